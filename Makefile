@@ -1,0 +1,60 @@
+# The whole set of commands. `make demo` and `make test` do all their own set-up.
+SHELL := /bin/bash
+.DEFAULT_GOAL := help
+BIN := .venv/bin
+SCREENS := src/valleywind/web/index.html
+API_SOURCES := $(shell find src/valleywind -name '*.py')
+FRONT_SOURCES := $(shell find frontend/src frontend/index.html frontend/vite.config.ts -type f -not -name schema.d.ts 2>/dev/null)
+
+.PHONY: help setup demo run test bench screenshots lint
+
+help: ## this list
+	@grep -hE '^[a-z]+:.*##' Makefile | sed -E 's/:.*## /\t/' | expand -t 14
+
+setup: $(SCREENS) ## the environment, the packages, the screens
+	@echo "Set up. Next: make demo"
+
+demo: setup ## the demo shop, fresh, at one local address
+	@$(BIN)/valleywind serve --demo
+
+run: setup ## your own shop
+	@$(BIN)/valleywind serve
+
+test: setup ## lint, types, architecture and every test
+	@tools/need chromium
+	$(BIN)/ruff check .
+	$(BIN)/ruff format --check .
+	$(BIN)/mypy
+	$(BIN)/lint-imports
+	cd frontend && npx tsc --noEmit
+	$(BIN)/pytest
+
+bench: setup ## speed marks, beside a plain brute force
+	@$(BIN)/python -m tests.bench
+
+screenshots: setup ## docs/screenshots from the demo shop
+	@tools/need chromium
+	@$(BIN)/python -m tests.screenshots
+
+.venv/.ready: pyproject.toml constraints.txt
+	@tools/need python node
+	@test -x $(BIN)/python || "$$(tools/need --python)" -m venv .venv
+	$(BIN)/python -m pip install --quiet --disable-pip-version-check -c constraints.txt -e '.[test]'
+	@touch $@
+
+frontend/node_modules/.ready: frontend/package.json frontend/package-lock.json
+	@tools/need node
+	cd frontend && npm ci --no-audit --no-fund --loglevel=error
+	@touch $@
+
+frontend/src/api/schema.d.ts: .venv/.ready frontend/node_modules/.ready $(API_SOURCES)
+	@$(BIN)/python -m valleywind.api.schema > frontend/src/api/openapi.json.new
+	@if cmp -s frontend/src/api/openapi.json.new frontend/src/api/openapi.json && test -f $@; \
+		then rm frontend/src/api/openapi.json.new; \
+		else mv frontend/src/api/openapi.json.new frontend/src/api/openapi.json && \
+		cd frontend && npx openapi-typescript src/api/openapi.json -o src/api/schema.d.ts >/dev/null; fi
+	@touch $@
+
+$(SCREENS): frontend/src/api/schema.d.ts $(FRONT_SOURCES)
+	cd frontend && npx vite build --logLevel warn
+	@touch $@

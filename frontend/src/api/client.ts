@@ -1,0 +1,31 @@
+import createClient from "openapi-fetch";
+
+import type { components, paths } from "./schema";
+
+export const api = createClient<paths>();
+
+export type Schemas = components["schemas"];
+export type Plan = Schemas["PlanOut"];
+export type Candidate = Schemas["CandidateOut"];
+export type Machine = Schemas["MachineOut"];
+export type Shelf = Schemas["ShelfOut"];
+export type Drawing = Schemas["Drawing"];
+export type Outline = Schemas["ToothOutline"];
+export type Reading = Schemas["ReadingOut"];
+export type Problem = Schemas["Problem"];
+export type Units = Schemas["Units"];
+export type Order = Schemas["Order"];
+
+/** A refusal by the server, with the fields it is about. */
+export class Refusal extends Error {
+  constructor(readonly problem: Problem) {
+    super(problem.detail);
+  }
+}
+
+/** The data of an answer; a problem is thrown as a `Refusal`, an unreachable server as it comes. */
+export async function answered<T>(call: Promise<{ data?: T; error?: unknown }>): Promise<T> {
+  const { data, error } = await call;
+  if (error !== undefined) throw new Refusal(error as Problem);
+  return data as T;
+}

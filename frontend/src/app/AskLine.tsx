@@ -1,0 +1,127 @@
+import { useEffect, useRef, useState } from "react";
+import { useNavigate, useSearchParams } from "react-router";
+
+import { useReading } from "../api/questions";
+import { useKey } from "./keys";
+import { usePreferences } from "./preferences";
+import { useSettled } from "./useSettled";
+
+const PAUSE = 350;
+
+/** One box that takes what people say. A whole ask is planned after a short pause; Enter asks at once. */
+export function AskLine({ machine }: { machine: string }) {
+  const { units } = usePreferences();
+  const [search] = useSearchParams();
+  const navigate = useNavigate();
+  const asked = search.get("ask") ?? "";
+  const [text, setText] = useState(asked);
+  const [open, setOpen] = useState(false);
+  const field = useRef<HTMLInputElement>(null);
+  const settled = useSettled(text, PAUSE);
+  const reading = useReading(settled, units);
+  const known = text.trim() !== "" && settled === text ? reading.data : undefined;
+
+  useEffect(() => setText(asked), [asked]);
+  useKey("/", () => {
+    field.current?.focus();
+    field.current?.select();
+  });
+
+  const commit = (ask: string, replace: boolean) => {
+    const next = new URLSearchParams(search);
+    next.set("ask", ask);
+    next.delete("train");
+    for (const name of ["diameter", "engagement"]) next.delete(name);
+    void navigate(`/lathe/${machine}?${next}`, { replace });
+  };
+  const whole = known?.whole ?? false;
+  useEffect(() => {
+    if (whole && machine && settled.trim() !== asked.trim()) commit(settled.trim(), true);
+    // Only what was typed sets this off; the address follows it.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [settled, whole]);
+
+  const take = (ask: string) => {
+    setText(ask);
+    setOpen(false);
+    commit(ask, false);
+    field.current?.focus();
+  };
+  const puzzled = open && known !== undefined && !known.whole;
+  return (
+    <form
+      role="search"
+      className="relative min-w-72 flex-1"
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (text.trim()) commit(text.trim(), false);
+      }}
+      onBlur={(event) => !event.currentTarget.contains(event.relatedTarget) && setOpen(false)}
+    >
+      <div className="flex min-h-11 items-center gap-3 border-b-3 border-brass-line bg-paper px-3 text-ink">
+        <input
+          ref={field}
+          value={text}
+          onChange={(event) => {
+            setText(event.target.value);
+            setOpen(true);
+          }}
+          onFocus={() => setOpen(true)}
+          onKeyDown={(event) => event.key === "Escape" && (open ? setOpen(false) : field.current?.blur())}
+          aria-label="What is wanted"
+          aria-describedby="ask-reading"
+          placeholder="M14x2, 26 tpi, 1.75 mm …"
+          autoComplete="off"
+          autoCapitalize="off"
+          spellCheck={false}
+          autoFocus
+          size={Math.max(text.length, 22)}
+          className="min-w-24 shrink bg-transparent py-1 font-mono text-[20px] font-bold outline-none placeholder:font-normal placeholder:text-soft"
+        />
+        <span id="ask-reading" aria-live="polite" className="min-w-0 flex-1 truncate text-[15px] text-soft">
+          {known?.whole ? known.description : known?.says}
+        </span>
+        <kbd className="rounded-sm border border-line px-2 font-mono text-[14px] text-soft">/</kbd>
+      </div>
+      {puzzled && (
+        <div className="absolute inset-x-0 top-full z-40 border-2 border-t-0 border-enamel bg-paper p-4 text-ink shadow-lg">
+          <Reading reading={known} take={take} />
+        </div>
+      )}
+    </form>
+  );
+}
+
+/** What was understood of an ask, what not, and the nearest that would be. */
+export function Reading(props: {
+  reading: { understood: string[]; left_over: string[]; nearest: string[]; says?: string | null; would_do?: string | null };
+  take: (ask: string) => void;
+}) {
+  const { understood, left_over, nearest, says, would_do } = props.reading;
+  return (
+    <>
+      {says && (
+        <p>
+          <b>{says}</b> {would_do}
+        </p>
+      )}
+      {understood.length > 0 && <p className="mt-1 text-soft">Understood: {understood.join("; ")}.</p>}
+      {left_over.length > 0 && understood.length > 0 && <p className="text-soft">Not understood: {left_over.join(" ")}.</p>}
+      {nearest.length > 0 && (
+        <div className="mt-3 flex flex-wrap items-center gap-2">
+          <span>Did you mean</span>
+          {nearest.map((ask) => (
+            <button
+              key={ask}
+              type="button"
+              className="min-h-11 rounded-sm border border-blue bg-blue-bg px-3 font-mono font-bold text-ink"
+              onClick={() => props.take(ask)}
+            >
+              {ask}
+            </button>
+          ))}
+        </div>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,31 @@
+import { Dialog, DialogPanel, DialogTitle } from "@headlessui/react";
+
+import { Button } from "../kit/Button";
+import { KEYS } from "./keys";
+
+export function KeysDialog({ open, close }: { open: boolean; close: () => void }) {
+  return (
+    <Dialog open={open} onClose={close} className="relative z-40 print:hidden">
+      <div className="fixed inset-0 bg-black/40" aria-hidden />
+      <div className="fixed inset-0 grid place-items-center p-4">
+        <DialogPanel className="w-full max-w-md rounded-sm border-2 border-enamel bg-paper p-6 text-ink">
+          <DialogTitle className="text-xl font-bold">Keys</DialogTitle>
+          <dl className="mt-4 grid grid-cols-[auto_1fr] gap-x-5 gap-y-2">
+            {KEYS.map(([key, does]) => (
+              <div key={key} className="contents">
+                <dt>
+                  <kbd className="inline-block min-w-9 rounded-sm border border-line bg-chalk px-2 py-0.5 text-center font-mono font-bold">{key}</kbd>
+                </dt>
+                <dd>{does}</dd>
+              </div>
+            ))}
+          </dl>
+          <p className="mt-4 text-soft">Keys rest while you type in a field. Esc leaves the field.</p>
+          <Button look="main" className="mt-4" onClick={close} autoFocus>
+            Close
+          </Button>
+        </DialogPanel>
+      </div>
+    </Dialog>
+  );
+}

@@ -1,0 +1,72 @@
+import { useState } from "react";
+import { NavLink, Outlet, useParams } from "react-router";
+
+import { useMachines } from "../api/questions";
+import { Segmented } from "../kit/Segmented";
+import { AskLine } from "./AskLine";
+import { useKey } from "./keys";
+import { KeysDialog } from "./KeysDialog";
+import { MachineChoice } from "./MachineChoice";
+import { usePreferences } from "./preferences";
+
+const ROUND =
+  "grid min-h-11 min-w-11 place-items-center rounded-sm border border-white/35 text-[17px] font-bold text-[#f7f6f0] hover:bg-white/10";
+
+/** The frame: ask line on top, stations at the side, the station in the middle. */
+export function Shell() {
+  const { units, setUnits, night, setNight } = usePreferences();
+  const [keys, setKeys] = useState(false);
+  const lathe = useLathe();
+  useKey("u", () => setUnits(units === "mm" ? "inch" : "mm"));
+  useKey("n", () => setNight(!night));
+  useKey("?", () => setKeys(true));
+  return (
+    <div className="flex h-full flex-col print:block">
+      <header className="on-enamel flex flex-wrap items-center gap-3 bg-enamel px-4 py-2 print:hidden">
+        <NavLink to="/" className="mr-3 text-[19px] font-bold text-[#f7f6f0]">
+          Valleywind
+        </NavLink>
+        <AskLine machine={lathe} />
+        <MachineChoice machine={lathe} />
+        <Segmented label="Units" value={units} options={[["mm", "mm"], ["inch", "inch"]]} onChange={setUnits} />
+        <button type="button" className={ROUND} aria-pressed={night} aria-label="Night colours" title="Day or night (n)" onClick={() => setNight(!night)}>
+          <svg viewBox="0 0 20 20" width="20" height="20" aria-hidden>
+            <circle cx="10" cy="10" r="7" fill="none" stroke="currentColor" strokeWidth="1.8" />
+            <path d="M10 3 A7 7 0 0 1 10 17 Z" fill="currentColor" />
+          </svg>
+        </button>
+        <button type="button" className={ROUND} aria-label="Keys" title="Keys (?)" onClick={() => setKeys(true)}>
+          ?
+        </button>
+      </header>
+      <div className="flex min-h-0 flex-1 tall:flex-col print:block">
+        <nav aria-label="Stations" className="on-enamel flex w-26 shrink-0 flex-col gap-1 bg-enamel-2 py-3 pl-2.5 tall:w-full tall:flex-row tall:py-0 tall:pt-1 print:hidden">
+          <Station to={lathe ? `/lathe/${lathe}` : "/"} name="Lathe" />
+          <Station to="/machines" name="Machines" />
+        </nav>
+        <main className="min-h-0 min-w-0 flex-1 print:block">
+          <Outlet />
+        </main>
+      </div>
+      <KeysDialog open={keys} close={() => setKeys(false)} />
+    </div>
+  );
+}
+
+function Station({ to, name }: { to: string; name: string }) {
+  return (
+    <NavLink
+      to={to}
+      className="flex min-h-11 items-center rounded-l-sm px-2.5 text-[15px] text-[#eef1ea] aria-[current=page]:bg-chalk aria-[current=page]:font-bold aria-[current=page]:text-ink tall:rounded-t-sm tall:rounded-bl-none tall:px-4"
+    >
+      {name}
+    </NavLink>
+  );
+}
+
+/** The lathe in the address, else the first there is. */
+function useLathe(): string {
+  const { machine } = useParams();
+  const machines = useMachines();
+  return machine ?? machines.data?.find((m) => m.kind === "lathe")?.slug ?? "";
+}

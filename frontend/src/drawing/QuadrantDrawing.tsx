@@ -1,0 +1,271 @@
+import { useMemo } from "react";
+
+import type { Drawing, Outline, Schemas } from "../api/client";
+import { hole, wheelPath } from "./outline";
+import { useTurning } from "./useTurning";
+
+type Wheel = Schemas["DrawnWheel"];
+type Clearance = Schemas["DrawnClearance"];
+type Spot = Schemas["Spot"];
+type Point = [number, number];
+
+interface View {
+  /** px of a point in mm on the machine */
+  at: (x: number, y: number) => Point;
+  spot: (spot: Spot) => Point;
+  /** px per mm */
+  scale: number;
+}
+
+const PX_PER_MM = 96 / 25.4;
+const MARGIN = 26;
+
+/** The end view to scale: everything in it is where the core says it is. */
+export function QuadrantDrawing(props: {
+  drawing: Drawing;
+  outlines: Outline[];
+  machine: string;
+  train: string;
+  width: number;
+  height: number;
+  turning: boolean;
+}) {
+  const { drawing, outlines, width, height } = props;
+  const view = useMemo(() => viewOf(drawing, outlines, width, height), [drawing, outlines, width, height]);
+  const paths = useMemo(() => new Map(outlines.map((o) => [o.teeth, wheelPath(o)])), [outlines]);
+  const svg = useTurning(props.turning, `${props.train} ${props.machine}`);
+  const wheels = drawing.wheels.map((wheel, n) => ({ wheel, n })).sort((a, b) => a.wheel.plane - b.wheel.plane);
+  const ratio = PX_PER_MM / view.scale;
+  return (
+    <svg ref={svg} width={width} height={height} role="img" aria-label={described(drawing, props.machine)} className="block select-none">
+      <Cover drawing={drawing} view={view} />
+      <Slots drawing={drawing} view={view} />
+      {wheels.map(({ wheel, n }) => (
+        <WheelShape key={n} wheel={wheel} drawing={drawing} view={view} path={paths.get(wheel.teeth) ?? ""} bore={outlines.find((o) => o.teeth === wheel.teeth)?.bore_radius_mm ?? 1} />
+      ))}
+      <Shafts drawing={drawing} view={view} />
+      <Senses drawing={drawing} view={view} outlines={outlines} />
+      {drawing.clearances.map((c, n) => (
+        <Dimension key={n} clearance={c} view={view} number={n + 1} width={width} />
+      ))}
+      {drawing.wheels.map((wheel, n) => (
+        <Count key={n} wheel={wheel} view={view} />
+      ))}
+      <TitleBlock machine={props.machine} ratio={ratio} width={width} height={height} />
+    </svg>
+  );
+}
+
+function described(drawing: Drawing, machine: string): string {
+  const wheels = drawing.wheels.map((w) => `${w.teeth} ${w.role} on the ${drawing.shafts[w.shaft]?.name}`);
+  return `${machine}, end view from the gear side: ${wheels.join(", ")}`;
+}
+
+/** Everything that is drawn fits into the paper with a margin, upright, y upward. */
+function viewOf(drawing: Drawing, outlines: Outline[], width: number, height: number): View {
+  const tip = (teeth: number) => outlines.find((o) => o.teeth === teeth)?.tip_radius_mm ?? 0;
+  const points = (drawing.cover ?? []).map((p): Point => [p.x_mm, p.y_mm]);
+  const corners = drawing.wheels.flatMap((w) => {
+    const { x_mm, y_mm } = drawing.shafts[w.shaft]!;
+    return [
+      [x_mm - tip(w.teeth), y_mm - tip(w.teeth)],
+      [x_mm + tip(w.teeth), y_mm + tip(w.teeth)],
+    ] as Point[];
+  });
+  const xs = [...points, ...corners].map((p) => p[0]);
+  const ys = [...points, ...corners].map((p) => p[1]);
+  const [left, right, low, high] = [Math.min(...xs), Math.max(...xs), Math.min(...ys), Math.max(...ys)];
+  const scale = Math.max(0.01, Math.min((width - 2 * MARGIN) / (right - left), (height - 2 * MARGIN) / (high - low)));
+  const [cx, cy] = [(left + right) / 2, (low + high) / 2];
+  const at = (x: number, y: number): Point => [width / 2 + (x - cx) * scale, height / 2 - (y - cy) * scale];
+  return { scale, at, spot: ({ x_mm, y_mm }) => at(x_mm, y_mm) };
+}
+
+function Cover({ drawing, view }: { drawing: Drawing; view: View }) {
+  if (!drawing.cover) return null;
+  const corners = drawing.cover.map(view.spot);
+  const [x, y] = corners[0]!;
+  return (
+    <g className="fill-none">
+      <polygon points={corners.map((c) => c.join(",")).join(" ")} stroke="var(--steel-2)" strokeWidth={2} strokeDasharray="12 7" />
+      <text x={x + 8} y={y - 9} fontSize={14} className="fill-ink">
+        cover
+      </text>
+    </g>
+  );
+}
+
+/** The quadrant's arms with their slots, swung to where the train wants them. */
+function Slots({ drawing, view }: { drawing: Drawing; view: View }) {
+  const stud = drawing.shafts[1]?.boss_radius_mm ?? 10;
+  const used = new Set(drawing.shafts.map((s) => s.slot));
+  return drawing.slots.map((slot) => {
+    const [dx, dy] = [Math.cos(slot.angle_rad), Math.sin(slot.angle_rad)];
+    const [x0, y0] = view.at(0, 0);
+    const [x1, y1] = view.at(dx * slot.nearest_mm, dy * slot.nearest_mm);
+    const [x2, y2] = view.at(dx * slot.farthest_mm, dy * slot.farthest_mm);
+    const arm = stud * 2.1 * view.scale;
+    const taken = used.has(slot.name);
+    return (
+      <g key={slot.name} strokeLinecap="round" opacity={taken ? 1 : 0.55}>
+        <line x1={x0} y1={y0} x2={x2} y2={y2} stroke="var(--steel-2)" strokeWidth={arm + 2} opacity={0.55} />
+        <line x1={x0} y1={y0} x2={x2} y2={y2} stroke="var(--grid)" strokeWidth={arm} />
+        <line x1={x1} y1={y1} x2={x2} y2={y2} stroke="var(--steel-2)" strokeWidth={arm * 0.36 + 2} />
+        <line x1={x1} y1={y1} x2={x2} y2={y2} stroke="var(--paper)" strokeWidth={arm * 0.36} />
+        <text
+          x={x2 + dx * (arm / 2 + 6)}
+          y={y2 - dy * (arm / 2 + 10)}
+          fontSize={14}
+          textAnchor={dx < -0.3 ? "end" : dx > 0.3 ? "start" : "middle"}
+          dominantBaseline="middle"
+          className={taken ? "fill-ink" : "fill-soft"}
+        >
+          {slot.name}
+        </text>
+      </g>
+    );
+  });
+}
+
+const INKS: Record<Wheel["state"], { line: string; inner: string; outer: string }> = {
+  proposed: { line: "var(--blue)", inner: "var(--blue-bg)", outer: "var(--blue-in)" },
+  mounted: { line: "var(--brass-line)", inner: "var(--brass-bg)", outer: "var(--brass-bg)" },
+  missing: { line: "var(--soft)", inner: "var(--paper)", outer: "var(--paper)" },
+};
+
+function WheelShape(props: { wheel: Wheel; drawing: Drawing; view: View; path: string; bore: number }) {
+  const { wheel, drawing, view } = props;
+  const shaft = drawing.shafts[wheel.shaft]!;
+  const [x, y] = view.at(shaft.x_mm, shaft.y_mm);
+  const ink = INKS[wheel.state];
+  return (
+    <g transform={`translate(${x} ${y}) scale(${view.scale} ${-view.scale})`}>
+      <g data-turns={wheel.turns}>
+        <path
+          d={props.path + hole(props.bore)}
+          transform={`rotate(${(wheel.phase_rad * 180) / Math.PI})`}
+          fill={wheel.plane ? ink.outer : ink.inner}
+          fillOpacity={wheel.plane ? 0.86 : 0.94}
+          fillRule="evenodd"
+          stroke={wheel.fouls ? "var(--oxide)" : ink.line}
+          strokeWidth={wheel.fouls ? 2.2 : 1.4}
+          strokeDasharray={wheel.state === "missing" ? "6 4" : undefined}
+          vectorEffect="non-scaling-stroke"
+        />
+      </g>
+    </g>
+  );
+}
+
+function Shafts({ drawing, view }: { drawing: Drawing; view: View }) {
+  return drawing.shafts.map((shaft, n) => {
+    const [x, y] = view.at(shaft.x_mm, shaft.y_mm);
+    const radius = shaft.boss_radius_mm * view.scale;
+    const cross = radius * 1.35;
+    return (
+      <g key={n}>
+        <circle cx={x} cy={y} r={radius} fill="var(--paper)" stroke="var(--ink)" strokeWidth={1.4} />
+        <path d={`M${x - cross} ${y}H${x + cross}M${x} ${y - cross}V${y + cross}`} stroke="var(--ink)" strokeWidth={0.8} />
+        <text x={x} y={y - radius - 7} textAnchor="middle" fontSize={14} className="fill-ink" stroke="var(--paper)" strokeWidth={4} strokeLinejoin="round" paintOrder="stroke">
+          {shaft.name}
+        </text>
+      </g>
+    );
+  });
+}
+
+/** Which way the first and the last shaft turn: an arc inside the rim, away from the tooth number. */
+function Senses({ drawing, view, outlines }: { drawing: Drawing; view: View; outlines: Outline[] }) {
+  return [drawing.wheels[0], drawing.wheels.at(-1)].map((wheel, n) => {
+    if (!wheel) return null;
+    const shaft = drawing.shafts[wheel.shaft]!;
+    const radius = 0.86 * (outlines.find((o) => o.teeth === wheel.teeth)?.pitch_radius_mm ?? 0);
+    const middle = Math.atan2(wheel.label.y_mm - shaft.y_mm, wheel.label.x_mm - shaft.x_mm) + Math.PI;
+    const spread = 0.55 * Math.sign(wheel.turns);
+    const point = (angle: number, r: number) => view.at(shaft.x_mm + r * Math.cos(angle), shaft.y_mm + r * Math.sin(angle));
+    const [start, end] = [point(middle - spread, radius), point(middle + spread, radius)];
+    const lean = middle + spread - Math.sign(wheel.turns) * Math.min(0.35, 11 / (radius * view.scale));
+    const head = [point(lean, radius + 5 / view.scale), end, point(lean, radius - 5 / view.scale)];
+    const r = radius * view.scale;
+    return (
+      <g key={n} fill="none" stroke="var(--ink)" strokeWidth={2}>
+        <path d={`M${start.join(" ")}A${r} ${r} 0 0 ${wheel.turns > 0 ? 0 : 1} ${end.join(" ")}`} />
+        <polygon points={head.map((p) => p.join(",")).join(" ")} fill="var(--ink)" strokeWidth={1} />
+      </g>
+    );
+  });
+}
+
+function Count({ wheel, view }: { wheel: Wheel; view: View }) {
+  const [x, y] = view.spot(wheel.label);
+  const size = Math.min(38, Math.max(15, wheel.label_mm * view.scale * 1.35));
+  const colour = wheel.fouls ? "var(--oxide)" : wheel.state === "mounted" ? "var(--brass)" : wheel.state === "missing" ? "var(--soft)" : "var(--blue)";
+  return (
+    <text
+      x={x}
+      y={y}
+      fontSize={size}
+      textAnchor="middle"
+      dominantBaseline="central"
+      className="font-mono font-bold"
+      fill={colour}
+      stroke={wheel.plane ? INKS[wheel.state].outer : INKS[wheel.state].inner}
+      strokeWidth={5}
+      strokeLinejoin="round"
+      paintOrder="stroke"
+    >
+      {wheel.teeth}
+    </text>
+  );
+}
+
+/** A clearance with its figure; where something fouls, a numbered mark at the place. */
+function Dimension({ clearance, view, number, width }: { clearance: Clearance; view: View; number: number; width: number }) {
+  const [x1, y1] = view.spot(clearance.start);
+  const [x2, y2] = view.spot(clearance.end);
+  const [mx, my] = [(x1 + x2) / 2, (y1 + y2) / 2];
+  if (clearance.fouls) {
+    return (
+      <g>
+        <line x1={x1} y1={y1} x2={x2} y2={y2} stroke="var(--oxide)" strokeWidth={5} />
+        <path d={`M${mx} ${my - 15}L${mx + 15} ${my}L${mx} ${my + 15}L${mx - 15} ${my}Z`} fill="var(--oxide)" stroke="var(--paper)" strokeWidth={2} />
+        <text x={mx} y={my} textAnchor="middle" dominantBaseline="central" fontSize={15} className="font-mono font-bold" fill="var(--paper)">
+          {number}
+        </text>
+      </g>
+    );
+  }
+  const left = mx < width / 2;
+  const [bx, by] = [left ? mx - 74 : mx + 74, my + 34];
+  const wide = clearance.text.length * 8.4 + 14;
+  return (
+    <g>
+      <line x1={x1} y1={y1} x2={x2} y2={y2} stroke="var(--ink)" strokeWidth={2.6} />
+      <path d={`M${mx} ${my}L${bx} ${by}`} stroke="var(--ink)" strokeWidth={1} />
+      <rect x={bx - wide / 2} y={by - 13} width={wide} height={26} rx={2} fill="var(--paper)" stroke="var(--ink)" strokeWidth={1.2} />
+      <text x={bx} y={by} textAnchor="middle" dominantBaseline="central" fontSize={14} className="fill-ink font-mono">
+        {clearance.text}
+      </text>
+      <title>{clearance.between}</title>
+    </g>
+  );
+}
+
+function TitleBlock({ machine, ratio, width, height }: { machine: string; ratio: number; width: number; height: number }) {
+  const scale = ratio >= 1 ? `1 : ${ratio.toFixed(1)}` : `${(1 / ratio).toFixed(1)} : 1`;
+  const name = `${machine}, end view`;
+  const [wide, split] = [name.length * 7.6 + 94, name.length * 7.6 + 22];
+  const [x, y] = [width - wide - 10, height - 38];
+  return (
+    <g>
+      <rect x={x} y={y} width={wide} height={28} fill="var(--paper)" stroke="var(--ink)" strokeWidth={1.2} />
+      <line x1={x + split} y1={y} x2={x + split} y2={y + 28} stroke="var(--ink)" strokeWidth={1.2} />
+      <text x={x + split / 2} y={y + 14} textAnchor="middle" dominantBaseline="central" fontSize={14} className="fill-ink">
+        {name}
+      </text>
+      <text x={x + (split + wide) / 2} y={y + 14} textAnchor="middle" dominantBaseline="central" fontSize={14} className="fill-ink">
+        {scale}
+      </text>
+    </g>
+  );
+}

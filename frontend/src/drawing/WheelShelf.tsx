@@ -1,0 +1,122 @@
+import { useMemo } from "react";
+
+import type { Drawing, Outline, Shelf } from "../api/client";
+import { hole, wheelPath } from "./outline";
+import { useSize } from "./useSize";
+
+interface Standing {
+  teeth: number;
+  use: "held" | "mounted" | "proposed" | "stays" | "missing" | "wanted";
+}
+
+const INKS: Record<Standing["use"], { fill: string; line: string; text: string }> = {
+  held: { fill: "var(--steel)", line: "var(--steel-2)", text: "var(--ink)" },
+  mounted: { fill: "var(--brass-bg)", line: "var(--brass-line)", text: "var(--brass)" },
+  stays: { fill: "var(--brass-bg)", line: "var(--brass-line)", text: "var(--brass)" },
+  proposed: { fill: "var(--blue-bg)", line: "var(--blue)", text: "var(--blue)" },
+  missing: { fill: "none", line: "var(--steel-2)", text: "var(--soft)" },
+  wanted: { fill: "none", line: "var(--blue)", text: "var(--blue)" },
+};
+
+const SAID: Record<Standing["use"], string> = {
+  held: "held",
+  mounted: "on the lathe now, comes off",
+  stays: "on the lathe now, stays",
+  proposed: "in this plan",
+  missing: "missing",
+  wanted: "not held, wanted by this plan",
+};
+
+const LIFT = 12;
+const LABEL = 26;
+const BOARD = 8;
+const GAP = 9;
+const MOST_SCALE = 1.4;
+
+/** The machine's wheels standing on a board in order of size, to one scale. */
+export function WheelShelf({ shelf, drawing, planned, name }: { shelf: Shelf; drawing?: Drawing; planned: Outline[]; name: string }) {
+  const [board, size] = useSize<HTMLDivElement>();
+  const outlines = useMemo(() => new Map([...planned, ...shelf.outlines].map((o) => [o.teeth, o])), [shelf, planned]);
+  const paths = useMemo(() => new Map([...outlines].map(([t, o]) => [t, wheelPath(o) + hole(o.bore_radius_mm)])), [outlines]);
+  const standing = useMemo(() => arrange(shelf, drawing), [shelf, drawing]);
+  const tip = (s: Standing) => outlines.get(s.teeth)?.tip_radius_mm ?? 0;
+  const total = standing.reduce((sum, s) => sum + 2 * tip(s), 0);
+  const largest = Math.max(1, ...standing.map((s) => 2 * tip(s)));
+  const room = Math.max(40, size.height - LABEL - LIFT - BOARD);
+  const scale = Math.min(MOST_SCALE, room / largest, Math.max(0.25, (size.width - GAP * standing.length - 8) / total));
+  let x = 4;
+  const places = standing.map((s) => {
+    const radius = tip(s) * scale;
+    const wide = Math.max(2 * radius, 24);
+    const middle = x + wide / 2;
+    x += wide + GAP;
+    return { ...s, radius, middle };
+  });
+  const spread = Math.max(0, Math.min(26, (size.width - x - 4) / Math.max(1, standing.length)));
+  const width = x + spread * standing.length;
+  const ground = size.height - BOARD;
+  return (
+    <section aria-label={`${name}’s wheels`} className="flex h-full flex-col px-4 pt-2 pb-2">
+      <p className="flex flex-wrap gap-x-4 text-[14px] text-soft">
+        <b className="text-ink">{name}’s wheels</b>
+        <span>
+          <b className="text-blue">raised</b>: this plan
+        </span>
+        <span>
+          <b className="text-brass">brass</b>: on the lathe now
+        </span>
+        <span>outline: missing</span>
+      </p>
+      <div ref={board} className="min-h-0 flex-1 overflow-x-auto overflow-y-hidden" tabIndex={width > size.width + 1 ? 0 : undefined}>
+        <svg width={Math.max(width, size.width)} height={size.height} role="list" aria-label="wheels in order of size" className="block">
+          {places.map((p, n) => {
+            const lifted = p.use === "proposed" || p.use === "stays" || p.use === "wanted";
+            const ink = INKS[p.use];
+            const cx = p.middle + spread * (n + 0.5);
+            const cy = ground - p.radius - (lifted ? LIFT : 0);
+            return (
+              <g key={n} role="listitem" aria-label={`${p.teeth}, ${SAID[p.use]}`}>
+                <path
+                  d={paths.get(p.teeth)}
+                  transform={`translate(${cx} ${cy}) scale(${scale} ${-scale}) rotate(90)`}
+                  fill={ink.fill}
+                  fillRule="evenodd"
+                  stroke={ink.line}
+                  strokeWidth={lifted ? 1.8 : 1}
+                  strokeDasharray={p.use === "missing" || p.use === "wanted" ? "3 2" : undefined}
+                  vectorEffect="non-scaling-stroke"
+                />
+                <text x={cx} y={cy - p.radius - 6} textAnchor="middle" fontSize={16} className="font-mono font-bold" fill={ink.text}>
+                  {p.teeth}
+                </text>
+                <title>{`${p.teeth} teeth: ${SAID[p.use]}`}</title>
+              </g>
+            );
+          })}
+          <rect x={0} y={ground} width={Math.max(width, size.width)} height={5} fill="var(--enamel-2)" />
+        </svg>
+      </div>
+    </section>
+  );
+}
+
+/** Each wheel once, doubles twice, with what the plan does to it. */
+function arrange(shelf: Shelf, drawing?: Drawing): Standing[] {
+  const count = (teeth: number, state: string) => drawing?.wheels.filter((w) => w.teeth === teeth && w.state === state).length ?? 0;
+  const standing = shelf.wheels.flatMap(({ teeth, count: held, mounted }): Standing[] => {
+    const missing = count(teeth, "missing");
+    if (held === 0) return [{ teeth, use: missing ? "wanted" : "missing" }];
+    const stays = count(teeth, "mounted");
+    const proposed = count(teeth, "proposed");
+    const free = Math.max(0, held - mounted);
+    return [
+      ...Array<Standing>(stays).fill({ teeth, use: "stays" }),
+      ...Array<Standing>(proposed).fill({ teeth, use: "proposed" }),
+      ...Array<Standing>(Math.max(0, mounted - stays - Math.max(0, proposed - free))).fill({ teeth, use: "mounted" }),
+      ...Array<Standing>(Math.max(0, free - proposed)).fill({ teeth, use: "held" }),
+    ];
+  });
+  const known = new Set(shelf.wheels.map((w) => w.teeth));
+  const foreign = (drawing?.wheels ?? []).filter((w) => w.state === "missing" && !known.has(w.teeth));
+  return [...standing, ...foreign.map((w): Standing => ({ teeth: w.teeth, use: "wanted" }))].sort((a, b) => a.teeth - b.teeth);
+}

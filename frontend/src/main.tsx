@@ -1,0 +1,37 @@
+import "./styles.css";
+
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { StrictMode } from "react";
+import { createRoot } from "react-dom/client";
+import { BrowserRouter } from "react-router";
+
+import { Refusal } from "./api/client";
+import { App } from "./app/App";
+import { PreferencesProvider } from "./app/preferences";
+import { ToastProvider } from "./kit/Toast";
+
+const client = new QueryClient({
+  defaultOptions: {
+    queries: {
+      networkMode: "always",
+      refetchOnWindowFocus: false,
+      retry: (count, error) => !(error instanceof Refusal) && count < 1,
+      retryDelay: 400,
+    },
+    mutations: { networkMode: "always" },
+  },
+});
+
+createRoot(document.getElementById("root")!).render(
+  <StrictMode>
+    <QueryClientProvider client={client}>
+      <PreferencesProvider>
+        <BrowserRouter>
+          <ToastProvider>
+            <App />
+          </ToastProvider>
+        </BrowserRouter>
+      </PreferencesProvider>
+    </QueryClientProvider>
+  </StrictMode>,
+);

@@ -1,0 +1,107 @@
+import { Disclosure, DisclosureButton, DisclosurePanel, Radio, RadioGroup } from "@headlessui/react";
+import { type ReactNode, useEffect, useRef, useState } from "react";
+
+import type { Candidate, Order, Plan } from "../../api/client";
+import type { Asked } from "../../api/questions";
+import { Nut } from "../../kit/Nut";
+import { Segmented } from "../../kit/Segmented";
+import { TrainFraction } from "../../kit/TrainFraction";
+import { LengthFields } from "./LengthFields";
+
+/** The trains in order of merit, and what stands next to them: the closest that does not go on, one more wheel. */
+export function Candidates(props: {
+  plan: Plan;
+  asked: Asked;
+  chosen: string;
+  choose: (train: string) => void;
+  setOrder: (order: Order) => void;
+  setLengths: (changes: Record<string, string>) => void;
+}) {
+  const { plan, chosen } = props;
+  return (
+    <>
+      <div className="flex items-baseline justify-between gap-2">
+        <h1 className="text-[19px] font-bold">Trains</h1>
+        <span className="text-[14px] text-soft">{plan.candidates.length} that go on</span>
+      </div>
+      <Segmented
+        label="Order"
+        className="mt-2 text-[14px]"
+        value={plan.order}
+        options={[["least_trouble", "Least trouble"], ["most_exact", "Most exact"]]}
+        onChange={props.setOrder}
+      />
+      {plan.shortfall && (
+        <p className="mt-3 border-l-4 border-oxide bg-oxide-bg px-3 py-2 text-[15px]">
+          <b>Nothing meets this.</b> {plan.shortfall}
+        </p>
+      )}
+      <RadioGroup aria-label="Trains" value={chosen} onChange={props.choose} className="mt-3 flex flex-col gap-2.5">
+        {plan.candidates.map((c, n) => (
+          <Choice key={c.train} candidate={c} chosen={c.train === chosen} reason={n === 0 && plan.order === "least_trouble" ? c.order_reason : undefined} />
+        ))}
+        {plan.most_exact_unfit && (
+          <Beside title="Most exact, but does not go on" id="unfit">
+            <Choice candidate={plan.most_exact_unfit} chosen={plan.most_exact_unfit.train === chosen} reason={plan.most_exact_unfit.reasons[0]} />
+          </Beside>
+        )}
+        {plan.one_more && (
+          <Beside title="Best with one more wheel" id="more">
+            <Choice candidate={plan.one_more} chosen={plan.one_more.train === chosen} reason={plan.one_more_text ?? undefined} />
+          </Beside>
+        )}
+      </RadioGroup>
+      <Disclosure defaultOpen={props.asked.diameter !== "" || props.asked.engagement !== ""}>
+        <DisclosureButton className="mt-3 flex min-h-11 w-full items-center gap-2 text-left text-[15px] font-bold text-blue">
+          <span aria-hidden>▸</span> Diameter and nut
+        </DisclosureButton>
+        <DisclosurePanel>
+          <LengthFields asked={props.asked} set={props.setLengths} />
+        </DisclosurePanel>
+      </Disclosure>
+    </>
+  );
+}
+
+function Beside({ title, id, children }: { title: string; id: string; children: ReactNode }) {
+  return (
+    <div className="mt-2" role="group" aria-labelledby={id}>
+      <h2 id={id} className="mb-1.5 text-[15px] font-bold">
+        {title}
+      </h2>
+      {children}
+    </div>
+  );
+}
+
+function Choice({ candidate, chosen, reason }: { candidate: Candidate; chosen: boolean; reason?: string }) {
+  const card = useRef<HTMLElement>(null);
+  const [shown, setShown] = useState(false);
+  useEffect(() => {
+    if (chosen && shown) card.current?.scrollIntoView({ block: "nearest" });
+    setShown(true);
+  }, [chosen, shown]);
+  const { verdict } = candidate;
+  return (
+    <Radio
+      ref={card}
+      value={candidate.train}
+      className="block cursor-pointer rounded-sm border border-line bg-paper p-3 text-[15px] leading-snug outline-none data-checked:border-blue data-checked:bg-blue-bg data-checked:shadow-[inset_0_0_0_1px_var(--blue)] data-focus:outline-3 data-focus:outline-offset-1 data-focus:outline-blue"
+    >
+      <span className="flex items-center justify-between gap-2">
+        <TrainFraction stages={candidate.stages} text={candidate.text} />
+        <span className="flex items-center gap-2">
+          <Nut goes={verdict.goes} />
+          <b className="w-[6.6em] text-[14px] leading-tight">{verdict.head}</b>
+        </span>
+      </span>
+      <span className="mt-2 block">
+        {candidate.lead_value} {candidate.lead_unit.replace(" lead", "")} · {candidate.error}
+      </span>
+      <span className={`block ${candidate.fits ? "text-soft" : "text-oxide"}`}>
+        {candidate.room} · {candidate.work}
+      </span>
+      {reason && <span className="mt-1 block text-[14px] text-soft">{reason}</span>}
+    </Radio>
+  );
+}

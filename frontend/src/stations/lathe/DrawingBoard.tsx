@@ -1,0 +1,46 @@
+import { useState } from "react";
+
+import type { Candidate, Outline } from "../../api/client";
+import { useKey } from "../../app/keys";
+import { QuadrantDrawing } from "../../drawing/QuadrantDrawing";
+import { useSize } from "../../drawing/useSize";
+import { Button } from "../../kit/Button";
+
+const STILL = "(prefers-reduced-motion: reduce)";
+
+/** The drawing, what stands in the way of the train, and the button that turns it. */
+export function DrawingBoard({ candidate, outlines, machine }: { candidate?: Candidate; outlines: Outline[]; machine: string }) {
+  const [paper, size] = useSize<HTMLDivElement>();
+  const [turning, setTurning] = useState(!matchMedia(STILL).matches);
+  useKey("t", () => setTurning(!turning));
+  const fouls = candidate?.drawing.clearances.filter((c) => c.fouls) ?? [];
+  const others = candidate?.reasons.filter((reason) => !fouls.some((f) => f.between === reason)) ?? [];
+  return (
+    <div ref={paper} className="absolute inset-0 bg-[linear-gradient(var(--grid)_1px,transparent_1px),linear-gradient(90deg,var(--grid)_1px,transparent_1px)] bg-size-[19px_19px]">
+      {candidate && size.width > 0 && (
+        <QuadrantDrawing drawing={candidate.drawing} outlines={outlines} machine={machine} train={candidate.train} width={size.width} height={size.height} turning={turning} />
+      )}
+      {!candidate && <p className="grid h-full place-items-center text-soft">The train will be drawn here, to scale.</p>}
+      {candidate && (
+        <Button className="absolute top-3 left-3" aria-pressed={turning} onClick={() => setTurning(!turning)}>
+          {turning ? "Stop" : "Turn"}
+        </Button>
+      )}
+      {candidate && candidate.reasons.length > 0 && (
+        <div role="note" className="absolute top-3 right-3 left-28 border-l-4 border-oxide bg-oxide-bg px-3 py-2 text-[15px]">
+          <b>Does not go on:</b>
+          <ul>
+            {fouls.map((foul, n) => (
+              <li key={n}>
+                <b className="font-mono">{candidate.drawing.clearances.indexOf(foul) + 1}</b> {foul.between}
+              </li>
+            ))}
+            {others.map((reason) => (
+              <li key={reason}>{reason}</li>
+            ))}
+          </ul>
+        </div>
+      )}
+    </div>
+  );
+}

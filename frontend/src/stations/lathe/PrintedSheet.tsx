@@ -1,0 +1,84 @@
+import type { Candidate, Outline } from "../../api/client";
+import { QuadrantDrawing } from "../../drawing/QuadrantDrawing";
+import { Strong } from "../../kit/Strong";
+
+// The drawing on paper: 100 mm square at 96 px to the inch.
+const SIDE = 378;
+
+/** The same sheet for paper: black on white, one page of A4. Only the printer sees it. */
+export function PrintedSheet({ candidate, outlines, machine }: { candidate: Candidate; outlines: Outline[]; machine: string }) {
+  const { sheet, verdict } = candidate;
+  return (
+    <article className="hidden text-[10.5pt] leading-snug text-black print:block" aria-hidden>
+      <header className="flex items-end justify-between border-b-2 border-black pb-2">
+        <div>
+          <h1 className="text-[20pt] leading-tight font-bold">
+            {sheet.title} on {sheet.machine}
+          </h1>
+          <p className="font-mono text-[15pt] font-bold">{sheet.train}</p>
+        </div>
+        <p className="font-mono text-[20pt] font-bold">
+          {candidate.lead_value} {candidate.lead_unit}
+        </p>
+      </header>
+      <div className="mt-2 flex gap-4">
+        <QuadrantDrawing drawing={candidate.drawing} outlines={outlines} machine={machine} train={candidate.train} width={SIDE} height={SIDE} turning={false} />
+        <div className="flex-1">
+          <p className="text-[12pt] font-bold">{verdict.head}.</p>
+          <p>{verdict.text}</p>
+          <dl className="mt-2">
+            {sheet.facts.map(({ label, text }) => (
+              <div key={label} className="mb-1">
+                <dt className="text-[8pt] text-soft">{label}</dt>
+                <dd>{text}</dd>
+              </div>
+            ))}
+          </dl>
+        </div>
+      </div>
+      <h2 className="mt-2 font-bold">Shafts, from machine outward</h2>
+      <table className="mt-1 w-full border-collapse text-left">
+        <thead>
+          <tr className="border-b border-black">
+            {["Shaft", "Inner", "Outer", "Where"].map((head) => (
+              <th key={head}>{head}</th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {sheet.shafts.map((row) => (
+            <tr key={row.shaft} className="border-b border-line">
+              <td className="py-0.5">{row.shaft}</td>
+              <td>
+                <Strong text={row.inner} />
+              </td>
+              <td>
+                <Strong text={row.outer} />
+              </td>
+              <td>{row.where}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <ol className="mt-3">
+        {sheet.steps.map((step, n) => (
+          <li key={n} className="mb-1.5 grid grid-cols-[8mm_1fr]">
+            <b>{n + 1}</b>
+            <div>
+              <Strong text={step.text} />
+              {step.caution && <p className="mt-0.5 border-l-4 border-black pl-2 font-bold">{step.caution}</p>}
+            </div>
+          </li>
+        ))}
+      </ol>
+      <h2 className="mt-2 font-bold">Proof before metal is lost</h2>
+      {sheet.proof.map((told) => (
+        <p key={told}>
+          <Strong text={told} />
+        </p>
+      ))}
+      <p className="mt-3">Measured: ____________ Date: ____________</p>
+      <p className="mt-4 text-[8pt] text-soft">{sheet.aid}</p>
+    </article>
+  );
+}

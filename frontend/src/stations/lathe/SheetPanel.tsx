@@ -1,0 +1,85 @@
+import { Disclosure, DisclosureButton, DisclosurePanel } from "@headlessui/react";
+
+import type { Candidate } from "../../api/client";
+import { Button, buttonLook } from "../../kit/Button";
+import { Nut } from "../../kit/Nut";
+import { Strong } from "../../kit/Strong";
+import { ClearanceBar } from "./ClearanceBar";
+
+/** The set-up of the chosen train in the order of the work, with its verdict and its proof. */
+export function SheetPanel(props: { candidate: Candidate; machine: string; assumptions: string[]; pdf: string; print: () => void; record: () => void }) {
+  const { candidate, assumptions } = props;
+  const { verdict, sheet } = candidate;
+  return (
+    <div className="flex h-full flex-col">
+      <div className="min-h-0 flex-1 overflow-y-auto p-4" tabIndex={0} aria-label="Set-up sheet, scrolls">
+        <h2 className="text-[19px] font-bold">Set-up sheet</h2>
+        <p className="mt-1 font-mono text-[34px] leading-tight font-bold">
+          {candidate.lead_value} <span className="font-sans text-[17px] font-normal text-soft">{candidate.lead_unit}</span>
+        </p>
+        <p className="mt-2 flex gap-2.5">
+          <span className="mt-0.5">
+            <Nut goes={verdict.goes} size={26} />
+          </span>
+          <span>
+            <b>{verdict.head}.</b> {verdict.text}
+          </span>
+        </p>
+        <ClearanceBar verdict={verdict} />
+        <Disclosure>
+          <DisclosureButton className="flex min-h-11 w-full items-center gap-2 text-left text-[15px] font-bold text-blue">
+            <span aria-hidden>▸</span> More on the error
+          </DisclosureButton>
+          <DisclosurePanel className="pb-2 text-[15px]">
+            <p>{verdict.longest}</p>
+            <p className="mt-1">{verdict.slide}</p>
+            <table className="mt-2 w-full">
+              <tbody>
+                {verdict.per_length.map(({ over, gathers }) => (
+                  <tr key={over} className="border-b border-line">
+                    <td className="py-1 text-soft">over {over}</td>
+                    <td className="text-right font-mono">{gathers}</td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+            {assumptions.map((told) => (
+              <p key={told} className="mt-1 text-soft">
+                {told}
+              </p>
+            ))}
+          </DisclosurePanel>
+        </Disclosure>
+        <ol className="border-t border-line">
+          {sheet.steps.map((step, n) => (
+            <li key={n} className="grid grid-cols-[26px_1fr] border-b border-line py-2.5 text-[15px] leading-snug">
+              <span className="font-mono font-bold text-soft">{n + 1}</span>
+              <div>
+                <Strong text={step.text} />
+                {step.caution && <p className="mt-1.5 border-l-4 border-oxide bg-oxide-bg px-2 py-1">{step.caution}</p>}
+              </div>
+            </li>
+          ))}
+        </ol>
+        <h3 className="mt-3 font-bold">Proof before metal is lost</h3>
+        {sheet.proof.map((told) => (
+          <p key={told} className="mt-1 text-[15px]">
+            <Strong text={told} />
+          </p>
+        ))}
+        <p className="mt-3 text-[14px] text-soft">{sheet.aid}</p>
+      </div>
+      <div className="grid grid-cols-[1fr_auto_1fr] gap-2 border-t border-line p-3">
+        <Button look="main" onClick={props.print}>
+          Print
+        </Button>
+        <a className={buttonLook()} href={props.pdf} download>
+          PDF
+        </a>
+        <Button onClick={props.record} disabled={!candidate.fits || candidate.work === "already on the machine"} title={candidate.fits ? "Record that this train is on the lathe now" : candidate.reasons[0]}>
+          {candidate.work === "already on the machine" ? "Is on" : "Mounted"}
+        </Button>
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,130 @@
+import { useState } from "react";
+import { Link } from "react-router";
+
+import { type Machine, Refusal } from "../../api/client";
+import { useLoadDemo, useMachines, useSetWheels, useShelf, useShop } from "../../api/questions";
+import { WheelShelf } from "../../drawing/WheelShelf";
+import { Button, buttonLook } from "../../kit/Button";
+import { Failed } from "../../kit/Notice";
+import { useTell } from "../../kit/Toast";
+
+/** The shop's machines with their wheels, and where the shop's file lies. */
+export default function MachinesStation() {
+  const machines = useMachines();
+  const shop = useShop();
+  return (
+    <div className="h-full overflow-y-auto p-6 tall:h-auto">
+      <div className="mx-auto flex max-w-4xl flex-col gap-6">
+        <header>
+          <h1 className="text-2xl font-bold">{shop.data?.name ?? "Machines"}</h1>
+          {machines.data?.length === 0 && <p className="mt-2">There is no machine here yet. Put the demo shop in to look round.</p>}
+        </header>
+        {machines.error && <Failed error={machines.error} retry={() => void machines.refetch()} />}
+        {machines.data?.map((machine) => <MachineCard key={machine.slug} machine={machine} />)}
+        {shop.data && <ShopFile empty={machines.data?.length === 0} />}
+      </div>
+    </div>
+  );
+}
+
+function MachineCard({ machine }: { machine: Machine }) {
+  const shelf = useShelf(machine.slug);
+  const facts: [string, string | null | undefined][] = [
+    ["Lead screw", machine.screw],
+    ["First shaft", machine.first_ratio === "1" ? "turns with the spindle" : `${machine.first_ratio} turn per spindle turn`],
+    ["Reverse", machine.reverse_lever ? "tumbler" : "none: an idler decides the hand"],
+    ["Studs", machine.studs?.toString()],
+    ["Wheels", machine.family.text],
+    ["On it now", machine.mounted_text ?? "nothing"],
+  ];
+  return (
+    <article className="border border-line bg-paper">
+      <div className="flex flex-wrap items-start justify-between gap-4 p-5">
+        <div>
+          <h2 className="text-xl font-bold">{machine.name}</h2>
+          <p className="text-soft">{machine.note}</p>
+        </div>
+        <Link className={buttonLook("main")} to={`/lathe/${machine.slug}`}>
+          Plan a thread on {machine.name}
+        </Link>
+      </div>
+      <dl className="grid grid-cols-3 gap-x-6 gap-y-3 px-5 pb-4 tall:grid-cols-2">
+        {facts.map(([label, text]) => (
+          <div key={label}>
+            <dt className="text-[14px] text-soft">{label}</dt>
+            <dd>{text}</dd>
+          </div>
+        ))}
+      </dl>
+      <div className="h-40 border-t border-line bg-chalk">{shelf.data && <WheelShelf shelf={shelf.data} planned={[]} name={machine.name} />}</div>
+      {shelf.data && <Wheels machine={machine} wheels={shelf.data.wheels.filter((w) => w.count > 0).map((w) => (w.count > 1 ? `${w.teeth}x${w.count}` : `${w.teeth}`)).join(" ")} />}
+    </article>
+  );
+}
+
+/** The wheels as one line that can be typed over. */
+function Wheels({ machine, wheels }: { machine: Machine; wheels: string }) {
+  const [typed, setTyped] = useState<string | null>(null);
+  const set = useSetWheels(machine.slug);
+  const tell = useTell();
+  const problem = set.error instanceof Refusal ? set.error.problem.errors?.[0] : undefined;
+  const id = `wheels-${machine.slug}`;
+  const save = (text: string, before?: string) =>
+    set.mutate(text, {
+      onSuccess: () => {
+        setTyped(null);
+        tell({ text: `${machine.name}’s wheels are changed.`, undo: before ? () => save(before) : undefined });
+      },
+    });
+  return (
+    <form
+      className="border-t border-line p-5"
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (typed !== null) save(typed, wheels);
+      }}
+    >
+      <label htmlFor={id} className="text-[14px] text-soft">
+        Wheels held, doubles as 32x2. A number taken out stays on the shelf as missing.
+      </label>
+      <div className="mt-1 flex gap-2">
+        <input
+          id={id}
+          value={typed ?? wheels}
+          onChange={(event) => setTyped(event.target.value)}
+          aria-invalid={set.isError}
+          aria-describedby={`${id}-problem`}
+          className="min-h-11 min-w-0 flex-1 rounded-sm border border-steel-2 bg-paper px-3 font-mono"
+        />
+        <Button type="submit" disabled={typed === null || typed === wheels}>
+          Save
+        </Button>
+      </div>
+      <p id={`${id}-problem`} role="alert" className="mt-1 text-oxide">
+        {problem ? `${problem.says} ${problem.would_do}` : set.error?.message}
+      </p>
+    </form>
+  );
+}
+
+function ShopFile({ empty }: { empty: boolean }) {
+  const shop = useShop().data!;
+  const load = useLoadDemo();
+  const tell = useTell();
+  const put = () => load.mutate(undefined, { onSuccess: () => tell({ text: "The demo shop is as it was at the start." }), onError: (e) => tell({ text: e.message }) });
+  return (
+    <section aria-label="Where it is kept" className="border border-line bg-paper p-5">
+      <h2 className="text-xl font-bold">Where it is kept</h2>
+      <p className="mt-1">
+        Everything is in one file: <code className="font-mono break-all">{shop.path}</code>
+      </p>
+      <p className="text-soft">{shop.how_to_move}</p>
+      {(shop.demo || empty) && (
+        <Button className="mt-3" onClick={put} disabled={load.isPending}>
+          {shop.demo ? "Reset the demo shop" : "Put the demo shop in"}
+        </Button>
+      )}
+      <p className="mt-3 text-[14px] text-soft">Valleywind {shop.version}. Seen by this machine alone unless it was started otherwise.</p>
+    </section>
+  );
+}

@@ -1,0 +1,70 @@
+"""The application: the API under /api, the screens beside it."""
+
+from collections.abc import Awaitable, Callable
+from importlib.metadata import version
+from pathlib import Path
+
+from fastapi import FastAPI, Request, Response
+from fastapi.responses import FileResponse
+from fastapi.routing import APIRoute
+from fastapi.staticfiles import StaticFiles
+
+from valleywind.api import lathe, machines, problems, shop
+from valleywind.shop.store import Store
+
+SCREENS = Path(__file__).parent.parent / "web"
+_DESCRIPTION = """
+Change-gear trains for lathes: ask for a thread, get trains that go on this quadrant, judged by what the error does to
+the nut, with the set-up sheet.
+
+Start with `GET /api/machines`, then `GET /api/lathes/plover/plan?ask=M14x2`. Lengths are mm unless a name or a text
+says otherwise; ratios are exact fractions `a/b`. A train is written drivers over driven, `76/66*32/78`, idlers between:
+`40/50/80`. Every failure is `application/problem+json` and names the field.
+"""
+
+
+def make_app(store: Store, demo: bool = False) -> FastAPI:
+    """The application on an open shop. `demo` says that the file is the demo shop's own and may be reset."""
+    app = FastAPI(
+        title="Valleywind",
+        version=version("valleywind"),
+        description=_DESCRIPTION,
+        docs_url=None,
+        redoc_url=None,
+        openapi_url="/api/openapi.json",
+        generate_unique_id_function=_operation,
+    )
+    app.state.store, app.state.demo = store, demo
+    problems.install(app)
+    for topic in (shop, machines, lathe):
+        app.include_router(topic.router, prefix="/api")
+    app.middleware("http")(_headers)
+    if SCREENS.is_dir():
+        _serve_screens(app)
+    return app
+
+
+def _operation(route: APIRoute) -> str:
+    return route.name
+
+
+async def _headers(request: Request, answer: Callable[[Request], Awaitable[Response]]) -> Response:
+    response = await answer(request)
+    response.headers["Content-Security-Policy"] = (
+        "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; frame-ancestors 'none'"
+    )
+    response.headers["X-Content-Type-Options"] = "nosniff"
+    if request.url.path.startswith("/api"):
+        response.headers["Cache-Control"] = "no-store"
+    return response
+
+
+def _serve_screens(app: FastAPI) -> None:
+    """The built screens; any path that is no file is a place inside them."""
+    app.mount("/assets", StaticFiles(directory=SCREENS / "assets"), name="assets")
+
+    @app.get("/{path:path}", include_in_schema=False)
+    def screen(path: str) -> FileResponse:
+        if path.startswith("api"):
+            raise problems.HTTPException(404, "There is nothing here")
+        return FileResponse(SCREENS / "index.html", headers={"Cache-Control": "no-cache"})

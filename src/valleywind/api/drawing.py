@@ -1,0 +1,177 @@
+"""A train on its quadrant as numbers to draw: mm, y upward, seen from the gear end; the screen only paints them."""
+
+import math
+from typing import Literal
+
+from pydantic import BaseModel, Field
+
+from valleywind.core.lathe.machine import Lathe
+from valleywind.core.lathe.plan import Candidate
+from valleywind.core.teeth.geometry import pitch_radius, tip_radius, tooth_outline
+from valleywind.core.teeth.pitch import WheelFamily
+from valleywind.core.trains.direction import Sense
+from valleywind.core.trains.layout import Clearance, Reason
+from valleywind.core.trains.model import Train
+from valleywind.core.trains.motion import motions
+from valleywind.wording import labels
+from valleywind.wording import trains as words
+from valleywind.wording.numbers import Units, length
+
+# Clearances shown: the tightest, and any others below this, mm.
+_TIGHT = 3.0
+
+
+class Spot(BaseModel):
+    """A point on the machine, seen from the last shaft."""
+
+    x_mm: float
+    y_mm: float
+
+    @classmethod
+    def at(cls, point: tuple[float, float]) -> "Spot":
+        return cls(x_mm=point[0], y_mm=point[1])
+
+
+class ToothOutline(BaseModel):
+    """The true form of one wheel: one tooth from mid-gap to mid-gap, centred on angle 0, point by point.
+
+    Repeat it once a tooth, each time 2π/teeth further.
+    """
+
+    teeth: int
+    pitch_radius_mm: float
+    tip_radius_mm: float
+    bore_radius_mm: float
+    radii_mm: list[float]
+    angles_rad: list[float]
+
+
+class DrawnShaft(BaseModel):
+    name: str
+    x_mm: float
+    y_mm: float
+    boss_radius_mm: float
+    slot: str | None = Field(description="Name of the slot a stud sits in")
+    radius_mm: float | None = Field(description="Distance of a stud from the pivot")
+
+
+class DrawnWheel(BaseModel):
+    teeth: int
+    role: Literal["driver", "driven", "idler"]
+    shaft: int
+    plane: int = Field(description="0 inner, 1 outer")
+    phase_rad: float = Field(description="Angle at which a tooth stands, anticlockwise from the x axis")
+    turns: float = Field(description="Turns per turn of the first shaft as it runs, anticlockwise positive")
+    state: Literal["mounted", "proposed", "missing"]
+    fouls: bool
+    label: Spot = Field(description="Where its tooth number stands")
+    label_mm: float = Field(description="Height of the digits")
+
+
+class DrawnSlot(BaseModel):
+    name: str
+    angle_rad: float
+    nearest_mm: float
+    farthest_mm: float
+
+
+class DrawnClearance(BaseModel):
+    mm: float
+    text: str
+    between: str
+    fouls: bool
+    start: Spot
+    end: Spot
+
+
+class Drawing(BaseModel):
+    shafts: list[DrawnShaft]
+    wheels: list[DrawnWheel]
+    slots: list[DrawnSlot]
+    swing_deg: float
+    cover: list[Spot] | None
+    clearances: list[DrawnClearance]
+
+
+def outlines(teeth: set[int], family: WheelFamily) -> list[ToothOutline]:
+    """One outline for each tooth number, ascending."""
+    found = []
+    for t in sorted(teeth):
+        tooth = tooth_outline(t, family)
+        found.append(
+            ToothOutline(
+                teeth=t,
+                pitch_radius_mm=pitch_radius(t, family),
+                tip_radius_mm=tip_radius(t, family),
+                bore_radius_mm=float(family.bore) / 2,
+                radii_mm=[round(r, 4) for r, _ in tooth],
+                angles_rad=[round(a, 6) for _, a in tooth],
+            )
+        )
+    return found
+
+
+def draw(candidate: Candidate, lathe: Lathe, mounted: Train | None, units: Units) -> Drawing:
+    """The candidate as it would stand on the lathe, running in the sense that its hand asks for."""
+    train, placement = candidate.train, candidate.placement
+    names = words.LATHE_SHAFTS
+    bosses = [lathe.quadrant.bosses[0], *[lathe.quadrant.bosses[1]] * (train.shafts - 2), lathe.quadrant.bosses[2]]
+    slots = [None, *[words.slot_name(s) for s in placement.slots], None]
+    sense = 1 if candidate.hand.first_shaft is Sense.ANTICLOCKWISE else -1
+    fouling = {w for o in placement.obstacles if o.clearance for w in _wheels_of(o.clearance)}
+    lacking = dict(candidate.lacking)
+    moving = motions(train, placement.centres)
+    tips = [tip_radius(t, lathe.family) for t in train.teeth]
+    labelled = labels.place(train, placement.centres, tips, bosses)
+    wheels = []
+    there = mounted.places if mounted else {}
+    for n, (wheel, place, motion) in enumerate(zip(train.wheels, train.places, moving, strict=True)):
+        state: Literal["mounted", "proposed", "missing"] = "mounted" if there.get(place) == wheel.teeth else "proposed"
+        if lacking.get(wheel.teeth, 0) > 0:
+            lacking[wheel.teeth] -= 1
+            state = "missing"
+        wheels.append(
+            DrawnWheel(
+                teeth=wheel.teeth, role=wheel.role.value, shaft=wheel.shaft, plane=wheel.plane,
+                phase_rad=motion.phase % (2 * math.pi), turns=float(motion.turns) * sense,
+                state=state, fouls=n in fouling, label=Spot.at(labelled[n].at), label_mm=labelled[n].size,
+            )
+        )  # fmt: skip
+    return Drawing(
+        shafts=[
+            DrawnShaft(
+                name=names.of(train, n), x_mm=x, y_mm=y, boss_radius_mm=bosses[n], slot=slots[n] if n < len(slots) else None,
+                radius_mm=math.hypot(x, y) if 0 < n < train.shafts - 1 else None,
+            )
+            for n, (x, y) in enumerate(placement.centres)
+        ],
+        wheels=wheels,
+        slots=[
+            DrawnSlot(
+                name=words.slot_name(n), angle_rad=placement.swing + s.offset, nearest_mm=s.nearest, farthest_mm=s.farthest
+            )
+            for n, s in enumerate(lathe.quadrant.slots)
+        ],
+        swing_deg=math.degrees(placement.swing),
+        cover=[Spot.at(p) for p in lathe.quadrant.cover] if lathe.quadrant.cover else None,
+        clearances=[_clearance(c, train, units) for c in _shown(placement.tightest)],
+    )  # fmt: skip
+
+
+def _wheels_of(clearance: Clearance) -> list[int]:
+    other = clearance.other if clearance.reason is Reason.WHEEL_ON_WHEEL else None
+    return [clearance.wheel] if other is None else [clearance.wheel, other]
+
+
+def _shown(tightest: tuple[Clearance, ...]) -> list[Clearance]:
+    return [c for n, c in enumerate(tightest) if n == 0 or c.mm < _TIGHT]
+
+
+def _clearance(found: Clearance, train: Train, units: Units) -> DrawnClearance:
+    names = words.LATHE_SHAFTS
+    fouls = found.mm < 0
+    between = words.foul(found, train, names, units) if fouls else words.clearance_place(found, train, names)
+    return DrawnClearance(
+        mm=found.mm, text=length(abs(found.mm), units), between=between, fouls=fouls, start=Spot.at(found.start),
+        end=Spot.at(found.end),
+    )

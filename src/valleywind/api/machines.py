@@ -1,0 +1,171 @@
+"""Machines, their wheels, and what is mounted on them."""
+
+from typing import Annotated, Literal
+
+from fastapi import APIRouter, Path
+from pydantic import BaseModel, ConfigDict, Field
+
+from valleywind.api.access import InSession
+from valleywind.api.drawing import ToothOutline, outlines
+from valleywind.api.problems import RESPONSES
+from valleywind.core.teeth.pitch import PitchSystem
+from valleywind.core.trains.model import parse_stock, parse_train
+from valleywind.core.units import MM_PER_INCH, spell, spell_inch
+from valleywind.shop import machines as shop
+from valleywind.shop.models import MachineRow, WheelFamilyRow
+from valleywind.wording.numbers import trimmed
+from valleywind.wording.trains import train_text
+
+router = APIRouter(prefix="/machines", tags=["machines"], responses=RESPONSES)
+
+Slug = Annotated[str, Path(description="The machine's short name", examples=["plover"])]
+
+
+class FamilyOut(BaseModel):
+    name: str
+    pitch_system: Literal["module", "dp"]
+    pitch_value: str = Field(description="Exact, as a decimal or fraction", examples=["12"])
+    module_mm: float
+    pressure_angle_deg: float
+    bore_mm: float
+    key_mm: float
+    face_mm: float
+    text: str = Field(examples=["12 DP, 14.5°, bore 7/8 in, key 3/16 in, face 5/8 in"])
+
+
+class MachineOut(BaseModel):
+    slug: str
+    name: str
+    kind: str
+    note: str
+    screw: str | None = Field(description="The lead screw's pitch as it is stated", examples=["6 tpi"])
+    first_ratio: str | None = Field(description="Turns of the first shaft per spindle turn", examples=["1/2"])
+    reverse_lever: bool | None
+    studs: int | None
+    family: FamilyOut
+    mounted: str | None = Field(description="The train on the machine now", examples=["36/64*32/78"])
+    mounted_text: str | None = Field(examples=["36/64 × 32/78"])
+
+
+class WheelOut(BaseModel):
+    teeth: int
+    count: int = Field(description="How many are held; 0 for a wheel known to be missing")
+    mounted: int = Field(description="How many of them are on the machine now")
+    place: str
+    note: str
+
+
+class ShelfOut(BaseModel):
+    machine: str
+    wheels: list[WheelOut] = Field(description="Ascending by tooth number")
+    outlines: list[ToothOutline]
+
+
+class WheelsIn(BaseModel):
+    model_config = ConfigDict(json_schema_extra={"examples": [{"wheels": "24 28 32x2 36"}]})
+
+    wheels: str = Field(description="All wheels of the machine, doubles as `32x2`", max_length=2000)
+
+
+class MountedIn(BaseModel):
+    model_config = ConfigDict(json_schema_extra={"examples": [{"train": "76/66*32/78"}]})
+
+    train: str | None = Field(description="The train now on the machine; null when it is bare", max_length=80)
+
+
+class MountedOut(BaseModel):
+    train: str | None
+    before: str | None = Field(description="What was on the machine before; put it back to undo")
+
+
+def _family(row: WheelFamilyRow) -> FamilyOut:
+    family = shop.family(row)
+    diametral = family.pitch.system is PitchSystem.DIAMETRAL
+
+    def size(mm: object) -> str:
+        return f"{spell_inch(mm / MM_PER_INCH)} in" if diametral else f"{spell(mm)} mm"  # type: ignore[operator, arg-type]
+
+    value = spell(family.pitch.value)
+    return FamilyOut(
+        name=row.name,
+        pitch_system=family.pitch.system.value,
+        pitch_value=value,
+        module_mm=float(family.module),
+        pressure_angle_deg=float(family.pressure_angle),
+        bore_mm=float(family.bore),
+        key_mm=float(family.key),
+        face_mm=float(family.face),
+        text=f"{value + ' DP' if diametral else 'module ' + value}, {trimmed(family.pressure_angle, 1)}°, "
+        f"bore {size(family.bore)}, key {size(family.key)}, face {size(family.face)}",
+    )
+
+
+def machine_out(row: MachineRow) -> MachineOut:
+    """The machine's facts, the screw said as it was stated."""
+    screw = None
+    if row.lathe is not None:
+        lead = row.lathe.screw_lead_mm
+        screw = f"{spell(MM_PER_INCH / lead)} tpi" if row.lathe.screw_stated == "tpi" else f"{spell(lead)} mm"
+    train = shop.mounted(row)
+    return MachineOut(
+        slug=row.slug,
+        name=row.name,
+        kind=row.kind,
+        note=row.note,
+        screw=screw,
+        first_ratio=str(row.lathe.first_ratio) if row.lathe else None,
+        reverse_lever=row.lathe.reverse_lever if row.lathe else None,
+        studs=row.quadrant.studs if row.quadrant else None,
+        family=_family(row.family),
+        mounted=train.notation if train else None,
+        mounted_text=train_text(train) if train else None,
+    )
+
+
+@router.get("")
+def list_machines(session: InSession) -> list[MachineOut]:
+    """All machines of the shop, in the order in which they were entered."""
+    return [machine_out(row) for row in shop.machines(session)]
+
+
+@router.get("/{machine}")
+def get_machine(machine: Slug, session: InSession) -> MachineOut:
+    """One machine."""
+    return machine_out(shop.machine(session, machine))
+
+
+def _shelf(row: MachineRow) -> ShelfOut:
+    train = shop.mounted(row)
+    on = list(train.teeth) if train else []
+    return ShelfOut(
+        machine=row.slug,
+        wheels=[
+            WheelOut(teeth=w.teeth, count=w.count, mounted=on.count(w.teeth), place=w.place, note=w.note)
+            for w in sorted(row.wheels, key=lambda w: w.teeth)
+        ],
+        outlines=outlines({w.teeth for w in row.wheels}, shop.family(row.family)),
+    )
+
+
+@router.get("/{machine}/wheels")
+def get_wheels(machine: Slug, session: InSession) -> ShelfOut:
+    """The machine's wheels with their true outlines: held, mounted, missing."""
+    return _shelf(shop.machine(session, machine))
+
+
+@router.put("/{machine}/wheels")
+def put_wheels(machine: Slug, wheels: WheelsIn, session: InSession) -> ShelfOut:
+    """Say which wheels the machine has. A wheel it had and has no more stays on the shelf as missing."""
+    row = shop.machine(session, machine)
+    shop.set_wheels(row, parse_stock(wheels.wheels, "wheels"))
+    return _shelf(row)
+
+
+@router.put("/{machine}/mounted")
+def put_mounted(machine: Slug, mounted: MountedIn, session: InSession) -> MountedOut:
+    """Record which train is on the machine now."""
+    row = shop.machine(session, machine)
+    before = shop.mounted(row)
+    train = parse_train(mounted.train) if mounted.train is not None else None
+    shop.mount(row, train)
+    return MountedOut(train=train.notation if train else None, before=before.notation if before else None)

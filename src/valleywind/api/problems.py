@@ -1,0 +1,100 @@
+"""Every failure as problem+json: what, at which field, and what would do instead (RFC 9457)."""
+
+from fastapi import FastAPI, Request
+from fastapi.exceptions import RequestValidationError
+from fastapi.responses import JSONResponse
+from pydantic import BaseModel, Field
+from starlette.exceptions import HTTPException
+
+from valleywind.core.refusal import Refused
+from valleywind.wording import refusals
+
+MEDIA_TYPE = "application/problem+json"
+
+
+class FieldProblem(BaseModel):
+    """What is wrong at one field."""
+
+    field: str = Field(examples=["ask"])
+    value: str = Field(examples=["M13"])
+    code: str = Field(examples=["no_coarse_size"])
+    says: str = Field(examples=["M13 is not a coarse size of the metric series."])
+    would_do: str = Field(examples=["Add the pitch, like M13x1.5, or take a size nearby."])
+
+
+class Problem(BaseModel):
+    """A failure in the form of RFC 9457, with the fields it is about and, for asks, the nearest readings."""
+
+    type: str = "about:blank"
+    title: str
+    status: int
+    detail: str
+    errors: list[FieldProblem] = []
+    understood: list[str] = Field([], description="Pieces of the ask that were understood, with their meaning")
+    left_over: list[str] = Field([], description="Words of the ask that were not understood")
+    nearest: list[str] = Field([], description="Asks near to it that would be understood")
+
+
+class NotUnderstood(Exception):
+    """An ask that could not be read, with what was made of it."""
+
+    def __init__(self, refused: Refused, understood: list[str], left_over: list[str], nearest: list[str]) -> None:
+        super().__init__(str(refused))
+        self.refused, self.understood, self.left_over, self.nearest = refused, understood, left_over, nearest
+
+
+_MISSING = {"no_such_machine"}
+RESPONSES: dict[int | str, dict[str, object]] = {
+    404: {"model": Problem, "description": "No such machine"},
+    422: {"model": Problem, "description": "A field cannot be used; `errors` says which, why, and what would do"},
+}
+
+
+def field_problem(refused: Refused) -> FieldProblem:
+    said = refusals.say(refused)
+    return FieldProblem(
+        field=refused.field, value=str(refused.value or ""), code=refused.code, says=said.says, would_do=said.would_do
+    )
+
+
+def _answer(problem: Problem) -> JSONResponse:
+    return JSONResponse(problem.model_dump(), problem.status, media_type=MEDIA_TYPE)
+
+
+def install(app: FastAPI) -> None:
+    """Make every failure of the app a problem+json answer."""
+
+    @app.exception_handler(Refused)
+    def refused(_request: Request, error: Refused) -> JSONResponse:
+        found = field_problem(error)
+        status = 404 if error.code in _MISSING else 422
+        return _answer(Problem(title="Cannot be used", status=status, detail=f"{found.says} {found.would_do}", errors=[found]))
+
+    @app.exception_handler(NotUnderstood)
+    def not_understood(_request: Request, error: NotUnderstood) -> JSONResponse:
+        found = field_problem(error.refused)
+        return _answer(
+            Problem(
+                title="Not understood", status=422, detail=f"{found.says} {found.would_do}", errors=[found],
+                understood=error.understood, left_over=error.left_over, nearest=error.nearest,
+            )
+        )  # fmt: skip
+
+    @app.exception_handler(RequestValidationError)
+    def invalid(_request: Request, error: RequestValidationError) -> JSONResponse:
+        found = [
+            FieldProblem(
+                field=".".join(str(p) for p in e["loc"][1:]) or str(e["loc"][0]),
+                value=str(e.get("input", ""))[:80],
+                code=e["type"],
+                says=f"{e['msg']}.",
+                would_do="See the API’s description of this field.",
+            )
+            for e in error.errors()
+        ]
+        detail = "; ".join(f"{f.field}: {f.says}" for f in found)
+        return _answer(Problem(title="Not as described", status=422, detail=detail, errors=found))
+
+    @app.exception_handler(HTTPException)
+    def http(_request: Request, error: HTTPException) -> JSONResponse:
+        return _answer(Problem(title=str(error.detail), status=error.status_code, detail=str(error.detail)))

@@ -1,0 +1,57 @@
+"""The shop file itself: where it is, what is in it, loading the demo shop."""
+
+from typing import Literal
+
+from fastapi import APIRouter, Request
+from pydantic import BaseModel, Field
+
+from valleywind.api.access import Shop
+from valleywind.core.refusal import Refused
+from valleywind.demo import harrowfold
+from valleywind.shop import machines as machines
+from valleywind.shop.store import PLACE_VARIABLE
+
+router = APIRouter(prefix="/shop", tags=["shop"])
+
+
+class ShopOut(BaseModel):
+    name: str
+    path: str = Field(description="The file that holds everything")
+    how_to_move: str
+    demo: bool = Field(description="Whether this is the demo shop's own file")
+    machines: int
+    version: str
+
+
+class DemoIn(BaseModel):
+    confirm: Literal["replace by the demo shop"] = Field(description="Said out loud, since it replaces what is there")
+
+
+def _shop(request: Request, shop: Shop) -> ShopOut:
+    with shop.session() as session:
+        count = len(machines.machines(session))
+    demo = bool(request.app.state.demo)
+    return ShopOut(
+        name=harrowfold.NAME if demo else "Your shop",
+        path=str(shop.path),
+        how_to_move=f"Start with --data FOLDER, or set {PLACE_VARIABLE} to a folder, to keep it elsewhere.",
+        demo=demo,
+        machines=count,
+        version=request.app.version,
+    )
+
+
+@router.get("")
+def get_shop(request: Request, shop: Shop) -> ShopOut:
+    """Which shop this is and where its file lies."""
+    return _shop(request, shop)
+
+
+@router.post("/demo")
+def load_demo(_said: DemoIn, request: Request, shop: Shop) -> ShopOut:
+    """Put the demo shop in as it was at the start. Only in the demo's own file, or in a shop without machines."""
+    with shop.session() as session:
+        if not request.app.state.demo and machines.machines(session):
+            raise Refused("shop_in_use", "confirm", str(shop.path))
+        harrowfold.load(session)
+    return _shop(request, shop)

@@ -1,0 +1,60 @@
+"""Sizes of a spur wheel and the true form of its teeth (ISO 21771). Lengths in mm, angles in radians."""
+
+import math
+
+from valleywind.core.teeth.pitch import WheelFamily
+
+# Depth below the pitch circle in modules: ISO 53 profile A for module wheels; 2.157/P whole depth, the older
+# full-depth practice, leaves 1.157.
+_DEDENDUM_20 = 1.25
+_DEDENDUM_14 = 1.157
+
+
+def pitch_radius(teeth: int, family: WheelFamily) -> float:
+    """Radius of the pitch circle: m z / 2."""
+    return float(family.module) * teeth / 2
+
+
+def tip_radius(teeth: int, family: WheelFamily) -> float:
+    """Radius over the tips: m (z + 2 ha) / 2."""
+    return float(family.module * (teeth + 2 * family.addendum)) / 2
+
+
+def root_radius(teeth: int, family: WheelFamily) -> float:
+    """Radius of the bottom of the gaps, by the usual whole depth for the pressure angle."""
+    below = _DEDENDUM_14 if family.pressure_angle < 18 else _DEDENDUM_20
+    return float(family.module) * (teeth / 2 - below * float(family.addendum))
+
+
+def involute(angle: float) -> float:
+    """inv φ = tan φ − φ."""
+    return math.tan(angle) - angle
+
+
+def tooth_thickness(teeth: int, family: WheelFamily, radius: float) -> float:
+    """Arc across a tooth at `radius`: 2 r (π/2z + inv α − inv φ_r), cos φ_r = r_b / r, not below the base circle."""
+    return 2 * radius * half_angle(teeth, family, radius)
+
+
+def half_angle(teeth: int, family: WheelFamily, radius: float) -> float:
+    """Half the angle one tooth spans at `radius`, seen from the wheel's centre.
+
+    Below the base circle the flank is drawn radial, so the angle stays as it is there.
+    """
+    pressure = math.radians(family.pressure_angle)
+    base = pitch_radius(teeth, family) * math.cos(pressure)
+    at_radius = math.acos(min(1.0, base / max(radius, base)))
+    return math.pi / (2 * teeth) + involute(pressure) - involute(at_radius)
+
+
+def tooth_outline(teeth: int, family: WheelFamily, steps: int = 5) -> list[tuple[float, float]]:
+    """One tooth and half the gap on either side as (radius, angle), the tooth centred on angle 0.
+
+    From the middle of one gap to the middle of the next: repeated z times it is the whole wheel.
+    """
+    root, tip = root_radius(teeth, family), tip_radius(teeth, family)
+    radii = [root + (tip - root) * i / steps for i in range(steps + 1)]
+    flank = [(r, half_angle(teeth, family, r)) for r in radii]
+    half_step = math.pi / teeth
+    left = [(root, -half_step)] + [(r, -a) for r, a in flank]
+    return left + [(r, -a) for r, a in reversed(left)]

@@ -1,0 +1,80 @@
+"""The ways one combination of wheels can stand: which driver first, which driven with it, idlers between."""
+
+from collections import Counter
+from collections.abc import Sequence
+from dataclasses import dataclass
+from itertools import combinations_with_replacement, permutations
+
+from valleywind.core.teeth.pitch import WheelFamily
+from valleywind.core.trains.layout import Laid, Quadrant, lay_out
+from valleywind.core.trains.model import Combination, Stage, Stock, Train, lacking
+
+
+@dataclass(frozen=True)
+class Fixed:
+    """Wheels that stay where they are: this driver on the first shaft, this driven wheel on the last."""
+
+    first: int | None = None
+    last: int | None = None
+
+    def allows(self, train: Train) -> bool:
+        return (self.first in (None, train.stages[0].driver)) and (self.last in (None, train.stages[-1].driven))
+
+
+def arrangements(combination: Combination, fixed: Fixed = Fixed()) -> list[Train]:
+    """Every order of the same wheels without idlers, each once."""
+    trains = {
+        Train(tuple(Stage(a, b) for a, b in zip(drivers, driven, strict=True)))
+        for drivers in permutations(combination.drivers)
+        for driven in permutations(combination.driven)
+    }
+    return sorted((t for t in trains if fixed.allows(t)), key=lambda t: t.notation)
+
+
+def with_idlers(train: Train, idlers: int, stock: Stock) -> list[Train]:
+    """The train with so many idlers, of any sizes that the stock has left over, in any of its stages.
+
+    Stages keep their order, and so do idlers within a stage.
+    """
+    if not idlers:
+        return [train]
+    used = Counter(w.teeth for w in train.wheels)
+    left = {teeth: held - used[teeth] for teeth, held in stock.items() if held > used[teeth]}
+    found = []
+    for chosen in combinations_with_replacement(sorted(left), idlers):
+        if lacking(chosen, left):
+            continue
+        for order in sorted(set(permutations(chosen))):
+            for shares in _shares(idlers, len(train.stages)):
+                rest = list(order)
+                stages = []
+                for stage, share in zip(train.stages, shares, strict=True):
+                    stages.append(Stage(stage.driver, stage.driven, tuple(rest[:share])))
+                    rest = rest[share:]
+                found.append(Train(tuple(stages)))
+    return found
+
+
+def _shares(total: int, parts: int) -> list[tuple[int, ...]]:
+    if parts == 1:
+        return [(total,)]
+    return [(n, *rest) for n in range(total + 1) for rest in _shares(total - n, parts - 1)]
+
+
+def arrange(
+    combinations: Sequence[Combination],
+    idlers: int,
+    stock: Stock,
+    family: WheelFamily,
+    quadrant: Quadrant,
+    fixed: Fixed = Fixed(),
+) -> list[list[Laid]]:
+    """For each combination every arrangement with so many idlers, laid out, roomiest first.
+
+    Empty where fixed wheels forbid all, or no idler is left.
+    """
+    choices = [
+        [t for plain in arrangements(c, fixed) for t in with_idlers(plain, idlers, stock)] for c in combinations
+    ]
+    laid = iter(lay_out([t for trains in choices for t in trains], family, quadrant))
+    return [sorted((next(laid) for _ in trains), key=lambda x: (not x.fits, -x.room)) for trains in choices]

@@ -1,0 +1,58 @@
+"""Hand: which way a train turns its last shaft, and what to do when that is the wrong way.
+
+Turning senses are as seen from the gear end of the machine.
+"""
+
+from dataclasses import dataclass
+from enum import StrEnum
+
+
+class Sense(StrEnum):
+    CLOCKWISE = "clockwise"
+    ANTICLOCKWISE = "anticlockwise"
+
+    @property
+    def other(self) -> "Sense":
+        return Sense.ANTICLOCKWISE if self is Sense.CLOCKWISE else Sense.CLOCKWISE
+
+
+class Hand(StrEnum):
+    RIGHT = "right"
+    LEFT = "left"
+
+    @property
+    def other(self) -> "Hand":
+        return Hand.LEFT if self is Hand.RIGHT else Hand.RIGHT
+
+
+@dataclass(frozen=True)
+class Drive:
+    """How a machine drives its first shaft, with the work turning forward.
+
+    first_shaft: its sense with the lever forward, or without lever.
+    right_hand: the sense of the last shaft that cuts a right-hand thread.
+    reverse_lever: whether a lever (a tumbler) can turn the first shaft the other way.
+    """
+
+    first_shaft: Sense
+    right_hand: Sense
+    reverse_lever: bool
+
+
+@dataclass(frozen=True)
+class HandAdvice:
+    """What gives the wanted hand. lever: True forward, False reverse, None where there is none to set."""
+
+    right: bool
+    lever: bool | None
+    first_shaft: Sense
+
+
+def advise(meshes: int, wanted: Hand, drive: Drive) -> HandAdvice:
+    """Every mesh turns the sense round once: does a train of so many meshes cut the wanted hand?"""
+    last = drive.right_hand if wanted is Hand.RIGHT else drive.right_hand.other
+    needed_first = last if meshes % 2 == 0 else last.other
+    agrees = needed_first is drive.first_shaft
+    if drive.reverse_lever:
+        return HandAdvice(True, agrees, needed_first)
+    return HandAdvice(agrees, None, drive.first_shaft)

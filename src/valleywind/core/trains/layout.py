@@ -1,0 +1,427 @@
+"""Does a train go on the quadrant, where does each stud sit, and if it does not go, by how much not.
+
+End view in mm, origin on the last shaft, which is also the quadrant's pivot:
+
+        S first shaft            every slot is straight and radial from the pivot,
+         o                       at its own offset from the first slot's centre line;
+          \\                      swing = direction of that centre line
+           \\   o stud
+            \\ /
+             O  last shaft, pivot
+
+Many arrangements of one shape are laid out in one go as arrays: rows are arrangements, branches are the ways the
+same centre distances can lie (which slot, which mirror image).
+"""
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+from enum import StrEnum
+from functools import cached_property
+
+import numpy as np
+from numpy.typing import NDArray
+
+from valleywind.core.teeth.geometry import pitch_radius, tip_radius
+from valleywind.core.teeth.pitch import WheelFamily
+from valleywind.core.trains.model import Train
+
+Floats = NDArray[np.float64]
+Point = tuple[float, float]
+
+# With no stud the two shafts must stand at the centre distance: this much too far still meshes, in modules.
+_DIRECT_SLACK = 0.1
+# A violation this small is rounding, mm.
+_TOUCH = 1e-6
+
+
+@dataclass(frozen=True)
+class Slot:
+    """A straight slot from the pivot outward: offset (rad) from the first slot; nearest and farthest stud (mm)."""
+
+    offset: float
+    nearest: float
+    farthest: float
+
+
+@dataclass(frozen=True)
+class Quadrant:
+    """The carrier of the studs and what stands round it. mm and radians.
+
+    first_shaft: its centre, seen from the last shaft. swing: lowest and highest direction of the first slot.
+    bosses: radii of what sticks out at the first shaft, at a stud, at the last shaft. gap: least clearance wanted.
+    studs: how many studs there are. cover: its outline, or None.
+    """
+
+    first_shaft: Point
+    slots: tuple[Slot, ...]
+    swing: tuple[float, float]
+    bosses: tuple[float, float, float]
+    gap: float
+    studs: int
+    cover: tuple[Point, ...] | None = None
+
+
+class Reason(StrEnum):
+    """Why a train does not go on, or what its tightest place is."""
+
+    TOO_FEW_STUDS = "too_few_studs"
+    CENTRES_TOO_CLOSE = "centres_too_close"
+    CENTRES_TOO_FAR = "centres_too_far"
+    STUD_BEYOND_SLOT = "stud_beyond_slot"
+    STUD_SHORT_OF_SLOT = "stud_short_of_slot"
+    SWING_TOO_LOW = "swing_too_low"
+    SWING_TOO_HIGH = "swing_too_high"
+    WHEEL_ON_BOSS = "wheel_on_boss"
+    WHEEL_ON_WHEEL = "wheel_on_wheel"
+    WHEEL_ON_COVER = "wheel_on_cover"
+
+
+@dataclass(frozen=True)
+class Clearance:
+    """Distance in mm left between a wheel (place in `train.wheels`) and what it could hit; negative fouls.
+
+    `other` is a shaft number for a boss, a place in `train.wheels` for a wheel, None for the cover. `start` and
+    `end` are the nearest points of the two.
+    """
+
+    reason: Reason
+    mm: float
+    wheel: int
+    other: int | None
+    start: Point
+    end: Point
+
+
+@dataclass(frozen=True)
+class Obstacle:
+    """One thing that keeps a train off the quadrant. `amount` is in mm, for swing in radians; `shaft` where it is
+    about one; `clearance` where something fouls."""
+
+    reason: Reason
+    amount: float
+    shaft: int | None = None
+    clearance: Clearance | None = None
+
+
+@dataclass(frozen=True)
+class Placement:
+    """Where everything sits. centres: all shafts, first to last; slots: one a stud; swing in radians."""
+
+    centres: tuple[Point, ...]
+    slots: tuple[int, ...]
+    swing: float
+    boss_clearance: float
+    clearance: float
+    obstacles: tuple[Obstacle, ...]
+    tightest: tuple[Clearance, ...]
+
+    @property
+    def fits(self) -> bool:
+        return not self.obstacles
+
+    def stud_radius(self, stud: int) -> float:
+        """Distance of stud 1, 2 … from the pivot."""
+        return math.hypot(*self.centres[stud])
+
+
+@dataclass(frozen=True)
+class _Branches:
+    """Positions of studs (rows, branches, studs, 2), swing (rows, branches), slots (branches, studs) and how many
+    mm the centre distances lack (positive: too close together) or have too much (negative) to close."""
+
+    studs: Floats
+    swing: Floats
+    slots: NDArray[np.intp]
+    lack: Floats
+
+
+def solutions(train: Train, family: WheelFamily, quadrant: Quadrant) -> list[Placement]:
+    """Every way the centre distances close within slots and swing, whatever may foul, in order of swing."""
+    if train.shafts - 2 > quadrant.studs or train.shafts < 3:
+        return []
+    survey = _Survey([train], family, quadrant)
+    reached = np.nonzero(survey.reach[0] <= _TOUCH)[0]
+    return sorted((survey.placement(0, int(b)) for b in reached), key=lambda p: (p.swing, p.slots))
+
+
+@dataclass(frozen=True)
+class Laid:
+    """A train with its roomiest place, or the nearest to one. room: least clearance (mm) where the train goes on,
+    else how far off it is, negative. The details are worked out when they are asked for."""
+
+    train: Train
+    fits: bool
+    room: float
+    _survey: "_Survey"
+    _row: int
+
+    @cached_property
+    def placement(self) -> Placement:
+        return self._survey.placement(self._row, int(self._survey.choice[self._row]))
+
+
+def lay_out(trains: Sequence[Train], family: WheelFamily, quadrant: Quadrant) -> list[Laid]:
+    """Each train in its roomiest place, in the order given.
+
+    The trains may be of any mixture of shapes; those of one shape are worked out together.
+    """
+    shapes: dict[tuple[int, ...], list[int]] = {}
+    for n, train in enumerate(trains):
+        shapes.setdefault(tuple(len(s.chain) for s in train.stages), []).append(n)
+    laid: dict[int, Laid] = {}
+    for rows in shapes.values():
+        survey = _Survey([trains[n] for n in rows], family, quadrant)
+        worth, fits = survey.worth.max(axis=1).tolist(), survey.fits.any(axis=1).tolist()
+        for row, n in enumerate(rows):
+            laid[n] = Laid(trains[n], fits[row], worth[row], survey, row)
+    return [laid[n] for n in range(len(trains))]
+
+
+class _Survey:
+    """Trains of one shape on one quadrant, measured in every branch."""
+
+    def __init__(self, trains: Sequence[Train], family: WheelFamily, quadrant: Quadrant) -> None:
+        self.trains, self.family, self.quadrant = trains, family, quadrant
+        shape = trains[0]
+        teeth = np.array([t.teeth for t in trains])
+        self.pitch_radii = pitch_radius(1, family) * teeth
+        self.tips = self.pitch_radii + (tip_radius(1, family) - pitch_radius(1, family))
+        spans = np.stack([self.pitch_radii[:, a] + self.pitch_radii[:, b] for a, b in shape.meshing], axis=1)
+        self.spans = spans
+        self.missing_studs = max(0, shape.shafts - 2 - quadrant.studs)
+        self.branches = _branches(spans, quadrant, float(family.module))
+        rows, ways = self.branches.swing.shape
+        first = np.broadcast_to(np.array(quadrant.first_shaft), (rows, ways, 1, 2))
+        last = np.zeros((rows, ways, 1, 2))
+        self.centres = np.concatenate([first, self.branches.studs, last], axis=2)
+        self.slot_miss = self._slot_miss()
+        low, high = quadrant.swing
+        swing = self.branches.swing
+        self.swing_miss = np.maximum(low - swing, 0) - np.maximum(swing - high, 0)
+        reach_of_swing = np.abs(self.swing_miss) * math.hypot(*quadrant.first_shaft)
+        self.reach = np.maximum.reduce(
+            [np.abs(self.branches.lack), np.abs(self.slot_miss).max(axis=2, initial=0.0), reach_of_swing]
+        ) + 1e3 * self.missing_studs
+        self.boss, self.wheel, self.cover = self._boss(), self._wheel(), self._cover()
+        self.clear = np.minimum.reduce([a.min(axis=2) for a in (self.boss, self.wheel, self.cover)])
+        # What goes on is worth its clearance; what does not, the worst of how far it is off.
+        off = np.maximum(self.reach, -self.clear)
+        self.fits = off <= _TOUCH
+        self.worth = np.where(self.fits, self.clear, -off)
+        self.choice = self.worth.argmax(axis=1)
+
+    def _slot_miss(self) -> Floats:
+        """(rows, branches, studs): mm beyond the slot's far end positive, short of its near end negative."""
+        radii = np.linalg.norm(self.branches.studs, axis=3)
+        slots = self.quadrant.slots
+        nearest = np.array([s.nearest for s in slots] or [0.0])[self.branches.slots]
+        farthest = np.array([s.farthest for s in slots] or [0.0])[self.branches.slots]
+        return np.maximum(radii - farthest, 0) - np.maximum(nearest - radii, 0)
+
+    def _distances(self, a: int, b: int) -> Floats:
+        return np.linalg.norm(self.centres[:, :, a] - self.centres[:, :, b], axis=2)
+
+    def _boss_pairs(self) -> list[tuple[int, int]]:
+        shape = self.trains[0]
+        return [(w, s) for w, wheel in enumerate(shape.wheels) for s in range(shape.shafts) if s != wheel.shaft]
+
+    def _wheel_pairs(self) -> list[tuple[int, int]]:
+        shape = self.trains[0]
+        return [
+            (a, b)
+            for a, one in enumerate(shape.wheels)
+            for b, other in enumerate(shape.wheels)
+            if a < b and one.plane == other.plane and one.shaft != other.shaft and (a, b) not in shape.meshing
+        ]
+
+    def _boss_radius(self, shaft: int) -> float:
+        first, stud, last = self.quadrant.bosses
+        return first if shaft == 0 else last if shaft == self.trains[0].shafts - 1 else stud
+
+    def _boss(self) -> Floats:
+        wheels = self.trains[0].wheels
+        gaps = [
+            self._distances(wheels[w].shaft, s) - self.tips[:, w, None] - self._boss_radius(s) - self.quadrant.gap
+            for w, s in self._boss_pairs()
+        ]
+        return np.stack(gaps, axis=2)
+
+    def _wheel(self) -> Floats:
+        wheels = self.trains[0].wheels
+        gaps = [
+            self._distances(wheels[a].shaft, wheels[b].shaft) - (self.tips[:, a] + self.tips[:, b])[:, None] - self.quadrant.gap
+            for a, b in self._wheel_pairs()
+        ]
+        return np.stack(gaps, axis=2) if gaps else np.full((*self.branches.swing.shape, 1), np.inf)
+
+    def _cover(self) -> Floats:
+        if self.quadrant.cover is None:
+            return np.full((*self.branches.swing.shape, 1), np.inf)
+        inside = _inside(self.centres, self.quadrant.cover)
+        return np.stack(
+            [inside[:, :, w.shaft] - self.tips[:, n, None] - self.quadrant.gap for n, w in enumerate(self.trains[0].wheels)],
+            axis=2,
+        )
+
+    def placement(self, row: int, branch: int) -> Placement:
+        """Everything about one branch of one arrangement, in the words of the drawing."""
+        train = self.trains[row]
+        centres = tuple((float(x), float(y)) for x, y in self.centres[row, branch])
+        clearances = self._clearances(row, branch, centres)
+        return Placement(
+            centres=centres,
+            slots=tuple(int(s) for s in self.branches.slots[branch]),
+            swing=float(self.branches.swing[row, branch]),
+            boss_clearance=float(self.boss[row, branch].min()),
+            clearance=float(self.clear[row, branch]),
+            obstacles=tuple(self._obstacles(row, branch, train, clearances)),
+            tightest=tuple(clearances[:3]),
+        )
+
+    def _obstacles(self, row: int, branch: int, train: Train, clearances: list[Clearance]) -> list[Obstacle]:
+        found: list[Obstacle] = []
+        if self.missing_studs:
+            return [Obstacle(Reason.TOO_FEW_STUDS, train.shafts - 2)]
+        lack = float(self.branches.lack[row, branch])
+        if abs(lack) > _TOUCH:
+            return [Obstacle(Reason.CENTRES_TOO_CLOSE if lack > 0 else Reason.CENTRES_TOO_FAR, abs(lack))]
+        for stud, miss in enumerate(self.slot_miss[row, branch]):
+            if abs(miss) > _TOUCH:
+                reason = Reason.STUD_BEYOND_SLOT if miss > 0 else Reason.STUD_SHORT_OF_SLOT
+                found.append(Obstacle(reason, abs(float(miss)), stud + 1))
+        swing = float(self.swing_miss[row, branch])
+        if abs(swing) > _TOUCH:
+            found.append(Obstacle(Reason.SWING_TOO_LOW if swing > 0 else Reason.SWING_TOO_HIGH, abs(swing)))
+        fouls = [Obstacle(c.reason, -c.mm, None, c) for c in clearances if c.mm < -_TOUCH]
+        return found + fouls
+
+    def _clearances(self, row: int, branch: int, centres: Sequence[Point]) -> list[Clearance]:
+        wheels = self.trains[row].wheels
+        tips = self.tips[row]
+        found = []
+        for (w, s), mm in zip(self._boss_pairs(), self.boss[row, branch], strict=True):
+            start = _toward(centres[wheels[w].shaft], centres[s], tips[w])
+            end = _toward(centres[s], centres[wheels[w].shaft], self._boss_radius(s))
+            found.append(Clearance(Reason.WHEEL_ON_BOSS, float(mm), w, s, start, end))
+        for (a, b), mm in zip(self._wheel_pairs(), self.wheel[row, branch], strict=False):
+            one, other = centres[wheels[a].shaft], centres[wheels[b].shaft]
+            ends = _toward(one, other, tips[a]), _toward(other, one, tips[b])
+            found.append(Clearance(Reason.WHEEL_ON_WHEEL, float(mm), a, b, *ends))
+        if self.quadrant.cover is not None:
+            for w, mm in enumerate(self.cover[row, branch]):
+                centre = centres[wheels[w].shaft]
+                wall = _nearest_on(self.quadrant.cover, centre)
+                found.append(Clearance(Reason.WHEEL_ON_COVER, float(mm), w, None, _toward(centre, wall, tips[w]), wall))
+        return sorted(found, key=lambda c: c.mm)
+
+
+def _branches(spans: Floats, quadrant: Quadrant, module: float) -> _Branches:
+    """Every way the shafts of one chain can lie: `spans` (rows, meshes) are centre distances, first to last."""
+    studs = spans.shape[1] - 1
+    rows = len(spans)
+    first = math.hypot(*quadrant.first_shaft)
+    toward = math.atan2(quadrant.first_shaft[1], quadrant.first_shaft[0])
+    middle = sum(quadrant.swing) / 2
+    offsets = np.array([s.offset for s in quadrant.slots])
+    if studs == 0 or studs > 2 or not len(offsets):
+        # Straight from shaft to shaft, or more studs than are worked out: drawn in a line toward the first shaft.
+        share = np.cumsum(spans[:, ::-1], axis=1)[:, ::-1][:, 1:] / spans.sum(axis=1, keepdims=True)
+        line = share[:, None, :, None] * np.array(quadrant.first_shaft)
+        off = first - spans.sum(axis=1)
+        slack = np.where((off >= -0.02 * module) & (off <= _DIRECT_SLACK * module), 0.0, -off)
+        lowest = np.full((rows, 1), quadrant.swing[0])
+        return _Branches(line, lowest, np.zeros((1, studs), dtype=np.intp), slack[:, None])
+    radii, directions, slots, lacks = [], [], [], []
+    if studs == 1:
+        for slot in range(len(offsets)):
+            radii.append([spans[:, 1]])
+            directions.append([offsets[slot]])
+            slots.append((slot,))
+            lacks.append(np.zeros(rows))
+    else:
+        for one in range(len(offsets)):
+            for two in range(len(offsets)):
+                for way in _two_studs(spans[:, 1], spans[:, 2], offsets[one] - offsets[two]):
+                    radii.append([way[0], spans[:, 2]])
+                    directions.append([offsets[one], offsets[two]])
+                    slots.append((one, two))
+                    lacks.append(way[1])
+    found: list[tuple[Floats, Floats, tuple[int, ...], Floats]] = []
+    for radius, direction, slot_pair, lack in zip(radii, directions, slots, lacks, strict=True):
+        near = radius[0]  # the stud that meshes with the first shaft's wheel
+        with np.errstate(divide="ignore", invalid="ignore"):
+            cosine = np.nan_to_num((near**2 + first**2 - spans[:, 0] ** 2) / (2 * near * first), nan=2.0)
+        # Triangle of near, first, span 0: too close (the span is longer than both) or too far apart.
+        short = np.where(cosine > 1, np.abs(first - near) - spans[:, 0], 0.0)
+        long = np.where(cosine < -1, spans[:, 0] - (first + near), 0.0)
+        open_by = np.where(short > 0, -short, long)
+        total = np.where(np.abs(lack) > np.abs(open_by), lack, open_by)
+        angle = np.arccos(np.clip(cosine, -1, 1))
+        for side in (1, -1):
+            direct = toward + side * angle
+            swing = middle + np.remainder(direct - direction[0] - middle + math.pi, 2 * math.pi) - math.pi
+            places = np.stack(
+                [_polar(r, swing + d) for r, d in zip(radius, direction, strict=True)], axis=1
+            )
+            found.append((places, swing, slot_pair, total))
+    return _Branches(
+        np.stack([f[0] for f in found], axis=1),
+        np.stack([f[1] for f in found], axis=1),
+        np.array([f[2] for f in found], dtype=np.intp),
+        np.stack([f[3] for f in found], axis=1),
+    )
+
+
+def _two_studs(between: Floats, last: Floats, offset: float) -> list[tuple[Floats, Floats]]:
+    """Radii at which the stud next to the first shaft can sit, and by how much the studs fail to reach each other.
+
+    `between`: centre distance of the studs; `last`: radius of the other stud; `offset`: angle between their slots.
+    """
+    if abs(offset) < 1e-12:
+        return [(last + between, np.zeros(len(last)))]
+    foot, height = last * math.cos(offset), np.abs(last * math.sin(offset))
+    reach = np.sqrt(np.maximum(between**2 - height**2, 0))
+    lack = np.where(between < height, -(height - between), 0.0)
+    inner = foot - reach
+    # A stud on the far side of the pivot is no place in the slot.
+    beyond = np.where(inner > 0, lack, np.minimum(lack, -np.abs(inner) - 1.0))
+    return [(foot + reach, lack), (np.maximum(inner, 1e-3), beyond)]
+
+
+def _polar(radius: Floats, angle: Floats) -> Floats:
+    return np.stack([radius * np.cos(angle), radius * np.sin(angle)], axis=-1)
+
+
+def _inside(points: Floats, outline: Sequence[Point]) -> Floats:
+    """Distance of each point (…, 2) from the outline, positive inside it, negative outside."""
+    corners = np.array(outline)
+    nearest = np.full(points.shape[:-1], np.inf)
+    within = np.zeros(points.shape[:-1], dtype=bool)
+    for start, end in zip(corners, np.roll(corners, -1, axis=0), strict=True):
+        along = end - start
+        share = np.clip(((points - start) @ along) / (along @ along), 0, 1)
+        nearest = np.minimum(nearest, np.linalg.norm(points - start - share[..., None] * along, axis=-1))
+        crosses = (start[1] > points[..., 1]) != (end[1] > points[..., 1])
+        if along[1]:
+            within ^= crosses & (points[..., 0] < start[0] + along[0] * (points[..., 1] - start[1]) / along[1])
+    return np.where(within, nearest, -nearest)
+
+
+def _nearest_on(outline: Sequence[Point], point: Point) -> Point:
+    best, found = math.inf, point
+    for (ax, ay), (bx, by) in zip(outline, [*outline[1:], outline[0]], strict=True):
+        dx, dy = bx - ax, by - ay
+        share = min(1.0, max(0.0, ((point[0] - ax) * dx + (point[1] - ay) * dy) / (dx * dx + dy * dy)))
+        foot = (ax + share * dx, ay + share * dy)
+        away = math.hypot(point[0] - foot[0], point[1] - foot[1])
+        if away < best:
+            best, found = away, foot
+    return found
+
+
+def _toward(start: Point, end: Point, distance: float) -> Point:
+    """The point so far from `start` on the way to `end`."""
+    away = math.hypot(end[0] - start[0], end[1] - start[1]) or 1.0
+    share = float(distance) / away
+    return start[0] + (end[0] - start[0]) * share, start[1] + (end[1] - start[1]) * share

@@ -1,0 +1,43 @@
+"""Which train is the least trouble: what has to be handled, and the order people would choose in.
+
+Not the smallest error but the least trouble that is good enough: it fits; it is good enough for the job; then wheels
+already mounted kept, fewest wheels to put on, no idler, larger smallest wheel, shorter train, smaller error.
+"""
+
+from dataclasses import dataclass
+from fractions import Fraction
+
+from valleywind.core.trains.model import Train
+
+
+@dataclass(frozen=True)
+class Handling:
+    """What a change from the mounted train means: wheels that stay in their places, go on, come off."""
+
+    kept: int
+    put_on: int
+    taken_off: int
+
+
+def handling(train: Train, mounted: Train | None) -> Handling:
+    """Compare place by place: first shaft, last shaft, studs counted from the first; inner and outer apart."""
+    wanted = train.places
+    present = mounted.places if mounted else {}
+    kept = sum(1 for place, teeth in wanted.items() if present.get(place) == teeth)
+    return Handling(kept, len(wanted) - kept, len(present) - kept)
+
+
+def least_trouble(
+    fits: bool, job_rank: int, work: Handling, train: Train, error: Fraction
+) -> tuple[bool, int, int, int, int, int, int, Fraction, str]:
+    """Sort key, best first. `job_rank`: 0 for good enough without condition, larger for less good."""
+    smallest = min(w.teeth for w in train.wheels)
+    stages = len(train.stages)
+    return not fits, job_rank, -work.kept, work.put_on, len(train.idlers), -smallest, stages, abs(error), train.notation
+
+
+def most_exact(
+    fits: bool, work: Handling, train: Train, error: Fraction
+) -> tuple[bool, Fraction, int, int, int, str]:
+    """Sort key for those who want the smallest error first, among trains that fit."""
+    return not fits, abs(error), work.put_on, len(train.idlers), len(train.stages), train.notation

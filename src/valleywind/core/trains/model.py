@@ -1,0 +1,179 @@
+"""Change wheels as numbers: the stock, a combination of wheels, and a train as it stands on its shafts.
+
+ratio = product of drivers / product of driven = turns of the last shaft per turn of the first.
+"""
+
+import re
+from collections import Counter
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
+from enum import StrEnum
+from fractions import Fraction
+from functools import cached_property
+from math import prod
+
+from valleywind.core.refusal import Refused
+
+Stock = Mapping[int, int]
+"""How many wheels of each tooth number are held."""
+
+FEWEST_TEETH, MOST_TEETH = 6, 400
+MOST_OF_ONE_COUNT = 99
+
+
+def parse_stock(text: str, field: str = "stock") -> dict[int, int]:
+    """Wheels as typed: `24,28,32x2,36` or `24 28 32 32`. A number that stands twice is held twice.
+
+    Raises Refused: `empty`, `not_a_wheel`, `teeth_out_of_range`, `too_many_of_one`.
+    """
+    held: Counter[int] = Counter()
+    for word in re.split(r"[\s,;]+", text.replace("×", "x").strip()):
+        if not word:
+            continue
+        match = re.fullmatch(r"(\d{1,4})(?:[x*](\d{1,3}))?", word, re.ASCII)
+        if not match:
+            raise Refused("not_a_wheel", field, word)
+        teeth, count = int(match[1]), int(match[2] or 1)
+        if not FEWEST_TEETH <= teeth <= MOST_TEETH:
+            raise Refused("teeth_out_of_range", field, word, fewest=FEWEST_TEETH, most=MOST_TEETH)
+        held[teeth] += count
+        if not 0 < held[teeth] <= MOST_OF_ONE_COUNT:
+            raise Refused("too_many_of_one", field, word, most=MOST_OF_ONE_COUNT)
+    if not held:
+        raise Refused("empty", field, text)
+    return dict(sorted(held.items()))
+
+
+@dataclass(frozen=True, order=True)
+class Combination:
+    """Which wheels drive and which are driven, without their order: both ascending."""
+
+    drivers: tuple[int, ...]
+    driven: tuple[int, ...]
+
+    @property
+    def ratio(self) -> Fraction:
+        return Fraction(prod(self.drivers), prod(self.driven))
+
+    @property
+    def stages(self) -> int:
+        return len(self.drivers)
+
+
+class Role(StrEnum):
+    DRIVER = "driver"
+    DRIVEN = "driven"
+    IDLER = "idler"
+
+
+@dataclass(frozen=True)
+class Stage:
+    """A driver, the wheel it drives, and the idlers between them, in order."""
+
+    driver: int
+    driven: int
+    idlers: tuple[int, ...] = ()
+
+    @property
+    def chain(self) -> tuple[int, ...]:
+        return (self.driver, *self.idlers, self.driven)
+
+
+@dataclass(frozen=True)
+class Placed:
+    """A wheel on its shaft. `plane` counts outward from the machine: 0 inner, 1 outer."""
+
+    teeth: int
+    role: Role
+    shaft: int
+    plane: int
+
+
+@dataclass(frozen=True)
+class Train:
+    """Stages in order from the first shaft to the last.
+
+    Shaft 0 is the first shaft; studs follow; the last shaft is number `shafts − 1`. Every stage lies in a plane
+    of its own, alternately inner and outer.
+    """
+
+    stages: tuple[Stage, ...]
+
+    @property
+    def ratio(self) -> Fraction:
+        return self.combination.ratio
+
+    @property
+    def combination(self) -> Combination:
+        return Combination(
+            tuple(sorted(s.driver for s in self.stages)), tuple(sorted(s.driven for s in self.stages))
+        )
+
+    @property
+    def idlers(self) -> tuple[int, ...]:
+        return tuple(i for s in self.stages for i in s.idlers)
+
+    @property
+    def teeth(self) -> tuple[int, ...]:
+        """Tooth numbers in the order of `wheels`."""
+        return tuple(t for s in self.stages for t in s.chain)
+
+    @cached_property
+    def meshes(self) -> int:
+        return sum(len(s.idlers) + 1 for s in self.stages)
+
+    @property
+    def shafts(self) -> int:
+        return self.meshes + 1
+
+    @cached_property
+    def wheels(self) -> tuple[Placed, ...]:
+        """Every wheel with its shaft and plane, in the order in which motion passes through them."""
+        placed, shaft = [], 0
+        for n, stage in enumerate(self.stages):
+            roles = [Role.DRIVER, *[Role.IDLER] * len(stage.idlers), Role.DRIVEN]
+            placed += [Placed(t, r, shaft + i, n % 2) for i, (t, r) in enumerate(zip(stage.chain, roles, strict=True))]
+            shaft += len(stage.chain) - 1
+        return tuple(placed)
+
+    @cached_property
+    def meshing(self) -> tuple[tuple[int, int], ...]:
+        """Pairs of places in `wheels` that mesh."""
+        return tuple((i, i + 1) for i, w in enumerate(self.wheels[:-1]) if w.role is not Role.DRIVEN)
+
+    @cached_property
+    def places(self) -> dict[tuple[str, int, int], int]:
+        """Tooth number by place: which shaft (studs counted from the first shaft) and which plane."""
+        last = self.shafts - 1
+        return {
+            ("last", 0, w.plane) if w.shaft == last else ("from first", w.shaft, w.plane): w.teeth for w in self.wheels
+        }
+
+    def on_shaft(self, shaft: int) -> tuple[Placed, ...]:
+        """The wheels of one shaft, inner first."""
+        return tuple(sorted((w for w in self.wheels if w.shaft == shaft), key=lambda w: w.plane))
+
+    @property
+    def notation(self) -> str:
+        """A short name that `parse_train` reads back: `76/66*32/78`; an idler stands between: `40/50/80`."""
+        return "*".join("/".join(map(str, s.chain)) for s in self.stages)
+
+
+def parse_train(text: str, field: str = "train") -> Train:
+    """Read `76/66*32/78` (also `x` and `×`). Raises Refused `not_a_train` or `teeth_out_of_range`."""
+    stages = []
+    for part in re.split(r"\s*[*x×]\s*", text.strip()):
+        if not re.fullmatch(r"\d{1,4}(/\d{1,4}){1,3}", part, re.ASCII):
+            raise Refused("not_a_train", field, text)
+        driver, *idlers, driven = map(int, part.split("/"))
+        if not all(FEWEST_TEETH <= t <= MOST_TEETH for t in (driver, *idlers, driven)):
+            raise Refused("teeth_out_of_range", field, text, fewest=FEWEST_TEETH, most=MOST_TEETH)
+        stages.append(Stage(driver, driven, tuple(idlers)))
+    if len(stages) > 3:
+        raise Refused("not_a_train", field, text)
+    return Train(tuple(stages))
+
+
+def lacking(teeth: Iterable[int], stock: Stock) -> dict[int, int]:
+    """Which of these wheels the stock cannot give, and how many of each."""
+    return {t: n - stock.get(t, 0) for t, n in sorted(Counter(teeth).items()) if n > stock.get(t, 0)}

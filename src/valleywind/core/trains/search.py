@@ -1,0 +1,188 @@
+"""Trains that come closest to a wanted ratio, provably the closest.
+
+Meet in the middle: every product of s wheels is made once and sorted; for each product of drivers only the
+matching stretch of driven products is looked at. The stretch is as wide as the kth best error found in it, so
+nothing better can lie outside.
+"""
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
+from fractions import Fraction
+from functools import lru_cache
+
+import numpy as np
+from numpy.typing import NDArray
+
+from valleywind.core.refusal import Refused
+from valleywind.core.trains.model import Combination, Stock
+
+MOST_STAGES = 3
+
+# Up to this many pairs of products, looking at every pair is quicker than narrowing down.
+_FEW_PAIRS = 4_000
+# Relative slack that covers float rounding when products are compared; exact fractions decide afterwards.
+_SLACK = 1e-12
+
+Pairs = tuple[NDArray[np.intp], NDArray[np.intp]]
+
+
+@dataclass(frozen=True)
+class Found:
+    """A combination of wheels and its signed relative error ratio/target − 1, exact."""
+
+    combination: Combination
+    error: Fraction
+
+    @property
+    def merit(self) -> tuple[object, ...]:
+        """Ascending: smaller error, then fewer stages, then the larger smallest wheel."""
+        wheels = self.combination.drivers + self.combination.driven
+        return abs(self.error), self.combination.stages, -min(wheels), self.combination
+
+
+@dataclass(frozen=True)
+class Products:
+    """Every product of so many wheels that a stock can give: products (n,) ascending, their wheels (n, size)."""
+
+    values: NDArray[np.int64]
+    wheels: NDArray[np.int16]
+
+    def having(self, teeth: int | None) -> "Products":
+        """Only those in which this wheel takes part."""
+        if teeth is None:
+            return self
+        keep = (self.wheels == teeth).any(axis=1)
+        return Products(self.values[keep], self.wheels[keep])
+
+
+def products(stock: Stock, size: int) -> Products:
+    """The sorted products of `size` wheels; kept, so that one stock pays once."""
+    return _products(tuple(sorted((t, min(n, size)) for t, n in stock.items() if n > 0)), size)
+
+
+@lru_cache(maxsize=64)
+def _products(stock: tuple[tuple[int, int], ...], size: int) -> Products:
+    teeth = np.array([t for t, _ in stock], dtype=np.int64)
+    held = np.array([n for _, n in stock], dtype=np.int64)
+    chosen = np.arange(len(teeth))[:, None]  # rows of places in `teeth`, ascending within a row
+    for step in range(1, size):
+        follow = len(teeth) - chosen[:, -1]  # the next wheel is the same count or a larger one
+        rows = np.repeat(np.arange(len(chosen)), follow)
+        nth = np.arange(len(rows)) - np.repeat(np.cumsum(follow) - follow, follow)
+        chosen = np.column_stack([chosen[rows], chosen[rows, -1] + nth])
+        uses = (chosen == chosen[:, -1:]).sum(axis=1)
+        chosen = chosen[uses <= held[chosen[:, step]]]
+    wheels = teeth[chosen]
+    values = wheels.prod(axis=1)
+    order = np.argsort(values, kind="stable")
+    return Products(values[order], wheels[order].astype(np.int16))
+
+
+def search(
+    target: Fraction,
+    stock: Stock,
+    stages: Iterable[int] = (1, 2),
+    best: int = 20,
+    first: int | None = None,
+    last: int | None = None,
+) -> list[Found]:
+    """The `best` combinations by |ratio/target − 1|, closest first.
+
+    A combination has no tooth number on both sides and uses none more often than `stock` holds it. `first` and
+    `last` ask that this wheel be among the drivers, or among the driven. Equal errors: fewer stages first, then the
+    larger smallest wheel.
+    Raises Refused: `not_positive` (target), `stages_out_of_range`, `none_wanted` (best), `not_held` (first, last).
+    """
+    if target <= 0:
+        raise Refused("not_positive", "target", target)
+    if best < 1:
+        raise Refused("none_wanted", "best", best)
+    for field, teeth in (("first", first), ("last", last)):
+        if teeth is not None and stock.get(teeth, 0) < 1:
+            raise Refused("not_held", field, teeth)
+    found: list[Found] = []
+    for size in sorted(set(stages)):
+        if not 1 <= size <= MOST_STAGES:
+            raise Refused("stages_out_of_range", "stages", size, most=MOST_STAGES)
+        found += closest(target, products(stock, size).having(first), products(stock, size).having(last), best)
+    return sorted(found, key=lambda f: f.merit)[:best]
+
+
+def closest(target: Fraction, drivers: Products, driven: Products, best: int) -> list[Found]:
+    """The `best` pairs of a product of `drivers` over a product of `driven`, closest first, no wheel on both sides."""
+    if not len(drivers.values) or not len(driven.values):
+        return []
+    i, j = _candidates(float(target), drivers, driven, best)
+    errors = np.abs(drivers.values[i] / (driven.values[j] * float(target)) - 1)
+    if len(errors) > best:
+        kth = np.partition(errors, best - 1)[best - 1]
+        near = errors <= kth + _SLACK * (1 + kth)
+        i, j = i[near], j[near]
+    return _exactly(target, drivers, driven, (i, j), best)
+
+
+def _candidates(target: float, drivers: Products, driven: Products, best: int) -> Pairs:
+    """Valid pairs among which the `best` closest are sure to be."""
+    pairs = len(drivers.values) * len(driven.values)
+    if pairs <= _FEW_PAIRS:
+        i, j = (a.ravel() for a in np.indices((len(drivers.values), len(driven.values))))
+        return _disjoint(drivers, driven, i, j)
+    # A target beyond every ratio ranks the trains as the nearest end of their range does.
+    lowest, highest = drivers.values[0] / driven.values[-1], drivers.values[-1] / driven.values[0]
+    aim = min(max(target, lowest), highest)
+    width = 4.0 * max(20 * best, 400) / pairs
+    while True:
+        low = np.searchsorted(driven.values, drivers.values * ((1 - _SLACK) / (aim * (1 + width))), "left")
+        high = np.searchsorted(
+            driven.values,
+            drivers.values * ((1 + _SLACK) / (aim * (1 - width))) if width < 1 else np.inf,
+            "right",
+        )
+        stretch = np.maximum(high - low, 0)
+        if stretch.sum() >= best:
+            i = np.repeat(np.arange(len(stretch)), stretch)
+            j = np.arange(len(i)) - np.repeat(np.cumsum(stretch) - stretch, stretch) + np.repeat(low, stretch)
+            i, j = _disjoint(drivers, driven, i, j)
+            errors = np.abs(drivers.values[i] / (driven.values[j] * aim) - 1)
+            if (errors <= width).sum() >= best or stretch.sum() == pairs:
+                return i, j
+        width *= 4
+
+
+def _disjoint(drivers: Products, driven: Products, i: NDArray[np.intp], j: NDArray[np.intp]) -> Pairs:
+    over, under = drivers.wheels[i], driven.wheels[j]
+    clash = np.zeros(len(i), dtype=bool)
+    for a in range(over.shape[1]):
+        for b in range(under.shape[1]):
+            clash |= over[:, a] == under[:, b]
+    return i[~clash], j[~clash]
+
+
+def _exactly(target: Fraction, drivers: Products, driven: Products, pairs: Pairs, best: int) -> list[Found]:
+    """Rank by exact error; among equals as `Found.merit` does."""
+    i, j = pairs
+    tops, bottoms = drivers.values[i], driven.values[j]
+    codes, which = np.unique(tops * (int(driven.values[-1]) + 1) + bottoms, return_inverse=True)
+    exact = [Fraction(*divmod(int(c), int(driven.values[-1]) + 1)) / target - 1 for c in codes]
+    sizes = [abs(e) for e in exact]
+    ranks = {size: rank for rank, size in enumerate(sorted(set(sizes)))}
+    rank = np.array([ranks[size] for size in sizes], dtype=np.int64)[which]
+    smallest = np.minimum(drivers.wheels[i].min(axis=1), driven.wheels[j].min(axis=1))
+    order = np.lexsort((-smallest, rank))
+    if len(order) > best:  # what ties with the last one stays in, so that the order below is whole
+        last = order[best - 1]
+        order = order[: best + int(((rank[order[best:]] == rank[last]) & (smallest[order[best:]] == smallest[last])).sum())]
+    found = [
+        Found(
+            Combination(tuple(map(int, drivers.wheels[i[n]])), tuple(map(int, driven.wheels[j[n]]))),
+            exact[which[n]],
+        )
+        for n in order
+    ]
+    return sorted(found, key=lambda f: f.merit)[:best]
+
+
+def floor(target: Fraction, fewest: int, most: int, stages: int) -> Fraction:
+    """Smallest |ratio/target − 1| that any wheels of `fewest` to `most` teeth could give in so many stages."""
+    every: Mapping[int, int] = {teeth: stages for teeth in range(fewest, most + 1)}
+    return abs(search(target, every, (stages,), best=1)[0].error)

@@ -1,0 +1,147 @@
+"""Numbers and lengths as people type them, read exactly.
+
+Everything becomes a `Fraction`, lengths in mm; an inch is 25.4 mm exactly.
+"""
+
+import re
+import unicodedata
+from dataclasses import dataclass
+from enum import StrEnum
+from fractions import Fraction
+
+from valleywind.core.refusal import Refused
+
+MM_PER_INCH = Fraction(254, 10)
+
+# More digits than any measurement has; a longer number is a slip of the keyboard, not a size.
+_MOST_DIGITS = 24
+
+
+class Unit(StrEnum):
+    """A unit of length somebody may type."""
+
+    MM = "mm"
+    CM = "cm"
+    MICROMETRE = "µm"
+    INCH = "inch"
+    THOU = "thou"
+
+
+MM_PER: dict[Unit, Fraction] = {
+    Unit.MM: Fraction(1),
+    Unit.CM: Fraction(10),
+    Unit.MICROMETRE: Fraction(1, 1000),
+    Unit.INCH: MM_PER_INCH,
+    Unit.THOU: MM_PER_INCH / 1000,
+}
+
+UNIT_WORDS: dict[str, Unit] = {
+    "mm": Unit.MM,
+    "millimetre": Unit.MM,
+    "millimetres": Unit.MM,
+    "millimeter": Unit.MM,
+    "millimeters": Unit.MM,
+    "cm": Unit.CM,
+    "µm": Unit.MICROMETRE,
+    "um": Unit.MICROMETRE,
+    "micron": Unit.MICROMETRE,
+    "microns": Unit.MICROMETRE,
+    '"': Unit.INCH,
+    "''": Unit.INCH,
+    "in": Unit.INCH,
+    "in.": Unit.INCH,
+    "inch": Unit.INCH,
+    "inches": Unit.INCH,
+    "thou": Unit.THOU,
+}
+
+# A number: 1 1/2, 1-1/2, 3/8, 0.75, .75, 1,5. The comma is a decimal comma.
+NUMBER = r"(?:\d+[ -]\d+/\d+|\d+/\d+|\d+(?:[.,]\d+)?|[.,]\d+)"
+
+_VULGAR = {c: f"{n.numerator}/{n.denominator}" for c in "¼½¾⅐⅑⅒⅓⅔⅕⅖⅗⅘⅙⅚⅛⅜⅝⅞"
+           for n in [Fraction(unicodedata.numeric(c)).limit_denominator(10)]}  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Length:
+    """A length in mm, and the unit it was typed in so that it can be said back the same way."""
+
+    mm: Fraction
+    unit: Unit
+
+
+def plain(text: str) -> str:
+    """The same text with ×, ″, − and vulgar fractions in plain characters, spaces single, ends trimmed."""
+    for vulgar, spelt in _VULGAR.items():
+        text = re.sub(rf"(?<=\d)\s*{vulgar}", f" {spelt}", text).replace(vulgar, spelt)
+    for typed, ours in (("×", "x"), ("″", '"'), ("”", '"'), ("“", '"'), ("''", '"'), ("−", "-"), ("–", "-"),
+                        ("⁄", "/"), ("μ", "µ")):  # fmt: skip
+        text = text.replace(typed, ours)
+    return " ".join(text.split())
+
+
+def parse_number(text: str, field: str = "number") -> Fraction:
+    """An unsigned number as typed, exactly: `1 1/2`, `3/8`, `0.75`, `1,5`.
+
+    Raises Refused with code `empty`, `not_a_number`, `divided_by_zero` or `too_long`.
+    """
+    typed = plain(text)
+    if not typed:
+        raise Refused("empty", field, text)
+    if sum(c.isdigit() for c in typed) > _MOST_DIGITS:
+        raise Refused("too_long", field, text, most=_MOST_DIGITS)
+    if not re.fullmatch(NUMBER, typed, re.ASCII):
+        raise Refused("not_a_number", field, text)
+    whole, _, part = re.sub(r"(?<=\d)-(?=\d)", " ", typed).rpartition(" ")
+    try:
+        return Fraction(whole or "0") + Fraction(part.replace(",", "."))
+    except ZeroDivisionError:
+        raise Refused("divided_by_zero", field, text) from None
+
+
+def parse_length(text: str, bare: Unit | None = Unit.MM, field: str = "length") -> Length:
+    """A length greater than zero as typed: `1 1/2"`, `0.75`, `3/8 in`, `30 thou`, `1,5 mm`.
+
+    A number without unit is taken in `bare`; with `bare=None` it is refused (code `needs_unit`).
+    Other codes: those of `parse_number`, `unknown_unit`, `not_positive`.
+    """
+    typed = plain(text)
+    if typed.startswith("-"):
+        raise Refused("not_positive", field, text)
+    match = re.match(rf"({NUMBER})\s*(.*)$", typed, re.ASCII)
+    if not match:
+        raise Refused("not_a_number" if typed else "empty", field, text)
+    number, word = parse_number(match[1], field), match[2].lower()
+    if word and word not in UNIT_WORDS:
+        raise Refused("unknown_unit", field, text, unit=match[2])
+    unit = UNIT_WORDS[word] if word else bare
+    if unit is None:
+        raise Refused("needs_unit", field, text)
+    if number <= 0:
+        raise Refused("not_positive", field, text)
+    return Length(number * MM_PER[unit], unit)
+
+
+def spell(value: Fraction) -> str:
+    """A number as `parse_number` takes it back: decimal where that ends, else a fraction (`11.5`, `2 1/3`)."""
+    rest = value.denominator
+    for prime in (2, 5):
+        while rest % prime == 0:
+            rest //= prime
+    if rest != 1 or value.denominator > 10**6:
+        return _as_fraction(value)
+    digits = next(n for n in range(7 * 4) if (value * 10**n).denominator == 1)
+    whole = f"{(value * 10**digits).numerator:0{digits + 1}d}"
+    return f"{whole[:-digits]}.{whole[-digits:]}" if digits else whole
+
+
+def spell_inch(value: Fraction) -> str:
+    """A number of inches as it stands on a drawing: `1 1/2` where the denominator is a power of two up to 64."""
+    return _as_fraction(value) if value.denominator in (2, 4, 8, 16, 32, 64) else spell(value)
+
+
+def _as_fraction(value: Fraction) -> str:
+    whole, part = divmod(value.numerator, value.denominator)
+    if not part:
+        return str(whole)
+    return f"{whole} {part}/{value.denominator}" if whole else f"{part}/{value.denominator}"

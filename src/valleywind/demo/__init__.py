@@ -1,0 +1,1 @@
+"""The demo shop: Harrowfold Weir workshop, made up."""

@@ -1,0 +1,127 @@
+"""The tables: machines, the quadrant of a lathe, wheel families, wheels, what is mounted.
+
+Lengths in mm, angles in degrees. Quantities that enter ratios and pitches are exact fractions, kept as text `a/b`.
+"""
+
+from fractions import Fraction
+from typing import Any
+
+from sqlalchemy import JSON, CheckConstraint, Dialect, ForeignKey, String, TypeDecorator, UniqueConstraint
+from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column, relationship
+
+
+class Exact(TypeDecorator[Fraction]):
+    """A fraction, kept exactly."""
+
+    impl = String
+    cache_ok = True
+
+    def process_bind_param(self, value: Fraction | None, dialect: Dialect) -> str | None:  # noqa: ARG002
+        return None if value is None else str(Fraction(value))
+
+    def process_result_value(self, value: Any | None, dialect: Dialect) -> Fraction | None:  # noqa: ARG002
+        return None if value is None else Fraction(value)
+
+
+class Base(DeclarativeBase):
+    pass
+
+
+class WheelFamilyRow(Base):
+    __tablename__ = "wheel_family"
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    name: Mapped[str] = mapped_column(unique=True)
+    pitch_system: Mapped[str]
+    pitch_value: Mapped[Fraction] = mapped_column(Exact)
+    pressure_angle_deg: Mapped[Fraction] = mapped_column(Exact)
+    bore_mm: Mapped[Fraction] = mapped_column(Exact)
+    key_mm: Mapped[Fraction] = mapped_column(Exact)
+    face_mm: Mapped[Fraction] = mapped_column(Exact)
+    addendum: Mapped[Fraction] = mapped_column(Exact, default=Fraction(1))
+
+
+class MachineRow(Base):
+    __tablename__ = "machine"
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    slug: Mapped[str] = mapped_column(unique=True)
+    name: Mapped[str]
+    kind: Mapped[str]
+    note: Mapped[str] = mapped_column(default="")
+    family_id: Mapped[int] = mapped_column(ForeignKey("wheel_family.id"))
+
+    family: Mapped[WheelFamilyRow] = relationship()
+    lathe: Mapped["LatheRow | None"] = relationship(back_populates="machine", cascade="all, delete-orphan")
+    quadrant: Mapped["QuadrantRow | None"] = relationship(cascade="all, delete-orphan")
+    mounted: Mapped["MountedRow | None"] = relationship(cascade="all, delete-orphan")
+    wheels: Mapped[list["WheelRow"]] = relationship(order_by="WheelRow.teeth", cascade="all, delete-orphan")
+
+
+class LatheRow(Base):
+    """What turns what. `screw_stated` says how the screw's lead was given: `mm` or `tpi`."""
+
+    __tablename__ = "lathe"
+
+    machine_id: Mapped[int] = mapped_column(ForeignKey("machine.id"), primary_key=True)
+    screw_lead_mm: Mapped[Fraction] = mapped_column(Exact)
+    screw_stated: Mapped[str]
+    first_ratio: Mapped[Fraction] = mapped_column(Exact)
+    first_shaft_turns: Mapped[str]
+    screw_turns_right_hand: Mapped[str]
+    reverse_lever: Mapped[bool]
+
+    machine: Mapped[MachineRow] = relationship(back_populates="lathe")
+
+
+class QuadrantRow(Base):
+    __tablename__ = "quadrant"
+
+    machine_id: Mapped[int] = mapped_column(ForeignKey("machine.id"), primary_key=True)
+    first_x_mm: Mapped[float]
+    first_y_mm: Mapped[float]
+    swing_low_deg: Mapped[float]
+    swing_high_deg: Mapped[float]
+    boss_first_mm: Mapped[float]
+    boss_stud_mm: Mapped[float]
+    boss_last_mm: Mapped[float]
+    gap_mm: Mapped[float]
+    studs: Mapped[int]
+    cover_mm: Mapped[list[list[float]] | None] = mapped_column(JSON)
+
+    slots: Mapped[list["SlotRow"]] = relationship(order_by="SlotRow.place", cascade="all, delete-orphan")
+
+
+class SlotRow(Base):
+    __tablename__ = "slot"
+    __table_args__ = (UniqueConstraint("machine_id", "place"), CheckConstraint("nearest_mm < farthest_mm"))
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    machine_id: Mapped[int] = mapped_column(ForeignKey("quadrant.machine_id"))
+    place: Mapped[int]
+    offset_deg: Mapped[float]
+    nearest_mm: Mapped[float]
+    farthest_mm: Mapped[float]
+
+
+class WheelRow(Base):
+    """Wheels of one tooth number that belong to a machine. A count of 0 is a wheel known to be missing."""
+
+    __tablename__ = "wheel"
+    __table_args__ = (UniqueConstraint("machine_id", "teeth"), CheckConstraint("count >= 0"))
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    machine_id: Mapped[int] = mapped_column(ForeignKey("machine.id"))
+    teeth: Mapped[int]
+    count: Mapped[int]
+    place: Mapped[str] = mapped_column(default="")
+    note: Mapped[str] = mapped_column(default="")
+
+
+class MountedRow(Base):
+    """The train that is on the machine now, in the notation of `core.trains.model`."""
+
+    __tablename__ = "mounted"
+
+    machine_id: Mapped[int] = mapped_column(ForeignKey("machine.id"), primary_key=True)
+    train: Mapped[str]

@@ -1,0 +1,65 @@
+"""The one file a shop lives in: where it is, opening it, bringing it up to date."""
+
+import os
+from collections.abc import Iterator
+from contextlib import contextmanager
+from dataclasses import dataclass
+from pathlib import Path
+from sqlite3 import Connection
+from typing import Any
+
+from alembic import command
+from alembic.config import Config
+from platformdirs import user_data_path
+from sqlalchemy import Engine, create_engine, event
+from sqlalchemy.orm import Session
+
+FILE_NAME = "shop.sqlite"
+PLACE_VARIABLE = "VALLEYWIND_DATA"
+
+
+def usual_place() -> Path:
+    """Where a person's own shop lives: $VALLEYWIND_DATA (a folder or a .sqlite file), else the platform's data folder."""
+    told = os.environ.get(PLACE_VARIABLE)
+    place = Path(told).expanduser() if told else user_data_path("valleywind", appauthor=False)
+    return place if place.suffix == ".sqlite" else place / FILE_NAME
+
+
+@dataclass(frozen=True)
+class Store:
+    """An open shop file."""
+
+    path: Path
+    engine: Engine
+
+    @contextmanager
+    def session(self) -> Iterator[Session]:
+        """A session that is committed when the block ends well and rolled back when it does not."""
+        with Session(self.engine) as session, session.begin():
+            yield session
+
+
+def open_store(path: Path) -> Store:
+    """Open the shop at `path`, making or migrating the file as needed. Raises OSError where that cannot be."""
+    path.parent.mkdir(parents=True, exist_ok=True)
+    engine = create_engine(f"sqlite:///{path}")
+    event.listen(engine, "connect", _set_up)
+    migrate(engine)
+    return Store(path, engine)
+
+
+def _set_up(connection: Connection, _record: Any) -> None:
+    cursor = connection.cursor()
+    cursor.execute("PRAGMA journal_mode=WAL")
+    cursor.execute("PRAGMA foreign_keys=ON")
+    cursor.execute("PRAGMA busy_timeout=5000")
+    cursor.close()
+
+
+def migrate(engine: Engine) -> None:
+    """Bring the tables up to the newest revision."""
+    config = Config()
+    config.set_main_option("script_location", str(Path(__file__).parent / "migrations"))
+    with engine.begin() as connection:
+        config.attributes["connection"] = connection
+        command.upgrade(config, "head")

@@ -1,0 +1,100 @@
+"""Quantities as text, in the units the reader chose."""
+
+from enum import StrEnum
+from fractions import Fraction
+
+MINUS = "−"
+_MM_PER_INCH = 25.4
+
+
+class Units(StrEnum):
+    """What the reader wants lengths in."""
+
+    MM = "mm"
+    INCH = "inch"
+
+
+def fixed(value: Fraction | float, digits: int) -> str:
+    """A decimal with so many digits and a true minus sign; never a negative zero."""
+    text = f"{float(value):.{digits}f}"
+    if float(text) == 0:
+        text = text.lstrip("-")
+    return text.replace("-", MINUS)
+
+
+def trimmed(value: Fraction | float, digits: int) -> str:
+    """At most so many digits, without zeros at the end."""
+    text = fixed(value, digits)
+    return text.rstrip("0").rstrip(".") if "." in text else text
+
+
+def length(mm: Fraction | float, units: Units, digits: int = 1) -> str:
+    """A length with its unit: `16.7 mm`, `0.657 in`. `digits` are for mm; inches get two more."""
+    if units is Units.MM:
+        return f"{fixed(mm, digits)} mm"
+    return f"{fixed(float(mm) / _MM_PER_INCH, digits + 2)} in"
+
+
+def short_length(mm: Fraction | float, units: Units) -> str:
+    """A length that somebody chose, without zeros at the end: `11.2 mm`, `0.441 in`."""
+    if units is Units.MM:
+        return f"{trimmed(mm, 2)} mm"
+    return f"{trimmed(float(mm) / _MM_PER_INCH, 4)} in"
+
+
+def rough_length(mm: float, units: Units) -> str:
+    """A length to about three figures, where more would pretend."""
+    value, unit = (mm, "mm") if units is Units.MM else (mm / _MM_PER_INCH, "in")
+    return f"{trimmed(value, 0 if value >= 100 else 1 if value >= 10 else 2)} {unit}"
+
+
+def small(micrometres: float, units: Units) -> str:
+    """A very small length: `0.6 µm`, `0.02 thou`."""
+    if units is Units.MM:
+        return f"{_two_figures(micrometres)} µm"
+    return f"{_two_figures(micrometres / 25.4)} thou"
+
+
+def _two_figures(value: float) -> str:
+    magnitude = abs(value)
+    if magnitude == 0:
+        return "0"
+    return fixed(value, 0 if magnitude >= 10 else 1 if magnitude >= 0.1 else 2 if magnitude >= 0.01 else 3)
+
+
+def error(relative: Fraction) -> str:
+    """A signed relative error: `exact`, `+456 ppm`, `−0.26 %`, `×48`."""
+    if relative == 0:
+        return "exact"
+    size = abs(float(relative))
+    sign = "+" if relative > 0 else MINUS
+    if size < 0.001:
+        ppm = size * 1e6
+        return f"{sign}{ppm:.0f} ppm" if ppm >= 1 else f"{sign}{ppm:.2g} ppm"
+    if size < 1:
+        return f"{sign}{size * 100:.2f} %" if size < 0.1 else f"{sign}{size * 100:.0f} %"
+    return f"{float(relative) + 1:.3g} times"
+
+
+def off(relative: Fraction) -> str:
+    """The same in words: `exact`, `456 ppm long`, `0.26 % short`."""
+    if relative == 0:
+        return "exact"
+    if abs(relative) >= 1:
+        return f"{float(relative) + 1:.3g} times what is wanted"
+    return f"{error(relative)[1:]} {'long' if relative > 0 else 'short'}"
+
+
+def count(number: int, one: str, many: str | None = None) -> str:
+    """`1 wheel`, `3 wheels`."""
+    return f"{number} {one if number == 1 else many or one + 's'}"
+
+
+def listed(words: list[str], last: str = "and") -> str:
+    """`a`, `a and b`, `a, b and c`."""
+    return words[0] if len(words) == 1 else f"{', '.join(words[:-1])} {last} {words[-1]}" if words else ""
+
+
+def a(teeth: int) -> str:
+    """A tooth number with its article: `a 57`, `an 80`."""
+    return f"{'an' if teeth in (8, 11, 18) or 80 <= teeth <= 89 else 'a'} {teeth}"

@@ -1,0 +1,98 @@
+"""What is wrong with what was typed, and what would do: one pair of sentences for every refusal of the core."""
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+
+from valleywind.core.refusal import Refused
+from valleywind.core.units import spell
+from valleywind.wording.numbers import a, listed
+
+
+@dataclass(frozen=True)
+class Said:
+    """`says`: what is wrong. `would_do`: what to type instead."""
+
+    says: str
+    would_do: str
+
+
+def _wheels(lacking: object) -> str:
+    assert isinstance(lacking, Mapping)
+    return listed([f"{n} × {t}" if n > 1 else a(t) for t, n in lacking.items()])
+
+
+def say(refused: Refused) -> Said:
+    """The refusal in words. A code without words of its own is still named, with its value."""
+    teller = _TELLERS.get(refused.code)
+    if teller is None:
+        return Said(f"“{refused.value}” cannot be used here ({refused.code.replace('_', ' ')}).", "Try another value.")
+    return teller(refused)
+
+
+def _numbers(refused: Refused) -> dict[str, str]:
+    """The quantities as text, fractions spelt."""
+    values = {"value": refused.value, **refused.quantities}
+    return {k: spell(v) if hasattr(v, "denominator") else str(v) for k, v in values.items()}
+
+
+def _plain(says: str, would_do: str) -> Callable[[Refused], Said]:
+    def teller(refused: Refused) -> Said:
+        values = _numbers(refused)
+        return Said(says.format(**values), would_do.format(**values))
+
+    return teller
+
+
+def _unknown_machine(refused: Refused) -> Said:
+    known = refused.quantities.get("known")
+    names = listed(list(known), "or") if isinstance(known, list) and known else ""
+    return Said(f"There is no machine “{refused.value}”.", f"Choose {names}." if names else "Enter a machine first.")
+
+
+_TELLERS: dict[str, Callable[[Refused], Said]] = {
+    "empty": _plain("Nothing stands here.", "Type a value."),
+    "not_a_number": _plain("“{value}” is not a number.", "Type it like 0.75, 3/8, 1 1/2 or 1,5."),
+    "divided_by_zero": _plain("“{value}” divides by zero.", "Give the fraction another denominator."),
+    "too_long": _plain("“{value}” is too long to be meant.", "Type it shorter."),
+    "unknown_unit": _plain("“{unit}” is not a unit of length known here.", "Use mm, cm, µm, in or thou."),
+    "needs_unit": _plain("“{value}” has no unit.", "Add mm or in."),
+    "not_positive": _plain("“{value}” is not above zero.", "Give a value above zero."),
+    "not_a_wheel": _plain(
+        "“{value}” is not a tooth number.", "Write whole numbers, doubles as 32x2: 24, 28, 32x2, 36."
+    ),
+    "teeth_out_of_range": _plain(
+        "“{value}” is no change wheel.", "Tooth numbers from {fewest} to {most} are taken."
+    ),
+    "too_many_of_one": _plain("“{value}” makes too many of one wheel.", "From 1 to {most} of one tooth number."),
+    "not_a_train": _plain("“{value}” is not a train.", "Write drivers over driven, like 76/66*32/78."),
+    "none_wanted": _plain("“{value}” trains cannot be listed.", "Ask for at least one."),
+    "stages_out_of_range": _plain("A train of {value} stages is not searched.", "Use 1, 2 or {most} stages."),
+    "not_held": _plain("There is no {value} among the wheels.", "Name a wheel that is held."),
+    "no_wheels": _plain("{value} has no wheels yet.", "Enter its wheels first, under Shop."),
+    "unknown_grade": _plain("“{value}” is not a tolerance grade known here.", "Use 4, 5, 6, 7 or 8."),
+    "not_understood": _plain("“{value}” is not understood.", "Say a size or a pitch, like M14x2, 1.75 mm or 26 tpi."),
+    "words_left": _plain("“{value}” is not understood; the rest is.", "Leave it out, or say it another way."),
+    "no_coarse_size": _plain(
+        "M{diameter} is not a coarse size of the metric series.", "Add the pitch, like M{diameter}x1.5, or take a size nearby."
+    ),
+    "pitch_against_diameter": _plain(
+        "In “{value}” the pitch does not go with the diameter.", "The pitch must be smaller than the diameter."
+    ),
+    "lead_out_of_range": _plain(
+        "“{value}” is beyond what any lathe cuts.", "Pitches from {finest} mm and leads up to {coarsest} mm are taken."
+    ),
+    "starts_out_of_range": _plain("A thread of {value} starts is not planned.", "From 1 to {most} starts are taken."),
+    "not_a_lathe": _plain("“{value}” is not a lathe.", "Choose a lathe."),
+    "shop_in_use": _plain(
+        "{value} has machines of its own.", "The demo shop can only replace itself, or go into an empty shop."
+    ),
+    "no_such_machine": _unknown_machine,
+    "wheels_not_held": lambda r: Said(
+        f"This train needs {_wheels(r.quantities['lacking'])} that the machine does not have.",
+        "Choose a train of wheels that are held.",
+    ),
+    "mounted_not_held": lambda r: Said(
+        f"The train on the machine uses {_wheels(r.quantities['lacking'])} that would be gone.",
+        "Keep the wheel, or take the train off first.",
+    ),
+}

@@ -1,0 +1,188 @@
+"""The set-up sheet: shaft by shaft from machine outward, in the order of the work, with the proof and cautions.
+
+In the texts `**` stands round what is to be set strongly: tooth numbers, distances, readings.
+"""
+
+import math
+from dataclasses import dataclass
+
+from valleywind.core.lathe.ask import ThreadAsk, say
+from valleywind.core.lathe.machine import Lathe
+from valleywind.core.lathe.plan import Candidate
+from valleywind.core.lathe.proof import proof
+from valleywind.core.trains.model import Placed, Role, Train
+from valleywind.wording import lathe as words
+from valleywind.wording.numbers import Units, error, fixed, length, listed
+from valleywind.wording.trains import LATHE_SHAFTS, slot_name, train_text
+
+PLANE_NAMES = ("inner", "outer")
+AID = (
+    "An aid to calculation: the machine’s own manual, the local safety rules and, for supply and guarding, "
+    "a licensed person come first."
+)
+
+
+@dataclass(frozen=True)
+class Step:
+    """One thing to do. `caution` is a short line where a hazard is."""
+
+    text: str
+    caution: str | None = None
+
+
+@dataclass(frozen=True)
+class Fact:
+    label: str
+    text: str
+
+
+@dataclass(frozen=True)
+class ShaftRow:
+    """A shaft of the train: what sits in the inner and in the outer place, and where the shaft is."""
+
+    shaft: str
+    inner: str
+    outer: str
+    where: str
+
+
+@dataclass(frozen=True)
+class Sheet:
+    """Everything on one page."""
+
+    title: str
+    machine: str
+    train: str
+    figure: words.Figure
+    verdict_head: str
+    verdict: str
+    facts: tuple[Fact, ...]
+    shafts: tuple[ShaftRow, ...]
+    steps: tuple[Step, ...]
+    proof: tuple[str, ...]
+    aid: str
+
+
+def sheet(candidate: Candidate, ask: ThreadAsk, lathe: Lathe, units: Units) -> Sheet:
+    """The sheet for one train."""
+    train = candidate.train
+    return Sheet(
+        title=say(ask),
+        machine=lathe.name,
+        train=train_text(train),
+        figure=words.lead_figure(candidate, ask, units),
+        verdict_head=words.verdict_head(candidate.verdict),
+        verdict=words.verdict_text(candidate, units),
+        facts=tuple(_facts(candidate, ask, units)),
+        shafts=tuple(_shaft_row(candidate, shaft, units) for shaft in range(train.shafts)),
+        steps=tuple(_steps(candidate, ask, units)),
+        proof=tuple(_proof(candidate, ask, units)),
+        aid=AID,
+    )
+
+
+def _facts(candidate: Candidate, ask: ThreadAsk, units: Units) -> list[Fact]:
+    placement = candidate.placement
+    ratio = candidate.train.ratio
+    facts = [
+        Fact("Thread", words.description(ask, units)),
+        Fact("Ratio", f"{ratio.numerator}/{ratio.denominator} = {fixed(ratio, 6)}"),
+        Fact("Error", error(candidate.error)),
+        Fact("Hand", words.hand_text(candidate.hand, ask.hand)),
+    ]
+    if placement.fits and candidate.train.shafts > 2:
+        facts.append(Fact("Swing", f"{fixed(math.degrees(placement.swing), 0)}° to slot A"))
+    if placement.fits:
+        facts.append(Fact("Least room", length(placement.clearance, units)))
+    return facts
+
+
+def _places(train: Train, shaft: int) -> list[str]:
+    """Inner and outer place of a shaft; a place without wheel holds a spacer."""
+    names = ["spacer", "spacer"]
+    for wheel in train.on_shaft(shaft):
+        role = "idler" if wheel.role is Role.IDLER else wheel.role.value
+        names[wheel.plane] = f"**{wheel.teeth}** {role}"
+    return names
+
+
+def _shaft_row(candidate: Candidate, shaft: int, units: Units) -> ShaftRow:
+    train = candidate.train
+    inner, outer = _places(train, shaft)
+    return ShaftRow(LATHE_SHAFTS.of(train, shaft).capitalize(), inner, outer, _where(candidate, shaft, units))
+
+
+def _where(candidate: Candidate, shaft: int, units: Units) -> str:
+    train, placement = candidate.train, candidate.placement
+    if not 0 < shaft < train.shafts - 1:
+        return "fixed"
+    if not placement.slots:
+        return "no place found"
+    return f"{slot_name(placement.slots[shaft - 1])}, {length(placement.stud_radius(shaft), units)} from the screw’s centre"
+
+
+def _steps(candidate: Candidate, ask: ThreadAsk, units: Units) -> list[Step]:
+    train = candidate.train
+    last = train.shafts - 1
+    steps = [
+        Step("Isolate the lathe, plug out or switch locked off. Open the gear cover.", "Not before it is isolated."),
+        Step(f"Spindle stud: {_stack(train, 0)}."),
+    ]
+    # Studs are set from the screw outward: each is slid into mesh with the wheel before it.
+    steps.append(Step(f"Screw: {_stack(train, last)}."))
+    for shaft in range(last - 1, 0, -1):
+        steps.append(Step(f"{LATHE_SHAFTS.of(train, shaft).capitalize()}, {_where(candidate, shaft, units)}: {_stud(train, shaft)}."))
+    steps.append(Step(_meshing(candidate)))
+    steps += [
+        Step(words.hand_text(candidate.hand, ask.hand)),
+        Step(
+            "Oil the studs. Take out the paper, turn by hand one full turn, then close the cover.",
+            "Fingers, rag and sleeves clear. Cover on before power.",
+        ),
+    ]
+    return steps
+
+
+def _stack(train: Train, shaft: int) -> str:
+    """From machine outward: wheel and spacer, then washer and nut."""
+    return f"{', '.join(_bare(train.on_shaft(shaft)))}, washer, nut"
+
+
+def _bare(wheels: tuple[Placed, ...]) -> list[str]:
+    (wheel,) = wheels
+    told = f"**{wheel.teeth}** in the {PLANE_NAMES[wheel.plane]} place"
+    return [told, "spacer outside"] if wheel.plane == 0 else ["spacer inside", told]
+
+
+def _stud(train: Train, shaft: int) -> str:
+    wheels = train.on_shaft(shaft)
+    if len(wheels) == 1:
+        return f"idler **{wheels[0].teeth}** {PLANE_NAMES[wheels[0].plane]}, free to turn"
+    inner, outer = wheels
+    return f"**{inner.teeth}** inner with **{outer.teeth}** outer, keyed together, free to turn on the stud"
+
+
+def _meshing(candidate: Candidate) -> str:
+    train = candidate.train
+    if train.shafts == 2:
+        return "Mesh the two wheels with a strip of paper between the teeth and tighten."
+    pairs = [f"{train.wheels[a].teeth} with {train.wheels[b].teeth}" for a, b in reversed(train.meshing)]
+    swing = fixed(math.degrees(candidate.placement.swing), 0)
+    inner = listed([f"**{p}**" for p in pairs[:-1]])
+    return (
+        f"Paper between the teeth. From the screw outward: mesh {inner}, tighten; "
+        f"then swing the quadrant (about {swing}°) until **{pairs[-1]}** mesh, and clamp."
+    )
+
+
+def _proof(candidate: Candidate, ask: ThreadAsk, units: Units) -> list[str]:
+    told = proof(candidate.lead, ask.lead)
+    leads = "1 lead measures" if told.turns == 1 else f"{told.turns} leads measure"
+    digits = 2 if units is Units.MM else 1
+    wanted = length(told.wanted_length, units, digits)
+    reads = length(told.length, units, digits)
+    note = "" if reads == wanted else f" (exact would be {wanted})"
+    return [
+        f"Scratch pass: {leads} **{reads}**{note}.",
+        f"By hand: {told.travel_turns} spindle turns move the carriage **{length(told.travel, units, digits)}**.",
+    ]

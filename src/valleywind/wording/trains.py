@@ -1,0 +1,101 @@
+"""Trains, their places and their obstacles in words. Any planner uses these; it names its own shafts."""
+
+import math
+from dataclasses import dataclass
+
+from valleywind.core.trains.layout import Clearance, Obstacle, Placement, Reason
+from valleywind.core.trains.merit import Handling
+from valleywind.core.trains.model import Train
+from valleywind.wording.numbers import Units, count, length
+
+
+@dataclass(frozen=True)
+class ShaftNames:
+    """What a machine calls its first and last shaft."""
+
+    first: str
+    last: str
+
+    def of(self, train: Train, shaft: int) -> str:
+        if shaft == 0:
+            return self.first
+        if shaft == train.shafts - 1:
+            return self.last
+        return "stud" if train.shafts == 3 else f"stud {shaft}"
+
+
+LATHE_SHAFTS = ShaftNames("spindle stud", "screw")
+
+
+def slot_name(slot: int) -> str:
+    """Slots go by letters: A is the first."""
+    return f"slot {chr(ord('A') + slot)}"
+
+
+def train_text(train: Train) -> str:
+    """The train as people write it: `76/66 × 32/78`, `40/80 with 50 between`."""
+    return " × ".join(
+        f"{s.driver}/{s.driven}" + (f" with {' and '.join(map(str, s.idlers))} between" if s.idlers else "")
+        for s in train.stages
+    )
+
+
+def obstacle(found: Obstacle, train: Train, placement: Placement, names: ShaftNames, units: Units) -> str:
+    """Why it does not go on: `96T overlaps the screw's collar by 3.2 mm`."""
+    amount = length(found.amount, units)
+    shaft = names.of(train, found.shaft) if found.shaft is not None else ""
+    slot = slot_name(placement.slots[found.shaft - 1]) if found.shaft and placement.slots else ""
+    match found.reason:
+        case Reason.TOO_FEW_STUDS:
+            return f"needs {count(train.shafts - 2, 'stud')}; the quadrant has fewer"
+        case Reason.CENTRES_TOO_FAR:
+            return f"the wheels are {amount} short of reaching across"
+        case Reason.CENTRES_TOO_CLOSE:
+            return f"the wheels are {amount} too large to stand between the shafts"
+        case Reason.STUD_BEYOND_SLOT:
+            return f"{shaft} would sit {amount} past the end of {slot}"
+        case Reason.STUD_SHORT_OF_SLOT:
+            return f"{shaft} would sit {amount} short of where {slot} begins"
+        case Reason.SWING_TOO_LOW | Reason.SWING_TOO_HIGH:
+            return f"the quadrant would have to swing {math.degrees(found.amount):.0f}° past its stop"
+        case _:
+            assert found.clearance is not None
+            return foul(found.clearance, train, names, units)
+
+
+def foul(found: Clearance, train: Train, names: ShaftNames, units: Units) -> str:
+    """What a wheel runs into, and by how much."""
+    teeth = f"{train.wheels[found.wheel].teeth}T"
+    amount = length(-found.mm, units)
+    if found.reason is Reason.WHEEL_ON_BOSS:
+        assert found.other is not None
+        return f"{teeth} overlaps the {names.of(train, found.other)}’s collar by {amount}"
+    if found.reason is Reason.WHEEL_ON_WHEEL:
+        assert found.other is not None
+        return f"{teeth} overlaps the {train.wheels[found.other].teeth} in the same plane by {amount}"
+    return f"{teeth} stands {amount} into the cover"
+
+
+def clearance_place(found: Clearance, train: Train, names: ShaftNames) -> str:
+    """Between what a clearance is measured: `66T to the screw’s collar`."""
+    teeth = f"{train.wheels[found.wheel].teeth}T"
+    if found.reason is Reason.WHEEL_ON_BOSS and found.other is not None:
+        return f"{teeth} to the {names.of(train, found.other)}’s collar"
+    if found.reason is Reason.WHEEL_ON_WHEEL and found.other is not None:
+        return f"{teeth} to the {train.wheels[found.other].teeth}"
+    return f"{teeth} to the cover"
+
+
+def room(placement: Placement, units: Units) -> str:
+    """`fits, 16.7 mm clear`, or `does not go on`."""
+    return f"fits, {length(placement.clearance, units)} clear" if placement.fits else "does not go on"
+
+
+def work(handling: Handling) -> str:
+    """What there is to do with the wheels: `leave 2, change 2`, `already on the machine`."""
+    if not handling.put_on and not handling.taken_off:
+        return "already on the machine"
+    change = f"put on {handling.put_on}"
+    if handling.kept:
+        return f"leave {handling.kept}, {change}"
+    return f"{change}, take off {handling.taken_off}" if handling.taken_off else change
