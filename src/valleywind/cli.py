@@ -59,7 +59,11 @@ def lathe_command(
     as_json: AsJson = False,
 ) -> None:
     """The trains closest to a lead on a lathe with this screw."""
-    wanted, screw_lead, ratio = _lead(lead, "lead"), _lead(screw, "screw"), parse_number(first_ratio, "first-ratio")
+    wanted, screw_lead, ratio = (
+        _lead(lead, "lead"),
+        _lead(screw, "screw"),
+        parse_number(first_ratio, "first-ratio"),
+    )
     if not ratio:
         raise Refused("not_positive", "first-ratio", first_ratio)
     target = wanted / (ratio * screw_lead)
@@ -71,7 +75,9 @@ def lathe_command(
 
 @app.command()
 def serve(
-    data: Annotated[Path | None, typer.Option(help="Folder or .sqlite file of the shop", envvar="VALLEYWIND_DATA")] = None,
+    data: Annotated[
+        Path | None, typer.Option(help="Folder or .sqlite file of the shop", envvar="VALLEYWIND_DATA")
+    ] = None,
     demo: Annotated[bool, typer.Option(help="Load the demo shop into a fresh file and serve that")] = False,
     host: Annotated[str, typer.Option(help="Address to listen on; this machine only unless told")] = "127.0.0.1",
     port: Annotated[int, typer.Option(help="Port to listen on")] = 8340,

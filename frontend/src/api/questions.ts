@@ -46,6 +46,15 @@ export function usePlan(asked: Asked, units: Units) {
   });
 }
 
+/** What is on a lathe now, and what it cuts; null when it is bare. */
+export function useNow(machine: string, units: Units, enabled: boolean) {
+  return useQuery({
+    queryKey: ["machines", machine, "now", units],
+    queryFn: () => answered(api.GET("/api/lathes/{machine}/now", { params: { path: { machine }, query: { units } } })),
+    enabled,
+  });
+}
+
 /** Where the sheet of one train lies as PDF. */
 export function sheetAddress(asked: Asked, train: string, units: Units): string {
   const { machine, ask, diameter, engagement } = asked;

@@ -47,7 +47,8 @@ export function AskLine({ machine }: { machine: string }) {
     commit(ask, false);
     field.current?.focus();
   };
-  const puzzled = open && known !== undefined && !known.whole;
+  // An ask that was put and failed is spoken of in the station itself.
+  const puzzled = open && known !== undefined && !known.whole && text.trim() !== asked.trim();
   return (
     <form
       role="search"
@@ -66,7 +67,6 @@ export function AskLine({ machine }: { machine: string }) {
             setText(event.target.value);
             setOpen(true);
           }}
-          onFocus={() => setOpen(true)}
           onKeyDown={(event) => event.key === "Escape" && (open ? setOpen(false) : field.current?.blur())}
           aria-label="What is wanted"
           aria-describedby="ask-reading"
@@ -75,7 +75,7 @@ export function AskLine({ machine }: { machine: string }) {
           autoCapitalize="off"
           spellCheck={false}
           autoFocus
-          size={Math.max(text.length, 22)}
+          size={text ? text.length + 1 : 24}
           className="min-w-24 shrink bg-transparent py-1 font-mono text-[20px] font-bold outline-none placeholder:font-normal placeholder:text-soft"
         />
         <span id="ask-reading" aria-live="polite" className="min-w-0 flex-1 truncate text-[15px] text-soft">

@@ -46,7 +46,7 @@ export function QuadrantDrawing(props: {
       <Shafts drawing={drawing} view={view} />
       <Senses drawing={drawing} view={view} outlines={outlines} />
       {drawing.clearances.map((c, n) => (
-        <Dimension key={n} clearance={c} view={view} number={n + 1} width={width} />
+        <Dimension key={n} clearance={c} view={view} number={n + 1} width={width} above={marksAbove(drawing, view, n)} />
       ))}
       {drawing.wheels.map((wheel, n) => (
         <Count key={n} wheel={wheel} view={view} />
@@ -72,6 +72,9 @@ function viewOf(drawing: Drawing, outlines: Outline[], width: number, height: nu
       [x_mm + tip(w.teeth), y_mm + tip(w.teeth)],
     ] as Point[];
   });
+  for (const slot of drawing.slots.filter((s) => drawing.shafts.some((shaft) => shaft.slot === s.name))) {
+    points.push([Math.cos(slot.angle_rad) * slot.farthest_mm, Math.sin(slot.angle_rad) * slot.farthest_mm]);
+  }
   const xs = [...points, ...corners].map((p) => p[0]);
   const ys = [...points, ...corners].map((p) => p[1]);
   const [left, right, low, high] = [Math.min(...xs), Math.max(...xs), Math.min(...ys), Math.max(...ys)];
@@ -162,11 +165,23 @@ function Shafts({ drawing, view }: { drawing: Drawing; view: View }) {
     const [x, y] = view.at(shaft.x_mm, shaft.y_mm);
     const radius = shaft.boss_radius_mm * view.scale;
     const cross = radius * 1.35;
+    const below = nameGoesBelow(drawing, n);
     return (
       <g key={n}>
         <circle cx={x} cy={y} r={radius} fill="var(--paper)" stroke="var(--ink)" strokeWidth={1.4} />
         <path d={`M${x - cross} ${y}H${x + cross}M${x} ${y - cross}V${y + cross}`} stroke="var(--ink)" strokeWidth={0.8} />
-        <text x={x} y={y - radius - 7} textAnchor="middle" fontSize={14} className="fill-ink" stroke="var(--paper)" strokeWidth={4} strokeLinejoin="round" paintOrder="stroke">
+        <text
+          x={x}
+          y={below ? y + radius + 18 : y - radius - 8}
+          textAnchor="middle"
+          fontSize={14}
+          className="fill-ink"
+          stroke="var(--paper)"
+          strokeWidth={4}
+          strokeOpacity={0.8}
+          strokeLinejoin="round"
+          paintOrder="stroke"
+        >
           {shaft.name}
         </text>
       </g>
@@ -174,12 +189,20 @@ function Shafts({ drawing, view }: { drawing: Drawing; view: View }) {
   });
 }
 
-/** Which way the first and the last shaft turn: an arc inside the rim, away from the tooth number. */
+/** A shaft's name stands on the side of its boss where the nearest tooth number is not. */
+function nameGoesBelow(drawing: Drawing, shaft: number): boolean {
+  const { x_mm, y_mm, boss_radius_mm } = drawing.shafts[shaft]!;
+  const nearest = (side: number) => Math.min(...drawing.wheels.map((w) => Math.hypot(w.label.x_mm - x_mm, w.label.y_mm - y_mm - side * 1.6 * boss_radius_mm)));
+  return nearest(-1) >= nearest(1);
+}
+
+/** Which way the first and the last shaft turn: an arc away from the tooth number, inside the rim where there is room. */
 function Senses({ drawing, view, outlines }: { drawing: Drawing; view: View; outlines: Outline[] }) {
   return [drawing.wheels[0], drawing.wheels.at(-1)].map((wheel, n) => {
     if (!wheel) return null;
     const shaft = drawing.shafts[wheel.shaft]!;
-    const radius = 0.86 * (outlines.find((o) => o.teeth === wheel.teeth)?.pitch_radius_mm ?? 0);
+    const pitch = outlines.find((o) => o.teeth === wheel.teeth)?.pitch_radius_mm ?? 0;
+    const radius = pitch * view.scale < 75 ? pitch + 14 / view.scale : 0.86 * pitch;
     const middle = Math.atan2(wheel.label.y_mm - shaft.y_mm, wheel.label.x_mm - shaft.x_mm) + Math.PI;
     const spread = 0.55 * Math.sign(wheel.turns);
     const point = (angle: number, r: number) => view.at(shaft.x_mm + r * Math.cos(angle), shaft.y_mm + r * Math.sin(angle));
@@ -219,8 +242,18 @@ function Count({ wheel, view }: { wheel: Wheel; view: View }) {
   );
 }
 
+/** How many foul marks before this one would cover it. */
+function marksAbove(drawing: Drawing, view: View, n: number): number {
+  const middle = (c: Clearance) => {
+    const [[x1, y1], [x2, y2]] = [view.spot(c.start), view.spot(c.end)];
+    return [(x1 + x2) / 2, (y1 + y2) / 2] as Point;
+  };
+  const [x, y] = middle(drawing.clearances[n]!);
+  return drawing.clearances.slice(0, n).filter((c) => c.fouls && Math.hypot(middle(c)[0] - x, middle(c)[1] - y) < 30).length;
+}
+
 /** A clearance with its figure; where something fouls, a numbered mark at the place. */
-function Dimension({ clearance, view, number, width }: { clearance: Clearance; view: View; number: number; width: number }) {
+function Dimension({ clearance, view, number, width, above }: { clearance: Clearance; view: View; number: number; width: number; above: number }) {
   const [x1, y1] = view.spot(clearance.start);
   const [x2, y2] = view.spot(clearance.end);
   const [mx, my] = [(x1 + x2) / 2, (y1 + y2) / 2];
@@ -228,10 +261,12 @@ function Dimension({ clearance, view, number, width }: { clearance: Clearance; v
     return (
       <g>
         <line x1={x1} y1={y1} x2={x2} y2={y2} stroke="var(--oxide)" strokeWidth={5} />
-        <path d={`M${mx} ${my - 15}L${mx + 15} ${my}L${mx} ${my + 15}L${mx - 15} ${my}Z`} fill="var(--oxide)" stroke="var(--paper)" strokeWidth={2} />
-        <text x={mx} y={my} textAnchor="middle" dominantBaseline="central" fontSize={15} className="font-mono font-bold" fill="var(--paper)">
-          {number}
-        </text>
+        <g transform={`translate(0 ${above * 34})`}>
+          <path d={`M${mx} ${my - 15}L${mx + 15} ${my}L${mx} ${my + 15}L${mx - 15} ${my}Z`} fill="var(--oxide)" stroke="var(--paper)" strokeWidth={2} />
+          <text x={mx} y={my} textAnchor="middle" dominantBaseline="central" fontSize={15} className="font-mono font-bold" fill="var(--paper)">
+            {number}
+          </text>
+        </g>
       </g>
     );
   }

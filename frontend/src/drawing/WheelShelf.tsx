@@ -31,7 +31,9 @@ const LIFT = 12;
 const LABEL = 26;
 const BOARD = 8;
 const GAP = 9;
+const LEAST_WIDTH = 22;
 const MOST_SCALE = 1.4;
+const LEAST_SCALE = 0.12;
 
 /** The machine's wheels standing on a board in order of size, to one scale. */
 export function WheelShelf({ shelf, drawing, planned, name }: { shelf: Shelf; drawing?: Drawing; planned: Outline[]; name: string }) {
@@ -40,16 +42,16 @@ export function WheelShelf({ shelf, drawing, planned, name }: { shelf: Shelf; dr
   const paths = useMemo(() => new Map([...outlines].map(([t, o]) => [t, wheelPath(o) + hole(o.bore_radius_mm)])), [outlines]);
   const standing = useMemo(() => arrange(shelf, drawing), [shelf, drawing]);
   const tip = (s: Standing) => outlines.get(s.teeth)?.tip_radius_mm ?? 0;
-  const total = standing.reduce((sum, s) => sum + 2 * tip(s), 0);
   const largest = Math.max(1, ...standing.map((s) => 2 * tip(s)));
   const room = Math.max(40, size.height - LABEL - LIFT - BOARD);
-  const scale = Math.min(MOST_SCALE, room / largest, Math.max(0.25, (size.width - GAP * standing.length - 8) / total));
+  const wide = (s: Standing, scale: number) => Math.max(2 * tip(s) * scale, LEAST_WIDTH) + GAP;
+  let scale = Math.min(MOST_SCALE, room / largest);
+  while (scale > LEAST_SCALE && standing.reduce((sum, s) => sum + wide(s, scale), 8) > size.width) scale *= 0.96;
   let x = 4;
   const places = standing.map((s) => {
     const radius = tip(s) * scale;
-    const wide = Math.max(2 * radius, 24);
-    const middle = x + wide / 2;
-    x += wide + GAP;
+    const middle = x + (wide(s, scale) - GAP) / 2;
+    x += wide(s, scale);
     return { ...s, radius, middle };
   });
   const spread = Math.max(0, Math.min(26, (size.width - x - 4) / Math.max(1, standing.length)));
@@ -59,9 +61,11 @@ export function WheelShelf({ shelf, drawing, planned, name }: { shelf: Shelf; dr
     <section aria-label={`${name}’s wheels`} className="flex h-full flex-col px-4 pt-2 pb-2">
       <p className="flex flex-wrap gap-x-4 text-[14px] text-soft">
         <b className="text-ink">{name}’s wheels</b>
-        <span>
-          <b className="text-blue">raised</b>: this plan
-        </span>
+        {drawing && (
+          <span>
+            <b className="text-blue">raised</b>: this plan
+          </span>
+        )}
         <span>
           <b className="text-brass">brass</b>: on the lathe now
         </span>
@@ -82,7 +86,7 @@ export function WheelShelf({ shelf, drawing, planned, name }: { shelf: Shelf; dr
                   fill={ink.fill}
                   fillRule="evenodd"
                   stroke={ink.line}
-                  strokeWidth={lifted ? 1.8 : 1}
+                  strokeWidth={lifted ? 1.3 : 0.9}
                   strokeDasharray={p.use === "missing" || p.use === "wanted" ? "3 2" : undefined}
                   vectorEffect="non-scaling-stroke"
                 />

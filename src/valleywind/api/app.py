@@ -8,6 +8,7 @@ from fastapi import FastAPI, Request, Response
 from fastapi.responses import FileResponse
 from fastapi.routing import APIRoute
 from fastapi.staticfiles import StaticFiles
+from starlette.exceptions import HTTPException
 
 from valleywind.api import lathe, machines, problems, shop
 from valleywind.shop.store import Store
@@ -66,5 +67,5 @@ def _serve_screens(app: FastAPI) -> None:
     @app.get("/{path:path}", include_in_schema=False)
     def screen(path: str) -> FileResponse:
         if path.startswith("api"):
-            raise problems.HTTPException(404, "There is nothing here")
+            raise HTTPException(404, "There is nothing here")
         return FileResponse(SCREENS / "index.html", headers={"Cache-Control": "no-cache"})

@@ -115,7 +115,11 @@ def draw(candidate: Candidate, lathe: Lathe, mounted: Train | None, units: Units
     """The candidate as it would stand on the lathe, running in the sense that its hand asks for."""
     train, placement = candidate.train, candidate.placement
     names = words.LATHE_SHAFTS
-    bosses = [lathe.quadrant.bosses[0], *[lathe.quadrant.bosses[1]] * (train.shafts - 2), lathe.quadrant.bosses[2]]
+    bosses = [
+        lathe.quadrant.bosses[0],
+        *[lathe.quadrant.bosses[1]] * (train.shafts - 2),
+        lathe.quadrant.bosses[2],
+    ]
     slots = [None, *[words.slot_name(s) for s in placement.slots], None]
     sense = 1 if candidate.hand.first_shaft is Sense.ANTICLOCKWISE else -1
     fouling = {w for o in placement.obstacles if o.clearance for w in _wheels_of(o.clearance)}
@@ -140,7 +144,8 @@ def draw(candidate: Candidate, lathe: Lathe, mounted: Train | None, units: Units
     return Drawing(
         shafts=[
             DrawnShaft(
-                name=names.of(train, n), x_mm=x, y_mm=y, boss_radius_mm=bosses[n], slot=slots[n] if n < len(slots) else None,
+                name=names.of(train, n), x_mm=x, y_mm=y, boss_radius_mm=bosses[n],
+                slot=slots[n] if n < len(slots) else None,
                 radius_mm=math.hypot(x, y) if 0 < n < train.shafts - 1 else None,
             )
             for n, (x, y) in enumerate(placement.centres)
@@ -148,7 +153,8 @@ def draw(candidate: Candidate, lathe: Lathe, mounted: Train | None, units: Units
         wheels=wheels,
         slots=[
             DrawnSlot(
-                name=words.slot_name(n), angle_rad=placement.swing + s.offset, nearest_mm=s.nearest, farthest_mm=s.farthest
+                name=words.slot_name(n), angle_rad=placement.swing + s.offset,
+                nearest_mm=s.nearest, farthest_mm=s.farthest,
             )
             for n, s in enumerate(lathe.quadrant.slots)
         ],
@@ -172,6 +178,10 @@ def _clearance(found: Clearance, train: Train, units: Units) -> DrawnClearance:
     fouls = found.mm < 0
     between = words.foul(found, train, names, units) if fouls else words.clearance_place(found, train, names)
     return DrawnClearance(
-        mm=found.mm, text=length(abs(found.mm), units), between=between, fouls=fouls, start=Spot.at(found.start),
+        mm=found.mm,
+        text=length(abs(found.mm), units),
+        between=between,
+        fouls=fouls,
+        start=Spot.at(found.start),
         end=Spot.at(found.end),
     )

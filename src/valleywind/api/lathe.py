@@ -13,13 +13,13 @@ from valleywind.api.problems import RESPONSES, NotUnderstood
 from valleywind.core.lathe import ask as asks
 from valleywind.core.lathe.ask import ThreadAsk
 from valleywind.core.lathe.machine import Lathe
-from valleywind.core.lathe.plan import Candidate, Order, Plan, candidate_for, plan
+from valleywind.core.lathe.plan import Candidate, Order, Plan, candidate_for, plan, plan_of
 from valleywind.core.trains.model import Train, parse_train
 from valleywind.core.units import parse_length
 from valleywind.formats.sheet_pdf import sheet_pdf
 from valleywind.shop import machines as shop
 from valleywind.wording import lathe as words
-from valleywind.wording import numbers
+from valleywind.wording import numbers, refusals
 from valleywind.wording.numbers import Units
 from valleywind.wording.sheet import sheet
 from valleywind.wording.trains import room, train_text, work
@@ -27,7 +27,12 @@ from valleywind.wording.trains import room, train_text, work
 router = APIRouter(prefix="/lathes", tags=["lathe"], responses=RESPONSES)
 
 Ask = Annotated[
-    str, Query(description="What is wanted, as people say it", examples=["M14x2", "26 tpi", "1.75 mm left"], max_length=200)
+    str,
+    Query(
+        description="What is wanted, as people say it",
+        examples=["M14x2", "26 tpi", "1.75 mm left"],
+        max_length=200,
+    ),
 ]
 InUnits = Annotated[Units, Query(description="Lengths in the texts")]
 Typed = Annotated[str | None, Query(max_length=40, examples=["11 mm", "1/2 in"])]
@@ -110,8 +115,9 @@ class CandidateOut(BaseModel):
     lead_unit: str = Field(examples=["mm lead"])
     relative_error: float = Field(description="Signed, lead / wanted lead − 1")
     error: str = Field(examples=["−52 ppm"])
-    fits: bool
-    room: str = Field(examples=["fits, 16.7 mm clear"])
+    goes_on: bool = Field(description="It has a place on the quadrant and turns the right way")
+    fits: bool = Field(description="It goes on, and every wheel is held")
+    room: str = Field(examples=["16.7 mm clear"])
     work: str = Field(examples=["leave 2, put on 2"])
     order_reason: str
     reasons: list[str] = Field(description="Why it does not go on; empty when it does")
@@ -164,10 +170,8 @@ def _understood(reading: asks.Reading) -> list[str]:
 @router.get("/reading")
 def read_ask(ask: Ask, units: InUnits = Units.MM) -> ReadingOut:
     """What is made of a line while it is typed. Never fails: says what was understood, what not, what is near."""
-    from valleywind.wording.refusals import say
-
     reading = asks.read(ask)
-    said = say(reading.refusal) if reading.refusal else None
+    said = refusals.say(reading.refusal) if reading.refusal else None
     return ReadingOut(
         whole=reading.ask is not None,
         canonical=asks.say(reading.ask) if reading.ask else None,
@@ -198,6 +202,17 @@ def get_plan(
     return _Answer(wanted, lathe, mounted, units).plan(
         plan(wanted, lathe, shop.stock(row), mounted, order, best), machine
     )
+
+
+@router.get("/{machine}/now")
+def get_now(machine: Slug, session: InSession, units: InUnits = Units.MM) -> PlanOut | None:
+    """The train that is on the lathe now, as a plan for the thread it cuts; null when the lathe is bare."""
+    row = shop.machine(session, machine)
+    lathe, mounted = shop.lathe(row), shop.mounted(row)
+    if mounted is None:
+        return None
+    found = plan_of(mounted, lathe, shop.stock(row))
+    return _Answer(found.ask, lathe, mounted, units).plan(found, machine)
 
 
 @router.get("/{machine}/sheet.pdf", response_class=Response, responses={200: {"content": {"application/pdf": {}}}})
@@ -271,6 +286,7 @@ class _Answer:
             lead_unit=figure.unit,
             relative_error=float(found.error),
             error=numbers.error(found.error),
+            goes_on=found.goes_on,
             fits=found.fits,
             room=room(found.placement, self.units),
             work=work(found.handling),

@@ -46,14 +46,21 @@ class NotUnderstood(Exception):
 _MISSING = {"no_such_machine"}
 RESPONSES: dict[int | str, dict[str, object]] = {
     404: {"model": Problem, "description": "No such machine"},
-    422: {"model": Problem, "description": "A field cannot be used; `errors` says which, why, and what would do"},
+    422: {
+        "model": Problem,
+        "description": "A field cannot be used; `errors` says which, why, and what would do",
+    },
 }
 
 
 def field_problem(refused: Refused) -> FieldProblem:
     said = refusals.say(refused)
     return FieldProblem(
-        field=refused.field, value=str(refused.value or ""), code=refused.code, says=said.says, would_do=said.would_do
+        field=refused.field,
+        value=str(refused.value or ""),
+        code=refused.code,
+        says=said.says,
+        would_do=said.would_do,
     )
 
 
@@ -68,7 +75,9 @@ def install(app: FastAPI) -> None:
     def refused(_request: Request, error: Refused) -> JSONResponse:
         found = field_problem(error)
         status = 404 if error.code in _MISSING else 422
-        return _answer(Problem(title="Cannot be used", status=status, detail=f"{found.says} {found.would_do}", errors=[found]))
+        return _answer(
+            Problem(title="Cannot be used", status=status, detail=f"{found.says} {found.would_do}", errors=[found])
+        )
 
     @app.exception_handler(NotUnderstood)
     def not_understood(_request: Request, error: NotUnderstood) -> JSONResponse:

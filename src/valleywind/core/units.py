@@ -108,7 +108,7 @@ def parse_length(text: str, bare: Unit | None = Unit.MM, field: str = "length") 
     typed = plain(text)
     if typed.startswith("-"):
         raise Refused("not_positive", field, text)
-    match = re.match(rf"({NUMBER})\s*(.*)$", typed, re.ASCII)
+    match = re.match(rf"({NUMBER})(?![.,/\d])\s*(.*)$", typed, re.ASCII)
     if not match:
         raise Refused("not_a_number" if typed else "empty", field, text)
     number, word = parse_number(match[1], field), match[2].lower()

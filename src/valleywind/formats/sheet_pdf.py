@@ -93,7 +93,10 @@ def _shafts(pdf: FPDF, sheet: Sheet) -> None:
         col_widths=columns, width=sum(columns), align="LEFT", line_height=5.5, markdown=True, text_align="LEFT",
         borders_layout="HORIZONTAL_LINES",
     ) as table:  # fmt: skip
-        for row in [("Shaft", "Inner", "Outer", "Where"), *((r.shaft, r.inner, r.outer, r.where) for r in sheet.shafts)]:
+        for row in [
+            ("Shaft", "Inner", "Outer", "Where"),
+            *((r.shaft, r.inner, r.outer, r.where) for r in sheet.shafts),
+        ]:
             table.row(row)
     pdf.ln(4)
 
@@ -139,18 +142,26 @@ def _drawing(pdf: FPDF, candidate: Candidate, lathe: Lathe, box: tuple[float, fl
     centres = placement.centres
     module = float(lathe.family.module)
     extent = [
-        (centres[w.shaft][0] + s * module * (w.teeth / 2 + 1), centres[w.shaft][1] + s * module * (w.teeth / 2 + 1))
+        (
+            centres[w.shaft][0] + s * module * (w.teeth / 2 + 1),
+            centres[w.shaft][1] + s * module * (w.teeth / 2 + 1),
+        )
         for w in train.wheels
         for s in (-1, 1)
     ]
     points = [*extent, *(quadrant.cover or ())]
-    low, high = (min(p[0] for p in points), min(p[1] for p in points)), (max(p[0] for p in points), max(p[1] for p in points))
+    low, high = (
+        (min(p[0] for p in points), min(p[1] for p in points)),
+        (max(p[0] for p in points), max(p[1] for p in points)),
+    )
     left, top, width, height = box
     ratio = _round_scale(max((high[0] - low[0]) / width, (high[1] - low[1]) / (height - 5)))
     centre = ((low[0] + high[0]) / 2, (low[1] + high[1]) / 2)
 
     def paper(point: Point) -> Point:
-        return left + width / 2 + (point[0] - centre[0]) / ratio, top + (height - 5) / 2 - (point[1] - centre[1]) / ratio
+        return left + width / 2 + (point[0] - centre[0]) / ratio, top + (height - 5) / 2 - (
+            point[1] - centre[1]
+        ) / ratio
 
     pdf.set_line_width(0.2)
     pdf.set_draw_color(120)

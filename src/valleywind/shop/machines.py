@@ -30,9 +30,7 @@ def machine(session: Session, slug: str) -> MachineRow:
 def family(row: WheelFamilyRow) -> WheelFamily:
     """The wheel family as the core knows it."""
     pitch = Pitch(PitchSystem(row.pitch_system), row.pitch_value)
-    return WheelFamily(
-        row.name, pitch, row.pressure_angle_deg, row.bore_mm, row.key_mm, row.face_mm, row.addendum
-    )
+    return WheelFamily(row.name, pitch, row.pressure_angle_deg, row.bore_mm, row.key_mm, row.face_mm, row.addendum)
 
 
 def quadrant(row: QuadrantRow) -> Quadrant:
@@ -52,11 +50,14 @@ def lathe(row: MachineRow) -> Lathe:
     """The lathe as the core knows it. Raises Refused `not_a_lathe`."""
     if row.lathe is None or row.quadrant is None:
         raise Refused("not_a_lathe", "machine", row.slug)
-    drive = Drive(
-        Sense(row.lathe.first_shaft_turns), Sense(row.lathe.screw_turns_right_hand), row.lathe.reverse_lever
-    )
+    drive = Drive(Sense(row.lathe.first_shaft_turns), Sense(row.lathe.screw_turns_right_hand), row.lathe.reverse_lever)
     return Lathe(
-        row.name, row.lathe.screw_lead_mm, row.lathe.first_ratio, drive, family(row.family), quadrant(row.quadrant)
+        row.name,
+        row.lathe.screw_lead_mm,
+        row.lathe.first_ratio,
+        drive,
+        family(row.family),
+        quadrant(row.quadrant),
     )
 
 

@@ -19,7 +19,7 @@ PLACE_VARIABLE = "VALLEYWIND_DATA"
 
 
 def usual_place() -> Path:
-    """Where a person's own shop lives: $VALLEYWIND_DATA (a folder or a .sqlite file), else the platform's data folder."""
+    """A person's own shop: $VALLEYWIND_DATA, a folder or a .sqlite file, else the platform's data folder."""
     told = os.environ.get(PLACE_VARIABLE)
     place = Path(told).expanduser() if told else user_data_path("valleywind", appauthor=False)
     return place if place.suffix == ".sqlite" else place / FILE_NAME

@@ -9,7 +9,18 @@ from valleywind.core.lathe.plan import Candidate, Plan, Shortfall, ShortfallCaus
 from valleywind.core.lathe.verdict import USUAL_DIAMETER, Goes, Verdict
 from valleywind.core.trains.direction import Hand, HandAdvice
 from valleywind.core.units import MM_PER_INCH, spell, spell_inch
-from valleywind.wording.numbers import Units, a, count, fixed, length, off, rough_length, short_length, small, trimmed
+from valleywind.wording.numbers import (
+    Units,
+    a,
+    count,
+    fixed,
+    length,
+    off,
+    rough_length,
+    short_length,
+    small,
+    trimmed,
+)
 from valleywind.wording.trains import LATHE_SHAFTS, obstacle, train_text
 
 GOES: dict[Goes, str] = {
@@ -138,7 +149,10 @@ def reasons(candidate: Candidate, units: Units) -> list[str]:
     found = [obstacle(o, train, placement, LATHE_SHAFTS, units) for o in placement.obstacles]
     if not candidate.hand.right:
         found.append("turns the screw the wrong way")
-    found += [f"needs {a(t) if n == 1 else f'{n} × {t}'}, which {'is' if n == 1 else 'are'} not held" for t, n in candidate.lacking.items()]
+    found += [
+        f"needs {a(t) if n == 1 else f'{n} × {t}'}, which {'is' if n == 1 else 'are'} not held"
+        for t, n in candidate.lacking.items()
+    ]
     return found
 
 
@@ -159,7 +173,8 @@ def one_more_text(plan: Plan, units: Units) -> str | None:
     if plan.one_more is None or plan.one_more_teeth is None:
         return None
     figure = lead_figure(plan.one_more, plan.ask, units)
-    return f"With {a(plan.one_more_teeth)}: {figure}, {off(plan.one_more.error)}; {verdict_head(plan.one_more.verdict).lower()}."
+    goes = verdict_head(plan.one_more.verdict).lower()
+    return f"With {a(plan.one_more_teeth)}: {figure}, {off(plan.one_more.error)}; {goes}."
 
 
 def shortfall_text(plan: Plan, units: Units) -> str | None:
@@ -167,22 +182,30 @@ def shortfall_text(plan: Plan, units: Units) -> str | None:
     short = plan.shortfall
     if short is None:
         return None
-    best = f"The best that goes on is {off(short.best_error)}. " if short.best_error is not None else "Nothing goes on. "
+    best = (
+        f"The best that goes on is {off(short.best_error)}. " if short.best_error is not None else "Nothing goes on. "
+    )
     return best + _cause(short, plan.lathe, units)
 
 
 def _cause(short: Shortfall, lathe: Lathe, units: Units) -> str:
     match short.cause:
         case ShortfallCause.FINER_THAN_FINEST if short.finest is not None:
-            return f"The finest lead {lathe.name}’s wheels can give is {short_lead(short.finest, units)}; a smaller driver would go below it."
+            finest = short_lead(short.finest, units)
+            return (
+                f"The finest lead {lathe.name}’s wheels give in two stages is {finest}; a smaller driver goes below it."
+            )
         case ShortfallCause.COARSER_THAN_COARSEST if short.coarsest is not None:
-            return f"The coarsest lead {lathe.name}’s wheels can give is {short_lead(short.coarsest, units)}."
+            return f"The coarsest lead {lathe.name}’s wheels give in two stages is {short_lead(short.coarsest, units)}."
         case ShortfallCause.NEAR_ONES_DO_NOT_FIT:
             return "Closer trains exist among the wheels, but they do not go on the quadrant."
         case ShortfallCause.NOTHING_NEAR if short.floor is not None and short.floor_teeth is not None:
             low, high = short.floor_teeth
             floor = f"be {off(short.floor)}".replace(" long", " off").replace("be exact", "hit it exactly")
-            return f"{lathe.name}’s wheels give nothing closer; with every wheel from {low} to {high} two stages could {floor}."
+            return (
+                f"{lathe.name}’s wheels give nothing closer; "
+                f"with every wheel from {low} to {high} two stages could {floor}."
+            )
         case _:
             return f"{lathe.name} has too few wheels for a train."
 

@@ -2,6 +2,7 @@
 
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
+from fractions import Fraction
 
 from valleywind.core.refusal import Refused
 from valleywind.core.units import spell
@@ -32,7 +33,7 @@ def say(refused: Refused) -> Said:
 def _numbers(refused: Refused) -> dict[str, str]:
     """The quantities as text, fractions spelt."""
     values = {"value": refused.value, **refused.quantities}
-    return {k: spell(v) if hasattr(v, "denominator") else str(v) for k, v in values.items()}
+    return {k: spell(Fraction(v)) if isinstance(v, int | Fraction) else str(v) for k, v in values.items()}
 
 
 def _plain(says: str, would_do: str) -> Callable[[Refused], Said]:
@@ -60,9 +61,7 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
     "not_a_wheel": _plain(
         "“{value}” is not a tooth number.", "Write whole numbers, doubles as 32x2: 24, 28, 32x2, 36."
     ),
-    "teeth_out_of_range": _plain(
-        "“{value}” is no change wheel.", "Tooth numbers from {fewest} to {most} are taken."
-    ),
+    "teeth_out_of_range": _plain("“{value}” is no change wheel.", "Tooth numbers from {fewest} to {most} are taken."),
     "too_many_of_one": _plain("“{value}” makes too many of one wheel.", "From 1 to {most} of one tooth number."),
     "not_a_train": _plain("“{value}” is not a train.", "Write drivers over driven, like 76/66*32/78."),
     "none_wanted": _plain("“{value}” trains cannot be listed.", "Ask for at least one."),
@@ -73,13 +72,16 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
     "not_understood": _plain("“{value}” is not understood.", "Say a size or a pitch, like M14x2, 1.75 mm or 26 tpi."),
     "words_left": _plain("“{value}” is not understood; the rest is.", "Leave it out, or say it another way."),
     "no_coarse_size": _plain(
-        "M{diameter} is not a coarse size of the metric series.", "Add the pitch, like M{diameter}x1.5, or take a size nearby."
+        "M{diameter} is not a coarse size of the metric series.",
+        "Add the pitch, like M{diameter}x1.5, or take a size nearby.",
     ),
     "pitch_against_diameter": _plain(
-        "In “{value}” the pitch does not go with the diameter.", "The pitch must be smaller than the diameter."
+        "In “{value}” the pitch does not go with the diameter.",
+        "The pitch must be smaller than the diameter.",
     ),
     "lead_out_of_range": _plain(
-        "“{value}” is beyond what any lathe cuts.", "Pitches from {finest} mm and leads up to {coarsest} mm are taken."
+        "“{value}” is beyond what any lathe cuts.",
+        "Pitches from {finest} mm and leads up to {coarsest} mm are taken.",
     ),
     "starts_out_of_range": _plain("A thread of {value} starts is not planned.", "From 1 to {most} starts are taken."),
     "not_a_lathe": _plain("“{value}” is not a lathe.", "Choose a lathe."),

@@ -118,20 +118,25 @@ def _where(candidate: Candidate, shaft: int, units: Units) -> str:
         return "fixed"
     if not placement.slots:
         return "no place found"
-    return f"{slot_name(placement.slots[shaft - 1])}, {length(placement.stud_radius(shaft), units)} from the screw’s centre"
+    away = length(placement.stud_radius(shaft), units)
+    return f"{slot_name(placement.slots[shaft - 1])}, {away} from the screw’s centre"
 
 
 def _steps(candidate: Candidate, ask: ThreadAsk, units: Units) -> list[Step]:
     train = candidate.train
     last = train.shafts - 1
     steps = [
-        Step("Isolate the lathe, plug out or switch locked off. Open the gear cover.", "Not before it is isolated."),
+        Step(
+            "Isolate the lathe, plug out or switch locked off. Open the gear cover.",
+            "Not before it is isolated.",
+        ),
         Step(f"Spindle stud: {_stack(train, 0)}."),
     ]
     # Studs are set from the screw outward: each is slid into mesh with the wheel before it.
     steps.append(Step(f"Screw: {_stack(train, last)}."))
     for shaft in range(last - 1, 0, -1):
-        steps.append(Step(f"{LATHE_SHAFTS.of(train, shaft).capitalize()}, {_where(candidate, shaft, units)}: {_stud(train, shaft)}."))
+        name = LATHE_SHAFTS.of(train, shaft).capitalize()
+        steps.append(Step(f"{name}, {_where(candidate, shaft, units)}: {_stud(train, shaft)}."))
     steps.append(Step(_meshing(candidate)))
     steps += [
         Step(words.hand_text(candidate.hand, ask.hand)),

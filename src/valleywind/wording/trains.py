@@ -87,8 +87,8 @@ def clearance_place(found: Clearance, train: Train, names: ShaftNames) -> str:
 
 
 def room(placement: Placement, units: Units) -> str:
-    """`fits, 16.7 mm clear`, or `does not go on`."""
-    return f"fits, {length(placement.clearance, units)} clear" if placement.fits else "does not go on"
+    """`16.7 mm clear`, or `does not go on`."""
+    return f"{length(placement.clearance, units)} clear" if placement.fits else "does not go on"
 
 
 def work(handling: Handling) -> str:

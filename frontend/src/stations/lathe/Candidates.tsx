@@ -98,7 +98,7 @@ function Choice({ candidate, chosen, reason }: { candidate: Candidate; chosen: b
       <span className="mt-2 block">
         {candidate.lead_value} {candidate.lead_unit.replace(" lead", "")} · {candidate.error}
       </span>
-      <span className={`block ${candidate.fits ? "text-soft" : "text-oxide"}`}>
+      <span className={`block text-[14px] ${candidate.goes_on ? "text-soft" : "text-oxide"}`}>
         {candidate.room} · {candidate.work}
       </span>
       {reason && <span className="mt-1 block text-[14px] text-soft">{reason}</span>}

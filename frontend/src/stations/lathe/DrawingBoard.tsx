@@ -16,23 +16,14 @@ export function DrawingBoard({ candidate, outlines, machine }: { candidate?: Can
   const fouls = candidate?.drawing.clearances.filter((c) => c.fouls) ?? [];
   const others = candidate?.reasons.filter((reason) => !fouls.some((f) => f.between === reason)) ?? [];
   return (
-    <div ref={paper} className="absolute inset-0 bg-[linear-gradient(var(--grid)_1px,transparent_1px),linear-gradient(90deg,var(--grid)_1px,transparent_1px)] bg-size-[19px_19px]">
-      {candidate && size.width > 0 && (
-        <QuadrantDrawing drawing={candidate.drawing} outlines={outlines} machine={machine} train={candidate.train} width={size.width} height={size.height} turning={turning} />
-      )}
-      {!candidate && <p className="grid h-full place-items-center text-soft">The train will be drawn here, to scale.</p>}
-      {candidate && (
-        <Button className="absolute top-3 left-3" aria-pressed={turning} onClick={() => setTurning(!turning)}>
-          {turning ? "Stop" : "Turn"}
-        </Button>
-      )}
+    <div className="absolute inset-0 flex flex-col bg-[linear-gradient(var(--grid)_1px,transparent_1px),linear-gradient(90deg,var(--grid)_1px,transparent_1px)] bg-size-[19px_19px]">
       {candidate && candidate.reasons.length > 0 && (
-        <div role="note" className="absolute top-3 right-3 left-28 border-l-4 border-oxide bg-oxide-bg px-3 py-2 text-[15px]">
-          <b>Does not go on:</b>
+        <div role="note" className="border-l-4 border-oxide bg-oxide-bg px-4 py-2 text-[15px]">
+          <b>{candidate.goes_on ? "Not yet:" : "Does not go on:"}</b>
           <ul>
             {fouls.map((foul, n) => (
               <li key={n}>
-                <b className="font-mono">{candidate.drawing.clearances.indexOf(foul) + 1}</b> {foul.between}
+                <b className="font-mono text-oxide">◆ {candidate.drawing.clearances.indexOf(foul) + 1}</b> {foul.between}
               </li>
             ))}
             {others.map((reason) => (
@@ -41,6 +32,19 @@ export function DrawingBoard({ candidate, outlines, machine }: { candidate?: Can
           </ul>
         </div>
       )}
+      <div ref={paper} className="relative min-h-0 flex-1">
+        {candidate && size.width > 0 && (
+          <div className="absolute inset-0">
+            <QuadrantDrawing drawing={candidate.drawing} outlines={outlines} machine={machine} train={candidate.train} width={size.width} height={size.height} turning={turning} />
+          </div>
+        )}
+        {candidate && (
+          <Button className="absolute top-3 left-3" aria-pressed={turning} onClick={() => setTurning(!turning)}>
+            {turning ? "Stop" : "Turn"}
+          </Button>
+        )}
+        {!candidate && <p className="grid h-full place-items-center text-soft">The train will be drawn here, to scale.</p>}
+      </div>
     </div>
   );
 }

@@ -2,7 +2,7 @@ import { useMemo, useState } from "react";
 import { useNavigate, useParams, useSearchParams } from "react-router";
 
 import { type Candidate, type Order, type Plan, Refusal } from "../../api/client";
-import { type Asked, sheetAddress, useMachines, useMount, usePlan, useShelf } from "../../api/questions";
+import { type Asked, sheetAddress, useMachines, useMount, useNow, usePlan, useShelf } from "../../api/questions";
 import { Reading } from "../../app/AskLine";
 import { useKey } from "../../app/keys";
 import { usePreferences } from "../../app/preferences";
@@ -10,6 +10,7 @@ import { WheelShelf } from "../../drawing/WheelShelf";
 import { Button } from "../../kit/Button";
 import { Failed } from "../../kit/Notice";
 import { useTell } from "../../kit/Toast";
+import { TrainFraction } from "../../kit/TrainFraction";
 import { Candidates } from "./Candidates";
 import { DrawingBoard } from "./DrawingBoard";
 import { PrintedSheet } from "./PrintedSheet";
@@ -30,11 +31,12 @@ export function LatheStation() {
     engagement: search.get("engagement") ?? "",
   };
   const plan = usePlan(asked, units);
+  const now = useNow(machine, units, asked.ask === "");
   const shelf = useShelf(machine);
   const machines = useMachines();
   const name = machines.data?.find((m) => m.slug === machine)?.name ?? machine;
 
-  const shown = plan.error || !asked.ask ? undefined : plan.data;
+  const shown = asked.ask ? (plan.error ? undefined : plan.data) : (now.data ?? undefined);
   const chosen = shown && choice(shown, search.get("train"));
   const set = (changes: Record<string, string>) =>
     setSearch(
@@ -49,19 +51,19 @@ export function LatheStation() {
   const record = useRecord(machine, name);
   const print = () => window.print();
   const address = chosen ? sheetAddress(asked, chosen.train, units) : "";
-  useKey("p", print, chosen !== undefined);
-  useKey("d", () => location.assign(address), chosen !== undefined);
+  useKey("p", print, chosen?.goes_on ?? false);
+  useKey("d", () => location.assign(address), chosen?.goes_on ?? false);
   useKey("m", () => chosen && record(chosen), chosen?.fits ?? false);
   useKey("o", () => set({ order: asked.order === "most_exact" ? "" : "most_exact" }));
 
   if (machines.data && !machines.data.some((m) => m.slug === machine)) return <NoSuchLathe machine={machine} />;
   return (
     <>
-      <div className="grid h-full grid-cols-[288px_minmax(0,1fr)_304px] grid-rows-[minmax(0,1fr)_152px] tall:h-auto tall:min-h-full tall:grid-cols-[300px_minmax(0,1fr)] tall:grid-rows-[560px_auto_170px] print:hidden">
-        <section aria-label="Trains" className="min-h-0 overflow-y-auto border-r border-line p-4 tall:row-start-2 tall:overflow-visible">
-          {!asked.ask && <FirstThing name={name} take={(ask) => set({ ask })} />}
+      <div className="grid h-full grid-cols-[288px_minmax(0,1fr)_304px] grid-rows-[minmax(0,1fr)_152px] tall:grid-cols-[320px_minmax(0,1fr)] tall:grid-rows-[500px_minmax(0,1fr)_150px] print:hidden">
+        <section aria-label="Trains" className="min-h-0 overflow-y-auto border-r border-line p-4 tall:row-start-2">
+          {!asked.ask && <FirstThing name={name} on={now.data ?? undefined} take={(ask) => set({ ask })} />}
           {plan.error && asked.ask && <PlanFailed error={plan.error} retry={() => void plan.refetch()} take={(ask) => set({ ask, diameter: "", engagement: "" })} />}
-          {shown && chosen !== undefined && (
+          {asked.ask && shown && chosen !== undefined && (
             <Candidates
               plan={shown}
               asked={asked}
@@ -71,17 +73,17 @@ export function LatheStation() {
               setLengths={set}
             />
           )}
-          {shown && chosen === undefined && <p>{shown.shortfall ?? "No train can be made of these wheels."}</p>}
+          {asked.ask && shown && chosen === undefined && <p>{shown.shortfall ?? "No train can be made of these wheels."}</p>}
           {plan.isPending && asked.ask && <p className="text-soft">Looking for trains …</p>}
         </section>
         <section aria-label="Drawing" className="relative min-h-0 min-w-0 overflow-hidden bg-paper tall:col-span-2 tall:row-start-1">
           <DrawingBoard candidate={chosen} outlines={shown?.outlines ?? []} machine={name} />
         </section>
-        <section aria-label="Set-up sheet" className="min-h-0 border-l border-line tall:row-start-2">
+        <section aria-label="Set-up sheet" className="min-h-0 border-l border-line tall:row-start-2 tall:border-t">
           {chosen && <SheetPanel candidate={chosen} machine={name} assumptions={shown.ask.assumptions} pdf={address} print={print} record={() => record(chosen)} />}
         </section>
         <div className="col-span-3 min-h-0 border-t border-line tall:col-span-2 tall:row-start-3">
-          {shelf.data && <WheelShelf shelf={shelf.data} drawing={chosen?.drawing} planned={shown?.outlines ?? []} name={name} />}
+          {shelf.data && <WheelShelf shelf={shelf.data} drawing={asked.ask ? chosen?.drawing : undefined} planned={shown?.outlines ?? []} name={name} />}
         </div>
       </div>
       {chosen && <PrintedSheet candidate={chosen} outlines={shown.outlines} machine={name} />}
@@ -109,7 +111,8 @@ function useRecord(machine: string, name: string) {
   );
 }
 
-function FirstThing({ name, take }: { name: string; take: (ask: string) => void }) {
+function FirstThing({ name, on, take }: { name: string; on?: Plan; take: (ask: string) => void }) {
+  const mounted = on?.candidates[0];
   return (
     <div>
       <h1 className="text-[19px] font-bold">What thread?</h1>
@@ -121,6 +124,15 @@ function FirstThing({ name, take }: { name: string; take: (ask: string) => void 
           </Button>
         ))}
       </div>
+      {mounted && (
+        <div className="mt-5 border-l-4 border-brass-line bg-brass-bg px-3 py-2">
+          <h2 className="font-bold">On {name} now</h2>
+          <TrainFraction stages={mounted.stages} text={mounted.text} className="my-2" />
+          <p>
+            cuts {mounted.lead_value} {mounted.lead_unit.replace(" lead", "")}
+          </p>
+        </div>
+      )}
     </div>
   );
 }

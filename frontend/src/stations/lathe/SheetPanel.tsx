@@ -10,6 +10,7 @@ import { ClearanceBar } from "./ClearanceBar";
 export function SheetPanel(props: { candidate: Candidate; machine: string; assumptions: string[]; pdf: string; print: () => void; record: () => void }) {
   const { candidate, assumptions } = props;
   const { verdict, sheet } = candidate;
+  const on = candidate.work === "already on the machine";
   return (
     <div className="flex h-full flex-col">
       <div className="min-h-0 flex-1 overflow-y-auto p-4" tabIndex={0} aria-label="Set-up sheet, scrolls">
@@ -50,6 +51,41 @@ export function SheetPanel(props: { candidate: Candidate; machine: string; assum
             ))}
           </DisclosurePanel>
         </Disclosure>
+        {candidate.reasons.length > 0 && (
+          <div className="mb-3 border-l-4 border-oxide bg-oxide-bg px-3 py-2 text-[15px]">
+            <b>{candidate.goes_on ? "Not yet: " : "Does not go on: "}</b>
+            {candidate.reasons.join("; ")}.
+          </div>
+        )}
+        {candidate.goes_on && <Work sheet={sheet} />}
+        <p className="mt-3 text-[14px] text-soft">{sheet.aid}</p>
+      </div>
+      <div className="grid grid-cols-[1fr_auto_1fr] gap-2 border-t border-line p-3">
+        <Button look="main" onClick={props.print} disabled={!candidate.goes_on}>
+          Print
+        </Button>
+        {candidate.goes_on && (
+          <a className={buttonLook()} href={props.pdf} download>
+            PDF
+          </a>
+        )}
+        <Button
+          className={candidate.goes_on ? "" : "col-span-2"}
+          onClick={props.record}
+          disabled={!candidate.fits || on}
+          title={candidate.fits ? "Record that this train is on the lathe now" : candidate.reasons[0]}
+        >
+          {on ? "Is on" : "Mounted"}
+        </Button>
+      </div>
+    </div>
+  );
+}
+
+/** The steps in order, then the proof. */
+function Work({ sheet }: { sheet: Candidate["sheet"] }) {
+  return (
+    <>
         <ol className="border-t border-line">
           {sheet.steps.map((step, n) => (
             <li key={n} className="grid grid-cols-[26px_1fr] border-b border-line py-2.5 text-[15px] leading-snug">
@@ -67,19 +103,6 @@ export function SheetPanel(props: { candidate: Candidate; machine: string; assum
             <Strong text={told} />
           </p>
         ))}
-        <p className="mt-3 text-[14px] text-soft">{sheet.aid}</p>
-      </div>
-      <div className="grid grid-cols-[1fr_auto_1fr] gap-2 border-t border-line p-3">
-        <Button look="main" onClick={props.print}>
-          Print
-        </Button>
-        <a className={buttonLook()} href={props.pdf} download>
-          PDF
-        </a>
-        <Button onClick={props.record} disabled={!candidate.fits || candidate.work === "already on the machine"} title={candidate.fits ? "Record that this train is on the lathe now" : candidate.reasons[0]}>
-          {candidate.work === "already on the machine" ? "Is on" : "Mounted"}
-        </Button>
-      </div>
-    </div>
+    </>
   );
 }

@@ -15,7 +15,18 @@ from valleywind.core.lathe.series import ISO_COARSE, nearest_coarse
 from valleywind.core.lathe.verdict import ENGAGEMENT, USUAL_DIAMETER
 from valleywind.core.refusal import Refused
 from valleywind.core.trains.direction import Hand
-from valleywind.core.units import MM_PER_INCH, NUMBER, UNIT_WORDS, Length, Unit, parse_length, parse_number, plain, spell, spell_inch
+from valleywind.core.units import (
+    MM_PER_INCH,
+    NUMBER,
+    UNIT_WORDS,
+    Length,
+    Unit,
+    parse_length,
+    parse_number,
+    plain,
+    spell,
+    spell_inch,
+)
 
 FINEST_PITCH, COARSEST_LEAD = Fraction(1, 100), Fraction(500)
 MOST_STARTS = 24
@@ -113,7 +124,9 @@ _TPI = rf"({NUMBER})\s*(?:tpi|t\.p\.i\.?|threads?\s+(?:per|an|to the)\s+inch)"
 def read(text: str) -> Reading:
     """Read a line. Never raises: a line that is no ask comes back with a refusal and the nearest readings."""
     if len(text) > MOST_TYPED:
-        return Reading(None, (), (text[:20] + "…",), EXAMPLES[:3], Refused("too_long", "ask", text[:20], most=MOST_TYPED))
+        return Reading(
+            None, (), (text[:20] + "…",), EXAMPLES[:3], Refused("too_long", "ask", text[:20], most=MOST_TYPED)
+        )
     line = _Line(re.sub(r"(?<=\d)\s*\*\s*(?=\d)", "x", plain(text)))
     if not line.rest:
         return Reading(None, (), (), EXAMPLES[:4], Refused("empty", "ask", text))
@@ -123,15 +136,18 @@ def read(text: str) -> Reading:
         engagement = _engagement(line)
         base = _thread(line, starts)
     except Refused as refused:
-        return Reading(None, tuple(line.understood), _words(line.rest), _nearest(text, line), refused)
-    line.take(r"(?:thread|screw|cut|a|an|the|of|for|please)(?:\s+(?:thread|screw|cut|a|an|the|of|for|please))*", Meaning.LEAD)
+        return Reading(None, tuple(line.understood), _words(line.rest), _nearest(text), refused)
+    line.take(
+        r"(?:thread|screw|cut|a|an|the|of|for|please)(?:\s+(?:thread|screw|cut|a|an|the|of|for|please))*",
+        Meaning.LEAD,
+    )
     understood = tuple(u for u in line.understood if u[1] is not Meaning.LEAD or any(c.isdigit() for c in u[0]))
     left = _words(line.rest)
     if base is None or left:
         why = Refused("not_understood", "ask", text) if base is None else Refused("words_left", "ask", " ".join(left))
-        return Reading(None, understood, left, _nearest(text, line, base), why)
+        return Reading(None, understood, left, _nearest(text, base), why)
     ask = replace(base, hand=hand, starts=starts, engagement=engagement)
-    if not FINEST_PITCH <= ask.pitch or ask.lead > COARSEST_LEAD:
+    if not ask.pitch >= FINEST_PITCH or ask.lead > COARSEST_LEAD:
         why = Refused("lead_out_of_range", "ask", text, finest=FINEST_PITCH, coarsest=COARSEST_LEAD)
         return Reading(None, understood, (), EXAMPLES[:3], why)
     return Reading(ask, understood)
@@ -186,9 +202,7 @@ def _inch_size(line: _Line, _starts: int) -> ThreadAsk | None:
         diameter, per_inch = parse_number(match[1], "ask"), parse_number(match[2], "ask")
         if not per_inch or not 0 < diameter <= _LARGEST_INCH_SIZE or 1 / per_inch >= diameter:
             raise Refused("pitch_against_diameter", "ask", match[0])
-        return ThreadAsk(
-            MM_PER_INCH / per_inch, Stated.TPI, diameter=diameter * MM_PER_INCH, diameter_in_inches=True
-        )
+        return ThreadAsk(MM_PER_INCH / per_inch, Stated.TPI, diameter=diameter * MM_PER_INCH, diameter_in_inches=True)
     return None
 
 
@@ -220,7 +234,7 @@ def _words(rest: str) -> tuple[str, ...]:
 _KNOWN_WORDS = ("tpi", "mm", "inch", "thou", "left", "right", "hand", "starts", "lead", "pitch", "over")
 
 
-def _nearest(text: str, line: _Line, base: ThreadAsk | None = None) -> tuple[str, ...]:
+def _nearest(text: str, base: ThreadAsk | None = None) -> tuple[str, ...]:
     """Up to four asks near to what was typed, each of which `read` understands."""
     typed = plain(text)
     guesses: list[str] = []
@@ -257,7 +271,7 @@ def _whole(text: str) -> bool:
         ask = _thread(line, _starts(line))
     except Refused:
         return False
-    return ask is not None and not line.rest and FINEST_PITCH <= ask.pitch and ask.lead <= COARSEST_LEAD
+    return ask is not None and not line.rest and ask.pitch >= FINEST_PITCH and ask.lead <= COARSEST_LEAD
 
 
 def with_lengths(ask: ThreadAsk, diameter: Length | None, engagement: Length | None) -> ThreadAsk:
@@ -269,7 +283,10 @@ def with_lengths(ask: ThreadAsk, diameter: Length | None, engagement: Length | N
         if ask.pitch >= diameter.mm:
             raise Refused("pitch_against_diameter", "diameter", spell(diameter.mm))
         ask = replace(
-            ask, diameter=diameter.mm, diameter_in_inches=diameter.unit is Unit.INCH, metric_series=ask.metric_series
+            ask,
+            diameter=diameter.mm,
+            diameter_in_inches=diameter.unit is Unit.INCH,
+            metric_series=ask.metric_series,
         )
     return ask if engagement is None else replace(ask, engagement=engagement.mm)
 
@@ -285,7 +302,9 @@ def say(ask: ThreadAsk) -> str:
     elif ask.stated is Stated.TPI:
         words.append(f"{spell(per_inch)} tpi")
     elif ask.stated is Stated.INCH:
-        words.append(f"pitch {spell(ask.pitch / MM_PER_INCH)} in" if ask.starts > 1 else f"{spell(ask.pitch / MM_PER_INCH)} in")
+        words.append(
+            f"pitch {spell(ask.pitch / MM_PER_INCH)} in" if ask.starts > 1 else f"{spell(ask.pitch / MM_PER_INCH)} in"
+        )
     else:
         words.append(f"pitch {spell(ask.pitch)} mm" if ask.starts > 1 else f"{spell(ask.pitch)} mm")
     if ask.starts > 1:

@@ -5,17 +5,18 @@ from dataclasses import dataclass
 from enum import StrEnum
 from fractions import Fraction
 
-from valleywind.core.lathe.ask import ThreadAsk
+from valleywind.core.lathe.ask import Stated, ThreadAsk
 from valleywind.core.lathe.machine import Lathe
 from valleywind.core.lathe.verdict import Goes, Verdict, judge
 from valleywind.core.refusal import Refused
 from valleywind.core.trains.arrange import Fixed, arrange
-from valleywind.core.trains.direction import HandAdvice, advise
+from valleywind.core.trains.direction import Hand, HandAdvice, advise
 from valleywind.core.trains.layout import Laid, Placement, lay_out
 from valleywind.core.trains.merit import Handling, handling, least_trouble, most_exact
 from valleywind.core.trains.model import Combination, Stock, Train, lacking
 from valleywind.core.trains.search import Found, floor, products, search
 from valleywind.core.trains.worth import with_one_more
+from valleywind.core.units import MM_PER_INCH
 
 # How many of the closest combinations are looked at; of these every one good enough is laid out.
 _LOOKED_AT = 160
@@ -55,8 +56,14 @@ class Candidate:
         return self.laid.placement
 
     @property
+    def goes_on(self) -> bool:
+        """It has a place on the quadrant and turns the right way."""
+        return self.laid.fits and self.hand.right
+
+    @property
     def fits(self) -> bool:
-        return self.laid.fits and self.hand.right and not self.lacking
+        """It goes on, and every wheel is held."""
+        return self.goes_on and not self.lacking
 
     @property
     def good(self) -> bool:
@@ -76,8 +83,8 @@ class ShortfallCause(StrEnum):
 
 @dataclass(frozen=True)
 class Shortfall:
-    """Nothing meets the ask: why; the error of the best that fits; the ends of the range, mm; the floor for any wheels
-    of the sizes held, a relative error."""
+    """Nothing meets the ask. best_error: of the best that fits; finest, coarsest: the ends of the range in two stages,
+    mm; floor: the relative error that any wheels of `floor_teeth` could reach in two stages."""
 
     cause: ShortfallCause
     best_error: Fraction | None
@@ -123,9 +130,18 @@ def plan(
 
 def candidate_for(train: Train, ask: ThreadAsk, lathe: Lathe, stock: Stock, mounted: Train | None) -> Candidate:
     """One particular train judged for this ask, whether or not it is a good one."""
-    return _Planner(ask, lathe, stock, mounted, Fixed()).candidate(
-        lay_out([train], lathe.family, lathe.quadrant)[0]
-    )
+    return _Planner(ask, lathe, stock, mounted, Fixed()).candidate(lay_out([train], lathe.family, lathe.quadrant)[0])
+
+
+def plan_of(mounted: Train, lathe: Lathe, stock: Stock) -> Plan:
+    """What a train cuts: the plan whose ask is the lead it gives, in threads per inch where that comes out even."""
+    lead = lathe.lead_of(mounted.ratio)
+    per_inch = MM_PER_INCH / lead
+    stated = Stated.TPI if per_inch.denominator in (1, 2, 4) else Stated.MM
+    hand = Hand.RIGHT if advise(mounted.meshes, Hand.RIGHT, lathe.drive).right else Hand.LEFT
+    ask = ThreadAsk(lead, stated, hand=hand)
+    found = candidate_for(mounted, ask, lathe, stock, mounted)
+    return Plan(ask, lathe, mounted.ratio, Order.LEAST_TROUBLE, (found,), None, None, None, None)
 
 
 class _Planner:
@@ -136,24 +152,20 @@ class _Planner:
     def plan(self, order: Order, best: int) -> Plan:
         found = self._search((1, 2))
         candidates = self._candidates([f.combination for f in found])
-        stages = 2
         if self.lathe.quadrant.studs >= 2 and not any(c.good for c in candidates):
-            stages = 3
-            longer = self._search((3,))[: _ALWAYS_LAID_OUT]
+            longer = self._search((3,))[:_ALWAYS_LAID_OUT]
             candidates += self._candidates([f.combination for f in longer])
             found = sorted(found + longer, key=lambda f: f.merit)
         going = self._sorted([c for c in candidates if c.fits], order)
         shown = [c for c in going if c.verdict.goes is not Goes.NOT] or going[:5]
         unfit = self._closest_unfit(candidates, going)
         one_more = self._one_more(going)
-        shortfall = None if any(c.good for c in going) else self._shortfall(going, found, stages)
+        shortfall = None if any(c.good for c in going) else self._shortfall(going, found)
         teeth = next(iter(one_more.lacking)) if one_more else None
         return Plan(self.ask, self.lathe, self.target, order, tuple(shown[:best]), unfit, one_more, teeth, shortfall)
 
     def _search(self, stages: Sequence[int]) -> list[Found]:
-        return search(
-            self.target, self.stock, stages, _LOOKED_AT, first=self.fixed.first, last=self.fixed.last
-        )
+        return search(self.target, self.stock, stages, _LOOKED_AT, first=self.fixed.first, last=self.fixed.last)
 
     def judged(self, error: Fraction) -> Verdict:
         ask = self.ask
@@ -224,9 +236,7 @@ class _Planner:
         fitting = [a for a in arranged if a.fits]
         if not fitting:
             return self.candidate(arranged[0])
-        return self.candidate(
-            max(fitting, key=lambda a: (handling(a.train, self.mounted).kept, a.room))
-        )
+        return self.candidate(max(fitting, key=lambda a: (handling(a.train, self.mounted).kept, a.room)))
 
     def _closest_unfit(self, candidates: list[Candidate], going: list[Candidate]) -> Candidate | None:
         closest = min(candidates, key=lambda c: (abs(c.error), not c.fits), default=None)
@@ -246,7 +256,7 @@ class _Planner:
         ]
         for start in range(0, len(better), _NEW_AT_A_TIME):
             near = [w.combination for w in better[start : start + _NEW_AT_A_TIME]]
-            going = [c for c in self._candidates(near, compound_idlers=0) if c.laid.fits and c.hand.right]
+            going = [c for c in self._candidates(near, compound_idlers=0) if c.goes_on]
             if going:
                 return min(going, key=lambda c: (abs(c.error), len(c.train.wheels), -c.laid.room))
         return None
@@ -255,23 +265,22 @@ class _Planner:
         first, last = self.fixed.first, self.fixed.last
         return (first is None or first in combination.drivers) and (last is None or last in combination.driven)
 
-    def _shortfall(self, going: list[Candidate], found: list[Found], stages: int) -> Shortfall:
+    def _shortfall(self, going: list[Candidate], found: list[Found]) -> Shortfall:
         best = min((c.error for c in going), key=abs, default=None)
         if not found:
             return Shortfall(ShortfallCause.NO_TRAIN, best)
-        finest, coarsest = self._range(stages)
-        ends = {"finest": finest, "coarsest": coarsest}
-        if self.ask.lead < finest:
-            return Shortfall(ShortfallCause.FINER_THAN_FINEST, best, **ends)
-        if self.ask.lead > coarsest:
-            return Shortfall(ShortfallCause.COARSER_THAN_COARSEST, best, **ends)
+        finest, coarsest = self._range()
+        if self.ask.lead < finest and not any(c.lead <= self.ask.lead for c in going):
+            return Shortfall(ShortfallCause.FINER_THAN_FINEST, best, finest, coarsest)
+        if self.ask.lead > coarsest and not any(c.lead >= self.ask.lead for c in going):
+            return Shortfall(ShortfallCause.COARSER_THAN_COARSEST, best, finest, coarsest)
         if self.judged(found[0].error).goes.rank <= Goes.MID_TOLERANCE.rank:
             return Shortfall(ShortfallCause.NEAR_ONES_DO_NOT_FIT, best)
         sizes = (min(self.stock), max(self.stock))
         return Shortfall(ShortfallCause.NOTHING_NEAR, best, floor=floor(self.target, *sizes, 2), floor_teeth=sizes)
 
-    def _range(self, stages: int) -> tuple[Fraction, Fraction]:
-        """Finest and coarsest lead that the wheels give in so many stages, whether or not they go on, mm."""
-        values = [products(self.stock, n).values for n in range(1, stages + 1)]
-        ends = [Fraction(int(v[0]), int(v[-1])) for v in values if len(v)]
-        return self.lathe.lead_of(min(ends)), self.lathe.lead_of(max(1 / e for e in ends))
+    def _range(self) -> tuple[Fraction, Fraction]:
+        """Finest and coarsest lead that the wheels give in one or two stages, whether or not they go on, mm."""
+        values = [products(self.stock, n).values for n in (1, 2)]
+        finest = min(Fraction(int(v[0]), int(v[-1])) for v in values if len(v))
+        return self.lathe.lead_of(finest), self.lathe.lead_of(1 / finest)

@@ -87,7 +87,11 @@ class Verdict:
 
 
 def judge(
-    relative_error: Fraction | float, pitch: float, diameter: float, engagement: float, included_angle: float = 60.0
+    relative_error: Fraction | float,
+    pitch: float,
+    diameter: float,
+    engagement: float,
+    included_angle: float = 60.0,
 ) -> Verdict:
     """The verdict on a relative pitch error over an engagement; lengths in mm, flank angle included, degrees.
 

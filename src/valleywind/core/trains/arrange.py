@@ -73,8 +73,6 @@ def arrange(
 
     Empty where fixed wheels forbid all, or no idler is left.
     """
-    choices = [
-        [t for plain in arrangements(c, fixed) for t in with_idlers(plain, idlers, stock)] for c in combinations
-    ]
+    choices = [[t for plain in arrangements(c, fixed) for t in with_idlers(plain, idlers, stock)] for c in combinations]
     laid = iter(lay_out([t for trains in choices for t in trains], family, quadrant))
     return [sorted((next(laid) for _ in trains), key=lambda x: (not x.fits, -x.room)) for trains in choices]

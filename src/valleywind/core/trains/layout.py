@@ -14,7 +14,7 @@ same centre distances can lie (which slot, which mirror image).
 """
 
 import math
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 from functools import cached_property
@@ -29,8 +29,8 @@ from valleywind.core.trains.model import Train
 Floats = NDArray[np.float64]
 Point = tuple[float, float]
 
-# With no stud the two shafts must stand at the centre distance: this much too far still meshes, in modules.
-_DIRECT_SLACK = 0.1
+# With no stud the two shafts must stand at the centre distance: this much too far or too near still meshes, in modules.
+_DIRECT_SLACK, _DIRECT_TIGHT = 0.1, 0.02
 # A violation this small is rounding, mm.
 _TOUCH = 1e-6
 
@@ -200,9 +200,12 @@ class _Survey:
         swing = self.branches.swing
         self.swing_miss = np.maximum(low - swing, 0) - np.maximum(swing - high, 0)
         reach_of_swing = np.abs(self.swing_miss) * math.hypot(*quadrant.first_shaft)
-        self.reach = np.maximum.reduce(
-            [np.abs(self.branches.lack), np.abs(self.slot_miss).max(axis=2, initial=0.0), reach_of_swing]
-        ) + 1e3 * self.missing_studs
+        self.reach = (
+            np.maximum.reduce(
+                [np.abs(self.branches.lack), np.abs(self.slot_miss).max(axis=2, initial=0.0), reach_of_swing]
+            )
+            + 1e3 * self.missing_studs
+        )
         self.boss, self.wheel, self.cover = self._boss(), self._wheel(), self._cover()
         self.clear = np.minimum.reduce([a.min(axis=2) for a in (self.boss, self.wheel, self.cover)])
         # What goes on is worth its clearance; what does not, the worst of how far it is off.
@@ -217,10 +220,12 @@ class _Survey:
         slots = self.quadrant.slots
         nearest = np.array([s.nearest for s in slots] or [0.0])[self.branches.slots]
         farthest = np.array([s.farthest for s in slots] or [0.0])[self.branches.slots]
-        return np.maximum(radii - farthest, 0) - np.maximum(nearest - radii, 0)
+        beyond: Floats = np.maximum(radii - farthest, 0) - np.maximum(nearest - radii, 0)
+        return beyond
 
     def _distances(self, a: int, b: int) -> Floats:
-        return np.linalg.norm(self.centres[:, :, a] - self.centres[:, :, b], axis=2)
+        apart: Floats = np.linalg.norm(self.centres[:, :, a] - self.centres[:, :, b], axis=2)
+        return apart
 
     def _boss_pairs(self) -> list[tuple[int, int]]:
         shape = self.trains[0]
@@ -250,7 +255,9 @@ class _Survey:
     def _wheel(self) -> Floats:
         wheels = self.trains[0].wheels
         gaps = [
-            self._distances(wheels[a].shaft, wheels[b].shaft) - (self.tips[:, a] + self.tips[:, b])[:, None] - self.quadrant.gap
+            self._distances(wheels[a].shaft, wheels[b].shaft)
+            - (self.tips[:, a] + self.tips[:, b])[:, None]
+            - self.quadrant.gap
             for a, b in self._wheel_pairs()
         ]
         return np.stack(gaps, axis=2) if gaps else np.full((*self.branches.swing.shape, 1), np.inf)
@@ -260,7 +267,10 @@ class _Survey:
             return np.full((*self.branches.swing.shape, 1), np.inf)
         inside = _inside(self.centres, self.quadrant.cover)
         return np.stack(
-            [inside[:, :, w.shaft] - self.tips[:, n, None] - self.quadrant.gap for n, w in enumerate(self.trains[0].wheels)],
+            [
+                inside[:, :, w.shaft] - self.tips[:, n, None] - self.quadrant.gap
+                for n, w in enumerate(self.trains[0].wheels)
+            ],
             axis=2,
         )
 
@@ -319,58 +329,75 @@ class _Survey:
 def _branches(spans: Floats, quadrant: Quadrant, module: float) -> _Branches:
     """Every way the shafts of one chain can lie: `spans` (rows, meshes) are centre distances, first to last."""
     studs = spans.shape[1] - 1
-    rows = len(spans)
+    if studs == 0 or studs > 2 or not quadrant.slots:
+        return _in_line(spans, quadrant, module)
     first = math.hypot(*quadrant.first_shaft)
     toward = math.atan2(quadrant.first_shaft[1], quadrant.first_shaft[0])
     middle = sum(quadrant.swing) / 2
-    offsets = np.array([s.offset for s in quadrant.slots])
-    if studs == 0 or studs > 2 or not len(offsets):
-        # Straight from shaft to shaft, or more studs than are worked out: drawn in a line toward the first shaft.
-        share = np.cumsum(spans[:, ::-1], axis=1)[:, ::-1][:, 1:] / spans.sum(axis=1, keepdims=True)
-        line = share[:, None, :, None] * np.array(quadrant.first_shaft)
-        off = first - spans.sum(axis=1)
-        slack = np.where((off >= -0.02 * module) & (off <= _DIRECT_SLACK * module), 0.0, -off)
-        lowest = np.full((rows, 1), quadrant.swing[0])
-        return _Branches(line, lowest, np.zeros((1, studs), dtype=np.intp), slack[:, None])
-    radii, directions, slots, lacks = [], [], [], []
-    if studs == 1:
-        for slot in range(len(offsets)):
-            radii.append([spans[:, 1]])
-            directions.append([offsets[slot]])
-            slots.append((slot,))
-            lacks.append(np.zeros(rows))
-    else:
-        for one in range(len(offsets)):
-            for two in range(len(offsets)):
-                for way in _two_studs(spans[:, 1], spans[:, 2], offsets[one] - offsets[two]):
-                    radii.append([way[0], spans[:, 2]])
-                    directions.append([offsets[one], offsets[two]])
-                    slots.append((one, two))
-                    lacks.append(way[1])
-    found: list[tuple[Floats, Floats, tuple[int, ...], Floats]] = []
-    for radius, direction, slot_pair, lack in zip(radii, directions, slots, lacks, strict=True):
-        near = radius[0]  # the stud that meshes with the first shaft's wheel
-        with np.errstate(divide="ignore", invalid="ignore"):
-            cosine = np.nan_to_num((near**2 + first**2 - spans[:, 0] ** 2) / (2 * near * first), nan=2.0)
-        # Triangle of near, first, span 0: too close (the span is longer than both) or too far apart.
-        short = np.where(cosine > 1, np.abs(first - near) - spans[:, 0], 0.0)
-        long = np.where(cosine < -1, spans[:, 0] - (first + near), 0.0)
-        open_by = np.where(short > 0, -short, long)
-        total = np.where(np.abs(lack) > np.abs(open_by), lack, open_by)
-        angle = np.arccos(np.clip(cosine, -1, 1))
+    places, swings, slots, lacks = [], [], [], []
+    for way in _ways(spans, quadrant):
+        offsets = [quadrant.slots[s].offset for s in way.slots]
+        angle, open_by = _triangle(way.radii[0], first, spans[:, 0])
         for side in (1, -1):
-            direct = toward + side * angle
-            swing = middle + np.remainder(direct - direction[0] - middle + math.pi, 2 * math.pi) - math.pi
-            places = np.stack(
-                [_polar(r, swing + d) for r, d in zip(radius, direction, strict=True)], axis=1
-            )
-            found.append((places, swing, slot_pair, total))
+            swing = _turned_near(toward + side * angle - offsets[0], middle)
+            places.append(np.stack([_polar(r, swing + o) for r, o in zip(way.radii, offsets, strict=True)], axis=1))
+            swings.append(swing)
+            slots.append(way.slots)
+            lacks.append(np.where(np.abs(way.lack) > np.abs(open_by), way.lack, open_by))
     return _Branches(
-        np.stack([f[0] for f in found], axis=1),
-        np.stack([f[1] for f in found], axis=1),
-        np.array([f[2] for f in found], dtype=np.intp),
-        np.stack([f[3] for f in found], axis=1),
+        np.stack(places, axis=1), np.stack(swings, axis=1), np.array(slots, dtype=np.intp), np.stack(lacks, axis=1)
     )
+
+
+def _in_line(spans: Floats, quadrant: Quadrant, module: float) -> _Branches:
+    """Straight from shaft to shaft with no stud; more studs than are worked out are drawn in a line."""
+    reach = spans.sum(axis=1)
+    share = np.cumsum(spans[:, ::-1], axis=1)[:, ::-1][:, 1:] / reach[:, None]
+    line = share[:, None, :, None] * np.array(quadrant.first_shaft)
+    off = math.hypot(*quadrant.first_shaft) - reach
+    meshes = (off >= -_DIRECT_TIGHT * module) & (off <= _DIRECT_SLACK * module)
+    lowest = np.full((len(spans), 1), quadrant.swing[0])
+    slots = np.zeros((1, spans.shape[1] - 1), dtype=np.intp)
+    return _Branches(line, lowest, slots, np.where(meshes, 0.0, -off)[:, None])
+
+
+@dataclass(frozen=True)
+class _Way:
+    """Studs in these slots at these radii (one array of rows a stud), the stud next to the first shaft first; and by
+    how much the studs fail to reach each other."""
+
+    slots: tuple[int, ...]
+    radii: tuple[Floats, ...]
+    lack: Floats
+
+
+def _ways(spans: Floats, quadrant: Quadrant) -> Iterator[_Way]:
+    """Slots and radii of one or two studs; the stud next to the last shaft sits at its own centre distance."""
+    none = np.zeros(len(spans))
+    for one, slot in enumerate(quadrant.slots):
+        if spans.shape[1] == 2:
+            yield _Way((one,), (spans[:, 1],), none)
+            continue
+        for two, other in enumerate(quadrant.slots):
+            for radius, lack in _two_studs(spans[:, 1], spans[:, 2], slot.offset - other.offset):
+                yield _Way((one, two), (radius, spans[:, 2]), lack)
+
+
+def _triangle(near: Floats, first: float, span: Floats) -> tuple[Floats, Floats]:
+    """Angle at the pivot between the first shaft, `first` away, and a stud `near` away that stands `span` from it.
+
+    Also how many mm the three fail to close: positive with the stud too close to the shaft, negative too far.
+    """
+    with np.errstate(divide="ignore", invalid="ignore"):
+        cosine = np.nan_to_num((near**2 + first**2 - span**2) / (2 * near * first), nan=2.0)
+    too_far = np.where(cosine > 1, np.abs(first - near) - span, 0.0)
+    too_close = np.where(cosine < -1, span - (first + near), 0.0)
+    return np.arccos(np.clip(cosine, -1, 1)), too_close - too_far
+
+
+def _turned_near(angle: Floats, middle: float) -> Floats:
+    """The same direction, written within half a turn of `middle`."""
+    return middle + np.remainder(angle - middle + math.pi, 2 * math.pi) - math.pi
 
 
 def _two_studs(between: Floats, last: Floats, offset: float) -> list[tuple[Floats, Floats]]:

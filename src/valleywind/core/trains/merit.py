@@ -33,11 +33,19 @@ def least_trouble(
     """Sort key, best first. `job_rank`: 0 for good enough without condition, larger for less good."""
     smallest = min(w.teeth for w in train.wheels)
     stages = len(train.stages)
-    return not fits, job_rank, -work.kept, work.put_on, len(train.idlers), -smallest, stages, abs(error), train.notation
+    return (
+        not fits,
+        job_rank,
+        -work.kept,
+        work.put_on,
+        len(train.idlers),
+        -smallest,
+        stages,
+        abs(error),
+        train.notation,
+    )
 
 
-def most_exact(
-    fits: bool, work: Handling, train: Train, error: Fraction
-) -> tuple[bool, Fraction, int, int, int, str]:
+def most_exact(fits: bool, work: Handling, train: Train, error: Fraction) -> tuple[bool, Fraction, int, int, int, str]:
     """Sort key for those who want the smallest error first, among trains that fit."""
     return not fits, abs(error), work.put_on, len(train.idlers), len(train.stages), train.notation

@@ -105,9 +105,7 @@ class Train:
 
     @property
     def combination(self) -> Combination:
-        return Combination(
-            tuple(sorted(s.driver for s in self.stages)), tuple(sorted(s.driven for s in self.stages))
-        )
+        return Combination(tuple(sorted(s.driver for s in self.stages)), tuple(sorted(s.driven for s in self.stages)))
 
     @property
     def idlers(self) -> tuple[int, ...]:

@@ -171,7 +171,9 @@ def _exactly(target: Fraction, drivers: Products, driven: Products, pairs: Pairs
     order = np.lexsort((-smallest, rank))
     if len(order) > best:  # what ties with the last one stays in, so that the order below is whole
         last = order[best - 1]
-        order = order[: best + int(((rank[order[best:]] == rank[last]) & (smallest[order[best:]] == smallest[last])).sum())]
+        order = order[
+            : best + int(((rank[order[best:]] == rank[last]) & (smallest[order[best:]] == smallest[last])).sum())
+        ]
     found = [
         Found(
             Combination(tuple(map(int, drivers.wheels[i[n]])), tuple(map(int, driven.wheels[j[n]]))),
@@ -184,5 +186,5 @@ def _exactly(target: Fraction, drivers: Products, driven: Products, pairs: Pairs
 
 def floor(target: Fraction, fewest: int, most: int, stages: int) -> Fraction:
     """Smallest |ratio/target − 1| that any wheels of `fewest` to `most` teeth could give in so many stages."""
-    every: Mapping[int, int] = {teeth: stages for teeth in range(fewest, most + 1)}
+    every: Mapping[int, int] = dict.fromkeys(range(fewest, most + 1), stages)
     return abs(search(target, every, (stages,), best=1)[0].error)

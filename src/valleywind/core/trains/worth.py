@@ -44,8 +44,6 @@ def _joined(new: "np.ndarray[tuple[int], np.dtype[np.int64]]", stock: Stock, siz
         return Products(new, new[:, None].astype(np.int16))
     held = products(stock, size - 1)
     values = (new[:, None] * held.values[None, :]).ravel()
-    wheels = np.column_stack(
-        [np.repeat(new, len(held.values)).astype(np.int16), np.tile(held.wheels, (len(new), 1))]
-    )
+    wheels = np.column_stack([np.repeat(new, len(held.values)).astype(np.int16), np.tile(held.wheels, (len(new), 1))])
     order = np.argsort(values, kind="stable")
     return Products(values[order], np.sort(wheels[order], axis=1))

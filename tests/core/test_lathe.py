@@ -1,0 +1,252 @@
+from fractions import Fraction
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from tests.lathes import curlew, plover
+from tests.reference import cases
+from valleywind.core.lathe.ask import Reading, Stated, ThreadAsk, read, say
+from valleywind.core.lathe.machine import Lathe
+from valleywind.core.lathe.plan import Order, Plan, ShortfallCause, plan, plan_of
+from valleywind.core.lathe.proof import proof
+from valleywind.core.lathe.series import ISO_COARSE
+from valleywind.core.lathe.verdict import Goes, fit_6g, judge
+from valleywind.core.refusal import Refused
+from valleywind.core.trains.arrange import Fixed, arrangements
+from valleywind.core.trains.direction import Hand
+from valleywind.core.trains.layout import lay_out
+from valleywind.core.trains.model import Stock, parse_train
+from valleywind.core.trains.search import search
+
+UNION = parse_train("36/64*32/78")
+
+
+def asked(text: str) -> ThreadAsk:
+    reading = read(text)
+    assert reading.ask is not None, reading
+    return reading.ask
+
+
+def planned(text: str, machine: tuple[Lathe, Stock], **options: object) -> Plan:
+    return plan(asked(text), *machine, **options)  # type: ignore[arg-type]
+
+
+@pytest.mark.parametrize("case", cases("thread_verdict"), ids=lambda c: f"M{c['diameter']}x{c['pitch']}")
+def test_reference_verdicts(case: dict) -> None:  # type: ignore[type-arg]
+    told = judge(case["relative_pitch_error"], case["pitch"], case["diameter"], case["engagement"])
+    assert told.gathered == pytest.approx(case["accumulated_um"], abs=6e-4)
+    assert told.taken_up == pytest.approx(case["pitch_diameter_taken_up_um"], abs=6e-4)
+    assert told.fit.allowance == pytest.approx(case["allowance_g_um"], abs=0.01)
+    assert told.fit.screw_tolerance == pytest.approx(case["td2_6_um"], abs=0.01)
+    assert told.fit.nut_tolerance == pytest.approx(case["tD2_6_um"], abs=0.01)
+
+
+@given(st.floats(1e-7, 0.2), st.floats(0.2, 6), st.floats(4, 12), st.floats(0.3, 3))
+def test_the_longest_engagement_is_where_the_word_changes(error: float, pitch: float, ratio: float, nut: float) -> None:
+    diameter = pitch * ratio
+    told = judge(error, pitch, diameter, nut * diameter)
+    assert told.longest is not None
+    assert told.longest_freely is not None
+    assert judge(error, pitch, diameter, told.longest * 0.999).goes in (Goes.FREELY, Goes.MID_TOLERANCE)
+    assert judge(error, pitch, diameter, told.longest * 1.001).goes in (Goes.PARTLY, Goes.NOT)
+    assert judge(error, pitch, diameter, told.longest_freely * 0.999).goes is Goes.FREELY
+    assert judge(-error, pitch, diameter, nut * diameter) == told
+
+
+def test_other_grades_scale_the_screw_tolerance_only() -> None:
+    six, four = fit_6g(2, 14), fit_6g(2, 14, grade=4)
+    assert four.screw_tolerance == pytest.approx(0.63 * six.screw_tolerance)
+    assert (four.allowance, four.nut_tolerance) == (six.allowance, six.nut_tolerance)
+    with pytest.raises(Refused, match="unknown_grade"):
+        fit_6g(2, 14, grade=3)
+
+
+@pytest.mark.parametrize(
+    ("typed", "lead", "diameter", "hand"),
+    [
+        ("M14x2", Fraction(2), Fraction(14), Hand.RIGHT),
+        ("m12", Fraction(7, 4), Fraction(12), Hand.RIGHT),
+        ("M 14 × 2 left hand", Fraction(2), Fraction(14), Hand.LEFT),
+        ("26tpi", Fraction(254, 260), None, Hand.RIGHT),
+        ("11 1/2 threads per inch", Fraction(254, 115), None, Hand.RIGHT),
+        ("1,75 mm LH", Fraction(7, 4), None, Hand.LEFT),
+        ("½-13", Fraction(254, 130), Fraction(127, 10), Hand.RIGHT),
+        ('1 1/2" x 6 tpi', Fraction(254, 60), Fraction(381, 10), Hand.RIGHT),
+        ("lead 12 mm 3 starts", Fraction(12), None, Hand.RIGHT),
+        ("pitch 4 mm 3-start", Fraction(12), None, Hand.RIGHT),
+        ("cut a thread of 30 thou", Fraction(762, 1000), None, Hand.RIGHT),
+    ],
+)
+def test_asks_are_read_as_people_write_them(typed: str, lead: Fraction, diameter: Fraction | None, hand: Hand) -> None:
+    found = asked(typed)
+    assert (found.lead, found.diameter, found.hand) == (lead, diameter, hand)
+
+
+@pytest.mark.parametrize(
+    ("typed", "code", "near"),
+    [
+        ("M13", "no_coarse_size", "M12"),
+        ("14x2", "not_understood", "M14x2"),
+        ("2", "not_understood", "2 tpi"),
+        ("26 tip", "not_understood", "26 tpi"),
+        ("M14x2 pleese", "words_left", "M14x2"),
+        ("M2x3", "pitch_against_diameter", "M2"),
+        ("0 mm", "not_positive", "M14x2"),
+        ("5000 mm", "lead_out_of_range", "M14x2"),
+        ("", "empty", "M14x2"),
+        ("2 mm 0 starts", "starts_out_of_range", "2 mm"),
+    ],
+)
+def test_a_bad_ask_says_why_and_what_is_near(typed: str, code: str, near: str) -> None:
+    reading = read(typed)
+    assert reading.ask is None
+    assert reading.refusal is not None
+    assert reading.refusal.code == code
+    assert near in reading.nearest
+
+
+@settings(max_examples=300)
+@given(st.one_of(st.text(max_size=30), st.text(alphabet="M0123456789x/-., tpimnleadRH\"'½", max_size=24)))
+def test_any_line_gets_an_answer_whose_suggestions_are_understood(typed: str) -> None:
+    reading: Reading = read(typed)
+    assert (reading.ask is None) == (reading.refusal is not None)
+    assert all(read(near).ask is not None for near in reading.nearest)
+
+
+sizes = st.fractions(min_value=Fraction(1, 10), max_value=40, max_denominator=64)
+threads = st.one_of(
+    st.builds(ThreadAsk, sizes, st.sampled_from([Stated.MM, Stated.INCH])),
+    st.integers(1, 200).map(lambda n: ThreadAsk(Fraction(254, 10 * n), Stated.TPI)),
+    st.sampled_from(sorted(ISO_COARSE)).map(
+        lambda d: ThreadAsk(ISO_COARSE[d], diameter=d, metric_series=True, coarse=True)
+    ),
+    st.builds(lambda p, k: ThreadAsk(p, diameter=p * k, metric_series=True), sizes, st.integers(2, 9)),
+    st.builds(
+        lambda n, d: ThreadAsk(
+            Fraction(254, 10 * n), Stated.TPI, diameter=d * Fraction(254, 10), diameter_in_inches=True
+        ),
+        st.integers(8, 80),
+        st.fractions(min_value=Fraction(1, 4), max_value=6, max_denominator=64),
+    ),
+)
+
+
+@settings(max_examples=300)
+@given(threads, st.integers(1, 6), st.sampled_from(Hand), st.one_of(st.none(), sizes))
+def test_what_is_said_is_read_back(ask: ThreadAsk, starts: int, hand: Hand, engagement: Fraction | None) -> None:
+    whole = ThreadAsk(**(vars(ask) | {"starts": starts, "hand": hand, "engagement": engagement}))
+    assert read(say(whole)).ask == whole
+
+
+def test_the_sluice_pin_thread() -> None:
+    found = planned("M14x2", plover(), mounted=UNION)
+    best = found.candidates[0]
+    assert found.target == Fraction(60, 127)
+    assert best.train.notation == "76/66*32/78"
+    assert best.error == Fraction(608, 1287) / Fraction(60, 127) - 1
+    assert (best.fits, best.verdict.goes) == (True, Goes.FREELY)
+    assert best.verdict.gathered < 1
+    assert (best.handling.kept, best.hand.lever) == (2, True)
+    assert found.shortfall is None
+    assert found.one_more is not None
+    assert abs(found.one_more.error) < abs(best.error)
+    assert list(found.one_more.lacking.values()) == [1]
+
+
+@pytest.mark.parametrize(
+    "text", [f"{n} tpi" for n in (6, 7, 8, 9, 10, 11, 12, 13, 14, 16, 18, 19, 20, 22, 24, 26, 28, 32, 36, 40)]
+    + [f"{p} mm" for p in (0.8, 1, 1.25, 1.5, 1.75, 2, 2.5, 3)],
+)  # fmt: skip
+def test_plovers_usual_pitches_lay_out(text: str) -> None:
+    assert planned(text, plover()).candidates[0].good
+
+
+@pytest.mark.parametrize("pitch", [0.2, 0.25, 0.3, 0.35, 0.4, 0.45, 0.5, 0.6, 0.7, 0.75, 0.8, 1, 1.25, 1.5, 1.75, 2])
+def test_curlews_usual_pitches_lay_out(pitch: float) -> None:
+    best = planned(f"{pitch} mm", curlew()).candidates[0]
+    assert best.good
+    assert best.error == 0
+
+
+def test_half_a_millimetre_on_plover_has_nothing_close() -> None:
+    found = planned("0.5 mm", plover(), order=Order.MOST_EXACT)
+    assert abs(found.candidates[0].error) > Fraction(2, 1000)
+
+
+def test_curlews_slowest_and_what_lies_below_it() -> None:
+    assert planned("0.05 mm", curlew()).candidates[0].error == 0
+    found = planned("0.04 mm", curlew())
+    assert found.shortfall is not None
+    assert found.shortfall.cause is ShortfallCause.FINER_THAN_FINEST
+    assert found.shortfall.finest == Fraction(3, 64)
+    assert found.candidates[0].lead == Fraction(3, 64)
+
+
+def test_the_closest_that_does_not_go_on_is_shown_with_its_reason() -> None:
+    found = planned("26 tpi", curlew())
+    assert found.most_exact_unfit is not None
+    assert not found.most_exact_unfit.fits
+    assert found.most_exact_unfit.placement.obstacles
+    assert all(abs(found.most_exact_unfit.error) < abs(c.error) for c in found.candidates)
+
+
+def test_without_a_tumbler_an_idler_makes_the_left_hand() -> None:
+    right, left = planned("0.5 mm", curlew()), planned("0.5 mm left", curlew())
+    assert {c.train.meshes % 2 for c in right.candidates} == {0}
+    assert {c.train.meshes % 2 for c in left.candidates} == {1}
+    assert left.candidates[0].good
+
+
+@pytest.mark.parametrize("text", ["M14x2", "19 tpi", "1.25 mm"])
+def test_every_good_train_that_goes_on_is_found(text: str) -> None:
+    """Against trying every arrangement of every combination within a tenth of a percent."""
+    lathe, stock = plover()
+    found = plan(asked(text), lathe, stock, best=1000)
+    wanted = {
+        f.combination
+        for f in search(found.target, stock, (1, 2), 3000)
+        if abs(f.error) < Fraction(1, 1000)
+        and any(laid.fits for laid in lay_out(arrangements(f.combination), lathe.family, lathe.quadrant))
+    }
+    assert wanted <= {c.train.combination for c in found.candidates}
+
+
+def test_orders_of_merit() -> None:
+    least = planned("M14x2", plover(), mounted=UNION).candidates
+    assert [c.verdict.goes.rank for c in least] == sorted(c.verdict.goes.rank for c in least)
+    alike = [c for c in least if c.verdict.goes is Goes.FREELY]
+    assert [c.handling.kept for c in alike] == sorted((c.handling.kept for c in alike), reverse=True)
+    exact = planned("M14x2", plover(), mounted=UNION, order=Order.MOST_EXACT).candidates
+    assert [abs(c.error) for c in exact] == sorted(abs(c.error) for c in exact)
+
+
+def test_a_fixed_first_wheel_stays_first() -> None:
+    found = planned("10 tpi", plover(), fixed=Fixed(first=48))
+    assert found.candidates
+    assert {c.train.stages[0].driver for c in found.candidates} == {48}
+
+
+def test_a_lathe_without_wheels_is_refused() -> None:
+    with pytest.raises(Refused, match="no_wheels"):
+        plan(asked("M14x2"), plover()[0], {})
+
+
+def test_one_lone_wheel_makes_no_train() -> None:
+    found = plan(asked("2 mm"), plover()[0], {40: 1})
+    assert not found.candidates
+    assert found.shortfall is not None
+    assert found.shortfall.cause is ShortfallCause.NO_TRAIN
+
+
+def test_what_is_mounted_is_said_as_a_thread() -> None:
+    found = plan_of(UNION, *plover())
+    assert say(found.ask) == "26 tpi"
+    assert found.candidates[0].error == 0
+
+
+def test_the_scratch_pass_fits_a_caliper() -> None:
+    told = proof(Fraction(608, 1287) * Fraction(254, 60), Fraction(2))
+    assert (told.turns, told.wanted_length) == (10, 20)
+    assert float(told.length) == pytest.approx(19.99896, abs=1e-5)
+    assert proof(Fraction(50), Fraction(50)).turns == 1

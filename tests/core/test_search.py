@@ -1,0 +1,109 @@
+from collections import Counter
+from fractions import Fraction
+from itertools import combinations_with_replacement
+from math import prod
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from tests.reference import cases
+from valleywind.core.refusal import Refused
+from valleywind.core.trains.model import parse_stock
+from valleywind.core.trains.search import floor, search
+from valleywind.core.trains.worth import with_one_more
+
+
+def brute_force(target: Fraction, stock: dict[int, int], stages: list[int]) -> list[Fraction]:
+    """Every |error|, ascending, by trying everything."""
+    errors = []
+    for size in stages:
+        sides = [c for c in combinations_with_replacement(sorted(stock), size) if not Counter(c) - Counter(stock)]
+        errors += [
+            abs(Fraction(prod(over), prod(under)) / target - 1)
+            for over in sides
+            for under in sides
+            if not set(over) & set(under)
+        ]
+    return sorted(errors)
+
+
+@pytest.mark.parametrize("case", cases("trains"), ids=lambda c: f"{c['why']}, {len(c['stock'])} counts")
+def test_reference_trains(case: dict) -> None:  # type: ignore[type-arg]
+    stock = {int(teeth): held for teeth, held in case["stock"].items()}
+    target = Fraction(case["target"])
+    found = search(target, stock, case["stages"], 10)
+    assert [abs(float(f.error)) for f in found] == pytest.approx(case["ten_smallest_relative_errors"], rel=1e-12, abs=0)
+    best = case["best"]
+    assert abs(found[0].error) == abs(Fraction(best["ratio"]) / target - 1)
+    everything = search(target, stock, case["stages"], 2000)
+    assert sum(abs(f.error) <= Fraction(1, 1000) for f in everything) == case["within_0_1_percent"]
+    assert any(
+        list(f.combination.drivers) == best["drivers"] and list(f.combination.driven) == best["driven"]
+        for f in everything
+    )
+
+
+stocks = st.dictionaries(st.integers(12, 60), st.integers(1, 3), min_size=1, max_size=6)
+targets = st.fractions(min_value=Fraction(1, 300), max_value=300, max_denominator=400).filter(bool)
+
+
+@settings(max_examples=120, deadline=None)
+@given(targets, stocks, st.sampled_from([[1], [2], [1, 2], [3], [1, 2, 3]]), st.integers(1, 30))
+def test_search_equals_brute_force(target: Fraction, stock: dict[int, int], stages: list[int], best: int) -> None:
+    found = search(target, stock, stages, best)
+    assert [abs(f.error) for f in found] == brute_force(target, stock, stages)[:best]
+    for one in found:
+        drivers, driven = Counter(one.combination.drivers), Counter(one.combination.driven)
+        assert not set(drivers) & set(driven)
+        assert all(n <= stock[t] for t, n in (drivers + driven).items())
+        assert one.error == one.combination.ratio / target - 1
+
+
+@settings(max_examples=15, deadline=None)
+@given(targets, st.sets(st.integers(20, 120), min_size=18, max_size=22), st.integers(1, 40))
+def test_narrowing_down_on_a_large_stock_loses_nothing(target: Fraction, teeth: set[int], best: int) -> None:
+    stock = dict.fromkeys(teeth, 1)
+    assert [abs(f.error) for f in search(target, stock, [2], best)] == brute_force(target, stock, [2])[:best]
+
+
+def test_fixed_wheels_stay_in_the_train() -> None:
+    stock = parse_stock("20 24 30x2 36 40 45 60 80")
+    free = search(Fraction(2, 5), stock, [1, 2], 5000)
+    held = search(Fraction(2, 5), stock, [1, 2], 5000, first=30, last=80)
+    assert held == [f for f in free if 30 in f.combination.drivers and 80 in f.combination.driven]
+    with pytest.raises(Refused, match="first: not_held"):
+        search(Fraction(2, 5), stock, [1, 2], first=31)
+
+
+def test_one_more_wheel_is_the_best_of_trying_each() -> None:
+    stock, target = parse_stock("20 30 40 50 60"), Fraction(60, 127)
+    found = with_one_more(target, stock, range(20, 70), best=1)[0]
+    tried = {new: search(target, stock | {new: 1}, [1, 2], 1)[0].error for new in range(20, 70) if new not in stock}
+    assert abs(found.error) == min(map(abs, tried.values())) == abs(tried[found.new])
+
+
+def test_floor_is_no_worse_than_any_stock_below_it() -> None:
+    target = Fraction(311, 1000)
+    assert floor(target, 20, 60, 2) <= abs(search(target, parse_stock("20 24 30 36 45 48 60"), [2], 1)[0].error)
+    assert floor(Fraction(20, 60), 20, 60, 1) == 0
+
+
+@pytest.mark.parametrize(
+    ("text", "code"),
+    [
+        ("", "empty"),
+        ("24, 4O", "not_a_wheel"),
+        ("24 12.5", "not_a_wheel"),
+        ("0", "teeth_out_of_range"),
+        ("24x0", "too_many_of_one"),
+    ],
+)
+def test_a_stock_that_cannot_be_is_refused(text: str, code: str) -> None:
+    with pytest.raises(Refused) as caught:
+        parse_stock(text)
+    assert caught.value.code == code
+
+
+def test_a_stock_may_repeat_and_multiply() -> None:
+    assert parse_stock("24, 28;32x2 36 32") == {24: 1, 28: 1, 32: 3, 36: 1}

@@ -1,0 +1,57 @@
+from fractions import Fraction
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from valleywind.core.refusal import Refused
+from valleywind.core.units import Unit, parse_length, parse_number, spell, spell_inch
+
+
+@pytest.mark.parametrize(
+    ("typed", "mm", "unit"),
+    [
+        ('1 1/2"', Fraction("38.1"), Unit.INCH),
+        ("0.75", Fraction(3, 4), Unit.MM),
+        ("3/8 in", Fraction("9.525"), Unit.INCH),
+        ("1,5", Fraction(3, 2), Unit.MM),
+        ("1½ inch", Fraction("38.1"), Unit.INCH),
+        ("30 thou", Fraction("0.762"), Unit.THOU),
+        ("1-1/2 in.", Fraction("38.1"), Unit.INCH),
+        ("⅜″", Fraction("9.525"), Unit.INCH),
+        (".5 cm", Fraction(5), Unit.CM),
+        ("250 μm", Fraction(1, 4), Unit.MICROMETRE),
+    ],
+)
+def test_lengths_are_read_as_people_write_them(typed: str, mm: Fraction, unit: Unit) -> None:
+    assert (parse_length(typed).mm, parse_length(typed).unit) == (mm, unit)
+
+
+@pytest.mark.parametrize(
+    ("typed", "code"),
+    [
+        ("", "empty"),
+        ("four", "not_a_number"),
+        ("1/0", "divided_by_zero"),
+        ("0 mm", "not_positive"),
+        ("-2 mm", "not_positive"),
+        ("3 furlongs", "unknown_unit"),
+        ("1.2.3", "not_a_number"),
+        ("9" * 40, "too_long"),
+    ],
+)
+def test_what_cannot_be_read_is_refused_at_its_field(typed: str, code: str) -> None:
+    with pytest.raises(Refused) as caught:
+        parse_length(typed, field="engagement")
+    assert (caught.value.code, caught.value.field) == (code, "engagement")
+
+
+def test_a_bare_number_is_refused_where_the_unit_matters() -> None:
+    with pytest.raises(Refused, match="needs_unit"):
+        parse_length("2", bare=None)
+
+
+@given(st.fractions(min_value=0, max_value=10**6, max_denominator=10**5))
+def test_what_is_spelt_is_read_back_exactly(value: Fraction) -> None:
+    assert parse_number(spell(value)) == value
+    assert parse_number(spell_inch(value)) == value
