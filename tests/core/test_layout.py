@@ -93,7 +93,7 @@ def check_placement(train: Train, placed: Placement, family: WheelFamily, quadra
     ],
 )
 def test_what_does_not_go_on_says_why(notation: str, reason: Reason) -> None:
-    stages = tuple(Stage(*map(int, part.split("/"))) for part in notation.split("*"))
+    stages = tuple(Stage(int(a), int(b)) for a, b in (part.split("/") for part in notation.split("*")))
     placed = lay_out([Train(stages)], MODULE_2, REFERENCE)[0].placement
     assert reason in {o.reason for o in placed.obstacles}
     assert all(o.amount > 0 for o in placed.obstacles)

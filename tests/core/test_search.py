@@ -80,7 +80,7 @@ def test_one_more_wheel_is_the_best_of_trying_each() -> None:
     stock, target = parse_stock("20 30 40 50 60"), Fraction(60, 127)
     found = with_one_more(target, stock, range(20, 70), best=1)[0]
     tried = {new: search(target, stock | {new: 1}, [1, 2], 1)[0].error for new in range(20, 70) if new not in stock}
-    assert abs(found.error) == min(map(abs, tried.values())) == abs(tried[found.new])
+    assert abs(found.found.error) == min(map(abs, tried.values())) == abs(tried[found.new])
 
 
 def test_floor_is_no_worse_than_any_stock_below_it() -> None:

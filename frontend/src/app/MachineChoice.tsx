@@ -19,7 +19,7 @@ export function MachineChoice({ machine }: { machine: string }) {
   return (
     <Listbox value={machine} onChange={choose}>
       <ListboxButton
-        aria-label={`Lathe: ${chosen.name}`}
+        aria-label={`on ${chosen.name}, choose another lathe`}
         className="flex min-h-11 items-center gap-2 rounded-sm border border-white/35 px-3 text-[15px] text-[#f7f6f0] hover:bg-white/10"
       >
         <span className="text-white/75">on</span> <b>{chosen.name}</b> <span aria-hidden>▾</span>

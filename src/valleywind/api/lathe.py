@@ -1,10 +1,9 @@
 """The Lathe station: read an ask, plan trains for it, write the set-up sheet."""
 
-from dataclasses import asdict
 from typing import Annotated, Literal
 
 from fastapi import APIRouter, Query, Response
-from pydantic import BaseModel, Field
+from pydantic import BaseModel, ConfigDict, Field
 
 from valleywind.api.access import InSession
 from valleywind.api.drawing import Drawing, ToothOutline, draw, outlines
@@ -77,24 +76,28 @@ class StageOut(BaseModel):
     idlers: list[int]
 
 
-class StepOut(BaseModel):
+class FromSheet(BaseModel):
+    model_config = ConfigDict(from_attributes=True)
+
+
+class StepOut(FromSheet):
     text: str = Field(description="`**` stands round what is to be set strongly")
     caution: str | None
 
 
-class ShaftRowOut(BaseModel):
+class ShaftRowOut(FromSheet):
     shaft: str
     inner: str
     outer: str
     where: str
 
 
-class FactOut(BaseModel):
+class FactOut(FromSheet):
     label: str
     text: str
 
 
-class SheetOut(BaseModel):
+class SheetOut(FromSheet):
     title: str
     machine: str
     train: str
@@ -275,7 +278,6 @@ class _Answer:
 
     def candidate(self, found: Candidate, first: bool = False) -> CandidateOut:
         train, figure = found.train, words.lead_figure(found, self.ask, self.units)
-        page = sheet(found, self.ask, self.lathe, self.units)
         return CandidateOut(
             train=train.notation,
             text=train_text(train),
@@ -295,7 +297,7 @@ class _Answer:
             hand=words.hand_text(found.hand, self.ask.hand),
             verdict=self.verdict(found),
             drawing=draw(found, self.lathe, self.mounted, self.units),
-            sheet=SheetOut.model_validate({k: v for k, v in asdict(page).items() if k in SheetOut.model_fields}),
+            sheet=SheetOut.model_validate(sheet(found, self.ask, self.lathe, self.units)),
         )
 
     def verdict(self, found: Candidate) -> VerdictOut:

@@ -1,5 +1,7 @@
 """Every failure as problem+json: what, at which field, and what would do instead (RFC 9457)."""
 
+from typing import Any
+
 from fastapi import FastAPI, Request
 from fastapi.exceptions import RequestValidationError
 from fastapi.responses import JSONResponse
@@ -44,7 +46,7 @@ class NotUnderstood(Exception):
 
 
 _MISSING = {"no_such_machine"}
-RESPONSES: dict[int | str, dict[str, object]] = {
+RESPONSES: dict[int | str, dict[str, Any]] = {
     404: {"model": Problem, "description": "No such machine"},
     422: {
         "model": Problem,
@@ -69,7 +71,20 @@ def _answer(problem: Problem) -> JSONResponse:
 
 
 def install(app: FastAPI) -> None:
-    """Make every failure of the app a problem+json answer."""
+    """Make every failure of the app a problem+json answer, and describe it so."""
+
+    plainly = app.openapi
+
+    def openapi() -> dict[str, Any]:
+        document = plainly()
+        for methods in document["paths"].values():
+            for operation in methods.values():
+                for status, response in operation["responses"].items():
+                    if status >= "400" and "application/json" in response.get("content", {}):
+                        response["content"][MEDIA_TYPE] = response["content"].pop("application/json")
+        return document
+
+    app.openapi = openapi  # type: ignore[method-assign]
 
     @app.exception_handler(Refused)
     def refused(_request: Request, error: Refused) -> JSONResponse:

@@ -6,12 +6,13 @@ from fastapi import APIRouter, Request
 from pydantic import BaseModel, Field
 
 from valleywind.api.access import Shop
+from valleywind.api.problems import RESPONSES
 from valleywind.core.refusal import Refused
 from valleywind.demo import harrowfold
-from valleywind.shop import machines as machines
+from valleywind.shop import machines
 from valleywind.shop.store import PLACE_VARIABLE
 
-router = APIRouter(prefix="/shop", tags=["shop"])
+router = APIRouter(prefix="/shop", tags=["shop"], responses=RESPONSES)
 
 
 class ShopOut(BaseModel):

@@ -4,18 +4,21 @@ import os
 from collections.abc import Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass
+from errno import EINVAL
 from pathlib import Path
 from sqlite3 import Connection
 from typing import Any
 
 from alembic import command
 from alembic.config import Config
+from alembic.util import CommandError
 from platformdirs import user_data_path
 from sqlalchemy import Engine, create_engine, event
 from sqlalchemy.orm import Session
 
 FILE_NAME = "shop.sqlite"
 PLACE_VARIABLE = "VALLEYWIND_DATA"
+_MAGIC = b"SQLite format 3\0"
 
 
 def usual_place() -> Path:
@@ -40,12 +43,25 @@ class Store:
 
 
 def open_store(path: Path) -> Store:
-    """Open the shop at `path`, making or migrating the file as needed. Raises OSError where that cannot be."""
+    """Open the shop at `path`, making or migrating the file as needed.
+
+    Raises OSError, and leaves the file as it is, where it is no shop's file or one of a newer Valleywind.
+    """
     path.parent.mkdir(parents=True, exist_ok=True)
+    if path.exists() and path.stat().st_size and not _starts_with(path, _MAGIC):
+        raise OSError(EINVAL, "it is not a shop’s file")
     engine = create_engine(f"sqlite:///{path}")
     event.listen(engine, "connect", _set_up)
-    migrate(engine)
+    try:
+        migrate(engine)
+    except CommandError as error:
+        raise OSError(EINVAL, "it was made by a newer Valleywind") from error
     return Store(path, engine)
+
+
+def _starts_with(path: Path, start: bytes) -> bool:
+    with path.open("rb") as file:
+        return file.read(len(start)) == start
 
 
 def _set_up(connection: Connection, _record: Any) -> None:

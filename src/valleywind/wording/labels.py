@@ -4,11 +4,18 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+import numpy as np
+from numpy.typing import NDArray
+
 from valleywind.core.trains.model import Train
 
 Point = tuple[float, float]
-_DIRECTIONS = 36
-_SHARES = (0.5, 0.6, 0.7, 0.78)
+Floats = NDArray[np.float64]
+# Where on a wheel of radius 1 a number may stand: (spots, 2), nearest to the shaft first.
+_ROUND = np.array(
+    [(share * math.cos(turn), share * math.sin(turn)) for share in (0.5, 0.6, 0.7, 0.78)
+     for turn in np.linspace(0, 2 * math.pi, 36, endpoint=False)]
+)  # fmt: skip
 _MOST = 0.36
 _LEAST = 0.16
 
@@ -23,37 +30,34 @@ class Label:
 
 def place(train: Train, centres: Sequence[Point], tips: Sequence[float], bosses: Sequence[float]) -> list[Label]:
     """One label a wheel, in the order of `train.wheels`. tips: tip radii a wheel; bosses: radii a shaft; mm."""
+    shafts = np.array(centres)
     found: dict[int, Label] = {}
     # Small wheels have least choice: they go first.
     for n in sorted(range(len(train.wheels)), key=lambda n: tips[n]):
-        ring = tips[n] - bosses[train.wheels[n].shaft]
-        size = max(_LEAST * tips[n], min(_MOST * tips[n], 0.75 * ring))
-        spots = [
-            _along(centres[train.wheels[n].shaft], 2 * math.pi * d / _DIRECTIONS, share * tips[n])
-            for share in _SHARES
-            for d in range(_DIRECTIONS)
+        own = train.wheels[n].shaft
+        size = max(_LEAST * tips[n], min(_MOST * tips[n], 0.75 * (tips[n] - bosses[own])))
+        spots = shafts[own] + _ROUND * tips[n]
+        space = [_to_rim_and_boss(spots, shafts[own], tips[n], bosses[own], size)]
+        space += [
+            _apart(spots, at) - b - size for s, (at, b) in enumerate(zip(shafts, bosses, strict=True)) if s != own
         ]
-        others = [label for k, label in found.items() if k != n]
-        best = max(spots, key=lambda spot: _space(train, n, spot, size, centres, tips, bosses, others))
-        found[n] = Label(best, size)
+        space += [_apart(spots, np.array(other.at)) - (size + other.size) for other in found.values()]
+        space += [
+            _apart(spots, shafts[wheel.shaft]) - tips[k] - size * 0.7
+            for k, wheel in enumerate(train.wheels)
+            if k != n and (wheel.shaft != own or tips[k] < tips[n])
+        ]
+        # Of the spots with room enough the first, nearest to the shaft, is taken.
+        best = spots[np.minimum(np.minimum.reduce(space), size).argmax()]
+        found[n] = Label((float(best[0]), float(best[1])), size)
     return [found[n] for n in range(len(train.wheels))]
 
 
-def _along(centre: Point, angle: float, distance: float) -> Point:
-    return centre[0] + distance * math.cos(angle), centre[1] + distance * math.sin(angle)
+def _apart(spots: Floats, point: Floats) -> Floats:
+    apart: Floats = np.hypot(spots[:, 0] - point[0], spots[:, 1] - point[1])
+    return apart
 
 
-def _space(
-    train: Train, n: int, spot: Point, size: float, centres: Sequence[Point], tips: Sequence[float],
-    bosses: Sequence[float], others: Sequence[Label],
-) -> float:  # fmt: skip
-    """Free space round a spot: to rims, bosses, other wheels and other labels; the least of them."""
-    own = train.wheels[n].shaft
-    away = math.dist(spot, centres[own])
-    space = [tips[n] * 0.95 - away - size * 0.6, away - bosses[own] - size * 0.6]
-    space += [math.dist(spot, c) - b - size for s, (c, b) in enumerate(zip(centres, bosses, strict=True)) if s != own]
-    space += [math.dist(spot, other.at) - (size + other.size) for other in others]
-    for k, wheel in enumerate(train.wheels):
-        if k != n and (wheel.shaft != own or tips[k] < tips[n]):
-            space.append(math.dist(spot, centres[wheel.shaft]) - tips[k] - size * 0.7)
-    return min(min(space), size)
+def _to_rim_and_boss(spots: Floats, centre: Floats, tip: float, boss: float, size: float) -> Floats:
+    away = _apart(spots, centre)
+    return np.minimum(tip * 0.95 - away, away - boss) - size * 0.6

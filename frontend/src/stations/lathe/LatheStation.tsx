@@ -50,7 +50,7 @@ export function LatheStation() {
 
   const record = useRecord(machine, name);
   const print = () => window.print();
-  const address = chosen ? sheetAddress(asked, chosen.train, units) : "";
+  const address = chosen ? sheetAddress({ ...asked, ask: asked.ask || shown.ask.canonical }, chosen.train, units) : "";
   useKey("p", print, chosen?.goes_on ?? false);
   useKey("d", () => location.assign(address), chosen?.goes_on ?? false);
   useKey("m", () => chosen && record(chosen), chosen?.fits ?? false);

@@ -27,7 +27,7 @@ _ENOUGH = 6
 _IDLERS_TRIED = 12
 # Tooth numbers thought of for one more wheel: from a little below the smallest held to well above the largest.
 _FEWEST_NEW, _MOST_NEW, _ABOVE_LARGEST = 17, 130, 40
-_NEW_AT_A_TIME = 24
+_NEW_AT_A_TIME = (24, 240)
 
 
 class Order(StrEnum):
@@ -151,10 +151,10 @@ class _Planner:
 
     def plan(self, order: Order, best: int) -> Plan:
         found = self._search((1, 2))
-        candidates = self._candidates([f.combination for f in found])
+        candidates = self._candidates(found)
         if self.lathe.quadrant.studs >= 2 and not any(c.good for c in candidates):
             longer = self._search((3,))[:_ALWAYS_LAID_OUT]
-            candidates += self._candidates([f.combination for f in longer])
+            candidates += self._candidates(longer)
             found = sorted(found + longer, key=lambda f: f.merit)
         going = self._sorted([c for c in candidates if c.fits], order)
         shown = [c for c in going if c.verdict.goes is not Goes.NOT] or going[:5]
@@ -191,14 +191,14 @@ class _Planner:
             candidates, key=lambda c: least_trouble(c.fits, c.verdict.goes.rank, c.handling, c.train, c.error)
         )
 
-    def _candidates(self, combinations: list[Combination], compound_idlers: int = _IDLERS_TRIED) -> list[Candidate]:
+    def _candidates(self, found: list[Found], compound_idlers: int = _IDLERS_TRIED) -> list[Candidate]:
         """One candidate a combination: its best arrangement, with as few idlers as will do.
 
-        `combinations` come closest first; those far off are left out beyond the first few. So many compound trains
+        `found` comes closest first; those far off are left out beyond the first few. So many compound trains
         at most are tried with idlers, which costs a hundred arrangements each.
         """
-        near, far = combinations[:_ALWAYS_LAID_OUT], combinations[_ALWAYS_LAID_OUT:]
-        wanted = near + [c for c in far if self.judged(c.ratio / self.target - 1).goes is not Goes.NOT]
+        near, far = found[:_ALWAYS_LAID_OUT], found[_ALWAYS_LAID_OUT:]
+        wanted = [f.combination for f in near + [f for f in far if self.judged(f.error).goes is not Goes.NOT]]
         best: dict[Combination, Candidate] = {}
         for idlers in range(self.lathe.quadrant.studs + 1):
             for combination, arranged in self._arranged(self._to_try(wanted, idlers, best, compound_idlers), idlers):
@@ -249,16 +249,20 @@ class _Planner:
         held = [t for t, n in self.stock.items() if n > 0]
         counts = range(_FEWEST_NEW, min(_MOST_NEW, max(held) + _ABOVE_LARGEST) + 1)
         present = min((abs(c.error) for c in going), default=None)
-        better = [
-            w
-            for w in with_one_more(self.target, self.stock, counts)
-            if (present is None or abs(w.error) < present) and self._keeps_fixed(w.combination)
-        ]
-        for start in range(0, len(better), _NEW_AT_A_TIME):
-            near = [w.combination for w in better[start : start + _NEW_AT_A_TIME]]
-            going = [c for c in self._candidates(near, compound_idlers=0) if c.goes_on]
-            if going:
-                return min(going, key=lambda c: (abs(c.error), len(c.train.wheels), -c.laid.room))
+        if present == 0:
+            return None
+        tried = 0
+        for best in _NEW_AT_A_TIME:
+            near = with_one_more(self.target, self.stock, counts, best=best)[tried:]
+            better = [
+                w.found
+                for w in near
+                if (present is None or abs(w.found.error) < present) and self._keeps_fixed(w.found.combination)
+            ]
+            fitting = [c for c in self._candidates(better, compound_idlers=0) if c.goes_on]
+            if fitting:
+                return min(fitting, key=lambda c: (abs(c.error), len(c.train.wheels), -c.laid.room))
+            tried = best
         return None
 
     def _keeps_fixed(self, combination: Combination) -> bool:

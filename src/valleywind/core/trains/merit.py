@@ -23,13 +23,11 @@ def handling(train: Train, mounted: Train | None) -> Handling:
     """Compare place by place: first shaft, last shaft, studs counted from the first; inner and outer apart."""
     wanted = train.places
     present = mounted.places if mounted else {}
-    kept = sum(1 for place, teeth in wanted.items() if present.get(place) == teeth)
+    kept = len(wanted.items() & present.items())
     return Handling(kept, len(wanted) - kept, len(present) - kept)
 
 
-def least_trouble(
-    fits: bool, job_rank: int, work: Handling, train: Train, error: Fraction
-) -> tuple[bool, int, int, int, int, int, int, Fraction, str]:
+def least_trouble(fits: bool, job_rank: int, work: Handling, train: Train, error: Fraction) -> tuple[object, ...]:
     """Sort key, best first. `job_rank`: 0 for good enough without condition, larger for less good."""
     smallest = min(w.teeth for w in train.wheels)
     stages = len(train.stages)
@@ -46,6 +44,6 @@ def least_trouble(
     )
 
 
-def most_exact(fits: bool, work: Handling, train: Train, error: Fraction) -> tuple[bool, Fraction, int, int, int, str]:
+def most_exact(fits: bool, work: Handling, train: Train, error: Fraction) -> tuple[object, ...]:
     """Sort key for those who want the smallest error first, among trains that fit."""
-    return not fits, abs(error), work.put_on, len(train.idlers), len(train.stages), train.notation
+    return not fits, abs(float(error)), abs(error), work.put_on, len(train.idlers), len(train.stages), train.notation

@@ -140,12 +140,15 @@ class Train:
         return tuple((i, i + 1) for i, w in enumerate(self.wheels[:-1]) if w.role is not Role.DRIVEN)
 
     @cached_property
-    def places(self) -> dict[tuple[str, int, int], int]:
-        """Tooth number by place: which shaft (studs counted from the first shaft) and which plane."""
-        last = self.shafts - 1
-        return {
-            ("last", 0, w.plane) if w.shaft == last else ("from first", w.shaft, w.plane): w.teeth for w in self.wheels
-        }
+    def places(self) -> dict[tuple[int, int], int]:
+        """Tooth number by place: shaft (studs counted from the first shaft, the last shaft −1) and plane."""
+        found, shaft, last = {}, 0, self.meshes
+        for n, stage in enumerate(self.stages):
+            for teeth in stage.chain:
+                found[(-1 if shaft == last else shaft, n % 2)] = teeth
+                shaft += 1
+            shaft -= 1
+        return found
 
     def on_shaft(self, shaft: int) -> tuple[Placed, ...]:
         """The wheels of one shaft, inner first."""

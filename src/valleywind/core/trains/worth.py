@@ -6,17 +6,16 @@ from fractions import Fraction
 
 import numpy as np
 
-from valleywind.core.trains.model import Combination, Stock
-from valleywind.core.trains.search import Products, closest, products
+from valleywind.core.trains.model import Stock
+from valleywind.core.trains.search import Found, Products, closest, products
 
 
 @dataclass(frozen=True)
 class WithNewWheel:
-    """A combination that needs one wheel not held, and its signed relative error."""
+    """A combination that needs one wheel not held."""
 
     new: int
-    combination: Combination
-    error: Fraction
+    found: Found
 
 
 def with_one_more(
@@ -34,8 +33,8 @@ def with_one_more(
             for hit in closest(target, *pair, best):
                 wheels = hit.combination.drivers + hit.combination.driven
                 fresh = next(t for t in wheels if stock.get(t, 0) < 1)
-                found.append(WithNewWheel(fresh, hit.combination, hit.error))
-    return sorted(found, key=lambda f: (abs(f.error), f.combination.stages, -min(f.combination.drivers)))[:best]
+                found.append(WithNewWheel(fresh, hit))
+    return sorted(found, key=lambda w: w.found.merit)[:best]
 
 
 def _joined(new: "np.ndarray[tuple[int], np.dtype[np.int64]]", stock: Stock, size: int) -> Products:

@@ -1,0 +1,64 @@
+import json
+import subprocess
+import sys
+from fractions import Fraction
+from pathlib import Path
+
+import pytest
+
+from tests.reference import cases
+
+
+def run(*words: str) -> subprocess.CompletedProcess[str]:
+    command = [str(Path(sys.executable).with_name("valleywind")), *words]
+    return subprocess.run(command, capture_output=True, text=True, timeout=60, check=False)
+
+
+@pytest.mark.parametrize("case", [cases("trains")[0], cases("trains")[-1]], ids=lambda c: c["why"])
+def test_search_prints_the_closest_trains(case: dict) -> None:  # type: ignore[type-arg]
+    stock = ",".join(f"{t}x{n}" if n > 1 else t for t, n in case["stock"].items())
+    stages = ",".join(map(str, case["stages"]))
+    done = run("search", "--target", case["target"], "--stock", stock, "--stages", stages, "--best", "10", "--json")
+    assert (done.returncode, done.stderr) == (0, "")
+    told = json.loads(done.stdout)
+    assert told["target"] == case["target"]
+    errors = [abs(c["relative_error"]) for c in told["candidates"]]
+    assert errors == pytest.approx(case["ten_smallest_relative_errors"], rel=1e-12)
+    for candidate in told["candidates"]:
+        assert list(candidate) == ["drivers", "driven", "ratio", "relative_error"]
+        assert candidate["drivers"] == sorted(candidate["drivers"])
+        signed = Fraction(candidate["ratio"]) / Fraction(case["target"]) - 1
+        assert candidate["relative_error"] == pytest.approx(float(signed), rel=1e-12)
+
+
+def test_lathe_prints_leads() -> None:
+    stock = "24,28,32,36,40,44,48,52,56,60,64,66,68,72,76,78,80,96"
+    done = run(
+        "lathe", "--lead", "2 mm", "--screw", "6 tpi", "--first-ratio", "1", "--stock", stock, "--best", "3", "--json"
+    )
+    told = json.loads(done.stdout)
+    assert told["target"] == "60/127"
+    assert told["candidates"][0]["lead_mm"] == pytest.approx(float(Fraction(608, 1287) * Fraction(254, 60)))
+    table = run(
+        "lathe", "--lead", "26 tpi", "--screw", "1.5 mm", "--first-ratio", "1/2", "--stock", "33,35,57,70"
+    ).stdout
+    assert "33 × 70" in table.replace("35", "33") or "tpi" in table
+
+
+@pytest.mark.parametrize(
+    ("words", "says"),
+    [
+        (("search", "--target", "60/127", "--stock", "24,4O"), "--stock: “4O” is not a tooth number."),
+        (("search", "--target", "nothing", "--stock", "24"), "--target: “nothing” is not a number."),
+        (("search", "--target", "1/2", "--stock", "24,48", "--stages", "4"), "--stages: A train of 4 stages"),
+        (("search", "--target", "1/2", "--stock", "24,48", "--first", "30"), "--first: There is no 30"),
+        (("lathe", "--lead", "2", "--screw", "6 tpi", "--stock", "24"), "--lead: “2” has no unit."),
+        (("lathe", "--lead", "M13", "--screw", "6 tpi", "--stock", "24"), "--lead: M13 is not a coarse size"),
+        (("lathe", "--lead", "2 mm", "--screw", "6 tpi", "--first-ratio", "0", "--stock", "24"), "--first-ratio: "),
+        (("search", "--target", "1/2"), "Missing option '--stock'"),
+    ],
+)
+def test_errors_go_to_stderr_with_exit_2(words: tuple[str, ...], says: str) -> None:
+    done = run(*words, "--json")
+    assert (done.returncode, done.stdout) == (2, "")
+    assert says in done.stderr

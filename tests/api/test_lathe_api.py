@@ -1,0 +1,189 @@
+import math
+from fractions import Fraction
+from io import BytesIO
+from typing import Any
+
+import pytest
+from fastapi.testclient import TestClient
+from pypdf import PdfReader
+
+
+def plan(client: TestClient, ask: str, machine: str = "plover", **more: str) -> dict[str, Any]:
+    answer = client.get(f"/api/lathes/{machine}/plan", params={"ask": ask, **more})
+    assert answer.status_code == 200, answer.text
+    found: dict[str, Any] = answer.json()
+    return found
+
+
+def problem(client: TestClient, path: str, status: int = 422, **params: str) -> dict[str, Any]:
+    answer = client.get(path, params=params or None)
+    assert answer.status_code == status
+    assert answer.headers["content-type"] == "application/problem+json"
+    found: dict[str, Any] = answer.json()
+    return found
+
+
+def test_a_plan_is_whole(demo: TestClient) -> None:
+    found = plan(demo, "M14x2")
+    best = found["candidates"][0]
+    assert found["ratio_wanted"] == "60/127"
+    assert (best["train"], best["text"], best["ratio"]) == ("76/66*32/78", "76/66 × 32/78", "608/1287")
+    assert best["verdict"]["head"] == "Goes as any other"
+    assert best["verdict"]["text"] == "52 ppm short. Over a nut 11.2 mm long the error gathers to 0.6 µm."
+    assert best["work"] == "leave 2, put on 2"
+    assert best["room"] == "16.8 mm clear"
+    assert best["hand"] == "Tumbler forward for a right-hand thread."
+    drawn = best["drawing"]
+    assert [w["state"] for w in drawn["wheels"]] == ["proposed", "proposed", "mounted", "mounted"]
+    # The tumbler forward turns first shaft and screw clockwise, the stud the other way.
+    assert [math.copysign(1, w["turns"]) for w in drawn["wheels"]] == [-1, 1, 1, -1]
+    assert {o["teeth"] for o in found["outlines"]} >= {w["teeth"] for w in drawn["wheels"]}
+    assert found["one_more_text"].startswith("With a 67: ")
+
+
+def test_units_change_every_length(demo: TestClient) -> None:
+    metric, inch = plan(demo, "M14x2"), plan(demo, "M14x2", units="inch")
+    assert inch["candidates"][0]["room"] == "0.659 in clear"
+    assert inch["candidates"][0]["lead_value"] == "0.07874"
+    assert "thou" in inch["candidates"][0]["verdict"]["text"]
+    texts = str([c["sheet"] for c in inch["candidates"]])
+    assert " mm" not in texts.replace("2 mm", "")
+    assert [c["train"] for c in inch["candidates"]] == [c["train"] for c in metric["candidates"]]
+
+
+def test_order_can_be_changed(demo: TestClient) -> None:
+    errors = [abs(c["relative_error"]) for c in plan(demo, "26 tpi", "curlew", order="most_exact")["candidates"]]
+    assert errors == sorted(errors)
+
+
+def test_a_stated_nut_changes_the_verdict(demo: TestClient) -> None:
+    plain = plan(demo, "26 tpi", "curlew")
+    longer = plan(demo, "26 tpi", "curlew", diameter="3/4 in", engagement="2 in")
+    assert longer["ask"]["engagement_mm"] == pytest.approx(50.8)
+    assert longer["ask"]["diameter_mm"] == pytest.approx(19.05)
+    assert plain["candidates"][0]["verdict"]["goes"] == "freely"
+    assert longer["candidates"][0]["verdict"]["goes"] != "freely"
+    refused = problem(demo, "/api/lathes/curlew/plan", ask="26 tpi", diameter="0.5 mm")
+    assert refused["errors"][0]["field"] == "diameter"
+
+
+def test_an_unmet_wish_says_how_far_off_and_why(demo: TestClient) -> None:
+    told = plan(demo, "0.04 mm", "curlew")["shortfall"]
+    assert told == (
+        "The best that goes on is 17 % long. The finest lead Curlew’s wheels give in two stages is 0.0469 mm; "
+        "a smaller driver goes below it."
+    )
+
+
+def test_what_does_not_go_on_is_drawn_where_it_fouls(demo: TestClient) -> None:
+    unfit = plan(demo, "26 tpi", "curlew")["most_exact_unfit"]
+    assert not unfit["goes_on"]
+    assert unfit["reasons"] == [c["between"] for c in unfit["drawing"]["clearances"] if c["fouls"]]
+    assert "into the cover" in unfit["reasons"][0]
+    assert any(w["fouls"] for w in unfit["drawing"]["wheels"])
+
+
+def test_a_bad_ask_is_a_problem_with_readings(demo: TestClient) -> None:
+    told = problem(demo, "/api/lathes/plover/plan", ask="M14x2 pleese")
+    assert told["errors"][0] == {
+        "field": "ask",
+        "value": "pleese",
+        "code": "words_left",
+        "says": "“pleese” is not understood; the rest is.",
+        "would_do": "Leave it out, or say it another way.",
+    }
+    assert told["understood"] == ["M14x2: metric size and pitch"]
+    assert told["left_over"] == ["pleese"]
+    assert "M14x2" in told["nearest"]
+
+
+@pytest.mark.parametrize(
+    ("path", "status", "field"),
+    [
+        ("/api/lathes/heron/plan?ask=M14x2", 404, "machine"),
+        ("/api/lathes/plover/plan", 422, "ask"),
+        ("/api/lathes/plover/plan?ask=M14x2&order=pretty", 422, "order"),
+        ("/api/lathes/plover/sheet.pdf?ask=M14x2&train=76:66", 422, "train"),
+        ("/api/nothing", 404, None),
+    ],
+)
+def test_failures_name_the_field(demo: TestClient, path: str, status: int, field: str | None) -> None:
+    told = problem(demo, path, status)
+    assert told["detail"]
+    assert [e["field"] for e in told["errors"]] == ([field] if field else [])
+
+
+def test_reading_while_typing_never_fails(demo: TestClient) -> None:
+    whole = demo.get("/api/lathes/reading", params={"ask": "m14 x 2"}).json()
+    assert (whole["whole"], whole["canonical"], whole["description"]) == (True, "M14x2", "2 mm lead, right-hand, 60°")
+    part = demo.get("/api/lathes/reading", params={"ask": "M14x"}).json()
+    assert (part["whole"], part["left_over"]) == (False, ["M14x"])
+
+
+def test_the_mounted_train_is_said_as_a_thread(demo: TestClient) -> None:
+    now = demo.get("/api/lathes/plover/now").json()
+    assert now["ask"]["canonical"] == "26 tpi"
+    assert now["candidates"][0]["work"] == "already on the machine"
+    assert demo.get("/api/lathes/curlew/now").json() is None
+
+
+def test_mounting_is_recorded_and_can_be_undone(demo: TestClient) -> None:
+    told = demo.put("/api/machines/plover/mounted", json={"train": "76/66*32/78"}).json()
+    assert told == {"train": "76/66*32/78", "before": "36/64*32/78"}
+    assert plan(demo, "M14x2")["candidates"][0]["work"] == "already on the machine"
+    demo.put("/api/machines/plover/mounted", json={"train": told["before"]})
+    assert demo.get("/api/machines/plover").json()["mounted"] == "36/64*32/78"
+    refused = demo.put("/api/machines/plover/mounted", json={"train": "60/66*32/78"})
+    assert refused.status_code == 422
+    assert refused.json()["errors"][0]["says"] == "This train needs a 60 that the machine does not have."
+
+
+def test_wheels_can_be_typed_over(demo: TestClient) -> None:
+    shelf = demo.put("/api/machines/plover/wheels", json={"wheels": "24 32x2 36 60 64 78"}).json()
+    held = {w["teeth"]: w["count"] for w in shelf["wheels"]}
+    assert (held[32], held[60], held[96]) == (2, 1, 0)
+    before = demo.get("/api/machines/plover/wheels").json()
+    for wheels, field, says in [
+        ("24 4O", "wheels", "“4O” is not a tooth number."),
+        ("24 28", "wheels", "The train on the machine uses a 32, a 36, a 64 and a 78 that would be gone."),
+    ]:
+        refused = demo.put("/api/machines/plover/wheels", json={"wheels": wheels}).json()["errors"][0]
+        assert (refused["field"], refused["says"]) == (field, says)
+    assert demo.get("/api/machines/plover/wheels").json() == before
+
+
+def test_the_sheet_is_one_page_that_tells_all(demo: TestClient) -> None:
+    answer = demo.get("/api/lathes/plover/sheet.pdf", params={"ask": "M14x2", "train": "76/66*32/78"})
+    assert answer.headers["content-type"] == "application/pdf"
+    reader = PdfReader(BytesIO(answer.content))
+    assert len(reader.pages) == 1
+    text = " ".join(reader.pages[0].extract_text().split())
+    for told in (
+        "M14x2 on Plover", "1.9999 mm lead", "76/66 × 32/78", "0.6 µm", "Isolate the lathe",
+        "slot A, 116.4 mm from the screw’s centre", "66 inner with 32 outer", "Tumbler forward",
+        "10 leads measure 20.00 mm", "Cover on before power", "1 : 4",
+    ):  # fmt: skip
+        assert told in text
+
+
+@pytest.mark.parametrize(("machine", "ask"), [("plover", "50 mm"), ("curlew", "M3 left"), ("curlew", "0.2 mm")])
+def test_every_kind_of_train_keeps_to_one_page(demo: TestClient, machine: str, ask: str) -> None:
+    for candidate in plan(demo, ask, machine)["candidates"][:3]:
+        params = {"ask": ask, "train": candidate["train"], "units": "inch"}
+        reader = PdfReader(BytesIO(demo.get(f"/api/lathes/{machine}/sheet.pdf", params=params).content))
+        assert len(reader.pages) == 1
+
+
+def test_a_shelf_tells_held_mounted_and_missing(demo: TestClient) -> None:
+    shelf = demo.get("/api/machines/plover/wheels").json()
+    by_teeth = {w["teeth"]: w for w in shelf["wheels"]}
+    assert (by_teeth[40]["count"], by_teeth[60]["count"], by_teeth[36]["mounted"]) == (2, 0, 1)
+    outline = next(o for o in shelf["outlines"] if o["teeth"] == 60)
+    assert outline["tip_radius_mm"] == pytest.approx(float(Fraction(254, 120) * 62 / 2))
+
+
+def test_machines_say_their_facts_in_their_own_units(demo: TestClient) -> None:
+    plover, curlew = demo.get("/api/machines").json()
+    assert (plover["screw"], curlew["screw"]) == ("6 tpi", "1.5 mm")
+    assert plover["family"]["text"] == "12 DP, 14.5°, bore 7/8 in, key 3/16 in, face 5/8 in"
+    assert curlew["family"]["text"] == "module 0.8, 20°, bore 8 mm, key 3 mm, face 8 mm"

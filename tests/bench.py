@@ -1,0 +1,115 @@
+"""The speed marks: medians, beside a plain brute force measured in the same run. `make bench`."""
+
+import gzip
+import statistics
+import tempfile
+import time
+from collections.abc import Callable
+from fractions import Fraction
+from functools import partial
+from itertools import combinations
+from math import prod
+from pathlib import Path
+from urllib.parse import quote
+from urllib.request import urlopen
+
+import numpy as np
+
+from tests.browser.conftest import serve
+from valleywind.api.app import SCREENS
+from valleywind.core.trains import search as engine
+from valleywind.core.trains.model import Stock
+from valleywind.core.trains.search import products, search
+
+TARGETS = [
+    Fraction(60, 127),
+    Fraction(24, 37),
+    Fraction(3, 13),
+    Fraction(355, 791),
+    Fraction(5, 7),
+    Fraction(311, 1000),
+]
+ASKS = ["M14x2", "26 tpi", "M6", "1.25 mm", "0.5 mm", "19 tpi", "M14x2 left", "0.04 mm"]
+
+
+def median_ms(work: Callable[[], object], times: int = 9) -> float:
+    spent = []
+    for _ in range(times):
+        start = time.perf_counter()
+        work()
+        spent.append((time.perf_counter() - start) * 1000)
+    return statistics.median(spent)
+
+
+def brute_force(target: Fraction, stock: Stock, stages: int, best: int) -> list[float]:
+    """Every pair of products as one array, the plain way a spreadsheet would."""
+    sides = [c for size in range(1, stages + 1) for c in combinations(sorted(stock), size)]
+    values = np.array([prod(c) for c in sides], dtype=float)
+    sizes = np.array([len(c) for c in sides])
+    errors = np.abs(values[:, None] / values[None, :] / float(target) - 1)
+    errors[sizes[:, None] != sizes[None, :]] = np.inf
+    found: list[float] = []
+    for place in np.argsort(errors, axis=None):
+        i, j = divmod(int(place), len(sides))
+        if not set(sides[i]) & set(sides[j]):
+            found.append(float(errors[i, j]))
+            if len(found) == best:
+                break
+    return found
+
+
+def row(name: str, ms: float, mark: float | None, beside: str = "") -> None:
+    kept = "" if mark is None else ("kept" if ms <= mark else "MISSED")
+    told = "" if mark is None else f"mark {mark:g} ms"
+    print(f"{name:58} {ms:9.1f} ms   {told:14} {kept:7} {beside}")
+
+
+def bench_search() -> None:
+    two, three = dict.fromkeys(range(20, 81), 1), dict.fromkeys(range(20, 80), 1)
+    products(two, 1), products(two, 2)
+    runs = [median_ms(partial(search, target, two, (1, 2), 20), 5) for target in TARGETS]
+    plain = median_ms(lambda: brute_force(TARGETS[0], two, 2, 20), 1)
+    same = np.allclose(
+        brute_force(TARGETS[0], two, 2, 20), [abs(float(f.error)) for f in search(TARGETS[0], two, (1, 2), 20)]
+    )
+    beside = f"brute force {plain:.0f} ms, {'the same trains' if same else 'OTHER TRAINS'}"
+    row("best 20, 61 wheels, two stages", statistics.median(runs), 5, beside)
+
+    def make_products() -> None:
+        engine._products.cache_clear()
+        products(three, 3)
+
+    row("sorted products, 60 wheels, three stages", median_ms(make_products), 25)
+    runs = [median_ms(partial(search, target, three, (3,), 20), 5) for target in TARGETS]
+    row("best 20, 60 wheels, three stages", statistics.median(runs), 40, f"worst of {len(TARGETS)}: {max(runs):.0f} ms")
+    small = dict.fromkeys(range(20, 32), 1)
+    plain = median_ms(lambda: brute_force(TARGETS[0], small, 3, 20), 1)
+    mine = median_ms(lambda: search(TARGETS[0], small, (1, 2, 3), 20))
+    row("  the same with 12 wheels, for comparison", mine, None, f"brute force {plain:.0f} ms")
+
+
+def bench_asks() -> None:
+    """Over loopback, from a server of its own, as a screen asks."""
+    with tempfile.TemporaryDirectory() as folder:
+        process, address = serve(Path(folder), "--demo")
+        for machine in ("plover", "curlew"):
+            asks = [f"{address}/api/lathes/{machine}/plan?ask={quote(ask)}" for ask in ASKS]
+            runs = [median_ms(lambda ask=ask: urlopen(ask).read(), 7) for ask in asks]  # type: ignore[misc]
+            slowest = ASKS[runs.index(max(runs))]
+            beside = f"worst of {len(ASKS)}: {max(runs):.0f} ms ({slowest})"
+            row(f"an ask on {machine.capitalize()}, every candidate laid out", statistics.median(runs), 120, beside)
+        process.terminate()
+
+
+def bench_first_screen() -> None:
+    index = (SCREENS / "index.html").read_text()
+    first = [p for p in (SCREENS / "assets").glob("*.js") if p.name in index]
+    size = sum(len(gzip.compress(p.read_bytes())) for p in first) / 1000
+    kept = "kept" if size <= 200 else "MISSED"
+    print(f"{'script of the first screen, compressed':58} {size:9.0f} kB   mark 200 kB    {kept}")
+
+
+if __name__ == "__main__":
+    bench_search()
+    bench_asks()
+    bench_first_screen()

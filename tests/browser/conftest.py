@@ -1,0 +1,78 @@
+import shutil
+import socket
+import subprocess
+import sys
+import urllib.request
+from collections.abc import Iterator
+from pathlib import Path
+from typing import Any
+
+import pytest
+from playwright.sync_api import Page, expect
+
+CHROMIUM_FLAGS = [
+    "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
+    "--disable-component-update", "--disable-sync",
+]  # fmt: skip
+
+
+def serve(folder: Path, *words: str) -> tuple[subprocess.Popen[str], str]:
+    """Start the application on a free port; its process and address once it says that it is ready."""
+    with socket.socket() as free:
+        free.bind(("127.0.0.1", 0))
+        port = free.getsockname()[1]
+    program = str(Path(sys.executable).with_name("valleywind"))
+    command = [program, "serve", "--data", str(folder), "--port", str(port), *words]
+    process = subprocess.Popen(command, stdout=subprocess.PIPE, text=True)
+    assert process.stdout is not None
+    while (line := process.stdout.readline()) and not line.startswith("Ready"):
+        pass
+    address = f"http://127.0.0.1:{port}"
+    with urllib.request.urlopen(f"{address}/api/shop", timeout=20) as answer:  # the socket takes calls from now on
+        assert answer.status == 200
+    return process, address
+
+
+@pytest.fixture(scope="session")
+def browser_type_launch_args() -> dict[str, Any]:
+    return {"executable_path": shutil.which("chromium"), "args": CHROMIUM_FLAGS}
+
+
+@pytest.fixture(scope="session")
+def browser_context_args() -> dict[str, Any]:
+    return {"viewport": {"width": 1280, "height": 800}, "reduced_motion": "reduce", "color_scheme": "light"}
+
+
+@pytest.fixture(scope="session")
+def address(tmp_path_factory: pytest.TempPathFactory) -> Iterator[str]:
+    process, found = serve(tmp_path_factory.mktemp("demo"), "--demo")
+    yield found
+    process.terminate()
+    process.wait(10)
+
+
+@pytest.fixture
+def own_shop(tmp_path: Path) -> Iterator[str]:
+    process, found = serve(tmp_path)
+    yield found
+    process.terminate()
+    process.wait(10)
+
+
+@pytest.fixture(autouse=True)
+def fresh_demo(address: str) -> None:
+    body = b'{"confirm": "replace by the demo shop"}'
+    request = urllib.request.Request(f"{address}/api/shop/demo", body, {"Content-Type": "application/json"})
+    with urllib.request.urlopen(request, timeout=20) as answer:
+        assert answer.status == 200
+
+
+@pytest.fixture
+def lathe(page: Page, address: str) -> Iterator[Page]:
+    """The Lathe station of the demo shop; nothing may go wrong unseen behind it."""
+    complaints: list[str] = []
+    page.on("pageerror", lambda error: complaints.append(str(error)))
+    page.goto(address)
+    expect(page.get_by_role("heading", name="What thread?")).to_be_visible()
+    yield page
+    assert complaints == []

@@ -1,0 +1,90 @@
+"""What must hold on every station: machines and shop, accessibility, narrow screens."""
+
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import Page, expect
+
+AXE = Path(__file__).parents[2] / "frontend/node_modules/axe-core/axe.min.js"
+PLACES = [
+    "/lathe/plover",
+    "/lathe/plover?ask=M14x2",
+    "/lathe/plover?ask=0.01%20mm",
+    "/lathe/plover?ask=bananas",
+    "/lathe/curlew?ask=26%20tpi&order=most_exact",
+    "/machines",
+]
+
+
+@pytest.mark.parametrize("place", PLACES)
+def test_axe_finds_nothing_serious(page: Page, address: str, place: str) -> None:
+    page.goto(address + place)
+    expect(page.get_by_role("list", name="wheels in order of size").first).to_be_visible()
+    page.evaluate(AXE.read_text())
+    for night in (False, True):
+        page.evaluate("night => document.documentElement.classList.toggle('night', night)", night)
+        found = page.evaluate("() => axe.run(document, {resultTypes: ['violations']})")
+        serious = [
+            (v["id"], [n["html"][:120] for n in v["nodes"]])
+            for v in found["violations"]
+            if v["impact"] in ("serious", "critical")
+        ]
+        assert serious == []
+
+
+@pytest.mark.parametrize("place", PLACES)
+@pytest.mark.parametrize("size", [(800, 1280), (1280, 800)])
+def test_nothing_is_cut_off_and_everything_can_be_hit(
+    page: Page, address: str, place: str, size: tuple[int, int]
+) -> None:
+    page.set_viewport_size({"width": size[0], "height": size[1]})
+    page.goto(address + place)
+    expect(page.get_by_role("list", name="wheels in order of size").first).to_be_visible()
+    assert page.evaluate("document.documentElement.scrollWidth") <= size[0]
+    small = page.evaluate(
+        """() => [...document.querySelectorAll('button, a, input, [role=radio]')]
+            .filter(e => e.checkVisibility() && e.name !== 'brand')
+            .map(e => [e.textContent, e.closest('form[role=search] div') ?? e])
+            .filter(([, e]) => e.getBoundingClientRect().height < 43.5 && !e.matches('header > a'))
+            .map(([text, e]) => `${text} ${e.getBoundingClientRect().height}`)"""
+    )
+    assert small == []
+
+
+def test_wheels_are_typed_over_and_undone(page: Page, address: str) -> None:
+    page.goto(f"{address}/machines")
+    field = page.get_by_label("Wheels held").first
+    before = field.input_value()
+    field.fill(before + " 6O")
+    page.get_by_role("button", name="Save").first.click()
+    expect(page.get_by_text("“6O” is not a tooth number.")).to_be_visible()
+    expect(field).to_have_value(before + " 6O")
+    field.fill(before + " 60")
+    page.get_by_role("button", name="Save").first.click()
+    expect(page.get_by_role("status")).to_contain_text("Plover’s wheels are changed.")
+    expect(page.get_by_role("listitem", name="60, held")).to_have_count(2)
+    page.get_by_role("button", name="Undo").click()
+    expect(page.get_by_role("listitem", name="60, missing")).to_be_visible()
+
+
+def test_where_the_shop_is_kept_is_shown(page: Page, address: str) -> None:
+    page.goto(f"{address}/machines")
+    kept = page.get_by_role("region", name="Where it is kept")
+    expect(kept).to_contain_text("harrowfold.sqlite")
+    kept.get_by_role("button", name="Reset the demo shop").click()
+    expect(page.get_by_role("status")).to_contain_text("as it was at the start")
+
+
+def test_an_empty_shop_says_what_to_do_first(page: Page, own_shop: str) -> None:
+    page.goto(own_shop)
+    expect(page.get_by_text("There is no machine here yet.")).to_be_visible()
+    page.get_by_role("button", name="Put the demo shop in").click()
+    page.get_by_role("link", name="Plan a thread on Curlew").click()
+    expect(page.get_by_role("heading", name="What thread?")).to_be_visible()
+
+
+def test_an_unknown_lathe_leads_on(page: Page, address: str) -> None:
+    page.goto(f"{address}/lathe/heron?ask=M14x2")
+    expect(page.get_by_text("There is no lathe “heron” here.")).to_be_visible()
+    page.get_by_role("button", name="See the machines").click()
+    expect(page.get_by_role("heading", name="Plover")).to_be_visible()
