@@ -126,14 +126,21 @@ def test_a_wish_that_nothing_meets(lathe: Page) -> None:
     expect(lathe.get_by_text("Nothing meets this.")).to_be_visible()
 
 
-def test_a_stated_nut(lathe: Page) -> None:
+def test_plain_fields_beside_the_line(lathe: Page) -> None:
     ask(lathe, "0.5 mm")
-    lathe.get_by_role("button", name="Diameter and nut").click()
+    lathe.get_by_role("button", name="Plain fields").click()
+    expect(lathe.get_by_label("Pitch")).to_have_value("0.5 mm")
     lathe.get_by_label("Nut length").fill("2 in")
-    lathe.get_by_role("button", name="Judge with these").click()
+    lathe.get_by_role("button", name="Ask with these").click()
     expect(sheet(lathe)).to_contain_text("50.8 mm long")
+    lathe.get_by_label("Pitch").fill("26 tpi")
+    lathe.get_by_label("Starts").fill("2")
+    lathe.get_by_role("radio", name="Left hand").click()
+    lathe.get_by_role("button", name="Ask with these").click()
+    expect(lathe.get_by_role("search")).to_contain_text("26 tpi pitch, 2 starts, 1.95 mm lead, left-hand, 60°")
+    expect(sheet(lathe)).to_contain_text("Tumbler reversed for a left-hand thread.")
     lathe.get_by_label("Nut length").fill("a lot")
-    lathe.get_by_role("button", name="Judge with these").click()
+    lathe.get_by_role("button", name="Ask with these").click()
     expect(lathe.get_by_role("alert")).to_contain_text("“a lot” is not a number.")
 
 

@@ -74,6 +74,7 @@ def test_other_grades_scale_the_screw_tolerance_only() -> None:
         ("½-13", Fraction(254, 130), Fraction(127, 10), Hand.RIGHT),
         ('1 1/2" x 6 tpi', Fraction(254, 60), Fraction(381, 10), Hand.RIGHT),
         ("lead 12 mm 3 starts", Fraction(12), None, Hand.RIGHT),
+        ("pitch 26 tpi 2 starts", Fraction(254, 130), None, Hand.RIGHT),
         ("pitch 4 mm 3-start", Fraction(12), None, Hand.RIGHT),
         ("cut a thread of 30 thou", Fraction(762, 1000), None, Hand.RIGHT),
     ],

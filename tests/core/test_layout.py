@@ -11,8 +11,9 @@ from valleywind.core.lathe.machine import Lathe
 from valleywind.core.teeth.geometry import pitch_radius, tip_radius
 from valleywind.core.teeth.pitch import Pitch, PitchSystem, WheelFamily
 from valleywind.core.trains.arrange import arrange, with_idlers
-from valleywind.core.trains.layout import Placement, Quadrant, Reason, Slot, lay_out, solutions
+from valleywind.core.trains.layout import Placement, Reason, lay_out, solutions
 from valleywind.core.trains.model import Combination, Stage, Train, lacking, parse_train
+from valleywind.core.trains.quadrant import Quadrant, Slot
 
 MODULE_2 = WheelFamily("m2", Pitch(PitchSystem.MODULE, Fraction(2)), *map(Fraction, (20, 20, 4, 10)))
 REFERENCE = Quadrant(

@@ -73,7 +73,8 @@ function viewOf(drawing: Drawing, outlines: Outline[], width: number, height: nu
     ] as Point[];
   });
   for (const slot of drawing.slots.filter((s) => drawing.shafts.some((shaft) => shaft.slot === s.name))) {
-    points.push([Math.cos(slot.angle_rad) * slot.farthest_mm, Math.sin(slot.angle_rad) * slot.farthest_mm]);
+    const end = slot.farthest_mm + 1.1 * (drawing.shafts[1]?.boss_radius_mm ?? 0);
+    points.push([Math.cos(slot.angle_rad) * end, Math.sin(slot.angle_rad) * end]);
   }
   const xs = [...points, ...corners].map((p) => p[0]);
   const ys = [...points, ...corners].map((p) => p[1]);
@@ -116,10 +117,10 @@ function Slots({ drawing, view }: { drawing: Drawing; view: View }) {
         <line x1={x1} y1={y1} x2={x2} y2={y2} stroke="var(--steel-2)" strokeWidth={arm * 0.36 + 2} />
         <line x1={x1} y1={y1} x2={x2} y2={y2} stroke="var(--paper)" strokeWidth={arm * 0.36} />
         <text
-          x={x2 + dx * (arm / 2 + 6)}
-          y={y2 - dy * (arm / 2 + 10)}
+          x={x2 + (dx < 0 ? -1 : 1) * (arm / 2 + 8)}
+          y={y2}
           fontSize={14}
-          textAnchor={dx < -0.3 ? "end" : dx > 0.3 ? "start" : "middle"}
+          textAnchor={dx < 0 ? "end" : "start"}
           dominantBaseline="middle"
           className={taken ? "fill-ink" : "fill-soft"}
         >

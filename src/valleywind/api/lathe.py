@@ -42,6 +42,7 @@ class AskOut(BaseModel):
     description: str = Field(examples=["2 mm lead, right-hand, 60°"])
     lead_mm: float
     pitch_mm: float
+    pitch: str = Field(description="The pitch of one start, in the way it was asked for", examples=["2 mm", "26 tpi"])
     starts: int
     diameter_mm: float | None
     engagement_mm: float = Field(description="Length of nut that is judged")
@@ -269,6 +270,7 @@ class _Answer:
             description=words.description(ask, self.units),
             lead_mm=float(ask.lead),
             pitch_mm=float(ask.pitch),
+            pitch=words.pitch_as_asked(ask, self.units),
             starts=ask.starts,
             diameter_mm=float(ask.diameter) if ask.diameter is not None else None,
             engagement_mm=float(ask.length),

@@ -103,7 +103,7 @@ def curlew() -> MachineRow:
         quadrant=QuadrantRow(
             first_x_mm=26, first_y_mm=68, swing_low_deg=20, swing_high_deg=150,
             boss_first_mm=6, boss_stud_mm=5.5, boss_last_mm=6, gap_mm=0.2, studs=2,
-            cover_mm=[[-37.5, -35.1], [61.1, -35.1], [61.1, 103.1], [-37.5, 103.1]],
+            cover_mm=[[-37.5, -35.1], [61.1, -35.1], [61.1, 118], [-37.5, 118]],
             slots=[SlotRow(place=0, offset_deg=0, nearest_mm=28, farthest_mm=110)],
         ),
         wheels=_wheels(CURLEW_WHEELS, (), "drawer under the bench"),

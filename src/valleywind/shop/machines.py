@@ -9,8 +9,8 @@ from valleywind.core.lathe.machine import Lathe
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.pitch import Pitch, PitchSystem, WheelFamily
 from valleywind.core.trains.direction import Drive, Sense
-from valleywind.core.trains.layout import Quadrant, Slot
 from valleywind.core.trains.model import Stock, Train, lacking, parse_train
+from valleywind.core.trains.quadrant import Quadrant, Slot
 from valleywind.shop.models import MachineRow, MountedRow, QuadrantRow, WheelFamilyRow, WheelRow
 
 

@@ -6,7 +6,7 @@ import type { Asked } from "../../api/questions";
 import { Nut } from "../../kit/Nut";
 import { Segmented } from "../../kit/Segmented";
 import { TrainFraction } from "../../kit/TrainFraction";
-import { LengthFields } from "./LengthFields";
+import { PlainFields } from "./PlainFields";
 
 /** The trains in order of merit, and what stands next to them: the closest that does not go on, one more wheel. */
 export function Candidates(props: {
@@ -15,7 +15,7 @@ export function Candidates(props: {
   chosen: string;
   choose: (train: string) => void;
   setOrder: (order: Order) => void;
-  setLengths: (changes: Record<string, string>) => void;
+  set: (changes: Record<string, string>) => void;
 }) {
   const { plan, chosen } = props;
   return (
@@ -31,6 +31,14 @@ export function Candidates(props: {
         options={[["least_trouble", "Least trouble"], ["most_exact", "Most exact"]]}
         onChange={props.setOrder}
       />
+      <Disclosure defaultOpen={props.asked.diameter !== "" || props.asked.engagement !== ""}>
+        <DisclosureButton className="flex min-h-11 w-full items-center gap-2 text-left text-[15px] font-bold text-blue">
+          <span aria-hidden>▸</span> Plain fields
+        </DisclosureButton>
+        <DisclosurePanel>
+          <PlainFields ask={plan.ask} asked={props.asked} set={props.set} />
+        </DisclosurePanel>
+      </Disclosure>
       {plan.shortfall && (
         <p className="mt-3 border-l-4 border-oxide bg-oxide-bg px-3 py-2 text-[15px]">
           <b>Nothing meets this.</b> {plan.shortfall}
@@ -51,14 +59,6 @@ export function Candidates(props: {
           </Beside>
         )}
       </RadioGroup>
-      <Disclosure defaultOpen={props.asked.diameter !== "" || props.asked.engagement !== ""}>
-        <DisclosureButton className="mt-3 flex min-h-11 w-full items-center gap-2 text-left text-[15px] font-bold text-blue">
-          <span aria-hidden>▸</span> Diameter and nut
-        </DisclosureButton>
-        <DisclosurePanel>
-          <LengthFields asked={props.asked} set={props.setLengths} />
-        </DisclosurePanel>
-      </Disclosure>
     </>
   );
 }

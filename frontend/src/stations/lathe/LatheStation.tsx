@@ -70,7 +70,7 @@ export function LatheStation() {
               chosen={chosen.train}
               choose={(train) => set({ train })}
               setOrder={(order: Order) => set({ order: order === "most_exact" ? order : "" })}
-              setLengths={set}
+              set={set}
             />
           )}
           {asked.ask && shown && chosen === undefined && <p>{shown.shortfall ?? "No train can be made of these wheels."}</p>}

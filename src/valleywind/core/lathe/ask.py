@@ -118,7 +118,7 @@ _LENGTH = rf"{NUMBER}\s*(?:{_LENGTH_WORDS})"
 _HAND = r"(?:(left|l\.?h\.?)|(right|r\.?h\.?))(?:[ -]?hand(?:ed)?)?\.?"
 _STARTS = r"(\d{1,3})[ -]?starts?"
 _ENGAGEMENT = rf"(?:over|nut|engagement)\s+({_LENGTH}|{NUMBER})"
-_TPI = rf"({NUMBER})\s*(?:tpi|t\.p\.i\.?|threads?\s+(?:per|an|to the)\s+inch)"
+_TPI = rf"(?:(?:lead|pitch)\s+)?({NUMBER})\s*(?:tpi|t\.p\.i\.?|threads?\s+(?:per|an|to the)\s+inch)"
 
 
 def read(text: str) -> Reading:

@@ -5,7 +5,7 @@ from fractions import Fraction
 
 from valleywind.core.teeth.pitch import WheelFamily
 from valleywind.core.trains.direction import Drive
-from valleywind.core.trains.layout import Quadrant
+from valleywind.core.trains.quadrant import Quadrant
 
 
 @dataclass(frozen=True)

@@ -6,8 +6,9 @@ from dataclasses import dataclass
 from itertools import combinations_with_replacement, permutations
 
 from valleywind.core.teeth.pitch import WheelFamily
-from valleywind.core.trains.layout import Laid, Quadrant, lay_out
+from valleywind.core.trains.layout import Laid, lay_out
 from valleywind.core.trains.model import Combination, Stage, Stock, Train, lacking
+from valleywind.core.trains.quadrant import Quadrant
 
 
 @dataclass(frozen=True)

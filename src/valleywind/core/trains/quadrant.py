@@ -1,0 +1,159 @@
+"""The quadrant, and every way a chain of centre distances can lie on it.
+
+End view in mm, origin on the last shaft, which is also the quadrant's pivot:
+
+        S first shaft            every slot is straight and radial from the pivot,
+         o                       at its own offset from the first slot's centre line;
+          \\                      swing = direction of that centre line
+           \\   o stud
+            \\ /
+             O  last shaft, pivot
+
+Many chains of one shape are worked out in one go as arrays: rows are chains, branches are the ways the same centre
+distances can lie (which slot, which mirror image).
+"""
+
+import math
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+Floats = NDArray[np.float64]
+Point = tuple[float, float]
+
+# With no stud the two shafts must stand at the centre distance: this much too far or too near still meshes, in modules.
+_DIRECT_SLACK, _DIRECT_TIGHT = 0.1, 0.02
+
+
+@dataclass(frozen=True)
+class Slot:
+    """A straight slot from the pivot outward: offset (rad) from the first slot; nearest and farthest stud (mm)."""
+
+    offset: float
+    nearest: float
+    farthest: float
+
+
+@dataclass(frozen=True)
+class Quadrant:
+    """The carrier of the studs and what stands round it. mm and radians.
+
+    first_shaft: its centre, seen from the last shaft. swing: lowest and highest direction of the first slot.
+    bosses: radii of what sticks out at the first shaft, at a stud, at the last shaft. gap: least clearance wanted.
+    studs: how many studs there are. cover: its outline, or None.
+    """
+
+    first_shaft: Point
+    slots: tuple[Slot, ...]
+    swing: tuple[float, float]
+    bosses: tuple[float, float, float]
+    gap: float
+    studs: int
+    cover: tuple[Point, ...] | None = None
+
+
+@dataclass(frozen=True)
+class Branches:
+    """Positions of studs (rows, branches, studs, 2), swing (rows, branches), slots (branches, studs) and how many
+    mm the centre distances lack (positive: too close together) or have too much (negative) to close."""
+
+    studs: Floats
+    swing: Floats
+    slots: NDArray[np.intp]
+    lack: Floats
+
+
+def branches(spans: Floats, quadrant: Quadrant, module: float) -> Branches:
+    """Every way the shafts of one chain can lie: `spans` (rows, meshes) are centre distances, first to last."""
+    studs = spans.shape[1] - 1
+    if studs == 0 or studs > 2 or not quadrant.slots:
+        return _in_line(spans, quadrant, module)
+    first = math.hypot(*quadrant.first_shaft)
+    toward = math.atan2(quadrant.first_shaft[1], quadrant.first_shaft[0])
+    middle = sum(quadrant.swing) / 2
+    places, swings, slots, lacks = [], [], [], []
+    for way in _ways(spans, quadrant):
+        offsets = [quadrant.slots[s].offset for s in way.slots]
+        angle, open_by = _triangle(way.radii[0], first, spans[:, 0])
+        for side in (1, -1):
+            swing = _turned_near(toward + side * angle - offsets[0], middle)
+            places.append(np.stack([_polar(r, swing + o) for r, o in zip(way.radii, offsets, strict=True)], axis=1))
+            swings.append(swing)
+            slots.append(way.slots)
+            lacks.append(np.where(np.abs(way.lack) > np.abs(open_by), way.lack, open_by))
+    return Branches(
+        np.stack(places, axis=1), np.stack(swings, axis=1), np.array(slots, dtype=np.intp), np.stack(lacks, axis=1)
+    )
+
+
+def _in_line(spans: Floats, quadrant: Quadrant, module: float) -> Branches:
+    """Straight from shaft to shaft with no stud; more studs than are worked out are drawn in a line."""
+    reach = spans.sum(axis=1)
+    share = np.cumsum(spans[:, ::-1], axis=1)[:, ::-1][:, 1:] / reach[:, None]
+    line = share[:, None, :, None] * np.array(quadrant.first_shaft)
+    off = math.hypot(*quadrant.first_shaft) - reach
+    meshes = (off >= -_DIRECT_TIGHT * module) & (off <= _DIRECT_SLACK * module)
+    lowest = np.full((len(spans), 1), quadrant.swing[0])
+    slots = np.zeros((1, spans.shape[1] - 1), dtype=np.intp)
+    return Branches(line, lowest, slots, np.where(meshes, 0.0, -off)[:, None])
+
+
+@dataclass(frozen=True)
+class _Way:
+    """Studs in these slots at these radii (one array of rows a stud), the stud next to the first shaft first; and by
+    how much the studs fail to reach each other."""
+
+    slots: tuple[int, ...]
+    radii: tuple[Floats, ...]
+    lack: Floats
+
+
+def _ways(spans: Floats, quadrant: Quadrant) -> Iterator[_Way]:
+    """Slots and radii of one or two studs; the stud next to the last shaft sits at its own centre distance."""
+    none = np.zeros(len(spans))
+    for one, slot in enumerate(quadrant.slots):
+        if spans.shape[1] == 2:
+            yield _Way((one,), (spans[:, 1],), none)
+            continue
+        for two, other in enumerate(quadrant.slots):
+            for radius, lack in _two_studs(spans[:, 1], spans[:, 2], slot.offset - other.offset):
+                yield _Way((one, two), (radius, spans[:, 2]), lack)
+
+
+def _triangle(near: Floats, first: float, span: Floats) -> tuple[Floats, Floats]:
+    """Angle at the pivot between the first shaft, `first` away, and a stud `near` away that stands `span` from it.
+
+    Also how many mm the three fail to close: positive with the stud too close to the shaft, negative too far.
+    """
+    with np.errstate(divide="ignore", invalid="ignore"):
+        cosine = np.nan_to_num((near**2 + first**2 - span**2) / (2 * near * first), nan=2.0)
+    too_far = np.where(cosine > 1, np.abs(first - near) - span, 0.0)
+    too_close = np.where(cosine < -1, span - (first + near), 0.0)
+    return np.arccos(np.clip(cosine, -1, 1)), too_close - too_far
+
+
+def _turned_near(angle: Floats, middle: float) -> Floats:
+    """The same direction, written within half a turn of `middle`."""
+    return middle + np.remainder(angle - middle + math.pi, 2 * math.pi) - math.pi
+
+
+def _two_studs(between: Floats, last: Floats, offset: float) -> list[tuple[Floats, Floats]]:
+    """Radii at which the stud next to the first shaft can sit, and by how much the studs fail to reach each other.
+
+    `between`: centre distance of the studs; `last`: radius of the other stud; `offset`: angle between their slots.
+    """
+    if abs(offset) < 1e-12:
+        return [(last + between, np.zeros(len(last)))]
+    foot, height = last * math.cos(offset), np.abs(last * math.sin(offset))
+    reach = np.sqrt(np.maximum(between**2 - height**2, 0))
+    lack = np.where(between < height, -(height - between), 0.0)
+    inner = foot - reach
+    # A stud on the far side of the pivot is no place in the slot.
+    beyond = np.where(inner > 0, lack, np.minimum(lack, -np.abs(inner) - 1.0))
+    return [(foot + reach, lack), (np.maximum(inner, 1e-3), beyond)]
+
+
+def _polar(radius: Floats, angle: Floats) -> Floats:
+    return np.stack([radius * np.cos(angle), radius * np.sin(angle)], axis=-1)
