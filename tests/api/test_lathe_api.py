@@ -187,3 +187,31 @@ def test_machines_say_their_facts_in_their_own_units(demo: TestClient) -> None:
     assert (plover["screw"], curlew["screw"]) == ("6 tpi", "1.5 mm")
     assert plover["family"]["text"] == "12 DP, 14.5°, bore 7/8 in, key 3/16 in, face 5/8 in"
     assert curlew["family"]["text"] == "module 0.8, 20°, bore 8 mm, key 3 mm, face 8 mm"
+
+
+def proof(client: TestClient, measured: str, **more: str) -> dict[str, Any]:
+    params = {"ask": "M14x2", "train": "76/66*32/78", "measured": measured, "turns": "10", **more}
+    answer = client.get("/api/lathes/plover/proof", params=params)
+    found: dict[str, Any] = answer.json()
+    return found
+
+
+def test_a_reading_is_told_yes_or_what_went_wrong(demo: TestClient) -> None:
+    yes = proof(demo, "20.03 mm")
+    assert yes["agrees"]
+    assert yes["text"] == "Yes: 20.03 mm agrees with 20.00 mm within the 0.05 mm that the reading may be off."
+    no = proof(demo, "85.05")
+    assert no["text"].startswith("No: 85.05 mm is not 20.00 mm.")
+    assert no["slips"][0]["text"] == "The 32 and the 66 are exchanged on their stud."
+    assert no["slips"][0]["stands"]["train"] == "76/32*66/78"
+    assert {o["teeth"] for o in no["outlines"]} >= {76, 32, 66, 78}
+    assert proof(demo, "47 mm")["text"].startswith("No: 47.00 mm is not 20.00 mm, and no single slip explains it.")
+    assert proof(demo, "0.7886", units="inch")["agrees"]
+
+
+@pytest.mark.parametrize(
+    ("changes", "field"), [({"measured": "a bit"}, "measured"), ({"measured": "20 mm", "turns": "0"}, "turns")]
+)
+def test_a_reading_that_cannot_be_names_its_field(demo: TestClient, changes: dict[str, str], field: str) -> None:
+    told = proof(demo, **({"measured": "20"} | changes))
+    assert [e["field"] for e in told["errors"]] == [field]

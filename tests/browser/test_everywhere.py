@@ -62,7 +62,7 @@ def test_wheels_are_typed_over_and_undone(page: Page, address: str) -> None:
     expect(field).to_have_value(before + " 6O")
     field.fill(before + " 60")
     card.get_by_role("button", name="Save").click()
-    expect(page.get_by_role("status")).to_contain_text("Plover’s wheels are changed.")
+    expect(page.get_by_role("status", name="What was done")).to_contain_text("Plover’s wheels are changed.")
     expect(card.get_by_role("listitem", name="60, held")).to_be_visible()
     page.get_by_role("button", name="Undo").click()
     expect(card.get_by_role("listitem", name="60, missing")).to_be_visible()
@@ -73,7 +73,7 @@ def test_where_the_shop_is_kept_is_shown(page: Page, address: str) -> None:
     kept = page.get_by_role("region", name="Where it is kept")
     expect(kept).to_contain_text("harrowfold.sqlite")
     kept.get_by_role("button", name="Reset the demo shop").click()
-    expect(page.get_by_role("status")).to_contain_text("as it was at the start")
+    expect(page.get_by_role("status", name="What was done")).to_contain_text("as it was at the start")
 
 
 def test_an_empty_shop_says_what_to_do_first(page: Page, own_shop: str) -> None:

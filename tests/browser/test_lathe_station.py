@@ -52,7 +52,7 @@ def test_a_first_ask_by_mouse(lathe: Page) -> None:
 def test_mounting_and_undo(lathe: Page) -> None:
     ask(lathe, "M14x2")
     lathe.get_by_role("button", name="Mounted").click()
-    expect(lathe.get_by_role("status")).to_contain_text("Recorded: 76/66 × 32/78 is on Plover.")
+    expect(lathe.get_by_role("status", name="What was done")).to_contain_text("Recorded: 76/66 × 32/78 is on Plover.")
     expect(trains(lathe).first).to_contain_text("already on the machine")
     expect(lathe.get_by_role("button", name="Is on")).to_be_disabled()
     lathe.get_by_role("button", name="Undo").click()
@@ -78,7 +78,7 @@ def test_the_whole_way_by_keyboard(lathe: Page) -> None:
     press("n")
     expect(lathe.locator("html")).to_have_class("night")
     press("m")
-    expect(lathe.get_by_role("status")).to_contain_text("Recorded")
+    expect(lathe.get_by_role("status", name="What was done")).to_contain_text("Recorded")
     press("z")
     expect(trains(lathe).first).to_contain_text("leave 2, put on 2")
     press("?")
@@ -160,6 +160,25 @@ def test_wheels_turn_in_mesh_and_rest_when_motion_is_not_wanted(browser: Browser
     page.evaluate("() => new Promise(done => requestAnimationFrame(() => requestAnimationFrame(done)))")
     assert page.evaluate(turned) == still
     page.context.close()
+
+
+def test_a_scratch_pass_is_told_yes_or_what_went_wrong(lathe: Page) -> None:
+    ask(lathe, "M14x2")
+    expect(trains(lathe).first).to_be_visible()
+    sheet(lathe).get_by_label("Length").fill("20.02")
+    sheet(lathe).get_by_role("button", name="Is it right?").click()
+    expect(sheet(lathe)).to_contain_text("Yes: 20.02 mm agrees with 20.00 mm")
+    sheet(lathe).get_by_label("Length").fill("85.1")
+    lathe.keyboard.press("Enter")
+    expect(sheet(lathe)).to_contain_text("No: 85.10 mm is not 20.00 mm.")
+    sheet(lathe).get_by_role("button", name="The 32 and the 66 are exchanged on their stud.").click()
+    expect(lathe.get_by_role("note")).to_contain_text("As it may stand now")
+    expect(drawing(lathe)).to_have_accessible_name(re.compile("32 driven on the stud, 66 driver on the stud"))
+    lathe.get_by_role("button", name="Back to the plan").click()
+    expect(drawing(lathe)).to_have_accessible_name(re.compile("66 driven on the stud, 32 driver on the stud"))
+    sheet(lathe).get_by_label("Length").fill("a bit")
+    lathe.keyboard.press("Enter")
+    expect(sheet(lathe)).to_contain_text("“a bit” is not a number.")
 
 
 def test_reduced_motion_is_respected(lathe: Page) -> None:

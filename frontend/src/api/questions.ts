@@ -1,7 +1,7 @@
 /** One hook for each question asked of the server, and one for each thing told to it. */
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 
-import { answered, api, type Order, type Units } from "./client";
+import { answered, api, type Order, type Schemas, type Units } from "./client";
 
 export interface Asked {
   machine: string;
@@ -52,6 +52,20 @@ export function useNow(machine: string, units: Units, enabled: boolean) {
     queryKey: ["machines", machine, "now", units],
     queryFn: () => answered(api.GET("/api/lathes/{machine}/now", { params: { path: { machine }, query: { units } } })),
     enabled,
+  });
+}
+
+export interface ReadingTaken {
+  measured: string;
+  turns: number;
+  method: Schemas["Method"];
+}
+
+/** Compare a measured scratch pass with a train: yes, or the slips that explain it. */
+export function useProof(machine: string, ask: string, train: string, units: Units) {
+  return useMutation({
+    mutationFn: (taken: ReadingTaken) =>
+      answered(api.GET("/api/lathes/{machine}/proof", { params: { path: { machine }, query: { ask, train, units, ...taken } } })),
   });
 }
 

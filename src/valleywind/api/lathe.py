@@ -13,12 +13,13 @@ from valleywind.core.lathe import ask as asks
 from valleywind.core.lathe.ask import ThreadAsk
 from valleywind.core.lathe.machine import Lathe
 from valleywind.core.lathe.plan import Candidate, Order, Plan, candidate_for, plan, plan_of
+from valleywind.core.lathe.proof import UNCERTAINTY, Measured, Method, check
 from valleywind.core.trains.model import Train, parse_train
-from valleywind.core.units import parse_length
+from valleywind.core.units import Unit, parse_length
 from valleywind.formats.sheet_pdf import sheet_pdf
 from valleywind.shop import machines as shop
 from valleywind.wording import lathe as words
-from valleywind.wording import numbers, refusals
+from valleywind.wording import numbers, refusals, slips
 from valleywind.wording.numbers import Units
 from valleywind.wording.sheet import sheet
 from valleywind.wording.trains import room, train_text, work
@@ -35,6 +36,10 @@ Ask = Annotated[
 ]
 InUnits = Annotated[Units, Query(description="Lengths in the texts")]
 Typed = Annotated[str | None, Query(max_length=40, examples=["11 mm", "1/2 in"])]
+
+
+# More explanations than this help nobody.
+_MOST_SLIPS = 8
 
 
 class AskOut(BaseModel):
@@ -106,6 +111,7 @@ class SheetOut(FromSheet):
     shafts: list[ShaftRowOut]
     steps: list[StepOut]
     proof: list[str]
+    scratch_turns: int = Field(description="Turns of the scratch pass that the proof speaks of")
     aid: str
 
 
@@ -129,6 +135,19 @@ class CandidateOut(BaseModel):
     verdict: VerdictOut
     drawing: Drawing
     sheet: SheetOut
+
+
+class SlipOut(BaseModel):
+    text: str = Field(examples=["The 66 and the 32 are exchanged on their stud."])
+    stands: CandidateOut = Field(description="The train as it would stand with the slip")
+
+
+class ProofOut(BaseModel):
+    agrees: bool = Field(description="The reading is what the train gives, within the measuring uncertainty")
+    text: str
+    expected_mm: float
+    slips: list[SlipOut] = Field(description="Single slips that explain the reading, the likeliest first")
+    outlines: list[ToothOutline]
 
 
 class PlanOut(BaseModel):
@@ -239,6 +258,40 @@ def get_sheet(
         sheet_pdf(sheet(chosen, wanted, lathe, units), chosen, lathe),
         media_type="application/pdf",
         headers={"Content-Disposition": f'attachment; filename="{name}.pdf"'},
+    )
+
+
+@router.get("/{machine}/proof")
+def get_proof(
+    machine: Slug,
+    ask: Ask,
+    train: Annotated[str, Query(description="The train that was set up", examples=["76/66*32/78"], max_length=80)],
+    measured: Annotated[str, Query(description="The measured length", examples=["20.02 mm"], max_length=40)],
+    turns: Annotated[int, Query(description="Over so many turns of the spindle", examples=[10])],
+    session: InSession,
+    method: Annotated[Method, Query(description="Measured with what")] = Method.CALIPER,
+    units: InUnits = Units.MM,
+) -> ProofOut:
+    """Compare a scratch pass with the train: yes, or the single slips that explain what was measured."""
+    row = shop.machine(session, machine)
+    lathe, stock, mounted = shop.lathe(row), shop.stock(row), shop.mounted(row)
+    wanted, chosen = _read(ask), parse_train(train)
+    length = parse_length(measured, Unit.MM if units is Units.MM else Unit.INCH, "measured").mm
+    reading = Measured(length, turns, UNCERTAINTY[method])
+    result = check(reading, chosen, lathe, stock)
+    answer = _Answer(wanted, lathe, mounted, units)
+    found = [
+        SlipOut(
+            text=slips.slip(s, lathe), stands=answer.candidate(candidate_for(s.train, wanted, lathe, stock, mounted))
+        )
+        for s in result.slips[:_MOST_SLIPS]
+    ]
+    return ProofOut(
+        agrees=result.agrees,
+        text=slips.answer(result, reading, units),
+        expected_mm=float(result.expected),
+        slips=found,
+        outlines=outlines({t for s in result.slips[:_MOST_SLIPS] for t in s.train.teeth}, lathe.family),
     )
 
 

@@ -85,6 +85,10 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
     ),
     "starts_out_of_range": _plain("A thread of {value} starts is not planned.", "From 1 to {most} starts are taken."),
     "not_a_lathe": _plain("“{value}” is not a lathe.", "Choose a lathe."),
+    "turns_out_of_range": _plain("A measurement over {value} turns is not taken.", "From 1 to {most} turns."),
+    "measured_out_of_range": _plain(
+        "A length of {value} mm cannot have been measured here.", "Give what the scratches measure, up to {longest} mm."
+    ),
     "shop_in_use": _plain(
         "{value} has machines of its own.", "The demo shop can only replace itself, or go into an empty shop."
     ),

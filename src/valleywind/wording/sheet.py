@@ -60,6 +60,7 @@ class Sheet:
     shafts: tuple[ShaftRow, ...]
     steps: tuple[Step, ...]
     proof: tuple[str, ...]
+    scratch_turns: int
     aid: str
 
 
@@ -77,6 +78,7 @@ def sheet(candidate: Candidate, ask: ThreadAsk, lathe: Lathe, units: Units) -> S
         shafts=tuple(_shaft_row(candidate, shaft, units) for shaft in range(train.shafts)),
         steps=tuple(_steps(candidate, ask, units)),
         proof=tuple(_proof(candidate, ask, units)),
+        scratch_turns=proof(candidate.lead, ask.lead).turns,
         aid=AID,
     )
 

@@ -9,7 +9,8 @@ import { Button } from "../../kit/Button";
 const STILL = "(prefers-reduced-motion: reduce)";
 
 /** The drawing, what stands in the way of the train, and the button that turns it. */
-export function DrawingBoard({ candidate, outlines, machine }: { candidate?: Candidate; outlines: Outline[]; machine: string }) {
+export function DrawingBoard(props: { candidate?: Candidate; outlines: Outline[]; machine: string; suspected?: string; back?: () => void }) {
+  const { candidate, outlines, machine, suspected } = props;
   const [paper, size] = useSize<HTMLDivElement>();
   const [turning, setTurning] = useState(!matchMedia(STILL).matches);
   useKey("t", () => setTurning(!turning));
@@ -17,7 +18,15 @@ export function DrawingBoard({ candidate, outlines, machine }: { candidate?: Can
   const others = candidate?.reasons.filter((reason) => !fouls.some((f) => f.between === reason)) ?? [];
   return (
     <div className="absolute inset-0 flex flex-col bg-[linear-gradient(var(--grid)_1px,transparent_1px),linear-gradient(90deg,var(--grid)_1px,transparent_1px)] bg-size-[19px_19px]">
-      {candidate && candidate.reasons.length > 0 && (
+      {suspected && (
+        <div role="note" className="flex items-center justify-between gap-3 border-l-4 border-oxide bg-oxide-bg px-4 py-2 text-[15px]">
+          <span>
+            <b>As it may stand now:</b> {suspected}
+          </span>
+          <Button onClick={props.back}>Back to the plan</Button>
+        </div>
+      )}
+      {!suspected && candidate && candidate.reasons.length > 0 && (
         <div role="note" className="border-l-4 border-oxide bg-oxide-bg px-4 py-2 text-[15px]">
           <b>{candidate.goes_on ? "Not yet:" : "Does not go on:"}</b>
           <ul>

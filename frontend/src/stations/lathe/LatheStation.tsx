@@ -1,4 +1,4 @@
-import { useMemo, useState } from "react";
+import { useEffect, useMemo, useState } from "react";
 import { useNavigate, useParams, useSearchParams } from "react-router";
 
 import { type Candidate, type Order, type Plan, Refusal } from "../../api/client";
@@ -14,6 +14,7 @@ import { TrainFraction } from "../../kit/TrainFraction";
 import { Candidates } from "./Candidates";
 import { DrawingBoard } from "./DrawingBoard";
 import { PrintedSheet } from "./PrintedSheet";
+import { ProofCheck, type Suspected } from "./ProofCheck";
 import { SheetPanel } from "./SheetPanel";
 
 const EXAMPLES = ["M14x2", "26 tpi", "1.5 mm", "1/2-13", "M8 left hand"];
@@ -48,6 +49,10 @@ export function LatheStation() {
       { replace: true },
     );
 
+  const [suspected, setSuspected] = useState<Suspected>();
+  const key = `${machine} ${asked.ask} ${chosen?.train}`;
+  useEffect(() => setSuspected(undefined), [key]);
+
   const record = useRecord(machine, name);
   const print = () => window.print();
   const address = chosen ? sheetAddress({ ...asked, ask: asked.ask || shown.ask.canonical }, chosen.train, units) : "";
@@ -77,10 +82,18 @@ export function LatheStation() {
           {plan.isPending && asked.ask && <p className="text-soft">Looking for trains …</p>}
         </section>
         <section aria-label="Drawing" className="relative min-h-0 min-w-0 overflow-hidden bg-paper tall:col-span-2 tall:row-start-1">
-          <DrawingBoard candidate={chosen} outlines={shown?.outlines ?? []} machine={name} />
+          {suspected && chosen ? (
+            <DrawingBoard candidate={suspected.candidate} outlines={suspected.outlines} machine={name} suspected={suspected.text} back={() => setSuspected(undefined)} />
+          ) : (
+            <DrawingBoard candidate={chosen} outlines={shown?.outlines ?? []} machine={name} />
+          )}
         </section>
         <section aria-label="Set-up sheet" className="min-h-0 border-l border-line tall:row-start-2 tall:border-t">
-          {chosen && <SheetPanel candidate={chosen} machine={name} assumptions={shown.ask.assumptions} pdf={address} print={print} record={() => record(chosen)} />}
+          {chosen && (
+            <SheetPanel candidate={chosen} machine={name} assumptions={shown.ask.assumptions} pdf={address} print={print} record={() => record(chosen)}>
+              <ProofCheck machine={machine} ask={asked.ask || shown.ask.canonical} candidate={chosen} suspected={suspected} suspect={setSuspected} />
+            </SheetPanel>
+          )}
         </section>
         <div className="col-span-3 min-h-0 border-t border-line tall:col-span-2 tall:row-start-3">
           {shelf.data && <WheelShelf shelf={shelf.data} drawing={asked.ask ? chosen?.drawing : undefined} planned={shown?.outlines ?? []} name={name} />}

@@ -1,4 +1,5 @@
 import { Disclosure, DisclosureButton, DisclosurePanel } from "@headlessui/react";
+import type { ReactNode } from "react";
 
 import type { Candidate } from "../../api/client";
 import { Button, buttonLook } from "../../kit/Button";
@@ -7,7 +8,7 @@ import { Strong } from "../../kit/Strong";
 import { ClearanceBar } from "./ClearanceBar";
 
 /** The set-up of the chosen train in the order of the work, with its verdict and its proof. */
-export function SheetPanel(props: { candidate: Candidate; machine: string; assumptions: string[]; pdf: string; print: () => void; record: () => void }) {
+export function SheetPanel(props: { candidate: Candidate; machine: string; assumptions: string[]; pdf: string; print: () => void; record: () => void; children?: ReactNode }) {
   const { candidate, assumptions } = props;
   const { verdict, sheet } = candidate;
   const on = candidate.work === "already on the machine";
@@ -58,6 +59,7 @@ export function SheetPanel(props: { candidate: Candidate; machine: string; assum
           </div>
         )}
         {candidate.goes_on && <Work sheet={sheet} />}
+        {candidate.goes_on && props.children}
         <p className="mt-3 text-[14px] text-soft">{sheet.aid}</p>
       </div>
       <div className="grid grid-cols-[1fr_auto_1fr] gap-2 border-t border-line p-3">

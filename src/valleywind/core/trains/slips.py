@@ -1,0 +1,145 @@
+"""Which single slip explains a ratio that is not the planned one.
+
+Any planner uses it: it knows wheels and their places, not what the last shaft turns. A planner adds slips of its own
+(a lever, a miscount) as factors on the ratio.
+"""
+
+import math
+from collections.abc import Iterable
+from dataclasses import dataclass
+from enum import StrEnum
+from fractions import Fraction
+
+from valleywind.core.refusal import Refused
+from valleywind.core.trains.model import Stage, Stock, Train, lacking
+
+
+class SlipKind(StrEnum):
+    STAGE_EXCHANGED = "stage_exchanged"
+    STUD_EXCHANGED = "stud_exchanged"
+    WHEELS_EXCHANGED = "wheels_exchanged"
+    REPLACED = "replaced"
+    RUN_AS_IDLER = "run_as_idler"
+    FACTOR = "factor"
+
+
+# How readily each slip is made, against the others.
+_LIKELIHOOD = {
+    SlipKind.STAGE_EXCHANGED: 1.0,
+    SlipKind.STUD_EXCHANGED: 1.0,
+    SlipKind.WHEELS_EXCHANGED: 0.5,
+    SlipKind.REPLACED: 0.4,
+    SlipKind.RUN_AS_IDLER: 0.5,
+    SlipKind.FACTOR: 0.5,
+}
+# A wheel is taken for its neighbour readily, for one far off hardly: e-folding distance in teeth.
+_NEIGHBOURHOOD = 6.0
+
+
+@dataclass(frozen=True)
+class Factor:
+    """A slip that is not one of wheels: its code, what it multiplies the ratio by, how likely it is, and a number for
+    its words."""
+
+    code: str
+    times: Fraction
+    likelihood: float = 0.5
+    number: int = 0
+
+
+@dataclass(frozen=True)
+class Slip:
+    """A slip that explains the reading. `wheels`: the tooth numbers concerned, the planned one first. `train`: the
+    wheels as they would stand. `off`: how far the reading lies from it, in measuring uncertainties."""
+
+    kind: SlipKind
+    wheels: tuple[int, ...]
+    train: Train
+    ratio: Fraction
+    off: float
+    likelihood: float
+    factor: Factor | None = None
+
+
+def within(ratio: Fraction, observed: Fraction, uncertainty: Fraction) -> bool:
+    """Whether a ratio agrees with the observed one; `uncertainty` is absolute, in the ratio's own measure."""
+    return abs(ratio - observed) <= uncertainty
+
+
+def explain(
+    train: Train, observed: Fraction, uncertainty: Fraction, stock: Stock, factors: Iterable[Factor] = ()
+) -> list[Slip]:
+    """Single slips whose ratio agrees with `observed` ± `uncertainty`, the most likely first.
+
+    `stock` is what could have been taken instead, the train's own wheels included.
+    Raises Refused `not_positive` for an observed ratio or an uncertainty that is not above zero.
+    """
+    for field, value in (("measured", observed), ("uncertainty", uncertainty)):
+        if value <= 0:
+            raise Refused("not_positive", field, value)
+    found: dict[tuple[SlipKind, str, str], Slip] = {}
+    for kind, wheels, slipped, likelihood in _slips(train, stock):
+        if within(slipped.ratio, observed, uncertainty):
+            off = float(abs(slipped.ratio - observed) / uncertainty)
+            slip = Slip(kind, wheels, slipped, slipped.ratio, off, likelihood)
+            found.setdefault((kind, slipped.notation, ""), slip)
+    for factor in factors:
+        ratio = train.ratio * factor.times
+        if within(ratio, observed, uncertainty):
+            off = float(abs(ratio - observed) / uncertainty)
+            key = (SlipKind.FACTOR, train.notation, f"{factor.code} {factor.number}")
+            found[key] = Slip(SlipKind.FACTOR, (), train, ratio, off, factor.likelihood, factor)
+    return sorted(found.values(), key=_merit)
+
+
+def _merit(slip: Slip) -> tuple[float, int, str]:
+    """Likelihood of the slip times that of the reading; two uncertainties count as a normal spread of 2σ."""
+    return -math.log(slip.likelihood) + (2 * slip.off) ** 2 / 2, len(slip.wheels), slip.train.notation
+
+
+def _slips(train: Train, stock: Stock) -> Iterable[tuple[SlipKind, tuple[int, ...], Train, float]]:
+    yield from _exchanges(train)
+    yield from _replacements(train, stock)
+    yield from _idled(train)
+
+
+def _exchanges(train: Train) -> Iterable[tuple[SlipKind, tuple[int, ...], Train, float]]:
+    """A driver and a driven wheel in each other's place."""
+    for i, driving in enumerate(train.stages):
+        for j, driven in enumerate(train.stages):
+            if driving.driver == driven.driven:
+                continue
+            stages = [[s.driver, s.driven] for s in train.stages]
+            stages[i][0], stages[j][1] = driven.driven, driving.driver
+            slipped = Train(tuple(Stage(a, b, s.idlers) for (a, b), s in zip(stages, train.stages, strict=True)))
+            kind = (
+                SlipKind.STAGE_EXCHANGED
+                if i == j
+                else SlipKind.STUD_EXCHANGED
+                if j == i - 1 and not driving.idlers
+                else SlipKind.WHEELS_EXCHANGED
+            )
+            yield kind, (driving.driver, driven.driven), slipped, _LIKELIHOOD[kind]
+
+
+def _replacements(train: Train, stock: Stock) -> Iterable[tuple[SlipKind, tuple[int, ...], Train, float]]:
+    """Any one driver or driven wheel taken for another that is on the rack."""
+    for n, stage in enumerate(train.stages):
+        for other in stock:
+            for instead, planned in ((Stage(other, stage.driven, stage.idlers), stage.driver),
+                                     (Stage(stage.driver, other, stage.idlers), stage.driven)):  # fmt: skip
+                slipped = Train((*train.stages[:n], instead, *train.stages[n + 1 :]))
+                if other == planned or lacking(slipped.teeth, stock):
+                    continue
+                near = math.exp(-abs(other - planned) / _NEIGHBOURHOOD)
+                yield SlipKind.REPLACED, (planned, other), slipped, _LIKELIHOOD[SlipKind.REPLACED] * max(near, 1e-3)
+
+
+def _idled(train: Train) -> Iterable[tuple[SlipKind, tuple[int, ...], Train, float]]:
+    """The two wheels of a stud run as one idler: one of them meshes on both sides."""
+    for n, (before, after) in enumerate(zip(train.stages, train.stages[1:], strict=False)):
+        for idler in (before.driven, after.driver):
+            joined = Stage(before.driver, after.driven, (*before.idlers, idler, *after.idlers))
+            slipped = Train((*train.stages[:n], joined, *train.stages[n + 2 :]))
+            kind = SlipKind.RUN_AS_IDLER
+            yield kind, (before.driven, after.driver, idler), slipped, _LIKELIHOOD[kind]

@@ -1,0 +1,54 @@
+"""What went wrong, in words: a reading that agrees, or the slip that explains it."""
+
+from valleywind.core.lathe.machine import Lathe
+from valleywind.core.lathe.proof import Measured, ProofResult
+from valleywind.core.trains.slips import Slip, SlipKind
+from valleywind.wording.numbers import Units, count, length
+from valleywind.wording.trains import train_text
+
+
+def answer(result: ProofResult, measured: Measured, units: Units) -> str:
+    """`Yes: …`, or what the reading should have been and how many slips explain it."""
+    digits = 2 if units is Units.MM else 1
+    read, expected = length(measured.length, units, digits), length(result.expected, units, digits)
+    off = length(measured.uncertainty, units, digits)
+    if result.agrees:
+        return f"Yes: {read} agrees with {expected} within the {off} that the reading may be off."
+    if not result.slips:
+        return (
+            f"No: {read} is not {expected}, and no single slip explains it. Measure again, over more turns; "
+            "then look for two slips, or a wheel miscounted when it was entered."
+        )
+    many = count(len(result.slips), "single slip explains it", "single slips explain it, the likeliest first")
+    return f"No: {read} is not {expected}. {many}:"
+
+
+def slip(found: Slip, lathe: Lathe) -> str:
+    """`The 66 and the 32 of the stud are exchanged.`"""
+    wheels = found.wheels
+    match found.kind:
+        case SlipKind.STAGE_EXCHANGED:
+            return f"The {wheels[0]} and the {wheels[1]} are exchanged: the driver runs as the driven wheel."
+        case SlipKind.STUD_EXCHANGED:
+            return f"The {wheels[0]} and the {wheels[1]} are exchanged on their stud."
+        case SlipKind.WHEELS_EXCHANGED:
+            return f"The {wheels[0]} and the {wheels[1]} stand in each other’s place."
+        case SlipKind.REPLACED:
+            return f"A {wheels[1]} stands where the {wheels[0]} belongs."
+        case SlipKind.RUN_AS_IDLER:
+            return f"The stud’s {wheels[0]} and {wheels[1]} run as one: the {wheels[2]} meshes on both sides."
+        case SlipKind.FACTOR:
+            return _factor(found, lathe)
+
+
+def _factor(found: Slip, lathe: Lathe) -> str:
+    assert found.factor is not None
+    if found.factor.code == "miscounted":
+        return f"The turns were miscounted: these are {count(found.factor.number, 'turn')}."
+    ratio = "1" if found.factor.number == 1 else f"1/{found.factor.number}"
+    return f"The first shaft turns {ratio} to the spindle’s 1, not {lathe.first_ratio}."
+
+
+def as_it_may_stand(found: Slip) -> str:
+    """The train as it would be with the slip."""
+    return train_text(found.train)
