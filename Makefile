@@ -4,7 +4,7 @@ SHELL := /bin/bash
 BIN := .venv/bin
 SCREENS := src/valleywind/web/index.html
 API_SOURCES := $(shell find src/valleywind -name '*.py')
-FRONT_SOURCES := $(shell find frontend/src frontend/index.html frontend/vite.config.ts -type f -not -name schema.d.ts 2>/dev/null)
+FRONT_SOURCES := $(shell find frontend/src frontend/index.html frontend/vite.config.ts -type f -not -name schema.d.ts -not -name 'openapi.json*' 2>/dev/null)
 
 .PHONY: help setup demo run test bench screenshots lint
 

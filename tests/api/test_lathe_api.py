@@ -118,6 +118,7 @@ def test_reading_while_typing_never_fails(demo: TestClient) -> None:
     assert (whole["whole"], whole["canonical"], whole["description"]) == (True, "M14x2", "2 mm lead, right-hand, 60°")
     part = demo.get("/api/lathes/reading", params={"ask": "M14x"}).json()
     assert (part["whole"], part["left_over"]) == (False, ["M14x"])
+    assert part["completions"][0] == {"ask": "M14x1.5", "means": "1.5 mm pitch, 14 mm across, 60°"}
 
 
 def test_the_mounted_train_is_said_as_a_thread(demo: TestClient) -> None:

@@ -60,6 +60,11 @@ def own_shop(tmp_path: Path) -> Iterator[str]:
 
 
 @pytest.fixture(autouse=True)
+def impatient(page: Page) -> None:
+    page.set_default_timeout(8000)
+
+
+@pytest.fixture(autouse=True)
 def fresh_demo(address: str) -> None:
     body = b'{"confirm": "replace by the demo shop"}'
     request = urllib.request.Request(f"{address}/api/shop/demo", body, {"Content-Type": "application/json"})

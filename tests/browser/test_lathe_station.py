@@ -10,7 +10,7 @@ from pypdf import PdfReader
 
 
 def ask(page: Page, text: str) -> None:
-    page.get_by_role("textbox", name="What is wanted").fill(text)
+    page.get_by_role("combobox", name="What is wanted").fill(text)
 
 
 def trains(page: Page) -> Locator:
@@ -61,7 +61,7 @@ def test_mounting_and_undo(lathe: Page) -> None:
 
 def test_the_whole_way_by_keyboard(lathe: Page) -> None:
     press = lathe.keyboard.press
-    expect(lathe.get_by_role("textbox", name="What is wanted")).to_be_focused()
+    expect(lathe.get_by_role("combobox", name="What is wanted")).to_be_focused()
     lathe.keyboard.type("M14x2")
     press("Enter")
     expect(trains(lathe).first).to_be_visible()
@@ -87,7 +87,7 @@ def test_the_whole_way_by_keyboard(lathe: Page) -> None:
     press("Escape")
     expect(dialog).to_be_hidden()
     press("/")
-    expect(lathe.get_by_role("textbox", name="What is wanted")).to_be_focused()
+    expect(lathe.get_by_role("combobox", name="What is wanted")).to_be_focused()
     lathe.keyboard.type("26 tpi")
     press("Enter")
     expect(sheet(lathe)).to_contain_text("26 tpi")
@@ -113,12 +113,30 @@ def test_a_bad_ask_keeps_what_was_typed_and_offers_what_is_near(lathe: Page) -> 
     ask(lathe, "M13")
     expect(lathe.get_by_role("search")).to_contain_text("M13 is not a coarse size of the metric series.")
     lathe.get_by_role("search").get_by_role("button", name="M14", exact=True).click()
-    expect(lathe.get_by_role("textbox", name="What is wanted")).to_have_value("M14")
+    expect(lathe.get_by_role("combobox", name="What is wanted")).to_have_value("M14")
     expect(trains(lathe).first).to_be_visible()
     ask(lathe, "bananas")
     lathe.keyboard.press("Enter")
     expect(lathe.get_by_role("alert")).to_contain_text("“bananas” is not understood.")
-    expect(lathe.get_by_role("textbox", name="What is wanted")).to_have_value("bananas")
+    expect(lathe.get_by_role("combobox", name="What is wanted")).to_have_value("bananas")
+
+
+def test_the_line_completes_while_typing(lathe: Page) -> None:
+    ask(lathe, "1/2-2")
+    offered = lathe.get_by_role("listbox", name="How it could go on").get_by_role("option")
+    expect(offered).to_have_text(
+        [
+            re.compile("1/2-20 UNF.*20 tpi pitch, 12.7 mm across, 60°"),
+            re.compile("1/2-28 UNEF"),
+            re.compile("1/2-26 ME.*55°"),
+        ]
+    )
+    lathe.keyboard.press("ArrowDown")
+    lathe.keyboard.press("ArrowDown")
+    lathe.keyboard.press("Enter")
+    expect(lathe.get_by_role("combobox", name="What is wanted")).to_have_value("1/2-28 UNEF")
+    expect(trains(lathe).first).to_contain_text("28 tpi")
+    expect(offered).to_have_count(0)
 
 
 def test_a_wish_that_nothing_meets(lathe: Page) -> None:
@@ -223,4 +241,4 @@ def test_a_server_that_does_not_answer(lathe: Page) -> None:
     lathe.unroute("**/api/**")
     lathe.get_by_role("button", name="Try again").click()
     expect(trains(lathe).first).to_be_visible()
-    expect(lathe.get_by_role("textbox", name="What is wanted")).to_have_value("19 tpi")
+    expect(lathe.get_by_role("combobox", name="What is wanted")).to_have_value("19 tpi")

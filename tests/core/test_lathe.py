@@ -6,11 +6,11 @@ from hypothesis import strategies as st
 
 from tests.lathes import curlew, plover
 from tests.reference import cases
-from valleywind.core.lathe.ask import Reading, Stated, ThreadAsk, read, say
+from valleywind.core.lathe.ask import Reading, Stated, ThreadAsk, complete, read, say
 from valleywind.core.lathe.machine import Lathe
 from valleywind.core.lathe.plan import Order, Plan, ShortfallCause, plan, plan_of
 from valleywind.core.lathe.proof import proof
-from valleywind.core.lathe.series import ISO_COARSE
+from valleywind.core.lathe.series import INCLUDED_ANGLE, Series, every_size, find, sizes
 from valleywind.core.lathe.verdict import Goes, fit_6g, judge
 from valleywind.core.refusal import Refused
 from valleywind.core.trains.arrange import Fixed, arrangements
@@ -72,6 +72,20 @@ def test_other_grades_scale_the_screw_tolerance_only() -> None:
         ("11 1/2 threads per inch", Fraction(254, 115), None, Hand.RIGHT),
         ("1,75 mm LH", Fraction(7, 4), None, Hand.LEFT),
         ("½-13", Fraction(254, 130), Fraction(127, 10), Hand.RIGHT),
+        ("6-32 UNC", Fraction(254, 320), Fraction("3.5052"), Hand.RIGHT),
+        ("#10-32", Fraction(254, 320), Fraction("4.826"), Hand.RIGHT),
+        ("no. 8 unf", Fraction(254, 360), Fraction("4.1656"), Hand.RIGHT),
+        ("3/8 whitworth", Fraction(254, 160), Fraction("9.525"), Hand.RIGHT),
+        ("1/4 BSF left", Fraction(254, 260), Fraction("6.35"), Hand.LEFT),
+        ("G 1/4", Fraction(254, 190), Fraction("13.157"), Hand.RIGHT),
+        ("4 BA", Fraction("0.66"), Fraction("3.6"), Hand.RIGHT),
+        ("BA 0", Fraction(1), Fraction(6), Hand.RIGHT),
+        ("1/4x40 ME", Fraction(254, 400), Fraction("6.35"), Hand.RIGHT),
+        ("3/8-26 ME", Fraction(254, 260), Fraction("9.525"), Hand.RIGHT),
+        ("Tr20", Fraction(4), Fraction(20), Hand.RIGHT),
+        ("Tr 20x2", Fraction(2), Fraction(20), Hand.RIGHT),
+        ("1 1/4 Acme 2 starts", Fraction(254, 25), Fraction("31.75"), Hand.RIGHT),
+        ("M6 fine", Fraction(3, 4), Fraction(6), Hand.RIGHT),
         ('1 1/2" x 6 tpi', Fraction(254, 60), Fraction(381, 10), Hand.RIGHT),
         ("lead 12 mm 3 starts", Fraction(12), None, Hand.RIGHT),
         ("pitch 26 tpi 2 starts", Fraction(254, 130), None, Hand.RIGHT),
@@ -89,6 +103,10 @@ def test_asks_are_read_as_people_write_them(typed: str, lead: Fraction, diameter
     [
         ("M13", "no_coarse_size", "M12"),
         ("14x2", "not_understood", "M14x2"),
+        ("1/2-20 UNC", "not_in_series", "1/2-20 UNF"),
+        ("17 BA", "not_in_series", "16 BA"),
+        ("M10 fine", "several_fine", "M10x1.25"),
+        ("Tr13", "not_in_series", "Tr14x3"),
         ("2", "not_understood", "2 tpi"),
         ("26 tip", "not_understood", "26 tpi"),
         ("M14x2 pleese", "words_left", "M14x2"),
@@ -115,18 +133,14 @@ def test_any_line_gets_an_answer_whose_suggestions_are_understood(typed: str) ->
     assert all(read(near).ask is not None for near in reading.nearest)
 
 
-sizes = st.fractions(min_value=Fraction(1, 10), max_value=40, max_denominator=64)
+lengths = st.fractions(min_value=Fraction(1, 10), max_value=40, max_denominator=64)
 threads = st.one_of(
-    st.builds(ThreadAsk, sizes, st.sampled_from([Stated.MM, Stated.INCH])),
+    st.builds(ThreadAsk, lengths, st.sampled_from([Stated.MM, Stated.INCH])),
     st.integers(1, 200).map(lambda n: ThreadAsk(Fraction(254, 10 * n), Stated.TPI)),
-    st.sampled_from(sorted(ISO_COARSE)).map(
-        lambda d: ThreadAsk(ISO_COARSE[d], diameter=d, metric_series=True, coarse=True)
-    ),
-    st.builds(lambda p, k: ThreadAsk(p, diameter=p * k, metric_series=True), sizes, st.integers(2, 9)),
+    st.sampled_from([s.said for s in every_size()]).map(asked),
+    st.builds(lambda p, k: ThreadAsk(p, diameter=p * k, series=Series.METRIC), lengths, st.integers(2, 9)),
     st.builds(
-        lambda n, d: ThreadAsk(
-            Fraction(254, 10 * n), Stated.TPI, diameter=d * Fraction(254, 10), diameter_in_inches=True
-        ),
+        lambda n, d: ThreadAsk(Fraction(254, 10 * n), Stated.TPI, diameter=d * Fraction(254, 10)),
         st.integers(8, 80),
         st.fractions(min_value=Fraction(1, 4), max_value=6, max_denominator=64),
     ),
@@ -134,10 +148,77 @@ threads = st.one_of(
 
 
 @settings(max_examples=300)
-@given(threads, st.integers(1, 6), st.sampled_from(Hand), st.one_of(st.none(), sizes))
+@given(threads, st.integers(1, 6), st.sampled_from(Hand), st.one_of(st.none(), lengths))
 def test_what_is_said_is_read_back(ask: ThreadAsk, starts: int, hand: Hand, engagement: Fraction | None) -> None:
     whole = ThreadAsk(**(vars(ask) | {"starts": starts, "hand": hand, "engagement": engagement}))
     assert read(say(whole)).ask == whole
+
+
+@pytest.mark.parametrize("series", Series)
+def test_series_grow_steadily_and_are_read_as_they_are_said(series: Series) -> None:
+    """A figure mistyped in a table breaks its steady growth, or makes a thread that its own letters do not find."""
+    assert len({(s.diameter, s.pitch) for s in sizes(series)}) == len(sizes(series))
+    usual = [s for s in sizes(series) if s.usual]
+    assert len({s.diameter for s in usual}) == len(usual)
+    if series is not Series.ME:
+        assert [s.pitch for s in usual] == sorted(s.pitch for s in usual)
+    for size in sizes(series):
+        assert 3 < size.diameter / size.pitch < 65
+        found = asked(size.said)
+        assert (found.pitch, found.diameter, found.included_angle) == (
+            size.pitch,
+            size.diameter,
+            INCLUDED_ANGLE[series],
+        )
+
+
+@pytest.mark.parametrize(
+    ("said", "diameter", "pitch"),
+    [
+        ("M68x1.5", 68, 1.5), ("#1-64 UNC", 1.8542, 0.396875), ("4-4 UNC", 101.6, 6.35), ("#0-80 UNF", 1.524, 0.3175),
+        ("1 11/16-18 UNEF", 42.8625, 1.411111), ("3 BSW", 76.2, 7.257143), ("3/16 BSF", 4.7625, 0.79375),
+        ("2 BSP", 59.614, 2.309091), ("5-2 Acme", 127, 12.7), ("Tr100x12", 100, 12), ("1/2-26 ME", 12.7, 0.976923),
+    ],
+)  # fmt: skip
+def test_published_sizes(said: str, diameter: float, pitch: float) -> None:
+    found = asked(said)
+    assert found.diameter is not None
+    assert (float(found.diameter), float(found.pitch)) == pytest.approx((diameter, pitch), abs=1e-6)
+
+
+@pytest.mark.parametrize(
+    ("number", "pitch", "diameter"),
+    [
+        (0, "1", "6"),
+        (2, "0.81", "4.7"),
+        (4, "0.66", "3.6"),
+        (6, "0.53", "2.8"),
+        (10, "0.35", "1.7"),
+        (16, "0.19", "0.79"),
+    ],
+)
+def test_ba_sizes_come_from_their_formula(number: int, pitch: str, diameter: str) -> None:
+    size = find(Series.BA, str(number))
+    assert size is not None
+    assert (size.pitch, size.diameter) == (Fraction(pitch), Fraction(diameter))
+
+
+def test_flanks_change_how_much_clearance_an_error_takes_up() -> None:
+    for ask, factor in (("M14", 1.732), ("1/4 BSP", 1.921), ("5 BA", 2.273), ("Tr20", 3.732)):
+        inexact = next(c for c in planned(ask, plover()).candidates if c.error)
+        assert inexact.verdict.taken_up / inexact.verdict.gathered == pytest.approx(factor, abs=5e-4)
+
+
+def test_completions_begin_with_what_is_typed_and_can_be_asked() -> None:
+    assert [say(a) for a in complete("1/2-2")] == ["1/2-20 UNF", "1/2-28 UNEF", "1/2-26 ME"]
+    assert [say(a) for a in complete("m14")][:2] == ["M14", "M14x1.5"]
+    assert {"26 mm", "26 tpi"} <= {say(a) for a in complete("26")}
+    assert complete("") == []
+
+
+@given(st.text(max_size=12))
+def test_completing_never_fails(typed: str) -> None:
+    assert all(read(say(ask)).ask == ask for ask in complete(typed))
 
 
 def test_the_sluice_pin_thread() -> None:

@@ -1,4 +1,4 @@
-import { useEffect, useRef, useState } from "react";
+import { type KeyboardEvent, useEffect, useRef, useState } from "react";
 import { useNavigate, useSearchParams } from "react-router";
 
 import { useReading } from "../api/questions";
@@ -7,6 +7,7 @@ import { usePreferences } from "./preferences";
 import { useSettled } from "./useSettled";
 
 const PAUSE = 350;
+const PANEL = "absolute inset-x-0 top-full z-40 border-2 border-t-0 border-enamel bg-paper text-ink shadow-lg";
 
 /** One box that takes what people say. A whole ask is planned after a short pause; Enter asks at once. */
 export function AskLine({ machine }: { machine: string }) {
@@ -47,15 +48,32 @@ export function AskLine({ machine }: { machine: string }) {
     commit(ask, false);
     field.current?.focus();
   };
+  const fresh = open && known !== undefined && text.trim() !== asked.trim();
+  const completions = fresh ? known.completions.filter((c) => c.ask !== text.trim()) : [];
   // An ask that was put and failed is spoken of in the station itself.
-  const puzzled = open && known !== undefined && !known.whole && text.trim() !== asked.trim();
+  const puzzled = fresh && !known.whole && completions.length === 0;
+  // 0 is the line itself, then the completions.
+  const [at, setAt] = useState(0);
+  useEffect(() => setAt(0), [text]);
+  const pressed = (event: KeyboardEvent) => {
+    if (event.key === "Escape") {
+      if (open) setOpen(false);
+      else field.current?.blur();
+    } else if (completions.length && (event.key === "ArrowDown" || event.key === "ArrowUp")) {
+      event.preventDefault();
+      setAt((at + (event.key === "ArrowDown" ? 1 : completions.length)) % (completions.length + 1));
+    }
+  };
+  const picked = completions[at - 1];
   return (
     <form
       role="search"
       className="relative min-w-72 flex-1"
       onSubmit={(event) => {
         event.preventDefault();
-        if (text.trim()) commit(text.trim(), false);
+        if (picked) take(picked.ask);
+        else if (text.trim()) commit(text.trim(), false);
+        setOpen(false);
       }}
       onBlur={(event) => !event.currentTarget.contains(event.relatedTarget) && setOpen(false)}
     >
@@ -67,9 +85,13 @@ export function AskLine({ machine }: { machine: string }) {
             setText(event.target.value);
             setOpen(true);
           }}
-          onKeyDown={(event) => event.key === "Escape" && (open ? setOpen(false) : field.current?.blur())}
+          onKeyDown={pressed}
+          role="combobox"
           aria-label="What is wanted"
           aria-describedby="ask-reading"
+          aria-expanded={completions.length > 0}
+          aria-controls="ask-completions"
+          aria-activedescendant={picked ? `completion-${at}` : undefined}
           placeholder="M14x2, 26 tpi, 1.75 mm …"
           autoComplete="off"
           autoCapitalize="off"
@@ -83,8 +105,28 @@ export function AskLine({ machine }: { machine: string }) {
         </span>
         <kbd className="rounded-sm border border-line px-2 font-mono text-[14px] text-soft">/</kbd>
       </div>
+      {completions.length > 0 && (
+        <ul id="ask-completions" role="listbox" aria-label="How it could go on" className={PANEL}>
+          {completions.map(({ ask, means }, n) => (
+            <li
+              key={ask}
+              id={`completion-${n + 1}`}
+              role="option"
+              aria-selected={n + 1 === at}
+              className="flex min-h-11 cursor-pointer items-center gap-4 px-3 hover:bg-blue-bg aria-selected:bg-blue-bg"
+              onMouseDown={(event) => {
+                event.preventDefault();
+                take(ask);
+              }}
+            >
+              <b className="min-w-40 font-mono">{ask}</b>
+              <span className="text-[15px] text-soft">{means}</span>
+            </li>
+          ))}
+        </ul>
+      )}
       {puzzled && (
-        <div className="absolute inset-x-0 top-full z-40 border-2 border-t-0 border-enamel bg-paper p-4 text-ink shadow-lg">
+        <div className={`${PANEL} p-4`}>
           <Reading reading={known} take={take} />
         </div>
       )}

@@ -163,6 +163,11 @@ class PlanOut(BaseModel):
     outlines: list[ToothOutline]
 
 
+class CompletionOut(BaseModel):
+    ask: str = Field(examples=["M14x1.5"])
+    means: str = Field(examples=["1.5 mm lead, right-hand, 60°"])
+
+
 class ReadingOut(BaseModel):
     whole: bool = Field(description="Whether this can be planned")
     canonical: str | None
@@ -170,6 +175,7 @@ class ReadingOut(BaseModel):
     understood: list[str]
     left_over: list[str]
     nearest: list[str] = Field(description="Asks near to it that would be understood")
+    completions: list[CompletionOut] = Field(description="How the line could go on, and what that would mean")
     says: str | None
     would_do: str | None
 
@@ -202,6 +208,7 @@ def read_ask(ask: Ask, units: InUnits = Units.MM) -> ReadingOut:
         understood=_understood(reading),
         left_over=list(reading.left_over),
         nearest=list(reading.nearest),
+        completions=[CompletionOut(ask=asks.say(a), means=words.completion(a, units)) for a in asks.complete(ask)],
         says=said.says if said else None,
         would_do=said.would_do if said else None,
     )

@@ -6,6 +6,7 @@ from fractions import Fraction
 from valleywind.core.lathe.ask import Meaning, Stated, ThreadAsk, say
 from valleywind.core.lathe.machine import Lathe
 from valleywind.core.lathe.plan import Candidate, Plan, Shortfall, ShortfallCause
+from valleywind.core.lathe.series import Series
 from valleywind.core.lathe.verdict import USUAL_DIAMETER, Goes, Verdict
 from valleywind.core.trains.direction import Hand, HandAdvice
 from valleywind.core.units import MM_PER_INCH, spell, spell_inch
@@ -33,6 +34,7 @@ GOES: dict[Goes, str] = {
 MEANINGS: dict[Meaning, str] = {
     Meaning.METRIC_SIZE: "metric size and pitch",
     Meaning.COARSE_SIZE: "metric coarse size",
+    Meaning.SERIES_SIZE: "size of a series",
     Meaning.PITCH: "pitch",
     Meaning.LEAD: "lead",
     Meaning.TPI: "threads per inch",
@@ -72,6 +74,13 @@ def description(ask: ThreadAsk, units: Units) -> str:
     return ", ".join(words)
 
 
+def completion(ask: ThreadAsk, units: Units) -> str:
+    """What a completion of the line means, shortly: `1.5 mm pitch, metric`."""
+    pitch = f"{pitch_as_asked(ask, units)} pitch" if ask.series else f"{pitch_as_asked(ask, units)} lead"
+    across = f", {short_length(ask.diameter, units)} across" if ask.diameter is not None else ""
+    return f"{pitch}{across}, {spell(ask.included_angle)}°"
+
+
 def assumptions(ask: ThreadAsk, units: Units) -> list[str]:
     """What was taken for granted because nobody said, and can be said."""
     found = []
@@ -79,8 +88,9 @@ def assumptions(ask: ThreadAsk, units: Units) -> list[str]:
         found.append(f"No diameter given: taken as {USUAL_DIAMETER} pitches, {short_length(ask.nominal, units)}.")
     if ask.engagement is None:
         found.append(f"Nut taken as 0.8 diameters long: {short_length(ask.length, units)}.")
-    if not ask.metric_series:
-        found.append("Judged as a metric 6g thread of the same pitch and diameter.")
+    if ask.series is not Series.METRIC:
+        flanks = "" if ask.included_angle == 60 else f", with its own {spell(ask.included_angle)}° flanks"
+        found.append(f"No class of fit is known for this thread: judged like a metric 6g of its size{flanks}.")
     return found
 
 

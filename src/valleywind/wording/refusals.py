@@ -75,6 +75,10 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
         "M{diameter} is not a coarse size of the metric series.",
         "Add the pitch, like M{diameter}x1.5, or take a size nearby.",
     ),
+    "not_in_series": _plain(
+        "“{value}” is not in the table of {series}.", "Take a size that is, or say diameter and pitch."
+    ),
+    "several_fine": _plain("M{diameter} has several fine pitches.", "Say which, like M{diameter}x1."),
     "pitch_against_diameter": _plain(
         "In “{value}” the pitch does not go with the diameter.",
         "The pitch must be smaller than the diameter.",

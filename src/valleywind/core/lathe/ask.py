@@ -1,7 +1,8 @@
 """What thread is wanted, read from what people type.
 
-`M14x2`, `M12`, `1.75 mm`, `26 tpi`, `1/2-13`, `lead 12 mm 3 starts`, `M8 left hand`. The reader says which words it
-understood, which not, and the nearest asks it would understand; `say` prints what `read` reads back.
+`M14x2`, `M12`, `1.75 mm`, `26 tpi`, `1/2-13 UNC`, `3/8 BSW`, `4 BA`, `Tr20x4`, `lead 12 mm 3 starts`. The reader
+says which words it understood, which not, and the nearest asks it would understand; `say` prints what `read` reads
+back, and `complete` offers how a line could go on.
 """
 
 import re
@@ -11,7 +12,7 @@ from difflib import get_close_matches
 from enum import StrEnum
 from fractions import Fraction
 
-from valleywind.core.lathe.series import ISO_COARSE, nearest_coarse
+from valleywind.core.lathe.series import INCLUDED_ANGLE, Series, Size, every_size, find, inch_name, nearest, sizes
 from valleywind.core.lathe.verdict import ENGAGEMENT, USUAL_DIAMETER
 from valleywind.core.refusal import Refused
 from valleywind.core.trains.direction import Hand
@@ -31,7 +32,7 @@ from valleywind.core.units import (
 FINEST_PITCH, COARSEST_LEAD = Fraction(1, 100), Fraction(500)
 MOST_STARTS = 24
 _LARGEST_INCH_SIZE = 6
-EXAMPLES = ("M14x2", "M12", "1.75 mm", "26 tpi", "1/2-13", "lead 12 mm 3 starts", "M8 left hand")
+EXAMPLES = ("M14x2", "M12", "1.75 mm", "26 tpi", "1/2-13 UNC", "3/8 BSW", "4 BA", "lead 12 mm 3 starts")
 MOST_TYPED = 120
 
 
@@ -45,15 +46,17 @@ class Stated(StrEnum):
 
 @dataclass(frozen=True)
 class ThreadAsk:
-    """A wanted thread; lengths in mm, exact. `diameter` and `engagement` are None where nobody said."""
+    """A wanted thread; lengths in mm, exact. `diameter` and `engagement` are None where nobody said.
+
+    `series` where it belongs to one; `size` where it was named by its size in the series' table.
+    """
 
     pitch: Fraction
     stated: Stated = Stated.MM
     starts: int = 1
     diameter: Fraction | None = None
-    diameter_in_inches: bool = False
-    metric_series: bool = False
-    coarse: bool = False
+    series: Series | None = None
+    size: Size | None = None
     hand: Hand = Hand.RIGHT
     engagement: Fraction | None = None
     included_angle: Fraction = Fraction(60)
@@ -77,6 +80,7 @@ class ThreadAsk:
 class Meaning(StrEnum):
     METRIC_SIZE = "metric_size"
     COARSE_SIZE = "coarse_size"
+    SERIES_SIZE = "series_size"
     PITCH = "pitch"
     LEAD = "lead"
     TPI = "tpi"
@@ -172,7 +176,9 @@ def _engagement(line: _Line) -> Fraction | None:
 
 
 def _thread(line: _Line, starts: int) -> ThreadAsk | None:
-    readers: tuple[Callable[[_Line, int], ThreadAsk | None], ...] = (_metric, _inch_size, _tpi, _plain_length)
+    readers: tuple[Callable[[_Line, int], ThreadAsk | None], ...] = (
+        _named, _numbered, _trapezoidal, _metric, _inch_size, _tpi, _plain_length,
+    )  # fmt: skip
     for reader in readers:
         ask = reader(line, starts)
         if ask is not None:
@@ -180,18 +186,115 @@ def _thread(line: _Line, starts: int) -> ThreadAsk | None:
     return None
 
 
+def _of(size: Size) -> ThreadAsk:
+    """The ask for a thread out of a table."""
+    metric = size.series in (Series.METRIC, Series.TRAPEZOIDAL, Series.BA)
+    return ThreadAsk(
+        size.pitch,
+        Stated.MM if metric else Stated.TPI,
+        diameter=size.diameter,
+        series=size.series,
+        size=size,
+        included_angle=INCLUDED_ANGLE[size.series],
+    )
+
+
+_SERIES_WORDS = {
+    "unc": Series.UNC,
+    "unf": Series.UNF,
+    "unef": Series.UNEF,
+    "bsw": Series.BSW,
+    "whit": Series.BSW,
+    "whitworth": Series.BSW,
+    "bsf": Series.BSF,
+    "bsp": Series.BSP,
+    "ba": Series.BA,
+    "me": Series.ME,
+    "acme": Series.ACME,
+}
+_SIZE = r"(?:\d+[ -]\d+/\d+|\d+/\d+|\d+(?:\.\d+)?|\.\d+)"
+
+
+def _named(line: _Line, _starts: int) -> ThreadAsk | None:
+    """A size with the letters of its series: `1/2-13 UNC`, `6-32 UNC`, `3/8 BSW`, `4 BA`, `G1/4`, `1/4x40 ME`."""
+    words = "|".join(sorted(_SERIES_WORDS, key=len, reverse=True))
+    after = rf'(?:#|no\.?\s*)?({_SIZE})\s*(?:"|in\.?|inch)?\s*(?:[-x]\s*({NUMBER})\s*(?:tpi)?)?\s*({words})'
+    if match := line.take(after, Meaning.SERIES_SIZE):
+        return _of(_look_up(_SERIES_WORDS[match[3].lower()], match[1], match[2], match[0]))
+    if match := line.take(rf"(BA|G)\s*({_SIZE})", Meaning.SERIES_SIZE):
+        series = Series.BA if match[1].upper() == "BA" else Series.BSP
+        return _of(_look_up(series, match[2], None, match[0]))
+    return None
+
+
+def _numbered(line: _Line, _starts: int) -> ThreadAsk | None:
+    """A numbered unified size without letters: `#6-32`."""
+    if match := line.take(rf"#\s*(\d+)\s*[-x]\s*({NUMBER})", Meaning.SERIES_SIZE):
+        pitch = _pitch_of(match[2])
+        for series in (Series.UNC, Series.UNF, Series.UNEF):
+            if size := find(series, f"#{match[1]}", pitch):
+                return _of(size)
+        raise Refused("not_in_series", "ask", match[0], series="the unified series")
+    return None
+
+
+def _look_up(series: Series, typed: str, per_inch: str | None, said: str) -> Size:
+    number = parse_number(typed, "ask")
+    pitch = _pitch_of(per_inch) if per_inch else None
+    names = [spell(number)] if series is Series.BA else [inch_name(number), f"#{spell(number)}"]
+    for name in names:
+        if size := find(series, name, pitch):
+            return size
+    raise Refused("not_in_series", "ask", said, series=series.value)
+
+
+def _pitch_of(per_inch: str) -> Fraction:
+    number = parse_number(per_inch, "ask")
+    if not number:
+        raise Refused("not_positive", "ask", per_inch)
+    return MM_PER_INCH / number
+
+
+def _trapezoidal(line: _Line, _starts: int) -> ThreadAsk | None:
+    """`Tr20x4`, with any pitch, or `Tr20` with the preferred one."""
+    match = line.take(rf"Tr\s*({NUMBER})(?:\s*x\s*({NUMBER}))?", Meaning.SERIES_SIZE)
+    if not match:
+        return None
+    diameter, series = parse_number(match[1], "ask"), Series.TRAPEZOIDAL
+    pitch = parse_number(match[2], "ask") if match[2] else None
+    if size := find(series, spell(diameter), pitch):
+        return _of(size)
+    if pitch is None:
+        raise Refused("not_in_series", "ask", match[0], series="the trapezoidal series")
+    return _sized(series, diameter, pitch, match[0])
+
+
 def _metric(line: _Line, _starts: int) -> ThreadAsk | None:
     if match := line.take(rf"M\s*({NUMBER})\s*(?:x|-)\s*({NUMBER})(?:\s*mm)?", Meaning.METRIC_SIZE):
-        diameter, pitch = parse_number(match[1], "ask"), parse_number(match[2], "ask")
-        if not 0 < pitch < diameter:
-            raise Refused("pitch_against_diameter", "ask", match[0])
-        return ThreadAsk(pitch, diameter=diameter, metric_series=True)
-    if match := line.take(rf"M\s*({NUMBER})(?!\s*(?:x|-))", Meaning.COARSE_SIZE):
+        return _sized(Series.METRIC, parse_number(match[1], "ask"), parse_number(match[2], "ask"), match[0])
+    if match := line.take(rf"M\s*({NUMBER})(\s+fine|\s+coarse)?(?!\s*(?:x|-))", Meaning.COARSE_SIZE):
         diameter = parse_number(match[1], "ask")
-        if diameter not in ISO_COARSE:
+        if match[2] and "fine" in match[2].lower():
+            return _fine(diameter, match[0])
+        size = find(Series.METRIC, spell(diameter))
+        if size is None:
             raise Refused("no_coarse_size", "ask", match[0], diameter=diameter)
-        return ThreadAsk(ISO_COARSE[diameter], diameter=diameter, metric_series=True, coarse=True)
+        return _of(size)
     return None
+
+
+def _fine(diameter: Fraction, said: str) -> ThreadAsk:
+    """The fine thread of a diameter, where there is one alone."""
+    fine = [s for s in sizes(Series.METRIC) if s.diameter == diameter and not s.usual]
+    if len(fine) != 1:
+        raise Refused("several_fine" if fine else "no_coarse_size", "ask", said, diameter=diameter)
+    return _sized(Series.METRIC, diameter, fine[0].pitch, said)
+
+
+def _sized(series: Series, diameter: Fraction, pitch: Fraction, said: str) -> ThreadAsk:
+    if not 0 < pitch < diameter:
+        raise Refused("pitch_against_diameter", "ask", said)
+    return ThreadAsk(pitch, diameter=diameter, series=series, included_angle=INCLUDED_ANGLE[series])
 
 
 def _inch_size(line: _Line, _starts: int) -> ThreadAsk | None:
@@ -202,7 +305,7 @@ def _inch_size(line: _Line, _starts: int) -> ThreadAsk | None:
         diameter, per_inch = parse_number(match[1], "ask"), parse_number(match[2], "ask")
         if not per_inch or not 0 < diameter <= _LARGEST_INCH_SIZE or 1 / per_inch >= diameter:
             raise Refused("pitch_against_diameter", "ask", match[0])
-        return ThreadAsk(MM_PER_INCH / per_inch, Stated.TPI, diameter=diameter * MM_PER_INCH, diameter_in_inches=True)
+        return ThreadAsk(MM_PER_INCH / per_inch, Stated.TPI, diameter=diameter * MM_PER_INCH)
     return None
 
 
@@ -231,6 +334,25 @@ def _words(rest: str) -> tuple[str, ...]:
     return tuple(rest.split())
 
 
+def _near_in_series(typed: str) -> list[str]:
+    """Sizes near a size that its series does not have, in that series first, then of the same size in others."""
+    words = "|".join(_SERIES_WORDS)
+    after = re.search(rf"({_SIZE})[^A-Za-z]*({words})\b", typed, re.IGNORECASE | re.ASCII)
+    before = re.search(rf"\b(Tr)\s*({_SIZE})", typed, re.IGNORECASE | re.ASCII)
+    if not after and not before:
+        return []
+    series = _SERIES_WORDS[after[2].lower()] if after else Series.TRAPEZOIDAL
+    try:
+        number = parse_number(after[1] if after else before[2] if before else "")
+    except Refused:
+        return []
+    if series is Series.BA:
+        return [s.said for s in sorted(sizes(series), key=lambda s: abs(int(s.name) - number))[:2]]
+    diameter = number if series is Series.TRAPEZOIDAL else number * MM_PER_INCH
+    same = [s.said for s in every_size() if s.diameter == diameter and s.series is not series]
+    return [s.said for s in nearest(series, diameter)] + same
+
+
 _KNOWN_WORDS = ("tpi", "mm", "inch", "thou", "left", "right", "hand", "starts", "lead", "pitch", "over")
 
 
@@ -243,11 +365,13 @@ def _nearest(text: str, base: ThreadAsk | None = None) -> tuple[str, ...]:
     if match := re.search(rf"\bM\s*({NUMBER})(.*)", typed, re.IGNORECASE | re.ASCII):
         try:
             diameter = parse_number(match[1])
-            guesses += [f"M{spell(d)}" for d in nearest_coarse(diameter)]
-            inside = min(ISO_COARSE, key=lambda d: abs(d - diameter))
-            guesses.append(f"M{spell(diameter)}x{spell(ISO_COARSE[inside])}")
+            if "fine" in match[2].lower():
+                guesses += [s.said for s in sizes(Series.METRIC) if s.diameter == diameter and not s.usual]
+            guesses += [s.said for s in nearest(Series.METRIC, diameter)]
+            guesses.append(f"M{spell(diameter)}x{spell(nearest(Series.METRIC, diameter, 1)[0].pitch)}")
         except Refused:
             pass
+    guesses += _near_in_series(typed)
     if match := re.fullmatch(rf"({NUMBER})\s*[x-]\s*({NUMBER}).*", typed, re.ASCII):
         guesses.append(f"M{match[1]}x{match[2]}")
     mended = " ".join(_mend(word) for word in re.findall(rf"{NUMBER}|[^\s\d]+", typed))
@@ -282,12 +406,7 @@ def with_lengths(ask: ThreadAsk, diameter: Length | None, engagement: Length | N
     if diameter is not None:
         if ask.pitch >= diameter.mm:
             raise Refused("pitch_against_diameter", "diameter", spell(diameter.mm))
-        ask = replace(
-            ask,
-            diameter=diameter.mm,
-            diameter_in_inches=diameter.unit is Unit.INCH,
-            metric_series=ask.metric_series,
-        )
+        ask = replace(ask, diameter=diameter.mm, size=None)
     return ask if engagement is None else replace(ask, engagement=engagement.mm)
 
 
@@ -295,8 +414,10 @@ def say(ask: ThreadAsk) -> str:
     """The ask in one line that `read` reads back to the same."""
     per_inch = MM_PER_INCH / ask.pitch
     words: list[str] = []
-    if ask.metric_series and ask.diameter is not None:
-        words.append(f"M{spell(ask.diameter)}" + ("" if ask.coarse else f"x{spell(ask.pitch)}"))
+    if ask.size is not None:
+        words.append(ask.size.said)
+    elif ask.series in (Series.METRIC, Series.TRAPEZOIDAL) and ask.diameter is not None:
+        words.append(f"{ask.series}{spell(ask.diameter)}x{spell(ask.pitch)}")
     elif ask.diameter is not None:
         words.append(f"{spell_inch(ask.diameter / MM_PER_INCH)}-{spell(per_inch)}")
     elif ask.stated is Stated.TPI:
@@ -314,3 +435,19 @@ def say(ask: ThreadAsk) -> str:
     if ask.engagement is not None:
         words.append(f"over {spell(ask.engagement)} mm")
     return " ".join(words)
+
+
+def complete(text: str, most: int = 8) -> list[ThreadAsk]:
+    """Asks that begin with what is typed so far: sizes of every series, and a bare number with its units."""
+    start = _close(text)
+    if not start:
+        return []
+    found = [_of(size) for size in every_size() if _close(size.said).startswith(start)]
+    if re.fullmatch(NUMBER, plain(text), re.ASCII):
+        plainly = [read(f"{plain(text)} {unit}").ask for unit in ("mm", "tpi")]
+        found = [ask for ask in plainly if ask is not None] + found
+    return found[:most]
+
+
+def _close(text: str) -> str:
+    return re.sub(r"[\s-]", "", plain(text)).lower()
