@@ -27,6 +27,19 @@ def _choose(page: Page, group: str) -> None:
     page.get_by_role("group", name=group).get_by_role("radio").click()
 
 
+def _type(page: Page) -> None:
+    page.get_by_role("combobox", name="What is wanted").fill("3/8")
+    page.get_by_role("listbox", name="How it could go on").wait_for()
+    page.keyboard.press("ArrowDown")
+
+
+def _measure(page: Page) -> None:
+    sheet = page.get_by_role("region", name="Set-up sheet")
+    sheet.get_by_label("Length").fill("20.6")
+    sheet.get_by_role("button", name="Is it right?").click()
+    sheet.get_by_role("button", name="A 64 stands where the 66 belongs.").click()
+
+
 VIEWS = [
     View("lathe", f"/lathe/plover?ask={quote('M14x2')}"),
     View("lathe-night", f"/lathe/plover?ask={quote('M14x2')}", night=True),
@@ -34,6 +47,8 @@ VIEWS = [
     View("lathe-does-not-go-on", f"/lathe/curlew?ask={quote('26 tpi')}",
          do=lambda page: _choose(page, "Most exact, but does not go on")),
     View("lathe-nothing-meets", f"/lathe/curlew?ask={quote('0.04 mm')}"),
+    View("ask", f"/lathe/plover?ask={quote('M14x2')}", do=_type),
+    View("lathe-slip", f"/lathe/plover?ask={quote('M14x2')}", do=_measure),
     View("lathe-start", "/lathe/plover"),
     View("machines", "/machines"),
 ]  # fmt: skip

@@ -122,15 +122,19 @@ def test_a_bad_ask_keeps_what_was_typed_and_offers_what_is_near(lathe: Page) -> 
 
 
 def test_the_line_completes_while_typing(lathe: Page) -> None:
+    ask(lathe, "M14x2")
+    expect(trains(lathe).first).to_be_visible()
     ask(lathe, "1/2-2")
     offered = lathe.get_by_role("listbox", name="How it could go on").get_by_role("option")
     expect(offered).to_have_text(
         [
-            re.compile("1/2-20 UNF.*20 tpi pitch, 12.7 mm across, 60°"),
+            re.compile("1/2-20 UNF.*20 tpi, 12.7 mm across, 60°"),
             re.compile("1/2-28 UNEF"),
             re.compile("1/2-26 ME.*55°"),
         ]
     )
+    # What is not yet whole is left to be typed on: the plan before it stays.
+    expect(drawing(lathe)).to_have_accessible_name(re.compile("76 driver"))
     lathe.keyboard.press("ArrowDown")
     lathe.keyboard.press("ArrowDown")
     lathe.keyboard.press("Enter")

@@ -20,7 +20,7 @@ export function AskLine({ machine }: { machine: string }) {
   const field = useRef<HTMLInputElement>(null);
   const settled = useSettled(text, PAUSE);
   const reading = useReading(settled, units);
-  const known = text.trim() !== "" && settled === text ? reading.data : undefined;
+  const known = text.trim() !== "" && settled === text && !reading.isPlaceholderData ? reading.data : undefined;
 
   useEffect(() => setText(asked), [asked]);
   useKey("/", () => {

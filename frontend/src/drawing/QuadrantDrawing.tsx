@@ -116,16 +116,18 @@ function Slots({ drawing, view }: { drawing: Drawing; view: View }) {
         <line x1={x0} y1={y0} x2={x2} y2={y2} stroke="var(--grid)" strokeWidth={arm} />
         <line x1={x1} y1={y1} x2={x2} y2={y2} stroke="var(--steel-2)" strokeWidth={arm * 0.36 + 2} />
         <line x1={x1} y1={y1} x2={x2} y2={y2} stroke="var(--paper)" strokeWidth={arm * 0.36} />
-        <text
-          x={x2 + (dx < 0 ? -1 : 1) * (arm / 2 + 8)}
-          y={y2}
-          fontSize={14}
-          textAnchor={dx < 0 ? "end" : "start"}
-          dominantBaseline="middle"
-          className={taken ? "fill-ink" : "fill-soft"}
-        >
-          {slot.name}
-        </text>
+        {taken && (
+          <text
+            x={x2 + (dx < 0 ? -1 : 1) * (arm / 2 + 8)}
+            y={y2}
+            fontSize={14}
+            textAnchor={dx < 0 ? "end" : "start"}
+            dominantBaseline="middle"
+            className="fill-ink"
+          >
+            {slot.name}
+          </text>
+        )}
       </g>
     );
   });

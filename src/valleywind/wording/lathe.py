@@ -67,7 +67,10 @@ def pitch_as_asked(ask: ThreadAsk, units: Units) -> str:
 
 def description(ask: ThreadAsk, units: Units) -> str:
     """`2 mm lead, right-hand, 60°`."""
-    words = [f"{pitch_as_asked(ask, units)} {'pitch' if ask.starts > 1 else 'lead'}"]
+    if ask.starts == 1 and ask.stated is Stated.TPI:
+        words = [pitch_as_asked(ask, units)]
+    else:
+        words = [f"{pitch_as_asked(ask, units)} {'pitch' if ask.starts > 1 else 'lead'}"]
     if ask.starts > 1:
         words.append(f"{ask.starts} starts, {short_length(ask.lead, units)} lead")
     words += [f"{ask.hand}-hand", f"{spell(ask.included_angle)}°"]
@@ -76,7 +79,9 @@ def description(ask: ThreadAsk, units: Units) -> str:
 
 def completion(ask: ThreadAsk, units: Units) -> str:
     """What a completion of the line means, shortly: `1.5 mm pitch, metric`."""
-    pitch = f"{pitch_as_asked(ask, units)} pitch" if ask.series else f"{pitch_as_asked(ask, units)} lead"
+    pitch = pitch_as_asked(ask, units)
+    if ask.stated is not Stated.TPI:
+        pitch += " pitch" if ask.series else " lead"
     across = f", {short_length(ask.diameter, units)} across" if ask.diameter is not None else ""
     return f"{pitch}{across}, {spell(ask.included_angle)}°"
 

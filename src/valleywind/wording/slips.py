@@ -19,7 +19,11 @@ def answer(result: ProofResult, measured: Measured, units: Units) -> str:
             f"No: {read} is not {expected}, and no single slip explains it. Measure again, over more turns; "
             "then look for two slips, or a wheel miscounted when it was entered."
         )
-    many = count(len(result.slips), "single slip explains it", "single slips explain it, the likeliest first")
+    many = (
+        "One slip explains it"
+        if len(result.slips) == 1
+        else f"{len(result.slips)} single slips explain it, the likeliest first"
+    )
     return f"No: {read} is not {expected}. {many}:"
 
 

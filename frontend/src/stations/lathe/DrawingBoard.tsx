@@ -9,8 +9,9 @@ import { Button } from "../../kit/Button";
 const STILL = "(prefers-reduced-motion: reduce)";
 
 /** The drawing, what stands in the way of the train, and the button that turns it. */
-export function DrawingBoard(props: { candidate?: Candidate; outlines: Outline[]; machine: string; suspected?: string; back?: () => void }) {
-  const { candidate, outlines, machine, suspected } = props;
+export function DrawingBoard(props: { candidate?: Candidate; outlines: Outline[]; machine: string; suspected?: string; planned?: Candidate; back?: () => void }) {
+  const { outlines, machine, suspected } = props;
+  const candidate = props.candidate && props.planned ? slipped(props.candidate, props.planned) : props.candidate;
   const [paper, size] = useSize<HTMLDivElement>();
   const [turning, setTurning] = useState(!matchMedia(STILL).matches);
   useKey("t", () => setTurning(!turning));
@@ -56,4 +57,13 @@ export function DrawingBoard(props: { candidate?: Candidate; outlines: Outline[]
       </div>
     </div>
   );
+}
+
+/** The train as it may stand, with the wheels marked that are not where the plan has them. */
+function slipped(candidate: Candidate, planned: Candidate): Candidate {
+  const wheels = candidate.drawing.wheels.map((wheel) => {
+    const there = planned.drawing.wheels.some((p) => p.shaft === wheel.shaft && p.plane === wheel.plane && p.teeth === wheel.teeth);
+    return { ...wheel, fouls: !there };
+  });
+  return { ...candidate, drawing: { ...candidate.drawing, wheels } };
 }

@@ -83,7 +83,7 @@ export function LatheStation() {
         </section>
         <section aria-label="Drawing" className="relative min-h-0 min-w-0 overflow-hidden bg-paper tall:col-span-2 tall:row-start-1">
           {suspected && chosen ? (
-            <DrawingBoard candidate={suspected.candidate} outlines={suspected.outlines} machine={name} suspected={suspected.text} back={() => setSuspected(undefined)} />
+            <DrawingBoard candidate={suspected.candidate} outlines={suspected.outlines} machine={name} suspected={suspected.text} planned={chosen} back={() => setSuspected(undefined)} />
           ) : (
             <DrawingBoard candidate={chosen} outlines={shown?.outlines ?? []} machine={name} />
           )}

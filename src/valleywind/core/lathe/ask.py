@@ -444,8 +444,10 @@ def complete(text: str, most: int = 8) -> list[ThreadAsk]:
         return []
     found = [_of(size) for size in every_size() if _close(size.said).startswith(start)]
     if re.fullmatch(NUMBER, plain(text), re.ASCII):
-        plainly = [read(f"{plain(text)} {unit}").ask for unit in ("mm", "tpi")]
-        found = [ask for ask in plainly if ask is not None] + found
+        fraction = "/" in text
+        plainly = [read(f"{plain(text)} {unit}").ask for unit in (("in",) if fraction else ("mm", "tpi"))]
+        lengths = [ask for ask in plainly if ask is not None]
+        found = found[: most - 1] + lengths if fraction else lengths + found
     return found[:most]
 
 

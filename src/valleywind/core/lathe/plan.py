@@ -14,7 +14,7 @@ from valleywind.core.trains.direction import Hand, HandAdvice, advise
 from valleywind.core.trains.layout import Laid, Placement, lay_out
 from valleywind.core.trains.merit import Handling, handling, least_trouble, most_exact
 from valleywind.core.trains.model import Combination, Stock, Train, lacking
-from valleywind.core.trains.search import Found, floor, products, search
+from valleywind.core.trains.search import Found, floor, search
 from valleywind.core.trains.worth import with_one_more
 from valleywind.core.units import MM_PER_INCH
 
@@ -28,6 +28,8 @@ _IDLERS_TRIED = 12
 # Tooth numbers thought of for one more wheel: from a little below the smallest held to well above the largest.
 _FEWEST_NEW, _MOST_NEW, _ABOVE_LARGEST = 17, 130, 40
 _NEW_AT_A_TIME = (24, 240)
+# A ratio that no train reaches: what comes closest to it is the end of the range.
+_BEYOND_FINEST = Fraction(1, 10**9)
 
 
 class Order(StrEnum):
@@ -285,6 +287,6 @@ class _Planner:
 
     def _range(self) -> tuple[Fraction, Fraction]:
         """Finest and coarsest lead that the wheels give in one or two stages, whether or not they go on, mm."""
-        values = [products(self.stock, n).values for n in (1, 2)]
-        finest = min(Fraction(int(v[0]), int(v[-1])) for v in values if len(v))
-        return self.lathe.lead_of(finest), self.lathe.lead_of(1 / finest)
+        ends = (search(target, self.stock, (1, 2), 1)[0] for target in (_BEYOND_FINEST, 1 / _BEYOND_FINEST))
+        finest, coarsest = (self.lathe.lead_of(end.combination.ratio) for end in ends)
+        return finest, coarsest
