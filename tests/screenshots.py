@@ -82,10 +82,11 @@ def main() -> None:
 
 def _sheet(page: Page, address: str) -> None:
     """The printed sheet, as it looks on paper."""
-    page.set_viewport_size({"width": 718, "height": 1047})
+    page.set_viewport_size({"width": 794, "height": 1123})
     page.goto(f"{address}/lathe/plover?ask=M14x2")
     page.get_by_role("radiogroup", name="Trains").wait_for()
     page.emulate_media(media="print")
+    page.add_style_tag(content="body { padding: 40px }")
     page.evaluate("document.fonts.ready")
     page.screenshot(path=TARGET / "sheet.png")
 

@@ -225,6 +225,12 @@ def test_the_printed_sheet_is_one_page(lathe: Page) -> None:
         assert told in text
     assert "Least trouble" not in text
     assert "spindle stud" in text
+    # Six wheels on two studs, with the longest steps.
+    ask(lathe, "50 mm")
+    expect(sheet(lathe)).to_contain_text("49.8929")
+    reader = PdfReader(BytesIO(lathe.pdf(prefer_css_page_size=True)))
+    assert len(reader.pages) == 1
+    assert "licensed person come first" in " ".join(reader.pages[0].extract_text().split())
 
 
 def test_the_sheet_can_be_downloaded(lathe: Page, tmp_path: Path) -> None:

@@ -6,11 +6,12 @@ from hypothesis import strategies as st
 
 from tests.lathes import curlew, plover
 from tests.reference import cases
-from valleywind.core.lathe.ask import Reading, Stated, ThreadAsk, complete, read, say
+from valleywind.core.lathe.ask import Reading, complete, read
 from valleywind.core.lathe.machine import Lathe
 from valleywind.core.lathe.plan import Order, Plan, ShortfallCause, plan, plan_of
 from valleywind.core.lathe.proof import proof
 from valleywind.core.lathe.series import INCLUDED_ANGLE, Series, every_size, find, sizes
+from valleywind.core.lathe.thread import Stated, ThreadAsk, say
 from valleywind.core.lathe.verdict import Goes, fit_6g, judge
 from valleywind.core.refusal import Refused
 from valleywind.core.trains.arrange import Fixed, arrangements

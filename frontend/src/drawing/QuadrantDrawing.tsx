@@ -19,6 +19,8 @@ interface View {
 
 const PX_PER_MM = 96 / 25.4;
 const MARGIN = 26;
+// Below the drawing, room for the title block.
+const FOOT = 46;
 
 /** The end view to scale: everything in it is where the core says it is. */
 export function QuadrantDrawing(props: {
@@ -79,9 +81,9 @@ function viewOf(drawing: Drawing, outlines: Outline[], width: number, height: nu
   const xs = [...points, ...corners].map((p) => p[0]);
   const ys = [...points, ...corners].map((p) => p[1]);
   const [left, right, low, high] = [Math.min(...xs), Math.max(...xs), Math.min(...ys), Math.max(...ys)];
-  const scale = Math.max(0.01, Math.min((width - 2 * MARGIN) / (right - left), (height - 2 * MARGIN) / (high - low)));
+  const scale = Math.max(0.01, Math.min((width - 2 * MARGIN) / (right - left), (height - MARGIN - FOOT) / (high - low)));
   const [cx, cy] = [(left + right) / 2, (low + high) / 2];
-  const at = (x: number, y: number): Point => [width / 2 + (x - cx) * scale, height / 2 - (y - cy) * scale];
+  const at = (x: number, y: number): Point => [width / 2 + (x - cx) * scale, (height + MARGIN - FOOT) / 2 - (y - cy) * scale];
   return { scale, at, spot: ({ x_mm, y_mm }) => at(x_mm, y_mm) };
 }
 

@@ -10,10 +10,11 @@ from valleywind.api.drawing import Drawing, ToothOutline, draw, outlines
 from valleywind.api.machines import Slug
 from valleywind.api.problems import RESPONSES, NotUnderstood
 from valleywind.core.lathe import ask as asks
-from valleywind.core.lathe.ask import ThreadAsk
+from valleywind.core.lathe import thread
 from valleywind.core.lathe.machine import Lathe
 from valleywind.core.lathe.plan import Candidate, Order, Plan, candidate_for, plan, plan_of
 from valleywind.core.lathe.proof import UNCERTAINTY, Measured, Method, check
+from valleywind.core.lathe.thread import ThreadAsk
 from valleywind.core.trains.model import Train, parse_train
 from valleywind.core.units import Unit, parse_length
 from valleywind.formats.sheet_pdf import sheet_pdf
@@ -185,7 +186,7 @@ def _read(text: str, diameter: str | None = None, engagement: str | None = None)
     if reading.ask is None:
         assert reading.refusal is not None
         raise NotUnderstood(reading.refusal, _understood(reading), list(reading.left_over), list(reading.nearest))
-    return asks.with_lengths(
+    return thread.with_lengths(
         reading.ask,
         parse_length(diameter, field="diameter") if diameter else None,
         parse_length(engagement, field="engagement") if engagement else None,
@@ -203,12 +204,12 @@ def read_ask(ask: Ask, units: InUnits = Units.MM) -> ReadingOut:
     said = refusals.say(reading.refusal) if reading.refusal else None
     return ReadingOut(
         whole=reading.ask is not None,
-        canonical=asks.say(reading.ask) if reading.ask else None,
+        canonical=thread.say(reading.ask) if reading.ask else None,
         description=words.description(reading.ask, units) if reading.ask else None,
         understood=_understood(reading),
         left_over=list(reading.left_over),
         nearest=list(reading.nearest),
-        completions=[CompletionOut(ask=asks.say(a), means=words.completion(a, units)) for a in asks.complete(ask)],
+        completions=[CompletionOut(ask=thread.say(a), means=words.completion(a, units)) for a in asks.complete(ask)],
         says=said.says if said else None,
         would_do=said.would_do if said else None,
     )
@@ -260,7 +261,7 @@ def get_sheet(
     lathe, mounted = shop.lathe(row), shop.mounted(row)
     wanted = _read(ask, diameter, engagement)
     chosen = candidate_for(parse_train(train), wanted, lathe, shop.stock(row), mounted)
-    name = f"{machine}-{asks.say(wanted)}".replace(" ", "-").replace("/", "_")
+    name = f"{machine}-{thread.say(wanted)}".replace(" ", "-").replace("/", "_")
     return Response(
         sheet_pdf(sheet(chosen, wanted, lathe, units), chosen, lathe),
         media_type="application/pdf",
@@ -326,7 +327,7 @@ class _Answer:
     def asked(self) -> AskOut:
         ask = self.ask
         return AskOut(
-            canonical=asks.say(ask),
+            canonical=thread.say(ask),
             description=words.description(ask, self.units),
             lead_mm=float(ask.lead),
             pitch_mm=float(ask.pitch),

@@ -3,10 +3,11 @@
 from dataclasses import dataclass
 from fractions import Fraction
 
-from valleywind.core.lathe.ask import Meaning, Stated, ThreadAsk, say
+from valleywind.core.lathe.ask import Meaning
 from valleywind.core.lathe.machine import Lathe
 from valleywind.core.lathe.plan import Candidate, Plan, Shortfall, ShortfallCause
 from valleywind.core.lathe.series import Series
+from valleywind.core.lathe.thread import Stated, ThreadAsk, say
 from valleywind.core.lathe.verdict import USUAL_DIAMETER, Goes, Verdict
 from valleywind.core.trains.direction import Hand, HandAdvice
 from valleywind.core.units import MM_PER_INCH, spell, spell_inch

@@ -6,10 +6,10 @@ In the texts `**` stands round what is to be set strongly: tooth numbers, distan
 import math
 from dataclasses import dataclass
 
-from valleywind.core.lathe.ask import ThreadAsk, say
 from valleywind.core.lathe.machine import Lathe
 from valleywind.core.lathe.plan import Candidate
 from valleywind.core.lathe.proof import proof
+from valleywind.core.lathe.thread import ThreadAsk, say
 from valleywind.core.trains.model import Placed, Role, Train
 from valleywind.wording import lathe as words
 from valleywind.wording.numbers import Units, error, fixed, length, listed

@@ -2,14 +2,14 @@ import type { Candidate, Outline } from "../../api/client";
 import { QuadrantDrawing } from "../../drawing/QuadrantDrawing";
 import { Strong } from "../../kit/Strong";
 
-// The drawing on paper: 100 mm square at 96 px to the inch.
-const SIDE = 378;
+// The drawing on paper: 106 by 101 mm at 96 px to the inch; a train of six wheels must leave the sheet one page.
+const [WIDTH, HEIGHT] = [400, 382];
 
 /** The same sheet for paper: black on white, one page of A4. Only the printer sees it. */
 export function PrintedSheet({ candidate, outlines, machine }: { candidate: Candidate; outlines: Outline[]; machine: string }) {
   const { sheet, verdict } = candidate;
   return (
-    <article className="hidden text-[10.5pt] leading-snug text-black print:block" aria-hidden>
+    <article className="hidden text-[10pt] leading-snug text-black print:block" aria-hidden>
       <header className="flex items-end justify-between border-b-2 border-black pb-2">
         <div>
           <h1 className="text-[20pt] leading-tight font-bold">
@@ -22,7 +22,7 @@ export function PrintedSheet({ candidate, outlines, machine }: { candidate: Cand
         </p>
       </header>
       <div className="mt-2 flex gap-4">
-        <QuadrantDrawing drawing={candidate.drawing} outlines={outlines} machine={machine} train={candidate.train} width={SIDE} height={SIDE} turning={false} />
+        <QuadrantDrawing drawing={candidate.drawing} outlines={outlines} machine={machine} train={candidate.train} width={WIDTH} height={HEIGHT} turning={false} />
         <div className="flex-1">
           <p className="text-[12pt] font-bold">{verdict.head}.</p>
           <p>{verdict.text}</p>

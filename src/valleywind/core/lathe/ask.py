@@ -11,22 +11,21 @@ from dataclasses import dataclass, field, replace
 from difflib import get_close_matches
 from enum import StrEnum
 from fractions import Fraction
+from functools import cache
 
 from valleywind.core.lathe.series import INCLUDED_ANGLE, Series, Size, every_size, find, inch_name, nearest, sizes
-from valleywind.core.lathe.verdict import ENGAGEMENT, USUAL_DIAMETER
+from valleywind.core.lathe.thread import Stated, ThreadAsk, say
 from valleywind.core.refusal import Refused
 from valleywind.core.trains.direction import Hand
 from valleywind.core.units import (
     MM_PER_INCH,
     NUMBER,
     UNIT_WORDS,
-    Length,
     Unit,
     parse_length,
     parse_number,
     plain,
     spell,
-    spell_inch,
 )
 
 FINEST_PITCH, COARSEST_LEAD = Fraction(1, 100), Fraction(500)
@@ -34,47 +33,6 @@ MOST_STARTS = 24
 _LARGEST_INCH_SIZE = 6
 EXAMPLES = ("M14x2", "M12", "1.75 mm", "26 tpi", "1/2-13 UNC", "3/8 BSW", "4 BA", "lead 12 mm 3 starts")
 MOST_TYPED = 120
-
-
-class Stated(StrEnum):
-    """How the pitch was given, so that it can be said back the same way."""
-
-    MM = "mm"
-    TPI = "tpi"
-    INCH = "inch"
-
-
-@dataclass(frozen=True)
-class ThreadAsk:
-    """A wanted thread; lengths in mm, exact. `diameter` and `engagement` are None where nobody said.
-
-    `series` where it belongs to one; `size` where it was named by its size in the series' table.
-    """
-
-    pitch: Fraction
-    stated: Stated = Stated.MM
-    starts: int = 1
-    diameter: Fraction | None = None
-    series: Series | None = None
-    size: Size | None = None
-    hand: Hand = Hand.RIGHT
-    engagement: Fraction | None = None
-    included_angle: Fraction = Fraction(60)
-
-    @property
-    def lead(self) -> Fraction:
-        """Travel in one turn: starts × pitch."""
-        return self.pitch * self.starts
-
-    @property
-    def nominal(self) -> Fraction:
-        """The diameter, or a usual one for the pitch where none was given."""
-        return self.diameter if self.diameter is not None else self.pitch * USUAL_DIAMETER
-
-    @property
-    def length(self) -> Fraction:
-        """Length of engagement that is judged: as given, else 0.8 d."""
-        return self.engagement if self.engagement is not None else ENGAGEMENT * self.nominal
 
 
 class Meaning(StrEnum):
@@ -194,7 +152,7 @@ def _of(size: Size) -> ThreadAsk:
         Stated.MM if metric else Stated.TPI,
         diameter=size.diameter,
         series=size.series,
-        size=size,
+        size=size if size.usual or size.series is not Series.METRIC else None,
         included_angle=INCLUDED_ANGLE[size.series],
     )
 
@@ -398,57 +356,23 @@ def _whole(text: str) -> bool:
     return ask is not None and not line.rest and ask.pitch >= FINEST_PITCH and ask.lead <= COARSEST_LEAD
 
 
-def with_lengths(ask: ThreadAsk, diameter: Length | None, engagement: Length | None) -> ThreadAsk:
-    """The ask with a diameter or a length of engagement from fields beside the line; a stated one gives way.
-
-    Raises Refused `pitch_against_diameter` where the pitch is not smaller than the diameter.
-    """
-    if diameter is not None:
-        if ask.pitch >= diameter.mm:
-            raise Refused("pitch_against_diameter", "diameter", spell(diameter.mm))
-        ask = replace(ask, diameter=diameter.mm, size=None)
-    return ask if engagement is None else replace(ask, engagement=engagement.mm)
-
-
-def say(ask: ThreadAsk) -> str:
-    """The ask in one line that `read` reads back to the same."""
-    per_inch = MM_PER_INCH / ask.pitch
-    words: list[str] = []
-    if ask.size is not None:
-        words.append(ask.size.said)
-    elif ask.series in (Series.METRIC, Series.TRAPEZOIDAL) and ask.diameter is not None:
-        words.append(f"{ask.series}{spell(ask.diameter)}x{spell(ask.pitch)}")
-    elif ask.diameter is not None:
-        words.append(f"{spell_inch(ask.diameter / MM_PER_INCH)}-{spell(per_inch)}")
-    elif ask.stated is Stated.TPI:
-        words.append(f"{spell(per_inch)} tpi")
-    elif ask.stated is Stated.INCH:
-        words.append(
-            f"pitch {spell(ask.pitch / MM_PER_INCH)} in" if ask.starts > 1 else f"{spell(ask.pitch / MM_PER_INCH)} in"
-        )
-    else:
-        words.append(f"pitch {spell(ask.pitch)} mm" if ask.starts > 1 else f"{spell(ask.pitch)} mm")
-    if ask.starts > 1:
-        words.append(f"{ask.starts} starts")
-    if ask.hand is Hand.LEFT:
-        words.append("left hand")
-    if ask.engagement is not None:
-        words.append(f"over {spell(ask.engagement)} mm")
-    return " ".join(words)
-
-
 def complete(text: str, most: int = 8) -> list[ThreadAsk]:
     """Asks that begin with what is typed so far: sizes of every series, and a bare number with its units."""
     start = _close(text)
     if not start:
         return []
-    found = [_of(size) for size in every_size() if _close(size.said).startswith(start)]
+    found = [_of(size) for key, size in _by_key() if key.startswith(start)]
     if re.fullmatch(NUMBER, plain(text), re.ASCII):
         fraction = "/" in text
         plainly = [read(f"{plain(text)} {unit}").ask for unit in (("in",) if fraction else ("mm", "tpi"))]
         lengths = [ask for ask in plainly if ask is not None]
         found = found[: most - 1] + lengths if fraction else lengths + found
     return found[:most]
+
+
+@cache
+def _by_key() -> tuple[tuple[str, Size], ...]:
+    return tuple((_close(size.said), size) for size in every_size())
 
 
 def _close(text: str) -> str:

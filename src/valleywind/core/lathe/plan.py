@@ -5,8 +5,8 @@ from dataclasses import dataclass
 from enum import StrEnum
 from fractions import Fraction
 
-from valleywind.core.lathe.ask import Stated, ThreadAsk
 from valleywind.core.lathe.machine import Lathe
+from valleywind.core.lathe.thread import Stated, ThreadAsk
 from valleywind.core.lathe.verdict import Goes, Verdict, judge
 from valleywind.core.refusal import Refused
 from valleywind.core.trains.arrange import Fixed, arrange
