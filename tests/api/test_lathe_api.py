@@ -208,6 +208,15 @@ def test_a_reading_is_told_yes_or_what_went_wrong(demo: TestClient) -> None:
     assert {o["teeth"] for o in no["outlines"]} >= {76, 32, 66, 78}
     assert proof(demo, "47 mm")["text"].startswith("No: 47.00 mm is not 20.00 mm, and no single slip explains it.")
     assert proof(demo, "0.7886", units="inch")["agrees"]
+    # 80 for 78 on the screw: 20.00 × 78/80.
+    assert "An 80 stands where the 78 belongs." in [s["text"] for s in proof(demo, "19.5")["slips"]]
+
+
+def test_what_a_reading_may_be_off_is_said_in_the_units_of_the_reader(demo: TestClient) -> None:
+    assert [m["text"] for m in demo.get("/api/lathes/methods").json()] == [
+        "caliper, ±0.05 mm", "rule, ±0.25 mm", "dial or micrometer, ±0.02 mm",
+    ]  # fmt: skip
+    assert demo.get("/api/lathes/methods?units=inch").json()[0]["text"] == "caliper, ±0.002 in"
 
 
 @pytest.mark.parametrize(

@@ -161,6 +161,13 @@ def test_plain_fields_beside_the_line(lathe: Page) -> None:
     lathe.get_by_role("button", name="Ask with these").click()
     expect(lathe.get_by_role("search")).to_contain_text("26 tpi pitch, 2 starts, 1.95 mm lead, left-hand, 60°")
     expect(sheet(lathe)).to_contain_text("Tumbler reversed for a left-hand thread.")
+    # A thread of a series keeps its name and its flanks when only the hand is changed, and the stated nut.
+    ask(lathe, "1/4 BSP over 9 mm")
+    expect(lathe.get_by_label("Pitch")).to_have_value("19 tpi")
+    lathe.get_by_role("radio", name="Left hand").click()
+    lathe.get_by_role("button", name="Ask with these").click()
+    expect(lathe.get_by_role("combobox", name="What is wanted")).to_have_value("1/4 BSP left hand over 9 mm")
+    expect(lathe.get_by_role("search")).to_contain_text("19 tpi, left-hand, 55°")
     lathe.get_by_label("Nut length").fill("a lot")
     lathe.get_by_role("button", name="Ask with these").click()
     expect(lathe.get_by_role("alert")).to_contain_text("“a lot” is not a number.")

@@ -110,7 +110,7 @@ def test_a_shortfall_says_why(text: str, machine: str, stock: str | None, cause:
         ("24/28*28/24", "mm short of reaching across"),
         ("80/70*24/24", "short of where slot"),
         ("24/96*28/80", "overlaps the screw’s collar by"),
-        ("96/24*24/96*40/50*40/50", "needs 3 studs; the quadrant has fewer"),
+        ("96/24*24/96*40/50*40/50", "needs 3 studs; the quadrant has 2"),
     ],
 )
 def test_obstacles_are_said_with_their_amount(notation: str, says: str) -> None:

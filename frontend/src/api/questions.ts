@@ -61,6 +61,11 @@ export interface ReadingTaken {
   method: Schemas["Method"];
 }
 
+/** What a scratch pass may be measured with, and how far each may be off. */
+export function useMethods(units: Units) {
+  return useQuery({ queryKey: ["methods", units], queryFn: () => answered(api.GET("/api/lathes/methods", { params: { query: { units } } })), staleTime: Infinity });
+}
+
 /** Compare a measured scratch pass with a train: yes, or the slips that explain it. */
 export function useProof(machine: string, ask: string, train: string, units: Units) {
   return useMutation({

@@ -115,11 +115,7 @@ def draw(candidate: Candidate, lathe: Lathe, mounted: Train | None, units: Units
     """The candidate as it would stand on the lathe, running in the sense that its hand asks for."""
     train, placement = candidate.train, candidate.placement
     names = words.LATHE_SHAFTS
-    bosses = [
-        lathe.quadrant.bosses[0],
-        *[lathe.quadrant.bosses[1]] * (train.shafts - 2),
-        lathe.quadrant.bosses[2],
-    ]
+    bosses = lathe.quadrant.boss_radii(train.shafts)
     slots = [None, *[words.slot_name(s) for s in placement.slots], None]
     sense = 1 if candidate.hand.first_shaft is Sense.ANTICLOCKWISE else -1
     fouling = {w for o in placement.obstacles if o.clearance for w in _wheels_of(o.clearance)}

@@ -49,6 +49,8 @@ class AskOut(BaseModel):
     lead_mm: float
     pitch_mm: float
     pitch: str = Field(description="The pitch of one start, in the way it was asked for", examples=["2 mm", "26 tpi"])
+    named: str | None = Field(description="The thread by its size, without starts, hand and nut", examples=["M14x2"])
+    over: str | None = Field(description="The stated length of the nut, as it is asked", examples=["over 30 mm"])
     starts: int
     diameter_mm: float | None
     engagement_mm: float = Field(description="Length of nut that is judged")
@@ -122,6 +124,7 @@ class CandidateOut(BaseModel):
     stages: list[StageOut]
     ratio: str = Field(examples=["608/1287"])
     lead_mm: float
+    lead: str = Field(examples=["1.9999 mm"])
     lead_value: str = Field(examples=["1.9999"])
     lead_unit: str = Field(examples=["mm lead"])
     relative_error: float = Field(description="Signed, lead / wanted lead − 1")
@@ -129,6 +132,7 @@ class CandidateOut(BaseModel):
     goes_on: bool = Field(description="It has a place on the quadrant and turns the right way")
     fits: bool = Field(description="It goes on, and every wheel is held")
     room: str = Field(examples=["16.7 mm clear"])
+    is_on: bool = Field(description="It is on the lathe already")
     work: str = Field(examples=["leave 2, put on 2"])
     order_reason: str
     reasons: list[str] = Field(description="Why it does not go on; empty when it does")
@@ -141,6 +145,11 @@ class CandidateOut(BaseModel):
 class SlipOut(BaseModel):
     text: str = Field(examples=["The 66 and the 32 are exchanged on their stud."])
     stands: CandidateOut = Field(description="The train as it would stand with the slip")
+
+
+class MethodOut(BaseModel):
+    method: Method
+    text: str = Field(examples=["caliper, ±0.05 mm"])
 
 
 class ProofOut(BaseModel):
@@ -166,7 +175,7 @@ class PlanOut(BaseModel):
 
 class CompletionOut(BaseModel):
     ask: str = Field(examples=["M14x1.5"])
-    means: str = Field(examples=["1.5 mm lead, right-hand, 60°"])
+    means: str = Field(examples=["1.5 mm pitch, 14 mm across, 60°"])
 
 
 class ReadingOut(BaseModel):
@@ -213,6 +222,12 @@ def read_ask(ask: Ask, units: InUnits = Units.MM) -> ReadingOut:
         says=said.says if said else None,
         would_do=said.would_do if said else None,
     )
+
+
+@router.get("/methods")
+def get_methods(units: InUnits = Units.MM) -> list[MethodOut]:
+    """What a scratch pass may be measured with, and how far a reading with it may be off."""
+    return [MethodOut(method=method, text=text) for method, text in slips.methods(units)]
 
 
 @router.get("/{machine}/plan")
@@ -296,7 +311,7 @@ def get_proof(
     ]
     return ProofOut(
         agrees=result.agrees,
-        text=slips.answer(result, reading, units),
+        text=slips.answer(result, reading, units, len(found)),
         expected_mm=float(result.expected),
         slips=found,
         outlines=outlines({t for s in result.slips[:_MOST_SLIPS] for t in s.train.teeth}, lathe.family),
@@ -332,6 +347,8 @@ class _Answer:
             lead_mm=float(ask.lead),
             pitch_mm=float(ask.pitch),
             pitch=words.pitch_as_asked(ask, self.units),
+            named=thread.named(ask),
+            over=thread.over(ask),
             starts=ask.starts,
             diameter_mm=float(ask.diameter) if ask.diameter is not None else None,
             engagement_mm=float(ask.length),
@@ -347,6 +364,7 @@ class _Answer:
             stages=[StageOut(driver=s.driver, driven=s.driven, idlers=list(s.idlers)) for s in train.stages],
             ratio=str(train.ratio),
             lead_mm=float(found.lead),
+            lead=figure.short,
             lead_value=figure.value,
             lead_unit=figure.unit,
             relative_error=float(found.error),
@@ -354,6 +372,7 @@ class _Answer:
             goes_on=found.goes_on,
             fits=found.fits,
             room=room(found.placement, self.units),
+            is_on=found.handling.none,
             work=work(found.handling),
             order_reason=words.order_reason(found, first),
             reasons=words.reasons(found, self.units),

@@ -194,8 +194,7 @@ def _drawing(pdf: FPDF, candidate: Candidate, lathe: Lathe, box: tuple[float, fl
 def _labels(pdf: FPDF, candidate: Candidate, lathe: Lathe, paper: Callable[[Point], Point], ratio: float) -> None:
     """Shafts with their centre lines, and tooth numbers on the wheels."""
     train, centres = candidate.train, candidate.placement.centres
-    first, stud, last = lathe.quadrant.bosses
-    bosses = [first, *[stud] * (train.shafts - 2), last]
+    bosses = lathe.quadrant.boss_radii(train.shafts)
     pdf.set_line_width(0.2)
     for (x, y), radius in zip(map(paper, centres), (b / ratio for b in bosses), strict=True):
         pdf.set_fill_color(255)

@@ -7,7 +7,7 @@ from valleywind.core.lathe.ask import Meaning
 from valleywind.core.lathe.machine import Lathe
 from valleywind.core.lathe.plan import Candidate, Plan, Shortfall, ShortfallCause
 from valleywind.core.lathe.series import Series
-from valleywind.core.lathe.thread import Stated, ThreadAsk, say
+from valleywind.core.lathe.thread import Stated, ThreadAsk
 from valleywind.core.lathe.verdict import USUAL_DIAMETER, Goes, Verdict
 from valleywind.core.trains.direction import Hand, HandAdvice
 from valleywind.core.units import MM_PER_INCH, spell, spell_inch
@@ -15,6 +15,7 @@ from valleywind.wording.numbers import (
     Units,
     a,
     count,
+    error,
     fixed,
     length,
     off,
@@ -23,7 +24,7 @@ from valleywind.wording.numbers import (
     small,
     trimmed,
 )
-from valleywind.wording.trains import LATHE_SHAFTS, obstacle, train_text
+from valleywind.wording.trains import LATHE_SHAFTS, obstacle
 
 GOES: dict[Goes, str] = {
     Goes.FREELY: "Goes as any other",
@@ -53,6 +54,11 @@ class Figure:
     value: str
     unit: str
 
+    @property
+    def short(self) -> str:
+        """Without saying that it is a lead: `1.9999 mm`."""
+        return str(self).removesuffix(" lead")
+
     def __str__(self) -> str:
         return f"{self.value} {self.unit}"
 
@@ -79,7 +85,7 @@ def description(ask: ThreadAsk, units: Units) -> str:
 
 
 def completion(ask: ThreadAsk, units: Units) -> str:
-    """What a completion of the line means, shortly: `1.5 mm pitch, metric`."""
+    """What a completion of the line means, shortly: `1.5 mm pitch, 14 mm across, 60°`."""
     pitch = pitch_as_asked(ask, units)
     if ask.stated is not Stated.TPI:
         pitch += " pitch" if ask.series else " lead"
@@ -217,7 +223,7 @@ def _cause(short: Shortfall, lathe: Lathe, units: Units) -> str:
             return "Closer trains exist among the wheels, but they do not go on the quadrant."
         case ShortfallCause.NOTHING_NEAR if short.floor is not None and short.floor_teeth is not None:
             low, high = short.floor_teeth
-            floor = f"be {off(short.floor)}".replace(" long", " off").replace("be exact", "hit it exactly")
+            floor = f"come within {error(short.floor)[1:]}" if short.floor else "hit it exactly"
             return (
                 f"{lathe.name}’s wheels give nothing closer; "
                 f"with every wheel from {low} to {high} two stages could {floor}."
@@ -234,8 +240,3 @@ def short_lead(mm: Fraction, units: Units) -> str:
 def sentence(words: str) -> str:
     """Words with a capital and a full stop."""
     return f"{words[:1].upper()}{words[1:]}."
-
-
-def title(ask: ThreadAsk, candidate: Candidate, lathe: Lathe) -> str:
-    """What a sheet is headed by."""
-    return f"{say(ask)} on {lathe.name}: {train_text(candidate.train)}"

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 
 from valleywind.core.lathe.machine import Lathe
 from valleywind.core.lathe.plan import Candidate
-from valleywind.core.lathe.proof import proof
+from valleywind.core.lathe.proof import Proof, proof
 from valleywind.core.lathe.thread import ThreadAsk, say
 from valleywind.core.trains.model import Placed, Role, Train
 from valleywind.wording import lathe as words
@@ -67,6 +67,7 @@ class Sheet:
 def sheet(candidate: Candidate, ask: ThreadAsk, lathe: Lathe, units: Units) -> Sheet:
     """The sheet for one train."""
     train = candidate.train
+    told = proof(candidate.lead, ask.lead)
     return Sheet(
         title=say(ask),
         machine=lathe.name,
@@ -77,8 +78,8 @@ def sheet(candidate: Candidate, ask: ThreadAsk, lathe: Lathe, units: Units) -> S
         facts=tuple(_facts(candidate, ask, units)),
         shafts=tuple(_shaft_row(candidate, shaft, units) for shaft in range(train.shafts)),
         steps=tuple(_steps(candidate, ask, units)),
-        proof=tuple(_proof(candidate, ask, units)),
-        scratch_turns=proof(candidate.lead, ask.lead).turns,
+        proof=tuple(_proof(told, units)),
+        scratch_turns=told.turns,
         aid=AID,
     )
 
@@ -182,8 +183,7 @@ def _meshing(candidate: Candidate) -> str:
     )
 
 
-def _proof(candidate: Candidate, ask: ThreadAsk, units: Units) -> list[str]:
-    told = proof(candidate.lead, ask.lead)
+def _proof(told: Proof, units: Units) -> list[str]:
     leads = "1 lead measures" if told.turns == 1 else f"{told.turns} leads measure"
     digits = 2 if units is Units.MM else 1
     wanted = length(told.wanted_length, units, digits)

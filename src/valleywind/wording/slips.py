@@ -1,14 +1,21 @@
 """What went wrong, in words: a reading that agrees, or the slip that explains it."""
 
 from valleywind.core.lathe.machine import Lathe
-from valleywind.core.lathe.proof import Measured, ProofResult
+from valleywind.core.lathe.proof import UNCERTAINTY, Measured, Method, ProofResult
 from valleywind.core.trains.slips import Slip, SlipKind
-from valleywind.wording.numbers import Units, count, length
-from valleywind.wording.trains import train_text
+from valleywind.wording.numbers import Units, a, count, length
+
+_METHODS = {Method.CALIPER: "caliper", Method.RULE: "rule", Method.MICROMETER: "dial or micrometer"}
 
 
-def answer(result: ProofResult, measured: Measured, units: Units) -> str:
-    """`Yes: …`, or what the reading should have been and how many slips explain it."""
+def methods(units: Units) -> list[tuple[Method, str]]:
+    """What a length may be measured with, and how far a reading with it may be off: `caliper, ±0.05 mm`."""
+    digits = 2 if units is Units.MM else 1
+    return [(method, f"{name}, ±{length(UNCERTAINTY[method], units, digits)}") for method, name in _METHODS.items()]
+
+
+def answer(result: ProofResult, measured: Measured, units: Units, shown: int) -> str:
+    """`Yes: …`, or what the reading should have been and how many slips explain it, of which so many are shown."""
     digits = 2 if units is Units.MM else 1
     read, expected = length(measured.length, units, digits), length(result.expected, units, digits)
     off = length(measured.uncertainty, units, digits)
@@ -19,11 +26,9 @@ def answer(result: ProofResult, measured: Measured, units: Units) -> str:
             f"No: {read} is not {expected}, and no single slip explains it. Measure again, over more turns; "
             "then look for two slips, or a wheel miscounted when it was entered."
         )
-    many = (
-        "One slip explains it"
-        if len(result.slips) == 1
-        else f"{len(result.slips)} single slips explain it, the likeliest first"
-    )
+    found = len(result.slips)
+    likeliest = "first" if shown >= found else shown
+    many = "One slip explains it" if found == 1 else f"{found} single slips explain it, the likeliest {likeliest}"
     return f"No: {read} is not {expected}. {many}:"
 
 
@@ -38,7 +43,7 @@ def slip(found: Slip, lathe: Lathe) -> str:
         case SlipKind.WHEELS_EXCHANGED:
             return f"The {wheels[0]} and the {wheels[1]} stand in each other’s place."
         case SlipKind.REPLACED:
-            return f"A {wheels[1]} stands where the {wheels[0]} belongs."
+            return f"{a(wheels[1]).capitalize()} stands where the {wheels[0]} belongs."
         case SlipKind.RUN_AS_IDLER:
             return f"The stud’s {wheels[0]} and {wheels[1]} run as one: the {wheels[2]} meshes on both sides."
         case SlipKind.FACTOR:
@@ -51,8 +56,3 @@ def _factor(found: Slip, lathe: Lathe) -> str:
         return f"The turns were miscounted: these are {count(found.factor.number, 'turn')}."
     ratio = "1" if found.factor.number == 1 else f"1/{found.factor.number}"
     return f"The first shaft turns {ratio} to the spindle’s 1, not {lathe.first_ratio}."
-
-
-def as_it_may_stand(found: Slip) -> str:
-    """The train as it would be with the slip."""
-    return train_text(found.train)

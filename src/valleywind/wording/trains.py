@@ -47,7 +47,8 @@ def obstacle(found: Obstacle, train: Train, placement: Placement, names: ShaftNa
     slot = slot_name(placement.slots[found.shaft - 1]) if found.shaft and placement.slots else ""
     match found.reason:
         case Reason.TOO_FEW_STUDS:
-            return f"needs {count(train.shafts - 2, 'stud')}; the quadrant has fewer"
+            needed = train.shafts - 2
+            return f"needs {count(needed, 'stud')}; the quadrant has {needed - round(found.amount)}"
         case Reason.CENTRES_TOO_FAR:
             return f"the wheels are {amount} short of reaching across"
         case Reason.CENTRES_TOO_CLOSE:
@@ -93,7 +94,7 @@ def room(placement: Placement, units: Units) -> str:
 
 def work(handling: Handling) -> str:
     """What there is to do with the wheels: `leave 2, change 2`, `already on the machine`."""
-    if not handling.put_on and not handling.taken_off:
+    if handling.none:
         return "already on the machine"
     change = f"put on {handling.put_on}"
     if handling.kept:

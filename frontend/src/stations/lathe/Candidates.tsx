@@ -96,7 +96,7 @@ function Choice({ candidate, chosen, reason }: { candidate: Candidate; chosen: b
         </span>
       </span>
       <span className="mt-2 block">
-        {candidate.lead_value} {candidate.lead_unit.replace(" lead", "")} · {candidate.error}
+        {candidate.lead} · {candidate.error}
       </span>
       <span className={`block text-[14px] ${candidate.goes_on ? "text-soft" : "text-oxide"}`}>
         {candidate.room} · {candidate.work}

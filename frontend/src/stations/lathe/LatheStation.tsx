@@ -1,4 +1,4 @@
-import { useEffect, useMemo, useState } from "react";
+import { useEffect, useState } from "react";
 import { useNavigate, useParams, useSearchParams } from "react-router";
 
 import { type Candidate, type Order, type Plan, Refusal } from "../../api/client";
@@ -114,14 +114,11 @@ function choice(plan: Plan, train: string | null): Candidate | undefined {
 function useRecord(machine: string, name: string) {
   const mount = useMount(machine);
   const tell = useTell();
-  return useMemo(
-    () => (candidate: Candidate) =>
-      mount.mutate(candidate.train, {
-        onSuccess: ({ before }) => tell({ text: `Recorded: ${candidate.text} is on ${name}.`, undo: () => mount.mutate(before ?? null) }),
-        onError: (error) => tell({ text: `Not recorded: ${error.message}` }),
-      }),
-    [mount, tell, name],
-  );
+  return (candidate: Candidate) =>
+    mount.mutate(candidate.train, {
+      onSuccess: ({ before }) => tell({ text: `Recorded: ${candidate.text} is on ${name}.`, undo: () => mount.mutate(before ?? null) }),
+      onError: (error) => tell({ text: `Not recorded: ${error.message}` }),
+    });
 }
 
 function FirstThing({ name, on, take }: { name: string; on?: Plan; take: (ask: string) => void }) {
@@ -141,9 +138,7 @@ function FirstThing({ name, on, take }: { name: string; on?: Plan; take: (ask: s
         <div className="mt-5 border-l-4 border-brass-line bg-brass-bg px-3 py-2">
           <h2 className="font-bold">On {name} now</h2>
           <TrainFraction stages={mounted.stages} text={mounted.text} className="my-2" />
-          <p>
-            cuts {mounted.lead_value} {mounted.lead_unit.replace(" lead", "")}
-          </p>
+          <p>cuts {mounted.lead}</p>
         </div>
       )}
     </div>
@@ -165,10 +160,9 @@ function PlanFailed({ error, retry, take }: { error: Error; retry: () => void; t
 
 function NoSuchLathe({ machine }: { machine: string }) {
   const navigate = useNavigate();
-  const [gone] = useState(machine);
   return (
     <div className="p-6">
-      <h1 className="text-xl font-bold">There is no lathe “{gone}” here.</h1>
+      <h1 className="text-xl font-bold">There is no lathe “{machine}” here.</h1>
       <Button className="mt-3" onClick={() => void navigate("/machines")}>
         See the machines
       </Button>

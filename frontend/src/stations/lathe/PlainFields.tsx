@@ -15,9 +15,11 @@ export function PlainFields({ ask, asked, set }: { ask: Plan["ask"]; asked: Aske
   const put = (changes: Partial<typeof start>) => setTyped({ ...typed, ...changes });
   const submit = () => {
     const same = typed.pitch === start.pitch && typed.starts === start.starts && typed.hand === start.hand;
-    const starts = typed.starts.trim() === "1" ? "" : ` ${typed.starts.trim()} starts`;
-    const line = `pitch ${typed.pitch.trim()}${starts}${typed.hand === "left" ? " left hand" : ""}`;
-    const diameter = typed.diameter.trim() || (same || !ask.diameter_mm ? "" : `${ask.diameter_mm} mm`);
+    // A thread keeps its name, and with it its flanks, as long as the pitch is its own.
+    const name = typed.pitch === start.pitch ? ask.named : null;
+    const starts = typed.starts.trim() === "1" ? "" : `${typed.starts.trim()} starts`;
+    const line = [name ?? `pitch ${typed.pitch.trim()}`, starts, typed.hand === "left" ? "left hand" : "", ask.over].filter(Boolean).join(" ");
+    const diameter = typed.diameter.trim() || (same || name || !ask.diameter_mm ? "" : `${ask.diameter_mm} mm`);
     set({ ask: same ? asked.ask : line, diameter, engagement: typed.engagement.trim(), train: "" });
   };
   return (

@@ -2,7 +2,7 @@ import { Field, Input, Label, Select } from "@headlessui/react";
 import { useEffect, useState } from "react";
 
 import { type Candidate, type Outline, Refusal, type Schemas } from "../../api/client";
-import { useProof } from "../../api/questions";
+import { useMethods, useProof } from "../../api/questions";
 import { usePreferences } from "../../app/preferences";
 import { Button } from "../../kit/Button";
 
@@ -13,11 +13,6 @@ export interface Suspected {
   outlines: Outline[];
 }
 
-const METHODS: [Schemas["Method"], string][] = [
-  ["caliper", "caliper, ±0.05 mm"],
-  ["rule", "rule, ±0.25 mm"],
-  ["micrometer", "dial or micrometer, ±0.02 mm"],
-];
 const FIELD = "min-h-11 w-full rounded-sm border border-steel-2 bg-paper px-2";
 
 /** Type what the scratch pass measured: told yes, or what went wrong; a slip chosen is drawn. */
@@ -29,6 +24,7 @@ export function ProofCheck(props: { machine: string; ask: string; candidate: Can
   const [measured, setMeasured] = useState("");
   const [method, setMethod] = useState<Schemas["Method"]>("caliper");
   const proof = useProof(props.machine, props.ask, candidate.train, units);
+  const methods = useMethods(units);
   const { reset } = proof;
   useEffect(() => {
     setTurns(String(planned));
@@ -59,7 +55,7 @@ export function ProofCheck(props: { machine: string; ask: string; candidate: Can
       <Field className="mt-2">
         <Label className="text-[14px] text-soft">with</Label>
         <Select value={method} onChange={(e) => setMethod(e.target.value as Schemas["Method"])} className={FIELD}>
-          {METHODS.map(([value, text]) => (
+          {methods.data?.map(({ method: value, text }) => (
             <option key={value} value={value}>
               {text}
             </option>

@@ -11,7 +11,7 @@ import { ClearanceBar } from "./ClearanceBar";
 export function SheetPanel(props: { candidate: Candidate; machine: string; assumptions: string[]; pdf: string; print: () => void; record: () => void; children?: ReactNode }) {
   const { candidate, assumptions } = props;
   const { verdict, sheet } = candidate;
-  const on = candidate.work === "already on the machine";
+  const on = candidate.is_on;
   return (
     <div className="flex h-full flex-col">
       <div className="min-h-0 flex-1 overflow-y-auto p-4" tabIndex={0} aria-label="Set-up sheet, scrolls">

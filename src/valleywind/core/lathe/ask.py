@@ -13,7 +13,7 @@ from enum import StrEnum
 from fractions import Fraction
 from functools import cache
 
-from valleywind.core.lathe.series import INCLUDED_ANGLE, Series, Size, every_size, find, inch_name, nearest, sizes
+from valleywind.core.lathe.series import Series, Size, every_size, find, inch_name, nearest, sizes
 from valleywind.core.lathe.thread import Stated, ThreadAsk, say
 from valleywind.core.refusal import Refused
 from valleywind.core.trains.direction import Hand
@@ -67,10 +67,12 @@ class _Line:
     rest: str
     understood: list[tuple[str, Meaning]] = field(default_factory=list)
 
-    def take(self, pattern: str, meaning: Meaning) -> re.Match[str] | None:
+    def take(self, pattern: str, meaning: Meaning | None) -> re.Match[str] | None:
+        """Take a piece out of the line and note what it means; with None it means nothing."""
         match = re.search(rf"(?<![\w.,/]){pattern}(?![\w/])", self.rest, re.IGNORECASE | re.ASCII)
         if match:
-            self.understood.append((match[0].strip(), meaning))
+            if meaning is not None:
+                self.understood.append((match[0].strip(), meaning))
             self.rest = f"{self.rest[: match.start()]} {self.rest[match.end() :]}".strip()
         return match
 
@@ -101,9 +103,9 @@ def read(text: str) -> Reading:
         return Reading(None, tuple(line.understood), _words(line.rest), _nearest(text), refused)
     line.take(
         r"(?:thread|screw|cut|a|an|the|of|for|please)(?:\s+(?:thread|screw|cut|a|an|the|of|for|please))*",
-        Meaning.LEAD,
+        None,
     )
-    understood = tuple(u for u in line.understood if u[1] is not Meaning.LEAD or any(c.isdigit() for c in u[0]))
+    understood = tuple(line.understood)
     left = _words(line.rest)
     if base is None or left:
         why = Refused("not_understood", "ask", text) if base is None else Refused("words_left", "ask", " ".join(left))
@@ -153,7 +155,6 @@ def _of(size: Size) -> ThreadAsk:
         diameter=size.diameter,
         series=size.series,
         size=size if size.usual or size.series is not Series.METRIC else None,
-        included_angle=INCLUDED_ANGLE[size.series],
     )
 
 
@@ -252,13 +253,12 @@ def _fine(diameter: Fraction, said: str) -> ThreadAsk:
 def _sized(series: Series, diameter: Fraction, pitch: Fraction, said: str) -> ThreadAsk:
     if not 0 < pitch < diameter:
         raise Refused("pitch_against_diameter", "ask", said)
-    return ThreadAsk(pitch, diameter=diameter, series=series, included_angle=INCLUDED_ANGLE[series])
+    return ThreadAsk(pitch, diameter=diameter, series=series)
 
 
 def _inch_size(line: _Line, _starts: int) -> ThreadAsk | None:
     """`1/2-13`, `1/2" x 13`, `0.75-16 tpi`: a size up to six inches and threads to the inch."""
-    size = r"(\d+[ -]\d+/\d+|\d+/\d+|\d+(?:\.\d+)?|\.\d+)"
-    inches = rf'{size}(?:\s*-\s*|\s*(?:"|in\.?|inch)\s*[-x]?\s*)({NUMBER})(?:\s*tpi)?(?!\s*(?:mm|"|in))'
+    inches = rf'({_SIZE})(?:\s*-\s*|\s*(?:"|in\.?|inch)\s*[-x]?\s*)({NUMBER})(?:\s*tpi)?(?!\s*(?:mm|"|in))'
     if match := line.take(inches, Meaning.INCH_SIZE):
         diameter, per_inch = parse_number(match[1], "ask"), parse_number(match[2], "ask")
         if not per_inch or not 0 < diameter <= _LARGEST_INCH_SIZE or 1 / per_inch >= diameter:

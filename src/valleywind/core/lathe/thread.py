@@ -4,7 +4,7 @@ from dataclasses import dataclass, replace
 from enum import StrEnum
 from fractions import Fraction
 
-from valleywind.core.lathe.series import Series, Size
+from valleywind.core.lathe.series import INCLUDED_ANGLE, Series, Size
 from valleywind.core.lathe.verdict import ENGAGEMENT, USUAL_DIAMETER
 from valleywind.core.refusal import Refused
 from valleywind.core.trains.direction import Hand
@@ -34,7 +34,11 @@ class ThreadAsk:
     size: Size | None = None
     hand: Hand = Hand.RIGHT
     engagement: Fraction | None = None
-    included_angle: Fraction = Fraction(60)
+
+    @property
+    def included_angle(self) -> Fraction:
+        """Included flank angle, degrees; 60 where no series says otherwise."""
+        return INCLUDED_ANGLE[self.series] if self.series else INCLUDED_ANGLE[Series.METRIC]
 
     @property
     def lead(self) -> Fraction:
@@ -64,16 +68,28 @@ def with_lengths(ask: ThreadAsk, diameter: Length | None, engagement: Length | N
     return ask if engagement is None else replace(ask, engagement=engagement.mm)
 
 
+def named(ask: ThreadAsk) -> str | None:
+    """The thread by its size, without starts, hand and nut: `M14x2`, `3/8 BSW`; None where it is a bare pitch."""
+    if ask.size is not None:
+        return ask.size.said
+    if ask.diameter is None:
+        return None
+    if ask.series in (Series.METRIC, Series.TRAPEZOIDAL):
+        return f"{ask.series}{spell(ask.diameter)}x{spell(ask.pitch)}"
+    return f"{spell_inch(ask.diameter / MM_PER_INCH)}-{spell(MM_PER_INCH / ask.pitch)}"
+
+
+def over(ask: ThreadAsk) -> str | None:
+    """The stated length of the nut as `read` takes it: `over 30 mm`; None where nobody said."""
+    return None if ask.engagement is None else f"over {spell(ask.engagement)} mm"
+
+
 def say(ask: ThreadAsk) -> str:
     """The ask in one line that `read` reads back to the same."""
     per_inch = MM_PER_INCH / ask.pitch
     words: list[str] = []
-    if ask.size is not None:
-        words.append(ask.size.said)
-    elif ask.series in (Series.METRIC, Series.TRAPEZOIDAL) and ask.diameter is not None:
-        words.append(f"{ask.series}{spell(ask.diameter)}x{spell(ask.pitch)}")
-    elif ask.diameter is not None:
-        words.append(f"{spell_inch(ask.diameter / MM_PER_INCH)}-{spell(per_inch)}")
+    if size := named(ask):
+        words.append(size)
     elif ask.stated is Stated.TPI:
         words.append(f"{spell(per_inch)} tpi")
     elif ask.stated is Stated.INCH:
@@ -86,6 +102,6 @@ def say(ask: ThreadAsk) -> str:
         words.append(f"{ask.starts} starts")
     if ask.hand is Hand.LEFT:
         words.append("left hand")
-    if ask.engagement is not None:
-        words.append(f"over {spell(ask.engagement)} mm")
+    if nut := over(ask):
+        words.append(nut)
     return " ".join(words)

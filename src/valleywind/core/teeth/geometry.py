@@ -31,11 +31,6 @@ def involute(angle: float) -> float:
     return math.tan(angle) - angle
 
 
-def tooth_thickness(teeth: int, family: WheelFamily, radius: float) -> float:
-    """Arc across a tooth at `radius`: 2 r (π/2z + inv α − inv φ_r), cos φ_r = r_b / r, not below the base circle."""
-    return 2 * radius * half_angle(teeth, family, radius)
-
-
 def half_angle(teeth: int, family: WheelFamily, radius: float) -> float:
     """Half the angle one tooth spans at `radius`, seen from the wheel's centre.
 

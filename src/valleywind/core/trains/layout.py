@@ -53,8 +53,8 @@ class Clearance:
 
 @dataclass(frozen=True)
 class Obstacle:
-    """One thing that keeps a train off the quadrant. `amount` is in mm, for swing in radians; `shaft` where it is
-    about one; `clearance` where something fouls."""
+    """One thing that keeps a train off the quadrant. `amount` is in mm, for swing in radians, for studs how many lack;
+    `shaft` where it is about one; `clearance` where something fouls."""
 
     reason: Reason
     amount: float
@@ -135,7 +135,7 @@ class _Survey:
         self.pitch_radii = pitch_radius(1, family) * teeth
         self.tips = self.pitch_radii + (tip_radius(1, family) - pitch_radius(1, family))
         spans = np.stack([self.pitch_radii[:, a] + self.pitch_radii[:, b] for a, b in shape.meshing], axis=1)
-        self.spans = spans
+        self.boss_radii = quadrant.boss_radii(shape.shafts)
         self.missing_studs = max(0, shape.shafts - 2 - quadrant.studs)
         self.branches = branches(spans, quadrant, float(family.module))
         rows, ways = self.branches.swing.shape
@@ -187,14 +187,10 @@ class _Survey:
             if a < b and one.plane == other.plane and one.shaft != other.shaft and (a, b) not in shape.meshing
         ]
 
-    def _boss_radius(self, shaft: int) -> float:
-        first, stud, last = self.quadrant.bosses
-        return first if shaft == 0 else last if shaft == self.trains[0].shafts - 1 else stud
-
     def _boss(self) -> Floats:
         wheels = self.trains[0].wheels
         gaps = [
-            self._distances(wheels[w].shaft, s) - self.tips[:, w, None] - self._boss_radius(s) - self.quadrant.gap
+            self._distances(wheels[w].shaft, s) - self.tips[:, w, None] - self.boss_radii[s] - self.quadrant.gap
             for w, s in self._boss_pairs()
         ]
         return np.stack(gaps, axis=2)
@@ -223,7 +219,6 @@ class _Survey:
 
     def placement(self, row: int, branch: int) -> Placement:
         """Everything about one branch of one arrangement, in the words of the drawing."""
-        train = self.trains[row]
         centres = tuple((float(x), float(y)) for x, y in self.centres[row, branch])
         clearances = self._clearances(row, branch, centres)
         return Placement(
@@ -232,14 +227,14 @@ class _Survey:
             swing=float(self.branches.swing[row, branch]),
             boss_clearance=float(self.boss[row, branch].min()),
             clearance=float(self.clear[row, branch]),
-            obstacles=tuple(self._obstacles(row, branch, train, clearances)),
+            obstacles=tuple(self._obstacles(row, branch, clearances)),
             tightest=tuple(clearances[:3]),
         )
 
-    def _obstacles(self, row: int, branch: int, train: Train, clearances: list[Clearance]) -> list[Obstacle]:
+    def _obstacles(self, row: int, branch: int, clearances: list[Clearance]) -> list[Obstacle]:
         found: list[Obstacle] = []
         if self.missing_studs:
-            return [Obstacle(Reason.TOO_FEW_STUDS, train.shafts - 2)]
+            return [Obstacle(Reason.TOO_FEW_STUDS, self.missing_studs)]
         lack = float(self.branches.lack[row, branch])
         if abs(lack) > _TOUCH:
             return [Obstacle(Reason.CENTRES_TOO_CLOSE if lack > 0 else Reason.CENTRES_TOO_FAR, abs(lack))]
@@ -259,7 +254,7 @@ class _Survey:
         found = []
         for (w, s), mm in zip(self._boss_pairs(), self.boss[row, branch], strict=True):
             start = _toward(centres[wheels[w].shaft], centres[s], tips[w])
-            end = _toward(centres[s], centres[wheels[w].shaft], self._boss_radius(s))
+            end = _toward(centres[s], centres[wheels[w].shaft], self.boss_radii[s])
             found.append(Clearance(Reason.WHEEL_ON_BOSS, float(mm), w, s, start, end))
         for (a, b), mm in zip(self._wheel_pairs(), self.wheel[row, branch], strict=False):
             one, other = centres[wheels[a].shaft], centres[wheels[b].shaft]

@@ -18,6 +18,11 @@ class Handling:
     put_on: int
     taken_off: int
 
+    @property
+    def none(self) -> bool:
+        """The train is on the machine already."""
+        return not self.put_on and not self.taken_off
+
 
 def handling(train: Train, mounted: Train | None) -> Handling:
     """Compare place by place: first shaft, last shaft, studs counted from the first; inner and outer apart."""

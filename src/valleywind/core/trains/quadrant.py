@@ -53,6 +53,11 @@ class Quadrant:
     studs: int
     cover: tuple[Point, ...] | None = None
 
+    def boss_radii(self, shafts: int) -> list[float]:
+        """What sticks out at each of so many shafts, first to last."""
+        first, stud, last = self.bosses
+        return [first, *[stud] * (shafts - 2), last]
+
 
 @dataclass(frozen=True)
 class Branches:
