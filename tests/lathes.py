@@ -4,13 +4,20 @@ from valleywind.core.lathe.machine import Lathe
 from valleywind.core.trains.model import Stock
 from valleywind.demo import harrowfold
 from valleywind.shop import machines
+from valleywind.shop.models import MachineRow
 
 
 def plover() -> tuple[Lathe, Stock]:
-    row = harrowfold.plover()
-    return machines.lathe(row), machines.stock(row)
+    return _as_core(harrowfold.plover())
 
 
 def curlew() -> tuple[Lathe, Stock]:
-    row = harrowfold.curlew()
+    return _as_core(harrowfold.curlew())
+
+
+def dunlin() -> tuple[Lathe, Stock]:
+    return _as_core(harrowfold.dunlin())
+
+
+def _as_core(row: MachineRow) -> tuple[Lathe, Stock]:
     return machines.lathe(row), machines.stock(row)

@@ -42,7 +42,7 @@ def search_command(
 ) -> None:
     """The trains closest to a ratio, provably the closest, from a stock of wheels."""
     wanted = parse_number(target, "target")
-    found = search(wanted, parse_stock(stock), _stages(stages), best, first, last)
+    found = search(wanted, parse_stock(stock), _stages(stages), best, _one(first), _one(last))
     _print({"target": str(wanted), "candidates": [_candidate(f) for f in found]}, found, as_json)
 
 
@@ -67,7 +67,7 @@ def lathe_command(
     if not ratio:
         raise Refused("not_positive", "first-ratio", first_ratio)
     target = wanted / (ratio * screw_lead)
-    found = search(target, parse_stock(stock), _stages(stages), best, first, last)
+    found = search(target, parse_stock(stock), _stages(stages), best, _one(first), _one(last))
     leads = [f.combination.ratio * ratio * screw_lead for f in found]
     candidates = [_candidate(f) | {"lead_mm": float(mm)} for f, mm in zip(found, leads, strict=True)]
     _print({"target": str(target), "candidates": candidates}, found, as_json, leads)
@@ -97,6 +97,10 @@ def _lead(text: str, field: str) -> Fraction:
         return parse_length(text, None, field).mm
     assert reading.refusal is not None
     raise reading.refusal.under(field)
+
+
+def _one(teeth: int | None) -> tuple[int, ...]:
+    return () if teeth is None else (teeth,)
 
 
 def _stages(text: str) -> list[int]:

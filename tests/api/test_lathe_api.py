@@ -1,6 +1,7 @@
+import csv
 import math
 from fractions import Fraction
-from io import BytesIO
+from io import BytesIO, StringIO
 from typing import Any
 
 import pytest
@@ -30,7 +31,7 @@ def test_a_plan_is_whole(demo: TestClient) -> None:
     assert (best["train"], best["text"], best["ratio"]) == ("76/66*32/78", "76/66 × 32/78", "608/1287")
     assert best["verdict"]["head"] == "Goes as any other"
     assert best["verdict"]["text"] == "52 ppm short. Over a nut 11.2 mm long the error gathers to 0.6 µm."
-    assert best["work"] == "leave 2, put on 2"
+    assert best["work"] == "leave two, change two"
     assert best["room"] == "16.8 mm clear"
     assert best["hand"] == "Tumbler forward for a right-hand thread."
     drawn = best["drawing"]
@@ -58,12 +59,12 @@ def test_order_can_be_changed(demo: TestClient) -> None:
 
 def test_a_stated_nut_changes_the_verdict(demo: TestClient) -> None:
     plain = plan(demo, "26 tpi", "curlew")
-    longer = plan(demo, "26 tpi", "curlew", diameter="3/4 in", engagement="2 in")
-    assert longer["ask"]["engagement_mm"] == pytest.approx(50.8)
-    assert longer["ask"]["diameter_mm"] == pytest.approx(19.05)
+    fields = {"ask": "26 tpi", "pitch": "26 tpi", "diameter": "3/4 in", "engagement": "2 in"}
+    longer = plan(demo, demo.get("/api/lathes/fields", params=fields).json()["canonical"], "curlew")
+    assert (longer["ask"]["canonical"], longer["ask"]["engagement"]) == ("3/4-26 over 50.8 mm", "50.8 mm")
     assert plain["candidates"][0]["verdict"]["goes"] == "freely"
     assert longer["candidates"][0]["verdict"]["goes"] != "freely"
-    refused = problem(demo, "/api/lathes/curlew/plan", ask="26 tpi", diameter="0.5 mm")
+    refused = problem(demo, "/api/lathes/fields", pitch="26 tpi", diameter="0.5 mm")
     assert refused["errors"][0]["field"] == "diameter"
 
 
@@ -184,8 +185,12 @@ def test_a_shelf_tells_held_mounted_and_missing(demo: TestClient) -> None:
 
 
 def test_machines_say_their_facts_in_their_own_units(demo: TestClient) -> None:
-    plover, curlew = demo.get("/api/machines").json()
-    assert (plover["screw"], curlew["screw"]) == ("6 tpi", "1.5 mm")
+    plover, curlew, dunlin = demo.get("/api/machines").json()
+    assert (plover["screw"], curlew["screw"], dunlin["screw"]) == ("6 tpi", "1.5 mm", "4 tpi")
+    told = {f["label"]: f["text"] for f in dunlin["facts"]}
+    assert (told["Gearbox"], told["Locked pair"]) == ("32 steps, 8 to 14 ×8", "127 and 120")
+    assert {"label": "Feed across", "text": "0.022 in per screw turn"} in plover["facts"]
+    assert {"label": "First shaft", "text": "1/2 turn per spindle turn"} in curlew["facts"]
     assert plover["family"]["text"] == "12 DP, 14.5°, bore 7/8 in, key 3/16 in, face 5/8 in"
     assert curlew["family"]["text"] == "module 0.8, 20°, bore 8 mm, key 3 mm, face 8 mm"
 
@@ -214,14 +219,101 @@ def test_a_reading_is_told_yes_or_what_went_wrong(demo: TestClient) -> None:
 
 def test_what_a_reading_may_be_off_is_said_in_the_units_of_the_reader(demo: TestClient) -> None:
     assert [m["text"] for m in demo.get("/api/lathes/methods").json()] == [
-        "caliper, ±0.05 mm", "rule, ±0.25 mm", "dial or micrometer, ±0.02 mm",
+        "caliper, ±0.05 mm", "rule, ±0.25 mm", "dial or micrometer, ±0.02 mm", "pitch gauge, ±0.02 mm",
     ]  # fmt: skip
     assert demo.get("/api/lathes/methods?units=inch").json()[0]["text"] == "caliper, ±0.002 in"
 
 
 @pytest.mark.parametrize(
-    ("changes", "field"), [({"measured": "a bit"}, "measured"), ({"measured": "20 mm", "turns": "0"}, "turns")]
+    ("changes", "field"),
+    [
+        ({"measured": "a bit"}, "measured"),
+        ({"measured": "20 mm", "turns": "0"}, "turns"),
+        ({"off": "30 mm"}, "off"),
+        ({"measured": "0 tpi"}, "measured"),
+    ],
 )
 def test_a_reading_that_cannot_be_names_its_field(demo: TestClient, changes: dict[str, str], field: str) -> None:
     told = proof(demo, **({"measured": "20"} | changes))
     assert [e["field"] for e in told["errors"]] == [field]
+
+
+def test_a_reading_may_be_a_pitch_or_carry_its_own_uncertainty(demo: TestClient) -> None:
+    assert proof(demo, "12.7 tpi", turns="1", method="gauge")["agrees"]
+    assert not proof(demo, "20.03 mm", off="0.01 mm")["agrees"]
+    assert proof(demo, "20.3 mm", off="0.5")["agrees"]
+
+
+def test_a_train_of_ones_own_and_its_changes(demo: TestClient) -> None:
+    def changed(train: str, **change: str | int) -> dict[str, Any]:
+        params = {"ask": "M14x2", "train": train, **change}
+        answer = demo.get("/api/lathes/plover/train/changed", params=params)
+        found: dict[str, Any] = answer.json()
+        return found
+
+    own = demo.get("/api/lathes/plover/train", params={"ask": "M14x2", "train": "76/66*32/80"}).json()["candidate"]
+    assert (own["lead"], own["fits"]) == ("1.9499 mm", True)
+    start = "76/66*32/78"
+    assert changed(start, change="put", at=3, teeth=80)["candidate"]["train"] == "76/66*32/80"
+    assert changed(start, change="swap", at=1, other=2)["candidate"]["train"] == "76/32*66/78"
+    assert changed(start, change="idler", at=0, teeth=40)["candidate"]["train"] == "76/40/66*32/78"
+    assert changed("76/40/66*32/78", change="out", at=1)["candidate"]["train"] == start
+    lacks = changed(start, change="put", at=0, teeth=57)["candidate"]
+    assert (lacks["fits"], lacks["reasons"]) == (False, ["needs a 57, which is not held"])
+    assert changed(start, change="out", at=1)["errors"][0]["code"] == "not_an_idler"
+    assert changed(start, change="put", at=9, teeth=40)["errors"][0]["field"] == "at"
+    assert changed(start, change="idler", at=3, teeth=40)["errors"][0]["code"] == "no_such_place"
+
+
+def test_levers_are_part_of_the_train_and_of_what_is_mounted(demo: TestClient) -> None:
+    best = plan(demo, "16 tpi", "dunlin")["candidates"][0]
+    assert (best["train"], best["work"]) == ("32/80/64@8 ×2", "only a lever moves: box to 8 ×2")
+    assert best["sheet"]["steps"][0]["text"] == "The wheels stay as they are."
+    told = demo.put("/api/machines/dunlin/mounted", json={"train": best["train"]}).json()
+    assert told == {"train": "32/80/64@8 ×2", "before": "32/80/64@8"}
+    assert plan(demo, "16 tpi", "dunlin")["candidates"][0]["is_on"]
+    assert demo.get("/api/lathes/dunlin/now").json()["ask"]["canonical"] == "16 tpi"
+    refused = demo.put("/api/machines/dunlin/mounted", json={"train": "32/80/64@7"}).json()
+    assert refused["errors"][0]["code"] == "no_such_setting"
+    # A change of a wheel leaves the levers where they are.
+    params = {"ask": "16 tpi", "train": best["train"], "change": "put", "at": 0, "teeth": 40}
+    assert demo.get("/api/lathes/dunlin/train/changed", params=params).json()["candidate"]["train"] == "40/80/64@8 ×2"
+
+
+def test_feeds_and_worms_are_told_in_their_own_words(demo: TestClient) -> None:
+    feed = plan(demo, "feed 0.004 in across")["candidates"][0]
+    assert feed["verdict"]["head"] in ("As asked", "About as asked")
+    assert feed["lead_unit"] == "in per turn"
+    assert (feed["pick_up"], feed["nut_view"]) == (None, None)
+    assert "spindle turns move the tool" in feed["sheet"]["proof"][0]
+    assert problem(demo, "/api/lathes/curlew/plan", ask="feed 0.1 across")["errors"][0]["code"] == "no_cross_feed"
+    worm = plan(demo, "module 1.5 worm")
+    assert worm["ask"]["description"] == "module 1.5 worm, 4.7124 mm lead, right-hand, 20° pressure angle"
+    assert worm["candidates"][0]["verdict"]["head"] == "Meshes as any other"
+    assert worm["ratio_wanted"].endswith("…")
+
+
+def test_the_chart_comes_in_stretches_and_as_csv(demo: TestClient) -> None:
+    lists = demo.get("/api/lathes/curlew/lists").json()
+    assert "feeds_across" not in [found["of"] for found in lists]
+    whole = demo.get("/api/lathes/plover/chart?list=metric&list=per_inch").json()
+    part = demo.get("/api/lathes/plover/chart?list=metric&list=per_inch&start=20&count=7").json()
+    assert part["total"] == whole["total"] == len(whole["rows"])
+    assert part["rows"] == whole["rows"][20:27]
+    row = next(r for r in whole["rows"] if r["ask"] == "26 tpi")
+    assert (row["standing"], row["text"], row["error"]) == ("exact", "36/64 × 32/78", "exact")
+    table = list(csv.reader(StringIO(demo.get("/api/lathes/plover/chart.csv?list=metric").text.removeprefix("\ufeff"))))
+    assert table[0][:4] == ["pitch", "sizes", "standing", "train"]
+    assert len(table) == 24
+    assert problem(demo, "/api/lathes/plover/chart", list="screws")["errors"]
+
+
+def test_unknown_constants(demo: TestClient) -> None:
+    told = demo.get("/api/lathes/constants", params={"measured": "84.6 mm", "turns": 20}).json()
+    assert told["lathes"][0]["text"] == "6 tpi screw, first shaft turns 1 to the spindle’s 1"
+    none = demo.get("/api/lathes/constants", params={"measured": "123.4567", "turns": 10, "off": "0.001"}).json()
+    assert none["lathes"] == []
+    assert "No usual screw" in none["text"]
+    assert (
+        problem(demo, "/api/lathes/constants", measured="5", turns="10", train="4/0")["errors"][0]["field"] == "train"
+    )

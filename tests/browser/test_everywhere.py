@@ -12,6 +12,8 @@ PLACES = [
     "/lathe/plover?ask=0.01%20mm",
     "/lathe/plover?ask=bananas",
     "/lathe/curlew?ask=26%20tpi&order=most_exact",
+    "/lathe/curlew?ask=feed%200.04",
+    "/lathe/dunlin?ask=2%20mm&train=32/80/64",
     "/machines",
 ]
 

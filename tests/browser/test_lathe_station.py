@@ -22,7 +22,7 @@ def sheet(page: Page) -> Locator:
 
 
 def drawing(page: Page) -> Locator:
-    return page.get_by_role("region", name="Drawing").get_by_role("img")
+    return page.get_by_role("region", name="Drawing").locator("svg[aria-label]").first
 
 
 def test_a_first_ask_by_mouse(lathe: Page) -> None:
@@ -56,7 +56,7 @@ def test_mounting_and_undo(lathe: Page) -> None:
     expect(trains(lathe).first).to_contain_text("already on the machine")
     expect(lathe.get_by_role("button", name="Is on")).to_be_disabled()
     lathe.get_by_role("button", name="Undo").click()
-    expect(trains(lathe).first).to_contain_text("leave 2, put on 2")
+    expect(trains(lathe).first).to_contain_text("leave two, change two")
 
 
 def test_the_whole_way_by_keyboard(lathe: Page) -> None:
@@ -80,7 +80,7 @@ def test_the_whole_way_by_keyboard(lathe: Page) -> None:
     press("m")
     expect(lathe.get_by_role("status", name="What was done")).to_contain_text("Recorded")
     press("z")
-    expect(trains(lathe).first).to_contain_text("leave 2, put on 2")
+    expect(trains(lathe).first).to_contain_text("leave two, change two")
     press("?")
     dialog = lathe.get_by_role("dialog", name="Keys")
     expect(dialog).to_contain_text("go to the ask line")
@@ -149,28 +149,43 @@ def test_a_wish_that_nothing_meets(lathe: Page) -> None:
 
 
 def test_plain_fields_beside_the_line(lathe: Page) -> None:
+    line = lathe.get_by_role("combobox", name="What is wanted")
+    again = lathe.get_by_role("button", name="Ask with these")
     ask(lathe, "0.5 mm")
     lathe.get_by_role("button", name="Plain fields").click()
-    expect(lathe.get_by_label("Pitch")).to_have_value("0.5 mm")
+    expect(lathe.get_by_label("Pitch or size")).to_have_value("0.5 mm")
     lathe.get_by_label("Nut length").fill("2 in")
-    lathe.get_by_role("button", name="Ask with these").click()
+    again.click()
+    expect(line).to_have_value("0.5 mm over 50.8 mm")
     expect(sheet(lathe)).to_contain_text("50.8 mm long")
-    lathe.get_by_label("Pitch").fill("26 tpi")
+    lathe.get_by_label("Pitch or size").fill("26 tpi")
     lathe.get_by_label("Starts").fill("2")
     lathe.get_by_role("radio", name="Left hand").click()
-    lathe.get_by_role("button", name="Ask with these").click()
+    again.click()
     expect(lathe.get_by_role("search")).to_contain_text("26 tpi pitch, 2 starts, 1.95 mm lead, left-hand, 60°")
     expect(sheet(lathe)).to_contain_text("Tumbler reversed for a left-hand thread.")
     # A thread of a series keeps its name and its flanks when only the hand is changed, and the stated nut.
     ask(lathe, "1/4 BSP over 9 mm")
-    expect(lathe.get_by_label("Pitch")).to_have_value("19 tpi")
+    expect(lathe.get_by_label("Pitch or size")).to_have_value("19 tpi")
     lathe.get_by_role("radio", name="Left hand").click()
-    lathe.get_by_role("button", name="Ask with these").click()
-    expect(lathe.get_by_role("combobox", name="What is wanted")).to_have_value("1/4 BSP left hand over 9 mm")
+    again.click()
+    expect(line).to_have_value("1/4 BSP left hand over 9 mm")
     expect(lathe.get_by_role("search")).to_contain_text("19 tpi, left-hand, 55°")
     lathe.get_by_label("Nut length").fill("a lot")
-    lathe.get_by_role("button", name="Ask with these").click()
+    again.click()
     expect(lathe.get_by_role("alert")).to_contain_text("“a lot” is not a number.")
+    expect(lathe.get_by_label("Nut length")).to_have_value("a lot")
+    # Class of fit, and a feed instead of a thread.
+    ask(lathe, "1/2-13 UNC")
+    lathe.get_by_label("Class of fit").select_option("3A")
+    again.click()
+    expect(line).to_have_value("1/2-13 UNC 3A")
+    expect(sheet(lathe)).to_contain_text("0 µm is guaranteed")
+    lathe.get_by_role("radio", name="Across").click()
+    lathe.get_by_label("Per turn").fill("0.004 in")
+    again.click()
+    expect(line).to_have_value("feed 0.004 in/rev across")
+    expect(trains(lathe).first).to_contain_text("s asked")
 
 
 def test_wheels_turn_in_mesh_and_rest_when_motion_is_not_wanted(browser: Browser, address: str) -> None:
@@ -208,6 +223,111 @@ def test_a_scratch_pass_is_told_yes_or_what_went_wrong(lathe: Page) -> None:
     sheet(lathe).get_by_label("Length").fill("a bit")
     lathe.keyboard.press("Enter")
     expect(sheet(lathe)).to_contain_text("“a bit” is not a number.")
+
+
+def spot(page: Page, name: str) -> tuple[float, float]:
+    """A point on a drawn wheel that nothing else covers: on its rim, opposite its number."""
+    place: list[float] = (
+        page.get_by_role("region", name="Drawing")
+        .get_by_role("button", name=name)
+        .evaluate(
+            """wheel => { for (let turn = 0; turn < 60; turn++) {
+            const [x, y, k] = wheel.getAttribute('transform').match(/-?[0-9.]+/g).map(Number);
+            const board = wheel.ownerSVGElement.getBoundingClientRect();
+            const path = wheel.querySelector('path').getBBox(), r = path.width / 2 * k * 0.9, a = turn * Math.PI / 30;
+            const at = [board.x + x + r * Math.cos(a), board.y + y + r * Math.sin(a)];
+            if (wheel.contains(document.elementFromPoint(...at))) return at; } return [0, 0]; }"""
+        )
+    )
+    return place[0], place[1]
+
+
+def test_a_wheel_dragged_to_a_shaft_and_two_swapped(lathe: Page) -> None:
+    ask(lathe, "M14x2")
+    expect(trains(lathe).first).to_be_checked()
+    taken = lathe.get_by_role("button", name="Take the 48 in hand").first.bounding_box()
+    assert taken
+    lathe.mouse.move(taken["x"] + taken["width"] / 2, taken["y"] + taken["height"] - 20)
+    lathe.mouse.down()
+    lathe.mouse.move(*spot(lathe, "66 driven, take in hand"), steps=6)
+    lathe.mouse.up()
+    own = lathe.get_by_role("group", name="Your own train").get_by_role("radio")
+    expect(own).to_contain_text("2.7499 mm")
+    expect(sheet(lathe)).to_contain_text("Does not start.")
+    done = lathe.get_by_role("status", name="What was done")
+    expect(done).to_contain_text("76/48 × 32/78: 2.7499 mm, +37 %.")
+    # Swapping the two of the stud: tapped one, then the other.
+    lathe.mouse.click(*spot(lathe, "32 driver, take in hand"))
+    lathe.mouse.click(*spot(lathe, "Put the 32 in place of the 48"))
+    expect(drawing(lathe)).to_have_accessible_name(re.compile("32 driven on the stud, 48 driver on the stud"))
+    done.get_by_role("button", name="Undo").click()
+    expect(drawing(lathe)).to_have_accessible_name(re.compile("48 driven on the stud, 32 driver on the stud"))
+
+
+def test_an_idler_put_in_by_keyboard_and_taken_out(lathe: Page, address: str) -> None:
+    lathe.goto(f"{address}/lathe/curlew?ask=0.5 mm&train=40/60")
+    note = lathe.get_by_role("note")
+    expect(note).to_contain_text("With a 45 as idler between 40 and 60 the hand is right")
+    expect(sheet(lathe).get_by_role("img", name="left-hand thread")).to_be_visible()
+    shelf = lathe.get_by_role("button", name="Take the 20 in hand").first
+    shelf.focus()
+    for _ in range(8):
+        lathe.keyboard.press("ArrowRight")
+    lathe.keyboard.press("Enter")
+    expect(lathe.get_by_text("The 50 is in hand")).to_be_visible()
+    lathe.get_by_role("button", name="Put the 50 as idler between 40 and 60").press("Enter")
+    expect(drawing(lathe)).to_have_accessible_name(re.compile("40 driver .*, 50 idler .*, 60 driven"))
+    expect(sheet(lathe).get_by_role("img", name="right-hand thread")).to_be_visible()
+    lathe.get_by_role("button", name="50 idler, take in hand").press("Delete")
+    expect(drawing(lathe)).to_have_accessible_name(re.compile("40 driver on the spindle stud, 60 driven on the screw"))
+    note.get_by_role("button", name="Do that").click()
+    expect(note).to_have_count(0)
+
+
+def test_the_thread_in_its_nut(lathe: Page) -> None:
+    ask(lathe, "26 tpi over 40 mm")
+    lathe.get_by_role("button", name="on Plover, choose another lathe").click()
+    lathe.get_by_role("option", name="Curlew").click()
+    lathe.get_by_role("radio", name="In its nut").click()
+    expect(drawing(lathe)).to_have_accessible_name(
+        re.compile("Thread in its nut over 41 turns, drift magnified 5 times: binds where marked")
+    )
+    ask(lathe, "4 BA")
+    expect(drawing(lathe)).to_have_accessible_name(re.compile("touches nowhere"))
+    ask(lathe, "feed 0.05")
+    expect(drawing(lathe)).to_have_accessible_name(re.compile("^Curlew, end view"))
+
+
+def test_picking_up_with_the_dial_or_without(lathe: Page) -> None:
+    ask(lathe, "13 tpi")
+    picking = sheet(lathe).get_by_role("region", name="Picking up")
+    expect(picking).to_contain_text("close at marks 1, 3, 5 or 7")
+    expect(picking.get_by_role("img", name="thread dial, close at 1, 3, 5, 7 of 8 marks")).to_be_visible()
+    ask(lathe, "M14x2")
+    expect(picking).to_contain_text("keep the half-nuts closed")
+    expect(picking.get_by_role("img")).to_have_count(0)
+    ask(lathe, "pitch 4 mm 2 starts")
+    expect(picking).to_contain_text("Next start:")
+
+
+def test_slower_than_the_wheels_give(lathe: Page, address: str) -> None:
+    lathe.goto(f"{address}/lathe/curlew?ask=feed 0.04")
+    expect(lathe.get_by_text("Nothing meets this.")).to_be_visible()
+    expect(lathe.get_by_text("With an 18 in place of the 20 it would be 0.0422 mm")).to_be_visible()
+    lathe.get_by_role("button", name="See it on the quadrant").click()
+    expect(lathe.get_by_role("note")).to_contain_text("needs an 18, which is not held")
+
+
+def test_only_a_lever_moves_on_dunlin(lathe: Page, address: str) -> None:
+    lathe.goto(f"{address}/lathe/dunlin?ask=16 tpi")
+    expect(trains(lathe).first).to_contain_text("only a lever moves: box to 8 ×2")
+    expect(sheet(lathe)).to_contain_text("The wheels stay as they are.")
+    sheet(lathe).get_by_role("button", name="Mounted").click()
+    expect(trains(lathe).first).to_contain_text("already on the machine")
+    sheet(lathe).get_by_label("Length").fill("14.11")
+    sheet(lathe).get_by_label("over turns").fill("10")
+    sheet(lathe).get_by_role("button", name="Is it right?").click()
+    expect(sheet(lathe).get_by_role("button", name="The box stands at 9 ×2.")).to_be_visible()
 
 
 def test_reduced_motion_is_respected(lathe: Page) -> None:

@@ -7,30 +7,37 @@ from hypothesis import strategies as st
 from tests.lathes import curlew, plover
 from tests.reference import cases
 from valleywind.core.lathe.ask import Reading, complete, read
-from valleywind.core.lathe.machine import Lathe
+from valleywind.core.lathe.fits import CLASSES, FitSystem, fit, metric_fit
+from valleywind.core.lathe.machine import Lathe, SetUp
 from valleywind.core.lathe.plan import Order, Plan, ShortfallCause, plan, plan_of
 from valleywind.core.lathe.proof import proof
 from valleywind.core.lathe.series import INCLUDED_ANGLE, Series, every_size, find, sizes
-from valleywind.core.lathe.thread import Stated, ThreadAsk, say
-from valleywind.core.lathe.verdict import Goes, fit_6g, judge
+from valleywind.core.lathe.thread import Ask, Stated, ThreadAsk, say
+from valleywind.core.lathe.verdict import Goes, judge
 from valleywind.core.refusal import Refused
-from valleywind.core.trains.arrange import Fixed, arrangements
+from valleywind.core.trains.arrange import arrangements
 from valleywind.core.trains.direction import Hand
 from valleywind.core.trains.layout import lay_out
 from valleywind.core.trains.model import Stock, parse_train
 from valleywind.core.trains.search import search
 
-UNION = parse_train("36/64*32/78")
+UNION = SetUp(parse_train("36/64*32/78"), plover()[0].usual)
 
 
 def asked(text: str) -> ThreadAsk:
+    reading = read(text)
+    assert isinstance(reading.ask, ThreadAsk), reading
+    return reading.ask
+
+
+def wanted(text: str) -> Ask:
     reading = read(text)
     assert reading.ask is not None, reading
     return reading.ask
 
 
 def planned(text: str, machine: tuple[Lathe, Stock], **options: object) -> Plan:
-    return plan(asked(text), *machine, **options)  # type: ignore[arg-type]
+    return plan(wanted(text), *machine, **options)  # type: ignore[arg-type]
 
 
 @pytest.mark.parametrize("case", cases("thread_verdict"), ids=lambda c: f"M{c['diameter']}x{c['pitch']}")
@@ -38,6 +45,7 @@ def test_reference_verdicts(case: dict) -> None:  # type: ignore[type-arg]
     told = judge(case["relative_pitch_error"], case["pitch"], case["diameter"], case["engagement"])
     assert told.gathered == pytest.approx(case["accumulated_um"], abs=6e-4)
     assert told.taken_up == pytest.approx(case["pitch_diameter_taken_up_um"], abs=6e-4)
+    assert told.fit is not None
     assert told.fit.allowance == pytest.approx(case["allowance_g_um"], abs=0.01)
     assert told.fit.screw_tolerance == pytest.approx(case["td2_6_um"], abs=0.01)
     assert told.fit.nut_tolerance == pytest.approx(case["tD2_6_um"], abs=0.01)
@@ -55,12 +63,31 @@ def test_the_longest_engagement_is_where_the_word_changes(error: float, pitch: f
     assert judge(-error, pitch, diameter, nut * diameter) == told
 
 
-def test_other_grades_scale_the_screw_tolerance_only() -> None:
-    six, four = fit_6g(2, 14), fit_6g(2, 14, grade=4)
+def test_metric_classes_by_grade_and_position() -> None:
+    six, four, loose = (metric_fit(name, 2, 14) for name in ("6g", "4h", "6e"))
     assert four.screw_tolerance == pytest.approx(0.63 * six.screw_tolerance)
-    assert (four.allowance, four.nut_tolerance) == (six.allowance, six.nut_tolerance)
-    with pytest.raises(Refused, match="unknown_grade"):
-        fit_6g(2, 14, grade=3)
+    assert (four.allowance, four.nut_tolerance) == (0, six.nut_tolerance)
+    assert (six.allowance, loose.allowance) == (37, 72)
+
+
+@pytest.mark.parametrize(
+    ("said", "allowance", "tolerance"),
+    [  # ASME B1.1 table 3A and B1.5 table 4, inches: allowance and pitch-diameter tolerance of the screw
+        ("1/2-13 UNC", 0.0015, 0.0050), ("1/4-20 UNC", 0.0011, 0.0037), ("3/4-16 UNF", 0.0015, 0.0050),
+        ("1/2-13 UNC 3A", 0, 0.0037), ("1-5 Acme", 0.0080, 0.0194), ("1-5 Acme 4G", 0.0040, 0.0065),
+    ],
+)  # fmt: skip
+def test_inch_classes_meet_the_published_tables(said: str, allowance: float, tolerance: float) -> None:
+    ask = asked(said)
+    found = fit(ask.series, ask.fit_class, float(ask.pitch), float(ask.nominal))
+    assert found.allowance / 25_400 == pytest.approx(allowance, abs=6e-5)
+    assert found.screw_tolerance / 25_400 == pytest.approx(tolerance, abs=1.1e-4)
+
+
+def test_a_class_of_another_series_is_refused_with_those_there_are() -> None:
+    with pytest.raises(Refused) as refused:
+        fit(Series.UNC, "6g", 1, 10)
+    assert refused.value.quantities["classes"] == list(CLASSES[FitSystem.UNIFIED])
 
 
 @pytest.mark.parametrize(
@@ -302,12 +329,6 @@ def test_orders_of_merit() -> None:
     assert [c.handling.kept for c in alike] == sorted((c.handling.kept for c in alike), reverse=True)
     exact = planned("M14x2", plover(), mounted=UNION, order=Order.MOST_EXACT).candidates
     assert [abs(c.error) for c in exact] == sorted(abs(c.error) for c in exact)
-
-
-def test_a_fixed_first_wheel_stays_first() -> None:
-    found = planned("10 tpi", plover(), fixed=Fixed(first=48))
-    assert found.candidates
-    assert {c.train.stages[0].driver for c in found.candidates} == {48}
 
 
 def test_a_lathe_without_wheels_is_refused() -> None:

@@ -9,14 +9,15 @@ from valleywind.core.trains.model import Role, lacking, parse_train
 
 TRAIN = parse_train("48/72*40/80")
 WORK = Handling(kept=2, put_on=2, taken_off=2)
-GOOD = {"fits": True, "job_rank": 0, "work": WORK, "train": TRAIN, "error": Fraction(1, 1000)}
+GOOD = {"fits": True, "job_rank": (0, 0.0), "work": WORK, "train": TRAIN, "error": Fraction(1, 1000)}
 
 
 @pytest.mark.parametrize(
     "worse",
     [
         {"fits": False},
-        {"job_rank": 1},
+        {"job_rank": (1, 0.0)},
+        {"job_rank": (0, 0.1)},
         {"work": replace(WORK, kept=1)},
         {"work": replace(WORK, put_on=3)},
         {"train": parse_train("48/72*40/56/80")},

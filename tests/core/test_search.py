@@ -70,15 +70,15 @@ def test_narrowing_down_on_a_large_stock_loses_nothing(target: Fraction, teeth: 
 def test_fixed_wheels_stay_in_the_train() -> None:
     stock = parse_stock("20 24 30x2 36 40 45 60 80")
     free = search(Fraction(2, 5), stock, [1, 2], 5000)
-    held = search(Fraction(2, 5), stock, [1, 2], 5000, first=30, last=80)
+    held = search(Fraction(2, 5), stock, [1, 2], 5000, first=[30], last=[80])
     assert held == [f for f in free if 30 in f.combination.drivers and 80 in f.combination.driven]
     with pytest.raises(Refused, match="first: not_held"):
-        search(Fraction(2, 5), stock, [1, 2], first=31)
+        search(Fraction(2, 5), stock, [1, 2], first=[31])
 
 
 def test_one_more_wheel_is_the_best_of_trying_each() -> None:
     stock, target = parse_stock("20 30 40 50 60"), Fraction(60, 127)
-    found = with_one_more(target, stock, range(20, 70), best=1)[0]
+    _, found = with_one_more([target], stock, range(20, 70), best=1)[0]
     tried = {new: search(target, stock | {new: 1}, [1, 2], 1)[0].error for new in range(20, 70) if new not in stock}
     assert abs(found.found.error) == min(map(abs, tried.values())) == abs(tried[found.new])
 

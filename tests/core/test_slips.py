@@ -1,13 +1,17 @@
+from collections.abc import Callable
 from fractions import Fraction
 
 import pytest
 from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
-from tests.lathes import plover
-from valleywind.core.lathe.proof import UNCERTAINTY, Measured, Method, check
+from tests.lathes import curlew, dunlin, plover
+from valleywind.core.lathe.ask import read
+from valleywind.core.lathe.machine import Lathe, read_set_up
+from valleywind.core.lathe.measured import UNCERTAINTY, Measured, Method
+from valleywind.core.lathe.proof import ProofResult, check
 from valleywind.core.refusal import Refused
-from valleywind.core.trains.model import Stage, Train, parse_stock, parse_train
+from valleywind.core.trains.model import Stage, Stock, Train, parse_stock, parse_train
 from valleywind.core.trains.slips import SlipKind, explain
 
 PLANNED = parse_train("48/72*40/80")
@@ -69,29 +73,57 @@ def reading(length: str, turns: int = 10, method: Method = Method.CALIPER) -> Me
     return Measured(Fraction(length), turns, UNCERTAINTY[method])
 
 
+def checked(ask: str, train: str, measured: Measured, machine: tuple[Lathe, Stock]) -> ProofResult:
+    lathe, stock = machine
+    wanted = read(ask).ask
+    assert wanted is not None
+    return check(measured, wanted, read_set_up(train, lathe), lathe, stock)
+
+
 def test_the_scratch_pass_of_the_sluice_pin() -> None:
-    lathe, stock = plover()
-    train = parse_train("76/66*32/78")
-    assert check(reading("20.03"), train, lathe, stock).agrees
+    pin = ("M14x2", "76/66*32/78")
+    assert checked(*pin, reading("20.03"), plover()).agrees
     # 66 and 32 exchanged on the stud: 76 × 66 over 32 × 78.
-    wrong = check(reading("85.05"), train, lathe, stock)
+    wrong = checked(*pin, reading("85.05"), plover())
     assert not wrong.agrees
     assert wrong.expected == Fraction(608, 1287) * Fraction(254, 60) * 10
     assert (wrong.slips[0].kind, wrong.slips[0].wheels) == (SlipKind.STUD_EXCHANGED, (32, 66))
-    nine = check(reading("18.00"), train, lathe, stock)
+    nine = checked(*pin, reading("18.00"), plover())
     assert nine.slips[0].factor is not None
-    assert (nine.slips[0].factor.code, nine.slips[0].factor.number) == ("miscounted", 9)
+    assert (nine.slips[0].factor.code, nine.slips[0].factor.name) == ("miscounted", "9")
 
 
 def test_a_rule_says_less_than_a_caliper() -> None:
-    lathe, stock = plover()
-    train = parse_train("76/66*32/78")
     told = {method: set[str]() for method in Method}
     for length in ("18.7", "19.3", "21.3", "22.1", "25.6"):
         for method in Method:
-            found = check(reading(length, method=method), train, lathe, stock).slips
+            found = checked("M14x2", "76/66*32/78", reading(length, method=method), plover()).slips
             told[method] |= {f"{length} {s.kind} {s.train.notation}" for s in found}
     assert told[Method.MICROMETER] <= told[Method.CALIPER] < told[Method.RULE]
+
+
+@pytest.mark.parametrize(
+    ("machine", "ask", "train", "measured", "turns", "code", "name"),
+    [
+        # The box one step out: 9 to the inch where 10 was meant.
+        (dunlin, "10 tpi", "32/80/64@10", "28.22", 10, "box_step", "9"),
+        (dunlin, "20 tpi", "32/80/64@10 ×2", "25.4", 10, "box_step", "10"),
+        # Read off the inch side of a caliper.
+        (plover, "M14x2", "76/66*32/78", "0.787", 10, "read_in_inch", ""),
+        # 8 threads to the inch set up as 8 mm, and the other way round.
+        (plover, "8 tpi", "48/64", "80", 10, "set_as_mm", "8"),
+        (curlew, "M14x2", "80/45/30", "127", 10, "set_as_tpi", "2"),
+        (curlew, "0.5 mm", "40/50/60", "10", 10, "first_ratio", "1"),
+        (curlew, "feed 0.05", "20/75*20/80", "5", 99, "miscounted", "100"),
+    ],
+)
+def test_slips_that_are_not_of_wheels(
+    machine: Callable[[], tuple[Lathe, Stock]], ask: str, train: str, measured: str, turns: int, code: str, name: str
+) -> None:
+    uncertainty = Fraction(1, 100) if Fraction(measured) > 1 else Fraction(1, 1000)
+    found = checked(ask, train, Measured(Fraction(measured), turns, uncertainty), machine())
+    factors = [s.factor for s in found.slips if s.factor]
+    assert (code, name) in [(f.code, f.name) for f in factors]
 
 
 @pytest.mark.parametrize(

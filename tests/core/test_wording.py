@@ -9,9 +9,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.lathes import curlew, plover
-from valleywind.core.lathe.ask import Meaning, read
+from valleywind.core.lathe.ask import read
+from valleywind.core.lathe.line import Meaning
 from valleywind.core.lathe.plan import Plan, ShortfallCause, plan
-from valleywind.core.lathe.verdict import Goes
+from valleywind.core.lathe.verdict import Goes, Job
 from valleywind.core.refusal import Refused
 from valleywind.core.trains.layout import lay_out
 from valleywind.core.trains.model import Stage, Train, parse_stock
@@ -40,7 +41,8 @@ def test_every_refusal_has_its_sentence() -> None:
 
 
 def test_every_verdict_and_meaning_has_its_words() -> None:
-    assert set(words.GOES) == set(Goes)
+    assert set(words.GOES) == set(Job)
+    assert all(set(words.GOES[job]) == set(Goes) for job in Job)
     assert set(words.MEANINGS) == set(Meaning)
 
 

@@ -15,6 +15,9 @@ export type Reading = Schemas["ReadingOut"];
 export type Problem = Schemas["Problem"];
 export type Units = Schemas["Units"];
 export type Order = Schemas["Order"];
+export type Ask = Schemas["AskOut"];
+export type ChartRow = Schemas["ChartRowOut"];
+export type Goes = Schemas["VerdictOut"]["goes"];
 
 /** A refusal by the server, with the fields it is about. */
 export class Refusal extends Error {

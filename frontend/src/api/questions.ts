@@ -1,14 +1,13 @@
 /** One hook for each question asked of the server, and one for each thing told to it. */
-import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { keepPreviousData, useMutation, useQueries, useQuery, useQueryClient } from "@tanstack/react-query";
 
 import { answered, api, type Order, type Schemas, type Units } from "./client";
+import type { paths } from "./schema";
 
 export interface Asked {
   machine: string;
   ask: string;
   order: Order;
-  diameter: string;
-  engagement: string;
 }
 
 export function useShop() {
@@ -36,13 +35,39 @@ export function useReading(ask: string, units: Units) {
 }
 
 export function usePlan(asked: Asked, units: Units) {
-  const { machine, ask, order, diameter, engagement } = asked;
-  const query = { ask, order, units, ...lengths(diameter, engagement) };
+  const { machine, ask, order } = asked;
+  const query = { ask, order, units };
   return useQuery({
     queryKey: ["machines", machine, "plan", query],
     queryFn: () => answered(api.GET("/api/lathes/{machine}/plan", { params: { path: { machine }, query } })),
     enabled: ask.trim() !== "",
     placeholderData: keepPreviousData,
+  });
+}
+
+/** One train of one's own for an ask; only asked where the plan does not have it. */
+export function useTrain(machine: string, ask: string, train: string, units: Units, enabled: boolean) {
+  const query = { ask, train, units };
+  return useQuery({
+    queryKey: ["machines", machine, "train", query],
+    queryFn: () => answered(api.GET("/api/lathes/{machine}/train", { params: { path: { machine }, query } })),
+    enabled,
+    placeholderData: keepPreviousData,
+  });
+}
+
+/** What is done with a wheel of a train: another put there, two swapped, an idler in or out. */
+export type Change =
+  | { change: "put"; at: number; teeth: number }
+  | { change: "swap"; at: number; other: number }
+  | { change: "idler"; at: number; teeth: number }
+  | { change: "out"; at: number };
+
+/** The train with one change. */
+export function useChangedTrain(machine: string, ask: string, units: Units) {
+  return useMutation({
+    mutationFn: ({ train, ...change }: Change & { train: string }) =>
+      answered(api.GET("/api/lathes/{machine}/train/changed", { params: { path: { machine }, query: { ask, train, units, ...change } } })),
   });
 }
 
@@ -55,18 +80,35 @@ export function useNow(machine: string, units: Units, enabled: boolean) {
   });
 }
 
+export type Fields = NonNullable<paths["/api/lathes/fields"]["get"]["parameters"]["query"]>;
+
+/** The ask that plain fields make. */
+export function useFields() {
+  return useMutation({ mutationFn: (fields: Fields) => answered(api.GET("/api/lathes/fields", { params: { query: fields } })) });
+}
+
+/** The slowest of the kind asked for, and what one new wheel would bring. */
+export function useSlower(machine: string, ask: string, units: Units, enabled: boolean) {
+  return useQuery({
+    queryKey: ["machines", machine, "slower", ask, units],
+    queryFn: () => answered(api.GET("/api/lathes/{machine}/slower", { params: { path: { machine }, query: { ask, units } } })),
+    enabled,
+  });
+}
+
 export interface ReadingTaken {
   measured: string;
   turns: number;
   method: Schemas["Method"];
+  off: string;
 }
 
-/** What a scratch pass may be measured with, and how far each may be off. */
+/** What a length may be measured with, and how far each may be off. */
 export function useMethods(units: Units) {
   return useQuery({ queryKey: ["methods", units], queryFn: () => answered(api.GET("/api/lathes/methods", { params: { query: { units } } })), staleTime: Infinity });
 }
 
-/** Compare a measured scratch pass with a train: yes, or the slips that explain it. */
+/** Compare a measured length with a train: yes, or the slips that explain it. */
 export function useProof(machine: string, ask: string, train: string, units: Units) {
   return useMutation({
     mutationFn: (taken: ReadingTaken) =>
@@ -74,15 +116,51 @@ export function useProof(machine: string, ask: string, train: string, units: Uni
   });
 }
 
-/** Where the sheet of one train lies as PDF. */
-export function sheetAddress(asked: Asked, train: string, units: Units): string {
-  const { machine, ask, diameter, engagement } = asked;
-  const query = new URLSearchParams({ ask, train, units, ...lengths(diameter, engagement) });
-  return `/api/lathes/${machine}/sheet.pdf?${query}`;
+/** The lathes that a carriage travel speaks for. */
+export function useConstants(units: Units) {
+  return useMutation({
+    mutationFn: (taken: ReadingTaken & { train: string }) => answered(api.GET("/api/lathes/constants", { params: { query: { ...taken, units } } })),
+  });
 }
 
-function lengths(diameter: string, engagement: string) {
-  return { ...(diameter && { diameter }), ...(engagement && { engagement }) };
+export type List = Schemas["List"];
+
+export function useLists(machine: string) {
+  return useQuery({
+    queryKey: ["machines", machine, "lists"],
+    queryFn: () => answered(api.GET("/api/lathes/{machine}/lists", { params: { path: { machine } } })),
+  });
+}
+
+// Lines of a chart asked for together: enough to be laid out quickly, few enough for the bar to move.
+const LINES = 40;
+
+/** A chart, a stretch of lines at a time; what is known so far is shown while the rest is worked out. */
+export function useChart(machine: string, lists: List[], lines: number, units: Units) {
+  const starts = Array.from({ length: Math.ceil(lines / LINES) }, (_, n) => n * LINES);
+  return useQueries({
+    queries: starts.map((start) => ({
+      queryKey: ["machines", machine, "chart", lists, start, units],
+      queryFn: () =>
+        answered(api.GET("/api/lathes/{machine}/chart", { params: { path: { machine }, query: { list: lists, start, count: LINES, units } } })),
+    })),
+    combine: (parts) => ({
+      rows: parts.flatMap((p) => p.data?.rows ?? []),
+      done: parts.filter((p) => p.isSuccess).length,
+      parts: parts.length,
+      error: parts.find((p) => p.error)?.error ?? null,
+      retry: () => parts.forEach((p) => p.error && void p.refetch()),
+    }),
+  });
+}
+
+export function chartCsvAddress(machine: string, lists: List[], units: Units): string {
+  return `/api/lathes/${machine}/chart.csv?${new URLSearchParams([...lists.map((list): [string, string] => ["list", list]), ["units", units]])}`;
+}
+
+/** Where the sheet of one train lies as PDF. */
+export function sheetAddress(machine: string, ask: string, train: string, units: Units): string {
+  return `/api/lathes/${machine}/sheet.pdf?${new URLSearchParams({ ask, train, units })}`;
 }
 
 /** Record what is on a machine; answers what was on it before. */

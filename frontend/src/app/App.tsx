@@ -1,4 +1,4 @@
-import { lazy, Suspense } from "react";
+import { lazy, type ReactNode, Suspense } from "react";
 import { Navigate, Route, Routes } from "react-router";
 
 import { useMachines } from "../api/questions";
@@ -6,6 +6,8 @@ import { Failed } from "../kit/Notice";
 import { LatheStation } from "../stations/lathe/LatheStation";
 import { Shell } from "./Shell";
 
+const ChartStation = lazy(() => import("../stations/lathe/ChartStation"));
+const ConstantsStation = lazy(() => import("../stations/lathe/ConstantsStation"));
 const MachinesStation = lazy(() => import("../stations/machines/MachinesStation"));
 
 export function App() {
@@ -14,18 +16,18 @@ export function App() {
       <Route element={<Shell />}>
         <Route index element={<Start />} />
         <Route path="lathe/:machine" element={<LatheStation />} />
-        <Route
-          path="machines"
-          element={
-            <Suspense fallback={null}>
-              <MachinesStation />
-            </Suspense>
-          }
-        />
+        <Route path="lathe/:machine/chart" element={later(<ChartStation />)} />
+        <Route path="lathe/:machine/unknown" element={later(<ConstantsStation />)} />
+        <Route path="machines" element={later(<MachinesStation />)} />
         <Route path="*" element={<Start />} />
       </Route>
     </Routes>
   );
+}
+
+/** A station whose script is fetched when it is first opened. */
+function later(station: ReactNode) {
+  return <Suspense fallback={null}>{station}</Suspense>;
 }
 
 /** The first lathe, or the machines where there is none yet. */

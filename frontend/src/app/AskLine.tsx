@@ -32,7 +32,6 @@ export function AskLine({ machine }: { machine: string }) {
     const next = new URLSearchParams(search);
     next.set("ask", ask);
     next.delete("train");
-    for (const name of ["diameter", "engagement"]) next.delete(name);
     void navigate(`/lathe/${machine}?${next}`, { replace });
   };
   const whole = known?.whole ?? false;
@@ -92,7 +91,7 @@ export function AskLine({ machine }: { machine: string }) {
           aria-expanded={completions.length > 0}
           aria-controls="ask-completions"
           aria-activedescendant={picked ? `completion-${at}` : undefined}
-          placeholder="M14x2, 26 tpi, 1.75 mm …"
+          placeholder="M14x2, 26 tpi, feed 0.05 …"
           autoComplete="off"
           autoCapitalize="off"
           spellCheck={false}

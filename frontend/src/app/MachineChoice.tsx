@@ -1,5 +1,5 @@
 import { Listbox, ListboxButton, ListboxOption, ListboxOptions } from "@headlessui/react";
-import { useNavigate, useSearchParams } from "react-router";
+import { useLocation, useNavigate, useSearchParams } from "react-router";
 
 import { useMachines } from "../api/questions";
 
@@ -8,13 +8,15 @@ export function MachineChoice({ machine }: { machine: string }) {
   const machines = useMachines();
   const navigate = useNavigate();
   const [search] = useSearchParams();
+  const { pathname } = useLocation();
   const lathes = machines.data?.filter((m) => m.kind === "lathe") ?? [];
   const chosen = lathes.find((m) => m.slug === machine);
   if (!chosen) return null;
   const choose = (slug: string) => {
     const kept = new URLSearchParams(search);
     kept.delete("train");
-    void navigate(`/lathe/${slug}?${kept}`);
+    const page = pathname.split("/").slice(3).join("/");
+    void navigate(`/lathe/${slug}${page && `/${page}`}?${kept}`);
   };
   return (
     <Listbox value={machine} onChange={choose}>

@@ -42,6 +42,12 @@ export function Shell() {
       <div className="flex min-h-0 flex-1 tall:flex-col print:block">
         <nav aria-label="Stations" className="on-enamel flex w-26 shrink-0 flex-col gap-1 bg-enamel-2 py-3 pl-2.5 tall:w-full tall:flex-row tall:py-0 tall:pt-1 print:hidden">
           <Station to={lathe ? `/lathe/${lathe}` : "/"} name="Lathe" />
+          {lathe && (
+            <>
+              <Station to={`/lathe/${lathe}/chart`} name="Chart" within />
+              <Station to={`/lathe/${lathe}/unknown`} name="Constants" within />
+            </>
+          )}
           <Station to="/machines" name="Machines" />
         </nav>
         <main className="min-h-0 min-w-0 flex-1 print:block">
@@ -53,11 +59,12 @@ export function Shell() {
   );
 }
 
-function Station({ to, name }: { to: string; name: string }) {
+function Station({ to, name, within = false }: { to: string; name: string; within?: boolean }) {
   return (
     <NavLink
       to={to}
-      className="flex min-h-11 items-center rounded-l-sm px-2.5 text-[15px] text-[#eef1ea] aria-[current=page]:bg-chalk aria-[current=page]:font-bold aria-[current=page]:text-ink tall:rounded-t-sm tall:rounded-bl-none tall:px-4"
+      end
+      className={`${within ? "pl-4.5" : "pl-2.5"} flex min-h-11 items-center rounded-l-sm pr-2 text-[15px] text-[#eef1ea] aria-[current=page]:bg-chalk aria-[current=page]:font-bold aria-[current=page]:text-ink tall:rounded-t-sm tall:rounded-bl-none tall:px-4`}
     >
       {name}
     </NavLink>

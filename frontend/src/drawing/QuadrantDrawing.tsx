@@ -1,6 +1,7 @@
 import { useMemo } from "react";
 
 import type { Drawing, Outline, Schemas } from "../api/client";
+import { dropName, onEnter, useInHand } from "./inHand";
 import { hole, wheelPath } from "./outline";
 import { useTurning } from "./useTurning";
 
@@ -20,7 +21,7 @@ interface View {
 const PX_PER_MM = 96 / 25.4;
 const MARGIN = 26;
 // Below the drawing, room for the title block.
-const FOOT = 46;
+const FOOT = 58;
 
 /** The end view to scale: everything in it is where the core says it is. */
 export function QuadrantDrawing(props: {
@@ -38,22 +39,27 @@ export function QuadrantDrawing(props: {
   const svg = useTurning(props.turning, `${props.train} ${props.machine}`);
   const wheels = drawing.wheels.map((wheel, n) => ({ wheel, n })).sort((a, b) => a.wheel.plane - b.wheel.plane);
   const ratio = PX_PER_MM / view.scale;
+  const hand = useInHand();
+  const figures = figurePlaces(drawing, view, width);
   return (
-    <svg ref={svg} width={width} height={height} role="img" aria-label={described(drawing, props.machine)} className="block select-none">
+    <svg ref={svg} width={width} height={height} role={hand ? "group" : "img"} aria-label={described(drawing, props.machine)} className="block select-none">
       <Cover drawing={drawing} view={view} />
       <Slots drawing={drawing} view={view} />
       {wheels.map(({ wheel, n }) => (
-        <WheelShape key={n} wheel={wheel} drawing={drawing} view={view} path={paths.get(wheel.teeth) ?? ""} bore={outlines.find((o) => o.teeth === wheel.teeth)?.bore_radius_mm ?? 1} />
+        <WheelShape key={n} wheel={wheel} place={n} drawing={drawing} view={view} path={paths.get(wheel.teeth) ?? ""} bore={outlines.find((o) => o.teeth === wheel.teeth)?.bore_radius_mm ?? 1} />
       ))}
-      <Shafts drawing={drawing} view={view} />
-      <Senses drawing={drawing} view={view} outlines={outlines} />
-      {drawing.clearances.map((c, n) => (
-        <Dimension key={n} clearance={c} view={view} number={n + 1} width={width} above={marksAbove(drawing, view, n)} />
-      ))}
-      {drawing.wheels.map((wheel, n) => (
-        <Count key={n} wheel={wheel} view={view} />
-      ))}
-      <TitleBlock machine={props.machine} ratio={ratio} width={width} height={height} />
+      <g className="pointer-events-none">
+        <Shafts drawing={drawing} view={view} />
+        <Senses drawing={drawing} view={view} outlines={outlines} />
+        {drawing.clearances.map((c, n) => (
+          <Dimension key={n} clearance={c} view={view} number={n + 1} at={figures[n]!} above={marksAbove(drawing, view, n)} />
+        ))}
+        {drawing.wheels.map((wheel, n) => (
+          <Count key={n} wheel={wheel} view={view} />
+        ))}
+        <TitleBlock machine={props.machine} ratio={ratio} width={width} height={height} />
+      </g>
+      <IdlerPlaces drawing={drawing} view={view} />
     </svg>
   );
 }
@@ -126,6 +132,10 @@ function Slots({ drawing, view }: { drawing: Drawing; view: View }) {
             textAnchor={dx < 0 ? "end" : "start"}
             dominantBaseline="middle"
             className="fill-ink"
+            stroke="var(--paper)"
+            strokeWidth={5}
+            strokeLinejoin="round"
+            paintOrder="stroke"
           >
             {slot.name}
           </text>
@@ -141,13 +151,32 @@ const INKS: Record<Wheel["state"], { line: string; inner: string; outer: string 
   missing: { line: "var(--soft)", inner: "var(--paper)", outer: "var(--paper)" },
 };
 
-function WheelShape(props: { wheel: Wheel; drawing: Drawing; view: View; path: string; bore: number }) {
-  const { wheel, drawing, view } = props;
+/** A wheel; where wheels can be moved it is taken by a press, and others are put in its place. */
+function WheelShape(props: { wheel: Wheel; place: number; drawing: Drawing; view: View; path: string; bore: number }) {
+  const { wheel, place, drawing, view } = props;
+  const hand = useInHand();
+  const target = { kind: "wheel", at: place } as const;
+  const mine = { teeth: wheel.teeth, at: place };
+  const inHand = hand?.held?.at === place;
+  const movable = hand && {
+    role: "button",
+    tabIndex: 0,
+    "aria-label": hand.held && !inHand ? `Put the ${hand.held.teeth} in place of the ${wheel.teeth}` : `${wheel.teeth} ${wheel.role}, take in hand`,
+    "data-drop": dropName(target),
+    className: "cursor-grab touch-none",
+    onPointerDown: (event: React.PointerEvent) => hand.press(event, mine, target),
+    onKeyDown: (event: React.KeyboardEvent) => {
+      if (wheel.role === "idler" && (event.key === "Delete" || event.key === "Backspace")) {
+        hand.take(mine);
+        requestAnimationFrame(() => hand.drop({ kind: "shelf" }));
+      } else onEnter(() => (hand.held && !inHand ? hand.drop(target) : hand.take(inHand ? undefined : mine)))(event);
+    },
+  };
   const shaft = drawing.shafts[wheel.shaft]!;
   const [x, y] = view.at(shaft.x_mm, shaft.y_mm);
   const ink = INKS[wheel.state];
   return (
-    <g transform={`translate(${x} ${y}) scale(${view.scale} ${-view.scale})`}>
+    <g transform={`translate(${x} ${y}) scale(${view.scale} ${-view.scale})`} {...movable}>
       <g data-turns={wheel.turns}>
         <path
           d={props.path + hole(props.bore)}
@@ -155,8 +184,8 @@ function WheelShape(props: { wheel: Wheel; drawing: Drawing; view: View; path: s
           fill={wheel.plane ? ink.outer : ink.inner}
           fillOpacity={wheel.plane ? 0.86 : 0.94}
           fillRule="evenodd"
-          stroke={wheel.fouls ? "var(--oxide)" : ink.line}
-          strokeWidth={wheel.fouls ? 2.2 : 1.4}
+          stroke={wheel.fouls ? "var(--oxide)" : inHand ? "var(--brass-line)" : ink.line}
+          strokeWidth={inHand ? 4 : wheel.fouls ? 2.2 : hand?.held ? 2.4 : 1.4}
           strokeDasharray={wheel.state === "missing" ? "6 4" : undefined}
           vectorEffect="non-scaling-stroke"
         />
@@ -165,19 +194,47 @@ function WheelShape(props: { wheel: Wheel; drawing: Drawing; view: View; path: s
   );
 }
 
+/** While a wheel off the shelf is in the hand: the places where it could stand as idler. */
+function IdlerPlaces({ drawing, view }: { drawing: Drawing; view: View }) {
+  const hand = useInHand();
+  if (!hand?.held || hand.held.at !== undefined) return null;
+  const { teeth } = hand.held;
+  return drawing.meshes.map(({ after, at }) => {
+    const [x, y] = view.spot(at);
+    const target = { kind: "mesh", after } as const;
+    const [one, other] = [drawing.wheels[after]!.teeth, drawing.wheels[after + 1]!.teeth];
+    return (
+      <g
+        key={after}
+        role="button"
+        tabIndex={0}
+        aria-label={`Put the ${teeth} as idler between ${one} and ${other}`}
+        data-drop={dropName(target)}
+        className="cursor-pointer"
+        onClick={() => hand.drop(target)}
+        onKeyDown={onEnter(() => hand.drop(target))}
+      >
+        <circle cx={x} cy={y} r={22} fill="var(--brass-bg)" stroke="var(--brass-line)" strokeWidth={2.5} />
+        <path d={`M${x - 10} ${y}H${x + 10}M${x} ${y - 10}V${y + 10}`} stroke="var(--brass)" strokeWidth={3.5} />
+        <title>{`as idler between ${one} and ${other}`}</title>
+      </g>
+    );
+  });
+}
+
 function Shafts({ drawing, view }: { drawing: Drawing; view: View }) {
   return drawing.shafts.map((shaft, n) => {
     const [x, y] = view.at(shaft.x_mm, shaft.y_mm);
     const radius = shaft.boss_radius_mm * view.scale;
     const cross = radius * 1.35;
-    const below = nameGoesBelow(drawing, n);
+    const [, nameY] = nameAt(shaft, n, drawing, view);
     return (
       <g key={n}>
         <circle cx={x} cy={y} r={radius} fill="var(--paper)" stroke="var(--ink)" strokeWidth={1.4} />
         <path d={`M${x - cross} ${y}H${x + cross}M${x} ${y - cross}V${y + cross}`} stroke="var(--ink)" strokeWidth={0.8} />
         <text
           x={x}
-          y={below ? y + radius + 18 : y - radius - 8}
+          y={nameY}
           textAnchor="middle"
           fontSize={14}
           className="fill-ink"
@@ -192,6 +249,31 @@ function Shafts({ drawing, view }: { drawing: Drawing; view: View }) {
       </g>
     );
   });
+}
+
+/** px of a shaft's name, above its boss or below. */
+function nameAt(shaft: Drawing["shafts"][number], n: number, drawing: Drawing, view: View): Point {
+  const [x, y] = view.at(shaft.x_mm, shaft.y_mm);
+  const radius = shaft.boss_radius_mm * view.scale;
+  return [x, nameGoesBelow(drawing, n) ? y + radius + 18 : y - radius - 8];
+}
+
+/** Where the figures of the clearances stand, each where it covers no other word. */
+function figurePlaces(drawing: Drawing, view: View, width: number): Point[] {
+  const words = [...drawing.wheels.map((w) => view.spot(w.label)), ...drawing.shafts.map((s, n) => nameAt(s, n, drawing, view))];
+  return drawing.clearances.map((c) => {
+    const [[x1, y1], [x2, y2]] = [view.spot(c.start), view.spot(c.end)];
+    const place = freest([(x1 + x2) / 2, (y1 + y2) / 2], words, width);
+    words.push(place);
+    return place;
+  });
+}
+
+/** Where a figure beside this point covers no other word. */
+function freest([x, y]: Point, words: Point[], width: number): Point {
+  const spots = [-92, -74, 0, 74, 92].flatMap((dx) => [-62, -34, 0, 34, 62].map((dy): Point => [x + dx, y + dy])).filter(([a, b]) => Math.hypot(a - x, b - y) > 50 && a > 45 && a < width - 45);
+  const room = ([a, b]: Point) => Math.min(70, ...words.map(([wx, wy]) => Math.hypot((wx - a) * 0.6, wy - b)));
+  return spots.reduce((best, spot) => (room(spot) > room(best) + 0.5 ? spot : best), spots[0] ?? [x + 74, y + 34]);
 }
 
 /** A shaft's name stands on the side of its boss where the nearest tooth number is not. */
@@ -258,7 +340,7 @@ function marksAbove(drawing: Drawing, view: View, n: number): number {
 }
 
 /** A clearance with its figure; where something fouls, a numbered mark at the place. */
-function Dimension({ clearance, view, number, width, above }: { clearance: Clearance; view: View; number: number; width: number; above: number }) {
+function Dimension({ clearance, view, number, at, above }: { clearance: Clearance; view: View; number: number; at: Point; above: number }) {
   const [x1, y1] = view.spot(clearance.start);
   const [x2, y2] = view.spot(clearance.end);
   const [mx, my] = [(x1 + x2) / 2, (y1 + y2) / 2];
@@ -275,9 +357,8 @@ function Dimension({ clearance, view, number, width, above }: { clearance: Clear
       </g>
     );
   }
-  const left = mx < width / 2;
-  const [bx, by] = [left ? mx - 74 : mx + 74, my + 34];
   const wide = clearance.text.length * 8.4 + 14;
+  const [bx, by] = at;
   return (
     <g>
       <line x1={x1} y1={y1} x2={x2} y2={y2} stroke="var(--ink)" strokeWidth={2.6} />
@@ -295,7 +376,7 @@ function TitleBlock({ machine, ratio, width, height }: { machine: string; ratio:
   const scale = ratio >= 1 ? `1 : ${ratio.toFixed(1)}` : `${(1 / ratio).toFixed(1)} : 1`;
   const name = `${machine}, end view`;
   const [wide, split] = [name.length * 7.6 + 94, name.length * 7.6 + 22];
-  const [x, y] = [width - wide - 10, height - 38];
+  const [x, y] = [width - wide - 10, height - 40];
   return (
     <g>
       <rect x={x} y={y} width={wide} height={28} fill="var(--paper)" stroke="var(--ink)" strokeWidth={1.2} />

@@ -1,6 +1,7 @@
 import { useMemo } from "react";
 
 import type { Drawing, Outline, Shelf } from "../api/client";
+import { onEnter, useInHand } from "./inHand";
 import { hole, wheelPath } from "./outline";
 import { useSize } from "./useSize";
 
@@ -38,6 +39,7 @@ const LEAST_SCALE = 0.12;
 /** The machine's wheels standing on a board in order of size, to one scale. */
 export function WheelShelf({ shelf, drawing, planned, name }: { shelf: Shelf; drawing?: Drawing; planned: Outline[]; name: string }) {
   const [board, size] = useSize<HTMLDivElement>();
+  const hand = useInHand();
   const outlines = useMemo(() => new Map([...planned, ...shelf.outlines].map((o) => [o.teeth, o])), [shelf, planned]);
   const paths = useMemo(() => new Map([...outlines].map(([t, o]) => [t, wheelPath(o) + hole(o.bore_radius_mm)])), [outlines]);
   const standing = useMemo(() => arrange(shelf, drawing), [shelf, drawing]);
@@ -58,7 +60,7 @@ export function WheelShelf({ shelf, drawing, planned, name }: { shelf: Shelf; dr
   const width = x + spread * standing.length;
   const ground = size.height - BOARD;
   return (
-    <section aria-label={`${name}’s wheels`} className="flex h-full flex-col px-4 pt-2 pb-2">
+    <section aria-label={`${name}’s wheels`} data-drop={hand ? "shelf" : undefined} className="flex h-full flex-col px-4 pt-2 pb-2">
       <p className="flex flex-wrap gap-x-4 text-[14px] text-soft">
         <b className="text-ink">{name}’s wheels</b>
         {drawing && (
@@ -70,16 +72,36 @@ export function WheelShelf({ shelf, drawing, planned, name }: { shelf: Shelf; dr
           <b className="text-brass">brass</b>: on the lathe now
         </span>
         <span>outline: missing</span>
+        {hand && (
+          <span className={hand.held ? "font-bold text-brass" : ""}>
+            {hand.held ? `The ${hand.held.teeth} is in hand: put it on a wheel${hand.held.at === undefined ? ", or on a + as idler" : " to swap them, or an idler back here"}. Esc lays it down.` : "Drag a wheel onto the drawing to try it, or tap one and then its place."}
+          </span>
+        )}
       </p>
       <div ref={board} className="min-h-0 flex-1 overflow-x-auto overflow-y-hidden" tabIndex={width > size.width + 1 ? 0 : undefined}>
-        <svg width={Math.max(width, size.width)} height={size.height} role="list" aria-label="wheels in order of size" className="block">
+        <svg width={Math.max(width, size.width)} height={size.height} role="list" aria-label="wheels in order of size" className="block select-none">
           {places.map((p, n) => {
             const lifted = p.use === "proposed" || p.use === "stays" || p.use === "wanted";
             const ink = INKS[p.use];
             const cx = p.middle + spread * (n + 0.5);
             const cy = ground - p.radius - (lifted ? LIFT : 0);
+            const takes = hand && {
+              role: "button",
+              tabIndex: n === 0 ? 0 : -1,
+              "aria-label": `Take the ${p.teeth} in hand`,
+              className: "cursor-grab touch-none",
+              onPointerDown: (event: React.PointerEvent) => hand.press(event, { teeth: p.teeth }),
+              onKeyDown: (event: React.KeyboardEvent<SVGGElement>) => {
+                if (event.key === "ArrowRight" || event.key === "ArrowLeft") {
+                  event.preventDefault();
+                  step(event.currentTarget, event.key === "ArrowRight");
+                } else onEnter(() => hand.take({ teeth: p.teeth }))(event);
+              },
+            };
             return (
               <g key={n} role="listitem" aria-label={`${p.teeth}, ${SAID[p.use]}`}>
+                <g {...takes}>
+                {takes && <rect x={cx - Math.max(p.radius, 22)} y={0} width={2 * Math.max(p.radius, 22)} height={Math.max(0, ground)} fill="transparent" />}
                 <path
                   d={paths.get(p.teeth)}
                   transform={`translate(${cx} ${cy}) scale(${scale} ${-scale}) rotate(90)`}
@@ -94,6 +116,7 @@ export function WheelShelf({ shelf, drawing, planned, name }: { shelf: Shelf; dr
                   {p.teeth}
                 </text>
                 <title>{`${p.teeth} teeth: ${SAID[p.use]}`}</title>
+                </g>
               </g>
             );
           })}
@@ -102,6 +125,12 @@ export function WheelShelf({ shelf, drawing, planned, name }: { shelf: Shelf; dr
       </div>
     </section>
   );
+}
+
+/** To the next wheel of the shelf, or the one before. */
+function step(from: SVGGElement, onward: boolean) {
+  const item = onward ? from.parentElement?.nextElementSibling : from.parentElement?.previousElementSibling;
+  item?.querySelector<SVGGElement>("[role=button]")?.focus();
 }
 
 /** Each wheel once, doubles twice, with what the plan does to it. */

@@ -2,7 +2,7 @@ import type { Schemas } from "../api/client";
 
 type Goes = Schemas["VerdictOut"]["goes"];
 
-const HEX = "M6 1.2 L18 1.2 L23.4 12 L18 22.8 L6 22.8 L0.6 12 Z";
+export const HEX = "M6 1.2 L18 1.2 L23.4 12 L18 22.8 L6 22.8 L0.6 12 Z";
 
 /** Our sign of merit, always beside its words: a full nut, a half one, an empty one, a crossed one. */
 export function Nut({ goes, size = 22 }: { goes: Goes; size?: number }) {

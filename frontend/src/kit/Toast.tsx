@@ -22,7 +22,7 @@ export function ToastProvider({ children }: { children: ReactNode }) {
   return (
     <Context value={tell}>
       {children}
-      <div role="status" aria-label="What was done" className="pointer-events-none fixed inset-x-0 bottom-40 z-30 flex justify-center px-4 print:hidden">
+      <div role="status" aria-label="What was done" className="pointer-events-none fixed inset-x-0 bottom-54 z-30 flex justify-center px-4 print:hidden">
         {told && (
           <div className="pointer-events-auto flex items-center gap-3 rounded-sm border-2 border-brass-line bg-paper py-2 pr-2 pl-4 shadow-lg">
             <span>{told.text}</span>

@@ -10,7 +10,7 @@ from fastapi.routing import APIRoute
 from fastapi.staticfiles import StaticFiles
 from starlette.exceptions import HTTPException
 
-from valleywind.api import lathe, machines, problems, shop
+from valleywind.api import lathe, lathe_chart, lathe_proof, machines, problems, shop
 from valleywind.shop.store import Store
 
 SCREENS = Path(__file__).parent.parent / "web"
@@ -20,7 +20,8 @@ the nut, with the set-up sheet.
 
 Start with `GET /api/machines`, then `GET /api/lathes/plover/plan?ask=M14x2`. Lengths are mm unless a name or a text
 says otherwise; ratios are exact fractions `a/b`. A train is written drivers over driven, `76/66*32/78`, idlers between:
-`40/50/80`. Every failure is `application/problem+json` and names the field.
+`40/50/80`; behind `@` the levers where there is a choice, `32/80/64@9 ×2`. Every failure is
+`application/problem+json` and names the field.
 """
 
 
@@ -37,7 +38,7 @@ def make_app(store: Store, demo: bool = False) -> FastAPI:
     )
     app.state.store, app.state.demo = store, demo
     problems.install(app)
-    for topic in (shop, machines, lathe):
+    for topic in (shop, machines, lathe, lathe_proof, lathe_chart):
         app.include_router(topic.router, prefix="/api")
     app.middleware("http")(_headers)
     if SCREENS.is_dir():

@@ -9,7 +9,7 @@ from valleywind.core.lathe.machine import Lathe
 from valleywind.core.lathe.plan import Candidate
 from valleywind.core.teeth.geometry import pitch_radius, tip_radius, tooth_outline
 from valleywind.core.teeth.pitch import WheelFamily
-from valleywind.core.trains.direction import Sense
+from valleywind.core.trains.direction import Hand, Sense
 from valleywind.core.trains.layout import Clearance, Reason
 from valleywind.core.trains.model import Train
 from valleywind.core.trains.motion import motions
@@ -84,9 +84,18 @@ class DrawnClearance(BaseModel):
     end: Spot
 
 
+class DrawnMesh(BaseModel):
+    """Where two wheels mesh: an idler may be put between them."""
+
+    after: int = Field(description="Place of the driving wheel in `wheels`")
+    at: Spot
+
+
 class Drawing(BaseModel):
+    hand: Literal["right", "left"] = Field(description="Hand of the thread that is cut")
     shafts: list[DrawnShaft]
     wheels: list[DrawnWheel]
+    meshes: list[DrawnMesh]
     slots: list[DrawnSlot]
     swing_deg: float
     cover: list[Spot] | None
@@ -111,7 +120,7 @@ def outlines(teeth: set[int], family: WheelFamily) -> list[ToothOutline]:
     return found
 
 
-def draw(candidate: Candidate, lathe: Lathe, mounted: Train | None, units: Units) -> Drawing:
+def draw(candidate: Candidate, lathe: Lathe, mounted: Train | None, wanted: Hand, units: Units) -> Drawing:
     """The candidate as it would stand on the lathe, running in the sense that its hand asks for."""
     train, placement = candidate.train, candidate.placement
     names = words.LATHE_SHAFTS
@@ -147,6 +156,8 @@ def draw(candidate: Candidate, lathe: Lathe, mounted: Train | None, units: Units
             for n, (x, y) in enumerate(placement.centres)
         ],
         wheels=wheels,
+        hand=_hand(candidate, wanted).value,
+        meshes=[DrawnMesh(after=a, at=_mesh(candidate, a, b)) for a, b in train.meshing],
         slots=[
             DrawnSlot(
                 name=words.slot_name(n), angle_rad=placement.swing + s.offset,
@@ -158,6 +169,19 @@ def draw(candidate: Candidate, lathe: Lathe, mounted: Train | None, units: Units
         cover=[Spot.at(p) for p in lathe.quadrant.cover] if lathe.quadrant.cover else None,
         clearances=[_clearance(c, train, units) for c in _shown(placement.tightest)],
     )  # fmt: skip
+
+
+def _mesh(candidate: Candidate, a: int, b: int) -> Spot:
+    """The pitch point of two wheels."""
+    wheels, centres = candidate.train.wheels, candidate.placement.centres
+    (xa, ya), (xb, yb) = centres[wheels[a].shaft], centres[wheels[b].shaft]
+    share = wheels[a].teeth / (wheels[a].teeth + wheels[b].teeth)
+    return Spot(x_mm=xa + (xb - xa) * share, y_mm=ya + (yb - ya) * share)
+
+
+def _hand(candidate: Candidate, wanted: Hand) -> Hand:
+    """What the train cuts, which is not what was wanted where the hand is wrong."""
+    return wanted if candidate.hand.right else wanted.other
 
 
 def _wheels_of(clearance: Clearance) -> list[int]:

@@ -8,12 +8,14 @@ from pydantic import BaseModel, ConfigDict, Field
 from valleywind.api.access import InSession
 from valleywind.api.drawing import ToothOutline, outlines
 from valleywind.api.problems import RESPONSES
+from valleywind.core.lathe.machine import read_set_up
 from valleywind.core.teeth.pitch import PitchSystem
-from valleywind.core.trains.model import parse_stock, parse_train
+from valleywind.core.trains.model import parse_stock
 from valleywind.core.units import MM_PER_INCH, spell, spell_inch
 from valleywind.shop import machines as shop
 from valleywind.shop.models import MachineRow, WheelFamilyRow
-from valleywind.wording.numbers import trimmed
+from valleywind.wording import machines as words
+from valleywind.wording.numbers import Units, trimmed
 from valleywind.wording.trains import train_text
 
 router = APIRouter(prefix="/machines", tags=["machines"], responses=RESPONSES)
@@ -33,15 +35,18 @@ class FamilyOut(BaseModel):
     text: str = Field(examples=["12 DP, 14.5°, bore 7/8 in, key 3/16 in, face 5/8 in"])
 
 
+class Fact(BaseModel):
+    label: str = Field(examples=["Lead screw"])
+    text: str = Field(examples=["6 tpi"])
+
+
 class MachineOut(BaseModel):
     slug: str
     name: str
     kind: str
     note: str
     screw: str | None = Field(description="The lead screw's pitch as it is stated", examples=["6 tpi"])
-    first_ratio: str | None = Field(description="Turns of the first shaft per spindle turn", examples=["1/2"])
-    reverse_lever: bool | None
-    studs: int | None
+    facts: list[Fact] = Field(description="What is on record of it, in words")
     family: FamilyOut
     mounted: str | None = Field(description="The train on the machine now", examples=["36/64*32/78"])
     mounted_text: str | None = Field(examples=["36/64 × 32/78"])
@@ -102,24 +107,34 @@ def _family(row: WheelFamilyRow) -> FamilyOut:
 
 def machine_out(row: MachineRow) -> MachineOut:
     """The machine's facts, the screw said as it was stated."""
-    screw = None
-    if row.lathe is not None:
-        lead = row.lathe.screw_lead_mm
-        screw = f"{spell(MM_PER_INCH / lead)} tpi" if row.lathe.screw_stated == "tpi" else f"{spell(lead)} mm"
-    train = shop.mounted(row)
+    screw = _screw(row)
+    on = shop.mounted(row)
     return MachineOut(
         slug=row.slug,
         name=row.name,
         kind=row.kind,
         note=row.note,
         screw=screw,
-        first_ratio=str(row.lathe.first_ratio) if row.lathe else None,
-        reverse_lever=row.lathe.reverse_lever if row.lathe else None,
-        studs=row.quadrant.studs if row.quadrant else None,
+        facts=_facts(row, screw),
         family=_family(row.family),
-        mounted=train.notation if train else None,
-        mounted_text=train_text(train) if train else None,
+        mounted=on.name(shop.lathe(row)) if on else None,
+        mounted_text=train_text(on.train) if on else None,
     )
+
+
+def _screw(row: MachineRow) -> str | None:
+    if row.lathe is None:
+        return None
+    lead = row.lathe.screw_lead_mm
+    return f"{spell(MM_PER_INCH / lead)} tpi" if row.lathe.screw_stated == "tpi" else f"{spell(lead)} mm"
+
+
+def _facts(row: MachineRow, screw: str | None) -> list[Fact]:
+    if row.lathe is None or screw is None:
+        return []
+    units = Units.INCH if row.lathe.screw_stated == "tpi" else Units.MM
+    told = words.lathe_facts(shop.lathe(row), screw, row.lathe.screw_hand == "left", units)
+    return [Fact(label=label, text=text) for label, text in told]
 
 
 @router.get("")
@@ -135,8 +150,8 @@ def get_machine(machine: Slug, session: InSession) -> MachineOut:
 
 
 def _shelf(row: MachineRow) -> ShelfOut:
-    train = shop.mounted(row)
-    on = list(train.teeth) if train else []
+    set_up = shop.mounted(row)
+    on = list(set_up.train.teeth) if set_up else []
     return ShelfOut(
         machine=row.slug,
         wheels=[
@@ -165,7 +180,7 @@ def put_wheels(machine: Slug, wheels: WheelsIn, session: InSession) -> ShelfOut:
 def put_mounted(machine: Slug, mounted: MountedIn, session: InSession) -> MountedOut:
     """Record which train is on the machine now."""
     row = shop.machine(session, machine)
-    before = shop.mounted(row)
-    train = parse_train(mounted.train) if mounted.train is not None else None
-    shop.mount(row, train)
-    return MountedOut(train=train.notation if train else None, before=before.notation if before else None)
+    lathe, before = shop.lathe(row), shop.mounted(row)
+    on = read_set_up(mounted.train, lathe) if mounted.train is not None else None
+    shop.mount(row, on)
+    return MountedOut(train=on.name(lathe) if on else None, before=before.name(lathe) if before else None)

@@ -12,6 +12,8 @@ from fractions import Fraction
 from valleywind.core.refusal import Refused
 
 MM_PER_INCH = Fraction(254, 10)
+PI = Fraction("3.1415926535897932384626433832795028841972")
+"""π to forty places, as the exact fraction that ratios with it start from."""
 
 # More digits than any measurement has; a longer number is a slip of the keyboard, not a size.
 _MOST_DIGITS = 24

@@ -1,9 +1,11 @@
 """Harrowfold Weir workshop: keeps a river weir's sluice gear, an eel-ladder winch and a tide clock running.
 
-Made up. Quadrants were tried by brute force: Plover lays out 6 to 40 TPI and 0.8 to 3 mm, Curlew 0.2 to 2 mm.
+Made up. Quadrants were tried by brute force: Plover lays out 6 to 40 TPI and 0.8 to 3 mm, Curlew 0.2 to 2 mm,
+Dunlin every step of its box with each first driver, and metric pitches through its pair.
 """
 
 from fractions import Fraction
+from typing import Any
 
 from sqlalchemy import delete
 from sqlalchemy.orm import Session
@@ -25,6 +27,7 @@ NAME = "Harrowfold Weir workshop"
 
 PLOVER_WHEELS = "24 28 32 36 40x2 44 48x2 52 56 64 66 68 72 76 78 80 96"
 PLOVER_MISSING = (60,)
+DUNLIN_WHEELS = "24 32 36 40 48 64 80 120 127"
 CURLEW_WHEELS = "20x2 25 30 33 35 40 45 50 55 60 65 70 75 80x2"
 
 
@@ -33,7 +36,7 @@ def load(session: Session) -> None:
     for table in reversed(Base.metadata.sorted_tables):
         session.execute(delete(table))
     session.expire_all()
-    session.add_all([plover(), curlew()])
+    session.add_all([plover(), curlew(), dunlin()])
 
 
 def plover() -> MachineRow:
@@ -53,13 +56,15 @@ def plover() -> MachineRow:
             face_mm=Fraction(5, 8) * MM_PER_INCH,
             addendum=Fraction(1),
         ),
-        lathe=LatheRow(
+        lathe=_lathe(
             screw_lead_mm=MM_PER_INCH / 6,
             screw_stated="tpi",
-            first_ratio=Fraction(1),
+            first_steps=[["1", "1"]],
             first_shaft_turns="clockwise",
             screw_turns_right_hand="clockwise",
             reverse_lever=True,
+            feed_across_mm=Fraction(22, 1000) * MM_PER_INCH,
+            dials=[[24, 8]],
         ),
         quadrant=QuadrantRow(
             first_x_mm=72, first_y_mm=168, swing_low_deg=15, swing_high_deg=125,
@@ -92,10 +97,10 @@ def curlew() -> MachineRow:
             face_mm=Fraction(8),
             addendum=Fraction(1),
         ),
-        lathe=LatheRow(
+        lathe=_lathe(
             screw_lead_mm=Fraction(3, 2),
             screw_stated="mm",
-            first_ratio=Fraction(1, 2),
+            first_steps=[["1/2", "1/2"]],
             first_shaft_turns="clockwise",
             screw_turns_right_hand="clockwise",
             reverse_lever=False,
@@ -109,6 +114,66 @@ def curlew() -> MachineRow:
         wheels=_wheels(CURLEW_WHEELS, (), "drawer under the bench"),
         mounted=None,
     )  # fmt: skip
+
+
+def dunlin() -> MachineRow:
+    """Lathe with a gearbox: four first drivers, a fixed wheel into the box, a locked pair that transposes to metric."""
+    box = [[name if times == 1 else f"{name} ×{times}", str(8 / (per_inch * times))]
+           for times in (1, 2, 4, 8) for name, per_inch in _DUNLIN_STEPS.items()]  # fmt: skip
+    return MachineRow(
+        slug="dunlin",
+        name="Dunlin",
+        kind="lathe",
+        note="Lathe with a gearbox. Its steps are threads per inch with the 32 first.",
+        family=WheelFamilyRow(
+            name="Dunlin's wheels",
+            pitch_system="module",
+            pitch_value=Fraction(5, 4),
+            pressure_angle_deg=Fraction(20),
+            bore_mm=Fraction(20),
+            key_mm=Fraction(5),
+            face_mm=Fraction(14),
+            addendum=Fraction(1),
+        ),
+        lathe=_lathe(
+            screw_lead_mm=MM_PER_INCH / 4,
+            screw_stated="tpi",
+            first_steps=[["1", "1"]],
+            first_shaft_turns="clockwise",
+            screw_turns_right_hand="clockwise",
+            reverse_lever=True,
+            box_steps=box,
+            first_drivers=[24, 32, 36, 40],
+            last_driven=[64],
+            pairs=[[127, 120]],
+            dials=[[16, 8]],
+        ),
+        quadrant=QuadrantRow(
+            first_x_mm=58, first_y_mm=122, swing_low_deg=5, swing_high_deg=150,
+            boss_first_mm=12, boss_stud_mm=13, boss_last_mm=15, gap_mm=1, studs=3,
+            cover_mm=[[-190, -110], [170, -110], [170, 250], [-190, 250]],
+            slots=[
+                SlotRow(place=0, offset_deg=0, nearest_mm=55, farthest_mm=190),
+                SlotRow(place=1, offset_deg=-40, nearest_mm=55, farthest_mm=170),
+            ],
+        ),
+        wheels=_wheels(DUNLIN_WHEELS, (), "rack inside the gear door"),
+        mounted=MountedRow(train="32/80/64", setting="8"),
+    )  # fmt: skip
+
+
+_DUNLIN_STEPS = {
+    "8": Fraction(8), "9": Fraction(9), "10": Fraction(10), "11": Fraction(11), "11½": Fraction(23, 2),
+    "12": Fraction(12), "13": Fraction(13), "14": Fraction(14),
+}  # fmt: skip
+
+
+def _lathe(**facts: Any) -> LatheRow:
+    """A lathe's record with what most lathes have not."""
+    bare: dict[str, Any] = {
+        "screw_hand": "right", "box_steps": [], "first_drivers": [], "last_driven": [], "pairs": [], "dials": [],
+    }  # fmt: skip
+    return LatheRow(**(bare | facts))
 
 
 def _wheels(held: str, missing: tuple[int, ...], place: str) -> list[WheelRow]:

@@ -1,15 +1,18 @@
 """Machines of the shop, as records and as the core knows them."""
 
 import math
+from fractions import Fraction
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from valleywind.core.lathe.machine import Lathe
+from valleywind.core.lathe.machine import Dial, Lathe, SetUp, Step
+from valleywind.core.lathe.thread import Way
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.pitch import Pitch, PitchSystem, WheelFamily
-from valleywind.core.trains.direction import Drive, Sense
-from valleywind.core.trains.model import Stock, Train, lacking, parse_train
+from valleywind.core.trains.arrange import Pair
+from valleywind.core.trains.direction import Drive, Hand, Sense
+from valleywind.core.trains.model import Stock, lacking, parse_train
 from valleywind.core.trains.quadrant import Quadrant, Slot
 from valleywind.shop.models import MachineRow, MountedRow, QuadrantRow, WheelFamilyRow, WheelRow
 
@@ -50,15 +53,29 @@ def lathe(row: MachineRow) -> Lathe:
     """The lathe as the core knows it. Raises Refused `not_a_lathe`."""
     if row.lathe is None or row.quadrant is None:
         raise Refused("not_a_lathe", "machine", row.slug)
-    drive = Drive(Sense(row.lathe.first_shaft_turns), Sense(row.lathe.screw_turns_right_hand), row.lathe.reverse_lever)
+    record = row.lathe
+    right_hand = Sense(record.screw_turns_right_hand)
+    if Hand(record.screw_hand) is Hand.LEFT:
+        right_hand = right_hand.other
+    feeds = {Way.ALONG: record.feed_along_mm, Way.ACROSS: record.feed_across_mm}
     return Lathe(
         row.name,
-        row.lathe.screw_lead_mm,
-        row.lathe.first_ratio,
-        drive,
+        record.screw_lead_mm,
+        _steps(record.first_steps),
+        Drive(Sense(record.first_shaft_turns), right_hand, record.reverse_lever),
         family(row.family),
         quadrant(row.quadrant),
+        box=_steps(record.box_steps),
+        first_drivers=tuple(record.first_drivers),
+        last_driven=tuple(record.last_driven),
+        pairs=tuple(Pair(*pair) for pair in record.pairs),
+        feeds={way: travel for way, travel in feeds.items() if travel is not None},
+        dials=tuple(Dial(*dial) for dial in record.dials),
     )
+
+
+def _steps(rows: list[list[str]]) -> tuple[Step, ...]:
+    return tuple(Step(name, Fraction(ratio)) for name, ratio in rows)
 
 
 def stock(row: MachineRow) -> Stock:
@@ -66,23 +83,31 @@ def stock(row: MachineRow) -> Stock:
     return {w.teeth: w.count for w in row.wheels if w.count > 0}
 
 
-def mounted(row: MachineRow) -> Train | None:
-    """The train that is on the machine now."""
-    return parse_train(row.mounted.train) if row.mounted else None
+def mounted(row: MachineRow) -> SetUp | None:
+    """The train that is on the machine now, with its levers; where the levers were changed since, as they usually are.
+
+    Raises Refused `not_a_lathe`.
+    """
+    if row.mounted is None:
+        return None
+    record = lathe(row)
+    known = {record.setting_name(s): s for s in record.settings}
+    return SetUp(parse_train(row.mounted.train), known.get(row.mounted.setting, record.usual))
 
 
-def mount(row: MachineRow, train: Train | None) -> None:
-    """Record what is on the machine now; None clears it. Raises Refused `not_held` for wheels the machine has not."""
-    if train is None:
+def mount(row: MachineRow, set_up: SetUp | None) -> None:
+    """Record what is on the machine now; None clears it. Raises Refused `wheels_not_held`."""
+    if set_up is None:
         row.mounted = None
         return
+    train, setting = set_up.train, lathe(row).setting_name(set_up.setting)
     short = lacking(train.teeth, stock(row))
     if short:
         raise Refused("wheels_not_held", "train", train.notation, lacking=short)
     if row.mounted is None:
-        row.mounted = MountedRow(train=train.notation)
+        row.mounted = MountedRow(train=train.notation, setting=setting)
     else:
-        row.mounted.train = train.notation
+        row.mounted.train, row.mounted.setting = train.notation, setting
 
 
 def set_wheels(row: MachineRow, held: Stock) -> None:
@@ -90,8 +115,8 @@ def set_wheels(row: MachineRow, held: Stock) -> None:
 
     Raises Refused `mounted_not_held` when a mounted wheel would be gone.
     """
-    train = mounted(row)
-    short = lacking(train.teeth, held) if train else {}
+    on = mounted(row)
+    short = lacking(on.train.teeth, held) if on else {}
     if short:
         raise Refused("mounted_not_held", "wheels", None, lacking=short)
     rows = {w.teeth: w for w in row.wheels}

@@ -59,17 +59,30 @@ class MachineRow(Base):
 
 
 class LatheRow(Base):
-    """What turns what. `screw_stated` says how the screw's lead was given: `mm` or `tpi`."""
+    """What turns what. `screw_stated` says how the screw's lead was given: `mm` or `tpi`.
+
+    Steps of levers are pairs of name and ratio, `["9 ×2", "4/9"]`, the usual one first; pairs are two tooth numbers
+    locked together; dials are teeth and marks. `screw_turns_right_hand` is the screw's sense for a right-hand thread
+    if its own thread were right-hand.
+    """
 
     __tablename__ = "lathe"
 
     machine_id: Mapped[int] = mapped_column(ForeignKey("machine.id"), primary_key=True)
     screw_lead_mm: Mapped[Fraction] = mapped_column(Exact)
     screw_stated: Mapped[str]
-    first_ratio: Mapped[Fraction] = mapped_column(Exact)
+    screw_hand: Mapped[str] = mapped_column(default="right")
     first_shaft_turns: Mapped[str]
     screw_turns_right_hand: Mapped[str]
     reverse_lever: Mapped[bool]
+    first_steps: Mapped[list[list[str]]] = mapped_column(JSON)
+    box_steps: Mapped[list[list[str]]] = mapped_column(JSON, default=list)
+    first_drivers: Mapped[list[int]] = mapped_column(JSON, default=list)
+    last_driven: Mapped[list[int]] = mapped_column(JSON, default=list)
+    pairs: Mapped[list[list[int]]] = mapped_column(JSON, default=list)
+    dials: Mapped[list[list[int]]] = mapped_column(JSON, default=list)
+    feed_along_mm: Mapped[Fraction | None] = mapped_column(Exact)
+    feed_across_mm: Mapped[Fraction | None] = mapped_column(Exact)
 
     machine: Mapped[MachineRow] = relationship(back_populates="lathe")
 
@@ -119,9 +132,10 @@ class WheelRow(Base):
 
 
 class MountedRow(Base):
-    """The train that is on the machine now, in the notation of `core.trains.model`."""
+    """The train that is on the machine now, in the notation of `core.trains.model`, and where the levers stand."""
 
     __tablename__ = "mounted"
 
     machine_id: Mapped[int] = mapped_column(ForeignKey("machine.id"), primary_key=True)
     train: Mapped[str]
+    setting: Mapped[str] = mapped_column(default="")

@@ -3,12 +3,12 @@
 from dataclasses import dataclass
 from fractions import Fraction
 
-from valleywind.core.lathe.ask import Meaning
-from valleywind.core.lathe.machine import Lathe
+from valleywind.core.lathe.fits import CLASSES, fit_system, has_own_classes
+from valleywind.core.lathe.line import Meaning
+from valleywind.core.lathe.machine import Lathe, Setting
 from valleywind.core.lathe.plan import Candidate, Plan, Shortfall, ShortfallCause
-from valleywind.core.lathe.series import Series
-from valleywind.core.lathe.thread import Stated, ThreadAsk
-from valleywind.core.lathe.verdict import USUAL_DIAMETER, Goes, Verdict
+from valleywind.core.lathe.thread import Ask, FeedAsk, Stated, ThreadAsk, Way, bare_pitch
+from valleywind.core.lathe.verdict import USUAL_DIAMETER, USUAL_WORM_WHEEL, Goes, Job, Measure, Verdict
 from valleywind.core.trains.direction import Hand, HandAdvice
 from valleywind.core.units import MM_PER_INCH, spell, spell_inch
 from valleywind.wording.numbers import (
@@ -18,20 +18,43 @@ from valleywind.wording.numbers import (
     error,
     fixed,
     length,
+    listed,
     off,
+    percent,
     rough_length,
     short_length,
     small,
     trimmed,
 )
-from valleywind.wording.trains import LATHE_SHAFTS, obstacle
+from valleywind.wording.trains import LATHE_SHAFTS, obstacle, work
 
-GOES: dict[Goes, str] = {
-    Goes.FREELY: "Goes as any other",
-    Goes.MID_TOLERANCE: "Goes if cut to the middle of tolerance",
-    Goes.PARTLY: "Binds",
-    Goes.NOT: "Does not start",
+GOES: dict[Job, dict[Goes, str]] = {
+    Job.NUT: {
+        Goes.FREELY: "Goes as any other",
+        Goes.MID_TOLERANCE: "Goes if cut to the middle of tolerance",
+        Goes.PARTLY: "Binds",
+        Goes.NOT: "Does not start",
+    },
+    Job.SLIDE: {
+        Goes.FREELY: "Good for a slide",
+        Goes.MID_TOLERANCE: "Good for a slide",
+        Goes.PARTLY: "Not for a slide",
+        Goes.NOT: "Not for a slide",
+    },
+    Job.WORM: {
+        Goes.FREELY: "Meshes as any other",
+        Goes.MID_TOLERANCE: "Turns, but the last teeth carry",
+        Goes.PARTLY: "Binds",
+        Goes.NOT: "Does not mesh",
+    },
+    Job.FEED: {
+        Goes.FREELY: "As asked",
+        Goes.MID_TOLERANCE: "About as asked",
+        Goes.PARTLY: "Another feed",
+        Goes.NOT: "Another feed",
+    },
 }
+WITHIN = {Goes.FREELY: "Within what is allowed", Goes.NOT: "More than is allowed"}
 
 MEANINGS: dict[Meaning, str] = {
     Meaning.METRIC_SIZE: "metric size and pitch",
@@ -41,9 +64,17 @@ MEANINGS: dict[Meaning, str] = {
     Meaning.LEAD: "lead",
     Meaning.TPI: "threads per inch",
     Meaning.INCH_SIZE: "inch size and threads per inch",
+    Meaning.WORM: "worm for a wheel of this pitch",
+    Meaning.FEED: "feed per turn",
     Meaning.STARTS: "starts",
     Meaning.HAND: "hand",
     Meaning.ENGAGEMENT: "length of the nut",
+    Meaning.DIAMETER: "diameter",
+    Meaning.ANGLE: "flank or pressure angle",
+    Meaning.CLASS: "class of fit",
+    Meaning.SLIDE: "a screw that moves a slide",
+    Meaning.WITHIN: "error that is allowed",
+    Meaning.WAY: "direction of the feed",
 }
 
 
@@ -64,7 +95,9 @@ class Figure:
 
 
 def pitch_as_asked(ask: ThreadAsk, units: Units) -> str:
-    """The pitch in the way it was asked for: `26 tpi`, `2 mm`, `0.0787 in`."""
+    """The pitch in the way it was asked for: `26 tpi`, `2 mm`, `0.0787 in`, `module 1.5`."""
+    if ask.worm is not None:
+        return bare_pitch(ask).removeprefix("worm ")
     if ask.stated is Stated.TPI:
         return f"{spell_inch(MM_PER_INCH / ask.pitch)} tpi"
     if ask.stated is Stated.INCH:
@@ -72,8 +105,21 @@ def pitch_as_asked(ask: ThreadAsk, units: Units) -> str:
     return f"{spell(ask.pitch)} mm" if units is Units.MM else f"{trimmed(ask.pitch / MM_PER_INCH, 5)} in"
 
 
-def description(ask: ThreadAsk, units: Units) -> str:
-    """`2 mm lead, right-hand, 60°`."""
+def travel_as_asked(ask: FeedAsk, units: Units) -> str:
+    """`0.03 mm`, `0.0015 in`."""
+    if ask.stated is Stated.INCH:
+        return f"{spell(ask.travel / MM_PER_INCH)} in"
+    return f"{spell(ask.travel)} mm" if units is Units.MM else f"{trimmed(ask.travel / MM_PER_INCH, 5)} in"
+
+
+def description(ask: Ask, units: Units) -> str:
+    """`2 mm lead, right-hand, 60°`; `0.03 mm per turn, along the bed, toward the headstock`."""
+    if isinstance(ask, FeedAsk):
+        return f"{travel_as_asked(ask, units)} per turn, {_feed_direction(ask)}"
+    if ask.worm is not None:
+        words = [f"{pitch_as_asked(ask, units)} worm", f"{short_lead(ask.lead, units)} lead"]
+        words += [f"{ask.starts} starts"] if ask.starts > 1 else []
+        return ", ".join([*words, f"{ask.hand}-hand", f"{spell(ask.included_angle / 2)}° pressure angle"])
     if ask.starts == 1 and ask.stated is Stated.TPI:
         words = [pitch_as_asked(ask, units)]
     else:
@@ -81,11 +127,21 @@ def description(ask: ThreadAsk, units: Units) -> str:
     if ask.starts > 1:
         words.append(f"{ask.starts} starts, {short_length(ask.lead, units)} lead")
     words += [f"{ask.hand}-hand", f"{spell(ask.included_angle)}°"]
+    words += [f"class {ask.fit_class}"] if ask.fit_class else []
+    words += ["for a slide"] if ask.slide else []
     return ", ".join(words)
 
 
-def completion(ask: ThreadAsk, units: Units) -> str:
+def _feed_direction(ask: FeedAsk) -> str:
+    if ask.way is Way.ACROSS:
+        return "across the bed" if ask.hand is Hand.RIGHT else "across the bed, reversed"
+    return f"along the bed, {'toward' if ask.hand is Hand.RIGHT else 'away from'} the headstock"
+
+
+def completion(ask: Ask, units: Units) -> str:
     """What a completion of the line means, shortly: `1.5 mm pitch, 14 mm across, 60°`."""
+    if isinstance(ask, FeedAsk) or ask.worm is not None:
+        return description(ask, units)
     pitch = pitch_as_asked(ask, units)
     if ask.stated is not Stated.TPI:
         pitch += " pitch" if ask.series else " lead"
@@ -93,21 +149,40 @@ def completion(ask: ThreadAsk, units: Units) -> str:
     return f"{pitch}{across}, {spell(ask.included_angle)}°"
 
 
-def assumptions(ask: ThreadAsk, units: Units) -> list[str]:
+def assumptions(ask: Ask, units: Units) -> list[str]:
     """What was taken for granted because nobody said, and can be said."""
+    if isinstance(ask, FeedAsk):
+        return [] if ask.within is not None else ["For a feed, 3 % off counts as asked and 10 % as about."]
+    if ask.within is not None or ask.slide:
+        return []
     found = []
+    if ask.worm is not None:
+        if ask.engagement is None:
+            contact = short_length(ask.length, units)
+            found.append(f"Length in contact taken as with a wheel of {USUAL_WORM_WHEEL} teeth: {contact}.")
+        return found
     if ask.diameter is None:
         found.append(f"No diameter given: taken as {USUAL_DIAMETER} pitches, {short_length(ask.nominal, units)}.")
     if ask.engagement is None:
         found.append(f"Nut taken as 0.8 diameters long: {short_length(ask.length, units)}.")
-    if ask.series is not Series.METRIC:
+    judged_as = ask.fit_class or CLASSES[fit_system(ask.series)][0]
+    if not has_own_classes(ask.series):
         flanks = "" if ask.included_angle == 60 else f", with its own {spell(ask.included_angle)}° flanks"
-        found.append(f"No class of fit is known for this thread: judged like a metric 6g of its size{flanks}.")
+        found.append(f"No class of fit is known for this thread: judged like a metric {judged_as} of its size{flanks}.")
+    elif ask.fit_class is None:
+        found.append(f"Fit taken as class {judged_as}.")
     return found
 
 
-def lead_figure(candidate: Candidate, ask: ThreadAsk, units: Units) -> Figure:
-    """What the train cuts, said as the thread was asked for."""
+def lead_figure(candidate: Candidate, ask: Ask, units: Units) -> Figure:
+    """What the train gives, said as it was asked for."""
+    if isinstance(ask, FeedAsk):
+        inch = ask.stated is Stated.INCH or units is Units.INCH
+        return (
+            Figure(trimmed(candidate.lead / MM_PER_INCH, 5), "in per turn")
+            if inch
+            else Figure(trimmed(candidate.lead, 4), "mm per turn")
+        )
     if ask.stated is Stated.TPI and ask.starts == 1:
         return Figure(trimmed(MM_PER_INCH / candidate.lead, 4), "tpi")
     if units is Units.MM:
@@ -117,30 +192,78 @@ def lead_figure(candidate: Candidate, ask: ThreadAsk, units: Units) -> Figure:
 
 def verdict_head(verdict: Verdict) -> str:
     """A few words: `Goes as any other`, `Binds after 6.3 turns`."""
+    if verdict.measure is Measure.SHARE and verdict.job is not Job.FEED:
+        return WITHIN[verdict.goes]
+    words = GOES[verdict.job][verdict.goes]
     if verdict.goes is Goes.PARTLY and verdict.binds_after is not None:
-        return f"Binds after {trimmed(verdict.binds_after, 1 if verdict.binds_after < 20 else 0)} turns"
-    return GOES[verdict.goes]
+        return f"{words} after {trimmed(verdict.binds_after, 1 if verdict.binds_after < 20 else 0)} turns"
+    return words
 
 
 def verdict_text(candidate: Candidate, units: Units) -> str:
-    """The sentence beside it: how far off, and what that gathers to over the nut."""
+    """The sentence beside it: how far off, and what that gathers to over the nut, the slide or the wheel."""
     verdict = candidate.verdict
-    nut = f"a nut {short_length(verdict.engagement, units)} long"
+    over = short_length(verdict.engagement, units)
+    where = {
+        Job.NUT: f"a nut {over} long",
+        Job.SLIDE: f"{over} of screw",
+        Job.WORM: f"the {over} in contact with the wheel",
+        Job.FEED: f"{over} of cut",
+    }[verdict.job]
     if candidate.error == 0:
-        return f"The pitch is exact: nothing gathers over {nut}, or over any length."
-    return f"{sentence(off(candidate.error))} Over {nut} the error gathers to {small(verdict.gathered, units)}."
+        if verdict.job is Job.FEED:
+            return "The feed is exact."
+        return f"The pitch is exact: nothing gathers over {where}, or over any length."
+    told = sentence(off(candidate.error))
+    if verdict.job is Job.FEED:
+        return told
+    return f"{told} Over {where} the error gathers to {small(verdict.gathered, units)}."
 
 
-def longest_text(verdict: Verdict, units: Units) -> str:
-    """The longest engagement that still goes."""
+def amount(verdict: Verdict, value: float, units: Units) -> str:
+    """A quantity in the verdict's measure: `37 µm`, `0.46 %`."""
+    return percent(value) if verdict.measure is Measure.SHARE else small(value, units)
+
+
+def bar_text(verdict: Verdict, units: Units) -> str:
+    """What the bar under the verdict shows. `**` stands round what was taken up."""
+    taken, freely, most = (amount(verdict, v, units) for v in (verdict.taken_up, verdict.freely, verdict.at_most))
+    match verdict.measure:
+        case Measure.CLEARANCE:
+            return (
+                f"Takes up **{taken}** of the clearance: {freely} is guaranteed (dashed), {most} when cut "
+                "to the middle of tolerance."
+            )
+        case Measure.TRAVEL:
+            return f"**{taken}** gathered over {short_length(verdict.engagement, units)}; a slide stands {most}."
+        case Measure.BACKLASH:
+            return f"Takes up **{taken}**: the teeth share the load up to {freely} (dashed), the backlash is {most}."
+        case Measure.SHARE if verdict.job is Job.FEED and verdict.freely != verdict.at_most:
+            return f"**{taken}** off: up to {freely} counts as asked (dashed), up to {most} as about."
+        case _:
+            return f"**{taken}** off; {most} is allowed."
+
+
+def longest_text(verdict: Verdict, units: Units) -> str | None:
+    """The longest engagement that still goes; None where that is no question."""
+    if verdict.measure is Measure.SHARE:
+        return None
     if verdict.longest is None or verdict.longest_freely is None:
         return "Goes over any length."
     freely, longest = (rough_length(v, units) for v in (verdict.longest_freely, verdict.longest))
-    return f"Longest nut: {freely} as any other, {longest} cut to the middle of tolerance."
+    match verdict.job:
+        case Job.WORM:
+            return f"Longest contact: {freely} with the load shared, {longest} before it binds."
+        case Job.SLIDE:
+            return f"Good for a slide that moves up to {longest}."
+        case _:
+            return f"Longest nut: {freely} as any other, {longest} cut to the middle of tolerance."
 
 
-def slide_text(verdict: Verdict, units: Units) -> str:
-    """Whether the thread would do for a screw that measures or moves a slide."""
+def slide_text(verdict: Verdict, units: Units) -> str | None:
+    """Whether the thread would do for a screw that measures or moves a slide; None for what is no thread for a nut."""
+    if verdict.job is not Job.NUT:
+        return None
     over = length(verdict.per_300_mm / 1000, units, 3)
     if verdict.gathered == 0:
         return "Good for a screw that measures, as far as the lead screw is."
@@ -170,7 +293,7 @@ def reasons(candidate: Candidate, units: Units) -> list[str]:
     train, placement = candidate.train, candidate.placement
     found = [obstacle(o, train, placement, LATHE_SHAFTS, units) for o in placement.obstacles]
     if not candidate.hand.right:
-        found.append("turns the screw the wrong way")
+        found.append("turns the screw the wrong way for this hand")
     found += [
         f"needs {a(t) if n == 1 else f'{n} × {t}'}, which {'is' if n == 1 else 'are'} not held"
         for t, n in candidate.lacking.items()
@@ -178,16 +301,50 @@ def reasons(candidate: Candidate, units: Units) -> list[str]:
     return found
 
 
+def levers_text(candidate: Candidate, lathe: Lathe) -> str | None:
+    """Where the levers must stand, where there is a choice: `Box to 9 ×2`, `First shaft to 1/2`."""
+    words = lever_words(candidate.setting, lathe)
+    return sentence(listed(words)) if words else None
+
+
+def lever_words(setting: Setting, lathe: Lathe) -> list[str]:
+    """`first shaft to 1/2`, `box to 9 ×2`, as far as there is a choice."""
+    words = [f"first shaft to {setting.first.name}"] if len(lathe.first) > 1 else []
+    return words + ([f"box to {setting.box.name}"] if setting.box else [])
+
+
+def work_text(candidate: Candidate, lathe: Lathe) -> str:
+    """What there is to do: `leave two, change two`, `only a lever moves: box to 9 ×2`."""
+    handling = candidate.handling
+    if handling.levers and handling.no_wheel:
+        return f"only a lever moves: {listed(lever_words(candidate.setting, lathe))}"
+    return work(handling)
+
+
 def order_reason(candidate: Candidate, best: bool) -> str:
     """Why a candidate stands where it stands, in a few words."""
     train = candidate.train
     parts = []
-    if candidate.handling.kept:
+    if candidate.handling.no_wheel:
+        parts.append("no wheel to lift")
+    elif candidate.handling.kept:
         parts.append(f"{count(candidate.handling.kept, 'wheel')} may stay on")
     parts.append(f"smallest wheel {min(train.teeth)}")
     if train.idlers:
         parts.append(count(len(train.idlers), "idler"))
     return ("Least trouble: " if best else "") + ", ".join(parts)
+
+
+def one_idler_text(wrong: Candidate, righted: Candidate | None, units: Units) -> str | None:
+    """What puts a wrong hand right: an idler out, or which one in, and with what room."""
+    if wrong.hand.right or righted is None:
+        return None
+    before, after = wrong.train.idlers, righted.train.idlers
+    room = f"goes on with {length(righted.placement.clearance, units)} clear"
+    if len(after) < len(before):
+        return f"Without an idler the hand is right, and the train {room}."
+    stage = next(s for s, t in zip(righted.train.stages, wrong.train.stages, strict=True) if s != t)
+    return f"With {a(stage.idlers[0])} as idler between {stage.driver} and {stage.driven} the hand is right; it {room}."
 
 
 def one_more_text(plan: Plan, units: Units) -> str | None:
@@ -221,6 +378,11 @@ def _cause(short: Shortfall, lathe: Lathe, units: Units) -> str:
             return f"The coarsest lead {lathe.name}’s wheels give in two stages is {short_lead(short.coarsest, units)}."
         case ShortfallCause.NEAR_ONES_DO_NOT_FIT:
             return "Closer trains exist among the wheels, but they do not go on the quadrant."
+        case ShortfallCause.NEVER_CLOSES:
+            return (
+                f"No train of {lathe.name}’s wheels reaches from shaft to shaft within its slots and swing. "
+                "Check the first shaft’s place, the slots and the number of studs under Machines."
+            )
         case ShortfallCause.NOTHING_NEAR if short.floor is not None and short.floor_teeth is not None:
             low, high = short.floor_teeth
             floor = f"come within {error(short.floor)[1:]}" if short.floor else "hit it exactly"

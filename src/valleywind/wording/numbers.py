@@ -4,6 +4,8 @@ from enum import StrEnum
 from fractions import Fraction
 
 MINUS = "−"
+# From here on a length is no longer said in µm or thou, µm.
+_LARGE = 1000
 _MM_PER_INCH = 25.4
 
 
@@ -49,7 +51,9 @@ def rough_length(mm: float, units: Units) -> str:
 
 
 def small(micrometres: float, units: Units) -> str:
-    """A very small length: `0.6 µm`, `0.02 thou`."""
+    """A very small length: `0.6 µm`, `0.02 thou`; in mm or inches where it is not that small."""
+    if micrometres >= _LARGE:
+        return rough_length(micrometres / 1000, units)
     if units is Units.MM:
         return f"{_two_figures(micrometres)} µm"
     return f"{_two_figures(micrometres / 25.4)} thou"
@@ -60,6 +64,11 @@ def _two_figures(value: float) -> str:
     if magnitude == 0:
         return "0"
     return fixed(value, 0 if magnitude >= 10 else 1 if magnitude >= 0.1 else 2 if magnitude >= 0.01 else 3)
+
+
+def percent(share: float) -> str:
+    """A proportion to two figures: `3 %`, `0.052 %`."""
+    return f"{float(f'{share * 100:.2g}'):.10f}".rstrip("0").rstrip(".") + " %"
 
 
 def error(relative: Fraction) -> str:
@@ -83,6 +92,14 @@ def off(relative: Fraction) -> str:
     if abs(relative) >= 1:
         return f"{float(relative) + 1:.3g} times what is wanted"
     return f"{error(relative)[1:]} {'long' if relative > 0 else 'short'}"
+
+
+_WORDS = ("no", "one", "two", "three", "four", "five", "six", "seven", "eight")
+
+
+def in_words(number: int) -> str:
+    """A small number as a word: `three`."""
+    return _WORDS[number] if 0 <= number < len(_WORDS) else str(number)
 
 
 def count(number: int, one: str, many: str | None = None) -> str:

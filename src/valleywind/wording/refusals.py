@@ -22,6 +22,11 @@ def _wheels(lacking: object) -> str:
     return listed([f"{n} × {t}" if n > 1 else a(t) for t, n in lacking.items()])
 
 
+def _any_of(words: object) -> str:
+    assert isinstance(words, list)
+    return listed(words, "or")
+
+
 def say(refused: Refused) -> Said:
     """The refusal in words. A code without words of its own is still named, with its value."""
     teller = _TELLERS.get(refused.code)
@@ -64,11 +69,36 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
     "teeth_out_of_range": _plain("“{value}” is no change wheel.", "Tooth numbers from {fewest} to {most} are taken."),
     "too_many_of_one": _plain("“{value}” makes too many of one wheel.", "From 1 to {most} of one tooth number."),
     "not_a_train": _plain("“{value}” is not a train.", "Write drivers over driven, like 76/66*32/78."),
+    "no_such_place": _plain("There is no wheel at place {value} that could be changed so.", "Choose one of the train."),
+    "not_an_idler": _plain("The {value} is no idler.", "Put another wheel in its place instead."),
     "none_wanted": _plain("“{value}” trains cannot be listed.", "Ask for at least one."),
     "stages_out_of_range": _plain("A train of {value} stages is not searched.", "Use 1, 2 or {most} stages."),
     "not_held": _plain("There is no {value} among the wheels.", "Name a wheel that is held."),
     "no_wheels": _plain("{value} has no wheels yet.", "Enter its wheels first, under Shop."),
-    "unknown_grade": _plain("“{value}” is not a tolerance grade known here.", "Use 4, 5, 6, 7 or 8."),
+    "class_not_of_series": lambda r: Said(
+        f"“{r.value}” is not a class of fit known for this thread.", f"Use {_any_of(r.quantities['classes'])}."
+    ),
+    "mixed_units": _plain(
+        "“{value}” mixes inch and metric.", "Say the pitch in one of them: M14x2, 26 tpi, or 1/2-13 for an inch size."
+    ),
+    "only_for_a_feed": _plain("“{value}” belongs to a feed, not to a thread.", "Leave it out, or say feed."),
+    "not_for_a_feed": _plain("A feed has no “{value}”.", "Leave it out; say feed 0.05 mm/rev, along or across."),
+    "not_for_a_worm": _plain("A worm has no “{value}”.", "Leave it out; say within 0.1 % to set what is allowed."),
+    "flanks_out_of_range": _plain(
+        "Flanks of {value}° are no thread.",
+        "Included angles from {least}° to {most}° are taken; for a worm half of it.",
+    ),
+    "within_out_of_range": _plain("“{value}” cannot be allowed.", "Say within 0.1 % or within 500 ppm."),
+    "feed_out_of_range": _plain(
+        "“{value}” is beyond what any lathe feeds.", "Feeds from {finest} to {coarsest} mm per turn are taken."
+    ),
+    "no_cross_feed": _plain(
+        "{value} has no cross feed on record.", "Ask for the feed along the bed, or enter what the apron gives across."
+    ),
+    "no_such_setting": _plain("“{value}” is not where these levers can stand.", "Take one that the lathe has."),
+    "uncertainty_out_of_range": _plain(
+        "A reading that may be off by {value} mm says nothing here.", "Give less than the reading itself, above zero."
+    ),
     "not_understood": _plain("“{value}” is not understood.", "Say a size or a pitch, like M14x2, 1.75 mm or 26 tpi."),
     "words_left": _plain("“{value}” is not understood; the rest is.", "Leave it out, or say it another way."),
     "no_coarse_size": _plain(

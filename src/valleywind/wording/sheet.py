@@ -7,12 +7,14 @@ import math
 from dataclasses import dataclass
 
 from valleywind.core.lathe.machine import Lathe
+from valleywind.core.lathe.pickup import next_start, pick_up
 from valleywind.core.lathe.plan import Candidate
-from valleywind.core.lathe.proof import Proof, proof
-from valleywind.core.lathe.thread import ThreadAsk, say
-from valleywind.core.trains.model import Placed, Role, Train
+from valleywind.core.lathe.proof import Proof, feed_proof, proof
+from valleywind.core.lathe.thread import Ask, FeedAsk, say
+from valleywind.core.trains.model import Role, Train
 from valleywind.wording import lathe as words
-from valleywind.wording.numbers import Units, error, fixed, length, listed
+from valleywind.wording import pickup
+from valleywind.wording.numbers import Units, error, fixed, length, listed, short_length
 from valleywind.wording.trains import LATHE_SHAFTS, slot_name, train_text
 
 PLANE_NAMES = ("inner", "outer")
@@ -60,14 +62,16 @@ class Sheet:
     shafts: tuple[ShaftRow, ...]
     steps: tuple[Step, ...]
     proof: tuple[str, ...]
+    picking_up: tuple[str, ...]
     scratch_turns: int
     aid: str
 
 
-def sheet(candidate: Candidate, ask: ThreadAsk, lathe: Lathe, units: Units) -> Sheet:
+def sheet(candidate: Candidate, ask: Ask, lathe: Lathe, units: Units) -> Sheet:
     """The sheet for one train."""
     train = candidate.train
-    told = proof(candidate.lead, ask.lead)
+    fed = isinstance(ask, FeedAsk)
+    told = feed_proof(candidate.lead, ask.lead) if fed else proof(candidate.lead, ask.lead)
     return Sheet(
         title=say(ask),
         machine=lathe.name,
@@ -75,24 +79,27 @@ def sheet(candidate: Candidate, ask: ThreadAsk, lathe: Lathe, units: Units) -> S
         figure=words.lead_figure(candidate, ask, units),
         verdict_head=words.verdict_head(candidate.verdict),
         verdict=words.verdict_text(candidate, units),
-        facts=tuple(_facts(candidate, ask, units)),
-        shafts=tuple(_shaft_row(candidate, shaft, units) for shaft in range(train.shafts)),
-        steps=tuple(_steps(candidate, ask, units)),
-        proof=tuple(_proof(told, units)),
+        facts=tuple(_facts(candidate, ask, lathe, units)),
+        shafts=tuple(_shaft_row(candidate, lathe, shaft, units) for shaft in range(train.shafts)),
+        steps=tuple(_steps(candidate, ask, lathe, units)),
+        proof=tuple(_proof(told, fed, units)),
+        picking_up=tuple(_picking_up(candidate, ask, lathe, units)),
         scratch_turns=told.turns,
         aid=AID,
     )
 
 
-def _facts(candidate: Candidate, ask: ThreadAsk, units: Units) -> list[Fact]:
+def _facts(candidate: Candidate, ask: Ask, lathe: Lathe, units: Units) -> list[Fact]:
     placement = candidate.placement
     ratio = candidate.train.ratio
     facts = [
-        Fact("Thread", words.description(ask, units)),
+        Fact("Feed" if isinstance(ask, FeedAsk) else "Thread", words.description(ask, units)),
         Fact("Ratio", f"{ratio.numerator}/{ratio.denominator} = {fixed(ratio, 6)}"),
         Fact("Error", error(candidate.error)),
         Fact("Hand", words.hand_text(candidate.hand, ask.hand)),
     ]
+    if levers := words.levers_text(candidate, lathe):
+        facts.append(Fact("Levers", levers))
     if placement.fits and candidate.train.shafts > 2:
         facts.append(Fact("Swing", f"{fixed(math.degrees(placement.swing), 0)}° to slot A"))
     if placement.fits:
@@ -100,18 +107,19 @@ def _facts(candidate: Candidate, ask: ThreadAsk, units: Units) -> list[Fact]:
     return facts
 
 
-def _places(train: Train, shaft: int) -> list[str]:
-    """Inner and outer place of a shaft; a place without wheel holds a spacer."""
-    names = ["spacer", "spacer"]
+def _places(train: Train, lathe: Lathe, shaft: int, units: Units) -> list[str]:
+    """Inner and outer place of a shaft; a place without wheel holds a spacer as wide as a wheel's face."""
+    spacer = f"spacer {short_length(lathe.family.face, units)}"
+    names = [spacer, spacer]
     for wheel in train.on_shaft(shaft):
         role = "idler" if wheel.role is Role.IDLER else wheel.role.value
         names[wheel.plane] = f"**{wheel.teeth}** {role}"
     return names
 
 
-def _shaft_row(candidate: Candidate, shaft: int, units: Units) -> ShaftRow:
+def _shaft_row(candidate: Candidate, lathe: Lathe, shaft: int, units: Units) -> ShaftRow:
     train = candidate.train
-    inner, outer = _places(train, shaft)
+    inner, outer = _places(train, lathe, shaft, units)
     return ShaftRow(LATHE_SHAFTS.of(train, shaft).capitalize(), inner, outer, _where(candidate, shaft, units))
 
 
@@ -125,41 +133,52 @@ def _where(candidate: Candidate, shaft: int, units: Units) -> str:
     return f"{slot_name(placement.slots[shaft - 1])}, {away} from the screw’s centre"
 
 
-def _steps(candidate: Candidate, ask: ThreadAsk, units: Units) -> list[Step]:
+def _steps(candidate: Candidate, ask: Ask, lathe: Lathe, units: Units) -> list[Step]:
+    if candidate.handling.none:
+        return [Step("The train is on already."), Step(words.hand_text(candidate.hand, ask.hand))]
+    levers = words.levers_text(candidate, lathe)
+    set_levers = [Step(f"{levers} {words.hand_text(candidate.hand, ask.hand)}" if levers
+                       else words.hand_text(candidate.hand, ask.hand))]  # fmt: skip
+    if candidate.handling.no_wheel:
+        return [
+            Step(
+                "The wheels stay as they are.", "Move levers with the spindle stopped, or as the lathe’s manual says."
+            ),
+            *set_levers,
+        ]
+    return [*_wheel_steps(candidate, lathe, units), *set_levers, _closing_step()]
+
+
+def _wheel_steps(candidate: Candidate, lathe: Lathe, units: Units) -> list[Step]:
     train = candidate.train
     last = train.shafts - 1
+    spacer = f"spacer {short_length(lathe.family.face, units)}"
     steps = [
-        Step(
-            "Isolate the lathe, plug out or switch locked off. Open the gear cover.",
-            "Not before it is isolated.",
-        ),
-        Step(f"Spindle stud: {_stack(train, 0)}."),
+        Step("Isolate the lathe, plug out or switch locked off. Open the gear cover.", "Not before it is isolated."),
+        Step(f"Spindle stud: {_stack(train, 0, spacer)}."),
+        Step(f"Screw: {_stack(train, last, spacer)}."),
     ]
     # Studs are set from the screw outward: each is slid into mesh with the wheel before it.
-    steps.append(Step(f"Screw: {_stack(train, last)}."))
     for shaft in range(last - 1, 0, -1):
         name = LATHE_SHAFTS.of(train, shaft).capitalize()
         steps.append(Step(f"{name}, {_where(candidate, shaft, units)}: {_stud(train, shaft)}."))
-    steps.append(Step(_meshing(candidate)))
-    steps += [
-        Step(words.hand_text(candidate.hand, ask.hand)),
-        Step(
-            "Oil the studs. Take out the paper, turn by hand one full turn, then close the cover.",
-            "Fingers, rag and sleeves clear. Cover on before power.",
-        ),
-    ]
-    return steps
+    return [*steps, Step(_meshing(candidate))]
 
 
-def _stack(train: Train, shaft: int) -> str:
+def _closing_step() -> Step:
+    return Step(
+        "Oil the studs. Take out the paper, turn by hand one full turn, then close the cover.",
+        "Fingers, rag and sleeves clear. Cover on before power.",
+    )
+
+
+def _stack(train: Train, shaft: int, spacer: str) -> str:
     """From machine outward: wheel and spacer, then washer and nut."""
-    return f"{', '.join(_bare(train.on_shaft(shaft)))}, washer, nut"
-
-
-def _bare(wheels: tuple[Placed, ...]) -> list[str]:
-    (wheel,) = wheels
+    (wheel,) = train.on_shaft(shaft)
     told = f"**{wheel.teeth}** in the {PLANE_NAMES[wheel.plane]} place"
-    return [told, "spacer outside"] if wheel.plane == 0 else ["spacer inside", told]
+    return ", ".join(
+        [*([told, f"{spacer} outside"] if wheel.plane == 0 else [f"{spacer} inside", told]), "washer", "nut"]
+    )
 
 
 def _stud(train: Train, shaft: int) -> str:
@@ -183,13 +202,24 @@ def _meshing(candidate: Candidate) -> str:
     )
 
 
-def _proof(told: Proof, units: Units) -> list[str]:
-    leads = "1 lead measures" if told.turns == 1 else f"{told.turns} leads measure"
+def _proof(told: Proof, fed: bool, units: Units) -> list[str]:
     digits = 2 if units is Units.MM else 1
     wanted = length(told.wanted_length, units, digits)
     reads = length(told.length, units, digits)
     note = "" if reads == wanted else f" (exact would be {wanted})"
+    if fed:
+        turns = "1 spindle turn moves" if told.turns == 1 else f"{told.turns} spindle turns move"
+        return [f"By hand or at low speed: {turns} the tool **{reads}**{note}."]
+    leads = "1 lead measures" if told.turns == 1 else f"{told.turns} leads measure"
     return [
         f"Scratch pass: {leads} **{reads}**{note}.",
         f"By hand: {told.travel_turns} spindle turns move the carriage **{length(told.travel, units, digits)}**.",
     ]
+
+
+def _picking_up(candidate: Candidate, ask: Ask, lathe: Lathe, units: Units) -> list[str]:
+    if isinstance(ask, FeedAsk):
+        return []
+    found = [pickup.text(pick_up(candidate.lead, lathe.screw_lead, lathe.dials), units)]
+    onward = next_start(ask.starts, ask.pitch, candidate.train.stages[0].driver, candidate.setting.first.ratio)
+    return found + ([pickup.next_start_text(onward, units)] if onward else [])

@@ -1,11 +1,13 @@
 """What went wrong, in words: a reading that agrees, or the slip that explains it."""
 
 from valleywind.core.lathe.machine import Lathe
-from valleywind.core.lathe.proof import UNCERTAINTY, Measured, Method, ProofResult
+from valleywind.core.lathe.measured import UNCERTAINTY, Measured, Method
+from valleywind.core.lathe.proof import ProofResult
 from valleywind.core.trains.slips import Slip, SlipKind
 from valleywind.wording.numbers import Units, a, count, length
 
-_METHODS = {Method.CALIPER: "caliper", Method.RULE: "rule", Method.MICROMETER: "dial or micrometer"}
+_METHODS = {Method.CALIPER: "caliper", Method.RULE: "rule", Method.MICROMETER: "dial or micrometer",
+            Method.GAUGE: "pitch gauge"}  # fmt: skip
 
 
 def methods(units: Units) -> list[tuple[Method, str]]:
@@ -52,7 +54,21 @@ def slip(found: Slip, lathe: Lathe) -> str:
 
 def _factor(found: Slip, lathe: Lathe) -> str:
     assert found.factor is not None
-    if found.factor.code == "miscounted":
-        return f"The turns were miscounted: these are {count(found.factor.number, 'turn')}."
-    ratio = "1" if found.factor.number == 1 else f"1/{found.factor.number}"
-    return f"The first shaft turns {ratio} to the spindle’s 1, not {lathe.first_ratio}."
+    name = found.factor.name
+    match found.factor.code:
+        case "miscounted":
+            return f"The turns were miscounted: these are {count(int(name), 'turn')}."
+        case "box_step":
+            return f"The box stands at {name}."
+        case "first_lever":
+            return f"The first shaft’s lever stands at {name}."
+        case "first_ratio":
+            return f"The first shaft turns {name} to the spindle’s 1, not {lathe.usual.first.ratio}."
+        case "read_in_inch":
+            return "The reading is in inches, not in mm."
+        case "read_in_mm":
+            return "The reading is in mm, not in inches."
+        case "set_as_tpi":
+            return f"Set up for {name} threads to the inch, not {name} mm."
+        case _:
+            return f"Set up for {name} mm, not {name} threads to the inch."

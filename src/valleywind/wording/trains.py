@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from valleywind.core.trains.layout import Clearance, Obstacle, Placement, Reason
 from valleywind.core.trains.merit import Handling
 from valleywind.core.trains.model import Train
-from valleywind.wording.numbers import Units, count, length
+from valleywind.wording.numbers import Units, count, in_words, length
 
 
 @dataclass(frozen=True)
@@ -93,10 +93,13 @@ def room(placement: Placement, units: Units) -> str:
 
 
 def work(handling: Handling) -> str:
-    """What there is to do with the wheels: `leave 2, change 2`, `already on the machine`."""
+    """What there is to do with the wheels: `leave two, change two`, `put on four`, `already on the machine`."""
     if handling.none:
         return "already on the machine"
-    change = f"put on {handling.put_on}"
-    if handling.kept:
-        return f"leave {handling.kept}, {change}"
-    return f"{change}, take off {handling.taken_off}" if handling.taken_off else change
+    put_on, taken_off = handling.put_on, handling.taken_off
+    changed = min(put_on, taken_off)
+    parts = [f"leave {in_words(handling.kept)}"] if handling.kept else []
+    parts += [f"change {in_words(changed)}"] if changed else []
+    parts += [f"put on {in_words(put_on - changed)}{' more' if changed else ''}"] if put_on > changed else []
+    parts += [f"take off {in_words(taken_off - changed)}{' more' if changed else ''}"] if taken_off > changed else []
+    return ", ".join(parts)

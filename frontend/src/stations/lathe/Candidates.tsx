@@ -2,20 +2,23 @@ import { Disclosure, DisclosureButton, DisclosurePanel, Radio, RadioGroup } from
 import { type ReactNode, useEffect, useRef, useState } from "react";
 
 import type { Candidate, Order, Plan } from "../../api/client";
-import type { Asked } from "../../api/questions";
+import { useSlower } from "../../api/questions";
+import { usePreferences } from "../../app/preferences";
+import { Button } from "../../kit/Button";
 import { Nut } from "../../kit/Nut";
 import { Segmented } from "../../kit/Segmented";
+import { Strong } from "../../kit/Strong";
 import { TrainFraction } from "../../kit/TrainFraction";
 import { PlainFields } from "./PlainFields";
 
 /** The trains in order of merit, and what stands next to them: the closest that does not go on, one more wheel. */
 export function Candidates(props: {
   plan: Plan;
-  asked: Asked;
+  own?: Candidate;
   chosen: string;
   choose: (train: string) => void;
   setOrder: (order: Order) => void;
-  set: (changes: Record<string, string>) => void;
+  take: (ask: string) => void;
 }) {
   const { plan, chosen } = props;
   return (
@@ -31,12 +34,12 @@ export function Candidates(props: {
         options={[["least_trouble", "Least trouble"], ["most_exact", "Most exact"]]}
         onChange={props.setOrder}
       />
-      <Disclosure defaultOpen={props.asked.diameter !== "" || props.asked.engagement !== ""}>
+      <Disclosure>
         <DisclosureButton className="flex min-h-11 w-full items-center gap-2 text-left text-[15px] font-bold text-blue">
           <span aria-hidden>▸</span> Plain fields
         </DisclosureButton>
         <DisclosurePanel>
-          <PlainFields ask={plan.ask} asked={props.asked} set={props.set} />
+          <PlainFields ask={plan.ask} take={props.take} />
         </DisclosurePanel>
       </Disclosure>
       {plan.shortfall && (
@@ -44,7 +47,13 @@ export function Candidates(props: {
           <b>Nothing meets this.</b> {plan.shortfall}
         </p>
       )}
+      {(plan.too_fine || plan.ask.job === "feed") && <Slower plan={plan} open={plan.too_fine} choose={props.choose} />}
       <RadioGroup aria-label="Trains" value={chosen} onChange={props.choose} className="mt-3 flex flex-col gap-2.5">
+        {props.own && (
+          <Beside title="Your own train" id="own">
+            <Choice candidate={props.own} chosen={props.own.train === chosen} reason={props.own.reasons[0]} />
+          </Beside>
+        )}
         {plan.candidates.map((c, n) => (
           <Choice key={c.train} candidate={c} chosen={c.train === chosen} reason={n === 0 && plan.order === "least_trouble" ? c.order_reason : undefined} />
         ))}
@@ -74,6 +83,33 @@ function Beside({ title, id, children }: { title: string; id: string; children: 
   );
 }
 
+/** The slowest these wheels give, and what one new wheel would bring. */
+function Slower({ plan, open, choose }: { plan: Plan; open: boolean; choose: (train: string) => void }) {
+  const { units } = usePreferences();
+  const slower = useSlower(plan.machine, plan.ask.canonical, units, true);
+  const better = slower.data?.better_train;
+  return (
+    <Disclosure defaultOpen={open}>
+      <DisclosureButton className="flex min-h-11 w-full items-center gap-2 text-left text-[15px] font-bold text-blue">
+        <span aria-hidden>▸</span> Slower, finer
+      </DisclosureButton>
+      <DisclosurePanel className="border-l-4 border-blue bg-blue-bg px-3 py-2 text-[15px]">
+        {slower.data?.texts.map((told) => (
+          <p key={told} className="mb-1">
+            <Strong text={told} />
+          </p>
+        ))}
+        {better && (
+          <Button className="mt-1 w-full" onClick={() => choose(better)}>
+            See it on the quadrant
+          </Button>
+        )}
+        {slower.isPending && <p className="text-soft">Looking …</p>}
+      </DisclosurePanel>
+    </Disclosure>
+  );
+}
+
 function Choice({ candidate, chosen, reason }: { candidate: Candidate; chosen: boolean; reason?: string }) {
   const card = useRef<HTMLElement>(null);
   const [shown, setShown] = useState(false);
@@ -96,11 +132,15 @@ function Choice({ candidate, chosen, reason }: { candidate: Candidate; chosen: b
         </span>
       </span>
       <span className="mt-2 block">
+        {candidate.levers && (
+          <>
+            <b className="font-mono">{candidate.levers}</b> ·{" "}
+          </>
+        )}
         {candidate.lead} · {candidate.error}
       </span>
-      <span className={`block text-[14px] ${candidate.goes_on ? "text-soft" : "text-oxide"}`}>
-        {candidate.room} · {candidate.work}
-      </span>
+      <span className="block">{candidate.work}</span>
+      <span className={`block text-[14px] ${candidate.goes_on ? "text-soft" : "text-oxide"}`}>{candidate.room}</span>
       {reason && <span className="mt-1 block text-[14px] text-soft">{reason}</span>}
     </Radio>
   );

@@ -2,22 +2,24 @@ import { useEffect, useState } from "react";
 import { useNavigate, useParams, useSearchParams } from "react-router";
 
 import { type Candidate, type Order, type Plan, Refusal } from "../../api/client";
-import { type Asked, sheetAddress, useMachines, useMount, useNow, usePlan, useShelf } from "../../api/questions";
+import { type Asked, type Change, sheetAddress, useChangedTrain, useMachines, useMount, useNow, usePlan, useShelf, useTrain } from "../../api/questions";
 import { Reading } from "../../app/AskLine";
 import { useKey } from "../../app/keys";
 import { usePreferences } from "../../app/preferences";
+import { type Held, InHandProvider, type Target } from "../../drawing/inHand";
 import { WheelShelf } from "../../drawing/WheelShelf";
 import { Button } from "../../kit/Button";
 import { Failed } from "../../kit/Notice";
 import { useTell } from "../../kit/Toast";
 import { TrainFraction } from "../../kit/TrainFraction";
+import { Working } from "../../kit/Working";
 import { Candidates } from "./Candidates";
 import { DrawingBoard } from "./DrawingBoard";
 import { PrintedSheet } from "./PrintedSheet";
 import { ProofCheck, type Suspected } from "./ProofCheck";
 import { SheetPanel } from "./SheetPanel";
 
-const EXAMPLES = ["M14x2", "26 tpi", "1.5 mm", "1/2-13", "M8 left hand"];
+const EXAMPLES = ["M14x2", "26 tpi", "1/2-13 UNC", "M8 left hand", "module 1.5 worm", "feed 0.1 mm/rev"];
 
 /** Ask for a thread; see the trains, the chosen one on the quadrant, its wheels on the shelf, its sheet. */
 export function LatheStation() {
@@ -28,8 +30,6 @@ export function LatheStation() {
     machine,
     ask: search.get("ask") ?? "",
     order: search.get("order") === "most_exact" ? "most_exact" : "least_trouble",
-    diameter: search.get("diameter") ?? "",
-    engagement: search.get("engagement") ?? "",
   };
   const plan = usePlan(asked, units);
   const now = useNow(machine, units, asked.ask === "");
@@ -38,7 +38,13 @@ export function LatheStation() {
   const name = machines.data?.find((m) => m.slug === machine)?.name ?? machine;
 
   const shown = asked.ask ? (plan.error ? undefined : plan.data) : (now.data ?? undefined);
-  const chosen = shown && choice(shown, search.get("train"));
+  const wanted = search.get("train");
+  const listed = shown && choice(shown, wanted);
+  const line = asked.ask || shown?.ask.canonical || "";
+  const own = useTrain(machine, line, wanted ?? "", units, shown !== undefined && wanted !== null && listed?.train !== wanted);
+  const ownTrain = own.data && own.data.candidate.train === wanted && listed?.train !== wanted ? own.data : undefined;
+  const chosen = ownTrain?.candidate ?? listed;
+  const outlines = [...(ownTrain?.outlines ?? []), ...(shown?.outlines ?? [])];
   const set = (changes: Record<string, string>) =>
     setSearch(
       (now) => {
@@ -53,9 +59,27 @@ export function LatheStation() {
   const key = `${machine} ${asked.ask} ${chosen?.train}`;
   useEffect(() => setSuspected(undefined), [key]);
 
+  const changed = useChangedTrain(machine, line, units);
+  const tell = useTell();
+  const put = (held: Held, target: Target) => {
+    const change = changeOf(held, target);
+    if (!change || !chosen) return;
+    const before = chosen.train;
+    changed.mutate(
+      { ...change, train: before },
+      {
+        onSuccess: ({ candidate }) => {
+          set({ ask: line, train: candidate.train });
+          tell({ text: `${candidate.text}: ${candidate.lead}, ${candidate.error}.`, undo: () => set({ train: before }) });
+        },
+        onError: (error) => tell({ text: error.message }),
+      },
+    );
+  };
+
   const record = useRecord(machine, name);
   const print = () => window.print();
-  const address = chosen ? sheetAddress({ ...asked, ask: asked.ask || shown.ask.canonical }, chosen.train, units) : "";
+  const address = chosen ? sheetAddress(machine, line, chosen.train, units) : "";
   useKey("p", print, chosen?.goes_on ?? false);
   useKey("d", () => location.assign(address), chosen?.goes_on ?? false);
   useKey("m", () => chosen && record(chosen), chosen?.fits ?? false);
@@ -64,44 +88,55 @@ export function LatheStation() {
   if (machines.data && !machines.data.some((m) => m.slug === machine)) return <NoSuchLathe machine={machine} />;
   return (
     <>
+      <InHandProvider put={put}>
       <div className="grid h-full grid-cols-[288px_minmax(0,1fr)_304px] grid-rows-[minmax(0,1fr)_152px] tall:grid-cols-[320px_minmax(0,1fr)] tall:grid-rows-[500px_minmax(0,1fr)_150px] print:hidden">
         <section aria-label="Trains" className="min-h-0 overflow-y-auto border-r border-line p-4 tall:row-start-2">
           {!asked.ask && <FirstThing name={name} on={now.data ?? undefined} take={(ask) => set({ ask })} />}
-          {plan.error && asked.ask && <PlanFailed error={plan.error} retry={() => void plan.refetch()} take={(ask) => set({ ask, diameter: "", engagement: "" })} />}
+          {plan.error && asked.ask && <PlanFailed error={plan.error} retry={() => void plan.refetch()} take={(ask) => set({ ask, train: "" })} />}
           {asked.ask && shown && chosen !== undefined && (
             <Candidates
               plan={shown}
-              asked={asked}
+              own={ownTrain?.candidate}
               chosen={chosen.train}
               choose={(train) => set({ train })}
               setOrder={(order: Order) => set({ order: order === "most_exact" ? order : "" })}
-              set={set}
+              take={(ask) => set({ ask, train: "" })}
             />
           )}
           {asked.ask && shown && chosen === undefined && <p>{shown.shortfall ?? "No train can be made of these wheels."}</p>}
-          {plan.isPending && asked.ask && <p className="text-soft">Looking for trains …</p>}
+          {plan.isPending && asked.ask && <Working text="Looking for trains, through three stages where two give nothing good …" />}
         </section>
         <section aria-label="Drawing" className="relative min-h-0 min-w-0 overflow-hidden bg-paper tall:col-span-2 tall:row-start-1">
           {suspected && chosen ? (
             <DrawingBoard candidate={suspected.candidate} outlines={suspected.outlines} machine={name} suspected={suspected.text} planned={chosen} back={() => setSuspected(undefined)} />
           ) : (
-            <DrawingBoard candidate={chosen} outlines={shown?.outlines ?? []} machine={name} />
+            <DrawingBoard candidate={chosen} outlines={outlines} machine={name} take={(train) => set({ ask: line, train })} />
           )}
         </section>
         <section aria-label="Set-up sheet" className="min-h-0 border-l border-line tall:row-start-2 tall:border-t">
           {chosen && (
-            <SheetPanel candidate={chosen} machine={name} assumptions={shown.ask.assumptions} pdf={address} print={print} record={() => record(chosen)}>
-              <ProofCheck machine={machine} ask={asked.ask || shown.ask.canonical} candidate={chosen} suspected={suspected} suspect={setSuspected} />
+            <SheetPanel candidate={chosen} machine={name} assumptions={shown?.ask.assumptions ?? []} pdf={address} print={print} record={() => record(chosen)}>
+              <ProofCheck machine={machine} ask={line} candidate={chosen} suspected={suspected} suspect={setSuspected} />
             </SheetPanel>
           )}
         </section>
         <div className="col-span-3 min-h-0 border-t border-line tall:col-span-2 tall:row-start-3">
-          {shelf.data && <WheelShelf shelf={shelf.data} drawing={asked.ask ? chosen?.drawing : undefined} planned={shown?.outlines ?? []} name={name} />}
+          {shelf.data && <WheelShelf shelf={shelf.data} drawing={asked.ask ? chosen?.drawing : undefined} planned={outlines} name={name} />}
         </div>
       </div>
-      {chosen && <PrintedSheet candidate={chosen} outlines={shown.outlines} machine={name} />}
+      </InHandProvider>
+      {chosen && <PrintedSheet candidate={chosen} outlines={outlines} machine={name} />}
     </>
   );
+}
+
+/** What putting a wheel somewhere does to the train. */
+function changeOf(held: Held, target: Target): Change | undefined {
+  const { teeth, at } = held;
+  if (target.kind === "shelf") return at === undefined ? undefined : { change: "out", at };
+  if (target.kind === "mesh") return at === undefined ? { change: "idler", at: target.after, teeth } : undefined;
+  if (at === undefined) return { change: "put", at: target.at, teeth };
+  return at === target.at ? undefined : { change: "swap", at, other: target.at };
 }
 
 /** The train in the address, else the first of the list. */

@@ -1,59 +1,107 @@
-import { Field, Input, Label } from "@headlessui/react";
+import { Checkbox, Field, Label, Select } from "@headlessui/react";
 import { useEffect, useState } from "react";
 
-import type { Plan } from "../../api/client";
-import type { Asked } from "../../api/questions";
+import { type Ask, Refusal } from "../../api/client";
+import { type Fields, useFields } from "../../api/questions";
+import { usePreferences } from "../../app/preferences";
 import { Button } from "../../kit/Button";
 import { Segmented } from "../../kit/Segmented";
+import { FIELD, Typed } from "../../kit/Typed";
 
-/** The ask in fields, for those who prefer them to the line. Empty lengths mean as usual. */
-export function PlainFields({ ask, asked, set }: { ask: Plan["ask"]; asked: Asked; set: (changes: Record<string, string>) => void }) {
-  const start = { pitch: ask.pitch, starts: String(ask.starts), hand: ask.hand, diameter: asked.diameter, engagement: asked.engagement };
+/** The ask in fields, for those who prefer them to the line. Empty fields mean as usual. */
+export function PlainFields({ ask, take }: { ask: Ask; take: (ask: string) => void }) {
+  const { units } = usePreferences();
+  const start = filled(ask);
   const [typed, setTyped] = useState(start);
+  const fields = useFields();
   const key = JSON.stringify(start);
-  useEffect(() => setTyped(JSON.parse(key) as typeof start), [key]);
-  const put = (changes: Partial<typeof start>) => setTyped({ ...typed, ...changes });
-  const submit = () => {
-    const same = typed.pitch === start.pitch && typed.starts === start.starts && typed.hand === start.hand;
-    // A thread keeps its name, and with it its flanks, as long as the pitch is its own.
-    const name = typed.pitch === start.pitch ? ask.named : null;
-    const starts = typed.starts.trim() === "1" ? "" : `${typed.starts.trim()} starts`;
-    const line = [name ?? `pitch ${typed.pitch.trim()}`, starts, typed.hand === "left" ? "left hand" : "", ask.over].filter(Boolean).join(" ");
-    const diameter = typed.diameter.trim() || (same || name || !ask.diameter_mm ? "" : `${ask.diameter_mm} mm`);
-    set({ ask: same ? asked.ask : line, diameter, engagement: typed.engagement.trim(), train: "" });
+  const { reset } = fields;
+  useEffect(() => {
+    setTyped(JSON.parse(key) as typeof start);
+    reset();
+  }, [key, reset]);
+  const put = (changes: Partial<Fields>) => setTyped({ ...typed, ...changes });
+  const problems = fields.error instanceof Refusal ? (fields.error.problem.errors ?? []) : [];
+  const problem = (field: string) => {
+    const found = problems.find((p) => p.field === field);
+    return found && `${found.says} ${found.would_do}`;
   };
+  const elsewhere = fields.error && problems.length === 0 ? fields.error.message : undefined;
+  const thread = typed.way === "thread";
+  const worm = ask.job === "worm";
   return (
     <form
       className="flex flex-col gap-2 pb-2"
       onSubmit={(event) => {
         event.preventDefault();
-        submit();
+        fields.mutate({ ...typed, ask: ask.canonical, units }, { onSuccess: ({ canonical }) => take(canonical) });
       }}
     >
+      <Segmented label="Thread or feed" className="text-[14px]" value={typed.way ?? "thread"} options={[["thread", "Thread"], ["along", "Feed along"], ["across", "Across"]]} onChange={(way) => put({ way })} />
       <div className="flex gap-2">
-        <Typed label="Pitch" value={typed.pitch} onChange={(pitch) => put({ pitch })} placeholder="2 mm, 26 tpi" />
-        <Typed label="Starts" value={typed.starts} onChange={(starts) => put({ starts })} placeholder="1" />
+        <Typed label={thread ? "Pitch or size" : "Per turn"} value={typed.pitch} onChange={(pitch) => put({ pitch })} placeholder={thread ? "2 mm, 26 tpi" : "0.05 mm"} problem={problem("pitch")} />
+        {thread && <Typed label="Starts" className="max-w-18" value={typed.starts ?? ""} onChange={(starts) => put({ starts })} placeholder="1" problem={problem("starts")} numeric />}
       </div>
-      <Segmented label="Hand" value={typed.hand} options={[["right", "Right hand"], ["left", "Left hand"]]} onChange={(hand) => put({ hand })} />
-      <div className="flex gap-2">
-        <Typed label="Diameter" value={typed.diameter} onChange={(diameter) => put({ diameter })} placeholder={ask.diameter_mm ? `${ask.diameter_mm} mm` : "14 mm, 1/2 in"} />
-        <Typed label="Nut length" value={typed.engagement} onChange={(engagement) => put({ engagement })} placeholder="0.8 diameters" />
-      </div>
+      <Segmented
+        label="Hand"
+        className="text-[14px]"
+        value={typed.hand ?? "right"}
+        options={thread ? [["right", "Right hand"], ["left", "Left hand"]] : [["right", "As usual"], ["left", "Reversed"]]}
+        onChange={(hand) => put({ hand })}
+      />
+      {thread && (
+        <>
+          <div className="flex gap-2">
+            <Typed label="Diameter" value={typed.diameter ?? ""} onChange={(diameter) => put({ diameter })} placeholder="14 mm" problem={problem("diameter")} />
+            <Typed label={worm ? "Contact" : "Nut length"} value={typed.engagement ?? ""} onChange={(engagement) => put({ engagement })} placeholder={ask.usual_engagement} problem={problem("engagement")} />
+          </div>
+          <div className="flex gap-2">
+            <Typed label={worm ? "Pressure angle" : "Flanks"} value={typed.flanks ?? ""} onChange={(flanks) => put({ flanks })} placeholder={ask.usual_flanks} problem={problem("flanks")} numeric />
+            {ask.fit_classes.length > 0 && (
+              <Field className="min-w-0 flex-1">
+                <Label className="text-[14px] text-soft">Class of fit</Label>
+                <Select value={typed.fit_class} onChange={(e) => put({ fit_class: e.target.value })} className={`${FIELD} font-mono`}>
+                  <option value="">{ask.fit_classes[0]}, usual</option>
+                  {ask.fit_classes.slice(1).map((name) => (
+                    <option key={name}>{name}</option>
+                  ))}
+                </Select>
+              </Field>
+            )}
+          </div>
+          {!worm && (
+            <Field className="flex min-h-11 cursor-pointer items-center gap-2.5">
+              <Checkbox
+                checked={typed.slide}
+                onChange={(slide) => put({ slide })}
+                className="group grid size-6 shrink-0 place-items-center rounded-sm border-2 border-ink/60 bg-paper data-checked:bg-enamel data-focus:outline-3 data-focus:outline-blue"
+              >
+                <svg viewBox="0 0 14 14" width="14" height="14" aria-hidden className="opacity-0 group-data-checked:opacity-100">
+                  <path d="M2 7.5 L5.5 11 L12 3" fill="none" stroke="#f7f6f0" strokeWidth="2.4" />
+                </svg>
+              </Checkbox>
+              <Label className="cursor-pointer text-[15px]">Moves or measures a slide</Label>
+            </Field>
+          )}
+        </>
+      )}
+      <Typed label="Error allowed, %" value={typed.within ?? ""} onChange={(within) => put({ within })} placeholder="as the job allows" problem={problem("within") ?? problem("class") ?? elsewhere} numeric />
       <Button type="submit">Ask with these</Button>
     </form>
   );
 }
 
-function Typed(props: { label: string; value: string; onChange: (value: string) => void; placeholder: string }) {
-  return (
-    <Field className="min-w-0 flex-1">
-      <Label className="text-[14px] text-soft">{props.label}</Label>
-      <Input
-        value={props.value}
-        onChange={(event) => props.onChange(event.target.value)}
-        placeholder={props.placeholder}
-        className="min-h-11 w-full rounded-sm border border-steel-2 bg-paper px-2 font-mono placeholder:font-sans placeholder:text-soft"
-      />
-    </Field>
-  );
+function filled(ask: Ask) {
+  return {
+    way: ask.way,
+    pitch: ask.pitch,
+    hand: ask.hand,
+    starts: ask.starts > 1 ? String(ask.starts) : "",
+    diameter: ask.diameter,
+    engagement: ask.engagement,
+    flanks: ask.flanks,
+    fit_class: ask.fit_class,
+    slide: ask.job === "slide",
+    within: ask.within,
+  } satisfies Fields;
 }

@@ -1,10 +1,12 @@
-import { Field, Input, Label, Select } from "@headlessui/react";
+import { Field, Label, Select } from "@headlessui/react";
 import { useEffect, useState } from "react";
 
 import { type Candidate, type Outline, Refusal, type Schemas } from "../../api/client";
 import { useMethods, useProof } from "../../api/questions";
 import { usePreferences } from "../../app/preferences";
 import { Button } from "../../kit/Button";
+import { FIELD, Typed } from "../../kit/Typed";
+import { Working } from "../../kit/Working";
 
 /** A slip that may explain a reading, as it would stand on the lathe. */
 export interface Suspected {
@@ -13,8 +15,6 @@ export interface Suspected {
   outlines: Outline[];
 }
 
-const FIELD = "min-h-11 w-full rounded-sm border border-steel-2 bg-paper px-2";
-
 /** Type what the scratch pass measured: told yes, or what went wrong; a slip chosen is drawn. */
 export function ProofCheck(props: { machine: string; ask: string; candidate: Candidate; suspected?: Suspected; suspect: (slip?: Suspected) => void }) {
   const { candidate, suspect } = props;
@@ -22,6 +22,7 @@ export function ProofCheck(props: { machine: string; ask: string; candidate: Can
   const planned = candidate.sheet.scratch_turns;
   const [turns, setTurns] = useState(String(planned));
   const [measured, setMeasured] = useState("");
+  const [off, setOff] = useState("");
   const [method, setMethod] = useState<Schemas["Method"]>("caliper");
   const proof = useProof(props.machine, props.ask, candidate.train, units);
   const methods = useMethods(units);
@@ -31,6 +32,7 @@ export function ProofCheck(props: { machine: string; ask: string; candidate: Can
     reset();
   }, [candidate.train, planned, reset]);
   const problem = proof.error instanceof Refusal ? proof.error.problem.errors?.[0] : undefined;
+  const wrong = (field: string) => (problem?.field === field ? `${problem.says} ${problem.would_do}` : undefined);
   const told = proof.data;
   return (
     <form
@@ -38,35 +40,34 @@ export function ProofCheck(props: { machine: string; ask: string; candidate: Can
       onSubmit={(event) => {
         event.preventDefault();
         suspect(undefined);
-        proof.mutate({ measured, turns: Number(turns) || 0, method });
+        proof.mutate({ measured, turns: Number(turns) || 0, method, off });
       }}
     >
       <h3 className="font-bold">What did you measure?</h3>
+      <p className="text-[14px] text-soft">{candidate.verdict.job === "feed" ? "How far the tool went." : "Over scratches or a thread, or how far the carriage went; a gauge’s pitch counts as one turn."}</p>
+      <div className="mt-2 flex gap-2">
+        <Typed label="Length" value={measured} onChange={setMeasured} placeholder={units === "mm" ? "mm" : "in"} problem={wrong("measured")} numeric />
+        <Typed label="over turns" className="max-w-22" value={turns} onChange={setTurns} problem={wrong("turns")} numeric />
+      </div>
       <div className="mt-2 flex gap-2">
         <Field className="min-w-0 flex-1">
-          <Label className="text-[14px] text-soft">Length</Label>
-          <Input value={measured} onChange={(e) => setMeasured(e.target.value)} placeholder={units === "mm" ? "mm" : "in"} inputMode="decimal" className={`${FIELD} font-mono`} invalid={problem?.field === "measured"} />
+          <Label className="text-[14px] text-soft">with</Label>
+          <Select value={method} onChange={(e) => setMethod(e.target.value as Schemas["Method"])} className={FIELD}>
+            {methods.data?.map(({ method: value, text }) => (
+              <option key={value} value={value}>
+                {text}
+              </option>
+            ))}
+          </Select>
         </Field>
-        <Field className="w-20">
-          <Label className="text-[14px] text-soft">over turns</Label>
-          <Input value={turns} onChange={(e) => setTurns(e.target.value)} inputMode="numeric" className={`${FIELD} font-mono`} invalid={problem?.field === "turns"} />
-        </Field>
+        <Typed label="or ±" className="max-w-22" value={off} onChange={setOff} placeholder="as it is" problem={wrong("off")} numeric />
       </div>
-      <Field className="mt-2">
-        <Label className="text-[14px] text-soft">with</Label>
-        <Select value={method} onChange={(e) => setMethod(e.target.value as Schemas["Method"])} className={FIELD}>
-          {methods.data?.map(({ method: value, text }) => (
-            <option key={value} value={value}>
-              {text}
-            </option>
-          ))}
-        </Select>
-      </Field>
       <Button type="submit" className="mt-3 w-full" disabled={!measured.trim()}>
         Is it right?
       </Button>
       <div role="status" className="mt-2">
-        {proof.error && <p className="text-oxide">{problem ? `${problem.says} ${problem.would_do}` : proof.error.message}</p>}
+        {proof.error && !problem && <p className="text-oxide">{proof.error.message}</p>}
+        {proof.isPending && <Working text="Looking for the slip …" />}
         {told && <p className={`border-l-4 px-2 py-1 ${told.agrees ? "border-good" : "border-oxide bg-oxide-bg"}`}>{told.text}</p>}
       </div>
       {told && told.slips.length > 0 && (

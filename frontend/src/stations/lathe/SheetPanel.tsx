@@ -2,6 +2,8 @@ import { Disclosure, DisclosureButton, DisclosurePanel } from "@headlessui/react
 import type { ReactNode } from "react";
 
 import type { Candidate } from "../../api/client";
+import { DialDrawing } from "../../drawing/DialDrawing";
+import { HandDrawing } from "../../drawing/HandDrawing";
 import { Button, buttonLook } from "../../kit/Button";
 import { Nut } from "../../kit/Nut";
 import { Strong } from "../../kit/Strong";
@@ -33,8 +35,8 @@ export function SheetPanel(props: { candidate: Candidate; machine: string; assum
             <span aria-hidden>▸</span> More on the error
           </DisclosureButton>
           <DisclosurePanel className="pb-2 text-[15px]">
-            <p>{verdict.longest}</p>
-            <p className="mt-1">{verdict.slide}</p>
+            {verdict.longest && <p>{verdict.longest}</p>}
+            {verdict.slide && <p className="mt-1">{verdict.slide}</p>}
             <table className="mt-2 w-full">
               <tbody>
                 {verdict.per_length.map(({ over, gathers }) => (
@@ -58,7 +60,14 @@ export function SheetPanel(props: { candidate: Candidate; machine: string; assum
             {candidate.reasons.join("; ")}.
           </div>
         )}
+        {candidate.verdict.job !== "feed" && (
+          <div className="flex items-center gap-3 border-t border-line py-2 text-[15px]">
+            <HandDrawing hand={candidate.drawing.hand} />
+            <span>cuts a {candidate.drawing.hand}-hand thread</span>
+          </div>
+        )}
         {candidate.goes_on && <Work sheet={sheet} />}
+        {candidate.goes_on && candidate.pick_up && <PickingUp candidate={candidate} pickUp={candidate.pick_up} />}
         {candidate.goes_on && props.children}
         <p className="mt-3 text-[14px] text-soft">{sheet.aid}</p>
       </div>
@@ -81,6 +90,25 @@ export function SheetPanel(props: { candidate: Candidate; machine: string; assum
         </Button>
       </div>
     </div>
+  );
+}
+
+/** Where the half-nuts may close again, with the dial where there is one that tells; and the way to the next start. */
+function PickingUp({ candidate, pickUp }: { candidate: Candidate; pickUp: NonNullable<Candidate["pick_up"]> }) {
+  return (
+    <section aria-label="Picking up" className="mt-4 border-t border-line pt-3 text-[15px]">
+      <h3 className="font-bold">Picking up: {pickUp.head.toLowerCase()}</h3>
+      <div className="mt-1 flex items-start gap-3">
+        <div>
+          {candidate.sheet.picking_up.map((told) => (
+            <p key={told} className="mb-1">
+              <Strong text={told} />
+            </p>
+          ))}
+        </div>
+        {pickUp.dial && <DialDrawing dial={pickUp.dial} />}
+      </div>
+    </section>
   );
 }
 

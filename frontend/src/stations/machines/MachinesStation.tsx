@@ -29,11 +29,8 @@ export default function MachinesStation() {
 
 function MachineCard({ machine }: { machine: Machine }) {
   const shelf = useShelf(machine.slug);
-  const facts: [string, string | null | undefined][] = [
-    ["Lead screw", machine.screw],
-    ["First shaft", machine.first_ratio === "1" ? "turns with the spindle" : `${machine.first_ratio} turn per spindle turn`],
-    ["Reverse", machine.reverse_lever ? "tumbler" : "none: an idler decides the hand"],
-    ["Studs", machine.studs?.toString()],
+  const facts: [string, string][] = [
+    ...machine.facts.map(({ label, text }): [string, string] => [label, text]),
     ["Wheels", machine.family.text],
     ["On it now", machine.mounted_text ?? "nothing"],
   ];

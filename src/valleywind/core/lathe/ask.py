@@ -1,51 +1,29 @@
-"""What thread is wanted, read from what people type.
+"""What is wanted, read from what people type.
 
-`M14x2`, `M12`, `1.75 mm`, `26 tpi`, `1/2-13 UNC`, `3/8 BSW`, `4 BA`, `Tr20x4`, `lead 12 mm 3 starts`. The reader
-says which words it understood, which not, and the nearest asks it would understand; `say` prints what `read` reads
-back, and `complete` offers how a line could go on.
+`M14x2`, `M12`, `1.75 mm`, `26 tpi`, `1/2-13 UNC`, `3/8 BSW`, `4 BA`, `Tr20x4`, `lead 12 mm 3 starts`,
+`module 1.5 worm`, `feed 0.03 mm/rev`. The reader says which words it understood, which not, and the nearest asks it
+would understand; `say` prints what `read` reads back, and `complete` offers how a line could go on.
 """
 
 import re
 from collections.abc import Callable
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, replace
 from difflib import get_close_matches
-from enum import StrEnum
 from fractions import Fraction
 from functools import cache
 
+from valleywind.core.lathe.fits import fit
+from valleywind.core.lathe.line import LENGTH, Line, Meaning, Particulars, particulars
 from valleywind.core.lathe.series import Series, Size, every_size, find, inch_name, nearest, sizes
-from valleywind.core.lathe.thread import Stated, ThreadAsk, say
+from valleywind.core.lathe.thread import LARGEST_INCH_SIZE, Ask, FeedAsk, Stated, ThreadAsk, Way, say
 from valleywind.core.refusal import Refused
-from valleywind.core.trains.direction import Hand
-from valleywind.core.units import (
-    MM_PER_INCH,
-    NUMBER,
-    UNIT_WORDS,
-    Unit,
-    parse_length,
-    parse_number,
-    plain,
-    spell,
-)
+from valleywind.core.teeth.pitch import Pitch, PitchSystem
+from valleywind.core.units import MM_PER_INCH, NUMBER, Unit, parse_length, parse_number, plain, spell
 
 FINEST_PITCH, COARSEST_LEAD = Fraction(1, 100), Fraction(500)
-MOST_STARTS = 24
-_LARGEST_INCH_SIZE = 6
-EXAMPLES = ("M14x2", "M12", "1.75 mm", "26 tpi", "1/2-13 UNC", "3/8 BSW", "4 BA", "lead 12 mm 3 starts")
+FINEST_FEED, COARSEST_FEED = Fraction(1, 2000), Fraction(25)
+EXAMPLES = ("M14x2", "M12", "1.75 mm", "26 tpi", "1/2-13 UNC", "3/8 BSW", "4 BA", "module 1.5 worm", "feed 0.05 mm/rev")
 MOST_TYPED = 120
-
-
-class Meaning(StrEnum):
-    METRIC_SIZE = "metric_size"
-    COARSE_SIZE = "coarse_size"
-    SERIES_SIZE = "series_size"
-    PITCH = "pitch"
-    LEAD = "lead"
-    TPI = "tpi"
-    INCH_SIZE = "inch_size"
-    STARTS = "starts"
-    HAND = "hand"
-    ENGAGEMENT = "engagement"
 
 
 @dataclass(frozen=True)
@@ -53,96 +31,143 @@ class Reading:
     """What was made of a line: the ask if it is whole; each understood piece with its meaning; the words left over;
     asks near to it that would be understood; why not, as a refusal."""
 
-    ask: ThreadAsk | None
+    ask: Ask | None
     understood: tuple[tuple[str, Meaning], ...] = ()
     left_over: tuple[str, ...] = ()
     nearest: tuple[str, ...] = ()
     refusal: Refused | None = None
 
 
-@dataclass
-class _Line:
-    """The part of the line not yet understood."""
-
-    rest: str
-    understood: list[tuple[str, Meaning]] = field(default_factory=list)
-
-    def take(self, pattern: str, meaning: Meaning | None) -> re.Match[str] | None:
-        """Take a piece out of the line and note what it means; with None it means nothing."""
-        match = re.search(rf"(?<![\w.,/]){pattern}(?![\w/])", self.rest, re.IGNORECASE | re.ASCII)
-        if match:
-            if meaning is not None:
-                self.understood.append((match[0].strip(), meaning))
-            self.rest = f"{self.rest[: match.start()]} {self.rest[match.end() :]}".strip()
-        return match
-
-
-_LENGTH_WORDS = "|".join(sorted((re.escape(w) for w in UNIT_WORDS), key=len, reverse=True))
-_LENGTH = rf"{NUMBER}\s*(?:{_LENGTH_WORDS})"
-_HAND = r"(?:(left|l\.?h\.?)|(right|r\.?h\.?))(?:[ -]?hand(?:ed)?)?\.?"
-_STARTS = r"(\d{1,3})[ -]?starts?"
-_ENGAGEMENT = rf"(?:over|nut|engagement)\s+({_LENGTH}|{NUMBER})"
-_TPI = rf"(?:(?:lead|pitch)\s+)?({NUMBER})\s*(?:tpi|t\.p\.i\.?|threads?\s+(?:per|an|to the)\s+inch)"
-
-
 def read(text: str) -> Reading:
     """Read a line. Never raises: a line that is no ask comes back with a refusal and the nearest readings."""
     if len(text) > MOST_TYPED:
-        return Reading(
-            None, (), (text[:20] + "…",), EXAMPLES[:3], Refused("too_long", "ask", text[:20], most=MOST_TYPED)
-        )
-    line = _Line(re.sub(r"(?<=\d)\s*\*\s*(?=\d)", "x", plain(text)))
+        why = Refused("too_long", "ask", text[:20], most=MOST_TYPED)
+        return Reading(None, (), (text[:20] + "…",), EXAMPLES[:3], why)
+    line = Line(text)
     if not line.rest:
         return Reading(None, (), (), EXAMPLES[:4], Refused("empty", "ask", text))
+    base: Ask | None = None
     try:
-        hand = _hand(line)
-        starts = _starts(line)
-        engagement = _engagement(line)
-        base = _thread(line, starts)
+        said = particulars(line)
+        base = _feed(line) or _thread(line, said.starts)
+        line.take_filling()
+        if base is None or line.words:
+            raise _why_not(text, base, line)
+        ask = _fed(base, said) if isinstance(base, FeedAsk) else _threaded(base, said)
+        _in_range(ask)
     except Refused as refused:
-        return Reading(None, tuple(line.understood), _words(line.rest), _nearest(text), refused)
-    line.take(
-        r"(?:thread|screw|cut|a|an|the|of|for|please)(?:\s+(?:thread|screw|cut|a|an|the|of|for|please))*",
-        None,
+        return Reading(None, tuple(line.understood), line.words, _nearest(text, base), refused.under("ask"))
+    return Reading(ask, tuple(line.understood))
+
+
+def _why_not(text: str, base: Ask | None, line: Line) -> Refused:
+    if base is None:
+        return Refused("not_understood", "ask", text)
+    left = " ".join(line.words)
+    if re.search(r"\b(?:mm|tpi|in|inch)\b|\d\"", left):
+        return Refused("mixed_units", "ask", text)
+    return Refused("words_left", "ask", left)
+
+
+def _threaded(base: ThreadAsk, said: Particulars) -> ThreadAsk:
+    """The thread with what else was said of it."""
+    if said.across:
+        raise Refused("only_for_a_feed", "ask", "across")
+    if base.worm and (said.slide or said.fit_class):
+        raise Refused("not_for_a_worm", "ask", said.fit_class or "lead screw")
+    ask = replace(base, hand=said.hand, starts=said.starts, engagement=said.engagement, slide=said.slide,
+                  fit_class=said.fit_class, within=said.within)  # fmt: skip
+    if said.diameter is not None:
+        ask = with_diameter(ask, said.diameter)
+    if said.angle is not None:
+        ask = with_flanks(ask, said.angle * 2 if ask.worm else said.angle)
+    fit(ask.series, ask.fit_class, 1.0, 1.0)  # refuses a class that the series does not have
+    return ask
+
+
+def with_flanks(ask: ThreadAsk, angle: Fraction) -> ThreadAsk:
+    """The ask with this included flank angle (degrees). Raises Refused `flanks_out_of_range`."""
+    if not 10 <= angle <= 120:
+        raise Refused("flanks_out_of_range", "flanks", angle, least=10, most=120)
+    usual = replace(ask, flanks=None).included_angle
+    return replace(ask, flanks=None if angle == usual else angle)
+
+
+def with_diameter(ask: ThreadAsk, diameter: Fraction) -> ThreadAsk:
+    """The ask with another diameter (mm): it keeps its flanks, but is no size of a table any more.
+
+    Raises Refused `pitch_against_diameter` where the pitch is not smaller than the diameter.
+    """
+    if ask.pitch >= diameter:
+        raise Refused("pitch_against_diameter", "diameter", f"{spell(diameter)} mm")
+    if ask.diameter == diameter:
+        return ask
+    if ask.series in (Series.METRIC, Series.TRAPEZOIDAL):
+        size = find(ask.series, spell(diameter), ask.pitch) if ask.series is Series.TRAPEZOIDAL else None
+        return replace(ask, diameter=diameter, size=size)
+    bare = replace(ask, diameter=diameter, size=None, series=None)
+    return bare if ask.flanks is not None or ask.worm else with_flanks(bare, ask.included_angle)
+
+
+def _fed(base: FeedAsk, said: Particulars) -> FeedAsk:
+    """The feed with what else was said of it. Raises Refused `not_for_a_feed` for what only a thread has."""
+    if thread_only := said.thread_only:
+        raise Refused("not_for_a_feed", "ask", thread_only)
+    return replace(base, way=Way.ACROSS if said.across else Way.ALONG, hand=said.hand, within=said.within)
+
+
+def _in_range(ask: Ask) -> None:
+    if isinstance(ask, FeedAsk):
+        if not FINEST_FEED <= ask.travel <= COARSEST_FEED:
+            raise Refused("feed_out_of_range", "ask", say(ask), finest=FINEST_FEED, coarsest=COARSEST_FEED)
+    elif not ask.pitch >= FINEST_PITCH or ask.lead > COARSEST_LEAD:
+        raise Refused("lead_out_of_range", "ask", say(ask), finest=FINEST_PITCH, coarsest=COARSEST_LEAD)
+
+
+_PER_TURN = r"(?:\s*/\s*(?:rev|turn|r)\.?|\s*per\s+(?:rev(?:olution)?\.?|turn))"
+
+
+def _feed(line: Line) -> FeedAsk | None:
+    """`feed 0.03 mm/rev`, `feed 0.0015 in`, `0.1 mm/rev`; a bare number is mm."""
+    match = line.take(rf"feed(?:\s+of)?\s+({LENGTH}|{NUMBER}){_PER_TURN}?", Meaning.FEED) or line.take(
+        rf"({LENGTH}){_PER_TURN}", Meaning.FEED
     )
-    understood = tuple(line.understood)
-    left = _words(line.rest)
-    if base is None or left:
-        why = Refused("not_understood", "ask", text) if base is None else Refused("words_left", "ask", " ".join(left))
-        return Reading(None, understood, left, _nearest(text, base), why)
-    ask = replace(base, hand=hand, starts=starts, engagement=engagement)
-    if not ask.pitch >= FINEST_PITCH or ask.lead > COARSEST_LEAD:
-        why = Refused("lead_out_of_range", "ask", text, finest=FINEST_PITCH, coarsest=COARSEST_LEAD)
-        return Reading(None, understood, (), EXAMPLES[:3], why)
-    return Reading(ask, understood)
+    if not match:
+        return None
+    length = parse_length(match[1], Unit.MM, "ask")
+    return FeedAsk(length.mm, Stated.INCH if length.unit in (Unit.INCH, Unit.THOU) else Stated.MM)
 
 
-def _hand(line: _Line) -> Hand:
-    match = line.take(_HAND, Meaning.HAND)
-    return Hand.LEFT if match and match[1] else Hand.RIGHT
-
-
-def _starts(line: _Line) -> int:
-    match = line.take(_STARTS, Meaning.STARTS)
-    starts = int(match[1]) if match else 1
-    if not 1 <= starts <= MOST_STARTS:
-        raise Refused("starts_out_of_range", "ask", starts, most=MOST_STARTS)
-    return starts
-
-
-def _engagement(line: _Line) -> Fraction | None:
-    match = line.take(_ENGAGEMENT, Meaning.ENGAGEMENT)
-    return parse_length(match[1], Unit.MM, "ask").mm if match else None
-
-
-def _thread(line: _Line, starts: int) -> ThreadAsk | None:
-    readers: tuple[Callable[[_Line, int], ThreadAsk | None], ...] = (
-        _named, _numbered, _trapezoidal, _metric, _inch_size, _tpi, _plain_length,
+def _thread(line: Line, starts: int) -> ThreadAsk | None:
+    readers: tuple[Callable[[Line, int], ThreadAsk | None], ...] = (
+        _worm, _named, _numbered, _trapezoidal, _metric, _inch_size, _tpi, _plain_length,
     )  # fmt: skip
     for reader in readers:
         ask = reader(line, starts)
         if ask is not None:
             return ask
+    return None
+
+
+_WORM_PITCHES = {
+    PitchSystem.MODULE: rf"(?:module|mod\.?)\s*({NUMBER})|({NUMBER})\s*(?:module|mod)",
+    PitchSystem.DIAMETRAL: rf"d\.?p\.?\s*({NUMBER})|({NUMBER})\s*d\.?p\.?",
+    PitchSystem.CIRCULAR: (
+        rf"(?:c\.?p\.?|circular\s+pitch)\s*({NUMBER})(?:\s*(?:in|inch|\"))?"
+        rf"|({NUMBER})\s*(?:(?:in|inch|\")\s*)?(?:c\.?p\.?|circular\s+pitch)"
+    ),
+}
+
+
+def _worm(line: Line, _starts: int) -> ThreadAsk | None:
+    """A worm by the pitch of its wheel: `module 1.5 worm`, `worm 16 DP`, `3/8 in circular pitch worm`."""
+    for system, pattern in _WORM_PITCHES.items():
+        if match := line.take(rf"(?:worm\s+(?:of\s+)?)?(?:{pattern})(?:\s+worm)?", Meaning.WORM):
+            number = parse_number(match[1] or match[2], "ask")
+            if not number:
+                raise Refused("not_positive", "ask", match[0])
+            pitch = Pitch(system, number)
+            return ThreadAsk(pitch.circular, Stated.MM, worm=pitch)
     return None
 
 
@@ -174,7 +199,7 @@ _SERIES_WORDS = {
 _SIZE = r"(?:\d+[ -]\d+/\d+|\d+/\d+|\d+(?:\.\d+)?|\.\d+)"
 
 
-def _named(line: _Line, _starts: int) -> ThreadAsk | None:
+def _named(line: Line, _starts: int) -> ThreadAsk | None:
     """A size with the letters of its series: `1/2-13 UNC`, `6-32 UNC`, `3/8 BSW`, `4 BA`, `G1/4`, `1/4x40 ME`."""
     words = "|".join(sorted(_SERIES_WORDS, key=len, reverse=True))
     after = rf'(?:#|no\.?\s*)?({_SIZE})\s*(?:"|in\.?|inch)?\s*(?:[-x]\s*({NUMBER})\s*(?:tpi)?)?\s*({words})'
@@ -186,7 +211,7 @@ def _named(line: _Line, _starts: int) -> ThreadAsk | None:
     return None
 
 
-def _numbered(line: _Line, _starts: int) -> ThreadAsk | None:
+def _numbered(line: Line, _starts: int) -> ThreadAsk | None:
     """A numbered unified size without letters: `#6-32`."""
     if match := line.take(rf"#\s*(\d+)\s*[-x]\s*({NUMBER})", Meaning.SERIES_SIZE):
         pitch = _pitch_of(match[2])
@@ -214,7 +239,7 @@ def _pitch_of(per_inch: str) -> Fraction:
     return MM_PER_INCH / number
 
 
-def _trapezoidal(line: _Line, _starts: int) -> ThreadAsk | None:
+def _trapezoidal(line: Line, _starts: int) -> ThreadAsk | None:
     """`Tr20x4`, with any pitch, or `Tr20` with the preferred one."""
     match = line.take(rf"Tr\s*({NUMBER})(?:\s*x\s*({NUMBER}))?", Meaning.SERIES_SIZE)
     if not match:
@@ -228,7 +253,7 @@ def _trapezoidal(line: _Line, _starts: int) -> ThreadAsk | None:
     return _sized(series, diameter, pitch, match[0])
 
 
-def _metric(line: _Line, _starts: int) -> ThreadAsk | None:
+def _metric(line: Line, _starts: int) -> ThreadAsk | None:
     if match := line.take(rf"M\s*({NUMBER})\s*(?:x|-)\s*({NUMBER})(?:\s*mm)?", Meaning.METRIC_SIZE):
         return _sized(Series.METRIC, parse_number(match[1], "ask"), parse_number(match[2], "ask"), match[0])
     if match := line.take(rf"M\s*({NUMBER})(\s+fine|\s+coarse)?(?!\s*(?:x|-))", Meaning.COARSE_SIZE):
@@ -256,18 +281,21 @@ def _sized(series: Series, diameter: Fraction, pitch: Fraction, said: str) -> Th
     return ThreadAsk(pitch, diameter=diameter, series=series)
 
 
-def _inch_size(line: _Line, _starts: int) -> ThreadAsk | None:
+def _inch_size(line: Line, _starts: int) -> ThreadAsk | None:
     """`1/2-13`, `1/2" x 13`, `0.75-16 tpi`: a size up to six inches and threads to the inch."""
     inches = rf'({_SIZE})(?:\s*-\s*|\s*(?:"|in\.?|inch)\s*[-x]?\s*)({NUMBER})(?:\s*tpi)?(?!\s*(?:mm|"|in))'
     if match := line.take(inches, Meaning.INCH_SIZE):
         diameter, per_inch = parse_number(match[1], "ask"), parse_number(match[2], "ask")
-        if not per_inch or not 0 < diameter <= _LARGEST_INCH_SIZE or 1 / per_inch >= diameter:
+        if not per_inch or not 0 < diameter <= LARGEST_INCH_SIZE or 1 / per_inch >= diameter:
             raise Refused("pitch_against_diameter", "ask", match[0])
         return ThreadAsk(MM_PER_INCH / per_inch, Stated.TPI, diameter=diameter * MM_PER_INCH)
     return None
 
 
-def _tpi(line: _Line, _starts: int) -> ThreadAsk | None:
+_TPI = rf"(?:(?:lead|pitch)\s+)?({NUMBER})\s*(?:tpi|t\.p\.i\.?|threads?\s+(?:per|an|to the)\s+inch)"
+
+
+def _tpi(line: Line, _starts: int) -> ThreadAsk | None:
     if match := line.take(_TPI, Meaning.TPI):
         per_inch = parse_number(match[1], "ask")
         if not per_inch:
@@ -276,8 +304,8 @@ def _tpi(line: _Line, _starts: int) -> ThreadAsk | None:
     return None
 
 
-def _plain_length(line: _Line, starts: int) -> ThreadAsk | None:
-    if match := line.take(rf"(lead\s+|pitch\s+)?({_LENGTH})(\s+lead|\s+pitch)?", Meaning.PITCH):
+def _plain_length(line: Line, starts: int) -> ThreadAsk | None:
+    if match := line.take(rf"(lead\s+|pitch\s+)?({LENGTH})(\s+lead|\s+pitch)?", Meaning.PITCH):
         length = parse_length(match[2], None, "ask")
         word = (match[1] or match[3] or "").strip().lower()
         pitch = length.mm if word == "pitch" else length.mm / starts
@@ -286,10 +314,6 @@ def _plain_length(line: _Line, starts: int) -> ThreadAsk | None:
         stated = Stated.INCH if length.unit in (Unit.INCH, Unit.THOU) else Stated.MM
         return ThreadAsk(pitch, stated)
     return None
-
-
-def _words(rest: str) -> tuple[str, ...]:
-    return tuple(rest.split())
 
 
 def _near_in_series(typed: str) -> list[str]:
@@ -311,33 +335,48 @@ def _near_in_series(typed: str) -> list[str]:
     return [s.said for s in nearest(series, diameter)] + same
 
 
-_KNOWN_WORDS = ("tpi", "mm", "inch", "thou", "left", "right", "hand", "starts", "lead", "pitch", "over")
+_KNOWN_WORDS = (
+    "tpi", "mm", "inch", "thou", "left", "right", "hand", "starts", "lead", "pitch", "over", "feed", "worm", "module",
+    "across", "along", "within", "diameter",
+)  # fmt: skip
 
 
-def _nearest(text: str, base: ThreadAsk | None = None) -> tuple[str, ...]:
+def _nearest(text: str, base: Ask | None = None) -> tuple[str, ...]:
     """Up to four asks near to what was typed, each of which `read` understands."""
     typed = plain(text)
     guesses: list[str] = []
     if base is not None:
         guesses.append(say(base))
     if match := re.search(rf"\bM\s*({NUMBER})(.*)", typed, re.IGNORECASE | re.ASCII):
-        try:
-            diameter = parse_number(match[1])
-            if "fine" in match[2].lower():
-                guesses += [s.said for s in sizes(Series.METRIC) if s.diameter == diameter and not s.usual]
-            guesses += [s.said for s in nearest(Series.METRIC, diameter)]
-            guesses.append(f"M{spell(diameter)}x{spell(nearest(Series.METRIC, diameter, 1)[0].pitch)}")
-        except Refused:
-            pass
+        guesses += _near_metric(match[1], match[2])
     guesses += _near_in_series(typed)
     if match := re.fullmatch(rf"({NUMBER})\s*[x-]\s*({NUMBER}).*", typed, re.ASCII):
         guesses.append(f"M{match[1]}x{match[2]}")
-    mended = " ".join(_mend(word) for word in re.findall(rf"{NUMBER}|[^\s\d]+", typed))
-    guesses.append(mended)
+    guesses.append(" ".join(_mend(word) for word in re.findall(rf"{NUMBER}|[^\s\d]+", typed)))
+    if not re.search(r"\d", typed):
+        guesses += [e for e in EXAMPLES if typed.lower()[:4] in e]
     for found in re.findall(NUMBER, typed, re.ASCII)[:1]:
+        if "feed" in typed.lower():
+            guesses += [f"feed {found} mm/rev", f"feed {found} in/rev"]
+        if "worm" in typed.lower():
+            guesses += [f"worm module {found}", f"worm {found} DP"]
         guesses += [f"{found} mm", f"{found} tpi", f"M{found}"]
+    if isinstance(base, ThreadAsk) and base.stated is Stated.MM and "tpi" in typed.lower():
+        guesses.append(f"{spell(base.pitch)} tpi")
     valid = [g for g in dict.fromkeys(guesses) if g != typed and _whole(g)]
     return tuple(valid[:4]) or EXAMPLES[:4]
+
+
+def _near_metric(number: str, after: str) -> list[str]:
+    """Metric sizes near a diameter: its fine threads where those were meant, then the usual sizes beside it."""
+    try:
+        diameter = parse_number(number)
+    except Refused:
+        return []
+    fine = [s.said for s in sizes(Series.METRIC) if s.diameter == diameter and not s.usual]
+    near = [s.said for s in nearest(Series.METRIC, diameter)]
+    own = f"M{spell(diameter)}x{spell(nearest(Series.METRIC, diameter, 1)[0].pitch)}"
+    return [*(fine if "fine" in after.lower() else []), *near, own]
 
 
 def _mend(word: str) -> str:
@@ -347,32 +386,64 @@ def _mend(word: str) -> str:
 
 def _whole(text: str) -> bool:
     """Whether `read` would take it; without `read`'s own search for what is near."""
-    line = _Line(plain(text))
+    line = Line(text)
     try:
-        _hand(line)
-        ask = _thread(line, _starts(line))
+        said = particulars(line)
+        base = _feed(line) or _thread(line, said.starts)
+        if base is None or line.rest:
+            return False
+        _in_range(_fed(base, said) if isinstance(base, FeedAsk) else _threaded(base, said))
     except Refused:
         return False
-    return ask is not None and not line.rest and ask.pitch >= FINEST_PITCH and ask.lead <= COARSEST_LEAD
+    return True
 
 
-def complete(text: str, most: int = 8) -> list[ThreadAsk]:
-    """Asks that begin with what is typed so far: sizes of every series, and a bare number with its units."""
+def complete(text: str, most: int = 8) -> list[Ask]:
+    """Asks that begin with what is typed so far: sizes of every series, worms, feeds; a bare number with its units."""
     start = _close(text)
     if not start:
         return []
-    found = [_of(size) for key, size in _by_key() if key.startswith(start)]
-    if re.fullmatch(NUMBER, plain(text), re.ASCII):
+    found: list[Ask] = []
+    for key, ask in _by_key():
+        if key.startswith(start) and ask not in found:
+            found.append(ask)
+    if match := re.fullmatch(rf"feed\s+(?:of\s+)?({NUMBER})\s*(.*)", plain(text), re.IGNORECASE | re.ASCII):
+        found = _feeds_of(match[1], match[2])
+    elif re.fullmatch(NUMBER, plain(text), re.ASCII):
         fraction = "/" in text
-        plainly = [read(f"{plain(text)} {unit}").ask for unit in (("in",) if fraction else ("mm", "tpi"))]
-        lengths = [ask for ask in plainly if ask is not None]
-        found = found[: most - 1] + lengths if fraction else lengths + found
+        units = ("in", "in/rev") if fraction else ("mm", "tpi", "mm/rev")
+        plainly = [a for unit in units if (a := read(f"{plain(text)} {unit}").ask) is not None]
+        found = found[: most - len(plainly)] + plainly if fraction else plainly + found
     return found[:most]
 
 
+def _feeds_of(number: str, after: str) -> list[Ask]:
+    """Feeds of this number in every unit and direction that what was typed behind it still allows."""
+    lines = [f"feed {number} {rest}" for rest in ("mm/rev", "in/rev", "mm/rev across", "in/rev across")]
+    asks = [
+        ask for line in lines if _close(line).startswith(_close(f"feed{number}{after}")) and (ask := read(line).ask)
+    ]
+    return asks
+
+
+_USUAL_WORMS = (
+    *((PitchSystem.MODULE, m) for m in ["0.5", "0.8", "1", "1.25", "1.5", "2", "2.5", "3", "4"]),
+    *((PitchSystem.DIAMETRAL, p) for p in ["8", "10", "12", "16", "20", "24", "32", "48"]),
+    *((PitchSystem.CIRCULAR, p) for p in ["1/8", "3/16", "1/4", "5/16", "3/8", "1/2"]),
+)
+_USUAL_FEEDS = "0.02 0.05 0.1 0.2"
+
+
 @cache
-def _by_key() -> tuple[tuple[str, Size], ...]:
-    return tuple((_close(size.said), size) for size in every_size())
+def _by_key() -> tuple[tuple[str, Ask], ...]:
+    """Every usual ask under the beginnings it may be typed with."""
+    found: list[tuple[str, Ask]] = [(_close(size.said), _of(size)) for size in every_size()]
+    for system, value in _USUAL_WORMS:
+        pitch = Pitch(system, Fraction(value))
+        ask = ThreadAsk(pitch.circular, worm=pitch)
+        name = _close(say(ask))
+        found += [(key, ask) for key in (name, name.removeprefix("worm"), f"{name.removeprefix('worm')}worm")]
+    return (*found, *((f"feed{f}", FeedAsk(Fraction(f))) for f in _USUAL_FEEDS.split()))
 
 
 def _close(text: str) -> str:

@@ -1,29 +1,144 @@
-"""A lathe as the planner needs it."""
+"""A lathe as the planner needs it: what turns what, with which levers, and what shows where the screw stands."""
 
-from dataclasses import dataclass
+from collections.abc import Mapping
+from dataclasses import dataclass, field
 from fractions import Fraction
+from functools import cached_property
 
+from valleywind.core.lathe.thread import Way
+from valleywind.core.refusal import Refused
 from valleywind.core.teeth.pitch import WheelFamily
+from valleywind.core.trains.arrange import Fixed, Pair
 from valleywind.core.trains.direction import Drive
+from valleywind.core.trains.model import Stock, Train, parse_train
 from valleywind.core.trains.quadrant import Quadrant
 
 
 @dataclass(frozen=True)
+class Step:
+    """A lever's position and what it multiplies the turns by: first shaft per spindle, or screw per last wheel."""
+
+    name: str
+    ratio: Fraction
+
+
+@dataclass(frozen=True)
+class Setting:
+    """Where the levers stand: the first shaft's, and the gearbox's where there is a box."""
+
+    first: Step
+    box: Step | None = None
+
+    @property
+    def ratio(self) -> Fraction:
+        """What the levers multiply the train's ratio by: R B."""
+        return self.first.ratio * (self.box.ratio if self.box else 1)
+
+
+@dataclass(frozen=True)
+class Dial:
+    """A thread dial: a wheel of `teeth` that meshes with the lead screw, with so many marks, numbered from 1."""
+
+    teeth: int
+    marks: int
+
+
+@dataclass(frozen=True)
 class Lathe:
-    """What turns what. screw_lead: mm of carriage travel per turn of the lead screw; first_ratio: turns of the first
-    shaft per turn of the spindle."""
+    """What turns what. Lengths in mm, ratios exact.
+
+    screw_lead: carriage travel per turn of the lead screw through the half-nuts. first: the ways the first shaft can
+    turn, the usual one first. box: the steps of a gearbox between last wheel and screw. first_drivers, last_driven:
+    the only wheels that go on the first and on the last shaft; empty where any does. pairs: wheels locked together,
+    which transpose inch and metric. feeds: travel per screw turn through the apron. dials: what shows where to close
+    the half-nuts.
+    """
 
     name: str
     screw_lead: Fraction
-    first_ratio: Fraction
+    first: tuple[Step, ...]
     drive: Drive
     family: WheelFamily
     quadrant: Quadrant
+    box: tuple[Step, ...] = ()
+    first_drivers: tuple[int, ...] = ()
+    last_driven: tuple[int, ...] = ()
+    pairs: tuple[Pair, ...] = ()
+    feeds: Mapping[Way, Fraction] = field(default_factory=dict)
+    dials: tuple[Dial, ...] = ()
 
-    def ratio_for(self, lead: Fraction) -> Fraction:
-        """The train ratio that cuts this lead (mm per spindle turn): T = lead / (R p)."""
-        return lead / (self.first_ratio * self.screw_lead)
+    @cached_property
+    def settings(self) -> tuple[Setting, ...]:
+        """Every position of the levers, the usual one first; such as give the same ratio only once."""
+        once: dict[Fraction, Setting] = {}
+        for setting in self._every_setting():
+            once.setdefault(setting.ratio, setting)
+        return tuple(once.values())
 
-    def lead_of(self, ratio: Fraction) -> Fraction:
+    def _every_setting(self) -> list[Setting]:
+        return [Setting(first, box) for first in self.first for box in (self.box or (None,))]
+
+    @property
+    def usual(self) -> Setting:
+        """The levers where they usually stand."""
+        return self.settings[0]
+
+    @property
+    def fixed(self) -> Fixed:
+        """What the lathe itself lays down about its first and last wheels and its pairs."""
+        return Fixed(self.first_drivers, self.last_driven, self.pairs)
+
+    def travel(self, way: Way) -> Fraction:
+        """mm per screw turn. Along the bed the half-nuts serve where the apron has no feed of its own.
+
+        Raises Refused `no_cross_feed`.
+        """
+        if way is Way.ACROSS and way not in self.feeds:
+            raise Refused("no_cross_feed", "ask", self.name)
+        return self.feeds.get(way, self.screw_lead)
+
+    def ratio_for(self, lead: Fraction, setting: Setting | None = None, way: Way = Way.THREAD) -> Fraction:
+        """The train ratio that gives this travel (mm per spindle turn): T = lead / (R B p)."""
+        return lead / ((setting or self.usual).ratio * self.travel(way))
+
+    def lead_of(self, ratio: Fraction, setting: Setting | None = None, way: Way = Way.THREAD) -> Fraction:
         """mm of travel per spindle turn with a train of this ratio."""
-        return ratio * self.first_ratio * self.screw_lead
+        return ratio * (setting or self.usual).ratio * self.travel(way)
+
+    def free(self, stock: Stock) -> Stock:
+        """The wheels that can stand anywhere: the stock without the locked pairs."""
+        locked = {teeth for pair in self.pairs for teeth in (pair.one, pair.other)}
+        return {t: n for t, n in stock.items() if t not in locked}
+
+    def setting_name(self, setting: Setting) -> str:
+        """The levers in a word, as far as there is a choice: `9 ×2`, `½, 9`; empty where there is none."""
+        chosen = [setting.first.name] if len(self.first) > 1 else []
+        return ", ".join(chosen + ([setting.box.name] if setting.box else []))
+
+    def setting_named(self, name: str, field_name: str = "train") -> Setting:
+        """The setting of this name; the usual one for an empty name. Raises Refused `no_such_setting`."""
+        if not name:
+            return self.usual
+        for setting in self._every_setting():
+            if self.setting_name(setting) == name:
+                return setting
+        raise Refused("no_such_setting", field_name, name)
+
+
+@dataclass(frozen=True)
+class SetUp:
+    """A train on the lathe and where the levers stand."""
+
+    train: Train
+    setting: Setting
+
+    def name(self, lathe: Lathe) -> str:
+        """`76/66*32/78`, with the levers behind where there is a choice: `32/80/64@9 ×2`; `read_set_up` reads it."""
+        levers = lathe.setting_name(self.setting)
+        return f"{self.train.notation}@{levers}" if levers else self.train.notation
+
+
+def read_set_up(text: str, lathe: Lathe, field_name: str = "train") -> SetUp:
+    """Raises Refused: those of `parse_train`, `no_such_setting`."""
+    train, _, levers = text.partition("@")
+    return SetUp(parse_train(train, field_name), lathe.setting_named(levers.strip(), field_name))

@@ -1,16 +1,21 @@
 """Proof before metal is lost: a scratch pass, what it must measure, and what went wrong if it does not."""
 
+from collections.abc import Iterator
 from dataclasses import dataclass
-from enum import StrEnum
 from fractions import Fraction
 
-from valleywind.core.lathe.machine import Lathe
-from valleywind.core.refusal import Refused
-from valleywind.core.trains.model import Stock, Train
+from valleywind.core.lathe.constants import FIRST_RATIOS
+from valleywind.core.lathe.machine import Lathe, SetUp, Step
+from valleywind.core.lathe.measured import Measured
+from valleywind.core.lathe.thread import Ask, Stated, ThreadAsk
+from valleywind.core.trains.model import Stock
 from valleywind.core.trains.slips import Factor, Slip, explain, within
+from valleywind.core.units import MM_PER_INCH, spell
 
 _LONGEST_SCRATCH = Fraction(32)
 _TRAVEL_TURNS = 10
+# A feed is so small that it takes many turns to measure it.
+_MOST_SCRATCHES = (1, 2, 5, 10, 20, 50, 100, 200, 500)
 
 
 @dataclass(frozen=True)
@@ -25,44 +30,15 @@ class Proof:
     travel: Fraction
 
 
-def proof(lead: Fraction, wanted: Fraction) -> Proof:
-    """As many turns as make a length that a caliper or rule reads well: at most 32 mm, of 1, 2, 5, 10 or 20 turns."""
-    turns = max((n for n in (1, 2, 5, 10, 20) if n * wanted <= _LONGEST_SCRATCH), default=1)
+def proof(lead: Fraction, wanted: Fraction, most_turns: int = 20) -> Proof:
+    """As many turns as make a length that a caliper or rule reads well: at most 32 mm, in at most so many turns."""
+    turns = max((n for n in _MOST_SCRATCHES if n <= most_turns and n * wanted <= _LONGEST_SCRATCH), default=1)
     return Proof(turns, turns * lead, turns * wanted, _TRAVEL_TURNS, _TRAVEL_TURNS * lead)
 
 
-class Method(StrEnum):
-    """With what a length was measured."""
-
-    RULE = "rule"
-    CALIPER = "caliper"
-    MICROMETER = "micrometer"
-
-
-UNCERTAINTY: dict[Method, Fraction] = {
-    Method.RULE: Fraction(1, 4),
-    Method.CALIPER: Fraction(1, 20),
-    Method.MICROMETER: Fraction(1, 50),
-}
-"""What a careful reading over scratches or a thread may be off, mm: rule, caliper over points, dial or micrometer."""
-
-# Lengths beyond which a reading or a count is a slip of the keyboard, mm and turns.
-_MOST_TURNS, _LONGEST = 1000, Fraction(5000)
-
-
-@dataclass(frozen=True)
-class Measured:
-    """A measured length over so many turns, and by how much the reading may be off; mm."""
-
-    length: Fraction
-    turns: int
-    uncertainty: Fraction
-
-    def __post_init__(self) -> None:
-        if not 1 <= self.turns <= _MOST_TURNS:
-            raise Refused("turns_out_of_range", "turns", self.turns, most=_MOST_TURNS)
-        if not 0 < self.length <= _LONGEST:
-            raise Refused("measured_out_of_range", "measured", self.length, longest=_LONGEST)
+def feed_proof(travel: Fraction, wanted: Fraction) -> Proof:
+    """The same for a feed, over as many turns as move the tool a length that can be read."""
+    return proof(travel, wanted, most_turns=_MOST_SCRATCHES[-1])
 
 
 @dataclass(frozen=True)
@@ -75,26 +51,53 @@ class ProofResult:
     slips: tuple[Slip, ...]
 
 
-def check(measured: Measured, train: Train, lathe: Lathe, stock: Stock) -> ProofResult:
+def check(measured: Measured, ask: Ask, set_up: SetUp, lathe: Lathe, stock: Stock) -> ProofResult:
     """Compare a reading with what the train gives; where they differ, look for the single slip that explains it."""
-    per_ratio = lathe.lead_of(Fraction(1)) * measured.turns
+    train = set_up.train
+    per_ratio = lathe.lead_of(Fraction(1), set_up.setting, ask.way) * measured.turns
     observed, uncertainty = measured.length / per_ratio, measured.uncertainty / per_ratio
     expected = train.ratio * per_ratio
     if within(train.ratio, observed, uncertainty):
         return ProofResult(True, expected, ())
-    return ProofResult(False, expected, tuple(explain(train, observed, uncertainty, stock, _factors(measured, lathe))))
+    factors = _factors(measured, ask, set_up, lathe)
+    return ProofResult(False, expected, tuple(explain(train, observed, uncertainty, stock, factors)))
 
 
-def _factors(measured: Measured, lathe: Lathe) -> list[Factor]:
-    """Slips of a lathe that are not of wheels: turns miscounted; the first shaft's ratio taken for another."""
-    found = [
-        Factor("miscounted", Fraction(n, measured.turns), 0.6, n)
-        for n in (measured.turns - 1, measured.turns + 1)
-        if n > 0
-    ]
-    found += [
-        Factor("first_ratio", ratio / lathe.first_ratio, 0.1, int(1 / ratio))
-        for ratio in (Fraction(1), Fraction(1, 2), Fraction(1, 4))
-        if ratio != lathe.first_ratio
-    ]
-    return found
+def _factors(measured: Measured, ask: Ask, set_up: SetUp, lathe: Lathe) -> Iterator[Factor]:
+    """Slips of a lathe that are not of wheels."""
+    for n in (measured.turns - 1, measured.turns + 1):
+        if n > 0:
+            yield Factor("miscounted", Fraction(n, measured.turns), 0.6, str(n))
+    yield from _levers(set_up, lathe)
+    yield from _other_system(ask)
+
+
+def _levers(set_up: SetUp, lathe: Lathe) -> Iterator[Factor]:
+    """The box a step or more out; the first shaft's lever elsewhere, or its ratio taken for another."""
+    first, box = set_up.setting.first, set_up.setting.box
+    if box is not None:
+        place = lathe.box.index(box)
+        for n, step in enumerate(lathe.box):
+            if n != place:
+                likelihood = 0.7 if abs(n - place) == 1 else 0.15
+                yield Factor("box_step", step.ratio / box.ratio, likelihood, step.name)
+    others: list[Step] = [s for s in lathe.first if s != first]
+    for step in others:
+        yield Factor("first_lever", step.ratio / first.ratio, 0.5, step.name)
+    known = {s.ratio for s in lathe.first}
+    for ratio in FIRST_RATIOS[:3]:
+        if ratio not in known:
+            yield Factor("first_ratio", ratio / first.ratio, 0.1, str(ratio))
+
+
+def _other_system(ask: Ask) -> Iterator[Factor]:
+    """Inch taken for metric: in the reading, or in the thread that was set up, 8 to the inch for 8 mm."""
+    if not isinstance(ask, ThreadAsk):
+        return
+    for inches, times in ((True, 1 / MM_PER_INCH), (False, MM_PER_INCH)):
+        yield Factor("read_in_inch" if inches else "read_in_mm", times, 0.2, "")
+    said = MM_PER_INCH / ask.pitch if ask.stated is Stated.TPI else ask.pitch
+    # The same number in the other system: 8 to the inch for 8 mm.
+    other = said if ask.stated is Stated.TPI else MM_PER_INCH / said
+    if other != ask.pitch and said.denominator <= 8:
+        yield Factor("set_as_mm" if ask.stated is Stated.TPI else "set_as_tpi", other / ask.pitch, 0.15, spell(said))

@@ -1,14 +1,32 @@
-"""A wanted thread, and how it is said in one line."""
+"""A wanted thread, worm or feed, and how it is said in one line."""
 
-from dataclasses import dataclass, replace
+import math
+from dataclasses import dataclass
 from enum import StrEnum
 from fractions import Fraction
 
+from valleywind.core.lathe.fits import fit
 from valleywind.core.lathe.series import INCLUDED_ANGLE, Series, Size
-from valleywind.core.lathe.verdict import ENGAGEMENT, USUAL_DIAMETER
-from valleywind.core.refusal import Refused
+from valleywind.core.lathe.verdict import (
+    ENGAGEMENT,
+    USUAL_DIAMETER,
+    USUAL_WORM_DIAMETER,
+    USUAL_WORM_WHEEL,
+    Job,
+    Verdict,
+    judge,
+    judge_feed,
+    judge_slide,
+    judge_worm,
+    within,
+)
+from valleywind.core.teeth.pitch import Pitch, PitchSystem
 from valleywind.core.trains.direction import Hand
-from valleywind.core.units import MM_PER_INCH, Length, spell, spell_inch
+from valleywind.core.units import MM_PER_INCH, spell, spell_inch
+
+LARGEST_INCH_SIZE = 6
+# Denominators in which an inch size is said: binary fractions and thousandths.
+_ON_A_DRAWING = {2**n for n in range(7)} | {5, 10, 20, 25, 40, 50, 100, 125, 200, 250, 500, 1000}
 
 
 class Stated(StrEnum):
@@ -19,11 +37,21 @@ class Stated(StrEnum):
     INCH = "inch"
 
 
+class Way(StrEnum):
+    """What the screw moves: the half-nuts cut threads; the apron feeds along the bed or across it."""
+
+    THREAD = "thread"
+    ALONG = "along"
+    ACROSS = "across"
+
+
 @dataclass(frozen=True)
 class ThreadAsk:
     """A wanted thread; lengths in mm, exact. `diameter` and `engagement` are None where nobody said.
 
-    `series` where it belongs to one; `size` where it was named by its size in the series' table.
+    `series` where it belongs to one; `size` where it was named by its size in the series' table; `flanks` the included
+    angle (degrees) where it was stated; `worm` the pitch of the wheel it meshes with, `flanks` then being twice the
+    pressure angle; `fit_class` and `within` (relative error) where they were stated.
     """
 
     pitch: Fraction
@@ -34,10 +62,27 @@ class ThreadAsk:
     size: Size | None = None
     hand: Hand = Hand.RIGHT
     engagement: Fraction | None = None
+    flanks: Fraction | None = None
+    worm: Pitch | None = None
+    fit_class: str | None = None
+    slide: bool = False
+    within: Fraction | None = None
+
+    @property
+    def way(self) -> Way:
+        return Way.THREAD
+
+    @property
+    def job(self) -> Job:
+        return Job.WORM if self.worm else Job.SLIDE if self.slide else Job.NUT
 
     @property
     def included_angle(self) -> Fraction:
-        """Included flank angle, degrees; 60 where no series says otherwise."""
+        """Included flank angle, degrees: as stated, else the series' own; 40 for a worm, 60 for any other."""
+        if self.flanks is not None:
+            return self.flanks
+        if self.worm:
+            return Fraction(40)
         return INCLUDED_ANGLE[self.series] if self.series else INCLUDED_ANGLE[Series.METRIC]
 
     @property
@@ -48,60 +93,132 @@ class ThreadAsk:
     @property
     def nominal(self) -> Fraction:
         """The diameter, or a usual one for the pitch where none was given."""
-        return self.diameter if self.diameter is not None else self.pitch * USUAL_DIAMETER
+        if self.diameter is not None:
+            return self.diameter
+        return self.worm.module * USUAL_WORM_DIAMETER if self.worm else self.pitch * USUAL_DIAMETER
 
     @property
     def length(self) -> Fraction:
-        """Length of engagement that is judged: as given, else 0.8 d."""
-        return self.engagement if self.engagement is not None else ENGAGEMENT * self.nominal
+        """Length of engagement that is judged: as given, else 0.8 d.
+
+        For a worm the length in contact with the usual wheel of 40 teeth, 2 m √(z + 1).
+        """
+        if self.engagement is not None:
+            return self.engagement
+        if self.worm:
+            return self.worm.module * Fraction(2 * math.sqrt(USUAL_WORM_WHEEL + 1)).limit_denominator(100)
+        return ENGAGEMENT * self.nominal
+
+    def judged(self, error: Fraction) -> Verdict:
+        """The verdict on a relative error. Raises Refused `class_not_of_series`."""
+        pitch, diameter, length = float(self.pitch), float(self.nominal), float(self.length)
+        angle = float(self.included_angle)
+        match self.job:
+            case Job.WORM:
+                assert self.worm is not None
+                told = judge_worm(error, float(self.worm.module), length, angle / 2, diameter)
+            case Job.SLIDE:
+                told = judge_slide(error, pitch)
+            case _:
+                clearance = fit(self.series, self.fit_class, pitch, diameter)
+                told = judge(error, pitch, diameter, length, angle, clearance)
+        return told if self.within is None else within(told, error, self.within)
 
 
-def with_lengths(ask: ThreadAsk, diameter: Length | None, engagement: Length | None) -> ThreadAsk:
-    """The ask with a diameter or a length of engagement from fields beside the line; a stated one gives way.
+@dataclass(frozen=True)
+class FeedAsk:
+    """A wanted feed: mm of travel per spindle turn, along the bed or across; `hand` right is toward the headstock."""
 
-    Raises Refused `pitch_against_diameter` where the pitch is not smaller than the diameter.
-    """
-    if diameter is not None:
-        if ask.pitch >= diameter.mm:
-            raise Refused("pitch_against_diameter", "diameter", spell(diameter.mm))
-        ask = replace(ask, diameter=diameter.mm, size=None)
-    return ask if engagement is None else replace(ask, engagement=engagement.mm)
+    travel: Fraction
+    stated: Stated = Stated.MM
+    way: Way = Way.ALONG
+    hand: Hand = Hand.RIGHT
+    within: Fraction | None = None
+
+    @property
+    def lead(self) -> Fraction:
+        return self.travel
+
+    @property
+    def job(self) -> Job:
+        return Job.FEED
+
+    def judged(self, error: Fraction) -> Verdict:
+        """The verdict on a relative error."""
+        told = judge_feed(error, float(self.travel))
+        return told if self.within is None else within(told, error, self.within)
+
+
+Ask = ThreadAsk | FeedAsk
 
 
 def named(ask: ThreadAsk) -> str | None:
     """The thread by its size, without starts, hand and nut: `M14x2`, `3/8 BSW`; None where it is a bare pitch."""
     if ask.size is not None:
         return ask.size.said
-    if ask.diameter is None:
+    if ask.diameter is None or ask.worm is not None:
         return None
     if ask.series in (Series.METRIC, Series.TRAPEZOIDAL):
         return f"{ask.series}{spell(ask.diameter)}x{spell(ask.pitch)}"
-    return f"{spell_inch(ask.diameter / MM_PER_INCH)}-{spell(MM_PER_INCH / ask.pitch)}"
+    inches = ask.diameter / MM_PER_INCH
+    if ask.stated is Stated.TPI and inches <= LARGEST_INCH_SIZE and inches.denominator in _ON_A_DRAWING:
+        return f"{spell_inch(inches)}-{spell(MM_PER_INCH / ask.pitch)}"
+    return None
 
 
-def over(ask: ThreadAsk) -> str | None:
-    """The stated length of the nut as `read` takes it: `over 30 mm`; None where nobody said."""
-    return None if ask.engagement is None else f"over {spell(ask.engagement)} mm"
+def bare_pitch(ask: ThreadAsk) -> str:
+    """The pitch in the way it was given: `2 mm`, `26 tpi`, `0.05 in`; a worm's as `worm module 1.5`."""
+    if ask.worm is not None:
+        return f"worm {pitch_name(ask.worm)}"
+    if ask.stated is Stated.TPI:
+        return f"{spell(MM_PER_INCH / ask.pitch)} tpi"
+    return _length(ask.pitch, ask.stated)
 
 
-def say(ask: ThreadAsk) -> str:
+def pitch_name(pitch: Pitch) -> str:
+    """`module 1.5`, `16 DP`, `3/8 in CP`."""
+    match pitch.system:
+        case PitchSystem.MODULE:
+            return f"module {spell(pitch.value)}"
+        case PitchSystem.DIAMETRAL:
+            return f"{spell(pitch.value)} DP"
+        case PitchSystem.CIRCULAR:
+            return f"{spell_inch(pitch.value)} in CP"
+
+
+def _length(mm: Fraction, stated: Stated) -> str:
+    return f"{spell(mm / MM_PER_INCH)} in" if stated is Stated.INCH else f"{spell(mm)} mm"
+
+
+def say(ask: Ask) -> str:
     """The ask in one line that `read` reads back to the same."""
-    per_inch = MM_PER_INCH / ask.pitch
-    words: list[str] = []
+    if isinstance(ask, FeedAsk):
+        words = [f"feed {_length(ask.travel, ask.stated)}/rev"]
+        words += ["across"] if ask.way is Way.ACROSS else []
+        words += ["left hand"] if ask.hand is Hand.LEFT else []
+        return " ".join([*words, *_tolerance(ask.within)])
+    words = []
     if size := named(ask):
         words.append(size)
-    elif ask.stated is Stated.TPI:
-        words.append(f"{spell(per_inch)} tpi")
-    elif ask.stated is Stated.INCH:
-        words.append(
-            f"pitch {spell(ask.pitch / MM_PER_INCH)} in" if ask.starts > 1 else f"{spell(ask.pitch / MM_PER_INCH)} in"
-        )
     else:
-        words.append(f"pitch {spell(ask.pitch)} mm" if ask.starts > 1 else f"{spell(ask.pitch)} mm")
+        pitch = "pitch " if ask.starts > 1 and ask.worm is None and ask.stated is not Stated.TPI else ""
+        words.append(f"{pitch}{bare_pitch(ask)}")
+        if ask.diameter is not None:
+            words.append(f"diameter {spell(ask.diameter)} mm")
+    if ask.flanks is not None:
+        words.append(f"{spell(ask.flanks / 2 if ask.worm else ask.flanks)}°")
+    if ask.fit_class is not None:
+        words.append(ask.fit_class)
     if ask.starts > 1:
         words.append(f"{ask.starts} starts")
     if ask.hand is Hand.LEFT:
         words.append("left hand")
-    if nut := over(ask):
-        words.append(nut)
-    return " ".join(words)
+    if ask.engagement is not None:
+        words.append(f"over {spell(ask.engagement)} mm")
+    if ask.slide:
+        words.append("lead screw")
+    return " ".join(words + _tolerance(ask.within))
+
+
+def _tolerance(allowed: Fraction | None) -> list[str]:
+    return [] if allowed is None else [f"within {spell(allowed * 100)} %"]

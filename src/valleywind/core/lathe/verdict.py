@@ -1,29 +1,44 @@
-"""What an error of pitch does to the thread: does the nut go on, how far, and is it good enough for a slide.
+"""What an error of lead does to the job: does the nut go on and how far, does the worm mesh, is the feed near enough.
 
-A pitch error gathers along the engagement: δ = |e| L. On the flanks it takes up δ cot(half flank angle) of the
-clearance on the pitch diameter. Clearances from the formulas of ISO 965-1 with the nominal diameter.
+A pitch error gathers along the engagement: δ = |e| L. What that takes up depends on the job: on the flanks of a thread
+δ cot(half flank angle) of the clearance on the pitch diameter; on a worm δ cos(pressure angle) of the backlash; on a
+screw that moves a slide the error itself counts; for a feed only the proportion.
 """
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from enum import StrEnum
 from fractions import Fraction
 
+from valleywind.core.lathe.fits import Fit, metric_fit
 from valleywind.core.refusal import Refused
 
-_GRADE_FACTOR = {4: 0.63, 5: 0.8, 6: 1.0, 7: 1.25, 8: 1.6}
-_SCREW_LENGTH = 300.0
-_SCREW_ERROR = 0.01
+SLIDE_LENGTH = 300.0
+SLIDE_ERROR = 10.0
+"""A screw that measures or moves a slide: at most so many µm gathered in 300 mm."""
+FEED_AS_ASKED, FEED_ABOUT = Fraction(3, 100), Fraction(10, 100)
+"""A feed is as asked within 3 %, and near enough for most work within 10 %."""
 # A nut that holds fewer turns than this before it binds does not start at all.
 _FEWEST_TURNS = 1.5
 # Nominal diameter taken when only a pitch is asked for, in pitches; M6 to M30 coarse lie between 6 and 8.6.
 USUAL_DIAMETER = 7
 ENGAGEMENT = Fraction(4, 5)
 """Usual engagement of a nut, in diameters."""
+USUAL_WORM_DIAMETER, USUAL_WORM_WHEEL = 10, 40
+"""A worm's pitch diameter in modules, and the teeth of the wheel it drives, where nobody said."""
+
+
+class Job(StrEnum):
+    """What the thread or feed is for, which decides what an error means."""
+
+    NUT = "nut"
+    SLIDE = "slide"
+    WORM = "worm"
+    FEED = "feed"
 
 
 class Goes(StrEnum):
-    """How a nut goes on, best first."""
+    """How well it does for the job, best first."""
 
     FREELY = "freely"
     MID_TOLERANCE = "mid_tolerance"
@@ -35,44 +50,35 @@ class Goes(StrEnum):
         return list(Goes).index(self)
 
 
-@dataclass(frozen=True)
-class Fit:
-    """Guaranteed clearance on the pitch diameter and the tolerances of screw and nut there, µm."""
+class Measure(StrEnum):
+    """What an error is weighed against: µm of pitch-diameter clearance, of travel, of backlash; or the proportion."""
 
-    allowance: float
-    screw_tolerance: float
-    nut_tolerance: float
-
-    @property
-    def mid_tolerance(self) -> float:
-        """Clearance of a screw cut to the middle of its tolerance, µm."""
-        return self.allowance + self.screw_tolerance / 2
-
-
-def fit_6g(pitch: float, diameter: float, grade: int = 6) -> Fit:
-    """Position g, screw of `grade`, nut of grade 6; pitch and diameter in mm (ISO 965-1).
-
-    es_g = 15 + 11 P, T_d2(6) = 90 P^0.4 d^0.1, T_D2(6) = 1.32 T_d2(6), all µm.
-    """
-    if grade not in _GRADE_FACTOR:
-        raise Refused("unknown_grade", "grade", grade, grades=sorted(_GRADE_FACTOR))
-    six = 90 * pitch**0.4 * diameter**0.1
-    return Fit(15 + 11 * pitch, six * _GRADE_FACTOR[grade], 1.32 * six)
+    CLEARANCE = "clearance"
+    TRAVEL = "travel"
+    BACKLASH = "backlash"
+    SHARE = "share"
 
 
 @dataclass(frozen=True)
 class Verdict:
     """What the error does over `engagement` mm. Gathered errors in µm, lengths in mm.
 
-    binds_after: turns of engagement after which a screw at mid tolerance binds, None when that is never.
-    longest: engagement that still goes at mid tolerance, None when unlimited.
+    takes: µm of the measure taken up for each µm gathered. taken_up, freely, at_most, in the `measure`: what the error
+    takes, up to where it goes as any other, up to where it goes with care. binds_after: turns of engagement after which
+    it binds, None when that is never or no question. longest, longest_freely: engagement that still goes with care, and
+    as any other; None when unlimited.
     """
 
+    job: Job
     goes: Goes
     engagement: float
     gathered: float
+    measure: Measure
+    takes: float
     taken_up: float
-    fit: Fit
+    freely: float
+    at_most: float
+    fit: Fit | None
     binds_after: float | None
     longest: float | None
     longest_freely: float | None
@@ -83,7 +89,12 @@ class Verdict:
     @property
     def serves_a_slide(self) -> bool:
         """Good enough for a screw that measures or moves a slide: at most 0.01 mm in 300 mm."""
-        return self.per_300_mm <= _SCREW_ERROR * 1000
+        return self.per_300_mm <= SLIDE_ERROR
+
+    @property
+    def good(self) -> bool:
+        """It does for the job, if need be with care."""
+        return self.goes.rank <= Goes.MID_TOLERANCE.rank
 
 
 def judge(
@@ -92,29 +103,94 @@ def judge(
     diameter: float,
     engagement: float,
     included_angle: float = 60.0,
+    fit: Fit | None = None,
 ) -> Verdict:
-    """The verdict on a relative pitch error over an engagement; lengths in mm, flank angle included, degrees.
+    """The verdict on a nut over an engagement; lengths in mm, included flank angle in degrees, fit 6g where None.
 
     Raises Refused `not_positive` for a pitch, diameter or engagement that is not above zero.
     """
     for field, value in (("pitch", pitch), ("diameter", diameter), ("engagement", engagement)):
         if not value > 0:
             raise Refused("not_positive", field, value)
-    error = abs(float(relative_error))
+    fit = fit or metric_fit("6g", pitch, diameter)
     cotangent = 1 / math.tan(math.radians(included_angle / 2))
-    fit = fit_6g(pitch, diameter)
+    return _gathering(Job.NUT, Measure.CLEARANCE, relative_error, pitch, engagement, cotangent,
+                      fit.allowance, fit.mid_tolerance, fit)  # fmt: skip
+
+
+def judge_worm(
+    relative_error: Fraction | float,
+    module: float,
+    contact: float,
+    pressure_angle: float = 20.0,
+    diameter: float | None = None,
+) -> Verdict:
+    """The verdict on a worm over the length in contact with its wheel (mm); pressure angle in degrees.
+
+    Shares its load as any other up to the pitch deviation of grade 9, f_pt = 4 (0.3 (m + 0.4 √d) + 4) µm (ISO 1328-1)
+    of the usual wheel; turns without binding up to the least backlash ⅔ (0.06 + 0.0005 a + 0.03 m) mm (ISO/TR 10064-2).
+    """
+    wheel = USUAL_WORM_WHEEL * module
+    centres = (wheel + (diameter if diameter is not None else USUAL_WORM_DIAMETER * module)) / 2
+    shares = 4 * (0.3 * (module + 0.4 * math.sqrt(wheel)) + 4)
+    backlash = 2000 / 3 * (0.06 + 0.0005 * centres + 0.03 * module)
+    takes = math.cos(math.radians(pressure_angle))
+    return _gathering(Job.WORM, Measure.BACKLASH, relative_error, math.pi * module, contact, takes,
+                      min(shares, backlash), backlash)  # fmt: skip
+
+
+def judge_slide(relative_error: Fraction | float, pitch: float) -> Verdict:
+    """The verdict on a screw that measures or moves a slide, over 300 mm whatever its nut; pitch in mm."""
+    told = _gathering(Job.SLIDE, Measure.TRAVEL, relative_error, pitch, SLIDE_LENGTH, 1.0, SLIDE_ERROR, SLIDE_ERROR)
+    goes = Goes.FREELY if told.taken_up <= SLIDE_ERROR else Goes.NOT
+    return replace(told, goes=goes, binds_after=None)
+
+
+def judge_feed(relative_error: Fraction | float, travel: float) -> Verdict:
+    """The verdict on a feed, where about is near enough; travel in mm per turn."""
+    told = _gathering(Job.FEED, Measure.SHARE, relative_error, travel, 10.0, 1.0, 0.0, 0.0)
+    return _by_share(told, relative_error, float(FEED_AS_ASKED), float(FEED_ABOUT))
+
+
+def within(told: Verdict, relative_error: Fraction | float, allowed: Fraction) -> Verdict:
+    """The same verdict under a tolerance that was stated: an error within `allowed`, relative, will do."""
+    return _by_share(told, relative_error, float(allowed), float(allowed))
+
+
+def _by_share(told: Verdict, relative_error: Fraction | float, freely: float, at_most: float) -> Verdict:
+    share = abs(float(relative_error))
+    goes = Goes.FREELY if share <= freely else Goes.MID_TOLERANCE if share <= at_most else Goes.NOT
+    return replace(
+        told, goes=goes, measure=Measure.SHARE, taken_up=share, freely=freely, at_most=at_most, fit=None,
+        binds_after=None, longest=None, longest_freely=None,
+    )  # fmt: skip
+
+
+def _gathering(
+    job: Job,
+    measure: Measure,
+    relative_error: Fraction | float,
+    pitch: float,
+    engagement: float,
+    takes: float,
+    freely: float,
+    at_most: float,
+    fit: Fit | None = None,
+) -> Verdict:
+    """An error that gathers along the engagement and takes up `takes` µm for each µm gathered."""
+    error = abs(float(relative_error))
     gathered = error * engagement * 1000
-    taken_up = gathered * cotangent
-    longest = fit.mid_tolerance / (cotangent * error * 1000) if error else None
-    freely = fit.allowance / (cotangent * error * 1000) if error else None
+    taken_up = gathered * takes
+    rate = takes * error * 1000
+    longest, longest_freely = (at_most / rate, freely / rate) if rate else (None, None)
     turns = longest / pitch if longest is not None else None
-    if taken_up <= fit.allowance:
+    if taken_up <= freely:
         goes = Goes.FREELY
-    elif taken_up <= fit.mid_tolerance:
+    elif taken_up <= at_most:
         goes = Goes.MID_TOLERANCE
     else:
         goes = Goes.PARTLY if turns is not None and turns >= _FEWEST_TURNS else Goes.NOT
     return Verdict(
-        goes, engagement, gathered, taken_up, fit, turns, longest, freely,
-        per_10_mm=error * 10_000, per_inch=error * 25_400, per_300_mm=error * _SCREW_LENGTH * 1000,
+        job, goes, engagement, gathered, measure, takes, taken_up, freely, at_most, fit, turns, longest, longest_freely,
+        per_10_mm=error * 10_000, per_inch=error * 25_400, per_300_mm=error * SLIDE_LENGTH * 1000,
     )  # fmt: skip

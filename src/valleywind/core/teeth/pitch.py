@@ -1,6 +1,6 @@
 """The pitch of a wheel and the family of wheels that share it.
 
-m = module in mm; P = diametral pitch in 1/inch; m = 25.4/P exactly.
+m = module in mm; P = diametral pitch in 1/inch; p = circular pitch. m = 25.4/P = p/π.
 """
 
 from dataclasses import dataclass
@@ -8,17 +8,18 @@ from enum import StrEnum
 from fractions import Fraction
 
 from valleywind.core.refusal import Refused
-from valleywind.core.units import MM_PER_INCH
+from valleywind.core.units import MM_PER_INCH, PI
 
 
 class PitchSystem(StrEnum):
     MODULE = "module"
     DIAMETRAL = "dp"
+    CIRCULAR = "cp"
 
 
 @dataclass(frozen=True)
 class Pitch:
-    """How coarse a wheel is cut, in the system it was cut to. Raises Refused unless value > 0."""
+    """How coarse a wheel is cut, in the system it was cut to; circular pitch in inches. Raises Refused unless > 0."""
 
     system: PitchSystem
     value: Fraction
@@ -29,8 +30,19 @@ class Pitch:
 
     @property
     def module(self) -> Fraction:
-        """Module in mm, exact."""
-        return self.value if self.system is PitchSystem.MODULE else MM_PER_INCH / self.value
+        """Module in mm; exact but for circular pitch, which holds π to forty places."""
+        match self.system:
+            case PitchSystem.MODULE:
+                return self.value
+            case PitchSystem.DIAMETRAL:
+                return MM_PER_INCH / self.value
+            case PitchSystem.CIRCULAR:
+                return self.value * MM_PER_INCH / PI
+
+    @property
+    def circular(self) -> Fraction:
+        """From one tooth to the next along the pitch line, mm: π m; exact where that is how it is stated."""
+        return self.value * MM_PER_INCH if self.system is PitchSystem.CIRCULAR else PI * self.module
 
 
 @dataclass(frozen=True)

@@ -12,14 +12,39 @@ from valleywind.core.trains.quadrant import Quadrant
 
 
 @dataclass(frozen=True)
-class Fixed:
-    """Wheels that stay where they are: this driver on the first shaft, this driven wheel on the last."""
+class Pair:
+    """Two wheels that are locked together: whichever is driven, the other drives on the same stud."""
 
-    first: int | None = None
-    last: int | None = None
+    one: int
+    other: int
+
+    @property
+    def ways(self) -> tuple[tuple[int, int], ...]:
+        """Driven and driver, both ways round."""
+        return (self.one, self.other), (self.other, self.one)
+
+
+@dataclass(frozen=True)
+class Fixed:
+    """Wheels whose place is laid down: the only drivers for the first shaft, the only driven wheels for the last, empty
+    where any will do; and pairs that must stay together."""
+
+    first: tuple[int, ...] = ()
+    last: tuple[int, ...] = ()
+    pairs: tuple[Pair, ...] = ()
 
     def allows(self, train: Train) -> bool:
-        return (self.first in (None, train.stages[0].driver)) and (self.last in (None, train.stages[-1].driven))
+        """Whether a train keeps to it."""
+        first, last = train.stages[0].driver, train.stages[-1].driven
+        return (first in (self.first or (first,))) and (last in (self.last or (last,))) and self._keeps_pairs(train)
+
+    def _keeps_pairs(self, train: Train) -> bool:
+        joined = {(a.driven, b.driver) for a, b in zip(train.stages, train.stages[1:], strict=False)}
+        for pair in self.pairs:
+            present = {pair.one, pair.other} & set(train.teeth)
+            if present and not joined & set(pair.ways):
+                return False
+        return True
 
 
 def arrangements(combination: Combination, fixed: Fixed = Fixed()) -> list[Train]:

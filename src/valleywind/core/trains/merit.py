@@ -1,7 +1,8 @@
 """Which train is the least trouble: what has to be handled, and the order people would choose in.
 
 Not the smallest error but the least trouble that is good enough: it fits; it is good enough for the job; then wheels
-already mounted kept, fewest wheels to put on, no idler, larger smallest wheel, shorter train, smaller error.
+already mounted kept, fewest wheels to put on, fewest levers to move, no idler, larger smallest wheel, shorter train,
+smaller error.
 """
 
 from dataclasses import dataclass
@@ -12,28 +13,40 @@ from valleywind.core.trains.model import Train
 
 @dataclass(frozen=True)
 class Handling:
-    """What a change from the mounted train means: wheels that stay in their places, go on, come off."""
+    """What a change from the mounted train means: wheels that stay in their places, go on, come off; levers to move."""
 
     kept: int
     put_on: int
     taken_off: int
+    levers: int = 0
 
     @property
     def none(self) -> bool:
-        """The train is on the machine already."""
+        """The train is on the machine already, with the levers where they must stand."""
+        return self.no_wheel and not self.levers
+
+    @property
+    def no_wheel(self) -> bool:
+        """The wheels can stay as they are."""
         return not self.put_on and not self.taken_off
 
 
-def handling(train: Train, mounted: Train | None) -> Handling:
-    """Compare place by place: first shaft, last shaft, studs counted from the first; inner and outer apart."""
+def handling(train: Train, mounted: Train | None, levers: int = 0) -> Handling:
+    """Compare place by place: first shaft, last shaft, studs counted from the first; inner and outer apart.
+
+    `levers`: how many stand elsewhere now.
+    """
     wanted = train.places
     present = mounted.places if mounted else {}
     kept = len(wanted.items() & present.items())
-    return Handling(kept, len(wanted) - kept, len(present) - kept)
+    return Handling(kept, len(wanted) - kept, len(present) - kept, levers)
 
 
-def least_trouble(fits: bool, job_rank: int, work: Handling, train: Train, error: Fraction) -> tuple[object, ...]:
-    """Sort key, best first. `job_rank`: 0 for good enough without condition, larger for less good."""
+def least_trouble(
+    fits: bool, job_rank: tuple[int, float], work: Handling, train: Train, error: Fraction
+) -> tuple[object, ...]:
+    """Sort key, best first. `job_rank`: 0, 0 for good enough without condition, larger for less good; its second part
+    orders those that are not good enough."""
     smallest = min(w.teeth for w in train.wheels)
     stages = len(train.stages)
     return (
@@ -41,6 +54,7 @@ def least_trouble(fits: bool, job_rank: int, work: Handling, train: Train, error
         job_rank,
         -work.kept,
         work.put_on,
+        work.levers,
         len(train.idlers),
         -smallest,
         stages,
@@ -51,4 +65,13 @@ def least_trouble(fits: bool, job_rank: int, work: Handling, train: Train, error
 
 def most_exact(fits: bool, work: Handling, train: Train, error: Fraction) -> tuple[object, ...]:
     """Sort key for those who want the smallest error first, among trains that fit."""
-    return not fits, abs(float(error)), abs(error), work.put_on, len(train.idlers), len(train.stages), train.notation
+    return (
+        not fits,
+        abs(float(error)),
+        abs(error),
+        work.put_on,
+        work.levers,
+        len(train.idlers),
+        len(train.stages),
+        train.notation,
+    )

@@ -154,6 +154,51 @@ class Train:
         """The wheels of one shaft, inner first."""
         return tuple(sorted((w for w in self.wheels if w.shaft == shaft), key=lambda w: w.plane))
 
+    def with_wheel(self, place: int, teeth: int) -> "Train":
+        """The train with another wheel at a place of `wheels`. Raises Refused `no_such_place`."""
+        return self._of(self._replaced({self._known(place): teeth}))
+
+    def swapped(self, one: int, other: int) -> "Train":
+        """The train with the wheels of two places exchanged. Raises Refused `no_such_place`."""
+        places = {self._known(one): self.teeth[self._known(other)], other: self.teeth[one]}
+        return self._of(self._replaced(places))
+
+    def with_idler(self, after: int, teeth: int) -> "Train":
+        """The train with an idler put between the wheel at this place and the one it drives.
+
+        Raises Refused `no_such_place` where that wheel drives none.
+        """
+        chains, n = self._replaced({}), self._known(after)
+        for chain in chains:
+            if n < len(chain) - 1:
+                chain.insert(n + 1, teeth)
+                return self._of(chains)
+            if n == len(chain) - 1:
+                break
+            n -= len(chain)
+        raise Refused("no_such_place", "at", after)
+
+    def without(self, place: int) -> "Train":
+        """The train with an idler taken out. Raises Refused `not_an_idler`, `no_such_place`."""
+        wheel = self.wheels[self._known(place)]
+        if wheel.role is not Role.IDLER:
+            raise Refused("not_an_idler", "at", wheel.teeth)
+        chains = self._replaced({place: 0})
+        return self._of([[t for t in chain if t] for chain in chains])
+
+    def _known(self, place: int) -> int:
+        if not 0 <= place < len(self.teeth):
+            raise Refused("no_such_place", "at", place)
+        return place
+
+    def _replaced(self, changes: Mapping[int, int]) -> list[list[int]]:
+        """The chains of the stages with other wheels at some places."""
+        rest = iter([changes.get(n, t) for n, t in enumerate(self.teeth)])
+        return [[next(rest) for _ in stage.chain] for stage in self.stages]
+
+    def _of(self, chains: list[list[int]]) -> "Train":
+        return Train(tuple(Stage(chain[0], chain[-1], tuple(chain[1:-1])) for chain in chains))
+
     @property
     def notation(self) -> str:
         """A short name that `parse_train` reads back: `76/66*32/78`; an idler stands between: `40/50/80`."""
@@ -164,7 +209,7 @@ def parse_train(text: str, field: str = "train") -> Train:
     """Read `76/66*32/78` (also `x` and `×`). Raises Refused `not_a_train` or `teeth_out_of_range`."""
     stages = []
     for part in re.split(r"\s*[*x×]\s*", text.strip()):
-        if not re.fullmatch(r"\d{1,4}(/\d{1,4}){1,3}", part, re.ASCII):
+        if not re.fullmatch(r"\d{1,4}(/\d{1,4}){1,4}", part, re.ASCII):
             raise Refused("not_a_train", field, text)
         driver, *idlers, driven = map(int, part.split("/"))
         if not all(FEWEST_TEETH <= t <= MOST_TEETH for t in (driver, *idlers, driven)):

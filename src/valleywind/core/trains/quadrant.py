@@ -23,6 +23,9 @@ from numpy.typing import NDArray
 Floats = NDArray[np.float64]
 Point = tuple[float, float]
 
+MOST_STUDS = 3
+"""Studs that are worked out; a train of more is drawn in a line and does not go on."""
+
 # With no stud the two shafts must stand at the centre distance: this much too far or too near still meshes, in modules.
 _DIRECT_SLACK, _DIRECT_TIGHT = 0.1, 0.02
 
@@ -73,7 +76,7 @@ class Branches:
 def branches(spans: Floats, quadrant: Quadrant, module: float) -> Branches:
     """Every way the shafts of one chain can lie: `spans` (rows, meshes) are centre distances, first to last."""
     studs = spans.shape[1] - 1
-    if studs == 0 or studs > 2 or not quadrant.slots:
+    if studs == 0 or studs > MOST_STUDS or not quadrant.slots:
         return _in_line(spans, quadrant, module)
     first = math.hypot(*quadrant.first_shaft)
     toward = math.atan2(quadrant.first_shaft[1], quadrant.first_shaft[0])
@@ -87,7 +90,7 @@ def branches(spans: Floats, quadrant: Quadrant, module: float) -> Branches:
             places.append(np.stack([_polar(r, swing + o) for r, o in zip(way.radii, offsets, strict=True)], axis=1))
             swings.append(swing)
             slots.append(way.slots)
-            lacks.append(np.where(np.abs(way.lack) > np.abs(open_by), way.lack, open_by))
+            lacks.append(_worse(way.lack, open_by))
     return Branches(
         np.stack(places, axis=1), np.stack(swings, axis=1), np.array(slots, dtype=np.intp), np.stack(lacks, axis=1)
     )
@@ -108,7 +111,7 @@ def _in_line(spans: Floats, quadrant: Quadrant, module: float) -> Branches:
 @dataclass(frozen=True)
 class _Way:
     """Studs in these slots at these radii (one array of rows a stud), the stud next to the first shaft first; and by
-    how much the studs fail to reach each other."""
+    how much the studs fail to reach each other at the worst."""
 
     slots: tuple[int, ...]
     radii: tuple[Floats, ...]
@@ -116,15 +119,24 @@ class _Way:
 
 
 def _ways(spans: Floats, quadrant: Quadrant) -> Iterator[_Way]:
-    """Slots and radii of one or two studs; the stud next to the last shaft sits at its own centre distance."""
+    """Slots and radii of the studs; the stud next to the last shaft sits at its own centre distance from the pivot,
+    each other stud where its slot comes within reach of the stud before it."""
     none = np.zeros(len(spans))
-    for one, slot in enumerate(quadrant.slots):
-        if spans.shape[1] == 2:
-            yield _Way((one,), (spans[:, 1],), none)
-            continue
-        for two, other in enumerate(quadrant.slots):
-            for radius, lack in _two_studs(spans[:, 1], spans[:, 2], slot.offset - other.offset):
-                yield _Way((one, two), (radius, spans[:, 2]), lack)
+    ways = [_Way((slot,), (spans[:, -1],), none) for slot in range(len(quadrant.slots))]
+    for between in range(spans.shape[1] - 2, 0, -1):
+        ways = [
+            _Way((slot, *way.slots), (radius, *way.radii), _worse(lack, way.lack))
+            for way in ways
+            for slot in range(len(quadrant.slots))
+            for radius, lack in _next_stud(
+                spans[:, between], way.radii[0], quadrant.slots[slot].offset - quadrant.slots[way.slots[0]].offset
+            )
+        ]
+    yield from ways
+
+
+def _worse(one: Floats, other: Floats) -> Floats:
+    return np.where(np.abs(one) > np.abs(other), one, other)
 
 
 def _triangle(near: Floats, first: float, span: Floats) -> tuple[Floats, Floats]:
@@ -144,10 +156,10 @@ def _turned_near(angle: Floats, middle: float) -> Floats:
     return middle + np.remainder(angle - middle + math.pi, 2 * math.pi) - math.pi
 
 
-def _two_studs(between: Floats, last: Floats, offset: float) -> list[tuple[Floats, Floats]]:
-    """Radii at which the stud next to the first shaft can sit, and by how much the studs fail to reach each other.
+def _next_stud(between: Floats, last: Floats, offset: float) -> list[tuple[Floats, Floats]]:
+    """Radii at which the next stud toward the first shaft can sit, and by how much the two fail to reach each other.
 
-    `between`: centre distance of the studs; `last`: radius of the other stud; `offset`: angle between their slots.
+    `between`: centre distance of the studs; `last`: radius of the stud before; `offset`: angle between their slots.
     """
     if abs(offset) < 1e-12:
         return [(last + between, np.zeros(len(last)))]

@@ -5,7 +5,7 @@ matching stretch of driven products is looked at. The stretch is as wide as the 
 nothing better can lie outside.
 """
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Collection, Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from fractions import Fraction
 from functools import cached_property, lru_cache
@@ -20,6 +20,8 @@ MOST_STAGES = 3
 
 # Up to this many pairs of products, looking at every pair is quicker than narrowing down.
 _FEW_PAIRS = 4_000
+# So few are told apart one by one quicker than as arrays.
+_FEW_FOUND = 12
 # Relative slack that covers float rounding when products are compared; exact fractions decide afterwards.
 _SLACK = 1e-12
 
@@ -50,11 +52,11 @@ class Products:
     values: NDArray[np.int64]
     wheels: NDArray[np.int16]
 
-    def having(self, teeth: int | None) -> "Products":
-        """Only those in which this wheel takes part."""
-        if teeth is None:
+    def having(self, teeth: Collection[int]) -> "Products":
+        """Only those in which one of these wheels takes part; all where none is named."""
+        if not teeth:
             return self
-        keep = (self.wheels == teeth).any(axis=1)
+        keep = np.isin(self.wheels, list(teeth)).any(axis=1)
         return Products(self.values[keep], self.wheels[keep])
 
 
@@ -86,50 +88,76 @@ def search(
     stock: Stock,
     stages: Iterable[int] = (1, 2),
     best: int = 20,
-    first: int | None = None,
-    last: int | None = None,
+    first: Collection[int] = (),
+    last: Collection[int] = (),
 ) -> list[Found]:
     """The `best` combinations by |ratio/target − 1|, closest first.
 
     A combination has no tooth number on both sides and uses none more often than `stock` holds it. `first` and
-    `last` ask that this wheel be among the drivers, or among the driven. Equal errors: fewer stages first, then the
-    larger smallest wheel.
+    `last` ask that one of these wheels be among the drivers, or among the driven. Equal errors: fewer stages first,
+    then the larger smallest wheel.
     Raises Refused: `not_positive` (target), `stages_out_of_range`, `none_wanted` (best), `not_held` (first, last).
     """
-    if target <= 0:
-        raise Refused("not_positive", "target", target)
+    return [found for _, found in search_each([target], stock, stages, best, first, last)]
+
+
+def search_each(
+    targets: Sequence[Fraction],
+    stock: Stock,
+    stages: Iterable[int] = (1, 2),
+    best: int = 20,
+    first: Collection[int] = (),
+    last: Collection[int] = (),
+) -> list[tuple[int, Found]]:
+    """The same against several targets at once: the `best` over all of them, each with its place in `targets`."""
+    if any(target <= 0 for target in targets):
+        raise Refused("not_positive", "target", min(targets))
     if best < 1:
         raise Refused("none_wanted", "best", best)
-    for field, teeth in (("first", first), ("last", last)):
-        if teeth is not None and stock.get(teeth, 0) < 1:
-            raise Refused("not_held", field, teeth)
-    found: list[Found] = []
+    for field, wanted in (("first", first), ("last", last)):
+        if wanted and all(stock.get(teeth, 0) < 1 for teeth in wanted):
+            raise Refused("not_held", field, next(iter(wanted)))
+    found: list[tuple[int, Found]] = []
     for size in sorted(set(stages)):
         if not 1 <= size <= MOST_STAGES:
             raise Refused("stages_out_of_range", "stages", size, most=MOST_STAGES)
-        found += closest(target, products(stock, size).having(first), products(stock, size).having(last), best)
-    return sorted(found, key=lambda f: f.merit)[:best]
+        every = products(stock, size)
+        found += closest_each(targets, every.having(first), every.having(last), best)
+    return sorted(found, key=lambda f: (f[1].merit, f[0]))[:best]
 
 
-def closest(target: Fraction, drivers: Products, driven: Products, best: int) -> list[Found]:
-    """The `best` pairs of a product of `drivers` over a product of `driven`, closest first, no wheel on both sides."""
+def closest_each(
+    targets: Sequence[Fraction], drivers: Products, driven: Products, best: int
+) -> list[tuple[int, Found]]:
+    """Pairs of a product of `drivers` over a product of `driven`, no wheel on both sides, closest first for each
+    target: all that are among the `best` over all targets, each with the place of its target."""
     if not len(drivers.values) or not len(driven.values):
         return []
-    i, j = _candidates(float(target), drivers, driven, best)
-    errors = np.abs(drivers.values[i] / (driven.values[j] * float(target)) - 1)
-    if len(errors) > best:
-        kth = np.partition(errors, best - 1)[best - 1]
-        near = errors <= kth + _SLACK * (1 + kth)
-        i, j = i[near], j[near]
-    return _exactly(target, drivers, driven, (i, j), best)
+    few = len(drivers.values) * len(driven.values) <= _FEW_PAIRS
+    every_pair = _every_pair(drivers, driven) if few else None
+    pairs = [every_pair or _candidates(float(target), drivers, driven, best) for target in targets]
+    errors = [
+        np.abs(drivers.values[i] / (driven.values[j] * float(target)) - 1)
+        for target, (i, j) in zip(targets, pairs, strict=True)
+    ]
+    every = np.concatenate(errors)
+    kth = np.partition(every, best - 1)[best - 1] if len(every) > best else np.inf
+    found: list[tuple[int, Found]] = []
+    for n, (target, (i, j), error) in enumerate(zip(targets, pairs, errors, strict=True)):
+        near = error <= kth + _SLACK * (1 + kth) if len(every) > best else slice(None)
+        if len(i[near]):
+            found += [(n, f) for f in _exactly(target, drivers, driven, (i[near], j[near]), best)]
+    return found
+
+
+def _every_pair(drivers: Products, driven: Products) -> Pairs:
+    i, j = (a.ravel() for a in np.indices((len(drivers.values), len(driven.values))))
+    return _disjoint(drivers, driven, i, j)
 
 
 def _candidates(target: float, drivers: Products, driven: Products, best: int) -> Pairs:
     """Valid pairs among which the `best` closest are sure to be."""
     pairs = len(drivers.values) * len(driven.values)
-    if pairs <= _FEW_PAIRS:
-        i, j = (a.ravel() for a in np.indices((len(drivers.values), len(driven.values))))
-        return _disjoint(drivers, driven, i, j)
     # A target beyond every ratio ranks the trains as the nearest end of their range does.
     lowest, highest = drivers.values[0] / driven.values[-1], drivers.values[-1] / driven.values[0]
     aim = min(max(target, lowest), highest)
@@ -164,6 +192,14 @@ def _disjoint(drivers: Products, driven: Products, i: NDArray[np.intp], j: NDArr
 def _exactly(target: Fraction, drivers: Products, driven: Products, pairs: Pairs, best: int) -> list[Found]:
     """Rank by exact error; among equals as `Found.merit` does."""
     i, j = pairs
+    if len(i) <= min(best, _FEW_FOUND):
+        return [
+            Found(
+                Combination(tuple(drivers.wheels[a].tolist()), tuple(driven.wheels[b].tolist())),
+                _error(target, int(drivers.values[a]), int(driven.values[b])),
+            )
+            for a, b in zip(i, j, strict=True)
+        ]
     tops, bottoms = drivers.values[i], driven.values[j]
     codes, which = np.unique(tops * (int(driven.values[-1]) + 1) + bottoms, return_inverse=True)
     exact = [_error(target, *divmod(int(code), int(driven.values[-1]) + 1)) for code in codes]

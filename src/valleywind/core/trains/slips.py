@@ -38,13 +38,13 @@ _NEIGHBOURHOOD = 6.0
 
 @dataclass(frozen=True)
 class Factor:
-    """A slip that is not one of wheels: its code, what it multiplies the ratio by, how likely it is, and a number for
-    its words."""
+    """A slip that is not one of wheels: its code, what it multiplies the ratio by, how likely it is, and a name or
+    number for its words."""
 
     code: str
     times: Fraction
     likelihood: float = 0.5
-    number: int = 0
+    name: str = ""
 
 
 @dataclass(frozen=True)
@@ -87,7 +87,7 @@ def explain(
         ratio = train.ratio * factor.times
         if within(ratio, observed, uncertainty):
             off = float(abs(ratio - observed) / uncertainty)
-            key = (SlipKind.FACTOR, train.notation, f"{factor.code} {factor.number}")
+            key = (SlipKind.FACTOR, train.notation, f"{factor.code} {factor.name}")
             found[key] = Slip(SlipKind.FACTOR, (), train, ratio, off, factor.likelihood, factor)
     return sorted(found.values(), key=_merit)
 

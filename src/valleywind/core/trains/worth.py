@@ -1,13 +1,14 @@
 """What one more wheel would bring."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from fractions import Fraction
+from functools import lru_cache
 
 import numpy as np
 
 from valleywind.core.trains.model import Stock
-from valleywind.core.trains.search import Found, Products, closest, products
+from valleywind.core.trains.search import Found, Products, closest_each, products
 
 
 @dataclass(frozen=True)
@@ -19,30 +20,36 @@ class WithNewWheel:
 
 
 def with_one_more(
-    target: Fraction, stock: Stock, counts: Iterable[int], stages: Iterable[int] = (1, 2), best: int = 240
-) -> list[WithNewWheel]:
-    """The `best` combinations that use exactly one wheel not held, of one of these tooth numbers, closest first."""
-    new = np.array(sorted({c for c in counts if stock.get(c, 0) < 1}), dtype=np.int64)
-    if not len(new):
+    targets: Sequence[Fraction], stock: Stock, counts: Iterable[int], stages: Iterable[int] = (1, 2), best: int = 240
+) -> list[tuple[int, WithNewWheel]]:
+    """The `best` combinations over all targets that use exactly one wheel not held, of one of these tooth numbers,
+    closest first, each with the place of its target."""
+    new = tuple(sorted({c for c in counts if stock.get(c, 0) < 1}))
+    if not new:
         return []
-    found: list[WithNewWheel] = []
+    held_wheels = tuple(sorted((t, n) for t, n in stock.items() if n > 0))
+    found: list[tuple[int, WithNewWheel]] = []
     for size in stages:
-        joined = _joined(new, stock, size)
+        joined = _joined(new, held_wheels, size)
         held = products(stock, size)
         for pair in ((joined, held), (held, joined)):
-            for hit in closest(target, *pair, best):
+            for n, hit in closest_each(targets, *pair, best):
                 wheels = hit.combination.drivers + hit.combination.driven
                 fresh = next(t for t in wheels if stock.get(t, 0) < 1)
-                found.append(WithNewWheel(fresh, hit))
-    return sorted(found, key=lambda w: w.found.merit)[:best]
+                found.append((n, WithNewWheel(fresh, hit)))
+    return sorted(found, key=lambda w: (w[1].found.merit, w[0]))[:best]
 
 
-def _joined(new: "np.ndarray[tuple[int], np.dtype[np.int64]]", stock: Stock, size: int) -> Products:
-    """Every product of one new wheel and `size` − 1 held ones."""
+@lru_cache(maxsize=32)
+def _joined(new: tuple[int, ...], stock: tuple[tuple[int, int], ...], size: int) -> Products:
+    """Every product of one new wheel and `size` − 1 held ones; kept, so that one stock pays once."""
+    fresh = np.array(new, dtype=np.int64)
     if size == 1:
-        return Products(new, new[:, None].astype(np.int16))
-    held = products(stock, size - 1)
-    values = (new[:, None] * held.values[None, :]).ravel()
-    wheels = np.column_stack([np.repeat(new, len(held.values)).astype(np.int16), np.tile(held.wheels, (len(new), 1))])
+        return Products(fresh, fresh[:, None].astype(np.int16))
+    held = products(dict(stock), size - 1)
+    values = (fresh[:, None] * held.values[None, :]).ravel()
+    wheels = np.column_stack(
+        [np.repeat(fresh, len(held.values)).astype(np.int16), np.tile(held.wheels, (len(fresh), 1))]
+    )
     order = np.argsort(values, kind="stable")
     return Products(values[order], np.sort(wheels[order], axis=1))

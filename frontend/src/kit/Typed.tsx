@@ -1,0 +1,34 @@
+import { Field, Input, Label } from "@headlessui/react";
+
+export const FIELD = "min-h-11 w-full rounded-sm border border-steel-2 bg-paper px-2";
+
+/** A field to type in, with what is wrong with it beneath. */
+export function Typed(props: {
+  label: string;
+  value: string;
+  onChange: (value: string) => void;
+  placeholder?: string;
+  problem?: string;
+  numeric?: boolean;
+  className?: string;
+}) {
+  return (
+    <Field className={`min-w-0 flex-1 ${props.className ?? ""}`}>
+      <Label className="text-[14px] text-soft">{props.label}</Label>
+      <Input
+        value={props.value}
+        onChange={(event) => props.onChange(event.target.value)}
+        placeholder={props.placeholder}
+        inputMode={props.numeric ? "decimal" : undefined}
+        invalid={props.problem !== undefined}
+        autoComplete="off"
+        className={`${FIELD} font-mono placeholder:font-sans placeholder:text-soft data-invalid:border-oxide data-invalid:bg-oxide-bg`}
+      />
+      {props.problem && (
+        <p role="alert" className="mt-1 text-[14px] text-oxide">
+          {props.problem}
+        </p>
+      )}
+    </Field>
+  );
+}

@@ -1,0 +1,225 @@
+import { Checkbox, Field, Label } from "@headlessui/react";
+import { Link, useNavigate, useParams, useSearchParams } from "react-router";
+
+import type { ChartRow } from "../../api/client";
+import { chartCsvAddress, type List, useChart, useLists, useMachines, useSlower } from "../../api/questions";
+import { usePreferences } from "../../app/preferences";
+import { ChartPicture } from "../../drawing/ChartPicture";
+import { useSize } from "../../drawing/useSize";
+import { Button, buttonLook } from "../../kit/Button";
+import { Failed } from "../../kit/Notice";
+import { Segmented } from "../../kit/Segmented";
+import { type Standing, STANDINGS, StandingSign } from "../../kit/StandingSign";
+import { Strong } from "../../kit/Strong";
+import { Working } from "../../kit/Working";
+
+const FIRST: Record<"threads" | "feeds", List[]> = { threads: ["metric", "per_inch"], feeds: ["feeds_along", "feeds_across"] };
+
+/** Every pitch of the chosen lists against the wheels held, as a picture, a table, and a plate for the gear cover. */
+export default function ChartStation() {
+  const { machine = "" } = useParams();
+  const { units } = usePreferences();
+  const navigate = useNavigate();
+  const [search, setSearch] = useSearchParams();
+  const machines = useMachines();
+  const name = machines.data?.find((m) => m.slug === machine)?.name ?? machine;
+  const offered = useLists(machine);
+  const feeds = search.get("of") === "feeds";
+  const possible = offered.data?.filter((o) => o.feeds === feeds) ?? [];
+  const asked = search.getAll("list") as List[];
+  const lists = possible.map((o) => o.of).filter((of) => (asked.length ? asked : FIRST[feeds ? "feeds" : "threads"]).includes(of));
+  const lines = possible.filter((o) => lists.includes(o.of)).reduce((sum, o) => sum + o.pitches, 0);
+  const chart = useChart(machine, lists, lines, units);
+  const hidden = new Set(search.getAll("hide") as Standing[]);
+  const shown = chart.rows.filter((row) => !hidden.has(row.standing));
+  const lanes = possible.filter((o) => lists.includes(o.of)).map((o) => ({ name: o.text, rows: shown.filter((row) => row.of === o.of) }));
+  const [board, size] = useSize<HTMLDivElement>();
+
+  const set = (key: string, values: string[]) => {
+    const next = new URLSearchParams(search);
+    next.delete(key);
+    for (const value of values) next.append(key, value);
+    setSearch(next, { replace: true });
+  };
+  const take = (row: ChartRow) => {
+    const next = new URLSearchParams({ ask: row.ask, ...(row.train && { train: row.train }) });
+    void navigate(`/lathe/${machine}?${next}`);
+  };
+  const done = chart.done === chart.parts;
+  return (
+    <>
+      <div className="grid h-full grid-cols-[232px_minmax(0,1fr)] tall:h-auto tall:grid-cols-1 print:hidden">
+        <section aria-label="What the chart shows" className="min-h-0 overflow-y-auto border-r border-line p-4 tall:border-r-0 tall:border-b">
+          <h1 className="text-[19px] font-bold">{name}’s chart</h1>
+          <Segmented label="Threads or feeds" className="mt-2" value={feeds ? "feeds" : "threads"} options={[["threads", "Threads"], ["feeds", "Feeds"]]} onChange={(of) => setSearch(of === "feeds" ? { of } : {}, { replace: true })} />
+          <fieldset className="mt-3 tall:columns-3">
+            <legend className="text-[14px] text-soft">Lists</legend>
+            {possible.map((o) => (
+              <Tick key={o.of} label={o.text} beside={String(o.pitches)} ticked={lists.includes(o.of)} change={(on) => set("list", on ? [...lists, o.of] : lists.filter((l) => l !== o.of))} />
+            ))}
+          </fieldset>
+          <fieldset className="mt-3 tall:columns-3">
+            <legend className="text-[14px] text-soft">Show</legend>
+            {STANDINGS.map(([standing, text]) => (
+              <Tick
+                key={standing}
+                label={text}
+                sign={standing}
+                beside={String(chart.rows.filter((row) => row.standing === standing).length)}
+                ticked={!hidden.has(standing)}
+                change={(on) => set("hide", on ? [...hidden].filter((h) => h !== standing) : [...hidden, standing])}
+              />
+            ))}
+          </fieldset>
+          <div className="mt-3 flex flex-col gap-2">
+            <Button look="main" onClick={() => window.print()} disabled={!done || !shown.length}>
+              Print for the gear cover
+            </Button>
+            {lists.length > 0 && (
+              <a className={buttonLook()} href={chartCsvAddress(machine, lists, units)} download>
+                Table as CSV
+              </a>
+            )}
+          </div>
+        </section>
+        <section aria-label="Chart" className="min-h-0 overflow-y-auto p-4" tabIndex={0}>
+          {offered.error && <Failed error={offered.error} retry={() => void offered.refetch()} />}
+          {chart.error && <Failed error={chart.error} retry={chart.retry} />}
+          {!done && !chart.error && <Working text={`Working out ${lines} pitches …`} share={chart.done / Math.max(1, chart.parts)} />}
+          {feeds && <Slowest machine={machine} name={name} />}
+          {lists.length === 0 && offered.data && <p>Tick a list at the left.</p>}
+          <div ref={board} className="border border-line bg-paper">
+            <ChartPicture lanes={lanes.filter((lane) => lane.rows.length)} feeds={feeds} width={size.width} take={take} />
+          </div>
+          {shown.length > 0 && <Table lanes={lanes} machine={machine} feeds={feeds} />}
+          {done && chart.rows.length > 0 && shown.length === 0 && <p className="mt-3">Nothing of what is ticked under “Show”.</p>}
+        </section>
+      </div>
+      <Plate lanes={lanes} name={name} />
+    </>
+  );
+}
+
+function Tick(props: { label: string; beside: string; ticked: boolean; change: (on: boolean) => void; sign?: Standing }) {
+  return (
+    <Field className="flex min-h-11 cursor-pointer items-center gap-2 break-inside-avoid text-[15px]">
+      <Checkbox
+        checked={props.ticked}
+        onChange={props.change}
+        className="group grid size-6 shrink-0 place-items-center rounded-sm border-2 border-ink/60 bg-paper data-checked:bg-enamel data-focus:outline-3 data-focus:outline-blue"
+      >
+        <svg viewBox="0 0 14 14" width="14" height="14" aria-hidden className="opacity-0 group-data-checked:opacity-100">
+          <path d="M2 7.5 L5.5 11 L12 3" fill="none" stroke="#f7f6f0" strokeWidth="2.4" />
+        </svg>
+      </Checkbox>
+      {props.sign && <StandingSign standing={props.sign} />}
+      <Label className="flex-1 cursor-pointer">{props.label}</Label>
+      <span className="font-mono text-soft">{props.beside}</span>
+    </Field>
+  );
+}
+
+/** The slowest feed these wheels give, and what would be slower. */
+function Slowest({ machine, name }: { machine: string; name: string }) {
+  const { units } = usePreferences();
+  const slower = useSlower(machine, "feed 0.01 mm/rev", units, true);
+  if (!slower.data) return null;
+  return (
+    <div className="mb-3 border-l-4 border-blue bg-blue-bg px-4 py-2">
+      <h2 className="font-bold">Slower on {name}, along the bed</h2>
+      {slower.data.texts.map((told) => (
+        <p key={told}>
+          <Strong text={told} />
+        </p>
+      ))}
+    </div>
+  );
+}
+
+interface Lane {
+  name: string;
+  rows: ChartRow[];
+}
+
+function Table({ lanes, machine, feeds }: { lanes: Lane[]; machine: string; feeds: boolean }) {
+  return (
+    <table className="mt-4 w-full border-collapse text-left text-[15px]">
+      <thead>
+        <tr className="border-b-2 border-ink text-[14px] text-soft">
+          {[feeds ? "Feed" : "Pitch", feeds ? "" : "Sizes", "Train", "Off", "Stands", ""].map((head, n) => (
+            <th key={n} scope="col" className="py-1 pr-3 font-normal">
+              {head}
+            </th>
+          ))}
+        </tr>
+      </thead>
+      {lanes
+        .filter((lane) => lane.rows.length)
+        .map((lane) => (
+          <tbody key={lane.name}>
+            <tr>
+              <th scope="rowgroup" colSpan={6} className="pt-4 pb-1 font-bold">
+                {lane.name}
+              </th>
+            </tr>
+            {lane.rows.map((row) => (
+              <tr key={row.ask} className="border-b border-line hover:bg-blue-bg">
+                <td className="pr-3">
+                  <Link className="flex min-h-11 items-center font-mono font-bold whitespace-nowrap text-blue underline-offset-4 hover:underline" to={`/lathe/${machine}?${new URLSearchParams({ ask: row.ask, ...(row.train && { train: row.train }) })}`}>
+                    {row.pitch}
+                  </Link>
+                </td>
+                <td className="max-w-56 pr-3 text-[14px] text-soft">{row.sizes}</td>
+                <td className="pr-3 font-mono">
+                  {row.standing !== "needs_wheel" && row.text}
+                  {row.levers && <span className="text-soft"> · {row.levers}</span>}
+                </td>
+                <td className="pr-3 font-mono whitespace-nowrap">{row.standing === "needs_wheel" ? "" : row.error}</td>
+                <td className="pr-3">
+                  <span className="flex items-center gap-2 whitespace-nowrap">
+                    <StandingSign standing={row.standing} /> {row.standing_text}
+                  </span>
+                </td>
+                <td className="text-[14px] text-soft">{row.standing === "exact" ? "" : row.note}</td>
+              </tr>
+            ))}
+          </tbody>
+        ))}
+    </table>
+  );
+}
+
+/** The chart as a plate for the inside of the gear cover: pitch and train, in columns, nothing else. Only the printer sees it. */
+function Plate({ lanes, name }: { lanes: Lane[]; name: string }) {
+  return (
+    <article className="hidden text-black print:block" aria-hidden>
+      <header className="flex items-end justify-between border-b-3 border-black pb-1">
+        <h1 className="text-[22pt] leading-tight font-bold">{name}</h1>
+        <p className="text-[9pt]">Drivers over driven, from the spindle to the screw. ● exact, ◐ good, ○ poor.</p>
+      </header>
+      <div className="mt-2 columns-2 gap-6 text-[9.5pt]">
+        {lanes.map((lane) => {
+          const rows = lane.rows.filter((row) => ["exact", "good", "poor"].includes(row.standing));
+          if (!rows.length) return null;
+          return (
+            <section key={lane.name} className="mb-3">
+              <h2 className="border-b border-black font-bold">{lane.name}</h2>
+              {rows.map((row) => (
+                <p key={row.ask} className="grid grid-cols-[23mm_5mm_1fr_auto] items-baseline border-b border-line break-inside-avoid">
+                  <b className="font-mono">{row.pitch}</b>
+                  <span>{row.standing === "exact" ? "●" : row.standing === "good" ? "◐" : "○"}</span>
+                  <span className="font-mono">
+                    {row.text}
+                    {row.levers && ` · ${row.levers}`}
+                  </span>
+                  <span className="max-w-28 truncate text-[7.5pt]">{row.sizes}</span>
+                </p>
+              ))}
+            </section>
+          );
+        })}
+      </div>
+      <p className="mt-3 border-t border-black pt-1 text-[9pt] font-bold">Isolate the lathe before the cover is opened; cover on before power.</p>
+    </article>
+  );
+}

@@ -1,0 +1,108 @@
+import { Field, Label, Select } from "@headlessui/react";
+import { useState } from "react";
+
+import { Refusal, type Schemas } from "../../api/client";
+import { useConstants, useMethods } from "../../api/questions";
+import { usePreferences } from "../../app/preferences";
+import { Button } from "../../kit/Button";
+import { Failed } from "../../kit/Notice";
+import { FIELD, Typed } from "../../kit/Typed";
+
+const STEPS = [
+  "Isolate the lathe. Open the gear cover and put any two equal wheels from first shaft to screw, with an idler between where it needs one; or count the train that is on.",
+  "Close the half-nuts and take up the play by winding on a little.",
+  "Note where the carriage stands. Turn the spindle by hand, in one direction, through as many whole turns as you have patience for.",
+  "Measure how far the carriage went. Twenty turns tell twice as much as ten.",
+];
+
+/** Turns and travel of a lathe without papers: which screw and which first-shaft ratio it may have. */
+export default function ConstantsStation() {
+  const { units } = usePreferences();
+  const [measured, setMeasured] = useState("");
+  const [turns, setTurns] = useState("20");
+  const [train, setTrain] = useState("");
+  const [off, setOff] = useState("");
+  const [method, setMethod] = useState<Schemas["Method"]>("rule");
+  const methods = useMethods(units);
+  const constants = useConstants(units);
+  const problem = constants.error instanceof Refusal ? constants.error.problem.errors?.[0] : undefined;
+  const wrong = (field: string) => (problem?.field === field ? `${problem.says} ${problem.would_do}` : undefined);
+  const found = constants.data;
+  const likeliest = found?.lathes[0];
+  return (
+    <div className="h-full overflow-y-auto p-6 tall:h-auto">
+      <div className="mx-auto grid max-w-5xl grid-cols-2 gap-8 tall:grid-cols-1">
+        <section>
+          <h1 className="text-2xl font-bold">A lathe nobody knows</h1>
+          <p className="mt-1 text-soft">From turns and travel: the pitch of its screw, and how fast its first shaft turns.</p>
+          <ol className="mt-4">
+            {STEPS.map((step, n) => (
+              <li key={step} className="grid grid-cols-[28px_1fr] border-t border-line py-2.5">
+                <span className="font-mono font-bold text-soft">{n + 1}</span>
+                <span>{step}</span>
+              </li>
+            ))}
+          </ol>
+          <p className="border-l-4 border-oxide bg-oxide-bg px-3 py-1.5">Plug out or switch locked off while your hands are in the train.</p>
+        </section>
+        <section>
+          <form
+            className="border border-line bg-paper p-5"
+            onSubmit={(event) => {
+              event.preventDefault();
+              constants.mutate({ measured, turns: Number(turns) || 0, method, off, train });
+            }}
+          >
+            <div className="flex gap-3">
+              <Typed label="Carriage moved" value={measured} onChange={setMeasured} placeholder={units === "mm" ? "84.7 mm" : "3.33 in"} problem={wrong("measured")} />
+              <Typed label="in spindle turns" className="max-w-32" value={turns} onChange={setTurns} problem={wrong("turns")} numeric />
+            </div>
+            <div className="mt-3 flex gap-3">
+              <Field className="min-w-0 flex-1">
+                <Label className="text-[14px] text-soft">measured with</Label>
+                <Select value={method} onChange={(e) => setMethod(e.target.value as Schemas["Method"])} className={FIELD}>
+                  {methods.data?.map(({ method: value, text }) => (
+                    <option key={value} value={value}>
+                      {text}
+                    </option>
+                  ))}
+                </Select>
+              </Field>
+              <Typed label="or ±" className="max-w-32" value={off} onChange={setOff} placeholder="as it is" problem={wrong("off")} numeric />
+            </div>
+            <div className="mt-3">
+              <Typed label="Train that is on; empty for equal wheels" value={train} onChange={setTrain} placeholder="40/60, or 20/80*40/50" problem={wrong("train") ?? wrong("mounted")} />
+            </div>
+            <Button type="submit" look="main" className="mt-4 w-full" disabled={!measured.trim()}>
+              What lathe is it?
+            </Button>
+          </form>
+          {constants.error && !problem && <Failed error={constants.error} />}
+          <div role="status" className="mt-4">
+            {found && <p>{found.text}</p>}
+            {likeliest && (
+              <p className="mt-3 border-l-4 border-good bg-paper px-4 py-2">
+                <span className="text-soft">Most likely</span>
+                <b className="block text-[19px]">{likeliest.text}</b>
+              </p>
+            )}
+            {found && found.lathes.length > 1 && (
+              <>
+                <h2 className="mt-4 font-bold">It could as well be</h2>
+                <ol>
+                  {found.lathes.slice(1).map((lathe) => (
+                    <li key={lathe.text} className="flex items-center justify-between gap-4 border-b border-line py-2">
+                      <span>{lathe.text}</span>
+                      <span className="text-[14px] whitespace-nowrap text-soft">{lathe.off < 0.05 ? "right on it" : `${Math.round(lathe.off * 100)} % of the ±`}</span>
+                    </li>
+                  ))}
+                </ol>
+                <p className="mt-3 text-soft">To tell the screw from the ratio, lay a thread gauge or a rule on the screw itself.</p>
+              </>
+            )}
+          </div>
+        </section>
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,153 @@
+"""Charts of every pitch against the wheels a lathe has, and what gives slower feeds."""
+
+import csv
+import io
+from typing import Annotated, Literal
+
+from fastapi import APIRouter, Query, Response
+from pydantic import BaseModel, Field
+
+from valleywind.api.access import InSession
+from valleywind.api.lathe import Ask, InUnits, read_whole
+from valleywind.api.lathe_schema import StageOut
+from valleywind.api.machines import Slug
+from valleywind.api.problems import RESPONSES
+from valleywind.core.lathe.chart import List, Pitched, Row, chart, pitches
+from valleywind.core.lathe.machine import Lathe
+from valleywind.core.lathe.slower import slower
+from valleywind.core.lathe.thread import FeedAsk, Way, say
+from valleywind.shop import machines as shop
+from valleywind.wording import chart as words
+from valleywind.wording import numbers
+from valleywind.wording.numbers import Units
+from valleywind.wording.trains import train_text
+
+router = APIRouter(prefix="/lathes", tags=["lathe"], responses=RESPONSES)
+
+Lists = Annotated[list[List], Query(alias="list", description="Which lists of pitches", examples=["metric"])]
+
+
+class ListOut(BaseModel):
+    of: List
+    text: str = Field(examples=["Metric coarse"])
+    pitches: int
+    feeds: bool = Field(description="A list of feeds, not of threads")
+
+
+class ChartRowOut(BaseModel):
+    of: List
+    ask: str = Field(description="Goes to the ask line", examples=["M14x2"])
+    pitch: str = Field(examples=["2 mm"])
+    pitch_mm: float
+    sizes: str = Field(examples=["M14, M16"])
+    standing: Literal["exact", "good", "poor", "no_room", "needs_wheel", "out_of_reach"]
+    standing_text: str
+    goes: Literal["freely", "mid_tolerance", "partly", "not"] | None
+    train: str | None = Field(description="Names the train in requests")
+    text: str | None = Field(examples=["76/66 × 32/78"])
+    stages: list[StageOut]
+    levers: str | None
+    error: str | None
+    note: str
+
+
+class ChartOut(BaseModel):
+    total: int = Field(description="Lines of the whole chart")
+    start: int
+    rows: list[ChartRowOut]
+
+
+class SlowerOut(BaseModel):
+    texts: list[str]
+    train: str | None = Field(description="The slowest that goes on, in requests")
+    better_train: str | None = Field(description="The slowest with one smaller driver")
+
+
+def _offered(lathe: Lathe) -> list[List]:
+    """Every list that makes sense on this lathe."""
+    return [found for found in List if found is not List.FEEDS_ACROSS or Way.ACROSS in lathe.feeds]
+
+
+@router.get("/{machine}/lists")
+def get_lists(machine: Slug, session: InSession) -> list[ListOut]:
+    """The lists of pitches and feeds that a chart of this lathe can be made of."""
+    lathe = shop.lathe(shop.machine(session, machine))
+    return [
+        ListOut(of=of, text=words.LISTS[of], pitches=len(pitches(of)),
+                feeds=of in (List.FEEDS_ALONG, List.FEEDS_ACROSS))
+        for of in _offered(lathe)
+    ]  # fmt: skip
+
+
+@router.get("/{machine}/chart")
+def get_chart(
+    machine: Slug,
+    lists: Lists,
+    session: InSession,
+    start: Annotated[int, Query(ge=0, description="First line wanted")] = 0,
+    count: Annotated[int, Query(ge=1, le=400, description="How many lines")] = 400,
+    units: InUnits = Units.MM,
+) -> ChartOut:
+    """Every pitch of the lists against the wheels held, as many lines at a time as are asked for."""
+    row = shop.machine(session, machine)
+    lathe = shop.lathe(row)
+    asked = _asked(lists)
+    some = asked[start : start + count]
+    rows = chart([pitched for _, pitched in some], lathe, shop.stock(row), shop.mounted(row))
+    found = [_row(of, r, lathe, units) for (of, _), r in zip(some, rows, strict=True)]
+    return ChartOut(total=len(asked), start=start, rows=found)
+
+
+@router.get("/{machine}/chart.csv", response_class=Response, responses={200: {"content": {"text/csv": {}}}})
+def get_chart_csv(machine: Slug, lists: Lists, session: InSession, units: InUnits = Units.MM) -> Response:
+    """The same chart as a table for a spreadsheet."""
+    row = shop.machine(session, machine)
+    lathe = shop.lathe(row)
+    rows = list(chart([pitched for _, pitched in _asked(lists)], lathe, shop.stock(row), shop.mounted(row)))
+    text = io.StringIO()
+    csv.writer(text).writerows(words.csv_rows(rows, lathe, units))
+    return Response(
+        "\ufeff" + text.getvalue(),
+        media_type="text/csv",
+        headers={"Content-Disposition": f'attachment; filename="{machine}-chart.csv"'},
+    )
+
+
+@router.get("/{machine}/slower")
+def get_slower(machine: Slug, ask: Ask, session: InSession, units: InUnits = Units.MM) -> SlowerOut:
+    """The slowest of the kind asked for, and what one new wheel would bring."""
+    row = shop.machine(session, machine)
+    lathe = shop.lathe(row)
+    wanted = read_whole(ask)
+    found = slower(wanted, lathe, shop.stock(row), shop.mounted(row))
+    return SlowerOut(
+        texts=words.slower_text(found, wanted, lathe, units),
+        train=found.now.set_up.name(lathe) if found.now else None,
+        better_train=found.smaller[0].candidate.set_up.name(lathe) if found.smaller else None,
+    )
+
+
+def _asked(lists: list[List]) -> list[tuple[List, Pitched]]:
+    return [(of, pitched) for of in dict.fromkeys(lists) for pitched in pitches(of)]
+
+
+def _row(of: List, row: Row, lathe: Lathe, units: Units) -> ChartRowOut:
+    found, ask = row.candidate, row.pitched.ask
+    return ChartRowOut(
+        of=of,
+        ask=say(ask),
+        pitch=words.pitch(ask, units),
+        pitch_mm=float(ask.travel if isinstance(ask, FeedAsk) else ask.pitch),
+        sizes=words.sizes(row),
+        standing=row.standing.value,
+        standing_text=words.STANDINGS[row.standing],
+        goes=found.verdict.goes.value if found else None,
+        train=found.set_up.name(lathe) if found else None,
+        text=train_text(found.train) if found else None,
+        stages=[StageOut(driver=s.driver, driven=s.driven, idlers=list(s.idlers)) for s in found.train.stages]
+        if found
+        else [],
+        levers=(lathe.setting_name(found.setting) or None) if found else None,
+        error=numbers.error(found.error) if found else None,
+        note=words.note(row, lathe),
+    )

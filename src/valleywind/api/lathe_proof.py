@@ -1,0 +1,137 @@
+"""Measured against planned: the scratch pass, and the constants of a lathe that nobody knows."""
+
+import re
+from fractions import Fraction
+from typing import Annotated
+
+from fastapi import APIRouter, Query
+from pydantic import BaseModel, Field
+
+from valleywind.api.access import InSession
+from valleywind.api.drawing import ToothOutline, outlines
+from valleywind.api.lathe import Ask, InUnits, TrainName, read_whole
+from valleywind.api.lathe_schema import Answer, CandidateOut
+from valleywind.api.machines import Slug
+from valleywind.api.problems import RESPONSES
+from valleywind.core.lathe.constants import constants
+from valleywind.core.lathe.machine import SetUp, read_set_up
+from valleywind.core.lathe.measured import UNCERTAINTY, Measured, Method
+from valleywind.core.lathe.plan import candidate_for
+from valleywind.core.lathe.proof import check
+from valleywind.core.trains.model import parse_train
+from valleywind.core.units import MM_PER_INCH, NUMBER, Unit, parse_length, parse_number
+from valleywind.shop import machines as shop
+from valleywind.wording import chart as chart_words
+from valleywind.wording import slips
+from valleywind.wording.numbers import Units
+
+router = APIRouter(prefix="/lathes", tags=["lathe"], responses=RESPONSES)
+
+# More explanations than this help nobody.
+_MOST_SLIPS = 8
+
+Turns = Annotated[int, Query(description="Over so many turns of the spindle", examples=[10])]
+MeasuredText = Annotated[
+    str, Query(description="The measured length, or a pitch in tpi", examples=["20.02 mm", "26 tpi"], max_length=40)
+]
+With = Annotated[Method, Query(description="Measured with what")]
+Off = Annotated[str, Query(description="By how much the reading may be off; empty for the method's own", max_length=40)]
+
+
+class SlipOut(BaseModel):
+    text: str = Field(examples=["The 66 and the 32 are exchanged on their stud."])
+    stands: CandidateOut = Field(description="The train as it would stand with the slip")
+
+
+class MethodOut(BaseModel):
+    method: Method
+    text: str = Field(examples=["caliper, ±0.05 mm"])
+
+
+class ProofOut(BaseModel):
+    agrees: bool = Field(description="The reading is what the train gives, within the measuring uncertainty")
+    text: str
+    expected_mm: float
+    slips: list[SlipOut] = Field(description="Single slips that explain the reading, the likeliest first")
+    outlines: list[ToothOutline]
+
+
+class ConstantOut(BaseModel):
+    text: str = Field(examples=["6 tpi screw, first shaft turns 1 to the spindle’s 1"])
+    constant_mm: float = Field(description="Travel per turn with equal wheels")
+    off: float = Field(description="How far the measurement lies from it, in measuring uncertainties")
+
+
+class ConstantsOut(BaseModel):
+    text: str
+    measured_mm: float
+    lathes: list[ConstantOut] = Field(description="Usual lathes inside the uncertainty, the most usual first")
+
+
+@router.get("/methods")
+def get_methods(units: InUnits = Units.MM) -> list[MethodOut]:
+    """What a scratch pass may be measured with, and how far a reading with it may be off."""
+    return [MethodOut(method=method, text=text) for method, text in slips.methods(units)]
+
+
+def _measured(text: str, turns: int, method: Method, off: str, units: Units) -> Measured:
+    bare = Unit.MM if units is Units.MM else Unit.INCH
+    if per_inch := re.fullmatch(rf"({NUMBER})\s*tpi", text.strip(), re.IGNORECASE):
+        number = parse_number(per_inch[1], "measured")
+        length = turns * MM_PER_INCH / number if number else Fraction(0)
+    else:
+        length = parse_length(text, bare, "measured").mm
+    return Measured(length, turns, parse_length(off, bare, "off").mm if off.strip() else UNCERTAINTY[method])
+
+
+@router.get("/constants")
+def get_constants(
+    measured: MeasuredText,
+    turns: Turns,
+    train: Annotated[str, Query(description="The train that is on; empty for equal wheels", max_length=80)] = "",
+    method: With = Method.RULE,
+    off: Off = "",
+    units: InUnits = Units.MM,
+) -> ConstantsOut:
+    """Screws and first-shaft ratios that a lathe of unknown constants may have, from turns and carriage travel."""
+    ratio = parse_train(train).ratio if train.strip() else Fraction(1)
+    found = constants(_measured(measured, turns, method, off, units), ratio)
+    return ConstantsOut(
+        text=chart_words.constants_text(found, units),
+        measured_mm=float(found.measured),
+        lathes=[
+            ConstantOut(text=chart_words.constant_text(c), constant_mm=float(c.constant), off=c.off)
+            for c in found.lathes
+        ],
+    )
+
+
+@router.get("/{machine}/proof")
+def get_proof(
+    machine: Slug,
+    ask: Ask,
+    train: TrainName,
+    measured: MeasuredText,
+    turns: Turns,
+    session: InSession,
+    method: With = Method.CALIPER,
+    off: Off = "",
+    units: InUnits = Units.MM,
+) -> ProofOut:
+    """Compare what was measured with the train: yes, or the single slips that explain it."""
+    row = shop.machine(session, machine)
+    lathe, stock, mounted = shop.lathe(row), shop.stock(row), shop.mounted(row)
+    wanted, chosen = read_whole(ask), read_set_up(train, lathe)
+    reading = _measured(measured, turns, method, off, units)
+    result = check(reading, wanted, chosen, lathe, stock)
+    answer = Answer(wanted, lathe, stock, mounted, units)
+    shown = result.slips[:_MOST_SLIPS]
+    stands = [candidate_for(SetUp(s.train, chosen.setting), wanted, lathe, stock, mounted) for s in shown]
+    found = [SlipOut(text=slips.slip(s, lathe), stands=answer.candidate(c)) for s, c in zip(shown, stands, strict=True)]
+    return ProofOut(
+        agrees=result.agrees,
+        text=slips.answer(result, reading, units, len(found)),
+        expected_mm=float(result.expected),
+        slips=found,
+        outlines=outlines({t for s in shown for t in s.train.teeth}, lathe.family),
+    )

@@ -1,0 +1,316 @@
+"""What the Lathe station is answered: asks, verdicts, candidates and plans, shaped from the core's findings."""
+
+from typing import Literal
+
+from pydantic import BaseModel, ConfigDict, Field
+
+from valleywind.api.drawing import Drawing, ToothOutline, draw, outlines
+from valleywind.core.lathe import thread
+from valleywind.core.lathe.fits import CLASSES, fit_system
+from valleywind.core.lathe.machine import Lathe, SetUp
+from valleywind.core.lathe.nut_view import NutView, nut_view
+from valleywind.core.lathe.pickup import pick_up
+from valleywind.core.lathe.plan import Candidate, Order, Plan, ShortfallCause, right_handed
+from valleywind.core.lathe.thread import Ask, FeedAsk
+from valleywind.core.trains.model import Stock
+from valleywind.core.units import spell
+from valleywind.wording import lathe as words
+from valleywind.wording import numbers, pickup
+from valleywind.wording.numbers import Units
+from valleywind.wording.sheet import sheet
+from valleywind.wording.trains import room, train_text
+
+
+class AskOut(BaseModel):
+    canonical: str = Field(description="The ask in one line; asked again it gives the same", examples=["M14x2"])
+    description: str = Field(examples=["2 mm lead, right-hand, 60°"])
+    job: Literal["nut", "slide", "worm", "feed"]
+    way: Literal["thread", "along", "across"]
+    lead_mm: float
+    pitch: str = Field(description="The pitch of one start, or the feed, as it was asked for", examples=["2 mm"])
+    named: str | None = Field(description="The thread by its size, without starts, hand and nut", examples=["M14x2"])
+    starts: int
+    diameter: str = Field(description="As the field takes it; empty where none was given", examples=["14 mm"])
+    engagement: str = Field(description="Stated length of nut or contact; empty where as usual", examples=["30 mm"])
+    usual_engagement: str = Field(examples=["11.2 mm"])
+    flanks: str = Field(description="Stated flank or pressure angle; empty where as usual")
+    usual_flanks: str = Field(examples=["60°"])
+    fit_class: str = Field(description="Stated class of fit; empty where as usual")
+    fit_classes: list[str] = Field(description="Classes known for this thread, the usual one first; empty for others")
+    within: str = Field(description="Stated tolerance in percent; empty where the job decides")
+    hand: Literal["right", "left"]
+    assumptions: list[str] = Field(description="What was taken for granted because nobody said")
+
+
+class Gathered(BaseModel):
+    over: str = Field(examples=["300 mm"])
+    gathers: str = Field(examples=["16 µm"])
+
+
+class VerdictOut(BaseModel):
+    job: Literal["nut", "slide", "worm", "feed"]
+    goes: Literal["freely", "mid_tolerance", "partly", "not"]
+    head: str = Field(examples=["Goes as any other"])
+    text: str
+    longest: str | None
+    slide: str | None
+    taken_up: float = Field(description="What the error takes up, in µm or as a proportion; see `bar`")
+    freely: float = Field(description="Up to here it goes as any other")
+    at_most: float = Field(description="Up to here it goes with care")
+    bar: str = Field(description="The three in words; `**` stands round what is taken up")
+    per_length: list[Gathered] = Field(description="Pitch error gathered over usual lengths")
+
+
+class StageOut(BaseModel):
+    driver: int
+    driven: int
+    idlers: list[int]
+
+
+class FromCore(BaseModel):
+    model_config = ConfigDict(from_attributes=True)
+
+
+class StepOut(FromCore):
+    text: str = Field(description="`**` stands round what is to be set strongly")
+    caution: str | None
+
+
+class ShaftRowOut(FromCore):
+    shaft: str
+    inner: str
+    outer: str
+    where: str
+
+
+class FactOut(FromCore):
+    label: str
+    text: str
+
+
+class SheetOut(FromCore):
+    title: str
+    machine: str
+    train: str
+    facts: list[FactOut]
+    shafts: list[ShaftRowOut]
+    steps: list[StepOut]
+    proof: list[str]
+    picking_up: list[str]
+    scratch_turns: int = Field(description="Turns of the scratch pass that the proof speaks of")
+    aid: str
+
+
+class DialOut(BaseModel):
+    teeth: int
+    marks: int
+    serving: list[int] = Field(description="Marks at which the half-nuts may close, numbered from 1")
+
+
+class PickUpOut(BaseModel):
+    how: Literal["anywhere", "marks", "every", "keep_closed"]
+    head: str = Field(examples=["Close at marks 1, 3, 5 or 7"])
+    dial: DialOut | None
+
+
+class TurnOut(FromCore):
+    number: int
+    drift: float = Field(description="Of the screw's thread against the nut's, mm, true")
+    touches: bool
+
+
+class NutViewOut(FromCore):
+    """Thread against nut; lengths in mm, true. Drift and play are drawn magnified, the thread is not."""
+
+    pitch: float
+    depth: float
+    half_angle: float
+    engagement: float
+    play: float
+    magnification: int
+    turns: list[TurnOut]
+    left_out: int
+
+
+class AdviceOut(BaseModel):
+    text: str = Field(examples=["With a 40 as idler between 33 and 80 the hand is right; it goes on with 3 mm clear."])
+    train: str
+
+
+class CandidateOut(BaseModel):
+    train: str = Field(description="Names train and levers in requests", examples=["76/66*32/78", "32/80/64@9 ×2"])
+    text: str = Field(examples=["76/66 × 32/78"])
+    stages: list[StageOut]
+    levers: str | None = Field(description="Where the levers stand, where there is a choice", examples=["9 ×2"])
+    ratio: str = Field(examples=["608/1287"])
+    lead_mm: float
+    lead: str = Field(examples=["1.9999 mm"])
+    lead_value: str = Field(examples=["1.9999"])
+    lead_unit: str = Field(examples=["mm lead"])
+    relative_error: float = Field(description="Signed, lead / wanted lead − 1")
+    error: str = Field(examples=["−52 ppm"])
+    goes_on: bool = Field(description="It has a place on the quadrant and turns the right way")
+    fits: bool = Field(description="It goes on, and every wheel is held")
+    room: str = Field(examples=["16.7 mm clear"])
+    is_on: bool = Field(description="It is on the lathe already, the levers set")
+    work: str = Field(examples=["leave two, change two"])
+    order_reason: str
+    reasons: list[str] = Field(description="Why it does not go on; empty when it does")
+    advice: AdviceOut | None = Field(description="What puts a wrong hand right")
+    hand: str
+    verdict: VerdictOut
+    pick_up: PickUpOut | None
+    nut_view: NutViewOut | None
+    drawing: Drawing
+    sheet: SheetOut
+
+
+class PlanOut(BaseModel):
+    ask: AskOut
+    machine: str
+    ratio_wanted: str = Field(
+        description="Turns of the screw per turn of the first shaft, levers as usual, exact", examples=["60/127"]
+    )
+    order: Order
+    candidates: list[CandidateOut]
+    most_exact_unfit: CandidateOut | None = Field(description="The closest train, when it does not go on")
+    one_more: CandidateOut | None = Field(description="The best train with one wheel that is not held")
+    one_more_text: str | None
+    shortfall: str | None = Field(description="Nothing meets the ask: how far off the best is, and why")
+    too_fine: bool = Field(description="It is finer or slower than the wheels give: ask what would be slower")
+    outlines: list[ToothOutline]
+
+
+class TrainOut(BaseModel):
+    candidate: CandidateOut
+    outlines: list[ToothOutline]
+
+
+class Answer:
+    """Shapes the core's findings for one ask into the schema, in the reader's units."""
+
+    def __init__(self, ask: Ask, lathe: Lathe, stock: Stock, mounted: SetUp | None, units: Units) -> None:
+        self.ask, self.lathe, self.stock, self.mounted, self.units = ask, lathe, stock, mounted, units
+
+    def plan(self, found: Plan, machine: str) -> PlanOut:
+        shown = [*found.candidates, *(c for c in (found.most_exact_unfit, found.one_more) if c)]
+        return PlanOut(
+            ask=asked(self.ask, self.units),
+            machine=machine,
+            ratio_wanted=_short_fraction(str(found.target)),
+            order=found.order,
+            candidates=[self.candidate(c, n == 0) for n, c in enumerate(found.candidates)],
+            most_exact_unfit=self.candidate(found.most_exact_unfit) if found.most_exact_unfit else None,
+            one_more=self.candidate(found.one_more) if found.one_more else None,
+            one_more_text=words.one_more_text(found, self.units),
+            shortfall=words.shortfall_text(found, self.units),
+            too_fine=found.shortfall is not None and found.shortfall.cause is ShortfallCause.FINER_THAN_FINEST,
+            outlines=outlines({t for c in shown for t in c.train.teeth}, self.lathe.family),
+        )
+
+    def train(self, found: Candidate) -> TrainOut:
+        """One train alone, with the outlines to draw it."""
+        return TrainOut(candidate=self.candidate(found), outlines=outlines(set(found.train.teeth), self.lathe.family))
+
+    def candidate(self, found: Candidate, first: bool = False) -> CandidateOut:
+        train, figure = found.train, words.lead_figure(found, self.ask, self.units)
+        return CandidateOut(
+            train=found.set_up.name(self.lathe),
+            text=train_text(train),
+            stages=[StageOut(driver=s.driver, driven=s.driven, idlers=list(s.idlers)) for s in train.stages],
+            levers=self.lathe.setting_name(found.setting) or None,
+            ratio=str(train.ratio),
+            lead_mm=float(found.lead),
+            lead=figure.short,
+            lead_value=figure.value,
+            lead_unit=figure.unit,
+            relative_error=float(found.error),
+            error=numbers.error(found.error),
+            goes_on=found.goes_on,
+            fits=found.fits,
+            room=room(found.placement, self.units),
+            is_on=found.handling.none,
+            work=words.work_text(found, self.lathe),
+            order_reason=words.order_reason(found, first),
+            reasons=words.reasons(found, self.units),
+            advice=self._advice(found),
+            hand=words.hand_text(found.hand, self.ask.hand),
+            verdict=self._verdict(found),
+            pick_up=self._pick_up(found),
+            nut_view=self._nut_view(found),
+            drawing=draw(found, self.lathe, self.mounted.train if self.mounted else None, self.ask.hand, self.units),
+            sheet=SheetOut.model_validate(sheet(found, self.ask, self.lathe, self.units)),
+        )
+
+    def _advice(self, found: Candidate) -> AdviceOut | None:
+        righted = right_handed(found, self.ask, self.lathe, self.stock, self.mounted)
+        text = words.one_idler_text(found, righted, self.units)
+        return AdviceOut(text=text, train=righted.set_up.name(self.lathe)) if righted and text else None
+
+    def _verdict(self, found: Candidate) -> VerdictOut:
+        verdict, units = found.verdict, self.units
+        return VerdictOut(
+            job=verdict.job.value,
+            goes=verdict.goes.value,
+            head=words.verdict_head(verdict),
+            text=words.verdict_text(found, units),
+            longest=words.longest_text(verdict, units),
+            slide=words.slide_text(verdict, units),
+            taken_up=verdict.taken_up,
+            freely=verdict.freely,
+            at_most=verdict.at_most,
+            bar=words.bar_text(verdict, units),
+            per_length=[Gathered(over=o, gathers=g) for o, g in words.gathered_rows(verdict, units)],
+        )
+
+    def _pick_up(self, found: Candidate) -> PickUpOut | None:
+        if isinstance(self.ask, FeedAsk):
+            return None
+        told = pick_up(found.lead, self.lathe.screw_lead, self.lathe.dials)
+        dial = DialOut(teeth=told.dial.teeth, marks=told.dial.marks, serving=list(told.marks)) if told.dial else None
+        return PickUpOut(how=told.how.value, head=pickup.head(told), dial=dial)
+
+    def _nut_view(self, found: Candidate) -> NutViewOut | None:
+        if isinstance(self.ask, FeedAsk):
+            return None
+        view: NutView | None = nut_view(self.ask, float(found.error), found.verdict)
+        return NutViewOut.model_validate(view) if view else None
+
+
+def asked(ask: Ask, units: Units) -> AskOut:
+    """The ask as its fields show it."""
+    within = "" if ask.within is None else spell(ask.within * 100)
+    if isinstance(ask, FeedAsk):
+        return AskOut(
+            canonical=thread.say(ask), description=words.description(ask, units), job="feed", way=ask.way.value,
+            lead_mm=float(ask.lead), pitch=words.travel_as_asked(ask, Units.MM), named=None, starts=1, diameter="",
+            engagement="", usual_engagement="", flanks="", usual_flanks="", fit_class="", fit_classes=[],
+            within=within, hand=ask.hand.value, assumptions=words.assumptions(ask, units),
+        )  # fmt: skip
+    angle = ask.included_angle / 2 if ask.worm else ask.included_angle
+    judged_by_fit = ask.worm is None and not ask.slide and ask.within is None
+    return AskOut(
+        canonical=thread.say(ask),
+        description=words.description(ask, units),
+        job=ask.job.value,
+        way="thread",
+        lead_mm=float(ask.lead),
+        pitch=thread.bare_pitch(ask),
+        named=thread.named(ask),
+        starts=ask.starts,
+        diameter=f"{spell(ask.diameter)} mm" if ask.diameter is not None else "",
+        engagement=f"{spell(ask.engagement)} mm" if ask.engagement is not None else "",
+        usual_engagement=numbers.short_length(ask.length, units),
+        flanks=spell(angle) if ask.flanks is not None else "",
+        usual_flanks=f"{spell(angle)}°",
+        fit_class=ask.fit_class or "",
+        fit_classes=list(CLASSES[fit_system(ask.series)]) if judged_by_fit else [],
+        within=within,
+        hand=ask.hand.value,
+        assumptions=words.assumptions(ask, units),
+    )
+
+
+def _short_fraction(text: str) -> str:
+    """A ratio with π in it is a fraction of dozens of digits; nobody reads those."""
+    return text if len(text) <= 24 else f"{text[:20]}…"

@@ -1,0 +1,206 @@
+"""Every pitch of the chosen series against the wheels a lathe has: exact, good, poor, no room, needs a wheel."""
+
+from bisect import bisect_left
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, replace
+from enum import StrEnum
+from fractions import Fraction
+
+from valleywind.core.lathe.find import Hit, hits, new_wheels, place_all, reach, with_a_new_wheel
+from valleywind.core.lathe.machine import Lathe, SetUp
+from valleywind.core.lathe.plan import Candidate, judging
+from valleywind.core.lathe.series import Series, sizes
+from valleywind.core.lathe.thread import Ask, FeedAsk, Stated, ThreadAsk, Way
+from valleywind.core.lathe.verdict import Goes
+from valleywind.core.refusal import Refused
+from valleywind.core.teeth.pitch import Pitch, PitchSystem
+from valleywind.core.trains.layout import Laid
+from valleywind.core.trains.model import Combination, Stock
+from valleywind.core.units import MM_PER_INCH
+
+# Of the combinations near enough, so many are laid out at a time, and so many at most.
+_AT_A_TIME, _LAID_OUT = 6, 36
+_POOR_LAID_OUT = 12
+# Combinations with a new wheel that are looked at for a line.
+_WITH_NEW = 96
+
+
+class Standing(StrEnum):
+    """How a pitch stands with the wheels held."""
+
+    EXACT = "exact"
+    GOOD = "good"
+    POOR = "poor"
+    NO_ROOM = "no_room"
+    NEEDS_WHEEL = "needs_wheel"
+    OUT_OF_REACH = "out_of_reach"
+
+
+@dataclass(frozen=True)
+class Pitched:
+    """One line of a chart: the ask, and the names of the sizes that have this pitch."""
+
+    ask: Ask
+    sizes: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class Row:
+    """A line of the chart answered. candidate: the train that comes closest and goes on, or with NEEDS_WHEEL the one
+    with the wheel `new`; None where there is none."""
+
+    pitched: Pitched
+    standing: Standing
+    candidate: Candidate | None
+    new: int | None = None
+
+
+class List(StrEnum):
+    """The lists of pitches that a chart can be made of."""
+
+    METRIC = "metric"
+    METRIC_FINE = "metric_fine"
+    PER_INCH = "per_inch"
+    UNC = "unc"
+    UNF = "unf"
+    UNEF = "unef"
+    BSW = "bsw"
+    BSF = "bsf"
+    BSP = "bsp"
+    ME = "me"
+    BA = "ba"
+    TRAPEZOIDAL = "trapezoidal"
+    ACME = "acme"
+    MODULE_WORMS = "module_worms"
+    DP_WORMS = "dp_worms"
+    FEEDS_ALONG = "feeds_along"
+    FEEDS_ACROSS = "feeds_across"
+
+
+_SERIES = {
+    List.UNC: Series.UNC, List.UNF: Series.UNF, List.UNEF: Series.UNEF, List.BSW: Series.BSW, List.BSF: Series.BSF,
+    List.BSP: Series.BSP, List.ME: Series.ME, List.BA: Series.BA, List.TRAPEZOIDAL: Series.TRAPEZOIDAL,
+    List.ACME: Series.ACME,
+}  # fmt: skip
+# Threads per inch that gearboxes and books list.
+_PER_INCH = "4 4.5 5 5.5 6 7 8 9 10 11 11.5 12 13 14 16 18 19 20 22 24 26 27 28 32 36 40 44 48 56 60 64 72 80"
+# ISO 54, modules, first choice and the second between them; diametral pitches as they are listed.
+_MODULES = "0.3 0.4 0.5 0.6 0.7 0.8 1 1.25 1.5 1.75 2 2.25 2.5 2.75 3 3.5 4"
+_DIAMETRAL = "6 8 10 12 14 16 18 20 24 32 40 48 64"
+# Preferred numbers R 10 from 0.01 to 1 mm.
+_FEEDS = "0.01 0.0125 0.016 0.02 0.025 0.03 0.04 0.05 0.063 0.08 0.1 0.125 0.16 0.2 0.25 0.315 0.4 0.5 0.63 0.8 1"
+
+
+def pitches(of: List) -> tuple[Pitched, ...]:
+    """Every pitch of a list once, coarsest first, with the sizes that have it; judged for the largest of them."""
+    match of:
+        case List.PER_INCH:
+            return tuple(Pitched(ThreadAsk(MM_PER_INCH / Fraction(t), Stated.TPI)) for t in _PER_INCH.split())
+        case List.MODULE_WORMS:
+            return _worms(PitchSystem.MODULE, reversed(_MODULES.split()))
+        case List.DP_WORMS:
+            return _worms(PitchSystem.DIAMETRAL, _DIAMETRAL.split())
+        case List.FEEDS_ALONG | List.FEEDS_ACROSS:
+            way = Way.ALONG if of is List.FEEDS_ALONG else Way.ACROSS
+            return tuple(Pitched(FeedAsk(Fraction(f), way=way)) for f in reversed(_FEEDS.split()))
+        case List.METRIC | List.METRIC_FINE:
+            return _sized(Series.METRIC, of is List.METRIC)
+        case _:
+            return _sized(_SERIES[of], None)
+
+
+def _worms(system: PitchSystem, values: Sequence[str] | Iterator[str]) -> tuple[Pitched, ...]:
+    found = [Pitch(system, Fraction(v)) for v in values]
+    return tuple(Pitched(ThreadAsk(p.circular, worm=p)) for p in found)
+
+
+def _sized(series: Series, usual: bool | None) -> tuple[Pitched, ...]:
+    """The pitches of a series; of the metric series the coarse ones or the fine."""
+    by_pitch: dict[Fraction, list[ThreadAsk]] = {}
+    for size in sizes(series):
+        if usual is None or size.usual == usual:
+            ask = ThreadAsk(size.pitch, _stated(series), diameter=size.diameter, series=series, size=size)
+            by_pitch.setdefault(size.pitch, []).append(ask)
+    return tuple(
+        Pitched(
+            replace(found[-1], size=found[-1].size if usual is not False else None),
+            tuple(a.size.name for a in found if a.size),
+        )
+        for _, found in sorted(by_pitch.items(), reverse=True)
+    )
+
+
+def _stated(series: Series) -> Stated:
+    return Stated.MM if series in (Series.METRIC, Series.TRAPEZOIDAL, Series.BA) else Stated.TPI
+
+
+def chart(asked: Sequence[Pitched], lathe: Lathe, stock: Stock, mounted: SetUp | None = None) -> list[Row]:
+    """Answer the lines of a chart; those asked for together are laid out together, which is much quicker.
+
+    Raises Refused `no_wheels` (stock) where there is none, `no_cross_feed` for feeds that the lathe does not have.
+    """
+    if not any(n > 0 for n in stock.values()):
+        raise Refused("no_wheels", "stock", lathe.name)
+    return _Chart(asked, lathe, stock, mounted).rows()
+
+
+class _Chart:
+    def __init__(self, asked: Sequence[Pitched], lathe: Lathe, stock: Stock, mounted: SetUp | None) -> None:
+        self.asked, self.lathe, self.stock, self.mounted = asked, lathe, stock, mounted
+        self.asks = [pitched.ask for pitched in asked]
+
+    def rows(self) -> list[Row]:
+        """Line by line what is known of it, the dear questions only for lines that nothing simpler answered."""
+        every = range(len(self.asks))
+        found = {n: hits(self.asks[n], self.lathe, self.stock, (1, 2), _LAID_OUT) for n in every}
+        near = {n: self._good(n, found[n]) for n in every}
+        answered = {n: self._good_row(n, c) for n, c in self._first_going(near).items()}
+        if self.lathe.quadrant.studs >= 2:
+            longer = {n: self._good(n, hits(self.asks[n], self.lathe, self.stock, (3,), _LAID_OUT))
+                      for n in every if n not in answered and not near[n]}  # fmt: skip
+            answered |= {n: self._good_row(n, c) for n, c in self._first_going(longer).items()}
+        answered |= self._with_a_new_wheel([n for n in every if n not in answered])
+        poor = self._first_going({n: found[n][:_POOR_LAID_OUT] for n in every if n not in answered})
+        return [answered.get(n) or self._poor_row(n, bool(near[n]), poor.get(n)) for n in every]
+
+    def _good(self, n: int, found: list[Hit]) -> list[Hit]:
+        """Those near enough for the job; the hits come closest first, so that only the last such has to be found."""
+        ask = self.asks[n]
+        return found[: bisect_left(found, True, key=lambda h: not ask.judged(h.found.error).good)]
+
+    def _good_row(self, n: int, candidate: Candidate) -> Row:
+        return Row(self.asked[n], Standing.EXACT if candidate.error == 0 else Standing.GOOD, candidate)
+
+    def _poor_row(self, n: int, near: bool, poor: Candidate | None) -> Row:
+        if near:
+            return Row(self.asked[n], Standing.NO_ROOM, None)
+        finest, coarsest = reach(self.asks[n], self.lathe, self.stock)
+        beyond = not finest <= self.asks[n].lead <= coarsest
+        if poor is None or beyond or poor.verdict.goes is Goes.NOT:
+            return Row(self.asked[n], Standing.OUT_OF_REACH, poor)
+        return Row(self.asked[n], Standing.POOR, poor)
+
+    def _with_a_new_wheel(self, lines: list[int]) -> dict[int, Row]:
+        """Lines that one wheel not held would answer well."""
+        near = {n: self._good(n, with_a_new_wheel(self.asks[n], self.lathe, self.stock, _WITH_NEW)) for n in lines}
+        going = self._first_going(near, new_wheels(self.lathe, self.stock))
+        return {n: Row(self.asked[n], Standing.NEEDS_WHEEL, c, next(iter(c.lacking))) for n, c in going.items()}
+
+    def _first_going(self, found: dict[int, list[Hit]], new: Sequence[int] = ()) -> dict[int, Candidate]:
+        """For each line the closest of its hits that goes on, a few of every line laid out at a time."""
+        going: dict[int, Candidate] = {}
+        for start in range(0, max(map(len, found.values()), default=0), _AT_A_TIME):
+            some = {n: h[start : start + _AT_A_TIME] for n, h in found.items() if n not in going and h[start:]}
+            for hand in {self.asks[n].hand for n in some}:
+                lines = {n: h for n, h in some.items() if self.asks[n].hand is hand}
+                going |= self._closest(lines, place_all(lines.values(), hand, self.lathe, self.stock, new))
+        return going
+
+    def _closest(self, lines: dict[int, list[Hit]], places: dict[Combination, Laid]) -> dict[int, Candidate]:
+        going = {}
+        for n, some in lines.items():
+            judge = judging(self.asks[n], self.lathe, self.stock, self.mounted)
+            fitting = [judge(places[h.found.combination], h.setting) for h in some if h.found.combination in places]
+            if fitting:
+                going[n] = min(fitting, key=lambda c: (abs(c.error), len(c.train.wheels), c.handling.put_on))
+        return going

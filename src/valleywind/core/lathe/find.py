@@ -1,0 +1,146 @@
+"""Combinations for an ask over wheels, levers, first drivers and locked pairs together, and places for them."""
+
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass, replace
+from fractions import Fraction
+
+from valleywind.core.lathe.machine import Lathe, Setting
+from valleywind.core.lathe.thread import Ask, ThreadAsk
+from valleywind.core.trains.arrange import Fixed, arrange
+from valleywind.core.trains.direction import Hand, advise
+from valleywind.core.trains.layout import Laid
+from valleywind.core.trains.model import Combination, Stock, lacking
+from valleywind.core.trains.search import Found, search_each
+from valleywind.core.trains.worth import WithNewWheel, with_one_more
+
+# Of a line's compound trains so many are tried with an idler.
+_COMPOUND_WITH_IDLER = 2
+# A lead that no train reaches: what comes closest to it is the end of the range.
+_BEYOND_FINEST = Fraction(1, 10**9)
+
+
+@dataclass(frozen=True)
+class Hit:
+    """A combination found by its ratio, with the levers it counts on."""
+
+    found: Found
+    setting: Setting
+
+
+def hits(
+    ask: Ask, lathe: Lathe, stock: Stock, stages: Iterable[int], best: int, settings: Sequence[Setting] = ()
+) -> list[Hit]:
+    """The `best` combinations over wheels, levers, first drivers and pairs together, closest first.
+
+    Locked pairs stand between a free driver and a free driven wheel.
+    """
+    free, stages = lathe.free(stock), tuple(stages)
+    first, last = ([t for t in fixed if stock.get(t, 0)] for fixed in (lathe.first_drivers, lathe.last_driven))
+    if (lathe.first_drivers and not first) or (lathe.last_driven and not last):
+        return []
+    settings = settings or lathe.settings
+    targets = [lathe.ratio_for(ask.lead, setting, ask.way) for setting in settings]
+    found = [Hit(f, settings[n]) for n, f in search_each(targets, free, stages, best, first, last)]
+    held = [pair for pair in lathe.pairs if not lacking((pair.one, pair.other), stock)]
+    for driven, driver in (way for pair in held for way in pair.ways) if 2 in stages else ():
+        through = [target * Fraction(driven, driver) for target in targets]
+        found += [
+            Hit(Found(_joined(f.combination, driven, driver), f.error), settings[n])
+            for n, f in search_each(through, free, (1,), best, first, last)
+        ]
+    return sorted(found, key=lambda h: h.found.merit)[:best]
+
+
+def _joined(plain: Combination, driven: int, driver: int) -> Combination:
+    """The combination with a locked pair between its wheels."""
+    return Combination(tuple(sorted((*plain.drivers, driver))), tuple(sorted((*plain.driven, driven))))
+
+
+def reach(ask: Ask, lathe: Lathe, stock: Stock) -> tuple[Fraction, Fraction]:
+    """Finest and coarsest lead or feed that the wheels give in one or two stages, whether or not they go on, mm."""
+    by_ratio = sorted(lathe.settings, key=lambda s: s.ratio)
+    ends = (
+        (by_ratio[0], slowest(ask, lathe, stock, 1, by_ratio[0])),
+        (by_ratio[-1], hits(with_lead(ask, 1 / _BEYOND_FINEST), lathe, stock, (1, 2), 1, by_ratio[-1:])),
+    )
+    finest, coarsest = (lathe.lead_of(found[0].found.combination.ratio, s, ask.way) for s, found in ends)
+    return finest, coarsest
+
+
+def slowest(ask: Ask, lathe: Lathe, stock: Stock, best: int, setting: Setting | None = None) -> list[Hit]:
+    """The `best` combinations that give the least travel, in one or two stages, the slowest first."""
+    slow = setting or min(lathe.settings, key=lambda s: s.ratio)
+    return hits(with_lead(ask, _BEYOND_FINEST), lathe, stock, (1, 2), best, [slow])
+
+
+def with_lead(ask: Ask, lead: Fraction) -> Ask:
+    """The same ask for another lead, mm."""
+    if isinstance(ask, ThreadAsk):
+        return replace(ask, pitch=lead / ask.starts, size=None, worm=None)
+    return replace(ask, travel=lead)
+
+
+# Tooth numbers thought of for a new wheel: from a little below the smallest held to well above the largest.
+_FEWEST_NEW, _MOST_NEW, _ABOVE_LARGEST = 17, 130, 40
+
+
+def new_wheels(lathe: Lathe, stock: Stock) -> list[int]:
+    """Tooth numbers not held that are worth thinking of for this lathe."""
+    held = [t for t, n in lathe.free(stock).items() if n > 0]
+    most = min(_MOST_NEW, max(held, default=_MOST_NEW) + _ABOVE_LARGEST)
+    return [t for t in range(_FEWEST_NEW, most + 1) if not stock.get(t, 0)]
+
+
+def with_a_new_wheel(ask: Ask, lathe: Lathe, stock: Stock, best: int) -> list[Hit]:
+    """The `best` combinations with exactly one wheel that is not held, closest first.
+
+    A new wheel may go first even where only some of the held ones do.
+    """
+    settings = lathe.settings
+    targets = [lathe.ratio_for(ask.lead, setting, ask.way) for setting in settings]
+    found = with_one_more(targets, lathe.free(stock), new_wheels(lathe, stock), best=best)
+    return [Hit(new.found, settings[n]) for n, new in found if _may_end(new, lathe)]
+
+
+def _may_end(new: WithNewWheel, lathe: Lathe) -> bool:
+    """Whether the wheels that the lathe wants first and last are among the combination's."""
+    wheels = new.found.combination
+    first = not lathe.first_drivers or bool({*lathe.first_drivers, new.new} & set(wheels.drivers))
+    return first and (not lathe.last_driven or bool(set(lathe.last_driven) & set(wheels.driven)))
+
+
+def fixed_with(lathe: Lathe, new: Iterable[int]) -> Fixed:
+    """What the lathe lays down, with these new wheels allowed in first place."""
+    fixed = lathe.fixed
+    return replace(fixed, first=(*fixed.first, *new)) if fixed.first else fixed
+
+
+def may_take(combination: Combination, idlers: int, hand: Hand, lathe: Lathe) -> bool:
+    """Whether so many idlers leave the hand right, and there is a stud for each."""
+    studs = combination.stages - 1 + idlers
+    enough = studs <= lathe.quadrant.studs or (idlers == 0 and combination.stages > 1)
+    return enough and advise(combination.stages + idlers, hand, lathe.drive).right
+
+
+def place_all(
+    lines: Iterable[list[Hit]], hand: Hand, lathe: Lathe, stock: Stock, new: Iterable[int] = ()
+) -> dict[Combination, Laid]:
+    """The roomiest place of every combination that goes on, all laid out together, with as few idlers as will do.
+
+    Compound trains are tried with an idler only for lines, each a list of hits, of which nothing else goes on.
+    """
+    lines, fixed, free = list(lines), fixed_with(lathe, new), lathe.free(stock)
+    places: dict[Combination, Laid] = {}
+    for idlers in range(min(lathe.quadrant.studs, 2) + 1):
+        wanted = [
+            h.found.combination
+            for line in lines
+            for rank, h in enumerate(line)
+            if h.found.combination.stages == 1
+            or idlers == 0
+            or (idlers == 1 and rank < _COMPOUND_WITH_IDLER and not any(o.found.combination in places for o in line))
+        ]
+        to_try = [c for c in dict.fromkeys(wanted) if c not in places and may_take(c, idlers, hand, lathe)]
+        arranged = arrange(to_try, idlers, free, lathe.family, lathe.quadrant, fixed)
+        places |= {c: laid[0] for c, laid in zip(to_try, arranged, strict=True) if laid and laid[0].fits}
+    return places

@@ -1,0 +1,160 @@
+"""A typed line, taken apart piece by piece, and the particulars that any ask may have beside its pitch."""
+
+import re
+from dataclasses import dataclass
+from enum import StrEnum
+from fractions import Fraction
+
+from valleywind.core.refusal import Refused
+from valleywind.core.trains.direction import Hand
+from valleywind.core.units import NUMBER, UNIT_WORDS, Unit, parse_length, parse_number, plain
+
+MOST_STARTS = 24
+
+_LENGTH_WORDS = "|".join(sorted((re.escape(w) for w in UNIT_WORDS), key=len, reverse=True))
+LENGTH = rf"{NUMBER}\s*(?:{_LENGTH_WORDS})"
+
+
+class Meaning(StrEnum):
+    """What a piece of the line was taken for."""
+
+    METRIC_SIZE = "metric_size"
+    COARSE_SIZE = "coarse_size"
+    SERIES_SIZE = "series_size"
+    PITCH = "pitch"
+    LEAD = "lead"
+    TPI = "tpi"
+    INCH_SIZE = "inch_size"
+    WORM = "worm"
+    FEED = "feed"
+    STARTS = "starts"
+    HAND = "hand"
+    ENGAGEMENT = "engagement"
+    DIAMETER = "diameter"
+    ANGLE = "angle"
+    CLASS = "class"
+    SLIDE = "slide"
+    WITHIN = "within"
+    WAY = "way"
+
+
+class Line:
+    """The part of a line not yet understood, and what was understood so far."""
+
+    def __init__(self, text: str) -> None:
+        crossed = re.sub(r"(?<=\d)\s*\*\s*(?=\d)", "x", plain(text))
+        # A class of fit is often written on with a hyphen: M14x2-6g, 1/2-13 UNC-2A.
+        self.rest = re.sub(r"-(?=(?:[3-9][efgh]|[123]A|[234]G)\b)", " ", crossed)
+        self.understood: list[tuple[str, Meaning]] = []
+
+    def take(self, pattern: str, meaning: Meaning | None) -> re.Match[str] | None:
+        """Take a piece out of the line and note what it means; with None it means nothing."""
+        match = re.search(rf"(?<![\w.,/])(?:{pattern})(?![\w/])", self.rest, re.IGNORECASE | re.ASCII)
+        if match:
+            if meaning is not None:
+                self.understood.append((match[0].strip(), meaning))
+            self.rest = f"{self.rest[: match.start()]} {self.rest[match.end() :]}".strip()
+        return match
+
+    def take_filling(self) -> None:
+        """Take words that people say without meaning more by them."""
+        filling = r"(?:thread|screw|worm|cut|a|an|the|of|for|please)"
+        self.take(rf"{filling}(?:\s+{filling})*", None)
+
+    def refuse_negative(self) -> None:
+        """Raises Refused `not_positive` where a number stands below zero."""
+        if match := re.search(rf"(?:^|\s)-\s*({NUMBER})", self.rest, re.ASCII):
+            raise Refused("not_positive", "ask", match[0].strip())
+
+    @property
+    def words(self) -> tuple[str, ...]:
+        return tuple(self.rest.split())
+
+
+@dataclass(frozen=True)
+class Particulars:
+    """What was said beside the pitch; lengths in mm, angle in degrees, `within` relative; None where nobody said."""
+
+    hand: Hand
+    starts: int
+    engagement: Fraction | None
+    diameter: Fraction | None
+    angle: Fraction | None
+    fit_class: str | None
+    slide: bool
+    within: Fraction | None
+    across: bool
+
+    @property
+    def thread_only(self) -> str | None:
+        """The first particular that only a thread has, in a word."""
+        said = {
+            "starts": self.starts > 1,
+            "over": self.engagement is not None,
+            "diameter": self.diameter is not None,
+            "flank angle": self.angle is not None,
+            "class": self.fit_class is not None,
+            "lead screw": self.slide,
+        }
+        return next((word for word, is_said in said.items() if is_said), None)
+
+
+def particulars(line: Line) -> Particulars:
+    """Take every particular out of the line. Raises Refused `starts_out_of_range` and those of lengths and numbers."""
+    line.refuse_negative()
+    return Particulars(
+        hand=_hand(line),
+        starts=_starts(line),
+        engagement=_length(line, "over|nut|engagement", Meaning.ENGAGEMENT),
+        diameter=_length(line, r"diameter|dia\.?|ø", Meaning.DIAMETER),
+        angle=_angle(line),
+        fit_class=_fit_class(line),
+        slide=line.take(r"(?:for\s+)?(?:an?\s+)?(?:lead\s*-?screw|slide)", Meaning.SLIDE) is not None,
+        within=_within(line),
+        across=_across(line),
+    )
+
+
+def _hand(line: Line) -> Hand:
+    match = line.take(r"(?:(left|l\.?h\.?)|(right|r\.?h\.?))(?:[ -]?hand(?:ed)?)?\.?", Meaning.HAND)
+    return Hand.LEFT if match and match[1] else Hand.RIGHT
+
+
+def _starts(line: Line) -> int:
+    match = line.take(r"(\d{1,3})[ -]?starts?", Meaning.STARTS)
+    starts = int(match[1]) if match else 1
+    if not 1 <= starts <= MOST_STARTS:
+        raise Refused("starts_out_of_range", "ask", starts, most=MOST_STARTS)
+    return starts
+
+
+def _length(line: Line, words: str, meaning: Meaning) -> Fraction | None:
+    match = line.take(rf"(?:{words})\s*({LENGTH}|{NUMBER})", meaning)
+    return parse_length(match[1], Unit.MM, "ask").mm if match else None
+
+
+def _angle(line: Line) -> Fraction | None:
+    match = line.take(rf"({NUMBER})\s*(?:°|deg(?:rees?|\.)?)(?:\s+(?:flanks?|angle))?", Meaning.ANGLE)
+    return parse_number(match[1], "ask") if match else None
+
+
+def _fit_class(line: Line) -> str | None:
+    match = line.take(r"(?:class\s+|fit\s+)?([3-9][efgh]|[123]A|[234]G)", Meaning.CLASS)
+    if not match:
+        return None
+    return match[1] if match[1][1] in "efghAG" else match[1].upper() if match[1][1] in "ag" else match[1]
+
+
+def _within(line: Line) -> Fraction | None:
+    match = line.take(rf"within\s+({NUMBER})\s*(%|percent|ppm)", Meaning.WITHIN)
+    if not match:
+        return None
+    allowed = parse_number(match[1], "ask") / (10**6 if match[2].lower() == "ppm" else 100)
+    if not 0 <= allowed < 1:
+        raise Refused("within_out_of_range", "ask", match[0])
+    return allowed
+
+
+def _across(line: Line) -> bool:
+    match = line.take(r"(across|cross|surfacing|facing)|along|longitudinal(?:ly)?", Meaning.WAY)
+    return bool(match and match[1])

@@ -1,0 +1,49 @@
+"""A length measured on the lathe: over scratches, along a thread, or how far the carriage went."""
+
+from dataclasses import dataclass
+from enum import StrEnum
+from fractions import Fraction
+
+from valleywind.core.refusal import Refused
+
+
+class Method(StrEnum):
+    """With what a length was measured."""
+
+    RULE = "rule"
+    CALIPER = "caliper"
+    MICROMETER = "micrometer"
+    GAUGE = "gauge"
+
+
+UNCERTAINTY: dict[Method, Fraction] = {
+    Method.RULE: Fraction(1, 4),
+    Method.CALIPER: Fraction(1, 20),
+    Method.MICROMETER: Fraction(1, 50),
+    Method.GAUGE: Fraction(1, 50),
+}
+"""What a careful reading over scratches or a thread may be off, mm: rule, caliper over points, dial or micrometer; a
+leaf of a pitch gauge tells pitches apart that differ by more than this."""
+
+# Lengths beyond which a reading or a count is a slip of the keyboard, mm and turns.
+_MOST_TURNS, _LONGEST = 1000, Fraction(5000)
+
+
+@dataclass(frozen=True)
+class Measured:
+    """A measured length over so many turns, and by how much the reading may be off; mm.
+
+    Raises Refused `turns_out_of_range`, `measured_out_of_range`, `uncertainty_out_of_range`.
+    """
+
+    length: Fraction
+    turns: int
+    uncertainty: Fraction
+
+    def __post_init__(self) -> None:
+        if not 1 <= self.turns <= _MOST_TURNS:
+            raise Refused("turns_out_of_range", "turns", self.turns, most=_MOST_TURNS)
+        if not 0 < self.length <= _LONGEST:
+            raise Refused("measured_out_of_range", "measured", self.length, longest=_LONGEST)
+        if not 0 < self.uncertainty < self.length:
+            raise Refused("uncertainty_out_of_range", "off", self.uncertainty)

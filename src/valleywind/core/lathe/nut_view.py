@@ -1,0 +1,68 @@
+"""Thread against nut along the engagement, as numbers to draw: the error and the clearance magnified alike.
+
+The screw's threads drift against the nut's by the pitch error; the nut settles in the middle, so that the drift is
+nothing there and half of what gathers at either end. A flank touches where the drift passes half the axial play.
+"""
+
+import math
+from dataclasses import dataclass
+
+from valleywind.core.lathe.thread import ThreadAsk
+from valleywind.core.lathe.verdict import Job, Measure, Verdict
+
+_MAGNIFICATIONS = (1, 2, 5, 10, 20, 50, 100, 200, 500, 1000, 2000)
+# Drift and play drawn at most, in pitches: more would hide the form of the thread.
+_MOST_DRAWN = 0.3
+# Depth of thread in pitches: pointed threads, trapezoidal ones, worms (two modules).
+_DEEP, _SQUARE, _WORM = 0.61, 0.5, 2 / math.pi
+# Turns drawn at either end of a long nut.
+_ALL, _AT_EACH_END = 13, 6
+
+
+@dataclass(frozen=True)
+class Turn:
+    """One thread in the nut, counted from the end where the screw enters. drift: of the screw's thread against the
+    nut's, mm, true; touches: the drift is more than the play allows."""
+
+    number: int
+    drift: float
+    touches: bool
+
+
+@dataclass(frozen=True)
+class NutView:
+    """Lengths in mm, true; half_angle in radians. play: axial, of a screw cut to the middle of its tolerance.
+
+    Drift and play are to be drawn `magnification` times as large as the thread. `turns` are those to draw; `left_out`
+    of them in the middle are not.
+    """
+
+    pitch: float
+    depth: float
+    half_angle: float
+    engagement: float
+    play: float
+    magnification: int
+    turns: tuple[Turn, ...]
+    left_out: int
+
+
+def nut_view(ask: ThreadAsk, error: float, verdict: Verdict) -> NutView | None:
+    """The view for a relative error; None where no nut or wheel is in question."""
+    if verdict.job not in (Job.NUT, Job.WORM) or verdict.measure is Measure.SHARE:
+        return None
+    pitch, engagement = float(ask.pitch), verdict.engagement
+    angle = math.radians(float(ask.included_angle)) / 2
+    play = verdict.at_most / verdict.takes / 1000
+    number = max(1, int(engagement / pitch + 0.5))
+    shown = list(range(number))
+    if number > _ALL:
+        shown = shown[:_AT_EACH_END] + shown[-_AT_EACH_END:]
+    turns = []
+    for n in shown:
+        drift = error * ((n + 0.5) / number - 0.5) * engagement
+        turns.append(Turn(n + 1, drift, abs(drift) > play / 2))
+    largest = max(play, *(abs(t.drift) for t in turns))
+    magnification = max((m for m in _MAGNIFICATIONS if m * largest <= _MOST_DRAWN * pitch), default=1)
+    depth = (_WORM if ask.worm else _DEEP if ask.included_angle > 35 else _SQUARE) * pitch
+    return NutView(pitch, depth, angle, engagement, play, magnification, tuple(turns), number - len(shown))

@@ -1,0 +1,94 @@
+"""Slower and finer than the wheels allow: which smaller driver, or bigger driven wheel, would do it and go on."""
+
+from collections import Counter
+from collections.abc import Iterable
+from dataclasses import dataclass
+
+from valleywind.core.lathe.find import slowest
+from valleywind.core.lathe.machine import Lathe, SetUp
+from valleywind.core.lathe.plan import Candidate, candidates_of
+from valleywind.core.lathe.thread import Ask
+from valleywind.core.teeth.geometry import root_radius
+from valleywind.core.teeth.pitch import WheelFamily
+from valleywind.core.trains.model import Stock
+
+SMALLEST_CUT = 12
+"""Teeth at which the usual sets of form cutters begin."""
+_LOOKED_AT = 24
+# Bigger driven wheels thought of, beyond the largest held.
+_BIGGER = 40
+# The ring left between the keyway and the bottom of the teeth, in modules.
+_LEAST_WALL = 0.5
+
+
+@dataclass(frozen=True)
+class WithNew:
+    """The slowest that goes on with one new wheel, and which wheel of the present slowest it takes the place of."""
+
+    new: int
+    instead: int | None
+    candidate: Candidate
+
+
+@dataclass(frozen=True)
+class Slower:
+    """now: the slowest that goes on with the wheels held, None where nothing does. smaller: with a smaller driver, the
+    slowest first; bigger: with a bigger driven wheel. smallest_on_shaft: the fewest teeth that leave metal over the
+    key; smallest_cut: the fewest that the cutters cut."""
+
+    now: Candidate | None
+    smaller: tuple[WithNew, ...]
+    bigger: tuple[WithNew, ...]
+    smallest_cut: int
+    smallest_on_shaft: int
+
+
+def slower(
+    ask: Ask, lathe: Lathe, stock: Stock, mounted: SetUp | None = None, smallest_cut: int = SMALLEST_CUT
+) -> Slower:
+    """The slowest lead or feed of the kind asked for, and what one new wheel would bring.
+
+    Wheels thought of: smaller than the smallest held, as far as cutters and shaft allow, and bigger than the largest.
+    """
+    held = [t for t, n in stock.items() if n > 0]
+    on_shaft = smallest_on_shaft(lathe.family)
+    now = _slowest_going(ask, lathe, stock, mounted)
+    fewest = max(smallest_cut, on_shaft)
+    smaller = _with_each(range(fewest, min(held, default=fewest)), now, ask, lathe, stock, mounted)
+    bigger = _with_each(
+        range(max(held, default=0) + 1, max(held, default=0) + _BIGGER), now, ask, lathe, stock, mounted
+    )
+    return Slower(now, smaller, bigger, smallest_cut, on_shaft)
+
+
+def smallest_on_shaft(family: WheelFamily) -> int:
+    """The fewest teeth whose bottom leaves half a module of metal over bore and keyway (half the key's width deep)."""
+    least = float(family.bore + family.key) / 2 + _LEAST_WALL * float(family.module)
+    return next(teeth for teeth in range(6, 400) if root_radius(teeth, family) >= least)
+
+
+def _with_each(
+    counts: Iterable[int], now: Candidate | None, ask: Ask, lathe: Lathe, stock: Stock, mounted: SetUp | None
+) -> tuple[WithNew, ...]:
+    """One new wheel of each of these counts, where it brings something slower; the slowest first."""
+    found = []
+    for teeth in counts:
+        going = _slowest_going(ask, lathe, {**stock, teeth: 1}, mounted)
+        if going is None or teeth not in going.train.teeth or (now is not None and going.lead >= now.lead):
+            continue
+        found.append(WithNew(teeth, _instead(teeth, now, going), going))
+    return tuple(sorted(found, key=lambda w: w.candidate.lead))
+
+
+def _instead(new: int, now: Candidate | None, going: Candidate) -> int | None:
+    """The one wheel of the present train that the new one takes the place of, if it is one."""
+    if now is None:
+        return None
+    gone = Counter(now.train.teeth) - Counter(going.train.teeth)
+    come = Counter(going.train.teeth) - Counter(now.train.teeth)
+    return next(iter(gone)) if sum(gone.values()) == 1 and come == Counter([new]) else None
+
+
+def _slowest_going(ask: Ask, lathe: Lathe, stock: Stock, mounted: SetUp | None) -> Candidate | None:
+    going = candidates_of(slowest(ask, lathe, stock, _LOOKED_AT), ask, lathe, stock, mounted)
+    return min((c for c in going if c.fits), key=lambda c: c.lead, default=None)

@@ -1,0 +1,142 @@
+"""The chart, the slower feeds and the constants of an unknown lathe, in words."""
+
+from valleywind.core.lathe.chart import List, Row, Standing
+from valleywind.core.lathe.constants import Constant, Constants
+from valleywind.core.lathe.machine import Lathe
+from valleywind.core.lathe.series import Series
+from valleywind.core.lathe.slower import Slower, WithNew
+from valleywind.core.lathe.thread import Ask, FeedAsk, Stated
+from valleywind.core.units import MM_PER_INCH, spell, spell_inch
+from valleywind.wording.lathe import pitch_as_asked, short_lead, travel_as_asked, verdict_head
+from valleywind.wording.numbers import Units, a, error, trimmed
+from valleywind.wording.trains import train_text
+
+LISTS: dict[List, str] = {
+    List.METRIC: "Metric coarse",
+    List.METRIC_FINE: "Metric fine",
+    List.PER_INCH: "Threads per inch",
+    List.UNC: "UNC",
+    List.UNF: "UNF",
+    List.UNEF: "UNEF",
+    List.BSW: "BSW",
+    List.BSF: "BSF",
+    List.BSP: "BSP",
+    List.ME: "Model engineer",
+    List.BA: "BA",
+    List.TRAPEZOIDAL: "Trapezoidal",
+    List.ACME: "Acme",
+    List.MODULE_WORMS: "Worms by module",
+    List.DP_WORMS: "Worms by DP",
+    List.FEEDS_ALONG: "Feeds along",
+    List.FEEDS_ACROSS: "Feeds across",
+}
+
+STANDINGS: dict[Standing, str] = {
+    Standing.EXACT: "exact",
+    Standing.GOOD: "good",
+    Standing.POOR: "poor",
+    Standing.NO_ROOM: "no room",
+    Standing.NEEDS_WHEEL: "needs a wheel",
+    Standing.OUT_OF_REACH: "out of reach",
+}
+
+
+def pitch(ask: Ask, units: Units) -> str:
+    """`2 mm`, `26 tpi`, `module 1.5`, `0.05 mm`."""
+    return travel_as_asked(ask, units) if isinstance(ask, FeedAsk) else pitch_as_asked(ask, units)
+
+
+def sizes(row: Row) -> str:
+    """The sizes that have the pitch: `M14, M16`, `4 BA`."""
+    if isinstance(row.pitched.ask, FeedAsk):
+        return ""
+    match row.pitched.ask.series:
+        case Series.METRIC | Series.TRAPEZOIDAL as series:
+            return ", ".join(f"{series}{name}" for name in row.pitched.sizes)
+        case Series.BA as series:
+            return ", ".join(f"{name} {series}" for name in row.pitched.sizes)
+        case _:
+            return ", ".join(row.pitched.sizes)
+
+
+def note(row: Row, lathe: Lathe) -> str:
+    """What is to be said of a line: the verdict, the wheel to make, why not."""
+    match row.standing:
+        case Standing.NEEDS_WHEEL if row.new is not None and row.candidate is not None:
+            return f"needs {a(row.new)}: {train_text(row.candidate.train)}"
+        case Standing.NO_ROOM:
+            return "close trains do not go on the quadrant"
+        case Standing.OUT_OF_REACH if row.candidate is None:
+            return f"beyond what {lathe.name}’s wheels give"
+        case _ if row.candidate is not None:
+            return verdict_head(row.candidate.verdict)
+        case _:
+            return ""
+
+
+def slower_text(found: Slower, ask: Ask, lathe: Lathe, units: Units) -> list[str]:
+    """What is slowest now, what one new wheel would bring, and what bounds it."""
+    kind = "feed" if isinstance(ask, FeedAsk) else "lead"
+    if found.now is None:
+        return [f"Nothing goes on {lathe.name} with the wheels it has."]
+    told = [f"The slowest {kind} these wheels give is **{short_lead(found.now.lead, units)}**."]
+    if found.smaller:
+        told.append(_with_new(found.smaller[0], "driver", units))
+    elif found.smallest_on_shaft > found.smallest_cut:
+        told.append("No smaller driver both leaves metal over its key and goes on.")
+    else:
+        told.append("No smaller driver goes on.")
+    if found.bigger:
+        told.append(_with_new(found.bigger[0], "driven wheel", units))
+    else:
+        told.append("No bigger driven wheel goes on.")
+    told.append(
+        f"The smallest that the usual cutters cut is {a(found.smallest_cut)}; {lathe.name}’s bore and key leave metal "
+        f"from {a(found.smallest_on_shaft)} up."
+    )
+    return told
+
+
+def _with_new(new: WithNew, role: str, units: Units) -> str:
+    instead = f"in place of the {new.instead}" if new.instead else f"as {role}"
+    return f"With {a(new.new)} {instead} it would be **{short_lead(new.candidate.lead, units)}**, and goes on."
+
+
+def constants_text(found: Constants, units: Units) -> str:
+    """The measured constant with its bounds."""
+    low, high = (short_lead(found.measured + s * found.uncertainty, units) for s in (-1, 1))
+    told = f"Each turn of spindle and equal wheels moves the carriage {low} to {high}."
+    if not found.lathes:
+        return f"{told} No usual screw and first-shaft ratio give that: measure over more turns, or look for a gearbox."
+    return told
+
+
+def constant_text(found: Constant) -> str:
+    """`6 tpi screw, first shaft 1 to the spindle’s 1`."""
+    screw = (
+        f"{spell_inch(MM_PER_INCH / found.screw_lead)} tpi"
+        if found.stated is Stated.TPI
+        else f"{spell(found.screw_lead)} mm"
+    )
+    return f"{screw} screw, first shaft turns {found.first_ratio} to the spindle’s 1"
+
+
+def csv_rows(rows: list[Row], lathe: Lathe, units: Units) -> list[list[str]]:
+    """The chart as a table of texts, headings first; figures plain enough for a spreadsheet."""
+    head = ["pitch", "sizes", "standing", "train", "levers", "lead mm", "relative error", "note"]
+    table = [head]
+    for row in rows:
+        found = row.candidate
+        table.append(
+            [
+                pitch(row.pitched.ask, units),
+                sizes(row),
+                STANDINGS[row.standing],
+                train_text(found.train) if found else "",
+                lathe.setting_name(found.setting) if found else "",
+                trimmed(found.lead, 6) if found else "",
+                error(found.error) if found else "",
+                note(row, lathe),
+            ]
+        )
+    return table

@@ -1,0 +1,148 @@
+"""Charts, slower feeds and unknown constants."""
+
+from dataclasses import replace
+from fractions import Fraction
+
+import pytest
+
+from tests.lathes import curlew, dunlin, plover
+from valleywind.core.lathe.ask import read
+from valleywind.core.lathe.chart import List, Pitched, Standing, chart, pitches
+from valleywind.core.lathe.constants import constants
+from valleywind.core.lathe.machine import Lathe
+from valleywind.core.lathe.measured import Measured
+from valleywind.core.lathe.plan import plan
+from valleywind.core.lathe.slower import SMALLEST_CUT, slower, smallest_on_shaft
+from valleywind.core.lathe.thread import Stated, say
+from valleywind.core.refusal import Refused
+from valleywind.core.teeth.geometry import root_radius
+from valleywind.core.trains.model import Stock, parse_train
+from valleywind.core.units import MM_PER_INCH
+
+
+def standings(of: List, machine: tuple[Lathe, Stock]) -> dict[str, Standing]:
+    return {say(row.pitched.ask): row.standing for row in chart(pitches(of), *machine)}
+
+
+def lines(*asks: str) -> list[Pitched]:
+    found = [read(text).ask for text in asks]
+    return [Pitched(ask) for ask in found if ask is not None]
+
+
+def test_plovers_threads_per_inch() -> None:
+    told = standings(List.PER_INCH, plover())
+    # 6 TPI screw: these have exact trains from wheels by fours that go on.
+    assert {told[f"{n} tpi"] for n in (6, 8, 9, 10, 11, 12, 13, 14, 16, 18, 20, 24, 28, 32, 36, 40)} == {Standing.EXACT}
+    assert told["80 tpi"] is Standing.GOOD  # through three stages
+
+
+def test_the_chart_agrees_with_the_plan() -> None:
+    lathe, stock = plover()
+    for row in chart(pitches(List.METRIC), lathe, stock):
+        found = plan(row.pitched.ask, lathe, stock, best=200)
+        good = [c for c in found.candidates if c.good]
+        assert bool(good) == (row.standing in (Standing.EXACT, Standing.GOOD)), say(row.pitched.ask)
+        if good and row.candidate:
+            assert abs(row.candidate.error) == min(abs(c.error) for c in good)
+        if row.standing is Standing.NEEDS_WHEEL:
+            assert row.candidate is not None
+            assert row.candidate.lacking == {row.new: 1}
+            assert row.candidate.goes_on
+
+
+def test_each_standing_has_its_case() -> None:
+    lathe, stock = curlew()
+    exact, far = chart(lines("1 mm", "0.01 mm"), lathe, stock)
+    assert (exact.standing, far.standing) == (Standing.EXACT, Standing.OUT_OF_REACH)
+    (needs,) = chart(lines("26 tpi over 200 mm"), lathe, stock)
+    assert needs.standing in (Standing.NEEDS_WHEEL, Standing.NO_ROOM)
+    cramped = replace(lathe, quadrant=replace(lathe.quadrant, first_shaft=(90.0, 160.0)))
+    (no_room,) = chart(lines("1 mm"), cramped, stock)
+    assert no_room.standing is Standing.NO_ROOM
+    (good,) = chart(lines("M14x2"), *plover())
+    assert good.standing is Standing.GOOD
+    (poor,) = chart(lines("2 mm over 100 mm"), lathe, {20: 1, 41: 1, 30: 1, 55: 1})
+    assert poor.standing in (Standing.POOR, Standing.OUT_OF_REACH, Standing.NEEDS_WHEEL)
+
+
+def test_lists_hold_every_pitch_once_with_its_sizes() -> None:
+    for of in List:
+        asks = [p.ask for p in pitches(of)]
+        assert len({a.lead for a in asks}) == len(asks)
+        assert [a.lead for a in asks] == sorted((a.lead for a in asks), reverse=True)
+    coarse = {say(p.ask): p.sizes for p in pitches(List.METRIC)}
+    assert coarse["M16"] == ("14", "16")
+    assert sum(len(p) for p in map(pitches, List)) > 200
+
+
+def test_a_chart_without_wheels_is_refused() -> None:
+    with pytest.raises(Refused, match="no_wheels"):
+        list(chart(lines("M14x2"), plover()[0], {}))
+
+
+def test_curlews_tiny_boring_tool() -> None:
+    ask = read("feed 0.04").ask
+    assert ask is not None
+    lathe, stock = curlew()
+    found = slower(ask, lathe, stock)
+    assert found.now is not None
+    assert (found.now.train.notation, found.now.lead) == ("20/80*20/80", Fraction(3, 64))
+    best = found.smaller[0]
+    assert best.new >= max(SMALLEST_CUT, smallest_on_shaft(lathe.family))
+    assert best.candidate.goes_on
+    assert best.candidate.lead < found.now.lead
+    assert best.instead == 20
+    # A 17 does not go on between two 80s: 0.8 (17 + 80)/2 = 38.8 < 32.8 tip + 6 boss + 0.2 gap.
+    assert {w.new for w in found.smaller} == {18, 19}
+    assert all(w.candidate.lead < found.now.lead for w in found.bigger)
+
+
+def test_the_slowest_is_really_the_slowest_that_goes_on() -> None:
+    lathe, _ = curlew()
+    ask = read("feed 0.04").ask
+    assert ask is not None
+    few = {20: 2, 25: 1, 50: 1, 75: 1, 80: 2}
+    found = slower(ask, lathe, few).now
+    assert found is not None
+    slower_still = [c for c in plan(ask, lathe, few, best=200).candidates if c.fits and c.lead < found.lead]
+    assert slower_still == []
+
+
+def test_the_smallest_wheel_leaves_metal_over_its_keyway() -> None:
+    family = curlew()[0].family
+    least = smallest_on_shaft(family)
+    wall = [root_radius(z, family) - float(family.bore + family.key) / 2 for z in (least, least - 1)]
+    assert wall[0] >= 0.4 > wall[1]
+
+
+@pytest.mark.parametrize(
+    ("travel", "turns", "train", "off", "first", "lead", "stated"),
+    [
+        ("42.3", 10, "1/1", "0.25", Fraction(1), MM_PER_INCH / 6, Stated.TPI),
+        ("15", 20, "40/40", "0.1", Fraction(1, 2), Fraction(3, 2), Stated.MM),
+        ("63.5", 10, "1/1", "0.2", Fraction(1), MM_PER_INCH / 4, Stated.TPI),
+        ("39.998", 40, "20/40", "0.05", Fraction(1), Fraction(2), Stated.MM),
+    ],
+)
+def test_an_unknown_lathe_is_recognised(
+    travel: str, turns: int, train: str, off: str, first: Fraction, lead: Fraction, stated: Stated
+) -> None:
+    driver, driven = map(int, train.split("/"))
+    found = constants(Measured(Fraction(travel), turns, Fraction(off)), Fraction(driver, driven))
+    best = found.lathes[0]
+    assert (best.first_ratio, best.screw_lead, best.stated) == (first, lead, stated)
+    assert all(c.off <= 1 for c in found.lathes)
+
+
+def test_a_rough_measurement_leaves_more_lathes_than_a_careful_one() -> None:
+    rough, careful = (constants(Measured(Fraction(423, 10), 10, Fraction(off))) for off in ("6", "0.05"))
+    assert len(rough.lathes) > len(careful.lathes) >= 1
+    assert {c.constant for c in careful.lathes} <= {c.constant for c in rough.lathes}
+    assert constants(Measured(Fraction(1234567, 10**5), 1, Fraction(1, 1000))).lathes == ()
+
+
+def test_dunlins_chart_uses_its_levers() -> None:
+    rows = list(chart(pitches(List.PER_INCH), *dunlin()))
+    exact = [r for r in rows if r.standing is Standing.EXACT]
+    assert len({r.candidate.setting for r in exact if r.candidate}) > 8
+    assert parse_train("32/80/64").ratio == Fraction(1, 2)
