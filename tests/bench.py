@@ -17,9 +17,13 @@ import numpy as np
 
 from tests.browser.conftest import serve
 from valleywind.api.app import SCREENS
+from valleywind.core.lathe.chart import List, chart, pitches
+from valleywind.core.lathe.machine import Lathe
 from valleywind.core.trains import search as engine
 from valleywind.core.trains.model import Stock
 from valleywind.core.trains.search import products, search
+from valleywind.demo import harrowfold
+from valleywind.shop import machines
 
 TARGETS = [
     Fraction(60, 127),
@@ -29,7 +33,8 @@ TARGETS = [
     Fraction(5, 7),
     Fraction(311, 1000),
 ]
-ASKS = ["M14x2", "26 tpi", "M6", "1.25 mm", "0.5 mm", "19 tpi", "M14x2 left", "0.04 mm"]
+ASKS = ["M14x2", "26 tpi", "M6", "1.25 mm", "0.5 mm", "19 tpi", "M14x2 left", "0.04 mm", "module 1.5 worm", "feed 0.1"]
+CHART = [List.METRIC, List.METRIC_FINE, List.PER_INCH, List.BA, List.BSF]
 
 
 def median_ms(work: Callable[[], object], times: int = 9) -> float:
@@ -92,13 +97,30 @@ def bench_asks() -> None:
     """Over loopback, from a server of its own, as a screen asks."""
     with tempfile.TemporaryDirectory() as folder:
         process, address = serve(Path(folder), "--demo")
-        for machine in ("plover", "curlew"):
+        for machine in ("plover", "curlew", "dunlin"):
             asks = [f"{address}/api/lathes/{machine}/plan?ask={quote(ask)}" for ask in ASKS]
             runs = [median_ms(lambda ask=ask: urlopen(ask).read(), 7) for ask in asks]  # type: ignore[misc]
             slowest = ASKS[runs.index(max(runs))]
             beside = f"worst of {len(ASKS)}: {max(runs):.0f} ms ({slowest})"
             row(f"an ask on {machine.capitalize()}, every candidate laid out", statistics.median(runs), 120, beside)
         process.terminate()
+
+
+def bench_charts() -> None:
+    """A hundred pitches with layout, in the stretches in which a screen asks for them."""
+    asked = [pitched for of in CHART for pitched in pitches(of)][:100]
+    for name, machine in (
+        ("Plover", harrowfold.plover()),
+        ("Curlew", harrowfold.curlew()),
+        ("Dunlin", harrowfold.dunlin()),
+    ):
+        lathe, stock = machines.lathe(machine), machines.stock(machine)
+
+        def work(lathe: Lathe = lathe, stock: Stock = stock) -> None:
+            for start in range(0, len(asked), 40):
+                chart(asked[start : start + 40], lathe, stock)
+
+        row(f"chart of {len(asked)} pitches on {name}", median_ms(work, 3), 1500)
 
 
 def bench_first_screen() -> None:
@@ -112,4 +134,5 @@ def bench_first_screen() -> None:
 if __name__ == "__main__":
     bench_search()
     bench_asks()
+    bench_charts()
     bench_first_screen()

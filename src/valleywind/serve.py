@@ -16,6 +16,8 @@ from valleywind.demo import harrowfold
 from valleywind.shop.store import FILE_NAME, Store, open_store, usual_place
 
 _M_ARENA_MAX = -8
+# An ask makes some tens of thousands of small objects, all gone at its end: no need to look for rings among them.
+_OBJECTS_AN_ASK = 100_000
 _DEMO_FOLDER = Path(".demo")
 _DEMO_FILE = "harrowfold.sqlite"
 
@@ -39,6 +41,7 @@ def serve_shop(data: Path | None, demo: bool, host: str, port: int) -> None:
     listener = _listen(host, port)
     _announce(store, demo, host, port)
     gc.freeze()  # what is loaded by now stays: no collection looks through it again
+    gc.set_threshold(_OBJECTS_AN_ASK)
     server = uvicorn.Server(uvicorn.Config(make_app(store, demo), log_level="warning"))
     server.run(sockets=[listener])
 

@@ -18,11 +18,13 @@ from valleywind.core.trains.layout import Laid
 from valleywind.core.trains.model import Combination, Stock
 from valleywind.core.units import MM_PER_INCH
 
-# Of the combinations near enough, so many are laid out at a time, and so many at most.
-_AT_A_TIME, _LAID_OUT = 6, 36
+# Of the combinations near enough so many are laid out at first, twice as many every further time.
+_AT_FIRST = 4
+# So many of the closest are looked for; where none of them goes on, so many.
+_LOOKED_AT, _LOOKED_FURTHER = 21, 120
 _POOR_LAID_OUT = 12
 # Combinations with a new wheel that are looked at for a line.
-_WITH_NEW = 96
+_WITH_NEW = 45
 
 
 class Standing(StrEnum):
@@ -152,16 +154,22 @@ class _Chart:
     def rows(self) -> list[Row]:
         """Line by line what is known of it, the dear questions only for lines that nothing simpler answered."""
         every = range(len(self.asks))
-        found = {n: hits(self.asks[n], self.lathe, self.stock, (1, 2), _LAID_OUT) for n in every}
+        found = {n: self._hits(n, (1, 2), _LOOKED_AT) for n in every}
         near = {n: self._good(n, found[n]) for n in every}
         answered = {n: self._good_row(n, c) for n, c in self._first_going(near).items()}
+        more = {n: self._good(n, self._hits(n, (1, 2), _LOOKED_FURTHER))[_LOOKED_AT:]
+                for n in every if n not in answered and len(near[n]) == _LOOKED_AT}  # fmt: skip
+        answered |= {n: self._good_row(n, c) for n, c in self._first_going(more).items()}
         if self.lathe.quadrant.studs >= 2:
-            longer = {n: self._good(n, hits(self.asks[n], self.lathe, self.stock, (3,), _LAID_OUT))
+            longer = {n: self._good(n, self._hits(n, (3,), _LOOKED_AT))
                       for n in every if n not in answered and not near[n]}  # fmt: skip
             answered |= {n: self._good_row(n, c) for n, c in self._first_going(longer).items()}
         answered |= self._with_a_new_wheel([n for n in every if n not in answered])
         poor = self._first_going({n: found[n][:_POOR_LAID_OUT] for n in every if n not in answered})
         return [answered.get(n) or self._poor_row(n, bool(near[n]), poor.get(n)) for n in every]
+
+    def _hits(self, n: int, stages: tuple[int, ...], best: int) -> list[Hit]:
+        return hits(self.asks[n], self.lathe, self.stock, stages, best)
 
     def _good(self, n: int, found: list[Hit]) -> list[Hit]:
         """Those near enough for the job; the hits come closest first, so that only the last such has to be found."""
@@ -189,8 +197,8 @@ class _Chart:
     def _first_going(self, found: dict[int, list[Hit]], new: Sequence[int] = ()) -> dict[int, Candidate]:
         """For each line the closest of its hits that goes on, a few of every line laid out at a time."""
         going: dict[int, Candidate] = {}
-        for start in range(0, max(map(len, found.values()), default=0), _AT_A_TIME):
-            some = {n: h[start : start + _AT_A_TIME] for n, h in found.items() if n not in going and h[start:]}
+        stretches = {n: _stretches(h) for n, h in found.items()}
+        while some := {n: h for n, rest in stretches.items() if n not in going and (h := next(rest, None))}:
             for hand in {self.asks[n].hand for n in some}:
                 lines = {n: h for n, h in some.items() if self.asks[n].hand is hand}
                 going |= self._closest(lines, place_all(lines.values(), hand, self.lathe, self.stock, new))
@@ -204,3 +212,14 @@ class _Chart:
             if fitting:
                 going[n] = min(fitting, key=lambda c: (abs(c.error), len(c.train.wheels), c.handling.put_on))
         return going
+
+
+def _stretches(found: list[Hit]) -> Iterator[list[Hit]]:
+    """A few of the closest, then twice as many and so on; those that are equally close stay together."""
+    start, long = 0, _AT_FIRST
+    while start < len(found):
+        end = start + long
+        while end < min(len(found), start + 2 * long) and found[end].found.error == found[end - 1].found.error:
+            end += 1
+        yield found[start:end]
+        start, long = end, 2 * long

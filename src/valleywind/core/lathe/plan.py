@@ -5,12 +5,12 @@ from dataclasses import dataclass, replace
 from enum import StrEnum
 from fractions import Fraction
 
-from valleywind.core.lathe.find import Hit, fixed_with, hits, may_take, new_wheels, reach, with_a_new_wheel
+from valleywind.core.lathe.find import Hit, hits, may_take, new_wheels, place_all, reach, with_a_new_wheel
 from valleywind.core.lathe.machine import Lathe, Setting, SetUp
 from valleywind.core.lathe.thread import Ask, Stated, ThreadAsk
 from valleywind.core.lathe.verdict import Goes, Verdict
 from valleywind.core.refusal import Refused
-from valleywind.core.trains.arrange import Fixed, arrange, with_idlers
+from valleywind.core.trains.arrange import arrange, with_idlers
 from valleywind.core.trains.direction import Hand, HandAdvice, advise
 from valleywind.core.trains.layout import Laid, Placement, Reason, lay_out
 from valleywind.core.trains.merit import Handling, handling, least_trouble, most_exact
@@ -22,10 +22,12 @@ from valleywind.core.units import MM_PER_INCH
 _LOOKED_AT = 160
 # So many of the closest are laid out whatever their verdict, so that a hopeless ask still shows what comes nearest.
 _ALWAYS_LAID_OUT = 24
-# Idlers in a compound train are tried when fewer trains than this go on without, and for the closest few anyway.
+# Idlers in a compound train, a hundred arrangements each, are tried for so many at most, and only when fewer trains
+# than this go on without, and for the closest few anyway.
 _ENOUGH = 6
 _IDLERS_TRIED = 12
-_NEW_AT_A_TIME = (24, 240)
+# Combinations with a new wheel that are looked at, and how many of them are laid out at a time.
+_NEW_LOOKED_AT, _NEW_AT_A_TIME = 48, 16
 
 
 class Order(StrEnum):
@@ -227,59 +229,58 @@ class _Planner:
             return sorted(candidates, key=lambda c: most_exact(c.fits, c.handling, c.train, c.error))
         return sorted(candidates, key=lambda c: least_trouble(c.fits, _job_rank(c), c.handling, c.train, c.error))
 
-    def candidates(
-        self, found: list[Hit], compound_idlers: int = _IDLERS_TRIED, fixed: Fixed | None = None
-    ) -> list[Candidate]:
+    def candidates(self, found: list[Hit]) -> list[Candidate]:
         """One candidate a hit: the best arrangement of its combination, with as few idlers as will do.
 
-        `found` comes closest first; those far off are left out beyond the first few. So many compound trains
-        at most are tried with idlers, which costs a hundred arrangements each.
+        `found` comes closest first; those far off are left out beyond the first few.
         """
-        near, far = found[:_ALWAYS_LAID_OUT], found[_ALWAYS_LAID_OUT:]
-        tried = near + [h for h in far if self.ask.judged(h.found.error).goes is not Goes.NOT]
-        closest: dict[Combination, Hit] = {}
-        for hit in tried:
-            closest.setdefault(hit.found.combination, hit)
-        best: dict[Combination, Candidate] = {}
+        tried: list[Hit] = []
+        closest: dict[Combination, Goes] = {}
+        for n, hit in enumerate(found):
+            goes = self.ask.judged(hit.found.error).goes
+            if n < _ALWAYS_LAID_OUT or goes is not Goes.NOT:
+                tried.append(hit)
+                closest.setdefault(hit.found.combination, goes)
+        best: dict[Combination, Laid] = {}
         for idlers in range(self.lathe.quadrant.studs + 1):
-            to_try = self._to_try(list(closest), idlers, best, compound_idlers)
-            for combination, arranged in self._arranged(to_try, idlers, fixed or self.lathe.fixed):
-                chosen = self._least_work(arranged, closest[combination].setting)
+            for combination, arranged in self._arranged(self._to_try(closest, idlers, best), idlers):
+                chosen = self._least_work(arranged)
                 if combination not in best or chosen.fits:
                     best[combination] = chosen
-        first = [c for combination, c in best.items()]
-        others = [h for h in tried if h is not closest[h.found.combination] and h.found.combination in best]
-        return first + [self.candidate(best[h.found.combination].laid, h.setting) for h in others]
+        return [self.candidate(best[c], h.setting) for h in tried if (c := h.found.combination) in best]
 
     def _to_try(
-        self, wanted: list[Combination], idlers: int, best: dict[Combination, Candidate], compound_idlers: int
+        self, closest: dict[Combination, Goes], idlers: int, best: dict[Combination, Laid]
     ) -> list[Combination]:
         """Which combinations deserve a try with so many idlers: those without a place yet, but compound trains only
         as long as few others go on, and the closest of them in any case."""
+        wanted = list(closest)
         homeless = [
             c for c in wanted if may_take(c, idlers, self.ask.hand, self.lathe) and not (c in best and best[c].fits)
         ]
         if not idlers:
             return homeless
         compound = [c for c in homeless if c.stages > 1]
-        if sum(c.good for c in best.values()) >= _ENOUGH:
+        good = sum(laid.fits and closest[c].rank <= Goes.MID_TOLERANCE.rank for c, laid in best.items())
+        if good >= _ENOUGH:
             compound = [c for c in compound if c in wanted[:_ENOUGH]]
         # Every further idler multiplies the arrangements of a train.
-        return [c for c in homeless if c.stages == 1] + compound[: compound_idlers // idlers**2]
+        return [c for c in homeless if c.stages == 1] + compound[: _IDLERS_TRIED // idlers**2]
 
-    def _arranged(
-        self, combinations: list[Combination], idlers: int, fixed: Fixed
-    ) -> list[tuple[Combination, list[Laid]]]:
-        free = self.lathe.free(self.stock)
-        ways = arrange(combinations, idlers, free, self.lathe.family, self.lathe.quadrant, fixed)
+    def _arranged(self, combinations: list[Combination], idlers: int) -> list[tuple[Combination, list[Laid]]]:
+        lathe, free = self.lathe, self.lathe.free(self.stock)
+        ways = arrange(combinations, idlers, free, lathe.family, lathe.quadrant, lathe.fixed)
         return [(c, arranged) for c, arranged in zip(combinations, ways, strict=True) if arranged]
 
-    def _least_work(self, arranged: list[Laid], setting: Setting) -> Candidate:
+    def _least_work(self, arranged: list[Laid]) -> Laid:
         """Of the arrangements of one combination: one that fits and keeps most mounted wheels, then the roomiest."""
         fitting = [a for a in arranged if a.fits]
         if not fitting:
-            return self.candidate(arranged[0], setting)
-        return self.candidate(max(fitting, key=lambda a: (self._handling(a.train, setting).kept, a.room)), setting)
+            return arranged[0]
+        mounted = self.mounted.train if self.mounted else None
+        if mounted is None or not set(mounted.teeth) & set(fitting[0].train.teeth):
+            return fitting[0]
+        return max(fitting, key=lambda a: (handling(a.train, mounted).kept, a.room))
 
     def _closest_unfit(self, candidates: list[Candidate], going: list[Candidate]) -> Candidate | None:
         closest = min(candidates, key=lambda c: (abs(c.error), not c.fits), default=None)
@@ -292,15 +293,15 @@ class _Planner:
         present = min((abs(c.error) for c in going), default=None)
         if present == 0:
             return None
-        fixed = fixed_with(self.lathe, new_wheels(self.lathe, self.stock))
-        tried = 0
-        for best in _NEW_AT_A_TIME:
-            near = with_a_new_wheel(self.ask, self.lathe, self.stock, best)[tried:]
-            better = [h for h in near if present is None or abs(h.found.error) < present]
-            fitting = [c for c in self.candidates(better, compound_idlers=0, fixed=fixed) if c.goes_on]
+        new = new_wheels(self.lathe, self.stock)
+        near = with_a_new_wheel(self.ask, self.lathe, self.stock, _NEW_LOOKED_AT)
+        better = [h for h in near if present is None or abs(h.found.error) < present]
+        for start in range(0, len(better), _NEW_AT_A_TIME):
+            some = better[start : start + _NEW_AT_A_TIME]
+            places = place_all([some], self.ask.hand, self.lathe, self.stock, new)
+            fitting = [self.candidate(places[c], h.setting) for h in some if (c := h.found.combination) in places]
             if fitting:
                 return min(fitting, key=lambda c: (abs(c.error), len(c.train.wheels), -c.laid.room))
-            tried = best
         return None
 
     def _shortfall(self, going: list[Candidate], candidates: list[Candidate], found: list[Hit]) -> Shortfall:

@@ -1,9 +1,11 @@
 """A wanted thread, worm or feed, and how it is said in one line."""
 
 import math
+from collections.abc import Callable
 from dataclasses import dataclass
 from enum import StrEnum
 from fractions import Fraction
+from functools import cached_property
 
 from valleywind.core.lathe.fits import fit
 from valleywind.core.lathe.series import INCLUDED_ANGLE, Series, Size
@@ -111,18 +113,21 @@ class ThreadAsk:
 
     def judged(self, error: Fraction) -> Verdict:
         """The verdict on a relative error. Raises Refused `class_not_of_series`."""
+        told = self._judge(error)
+        return told if self.within is None else within(told, error, self.within)
+
+    @cached_property
+    def _judge(self) -> Callable[[Fraction], Verdict]:
+        """What judges an error for the job, its figures made once."""
         pitch, diameter, length = float(self.pitch), float(self.nominal), float(self.length)
         angle = float(self.included_angle)
-        match self.job:
-            case Job.WORM:
-                assert self.worm is not None
-                told = judge_worm(error, float(self.worm.module), length, angle / 2, diameter)
-            case Job.SLIDE:
-                told = judge_slide(error, pitch)
-            case _:
-                clearance = fit(self.series, self.fit_class, pitch, diameter)
-                told = judge(error, pitch, diameter, length, angle, clearance)
-        return told if self.within is None else within(told, error, self.within)
+        if self.worm is not None:
+            module = float(self.worm.module)
+            return lambda error: judge_worm(error, module, length, angle / 2, diameter)
+        if self.slide:
+            return lambda error: judge_slide(error, pitch)
+        clearance = fit(self.series, self.fit_class, pitch, diameter)
+        return lambda error: judge(error, pitch, diameter, length, angle, clearance)
 
 
 @dataclass(frozen=True)

@@ -47,7 +47,10 @@ class Goes(StrEnum):
 
     @property
     def rank(self) -> int:
-        return list(Goes).index(self)
+        return _RANKS[self]
+
+
+_RANKS = {goes: rank for rank, goes in enumerate(Goes)}
 
 
 class Measure(StrEnum):

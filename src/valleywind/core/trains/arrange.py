@@ -3,7 +3,7 @@
 from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass
-from itertools import combinations_with_replacement, permutations
+from itertools import combinations_with_replacement, permutations, product
 
 from valleywind.core.teeth.pitch import WheelFamily
 from valleywind.core.trains.layout import Laid, lay_out
@@ -47,14 +47,14 @@ class Fixed:
         return True
 
 
+_FREE = Fixed()
+
+
 def arrangements(combination: Combination, fixed: Fixed = Fixed()) -> list[Train]:
     """Every order of the same wheels without idlers, each once."""
-    trains = {
-        Train(tuple(Stage(a, b) for a, b in zip(drivers, driven, strict=True)))
-        for drivers in permutations(combination.drivers)
-        for driven in permutations(combination.driven)
-    }
-    return sorted((t for t in trains if fixed.allows(t)), key=lambda t: t.notation)
+    orders = dict.fromkeys(product(permutations(combination.drivers), permutations(combination.driven)))
+    trains = (Train(tuple(map(Stage, drivers, driven))) for drivers, driven in orders)
+    return list(trains) if fixed == _FREE else [t for t in trains if fixed.allows(t)]
 
 
 def with_idlers(train: Train, idlers: int, stock: Stock) -> list[Train]:
@@ -101,4 +101,8 @@ def arrange(
     """
     choices = [[t for plain in arrangements(c, fixed) for t in with_idlers(plain, idlers, stock)] for c in combinations]
     laid = iter(lay_out([t for trains in choices for t in trains], family, quadrant))
-    return [sorted((next(laid) for _ in trains), key=lambda x: (not x.fits, -x.room)) for trains in choices]
+    return [sorted((next(laid) for _ in trains), key=_roomiest_first) for trains in choices]
+
+
+def _roomiest_first(laid: Laid) -> tuple[bool, float]:
+    return not laid.fits, -laid.room

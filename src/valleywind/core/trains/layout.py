@@ -8,6 +8,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 from functools import cached_property
+from itertools import combinations
 
 import numpy as np
 
@@ -115,7 +116,7 @@ def lay_out(trains: Sequence[Train], family: WheelFamily, quadrant: Quadrant) ->
     """
     shapes: dict[tuple[int, ...], list[int]] = {}
     for n, train in enumerate(trains):
-        shapes.setdefault(tuple(len(s.chain) for s in train.stages), []).append(n)
+        shapes.setdefault(tuple(len(s.idlers) for s in train.stages), []).append(n)
     laid: dict[int, Laid] = {}
     for rows in shapes.values():
         survey = _Survey([trains[n] for n in rows], family, quadrant)
@@ -153,6 +154,7 @@ class _Survey:
             )
             + 1e3 * self.missing_studs
         )
+        self.apart = {pair: self._distances(*pair) for pair in combinations(range(shape.shafts), 2)}
         self.boss, self.wheel, self.cover = self._boss(), self._wheel(), self._cover()
         self.clear = np.minimum.reduce([a.min(axis=2) for a in (self.boss, self.wheel, self.cover)])
         # What goes on is worth its clearance; what does not, the worst of how far it is off.
@@ -163,7 +165,7 @@ class _Survey:
 
     def _slot_miss(self) -> Floats:
         """(rows, branches, studs): mm beyond the slot's far end positive, short of its near end negative."""
-        radii = np.linalg.norm(self.branches.studs, axis=3)
+        radii = np.hypot(self.branches.studs[..., 0], self.branches.studs[..., 1])
         slots = self.quadrant.slots
         nearest = np.array([s.nearest for s in slots] or [0.0])[self.branches.slots]
         farthest = np.array([s.farthest for s in slots] or [0.0])[self.branches.slots]
@@ -171,8 +173,13 @@ class _Survey:
         return beyond
 
     def _distances(self, a: int, b: int) -> Floats:
-        apart: Floats = np.linalg.norm(self.centres[:, :, a] - self.centres[:, :, b], axis=2)
+        apart: Floats = np.hypot(
+            self.centres[:, :, a, 0] - self.centres[:, :, b, 0], self.centres[:, :, a, 1] - self.centres[:, :, b, 1]
+        )
         return apart
+
+    def _between(self, a: int, b: int) -> Floats:
+        return self.apart[min(a, b), max(a, b)]
 
     def _boss_pairs(self) -> list[tuple[int, int]]:
         shape = self.trains[0]
@@ -190,7 +197,7 @@ class _Survey:
     def _boss(self) -> Floats:
         wheels = self.trains[0].wheels
         gaps = [
-            self._distances(wheels[w].shaft, s) - self.tips[:, w, None] - self.boss_radii[s] - self.quadrant.gap
+            self._between(wheels[w].shaft, s) - self.tips[:, w, None] - self.boss_radii[s] - self.quadrant.gap
             for w, s in self._boss_pairs()
         ]
         return np.stack(gaps, axis=2)
@@ -198,7 +205,7 @@ class _Survey:
     def _wheel(self) -> Floats:
         wheels = self.trains[0].wheels
         gaps = [
-            self._distances(wheels[a].shaft, wheels[b].shaft)
+            self._between(wheels[a].shaft, wheels[b].shaft)
             - (self.tips[:, a] + self.tips[:, b])[:, None]
             - self.quadrant.gap
             for a, b in self._wheel_pairs()
@@ -270,17 +277,20 @@ class _Survey:
 
 def _inside(points: Floats, outline: Sequence[Point]) -> Floats:
     """Distance of each point (…, 2) from the outline, positive inside it, negative outside."""
-    corners = np.array(outline)
-    nearest = np.full(points.shape[:-1], np.inf)
-    within = np.zeros(points.shape[:-1], dtype=bool)
-    for start, end in zip(corners, np.roll(corners, -1, axis=0), strict=True):
-        along = end - start
-        share = np.clip(((points - start) @ along) / (along @ along), 0, 1)
-        nearest = np.minimum(nearest, np.linalg.norm(points - start - share[..., None] * along, axis=-1))
-        crosses = (start[1] > points[..., 1]) != (end[1] > points[..., 1])
-        if along[1]:
-            within ^= crosses & (points[..., 0] < start[0] + along[0] * (points[..., 1] - start[1]) / along[1])
-    return np.where(within, nearest, -nearest)
+    px, py = np.ascontiguousarray(points[..., 0]), np.ascontiguousarray(points[..., 1])
+    nearest = np.full(px.shape, np.inf)
+    within = np.zeros(px.shape, dtype=bool)
+    for (x, y), (end_x, end_y) in zip(outline, [*outline[1:], outline[0]], strict=True):
+        along_x, along_y = end_x - x, end_y - y
+        from_x, from_y = px - x, py - y
+        share = np.clip((from_x * along_x + from_y * along_y) / (along_x**2 + along_y**2), 0, 1)
+        np.minimum(nearest, (from_x - share * along_x) ** 2 + (from_y - share * along_y) ** 2, out=nearest)
+        if along_y:
+            crosses = (y > py) != (end_y > py)
+            within ^= crosses & (px < x + along_x * from_y / along_y)
+    away = np.sqrt(nearest)
+    signed: Floats = np.where(within, away, -away)
+    return signed
 
 
 def _nearest_on(outline: Sequence[Point], point: Point) -> Point:

@@ -133,7 +133,8 @@ def closest_each(
     target: all that are among the `best` over all targets, each with the place of its target."""
     if not len(drivers.values) or not len(driven.values):
         return []
-    few = len(drivers.values) * len(driven.values) <= _FEW_PAIRS
+    # Looking at every pair pays for longer where one look serves many targets.
+    few = len(drivers.values) * len(driven.values) <= _FEW_PAIRS * (1 + len(targets) // 4)
     every_pair = _every_pair(drivers, driven) if few else None
     pairs = [every_pair or _candidates(float(target), drivers, driven, best) for target in targets]
     errors = [
