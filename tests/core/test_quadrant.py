@@ -1,8 +1,10 @@
 """The quadrant worked out again the slow way: swing it by small steps and look where the wheels mesh."""
 
 import math
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
+from dataclasses import replace
 from fractions import Fraction
+from itertools import product
 
 import pytest
 from hypothesis import given, settings
@@ -50,43 +52,37 @@ def roots(miss: Callable[[float], float | None]) -> Iterator[float]:
         swing, before = after_swing, after
 
 
-def one_stud_slowly(first: float, last: float) -> list[float]:
-    """Swings at which a stud at its own distance from the last shaft also meshes with the first."""
+def studs_slowly(first: float, *spans: float) -> list[float]:
+    """Swings at which the studs reach the first shaft: `spans` from stud to stud and to the last shaft.
+
+    The stud next to the last shaft sits at its own distance from it; each other one where its slot is as far from the
+    stud before as they mesh, on the outer side or the inner.
+    """
     found: list[float] = []
-    for slot in QUADRANT.slots:
-        if slot.nearest <= last <= slot.farthest:
+    for slots in product(QUADRANT.slots, repeat=len(spans)):
+        for outer in product((True, False), repeat=len(spans) - 1):
+            if any(one is other and not side for one, other, side in zip(slots, slots[1:], outer, strict=False)):
+                continue
 
-            def miss(swing: float, slot: Slot = slot) -> float:
-                return math.dist(on_slot(slot, swing, last), QUADRANT.first_shaft) - first
-
-            found += roots(miss)
-    return sorted(found)
-
-
-def two_studs_slowly(first: float, between: float, last: float) -> list[float]:
-    """The same with a second stud: the one next to the first shaft lies where its slot is `between` from the other."""
-    found: list[float] = []
-    for near in QUADRANT.slots:
-        for far in QUADRANT.slots:
-            for outer in (True, False):
-                if near is far and not outer:
-                    continue
-
-                def miss(swing: float, near: Slot = near, far: Slot = far, outer: bool = outer) -> float | None:
-                    other = on_slot(far, swing, last)
-                    along = math.cos(near.offset - far.offset) * last
-                    across = between**2 - (last**2 - along**2)
+            def miss(swing: float, slots: Sequence[Slot] = slots, outer: Sequence[bool] = outer) -> float | None:
+                stud, radius = on_slot(slots[-1], swing, spans[-1]), spans[-1]
+                radii = [radius]
+                for n in range(len(spans) - 2, -1, -1):
+                    turned = slots[n].offset - slots[n + 1].offset
+                    along, across = math.cos(turned) * radius, spans[n] ** 2 - (math.sin(turned) * radius) ** 2
                     if across < 0:
                         return None
-                    radius = along + (1 if outer else -1) * math.sqrt(across)
-                    if not near.nearest <= radius <= near.farthest:
+                    radius = along + (1 if outer[n] else -1) * math.sqrt(across)
+                    if radius <= 0:
                         return None
-                    stud = on_slot(near, swing, radius)
-                    assert math.dist(stud, other) == pytest.approx(between)
-                    return math.dist(stud, QUADRANT.first_shaft) - first
+                    before, stud = stud, on_slot(slots[n], swing, radius)
+                    assert math.dist(stud, before) == pytest.approx(spans[n])
+                    radii.insert(0, radius)
+                if not all(slot.nearest <= r <= slot.farthest for slot, r in zip(slots, radii, strict=True)):
+                    return None
+                return math.dist(stud, QUADRANT.first_shaft) - first
 
-                if far.nearest <= last <= far.farthest:
-                    found += roots(miss)
+            found += roots(miss)
     return sorted(found)
 
 
@@ -98,11 +94,20 @@ wheel = st.integers(19, 90)
 @given(wheel, wheel, wheel, wheel)
 def test_one_stud_is_where_swinging_finds_it(a: int, b: int, c: int, d: int) -> None:
     found = [s.swing for s in solutions(Train((Stage(a, b), Stage(c, d))), FAMILY, QUADRANT)]
-    assert found == pytest.approx(one_stud_slowly(a + b, c + d), abs=1e-6)
+    assert found == pytest.approx(studs_slowly(a + b, c + d), abs=1e-6)
 
 
 @settings(max_examples=12, deadline=None)
 @given(wheel, wheel, wheel, wheel, wheel)
 def test_two_studs_are_where_swinging_finds_them(a: int, b: int, i: int, c: int, d: int) -> None:
     found = [s.swing for s in solutions(Train((Stage(a, b, (i,)), Stage(c, d))), FAMILY, QUADRANT)]
-    assert found == pytest.approx(two_studs_slowly(a + i, i + b, c + d), abs=1e-6)
+    assert found == pytest.approx(studs_slowly(a + i, i + b, c + d), abs=1e-6)
+
+
+@settings(max_examples=5, deadline=None)
+@given(wheel, wheel, wheel, wheel, wheel, wheel)
+def test_three_studs_are_where_swinging_finds_them(a: int, b: int, i: int, c: int, j: int, d: int) -> None:
+    train = Train((Stage(a, b, (i,)), Stage(c, d, (j,))))
+    found = [s.swing for s in solutions(train, FAMILY, replace(QUADRANT, studs=3))]
+    assert found == pytest.approx(studs_slowly(a + i, i + b, c + j, j + d), abs=1e-6)
+    assert solutions(train, FAMILY, QUADRANT) == []
