@@ -9,10 +9,13 @@ from typing import Annotated, Any
 import typer
 
 from valleywind.core.lathe.ask import read
+from valleywind.core.lathe.thread import pitch_name
 from valleywind.core.refusal import Refused
+from valleywind.core.teeth.identify import Identity, Observed, identify
+from valleywind.core.teeth.pitch import PitchSystem
 from valleywind.core.trains.model import parse_stock
 from valleywind.core.trains.search import MOST_STAGES, Found, search
-from valleywind.core.units import MM_PER_INCH, parse_length, parse_number
+from valleywind.core.units import MM_PER_INCH, parse_length, parse_number, spell
 from valleywind.wording import numbers, refusals
 
 app = typer.Typer(
@@ -71,6 +74,57 @@ def lathe_command(
     leads = [f.combination.ratio * ratio * screw_lead for f in found]
     candidates = [_candidate(f) | {"lead_mm": float(mm)} for f, mm in zip(found, leads, strict=True)]
     _print({"target": str(target), "candidates": candidates}, found, as_json, leads)
+
+
+@app.command("identify")
+def identify_command(
+    teeth: Annotated[int | None, typer.Option(help="Teeth counted")] = None,
+    tip_diameter: Annotated[str | None, typer.Option(help='Over the tips: "2.4 in", 60.96')] = None,
+    span_teeth: Annotated[int | None, typer.Option(help="Teeth between the jaws for --span")] = None,
+    span: Annotated[str | None, typer.Option(help="Span over --span-teeth teeth")] = None,
+    span_next: Annotated[str | None, typer.Option(help="Span over one tooth more")] = None,
+    wheel: Annotated[
+        list[str] | None, typer.Option(help="Others of the set, teeth and tip diameter in mm: 46:60.96")
+    ] = None,
+    worn: Annotated[bool, typer.Option(help="The wheels can be seen to be worn")] = False,
+    as_json: AsJson = False,
+) -> None:
+    """What a wheel is, from counted teeth and what was measured; several wheels of one set count together."""
+    seen = [_tip_of(group, worn) for group in wheel or []]
+    if teeth is not None:
+        over = (span_teeth or 0, span_teeth + 1 if span_teeth else 0)
+        spans = [(k, _mm(text, "span")) for k, text in zip(over, (span, span_next), strict=True) if text]
+        tip = _mm(tip_diameter, "tip-diameter") if tip_diameter else None
+        seen.append(Observed(teeth, tip_diameter=tip, spans=tuple(spans), worn=worn))
+    found = identify(seen)
+    if as_json:
+        typer.echo(json.dumps({"candidates": [_identity(one) for one in found]}))
+        return
+    for one in found:
+        angle = f"{one.pressure_angle:g}°" if one.pressure_angle is not None else ""
+        stub = "" if one.addendum == 1 else "stub"
+        typer.echo(f"{numbers.percent(one.probability):>8}  {pitch_name(one.pitch):14} {angle:6} {stub}".rstrip())
+
+
+def _tip_of(group: str, worn: bool) -> Observed:
+    teeth, colon, tip = group.partition(":")
+    if not colon or not teeth.strip().isdigit():
+        raise Refused("not_a_wheel_group", "wheel", group)
+    return Observed(int(teeth), tip_diameter=_mm(tip, "wheel"), worn=worn)
+
+
+def _mm(text: str, field: str) -> float:
+    return float(parse_length(text, field=field).mm)
+
+
+def _identity(one: Identity) -> dict[str, Any]:
+    return {
+        "system": one.pitch.system.value,
+        "value": str(one.pitch.value) if one.pitch.system is PitchSystem.CIRCULAR else spell(one.pitch.value),
+        "pressure_angle": one.pressure_angle,
+        "addendum": float(one.addendum),
+        "probability": round(one.probability, 6),
+    }
 
 
 @app.command()

@@ -62,3 +62,33 @@ def test_errors_go_to_stderr_with_exit_2(words: tuple[str, ...], says: str) -> N
     done = run(*words, "--json")
     assert (done.returncode, done.stdout) == (2, "")
     assert says in done.stderr
+
+
+def test_identify_tells_pitches_with_their_probabilities() -> None:
+    told = json.loads(run("identify", "--teeth", "46", "--tip-diameter", "2.4 in", "--json").stdout)["candidates"]
+    assert list(told[0]) == ["system", "value", "pressure_angle", "addendum", "probability"]
+    assert (told[0]["system"], told[0]["value"], told[0]["pressure_angle"], told[0]["addendum"]) == (
+        "dp",
+        "20",
+        None,
+        1,
+    )
+    assert told[0]["probability"] > 0.9
+    spans = ("--span-teeth", "5", "--span", "17.42", "--span-next", "21.15")
+    angled = json.loads(run("identify", "--teeth", "46", "--tip-diameter", "60.9", *spans, "--json").stdout)[
+        "candidates"
+    ]
+    assert (angled[0]["value"], angled[0]["pressure_angle"]) == ("20", 20)
+    grouped = json.loads(run("identify", "--wheel", "46:60.96", "--wheel", "30:40.6", "--json").stdout)["candidates"]
+    assert grouped[0]["value"] == "20"
+
+
+@pytest.mark.parametrize(
+    ("words", "told"),
+    [(("--teeth", "46"), "Nothing was measured"), (("--wheel", "46-60"), "--wheel: “46-60”"),
+     (("--teeth", "46", "--tip-diameter", "big"), "--tip-diameter: “big” is not a number.")],
+)  # fmt: skip
+def test_identify_names_what_it_cannot_use(words: tuple[str, ...], told: str) -> None:
+    done = run("identify", *words)
+    assert done.returncode == 2
+    assert told in done.stderr

@@ -17,8 +17,8 @@ from valleywind.core.lathe.machine import SetUp, read_set_up
 from valleywind.core.lathe.plan import Order, candidate_for, plan, plan_of
 from valleywind.core.lathe.thread import Ask as AskFor
 from valleywind.core.lathe.thread import Way
+from valleywind.core.teeth.pitch import FEWEST_TEETH, MOST_TEETH
 from valleywind.core.trains.direction import Hand
-from valleywind.core.trains.model import FEWEST_TEETH, MOST_TEETH
 from valleywind.formats.sheet_pdf import sheet_pdf
 from valleywind.shop import machines as shop
 from valleywind.wording import lathe as words

@@ -68,6 +68,12 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
     ),
     "teeth_out_of_range": _plain("“{value}” is no change wheel.", "Tooth numbers from {fewest} to {most} are taken."),
     "too_many_of_one": _plain("“{value}” makes too many of one wheel.", "From 1 to {most} of one tooth number."),
+    "nothing_measured": _plain(
+        "Nothing was measured that speaks of the pitch.",
+        "Give a tip diameter, a span, the measure over pins or a centre distance.",
+    ),
+    "span_of_too_many": _plain("A span over {value} teeth cannot be taken here.", "From 2 to {most} teeth."),
+    "not_a_wheel_group": _plain("“{value}” is not teeth and tip diameter.", "Write them like 46:60.96, in mm."),
     "not_a_train": _plain("“{value}” is not a train.", "Write drivers over driven, like 76/66*32/78."),
     "no_such_place": _plain("There is no wheel at place {value} that could be changed so.", "Choose one of the train."),
     "not_an_idler": _plain("The {value} is no idler.", "Put another wheel in its place instead."),

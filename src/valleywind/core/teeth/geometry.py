@@ -53,3 +53,42 @@ def tooth_outline(teeth: int, family: WheelFamily, steps: int = 5) -> list[tuple
     half_step = math.pi / teeth
     left = [(root, -half_step)] + [(r, -a) for r, a in flank]
     return left + [(r, -a) for r, a in reversed(left)]
+
+
+def span_teeth(teeth: int, family: WheelFamily) -> int:
+    """Over how many teeth a span is measured best: z α/π + ½, at least 2."""
+    return max(2, round(teeth * math.radians(family.pressure_angle) / math.pi + 0.5))
+
+
+def span(teeth: int, over: int, family: WheelFamily) -> float:
+    """Distance of parallel jaws over so many teeth without thinning: m cos α (π (k − ½) + z inv α)."""
+    pressure = math.radians(family.pressure_angle)
+    return float(family.module) * math.cos(pressure) * (math.pi * (over - 0.5) + teeth * involute(pressure))
+
+
+def pin_angle(teeth: int, pin: float, family: WheelFamily) -> float:
+    """Pressure angle φ at the centre of a pin between two teeth: inv φ = inv α + D/(m z cos α) − π/(2z)."""
+    pressure = math.radians(family.pressure_angle)
+    module = float(family.module)
+    wanted = involute(pressure) + pin / (module * teeth * math.cos(pressure)) - math.pi / (2 * teeth)
+    return inverse_involute(wanted)
+
+
+def over_pins(teeth: int, pin: float, family: WheelFamily) -> float:
+    """Over two pins of this diameter without thinning: d_b/cos φ, times cos(90°/z) where z is odd, plus D."""
+    base = 2 * pitch_radius(teeth, family) * math.cos(math.radians(family.pressure_angle))
+    across = base / math.cos(pin_angle(teeth, pin, family))
+    return across * (math.cos(math.pi / (2 * teeth)) if teeth % 2 else 1) + pin
+
+
+def inverse_involute(value: float) -> float:
+    """φ with inv φ = value, by Newton from the series for small angles; value above zero, else 0."""
+    if value <= 0:
+        return 0.0
+    angle: float = min(1.4, (3 * value) ** (1 / 3))
+    for _ in range(50):
+        step = (involute(angle) - value) / math.tan(angle) ** 2
+        angle -= step
+        if abs(step) < 1e-15:
+            break
+    return angle

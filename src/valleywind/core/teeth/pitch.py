@@ -10,6 +10,9 @@ from fractions import Fraction
 from valleywind.core.refusal import Refused
 from valleywind.core.units import MM_PER_INCH, PI
 
+FEWEST_TEETH, MOST_TEETH = 6, 400
+"""Tooth numbers that are taken for change wheels."""
+
 
 class PitchSystem(StrEnum):
     MODULE = "module"

@@ -13,11 +13,11 @@ from functools import cached_property
 from math import prod
 
 from valleywind.core.refusal import Refused
+from valleywind.core.teeth.pitch import FEWEST_TEETH, MOST_TEETH
 
 Stock = Mapping[int, int]
 """How many wheels of each tooth number are held."""
 
-FEWEST_TEETH, MOST_TEETH = 6, 400
 MOST_OF_ONE_COUNT = 99
 
 

@@ -1,0 +1,327 @@
+"""Finding out what a wheel is: which pitch, angle and addendum explain all that was counted and measured.
+
+Every standard pitch is weighed by how well it explains the readings at once, with the measuring spread of each method,
+wear and thinning that only make wheels smaller, and how common it is. Lengths in mm.
+"""
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+from enum import StrEnum
+from fractions import Fraction
+
+import numpy as np
+
+from valleywind.core.refusal import Refused
+from valleywind.core.teeth.geometry import over_pins, pin_angle, span, span_teeth, tip_radius
+from valleywind.core.teeth.pitch import FEWEST_TEETH, MOST_TEETH, Pitch, PitchSystem, WheelFamily
+
+# ISO 54, first and second choice; diametral pitches as wheels are listed; circular pitches in simple fractions, inch.
+_FIRST_MODULES = "0.3 0.4 0.5 0.6 0.8 1 1.25 1.5 2 2.5 3 4 5 6 8 10"
+_SECOND_MODULES = "0.35 0.45 0.55 0.7 0.75 0.9 1.125 1.375 1.75 2.25 2.75 3.5 4.5 5.5 7 9"
+_COMMON_DIAMETRAL = "8 10 12 14 16 18 20 24 32 48 64"
+_OTHER_DIAMETRAL = "4 5 6 7 9 11 22 26 28 30 36 40"
+_CIRCULAR = "1/8 3/16 1/4 5/16 3/8 1/2 5/8 3/4"
+# How common each is among change wheels, against a module of the first choice.
+_WEIGHT = {"first": 1.0, "second": 0.15, "common": 1.0, "other": 0.2, "circular": 0.02, "stub": 0.04}
+_ANGLES = {PitchSystem.MODULE: {20: 0.9, 14.5: 0.1}, PitchSystem.DIAMETRAL: {14.5: 0.55, 20: 0.45},
+           PitchSystem.CIRCULAR: {14.5: 0.8, 20: 0.2}}  # fmt: skip
+
+
+class Method(StrEnum):
+    """How a tip diameter was taken: flat caliper jaws, a micrometer from tip to the nearest opposite tip, or true."""
+
+    CALIPER = "caliper"
+    MICROMETER = "micrometer"
+    TRUE = "true"
+
+
+# Spread of a careful reading, mm.
+_TIP_SPREAD = {Method.CALIPER: 0.03, Method.MICROMETER: 0.02, Method.TRUE: 0.02}
+_SPAN_SPREAD, _PINS_SPREAD, _CENTRES_SPREAD, _BORE_SPREAD = 0.02, 0.02, 0.08, 0.03
+# Tips are turned and worn below size by so much on the average, mm; a wheel said to be worn, by so much.
+_TIP_WEAR, _TIP_WORN = 0.05, 0.25
+# Teeth are cut thinner than they fill by so much, in modules, give or take; and wear by so much on the average, mm.
+_THINNING, _THINNING_SPREAD, _FLANK_WEAR, _FLANK_WORN = 0.04, 0.02, 0.02, 0.15
+# One reading in so many is a blunder, off by about so much, mm.
+_BLUNDERS, _BLUNDER_SPREAD = 0.02, 1.0
+
+
+@dataclass(frozen=True)
+class Observed:
+    """One wheel: teeth counted and what was measured of it, lengths in mm; worn where it can be seen to be.
+
+    spans: over so many teeth. pins: diameter of the two pins and the measure over them. centres: teeth of a mate of the
+    same pitch, and the centre distance at which the two mesh closely.
+    Raises Refused `teeth_out_of_range`, `not_positive`, `span_of_too_many`.
+    """
+
+    teeth: int
+    tip_diameter: float | None = None
+    tip_method: Method = Method.CALIPER
+    spans: tuple[tuple[int, float], ...] = ()
+    pins: tuple[float, float] | None = None
+    centres: tuple[int, float] | None = None
+    bore: float | None = None
+    worn: bool = False
+
+    def __post_init__(self) -> None:
+        if not FEWEST_TEETH <= self.teeth <= MOST_TEETH:
+            raise Refused("teeth_out_of_range", "teeth", self.teeth, fewest=FEWEST_TEETH, most=MOST_TEETH)
+        readings = [("tip_diameter", self.tip_diameter), ("bore", self.bore)]
+        readings += [("span", w) for _, w in self.spans] + [("pins", p) for p in self.pins or ()]
+        readings += [("centres", self.centres[1])] if self.centres else []
+        for name, value in readings:
+            if value is not None and not value > 0:
+                raise Refused("not_positive", name, value)
+        for over, _ in self.spans:
+            if not 1 < over < self.teeth:
+                raise Refused("span_of_too_many", "span_teeth", over, most=self.teeth - 1)
+
+    @property
+    def tells_the_angle(self) -> bool:
+        """Whether anything was measured on the flanks."""
+        return bool(self.spans or self.pins)
+
+    @property
+    def measured(self) -> bool:
+        """Whether anything was measured that speaks of the pitch."""
+        return self.tip_diameter is not None or self.tells_the_angle or self.centres is not None
+
+
+@dataclass(frozen=True)
+class Residual:
+    """What a reading should have been, and by how much it is off, mm; `of` names it."""
+
+    of: str
+    expected: float
+    off: float
+
+
+@dataclass(frozen=True)
+class Identity:
+    """A pitch that may be it. `family` has the bare pitch, angle and addendum; angle None where nothing tells it."""
+
+    pitch: Pitch
+    pressure_angle: float | None
+    addendum: Fraction
+    probability: float
+    residuals: tuple[Residual, ...] = field(default=())
+
+    @property
+    def family(self) -> WheelFamily:
+        angle = Fraction(str(self.pressure_angle if self.pressure_angle is not None else 20))
+        return _family(self.pitch, angle, self.addendum)
+
+
+def _family(pitch: Pitch, angle: Fraction, addendum: Fraction) -> WheelFamily:
+    return WheelFamily("", pitch, angle, Fraction(0), Fraction(0), Fraction(0), addendum)
+
+
+@dataclass(frozen=True)
+class _Candidate:
+    family: WheelFamily
+    weight: float
+
+
+def _candidates() -> list[_Candidate]:
+    found: list[_Candidate] = []
+    for system, values, kind in (
+        (PitchSystem.MODULE, _FIRST_MODULES, "first"), (PitchSystem.MODULE, _SECOND_MODULES, "second"),
+        (PitchSystem.DIAMETRAL, _COMMON_DIAMETRAL, "common"), (PitchSystem.DIAMETRAL, _OTHER_DIAMETRAL, "other"),
+        (PitchSystem.CIRCULAR, _CIRCULAR, "circular"),
+    ):  # fmt: skip
+        for value in values.split():
+            for angle, share in _ANGLES[system].items():
+                for addendum, kept in ((Fraction(1), 1.0), (Fraction(4, 5), _WEIGHT["stub"])):
+                    family = _family(Pitch(system, Fraction(value)), Fraction(str(angle)), addendum)
+                    found.append(_Candidate(family, _WEIGHT[kind] * share * kept))
+    return found
+
+
+_ALL = _candidates()
+
+
+def identify(wheels: Sequence[Observed], most: int = 8) -> list[Identity]:
+    """The likeliest identities of wheels that are one set, their probabilities summing to one over all candidates.
+
+    Where nothing was measured on the flanks the angles are taken together and the angle is None.
+    Raises Refused `nothing_measured`.
+    """
+    if not any(w.measured for w in wheels):
+        raise Refused("nothing_measured", "measurements")
+    logs = np.array([math.log(c.weight) + sum(_log_likelihood(w, c.family) for w in wheels) for c in _ALL])
+    shares = np.exp(logs - logs.max())
+    shares /= shares.sum()
+    tells = any(w.tells_the_angle for w in wheels)
+    joined: dict[tuple[Pitch, Fraction | None, Fraction], list[tuple[float, WheelFamily]]] = {}
+    for candidate, share in zip(_ALL, shares.tolist(), strict=True):
+        f = candidate.family
+        joined.setdefault((f.pitch, f.pressure_angle if tells else None, f.addendum), []).append((share, f))
+    found = [
+        Identity(pitch, float(angle) if angle is not None else None, addendum, sum(s for s, _ in parts),
+                 _residuals(wheels, max(parts, key=lambda p: p[0])[1]))
+        for (pitch, angle, addendum), parts in joined.items()
+    ]  # fmt: skip
+    return sorted(found, key=lambda i: -i.probability)[:most]
+
+
+def _log_likelihood(wheel: Observed, family: WheelFamily) -> float:
+    total = 0.0
+    if wheel.tip_diameter is not None:
+        worn = _TIP_WORN if wheel.worn else _TIP_WEAR
+        below = np.linspace(0, 8 * worn, 81)
+        prior = np.exp(-below / worn)
+        expected = tip_reading(wheel.teeth, family, wheel.tip_method) - below
+        total += _mixed(wheel.tip_diameter - expected, _TIP_SPREAD[wheel.tip_method], prior)
+    if wheel.tells_the_angle:
+        total += _flanks(wheel, family)
+    if wheel.centres is not None:
+        mate, apart = wheel.centres
+        nominal = float(family.module) * (wheel.teeth + mate) / 2
+        total += _mixed(np.array([apart - nominal]), _CENTRES_SPREAD, np.ones(1))
+    if wheel.bore is not None:
+        total += math.log(_bore_speaks(wheel.bore, family.pitch.system))
+    return total
+
+
+def _flanks(wheel: Observed, family: WheelFamily) -> float:
+    """Spans and pins of one wheel share how much thinner than nominal its teeth are."""
+    module, pressure = float(family.module), math.radians(family.pressure_angle)
+    worn = _FLANK_WORN if wheel.worn else _FLANK_WEAR
+    thinner = np.linspace(-0.02 * module, 0.12 * module + 6 * worn, 121)
+    spread = _THINNING_SPREAD * module
+    # Thinning as cut, a normal spread, and wear on top of it, falling off exponentially.
+    prior = np.exp(-np.maximum(thinner - _THINNING * module, 0) / (spread + worn)) * np.exp(
+        -(np.minimum(thinner - _THINNING * module, 0) ** 2) / (2 * spread**2)
+    )
+    log = np.log(prior / prior.sum())
+    for over, reading in wheel.spans:
+        expected = span(wheel.teeth, over, family) - thinner * math.cos(pressure)
+        log = log + _log_normal(reading - expected, _SPAN_SPREAD)
+    if wheel.pins is not None:
+        pin, reading = wheel.pins
+        angle = pin_angle(wheel.teeth, pin, family)
+        sensitive = math.cos(pressure) / max(math.sin(angle), 0.05)
+        expected = over_pins(wheel.teeth, pin, family) - thinner * sensitive
+        log = log + _log_normal(reading - expected, _PINS_SPREAD)
+    return float(np.logaddexp.reduce(log))
+
+
+def _mixed(off: "np.ndarray[tuple[int], np.dtype[np.float64]]", spread: float, prior: object) -> float:
+    """Log likelihood of a reading that is this far off for each value of what is unknown, and rarely a blunder."""
+    weights = np.asarray(prior) / np.sum(np.asarray(prior))
+    with np.errstate(divide="ignore"):
+        log = np.log(weights) + _log_normal(off, spread)
+    honest = np.logaddexp.reduce(log) + math.log(1 - _BLUNDERS)
+    blunder = float(_log_normal(off[:1], _BLUNDER_SPREAD)[0]) + math.log(_BLUNDERS)
+    return float(np.logaddexp(honest, blunder))
+
+
+def _log_normal(
+    off: "np.ndarray[tuple[int], np.dtype[np.float64]]", spread: float
+) -> "np.ndarray[tuple[int], np.dtype[np.float64]]":
+    found: np.ndarray[tuple[int], np.dtype[np.float64]] = -(off**2) / (2 * spread**2) - math.log(spread)
+    return found
+
+
+def _bore_speaks(bore: float, system: PitchSystem) -> float:
+    """A bore of sixteenths of an inch goes with inch wheels three times as often; half millimetres with metric."""
+
+    def near(step: float) -> bool:
+        return abs(bore / step - round(bore / step)) * step <= _BORE_SPREAD
+
+    inch, metric = near(25.4 / 16), near(0.5)
+    if inch == metric:
+        return 1.0
+    return 3.0 if inch == (system is not PitchSystem.MODULE) else 1.0
+
+
+def tip_reading(teeth: int, family: WheelFamily, method: Method) -> float:
+    """What a tip diameter reads: across an odd wheel flat jaws lie on one tip and two, a micrometer on two tips that
+    are not opposite."""
+    radius = tip_radius(teeth, family)
+    if teeth % 2 == 0 or method is Method.TRUE:
+        return 2 * radius
+    if method is Method.CALIPER:
+        return radius * (1 + math.cos(math.pi / teeth))
+    return 2 * radius * math.cos(math.pi / (2 * teeth))
+
+
+def _residuals(wheels: Sequence[Observed], family: WheelFamily) -> tuple[Residual, ...]:
+    found = []
+    for wheel in wheels:
+        readings = []
+        if wheel.tip_diameter is not None:
+            readings.append(("tip", tip_reading(wheel.teeth, family, wheel.tip_method), wheel.tip_diameter))
+        readings += [(f"span {k}", span(wheel.teeth, k, family), w) for k, w in wheel.spans]
+        if wheel.pins is not None:
+            readings.append(("pins", over_pins(wheel.teeth, wheel.pins[0], family), wheel.pins[1]))
+        if wheel.centres is not None:
+            mate, apart = wheel.centres
+            readings.append(("centres", float(family.module) * (wheel.teeth + mate) / 2, apart))
+        found += [Residual(of, expected, reading - expected) for of, expected, reading in readings]
+    return tuple(found)
+
+
+class Next(StrEnum):
+    """What to measure next."""
+
+    TIP = "tip"
+    SPAN = "span"
+    NEXT_SPAN = "next_span"
+    PINS = "pins"
+
+
+@dataclass(frozen=True)
+class ToMeasure:
+    """The reading that tells the two likeliest apart best: what, over how many teeth or over which pins (mm), and what
+    it would read for either; `tells`: how far apart those are, in measuring spreads."""
+
+    what: Next
+    teeth: int
+    over: int
+    pin: float
+    one: float
+    other: float
+    tells: float
+
+
+def measure_next(wheel: Observed, found: Sequence[Identity]) -> ToMeasure | None:
+    """What to measure of this wheel to tell the two likeliest identities apart; None where the first is sure."""
+    if len(found) < 2 or found[0].probability > 0.98:
+        return None
+    one, other = found[0].family, _rival(found).family
+    z = wheel.teeth
+    over = min(span_teeth(z, one), z - 1)
+    taken = {k for k, _ in wheel.spans}
+    pin = 1.728 * float(one.module)
+    ways = []
+    if wheel.tip_diameter is None:
+        tip = [tip_reading(z, f, wheel.tip_method) for f in (one, other)]
+        ways.append(_way(Next.TIP, z, tip, _TIP_SPREAD[wheel.tip_method] + _TIP_WEAR))
+    for k, what in ((over, Next.SPAN), (over + 1, Next.NEXT_SPAN)):
+        if k not in taken and k < z:
+            spans = [span(z, k, f) for f in (one, other)]
+            if taken:  # with one span known the difference counts, which is free of thinning and wear
+                known = [span(z, max(taken), f) for f in (one, other)]
+                tells = abs(spans[0] - known[0] - spans[1] + known[1]) / (1.4 * _SPAN_SPREAD)
+                ways.append(ToMeasure(what, z, k, 0.0, spans[0], spans[1], tells))
+            else:
+                ways.append(_way(what, z, spans, _SPAN_SPREAD + _THINNING_SPREAD * float(one.module), over=k))
+    if wheel.pins is None:
+        pins = [over_pins(z, pin, f) for f in (one, other)]
+        ways.append(_way(Next.PINS, z, pins, _PINS_SPREAD + 0.1 * float(one.module), pin=pin))
+    return max(ways, key=lambda w: w.tells, default=None)
+
+
+def _way(
+    what: Next, teeth: int, readings: Sequence[float], spread: float, over: int = 0, pin: float = 0.0
+) -> ToMeasure:
+    one, other = readings
+    return ToMeasure(what, teeth, over, pin, one, other, abs(one - other) / spread)
+
+
+def _rival(found: Sequence[Identity]) -> Identity:
+    """The second likeliest that differs in pitch, or where the pitch is sure the one that differs in angle."""
+    return next((i for i in found[1:] if i.pitch.module != found[0].pitch.module), found[1])

@@ -1,0 +1,154 @@
+"""Spans and pins against independent figures; wheels found out from readings with realistic spread and wear."""
+
+import math
+import random
+from fractions import Fraction
+from typing import Any
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from tests.reference import cases
+from valleywind.core.refusal import Refused
+from valleywind.core.teeth.geometry import (
+    inverse_involute,
+    involute,
+    over_pins,
+    pitch_radius,
+    span,
+    span_teeth,
+    tip_radius,
+)
+from valleywind.core.teeth.identify import Method, Next, Observed, identify, measure_next, tip_reading
+from valleywind.core.teeth.pitch import Pitch, PitchSystem, WheelFamily
+
+UNSHIFTED = [case for case in cases("tooth") if not case["profile_shift"]]
+
+
+def bare(pitch: Pitch, angle: str | int) -> WheelFamily:
+    return WheelFamily("", pitch, Fraction(str(angle)), *map(Fraction, (0, 0, 0)))
+
+
+def family(system: PitchSystem, value: str, angle: str | int = 20) -> WheelFamily:
+    return bare(Pitch(system, Fraction(value)), angle)
+
+
+def named(text: str) -> WheelFamily:
+    """`m1.5/20`, `P12/14.5`."""
+    value, angle = text[1:].split("/")
+    return family(PitchSystem.MODULE if text[0] == "m" else PitchSystem.DIAMETRAL, value, angle)
+
+
+@pytest.mark.parametrize("case", UNSHIFTED, ids=lambda c: f"{c['pitch']} {c['teeth']}")
+def test_reference_teeth(case: dict[str, Any]) -> None:
+    ((system, value),) = case["pitch"].items()
+    system = PitchSystem.MODULE if system == "module" else PitchSystem.DIAMETRAL
+    found = family(system, value, case["pressure_angle_deg"])
+    z = case["teeth"]
+    assert 2 * pitch_radius(z, found) == pytest.approx(case["pitch_diameter"], abs=5e-4)
+    assert 2 * tip_radius(z, found) == pytest.approx(case["tip_diameter"], abs=5e-4)
+    assert span_teeth(z, found) == case["span_teeth"]
+    assert span(z, case["span_teeth"], found) == pytest.approx(case["span"], abs=5e-4)
+    assert over_pins(z, case["pin_diameter"], found) == pytest.approx(case["over_pins"], abs=5e-4)
+
+
+@given(st.floats(1e-4, 1.3))
+def test_the_involute_is_turned_round(angle: float) -> None:
+    assert inverse_involute(involute(angle)) == pytest.approx(angle, rel=1e-9)
+
+
+@pytest.mark.parametrize(
+    ("true", "trap"),
+    [("P20/20", "m1.25"), ("m1.25/20", "P20"), ("P16/14.5", "m1.5"), ("m1.5/20", "P16"), ("P12/14.5", "m2"),
+     ("m2/20", "P12")],
+)  # fmt: skip
+@pytest.mark.parametrize("teeth", [24, 37, 60, 85])
+def test_inch_and_metric_are_told_apart_near_the_traps(true: str, trap: str, teeth: int) -> None:
+    wheel = named(true)
+    read = tip_reading(teeth, wheel, Method.CALIPER) - 0.06
+    first = identify([Observed(teeth, tip_diameter=read)])[0]
+    assert first.pitch == wheel.pitch
+    assert first.pressure_angle is None
+    assert trap
+
+
+def test_an_odd_wheel_across_flat_jaws_is_read_rightly() -> None:
+    wheel = named("m1/20")
+    assert (
+        tip_reading(21, wheel, Method.CALIPER)
+        < tip_reading(21, wheel, Method.MICROMETER)
+        < tip_reading(21, wheel, Method.TRUE)
+    )
+    assert tip_reading(21, wheel, Method.CALIPER) == pytest.approx(11.5 * (1 + math.cos(math.pi / 21)))
+    for method in Method:
+        read = Observed(21, tip_diameter=tip_reading(21, wheel, method) - 0.02, tip_method=method)
+        assert identify([read])[0].pitch == wheel.pitch
+
+
+def test_two_spans_tell_the_angle_through_wear() -> None:
+    for true in ("P20/14.5", "P20/20", "m1.25/20", "m1.25/14.5"):
+        wheel, z = named(true), 46
+        k = span_teeth(z, wheel)
+        thin = 0.2 * math.cos(math.radians(wheel.pressure_angle))
+        spans = tuple((n, span(z, n, wheel) - thin) for n in (k, k + 1))
+        first = identify([Observed(z, spans=spans, worn=True)])[0]
+        assert (first.pitch, first.pressure_angle) == (wheel.pitch, float(wheel.pressure_angle))
+
+
+def test_several_wheels_of_a_set_are_one_question() -> None:
+    # Each alone leaves doubt between P 16 and module 1.6 with tips this low; together they leave less.
+    wheel = named("P16/20")
+    small = [
+        Observed(z, tip_diameter=tip_reading(z, wheel, Method.CALIPER) - low)
+        for z, low in ((14, 0.12), (17, 0.1), (20, 0.1))
+    ]
+    alone = [identify([one])[0] for one in small]
+    together = identify(small)[0]
+    assert together.pitch == wheel.pitch
+    assert together.probability > max(one.probability for one in alone)
+
+
+def test_what_to_measure_next_settles_it() -> None:
+    wheel, z = named("P20/14.5"), 46
+    k = span_teeth(z, wheel)
+    seen = Observed(z, tip_diameter=tip_reading(z, wheel, Method.CALIPER) - 0.03)
+    for _ in range(3):
+        found = identify([seen])
+        told = measure_next(seen, found)
+        if told is None or told.tells < 3:
+            break
+        assert told.what in (Next.SPAN, Next.NEXT_SPAN, Next.PINS)
+        over = told.over or k
+        seen = Observed(z, tip_diameter=seen.tip_diameter, spans=(*seen.spans, (over, span(z, over, wheel) - 0.05)))
+    found = identify([seen])
+    assert found[0].pitch == wheel.pitch
+    assert sum(i.probability for i in identify([seen], most=500)) == pytest.approx(1)
+
+
+def test_wheels_drawn_with_realistic_spread_and_wear_are_found_out() -> None:
+    draw = random.Random(20)
+    population = [
+        named(t)
+        for t in ("m0.8/20", "m1/20", "m1.25/20", "m1.5/20", "m2/20", "P12/14.5", "P16/14.5", "P20/20", "P24/20")
+    ]
+    first = second = 0
+    for _ in range(60):
+        wheel, z, worn = draw.choice(population), draw.randint(20, 90), draw.random() < 0.15
+        low = draw.expovariate(1 / (0.2 if worn else 0.04)) - draw.gauss(0, 0.03)
+        found = identify([Observed(z, tip_diameter=tip_reading(z, wheel, Method.CALIPER) - low, worn=worn)])
+        first += found[0].pitch == wheel.pitch
+        second += wheel.pitch in [i.pitch for i in found[:2]]
+    assert first >= 57
+    assert second >= 59
+
+
+@pytest.mark.parametrize(
+    ("wheel", "code"),
+    [({"teeth": 0}, "teeth_out_of_range"), ({"teeth": 401}, "teeth_out_of_range"),
+     ({"teeth": 40, "tip_diameter": -1.0}, "not_positive"), ({"teeth": 40, "spans": ((40, 9.0),)}, "span_of_too_many"),
+     ({"teeth": 40}, "nothing_measured")],
+)  # fmt: skip
+def test_what_cannot_be_is_refused(wheel: dict[str, Any], code: str) -> None:
+    with pytest.raises(Refused, match=code):
+        identify([Observed(**wheel)])
