@@ -20,7 +20,7 @@ from valleywind.core.teeth.geometry import (
     span_teeth,
     tip_radius,
 )
-from valleywind.core.teeth.identify import Method, Next, Observed, identify, measure_next, tip_reading
+from valleywind.core.teeth.identify import Next, Observed, TipMethod, identify, measure_next, tip_reading
 from valleywind.core.teeth.pitch import Pitch, PitchSystem, WheelFamily
 
 UNSHIFTED = [case for case in cases("tooth") if not case["profile_shift"]]
@@ -66,7 +66,7 @@ def test_the_involute_is_turned_round(angle: float) -> None:
 @pytest.mark.parametrize("teeth", [24, 37, 60, 85])
 def test_inch_and_metric_are_told_apart_near_the_traps(true: str, trap: str, teeth: int) -> None:
     wheel = named(true)
-    read = tip_reading(teeth, wheel, Method.CALIPER) - 0.06
+    read = tip_reading(teeth, wheel, TipMethod.CALIPER) - 0.06
     first = identify([Observed(teeth, tip_diameter=read)])[0]
     assert first.pitch == wheel.pitch
     assert first.pressure_angle is None
@@ -76,12 +76,12 @@ def test_inch_and_metric_are_told_apart_near_the_traps(true: str, trap: str, tee
 def test_an_odd_wheel_across_flat_jaws_is_read_rightly() -> None:
     wheel = named("m1/20")
     assert (
-        tip_reading(21, wheel, Method.CALIPER)
-        < tip_reading(21, wheel, Method.MICROMETER)
-        < tip_reading(21, wheel, Method.TRUE)
+        tip_reading(21, wheel, TipMethod.CALIPER)
+        < tip_reading(21, wheel, TipMethod.MICROMETER)
+        < tip_reading(21, wheel, TipMethod.TRUE)
     )
-    assert tip_reading(21, wheel, Method.CALIPER) == pytest.approx(11.5 * (1 + math.cos(math.pi / 21)))
-    for method in Method:
+    assert tip_reading(21, wheel, TipMethod.CALIPER) == pytest.approx(11.5 * (1 + math.cos(math.pi / 21)))
+    for method in TipMethod:
         read = Observed(21, tip_diameter=tip_reading(21, wheel, method) - 0.02, tip_method=method)
         assert identify([read])[0].pitch == wheel.pitch
 
@@ -100,7 +100,7 @@ def test_several_wheels_of_a_set_are_one_question() -> None:
     # Each alone leaves doubt between P 16 and module 1.6 with tips this low; together they leave less.
     wheel = named("P16/20")
     small = [
-        Observed(z, tip_diameter=tip_reading(z, wheel, Method.CALIPER) - low)
+        Observed(z, tip_diameter=tip_reading(z, wheel, TipMethod.CALIPER) - low)
         for z, low in ((14, 0.12), (17, 0.1), (20, 0.1))
     ]
     alone = [identify([one])[0] for one in small]
@@ -112,7 +112,7 @@ def test_several_wheels_of_a_set_are_one_question() -> None:
 def test_what_to_measure_next_settles_it() -> None:
     wheel, z = named("P20/14.5"), 46
     k = span_teeth(z, wheel)
-    seen = Observed(z, tip_diameter=tip_reading(z, wheel, Method.CALIPER) - 0.03)
+    seen = Observed(z, tip_diameter=tip_reading(z, wheel, TipMethod.CALIPER) - 0.03)
     for _ in range(3):
         found = identify([seen])
         told = measure_next(seen, found)
@@ -136,7 +136,7 @@ def test_wheels_drawn_with_realistic_spread_and_wear_are_found_out() -> None:
     for _ in range(60):
         wheel, z, worn = draw.choice(population), draw.randint(20, 90), draw.random() < 0.15
         low = draw.expovariate(1 / (0.2 if worn else 0.04)) - draw.gauss(0, 0.03)
-        found = identify([Observed(z, tip_diameter=tip_reading(z, wheel, Method.CALIPER) - low, worn=worn)])
+        found = identify([Observed(z, tip_diameter=tip_reading(z, wheel, TipMethod.CALIPER) - low, worn=worn)])
         first += found[0].pitch == wheel.pitch
         second += wheel.pitch in [i.pitch for i in found[:2]]
     assert first >= 57

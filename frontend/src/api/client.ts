@@ -17,6 +17,9 @@ export type Units = Schemas["Units"];
 export type Order = Schemas["Order"];
 export type Ask = Schemas["AskOut"];
 export type ChartRow = Schemas["ChartRowOut"];
+export type Rack = Schemas["RackOut"];
+export type RackWheel = Schemas["RackWheel"];
+export type Family = Schemas["RackFamily"];
 export type Goes = Schemas["VerdictOut"]["goes"];
 
 /** A refusal by the server, with the fields it is about. */

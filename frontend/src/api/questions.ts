@@ -163,6 +163,54 @@ export function sheetAddress(machine: string, ask: string, train: string, units:
   return `/api/lathes/${machine}/sheet.pdf?${new URLSearchParams({ ask, train, units })}`;
 }
 
+export function useRack() {
+  return useQuery({ queryKey: ["rack"], queryFn: () => answered(api.GET("/api/rack")) });
+}
+
+export type RackChange = Schemas["RackChangeOut"];
+type Told =
+  | { do: "add"; pile: Schemas["PileIn"] }
+  | { do: "edit"; edit: Schemas["EditIn"] }
+  | { do: "remove"; ids: number[] }
+  | { do: "undo"; change: RackChange };
+
+/** Change the rack; answers what takes it back. */
+export function useChangeRack() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (told: Told): Promise<RackChange> => {
+      switch (told.do) {
+        case "add":
+          return answered(api.POST("/api/rack/wheels", { body: told.pile }));
+        case "edit":
+          return answered(api.PATCH("/api/rack/wheels", { body: told.edit }));
+        case "remove":
+          return answered(api.DELETE("/api/rack/wheels", { params: { query: { wheel: told.ids } } }));
+        case "undo":
+          return answered(api.POST("/api/rack/undo", { body: told.change }));
+      }
+    },
+    onSuccess: () => Promise.all([client.invalidateQueries({ queryKey: ["rack"] }), client.invalidateQueries({ queryKey: ["machines"] })]),
+  });
+}
+
+export function useAddFamily() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (family: Schemas["FamilyIn"]) => answered(api.POST("/api/rack/families", { body: family })),
+    onSuccess: () => client.invalidateQueries({ queryKey: ["rack"] }),
+  });
+}
+
+/** What a wheel is, from its readings; they are kept with it where it stands in the rack. */
+export function useIdentify(units: Units) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (asked: Schemas["IdentifyIn"]) => answered(api.POST("/api/rack/identify", { body: asked, params: { query: { units } } })),
+    onSuccess: (_, asked) => asked.keep != null && client.invalidateQueries({ queryKey: ["rack"] }),
+  });
+}
+
 /** Record what is on a machine; answers what was on it before. */
 export function useMount(machine: string) {
   const client = useQueryClient();

@@ -8,6 +8,7 @@ import { Shell } from "./Shell";
 
 const ChartStation = lazy(() => import("../stations/lathe/ChartStation"));
 const ConstantsStation = lazy(() => import("../stations/lathe/ConstantsStation"));
+const RackStation = lazy(() => import("../stations/rack/RackStation"));
 const MachinesStation = lazy(() => import("../stations/machines/MachinesStation"));
 
 export function App() {
@@ -18,6 +19,7 @@ export function App() {
         <Route path="lathe/:machine" element={<LatheStation />} />
         <Route path="lathe/:machine/chart" element={later(<ChartStation />)} />
         <Route path="lathe/:machine/unknown" element={later(<ConstantsStation />)} />
+        <Route path="rack" element={later(<RackStation />)} />
         <Route path="machines" element={later(<MachinesStation />)} />
         <Route path="*" element={<Start />} />
       </Route>

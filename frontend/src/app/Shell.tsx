@@ -48,6 +48,7 @@ export function Shell() {
               <Station to={`/lathe/${lathe}/unknown`} name="Constants" within />
             </>
           )}
+          <Station to="/rack" name="Rack" />
           <Station to="/machines" name="Machines" />
         </nav>
         <main className="min-h-0 min-w-0 flex-1 print:block">

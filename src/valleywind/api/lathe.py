@@ -8,7 +8,7 @@ from pydantic import BaseModel, Field
 
 from valleywind.api.access import InSession
 from valleywind.api.lathe_schema import Answer, AskOut, PlanOut, TrainOut, asked
-from valleywind.api.machines import Slug
+from valleywind.api.machines import Slug, left_out_text
 from valleywind.api.problems import RESPONSES, NotUnderstood
 from valleywind.core.lathe import ask as asks
 from valleywind.core.lathe import thread
@@ -126,7 +126,8 @@ def get_plan(
     row = shop.machine(session, machine)
     lathe, stock, mounted = shop.lathe(row), shop.stock(row), shop.mounted(row)
     wanted = read_whole(ask)
-    return Answer(wanted, lathe, stock, mounted, units).plan(plan(wanted, lathe, stock, mounted, order, best), machine)
+    found = Answer(wanted, lathe, stock, mounted, units).plan(plan(wanted, lathe, stock, mounted, order, best), machine)
+    return found.model_copy(update={"left_out": left_out_text(row)})
 
 
 @router.get("/{machine}/train")

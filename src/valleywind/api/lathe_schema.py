@@ -177,6 +177,7 @@ class PlanOut(BaseModel):
     one_more: CandidateOut | None = Field(description="The best train with one wheel that is not held")
     one_more_text: str | None
     shortfall: str | None = Field(description="Nothing meets the ask: how far off the best is, and why")
+    left_out: str | None = Field(None, description="Wheels in the lathe's box that no train is planned with, and why")
     too_fine: bool = Field(description="It is finer or slower than the wheels give: ask what would be slower")
     outlines: list[ToothOutline]
 

@@ -1,5 +1,6 @@
 """Machines, their wheels, and what is mounted on them."""
 
+from collections import Counter
 from typing import Annotated, Literal
 
 from fastapi import APIRouter, Path
@@ -9,13 +10,13 @@ from valleywind.api.access import InSession
 from valleywind.api.drawing import ToothOutline, outlines
 from valleywind.api.problems import RESPONSES
 from valleywind.core.lathe.machine import read_set_up
-from valleywind.core.teeth.pitch import PitchSystem
 from valleywind.core.trains.model import parse_stock
-from valleywind.core.units import MM_PER_INCH, spell, spell_inch
+from valleywind.core.units import MM_PER_INCH, spell
 from valleywind.shop import machines as shop
 from valleywind.shop.models import MachineRow, WheelFamilyRow
 from valleywind.wording import machines as words
-from valleywind.wording.numbers import Units, trimmed
+from valleywind.wording.numbers import Units
+from valleywind.wording.rack import family_text, left_out
 from valleywind.wording.trains import train_text
 
 router = APIRouter(prefix="/machines", tags=["machines"], responses=RESPONSES)
@@ -25,7 +26,7 @@ Slug = Annotated[str, Path(description="The machine's short name", examples=["pl
 
 class FamilyOut(BaseModel):
     name: str
-    pitch_system: Literal["module", "dp"]
+    pitch_system: Literal["module", "dp", "cp"]
     pitch_value: str = Field(description="Exact, as a decimal or fraction", examples=["12"])
     module_mm: float
     pressure_angle_deg: float
@@ -64,6 +65,7 @@ class ShelfOut(BaseModel):
     machine: str
     wheels: list[WheelOut] = Field(description="Ascending by tooth number")
     outlines: list[ToothOutline]
+    left_out: str | None = Field(description="Wheels in its box that no train is planned with, and why")
 
 
 class WheelsIn(BaseModel):
@@ -85,23 +87,16 @@ class MountedOut(BaseModel):
 
 def _family(row: WheelFamilyRow) -> FamilyOut:
     family = shop.family(row)
-    diametral = family.pitch.system is PitchSystem.DIAMETRAL
-
-    def size(mm: object) -> str:
-        return f"{spell_inch(mm / MM_PER_INCH)} in" if diametral else f"{spell(mm)} mm"  # type: ignore[operator, arg-type]
-
-    value = spell(family.pitch.value)
     return FamilyOut(
         name=row.name,
         pitch_system=family.pitch.system.value,
-        pitch_value=value,
+        pitch_value=spell(family.pitch.value),
         module_mm=float(family.module),
         pressure_angle_deg=float(family.pressure_angle),
         bore_mm=float(family.bore),
         key_mm=float(family.key),
         face_mm=float(family.face),
-        text=f"{value + ' DP' if diametral else 'module ' + value}, {trimmed(family.pressure_angle, 1)}°, "
-        f"bore {size(family.bore)}, key {size(family.key)}, face {size(family.face)}",
+        text=family_text(family),
     )
 
 
@@ -149,17 +144,28 @@ def get_machine(machine: Slug, session: InSession) -> MachineOut:
     return machine_out(shop.machine(session, machine))
 
 
+def left_out_text(row: MachineRow) -> str | None:
+    """Why some wheels of its box are in no plan."""
+    strays = [(w.teeth, shop.family(w.family) if w.family else None) for w in shop.left_out(row)]
+    return left_out(strays, shop.family(row.family))
+
+
 def _shelf(row: MachineRow) -> ShelfOut:
     set_up = shop.mounted(row)
-    on = list(set_up.train.teeth) if set_up else []
+    on = Counter(set_up.train.teeth if set_up else ())
+    held = shop.stock(row)
+    own = {w.teeth: w for w in row.wheels if w.family is row.family}
+    known = sorted({*held, *own})
     return ShelfOut(
         machine=row.slug,
         wheels=[
-            WheelOut(teeth=w.teeth, count=w.count, mounted=on.count(w.teeth), place=w.place, note=w.note)
-            for w in sorted(row.wheels, key=lambda w: w.teeth)
+            WheelOut(teeth=t, count=held.get(t, 0), mounted=on[t], place=own[t].place if t in own else "",
+                     note=own[t].note if t in own else "")
+            for t in known
         ],
-        outlines=outlines({w.teeth for w in row.wheels}, shop.family(row.family)),
-    )
+        outlines=outlines(set(known), shop.family(row.family)),
+        left_out=left_out_text(row),
+    )  # fmt: skip
 
 
 @router.get("/{machine}/wheels")

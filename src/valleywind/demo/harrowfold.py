@@ -10,7 +10,7 @@ from typing import Any
 from sqlalchemy import delete
 from sqlalchemy.orm import Session
 
-from valleywind.core.trains.model import parse_stock
+from valleywind.core.teeth.pile import parse_pile
 from valleywind.core.units import MM_PER_INCH
 from valleywind.shop.models import (
     Base,
@@ -25,7 +25,7 @@ from valleywind.shop.models import (
 
 NAME = "Harrowfold Weir workshop"
 
-PLOVER_WHEELS = "24 28 32 36 40x2 44 48x2 52 56 64 66 68 72 76 78 80 96"
+PLOVER_WHEELS = "24 28 32 36 40x2 44 48 48 worn 52 56 64 66 68 72 76 78 80 96"
 PLOVER_MISSING = (60,)
 DUNLIN_WHEELS = "24 32 36 40 48 64 80 120 127"
 CURLEW_WHEELS = "20x2 25 30 33 35 40 45 50 55 60 65 70 75 80x2"
@@ -36,12 +36,25 @@ def load(session: Session) -> None:
     for table in reversed(Base.metadata.sorted_tables):
         session.execute(delete(table))
     session.expire_all()
-    session.add_all([plover(), curlew(), dunlin()])
+    lathes = [plover(), curlew(), dunlin()]
+    for row in lathes:
+        session.add(row)
+        session.flush()
+    session.add_all(strays(*lathes))
+
+
+def strays(plover: MachineRow, curlew: MachineRow, dunlin: MachineRow) -> list[WheelRow]:
+    """Wheels that stand where they do not belong, or that nobody has recognised yet."""
+    return [
+        _wheel(dunlin.family, plover, 36, place="peg board by the headstock", note="was always on this peg"),
+        _wheel(None, curlew, 30, place="drawer under the bench", note="from the tide clock’s crate",
+               measured={"teeth": 30, "tip_diameter": "50.87 mm", "worn": True}),
+    ]  # fmt: skip
 
 
 def plover() -> MachineRow:
     """Inch lathe, 6 TPI screw, tumbler with reverse, a quadrant with two slots. The union's train is still on it."""
-    return MachineRow(
+    row = MachineRow(
         slug="plover",
         name="Plover",
         kind="lathe",
@@ -55,6 +68,7 @@ def plover() -> MachineRow:
             key_mm=Fraction(3, 16) * MM_PER_INCH,
             face_mm=Fraction(5, 8) * MM_PER_INCH,
             addendum=Fraction(1),
+            hub_mm=Fraction(0),
         ),
         lathe=_lathe(
             screw_lead_mm=MM_PER_INCH / 6,
@@ -75,14 +89,14 @@ def plover() -> MachineRow:
                 SlotRow(place=1, offset_deg=-38, nearest_mm=80, farthest_mm=190),
             ],
         ),
-        wheels=_wheels(PLOVER_WHEELS, PLOVER_MISSING, "peg board by the headstock"),
         mounted=MountedRow(train="36/64*32/78"),
     )  # fmt: skip
+    return _fill(row, PLOVER_WHEELS, PLOVER_MISSING, "peg board by the headstock")
 
 
 def curlew() -> MachineRow:
     """Metric bench lathe, 1.5 mm screw, first shaft at half the spindle's turns, no tumbler, a tight cover."""
-    return MachineRow(
+    row = MachineRow(
         slug="curlew",
         name="Curlew",
         kind="lathe",
@@ -96,6 +110,7 @@ def curlew() -> MachineRow:
             key_mm=Fraction(3),
             face_mm=Fraction(8),
             addendum=Fraction(1),
+            hub_mm=Fraction(0),
         ),
         lathe=_lathe(
             screw_lead_mm=Fraction(3, 2),
@@ -111,16 +126,16 @@ def curlew() -> MachineRow:
             cover_mm=[[-37.5, -35.1], [61.1, -35.1], [61.1, 118], [-37.5, 118]],
             slots=[SlotRow(place=0, offset_deg=0, nearest_mm=28, farthest_mm=110)],
         ),
-        wheels=_wheels(CURLEW_WHEELS, (), "drawer under the bench"),
         mounted=None,
     )  # fmt: skip
+    return _fill(row, CURLEW_WHEELS, (), "drawer under the bench")
 
 
 def dunlin() -> MachineRow:
     """Lathe with a gearbox: four first drivers, a fixed wheel into the box, a locked pair that transposes to metric."""
     box = [[name if times == 1 else f"{name} ×{times}", str(8 / (per_inch * times))]
            for times in (1, 2, 4, 8) for name, per_inch in _DUNLIN_STEPS.items()]  # fmt: skip
-    return MachineRow(
+    row = MachineRow(
         slug="dunlin",
         name="Dunlin",
         kind="lathe",
@@ -134,6 +149,7 @@ def dunlin() -> MachineRow:
             key_mm=Fraction(5),
             face_mm=Fraction(14),
             addendum=Fraction(1),
+            hub_mm=Fraction(0),
         ),
         lathe=_lathe(
             screw_lead_mm=MM_PER_INCH / 4,
@@ -157,9 +173,9 @@ def dunlin() -> MachineRow:
                 SlotRow(place=1, offset_deg=-40, nearest_mm=55, farthest_mm=170),
             ],
         ),
-        wheels=_wheels(DUNLIN_WHEELS, (), "rack inside the gear door"),
         mounted=MountedRow(train="32/80/64", setting="8"),
     )  # fmt: skip
+    return _fill(row, DUNLIN_WHEELS, (), "rack inside the gear door")
 
 
 _DUNLIN_STEPS = {
@@ -176,6 +192,17 @@ def _lathe(**facts: Any) -> LatheRow:
     return LatheRow(**(bare | facts))
 
 
-def _wheels(held: str, missing: tuple[int, ...], place: str) -> list[WheelRow]:
-    rows = [WheelRow(teeth=t, count=n, place=place, note="") for t, n in parse_stock(held).items()]
-    return rows + [WheelRow(teeth=t, count=0, place="", note="missing from the set") for t in missing]
+def _fill(row: MachineRow, held: str, missing: tuple[int, ...], place: str) -> MachineRow:
+    """Put the machine's own wheels into its box, with those known to be missing."""
+    for entry in parse_pile(held):
+        _wheel(row.family, row, entry.teeth, entry.count, condition=entry.condition.value, place=place)
+    for teeth in missing:
+        _wheel(row.family, row, teeth, 0, note="missing from the set")
+    return row
+
+
+def _wheel(
+    family: WheelFamilyRow | None, machine: MachineRow | None, teeth: int, count: int = 1, **more: Any
+) -> WheelRow:
+    bare = {"condition": "good", "material": "", "place": "", "note": "", "measured": {}}
+    return WheelRow(family=family, machine=machine, teeth=teeth, count=count, **(bare | more))

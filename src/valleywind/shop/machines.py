@@ -1,6 +1,7 @@
 """Machines of the shop, as records and as the core knows them."""
 
 import math
+from collections import Counter
 from fractions import Fraction
 
 from sqlalchemy import select
@@ -9,6 +10,7 @@ from sqlalchemy.orm import Session
 from valleywind.core.lathe.machine import Dial, Lathe, SetUp, Step
 from valleywind.core.lathe.thread import Way
 from valleywind.core.refusal import Refused
+from valleywind.core.teeth.pile import Condition
 from valleywind.core.teeth.pitch import Pitch, PitchSystem, WheelFamily
 from valleywind.core.trains.arrange import Pair
 from valleywind.core.trains.direction import Drive, Hand, Sense
@@ -79,8 +81,34 @@ def _steps(rows: list[list[str]]) -> tuple[Step, ...]:
 
 
 def stock(row: MachineRow) -> Stock:
-    """The wheels of the machine that are held, mounted ones included."""
-    return {w.teeth: w.count for w in row.wheels if w.count > 0}
+    """The wheels this machine can be set up with, those mounted on it included.
+
+    Of its own family and whole enough to run: its own ones, and those that belong to no machine as far as no other
+    machine has them on.
+    """
+    held: Counter[int] = Counter()
+    loose: Counter[int] = Counter()
+    for wheel in row.family.wheels:
+        if Condition(wheel.condition).usable and wheel.machine in (row, None):
+            (held if wheel.machine is row else loose)[wheel.teeth] += wheel.count
+    for other in row.family.machines:
+        if other is not row and other.mounted is not None:
+            on = Counter(parse_train(other.mounted.train).teeth)
+            loose -= on - Counter(_own(other))
+    return dict(sorted((held + loose).items()))
+
+
+def _own(row: MachineRow) -> dict[int, int]:
+    own: Counter[int] = Counter()
+    for wheel in row.wheels:
+        if wheel.family is row.family and Condition(wheel.condition).usable:
+            own[wheel.teeth] += wheel.count
+    return own
+
+
+def left_out(row: MachineRow) -> list[WheelRow]:
+    """Wheels in this machine's box that no train is planned with: of another pitch, not recognised, or chipped."""
+    return [w for w in row.wheels if w.count and (w.family is not row.family or not Condition(w.condition).usable)]
 
 
 def mounted(row: MachineRow) -> SetUp | None:
@@ -119,8 +147,22 @@ def set_wheels(row: MachineRow, held: Stock) -> None:
     short = lacking(on.train.teeth, held) if on else {}
     if short:
         raise Refused("mounted_not_held", "wheels", None, lacking=short)
-    rows = {w.teeth: w for w in row.wheels}
-    for wheel in row.wheels:
-        wheel.count = held.get(wheel.teeth, 0)
-    for teeth in sorted(set(held) - set(rows)):
-        row.wheels.append(WheelRow(teeth=teeth, count=held[teeth], place="", note=""))
+    own = [w for w in row.wheels if w.family is row.family and Condition(w.condition).usable]
+    for teeth in sorted({w.teeth for w in own} | set(held)):
+        alike = [w for w in own if w.teeth == teeth] or [_new_wheel(row, teeth)]
+        wanted = held.get(teeth, 0) - sum(w.count for w in alike)
+        # What comes is good; what goes, goes from the worn ones first.
+        for wheel in sorted(alike, key=lambda w: w.condition == Condition.GOOD):
+            if wanted < 0:
+                taken = min(-wanted, wheel.count)
+                wheel.count, wanted = wheel.count - taken, wanted + taken
+        alike[0].count += max(wanted, 0)
+
+
+def _new_wheel(row: MachineRow, teeth: int) -> WheelRow:
+    wheel = WheelRow(
+        family=row.family, teeth=teeth, count=0, condition=Condition.GOOD.value, material="", place="", note="",
+        measured={},
+    )  # fmt: skip
+    row.wheels.append(wheel)
+    return wheel

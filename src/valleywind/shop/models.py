@@ -39,6 +39,10 @@ class WheelFamilyRow(Base):
     key_mm: Mapped[Fraction] = mapped_column(Exact)
     face_mm: Mapped[Fraction] = mapped_column(Exact)
     addendum: Mapped[Fraction] = mapped_column(Exact, default=Fraction(1))
+    hub_mm: Mapped[Fraction] = mapped_column(Exact, default=Fraction(0))
+
+    wheels: Mapped[list["WheelRow"]] = relationship(back_populates="family")
+    machines: Mapped[list["MachineRow"]] = relationship(back_populates="family")
 
 
 class MachineRow(Base):
@@ -51,11 +55,11 @@ class MachineRow(Base):
     note: Mapped[str] = mapped_column(default="")
     family_id: Mapped[int] = mapped_column(ForeignKey("wheel_family.id"))
 
-    family: Mapped[WheelFamilyRow] = relationship()
+    family: Mapped[WheelFamilyRow] = relationship(back_populates="machines")
     lathe: Mapped["LatheRow | None"] = relationship(back_populates="machine", cascade="all, delete-orphan")
     quadrant: Mapped["QuadrantRow | None"] = relationship(cascade="all, delete-orphan")
     mounted: Mapped["MountedRow | None"] = relationship(cascade="all, delete-orphan")
-    wheels: Mapped[list["WheelRow"]] = relationship(order_by="WheelRow.teeth", cascade="all, delete-orphan")
+    wheels: Mapped[list["WheelRow"]] = relationship(back_populates="machine", order_by="WheelRow.teeth")
 
 
 class LatheRow(Base):
@@ -118,17 +122,28 @@ class SlotRow(Base):
 
 
 class WheelRow(Base):
-    """Wheels of one tooth number that belong to a machine. A count of 0 is a wheel known to be missing."""
+    """Wheels alike: of one family, tooth number, state and place. A count of 0 is a wheel known to be missing.
+
+    `family` is None for a wheel that nobody has recognised yet, whose readings are kept in `measured`; `machine` is
+    None for wheels that belong to no machine.
+    """
 
     __tablename__ = "wheel"
-    __table_args__ = (UniqueConstraint("machine_id", "teeth"), CheckConstraint("count >= 0"))
+    __table_args__ = (CheckConstraint("count >= 0"),)
 
     id: Mapped[int] = mapped_column(primary_key=True)
-    machine_id: Mapped[int] = mapped_column(ForeignKey("machine.id"))
+    family_id: Mapped[int | None] = mapped_column(ForeignKey("wheel_family.id"))
+    machine_id: Mapped[int | None] = mapped_column(ForeignKey("machine.id"))
     teeth: Mapped[int]
     count: Mapped[int]
+    condition: Mapped[str] = mapped_column(default="good")
+    material: Mapped[str] = mapped_column(default="")
     place: Mapped[str] = mapped_column(default="")
     note: Mapped[str] = mapped_column(default="")
+    measured: Mapped[dict[str, Any]] = mapped_column(JSON, default=dict)
+
+    family: Mapped[WheelFamilyRow | None] = relationship(back_populates="wheels")
+    machine: Mapped[MachineRow | None] = relationship(back_populates="wheels")
 
 
 class MountedRow(Base):

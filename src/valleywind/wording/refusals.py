@@ -67,6 +67,7 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
         "“{value}” is not a tooth number.", "Write whole numbers, doubles as 32x2: 24, 28, 32x2, 36."
     ),
     "teeth_out_of_range": _plain("“{value}” is no change wheel.", "Tooth numbers from {fewest} to {most} are taken."),
+    "condition_of_nothing": _plain("“{value}” stands behind no wheel.", "Write it behind its wheel: 50 worn."),
     "too_many_of_one": _plain("“{value}” makes too many of one wheel.", "From 1 to {most} of one tooth number."),
     "nothing_measured": _plain(
         "Nothing was measured that speaks of the pitch.",
@@ -129,6 +130,12 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
     "measured_out_of_range": _plain(
         "A length of {value} mm cannot have been measured here.", "Give what the scratches measure, up to {longest} mm."
     ),
+    "no_such_family": _plain("There is no family {value} in the rack.", "Choose one, or enter it first."),
+    "family_known": _plain("The family “{value}” is just the same.", "Put the wheels into that one."),
+    "name_taken": _plain("There is a “{value}” already.", "Give it another name."),
+    "no_such_wheel": _plain("Wheel {value} is no longer in the rack.", "Look at the rack again."),
+    "unknown_condition": _plain("“{value}” is no condition of a wheel.", "Say good, worn, chipped or suspect."),
+    "angle_out_of_range": _plain("{value}° is no pressure angle.", "From 10° to 30°; mostly 14.5° or 20°."),
     "shop_in_use": _plain(
         "{value} has machines of its own.", "The demo shop can only replace itself, or go into an empty shop."
     ),

@@ -1,5 +1,6 @@
 import { Disclosure, DisclosureButton, DisclosurePanel, Radio, RadioGroup } from "@headlessui/react";
 import { type ReactNode, useEffect, useRef, useState } from "react";
+import { Link } from "react-router";
 
 import type { Candidate, Order, Plan } from "../../api/client";
 import { useSlower } from "../../api/questions";
@@ -45,6 +46,14 @@ export function Candidates(props: {
       {plan.shortfall && (
         <p className="mt-3 border-l-4 border-oxide bg-oxide-bg px-3 py-2 text-[15px]">
           <b>Nothing meets this.</b> {plan.shortfall}
+        </p>
+      )}
+      {plan.left_out && (
+        <p className="mt-3 border-l-4 border-brass-line bg-brass-bg px-3 py-2 text-[14px]">
+          {plan.left_out}{" "}
+          <Link to="/rack" className="font-bold underline underline-offset-2">
+            See the rack
+          </Link>
         </p>
       )}
       {(plan.too_fine || plan.ask.job === "feed") && <Slower plan={plan} open={plan.too_fine} choose={props.choose} />}

@@ -24,7 +24,7 @@ _AT_FIRST = 4
 _LOOKED_AT, _LOOKED_FURTHER = 21, 120
 _POOR_LAID_OUT = 12
 # Combinations with a new wheel that are looked at for a line.
-_WITH_NEW = 45
+_WITH_NEW = 96
 
 
 class Standing(StrEnum):

@@ -16,9 +16,10 @@ from valleywind.core.refusal import Refused
 from valleywind.core.teeth.geometry import over_pins, pin_angle, span, span_teeth, tip_radius
 from valleywind.core.teeth.pitch import FEWEST_TEETH, MOST_TEETH, Pitch, PitchSystem, WheelFamily
 
-# ISO 54, first and second choice; diametral pitches as wheels are listed; circular pitches in simple fractions, inch.
+# ISO 54, first and second choice, and 1.6, which is neither and common on small machines; diametral pitches as wheels
+# are listed; circular pitches in simple fractions, inch.
 _FIRST_MODULES = "0.3 0.4 0.5 0.6 0.8 1 1.25 1.5 2 2.5 3 4 5 6 8 10"
-_SECOND_MODULES = "0.35 0.45 0.55 0.7 0.75 0.9 1.125 1.375 1.75 2.25 2.75 3.5 4.5 5.5 7 9"
+_SECOND_MODULES = "0.35 0.45 0.55 0.7 0.75 0.9 1.125 1.375 1.6 1.75 2.25 2.75 3.5 4.5 5.5 7 9"
 _COMMON_DIAMETRAL = "8 10 12 14 16 18 20 24 32 48 64"
 _OTHER_DIAMETRAL = "4 5 6 7 9 11 22 26 28 30 36 40"
 _CIRCULAR = "1/8 3/16 1/4 5/16 3/8 1/2 5/8 3/4"
@@ -28,7 +29,7 @@ _ANGLES = {PitchSystem.MODULE: {20: 0.9, 14.5: 0.1}, PitchSystem.DIAMETRAL: {14.
            PitchSystem.CIRCULAR: {14.5: 0.8, 20: 0.2}}  # fmt: skip
 
 
-class Method(StrEnum):
+class TipMethod(StrEnum):
     """How a tip diameter was taken: flat caliper jaws, a micrometer from tip to the nearest opposite tip, or true."""
 
     CALIPER = "caliper"
@@ -37,7 +38,7 @@ class Method(StrEnum):
 
 
 # Spread of a careful reading, mm.
-_TIP_SPREAD = {Method.CALIPER: 0.03, Method.MICROMETER: 0.02, Method.TRUE: 0.02}
+_TIP_SPREAD = {TipMethod.CALIPER: 0.03, TipMethod.MICROMETER: 0.02, TipMethod.TRUE: 0.02}
 _SPAN_SPREAD, _PINS_SPREAD, _CENTRES_SPREAD, _BORE_SPREAD = 0.02, 0.02, 0.08, 0.03
 # Tips are turned and worn below size by so much on the average, mm; a wheel said to be worn, by so much.
 _TIP_WEAR, _TIP_WORN = 0.05, 0.25
@@ -58,7 +59,7 @@ class Observed:
 
     teeth: int
     tip_diameter: float | None = None
-    tip_method: Method = Method.CALIPER
+    tip_method: TipMethod = TipMethod.CALIPER
     spans: tuple[tuple[int, float], ...] = ()
     pins: tuple[float, float] | None = None
     centres: tuple[int, float] | None = None
@@ -237,13 +238,13 @@ def _bore_speaks(bore: float, system: PitchSystem) -> float:
     return 3.0 if inch == (system is not PitchSystem.MODULE) else 1.0
 
 
-def tip_reading(teeth: int, family: WheelFamily, method: Method) -> float:
+def tip_reading(teeth: int, family: WheelFamily, method: TipMethod) -> float:
     """What a tip diameter reads: across an odd wheel flat jaws lie on one tip and two, a micrometer on two tips that
     are not opposite."""
     radius = tip_radius(teeth, family)
-    if teeth % 2 == 0 or method is Method.TRUE:
+    if teeth % 2 == 0 or method is TipMethod.TRUE:
         return 2 * radius
-    if method is Method.CALIPER:
+    if method is TipMethod.CALIPER:
         return radius * (1 + math.cos(math.pi / teeth))
     return 2 * radius * math.cos(math.pi / (2 * teeth))
 

@@ -13,34 +13,23 @@ from functools import cached_property
 from math import prod
 
 from valleywind.core.refusal import Refused
+from valleywind.core.teeth.pile import Condition, parse_pile
 from valleywind.core.teeth.pitch import FEWEST_TEETH, MOST_TEETH
 
 Stock = Mapping[int, int]
 """How many wheels of each tooth number are held."""
 
-MOST_OF_ONE_COUNT = 99
-
 
 def parse_stock(text: str, field: str = "stock") -> dict[int, int]:
     """Wheels as typed: `24,28,32x2,36` or `24 28 32 32`. A number that stands twice is held twice.
 
-    Raises Refused: `empty`, `not_a_wheel`, `teeth_out_of_range`, `too_many_of_one`.
+    Raises Refused: those of `parse_pile`; `not_a_wheel` for a word of condition.
     """
     held: Counter[int] = Counter()
-    for word in re.split(r"[\s,;]+", text.replace("×", "x").strip()):
-        if not word:
-            continue
-        match = re.fullmatch(r"(\d{1,4})(?:[x*](\d{1,3}))?", word, re.ASCII)
-        if not match:
-            raise Refused("not_a_wheel", field, word)
-        teeth, count = int(match[1]), int(match[2] or 1)
-        if not FEWEST_TEETH <= teeth <= MOST_TEETH:
-            raise Refused("teeth_out_of_range", field, word, fewest=FEWEST_TEETH, most=MOST_TEETH)
-        held[teeth] += count
-        if not 0 < held[teeth] <= MOST_OF_ONE_COUNT:
-            raise Refused("too_many_of_one", field, word, most=MOST_OF_ONE_COUNT)
-    if not held:
-        raise Refused("empty", field, text)
+    for entry in parse_pile(text, field):
+        if entry.condition is not Condition.GOOD:
+            raise Refused("not_a_wheel", field, entry.condition.value)
+        held[entry.teeth] += entry.count
     return dict(sorted(held.items()))
 
 

@@ -1,0 +1,119 @@
+import { useEffect, useState } from "react";
+
+import { type Family, type RackWheel, Refusal, type Schemas } from "../../api/client";
+import { useIdentify } from "../../api/questions";
+import { usePreferences } from "../../app/preferences";
+import { MeasureDrawing } from "../../drawing/MeasureDrawing";
+import { Button } from "../../kit/Button";
+import { Typed } from "../../kit/Typed";
+
+type Readings = Schemas["ReadingsIn"];
+type Identity = Schemas["IdentityOut"];
+
+/** What one wheel is: readings in, likelihoods out, what to measure next and how; and from there into its family. */
+export function IdentifyPanel(props: { wheel: RackWheel; families: Family[]; becomes: (family: Family) => void; newFamily: (identity: Identity) => void; close: () => void }) {
+  const { wheel } = props;
+  const { units } = usePreferences();
+  const start: Readings = { teeth: wheel.teeth, tip_diameter: "", tip_method: "caliper", span_teeth: 0, span: "", span_next: "", pin: "", over_pins: "", bore: "", worn: wheel.condition === "worn", ...wheel.measured };
+  const [typed, setTyped] = useState<Readings>(start);
+  const identify = useIdentify(units);
+  const { reset } = identify;
+  useEffect(() => {
+    setTyped({ ...start });
+    reset();
+    // Another wheel is another question.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [wheel.id, reset]);
+  const put = (changes: Partial<Readings>) => setTyped({ ...typed, ...changes });
+  const problem = identify.error instanceof Refusal ? identify.error.problem.errors?.[0] : undefined;
+  const wrong = (field: string) => (problem?.field === field ? `${problem.says} ${problem.would_do}` : undefined);
+  const told = identify.data;
+  const over = typed.span_teeth || told?.next?.over || told?.span_teeth || 0;
+  return (
+    <div className="flex flex-col gap-3">
+      <div className="flex items-baseline justify-between">
+        <h2 className="text-[19px] font-bold">What is it?</h2>
+        <Button look="quiet" onClick={props.close} aria-label="Close">
+          ✕
+        </Button>
+      </div>
+      <form
+        className="flex flex-col gap-2.5"
+        onSubmit={(event) => {
+          event.preventDefault();
+          const readings = { ...typed, span_teeth: typed.span || typed.span_next ? over : 0 };
+          identify.mutate({ wheels: [readings], keep: wheel.family === null ? wheel.id : null });
+        }}
+      >
+        <div className="flex gap-2">
+          <Typed label="Teeth" className="max-w-20" value={String(typed.teeth || "")} onChange={(t) => put({ teeth: Number(t.replace(/\D/g, "")) || 0 })} problem={wrong("teeth")} numeric />
+          <Typed label={typed.teeth % 2 ? "Over the tips, flat jaws" : "Over the tips"} value={typed.tip_diameter ?? ""} onChange={(tip_diameter) => put({ tip_diameter })} placeholder="60.9 mm" problem={wrong("tip_diameter")} />
+        </div>
+        <div className="flex gap-2">
+          <Typed label="Span over" className="max-w-20" value={over ? String(over) : ""} onChange={(t) => put({ span_teeth: Number(t.replace(/\D/g, "")) || 0 })} placeholder="teeth" problem={wrong("span_teeth")} numeric />
+          <Typed label="Span" value={typed.span ?? ""} onChange={(span) => put({ span })} problem={wrong("span")} />
+          <Typed label="one more" value={typed.span_next ?? ""} onChange={(span_next) => put({ span_next })} problem={wrong("span_next")} />
+        </div>
+        <div className="flex gap-2">
+          <Typed label="Pins of" value={typed.pin ?? ""} onChange={(pin) => put({ pin })} problem={wrong("pin")} />
+          <Typed label="Over the pins" value={typed.over_pins ?? ""} onChange={(over_pins) => put({ over_pins })} problem={wrong("over_pins")} />
+          <Typed label="Bore" value={typed.bore ?? ""} onChange={(bore) => put({ bore })} problem={wrong("bore")} />
+        </div>
+        <Button type="submit" look="main">
+          Find out
+        </Button>
+        {(wrong("measurements") || (identify.error && !problem)) && (
+          <p role="alert" className="text-oxide">
+            {wrong("measurements") ?? identify.error?.message}
+          </p>
+        )}
+      </form>
+      {told && (
+        <div role="status" className="flex flex-col gap-2">
+          <MeasureDrawing outline={told.outline} what={told.next?.what} over={told.next?.over ?? 0} pin={told.next?.pin_mm ?? 0} />
+          <p className="border-l-4 border-blue bg-blue-bg px-3 py-2 text-[15px]">{told.next_text}</p>
+          <ol>
+            {told.identities.slice(0, 4).map((identity, n) => (
+              <Likely key={n} identity={identity} first={n === 0} families={props.families} becomes={props.becomes} newFamily={props.newFamily} />
+            ))}
+          </ol>
+        </div>
+      )}
+    </div>
+  );
+}
+
+function Likely(props: { identity: Identity; first: boolean; families: Family[]; becomes: (family: Family) => void; newFamily: (identity: Identity) => void }) {
+  const { identity, first } = props;
+  const families = props.families.filter((f) => identity.families.includes(f.id));
+  return (
+    <li className="border-t border-line py-2">
+      <div className="flex items-baseline justify-between gap-2">
+        <b className={first ? "text-[19px]" : ""}>{identity.text}</b>
+        <span className="font-mono">{identity.likelihood}</span>
+      </div>
+      <div className="mt-1 h-2 border border-steel-2 bg-paper" aria-hidden>
+        <div className="h-full bg-blue" style={{ width: `${identity.probability * 100}%` }} />
+      </div>
+      {first && (
+        <>
+          {identity.residuals.map((told) => (
+            <p key={told} className="mt-1 text-[14px] text-soft">
+              {told}
+            </p>
+          ))}
+          <div className="mt-2 flex flex-wrap gap-2">
+            {families.map((family) => (
+              <Button key={family.id} onClick={() => props.becomes(family)}>
+                It is of {family.name}
+              </Button>
+            ))}
+            <Button look="quiet" onClick={() => props.newFamily(identity)}>
+              A family of its own
+            </Button>
+          </div>
+        </>
+      )}
+    </li>
+  );
+}

@@ -1,0 +1,71 @@
+import { Field, Label, Select } from "@headlessui/react";
+import { type FormEvent, useRef, useState } from "react";
+
+import { type Family, type Machine, Refusal } from "../../api/client";
+import { type RackChange, useChangeRack } from "../../api/questions";
+import { Button } from "../../kit/Button";
+import { FIELD, Typed } from "../../kit/Typed";
+
+/** A pile on the bench, typed as fast as it is counted; what the wheels share is said once and stays. */
+export function PileForm({ families, machines, added, newFamily }: { families: Family[]; machines: Machine[]; added: (change: RackChange, text: string) => void; newFamily: () => void }) {
+  const [wheels, setWheels] = useState("");
+  const [family, setFamily] = useState("");
+  const [machine, setMachine] = useState("");
+  const [place, setPlace] = useState("");
+  const [material, setMaterial] = useState("");
+  const change = useChangeRack();
+  const form = useRef<HTMLFormElement>(null);
+  const problem = change.error instanceof Refusal ? change.error.problem.errors?.[0] : undefined;
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    const pile = { wheels, family: family ? Number(family) : null, machine: machine || null, place, material, note: "" };
+    change.mutate(
+      { do: "add", pile },
+      {
+        onSuccess: (done) => {
+          const known = new Map(done.before.map((w) => [w.id, w.count]));
+          const count = done.after.reduce((sum, w) => sum + w.count - (known.get(w.id) ?? 0), 0);
+          added(done, `${count} wheel${count === 1 ? "" : "s"} put into the rack.`);
+          setWheels("");
+          form.current?.querySelector("input")?.focus();
+        },
+      },
+    );
+  };
+  return (
+    <form ref={form} onSubmit={submit} className="flex flex-col gap-2.5">
+      <Typed label="Wheels, as you count them" value={wheels} onChange={setWheels} placeholder="40 40 45 50 worn 20" problem={problem && `${problem.says} ${problem.would_do}`} />
+      <Field>
+        <Label className="text-[14px] text-soft">Family</Label>
+        <Select value={family} onChange={(e) => (e.target.value === "new" ? newFamily() : setFamily(e.target.value))} className={FIELD}>
+          <option value="">not recognised yet</option>
+          {families.map((f) => (
+            <option key={f.id} value={f.id}>
+              {f.name} ({f.pitch})
+            </option>
+          ))}
+          <option value="new">another family …</option>
+        </Select>
+      </Field>
+      <Field>
+        <Label className="text-[14px] text-soft">Belongs to</Label>
+        <Select value={machine} onChange={(e) => setMachine(e.target.value)} className={FIELD}>
+          <option value="">no machine</option>
+          {machines.map((m) => (
+            <option key={m.slug} value={m.slug}>
+              {m.name}
+            </option>
+          ))}
+        </Select>
+      </Field>
+      <div className="flex gap-2">
+        <Typed label="Place" value={place} onChange={setPlace} placeholder="second box" />
+        <Typed label="Material" value={material} onChange={setMaterial} placeholder="cast iron" />
+      </div>
+      <Button type="submit" look="main" disabled={!wheels.trim() || change.isPending}>
+        Put them in
+      </Button>
+      {change.error && !problem && <p role="alert" className="text-oxide">{change.error.message}</p>}
+    </form>
+  );
+}

@@ -1,0 +1,374 @@
+"""The rack: families, wheels, a pile typed fast, changes in bulk with a way back, and what an unknown wheel is."""
+
+from collections import Counter
+from typing import Annotated, Any, Literal
+
+from fastapi import APIRouter, Query
+from pydantic import BaseModel, ConfigDict, Field
+
+from valleywind.api.access import InSession
+from valleywind.api.drawing import ToothOutline, outlines
+from valleywind.api.lathe import InUnits
+from valleywind.api.problems import RESPONSES
+from valleywind.core.refusal import Refused
+from valleywind.core.teeth.geometry import span_teeth
+from valleywind.core.teeth.identify import Identity, Observed, TipMethod, ToMeasure, identify, measure_next
+from valleywind.core.teeth.pile import Condition, parse_pile
+from valleywind.core.teeth.pitch import Pitch, PitchSystem, WheelFamily
+from valleywind.core.units import parse_length, parse_number
+from valleywind.shop import machines, rack
+from valleywind.shop.models import WheelFamilyRow, WheelRow
+from valleywind.wording import rack as words
+from valleywind.wording.numbers import Units
+
+router = APIRouter(prefix="/rack", tags=["rack"], responses=RESPONSES)
+
+Typed = Annotated[str, Field(max_length=40)]
+# As large as a number of a record can be kept.
+Number = Annotated[int, Field(ge=0, le=2**53)]
+# Drawn for a wheel that nobody has recognised: its size from its readings, or a plain one.
+_PLAIN_PITCH = Pitch(PitchSystem.MODULE, parse_number("1.25"))
+_PLAIN = WheelFamily("", _PLAIN_PITCH, *map(parse_number, ("20", "10", "0", "10")))
+
+
+class RackFamily(BaseModel):
+    id: int
+    name: str
+    text: str = Field(examples=["12 DP, 14.5°, bore 7/8 in, key 3/16 in, face 5/8 in"])
+    pitch: str = Field(examples=["12 DP"])
+    machines: list[str] = Field(description="Names of the machines it goes on")
+    wheels: int
+    gaps: list[int] = Field(description="Tooth numbers known to be missing")
+    doubles: list[int]
+    outlines: list[ToothOutline]
+
+
+class RackWheel(BaseModel):
+    id: int
+    family: int | None
+    machine: str | None = Field(description="Slug of the machine it belongs to")
+    machine_name: str | None
+    teeth: int
+    count: int
+    mounted: int = Field(description="How many of its tooth number are on its machine now")
+    condition: Condition
+    material: str
+    place: str
+    note: str
+    measured: dict[str, Any] = Field(description="Readings of a wheel not yet recognised")
+    stray: str | None = Field(description="Why it goes with nothing here")
+
+
+class RackOut(BaseModel):
+    families: list[RackFamily]
+    wheels: list[RackWheel]
+    unknown: list[ToothOutline] = Field(description="Outlines for wheels not recognised, by their readings")
+
+
+class PileIn(BaseModel):
+    model_config = ConfigDict(json_schema_extra={"examples": [{"wheels": "40 40 45 50 worn 20", "family": 1}]})
+
+    wheels: str = Field(description="The pile as counted; a condition behind its wheel", max_length=2000)
+    family: Number | None = Field(None, description="The family; null for wheels not recognised")
+    machine: str | None = Field(None, description="Slug of the machine they belong to")
+    material: Typed = ""
+    place: Typed = ""
+    note: Annotated[str, Field(max_length=200)] = ""
+
+
+class EditIn(BaseModel):
+    """Only what is given is changed."""
+
+    ids: list[Number] = Field(min_length=1, max_length=2000)
+    family: Number | None = None
+    machine: str | None = Field(None, description="Slug; empty for none")
+    teeth: int | None = None
+    count: int | None = None
+    condition: Condition | None = None
+    material: Typed | None = None
+    place: Typed | None = None
+    note: Annotated[str, Field(max_length=200)] | None = None
+
+
+class RackRecord(BaseModel):
+    """A wheel as it is kept, to be handed back for undo."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    id: Number
+    family_id: Number | None
+    machine_id: Number | None
+    teeth: int = Field(ge=1, le=400)
+    count: int = Field(ge=0, le=99)
+    condition: Condition
+    material: str
+    place: str
+    note: str
+    measured: dict[str, Any]
+
+
+class RackChangeOut(BaseModel):
+    before: list[RackRecord]
+    after: list[RackRecord]
+
+
+class FamilyIn(BaseModel):
+    model_config = ConfigDict(
+        json_schema_extra={"examples": [{"name": "Box from the fair", "system": "dp", "pitch": "20", "angle": "14.5"}]}
+    )
+
+    name: Annotated[str, Field(max_length=60)]
+    system: Literal["module", "dp", "cp"]
+    pitch: Typed
+    angle: Typed = "20"
+    bore: Typed = Field("", description="As typed: 8 mm, 7/8 in; empty where unknown")
+    key: Typed = ""
+    face: Typed = ""
+    hub: Typed = ""
+    stub: bool = False
+
+
+class ReadingsIn(BaseModel):
+    """What was counted and measured of one wheel; lengths as typed, empty where not measured."""
+
+    teeth: int
+    tip_diameter: Typed = ""
+    tip_method: TipMethod = TipMethod.CALIPER
+    span_teeth: int = 0
+    span: Typed = ""
+    span_next: Typed = Field("", description="The span over one tooth more")
+    pin: Typed = Field("", description="Diameter of the two pins")
+    over_pins: Typed = ""
+    bore: Typed = ""
+    worn: bool = False
+
+
+class IdentifyIn(BaseModel):
+    wheels: list[ReadingsIn] = Field(
+        description="Wheels of one set; the first is the one asked about", min_length=1, max_length=12
+    )
+    keep: Number | None = Field(None, description="A wheel of the rack to keep the first one's readings with")
+
+
+class IdentityOut(BaseModel):
+    text: str = Field(examples=["20 DP, 14.5°"])
+    system: Literal["module", "dp", "cp"]
+    value: str
+    pressure_angle: float | None
+    stub: bool
+    probability: float
+    likelihood: str
+    residuals: list[str]
+    families: list[int] = Field(description="Families of the rack that it agrees with")
+
+
+class NextOut(BaseModel):
+    what: Literal["tip", "span", "next_span", "pins"]
+    over: int
+    pin_mm: float
+
+
+class IdentifyOut(BaseModel):
+    identities: list[IdentityOut]
+    next_text: str
+    next: NextOut | None
+    span_teeth: int = Field(description="Over how many teeth a span is best taken")
+    outline: ToothOutline = Field(description="The wheel as the likeliest identity draws it")
+
+
+@router.get("")
+def get_rack(session: InSession) -> RackOut:
+    """Everything in the rack: families with their doubles and gaps, wheels with their strays."""
+    rows = rack.wheels(session)
+    on = {m.id: Counter(s.train.teeth) for m in machines.machines(session) if m.lathe and (s := machines.mounted(m))}
+    return RackOut(
+        families=[_family(row) for row in rack.families(session)],
+        wheels=[_wheel(row, on) for row in rows],
+        unknown=[_unknown(row) for row in rows if row.family is None],
+    )
+
+
+@router.post("/wheels")
+def add_wheels(pile: PileIn, session: InSession) -> RackChangeOut:
+    """Put a pile of wheels into the rack."""
+    shared = {
+        "family_id": rack.family(session, pile.family) and pile.family,
+        "machine_id": machines.machine(session, pile.machine).id if pile.machine else None,
+        "material": pile.material.strip(), "place": pile.place.strip(), "note": pile.note.strip(),
+    }  # fmt: skip
+    return _changed(rack.add(session, parse_pile(pile.wheels), shared))
+
+
+@router.patch("/wheels")
+def edit_wheels(edit: EditIn, session: InSession) -> RackChangeOut:
+    """Change the same things of one wheel or of many."""
+    given = edit.model_dump(exclude_unset=True, exclude={"ids"})
+    changes: dict[str, Any] = {k: v for k, v in given.items() if k not in ("family", "machine") and v is not None}
+    if "family" in given:
+        rack.family(session, edit.family)
+        changes["family_id"] = edit.family
+    if "machine" in given:
+        changes["machine_id"] = machines.machine(session, edit.machine).id if edit.machine else None
+    if "condition" in changes:
+        changes["condition"] = Condition(changes["condition"]).value
+    return _changed(rack.change(session, edit.ids, changes))
+
+
+@router.delete("/wheels")
+def remove_wheels(
+    wheel: Annotated[list[Number], Query(description="Numbers of the wheels", max_length=2000)], session: InSession
+) -> RackChangeOut:
+    """Take wheels out of the rack. One that is on a machine is kept, with what to do instead."""
+    return _changed(rack.remove(session, wheel))
+
+
+@router.post("/undo")
+def undo_change(done: RackChangeOut, session: InSession) -> RackChangeOut:
+    """Take back a change of the rack: hand in what it answered."""
+    change = rack.RackChange(*(tuple(r.model_dump(mode="json") for r in side) for side in (done.before, done.after)))
+    for found in change.before:
+        rack.family(session, found["family_id"])
+        if found["machine_id"] is not None and found["machine_id"] not in {m.id for m in machines.machines(session)}:
+            raise Refused("no_such_machine", "machine", found["machine_id"])
+    return _changed(rack.undo(session, change))
+
+
+@router.post("/families")
+def add_family(family: FamilyIn, session: InSession) -> RackFamily:
+    """Enter a family of wheels: what they share."""
+
+    def size(text: str, field: str) -> Any:
+        return parse_length(text, field=field).mm if text.strip() else parse_number("0")
+
+    angle = parse_number(family.angle.removesuffix("°"), "angle")
+    if not 10 <= angle <= 30:
+        raise Refused("angle_out_of_range", "angle", angle)
+    wanted = WheelFamily(
+        family.name.strip(),
+        Pitch(PitchSystem(family.system), parse_number(family.pitch, "pitch")),
+        angle,
+        size(family.bore, "bore"),
+        size(family.key, "key"),
+        size(family.face, "face"),
+        parse_number("0.8") if family.stub else parse_number("1"),
+    )
+    return _family(rack.add_family(session, wanted, size(family.hub, "hub"), family.system))
+
+
+@router.post("/identify")
+def identify_wheel(asked: IdentifyIn, session: InSession, units: InUnits = Units.MM) -> IdentifyOut:
+    """What a wheel is, from counted teeth and measurements, and what to measure next."""
+    seen = [_observed(readings) for readings in asked.wheels]
+    found = identify(seen)
+    told = measure_next(seen[0], found)
+    first, rival = found[0], found[1]
+    if asked.keep is not None:
+        rack.change(
+            session, [asked.keep], {"measured": asked.wheels[0].model_dump(mode="json"), "teeth": seen[0].teeth}
+        )
+    return IdentifyOut(
+        identities=[_identity(i, session, units) for i in found if i.probability >= 0.0005],
+        next_text=words.next_text(told, words.identity(first), words.identity(rival), units),
+        next=_next(told),
+        span_teeth=min(span_teeth(seen[0].teeth, first.family), seen[0].teeth - 1),
+        outline=outlines({seen[0].teeth}, first.family)[0],
+    )
+
+
+def _observed(readings: ReadingsIn) -> Observed:
+    def mm(text: str, field: str) -> float | None:
+        return float(parse_length(text, field=field).mm) if text.strip() else None
+
+    over = readings.span_teeth
+    spans = [
+        (over + n, value) for n, value in enumerate((mm(readings.span, "span"), mm(readings.span_next, "span_next")))
+    ]
+    pin, across = mm(readings.pin, "pin"), mm(readings.over_pins, "over_pins")
+    return Observed(
+        readings.teeth,
+        tip_diameter=mm(readings.tip_diameter, "tip_diameter"),
+        tip_method=readings.tip_method,
+        spans=tuple((k, value) for k, value in spans if value is not None),
+        pins=(pin, across) if pin is not None and across is not None else None,
+        bore=mm(readings.bore, "bore"),
+        worn=readings.worn,
+    )
+
+
+def _identity(found: Identity, session: InSession, units: Units) -> IdentityOut:
+    agrees = [
+        row.id
+        for row in rack.families(session)
+        if machines.family(row).module == found.pitch.module
+        and (found.pressure_angle is None or float(row.pressure_angle_deg) == found.pressure_angle)
+        and row.addendum == found.addendum
+    ]
+    return IdentityOut(
+        text=words.identity(found), system=found.pitch.system.value, value=str(found.pitch.value),
+        pressure_angle=found.pressure_angle, stub=found.addendum < 1, probability=found.probability,
+        likelihood=words.likelihood(found), residuals=[words.residual(r, units) for r in found.residuals],
+        families=agrees,
+    )  # fmt: skip
+
+
+def _next(found: ToMeasure | None) -> NextOut | None:
+    return NextOut(what=found.what.value, over=found.over, pin_mm=found.pin) if found else None
+
+
+def _changed(done: rack.RackChange) -> RackChangeOut:
+    return RackChangeOut(
+        before=[RackRecord.model_validate(r) for r in done.before],
+        after=[RackRecord.model_validate(r) for r in done.after],
+    )
+
+
+def _family(row: WheelFamilyRow) -> RackFamily:
+    known = machines.family(row)
+    held = Counter[int]()
+    for wheel in row.wheels:
+        held[wheel.teeth] += wheel.count
+    return RackFamily(
+        id=row.id,
+        name=row.name,
+        text=words.family_text(known),
+        pitch=words.family_text(known).split(",")[0],
+        machines=[m.name for m in row.machines],
+        wheels=sum(held.values()),
+        gaps=sorted(t for t, n in held.items() if n == 0),
+        doubles=sorted(t for t, n in held.items() if n > 1),
+        outlines=outlines(set(held), known),
+    )
+
+
+def _wheel(row: WheelRow, on: dict[int, Counter[int]]) -> RackWheel:
+    family = machines.family(row.family) if row.family else None
+    return RackWheel(
+        id=row.id, family=row.family_id, machine=row.machine.slug if row.machine else None,
+        machine_name=row.machine.name if row.machine else None, teeth=row.teeth, count=row.count,
+        mounted=min(row.count, on.get(row.machine_id or 0, Counter())[row.teeth]) if family else 0,
+        condition=Condition(row.condition), material=row.material, place=row.place, note=row.note,
+        measured=row.measured, stray=_stray(row, family),
+    )  # fmt: skip
+
+
+def _stray(row: WheelRow, family: WheelFamily | None) -> str | None:
+    if family is None:
+        return "not yet recognised"
+    if row.machine is not None and row.machine.family is not row.family:
+        own = machines.family(row.machine.family)
+        same_bore = (family.bore, family.key) == (own.bore, own.key)
+        told = (
+            f"in {row.machine.name}’s box, but {words.family_text(family).split(',')[0]} meshes with none of its wheels"
+        )
+        return told + ("; same bore: may stand on a stud beside one of them" if same_bore else "")
+    if row.family is not None and not row.family.machines:
+        return "goes on no machine of this shop"
+    return None
+
+
+def _unknown(row: WheelRow) -> ToothOutline:
+    try:
+        found = identify([_observed(ReadingsIn.model_validate(row.measured | {"teeth": row.teeth}))])[0].family
+    except (Refused, ValueError):
+        found = _PLAIN
+    return outlines({row.teeth}, found)[0]

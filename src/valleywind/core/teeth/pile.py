@@ -1,0 +1,66 @@
+"""A pile of wheels on the bench, typed as fast as they are counted: `40 40 45 50 worn 20`."""
+
+import re
+from collections import Counter
+from dataclasses import dataclass
+from enum import StrEnum
+
+from valleywind.core.refusal import Refused
+from valleywind.core.teeth.pitch import FEWEST_TEETH, MOST_TEETH
+
+MOST_OF_ONE_COUNT = 99
+
+
+class Condition(StrEnum):
+    """In what state a wheel is. A chipped one is not planned with."""
+
+    GOOD = "good"
+    WORN = "worn"
+    CHIPPED = "chipped"
+    SUSPECT = "suspect"
+
+    @property
+    def usable(self) -> bool:
+        return self is not Condition.CHIPPED
+
+
+@dataclass(frozen=True)
+class Entry:
+    """So many wheels alike."""
+
+    teeth: int
+    condition: Condition
+    count: int
+
+
+def parse_pile(text: str, field: str = "wheels") -> list[Entry]:
+    """Wheels as typed: tooth numbers, doubles twice or as `40x2`, a condition behind the wheel it is about.
+
+    Raises Refused: `empty`, `not_a_wheel`, `teeth_out_of_range`, `too_many_of_one`, `condition_of_nothing`.
+    """
+    held: Counter[tuple[int, Condition]] = Counter()
+    last: tuple[int, Condition] | None = None
+    for word in re.split(r"[\s,;]+", text.replace("×", "x").strip()):
+        if not word:
+            continue
+        if word.lower() in set(Condition):
+            if last is None:
+                raise Refused("condition_of_nothing", field, word)
+            held[last] -= 1
+            last = (last[0], Condition(word.lower()))
+            held[last] += 1
+            continue
+        match = re.fullmatch(r"(\d{1,4})(?:[x*](\d{1,3}))?", word, re.ASCII)
+        if not match:
+            raise Refused("not_a_wheel", field, word)
+        teeth, count = int(match[1]), int(match[2] or 1)
+        if not FEWEST_TEETH <= teeth <= MOST_TEETH:
+            raise Refused("teeth_out_of_range", field, word, fewest=FEWEST_TEETH, most=MOST_TEETH)
+        last = (teeth, Condition.GOOD)
+        held[last] += count
+        if not 0 < held[last] <= MOST_OF_ONE_COUNT:
+            raise Refused("too_many_of_one", field, word, most=MOST_OF_ONE_COUNT)
+    entries = [Entry(teeth, condition, count) for (teeth, condition), count in sorted(held.items()) if count > 0]
+    if not entries:
+        raise Refused("empty", field, text)
+    return entries

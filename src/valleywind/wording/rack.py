@@ -1,0 +1,73 @@
+"""The rack in words: what stands out, what a wheel may be, what to measure next."""
+
+from collections.abc import Sequence
+
+from valleywind.core.lathe.thread import pitch_name
+from valleywind.core.teeth.identify import Identity, Next, Residual, ToMeasure
+from valleywind.core.teeth.pitch import PitchSystem, WheelFamily
+from valleywind.core.units import MM_PER_INCH, spell, spell_inch
+from valleywind.wording.numbers import Units, a, length, listed, percent, short_length
+
+
+def family_text(family: WheelFamily) -> str:
+    """`12 DP, 14.5°, bore 7/8 in, key 3/16 in, face 5/8 in`; lengths as the pitch is stated."""
+    inch = family.pitch.system is not PitchSystem.MODULE
+    sizes = [("bore", family.bore), ("key", family.key), ("face", family.face)]
+    told = [pitch_name(family.pitch), f"{spell(family.pressure_angle)}°"]
+    told += ["stub"] if family.addendum < 1 else []
+    return ", ".join(told + [f"{name} {_size(mm, inch)}" for name, mm in sizes if mm])
+
+
+def _size(mm: object, inch: bool) -> str:
+    return f"{spell_inch(mm / MM_PER_INCH)} in" if inch else f"{spell(mm)} mm"  # type: ignore[operator, arg-type]
+
+
+def left_out(strays: Sequence[tuple[int, WheelFamily | None]], own: WheelFamily) -> str | None:
+    """Why some wheels of a machine's box are in no plan: `Left out: a 36 of module 1.25, which …`."""
+    if not strays:
+        return None
+    told = [
+        f"{a(teeth)} of {pitch_name(family.pitch)}, which does not mesh with {pitch_name(own.pitch)}"
+        if family is not None and (family.module, family.pressure_angle) != (own.module, own.pressure_angle)
+        else f"{a(teeth)} not yet recognised"
+        if family is None
+        else f"{a(teeth)} that is chipped or of another bore"
+        for teeth, family in strays
+    ]
+    return f"Left out: {listed(told)}."
+
+
+def identity(found: Identity) -> str:
+    """`20 DP, 14.5°`, `module 1.25, stub`."""
+    angle = f", {found.pressure_angle:g}°" if found.pressure_angle is not None else ""
+    return f"{pitch_name(found.pitch)}{angle}{', stub' if found.addendum < 1 else ''}"
+
+
+def likelihood(found: Identity) -> str:
+    """`96 %`, `less than 1 %`."""
+    if found.probability < 0.01:
+        return "less than 1 %"
+    return "sure" if found.probability > 0.995 else percent(found.probability)
+
+
+def residual(found: Residual, units: Units) -> str:
+    """`tip 0.06 mm small`."""
+    name = {"tip": "tip diameter", "pins": "over pins", "centres": "centre distance"}.get(found.of, f"{found.of} teeth")
+    size = length(abs(found.off), units, 2)
+    return f"{name} {size} {'small' if found.off < 0 else 'large'} ({length(found.expected, units, 2)} is nominal)"
+
+
+def next_text(found: ToMeasure | None, one: str, other: str, units: Units) -> str:
+    """What to measure next and what it would read for either."""
+    if found is None:
+        return "That is sure enough: nothing more to measure."
+    what = {
+        Next.TIP: "the tip diameter",
+        Next.SPAN: f"the span over {found.over} teeth",
+        Next.NEXT_SPAN: f"the span over {found.over} teeth",
+        Next.PINS: f"over two pins of {short_length(found.pin, units)}",
+    }[found.what]
+    readings = [length(value, units, 2) for value in (found.one, found.other)]
+    if found.tells < 1.5:
+        return f"No reading tells {one} from {other} well; {what} comes nearest: {readings[0]} or {readings[1]}."
+    return f"Measure {what} next: {readings[0]} speaks for {one}, {readings[1]} for {other}."

@@ -1,0 +1,77 @@
+"""The rack: a pile typed in, wheels put right, an unknown one found out."""
+
+from playwright.sync_api import Page, expect
+
+
+def test_a_pile_is_typed_in_by_keyboard_and_undone(page: Page, address: str) -> None:
+    page.goto(f"{address}/rack")
+    page.get_by_label("Family").select_option(label="Plover's wheels (12 DP)")
+    page.get_by_label("Belongs to").select_option("plover")
+    field = page.get_by_label("Wheels, as you count them")
+    field.focus()
+    page.keyboard.type("45 45 4O")
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("alert")).to_contain_text("“4O” is not a tooth number.")
+    expect(field).to_have_value("45 45 4O")
+    field.fill("45 45 50 worn")
+    page.keyboard.press("Enter")
+    done = page.get_by_role("status", name="What was done")
+    expect(done).to_contain_text("3 wheels put into the rack.")
+    expect(page.get_by_role("button", name="45 teeth, 2 of them, Plover")).to_be_visible()
+    expect(page.get_by_role("button", name="50 teeth, worn, Plover")).to_be_visible()
+    expect(field).to_be_focused()
+    done.get_by_role("button", name="Undo").click()
+    expect(page.get_by_role("button", name="45 teeth, 2 of them, Plover")).to_have_count(0)
+
+
+def test_wheels_are_sought_chosen_and_changed_together(page: Page, address: str) -> None:
+    page.goto(f"{address}/rack")
+    page.get_by_label("Search").fill("drawer")
+    board = page.get_by_role("region", name="Curlew's wheels")
+    expect(page.get_by_role("region", name="Plover's wheels")).to_have_count(0)
+    board.get_by_role("button", name="33 teeth").click()
+    board.get_by_role("button", name="35 teeth").click()
+    bar = page.get_by_role("group", name="Chosen wheels")
+    expect(bar).to_contain_text("2 wheels")
+    bar.get_by_label("Condition").select_option("suspect")
+    expect(board.get_by_role("button", name="33 teeth, suspect")).to_be_visible()
+    page.get_by_role("radio", name="Table").click()
+    expect(page.get_by_role("row").filter(has_text="35").filter(has_text="suspect")).to_have_count(1)
+    bar.get_by_role("button", name="Take out").click()
+    expect(page.get_by_role("status", name="What was done")).to_contain_text("2 taken out of the rack.")
+    page.get_by_role("button", name="Undo").click()
+    expect(page.get_by_role("row").filter(has_text="35").filter(has_text="suspect")).to_have_count(1)
+
+
+def test_a_mounted_wheel_stays_and_says_why(page: Page, address: str) -> None:
+    page.goto(f"{address}/rack")
+    page.get_by_role("button", name="78 teeth, on Plover now").click()
+    page.get_by_role("button", name="Take out").click()
+    expect(page.get_by_role("status", name="What was done")).to_contain_text(
+        "The train on the machine uses a 78 that would be gone. Keep the wheel, or take the train off first."
+    )
+    expect(page.get_by_role("button", name="78 teeth, on Plover now")).to_be_visible()
+
+
+def test_an_unknown_wheel_is_found_out(page: Page, address: str) -> None:
+    page.goto(f"{address}/rack")
+    page.get_by_role("button", name="30 not yet recognised").click()
+    panel = page.get_by_role("region", name="Find out what it is")
+    expect(panel.get_by_label("Over the tips")).to_have_value("50.87 mm")
+    panel.get_by_role("button", name="Find out").click()
+    expect(panel.get_by_role("status")).to_contain_text("for 16 DP")
+    expect(panel.get_by_role("img", name="jaws over 5 teeth, touching the flanks")).to_be_visible()
+    panel.get_by_label("Span over").fill("4")
+    panel.get_by_label("Span", exact=True).fill("17.03")
+    panel.get_by_label("one more").fill("21.72")
+    panel.get_by_role("button", name="Find out").click()
+    expect(panel.get_by_role("listitem").first).to_contain_text("16 DP")
+    panel.get_by_role("button", name="A family of its own").click()
+    dialog = page.get_by_role("dialog", name="A family of wheels")
+    expect(dialog.get_by_label("Pitch", exact=True)).to_have_value("16")
+    dialog.get_by_role("button", name="Enter it").click()
+    expect(dialog.get_by_role("alert")).to_contain_text("Nothing stands here.")
+    dialog.get_by_label("Name").fill("Tide clock's crate")
+    dialog.get_by_role("button", name="Enter it").click()
+    expect(page.get_by_role("region", name="Tide clock's crate")).to_be_visible()
+    expect(page.get_by_role("region", name="Not recognised")).to_have_count(0)
