@@ -114,14 +114,14 @@ def test_an_unknown_wheel_resolves_by_a_second_measurement(demo: TestClient) -> 
     assert first["next"]["what"] in ("span", "next_span")
     assert "for 16 DP" in first["next_text"]
     over = first["next"]["over"]
-    # A worn 16 DP, 14.5° or 20°: the readings of the second are its nominal spans less 0.15 mm.
-    spans = {"span_teeth": over - 1, "span": "17.03 mm", "span_next": "21.72 mm"} if over == 5 else {}
+    # 16 DP, 14.5°: nominal spans 17.155 and 21.984 mm, less a tenth of wear and thinning.
+    spans = {"span_teeth": over - 1, "span": "17.05 mm", "span_next": "21.88 mm"} if over == 5 else {}
     assert spans, first["next"]
     second = demo.post("/api/rack/identify", json={"wheels": [readings | spans], "keep": unknown["id"]}).json()
     assert second["identities"][0]["text"].startswith("16 DP")
-    assert sum(i["probability"] for i in second["identities"] if i["value"] == "16") > 0.95
+    assert sum(i["probability"] for i in second["identities"] if i["value"] == "16") > 0.9
     kept = next(w for w in rack(demo)["wheels"] if w["id"] == unknown["id"])
-    assert kept["measured"]["span"] == "17.03 mm"
+    assert kept["measured"]["span"] == "17.05 mm"
 
 
 def test_a_family_is_entered_once(demo: TestClient) -> None:
