@@ -5,6 +5,7 @@ import tempfile
 from collections.abc import Callable
 from dataclasses import dataclass
 from pathlib import Path
+from typing import Literal
 from urllib.parse import quote
 
 from playwright.sync_api import Page, sync_playwright
@@ -40,16 +41,41 @@ def _measure(page: Page) -> None:
     sheet.get_by_role("button", name="A 64 stands where the 66 belongs.").click()
 
 
+def _take(page: Page) -> None:
+    page.get_by_role("button", name="Take the 45 in hand").focus()
+    page.keyboard.press("Enter")
+
+
+def _constants(page: Page) -> None:
+    page.get_by_label("Carriage moved").fill("84.6 mm")
+    page.get_by_role("button", name="What lathe is it?").click()
+    page.get_by_text("Most likely").wait_for()
+
+
+def _find_out(page: Page) -> None:
+    page.get_by_role("button", name="30 not yet recognised").click()
+    page.get_by_role("button", name="Find out", exact=True).click()
+    page.get_by_role("img", name="jaws over 5 teeth, touching the flanks").wait_for()
+
+
 VIEWS = [
     View("lathe", f"/lathe/plover?ask={quote('M14x2')}"),
     View("lathe-night", f"/lathe/plover?ask={quote('M14x2')}", night=True),
     View("lathe-tablet", f"/lathe/curlew?ask={quote('M6')}", size=(800, 1280)),
     View("lathe-does-not-go-on", f"/lathe/curlew?ask={quote('26 tpi')}",
          do=lambda page: _choose(page, "Most exact, but does not go on")),
-    View("lathe-nothing-meets", f"/lathe/curlew?ask={quote('0.04 mm')}"),
+    View("lathe-slower", f"/lathe/curlew?ask={quote('feed 0.04')}"),
+    View("lathe-nut", f"/lathe/curlew?ask={quote('26 tpi over 40 mm')}",
+         do=lambda page: page.get_by_role("radio", name="In its nut").click()),
+    View("lathe-levers", f"/lathe/dunlin?ask={quote('2 mm')}"),
+    View("lathe-own", f"/lathe/curlew?ask={quote('0.5 mm')}&train=40/60", do=_take),
     View("ask", f"/lathe/plover?ask={quote('M14x2')}", do=_type),
     View("lathe-slip", f"/lathe/plover?ask={quote('M14x2')}", do=_measure),
     View("lathe-start", "/lathe/plover"),
+    View("chart", "/lathe/plover/chart?list=metric&list=per_inch&list=ba"),
+    View("constants", "/lathe/plover/unknown", do=_constants),
+    View("rack", "/rack"),
+    View("rack-find-out", "/rack", do=_find_out),
     View("machines", "/machines"),
 ]  # fmt: skip
 
@@ -67,28 +93,31 @@ def main() -> None:
                 color_scheme="dark" if view.night else "light",
             )
             page.goto(address + view.place)
-            page.get_by_role("list", name="wheels in order of size").first.wait_for()
+            page.get_by_role("heading", level=1).first.wait_for()
             page.wait_for_load_state("networkidle")
             if view.do:
                 view.do(page)
             page.evaluate("document.fonts.ready")
             page.screenshot(path=TARGET / f"{view.name}.png")
             page.close()
-        _sheet(browser.new_page(), address)
+        _on_paper(browser.new_page(), f"{address}/lathe/plover?ask=M14x2", "radiogroup", "Trains", "sheet")
+        plate = f"{address}/lathe/plover/chart?list=metric&list=per_inch&list=ba"
+        _on_paper(browser.new_page(), plate, "table", "", "plate")
         browser.close()
         process.terminate()
-    print(f"{len(VIEWS) + 1} pictures in {TARGET}")
+    print(f"{len(VIEWS) + 2} pictures in {TARGET}")
 
 
-def _sheet(page: Page, address: str) -> None:
-    """The printed sheet, as it looks on paper."""
+def _on_paper(page: Page, place: str, role: Literal["radiogroup", "table"], name: str, picture: str) -> None:
+    """A page as it looks on paper."""
     page.set_viewport_size({"width": 794, "height": 1123})
-    page.goto(f"{address}/lathe/plover?ask=M14x2")
-    page.get_by_role("radiogroup", name="Trains").wait_for()
+    page.goto(place)
+    page.get_by_role(role, name=name).wait_for()
+    page.wait_for_load_state("networkidle")
     page.emulate_media(media="print")
     page.add_style_tag(content="body { padding: 40px }")
     page.evaluate("document.fonts.ready")
-    page.screenshot(path=TARGET / "sheet.png")
+    page.screenshot(path=TARGET / f"{picture}.png")
 
 
 if __name__ == "__main__":

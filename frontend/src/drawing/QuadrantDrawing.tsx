@@ -251,11 +251,16 @@ function Shafts({ drawing, view }: { drawing: Drawing; view: View }) {
   });
 }
 
-/** px of a shaft's name, above its boss or below. */
+/** px of a shaft's name, above its boss or below; farther out where the arrow of its sense is in the way. */
 function nameAt(shaft: Drawing["shafts"][number], n: number, drawing: Drawing, view: View): Point {
   const [x, y] = view.at(shaft.x_mm, shaft.y_mm);
-  const radius = shaft.boss_radius_mm * view.scale;
-  return [x, nameGoesBelow(drawing, n) ? y + radius + 18 : y - radius - 8];
+  const below = nameGoesBelow(drawing, n);
+  const wheel = n === 0 ? drawing.wheels[0] : n === drawing.shafts.length - 1 ? drawing.wheels.at(-1) : undefined;
+  // The arrow runs opposite the tooth number, close to the boss where the wheel is small.
+  const arrowBelow = wheel && wheel.label.y_mm > shaft.y_mm;
+  const close = wheel && wheel.label_mm * view.scale < 18;
+  const out = shaft.boss_radius_mm * view.scale + (close && arrowBelow === below ? 24 : 0);
+  return [x, below ? y + out + 18 : y - out - 8];
 }
 
 /** Where the figures of the clearances stand, each where it covers no other word. */

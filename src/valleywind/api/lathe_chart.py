@@ -19,6 +19,7 @@ from valleywind.core.lathe.thread import FeedAsk, Way, say
 from valleywind.shop import machines as shop
 from valleywind.wording import chart as words
 from valleywind.wording import numbers
+from valleywind.wording.lathe import levers_label
 from valleywind.wording.numbers import Units
 from valleywind.wording.trains import train_text
 
@@ -147,7 +148,7 @@ def _row(of: List, row: Row, lathe: Lathe, units: Units) -> ChartRowOut:
         stages=[StageOut(driver=s.driver, driven=s.driven, idlers=list(s.idlers)) for s in found.train.stages]
         if found
         else [],
-        levers=(lathe.setting_name(found.setting) or None) if found else None,
+        levers=levers_label(found.setting, lathe) if found else None,
         error=numbers.error(found.error) if found else None,
         note=words.note(row, lathe),
     )

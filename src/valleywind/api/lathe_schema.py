@@ -141,7 +141,7 @@ class CandidateOut(BaseModel):
     train: str = Field(description="Names train and levers in requests", examples=["76/66*32/78", "32/80/64@9 ×2"])
     text: str = Field(examples=["76/66 × 32/78"])
     stages: list[StageOut]
-    levers: str | None = Field(description="Where the levers stand, where there is a choice", examples=["9 ×2"])
+    levers: str | None = Field(description="Where the levers stand, where there is a choice", examples=["box 9 ×2"])
     ratio: str = Field(examples=["608/1287"])
     lead_mm: float
     lead: str = Field(examples=["1.9999 mm"])
@@ -219,7 +219,7 @@ class Answer:
             train=found.set_up.name(self.lathe),
             text=train_text(train),
             stages=[StageOut(driver=s.driver, driven=s.driven, idlers=list(s.idlers)) for s in train.stages],
-            levers=self.lathe.setting_name(found.setting) or None,
+            levers=words.levers_label(found.setting, self.lathe),
             ratio=str(train.ratio),
             lead_mm=float(found.lead),
             lead=figure.short,

@@ -16,6 +16,7 @@ _ROUND = np.array(
     [(share * math.cos(turn), share * math.sin(turn)) for share in (0.5, 0.6, 0.7, 0.78)
      for turn in np.linspace(0, 2 * math.pi, 36, endpoint=False)]
 )  # fmt: skip
+_RIM = np.array([(math.cos(turn), math.sin(turn)) for turn in np.linspace(0, 2 * math.pi, 48, endpoint=False)])
 _MOST = 0.36
 _LEAST = 0.16
 
@@ -36,8 +37,15 @@ def place(train: Train, centres: Sequence[Point], tips: Sequence[float], bosses:
     for n in sorted(range(len(train.wheels)), key=lambda n: tips[n]):
         own = train.wheels[n].shaft
         size = max(_LEAST * tips[n], min(_MOST * tips[n], 0.75 * (tips[n] - bosses[own])))
-        spots = shafts[own] + _ROUND * tips[n]
-        space = [_to_rim_and_boss(spots, shafts[own], tips[n], bosses[own], size)]
+        before = [
+            tips[k] for k, wheel in enumerate(train.wheels) if k != n and wheel.shaft == own and tips[k] < tips[n]
+        ]
+        if before and tips[n] - max(before) < size:  # the ring that shows is too thin: the number goes outside it
+            spots = shafts[own] + _RIM * (tips[n] + 0.9 * size)
+            space = [np.full(len(spots), np.inf)]
+        else:
+            spots = shafts[own] + _ROUND * tips[n]
+            space = [_to_rim_and_boss(spots, shafts[own], tips[n], bosses[own], size)]
         space += [
             _apart(spots, at) - b - size for s, (at, b) in enumerate(zip(shafts, bosses, strict=True)) if s != own
         ]

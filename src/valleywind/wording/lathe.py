@@ -313,6 +313,12 @@ def lever_words(setting: Setting, lathe: Lathe) -> list[str]:
     return words + ([f"box to {setting.box.name}"] if setting.box else [])
 
 
+def levers_label(setting: Setting, lathe: Lathe) -> str | None:
+    """The levers shortly, for lists: `box 9 ×2`; None where there is no choice."""
+    words = [word.replace(" to ", " ") for word in lever_words(setting, lathe)]
+    return ", ".join(words) or None
+
+
 def work_text(candidate: Candidate, lathe: Lathe) -> str:
     """What there is to do: `leave two, change two`, `only a lever moves: box to 9 ×2`."""
     handling = candidate.handling

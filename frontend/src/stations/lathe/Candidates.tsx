@@ -137,7 +137,7 @@ function Choice({ candidate, chosen, reason }: { candidate: Candidate; chosen: b
         <TrainFraction stages={candidate.stages} text={candidate.text} />
         <span className="flex items-center gap-2">
           <Nut goes={verdict.goes} />
-          <b className="w-[6.6em] text-[14px] leading-tight">{verdict.head}</b>
+          <b className="min-w-[5em] max-w-[6.6em] text-[14px] leading-tight">{verdict.head}</b>
         </span>
       </span>
       <span className="mt-2 block">
