@@ -92,7 +92,13 @@ def test_an_unknown_lathe(page: Page, address: str) -> None:
 
 
 def test_axe_on_the_pages_without_a_shelf(page: Page, address: str) -> None:
-    for place in ("/lathe/plover/chart", "/lathe/curlew/chart?of=feeds", "/lathe/plover/unknown", "/rack"):
+    for place in (
+        "/lathe/plover/chart",
+        "/lathe/curlew/chart?of=feeds",
+        "/lathe/plover/unknown",
+        "/rack",
+        "/machines/plover",
+    ):
         page.goto(address + place)
         expect(page.get_by_role("heading", level=1)).to_be_visible()
         page.wait_for_load_state("networkidle")

@@ -20,6 +20,7 @@ export type ChartRow = Schemas["ChartRowOut"];
 export type Rack = Schemas["RackOut"];
 export type RackWheel = Schemas["RackWheel"];
 export type Family = Schemas["RackFamily"];
+export type LatheRecord = Schemas["LatheRecordIO"];
 export type Goes = Schemas["VerdictOut"]["goes"];
 
 /** A refusal by the server, with the fields it is about. */

@@ -163,6 +163,50 @@ export function sheetAddress(machine: string, ask: string, train: string, units:
   return `/api/lathes/${machine}/sheet.pdf?${new URLSearchParams({ ask, train, units })}`;
 }
 
+export function useLatheRecord(machine: string | undefined) {
+  return useQuery({
+    queryKey: ["machines", machine, "record"],
+    queryFn: () => answered(api.GET("/api/lathe-records/{machine}", { params: { path: { machine: machine! } } })),
+    enabled: machine !== undefined,
+  });
+}
+
+/** The record drawn while it is typed, and whether a known train goes on by it. */
+export function useLathePreview(record: Schemas["LatheRecordIO"], train: string, units: Units) {
+  return useQuery({
+    queryKey: ["preview", record, train, units],
+    queryFn: () => answered(api.POST("/api/lathe-records/preview", { body: { record, train }, params: { query: { units } } })),
+    placeholderData: keepPreviousData,
+  });
+}
+
+/** Enter a new lathe, or change a known one. */
+export function useSaveLathe(machine: string | undefined) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (record: Schemas["LatheRecordIO"]) =>
+      answered(
+        machine === undefined
+          ? api.POST("/api/lathe-records", { body: record })
+          : api.PUT("/api/lathe-records/{machine}", { params: { path: { machine } }, body: record }),
+      ),
+    onSuccess: () => Promise.all([client.invalidateQueries({ queryKey: ["machines"] }), client.invalidateQueries({ queryKey: ["rack"] })]),
+  });
+}
+
+export interface Calipers {
+  over: string;
+  first_boss: string;
+  last_boss: string;
+  height: string;
+  side: "right" | "left";
+}
+
+/** Where the first shaft is, from readings over the bosses. */
+export function useCalipers() {
+  return useMutation({ mutationFn: (readings: Calipers) => answered(api.GET("/api/lathe-records/calipers", { params: { query: readings } })) });
+}
+
 export function useRack() {
   return useQuery({ queryKey: ["rack"], queryFn: () => answered(api.GET("/api/rack")) });
 }

@@ -9,6 +9,7 @@ import { Shell } from "./Shell";
 const ChartStation = lazy(() => import("../stations/lathe/ChartStation"));
 const ConstantsStation = lazy(() => import("../stations/lathe/ConstantsStation"));
 const RackStation = lazy(() => import("../stations/rack/RackStation"));
+const LatheEditor = lazy(() => import("../stations/machines/LatheEditor"));
 const MachinesStation = lazy(() => import("../stations/machines/MachinesStation"));
 
 export function App() {
@@ -20,6 +21,8 @@ export function App() {
         <Route path="lathe/:machine/chart" element={later(<ChartStation />)} />
         <Route path="lathe/:machine/unknown" element={later(<ConstantsStation />)} />
         <Route path="rack" element={later(<RackStation />)} />
+        <Route path="machines/new" element={later(<LatheEditor />)} />
+        <Route path="machines/:edited" element={later(<LatheEditor />)} />
         <Route path="machines" element={later(<MachinesStation />)} />
         <Route path="*" element={<Start />} />
       </Route>

@@ -1,4 +1,4 @@
-import { useMemo } from "react";
+import { useMemo, useState } from "react";
 
 import type { Drawing, Outline, Schemas } from "../api/client";
 import { dropName, onEnter, useInHand } from "./inHand";
@@ -14,6 +14,8 @@ interface View {
   /** px of a point in mm on the machine */
   at: (x: number, y: number) => Point;
   spot: (spot: Spot) => Point;
+  /** mm on the machine of a point in px */
+  back: (x: number, y: number) => Point;
   /** px per mm */
   scale: number;
 }
@@ -32,9 +34,14 @@ export function QuadrantDrawing(props: {
   width: number;
   height: number;
   turning: boolean;
+  /** Where the first shaft is dragged to, mm; only where it can be. */
+  moveFirst?: (x: number, y: number) => void;
 }) {
   const { drawing, outlines, width, height } = props;
-  const view = useMemo(() => viewOf(drawing, outlines, width, height), [drawing, outlines, width, height]);
+  const fitting = useMemo(() => viewOf(drawing, outlines, width, height), [drawing, outlines, width, height]);
+  // While something is dragged the scale stands still under the hand.
+  const [still, setStill] = useState<View>();
+  const view = still ?? fitting;
   const paths = useMemo(() => new Map(outlines.map((o) => [o.teeth, wheelPath(o)])), [outlines]);
   const svg = useTurning(props.turning, `${props.train} ${props.machine}`);
   const wheels = drawing.wheels.map((wheel, n) => ({ wheel, n })).sort((a, b) => a.wheel.plane - b.wheel.plane);
@@ -42,7 +49,7 @@ export function QuadrantDrawing(props: {
   const hand = useInHand();
   const figures = figurePlaces(drawing, view, width);
   return (
-    <svg ref={svg} width={width} height={height} role={hand ? "group" : "img"} aria-label={described(drawing, props.machine)} className="block select-none">
+    <svg ref={svg} width={width} height={height} role={hand || props.moveFirst ? "group" : "img"} aria-label={described(drawing, props.machine)} className="block select-none">
       <Cover drawing={drawing} view={view} />
       <Slots drawing={drawing} view={view} />
       {wheels.map(({ wheel, n }) => (
@@ -60,6 +67,7 @@ export function QuadrantDrawing(props: {
         <TitleBlock machine={props.machine} ratio={ratio} width={width} height={height} />
       </g>
       <IdlerPlaces drawing={drawing} view={view} />
+      {props.moveFirst && <FirstShaftHandle drawing={drawing} view={view} hold={setStill} move={props.moveFirst} />}
     </svg>
   );
 }
@@ -80,7 +88,12 @@ function viewOf(drawing: Drawing, outlines: Outline[], width: number, height: nu
       [x_mm + tip(w.teeth), y_mm + tip(w.teeth)],
     ] as Point[];
   });
-  for (const slot of drawing.slots.filter((s) => drawing.shafts.some((shaft) => shaft.slot === s.name))) {
+  // Without wheels the bare quadrant is the subject, every slot of it.
+  const bare = drawing.wheels.length === 0;
+  if (bare) {
+    for (const { x_mm, y_mm, boss_radius_mm: r } of drawing.shafts) points.push([x_mm - 2 * r, y_mm - 2 * r], [x_mm + 2 * r, y_mm + 2 * r]);
+  }
+  for (const slot of drawing.slots.filter((s) => bare || drawing.shafts.some((shaft) => shaft.slot === s.name))) {
     const end = slot.farthest_mm + 1.1 * (drawing.shafts[1]?.boss_radius_mm ?? 0);
     points.push([Math.cos(slot.angle_rad) * end, Math.sin(slot.angle_rad) * end]);
   }
@@ -90,7 +103,8 @@ function viewOf(drawing: Drawing, outlines: Outline[], width: number, height: nu
   const scale = Math.max(0.01, Math.min((width - 2 * MARGIN) / (right - left), (height - MARGIN - FOOT) / (high - low)));
   const [cx, cy] = [(left + right) / 2, (low + high) / 2];
   const at = (x: number, y: number): Point => [width / 2 + (x - cx) * scale, (height + MARGIN - FOOT) / 2 - (y - cy) * scale];
-  return { scale, at, spot: ({ x_mm, y_mm }) => at(x_mm, y_mm) };
+  const back = (x: number, y: number): Point => [cx + (x - width / 2) / scale, cy - (y - (height + MARGIN - FOOT) / 2) / scale];
+  return { scale, at, back, spot: ({ x_mm, y_mm }) => at(x_mm, y_mm) };
 }
 
 function Cover({ drawing, view }: { drawing: Drawing; view: View }) {
@@ -117,7 +131,7 @@ function Slots({ drawing, view }: { drawing: Drawing; view: View }) {
     const [x1, y1] = view.at(dx * slot.nearest_mm, dy * slot.nearest_mm);
     const [x2, y2] = view.at(dx * slot.farthest_mm, dy * slot.farthest_mm);
     const arm = stud * 2.1 * view.scale;
-    const taken = used.has(slot.name);
+    const taken = used.has(slot.name) || drawing.wheels.length === 0;
     return (
       <g key={slot.name} strokeLinecap="round" opacity={taken ? 1 : 0.55}>
         <line x1={x0} y1={y0} x2={x2} y2={y2} stroke="var(--steel-2)" strokeWidth={arm + 2} opacity={0.55} />
@@ -190,6 +204,45 @@ function WheelShape(props: { wheel: Wheel; place: number; drawing: Drawing; view
           vectorEffect="non-scaling-stroke"
         />
       </g>
+    </g>
+  );
+}
+
+/** The first shaft as something to be dragged, or moved a millimetre at a time by the arrow keys. */
+function FirstShaftHandle({ drawing, view, hold, move }: { drawing: Drawing; view: View; hold: (view?: View) => void; move: (x: number, y: number) => void }) {
+  const shaft = drawing.shafts[0]!;
+  const [x, y] = view.at(shaft.x_mm, shaft.y_mm);
+  const press = (event: React.PointerEvent<SVGGElement>) => {
+    event.preventDefault();
+    const board = event.currentTarget.ownerSVGElement!.getBoundingClientRect();
+    const done = new AbortController();
+    hold(view);
+    const to = (e: PointerEvent) => move(...view.back(e.clientX - board.x, e.clientY - board.y));
+    addEventListener("pointermove", to, { signal: done.signal });
+    const end = () => {
+      done.abort();
+      hold(undefined);
+    };
+    addEventListener("pointerup", end, { signal: done.signal });
+    addEventListener("pointercancel", end, { signal: done.signal });
+  };
+  const steps: Record<string, Point> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] };
+  return (
+    <g
+      role="button"
+      tabIndex={0}
+      aria-label="first shaft: drag it, or move it with the arrow keys"
+      className="cursor-move touch-none"
+      onPointerDown={press}
+      onKeyDown={(event) => {
+        const step = steps[event.key];
+        if (!step) return;
+        event.preventDefault();
+        move(shaft.x_mm + step[0], shaft.y_mm + step[1]);
+      }}
+    >
+      <circle cx={x} cy={y} r={Math.max(24, shaft.boss_radius_mm * view.scale)} fill="var(--brass-bg)" fillOpacity={0.6} stroke="var(--brass-line)" strokeWidth={2.5} />
+      <path d={`M${x - 12} ${y}H${x + 12}M${x} ${y - 12}V${y + 12}`} stroke="var(--brass)" strokeWidth={2} />
     </g>
   );
 }

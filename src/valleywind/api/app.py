@@ -10,7 +10,7 @@ from fastapi.routing import APIRoute
 from fastapi.staticfiles import StaticFiles
 from starlette.exceptions import HTTPException
 
-from valleywind.api import lathe, lathe_chart, lathe_proof, machines, problems, rack, shop
+from valleywind.api import lathe, lathe_chart, lathe_proof, lathe_record, machines, problems, rack, shop
 from valleywind.shop.store import Store
 
 SCREENS = Path(__file__).parent.parent / "web"
@@ -38,7 +38,7 @@ def make_app(store: Store, demo: bool = False) -> FastAPI:
     )
     app.state.store, app.state.demo = store, demo
     problems.install(app)
-    for topic in (shop, machines, rack, lathe, lathe_proof, lathe_chart):
+    for topic in (shop, machines, rack, lathe_record, lathe, lathe_proof, lathe_chart):
         app.include_router(topic.router, prefix="/api")
     app.middleware("http")(_headers)
     if SCREENS.is_dir():

@@ -1,14 +1,17 @@
 """Machines of the shop, as records and as the core knows them."""
 
 import math
+import re
 from collections import Counter
+from dataclasses import dataclass
 from fractions import Fraction
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from valleywind.core.lathe.machine import Dial, Lathe, SetUp, Step
-from valleywind.core.lathe.thread import Way
+from valleywind.core.lathe.record import LatheRecord
+from valleywind.core.lathe.thread import Stated, Way
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.pile import Condition
 from valleywind.core.teeth.pitch import Pitch, PitchSystem, WheelFamily
@@ -16,7 +19,7 @@ from valleywind.core.trains.arrange import Pair
 from valleywind.core.trains.direction import Drive, Hand, Sense
 from valleywind.core.trains.model import Stock, lacking, parse_train
 from valleywind.core.trains.quadrant import Quadrant, Slot
-from valleywind.shop.models import MachineRow, MountedRow, QuadrantRow, WheelFamilyRow, WheelRow
+from valleywind.shop.models import LatheRow, MachineRow, MountedRow, QuadrantRow, SlotRow, WheelFamilyRow, WheelRow
 
 
 def machines(session: Session) -> list[MachineRow]:
@@ -78,6 +81,84 @@ def lathe(row: MachineRow) -> Lathe:
 
 def _steps(rows: list[list[str]]) -> tuple[Step, ...]:
     return tuple(Step(name, Fraction(ratio)) for name, ratio in rows)
+
+
+@dataclass(frozen=True)
+class Particulars:
+    """What a lathe's record has beside what is typed of its shafts: its turning senses, and which wheels go on it."""
+
+    note: str
+    screw_hand: Hand
+    first_shaft_turns: Sense
+    screw_turns_right_hand: Sense
+    reverse_lever: bool
+    family: WheelFamilyRow
+
+
+def save_lathe(session: Session, row: MachineRow | None, record: LatheRecord, more: Particulars) -> MachineRow:
+    """Enter a new lathe, or make a known one what the record says.
+
+    Raises Refused `name_taken`; `mounted_not_held` where its wheels are of another family than what is mounted.
+    """
+    if row is None or row.name != record.name:
+        slug = _slug(record.name)
+        if session.scalar(select(MachineRow).where(MachineRow.slug == slug)) not in (None, row):
+            raise Refused("name_taken", "name", record.name)
+    else:
+        slug = row.slug
+    if row is None:
+        row = MachineRow(slug=slug, name=record.name, kind="lathe", note="", family=more.family)
+        session.add(row)
+    if row.mounted is not None and row.family is not more.family:
+        raise Refused(
+            "mounted_not_held", "family", row.name, lacking=dict(Counter(parse_train(row.mounted.train).teeth))
+        )
+    row.name, row.note, row.family = record.name, more.note, more.family
+    row.lathe = row.lathe or LatheRow()
+    lathe = row.lathe
+    lathe.screw_lead_mm, lathe.screw_stated = record.screw_lead, "tpi" if record.screw_stated is Stated.TPI else "mm"
+    lathe.screw_hand, lathe.reverse_lever = more.screw_hand.value, more.reverse_lever
+    lathe.first_shaft_turns = more.first_shaft_turns.value
+    lathe.screw_turns_right_hand = more.screw_turns_right_hand.value
+    lathe.first_steps = [[s.name, str(s.ratio)] for s in record.first]
+    lathe.box_steps = [[s.name, str(s.ratio)] for s in record.box]
+    lathe.first_drivers, lathe.last_driven = list(record.first_drivers), list(record.last_driven)
+    lathe.pairs = [[p.one, p.other] for p in record.pairs]
+    lathe.dials = [[d.teeth, d.marks] for d in record.dials]
+    lathe.feed_along_mm, lathe.feed_across_mm = record.feed_along, record.feed_across
+    _save_quadrant(session, row, record.quadrant)
+    session.flush()
+    return row
+
+
+def _save_quadrant(session: Session, row: MachineRow, known: Quadrant) -> None:
+    if row.quadrant is not None:
+        row.quadrant.slots.clear()
+        session.flush()
+    quadrant = row.quadrant = row.quadrant or QuadrantRow()
+    quadrant.first_x_mm, quadrant.first_y_mm = known.first_shaft
+    quadrant.swing_low_deg, quadrant.swing_high_deg = (math.degrees(angle) for angle in known.swing)
+    quadrant.boss_first_mm, quadrant.boss_stud_mm, quadrant.boss_last_mm = known.bosses
+    quadrant.gap_mm, quadrant.studs = known.gap, known.studs
+    quadrant.cover_mm = [[x, y] for x, y in known.cover] if known.cover else None
+    quadrant.slots.extend(
+        SlotRow(place=n, offset_deg=math.degrees(s.offset), nearest_mm=s.nearest, farthest_mm=s.farthest)
+        for n, s in enumerate(known.slots)
+    )
+
+
+def remove(session: Session, row: MachineRow) -> None:
+    """Take a machine out of the shop. Raises Refused `machine_in_use` while it has wheels or a train."""
+    if row.mounted is not None or row.wheels:
+        raise Refused("machine_in_use", "machine", row.name)
+    session.delete(row)
+
+
+def _slug(name: str) -> str:
+    slug = re.sub(r"[^a-z0-9]+", "-", name.lower()).strip("-")
+    if not slug:
+        raise Refused("not_a_name", "name", name)
+    return slug
 
 
 def stock(row: MachineRow) -> Stock:

@@ -136,6 +136,29 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
     "no_such_wheel": _plain("Wheel {value} is no longer in the rack.", "Look at the rack again."),
     "unknown_condition": _plain("“{value}” is no condition of a wheel.", "Say good, worn, chipped or suspect."),
     "angle_out_of_range": _plain("{value}° is no pressure angle.", "From 10° to 30°; mostly 14.5° or 20°."),
+    "swing_backwards": _plain("The swing ends at {value}° before it begins.", "Give the lower angle first."),
+    "shafts_in_one_place": _plain(
+        "The first shaft stands on the last one.", "Give its place seen from the last shaft."
+    ),
+    "studs_out_of_range": _plain("“{value}” studs are not worked out.", "From 0 to {most}."),
+    "no_slot": _plain("There is no slot for the studs.", "Enter a slot, or no studs."),
+    "calipers_do_not_close": _plain(
+        "{value} mm over both bosses leaves {apart} mm between the shafts: too little for that height.",
+        "Measure over the outsides of both bosses, and the height between the shafts’ middles.",
+    ),
+    "not_a_screw": _plain("“{value}” is no lead screw.", "Say its pitch: 6 tpi, or 1.5 mm."),
+    "steps_alike": _plain("Two steps have the same name.", "Give each its own: low=1/2, high=1."),
+    "not_two_numbers": _plain("“{value}” is not two numbers.", "Write them like 127/120."),
+    "angle_too_large": _plain("{value} is more than a turn.", "Give degrees from −360 to 360."),
+    "too_far": _plain("{value} is too far to be on a lathe.", "Up to {most} mm."),
+    "slot_backwards": _plain("The slot ends at {value} before it begins.", "Give the nearest place of a stud first."),
+    "not_a_corner": _plain(
+        "“{value}” is not a corner.", "Write corners as x y, with commas between: -150 -110, 180 -110."
+    ),
+    "too_few_corners": _plain("“{value}” has too few corners for a cover.", "Give at least three, or none."),
+    "not_a_name": _plain("“{value}” cannot be a name.", "Use letters or figures."),
+    "no_family_yet": _plain("No wheels are chosen for it.", "Choose the family of its wheels, or enter a new one."),
+    "machine_in_use": _plain("{value} has wheels or a train of its own.", "Take them off its record first."),
     "shop_in_use": _plain(
         "{value} has machines of its own.", "The demo shop can only replace itself, or go into an empty shop."
     ),

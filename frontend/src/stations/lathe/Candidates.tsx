@@ -51,7 +51,7 @@ export function Candidates(props: {
       {plan.left_out && (
         <p className="mt-3 border-l-4 border-brass-line bg-brass-bg px-3 py-2 text-[14px]">
           {plan.left_out}{" "}
-          <Link to="/rack" className="font-bold underline underline-offset-2">
+          <Link to="/rack" className="inline-flex min-h-11 items-center font-bold underline underline-offset-2">
             See the rack
           </Link>
         </p>

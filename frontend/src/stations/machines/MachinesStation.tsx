@@ -17,7 +17,10 @@ export default function MachinesStation() {
       <div className="mx-auto flex max-w-4xl flex-col gap-6">
         <header>
           <h1 className="text-2xl font-bold">{shop.data?.name ?? "Machines"}</h1>
-          {machines.data?.length === 0 && <p className="mt-2">There is no machine here yet. Put the demo shop in to look round.</p>}
+          {machines.data?.length === 0 && <p className="mt-2">There is no machine here yet. Enter your lathe, or put the demo shop in to look round.</p>}
+          <Link className={`${buttonLook()} mt-3`} to="/machines/new">
+            Enter a lathe
+          </Link>
         </header>
         {machines.error && <Failed error={machines.error} retry={() => void machines.refetch()} />}
         {machines.data?.map((machine) => <MachineCard key={machine.slug} machine={machine} />)}
@@ -41,9 +44,14 @@ function MachineCard({ machine }: { machine: Machine }) {
           <h2 className="text-xl font-bold">{machine.name}</h2>
           <p className="text-soft">{machine.note}</p>
         </div>
-        <Link className={buttonLook("main")} to={`/lathe/${machine.slug}`}>
-          Plan a thread on {machine.name}
-        </Link>
+        <span className="flex gap-2">
+          <Link className={buttonLook("main")} to={`/lathe/${machine.slug}`}>
+            Plan a thread on {machine.name}
+          </Link>
+          <Link className={buttonLook()} to={`/machines/${machine.slug}`}>
+            Change its record
+          </Link>
+        </span>
       </div>
       <dl className="grid grid-cols-3 gap-x-6 gap-y-3 px-5 pb-4 tall:grid-cols-2">
         {facts.map(([label, text]) => (

@@ -46,7 +46,7 @@ export function FamilyDialog({ start, close, made }: { start?: Partial<FamilyIn>
             {add.error && !problem && <p role="alert" className="text-oxide">{add.error.message}</p>}
             <div className="mt-1 flex gap-2">
               <Button type="submit" look="main" className="flex-1">
-                Enter it
+                Enter the family
               </Button>
               <Button onClick={close}>Cancel</Button>
             </div>

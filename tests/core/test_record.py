@@ -1,0 +1,74 @@
+import math
+from dataclasses import replace
+from fractions import Fraction
+from typing import Any
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from valleywind.core.lathe.machine import Dial, Step
+from valleywind.core.lathe.record import TypedLathe, TypedSlot, from_calipers, read_record
+from valleywind.core.lathe.thread import Stated
+from valleywind.core.refusal import Refused
+from valleywind.core.trains.arrange import Pair
+from valleywind.core.units import MM_PER_INCH
+
+WREN = TypedLathe(
+    "Wren", "8 tpi", first_x="60", first_y="120 mm", swing_low="20°", swing_high="120", boss_first="12", boss_stud="10",
+    boss_last="12", gap="", studs="2", slots=(TypedSlot("0", "50", "180"), TypedSlot("−35", "60", "170")),
+    cover="-150 -110, 180 -110\n180 280, -150 280", first="low=1/2, high=2", box="A=1, B=8/9", first_drivers="24 32",
+    last_driven="64", pairs="127/120", dials="24/8, 15/3", feed_across="0.022 in",
+)  # fmt: skip
+
+
+def test_a_record_is_read_field_by_field() -> None:
+    found = read_record(WREN)
+    assert (found.screw_lead, found.screw_stated) == (MM_PER_INCH / 8, Stated.TPI)
+    assert found.first == (Step("low", Fraction(1, 2)), Step("high", Fraction(2)))
+    assert found.box[1] == Step("B", Fraction(8, 9))
+    assert (found.first_drivers, found.last_driven, found.pairs) == ((24, 32), (64,), (Pair(127, 120),))
+    assert found.dials == (Dial(24, 8), Dial(15, 3))
+    assert (found.feed_along, found.feed_across) == (None, Fraction(22, 1000) * MM_PER_INCH)
+    quadrant = found.quadrant
+    assert quadrant.first_shaft == (60, 120)
+    assert quadrant.slots[1].offset == pytest.approx(math.radians(-35))
+    assert (quadrant.gap, quadrant.studs) == (0, 2)
+    assert quadrant.cover is not None
+    assert len(quadrant.cover) == 4
+
+
+@pytest.mark.parametrize(
+    ("changes", "field", "code"),
+    [
+        ({"name": " "}, "name", "empty"), ({"screw": "steel"}, "screw", "not_a_screw"),
+        ({"screw": ""}, "screw", "empty"),
+        ({"screw": "feed 0.1"}, "screw", "not_a_screw"), ({"first": "0"}, "first", "not_positive"),
+        ({"box": "A=1, A=2"}, "box", "steps_alike"), ({"first_drivers": "4O"}, "first_drivers", "not_a_wheel"),
+        ({"pairs": "127-120"}, "pairs", "not_two_numbers"), ({"dials": "24/0"}, "dials", "not_two_numbers"),
+        ({"feed_along": "slow"}, "feed_along", "not_a_number"),
+        ({"first_x": "0", "first_y": "0"}, "first_x", "shafts_in_one_place"),
+        ({"first_x": "9999"}, "first_x", "too_far"), ({"swing_high": "10"}, "swing_high", "swing_backwards"),
+        ({"swing_low": "720"}, "swing_low", "angle_too_large"), ({"studs": "7"}, "studs", "studs_out_of_range"),
+        ({"slots": ()}, "slots", "no_slot"), ({"slots": (TypedSlot("0", "90", "50"),)}, "slots.0", "slot_backwards"),
+        ({"boss_stud": "-3"}, "boss_stud", "not_positive"), ({"cover": "1 2, 3"}, "cover", "not_a_corner"),
+        ({"cover": "1 2, 3 4"}, "cover", "too_few_corners"),
+    ],
+)  # fmt: skip
+def test_what_cannot_be_is_refused_at_its_field(changes: dict[str, Any], field: str, code: str) -> None:
+    with pytest.raises(Refused) as caught:
+        read_record(replace(WREN, **changes))
+    assert (caught.value.field, caught.value.code) == (field, code)
+
+
+@given(st.floats(20, 300), st.floats(-0.99, 0.99), st.floats(5, 60), st.floats(5, 60))
+def test_calipers_find_the_shaft_where_it_is(apart: float, share: float, first: float, last: float) -> None:
+    height = apart * share
+    x, y = from_calipers(apart + (first + last) / 2, first, last, height)
+    assert math.hypot(x, y) == pytest.approx(apart)
+    assert y == height
+
+
+def test_calipers_that_do_not_close_are_refused() -> None:
+    with pytest.raises(Refused, match="calipers_do_not_close"):
+        from_calipers(100, 32, 32, 90)
