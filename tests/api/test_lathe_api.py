@@ -1,4 +1,5 @@
 import csv
+import json
 import math
 from fractions import Fraction
 from io import BytesIO, StringIO
@@ -317,3 +318,26 @@ def test_unknown_constants(demo: TestClient) -> None:
     assert (
         problem(demo, "/api/lathes/constants", measured="5", turns="10", train="4/0")["errors"][0]["field"] == "train"
     )
+
+
+def test_the_wheel_worth_making_comes_with_progress(demo: TestClient) -> None:
+    answer = demo.get("/api/lathes/plover/worth?list=metric&list=ba&together=2")
+    lines = [json.loads(line) for line in answer.text.splitlines()]
+    assert all(line["advice"] is None for line in lines[:-1])
+    advice = lines[-1]["advice"]
+    assert lines[-1]["share"] == 1
+    best = advice["single"][0]
+    assert best["text"].startswith(f"brings {best['pitches']} of {advice['lacking']}: ")
+    assert "its cutter is the one for" in best["text"]
+    assert len(best["asks"]) == best["pitches"]
+    assert problem(demo, "/api/lathes/curlew/worth", list="feeds_across")["errors"][0]["code"] == "no_cross_feed"
+
+
+def test_a_planned_wheel_is_missing_with_its_reason(demo: TestClient) -> None:
+    family = demo.get("/api/rack").json()["families"][0]["id"]
+    pile = {"wheels": "57", "family": family, "machine": "plover", "note": "to be made: brings 19 tpi", "planned": True}
+    done = demo.post("/api/rack/wheels", json=pile).json()
+    wheel = next(w for w in demo.get("/api/machines/plover/wheels").json()["wheels"] if w["teeth"] == 57)
+    assert (wheel["count"], wheel["note"]) == (0, "to be made: brings 19 tpi")
+    demo.post("/api/rack/undo", json=done)
+    assert 57 not in [w["teeth"] for w in demo.get("/api/machines/plover/wheels").json()["wheels"]]

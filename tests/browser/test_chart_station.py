@@ -110,3 +110,19 @@ def test_axe_on_the_pages_without_a_shelf(page: Page, address: str) -> None:
         page.set_viewport_size({"width": 800, "height": 1280})
         assert page.evaluate("document.documentElement.scrollWidth") <= 800
         page.set_viewport_size({"width": 1280, "height": 800})
+
+
+def test_the_wheel_worth_making_is_planned_and_undone(page: Page, address: str) -> None:
+    page.goto(f"{address}/lathe/plover/chart?list=metric")
+    page.get_by_role("button", name="Which wheel is worth making?").click()
+    advice = page.get_by_role("region", name="Which wheel is worth making")
+    first = advice.get_by_role("listitem").first
+    expect(first).to_contain_text("It goes on; its cutter is the one for", timeout=30_000)
+    teeth = first.locator("b").first.inner_text()
+    first.get_by_role("button", name="Plan to make it").click()
+    done = page.get_by_role("status", name="What was done")
+    expect(done).to_contain_text(f"{teeth} is noted on Plover’s shelf as missing, to be made.")
+    page.get_by_role("link", name="Rack").click()
+    expect(page.get_by_role("button", name=f"{teeth} teeth, missing, Plover, to be made: brings")).to_be_visible()
+    done.get_by_role("button", name="Undo").click()
+    expect(page.get_by_role("button", name=f"{teeth} teeth, missing, Plover, to be made")).to_have_count(0)

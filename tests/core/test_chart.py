@@ -14,7 +14,9 @@ from valleywind.core.lathe.measured import Measured
 from valleywind.core.lathe.plan import plan
 from valleywind.core.lathe.slower import SMALLEST_CUT, slower, smallest_on_shaft
 from valleywind.core.lathe.thread import Stated, say
+from valleywind.core.lathe.worth_making import Advice, worth_making
 from valleywind.core.refusal import Refused
+from valleywind.core.teeth.cutters import range_of_eight
 from valleywind.core.teeth.geometry import root_radius
 from valleywind.core.trains.model import Stock, parse_train
 from valleywind.core.units import MM_PER_INCH
@@ -146,3 +148,42 @@ def test_dunlins_chart_uses_its_levers() -> None:
     exact = [r for r in rows if r.standing is Standing.EXACT]
     assert len({r.candidate.setting for r in exact if r.candidate}) > 8
     assert parse_train("32/80/64").ratio == Fraction(1, 2)
+
+
+def advised(asked: list[Pitched], machine: tuple[Lathe, Stock], together: int = 1) -> tuple[list[float], Advice]:
+    *shares, advice = worth_making(asked, *machine, together)
+    assert isinstance(advice, Advice)
+    return [s for s in shares if isinstance(s, float)], advice
+
+
+def test_the_wheel_worth_making_brings_what_is_said() -> None:
+    lathe, stock = plover()
+    asked = [*pitches(List.METRIC), *pitches(List.BA)]
+    shares, advice = advised(asked, (lathe, stock), 2)
+    assert shares == sorted(shares)
+    assert shares[-1] == 1
+    assert [b.merit for b in advice.single] == sorted(b.merit for b in advice.single)
+    best = advice.single[0]
+    assert best.teeth not in stock
+    assert best.teeth >= max(SMALLEST_CUT, smallest_on_shaft(lathe.family))
+    # Made, it really brings them: the chart with the wheel held says so.
+    before = {say(r.pitched.ask): r.standing for r in chart(asked, lathe, stock)}
+    after = {say(r.pitched.ask): r.standing for r in chart(asked, lathe, {**stock, best.teeth: 1})}
+    for pitched in (*best.exact, *best.good):
+        assert before[say(pitched.ask)] not in (Standing.EXACT, Standing.GOOD)
+        assert after[say(pitched.ask)] in (Standing.EXACT, Standing.GOOD)
+    assert advice.together[0] == best
+    brought = [p for b in advice.together for p in (*b.exact, *b.good)]
+    assert len(brought) == len(set(brought)) <= len(advice.lacking)
+
+
+def test_nothing_is_advised_where_nothing_is_lacking() -> None:
+    _, advice = advised(lines("26 tpi", "13 tpi"), plover())
+    assert (advice.lacking, advice.single, advice.together) == ((), (), ())
+
+
+@pytest.mark.parametrize(
+    ("teeth", "expected"), [(12, (12, 13)), (13, (12, 13)), (34, (26, 34)), (57, (55, 134)), (200, (135, None))]
+)
+def test_the_cutter_of_a_wheel(teeth: int, expected: tuple[int, int | None]) -> None:
+    assert range_of_eight(teeth) == expected

@@ -1,7 +1,7 @@
 /** One hook for each question asked of the server, and one for each thing told to it. */
 import { keepPreviousData, useMutation, useQueries, useQuery, useQueryClient } from "@tanstack/react-query";
 
-import { answered, api, type Order, type Schemas, type Units } from "./client";
+import { answered, api, type Order, type Problem, Refusal, type Schemas, type Units } from "./client";
 import type { paths } from "./schema";
 
 export interface Asked {
@@ -152,6 +152,43 @@ export function useChart(machine: string, lists: List[], lines: number, units: U
       retry: () => parts.forEach((p) => p.error && void p.refetch()),
     }),
   });
+}
+
+/** Which wheel is worth making for these lists; kept until the wheels change. `progress` is told the share done. */
+export function useWorth(machine: string, lists: List[], units: Units, enabled: boolean, progress: (share: number) => void) {
+  return useQuery({
+    queryKey: ["machines", machine, "worth", lists, units],
+    enabled,
+    staleTime: Infinity,
+    queryFn: async ({ signal }) => {
+      const query = new URLSearchParams([...lists.map((list): [string, string] => ["list", list]), ["units", units]]);
+      const response = await fetch(`/api/lathes/${machine}/worth?${query}`, { signal });
+      if (!response.ok || !response.body) throw new Refusal((await response.json()) as Problem);
+      let advice: Schemas["WorthAdvice"] | undefined;
+      for await (const line of linesOf(response.body)) {
+        const told = JSON.parse(line) as Schemas["WorthOut"];
+        progress(told.share);
+        if (told.advice) advice = told.advice;
+      }
+      if (!advice) throw new Error("The answer broke off.");
+      return advice;
+    },
+  });
+}
+
+/** The lines of a stream, as they come. */
+async function* linesOf(body: ReadableStream<Uint8Array>) {
+  const reader = body.getReader();
+  const decoder = new TextDecoder();
+  let rest = "";
+  for (;;) {
+    const { done, value } = await reader.read();
+    rest += decoder.decode(value, { stream: !done });
+    const lines = rest.split("\n");
+    rest = lines.pop() ?? "";
+    yield* lines.filter(Boolean);
+    if (done) return;
+  }
 }
 
 export function chartCsvAddress(machine: string, lists: List[], units: Units): string {

@@ -2,9 +2,12 @@
 
 import csv
 import io
+from collections.abc import Iterator
+from itertools import chain
 from typing import Annotated, Literal
 
 from fastapi import APIRouter, Query, Response
+from fastapi.responses import StreamingResponse
 from pydantic import BaseModel, Field
 
 from valleywind.api.access import InSession
@@ -16,6 +19,7 @@ from valleywind.core.lathe.chart import List, Pitched, Row, chart, pitches
 from valleywind.core.lathe.machine import Lathe
 from valleywind.core.lathe.slower import slower
 from valleywind.core.lathe.thread import FeedAsk, Way, say
+from valleywind.core.lathe.worth_making import MOST_TOGETHER, Advice, worth_making
 from valleywind.shop import machines as shop
 from valleywind.wording import chart as words
 from valleywind.wording import numbers
@@ -23,6 +27,7 @@ from valleywind.wording.lathe import levers_label
 from valleywind.wording.numbers import Units
 from valleywind.wording.trains import train_text
 
+LINES = "application/x-ndjson"
 router = APIRouter(prefix="/lathes", tags=["lathe"], responses=RESPONSES)
 
 Lists = Annotated[list[List], Query(alias="list", description="Which lists of pitches", examples=["metric"])]
@@ -112,6 +117,73 @@ def get_chart_csv(machine: Slug, lists: Lists, session: InSession, units: InUnit
         media_type="text/csv",
         headers={"Content-Disposition": f'attachment; filename="{machine}-chart.csv"'},
     )
+
+
+class BringsOut(BaseModel):
+    teeth: int
+    pitches: int = Field(description="How many that were lacking it brings")
+    exact: int = Field(description="How many of these exactly")
+    text: str
+    asks: list[str] = Field(description="The pitches it brings, for the ask line")
+
+
+class WorthAdvice(BaseModel):
+    head: str
+    lacking: int
+    single: list[BringsOut] = Field(description="Wheels by what each alone brings, best first")
+    together: str | None = Field(description="What a second and a third wheel add")
+
+
+class WorthOut(BaseModel):
+    """A line of the answer: the share of the work that is done, and at last the advice."""
+
+    share: float = Field(ge=0, le=1)
+    advice: WorthAdvice | None
+
+
+@router.get(
+    "/{machine}/worth",
+    response_class=StreamingResponse,
+    responses={200: {"model": WorthOut, "content": {LINES: {}}, "description": "One JSON object a line"}},
+)
+def get_worth(
+    machine: Slug,
+    lists: Lists,
+    session: InSession,
+    together: Annotated[int, Query(ge=1, le=MOST_TOGETHER, description="How many wheels to make")] = 3,
+    units: InUnits = Units.MM,
+) -> StreamingResponse:
+    """Which wheel is worth making for the pitches of these lists; lines of progress, then the advice."""
+    row = shop.machine(session, machine)
+    lathe, stock = shop.lathe(row), shop.stock(row)
+    steps = worth_making([pitched for _, pitched in _asked(lists)], lathe, stock, together)
+    first = next(steps)  # what is refused is refused here, before the answer has begun
+
+    def lines() -> Iterator[str]:
+        for step in chain([first], steps):
+            out = (
+                WorthOut(share=step, advice=None)
+                if isinstance(step, float)
+                else WorthOut(share=1, advice=_advice(step))
+            )
+            yield out.model_dump_json() + "\n"
+
+    def _advice(found: Advice) -> WorthAdvice:
+        lacking = len(found.lacking)
+        return WorthAdvice(
+            head=words.advice_head(found, lathe),
+            lacking=lacking,
+            single=[
+                BringsOut(
+                    teeth=b.teeth, pitches=len(b.exact) + len(b.good), exact=len(b.exact),
+                    text=words.brings_text(b, lacking, units), asks=[say(p.ask) for p in (*b.exact, *b.good)],
+                )
+                for b in found.single
+            ],
+            together=words.together_text(found),
+        )  # fmt: skip
+
+    return StreamingResponse(lines(), media_type=LINES)
 
 
 @router.get("/{machine}/slower")

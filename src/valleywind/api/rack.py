@@ -74,6 +74,7 @@ class PileIn(BaseModel):
     material: Typed = ""
     place: Typed = ""
     note: Annotated[str, Field(max_length=200)] = ""
+    planned: bool = Field(False, description="Not there yet: to be made or bought; kept as missing")
 
 
 class EditIn(BaseModel):
@@ -196,7 +197,10 @@ def add_wheels(pile: PileIn, session: InSession) -> RackChangeOut:
         "machine_id": machines.machine(session, pile.machine).id if pile.machine else None,
         "material": pile.material.strip(), "place": pile.place.strip(), "note": pile.note.strip(),
     }  # fmt: skip
-    return _changed(rack.add(session, parse_pile(pile.wheels), shared))
+    entries = parse_pile(pile.wheels)
+    if pile.planned:
+        return _changed(rack.plan_for(session, entries, shared))
+    return _changed(rack.add(session, entries, shared))
 
 
 @router.patch("/wheels")

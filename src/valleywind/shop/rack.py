@@ -96,6 +96,27 @@ def add(session: Session, entries: Sequence[Entry], shared: Mapping[str, Any]) -
     return RackChange(tuple(before), tuple(after))
 
 
+def plan_for(session: Session, entries: Sequence[Entry], shared: Mapping[str, Any]) -> RackChange:
+    """Note wheels that are to be made or bought: missing ones, with what is to be said of them.
+
+    A wheel that is held, or known to be missing already, keeps its record and takes the note.
+    """
+    before, after = [], []
+    for entry in entries:
+        same = {"family_id": shared.get("family_id"), "machine_id": shared.get("machine_id"), "teeth": entry.teeth}
+        row = session.scalars(select(WheelRow).filter_by(**same)).first()
+        if row is None:
+            bare: Record = {"condition": entry.condition.value, "material": "", "place": "", "note": "", "measured": {}}
+            row = WheelRow(**(bare | dict(shared) | same), count=0)
+            session.add(row)
+        else:
+            before.append(record(row))
+            row.note = shared.get("note") or row.note
+        session.flush()
+        after.append(record(row))
+    return RackChange(tuple(before), tuple(after))
+
+
 def _alike(session: Session, wanted: Mapping[str, Any]) -> WheelRow | None:
     same = [
         getattr(WheelRow, name) == wanted[name] for name in FIELDS if name not in ("count", "measured", "place", "note")

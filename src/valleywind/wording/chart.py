@@ -1,4 +1,4 @@
-"""The chart, the slower feeds and the constants of an unknown lathe, in words."""
+"""The chart, the slower feeds, the wheel worth making and the constants of an unknown lathe, in words."""
 
 from valleywind.core.lathe.chart import List, Row, Standing
 from valleywind.core.lathe.constants import Constant, Constants
@@ -6,9 +6,11 @@ from valleywind.core.lathe.machine import Lathe
 from valleywind.core.lathe.series import Series
 from valleywind.core.lathe.slower import Slower, WithNew
 from valleywind.core.lathe.thread import Ask, FeedAsk, Stated
+from valleywind.core.lathe.worth_making import Advice, Brings
+from valleywind.core.teeth.cutters import range_of_eight
 from valleywind.core.units import MM_PER_INCH, spell, spell_inch
 from valleywind.wording.lathe import pitch_as_asked, short_lead, travel_as_asked, verdict_head
-from valleywind.wording.numbers import Units, a, error, trimmed
+from valleywind.wording.numbers import Units, a, error, listed, trimmed
 from valleywind.wording.trains import train_text
 
 LISTS: dict[List, str] = {
@@ -140,3 +142,35 @@ def csv_rows(rows: list[Row], lathe: Lathe, units: Units) -> list[list[str]]:
             ]
         )
     return table
+
+
+def advice_head(found: Advice, lathe: Lathe) -> str:
+    """How many pitches are lacking, and whether any one wheel helps."""
+    lacking = len(found.lacking)
+    if not lacking:
+        return f"Nothing is lacking: all {found.wanted} are exact or good with the wheels {lathe.name} has."
+    of = f"Of {found.wanted} pitches {lacking} {'is' if lacking == 1 else 'are'} lacking."
+    return of if found.single else f"{of} No single wheel that can be cut and goes on brings any of them."
+
+
+def brings_text(found: Brings, lacking: int, units: Units) -> str:
+    """`brings 7 of 10: 0.45 mm, 0.4 mm …, exactly 26 tpi; its cutter is the one for 17–20`."""
+    exact = [pitch(p.ask, units) for p in found.exact]
+    good = [pitch(p.ask, units) for p in found.good]
+    parts = [f"exactly {', '.join(exact)}"] if exact else []
+    parts += [", ".join(good)] if good else []
+    first, last = range_of_eight(found.teeth)
+    cutter = f"its cutter is the one for {first}–{last if last else 'a rack'}"
+    return f"brings {len(exact) + len(good)} of {lacking}: {'; good enough: '.join(parts)}. It goes on; {cutter}."
+
+
+def together_text(found: Advice) -> str | None:
+    """What a second and a third wheel add, one after the other."""
+    if len(found.together) < 2:
+        return None
+    told = [f"{a(b.teeth)} brings {len(b.exact) + len(b.good)}" for b in found.together]
+    brought = sum(len(b.exact) + len(b.good) for b in found.together)
+    return (
+        f"One after the other {listed(told)}: {brought} of {len(found.lacking)}. Each is the best next to "
+        "those before it; another set might do as well."
+    )

@@ -12,6 +12,7 @@ import { Segmented } from "../../kit/Segmented";
 import { type Standing, STANDINGS, StandingSign } from "../../kit/StandingSign";
 import { Strong } from "../../kit/Strong";
 import { Working } from "../../kit/Working";
+import { WorthMaking } from "./WorthMaking";
 
 const FIRST: Record<"threads" | "feeds", List[]> = { threads: ["metric", "per_inch"], feeds: ["feeds_along", "feeds_across"] };
 
@@ -75,6 +76,9 @@ export default function ChartStation() {
             <Button look="main" onClick={() => window.print()} disabled={!done || !shown.length}>
               Print for the gear cover
             </Button>
+            <Button onClick={() => set("worth", search.get("worth") ? [] : ["1"])} aria-pressed={search.get("worth") !== null} disabled={!lists.length} className="whitespace-normal! leading-tight">
+              Which wheel is worth making?
+            </Button>
             {lists.length > 0 && (
               <a className={buttonLook()} href={chartCsvAddress(machine, lists, units)} download>
                 Table as CSV
@@ -87,6 +91,7 @@ export default function ChartStation() {
           {chart.error && <Failed error={chart.error} retry={chart.retry} />}
           {!done && !chart.error && <Working text={`Working out ${lines} pitches …`} share={chart.done / Math.max(1, chart.parts)} />}
           {feeds && <Slowest machine={machine} name={name} />}
+          {search.get("worth") !== null && lists.length > 0 && <WorthMaking machine={machine} lists={lists} close={() => set("worth", [])} />}
           {lists.length === 0 && offered.data && <p>Tick a list at the left.</p>}
           <div ref={board} className="border border-line bg-paper">
             <ChartPicture lanes={lanes.filter((lane) => lane.rows.length)} feeds={feeds} width={size.width} take={take} />

@@ -18,7 +18,7 @@ export function PileForm({ families, machines, added, newFamily }: { families: F
   const problem = change.error instanceof Refusal ? change.error.problem.errors?.[0] : undefined;
   const submit = (event: FormEvent) => {
     event.preventDefault();
-    const pile = { wheels, family: family ? Number(family) : null, machine: machine || null, place, material, note: "" };
+    const pile = { wheels, family: family ? Number(family) : null, machine: machine || null, place, material, note: "", planned: false };
     change.mutate(
       { do: "add", pile },
       {

@@ -123,11 +123,16 @@ def may_take(combination: Combination, idlers: int, hand: Hand, lathe: Lathe) ->
 
 
 def place_all(
-    lines: Iterable[list[Hit]], hand: Hand, lathe: Lathe, stock: Stock, new: Iterable[int] = ()
+    lines: Iterable[list[Hit]],
+    hand: Hand,
+    lathe: Lathe,
+    stock: Stock,
+    new: Iterable[int] = (),
+    compound_with_idler: int = _COMPOUND_WITH_IDLER,
 ) -> dict[Combination, Laid]:
     """The roomiest place of every combination that goes on, all laid out together, with as few idlers as will do.
 
-    Compound trains are tried with an idler only for lines, each a list of hits, of which nothing else goes on.
+    So many compound trains of a line (its hits) are tried with an idler where nothing else of it goes on.
     """
     lines, fixed, free = list(lines), fixed_with(lathe, new), lathe.free(stock)
     places: dict[Combination, Laid] = {}
@@ -138,7 +143,7 @@ def place_all(
             for rank, h in enumerate(line)
             if h.found.combination.stages == 1
             or idlers == 0
-            or (idlers == 1 and rank < _COMPOUND_WITH_IDLER and not any(o.found.combination in places for o in line))
+            or (idlers == 1 and rank < compound_with_idler and not any(o.found.combination in places for o in line))
         ]
         to_try = [c for c in dict.fromkeys(wanted) if c not in places and may_take(c, idlers, hand, lathe)]
         arranged = arrange(to_try, idlers, free, lathe.family, lathe.quadrant, fixed)

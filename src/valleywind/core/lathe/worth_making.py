@@ -1,0 +1,107 @@
+"""Which wheel is worth making: for each tooth number not held, how many of the wanted pitches it would bring."""
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+
+from valleywind.core.lathe.chart import Pitched, Standing, chart
+from valleywind.core.lathe.find import Hit, place_all
+from valleywind.core.lathe.machine import Lathe
+from valleywind.core.lathe.slower import SMALLEST_CUT, smallest_on_shaft
+from valleywind.core.trains.model import Stock
+from valleywind.core.trains.worth import with_one_more
+
+MOST_TEETH_MADE = 130
+# For each pitch so many combinations are looked at, and of each new wheel so many are laid out.
+_LOOKED_AT, _OF_A_WHEEL = 400, 3
+_SHOWN = 12
+MOST_TOGETHER = 3
+
+
+@dataclass(frozen=True)
+class Brings:
+    """A wheel to make, and the pitches that become exact or good with it that were neither."""
+
+    teeth: int
+    exact: tuple[Pitched, ...]
+    good: tuple[Pitched, ...]
+
+    @property
+    def merit(self) -> tuple[int, int, int]:
+        """Ascending, best first: most pitches, most of them exact, then the smaller wheel."""
+        return -len(self.exact) - len(self.good), -len(self.exact), self.teeth
+
+
+@dataclass(frozen=True)
+class Advice:
+    """wanted: pitches asked for; lacking: those not exact or good now. single: wheels by what each alone brings.
+    together: wheels to make one after the other, each the best next to those before it, not proved the best set."""
+
+    wanted: int
+    lacking: tuple[Pitched, ...]
+    single: tuple[Brings, ...]
+    together: tuple[Brings, ...]
+
+
+def worth_making(
+    asked: Sequence[Pitched], lathe: Lathe, stock: Stock, together: int = 1, smallest_cut: int = SMALLEST_CUT
+) -> Iterator[float | Advice]:
+    """Yields the share of the work done from time to time, and at last the advice.
+
+    Wheels thought of: from what cutters and shaft allow up to 130 teeth, as far as they go on the quadrant.
+    Raises Refused `no_wheels` (stock), `no_cross_feed`.
+    """
+    rows = chart(asked, lathe, stock)
+    lacking = [r.pitched for r in rows if r.standing not in (Standing.EXACT, Standing.GOOD)]
+    counts = range(max(smallest_cut, smallest_on_shaft(lathe.family)), MOST_TEETH_MADE + 1)
+    rounds = max(1, min(together, MOST_TOGETHER))
+    single: list[Brings] = []
+    chosen: list[Brings] = []
+    left, held = lacking, dict(stock)
+    for n in range(rounds):
+        found: list[Brings] = []
+        for step in _bring(left, lathe, held, counts):
+            if isinstance(step, float):
+                yield (n + step) / rounds
+            else:
+                found = step
+        if n == 0:
+            single = found
+        if not found:
+            break
+        best = found[0]
+        chosen.append(best)
+        held = {**held, best.teeth: 1}
+        brought = {*best.exact, *best.good}
+        left = [p for p in left if p not in brought]
+    yield Advice(len(asked), tuple(lacking), tuple(single[:_SHOWN]), tuple(chosen))
+
+
+def _bring(wanted: Sequence[Pitched], lathe: Lathe, stock: Stock, counts: range) -> Iterator[float | list[Brings]]:
+    """What each wheel not held brings of these pitches, best first; the share done in between."""
+    exact: dict[int, list[Pitched]] = {}
+    good: dict[int, list[Pitched]] = {}
+    for n, pitched in enumerate(wanted):
+        for teeth, is_exact in _brought(pitched, lathe, stock, counts).items():
+            (exact if is_exact else good).setdefault(teeth, []).append(pitched)
+        yield (n + 1) / len(wanted)
+    found = [Brings(t, tuple(exact.get(t, ())), tuple(good.get(t, ()))) for t in {*exact, *good}]
+    yield sorted(found, key=lambda b: b.merit)
+
+
+def _brought(pitched: Pitched, lathe: Lathe, stock: Stock, counts: range) -> dict[int, bool]:
+    """The wheels with which this pitch is good, and whether it is exact."""
+    ask, settings = pitched.ask, lathe.settings
+    targets = [lathe.ratio_for(ask.lead, setting, ask.way) for setting in settings]
+    near: dict[int, list[Hit]] = {}
+    for n, new in with_one_more(targets, lathe.free(stock), counts, best=_LOOKED_AT):
+        hits = near.setdefault(new.new, [])
+        if len(hits) < _OF_A_WHEEL and ask.judged(new.found.error).good:
+            hits.append(Hit(new.found, settings[n]))
+    lines = [hits for hits in near.values() if hits]
+    places = place_all(lines, ask.hand, lathe, stock, counts, compound_with_idler=0)
+    brought = {}
+    for teeth, hits in near.items():
+        going = [h for h in hits if h.found.combination in places]
+        if going:
+            brought[teeth] = any(h.found.error == 0 for h in going)
+    return brought
