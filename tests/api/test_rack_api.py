@@ -153,3 +153,22 @@ def test_bad_input_names_its_field(demo: TestClient, path: str, body: dict[str, 
     told = answer.json()["errors"][0]
     assert (told["field"], told["code"]) == (field, code)
     assert rack(demo) == before
+
+
+def test_the_rack_goes_out_as_csv_and_comes_in_again(demo: TestClient) -> None:
+    text = demo.get("/api/rack/wheels.csv").content
+    headers = {"Content-Type": "text/csv"}
+    before = rack(demo)
+    seen = demo.post("/api/rack/wheels.csv", content=text, headers=headers).json()
+    assert (seen["good"], seen["bad"], seen["change"]) == (len(before["wheels"]), 0, None)
+    assert rack(demo) == before
+    done = demo.post("/api/rack/wheels.csv?put=true", content=text, headers=headers).json()
+    assert len(rack(demo)["wheels"]) == 2 * len(before["wheels"])
+    demo.post("/api/rack/undo", json=done["change"])
+    assert rack(demo) == before
+    bad = demo.post("/api/rack/wheels.csv?put=true", content=b"teeth,note\n40,=1+1\n4O,\n", headers=headers).json()
+    assert (bad["good"], bad["bad"], bad["change"]) == (1, 1, None)
+    assert bad["lines"][0]["problem"] == "teeth: “4O” is no number for this column. A whole number from 6 to 400."
+    assert rack(demo) == before
+    refused = demo.post("/api/rack/wheels.csv", content="Zähne".encode("latin-1"), headers=headers).json()
+    assert refused["errors"][0]["would_do"] == "Save it again as CSV UTF-8 from the spreadsheet."

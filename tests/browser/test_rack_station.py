@@ -75,3 +75,19 @@ def test_an_unknown_wheel_is_found_out(page: Page, address: str) -> None:
     dialog.get_by_role("button", name="Enter the family").click()
     expect(page.get_by_role("region", name="Tide clock's crate")).to_be_visible()
     expect(page.get_by_role("region", name="Not recognised")).to_have_count(0)
+
+
+def test_a_csv_is_seen_before_it_goes_in(page: Page, address: str) -> None:
+    page.goto(f"{address}/rack")
+    lines = b"teeth,count,place\n41,2,shed\n4O,1,shed\n"
+    page.get_by_label("CSV file").set_input_files({"name": "box.csv", "mimeType": "text/csv", "buffer": lines})
+    dialog = page.get_by_role("dialog", name="box.csv")
+    expect(dialog.get_by_role("status")).to_contain_text("1 of 2 lines cannot be used.")
+    expect(dialog).to_contain_text("teeth: “4O” is no number for this column.")
+    expect(dialog.get_by_role("button", name="Put them in")).to_be_disabled()
+    dialog.get_by_role("button", name="Leave").click()
+    right = lines.replace(b"4O", b"42")
+    page.get_by_label("CSV file").set_input_files({"name": "box.csv", "mimeType": "text/csv", "buffer": right})
+    dialog.get_by_role("button", name="Put them in").click()
+    expect(page.get_by_role("status", name="What was done")).to_contain_text("2 lines put into the rack.")
+    expect(page.get_by_role("button", name="41 teeth, 2 of them, shed, not yet recognised")).to_be_visible()

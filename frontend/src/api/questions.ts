@@ -275,6 +275,19 @@ export function useChangeRack() {
   });
 }
 
+/** What a CSV file would put into the rack; with `put` it does, all of it or nothing. */
+export function useImportCsv() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: async ({ file, put }: { file: File; put: boolean }): Promise<Schemas["ImportOut"]> => {
+      const response = await fetch(`/api/rack/wheels.csv?put=${put}`, { method: "POST", body: await file.arrayBuffer(), headers: { "Content-Type": "text/csv" } });
+      if (!response.ok) throw new Refusal((await response.json()) as Problem);
+      return (await response.json()) as Schemas["ImportOut"];
+    },
+    onSuccess: (told) => told.change && Promise.all([client.invalidateQueries({ queryKey: ["rack"] }), client.invalidateQueries({ queryKey: ["machines"] })]),
+  });
+}
+
 export function useAddFamily() {
   const client = useQueryClient();
   return useMutation({

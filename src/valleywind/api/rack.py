@@ -3,19 +3,20 @@
 from collections import Counter
 from typing import Annotated, Any, Literal
 
-from fastapi import APIRouter, Query
+from fastapi import APIRouter, Body, Query, Response
 from pydantic import BaseModel, ConfigDict, Field
 
 from valleywind.api.access import InSession
 from valleywind.api.drawing import ToothOutline, outlines
 from valleywind.api.lathe import InUnits
-from valleywind.api.problems import RESPONSES
+from valleywind.api.problems import RESPONSES, field_problem
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.geometry import span_teeth
 from valleywind.core.teeth.identify import Identity, Observed, TipMethod, ToMeasure, identify, measure_next
 from valleywind.core.teeth.pile import Condition, parse_pile
 from valleywind.core.teeth.pitch import Pitch, PitchSystem, WheelFamily
 from valleywind.core.units import parse_length, parse_number
+from valleywind.formats import rack_csv
 from valleywind.shop import machines, rack
 from valleywind.shop.models import WheelFamilyRow, WheelRow
 from valleywind.wording import rack as words
@@ -235,6 +236,76 @@ def undo_change(done: RackChangeOut, session: InSession) -> RackChangeOut:
         if found["machine_id"] is not None and found["machine_id"] not in {m.id for m in machines.machines(session)}:
             raise Refused("no_such_machine", "machine", found["machine_id"])
     return _changed(rack.undo(session, change))
+
+
+class CsvLineOut(BaseModel):
+    number: int = Field(description="Line of the file, the headings being 1")
+    cells: dict[str, str]
+    problem: str | None = Field(description="What is wrong with it, at which column")
+
+
+class ImportOut(BaseModel):
+    lines: list[CsvLineOut] = Field(description="The first lines, and every line that cannot be used, up to a hundred")
+    good: int
+    bad: int
+    change: RackChangeOut | None = Field(description="What was put in, once it was; hand it in to undo")
+
+
+@router.get("/wheels.csv", response_class=Response, responses={200: {"content": {"text/csv": {}}}})
+def get_csv(session: InSession) -> Response:
+    """The rack as a table for a spreadsheet. Cells that look like formulas are made texts."""
+    lines = [
+        rack_csv.CsvWheel(
+            row.teeth, row.count, row.family.name if row.family else "", row.machine.name if row.machine else "",
+            Condition(row.condition), row.material, row.place, row.note,
+        )
+        for row in rack.wheels(session)
+    ]  # fmt: skip
+    return Response(
+        "\ufeff" + rack_csv.write(lines),
+        media_type="text/csv",
+        headers={"Content-Disposition": 'attachment; filename="rack.csv"'},
+    )
+
+
+@router.post("/wheels.csv")
+def read_csv(
+    file: Annotated[bytes, Body(media_type="text/csv", description="The file, UTF-8")],
+    session: InSession,
+    put: Annotated[bool, Query(description="Put the wheels in; else only say what would be")] = False,
+) -> ImportOut:
+    """Read wheels from a CSV file: line by line what is wrong, and all of it put in or nothing."""
+    families = {row.name: row.id for row in rack.families(session)}
+    owners = {row.name: row.id for row in machines.machines(session)}
+    lines = rack_csv.read(file, list(families), list(owners))
+    bad = [line for line in lines if line.wheel is None]
+    change = None
+    if put and not bad:
+        records = [_as_record(line.wheel, families, owners) for line in lines if line.wheel is not None]
+        change = _changed(rack.put_records(session, records))
+    return ImportOut(
+        lines=[_csv_line(line) for line in (bad + [line for line in lines if line.wheel][:8])[:100]],
+        good=len(lines) - len(bad),
+        bad=len(bad),
+        change=change,
+    )
+
+
+def _as_record(wheel: rack_csv.CsvWheel, families: dict[str, int], owners: dict[str, int]) -> rack.Record:
+    return {
+        "teeth": wheel.teeth, "count": wheel.count, "family_id": families.get(wheel.family),
+        "machine_id": owners.get(wheel.machine), "condition": wheel.condition.value, "material": wheel.material,
+        "place": wheel.place, "note": wheel.note, "measured": {},
+    }  # fmt: skip
+
+
+def _csv_line(line: rack_csv.CsvLine) -> CsvLineOut:
+    if line.refused is None:
+        return CsvLineOut(number=line.number, cells=dict(line.cells), problem=None)
+    said = field_problem(line.refused)
+    return CsvLineOut(
+        number=line.number, cells=dict(line.cells), problem=f"{line.refused.field}: {said.says} {said.would_do}"
+    )
 
 
 @router.post("/families")

@@ -96,6 +96,14 @@ def add(session: Session, entries: Sequence[Entry], shared: Mapping[str, Any]) -
     return RackChange(tuple(before), tuple(after))
 
 
+def put_records(session: Session, records: Sequence[Record]) -> RackChange:
+    """Put whole records in as they are, beside what is there."""
+    rows = [WheelRow(**found) for found in records]
+    session.add_all(rows)
+    session.flush()
+    return RackChange((), tuple(record(row) for row in rows))
+
+
 def plan_for(session: Session, entries: Sequence[Entry], shared: Mapping[str, Any]) -> RackChange:
     """Note wheels that are to be made or bought: missing ones, with what is to be said of them.
 

@@ -158,6 +158,18 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
     "too_few_corners": _plain("“{value}” has too few corners for a cover.", "Give at least three, or none."),
     "not_a_name": _plain("“{value}” cannot be a name.", "Use letters or figures."),
     "no_family_yet": _plain("No wheels are chosen for it.", "Choose the family of its wheels, or enter a new one."),
+    "not_utf8": _plain("The file is not in UTF-8.", "Save it again as CSV UTF-8 from the spreadsheet."),
+    "no_teeth_column": _plain(
+        "The first line has no column “teeth”.", "Name the columns in the first line: {columns}."
+    ),
+    "too_many_rows": _plain("The file has {value} lines.", "Up to {most} are read at a time."),
+    "not_whole": _plain("“{value}” is no number for this column.", "A whole number from {least} to {most}."),
+    "unknown_name": lambda r: Said(
+        f"There is no “{r.value}” here.",
+        f"Use {_any_of(r.quantities['known'])}, or leave it empty."
+        if r.quantities["known"]
+        else "Leave it empty, or enter it first.",
+    ),
     "machine_in_use": _plain("{value} has wheels or a train of its own.", "Take them off its record first."),
     "shop_in_use": _plain(
         "{value} has machines of its own.", "The demo shop can only replace itself, or go into an empty shop."

@@ -8,6 +8,7 @@ import { Segmented } from "../../kit/Segmented";
 import { useTell } from "../../kit/Toast";
 import { Typed } from "../../kit/Typed";
 import { BulkBar } from "./BulkBar";
+import { CsvFiles } from "./CsvFiles";
 import { FamilyDialog } from "./FamilyDialog";
 import { IdentifyPanel } from "./IdentifyPanel";
 import { PileForm } from "./PileForm";
@@ -61,6 +62,7 @@ export default function RackStation() {
         <h1 className="text-[19px] font-bold">Rack</h1>
         <p className="mb-3 text-[15px] text-soft">Empty a box on the bench and type what you count. A condition goes behind its wheel.</p>
         <PileForm families={rack.data?.families ?? []} machines={machines.data ?? []} added={told} newFamily={() => setAsking({})} />
+        <CsvFiles added={told} />
         <Notices families={rack.data?.families ?? []} wheels={all} choose={(ids) => setChosen(new Set(ids))} />
       </section>
       <section aria-label="Wheels" className="flex min-h-0 flex-col">

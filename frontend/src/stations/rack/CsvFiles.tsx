@@ -1,0 +1,126 @@
+import { Dialog, DialogPanel, DialogTitle } from "@headlessui/react";
+import { useRef, useState } from "react";
+
+import { Refusal } from "../../api/client";
+import { type RackChange, useImportCsv } from "../../api/questions";
+import { Button, buttonLook } from "../../kit/Button";
+
+const COLUMNS = ["teeth", "count", "family", "machine", "condition", "place", "note"];
+
+/** The rack as a CSV file, and from one: first seen line by line, then put in whole or not at all. */
+export function CsvFiles({ added }: { added: (change: RackChange, text: string) => void }) {
+  const field = useRef<HTMLInputElement>(null);
+  const [file, setFile] = useState<File>();
+  const csv = useImportCsv();
+  const { data: told, error } = csv;
+  const close = () => {
+    setFile(undefined);
+    csv.reset();
+    if (field.current) field.current.value = "";
+  };
+  const put = () =>
+    file &&
+    csv.mutate(
+      { file, put: true },
+      {
+        onSuccess: (done) => {
+          if (!done.change) return;
+          added(done.change, `${done.good} line${done.good === 1 ? "" : "s"} put into the rack.`);
+          close();
+        },
+      },
+    );
+  return (
+    <div className="mt-4 flex gap-2 border-t border-line pt-3">
+      <a className={`${buttonLook()} flex-1`} href="/api/rack/wheels.csv" download>
+        Save as CSV
+      </a>
+      <Button className="flex-1" onClick={() => field.current?.click()}>
+        Read a CSV
+      </Button>
+      <input
+        ref={field}
+        type="file"
+        accept=".csv,text/csv"
+        aria-label="CSV file"
+        tabIndex={-1}
+        className="hidden"
+        onChange={(event) => {
+          const chosen = event.target.files?.[0];
+          if (!chosen) return;
+          setFile(chosen);
+          csv.mutate({ file: chosen, put: false });
+        }}
+      />
+      {file && (
+        <Dialog open onClose={close} className="relative z-40">
+          <div className="fixed inset-0 bg-black/40" aria-hidden />
+          <div className="fixed inset-0 grid place-items-center p-4">
+            <DialogPanel className="max-h-full w-full max-w-3xl overflow-y-auto rounded-sm border-2 border-enamel bg-paper p-6 text-ink">
+              <DialogTitle className="text-xl font-bold">{file.name}</DialogTitle>
+              {error && (
+                <p role="alert" className="mt-3 border-l-4 border-oxide bg-oxide-bg px-3 py-2">
+                  {error instanceof Refusal ? error.problem.detail : error.message}
+                </p>
+              )}
+              {told && (
+                <>
+                  <p role="status" className={`mt-3 border-l-4 px-3 py-2 ${told.bad ? "border-oxide bg-oxide-bg" : "border-good"}`}>
+                    {told.bad
+                      ? `${told.bad} of ${told.good + told.bad} lines cannot be used. Nothing is put in until they are right.`
+                      : `All ${told.good} lines can be used. They go in beside what is there.`}
+                  </p>
+                  <table className="mt-3 w-full border-collapse text-left text-[15px]">
+                    <thead>
+                      <tr className="border-b-2 border-ink text-[14px] text-soft">
+                        {["Line", ...COLUMNS].map((head) => (
+                          <th key={head} scope="col" className="py-1 pr-3 font-normal">
+                            {head}
+                          </th>
+                        ))}
+                      </tr>
+                    </thead>
+                    <tbody>
+                      {told.lines.map((line) => (
+                        <Line key={line.number} line={line} />
+                      ))}
+                    </tbody>
+                  </table>
+                </>
+              )}
+              <div className="mt-4 flex gap-2">
+                <Button look="main" onClick={put} disabled={!told || told.bad > 0 || csv.isPending}>
+                  Put them in
+                </Button>
+                <Button onClick={close}>Leave</Button>
+              </div>
+            </DialogPanel>
+          </div>
+        </Dialog>
+      )}
+    </div>
+  );
+}
+
+function Line({ line }: { line: { number: number; cells: Record<string, string>; problem: string | null } }) {
+  return (
+    <>
+      <tr className={line.problem ? "bg-oxide-bg" : "border-b border-line"}>
+        <td className="pr-3 font-mono text-soft">{line.number}</td>
+        {COLUMNS.map((name) => (
+          <td key={name} className="max-w-40 truncate py-1 pr-3">
+            {line.cells[name]}
+          </td>
+        ))}
+      </tr>
+      {line.problem && (
+        <tr className="border-b border-line bg-oxide-bg">
+          <td />
+          <td colSpan={COLUMNS.length} className="pb-1 text-oxide">
+            {line.problem}
+          </td>
+        </tr>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,131 @@
+"""The rack as CSV, out and in: a round trip is exact, and a cell that looks like a formula stays a text."""
+
+import csv
+import io
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+
+from valleywind.core.refusal import Refused
+from valleywind.core.teeth.pile import MOST_OF_ONE_COUNT, Condition
+from valleywind.core.teeth.pitch import FEWEST_TEETH, MOST_TEETH
+
+COLUMNS = ("teeth", "count", "family", "machine", "condition", "material", "place", "note")
+MOST_ROWS = 20_000
+_LONGEST = 200
+# A spreadsheet takes a cell that begins so for a formula; an apostrophe before it makes it a text again.
+_FORMULA = ("=", "+", "-", "@", "\t", "\r", "'")
+
+
+@dataclass(frozen=True)
+class CsvWheel:
+    """One line: a record of like wheels; family and machine by name, empty for none."""
+
+    teeth: int
+    count: int
+    family: str
+    machine: str
+    condition: Condition
+    material: str
+    place: str
+    note: str
+
+
+@dataclass(frozen=True)
+class CsvLine:
+    """A line of a file as it was read: its number, its cells by column, the wheel or what is wrong with it."""
+
+    number: int
+    cells: Mapping[str, str]
+    wheel: CsvWheel | None
+    refused: Refused | None
+
+
+def write(wheels: Sequence[CsvWheel]) -> str:
+    """The file's text, headings first."""
+    out = io.StringIO()
+    writer = csv.writer(out)
+    writer.writerow(COLUMNS)
+    for wheel in wheels:
+        writer.writerow([_inert(str(getattr(wheel, name))) for name in COLUMNS])
+    return out.getvalue()
+
+
+def read(data: bytes, families: Sequence[str], machines: Sequence[str]) -> list[CsvLine]:
+    """Every line of a file, each with its own error. Only `teeth` must be there; `count` is 1 where it is empty.
+
+    Raises Refused for the file as a whole: `not_utf8`, `too_many_rows`, `no_teeth_column`, `empty`.
+    """
+    try:
+        text = data.decode("utf-8-sig")
+    except UnicodeDecodeError:
+        raise Refused("not_utf8", "file", None) from None
+    lines = list(csv.reader(io.StringIO(text), delimiter=_delimiter(text)))
+    if not lines or not any(any(cell.strip() for cell in line) for line in lines):
+        raise Refused("empty", "file", "")
+    head = [cell.strip().lower() for cell in lines[0]]
+    if "teeth" not in head:
+        raise Refused("no_teeth_column", "file", ", ".join(head)[:80], columns=", ".join(COLUMNS))
+    if len(lines) - 1 > MOST_ROWS:
+        raise Refused("too_many_rows", "file", len(lines) - 1, most=MOST_ROWS)
+    found = []
+    for number, line in enumerate(lines[1:], 2):
+        cells = {name: _text(cell) for name, cell in zip(head, line, strict=False) if name in COLUMNS}
+        if any(cells.values()):
+            found.append(_line(number, cells, families, machines))
+    return found
+
+
+def _delimiter(text: str) -> str:
+    """Comma, or what spreadsheets of other languages write instead."""
+    head = text.partition("\n")[0]
+    return max((",", ";", "\t"), key=head.count)
+
+
+def _line(number: int, cells: Mapping[str, str], families: Sequence[str], machines: Sequence[str]) -> CsvLine:
+    try:
+        wheel = CsvWheel(
+            _whole(cells.get("teeth", ""), "teeth", FEWEST_TEETH, MOST_TEETH),
+            _whole(cells.get("count", "") or "1", "count", 0, MOST_OF_ONE_COUNT),
+            _known(cells.get("family", ""), families, "family"),
+            _known(cells.get("machine", ""), machines, "machine"),
+            _condition(cells.get("condition", "")),
+            *(_short(cells.get(name, ""), name) for name in ("material", "place", "note")),
+        )
+    except Refused as refused:
+        return CsvLine(number, cells, None, refused)
+    return CsvLine(number, cells, wheel, None)
+
+
+def _whole(text: str, name: str, least: int, most: int) -> int:
+    if not (text.isascii() and text.isdigit()):
+        raise Refused("not_whole", name, text, least=least, most=most)
+    value = int(text[:9])
+    if not least <= value <= most:
+        raise Refused("not_whole", name, text, least=least, most=most)
+    return value
+
+
+def _known(text: str, names: Sequence[str], name: str) -> str:
+    if text and text not in names:
+        raise Refused("unknown_name", name, text, known=list(names))
+    return text
+
+
+def _condition(text: str) -> Condition:
+    if text and text not in set(Condition):
+        raise Refused("unknown_condition", "condition", text)
+    return Condition(text or Condition.GOOD)
+
+
+def _short(text: str, name: str) -> str:
+    if len(text) > _LONGEST:
+        raise Refused("too_long", name, text[:20], most=_LONGEST)
+    return text
+
+
+def _inert(cell: str) -> str:
+    return f"'{cell}" if cell.startswith(_FORMULA) else cell
+
+
+def _text(cell: str) -> str:
+    return cell[1:] if cell.startswith("'") and cell[1:].startswith(_FORMULA) else cell.strip()

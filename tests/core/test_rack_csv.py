@@ -1,0 +1,51 @@
+"""Rack files: an exact round trip, errors line by line, formulas that stay texts."""
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from valleywind.core.refusal import Refused
+from valleywind.core.teeth.pile import Condition
+from valleywind.formats.rack_csv import COLUMNS, MOST_ROWS, CsvWheel, read, write
+
+FAMILIES, MACHINES = ["Plover's wheels", "=Box"], ["Plover"]
+texts = st.text(st.characters(exclude_categories=["Cs", "Cc"]), max_size=30).map(str.strip)
+tricky = st.sampled_from(["=1+1", "@x", "-3", "'=1", "'", "+", 'a,b"c'])
+wheels = st.builds(
+    CsvWheel, st.integers(6, 400), st.integers(0, 99), st.sampled_from(["", *FAMILIES]),
+    st.sampled_from(["", *MACHINES]), st.sampled_from(Condition), texts, texts, st.one_of(texts, tricky),
+)  # fmt: skip
+
+
+@given(st.lists(wheels, min_size=1, max_size=12))
+def test_what_is_written_is_read_back(rack: list[CsvWheel]) -> None:
+    text = write(rack)
+    assert [line.wheel for line in read(text.encode("utf-8-sig"), FAMILIES, MACHINES)] == rack
+    cells = [cell for row in text.splitlines() for cell in row.split(",")]
+    assert not any(cell.startswith(("=", "+", "-", "@")) for cell in cells)
+
+
+def test_every_bad_line_says_why_and_the_others_stand() -> None:
+    text = "Teeth;family;condition\n40;Plover's wheels;\n4O;;\n0;;worn\n50;Rook's;\n60;;rusty\n12.5;;\n\n45;;worn\n"
+    lines = read(text.encode(), FAMILIES, MACHINES)
+    assert [(n.number, n.refused.field if n.refused else None) for n in lines] == [
+        (2, None), (3, "teeth"), (4, "teeth"), (5, "family"), (6, "condition"), (7, "teeth"), (9, None),
+    ]  # fmt: skip
+    assert lines[0].wheel is not None
+    assert (lines[0].wheel.count, lines[0].wheel.condition) == (1, Condition.GOOD)
+
+
+@pytest.mark.parametrize(
+    ("data", "code"),
+    [("Zähne".encode("latin-1"), "not_utf8"), (b"", "empty"), (b"wheel,count\n40,1\n", "no_teeth_column"),
+     (b"teeth\n" + b"40\n" * (MOST_ROWS + 1), "too_many_rows")],
+)  # fmt: skip
+def test_a_file_that_is_none_is_refused_whole(data: bytes, code: str) -> None:
+    with pytest.raises(Refused) as caught:
+        read(data, FAMILIES, MACHINES)
+    assert (caught.value.field, caught.value.code) == ("file", code)
+
+
+def test_ten_thousand_lines_are_read() -> None:
+    data = ",".join(COLUMNS).encode() + b"\n" + b"40,1,,,good,,,\n" * 10_000
+    assert len(read(data, FAMILIES, MACHINES)) == 10_000
