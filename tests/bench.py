@@ -19,6 +19,7 @@ from tests.browser.conftest import serve
 from valleywind.api.app import SCREENS
 from valleywind.core.lathe.chart import List, chart, pitches
 from valleywind.core.lathe.machine import Lathe
+from valleywind.core.lathe.worth_making import bring
 from valleywind.core.trains import search as engine
 from valleywind.core.trains.model import Stock
 from valleywind.core.trains.search import products, search
@@ -123,6 +124,15 @@ def bench_charts() -> None:
         row(f"chart of {len(asked)} pitches on {name}", median_ms(work, 3), 1500)
 
 
+def bench_advice() -> None:
+    """Every count from 12 to 130 against forty pitches, as if all of them were lacking."""
+    asked = [pitched for of in CHART for pitched in pitches(of)][:40]
+    for machine in (harrowfold.plover(), harrowfold.curlew(), harrowfold.dunlin()):
+        lathe, stock = machines.lathe(machine), machines.stock(machine)
+        ms = median_ms(lambda lathe=lathe, stock=stock: list(bring(asked, lathe, stock, range(12, 131))), 1)  # type: ignore[misc]
+        row(f"which wheel to make, 12 to 130 against 40, {lathe.name}", ms, 5000)
+
+
 def bench_first_screen() -> None:
     index = (SCREENS / "index.html").read_text()
     first = [p for p in (SCREENS / "assets").glob("*.js") if p.name in index]
@@ -135,4 +145,5 @@ if __name__ == "__main__":
     bench_search()
     bench_asks()
     bench_charts()
+    bench_advice()
     bench_first_screen()

@@ -58,6 +58,11 @@ def _find_out(page: Page) -> None:
     page.get_by_role("img", name="jaws over 5 teeth, touching the flanks").wait_for()
 
 
+def _try_train(page: Page) -> None:
+    page.get_by_label("A train known to go on").fill("76/66*32/78")
+    page.get_by_text("goes on: 16.8 mm clear").wait_for()
+
+
 VIEWS = [
     View("lathe", f"/lathe/plover?ask={quote('M14x2')}"),
     View("lathe-night", f"/lathe/plover?ask={quote('M14x2')}", night=True),
@@ -77,6 +82,7 @@ VIEWS = [
     View("rack", "/rack"),
     View("rack-find-out", "/rack", do=_find_out),
     View("machines", "/machines"),
+    View("machine-record", "/machines/plover", do=_try_train),
 ]  # fmt: skip
 
 

@@ -1,4 +1,3 @@
-import { Checkbox, Field, Label } from "@headlessui/react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 
 import type { ChartRow } from "../../api/client";
@@ -11,6 +10,7 @@ import { Failed } from "../../kit/Notice";
 import { Segmented } from "../../kit/Segmented";
 import { type Standing, STANDINGS, StandingSign } from "../../kit/StandingSign";
 import { Strong } from "../../kit/Strong";
+import { Tick } from "../../kit/Tick";
 import { Working } from "../../kit/Working";
 import { WorthMaking } from "./WorthMaking";
 
@@ -56,7 +56,7 @@ export default function ChartStation() {
           <fieldset className="mt-3 tall:columns-3">
             <legend className="text-[14px] text-soft">Lists</legend>
             {possible.map((o) => (
-              <Tick key={o.of} label={o.text} beside={String(o.pitches)} ticked={lists.includes(o.of)} change={(on) => set("list", on ? [...lists, o.of] : lists.filter((l) => l !== o.of))} />
+              <Tick key={o.of} label={o.text} behind={String(o.pitches)} ticked={lists.includes(o.of)} change={(on) => set("list", on ? [...lists, o.of] : lists.filter((l) => l !== o.of))} />
             ))}
           </fieldset>
           <fieldset className="mt-3 tall:columns-3">
@@ -65,8 +65,8 @@ export default function ChartStation() {
               <Tick
                 key={standing}
                 label={text}
-                sign={standing}
-                beside={String(chart.rows.filter((row) => row.standing === standing).length)}
+                before={<StandingSign standing={standing} />}
+                behind={String(chart.rows.filter((row) => row.standing === standing).length)}
                 ticked={!hidden.has(standing)}
                 change={(on) => set("hide", on ? [...hidden].filter((h) => h !== standing) : [...hidden, standing])}
               />
@@ -102,25 +102,6 @@ export default function ChartStation() {
       </div>
       <Plate lanes={lanes} name={name} />
     </>
-  );
-}
-
-function Tick(props: { label: string; beside: string; ticked: boolean; change: (on: boolean) => void; sign?: Standing }) {
-  return (
-    <Field className="flex min-h-11 cursor-pointer items-center gap-2 break-inside-avoid text-[15px]">
-      <Checkbox
-        checked={props.ticked}
-        onChange={props.change}
-        className="group grid size-6 shrink-0 place-items-center rounded-sm border-2 border-ink/60 bg-paper data-checked:bg-enamel data-focus:outline-3 data-focus:outline-blue"
-      >
-        <svg viewBox="0 0 14 14" width="14" height="14" aria-hidden className="opacity-0 group-data-checked:opacity-100">
-          <path d="M2 7.5 L5.5 11 L12 3" fill="none" stroke="#f7f6f0" strokeWidth="2.4" />
-        </svg>
-      </Checkbox>
-      {props.sign && <StandingSign standing={props.sign} />}
-      <Label className="flex-1 cursor-pointer">{props.label}</Label>
-      <span className="font-mono text-soft">{props.beside}</span>
-    </Field>
   );
 }
 

@@ -1,12 +1,12 @@
-import { Field, Label, Select } from "@headlessui/react";
 import { useState } from "react";
 
 import { Refusal, type Schemas } from "../../api/client";
-import { useConstants, useMethods } from "../../api/questions";
+import { useConstants } from "../../api/questions";
 import { usePreferences } from "../../app/preferences";
 import { Button } from "../../kit/Button";
 import { Failed } from "../../kit/Notice";
-import { FIELD, Typed } from "../../kit/Typed";
+import { Typed } from "../../kit/Typed";
+import { MeasuredWith } from "./MeasuredWith";
 
 const STEPS = [
   "Isolate the lathe. Open the gear cover and put any two equal wheels from first shaft to screw, with an idler between where it needs one; or count the train that is on.",
@@ -23,7 +23,6 @@ export default function ConstantsStation() {
   const [train, setTrain] = useState("");
   const [off, setOff] = useState("");
   const [method, setMethod] = useState<Schemas["Method"]>("rule");
-  const methods = useMethods(units);
   const constants = useConstants(units);
   const problem = constants.error instanceof Refusal ? constants.error.problem.errors?.[0] : undefined;
   const wrong = (field: string) => (problem?.field === field ? `${problem.says} ${problem.would_do}` : undefined);
@@ -57,19 +56,7 @@ export default function ConstantsStation() {
               <Typed label="Carriage moved" value={measured} onChange={setMeasured} placeholder={units === "mm" ? "84.7 mm" : "3.33 in"} problem={wrong("measured")} />
               <Typed label="in spindle turns" className="max-w-32" value={turns} onChange={setTurns} problem={wrong("turns")} numeric />
             </div>
-            <div className="mt-3 flex gap-3">
-              <Field className="min-w-0 flex-1">
-                <Label className="text-[14px] text-soft">measured with</Label>
-                <Select value={method} onChange={(e) => setMethod(e.target.value as Schemas["Method"])} className={FIELD}>
-                  {methods.data?.map(({ method: value, text }) => (
-                    <option key={value} value={value}>
-                      {text}
-                    </option>
-                  ))}
-                </Select>
-              </Field>
-              <Typed label="or ±" className="max-w-32" value={off} onChange={setOff} placeholder="as it is" problem={wrong("off")} numeric />
-            </div>
+            <MeasuredWith label="measured with" method={method} setMethod={setMethod} off={off} setOff={setOff} problem={wrong("off")} />
             <div className="mt-3">
               <Typed label="Train that is on; empty for equal wheels" value={train} onChange={setTrain} placeholder="40/60, or 20/80*40/50" problem={wrong("train") ?? wrong("mounted")} />
             </div>

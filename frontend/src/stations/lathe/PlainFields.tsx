@@ -1,4 +1,4 @@
-import { Checkbox, Field, Label, Select } from "@headlessui/react";
+import { Field, Label, Select } from "@headlessui/react";
 import { useEffect, useState } from "react";
 
 import { type Ask, Refusal } from "../../api/client";
@@ -6,6 +6,7 @@ import { type Fields, useFields } from "../../api/questions";
 import { usePreferences } from "../../app/preferences";
 import { Button } from "../../kit/Button";
 import { Segmented } from "../../kit/Segmented";
+import { Tick } from "../../kit/Tick";
 import { FIELD, Typed } from "../../kit/Typed";
 
 /** The ask in fields, for those who prefer them to the line. Empty fields mean as usual. */
@@ -70,18 +71,7 @@ export function PlainFields({ ask, take }: { ask: Ask; take: (ask: string) => vo
             )}
           </div>
           {!worm && (
-            <Field className="flex min-h-11 cursor-pointer items-center gap-2.5">
-              <Checkbox
-                checked={typed.slide}
-                onChange={(slide) => put({ slide })}
-                className="group grid size-6 shrink-0 place-items-center rounded-sm border-2 border-ink/60 bg-paper data-checked:bg-enamel data-focus:outline-3 data-focus:outline-blue"
-              >
-                <svg viewBox="0 0 14 14" width="14" height="14" aria-hidden className="opacity-0 group-data-checked:opacity-100">
-                  <path d="M2 7.5 L5.5 11 L12 3" fill="none" stroke="#f7f6f0" strokeWidth="2.4" />
-                </svg>
-              </Checkbox>
-              <Label className="cursor-pointer text-[15px]">Moves or measures a slide</Label>
-            </Field>
+            <Tick label="Moves or measures a slide" ticked={typed.slide ?? false} change={(slide) => put({ slide })} />
           )}
         </>
       )}

@@ -1,12 +1,12 @@
-import { Field, Label, Select } from "@headlessui/react";
 import { useEffect, useState } from "react";
 
 import { type Candidate, type Outline, Refusal, type Schemas } from "../../api/client";
-import { useMethods, useProof } from "../../api/questions";
+import { useProof } from "../../api/questions";
 import { usePreferences } from "../../app/preferences";
 import { Button } from "../../kit/Button";
-import { FIELD, Typed } from "../../kit/Typed";
+import { Typed } from "../../kit/Typed";
 import { Working } from "../../kit/Working";
+import { MeasuredWith } from "./MeasuredWith";
 
 /** A slip that may explain a reading, as it would stand on the lathe. */
 export interface Suspected {
@@ -25,7 +25,6 @@ export function ProofCheck(props: { machine: string; ask: string; candidate: Can
   const [off, setOff] = useState("");
   const [method, setMethod] = useState<Schemas["Method"]>("caliper");
   const proof = useProof(props.machine, props.ask, candidate.train, units);
-  const methods = useMethods(units);
   const { reset } = proof;
   useEffect(() => {
     setTurns(String(planned));
@@ -49,19 +48,7 @@ export function ProofCheck(props: { machine: string; ask: string; candidate: Can
         <Typed label="Length" value={measured} onChange={setMeasured} placeholder={units === "mm" ? "mm" : "in"} problem={wrong("measured")} numeric />
         <Typed label="over turns" className="max-w-22" value={turns} onChange={setTurns} problem={wrong("turns")} numeric />
       </div>
-      <div className="mt-2 flex gap-2">
-        <Field className="min-w-0 flex-1">
-          <Label className="text-[14px] text-soft">with</Label>
-          <Select value={method} onChange={(e) => setMethod(e.target.value as Schemas["Method"])} className={FIELD}>
-            {methods.data?.map(({ method: value, text }) => (
-              <option key={value} value={value}>
-                {text}
-              </option>
-            ))}
-          </Select>
-        </Field>
-        <Typed label="or ±" className="max-w-22" value={off} onChange={setOff} placeholder="as it is" problem={wrong("off")} numeric />
-      </div>
+      <MeasuredWith label="with" method={method} setMethod={setMethod} off={off} setOff={setOff} problem={wrong("off")} />
       <Button type="submit" className="mt-3 w-full" disabled={!measured.trim()}>
         Is it right?
       </Button>

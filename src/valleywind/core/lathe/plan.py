@@ -25,6 +25,8 @@ _ALWAYS_LAID_OUT = 24
 # Idlers in a compound train, a hundred arrangements each, are tried for so many at most, and only when fewer trains
 # than this go on without, and for the closest few anyway.
 _ENOUGH = 6
+# More idlers than this are a last resort.
+_USUAL_IDLERS = 2
 _IDLERS_TRIED = 12
 # Combinations with a new wheel that are looked at, and how many of them are laid out at a time.
 _NEW_LOOKED_AT, _NEW_AT_A_TIME = 48, 16
@@ -243,6 +245,8 @@ class _Planner:
                 closest.setdefault(hit.found.combination, goes)
         best: dict[Combination, Laid] = {}
         for idlers in range(self.lathe.quadrant.studs + 1):
+            if idlers > _USUAL_IDLERS and any(laid.fits for laid in best.values()):
+                break
             for combination, arranged in self._arranged(self._to_try(closest, idlers, best), idlers):
                 chosen = self._least_work(arranged)
                 if combination not in best or chosen.fits:

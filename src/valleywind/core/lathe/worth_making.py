@@ -59,7 +59,7 @@ def worth_making(
     left, held = lacking, dict(stock)
     for n in range(rounds):
         found: list[Brings] = []
-        for step in _bring(left, lathe, held, counts):
+        for step in bring(left, lathe, held, counts):
             if isinstance(step, float):
                 yield (n + step) / rounds
             else:
@@ -76,7 +76,7 @@ def worth_making(
     yield Advice(len(asked), tuple(lacking), tuple(single[:_SHOWN]), tuple(chosen))
 
 
-def _bring(wanted: Sequence[Pitched], lathe: Lathe, stock: Stock, counts: range) -> Iterator[float | list[Brings]]:
+def bring(wanted: Sequence[Pitched], lathe: Lathe, stock: Stock, counts: range) -> Iterator[float | list[Brings]]:
     """What each wheel not held brings of these pitches, best first; the share done in between."""
     exact: dict[int, list[Pitched]] = {}
     good: dict[int, list[Pitched]] = {}
