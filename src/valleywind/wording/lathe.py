@@ -20,6 +20,7 @@ from valleywind.wording.numbers import (
     length,
     listed,
     off,
+    off_feed,
     percent,
     rough_length,
     short_length,
@@ -214,9 +215,9 @@ def verdict_text(candidate: Candidate, units: Units) -> str:
         if verdict.job is Job.FEED:
             return "The feed is exact."
         return f"The pitch is exact: nothing gathers over {where}, or over any length."
-    told = sentence(off(candidate.error))
     if verdict.job is Job.FEED:
-        return told
+        return sentence(off_feed(candidate.error))
+    told = sentence(off(candidate.error))
     return f"{told} Over {where} the error gathers to {small(verdict.gathered, units)}."
 
 
@@ -367,21 +368,25 @@ def shortfall_text(plan: Plan, units: Units) -> str | None:
     short = plan.shortfall
     if short is None:
         return None
-    best = (
-        f"The best that goes on is {off(short.best_error)}. " if short.best_error is not None else "Nothing goes on. "
-    )
-    return best + _cause(short, plan.lathe, units)
+    feed = isinstance(plan.ask, FeedAsk)
+    best = "Nothing goes on. "
+    if short.best_error is not None:
+        best = f"The best that goes on is {off_feed(short.best_error) if feed else off(short.best_error)}. "
+    return best + _cause(short, plan.lathe, ("slowest feed", "fastest feed") if feed else _ENDS, units)
 
 
-def _cause(short: Shortfall, lathe: Lathe, units: Units) -> str:
+_ENDS = ("finest lead", "coarsest lead")
+
+
+def _cause(short: Shortfall, lathe: Lathe, ends: tuple[str, str], units: Units) -> str:
     match short.cause:
         case ShortfallCause.FINER_THAN_FINEST if short.finest is not None:
             finest = short_lead(short.finest, units)
             return (
-                f"The finest lead {lathe.name}’s wheels give in two stages is {finest}; a smaller driver goes below it."
+                f"The {ends[0]} {lathe.name}’s wheels give in two stages is {finest}; a smaller driver goes below it."
             )
         case ShortfallCause.COARSER_THAN_COARSEST if short.coarsest is not None:
-            return f"The coarsest lead {lathe.name}’s wheels give in two stages is {short_lead(short.coarsest, units)}."
+            return f"The {ends[1]} {lathe.name}’s wheels give in two stages is {short_lead(short.coarsest, units)}."
         case ShortfallCause.NEAR_ONES_DO_NOT_FIT:
             return "Closer trains exist among the wheels, but they do not go on the quadrant."
         case ShortfallCause.NEVER_CLOSES:

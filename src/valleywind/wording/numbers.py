@@ -97,6 +97,11 @@ def off(relative: Fraction) -> str:
 _WORDS = ("no", "one", "two", "three", "four", "five", "six", "seven", "eight")
 
 
+def off_feed(relative: Fraction) -> str:
+    """How a feed differs from what was asked: `exact`, `1.5 % fast`, `17 % slow`."""
+    return off(relative).replace(" long", " fast").replace(" short", " slow")
+
+
 def in_words(number: int) -> str:
     """A small number as a word: `three`."""
     return _WORDS[number] if 0 <= number < len(_WORDS) else str(number)
