@@ -164,12 +164,21 @@ def test_the_sheet_is_one_page_that_tells_all(demo: TestClient) -> None:
     for told in (
         "M14x2 on Plover", "1.9999 mm lead", "76/66 × 32/78", "0.6 µm", "Isolate the lathe",
         "slot A, 116.4 mm from the screw’s centre", "66 inner with 32 outer", "Tumbler forward",
-        "10 leads measure 20.00 mm", "Cover on before power", "1 : 4",
+        "10 leads measure 20.00 mm", "Cover on before power", "1 : 4", "Keep the half-nuts closed",
     ):  # fmt: skip
         assert told in text
 
 
-@pytest.mark.parametrize(("machine", "ask"), [("plover", "50 mm"), ("curlew", "M3 left"), ("curlew", "0.2 mm")])
+@pytest.mark.parametrize(
+    ("machine", "ask"),
+    [
+        ("plover", "50 mm"),
+        ("curlew", "M3 left"),
+        ("curlew", "0.2 mm"),
+        ("dunlin", "19 tpi"),
+        ("plover", "pitch 4 mm 2 starts"),
+    ],
+)
 def test_every_kind_of_train_keeps_to_one_page(demo: TestClient, machine: str, ask: str) -> None:
     for candidate in plan(demo, ask, machine)["candidates"][:3]:
         params = {"ask": ask, "train": candidate["train"], "units": "inch"}

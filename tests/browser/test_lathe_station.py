@@ -348,6 +348,7 @@ def test_the_printed_sheet_is_one_page(lathe: Page) -> None:
         "slot A, 116.4 mm",
         "keyed together",
         "10 leads measure 20.00 mm",
+        "Keep the half-nuts closed",
     ):
         assert told in text
     assert "Least trouble" not in text

@@ -118,12 +118,14 @@ def _steps(pdf: FPDF, sheet: Sheet) -> None:
 
 
 def _proof(pdf: FPDF, sheet: Sheet) -> None:
-    pdf.ln(2)
-    pdf.set_font("text", "B", 11)
-    pdf.cell(0, 6, "Proof before metal is lost", new_x=XPos.LMARGIN, new_y=YPos.NEXT)
-    pdf.set_font("text", "", 10)
-    for told in sheet.proof:
-        _text(pdf, told, _WIDTH - 2 * _MARGIN, 5, _MARGIN)
+    for title, lines in (("Proof before metal is lost", sheet.proof), ("Picking up", sheet.picking_up)):
+        if lines:
+            pdf.ln(1)
+            pdf.set_font("text", "B", 11)
+            pdf.cell(0, 5.5, title, new_x=XPos.LMARGIN, new_y=YPos.NEXT)
+            pdf.set_font("text", "", 10)
+        for told in lines:
+            _text(pdf, told, _WIDTH - 2 * _MARGIN, 4.8, _MARGIN)
     pdf.ln(1)
     pdf.cell(0, 6, "Measured: ____________    Date: ____________", new_x=XPos.LMARGIN, new_y=YPos.NEXT)
 

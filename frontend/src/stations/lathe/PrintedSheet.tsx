@@ -2,8 +2,8 @@ import type { Candidate, Outline } from "../../api/client";
 import { QuadrantDrawing } from "../../drawing/QuadrantDrawing";
 import { Strong } from "../../kit/Strong";
 
-// The drawing on paper: 106 by 101 mm at 96 px to the inch; a train of six wheels must leave the sheet one page.
-const [WIDTH, HEIGHT] = [400, 382];
+// The drawing on paper: 98 by 90 mm at 96 px to the inch; a train of six wheels must leave the sheet one page.
+const [WIDTH, HEIGHT] = [370, 340];
 
 /** The same sheet for paper: black on white, one page of A4. Only the printer sees it. */
 export function PrintedSheet({ candidate, outlines, machine }: { candidate: Candidate; outlines: Outline[]; machine: string }) {
@@ -62,7 +62,7 @@ export function PrintedSheet({ candidate, outlines, machine }: { candidate: Cand
       </table>
       <ol className="mt-3">
         {sheet.steps.map((step, n) => (
-          <li key={n} className="mb-1.5 grid grid-cols-[8mm_1fr]">
+          <li key={n} className="mb-1 grid grid-cols-[8mm_1fr]">
             <b>{n + 1}</b>
             <div>
               <Strong text={step.text} />
@@ -73,6 +73,12 @@ export function PrintedSheet({ candidate, outlines, machine }: { candidate: Cand
       </ol>
       <h2 className="mt-2 font-bold">Proof before metal is lost</h2>
       {sheet.proof.map((told) => (
+        <p key={told}>
+          <Strong text={told} />
+        </p>
+      ))}
+      {sheet.picking_up.length > 0 && <h2 className="mt-2 font-bold">Picking up</h2>}
+      {sheet.picking_up.map((told) => (
         <p key={told}>
           <Strong text={told} />
         </p>
