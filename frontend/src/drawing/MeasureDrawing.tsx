@@ -14,7 +14,7 @@ export function MeasureDrawing({ outline, what, over, pin }: { outline: Outline;
   return (
     <svg viewBox={`${-SIZE / 2} ${-SIZE / 2} ${SIZE} ${SIZE}`} className="mx-auto block w-full max-w-64" role="img" aria-label={said(what, over)}>
       <path d={wheelPath(outline) + hole(outline.bore_radius_mm || tip * 0.2)} transform={`scale(${scale} ${-scale}) rotate(${degrees})`} fill="var(--steel)" fillRule="evenodd" stroke="var(--ink)" strokeWidth={1.1} vectorEffect="non-scaling-stroke" />
-      {(what === "span" || what === "next_span") && <Jaws at={(pitch * Math.sin(((over - 0.5) * step) / 2) + 0.0) * scale} from={-tip * scale - 22} to={-pitch * scale * Math.cos((over * step) / 2) + 14} />}
+      {(what === "span" || what === "next_span") && <Jaws at={pitch * Math.sin(((over - 0.5) * step) / 2) * scale} from={-tip * scale - 22} to={-pitch * scale * Math.cos((over * step) / 2) + 14} />}
       {what === "tip" && <Jaws at={tip * scale} from={-20} to={20} />}
       {what === "pins" && <Pins teeth={teeth} pitch={pitch * scale} pin={pin * scale} turn={turn} step={step} />}
     </svg>

@@ -15,6 +15,7 @@ from valleywind.api.lathe import Ask, InUnits, read_whole
 from valleywind.api.lathe_schema import StageOut
 from valleywind.api.machines import Slug
 from valleywind.api.problems import RESPONSES
+from valleywind.api.tables import csv_response
 from valleywind.core.lathe.chart import List, Pitched, Row, chart, pitches
 from valleywind.core.lathe.machine import Lathe
 from valleywind.core.lathe.slower import slower
@@ -112,11 +113,7 @@ def get_chart_csv(machine: Slug, lists: Lists, session: InSession, units: InUnit
     rows = list(chart([pitched for _, pitched in _asked(lists)], lathe, shop.stock(row), shop.mounted(row)))
     text = io.StringIO()
     csv.writer(text).writerows(words.csv_rows(rows, lathe, units))
-    return Response(
-        "\ufeff" + text.getvalue(),
-        media_type="text/csv",
-        headers={"Content-Disposition": f'attachment; filename="{machine}-chart.csv"'},
-    )
+    return csv_response(text.getvalue(), f"{machine}-chart.csv")
 
 
 class BringsOut(BaseModel):

@@ -10,7 +10,7 @@ from pydantic import BaseModel, ConfigDict, Field
 from valleywind.api.access import InSession
 from valleywind.api.drawing import Drawing, DrawnShaft, DrawnSlot, Spot, ToothOutline, draw, outlines
 from valleywind.api.lathe import InUnits
-from valleywind.api.machines import MachineOut, Slug, machine_out
+from valleywind.api.machines import MachineOut, Slug, machine_out, screw_text
 from valleywind.api.problems import RESPONSES, FieldProblem, field_problem
 from valleywind.core.lathe.machine import Lathe, SetUp, Step
 from valleywind.core.lathe.plan import candidate_for
@@ -20,7 +20,7 @@ from valleywind.core.refusal import Refused
 from valleywind.core.trains.direction import Drive, Hand, Sense
 from valleywind.core.trains.model import parse_train
 from valleywind.core.trains.quadrant import Quadrant
-from valleywind.core.units import MM_PER_INCH, parse_length, spell
+from valleywind.core.units import parse_length, spell
 from valleywind.shop import machines as shop
 from valleywind.shop import rack
 from valleywind.shop.models import MachineRow
@@ -212,10 +212,9 @@ def _shown(row: MachineRow) -> LatheRecordIO:
     def feed(mm: Fraction | None) -> str:
         return f"{spell(mm)} mm" if mm is not None else ""
 
-    lead = lathe.screw_lead_mm
     return LatheRecordIO(
         name=row.name, note=row.note, family=row.family_id,
-        screw=f"{spell(MM_PER_INCH / lead)} tpi" if lathe.screw_stated == "tpi" else f"{spell(lead)} mm",
+        screw=screw_text(lathe),
         screw_hand=Hand(lathe.screw_hand), first=steps(lathe.first_steps), reverse_lever=lathe.reverse_lever,
         first_shaft_turns=Sense(lathe.first_shaft_turns), screw_turns_right_hand=Sense(lathe.screw_turns_right_hand),
         box=steps(lathe.box_steps), first_drivers=" ".join(map(str, lathe.first_drivers)),

@@ -13,7 +13,7 @@ from valleywind.core.lathe.machine import read_set_up
 from valleywind.core.trains.model import parse_stock
 from valleywind.core.units import MM_PER_INCH, spell
 from valleywind.shop import machines as shop
-from valleywind.shop.models import MachineRow, WheelFamilyRow
+from valleywind.shop.models import LatheRow, MachineRow, WheelFamilyRow
 from valleywind.wording import machines as words
 from valleywind.wording.numbers import Units
 from valleywind.wording.rack import family_text, left_out
@@ -102,7 +102,7 @@ def _family(row: WheelFamilyRow) -> FamilyOut:
 
 def machine_out(row: MachineRow) -> MachineOut:
     """The machine's facts, the screw said as it was stated."""
-    screw = _screw(row)
+    screw = screw_text(row.lathe) if row.lathe else None
     on = shop.mounted(row)
     return MachineOut(
         slug=row.slug,
@@ -117,11 +117,10 @@ def machine_out(row: MachineRow) -> MachineOut:
     )
 
 
-def _screw(row: MachineRow) -> str | None:
-    if row.lathe is None:
-        return None
-    lead = row.lathe.screw_lead_mm
-    return f"{spell(MM_PER_INCH / lead)} tpi" if row.lathe.screw_stated == "tpi" else f"{spell(lead)} mm"
+def screw_text(lathe: LatheRow) -> str:
+    """The lead screw as it was stated, so that a field takes it back."""
+    lead = lathe.screw_lead_mm
+    return f"{spell(MM_PER_INCH / lead)} tpi" if lathe.screw_stated == "tpi" else f"{spell(lead)} mm"
 
 
 def _facts(row: MachineRow, screw: str | None) -> list[Fact]:

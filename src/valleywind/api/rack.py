@@ -10,6 +10,7 @@ from valleywind.api.access import InSession
 from valleywind.api.drawing import ToothOutline, outlines
 from valleywind.api.lathe import InUnits
 from valleywind.api.problems import RESPONSES, field_problem
+from valleywind.api.tables import csv_response
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.geometry import span_teeth
 from valleywind.core.teeth.identify import Identity, Observed, TipMethod, ToMeasure, identify, measure_next
@@ -261,11 +262,7 @@ def get_csv(session: InSession) -> Response:
         )
         for row in rack.wheels(session)
     ]  # fmt: skip
-    return Response(
-        "\ufeff" + rack_csv.write(lines),
-        media_type="text/csv",
-        headers={"Content-Disposition": 'attachment; filename="rack.csv"'},
-    )
+    return csv_response(rack_csv.write(lines), "rack.csv")
 
 
 @router.post("/wheels.csv")

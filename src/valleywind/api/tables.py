@@ -1,0 +1,10 @@
+"""Tables handed out as files."""
+
+from fastapi import Response
+
+
+def csv_response(text: str, name: str) -> Response:
+    """A CSV file to be saved under `name`, marked as UTF-8 for spreadsheets."""
+    return Response(
+        "\ufeff" + text, media_type="text/csv", headers={"Content-Disposition": f'attachment; filename="{name}"'}
+    )
