@@ -1,6 +1,7 @@
 """The speed marks: medians, beside a plain brute force measured in the same run. `make bench`."""
 
 import gzip
+import random
 import statistics
 import tempfile
 import time
@@ -17,14 +18,19 @@ import numpy as np
 
 from tests.browser.conftest import serve
 from valleywind.api.app import SCREENS
+from valleywind.core.dividing.plan import chart as dividing_chart
+from valleywind.core.dividing.ways import exact_trains
 from valleywind.core.lathe.chart import List, chart, pitches
 from valleywind.core.lathe.machine import Lathe
 from valleywind.core.lathe.worth_making import bring
+from valleywind.core.teeth.geometry import span, span_teeth
+from valleywind.core.teeth.identify import Observed, TipMethod, identify, tip_reading
+from valleywind.core.teeth.pitch import Pitch, PitchSystem, WheelFamily
 from valleywind.core.trains import search as engine
 from valleywind.core.trains.model import Stock
 from valleywind.core.trains.search import products, search
 from valleywind.demo import harrowfold
-from valleywind.shop import machines
+from valleywind.shop import kinds, machines
 
 TARGETS = [
     Fraction(60, 127),
@@ -133,6 +139,48 @@ def bench_advice() -> None:
         row(f"which wheel to make, 12 to 130 against 40, {lathe.name}", ms, 5000)
 
 
+def bench_dividing() -> None:
+    """Every count from 2 to 400 on Heron's head with its gears, nothing remembered."""
+    row_of = harrowfold.heron()
+    assert row_of.head is not None
+    head, gears = kinds.head(row_of.head), machines.stock(row_of)
+
+    def work() -> None:
+        exact_trains.cache_clear()
+        dividing_chart(head, 2, 400, gears)
+
+    row("dividing chart 2 to 400 on Heron", median_ms(work, 3), 2000)
+
+
+SETS = {
+    "module": ("0.8/20", "1/20", "1.25/20", "1.5/20", "2/20"),
+    "dp": ("12/14.5", "16/14.5", "20/20", "24/20", "14/14.5"),
+}
+
+
+def bench_identify(count: int = 500) -> None:
+    """How often a wheel is recognised by its tip diameter alone, and with one span: turned and worn as wheels are."""
+    draw = random.Random(57)
+    told: dict[tuple[str, str], list[tuple[bool, bool]]] = {}
+    for _ in range(count):
+        system = draw.choice(list(SETS))
+        value, angle = draw.choice(SETS[system]).split("/")
+        pitch = Pitch(PitchSystem(system), Fraction(value))
+        wheel = WheelFamily("", pitch, Fraction(angle), Fraction(0), Fraction(0), Fraction(0))
+        z, worn = draw.randint(20, 90), draw.random() < 0.15
+        low = draw.expovariate(1 / (0.2 if worn else 0.04)) - draw.gauss(0, 0.03)
+        tip = tip_reading(z, wheel, TipMethod.CALIPER) - low
+        over = span_teeth(z, wheel)
+        measured = span(z, over, wheel) - abs(draw.gauss(0.05, 0.03)) + draw.gauss(0, 0.02)
+        for what, spans in (("tip only", ()), ("tip and span", ((over, measured),))):
+            found = identify([Observed(z, tip_diameter=tip, spans=spans, worn=worn)])
+            told.setdefault((system, what), []).append((found[0].pitch == pitch, pitch in [i.pitch for i in found[:2]]))
+    for (system, what), results in sorted(told.items()):
+        first, second = (sum(r[n] for r in results) / len(results) * 100 for n in (0, 1))
+        name = f"recognised, {system}, {what}"
+        print(f"{name:58} {first:6.1f} % first, {second:5.1f} % in the first two, of {len(results)}")
+
+
 def bench_first_screen() -> None:
     index = (SCREENS / "index.html").read_text()
     first = [p for p in (SCREENS / "assets").glob("*.js") if p.name in index]
@@ -146,4 +194,6 @@ if __name__ == "__main__":
     bench_asks()
     bench_charts()
     bench_advice()
+    bench_dividing()
+    bench_identify()
     bench_first_screen()

@@ -24,16 +24,6 @@ class View:
     do: Callable[[Page], object] | None = None
 
 
-def _choose(page: Page, group: str) -> None:
-    page.get_by_role("group", name=group).get_by_role("radio").click()
-
-
-def _type(page: Page) -> None:
-    page.get_by_role("combobox", name="What is wanted").fill("3/8")
-    page.get_by_role("listbox", name="How it could go on").wait_for()
-    page.keyboard.press("ArrowDown")
-
-
 def _measure(page: Page) -> None:
     sheet = page.get_by_role("region", name="Set-up sheet")
     sheet.get_by_label("Length").fill("20.6")
@@ -67,20 +57,19 @@ VIEWS = [
     View("lathe", f"/lathe/plover?ask={quote('M14x2')}"),
     View("lathe-night", f"/lathe/plover?ask={quote('M14x2')}", night=True),
     View("lathe-tablet", f"/lathe/curlew?ask={quote('M6')}", size=(800, 1280)),
-    View("lathe-does-not-go-on", f"/lathe/curlew?ask={quote('26 tpi')}",
-         do=lambda page: _choose(page, "Most exact, but does not go on")),
     View("lathe-slower", f"/lathe/curlew?ask={quote('feed 0.04')}"),
     View("lathe-nut", f"/lathe/curlew?ask={quote('26 tpi over 40 mm')}",
          do=lambda page: page.get_by_role("radio", name="In its nut").click()),
-    View("lathe-levers", f"/lathe/dunlin?ask={quote('2 mm')}"),
     View("lathe-own", f"/lathe/curlew?ask={quote('0.5 mm')}&train=40/60", do=_take),
-    View("ask", f"/lathe/plover?ask={quote('M14x2')}", do=_type),
     View("lathe-slip", f"/lathe/plover?ask={quote('M14x2')}", do=_measure),
-    View("lathe-start", "/lathe/plover"),
     View("chart", "/lathe/plover/chart?list=metric&list=per_inch&list=ba"),
     View("constants", "/lathe/plover/unknown", do=_constants),
     View("rack", "/rack"),
     View("rack-find-out", "/rack", do=_find_out),
+    View("rack-sets", "/rack/sets"),
+    View("rack-stores", "/rack/stores"),
+    View("wheel", f"/wheel?ask={quote('wheel 57 for Plover')}"),
+    View("dividing", f"/dividing?ask={quote('divide 57')}&way=1"),
     View("machines", "/machines"),
     View("machine-record", "/machines/plover", do=_try_train),
 ]  # fmt: skip

@@ -8,11 +8,15 @@ from typing import Annotated, Any
 
 import typer
 
+from valleywind.core.dividing.heads import read_plates, read_ratio
+from valleywind.core.dividing.ways import allowed_divisions, best_nearest, compound, differential, simple
 from valleywind.core.lathe.ask import read
 from valleywind.core.lathe.thread import pitch_name
 from valleywind.core.refusal import Refused
+from valleywind.core.teeth.cutters import numbering, range_of_eight
 from valleywind.core.teeth.identify import Identity, Observed, identify
-from valleywind.core.teeth.pitch import PitchSystem
+from valleywind.core.teeth.pitch import Pitch, PitchSystem, WheelFamily, allowed_angle
+from valleywind.core.teeth.sizes import read_depth, sizes
 from valleywind.core.trains.model import parse_stock
 from valleywind.core.trains.search import MOST_STAGES, Found, search
 from valleywind.core.units import MM_PER_INCH, parse_length, parse_number, spell
@@ -125,6 +129,86 @@ def _identity(one: Identity) -> dict[str, Any]:
         "addendum": float(one.addendum),
         "probability": round(one.probability, 6),
     }
+
+
+@app.command("wheel")
+def wheel_command(
+    teeth: Annotated[int, typer.Option(help="Teeth of the wheel")],
+    dp: Annotated[str | None, typer.Option(help="Diametral pitch: 12")] = None,
+    module: Annotated[str | None, typer.Option(help="Module in mm: 1.25")] = None,
+    cp: Annotated[str | None, typer.Option(help="Circular pitch in inches: 3/16")] = None,
+    angle: Annotated[str, typer.Option(help="Pressure angle, degrees")] = "20",
+    shift: Annotated[float, typer.Option(help="Profile shift, modules")] = 0.0,
+    depth: Annotated[str | None, typer.Option(help='Whole depth: 2.157/P, "2.25 m", "4.5 mm"')] = None,
+    as_json: AsJson = False,
+) -> None:
+    """The figures of a wheel, mm: sizes, what to measure and what it should come to, and its cutter."""
+    pitches = {PitchSystem.DIAMETRAL: dp, PitchSystem.MODULE: module, PitchSystem.CIRCULAR: cp}
+    given = [(system, text) for system, text in pitches.items() if text is not None]
+    if len(given) != 1:
+        raise Refused("one_pitch", "dp")
+    [(system, text)] = given
+    pitch = Pitch(system, parse_number(text, system.value))
+    family = WheelFamily("", pitch, allowed_angle(parse_number(angle, "angle")), Fraction(0), Fraction(0), Fraction(0))
+    found = sizes(teeth, family, shift, read_depth(depth, family) if depth else None)
+    low, high = range_of_eight(teeth)
+    numbers_of = numbering(low)
+    assert numbers_of is not None
+    told = {
+        "tip_diameter": found.tip_diameter, "pitch_diameter": found.pitch_diameter,
+        "root_diameter": found.root_diameter, "whole_depth": found.depth, "span_teeth": found.over,
+        "span": found.span.nominal, "pin_diameter": found.pin, "over_pins": found.pins.nominal,
+        "chordal_thickness": found.chordal.nominal, "chordal_addendum": found.chordal_addendum,
+    }  # fmt: skip
+    rounded = {name: round(value, 5) if isinstance(value, float) else value for name, value in told.items()}
+    cutter = {
+        "range": f"{low}-{high or 'rack'}", "inch_number": float(numbers_of.inch),
+        "metric_number": float(numbers_of.metric),
+    }  # fmt: skip
+    if as_json:
+        typer.echo(json.dumps({**rounded, "cutter": cutter}))
+        return
+    for name, value in {**rounded, **{f"cutter {n}": v for n, v in cutter.items()}}.items():
+        typer.echo(f"{name.replace('_', ' '):20} {value}")
+
+
+@app.command("divide")
+def divide_command(
+    divisions: Annotated[int, typer.Option(help="How many")],
+    ratio: Annotated[str, typer.Option(help="Crank turns per turn of the work: 40")],
+    circles: Annotated[str, typer.Option(help="Hole circles: 15,18,21")] = "",
+    plates: Annotated[str, typer.Option(help="The circles by plate side, for compound: 15,18,21/16,19")] = "",
+    gears: Annotated[str | None, typer.Option(help="Wheels between spindle and plate: 24x2,28")] = None,
+    as_json: AsJson = False,
+) -> None:
+    """Every way to divide on a worm head: simple, compound, differential, nearest hole."""
+    allowed_divisions(divisions)
+    worm, sides = read_ratio(ratio), [[c.holes for c in side] for side in read_plates(plates)]
+    single = {c.holes for side in read_plates(circles, "circles") for c in side}
+    every = sorted(single | {c for side in sides for c in side})
+    if not every:
+        raise Refused("empty", "circles", circles)
+    told: list[dict[str, Any]] = [{"way": "simple", **vars(s)} for s in simple(worm, divisions, every)]
+    told += [{"way": "compound", **vars(c)} for c in compound(worm, divisions, sides)]
+    for geared in differential(worm, divisions, every, parse_stock(gears, "gears")) if gears else []:
+        best = geared.trains[0]
+        told.append(
+            {
+                "way": "differential", "indexed_as": geared.indexed_as,
+                "gear_ratio": "{}/{}".format(*geared.gear_ratio.as_integer_ratio()),
+                "simple": [vars(s) for s in geared.simple], "trains": len(geared.trains),
+                "best_train": {"drivers": list(best.drivers), "driven": list(best.driven)},
+            }
+        )  # fmt: skip
+    if (close := best_nearest(worm, divisions, every)) and close.error:
+        error = {"worst_holes": str(close.worst), "error_arc_seconds": round(float(close.error * 3600), 2)}
+        told.append({"way": "nearest_hole", "circle": close.circle, **error})
+    if as_json:
+        typer.echo(json.dumps({"ways": told}))
+        return
+    for way in told:
+        rest = "  ".join(f"{name.replace('_', ' ')} {value}" for name, value in way.items() if name != "way")
+        typer.echo(f"{way['way'].replace('_', ' '):14} {rest}")
 
 
 @app.command()

@@ -102,7 +102,7 @@ def test_a_bad_ask_is_a_problem_with_readings(demo: TestClient) -> None:
 @pytest.mark.parametrize(
     ("path", "status", "field"),
     [
-        ("/api/lathes/heron/plan?ask=M14x2", 404, "machine"),
+        ("/api/lathes/bittern/plan?ask=M14x2", 404, "machine"),
         ("/api/lathes/plover/plan", 422, "ask"),
         ("/api/lathes/plover/plan?ask=M14x2&order=pretty", 422, "order"),
         ("/api/lathes/plover/sheet.pdf?ask=M14x2&train=76:66", 422, "train"),
@@ -195,7 +195,7 @@ def test_a_shelf_tells_held_mounted_and_missing(demo: TestClient) -> None:
 
 
 def test_machines_say_their_facts_in_their_own_units(demo: TestClient) -> None:
-    plover, curlew, dunlin = demo.get("/api/machines").json()
+    plover, curlew, dunlin, avocet, heron, grebe = demo.get("/api/machines").json()
     assert (plover["screw"], curlew["screw"], dunlin["screw"]) == ("6 tpi", "1.5 mm", "4 tpi")
     told = {f["label"]: f["text"] for f in dunlin["facts"]}
     assert (told["Gearbox"], told["Locked pair"]) == ("32 steps, 8 to 14 ×8", "127 and 120")
@@ -203,6 +203,11 @@ def test_machines_say_their_facts_in_their_own_units(demo: TestClient) -> None:
     assert {"label": "First shaft", "text": "1/2 turn per spindle turn"} in curlew["facts"]
     assert plover["family"]["text"] == "12 DP, 14.5°, bore 7/8 in, key 3/16 in, face 5/8 in"
     assert curlew["family"]["text"] == "module 0.8, 20°, bore 8 mm, key 3 mm, face 8 mm"
+    assert {"label": "Differential constant", "text": "25/π mm"} in avocet["facts"]
+    told = {f["label"]: f["text"] for f in heron["facts"]}
+    assert (told["Worm"], told["Table swings"], told["Reads to"]) == ("60 : 1", "45°", "1°")
+    assert grebe["family"] is None
+    assert {"label": "Plate side 2", "text": "16 19 23 31 39 47"} in grebe["facts"]
 
 
 def proof(client: TestClient, measured: str, **more: str) -> dict[str, Any]:
@@ -340,6 +345,31 @@ def test_the_wheel_worth_making_comes_with_progress(demo: TestClient) -> None:
     assert "its cutter is the one for" in best["text"]
     assert len(best["asks"]) == best["pitches"]
     assert problem(demo, "/api/lathes/curlew/worth", list="feeds_across")["errors"][0]["code"] == "no_cross_feed"
+
+
+def advice(demo: TestClient, **query: str) -> dict[str, Any]:
+    answer = demo.get("/api/lathes/plover/worth", params={"together": "1", **query})
+    found: dict[str, Any] = json.loads(answer.text.splitlines()[-1])["advice"]
+    return found
+
+
+def test_the_wheel_worth_making_keeps_to_its_limits(demo: TestClient) -> None:
+    own = advice(demo, wanted="26 tpi, 0.4 mm; 1 mm")
+    assert own["head"].startswith("Of 3 pitches ") or own["head"].startswith("Nothing is lacking")
+    cut = advice(demo, list="ba", cutters="true")
+    assert cut["single"]
+    assert all("which you hold" in b["text"] for b in cut["single"])
+    # Grebe's worm of 72 with its plates divides these plainly.
+    divided = advice(demo, list="ba", head="grebe", fewest="20", most="100")
+    grebe = demo.get("/api/dividing/grebe/chart", params={"last": "100"}).json()["lines"]
+    plain = {line["divisions"] for line in grebe if line["kind"] in ("simple", "direct")}
+    assert {b["teeth"] for b in divided["single"]} <= plain
+    for field, query in (
+        ("wanted", {"wanted": "26 tpi, bananas"}), ("head", {"list": "ba", "head": "plover"}),
+        ("most", {"list": "ba", "fewest": "90", "most": "80"}),
+    ):  # fmt: skip
+        answer = demo.get("/api/lathes/plover/worth", params=query)
+        assert (answer.status_code, answer.json()["errors"][0]["field"]) == (422, field)
 
 
 def test_a_planned_wheel_is_missing_with_its_reason(demo: TestClient) -> None:

@@ -49,9 +49,18 @@ def test_a_record_is_typed_dragged_and_tried(page: Page, address: str) -> None:
     page.mouse.move(middle[0] + 150, middle[1], steps=5)
     page.mouse.up()
     expect(told).to_contain_text("does not go on")
-    page.get_by_label("Swing from").fill("200")
+    page.get_by_label("Swing from, °").fill("200")
     expect(page.get_by_text("The swing ends at 125° before it begins.")).to_be_visible()
-    page.get_by_label("Swing from").fill("15")
+    page.get_by_label("Swing from, °").fill("15")
+    for grip, key, label, value in (
+        ("slot B, farthest end", "ArrowUp", "Slot B: farthest", "193"),
+        ("swing to 125°", "ArrowDown", "to, °", "122"),
+    ):
+        for _ in range(3):
+            page.get_by_role("button", name=grip.split(" 1")[0]).press(key)
+        expect(page.get_by_label(label, exact=True)).to_have_value(value)
+    page.get_by_role("button", name="corner 1 of the cover").press("ArrowLeft")
+    expect(page.get_by_label("Cover: its corners")).to_have_value(re.compile(r"^-153 "))
     page.get_by_role("button", name="Measure it with calipers").click()
     for label, typed in (
         ("Over both bosses", "214.78"),

@@ -56,7 +56,7 @@ def test_a_mounted_wheel_stays_and_says_why(page: Page, address: str) -> None:
 def test_an_unknown_wheel_is_found_out(page: Page, address: str) -> None:
     page.goto(f"{address}/rack")
     page.get_by_role("button", name="30 not yet recognised").click()
-    panel = page.get_by_role("region", name="Find out what it is")
+    panel = page.get_by_role("region", name="The chosen wheel")
     expect(panel.get_by_label("Over the tips")).to_have_value("50.87 mm")
     panel.get_by_role("button", name="Find out").click()
     expect(panel.get_by_role("status")).to_contain_text("for 16 DP")

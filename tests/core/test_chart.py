@@ -14,7 +14,7 @@ from valleywind.core.lathe.measured import Measured
 from valleywind.core.lathe.plan import plan
 from valleywind.core.lathe.slower import SMALLEST_CUT, slower, smallest_on_shaft
 from valleywind.core.lathe.thread import Stated, say
-from valleywind.core.lathe.worth_making import Advice, worth_making
+from valleywind.core.lathe.worth_making import Advice, Limits, worth_making
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.cutters import range_of_eight
 from valleywind.core.teeth.geometry import root_radius
@@ -187,3 +187,16 @@ def test_nothing_is_advised_where_nothing_is_lacking() -> None:
 )
 def test_the_cutter_of_a_wheel(teeth: int, expected: tuple[int, int | None]) -> None:
     assert range_of_eight(teeth) == expected
+
+
+def test_limits_leave_only_what_can_be_made() -> None:
+    lathe, stock = plover()
+    asked = [*pitches(List.METRIC), *pitches(List.BA)]
+    even = Limits(20, 60, (lambda teeth: teeth % 2 == 0,))
+    steps = list(worth_making(asked, lathe, stock, 1, even))
+    advice = steps[-1]
+    assert isinstance(advice, Advice)
+    assert advice.single
+    assert all(20 <= b.teeth <= 60 and b.teeth % 2 == 0 for b in advice.single)
+    with pytest.raises(Refused, match="no_wheel_allowed"):
+        list(worth_making(asked, lathe, stock, 1, Limits(61, 60)))

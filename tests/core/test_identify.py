@@ -2,6 +2,7 @@
 
 import math
 import random
+from dataclasses import replace
 from fractions import Fraction
 from typing import Any
 
@@ -20,7 +21,15 @@ from valleywind.core.teeth.geometry import (
     span_teeth,
     tip_radius,
 )
-from valleywind.core.teeth.identify import Next, Observed, TipMethod, identify, measure_next, tip_reading
+from valleywind.core.teeth.identify import (
+    Next,
+    Observed,
+    TipMethod,
+    could_be_of,
+    identify,
+    measure_next,
+    tip_reading,
+)
 from valleywind.core.teeth.pitch import Pitch, PitchSystem, WheelFamily
 
 UNSHIFTED = [case for case in cases("tooth") if not case["profile_shift"]]
@@ -141,6 +150,21 @@ def test_wheels_drawn_with_realistic_spread_and_wear_are_found_out() -> None:
         second += wheel.pitch in [i.pitch for i in found[:2]]
     assert first >= 57
     assert second >= 59
+
+
+def test_bore_and_face_tell_families_of_one_pitch_apart() -> None:
+    pitch = Pitch(PitchSystem.DIAMETRAL, Fraction(20))
+    narrow = WheelFamily("narrow", pitch, Fraction("14.5"), Fraction(14), Fraction(3), Fraction(8))
+    wide = WheelFamily("wide", pitch, Fraction("14.5"), Fraction(16), Fraction(4), Fraction(12))
+    for bore, face, could in ((14.05, 8.0, "narrow"), (15.9, 11.8, "wide"), (None, 11.8, "wide")):
+        seen = Observed(46, tip_diameter=60.9, centres=(30, 48.3), bore=bore, face=face)
+        found = identify([seen])[0]
+        assert [f.name for f in (narrow, wide) if could_be_of(replace(found, pressure_angle=14.5), seen, f)] == [could]
+
+
+def test_centres_with_a_mate_tell_the_pitch() -> None:
+    seen = Observed(46, tip_diameter=60.9, centres=(30, 48.3))
+    assert identify([seen])[0].pitch == Pitch(PitchSystem.DIAMETRAL, Fraction(20))
 
 
 @pytest.mark.parametrize(

@@ -36,3 +36,17 @@ export async function answered<T>(call: Promise<{ data?: T; error?: unknown }>):
   if (error !== undefined) throw new Refusal(error as Problem);
   return data as T;
 }
+
+/** What was refused, by field: the sentence for the field, with what would do. */
+export function refusedAt(error: Error | null): (field: string) => string | undefined {
+  const found = error instanceof Refusal ? (error.problem.errors ?? []) : [];
+  return (field) => {
+    const problem = found.find((p) => p.field === field);
+    return problem && `${problem.says} ${problem.would_do}`;
+  };
+}
+
+/** A refusal in one sentence, where no field is there to say it. */
+export function refusalText(error: Error): string {
+  return error instanceof Refusal ? error.problem.detail : error.message;
+}

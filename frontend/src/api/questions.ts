@@ -1,6 +1,7 @@
 /** One hook for each question asked of the server, and one for each thing told to it. */
 import { keepPreviousData, useMutation, useQueries, useQuery, useQueryClient } from "@tanstack/react-query";
 
+import { changed, changedShop } from "./changed";
 import { answered, api, type Order, type Problem, Refusal, type Schemas, type Units } from "./client";
 import type { paths } from "./schema";
 
@@ -154,14 +155,23 @@ export function useChart(machine: string, lists: List[], lines: number, units: U
   });
 }
 
+/** Which wheels may be made, and for which pitches in place of the lists; as typed. */
+export interface Limits {
+  wanted: string;
+  fewest: string;
+  most: string;
+  cutters: boolean;
+  head: string;
+}
+
 /** Which wheel is worth making for these lists; kept until the wheels change. `progress` is told the share done. */
-export function useWorth(machine: string, lists: List[], units: Units, enabled: boolean, progress: (share: number) => void) {
+export function useWorth(machine: string, lists: List[], limits: Limits, units: Units, progress: (share: number) => void) {
   return useQuery({
-    queryKey: ["machines", machine, "worth", lists, units],
-    enabled,
+    queryKey: ["machines", machine, "worth", lists, limits, units],
     staleTime: Infinity,
     queryFn: async ({ signal }) => {
-      const query = new URLSearchParams([...lists.map((list): [string, string] => ["list", list]), ["units", units]]);
+      const query = new URLSearchParams([...lists.map((list): [string, string] => ["list", list]), ["units", units], ["cutters", String(limits.cutters)]]);
+      for (const name of ["wanted", "fewest", "most", "head"] as const) if (limits[name].trim()) query.set(name, limits[name].trim());
       const response = await fetch(`/api/lathes/${machine}/worth?${query}`, { signal });
       if (!response.ok || !response.body) throw new Refusal((await response.json()) as Problem);
       let advice: Schemas["WorthAdvice"] | undefined;
@@ -227,7 +237,7 @@ export function useSaveLathe(machine: string | undefined) {
           ? api.POST("/api/lathe-records", { body: record })
           : api.PUT("/api/lathe-records/{machine}", { params: { path: { machine } }, body: record }),
       ),
-    onSuccess: () => Promise.all([client.invalidateQueries({ queryKey: ["machines"] }), client.invalidateQueries({ queryKey: ["rack"] })]),
+    onSuccess: () => changedShop(client),
   });
 }
 
@@ -271,7 +281,7 @@ export function useChangeRack() {
           return answered(api.POST("/api/rack/undo", { body: told.change }));
       }
     },
-    onSuccess: () => Promise.all([client.invalidateQueries({ queryKey: ["rack"] }), client.invalidateQueries({ queryKey: ["machines"] })]),
+    onSuccess: () => changedShop(client),
   });
 }
 
@@ -284,7 +294,7 @@ export function useImportCsv() {
       if (!response.ok) throw new Refusal((await response.json()) as Problem);
       return (await response.json()) as Schemas["ImportOut"];
     },
-    onSuccess: (told) => told.change && Promise.all([client.invalidateQueries({ queryKey: ["rack"] }), client.invalidateQueries({ queryKey: ["machines"] })]),
+    onSuccess: (told) => told.change && changedShop(client),
   });
 }
 
@@ -292,7 +302,7 @@ export function useAddFamily() {
   const client = useQueryClient();
   return useMutation({
     mutationFn: (family: Schemas["FamilyIn"]) => answered(api.POST("/api/rack/families", { body: family })),
-    onSuccess: () => client.invalidateQueries({ queryKey: ["rack"] }),
+    onSuccess: () => changed(client, "rack"),
   });
 }
 
@@ -301,7 +311,7 @@ export function useIdentify(units: Units) {
   const client = useQueryClient();
   return useMutation({
     mutationFn: (asked: Schemas["IdentifyIn"]) => answered(api.POST("/api/rack/identify", { body: asked, params: { query: { units } } })),
-    onSuccess: (_, asked) => asked.keep != null && client.invalidateQueries({ queryKey: ["rack"] }),
+    onSuccess: (_, asked) => asked.keep != null && changed(client, "rack"),
   });
 }
 
@@ -311,7 +321,7 @@ export function useMount(machine: string) {
   return useMutation({
     mutationFn: (train: string | null) =>
       answered(api.PUT("/api/machines/{machine}/mounted", { params: { path: { machine } }, body: { train } })),
-    onSuccess: () => client.invalidateQueries({ queryKey: ["machines"] }),
+    onSuccess: () => changedShop(client),
   });
 }
 
@@ -320,7 +330,7 @@ export function useSetWheels(machine: string) {
   return useMutation({
     mutationFn: (wheels: string) =>
       answered(api.PUT("/api/machines/{machine}/wheels", { params: { path: { machine } }, body: { wheels } })),
-    onSuccess: () => client.invalidateQueries({ queryKey: ["machines"] }),
+    onSuccess: () => changedShop(client),
   });
 }
 

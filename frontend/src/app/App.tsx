@@ -10,6 +10,15 @@ const ChartStation = lazy(() => import("../stations/lathe/ChartStation"));
 const ConstantsStation = lazy(() => import("../stations/lathe/ConstantsStation"));
 const RackStation = lazy(() => import("../stations/rack/RackStation"));
 const LatheEditor = lazy(() => import("../stations/machines/LatheEditor"));
+const RecordStation = lazy(() => import("../stations/machines/RecordStation"));
+const NewMachine = lazy(() => import("../stations/machines/MachineEditor").then((m) => ({ default: m.NewMachine })));
+const SetsStation = lazy(() => import("../stations/rack/SetsStation"));
+const StoresStation = lazy(() => import("../stations/rack/StoresStation"));
+const WheelStation = lazy(() => import("../stations/wheel/WheelStation"));
+const DividingStation = lazy(() => import("../stations/dividing/DividingStation"));
+const ChartOfWays = lazy(() => import("../stations/dividing/ChartOfWays"));
+const DiscStation = lazy(() => import("../stations/dividing/DiscStation"));
+const PlateStation = lazy(() => import("../stations/dividing/PlateStation"));
 const MachinesStation = lazy(() => import("../stations/machines/MachinesStation"));
 
 export function App() {
@@ -21,8 +30,16 @@ export function App() {
         <Route path="lathe/:machine/chart" element={later(<ChartStation />)} />
         <Route path="lathe/:machine/unknown" element={later(<ConstantsStation />)} />
         <Route path="rack" element={later(<RackStation />)} />
+        <Route path="rack/sets" element={later(<SetsStation />)} />
+        <Route path="rack/stores" element={later(<StoresStation />)} />
+        <Route path="wheel" element={later(<WheelStation />)} />
+        <Route path="dividing" element={later(<DividingStation />)} />
+        <Route path="dividing/chart" element={later(<ChartOfWays />)} />
+        <Route path="dividing/disc" element={later(<DiscStation />)} />
+        <Route path="dividing/plate" element={later(<PlateStation />)} />
         <Route path="machines/new" element={later(<LatheEditor />)} />
-        <Route path="machines/:edited" element={later(<LatheEditor />)} />
+        <Route path="machines/new/:kind" element={later(<NewMachine />)} />
+        <Route path="machines/:edited" element={later(<RecordStation />)} />
         <Route path="machines" element={later(<MachinesStation />)} />
         <Route path="*" element={<Start />} />
       </Route>

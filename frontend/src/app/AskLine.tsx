@@ -1,5 +1,5 @@
 import { type KeyboardEvent, useEffect, useRef, useState } from "react";
-import { useNavigate, useSearchParams } from "react-router";
+import { useLocation, useNavigate, useSearchParams } from "react-router";
 
 import { useReading } from "../api/questions";
 import { useKey } from "./keys";
@@ -14,6 +14,7 @@ export function AskLine({ machine }: { machine: string }) {
   const { units } = usePreferences();
   const [search] = useSearchParams();
   const navigate = useNavigate();
+  const { pathname } = useLocation();
   const asked = search.get("ask") ?? "";
   const [text, setText] = useState(asked);
   const [open, setOpen] = useState(false);
@@ -29,11 +30,18 @@ export function AskLine({ machine }: { machine: string }) {
   });
 
   const commit = (ask: string, replace: boolean) => {
-    const next = new URLSearchParams(search);
+    const station = known?.station ?? "lathe";
+    const next = new URLSearchParams(station === "lathe" ? search : undefined);
     next.set("ask", ask);
     next.delete("train");
-    void navigate(`/lathe/${machine}?${next}`, { replace });
+    void navigate(`${station === "lathe" ? `/lathe/${machine}` : `/${station}`}?${next}`, { replace });
   };
+  // Entered before it was read, an ask of another station stands in the lathe's address until it is.
+  const strayed = known !== undefined && known.station !== "lathe" && pathname.startsWith("/lathe/") && settled.trim() === asked.trim();
+  useEffect(() => {
+    if (strayed) commit(settled.trim(), true);
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [strayed]);
   const whole = known?.whole ?? false;
   useEffect(() => {
     if (whole && machine && settled.trim() !== asked.trim()) commit(settled.trim(), true);
@@ -91,7 +99,7 @@ export function AskLine({ machine }: { machine: string }) {
           aria-expanded={completions.length > 0}
           aria-controls="ask-completions"
           aria-activedescendant={picked ? `completion-${at}` : undefined}
-          placeholder="M14x2, 26 tpi, feed 0.05 …"
+          placeholder="M14x2, 26 tpi, wheel 57 …"
           autoComplete="off"
           autoCapitalize="off"
           spellCheck={false}

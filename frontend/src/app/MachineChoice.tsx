@@ -13,9 +13,10 @@ export function MachineChoice({ machine }: { machine: string }) {
   const chosen = lathes.find((m) => m.slug === machine);
   if (!chosen) return null;
   const choose = (slug: string) => {
-    const kept = new URLSearchParams(search);
+    // What stands in another station's address is no ask for a lathe.
+    const kept = new URLSearchParams(pathname.startsWith("/lathe/") ? search : undefined);
     kept.delete("train");
-    const page = pathname.split("/").slice(3).join("/");
+    const page = pathname.startsWith("/lathe/") ? pathname.split("/").slice(3).join("/") : "";
     void navigate(`/lathe/${slug}${page && `/${page}`}?${kept}`);
   };
   return (
@@ -31,7 +32,7 @@ export function MachineChoice({ machine }: { machine: string }) {
           <ListboxOption key={lathe.slug} value={lathe.slug} className="min-h-11 cursor-pointer px-4 py-2 data-focus:bg-blue-bg data-selected:font-bold">
             {lathe.name}
             <span className="block text-[14px] font-normal text-soft">
-              screw {lathe.screw}, {lathe.family.text}
+              screw {lathe.screw}, {lathe.family?.text}
             </span>
           </ListboxOption>
         ))}

@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { NavLink, Outlet, useParams } from "react-router";
+import { NavLink, Outlet, useLocation, useParams } from "react-router";
 
 import { useMachines } from "../api/questions";
 import { Segmented } from "../kit/Segmented";
@@ -17,6 +17,7 @@ export function Shell() {
   const { units, setUnits, night, setNight } = usePreferences();
   const [keys, setKeys] = useState(false);
   const lathe = useLathe();
+  const section = useLocation().pathname.split("/")[1];
   useKey("u", () => setUnits(units === "mm" ? "inch" : "mm"));
   useKey("n", () => setNight(!night));
   useKey("?", () => setKeys(true));
@@ -42,13 +43,28 @@ export function Shell() {
       <div className="flex min-h-0 flex-1 tall:flex-col print:block">
         <nav aria-label="Stations" className="on-enamel flex w-26 shrink-0 flex-col gap-1 bg-enamel-2 py-3 pl-2.5 tall:w-full tall:flex-row tall:py-0 tall:pt-1 print:hidden">
           <Station to={lathe ? `/lathe/${lathe}` : "/"} name="Lathe" />
-          {lathe && (
+          {lathe && section === "lathe" && (
             <>
               <Station to={`/lathe/${lathe}/chart`} name="Chart" within />
               <Station to={`/lathe/${lathe}/unknown`} name="Constants" within />
             </>
           )}
           <Station to="/rack" name="Rack" />
+          {section === "rack" && (
+            <>
+              <Station to="/rack/sets" name="Sets" within />
+              <Station to="/rack/stores" name="Stores" within />
+            </>
+          )}
+          <Station to="/wheel" name="Wheel" />
+          <Station to="/dividing" name="Dividing" />
+          {section === "dividing" && (
+            <>
+              <Station to="/dividing/chart" name="Chart" within />
+              <Station to="/dividing/disc" name="Disc" within />
+              <Station to="/dividing/plate" name="Plate" within />
+            </>
+          )}
           <Station to="/machines" name="Machines" />
         </nav>
         <main className="min-h-0 min-w-0 flex-1 print:block">

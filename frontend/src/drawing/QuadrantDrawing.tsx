@@ -3,14 +3,15 @@ import { useMemo, useState } from "react";
 import type { Drawing, Outline, Schemas } from "../api/client";
 import { dropName, onEnter, useInHand } from "./inHand";
 import { hole, wheelPath } from "./outline";
+import { type QuadrantEdits, QuadrantHandles, swingPoints } from "./QuadrantHandles";
 import { useTurning } from "./useTurning";
 
 type Wheel = Schemas["DrawnWheel"];
 type Clearance = Schemas["DrawnClearance"];
 type Spot = Schemas["Spot"];
-type Point = [number, number];
+export type Point = [number, number];
 
-interface View {
+export interface View {
   /** px of a point in mm on the machine */
   at: (x: number, y: number) => Point;
   spot: (spot: Spot) => Point;
@@ -34,11 +35,11 @@ export function QuadrantDrawing(props: {
   width: number;
   height: number;
   turning: boolean;
-  /** Where the first shaft is dragged to, mm; only where it can be. */
-  moveFirst?: (x: number, y: number) => void;
+  /** What is done when parts of the quadrant are dragged; only where they can be. */
+  edits?: QuadrantEdits;
 }) {
   const { drawing, outlines, width, height } = props;
-  const fitting = useMemo(() => viewOf(drawing, outlines, width, height), [drawing, outlines, width, height]);
+  const fitting = useMemo(() => viewOf(drawing, outlines, width, height, props.edits?.swing), [drawing, outlines, width, height, props.edits?.swing]);
   // While something is dragged the scale stands still under the hand.
   const [still, setStill] = useState<View>();
   const view = still ?? fitting;
@@ -49,7 +50,7 @@ export function QuadrantDrawing(props: {
   const hand = useInHand();
   const figures = figurePlaces(drawing, view, width);
   return (
-    <svg ref={svg} width={width} height={height} role={hand || props.moveFirst ? "group" : "img"} aria-label={described(drawing, props.machine)} className="block select-none">
+    <svg ref={svg} width={width} height={height} role={hand || props.edits ? "group" : "img"} aria-label={described(drawing, props.machine)} className="block select-none">
       <Cover drawing={drawing} view={view} />
       <Slots drawing={drawing} view={view} />
       {wheels.map(({ wheel, n }) => (
@@ -67,7 +68,7 @@ export function QuadrantDrawing(props: {
         <TitleBlock machine={props.machine} ratio={ratio} width={width} height={height} />
       </g>
       <IdlerPlaces drawing={drawing} view={view} />
-      {props.moveFirst && <FirstShaftHandle drawing={drawing} view={view} hold={setStill} move={props.moveFirst} />}
+      {props.edits && <QuadrantHandles drawing={drawing} view={view} hold={setStill} edits={props.edits} />}
     </svg>
   );
 }
@@ -78,7 +79,7 @@ function described(drawing: Drawing, machine: string): string {
 }
 
 /** Everything that is drawn fits into the paper with a margin, upright, y upward. */
-function viewOf(drawing: Drawing, outlines: Outline[], width: number, height: number): View {
+function viewOf(drawing: Drawing, outlines: Outline[], width: number, height: number, swing?: [number, number]): View {
   const tip = (teeth: number) => outlines.find((o) => o.teeth === teeth)?.tip_radius_mm ?? 0;
   const points = (drawing.cover ?? []).map((p): Point => [p.x_mm, p.y_mm]);
   const corners = drawing.wheels.flatMap((w) => {
@@ -97,6 +98,7 @@ function viewOf(drawing: Drawing, outlines: Outline[], width: number, height: nu
     const end = slot.farthest_mm + 1.1 * (drawing.shafts[1]?.boss_radius_mm ?? 0);
     points.push([Math.cos(slot.angle_rad) * end, Math.sin(slot.angle_rad) * end]);
   }
+  if (swing) points.push(...swingPoints(drawing, swing));
   const xs = [...points, ...corners].map((p) => p[0]);
   const ys = [...points, ...corners].map((p) => p[1]);
   const [left, right, low, high] = [Math.min(...xs), Math.max(...xs), Math.min(...ys), Math.max(...ys)];
@@ -204,45 +206,6 @@ function WheelShape(props: { wheel: Wheel; place: number; drawing: Drawing; view
           vectorEffect="non-scaling-stroke"
         />
       </g>
-    </g>
-  );
-}
-
-/** The first shaft as something to be dragged, or moved a millimetre at a time by the arrow keys. */
-function FirstShaftHandle({ drawing, view, hold, move }: { drawing: Drawing; view: View; hold: (view?: View) => void; move: (x: number, y: number) => void }) {
-  const shaft = drawing.shafts[0]!;
-  const [x, y] = view.at(shaft.x_mm, shaft.y_mm);
-  const press = (event: React.PointerEvent<SVGGElement>) => {
-    event.preventDefault();
-    const board = event.currentTarget.ownerSVGElement!.getBoundingClientRect();
-    const done = new AbortController();
-    hold(view);
-    const to = (e: PointerEvent) => move(...view.back(e.clientX - board.x, e.clientY - board.y));
-    addEventListener("pointermove", to, { signal: done.signal });
-    const end = () => {
-      done.abort();
-      hold(undefined);
-    };
-    addEventListener("pointerup", end, { signal: done.signal });
-    addEventListener("pointercancel", end, { signal: done.signal });
-  };
-  const steps: Record<string, Point> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] };
-  return (
-    <g
-      role="button"
-      tabIndex={0}
-      aria-label="first shaft: drag it, or move it with the arrow keys"
-      className="cursor-move touch-none"
-      onPointerDown={press}
-      onKeyDown={(event) => {
-        const step = steps[event.key];
-        if (!step) return;
-        event.preventDefault();
-        move(shaft.x_mm + step[0], shaft.y_mm + step[1]);
-      }}
-    >
-      <circle cx={x} cy={y} r={Math.max(24, shaft.boss_radius_mm * view.scale)} fill="var(--brass-bg)" fillOpacity={0.6} stroke="var(--brass-line)" strokeWidth={2.5} />
-      <path d={`M${x - 12} ${y}H${x + 12}M${x} ${y - 12}V${y + 12}`} stroke="var(--brass)" strokeWidth={2} />
     </g>
   );
 }

@@ -10,7 +10,22 @@ from fastapi.routing import APIRoute
 from fastapi.staticfiles import StaticFiles
 from starlette.exceptions import HTTPException
 
-from valleywind.api import lathe, lathe_chart, lathe_proof, lathe_record, machines, problems, rack, shop
+from valleywind.api import (
+    dividing,
+    dividing_made,
+    lathe,
+    lathe_chart,
+    lathe_proof,
+    lathe_record,
+    machine_record,
+    machines,
+    problems,
+    rack,
+    rack_boxes,
+    shop,
+    stores,
+    wheels,
+)
 from valleywind.shop.store import Store
 
 SCREENS = Path(__file__).parent.parent / "web"
@@ -38,7 +53,8 @@ def make_app(store: Store, demo: bool = False) -> FastAPI:
     )
     app.state.store, app.state.demo = store, demo
     problems.install(app)
-    for topic in (shop, machines, rack, lathe_record, lathe, lathe_proof, lathe_chart):
+    records = (machines, machine_record, lathe_record, rack, rack_boxes, stores)
+    for topic in (shop, *records, lathe, lathe_proof, lathe_chart, wheels, dividing, dividing_made):
         app.include_router(topic.router, prefix="/api")
     app.middleware("http")(_headers)
     if SCREENS.is_dir():

@@ -104,20 +104,19 @@ class Drawing(BaseModel):
 
 def outlines(teeth: set[int], family: WheelFamily) -> list[ToothOutline]:
     """One outline for each tooth number, ascending."""
-    found = []
-    for t in sorted(teeth):
-        tooth = tooth_outline(t, family)
-        found.append(
-            ToothOutline(
-                teeth=t,
-                pitch_radius_mm=pitch_radius(t, family),
-                tip_radius_mm=tip_radius(t, family),
-                bore_radius_mm=float(family.bore) / 2,
-                radii_mm=[round(r, 4) for r, _ in tooth],
-                angles_rad=[round(a, 6) for _, a in tooth],
-            )
-        )
-    return found
+    return [outline(t, family, tooth_outline(t, family), tip_radius(t, family)) for t in sorted(teeth)]
+
+
+def outline(teeth: int, family: WheelFamily, tooth: list[tuple[float, float]], tip: float) -> ToothOutline:
+    """One wheel's outline of the points of a tooth."""
+    return ToothOutline(
+        teeth=teeth,
+        pitch_radius_mm=pitch_radius(teeth, family),
+        tip_radius_mm=tip,
+        bore_radius_mm=float(family.bore) / 2,
+        radii_mm=[round(r, 4) for r, _ in tooth],
+        angles_rad=[round(a, 6) for _, a in tooth],
+    )
 
 
 def draw(candidate: Candidate, lathe: Lathe, mounted: Train | None, wanted: Hand, units: Units) -> Drawing:

@@ -1,7 +1,7 @@
 """The Lathe station: read an ask, plan trains for it, write the set-up sheet."""
 
 from enum import StrEnum
-from typing import Annotated
+from typing import Annotated, Literal
 
 from fastapi import APIRouter, Query, Response
 from pydantic import BaseModel, Field
@@ -10,6 +10,7 @@ from valleywind.api.access import InSession
 from valleywind.api.lathe_schema import Answer, AskOut, PlanOut, TrainOut, asked
 from valleywind.api.machines import Slug, left_out_text
 from valleywind.api.problems import RESPONSES, NotUnderstood
+from valleywind.core.dividing.ask import is_divide_ask, read_divide
 from valleywind.core.lathe import ask as asks
 from valleywind.core.lathe import thread
 from valleywind.core.lathe.fields import Fields, ask_from
@@ -17,6 +18,8 @@ from valleywind.core.lathe.machine import SetUp, read_set_up
 from valleywind.core.lathe.plan import Order, candidate_for, plan, plan_of
 from valleywind.core.lathe.thread import Ask as AskFor
 from valleywind.core.lathe.thread import Way
+from valleywind.core.refusal import Refused
+from valleywind.core.teeth.ask import is_wheel_ask, read_wheel
 from valleywind.core.teeth.pitch import FEWEST_TEETH, MOST_TEETH
 from valleywind.core.trains.direction import Hand
 from valleywind.formats.sheet_pdf import sheet_pdf
@@ -25,6 +28,7 @@ from valleywind.wording import lathe as words
 from valleywind.wording import refusals
 from valleywind.wording.numbers import Units
 from valleywind.wording.sheet import sheet
+from valleywind.wording.wheels import ask_text as wheel_ask_text
 
 router = APIRouter(prefix="/lathes", tags=["lathe"], responses=RESPONSES)
 
@@ -49,6 +53,7 @@ class CompletionOut(BaseModel):
 
 
 class ReadingOut(BaseModel):
+    station: Literal["lathe", "wheel", "dividing"] = Field(description="Whose ask it is")
     whole: bool = Field(description="Whether this can be planned")
     canonical: str | None
     description: str | None
@@ -76,9 +81,12 @@ def _understood(reading: asks.Reading) -> list[str]:
 @router.get("/reading")
 def read_ask(ask: Ask, units: InUnits = Units.MM) -> ReadingOut:
     """What is made of a line while it is typed. Never fails: says what was understood, what not, what is near."""
+    if is_wheel_ask(ask) or is_divide_ask(ask):
+        return _of_a_wheel(ask)
     reading = asks.read(ask)
     said = refusals.say(reading.refusal) if reading.refusal else None
     return ReadingOut(
+        station="lathe",
         whole=reading.ask is not None,
         canonical=thread.say(reading.ask) if reading.ask else None,
         description=words.description(reading.ask, units) if reading.ask else None,
@@ -89,6 +97,26 @@ def read_ask(ask: Ask, units: InUnits = Units.MM) -> ReadingOut:
         says=said.says if said else None,
         would_do=said.would_do if said else None,
     )
+
+
+def _of_a_wheel(ask: str) -> ReadingOut:
+    """A wheel to be made, or one to be divided."""
+    described, refused = None, None
+    dividing = is_divide_ask(ask)
+    try:
+        if dividing:
+            described = f"{read_divide(ask).divisions} divisions"
+        else:
+            wanted = read_wheel(ask)
+            described = wheel_ask_text(wanted.teeth, wanted.pitch, wanted.machine)
+    except Refused as found:
+        refused = refusals.say(found)
+    return ReadingOut(
+        station="dividing" if dividing else "wheel", whole=described is not None, canonical=None, description=described,
+        understood=[], left_over=[], completions=[], says=refused.says if refused else None,
+        nearest=[] if described else ["divide 57"] if dividing else ["wheel 57", "wheel 57 for Plover"],
+        would_do=refused.would_do if refused else None,
+    )  # fmt: skip
 
 
 @router.get("/fields")

@@ -2,7 +2,8 @@
 
 import csv
 import io
-from collections.abc import Iterator
+import re
+from collections.abc import Callable, Iterator
 from itertools import chain
 from typing import Annotated, Literal
 
@@ -14,13 +15,18 @@ from valleywind.api.access import InSession
 from valleywind.api.lathe import Ask, InUnits, read_whole
 from valleywind.api.lathe_schema import StageOut
 from valleywind.api.machines import Slug
-from valleywind.api.problems import RESPONSES
+from valleywind.api.problems import RESPONSES, NotUnderstood
 from valleywind.api.tables import csv_response
+from valleywind.core.dividing.heads import Head
 from valleywind.core.lathe.chart import List, Pitched, Row, chart, pitches
 from valleywind.core.lathe.machine import Lathe
-from valleywind.core.lathe.slower import slower
+from valleywind.core.lathe.slower import SMALLEST_CUT, slower
 from valleywind.core.lathe.thread import FeedAsk, Way, say
-from valleywind.core.lathe.worth_making import MOST_TOGETHER, Advice, worth_making
+from valleywind.core.lathe.worth_making import MOST_TEETH_MADE, MOST_TOGETHER, Advice, Limits, worth_making
+from valleywind.core.refusal import Refused
+from valleywind.core.teeth.cutters import serving
+from valleywind.core.teeth.pitch import MOST_TEETH
+from valleywind.shop import kinds, stores
 from valleywind.shop import machines as shop
 from valleywind.wording import chart as words
 from valleywind.wording import numbers
@@ -145,15 +151,29 @@ class WorthOut(BaseModel):
 )
 def get_worth(
     machine: Slug,
-    lists: Lists,
     session: InSession,
+    lists: Annotated[
+        list[List] | None, Query(alias="list", description="Lists of pitches", examples=["metric"])
+    ] = None,
+    wanted: Annotated[str, Query(max_length=600, description="Pitches of one's own, by commas, instead of lists")] = "",
     together: Annotated[int, Query(ge=1, le=MOST_TOGETHER, description="How many wheels to make")] = 3,
+    fewest: Annotated[int, Query(ge=6, le=MOST_TEETH, description="The smallest wheel to think of")] = SMALLEST_CUT,
+    most: Annotated[int, Query(ge=6, le=MOST_TEETH, description="The largest")] = MOST_TEETH_MADE,
+    cutters: Annotated[bool, Query(description="Only wheels that a cutter held cuts")] = False,
+    head: Annotated[str, Query(description="Only wheels that this machine divides by plain indexing")] = "",
     units: InUnits = Units.MM,
 ) -> StreamingResponse:
-    """Which wheel is worth making for the pitches of these lists; lines of progress, then the advice."""
+    """Which wheel is worth making for these pitches; lines of progress, then the advice."""
     row = shop.machine(session, machine)
     lathe, stock = shop.lathe(row), shop.stock(row)
-    steps = worth_making([pitched for _, pitched in _asked(lists)], lathe, stock, together)
+    held = [stores.cutter(c) for c in stores.cutters(session)]
+    can: list[Callable[[int], bool]] = []
+    if cutters:
+        can.append(lambda teeth: bool(serving(held, lathe.family, teeth)))
+    if head:
+        can.append(_head(session, head).divides_plainly)
+    asked = _own(wanted) if wanted.strip() else [pitched for _, pitched in _asked(lists or [])]
+    steps = worth_making(asked, lathe, stock, together, Limits(fewest, most, tuple(can)))
     first = next(steps)  # what is refused is refused here, before the answer has begun
 
     def lines() -> Iterator[str]:
@@ -173,7 +193,8 @@ def get_worth(
             single=[
                 BringsOut(
                     teeth=b.teeth, pitches=len(b.exact) + len(b.good), exact=len(b.exact),
-                    text=words.brings_text(b, lacking, units), asks=[say(p.ask) for p in (*b.exact, *b.good)],
+                    text=words.brings_text(b, lacking, bool(serving(held, lathe.family, b.teeth)), units),
+                    asks=[say(p.ask) for p in (*b.exact, *b.good)],
                 )
                 for b in found.single
             ],
@@ -195,6 +216,24 @@ def get_slower(machine: Slug, ask: Ask, session: InSession, units: InUnits = Uni
         train=found.now.set_up.name(lathe) if found.now else None,
         better_train=found.smaller[0].candidate.set_up.name(lathe) if found.smaller else None,
     )
+
+
+def _own(wanted: str) -> list[Pitched]:
+    """Pitches as typed, parted by commas."""
+    found = []
+    for part in filter(str.strip, re.split(r"[,;\n]", wanted)):
+        try:
+            found.append(Pitched(read_whole(part)))
+        except NotUnderstood as found_not:
+            raise found_not.refused.under("wanted") from None
+    return found
+
+
+def _head(session: InSession, machine: str) -> Head:
+    row = shop.machine(session, machine)
+    if row.head is None:
+        raise Refused("divides_not", "head", row.name)
+    return kinds.head(row.head)
 
 
 def _asked(lists: list[List]) -> list[tuple[List, Pitched]]:

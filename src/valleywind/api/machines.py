@@ -12,6 +12,7 @@ from valleywind.api.problems import RESPONSES
 from valleywind.core.lathe.machine import read_set_up
 from valleywind.core.trains.model import parse_stock
 from valleywind.core.units import MM_PER_INCH, spell
+from valleywind.shop import kinds
 from valleywind.shop import machines as shop
 from valleywind.shop.models import LatheRow, MachineRow, WheelFamilyRow
 from valleywind.wording import machines as words
@@ -48,7 +49,8 @@ class MachineOut(BaseModel):
     note: str
     screw: str | None = Field(description="The lead screw's pitch as it is stated", examples=["6 tpi"])
     facts: list[Fact] = Field(description="What is on record of it, in words")
-    family: FamilyOut
+    family: FamilyOut | None = Field(description="Null where no wheels go on it")
+    divides: bool = Field(description="Whether work is divided on it")
     mounted: str | None = Field(description="The train on the machine now", examples=["36/64*32/78"])
     mounted_text: str | None = Field(examples=["36/64 × 32/78"])
 
@@ -111,7 +113,8 @@ def machine_out(row: MachineRow) -> MachineOut:
         note=row.note,
         screw=screw,
         facts=_facts(row, screw),
-        family=_family(row.family),
+        family=_family(row.family) if row.family else None,
+        divides=row.head is not None,
         mounted=on.name(shop.lathe(row)) if on else None,
         mounted_text=train_text(on.train) if on else None,
     )
@@ -124,10 +127,16 @@ def screw_text(lathe: LatheRow) -> str:
 
 
 def _facts(row: MachineRow, screw: str | None) -> list[Fact]:
-    if row.lathe is None or screw is None:
-        return []
-    units = Units.INCH if row.lathe.screw_stated == "tpi" else Units.MM
-    told = words.lathe_facts(shop.lathe(row), screw, row.lathe.screw_hand == "left", units)
+    told: list[tuple[str, str]] = []
+    if row.lathe is not None and screw is not None:
+        units = Units.INCH if row.lathe.screw_stated == "tpi" else Units.MM
+        told += words.lathe_facts(shop.lathe(row), screw, row.lathe.screw_hand == "left", units)
+    if row.hobber is not None:
+        told += words.hobber_facts(kinds.hobber_as_typed(row.hobber))
+    if row.mill is not None:
+        told += words.mill_facts(kinds.mill_as_typed(row.mill))
+    if row.head is not None:
+        told += words.head_facts(kinds.head(row.head))
     return [Fact(label=label, text=text) for label, text in told]
 
 
@@ -145,6 +154,8 @@ def get_machine(machine: Slug, session: InSession) -> MachineOut:
 
 def left_out_text(row: MachineRow) -> str | None:
     """Why some wheels of its box are in no plan."""
+    if row.family is None:
+        return None
     strays = [(w.teeth, shop.family(w.family) if w.family else None) for w in shop.left_out(row)]
     return left_out(strays, shop.family(row.family))
 
@@ -162,7 +173,7 @@ def _shelf(row: MachineRow) -> ShelfOut:
                      note=own[t].note if t in own else "")
             for t in known
         ],
-        outlines=outlines(set(known), shop.family(row.family)),
+        outlines=outlines(set(known), shop.family(row.family)) if row.family else [],
         left_out=left_out_text(row),
     )  # fmt: skip
 

@@ -45,7 +45,7 @@ class NotUnderstood(Exception):
         self.refused, self.understood, self.left_over, self.nearest = refused, understood, left_over, nearest
 
 
-_MISSING = {"no_such_machine"}
+_MISSING = {"no_such_machine", "no_such_photo"}
 RESPONSES: dict[int | str, dict[str, Any]] = {
     404: {"model": Problem, "description": "No such machine"},
     422: {

@@ -13,9 +13,9 @@ from valleywind.api.problems import RESPONSES, field_problem
 from valleywind.api.tables import csv_response
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.geometry import span_teeth
-from valleywind.core.teeth.identify import Identity, Observed, TipMethod, ToMeasure, identify, measure_next
+from valleywind.core.teeth.identify import Identity, Observed, TipMethod, ToMeasure, could_be_of, identify, measure_next
 from valleywind.core.teeth.pile import Condition, parse_pile
-from valleywind.core.teeth.pitch import Pitch, PitchSystem, WheelFamily
+from valleywind.core.teeth.pitch import Pitch, PitchSystem, WheelFamily, allowed_angle
 from valleywind.core.units import parse_length, parse_number
 from valleywind.formats import rack_csv
 from valleywind.shop import machines, rack
@@ -58,6 +58,7 @@ class RackWheel(BaseModel):
     place: str
     note: str
     measured: dict[str, Any] = Field(description="Readings of a wheel not yet recognised")
+    photo: str = Field(description="Name of its photograph; empty where there is none")
     stray: str | None = Field(description="Why it goes with nothing here")
 
 
@@ -108,6 +109,7 @@ class RackRecord(BaseModel):
     place: str
     note: str
     measured: dict[str, Any]
+    photo: str = Field("", max_length=32)
 
 
 class RackChangeOut(BaseModel):
@@ -142,7 +144,10 @@ class ReadingsIn(BaseModel):
     span_next: Typed = Field("", description="The span over one tooth more")
     pin: Typed = Field("", description="Diameter of the two pins")
     over_pins: Typed = ""
+    mate: int = Field(0, description="Teeth of a wheel of the same pitch that it was meshed with; 0 for none")
+    centres: Typed = Field("", description="Distance of their centres, meshed closely")
     bore: Typed = ""
+    face: Typed = ""
     worn: bool = False
 
 
@@ -201,8 +206,8 @@ def add_wheels(pile: PileIn, session: InSession) -> RackChangeOut:
     }  # fmt: skip
     entries = parse_pile(pile.wheels)
     if pile.planned:
-        return _changed(rack.plan_for(session, entries, shared))
-    return _changed(rack.add(session, entries, shared))
+        return changed(rack.plan_for(session, entries, shared))
+    return changed(rack.add(session, entries, shared))
 
 
 @router.patch("/wheels")
@@ -217,7 +222,7 @@ def edit_wheels(edit: EditIn, session: InSession) -> RackChangeOut:
         changes["machine_id"] = machines.machine(session, edit.machine).id if edit.machine else None
     if "condition" in changes:
         changes["condition"] = Condition(changes["condition"]).value
-    return _changed(rack.change(session, edit.ids, changes))
+    return changed(rack.change(session, edit.ids, changes))
 
 
 @router.delete("/wheels")
@@ -225,7 +230,7 @@ def remove_wheels(
     wheel: Annotated[list[Number], Query(description="Numbers of the wheels", max_length=2000)], session: InSession
 ) -> RackChangeOut:
     """Take wheels out of the rack. One that is on a machine is kept, with what to do instead."""
-    return _changed(rack.remove(session, wheel))
+    return changed(rack.remove(session, wheel))
 
 
 @router.post("/undo")
@@ -236,7 +241,7 @@ def undo_change(done: RackChangeOut, session: InSession) -> RackChangeOut:
         rack.family(session, found["family_id"])
         if found["machine_id"] is not None and found["machine_id"] not in {m.id for m in machines.machines(session)}:
             raise Refused("no_such_machine", "machine", found["machine_id"])
-    return _changed(rack.undo(session, change))
+    return changed(rack.undo(session, change))
 
 
 class CsvLineOut(BaseModel):
@@ -279,7 +284,7 @@ def read_csv(
     change = None
     if put and not bad:
         records = [_as_record(line.wheel, families, owners) for line in lines if line.wheel is not None]
-        change = _changed(rack.put_records(session, records))
+        change = changed(rack.put_records(session, records))
     return ImportOut(
         lines=[_csv_line(line) for line in (bad + [line for line in lines if line.wheel][:8])[:100]],
         good=len(lines) - len(bad),
@@ -292,7 +297,7 @@ def _as_record(wheel: rack_csv.CsvWheel, families: dict[str, int], owners: dict[
     return {
         "teeth": wheel.teeth, "count": wheel.count, "family_id": families.get(wheel.family),
         "machine_id": owners.get(wheel.machine), "condition": wheel.condition.value, "material": wheel.material,
-        "place": wheel.place, "note": wheel.note, "measured": {},
+        "place": wheel.place, "note": wheel.note, "measured": {}, "photo": "",
     }  # fmt: skip
 
 
@@ -312,13 +317,10 @@ def add_family(family: FamilyIn, session: InSession) -> RackFamily:
     def size(text: str, field: str) -> Any:
         return parse_length(text, field=field).mm if text.strip() else parse_number("0")
 
-    angle = parse_number(family.angle.removesuffix("°"), "angle")
-    if not 10 <= angle <= 30:
-        raise Refused("angle_out_of_range", "angle", angle)
     wanted = WheelFamily(
         family.name.strip(),
         Pitch(PitchSystem(family.system), parse_number(family.pitch, "pitch")),
-        angle,
+        allowed_angle(parse_number(family.angle.removesuffix("°"), "angle")),
         size(family.bore, "bore"),
         size(family.key, "key"),
         size(family.face, "face"),
@@ -339,7 +341,7 @@ def identify_wheel(asked: IdentifyIn, session: InSession, units: InUnits = Units
             session, [asked.keep], {"measured": asked.wheels[0].model_dump(mode="json"), "teeth": seen[0].teeth}
         )
     return IdentifyOut(
-        identities=[_identity(i, session, units) for i in found if i.probability >= 0.0005],
+        identities=[_identity(i, seen[0], session, units) for i in found if i.probability >= 0.0005],
         next_text=words.next_text(told, words.identity(first), words.identity(rival), units),
         next=_next(told),
         span_teeth=min(span_teeth(seen[0].teeth, first.family), seen[0].teeth - 1),
@@ -356,25 +358,22 @@ def _observed(readings: ReadingsIn) -> Observed:
         (over + n, value) for n, value in enumerate((mm(readings.span, "span"), mm(readings.span_next, "span_next")))
     ]
     pin, across = mm(readings.pin, "pin"), mm(readings.over_pins, "over_pins")
+    centres = mm(readings.centres, "centres")
     return Observed(
         readings.teeth,
         tip_diameter=mm(readings.tip_diameter, "tip_diameter"),
         tip_method=readings.tip_method,
         spans=tuple((k, value) for k, value in spans if value is not None),
         pins=(pin, across) if pin is not None and across is not None else None,
+        centres=(readings.mate, centres) if centres is not None and readings.mate else None,
         bore=mm(readings.bore, "bore"),
+        face=mm(readings.face, "face"),
         worn=readings.worn,
     )
 
 
-def _identity(found: Identity, session: InSession, units: Units) -> IdentityOut:
-    agrees = [
-        row.id
-        for row in rack.families(session)
-        if machines.family(row).module == found.pitch.module
-        and (found.pressure_angle is None or float(row.pressure_angle_deg) == found.pressure_angle)
-        and row.addendum == found.addendum
-    ]
+def _identity(found: Identity, seen: Observed, session: InSession, units: Units) -> IdentityOut:
+    agrees = [row.id for row in rack.families(session) if could_be_of(found, seen, machines.family(row))]
     return IdentityOut(
         text=words.identity(found), system=found.pitch.system.value, value=str(found.pitch.value),
         pressure_angle=found.pressure_angle, stub=found.addendum < 1, probability=found.probability,
@@ -387,7 +386,7 @@ def _next(found: ToMeasure | None) -> NextOut | None:
     return NextOut(what=found.what.value, over=found.over, pin_mm=found.pin) if found else None
 
 
-def _changed(done: rack.RackChange) -> RackChangeOut:
+def changed(done: rack.RackChange) -> RackChangeOut:
     return RackChangeOut(
         before=[RackRecord.model_validate(r) for r in done.before],
         after=[RackRecord.model_validate(r) for r in done.after],
@@ -419,14 +418,14 @@ def _wheel(row: WheelRow, on: dict[int, Counter[int]]) -> RackWheel:
         machine_name=row.machine.name if row.machine else None, teeth=row.teeth, count=row.count,
         mounted=min(row.count, on.get(row.machine_id or 0, Counter())[row.teeth]) if family else 0,
         condition=Condition(row.condition), material=row.material, place=row.place, note=row.note,
-        measured=row.measured, stray=_stray(row, family),
+        measured=row.measured, photo=row.photo, stray=_stray(row, family),
     )  # fmt: skip
 
 
 def _stray(row: WheelRow, family: WheelFamily | None) -> str | None:
     if family is None:
         return "not yet recognised"
-    if row.machine is not None and row.machine.family is not row.family:
+    if row.machine is not None and row.machine.family is not None and row.machine.family is not row.family:
         own = machines.family(row.machine.family)
         same_bore = (family.bore, family.key) == (own.bore, own.key)
         told = (

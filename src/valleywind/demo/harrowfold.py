@@ -10,12 +10,18 @@ from typing import Any
 from sqlalchemy import delete
 from sqlalchemy.orm import Session
 
+from valleywind.core.dividing.heads import TypedHead
 from valleywind.core.teeth.pile import parse_pile
 from valleywind.core.units import MM_PER_INCH
+from valleywind.shop.kinds import head_row
 from valleywind.shop.models import (
+    BarRow,
     Base,
+    CutterRow,
+    HobberRow,
     LatheRow,
     MachineRow,
+    MillRow,
     MountedRow,
     QuadrantRow,
     SlotRow,
@@ -27,8 +33,17 @@ NAME = "Harrowfold Weir workshop"
 
 PLOVER_WHEELS = "24 28 32 36 40x2 44 48 48 worn 52 56 64 66 68 72 76 78 80 96"
 PLOVER_MISSING = (60,)
+PLOVER_LISTED = "24 28 32 36 40x2 44 48 52 56 60 64 66 68 72 76 78 80 96"
 DUNLIN_WHEELS = "24 32 36 40 48 64 80 120 127"
 CURLEW_WHEELS = "20x2 25 30 33 35 40 45 50 55 60 65 70 75 80x2"
+
+
+AVOCET_LISTED = " ".join(map(str, [*range(24, 66), 70, 75, 80, 90, 100]))
+AVOCET_MISSING = (31, 43, 49, 51, 57, 59, 63)
+HERON_LISTED = " ".join(map(str, [*range(24, 49, 2), 52, 56, 60, 64, 72]))
+HERON_BOX = "24 26 28 30 32 36 40 44 worn 48 56 64"
+HERON_SECOND_BOX = "28 38 40 42 52 60 72"
+HERON_MISSING = (34, 46)
 
 
 def load(session: Session) -> None:
@@ -37,10 +52,72 @@ def load(session: Session) -> None:
         session.execute(delete(table))
     session.expire_all()
     lathes = [plover(), curlew(), dunlin()]
-    for row in lathes:
+    for row in (*lathes, avocet(), heron(), grebe()):
         session.add(row)
         session.flush()
-    session.add_all(strays(*lathes))
+    session.add_all([*strays(*lathes), *cutters(), *bars()])
+
+
+def avocet() -> MachineRow:
+    """Hobber; its index constant doubles with the reversing pair changed."""
+    row = MachineRow(
+        slug="avocet", name="Avocet", kind="hobber", note="Hobber. From 97 teeth the reversing pair is changed.",
+        family=_family("Avocet's wheels", "module", "2", "20", "25", "6", "16"),
+        full_set=AVOCET_LISTED,
+        hobber=HobberRow(index="24, 48 from 97", feed="0.75 mm", differential="25/π mm", swivel="45"),
+    )  # fmt: skip
+    held = " ".join(t for t in AVOCET_LISTED.split() if int(t) not in AVOCET_MISSING)
+    return _fill(row, held, AVOCET_MISSING, "rail under the hobber")
+
+
+def heron() -> MachineRow:
+    """Universal mill with a geared head of 60 : 1 and a lead attachment; its wheels lie in two boxes."""
+    family = _family("Heron's wheels", "module", "3/2", "20", "22", "6", "12")
+    row = MachineRow(
+        slug="heron", name="Heron", kind="mill", note="Universal mill with a geared dividing head.", family=family,
+        full_set=HERON_LISTED, mill=MillRow(screw="6 mm", swing="45", pairs="1:2, 1:10, 1:40"),
+        head=head_row(
+            TypedHead("60", "15 16 17 19 21 23 / 25 27 29 31 37 39 / 41 43 47 49", direct="24", geared=True, reads="1°")
+        ),
+    )  # fmt: skip
+    _fill(row, HERON_BOX, HERON_MISSING, "the mill’s own box")
+    return _fill(row, HERON_SECOND_BOX, (), "box that came with the head")
+
+
+def grebe() -> MachineRow:
+    """Rotary table of 72 : 1 with three plates; no wheels go on it."""
+    sides = ("15 18 21 29 37 43", "16 19 23 31 39 47", "17 20 27 33 41 49")
+    across = (60, 72, 84, 96, 108, 120)
+    plates = " / ".join(" ".join(f"{c}@{d}" for c, d in zip(side.split(), across, strict=True)) for side in sides)
+    return MachineRow(
+        slug="grebe", name="Grebe", kind="rotary table", note="Rotary table with three plates.",
+        head=head_row(TypedHead("72", plates, reads="1'")),
+    )  # fmt: skip
+
+
+def cutters() -> list[CutterRow]:
+    """Three sets with gaps and a double, one of them numbered the other way."""
+    return [
+        *(_cutter("dp", Fraction(12), Fraction(29, 2), *one, bore=Fraction(7, 8) * MM_PER_INCH,
+                  depth=Fraction("0.1798") * MM_PER_INCH, place="cutter drawer, left")
+          for one in ((14, 16, "7"), (21, 25, "5"), (26, 34, "4", 2), (35, 54, "3"), (55, 134, "2"))),
+        *(_cutter("module", Fraction(4, 5), Fraction(20), *one, bore=Fraction(16), place="cutter drawer, right")
+          for one in ((12, 13, "1"), (14, 16, "2"), (17, 20, "3"), (26, 34, "5"), (35, 54, "6"))),
+        *(_cutter("module", Fraction(2), Fraction(20), *one, bore=Fraction(22), place="cutter drawer, right")
+          for one in ((21, 25, "5"), (26, 34, "4"))),
+    ]  # fmt: skip
+
+
+def bars() -> list[BarRow]:
+    """Round bar in the rack by the saw."""
+    pieces = (
+        ("cast iron", 140, 62), ("acetal", 130, 85), ("steel", 65, 310), ("brass", 40, 120), ("aluminium", 130, 44),
+    )  # fmt: skip
+    return [
+        BarRow(material=material, diameter_mm=Fraction(diameter), length_mm=Fraction(long), place="rack by the saw",
+               note="")
+        for material, diameter, long in pieces
+    ]  # fmt: skip
 
 
 def strays(plover: MachineRow, curlew: MachineRow, dunlin: MachineRow) -> list[WheelRow]:
@@ -59,17 +136,8 @@ def plover() -> MachineRow:
         name="Plover",
         kind="lathe",
         note="Inch lathe. The apron gives 0.022 in across per screw turn.",
-        family=WheelFamilyRow(
-            name="Plover's wheels",
-            pitch_system="dp",
-            pitch_value=Fraction(12),
-            pressure_angle_deg=Fraction(29, 2),
-            bore_mm=Fraction(7, 8) * MM_PER_INCH,
-            key_mm=Fraction(3, 16) * MM_PER_INCH,
-            face_mm=Fraction(5, 8) * MM_PER_INCH,
-            addendum=Fraction(1),
-            hub_mm=Fraction(0),
-        ),
+        full_set=PLOVER_LISTED,
+        family=_family("Plover's wheels", "dp", "12", "29/2", "7/8", "3/16", "5/8"),
         lathe=_lathe(
             screw_lead_mm=MM_PER_INCH / 6,
             screw_stated="tpi",
@@ -101,17 +169,7 @@ def curlew() -> MachineRow:
         name="Curlew",
         kind="lathe",
         note="Metric bench lathe. No room under the cover for a wheel over 85 teeth.",
-        family=WheelFamilyRow(
-            name="Curlew's wheels",
-            pitch_system="module",
-            pitch_value=Fraction(4, 5),
-            pressure_angle_deg=Fraction(20),
-            bore_mm=Fraction(8),
-            key_mm=Fraction(3),
-            face_mm=Fraction(8),
-            addendum=Fraction(1),
-            hub_mm=Fraction(0),
-        ),
+        family=_family("Curlew's wheels", "module", "4/5", "20", "8", "3", "8"),
         lathe=_lathe(
             screw_lead_mm=Fraction(3, 2),
             screw_stated="mm",
@@ -140,17 +198,7 @@ def dunlin() -> MachineRow:
         name="Dunlin",
         kind="lathe",
         note="Lathe with a gearbox. Its steps are threads per inch with the 32 first.",
-        family=WheelFamilyRow(
-            name="Dunlin's wheels",
-            pitch_system="module",
-            pitch_value=Fraction(5, 4),
-            pressure_angle_deg=Fraction(20),
-            bore_mm=Fraction(20),
-            key_mm=Fraction(5),
-            face_mm=Fraction(14),
-            addendum=Fraction(1),
-            hub_mm=Fraction(0),
-        ),
+        family=_family("Dunlin's wheels", "module", "5/4", "20", "20", "5", "14"),
         lathe=_lathe(
             screw_lead_mm=MM_PER_INCH / 4,
             screw_stated="tpi",
@@ -184,6 +232,27 @@ _DUNLIN_STEPS = {
 }  # fmt: skip
 
 
+def _family(name: str, system: str, *sizes: str) -> WheelFamilyRow:
+    """A family without hubs. sizes: pitch value, pressure angle, then bore, key, face; in inches where the pitch is."""
+    pitch, angle, *lengths = map(Fraction, sizes)
+    bore, key, face = (size * (MM_PER_INCH if system == "dp" else 1) for size in lengths)
+    return WheelFamilyRow(
+        name=name, pitch_system=system, pitch_value=pitch, pressure_angle_deg=angle, bore_mm=bore, key_mm=key,
+        face_mm=face, addendum=Fraction(1), hub_mm=Fraction(0),
+    )  # fmt: skip
+
+
+def _cutter(
+    system: str, pitch: Fraction, angle: Fraction, lowest: int, highest: int, engraved: str, count: int = 1,
+    **more: Any,
+) -> CutterRow:  # fmt: skip
+    bare = {"depth_mm": more.pop("depth", Fraction(0)), "bore_mm": more.pop("bore"), "condition": "good", "note": ""}
+    return CutterRow(
+        pitch_system=system, pitch_value=pitch, pressure_angle_deg=angle, lowest=lowest, highest=highest,
+        engraved=engraved, count=count, **(bare | more),
+    )  # fmt: skip
+
+
 def _lathe(**facts: Any) -> LatheRow:
     """A lathe's record with what most lathes have not."""
     bare: dict[str, Any] = {
@@ -204,5 +273,5 @@ def _fill(row: MachineRow, held: str, missing: tuple[int, ...], place: str) -> M
 def _wheel(
     family: WheelFamilyRow | None, machine: MachineRow | None, teeth: int, count: int = 1, **more: Any
 ) -> WheelRow:
-    bare = {"condition": "good", "material": "", "place": "", "note": "", "measured": {}}
+    bare = {"condition": "good", "material": "", "place": "", "note": "", "measured": {}, "photo": ""}
     return WheelRow(family=family, machine=machine, teeth=teeth, count=count, **(bare | more))

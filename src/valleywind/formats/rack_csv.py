@@ -59,7 +59,7 @@ def read(data: bytes, families: Sequence[str], machines: Sequence[str]) -> list[
         text = data.decode("utf-8-sig")
     except UnicodeDecodeError:
         raise Refused("not_utf8", "file", None) from None
-    lines = list(csv.reader(io.StringIO(text), delimiter=_delimiter(text)))
+    lines = list(csv.reader(io.StringIO(text, newline=None), delimiter=_delimiter(text)))
     if not lines or not any(any(cell.strip() for cell in line) for line in lines):
         raise Refused("empty", "file", "")
     head = [cell.strip().lower() for cell in lines[0]]

@@ -2,7 +2,6 @@
 
 import math
 from collections.abc import Callable
-from pathlib import Path
 
 from fpdf import FPDF
 from fpdf.enums import XPos, YPos
@@ -11,11 +10,11 @@ from valleywind.core.lathe.machine import Lathe
 from valleywind.core.lathe.plan import Candidate
 from valleywind.core.teeth.geometry import tip_radius, tooth_outline
 from valleywind.core.trains.motion import motions
+from valleywind.formats.fonts import FONTS
 from valleywind.wording.labels import place
 from valleywind.wording.sheet import Sheet
 from valleywind.wording.trains import slot_name
 
-FONTS = Path(__file__).parent / "fonts"
 _WIDTH, _HEIGHT, _MARGIN = 210.0, 297.0, 14.0
 _DRAWING = 104.0
 _GREY, _LIGHT = 90, 235

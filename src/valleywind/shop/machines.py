@@ -35,6 +35,11 @@ def machine(session: Session, slug: str) -> MachineRow:
     return row
 
 
+def first_family(session: Session) -> WheelFamilyRow | None:
+    """The wheels of the first lathe: what is meant where nobody says which."""
+    return next((m.family for m in machines(session) if m.lathe is not None and m.family is not None), None)
+
+
 def family(row: WheelFamilyRow) -> WheelFamily:
     """The wheel family as the core knows it."""
     pitch = Pitch(PitchSystem(row.pitch_system), row.pitch_value)
@@ -56,7 +61,7 @@ def quadrant(row: QuadrantRow) -> Quadrant:
 
 def lathe(row: MachineRow) -> Lathe:
     """The lathe as the core knows it. Raises Refused `not_a_lathe`."""
-    if row.lathe is None or row.quadrant is None:
+    if row.lathe is None or row.quadrant is None or row.family is None:
         raise Refused("not_a_lathe", "machine", row.slug)
     record = row.lathe
     right_hand = Sense(record.screw_turns_right_hand)
@@ -100,12 +105,7 @@ def save_lathe(session: Session, row: MachineRow | None, record: LatheRecord, mo
 
     Raises Refused `name_taken`; `mounted_not_held` where its wheels are of another family than what is mounted.
     """
-    if row is None or row.name != record.name:
-        slug = _slug(record.name)
-        if session.scalar(select(MachineRow).where(MachineRow.slug == slug)) not in (None, row):
-            raise Refused("name_taken", "name", record.name)
-    else:
-        slug = row.slug
+    slug = free_slug(session, record.name, row)
     if row is None:
         row = MachineRow(slug=slug, name=record.name, kind="lathe", note="", family=more.family)
         session.add(row)
@@ -154,10 +154,18 @@ def remove(session: Session, row: MachineRow) -> None:
     session.delete(row)
 
 
-def _slug(name: str) -> str:
+def free_slug(session: Session, name: str, row: MachineRow | None) -> str:
+    """The short name of a machine of this name; a known one keeps its own while its name stays.
+
+    Raises Refused `name_taken`, `not_a_name`.
+    """
+    if row is not None and row.name == name:
+        return row.slug
     slug = re.sub(r"[^a-z0-9]+", "-", name.lower()).strip("-")
     if not slug:
         raise Refused("not_a_name", "name", name)
+    if session.scalar(select(MachineRow).where(MachineRow.slug == slug)) not in (None, row):
+        raise Refused("name_taken", "name", name)
     return slug
 
 
@@ -167,6 +175,8 @@ def stock(row: MachineRow) -> Stock:
     Of its own family and whole enough to run: its own ones, and those that belong to no machine as far as no other
     machine has them on.
     """
+    if row.family is None:
+        return {}
     held: Counter[int] = Counter()
     loose: Counter[int] = Counter()
     for wheel in row.family.wheels:

@@ -1,4 +1,4 @@
-"""The tables: machines, the quadrant of a lathe, wheel families, wheels, what is mounted.
+"""The tables: machines and what each kind has, wheel families, wheels, what is mounted, cutters, bar stock.
 
 Lengths in mm, angles in degrees. Quantities that enter ratios and pitches are exact fractions, kept as text `a/b`.
 """
@@ -6,7 +6,7 @@ Lengths in mm, angles in degrees. Quantities that enter ratios and pitches are e
 from fractions import Fraction
 from typing import Any
 
-from sqlalchemy import JSON, CheckConstraint, Dialect, ForeignKey, String, TypeDecorator, UniqueConstraint
+from sqlalchemy import JSON, CheckConstraint, Dialect, ForeignKey, LargeBinary, String, TypeDecorator, UniqueConstraint
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column, relationship
 
 
@@ -46,6 +46,8 @@ class WheelFamilyRow(Base):
 
 
 class MachineRow(Base):
+    """A machine of any kind. `family` is None where no wheels go on it; `full_set` is its maker's list as typed."""
+
     __tablename__ = "machine"
 
     id: Mapped[int] = mapped_column(primary_key=True)
@@ -53,12 +55,16 @@ class MachineRow(Base):
     name: Mapped[str]
     kind: Mapped[str]
     note: Mapped[str] = mapped_column(default="")
-    family_id: Mapped[int] = mapped_column(ForeignKey("wheel_family.id"))
+    family_id: Mapped[int | None] = mapped_column(ForeignKey("wheel_family.id"))
+    full_set: Mapped[str] = mapped_column(default="")
 
-    family: Mapped[WheelFamilyRow] = relationship(back_populates="machines")
+    family: Mapped[WheelFamilyRow | None] = relationship(back_populates="machines")
     lathe: Mapped["LatheRow | None"] = relationship(back_populates="machine", cascade="all, delete-orphan")
     quadrant: Mapped["QuadrantRow | None"] = relationship(cascade="all, delete-orphan")
     mounted: Mapped["MountedRow | None"] = relationship(cascade="all, delete-orphan")
+    head: Mapped["HeadRow | None"] = relationship(cascade="all, delete-orphan")
+    hobber: Mapped["HobberRow | None"] = relationship(cascade="all, delete-orphan")
+    mill: Mapped["MillRow | None"] = relationship(cascade="all, delete-orphan")
     wheels: Mapped[list["WheelRow"]] = relationship(back_populates="machine", order_by="WheelRow.teeth")
 
 
@@ -125,7 +131,7 @@ class WheelRow(Base):
     """Wheels alike: of one family, tooth number, state and place. A count of 0 is a wheel known to be missing.
 
     `family` is None for a wheel that nobody has recognised yet, whose readings are kept in `measured`; `machine` is
-    None for wheels that belong to no machine.
+    None for wheels that belong to no machine; `photo` names its photograph, empty where there is none.
     """
 
     __tablename__ = "wheel"
@@ -141,6 +147,7 @@ class WheelRow(Base):
     place: Mapped[str] = mapped_column(default="")
     note: Mapped[str] = mapped_column(default="")
     measured: Mapped[dict[str, Any]] = mapped_column(JSON, default=dict)
+    photo: Mapped[str] = mapped_column(default="")
 
     family: Mapped[WheelFamilyRow | None] = relationship(back_populates="wheels")
     machine: Mapped[MachineRow | None] = relationship(back_populates="wheels")
@@ -154,3 +161,82 @@ class MountedRow(Base):
     machine_id: Mapped[int] = mapped_column(ForeignKey("machine.id"), primary_key=True)
     train: Mapped[str]
     setting: Mapped[str] = mapped_column(default="")
+
+
+class PhotoRow(Base):
+    """A photograph as JPEG, named by what is in it. It stays when its wheel goes, for the way back."""
+
+    __tablename__ = "photo"
+
+    name: Mapped[str] = mapped_column(primary_key=True)
+    picture: Mapped[bytes] = mapped_column(LargeBinary)
+
+
+class CutterRow(Base):
+    """Form cutters alike. `highest` None is up to a rack; bore and depth 0 where unknown; `engraved` its number."""
+
+    __tablename__ = "cutter"
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    pitch_system: Mapped[str]
+    pitch_value: Mapped[Fraction] = mapped_column(Exact)
+    pressure_angle_deg: Mapped[Fraction] = mapped_column(Exact)
+    lowest: Mapped[int]
+    highest: Mapped[int | None]
+    engraved: Mapped[str] = mapped_column(default="")
+    bore_mm: Mapped[Fraction] = mapped_column(Exact, default=Fraction(0))
+    depth_mm: Mapped[Fraction] = mapped_column(Exact, default=Fraction(0))
+    condition: Mapped[str] = mapped_column(default="good")
+    count: Mapped[int] = mapped_column(default=1)
+    place: Mapped[str] = mapped_column(default="")
+    note: Mapped[str] = mapped_column(default="")
+
+
+class BarRow(Base):
+    """A piece of round bar."""
+
+    __tablename__ = "bar"
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    material: Mapped[str]
+    diameter_mm: Mapped[Fraction] = mapped_column(Exact)
+    length_mm: Mapped[Fraction] = mapped_column(Exact)
+    place: Mapped[str] = mapped_column(default="")
+    note: Mapped[str] = mapped_column(default="")
+
+
+class HeadRow(Base):
+    """What a machine divides with. `sides` are plate sides, each circle a pair of holes and diameter in mm or None."""
+
+    __tablename__ = "head"
+
+    machine_id: Mapped[int] = mapped_column(ForeignKey("machine.id"), primary_key=True)
+    ratio: Mapped[Fraction | None] = mapped_column(Exact)
+    sides: Mapped[list[list[list[float | None]]]] = mapped_column(JSON, default=list)
+    direct: Mapped[list[int]] = mapped_column(JSON, default=list)
+    gears: Mapped[str] = mapped_column(default="")
+    geared: Mapped[bool] = mapped_column(default=False)
+    reads_deg: Mapped[Fraction | None] = mapped_column(Exact)
+
+
+class HobberRow(Base):
+    """A hobber's constants as typed, π kept as such."""
+
+    __tablename__ = "hobber"
+
+    machine_id: Mapped[int] = mapped_column(ForeignKey("machine.id"), primary_key=True)
+    index: Mapped[str]
+    feed: Mapped[str]
+    differential: Mapped[str] = mapped_column(default="")
+    swivel: Mapped[str] = mapped_column(default="")
+
+
+class MillRow(Base):
+    """A mill's table and lead attachment as typed."""
+
+    __tablename__ = "mill"
+
+    machine_id: Mapped[int] = mapped_column(ForeignKey("machine.id"), primary_key=True)
+    screw: Mapped[str]
+    swing: Mapped[str]
+    pairs: Mapped[str] = mapped_column(default="")

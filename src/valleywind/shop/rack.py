@@ -14,8 +14,13 @@ from valleywind.core.teeth.pitch import FEWEST_TEETH, MOST_TEETH, WheelFamily
 from valleywind.core.trains.model import parse_train
 from valleywind.shop.models import MachineRow, WheelFamilyRow, WheelRow
 
-FIELDS = ("family_id", "machine_id", "teeth", "count", "condition", "material", "place", "note", "measured")
+FIELDS = ("family_id", "machine_id", "teeth", "count", "condition", "material", "place", "note", "measured", "photo")
 Record = dict[str, Any]
+_BARE: Record = {
+    "family_id": None, "machine_id": None, "material": "", "place": "", "note": "", "measured": {}, "photo": "",
+}  # fmt: skip
+# What wheels share that are counted together where they lie in one place.
+_LIKE = ("family_id", "machine_id", "teeth", "condition", "material")
 
 
 def families(session: Session) -> list[WheelFamilyRow]:
@@ -80,8 +85,7 @@ def add(session: Session, entries: Sequence[Entry], shared: Mapping[str, Any]) -
     """
     before, after = [], []
     for entry in entries:
-        wanted: Record = {"material": "", "place": "", "note": "", "measured": {}, "family_id": None}
-        wanted |= {"machine_id": None, **shared, "teeth": entry.teeth, "condition": entry.condition.value}
+        wanted = _BARE | dict(shared) | {"teeth": entry.teeth, "condition": entry.condition.value}
         alike = None if wanted["family_id"] is None else _alike(session, wanted)
         if alike is not None:
             before.append(record(alike))
@@ -104,6 +108,46 @@ def put_records(session: Session, records: Sequence[Record]) -> RackChange:
     return RackChange((), tuple(record(row) for row in rows))
 
 
+def merge(session: Session, place: str, into: str) -> RackChange:
+    """Empty one box into another: every wheel at `place` goes to the place `into`, like ones counted together.
+
+    A wheel that belongs to a machine keeps it. Raises Refused `nothing_there`, `same_place`, `too_many_of_one`.
+    """
+    if place == into:
+        raise Refused("same_place", "into", into)
+    moved = [row for row in wheels(session) if row.place == place]
+    if not moved:
+        raise Refused("nothing_there", "place", place)
+    before, after = [], []
+    for row in moved:
+        before.append(record(row))
+        like = next((w for w in wheels(session) if w.place == into and _like(w, row)), None)
+        if like is None:
+            row.place = into
+            after.append(record(row))
+            continue
+        if like.count + row.count > MOST_OF_ONE_COUNT:
+            raise Refused("too_many_of_one", "place", row.teeth, most=MOST_OF_ONE_COUNT)
+        before = [*before, record(like)] if like.id not in {r["id"] for r in before} else before
+        like.count += row.count
+        after = [r for r in after if r["id"] != like.id] + [record(like)]
+        session.delete(row)
+        session.flush()
+    session.flush()
+    return RackChange(tuple(before), tuple(after))
+
+
+def _like(one: WheelRow, other: WheelRow) -> bool:
+    """Whether two records are of wheels alike but for where they lie; unrecognised ones never are."""
+    same = all(getattr(one, name) == getattr(other, name) for name in (*_LIKE, "note", "photo"))
+    return same and one.family_id is not None
+
+
+def places(session: Session) -> dict[str, int]:
+    """The boxes, drawers and boards where wheels lie, and how many records lie there."""
+    return dict(sorted(Counter(row.place for row in wheels(session) if row.place).items()))
+
+
 def plan_for(session: Session, entries: Sequence[Entry], shared: Mapping[str, Any]) -> RackChange:
     """Note wheels that are to be made or bought: missing ones, with what is to be said of them.
 
@@ -114,8 +158,7 @@ def plan_for(session: Session, entries: Sequence[Entry], shared: Mapping[str, An
         same = {"family_id": shared.get("family_id"), "machine_id": shared.get("machine_id"), "teeth": entry.teeth}
         row = session.scalars(select(WheelRow).filter_by(**same)).first()
         if row is None:
-            bare: Record = {"condition": entry.condition.value, "material": "", "place": "", "note": "", "measured": {}}
-            row = WheelRow(**(bare | dict(shared) | same), count=0)
+            row = WheelRow(**(_BARE | {"condition": entry.condition.value} | dict(shared) | same), count=0)
             session.add(row)
         else:
             before.append(record(row))
@@ -126,10 +169,7 @@ def plan_for(session: Session, entries: Sequence[Entry], shared: Mapping[str, An
 
 
 def _alike(session: Session, wanted: Mapping[str, Any]) -> WheelRow | None:
-    same = [
-        getattr(WheelRow, name) == wanted[name] for name in FIELDS if name not in ("count", "measured", "place", "note")
-    ]
-    found = session.scalars(select(WheelRow).where(*same)).all()
+    found = session.scalars(select(WheelRow).where(*(getattr(WheelRow, name) == wanted[name] for name in _LIKE))).all()
     # A wheel known to be missing is the place where it goes when it comes.
     return next((w for w in found if w.count == 0 or (w.place, w.note) == (wanted["place"], wanted["note"])), None)
 

@@ -76,6 +76,11 @@ def migrate(engine: Engine) -> None:
     """Bring the tables up to the newest revision."""
     config = Config()
     config.set_main_option("script_location", str(Path(__file__).parent / "migrations"))
-    with engine.begin() as connection:
-        config.attributes["connection"] = connection
-        command.upgrade(config, "head")
+    with engine.connect() as connection:
+        # A table that others point to can only be rebuilt while nothing watches them; off before a transaction begins.
+        connection.exec_driver_sql("PRAGMA foreign_keys=OFF")
+        connection.commit()
+        with connection.begin():
+            config.attributes["connection"] = connection
+            command.upgrade(config, "head")
+        connection.exec_driver_sql("PRAGMA foreign_keys=ON")

@@ -153,14 +153,15 @@ def advice_head(found: Advice, lathe: Lathe) -> str:
     return of if found.single else f"{of} No single wheel that can be cut and goes on brings any of them."
 
 
-def brings_text(found: Brings, lacking: int, units: Units) -> str:
-    """`brings 7 of 10: 0.45 mm, 0.4 mm …, exactly 26 tpi; its cutter is the one for 17–20`."""
+def brings_text(found: Brings, lacking: int, held: bool, units: Units) -> str:
+    """`brings 7 of 10: 0.45 mm, 0.4 mm …, exactly 26 tpi; its cutter is the one for 17–20, which you hold`."""
     exact = [pitch(p.ask, units) for p in found.exact]
     good = [pitch(p.ask, units) for p in found.good]
     parts = [f"exactly {', '.join(exact)}"] if exact else []
     parts += [", ".join(good)] if good else []
     first, last = range_of_eight(found.teeth)
-    cutter = f"its cutter is the one for {first}–{last if last else 'a rack'}"
+    hold = "which you hold" if held else "which is not held"
+    cutter = f"its cutter is the one for {first}–{last if last else 'a rack'}, {hold}"
     return f"brings {len(exact) + len(good)} of {lacking}: {'; good enough: '.join(parts)}. It goes on; {cutter}."
 
 

@@ -67,6 +67,33 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
         "“{value}” is not a tooth number.", "Write whole numbers, doubles as 32x2: 24, 28, 32x2, 36."
     ),
     "teeth_out_of_range": _plain("“{value}” is no change wheel.", "Tooth numbers from {fewest} to {most} are taken."),
+    "not_a_range": _plain("“{value}” is not the range of a cutter.", "Write it as engraved: 26-34, 135-rack."),
+    "no_such_cutter": _plain("There is no such cutter any more.", "Look at the cutters again."),
+    "no_such_bar": _plain("There is no such piece of bar any more.", "Look at the bar stock again."),
+    "ratio_out_of_range": _plain(
+        "“{value}” is no worm ratio.", "Turns of the crank per turn of the work, 1 to {most}."
+    ),
+    "not_a_circle": _plain(
+        "“{value}” is not a circle of holes.", "Write hole counts from {fewest} to {most}: 15 18 21 / 16 19 23."
+    ),
+    "circles_alike": _plain("“{value}” has the same circle twice.", "Each circle of a plate side once."),
+    "too_many_circles": _plain("That is more than one side of a plate carries.", "At most {most} circles a side."),
+    "divides_with_nothing": _plain(
+        "There is nothing here to divide with.", "Give a worm ratio, direct holes, or the smallest angle it reads."
+    ),
+    "not_a_reading": _plain("“{value}” is not an angle that graduations show.", "Write it like 1°, 5' or 10\"."),
+    "not_an_index_constant": _plain(
+        "“{value}” is not an index constant.", "Write it like 24, or 24, 48 from 97 where it changes."
+    ),
+    "swing_too_far": _plain("No table swings {value} degrees.", "From 0 for a plain table to {most}."),
+    "unknown_kind": _plain(
+        "“{value}” is not entered here.", "Choose hobber, mill, head, rotary table or spin indexer."
+    ),
+    "same_place": _plain("Everything lies in “{value}” already.", "Choose another box to put it into."),
+    "nothing_there": _plain("Nothing lies in “{value}”.", "Choose a box that has wheels in it."),
+    "photo_too_large": _plain("That picture is too large.", "Up to {most} MB; make it smaller first."),
+    "not_a_picture": _plain("That file is not a picture.", "Choose a JPEG, PNG or WebP file."),
+    "no_such_photo": _plain("There is no such photograph.", "Choose another."),
     "condition_of_nothing": _plain("“{value}” stands behind no wheel.", "Write it behind its wheel: 50 worn."),
     "too_many_of_one": _plain("“{value}” makes too many of one wheel.", "From 1 to {most} of one tooth number."),
     "nothing_measured": _plain(
@@ -133,6 +160,40 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
     "no_such_family": _plain("There is no family {value} in the rack.", "Choose one, or enter it first."),
     "family_known": _plain("The family “{value}” is just the same.", "Put the wheels into that one."),
     "name_taken": _plain("There is a “{value}” already.", "Give it another name."),
+    "one_pitch": _plain("One pitch is wanted: --dp, --module or --cp.", "Give just one of them."),
+    "divisions_out_of_range": lambda r: Said(
+        f"{r.value} divisions are not what a head divides.",
+        f"Ask for {r.quantities['fewest']} to {r.quantities['most']}.",
+    ),
+    "shift_too_far": lambda r: Said(
+        f"A profile shift of {r.value} is more than any wheel has.", f"Stay within {r.quantities['most']} either way."
+    ),
+    "tip_pointed": lambda r: Said(
+        "With this shift the teeth come to a point below their tips.",
+        f"Stay below {float(str(r.quantities['most'])):.2f}.",
+    ),
+    "too_deep": _plain("Such a depth leaves no wheel.", "Type the whole depth of a tooth, from tip to bottom."),
+    "pin_does_not_fit": _plain("Pins of that size do not touch both flanks.", "Take pins of about 1.7 modules."),
+    "blank_too_small": _plain("Nothing would be cut of a blank so small.", "Measure the blank over its turned rim."),
+    "disc_out_of_range": lambda r: Said(
+        f"A disc of {r.value} mm is not printed.", f"Take {r.quantities['least']} to {r.quantities['most']:g} mm."
+    ),
+    "lines_too_close": lambda r: Said(
+        "The lines would stand closer than they can be read.", f"Take a disc of {r.quantities['least']} mm or more."
+    ),
+    "not_a_wheel_ask": _plain(
+        "“{value}” does not name one wheel.", "Say its teeth: wheel 57, wheel 57 for Plover, wheel 41 m1.25."
+    ),
+    "not_a_divide_ask": _plain(
+        "“{value}” does not name a number of divisions.", "Say divide 57, or divide 57 on Grebe."
+    ),
+    "no_pitch": _plain("No wheels are known here yet, so “{value}” has no pitch.", "Say it: wheel 57 12 DP."),
+    "not_teeth": _plain("“{value}” is not a tooth number.", "Tooth numbers, parted by spaces."),
+    "no_worm": _plain("{value} has no worm, so no plate turns it.", "Choose a head or table with a worm."),
+    "no_wheel_allowed": lambda r: Said(
+        f"No wheel from {r.quantities['fewest']} to {r.value} teeth is left by these limits.", "Widen one of them."
+    ),
+    "divides_not": _plain("Nothing on {value} divides.", "Choose a head, a rotary table or a spin indexer."),
     "no_such_wheel": _plain("Wheel {value} is no longer in the rack.", "Look at the rack again."),
     "unknown_condition": _plain("“{value}” is no condition of a wheel.", "Say good, worn, chipped or suspect."),
     "angle_out_of_range": _plain("{value}° is no pressure angle.", "From 10° to 30°; mostly 14.5° or 20°."),

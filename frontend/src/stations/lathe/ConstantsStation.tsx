@@ -1,6 +1,6 @@
 import { useState } from "react";
 
-import { Refusal, type Schemas } from "../../api/client";
+import { Refusal, refusedAt, type Schemas } from "../../api/client";
 import { useConstants } from "../../api/questions";
 import { usePreferences } from "../../app/preferences";
 import { Button } from "../../kit/Button";
@@ -25,7 +25,7 @@ export default function ConstantsStation() {
   const [method, setMethod] = useState<Schemas["Method"]>("rule");
   const constants = useConstants(units);
   const problem = constants.error instanceof Refusal ? constants.error.problem.errors?.[0] : undefined;
-  const wrong = (field: string) => (problem?.field === field ? `${problem.says} ${problem.would_do}` : undefined);
+  const wrong = refusedAt(constants.error);
   const found = constants.data;
   const likeliest = found?.lathes[0];
   return (

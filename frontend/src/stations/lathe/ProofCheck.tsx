@@ -1,6 +1,6 @@
 import { useEffect, useState } from "react";
 
-import { type Candidate, type Outline, Refusal, type Schemas } from "../../api/client";
+import { type Candidate, type Outline, Refusal, refusedAt, type Schemas } from "../../api/client";
 import { useProof } from "../../api/questions";
 import { usePreferences } from "../../app/preferences";
 import { Button } from "../../kit/Button";
@@ -31,7 +31,7 @@ export function ProofCheck(props: { machine: string; ask: string; candidate: Can
     reset();
   }, [candidate.train, planned, reset]);
   const problem = proof.error instanceof Refusal ? proof.error.problem.errors?.[0] : undefined;
-  const wrong = (field: string) => (problem?.field === field ? `${problem.says} ${problem.would_do}` : undefined);
+  const wrong = refusedAt(proof.error);
   const told = proof.data;
   return (
     <form

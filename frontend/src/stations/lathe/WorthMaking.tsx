@@ -1,31 +1,67 @@
 import { useState } from "react";
 
-import { Refusal } from "../../api/client";
-import { type List, useChangeRack, useMachines, useRack, useWorth } from "../../api/questions";
+import { Refusal, refusalText, refusedAt } from "../../api/client";
+import { type Limits, type List, useChangeRack, useMachines, useRack, useWorth } from "../../api/questions";
 import { usePreferences } from "../../app/preferences";
 import { Button } from "../../kit/Button";
+import { Choice } from "../../kit/Form";
 import { Failed } from "../../kit/Notice";
+import { Tick } from "../../kit/Tick";
 import { useTell } from "../../kit/Toast";
+import { Typed } from "../../kit/Typed";
 import { Working } from "../../kit/Working";
+
+const NONE_DIVIDES = { slug: "", name: "however it is divided" };
+
+/** Which wheels may be thought of, and for what. */
+function LimitsForm({ limits, use, error }: { limits: Limits; use: (limits: Limits) => void; error: Error | null }) {
+  const [typed, setTyped] = useState(limits);
+  const put = (changes: Partial<Limits>) => setTyped((now) => ({ ...now, ...changes }));
+  const machines = useMachines();
+  const heads = machines.data?.filter((m) => m.kind !== "lathe" && m.kind !== "hobber") ?? [];
+  const wrong = refusedAt(error);
+  return (
+    <form
+      className="my-2 flex flex-wrap items-end gap-x-4 gap-y-2"
+      onSubmit={(event) => {
+        event.preventDefault();
+        use(typed);
+      }}
+    >
+      <Typed label="Only for these pitches, not the lists" className="min-w-64" value={typed.wanted} onChange={(wanted) => put({ wanted })} placeholder="26 tpi, M14x2" problem={wrong("wanted")} />
+      <Typed label="From, teeth" className="max-w-24" value={typed.fewest} onChange={(fewest) => put({ fewest })} placeholder="12" problem={wrong("fewest")} numeric />
+      <Typed label="to" className="max-w-24" value={typed.most} onChange={(most) => put({ most })} placeholder="130" problem={wrong("most")} numeric />
+      <Choice label="Divided on" value={typed.head} options={[NONE_DIVIDES, ...heads].map((m) => [m.slug, m.name])} change={(head) => put({ head })} />
+      <Tick label="only what my cutters cut" ticked={typed.cutters} change={(cutters) => put({ cutters })} />
+      <Button type="submit">Look</Button>
+      {wrong("head") && (
+        <p role="alert" className="w-full text-oxide">
+          {wrong("head")}
+        </p>
+      )}
+    </form>
+  );
+}
 
 /** For the pitches that the wheels lack: which one wheel brings most of them; from there into the rack as planned. */
 export function WorthMaking({ machine, lists, close }: { machine: string; lists: List[]; close: () => void }) {
   const { units } = usePreferences();
   const [share, setShare] = useState(0);
-  const worth = useWorth(machine, lists, units, true, setShare);
+  const [limits, setLimits] = useState<Limits>({ wanted: "", fewest: "", most: "", cutters: false, head: "" });
+  const worth = useWorth(machine, lists, limits, units, setShare);
   const machines = useMachines();
   const rack = useRack();
   const change = useChangeRack();
   const tell = useTell();
   const owner = machines.data?.find((m) => m.slug === machine);
-  const family = rack.data?.families.find((f) => f.name === owner?.family.name);
+  const family = rack.data?.families.find((f) => f.name === owner?.family?.name);
   const most = Math.max(1, ...(worth.data?.single.map((b) => b.pitches) ?? []));
   const plan = (teeth: number, text: string) =>
     change.mutate(
       { do: "add", pile: { wheels: String(teeth), family: family?.id ?? null, machine, material: "", place: "", note: `to be made: ${text}`.slice(0, 200), planned: true } },
       {
         onSuccess: (done) => tell({ text: `A ${teeth} is noted on ${owner?.name ?? machine}’s shelf as missing, to be made.`, undo: () => change.mutate({ do: "undo", change: done }) }),
-        onError: (error) => tell({ text: error instanceof Refusal ? error.problem.detail : error.message }),
+        onError: (error) => tell({ text: refusalText(error) }),
       },
     );
   return (
@@ -36,8 +72,16 @@ export function WorthMaking({ machine, lists, close }: { machine: string; lists:
           ✕
         </Button>
       </div>
-      {worth.isFetching && !worth.data && <Working text="Trying every wheel from what the cutters cut up to 130 teeth …" share={share} />}
-      {worth.error && <Failed error={worth.error} retry={() => void worth.refetch()} />}
+      <LimitsForm
+        limits={limits}
+        use={(next) => {
+          setShare(0);
+          setLimits(next);
+        }}
+        error={worth.error}
+      />
+      {worth.isFetching && !worth.data && <Working text="Trying every wheel …" share={share} />}
+      {worth.error && !(worth.error instanceof Refusal && worth.error.problem.errors?.length) && <Failed error={worth.error} retry={() => void worth.refetch()} />}
       {worth.data && (
         <>
           <p>{worth.data.head}</p>

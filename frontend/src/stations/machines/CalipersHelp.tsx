@@ -1,7 +1,7 @@
 import { Disclosure, DisclosureButton, DisclosurePanel } from "@headlessui/react";
 import { useState } from "react";
 
-import { Refusal } from "../../api/client";
+import { refusedAt } from "../../api/client";
 import { type Calipers, useCalipers } from "../../api/questions";
 import { Button } from "../../kit/Button";
 import { Segmented } from "../../kit/Segmented";
@@ -12,8 +12,7 @@ export function CalipersHelp({ take }: { take: (x: number, y: number, firstRadiu
   const [typed, setTyped] = useState<Calipers>({ over: "", first_boss: "", last_boss: "", height: "", side: "right" });
   const calipers = useCalipers();
   const put = (changes: Partial<Calipers>) => setTyped({ ...typed, ...changes });
-  const problem = calipers.error instanceof Refusal ? calipers.error.problem.errors?.[0] : undefined;
-  const wrong = (field: string) => (problem?.field === field ? `${problem.says} ${problem.would_do}` : undefined);
+  const wrong = refusedAt(calipers.error);
   return (
     <Disclosure>
       <DisclosureButton className="flex min-h-11 w-full items-center gap-2 text-left text-[15px] font-bold text-blue">

@@ -1,5 +1,5 @@
 import { Field, Label, Select } from "@headlessui/react";
-import { type ReactNode, useEffect, useState } from "react";
+import { useEffect, useMemo, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 
 import { type LatheRecord, Refusal } from "../../api/client";
@@ -7,8 +7,10 @@ import { useLathePreview, useLatheRecord, useRack, useSaveLathe } from "../../ap
 import { usePreferences } from "../../app/preferences";
 import { useSettled } from "../../app/useSettled";
 import { QuadrantDrawing } from "../../drawing/QuadrantDrawing";
+import type { QuadrantEdits } from "../../drawing/QuadrantHandles";
 import { useSize } from "../../drawing/useSize";
 import { Button, buttonLook } from "../../kit/Button";
+import { Choice, Part, Row } from "../../kit/Form";
 import { Failed } from "../../kit/Notice";
 import { Segmented } from "../../kit/Segmented";
 import { useTell } from "../../kit/Toast";
@@ -68,6 +70,31 @@ function Editor({ edited, start }: { edited?: string; start: LatheRecord }) {
     <Typed label={label} value={String(record[name] ?? "")} onChange={(value) => put({ [name]: value })} placeholder={placeholder} problem={wrong(name)} numeric={numeric} className={className} />
   );
   const told = preview.data;
+  const edits = useMemo((): QuadrantEdits => {
+    const drawn = told?.drawing;
+    const swing: [number, number] = [Number(record.swing_low) || 0, Number(record.swing_high) || 0];
+    return {
+      swing,
+      moveFirst: (x, y) => put({ first_x: figure(x), first_y: figure(y) }),
+      moveSwing: (end, angle) => {
+        // An angle just below the one of a full turn is read as a little less than none.
+        const degrees = String(Math.round(angle < swing[0] - 180 ? angle + 360 : angle));
+        put(end ? { swing_high: degrees } : { swing_low: degrees });
+      },
+      moveSlot: (slot, end, distance, angle) => {
+        const first = ((drawn?.slots[0]?.angle_rad ?? 0) * 180) / Math.PI;
+        const turned = { offset: String(Math.round(angle - first)) };
+        put({ slots: record.slots?.map((s, k) => (k === slot ? { ...s, ...(slot > 0 && turned), [end]: figure(distance) } : s)) });
+      },
+      nudgeFirst: (dx, dy) => setRecord((now) => ({ ...now, first_x: more(now.first_x, dx), first_y: more(now.first_y, dy) })),
+      nudgeSlot: (slot, end, by) => setRecord((now) => ({ ...now, slots: now.slots?.map((s, k) => (k === slot ? { ...s, [end]: more(s[end], by) } : s)) })),
+      nudgeSwing: (end, by) => setRecord((now) => (end ? { ...now, swing_high: more(now.swing_high, by) } : { ...now, swing_low: more(now.swing_low, by) })),
+      moveCorner: (corner, x, y) => {
+        const corners = drawn?.cover?.map((p, n) => (n === corner ? { x_mm: x, y_mm: y } : p)) ?? [];
+        put({ cover: corners.map((p) => `${figure(p.x_mm)} ${figure(p.y_mm)}`).join(", ") });
+      },
+    };
+  }, [told?.drawing, record.swing_low, record.swing_high, record.slots]);
   return (
     <div className="grid h-full grid-cols-[420px_minmax(0,1fr)] tall:h-auto tall:grid-cols-1">
       <form
@@ -121,7 +148,7 @@ function Editor({ edited, start }: { edited?: string; start: LatheRecord }) {
             <Choice label="Screw, right-hand thread" value={record.screw_turns_right_hand ?? "clockwise"} options={[["clockwise", "clockwise"], ["anticlockwise", "anticlockwise"]]} change={(screw_turns_right_hand) => put({ screw_turns_right_hand })} />
           </Row>
         </Part>
-        <Part title="First shaft, seen from the screw, from the gear end" note="mm to the right and up; or drag it in the drawing.">
+        <Part title="First shaft, seen from the screw, from the gear end" note="mm to the right and up. Everything marked in brass can be dragged in the drawing too.">
           <Row>
             {text("first_x", "To the right", "72", true)}
             {text("first_y", "Up", "168", true)}
@@ -212,7 +239,7 @@ function Editor({ edited, start }: { edited?: string; start: LatheRecord }) {
                 width={size.width}
                 height={size.height}
                 turning={false}
-                moveFirst={(x, y) => put({ first_x: figure(x), first_y: figure(y) })}
+                edits={edits}
               />
             </div>
           )}
@@ -236,31 +263,6 @@ function figure(mm: number): string {
   return String(Math.round(mm * 10) / 10);
 }
 
-function Part({ title, note, children }: { title: string; note?: string; children: ReactNode }) {
-  return (
-    <fieldset className="mt-4 flex flex-col gap-2.5 border-t border-line pt-2">
-      <legend className="float-left w-full font-bold">{title}</legend>
-      {note && <p className="text-[14px] text-soft">{note}</p>}
-      {children}
-    </fieldset>
-  );
-}
-
-function Row({ children }: { children: ReactNode }) {
-  return <div className="flex gap-2">{children}</div>;
-}
-
-function Choice<T extends string>({ label, value, options, change }: { label: string; value: T; options: [T, string][]; change: (value: T) => void }) {
-  return (
-    <Field className="min-w-0 flex-1">
-      <Label className="text-[14px] text-soft">{label}</Label>
-      <Select value={value} onChange={(e) => change(e.target.value as T)} className={FIELD}>
-        {options.map(([v, t]) => (
-          <option key={v} value={v}>
-            {t}
-          </option>
-        ))}
-      </Select>
-    </Field>
-  );
+function more(typed: string | undefined, by: number): string {
+  return figure((Number(typed) || 0) + by);
 }

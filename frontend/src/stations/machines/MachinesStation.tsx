@@ -7,6 +7,7 @@ import { WheelShelf } from "../../drawing/WheelShelf";
 import { Button, buttonLook } from "../../kit/Button";
 import { Failed } from "../../kit/Notice";
 import { useTell } from "../../kit/Toast";
+import { KINDS } from "./kinds";
 
 /** The shop's machines with their wheels, and where the shop's file lies. */
 export default function MachinesStation() {
@@ -18,9 +19,17 @@ export default function MachinesStation() {
         <header>
           <h1 className="text-2xl font-bold">{shop.data?.name ?? "Machines"}</h1>
           {machines.data?.length === 0 && <p className="mt-2">There is no machine here yet. Enter your lathe, or put the demo shop in to look round.</p>}
-          <Link className={`${buttonLook()} mt-3`} to="/machines/new">
-            Enter a lathe
-          </Link>
+          <div role="group" aria-label="Enter a machine" className="mt-3 flex flex-wrap gap-2">
+            <span className="self-center">Enter</span>
+            <Link className={buttonLook()} to="/machines/new" aria-label="Enter a lathe">
+              a lathe
+            </Link>
+            {KINDS.map(({ path, a }) => (
+              <Link key={path} className={buttonLook()} to={`/machines/new/${path}`} aria-label={`Enter ${a}`}>
+                {a}
+              </Link>
+            ))}
+          </div>
         </header>
         {machines.error && <Failed error={machines.error} retry={() => void machines.refetch()} />}
         {machines.data?.map((machine) => <MachineCard key={machine.slug} machine={machine} />)}
@@ -31,23 +40,23 @@ export default function MachinesStation() {
 }
 
 function MachineCard({ machine }: { machine: Machine }) {
-  const shelf = useShelf(machine.slug);
-  const facts: [string, string][] = [
-    ...machine.facts.map(({ label, text }): [string, string] => [label, text]),
-    ["Wheels", machine.family.text],
-    ["On it now", machine.mounted_text ?? "nothing"],
-  ];
+  const facts: [string, string][] = machine.facts.map(({ label, text }) => [label, text]);
+  const lathe = machine.kind === "lathe";
+  if (machine.family) facts.push(["Wheels", machine.family.text]);
+  if (lathe) facts.push(["On it now", machine.mounted_text ?? "nothing"]);
   return (
     <article className="border border-line bg-paper">
       <div className="flex flex-wrap items-start justify-between gap-4 p-5">
         <div>
           <h2 className="text-xl font-bold">{machine.name}</h2>
-          <p className="text-soft">{machine.note}</p>
+          <p className="text-soft">{[lathe ? "" : machine.kind, machine.note].filter(Boolean).join(", ")}</p>
         </div>
         <span className="flex gap-2">
-          <Link className={buttonLook("main")} to={`/lathe/${machine.slug}`}>
-            Plan a thread on {machine.name}
-          </Link>
+          {lathe && (
+            <Link className={buttonLook("main")} to={`/lathe/${machine.slug}`}>
+              Plan a thread on {machine.name}
+            </Link>
+          )}
           <Link className={buttonLook()} to={`/machines/${machine.slug}`}>
             Change its record
           </Link>
@@ -61,9 +70,23 @@ function MachineCard({ machine }: { machine: Machine }) {
           </div>
         ))}
       </dl>
-      <div className="h-40 border-t border-line bg-chalk">{shelf.data && <WheelShelf shelf={shelf.data} planned={[]} name={machine.name} />}</div>
-      {shelf.data && <Wheels machine={machine} wheels={shelf.data.wheels.filter((w) => w.count > 0).map((w) => (w.count > 1 ? `${w.teeth}x${w.count}` : `${w.teeth}`)).join(" ")} />}
+      {machine.family && <ItsWheels machine={machine} />}
     </article>
+  );
+}
+
+/** Its shelf, and the wheels as one line beneath. */
+function ItsWheels({ machine }: { machine: Machine }) {
+  const shelf = useShelf(machine.slug).data;
+  if (!shelf) return <div className="h-40 border-t border-line bg-chalk" />;
+  const held = shelf.wheels.filter((w) => w.count > 0);
+  return (
+    <>
+      <div className="h-40 border-t border-line bg-chalk">
+        <WheelShelf shelf={shelf} planned={[]} name={machine.name} />
+      </div>
+      <Wheels machine={machine} wheels={held.map((w) => (w.count > 1 ? `${w.teeth}x${w.count}` : `${w.teeth}`)).join(" ")} />
+    </>
   );
 }
 

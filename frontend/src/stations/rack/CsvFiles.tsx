@@ -1,7 +1,7 @@
 import { Dialog, DialogPanel, DialogTitle } from "@headlessui/react";
 import { useRef, useState } from "react";
 
-import { Refusal } from "../../api/client";
+import { refusalText } from "../../api/client";
 import { type RackChange, useImportCsv } from "../../api/questions";
 import { Button, buttonLook } from "../../kit/Button";
 
@@ -60,7 +60,7 @@ export function CsvFiles({ added }: { added: (change: RackChange, text: string) 
               <DialogTitle className="text-xl font-bold">{file.name}</DialogTitle>
               {error && (
                 <p role="alert" className="mt-3 border-l-4 border-oxide bg-oxide-bg px-3 py-2">
-                  {error instanceof Refusal ? error.problem.detail : error.message}
+                  {refusalText(error)}
                 </p>
               )}
               {told && (

@@ -1,9 +1,9 @@
-import { Dialog, DialogPanel, DialogTitle } from "@headlessui/react";
 import { useState } from "react";
 
-import { type Family, Refusal, type Schemas } from "../../api/client";
+import { type Family, Refusal, refusedAt, type Schemas } from "../../api/client";
 import { useAddFamily } from "../../api/questions";
 import { Button } from "../../kit/Button";
+import { FormDialog } from "../../kit/FormDialog";
 import { Segmented } from "../../kit/Segmented";
 import { Typed } from "../../kit/Typed";
 
@@ -15,44 +15,30 @@ export function FamilyDialog({ start, close, made }: { start?: Partial<FamilyIn>
   const add = useAddFamily();
   const put = (changes: Partial<FamilyIn>) => setTyped({ ...typed, ...changes });
   const problem = add.error instanceof Refusal ? add.error.problem.errors?.[0] : undefined;
-  const wrong = (field: string) => (problem?.field === field ? `${problem.says} ${problem.would_do}` : undefined);
+  const wrong = refusedAt(add.error);
   return (
-    <Dialog open onClose={close} className="relative z-40">
-      <div className="fixed inset-0 bg-black/40" aria-hidden />
-      <div className="fixed inset-0 grid place-items-center overflow-y-auto p-4">
-        <DialogPanel className="w-full max-w-md rounded-sm border-2 border-enamel bg-paper p-6 text-ink">
-          <DialogTitle className="text-xl font-bold">A family of wheels</DialogTitle>
-          <form
-            className="mt-3 flex flex-col gap-3"
-            onSubmit={(event) => {
-              event.preventDefault();
-              add.mutate(typed, { onSuccess: made });
-            }}
-          >
-            <Typed label="Name" value={typed.name} onChange={(name) => put({ name })} placeholder="Box from the fair" problem={wrong("name")} />
-            <Segmented label="Pitch system" value={typed.system} options={[["module", "module"], ["dp", "DP"], ["cp", "circular"]]} onChange={(system) => put({ system })} />
-            <div className="flex gap-3">
-              <Typed label="Pitch" value={typed.pitch} onChange={(pitch) => put({ pitch })} placeholder={typed.system === "module" ? "1.25" : typed.system === "dp" ? "20" : "3/16"} problem={wrong("pitch")} />
-              <Typed label="Pressure angle" value={typed.angle ?? ""} onChange={(angle) => put({ angle })} problem={wrong("angle")} numeric />
-            </div>
-            <div className="flex gap-3">
-              <Typed label="Bore" value={typed.bore ?? ""} onChange={(bore) => put({ bore })} placeholder="8 mm, 7/8 in" problem={wrong("bore")} />
-              <Typed label="Key" value={typed.key ?? ""} onChange={(key) => put({ key })} problem={wrong("key")} />
-            </div>
-            <div className="flex gap-3">
-              <Typed label="Face" value={typed.face ?? ""} onChange={(face) => put({ face })} problem={wrong("face")} />
-              <Typed label="Hub beyond it" value={typed.hub ?? ""} onChange={(hub) => put({ hub })} problem={wrong("hub")} />
-            </div>
-            {add.error && !problem && <p role="alert" className="text-oxide">{add.error.message}</p>}
-            <div className="mt-1 flex gap-2">
-              <Button type="submit" look="main" className="flex-1">
-                Enter the family
-              </Button>
-              <Button onClick={close}>Cancel</Button>
-            </div>
-          </form>
-        </DialogPanel>
+    <FormDialog title="A family of wheels" close={close} submit={() => add.mutate(typed, { onSuccess: made })}>
+      <Typed label="Name" value={typed.name} onChange={(name) => put({ name })} placeholder="Box from the fair" problem={wrong("name")} />
+      <Segmented label="Pitch system" value={typed.system} options={[["module", "module"], ["dp", "DP"], ["cp", "circular"]]} onChange={(system) => put({ system })} />
+      <div className="flex gap-3">
+        <Typed label="Pitch" value={typed.pitch} onChange={(pitch) => put({ pitch })} placeholder={typed.system === "module" ? "1.25" : typed.system === "dp" ? "20" : "3/16"} problem={wrong("pitch")} />
+        <Typed label="Pressure angle" value={typed.angle ?? ""} onChange={(angle) => put({ angle })} problem={wrong("angle")} numeric />
       </div>
-    </Dialog>
+      <div className="flex gap-3">
+        <Typed label="Bore" value={typed.bore ?? ""} onChange={(bore) => put({ bore })} placeholder="8 mm, 7/8 in" problem={wrong("bore")} />
+        <Typed label="Key" value={typed.key ?? ""} onChange={(key) => put({ key })} problem={wrong("key")} />
+      </div>
+      <div className="flex gap-3">
+        <Typed label="Face" value={typed.face ?? ""} onChange={(face) => put({ face })} problem={wrong("face")} />
+        <Typed label="Hub beyond it" value={typed.hub ?? ""} onChange={(hub) => put({ hub })} problem={wrong("hub")} />
+      </div>
+      {add.error && !problem && <p role="alert" className="text-oxide">{add.error.message}</p>}
+      <div className="mt-1 flex gap-2">
+        <Button type="submit" look="main" className="flex-1">
+          Enter the family
+        </Button>
+        <Button onClick={close}>Cancel</Button>
+      </div>
+    </FormDialog>
   );
 }

@@ -1,20 +1,24 @@
 import { useEffect, useState } from "react";
 
-import { type Family, type RackWheel, Refusal, type Schemas } from "../../api/client";
+import { type Family, type RackWheel, Refusal, refusedAt, type Schemas } from "../../api/client";
 import { useIdentify } from "../../api/questions";
 import { usePreferences } from "../../app/preferences";
 import { MeasureDrawing } from "../../drawing/MeasureDrawing";
 import { Button } from "../../kit/Button";
+import { Choice } from "../../kit/Form";
+import { Fold } from "../../kit/Fold";
+import { Tick } from "../../kit/Tick";
+import { whole } from "../../kit/whole";
 import { Typed } from "../../kit/Typed";
 
 type Readings = Schemas["ReadingsIn"];
 type Identity = Schemas["IdentityOut"];
 
 /** What one wheel is: readings in, likelihoods out, what to measure next and how; and from there into its family. */
-export function IdentifyPanel(props: { wheel: RackWheel; families: Family[]; becomes: (family: Family) => void; newFamily: (identity: Identity) => void; close: () => void }) {
+export function IdentifyPanel(props: { wheel: RackWheel; families: Family[]; becomes: (family: Family) => void; newFamily: (identity: Identity) => void }) {
   const { wheel } = props;
   const { units } = usePreferences();
-  const start: Readings = { teeth: wheel.teeth, tip_diameter: "", tip_method: "caliper", span_teeth: 0, span: "", span_next: "", pin: "", over_pins: "", bore: "", worn: wheel.condition === "worn", ...wheel.measured };
+  const start: Readings = { teeth: wheel.teeth, tip_diameter: "", tip_method: "caliper", span_teeth: 0, span: "", span_next: "", pin: "", over_pins: "", mate: 0, centres: "", bore: "", face: "", worn: wheel.condition === "worn", ...wheel.measured };
   const [typed, setTyped] = useState<Readings>(start);
   const identify = useIdentify(units);
   const { reset } = identify;
@@ -26,17 +30,12 @@ export function IdentifyPanel(props: { wheel: RackWheel; families: Family[]; bec
   }, [wheel.id, reset]);
   const put = (changes: Partial<Readings>) => setTyped({ ...typed, ...changes });
   const problem = identify.error instanceof Refusal ? identify.error.problem.errors?.[0] : undefined;
-  const wrong = (field: string) => (problem?.field === field ? `${problem.says} ${problem.would_do}` : undefined);
+  const wrong = refusedAt(identify.error);
   const told = identify.data;
   const over = typed.span_teeth || told?.next?.over || told?.span_teeth || 0;
   return (
     <div className="flex flex-col gap-3">
-      <div className="flex items-baseline justify-between">
-        <h2 className="text-[19px] font-bold">What is it?</h2>
-        <Button look="quiet" onClick={props.close} aria-label="Close">
-          ✕
-        </Button>
-      </div>
+      <h3 className="font-bold">What is it?</h3>
       <form
         className="flex flex-col gap-2.5"
         onSubmit={(event) => {
@@ -46,11 +45,11 @@ export function IdentifyPanel(props: { wheel: RackWheel; families: Family[]; bec
         }}
       >
         <div className="flex gap-2">
-          <Typed label="Teeth" className="max-w-20" value={String(typed.teeth || "")} onChange={(t) => put({ teeth: Number(t.replace(/\D/g, "")) || 0 })} problem={wrong("teeth")} numeric />
+          <Typed label="Teeth" className="max-w-20" value={String(typed.teeth || "")} onChange={(t) => put({ teeth: whole(t) })} problem={wrong("teeth")} numeric />
           <Typed label={typed.teeth % 2 ? "Over the tips, flat jaws" : "Over the tips"} value={typed.tip_diameter ?? ""} onChange={(tip_diameter) => put({ tip_diameter })} placeholder="60.9 mm" problem={wrong("tip_diameter")} />
         </div>
         <div className="flex gap-2">
-          <Typed label="Span over" className="max-w-20" value={over ? String(over) : ""} onChange={(t) => put({ span_teeth: Number(t.replace(/\D/g, "")) || 0 })} placeholder="teeth" problem={wrong("span_teeth")} numeric />
+          <Typed label="Span over" className="max-w-20" value={over ? String(over) : ""} onChange={(t) => put({ span_teeth: whole(t) })} placeholder="teeth" problem={wrong("span_teeth")} numeric />
           <Typed label="Span" value={typed.span ?? ""} onChange={(span) => put({ span })} problem={wrong("span")} />
           <Typed label="one more" value={typed.span_next ?? ""} onChange={(span_next) => put({ span_next })} problem={wrong("span_next")} />
         </div>
@@ -59,6 +58,17 @@ export function IdentifyPanel(props: { wheel: RackWheel; families: Family[]; bec
           <Typed label="Over the pins" value={typed.over_pins ?? ""} onChange={(over_pins) => put({ over_pins })} problem={wrong("over_pins")} />
           <Typed label="Bore" value={typed.bore ?? ""} onChange={(bore) => put({ bore })} problem={wrong("bore")} />
         </div>
+        <Fold title="Other readings">
+          <div className="flex flex-col gap-2">
+            <Choice label="Tips measured with" value={typed.tip_method ?? "caliper"} options={[["caliper", "caliper, flat jaws"], ["micrometer", "micrometer, tip to tip"], ["true", "as a true circle"]]} change={(tip_method) => put({ tip_method })} />
+            <div className="flex gap-2">
+              <Typed label="Meshed with a" value={typed.mate ? String(typed.mate) : ""} onChange={(t) => put({ mate: whole(t) })} placeholder="teeth" problem={wrong("mate")} numeric />
+              <Typed label="Centres apart" value={typed.centres ?? ""} onChange={(centres) => put({ centres })} problem={wrong("centres")} />
+              <Typed label="Face" value={typed.face ?? ""} onChange={(face) => put({ face })} problem={wrong("face")} />
+            </div>
+            <Tick label="The tips are worn" ticked={typed.worn ?? false} change={(worn) => put({ worn })} />
+          </div>
+        </Fold>
         <Button type="submit" look="main">
           Find out
         </Button>
@@ -83,7 +93,7 @@ export function IdentifyPanel(props: { wheel: RackWheel; families: Family[]; bec
   );
 }
 
-function Likely(props: { identity: Identity; first: boolean; families: Family[]; becomes: (family: Family) => void; newFamily: (identity: Identity) => void }) {
+export function Likely(props: { identity: Identity; first: boolean; families: Family[]; becomes: (family: Family) => void; newFamily: (identity: Identity) => void; of?: string }) {
   const { identity, first } = props;
   const families = props.families.filter((f) => identity.families.includes(f.id));
   return (
@@ -105,7 +115,7 @@ function Likely(props: { identity: Identity; first: boolean; families: Family[];
           <div className="mt-2 flex flex-wrap gap-2">
             {families.map((family) => (
               <Button key={family.id} onClick={() => props.becomes(family)}>
-                It is of {family.name}
+                {props.of ?? "It is of"} {family.name}
               </Button>
             ))}
             <Button look="quiet" onClick={() => props.newFamily(identity)}>

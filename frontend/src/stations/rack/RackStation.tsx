@@ -1,6 +1,6 @@
 import { useMemo, useState } from "react";
 
-import { type Family, type RackWheel, Refusal, type Schemas } from "../../api/client";
+import { type Family, type RackWheel, refusalText, type Schemas } from "../../api/client";
 import { type RackChange, useChangeRack, useMachines, useRack } from "../../api/questions";
 import { boardScale, PegBoard } from "../../drawing/PegBoard";
 import { Failed } from "../../kit/Notice";
@@ -13,6 +13,12 @@ import { FamilyDialog } from "./FamilyDialog";
 import { IdentifyPanel } from "./IdentifyPanel";
 import { PileForm } from "./PileForm";
 import { RackTable } from "./RackTable";
+import { SetPanel } from "./SetPanel";
+import { WheelPanel } from "./WheelPanel";
+
+// Beside the board; on an upright screen a sheet over its foot.
+const BESIDE =
+  "min-h-0 overflow-y-auto border-l border-line p-4 tall:fixed tall:inset-x-0 tall:bottom-0 tall:z-20 tall:max-h-[56vh] tall:border-t-3 tall:border-l-0 tall:border-enamel tall:bg-chalk tall:shadow-lg";
 
 interface Group {
   family: Family | null;
@@ -35,7 +41,7 @@ export default function RackStation() {
   const scale = useMemo(() => boardScale(rack.data?.families ?? [], rack.data?.unknown ?? []), [rack.data]);
 
   const told = (done: RackChange, text: string) => tell({ text, undo: () => change.mutate({ do: "undo", change: done }) });
-  const failed = (error: Error) => tell({ text: error instanceof Refusal ? error.problem.detail : error.message });
+  const failed = (error: Error) => tell({ text: refusalText(error) });
   const toggle = (id: number) =>
     setChosen((now) => {
       const next = new Set(now);
@@ -56,8 +62,9 @@ export default function RackStation() {
       },
     );
   const single = picked.length === 1 ? picked[0] : undefined;
+  const several = picked.length > 1 && picked.every((w) => w.family === null);
   return (
-    <div className={`grid h-full tall:h-auto tall:grid-cols-1 ${single ? "grid-cols-[264px_minmax(0,1fr)_304px]" : "grid-cols-[264px_minmax(0,1fr)]"}`}>
+    <div className={`grid h-full tall:h-auto tall:grid-cols-1 ${single || several ? "grid-cols-[264px_minmax(0,1fr)_304px]" : "grid-cols-[264px_minmax(0,1fr)]"}`}>
       <section aria-label="A pile of wheels" className="min-h-0 overflow-y-auto border-r border-line p-4 tall:border-r-0 tall:border-b">
         <h1 className="text-[19px] font-bold">Rack</h1>
         <p className="mb-3 text-[15px] text-soft">Empty a box on the bench and type what you count. A condition goes behind its wheel.</p>
@@ -87,18 +94,38 @@ export default function RackStation() {
         </div>
       </section>
       {single && (
-        <section aria-label="Find out what it is" className="min-h-0 overflow-y-auto border-l border-line p-4 tall:border-t tall:border-l-0">
-          <IdentifyPanel
+        <section aria-label="The chosen wheel" className={BESIDE}>
+          <WheelPanel
+            key={single.id}
             wheel={single}
+            family={rack.data?.families.find((f) => f.id === single.family)}
+            told={told}
+            close={() => setChosen(new Set())}
+            identify={
+              <IdentifyPanel
+                wheel={single}
+                families={rack.data?.families ?? []}
+                becomes={(family) => edit({ family: family.id }, `The ${single.teeth} is of ${family.name}.`, [single.id])}
+                newFamily={(identity) =>
+                  setAsking({
+                    start: asFamily(identity),
+                    then: (family) => edit({ family: family.id }, `The ${single.teeth} is of ${family.name}.`, [single.id]),
+                  })
+                }
+              />
+            }
+          />
+        </section>
+      )}
+      {several && (
+        <section aria-label="The chosen wheels" className={BESIDE}>
+          <SetPanel
+            key={picked.map((w) => w.id).join()}
+            wheels={picked}
             families={rack.data?.families ?? []}
             close={() => setChosen(new Set())}
-            becomes={(family) => edit({ family: family.id }, `The ${single.teeth} is of ${family.name}.`, [single.id])}
-            newFamily={(identity) =>
-              setAsking({
-                start: { system: identity.system, pitch: identity.value, angle: String(identity.pressure_angle ?? 20), stub: identity.stub },
-                then: (family) => edit({ family: family.id }, `The ${single.teeth} is of ${family.name}.`, [single.id]),
-              })
-            }
+            becomes={(family) => edit({ family: family.id }, `${picked.length} wheels are of ${family.name}.`)}
+            newFamily={(identity) => setAsking({ start: asFamily(identity), then: (family) => edit({ family: family.id }, `${picked.length} wheels are of ${family.name}.`) })}
           />
         </section>
       )}
@@ -114,6 +141,11 @@ export default function RackStation() {
       )}
     </div>
   );
+}
+
+/** What is known of a family by what its wheels were found to be. */
+function asFamily(identity: Schemas["IdentityOut"]): Partial<Schemas["FamilyIn"]> {
+  return { system: identity.system, pitch: identity.value, angle: String(identity.pressure_angle ?? 20), stub: identity.stub };
 }
 
 /** What stands out: doubles, gaps, strays, wheels that are worn or not recognised. */

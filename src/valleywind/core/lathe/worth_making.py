@@ -1,12 +1,13 @@
 """Which wheel is worth making: for each tooth number not held, how many of the wanted pitches it would bring."""
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 
 from valleywind.core.lathe.chart import Pitched, Standing, chart
 from valleywind.core.lathe.find import Hit, place_all
 from valleywind.core.lathe.machine import Lathe
 from valleywind.core.lathe.slower import SMALLEST_CUT, smallest_on_shaft
+from valleywind.core.refusal import Refused
 from valleywind.core.trains.model import Stock
 from valleywind.core.trains.worth import with_one_more
 
@@ -15,6 +16,25 @@ MOST_TEETH_MADE = 130
 _LOOKED_AT, _OF_A_WHEEL = 400, 3
 _SHOWN = 12
 MOST_TOGETHER = 3
+
+
+@dataclass(frozen=True)
+class Limits:
+    """Which wheels may be made: from so many teeth to so many, and only those for which all of `can` say yes, such as
+    that a cutter held cuts it, or that a head divides it."""
+
+    fewest: int = SMALLEST_CUT
+    most: int = MOST_TEETH_MADE
+    can: tuple[Callable[[int], bool], ...] = ()
+
+    def counts(self, smallest: int) -> list[int]:
+        """The tooth numbers allowed, none below what goes on the shaft. Raises Refused `no_wheel_allowed`."""
+        found = [
+            teeth for teeth in range(max(self.fewest, smallest), self.most + 1) if all(can(teeth) for can in self.can)
+        ]
+        if not found:
+            raise Refused("no_wheel_allowed", "most", self.most, fewest=max(self.fewest, smallest))
+        return found
 
 
 @dataclass(frozen=True)
@@ -43,16 +63,16 @@ class Advice:
 
 
 def worth_making(
-    asked: Sequence[Pitched], lathe: Lathe, stock: Stock, together: int = 1, smallest_cut: int = SMALLEST_CUT
+    asked: Sequence[Pitched], lathe: Lathe, stock: Stock, together: int = 1, limits: Limits | None = None
 ) -> Iterator[float | Advice]:
     """Yields the share of the work done from time to time, and at last the advice.
 
-    Wheels thought of: from what cutters and shaft allow up to 130 teeth, as far as they go on the quadrant.
-    Raises Refused `no_wheels` (stock), `no_cross_feed`.
+    Wheels thought of: what the limits and the shaft allow, as far as they go on the quadrant.
+    Raises Refused `no_wheels` (stock), `no_cross_feed`, `no_wheel_allowed` (limits).
     """
+    counts = (limits or Limits()).counts(smallest_on_shaft(lathe.family))
     rows = chart(asked, lathe, stock)
     lacking = [r.pitched for r in rows if r.standing not in (Standing.EXACT, Standing.GOOD)]
-    counts = range(max(smallest_cut, smallest_on_shaft(lathe.family)), MOST_TEETH_MADE + 1)
     rounds = max(1, min(together, MOST_TOGETHER))
     single: list[Brings] = []
     chosen: list[Brings] = []
@@ -76,7 +96,9 @@ def worth_making(
     yield Advice(len(asked), tuple(lacking), tuple(single[:_SHOWN]), tuple(chosen))
 
 
-def bring(wanted: Sequence[Pitched], lathe: Lathe, stock: Stock, counts: range) -> Iterator[float | list[Brings]]:
+def bring(
+    wanted: Sequence[Pitched], lathe: Lathe, stock: Stock, counts: Sequence[int]
+) -> Iterator[float | list[Brings]]:
     """What each wheel not held brings of these pitches, best first; the share done in between."""
     exact: dict[int, list[Pitched]] = {}
     good: dict[int, list[Pitched]] = {}
@@ -88,7 +110,7 @@ def bring(wanted: Sequence[Pitched], lathe: Lathe, stock: Stock, counts: range) 
     yield sorted(found, key=lambda b: b.merit)
 
 
-def _brought(pitched: Pitched, lathe: Lathe, stock: Stock, counts: range) -> dict[int, bool]:
+def _brought(pitched: Pitched, lathe: Lathe, stock: Stock, counts: Sequence[int]) -> dict[int, bool]:
     """The wheels with which this pitch is good, and whether it is exact."""
     ask, settings = pitched.ask, lathe.settings
     targets = [lathe.ratio_for(ask.lead, setting, ask.way) for setting in settings]

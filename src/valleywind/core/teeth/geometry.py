@@ -1,4 +1,7 @@
-"""Sizes of a spur wheel and the true form of its teeth (ISO 21771). Lengths in mm, angles in radians."""
+"""Sizes of a spur wheel and the true form of its teeth (ISO 21771). Lengths in mm, angles in radians.
+
+shift: profile shift in modules, how far the tooth form stands outward on the same pitch circle.
+"""
 
 import math
 
@@ -15,9 +18,9 @@ def pitch_radius(teeth: int, family: WheelFamily) -> float:
     return float(family.module) * teeth / 2
 
 
-def tip_radius(teeth: int, family: WheelFamily) -> float:
-    """Radius over the tips: m (z + 2 ha) / 2."""
-    return float(family.module * (teeth + 2 * family.addendum)) / 2
+def tip_radius(teeth: int, family: WheelFamily, shift: float = 0.0) -> float:
+    """Radius over the tips: m (z + 2 ha + 2 x) / 2."""
+    return float(family.module * (teeth + 2 * family.addendum)) / 2 + float(family.module) * shift
 
 
 def root_radius(teeth: int, family: WheelFamily) -> float:
@@ -31,7 +34,7 @@ def involute(angle: float) -> float:
     return math.tan(angle) - angle
 
 
-def half_angle(teeth: int, family: WheelFamily, radius: float) -> float:
+def half_angle(teeth: int, family: WheelFamily, radius: float, shift: float = 0.0) -> float:
     """Half the angle one tooth spans at `radius`, seen from the wheel's centre.
 
     Below the base circle the flank is drawn radial, so the angle stays as it is there.
@@ -39,20 +42,33 @@ def half_angle(teeth: int, family: WheelFamily, radius: float) -> float:
     pressure = math.radians(family.pressure_angle)
     base = pitch_radius(teeth, family) * math.cos(pressure)
     at_radius = math.acos(min(1.0, base / max(radius, base)))
-    return math.pi / (2 * teeth) + involute(pressure) - involute(at_radius)
+    wider = 2 * shift * math.tan(pressure) / teeth
+    return math.pi / (2 * teeth) + wider + involute(pressure) - involute(at_radius)
 
 
-def tooth_outline(teeth: int, family: WheelFamily, steps: int = 5) -> list[tuple[float, float]]:
+def thickness(teeth: int, family: WheelFamily, radius: float, shift: float = 0.0) -> float:
+    """Of a tooth along the circle of this radius: 2 r (π/2z + 2 x tan α/z + inv α − inv φ)."""
+    return 2 * radius * half_angle(teeth, family, radius, shift)
+
+
+def tooth_outline(
+    teeth: int, family: WheelFamily, steps: int = 5, shift: float = 0.0, depth: float | None = None, arcs: int = 1
+) -> list[tuple[float, float]]:
     """One tooth and half the gap on either side as (radius, angle), the tooth centred on angle 0.
 
-    From the middle of one gap to the middle of the next: repeated z times it is the whole wheel.
+    From the middle of one gap to the middle of the next: repeated z times it is the whole wheel. depth: whole depth,
+    else the usual one. steps: straight pieces of a flank; arcs: of half the tip and half the bottom.
     """
-    root, tip = root_radius(teeth, family), tip_radius(teeth, family)
+    tip = tip_radius(teeth, family, shift)
+    root = root_radius(teeth, family) + float(family.module) * shift if depth is None else tip - depth
     radii = [root + (tip - root) * i / steps for i in range(steps + 1)]
-    flank = [(r, half_angle(teeth, family, r)) for r in radii]
-    half_step = math.pi / teeth
-    left = [(root, -half_step)] + [(r, -a) for r, a in flank]
-    return left + [(r, -a) for r, a in reversed(left)]
+    flank = [(r, half_angle(teeth, family, r, shift)) for r in radii]
+    half_step, foot, crest = math.pi / teeth, flank[0][1], flank[-1][1]
+    bottom = [(root, -half_step + (half_step - foot) * i / arcs) for i in range(arcs)]
+    top = [(tip, -crest + crest * i / arcs) for i in range(1, arcs)]
+    left = bottom + [(r, -a) for r, a in flank] + top
+    middle = [(tip, 0.0)] if arcs > 1 else []
+    return left + middle + [(r, -a) for r, a in reversed(left)]
 
 
 def span_teeth(teeth: int, family: WheelFamily) -> int:
@@ -60,24 +76,26 @@ def span_teeth(teeth: int, family: WheelFamily) -> int:
     return max(2, round(teeth * math.radians(family.pressure_angle) / math.pi + 0.5))
 
 
-def span(teeth: int, over: int, family: WheelFamily) -> float:
-    """Distance of parallel jaws over so many teeth without thinning: m cos α (π (k − ½) + z inv α)."""
+def span(teeth: int, over: int, family: WheelFamily, shift: float = 0.0) -> float:
+    """Distance of parallel jaws over so many teeth without thinning: m cos α (π (k − ½) + z inv α) + 2 x m sin α."""
     pressure = math.radians(family.pressure_angle)
-    return float(family.module) * math.cos(pressure) * (math.pi * (over - 0.5) + teeth * involute(pressure))
+    plain = math.cos(pressure) * (math.pi * (over - 0.5) + teeth * involute(pressure))
+    return float(family.module) * (plain + 2 * shift * math.sin(pressure))
 
 
-def pin_angle(teeth: int, pin: float, family: WheelFamily) -> float:
-    """Pressure angle φ at the centre of a pin between two teeth: inv φ = inv α + D/(m z cos α) − π/(2z)."""
+def pin_angle(teeth: int, pin: float, family: WheelFamily, shift: float = 0.0) -> float:
+    """Pressure angle φ at the centre of a pin between two teeth:
+    inv φ = inv α + D/(m z cos α) − π/(2z) + 2 x tan α/z."""
     pressure = math.radians(family.pressure_angle)
     module = float(family.module)
     wanted = involute(pressure) + pin / (module * teeth * math.cos(pressure)) - math.pi / (2 * teeth)
-    return inverse_involute(wanted)
+    return inverse_involute(wanted + 2 * shift * math.tan(pressure) / teeth)
 
 
-def over_pins(teeth: int, pin: float, family: WheelFamily) -> float:
+def over_pins(teeth: int, pin: float, family: WheelFamily, shift: float = 0.0) -> float:
     """Over two pins of this diameter without thinning: d_b/cos φ, times cos(90°/z) where z is odd, plus D."""
     base = 2 * pitch_radius(teeth, family) * math.cos(math.radians(family.pressure_angle))
-    across = base / math.cos(pin_angle(teeth, pin, family))
+    across = base / math.cos(pin_angle(teeth, pin, family, shift))
     return across * (math.cos(math.pi / (2 * teeth)) if teeth % 2 else 1) + pin
 
 

@@ -53,7 +53,7 @@ class Observed:
     """One wheel: teeth counted and what was measured of it, lengths in mm; worn where it can be seen to be.
 
     spans: over so many teeth. pins: diameter of the two pins and the measure over them. centres: teeth of a mate of the
-    same pitch, and the centre distance at which the two mesh closely.
+    same pitch, and the centre distance at which the two mesh closely. bore and face tell families of one pitch apart.
     Raises Refused `teeth_out_of_range`, `not_positive`, `span_of_too_many`.
     """
 
@@ -64,12 +64,15 @@ class Observed:
     pins: tuple[float, float] | None = None
     centres: tuple[int, float] | None = None
     bore: float | None = None
+    face: float | None = None
     worn: bool = False
 
     def __post_init__(self) -> None:
         if not FEWEST_TEETH <= self.teeth <= MOST_TEETH:
             raise Refused("teeth_out_of_range", "teeth", self.teeth, fewest=FEWEST_TEETH, most=MOST_TEETH)
-        readings = [("tip_diameter", self.tip_diameter), ("bore", self.bore)]
+        if self.centres and not FEWEST_TEETH <= self.centres[0] <= MOST_TEETH:
+            raise Refused("teeth_out_of_range", "mate", self.centres[0], fewest=FEWEST_TEETH, most=MOST_TEETH)
+        readings = [("tip_diameter", self.tip_diameter), ("bore", self.bore), ("face", self.face)]
         readings += [("span", w) for _, w in self.spans] + [("pins", p) for p in self.pins or ()]
         readings += [("centres", self.centres[1])] if self.centres else []
         for name, value in readings:
@@ -141,6 +144,11 @@ def _candidates() -> list[_Candidate]:
 
 
 _ALL = _candidates()
+
+
+def is_standard(pitch: Pitch) -> bool:
+    """Whether this is one of the pitches that wheels are made to."""
+    return any(c.family.pitch == pitch for c in _ALL)
 
 
 def identify(wheels: Sequence[Observed], most: int = 8) -> list[Identity]:
@@ -326,3 +334,18 @@ def _way(
 def _rival(found: Sequence[Identity]) -> Identity:
     """The second likeliest that differs in pitch, or where the pitch is sure the one that differs in angle."""
     return next((i for i in found[1:] if i.pitch.module != found[0].pitch.module), found[1])
+
+
+# A bore is bushed or opened rather than wrong by so much; a face may be turned narrower, hardly wider. mm.
+_BORE_APART, _FACE_WIDER = 0.2, 0.6
+
+
+def could_be_of(found: Identity, seen: Observed, family: WheelFamily) -> bool:
+    """Whether a wheel of this identity, bored and as wide as measured, could be one of this family."""
+    if found.pitch.module != family.module or found.addendum != family.addendum:
+        return False
+    if found.pressure_angle is not None and found.pressure_angle != float(family.pressure_angle):
+        return False
+    if seen.bore is not None and family.bore and abs(seen.bore - float(family.bore)) > _BORE_APART:
+        return False
+    return seen.face is None or not family.face or seen.face <= float(family.face) + _FACE_WIDER

@@ -14,6 +14,17 @@ FEWEST_TEETH, MOST_TEETH = 6, 400
 """Tooth numbers that are taken for change wheels."""
 
 
+STEEPEST, SHALLOWEST = Fraction(30), Fraction(10)
+"""Pressure angles that wheels are cut to, degrees."""
+
+
+def allowed_angle(angle: Fraction) -> Fraction:
+    """A pressure angle in degrees that a wheel may have. Raises Refused `angle_out_of_range`."""
+    if not SHALLOWEST <= angle <= STEEPEST:
+        raise Refused("angle_out_of_range", "angle", angle)
+    return angle
+
+
 class PitchSystem(StrEnum):
     MODULE = "module"
     DIAMETRAL = "dp"

@@ -33,6 +33,11 @@ def parse_stock(text: str, field: str = "stock") -> dict[int, int]:
     return dict(sorted(held.items()))
 
 
+def spell_stock(stock: Stock) -> str:
+    """A stock as `parse_stock` takes it back: `24 28 32x2`."""
+    return " ".join(f"{teeth}x{n}" if n > 1 else f"{teeth}" for teeth, n in sorted(stock.items()) if n)
+
+
 @dataclass(frozen=True, order=True)
 class Combination:
     """Which wheels drive and which are driven, without their order: both ascending."""

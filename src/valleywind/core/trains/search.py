@@ -9,6 +9,7 @@ from collections.abc import Collection, Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from fractions import Fraction
 from functools import cached_property, lru_cache
+from itertools import groupby
 
 import numpy as np
 from numpy.typing import NDArray
@@ -202,11 +203,11 @@ def _exactly(target: Fraction, drivers: Products, driven: Products, pairs: Pairs
             for a, b in zip(i, j, strict=True)
         ]
     tops, bottoms = drivers.values[i], driven.values[j]
-    codes, which = np.unique(tops * (int(driven.values[-1]) + 1) + bottoms, return_inverse=True)
-    exact = [_error(target, *divmod(int(code), int(driven.values[-1]) + 1)) for code in codes]
-    sizes = [abs(e) for e in exact]
-    ranks = {size: rank for rank, size in enumerate(sorted(set(sizes), key=lambda size: (float(size), size)))}
-    rank = np.array([ranks[size] for size in sizes], dtype=np.int64)[which]
+    common = np.gcd(tops, bottoms)
+    base = int(driven.values[-1]) + 1
+    codes, which = np.unique(tops // common * base + bottoms // common, return_inverse=True)
+    exact = [_error(target, *divmod(code, base)) for code in codes.tolist()]
+    rank = np.array(_ranks(exact), dtype=np.int64)[which]
     smallest = np.minimum(drivers.wheels[i].min(axis=1), driven.wheels[j].min(axis=1))
     order = np.lexsort((-smallest, rank))
     if len(order) > best:  # what ties with the last one stays in, so that the order below is whole
@@ -218,6 +219,25 @@ def _exactly(target: Fraction, drivers: Products, driven: Products, pairs: Pairs
         for n in order
     ]
     return [Found(Combination(over, under), exact[which[n]]) for _, _, over, under, n in sorted(rows)[:best]]
+
+
+def _ranks(errors: Sequence[Fraction]) -> list[int]:
+    """The place of each error by its size, equal sizes in one place. Rounding keeps the order, so only where two
+    rounded sizes are equal the exact ones are compared."""
+    sizes = [abs(float(e)) for e in errors]
+    ranks = [0] * len(sizes)
+    rank = -1
+    for _, group in groupby(sorted(range(len(sizes)), key=sizes.__getitem__), key=sizes.__getitem__):
+        alike = list(group)
+        if len(alike) == 1:
+            rank += 1
+            ranks[alike[0]] = rank
+            continue
+        for _, same in groupby(sorted(alike, key=lambda n: abs(errors[n])), key=lambda n: abs(errors[n])):
+            rank += 1
+            for n in same:
+                ranks[n] = rank
+    return ranks
 
 
 def _error(target: Fraction, top: int, bottom: int) -> Fraction:

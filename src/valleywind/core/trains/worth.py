@@ -37,6 +37,10 @@ def with_one_more(
                 wheels = hit.combination.drivers + hit.combination.driven
                 fresh = next(t for t in wheels if stock.get(t, 0) < 1)
                 found.append((n, WithNewWheel(fresh, hit)))
+    if len(found) > best:  # those that are sure to be too far off are not sorted
+        rounded = [abs(float(w.found.error)) for _, w in found]
+        kth = sorted(rounded)[best - 1]
+        found = [one for one, size in zip(found, rounded, strict=True) if size <= kth]
     return sorted(found, key=lambda w: (w[1].found.merit, w[0]))[:best]
 
 

@@ -1,0 +1,120 @@
+/** Questions about a wheel to be made and about dividing. */
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+
+import { answered, api, type Schemas, type Units } from "./client";
+
+export type WheelSizes = Schemas["WheelSizesOut"];
+export type Way = Schemas["WayOut"];
+export type Plate = Schemas["PlateOut"];
+
+/** How a wheel is asked for; as typed, empty as usual. */
+export interface WheelAsked {
+  ask: string;
+  family?: number;
+  angle: string;
+  shift: string;
+  depth: string;
+  over?: number;
+  pin: string;
+  mates: string;
+  material: "steel" | "cast iron" | "brass" | "aluminium" | "acetal";
+}
+
+export function useWheel(asked: WheelAsked, units: Units) {
+  return useQuery({
+    queryKey: ["wheels", asked, units],
+    queryFn: () => answered(api.GET("/api/wheels/sizes", { params: { query: { ...asked, units } } })),
+    enabled: asked.ask.trim() !== "",
+    placeholderData: keepPreviousData,
+  });
+}
+
+export interface AtTheMachine {
+  blank: string;
+  span: string;
+  pins: string;
+  dial: string;
+}
+
+export function usePlunge(asked: WheelAsked, typed: AtTheMachine, units: Units) {
+  return useQuery({
+    queryKey: ["wheels", "plunge", asked, typed, units],
+    queryFn: () => answered(api.GET("/api/wheels/plunge", { params: { query: { ...asked, ...typed, units } } })),
+    placeholderData: keepPreviousData,
+  });
+}
+
+export function useRunout(asked: WheelAsked, reading: string, units: Units) {
+  return useQuery({
+    queryKey: ["wheels", "runout", asked, reading, units],
+    queryFn: () => answered(api.GET("/api/wheels/runout", { params: { query: { ...asked, reading, units } } })),
+    enabled: reading.trim() !== "",
+    placeholderData: keepPreviousData,
+  });
+}
+
+/** Where the drawing lies as a file. */
+export function wheelFile(asked: WheelAsked, kind: "dxf" | "svg" | "pdf", units: Units): string {
+  return `/api/wheels/drawing.${kind}?${inAddress({ ...asked, units })}`;
+}
+
+export function useWays(ask: string, diameter: string, units: Units) {
+  return useQuery({
+    queryKey: ["dividing", ask, diameter, units],
+    queryFn: () => answered(api.GET("/api/dividing/ways", { params: { query: { ask, diameter, units } } })),
+    enabled: ask.trim() !== "",
+    placeholderData: keepPreviousData,
+  });
+}
+
+export function useDividingChart(machine: string, last: number) {
+  return useQuery({
+    queryKey: ["dividing", "chart", machine, last],
+    queryFn: () => answered(api.GET("/api/dividing/{machine}/chart", { params: { path: { machine }, query: { first: 2, last } } })),
+    enabled: machine !== "",
+    placeholderData: keepPreviousData,
+  });
+}
+
+export interface DiscAsked {
+  divisions: number;
+  diameter: string;
+  long: number;
+  numbered: number;
+}
+
+export function useDisc(asked: DiscAsked, units: Units) {
+  return useQuery({
+    queryKey: ["dividing", "disc", asked, units],
+    queryFn: () => answered(api.GET("/api/dividing/disc", { params: { query: { ...asked, units } } })),
+    placeholderData: keepPreviousData,
+  });
+}
+
+export function discFile(asked: DiscAsked, form: "disc" | "strip", kind: "dxf" | "svg" | "pdf"): string {
+  return `/api/dividing/disc.${kind}?${inAddress({ ...asked, form })}`;
+}
+
+export interface PlateAsked {
+  divisions: number;
+  holes?: number;
+  diameter: string;
+  hole: string;
+}
+
+export function useNewPlate(machine: string, asked: PlateAsked, units: Units) {
+  return useQuery({
+    queryKey: ["dividing", "plate", machine, asked, units],
+    queryFn: () => answered(api.GET("/api/dividing/{machine}/plate", { params: { path: { machine }, query: { ...asked, units } } })),
+    enabled: machine !== "",
+    placeholderData: keepPreviousData,
+  });
+}
+
+export function plateFile(machine: string, asked: PlateAsked, kind: "csv" | "dxf" | "svg"): string {
+  return `/api/dividing/${machine}/plate.${kind}?${inAddress({ ...asked })}`;
+}
+
+function inAddress(values: Record<string, string | number | undefined>): string {
+  return new URLSearchParams(Object.entries(values).flatMap(([name, value]): [string, string][] => (value === undefined || value === "" ? [] : [[name, String(value)]]))).toString();
+}

@@ -1,0 +1,80 @@
+import type { Plate } from "../api/making";
+
+/** A plate side with its circles of holes: pin, arms, and the holes to paint, after so many of its moves. */
+export function PlateDrawing({ plate, done, size }: { plate: Plate; done: number; size: number }) {
+  const largest = Math.max(...plate.circles.map((c) => c.radius_mm));
+  const scale = (size / 2 - 34) / (largest + 6);
+  const used = plate.circles.find((c) => c.holes === plate.circle);
+  const radius = (used?.radius_mm ?? largest) * scale;
+  const step = 360 / plate.circle;
+  // Whole turns are kept, so that the pin is seen to go round.
+  const holes = (moves: Plate["moves"]) => {
+    let [sum, pin] = [0, 0];
+    for (const move of moves) {
+      sum += move.turns * plate.circle + ((move.hole - pin + plate.circle) % plate.circle);
+      pin = move.hole;
+    }
+    return sum;
+  };
+  const at = holes(plate.moves.slice(0, done)) * step;
+  const glide = "transform 900ms ease-in-out";
+  return (
+    <svg viewBox={`${-size / 2} ${-size / 2} ${size} ${size}`} className="mx-auto block h-full max-h-full w-full select-none" role="img" aria-label={`plate with ${plate.circles.map((c) => c.holes).join(", ")} holes, the pin in the ${plate.circle} after ${done} moves`}>
+      <circle r={(largest + 6) * scale + 8} fill="var(--steel)" stroke="var(--steel-2)" strokeWidth={2} />
+      {plate.circles.map((circle) => (
+        <g key={circle.holes} opacity={circle.holes === plate.circle ? 1 : 0.65}>
+          {Array.from({ length: circle.holes }, (_, n) => {
+            const angle = ((n * 360) / circle.holes) * (Math.PI / 180);
+            const mine = circle.holes === plate.circle;
+            const painted = mine && plate.painted.includes(n);
+            return (
+              <circle
+                key={n}
+                cx={circle.radius_mm * scale * Math.sin(angle)}
+                cy={-circle.radius_mm * scale * Math.cos(angle)}
+                r={Math.max(1.6, Math.min(5, (circle.radius_mm * scale * Math.PI) / circle.holes / 1.9))}
+                fill={painted ? "var(--blue)" : "var(--paper)"}
+                stroke={mine ? "var(--ink)" : "var(--steel-2)"}
+                strokeWidth={mine ? 1.2 : 0.8}
+              />
+            );
+          })}
+          {circle.holes !== plate.circle && <CircleName holes={circle.holes} radius={circle.radius_mm * scale} />}
+        </g>
+      ))}
+      <g style={{ transform: `rotate(${at}deg)`, transition: glide, transitionDelay: "500ms" }} className="motion-reduce:transition-none!">
+        {plate.spaces > 0 && (
+          <>
+            <Arm angle={-step * 0.45} radius={radius} />
+            <Arm angle={step * (plate.spaces + 0.45)} radius={radius} />
+          </>
+        )}
+      </g>
+      <g style={{ transform: `rotate(${at}deg)`, transition: glide }} className="motion-reduce:transition-none!">
+        <path d={`M-7 0L-5 ${-radius}H5L7 0Z`} fill="var(--brass-bg)" stroke="var(--brass-line)" strokeWidth={1.6} />
+        <circle cy={-radius} r={8} fill="var(--brass)" stroke="var(--paper)" strokeWidth={2} />
+      </g>
+      <circle r={16} fill="var(--paper)" stroke="var(--ink)" strokeWidth={1.4} />
+      <text y={1} textAnchor="middle" dominantBaseline="central" fontSize={13} className="fill-ink font-mono font-bold">
+        {plate.circle}
+      </text>
+    </svg>
+  );
+}
+
+function Arm({ angle, radius }: { angle: number; radius: number }) {
+  const turned = (angle * Math.PI) / 180;
+  return <line x1={0} y1={0} x2={(radius + 16) * Math.sin(turned)} y2={-(radius + 16) * Math.cos(turned)} stroke="var(--ink)" strokeWidth={3} strokeLinecap="round" />;
+}
+
+/** How many holes a circle has, between its first hole and the next. */
+function CircleName({ holes, radius }: { holes: number; radius: number }) {
+  const half = Math.PI / holes;
+  // Closer than this a number would cover the holes beside it, px.
+  if (2 * radius * Math.sin(half) < 17) return null;
+  return (
+    <text x={radius * Math.sin(half)} y={-radius * Math.cos(half)} textAnchor="middle" dominantBaseline="central" fontSize={11} className="fill-ink font-mono" stroke="var(--steel)" strokeWidth={3} paintOrder="stroke">
+      {holes}
+    </text>
+  );
+}

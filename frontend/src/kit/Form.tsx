@@ -1,0 +1,36 @@
+import { Field, Label, Select } from "@headlessui/react";
+import type { ReactNode } from "react";
+
+import { FIELD } from "./Typed";
+
+/** A group of fields under its title. */
+export function Part({ title, note, children }: { title: string; note?: string; children: ReactNode }) {
+  return (
+    <fieldset className="mt-4 flex flex-col gap-2.5 border-t border-line pt-2">
+      <legend className="float-left w-full font-bold">{title}</legend>
+      {note && <p className="text-[14px] text-soft">{note}</p>}
+      {children}
+    </fieldset>
+  );
+}
+
+/** Fields side by side. */
+export function Row({ children }: { children: ReactNode }) {
+  return <div className="flex gap-2">{children}</div>;
+}
+
+/** One of a few, with its label. */
+export function Choice<T extends string>({ label, value, options, change }: { label: string; value: T; options: [T, string][]; change: (value: T) => void }) {
+  return (
+    <Field className="min-w-0 flex-1">
+      <Label className="text-[14px] text-soft">{label}</Label>
+      <Select value={value} onChange={(e) => change(e.target.value as T)} className={FIELD}>
+        {options.map(([v, t]) => (
+          <option key={v} value={v}>
+            {t}
+          </option>
+        ))}
+      </Select>
+    </Field>
+  );
+}

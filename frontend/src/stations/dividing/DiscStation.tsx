@@ -1,0 +1,63 @@
+import { useSearchParams } from "react-router";
+
+import { refusedAt } from "../../api/client";
+import { type DiscAsked, discFile, useDisc } from "../../api/making";
+import { usePreferences } from "../../app/preferences";
+import { useSettled } from "../../app/useSettled";
+import { buttonLook } from "../../kit/Button";
+import { Failed } from "../../kit/Notice";
+import { Segmented } from "../../kit/Segmented";
+import { Typed } from "../../kit/Typed";
+import { whole } from "../../kit/whole";
+
+/** A disc or strip to print: what it would be good for is said before. */
+export default function DiscStation() {
+  const { units } = usePreferences();
+  const [search, setSearch] = useSearchParams();
+  const typed = (name: string, usual: string) => search.get(name) ?? usual;
+  const set = (name: string, value: string) => {
+    const next = new URLSearchParams(search);
+    next.set(name, value);
+    setSearch(next, { replace: true });
+  };
+  const form = typed("form", "disc") === "strip" ? "strip" : "disc";
+  const asked: DiscAsked = { divisions: whole(typed("divisions", "57")), diameter: typed("diameter", "180 mm"), long: whole(typed("long", "5")), numbered: whole(typed("numbered", "10")) };
+  const settled = useSettled(asked, 250);
+  const disc = useDisc(settled, units);
+  const wrong = refusedAt(disc.error);
+  const fields = ["divisions", "diameter", "long", "numbered"];
+  return (
+    <div className="grid h-full grid-cols-[300px_minmax(0,1fr)] tall:h-auto tall:grid-cols-1">
+      <section aria-label="The disc" className="grid auto-rows-max content-start gap-3 overflow-y-auto border-r border-line p-4 tall:border-r-0 tall:border-b">
+        <h1 className="text-[19px] font-bold">A disc to print</h1>
+        <Segmented label="Form" value={form} options={[["disc", "Disc"], ["strip", "Strip"]]} onChange={(value) => set("form", value)} />
+        <Typed label="Divisions" value={typed("divisions", "57")} onChange={(v) => set("divisions", v)} problem={wrong("divisions")} numeric />
+        <Typed label={form === "disc" ? "Diameter" : "Diameter of the drum or chuck"} value={typed("diameter", "180 mm")} onChange={(v) => set("diameter", v)} problem={wrong("diameter")} />
+        <Typed label="Longer every" value={typed("long", "5")} onChange={(v) => set("long", v)} problem={wrong("long")} numeric />
+        <Typed label="Numbered every" value={typed("numbered", "10")} onChange={(v) => set("numbered", v)} problem={wrong("numbered")} numeric />
+        {disc.error && !fields.some(wrong) && <Failed error={disc.error} retry={() => void disc.refetch()} />}
+        {!disc.error && (
+          <div role="status">
+            {disc.data?.texts.map((text) => (
+              <p key={text} className="mb-2">
+                {text}
+              </p>
+            ))}
+            {form === "strip" && disc.data && <p className="mb-2">The strip is {disc.data.strip_mm.toFixed(2)} mm long from its first line to where that comes again.</p>}
+          </div>
+        )}
+        <div className="flex gap-2">
+          {(["pdf", "dxf", "svg"] as const).map((kind) => (
+            <a key={kind} className={buttonLook(kind === "pdf" ? "main" : "plain")} href={discFile(settled, form, kind)} download>
+              {kind.toUpperCase()}
+            </a>
+          ))}
+        </div>
+        <p className="text-[15px] text-soft">Print at 100 % and measure the check line before pasting it on. Larger than the paper it comes in tiles that overlap.</p>
+      </section>
+      <section aria-label="How it looks" className="relative min-h-0 overflow-auto bg-paper tall:h-[760px]">
+        {!disc.error && disc.data && <img src={discFile(settled, form, "svg")} alt={`${form} with ${settled.divisions} lines`} className={form === "disc" ? "absolute inset-4 h-[calc(100%-2rem)] w-[calc(100%-2rem)] bg-white object-contain" : "m-4 max-w-none bg-white"} />}
+      </section>
+    </div>
+  );
+}

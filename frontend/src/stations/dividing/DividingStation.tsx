@@ -1,0 +1,167 @@
+import { useEffect, useState } from "react";
+import { Link, useSearchParams } from "react-router";
+
+import { refusalText, refusedAt } from "../../api/client";
+import { type Plate, useWays, type Way } from "../../api/making";
+import { usePreferences } from "../../app/preferences";
+import { useSettled } from "../../app/useSettled";
+import { GearsDrawing } from "../../drawing/GearsDrawing";
+import { PlateDrawing } from "../../drawing/PlateDrawing";
+import { useSize } from "../../drawing/useSize";
+import { Button, buttonLook } from "../../kit/Button";
+import { Failed } from "../../kit/Notice";
+import { Strong } from "../../kit/Strong";
+import { Typed } from "../../kit/Typed";
+
+/** Every way the shop has for a count, and the chosen one with its plate, arms and first moves. */
+export default function DividingStation() {
+  const { units } = usePreferences();
+  const [search, setSearch] = useSearchParams();
+  const ask = search.get("ask") || "divide 57";
+  const diameter = search.get("across") ?? "";
+  const ways = useWays(ask, useSettled(diameter, 200), units);
+  const told = ways.data;
+  const at = Math.min(Number(search.get("way")) || 0, (told?.ways.length ?? 1) - 1);
+  const chosen = told?.ways[at];
+  const set = (name: string, value: string) => {
+    const next = new URLSearchParams(search);
+    if (value) next.set(name, value);
+    else next.delete(name);
+    setSearch(next, { replace: true });
+  };
+  const wrong = refusedAt(ways.error);
+  return (
+    <div className="grid h-full grid-cols-[minmax(320px,400px)_minmax(0,1fr)] tall:h-auto tall:grid-cols-1">
+      <section aria-label="Ways" className="min-h-0 overflow-y-auto border-r border-line p-4 tall:border-r-0 tall:border-b">
+        <h1 className="text-[19px] font-bold">{told ? `${told.divisions} divisions` : "Dividing"}</h1>
+        <Typed label="Error told at the pitch circle of" value={diameter} onChange={(value) => set("across", value)} placeholder={told?.diameter_text} problem={wrong("diameter")} />
+        {ways.error && !wrong("diameter") && <Failed error={ways.error} retry={() => void ways.refetch()}>{wrong("ask") !== refusalText(ways.error) && <p>{wrong("ask")}</p>}</Failed>}
+        {told && told.heads === 0 && (
+          <p className="mt-3">
+            No head or table is entered yet. <Link className="font-bold text-blue underline" to="/machines/new/head">Enter one</Link>; a printed disc serves meanwhile.
+          </p>
+        )}
+        <ol className="mt-3 flex flex-col gap-2 tall:max-h-[470px] tall:overflow-y-auto" tabIndex={0} aria-label="Ways, the best first">
+          {told?.ways.map((way, n) => (
+            <li key={n}>
+              <Card way={way} chosen={n === at} choose={() => set("way", n ? String(n) : "")} />
+            </li>
+          ))}
+        </ol>
+      </section>
+      {chosen && told && <Chosen key={`${ask} ${at}`} way={chosen} divisions={told.divisions} />}
+    </div>
+  );
+}
+
+function Card({ way, chosen, choose }: { way: Way; chosen: boolean; choose: () => void }) {
+  return (
+    <button type="button" aria-pressed={chosen} onClick={choose} className={`block w-full border-2 px-3 py-2 text-left ${chosen ? "border-blue bg-blue-bg" : "border-line bg-paper hover:border-ink"}`}>
+      <span className="flex items-baseline justify-between gap-2">
+        <b>{way.head}</b>
+        <span className="text-[15px] text-soft">{way.machine_name}</span>
+      </span>
+      <span className="block font-mono text-[17px] leading-snug">{way.text}</span>
+      <span className={`block text-[15px] ${way.exact ? "font-bold text-good" : "text-soft"}`}>{way.accuracy}</span>
+    </button>
+  );
+}
+
+function Chosen({ way, divisions }: { way: Way; divisions: number }) {
+  return (
+    <section aria-label="The chosen way" className="grid min-h-0 grid-rows-[minmax(380px,1fr)_auto] overflow-y-auto tall:grid-rows-[620px_auto]">
+      {way.plate ? <Stepping plate={way.plate} divisions={divisions} /> : <NoPlate way={way} divisions={divisions} />}
+      <div className="grid grid-cols-2 gap-6 border-t border-line bg-paper p-4 tall:grid-cols-1">
+        <div>
+          <h2 className="font-bold">Fit</h2>
+          {way.fit.map((text) => (
+            <p key={text}>
+              <Strong text={text} />
+            </p>
+          ))}
+          {way.gears && <GearsDrawing gears={way.gears} height={110} />}
+          {way.others.length > 0 && (
+            <p className="mt-1 text-[15px]">
+              Or: {way.others.join("; ")}.
+            </p>
+          )}
+          {way.against.map((text) => (
+            <p key={text} className="mt-1 text-[15px] text-soft">
+              Against it: {text}
+            </p>
+          ))}
+        </div>
+        <div>
+          <h2 className="font-bold">For every tooth</h2>
+          {way.moves.map((text) => (
+            <p key={text} className="mb-1">
+              <Strong text={text} />
+            </p>
+          ))}
+          <p className="mt-2 border-l-4 border-oxide pl-2 text-[15px]">Lock the spindle for the cut, free it to index. Cutter stopped while hands are at the crank.</p>
+        </div>
+      </div>
+    </section>
+  );
+}
+
+/** The plate, and its first moves one after the other. */
+function Stepping({ plate, divisions }: { plate: Plate; divisions: number }) {
+  const [done, setDone] = useState(0);
+  const [running, setRunning] = useState(false);
+  const [paper, size] = useSize<HTMLDivElement>();
+  const last = plate.moves.length;
+  useEffect(() => {
+    if (!running) return;
+    if (done >= last) return setRunning(false);
+    const timer = setTimeout(() => setDone(done + 1), done ? 1700 : 300);
+    return () => clearTimeout(timer);
+  }, [running, done, last]);
+  const move = plate.moves[done - 1];
+  const side = Math.min(size.width, size.height);
+  return (
+    <div className="flex min-h-0 flex-col">
+      <div ref={paper} className="relative min-h-0 flex-1 bg-paper">
+        <div className="absolute inset-0 grid place-items-center">{side > 0 && <PlateDrawing plate={plate} done={done} size={side} />}</div>
+        {!plate.measured && <p className="absolute right-3 bottom-2 text-[14px] text-soft">Circles are drawn evenly: their diameters are not on record.</p>}
+      </div>
+      {last > 0 && <div className="flex items-center gap-2 border-t border-line p-2">
+        <Button onClick={() => setDone(0)} disabled={done === 0}>
+          From the start
+        </Button>
+        <Button onClick={() => setDone(done - 1)} disabled={done === 0} aria-label="One move back">
+          ◂
+        </Button>
+        <Button look="main" onClick={() => setDone(done + 1)} disabled={done >= last}>
+          Next tooth
+        </Button>
+        <Button onClick={() => (done >= last ? (setDone(0), setRunning(true)) : setRunning(!running))}>{running ? "Stop" : "Run"}</Button>
+        <p role="status" className="min-w-0 flex-1 text-right">
+          tooth <b className="font-mono text-[19px]">{done + 1}</b> of {divisions}
+          {move ? `: ${move.turns ? `${move.turns} turn${move.turns > 1 ? "s" : ""} and on to` : "on to"} hole ${move.hole}` : ": pin in the first hole, 0"}
+        </p>
+      </div>}
+    </div>
+  );
+}
+
+function NoPlate({ way, divisions }: { way: Way; divisions: number }) {
+  return (
+    <div className="grid place-items-center bg-paper p-6 text-center">
+      <div>
+        <p className="font-mono text-[30px] font-bold">{way.text}</p>
+        <p className="mt-2 text-soft">{way.accuracy}</p>
+        {way.kind === "new_plate" && (
+          <Link className={`${buttonLook("main")} mt-4`} to={`/dividing/plate?on=${way.machine}&divisions=${divisions}`}>
+            Plan the plate
+          </Link>
+        )}
+        {way.kind === "disc" && (
+          <Link className={`${buttonLook("main")} mt-4`} to={`/dividing/disc?divisions=${divisions}`}>
+            Make the disc
+          </Link>
+        )}
+      </div>
+    </div>
+  );
+}

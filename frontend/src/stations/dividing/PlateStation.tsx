@@ -1,0 +1,92 @@
+import { useSearchParams } from "react-router";
+
+import { refusedAt } from "../../api/client";
+import { type PlateAsked, plateFile, useNewPlate } from "../../api/making";
+import { useMachines } from "../../api/questions";
+import { usePreferences } from "../../app/preferences";
+import { useSettled } from "../../app/useSettled";
+import { Button, buttonLook } from "../../kit/Button";
+import { Choice } from "../../kit/Form";
+import { Failed } from "../../kit/Notice";
+import { Typed } from "../../kit/Typed";
+import { Working } from "../../kit/Working";
+import { whole } from "../../kit/whole";
+
+/** Which circle would give a count on a head, whether it fits, and how it is drilled. */
+export default function PlateStation() {
+  const { units } = usePreferences();
+  const machines = useMachines();
+  const [search, setSearch] = useSearchParams();
+  const heads = machines.data?.filter((m) => m.divides) ?? [];
+  const machine = search.get("on") ?? heads[0]?.slug ?? "";
+  const typed = (name: string, usual: string) => search.get(name) ?? usual;
+  const set = (name: string, value: string) => {
+    const next = new URLSearchParams(search);
+    next.set(name, value);
+    if (name === "divisions" || name === "on") next.delete("holes");
+    setSearch(next, { replace: true });
+  };
+  const asked: PlateAsked = { divisions: whole(typed("divisions", "127")), holes: whole(typed("holes", "")) || undefined, diameter: typed("diameter", "150 mm"), hole: typed("hole", "3 mm") };
+  const settled = useSettled(asked, 250);
+  const plate = useNewPlate(machine, settled, units);
+  const told = plate.error ? undefined : plate.data;
+  const wrong = refusedAt(plate.error);
+  return (
+    <div className="grid h-full grid-cols-[360px_minmax(0,1fr)] tall:h-auto tall:grid-cols-1">
+      <section aria-label="A new plate" className="grid auto-rows-max content-start gap-3 overflow-y-auto border-r border-line p-4 tall:border-r-0 tall:border-b">
+        <h1 className="text-[19px] font-bold">A new plate</h1>
+        <Choice label="For" value={machine} options={heads.map((h) => [h.slug, h.name])} change={(on) => set("on", on)} />
+        <Typed label="Divisions wanted" value={typed("divisions", "127")} onChange={(v) => set("divisions", v)} problem={wrong("divisions")} numeric />
+        {plate.isFetching && !told && <Working text="Looking for a way to drill it …" />}
+        {told && (
+          <div>
+            <p className="text-[14px] text-soft">A circle of any of these gives them</p>
+            <div className="mt-1 flex flex-wrap gap-2">
+              {told.serving.map((holes) => (
+                <Button key={holes} look={holes === told.holes ? "main" : "plain"} onClick={() => set("holes", String(holes))}>
+                  {holes}
+                </Button>
+              ))}
+              {told.serving.length === 0 && <p>None of up to 400 holes.</p>}
+            </div>
+          </div>
+        )}
+        <div className="flex gap-2">
+          <Typed label="Circle across" value={typed("diameter", "150 mm")} onChange={(v) => set("diameter", v)} problem={wrong("diameter")} />
+          <Typed label="Holes of" value={typed("hole", "3 mm")} onChange={(v) => set("hole", v)} problem={wrong("hole")} />
+        </div>
+        {plate.error && !["divisions", "diameter", "hole"].some(wrong) && <Failed error={plate.error} retry={() => void plate.refetch()} />}
+        {told && (
+          <div role="status" className={`border-l-4 px-3 py-2 ${told.fits ? "border-good bg-paper" : "border-oxide bg-oxide-bg"}`}>
+            {told.texts.map((text) => (
+              <p key={text}>{text}</p>
+            ))}
+          </div>
+        )}
+        {told && (
+          <>
+            <h2 className="font-bold">How to drill it</h2>
+            <p>{told.drilling}</p>
+            {told.generations.map((text) => (
+              <p key={text} className="text-[15px]">
+                {text}
+              </p>
+            ))}
+            {told.generations.length > 1 && <p className="text-[15px] text-soft">Put each plate on the head and drill the next one through the worm.</p>}
+            <div className="flex gap-2">
+              <a className={buttonLook()} href={plateFile(machine, settled, "csv")} download>
+                Holes as CSV
+              </a>
+              <a className={buttonLook()} href={plateFile(machine, settled, "dxf")} download>
+                DXF
+              </a>
+            </div>
+          </>
+        )}
+      </section>
+      <section aria-label="How it looks" className="relative min-h-0 bg-paper tall:h-[700px]">
+        {told && <img src={plateFile(machine, settled, "svg")} alt={`a circle of ${told.holes} holes at its true proportions`} className="absolute inset-4 h-[calc(100%-2rem)] w-[calc(100%-2rem)] bg-white object-contain" />}
+      </section>
+    </div>
+  );
+}

@@ -1,0 +1,149 @@
+import { Field, Label, Select } from "@headlessui/react";
+import { useState } from "react";
+import { Link, Navigate, useNavigate, useParams } from "react-router";
+
+import { refusedAt } from "../../api/client";
+import { useRack } from "../../api/questions";
+import { type MachineRecord, useMachineRecord, useSaveMachine } from "../../api/stores";
+import { Button, buttonLook } from "../../kit/Button";
+import { Part, Row } from "../../kit/Form";
+import { Failed } from "../../kit/Notice";
+import { Tick } from "../../kit/Tick";
+import { useTell } from "../../kit/Toast";
+import { FIELD, Typed } from "../../kit/Typed";
+import { KINDS } from "./kinds";
+
+type Kind = MachineRecord["kind"];
+type PartOf<K extends "head" | "hobber" | "mill"> = NonNullable<MachineRecord[K]>;
+
+const HEAD: PartOf<"head"> = { ratio: "", plates: "", direct: "", gears: "", geared: false, reads: "" };
+const HOBBER: PartOf<"hobber"> = { index: "", feed: "", differential: "", swivel: "" };
+const MILL: PartOf<"mill"> = { screw: "", swing: "", pairs: "" };
+
+/** A new machine of the kind in the address. */
+export function NewMachine() {
+  const { kind } = useParams();
+  const found = KINDS.find((k) => k.path === kind);
+  if (!found) return <Navigate replace to="/machines" />;
+  return <Editor key={found.kind} start={{ kind: found.kind, name: "", note: "", family: null, head: null, hobber: null, mill: null }} />;
+}
+
+/** The record of a known machine that is no lathe. */
+export function KnownMachine({ edited }: { edited: string }) {
+  const known = useMachineRecord(edited);
+  if (known.error) return <Failed error={known.error} retry={() => void known.refetch()} />;
+  return known.data ? <Editor key={edited} edited={edited} start={known.data} /> : null;
+}
+
+function Editor({ edited, start }: { edited?: string; start: MachineRecord }) {
+  const navigate = useNavigate();
+  const tell = useTell();
+  const rack = useRack();
+  const save = useSaveMachine(edited);
+  const [record, setRecord] = useState(start);
+  const wrong = refusedAt(save.error);
+  const put = (changes: Partial<MachineRecord>) => setRecord((now) => ({ ...now, ...changes }));
+  const { kind } = record;
+  const what = KINDS.find((k) => k.kind === kind)!;
+  const divides = kind !== "hobber";
+  const at = (problem: string | undefined) => ({ problem });
+  return (
+    <form
+      className="h-full overflow-y-auto p-6 tall:h-auto"
+      onSubmit={(event) => {
+        event.preventDefault();
+        save.mutate(record, {
+          onSuccess: ({ name }) => {
+            tell({ text: `${name} is entered.` });
+            void navigate("/machines");
+          },
+        });
+      }}
+    >
+      <div className="mx-auto max-w-2xl border border-line bg-paper p-5">
+        <h1 className="text-[19px] font-bold">{edited ? `${start.name}’s record` : `Enter ${what.a}`}</h1>
+        <p className="text-[15px] text-soft">{what.what}</p>
+        <Part title="The machine">
+          <Row>
+            <Typed label="Name" value={record.name} onChange={(name) => put({ name })} placeholder="Wigeon" {...at(wrong("name"))} />
+            <Typed label="Note" value={record.note ?? ""} onChange={(note) => put({ note })} />
+          </Row>
+          <Field>
+            <Label className="text-[14px] text-soft">Its wheels</Label>
+            <Select value={record.family ?? ""} onChange={(e) => put({ family: e.target.value ? Number(e.target.value) : null })} className={FIELD}>
+              <option value="">none</option>
+              {rack.data?.families.map((f) => (
+                <option key={f.id} value={f.id}>
+                  {f.name} ({f.text})
+                </option>
+              ))}
+            </Select>
+          </Field>
+        </Part>
+        {kind === "hobber" && <HobberPart typed={record.hobber ?? HOBBER} put={(hobber) => put({ hobber })} wrong={wrong} />}
+        {kind === "mill" && <MillPart typed={record.mill ?? MILL} put={(mill) => put({ mill })} wrong={wrong} />}
+        {divides && <HeadPart kind={kind} typed={record.head ?? HEAD} put={(head) => put({ head })} wrong={wrong} />}
+        {save.error && !["name", ...Object.keys({ ...HEAD, ...HOBBER, ...MILL })].some(wrong) && <Failed error={save.error} />}
+        <div className="mt-5 flex gap-2">
+          <Button type="submit" look="main" className="flex-1" disabled={save.isPending}>
+            {edited ? "Keep it so" : "Enter it"}
+          </Button>
+          <Link className={buttonLook()} to="/machines">
+            Leave
+          </Link>
+        </div>
+      </div>
+    </form>
+  );
+}
+
+interface PartProps<T> {
+  typed: T;
+  put: (typed: T) => void;
+  wrong: (field: string) => string | undefined;
+}
+
+function HobberPart({ typed, put, wrong }: PartProps<PartOf<"hobber">>) {
+  return (
+    <Part title="Its constants" note="From the machine’s manual or plate. Index: ratio of the index train times the teeth, for one start; with the count where a second one begins.">
+      <Row>
+        <Typed label="Index constant" value={typed.index ?? ""} onChange={(index) => put({ ...typed, index })} placeholder="24, 48 from 97" problem={wrong("index")} />
+        <Typed label="Feed per table turn at 1 : 1" value={typed.feed ?? ""} onChange={(feed) => put({ ...typed, feed })} placeholder="0.75 mm" problem={wrong("feed")} />
+      </Row>
+      <Row>
+        <Typed label="Differential constant" value={typed.differential ?? ""} onChange={(differential) => put({ ...typed, differential })} placeholder="25/π mm; empty for none" problem={wrong("differential")} />
+        <Typed label="Hob head turns, ± °" value={typed.swivel ?? ""} onChange={(swivel) => put({ ...typed, swivel })} placeholder="45" problem={wrong("swivel")} numeric />
+      </Row>
+    </Part>
+  );
+}
+
+function MillPart({ typed, put, wrong }: PartProps<PartOf<"mill">>) {
+  return (
+    <Part title="Its table">
+      <Row>
+        <Typed label="Table screw" value={typed.screw ?? ""} onChange={(screw) => put({ ...typed, screw })} placeholder="6 mm, 4 tpi" problem={wrong("screw")} />
+        <Typed label="Table swings, ± °" value={typed.swing ?? ""} onChange={(swing) => put({ ...typed, swing })} placeholder="45; 0 for a plain one" problem={wrong("swing")} numeric />
+        <Typed label="Lead attachment’s pairs" value={typed.pairs ?? ""} onChange={(pairs) => put({ ...typed, pairs })} placeholder="1:2, 1:10, 1:40" problem={wrong("pairs")} />
+      </Row>
+    </Part>
+  );
+}
+
+function HeadPart({ kind, typed, put, wrong }: PartProps<PartOf<"head">> & { kind: Kind }) {
+  const title = kind === "mill" ? "The head on it, if there is one" : "What it divides with";
+  return (
+    <Part title={title} note="Holes as they stand on the plates: every side by itself, sides parted by a stroke. A circle’s diameter in mm goes behind an @.">
+      <Row>
+        <Typed label="Crank turns for one of the work" value={typed.ratio ?? ""} onChange={(ratio) => put({ ...typed, ratio })} placeholder={kind === "spin indexer" ? "empty: no worm" : "40:1, 60:1"} problem={wrong("ratio")} />
+        <Typed label="Graduated to" value={typed.reads ?? ""} onChange={(reads) => put({ ...typed, reads })} placeholder="1°, 5', 10&quot;" problem={wrong("reads")} />
+      </Row>
+      <Typed label="Plates" value={typed.plates ?? ""} onChange={(plates) => put({ ...typed, plates })} placeholder="15 18 21 29 37 43@92 / 16 19 23" problem={wrong("plates")} />
+      <Row>
+        <Typed label="Holes on the spindle itself" value={typed.direct ?? ""} onChange={(direct) => put({ ...typed, direct })} placeholder={kind === "spin indexer" ? "36" : "24"} problem={wrong("direct")} />
+        <Typed label="Its own gears" value={typed.gears ?? ""} onChange={(gears) => put({ ...typed, gears })} placeholder="24x2 28 32 40 44 48 56 64 72 86 100" problem={wrong("gears")} />
+      </Row>
+      <Tick label="The plate can be geared to the spindle (differential indexing)" ticked={typed.geared ?? false} change={(geared) => put({ ...typed, geared })} />
+    </Part>
+  );
+}

@@ -1,0 +1,70 @@
+import { type ReactNode, useRef } from "react";
+
+import { type Family, type RackWheel, refusalText } from "../../api/client";
+import type { RackChange } from "../../api/questions";
+import { usePhoto } from "../../api/stores";
+import { Button } from "../../kit/Button";
+import { Fold } from "../../kit/Fold";
+import { useTell } from "../../kit/Toast";
+import { SourcesPanel } from "./SourcesPanel";
+
+/** One chosen wheel: its picture, what it is, and how to come by another or by one that is missing. */
+export function WheelPanel({ wheel, family, told, close, identify }: { wheel: RackWheel; family?: Family; told: (change: RackChange, text: string) => void; close: () => void; identify: ReactNode }) {
+  const missing = wheel.count === 0;
+  return (
+    <div className="flex flex-col gap-3">
+      <div className="flex items-start justify-between gap-2">
+        <div>
+          <h2 className="text-[19px] font-bold">
+            {missing ? "A missing " : "The "}
+            <span className="font-mono">{wheel.teeth}</span>
+          </h2>
+          <p className="text-[15px] text-soft">{[family?.name ?? "not recognised yet", wheel.place, wheel.note].filter(Boolean).join(", ")}</p>
+        </div>
+        <Button look="quiet" onClick={close} aria-label="Close">
+          ✕
+        </Button>
+      </div>
+      {family && missing && <SourcesPanel family={family.id} teeth={wheel.teeth} />}
+      {!family && identify}
+      {!missing && <Photo wheel={wheel} told={told} />}
+      {family && !missing && (
+        <>
+          <Fold title="What is it? Measure it">{identify}</Fold>
+          <Fold title="How to come by another">
+            <SourcesPanel family={family.id} teeth={wheel.teeth} />
+          </Fold>
+        </>
+      )}
+    </div>
+  );
+}
+
+/** Its photograph, and a way to put one there. */
+function Photo({ wheel, told }: { wheel: RackWheel; told: (change: RackChange, text: string) => void }) {
+  const field = useRef<HTMLInputElement>(null);
+  const photo = usePhoto();
+  const tell = useTell();
+  return (
+    <div className="flex flex-col gap-2">
+      {wheel.photo && <img src={`/api/rack/photos/${wheel.photo}`} alt={`the ${wheel.teeth} as it was photographed`} className="max-h-56 w-full border border-line bg-paper object-contain" />}
+      <Button look="quiet" onClick={() => field.current?.click()} disabled={photo.isPending}>
+        {wheel.photo ? "Another photograph" : "Add a photograph"}
+      </Button>
+      <input
+        ref={field}
+        type="file"
+        accept="image/*"
+        aria-label="Photograph"
+        tabIndex={-1}
+        className="hidden"
+        onChange={(event) => {
+          const file = event.target.files?.[0];
+          event.target.value = "";
+          if (!file) return;
+          photo.mutate({ wheel: wheel.id, file }, { onSuccess: (done) => told(done, `The ${wheel.teeth} has a photograph.`), onError: (error) => tell({ text: refusalText(error) }) });
+        }}
+      />
+    </div>
+  );
+}

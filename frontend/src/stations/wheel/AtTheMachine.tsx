@@ -1,0 +1,50 @@
+import { useState } from "react";
+
+import { refusedAt } from "../../api/client";
+import { type AtTheMachine as Readings, usePlunge, useRunout, type WheelAsked } from "../../api/making";
+import { usePreferences } from "../../app/preferences";
+import { useSettled } from "../../app/useSettled";
+import { Row } from "../../kit/Form";
+import { Strong } from "../../kit/Strong";
+import { Typed } from "../../kit/Typed";
+
+/** With the blank on the arbor: how deep from touching, how much more after a measured tooth, whether it runs true. */
+export function AtTheMachine({ asked, tip }: { asked: WheelAsked; tip: number }) {
+  const { units } = usePreferences();
+  const [typed, setTyped] = useState<Readings>({ blank: "", span: "", pins: "", dial: "" });
+  const [reading, setReading] = useState("");
+  const put = (changes: Partial<Readings>) => setTyped((now) => ({ ...now, ...changes }));
+  const plunge = usePlunge(asked, useSettled(typed, 200), units);
+  const runout = useRunout(asked, useSettled(reading, 200), units);
+  const wrong = refusedAt(plunge.error);
+  return (
+    <section aria-label="How deep now" className="border-2 border-brass-line bg-paper p-3">
+      <h2 className="font-bold">How deep now?</h2>
+      <div className="mt-1 flex flex-col gap-2">
+        <Row>
+          <Typed label="Blank as turned" value={typed.blank} onChange={(blank) => put({ blank })} placeholder={units === "mm" ? tip.toFixed(2) : (tip / 25.4).toFixed(4)} problem={wrong("blank")} numeric />
+          <Typed label="One dial division" value={typed.dial} onChange={(dial) => put({ dial })} placeholder={units === "mm" ? "0.02" : "0.001"} problem={wrong("dial")} numeric />
+        </Row>
+        <Row>
+          <Typed label="Span measured" value={typed.span} onChange={(span) => put({ span, pins: "" })} placeholder={units} problem={wrong("span")} numeric />
+          <Typed label="or over pins" value={typed.pins} onChange={(pins) => put({ pins, span: "" })} placeholder={units} problem={wrong("pins")} numeric />
+        </Row>
+      </div>
+      <div role="status" className="mt-2">
+        {plunge.data?.texts.map((text) => (
+          <p key={text} className="mt-1">
+            <Strong text={text} />
+          </p>
+        ))}
+      </div>
+      <div className="mt-2 border-t border-line pt-2">
+        <Typed label="Indicator on the blank’s rim, in all" value={reading} onChange={setReading} placeholder={units === "mm" ? "0.05" : "0.002"} problem={refusedAt(runout.error)("reading") ?? refusedAt(runout.error)("runout")} numeric />
+        {reading.trim() && runout.data?.texts.map((text) => (
+          <p key={text} role="status" className="mt-1 text-[15px]">
+            {text}
+          </p>
+        ))}
+      </div>
+    </section>
+  );
+}

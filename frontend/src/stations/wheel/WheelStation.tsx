@@ -1,0 +1,195 @@
+import { Field, Label, Select } from "@headlessui/react";
+import { useState } from "react";
+import { Link, useSearchParams } from "react-router";
+
+import { refusalText, refusedAt, type Schemas } from "../../api/client";
+import { useWheel, type WheelAsked, wheelFile, type WheelSizes } from "../../api/making";
+import { useRack } from "../../api/questions";
+import { usePreferences } from "../../app/preferences";
+import { useSettled } from "../../app/useSettled";
+import { FormDrawing } from "../../drawing/FormDrawing";
+import { useSize } from "../../drawing/useSize";
+import { type Shown, WheelDrawing } from "../../drawing/WheelDrawing";
+import { buttonLook } from "../../kit/Button";
+import { Choice, Row } from "../../kit/Form";
+import { Failed } from "../../kit/Notice";
+import { Segmented } from "../../kit/Segmented";
+import { FIELD, Typed } from "../../kit/Typed";
+import { AtTheMachine } from "./AtTheMachine";
+
+const FIELDS = ["angle", "shift", "depth", "over", "pin", "mates"] as const;
+
+/** A wheel to be made: every figure before metal is cut, its true form, how deep now. */
+export default function WheelStation() {
+  const { units } = usePreferences();
+  const [search, setSearch] = useSearchParams();
+  const set = (name: string, value: string) => {
+    const next = new URLSearchParams(search);
+    if (value) next.set(name, value);
+    else next.delete(name);
+    setSearch(next, { replace: true });
+  };
+  const typed = (name: string) => search.get(name) ?? "";
+  const number = (name: string) => (/^\d+$/.test(typed(name)) ? Number(typed(name)) : undefined);
+  const asked: WheelAsked = {
+    ask: typed("ask") || "wheel 57",
+    family: number("family"),
+    angle: typed("angle"),
+    shift: typed("shift"),
+    depth: typed("depth"),
+    over: number("over"),
+    pin: typed("pin"),
+    mates: typed("mates"),
+    material: (typed("material") || "cast iron") as WheelAsked["material"],
+  };
+  const settled = useSettled(asked, 200);
+  const wheel = useWheel(settled, units);
+  const wrong = refusedAt(wheel.error);
+  const told = wheel.data;
+  return (
+    <div className="grid h-full grid-cols-[248px_minmax(0,1fr)_344px] tall:h-auto tall:grid-cols-1">
+      <section aria-label="What wheel" className="min-h-0 overflow-y-auto border-r border-line p-4 tall:order-last tall:border-t tall:border-r-0">
+        <Asking typed={typed} set={set} wrong={wrong} told={told} />
+      </section>
+      <section aria-label="The wheel" className="flex min-h-0 min-w-0 flex-col tall:h-[720px]">
+        {wheel.error && !FIELDS.some(wrong) && (
+          <div className="p-4">
+            <Failed error={wheel.error} retry={() => void wheel.refetch()}>
+              <p>{wrong("ask")?.replace(refusalText(wheel.error), "")}</p>
+            </Failed>
+          </div>
+        )}
+        {told && <Drawn wheel={told} asked={settled} />}
+      </section>
+      <section aria-label="Figures" className="min-h-0 overflow-y-auto border-l border-line p-4 tall:border-t tall:border-l-0">
+        {told && (
+          <>
+            {told.remarks.map((remark) => (
+              <p key={remark} className="mb-2 border-l-4 border-brass-line bg-brass-bg px-3 py-1.5 text-[15px]">
+                {remark}
+              </p>
+            ))}
+            <AtTheMachine asked={settled} tip={2 * told.outline.tip_radius_mm} />
+            {told.groups.map((group) => (
+              <Group key={group.head} group={group} />
+            ))}
+            <h2 className="mt-4 font-bold">Depth by other schools</h2>
+            <dl>
+              {told.depths.map((depth) => (
+                <div key={depth.school} className="border-t border-line py-1.5">
+                  <dt className="flex justify-between gap-3">
+                    <span>{depth.name}</span>
+                    <b className="font-mono">{depth.text}</b>
+                  </dt>
+                  <dd className="text-[14px] text-soft">{depth.note}</dd>
+                </div>
+              ))}
+            </dl>
+          </>
+        )}
+      </section>
+    </div>
+  );
+}
+
+/** What may be said beside the tooth number. */
+function Asking({ typed, set, wrong, told }: { typed: (name: string) => string; set: (name: string, value: string) => void; wrong: (field: string) => string | undefined; told?: WheelSizes }) {
+  const rack = useRack();
+  const families = rack.data?.families ?? [];
+  const field = (name: (typeof FIELDS)[number], label: string, placeholder: string, numeric = false) => (
+    <Typed label={label} value={typed(name)} onChange={(value) => set(name, value)} placeholder={placeholder} problem={wrong(name)} numeric={numeric} />
+  );
+  return (
+    <div className="flex flex-col gap-2.5">
+      <h1 className="text-[19px] font-bold">{told?.title ?? "A wheel to be made"}</h1>
+      <Field>
+        <Label className="text-[14px] text-soft">For the wheels of</Label>
+        <Select value={told?.family ?? ""} onChange={(e) => set("family", e.target.value)} className={FIELD}>
+          {told?.family == null && <option value="">{told ? told.family_text : "…"}</option>}
+          {families.map((f) => (
+            <option key={f.id} value={f.id}>
+              {f.name} ({f.pitch})
+            </option>
+          ))}
+        </Select>
+      </Field>
+      {told && told.family === null && field("angle", "Pressure angle, °", "20", true)}
+      {field("mates", "It runs with", "24 96")}
+      <Row>
+        {field("shift", "Profile shift", told && told.helping_shift > 0.005 ? told.helping_shift.toFixed(2) : "0", true)}
+        {field("depth", "Whole depth", "2.157/P")}
+      </Row>
+      <Row>
+        {field("over", "Span over", told ? String(told.measure.over) : "", true)}
+        {field("pin", "Pins of", "usual")}
+      </Row>
+      <Choice label="Material, for its weight" value={(typed("material") || "cast iron") as WheelAsked["material"]} options={(["cast iron", "steel", "brass", "aluminium", "acetal"] as const).map((m) => [m, m])} change={(material) => set("material", material)} />
+      {told && (
+        <Link className={buttonLook("main")} to={`/dividing?ask=${encodeURIComponent(`divide ${told.teeth}`)}`}>
+          Divide {told.teeth}
+        </Link>
+      )}
+    </div>
+  );
+}
+
+/** The first figures large, the drawing beneath, the files. */
+function Drawn({ wheel, asked }: { wheel: WheelSizes; asked: WheelAsked }) {
+  const { units } = usePreferences();
+  const [shown, setShown] = useState<Shown | "form">("span");
+  const [near, setNear] = useState(0);
+  const [paper, size] = useSize<HTMLDivElement>();
+  return (
+    <>
+      <dl className="grid grid-cols-[auto_auto_1fr] border-b border-line">
+        {wheel.hero.map((line) => (
+          <div key={line.label} className="border-r border-line px-3 py-2 last:border-r-0">
+            <dt className="text-[14px] text-soft">{line.label}</dt>
+            <dd className="font-mono text-[19px] leading-tight font-bold whitespace-nowrap">{line.text}</dd>
+          </div>
+        ))}
+      </dl>
+      <div className="flex flex-wrap items-center gap-3 border-b border-line p-2">
+        <Segmented label="What is shown" value={shown} options={[["span", "Span"], ["pins", "Pins"], ["chord", "Chord"], ["form", "Cutter’s form"]]} onChange={setShown} />
+        {shown !== "form" && (
+          <label className="flex min-h-11 min-w-36 flex-1 items-center gap-2 text-[14px] text-soft">
+            nearer
+            <input type="range" min={0} max={100} value={near} onChange={(e) => setNear(Number(e.target.value))} className="h-11 min-w-24 flex-1 accent-enamel" />
+          </label>
+        )}
+      </div>
+      <div ref={paper} className="relative min-h-0 flex-1 overflow-hidden bg-paper">
+        {size.width > 0 && (
+          <div className="absolute inset-0">
+            {shown === "form" ? <FormDrawing wheel={wheel} width={size.width} height={size.height} /> : <WheelDrawing wheel={wheel} shown={shown} near={near / 100} width={size.width} height={size.height} />}
+          </div>
+        )}
+      </div>
+      <div className="flex items-center gap-2 border-t border-line p-2 text-[15px]">
+        <span className="px-2 text-soft">True size:</span>
+        {(["pdf", "dxf", "svg"] as const).map((kind) => (
+          <a key={kind} className={buttonLook()} href={wheelFile(asked, kind, units)} download>
+            {kind.toUpperCase()}
+          </a>
+        ))}
+      </div>
+    </>
+  );
+}
+
+function Group({ group }: { group: Schemas["GroupOut"] }) {
+  return (
+    <section aria-label={group.head} className="mt-4">
+      <h2 className="font-bold">{group.head}</h2>
+      <dl>
+        {group.lines.map((line) => (
+          <div key={line.label} className="border-t border-line py-1.5">
+            <dt className="text-[14px] text-soft">{line.label}</dt>
+            <dd className="font-bold">{line.text}</dd>
+            {line.note && <dd className="text-[14px] text-soft">{line.note}</dd>}
+          </div>
+        ))}
+      </dl>
+    </section>
+  );
+}

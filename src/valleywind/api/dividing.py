@@ -1,0 +1,302 @@
+"""Dividing: every way the shop has for a count, and charts."""
+
+import csv
+import io
+from dataclasses import dataclass
+from itertools import chain, pairwise
+from typing import Annotated
+
+from fastapi import APIRouter, Query, Response
+from pydantic import BaseModel, Field
+
+from valleywind.api.access import InSession
+from valleywind.api.lathe import InUnits
+from valleywind.api.machines import Slug
+from valleywind.api.problems import RESPONSES
+from valleywind.api.tables import csv_response
+from valleywind.core.dividing import plan
+from valleywind.core.dividing.ask import read_divide
+from valleywind.core.dividing.discs import usual_disc
+from valleywind.core.dividing.heads import Head
+from valleywind.core.dividing.plan import Way
+from valleywind.core.dividing.plates import would_serve
+from valleywind.core.dividing.ways import (
+    MOST_DIVISIONS,
+    Compound,
+    Differential,
+    Simple,
+    simple,
+)
+from valleywind.core.refusal import Refused
+from valleywind.core.teeth.pile import Condition
+from valleywind.core.trains.model import Stock
+from valleywind.core.units import parse_length
+from valleywind.shop import kinds, machines
+from valleywind.shop.models import MachineRow
+from valleywind.wording import dividing as words
+from valleywind.wording.numbers import Units, short_length
+
+router = APIRouter(prefix="/dividing", tags=["dividing"], responses=RESPONSES)
+
+Typed = Annotated[str, Query(max_length=40)]
+Divisions = Annotated[int, Query(ge=2, le=MOST_DIVISIONS, description="How many", examples=[57])]
+First = Annotated[int, Query(ge=2, le=MOST_DIVISIONS, description="From this count")]
+Last = Annotated[int, Query(ge=2, le=MOST_DIVISIONS, description="To this one")]
+# Settings told of one way.
+_OTHERS = 4
+# Moves shown in a picture, after which they repeat or are plain.
+_MOVES_SHOWN = 24
+# Where nobody measured the circles of a plate they are drawn evenly from here outward, mm.
+_INNERMOST, _STEP = 34.0, 6.0
+
+
+class CircleOut(BaseModel):
+    holes: int
+    radius_mm: float
+
+
+class MoveOut(BaseModel):
+    """One move: whole turns, then the hole the pin drops into."""
+
+    turns: int
+    hole: int
+
+
+class PlateOut(BaseModel):
+    """A plate side as it is set for one way."""
+
+    circles: list[CircleOut]
+    measured: bool = Field(description="Whether the circles' diameters are on record; else they are drawn evenly")
+    circle: int = Field(description="Holes of the circle that is used")
+    spaces: int = Field(description="Between the arms; 0 where they are of no use")
+    moves: list[MoveOut] = Field(
+        description="The first ones from the first hole, 0; none where the plate is turned too"
+    )
+    painted: list[int] = Field(description="The holes that are ever used, where they are few")
+
+
+class GearsOut(BaseModel):
+    """The train from spindle to plate."""
+
+    drivers: list[int]
+    driven: list[int]
+    idlers: int
+    text: str
+
+
+class WayOut(BaseModel):
+    kind: plan.Kind
+    machine: str | None = Field(description="Slug of the machine; null for what needs none")
+    machine_name: str
+    head: str = Field(examples=["Simple indexing"])
+    text: str = Field(examples=["2 turns and 8 spaces on the 57"])
+    exact: bool
+    accuracy: str
+    error_deg: float
+    fit: list[str]
+    moves: list[str]
+    against: list[str]
+    others: list[str] = Field(description="Other settings of the same kind, the next handy ones")
+    plate: PlateOut | None
+    gears: GearsOut | None
+
+
+class DividingOut(BaseModel):
+    divisions: int
+    diameter_mm: float = Field(description="At which the error is told")
+    diameter_text: str
+    ways: list[WayOut]
+    heads: int = Field(description="Machines of the shop that divide")
+
+
+class ChartLine(BaseModel):
+    divisions: int
+    kind: str | None
+    head: str
+    text: str
+    exact: bool
+    accuracy: str
+
+
+class DividingChart(BaseModel):
+    machine: str
+    lines: list[ChartLine]
+
+
+@dataclass(frozen=True)
+class On:
+    """A machine that divides, with the wheels that may go between spindle and plate."""
+
+    row: MachineRow
+    head: Head
+    gears: Stock | None
+
+
+def _heads(session: InSession) -> list[On]:
+    return [on_machine(row) for row in machines.machines(session) if row.head is not None]
+
+
+def on_machine(row: MachineRow) -> On:
+    if row.head is None:
+        raise Refused("divides_not", "machine", row.name)
+    head = kinds.head(row.head)
+    gears = head.gears or (machines.stock(row) if head.geared and row.family else None)
+    return On(row, head, gears)
+
+
+@router.get("/ways")
+def get_ways(
+    session: InSession,
+    ask: Annotated[str, Query(max_length=80, description="As typed", examples=["divide 57"])],
+    diameter: Annotated[Typed, Query(description="Pitch circle of the work; empty for that of a change wheel")] = "",
+    units: InUnits = Units.MM,
+) -> DividingOut:
+    """Every way that the shop has, the best first."""
+    asked = read_divide(ask)
+    z = asked.divisions
+    across = float(parse_length(diameter, field="diameter").mm) if diameter.strip() else pitch_circle(session, z)
+    every = _heads(session)
+    on = [h for h in every if not asked.machine or h.row.name.lower() == asked.machine.lower()]
+    if asked.machine and not on:
+        raise Refused("no_such_machine", "ask", asked.machine, known=[h.row.name for h in every])
+    found = [_way(way, h, z, across, units) for h in on for way in plan.ways(h.head, z, h.gears)]
+    found += [way for h in on if (way := _new_plate_way(h, z))]
+    if not asked.machine:
+        found += [*_wheels(session, z), _disc_way(z, across, units)]
+    found.sort(key=lambda w: plan.merit(w.kind, w.error_deg))
+    return DividingOut(
+        divisions=z, diameter_mm=across, heads=len(every), ways=found,
+        diameter_text=short_length(across, units),
+    )  # fmt: skip
+
+
+def pitch_circle(session: InSession, z: int) -> float:
+    """Of a wheel of so many teeth for the first lathe; 100 mm where there is none."""
+    family = machines.first_family(session)
+    return float(machines.family(family).module) * z if family else 100.0
+
+
+def _way(way: Way, on: On, z: int, across: float, units: Units) -> WayOut:
+    setting = way.settings[0]
+    gears = None
+    if isinstance(setting, Differential):
+        train = setting.trains[0]
+        gears = GearsOut(
+            drivers=list(train.drivers), driven=list(train.driven), idlers=setting.idlers(train),
+            text=words.train_text(train),
+        )  # fmt: skip
+    return WayOut(
+        kind=way.kind, machine=on.row.slug, machine_name=on.row.name, head=words.KINDS[way.kind],
+        text=words.setting_text(setting), exact=way.exact, accuracy=words.accuracy(way.error, across, units),
+        error_deg=float(way.error), fit=words.fit(way, setting, on.head), moves=words.moves(setting, z),
+        against=words.against(way), others=[words.setting_text(s) for s in way.settings[1:_OTHERS]],
+        plate=_plate(setting, on.head, z), gears=gears,
+    )  # fmt: skip
+
+
+def _plate(setting: plan.Setting, head: Head, z: int) -> PlateOut | None:
+    """The plate side with the circle in use, and the first moves on it."""
+    if isinstance(setting, Differential):
+        setting = setting.simple[-1]
+    spaces, positions = 0, [0]
+    painted: tuple[int, ...] = ()
+    if head.ratio and (told := plan.counted(setting, head.ratio, z, min(z, _MOVES_SHOWN))):
+        circle, positions = told
+    elif isinstance(setting, Compound):
+        # The plate turns too, so the pin alone does not show where the work stands: no moves are drawn.
+        circle, spaces = setting.circle_1, setting.holes_1 % setting.circle_1
+    else:
+        return None
+    if isinstance(setting, Simple):
+        spaces, painted = setting.holes, words.painted(setting)
+    side = sorted(next(s for s in head.sides if circle in [c.holes for c in s]), key=lambda c: c.holes)
+    measured = all(c.diameter for c in side)
+    return PlateOut(
+        circles=[
+            CircleOut(holes=c.holes, radius_mm=c.diameter / 2 if measured and c.diameter else _INNERMOST + _STEP * n)
+            for n, c in enumerate(side)
+        ],
+        measured=measured, circle=circle, spaces=spaces, painted=list(painted),
+        moves=[
+            MoveOut(turns=(there - here) // circle, hole=there % circle)
+            for here, there in pairwise(positions)
+        ],
+    )  # fmt: skip
+
+
+def _wheels(session: InSession, z: int) -> list[WayOut]:
+    """Wheels of the rack with a multiple of the teeth, the copy itself first; one of each count and family."""
+    seen: dict[tuple[int, int], WayOut] = {}
+    rows = chain.from_iterable(m.family.wheels for m in machines.machines(session) if m.family is not None)
+    for wheel in sorted(rows, key=lambda w: (w.teeth, w.id)):
+        usable = Condition(wheel.condition) is not Condition.CHIPPED and wheel.count > 0
+        if not usable or wheel.teeth % z or wheel.family is None or (wheel.teeth, wheel.family.id) in seen:
+            continue
+        told = words.wheel_as_plate(wheel.teeth, z, wheel.family.name)
+        seen[wheel.teeth, wheel.family.id] = _without_setting(plan.Kind.WHEEL, None, told)
+    return list(seen.values())[:4]
+
+
+def _new_plate_way(on: On, z: int) -> WayOut | None:
+    """A plate to be drilled, where none of the head's circles serves and one of few enough holes would."""
+    ratio = on.head.ratio
+    if ratio is None or simple(ratio, z, on.head.circles) or not (serving := would_serve(ratio, z)):
+        return None
+    return _without_setting(plan.Kind.NEW_PLATE, on.row, words.new_plate(serving[0], z))
+
+
+def _disc_way(z: int, across: float, units: Units) -> WayOut:
+    made = usual_disc(z)
+    return _without_setting(plan.Kind.DISC, None, words.disc_way(made, across, units), made.error())
+
+
+def _without_setting(kind: plan.Kind, machine: MachineRow | None, told: words.Told, error: float = 0) -> WayOut:
+    """A way in which nothing is set on a head."""
+    return WayOut(
+        kind=kind, machine=machine.slug if machine else None, machine_name=machine.name if machine else "",
+        head=words.KINDS[kind], text=told.text, exact=not error, accuracy=told.accuracy, error_deg=error, fit=told.fit,
+        moves=told.moves, against=told.against, others=[], plate=None, gears=None,
+    )  # fmt: skip
+
+
+@router.get("/{machine}/chart")
+def get_dividing_chart(
+    machine: Slug,
+    session: InSession,
+    first: First = 2,
+    last: Last = 400,
+) -> DividingChart:
+    """How every count is had on one head."""
+    on = on_machine(machines.machine(session, machine))
+    return DividingChart(machine=on.row.name, lines=_lines(on, first, last))
+
+
+@router.get("/{machine}/chart.csv", response_class=Response, responses={200: {"content": {"text/csv": {}}}})
+def get_dividing_chart_csv(
+    machine: Slug,
+    session: InSession,
+    first: First = 2,
+    last: Last = 400,
+) -> Response:
+    """The same as a table for a spreadsheet."""
+    on = on_machine(machines.machine(session, machine))
+    out = io.StringIO()
+    writer = csv.writer(out)
+    writer.writerow(["divisions", "way", "setting", "accuracy"])
+    writer.writerows([c.divisions, c.head, c.text, c.accuracy] for c in _lines(on, first, last))
+    return csv_response(out.getvalue(), f"{machine}-dividing.csv")
+
+
+def _lines(on: On, first: int, last: int) -> list[ChartLine]:
+    told = []
+    for z, way in plan.chart(on.head, first, last, on.gears):
+        if way is None:
+            told.append(ChartLine(divisions=z, kind=None, head=words.NONE, text="", exact=False, accuracy=""))
+            continue
+        told.append(
+            ChartLine(
+                divisions=z, kind=way.kind.value, head=words.KINDS[way.kind], exact=way.exact,
+                accuracy=words.off(way.error), text=words.setting_text(way.settings[0]),
+            )
+        )  # fmt: skip
+    return told

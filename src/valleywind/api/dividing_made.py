@@ -1,0 +1,168 @@
+"""What is made for dividing: discs and strips to print, new plates to drill."""
+
+import csv
+import io
+from typing import Annotated, Literal
+
+from fastapi import APIRouter, Depends, Query, Response
+from pydantic import BaseModel, Field
+
+from valleywind.api.access import InSession
+from valleywind.api.dividing import Divisions, On, Typed, on_machine, pitch_circle
+from valleywind.api.drawn_files import Kind, described, drawing_response
+from valleywind.api.lathe import InUnits
+from valleywind.api.machines import Slug
+from valleywind.api.problems import RESPONSES
+from valleywind.api.tables import csv_response
+from valleywind.core.dividing import plan
+from valleywind.core.dividing.discs import Disc, disc
+from valleywind.core.dividing.plan import Way
+from valleywind.core.dividing.plates import NewCircle, enough_at, generations, new_circle, would_serve
+from valleywind.core.dividing.ways import serving_circle
+from valleywind.core.refusal import Refused
+from valleywind.core.units import parse_length
+from valleywind.formats.pictures import disc_picture, plate_picture, strip_picture
+from valleywind.shop import machines
+from valleywind.wording import dividing as words
+from valleywind.wording.numbers import Units
+
+router = APIRouter(prefix="/dividing", tags=["dividing"], responses=RESPONSES)
+
+
+class DiscOut(BaseModel):
+    texts: list[str]
+    spacing_mm: float
+    strip_mm: float
+
+
+class NewPlateOut(BaseModel):
+    serving: list[int] = Field(description="Hole counts that give the divisions simply")
+    holes: int
+    fits: bool
+    texts: list[str]
+    blank_mm: float
+    drilling: str = Field(description="How the holes are had with what the shop has")
+    exact: bool = Field(description="Whether they can be drilled exactly with what the shop has")
+    generations: list[str]
+    least_diameter_mm: float
+
+
+def _asked_disc(
+    divisions: Divisions,
+    diameter: Annotated[str, Query(max_length=40, description="Of the disc or drum", examples=["200 mm"])],
+    long: Annotated[int, Query(ge=1, le=1000, description="Every so many lines one is longer")] = 5,
+    numbered: Annotated[int, Query(ge=1, le=1000, description="Every so many lines one has its number")] = 10,
+) -> Disc:
+    return disc(divisions, float(parse_length(diameter, field="diameter").mm), long, numbered)
+
+
+AskedDisc = Annotated[Disc, Depends(_asked_disc)]
+Form = Annotated[Literal["disc", "strip"], Query(description="A disc, or a strip that goes once round a drum")]
+
+
+@router.get("/disc")
+def get_disc(asked: AskedDisc, units: InUnits = Units.MM) -> DiscOut:
+    """How well a disc would be read, before it is printed."""
+    return DiscOut(texts=words.disc_texts(asked, units), spacing_mm=asked.spacing, strip_mm=asked.strip)
+
+
+def _disc_file(asked: Disc, form: str, kind: Kind) -> Response:
+    title = f"{asked.divisions} divisions, {form} for {asked.diameter:g} mm"
+    picture = strip_picture(asked, title) if form == "strip" else disc_picture(asked, title)
+    return drawing_response(picture, f"{form}-{asked.divisions}", kind)
+
+
+@router.get("/disc.pdf", response_class=Response, responses=described("pdf"))
+def get_disc_pdf(asked: AskedDisc, form: Form = "disc") -> Response:
+    """The disc or strip at true size, tiled where the paper is too small."""
+    return _disc_file(asked, form, "pdf")
+
+
+@router.get("/disc.svg", response_class=Response, responses=described("svg"))
+def get_disc_svg(asked: AskedDisc, form: Form = "disc") -> Response:
+    """The same as SVG."""
+    return _disc_file(asked, form, "svg")
+
+
+@router.get("/disc.dxf", response_class=Response, responses=described("dxf"))
+def get_disc_dxf(asked: AskedDisc, form: Form = "disc") -> Response:
+    """The same as DXF."""
+    return _disc_file(asked, form, "dxf")
+
+
+def _asked_circle(
+    machine: Slug,
+    session: InSession,
+    divisions: Divisions,
+    holes: Annotated[int | None, Query(ge=2, le=400, description="Holes of the circle; empty for the fewest")] = None,
+    diameter: Annotated[Typed, Query(description="Of the hole circle")] = "120 mm",
+    hole: Annotated[Typed, Query(description="Of a hole", examples=["4 mm"])] = "4 mm",
+) -> tuple[On, NewCircle]:
+    on = on_machine(machines.machine(session, machine))
+    if on.head.ratio is None:
+        raise Refused("no_worm", "machine", on.row.name)
+    wanted = holes or max(2, serving_circle(on.head.ratio, divisions))
+    across, drill = (float(parse_length(t, field=f).mm) for t, f in ((diameter, "diameter"), (hole, "hole")))
+    return on, new_circle(wanted, across, drill)
+
+
+AskedCircle = Annotated[tuple[On, NewCircle], Depends(_asked_circle)]
+
+
+def _best(asked: tuple[On, NewCircle]) -> Way | None:
+    """How the holes themselves are had on this head."""
+    on, circle = asked
+    return next(iter(plan.ways(on.head, circle.holes, on.gears)), None)
+
+
+@router.get("/{machine}/plate")
+def get_new_plate(
+    asked: AskedCircle, session: InSession, divisions: Divisions, units: InUnits = Units.MM
+) -> NewPlateOut:
+    """Which circle would give a count on this head, whether it fits, and how it is drilled."""
+    on, circle = asked
+    ratio = on.head.ratio
+    assert ratio is not None
+    best = _best(asked)
+    across = pitch_circle(session, divisions)
+    off = float(best.error) if best else 0.0
+    found = generations(off, ratio, enough_at(across)) if off else []
+    return NewPlateOut(
+        serving=would_serve(ratio, divisions)[:8], holes=circle.holes, fits=circle.fits,
+        texts=words.plate_texts(circle, units), blank_mm=circle.blank,
+        drilling=words.drilling_text(on.row.name, best, circle.holes),
+        exact=best is not None and best.exact, generations=words.generation_texts(found, across, units),
+        least_diameter_mm=circle.least_diameter,
+    )  # fmt: skip
+
+
+@router.get("/{machine}/plate.csv", response_class=Response, responses={200: {"content": {"text/csv": {}}}})
+def get_new_plate_csv(asked: AskedCircle) -> Response:
+    """Where every hole is, mm from the centre, the first on top and on round clockwise; with the crank turns
+    and the hole of the plate that come before it, counted from the first."""
+    on, circle = asked
+    best = _best(asked)
+    setting = best.settings[0] if best else None
+    told = plan.counted(setting, on.head.ratio, circle.holes, circle.holes - 1) if setting and on.head.ratio else None
+    out = io.StringIO()
+    writer = csv.writer(out)
+    writer.writerow(["hole", "x_mm", "y_mm", "angle_deg", "setting", "crank_turns", "crank_hole"])
+    for n, (x, y) in enumerate(circle.positions()):
+        crank = divmod(told[1][n], told[0]) if told else ("", "")
+        where = [f"{x:.4f}", f"{y:.4f}", f"{360 * n / circle.holes:.5f}"]
+        writer.writerow([n + 1, *where, words.setting_text(setting) if setting else "", *crank])
+    return csv_response(out.getvalue(), f"plate-{circle.holes}.csv")
+
+
+@router.get("/{machine}/plate.svg", response_class=Response, responses=described("svg"))
+def get_new_plate_svg(asked: AskedCircle) -> Response:
+    """The holes at true size as SVG."""
+    _, circle = asked
+    return drawing_response(plate_picture(circle, f"plate of {circle.holes}"), f"plate-{circle.holes}", "svg")
+
+
+@router.get("/{machine}/plate.dxf", response_class=Response, responses=described("dxf"))
+def get_new_plate_dxf(asked: AskedCircle) -> Response:
+    """The holes as circles at true size."""
+    _, circle = asked
+    return drawing_response(plate_picture(circle, f"plate of {circle.holes}"), f"plate-{circle.holes}", "dxf")

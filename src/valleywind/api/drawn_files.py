@@ -1,0 +1,29 @@
+"""Drawings at true size handed out as files."""
+
+from collections.abc import Iterable
+from typing import Any, Literal
+
+from fastapi import Response
+
+from valleywind.formats.vector import Picture, to_dxf, to_pdf, to_svg
+
+Kind = Literal["pdf", "svg", "dxf"]
+_MEDIA = {"pdf": "application/pdf", "svg": "image/svg+xml", "dxf": "image/vnd.dxf"}
+
+
+def described(kind: Kind) -> dict[int | str, dict[str, Any]]:
+    """How the answer with such a file is described."""
+    return {200: {"content": {_MEDIA[kind]: {}}}}
+
+
+def drawing_response(picture: Picture, name: str, kind: Kind, table: Iterable[tuple[str, str]] = ()) -> Response:
+    """The drawing as a file to be saved; a PDF with a table of figures behind it, where there is one."""
+    match kind:
+        case "pdf":
+            content = to_pdf(picture, table=table)
+        case "svg":
+            content = to_svg(picture).encode()
+        case "dxf":
+            content = to_dxf(picture)
+    headers = {"Content-Disposition": f'attachment; filename="{name}.{kind}"'}
+    return Response(content, media_type=_MEDIA[kind], headers=headers)

@@ -1,0 +1,103 @@
+"""Records of machines that are no lathes, as they are typed: hobbers, mills, heads, rotary tables."""
+
+from typing import Annotated, Literal
+
+from fastapi import APIRouter
+from pydantic import BaseModel, ConfigDict, Field
+
+from valleywind.api.access import InSession
+from valleywind.api.machines import MachineOut, Slug, machine_out
+from valleywind.api.problems import RESPONSES
+from valleywind.api.rack import Number, Typed
+from valleywind.core.dividing.heads import TypedHead
+from valleywind.core.helix.machine import TypedMill
+from valleywind.core.hobbing.machine import TypedHobber
+from valleywind.core.refusal import Refused
+from valleywind.shop import kinds, machines, rack
+
+router = APIRouter(prefix="/machine-records", tags=["machines"], responses=RESPONSES)
+
+Long = Annotated[str, Field(max_length=600)]
+
+
+class HeadIO(BaseModel):
+    """What it divides with."""
+
+    ratio: Typed = Field("", description="Crank turns per turn of the work", examples=["40", "72:1"])
+    plates: Long = Field("", description="Circles of each plate side, sides parted by /", examples=["15 18 21 / 16 19"])
+    direct: Typed = Field("", description="Holes of plates on the spindle itself", examples=["24 30 36"])
+    gears: Long = Field("", description="Its own gears for differential indexing", examples=["24x2 28 32 40"])
+    geared: bool = Field(False, description="The plate can be driven from the spindle")
+    reads: Typed = Field("", description="The smallest angle its graduations show", examples=["5'"])
+
+
+class HobberIO(BaseModel):
+    """The constants of a hobber."""
+
+    index: Typed = Field("", examples=["24, 48 from 97"])
+    feed: Typed = Field("", examples=["0.75 mm"])
+    differential: Typed = Field("", examples=["25/π mm"])
+    swivel: Typed = Field("", description="How far the hob head turns, degrees", examples=["45"])
+
+
+class MillIO(BaseModel):
+    """Table and lead attachment of a mill."""
+
+    screw: Typed = Field("", examples=["6 mm"])
+    swing: Typed = Field("", description="How far the table turns, degrees; 0 for a plain one", examples=["45"])
+    pairs: Typed = Field("", description="Worm pairs of a lead attachment", examples=["1:2, 1:10"])
+
+
+class MachineRecordIO(BaseModel):
+    """A machine as typed, with the parts that its kind has."""
+
+    model_config = ConfigDict(
+        json_schema_extra={"examples": [{"kind": "rotary table", "name": "Wigeon", "head": {"ratio": "90"}}]}
+    )
+
+    kind: Literal["hobber", "mill", "head", "rotary table", "spin indexer"]
+    name: Annotated[str, Field(max_length=60)]
+    note: Annotated[str, Field(max_length=300)] = ""
+    family: Number | None = Field(None, description="The family of its wheels; null for none")
+    head: HeadIO | None = None
+    hobber: HobberIO | None = None
+    mill: MillIO | None = None
+
+
+@router.get("/{machine}")
+def get_machine_record(machine: Slug, session: InSession) -> MachineRecordIO:
+    """A machine's record, every field so that it can be typed over."""
+    row = machines.machine(session, machine)
+    if row.kind not in kinds.KINDS:
+        raise Refused("unknown_kind", "kind", row.kind, known=list(kinds.KINDS))
+    return MachineRecordIO.model_validate(
+        {
+            "kind": row.kind, "name": row.name, "note": row.note, "family": row.family_id,
+            "head": vars(kinds.head_as_typed(row.head)) if row.head else None,
+            "hobber": vars(kinds.hobber_as_typed(row.hobber)) if row.hobber else None,
+            "mill": vars(kinds.mill_as_typed(row.mill)) if row.mill else None,
+        }
+    )  # fmt: skip
+
+
+@router.post("")
+def add_machine_record(record: MachineRecordIO, session: InSession) -> MachineOut:
+    """Enter a machine that is no lathe."""
+    return _saved(session, None, record)
+
+
+@router.put("/{machine}")
+def put_machine_record(machine: Slug, record: MachineRecordIO, session: InSession) -> MachineOut:
+    """Make a machine's record what is typed."""
+    return _saved(session, machine, record)
+
+
+def _saved(session: InSession, machine: str | None, record: MachineRecordIO) -> MachineOut:
+    row = machines.machine(session, machine) if machine is not None else None
+    typed = kinds.TypedMachine(
+        record.kind, record.name, record.note.strip(),
+        TypedHead(**record.head.model_dump()) if record.head else None,
+        TypedHobber(**record.hobber.model_dump()) if record.hobber else None,
+        TypedMill(**record.mill.model_dump()) if record.mill else None,
+    )  # fmt: skip
+    return machine_out(kinds.save(session, row, typed, rack.family(session, record.family)))

@@ -1,0 +1,317 @@
+"""A wheel to be made: every figure, its drawing, how deep now."""
+
+from dataclasses import dataclass
+from fractions import Fraction
+from math import cos
+from typing import Annotated, Literal
+
+from fastapi import APIRouter, Depends, Query, Response
+from pydantic import BaseModel, Field
+
+from valleywind.api.access import InSession
+from valleywind.api.drawing import ToothOutline, outline
+from valleywind.api.drawn_files import Kind, described, drawing_response
+from valleywind.api.lathe import InUnits
+from valleywind.api.problems import RESPONSES
+from valleywind.core.refusal import Refused
+from valleywind.core.teeth import correction
+from valleywind.core.teeth.ask import read_wheel
+from valleywind.core.teeth.cutters import Cutter, range_of_eight, serving
+from valleywind.core.teeth.form import FormError, form_error
+from valleywind.core.teeth.geometry import pin_angle, tooth_outline
+from valleywind.core.teeth.identify import is_standard
+from valleywind.core.teeth.pile import Condition
+from valleywind.core.teeth.pitch import WheelFamily, allowed_angle
+from valleywind.core.teeth.sizes import Sizes, depths, helping_shift, meeting, read_depth, read_shift, sizes
+from valleywind.core.units import Unit, parse_length, parse_number
+from valleywind.formats.pictures import wheel_picture
+from valleywind.shop import machines, rack, stores
+from valleywind.wording import wheels as words
+from valleywind.wording.numbers import Units, length
+from valleywind.wording.stores import set_name
+
+router = APIRouter(prefix="/wheels", tags=["wheels"], responses=RESPONSES)
+
+Typed = Annotated[str, Query(max_length=40)]
+Material = Literal["steel", "cast iron", "brass", "aluminium", "acetal"]
+_TOOTH_STEPS, _ARC_STEPS = 20, 4
+# A plain bore is drawn for a wheel whose family nobody knows.
+_PLAIN_ANGLE = Fraction(20)
+
+
+class LineOut(BaseModel):
+    label: str
+    text: str
+    note: str
+
+
+class GroupOut(BaseModel):
+    head: str
+    lines: list[LineOut]
+
+
+class DepthOut(BaseModel):
+    school: str
+    name: str = Field(examples=["2.157/P"])
+    text: str
+    note: str
+    usual: bool
+    taken: bool
+
+
+class FormOut(BaseModel):
+    """What the cutter leaves: half the tooth thickness less the true one, from the foot to the tip."""
+
+    true_for: int
+    heights_mm: list[float] = Field(description="Above the pitch line")
+    errors_um: list[float] = Field(description="Above nought: metal too much")
+    half_true_mm: list[float] = Field(description="Half the thickness that the true tooth has at each height")
+    text: str
+
+
+class MeasureOut(BaseModel):
+    """Where jaws and pins sit."""
+
+    over: int
+    jaw_mm: float = Field(description="From the middle to either jaw")
+    pin_mm: float
+    pins_radius_mm: float = Field(description="Centres of the pins from the wheel's")
+    chord_mm: float
+    chord_height_mm: float = Field(description="From the tip inward to the chord")
+
+
+class WheelSizesOut(BaseModel):
+    title: str
+    teeth: int
+    family: int | None = Field(description="The family it is sized for; null for a pitch that is in the ask")
+    family_text: str
+    machine: str = Field(description="Name of the machine it is for; empty where none is said")
+    hero: list[LineOut] = Field(description="The figures that are wanted first")
+    groups: list[GroupOut]
+    depths: list[DepthOut]
+    remarks: list[str]
+    helping_shift: float = Field(description="The profile shift that a hobbed wheel of so few teeth wants")
+    form: FormOut | None
+    measure: MeasureOut
+    outline: ToothOutline
+    root_radius_mm: float
+    base_radius_mm: float
+    key_mm: float
+
+
+class TextsOut(BaseModel):
+    texts: list[str] = Field(description="`**` stands round what is to be set strongly")
+
+
+@dataclass(frozen=True)
+class Wanted:
+    """A wheel as asked for. family_id is None where its pitch stands in the ask."""
+
+    found: Sizes
+    family_id: int | None
+    machine: str
+    hub: Fraction
+    cutters: list[Cutter]
+    mates: list[int]
+    material: str
+
+    @property
+    def form(self) -> FormError:
+        """Of the held cutter that serves, else of one of a set of eight."""
+        best = next(iter(self.cutters), None)
+        true_for = best.lowest if best else range_of_eight(self.found.teeth)[0]
+        return form_error(self.found.teeth, true_for, self.found.family, self.found.depth)
+
+
+def wanted(
+    session: InSession,
+    ask: Annotated[str, Query(max_length=120, description="As typed", examples=["wheel 57"])],
+    family: Annotated[int | None, Query(ge=1, le=2**53, description="The family it is for")] = None,
+    angle: Annotated[Typed, Query(description="Pressure angle, where the pitch stands in the ask")] = "",
+    shift: Annotated[Typed, Query(description="Profile shift in modules")] = "",
+    depth: Annotated[Typed, Query(description="Whole depth: 2.157/P, 2.25 m, 4.5 mm; empty for the usual")] = "",
+    over: Annotated[int | None, Query(ge=2, le=200, description="Teeth in the span; empty for the usual")] = None,
+    pin: Annotated[Typed, Query(description="Diameter of the pins; empty for the usual")] = "",
+    mates: Annotated[
+        str, Query(max_length=80, description="Tooth numbers it runs with; empty for the family's ends")
+    ] = "",
+    material: Annotated[Material, Query(description="For its weight")] = "cast iron",
+) -> Wanted:
+    """Reads what was asked; every figure is worked out from this."""
+    asked = read_wheel(ask)
+    known, row_id, machine, hub = _family(session, family, asked.machine)
+    if asked.pitch is not None:
+        turned = asked.angle or (
+            allowed_angle(parse_number(angle.removesuffix("°"), "angle")) if angle.strip() else _PLAIN_ANGLE
+        )
+        zero = Fraction(0)
+        known = WheelFamily("", asked.pitch, turned, zero, zero, zero)
+        row_id, machine, hub = None, "", zero
+    if known is None:
+        raise Refused("no_pitch", "ask", ask)
+    held = serving([stores.cutter(c) for c in stores.cutters(session)], known, asked.teeth)
+    engraved = held[0].depth if held else Fraction(0)
+    typed_depth = read_depth(depth, known) if depth.strip() else None
+    usual = next(d.depth for d in depths(known, engraved) if d.usual)
+    found = sizes(
+        asked.teeth, known, read_shift(shift),
+        usual if typed_depth is None else typed_depth, over,
+        float(parse_length(pin, field="pin").mm) if pin.strip() else None,
+    )  # fmt: skip
+    met = _mates(mates) if mates.strip() else _ends(session, row_id)
+    return Wanted(found, row_id, machine, hub, held, met, material)
+
+
+Asked = Annotated[Wanted, Depends(wanted)]
+
+
+def _family(session: InSession, number: int | None, said: str) -> tuple[WheelFamily | None, int | None, str, Fraction]:
+    """The family chosen, else that of the machine said, else that of the first lathe."""
+    if said and number is None:
+        every = machines.machines(session)
+        row = next((m for m in every if m.name.lower() == said.lower()), None)
+        if row is None or row.family is None:
+            raise Refused("no_such_machine", "ask", said, known=[m.name for m in every if m.family])
+        return machines.family(row.family), row.family_id, row.name, row.family.hub_mm
+    chosen = rack.family(session, number) if number is not None else None
+    if chosen is None:
+        chosen = machines.first_family(session)
+    if chosen is None:
+        return None, None, "", Fraction(0)
+    owners = [m.name for m in chosen.machines]
+    return machines.family(chosen), chosen.id, owners[0] if len(owners) == 1 else "", chosen.hub_mm
+
+
+def _mates(typed: str) -> list[int]:
+    found = []
+    for word in typed.replace(",", " ").split():
+        if not word.isascii() or not word.isdigit() or len(word) > 4:
+            raise Refused("not_teeth", "mates", word)
+        found.append(int(word))
+    return found[:12]
+
+
+def _ends(session: InSession, number: int | None) -> list[int]:
+    """The smallest and the largest wheel held of a family: what runs with those runs with all between."""
+    row = rack.family(session, number) if number is not None else None
+    held = sorted({w.teeth for w in row.wheels if w.count and Condition(w.condition).usable}) if row else []
+    return [held[0], held[-1]] if len(held) > 1 else held
+
+
+@router.get("/sizes")
+def get_sizes(asked: Asked, units: InUnits = Units.MM) -> WheelSizesOut:
+    """Everything needed before metal is cut."""
+    found = asked.found
+    family, form = found.family, asked.form
+    schools = depths(family, asked.cutters[0].depth if asked.cutters else Fraction(0))
+    groups = _groups(asked, units)
+    phi = pin_angle(found.teeth, found.pin, family, found.shift)
+    return WheelSizesOut(
+        title=words.title(found.teeth, family, asked.machine), teeth=found.teeth, family=asked.family_id,
+        family_text=set_name(family.pitch, family.pressure_angle), machine=asked.machine,
+        hero=[
+            _line(words.Line("Turn the blank to", length(found.tip_diameter, units, 2))),
+            _line(words.Line(words.depth_name(schools, found.depth), words.fine(found.depth, units))),
+            _line(words.Line(f"Span over {found.over} teeth", words.target_text(found.span, units, "–"))),
+        ],
+        groups=[GroupOut(head=head, lines=[_line(one) for one in lines]) for head, lines in groups],
+        depths=[
+            DepthOut(school=d.school.value, name=line.label, text=line.text, note=line.note, usual=d.usual, taken=taken)
+            for d in schools
+            for taken in [abs(d.depth - found.depth) < 1e-9]
+            for line in [words.depth_line(d, taken, units)]
+        ],
+        remarks=words.remarks(found, is_standard(family.pitch)), helping_shift=helping_shift(found.teeth, family),
+        form=FormOut(
+            true_for=form.true_for, heights_mm=list(form.heights), errors_um=[e * 1000 for e in form.errors],
+            half_true_mm=list(form.half_true), text=words.form_text(form, units),
+        ),
+        measure=MeasureOut(
+            over=found.over, jaw_mm=found.span.nominal / 2, pin_mm=found.pin,
+            pins_radius_mm=found.base_diameter / 2 / cos(phi), chord_mm=found.chordal.nominal,
+            chord_height_mm=found.chordal_addendum,
+        ),
+        outline=outline(
+            found.teeth, family, tooth_outline(found.teeth, family, _TOOTH_STEPS, found.shift, found.depth, _ARC_STEPS),
+            found.tip_diameter / 2,
+        ),
+        root_radius_mm=found.root_diameter / 2, base_radius_mm=found.base_diameter / 2, key_mm=float(family.key),
+    )  # fmt: skip
+
+
+def _unit(units: Units) -> Unit:
+    """What a bare number is taken in."""
+    return Unit.MM if units is Units.MM else Unit.INCH
+
+
+def _groups(asked: Wanted, units: Units) -> list[tuple[str, list[words.Line]]]:
+    found = asked.found
+    groups = [
+        ("The blank", words.blank_lines(found, asked.hub, asked.material, units)),
+        ("The cutter", words.cutter_lines(found, asked.cutters, asked.form, units)),
+        ("When it is cut, measure", words.measure_lines(found, units)),
+    ]
+    met = [words.meeting_line(meeting(found.teeth, mate, found.family, found.shift), units) for mate in asked.mates]
+    return [*groups, ("Running", met)] if met else groups
+
+
+def _line(line: words.Line) -> LineOut:
+    return LineOut(label=line.label, text=line.text, note=line.note)
+
+
+@router.get("/plunge")
+def get_plunge(
+    asked: Asked,
+    blank: Annotated[Typed, Query(description="Its diameter as it was turned")] = "",
+    span: Annotated[Typed, Query(description="The span as measured")] = "",
+    pins: Annotated[Typed, Query(description="Over the pins as measured")] = "",
+    dial: Annotated[Typed, Query(description="What a division of the feed dial is", examples=["0.02 mm"])] = "",
+    units: InUnits = Units.MM,
+) -> TextsOut:
+    """How deep from touching, and after a measured tooth how much more."""
+
+    def mm(text: str, field: str) -> float | None:
+        return float(parse_length(text, _unit(units), field).mm) if text.strip() else None
+
+    division = mm(dial, "dial")
+    if division is not None and division <= 0:
+        raise Refused("not_positive", "dial", dial)
+    told = correction.plunge(asked.found, mm(blank, "blank"), mm(span, "span"), mm(pins, "pins"))
+    return TextsOut(texts=words.plunge_texts(told, division, units))
+
+
+@router.get("/runout")
+def get_runout(
+    asked: Asked,
+    reading: Annotated[str, Query(max_length=40, description="Of the indicator, in all", examples=["0.05 mm"])],
+    units: InUnits = Units.MM,
+) -> TextsOut:
+    """What a runout of blank or arbor does to the mesh."""
+    family = asked.found.family
+    total = float(parse_length(reading, _unit(units), "reading").mm)
+    found = correction.runout(total, float(family.module), float(family.pressure_angle))
+    return TextsOut(texts=[words.runout_text(found, units)])
+
+
+@router.get("/drawing.dxf", response_class=Response, responses=described("dxf"))
+def get_wheel_dxf(asked: Asked) -> Response:
+    """The wheel at true size: flanks and bore as closed lines on layers, in mm."""
+    return _file(asked, "dxf")
+
+
+@router.get("/drawing.svg", response_class=Response, responses=described("svg"))
+def get_wheel_svg(asked: Asked) -> Response:
+    """The same as SVG."""
+    return _file(asked, "svg")
+
+
+@router.get("/drawing.pdf", response_class=Response, responses=described("pdf"))
+def get_wheel_pdf(asked: Asked, units: InUnits = Units.MM) -> Response:
+    """The same as PDF, with a table of figures."""
+    return _file(asked, "pdf", words.table(_groups(asked, units)))
+
+
+def _file(asked: Wanted, kind: Kind, table: list[tuple[str, str]] | None = None) -> Response:
+    found = asked.found
+    picture = wheel_picture(found, words.title(found.teeth, found.family, asked.machine))
+    return drawing_response(picture, f"wheel-{found.teeth}", kind, table or [])

@@ -1,0 +1,143 @@
+"""What one divides with: dividing heads, rotary tables, spin indexers, with their plates and gears."""
+
+import re
+from dataclasses import dataclass
+from fractions import Fraction
+
+from valleywind.core.dividing.ways import direct, simple
+from valleywind.core.refusal import Refused
+from valleywind.core.trains.model import Stock, parse_stock
+from valleywind.core.units import parse_length, parse_number
+
+FEWEST_HOLES, MOST_HOLES = 2, 400
+MOST_RATIO = 360
+_MOST_CIRCLES = 24
+
+
+@dataclass(frozen=True)
+class Circle:
+    """One circle of holes of a plate; diameter in mm, None where nobody measured it."""
+
+    holes: int
+    diameter: float | None = None
+
+
+Side = tuple[Circle, ...]
+"""The circles of one side of a plate: what the pin can be set to without taking the plate off."""
+
+
+@dataclass(frozen=True)
+class Head:
+    """A worm head, a rotary table or a spin indexer.
+
+    ratio: turns of the crank per turn of the work, None where there is no worm. sides: plate sides. direct: hole
+    counts on the spindle itself. gears: the head's own wheels for differential indexing. geared: whether the plate can
+    be driven from the spindle. reads: the smallest angle its graduations show, degrees, None where it has none.
+    """
+
+    ratio: Fraction | None
+    sides: tuple[Side, ...] = ()
+    direct: tuple[int, ...] = ()
+    gears: Stock | None = None
+    geared: bool = False
+    reads: Fraction | None = None
+
+    @property
+    def circles(self) -> tuple[int, ...]:
+        """The hole counts of all its plates, ascending."""
+        return tuple(sorted({c.holes for side in self.sides for c in side}))
+
+    def divides_plainly(self, divisions: int) -> bool:
+        """Whether holes on the spindle or one circle of a plate give this number of divisions exactly."""
+        return bool(direct(divisions, self.direct) or (self.ratio and simple(self.ratio, divisions, self.circles)))
+
+
+@dataclass(frozen=True)
+class TypedHead:
+    """A head's record as typed: plate sides `15 18 21 / 16 19`, a circle's diameter behind @, the smallest reading as
+    `1°`, `5'` or `10"`."""
+
+    ratio: str = ""
+    plates: str = ""
+    direct: str = ""
+    gears: str = ""
+    geared: bool = False
+    reads: str = ""
+
+
+def read_head(typed: TypedHead) -> Head:
+    """Read every field. Raises Refused at the field: `ratio_out_of_range`, `not_a_circle`, `circles_alike`,
+    `divides_with_nothing`, and those of numbers and stocks."""
+    head = Head(
+        read_ratio(typed.ratio) if typed.ratio.strip() else None,
+        read_plates(typed.plates),
+        _direct(typed.direct),
+        parse_stock(typed.gears, "gears") if typed.gears.strip() else None,
+        typed.geared,
+        _angle(typed.reads) if typed.reads.strip() else None,
+    )
+    if head.ratio is None and not head.direct and head.reads is None:
+        raise Refused("divides_with_nothing", "ratio", typed.ratio)
+    return head
+
+
+def read_ratio(text: str, field: str = "ratio") -> Fraction:
+    """The worm ratio: `40`, `60 : 1`, `90:1`. Raises Refused `ratio_out_of_range`."""
+    number, colon, one = text.partition(":")
+    ratio = parse_number(number, field)
+    if colon:
+        below = parse_number(one, field)
+        if not below:
+            raise Refused("ratio_out_of_range", field, text, most=MOST_RATIO)
+        ratio /= below
+    if not 1 <= ratio <= MOST_RATIO:
+        raise Refused("ratio_out_of_range", field, text, most=MOST_RATIO)
+    return ratio
+
+
+def read_plates(text: str, field: str = "plates") -> tuple[Side, ...]:
+    """Plate sides as typed, parted by `/` or `;`, circles by space or comma, a diameter in mm behind `@`.
+
+    Raises Refused `not_a_circle`, `circles_alike`, `too_many_circles`.
+    """
+    sides = []
+    for part in re.split(r"[/;\n]", text):
+        side = []
+        for word in re.split(r"[\s,]+", part.strip()):
+            if word:
+                side.append(_circle(word, field))
+        if len({c.holes for c in side}) < len(side):
+            raise Refused("circles_alike", field, part.strip())
+        if len(side) > _MOST_CIRCLES:
+            raise Refused("too_many_circles", field, part.strip(), most=_MOST_CIRCLES)
+        if side:
+            sides.append(tuple(side))
+    return tuple(sides)
+
+
+def spell_plates(sides: tuple[Side, ...]) -> str:
+    """Plate sides as `read_plates` takes them back."""
+    return " / ".join(
+        " ".join(f"{c.holes}" + (f"@{c.diameter:g}" if c.diameter else "") for c in side) for side in sides
+    )
+
+
+def _circle(word: str, field: str) -> Circle:
+    found = re.fullmatch(r"(\d{1,4})(?:@(\d+(?:\.\d+)?))?", word, re.ASCII)
+    if not found or not FEWEST_HOLES <= int(found[1]) <= MOST_HOLES:
+        raise Refused("not_a_circle", field, word, fewest=FEWEST_HOLES, most=MOST_HOLES)
+    return Circle(int(found[1]), float(parse_length(found[2], field=field).mm) if found[2] else None)
+
+
+def _direct(text: str) -> tuple[int, ...]:
+    return tuple(sorted({_circle(word, "direct").holes for word in re.split(r"[\s,]+", text.strip()) if word}))
+
+
+def _angle(text: str) -> Fraction:
+    """Degrees of `1°`, `5'`, `10"`, or of a bare number."""
+    typed = text.strip().replace("′", "'").replace("″", '"')
+    per = {"'": 60, '"': 3600}.get(typed[-1:], 1)
+    value = parse_number(typed.rstrip("°'\" "), "reads") / per
+    if not 0 < value <= 90:
+        raise Refused("not_a_reading", "reads", text)
+    return value

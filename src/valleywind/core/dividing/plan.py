@@ -1,0 +1,143 @@
+"""All ways that one head has for a count, the best first."""
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+from enum import StrEnum
+from fractions import Fraction
+
+from valleywind.core.dividing.heads import Head
+from valleywind.core.dividing.ways import (
+    Compound,
+    Degrees,
+    Differential,
+    Direct,
+    Nearest,
+    Simple,
+    allowed_divisions,
+    best_nearest,
+    compound,
+    degrees,
+    differential,
+    direct,
+    rounded,
+    simple,
+)
+from valleywind.core.trains.model import Stock
+
+
+class Kind(StrEnum):
+    """How a count is had, those of least trouble first; some need no head: a wheel of the rack with a finger in its
+    gaps, a plate made for it, a printed disc."""
+
+    DIRECT = "direct"
+    SIMPLE = "simple"
+    DEGREES = "degrees"
+    WHEEL = "wheel"
+    DIFFERENTIAL = "differential"
+    COMPOUND = "compound"
+    NEW_PLATE = "new_plate"
+    NEAREST = "nearest_hole"
+    DISC = "disc"
+
+
+def merit(kind: Kind, error: Fraction | float) -> tuple[bool, bool, Fraction | float, int]:
+    """Ascending, best first: exact ways by their trouble, the others by their error, a disc after all of them."""
+    return error != 0, kind is Kind.DISC, error, list(Kind).index(kind)
+
+
+Setting = Direct | Simple | Degrees | Differential | Compound | Nearest
+
+
+@dataclass(frozen=True)
+class Way:
+    """One way on one head. settings: what is set, the handiest first, all of one kind. error: worst at the work,
+    degrees, 0 where it is exact."""
+
+    kind: Kind
+    settings: Sequence[Setting]
+    error: Fraction = Fraction(0)
+
+    @property
+    def exact(self) -> bool:
+        return self.error == 0
+
+
+def counted(setting: Setting, ratio: Fraction, divisions: int, moves: int) -> tuple[int, list[int]] | None:
+    """Circle and spaces from the first hole, counted on through whole turns, for the start and so many moves.
+
+    Of a differential setting as against the plate. None where no single circle tells where the pin stands.
+    """
+    if isinstance(setting, Differential):
+        setting = setting.simple[-1]
+    match setting:
+        case Simple():
+            return setting.circle, [int(setting.crank * setting.circle) * k for k in range(moves + 1)]
+        case Nearest():
+            return setting.circle, [rounded(ratio * setting.circle / divisions, k) for k in range(moves + 1)]
+        case _:
+            return None
+
+
+def ways(head: Head, divisions: int, gears: Stock | None = None, mounted: int | None = None) -> list[Way]:
+    """Every way this head has for the count, best first.
+
+    gears: wheels that go between spindle and plate, else the head's own; mounted: the circle of the plate that is on.
+    Raises Refused `divisions_out_of_range`.
+    """
+    allowed_divisions(divisions)
+    return sorted(_each(head, divisions, gears, mounted), key=lambda w: merit(w.kind, w.error))
+
+
+def _each(head: Head, divisions: int, gears: Stock | None, mounted: int | None = None) -> Iterator[Way]:
+    """The ways one by one, the exact ones in the order of their trouble."""
+    if plates := direct(divisions, head.direct):
+        yield Way(Kind.DIRECT, plates)
+    settings = simple(head.ratio, divisions, head.circles) if head.ratio is not None else []
+    if settings:
+        # The one on the head now, then the largest: its holes are the finest.
+        settings.sort(key=lambda s: (s.circle != mounted, -s.circle))
+        yield Way(Kind.SIMPLE, settings)
+    if head.reads is not None:
+        read = degrees(divisions, head.reads)
+        yield Way(Kind.DEGREES, [read], read.error)
+    if head.ratio is not None and head.circles and not settings:
+        yield from _roundabout(head, head.ratio, divisions, gears or head.gears)
+
+
+def _roundabout(head: Head, ratio: Fraction, divisions: int, gears: Stock | None) -> Iterator[Way]:
+    """What is left where no circle serves."""
+    if head.geared and gears and (geared := differential(ratio, divisions, head.circles, gears)):
+        geared.sort(key=_handiest)
+        yield Way(Kind.DIFFERENTIAL, geared)
+    both = compound(ratio, divisions, [[c.holes for c in side] for side in head.sides])
+    if both:
+        both.sort(key=lambda c: (c.holes_1 + abs(c.holes_2), c.holes_2 < 0))
+        yield Way(Kind.COMPOUND, both)
+    if close := best_nearest(ratio, divisions, head.circles):
+        yield Way(Kind.NEAREST, [close], close.error)
+
+
+def _handiest(setting: Differential) -> tuple[int, int, bool, int]:
+    """Fewest wheels, idlers counted, then the slower plate, then the nearer count."""
+    train = setting.trains[0]
+    slow = abs(setting.gear_ratio) > 1
+    return train.stages * 2 + setting.idlers(train), setting.idlers(train), slow, abs(setting.indexed_as)
+
+
+def chart(head: Head, first: int, last: int, gears: Stock | None = None) -> list[tuple[int, Way | None]]:
+    """For every count from first to last its best way; None where the head has none.
+
+    Raises Refused `divisions_out_of_range`.
+    """
+    allowed_divisions(last, "last")
+    return [(n, _best(head, n, gears)) for n in range(allowed_divisions(first, "first"), last + 1)]
+
+
+def _best(head: Head, divisions: int, gears: Stock | None) -> Way | None:
+    """The first exact way, without working out the more troublesome ones; else the least off."""
+    rest = []
+    for way in _each(head, divisions, gears):
+        if way.exact:
+            return way
+        rest.append(way)
+    return min(rest, key=lambda w: merit(w.kind, w.error), default=None)

@@ -1,0 +1,207 @@
+"""Every way of coming to a number of divisions, exact where it is exact, with its worst error where it is not.
+
+A worm of ratio R turns the work once in R turns of the crank; one division of z is R/z of them. Angles in degrees.
+"""
+
+from collections import defaultdict
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
+from fractions import Fraction
+from functools import lru_cache
+from itertools import permutations
+
+import numpy as np
+
+from valleywind.core.refusal import Refused
+from valleywind.core.trains.model import Combination, Stock
+from valleywind.core.trains.search import products
+
+FEWEST_DIVISIONS, MOST_DIVISIONS = 2, 1000
+WITHIN = 8
+"""How far from the wanted count the one may be that a differential train makes up for."""
+TRAIN_STAGES = (1, 2)
+
+
+def allowed_divisions(divisions: int, field: str = "divisions") -> int:
+    """Raises Refused `divisions_out_of_range`."""
+    if not FEWEST_DIVISIONS <= divisions <= MOST_DIVISIONS:
+        raise Refused("divisions_out_of_range", field, divisions, fewest=FEWEST_DIVISIONS, most=MOST_DIVISIONS)
+    return divisions
+
+
+@dataclass(frozen=True)
+class Direct:
+    """A plate on the spindle itself: from hole to hole so many spaces."""
+
+    holes: int
+    spaces: int
+
+
+@dataclass(frozen=True)
+class Simple:
+    """Whole turns and holes on one circle."""
+
+    circle: int
+    turns: int
+    holes: int
+
+    @property
+    def crank(self) -> Fraction:
+        """Turns of the crank for one division."""
+        return self.turns + Fraction(self.holes, self.circle)
+
+    def repeats(self) -> tuple[int, ...]:
+        """The holes that the pin ever enters, counted from the first, 0."""
+        step = (self.turns * self.circle + self.holes) % self.circle
+        return tuple(sorted({k * step % self.circle for k in range(self.circle)}))
+
+
+@dataclass(frozen=True)
+class Compound:
+    """Holes on one circle of a plate side, then on another; below nought the second move goes back."""
+
+    circle_1: int
+    holes_1: int
+    circle_2: int
+    holes_2: int
+
+    @property
+    def crank(self) -> Fraction:
+        return Fraction(self.holes_1, self.circle_1) + Fraction(self.holes_2, self.circle_2)
+
+
+@dataclass(frozen=True)
+class Differential:
+    """Indexed as another count while a train from the spindle turns the plate. gear_ratio: turns of the plate per turn
+    of the spindle, above nought where the plate turns with the crank; simple: how to index; trains: every exact one,
+    the handiest first."""
+
+    indexed_as: int
+    gear_ratio: Fraction
+    simple: tuple[Simple, ...]
+    trains: tuple[Combination, ...]
+
+    def idlers(self, train: Combination) -> int:
+        """Idlers for the direction, as heads are usually built: with the crank an odd count of wheels between."""
+        with_crank = self.gear_ratio > 0
+        if train.stages % 2:
+            return 1 if with_crank else 2
+        return 0 if with_crank else 1
+
+
+@dataclass(frozen=True)
+class Nearest:
+    """Each position counted from the start and rounded to the nearest hole of a circle. worst: of the rounding, in
+    holes; error: the same at the work, degrees."""
+
+    circle: int
+    worst: Fraction
+    error: Fraction
+
+
+@dataclass(frozen=True)
+class Degrees:
+    """Each position counted from the start and rounded to what the graduations show. error: worst, degrees."""
+
+    reads: Fraction
+    error: Fraction
+
+
+def direct(divisions: int, holes: Iterable[int]) -> list[Direct]:
+    """The plates on the spindle that give it."""
+    return [Direct(h, h // divisions) for h in sorted(holes) if h % divisions == 0]
+
+
+def simple(ratio: Fraction, divisions: int, circles: Iterable[int]) -> list[Simple]:
+    """Every exact setting by whole turns and holes on one circle, the circles ascending."""
+    found = []
+    for circle in sorted(set(circles)):
+        spaces = ratio * circle / divisions
+        if spaces.denominator == 1:
+            found.append(Simple(circle, *divmod(int(spaces), circle)))
+    return found
+
+
+def compound(ratio: Fraction, divisions: int, sides: Sequence[Sequence[int]]) -> list[Compound]:
+    """Every exact pair of moves on two circles of one plate side, the second less than a turn either way."""
+    found = []
+    top, bottom = (ratio / divisions).as_integer_ratio()
+    for side in sides:
+        for one, other in permutations(side, 2):
+            for back in range(other - 1, -other, -1):
+                holes, rest = divmod((top * other - back * bottom) * one, bottom * other)
+                if back and not rest and holes > 0:
+                    found.append(Compound(one, holes, other, back))
+    return found
+
+
+def differential(
+    ratio: Fraction, divisions: int, circles: Sequence[int], stock: Stock, within: int = WITHIN
+) -> list[Differential]:
+    """Every count z′ near the wanted one that can be indexed simply and made up for by a train from this stock.
+
+    The train is R (z′ − z)/z′ from spindle to plate, in one or two stages. The nearest counts come first.
+    """
+    trains = exact_trains(tuple(sorted(stock.items())))
+    found = []
+    for near in sorted(range(max(2, divisions - within), divisions + within + 1), key=lambda n: abs(n - divisions)):
+        if near == divisions:
+            continue
+        settings = simple(ratio, near, circles)
+        gear = ratio * (near - divisions) / near
+        if settings and (exact := trains.get(abs(gear))):
+            found.append(Differential(near, gear, tuple(settings), exact))
+    return found
+
+
+@lru_cache(maxsize=16)
+def exact_trains(stock: tuple[tuple[int, int], ...]) -> dict[Fraction, tuple[Combination, ...]]:
+    """Every ratio that one or two stages from a stock give, with all its combinations, the handiest first: fewest
+    stages, then the larger smallest wheel."""
+    found: dict[tuple[int, int], list[Combination]] = defaultdict(list)
+    for size in TRAIN_STAGES:
+        every = products(dict(stock), size)
+        wheels = every.wheels
+        for i, over in enumerate(every.values):
+            apart = ~(wheels[:, :, None] == wheels[i][None, None, :]).any(axis=(1, 2))
+            divisor = np.gcd(every.values[apart], over)
+            drivers = tuple(int(t) for t in wheels[i])
+            for driven, below, common in zip(wheels[apart], every.values[apart], divisor, strict=True):
+                pair = (int(over // common), int(below // common))
+                found[pair].append(Combination(drivers, tuple(int(t) for t in driven)))
+    return {
+        Fraction(*pair): tuple(sorted(made, key=lambda c: (c.stages, -min(c.drivers + c.driven), c.drivers)))
+        for pair, made in found.items()
+    }
+
+
+def nearest(ratio: Fraction, divisions: int, circle: int) -> Nearest:
+    """The circle used for any count, every position rounded by itself; never more than half a hole off."""
+    worst = _worst_rounding(ratio * circle / divisions)
+    return Nearest(circle, worst, worst * 360 / (ratio * circle))
+
+
+def best_nearest(ratio: Fraction, divisions: int, circles: Sequence[int]) -> Nearest | None:
+    """The circle with which the rounding is least at the work."""
+    return min((nearest(ratio, divisions, c) for c in circles), key=lambda n: (n.error, n.circle), default=None)
+
+
+def degrees(divisions: int, reads: Fraction) -> Degrees:
+    """By graduations: 360/z degrees counted from the start, rounded to what can be read."""
+    return Degrees(reads, _worst_rounding(Fraction(360, divisions) / reads) * reads)
+
+
+def _worst_rounding(step: Fraction) -> Fraction:
+    """How far multiples of a step lie at worst from whole numbers: of a fraction with the denominator d they come to
+    every d-th, so to ⌊d/2⌋/d."""
+    return Fraction(step.denominator // 2, step.denominator)
+
+
+def rounded(step: Fraction, n: int) -> int:
+    """The whole position nearest to n steps from the start; a half goes up."""
+    return (step * n + Fraction(1, 2)) // 1
+
+
+def serving_circle(ratio: Fraction, divisions: int) -> int:
+    """The fewest holes of a circle that gives the count simply; every multiple of it does too."""
+    return (ratio / divisions).denominator

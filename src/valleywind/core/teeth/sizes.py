@@ -1,0 +1,254 @@
+"""Every figure of a wheel that is needed before metal is cut. Lengths in mm, angles in degrees unless said."""
+
+import math
+import re
+from dataclasses import dataclass
+from enum import StrEnum
+from fractions import Fraction
+from itertools import pairwise
+
+from valleywind.core.refusal import Refused
+from valleywind.core.teeth.geometry import (
+    half_angle,
+    inverse_involute,
+    involute,
+    over_pins,
+    pin_angle,
+    pitch_radius,
+    span,
+    span_teeth,
+    thickness,
+    tip_radius,
+    tooth_outline,
+)
+from valleywind.core.teeth.pitch import MOST_TEETH, PitchSystem, WheelFamily
+from valleywind.core.units import MM_PER_INCH, parse_length, parse_number
+
+FEWEST_SIZED = 4
+"""Teeth from which a wheel is sized at all."""
+MOST_SHIFT = 1.2
+USUAL_PIN = Fraction(1728, 1000)
+"""Diameter of the pins in modules, unless told."""
+BACKLASH = (0.04, 0.06)
+"""Between two ordinary change wheels, least and most, in modules; each wheel gives half of it."""
+# A tip thinner than this, in modules, is soft and soon bruised.
+_THIN_TIP = 0.2
+
+
+class DepthSchool(StrEnum):
+    """How deep a gap is cut."""
+
+    OLD_INCH = "old_inch"
+    FINE_INCH = "fine_inch"
+    ISO = "iso"
+    OLD_METRIC = "old_metric"
+    STUB = "stub"
+    ENGRAVED = "engraved"
+
+
+@dataclass(frozen=True)
+class Depth:
+    """A whole depth by one school. usual: the one for this family."""
+
+    school: DepthSchool
+    depth: float
+    usual: bool
+
+
+def depths(family: WheelFamily, engraved: Fraction = Fraction(0)) -> list[Depth]:
+    """The whole depth by every school that could hold for this family; exactly one of them is the usual one.
+
+    2.157/P older full depth at 14.5°; 2.25 m ISO 53 A and coarse 20°; 2.2/P + 0.002 in fine pitches from 20 DP on;
+    2 1/6 m older metric; 1.8 m stub; what is engraved on the cutter goes before all.
+    """
+    module = float(family.module)
+    per_inch = family.pitch.system is not PitchSystem.MODULE
+    found = {
+        DepthSchool.OLD_INCH: 2.157 * module,
+        DepthSchool.ISO: 2.25 * module,
+        DepthSchool.OLD_METRIC: 13 / 6 * module,
+        DepthSchool.FINE_INCH: 2.2 * module + 0.002 * float(MM_PER_INCH),
+        DepthSchool.STUB: 1.8 * module,
+    }
+    steep = family.pressure_angle >= 18
+    if engraved:
+        found[DepthSchool.ENGRAVED] = float(engraved)
+        usual = DepthSchool.ENGRAVED
+    elif family.addendum < 1:
+        usual = DepthSchool.STUB
+    elif not steep:
+        usual = DepthSchool.OLD_INCH if per_inch else DepthSchool.OLD_METRIC
+    elif per_inch and module <= float(MM_PER_INCH) / 20:
+        usual = DepthSchool.FINE_INCH
+    else:
+        usual = DepthSchool.ISO
+    if family.addendum < 1:
+        found = {s: d for s, d in found.items() if s in (DepthSchool.STUB, DepthSchool.ENGRAVED)}
+    elif not engraved:
+        found.pop(DepthSchool.STUB)
+    return [Depth(school, depth, school is usual) for school, depth in found.items()]
+
+
+def read_shift(text: str, field: str = "shift") -> float:
+    """A profile shift in modules as typed, with its sign; none where nothing stands. Raises those of numbers."""
+    typed = text.strip()
+    size = float(parse_number(typed.lstrip("+-−"), field)) if typed else 0.0
+    return -size if typed[:1] in ("-", "−") else size
+
+
+def read_depth(text: str, family: WheelFamily, field: str = "depth") -> float:
+    """A whole depth as typed: `2.157/P`, `2.25 m`, or a length with its unit. Raises Refused, those of lengths."""
+    typed = text.strip().lower().replace(" ", "")
+    if found := re.fullmatch(r"([\d./]+?)(?:/p|\*?m)", typed):
+        return float(parse_number(found[1], field) * family.module)
+    return float(parse_length(text, field=field).mm)
+
+
+@dataclass(frozen=True)
+class Target:
+    """A measure to come to. nominal: without any thinning; low, high: what the usual backlash asks for."""
+
+    nominal: float
+    low: float
+    high: float
+
+
+@dataclass(frozen=True)
+class Sizes:
+    """A wheel's figures. over: teeth between the jaws for the span; pin: diameter of the pins; undercut_from: fewest
+    teeth that a generating cutter does not undercut with this shift; tip_thickness: along the tip circle."""
+
+    teeth: int
+    family: WheelFamily
+    shift: float
+    depth: float
+    tip_diameter: float
+    pitch_diameter: float
+    base_diameter: float
+    root_diameter: float
+    over: int
+    span: Target
+    pin: float
+    pins: Target
+    chordal: Target
+    chordal_addendum: float
+    tip_thickness: float
+    undercut_from: float
+
+    @property
+    def undercut(self) -> bool:
+        """Whether a rack or hob would cut noticeably into the foot of the flank."""
+        return self.teeth < round(self.undercut_from)
+
+    @property
+    def thin_tip(self) -> bool:
+        return self.tip_thickness < _THIN_TIP * float(self.family.module)
+
+
+def sizes(
+    teeth: int,
+    family: WheelFamily,
+    shift: float = 0.0,
+    depth: float | None = None,
+    over: int | None = None,
+    pin: float | None = None,
+) -> Sizes:
+    """The figures of one wheel. depth: whole depth, else the usual one; over, pin: else the usual ones.
+
+
+    Raises Refused: `teeth_out_of_range`, `shift_too_far`, `tip_pointed` (shift), `too_deep` (depth),
+    `span_of_too_many`, `pin_does_not_fit`.
+    """
+    if not FEWEST_SIZED <= teeth <= MOST_TEETH:
+        raise Refused("teeth_out_of_range", "teeth", teeth, fewest=FEWEST_SIZED, most=MOST_TEETH)
+    if abs(shift) > MOST_SHIFT:
+        raise Refused("shift_too_far", "shift", shift, most=MOST_SHIFT)
+    module, pressure = float(family.module), math.radians(family.pressure_angle)
+    tip, pitch = tip_radius(teeth, family, shift), pitch_radius(teeth, family)
+    whole = next(d.depth for d in depths(family) if d.usual) if depth is None else depth
+    at_tip = thickness(teeth, family, tip, shift)
+    if at_tip <= 0 or tip <= 0:
+        raise Refused("tip_pointed", "shift", shift, most=_sharpest(teeth, family))
+    if not 0 < whole < tip:
+        raise Refused("too_deep", "depth", whole, most=tip)
+    k = over if over is not None else min(span_teeth(teeth, family), teeth - 1)
+    if not 1 < k < teeth:
+        raise Refused("span_of_too_many", "over", k, most=teeth - 1)
+    ball = pin if pin is not None else float(USUAL_PIN) * module
+    phi = pin_angle(teeth, ball, family, shift)
+    if not phi or phi > 1.3:
+        raise Refused("pin_does_not_fit", "pin", ball)
+    half = half_angle(teeth, family, pitch, shift)
+    thinner = [module * j / 2 for j in BACKLASH]  # along the pitch circle, of one wheel
+    across, measured = over_pins(teeth, ball, family, shift), span(teeth, k, family, shift)
+    chord = 2 * pitch * math.sin(half)
+    plunge = [t / (2 * math.tan(pressure)) for t in thinner]
+    per_plunge = 2 * math.sin(pressure) / math.sin(phi)
+    return Sizes(
+        teeth, family, shift, whole, 2 * tip, 2 * pitch, 2 * pitch * math.cos(pressure), 2 * (tip - whole), k,
+        Target(measured, measured - thinner[1] * math.cos(pressure), measured - thinner[0] * math.cos(pressure)),
+        ball, Target(across, across - plunge[1] * per_plunge, across - plunge[0] * per_plunge),
+        Target(chord, chord - thinner[1], chord - thinner[0]),
+        tip - pitch * math.cos(half), at_tip, 2 * (float(family.addendum) - shift) / math.sin(pressure) ** 2,
+    )  # fmt: skip
+
+
+def helping_shift(teeth: int, family: WheelFamily) -> float:
+    """The least profile shift with which a generated wheel of so few teeth is not undercut; 0 where none is wanted."""
+    sine = math.sin(math.radians(family.pressure_angle)) ** 2
+    return max(0.0, float(family.addendum) - teeth * sine / 2)
+
+
+def _sharpest(teeth: int, family: WheelFamily) -> float:
+    """The shift at which the tip is a point, by halving."""
+    low, high = -MOST_SHIFT, MOST_SHIFT
+    for _ in range(40):
+        middle = (low + high) / 2
+        tip = tip_radius(teeth, family, middle)
+        low, high = (middle, high) if tip > 0 and thickness(teeth, family, tip, middle) > 0 else (low, middle)
+    return low
+
+
+@dataclass(frozen=True)
+class Meeting:
+    """How two wheels run together. centres: distance at which they mesh without backlash; contact: teeth in contact on
+    the average; digs: whether the tip of one reaches below the other's base circle, where there is no involute."""
+
+    mate: int
+    centres: float
+    contact: float
+    digs: bool
+
+
+def meeting(teeth: int, mate: int, family: WheelFamily, shift: float = 0.0, mate_shift: float = 0.0) -> Meeting:
+    """How a wheel runs with a mate of the same family. Raises Refused `teeth_out_of_range` (mate)."""
+    if not FEWEST_SIZED <= mate <= MOST_TEETH:
+        raise Refused("teeth_out_of_range", "mate", mate, fewest=FEWEST_SIZED, most=MOST_TEETH)
+    module, pressure = float(family.module), math.radians(family.pressure_angle)
+    working = _working_angle(teeth + mate, shift + mate_shift, pressure)
+    centres = module * (teeth + mate) / 2 * math.cos(pressure) / math.cos(working)
+    paths = []
+    for count, x in ((teeth, shift), (mate, mate_shift)):
+        base = pitch_radius(count, family) * math.cos(pressure)
+        paths.append(math.sqrt(max(0.0, tip_radius(count, family, x) ** 2 - base**2)))
+    line = centres * math.sin(working)
+    # No tip touches beyond where the other's involute begins.
+    used = min(paths[0], line) + min(paths[1], line) - line
+    return Meeting(mate, centres, used / (math.pi * module * math.cos(pressure)), max(paths) > line + 1e-9)
+
+
+def _working_angle(both: int, shifts: float, pressure: float) -> float:
+    """Pressure angle at the working pitch point: inv α_w = inv α + 2 tan α (x₁ + x₂)/(z₁ + z₂)."""
+    return inverse_involute(involute(pressure) + 2 * math.tan(pressure) * shifts / both) if shifts else pressure
+
+
+def weight(found: Sizes, density: float) -> float:
+    """Grams of a plain disc of the family's face with these teeth, bored and keyed; density in g/cm³."""
+    points = tooth_outline(found.teeth, found.family, 12, found.shift, found.depth)
+    area = 0.0
+    for (r1, a1), (r2, a2) in pairwise(points):
+        area += r1 * r2 * math.sin(a2 - a1) / 2
+    area *= found.teeth
+    bore = float(found.family.bore)
+    area -= math.pi * bore**2 / 4 + float(found.family.key) ** 2 / 2
+    return area * float(found.family.face) / 1000 * density

@@ -1,0 +1,110 @@
+"""Machines that are no lathes: what a head, a hobber or a mill has, as records and as the core knows them."""
+
+from dataclasses import dataclass
+
+from sqlalchemy.orm import Session
+
+from valleywind.core.dividing.heads import Circle, Head, TypedHead, read_head, spell_plates
+from valleywind.core.helix.machine import TypedMill, read_mill
+from valleywind.core.hobbing.machine import TypedHobber, read_hobber
+from valleywind.core.refusal import Refused
+from valleywind.core.trains.model import parse_stock, spell_stock
+from valleywind.core.units import spell
+from valleywind.shop.machines import free_slug
+from valleywind.shop.models import HeadRow, HobberRow, MachineRow, MillRow, WheelFamilyRow
+
+KINDS = ("hobber", "mill", "head", "rotary table", "spin indexer")
+"""What a machine may be beside a lathe."""
+
+
+@dataclass(frozen=True)
+class TypedMachine:
+    """A machine as typed, with the parts that its kind has."""
+
+    kind: str
+    name: str
+    note: str = ""
+    head: TypedHead | None = None
+    hobber: TypedHobber | None = None
+    mill: TypedMill | None = None
+
+
+def head(row: HeadRow) -> Head:
+    """What the machine divides with, as the core knows it."""
+    sides = tuple(tuple(Circle(int(holes or 0), diameter) for holes, diameter in side) for side in row.sides)
+    gears = parse_stock(row.gears, "gears") if row.gears else None
+    return Head(row.ratio, sides, tuple(row.direct), gears, row.geared, row.reads_deg)
+
+
+def head_as_typed(row: HeadRow) -> TypedHead:
+    known = head(row)
+    return TypedHead(
+        ratio=spell(known.ratio) if known.ratio else "",
+        plates=spell_plates(known.sides),
+        direct=" ".join(map(str, known.direct)),
+        gears=spell_stock(known.gears or {}),
+        geared=known.geared,
+        reads=f"{spell(known.reads)}°" if known.reads else "",
+    )
+
+
+def hobber_as_typed(row: HobberRow) -> TypedHobber:
+    return TypedHobber(row.index, row.feed, row.differential, row.swivel)
+
+
+def mill_as_typed(row: MillRow) -> TypedMill:
+    return TypedMill(row.screw, row.swing, row.pairs)
+
+
+def save(session: Session, row: MachineRow | None, typed: TypedMachine, family: WheelFamilyRow | None) -> MachineRow:
+    """Enter a machine that is no lathe, or make a known one what is typed.
+
+    Raises Refused: `unknown_kind`, `empty` (name), `name_taken`, and what cannot be read, at its field.
+    """
+    if typed.kind not in KINDS or (row is not None and row.lathe is not None):
+        raise Refused("unknown_kind", "kind", typed.kind, known=list(KINDS))
+    if not typed.name.strip():
+        raise Refused("empty", "name", typed.name)
+    parts = _parts(typed)
+    slug = free_slug(session, typed.name.strip(), row)
+    if row is None:
+        row = MachineRow(slug=slug, name="", kind="")
+        session.add(row)
+    row.slug, row.name, row.kind, row.note, row.family = slug, typed.name.strip(), typed.kind, typed.note, family
+    row.head = row.hobber = row.mill = None
+    session.flush()
+    row.head, row.hobber, row.mill = parts
+    session.flush()
+    return row
+
+
+def _parts(typed: TypedMachine) -> tuple[HeadRow | None, HobberRow | None, MillRow | None]:
+    """The rows of the parts that this kind has: a hobber its constants, a mill its table and perhaps a head."""
+    wants_head = typed.kind not in ("hobber", "mill")
+    divides = typed.head if wants_head or (typed.head is not None and typed.head != TypedHead()) else None
+    if wants_head and divides is None:
+        divides = TypedHead()
+    hobber = mill = None
+    if typed.kind == "hobber":
+        wanted = typed.hobber or TypedHobber()
+        read_hobber(wanted)
+        hobber = HobberRow(index=wanted.index, feed=wanted.feed, differential=wanted.differential, swivel=wanted.swivel)
+        divides = None
+    if typed.kind == "mill":
+        table = typed.mill or TypedMill()
+        read_mill(table)
+        mill = MillRow(screw=table.screw, swing=table.swing, pairs=table.pairs)
+    return head_row(divides) if divides else None, hobber, mill
+
+
+def head_row(typed: TypedHead) -> HeadRow:
+    """A head's row of what is typed. Raises Refused at the field."""
+    known = read_head(typed)
+    return HeadRow(
+        ratio=known.ratio,
+        sides=[[[c.holes, c.diameter] for c in side] for side in known.sides],
+        direct=list(known.direct),
+        gears=spell_stock(known.gears or {}),
+        geared=known.geared,
+        reads_deg=known.reads,
+    )

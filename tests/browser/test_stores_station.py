@@ -1,0 +1,182 @@
+"""Full sets, boxes, cutters and bar, ways to a wheel, photographs, and machines that are no lathes, in the browser."""
+
+from io import BytesIO
+
+import pytest
+from PIL import Image
+from playwright.sync_api import Page, expect
+
+from tests.browser.test_everywhere import AXE
+
+
+def undo(page: Page, told: str) -> None:
+    done = page.get_by_role("status", name="What was done")
+    expect(done).to_contain_text(told)
+    done.get_by_role("button", name="Undo").click()
+
+
+def test_a_pasted_list_tells_what_is_missing(page: Page, address: str) -> None:
+    page.goto(f"{address}/rack/sets")
+    sets = page.get_by_role("region", name="Full sets")
+    expect(sets.get_by_role("status")).to_have_text("18 of the 19 wheels on Plover’s list are there.")
+    expect(sets.get_by_role("listitem").filter(has_text="60")).to_contain_text("missing")
+    field = sets.get_by_label("The maker’s list")
+    field.fill("24 28 4O")
+    sets.get_by_role("button", name="Compare").click()
+    expect(sets.get_by_role("alert")).to_contain_text("4O")
+    expect(field).to_have_value("24 28 4O")
+    field.fill(field.input_value().replace("4O", "40\n127"))
+    sets.get_by_role("button", name="Compare").click()
+    expect(sets.get_by_role("status")).to_have_text("3 of the 4 wheels on Plover’s list are there.")
+    expect(sets.get_by_role("listitem").filter(has_text="78")).to_contain_text("not listed")
+    sets.get_by_role("button", name="Note the missing").click()
+    undo(page, "What is missing stands on the shelf")
+
+
+def test_two_boxes_become_one_and_two_again(page: Page, address: str) -> None:
+    page.goto(f"{address}/rack/sets")
+    boxes = page.get_by_role("region", name="Merge two boxes")
+    boxes.get_by_label("Empty").select_option("box that came with the head")
+    boxes.get_by_label("into").fill("the mill’s own box")
+    boxes.get_by_role("button", name="Put them together").click()
+    expect(boxes.locator("option", has_text="box that came with the head")).to_have_count(0)
+    undo(page, "is in “the mill’s own box”")
+    expect(boxes.get_by_label("Empty").locator("option", has_text="box that came with the head")).to_have_count(1)
+
+
+def test_a_cutter_is_entered_put_right_and_taken_out(page: Page, address: str) -> None:
+    page.goto(f"{address}/rack/stores")
+    cutters = page.get_by_role("region", name="Cutters")
+    expect(cutters.get_by_role("article").filter(has_text="12 DP")).to_contain_text("not 12–13, 17–20, 135 to a rack")
+    cutters.get_by_role("button", name="Enter a cutter").click()
+    dialog = page.get_by_role("dialog", name="Enter a cutter")
+    dialog.get_by_role("radio", name="DP").click()
+    dialog.get_by_label("Pitch", exact=True).fill("12")
+    dialog.get_by_label("Pressure angle").fill("14.5")
+    dialog.get_by_label("Range engraved").fill("20-17")
+    dialog.get_by_role("button", name="Keep it").click()
+    expect(dialog.get_by_role("alert")).to_contain_text("20-17")
+    dialog.get_by_label("Range engraved").fill("17-20")
+    dialog.get_by_label("Number engraved").fill("6")
+    page.keyboard.press("Enter")
+    expect(cutters.get_by_role("button", name="17–20").last).to_contain_text("the set runs 8 to 1")
+    expect(cutters.get_by_role("article").filter(has_text="12 DP")).to_contain_text("not 12–13, 135 to a rack")
+    undo(page, "The cutter 17-20 is entered.")
+    expect(cutters.get_by_role("article").filter(has_text="12 DP")).to_contain_text("not 12–13, 17–20")
+
+
+def test_bar_is_cut_off_with_the_keyboard_alone(page: Page, address: str) -> None:
+    page.goto(f"{address}/rack/stores")
+    piece = page.get_by_role("region", name="Bar stock").get_by_role("button", name="∅ 130 mm × 85 mm acetal")
+    piece.focus()
+    page.keyboard.press("Enter")
+    dialog = page.get_by_role("dialog", name="A piece of bar")
+    length = dialog.get_by_label("Length")
+    length.focus()
+    page.keyboard.press("Control+a")
+    page.keyboard.type("O mm")
+    page.keyboard.press("Enter")
+    expect(dialog.get_by_role("alert")).to_be_visible()
+    page.keyboard.press("Control+a")
+    page.keyboard.type("60 mm")
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("button", name="∅ 130 mm × 60 mm acetal")).to_be_visible()
+    page.keyboard.press("z")
+    expect(piece).to_be_visible()
+
+
+def test_a_held_wheel_tells_how_to_come_by_another(page: Page, address: str) -> None:
+    page.goto(f"{address}/rack")
+    page.get_by_role("button", name="52 teeth, Plover").click()
+    panel = page.get_by_role("region", name="The chosen wheel")
+    panel.get_by_role("button", name="How to come by another").click()
+    expect(panel.get_by_role("region", name="Cutter")).to_contain_text("35–54")
+    panel.get_by_role("link", name="Size it").click()
+    expect(page.get_by_role("heading", name="A 52 for Plover")).to_be_visible()
+
+
+def test_a_missing_wheel_has_its_ways(page: Page, address: str) -> None:
+    page.goto(f"{address}/rack")
+    page.get_by_role("button", name="60 teeth, missing").click()
+    panel = page.get_by_role("region", name="The chosen wheel")
+    expect(panel.get_by_role("region", name="Cutter")).to_contain_text("Your cutter 55–134 cuts it")
+    expect(panel.get_by_role("region", name="From bar")).to_contain_text("cast iron")
+    for _ in range(4):
+        panel.get_by_role("button", name="One blank more").click()
+    expect(panel.get_by_role("region", name="From bar")).to_contain_text("No piece in stock")
+    expect(panel.get_by_role("region", name="A larger wheel cut down")).to_contain_text("68 turn 16.93 mm off")
+    panel.get_by_role("button", name="One bought elsewhere").click()
+    panel.get_by_label("Its bore").fill("20 mm")
+    panel.get_by_label("Its face").fill("5/8 in")
+    panel.get_by_role("button", name="What does it need?").click()
+    expect(panel.get_by_role("list")).to_contain_text("Cut a keyway of 4.76 mm.")
+
+
+def test_a_photograph_is_kept_and_a_letter_is_not(page: Page, address: str) -> None:
+    page.goto(f"{address}/rack")
+    page.get_by_role("button", name="96 teeth").click()
+    panel = page.get_by_role("region", name="The chosen wheel")
+    picture = BytesIO()
+    Image.new("RGB", (60, 40), "sienna").save(picture, "PNG")
+    panel.get_by_label("Photograph", exact=True).set_input_files(
+        {"name": "letter.jpg", "mimeType": "image/jpeg", "buffer": b"Dear"}
+    )
+    expect(page.get_by_role("status", name="What was done")).to_contain_text("That file is not a picture.")
+    panel.get_by_label("Photograph", exact=True).set_input_files(
+        {"name": "96.png", "mimeType": "image/png", "buffer": picture.getvalue()}
+    )
+    expect(panel.get_by_role("img", name="the 96 as it was photographed")).to_be_visible()
+    undo(page, "The 96 has a photograph.")
+    expect(panel.get_by_role("img", name="the 96 as it was photographed")).to_have_count(0)
+
+
+def test_two_of_a_set_are_found_out_together(page: Page, address: str) -> None:
+    page.goto(f"{address}/rack")
+    page.get_by_label("Wheels, as you count them").fill("46 30")
+    page.get_by_label("Place", exact=True).fill("fair")
+    page.keyboard.press("Enter")
+    board = page.get_by_role("region", name="Not recognised")
+    board.get_by_role("button", name="46 teeth, fair").click()
+    board.get_by_role("button", name="30 teeth, fair").click()
+    panel = page.get_by_role("region", name="The chosen wheels")
+    panel.get_by_label("46 teeth, over the tips").fill("60.96")
+    panel.get_by_label("30 teeth, over the tips").fill("40.6")
+    panel.get_by_role("button", name="Find out").click()
+    expect(panel.get_by_role("listitem").first).to_contain_text("20 DP")
+
+
+def test_a_rotary_table_is_entered_with_its_plates(page: Page, address: str) -> None:
+    page.goto(f"{address}/machines")
+    page.get_by_role("link", name="Enter a rotary table").click()
+    page.get_by_label("Name").fill("Wigeon")
+    page.get_by_label("Crank turns").fill("9O:1")
+    page.get_by_label("Plates").fill("24 28 30 / 34 37@80")
+    page.get_by_role("button", name="Enter it").click()
+    expect(page.get_by_role("alert")).to_contain_text("9O")
+    page.get_by_label("Crank turns").fill("90:1")
+    page.get_by_role("button", name="Enter it").click()
+    card = page.get_by_role("article").filter(has=page.get_by_role("heading", name="Wigeon"))
+    expect(card).to_contain_text("24 28 30")
+    card.get_by_role("link", name="Change its record").click()
+    expect(page.get_by_label("Plates")).to_have_value("24 28 30 / 34 37@80")
+
+
+@pytest.mark.parametrize("slug", ["avocet", "heron", "grebe"])
+def test_every_machine_has_its_record(page: Page, address: str, slug: str) -> None:
+    page.goto(f"{address}/machines/{slug}")
+    expect(page.get_by_role("heading", level=1)).to_contain_text("record")
+    page.get_by_role("button", name="Keep it so").click()
+    expect(page.get_by_role("status", name="What was done")).to_contain_text("is entered.")
+
+
+@pytest.mark.parametrize("place", ["/rack/sets", "/rack/stores", "/machines/heron", "/machines/new/hobber"])
+def test_axe_finds_nothing_and_nothing_is_cut_off(page: Page, address: str, place: str) -> None:
+    page.goto(address + place)
+    expect(page.get_by_role("heading", level=1)).to_be_visible()
+    page.evaluate(AXE.read_text())
+    for night in (False, True):
+        page.evaluate("night => document.documentElement.classList.toggle('night', night)", night)
+        found = page.evaluate("() => axe.run(document, {resultTypes: ['violations']})")
+        assert [v["id"] for v in found["violations"] if v["impact"] in ("serious", "critical")] == []
+    page.set_viewport_size({"width": 800, "height": 1280})
+    assert page.evaluate("document.documentElement.scrollWidth") <= 800

@@ -1,0 +1,109 @@
+"""Ways in order, charts, new plates, discs."""
+
+import math
+from fractions import Fraction
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from valleywind.core.dividing.discs import READING_MAGNIFIED, disc
+from valleywind.core.dividing.heads import Head, TypedHead, read_head
+from valleywind.core.dividing.plan import Kind, chart, merit, ways
+from valleywind.core.dividing.plates import generations, new_circle, would_serve
+from valleywind.core.dividing.ways import Differential, Simple, simple
+from valleywind.core.refusal import Refused
+
+PLATES = "15 18 21 29 37 43 / 16 19 23 31 39 47 / 17 20 27 33 41 49"
+GEARS = "24x2 28 32 40 44 48 56 64 72 86 100"
+
+
+def head(**typed: object) -> Head:
+    return read_head(TypedHead(**{"ratio": "40", "plates": PLATES, **typed}))  # type: ignore[arg-type]
+
+
+FULL = head(direct="24 36", gears=GEARS, geared=True, reads="1°")
+
+
+@pytest.mark.parametrize(
+    ("divisions", "kinds"),
+    [
+        (12, [Kind.DIRECT, Kind.SIMPLE, Kind.DEGREES]),
+        (40, [Kind.SIMPLE, Kind.DEGREES]),
+        (360, [Kind.SIMPLE, Kind.DEGREES]),
+        (57, [Kind.DIFFERENTIAL, Kind.COMPOUND, Kind.NEAREST, Kind.DEGREES]),
+        (127, [Kind.DIFFERENTIAL, Kind.NEAREST, Kind.DEGREES]),
+    ],
+)
+def test_ways_stand_in_the_order_of_their_trouble(divisions: int, kinds: list[Kind]) -> None:
+    found = [w.kind for w in ways(FULL, divisions)]
+    assert [k for k in found if k in kinds] == kinds
+    merits = [merit(w.kind, w.error) for w in ways(FULL, divisions)]
+    assert merits == sorted(merits)
+
+
+def test_without_gears_there_is_no_differential() -> None:
+    assert Kind.DIFFERENTIAL not in [w.kind for w in ways(head(geared=True), 57)]
+    assert Kind.DIFFERENTIAL not in [w.kind for w in ways(head(gears=GEARS), 57)]
+    assert Kind.DIFFERENTIAL in [w.kind for w in ways(head(geared=True), 57, gears={24: 2, 40: 1, 56: 1, 72: 1, 48: 1})]
+
+
+def test_the_mounted_circle_comes_before_the_largest() -> None:
+    def circles(mounted: int | None) -> list[int]:
+        [way] = [w for w in ways(FULL, 24, mounted=mounted) if w.kind is Kind.SIMPLE]
+        return [s.circle for s in way.settings if isinstance(s, Simple)]
+
+    assert circles(None)[0] == 39
+    assert circles(21)[:2] == [21, 39]
+
+
+def test_the_differential_with_the_fewest_wheels_comes_first() -> None:
+    [way] = [w for w in ways(FULL, 127) if w.kind is Kind.DIFFERENTIAL]
+    counts = [s.trains[0].stages * 2 + s.idlers(s.trains[0]) for s in way.settings if isinstance(s, Differential)]
+    assert counts == sorted(counts)
+
+
+def test_a_chart_is_the_best_way_of_every_count() -> None:
+    told = chart(FULL, 2, 160)
+    assert [n for n, _ in told] == list(range(2, 161))
+    assert all(way == ways(FULL, n)[0] for n, way in told[::7])
+
+
+def test_what_cannot_be_is_refused() -> None:
+    for call, code in (
+        (lambda: ways(FULL, 1), "divisions_out_of_range"), (lambda: chart(FULL, 2, 5000), "divisions_out_of_range"),
+        (lambda: new_circle(1, 100, 3), "not_a_circle"), (lambda: new_circle(30, 100, 0), "not_positive"),
+        (lambda: disc(57, 5), "disc_out_of_range"), (lambda: disc(400, 30), "lines_too_close"),
+        (lambda: disc(57, 100, long=0), "not_positive"),
+    ):  # fmt: skip
+        with pytest.raises(Refused, match=code):
+            call()
+
+
+@given(st.sampled_from([Fraction(40), Fraction(60), Fraction(72)]), st.integers(2, 400))
+def test_every_circle_said_to_serve_serves(ratio: Fraction, divisions: int) -> None:
+    for holes in would_serve(ratio, divisions, 120):
+        assert simple(ratio, divisions, [holes])
+
+
+@given(st.integers(3, 120), st.floats(20, 300), st.floats(1, 8))
+def test_holes_of_a_new_circle_stand_apart_as_said(holes: int, diameter: float, hole: float) -> None:
+    made = new_circle(holes, diameter, hole)
+    spots = made.positions()
+    apart = [math.dist(a, b) for a, b in zip(spots, spots[1:] + spots[:1], strict=True)]
+    assert min(apart) - hole == pytest.approx(made.wall)
+    assert all(math.hypot(x, y) == pytest.approx(diameter / 2) for x, y in spots)
+    at_least = new_circle(holes, made.least_diameter, hole)
+    assert at_least.wall == pytest.approx(hole / 2)
+
+
+def test_drilling_through_the_worm_cuts_the_error() -> None:
+    found = generations(0.1, Fraction(40), 0.0001)
+    assert [g.at_work for g in found] == pytest.approx([0.1 / 40, 0.1 / 1600])
+
+
+def test_a_bigger_disc_is_read_better() -> None:
+    small, big = disc(57, 100), disc(57, 300)
+    assert small.error() == pytest.approx(3 * big.error())
+    assert big.error(READING_MAGNIFIED) < big.error()
+    assert small.strip == pytest.approx(57 * small.spacing)

@@ -1,0 +1,108 @@
+"""Asks for a wheel; what a set of cutters cuts and lacks; drawings that agree in every format."""
+
+from fractions import Fraction
+from io import StringIO
+from xml.etree import ElementTree
+
+import pytest
+from ezdxf.filemanagement import read
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from valleywind.core.dividing.discs import disc
+from valleywind.core.refusal import Refused
+from valleywind.core.teeth.ask import WheelAsk, is_wheel_ask, read_wheel
+from valleywind.core.teeth.cutters import FEWEST_CUT, Cutter, range_of_eight, sets
+from valleywind.core.teeth.pitch import Pitch, PitchSystem, WheelFamily
+from valleywind.core.teeth.sizes import read_depth, sizes
+from valleywind.formats.pictures import disc_picture
+from valleywind.formats.vector import to_dxf, to_svg
+from valleywind.wording import wheels as words
+from valleywind.wording.numbers import Units
+
+DP12 = Pitch(PitchSystem.DIAMETRAL, Fraction(12))
+PLOVER = WheelFamily("", DP12, Fraction("14.5"), Fraction("22.225"), Fraction("4.7625"), Fraction("15.875"))
+
+
+@pytest.mark.parametrize(
+    ("text", "found"),
+    [
+        ("wheel 57", WheelAsk(57)),
+        ("Wheel 57 for Plover", WheelAsk(57, machine="Plover")),
+        ("gear 41 teeth m1.25", WheelAsk(41, Pitch(PitchSystem.MODULE, Fraction("1.25")))),
+        ("wheel 57 12 DP 14.5°", WheelAsk(57, DP12, Fraction("14.5"))),
+        ("wheel dp 12 57t", WheelAsk(57, DP12)),
+        ("wheel 30 3/16 cp", WheelAsk(30, Pitch(PitchSystem.CIRCULAR, Fraction(3, 16)))),
+        ("wheel z=24, module 2, 20 deg", WheelAsk(24, Pitch(PitchSystem.MODULE, Fraction(2)), Fraction(20))),
+    ],
+)
+def test_asks_for_a_wheel(text: str, found: WheelAsk) -> None:
+    assert is_wheel_ask(text)
+    assert read_wheel(text) == found
+
+
+@pytest.mark.parametrize(
+    ("text", "code"),
+    [
+        ("wheel", "not_a_wheel_ask"), ("wheel 4O", "not_a_wheel_ask"), ("wheel 12.5", "not_a_wheel_ask"),
+        ("wheel 57 58", "not_a_wheel_ask"), ("wheel 0", "teeth_out_of_range"), ("wheel 3", "teeth_out_of_range"),
+        ("wheel 401", "teeth_out_of_range"), ("wheel 57 m0", "not_positive"), ("wheel 57 m1 45°", "angle_out_of_range"),
+    ],
+)  # fmt: skip
+def test_asks_that_name_no_wheel(text: str, code: str) -> None:
+    with pytest.raises(Refused, match=code):
+        read_wheel(text)
+
+
+CUTTERS = st.lists(
+    st.tuples(st.sampled_from([12, 14, 17, 21, 26, 35, 55, 135]), st.integers(0, 2), st.booleans()), max_size=8
+)
+
+
+@given(CUTTERS)
+def test_a_set_cuts_or_lacks_every_count(chosen: list[tuple[int, int, bool]]) -> None:
+    cutters = []
+    for lowest, count, narrow in chosen:
+        low, high = range_of_eight(lowest)
+        cutters.append(Cutter(DP12, Fraction(20), low, low if narrow else high, count=count))
+    for found in sets(cutters):
+        for teeth in range(FEWEST_CUT, 140):
+            within = [low <= teeth and (high is None or teeth <= high) for low, high in found.counts]
+            lacking = [low <= teeth and (high is None or teeth <= high) for low, high in found.gaps]
+            assert sum(within) + sum(lacking) == 1
+            assert any(within) == any(c.cuts(teeth) for c in cutters if c.count)
+        for (low, high), held in found.places:
+            assert (held == 0) == (
+                not any(c.cuts(t) for c in cutters if c.count for t in range(low, (high or low) + 1))
+            )
+
+
+@given(st.integers(12, 300))
+def test_the_wording_of_a_span_holds_its_figures(teeth: int) -> None:
+    found = sizes(teeth, PLOVER)
+    low, high = (float(part) for part in words.target_text(found.span, Units.MM).removesuffix(" mm").split(" to "))
+    assert low < high < found.span.nominal
+    assert low == pytest.approx(found.span.low, abs=0.0006)
+    assert f"{found.over} teeth" in words.measure_lines(found, Units.MM)[0].label
+
+
+@pytest.mark.parametrize(
+    ("text", "mm"), [("2.157/P", 4.56565), ("2.25 m", 4.7625), ("2.25*m", 4.7625), ("4.5", 4.5), ("0.18 in", 4.572)]
+)
+def test_a_depth_is_read_as_people_write_it(text: str, mm: float) -> None:
+    assert read_depth(text, PLOVER) == pytest.approx(mm, abs=1e-5)
+
+
+@given(st.integers(4, 120), st.floats(60, 400))
+@settings(max_examples=15, deadline=None)
+def test_a_disc_is_the_same_in_every_format(divisions: int, diameter: float) -> None:
+    picture = disc_picture(disc(divisions, diameter), "disc")
+    drawn = ElementTree.fromstring(to_svg(picture))
+    lines = [p.attrib["d"] for g in drawn if g.attrib.get("id") == "LINES" for p in g]
+    starts = [tuple(map(float, d[1:].split("L")[0].split())) for d in lines]
+    document = read(StringIO(to_dxf(picture).decode()))
+    polylines = document.modelspace().query('LWPOLYLINE[layer=="LINES"]')
+    others = [p.get_points("xy")[0] for p in polylines]  # type: ignore[attr-defined]
+    assert len(starts) == divisions
+    for (x, y), (other_x, other_y) in zip(starts, others, strict=True):
+        assert (x, y) == pytest.approx((other_x, -other_y), abs=1e-3)
