@@ -26,7 +26,8 @@ createRoot(document.getElementById("root")!).render(
   <StrictMode>
     <QueryClientProvider client={client}>
       <PreferencesProvider>
-        <BrowserRouter>
+        {/* Fields are kept in the address: what is typed must be there before the next key, not in a transition after it. */}
+        <BrowserRouter useTransitions={false}>
           <ToastProvider>
             <App />
           </ToastProvider>

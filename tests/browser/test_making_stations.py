@@ -1,7 +1,7 @@
 """A wheel to be made and its division, as a person goes about it in the browser."""
 
 import pytest
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Page, Route, expect
 
 from tests.browser.test_everywhere import AXE
 
@@ -69,6 +69,20 @@ def test_57_divided_move_by_move(page: Page, address: str) -> None:
     expect(ways).to_contain_text("on 500 mm across")
 
 
+def test_an_ask_entered_before_anything_is_known_is_kept(page: Page, address: str) -> None:
+    held: list[Route] = []
+    for slow in ("**/api/machines*", "**/api/lathes/reading*"):
+        page.route(slow, lambda route: held.append(route))
+    page.goto(f"{address}/rack")
+    ask(page, "divide 57 on Grebe")
+    page.wait_for_timeout(700)  # long past the pause after which the line is read
+    machines, reading = (next(r for r in held if part in r.request.url) for part in ("/machines", "/reading"))
+    machines.continue_()
+    expect(page.get_by_role("button", name="on Plover, choose another lathe")).to_be_visible()
+    reading.continue_()
+    expect(page.get_by_role("heading", name="57 divisions")).to_be_visible()
+
+
 def test_a_prime_is_geared(page: Page, address: str) -> None:
     page.goto(f"{address}/dividing?ask=divide%2053")
     page.get_by_role("button", name="Differential indexing").click()
@@ -93,6 +107,18 @@ def test_a_disc_says_its_error_and_a_plate_its_fit(page: Page, address: str) -> 
     expect(plate.get_by_role("status")).to_contain_text("too little")
     page.goto(f"{address}/dividing/chart?on=grebe")
     expect(page.get_by_role("list", name="Counts").get_by_role("listitem")).to_have_count(399)
+
+
+def test_no_key_is_lost_on_a_slow_machine(page: Page, address: str) -> None:
+    page.goto(f"{address}/dividing/disc?divisions=57")
+    panel = page.get_by_role("region", name="The disc")
+    expect(panel.get_by_role("status")).to_contain_text("good to")
+    page.context.new_cdp_session(page).send("Emulation.setCPUThrottlingRate", {"rate": 20})
+    for label, typed in (("Diameter", "123.45 mm"), ("Divisions", "217"), ("Longer every", "7")):
+        panel.get_by_label(label).fill("")
+        panel.get_by_label(label).press_sequentially(typed)
+    for label, typed in (("Diameter", "123.45 mm"), ("Divisions", "217"), ("Longer every", "7")):
+        expect(panel.get_by_label(label)).to_have_value(typed)
 
 
 PLACES = [

@@ -1,5 +1,5 @@
 import { lazy, type ReactNode, Suspense } from "react";
-import { Navigate, Route, Routes } from "react-router";
+import { Navigate, Route, Routes, useLocation } from "react-router";
 
 import { useMachines } from "../api/questions";
 import { Failed } from "../kit/Notice";
@@ -52,9 +52,10 @@ function later(station: ReactNode) {
   return <Suspense fallback={null}>{station}</Suspense>;
 }
 
-/** The first lathe, or the machines where there is none yet. */
+/** The first lathe, or the machines where there is none yet. What was asked before the lathes were known goes along. */
 function Start() {
   const machines = useMachines();
+  const { search } = useLocation();
   if (machines.error) {
     return (
       <div className="p-6">
@@ -64,5 +65,5 @@ function Start() {
   }
   if (!machines.data) return null;
   const lathe = machines.data.find((m) => m.kind === "lathe");
-  return <Navigate replace to={lathe ? `/lathe/${lathe.slug}` : "/machines"} />;
+  return <Navigate replace to={lathe ? `/lathe/${lathe.slug}${search}` : "/machines"} />;
 }
