@@ -106,6 +106,16 @@ def test_57_is_divided_with_what_the_shop_has(demo: TestClient) -> None:
     assert not any(w["exact"] for w in found["ways"] if w["error_deg"])
 
 
+def test_compound_moves_turn_crank_and_plate(demo: TestClient) -> None:
+    ways = told(demo, "/dividing/ways", ask="divide 77 on Grebe")["ways"]
+    plate = next(w for w in ways if w["kind"] == "compound")["plate"]
+    assert (plate["circle"], plate["lock"]) == (33, 49)
+    first, second = plate["moves"][:2]
+    assert first["text"] == "on to hole 12; then crank and plate 28 spaces of the 49 on"
+    assert (second["hole"], second["plate_turns"]) == (24, pytest.approx(56 / 49))
+    assert all(m["pin_turns"] + m["plate_turns"] == pytest.approx(72 / 77 * n) for n, m in enumerate(plate["moves"], 1))
+
+
 def test_a_prime_needs_its_gears_and_a_copy_its_wheel(demo: TestClient) -> None:
     ways = told(demo, "/dividing/ways", ask="divide 53")["ways"]
     assert [w["text"] for w in ways if w["kind"] == "wheel"] == ["the 53 of Avocet's wheels as its own plate"]

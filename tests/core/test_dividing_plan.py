@@ -9,9 +9,9 @@ from hypothesis import strategies as st
 
 from valleywind.core.dividing.discs import READING_MAGNIFIED, disc
 from valleywind.core.dividing.heads import Head, TypedHead, read_head
-from valleywind.core.dividing.plan import Kind, chart, merit, ways
+from valleywind.core.dividing.plan import Kind, chart, counted, merit, ways
 from valleywind.core.dividing.plates import generations, new_circle, would_serve
-from valleywind.core.dividing.ways import Differential, Simple, simple
+from valleywind.core.dividing.ways import Compound, Differential, Simple, simple
 from valleywind.core.refusal import Refused
 
 PLATES = "15 18 21 29 37 43 / 16 19 23 31 39 47 / 17 20 27 33 41 49"
@@ -40,6 +40,23 @@ def test_ways_stand_in_the_order_of_their_trouble(divisions: int, kinds: list[Ki
     assert [k for k in found if k in kinds] == kinds
     merits = [merit(w.kind, w.error) for w in ways(FULL, divisions)]
     assert merits == sorted(merits)
+
+
+@given(st.integers(2, 400))
+def test_pins_counted_division_by_division_stand_where_the_work_does(divisions: int) -> None:
+    for way in ways(FULL, divisions):
+        for setting in way.settings:
+            told = counted(setting, Fraction(40), divisions, divisions)
+            if told is None:
+                assert way.kind in (Kind.DIRECT, Kind.DEGREES)
+                continue
+            assert (told.lock is not None) == isinstance(setting, Compound)
+            worm = [told.turned(n) for n in range(divisions + 1)]
+            if isinstance(setting, Differential):  # the rest comes from the gears: so much for a turn of the work
+                worm = [turned + setting.gear_ratio * n / divisions for n, turned in enumerate(worm)]
+            off = max(abs(turned - Fraction(40) * n / divisions) for n, turned in enumerate(worm))
+            assert worm[-1] == 40
+            assert off * 360 / 40 == way.error
 
 
 def test_without_gears_there_is_no_differential() -> None:

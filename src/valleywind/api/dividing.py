@@ -56,10 +56,13 @@ class CircleOut(BaseModel):
 
 
 class MoveOut(BaseModel):
-    """One move: whole turns, then the hole the pin drops into."""
+    """One division: whole turns of the crank as against the plate, then the hole its pin drops into."""
 
     turns: int
     hole: int
+    pin_turns: float = Field(description="How far the pin is round on the plate by then, from the start")
+    plate_turns: float = Field(description="How far the plate itself is, crank and all; below 0 back")
+    text: str = Field(examples=["1 turn and on to hole 5"])
 
 
 class PlateOut(BaseModel):
@@ -68,10 +71,9 @@ class PlateOut(BaseModel):
     circles: list[CircleOut]
     measured: bool = Field(description="Whether the circles' diameters are on record; else they are drawn evenly")
     circle: int = Field(description="Holes of the circle that is used")
+    lock: int | None = Field(description="Holes of the circle in which the lock pin holds a plate that is turned too")
     spaces: int = Field(description="Between the arms; 0 where they are of no use")
-    moves: list[MoveOut] = Field(
-        description="The first ones from the first hole, 0; none where the plate is turned too"
-    )
+    moves: list[MoveOut] = Field(description="The first ones, from the first hole, 0")
     painted: list[int] = Field(description="The holes that are ever used, where they are few")
 
 
@@ -196,19 +198,16 @@ def _way(way: Way, on: On, z: int, across: float, units: Units) -> WayOut:
 
 def _plate(setting: plan.Setting, head: Head, z: int) -> PlateOut | None:
     """The plate side with the circle in use, and the first moves on it."""
+    if head.ratio is None or (told := plan.counted(setting, head.ratio, z, min(z, _MOVES_SHOWN))) is None:
+        return None
+    circle = told.crank.circle
     if isinstance(setting, Differential):
         setting = setting.simple[-1]
-    spaces, positions = 0, [0]
-    painted: tuple[int, ...] = ()
-    if head.ratio and (told := plan.counted(setting, head.ratio, z, min(z, _MOVES_SHOWN))):
-        circle, positions = told
-    elif isinstance(setting, Compound):
-        # The plate turns too, so the pin alone does not show where the work stands: no moves are drawn.
-        circle, spaces = setting.circle_1, setting.holes_1 % setting.circle_1
-    else:
-        return None
+    spaces = 0
     if isinstance(setting, Simple):
-        spaces, painted = setting.holes, words.painted(setting)
+        spaces = setting.holes
+    elif isinstance(setting, Compound):
+        spaces = setting.holes_1 % circle
     side = sorted(next(s for s in head.sides if circle in [c.holes for c in s]), key=lambda c: c.holes)
     measured = all(c.diameter for c in side)
     return PlateOut(
@@ -216,12 +215,24 @@ def _plate(setting: plan.Setting, head: Head, z: int) -> PlateOut | None:
             CircleOut(holes=c.holes, radius_mm=c.diameter / 2 if measured and c.diameter else _INNERMOST + _STEP * n)
             for n, c in enumerate(side)
         ],
-        measured=measured, circle=circle, spaces=spaces, painted=list(painted),
-        moves=[
-            MoveOut(turns=(there - here) // circle, hole=there % circle)
-            for here, there in pairwise(positions)
-        ],
+        measured=measured, circle=circle, lock=told.lock.circle if told.lock else None, spaces=spaces,
+        painted=list(words.painted(setting)) if isinstance(setting, Simple) else [], moves=_moves(told),
     )  # fmt: skip
+
+
+def _moves(told: plan.Counted) -> list[MoveOut]:
+    crank, lock = told.crank, told.lock
+    moves = []
+    for n, (here, there) in enumerate(pairwise(crank.spaces), 1):
+        turns, hole = (there - here) // crank.circle, there % crank.circle
+        then = words.plate_move(lock.spaces[n] - lock.spaces[n - 1], lock.circle) if lock else ""
+        moves.append(
+            MoveOut(
+                turns=turns, hole=hole, pin_turns=float(crank.turned(n)),
+                plate_turns=float(lock.turned(n)) if lock else 0, text=words.pin_move(turns, hole) + then,
+            )
+        )  # fmt: skip
+    return moves
 
 
 def _wheels(session: InSession, z: int) -> list[WayOut]:

@@ -138,19 +138,20 @@ def get_new_plate(
 
 @router.get("/{machine}/plate.csv", response_class=Response, responses={200: {"content": {"text/csv": {}}}})
 def get_new_plate_csv(asked: AskedCircle) -> Response:
-    """Where every hole is, mm from the centre, the first on top and on round clockwise; with the crank turns
-    and the hole of the plate that come before it, counted from the first."""
+    """Where every hole is, mm from the centre, the first on top and on round clockwise; with the crank turns and the
+    hole of the plate that come before it, counted from the first, and the spaces that the plate itself is turned."""
     on, circle = asked
     best = _best(asked)
     setting = best.settings[0] if best else None
     told = plan.counted(setting, on.head.ratio, circle.holes, circle.holes - 1) if setting and on.head.ratio else None
     out = io.StringIO()
     writer = csv.writer(out)
-    writer.writerow(["hole", "x_mm", "y_mm", "angle_deg", "setting", "crank_turns", "crank_hole"])
+    writer.writerow(["hole", "x_mm", "y_mm", "angle_deg", "setting", "crank_turns", "crank_hole", "plate_spaces"])
     for n, (x, y) in enumerate(circle.positions()):
-        crank = divmod(told[1][n], told[0]) if told else ("", "")
+        crank = divmod(told.crank.spaces[n], told.crank.circle) if told else ("", "")
+        plate = told.lock.spaces[n] if told and told.lock else ""
         where = [f"{x:.4f}", f"{y:.4f}", f"{360 * n / circle.holes:.5f}"]
-        writer.writerow([n + 1, *where, words.setting_text(setting) if setting else "", *crank])
+        writer.writerow([n + 1, *where, words.setting_text(setting) if setting else "", *crank, plate])
     return csv_response(out.getvalue(), f"plate-{circle.holes}.csv")
 
 

@@ -187,6 +187,16 @@ def moves(setting: Setting, divisions: int) -> list[str]:
             ]
 
 
+def pin_move(turns: int, hole: int) -> str:
+    """What the crank does, as it is said while it is done: `1 turn and on to hole 5`."""
+    return f"{count(turns, 'turn')} and on to hole {hole}" if turns else f"on to hole {hole}"
+
+
+def plate_move(spaces: int, circle: int) -> str:
+    """What crank and plate then do together, to be put behind."""
+    return f"; then crank and plate {count(abs(spaces), 'space')} of the {circle} {'back' if spaces < 0 else 'on'}"
+
+
 def _over(holes: int, circle: int) -> str:
     turns, rest = divmod(holes, circle)
     parts = [count(turns, "turn")] if turns else []

@@ -123,6 +123,7 @@ function Stepping({ plate, divisions }: { plate: Plate; divisions: number }) {
     <div className="flex min-h-0 flex-col">
       <div ref={paper} className="relative min-h-0 flex-1 bg-paper">
         <div className="absolute inset-0 grid place-items-center">{side > 0 && <PlateDrawing plate={plate} done={done} size={side} />}</div>
+        {plate.lock && <p className="absolute bottom-2 left-3 text-[14px] text-soft">Square: the lock pin behind the plate, in the {plate.lock}.</p>}
         {!plate.measured && <p className="absolute right-3 bottom-2 text-[14px] text-soft">Circles are drawn evenly: their diameters are not on record.</p>}
       </div>
       {last > 0 && <div className="flex items-center gap-2 border-t border-line p-2">
@@ -138,7 +139,7 @@ function Stepping({ plate, divisions }: { plate: Plate; divisions: number }) {
         <Button onClick={() => (done >= last ? (setDone(0), setRunning(true)) : setRunning(!running))}>{running ? "Stop" : "Run"}</Button>
         <p role="status" className="min-w-0 flex-1 text-right">
           tooth <b className="font-mono text-[19px]">{done + 1}</b> of {divisions}
-          {move ? `: ${move.turns ? `${move.turns} turn${move.turns > 1 ? "s" : ""} and on to` : "on to"} hole ${move.hole}` : ": pin in the first hole, 0"}
+          {move ? `: ${move.text}` : ": pin in the first hole, 0"}
         </p>
       </div>}
     </div>

@@ -62,18 +62,47 @@ class Way:
         return self.error == 0
 
 
-def counted(setting: Setting, ratio: Fraction, divisions: int, moves: int) -> tuple[int, list[int]] | None:
-    """Circle and spaces from the first hole, counted on through whole turns, for the start and so many moves.
+@dataclass(frozen=True)
+class Pin:
+    """A pin in a circle of holes: in spaces from its first hole, counted on through whole turns, where it stands at
+    the start and after every division; below nought where it has gone back."""
 
-    Of a differential setting as against the plate. None where no single circle tells where the pin stands.
-    """
+    circle: int
+    spaces: tuple[int, ...]
+
+    def turned(self, division: int) -> Fraction:
+        """Turns since the start, after so many divisions."""
+        return Fraction(self.spaces[division], self.circle)
+
+
+@dataclass(frozen=True)
+class Counted:
+    """Where the pins of a head stand, division by division. crank: the crank's pin as against the plate; lock: the pin
+    that holds the plate against the head, where plate and crank are turned together for the second move."""
+
+    crank: Pin
+    lock: Pin | None = None
+
+    def turned(self, division: int) -> Fraction:
+        """Turns of the worm since the start, after so many divisions, apart from what gears give the plate."""
+        return self.crank.turned(division) + (self.lock.turned(division) if self.lock else 0)
+
+
+def counted(setting: Setting, ratio: Fraction, divisions: int, moves: int) -> Counted | None:
+    """Where the pins stand for the start and so many moves; None where no pin tells. A differential setting is counted
+    as against the plate, which its gears turn meanwhile."""
     if isinstance(setting, Differential):
         setting = setting.simple[-1]
+    every = range(moves + 1)
     match setting:
         case Simple():
-            return setting.circle, [int(setting.crank * setting.circle) * k for k in range(moves + 1)]
+            return Counted(Pin(setting.circle, tuple(int(setting.crank * setting.circle) * k for k in every)))
         case Nearest():
-            return setting.circle, [rounded(ratio * setting.circle / divisions, k) for k in range(moves + 1)]
+            step = ratio * setting.circle / divisions
+            return Counted(Pin(setting.circle, tuple(rounded(step, k) for k in every)))
+        case Compound():
+            crank = Pin(setting.circle_1, tuple(setting.holes_1 * k for k in every))
+            return Counted(crank, Pin(setting.circle_2, tuple(setting.holes_2 * k for k in every)))
         case _:
             return None
 
