@@ -15,6 +15,10 @@ CHROMIUM_FLAGS = [
     "--disable-component-update", "--disable-sync",
 ]  # fmt: skip
 
+# ms. A machine under load answers late, not wrongly.
+PATIENCE = 20_000
+expect.set_options(timeout=PATIENCE)
+
 
 def serve(folder: Path, *words: str) -> tuple[subprocess.Popen[str], str]:
     """Start the application on a free port; its process and address once it says that it is ready."""
@@ -60,8 +64,8 @@ def own_shop(tmp_path: Path) -> Iterator[str]:
 
 
 @pytest.fixture(autouse=True)
-def impatient(page: Page) -> None:
-    page.set_default_timeout(8000)
+def patient(page: Page) -> None:
+    page.set_default_timeout(PATIENCE)
 
 
 @pytest.fixture(autouse=True)

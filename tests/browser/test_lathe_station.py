@@ -28,7 +28,7 @@ def drawing(page: Page) -> Locator:
 def test_a_first_ask_by_mouse(lathe: Page) -> None:
     expect(lathe.get_by_text("cuts 26 tpi")).to_be_visible()
     ask(lathe, "M14x2")
-    expect(trains(lathe).first).to_contain_text("Goes as any other", timeout=2000)
+    expect(trains(lathe).first).to_contain_text("Goes as any other")
     expect(lathe.get_by_role("search")).to_contain_text("2 mm lead, right-hand, 60°")
     expect(sheet(lathe)).to_contain_text("1.9999")
     expect(sheet(lathe)).to_contain_text("the error gathers to 0.6 µm")
