@@ -14,9 +14,10 @@ from valleywind.core.lathe.ask import read
 from valleywind.core.lathe.thread import pitch_name
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.cutters import numbering, range_of_eight
+from valleywind.core.teeth.depth import read_depth
 from valleywind.core.teeth.identify import Identity, Observed, identify
 from valleywind.core.teeth.pitch import Pitch, PitchSystem, WheelFamily, allowed_angle
-from valleywind.core.teeth.sizes import read_depth, sizes
+from valleywind.core.teeth.sizes import sizes
 from valleywind.core.trains.model import parse_stock
 from valleywind.core.trains.search import MOST_STAGES, Found, search
 from valleywind.core.units import MM_PER_INCH, parse_length, parse_number, spell

@@ -11,10 +11,11 @@ from hypothesis import strategies as st
 from tests.reference import cases
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.correction import Running, plunge, runout
+from valleywind.core.teeth.depth import DepthSchool, depths
 from valleywind.core.teeth.form import form_error
 from valleywind.core.teeth.geometry import involute, thickness, tooth_outline
 from valleywind.core.teeth.pitch import Pitch, PitchSystem, WheelFamily
-from valleywind.core.teeth.sizes import DepthSchool, Sizes, depths, helping_shift, meeting, sizes, weight
+from valleywind.core.teeth.sizes import Sizes, helping_shift, meeting, sizes, weight
 
 MICROMETRE = 0.001
 SCHOOLS = {"2.157/P": DepthSchool.OLD_INCH, "2.25": DepthSchool.ISO, "2.167": DepthSchool.OLD_METRIC}

@@ -13,8 +13,9 @@ from valleywind.core.dividing.discs import disc
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.ask import WheelAsk, is_wheel_ask, read_wheel
 from valleywind.core.teeth.cutters import FEWEST_CUT, Cutter, range_of_eight, sets
+from valleywind.core.teeth.depth import read_depth
 from valleywind.core.teeth.pitch import Pitch, PitchSystem, WheelFamily
-from valleywind.core.teeth.sizes import read_depth, sizes
+from valleywind.core.teeth.sizes import sizes
 from valleywind.formats.pictures import disc_picture
 from valleywind.formats.vector import to_dxf, to_svg
 from valleywind.wording import wheels as words

@@ -26,6 +26,7 @@ from valleywind.formats.sheet_pdf import sheet_pdf
 from valleywind.shop import machines as shop
 from valleywind.wording import lathe as words
 from valleywind.wording import refusals
+from valleywind.wording.dividing import ask_text as divide_ask_text
 from valleywind.wording.numbers import Units
 from valleywind.wording.sheet import sheet
 from valleywind.wording.wheels import ask_text as wheel_ask_text
@@ -105,7 +106,8 @@ def _of_a_wheel(ask: str) -> ReadingOut:
     dividing = is_divide_ask(ask)
     try:
         if dividing:
-            described = f"{read_divide(ask).divisions} divisions"
+            asked = read_divide(ask)
+            described = divide_ask_text(asked.divisions, asked.machine)
         else:
             wanted = read_wheel(ask)
             described = wheel_ask_text(wanted.teeth, wanted.pitch, wanted.machine)

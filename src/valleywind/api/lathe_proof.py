@@ -1,6 +1,5 @@
 """Measured against planned: the scratch pass, and the constants of a lathe that nobody knows."""
 
-import re
 from fractions import Fraction
 from typing import Annotated
 
@@ -15,11 +14,10 @@ from valleywind.api.machines import Slug
 from valleywind.api.problems import RESPONSES
 from valleywind.core.lathe.constants import constants
 from valleywind.core.lathe.machine import SetUp, read_set_up
-from valleywind.core.lathe.measured import UNCERTAINTY, Measured, Method
+from valleywind.core.lathe.measured import Method, read_measured
 from valleywind.core.lathe.plan import candidate_for
 from valleywind.core.lathe.proof import check
 from valleywind.core.trains.model import parse_train
-from valleywind.core.units import MM_PER_INCH, NUMBER, Unit, parse_length, parse_number
 from valleywind.shop import machines as shop
 from valleywind.wording import chart as chart_words
 from valleywind.wording import slips
@@ -74,16 +72,6 @@ def get_methods(units: InUnits = Units.MM) -> list[MethodOut]:
     return [MethodOut(method=method, text=text) for method, text in slips.methods(units)]
 
 
-def _measured(text: str, turns: int, method: Method, off: str, units: Units) -> Measured:
-    bare = Unit.MM if units is Units.MM else Unit.INCH
-    if per_inch := re.fullmatch(rf"({NUMBER})\s*tpi", text.strip(), re.IGNORECASE):
-        number = parse_number(per_inch[1], "measured")
-        length = turns * MM_PER_INCH / number if number else Fraction(0)
-    else:
-        length = parse_length(text, bare, "measured").mm
-    return Measured(length, turns, parse_length(off, bare, "off").mm if off.strip() else UNCERTAINTY[method])
-
-
 @router.get("/constants")
 def get_constants(
     measured: MeasuredText,
@@ -95,7 +83,7 @@ def get_constants(
 ) -> ConstantsOut:
     """Screws and first-shaft ratios that a lathe of unknown constants may have, from turns and carriage travel."""
     ratio = parse_train(train).ratio if train.strip() else Fraction(1)
-    found = constants(_measured(measured, turns, method, off, units), ratio)
+    found = constants(read_measured(measured, turns, method, off, units.bare), ratio)
     return ConstantsOut(
         text=chart_words.constants_text(found, units),
         measured_mm=float(found.measured),
@@ -122,7 +110,7 @@ def get_proof(
     row = shop.machine(session, machine)
     lathe, stock, mounted = shop.lathe(row), shop.stock(row), shop.mounted(row)
     wanted, chosen = read_whole(ask), read_set_up(train, lathe)
-    reading = _measured(measured, turns, method, off, units)
+    reading = read_measured(measured, turns, method, off, units.bare)
     result = check(reading, wanted, chosen, lathe, stock)
     answer = Answer(wanted, lathe, stock, mounted, units)
     shown = result.slips[:_MOST_SLIPS]

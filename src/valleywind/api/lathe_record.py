@@ -131,18 +131,16 @@ def preview_record(asked: PreviewIn, session: InSession, units: InUnits = Units.
         quadrant = read_quadrant(asked.record.typed())
     except Refused:
         return PreviewOut(problems=problems, drawing=None, outlines=[], train_text=None, train_fits=None)
+    bare = PreviewOut(
+        problems=problems, drawing=_bare(quadrant, asked.swing_deg), outlines=[], train_text=None, train_fits=None
+    )
     family_row = rack.family(session, asked.record.family)
     if not asked.train.strip() or family_row is None:
-        return PreviewOut(
-            problems=problems, drawing=_bare(quadrant, asked.swing_deg), outlines=[], train_text=None, train_fits=None
-        )
+        return bare
     try:
         train = parse_train(asked.train)
     except Refused as refused:
-        problems.append(field_problem(refused))
-        return PreviewOut(
-            problems=problems, drawing=_bare(quadrant, asked.swing_deg), outlines=[], train_text=None, train_fits=None
-        )
+        return bare.model_copy(update={"problems": [*problems, field_problem(refused)]})
     drive = Drive(asked.record.first_shaft_turns, asked.record.screw_turns_right_hand, True)
     lathe = Lathe(asked.record.name, Fraction(1), (Step("1", Fraction(1)),), drive, shop.family(family_row), quadrant)
     held = dict.fromkeys(train.teeth, 9)

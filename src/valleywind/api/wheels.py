@@ -17,13 +17,14 @@ from valleywind.core.refusal import Refused
 from valleywind.core.teeth import correction
 from valleywind.core.teeth.ask import read_wheel
 from valleywind.core.teeth.cutters import Cutter, range_of_eight, serving
+from valleywind.core.teeth.depth import depths, read_depth, usual_depth
 from valleywind.core.teeth.form import FormError, form_error
 from valleywind.core.teeth.geometry import pin_angle, tooth_outline
 from valleywind.core.teeth.identify import is_standard
 from valleywind.core.teeth.pile import Condition
 from valleywind.core.teeth.pitch import WheelFamily, allowed_angle
-from valleywind.core.teeth.sizes import Sizes, depths, helping_shift, meeting, read_depth, read_shift, sizes
-from valleywind.core.units import Unit, parse_length, parse_number
+from valleywind.core.teeth.sizes import Sizes, helping_shift, meeting, read_shift, sizes
+from valleywind.core.units import parse_length, parse_number
 from valleywind.formats.pictures import wheel_picture
 from valleywind.shop import machines, rack, stores
 from valleywind.wording import wheels as words
@@ -151,11 +152,9 @@ def wanted(
         raise Refused("no_pitch", "ask", ask)
     held = serving([stores.cutter(c) for c in stores.cutters(session)], known, asked.teeth)
     engraved = held[0].depth if held else Fraction(0)
-    typed_depth = read_depth(depth, known) if depth.strip() else None
-    usual = next(d.depth for d in depths(known, engraved) if d.usual)
     found = sizes(
         asked.teeth, known, read_shift(shift),
-        usual if typed_depth is None else typed_depth, over,
+        read_depth(depth, known) if depth.strip() else usual_depth(known, engraved), over,
         float(parse_length(pin, field="pin").mm) if pin.strip() else None,
     )  # fmt: skip
     met = _mates(mates) if mates.strip() else _ends(session, row_id)
@@ -239,11 +238,6 @@ def get_sizes(asked: Asked, units: InUnits = Units.MM) -> WheelSizesOut:
     )  # fmt: skip
 
 
-def _unit(units: Units) -> Unit:
-    """What a bare number is taken in."""
-    return Unit.MM if units is Units.MM else Unit.INCH
-
-
 def _groups(asked: Wanted, units: Units) -> list[tuple[str, list[words.Line]]]:
     found = asked.found
     groups = [
@@ -271,7 +265,7 @@ def get_plunge(
     """How deep from touching, and after a measured tooth how much more."""
 
     def mm(text: str, field: str) -> float | None:
-        return float(parse_length(text, _unit(units), field).mm) if text.strip() else None
+        return float(parse_length(text, units.bare, field).mm) if text.strip() else None
 
     division = mm(dial, "dial")
     if division is not None and division <= 0:
@@ -288,7 +282,7 @@ def get_runout(
 ) -> TextsOut:
     """What a runout of blank or arbor does to the mesh."""
     family = asked.found.family
-    total = float(parse_length(reading, _unit(units), "reading").mm)
+    total = float(parse_length(reading, units.bare, "reading").mm)
     found = correction.runout(total, float(family.module), float(family.pressure_angle))
     return TextsOut(texts=[words.runout_text(found, units)])
 

@@ -40,6 +40,11 @@ class Told:
     against: list[str]
 
 
+def ask_text(divisions: int, machine: str) -> str:
+    """What was understood of an ask: `57 divisions on Grebe`."""
+    return f"{divisions} divisions{f' on {machine}' if machine else ''}"
+
+
 def angle(degrees: Fraction | float) -> str:
     """A small angle: `5″`, `12′ 30″`, `0.5°`."""
     seconds = float(degrees) * 3600

@@ -3,10 +3,11 @@
 from enum import StrEnum
 from fractions import Fraction
 
+from valleywind.core.units import MM_PER_INCH, Unit
+
 MINUS = "−"
 # From here on a length is no longer said in µm or thou, µm.
 _LARGE = 1000
-_MM_PER_INCH = 25.4
 
 
 class Units(StrEnum):
@@ -14,6 +15,11 @@ class Units(StrEnum):
 
     MM = "mm"
     INCH = "inch"
+
+    @property
+    def bare(self) -> Unit:
+        """What a length typed without a unit is taken in."""
+        return Unit(self.value)
 
 
 def fixed(value: Fraction | float, digits: int) -> str:
@@ -34,19 +40,19 @@ def length(mm: Fraction | float, units: Units, digits: int = 1) -> str:
     """A length with its unit: `16.7 mm`, `0.657 in`. `digits` are for mm; inches get two more."""
     if units is Units.MM:
         return f"{fixed(mm, digits)} mm"
-    return f"{fixed(float(mm) / _MM_PER_INCH, digits + 2)} in"
+    return f"{fixed(float(mm) / float(MM_PER_INCH), digits + 2)} in"
 
 
 def short_length(mm: Fraction | float, units: Units) -> str:
     """A length that somebody chose, without zeros at the end: `11.2 mm`, `0.441 in`."""
     if units is Units.MM:
         return f"{trimmed(mm, 2)} mm"
-    return f"{trimmed(float(mm) / _MM_PER_INCH, 4)} in"
+    return f"{trimmed(float(mm) / float(MM_PER_INCH), 4)} in"
 
 
 def rough_length(mm: float, units: Units) -> str:
     """A length to about three figures, where more would pretend."""
-    value, unit = (mm, "mm") if units is Units.MM else (mm / _MM_PER_INCH, "in")
+    value, unit = (mm, "mm") if units is Units.MM else (mm / float(MM_PER_INCH), "in")
     return f"{trimmed(value, 0 if value >= 100 else 1 if value >= 10 else 2)} {unit}"
 
 

@@ -6,9 +6,10 @@ from fractions import Fraction
 
 from valleywind.core.teeth.correction import Plunge, Running, Runout
 from valleywind.core.teeth.cutters import Cutter, numbering, range_of_eight, range_of_fifteen
+from valleywind.core.teeth.depth import Depth, DepthSchool
 from valleywind.core.teeth.form import FormError
 from valleywind.core.teeth.pitch import Pitch, WheelFamily
-from valleywind.core.teeth.sizes import Depth, DepthSchool, Meeting, Sizes, Target, helping_shift, weight
+from valleywind.core.teeth.sizes import Meeting, Sizes, Target, helping_shift, weight
 from valleywind.core.units import MM_PER_INCH
 from valleywind.wording.numbers import Units, a, fixed, length, small, trimmed
 from valleywind.wording.stores import number_text, range_text, set_name

@@ -1,10 +1,12 @@
 """A length measured on the lathe: over scratches, along a thread, or how far the carriage went."""
 
+import re
 from dataclasses import dataclass
 from enum import StrEnum
 from fractions import Fraction
 
 from valleywind.core.refusal import Refused
+from valleywind.core.units import MM_PER_INCH, NUMBER, Unit, parse_length, parse_number
 
 
 class Method(StrEnum):
@@ -47,3 +49,14 @@ class Measured:
             raise Refused("measured_out_of_range", "measured", self.length, longest=_LONGEST)
         if not 0 < self.uncertainty < self.length:
             raise Refused("uncertainty_out_of_range", "off", self.uncertainty)
+
+
+def read_measured(text: str, turns: int, method: Method, off: str, bare: Unit) -> Measured:
+    """What was typed: a length, or a pitch as `26 tpi`; off: as typed, empty for the method's own. A bare number is in
+    `bare`. Raises Refused: those of `Measured` and of lengths (measured, off)."""
+    if per_inch := re.fullmatch(rf"({NUMBER})\s*tpi", text.strip(), re.IGNORECASE):
+        number = parse_number(per_inch[1], "measured")
+        length = turns * MM_PER_INCH / number if number else Fraction(0)
+    else:
+        length = parse_length(text, bare, "measured").mm
+    return Measured(length, turns, parse_length(off, bare, "off").mm if off.strip() else UNCERTAINTY[method])

@@ -322,9 +322,7 @@ class _Planner:
         if self.ask.judged(found[0].found.error).good:
             return Shortfall(ShortfallCause.NEAR_ONES_DO_NOT_FIT, best)
         sizes = (min(self.stock), max(self.stock))
-        floors = [
-            floor(self.lathe.ratio_for(self.ask.lead, s, self.ask.way), *sizes, 2) for s in self.lathe.settings[:8]
-        ]
+        floors = [floor(self.lathe.ratio_for(self.ask.lead, s, self.ask.way), *sizes, 2) for s in self.lathe.settings]
         return Shortfall(ShortfallCause.NOTHING_NEAR, best, floor=min(floors), floor_teeth=sizes)
 
 

@@ -5,12 +5,8 @@ shift: profile shift in modules, how far the tooth form stands outward on the sa
 
 import math
 
+from valleywind.core.teeth.depth import usual_depth
 from valleywind.core.teeth.pitch import WheelFamily
-
-# Depth below the pitch circle in modules: ISO 53 profile A for module wheels; 2.157/P whole depth, the older
-# full-depth practice, leaves 1.157.
-_DEDENDUM_20 = 1.25
-_DEDENDUM_14 = 1.157
 
 
 def pitch_radius(teeth: int, family: WheelFamily) -> float:
@@ -23,10 +19,9 @@ def tip_radius(teeth: int, family: WheelFamily, shift: float = 0.0) -> float:
     return float(family.module * (teeth + 2 * family.addendum)) / 2 + float(family.module) * shift
 
 
-def root_radius(teeth: int, family: WheelFamily) -> float:
-    """Radius of the bottom of the gaps, by the usual whole depth for the pressure angle."""
-    below = _DEDENDUM_14 if family.pressure_angle < 18 else _DEDENDUM_20
-    return float(family.module) * (teeth / 2 - below * float(family.addendum))
+def root_radius(teeth: int, family: WheelFamily, shift: float = 0.0) -> float:
+    """Radius of the bottom of the gaps, cut to the family's usual whole depth."""
+    return tip_radius(teeth, family, shift) - usual_depth(family)
 
 
 def involute(angle: float) -> float:
@@ -60,7 +55,7 @@ def tooth_outline(
     else the usual one. steps: straight pieces of a flank; arcs: of half the tip and half the bottom.
     """
     tip = tip_radius(teeth, family, shift)
-    root = root_radius(teeth, family) + float(family.module) * shift if depth is None else tip - depth
+    root = tip - (usual_depth(family) if depth is None else depth)
     radii = [root + (tip - root) * i / steps for i in range(steps + 1)]
     flank = [(r, half_angle(teeth, family, r, shift)) for r in radii]
     half_step, foot, crest = math.pi / teeth, flank[0][1], flank[-1][1]

@@ -1,13 +1,12 @@
 """Every figure of a wheel that is needed before metal is cut. Lengths in mm, angles in degrees unless said."""
 
 import math
-import re
 from dataclasses import dataclass
-from enum import StrEnum
 from fractions import Fraction
 from itertools import pairwise
 
 from valleywind.core.refusal import Refused
+from valleywind.core.teeth.depth import usual_depth
 from valleywind.core.teeth.geometry import (
     half_angle,
     inverse_involute,
@@ -21,8 +20,8 @@ from valleywind.core.teeth.geometry import (
     tip_radius,
     tooth_outline,
 )
-from valleywind.core.teeth.pitch import MOST_TEETH, PitchSystem, WheelFamily
-from valleywind.core.units import MM_PER_INCH, parse_length, parse_number
+from valleywind.core.teeth.pitch import MOST_TEETH, WheelFamily
+from valleywind.core.units import parse_number
 
 FEWEST_SIZED = 4
 """Teeth from which a wheel is sized at all."""
@@ -35,73 +34,11 @@ BACKLASH = (0.04, 0.06)
 _THIN_TIP = 0.2
 
 
-class DepthSchool(StrEnum):
-    """How deep a gap is cut."""
-
-    OLD_INCH = "old_inch"
-    FINE_INCH = "fine_inch"
-    ISO = "iso"
-    OLD_METRIC = "old_metric"
-    STUB = "stub"
-    ENGRAVED = "engraved"
-
-
-@dataclass(frozen=True)
-class Depth:
-    """A whole depth by one school. usual: the one for this family."""
-
-    school: DepthSchool
-    depth: float
-    usual: bool
-
-
-def depths(family: WheelFamily, engraved: Fraction = Fraction(0)) -> list[Depth]:
-    """The whole depth by every school that could hold for this family; exactly one of them is the usual one.
-
-    2.157/P older full depth at 14.5°; 2.25 m ISO 53 A and coarse 20°; 2.2/P + 0.002 in fine pitches from 20 DP on;
-    2 1/6 m older metric; 1.8 m stub; what is engraved on the cutter goes before all.
-    """
-    module = float(family.module)
-    per_inch = family.pitch.system is not PitchSystem.MODULE
-    found = {
-        DepthSchool.OLD_INCH: 2.157 * module,
-        DepthSchool.ISO: 2.25 * module,
-        DepthSchool.OLD_METRIC: 13 / 6 * module,
-        DepthSchool.FINE_INCH: 2.2 * module + 0.002 * float(MM_PER_INCH),
-        DepthSchool.STUB: 1.8 * module,
-    }
-    steep = family.pressure_angle >= 18
-    if engraved:
-        found[DepthSchool.ENGRAVED] = float(engraved)
-        usual = DepthSchool.ENGRAVED
-    elif family.addendum < 1:
-        usual = DepthSchool.STUB
-    elif not steep:
-        usual = DepthSchool.OLD_INCH if per_inch else DepthSchool.OLD_METRIC
-    elif per_inch and module <= float(MM_PER_INCH) / 20:
-        usual = DepthSchool.FINE_INCH
-    else:
-        usual = DepthSchool.ISO
-    if family.addendum < 1:
-        found = {s: d for s, d in found.items() if s in (DepthSchool.STUB, DepthSchool.ENGRAVED)}
-    elif not engraved:
-        found.pop(DepthSchool.STUB)
-    return [Depth(school, depth, school is usual) for school, depth in found.items()]
-
-
 def read_shift(text: str, field: str = "shift") -> float:
     """A profile shift in modules as typed, with its sign; none where nothing stands. Raises those of numbers."""
     typed = text.strip()
     size = float(parse_number(typed.lstrip("+-−"), field)) if typed else 0.0
     return -size if typed[:1] in ("-", "−") else size
-
-
-def read_depth(text: str, family: WheelFamily, field: str = "depth") -> float:
-    """A whole depth as typed: `2.157/P`, `2.25 m`, or a length with its unit. Raises Refused, those of lengths."""
-    typed = text.strip().lower().replace(" ", "")
-    if found := re.fullmatch(r"([\d./]+?)(?:/p|\*?m)", typed):
-        return float(parse_number(found[1], field) * family.module)
-    return float(parse_length(text, field=field).mm)
 
 
 @dataclass(frozen=True)
@@ -155,7 +92,6 @@ def sizes(
 ) -> Sizes:
     """The figures of one wheel. depth: whole depth, else the usual one; over, pin: else the usual ones.
 
-
     Raises Refused: `teeth_out_of_range`, `shift_too_far`, `tip_pointed` (shift), `too_deep` (depth),
     `span_of_too_many`, `pin_does_not_fit`.
     """
@@ -165,7 +101,7 @@ def sizes(
         raise Refused("shift_too_far", "shift", shift, most=MOST_SHIFT)
     module, pressure = float(family.module), math.radians(family.pressure_angle)
     tip, pitch = tip_radius(teeth, family, shift), pitch_radius(teeth, family)
-    whole = next(d.depth for d in depths(family) if d.usual) if depth is None else depth
+    whole = usual_depth(family) if depth is None else depth
     at_tip = thickness(teeth, family, tip, shift)
     if at_tip <= 0 or tip <= 0:
         raise Refused("tip_pointed", "shift", shift, most=_sharpest(teeth, family))
