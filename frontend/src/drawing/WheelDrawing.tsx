@@ -1,5 +1,6 @@
 import type { WheelSizes } from "../api/making";
 import { hole, wheelPath } from "./outline";
+import { Tool } from "./Tool";
 
 export type Shown = "span" | "pins" | "chord";
 
@@ -8,19 +9,18 @@ const MARGIN = 56;
 
 /** The wheel with true flanks and where it is measured; `near` from 0, all of it, to 1, one tooth. */
 export function WheelDrawing({ wheel, shown, near, width, height }: { wheel: WheelSizes; shown: Shown; near: number; width: number; height: number }) {
-  const { teeth, tip_radius_mm: tip, pitch_radius_mm: pitch } = wheel.outline;
-  const { measure } = wheel;
-  const step = (2 * Math.PI) / teeth;
-  // For a span over an even count a gap stands on top, else a tooth.
-  const turn = Math.PI / 2 + (shown === "span" && measure.over % 2 === 0 ? step / 2 : 0);
+  const { tip_radius_mm: tip, pitch_radius_mm: pitch } = wheel.outline;
+  const tool = wheel.measure[shown];
   const smallest = Math.min(width, height) / 2 - MARGIN;
   const whole = smallest / tip;
   const depth = tip - wheel.root_radius_mm;
   const close = Math.max(whole, (height - 2 * MARGIN) / (1.9 * depth));
   const scale = whole * (close / whole) ** near;
-  // Near, the tooth on top stands in the middle; far, the wheel's centre does.
-  const middle = (tip - depth / 2) * (whole === close ? 0 : (scale - whole) / (close - whole) > 0 ? Math.min(1, near * 1.4) : 0);
-  const at = (x: number, y: number) => [width / 2 + x * scale, height / 2 - (y - middle) * scale] as const;
+  // Far, the wheel's centre stands in the middle; near, the right pin, or the tooth on top.
+  const pin = tool.pins.at(-1);
+  const [focusX, focusY] = pin ? [pin.x_mm, pin.y_mm] : [0, tip - depth / 2];
+  const share = whole === close ? 0 : Math.min(1, near * 1.4);
+  const at = (x: number, y: number) => [width / 2 + (x - focusX * share) * scale, height / 2 - (y - focusY * share) * scale] as const;
   const [cx, cy] = at(0, 0);
   const rings: [string, number, string][] = [
     ["tip", tip, "2 3"],
@@ -28,10 +28,10 @@ export function WheelDrawing({ wheel, shown, near, width, height }: { wheel: Whe
     ["base", wheel.base_radius_mm, "5 4"],
     ["root", wheel.root_radius_mm, "2 3"],
   ];
-  const named = scale * depth > 70;
+  const named = scale * depth > 70 && !pin;
   return (
     <svg width={width} height={height} role="img" aria-label={`${wheel.title}, ${SAID[shown]}`} className="block select-none">
-      <path d={wheelPath(wheel.outline) + bore(wheel)} transform={`translate(${cx} ${cy}) scale(${scale} ${-scale}) rotate(${(turn * 180) / Math.PI})`} fill="var(--steel)" fillRule="evenodd" stroke="var(--ink)" strokeWidth={1.5} vectorEffect="non-scaling-stroke" />
+      <path d={wheelPath(wheel.outline) + bore(wheel)} transform={`translate(${cx} ${cy}) scale(${scale} ${-scale}) rotate(${(tool.turn_rad * 180) / Math.PI})`} fill="var(--steel)" fillRule="evenodd" stroke="var(--ink)" strokeWidth={1.5} vectorEffect="non-scaling-stroke" />
       {wheel.outline.bore_radius_mm > 0 && <path d={`M${cx - 8} ${cy}H${cx + 8}M${cx} ${cy - 8}V${cy + 8}`} stroke="var(--ink)" strokeWidth={0.8} />}
       {rings.map(([name, radius, dash]) => (
         <circle key={name} cx={cx} cy={cy} r={radius * scale} fill="none" stroke={name === "pitch" ? "var(--blue)" : "var(--soft)"} strokeWidth={1} strokeDasharray={dash} opacity={named || name === "pitch" ? 1 : 0} />
@@ -42,73 +42,12 @@ export function WheelDrawing({ wheel, shown, near, width, height }: { wheel: Whe
             {name} circle
           </text>
         ))}
-      {shown === "span" && <Span wheel={wheel} at={at} scale={scale} />}
-      {shown === "pins" && <Pins wheel={wheel} at={at} scale={scale} turn={turn} step={step} />}
-      {shown === "chord" && <Chord wheel={wheel} at={at} />}
+      <Tool tool={tool} at={at} scale={scale} tip={tip} />
     </svg>
   );
 }
 
 const SAID: Record<Shown, string> = { span: "jaws over a span of teeth", pins: "pins in opposite gaps", chord: "a tooth across its chord" };
-
-type At = (x: number, y: number) => readonly [number, number];
-
-const JAW = { fill: "var(--brass-bg)", fillOpacity: 0.85, stroke: "var(--brass-line)", strokeWidth: 1.8 };
-
-/** Jaws touch the flanks where the line through both touches the base circle: at its height over the middle. */
-function Span({ wheel, at, scale }: { wheel: WheelSizes; at: At; scale: number }) {
-  const { jaw_mm: jaw } = wheel.measure;
-  const touch = wheel.base_radius_mm;
-  const tip = wheel.outline.tip_radius_mm;
-  const [left, y] = at(-jaw, touch);
-  const [right] = at(jaw, touch);
-  const top = at(0, tip)[1] - 22;
-  const foot = y + Math.min(26, 0.6 * (tip - wheel.root_radius_mm) * scale);
-  const wide = 20;
-  return (
-    <g>
-      <rect x={left - wide} y={top} width={wide} height={foot - top} {...JAW} />
-      <rect x={right} y={top} width={wide} height={foot - top} {...JAW} />
-      <rect x={left - wide} y={top - 16} width={right - left + 2 * wide} height={16} {...JAW} />
-      {[left, right].map((x) => (
-        <circle key={x} cx={x} cy={y} r={3.4} fill="var(--oxide)" />
-      ))}
-    </g>
-  );
-}
-
-function Pins({ wheel, at, scale, turn, step }: { wheel: WheelSizes; at: At; scale: number; turn: number; step: number }) {
-  const { pin_mm: pin, pins_radius_mm: radius } = wheel.measure;
-  const first = turn + step / 2 + Math.round((Math.PI - turn - step / 2) / step) * step;
-  const second = first + Math.floor(wheel.teeth / 2) * step;
-  return [first, second].map((angle) => {
-    const [x, y] = at(radius * Math.cos(angle), radius * Math.sin(angle));
-    const out = (pin / 2) * scale;
-    const side = Math.cos(angle) > 0 ? 1 : -1;
-    return (
-      <g key={angle}>
-        <rect x={side > 0 ? x + out : x - out - 18} y={y - 44} width={18} height={88} {...JAW} />
-        <circle cx={x} cy={y} r={out} fill="var(--brass)" stroke="var(--paper)" />
-      </g>
-    );
-  });
-}
-
-function Chord({ wheel, at }: { wheel: WheelSizes; at: At }) {
-  const { chord_mm: chord, chord_height_mm: deep } = wheel.measure;
-  const tip = wheel.outline.tip_radius_mm;
-  const [left, y] = at(-chord / 2, tip - deep);
-  const [right] = at(chord / 2, tip - deep);
-  const top = at(0, tip)[1];
-  return (
-    <g>
-      <rect x={left - 18} y={top - 26} width={18} height={y - top + 26 + 8} {...JAW} />
-      <rect x={right} y={top - 26} width={18} height={y - top + 26 + 8} {...JAW} />
-      <rect x={left - 18} y={top - 14} width={right - left + 36} height={14} {...JAW} />
-      <path d={`M${left} ${y}H${right}`} stroke="var(--oxide)" strokeWidth={2.4} />
-    </g>
-  );
-}
 
 /** The bore with its keyway half as deep as wide, along the first tooth's line. */
 function bore(wheel: WheelSizes): string {

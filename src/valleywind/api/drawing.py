@@ -9,6 +9,7 @@ from valleywind.core.lathe.machine import Lathe
 from valleywind.core.lathe.plan import Candidate
 from valleywind.core.teeth.geometry import pitch_radius, tip_radius, tooth_outline
 from valleywind.core.teeth.pitch import WheelFamily
+from valleywind.core.teeth.tools import Tool
 from valleywind.core.trains.direction import Hand, Sense
 from valleywind.core.trains.layout import Clearance, Reason
 from valleywind.core.trains.model import Train
@@ -44,6 +45,25 @@ class ToothOutline(BaseModel):
     bore_radius_mm: float
     radii_mm: list[float]
     angles_rad: list[float]
+
+
+class DrawnTool(BaseModel):
+    """Jaws on a wheel, upright, its centre at (0, 0); pins between them where there are any."""
+
+    turn_rad: float = Field(description="Where the middle of a tooth stands, anticlockwise from the x axis")
+    left_mm: float
+    right_mm: float
+    height_mm: float = Field(description="How high the jaws touch")
+    touching: list[Spot]
+    pins: list[Spot]
+    pin_mm: float
+
+    @classmethod
+    def of(cls, tool: Tool) -> "DrawnTool":
+        return cls(
+            turn_rad=tool.turn, left_mm=tool.left, right_mm=tool.right, height_mm=tool.height,
+            touching=[Spot.at(p) for p in tool.touching], pins=[Spot.at(p) for p in tool.pins], pin_mm=tool.pin,
+        )  # fmt: skip
 
 
 class DrawnShaft(BaseModel):

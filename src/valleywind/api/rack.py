@@ -7,15 +7,25 @@ from fastapi import APIRouter, Body, Query, Response
 from pydantic import BaseModel, ConfigDict, Field
 
 from valleywind.api.access import InSession
-from valleywind.api.drawing import ToothOutline, outlines
+from valleywind.api.drawing import DrawnTool, ToothOutline, outlines
 from valleywind.api.lathe import InUnits
 from valleywind.api.problems import RESPONSES, field_problem
 from valleywind.api.tables import csv_response
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.geometry import span_teeth
-from valleywind.core.teeth.identify import Identity, Observed, TipMethod, ToMeasure, could_be_of, identify, measure_next
+from valleywind.core.teeth.identify import (
+    Identity,
+    Next,
+    Observed,
+    TipMethod,
+    ToMeasure,
+    could_be_of,
+    identify,
+    measure_next,
+)
 from valleywind.core.teeth.pile import Condition, parse_pile
 from valleywind.core.teeth.pitch import Pitch, PitchSystem, WheelFamily, allowed_angle
+from valleywind.core.teeth.tools import over_a_span, over_the_tips, over_two_pins
 from valleywind.core.units import parse_length, parse_number
 from valleywind.formats import rack_csv
 from valleywind.shop import machines, rack
@@ -173,7 +183,7 @@ class IdentityOut(BaseModel):
 class NextOut(BaseModel):
     what: Literal["tip", "span", "next_span", "pins"]
     over: int
-    pin_mm: float
+    tool: DrawnTool = Field(description="How it sits on the likeliest wheel")
 
 
 class IdentifyOut(BaseModel):
@@ -343,7 +353,7 @@ def identify_wheel(asked: IdentifyIn, session: InSession, units: InUnits = Units
     return IdentifyOut(
         identities=[_identity(i, seen[0], session, units) for i in found if i.probability >= 0.0005],
         next_text=words.next_text(told, words.identity(first), words.identity(rival), units),
-        next=_next(told),
+        next=_next(told, seen[0].teeth, first.family),
         span_teeth=min(span_teeth(seen[0].teeth, first.family), seen[0].teeth - 1),
         outline=outlines({seen[0].teeth}, first.family)[0],
     )
@@ -382,8 +392,17 @@ def _identity(found: Identity, seen: Observed, session: InSession, units: Units)
     )  # fmt: skip
 
 
-def _next(found: ToMeasure | None) -> NextOut | None:
-    return NextOut(what=found.what.value, over=found.over, pin_mm=found.pin) if found else None
+def _next(found: ToMeasure | None, teeth: int, family: WheelFamily) -> NextOut | None:
+    if found is None:
+        return None
+    match found.what:
+        case Next.TIP:
+            tool = over_the_tips(teeth, family)
+        case Next.PINS:
+            tool = over_two_pins(teeth, found.pin, family)
+        case _:
+            tool = over_a_span(teeth, found.over, family)
+    return NextOut(what=found.what.value, over=found.over, tool=DrawnTool.of(tool))
 
 
 def changed(done: rack.RackChange) -> RackChangeOut:

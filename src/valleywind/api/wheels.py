@@ -2,14 +2,13 @@
 
 from dataclasses import dataclass
 from fractions import Fraction
-from math import cos
 from typing import Annotated, Literal
 
 from fastapi import APIRouter, Depends, Query, Response
 from pydantic import BaseModel, Field
 
 from valleywind.api.access import InSession
-from valleywind.api.drawing import ToothOutline, outline
+from valleywind.api.drawing import DrawnTool, ToothOutline, outline
 from valleywind.api.drawn_files import Kind, described, drawing_response
 from valleywind.api.lathe import InUnits
 from valleywind.api.problems import RESPONSES
@@ -19,11 +18,12 @@ from valleywind.core.teeth.ask import read_wheel
 from valleywind.core.teeth.cutters import Cutter, range_of_eight, serving
 from valleywind.core.teeth.depth import depths, read_depth, usual_depth
 from valleywind.core.teeth.form import FormError, form_error
-from valleywind.core.teeth.geometry import pin_angle, tooth_outline
+from valleywind.core.teeth.geometry import tooth_outline
 from valleywind.core.teeth.identify import is_standard
 from valleywind.core.teeth.pile import Condition
 from valleywind.core.teeth.pitch import WheelFamily, allowed_angle
 from valleywind.core.teeth.sizes import Sizes, helping_shift, meeting, read_shift, sizes
+from valleywind.core.teeth.tools import over_a_chord, over_a_span, over_two_pins
 from valleywind.core.units import parse_length, parse_number
 from valleywind.formats.pictures import wheel_picture
 from valleywind.shop import machines, rack, stores
@@ -73,12 +73,10 @@ class FormOut(BaseModel):
 class MeasureOut(BaseModel):
     """Where jaws and pins sit."""
 
-    over: int
-    jaw_mm: float = Field(description="From the middle to either jaw")
-    pin_mm: float
-    pins_radius_mm: float = Field(description="Centres of the pins from the wheel's")
-    chord_mm: float
-    chord_height_mm: float = Field(description="From the tip inward to the chord")
+    over: int = Field(description="Teeth in the span")
+    span: DrawnTool
+    pins: DrawnTool
+    chord: DrawnTool
 
 
 class WheelSizesOut(BaseModel):
@@ -204,7 +202,6 @@ def get_sizes(asked: Asked, units: InUnits = Units.MM) -> WheelSizesOut:
     family, form = found.family, asked.form
     schools = depths(family, asked.cutters[0].depth if asked.cutters else Fraction(0))
     groups = _groups(asked, units)
-    phi = pin_angle(found.teeth, found.pin, family, found.shift)
     return WheelSizesOut(
         title=words.title(found.teeth, family, asked.machine), teeth=found.teeth, family=asked.family_id,
         family_text=set_name(family.pitch, family.pressure_angle), machine=asked.machine,
@@ -226,9 +223,10 @@ def get_sizes(asked: Asked, units: InUnits = Units.MM) -> WheelSizesOut:
             half_true_mm=list(form.half_true), text=words.form_text(form, units),
         ),
         measure=MeasureOut(
-            over=found.over, jaw_mm=found.span.nominal / 2, pin_mm=found.pin,
-            pins_radius_mm=found.base_diameter / 2 / cos(phi), chord_mm=found.chordal.nominal,
-            chord_height_mm=found.chordal_addendum,
+            over=found.over,
+            span=DrawnTool.of(over_a_span(found.teeth, found.over, family, found.shift)),
+            pins=DrawnTool.of(over_two_pins(found.teeth, found.pin, family, found.shift)),
+            chord=DrawnTool.of(over_a_chord(found.teeth, family, found.shift)),
         ),
         outline=outline(
             found.teeth, family, tooth_outline(found.teeth, family, _TOOTH_STEPS, found.shift, found.depth, _ARC_STEPS),

@@ -80,7 +80,7 @@ export function IdentifyPanel(props: { wheel: RackWheel; families: Family[]; bec
       </form>
       {told && (
         <div role="status" className="flex flex-col gap-2">
-          <MeasureDrawing outline={told.outline} what={told.next?.what} over={told.next?.over ?? 0} pin={told.next?.pin_mm ?? 0} />
+          <MeasureDrawing outline={told.outline} next={told.next} />
           <p className="border-l-4 border-blue bg-blue-bg px-3 py-2 text-[15px]">{told.next_text}</p>
           <ol>
             {told.identities.slice(0, 4).map((identity, n) => (
