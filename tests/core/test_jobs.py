@@ -236,6 +236,13 @@ def test_the_drawing_touches_where_the_verdict_says_that_it_binds(error: float, 
     if drawn > view.play / 2:
         assert view.turns[0].touches
         assert view.turns[-1].touches
+    room = view.groove.root - view.screw.root
+    if view.screw.crest > 0.05 * view.pitch:  # not held to the least that is drawn
+        assert room == pytest.approx(view.groove.crest - view.screw.crest)
+    for turn in view.turns:
+        assert turn.touches == (abs(turn.drift) * view.magnification > room) or abs(
+            turn.drift
+        ) * view.magnification == pytest.approx(room)
     assert view.magnification == 1 or view.magnification * max(view.play, drawn) <= 0.3 * view.pitch
 
 

@@ -1,5 +1,6 @@
 import type { ChartRow } from "../api/client";
 import { StandingShape } from "../kit/StandingSign";
+import { MM_PER_INCH } from "./paper";
 
 const LABEL = 128;
 const MARK = 20;
@@ -43,10 +44,10 @@ export function ChartPicture({ lanes, feeds, width, take }: { lanes: Lane[]; fee
         {feeds ? "mm per turn" : "pitch, mm"}
       </text>
       {!feeds &&
-        TICKS_TPI.filter((t) => inside(25.4 / t)).map((t) => (
+        TICKS_TPI.filter((t) => inside(MM_PER_INCH / t)).map((t) => (
           <g key={t}>
-            <line x1={x(25.4 / t)} y1={18} x2={x(25.4 / t)} y2={24} stroke="var(--steel-2)" />
-            <text x={x(25.4 / t)} y={13} textAnchor="middle" fontSize={14} fill="var(--soft)" className="font-mono">
+            <line x1={x(MM_PER_INCH / t)} y1={18} x2={x(MM_PER_INCH / t)} y2={24} stroke="var(--steel-2)" />
+            <text x={x(MM_PER_INCH / t)} y={13} textAnchor="middle" fontSize={14} fill="var(--soft)" className="font-mono">
               {t}
             </text>
           </g>

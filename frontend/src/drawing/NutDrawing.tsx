@@ -1,4 +1,5 @@
 import type { Schemas } from "../api/client";
+import { scaleText } from "./paper";
 
 type View = Schemas["NutViewOut"];
 
@@ -17,8 +18,8 @@ interface Shown {
 }
 
 /** Thread in its nut, in section along the axis: form and pitch to one scale, drift and play magnified as it says. */
-export function NutDrawing({ view, worm, width, height, units }: { view: View; worm: boolean; width: number; height: number; units: "mm" | "inch" }) {
-  const { pitch, depth, half_angle, play, magnification, turns } = view;
+export function NutDrawing({ view, worm, width, height }: { view: View; worm: boolean; width: number; height: number }) {
+  const { pitch, depth, play, magnification, turns, groove, screw } = view;
   const gap = view.left_out ? BREAK * pitch : 0;
   const long = turns.length * pitch + gap;
   const scale = Math.min((width - 2 * MARGIN) / long, (height - 250 - GRAPH) / (2.6 * depth));
@@ -35,10 +36,6 @@ export function NutDrawing({ view, worm, width, height, units }: { view: View; w
     x += gap * scale;
     return shown;
   });
-  // A tooth is half a pitch wide half way up its flanks; the screw's is thinner by the play.
-  const slope = Math.tan(half_angle) * depth;
-  const tooth = (wide: number) => ({ root: (wide + slope) / 2, crest: Math.max(0.04 * pitch, (wide - slope) / 2) });
-  const [screw, groove] = [tooth(pitch / 2 - play * magnification), tooth(pitch / 2)];
   const [top, bottom] = [middle - (depth * scale) / 2, middle + (depth * scale) / 2];
   const body = 0.8 * depth * scale;
   const profile = (shown: Shown[], form: typeof screw, rises: number, falls: number, drifts: boolean) =>
@@ -85,7 +82,7 @@ export function NutDrawing({ view, worm, width, height, units }: { view: View; w
       <text x={left} y={bottom + body + 20} fontSize={15} fill="var(--blue)">
         {worm ? "worm" : "screw"}
       </text>
-      <Drift parts={parts} play={play * magnification * scale} half={half} top={bottom + body + 40} words={small(play, units)} />
+      <Drift parts={parts} play={play * magnification * scale} half={half} top={bottom + body + 40} words={view.play_text} />
       <text x={width - 14} y={24} textAnchor="end" fontSize={15} fill="var(--ink)">
         drift and play × <tspan className="font-mono font-bold">{magnification}</tspan>, thread {scaleText(scale)}
       </text>
@@ -143,15 +140,4 @@ function touching(view: View): string {
 
 function described(view: View, worm: boolean): string {
   return `${worm ? "Worm in its wheel" : "Thread in its nut"} over ${view.turns.length + view.left_out} turns, drift magnified ${view.magnification} times: ${touching(view)}`;
-}
-
-const PX_PER_MM = 96 / 25.4;
-
-function scaleText(scale: number): string {
-  const times = scale / PX_PER_MM;
-  return times >= 1 ? `${times.toFixed(times < 10 ? 1 : 0)} : 1` : `1 : ${(1 / times).toFixed(1)}`;
-}
-
-function small(mm: number, units: "mm" | "inch"): string {
-  return units === "mm" ? `${Math.round(mm * 1000)} µm` : `${((mm / 25.4) * 1000).toFixed(1)} thou`;
 }

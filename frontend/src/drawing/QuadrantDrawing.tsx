@@ -3,6 +3,7 @@ import { useMemo, useState } from "react";
 import type { Drawing, Outline, Schemas } from "../api/client";
 import { dropName, onEnter, useInHand } from "./inHand";
 import { hole, wheelPath } from "./outline";
+import { scaleText } from "./paper";
 import { type QuadrantEdits, QuadrantHandles, swingPoints } from "./QuadrantHandles";
 import { useTurning } from "./useTurning";
 
@@ -21,7 +22,6 @@ export interface View {
   scale: number;
 }
 
-const PX_PER_MM = 96 / 25.4;
 const MARGIN = 26;
 // Below the drawing, room for the title block.
 const FOOT = 58;
@@ -46,7 +46,6 @@ export function QuadrantDrawing(props: {
   const paths = useMemo(() => new Map(outlines.map((o) => [o.teeth, wheelPath(o)])), [outlines]);
   const svg = useTurning(props.turning, `${props.train} ${props.machine}`);
   const wheels = drawing.wheels.map((wheel, n) => ({ wheel, n })).sort((a, b) => a.wheel.plane - b.wheel.plane);
-  const ratio = PX_PER_MM / view.scale;
   const hand = useInHand();
   const figures = figurePlaces(drawing, view, width);
   return (
@@ -65,7 +64,7 @@ export function QuadrantDrawing(props: {
         {drawing.wheels.map((wheel, n) => (
           <Count key={n} wheel={wheel} view={view} />
         ))}
-        <TitleBlock machine={props.machine} ratio={ratio} width={width} height={height} />
+        <TitleBlock machine={props.machine} scale={scaleText(view.scale)} width={width} height={height} />
       </g>
       <IdlerPlaces drawing={drawing} view={view} />
       {props.edits && <QuadrantHandles drawing={drawing} view={view} hold={setStill} edits={props.edits} />}
@@ -393,8 +392,7 @@ function Dimension({ clearance, view, number, at, above }: { clearance: Clearanc
   );
 }
 
-function TitleBlock({ machine, ratio, width, height }: { machine: string; ratio: number; width: number; height: number }) {
-  const scale = ratio >= 1 ? `1 : ${ratio.toFixed(1)}` : `${(1 / ratio).toFixed(1)} : 1`;
+function TitleBlock({ machine, scale, width, height }: { machine: string; scale: string; width: number; height: number }) {
   const name = `${machine}, end view`;
   const [wide, split] = [name.length * 7.6 + 94, name.length * 7.6 + 22];
   const [x, y] = [width - wide - 10, height - 40];

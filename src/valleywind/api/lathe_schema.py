@@ -16,7 +16,7 @@ from valleywind.core.trains.model import Stock
 from valleywind.core.units import spell
 from valleywind.wording import lathe as words
 from valleywind.wording import numbers, pickup
-from valleywind.wording.numbers import Units
+from valleywind.wording.numbers import Units, small
 from valleywind.wording.sheet import sheet
 from valleywind.wording.trains import room, train_text
 
@@ -119,15 +119,22 @@ class TurnOut(FromCore):
     touches: bool
 
 
+class RidgeOut(FromCore):
+    root: float
+    crest: float
+
+
 class NutViewOut(FromCore):
     """Thread against nut; lengths in mm, true. Drift and play are drawn magnified, the thread is not."""
 
     pitch: float
     depth: float
-    half_angle: float
     engagement: float
     play: float
+    play_text: str = Field(examples=["38 µm"])
     magnification: int
+    groove: RidgeOut = Field(description="Half widths of the nut's groove, as drawn")
+    screw: RidgeOut = Field(description="Of the screw's ridge, thinner by the play as it is drawn")
     turns: list[TurnOut]
     left_out: int
 
@@ -275,7 +282,9 @@ class Answer:
         if isinstance(self.ask, FeedAsk):
             return None
         view: NutView | None = nut_view(self.ask, float(found.error), found.verdict)
-        return NutViewOut.model_validate(view) if view else None
+        if view is None:
+            return None
+        return NutViewOut.model_validate({**vars(view), "play_text": small(view.play * 1000, self.units)})
 
 
 def asked(ask: Ask, units: Units) -> AskOut:

@@ -2,7 +2,6 @@ import { useState } from "react";
 
 import type { Candidate, Outline } from "../../api/client";
 import { useKey } from "../../app/keys";
-import { usePreferences } from "../../app/preferences";
 import { NutDrawing } from "../../drawing/NutDrawing";
 import { QuadrantDrawing } from "../../drawing/QuadrantDrawing";
 import { useSize } from "../../drawing/useSize";
@@ -23,7 +22,6 @@ export function DrawingBoard(props: {
   take?: (train: string) => void;
 }) {
   const { outlines, machine, suspected } = props;
-  const { units } = usePreferences();
   const candidate = props.candidate && props.planned ? slipped(props.candidate, props.planned) : props.candidate;
   const [paper, size] = useSize<HTMLDivElement>();
   const [turning, setTurning] = useState(!matchMedia(STILL).matches);
@@ -47,7 +45,7 @@ export function DrawingBoard(props: {
         {candidate && size.width > 0 && (
           <div className="absolute inset-0">
             {shown === "nut" && nut ? (
-              <NutDrawing view={nut} worm={candidate.verdict.job === "worm"} width={size.width} height={size.height} units={units} />
+              <NutDrawing view={nut} worm={candidate.verdict.job === "worm"} width={size.width} height={size.height} />
             ) : (
               <QuadrantDrawing drawing={candidate.drawing} outlines={outlines} machine={machine} train={candidate.train} width={size.width} height={size.height} turning={turning} />
             )}

@@ -17,6 +17,7 @@ import { useTell } from "../../kit/Toast";
 import { FIELD, Typed } from "../../kit/Typed";
 import { FamilyDialog } from "../rack/FamilyDialog";
 import { CalipersHelp } from "./CalipersHelp";
+import { RecordButtons } from "./RecordButtons";
 
 const NEW: LatheRecord = {
   name: "", note: "", screw: "", screw_hand: "right", first: "1", reverse_lever: true, first_shaft_turns: "clockwise", screw_turns_right_hand: "clockwise",
@@ -210,14 +211,7 @@ function Editor({ edited, start }: { edited?: string; start: LatheRecord }) {
         </Part>
         {save.error && saved.length === 0 && <Failed error={save.error} />}
         {saved.length > 0 && <p className="mt-3 text-oxide">{saved[0]!.says} {saved[0]!.would_do}</p>}
-        <div className="sticky -bottom-4 -mx-4 mt-4 flex gap-2 border-t border-line bg-chalk p-4">
-          <Button type="submit" look="main" className="flex-1" disabled={save.isPending}>
-            {edited ? "Keep it so" : "Enter it"}
-          </Button>
-          <Link className={buttonLook()} to="/machines">
-            Leave
-          </Link>
-        </div>
+        <RecordButtons known={Boolean(edited)} busy={save.isPending} className="sticky -bottom-4 -mx-4 mt-4 border-t border-line bg-chalk p-4" />
       </form>
       <section aria-label="End view" className="flex min-h-0 flex-col tall:h-[640px]">
         <div className="border-b border-line p-3">

@@ -1,17 +1,17 @@
 import { Field, Label, Select } from "@headlessui/react";
 import { useState } from "react";
-import { Link, Navigate, useNavigate, useParams } from "react-router";
+import { Navigate, useNavigate, useParams } from "react-router";
 
 import { refusedAt } from "../../api/client";
 import { useRack } from "../../api/questions";
 import { type MachineRecord, useMachineRecord, useSaveMachine } from "../../api/stores";
-import { Button, buttonLook } from "../../kit/Button";
 import { Part, Row } from "../../kit/Form";
 import { Failed } from "../../kit/Notice";
 import { Tick } from "../../kit/Tick";
 import { useTell } from "../../kit/Toast";
 import { FIELD, Typed } from "../../kit/Typed";
 import { KINDS } from "./kinds";
+import { RecordButtons } from "./RecordButtons";
 
 type Kind = MachineRecord["kind"];
 type PartOf<K extends "head" | "hobber" | "mill"> = NonNullable<MachineRecord[K]>;
@@ -84,14 +84,7 @@ function Editor({ edited, start }: { edited?: string; start: MachineRecord }) {
         {kind === "mill" && <MillPart typed={record.mill ?? MILL} put={(mill) => put({ mill })} wrong={wrong} />}
         {divides && <HeadPart kind={kind} typed={record.head ?? HEAD} put={(head) => put({ head })} wrong={wrong} />}
         {save.error && !["name", ...Object.keys({ ...HEAD, ...HOBBER, ...MILL })].some(wrong) && <Failed error={save.error} />}
-        <div className="mt-5 flex gap-2">
-          <Button type="submit" look="main" className="flex-1" disabled={save.isPending}>
-            {edited ? "Keep it so" : "Enter it"}
-          </Button>
-          <Link className={buttonLook()} to="/machines">
-            Leave
-          </Link>
-        </div>
+        <RecordButtons known={Boolean(edited)} busy={save.isPending} className="mt-5" />
       </div>
     </form>
   );

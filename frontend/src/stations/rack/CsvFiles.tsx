@@ -1,22 +1,21 @@
 import { Dialog, DialogPanel, DialogTitle } from "@headlessui/react";
-import { useRef, useState } from "react";
+import { useState } from "react";
 
 import { refusalText } from "../../api/client";
 import { type RackChange, useImportCsv } from "../../api/questions";
 import { Button, buttonLook } from "../../kit/Button";
+import { FileButton } from "../../kit/FileButton";
 
 const COLUMNS = ["teeth", "count", "family", "machine", "condition", "place", "note"];
 
 /** The rack as a CSV file, and from one: first seen line by line, then put in whole or not at all. */
 export function CsvFiles({ added }: { added: (change: RackChange, text: string) => void }) {
-  const field = useRef<HTMLInputElement>(null);
   const [file, setFile] = useState<File>();
   const csv = useImportCsv();
   const { data: told, error } = csv;
   const close = () => {
     setFile(undefined);
     csv.reset();
-    if (field.current) field.current.value = "";
   };
   const put = () =>
     file &&
@@ -35,23 +34,17 @@ export function CsvFiles({ added }: { added: (change: RackChange, text: string) 
       <a className={`${buttonLook()} flex-1`} href="/api/rack/wheels.csv" download>
         Save as CSV
       </a>
-      <Button className="flex-1" onClick={() => field.current?.click()}>
-        Read a CSV
-      </Button>
-      <input
-        ref={field}
-        type="file"
+      <FileButton
+        label="CSV file"
         accept=".csv,text/csv"
-        aria-label="CSV file"
-        tabIndex={-1}
-        className="hidden"
-        onChange={(event) => {
-          const chosen = event.target.files?.[0];
-          if (!chosen) return;
+        className="flex-1"
+        take={(chosen) => {
           setFile(chosen);
           csv.mutate({ file: chosen, put: false });
         }}
-      />
+      >
+        Read a CSV
+      </FileButton>
       {file && (
         <Dialog open onClose={close} className="relative z-40">
           <div className="fixed inset-0 bg-black/40" aria-hidden />

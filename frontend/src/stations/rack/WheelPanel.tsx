@@ -1,9 +1,10 @@
-import { type ReactNode, useRef } from "react";
+import type { ReactNode } from "react";
 
 import { type Family, type RackWheel, refusalText } from "../../api/client";
 import type { RackChange } from "../../api/questions";
 import { usePhoto } from "../../api/stores";
 import { Button } from "../../kit/Button";
+import { FileButton } from "../../kit/FileButton";
 import { Fold } from "../../kit/Fold";
 import { useTell } from "../../kit/Toast";
 import { SourcesPanel } from "./SourcesPanel";
@@ -42,29 +43,20 @@ export function WheelPanel({ wheel, family, told, close, identify }: { wheel: Ra
 
 /** Its photograph, and a way to put one there. */
 function Photo({ wheel, told }: { wheel: RackWheel; told: (change: RackChange, text: string) => void }) {
-  const field = useRef<HTMLInputElement>(null);
   const photo = usePhoto();
   const tell = useTell();
   return (
     <div className="flex flex-col gap-2">
       {wheel.photo && <img src={`/api/rack/photos/${wheel.photo}`} alt={`the ${wheel.teeth} as it was photographed`} className="max-h-56 w-full border border-line bg-paper object-contain" />}
-      <Button look="quiet" onClick={() => field.current?.click()} disabled={photo.isPending}>
-        {wheel.photo ? "Another photograph" : "Add a photograph"}
-      </Button>
-      <input
-        ref={field}
-        type="file"
+      <FileButton
+        label="Photograph"
         accept="image/*"
-        aria-label="Photograph"
-        tabIndex={-1}
-        className="hidden"
-        onChange={(event) => {
-          const file = event.target.files?.[0];
-          event.target.value = "";
-          if (!file) return;
-          photo.mutate({ wheel: wheel.id, file }, { onSuccess: (done) => told(done, `The ${wheel.teeth} has a photograph.`), onError: (error) => tell({ text: refusalText(error) }) });
-        }}
-      />
+        look="quiet"
+        disabled={photo.isPending}
+        take={(file) => photo.mutate({ wheel: wheel.id, file }, { onSuccess: (done) => told(done, `The ${wheel.teeth} has a photograph.`), onError: (error) => tell({ text: refusalText(error) }) })}
+      >
+        {wheel.photo ? "Another photograph" : "Add a photograph"}
+      </FileButton>
     </div>
   );
 }

@@ -15,6 +15,8 @@ _MAGNIFICATIONS = (1, 2, 5, 10, 20, 50, 100, 200, 500, 1000, 2000)
 _MOST_DRAWN = 0.3
 # Depth of thread in pitches: pointed threads, trapezoidal ones, worms (two modules).
 _DEEP, _SQUARE, _WORM = 0.61, 0.5, 2 / math.pi
+# A ridge is drawn at least so wide at its crest, in pitches.
+_LEAST_CREST = 0.04
 # Turns drawn at either end of a long nut.
 _ALL, _AT_EACH_END = 13, 6
 
@@ -30,19 +32,29 @@ class Turn:
 
 
 @dataclass(frozen=True)
-class NutView:
-    """Lengths in mm, true; half_angle in radians. play: axial, of a screw cut to the middle of its tolerance.
+class Ridge:
+    """Half the width of a ridge at its root and at its crest, as it is to be drawn."""
 
-    Drift and play are to be drawn `magnification` times as large as the thread. `turns` are those to draw; `left_out`
-    of them in the middle are not.
+    root: float
+    crest: float
+
+
+@dataclass(frozen=True)
+class NutView:
+    """Lengths in mm, true. play: axial, of a screw cut to the middle of its tolerance.
+
+    Drift and play are to be drawn `magnification` times as large as the thread: groove, the nut's, is as wide as half
+    a pitch half way up its flanks, and screw, its ridge, narrower by that much of the play. `turns` are those to draw;
+    `left_out` of them in the middle are not.
     """
 
     pitch: float
     depth: float
-    half_angle: float
     engagement: float
     play: float
     magnification: int
+    groove: Ridge
+    screw: Ridge
     turns: tuple[Turn, ...]
     left_out: int
 
@@ -65,4 +77,10 @@ def nut_view(ask: ThreadAsk, error: float, verdict: Verdict) -> NutView | None:
     largest = max(play, *(abs(t.drift) for t in turns))
     magnification = max((m for m in _MAGNIFICATIONS if m * largest <= _MOST_DRAWN * pitch), default=1)
     depth = (_WORM if ask.worm else _DEEP if ask.included_angle > 35 else _SQUARE) * pitch
-    return NutView(pitch, depth, angle, engagement, play, magnification, tuple(turns), number - len(shown))
+    slope = math.tan(angle) * depth
+    groove, screw = (
+        Ridge((wide + slope) / 2, max(_LEAST_CREST * pitch, (wide - slope) / 2))
+        for wide in (pitch / 2, pitch / 2 - play * magnification)
+    )
+    left_out = number - len(shown)
+    return NutView(pitch, depth, engagement, play, magnification, groove, screw, tuple(turns), left_out)
