@@ -83,12 +83,17 @@ def test_an_ask_entered_before_anything_is_known_is_kept(page: Page, address: st
     expect(page.get_by_role("heading", name="57 divisions")).to_be_visible()
 
 
-def test_a_prime_is_geared(page: Page, address: str) -> None:
+def test_a_prime_is_geared_on_the_arm(page: Page, address: str) -> None:
     page.goto(f"{address}/dividing?ask=divide%2053")
     page.get_by_role("button", name="Differential indexing").click()
     chosen = page.get_by_role("region", name="The chosen way")
-    expect(chosen.get_by_role("img", name="gears: 40/36")).to_be_visible()
-    expect(chosen).to_contain_text("one idler between")
+    expect(chosen).to_contain_text("Index as for 54")
+    expect(chosen).to_contain_text("From the plate outward: mesh")
+    chosen.get_by_role("radio", name="Gears").click()
+    expect(chosen.get_by_role("img", name="Heron, end view")).to_be_visible()
+    expect(chosen.get_by_role("status")).to_contain_text("goes on:")
+    chosen.get_by_role("radio", name="Plate").click()
+    expect(chosen.get_by_role("button", name="Next tooth")).to_be_visible()
     page.reload()
     expect(chosen).to_contain_text("Index as for 54")
 

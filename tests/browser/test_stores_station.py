@@ -161,6 +161,33 @@ def test_a_rotary_table_is_entered_with_its_plates(page: Page, address: str) -> 
     expect(page.get_by_label("Plates")).to_have_value("24 28 30 / 34 37@80")
 
 
+def test_a_heads_arm_is_typed_dragged_and_believed(page: Page, address: str) -> None:
+    page.goto(f"{address}/machines/heron")
+    view = page.get_by_role("region", name="End view")
+    view.get_by_label("A train known to go on").fill("40/36*28/48")
+    expect(view.get_by_role("status")).to_contain_text("40/36 × 28/48 goes on: 6.0 mm clear.")
+    page.get_by_label("Slot A: farthest").fill("56")
+    expect(view.get_by_role("status")).to_contain_text("does not go on: stud would sit")
+    page.get_by_label("Slot A: farthest").fill("40")
+    expect(page.get_by_role("alert")).to_contain_text("40")
+    page.get_by_label("Slot A: farthest").fill("56")
+    view.get_by_role("button", name="first shaft").press("ArrowUp")
+    expect(page.get_by_label("Up", exact=True)).to_have_value("101")
+    page.get_by_label("Studs").fill("0")
+    expect(view.get_by_role("status")).to_contain_text("needs 1 stud; the arm has 0")
+    page.get_by_role("button", name="Keep it so").click()
+    expect(page.get_by_role("status", name="What was done")).to_contain_text("Heron is entered.")
+    page.goto(f"{address}/dividing?ask=divide%20127%20on%20Heron")
+    cards = page.get_by_role("list", name="Ways, the best first").get_by_role("button")
+    expect(cards.last).to_contain_text("exact, but the gears do not go on the arm")
+    page.goto(f"{address}/machines/heron")
+    page.get_by_role("checkbox", name="The arm that carries the gears is measured").uncheck()
+    page.get_by_role("button", name="Keep it so").click()
+    expect(page.get_by_role("status", name="What was done")).to_contain_text("Heron is entered.")
+    page.goto(f"{address}/dividing?ask=divide%20127%20on%20Heron")
+    expect(cards.first).to_contain_text("Differential indexing")
+
+
 @pytest.mark.parametrize("slug", ["avocet", "heron", "grebe"])
 def test_every_machine_has_its_record(page: Page, address: str, slug: str) -> None:
     page.goto(f"{address}/machines/{slug}")

@@ -36,8 +36,8 @@ def crank_said(text: str, circle: int) -> Fraction:
 def test_every_way_says_what_it_does(divisions: int) -> None:
     for way in ways(HEAD, divisions):
         setting = way.settings[0]
-        said = [words.setting_text(setting), *words.fit(way, setting, HEAD), *words.moves(setting, divisions)]
-        said += words.against(way)
+        said = [words.way_text(way), *words.fit(way, setting, HEAD, "spacer", Units.MM)]
+        said += [*words.moves(setting, divisions), *words.against(way, Units.MM)]
         assert all(text and "None" not in text and len(text) < 240 for text in said)
         move = words.moves(setting, divisions)[0]
         match setting:

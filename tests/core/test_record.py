@@ -8,15 +8,18 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from valleywind.core.lathe.machine import Dial, Step
-from valleywind.core.lathe.record import TypedLathe, TypedSlot, from_calipers, read_record
+from valleywind.core.lathe.record import TypedLathe, read_record
 from valleywind.core.lathe.thread import Stated
 from valleywind.core.refusal import Refused
 from valleywind.core.trains.arrange import Pair
+from valleywind.core.trains.quadrant import Quadrant, Slot
+from valleywind.core.trains.quadrant_record import TypedSlot, from_calipers, read_quadrant, spell_quadrant
 from valleywind.core.units import MM_PER_INCH
 
 WREN = TypedLathe(
-    "Wren", "8 tpi", first_x="60", first_y="120 mm", swing_low="20°", swing_high="120", boss_first="12", boss_stud="10",
-    boss_last="12", gap="", studs="2", slots=(TypedSlot("0", "50", "180"), TypedSlot("−35", "60", "170")),
+    name="Wren", screw="8 tpi", first_x="60", first_y="120 mm", swing_low="20°", swing_high="120", boss_first="12",
+    boss_stud="10", boss_last="12", gap="", studs="2",
+    slots=(TypedSlot("0", "50", "180"), TypedSlot("−35", "60", "170")),
     cover="-150 -110, 180 -110\n180 280, -150 280", first="low=1/2, high=2", box="A=1, B=8/9", first_drivers="24 32",
     last_driven="64", pairs="127/120", dials="24/8, 15/3", feed_across="0.022 in",
 )  # fmt: skip
@@ -72,3 +75,31 @@ def test_calipers_find_the_shaft_where_it_is(apart: float, share: float, first: 
 def test_calipers_that_do_not_close_are_refused() -> None:
     with pytest.raises(Refused, match="calipers_do_not_close"):
         from_calipers(100, 32, 32, 90)
+
+
+COORDINATES = st.integers(-150_000, 300_000).map(lambda n: n / 1000)
+SIZES = st.integers(1, 200_000).map(lambda n: n / 1000)
+
+
+@given(
+    st.tuples(COORDINATES, COORDINATES).filter(lambda p: math.hypot(*p) > 1),
+    st.lists(st.tuples(st.integers(-180, 180), SIZES, SIZES), min_size=1, max_size=4),
+    st.lists(st.integers(-360, 360), min_size=2, max_size=2, unique=True).map(sorted),
+    st.tuples(SIZES, SIZES, SIZES), SIZES, st.integers(0, 3),
+    st.none() | st.lists(st.tuples(COORDINATES, COORDINATES), min_size=3, max_size=6).map(tuple),
+)  # fmt: skip
+def test_a_quadrant_is_spelt_as_it_is_read(
+    first: tuple[float, float], slots: list[tuple[int, float, float]], swing: list[int],
+    bosses: tuple[float, float, float], gap: float, studs: int, cover: tuple[tuple[float, float], ...] | None,
+) -> None:  # fmt: skip
+    low, high = map(math.radians, swing)
+    known = Quadrant(
+        first, tuple(Slot(math.radians(o), near, near + more) for o, near, more in slots), (low, high), bosses, gap,
+        studs, cover,
+    )  # fmt: skip
+    back = read_quadrant(spell_quadrant(known))
+    assert spell_quadrant(back) == spell_quadrant(known)
+    assert back.first_shaft == pytest.approx(known.first_shaft, abs=1e-4)
+    assert back.swing == pytest.approx(known.swing, abs=1e-6)
+    assert (back.studs, back.cover) == (studs, cover)
+    assert [s.farthest for s in back.slots] == pytest.approx([s.farthest for s in known.slots], abs=1e-4)

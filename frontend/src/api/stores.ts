@@ -1,5 +1,5 @@
 /** Questions about boxes, full sets, cutters, bar stock, ways to a wheel, and machines that are no lathes. */
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 
 import { changed, changedShop } from "./changed";
 import { answered, api, type Problem, Refusal, type Schemas, type Units } from "./client";
@@ -112,6 +112,16 @@ export function useBought(family: number, units: Units) {
 
 export function useMachineRecord(machine: string) {
   return useQuery({ queryKey: ["machines", machine, "record"], queryFn: () => answered(api.GET("/api/machine-records/{machine}", { params: { path: { machine } } })) });
+}
+
+/** A head's arm drawn while it is typed; nothing is asked while there is none. */
+export function useArmPreview(arm: Schemas["QuadrantIO"] | null, family: number | null, train: string, units: Units) {
+  return useQuery({
+    queryKey: ["preview", "arm", arm, family, train, units],
+    queryFn: () => answered(api.POST("/api/machine-records/preview", { body: { arm: arm!, family, train }, params: { query: { units } } })),
+    enabled: arm !== null,
+    placeholderData: keepPreviousData,
+  });
 }
 
 /** Enter a machine that is no lathe, or change a known one. */

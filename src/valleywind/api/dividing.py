@@ -10,6 +10,7 @@ from fastapi import APIRouter, Query, Response
 from pydantic import BaseModel, Field
 
 from valleywind.api.access import InSession
+from valleywind.api.drawing import Drawing, Scene, ToothOutline, draw_train, outlines
 from valleywind.api.lathe import InUnits
 from valleywind.api.machines import Slug
 from valleywind.api.problems import RESPONSES
@@ -17,6 +18,7 @@ from valleywind.api.tables import csv_response
 from valleywind.core.dividing import plan
 from valleywind.core.dividing.ask import read_divide
 from valleywind.core.dividing.discs import usual_disc
+from valleywind.core.dividing.geared import Arm
 from valleywind.core.dividing.heads import Head
 from valleywind.core.dividing.plan import Way
 from valleywind.core.dividing.plates import would_serve
@@ -34,6 +36,7 @@ from valleywind.core.units import parse_length
 from valleywind.shop import kinds, machines
 from valleywind.shop.models import MachineRow
 from valleywind.wording import dividing as words
+from valleywind.wording import trains
 from valleywind.wording.numbers import Units, short_length
 
 router = APIRouter(prefix="/dividing", tags=["dividing"], responses=RESPONSES)
@@ -78,12 +81,15 @@ class PlateOut(BaseModel):
 
 
 class GearsOut(BaseModel):
-    """The train from spindle to plate."""
+    """The train from spindle to plate; where the head's arm is on record, as it stands on it."""
 
     drivers: list[int]
     driven: list[int]
     idlers: int
     text: str
+    stands: str = Field(description="Whether it goes on the arm, and why not; empty where the arm is not known")
+    drawing: Drawing | None
+    outlines: list[ToothOutline]
 
 
 class WayOut(BaseModel):
@@ -95,6 +101,7 @@ class WayOut(BaseModel):
     exact: bool
     accuracy: str
     error_deg: float
+    goes_on: bool = Field(description="Nothing is known against its gears on the head's arm")
     fit: list[str]
     moves: list[str]
     against: list[str]
@@ -132,6 +139,15 @@ class On:
     row: MachineRow
     head: Head
     gears: Stock | None
+    arm: Arm | None
+
+    def ways(self, divisions: int) -> list[Way]:
+        """Every way it has for a count, the best first."""
+        return plan.ways(self.head, divisions, self.gears, arm=self.arm)
+
+    def spacer(self, units: Units) -> str:
+        """What fills the empty place of an end shaft that carries one gear."""
+        return f"spacer {short_length(self.arm.family.face, units)}" if self.arm else ""
 
 
 def _heads(session: InSession) -> list[On]:
@@ -143,7 +159,7 @@ def on_machine(row: MachineRow) -> On:
         raise Refused("divides_not", "machine", row.name)
     head = kinds.head(row.head)
     gears = head.gears or (machines.stock(row) if head.geared and row.family else None)
-    return On(row, head, gears)
+    return On(row, head, gears, kinds.arm(row) if head.geared else None)
 
 
 @router.get("/ways")
@@ -161,11 +177,11 @@ def get_ways(
     on = [h for h in every if not asked.machine or h.row.name.lower() == asked.machine.lower()]
     if asked.machine and not on:
         raise Refused("no_such_machine", "ask", asked.machine, known=[h.row.name for h in every])
-    found = [_way(way, h, z, across, units) for h in on for way in plan.ways(h.head, z, h.gears)]
+    found = [_way(way, h, z, across, units) for h in on for way in h.ways(z)]
     found += [way for h in on if (way := _new_plate_way(h, z))]
     if not asked.machine:
         found += [*_wheels(session, z), _disc_way(z, across, units)]
-    found.sort(key=lambda w: plan.merit(w.kind, w.error_deg))
+    found.sort(key=lambda w: plan.merit(w.kind, w.error_deg, w.goes_on))
     return DividingOut(
         divisions=z, diameter_mm=across, heads=len(every), ways=found,
         diameter_text=short_length(across, units),
@@ -180,20 +196,34 @@ def pitch_circle(session: InSession, z: int) -> float:
 
 def _way(way: Way, on: On, z: int, across: float, units: Units) -> WayOut:
     setting = way.settings[0]
-    gears = None
-    if isinstance(setting, Differential):
-        train = setting.trains[0]
-        gears = GearsOut(
-            drivers=list(train.drivers), driven=list(train.driven), idlers=setting.idlers(train),
-            text=words.train_text(train),
-        )  # fmt: skip
     return WayOut(
         kind=way.kind, machine=on.row.slug, machine_name=on.row.name, head=words.KINDS[way.kind],
-        text=words.setting_text(setting), exact=way.exact, accuracy=words.accuracy(way.error, across, units),
-        error_deg=float(way.error), fit=words.fit(way, setting, on.head), moves=words.moves(setting, z),
-        against=words.against(way), others=[words.setting_text(s) for s in way.settings[1:_OTHERS]],
-        plate=_plate(setting, on.head, z), gears=gears,
+        text=words.way_text(way), exact=way.exact, accuracy=words.way_accuracy(way, across, units),
+        error_deg=float(way.error), goes_on=way.goes_on, fit=words.fit(way, setting, on.head, on.spacer(units), units),
+        moves=words.moves(setting, z), against=words.against(way, units),
+        others=[words.setting_text(s) for s in way.settings[1:_OTHERS]], plate=_plate(setting, on.head, z),
+        gears=_gears(way, setting, on, units) if isinstance(setting, Differential) else None,
     )  # fmt: skip
+
+
+def _gears(way: Way, setting: Differential, on: On, units: Units) -> GearsOut:
+    train, laid, arm = setting.trains[0], way.laid, on.arm
+    told = GearsOut(
+        drivers=list(train.drivers), driven=list(train.driven), idlers=setting.idlers(train),
+        text=words.train_text(train), stands="", drawing=None, outlines=[],
+    )  # fmt: skip
+    if laid is None or arm is None:
+        return told
+    scene = Scene(arm.family, arm.quadrant, trains.HEAD_SHAFTS, units)
+    return told.model_copy(
+        update={
+            "idlers": len(laid.train.idlers),
+            "text": trains.train_text(laid.train),
+            "stands": trains.tried(laid.train, laid.placement, trains.HEAD_SHAFTS, units),
+            "drawing": draw_train(laid.train, laid.placement, scene),
+            "outlines": outlines(set(laid.train.teeth), arm.family),
+        }
+    )
 
 
 def _plate(setting: plan.Setting, head: Head, z: int) -> PlateOut | None:
@@ -265,8 +295,8 @@ def _without_setting(kind: plan.Kind, machine: MachineRow | None, told: words.To
     """A way in which nothing is set on a head."""
     return WayOut(
         kind=kind, machine=machine.slug if machine else None, machine_name=machine.name if machine else "",
-        head=words.KINDS[kind], text=told.text, exact=not error, accuracy=told.accuracy, error_deg=error, fit=told.fit,
-        moves=told.moves, against=told.against, others=[], plate=None, gears=None,
+        head=words.KINDS[kind], text=told.text, exact=not error, accuracy=told.accuracy, error_deg=error, goes_on=True,
+        fit=told.fit, moves=told.moves, against=told.against, others=[], plate=None, gears=None,
     )  # fmt: skip
 
 
@@ -300,14 +330,14 @@ def get_dividing_chart_csv(
 
 def _lines(on: On, first: int, last: int) -> list[ChartLine]:
     told = []
-    for z, way in plan.chart(on.head, first, last, on.gears):
+    for z, way in plan.chart(on.head, first, last, on.gears, on.arm):
         if way is None:
             told.append(ChartLine(divisions=z, kind=None, head=words.NONE, text="", exact=False, accuracy=""))
             continue
         told.append(
             ChartLine(
                 divisions=z, kind=way.kind.value, head=words.KINDS[way.kind], exact=way.exact,
-                accuracy=words.off(way.error), text=words.setting_text(way.settings[0]),
+                accuracy=words.off(way.error), text=words.way_text(way),
             )
         )  # fmt: skip
     return told

@@ -112,7 +112,7 @@ AskedCircle = Annotated[tuple[On, NewCircle], Depends(_asked_circle)]
 def _best(asked: tuple[On, NewCircle]) -> Way | None:
     """How the holes themselves are had on this head."""
     on, circle = asked
-    return next(iter(plan.ways(on.head, circle.holes, on.gears)), None)
+    return next((way for way in on.ways(circle.holes) if way.goes_on), None)
 
 
 @router.get("/{machine}/plate")

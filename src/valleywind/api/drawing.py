@@ -1,6 +1,8 @@
 """A train on its quadrant as numbers to draw: mm, y upward, seen from the gear end; the screen only paints them."""
 
 import math
+from collections.abc import Mapping
+from dataclasses import dataclass, field
 from typing import Literal
 
 from pydantic import BaseModel, Field
@@ -11,9 +13,10 @@ from valleywind.core.teeth.geometry import pitch_radius, tip_radius, tooth_outli
 from valleywind.core.teeth.pitch import WheelFamily
 from valleywind.core.teeth.tools import Tool
 from valleywind.core.trains.direction import Hand, Sense
-from valleywind.core.trains.layout import Clearance, Reason
+from valleywind.core.trains.layout import Clearance, Placement, Reason
 from valleywind.core.trains.model import Train
 from valleywind.core.trains.motion import motions
+from valleywind.core.trains.quadrant import Quadrant
 from valleywind.wording import labels
 from valleywind.wording import trains as words
 from valleywind.wording.numbers import Units, length
@@ -139,22 +142,46 @@ def outline(teeth: int, family: WheelFamily, tooth: list[tuple[float, float]], t
     )
 
 
+@dataclass(frozen=True)
+class Scene:
+    """What a drawing of a laid-out train needs besides: what carries it, what its shafts are called, what is on now and
+    what is lacking (tooth number: how many), how the first shaft turns."""
+
+    family: WheelFamily
+    quadrant: Quadrant
+    names: words.ShaftNames
+    units: Units
+    sense: Sense = Sense.ANTICLOCKWISE
+    there: Mapping[tuple[int, int], int] = field(default_factory=dict)
+    lacking: Mapping[int, int] = field(default_factory=dict)
+    hand: Hand = Hand.RIGHT
+
+
 def draw(candidate: Candidate, lathe: Lathe, mounted: Train | None, wanted: Hand, units: Units) -> Drawing:
     """The candidate as it would stand on the lathe, running in the sense that its hand asks for."""
-    train, placement = candidate.train, candidate.placement
-    names = words.LATHE_SHAFTS
-    bosses = lathe.quadrant.boss_radii(train.shafts)
+    scene = Scene(
+        lathe.family, lathe.quadrant, words.LATHE_SHAFTS, units, candidate.hand.first_shaft,
+        mounted.places if mounted else {}, candidate.lacking, _hand(candidate, wanted),
+    )  # fmt: skip
+    return draw_train(candidate.train, candidate.placement, scene)
+
+
+def draw_train(train: Train, placement: Placement, scene: Scene) -> Drawing:
+    """A train in its place, whatever machine carries it."""
+    names = scene.names
+    bosses = scene.quadrant.boss_radii(train.shafts)
     slots = [None, *[words.slot_name(s) for s in placement.slots], None]
-    sense = 1 if candidate.hand.first_shaft is Sense.ANTICLOCKWISE else -1
+    sense = 1 if scene.sense is Sense.ANTICLOCKWISE else -1
     fouling = {w for o in placement.obstacles if o.clearance for w in _wheels_of(o.clearance)}
-    lacking = dict(candidate.lacking)
+    lacking = dict(scene.lacking)
     moving = motions(train, placement.centres)
-    tips = [tip_radius(t, lathe.family) for t in train.teeth]
+    tips = [tip_radius(t, scene.family) for t in train.teeth]
     labelled = labels.place(train, placement.centres, tips, bosses)
     wheels = []
-    there = mounted.places if mounted else {}
     for n, (wheel, place, motion) in enumerate(zip(train.wheels, train.places, moving, strict=True)):
-        state: Literal["mounted", "proposed", "missing"] = "mounted" if there.get(place) == wheel.teeth else "proposed"
+        state: Literal["mounted", "proposed", "missing"] = (
+            "mounted" if scene.there.get(place) == wheel.teeth else "proposed"
+        )
         if lacking.get(wheel.teeth, 0) > 0:
             lacking[wheel.teeth] -= 1
             state = "missing"
@@ -175,24 +202,42 @@ def draw(candidate: Candidate, lathe: Lathe, mounted: Train | None, wanted: Hand
             for n, (x, y) in enumerate(placement.centres)
         ],
         wheels=wheels,
-        hand=_hand(candidate, wanted).value,
-        meshes=[DrawnMesh(after=a, at=_mesh(candidate, a, b)) for a, b in train.meshing],
-        slots=[
-            DrawnSlot(
-                name=words.slot_name(n), angle_rad=placement.swing + s.offset,
-                nearest_mm=s.nearest, farthest_mm=s.farthest,
-            )
-            for n, s in enumerate(lathe.quadrant.slots)
-        ],
+        hand=scene.hand.value,
+        meshes=[DrawnMesh(after=a, at=_mesh(train, placement, a, b)) for a, b in train.meshing],
+        slots=drawn_slots(scene.quadrant, placement.swing),
         swing_deg=math.degrees(placement.swing),
-        cover=[Spot.at(p) for p in lathe.quadrant.cover] if lathe.quadrant.cover else None,
-        clearances=[_clearance(c, train, units) for c in _shown(placement.tightest)],
+        cover=[Spot.at(p) for p in scene.quadrant.cover] if scene.quadrant.cover else None,
+        clearances=[_clearance(c, train, names, scene.units) for c in _shown(placement.tightest)],
     )  # fmt: skip
 
 
-def _mesh(candidate: Candidate, a: int, b: int) -> Spot:
+def draw_bare(quadrant: Quadrant, names: words.ShaftNames, swing_deg: float | None) -> Drawing:
+    """The quadrant without wheels, in the middle of its swing or where it is asked to stand."""
+    swing = math.radians(swing_deg) if swing_deg is not None else sum(quadrant.swing) / 2
+    first, _, last = quadrant.bosses
+    x, y = quadrant.first_shaft
+    return Drawing(
+        hand="right",
+        shafts=[
+            DrawnShaft(name=names.first, x_mm=x, y_mm=y, boss_radius_mm=first, slot=None, radius_mm=None),
+            DrawnShaft(name=names.last, x_mm=0, y_mm=0, boss_radius_mm=last, slot=None, radius_mm=None),
+        ],
+        wheels=[], meshes=[], slots=drawn_slots(quadrant, swing), swing_deg=math.degrees(swing),
+        cover=[Spot.at(p) for p in quadrant.cover] if quadrant.cover else None, clearances=[],
+    )  # fmt: skip
+
+
+def drawn_slots(quadrant: Quadrant, swing: float) -> list[DrawnSlot]:
+    """The slots with the first one's direction at `swing`."""
+    return [
+        DrawnSlot(name=words.slot_name(n), angle_rad=swing + s.offset, nearest_mm=s.nearest, farthest_mm=s.farthest)
+        for n, s in enumerate(quadrant.slots)
+    ]
+
+
+def _mesh(train: Train, placement: Placement, a: int, b: int) -> Spot:
     """The pitch point of two wheels."""
-    wheels, centres = candidate.train.wheels, candidate.placement.centres
+    wheels, centres = train.wheels, placement.centres
     (xa, ya), (xb, yb) = centres[wheels[a].shaft], centres[wheels[b].shaft]
     share = wheels[a].teeth / (wheels[a].teeth + wheels[b].teeth)
     return Spot(x_mm=xa + (xb - xa) * share, y_mm=ya + (yb - ya) * share)
@@ -212,8 +257,7 @@ def _shown(tightest: tuple[Clearance, ...]) -> list[Clearance]:
     return [c for n, c in enumerate(tightest) if n == 0 or c.mm < _TIGHT]
 
 
-def _clearance(found: Clearance, train: Train, units: Units) -> DrawnClearance:
-    names = words.LATHE_SHAFTS
+def _clearance(found: Clearance, train: Train, names: words.ShaftNames, units: Units) -> DrawnClearance:
     fouls = found.mm < 0
     between = words.foul(found, train, names, units) if fouls else words.clearance_place(found, train, names)
     return DrawnClearance(

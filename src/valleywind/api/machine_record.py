@@ -1,19 +1,25 @@
 """Records of machines that are no lathes, as they are typed: hobbers, mills, heads, rotary tables."""
 
+from dataclasses import asdict
 from typing import Annotated, Literal
 
 from fastapi import APIRouter
 from pydantic import BaseModel, ConfigDict, Field
 
 from valleywind.api.access import InSession
+from valleywind.api.lathe import InUnits
 from valleywind.api.machines import MachineOut, Slug, machine_out
 from valleywind.api.problems import RESPONSES
+from valleywind.api.quadrant_record import PreviewOut, QuadrantIO, TriedWith, preview
 from valleywind.api.rack import Number, Typed
 from valleywind.core.dividing.heads import TypedHead
 from valleywind.core.helix.machine import TypedMill
 from valleywind.core.hobbing.machine import TypedHobber
 from valleywind.core.refusal import Refused
+from valleywind.core.trains.quadrant_record import TypedQuadrant, spell_quadrant
 from valleywind.shop import kinds, machines, rack
+from valleywind.wording import trains
+from valleywind.wording.numbers import Units
 
 router = APIRouter(prefix="/machine-records", tags=["machines"], responses=RESPONSES)
 
@@ -62,6 +68,19 @@ class MachineRecordIO(BaseModel):
     head: HeadIO | None = None
     hobber: HobberIO | None = None
     mill: MillIO | None = None
+    arm: QuadrantIO | None = Field(None, description="What carries a head's gears, where it is known")
+
+
+class ArmTried(TriedWith):
+    arm: QuadrantIO
+    family: Number | None = Field(None, description="The family of the gears")
+
+
+@router.post("/preview")
+def preview_arm(asked: ArmTried, session: InSession, units: InUnits = Units.MM) -> PreviewOut:
+    """A head's arm drawn while it is typed, and whether a train known to go on does so by it."""
+    typed = TypedQuadrant(**asked.arm.facts(TypedQuadrant))
+    return preview(typed, rack.family(session, asked.family), asked, trains.HEAD_SHAFTS, units)
 
 
 @router.get("/{machine}")
@@ -76,6 +95,7 @@ def get_machine_record(machine: Slug, session: InSession) -> MachineRecordIO:
             "head": vars(kinds.head_as_typed(row.head)) if row.head else None,
             "hobber": vars(kinds.hobber_as_typed(row.hobber)) if row.hobber else None,
             "mill": vars(kinds.mill_as_typed(row.mill)) if row.mill else None,
+            "arm": asdict(spell_quadrant(machines.quadrant(row.quadrant))) if row.quadrant else None,
         }
     )  # fmt: skip
 
@@ -99,5 +119,6 @@ def _saved(session: InSession, machine: str | None, record: MachineRecordIO) -> 
         TypedHead(**record.head.model_dump()) if record.head else None,
         TypedHobber(**record.hobber.model_dump()) if record.hobber else None,
         TypedMill(**record.mill.model_dump()) if record.mill else None,
+        TypedQuadrant(**record.arm.facts(TypedQuadrant)) if record.arm else None,
     )  # fmt: skip
     return machine_out(kinds.save(session, row, typed, rack.family(session, record.family)))

@@ -79,6 +79,11 @@ def heron() -> MachineRow:
         head=head_row(
             TypedHead("60", "15 16 17 19 21 23 / 25 27 29 31 37 39 / 41 43 47 49", direct="24", geared=True, reads="1°")
         ),
+        quadrant=QuadrantRow(
+            first_x_mm=30, first_y_mm=100, swing_low_deg=10, swing_high_deg=125,
+            boss_first_mm=20, boss_stud_mm=13, boss_last_mm=16, gap_mm=0.5, studs=2, cover_mm=None,
+            slots=[SlotRow(place=0, offset_deg=0, nearest_mm=52, farthest_mm=135)],
+        ),
     )  # fmt: skip
     _fill(row, HERON_BOX, HERON_MISSING, "the mill’s own box")
     return _fill(row, HERON_SECOND_BOX, (), "box that came with the head")

@@ -4,13 +4,16 @@ from dataclasses import dataclass
 
 from sqlalchemy.orm import Session
 
+from valleywind.core.dividing.geared import Arm
 from valleywind.core.dividing.heads import Circle, Head, TypedHead, read_head, spell_plates
 from valleywind.core.helix.machine import TypedMill, read_mill
 from valleywind.core.hobbing.machine import TypedHobber, read_hobber
 from valleywind.core.refusal import Refused
 from valleywind.core.trains.model import parse_stock, spell_stock
+from valleywind.core.trains.quadrant_record import TypedQuadrant, read_quadrant
 from valleywind.core.units import spell
-from valleywind.shop.machines import free_slug
+from valleywind.shop.machines import family as family_of
+from valleywind.shop.machines import free_slug, quadrant, save_quadrant
 from valleywind.shop.models import HeadRow, HobberRow, MachineRow, MillRow, WheelFamilyRow
 
 KINDS = ("hobber", "mill", "head", "rotary table", "spin indexer")
@@ -19,7 +22,7 @@ KINDS = ("hobber", "mill", "head", "rotary table", "spin indexer")
 
 @dataclass(frozen=True)
 class TypedMachine:
-    """A machine as typed, with the parts that its kind has."""
+    """A machine as typed, with the parts that its kind has. arm: what carries a head's gears, where it is known."""
 
     kind: str
     name: str
@@ -27,6 +30,7 @@ class TypedMachine:
     head: TypedHead | None = None
     hobber: TypedHobber | None = None
     mill: TypedMill | None = None
+    arm: TypedQuadrant | None = None
 
 
 def head(row: HeadRow) -> Head:
@@ -34,6 +38,13 @@ def head(row: HeadRow) -> Head:
     sides = tuple(tuple(Circle(int(holes or 0), diameter) for holes, diameter in side) for side in row.sides)
     gears = parse_stock(row.gears, "gears") if row.gears else None
     return Head(row.ratio, sides, tuple(row.direct), gears, row.geared, row.reads_deg)
+
+
+def arm(row: MachineRow) -> Arm | None:
+    """What carries the gears between spindle and plate, where it and the wheels that go on it are on record."""
+    if row.quadrant is None or row.family is None:
+        return None
+    return Arm(family_of(row.family), quadrant(row.quadrant))
 
 
 def head_as_typed(row: HeadRow) -> TypedHead:
@@ -66,6 +77,7 @@ def save(session: Session, row: MachineRow | None, typed: TypedMachine, family: 
     if not typed.name.strip():
         raise Refused("empty", "name", typed.name)
     parts = _parts(typed)
+    arm = read_quadrant(typed.arm) if typed.arm else None
     slug = free_slug(session, typed.name.strip(), row)
     if row is None:
         row = MachineRow(slug=slug, name="", kind="")
@@ -74,6 +86,10 @@ def save(session: Session, row: MachineRow | None, typed: TypedMachine, family: 
     row.head = row.hobber = row.mill = None
     session.flush()
     row.head, row.hobber, row.mill = parts
+    if arm is None:
+        row.quadrant = None
+    else:
+        save_quadrant(session, row, arm)
     session.flush()
     return row
 

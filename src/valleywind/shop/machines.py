@@ -126,12 +126,13 @@ def save_lathe(session: Session, row: MachineRow | None, record: LatheRecord, mo
     lathe.pairs = [[p.one, p.other] for p in record.pairs]
     lathe.dials = [[d.teeth, d.marks] for d in record.dials]
     lathe.feed_along_mm, lathe.feed_across_mm = record.feed_along, record.feed_across
-    _save_quadrant(session, row, record.quadrant)
+    save_quadrant(session, row, record.quadrant)
     session.flush()
     return row
 
 
-def _save_quadrant(session: Session, row: MachineRow, known: Quadrant) -> None:
+def save_quadrant(session: Session, row: MachineRow, known: Quadrant) -> None:
+    """Make the machine's quadrant what is known of it."""
     if row.quadrant is not None:
         row.quadrant.slots.clear()
         session.flush()

@@ -11,6 +11,7 @@ from valleywind.core.dividing.plan import Kind, Setting, Way
 from valleywind.core.dividing.plates import Generation, NewCircle
 from valleywind.core.dividing.ways import Compound, Degrees, Differential, Direct, Nearest, Simple
 from valleywind.core.trains.model import Combination
+from valleywind.wording import trains
 from valleywind.wording.numbers import Units, count, fixed, in_words, length, listed, short_length, small, trimmed
 
 KINDS = {
@@ -91,6 +92,19 @@ def setting_text(setting: Setting) -> str:
             return f"the nearest hole of the {setting.circle}"
 
 
+def way_text(way: Way) -> str:
+    """Its first setting in one line, the gears as they stand on the arm where that is known."""
+    setting = way.settings[0]
+    if way.laid is None or not isinstance(setting, Differential):
+        return setting_text(setting)
+    return f"as {setting.indexed_as}, with {trains.train_text(way.laid.train)} from spindle to plate"
+
+
+def way_accuracy(way: Way, diameter: float, units: Units) -> str:
+    """How true it is, or that it cannot be had."""
+    return accuracy(way.error, diameter, units) if way.goes_on else "exact, but the gears do not go on the arm"
+
+
 def crank_text(setting: Simple) -> str:
     """`2 turns and 8 spaces`."""
     parts = [count(setting.turns, "turn")] if setting.turns else []
@@ -103,8 +117,8 @@ def train_text(train: Combination) -> str:
     return " × ".join(f"{a}/{b}" for a, b in zip(train.drivers, train.driven, strict=True))
 
 
-def fit(way: Way, setting: Setting, head: Head) -> list[str]:
-    """What has to be put on the head."""
+def fit(way: Way, setting: Setting, head: Head, spacer: str, units: Units) -> list[str]:
+    """What has to be put on the head. spacer: what fills an empty place of an end shaft."""
 
     def side(circle: int, holes: int = 1) -> str:
         if not holes:
@@ -122,9 +136,13 @@ def fit(way: Way, setting: Setting, head: Head) -> list[str]:
         case Compound():
             return [side(setting.circle_1), f"The lock pin behind it in the {setting.circle_2}."]
         case Differential():
+            if way.laid and way.goes_on:
+                gears = trains.steps(way.laid.train, way.laid.placement, trains.HEAD_SHAFTS, spacer, units)
+            else:
+                gears = [_gears(setting)]
             return [
                 side(setting.simple[-1].circle, setting.simple[-1].holes),
-                _gears(setting),
+                *gears,
                 "Lock pin behind the plate out: the plate must be free to turn.",
             ]
         case Degrees():
@@ -212,8 +230,10 @@ def _degrees(value: Fraction) -> str:
     return f"{fixed(value, 3)}°"
 
 
-def against(way: Way, gear_work: bool = True) -> list[str]:
+def against(way: Way, units: Units, gear_work: bool = True) -> list[str]:
     """What speaks against it."""
+    if way.laid and not way.goes_on:
+        return [f"{trains.tried(way.laid.train, way.laid.placement, trains.HEAD_SHAFTS, units)} Nothing else does."]
     match way.kind:
         case Kind.COMPOUND:
             return ["Two moves for every tooth, easily mistaken; the last space shows it."]
@@ -268,7 +288,7 @@ def drilling_text(machine: str, best: Way | None, holes: int) -> str:
     """How the holes of a new plate are had on a head."""
     if best is None:
         return f"Nothing on {machine} gives {holes}; print a disc."
-    return f"On {machine}: {KINDS[best.kind].lower()}, {setting_text(best.settings[0])}."
+    return f"On {machine}: {KINDS[best.kind].lower()}, {way_text(best)}."
 
 
 def disc_texts(disc: Disc, units: Units) -> list[str]:

@@ -14,10 +14,9 @@ from valleywind.core.lathe.thread import Ask, FeedAsk, say
 from valleywind.core.trains.model import Role, Train
 from valleywind.wording import lathe as words
 from valleywind.wording import pickup
-from valleywind.wording.numbers import Units, error, fixed, length, listed, short_length
-from valleywind.wording.trains import LATHE_SHAFTS, slot_name, train_text
+from valleywind.wording.numbers import Units, error, fixed, length, short_length
+from valleywind.wording.trains import LATHE_SHAFTS, steps, train_text, where
 
-PLANE_NAMES = ("inner", "outer")
 AID = (
     "An aid to calculation: the machine’s own manual, the local safety rules and, for supply and guarding, "
     "a licensed person come first."
@@ -120,17 +119,12 @@ def _places(train: Train, lathe: Lathe, shaft: int, units: Units) -> list[str]:
 def _shaft_row(candidate: Candidate, lathe: Lathe, shaft: int, units: Units) -> ShaftRow:
     train = candidate.train
     inner, outer = _places(train, lathe, shaft, units)
-    return ShaftRow(LATHE_SHAFTS.of(train, shaft).capitalize(), inner, outer, _where(candidate, shaft, units))
-
-
-def _where(candidate: Candidate, shaft: int, units: Units) -> str:
-    train, placement = candidate.train, candidate.placement
-    if not 0 < shaft < train.shafts - 1:
-        return "fixed"
-    if not placement.slots:
-        return "no place found"
-    away = length(placement.stud_radius(shaft), units)
-    return f"{slot_name(placement.slots[shaft - 1])}, {away} from the screw’s centre"
+    return ShaftRow(
+        LATHE_SHAFTS.of(train, shaft).capitalize(),
+        inner,
+        outer,
+        where(train, candidate.placement, shaft, LATHE_SHAFTS, units),
+    )
 
 
 def _steps(candidate: Candidate, ask: Ask, lathe: Lathe, units: Units) -> list[Step]:
@@ -150,55 +144,18 @@ def _steps(candidate: Candidate, ask: Ask, lathe: Lathe, units: Units) -> list[S
 
 
 def _wheel_steps(candidate: Candidate, lathe: Lathe, units: Units) -> list[Step]:
-    train = candidate.train
-    last = train.shafts - 1
     spacer = f"spacer {short_length(lathe.family.face, units)}"
-    steps = [
+    on = steps(candidate.train, candidate.placement, LATHE_SHAFTS, spacer, units)
+    return [
         Step("Isolate the lathe, plug out or switch locked off. Open the gear cover.", "Not before it is isolated."),
-        Step(f"Spindle stud: {_stack(train, 0, spacer)}."),
-        Step(f"Screw: {_stack(train, last, spacer)}."),
+        *map(Step, on),
     ]
-    # Studs are set from the screw outward: each is slid into mesh with the wheel before it.
-    for shaft in range(last - 1, 0, -1):
-        name = LATHE_SHAFTS.of(train, shaft).capitalize()
-        steps.append(Step(f"{name}, {_where(candidate, shaft, units)}: {_stud(train, shaft)}."))
-    return [*steps, Step(_meshing(candidate))]
 
 
 def _closing_step() -> Step:
     return Step(
         "Oil the studs. Take out the paper, turn by hand one full turn, then close the cover.",
         "Fingers, rag and sleeves clear. Cover on before power.",
-    )
-
-
-def _stack(train: Train, shaft: int, spacer: str) -> str:
-    """From machine outward: wheel and spacer, then washer and nut."""
-    (wheel,) = train.on_shaft(shaft)
-    told = f"**{wheel.teeth}** in the {PLANE_NAMES[wheel.plane]} place"
-    return ", ".join(
-        [*([told, f"{spacer} outside"] if wheel.plane == 0 else [f"{spacer} inside", told]), "washer", "nut"]
-    )
-
-
-def _stud(train: Train, shaft: int) -> str:
-    wheels = train.on_shaft(shaft)
-    if len(wheels) == 1:
-        return f"idler **{wheels[0].teeth}** {PLANE_NAMES[wheels[0].plane]}, free to turn"
-    inner, outer = wheels
-    return f"**{inner.teeth}** inner with **{outer.teeth}** outer, keyed together, free to turn on the stud"
-
-
-def _meshing(candidate: Candidate) -> str:
-    train = candidate.train
-    if train.shafts == 2:
-        return "Mesh the two wheels with a strip of paper between the teeth and tighten."
-    pairs = [f"{train.wheels[a].teeth} with {train.wheels[b].teeth}" for a, b in reversed(train.meshing)]
-    swing = fixed(math.degrees(candidate.placement.swing), 0)
-    inner = listed([f"**{p}**" for p in pairs[:-1]])
-    return (
-        f"Paper between the teeth. From the screw outward: mesh {inner}, tighten; "
-        f"then swing the quadrant (about {swing}°) until **{pairs[-1]}** mesh, and clamp."
     )
 
 

@@ -6,15 +6,16 @@ from dataclasses import dataclass
 from valleywind.core.trains.layout import Clearance, Obstacle, Placement, Reason
 from valleywind.core.trains.merit import Handling
 from valleywind.core.trains.model import Train
-from valleywind.wording.numbers import Units, count, in_words, length
+from valleywind.wording.numbers import Units, count, fixed, in_words, length, listed
 
 
 @dataclass(frozen=True)
 class ShaftNames:
-    """What a machine calls its first and last shaft."""
+    """What a machine calls its first and last shaft, and what carries the studs between."""
 
     first: str
     last: str
+    carrier: str = "quadrant"
 
     def of(self, train: Train, shaft: int) -> str:
         if shaft == 0:
@@ -25,6 +26,8 @@ class ShaftNames:
 
 
 LATHE_SHAFTS = ShaftNames("spindle stud", "screw")
+HEAD_SHAFTS = ShaftNames("spindle", "plate", "arm")
+PLANE_NAMES = ("inner", "outer")
 
 
 def slot_name(slot: int) -> str:
@@ -48,7 +51,7 @@ def obstacle(found: Obstacle, train: Train, placement: Placement, names: ShaftNa
     match found.reason:
         case Reason.TOO_FEW_STUDS:
             needed = train.shafts - 2
-            return f"needs {count(needed, 'stud')}; the quadrant has {needed - round(found.amount)}"
+            return f"needs {count(needed, 'stud')}; the {names.carrier} has {needed - round(found.amount)}"
         case Reason.CENTRES_TOO_FAR:
             return f"the wheels are {amount} short of reaching across"
         case Reason.CENTRES_TOO_CLOSE:
@@ -58,7 +61,7 @@ def obstacle(found: Obstacle, train: Train, placement: Placement, names: ShaftNa
         case Reason.STUD_SHORT_OF_SLOT:
             return f"{shaft} would sit {amount} short of where {slot} begins"
         case Reason.SWING_TOO_LOW | Reason.SWING_TOO_HIGH:
-            return f"the quadrant would have to swing {math.degrees(found.amount):.0f}° past its stop"
+            return f"the {names.carrier} would have to swing {math.degrees(found.amount):.0f}° past its stop"
         case _:
             assert found.clearance is not None
             return foul(found.clearance, train, names, units)
@@ -90,6 +93,67 @@ def clearance_place(found: Clearance, train: Train, names: ShaftNames) -> str:
 def room(placement: Placement, units: Units) -> str:
     """`16.7 mm clear`, or `does not go on`."""
     return f"{length(placement.clearance, units)} clear" if placement.fits else "does not go on"
+
+
+def where(train: Train, placement: Placement, shaft: int, names: ShaftNames, units: Units) -> str:
+    """Where a shaft is: `slot A, 122.4 mm from the screw’s centre`, `fixed`."""
+    if not 0 < shaft < train.shafts - 1:
+        return "fixed"
+    if not placement.slots:
+        return "no place found"
+    away = length(placement.stud_radius(shaft), units)
+    return f"{slot_name(placement.slots[shaft - 1])}, {away} from the {names.last}’s centre"
+
+
+def stack(train: Train, shaft: int, spacer: str) -> str:
+    """What goes on an end shaft, from the machine outward: wheel and spacer, then washer and nut."""
+    (wheel,) = train.on_shaft(shaft)
+    told = f"**{wheel.teeth}** in the {PLANE_NAMES[wheel.plane]} place"
+    return ", ".join(
+        [*([told, f"{spacer} outside"] if wheel.plane == 0 else [f"{spacer} inside", told]), "washer", "nut"]
+    )
+
+
+def on_stud(train: Train, shaft: int) -> str:
+    """What goes on a stud."""
+    wheels = train.on_shaft(shaft)
+    if len(wheels) == 1:
+        return f"idler **{wheels[0].teeth}** {PLANE_NAMES[wheels[0].plane]}, free to turn"
+    inner, outer = wheels
+    return f"**{inner.teeth}** inner with **{outer.teeth}** outer, keyed together, free to turn on the stud"
+
+
+def meshing(train: Train, placement: Placement, names: ShaftNames) -> str:
+    """In which order the wheels are brought into mesh."""
+    if train.shafts == 2:
+        return "Mesh the two wheels with a strip of paper between the teeth and tighten."
+    pairs = [f"{train.wheels[a].teeth} with {train.wheels[b].teeth}" for a, b in reversed(train.meshing)]
+    swing = fixed(math.degrees(placement.swing), 0)
+    inner = listed([f"**{p}**" for p in pairs[:-1]])
+    return (
+        f"Paper between the teeth. From the {names.last} outward: mesh {inner}, tighten; "
+        f"then swing the {names.carrier} (about {swing}°) until **{pairs[-1]}** mesh, and clamp."
+    )
+
+
+def steps(train: Train, placement: Placement, names: ShaftNames, spacer: str, units: Units) -> list[str]:
+    """What goes where, in the order in which it is put on: the end shafts, then the studs from the last shaft on, each
+    slid into mesh with the wheel before it."""
+    last = train.shafts - 1
+    ends = [f"{names.of(train, n).capitalize()}: {stack(train, n, spacer)}." for n in (0, last)]
+    studs = [
+        f"{names.of(train, n).capitalize()}, {where(train, placement, n, names, units)}: {on_stud(train, n)}."
+        for n in range(last - 1, 0, -1)
+    ]
+    return [*ends, *studs, meshing(train, placement, names)]
+
+
+def tried(train: Train, placement: Placement, names: ShaftNames, units: Units) -> str:
+    """What comes of trying a train: `76/66 × 32/78 goes on: 16.7 mm clear.`, or why it does not."""
+    if placement.fits:
+        return f"{train_text(train)} goes on: {room(placement, units)}."
+    reasons = [obstacle(o, train, placement, names, units) for o in placement.obstacles]
+    return f"{train_text(train)} does not go on: {'; '.join(reasons)}."
 
 
 def work(handling: Handling) -> str:

@@ -1,15 +1,17 @@
 import { useEffect, useState } from "react";
 import { Link, useSearchParams } from "react-router";
 
-import { refusalText, refusedAt } from "../../api/client";
+import { type Drawing, refusalText, refusedAt } from "../../api/client";
 import { type Plate, useWays, type Way } from "../../api/making";
 import { usePreferences } from "../../app/preferences";
 import { useSettled } from "../../app/useSettled";
 import { GearsDrawing } from "../../drawing/GearsDrawing";
 import { PlateDrawing } from "../../drawing/PlateDrawing";
+import { QuadrantDrawing } from "../../drawing/QuadrantDrawing";
 import { useSize } from "../../drawing/useSize";
 import { Button, buttonLook } from "../../kit/Button";
 import { Failed } from "../../kit/Notice";
+import { Segmented } from "../../kit/Segmented";
 import { Strong } from "../../kit/Strong";
 import { Typed } from "../../kit/Typed";
 
@@ -62,15 +64,22 @@ function Card({ way, chosen, choose }: { way: Way; chosen: boolean; choose: () =
         <span className="text-[15px] text-soft">{way.machine_name}</span>
       </span>
       <span className="block font-mono text-[17px] leading-snug">{way.text}</span>
-      <span className={`block text-[15px] ${way.exact ? "font-bold text-good" : "text-soft"}`}>{way.accuracy}</span>
+      <span className={`block text-[15px] ${way.exact && way.goes_on ? "font-bold text-good" : "text-soft"}`}>{way.accuracy}</span>
     </button>
   );
 }
 
 function Chosen({ way, divisions }: { way: Way; divisions: number }) {
+  const [shown, setShown] = useState<"plate" | "gears">("plate");
   return (
-    <section aria-label="The chosen way" className="grid min-h-0 grid-rows-[minmax(380px,1fr)_auto] overflow-y-auto tall:grid-rows-[620px_auto]">
-      {way.plate ? <Stepping plate={way.plate} divisions={divisions} /> : <NoPlate way={way} divisions={divisions} />}
+    <section aria-label="The chosen way" className="grid min-h-0 grid-rows-[minmax(440px,1fr)_auto] overflow-y-auto tall:grid-rows-[620px_auto]">
+      {shown === "gears" && way.gears?.drawing ? (
+        <OnTheArm gears={way.gears} drawing={way.gears.drawing} machine={way.machine_name} showPlate={() => setShown("plate")} />
+      ) : way.plate ? (
+        <Stepping plate={way.plate} divisions={divisions} showGears={way.gears?.drawing ? () => setShown("gears") : undefined} />
+      ) : (
+        <NoPlate way={way} divisions={divisions} />
+      )}
       <div className="grid grid-cols-2 gap-6 border-t border-line bg-paper p-4 tall:grid-cols-1">
         <div>
           <h2 className="font-bold">Fit</h2>
@@ -79,7 +88,7 @@ function Chosen({ way, divisions }: { way: Way; divisions: number }) {
               <Strong text={text} />
             </p>
           ))}
-          {way.gears && <GearsDrawing gears={way.gears} height={110} />}
+          {way.gears && !way.gears.drawing && <GearsDrawing gears={way.gears} height={110} />}
           {way.others.length > 0 && (
             <p className="mt-1 text-[15px]">
               Or: {way.others.join("; ")}.
@@ -105,8 +114,32 @@ function Chosen({ way, divisions }: { way: Way; divisions: number }) {
   );
 }
 
+/** The gears from spindle to plate as they stand on the head's arm, to scale. */
+function OnTheArm({ gears, drawing, machine, showPlate }: { gears: NonNullable<Way["gears"]>; drawing: Drawing; machine: string; showPlate: () => void }) {
+  const [paper, size] = useSize<HTMLDivElement>();
+  return (
+    <div className="flex min-h-0 flex-col">
+      <div ref={paper} className="relative min-h-0 flex-1 bg-paper">
+        <div className="absolute inset-0">
+          {size.width > 0 && <QuadrantDrawing drawing={drawing} outlines={gears.outlines} machine={machine} train={gears.text} width={size.width} height={size.height} turning={false} />}
+        </div>
+      </div>
+      <div className="flex items-center gap-2 border-t border-line p-2">
+        <PlateOrGears shown="gears" change={showPlate} />
+        <p role="status" className="min-w-0 flex-1 text-right">
+          {gears.stands}
+        </p>
+      </div>
+    </div>
+  );
+}
+
+function PlateOrGears({ shown, change }: { shown: "plate" | "gears"; change: () => void }) {
+  return <Segmented label="What is drawn" value={shown} options={[["plate", "Plate"], ["gears", "Gears"]]} onChange={change} />;
+}
+
 /** The plate, and its first moves one after the other. */
-function Stepping({ plate, divisions }: { plate: Plate; divisions: number }) {
+function Stepping({ plate, divisions, showGears }: { plate: Plate; divisions: number; showGears?: () => void }) {
   const [done, setDone] = useState(0);
   const [running, setRunning] = useState(false);
   const [paper, size] = useSize<HTMLDivElement>();
@@ -127,6 +160,7 @@ function Stepping({ plate, divisions }: { plate: Plate; divisions: number }) {
         {!plate.measured && <p className="absolute right-3 bottom-2 text-[14px] text-soft">Circles are drawn evenly: their diameters are not on record.</p>}
       </div>
       {last > 0 && <div className="flex items-center gap-2 border-t border-line p-2">
+        {showGears && <PlateOrGears shown="plate" change={showGears} />}
         <Button onClick={() => setDone(0)} disabled={done === 0}>
           From the start
         </Button>
@@ -139,7 +173,7 @@ function Stepping({ plate, divisions }: { plate: Plate; divisions: number }) {
         <Button onClick={() => (done >= last ? (setDone(0), setRunning(true)) : setRunning(!running))}>{running ? "Stop" : "Run"}</Button>
         <p role="status" className="min-w-0 flex-1 text-right">
           tooth <b className="font-mono text-[19px]">{done + 1}</b> of {divisions}
-          {move ? `: ${move.text}` : ": pin in the first hole, 0"}
+          {move ? `: ${move.text}` : ": pin in hole 0"}
         </p>
       </div>}
     </div>

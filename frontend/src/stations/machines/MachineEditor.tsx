@@ -1,16 +1,20 @@
 import { Field, Label, Select } from "@headlessui/react";
-import { useState } from "react";
+import { useCallback, useState } from "react";
 import { Navigate, useNavigate, useParams } from "react-router";
 
 import { refusedAt } from "../../api/client";
 import { useRack } from "../../api/questions";
-import { type MachineRecord, useMachineRecord, useSaveMachine } from "../../api/stores";
+import { type MachineRecord, useArmPreview, useMachineRecord, useSaveMachine } from "../../api/stores";
+import { usePreferences } from "../../app/preferences";
+import { useSettled } from "../../app/useSettled";
 import { Part, Row } from "../../kit/Form";
 import { Failed } from "../../kit/Notice";
 import { Tick } from "../../kit/Tick";
 import { useTell } from "../../kit/Toast";
 import { FIELD, Typed } from "../../kit/Typed";
+import { EndView } from "./EndView";
 import { KINDS } from "./kinds";
+import { type PutQuadrant, QUADRANT, QuadrantFields, useQuadrantEdits } from "./QuadrantFields";
 import { RecordButtons } from "./RecordButtons";
 
 type Kind = MachineRecord["kind"];
@@ -36,57 +40,80 @@ export function KnownMachine({ edited }: { edited: string }) {
 }
 
 function Editor({ edited, start }: { edited?: string; start: MachineRecord }) {
+  const { units } = usePreferences();
   const navigate = useNavigate();
   const tell = useTell();
   const rack = useRack();
   const save = useSaveMachine(edited);
   const [record, setRecord] = useState(start);
-  const wrong = refusedAt(save.error);
+  const [train, setTrain] = useState("");
   const put = (changes: Partial<MachineRecord>) => setRecord((now) => ({ ...now, ...changes }));
+  const putArm = useCallback<PutQuadrant>((change) => setRecord((now) => ({ ...now, arm: { ...(now.arm ?? QUADRANT), ...change(now.arm ?? QUADRANT) } as MachineRecord["arm"] })), []);
   const { kind } = record;
   const what = KINDS.find((k) => k.kind === kind)!;
   const divides = kind !== "hobber";
-  const at = (problem: string | undefined) => ({ problem });
+  const arm = divides && record.head?.geared ? (record.arm ?? null) : null;
+  const preview = useArmPreview(useSettled(arm, 120), record.family ?? null, useSettled(train, 250), units);
+  const edits = useQuadrantEdits(arm ?? QUADRANT, putArm, preview.data?.drawing);
+  const saved = refusedAt(save.error);
+  const wrong = (field: string) => {
+    const found = arm ? preview.data?.problems.find((p) => p.field === field) : undefined;
+    return saved(field) ?? (found && `${found.says} ${found.would_do}`);
+  };
   return (
-    <form
-      className="h-full overflow-y-auto p-6 tall:h-auto"
-      onSubmit={(event) => {
-        event.preventDefault();
-        save.mutate(record, {
-          onSuccess: ({ name }) => {
-            tell({ text: `${name} is entered.` });
-            void navigate("/machines");
-          },
-        });
-      }}
-    >
-      <div className="mx-auto max-w-2xl border border-line bg-paper p-5">
-        <h1 className="text-[19px] font-bold">{edited ? `${start.name}’s record` : `Enter ${what.a}`}</h1>
-        <p className="text-[15px] text-soft">{what.what}</p>
-        <Part title="The machine">
-          <Row>
-            <Typed label="Name" value={record.name} onChange={(name) => put({ name })} placeholder="Wigeon" {...at(wrong("name"))} />
-            <Typed label="Note" value={record.note ?? ""} onChange={(note) => put({ note })} />
-          </Row>
-          <Field>
-            <Label className="text-[14px] text-soft">Its wheels</Label>
-            <Select value={record.family ?? ""} onChange={(e) => put({ family: e.target.value ? Number(e.target.value) : null })} className={FIELD}>
-              <option value="">none</option>
-              {rack.data?.families.map((f) => (
-                <option key={f.id} value={f.id}>
-                  {f.name} ({f.text})
-                </option>
-              ))}
-            </Select>
-          </Field>
-        </Part>
-        {kind === "hobber" && <HobberPart typed={record.hobber ?? HOBBER} put={(hobber) => put({ hobber })} wrong={wrong} />}
-        {kind === "mill" && <MillPart typed={record.mill ?? MILL} put={(mill) => put({ mill })} wrong={wrong} />}
-        {divides && <HeadPart kind={kind} typed={record.head ?? HEAD} put={(head) => put({ head })} wrong={wrong} />}
-        {save.error && !["name", ...Object.keys({ ...HEAD, ...HOBBER, ...MILL })].some(wrong) && <Failed error={save.error} />}
-        <RecordButtons known={Boolean(edited)} busy={save.isPending} className="mt-5" />
-      </div>
-    </form>
+    <div className={arm ? "grid h-full grid-cols-[420px_minmax(0,1fr)] tall:h-auto tall:grid-cols-1" : "h-full tall:h-auto"}>
+      <form
+        className={arm ? "min-h-0 overflow-y-auto border-r border-line p-4" : "h-full overflow-y-auto p-6 tall:h-auto"}
+        onSubmit={(event) => {
+          event.preventDefault();
+          save.mutate(
+            { ...record, arm },
+            {
+              onSuccess: ({ name }) => {
+                tell({ text: `${name} is entered.` });
+                void navigate("/machines");
+              },
+            },
+          );
+        }}
+      >
+        <div className={arm ? "" : "mx-auto max-w-2xl border border-line bg-paper p-5"}>
+          <h1 className="text-[19px] font-bold">{edited ? `${start.name}’s record` : `Enter ${what.a}`}</h1>
+          <p className="text-[15px] text-soft">{what.what}</p>
+          <Part title="The machine">
+            <Row>
+              <Typed label="Name" value={record.name} onChange={(name) => put({ name })} placeholder="Wigeon" problem={wrong("name")} />
+              <Typed label="Note" value={record.note ?? ""} onChange={(note) => put({ note })} />
+            </Row>
+            <Field>
+              <Label className="text-[14px] text-soft">Its wheels</Label>
+              <Select value={record.family ?? ""} onChange={(e) => put({ family: e.target.value ? Number(e.target.value) : null })} className={FIELD}>
+                <option value="">none</option>
+                {rack.data?.families.map((f) => (
+                  <option key={f.id} value={f.id}>
+                    {f.name} ({f.text})
+                  </option>
+                ))}
+              </Select>
+            </Field>
+          </Part>
+          {kind === "hobber" && <HobberPart typed={record.hobber ?? HOBBER} put={(hobber) => put({ hobber })} wrong={wrong} />}
+          {kind === "mill" && <MillPart typed={record.mill ?? MILL} put={(mill) => put({ mill })} wrong={wrong} />}
+          {divides && <HeadPart kind={kind} typed={record.head ?? HEAD} put={(head) => put({ head })} wrong={wrong} />}
+          {divides && record.head?.geared && (
+            <>
+              <Tick label="The arm that carries the gears is measured" ticked={arm !== null} change={(known) => put({ arm: known ? (start.arm ?? QUADRANT) : null })} />
+              {!arm && <p className="text-[14px] text-soft">With its measures only such trains are offered as go on, with their idlers and places.</p>}
+              {arm && record.family == null && <p className="text-[14px] text-oxide">Choose its wheels above: what goes on depends on their pitch.</p>}
+              {arm && <QuadrantFields quadrant={arm} put={putArm} wrong={wrong} names={{ first: "spindle", last: "plate", carrier: "arm" }} />}
+            </>
+          )}
+          {save.error && !["name", ...Object.keys({ ...HEAD, ...HOBBER, ...MILL, ...QUADRANT })].some(wrong) && <Failed error={save.error} />}
+          <RecordButtons known={Boolean(edited)} busy={save.isPending} className={arm ? "sticky -bottom-4 -mx-4 mt-4 border-t border-line bg-chalk p-4" : "mt-5"} />
+        </div>
+      </form>
+      {arm && <EndView told={preview.data} machine={record.name || `New ${kind}`} train={train} setTrain={setTrain} wrong={wrong("train")} edits={edits} />}
+    </div>
   );
 }
 

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 from fractions import Fraction
 
+from valleywind.core.dividing.geared import Arm, on_the_arm
 from valleywind.core.dividing.heads import Head
 from valleywind.core.dividing.ways import (
     Compound,
@@ -22,6 +23,7 @@ from valleywind.core.dividing.ways import (
     rounded,
     simple,
 )
+from valleywind.core.trains.layout import Laid
 from valleywind.core.trains.model import Stock
 
 
@@ -40,9 +42,10 @@ class Kind(StrEnum):
     DISC = "disc"
 
 
-def merit(kind: Kind, error: Fraction | float) -> tuple[bool, bool, Fraction | float, int]:
-    """Ascending, best first: exact ways by their trouble, the others by their error, a disc after all of them."""
-    return error != 0, kind is Kind.DISC, error, list(Kind).index(kind)
+def merit(kind: Kind, error: Fraction | float, goes_on: bool = True) -> tuple[bool, bool, bool, Fraction | float, int]:
+    """Ascending, best first: exact ways by their trouble, the others by their error, a disc after all of them; behind
+    everything what does not go on the head."""
+    return not goes_on, error != 0, kind is Kind.DISC, error, list(Kind).index(kind)
 
 
 Setting = Direct | Simple | Degrees | Differential | Compound | Nearest
@@ -51,15 +54,25 @@ Setting = Direct | Simple | Degrees | Differential | Compound | Nearest
 @dataclass(frozen=True)
 class Way:
     """One way on one head. settings: what is set, the handiest first, all of one kind. error: worst at the work,
-    degrees, 0 where it is exact."""
+    degrees, 0 where it is exact. laid: where the gears of the first setting stand, if the head's arm is known."""
 
     kind: Kind
     settings: Sequence[Setting]
     error: Fraction = Fraction(0)
+    laid: Laid | None = None
 
     @property
     def exact(self) -> bool:
         return self.error == 0
+
+    @property
+    def goes_on(self) -> bool:
+        """Nothing is known against its gears."""
+        return self.laid is None or self.laid.fits
+
+    @property
+    def merit(self) -> tuple[bool, bool, bool, Fraction | float, int]:
+        return merit(self.kind, self.error, self.goes_on)
 
 
 @dataclass(frozen=True)
@@ -107,17 +120,21 @@ def counted(setting: Setting, ratio: Fraction, divisions: int, moves: int) -> Co
             return None
 
 
-def ways(head: Head, divisions: int, gears: Stock | None = None, mounted: int | None = None) -> list[Way]:
+def ways(
+    head: Head, divisions: int, gears: Stock | None = None, mounted: int | None = None, arm: Arm | None = None
+) -> list[Way]:
     """Every way this head has for the count, best first.
 
-    gears: wheels that go between spindle and plate, else the head's own; mounted: the circle of the plate that is on.
-    Raises Refused `divisions_out_of_range`.
+    gears: wheels that go between spindle and plate, else the head's own; mounted: the circle of the plate that is on;
+    arm: what carries the gears, where it is on record. Raises Refused `divisions_out_of_range`.
     """
     allowed_divisions(divisions)
-    return sorted(_each(head, divisions, gears, mounted), key=lambda w: merit(w.kind, w.error))
+    return sorted(_each(head, divisions, gears, mounted, arm), key=lambda w: w.merit)
 
 
-def _each(head: Head, divisions: int, gears: Stock | None, mounted: int | None = None) -> Iterator[Way]:
+def _each(
+    head: Head, divisions: int, gears: Stock | None, mounted: int | None = None, arm: Arm | None = None
+) -> Iterator[Way]:
     """The ways one by one, the exact ones in the order of their trouble."""
     if plates := direct(divisions, head.direct):
         yield Way(Kind.DIRECT, plates)
@@ -130,14 +147,18 @@ def _each(head: Head, divisions: int, gears: Stock | None, mounted: int | None =
         read = degrees(divisions, head.reads)
         yield Way(Kind.DEGREES, [read], read.error)
     if head.ratio is not None and head.circles and not settings:
-        yield from _roundabout(head, head.ratio, divisions, gears or head.gears)
+        yield from _roundabout(head, head.ratio, divisions, gears or head.gears, arm)
 
 
-def _roundabout(head: Head, ratio: Fraction, divisions: int, gears: Stock | None) -> Iterator[Way]:
+def _roundabout(head: Head, ratio: Fraction, divisions: int, gears: Stock | None, arm: Arm | None) -> Iterator[Way]:
     """What is left where no circle serves."""
     if head.geared and gears and (geared := differential(ratio, divisions, head.circles, gears)):
         geared.sort(key=_handiest)
-        yield Way(Kind.DIFFERENTIAL, geared)
+        laid = None
+        if arm is not None and (placed := on_the_arm(geared, arm, gears)):
+            first, laid = placed
+            geared = [first, *(g for g in geared if g.indexed_as != first.indexed_as)]
+        yield Way(Kind.DIFFERENTIAL, geared, laid=laid)
     both = compound(ratio, divisions, [[c.holes for c in side] for side in head.sides])
     if both:
         both.sort(key=lambda c: (c.holes_1 + abs(c.holes_2), c.holes_2 < 0))
@@ -153,20 +174,22 @@ def _handiest(setting: Differential) -> tuple[int, int, bool, int]:
     return train.stages * 2 + setting.idlers(train), setting.idlers(train), slow, abs(setting.indexed_as)
 
 
-def chart(head: Head, first: int, last: int, gears: Stock | None = None) -> list[tuple[int, Way | None]]:
+def chart(
+    head: Head, first: int, last: int, gears: Stock | None = None, arm: Arm | None = None
+) -> list[tuple[int, Way | None]]:
     """For every count from first to last its best way; None where the head has none.
 
     Raises Refused `divisions_out_of_range`.
     """
     allowed_divisions(last, "last")
-    return [(n, _best(head, n, gears)) for n in range(allowed_divisions(first, "first"), last + 1)]
+    return [(n, _best(head, n, gears, arm)) for n in range(allowed_divisions(first, "first"), last + 1)]
 
 
-def _best(head: Head, divisions: int, gears: Stock | None) -> Way | None:
-    """The first exact way, without working out the more troublesome ones; else the least off."""
+def _best(head: Head, divisions: int, gears: Stock | None, arm: Arm | None) -> Way | None:
+    """The first exact way that goes on, without working out the more troublesome ones; else the least off."""
     rest = []
-    for way in _each(head, divisions, gears):
-        if way.exact:
+    for way in _each(head, divisions, gears, arm=arm):
+        if way.exact and way.goes_on:
             return way
         rest.append(way)
-    return min(rest, key=lambda w: merit(w.kind, w.error), default=None)
+    return min(rest, key=lambda w: w.merit, default=None)

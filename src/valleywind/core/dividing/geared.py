@@ -1,0 +1,56 @@
+"""Differential gears on the head's own arm: which of the trains that would do go on, with which idlers."""
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, replace
+
+from valleywind.core.dividing.ways import Differential
+from valleywind.core.teeth.pitch import WheelFamily
+from valleywind.core.trains.arrange import arrange
+from valleywind.core.trains.layout import Laid
+from valleywind.core.trains.model import Combination, Stock, lacking
+from valleywind.core.trains.quadrant import Quadrant
+
+# Settings and trains of each that are tried, the handiest first.
+_SETTINGS, _TRAINS = 10, 24
+
+
+@dataclass(frozen=True)
+class Arm:
+    """What carries the gears between spindle (the first shaft) and plate (the last), and what wheels go on it."""
+
+    family: WheelFamily
+    quadrant: Quadrant
+
+
+def on_the_arm(settings: Sequence[Differential], arm: Arm, stock: Stock) -> tuple[Differential, Laid] | None:
+    """The handiest setting whose train goes on, that train first of its trains, and where it stands; where none goes
+    on, the one that comes nearest. None where there is nothing to lay out."""
+    nearest: tuple[Differential, Laid] | None = None
+    for setting in settings[:_SETTINGS]:
+        for laid in _laid(setting, arm, stock):
+            if laid.fits:
+                return _with_first(setting, laid), laid
+            if nearest is None or laid.room > nearest[1].room:
+                nearest = _with_first(setting, laid), laid
+    return nearest
+
+
+def _laid(setting: Differential, arm: Arm, stock: Stock) -> Iterator[Laid]:
+    """The best place of each train, those with the fewest idlers that turn the plate the right way first."""
+    trains = [t for t in setting.trains[:_TRAINS] if not lacking((*t.drivers, *t.driven), stock)]
+    by_idlers: dict[int, list[Combination]] = {}
+    for train in trains:
+        fewest = setting.idlers(train)
+        for idlers in (fewest, fewest + 2):
+            if train.stages - 1 + idlers <= arm.quadrant.studs:
+                by_idlers.setdefault(idlers, []).append(train)
+    if trains and not by_idlers:  # more studs are needed than there are: the first one shows it
+        by_idlers[setting.idlers(trains[0])] = trains[:1]
+    for idlers in sorted(by_idlers):
+        arranged = arrange(by_idlers[idlers], idlers, stock, arm.family, arm.quadrant)
+        yield from sorted((best[0] for best in arranged if best), key=lambda laid: (not laid.fits, -laid.room))
+
+
+def _with_first(setting: Differential, laid: Laid) -> Differential:
+    used = laid.train.combination
+    return replace(setting, trains=(used, *(t for t in setting.trains if t != used)))

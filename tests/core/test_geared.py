@@ -1,0 +1,77 @@
+"""Differential gears on a head's own arm."""
+
+import math
+from fractions import Fraction
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from valleywind.core.dividing.geared import Arm, on_the_arm
+from valleywind.core.dividing.heads import TypedHead, read_head
+from valleywind.core.dividing.plan import Kind, chart, ways
+from valleywind.core.dividing.ways import Differential, differential
+from valleywind.core.teeth.pitch import Pitch, PitchSystem, WheelFamily
+from valleywind.core.trains.layout import Reason
+from valleywind.core.trains.model import lacking, parse_stock
+from valleywind.core.trains.quadrant import Quadrant, Slot
+
+GEARS = parse_stock("24x2 28 32 40 44 48 56 64 72 86 100")
+HEAD = read_head(TypedHead("40", "15 18 21 29 37 43 / 16 19 23 31 39 47 / 17 20 27 33 41 49", geared=True))
+FAMILY = WheelFamily(
+    "", Pitch(PitchSystem.MODULE, Fraction(3, 2)), Fraction(20), Fraction(22), Fraction(6), Fraction(12)
+)
+
+
+def arm(farthest: float = 150, studs: int = 2) -> Arm:
+    swing = (math.radians(10), math.radians(150))
+    return Arm(FAMILY, Quadrant((20, 120), (Slot(0, 45, farthest),), swing, (18, 13, 16), 0.5, studs))
+
+
+def settings(divisions: int) -> list[Differential]:
+    return differential(Fraction(40), divisions, HEAD.circles, GEARS)
+
+
+@given(st.integers(51, 250), st.sampled_from([90, 120, 150]), st.integers(0, 3))
+def test_what_is_put_on_the_arm_turns_the_plate_as_it_must(divisions: int, farthest: float, studs: int) -> None:
+    every = settings(divisions)
+    found = on_the_arm(every, arm(farthest, studs), GEARS)
+    if not every:
+        assert found is None
+        return
+    assert found is not None
+    setting, laid = found
+    train = laid.train
+    assert setting.indexed_as in {s.indexed_as for s in every}
+    assert train.ratio == abs(setting.gear_ratio)
+    assert train.combination == setting.trains[0]
+    assert (len(train.idlers) - setting.idlers(train.combination)) % 2 == 0
+    assert not lacking(train.teeth, GEARS)
+    assert laid.fits == laid.placement.fits
+    if any(o.reason is Reason.TOO_FEW_STUDS for o in laid.placement.obstacles):
+        assert all(t.stages - 1 + s.idlers(t) > studs for s in every[:10] for t in s.trains[:24])
+
+
+def test_gears_that_do_not_go_on_come_behind_all_else() -> None:
+    known = {w.kind: w for w in ways(HEAD, 127, GEARS, arm=arm())}
+    assert known[Kind.DIFFERENTIAL].goes_on
+    assert next(iter(known)) is Kind.DIFFERENTIAL
+    short = [w.kind for w in ways(HEAD, 127, GEARS, arm=arm(farthest=50))]
+    assert short[-1] is Kind.DIFFERENTIAL
+    assert next(w for _, w in chart(HEAD, 127, 127, GEARS, arm(farthest=50)) if w).kind is not Kind.DIFFERENTIAL
+
+
+def test_without_an_arm_nothing_is_known_against_them() -> None:
+    (way,) = [w for w in ways(HEAD, 127, GEARS) if w.kind is Kind.DIFFERENTIAL]
+    assert (way.laid, way.goes_on) == (None, True)
+
+
+@pytest.mark.parametrize("divisions", [51, 53, 127, 201])
+def test_the_first_setting_that_goes_on_is_the_handiest_that_does(divisions: int) -> None:
+    found = on_the_arm(settings(divisions), arm(), GEARS)
+    assert found is not None
+    before = [s for s in settings(divisions) if s.indexed_as != found[0].indexed_as]
+    earlier = before[: [s.indexed_as for s in settings(divisions)].index(found[0].indexed_as)]
+    for setting in earlier:
+        alone = on_the_arm([setting], arm(), GEARS)
+        assert alone is None or not alone[1].fits
