@@ -109,6 +109,8 @@ def test_a_disc_says_its_error_and_a_plate_its_fit(page: Page, address: str) -> 
     plate = page.get_by_role("region", name="A new plate")
     expect(plate.get_by_role("status")).to_contain_text("It fits")
     plate.get_by_role("button", name="152").click()
+    expect(plate.get_by_role("status")).to_contain_text("It fits")
+    plate.get_by_label("Circle across").fill("150 mm")
     expect(plate.get_by_role("status")).to_contain_text("too little")
     page.goto(f"{address}/dividing/chart?on=grebe")
     expect(page.get_by_role("list", name="Counts").get_by_role("listitem")).to_have_count(399)

@@ -103,6 +103,14 @@ def test_every_circle_said_to_serve_serves(ratio: Fraction, divisions: int) -> N
         assert simple(ratio, divisions, [holes])
 
 
+@given(st.integers(3, 400), st.floats(0.5, 12))
+def test_a_circle_for_which_nobody_says_a_size_fits(holes: int, hole: float) -> None:
+    made = new_circle(holes, None, hole)
+    assert made.fits
+    assert made.diameter % 5 == 0
+    assert made.diameter == 100 or not new_circle(holes, made.diameter - 5, hole).fits
+
+
 @given(st.integers(3, 120), st.floats(20, 300), st.floats(1, 8))
 def test_holes_of_a_new_circle_stand_apart_as_said(holes: int, diameter: float, hole: float) -> None:
     made = new_circle(holes, diameter, hole)

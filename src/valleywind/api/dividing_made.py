@@ -24,7 +24,7 @@ from valleywind.core.units import parse_length
 from valleywind.formats.pictures import disc_picture, plate_picture, strip_picture
 from valleywind.shop import machines
 from valleywind.wording import dividing as words
-from valleywind.wording.numbers import Units
+from valleywind.wording.numbers import Units, short_length
 
 router = APIRouter(prefix="/dividing", tags=["dividing"], responses=RESPONSES)
 
@@ -45,6 +45,7 @@ class NewPlateOut(BaseModel):
     exact: bool = Field(description="Whether they can be drilled exactly with what the shop has")
     generations: list[str]
     least_diameter_mm: float
+    diameter_text: str
 
 
 def _asked_disc(
@@ -95,15 +96,15 @@ def _asked_circle(
     session: InSession,
     divisions: Divisions,
     holes: Annotated[int | None, Query(ge=2, le=400, description="Holes of the circle; empty for the fewest")] = None,
-    diameter: Annotated[Typed, Query(description="Of the hole circle")] = "120 mm",
+    diameter: Annotated[Typed, Query(description="Of the hole circle; empty for one that fits")] = "",
     hole: Annotated[Typed, Query(description="Of a hole", examples=["4 mm"])] = "4 mm",
 ) -> tuple[On, NewCircle]:
     on = on_machine(machines.machine(session, machine))
     if on.head.ratio is None:
         raise Refused("no_worm", "machine", on.row.name)
     wanted = holes or max(2, serving_circle(on.head.ratio, divisions))
-    across, drill = (float(parse_length(t, field=f).mm) for t, f in ((diameter, "diameter"), (hole, "hole")))
-    return on, new_circle(wanted, across, drill)
+    across = float(parse_length(diameter, field="diameter").mm) if diameter.strip() else None
+    return on, new_circle(wanted, across, float(parse_length(hole, field="hole").mm))
 
 
 AskedCircle = Annotated[tuple[On, NewCircle], Depends(_asked_circle)]
@@ -132,7 +133,7 @@ def get_new_plate(
         texts=words.plate_texts(circle, units), blank_mm=circle.blank,
         drilling=words.drilling_text(on.row.name, best, circle.holes),
         exact=best is not None and best.exact, generations=words.generation_texts(found, across, units),
-        least_diameter_mm=circle.least_diameter,
+        least_diameter_mm=circle.least_diameter, diameter_text=short_length(circle.diameter, units),
     )  # fmt: skip
 
 

@@ -26,7 +26,7 @@ export default function PlateStation() {
     if (name === "divisions" || name === "on") next.delete("holes");
     setSearch(next, { replace: true });
   };
-  const asked: PlateAsked = { divisions: whole(typed("divisions", "127")), holes: whole(typed("holes", "")) || undefined, diameter: typed("diameter", "150 mm"), hole: typed("hole", "3 mm") };
+  const asked: PlateAsked = { divisions: whole(typed("divisions", "127")), holes: whole(typed("holes", "")) || undefined, diameter: typed("diameter", ""), hole: typed("hole", "3 mm") };
   const settled = useSettled(asked, 250);
   const plate = useNewPlate(machine, settled, units);
   const told = plate.error ? undefined : plate.data;
@@ -52,7 +52,7 @@ export default function PlateStation() {
           </div>
         )}
         <div className="flex gap-2">
-          <Typed label="Circle across" value={typed("diameter", "150 mm")} onChange={(v) => set("diameter", v)} problem={wrong("diameter")} />
+          <Typed label="Circle across" value={typed("diameter", "")} onChange={(v) => set("diameter", v)} placeholder={told?.diameter_text} problem={wrong("diameter")} />
           <Typed label="Holes of" value={typed("hole", "3 mm")} onChange={(v) => set("hole", v)} problem={wrong("hole")} />
         </div>
         {plate.error && !["divisions", "diameter", "hole"].some(wrong) && <Failed error={plate.error} retry={() => void plate.refetch()} />}

@@ -140,11 +140,11 @@ function HobberPart({ typed, put, wrong }: PartProps<PartOf<"hobber">>) {
 
 function MillPart({ typed, put, wrong }: PartProps<PartOf<"mill">>) {
   return (
-    <Part title="Its table">
+    <Part title="Its table and lead attachment">
       <Row>
         <Typed label="Table screw" value={typed.screw ?? ""} onChange={(screw) => put({ ...typed, screw })} placeholder="6 mm, 4 tpi" problem={wrong("screw")} />
         <Typed label="Table swings, ± °" value={typed.swing ?? ""} onChange={(swing) => put({ ...typed, swing })} placeholder="45; 0 for a plain one" problem={wrong("swing")} numeric />
-        <Typed label="Lead attachment’s pairs" value={typed.pairs ?? ""} onChange={(pairs) => put({ ...typed, pairs })} placeholder="1:2, 1:10, 1:40" problem={wrong("pairs")} />
+        <Typed label="Worm pairs" value={typed.pairs ?? ""} onChange={(pairs) => put({ ...typed, pairs })} placeholder="1:2, 1:10, 1:40" problem={wrong("pairs")} />
       </Row>
     </Part>
   );
@@ -155,7 +155,7 @@ function HeadPart({ kind, typed, put, wrong }: PartProps<PartOf<"head">> & { kin
   return (
     <Part title={title} note="Holes as they stand on the plates: every side by itself, sides parted by a stroke. A circle’s diameter in mm goes behind an @.">
       <Row>
-        <Typed label="Crank turns for one of the work" value={typed.ratio ?? ""} onChange={(ratio) => put({ ...typed, ratio })} placeholder={kind === "spin indexer" ? "empty: no worm" : "40:1, 60:1"} problem={wrong("ratio")} />
+        <Typed label="Crank turns per turn" value={typed.ratio ?? ""} onChange={(ratio) => put({ ...typed, ratio })} placeholder={kind === "spin indexer" ? "empty: no worm" : "40:1, 60:1"} problem={wrong("ratio")} />
         <Typed label="Graduated to" value={typed.reads ?? ""} onChange={(reads) => put({ ...typed, reads })} placeholder="1°, 5', 10&quot;" problem={wrong("reads")} />
       </Row>
       <Typed label="Plates" value={typed.plates ?? ""} onChange={(plates) => put({ ...typed, plates })} placeholder="15 18 21 29 37 43@92 / 16 19 23" problem={wrong("plates")} />

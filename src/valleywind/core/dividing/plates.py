@@ -10,6 +10,8 @@ from valleywind.core.refusal import Refused
 
 # Metal left between two holes, and outside the outermost ones, in diameters of a hole.
 _LEAST_WALL, _LEAST_RIM = 0.5, 1.0
+# A circle is made no smaller than this where nobody says, and in such steps, mm.
+_USUAL, _ROUND = 100.0, 5.0
 # Error at the pitch circle that a plate may leave, mm: less than a good head's own.
 _ENOUGH = 0.005
 
@@ -42,18 +44,20 @@ class NewCircle:
         return [(radius * math.sin(k * turn), radius * math.cos(k * turn)) for k in range(self.holes)]
 
 
-def new_circle(holes: int, diameter: float, hole: float) -> NewCircle:
-    """A circle of so many holes, with what it takes. Raises Refused `not_a_circle`, `not_positive`."""
+def new_circle(holes: int, diameter: float | None, hole: float) -> NewCircle:
+    """A circle of so many holes, with what it takes; without a diameter one that fits, a round figure.
+
+    Raises Refused `not_a_circle`, `not_positive`.
+    """
     if not 2 <= holes <= MOST_HOLES:
         raise Refused("not_a_circle", "holes", holes, fewest=2, most=MOST_HOLES)
     for field, value in (("diameter", diameter), ("hole", hole)):
-        if value <= 0:
+        if value is not None and value <= 0:
             raise Refused("not_positive", field, value)
     chord = math.sin(math.pi / holes)
-    return NewCircle(
-        holes, diameter, hole, diameter * chord - hole, (1 + _LEAST_WALL) * hole / chord,
-        diameter + (1 + 2 * _LEAST_RIM) * hole,
-    )  # fmt: skip
+    least = (1 + _LEAST_WALL) * hole / chord
+    across = diameter or max(_USUAL, math.ceil(least / _ROUND) * _ROUND)
+    return NewCircle(holes, across, hole, across * chord - hole, least, across + (1 + 2 * _LEAST_RIM) * hole)
 
 
 def would_serve(ratio: Fraction, divisions: int, most: int = MOST_HOLES) -> list[int]:
