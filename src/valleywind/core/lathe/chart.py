@@ -5,6 +5,7 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from enum import StrEnum
 from fractions import Fraction
+from itertools import pairwise
 
 from valleywind.core.lathe.find import Hit, hits, new_wheels, place_all, reach, with_a_new_wheel
 from valleywind.core.lathe.machine import Lathe, SetUp
@@ -20,8 +21,8 @@ from valleywind.core.units import MM_PER_INCH
 
 # Of the combinations near enough so many are laid out at first, twice as many every further time.
 _AT_FIRST = 4
-# So many of the closest are looked for; where none of them goes on, so many.
-_LOOKED_AT, _LOOKED_FURTHER = 21, 120
+# So many of the closest are looked for; where none of them goes on, so many, and so on.
+_LOOKED_AT, _LOOKED_FURTHER = 21, (120, 480, 1920)
 _POOR_LAID_OUT = 12
 # Combinations with a new wheel that are looked at for a line.
 _WITH_NEW = 96
@@ -157,9 +158,13 @@ class _Chart:
         found = {n: self._hits(n, (1, 2), _LOOKED_AT) for n in every}
         near = {n: self._good(n, found[n]) for n in every}
         answered = {n: self._good_row(n, c) for n, c in self._first_going(near).items()}
-        more = {n: self._good(n, self._hits(n, (1, 2), _LOOKED_FURTHER))[_LOOKED_AT:]
-                for n in every if n not in answered and len(near[n]) == _LOOKED_AT}  # fmt: skip
-        answered |= {n: self._good_row(n, c) for n, c in self._first_going(more).items()}
+        looked = dict(near)
+        for before, further in pairwise((_LOOKED_AT, *_LOOKED_FURTHER)):
+            more = {n: self._good(n, self._hits(n, (1, 2), further))
+                    for n in every if n not in answered and len(looked[n]) == before}  # fmt: skip
+            looked |= more
+            answered |= {n: self._good_row(n, c) for n, c in
+                         self._first_going({n: m[before:] for n, m in more.items()}).items()}  # fmt: skip
         if self.lathe.quadrant.studs >= 2:
             longer = {n: self._good(n, self._hits(n, (3,), _LOOKED_AT))
                       for n in every if n not in answered and not near[n]}  # fmt: skip

@@ -6,15 +6,18 @@ from fractions import Fraction
 
 from valleywind.core.lathe.machine import Lathe, Setting
 from valleywind.core.lathe.thread import Ask, ThreadAsk
+from valleywind.core.teeth.geometry import tip_radius
 from valleywind.core.trains.arrange import Fixed, arrange
 from valleywind.core.trains.direction import Hand, advise
-from valleywind.core.trains.layout import Laid
-from valleywind.core.trains.model import Combination, Stock, lacking
-from valleywind.core.trains.search import Found, search_each
+from valleywind.core.trains.layout import Laid, largest
+from valleywind.core.trains.model import Combination, Stock, Train, lacking
+from valleywind.core.trains.search import Found, keeping, search_each
 from valleywind.core.trains.worth import WithNewWheel, with_one_more
 
 # Of a line's compound trains so many are tried with an idler.
 _COMPOUND_WITH_IDLER = 2
+# With fewer tooth numbers than this no train can be made.
+_FEWEST_SIZES = 2
 # A lead that no train reaches: what comes closest to it is the end of the range.
 _BEYOND_FINEST = Fraction(1, 10**9)
 
@@ -34,10 +37,11 @@ def hits(
 
     Locked pairs stand between a free driver and a free driven wheel.
     """
-    free, stages = lathe.free(stock), tuple(stages)
-    first, last = ([t for t in fixed if stock.get(t, 0)] for fixed in (lathe.first_drivers, lathe.last_driven))
-    if (lathe.first_drivers and not first) or (lathe.last_driven and not last):
+    stages = tuple(stages)
+    usable = _usable(lathe, stock)
+    if usable is None:
         return []
+    free, first, last = usable
     settings = settings or lathe.settings
     targets = [lathe.ratio_for(ask.lead, setting, ask.way) for setting in settings]
     found = [Hit(f, settings[n]) for n, f in search_each(targets, free, stages, best, first, last)]
@@ -49,6 +53,45 @@ def hits(
             for n, f in search_each(through, free, (1,), best, first, last)
         ]
     return sorted(found, key=lambda h: h.found.merit)[:best]
+
+
+def _usable(lathe: Lathe, stock: Stock) -> tuple[Stock, list[int], list[int]] | None:
+    """The wheels that have room somewhere, which of them may drive on the first shaft and which run on the last, empty
+    where any may; None where none may. Where too few have room, all of them: so that it is seen why nothing goes."""
+    free = lathe.free(stock)
+    room = largest(lathe.quadrant)
+    fits = {t: tip_radius(t, lathe.family) for t in free}
+    roomy = {t: n for t, n in free.items() if fits[t] <= room.anywhere}
+    if len(roomy) < _FEWEST_SIZES:
+        roomy = dict(free)
+    ends = []
+    for only, largest_there in ((lathe.first_drivers, room.first), (lathe.last_driven, room.last)):
+        if only:
+            held = [t for t in only if stock.get(t, 0)]
+            if not held:
+                return None
+            ends.append(held)
+        else:
+            small = [t for t in roomy if fits[t] <= largest_there]
+            ends.append(small if 0 < len(small) < len(roomy) else [])
+    return roomy, ends[0], ends[1]
+
+
+def hits_keeping(ask: Ask, lathe: Lathe, stock: Stock, mounted: Train, best: int) -> list[Hit]:
+    """Combinations that leave at least half of what the mounted train has where it is in use: one wheel of a single
+    stage, two of two; the `best` for each choice of which wheels, closest first. None with locked pairs."""
+    usable = _usable(lathe, stock)
+    if usable is None:
+        return []
+    free, first, last = usable
+    settings, present = lathe.settings, mounted.combination
+    targets = [lathe.ratio_for(ask.lead, setting, ask.way) for setting in settings]
+    found = [
+        Hit(f, settings[n])
+        for stages in (1, 2)
+        for n, f in keeping(targets, free, present, stages, stages, best, first, last)
+    ]
+    return sorted(found, key=lambda h: h.found.merit)
 
 
 def _joined(plain: Combination, driven: int, driver: int) -> Combination:

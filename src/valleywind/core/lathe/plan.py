@@ -5,7 +5,7 @@ from dataclasses import dataclass, replace
 from enum import StrEnum
 from fractions import Fraction
 
-from valleywind.core.lathe.find import Hit, hits, may_take, new_wheels, place_all, reach, with_a_new_wheel
+from valleywind.core.lathe.find import Hit, hits, hits_keeping, may_take, new_wheels, place_all, reach, with_a_new_wheel
 from valleywind.core.lathe.machine import Lathe, Setting, SetUp
 from valleywind.core.lathe.thread import Ask, Stated, ThreadAsk
 from valleywind.core.lathe.verdict import Goes, Verdict
@@ -18,8 +18,11 @@ from valleywind.core.trains.model import Combination, Stock, Train, lacking
 from valleywind.core.trains.search import floor
 from valleywind.core.units import MM_PER_INCH
 
-# How many of the closest combinations are looked at; of these every one good enough is laid out.
-_LOOKED_AT = 160
+# How many of the closest combinations are looked at, of these every one good enough is laid out; and up to how many,
+# four times as many each time, where too few of them go on.
+_LOOKED_AT, _LOOKED_AT_MOST = 160, 2560
+# For each choice of mounted wheels that could stay on, so many of the closest besides.
+_KEEPING = 12
 # So many of the closest are laid out whatever their verdict, so that a hopeless ask still shows what comes nearest.
 _ALWAYS_LAID_OUT = 24
 # Idlers in a compound train, a hundred arrangements each, are tried for so many at most, and only when fewer trains
@@ -189,14 +192,13 @@ class _Planner:
         self.target = lathe.ratio_for(ask.lead, way=ask.way)
 
     def plan(self, order: Order, best: int) -> Plan:
-        found = hits(self.ask, self.lathe, self.stock, (1, 2), _LOOKED_AT)
-        candidates = self.candidates(found)
+        found, candidates = self._closest()
         if self.lathe.quadrant.studs >= 2 and not any(c.good for c in candidates):
             longer = hits(self.ask, self.lathe, self.stock, (3,), _LOOKED_AT)[:_ALWAYS_LAID_OUT]
             candidates += self.candidates(longer)
             found = sorted(found + longer, key=lambda h: h.found.merit)
         if not any(c.fits for c in candidates):
-            candidates += self.candidates(found[_ALWAYS_LAID_OUT : 3 * _ALWAYS_LAID_OUT])
+            candidates += self._nearest_going(found[_ALWAYS_LAID_OUT:])
         going = self._sorted([c for c in candidates if c.fits], order)
         shown = [c for c in going if c.verdict.goes is not Goes.NOT] or going[:5]
         unfit = self._closest_unfit(candidates, going)
@@ -204,6 +206,42 @@ class _Planner:
         shortfall = None if any(c.good for c in going) else self._shortfall(going, candidates, found)
         teeth = next(iter(one_more.lacking)) if one_more else None
         return Plan(self.ask, self.lathe, self.target, order, tuple(shown[:best]), unfit, one_more, teeth, shortfall)
+
+    def _closest(self) -> tuple[list[Hit], list[Candidate]]:
+        """What comes closest, and what leaves most wheels on; with many wheels more and more, until enough goes on or
+        the next would not do for the job."""
+        found = hits(self.ask, self.lathe, self.stock, (1, 2), _LOOKED_AT)
+        first = found
+        if self.mounted is not None:
+            known = {(h.found.combination, h.setting) for h in found}
+            keeping = hits_keeping(self.ask, self.lathe, self.stock, self.mounted.train, _KEEPING)
+            first = found + [h for h in keeping if (h.found.combination, h.setting) not in known]
+        candidates = self.candidates(first)
+        while len(found) < _LOOKED_AT_MOST and sum(c.good for c in candidates) < _ENOUGH:
+            if len(found) < _LOOKED_AT or not self.ask.judged(found[-1].found.error).good:
+                break
+            further = hits(self.ask, self.lathe, self.stock, (1, 2), 4 * len(found))
+            if len(further) == len(found):
+                break
+            candidates += self.candidates(further[len(found) :])
+            found = further
+        return found, candidates
+
+    def _nearest_going(self, beyond: list[Hit]) -> list[Candidate]:
+        """Where nothing goes on: the closest of all the others that does, however far off."""
+        start = 0
+        while start < _LOOKED_AT_MOST:
+            if start >= len(beyond):
+                further = hits(self.ask, self.lathe, self.stock, (1, 2), _ALWAYS_LAID_OUT + _LOOKED_AT_MOST)
+                if len(further) <= _ALWAYS_LAID_OUT + start:
+                    break
+                beyond = further[_ALWAYS_LAID_OUT:]
+            some = beyond[start : start + max(2 * _ALWAYS_LAID_OUT, start)]
+            found = self.candidates(some, whatever=True)
+            if any(c.fits for c in found):
+                return found
+            start += len(some)
+        return []
 
     def candidate(self, laid: Laid, setting: Setting) -> Candidate:
         train = laid.train
@@ -231,16 +269,16 @@ class _Planner:
             return sorted(candidates, key=lambda c: most_exact(c.fits, c.handling, c.train, c.error))
         return sorted(candidates, key=lambda c: least_trouble(c.fits, _job_rank(c), c.handling, c.train, c.error))
 
-    def candidates(self, found: list[Hit]) -> list[Candidate]:
+    def candidates(self, found: list[Hit], whatever: bool = False) -> list[Candidate]:
         """One candidate a hit: the best arrangement of its combination, with as few idlers as will do.
 
-        `found` comes closest first; those far off are left out beyond the first few.
+        `found` comes closest first; those far off are left out beyond the first few, unless `whatever` is wanted.
         """
         tried: list[Hit] = []
         closest: dict[Combination, Goes] = {}
         for n, hit in enumerate(found):
             goes = self.ask.judged(hit.found.error).goes
-            if n < _ALWAYS_LAID_OUT or goes is not Goes.NOT:
+            if whatever or n < _ALWAYS_LAID_OUT or goes is not Goes.NOT:
                 tried.append(hit)
                 closest.setdefault(hit.found.combination, goes)
         best: dict[Combination, Laid] = {}

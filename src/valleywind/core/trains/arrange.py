@@ -48,6 +48,8 @@ class Fixed:
 
 
 _FREE = Fixed()
+# Sizes of idlers that are tried.
+_SIZES_TRIED = 24
 
 
 def arrangements(combination: Combination, fixed: Fixed = Fixed()) -> list[Train]:
@@ -58,7 +60,8 @@ def arrangements(combination: Combination, fixed: Fixed = Fixed()) -> list[Train
 
 
 def with_idlers(train: Train, idlers: int, stock: Stock) -> list[Train]:
-    """The train with so many idlers, of any sizes that the stock has left over, in any of its stages.
+    """The train with so many idlers in any of its stages, of any sizes that the stock has left over; of a large stock
+    a spread of sizes, since an idler only has to reach across.
 
     Stages keep their order, and so do idlers within a stage.
     """
@@ -67,7 +70,7 @@ def with_idlers(train: Train, idlers: int, stock: Stock) -> list[Train]:
     used = Counter(w.teeth for w in train.wheels)
     left = {teeth: held - used[teeth] for teeth, held in stock.items() if held > used[teeth]}
     found = []
-    for chosen in combinations_with_replacement(sorted(left), idlers):
+    for chosen in combinations_with_replacement(_spread(sorted(left), _SIZES_TRIED), idlers):
         if lacking(chosen, left):
             continue
         for order in sorted(set(permutations(chosen))):
@@ -79,6 +82,13 @@ def with_idlers(train: Train, idlers: int, stock: Stock) -> list[Train]:
                     rest = rest[share:]
                 found.append(Train(tuple(stages)))
     return found
+
+
+def _spread(sizes: list[int], most: int) -> list[int]:
+    """So many of them at most, evenly from the smallest to the largest."""
+    if len(sizes) <= most:
+        return sizes
+    return [sizes[n * (len(sizes) - 1) // (most - 1)] for n in range(most)]
 
 
 def _shares(total: int, parts: int) -> list[tuple[int, ...]]:

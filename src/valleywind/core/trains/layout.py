@@ -7,7 +7,7 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 from enum import StrEnum
-from functools import cached_property
+from functools import cached_property, lru_cache
 from itertools import combinations
 
 import numpy as np
@@ -17,6 +17,8 @@ from valleywind.core.teeth.pitch import WheelFamily
 from valleywind.core.trains.model import Train
 from valleywind.core.trains.quadrant import Floats, Point, Quadrant, branches
 
+# Places of a stud along its slot, and of a slot within the swing, that are looked at.
+_STEPS = 48
 # A violation this small is rounding, mm.
 _TOUCH = 1e-6
 
@@ -124,6 +126,50 @@ def lay_out(trains: Sequence[Train], family: WheelFamily, quadrant: Quadrant) ->
         for row, n in enumerate(rows):
             laid[n] = Laid(trains[n], fits[row], worth[row], survey, row)
     return [laid[n] for n in range(len(trains))]
+
+
+@dataclass(frozen=True)
+class Largest:
+    """The greatest tip radius, mm, that a wheel may have on the first shaft, on a stud wherever that may stand, on the
+    last shaft: it fouls neither the cover nor what sticks out at the end shafts. What is larger goes on nowhere there.
+    """
+
+    first: float
+    stud: float
+    last: float
+
+    @property
+    def anywhere(self) -> float:
+        return max(self.first, self.stud, self.last)
+
+
+@lru_cache(maxsize=64)
+def largest(quadrant: Quadrant) -> Largest:
+    """How large wheels may be. Studs are looked at in steps; what could lie between two steps is allowed for."""
+    boss_first, _, boss_last = quadrant.bosses
+    first, last = np.array(quadrant.first_shaft), np.zeros(2)
+    apart = math.hypot(*quadrant.first_shaft)
+    ends = np.array([first, last])
+    cover = _inside(ends, quadrant.cover) if quadrant.cover else np.full(2, np.inf)
+    low, high = quadrant.swing
+    turns = np.linspace(low, high, _STEPS)
+    stud, slack = 0.0, 0.0
+    for slot in quadrant.slots:
+        along = np.linspace(slot.nearest, slot.farthest, _STEPS)
+        r, turn = np.meshgrid(along, turns + slot.offset)
+        spots = np.stack([r * np.cos(turn), r * np.sin(turn)], axis=-1)
+        room = np.hypot(*np.moveaxis(spots - first, -1, 0)) - boss_first
+        room = np.minimum(room, r - boss_last)
+        if quadrant.cover:
+            room = np.minimum(room, _inside(spots, quadrant.cover))
+        stud = max(stud, float(room.max()))
+        # Nothing moves by more than this from the nearest of the steps.
+        slack = max(slack, math.hypot(along[1] - along[0], slot.farthest * (turns[1] - turns[0])))
+    return Largest(
+        min(float(cover[0]), apart - boss_last) - quadrant.gap,
+        stud + slack - quadrant.gap,
+        min(float(cover[1]), apart - boss_first) - quadrant.gap,
+    )
 
 
 class _Survey:

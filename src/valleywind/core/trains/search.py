@@ -9,7 +9,7 @@ from collections.abc import Collection, Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from fractions import Fraction
 from functools import cached_property, lru_cache
-from itertools import groupby
+from itertools import combinations, groupby
 
 import numpy as np
 from numpy.typing import NDArray
@@ -59,6 +59,13 @@ class Products:
             return self
         keep = np.isin(self.wheels, list(teeth)).any(axis=1)
         return Products(self.values[keep], self.wheels[keep])
+
+    def having_all(self, teeth: Collection[int]) -> "Products":
+        """Only those in which every one of these wheels takes part."""
+        found = self
+        for one in teeth:
+            found = found.having((one,))
+        return found
 
 
 def products(stock: Stock, size: int) -> Products:
@@ -125,6 +132,28 @@ def search_each(
         every = products(stock, size)
         found += closest_each(targets, every.having(first), every.having(last), best)
     return sorted(found, key=lambda f: (f[1].merit, f[0]))[:best]
+
+
+def keeping(
+    targets: Sequence[Fraction],
+    stock: Stock,
+    present: Combination,
+    stages: int,
+    kept: int,
+    best: int,
+    first: Collection[int] = (),
+    last: Collection[int] = (),
+) -> list[tuple[int, Found]]:
+    """Combinations of so many stages that have at least so many wheels in common with `present`, drivers with its
+    drivers and driven with its driven: the `best` for each choice of which. Closest first, each with its target."""
+    every = products(stock, stages)
+    found: set[tuple[int, Found]] = set()
+    for over in range(kept + 1):
+        for drivers in combinations(present.drivers, over):
+            for driven in combinations(present.driven, kept - over):
+                sides = every.having_all(drivers).having(first), every.having_all(driven).having(last)
+                found.update(closest_each(targets, *sides, best))
+    return sorted(found, key=lambda f: (f[1].merit, f[0]))
 
 
 def closest_each(
