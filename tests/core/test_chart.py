@@ -1,5 +1,6 @@
 """Charts, slower feeds and unknown constants."""
 
+from collections.abc import Callable
 from dataclasses import replace
 from fractions import Fraction
 
@@ -9,12 +10,13 @@ from tests.lathes import curlew, dunlin, plover
 from valleywind.core.lathe.ask import read
 from valleywind.core.lathe.chart import List, Pitched, Standing, chart, pitches
 from valleywind.core.lathe.constants import constants
+from valleywind.core.lathe.find import hits, place_all
 from valleywind.core.lathe.machine import Lathe
 from valleywind.core.lathe.measured import Measured
 from valleywind.core.lathe.plan import plan
 from valleywind.core.lathe.slower import SMALLEST_CUT, slower, smallest_on_shaft
 from valleywind.core.lathe.thread import Stated, say
-from valleywind.core.lathe.worth_making import Advice, Limits, worth_making
+from valleywind.core.lathe.worth_making import Advice, Limits, bring, worth_making
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.cutters import range_of_eight
 from valleywind.core.teeth.geometry import root_radius
@@ -200,3 +202,33 @@ def test_limits_leave_only_what_can_be_made() -> None:
     assert all(20 <= b.teeth <= 60 and b.teeth % 2 == 0 for b in advice.single)
     with pytest.raises(Refused, match="no_wheel_allowed"):
         list(worth_making(asked, lathe, stock, 1, Limits(61, 60)))
+
+
+def brought_by(teeth: int, pitched: Pitched, lathe: Lathe, stock: Stock) -> bool | None:
+    """Whether a wheel makes this pitch exact (True) or good (False), or neither, by trying all with it in hand."""
+    first = (*lathe.first_drivers, teeth) if lathe.first_drivers else ()
+    lathe, stock, ask = replace(lathe, first_drivers=first), {**stock, teeth: 1}, pitched.ask
+    near = [
+        h
+        for h in hits(ask, lathe, stock, (1, 2), 6000)
+        if teeth in h.found.combination.drivers + h.found.combination.driven and ask.judged(h.found.error).good
+    ]
+    places = place_all([near], ask.hand, lathe, stock, compound_with_idler=0)
+    return any(h.found.error == 0 for h in near if h.found.combination in places) if places else None
+
+
+@pytest.mark.parametrize(
+    ("machine", "counts"), [(plover, [17, 46, 57, 92]), (curlew, [18, 42, 82]), (dunlin, [51, 85, 102])]
+)
+def test_no_wheel_worth_making_is_overlooked(machine: Callable[[], tuple[Lathe, Stock]], counts: list[int]) -> None:
+    lathe, stock = machine()
+    asked = [*pitches(List.METRIC)[::2], *pitches(List.BA), *pitches(List.PER_INCH)[::3]]
+    lacking = [r.pitched for r in chart(asked, lathe, stock) if r.standing not in (Standing.EXACT, Standing.GOOD)]
+    *_, found = bring(lacking, lathe, stock, range(12, 131))
+    assert isinstance(found, list)
+    told = {b.teeth: b for b in found}
+    for teeth in counts:
+        for pitched in lacking:
+            brings = teeth in told and pitched in (*told[teeth].exact, *told[teeth].good)
+            exact = brings and pitched in told[teeth].exact
+            assert (exact if brings else None) == brought_by(teeth, pitched, lathe, stock)

@@ -11,7 +11,7 @@ from tests.reference import cases
 from valleywind.core.refusal import Refused
 from valleywind.core.trains.model import parse_stock
 from valleywind.core.trains.search import floor, search
-from valleywind.core.trains.worth import with_one_more
+from valleywind.core.trains.worth import with_each
 
 
 def brute_force(target: Fraction, stock: dict[int, int], stages: list[int]) -> list[Fraction]:
@@ -76,11 +76,32 @@ def test_fixed_wheels_stay_in_the_train() -> None:
         search(Fraction(2, 5), stock, [1, 2], first=[31])
 
 
-def test_one_more_wheel_is_the_best_of_trying_each() -> None:
-    stock, target = parse_stock("20 30 40 50 60"), Fraction(60, 127)
-    _, found = with_one_more([target], stock, range(20, 70), best=1)[0]
-    tried = {new: search(target, stock | {new: 1}, [1, 2], 1)[0].error for new in range(20, 70) if new not in stock}
-    assert abs(found.found.error) == min(map(abs, tried.values())) == abs(tried[found.new])
+@settings(max_examples=25, deadline=None)
+@given(targets, st.sets(st.integers(20, 60), min_size=4, max_size=7), st.sampled_from([0.001, 0.02, 0.3]))
+def test_with_each_new_wheel_is_what_holding_it_would_give(target: Fraction, teeth: set[int], within: float) -> None:
+    stock = dict.fromkeys(teeth, 1)
+    found = with_each([target, 2 * target], stock, range(20, 61, 3), within, most=5)
+    for new in set(range(20, 61, 3)) - teeth:
+        held = [
+            f
+            for wanted in (target, 2 * target)
+            for f in search(wanted, stock | {new: 1}, [1, 2], 20_000)
+            if new in f.combination.drivers + f.combination.driven and abs(f.error) <= within
+        ]
+        told = [abs(f.error) for _, f in found.get(new, [])]
+        assert told == sorted(abs(f.error) for f in held)[:5]
+        for n, f in found.get(new, []):
+            assert f.error == f.combination.ratio / (1 + n) / target - 1
+
+
+def test_a_new_wheel_may_drive_first_and_the_last_one_stays() -> None:
+    stock = parse_stock("20 30 40 50 60")
+    found = with_each([Fraction(2, 5)], stock, [35, 45], 0.1, most=50, first=[20], last=[60])
+    for new, hits in found.items():
+        for _, f in hits:
+            assert {20, new} & set(f.combination.drivers)
+            assert 60 in f.combination.driven
+    assert with_each([Fraction(2, 5)], stock, [20, 30], 0.1, most=5) == {}
 
 
 def test_floor_is_no_worse_than_any_stock_below_it() -> None:

@@ -7,7 +7,7 @@ from enum import StrEnum
 from fractions import Fraction
 from itertools import pairwise
 
-from valleywind.core.lathe.find import Hit, hits, new_wheels, place_all, reach, with_a_new_wheel
+from valleywind.core.lathe.find import Hit, good_within, hits, new_wheels, place_all, reach, with_each_new_wheel
 from valleywind.core.lathe.machine import Lathe, SetUp
 from valleywind.core.lathe.plan import Candidate, judging
 from valleywind.core.lathe.series import Series, sizes
@@ -24,8 +24,8 @@ _AT_FIRST = 4
 # So many of the closest are looked for; where none of them goes on, so many, and so on.
 _LOOKED_AT, _LOOKED_FURTHER = 21, (120, 480, 1920)
 _POOR_LAID_OUT = 12
-# Combinations with a new wheel that are looked at for a line.
-_WITH_NEW = 96
+# Combinations with each new wheel that are looked at for a line.
+_OF_A_WHEEL = 4
 
 
 class Standing(StrEnum):
@@ -195,9 +195,15 @@ class _Chart:
 
     def _with_a_new_wheel(self, lines: list[int]) -> dict[int, Row]:
         """Lines that one wheel not held would answer well."""
-        near = {n: self._good(n, with_a_new_wheel(self.asks[n], self.lathe, self.stock, _WITH_NEW)) for n in lines}
-        going = self._first_going(near, new_wheels(self.lathe, self.stock))
+        new = new_wheels(self.lathe, self.stock)
+        near = {n: self._good(n, self._hits_with_new(n, new)) for n in lines}
+        going = self._first_going(near, new)
         return {n: Row(self.asked[n], Standing.NEEDS_WHEEL, c, next(iter(c.lacking))) for n, c in going.items()}
+
+    def _hits_with_new(self, n: int, new: Sequence[int]) -> list[Hit]:
+        ask = self.asks[n]
+        near = with_each_new_wheel(ask, self.lathe, self.stock, new, good_within(ask), _OF_A_WHEEL)
+        return sorted((hit for some in near.values() for hit in some), key=lambda h: h.found.merit)
 
     def _first_going(self, found: dict[int, list[Hit]], new: Sequence[int] = ()) -> dict[int, Candidate]:
         """For each line the closest of its hits that goes on, a few of every line laid out at a time."""

@@ -3,6 +3,7 @@
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 from fractions import Fraction
+from functools import lru_cache
 
 from valleywind.core.lathe.machine import Lathe, Setting
 from valleywind.core.lathe.thread import Ask, ThreadAsk
@@ -12,7 +13,7 @@ from valleywind.core.trains.direction import Hand, advise
 from valleywind.core.trains.layout import Laid, largest
 from valleywind.core.trains.model import Combination, Stock, Train, lacking
 from valleywind.core.trains.search import Found, keeping, search_each
-from valleywind.core.trains.worth import WithNewWheel, with_one_more
+from valleywind.core.trains.worth import with_each
 
 # Of a line's compound trains so many are tried with an idler.
 _COMPOUND_WITH_IDLER = 2
@@ -45,8 +46,7 @@ def hits(
     settings = settings or lathe.settings
     targets = [lathe.ratio_for(ask.lead, setting, ask.way) for setting in settings]
     found = [Hit(f, settings[n]) for n, f in search_each(targets, free, stages, best, first, last)]
-    held = [pair for pair in lathe.pairs if not lacking((pair.one, pair.other), stock)]
-    for driven, driver in (way for pair in held for way in pair.ways) if 2 in stages else ():
+    for driven, driver in _pair_ways(lathe, stock) if 2 in stages else ():
         through = [target * Fraction(driven, driver) for target in targets]
         found += [
             Hit(Found(_joined(f.combination, driven, driver), f.error), settings[n])
@@ -134,22 +134,47 @@ def new_wheels(lathe: Lathe, stock: Stock) -> list[int]:
     return [t for t in range(_FEWEST_NEW, most + 1) if not stock.get(t, 0)]
 
 
-def with_a_new_wheel(ask: Ask, lathe: Lathe, stock: Stock, best: int) -> list[Hit]:
-    """The `best` combinations with exactly one wheel that is not held, closest first.
+def with_each_new_wheel(
+    ask: Ask, lathe: Lathe, stock: Stock, counts: Iterable[int], within: float, most: int
+) -> dict[int, list[Hit]]:
+    """For each of these tooth numbers that is not held the `most` closest combinations of one such wheel and held ones
+    that err by at most `within`, over wheels, levers and locked pairs together, closest first.
 
-    A new wheel may go first even where only some of the held ones do.
+    Wheels too large to have room anywhere are left out. A new wheel may go first even where only some of the held do.
     """
+    usable = _usable(lathe, stock)
+    if usable is None:
+        return {}
+    free, first, last = usable
+    room = largest(lathe.quadrant).anywhere
+    new = [t for t in counts if not stock.get(t, 0) and tip_radius(t, lathe.family) <= room]
     settings = lathe.settings
     targets = [lathe.ratio_for(ask.lead, setting, ask.way) for setting in settings]
-    found = with_one_more(targets, lathe.free(stock), new_wheels(lathe, stock), best=best)
-    return [Hit(new.found, settings[n]) for n, new in found if _may_end(new, lathe)]
+    near: dict[int, list[Hit]] = {}
+    for teeth, found in with_each(targets, free, new, within, most, first, last).items():
+        near.setdefault(teeth, []).extend(Hit(f, settings[n]) for n, f in found)
+    for driven, driver in _pair_ways(lathe, stock):
+        through = [target * Fraction(driven, driver) for target in targets]
+        for teeth, found in with_each(through, free, new, within, most, first, last, (1,)).items():
+            near.setdefault(teeth, []).extend(
+                Hit(Found(_joined(f.combination, driven, driver), f.error), settings[n]) for n, f in found
+            )
+    return {teeth: sorted(some, key=lambda h: h.found.merit)[:most] for teeth, some in near.items()}
 
 
-def _may_end(new: WithNewWheel, lathe: Lathe) -> bool:
-    """Whether the wheels that the lathe wants first and last are among the combination's."""
-    wheels = new.found.combination
-    first = not lathe.first_drivers or bool({*lathe.first_drivers, new.new} & set(wheels.drivers))
-    return first and (not lathe.last_driven or bool(set(lathe.last_driven) & set(wheels.driven)))
+def _pair_ways(lathe: Lathe, stock: Stock) -> list[tuple[int, int]]:
+    """Driven and driver of every locked pair that is held, both ways round."""
+    return [way for pair in lathe.pairs if not lacking((pair.one, pair.other), stock) for way in pair.ways]
+
+
+@lru_cache(maxsize=1024)
+def good_within(ask: Ask) -> float:
+    """The largest relative error with which it still does for the job, by halving."""
+    low, high = 0.0, 1.0
+    for _ in range(40):
+        middle = (low + high) / 2
+        low, high = (middle, high) if ask.judged(Fraction(middle)).good else (low, middle)
+    return high
 
 
 def fixed_with(lathe: Lathe, new: Iterable[int]) -> Fixed:

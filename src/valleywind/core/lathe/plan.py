@@ -5,7 +5,16 @@ from dataclasses import dataclass, replace
 from enum import StrEnum
 from fractions import Fraction
 
-from valleywind.core.lathe.find import Hit, hits, hits_keeping, may_take, new_wheels, place_all, reach, with_a_new_wheel
+from valleywind.core.lathe.find import (
+    Hit,
+    hits,
+    hits_keeping,
+    may_take,
+    new_wheels,
+    place_all,
+    reach,
+    with_each_new_wheel,
+)
 from valleywind.core.lathe.machine import Lathe, Setting, SetUp
 from valleywind.core.lathe.thread import Ask, Stated, ThreadAsk
 from valleywind.core.lathe.verdict import Goes, Verdict
@@ -31,8 +40,9 @@ _ENOUGH = 6
 # More idlers than this are a last resort.
 _USUAL_IDLERS = 2
 _IDLERS_TRIED = 12
-# Combinations with a new wheel that are looked at, and how many of them are laid out at a time.
-_NEW_LOOKED_AT, _NEW_AT_A_TIME = 48, 16
+# Combinations with a new wheel: how far off at most, how many of each wheel, how many are looked at in all, and how
+# many of them are laid out at a time.
+_NEW_WITHIN, _OF_A_NEW_WHEEL, _NEW_LOOKED_AT, _NEW_AT_A_TIME = 0.25, 4, 256, 16
 
 
 class Order(StrEnum):
@@ -336,8 +346,10 @@ class _Planner:
         if present == 0:
             return None
         new = new_wheels(self.lathe, self.stock)
-        near = with_a_new_wheel(self.ask, self.lathe, self.stock, _NEW_LOOKED_AT)
-        better = [h for h in near if present is None or abs(h.found.error) < present]
+        within = _NEW_WITHIN if present is None else min(float(present), _NEW_WITHIN)
+        near = with_each_new_wheel(self.ask, self.lathe, self.stock, new, within, _OF_A_NEW_WHEEL)
+        every = sorted((h for some in near.values() for h in some), key=lambda h: h.found.merit)
+        better = [h for h in every if present is None or abs(h.found.error) < present][:_NEW_LOOKED_AT]
         for start in range(0, len(better), _NEW_AT_A_TIME):
             some = better[start : start + _NEW_AT_A_TIME]
             places = place_all([some], self.ask.hand, self.lathe, self.stock, new)

@@ -2,18 +2,18 @@
 
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
+from itertools import pairwise
 
 from valleywind.core.lathe.chart import Pitched, Standing, chart
-from valleywind.core.lathe.find import Hit, place_all
+from valleywind.core.lathe.find import good_within, place_all, with_each_new_wheel
 from valleywind.core.lathe.machine import Lathe
 from valleywind.core.lathe.slower import SMALLEST_CUT, smallest_on_shaft
 from valleywind.core.refusal import Refused
 from valleywind.core.trains.model import Stock
-from valleywind.core.trains.worth import with_one_more
 
 MOST_TEETH_MADE = 130
-# For each pitch so many combinations are looked at, and of each new wheel so many are laid out.
-_LOOKED_AT, _OF_A_WHEEL = 400, 3
+# For each pitch so many combinations of each new wheel are laid out; up to so many, where none of them goes on.
+_OF_A_WHEEL = (3, 12, 48)
 _SHOWN = 12
 MOST_TOGETHER = 3
 
@@ -111,19 +111,19 @@ def bring(
 
 
 def _brought(pitched: Pitched, lathe: Lathe, stock: Stock, counts: Sequence[int]) -> dict[int, bool]:
-    """The wheels with which this pitch is good, and whether it is exact."""
-    ask, settings = pitched.ask, lathe.settings
-    targets = [lathe.ratio_for(ask.lead, setting, ask.way) for setting in settings]
-    near: dict[int, list[Hit]] = {}
-    for n, new in with_one_more(targets, lathe.free(stock), counts, best=_LOOKED_AT):
-        hits = near.setdefault(new.new, [])
-        if len(hits) < _OF_A_WHEEL and ask.judged(new.found.error).good:
-            hits.append(Hit(new.found, settings[n]))
-    lines = [hits for hits in near.values() if hits]
-    places = place_all(lines, ask.hand, lathe, stock, counts, compound_with_idler=0)
-    brought = {}
-    for teeth, hits in near.items():
-        going = [h for h in hits if h.found.combination in places]
-        if going:
-            brought[teeth] = any(h.found.error == 0 for h in going)
+    """The wheels with which this pitch is good, and whether it is exact.
+
+    Of each wheel the closest combinations are laid out, more and more of them until one goes on.
+    """
+    ask = pitched.ask
+    near = with_each_new_wheel(ask, lathe, stock, counts, good_within(ask), _OF_A_WHEEL[-1])
+    good = {teeth: [h for h in some if ask.judged(h.found.error).good] for teeth, some in near.items()}
+    brought: dict[int, bool] = {}
+    for start, end in pairwise((0, *_OF_A_WHEEL)):
+        lines = {teeth: some for teeth, every in good.items() if teeth not in brought and (some := every[start:end])}
+        places = place_all(lines.values(), ask.hand, lathe, stock, counts, compound_with_idler=0)
+        for teeth, some in lines.items():
+            going = [h for h in some if h.found.combination in places]
+            if going:
+                brought[teeth] = any(h.found.error == 0 for h in going)
     return brought

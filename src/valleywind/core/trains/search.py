@@ -183,7 +183,7 @@ def closest_each(
 
 def _every_pair(drivers: Products, driven: Products) -> Pairs:
     i, j = (a.ravel() for a in np.indices((len(drivers.values), len(driven.values))))
-    return _disjoint(drivers, driven, i, j)
+    return disjoint(drivers, driven, i, j)
 
 
 def _candidates(target: float, drivers: Products, driven: Products, best: int) -> Pairs:
@@ -204,14 +204,15 @@ def _candidates(target: float, drivers: Products, driven: Products, best: int) -
         if stretch.sum() >= best:
             i = np.repeat(np.arange(len(stretch)), stretch)
             j = np.arange(len(i)) - np.repeat(np.cumsum(stretch) - stretch, stretch) + np.repeat(low, stretch)
-            i, j = _disjoint(drivers, driven, i, j)
+            i, j = disjoint(drivers, driven, i, j)
             errors = np.abs(drivers.values[i] / (driven.values[j] * aim) - 1)
             if (errors <= width).sum() >= best or stretch.sum() == pairs:
                 return i, j
         width *= 4
 
 
-def _disjoint(drivers: Products, driven: Products, i: NDArray[np.intp], j: NDArray[np.intp]) -> Pairs:
+def disjoint(drivers: Products, driven: Products, i: NDArray[np.intp], j: NDArray[np.intp]) -> Pairs:
+    """Of pairs of places in both those that have no wheel on both sides."""
     over, under = drivers.wheels[i], driven.wheels[j]
     clash = np.zeros(len(i), dtype=bool)
     for a in range(over.shape[1]):
@@ -227,7 +228,7 @@ def _exactly(target: Fraction, drivers: Products, driven: Products, pairs: Pairs
         return [
             Found(
                 Combination(tuple(drivers.wheels[a].tolist()), tuple(driven.wheels[b].tolist())),
-                _error(target, int(drivers.values[a]), int(driven.values[b])),
+                exact_error(target, int(drivers.values[a]), int(driven.values[b])),
             )
             for a, b in zip(i, j, strict=True)
         ]
@@ -235,7 +236,7 @@ def _exactly(target: Fraction, drivers: Products, driven: Products, pairs: Pairs
     common = np.gcd(tops, bottoms)
     base = int(driven.values[-1]) + 1
     codes, which = np.unique(tops // common * base + bottoms // common, return_inverse=True)
-    exact = [_error(target, *divmod(code, base)) for code in codes.tolist()]
+    exact = [exact_error(target, *divmod(code, base)) for code in codes.tolist()]
     rank = np.array(_ranks(exact), dtype=np.int64)[which]
     smallest = np.minimum(drivers.wheels[i].min(axis=1), driven.wheels[j].min(axis=1))
     order = np.lexsort((-smallest, rank))
@@ -269,7 +270,7 @@ def _ranks(errors: Sequence[Fraction]) -> list[int]:
     return ranks
 
 
-def _error(target: Fraction, top: int, bottom: int) -> Fraction:
+def exact_error(target: Fraction, top: int, bottom: int) -> Fraction:
     """(top/bottom) / target − 1, made in one go."""
     scaled = bottom * target.numerator
     return Fraction(top * target.denominator - scaled, scaled)

@@ -1,47 +1,100 @@
 """What one more wheel would bring."""
 
-from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
+from collections.abc import Collection, Iterable, Sequence
 from fractions import Fraction
 from functools import lru_cache
 
 import numpy as np
+from numpy.typing import NDArray
 
-from valleywind.core.trains.model import Stock
-from valleywind.core.trains.search import Found, Products, closest_each, products
+from valleywind.core.trains.model import Combination, Stock
+from valleywind.core.trains.search import Found, Products, disjoint, exact_error, products
 
-
-@dataclass(frozen=True)
-class WithNewWheel:
-    """A combination that needs one wheel not held."""
-
-    new: int
-    found: Found
+# Covers the rounding of the floats by which combinations are compared before they are made exact.
+_SLACK = 1e-9
+# Errors closer to each other than this are taken for equal, so that fewer stages decide.
+_ALIKE = 12
 
 
-def with_one_more(
-    targets: Sequence[Fraction], stock: Stock, counts: Iterable[int], stages: Iterable[int] = (1, 2), best: int = 240
-) -> list[tuple[int, WithNewWheel]]:
-    """The `best` combinations over all targets that use exactly one wheel not held, of one of these tooth numbers,
-    closest first, each with the place of its target."""
+def with_each(
+    targets: Sequence[Fraction],
+    stock: Stock,
+    counts: Iterable[int],
+    within: float,
+    most: int,
+    first: Collection[int] = (),
+    last: Collection[int] = (),
+    stages: Iterable[int] = (1, 2),
+) -> dict[int, list[tuple[int, Found]]]:
+    """For each of these tooth numbers that is not held the `most` closest combinations, over all targets, of one such
+    wheel and held ones, whose relative error is at most `within`; closest first, each with the place of its target.
+
+    `first` and `last` ask that one of these wheels be among the drivers, or among the driven; the new wheel may be the
+    first driver too.
+    """
     new = tuple(sorted({c for c in counts if stock.get(c, 0) < 1}))
     if not new:
-        return []
+        return {}
     held_wheels = tuple(sorted((t, n) for t, n in stock.items() if n > 0))
-    found: list[tuple[int, WithNewWheel]] = []
+    found: list[tuple[NDArray[np.float64], NDArray[np.int16], int, int, Products, Products, _Pairs]] = []
     for size in stages:
-        joined = _joined(new, held_wheels, size)
-        held = products(stock, size)
-        for pair in ((joined, held), (held, joined)):
-            for n, hit in closest_each(targets, *pair, best):
-                wheels = hit.combination.drivers + hit.combination.driven
-                fresh = next(t for t in wheels if stock.get(t, 0) < 1)
-                found.append((n, WithNewWheel(fresh, hit)))
-    if len(found) > best:  # those that are sure to be too far off are not sorted
-        rounded = [abs(float(w.found.error)) for _, w in found]
-        kth = sorted(rounded)[best - 1]
-        found = [one for one, size in zip(found, rounded, strict=True) if size <= kth]
-    return sorted(found, key=lambda w: (w[1].found.merit, w[0]))[:best]
+        joined, held = _joined(new, held_wheels, size), products(stock, size)
+        for drivers, driven, driving in (
+            (joined, held.having(last), True),
+            (held.having(first), joined.having(last), False),
+        ):
+            fresh = _fresh(drivers if driving else driven, new)
+            for n, target in enumerate(targets):
+                i, j, off = _near(float(target), drivers, driven, within)
+                found.append((off, fresh[i if driving else j], n, size, drivers, driven, (i, j)))
+    return _closest_of_each(found, targets, most)
+
+
+_Pairs = tuple[NDArray[np.intp], NDArray[np.intp]]
+
+
+def _near(
+    target: float, drivers: Products, driven: Products, within: float
+) -> tuple[NDArray[np.intp], NDArray[np.intp], NDArray[np.float64]]:
+    """Every pair of products whose ratio is so near, no wheel on both sides, with its error's size."""
+    wide = within + _SLACK
+    low = np.searchsorted(driven.values, drivers.values / (target * (1 + wide)), "left")
+    high = np.searchsorted(driven.values, drivers.values / (target * (1 - wide)) if wide < 1 else np.inf, "right")
+    stretch = np.maximum(high - low, 0)
+    i = np.repeat(np.arange(len(stretch)), stretch)
+    j = np.arange(len(i)) - np.repeat(np.cumsum(stretch) - stretch, stretch) + np.repeat(low, stretch)
+    i, j = disjoint(drivers, driven, i, j)
+    return i, j, np.abs(drivers.values[i] / (driven.values[j] * target) - 1)
+
+
+def _closest_of_each(
+    found: Sequence[tuple[NDArray[np.float64], NDArray[np.int16], int, int, Products, Products, _Pairs]],
+    targets: Sequence[Fraction],
+    most: int,
+) -> dict[int, list[tuple[int, Found]]]:
+    off = np.concatenate([f[0] for f in found])
+    fresh = np.concatenate([f[1] for f in found])
+    part = np.repeat(np.arange(len(found)), [len(f[0]) for f in found])
+    place = np.concatenate([np.arange(len(f[0])) for f in found])
+    size = np.array([f[3] for f in found])[part]
+    order = np.lexsort((size, np.round(off, _ALIKE), fresh))
+    begins = np.flatnonzero(np.diff(fresh[order], prepend=-1))
+    rank = np.arange(len(order)) - np.repeat(begins, np.diff(begins, append=len(order)))
+    by_wheel: dict[int, list[tuple[int, Found]]] = {}
+    for one in order[rank < most].tolist():
+        _, _, n, _, drivers, driven, (i, j) = found[part[one]]
+        over, under = int(i[place[one]]), int(j[place[one]])
+        made = Combination(tuple(drivers.wheels[over].tolist()), tuple(driven.wheels[under].tolist()))
+        error = exact_error(targets[n], int(drivers.values[over]), int(driven.values[under]))
+        by_wheel.setdefault(int(fresh[one]), []).append((n, Found(made, error)))
+    return {teeth: sorted(hits, key=lambda f: (f[1].merit, f[0])) for teeth, hits in by_wheel.items()}
+
+
+def _fresh(joined: Products, new: Collection[int]) -> NDArray[np.int16]:
+    """The new wheel of each product."""
+    is_new = np.isin(joined.wheels, list(new))
+    found: NDArray[np.int16] = joined.wheels[np.arange(len(joined.wheels)), is_new.argmax(axis=1)]
+    return found
 
 
 @lru_cache(maxsize=32)
