@@ -3,6 +3,8 @@
 from collections.abc import Callable
 from dataclasses import replace
 from fractions import Fraction
+from itertools import combinations
+from math import prod
 
 import pytest
 
@@ -10,7 +12,7 @@ from tests.lathes import curlew, dunlin, plover
 from valleywind.core.lathe.ask import read
 from valleywind.core.lathe.chart import List, Pitched, Standing, chart, pitches
 from valleywind.core.lathe.constants import constants
-from valleywind.core.lathe.find import hits, place_all
+from valleywind.core.lathe.find import Hit, place_all
 from valleywind.core.lathe.machine import Lathe
 from valleywind.core.lathe.measured import Measured
 from valleywind.core.lathe.plan import plan
@@ -20,7 +22,8 @@ from valleywind.core.lathe.worth_making import Advice, Limits, bring, worth_maki
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.cutters import range_of_eight
 from valleywind.core.teeth.geometry import root_radius
-from valleywind.core.trains.model import Stock, parse_train
+from valleywind.core.trains.model import Combination, Stock, lacking, parse_train
+from valleywind.core.trains.search import Found
 from valleywind.core.units import MM_PER_INCH
 
 
@@ -205,15 +208,29 @@ def test_limits_leave_only_what_can_be_made() -> None:
 
 
 def brought_by(teeth: int, pitched: Pitched, lathe: Lathe, stock: Stock) -> bool | None:
-    """Whether a wheel makes this pitch exact (True) or good (False), or neither, by trying all with it in hand."""
+    """Whether a wheel makes this pitch exact (True) or good (False), or neither, by trying every train with it."""
     first = (*lathe.first_drivers, teeth) if lathe.first_drivers else ()
-    lathe, stock, ask = replace(lathe, first_drivers=first), {**stock, teeth: 1}, pitched.ask
+    lathe, ask = replace(lathe, first_drivers=first), pitched.ask
+    sizes = [t for t, n in lathe.free(stock).items() for _ in range(min(n, 2))]
+    pairs = list(combinations(sizes, 2))
+    trains: list[tuple[tuple[int, ...], tuple[int, ...]]] = [((teeth,), (t,)) for t in sizes]
+    trains += [((t,), (teeth,)) for t in sizes]
+    trains += [way for x in sizes for pair in pairs for way in (((teeth, x), pair), (pair, (teeth, x)))]
+    every = {Combination(tuple(sorted(d)), tuple(sorted(n))) for d, n in trains if not set(d) & set(n)}
+    every = {c for c in every if not lacking((*c.drivers, *c.driven), {**stock, teeth: 1})}
+    for driven, driver in (way for pair in lathe.pairs for way in pair.ways):
+        every |= {Combination(tuple(sorted((*c.drivers, driver))), tuple(sorted((*c.driven, driven))))
+                  for c in list(every) if c.stages == 1}  # fmt: skip
     near = [
-        h
-        for h in hits(ask, lathe, stock, (1, 2), 6000)
-        if teeth in h.found.combination.drivers + h.found.combination.driven and ask.judged(h.found.error).good
+        Hit(Found(c, error), s)
+        for s in lathe.settings
+        for wanted in [float(lathe.ratio_for(ask.lead, s, ask.way))]
+        for c in every
+        if abs(prod(c.drivers) / prod(c.driven) / wanted - 1) < 0.05
+        for error in [lathe.lead_of(c.ratio, s, ask.way) / ask.lead - 1]
+        if ask.judged(error).good
     ]
-    places = place_all([near], ask.hand, lathe, stock, compound_with_idler=0)
+    places = place_all([near], ask.hand, lathe, {**stock, teeth: 1}, compound_with_idler=0)
     return any(h.found.error == 0 for h in near if h.found.combination in places) if places else None
 
 
@@ -223,12 +240,12 @@ def brought_by(teeth: int, pitched: Pitched, lathe: Lathe, stock: Stock) -> bool
 def test_no_wheel_worth_making_is_overlooked(machine: Callable[[], tuple[Lathe, Stock]], counts: list[int]) -> None:
     lathe, stock = machine()
     asked = [*pitches(List.METRIC)[::2], *pitches(List.BA), *pitches(List.PER_INCH)[::3]]
-    lacking = [r.pitched for r in chart(asked, lathe, stock) if r.standing not in (Standing.EXACT, Standing.GOOD)]
-    *_, found = bring(lacking, lathe, stock, range(12, 131))
+    wanting = [r.pitched for r in chart(asked, lathe, stock) if r.standing not in (Standing.EXACT, Standing.GOOD)]
+    *_, found = bring(wanting, lathe, stock, range(12, 131))
     assert isinstance(found, list)
     told = {b.teeth: b for b in found}
     for teeth in counts:
-        for pitched in lacking:
+        for pitched in wanting:
             brings = teeth in told and pitched in (*told[teeth].exact, *told[teeth].good)
             exact = brings and pitched in told[teeth].exact
             assert (exact if brings else None) == brought_by(teeth, pitched, lathe, stock)

@@ -115,13 +115,13 @@ def _brought(pitched: Pitched, lathe: Lathe, stock: Stock, counts: Sequence[int]
 
     Of each wheel the closest combinations are laid out, more and more of them until one goes on.
     """
-    ask = pitched.ask
-    near = with_each_new_wheel(ask, lathe, stock, counts, good_within(ask), _OF_A_WHEEL[-1])
+    ask, new = pitched.ask, [t for t in counts if not stock.get(t, 0)]
+    near = with_each_new_wheel(ask, lathe, stock, new, good_within(ask), _OF_A_WHEEL[-1])
     good = {teeth: [h for h in some if ask.judged(h.found.error).good] for teeth, some in near.items()}
     brought: dict[int, bool] = {}
     for start, end in pairwise((0, *_OF_A_WHEEL)):
         lines = {teeth: some for teeth, every in good.items() if teeth not in brought and (some := every[start:end])}
-        places = place_all(lines.values(), ask.hand, lathe, stock, counts, compound_with_idler=0)
+        places = place_all(lines.values(), ask.hand, lathe, stock, new, compound_with_idler=0)
         for teeth, some in lines.items():
             going = [h for h in some if h.found.combination in places]
             if going:
