@@ -128,6 +128,8 @@ def bench_charts() -> None:
                 chart(asked[start : start + 40], lathe, stock)
 
         row(f"chart of {len(asked)} pitches on {name}", median_ms(work, 3), 1500)
+        full = {**dict.fromkeys(range(20, 128), 1), **stock}
+        row("  the same with a wheel of every count 20 to 127", median_ms(partial(work, lathe, full), 1), None)
 
 
 def bench_advice() -> None:
