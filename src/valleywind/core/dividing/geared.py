@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
+from itertools import product
 
 from valleywind.core.dividing.ways import Differential
 from valleywind.core.teeth.pitch import WheelFamily
@@ -10,8 +11,9 @@ from valleywind.core.trains.layout import Laid
 from valleywind.core.trains.model import Combination, Stock, lacking
 from valleywind.core.trains.quadrant import Quadrant
 
-# Settings and trains of each that are tried, the handiest first.
-_SETTINGS, _TRAINS = 10, 24
+# Settings that are tried, the handiest first, and of each these stretches of its trains; further ones of all of them
+# only where none of those goes on.
+_SETTINGS, _FIRST, _FURTHER = 10, ((0, 4), (4, 24)), ((24, 400),)
 
 
 @dataclass(frozen=True)
@@ -26,18 +28,19 @@ def on_the_arm(settings: Sequence[Differential], arm: Arm, stock: Stock) -> tupl
     """The handiest setting whose train goes on, that train first of its trains, and where it stands; where none goes
     on, the one that comes nearest. None where there is nothing to lay out."""
     nearest: tuple[Differential, Laid] | None = None
-    for setting in settings[:_SETTINGS]:
-        for laid in _laid(setting, arm, stock):
-            if laid.fits:
-                return _with_first(setting, laid), laid
-            if nearest is None or laid.room > nearest[1].room:
-                nearest = _with_first(setting, laid), laid
+    for stretches in (_FIRST, _FURTHER):
+        for setting, (start, end) in product(settings[:_SETTINGS], stretches):
+            for laid in _laid(setting, setting.trains[start:end], arm, stock):
+                if laid.fits:
+                    return _with_first(setting, laid), laid
+                if nearest is None or laid.room > nearest[1].room:
+                    nearest = _with_first(setting, laid), laid
     return nearest
 
 
-def _laid(setting: Differential, arm: Arm, stock: Stock) -> Iterator[Laid]:
+def _laid(setting: Differential, some: Sequence[Combination], arm: Arm, stock: Stock) -> Iterator[Laid]:
     """The best place of each train, those with the fewest idlers that turn the plate the right way first."""
-    trains = [t for t in setting.trains[:_TRAINS] if not lacking((*t.drivers, *t.driven), stock)]
+    trains = [t for t in some if not lacking((*t.drivers, *t.driven), stock)]
     by_idlers: dict[int, list[Combination]] = {}
     for train in trains:
         fewest = setting.idlers(train)

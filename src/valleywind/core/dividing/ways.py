@@ -3,23 +3,23 @@
 A worm of ratio R turns the work once in R turns of the crank; one division of z is R/z of them. Angles in degrees.
 """
 
-from collections import defaultdict
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from fractions import Fraction
-from functools import lru_cache
 from itertools import permutations
 
 import numpy as np
 
 from valleywind.core.refusal import Refused
 from valleywind.core.trains.model import Combination, Stock
-from valleywind.core.trains.search import products
+from valleywind.core.trains.search import disjoint, each_pair, products
 
 FEWEST_DIVISIONS, MOST_DIVISIONS = 2, 1000
 WITHIN = 8
 """How far from the wanted count the one may be that a differential train makes up for."""
 TRAIN_STAGES = (1, 2)
+# Trains kept of each number of stages.
+_MOST_TRAINS = 1000
 
 
 def allowed_divisions(divisions: int, field: str = "divisions") -> int:
@@ -142,37 +142,36 @@ def differential(
 
     The train is R (z′ − z)/z′ from spindle to plate, in one or two stages. The nearest counts come first.
     """
-    trains = exact_trains(tuple(sorted(stock.items())))
     found = []
     for near in sorted(range(max(2, divisions - within), divisions + within + 1), key=lambda n: abs(n - divisions)):
         if near == divisions:
             continue
         settings = simple(ratio, near, circles)
         gear = ratio * (near - divisions) / near
-        if settings and (exact := trains.get(abs(gear))):
+        if settings and (exact := exact_trains(abs(gear), stock)):
             found.append(Differential(near, gear, tuple(settings), exact))
     return found
 
 
-@lru_cache(maxsize=16)
-def exact_trains(stock: tuple[tuple[int, int], ...]) -> dict[Fraction, tuple[Combination, ...]]:
-    """Every ratio that one or two stages from a stock give, with all its combinations, the handiest first: fewest
-    stages, then the larger smallest wheel."""
-    found: dict[tuple[int, int], list[Combination]] = defaultdict(list)
+def exact_trains(ratio: Fraction, stock: Stock) -> tuple[Combination, ...]:
+    """The combinations of one or two stages that give a ratio exactly, the handiest first: fewest stages, then the
+    larger smallest wheel. Of very many only the handiest."""
+    found: list[Combination] = []
     for size in TRAIN_STAGES:
-        every = products(dict(stock), size)
-        wheels = every.wheels
-        for i, over in enumerate(every.values):
-            apart = ~(wheels[:, :, None] == wheels[i][None, None, :]).any(axis=(1, 2))
-            divisor = np.gcd(every.values[apart], over)
-            drivers = tuple(int(t) for t in wheels[i])
-            for driven, below, common in zip(wheels[apart], every.values[apart], divisor, strict=True):
-                pair = (int(over // common), int(below // common))
-                found[pair].append(Combination(drivers, tuple(int(t) for t in driven)))
-    return {
-        Fraction(*pair): tuple(sorted(made, key=lambda c: (c.stages, -min(c.drivers + c.driven), c.drivers)))
-        for pair, made in found.items()
-    }
+        every = products(stock, size)
+        # Each product of drivers asks for one product of driven wheels, if for a whole one.
+        scaled = every.values * ratio.denominator
+        over = np.flatnonzero(scaled % ratio.numerator == 0)
+        wanted = scaled[over] // ratio.numerator
+        low, high = (np.searchsorted(every.values, wanted, side) for side in ("left", "right"))
+        i, j = disjoint(every, every, *each_pair(over, low, high))
+        smallest = np.minimum(every.wheels[i].min(axis=1), every.wheels[j].min(axis=1))
+        handiest = np.argsort(-smallest, kind="stable")[:_MOST_TRAINS]
+        found += [
+            Combination(tuple(every.wheels[a].tolist()), tuple(every.wheels[b].tolist()))
+            for a, b in zip(i[handiest], j[handiest], strict=True)
+        ]
+    return tuple(sorted(found, key=lambda c: (c.stages, -min(c.drivers + c.driven), c.drivers)))
 
 
 def nearest(ratio: Fraction, divisions: int, circle: int) -> Nearest:

@@ -195,20 +195,23 @@ def _candidates(target: float, drivers: Products, driven: Products, best: int) -
     width = 4.0 * max(20 * best, 400) / pairs
     while True:
         low = np.searchsorted(driven.values, drivers.values * ((1 - _SLACK) / (aim * (1 + width))), "left")
-        high = np.searchsorted(
-            driven.values,
-            drivers.values * ((1 + _SLACK) / (aim * (1 - width))) if width < 1 else np.inf,
-            "right",
-        )
+        nearest = aim * (1 - width)
+        most = drivers.values * ((1 + _SLACK) / nearest) if width < 1 else np.full(len(drivers.values), np.inf)
+        high = np.searchsorted(driven.values, most, "right")
         stretch = np.maximum(high - low, 0)
         if stretch.sum() >= best:
-            i = np.repeat(np.arange(len(stretch)), stretch)
-            j = np.arange(len(i)) - np.repeat(np.cumsum(stretch) - stretch, stretch) + np.repeat(low, stretch)
-            i, j = disjoint(drivers, driven, i, j)
+            i, j = disjoint(drivers, driven, *each_pair(np.arange(len(low)), low, high))
             errors = np.abs(drivers.values[i] / (driven.values[j] * aim) - 1)
             if (errors <= width).sum() >= best or stretch.sum() == pairs:
                 return i, j
         width *= 4
+
+
+def each_pair(rows: NDArray[np.intp], low: NDArray[np.intp], high: NDArray[np.intp]) -> Pairs:
+    """Every row with every place of its stretch, from low up to below high."""
+    stretch = np.maximum(high - low, 0)
+    i = np.repeat(rows, stretch)
+    return i, np.arange(len(i)) - np.repeat(np.cumsum(stretch) - stretch, stretch) + np.repeat(low, stretch)
 
 
 def disjoint(drivers: Products, driven: Products, i: NDArray[np.intp], j: NDArray[np.intp]) -> Pairs:

@@ -8,7 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from valleywind.core.trains.model import Combination, Stock
-from valleywind.core.trains.search import Found, Products, disjoint, exact_error, products
+from valleywind.core.trains.search import Found, Products, disjoint, each_pair, exact_error, products
 
 # Covers the rounding of the floats by which combinations are compared before they are made exact.
 _SLACK = 1e-9
@@ -59,11 +59,9 @@ def _near(
     """Every pair of products whose ratio is so near, no wheel on both sides, with its error's size."""
     wide = within + _SLACK
     low = np.searchsorted(driven.values, drivers.values / (target * (1 + wide)), "left")
-    high = np.searchsorted(driven.values, drivers.values / (target * (1 - wide)) if wide < 1 else np.inf, "right")
-    stretch = np.maximum(high - low, 0)
-    i = np.repeat(np.arange(len(stretch)), stretch)
-    j = np.arange(len(i)) - np.repeat(np.cumsum(stretch) - stretch, stretch) + np.repeat(low, stretch)
-    i, j = disjoint(drivers, driven, i, j)
+    up_to = np.full(len(drivers.values), np.inf) if wide >= 1 else drivers.values / (target * (1 - wide))
+    high = np.searchsorted(driven.values, up_to, "right")
+    i, j = disjoint(drivers, driven, *each_pair(np.arange(len(low)), low, high))
     return i, j, np.abs(drivers.values[i] / (driven.values[j] * target) - 1)
 
 
