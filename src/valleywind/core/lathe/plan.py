@@ -1,9 +1,10 @@
 """From a wanted thread or feed to trains and levers that give it on this lathe with these wheels, in order of merit."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from enum import StrEnum
 from fractions import Fraction
+from functools import partial
 
 from valleywind.core.lathe.find import (
     Hit,
@@ -155,11 +156,6 @@ def candidate_for(set_up: SetUp, ask: Ask, lathe: Lathe, stock: Stock, mounted: 
     return _Planner(ask, lathe, stock, mounted).candidate(laid, set_up.setting)
 
 
-def candidates_of(found: list[Hit], ask: Ask, lathe: Lathe, stock: Stock, mounted: SetUp | None) -> list[Candidate]:
-    """Combinations found by their ratio, each in its best arrangement, laid out and judged; in no order."""
-    return _Planner(ask, lathe, stock, mounted).candidates(found)
-
-
 def judging(ask: Ask, lathe: Lathe, stock: Stock, mounted: SetUp | None) -> Callable[[Laid, Setting], Candidate]:
     """What judges laid-out trains for this ask, one by one."""
     return _Planner(ask, lathe, stock, mounted).candidate
@@ -208,7 +204,8 @@ class _Planner:
             candidates += self.candidates(longer)
             found = sorted(found + longer, key=lambda h: h.found.merit)
         if not any(c.fits for c in candidates):
-            candidates += self._nearest_going(found[_ALWAYS_LAID_OUT:])
+            wanted = partial(hits, self.ask, self.lathe, self.stock, (1, 2))
+            candidates += self.first_going(wanted, found, _ALWAYS_LAID_OUT)
         going = self._sorted([c for c in candidates if c.fits], order)
         shown = [c for c in going if c.verdict.goes is not Goes.NOT] or going[:5]
         unfit = self._closest_unfit(candidates, going)
@@ -237,20 +234,20 @@ class _Planner:
             found = further
         return found, candidates
 
-    def _nearest_going(self, beyond: list[Hit]) -> list[Candidate]:
-        """Where nothing goes on: the closest of all the others that does, however far off."""
-        start = 0
+    def first_going(
+        self, looked_for: Callable[[int], list[Hit]], known: Sequence[Hit] = (), start: int = 0
+    ) -> list[Candidate]:
+        """Of hits in an order, from one of them on, the first stretch in which anything goes on, however far off it
+        is. `looked_for` finds so many; `known` are the first of them."""
+        found = list(known)
         while start < _LOOKED_AT_MOST:
-            if start >= len(beyond):
-                further = hits(self.ask, self.lathe, self.stock, (1, 2), _ALWAYS_LAID_OUT + _LOOKED_AT_MOST)
-                if len(further) <= _ALWAYS_LAID_OUT + start:
-                    break
-                beyond = further[_ALWAYS_LAID_OUT:]
-            some = beyond[start : start + max(2 * _ALWAYS_LAID_OUT, start)]
-            found = self.candidates(some, whatever=True)
-            if any(c.fits for c in found):
-                return found
-            start += len(some)
+            end = start + max(2 * _ALWAYS_LAID_OUT, start)
+            if end > len(found):
+                found = looked_for(end)
+            candidates = self.candidates(found[start:end], whatever=True)
+            if any(c.fits for c in candidates) or end > len(found):
+                return candidates
+            start = end
         return []
 
     def candidate(self, laid: Laid, setting: Setting) -> Candidate:

@@ -3,18 +3,24 @@
 from collections import Counter
 from collections.abc import Iterable
 from dataclasses import dataclass
+from itertools import pairwise
 
-from valleywind.core.lathe.find import slowest
+from valleywind.core.lathe.find import Hit, place_all, slowest
 from valleywind.core.lathe.machine import Lathe, SetUp
-from valleywind.core.lathe.plan import Candidate, candidates_of
+from valleywind.core.lathe.plan import Candidate, judging
 from valleywind.core.lathe.thread import Ask
-from valleywind.core.teeth.geometry import root_radius
+from valleywind.core.teeth.geometry import root_radius, tip_radius
 from valleywind.core.teeth.pitch import WheelFamily
+from valleywind.core.trains.layout import largest
 from valleywind.core.trains.model import Stock
 
 SMALLEST_CUT = 12
 """Teeth at which the usual sets of form cutters begin."""
-_LOOKED_AT = 24
+# So many of the slowest combinations are looked at, in stretches up to these places, until one goes on.
+_LOOKED_AT = 2400
+_STRETCHES = (4, 8, 16, 32, 96, 400, _LOOKED_AT)
+# Of a stretch so many compound trains are tried with an idler.
+_WITH_IDLER = 8
 # Bigger driven wheels thought of, beyond the largest held.
 _BIGGER = 40
 # The ring left between the keyway and the bottom of the teeth, in modules.
@@ -52,7 +58,7 @@ def slower(
     """
     held = [t for t, n in stock.items() if n > 0]
     on_shaft = smallest_on_shaft(lathe.family)
-    now = _slowest_going(ask, lathe, stock, mounted)
+    now = _first_going({0: _slowest(ask, lathe, stock, None)}, ask, lathe, stock, mounted).get(0)
     fewest = max(smallest_cut, on_shaft)
     smaller = _with_each(range(fewest, min(held, default=fewest)), now, ask, lathe, stock, mounted)
     bigger = _with_each(
@@ -71,13 +77,40 @@ def _with_each(
     counts: Iterable[int], now: Candidate | None, ask: Ask, lathe: Lathe, stock: Stock, mounted: SetUp | None
 ) -> tuple[WithNew, ...]:
     """One new wheel of each of these counts, where it brings something slower; the slowest first."""
-    found = []
-    for teeth in counts:
-        going = _slowest_going(ask, lathe, {**stock, teeth: 1}, mounted)
-        if going is None or teeth not in going.train.teeth or (now is not None and going.lead >= now.lead):
-            continue
-        found.append(WithNew(teeth, _instead(teeth, now, going), going))
+    room = largest(lathe.quadrant).anywhere
+    slower_with = {
+        teeth: [h for h in _slowest(ask, lathe, {**stock, teeth: 1}, now) if teeth in h.found.combination.wheels]
+        for teeth in counts
+        if tip_radius(teeth, lathe.family) <= room
+    }
+    going = _first_going(slower_with, ask, lathe, stock, mounted)
+    found = [WithNew(teeth, _instead(teeth, now, candidate), candidate) for teeth, candidate in going.items()]
     return tuple(sorted(found, key=lambda w: w.candidate.lead))
+
+
+def _slowest(ask: Ask, lathe: Lathe, stock: Stock, than: Candidate | None) -> list[Hit]:
+    """The slowest combinations, no faster than what there is."""
+    found = slowest(ask, lathe, stock, _LOOKED_AT)
+    if than is None:
+        return found
+    return [h for h in found if lathe.lead_of(h.found.combination.ratio, h.setting, ask.way) < than.lead]
+
+
+def _first_going(
+    lines: dict[int, list[Hit]], ask: Ask, lathe: Lathe, stock: Stock, mounted: SetUp | None
+) -> dict[int, Candidate]:
+    """For each wheel thought of the slowest of its combinations that goes on, stretch by stretch, all laid out
+    together."""
+    judge = judging(ask, lathe, stock, mounted)
+    going: dict[int, Candidate] = {}
+    for start, end in pairwise((0, *_STRETCHES)):
+        some = {teeth: line for teeth, every in lines.items() if teeth not in going and (line := every[start:end])}
+        places = place_all(some.values(), ask.hand, lathe, stock, some, _WITH_IDLER)
+        for teeth, line in some.items():
+            fitting = [judge(places[c], h.setting) for h in line if (c := h.found.combination) in places]
+            if fitting:
+                going[teeth] = min(fitting, key=lambda c: c.lead)
+    return going
 
 
 def _instead(new: int, now: Candidate | None, going: Candidate) -> int | None:
@@ -87,8 +120,3 @@ def _instead(new: int, now: Candidate | None, going: Candidate) -> int | None:
     gone = Counter(now.train.teeth) - Counter(going.train.teeth)
     come = Counter(going.train.teeth) - Counter(now.train.teeth)
     return next(iter(gone)) if sum(gone.values()) == 1 and come == Counter([new]) else None
-
-
-def _slowest_going(ask: Ask, lathe: Lathe, stock: Stock, mounted: SetUp | None) -> Candidate | None:
-    going = candidates_of(slowest(ask, lathe, stock, _LOOKED_AT), ask, lathe, stock, mounted)
-    return min((c for c in going if c.fits), key=lambda c: c.lead, default=None)

@@ -53,6 +53,11 @@ class Combination:
     def stages(self) -> int:
         return len(self.drivers)
 
+    @property
+    def wheels(self) -> tuple[int, ...]:
+        """All of them, drivers first."""
+        return self.drivers + self.driven
+
 
 class Role(StrEnum):
     DRIVER = "driver"
