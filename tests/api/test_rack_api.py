@@ -105,6 +105,17 @@ def test_wheels_without_a_machine_serve_every_machine_of_their_family(demo: Test
     assert next(w for w in shelf["wheels"] if w["teeth"] == 67)["count"] == 1
 
 
+def test_no_more_wheels_are_on_than_the_train_has(demo: TestClient) -> None:
+    before = demo.get("/api/rack").json()["wheels"]
+    pile = {"wheels": "36 36 64 worn 32", "family": before[0]["family"], "machine": "plover"}
+    assert demo.post("/api/rack/wheels", json=pile).status_code == 200
+    wheels = demo.get("/api/rack").json()["wheels"]
+    on = [(w["teeth"], w["mounted"], w["condition"]) for w in wheels if w["mounted"] and w["machine"] == "plover"]
+    assert sorted(on) == [(32, 1, "good"), (36, 1, "good"), (64, 1, "good"), (78, 1, "good")]
+    stray = next(w for w in wheels if w["stray"] and w["teeth"] == 36)
+    assert (stray["machine"], stray["mounted"]) == ("plover", 0)
+
+
 def test_an_unknown_wheel_resolves_by_a_second_measurement(demo: TestClient) -> None:
     unknown = next(w for w in rack(demo)["wheels"] if w["family"] is None)
     readings = unknown["measured"]

@@ -1,4 +1,4 @@
-import { useMemo } from "react";
+import { useEffect, useMemo } from "react";
 
 import type { Drawing, Outline, Shelf } from "../api/client";
 import { onEnter, useInHand } from "./inHand";
@@ -28,6 +28,7 @@ const SAID: Record<Standing["use"], string> = {
   wanted: "not held, wanted by this plan",
 };
 
+const LIFTED = new Set<Standing["use"]>(["proposed", "stays", "wanted"]);
 const LIFT = 12;
 const LABEL = 26;
 const BOARD = 8;
@@ -58,6 +59,12 @@ export function WheelShelf({ shelf, drawing, planned, name }: { shelf: Shelf; dr
   });
   const spread = Math.max(0, Math.min(26, (size.width - x - 4) / Math.max(1, standing.length)));
   const width = x + spread * standing.length;
+  // On a shelf longer than the screen the plan's own wheels come into sight.
+  const raised = places.filter((p) => LIFTED.has(p.use)).map((p) => p.middle);
+  const middle = raised.length ? (Math.min(...raised) + Math.max(...raised)) / 2 : 0;
+  useEffect(() => {
+    if (middle && width > size.width + 1) board.current?.scrollTo({ left: middle - size.width / 2 });
+  }, [board, middle, width, size.width]);
   const ground = size.height - BOARD;
   return (
     <section aria-label={`${name}’s wheels`} data-drop={hand ? "shelf" : undefined} className="flex h-full flex-col px-4 pt-2 pb-2">
@@ -81,7 +88,7 @@ export function WheelShelf({ shelf, drawing, planned, name }: { shelf: Shelf; dr
       <div ref={board} className="min-h-0 flex-1 overflow-x-auto overflow-y-hidden" tabIndex={width > size.width + 1 ? 0 : undefined}>
         <svg width={Math.max(width, size.width)} height={size.height} role="list" aria-label="wheels in order of size" className="block select-none">
           {places.map((p, n) => {
-            const lifted = p.use === "proposed" || p.use === "stays" || p.use === "wanted";
+            const lifted = LIFTED.has(p.use);
             const ink = INKS[p.use];
             const cx = p.middle + spread * (n + 0.5);
             const cy = ground - p.radius - (lifted ? LIFT : 0);

@@ -33,7 +33,7 @@ from valleywind.core.refusal import Refused
 from valleywind.core.teeth.pile import Condition
 from valleywind.core.trains.model import Stock
 from valleywind.core.units import parse_length
-from valleywind.shop import kinds, machines
+from valleywind.shop import kinds, machines, rack
 from valleywind.shop.models import MachineRow
 from valleywind.wording import dividing as words
 from valleywind.wording import trains
@@ -268,7 +268,7 @@ def _moves(told: plan.Counted) -> list[MoveOut]:
 def _wheels(session: InSession, z: int) -> list[WayOut]:
     """Wheels of the rack with a multiple of the teeth, the copy itself first; one of each count and family."""
     seen: dict[tuple[int, int], WayOut] = {}
-    rows = chain.from_iterable(m.family.wheels for m in machines.machines(session) if m.family is not None)
+    rows = chain.from_iterable(family.wheels for family in rack.families(session))
     for wheel in sorted(rows, key=lambda w: (w.teeth, w.id)):
         usable = Condition(wheel.condition) is not Condition.CHIPPED and wheel.count > 0
         if not usable or wheel.teeth % z or wheel.family is None or (wheel.teeth, wheel.family.id) in seen:

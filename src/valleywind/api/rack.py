@@ -198,10 +198,12 @@ class IdentifyOut(BaseModel):
 def get_rack(session: InSession) -> RackOut:
     """Everything in the rack: families with their doubles and gaps, wheels with their strays."""
     rows = rack.wheels(session)
-    on = {m.id: Counter(s.train.teeth) for m in machines.machines(session) if m.lathe and (s := machines.mounted(m))}
+    on: Counter[int] = Counter()
+    for machine in machines.machines(session):
+        on.update(machines.mounted_records(machine))
     return RackOut(
         families=[_family(row) for row in rack.families(session)],
-        wheels=[_wheel(row, on) for row in rows],
+        wheels=[_wheel(row, on[row.id]) for row in rows],
         unknown=[_unknown(row) for row in rows if row.family is None],
     )
 
@@ -430,12 +432,12 @@ def _family(row: WheelFamilyRow) -> RackFamily:
     )
 
 
-def _wheel(row: WheelRow, on: dict[int, Counter[int]]) -> RackWheel:
+def _wheel(row: WheelRow, on: int) -> RackWheel:
     family = machines.family(row.family) if row.family else None
     return RackWheel(
         id=row.id, family=row.family_id, machine=row.machine.slug if row.machine else None,
         machine_name=row.machine.name if row.machine else None, teeth=row.teeth, count=row.count,
-        mounted=min(row.count, on.get(row.machine_id or 0, Counter())[row.teeth]) if family else 0,
+        mounted=on,
         condition=Condition(row.condition), material=row.material, place=row.place, note=row.note,
         measured=row.measured, photo=row.photo, stray=_stray(row, family),
     )  # fmt: skip

@@ -215,6 +215,22 @@ def mounted(row: MachineRow) -> SetUp | None:
     return SetUp(parse_train(row.mounted.train), known.get(row.mounted.setting, record.usual))
 
 
+def mounted_records(row: MachineRow) -> dict[int, int]:
+    """Of which records of the rack the wheels on the machine are, and how many of each: its own before those of no
+    machine, good ones before worn."""
+    if row.mounted is None or row.family is None:
+        return {}
+    wanted = Counter(parse_train(row.mounted.train).teeth)
+    at_hand = [w for w in row.family.wheels if w.machine in (row, None) and Condition(w.condition).usable]
+    at_hand.sort(key=lambda w: (w.machine is not row, Condition(w.condition) is not Condition.GOOD, w.id))
+    found = {}
+    for wheel in at_hand:
+        if taken := min(wheel.count, wanted[wheel.teeth]):
+            found[wheel.id] = taken
+            wanted[wheel.teeth] -= taken
+    return found
+
+
 def mount(row: MachineRow, set_up: SetUp | None) -> None:
     """Record what is on the machine now; None clears it. Raises Refused `wheels_not_held`."""
     if set_up is None:

@@ -93,7 +93,7 @@ export function IdentifyPanel(props: { wheel: RackWheel; families: Family[]; bec
   );
 }
 
-export function Likely(props: { identity: Identity; first: boolean; families: Family[]; becomes: (family: Family) => void; newFamily: (identity: Identity) => void; of?: string }) {
+export function Likely(props: { identity: Identity; first: boolean; families: Family[]; becomes: (family: Family) => void; newFamily: (identity: Identity) => void; several?: boolean }) {
   const { identity, first } = props;
   const families = props.families.filter((f) => identity.families.includes(f.id));
   return (
@@ -115,11 +115,11 @@ export function Likely(props: { identity: Identity; first: boolean; families: Fa
           <div className="mt-2 flex flex-wrap gap-2">
             {families.map((family) => (
               <Button key={family.id} onClick={() => props.becomes(family)}>
-                {props.of ?? "It is of"} {family.name}
+                {props.several ? "They are of" : "It is of"} {family.name}
               </Button>
             ))}
             <Button look="quiet" onClick={() => props.newFamily(identity)}>
-              A family of its own
+              A family of {props.several ? "their" : "its"} own
             </Button>
           </div>
         </>

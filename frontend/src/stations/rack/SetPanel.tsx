@@ -51,7 +51,7 @@ export function SetPanel(props: { wheels: RackWheel[]; families: Family[]; becom
       {identify.data && (
         <ol role="status">
           {identify.data.identities.slice(0, 4).map((identity, n) => (
-            <Likely key={n} identity={identity} first={n === 0} families={props.families} becomes={props.becomes} newFamily={props.newFamily} of="They are of" />
+            <Likely key={n} identity={identity} first={n === 0} families={props.families} becomes={props.becomes} newFamily={props.newFamily} several />
           ))}
         </ol>
       )}
