@@ -187,8 +187,8 @@ class _Chart:
     def _poor_row(self, n: int, near: bool, poor: Candidate | None) -> Row:
         if near:
             return Row(self.asked[n], Standing.NO_ROOM, None)
-        finest, coarsest = reach(self.asks[n], self.lathe, self.stock)
-        beyond = not finest <= self.asks[n].lead <= coarsest
+        ends = reach(self.asks[n], self.lathe, self.stock)
+        beyond = ends is None or not ends[0] <= self.asks[n].lead <= ends[1]
         if poor is None or beyond or poor.verdict.goes is Goes.NOT:
             return Row(self.asked[n], Standing.OUT_OF_REACH, poor)
         return Row(self.asked[n], Standing.POOR, poor)

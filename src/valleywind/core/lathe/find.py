@@ -99,13 +99,16 @@ def _joined(plain: Combination, driven: int, driver: int) -> Combination:
     return Combination(tuple(sorted((*plain.drivers, driver))), tuple(sorted((*plain.driven, driven))))
 
 
-def reach(ask: Ask, lathe: Lathe, stock: Stock) -> tuple[Fraction, Fraction]:
-    """Finest and coarsest lead or feed that the wheels give in one or two stages, whether or not they go on, mm."""
+def reach(ask: Ask, lathe: Lathe, stock: Stock) -> tuple[Fraction, Fraction] | None:
+    """Finest and coarsest lead or feed that the wheels give in one or two stages, whether or not they go on, mm; None
+    where they make no train."""
     by_ratio = sorted(lathe.settings, key=lambda s: s.ratio)
     ends = (
         (by_ratio[0], slowest(ask, lathe, stock, 1, by_ratio[0])),
         (by_ratio[-1], hits(with_lead(ask, 1 / _BEYOND_FINEST), lathe, stock, (1, 2), 1, by_ratio[-1:])),
     )
+    if not all(found for _, found in ends):
+        return None
     finest, coarsest = (lathe.lead_of(found[0].found.combination.ratio, s, ask.way) for s, found in ends)
     return finest, coarsest
 

@@ -361,7 +361,10 @@ class _Planner:
             return Shortfall(ShortfallCause.NO_TRAIN, best)
         if candidates and not going and all(_never_closes(c) for c in candidates):
             return Shortfall(ShortfallCause.NEVER_CLOSES, best)
-        finest, coarsest = reach(self.ask, self.lathe, self.stock)
+        ends = reach(self.ask, self.lathe, self.stock)
+        if ends is None:
+            return Shortfall(ShortfallCause.NO_TRAIN, best)
+        finest, coarsest = ends
         if self.ask.lead < finest and not any(c.lead <= self.ask.lead for c in going):
             return Shortfall(ShortfallCause.FINER_THAN_FINEST, best, finest, coarsest)
         if self.ask.lead > coarsest and not any(c.lead >= self.ask.lead for c in going):
