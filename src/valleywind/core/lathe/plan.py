@@ -25,6 +25,7 @@ from valleywind.core.trains.direction import Hand, HandAdvice, advise
 from valleywind.core.trains.layout import Laid, Placement, Reason, lay_out
 from valleywind.core.trains.merit import Handling, handling, least_trouble, most_exact
 from valleywind.core.trains.model import Combination, Stock, Train, lacking
+from valleywind.core.trains.quadrant import MOST_STUDS
 from valleywind.core.trains.search import floor
 from valleywind.core.units import MM_PER_INCH
 
@@ -279,7 +280,8 @@ class _Planner:
     def candidates(self, found: list[Hit], whatever: bool = False) -> list[Candidate]:
         """One candidate a hit: the best arrangement of its combination, with as few idlers as will do.
 
-        `found` comes closest first; those far off are left out beyond the first few, unless `whatever` is wanted.
+        `found` comes closest first; those far off are left out beyond the first few, unless `whatever` is wanted, but
+        then with one idler at most.
         """
         tried: list[Hit] = []
         closest: dict[Combination, Goes] = {}
@@ -289,7 +291,7 @@ class _Planner:
                 tried.append(hit)
                 closest.setdefault(hit.found.combination, goes)
         best: dict[Combination, Laid] = {}
-        for idlers in range(self.lathe.quadrant.studs + 1):
+        for idlers in range(min(self.lathe.quadrant.studs, 1 if whatever else MOST_STUDS) + 1):
             if idlers > _USUAL_IDLERS and any(laid.fits for laid in best.values()):
                 break
             for combination, arranged in self._arranged(self._to_try(closest, idlers, best), idlers):

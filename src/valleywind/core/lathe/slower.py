@@ -16,11 +16,11 @@ from valleywind.core.trains.model import Stock
 
 SMALLEST_CUT = 12
 """Teeth at which the usual sets of form cutters begin."""
-# So many of the slowest combinations are looked at, in stretches up to these places, until one goes on.
-_LOOKED_AT = 2400
-_STRETCHES = (4, 8, 16, 32, 96, 400, _LOOKED_AT)
-# Of a stretch so many compound trains are tried with an idler.
-_WITH_IDLER = 8
+# The slowest combinations are looked at in stretches up to these places, until one goes on; with a new wheel so many.
+_STRETCHES = (4, 8, 16, 32, 96, 400, 2400)
+_WITH_NEW = 96
+# So many compound trains of each stretch are tried with an idler; with a new wheel so many.
+_WITH_IDLER, _NEW_WITH_IDLER = 8, 2
 # Bigger driven wheels thought of, beyond the largest held.
 _BIGGER = 40
 # The ring left between the keyway and the bottom of the teeth, in modules.
@@ -58,7 +58,7 @@ def slower(
     """
     held = [t for t, n in stock.items() if n > 0]
     on_shaft = smallest_on_shaft(lathe.family)
-    now = _first_going({0: _slowest(ask, lathe, stock, None)}, ask, lathe, stock, mounted).get(0)
+    now = _first_going({0: _slowest(ask, lathe, stock, _STRETCHES[-1])}, ask, lathe, stock, mounted, _WITH_IDLER).get(0)
     fewest = max(smallest_cut, on_shaft)
     smaller = _with_each(range(fewest, min(held, default=fewest)), now, ask, lathe, stock, mounted)
     bigger = _with_each(
@@ -79,25 +79,26 @@ def _with_each(
     """One new wheel of each of these counts, where it brings something slower; the slowest first."""
     room = largest(lathe.quadrant).anywhere
     slower_with = {
-        teeth: [h for h in _slowest(ask, lathe, {**stock, teeth: 1}, now) if teeth in h.found.combination.wheels]
+        teeth: [h for h in found if teeth in h.found.combination.wheels]
         for teeth in counts
         if tip_radius(teeth, lathe.family) <= room
+        for found in [_slowest(ask, lathe, {**stock, teeth: 1}, _WITH_NEW, now)]
     }
-    going = _first_going(slower_with, ask, lathe, stock, mounted)
+    going = _first_going(slower_with, ask, lathe, stock, mounted, _NEW_WITH_IDLER)
     found = [WithNew(teeth, _instead(teeth, now, candidate), candidate) for teeth, candidate in going.items()]
     return tuple(sorted(found, key=lambda w: w.candidate.lead))
 
 
-def _slowest(ask: Ask, lathe: Lathe, stock: Stock, than: Candidate | None) -> list[Hit]:
-    """The slowest combinations, no faster than what there is."""
-    found = slowest(ask, lathe, stock, _LOOKED_AT)
+def _slowest(ask: Ask, lathe: Lathe, stock: Stock, best: int, than: Candidate | None = None) -> list[Hit]:
+    """The slowest combinations, of those that are slower than what there is."""
+    found = slowest(ask, lathe, stock, best)
     if than is None:
         return found
     return [h for h in found if lathe.lead_of(h.found.combination.ratio, h.setting, ask.way) < than.lead]
 
 
 def _first_going(
-    lines: dict[int, list[Hit]], ask: Ask, lathe: Lathe, stock: Stock, mounted: SetUp | None
+    lines: dict[int, list[Hit]], ask: Ask, lathe: Lathe, stock: Stock, mounted: SetUp | None, with_idler: int
 ) -> dict[int, Candidate]:
     """For each wheel thought of the slowest of its combinations that goes on, stretch by stretch, all laid out
     together."""
@@ -105,7 +106,7 @@ def _first_going(
     going: dict[int, Candidate] = {}
     for start, end in pairwise((0, *_STRETCHES)):
         some = {teeth: line for teeth, every in lines.items() if teeth not in going and (line := every[start:end])}
-        places = place_all(some.values(), ask.hand, lathe, stock, some, _WITH_IDLER)
+        places = place_all(some.values(), ask.hand, lathe, stock, some, with_idler)
         for teeth, line in some.items():
             fitting = [judge(places[c], h.setting) for h in line if (c := h.found.combination) in places]
             if fitting:
