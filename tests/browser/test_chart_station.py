@@ -7,8 +7,6 @@ from pathlib import Path
 from playwright.sync_api import Page, expect
 from pypdf import PdfReader
 
-from tests.browser.test_everywhere import AXE
-
 
 def test_a_chart_leads_to_the_train(page: Page, address: str) -> None:
     page.goto(f"{address}/lathe/plover")
@@ -90,27 +88,6 @@ def test_an_unknown_lathe(page: Page, address: str) -> None:
     page.get_by_label("Train that is on").fill("40:60")
     page.keyboard.press("Enter")
     expect(page.get_by_role("alert")).to_contain_text("“40:60” is not a train.")
-
-
-def test_axe_on_the_pages_without_a_shelf(page: Page, address: str) -> None:
-    for place in (
-        "/lathe/plover/chart",
-        "/lathe/curlew/chart?of=feeds",
-        "/lathe/plover/unknown",
-        "/rack",
-        "/machines/plover",
-    ):
-        page.goto(address + place)
-        expect(page.get_by_role("heading", level=1)).to_be_visible()
-        page.wait_for_load_state("networkidle")
-        page.evaluate(AXE.read_text())
-        for night in (False, True):
-            page.evaluate("night => document.documentElement.classList.toggle('night', night)", night)
-            found = page.evaluate("() => axe.run(document, {resultTypes: ['violations']})")
-            assert [v["id"] for v in found["violations"] if v["impact"] in ("serious", "critical")] == []
-        page.set_viewport_size({"width": 800, "height": 1280})
-        assert page.evaluate("document.documentElement.scrollWidth") <= 800
-        page.set_viewport_size({"width": 1280, "height": 800})
 
 
 def test_the_wheel_worth_making_is_planned_and_undone(page: Page, address: str) -> None:

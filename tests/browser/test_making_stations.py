@@ -1,9 +1,6 @@
 """A wheel to be made and its division, as a person goes about it in the browser."""
 
-import pytest
 from playwright.sync_api import Page, Route, expect
-
-from tests.browser.test_everywhere import AXE
 
 
 def ask(page: Page, text: str) -> None:
@@ -127,26 +124,3 @@ def test_no_key_is_lost_on_a_slow_machine(page: Page, address: str) -> None:
         panel.get_by_label(label).press_sequentially(keys)
     for label, keys in typed.items():
         expect(panel.get_by_label(label)).to_have_value(keys)
-
-
-PLACES = [
-    "/wheel?ask=wheel%2057",
-    "/dividing?ask=divide%2053&way=1",
-    "/dividing/disc",
-    "/dividing/plate",
-    "/dividing/chart",
-]
-
-
-@pytest.mark.parametrize("place", PLACES)
-def test_axe_finds_nothing_and_nothing_is_cut_off(page: Page, address: str, place: str) -> None:
-    page.goto(address + place)
-    page.wait_for_load_state("networkidle")
-    expect(page.get_by_role("heading", level=1).first).to_be_visible()
-    page.evaluate(AXE.read_text())
-    for night in (False, True):
-        page.evaluate("night => document.documentElement.classList.toggle('night', night)", night)
-        found = page.evaluate("() => axe.run(document, {resultTypes: ['violations']})")
-        assert [v["id"] for v in found["violations"] if v["impact"] in ("serious", "critical")] == []
-    page.set_viewport_size({"width": 800, "height": 1280})
-    assert page.evaluate("document.documentElement.scrollWidth") <= 800

@@ -6,8 +6,6 @@ import pytest
 from PIL import Image
 from playwright.sync_api import Page, expect
 
-from tests.browser.test_everywhere import AXE
-
 
 def undo(page: Page, told: str) -> None:
     done = page.get_by_role("status", name="What was done")
@@ -194,16 +192,3 @@ def test_every_machine_has_its_record(page: Page, address: str, slug: str) -> No
     expect(page.get_by_role("heading", level=1)).to_contain_text("record")
     page.get_by_role("button", name="Keep it so").click()
     expect(page.get_by_role("status", name="What was done")).to_contain_text("is entered.")
-
-
-@pytest.mark.parametrize("place", ["/rack/sets", "/rack/stores", "/machines/heron", "/machines/new/hobber"])
-def test_axe_finds_nothing_and_nothing_is_cut_off(page: Page, address: str, place: str) -> None:
-    page.goto(address + place)
-    expect(page.get_by_role("heading", level=1)).to_be_visible()
-    page.evaluate(AXE.read_text())
-    for night in (False, True):
-        page.evaluate("night => document.documentElement.classList.toggle('night', night)", night)
-        found = page.evaluate("() => axe.run(document, {resultTypes: ['violations']})")
-        assert [v["id"] for v in found["violations"] if v["impact"] in ("serious", "critical")] == []
-    page.set_viewport_size({"width": 800, "height": 1280})
-    assert page.evaluate("document.documentElement.scrollWidth") <= 800
