@@ -249,3 +249,19 @@ def test_no_wheel_worth_making_is_overlooked(machine: Callable[[], tuple[Lathe, 
             brings = teeth in told and pitched in (*told[teeth].exact, *told[teeth].good)
             exact = brings and pitched in told[teeth].exact
             assert (exact if brings else None) == brought_by(teeth, pitched, lathe, stock)
+
+
+@pytest.mark.parametrize("machine", [plover, curlew, dunlin])
+@pytest.mark.parametrize("wheels", [{40: 1}, {40: 2}, {64: 1, 32: 1}, {300: 2, 320: 2}])
+def test_wheels_that_make_no_train_are_no_error(
+    machine: Callable[[], tuple[Lathe, Stock]], wheels: dict[int, int]
+) -> None:
+    lathe, _ = machine()
+    rows = chart(lines("M14x2", "26 tpi", "0.05 mm", "90 mm"), lathe, wheels)
+    for row in rows:
+        found = plan(row.pitched.ask, lathe, wheels)
+        assert all(c.fits for c in found.candidates)
+        if row.standing not in (Standing.EXACT, Standing.GOOD):
+            assert found.shortfall is not None
+    assert slower(rows[2].pitched.ask, lathe, wheels) is not None
+    list(worth_making(lines("M14x2", "26 tpi"), lathe, wheels))
