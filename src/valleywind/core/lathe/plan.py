@@ -231,7 +231,8 @@ class _Planner:
             further = hits(self.ask, self.lathe, self.stock, (1, 2), 4 * len(found))
             if len(further) == len(found):
                 break
-            candidates += self.candidates(further[len(found) :])
+            good = [h for h in further[len(found) :] if self.ask.judged(h.found.error).good]
+            candidates += self.candidates(good, whatever=True)
             found = further
         return found, candidates
 

@@ -48,8 +48,8 @@ class Fixed:
 
 
 _FREE = Fixed()
-# Sizes of idlers that are tried.
-_SIZES_TRIED = 24
+# Sizes that are tried of one idler, of two, of three.
+_SIZES_TRIED = (40, 24, 10)
 
 
 def arrangements(combination: Combination, fixed: Fixed = Fixed()) -> list[Train]:
@@ -70,7 +70,7 @@ def with_idlers(train: Train, idlers: int, stock: Stock) -> list[Train]:
     used = Counter(w.teeth for w in train.wheels)
     left = {teeth: held - used[teeth] for teeth, held in stock.items() if held > used[teeth]}
     found = []
-    for chosen in combinations_with_replacement(_spread(sorted(left), _SIZES_TRIED), idlers):
+    for chosen in combinations_with_replacement(_spread(sorted(left), _SIZES_TRIED[idlers - 1]), idlers):
         if lacking(chosen, left):
             continue
         for order in sorted(set(permutations(chosen))):
