@@ -24,8 +24,8 @@ from valleywind.core.dividing.plan import Way
 from valleywind.core.dividing.plates import would_serve
 from valleywind.core.dividing.ways import (
     MOST_DIVISIONS,
-    Compound,
     Differential,
+    Nearest,
     Simple,
     simple,
 )
@@ -233,11 +233,8 @@ def _plate(setting: plan.Setting, head: Head, z: int) -> PlateOut | None:
     circle = told.crank.circle
     if isinstance(setting, Differential):
         setting = setting.simple[-1]
-    spaces = 0
-    if isinstance(setting, Simple):
-        spaces = setting.holes
-    elif isinstance(setting, Compound):
-        spaces = setting.holes_1 % circle
+    # Rounded steps differ, so that arms are of no use.
+    spaces = 0 if isinstance(setting, Nearest) else told.crank.spaces[1] % circle
     side = sorted(next(s for s in head.sides if circle in [c.holes for c in s]), key=lambda c: c.holes)
     measured = all(c.diameter for c in side)
     return PlateOut(

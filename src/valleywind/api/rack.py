@@ -15,7 +15,6 @@ from valleywind.core.refusal import Refused
 from valleywind.core.teeth.geometry import span_teeth
 from valleywind.core.teeth.identify import (
     Identity,
-    Next,
     Observed,
     TipMethod,
     ToMeasure,
@@ -25,7 +24,6 @@ from valleywind.core.teeth.identify import (
 )
 from valleywind.core.teeth.pile import Condition, parse_pile
 from valleywind.core.teeth.pitch import Pitch, PitchSystem, WheelFamily, allowed_angle
-from valleywind.core.teeth.tools import over_a_span, over_the_tips, over_two_pins
 from valleywind.core.units import parse_length, parse_number
 from valleywind.formats import rack_csv
 from valleywind.shop import machines, rack
@@ -355,7 +353,7 @@ def identify_wheel(asked: IdentifyIn, session: InSession, units: InUnits = Units
     return IdentifyOut(
         identities=[_identity(i, seen[0], session, units) for i in found if i.probability >= 0.0005],
         next_text=words.next_text(told, words.identity(first), words.identity(rival), units),
-        next=_next(told, seen[0].teeth, first.family),
+        next=_next(told, first.family),
         span_teeth=min(span_teeth(seen[0].teeth, first.family), seen[0].teeth - 1),
         outline=outlines({seen[0].teeth}, first.family)[0],
     )
@@ -394,17 +392,10 @@ def _identity(found: Identity, seen: Observed, session: InSession, units: Units)
     )  # fmt: skip
 
 
-def _next(found: ToMeasure | None, teeth: int, family: WheelFamily) -> NextOut | None:
+def _next(found: ToMeasure | None, family: WheelFamily) -> NextOut | None:
     if found is None:
         return None
-    match found.what:
-        case Next.TIP:
-            tool = over_the_tips(teeth, family)
-        case Next.PINS:
-            tool = over_two_pins(teeth, found.pin, family)
-        case _:
-            tool = over_a_span(teeth, found.over, family)
-    return NextOut(what=found.what.value, over=found.over, tool=DrawnTool.of(tool))
+    return NextOut(what=found.what.value, over=found.over, tool=DrawnTool.of(found.tool(family)))
 
 
 def changed(done: rack.RackChange) -> RackChangeOut:

@@ -233,7 +233,8 @@ def _degrees(value: Fraction) -> str:
 def against(way: Way, units: Units, gear_work: bool = True) -> list[str]:
     """What speaks against it."""
     if way.laid and not way.goes_on:
-        return [f"{trains.tried(way.laid.train, way.laid.placement, trains.HEAD_SHAFTS, units)} Nothing else does."]
+        nearest = trains.tried(way.laid.train, way.laid.placement, trains.HEAD_SHAFTS, units)
+        return [f"{nearest} No other that was tried does."]
     match way.kind:
         case Kind.COMPOUND:
             return ["Two moves for every tooth, easily mistaken; the last space shows it."]

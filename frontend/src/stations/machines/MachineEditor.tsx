@@ -67,7 +67,8 @@ function Editor({ edited, start }: { edited?: string; start: MachineRecord }) {
         onSubmit={(event) => {
           event.preventDefault();
           save.mutate(
-            { ...record, arm },
+            // An arm stays on record while the tick for gearing is off.
+            { ...record, arm: divides ? record.arm : null },
             {
               onSuccess: ({ name }) => {
                 tell({ text: `${name} is entered.` });

@@ -40,7 +40,7 @@ def on_the_arm(settings: Sequence[Differential], arm: Arm, stock: Stock) -> tupl
 
 def _laid(setting: Differential, some: Sequence[Combination], arm: Arm, stock: Stock) -> Iterator[Laid]:
     """The best place of each train, those with the fewest idlers that turn the plate the right way first."""
-    trains = [t for t in some if not lacking((*t.drivers, *t.driven), stock)]
+    trains = [t for t in some if not lacking(t.wheels, stock)]
     by_idlers: dict[int, list[Combination]] = {}
     for train in trains:
         fewest = setting.idlers(train)

@@ -171,7 +171,7 @@ def exact_trains(ratio: Fraction, stock: Stock) -> tuple[Combination, ...]:
             Combination(tuple(every.wheels[a].tolist()), tuple(every.wheels[b].tolist()))
             for a, b in zip(i[handiest], j[handiest], strict=True)
         ]
-    return tuple(sorted(found, key=lambda c: (c.stages, -min(c.drivers + c.driven), c.drivers)))
+    return tuple(sorted(found, key=lambda c: (c.stages, -min(c.wheels), c.drivers)))
 
 
 def nearest(ratio: Fraction, divisions: int, circle: int) -> Nearest:

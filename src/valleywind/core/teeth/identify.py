@@ -15,6 +15,7 @@ import numpy as np
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.geometry import over_pins, pin_angle, span, span_teeth, tip_radius
 from valleywind.core.teeth.pitch import FEWEST_TEETH, MOST_TEETH, Pitch, PitchSystem, WheelFamily
+from valleywind.core.teeth.tools import Tool, over_a_span, over_the_tips, over_two_pins
 
 # ISO 54, first and second choice, and 1.6, which is neither and common on small machines; diametral pitches as wheels
 # are listed; circular pitches in simple fractions, inch.
@@ -294,6 +295,16 @@ class ToMeasure:
     one: float
     other: float
     tells: float
+
+    def tool(self, family: WheelFamily) -> Tool:
+        """How jaws and pins sit for it on such a wheel of this family."""
+        match self.what:
+            case Next.TIP:
+                return over_the_tips(self.teeth, family)
+            case Next.PINS:
+                return over_two_pins(self.teeth, self.pin, family)
+            case _:
+                return over_a_span(self.teeth, self.over, family)
 
 
 def measure_next(wheel: Observed, found: Sequence[Identity]) -> ToMeasure | None:

@@ -42,8 +42,13 @@ class Found:
 
         The rounded error stands before the exact one: it decides nearly always, never wrongly, and is quicker.
         """
-        wheels = self.combination.drivers + self.combination.driven
-        return abs(float(self.error)), abs(self.error), self.combination.stages, -min(wheels), self.combination
+        return (
+            abs(float(self.error)),
+            abs(self.error),
+            self.combination.stages,
+            -min(self.combination.wheels),
+            self.combination,
+        )
 
 
 @dataclass(frozen=True)

@@ -3,6 +3,7 @@
 from collections.abc import Collection, Iterable, Sequence
 from fractions import Fraction
 from functools import lru_cache
+from typing import NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
@@ -36,7 +37,7 @@ def with_each(
     if not new:
         return {}
     held_wheels = tuple(sorted((t, n) for t, n in stock.items() if n > 0))
-    found: list[tuple[NDArray[np.float64], NDArray[np.int16], int, int, Products, Products, _Pairs]] = []
+    found: list[_Near] = []
     for size in stages:
         joined, held = _joined(new, held_wheels, size), products(stock, size)
         for drivers, driven, driving in (
@@ -46,11 +47,21 @@ def with_each(
             fresh = _fresh(drivers if driving else driven, new)
             for n, target in enumerate(targets):
                 i, j, off = _near(float(target), drivers, driven, within)
-                found.append((off, fresh[i if driving else j], n, size, drivers, driven, (i, j)))
+                found.append(_Near(n, size, drivers, driven, i, j, off, fresh[i if driving else j]))
     return _closest_of_each(found, targets, most)
 
 
-_Pairs = tuple[NDArray[np.intp], NDArray[np.intp]]
+class _Near(NamedTuple):
+    """Combinations near one target: places in drivers and driven, how far off each is, the new wheel in each."""
+
+    target: int
+    stages: int
+    drivers: Products
+    driven: Products
+    i: NDArray[np.intp]
+    j: NDArray[np.intp]
+    off: NDArray[np.float64]
+    fresh: NDArray[np.int16]
 
 
 def _near(
@@ -66,25 +77,23 @@ def _near(
 
 
 def _closest_of_each(
-    found: Sequence[tuple[NDArray[np.float64], NDArray[np.int16], int, int, Products, Products, _Pairs]],
-    targets: Sequence[Fraction],
-    most: int,
+    found: Sequence[_Near], targets: Sequence[Fraction], most: int
 ) -> dict[int, list[tuple[int, Found]]]:
-    off = np.concatenate([f[0] for f in found])
-    fresh = np.concatenate([f[1] for f in found])
-    part = np.repeat(np.arange(len(found)), [len(f[0]) for f in found])
-    place = np.concatenate([np.arange(len(f[0])) for f in found])
-    size = np.array([f[3] for f in found])[part]
+    off = np.concatenate([near.off for near in found])
+    fresh = np.concatenate([near.fresh for near in found])
+    part = np.repeat(np.arange(len(found)), [len(near.off) for near in found])
+    place = np.concatenate([np.arange(len(near.off)) for near in found])
+    size = np.array([near.stages for near in found])[part]
     order = np.lexsort((size, np.round(off, _ALIKE), fresh))
     begins = np.flatnonzero(np.diff(fresh[order], prepend=-1))
     rank = np.arange(len(order)) - np.repeat(begins, np.diff(begins, append=len(order)))
     by_wheel: dict[int, list[tuple[int, Found]]] = {}
     for one in order[rank < most].tolist():
-        _, _, n, _, drivers, driven, (i, j) = found[part[one]]
-        over, under = int(i[place[one]]), int(j[place[one]])
-        made = Combination(tuple(drivers.wheels[over].tolist()), tuple(driven.wheels[under].tolist()))
-        error = exact_error(targets[n], int(drivers.values[over]), int(driven.values[under]))
-        by_wheel.setdefault(int(fresh[one]), []).append((n, Found(made, error)))
+        near = found[part[one]]
+        over, under = near.i[place[one]], near.j[place[one]]
+        made = Combination(tuple(near.drivers.wheels[over].tolist()), tuple(near.driven.wheels[under].tolist()))
+        error = exact_error(targets[near.target], int(near.drivers.values[over]), int(near.driven.values[under]))
+        by_wheel.setdefault(int(fresh[one]), []).append((near.target, Found(made, error)))
     return {teeth: sorted(hits, key=lambda f: (f[1].merit, f[0])) for teeth, hits in by_wheel.items()}
 
 
