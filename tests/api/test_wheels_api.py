@@ -149,6 +149,7 @@ def test_a_disc_tells_its_error_before_it_is_printed(demo: TestClient) -> None:
     small = told(demo, "/dividing/disc", divisions="57", diameter="100")
     assert "good to 10′ 19″" in small["texts"][0]
     assert small["strip_mm"] == pytest.approx(314.159, abs=0.001)
+    assert "314.16 mm long" in small["strip_text"]
     assert refused(demo, "/dividing/disc", divisions="400", diameter="20")["field"] == "diameter"
     for form in ("disc", "strip"):
         pdf = demo.get("/api/dividing/disc.pdf", params={"divisions": 57, "diameter": "200", "form": form}).content

@@ -33,6 +33,7 @@ class DiscOut(BaseModel):
     texts: list[str]
     spacing_mm: float
     strip_mm: float
+    strip_text: str
 
 
 class NewPlateOut(BaseModel):
@@ -64,7 +65,10 @@ Form = Annotated[Literal["disc", "strip"], Query(description="A disc, or a strip
 @router.get("/disc")
 def get_disc(asked: AskedDisc, units: InUnits = Units.MM) -> DiscOut:
     """How well a disc would be read, before it is printed."""
-    return DiscOut(texts=words.disc_texts(asked, units), spacing_mm=asked.spacing, strip_mm=asked.strip)
+    return DiscOut(
+        texts=words.disc_texts(asked, units), spacing_mm=asked.spacing, strip_mm=asked.strip,
+        strip_text=words.strip_text(asked, units),
+    )  # fmt: skip
 
 
 def _disc_file(asked: Disc, form: str, kind: Kind) -> Response:

@@ -302,6 +302,11 @@ def disc_texts(disc: Disc, units: Units) -> list[str]:
     ]
 
 
+def strip_text(disc: Disc, units: Units) -> str:
+    """How long the strip for a drum of this diameter is."""
+    return f"The strip is {length(disc.strip, units, 2)} long from its first line to where that comes again."
+
+
 def plate_texts(circle: NewCircle, units: Units) -> list[str]:
     """Whether a circle of holes fits where it should."""
     wall = length(circle.wall, units, 2)

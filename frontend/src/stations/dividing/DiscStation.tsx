@@ -43,7 +43,7 @@ export default function DiscStation() {
                 {text}
               </p>
             ))}
-            {form === "strip" && disc.data && <p className="mb-2">The strip is {disc.data.strip_mm.toFixed(2)} mm long from its first line to where that comes again.</p>}
+            {form === "strip" && disc.data && <p className="mb-2">{disc.data.strip_text}</p>}
           </div>
         )}
         <div className="flex gap-2">

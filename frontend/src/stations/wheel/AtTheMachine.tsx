@@ -4,6 +4,7 @@ import { refusedAt } from "../../api/client";
 import { type AtTheMachine as Readings, usePlunge, useRunout, type WheelAsked } from "../../api/making";
 import { usePreferences } from "../../app/preferences";
 import { useSettled } from "../../app/useSettled";
+import { MM_PER_INCH } from "../../drawing/paper";
 import { Row } from "../../kit/Form";
 import { Strong } from "../../kit/Strong";
 import { Typed } from "../../kit/Typed";
@@ -22,7 +23,7 @@ export function AtTheMachine({ asked, tip }: { asked: WheelAsked; tip: number })
       <h2 className="font-bold">How deep now?</h2>
       <div className="mt-1 flex flex-col gap-2">
         <Row>
-          <Typed label="Blank as turned" value={typed.blank} onChange={(blank) => put({ blank })} placeholder={units === "mm" ? tip.toFixed(2) : (tip / 25.4).toFixed(4)} problem={wrong("blank")} numeric />
+          <Typed label="Blank as turned" value={typed.blank} onChange={(blank) => put({ blank })} placeholder={units === "mm" ? tip.toFixed(2) : (tip / MM_PER_INCH).toFixed(4)} problem={wrong("blank")} numeric />
           <Typed label="One dial division" value={typed.dial} onChange={(dial) => put({ dial })} placeholder={units === "mm" ? "0.02" : "0.001"} problem={wrong("dial")} numeric />
         </Row>
         <Row>
