@@ -6,6 +6,7 @@ import { createRoot } from "react-dom/client";
 import { BrowserRouter } from "react-router";
 
 import { Refusal } from "./api/client";
+import { serverThere, shopChanged } from "./api/send";
 import { App } from "./app/App";
 import { PreferencesProvider } from "./app/preferences";
 import { ToastProvider } from "./kit/Toast";
@@ -21,6 +22,12 @@ const client = new QueryClient({
     mutations: { networkMode: "always" },
   },
 });
+
+// Whatever the shop's change is about, everything that is shown is asked again: a cutter saved changes a chart's advice.
+// What is still on its way was answered before the change, and is let go.
+const askAgain = () => void client.cancelQueries().then(() => client.invalidateQueries());
+shopChanged.listen(askAgain);
+serverThere.listen((there) => there && askAgain());
 
 createRoot(document.getElementById("root")!).render(
   <StrictMode>

@@ -113,7 +113,7 @@ def identify_command(
 
 def _tip_of(group: str, worn: bool) -> Observed:
     teeth, colon, tip = group.partition(":")
-    if not colon or not teeth.strip().isdigit():
+    if not colon or not teeth.strip().isdecimal():
         raise Refused("not_a_wheel_group", "wheel", group)
     return Observed(int(teeth), tip_diameter=_mm(tip, "wheel"), worn=worn)
 

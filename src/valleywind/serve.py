@@ -2,6 +2,7 @@
 
 import ctypes
 import gc
+import os
 import socket
 import sys
 from contextlib import suppress
@@ -12,38 +13,74 @@ import typer
 import uvicorn
 
 from valleywind.api.app import SCREENS, make_app
+from valleywind.api.guard import Hosts
 from valleywind.demo import harrowfold
-from valleywind.shop.store import FILE_NAME, Store, open_store, usual_place
+from valleywind.shop.file_trouble import ShopFileError
+from valleywind.shop.store import FILE_NAME, Store, claimed, open_store, usual_place
+from valleywind.wording import shop_file
 
 _M_ARENA_MAX = -8
 # An ask makes some tens of thousands of small objects, all gone at its end: no need to look for rings among them.
 _OBJECTS_AN_ASK = 100_000
+# Answers still on their way at the end are waited for so long, s.
+_LAST_ANSWERS = 2
+_LAST_PORT = 65535
+_EVERYWHERE = ("0.0.0.0", "::", "")
 _DEMO_FOLDER = Path(".demo")
 _DEMO_FILE = "harrowfold.sqlite"
 
 
 def serve_shop(data: Path | None, demo: bool, host: str, port: int) -> None:
     """Serve until interrupted. Exits with code 1 and a sentence where the file or the port cannot be had."""
+    if not SCREENS.is_dir():
+        _give_up("The screens are not built. Run `make setup` first.")
     path = _path(data, demo)
+    try:
+        with claimed(path):
+            _serve(path, demo, host, port)
+    except ShopFileError as error:
+        said = shop_file.say(error.trouble, error.path, error.detail)
+        _give_up(f"{said.says} {said.would_do}")
+    except OSError as error:
+        _give_up(f"The shop’s file {path} cannot be opened: {error.strerror}. Name another folder with --data.")
+
+
+def _serve(path: Path, demo: bool, host: str, port: int) -> None:
     if demo:
         for old in (path, *(path.with_name(path.name + end) for end in ("-wal", "-shm"))):
             old.unlink(missing_ok=True)
-    try:
-        store = open_store(path)
-    except OSError as error:
-        _give_up(f"The shop’s file {path} cannot be opened: {error.strerror}. Name another folder with --data.")
+    store = open_store(path)
     if demo:
         with store.session() as session:
             harrowfold.load(session)
-    if not SCREENS.is_dir():
-        _give_up("The screens are not built. Run `make setup` first.")
     _keep_freed_memory()
     listener = _listen(host, port)
     _announce(store, demo, host, port)
     gc.freeze()  # what is loaded by now stays: no collection looks through it again
     gc.set_threshold(_OBJECTS_AN_ASK)
-    server = uvicorn.Server(uvicorn.Config(make_app(store, demo), log_level="warning"))
+    app = make_app(store, demo, _hosts(host))
+    server = uvicorn.Server(
+        uvicorn.Config(
+            app, log_level="warning", timeout_graceful_shutdown=_LAST_ANSWERS, h11_max_incomplete_event_size=65536
+        )
+    )
     server.run(sockets=[listener])
+    # Work in a thread cannot be broken off; what is written is written, so nobody is kept waiting for the rest.
+    store.engine.dispose()
+    sys.stdout.flush()
+    os._exit(0)
+
+
+def _hosts(host: str) -> Hosts:
+    """The names that a page may call this server by."""
+    everywhere = host in _EVERYWHERE
+    own = socket.gethostname().lower()
+    names = {host.lower(), own, f"{own}.local"} if not _is_loopback(host) else set()
+    return Hosts(names, any_address=everywhere)
+
+
+def _is_loopback(host: str) -> bool:
+    return host in ("localhost", "::1") or host.startswith("127.")
 
 
 def _path(data: Path | None, demo: bool) -> Path:
@@ -59,6 +96,8 @@ def _path(data: Path | None, demo: bool) -> Path:
 
 
 def _listen(host: str, port: int) -> socket.socket:
+    if not 0 <= port <= _LAST_PORT:
+        _give_up(f"There is no port {port}. Name one from 1 to {_LAST_PORT} with --port.")
     listener = socket.socket(socket.AF_INET6 if ":" in host else socket.AF_INET, socket.SOCK_STREAM)
     listener.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
     try:
@@ -70,9 +109,20 @@ def _listen(host: str, port: int) -> socket.socket:
 
 
 def _announce(store: Store, demo: bool, host: str, port: int) -> None:
-    shown = f"[{host}]" if ":" in host else host
     typer.echo(f"{harrowfold.NAME + ', a fresh demo shop' if demo else 'Your shop'}: {store.path}")
+    if not _is_loopback(host):
+        typer.echo("Anybody on this network can see and change the shop: it has no passwords.")
+    named = _own_address() if host in _EVERYWHERE else host
+    shown = f"[{named}]" if ":" in named else named
     typer.echo(f"Ready: http://{shown}:{port}/   (stop with Ctrl+C)")
+
+
+def _own_address() -> str:
+    """The address by which other machines reach this one, as far as it can be told without asking anybody."""
+    with suppress(OSError), socket.socket(socket.AF_INET, socket.SOCK_DGRAM) as probe:
+        probe.connect(("192.0.2.1", 9))  # an address kept for examples: nothing is sent
+        return str(probe.getsockname()[0])
+    return "127.0.0.1"
 
 
 def _keep_freed_memory() -> None:

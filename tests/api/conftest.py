@@ -19,5 +19,5 @@ def demo(store: Store) -> Iterator[TestClient]:
     """A client on a fresh demo shop."""
     with store.session() as session:
         harrowfold.load(session)
-    with TestClient(make_app(store, demo=True)) as client:
+    with TestClient(make_app(store, demo=True), base_url="http://127.0.0.1") as client:
         yield client

@@ -11,7 +11,7 @@ from sqlalchemy.orm import Session
 
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.pile import Condition, Entry
-from valleywind.shop import rack
+from valleywind.shop import changes, rack
 from valleywind.shop.models import WheelRow
 from valleywind.shop.store import Store, open_store
 
@@ -51,13 +51,17 @@ def test_merging_loses_nothing_and_is_undone(shop: Store, piles: list[tuple[int,
             with pytest.raises(Refused, match="nothing_there"):
                 rack.merge(session, "A", "B")
             return
-        done = rack.merge(session, "A", "B")
+    with shop.session() as session:
+        rack.merge(session, "A", "B")
         assert totals(session) == counted
         assert "A" not in rack.places(session)
         after = [(w.teeth, w.condition) for w in rack.wheels(session) if w.place == "B"]
         moved = {(t, c.value) for t, c, _, place in piles if place == "A"}
         assert moved <= set(after)
-        rack.undo(session, done)
+    done = changes.noted_as(session)
+    assert done is not None
+    with shop.session() as session:
+        assert changes.undo(session, done).left == ()
         assert lying(session) == before
 
 

@@ -9,6 +9,7 @@ from fastapi.testclient import TestClient
 from PIL import Image
 
 from tests.api.test_rack_api import bare, rack, wheel
+from tests.api.undoing import undo
 from valleywind.shop.store import Store, open_store
 
 
@@ -33,13 +34,13 @@ def test_two_boxes_become_one_and_two_again(demo: TestClient) -> None:
     boxes = {p["place"]: p["records"] for p in demo.get("/api/rack/places").json()}
     assert boxes["box that came with the head"] == 7
     merge = {"place": "box that came with the head", "into": "the mill’s own box"}
-    done = demo.post("/api/rack/merge", json=merge).json()
+    done = demo.post("/api/rack/merge", json=merge)
     assert wheel(demo, 28, "Heron's wheels")["count"] == 2
     assert wheel(demo, 38, "Heron's wheels")["place"] == "the mill’s own box"
     assert "box that came with the head" not in {p["place"] for p in demo.get("/api/rack/places").json()}
     held = sum(w["count"] for w in before["wheels"])
     assert sum(w["count"] for w in rack(demo)["wheels"]) == held
-    demo.post("/api/rack/undo", json=done)
+    assert undo(demo, done) == []
     assert bare(rack(demo)) == bare(before)
     assert demo.post("/api/rack/merge", json=merge | {"place": "attic"}).json()["errors"][0]["code"] == "nothing_there"
 
@@ -49,13 +50,17 @@ def test_a_photograph_is_kept_small_and_comes_back(demo: TestClient) -> None:
     file = BytesIO()
     Image.new("RGB", (3000, 1500), "grey").save(file, "PNG")
     path = f"/api/rack/photos?wheel={number}"
-    done = demo.post(path, content=file.getvalue(), headers={"Content-Type": "image/png"}).json()
+    photographed = demo.post(path, content=file.getvalue(), headers={"Content-Type": "image/png"})
     name = wheel(demo, 40)["photo"]
     kept = Image.open(BytesIO(demo.get(f"/api/rack/photos/{name}").content))
     assert (kept.format, kept.size) == ("JPEG", (1600, 800))
-    demo.delete("/api/rack/wheels", params={"wheel": number})
-    demo.post("/api/rack/undo", json=done)
-    assert wheel(demo, 40)["photo"] == ""
+    deleted = demo.delete("/api/rack/wheels", params={"wheel": number})
+    assert undo(demo, photographed) == ["The 40 is not there any more."]
+    assert undo(demo, deleted) == []
+    assert wheel(demo, 40)["photo"] == name
+    demo.patch("/api/rack/wheels", json={"ids": [number], "note": "x"})
+    again = demo.post(path, content=file.getvalue(), headers={"Content-Type": "image/png"})
+    assert "Valleywind-Change" not in again.headers
     assert demo.get(f"/api/rack/photos/{name}").status_code == 200
     letter = demo.post(path, content=b"no picture at all", headers={"Content-Type": "image/png"})
     assert letter.json()["errors"][0]["says"] == "That file is not a picture."
@@ -120,7 +125,7 @@ RECORDS: list[dict[str, Any]] = [
 def test_every_kind_of_machine_has_its_record(store: Store, record: dict[str, Any]) -> None:
     from valleywind.api.app import make_app
 
-    client = TestClient(make_app(open_store(store.path)))
+    client = TestClient(make_app(open_store(store.path)), base_url="http://127.0.0.1")
     made = client.post("/api/machine-records", json=record).json()
     kept = client.get(f"/api/machine-records/{made['slug']}").json()
     part = next(k for k in ("head", "hobber", "mill") if k in record)

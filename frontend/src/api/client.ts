@@ -1,8 +1,9 @@
 import createClient from "openapi-fetch";
 
+import { send } from "./send";
 import type { components, paths } from "./schema";
 
-export const api = createClient<paths>();
+export const api = createClient<paths>({ fetch: send });
 
 export type Schemas = components["schemas"];
 export type Plan = Schemas["PlanOut"];
@@ -30,11 +31,18 @@ export class Refusal extends Error {
   }
 }
 
-/** The data of an answer; a problem is thrown as a `Refusal`, an unreachable server as it comes. */
+/** The data of an answer; a problem is thrown as a `Refusal`, whatever else went wrong as `send` throws it. */
 export async function answered<T>(call: Promise<{ data?: T; error?: unknown }>): Promise<T> {
   const { data, error } = await call;
   if (error !== undefined) throw new Refusal(error as Problem);
   return data as T;
+}
+
+/** The answer to a request that is not one of JSON: a file sent, a stream read. */
+export async function fetched(path: string, init?: RequestInit): Promise<Response> {
+  const response = await send(path, init);
+  if (!response.ok) throw new Refusal((await response.json()) as Problem);
+  return response;
 }
 
 /** What was refused, by field: the sentence for the field, with what would do. */
@@ -46,7 +54,7 @@ export function refusedAt(error: Error | null): (field: string) => string | unde
   };
 }
 
-/** A refusal in one sentence, where no field is there to say it. */
+/** What went wrong in a sentence, where no field is there to say it. */
 export function refusalText(error: Error): string {
-  return error instanceof Refusal ? error.problem.detail : error.message;
+  return error.message;
 }

@@ -1,11 +1,12 @@
 /** Questions about a wheel to be made and about dividing. */
-import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 
 import { answered, api, type Schemas, type Units } from "./client";
 
 export type WheelSizes = Schemas["WheelSizesOut"];
 export type Way = Schemas["WayOut"];
 export type Plate = Schemas["PlateOut"];
+export type Move = Schemas["MoveOut"];
 
 /** How a wheel is asked for; as typed, empty as usual. */
 export interface WheelAsked {
@@ -14,7 +15,7 @@ export interface WheelAsked {
   angle: string;
   shift: string;
   depth: string;
-  over?: number;
+  over: string;
   pin: string;
   mates: string;
   material: "steel" | "cast iron" | "brass" | "aluminium" | "acetal";
@@ -25,7 +26,6 @@ export function useWheel(asked: WheelAsked, units: Units) {
     queryKey: ["wheels", asked, units],
     queryFn: () => answered(api.GET("/api/wheels/sizes", { params: { query: { ...asked, units } } })),
     enabled: asked.ask.trim() !== "",
-    placeholderData: keepPreviousData,
   });
 }
 
@@ -40,7 +40,6 @@ export function usePlunge(asked: WheelAsked, typed: AtTheMachine, units: Units) 
   return useQuery({
     queryKey: ["wheels", "plunge", asked, typed, units],
     queryFn: () => answered(api.GET("/api/wheels/plunge", { params: { query: { ...asked, ...typed, units } } })),
-    placeholderData: keepPreviousData,
   });
 }
 
@@ -49,7 +48,6 @@ export function useRunout(asked: WheelAsked, reading: string, units: Units) {
     queryKey: ["wheels", "runout", asked, reading, units],
     queryFn: () => answered(api.GET("/api/wheels/runout", { params: { query: { ...asked, reading, units } } })),
     enabled: reading.trim() !== "",
-    placeholderData: keepPreviousData,
   });
 }
 
@@ -63,7 +61,15 @@ export function useWays(ask: string, diameter: string, units: Units) {
     queryKey: ["dividing", ask, diameter, units],
     queryFn: () => answered(api.GET("/api/dividing/ways", { params: { query: { ask, diameter, units } } })),
     enabled: ask.trim() !== "",
-    placeholderData: keepPreviousData,
+  });
+}
+
+/** Every move of one way, once round. */
+export function useMoves(machine: string, divisions: number, way: number, enabled: boolean) {
+  return useQuery({
+    queryKey: ["dividing", "moves", machine, divisions, way],
+    queryFn: () => answered(api.GET("/api/dividing/{machine}/moves", { params: { path: { machine }, query: { divisions: String(divisions), way } } })),
+    enabled: enabled && machine !== "",
   });
 }
 
@@ -72,32 +78,30 @@ export function useDividingChart(machine: string, last: number) {
     queryKey: ["dividing", "chart", machine, last],
     queryFn: () => answered(api.GET("/api/dividing/{machine}/chart", { params: { path: { machine }, query: { first: 2, last } } })),
     enabled: machine !== "",
-    placeholderData: keepPreviousData,
   });
 }
 
 export interface DiscAsked {
-  divisions: number;
+  divisions: string;
   diameter: string;
-  long: number;
-  numbered: number;
+  long: string;
+  numbered: string;
 }
 
 export function useDisc(asked: DiscAsked, units: Units) {
   return useQuery({
     queryKey: ["dividing", "disc", asked, units],
     queryFn: () => answered(api.GET("/api/dividing/disc", { params: { query: { ...asked, units } } })),
-    placeholderData: keepPreviousData,
   });
 }
 
-export function discFile(asked: DiscAsked, form: "disc" | "strip", kind: "dxf" | "svg" | "pdf"): string {
-  return `/api/dividing/disc.${kind}?${inAddress({ ...asked, form })}`;
+export function discFile(asked: DiscAsked, form: "disc" | "strip", kind: "dxf" | "svg" | "pdf", units: Units): string {
+  return `/api/dividing/disc.${kind}?${inAddress({ ...asked, form, units })}`;
 }
 
 export interface PlateAsked {
-  divisions: number;
-  holes?: number;
+  divisions: string;
+  holes: string;
   diameter: string;
   hole: string;
 }
@@ -107,7 +111,6 @@ export function useNewPlate(machine: string, asked: PlateAsked, units: Units) {
     queryKey: ["dividing", "plate", machine, asked, units],
     queryFn: () => answered(api.GET("/api/dividing/{machine}/plate", { params: { path: { machine }, query: { ...asked, units } } })),
     enabled: machine !== "",
-    placeholderData: keepPreviousData,
   });
 }
 

@@ -1,8 +1,8 @@
 /** One hook for each question asked of the server, and one for each thing told to it. */
-import { keepPreviousData, useMutation, useQueries, useQuery, useQueryClient } from "@tanstack/react-query";
+import { keepPreviousData, useMutation, useQueries, useQuery } from "@tanstack/react-query";
 
-import { changed, changedShop } from "./changed";
-import { answered, api, type Order, type Problem, Refusal, type Schemas, type Units } from "./client";
+import { saving } from "../app/conflict";
+import { answered, api, fetched, type Order, type Schemas, type Units } from "./client";
 import type { paths } from "./schema";
 
 export interface Asked {
@@ -42,7 +42,6 @@ export function usePlan(asked: Asked, units: Units) {
     queryKey: ["machines", machine, "plan", query],
     queryFn: () => answered(api.GET("/api/lathes/{machine}/plan", { params: { path: { machine }, query } })),
     enabled: ask.trim() !== "",
-    placeholderData: keepPreviousData,
   });
 }
 
@@ -53,7 +52,6 @@ export function useTrain(machine: string, ask: string, train: string, units: Uni
     queryKey: ["machines", machine, "train", query],
     queryFn: () => answered(api.GET("/api/lathes/{machine}/train", { params: { path: { machine }, query } })),
     enabled,
-    placeholderData: keepPreviousData,
   });
 }
 
@@ -99,7 +97,7 @@ export function useSlower(machine: string, ask: string, units: Units, enabled: b
 
 export interface ReadingTaken {
   measured: string;
-  turns: number;
+  turns: string;
   method: Schemas["Method"];
   off: string;
 }
@@ -172,8 +170,8 @@ export function useWorth(machine: string, lists: List[], limits: Limits, units: 
     queryFn: async ({ signal }) => {
       const query = new URLSearchParams([...lists.map((list): [string, string] => ["list", list]), ["units", units], ["cutters", String(limits.cutters)]]);
       for (const name of ["wanted", "fewest", "most", "head"] as const) if (limits[name].trim()) query.set(name, limits[name].trim());
-      const response = await fetch(`/api/lathes/${machine}/worth?${query}`, { signal });
-      if (!response.ok || !response.body) throw new Refusal((await response.json()) as Problem);
+      const response = await fetched(`/api/lathes/${machine}/worth?${query}`, { signal });
+      if (!response.body) throw new Error("The answer broke off.");
       let advice: Schemas["WorthAdvice"] | undefined;
       for await (const line of linesOf(response.body)) {
         const told = JSON.parse(line) as Schemas["WorthOut"];
@@ -227,17 +225,18 @@ export function useLathePreview(record: Schemas["LatheRecordIO"], train: string,
   });
 }
 
-/** Enter a new lathe, or change a known one. */
+/** Save a new lathe, or a known one. */
 export function useSaveLathe(machine: string | undefined) {
-  const client = useQueryClient();
   return useMutation({
     mutationFn: (record: Schemas["LatheRecordIO"]) =>
-      answered(
-        machine === undefined
-          ? api.POST("/api/lathe-records", { body: record })
-          : api.PUT("/api/lathe-records/{machine}", { params: { path: { machine } }, body: record }),
-      ),
-    onSuccess: () => changedShop(client),
+      saving((now) => {
+        const body = { ...record, version: now?.record ?? record.version };
+        return answered(
+          machine === undefined
+            ? api.POST("/api/lathe-records", { body })
+            : api.PUT("/api/lathe-records/{machine}", { params: { path: { machine } }, body }),
+        );
+      }),
   });
 }
 
@@ -258,86 +257,72 @@ export function useRack() {
   return useQuery({ queryKey: ["rack"], queryFn: () => answered(api.GET("/api/rack")) });
 }
 
-export type RackChange = Schemas["RackChangeOut"];
-type Told =
+type RackWrite =
   | { do: "add"; pile: Schemas["PileIn"] }
   | { do: "edit"; edit: Schemas["EditIn"] }
-  | { do: "remove"; ids: number[] }
-  | { do: "undo"; change: RackChange };
+  | { do: "remove"; ids: number[] };
 
-/** Change the rack; answers what takes it back. */
+/** Change the rack. */
 export function useChangeRack() {
-  const client = useQueryClient();
   return useMutation({
-    mutationFn: (told: Told): Promise<RackChange> => {
-      switch (told.do) {
+    mutationFn: (write: RackWrite): Promise<Schemas["RackDone"]> => {
+      switch (write.do) {
         case "add":
-          return answered(api.POST("/api/rack/wheels", { body: told.pile }));
+          return answered(api.POST("/api/rack/wheels", { body: write.pile }));
         case "edit":
-          return answered(api.PATCH("/api/rack/wheels", { body: told.edit }));
+          return saving((now) => answered(api.PATCH("/api/rack/wheels", { body: { ...write.edit, versions: { ...write.edit.versions, ...now } } })));
         case "remove":
-          return answered(api.DELETE("/api/rack/wheels", { params: { query: { wheel: told.ids } } }));
-        case "undo":
-          return answered(api.POST("/api/rack/undo", { body: told.change }));
+          return answered(api.DELETE("/api/rack/wheels", { params: { query: { wheel: write.ids } } }));
       }
     },
-    onSuccess: () => changedShop(client),
   });
 }
 
 /** What a CSV file would put into the rack; with `put` it does, all of it or nothing. */
 export function useImportCsv() {
-  const client = useQueryClient();
   return useMutation({
     mutationFn: async ({ file, put }: { file: File; put: boolean }): Promise<Schemas["ImportOut"]> => {
-      const response = await fetch(`/api/rack/wheels.csv?put=${put}`, { method: "POST", body: await file.arrayBuffer(), headers: { "Content-Type": "text/csv" } });
-      if (!response.ok) throw new Refusal((await response.json()) as Problem);
+      const response = await fetched(`/api/rack/wheels.csv?put=${put}`, { method: "POST", body: await file.arrayBuffer(), headers: { "Content-Type": "text/csv" } });
       return (await response.json()) as Schemas["ImportOut"];
     },
-    onSuccess: (told) => told.change && changedShop(client),
   });
 }
 
+/** The latest changes of the shop, the newest first. */
+export function useChanges(open: boolean) {
+  return useQuery({ queryKey: ["changes"], queryFn: () => answered(api.GET("/api/changes")), enabled: open });
+}
+
 export function useAddFamily() {
-  const client = useQueryClient();
   return useMutation({
     mutationFn: (family: Schemas["FamilyIn"]) => answered(api.POST("/api/rack/families", { body: family })),
-    onSuccess: () => changed(client, "rack"),
   });
 }
 
 /** What a wheel is, from its readings; they are kept with it where it stands in the rack. */
 export function useIdentify(units: Units) {
-  const client = useQueryClient();
   return useMutation({
     mutationFn: (asked: Schemas["IdentifyIn"]) => answered(api.POST("/api/rack/identify", { body: asked, params: { query: { units } } })),
-    onSuccess: (_, asked) => asked.keep != null && changed(client, "rack"),
   });
 }
 
-/** Record what is on a machine; answers what was on it before. */
+/** Record what is on a machine; `seen` is what was on it when that was decided. */
 export function useMount(machine: string) {
-  const client = useQueryClient();
   return useMutation({
-    mutationFn: (train: string | null) =>
-      answered(api.PUT("/api/machines/{machine}/mounted", { params: { path: { machine } }, body: { train } })),
-    onSuccess: () => changedShop(client),
+    mutationFn: ({ train, seen }: { train: string | null; seen: string }) =>
+      saving((now) => answered(api.PUT("/api/machines/{machine}/mounted", { params: { path: { machine } }, body: { train, seen: now ? null : seen } }))),
   });
 }
 
 export function useSetWheels(machine: string) {
-  const client = useQueryClient();
   return useMutation({
-    mutationFn: (wheels: string) =>
-      answered(api.PUT("/api/machines/{machine}/wheels", { params: { path: { machine } }, body: { wheels } })),
-    onSuccess: () => changedShop(client),
+    mutationFn: ({ wheels, seen }: { wheels: string; seen: string }) =>
+      saving((now) => answered(api.PUT("/api/machines/{machine}/wheels", { params: { path: { machine } }, body: { wheels, seen: now ? null : seen } }))),
   });
 }
 
 export function useLoadDemo() {
-  const client = useQueryClient();
   return useMutation({
     mutationFn: () => answered(api.POST("/api/shop/demo", { body: { confirm: "replace by the demo shop" } })),
-    onSuccess: () => client.invalidateQueries(),
   });
 }

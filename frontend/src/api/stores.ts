@@ -1,9 +1,8 @@
 /** Questions about boxes, full sets, cutters, bar stock, ways to a wheel, and machines that are no lathes. */
-import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { keepPreviousData, useMutation, useQuery } from "@tanstack/react-query";
 
-import { changed, changedShop } from "./changed";
-import { answered, api, type Problem, Refusal, type Schemas, type Units } from "./client";
-import type { RackChange } from "./questions";
+import { saving } from "../app/conflict";
+import { answered, api, fetched, type Schemas, type Units } from "./client";
 
 export type Cutter = Schemas["CutterIn"];
 export type Bar = Schemas["BarIn"];
@@ -13,41 +12,41 @@ export function useStores() {
   return useQuery({ queryKey: ["stores"], queryFn: () => answered(api.GET("/api/stores")) });
 }
 
-/** What is done in the stores: a record entered, typed over, or taken out. */
-type Kept<T> = { do: "add"; typed: T } | { do: "change"; id: number; typed: T } | { do: "remove"; id: number };
+/** What is done in the stores: a record added, typed over, or deleted. */
+type Write<T> = { do: "add"; typed: T } | { do: "change"; id: number; typed: T } | { do: "delete"; id: number };
 
-export function useKeepCutter() {
-  return useKept<Cutter>(
+export function useSaveCutter() {
+  return useSaveStores<Cutter>(
     (body) => answered(api.POST("/api/stores/cutters", { body })),
     (number, body) => answered(api.PUT("/api/stores/cutters/{number}", { params: { path: { number } }, body })),
     (number) => answered(api.DELETE("/api/stores/cutters/{number}", { params: { path: { number } } })),
   );
 }
 
-export function useKeepBar() {
-  return useKept<Bar>(
+export function useSaveBar() {
+  return useSaveStores<Bar>(
     (body) => answered(api.POST("/api/stores/bars", { body })),
     (number, body) => answered(api.PUT("/api/stores/bars/{number}", { params: { path: { number } }, body })),
     (number) => answered(api.DELETE("/api/stores/bars/{number}", { params: { path: { number } } })),
   );
 }
 
-/** Answers what takes it back. */
-function useKept<T>(add: (typed: T) => Promise<{ id: number }>, change: (id: number, typed: T) => Promise<unknown>, remove: (id: number) => Promise<T>) {
-  const client = useQueryClient();
+function useSaveStores<T extends { version?: number | null }>(
+  add: (typed: T) => Promise<unknown>,
+  change: (id: number, typed: T) => Promise<unknown>,
+  remove: (id: number) => Promise<unknown>,
+) {
   return useMutation({
-    mutationFn: async (kept: Kept<T> & { before?: T }): Promise<Kept<T>> => {
-      switch (kept.do) {
+    mutationFn: (write: Write<T>): Promise<unknown> => {
+      switch (write.do) {
         case "add":
-          return { do: "remove", id: (await add(kept.typed)).id };
+          return add(write.typed);
         case "change":
-          await change(kept.id, kept.typed);
-          return { do: "change", id: kept.id, typed: kept.before ?? kept.typed };
-        case "remove":
-          return { do: "add", typed: await remove(kept.id) };
+          return saving((now) => change(write.id, { ...write.typed, version: now?.record ?? write.typed.version }));
+        case "delete":
+          return remove(write.id);
       }
     },
-    onSuccess: () => changed(client, "stores", "sources", "wheels"),
   });
 }
 
@@ -57,10 +56,9 @@ export function useFullSet(machine: string) {
 }
 
 export function usePutFullSet(machine: string) {
-  const client = useQueryClient();
   return useMutation({
-    mutationFn: (wheels: string) => answered(api.PUT("/api/rack/sets/{machine}", { params: { path: { machine } }, body: { wheels } })),
-    onSuccess: () => client.invalidateQueries({ queryKey: ["rack", "set", machine] }),
+    mutationFn: ({ wheels, seen }: { wheels: string; seen: string }) =>
+      saving((now) => answered(api.PUT("/api/rack/sets/{machine}", { params: { path: { machine } }, body: { wheels, seen: now ? null : seen } }))),
   });
 }
 
@@ -69,23 +67,18 @@ export function usePlaces() {
 }
 
 export function useMerge() {
-  const client = useQueryClient();
   return useMutation({
-    mutationFn: (boxes: Schemas["MergeIn"]): Promise<RackChange> => answered(api.POST("/api/rack/merge", { body: boxes })),
-    onSuccess: () => changedShop(client),
+    mutationFn: (boxes: Schemas["MergeIn"]) => answered(api.POST("/api/rack/merge", { body: boxes })),
   });
 }
 
 /** Keep a picture with a wheel. */
 export function usePhoto() {
-  const client = useQueryClient();
   return useMutation({
-    mutationFn: async ({ wheel, file }: { wheel: number; file: File }): Promise<RackChange> => {
-      const response = await fetch(`/api/rack/photos?wheel=${wheel}`, { method: "POST", body: file, headers: { "Content-Type": file.type.startsWith("image/") ? file.type : "image/jpeg" } });
-      if (!response.ok) throw new Refusal((await response.json()) as Problem);
-      return (await response.json()) as RackChange;
+    mutationFn: async ({ wheel, file }: { wheel: number; file: File }): Promise<Schemas["RackDone"]> => {
+      const response = await fetched(`/api/rack/photos?wheel=${wheel}`, { method: "POST", body: file, headers: { "Content-Type": file.type.startsWith("image/") ? file.type : "image/jpeg" } });
+      return (await response.json()) as Schemas["RackDone"];
     },
-    onSuccess: () => changedShop(client),
   });
 }
 
@@ -124,16 +117,17 @@ export function useArmPreview(arm: Schemas["QuadrantIO"] | null, family: number 
   });
 }
 
-/** Enter a machine that is no lathe, or change a known one. */
+/** Save a machine that is no lathe, a new one or a known one. */
 export function useSaveMachine(machine: string | undefined) {
-  const client = useQueryClient();
   return useMutation({
     mutationFn: (record: MachineRecord) =>
-      answered(
-        machine === undefined
-          ? api.POST("/api/machine-records", { body: record })
-          : api.PUT("/api/machine-records/{machine}", { params: { path: { machine } }, body: record }),
-      ),
-    onSuccess: () => changedShop(client),
+      saving((now) => {
+        const body = { ...record, version: now?.record ?? record.version };
+        return answered(
+          machine === undefined
+            ? api.POST("/api/machine-records", { body })
+            : api.PUT("/api/machine-records/{machine}", { params: { path: { machine } }, body }),
+        );
+      }),
   });
 }

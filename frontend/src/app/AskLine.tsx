@@ -89,7 +89,8 @@ export function AskLine({ machine }: { machine: string }) {
           ref={field}
           value={text}
           onChange={(event) => {
-            setText(event.target.value);
+            // The key that leads here, pressed when the field is focused already, is no part of an ask.
+            setText(event.target.value.replace(/^\s*\//, ""));
             setOpen(true);
           }}
           onKeyDown={pressed}

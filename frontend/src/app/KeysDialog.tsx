@@ -1,9 +1,12 @@
 import { Dialog, DialogPanel, DialogTitle } from "@headlessui/react";
 
 import { Button } from "../kit/Button";
+import { Tick } from "../kit/Tick";
 import { KEYS } from "./keys";
+import { usePreferences } from "./preferences";
 
 export function KeysDialog({ open, close }: { open: boolean; close: () => void }) {
+  const { keys, setKeys } = usePreferences();
   return (
     <Dialog open={open} onClose={close} className="relative z-40 print:hidden">
       <div className="fixed inset-0 bg-black/40" aria-hidden />
@@ -20,7 +23,10 @@ export function KeysDialog({ open, close }: { open: boolean; close: () => void }
               </div>
             ))}
           </dl>
-          <p className="mt-4 text-soft">Keys rest while you type in a field. Esc leaves the field.</p>
+          <p className="mt-4 text-soft">They do nothing while you are in a field, a list or a dialog. Esc leaves the field.</p>
+          <div className="mt-2">
+            <Tick label="Use single keys" ticked={keys} change={setKeys} />
+          </div>
           <Button look="main" className="mt-4" onClick={close} autoFocus>
             Close
           </Button>

@@ -1,13 +1,18 @@
-import { useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { NavLink, Outlet, useLocation, useParams } from "react-router";
 
 import { useMachines } from "../api/questions";
 import { Segmented } from "../kit/Segmented";
 import { AskLine } from "./AskLine";
+import { ChangesDialog } from "./ChangesDialog";
+import { ConflictDialog } from "./conflict";
+import { ErrorBoundary } from "./ErrorBoundary";
 import { useKey } from "./keys";
 import { KeysDialog } from "./KeysDialog";
 import { MachineChoice } from "./MachineChoice";
 import { usePreferences } from "./preferences";
+import { ServerNotice } from "./ServerNotice";
+import { useTitle } from "./title";
 
 const ROUND =
   "grid min-h-11 min-w-11 place-items-center rounded-sm border border-white/35 text-[17px] font-bold text-[#f7f6f0] hover:bg-white/10";
@@ -16,13 +21,20 @@ const ROUND =
 export function Shell() {
   const { units, setUnits, night, setNight } = usePreferences();
   const [keys, setKeys] = useState(false);
+  const [changes, setChanges] = useState(false);
   const lathe = useLathe();
-  const section = useLocation().pathname.split("/")[1];
+  const { pathname } = useLocation();
+  const section = pathname.split("/")[1];
+  useTitle(pathname);
+  const main = useStationFocus(pathname);
   useKey("u", () => setUnits(units === "mm" ? "inch" : "mm"));
   useKey("n", () => setNight(!night));
   useKey("?", () => setKeys(true));
   return (
     <div className="flex h-full flex-col print:block">
+      <a href="#station" className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-paper focus:px-4 focus:py-3 focus:font-bold focus:text-ink">
+        Go to the station
+      </a>
       <header className="on-enamel flex flex-wrap items-center gap-3 bg-enamel px-4 py-2 print:hidden">
         <NavLink to="/" className="mr-3 text-[19px] font-bold text-[#f7f6f0]">
           Valleywind
@@ -36,10 +48,17 @@ export function Shell() {
             <path d="M10 3 A7 7 0 0 1 10 17 Z" fill="currentColor" />
           </svg>
         </button>
+        <button type="button" className={ROUND} aria-label="Latest changes" title="Latest changes" onClick={() => setChanges(true)}>
+          <svg viewBox="0 0 20 20" width="20" height="20" aria-hidden fill="none" stroke="currentColor" strokeWidth="1.8">
+            <path d="M4 7 H12 A4.5 4.5 0 0 1 12 16 H7" />
+            <path d="M7.5 3.5 L4 7 L7.5 10.5" />
+          </svg>
+        </button>
         <button type="button" className={ROUND} aria-label="Keys" title="Keys (?)" onClick={() => setKeys(true)}>
           ?
         </button>
       </header>
+      <ServerNotice />
       <div className="flex min-h-0 flex-1 tall:flex-col print:block">
         <nav aria-label="Stations" className="on-enamel flex w-26 shrink-0 flex-col gap-1 bg-enamel-2 py-3 pl-2.5 tall:w-full tall:flex-row tall:py-0 tall:pt-1 print:hidden">
           <Station to={lathe ? `/lathe/${lathe}` : "/"} name="Lathe" />
@@ -67,11 +86,15 @@ export function Shell() {
           )}
           <Station to="/machines" name="Machines" />
         </nav>
-        <main className="min-h-0 min-w-0 flex-1 print:block">
-          <Outlet />
+        <main ref={main} id="station" tabIndex={-1} className="min-h-0 min-w-0 flex-1 outline-none print:block">
+          <ErrorBoundary place={pathname}>
+            <Outlet />
+          </ErrorBoundary>
         </main>
       </div>
       <KeysDialog open={keys} close={() => setKeys(false)} />
+      <ChangesDialog open={changes} close={() => setChanges(false)} />
+      <ConflictDialog />
     </div>
   );
 }
@@ -86,6 +109,17 @@ function Station({ to, name, within = false }: { to: string; name: string; withi
       {name}
     </NavLink>
   );
+}
+
+/** Where a station goes and takes the focus with it, the focus is in the next one, not lost. */
+function useStationFocus(pathname: string) {
+  const main = useRef<HTMLElement>(null);
+  const first = useRef(true);
+  useEffect(() => {
+    if (!first.current && document.activeElement === document.body) main.current?.focus();
+    first.current = false;
+  }, [pathname]);
+  return main;
 }
 
 /** The lathe in the address, else the first there is. */

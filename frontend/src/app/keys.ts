@@ -9,19 +9,27 @@ export const KEYS: [string, string][] = [
   ["v", "the quadrant, or the thread in its nut"],
   ["p", "print the set-up sheet"],
   ["d", "download the sheet as PDF"],
-  ["m", "record the train as mounted"],
+  ["m", "record the train as mounted; z undoes it"],
   ["z", "undo what was done last"],
   ["u", "mm or inch"],
   ["n", "day or night"],
   ["?", "this list"],
 ];
 
-/** Run `action` when `key` is pressed anywhere but in a field. */
+let letters = true;
+
+/** Let single letters do something, or nothing. */
+export function allowLetters(on: boolean) {
+  letters = on;
+}
+
+/** Run `action` when `key` is pressed while nothing is open or focused that takes keys itself. */
 export function useKey(key: string, action: () => void, enabled = true) {
   useEffect(() => {
     if (!enabled) return;
     const pressed = (event: KeyboardEvent) => {
-      if (event.key !== key || event.ctrlKey || event.metaKey || event.altKey || isField(event.target)) return;
+      if (event.key !== key || event.ctrlKey || event.metaKey || event.altKey || event.repeat || event.defaultPrevented) return;
+      if (!letters || isOpen() || takesKeys(event.target)) return;
       event.preventDefault();
       action();
     };
@@ -30,10 +38,14 @@ export function useKey(key: string, action: () => void, enabled = true) {
   }, [key, action, enabled]);
 }
 
-function isField(target: EventTarget | null): boolean {
+/** A dialog or a list is open. */
+function isOpen(): boolean {
+  return document.querySelector("[role=dialog], [role=listbox]:not([hidden]), [role=menu]") !== null;
+}
+
+function takesKeys(target: EventTarget | null): boolean {
   return (
     target instanceof HTMLElement &&
-    (target.matches("input:not([type=radio]):not([type=checkbox]), textarea, select") || target.isContentEditable ||
-      target.closest("[role=dialog]") !== null)
+    (target.matches("input:not([type=radio]):not([type=checkbox]), textarea, select, [role=option], [role=combobox], [aria-haspopup]") || target.isContentEditable)
   );
 }

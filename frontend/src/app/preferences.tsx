@@ -1,24 +1,30 @@
-import { createContext, type ReactNode, useContext, useEffect, useMemo, useState } from "react";
+import { createContext, type ReactNode, useCallback, useContext, useEffect, useMemo, useState } from "react";
 
 import type { Units } from "../api/client";
+import { allowLetters } from "./keys";
 
 interface Preferences {
   units: Units;
   setUnits: (units: Units) => void;
   night: boolean;
   setNight: (night: boolean) => void;
+  /** Whether single letters do anything. */
+  keys: boolean;
+  setKeys: (on: boolean) => void;
 }
 
 const Context = createContext<Preferences | null>(null);
 
 /** What a person set once and keeps: units, day or night. Kept in this browser. */
 export function PreferencesProvider({ children }: { children: ReactNode }) {
-  const [units, setUnits] = useKept<Units>("units", "mm");
-  const [night, setNight] = useKept<boolean>("night", matchMedia("(prefers-color-scheme: dark)").matches);
+  const [units, setUnits] = useKept<Units>("units", "mm", (kept) => kept === "mm" || kept === "inch");
+  const [night, setNight] = useKept<boolean>("night", matchMedia("(prefers-color-scheme: dark)").matches, isYesOrNo);
+  const [keys, setKeys] = useKept<boolean>("keys", true, isYesOrNo);
+  useEffect(() => allowLetters(keys), [keys]);
   useEffect(() => {
     document.documentElement.classList.toggle("night", night);
   }, [night]);
-  const value = useMemo(() => ({ units, setUnits, night, setNight }), [units, night, setUnits, setNight]);
+  const value = useMemo(() => ({ units, setUnits, night, setNight, keys, setKeys }), [units, night, keys, setUnits, setNight, setKeys]);
   return <Context value={value}>{children}</Context>;
 }
 
@@ -28,14 +34,28 @@ export function usePreferences(): Preferences {
   return found;
 }
 
-function useKept<T>(name: string, start: T) {
+const isYesOrNo = (kept: unknown) => typeof kept === "boolean";
+
+/** A value kept in this browser, where it keeps anything; what is spoiled there is as if it were not. */
+function useKept<T>(name: string, start: T, usable: (kept: unknown) => boolean) {
   const [value, setValue] = useState<T>(() => {
-    const kept = localStorage.getItem(`valleywind.${name}`);
-    return kept === null ? start : (JSON.parse(kept) as T);
+    try {
+      const kept: unknown = JSON.parse(localStorage.getItem(`valleywind.${name}`) ?? "null");
+      return usable(kept) ? (kept as T) : start;
+    } catch {
+      return start;
+    }
   });
-  const keep = (next: T) => {
-    localStorage.setItem(`valleywind.${name}`, JSON.stringify(next));
-    setValue(next);
-  };
+  const keep = useCallback(
+    (next: T) => {
+      try {
+        localStorage.setItem(`valleywind.${name}`, JSON.stringify(next));
+      } catch {
+        // A browser that keeps nothing: it holds until the page is left.
+      }
+      setValue(next);
+    },
+    [name],
+  );
   return [value, keep] as const;
 }

@@ -1,13 +1,12 @@
-import type { Plate } from "../api/making";
+import type { Move, Plate } from "../api/making";
 
-/** A plate side with its circles of holes: pin, arms, and the holes to paint, after so many of its moves. */
-export function PlateDrawing({ plate, done, size }: { plate: Plate; done: number; size: number }) {
+/** A plate side with its circles of holes: pin, arms, and the holes to paint, after so many of its moves, the last of them `move`. */
+export function PlateDrawing({ plate, move, done, size }: { plate: Plate; move?: Move; done: number; size: number }) {
   const largest = Math.max(...plate.circles.map((c) => c.radius_mm));
   const scale = (size / 2 - 34) / (largest + 6);
   const pinned = plate.circles.find((c) => c.holes === plate.circle);
   const radius = (pinned?.radius_mm ?? largest) * scale;
   const step = 360 / plate.circle;
-  const move = plate.moves[done - 1];
   const [pin, turned] = [(move?.pin_turns ?? 0) * 360, (move?.plate_turns ?? 0) * 360];
   const glide = "transform 900ms ease-in-out";
   const lock = plate.circles.find((c) => c.holes === plate.lock);

@@ -5,13 +5,12 @@ import { Button } from "./Button";
 
 /** What failed, why, and what to do. */
 export function Failed({ error, retry, children }: { error: Error; retry?: () => void; children?: ReactNode }) {
-  const offline = !(error instanceof Refusal);
+  const again = !(error instanceof Refusal) || error.problem.status >= 500;
   return (
     <div role="alert" className="border-l-4 border-oxide bg-oxide-bg px-4 py-3">
-      <p className="font-bold">{offline ? "The Valleywind server does not answer." : error.message}</p>
-      {offline && <p>Is it still running where you started it? What you typed is kept here.</p>}
+      <p className="font-bold">{error.message}</p>
       {children}
-      {offline && retry && (
+      {again && retry && (
         <Button className="mt-2" onClick={retry}>
           Try again
         </Button>

@@ -1,4 +1,4 @@
-import { Field, Input, Label } from "@headlessui/react";
+import { Description, Field, Input, Label } from "@headlessui/react";
 
 export const FIELD = "min-h-11 w-full rounded-sm border border-steel-2 bg-paper px-2";
 
@@ -25,9 +25,9 @@ export function Typed(props: {
         className={`${FIELD} font-mono placeholder:font-sans placeholder:text-soft data-invalid:border-oxide data-invalid:bg-oxide-bg`}
       />
       {props.problem && (
-        <p role="alert" className="mt-1 text-[14px] text-oxide">
+        <Description as="p" role="alert" className="mt-1 text-[14px] text-oxide">
           {props.problem}
-        </p>
+        </Description>
       )}
     </Field>
   );

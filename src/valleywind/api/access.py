@@ -1,12 +1,22 @@
-"""What the routers are handed: the open shop."""
+"""What the routers are handed: the open shop, to read or to write, and a place among the expensive requests."""
 
-from collections.abc import Iterator
+import asyncio
+from collections.abc import AsyncIterator, Iterator
+from contextlib import AbstractContextManager, asynccontextmanager, suppress
 from typing import Annotated
 
 from fastapi import Depends, Request
 from sqlalchemy.orm import Session
+from starlette.concurrency import run_in_threadpool
 
+from valleywind.core import interrupt
+from valleywind.shop import changes
 from valleywind.shop.store import Store
+
+# Expensive requests that are worked on at a time: quick ones that somebody looks at, and long ones.
+_QUICK, _LONG = 3, 2
+# How often it is looked whether the caller is still there, s.
+_LOOKS = 0.25
 
 
 def store(request: Request) -> Store:
@@ -14,11 +24,70 @@ def store(request: Request) -> Store:
     return found
 
 
-def _session(shop: Annotated[Store, Depends(store)]) -> Iterator[Session]:
-    with shop.session() as session:
+def _reading(shop: Annotated[Store, Depends(store)]) -> Iterator[Session]:
+    with shop.reading() as session:
         yield session
 
 
+class Turns:
+    """Who writes next, and which expensive requests are worked on: each in the order in which they came.
+
+    They wait here, in the event loop, and hold neither a thread nor a connection while they do.
+    """
+
+    def __init__(self) -> None:
+        self.writing = asyncio.Lock()
+        self.quick, self.long = asyncio.Semaphore(_QUICK), asyncio.Semaphore(_LONG)
+
+
+async def _writing(request: Request, shop: Annotated[Store, Depends(store)]) -> AsyncIterator[Session]:
+    turns: Turns = request.app.state.turns
+    async with turns.writing:
+        block: AbstractContextManager[Session] = shop.session()
+        session = await run_in_threadpool(block.__enter__)
+        try:
+            yield session
+        except BaseException as error:
+            if not await run_in_threadpool(block.__exit__, type(error), error, error.__traceback__):
+                raise
+        else:
+            await run_in_threadpool(block.__exit__, None, None, None)
+            request.state.change = changes.noted_as(session)
+
+
+async def _until_gone(request: Request, wanted: interrupt.Wanted) -> None:
+    while not await request.is_disconnected():
+        await asyncio.sleep(_LOOKS)
+    wanted.stop()
+
+
+@asynccontextmanager
+async def _in_turn(request: Request, lane: asyncio.Semaphore) -> AsyncIterator[None]:
+    async with lane:
+        with interrupt.can_stop() as wanted:
+            watch = asyncio.ensure_future(_until_gone(request, wanted))
+            try:
+                yield
+            finally:
+                watch.cancel()
+                with suppress(asyncio.CancelledError):
+                    await watch
+
+
+async def _quick(request: Request) -> AsyncIterator[None]:
+    async with _in_turn(request, request.app.state.turns.quick):
+        yield
+
+
+async def _long(request: Request) -> AsyncIterator[None]:
+    async with _in_turn(request, request.app.state.turns.long):
+        yield
+
+
 Shop = Annotated[Store, Depends(store)]
-# "function": committed before the answer goes out, so that the next request sees it.
-InSession = Annotated[Session, Depends(_session, scope="function")]
+# "function": the connection is free again before the answer goes out.
+InSession = Annotated[Session, Depends(_reading, scope="function")]
+# The same: committed before the answer goes out, so that the next request sees it.
+ToWrite = Annotated[Session, Depends(_writing, scope="function")]
+QUICK, LONG = Depends(_quick), Depends(_long)
+"""Stand first among a route's dependencies: whoever waits for a turn has nothing open yet."""

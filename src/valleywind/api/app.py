@@ -1,16 +1,16 @@
 """The application: the API under /api, the screens beside it."""
 
-from collections.abc import Awaitable, Callable
 from importlib.metadata import version
 from pathlib import Path
 
-from fastapi import FastAPI, Request, Response
+from fastapi import FastAPI
 from fastapi.responses import FileResponse
 from fastapi.routing import APIRoute
 from fastapi.staticfiles import StaticFiles
 from starlette.exceptions import HTTPException
 
 from valleywind.api import (
+    changes,
     dividing,
     dividing_made,
     lathe,
@@ -26,6 +26,8 @@ from valleywind.api import (
     stores,
     wheels,
 )
+from valleywind.api.access import Turns
+from valleywind.api.guard import Guard, Hosts
 from valleywind.shop.store import Store
 
 SCREENS = Path(__file__).parent.parent / "web"
@@ -40,8 +42,9 @@ says otherwise; ratios are exact fractions `a/b`. A train is written drivers ove
 """
 
 
-def make_app(store: Store, demo: bool = False) -> FastAPI:
-    """The application on an open shop. `demo` says that the file is the demo shop's own and may be reset."""
+def make_app(store: Store, demo: bool = False, hosts: Hosts | None = None) -> FastAPI:
+    """The application on an open shop. `demo` says that the file is the demo shop's own and may be reset; `hosts` are
+    the names it answers to, beside those of this machine alone."""
     app = FastAPI(
         title="Valleywind",
         version=version("valleywind"),
@@ -51,12 +54,12 @@ def make_app(store: Store, demo: bool = False) -> FastAPI:
         openapi_url="/api/openapi.json",
         generate_unique_id_function=_operation,
     )
-    app.state.store, app.state.demo = store, demo
+    app.state.store, app.state.demo, app.state.turns = store, demo, Turns()
     problems.install(app)
-    records = (machines, machine_record, lathe_record, rack, rack_boxes, stores)
+    records = (machines, machine_record, lathe_record, rack, rack_boxes, stores, changes)
     for topic in (shop, *records, lathe, lathe_proof, lathe_chart, wheels, dividing, dividing_made):
         app.include_router(topic.router, prefix="/api")
-    app.middleware("http")(_headers)
+    app.add_middleware(Guard, hosts=hosts or Hosts())
     if SCREENS.is_dir():
         _serve_screens(app)
     return app
@@ -64,17 +67,6 @@ def make_app(store: Store, demo: bool = False) -> FastAPI:
 
 def _operation(route: APIRoute) -> str:
     return route.name
-
-
-async def _headers(request: Request, answer: Callable[[Request], Awaitable[Response]]) -> Response:
-    response = await answer(request)
-    response.headers["Content-Security-Policy"] = (
-        "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; frame-ancestors 'none'"
-    )
-    response.headers["X-Content-Type-Options"] = "nosniff"
-    if request.url.path.startswith("/api"):
-        response.headers["Cache-Control"] = "no-store"
-    return response
 
 
 def _serve_screens(app: FastAPI) -> None:

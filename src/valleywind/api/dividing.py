@@ -6,15 +6,15 @@ from dataclasses import dataclass
 from itertools import chain, pairwise
 from typing import Annotated
 
-from fastapi import APIRouter, Query, Response
+from fastapi import APIRouter, Depends, Query, Response
 from pydantic import BaseModel, Field
 
-from valleywind.api.access import InSession
+from valleywind.api.access import LONG, QUICK, InSession
 from valleywind.api.drawing import Drawing, Scene, ToothOutline, draw_train, outlines
 from valleywind.api.lathe import InUnits
 from valleywind.api.machines import Slug
 from valleywind.api.problems import RESPONSES
-from valleywind.api.tables import csv_response
+from valleywind.api.tables import CSV, csv_response
 from valleywind.core.dividing import plan
 from valleywind.core.dividing.ask import read_divide
 from valleywind.core.dividing.discs import usual_disc
@@ -32,7 +32,7 @@ from valleywind.core.dividing.ways import (
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.pile import Condition
 from valleywind.core.trains.model import Stock
-from valleywind.core.units import parse_length
+from valleywind.core.units import parse_length, parse_whole
 from valleywind.shop import kinds, machines, rack
 from valleywind.shop.models import MachineRow
 from valleywind.wording import dividing as words
@@ -42,7 +42,15 @@ from valleywind.wording.numbers import Units, short_length
 router = APIRouter(prefix="/dividing", tags=["dividing"], responses=RESPONSES)
 
 Typed = Annotated[str, Query(max_length=40)]
-Divisions = Annotated[int, Query(ge=2, le=MOST_DIVISIONS, description="How many", examples=[57])]
+
+
+def _divisions(
+    divisions: Annotated[str, Query(max_length=40, description="How many, as typed", examples=["57"])],
+) -> int:
+    return parse_whole(divisions, "divisions", 2, MOST_DIVISIONS, "divisions?")
+
+
+Divisions = Annotated[int, Depends(_divisions)]
 First = Annotated[int, Query(ge=2, le=MOST_DIVISIONS, description="From this count")]
 Last = Annotated[int, Query(ge=2, le=MOST_DIVISIONS, description="To this one")]
 # Settings told of one way.
@@ -94,6 +102,7 @@ class GearsOut(BaseModel):
 
 class WayOut(BaseModel):
     kind: plan.Kind
+    number: int = Field(description="Its place among the ways of its machine, for its moves")
     machine: str | None = Field(description="Slug of the machine; null for what needs none")
     machine_name: str
     head: str = Field(examples=["Simple indexing"])
@@ -162,7 +171,7 @@ def on_machine(row: MachineRow) -> On:
     return On(row, head, gears, kinds.arm(row) if head.geared else None)
 
 
-@router.get("/ways")
+@router.get("/ways", dependencies=[QUICK])
 def get_ways(
     session: InSession,
     ask: Annotated[str, Query(max_length=80, description="As typed", examples=["divide 57"])],
@@ -177,7 +186,7 @@ def get_ways(
     on = [h for h in every if not asked.machine or h.row.name.lower() == asked.machine.lower()]
     if asked.machine and not on:
         raise Refused("no_such_machine", "ask", asked.machine, known=[h.row.name for h in every])
-    found = [_way(way, h, z, across, units) for h in on for way in h.ways(z)]
+    found = [_way(way, n, h, z, across, units) for h in on for n, way in enumerate(h.ways(z))]
     found += [way for h in on if (way := _new_plate_way(h, z))]
     if not asked.machine:
         found += [*_wheels(session, z), _disc_way(z, across, units)]
@@ -194,10 +203,10 @@ def pitch_circle(session: InSession, z: int) -> float:
     return float(machines.family(family).module) * z if family else 100.0
 
 
-def _way(way: Way, on: On, z: int, across: float, units: Units) -> WayOut:
+def _way(way: Way, number: int, on: On, z: int, across: float, units: Units) -> WayOut:
     setting = way.settings[0]
     return WayOut(
-        kind=way.kind, machine=on.row.slug, machine_name=on.row.name, head=words.KINDS[way.kind],
+        kind=way.kind, number=number, machine=on.row.slug, machine_name=on.row.name, head=words.KINDS[way.kind],
         text=words.way_text(way), exact=way.exact, accuracy=words.way_accuracy(way, across, units),
         error_deg=float(way.error), goes_on=way.goes_on, fit=words.fit(way, setting, on.head, on.spacer(units), units),
         moves=words.moves(setting, z), against=words.against(way, units),
@@ -291,13 +300,31 @@ def _disc_way(z: int, across: float, units: Units) -> WayOut:
 def _without_setting(kind: plan.Kind, machine: MachineRow | None, told: words.Told, error: float = 0) -> WayOut:
     """A way in which nothing is set on a head."""
     return WayOut(
-        kind=kind, machine=machine.slug if machine else None, machine_name=machine.name if machine else "",
+        kind=kind, number=0, machine=machine.slug if machine else None, machine_name=machine.name if machine else "",
         head=words.KINDS[kind], text=told.text, exact=not error, accuracy=told.accuracy, error_deg=error, goes_on=True,
         fit=told.fit, moves=told.moves, against=told.against, others=[], plate=None, gears=None,
     )  # fmt: skip
 
 
-@router.get("/{machine}/chart")
+@router.get("/{machine}/moves", dependencies=[QUICK])
+def get_moves(
+    machine: Slug,
+    session: InSession,
+    divisions: Divisions,
+    way: Annotated[int, Query(ge=0, le=200, description="Its place among the ways of this machine")] = 0,
+) -> list[MoveOut]:
+    """Every move of one way, once round; empty where it has no plate."""
+    on = on_machine(machines.machine(session, machine))
+    ways = on.ways(divisions)
+    if way >= len(ways):
+        raise Refused("no_such_way", "way", way)
+    if on.head.ratio is None:
+        return []
+    counted = plan.counted(ways[way].settings[0], on.head.ratio, divisions, divisions)
+    return _moves(counted) if counted else []
+
+
+@router.get("/{machine}/chart", dependencies=[LONG])
 def get_dividing_chart(
     machine: Slug,
     session: InSession,
@@ -309,7 +336,7 @@ def get_dividing_chart(
     return DividingChart(machine=on.row.name, lines=_lines(on, first, last))
 
 
-@router.get("/{machine}/chart.csv", response_class=Response, responses={200: {"content": {"text/csv": {}}}})
+@router.get("/{machine}/chart.csv", dependencies=[LONG], response_class=Response, responses=CSV)
 def get_dividing_chart_csv(
     machine: Slug,
     session: InSession,

@@ -7,20 +7,21 @@ from typing import Annotated, Literal
 from fastapi import APIRouter, Depends, Query, Response
 from pydantic import BaseModel, Field
 
-from valleywind.api.access import InSession
+from valleywind.api.access import LONG, InSession
 from valleywind.api.dividing import Divisions, On, Typed, on_machine, pitch_circle
 from valleywind.api.drawn_files import Kind, described, drawing_response
 from valleywind.api.lathe import InUnits
 from valleywind.api.machines import Slug
 from valleywind.api.problems import RESPONSES
-from valleywind.api.tables import csv_response
+from valleywind.api.tables import CSV, csv_response
 from valleywind.core.dividing import plan
 from valleywind.core.dividing.discs import Disc, disc
+from valleywind.core.dividing.heads import MOST_HOLES
 from valleywind.core.dividing.plan import Way
 from valleywind.core.dividing.plates import NewCircle, enough_at, generations, new_circle, would_serve
 from valleywind.core.dividing.ways import serving_circle
 from valleywind.core.refusal import Refused
-from valleywind.core.units import parse_length
+from valleywind.core.units import parse_length, parse_whole
 from valleywind.formats.pictures import disc_picture, plate_picture, strip_picture
 from valleywind.shop import machines
 from valleywind.wording import dividing as words
@@ -52,17 +53,20 @@ class NewPlateOut(BaseModel):
 def _asked_disc(
     divisions: Divisions,
     diameter: Annotated[str, Query(max_length=40, description="Of the disc or drum", examples=["200 mm"])],
-    long: Annotated[int, Query(ge=1, le=1000, description="Every so many lines one is longer")] = 5,
-    numbered: Annotated[int, Query(ge=1, le=1000, description="Every so many lines one has its number")] = 10,
+    long: Annotated[Typed, Query(description="Every so many lines one is longer")] = "5",
+    numbered: Annotated[Typed, Query(description="Every so many lines one has its number")] = "10",
 ) -> Disc:
-    return disc(divisions, float(parse_length(diameter, field="diameter").mm), long, numbered)
+    return disc(
+        divisions, float(parse_length(diameter, field="diameter").mm),
+        parse_whole(long, "long", 1, 1000), parse_whole(numbered, "numbered", 1, 1000),
+    )  # fmt: skip
 
 
 AskedDisc = Annotated[Disc, Depends(_asked_disc)]
 Form = Annotated[Literal["disc", "strip"], Query(description="A disc, or a strip that goes once round a drum")]
 
 
-@router.get("/disc")
+@router.get("/disc", dependencies=[LONG])
 def get_disc(asked: AskedDisc, units: InUnits = Units.MM) -> DiscOut:
     """How well a disc would be read, before it is printed."""
     return DiscOut(
@@ -77,19 +81,19 @@ def _disc_file(asked: Disc, form: str, kind: Kind) -> Response:
     return drawing_response(picture, f"{form}-{asked.divisions}", kind)
 
 
-@router.get("/disc.pdf", response_class=Response, responses=described("pdf"))
+@router.get("/disc.pdf", dependencies=[LONG], response_class=Response, responses=described("pdf"))
 def get_disc_pdf(asked: AskedDisc, form: Form = "disc") -> Response:
     """The disc or strip at true size, tiled where the paper is too small."""
     return _disc_file(asked, form, "pdf")
 
 
-@router.get("/disc.svg", response_class=Response, responses=described("svg"))
+@router.get("/disc.svg", dependencies=[LONG], response_class=Response, responses=described("svg"))
 def get_disc_svg(asked: AskedDisc, form: Form = "disc") -> Response:
     """The same as SVG."""
     return _disc_file(asked, form, "svg")
 
 
-@router.get("/disc.dxf", response_class=Response, responses=described("dxf"))
+@router.get("/disc.dxf", dependencies=[LONG], response_class=Response, responses=described("dxf"))
 def get_disc_dxf(asked: AskedDisc, form: Form = "disc") -> Response:
     """The same as DXF."""
     return _disc_file(asked, form, "dxf")
@@ -99,14 +103,18 @@ def _asked_circle(
     machine: Slug,
     session: InSession,
     divisions: Divisions,
-    holes: Annotated[int | None, Query(ge=2, le=400, description="Holes of the circle; empty for the fewest")] = None,
+    holes: Annotated[Typed, Query(description="Holes of the circle; empty for the fewest")] = "",
     diameter: Annotated[Typed, Query(description="Of the hole circle; empty for one that fits")] = "",
     hole: Annotated[Typed, Query(description="Of a hole", examples=["4 mm"])] = "4 mm",
 ) -> tuple[On, NewCircle]:
     on = on_machine(machines.machine(session, machine))
     if on.head.ratio is None:
         raise Refused("no_worm", "machine", on.row.name)
-    wanted = holes or max(2, serving_circle(on.head.ratio, divisions))
+    wanted = (
+        parse_whole(holes, "holes", 2, MOST_HOLES, "holes?")
+        if holes.strip()
+        else max(2, serving_circle(on.head.ratio, divisions))
+    )
     across = float(parse_length(diameter, field="diameter").mm) if diameter.strip() else None
     return on, new_circle(wanted, across, float(parse_length(hole, field="hole").mm))
 
@@ -120,7 +128,7 @@ def _best(asked: tuple[On, NewCircle]) -> Way | None:
     return next((way for way in on.ways(circle.holes) if way.goes_on), None)
 
 
-@router.get("/{machine}/plate")
+@router.get("/{machine}/plate", dependencies=[LONG])
 def get_new_plate(
     asked: AskedCircle, session: InSession, divisions: Divisions, units: InUnits = Units.MM
 ) -> NewPlateOut:
@@ -141,7 +149,7 @@ def get_new_plate(
     )  # fmt: skip
 
 
-@router.get("/{machine}/plate.csv", response_class=Response, responses={200: {"content": {"text/csv": {}}}})
+@router.get("/{machine}/plate.csv", dependencies=[LONG], response_class=Response, responses=CSV)
 def get_new_plate_csv(asked: AskedCircle) -> Response:
     """Where every hole is, mm from the centre, the first on top and on round clockwise; with the crank turns and the
     hole of the plate that come before it, counted from the first, and the spaces that the plate itself is turned."""
@@ -160,14 +168,14 @@ def get_new_plate_csv(asked: AskedCircle) -> Response:
     return csv_response(out.getvalue(), f"plate-{circle.holes}.csv")
 
 
-@router.get("/{machine}/plate.svg", response_class=Response, responses=described("svg"))
+@router.get("/{machine}/plate.svg", dependencies=[LONG], response_class=Response, responses=described("svg"))
 def get_new_plate_svg(asked: AskedCircle) -> Response:
     """The holes at true size as SVG."""
     _, circle = asked
     return drawing_response(plate_picture(circle, f"plate of {circle.holes}"), f"plate-{circle.holes}", "svg")
 
 
-@router.get("/{machine}/plate.dxf", response_class=Response, responses=described("dxf"))
+@router.get("/{machine}/plate.dxf", dependencies=[LONG], response_class=Response, responses=described("dxf"))
 def get_new_plate_dxf(asked: AskedCircle) -> Response:
     """The holes as circles at true size."""
     _, circle = asked

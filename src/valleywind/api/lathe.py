@@ -1,12 +1,12 @@
 """The Lathe station: read an ask, plan trains for it, write the set-up sheet."""
 
 from enum import StrEnum
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 
 from fastapi import APIRouter, Query, Response
 from pydantic import BaseModel, Field
 
-from valleywind.api.access import InSession
+from valleywind.api.access import QUICK, InSession
 from valleywind.api.lathe_schema import Answer, AskOut, PlanOut, TrainOut, asked
 from valleywind.api.machines import Slug, left_out_text
 from valleywind.api.problems import RESPONSES, NotUnderstood
@@ -46,6 +46,9 @@ TrainName = Annotated[
     str, Query(description="The train, with its levers", examples=["76/66*32/78", "32/80/64@9 ×2"], max_length=80)
 ]
 Typed = Annotated[str, Query(max_length=40, description="As typed; empty as usual", examples=["2", "14 mm"])]
+
+
+_PDF: dict[int | str, dict[str, Any]] = {200: {"content": {"application/pdf": {}}}}
 
 
 class CompletionOut(BaseModel):
@@ -143,7 +146,7 @@ def ask_in_fields(
     return asked(ask_from(fields, asks.read(ask).ask if ask else None), units)
 
 
-@router.get("/{machine}/plan")
+@router.get("/{machine}/plan", dependencies=[QUICK])
 def get_plan(
     machine: Slug,
     ask: Ask,
@@ -160,7 +163,7 @@ def get_plan(
     return found.model_copy(update={"left_out": left_out_text(row)})
 
 
-@router.get("/{machine}/train")
+@router.get("/{machine}/train", dependencies=[QUICK])
 def get_train(machine: Slug, ask: Ask, train: TrainName, session: InSession, units: InUnits = Units.MM) -> TrainOut:
     """One train of one's own, laid out and judged for an ask, whether or not it is a good one."""
     row = shop.machine(session, machine)
@@ -179,7 +182,7 @@ class Change(StrEnum):
     OUT = "out"
 
 
-@router.get("/{machine}/train/changed")
+@router.get("/{machine}/train/changed", dependencies=[QUICK])
 def get_changed_train(
     machine: Slug,
     ask: Ask,
@@ -212,7 +215,7 @@ def get_changed_train(
     return Answer(wanted, lathe, stock, mounted, units).train(found)
 
 
-@router.get("/{machine}/now")
+@router.get("/{machine}/now", dependencies=[QUICK])
 def get_now(machine: Slug, session: InSession, units: InUnits = Units.MM) -> PlanOut | None:
     """The train that is on the lathe now, as a plan for the thread it cuts; null when the lathe is bare."""
     row = shop.machine(session, machine)
@@ -223,7 +226,12 @@ def get_now(machine: Slug, session: InSession, units: InUnits = Units.MM) -> Pla
     return Answer(found.ask, lathe, stock, mounted, units).plan(found, machine)
 
 
-@router.get("/{machine}/sheet.pdf", response_class=Response, responses={200: {"content": {"application/pdf": {}}}})
+@router.get(
+    "/{machine}/sheet.pdf",
+    dependencies=[QUICK],
+    response_class=Response,
+    responses={200: {"content": {"application/pdf": {}}}},
+)
 def get_sheet(machine: Slug, ask: Ask, train: TrainName, session: InSession, units: InUnits = Units.MM) -> Response:
     """The set-up sheet of one train as a page of A4."""
     row = shop.machine(session, machine)

@@ -11,12 +11,12 @@ from fastapi import APIRouter, Query, Response
 from fastapi.responses import StreamingResponse
 from pydantic import BaseModel, Field
 
-from valleywind.api.access import InSession
+from valleywind.api.access import LONG, InSession
 from valleywind.api.lathe import Ask, InUnits, read_whole
 from valleywind.api.lathe_schema import StageOut
 from valleywind.api.machines import Slug
 from valleywind.api.problems import RESPONSES, NotUnderstood
-from valleywind.api.tables import csv_response
+from valleywind.api.tables import CSV, csv_response
 from valleywind.core.dividing.heads import Head
 from valleywind.core.lathe.chart import List, Pitched, Row, chart, pitches
 from valleywind.core.lathe.machine import Lathe
@@ -25,7 +25,8 @@ from valleywind.core.lathe.thread import FeedAsk, Way, say
 from valleywind.core.lathe.worth_making import MOST_TEETH_MADE, MOST_TOGETHER, Advice, Limits, worth_making
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.cutters import serving
-from valleywind.core.teeth.pitch import MOST_TEETH
+from valleywind.core.teeth.pitch import FEWEST_TEETH, MOST_TEETH
+from valleywind.core.units import parse_whole
 from valleywind.shop import kinds, stores
 from valleywind.shop import machines as shop
 from valleywind.wording import chart as words
@@ -92,7 +93,7 @@ def get_lists(machine: Slug, session: InSession) -> list[ListOut]:
     ]  # fmt: skip
 
 
-@router.get("/{machine}/chart")
+@router.get("/{machine}/chart", dependencies=[LONG])
 def get_chart(
     machine: Slug,
     lists: Lists,
@@ -111,7 +112,7 @@ def get_chart(
     return ChartOut(total=len(asked), start=start, rows=found)
 
 
-@router.get("/{machine}/chart.csv", response_class=Response, responses={200: {"content": {"text/csv": {}}}})
+@router.get("/{machine}/chart.csv", dependencies=[LONG], response_class=Response, responses=CSV)
 def get_chart_csv(machine: Slug, lists: Lists, session: InSession, units: InUnits = Units.MM) -> Response:
     """The same chart as a table for a spreadsheet."""
     row = shop.machine(session, machine)
@@ -146,6 +147,7 @@ class WorthOut(BaseModel):
 
 @router.get(
     "/{machine}/worth",
+    dependencies=[LONG],
     response_class=StreamingResponse,
     responses={200: {"model": WorthOut, "content": {LINES: {}}, "description": "One JSON object a line"}},
 )
@@ -157,8 +159,8 @@ def get_worth(
     ] = None,
     wanted: Annotated[str, Query(max_length=600, description="Pitches of one's own, by commas, instead of lists")] = "",
     together: Annotated[int, Query(ge=1, le=MOST_TOGETHER, description="How many wheels to make")] = 3,
-    fewest: Annotated[int, Query(ge=6, le=MOST_TEETH, description="The smallest wheel to think of")] = SMALLEST_CUT,
-    most: Annotated[int, Query(ge=6, le=MOST_TEETH, description="The largest")] = MOST_TEETH_MADE,
+    fewest: Annotated[str, Query(max_length=40, description="The smallest wheel to think of; empty as usual")] = "",
+    most: Annotated[str, Query(max_length=40, description="The largest; empty as usual")] = "",
     cutters: Annotated[bool, Query(description="Only wheels that a cutter held cuts")] = False,
     head: Annotated[str, Query(description="Only wheels that this machine divides by plain indexing")] = "",
     units: InUnits = Units.MM,
@@ -173,7 +175,8 @@ def get_worth(
     if head:
         can.append(_head(session, head).divides_plainly)
     asked = _own(wanted) if wanted.strip() else [pitched for _, pitched in _asked(lists or [])]
-    steps = worth_making(asked, lathe, stock, together, Limits(fewest, most, tuple(can)))
+    limits = Limits(_teeth(fewest, "fewest", SMALLEST_CUT), _teeth(most, "most", MOST_TEETH_MADE), tuple(can))
+    steps = worth_making(asked, lathe, stock, together, limits)
     first = next(steps)  # what is refused is refused here, before the answer has begun
 
     def lines() -> Iterator[str]:
@@ -204,7 +207,7 @@ def get_worth(
     return StreamingResponse(lines(), media_type=LINES)
 
 
-@router.get("/{machine}/slower")
+@router.get("/{machine}/slower", dependencies=[LONG])
 def get_slower(machine: Slug, ask: Ask, session: InSession, units: InUnits = Units.MM) -> SlowerOut:
     """The slowest of the kind asked for, and what one new wheel would bring."""
     row = shop.machine(session, machine)
@@ -216,6 +219,10 @@ def get_slower(machine: Slug, ask: Ask, session: InSession, units: InUnits = Uni
         train=found.now.set_up.name(lathe) if found.now else None,
         better_train=found.smaller[0].candidate.set_up.name(lathe) if found.smaller else None,
     )
+
+
+def _teeth(typed: str, field: str, usual: int) -> int:
+    return parse_whole(typed, field, FEWEST_TEETH, MOST_TEETH, "teeth") if typed.strip() else usual
 
 
 def _own(wanted: str) -> list[Pitched]:

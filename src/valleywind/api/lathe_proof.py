@@ -3,10 +3,10 @@
 from fractions import Fraction
 from typing import Annotated
 
-from fastapi import APIRouter, Query
+from fastapi import APIRouter, Depends, Query
 from pydantic import BaseModel, Field
 
-from valleywind.api.access import InSession
+from valleywind.api.access import QUICK, InSession
 from valleywind.api.drawing import ToothOutline, outlines
 from valleywind.api.lathe import Ask, InUnits, TrainName, read_whole
 from valleywind.api.lathe_schema import Answer, CandidateOut
@@ -14,10 +14,11 @@ from valleywind.api.machines import Slug
 from valleywind.api.problems import RESPONSES
 from valleywind.core.lathe.constants import constants
 from valleywind.core.lathe.machine import SetUp, read_set_up
-from valleywind.core.lathe.measured import Method, read_measured
+from valleywind.core.lathe.measured import MOST_TURNS, Method, read_measured
 from valleywind.core.lathe.plan import candidate_for
 from valleywind.core.lathe.proof import check
 from valleywind.core.trains.model import parse_train
+from valleywind.core.units import parse_whole
 from valleywind.shop import machines as shop
 from valleywind.wording import chart as chart_words
 from valleywind.wording import slips
@@ -28,7 +29,14 @@ router = APIRouter(prefix="/lathes", tags=["lathe"], responses=RESPONSES)
 # More explanations than this help nobody.
 _MOST_SLIPS = 8
 
-Turns = Annotated[int, Query(description="Over so many turns of the spindle", examples=[10])]
+
+def _turns(
+    turns: Annotated[str, Query(max_length=40, description="Over so many turns of the spindle", examples=["10"])],
+) -> int:
+    return parse_whole(turns, "turns", 1, MOST_TURNS, "turns?")
+
+
+Turns = Annotated[int, Depends(_turns)]
 MeasuredText = Annotated[
     str, Query(description="The measured length, or a pitch in tpi", examples=["20.02 mm", "26 tpi"], max_length=40)
 ]
@@ -94,7 +102,7 @@ def get_constants(
     )
 
 
-@router.get("/{machine}/proof")
+@router.get("/{machine}/proof", dependencies=[QUICK])
 def get_proof(
     machine: Slug,
     ask: Ask,

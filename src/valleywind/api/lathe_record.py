@@ -7,11 +7,12 @@ from typing import Annotated, Literal
 from fastapi import APIRouter, Query
 from pydantic import BaseModel, ConfigDict, Field
 
-from valleywind.api.access import InSession
+from valleywind.api.access import InSession, ToWrite
 from valleywind.api.lathe import InUnits
 from valleywind.api.machines import MachineOut, Slug, machine_out, screw_text
 from valleywind.api.problems import RESPONSES, field_problem
 from valleywind.api.quadrant_record import PreviewOut, QuadrantIO, TriedWith, Typed, preview
+from valleywind.api.versions import Version, check_version
 from valleywind.core.lathe.record import TypedLathe, read_record
 from valleywind.core.refusal import Refused
 from valleywind.core.trains.direction import Hand, Sense
@@ -47,6 +48,7 @@ class LatheRecordIO(QuadrantIO):
     dials: Typed = Field("", description="Thread dials as teeth/marks", examples=["24/8"])
     feed_along: Typed = ""
     feed_across: Typed = ""
+    version: Version = None
 
     def typed(self) -> TypedLathe:
         return TypedLathe(**self.facts(TypedLathe))
@@ -101,26 +103,28 @@ def get_record(machine: Slug, session: InSession) -> LatheRecordIO:
 
 
 @router.post("")
-def add_lathe(record: LatheRecordIO, session: InSession) -> MachineOut:
+def add_lathe(record: LatheRecordIO, session: ToWrite) -> MachineOut:
     """Enter a new lathe."""
     return _save(session, None, record)
 
 
 @router.put("/{machine}")
-def change_lathe(machine: Slug, record: LatheRecordIO, session: InSession) -> MachineOut:
+def change_lathe(machine: Slug, record: LatheRecordIO, session: ToWrite) -> MachineOut:
     """Make a lathe what the record says."""
-    return _save(session, shop.machine(session, machine), record)
+    row = shop.machine(session, machine)
+    check_version(record.version, row.version, record, _shown(row))
+    return _save(session, row, record)
 
 
 @router.delete("/{machine}")
-def remove_machine(machine: Slug, session: InSession) -> list[str]:
+def remove_machine(machine: Slug, session: ToWrite) -> list[str]:
     """Take a machine out of the shop, once it has no wheels and no train; answers the machines left."""
     shop.remove(session, shop.machine(session, machine))
     session.flush()
     return [row.slug for row in shop.machines(session)]
 
 
-def _save(session: InSession, row: MachineRow | None, record: LatheRecordIO) -> MachineOut:
+def _save(session: ToWrite, row: MachineRow | None, record: LatheRecordIO) -> MachineOut:
     read = read_record(record.typed())
     family = rack.family(session, record.family)
     if family is None:
@@ -154,5 +158,5 @@ def _shown(row: MachineRow) -> LatheRecordIO:
         pairs=", ".join(f"{one}/{other}" for one, other in lathe.pairs),
         dials=", ".join(f"{teeth}/{marks}" for teeth, marks in lathe.dials),
         feed_along=feed(lathe.feed_along_mm), feed_across=feed(lathe.feed_across_mm),
-        **asdict(spell_quadrant(shop.quadrant(row.quadrant))),
+        version=row.version, **asdict(spell_quadrant(shop.quadrant(row.quadrant))),
     )  # fmt: skip

@@ -6,18 +6,20 @@ from typing import Annotated, Literal
 from fastapi import APIRouter
 from pydantic import BaseModel, ConfigDict, Field
 
-from valleywind.api.access import InSession
+from valleywind.api.access import InSession, ToWrite
 from valleywind.api.lathe import InUnits
 from valleywind.api.machines import MachineOut, Slug, machine_out
 from valleywind.api.problems import RESPONSES
 from valleywind.api.quadrant_record import PreviewOut, QuadrantIO, TriedWith, preview
 from valleywind.api.rack import Number, Typed
+from valleywind.api.versions import Version, check_version
 from valleywind.core.dividing.heads import TypedHead
 from valleywind.core.helix.machine import TypedMill
 from valleywind.core.hobbing.machine import TypedHobber
 from valleywind.core.refusal import Refused
 from valleywind.core.trains.quadrant_record import TypedQuadrant, spell_quadrant
 from valleywind.shop import kinds, machines, rack
+from valleywind.shop.models import MachineRow
 from valleywind.wording import trains
 from valleywind.wording.numbers import Units
 
@@ -69,6 +71,7 @@ class MachineRecordIO(BaseModel):
     hobber: HobberIO | None = None
     mill: MillIO | None = None
     arm: QuadrantIO | None = Field(None, description="What carries a head's gears, where it is known")
+    version: Version = None
 
 
 class ArmTried(TriedWith):
@@ -86,7 +89,10 @@ def preview_arm(asked: ArmTried, session: InSession, units: InUnits = Units.MM) 
 @router.get("/{machine}")
 def get_machine_record(machine: Slug, session: InSession) -> MachineRecordIO:
     """A machine's record, every field so that it can be typed over."""
-    row = machines.machine(session, machine)
+    return _shown(machines.machine(session, machine))
+
+
+def _shown(row: MachineRow) -> MachineRecordIO:
     if row.kind not in kinds.KINDS:
         raise Refused("unknown_kind", "kind", row.kind, known=list(kinds.KINDS))
     return MachineRecordIO.model_validate(
@@ -95,25 +101,28 @@ def get_machine_record(machine: Slug, session: InSession) -> MachineRecordIO:
             "head": vars(kinds.head_as_typed(row.head)) if row.head else None,
             "hobber": vars(kinds.hobber_as_typed(row.hobber)) if row.hobber else None,
             "mill": vars(kinds.mill_as_typed(row.mill)) if row.mill else None,
+            "version": row.version,
             "arm": asdict(spell_quadrant(machines.quadrant(row.quadrant))) if row.quadrant else None,
         }
     )  # fmt: skip
 
 
 @router.post("")
-def add_machine_record(record: MachineRecordIO, session: InSession) -> MachineOut:
+def add_machine_record(record: MachineRecordIO, session: ToWrite) -> MachineOut:
     """Enter a machine that is no lathe."""
     return _saved(session, None, record)
 
 
 @router.put("/{machine}")
-def put_machine_record(machine: Slug, record: MachineRecordIO, session: InSession) -> MachineOut:
+def put_machine_record(machine: Slug, record: MachineRecordIO, session: ToWrite) -> MachineOut:
     """Make a machine's record what is typed."""
     return _saved(session, machine, record)
 
 
-def _saved(session: InSession, machine: str | None, record: MachineRecordIO) -> MachineOut:
+def _saved(session: ToWrite, machine: str | None, record: MachineRecordIO) -> MachineOut:
     row = machines.machine(session, machine) if machine is not None else None
+    if row is not None:
+        check_version(record.version, row.version, record, _shown(row))
     typed = kinds.TypedMachine(
         record.kind, record.name, record.note.strip(),
         TypedHead(**record.head.model_dump()) if record.head else None,

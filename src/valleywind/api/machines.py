@@ -6,11 +6,12 @@ from typing import Annotated, Literal
 from fastapi import APIRouter, Path
 from pydantic import BaseModel, ConfigDict, Field
 
-from valleywind.api.access import InSession
+from valleywind.api.access import InSession, ToWrite
 from valleywind.api.drawing import ToothOutline, outlines
 from valleywind.api.problems import RESPONSES
+from valleywind.api.versions import check_text
 from valleywind.core.lathe.machine import read_set_up
-from valleywind.core.trains.model import parse_stock
+from valleywind.core.trains.model import parse_stock, spell_stock
 from valleywind.core.units import MM_PER_INCH, spell
 from valleywind.shop import kinds
 from valleywind.shop import machines as shop
@@ -66,6 +67,7 @@ class WheelOut(BaseModel):
 class ShelfOut(BaseModel):
     machine: str
     wheels: list[WheelOut] = Field(description="Ascending by tooth number")
+    held: str = Field(description="What it has, as `wheels` takes it back", examples=["24 28 32x2 36"])
     outlines: list[ToothOutline]
     left_out: str | None = Field(description="Wheels in its box that no train is planned with, and why")
 
@@ -74,17 +76,20 @@ class WheelsIn(BaseModel):
     model_config = ConfigDict(json_schema_extra={"examples": [{"wheels": "24 28 32x2 36"}]})
 
     wheels: str = Field(description="All wheels of the machine, doubles as `32x2`", max_length=2000)
+    seen: str | None = Field(None, description="`held` as it was when this was typed over", max_length=4000)
 
 
 class MountedIn(BaseModel):
     model_config = ConfigDict(json_schema_extra={"examples": [{"train": "76/66*32/78"}]})
 
     train: str | None = Field(description="The train now on the machine; null when it is bare", max_length=80)
+    seen: str | None = Field(
+        None, description="What was on it when this was asked, empty for a bare machine", max_length=80
+    )
 
 
 class MountedOut(BaseModel):
     train: str | None
-    before: str | None = Field(description="What was on the machine before; put it back to undo")
 
 
 def _family(row: WheelFamilyRow) -> FamilyOut:
@@ -173,6 +178,7 @@ def _shelf(row: MachineRow) -> ShelfOut:
                      note=own[t].note if t in own else "")
             for t in known
         ],
+        held=spell_stock(held),
         outlines=outlines(set(known), shop.family(row.family)) if row.family else [],
         left_out=left_out_text(row),
     )  # fmt: skip
@@ -185,18 +191,22 @@ def get_wheels(machine: Slug, session: InSession) -> ShelfOut:
 
 
 @router.put("/{machine}/wheels")
-def put_wheels(machine: Slug, wheels: WheelsIn, session: InSession) -> ShelfOut:
+def put_wheels(machine: Slug, wheels: WheelsIn, session: ToWrite) -> ShelfOut:
     """Say which wheels the machine has. A wheel it had and has no more stays on the shelf as missing."""
     row = shop.machine(session, machine)
-    shop.set_wheels(row, parse_stock(wheels.wheels, "wheels"))
+    wanted = parse_stock(wheels.wheels, "wheels")
+    check_text(wheels.seen, "wheels", spell_stock(wanted), spell_stock(shop.stock(row)))
+    shop.set_wheels(session, row, wanted)
     return _shelf(row)
 
 
 @router.put("/{machine}/mounted")
-def put_mounted(machine: Slug, mounted: MountedIn, session: InSession) -> MountedOut:
+def put_mounted(machine: Slug, mounted: MountedIn, session: ToWrite) -> MountedOut:
     """Record which train is on the machine now."""
     row = shop.machine(session, machine)
     lathe, before = shop.lathe(row), shop.mounted(row)
     on = read_set_up(mounted.train, lathe) if mounted.train is not None else None
-    shop.mount(row, on)
-    return MountedOut(train=on.name(lathe) if on else None, before=before.name(lathe) if before else None)
+    name = on.name(lathe) if on else ""
+    check_text(mounted.seen, "train", name, before.name(lathe) if before else "")
+    shop.mount(session, row, on)
+    return MountedOut(train=name or None)

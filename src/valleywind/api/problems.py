@@ -1,15 +1,20 @@
 """Every failure as problem+json: what, at which field, and what would do instead (RFC 9457)."""
 
+from collections.abc import Sequence
+from dataclasses import dataclass
 from typing import Any
 
 from fastapi import FastAPI, Request
 from fastapi.exceptions import RequestValidationError
 from fastapi.responses import JSONResponse
 from pydantic import BaseModel, Field
+from sqlalchemy.exc import IntegrityError
 from starlette.exceptions import HTTPException
 
+from valleywind.core.interrupt import Stopped
 from valleywind.core.refusal import Refused
-from valleywind.wording import refusals
+from valleywind.shop.file_trouble import ShopFileError
+from valleywind.wording import refusals, shop_file
 
 MEDIA_TYPE = "application/problem+json"
 
@@ -24,6 +29,14 @@ class FieldProblem(BaseModel):
     would_do: str = Field(examples=["Add the pitch, like M13x1.5, or take a size nearby."])
 
 
+class Side(BaseModel):
+    """One field that two people changed: what you typed, and what stands there now."""
+
+    field: str = Field(examples=["count"])
+    yours: str
+    theirs: str
+
+
 class Problem(BaseModel):
     """A failure in the form of RFC 9457, with the fields it is about and, for asks, the nearest readings."""
 
@@ -35,6 +48,16 @@ class Problem(BaseModel):
     understood: list[str] = Field([], description="Pieces of the ask that were understood, with their meaning")
     left_over: list[str] = Field([], description="Words of the ask that were not understood")
     nearest: list[str] = Field([], description="Asks near to it that would be understood")
+    sides: list[Side] = Field([], description="Where somebody else changed the same meanwhile: both sides")
+    versions: dict[str, int] = Field({}, description="The records as they are now; send these to keep your side")
+
+
+class Stale(Exception):
+    """A write that was made up before somebody else's: both sides of it, and the versions that there are now."""
+
+    def __init__(self, sides: Sequence[Side], versions: dict[str, int]) -> None:
+        super().__init__("changed meanwhile")
+        self.sides, self.versions = list(sides), versions
 
 
 class NotUnderstood(Exception):
@@ -45,13 +68,16 @@ class NotUnderstood(Exception):
         self.refused, self.understood, self.left_over, self.nearest = refused, understood, left_over, nearest
 
 
-_MISSING = {"no_such_machine", "no_such_photo"}
+_MISSING = {"no_such_machine", "no_such_photo", "no_such_change"}
 RESPONSES: dict[int | str, dict[str, Any]] = {
     404: {"model": Problem, "description": "No such machine"},
+    409: {"model": Problem, "description": "Somebody else changed it meanwhile; `sides` has both"},
+    413: {"model": Problem, "description": "More was sent than is read"},
     422: {
         "model": Problem,
         "description": "A field cannot be used; `errors` says which, why, and what would do",
     },
+    503: {"model": Problem, "description": "The shop's file cannot be used now, or the work was given up"},
 }
 
 
@@ -59,15 +85,50 @@ def field_problem(refused: Refused) -> FieldProblem:
     said = refusals.say(refused)
     return FieldProblem(
         field=refused.field,
-        value=str(refused.value or ""),
+        value=_shown(refused.value),
         code=refused.code,
         says=said.says,
         would_do=said.would_do,
     )
 
 
+def _shown(value: object) -> str:
+    """A value as it can be sent back: not too long, without half characters."""
+    try:
+        text = "" if value is None else str(value)
+    except ValueError:  # a whole number of thousands of digits
+        text = "…"
+    return text[:80].encode("utf-8", "replace").decode()
+
+
 def _answer(problem: Problem) -> JSONResponse:
     return JSONResponse(problem.model_dump(), problem.status, media_type=MEDIA_TYPE)
+
+
+def answer(status: int, title: str, said: refusals.Said) -> JSONResponse:
+    """A failure that is about no field."""
+    return _answer(Problem(title=title, status=status, detail=f"{said.says} {said.would_do}"))
+
+
+@dataclass(frozen=True)
+class Unexpected:
+    """The answer to what was thrown; `expected` where it is known how that comes about."""
+
+    response: JSONResponse
+    expected: bool
+
+
+def unexpected(error: Exception) -> Unexpected:
+    """The answer to whatever was thrown where nothing else took it."""
+    if isinstance(error, ShopFileError):
+        return Unexpected(answer(503, "The shop’s file", shop_file.say(error.trouble, error.path, error.detail)), True)
+    if isinstance(error, Stopped):
+        return Unexpected(answer(503, "Given up", refusals.GIVEN_UP), True)
+    if isinstance(error, UnicodeEncodeError):
+        return Unexpected(answer(422, "Cannot be used", refusals.HALF_CHARACTER), True)
+    if isinstance(error, IntegrityError):
+        return Unexpected(answer(409, "Changed meanwhile", refusals.CLASH), False)
+    return Unexpected(answer(500, "Went wrong", refusals.WENT_WRONG), False)
 
 
 def install(app: FastAPI) -> None:
@@ -109,9 +170,9 @@ def install(app: FastAPI) -> None:
         found = [
             FieldProblem(
                 field=".".join(str(p) for p in e["loc"][1:]) or str(e["loc"][0]),
-                value=str(e.get("input", ""))[:80],
+                value=_shown(e.get("input", "")),
                 code=e["type"],
-                says=f"{e['msg']}.",
+                says=f"{_shown(e['msg'])}.",
                 would_do="See the API’s description of this field.",
             )
             for e in error.errors()
@@ -119,6 +180,18 @@ def install(app: FastAPI) -> None:
         detail = "; ".join(f"{f.field}: {f.says}" for f in found)
         return _answer(Problem(title="Not as described", status=422, detail=detail, errors=found))
 
+    @app.exception_handler(Stale)
+    def stale(_request: Request, error: Stale) -> JSONResponse:
+        said = refusals.CHANGED_MEANWHILE
+        return _answer(
+            Problem(
+                title="Changed meanwhile", status=409, detail=f"{said.says} {said.would_do}", sides=error.sides,
+                versions=error.versions,
+            )
+        )  # fmt: skip
+
     @app.exception_handler(HTTPException)
     def http(_request: Request, error: HTTPException) -> JSONResponse:
-        return _answer(Problem(title=str(error.detail), status=error.status_code, detail=str(error.detail)))
+        if error.status_code == 400:
+            return answer(400, "Not readable", refusals.NOT_READABLE)
+        return _answer(Problem(title=str(error.detail), status=error.status_code, detail=f"{error.detail}."))

@@ -4,13 +4,13 @@ from collections import Counter
 from typing import Annotated, Any, Literal
 
 from fastapi import APIRouter, Body, Query, Response
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import BaseModel, BeforeValidator, ConfigDict, Field
 
-from valleywind.api.access import InSession
+from valleywind.api.access import LONG, InSession, ToWrite
 from valleywind.api.drawing import DrawnTool, ToothOutline, outlines
 from valleywind.api.lathe import InUnits
-from valleywind.api.problems import RESPONSES, field_problem
-from valleywind.api.tables import csv_response
+from valleywind.api.problems import RESPONSES, Side, Stale, field_problem
+from valleywind.api.tables import CSV, csv_response
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.geometry import span_teeth
 from valleywind.core.teeth.identify import (
@@ -23,8 +23,8 @@ from valleywind.core.teeth.identify import (
     measure_next,
 )
 from valleywind.core.teeth.pile import Condition, parse_pile
-from valleywind.core.teeth.pitch import Pitch, PitchSystem, WheelFamily, allowed_angle
-from valleywind.core.units import parse_length, parse_number
+from valleywind.core.teeth.pitch import FEWEST_TEETH, MOST_TEETH, Pitch, PitchSystem, WheelFamily, allowed_angle
+from valleywind.core.units import parse_length, parse_number, parse_whole
 from valleywind.formats import rack_csv
 from valleywind.shop import machines, rack
 from valleywind.shop.models import WheelFamilyRow, WheelRow
@@ -34,6 +34,8 @@ from valleywind.wording.numbers import Units
 router = APIRouter(prefix="/rack", tags=["rack"], responses=RESPONSES)
 
 Typed = Annotated[str, Field(max_length=40)]
+# A whole number as typed; an older shop kept them as numbers.
+Whole = Annotated[str, BeforeValidator(lambda v: str(v) if type(v) is int else v), Field(max_length=40)]
 # As large as a number of a record can be kept.
 Number = Annotated[int, Field(ge=0, le=2**53)]
 # Drawn for a wheel that nobody has recognised: its size from its readings, or a plain one.
@@ -67,6 +69,7 @@ class RackWheel(BaseModel):
     note: str
     measured: dict[str, Any] = Field(description="Readings of a wheel not yet recognised")
     photo: str = Field(description="Name of its photograph; empty where there is none")
+    version: int = Field(description="Counts its changes; sent with a change, so that nobody else's is overwritten")
     stray: str | None = Field(description="Why it goes with nothing here")
 
 
@@ -94,35 +97,21 @@ class EditIn(BaseModel):
     ids: list[Number] = Field(min_length=1, max_length=2000)
     family: Number | None = None
     machine: str | None = Field(None, description="Slug; empty for none")
-    teeth: int | None = None
-    count: int | None = None
+    teeth: Annotated[int, Field(ge=-(2**53), le=2**53)] | None = None
+    count: Annotated[int, Field(ge=-(2**53), le=2**53)] | None = None
     condition: Condition | None = None
     material: Typed | None = None
     place: Typed | None = None
     note: Annotated[str, Field(max_length=200)] | None = None
+    versions: dict[Number, Number] = Field(
+        {}, description="The version of each wheel that was seen, by its number; one left out is changed as it is"
+    )
 
 
-class RackRecord(BaseModel):
-    """A wheel as it is kept, to be handed back for undo."""
+class RackDone(BaseModel):
+    """What a change of the rack was about. The header Valleywind-Change of the answer names it, for undo."""
 
-    model_config = ConfigDict(extra="forbid")
-
-    id: Number
-    family_id: Number | None
-    machine_id: Number | None
-    teeth: int = Field(ge=1, le=400)
-    count: int = Field(ge=0, le=99)
-    condition: Condition
-    material: str
-    place: str
-    note: str
-    measured: dict[str, Any]
-    photo: str = Field("", max_length=32)
-
-
-class RackChangeOut(BaseModel):
-    before: list[RackRecord]
-    after: list[RackRecord]
+    ids: list[int] = Field(description="Numbers of the wheels")
 
 
 class FamilyIn(BaseModel):
@@ -144,15 +133,15 @@ class FamilyIn(BaseModel):
 class ReadingsIn(BaseModel):
     """What was counted and measured of one wheel; lengths as typed, empty where not measured."""
 
-    teeth: int
+    teeth: Whole = Field(examples=["46"])
     tip_diameter: Typed = ""
     tip_method: TipMethod = TipMethod.CALIPER
-    span_teeth: int = 0
+    span_teeth: Whole = ""
     span: Typed = ""
     span_next: Typed = Field("", description="The span over one tooth more")
     pin: Typed = Field("", description="Diameter of the two pins")
     over_pins: Typed = ""
-    mate: int = Field(0, description="Teeth of a wheel of the same pitch that it was meshed with; 0 for none")
+    mate: Whole = Field("", description="Teeth of a wheel of the same pitch that it was meshed with; empty for none")
     centres: Typed = Field("", description="Distance of their centres, meshed closely")
     bore: Typed = ""
     face: Typed = ""
@@ -207,7 +196,7 @@ def get_rack(session: InSession) -> RackOut:
 
 
 @router.post("/wheels")
-def add_wheels(pile: PileIn, session: InSession) -> RackChangeOut:
+def add_wheels(pile: PileIn, session: ToWrite) -> RackDone:
     """Put a pile of wheels into the rack."""
     shared = {
         "family_id": rack.family(session, pile.family) and pile.family,
@@ -215,43 +204,48 @@ def add_wheels(pile: PileIn, session: InSession) -> RackChangeOut:
         "material": pile.material.strip(), "place": pile.place.strip(), "note": pile.note.strip(),
     }  # fmt: skip
     entries = parse_pile(pile.wheels)
-    if pile.planned:
-        return changed(rack.plan_for(session, entries, shared))
-    return changed(rack.add(session, entries, shared))
+    return done(rack.plan_for(session, entries, shared) if pile.planned else rack.add(session, entries, shared))
 
 
 @router.patch("/wheels")
-def edit_wheels(edit: EditIn, session: InSession) -> RackChangeOut:
+def edit_wheels(edit: EditIn, session: ToWrite) -> RackDone:
     """Change the same things of one wheel or of many."""
-    given = edit.model_dump(exclude_unset=True, exclude={"ids"})
-    changes: dict[str, Any] = {k: v for k, v in given.items() if k not in ("family", "machine") and v is not None}
+    given = edit.model_dump(exclude_unset=True, exclude={"ids", "versions"})
+    changed: dict[str, Any] = {k: v for k, v in given.items() if k not in ("family", "machine") and v is not None}
     if "family" in given:
         rack.family(session, edit.family)
-        changes["family_id"] = edit.family
+        changed["family_id"] = edit.family
     if "machine" in given:
-        changes["machine_id"] = machines.machine(session, edit.machine).id if edit.machine else None
-    if "condition" in changes:
-        changes["condition"] = Condition(changes["condition"]).value
-    return changed(rack.change(session, edit.ids, changes))
+        changed["machine_id"] = machines.machine(session, edit.machine).id if edit.machine else None
+    if "condition" in changed:
+        changed["condition"] = Condition(changed["condition"]).value
+    _check_versions([rack.wheel(session, number) for number in edit.ids], edit.versions, changed)
+    return done(rack.change(session, edit.ids, changed))
+
+
+def _check_versions(rows: list[WheelRow], seen: dict[int, int], changed: dict[str, Any]) -> None:
+    """Raises Stale where a wheel was changed since it was seen, in what is to be changed now."""
+    sides, versions = [], {}
+    for row in rows:
+        if seen.get(row.id, row.version) == row.version:
+            continue
+        versions[str(row.id)] = row.version
+        sides += [
+            Side(field=f"{row.teeth}: {name.removesuffix('_id')}", yours=str(wanted), theirs=str(getattr(row, name)))
+            for name, wanted in changed.items()
+            if getattr(row, name) != wanted
+        ]
+    if sides:
+        raise Stale(sides, versions)
 
 
 @router.delete("/wheels")
 def remove_wheels(
-    wheel: Annotated[list[Number], Query(description="Numbers of the wheels", max_length=2000)], session: InSession
-) -> RackChangeOut:
+    wheel: Annotated[list[Number], Query(description="Numbers of the wheels", max_length=2000)], session: ToWrite
+) -> RackDone:
     """Take wheels out of the rack. One that is on a machine is kept, with what to do instead."""
-    return changed(rack.remove(session, wheel))
-
-
-@router.post("/undo")
-def undo_change(done: RackChangeOut, session: InSession) -> RackChangeOut:
-    """Take back a change of the rack: hand in what it answered."""
-    change = rack.RackChange(*(tuple(r.model_dump(mode="json") for r in side) for side in (done.before, done.after)))
-    for found in change.before:
-        rack.family(session, found["family_id"])
-        if found["machine_id"] is not None and found["machine_id"] not in {m.id for m in machines.machines(session)}:
-            raise Refused("no_such_machine", "machine", found["machine_id"])
-    return changed(rack.undo(session, change))
+    rack.remove(session, wheel)
+    return RackDone(ids=wheel)
 
 
 class CsvLineOut(BaseModel):
@@ -264,10 +258,10 @@ class ImportOut(BaseModel):
     lines: list[CsvLineOut] = Field(description="The first lines, and every line that cannot be used, up to a hundred")
     good: int
     bad: int
-    change: RackChangeOut | None = Field(description="What was put in, once it was; hand it in to undo")
+    done: bool = Field(description="They were put in")
 
 
-@router.get("/wheels.csv", response_class=Response, responses={200: {"content": {"text/csv": {}}}})
+@router.get("/wheels.csv", response_class=Response, responses=CSV)
 def get_csv(session: InSession) -> Response:
     """The rack as a table for a spreadsheet. Cells that look like formulas are made texts."""
     lines = [
@@ -280,10 +274,10 @@ def get_csv(session: InSession) -> Response:
     return csv_response(rack_csv.write(lines), "rack.csv")
 
 
-@router.post("/wheels.csv")
+@router.post("/wheels.csv", dependencies=[LONG])
 def read_csv(
     file: Annotated[bytes, Body(media_type="text/csv", description="The file, UTF-8")],
-    session: InSession,
+    session: ToWrite,
     put: Annotated[bool, Query(description="Put the wheels in; else only say what would be")] = False,
 ) -> ImportOut:
     """Read wheels from a CSV file: line by line what is wrong, and all of it put in or nothing."""
@@ -291,15 +285,14 @@ def read_csv(
     owners = {row.name: row.id for row in machines.machines(session)}
     lines = rack_csv.read(file, list(families), list(owners))
     bad = [line for line in lines if line.wheel is None]
-    change = None
-    if put and not bad:
-        records = [_as_record(line.wheel, families, owners) for line in lines if line.wheel is not None]
-        change = changed(rack.put_records(session, records))
+    putting = put and not bad
+    if putting:
+        rack.put_records(session, [_as_record(line.wheel, families, owners) for line in lines if line.wheel])
     return ImportOut(
         lines=[_csv_line(line) for line in (bad + [line for line in lines if line.wheel][:8])[:100]],
         good=len(lines) - len(bad),
         bad=len(bad),
-        change=change,
+        done=putting,
     )
 
 
@@ -321,7 +314,7 @@ def _csv_line(line: rack_csv.CsvLine) -> CsvLineOut:
 
 
 @router.post("/families")
-def add_family(family: FamilyIn, session: InSession) -> RackFamily:
+def add_family(family: FamilyIn, session: ToWrite) -> RackFamily:
     """Enter a family of wheels: what they share."""
 
     def size(text: str, field: str) -> Any:
@@ -340,16 +333,14 @@ def add_family(family: FamilyIn, session: InSession) -> RackFamily:
 
 
 @router.post("/identify")
-def identify_wheel(asked: IdentifyIn, session: InSession, units: InUnits = Units.MM) -> IdentifyOut:
+def identify_wheel(asked: IdentifyIn, session: ToWrite, units: InUnits = Units.MM) -> IdentifyOut:
     """What a wheel is, from counted teeth and measurements, and what to measure next."""
     seen = [_observed(readings) for readings in asked.wheels]
     found = identify(seen)
     told = measure_next(seen[0], found)
     first, rival = found[0], found[1]
     if asked.keep is not None:
-        rack.change(
-            session, [asked.keep], {"measured": asked.wheels[0].model_dump(mode="json"), "teeth": seen[0].teeth}
-        )
+        rack.keep_readings(session, asked.keep, seen[0].teeth, asked.wheels[0].model_dump(mode="json"))
     return IdentifyOut(
         identities=[_identity(i, seen[0], session, units) for i in found if i.probability >= 0.0005],
         next_text=words.next_text(told, words.identity(first), words.identity(rival), units),
@@ -363,19 +354,25 @@ def _observed(readings: ReadingsIn) -> Observed:
     def mm(text: str, field: str) -> float | None:
         return float(parse_length(text, field=field).mm) if text.strip() else None
 
-    over = readings.span_teeth
+    teeth = parse_whole(readings.teeth, "teeth", FEWEST_TEETH, MOST_TEETH, "teeth")
+    spanned = bool(readings.span.strip() or readings.span_next.strip())
+    over = parse_whole(readings.span_teeth, "span_teeth", 2, teeth - 1, "teeth") if spanned else 0
     spans = [
         (over + n, value) for n, value in enumerate((mm(readings.span, "span"), mm(readings.span_next, "span_next")))
     ]
     pin, across = mm(readings.pin, "pin"), mm(readings.over_pins, "over_pins")
     centres = mm(readings.centres, "centres")
+    mated = readings.mate.strip() not in ("", "0")
+    mate = parse_whole(readings.mate, "mate", FEWEST_TEETH, MOST_TEETH, "teeth") if mated else 0
+    if centres is not None and not mate:
+        raise Refused("mate_missing", "mate", readings.mate)
     return Observed(
-        readings.teeth,
+        teeth,
         tip_diameter=mm(readings.tip_diameter, "tip_diameter"),
         tip_method=readings.tip_method,
         spans=tuple((k, value) for k, value in spans if value is not None),
         pins=(pin, across) if pin is not None and across is not None else None,
-        centres=(readings.mate, centres) if centres is not None and readings.mate else None,
+        centres=(mate, centres) if centres is not None else None,
         bore=mm(readings.bore, "bore"),
         face=mm(readings.face, "face"),
         worn=readings.worn,
@@ -398,11 +395,8 @@ def _next(found: ToMeasure | None, family: WheelFamily) -> NextOut | None:
     return NextOut(what=found.what.value, over=found.over, tool=DrawnTool.of(found.tool(family)))
 
 
-def changed(done: rack.RackChange) -> RackChangeOut:
-    return RackChangeOut(
-        before=[RackRecord.model_validate(r) for r in done.before],
-        after=[RackRecord.model_validate(r) for r in done.after],
-    )
+def done(rows: list[WheelRow]) -> RackDone:
+    return RackDone(ids=[row.id for row in rows])
 
 
 def _family(row: WheelFamilyRow) -> RackFamily:
@@ -430,7 +424,8 @@ def _wheel(row: WheelRow, on: int) -> RackWheel:
         machine_name=row.machine.name if row.machine else None, teeth=row.teeth, count=row.count,
         mounted=on,
         condition=Condition(row.condition), material=row.material, place=row.place, note=row.note,
-        measured=row.measured, photo=row.photo, stray=_stray(row, family),
+        measured=row.measured, photo=row.photo, version=row.version,
+        stray=_stray(row, family),
     )  # fmt: skip
 
 
@@ -451,7 +446,7 @@ def _stray(row: WheelRow, family: WheelFamily | None) -> str | None:
 
 def _unknown(row: WheelRow) -> ToothOutline:
     try:
-        found = identify([_observed(ReadingsIn.model_validate(row.measured | {"teeth": row.teeth}))])[0].family
+        found = identify([_observed(ReadingsIn.model_validate(row.measured | {"teeth": str(row.teeth)}))])[0].family
     except (Refused, ValueError):
         found = _PLAIN
     return outlines({row.teeth}, found)[0]

@@ -7,11 +7,12 @@ from typing import Annotated, Any
 from fastapi import APIRouter, Body, Path, Query, Response
 from pydantic import BaseModel, ConfigDict, Field
 
-from valleywind.api.access import InSession
+from valleywind.api.access import LONG, InSession, ToWrite
 from valleywind.api.lathe import InUnits
 from valleywind.api.machines import Slug
 from valleywind.api.problems import RESPONSES
-from valleywind.api.rack import RackChangeOut, Typed, changed
+from valleywind.api.rack import RackDone, Typed, done
+from valleywind.api.versions import check_text
 from valleywind.core.lathe.uses import uses
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.cutters import range_of_eight, serving
@@ -49,6 +50,7 @@ class FullSetIn(BaseModel):
     model_config = ConfigDict(json_schema_extra={"examples": [{"wheels": "24 28 32x2 36"}]})
 
     wheels: str = Field(description="The maker's list, doubles as `32x2`; empty for none", max_length=2000)
+    seen: str | None = Field(None, description="The list that was typed over", max_length=4000)
 
 
 class WheelCount(BaseModel):
@@ -99,9 +101,9 @@ def get_places(session: InSession) -> list[PlaceOut]:
 
 
 @router.post("/merge")
-def merge_boxes(merge: MergeIn, session: InSession) -> RackChangeOut:
+def merge_boxes(merge: MergeIn, session: ToWrite) -> RackDone:
     """Empty one box into another; wheels alike are counted together."""
-    return changed(rack.merge(session, merge.place.strip(), merge.into.strip()))
+    return done(rack.merge(session, merge.place.strip(), merge.into.strip()))
 
 
 @router.get("/sets/{machine}")
@@ -111,10 +113,12 @@ def get_full_set(machine: Slug, session: InSession) -> FullSetOut:
 
 
 @router.put("/sets/{machine}")
-def put_full_set(machine: Slug, listed: FullSetIn, session: InSession) -> FullSetOut:
+def put_full_set(machine: Slug, listed: FullSetIn, session: ToWrite) -> FullSetOut:
     """Keep a maker's list. Nothing in the rack is changed by it."""
     row = machines.machine(session, machine)
-    row.full_set = spell_stock(parse_stock(listed.wheels, "wheels")) if listed.wheels.strip() else ""
+    wanted = spell_stock(parse_stock(listed.wheels, "wheels")) if listed.wheels.strip() else ""
+    check_text(listed.seen, "wheels", wanted, row.full_set)
+    machines.list_full_set(session, row, wanted)
     return _full_set(row)
 
 
@@ -135,14 +139,14 @@ def _full_set(row: MachineRow) -> FullSetOut:
     )  # fmt: skip
 
 
-@router.post("/photos")
+@router.post("/photos", dependencies=[LONG])
 def add_photo(
     photo: Annotated[bytes, Body(media_type="image/*", description="A picture file: JPEG, PNG, WebP")],
-    session: InSession,
+    session: ToWrite,
     wheel: Annotated[int, Query(ge=0, le=2**53, description="The wheel's number")],
-) -> RackChangeOut:
+) -> RackDone:
     """Keep a photograph with a wheel; the one it had comes back with undo."""
-    return changed(rack.change(session, [wheel], {"photo": photos.keep(session, photo)}))
+    return done([rack.keep_photo(session, wheel, photos.keep(session, photo))])
 
 
 @router.get("/photos/{name}", response_class=Response, responses=JPEG)
@@ -151,7 +155,7 @@ def get_photo(name: Annotated[str, Path(description="Its name", examples=["0a1b"
     return Response(photos.picture(session, name), media_type="image/jpeg")
 
 
-@router.get("/sources/{family}/{teeth}")
+@router.get("/sources/{family}/{teeth}", dependencies=[LONG])
 def get_sources(
     family: FamilyNumber,
     teeth: Teeth,

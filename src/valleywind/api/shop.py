@@ -4,12 +4,13 @@ from typing import Literal
 
 from fastapi import APIRouter, Request
 from pydantic import BaseModel, Field
+from sqlalchemy.orm import Session
 
-from valleywind.api.access import Shop
+from valleywind.api.access import InSession, Shop, ToWrite
 from valleywind.api.problems import RESPONSES
 from valleywind.core.refusal import Refused
 from valleywind.demo import harrowfold
-from valleywind.shop import machines
+from valleywind.shop import changes, machines
 from valleywind.shop.store import PLACE_VARIABLE
 
 router = APIRouter(prefix="/shop", tags=["shop"], responses=RESPONSES)
@@ -28,9 +29,8 @@ class DemoIn(BaseModel):
     confirm: Literal["replace by the demo shop"] = Field(description="Said out loud, since it replaces what is there")
 
 
-def _shop(request: Request, shop: Shop) -> ShopOut:
-    with shop.session() as session:
-        count = len(machines.machines(session))
+def _shop(request: Request, shop: Shop, session: Session) -> ShopOut:
+    count = len(machines.machines(session))
     demo = bool(request.app.state.demo)
     return ShopOut(
         name=harrowfold.NAME if demo else "Your shop",
@@ -43,16 +43,17 @@ def _shop(request: Request, shop: Shop) -> ShopOut:
 
 
 @router.get("")
-def get_shop(request: Request, shop: Shop) -> ShopOut:
+def get_shop(request: Request, shop: Shop, session: InSession) -> ShopOut:
     """Which shop this is and where its file lies."""
-    return _shop(request, shop)
+    return _shop(request, shop, session)
 
 
 @router.post("/demo")
-def load_demo(_said: DemoIn, request: Request, shop: Shop) -> ShopOut:
+def load_demo(_said: DemoIn, request: Request, shop: Shop, session: ToWrite) -> ShopOut:
     """Put the demo shop in as it was at the start. Only in the demo's own file, or in a shop without machines."""
-    with shop.session() as session:
-        if not request.app.state.demo and machines.machines(session):
-            raise Refused("shop_in_use", "confirm", str(shop.path))
-        harrowfold.load(session)
-    return _shop(request, shop)
+    if not request.app.state.demo and machines.machines(session):
+        raise Refused("shop_in_use", "confirm", str(shop.path))
+    changes.name(session, "demo_loaded")
+    harrowfold.load(session)
+    session.flush()
+    return _shop(request, shop, session)

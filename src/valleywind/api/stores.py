@@ -1,19 +1,20 @@
 """Form cutters held, with what their sets lack, and bar stock."""
 
 from fractions import Fraction
-from typing import Annotated, Any, Literal
+from typing import Annotated, Literal
 
 from fastapi import APIRouter, Path
 from pydantic import BaseModel, ConfigDict, Field
 
-from valleywind.api.access import InSession
+from valleywind.api.access import InSession, ToWrite
 from valleywind.api.problems import RESPONSES
-from valleywind.api.rack import Typed
+from valleywind.api.rack import Typed, Whole
+from valleywind.api.versions import Version, check_version
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.cutters import Cutter, read_range, sets
-from valleywind.core.teeth.pile import Condition
+from valleywind.core.teeth.pile import MOST_OF_ONE_COUNT, Condition
 from valleywind.core.teeth.pitch import Pitch, PitchSystem, allowed_angle
-from valleywind.core.units import Length, parse_length, parse_number, spell
+from valleywind.core.units import parse_length, parse_number, parse_whole, spell
 from valleywind.shop import stores
 from valleywind.shop.models import BarRow, CutterRow
 from valleywind.wording import stores as words
@@ -39,9 +40,10 @@ class CutterIn(BaseModel):
     bore: Typed = ""
     depth: Typed = Field("", description="The whole depth, where it is engraved")
     condition: Condition = Condition.GOOD
-    count: int = 1
+    count: Whole = "1"
     place: Typed = ""
     note: Annotated[str, Field(max_length=200)] = ""
+    version: Version = None
 
 
 class CutterOut(BaseModel):
@@ -81,6 +83,7 @@ class BarIn(BaseModel):
     length: Typed
     place: Typed = ""
     note: Annotated[str, Field(max_length=200)] = ""
+    version: Version = None
 
 
 class BarOut(BaseModel):
@@ -131,61 +134,58 @@ def get_stores(session: InSession) -> StoresOut:
 
 
 @router.post("/cutters")
-def add_cutter(cutter: CutterIn, session: InSession) -> CutterOut:
+def add_cutter(cutter: CutterIn, session: ToWrite) -> CutterOut:
     """Enter a form cutter."""
     return _saved(session, None, cutter)
 
 
 @router.put("/cutters/{number}")
-def change_cutter(number: RecordNumber, cutter: CutterIn, session: InSession) -> CutterOut:
+def change_cutter(number: RecordNumber, cutter: CutterIn, session: ToWrite) -> CutterOut:
     """Change a form cutter."""
+    row = stores.cutter_row(session, number)
+    check_version(cutter.version, row.version, cutter, _typed_cutter(row))
     return _saved(session, number, cutter)
 
 
 @router.delete("/cutters/{number}")
-def remove_cutter(number: RecordNumber, session: InSession) -> CutterIn:
-    """Take a cutter out of the stores; answers what enters it again."""
+def remove_cutter(number: RecordNumber, session: ToWrite) -> CutterIn:
+    """Delete a cutter; answers what it was."""
     row = stores.cutter_row(session, number)
     typed = _typed_cutter(row)
-    session.delete(row)
+    stores.delete(session, row)
     return typed
 
 
 @router.post("/bars")
-def add_bar(bar: BarIn, session: InSession) -> BarOut:
+def add_bar(bar: BarIn, session: ToWrite) -> BarOut:
     """Enter a piece of bar."""
-    row = BarRow()
-    _put_bar(row, bar)
-    session.add(row)
-    session.flush()
-    return _bar(row)
+    return _bar(stores.save_bar(session, None, *_read_bar(bar)))
 
 
 @router.put("/bars/{number}")
-def change_bar(number: RecordNumber, bar: BarIn, session: InSession) -> BarOut:
+def change_bar(number: RecordNumber, bar: BarIn, session: ToWrite) -> BarOut:
     """Change a piece of bar, as when some of it was cut off."""
     row = stores.bar_row(session, number)
-    _put_bar(row, bar)
-    session.flush()
-    return _bar(row)
+    check_version(bar.version, row.version, bar, _bar(row).typed)
+    return _bar(stores.save_bar(session, row, *_read_bar(bar)))
 
 
 @router.delete("/bars/{number}")
-def remove_bar(number: RecordNumber, session: InSession) -> BarIn:
-    """Take a piece of bar out of the stores; answers what enters it again."""
+def remove_bar(number: RecordNumber, session: ToWrite) -> BarIn:
+    """Delete a piece of bar; answers what it was."""
     row = stores.bar_row(session, number)
     typed = _bar(row).typed
-    session.delete(row)
+    stores.delete(session, row)
     return typed
 
 
-def _saved(session: Any, number: int | None, typed: CutterIn) -> CutterOut:
+def _saved(session: ToWrite, number: int | None, typed: CutterIn) -> CutterOut:
     lowest, highest = read_range(typed.range)
     wanted = Cutter(
         Pitch(PitchSystem(typed.system), parse_number(typed.pitch, "pitch")),
         allowed_angle(parse_number(typed.angle.removesuffix("°"), "angle")),
         lowest, highest, typed.engraved.strip(), typed.condition, _size(typed.bore, "bore"),
-        _size(typed.depth, "depth"), typed.count,
+        _size(typed.depth, "depth"), parse_whole(typed.count, "count", 0, MOST_OF_ONE_COUNT),
     )  # fmt: skip
     return _cutter(stores.save_cutter(session, number, wanted, typed.place.strip(), typed.note.strip()), wanted)
 
@@ -210,18 +210,19 @@ def _typed_cutter(row: CutterRow) -> CutterIn:
     return CutterIn(
         system=PitchSystem(row.pitch_system).value, pitch=spell(row.pitch_value), angle=spell(row.pressure_angle_deg),
         range=f"{row.lowest}-{row.highest or 'rack'}", engraved=row.engraved, bore=words.typed_size(row.bore_mm),
-        depth=words.typed_size(row.depth_mm), condition=Condition(row.condition), count=row.count, place=row.place,
-        note=row.note,
+        depth=words.typed_size(row.depth_mm), condition=Condition(row.condition), count=str(row.count), place=row.place,
+        note=row.note, version=row.version,
     )  # fmt: skip
 
 
-def _put_bar(row: BarRow, typed: BarIn) -> None:
+def _read_bar(typed: BarIn) -> tuple[str, Fraction, Fraction, str, str]:
+    """Material, diameter and length (mm), place, note."""
     if not typed.material.strip():
         raise Refused("empty", "material", typed.material)
-    diameter: Length = parse_length(typed.diameter, field="diameter")
-    row.material, row.diameter_mm = typed.material.strip(), diameter.mm
-    row.length_mm = parse_length(typed.length, field="length").mm
-    row.place, row.note = typed.place.strip(), typed.note.strip()
+    return (
+        typed.material.strip(), parse_length(typed.diameter, field="diameter").mm,
+        parse_length(typed.length, field="length").mm, typed.place.strip(), typed.note.strip(),
+    )  # fmt: skip
 
 
 def _bar(row: BarRow) -> BarOut:
@@ -230,6 +231,6 @@ def _bar(row: BarRow) -> BarOut:
         diameter_mm=float(row.diameter_mm), length_mm=float(row.length_mm), place=row.place, note=row.note,
         typed=BarIn(
             material=row.material, diameter=words.typed_size(row.diameter_mm), length=words.typed_size(row.length_mm),
-            place=row.place, note=row.note,
+            place=row.place, note=row.note, version=row.version,
         ),
     )  # fmt: skip

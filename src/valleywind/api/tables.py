@@ -1,6 +1,11 @@
 """Tables handed out as files."""
 
+from typing import Any
+
 from fastapi import Response
+
+CSV: dict[int | str, dict[str, Any]] = {200: {"content": {"text/csv": {}}}}
+"""How such an answer is described."""
 
 
 def csv_response(text: str, name: str) -> Response:

@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 from fastapi import APIRouter, Depends, Query, Response
 from pydantic import BaseModel, Field
 
-from valleywind.api.access import InSession
+from valleywind.api.access import LONG, InSession
 from valleywind.api.drawing import DrawnTool, ToothOutline, outline
 from valleywind.api.drawn_files import Kind, described, drawing_response
 from valleywind.api.lathe import InUnits
@@ -21,10 +21,10 @@ from valleywind.core.teeth.form import FormError, form_error
 from valleywind.core.teeth.geometry import tooth_outline
 from valleywind.core.teeth.identify import is_standard
 from valleywind.core.teeth.pile import Condition
-from valleywind.core.teeth.pitch import WheelFamily, allowed_angle
+from valleywind.core.teeth.pitch import MOST_TEETH, WheelFamily, allowed_angle
 from valleywind.core.teeth.sizes import Sizes, helping_shift, meeting, read_shift, sizes
 from valleywind.core.teeth.tools import over_a_chord, over_a_span, over_two_pins
-from valleywind.core.units import parse_length, parse_number
+from valleywind.core.units import parse_length, parse_number, parse_whole
 from valleywind.formats.pictures import wheel_picture
 from valleywind.shop import machines, rack, stores
 from valleywind.wording import wheels as words
@@ -129,7 +129,7 @@ def wanted(
     angle: Annotated[Typed, Query(description="Pressure angle, where the pitch stands in the ask")] = "",
     shift: Annotated[Typed, Query(description="Profile shift in modules")] = "",
     depth: Annotated[Typed, Query(description="Whole depth: 2.157/P, 2.25 m, 4.5 mm; empty for the usual")] = "",
-    over: Annotated[int | None, Query(ge=2, le=200, description="Teeth in the span; empty for the usual")] = None,
+    over: Annotated[Typed, Query(description="Teeth in the span; empty for the usual")] = "",
     pin: Annotated[Typed, Query(description="Diameter of the pins; empty for the usual")] = "",
     mates: Annotated[
         str, Query(max_length=80, description="Tooth numbers it runs with; empty for the family's ends")
@@ -152,7 +152,8 @@ def wanted(
     engraved = held[0].depth if held else Fraction(0)
     found = sizes(
         asked.teeth, known, read_shift(shift),
-        read_depth(depth, known) if depth.strip() else usual_depth(known, engraved), over,
+        read_depth(depth, known) if depth.strip() else usual_depth(known, engraved),
+        parse_whole(over, "over", 2, MOST_TEETH // 2, "teeth") if over.strip() else None,
         float(parse_length(pin, field="pin").mm) if pin.strip() else None,
     )  # fmt: skip
     met = _mates(mates) if mates.strip() else _ends(session, row_id)
@@ -285,19 +286,19 @@ def get_runout(
     return TextsOut(texts=[words.runout_text(found, units)])
 
 
-@router.get("/drawing.dxf", response_class=Response, responses=described("dxf"))
+@router.get("/drawing.dxf", dependencies=[LONG], response_class=Response, responses=described("dxf"))
 def get_wheel_dxf(asked: Asked) -> Response:
     """The wheel at true size: flanks and bore as closed lines on layers, in mm."""
     return _file(asked, "dxf")
 
 
-@router.get("/drawing.svg", response_class=Response, responses=described("svg"))
+@router.get("/drawing.svg", dependencies=[LONG], response_class=Response, responses=described("svg"))
 def get_wheel_svg(asked: Asked) -> Response:
     """The same as SVG."""
     return _file(asked, "svg")
 
 
-@router.get("/drawing.pdf", response_class=Response, responses=described("pdf"))
+@router.get("/drawing.pdf", dependencies=[LONG], response_class=Response, responses=described("pdf"))
 def get_wheel_pdf(asked: Asked, units: InUnits = Units.MM) -> Response:
     """The same as PDF, with a table of figures."""
     return _file(asked, "pdf", words.table(_groups(asked, units)))

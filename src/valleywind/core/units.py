@@ -90,7 +90,7 @@ def parse_number(text: str, field: str = "number") -> Fraction:
     typed = plain(text)
     if not typed:
         raise Refused("empty", field, text)
-    if sum(c.isdigit() for c in typed) > _MOST_DIGITS:
+    if sum(c.isdecimal() for c in typed) > _MOST_DIGITS:
         raise Refused("too_long", field, text, most=_MOST_DIGITS)
     if not re.fullmatch(NUMBER, typed, re.ASCII):
         raise Refused("not_a_number", field, text)
@@ -99,6 +99,26 @@ def parse_number(text: str, field: str = "number") -> Fraction:
         return Fraction(whole or "0") + Fraction(part.replace(",", "."))
     except ZeroDivisionError:
         raise Refused("divided_by_zero", field, text) from None
+
+
+def parse_whole(text: str, field: str, least: int, most: int, words: str = "") -> int:
+    """A whole number as typed, from `least` to `most`: `57`, `57.0`, or with one of these `words` behind it (a pattern,
+    such as `turns?`): `20 turns`. Nothing is rounded or left out.
+
+    Raises Refused `empty`, `not_a_whole_number`, `whole_out_of_range`.
+    """
+    typed = plain(text)
+    if not typed:
+        raise Refused("empty", field, text)
+    match = re.fullmatch(rf"(-?{NUMBER})(?:\s*(?:{words}))?" if words else rf"(-?{NUMBER})", typed, re.ASCII | re.I)
+    if not match or len(typed) > _MOST_DIGITS:
+        raise Refused("not_a_whole_number", field, text, least=least, most=most)
+    number = -parse_number(match[1][1:], field) if match[1].startswith("-") else parse_number(match[1], field)
+    if number.denominator != 1:
+        raise Refused("not_a_whole_number", field, text, least=least, most=most)
+    if not least <= number <= most:
+        raise Refused("whole_out_of_range", field, text, least=least, most=most)
+    return int(number)
 
 
 def parse_length(text: str, bare: Unit | None = Unit.MM, field: str = "length") -> Length:

@@ -12,6 +12,7 @@ from valleywind.core.refusal import Refused
 from valleywind.core.trains.model import parse_stock, spell_stock
 from valleywind.core.trains.quadrant_record import TypedQuadrant, read_quadrant
 from valleywind.core.units import spell
+from valleywind.shop import changes
 from valleywind.shop.machines import family as family_of
 from valleywind.shop.machines import free_slug, quadrant, save_quadrant
 from valleywind.shop.models import HeadRow, HobberRow, MachineRow, MillRow, WheelFamilyRow
@@ -79,6 +80,7 @@ def save(session: Session, row: MachineRow | None, typed: TypedMachine, family: 
     parts = _parts(typed)
     arm = read_quadrant(typed.arm) if typed.arm else None
     slug = free_slug(session, typed.name.strip(), row)
+    changes.name(session, "machine_edited" if row else "machine_added", name=typed.name.strip())
     if row is None:
         row = MachineRow(slug=slug, name="", kind="")
         session.add(row)

@@ -19,6 +19,7 @@ from valleywind.core.trains.arrange import Pair
 from valleywind.core.trains.direction import Drive, Hand, Sense
 from valleywind.core.trains.model import Stock, lacking, parse_train
 from valleywind.core.trains.quadrant import Quadrant, Slot
+from valleywind.shop import changes
 from valleywind.shop.models import LatheRow, MachineRow, MountedRow, QuadrantRow, SlotRow, WheelFamilyRow, WheelRow
 
 
@@ -106,14 +107,16 @@ def save_lathe(session: Session, row: MachineRow | None, record: LatheRecord, mo
     Raises Refused `name_taken`; `mounted_not_held` where its wheels are of another family than what is mounted.
     """
     slug = free_slug(session, record.name, row)
+    changes.name(session, "machine_edited" if row else "machine_added", name=record.name)
     if row is None:
         row = MachineRow(slug=slug, name=record.name, kind="lathe", note="", family=more.family)
         session.add(row)
+    levers = mounted(row) if row.lathe is not None and row.mounted is not None else None
     if row.mounted is not None and row.family is not more.family:
         raise Refused(
             "mounted_not_held", "family", row.name, lacking=dict(Counter(parse_train(row.mounted.train).teeth))
         )
-    row.name, row.note, row.family = record.name, more.note, more.family
+    row.slug, row.name, row.note, row.family = slug, record.name, more.note, more.family
     row.lathe = row.lathe or LatheRow()
     lathe = row.lathe
     lathe.screw_lead_mm, lathe.screw_stated = record.screw_lead, "tpi" if record.screw_stated is Stated.TPI else "mm"
@@ -128,31 +131,62 @@ def save_lathe(session: Session, row: MachineRow | None, record: LatheRecord, mo
     lathe.feed_along_mm, lathe.feed_across_mm = record.feed_along, record.feed_across
     save_quadrant(session, row, record.quadrant)
     session.flush()
+    if levers is not None:
+        _keep_levers(row, levers)
     return row
 
 
+def _keep_levers(row: MachineRow, before: SetUp) -> None:
+    """Where the levers stand under their new names. Raises Refused `levers_gone` where there is no such place now."""
+    now = lathe(row)
+    name = now.setting_name(before.setting)
+    alike = [s for s in now.every_setting() if now.setting_name(s) == name]
+    # A lever that has no choice any more, or has one now, stands where it turns as it did.
+    alike = alike or [s for s in now.every_setting() if s.ratio == before.setting.ratio]
+    if len(alike) != 1:
+        field = "box" if before.setting.box else "first"
+        raise Refused("levers_gone", field, name or before.setting.first.name, machine=row.name)
+    assert row.mounted is not None
+    row.mounted.setting = now.setting_name(alike[0])
+
+
 def save_quadrant(session: Session, row: MachineRow, known: Quadrant) -> None:
-    """Make the machine's quadrant what is known of it."""
-    if row.quadrant is not None:
-        row.quadrant.slots.clear()
-        session.flush()
-    quadrant = row.quadrant = row.quadrant or QuadrantRow()
-    quadrant.first_x_mm, quadrant.first_y_mm = known.first_shaft
-    quadrant.swing_low_deg, quadrant.swing_high_deg = (math.degrees(angle) for angle in known.swing)
-    quadrant.boss_first_mm, quadrant.boss_stud_mm, quadrant.boss_last_mm = known.bosses
-    quadrant.gap_mm, quadrant.studs = known.gap, known.studs
-    quadrant.cover_mm = [[x, y] for x, y in known.cover] if known.cover else None
-    quadrant.slots.extend(
-        SlotRow(place=n, offset_deg=math.degrees(s.offset), nearest_mm=s.nearest, farthest_mm=s.farthest)
-        for n, s in enumerate(known.slots)
-    )
+    """Make the machine's quadrant what is known of it. What was not changed keeps its figures to the last digit."""
+    kept = row.quadrant = row.quadrant or QuadrantRow()
+    _keep(kept, first_x_mm=known.first_shaft[0], first_y_mm=known.first_shaft[1])
+    _keep(kept, swing_low_deg=math.degrees(known.swing[0]), swing_high_deg=math.degrees(known.swing[1]))
+    _keep(kept, boss_first_mm=known.bosses[0], boss_stud_mm=known.bosses[1], boss_last_mm=known.bosses[2])
+    _keep(kept, gap_mm=known.gap)
+    kept.studs = known.studs
+    kept.cover_mm = [[x, y] for x, y in known.cover] if known.cover else None
+    del kept.slots[len(known.slots) :]
+    for n, slot in enumerate(known.slots):
+        if n == len(kept.slots):
+            kept.slots.append(SlotRow(place=n))
+        _keep(kept.slots[n], offset_deg=math.degrees(slot.offset), nearest_mm=slot.nearest, farthest_mm=slot.farthest)
+    session.flush()
+
+
+def _keep(row: QuadrantRow | SlotRow, **figures: float) -> None:
+    """Set figures that are not as they were; what differs only by the way from degrees and back stays as it is."""
+    for name, figure in figures.items():
+        before = getattr(row, name)
+        if before is None or not math.isclose(before, figure, rel_tol=1e-12, abs_tol=1e-12):
+            setattr(row, name, figure)
 
 
 def remove(session: Session, row: MachineRow) -> None:
     """Take a machine out of the shop. Raises Refused `machine_in_use` while it has wheels or a train."""
     if row.mounted is not None or row.wheels:
         raise Refused("machine_in_use", "machine", row.name)
+    changes.name(session, "machine_deleted", name=row.name)
     session.delete(row)
+
+
+def list_full_set(session: Session, row: MachineRow, wheels: str) -> None:
+    """Keep the maker's list of a machine's wheels; empty for none."""
+    changes.name(session, "full_set", name=row.name)
+    row.full_set = wheels
 
 
 def free_slug(session: Session, name: str, row: MachineRow | None) -> str:
@@ -204,15 +238,16 @@ def left_out(row: MachineRow) -> list[WheelRow]:
 
 
 def mounted(row: MachineRow) -> SetUp | None:
-    """The train that is on the machine now, with its levers; where the levers were changed since, as they usually are.
+    """The train that is on the machine now, with its levers as they were recorded; None where nothing is on it, or
+    where it is not known any more how the levers stand.
 
     Raises Refused `not_a_lathe`.
     """
     if row.mounted is None:
         return None
     record = lathe(row)
-    known = {record.setting_name(s): s for s in record.settings}
-    return SetUp(parse_train(row.mounted.train), known.get(row.mounted.setting, record.usual))
+    setting = next((s for s in record.every_setting() if record.setting_name(s) == row.mounted.setting), None)
+    return SetUp(parse_train(row.mounted.train), setting) if setting is not None else None
 
 
 def mounted_records(row: MachineRow) -> dict[int, int]:
@@ -231,11 +266,13 @@ def mounted_records(row: MachineRow) -> dict[int, int]:
     return found
 
 
-def mount(row: MachineRow, set_up: SetUp | None) -> None:
+def mount(session: Session, row: MachineRow, set_up: SetUp | None) -> None:
     """Record what is on the machine now; None clears it. Raises Refused `wheels_not_held`."""
     if set_up is None:
+        changes.name(session, "dismounted", name=row.name)
         row.mounted = None
         return
+    changes.name(session, "mounted", name=row.name, train=set_up.name(lathe(row)))
     train, setting = set_up.train, lathe(row).setting_name(set_up.setting)
     short = lacking(train.teeth, stock(row))
     if short:
@@ -246,15 +283,13 @@ def mount(row: MachineRow, set_up: SetUp | None) -> None:
         row.mounted.train, row.mounted.setting = train.notation, setting
 
 
-def set_wheels(row: MachineRow, held: Stock) -> None:
+def set_wheels(session: Session, row: MachineRow, held: Stock) -> None:
     """Make `held` the machine's wheels. A tooth number it had and has no more stays as missing.
 
     Raises Refused `mounted_not_held` when a mounted wheel would be gone.
     """
-    on = mounted(row)
-    short = lacking(on.train.teeth, held) if on else {}
-    if short:
-        raise Refused("mounted_not_held", "wheels", None, lacking=short)
+    changes.name(session, "machine_wheels", name=row.name)
+    lacking_before = changes.shortages(session)
     own = [w for w in row.wheels if w.family is row.family and Condition(w.condition).usable]
     for teeth in sorted({w.teeth for w in own} | set(held)):
         alike = [w for w in own if w.teeth == teeth] or [_new_wheel(row, teeth)]
@@ -265,6 +300,10 @@ def set_wheels(row: MachineRow, held: Stock) -> None:
                 taken = min(-wanted, wheel.count)
                 wheel.count, wanted = wheel.count - taken, wanted + taken
         alike[0].count += max(wanted, 0)
+    session.flush()
+    short = changes.shortages(session).get(row.id, Counter()) - lacking_before.get(row.id, Counter())
+    if short:
+        raise Refused("mounted_not_held", "wheels", None, lacking=dict(short))
 
 
 def _new_wheel(row: MachineRow, teeth: int) -> WheelRow:

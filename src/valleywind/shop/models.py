@@ -27,8 +27,32 @@ class Base(DeclarativeBase):
     pass
 
 
+# The number of a record that is gone is never given to another: what was said of it would be said of that one.
+_NUMBERED = {"sqlite_autoincrement": True}
+
+
+class ChangeRow(Base):
+    """One change of the shop: what it was, and every row it changed, as it was before and as it was after.
+
+    `about` is what its sentence needs; `rows` are `[table, key, before, after]`, a side null where there was no row.
+    `undone_by` and `undoes` name other changes.
+    """
+
+    __tablename__ = "change"
+    __table_args__ = (_NUMBERED,)
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    at: Mapped[str]
+    code: Mapped[str]
+    about: Mapped[dict[str, Any]] = mapped_column(JSON)
+    rows: Mapped[list[Any]] = mapped_column(JSON)
+    undone_by: Mapped[int | None]
+    undoes: Mapped[int | None]
+
+
 class WheelFamilyRow(Base):
     __tablename__ = "wheel_family"
+    __table_args__ = (_NUMBERED,)
 
     id: Mapped[int] = mapped_column(primary_key=True)
     name: Mapped[str] = mapped_column(unique=True)
@@ -49,6 +73,7 @@ class MachineRow(Base):
     """A machine of any kind. `family` is None where no wheels go on it; `full_set` is its maker's list as typed."""
 
     __tablename__ = "machine"
+    __table_args__ = (_NUMBERED,)
 
     id: Mapped[int] = mapped_column(primary_key=True)
     slug: Mapped[str] = mapped_column(unique=True)
@@ -57,6 +82,7 @@ class MachineRow(Base):
     note: Mapped[str] = mapped_column(default="")
     family_id: Mapped[int | None] = mapped_column(ForeignKey("wheel_family.id"))
     full_set: Mapped[str] = mapped_column(default="")
+    version: Mapped[int] = mapped_column(default=1, server_default="1")
 
     family: Mapped[WheelFamilyRow | None] = relationship(back_populates="machines")
     lathe: Mapped["LatheRow | None"] = relationship(back_populates="machine", cascade="all, delete-orphan")
@@ -135,7 +161,7 @@ class WheelRow(Base):
     """
 
     __tablename__ = "wheel"
-    __table_args__ = (CheckConstraint("count >= 0"),)
+    __table_args__ = (CheckConstraint("count >= 0"), _NUMBERED)
 
     id: Mapped[int] = mapped_column(primary_key=True)
     family_id: Mapped[int | None] = mapped_column(ForeignKey("wheel_family.id"))
@@ -148,6 +174,7 @@ class WheelRow(Base):
     note: Mapped[str] = mapped_column(default="")
     measured: Mapped[dict[str, Any]] = mapped_column(JSON, default=dict)
     photo: Mapped[str] = mapped_column(default="")
+    version: Mapped[int] = mapped_column(default=1, server_default="1")
 
     family: Mapped[WheelFamilyRow | None] = relationship(back_populates="wheels")
     machine: Mapped[MachineRow | None] = relationship(back_populates="wheels")
@@ -176,6 +203,7 @@ class CutterRow(Base):
     """Form cutters alike. `highest` None is up to a rack; bore and depth 0 where unknown; `engraved` its number."""
 
     __tablename__ = "cutter"
+    __table_args__ = (_NUMBERED,)
 
     id: Mapped[int] = mapped_column(primary_key=True)
     pitch_system: Mapped[str]
@@ -190,12 +218,14 @@ class CutterRow(Base):
     count: Mapped[int] = mapped_column(default=1)
     place: Mapped[str] = mapped_column(default="")
     note: Mapped[str] = mapped_column(default="")
+    version: Mapped[int] = mapped_column(default=1, server_default="1")
 
 
 class BarRow(Base):
     """A piece of round bar."""
 
     __tablename__ = "bar"
+    __table_args__ = (_NUMBERED,)
 
     id: Mapped[int] = mapped_column(primary_key=True)
     material: Mapped[str]
@@ -203,6 +233,7 @@ class BarRow(Base):
     length_mm: Mapped[Fraction] = mapped_column(Exact)
     place: Mapped[str] = mapped_column(default="")
     note: Mapped[str] = mapped_column(default="")
+    version: Mapped[int] = mapped_column(default=1, server_default="1")
 
 
 class HeadRow(Base):

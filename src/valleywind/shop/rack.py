@@ -2,7 +2,6 @@
 
 from collections import Counter
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
 from typing import Any
 
 from sqlalchemy import select
@@ -11,10 +10,9 @@ from sqlalchemy.orm import Session
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.pile import MOST_OF_ONE_COUNT, Condition, Entry
 from valleywind.core.teeth.pitch import FEWEST_TEETH, MOST_TEETH, WheelFamily
-from valleywind.core.trains.model import parse_train
+from valleywind.shop import changes
 from valleywind.shop.models import MachineRow, WheelFamilyRow, WheelRow
 
-FIELDS = ("family_id", "machine_id", "teeth", "count", "condition", "material", "place", "note", "measured", "photo")
 Record = dict[str, Any]
 _BARE: Record = {
     "family_id": None, "machine_id": None, "material": "", "place": "", "note": "", "measured": {}, "photo": "",
@@ -56,6 +54,7 @@ def add_family(session: Session, wanted: WheelFamily, hub: Any, system: str) -> 
             raise Refused("family_known", "pitch", row.name)
         if row.name == wanted.name:
             raise Refused("name_taken", "name", wanted.name)
+    changes.name(session, "family_added", name=wanted.name)
     row = WheelFamilyRow(
         name=wanted.name, pitch_system=system, pitch_value=wanted.pitch.value,
         pressure_angle_deg=wanted.pressure_angle, bore_mm=wanted.bore, key_mm=wanted.key, face_mm=wanted.face,
@@ -66,49 +65,37 @@ def add_family(session: Session, wanted: WheelFamily, hub: Any, system: str) -> 
     return row
 
 
-@dataclass(frozen=True)
-class RackChange:
-    """What a change replaced by what: whole records with their numbers, enough to take it back."""
+def add(session: Session, entries: Sequence[Entry], shared: Mapping[str, Any]) -> list[WheelRow]:
+    """Put wheels into the rack. `shared`: what they have in common, by the names of their columns.
 
-    before: tuple[Record, ...]
-    after: tuple[Record, ...]
-
-
-def record(row: WheelRow) -> Record:
-    return {"id": row.id} | {name: getattr(row, name) for name in FIELDS}
-
-
-def add(session: Session, entries: Sequence[Entry], shared: Mapping[str, Any]) -> RackChange:
-    """Put wheels into the rack. `shared`: what they have in common, by the names of FIELDS.
-
-    Wheels alike in everything are one record with a count.
+    Wheels alike in everything are one record with a count. Raises Refused `too_many_of_one`.
     """
-    before, after = [], []
+    rows = []
     for entry in entries:
         wanted = _BARE | dict(shared) | {"teeth": entry.teeth, "condition": entry.condition.value}
-        alike = None if wanted["family_id"] is None else _alike(session, wanted)
-        if alike is not None:
-            before.append(record(alike))
-            if alike.count + entry.count > MOST_OF_ONE_COUNT:
-                raise Refused("too_many_of_one", "wheels", entry.teeth, most=MOST_OF_ONE_COUNT)
-            alike.count += entry.count
-        else:
-            alike = WheelRow(**wanted, count=entry.count)
-            session.add(alike)
+        row = None if wanted["family_id"] is None else _alike(session, wanted)
+        if row is None:
+            row = WheelRow(**wanted, count=0)
+            session.add(row)
+        if row.count + entry.count > MOST_OF_ONE_COUNT:
+            raise Refused("too_many_of_one", "wheels", entry.teeth, most=MOST_OF_ONE_COUNT)
+        row.count += entry.count
         session.flush()
-        after.append(record(alike))
-    return RackChange(tuple(before), tuple(after))
+        rows.append(row)
+    changes.name(session, "wheels_added", wheels=_listed(_tally(entries)))
+    return rows
 
 
-def put_records(session: Session, records: Sequence[Record]) -> RackChange:
+def put_records(session: Session, records: Sequence[Record]) -> list[WheelRow]:
     """Put whole records in as they are, beside what is there."""
-    rows = [WheelRow(**found) for found in records]
+    rows = [WheelRow(**record) for record in records]
     session.add_all(rows)
     session.flush()
-    return RackChange((), tuple(record(row) for row in rows))
+    changes.name(session, "wheels_imported", count=len(rows))
+    return rows
 
 
-def merge(session: Session, place: str, into: str) -> RackChange:
+def merge(session: Session, place: str, into: str) -> list[WheelRow]:
     """Empty one box into another: every wheel at `place` goes to the place `into`, like ones counted together.
 
     A wheel that belongs to a machine keeps it. Raises Refused `nothing_there`, `same_place`, `too_many_of_one`.
@@ -118,23 +105,22 @@ def merge(session: Session, place: str, into: str) -> RackChange:
     moved = [row for row in wheels(session) if row.place == place]
     if not moved:
         raise Refused("nothing_there", "place", place)
-    before, after = [], []
+    there = []
     for row in moved:
-        before.append(record(row))
         like = next((w for w in wheels(session) if w.place == into and _like(w, row)), None)
         if like is None:
             row.place = into
-            after.append(record(row))
+            there.append(row)
             continue
         if like.count + row.count > MOST_OF_ONE_COUNT:
             raise Refused("too_many_of_one", "place", row.teeth, most=MOST_OF_ONE_COUNT)
-        before = [*before, record(like)] if like.id not in {r["id"] for r in before} else before
         like.count += row.count
-        after = [r for r in after if r["id"] != like.id] + [record(like)]
+        there.append(like)
         session.delete(row)
         session.flush()
     session.flush()
-    return RackChange(tuple(before), tuple(after))
+    changes.name(session, "boxes_merged", place=place, into=into)
+    return list(dict.fromkeys(there))
 
 
 def _like(one: WheelRow, other: WheelRow) -> bool:
@@ -148,12 +134,12 @@ def places(session: Session) -> dict[str, int]:
     return dict(sorted(Counter(row.place for row in wheels(session) if row.place).items()))
 
 
-def plan_for(session: Session, entries: Sequence[Entry], shared: Mapping[str, Any]) -> RackChange:
+def plan_for(session: Session, entries: Sequence[Entry], shared: Mapping[str, Any]) -> list[WheelRow]:
     """Note wheels that are to be made or bought: missing ones, with what is to be said of them.
 
     A wheel that is held, or known to be missing already, keeps its record and takes the note.
     """
-    before, after = [], []
+    rows = []
     for entry in entries:
         same = {"family_id": shared.get("family_id"), "machine_id": shared.get("machine_id"), "teeth": entry.teeth}
         row = session.scalars(select(WheelRow).filter_by(**same)).first()
@@ -161,11 +147,11 @@ def plan_for(session: Session, entries: Sequence[Entry], shared: Mapping[str, An
             row = WheelRow(**(_BARE | {"condition": entry.condition.value} | dict(shared) | same), count=0)
             session.add(row)
         else:
-            before.append(record(row))
             row.note = shared.get("note") or row.note
         session.flush()
-        after.append(record(row))
-    return RackChange(tuple(before), tuple(after))
+        rows.append(row)
+    changes.name(session, "wheels_planned", wheels=_listed(_tally(entries)))
+    return rows
 
 
 def _alike(session: Session, wanted: Mapping[str, Any]) -> WheelRow | None:
@@ -174,22 +160,36 @@ def _alike(session: Session, wanted: Mapping[str, Any]) -> WheelRow | None:
     return next((w for w in found if w.count == 0 or (w.place, w.note) == (wanted["place"], wanted["note"])), None)
 
 
-def change(session: Session, numbers: Sequence[int], changes: Mapping[str, Any]) -> RackChange:
+def change(session: Session, numbers: Sequence[int], changed: Mapping[str, Any]) -> list[WheelRow]:
     """Change the same things of several wheels.
 
     Raises Refused: `no_such_wheel`, `teeth_out_of_range`, `too_many_of_one`, `unknown_condition`, and
     `mounted_not_held` where a wheel that is on a machine would be gone.
     """
-    rows = [_row(session, number) for number in numbers]
-    before = tuple(record(row) for row in rows)
-    _check(changes)
+    rows = [wheel(session, number) for number in numbers]
+    _check(changed)
+    lacking = changes.shortages(session)
     for row in rows:
-        for name, value in changes.items():
+        for name, value in changed.items():
             setattr(row, name, value)
     session.flush()
     session.expire_all()
-    _keep_mounted(session)
-    return RackChange(before, tuple(record(row) for row in rows))
+    _keep_mounted(session, lacking)
+    changes.name(session, "wheels_edited", wheels=_listed(Counter(row.teeth for row in rows)))
+    return rows
+
+
+def keep_readings(session: Session, number: int, teeth: int, readings: Mapping[str, Any]) -> None:
+    """Keep with a wheel what was counted and measured of it. Raises Refused as `change` does."""
+    change(session, [number], {"measured": dict(readings), "teeth": teeth})
+    changes.name(session, "readings_kept", wheels=str(teeth))
+
+
+def keep_photo(session: Session, number: int, photo: str) -> WheelRow:
+    """Keep a photograph with a wheel, by its name. Raises Refused `no_such_wheel`."""
+    row = change(session, [number], {"photo": photo})[0]
+    changes.name(session, "photo_added", wheels=str(row.teeth))
+    return row
 
 
 def _check(changes: Mapping[str, Any]) -> None:
@@ -202,53 +202,42 @@ def _check(changes: Mapping[str, Any]) -> None:
         raise Refused("unknown_condition", "condition", condition)
 
 
-def remove(session: Session, numbers: Sequence[int]) -> RackChange:
+def remove(session: Session, numbers: Sequence[int]) -> None:
     """Take wheels out of the rack. Raises Refused `no_such_wheel`, `mounted_not_held`."""
-    rows = [_row(session, number) for number in numbers]
-    before = tuple(record(row) for row in rows)
+    rows = [wheel(session, number) for number in numbers]
+    lacking = changes.shortages(session)
+    changes.name(session, "wheels_deleted", wheels=_listed(Counter(row.teeth for row in rows)))
     for row in rows:
         session.delete(row)
     session.flush()
     session.expire_all()
-    _keep_mounted(session)
-    return RackChange(before, ())
+    _keep_mounted(session, lacking)
 
 
-def undo(session: Session, done: RackChange) -> RackChange:
-    """Take a change back: what came goes, what was there stands again as it was."""
-    kept = {found["id"] for found in done.before}
-    for found in done.after:
-        row = session.get(WheelRow, found["id"])
-        if row is not None and found["id"] not in kept:
-            session.delete(row)
-    session.flush()
-    for found in done.before:
-        row = session.get(WheelRow, found["id"])
-        if row is None:
-            session.add(WheelRow(**found))
-        else:
-            for name in FIELDS:
-                setattr(row, name, found[name])
-    session.flush()
-    return RackChange(done.after, done.before)
-
-
-def _row(session: Session, number: int) -> WheelRow:
+def wheel(session: Session, number: int) -> WheelRow:
+    """One record of wheels by its number. Raises Refused `no_such_wheel`."""
     row = session.get(WheelRow, number)
     if row is None:
         raise Refused("no_such_wheel", "wheel", number)
     return row
 
 
-def _keep_mounted(session: Session) -> None:
-    """Every wheel that is on a machine must still be there."""
-    for machine in session.scalars(select(MachineRow)):
-        if machine.mounted is None or machine.family is None:
-            continue
-        held: Counter[int] = Counter()
-        for wheel in machine.family.wheels:
-            if wheel.machine_id in (machine.id, None) and Condition(wheel.condition).usable:
-                held[wheel.teeth] += wheel.count
-        short = Counter(parse_train(machine.mounted.train).teeth) - held
-        if short:
-            raise Refused("mounted_not_held", "wheels", machine.name, lacking=dict(short))
+def _keep_mounted(session: Session, lacking_before: Mapping[int, Counter[int]]) -> None:
+    """No change may take away a wheel that is on a machine. One that an older shop lacked already is no hindrance."""
+    for machine, lacking in changes.shortages(session).items():
+        if short := lacking - lacking_before.get(machine, Counter()):
+            row = session.get(MachineRow, machine)
+            raise Refused("mounted_not_held", "wheels", row.name if row else machine, lacking=dict(short))
+
+
+def _tally(entries: Sequence[Entry]) -> Counter[int]:
+    wheels: Counter[int] = Counter()
+    for entry in entries:
+        wheels[entry.teeth] += entry.count
+    return wheels
+
+
+def _listed(wheels: Mapping[int, int], most: int = 12) -> str:
+    """`40, 48 × 2 …`"""
+    named = [f"{teeth} × {count}" if count > 1 else str(teeth) for teeth, count in sorted(wheels.items())]
+    return ", ".join(named[:most]) + (f" and {len(named) - most} more" if len(named) > most else "")

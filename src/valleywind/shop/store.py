@@ -1,86 +1,235 @@
-"""The one file a shop lives in: where it is, opening it, bringing it up to date."""
+"""The one file a shop lives in: where it is, opening it, bringing it up to date, reading and writing it."""
 
 import os
+import sqlite3
 from collections.abc import Iterator
-from contextlib import contextmanager
-from dataclasses import dataclass
-from errno import EINVAL
+from contextlib import closing, contextmanager, suppress
+from dataclasses import dataclass, field
 from pathlib import Path
-from sqlite3 import Connection
-from typing import Any
+from threading import Lock
+from typing import IO, Any
 
 from alembic import command
 from alembic.config import Config
+from alembic.script import ScriptDirectory
 from alembic.util import CommandError
 from platformdirs import user_data_path
 from sqlalchemy import Engine, create_engine, event
+from sqlalchemy.exc import DBAPIError
 from sqlalchemy.orm import Session
+
+from valleywind.shop import changes
+from valleywind.shop.file_trouble import ShopFileError, Trouble, trouble_of
+from valleywind.shop.models import Base
 
 FILE_NAME = "shop.sqlite"
 PLACE_VARIABLE = "VALLEYWIND_DATA"
 _MAGIC = b"SQLite format 3\0"
+_VERSION_TABLE = "alembic_version"
+_WRITING = "valleywind_writing"
+# How long another program that writes the file is waited for, ms.
+_PATIENCE = 5000
 
 
 def usual_place() -> Path:
     """A person's own shop: $VALLEYWIND_DATA, a folder or a .sqlite file, else the platform's data folder."""
-    told = os.environ.get(PLACE_VARIABLE)
-    place = Path(told).expanduser() if told else user_data_path("valleywind", appauthor=False)
+    named = os.environ.get(PLACE_VARIABLE)
+    place = Path(named).expanduser() if named else user_data_path("valleywind", appauthor=False)
     return place if place.suffix == ".sqlite" else place / FILE_NAME
 
 
 @dataclass(frozen=True)
 class Store:
-    """An open shop file."""
+    """An open shop file. Any number may read it; one at a time writes, `turn` held by whoever does."""
 
     path: Path
     engine: Engine
+    inode: int | None = None
+    turn: Lock = field(default_factory=Lock)
+
+    @contextmanager
+    def reading(self) -> Iterator[Session]:
+        """A session that sees the shop as it is now and changes nothing. Raises ShopFileError."""
+        with self._troubles_told():
+            self._still_there()
+            with Session(self.engine) as session:
+                yield session
 
     @contextmanager
     def session(self) -> Iterator[Session]:
-        """A session that is committed when the block ends well and rolled back when it does not."""
-        with Session(self.engine) as session, session.begin():
-            yield session
+        """A session that writes: alone from its beginning on, committed and noted among the changes when the block
+        ends well, rolled back when it does not. Raises ShopFileError."""
+        with self.turn, self._troubles_told():
+            self._still_there()
+            with Session(self.engine.execution_options(**{_WRITING: True})) as session, session.begin():
+                with changes.noted(session):
+                    yield session
+                self._still_there()
+
+    def _still_there(self) -> None:
+        """A file that was deleted or replaced goes on taking writes that nobody will ever read."""
+        if self.inode is None:
+            return
+        try:
+            there = self.path.stat().st_ino
+        except OSError:
+            there = None
+        if there != self.inode:
+            raise ShopFileError(Trouble.GONE, self.path)
+
+    @contextmanager
+    def _troubles_told(self) -> Iterator[None]:
+        try:
+            yield
+        except DBAPIError as error:
+            trouble = trouble_of(error.orig)
+            if trouble is None:
+                raise
+            raise ShopFileError(trouble, self.path) from error
 
 
 def open_store(path: Path) -> Store:
-    """Open the shop at `path`, making or migrating the file as needed.
+    """Open the shop at `path`, making the file or bringing it up to date as needed.
 
-    Raises OSError, and leaves the file as it is, where it is no shop's file or one of a newer Valleywind.
+    Raises ShopFileError, and leaves the file as it is, where it is no shop's file, is damaged or lacks something, is
+    one of a newer Valleywind, or cannot be written.
+    """
+    engine: Engine | None = None
+    try:
+        path.parent.mkdir(parents=True, exist_ok=True)
+        if path.exists() and path.stat().st_size:
+            _examine(path)
+        engine = create_engine(f"sqlite:///{path}", pool_size=8, max_overflow=-1)
+        event.listen(engine, "connect", _set_up)
+        event.listen(engine, "begin", _begin)
+        migrate(engine, path)
+        _complete(path)
+    except CommandError as error:
+        raise ShopFileError(Trouble.NEWER, path) from error
+    except OSError as error:
+        raise ShopFileError(Trouble.NO_FOLDER, path, str(error.strerror or error)) from error
+    except (sqlite3.Error, DBAPIError) as error:
+        if engine is not None:
+            engine.dispose()
+        cause = error.orig if isinstance(error, DBAPIError) else error
+        raise ShopFileError(trouble_of(cause) or Trouble.DAMAGED, path) from error
+    return Store(path, engine, path.stat().st_ino)
+
+
+@contextmanager
+def claimed(path: Path) -> Iterator[None]:
+    """Hold the shop for this program alone, by a lock on a file beside it. Raises ShopFileError `IN_USE`.
+
+    Where the system has no such locks nothing is held.
     """
     path.parent.mkdir(parents=True, exist_ok=True)
-    if path.exists() and path.stat().st_size and not _starts_with(path, _MAGIC):
-        raise OSError(EINVAL, "it is not a shop’s file")
-    engine = create_engine(f"sqlite:///{path}")
-    event.listen(engine, "connect", _set_up)
+    with path.with_name(f"{path.name}.lock").open("w") as lock:
+        _lock(lock, path)
+        yield
+
+
+def _lock(file: IO[str], path: Path) -> None:
     try:
-        migrate(engine)
-    except CommandError as error:
-        raise OSError(EINVAL, "it was made by a newer Valleywind") from error
-    return Store(path, engine)
+        import fcntl
+    except ImportError:  # not on Windows
+        return
+    try:
+        fcntl.flock(file, fcntl.LOCK_EX | fcntl.LOCK_NB)
+    except OSError as error:
+        raise ShopFileError(Trouble.IN_USE, path) from error
 
 
-def _starts_with(path: Path, start: bytes) -> bool:
+def _examine(path: Path) -> None:
+    """Whether a file may be brought up to date: a shop's, whole, and not of another program."""
     with path.open("rb") as file:
-        return file.read(len(start)) == start
+        if file.read(len(_MAGIC)) != _MAGIC:
+            raise ShopFileError(Trouble.NOT_A_SHOP, path)
+    with closing(sqlite3.connect(path, timeout=_PATIENCE / 1000)) as connection:
+        if connection.execute("PRAGMA quick_check(1)").fetchone()[0] != "ok":
+            raise ShopFileError(Trouble.DAMAGED, path)
+        tables = _tables(connection)
+        known = {_VERSION_TABLE, *Base.metadata.tables}
+        if tables and not tables & set(Base.metadata.tables):
+            if tables <= known and not connection.execute(f"SELECT * FROM {_VERSION_TABLE}").fetchall():
+                return
+            raise ShopFileError(Trouble.FOREIGN, path)
+        if _VERSION_TABLE in tables and connection.execute(f"SELECT * FROM {_VERSION_TABLE}").fetchall():
+            return
+        if tables - known:
+            raise ShopFileError(Trouble.FOREIGN, path)
+        # A first start of an older Valleywind that was interrupted left tables and no revision: empty, they may go.
+        if any(connection.execute(f'SELECT 1 FROM "{table}" LIMIT 1').fetchone() for table in tables):
+            raise ShopFileError(Trouble.INCOMPLETE, path)
+        for table in tables:
+            connection.execute(f'DROP TABLE "{table}"')
 
 
-def _set_up(connection: Connection, _record: Any) -> None:
+def _tables(connection: sqlite3.Connection) -> set[str]:
+    names = connection.execute("SELECT name FROM sqlite_master WHERE type = 'table' AND name NOT LIKE 'sqlite_%'")
+    return {name for (name,) in names}
+
+
+def _complete(path: Path) -> None:
+    """Every table with every column of the models."""
+    with closing(sqlite3.connect(path)) as connection:
+        for table in Base.metadata.sorted_tables:
+            there = {row[1] for row in connection.execute(f'PRAGMA table_info("{table.name}")')}
+            if not {column.name for column in table.columns} <= there:
+                raise ShopFileError(Trouble.INCOMPLETE, path, table.name)
+
+
+def _set_up(connection: sqlite3.Connection, _record: Any) -> None:
+    connection.isolation_level = None  # transactions begin where `_begin` says so, not where the driver guesses
     cursor = connection.cursor()
     cursor.execute("PRAGMA journal_mode=WAL")
+    # FULL: what was answered with 200 is on disk before the answer goes out, and stays through a power cut. NORMAL is
+    # quicker, but after a power cut the last commits may be gone; a shop writes seldom, and a write takes milliseconds.
+    cursor.execute("PRAGMA synchronous=FULL")
     cursor.execute("PRAGMA foreign_keys=ON")
-    cursor.execute("PRAGMA busy_timeout=5000")
+    cursor.execute(f"PRAGMA busy_timeout={_PATIENCE}")
     cursor.close()
 
 
-def migrate(engine: Engine) -> None:
-    """Bring the tables up to the newest revision."""
+def _begin(connection: Any) -> None:
+    """A writer takes the file at once, so that nothing it has read can change before it writes."""
+    writing = connection.get_execution_options().get(_WRITING)
+    connection.exec_driver_sql("BEGIN IMMEDIATE" if writing else "BEGIN")
+
+
+def migrate(engine: Engine, path: Path) -> None:
+    """Bring the tables up to the newest revision: in one transaction, with a copy of an older file laid beside it."""
     config = Config()
     config.set_main_option("script_location", str(Path(__file__).parent / "migrations"))
-    with engine.connect() as connection:
-        # A table that others point to can only be rebuilt while nothing watches them; off before a transaction begins.
-        connection.exec_driver_sql("PRAGMA foreign_keys=OFF")
-        connection.commit()
-        with connection.begin():
-            config.attributes["connection"] = connection
-            command.upgrade(config, "head")
-        connection.exec_driver_sql("PRAGMA foreign_keys=ON")
+    newest = ScriptDirectory.from_config(config).get_current_head()
+    with engine.execution_options(**{_WRITING: True}).connect() as connection:
+        # A table that others point to can only be rebuilt while nothing watches them; no transaction may be open then.
+        cursor = connection.connection.cursor()
+        cursor.execute("PRAGMA foreign_keys=OFF")
+        revision = _revision(cursor)
+        if revision != newest:
+            if revision is not None:
+                _copy_beside(path, revision)
+            with connection.begin():
+                config.attributes["connection"] = connection
+                command.upgrade(config, "head")
+                if connection.exec_driver_sql("PRAGMA foreign_key_check").first() is not None:
+                    raise ShopFileError(Trouble.INCOMPLETE, path)
+        cursor.execute("PRAGMA foreign_keys=ON")
+        cursor.close()
+
+
+def _revision(cursor: Any) -> str | None:
+    with suppress(sqlite3.OperationalError):
+        row = cursor.execute(f"SELECT version_num FROM {_VERSION_TABLE}").fetchone()
+        return str(row[0]) if row else None
+    return None
+
+
+def _copy_beside(path: Path, revision: str) -> None:
+    """The shop as it was before an upgrade, under a name of its own. What is under that name is a whole copy."""
+    copy = path.with_name(f"{path.stem}.before-upgrade-{revision}{path.suffix}")
+    making = copy.with_name(f"{copy.name}.new")
+    making.unlink(missing_ok=True)
+    with closing(sqlite3.connect(path)) as source, closing(sqlite3.connect(making)) as target:
+        source.backup(target)
+    making.replace(copy)

@@ -1,6 +1,7 @@
 """Form cutters and bar stock of the shop."""
 
 from collections.abc import Sequence
+from fractions import Fraction
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session
@@ -10,6 +11,7 @@ from valleywind.core.teeth.cutters import Cutter
 from valleywind.core.teeth.donors import Bar
 from valleywind.core.teeth.pile import MOST_OF_ONE_COUNT, Condition
 from valleywind.core.teeth.pitch import Pitch, PitchSystem, allowed_angle
+from valleywind.shop import changes
 from valleywind.shop.models import BarRow, CutterRow
 
 
@@ -37,9 +39,34 @@ def save_cutter(session: Session, number: int | None, wanted: Cutter, place: str
     row.pressure_angle_deg, row.lowest, row.highest = wanted.pressure_angle, wanted.lowest, wanted.highest
     row.engraved, row.bore_mm, row.depth_mm = wanted.engraved, wanted.bore, wanted.depth
     row.condition, row.count, row.place, row.note = wanted.condition.value, wanted.count, place, note
+    changes.name(session, "cutter_edited" if number is not None else "cutter_added", name=_name(row))
     session.add(row)
     session.flush()
     return row
+
+
+def save_bar(
+    session: Session, row: BarRow | None, material: str, diameter: Fraction, length: Fraction, place: str, note: str
+) -> BarRow:
+    """Enter a piece of bar, or make a known one what is wanted; diameter and length in mm."""
+    changes.name(session, "bar_edited" if row else "bar_added", name=material)
+    row = row or BarRow()
+    row.material, row.diameter_mm, row.length_mm, row.place, row.note = material, diameter, length, place, note
+    session.add(row)
+    session.flush()
+    return row
+
+
+def delete(session: Session, row: CutterRow | BarRow) -> None:
+    """Delete a cutter or a piece of bar."""
+    is_cutter = isinstance(row, CutterRow)
+    changes.name(session, "cutter_deleted" if is_cutter else "bar_deleted", name=_name(row))
+    session.delete(row)
+    session.flush()
+
+
+def _name(row: CutterRow | BarRow) -> str:
+    return row.material if isinstance(row, BarRow) else f"{row.lowest}–{row.highest or 'rack'}"
 
 
 def cutter_row(session: Session, number: int) -> CutterRow:

@@ -121,12 +121,12 @@ def description(ask: Ask, units: Units) -> str:
         words = [f"{pitch_as_asked(ask, units)} worm", f"{short_lead(ask.lead, units)} lead"]
         words += [f"{ask.starts} starts"] if ask.starts > 1 else []
         return ", ".join([*words, f"{ask.hand}-hand", f"{spell(ask.included_angle / 2)}° pressure angle"])
-    if ask.starts == 1 and ask.stated is Stated.TPI:
+    if ask.starts > 1:
+        words = [f"{ask.starts} starts", f"pitch {pitch_as_asked(ask, units)}", f"lead {short_lead(ask.lead, units)}"]
+    elif ask.stated is Stated.TPI:
         words = [pitch_as_asked(ask, units)]
     else:
-        words = [f"{pitch_as_asked(ask, units)} {'pitch' if ask.starts > 1 else 'lead'}"]
-    if ask.starts > 1:
-        words.append(f"{ask.starts} starts, {short_length(ask.lead, units)} lead")
+        words = [f"{pitch_as_asked(ask, units)} lead"]
     words += [f"{ask.hand}-hand", f"{spell(ask.included_angle)}°"]
     words += [f"class {ask.fit_class}"] if ask.fit_class else []
     words += ["for a slide"] if ask.slide else []

@@ -17,9 +17,27 @@ class Said:
     would_do: str
 
 
+CHANGED_MEANWHILE = Said("Somebody else changed this meanwhile.", "Choose whose change is to stand.")
+CLASH = Said("Somebody else has just entered the same.", "Look again, then save once more.")
+GIVEN_UP = Said("The work was given up because nobody waited for it.", "Ask again.")
+HALF_CHARACTER = Said("The text has half a character in it.", "Type it again.")
+WENT_WRONG = Said(
+    "Something went wrong in Valleywind itself.",
+    "Nothing was saved. Try again, or go another way; the start window says more.",
+)
+NOT_READABLE = Said("What was sent cannot be read.", "Send JSON as the description at /api/openapi.json says.")
+WRONG_HOST = Said("This address does not name the Valleywind server.", "Use the address that it printed at its start.")
+FOREIGN_PAGE = Said("A page of another site may not use this server.", "Open Valleywind itself.")
+
+
+def too_large(most: float) -> Said:
+    """More was sent than is read; `most` in MB."""
+    return Said(f"That is more than is read here: up to {most:g} MB.", "Send less, or in several parts.")
+
+
 def _wheels(lacking: object) -> str:
     assert isinstance(lacking, Mapping)
-    return listed([f"{n} × {t}" if n > 1 else a(t) for t, n in lacking.items()])
+    return listed([f"{n} × {t}" if n > 1 else a(t) for t, n in sorted(lacking.items())])
 
 
 def _any_of(words: object) -> str:
@@ -58,6 +76,8 @@ def _unknown_machine(refused: Refused) -> Said:
 _TELLERS: dict[str, Callable[[Refused], Said]] = {
     "empty": _plain("Nothing stands here.", "Type a value."),
     "not_a_number": _plain("“{value}” is not a number.", "Type it like 0.75, 3/8, 1 1/2 or 1,5."),
+    "not_a_whole_number": _plain("“{value}” is not a whole number.", "Type a whole number from {least} to {most}."),
+    "whole_out_of_range": _plain("“{value}” cannot be used here.", "Type a whole number from {least} to {most}."),
     "divided_by_zero": _plain("“{value}” divides by zero.", "Give the fraction another denominator."),
     "too_long": _plain("“{value}” is too long to be meant.", "Type it shorter."),
     "unknown_unit": _plain("“{unit}” is not a unit of length known here.", "Use mm, cm, µm, in or thou."),
@@ -209,7 +229,12 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
     ),
     "not_a_screw": _plain("“{value}” is no lead screw.", "Say its pitch: 6 tpi, or 1.5 mm."),
     "steps_alike": _plain("Two steps have the same name.", "Give each its own: low=1/2, high=1."),
-    "not_two_numbers": _plain("“{value}” is not two numbers.", "Write them like 127/120."),
+    "not_two_numbers": _plain(
+        "“{value}” is not two numbers that can be meant here.",
+        "Write teeth from {fewest} to {most_teeth}, a stroke, then a number up to {most}, like 127/120.",
+    ),
+    "step_out_of_range": _plain("“{value}” is no ratio of a lever.", "From 1/{most} to {most}."),
+    "too_many_steps": _plain("There are more steps than any lathe has.", "Up to {most}."),
     "angle_too_large": _plain("{value} is more than a turn.", "Give degrees from −360 to 360."),
     "too_far": _plain("{value} is too far to be on a lathe.", "Up to {most} mm."),
     "slot_backwards": _plain("The slot ends at {value} before it begins.", "Give the nearest place of a stud first."),
@@ -231,10 +256,28 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
         if r.quantities["known"]
         else "Leave it empty, or enter it first.",
     ),
+    "levers_gone": _plain(
+        "{machine} stands at “{value}” now, and the record would not have that any more.",
+        "Keep that position, or record first where the levers stand.",
+    ),
     "machine_in_use": _plain("{value} has wheels or a train of its own.", "Take them off its record first."),
     "shop_in_use": _plain(
         "{value} has machines of its own.", "The demo shop can only replace itself, or go into an empty shop."
     ),
+    "mate_missing": _plain("A centre distance needs the teeth of the other wheel.", "Type them, or leave both empty."),
+    "fields_disagree": _plain(
+        "This field says {value}, the first one {pitch}.", "Change one of the two, or leave one empty."
+    ),
+    "is_a_feed": _plain("“{value}” is a feed, not a thread.", "Choose Feed along or Across."),
+    "starts_disagree": _plain(
+        "“{value}” does not go with the lead, which is of {named} starts.", "Leave one of them out."
+    ),
+    "lead_not_of_pitch": _plain(
+        "In “{value}” the lead is not a whole number of pitches.", "From 1 to {most} starts: Tr40x14(P7), M16xPh3P1.5."
+    ),
+    "no_such_way": _plain("There is no such way any more.", "Look at the ways again."),
+    "no_such_change": _plain("There is no change {value} any more.", "Only the latest changes can be undone."),
+    "undone_already": _plain("That was undone already.", "Look at the latest changes."),
     "no_such_machine": _unknown_machine,
     "wheels_not_held": lambda r: Said(
         f"This train needs {_wheels(r.quantities['lacking'])} that the machine does not have.",

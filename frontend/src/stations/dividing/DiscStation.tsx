@@ -1,14 +1,16 @@
+import { useRef } from "react";
 import { useSearchParams } from "react-router";
 
 import { refusedAt } from "../../api/client";
+import { useLastGood } from "../../api/lastGood";
 import { type DiscAsked, discFile, useDisc } from "../../api/making";
 import { usePreferences } from "../../app/preferences";
 import { useSettled } from "../../app/useSettled";
+import { Aged } from "../../kit/Aged";
 import { buttonLook } from "../../kit/Button";
 import { Failed } from "../../kit/Notice";
 import { Segmented } from "../../kit/Segmented";
 import { Typed } from "../../kit/Typed";
-import { whole } from "../../kit/whole";
 
 /** A disc or strip to print: what it would be good for is said before. */
 export default function DiscStation() {
@@ -21,9 +23,13 @@ export default function DiscStation() {
     setSearch(next, { replace: true });
   };
   const form = typed("form", "disc") === "strip" ? "strip" : "disc";
-  const asked: DiscAsked = { divisions: whole(typed("divisions", "57")), diameter: typed("diameter", "180 mm"), long: whole(typed("long", "5")), numbered: whole(typed("numbered", "10")) };
+  const asked: DiscAsked = { divisions: typed("divisions", "57"), diameter: typed("diameter", "180 mm"), long: typed("long", "5"), numbered: typed("numbered", "10") };
   const settled = useSettled(asked, 250);
   const disc = useDisc(settled, units);
+  const { data: told, ...aged } = useLastGood(disc, units);
+  // What is drawn and saved is what was last answered, not what is being typed.
+  const drawn = useRef(settled);
+  if (disc.data) drawn.current = settled;
   const wrong = refusedAt(disc.error);
   const fields = ["divisions", "diameter", "long", "numbered"];
   return (
@@ -36,19 +42,19 @@ export default function DiscStation() {
         <Typed label="Longer every" value={typed("long", "5")} onChange={(v) => set("long", v)} problem={wrong("long")} numeric />
         <Typed label="Numbered every" value={typed("numbered", "10")} onChange={(v) => set("numbered", v)} problem={wrong("numbered")} numeric />
         {disc.error && !fields.some(wrong) && <Failed error={disc.error} retry={() => void disc.refetch()} />}
-        {!disc.error && (
+        <Aged {...aged}>
           <div role="status">
-            {disc.data?.texts.map((text) => (
+            {told?.texts.map((text) => (
               <p key={text} className="mb-2">
                 {text}
               </p>
             ))}
-            {form === "strip" && disc.data && <p className="mb-2">{disc.data.strip_text}</p>}
+            {form === "strip" && told && <p className="mb-2">{told.strip_text}</p>}
           </div>
-        )}
-        <div className="flex gap-2">
+        </Aged>
+        <div className={`flex gap-2 ${aged.old || !told ? "pointer-events-none opacity-45" : ""}`} inert={aged.old || !told}>
           {(["pdf", "dxf", "svg"] as const).map((kind) => (
-            <a key={kind} className={buttonLook(kind === "pdf" ? "main" : "plain")} href={discFile(settled, form, kind)} download>
+            <a key={kind} className={buttonLook(kind === "pdf" ? "main" : "plain")} href={discFile(settled, form, kind, units)} download>
               {kind.toUpperCase()}
             </a>
           ))}
@@ -56,7 +62,11 @@ export default function DiscStation() {
         <p className="text-[15px] text-soft">Print at 100 % and measure the check line before pasting it on. Larger than the paper it comes in tiles that overlap.</p>
       </section>
       <section aria-label="How it looks" className="relative min-h-0 overflow-auto bg-paper tall:h-[760px]">
-        {!disc.error && disc.data && <img src={discFile(settled, form, "svg")} alt={`${form} with ${settled.divisions} lines`} className={form === "disc" ? "absolute inset-4 h-[calc(100%-2rem)] w-[calc(100%-2rem)] bg-white object-contain" : "m-4 max-w-none bg-white"} />}
+        {told && (
+          <Aged {...aged} note className="h-full">
+            <img src={discFile(drawn.current, form, "svg", units)} alt={`${form} with ${drawn.current.divisions} lines`} className={form === "disc" ? "absolute inset-4 h-[calc(100%-2rem)] w-[calc(100%-2rem)] bg-white object-contain" : "m-4 max-w-none bg-white"} />
+          </Aged>
+        )}
       </section>
     </div>
   );

@@ -2,13 +2,15 @@ import { useEffect, useState } from "react";
 import { Link, useSearchParams } from "react-router";
 
 import { type Drawing, refusalText, refusedAt } from "../../api/client";
-import { type Plate, useWays, type Way } from "../../api/making";
+import { useLastGood } from "../../api/lastGood";
+import { type Plate, useMoves, useWays, type Way } from "../../api/making";
 import { usePreferences } from "../../app/preferences";
 import { useSettled } from "../../app/useSettled";
 import { GearsDrawing } from "../../drawing/GearsDrawing";
 import { PlateDrawing } from "../../drawing/PlateDrawing";
 import { QuadrantDrawing } from "../../drawing/QuadrantDrawing";
 import { useSize } from "../../drawing/useSize";
+import { Aged } from "../../kit/Aged";
 import { Button, buttonLook } from "../../kit/Button";
 import { Failed } from "../../kit/Notice";
 import { Segmented } from "../../kit/Segmented";
@@ -22,7 +24,7 @@ export default function DividingStation() {
   const ask = search.get("ask") || "divide 57";
   const diameter = search.get("across") ?? "";
   const ways = useWays(ask, useSettled(diameter, 200), units);
-  const told = ways.data;
+  const { data: told, ...aged } = useLastGood(ways, units);
   const at = Math.min(Number(search.get("way")) || 0, (told?.ways.length ?? 1) - 1);
   const chosen = told?.ways[at];
   const set = (name: string, value: string) => {
@@ -36,13 +38,14 @@ export default function DividingStation() {
     <div className="grid h-full grid-cols-[minmax(320px,400px)_minmax(0,1fr)] tall:h-auto tall:grid-cols-1">
       <section aria-label="Ways" className="min-h-0 overflow-y-auto border-r border-line p-4 tall:border-r-0 tall:border-b">
         <h1 className="text-[19px] font-bold">{told ? `${told.divisions} divisions` : "Dividing"}</h1>
-        <Typed label="Error told at the pitch circle of" value={diameter} onChange={(value) => set("across", value)} placeholder={told?.diameter_text} problem={wrong("diameter")} />
+        <Typed label="Show error at diameter" value={diameter} onChange={(value) => set("across", value)} placeholder={told?.diameter_text} problem={wrong("diameter")} />
         {ways.error && !wrong("diameter") && <Failed error={ways.error} retry={() => void ways.refetch()}>{wrong("ask") !== refusalText(ways.error) && <p>{wrong("ask")}</p>}</Failed>}
         {told && told.heads === 0 && (
           <p className="mt-3">
-            No head or table is entered yet. <Link className="font-bold text-blue underline" to="/machines/new/head">Enter one</Link>; a printed disc serves meanwhile.
+            No head or table is entered yet. <Link className="font-bold text-blue underline" to="/machines/new/head">Add one</Link>; a printed disc serves meanwhile.
           </p>
         )}
+        <Aged {...aged}>
         <ol className="mt-3 flex flex-col gap-2 tall:max-h-[470px] tall:overflow-y-auto" tabIndex={0} aria-label="Ways, the best first">
           {told?.ways.map((way, n) => (
             <li key={n}>
@@ -50,8 +53,13 @@ export default function DividingStation() {
             </li>
           ))}
         </ol>
+        </Aged>
       </section>
-      {chosen && told && <Chosen key={`${ask} ${at}`} way={chosen} divisions={told.divisions} />}
+      {chosen && told && (
+        <Aged {...aged} note className="min-h-0">
+          <Chosen key={`${told.divisions} ${chosen.machine} ${chosen.kind} ${chosen.number}`} way={chosen} divisions={told.divisions} />
+        </Aged>
+      )}
     </div>
   );
 }
@@ -72,11 +80,11 @@ function Card({ way, chosen, choose }: { way: Way; chosen: boolean; choose: () =
 function Chosen({ way, divisions }: { way: Way; divisions: number }) {
   const [shown, setShown] = useState<"plate" | "gears">("plate");
   return (
-    <section aria-label="The chosen way" className="grid min-h-0 grid-rows-[minmax(440px,1fr)_auto] overflow-y-auto tall:grid-rows-[620px_auto]">
+    <section aria-label="The chosen way" className="grid h-full min-h-0 grid-rows-[minmax(440px,1fr)_auto] overflow-y-auto tall:grid-rows-[620px_auto]">
       {shown === "gears" && way.gears?.drawing ? (
         <OnTheArm gears={way.gears} drawing={way.gears.drawing} machine={way.machine_name} showPlate={() => setShown("plate")} />
       ) : way.plate ? (
-        <Stepping plate={way.plate} divisions={divisions} showGears={way.gears?.drawing ? () => setShown("gears") : undefined} />
+        <Stepping key={`${way.machine} ${way.number} ${divisions}`} way={way} plate={way.plate} divisions={divisions} showGears={way.gears?.drawing ? () => setShown("gears") : undefined} />
       ) : (
         <NoPlate way={way} divisions={divisions} />
       )}
@@ -138,24 +146,26 @@ function PlateOrGears({ shown, change }: { shown: "plate" | "gears"; change: () 
   return <Segmented label="What is drawn" value={shown} options={[["plate", "Plate"], ["gears", "Gears"]]} onChange={change} />;
 }
 
-/** The plate, and its first moves one after the other. */
-function Stepping({ plate, divisions, showGears }: { plate: Plate; divisions: number; showGears?: () => void }) {
+/** The plate, and its moves one after the other, once round. */
+function Stepping({ way, plate, divisions, showGears }: { way: Way; plate: Plate; divisions: number; showGears?: () => void }) {
   const [done, setDone] = useState(0);
   const [running, setRunning] = useState(false);
   const [paper, size] = useSize<HTMLDivElement>();
-  const last = plate.moves.length;
+  const all = useMoves(way.machine ?? "", divisions, way.number, plate.moves.length < divisions);
+  const moves = all.data ?? plate.moves;
+  const last = moves.length;
   useEffect(() => {
     if (!running) return;
     if (done >= last) return setRunning(false);
     const timer = setTimeout(() => setDone(done + 1), done ? 1700 : 300);
     return () => clearTimeout(timer);
   }, [running, done, last]);
-  const move = plate.moves[done - 1];
+  const move = moves[done - 1];
   const side = Math.min(size.width, size.height);
   return (
     <div className="flex min-h-0 flex-col">
       <div ref={paper} className="relative min-h-0 flex-1 bg-paper">
-        <div className="absolute inset-0 grid place-items-center">{side > 0 && <PlateDrawing plate={plate} done={done} size={side} />}</div>
+        <div className="absolute inset-0 grid place-items-center">{side > 0 && <PlateDrawing plate={plate} move={move} done={done} size={side} />}</div>
         {plate.lock && <p className="absolute bottom-2 left-3 text-[14px] text-soft">Square: the lock pin behind the plate, in the {plate.lock}.</p>}
         {!plate.measured && <p className="absolute right-3 bottom-2 text-[14px] text-soft">Circles are drawn evenly: their diameters are not on record.</p>}
       </div>
@@ -172,8 +182,17 @@ function Stepping({ plate, divisions, showGears }: { plate: Plate; divisions: nu
         </Button>
         <Button onClick={() => (done >= last ? (setDone(0), setRunning(true)) : setRunning(!running))}>{running ? "Stop" : "Run"}</Button>
         <p role="status" className="min-w-0 flex-1 text-right">
-          tooth <b className="font-mono text-[19px]">{done + 1}</b> of {divisions}
+          {done === divisions ? (
+            <>
+              all <b className="font-mono text-[19px]">{divisions}</b> are done; this is the first again
+            </>
+          ) : (
+            <>
+              tooth <b className="font-mono text-[19px]">{done + 1}</b> of {divisions}
+            </>
+          )}
           {move ? `: ${move.text}` : ": pin in hole 0"}
+          {all.error && <span className="block text-oxide">{all.error.message}</span>}
         </p>
       </div>}
     </div>

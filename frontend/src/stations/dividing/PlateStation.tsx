@@ -1,16 +1,18 @@
+import { useRef } from "react";
 import { useSearchParams } from "react-router";
 
 import { refusedAt } from "../../api/client";
+import { useLastGood } from "../../api/lastGood";
 import { type PlateAsked, plateFile, useNewPlate } from "../../api/making";
 import { useMachines } from "../../api/questions";
 import { usePreferences } from "../../app/preferences";
 import { useSettled } from "../../app/useSettled";
+import { Aged } from "../../kit/Aged";
 import { Button, buttonLook } from "../../kit/Button";
 import { Choice } from "../../kit/Form";
 import { Failed } from "../../kit/Notice";
 import { Typed } from "../../kit/Typed";
 import { Working } from "../../kit/Working";
-import { whole } from "../../kit/whole";
 
 /** Which circle would give a count on a head, whether it fits, and how it is drilled. */
 export default function PlateStation() {
@@ -26,10 +28,12 @@ export default function PlateStation() {
     if (name === "divisions" || name === "on") next.delete("holes");
     setSearch(next, { replace: true });
   };
-  const asked: PlateAsked = { divisions: whole(typed("divisions", "127")), holes: whole(typed("holes", "")) || undefined, diameter: typed("diameter", ""), hole: typed("hole", "3 mm") };
+  const asked: PlateAsked = { divisions: typed("divisions", "127"), holes: typed("holes", ""), diameter: typed("diameter", ""), hole: typed("hole", "3 mm") };
   const settled = useSettled(asked, 250);
   const plate = useNewPlate(machine, settled, units);
-  const told = plate.error ? undefined : plate.data;
+  const { data: told, ...aged } = useLastGood(plate, `${machine} ${units}`);
+  const drawn = useRef(settled);
+  if (plate.data) drawn.current = settled;
   const wrong = refusedAt(plate.error);
   return (
     <div className="grid h-full grid-cols-[360px_minmax(0,1fr)] tall:h-auto tall:grid-cols-1">
@@ -55,16 +59,18 @@ export default function PlateStation() {
           <Typed label="Circle across" value={typed("diameter", "")} onChange={(v) => set("diameter", v)} placeholder={told?.diameter_text} problem={wrong("diameter")} />
           <Typed label="Holes of" value={typed("hole", "3 mm")} onChange={(v) => set("hole", v)} problem={wrong("hole")} />
         </div>
-        {plate.error && !["divisions", "diameter", "hole"].some(wrong) && <Failed error={plate.error} retry={() => void plate.refetch()} />}
+        {plate.error && !["divisions", "diameter", "hole", "holes"].some(wrong) && <Failed error={plate.error} retry={() => void plate.refetch()} />}
         {told && (
+          <Aged {...aged}>
           <div role="status" className={`border-l-4 px-3 py-2 ${told.fits ? "border-good bg-paper" : "border-oxide bg-oxide-bg"}`}>
             {told.texts.map((text) => (
               <p key={text}>{text}</p>
             ))}
           </div>
+          </Aged>
         )}
         {told && (
-          <>
+          <Aged {...aged} className="grid gap-3 *:first:grid *:first:gap-3">
             <h2 className="font-bold">How to drill it</h2>
             <p>{told.drilling}</p>
             {told.generations.map((text) => (
@@ -81,11 +87,11 @@ export default function PlateStation() {
                 DXF
               </a>
             </div>
-          </>
+          </Aged>
         )}
       </section>
       <section aria-label="How it looks" className="relative min-h-0 bg-paper tall:h-[700px]">
-        {told && <img src={plateFile(machine, settled, "svg")} alt={`a circle of ${told.holes} holes at its true proportions`} className="absolute inset-4 h-[calc(100%-2rem)] w-[calc(100%-2rem)] bg-white object-contain" />}
+        {told && <Aged {...aged} note className="h-full"><img src={plateFile(machine, drawn.current, "svg")} alt={`a circle of ${told.holes} holes at its true proportions`} className="absolute inset-4 h-[calc(100%-2rem)] w-[calc(100%-2rem)] bg-white object-contain" /></Aged>}
       </section>
     </div>
   );

@@ -6,6 +6,7 @@ import type { Candidate, Order, Plan } from "../../api/client";
 import { useSlower } from "../../api/questions";
 import { usePreferences } from "../../app/preferences";
 import { Button } from "../../kit/Button";
+import { Failed } from "../../kit/Notice";
 import { Nut } from "../../kit/Nut";
 import { Segmented } from "../../kit/Segmented";
 import { Strong } from "../../kit/Strong";
@@ -114,6 +115,7 @@ function Slower({ plan, open, choose }: { plan: Plan; open: boolean; choose: (tr
           </Button>
         )}
         {slower.isPending && <p className="text-soft">Looking …</p>}
+        {slower.error && <Failed error={slower.error} retry={() => void slower.refetch()} />}
       </DisclosurePanel>
     </Disclosure>
   );

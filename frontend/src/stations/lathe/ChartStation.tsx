@@ -109,6 +109,7 @@ export default function ChartStation() {
 function Slowest({ machine, name }: { machine: string; name: string }) {
   const { units } = usePreferences();
   const slower = useSlower(machine, "feed 0.01 mm/rev", units, true);
+  if (slower.error) return <Failed error={slower.error} retry={() => void slower.refetch()} />;
   if (!slower.data) return null;
   return (
     <div className="mb-3 border-l-4 border-blue bg-blue-bg px-4 py-2">

@@ -49,7 +49,7 @@ export default function ConstantsStation() {
             className="border border-line bg-paper p-5"
             onSubmit={(event) => {
               event.preventDefault();
-              constants.mutate({ measured, turns: Number(turns) || 0, method, off, train });
+              constants.mutate({ measured, turns, method, off, train });
             }}
           >
             <div className="flex gap-3">

@@ -1,13 +1,15 @@
-import { useEffect, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { useNavigate, useParams, useSearchParams } from "react-router";
 
 import { type Candidate, type Order, type Plan, Refusal } from "../../api/client";
+import { useLastGood } from "../../api/lastGood";
 import { type Asked, type Change, sheetAddress, useChangedTrain, useMachines, useMount, useNow, usePlan, useShelf, useTrain } from "../../api/questions";
 import { Reading } from "../../app/AskLine";
 import { useKey } from "../../app/keys";
 import { usePreferences } from "../../app/preferences";
 import { type Held, InHandProvider, type Target } from "../../drawing/inHand";
 import { WheelShelf } from "../../drawing/WheelShelf";
+import { Aged } from "../../kit/Aged";
 import { Button } from "../../kit/Button";
 import { Failed } from "../../kit/Notice";
 import { useTell } from "../../kit/Toast";
@@ -37,13 +39,18 @@ export function LatheStation() {
   const machines = useMachines();
   const name = machines.data?.find((m) => m.slug === machine)?.name ?? machine;
 
-  const shown = asked.ask ? (plan.error ? undefined : plan.data) : (now.data ?? undefined);
+  // What is on the lathe is no answer to an ask; nor is what was asked of another lathe.
+  const answer = useLastGood(plan, `${machine} ${units}`);
+  const shown = asked.ask ? answer.data : (now.data ?? undefined);
   const wanted = search.get("train");
   const listed = shown && choice(shown, wanted);
   const line = asked.ask || shown?.ask.canonical || "";
   const own = useTrain(machine, line, wanted ?? "", units, shown !== undefined && wanted !== null && listed?.train !== wanted);
   const ownTrain = own.data && own.data.candidate.train === wanted && listed?.train !== wanted ? own.data : undefined;
   const chosen = ownTrain?.candidate ?? listed;
+  // Nothing can be done with an answer to an earlier ask, or with a train that is not the one in the address.
+  const old = (asked.ask !== "" && answer.old) || (wanted !== null && own.isFetching && !ownTrain && listed?.train !== wanted);
+  const aged = { old, busy: answer.busy || own.isFetching };
   const outlines = [...(ownTrain?.outlines ?? []), ...(shown?.outlines ?? [])];
   const set = (changes: Record<string, string>) =>
     setSearch(
@@ -59,41 +66,66 @@ export function LatheStation() {
   const key = `${machine} ${asked.ask} ${chosen?.train}`;
   useEffect(() => setSuspected(undefined), [key]);
 
+  const ready = chosen !== undefined && !old;
   const changed = useChangedTrain(machine, line, units);
   const tell = useTell();
+  const asking = `${machine} ${asked.ask} ${chosen?.train}`;
+  const askingNow = useRef(asking);
+  askingNow.current = asking;
   const put = (held: Held, target: Target) => {
     const change = changeOf(held, target);
-    if (!change || !chosen) return;
+    if (!change || !chosen || old) return;
     const before = chosen.train;
     changed.mutate(
       { ...change, train: before },
       {
         onSuccess: ({ candidate }) => {
+          // Asked for something else meanwhile: this answer is of no use any more.
+          if (askingNow.current !== asking) return;
           set({ ask: line, train: candidate.train });
-          tell({ text: `${candidate.text}: ${candidate.lead}, ${candidate.error}.`, undo: () => set({ train: before }) });
+          tell({ text: `${candidate.text}: ${candidate.lead}, ${candidate.error}.`, back: () => set({ train: before }) });
         },
         onError: (error) => tell({ text: error.message }),
       },
     );
   };
 
-  const record = useRecord(machine, name);
+  const record = useRecord(machine, name, machines.data?.find((m) => m.slug === machine)?.mounted ?? "");
   const print = () => window.print();
   const address = chosen ? sheetAddress(machine, line, chosen.train, units) : "";
-  useKey("p", print, chosen?.goes_on ?? false);
-  useKey("d", () => location.assign(address), chosen?.goes_on ?? false);
-  useKey("m", () => chosen && record(chosen), chosen?.fits ?? false);
+  useKey("p", print, ready && chosen.goes_on);
+  useKey("d", () => location.assign(address), ready && chosen.goes_on);
+  useKey("m", () => chosen && record(chosen), ready && chosen.fits && !chosen.is_on);
   useKey("o", () => set({ order: asked.order === "most_exact" ? "" : "most_exact" }));
 
-  if (machines.data && !machines.data.some((m) => m.slug === machine)) return <NoSuchLathe machine={machine} />;
+  if (machines.error && !machines.data) {
+    return (
+      <div className="p-6">
+        <Failed error={machines.error} retry={() => void machines.refetch()} />
+      </div>
+    );
+  }
+  if (machines.data && !machines.data.some((m) => m.slug === machine && m.kind === "lathe")) return <NoSuchLathe machine={machine} />;
   return (
     <>
       <InHandProvider put={put}>
       <div className="grid h-full grid-cols-[288px_minmax(0,1fr)_304px] grid-rows-[minmax(0,1fr)_152px] tall:grid-cols-[320px_minmax(0,1fr)] tall:grid-rows-[500px_minmax(0,1fr)_150px] print:hidden">
         <section aria-label="Trains" className="min-h-0 overflow-y-auto border-r border-line p-4 tall:row-start-2">
+          {!asked.ask && now.error && <Failed error={now.error} retry={() => void now.refetch()} />}
           {!asked.ask && <FirstThing name={name} on={now.data ?? undefined} take={(ask) => set({ ask })} />}
           {plan.error && asked.ask && <PlanFailed error={plan.error} retry={() => void plan.refetch()} take={(ask) => set({ ask, train: "" })} />}
+          {own.error && wanted !== null && !ownTrain && (
+            <div className="mb-3">
+              <Failed error={own.error} retry={() => void own.refetch()}>
+                <p>The train in the address, “{wanted}”, is not shown.</p>
+                <Button className="mt-2" onClick={() => set({ train: "" })}>
+                  See the first of the list
+                </Button>
+              </Failed>
+            </div>
+          )}
           {asked.ask && shown && chosen !== undefined && (
+            <Aged {...aged}>
             <Candidates
               plan={shown}
               own={ownTrain?.candidate}
@@ -102,30 +134,36 @@ export function LatheStation() {
               setOrder={(order: Order) => set({ order: order === "most_exact" ? order : "" })}
               take={(ask) => set({ ask, train: "" })}
             />
+            </Aged>
           )}
           {asked.ask && shown && chosen === undefined && <p>{shown.shortfall ?? "No train can be made of these wheels."}</p>}
-          {plan.isPending && asked.ask && <Working text="Looking for trains, through three stages where two give nothing good …" />}
+          {plan.isPending && !answer.data && asked.ask && <Working text="Looking for trains, through three stages where two give nothing good …" />}
         </section>
         <section aria-label="Drawing" className="relative min-h-0 min-w-0 overflow-hidden bg-paper tall:col-span-2 tall:row-start-1">
+          <Aged {...aged} note className="absolute inset-0">
           {suspected && chosen ? (
             <DrawingBoard candidate={suspected.candidate} outlines={suspected.outlines} machine={name} suspected={suspected.text} planned={chosen} back={() => setSuspected(undefined)} />
           ) : (
             <DrawingBoard candidate={chosen} outlines={outlines} machine={name} take={(train) => set({ ask: line, train })} />
           )}
+          </Aged>
         </section>
         <section aria-label="Set-up sheet" className="min-h-0 border-l border-line tall:row-start-2 tall:border-t">
           {chosen && (
+            <Aged {...aged} className="h-full">
             <SheetPanel candidate={chosen} machine={name} assumptions={shown?.ask.assumptions ?? []} pdf={address} print={print} record={() => record(chosen)}>
               <ProofCheck machine={machine} ask={line} candidate={chosen} suspected={suspected} suspect={setSuspected} />
             </SheetPanel>
+            </Aged>
           )}
         </section>
         <div className="col-span-3 min-h-0 border-t border-line tall:col-span-2 tall:row-start-3">
+          {shelf.error && <Failed error={shelf.error} retry={() => void shelf.refetch()} />}
           {shelf.data && <WheelShelf shelf={shelf.data} drawing={asked.ask ? chosen?.drawing : undefined} planned={outlines} name={name} />}
         </div>
       </div>
       </InHandProvider>
-      {chosen && <PrintedSheet candidate={chosen} outlines={outlines} machine={name} />}
+      {ready && <PrintedSheet candidate={chosen} outlines={outlines} machine={name} />}
     </>
   );
 }
@@ -145,15 +183,18 @@ function choice(plan: Plan, train: string | null): Candidate | undefined {
   return all.find((c) => c.train === train) ?? all[0];
 }
 
-/** Record a train as mounted, and offer the way back. */
-function useRecord(machine: string, name: string) {
+/** Record a train as mounted, with the way back. */
+function useRecord(machine: string, name: string, seen: string) {
   const mount = useMount(machine);
   const tell = useTell();
   return (candidate: Candidate) =>
-    mount.mutate(candidate.train, {
-      onSuccess: ({ before }) => tell({ text: `Recorded: ${candidate.text} is on ${name}.`, undo: () => mount.mutate(before ?? null) }),
-      onError: (error) => tell({ text: `Not recorded: ${error.message}` }),
-    });
+    mount.mutate(
+      { train: candidate.train, seen },
+      {
+        onSuccess: () => tell({ text: `Recorded: ${candidate.text} is on ${name}.`, done: true }),
+        onError: (error) => tell({ text: `Not recorded: ${error.message}` }),
+      },
+    );
 }
 
 function FirstThing({ name, on, take }: { name: string; on?: Plan; take: (ask: string) => void }) {

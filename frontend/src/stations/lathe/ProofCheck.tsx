@@ -39,7 +39,7 @@ export function ProofCheck(props: { machine: string; ask: string; candidate: Can
       onSubmit={(event) => {
         event.preventDefault();
         suspect(undefined);
-        proof.mutate({ measured, turns: Number(turns) || 0, method, off });
+        proof.mutate({ measured, turns, method, off });
       }}
     >
       <h3 className="font-bold">What did you measure?</h3>

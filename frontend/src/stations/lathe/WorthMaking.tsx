@@ -60,7 +60,7 @@ export function WorthMaking({ machine, lists, close }: { machine: string; lists:
     change.mutate(
       { do: "add", pile: { wheels: String(teeth), family: family?.id ?? null, machine, material: "", place: "", note: `to be made: ${text}`.slice(0, 200), planned: true } },
       {
-        onSuccess: (done) => tell({ text: `A ${teeth} is noted on ${owner?.name ?? machine}’s shelf as missing, to be made.`, undo: () => change.mutate({ do: "undo", change: done }) }),
+        onSuccess: () => tell({ text: `A ${teeth} is noted on ${owner?.name ?? machine}’s shelf as missing, to be made.`, done: true }),
         onError: (error) => tell({ text: refusalText(error) }),
       },
     );

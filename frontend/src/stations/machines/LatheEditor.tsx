@@ -77,13 +77,13 @@ function Editor({ edited, start }: { edited?: string; start: LatheRecord }) {
           event.preventDefault();
           save.mutate(record, {
             onSuccess: ({ slug, name }) => {
-              tell({ text: `${name} is entered.` });
+              tell({ text: `${name} is saved.`, done: true });
               void navigate(edited ? "/machines" : `/lathe/${slug}`);
             },
           });
         }}
       >
-        <h1 className="text-[19px] font-bold">{edited ? `${start.name}’s record` : "Enter a lathe"}</h1>
+        <h1 className="text-[19px] font-bold">{edited ? `${start.name}’s record` : "Add a lathe"}</h1>
         <Part title="The lathe">
           <Row>
             {text("name", "Name", "Wren")}
@@ -137,7 +137,7 @@ function Editor({ edited, start }: { edited?: string; start: LatheRecord }) {
         </Part>
         {save.error && saved.length === 0 && <Failed error={save.error} />}
         {saved.length > 0 && <p className="mt-3 text-oxide">{saved[0]!.says} {saved[0]!.would_do}</p>}
-        <RecordButtons known={Boolean(edited)} busy={save.isPending} className="sticky -bottom-4 -mx-4 mt-4 border-t border-line bg-chalk p-4" />
+        <RecordButtons busy={save.isPending} className="sticky -bottom-4 -mx-4 mt-4 border-t border-line bg-chalk p-4" />
       </form>
       <EndView told={told} machine={record.name || "New lathe"} train={train} setTrain={setTrain} wrong={wrong("train")} edits={edits} />
       {newFamily && (

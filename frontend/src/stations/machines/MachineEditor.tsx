@@ -71,7 +71,7 @@ function Editor({ edited, start }: { edited?: string; start: MachineRecord }) {
             { ...record, arm: divides ? record.arm : null },
             {
               onSuccess: ({ name }) => {
-                tell({ text: `${name} is entered.` });
+                tell({ text: `${name} is saved.`, done: true });
                 void navigate("/machines");
               },
             },
@@ -79,7 +79,7 @@ function Editor({ edited, start }: { edited?: string; start: MachineRecord }) {
         }}
       >
         <div className={arm ? "" : "mx-auto max-w-2xl border border-line bg-paper p-5"}>
-          <h1 className="text-[19px] font-bold">{edited ? `${start.name}’s record` : `Enter ${what.a}`}</h1>
+          <h1 className="text-[19px] font-bold">{edited ? `${start.name}’s record` : `Add ${what.a}`}</h1>
           <p className="text-[15px] text-soft">{what.what}</p>
           <Part title="The machine">
             <Row>
@@ -110,7 +110,7 @@ function Editor({ edited, start }: { edited?: string; start: MachineRecord }) {
             </>
           )}
           {save.error && !["name", ...Object.keys({ ...HEAD, ...HOBBER, ...MILL, ...QUADRANT })].some(wrong) && <Failed error={save.error} />}
-          <RecordButtons known={Boolean(edited)} busy={save.isPending} className={arm ? "sticky -bottom-4 -mx-4 mt-4 border-t border-line bg-chalk p-4" : "mt-5"} />
+          <RecordButtons busy={save.isPending} className={arm ? "sticky -bottom-4 -mx-4 mt-4 border-t border-line bg-chalk p-4" : "mt-5"} />
         </div>
       </form>
       {arm && <EndView told={preview.data} machine={record.name || `New ${kind}`} train={train} setTrain={setTrain} wrong={wrong("train")} edits={edits} />}

@@ -18,14 +18,14 @@ export default function MachinesStation() {
       <div className="mx-auto flex max-w-4xl flex-col gap-6">
         <header>
           <h1 className="text-2xl font-bold">{shop.data?.name ?? "Machines"}</h1>
-          {machines.data?.length === 0 && <p className="mt-2">There is no machine here yet. Enter your lathe, or put the demo shop in to look round.</p>}
-          <div role="group" aria-label="Enter a machine" className="mt-3 flex flex-wrap gap-2">
-            <span className="self-center">Enter</span>
-            <Link className={buttonLook()} to="/machines/new" aria-label="Enter a lathe">
+          {machines.data?.length === 0 && <p className="mt-2">There is no machine here yet. Add your lathe, or load the demo shop to look round.</p>}
+          <div role="group" aria-label="Add a machine" className="mt-3 flex flex-wrap gap-2">
+            <span className="self-center">Add</span>
+            <Link className={buttonLook()} to="/machines/new" aria-label="Add a lathe">
               a lathe
             </Link>
             {KINDS.map(({ path, a }) => (
-              <Link key={path} className={buttonLook()} to={`/machines/new/${path}`} aria-label={`Enter ${a}`}>
+              <Link key={path} className={buttonLook()} to={`/machines/new/${path}`} aria-label={`Add ${a}`}>
                 {a}
               </Link>
             ))}
@@ -79,13 +79,12 @@ function MachineCard({ machine }: { machine: Machine }) {
 function ItsWheels({ machine }: { machine: Machine }) {
   const shelf = useShelf(machine.slug).data;
   if (!shelf) return <div className="h-40 border-t border-line bg-chalk" />;
-  const held = shelf.wheels.filter((w) => w.count > 0);
   return (
     <>
       <div className="h-40 border-t border-line bg-chalk">
         <WheelShelf shelf={shelf} planned={[]} name={machine.name} />
       </div>
-      <Wheels machine={machine} wheels={held.map((w) => (w.count > 1 ? `${w.teeth}x${w.count}` : `${w.teeth}`)).join(" ")} />
+      <Wheels machine={machine} wheels={shelf.held} />
     </>
   );
 }
@@ -97,19 +96,22 @@ function Wheels({ machine, wheels }: { machine: Machine; wheels: string }) {
   const tell = useTell();
   const problem = set.error instanceof Refusal ? set.error.problem.errors?.[0] : undefined;
   const id = `wheels-${machine.slug}`;
-  const save = (text: string, before?: string) =>
-    set.mutate(text, {
-      onSuccess: () => {
-        setTyped(null);
-        tell({ text: `${machine.name}’s wheels are changed.`, undo: before ? () => save(before) : undefined });
+  const save = (typed: string) =>
+    set.mutate(
+      { wheels: typed, seen: wheels },
+      {
+        onSuccess: () => {
+          setTyped(null);
+          tell({ text: `${machine.name}’s wheels are changed.`, done: true });
+        },
       },
-    });
+    );
   return (
     <form
       className="border-t border-line p-5"
       onSubmit={(event) => {
         event.preventDefault();
-        if (typed !== null) save(typed, wheels);
+        if (typed !== null) save(typed);
       }}
     >
       <label htmlFor={id} className="text-[14px] text-soft">
@@ -139,7 +141,7 @@ function ShopFile({ empty }: { empty: boolean }) {
   const shop = useShop().data!;
   const load = useLoadDemo();
   const tell = useTell();
-  const put = () => load.mutate(undefined, { onSuccess: () => tell({ text: "The demo shop is as it was at the start." }), onError: (e) => tell({ text: e.message }) });
+  const put = () => load.mutate(undefined, { onSuccess: () => tell({ text: "The demo shop is as it was at the start.", done: true }), onError: (e) => tell({ text: e.message }) });
   return (
     <section aria-label="Where it is kept" className="border border-line bg-paper p-5">
       <h2 className="text-xl font-bold">Where it is kept</h2>
@@ -149,7 +151,7 @@ function ShopFile({ empty }: { empty: boolean }) {
       <p className="text-soft">{shop.how_to_move}</p>
       {(shop.demo || empty) && (
         <Button className="mt-3" onClick={put} disabled={load.isPending}>
-          {shop.demo ? "Reset the demo shop" : "Put the demo shop in"}
+          {shop.demo ? "Reset the demo shop" : "Load the demo shop"}
         </Button>
       )}
       <p className="mt-3 text-[14px] text-soft">Valleywind {shop.version}. Seen by this machine alone unless it was started otherwise.</p>

@@ -1,27 +1,27 @@
 import { useState } from "react";
 
 import { refusalText, refusedAt } from "../../api/client";
-import type { Bar, useKeepBar } from "../../api/stores";
+import type { Bar, useSaveBar } from "../../api/stores";
 import { Row } from "../../kit/Form";
 import { FormDialog } from "../../kit/FormDialog";
 import { Typed } from "../../kit/Typed";
-import { KeepButtons } from "./KeepButtons";
+import { SaveButtons } from "./SaveButtons";
 
-type Keep = ReturnType<typeof useKeepBar>;
+type Save = ReturnType<typeof useSaveBar>;
 
 /** A piece of round bar. */
-export function BarDialog(props: { id?: number; typed?: Bar; keep: Keep; close: () => void; done: (text: string, back: Parameters<Keep["mutate"]>[0]) => void }) {
-  const { id, keep } = props;
+export function BarDialog(props: { id?: number; typed?: Bar; save: Save; close: () => void; done: (text: string) => void }) {
+  const { id, save } = props;
   const [typed, setTyped] = useState<Bar>({ material: "", diameter: "", length: "", place: "", note: "", ...props.typed });
   const put = (changes: Partial<Bar>) => setTyped((now) => ({ ...now, ...changes }));
-  const wrong = refusedAt(keep.error);
+  const wrong = refusedAt(save.error);
   const submit = () =>
-    keep.mutate(id === undefined ? { do: "add", typed } : { do: "change", id, typed, before: props.typed }, {
-      onSuccess: (back) => props.done(`The ${typed.material} bar is entered.`, back),
+    save.mutate(id === undefined ? { do: "add", typed } : { do: "change", id, typed }, {
+      onSuccess: () => props.done(`The ${typed.material} bar is saved.`),
     });
-  const remove = id === undefined ? undefined : () => keep.mutate({ do: "remove", id }, { onSuccess: (back) => props.done(`The ${typed.material} bar is taken out.`, back) });
+  const remove = id === undefined ? undefined : () => save.mutate({ do: "delete", id }, { onSuccess: () => props.done(`The ${typed.material} bar is deleted.`) });
   return (
-    <FormDialog title={id === undefined ? "Enter a piece of bar" : "A piece of bar"} close={props.close} submit={submit}>
+    <FormDialog title={id === undefined ? "Add a piece of bar" : "A piece of bar"} close={props.close} submit={submit}>
       <Typed label="Material" value={typed.material} onChange={(material) => put({ material })} placeholder="cast iron" problem={wrong("material")} />
       <Row>
         <Typed label="Diameter" value={typed.diameter} onChange={(diameter) => put({ diameter })} placeholder="130 mm, 5 in" problem={wrong("diameter")} />
@@ -31,8 +31,8 @@ export function BarDialog(props: { id?: number; typed?: Bar; keep: Keep; close: 
         <Typed label="Place" value={typed.place ?? ""} onChange={(place) => put({ place })} />
         <Typed label="Note" value={typed.note ?? ""} onChange={(note) => put({ note })} />
       </Row>
-      {keep.error && !["material", "diameter", "length"].some(wrong) && <p role="alert" className="text-oxide">{refusalText(keep.error)}</p>}
-      <KeepButtons remove={remove} close={props.close} pending={keep.isPending} />
+      {save.error && !["material", "diameter", "length"].some(wrong) && <p role="alert" className="text-oxide">{refusalText(save.error)}</p>}
+      <SaveButtons remove={remove} close={props.close} pending={save.isPending} />
     </FormDialog>
   );
 }

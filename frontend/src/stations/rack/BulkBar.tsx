@@ -4,7 +4,7 @@ import type { Family, Machine, RackWheel, Schemas } from "../../api/client";
 import { Button } from "../../kit/Button";
 import { FIELD } from "../../kit/Typed";
 
-type Changes = Omit<Schemas["EditIn"], "ids">;
+type Changes = Omit<Schemas["EditIn"], "ids" | "versions">;
 
 /** What can be done with the chosen wheels together. */
 export function BulkBar(props: { picked: RackWheel[]; families: Family[]; machines: Machine[]; edit: (changes: Changes, text: string) => void; remove: () => void; clear: () => void }) {
@@ -38,7 +38,7 @@ export function BulkBar(props: { picked: RackWheel[]; families: Family[]; machin
           </Button>
         </>
       )}
-      <Button onClick={props.remove}>Take out</Button>
+      <Button onClick={props.remove}>Delete</Button>
       <Button look="quiet" onClick={props.clear}>
         Choose none
       </Button>

@@ -2,14 +2,14 @@ import { Dialog, DialogPanel, DialogTitle } from "@headlessui/react";
 import { useState } from "react";
 
 import { refusalText } from "../../api/client";
-import { type RackChange, useImportCsv } from "../../api/questions";
+import { useImportCsv } from "../../api/questions";
 import { Button, buttonLook } from "../../kit/Button";
 import { FileButton } from "../../kit/FileButton";
 
 const COLUMNS = ["teeth", "count", "family", "machine", "condition", "place", "note"];
 
 /** The rack as a CSV file, and from one: first seen line by line, then put in whole or not at all. */
-export function CsvFiles({ added }: { added: (change: RackChange, text: string) => void }) {
+export function CsvFiles({ added }: { added: (text: string) => void }) {
   const [file, setFile] = useState<File>();
   const csv = useImportCsv();
   const { data: told, error } = csv;
@@ -22,9 +22,9 @@ export function CsvFiles({ added }: { added: (change: RackChange, text: string) 
     csv.mutate(
       { file, put: true },
       {
-        onSuccess: (done) => {
-          if (!done.change) return;
-          added(done.change, `${done.good} line${done.good === 1 ? "" : "s"} put into the rack.`);
+        onSuccess: ({ done, good }) => {
+          if (!done) return;
+          added(`${good} line${good === 1 ? "" : "s"} added to the rack.`);
           close();
         },
       },
@@ -83,9 +83,9 @@ export function CsvFiles({ added }: { added: (change: RackChange, text: string) 
               )}
               <div className="mt-4 flex gap-2">
                 <Button look="main" onClick={put} disabled={!told || told.bad > 0 || csv.isPending}>
-                  Put them in
+                  Add to rack
                 </Button>
-                <Button onClick={close}>Leave</Button>
+                <Button onClick={close}>Cancel</Button>
               </div>
             </DialogPanel>
           </div>

@@ -8,7 +8,6 @@ import { Button } from "../../kit/Button";
 import { Choice } from "../../kit/Form";
 import { Fold } from "../../kit/Fold";
 import { Tick } from "../../kit/Tick";
-import { whole } from "../../kit/whole";
 import { Typed } from "../../kit/Typed";
 
 type Readings = Schemas["ReadingsIn"];
@@ -18,7 +17,7 @@ type Identity = Schemas["IdentityOut"];
 export function IdentifyPanel(props: { wheel: RackWheel; families: Family[]; becomes: (family: Family) => void; newFamily: (identity: Identity) => void }) {
   const { wheel } = props;
   const { units } = usePreferences();
-  const start: Readings = { teeth: wheel.teeth, tip_diameter: "", tip_method: "caliper", span_teeth: 0, span: "", span_next: "", pin: "", over_pins: "", mate: 0, centres: "", bore: "", face: "", worn: wheel.condition === "worn", ...wheel.measured };
+  const start: Readings = { tip_diameter: "", tip_method: "caliper", span_teeth: "", span: "", span_next: "", pin: "", over_pins: "", mate: "", centres: "", bore: "", face: "", worn: wheel.condition === "worn", ...wheel.measured, teeth: String(wheel.teeth) };
   const [typed, setTyped] = useState<Readings>(start);
   const identify = useIdentify(units);
   const { reset } = identify;
@@ -32,7 +31,9 @@ export function IdentifyPanel(props: { wheel: RackWheel; families: Family[]; bec
   const problem = identify.error instanceof Refusal ? identify.error.problem.errors?.[0] : undefined;
   const wrong = refusedAt(identify.error);
   const told = identify.data;
-  const over = typed.span_teeth || told?.next?.over || told?.span_teeth || 0;
+  // Until somebody says over how many, a span is taken over as many as were proposed.
+  const over = typed.span_teeth || String(told?.next?.over || told?.span_teeth || "");
+  const odd = /[13579]$/.test(typed.teeth.trim());
   return (
     <div className="flex flex-col gap-3">
       <h3 className="font-bold">What is it?</h3>
@@ -40,16 +41,16 @@ export function IdentifyPanel(props: { wheel: RackWheel; families: Family[]; bec
         className="flex flex-col gap-2.5"
         onSubmit={(event) => {
           event.preventDefault();
-          const readings = { ...typed, span_teeth: typed.span || typed.span_next ? over : 0 };
+          const readings = { ...typed, span_teeth: typed.span || typed.span_next ? over : "" };
           identify.mutate({ wheels: [readings], keep: wheel.family === null ? wheel.id : null });
         }}
       >
         <div className="flex gap-2">
-          <Typed label="Teeth" className="max-w-20" value={String(typed.teeth || "")} onChange={(t) => put({ teeth: whole(t) })} problem={wrong("teeth")} numeric />
-          <Typed label={typed.teeth % 2 ? "Over the tips, flat jaws" : "Over the tips"} value={typed.tip_diameter ?? ""} onChange={(tip_diameter) => put({ tip_diameter })} placeholder="60.9 mm" problem={wrong("tip_diameter")} />
+          <Typed label="Teeth" className="max-w-20" value={typed.teeth} onChange={(teeth) => put({ teeth })} problem={wrong("teeth")} numeric />
+          <Typed label={odd ? "Over the tips, flat jaws" : "Over the tips"} value={typed.tip_diameter ?? ""} onChange={(tip_diameter) => put({ tip_diameter })} placeholder="60.9 mm" problem={wrong("tip_diameter")} />
         </div>
         <div className="flex gap-2">
-          <Typed label="Span over" className="max-w-20" value={over ? String(over) : ""} onChange={(t) => put({ span_teeth: whole(t) })} placeholder="teeth" problem={wrong("span_teeth")} numeric />
+          <Typed label="Span over" className="max-w-20" value={over} onChange={(span_teeth) => put({ span_teeth })} placeholder="teeth" problem={wrong("span_teeth")} numeric />
           <Typed label="Span" value={typed.span ?? ""} onChange={(span) => put({ span })} problem={wrong("span")} />
           <Typed label="one more" value={typed.span_next ?? ""} onChange={(span_next) => put({ span_next })} problem={wrong("span_next")} />
         </div>
@@ -62,7 +63,7 @@ export function IdentifyPanel(props: { wheel: RackWheel; families: Family[]; bec
           <div className="flex flex-col gap-2">
             <Choice label="Tips measured with" value={typed.tip_method ?? "caliper"} options={[["caliper", "caliper, flat jaws"], ["micrometer", "micrometer, tip to tip"], ["true", "as a true circle"]]} change={(tip_method) => put({ tip_method })} />
             <div className="flex gap-2">
-              <Typed label="Meshed with a" value={typed.mate ? String(typed.mate) : ""} onChange={(t) => put({ mate: whole(t) })} placeholder="teeth" problem={wrong("mate")} numeric />
+              <Typed label="Meshed with a" value={typed.mate ?? ""} onChange={(mate) => put({ mate })} placeholder="teeth" problem={wrong("mate")} numeric />
               <Typed label="Centres apart" value={typed.centres ?? ""} onChange={(centres) => put({ centres })} problem={wrong("centres")} />
               <Typed label="Face" value={typed.face ?? ""} onChange={(face) => put({ face })} problem={wrong("face")} />
             </div>

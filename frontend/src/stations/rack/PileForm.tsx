@@ -2,12 +2,12 @@ import { Field, Label, Select } from "@headlessui/react";
 import { type FormEvent, useRef, useState } from "react";
 
 import { type Family, type Machine, Refusal } from "../../api/client";
-import { type RackChange, useChangeRack } from "../../api/questions";
+import { useChangeRack } from "../../api/questions";
 import { Button } from "../../kit/Button";
 import { FIELD, Typed } from "../../kit/Typed";
 
 /** A pile on the bench, typed as fast as it is counted; what the wheels share is said once and stays. */
-export function PileForm({ families, machines, added, newFamily }: { families: Family[]; machines: Machine[]; added: (change: RackChange, text: string) => void; newFamily: () => void }) {
+export function PileForm({ families, machines, added, newFamily }: { families: Family[]; machines: Machine[]; added: (text: string) => void; newFamily: () => void }) {
   const [wheels, setWheels] = useState("");
   const [family, setFamily] = useState("");
   const [machine, setMachine] = useState("");
@@ -22,10 +22,8 @@ export function PileForm({ families, machines, added, newFamily }: { families: F
     change.mutate(
       { do: "add", pile },
       {
-        onSuccess: (done) => {
-          const known = new Map(done.before.map((w) => [w.id, w.count]));
-          const count = done.after.reduce((sum, w) => sum + w.count - (known.get(w.id) ?? 0), 0);
-          added(done, `${count} wheel${count === 1 ? "" : "s"} put into the rack.`);
+        onSuccess: () => {
+          added(`Added to the rack: ${wheels.trim()}.`);
           setWheels("");
           form.current?.querySelector("input")?.focus();
         },
@@ -63,7 +61,7 @@ export function PileForm({ families, machines, added, newFamily }: { families: F
         <Typed label="Material" value={material} onChange={setMaterial} placeholder="cast iron" />
       </div>
       <Button type="submit" look="main" disabled={!wheels.trim() || change.isPending}>
-        Put them in
+        Add to rack
       </Button>
       {change.error && !problem && <p role="alert" className="text-oxide">{change.error.message}</p>}
     </form>

@@ -1,7 +1,7 @@
 import { useMemo, useState } from "react";
 
 import { type Family, type RackWheel, refusalText, type Schemas } from "../../api/client";
-import { type RackChange, useChangeRack, useMachines, useRack } from "../../api/questions";
+import { useChangeRack, useMachines, useRack } from "../../api/questions";
 import { boardScale, PegBoard } from "../../drawing/PegBoard";
 import { Failed } from "../../kit/Notice";
 import { Segmented } from "../../kit/Segmented";
@@ -40,7 +40,7 @@ export default function RackStation() {
   const picked = all.filter((w) => chosen.has(w.id));
   const scale = useMemo(() => boardScale(rack.data?.families ?? [], rack.data?.unknown ?? []), [rack.data]);
 
-  const told = (done: RackChange, text: string) => tell({ text, undo: () => change.mutate({ do: "undo", change: done }) });
+  const told = (text: string) => tell({ text, done: true });
   const failed = (error: Error) => tell({ text: refusalText(error) });
   const toggle = (id: number) =>
     setChosen((now) => {
@@ -48,15 +48,17 @@ export default function RackStation() {
       if (!next.delete(id)) next.add(id);
       return next;
     });
-  const edit = (changes: Omit<Schemas["EditIn"], "ids">, text: string, ids = [...chosen]) =>
-    change.mutate({ do: "edit", edit: { ids, ...changes } }, { onSuccess: (done) => told(done, text), onError: failed });
+  const edit = (changes: Omit<Schemas["EditIn"], "ids" | "versions">, text: string, ids = [...chosen]) => {
+    const versions = Object.fromEntries(all.filter((w) => ids.includes(w.id)).map((w) => [w.id, w.version]));
+    change.mutate({ do: "edit", edit: { ...changes, ids, versions } }, { onSuccess: () => told(text), onError: failed });
+  };
   const remove = () =>
     change.mutate(
       { do: "remove", ids: [...chosen] },
       {
-        onSuccess: (done) => {
+        onSuccess: ({ ids }) => {
           setChosen(new Set());
-          told(done, `${done.before.length} taken out of the rack.`);
+          told(`${ids.length} deleted from the rack.`);
         },
         onError: failed,
       },

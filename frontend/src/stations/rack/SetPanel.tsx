@@ -17,7 +17,7 @@ export function SetPanel(props: { wheels: RackWheel[]; families: Family[]; becom
   const measured = props.wheels.filter((w) => tips[w.id]?.trim());
   const ask = () =>
     identify.mutate({
-      wheels: measured.slice(0, 12).map((w) => ({ teeth: w.teeth, tip_diameter: tips[w.id] ?? "", worn: w.condition === "worn", span: "", span_next: "", span_teeth: 0, pin: "", over_pins: "", tip_method: "caliper", mate: 0, centres: "", bore: "", face: "" })),
+      wheels: measured.slice(0, 12).map((w) => ({ teeth: String(w.teeth), tip_diameter: tips[w.id] ?? "", worn: w.condition === "worn", span: "", span_next: "", span_teeth: "", pin: "", over_pins: "", tip_method: "caliper", mate: "", centres: "", bore: "", face: "" })),
       keep: null,
     });
   return (

@@ -53,18 +53,21 @@ function OneSet({ machine }: { machine: Machine }) {
   if (set.error) return <Failed error={set.error} retry={() => void set.refetch()} />;
   if (!set.data) return null;
   const told = set.data;
-  const keep = (wheels: string, before: string) =>
-    save.mutate(wheels, {
-      onSuccess: () => {
-        setTyped(null);
-        tell({ text: `${machine.name}’s list is kept.`, undo: () => save.mutate(before) });
+  const keep = (wheels: string, seen: string) =>
+    save.mutate(
+      { wheels, seen },
+      {
+        onSuccess: () => {
+          setTyped(null);
+          tell({ text: `${machine.name}’s list is saved.`, done: true });
+        },
       },
-    });
+    );
   const note = () =>
     change.mutate(
       { do: "add", pile: { wheels: told.missing.map((w) => `${w.teeth}x${w.count}`).join(" "), family: told.family, machine: machine.slug, material: "", place: "", note: "on the maker’s list", planned: true } },
       {
-        onSuccess: (done) => tell({ text: "What is missing stands on the shelf as missing.", undo: () => change.mutate({ do: "undo", change: done }) }),
+        onSuccess: () => tell({ text: "What is missing stands on the shelf as missing.", done: true }),
         onError: (error) => tell({ text: refusalText(error) }),
       },
     );
@@ -146,7 +149,6 @@ const LOOKS: Record<Standing, string> = {
 function MergeBoxes() {
   const places = usePlaces();
   const merge = useMerge();
-  const change = useChangeRack();
   const tell = useTell();
   const [place, setPlace] = useState("");
   const [into, setInto] = useState("");
@@ -155,7 +157,7 @@ function MergeBoxes() {
   const options = known.map((p): [string, string] => [p.place, `${p.place}, ${p.records} number${p.records === 1 ? "" : "s"}`]);
   return (
     <section aria-label="Merge two boxes" className="border border-line bg-paper p-5">
-      <h2 className="text-xl font-bold">Make two boxes one</h2>
+      <h2 className="text-xl font-bold">Merge two boxes</h2>
       <p className="text-soft">Everything in the first goes to the second place; wheels alike are counted together.</p>
       <form
         className="mt-3 flex flex-wrap items-end gap-3"
@@ -164,8 +166,8 @@ function MergeBoxes() {
           merge.mutate(
             { place, into },
             {
-              onSuccess: (done) => {
-                tell({ text: `What was in “${place}” is in “${into}”.`, undo: () => change.mutate({ do: "undo", change: done }) });
+              onSuccess: () => {
+                tell({ text: `What was in “${place}” is in “${into}”.`, done: true });
                 setPlace("");
               },
             },
@@ -183,7 +185,7 @@ function MergeBoxes() {
           ))}
         </datalist>
         <Button type="submit" disabled={!place || !into.trim() || merge.isPending}>
-          Put them together
+          Merge
         </Button>
       </form>
       {merge.error && (

@@ -1,7 +1,7 @@
 import { useState } from "react";
 
 import { type Schemas } from "../../api/client";
-import { type Bar, type Cutter, useKeepBar, useKeepCutter, useStores } from "../../api/stores";
+import { type Bar, type Cutter, useSaveBar, useSaveCutter, useStores } from "../../api/stores";
 import { Button } from "../../kit/Button";
 import { Failed } from "../../kit/Notice";
 import { useTell } from "../../kit/Toast";
@@ -13,8 +13,8 @@ type Set = Schemas["CutterSetOut"];
 /** What wheels are made with and of: form cutters by set, and bar. */
 export default function StoresStation() {
   const stores = useStores();
-  const keepCutter = useKeepCutter();
-  const keepBar = useKeepBar();
+  const saveCutter = useSaveCutter();
+  const saveBar = useSaveBar();
   const tell = useTell();
   const [cutter, setCutter] = useState<{ id?: number; typed?: Cutter }>();
   const [bar, setBar] = useState<{ id?: number; typed?: Bar }>();
@@ -24,7 +24,7 @@ export default function StoresStation() {
       <section aria-label="Cutters" className="p-6">
         <div className="flex items-center justify-between gap-3">
           <h1 className="text-2xl font-bold">Cutters held</h1>
-          <Button onClick={() => setCutter({ typed: undefined })}>Enter a cutter</Button>
+          <Button onClick={() => setCutter({ typed: undefined })}>Add a cutter</Button>
         </div>
         {stores.error && <Failed error={stores.error} retry={() => void stores.refetch()} />}
         {stores.data && sets.length === 0 && <p className="mt-2">No cutter is entered yet. What is engraved on it is all that is asked: pitch, angle, range, number.</p>}
@@ -35,7 +35,7 @@ export default function StoresStation() {
       <section aria-label="Bar stock" className="border-l border-line p-6 tall:border-t tall:border-l-0">
         <div className="flex items-center justify-between gap-3">
           <h2 className="text-2xl font-bold">Bar</h2>
-          <Button onClick={() => setBar({})}>Enter a piece</Button>
+          <Button onClick={() => setBar({})}>Add a piece</Button>
         </div>
         {stores.data && bars.length === 0 && <p className="mt-2">No piece of bar is entered yet.</p>}
         <ul className="mt-3">
@@ -55,28 +55,28 @@ export default function StoresStation() {
       {cutter && (
         <CutterDialog
           {...cutter}
-          keep={keepCutter}
+          save={saveCutter}
           close={() => {
-            keepCutter.reset();
+            saveCutter.reset();
             setCutter(undefined);
           }}
-          done={(text, back) => {
+          done={(text) => {
             setCutter(undefined);
-            tell({ text, undo: () => keepCutter.mutate(back) });
+            tell({ text, done: true });
           }}
         />
       )}
       {bar && (
         <BarDialog
           {...bar}
-          keep={keepBar}
+          save={saveBar}
           close={() => {
-            keepBar.reset();
+            saveBar.reset();
             setBar(undefined);
           }}
-          done={(text, back) => {
+          done={(text) => {
             setBar(undefined);
-            tell({ text, undo: () => keepBar.mutate(back) });
+            tell({ text, done: true });
           }}
         />
       )}

@@ -1,7 +1,6 @@
 import type { ReactNode } from "react";
 
 import { type Family, type RackWheel, refusalText } from "../../api/client";
-import type { RackChange } from "../../api/questions";
 import { usePhoto } from "../../api/stores";
 import { Button } from "../../kit/Button";
 import { FileButton } from "../../kit/FileButton";
@@ -10,7 +9,7 @@ import { useTell } from "../../kit/Toast";
 import { SourcesPanel } from "./SourcesPanel";
 
 /** One chosen wheel: its picture, what it is, and how to come by another or by one that is missing. */
-export function WheelPanel({ wheel, family, told, close, identify }: { wheel: RackWheel; family?: Family; told: (change: RackChange, text: string) => void; close: () => void; identify: ReactNode }) {
+export function WheelPanel({ wheel, family, told, close, identify }: { wheel: RackWheel; family?: Family; told: (text: string) => void; close: () => void; identify: ReactNode }) {
   const missing = wheel.count === 0;
   return (
     <div className="flex flex-col gap-3">
@@ -42,7 +41,7 @@ export function WheelPanel({ wheel, family, told, close, identify }: { wheel: Ra
 }
 
 /** Its photograph, and a way to put one there. */
-function Photo({ wheel, told }: { wheel: RackWheel; told: (change: RackChange, text: string) => void }) {
+function Photo({ wheel, told }: { wheel: RackWheel; told: (text: string) => void }) {
   const photo = usePhoto();
   const tell = useTell();
   return (
@@ -53,7 +52,7 @@ function Photo({ wheel, told }: { wheel: RackWheel; told: (change: RackChange, t
         accept="image/*"
         look="quiet"
         disabled={photo.isPending}
-        take={(file) => photo.mutate({ wheel: wheel.id, file }, { onSuccess: (done) => told(done, `The ${wheel.teeth} has a photograph.`), onError: (error) => tell({ text: refusalText(error) }) })}
+        take={(file) => photo.mutate({ wheel: wheel.id, file }, { onSuccess: () => told(`The ${wheel.teeth} has a photograph.`), onError: (error) => tell({ text: refusalText(error) }) })}
       >
         {wheel.photo ? "Another photograph" : "Add a photograph"}
       </FileButton>

@@ -1,10 +1,12 @@
 import { useState } from "react";
 
 import { refusedAt } from "../../api/client";
+import { useLastGood } from "../../api/lastGood";
 import { type AtTheMachine as Readings, usePlunge, useRunout, type WheelAsked } from "../../api/making";
 import { usePreferences } from "../../app/preferences";
 import { useSettled } from "../../app/useSettled";
 import { MM_PER_INCH } from "../../drawing/paper";
+import { Aged } from "../../kit/Aged";
 import { Row } from "../../kit/Form";
 import { Strong } from "../../kit/Strong";
 import { Typed } from "../../kit/Typed";
@@ -17,6 +19,7 @@ export function AtTheMachine({ asked, tip }: { asked: WheelAsked; tip: number })
   const put = (changes: Partial<Readings>) => setTyped((now) => ({ ...now, ...changes }));
   const plunge = usePlunge(asked, useSettled(typed, 200), units);
   const runout = useRunout(asked, useSettled(reading, 200), units);
+  const { data: told, ...aged } = useLastGood(plunge, JSON.stringify([asked, units]));
   const wrong = refusedAt(plunge.error);
   return (
     <section aria-label="How deep now" className="border-2 border-brass-line bg-paper p-3">
@@ -31,13 +34,15 @@ export function AtTheMachine({ asked, tip }: { asked: WheelAsked; tip: number })
           <Typed label="or over pins" value={typed.pins} onChange={(pins) => put({ pins, span: "" })} placeholder={units} problem={wrong("pins")} numeric />
         </Row>
       </div>
+      <Aged {...aged} note>
       <div role="status" className="mt-2">
-        {plunge.data?.texts.map((text) => (
+        {told?.texts.map((text) => (
           <p key={text} className="mt-1">
             <Strong text={text} />
           </p>
         ))}
       </div>
+      </Aged>
       <div className="mt-2 border-t border-line pt-2">
         <Typed label="Indicator on the blank’s rim, in all" value={reading} onChange={setReading} placeholder={units === "mm" ? "0.05" : "0.002"} problem={refusedAt(runout.error)("reading") ?? refusedAt(runout.error)("runout")} numeric />
         {reading.trim() && runout.data?.texts.map((text) => (

@@ -3,6 +3,7 @@ import { useState } from "react";
 import { Link, useSearchParams } from "react-router";
 
 import { refusalText, refusedAt, type Schemas } from "../../api/client";
+import { useLastGood } from "../../api/lastGood";
 import { useWheel, type WheelAsked, wheelFile, type WheelSizes } from "../../api/making";
 import { useRack } from "../../api/questions";
 import { usePreferences } from "../../app/preferences";
@@ -10,6 +11,7 @@ import { useSettled } from "../../app/useSettled";
 import { FormDrawing } from "../../drawing/FormDrawing";
 import { useSize } from "../../drawing/useSize";
 import { type Shown, WheelDrawing } from "../../drawing/WheelDrawing";
+import { Aged } from "../../kit/Aged";
 import { buttonLook } from "../../kit/Button";
 import { Choice, Row } from "../../kit/Form";
 import { Failed } from "../../kit/Notice";
@@ -37,7 +39,7 @@ export default function WheelStation() {
     angle: typed("angle"),
     shift: typed("shift"),
     depth: typed("depth"),
-    over: number("over"),
+    over: typed("over"),
     pin: typed("pin"),
     mates: typed("mates"),
     material: (typed("material") || "cast iron") as WheelAsked["material"],
@@ -45,7 +47,7 @@ export default function WheelStation() {
   const settled = useSettled(asked, 200);
   const wheel = useWheel(settled, units);
   const wrong = refusedAt(wheel.error);
-  const told = wheel.data;
+  const { data: told, ...aged } = useLastGood(wheel, units);
   return (
     <div className="grid h-full grid-cols-[248px_minmax(0,1fr)_344px] tall:h-auto tall:grid-cols-1">
       <section aria-label="What wheel" className="min-h-0 overflow-y-auto border-r border-line p-4 tall:order-last tall:border-t tall:border-r-0">
@@ -59,11 +61,15 @@ export default function WheelStation() {
             </Failed>
           </div>
         )}
-        {told && <Drawn wheel={told} asked={settled} />}
+        {told && (
+          <Aged {...aged} note className="flex min-h-0 flex-1 flex-col *:first:flex *:first:flex-col">
+            <Drawn wheel={told} asked={settled} />
+          </Aged>
+        )}
       </section>
       <section aria-label="Figures" className="min-h-0 overflow-y-auto border-l border-line p-4 tall:border-t tall:border-l-0">
         {told && (
-          <>
+          <Aged {...aged}>
             {told.remarks.map((remark) => (
               <p key={remark} className="mb-2 border-l-4 border-brass-line bg-brass-bg px-3 py-1.5 text-[15px]">
                 {remark}
@@ -85,7 +91,7 @@ export default function WheelStation() {
                 </div>
               ))}
             </dl>
-          </>
+          </Aged>
         )}
       </section>
     </div>
@@ -104,7 +110,7 @@ function Asking({ typed, set, wrong, told }: { typed: (name: string) => string; 
       <h1 className="text-[19px] font-bold">{told?.title ?? "A wheel to be made"}</h1>
       <Field>
         <Label className="text-[14px] text-soft">For the wheels of</Label>
-        <Select value={told?.family ?? ""} onChange={(e) => set("family", e.target.value)} className={FIELD}>
+        <Select value={told?.family ?? ""} onChange={(e) => set("family", e.target.value)} invalid={wrong("family") !== undefined} className={FIELD}>
           {told?.family == null && <option value="">{told ? told.family_text : "…"}</option>}
           {families.map((f) => (
             <option key={f.id} value={f.id}>
@@ -153,7 +159,7 @@ function Drawn({ wheel, asked }: { wheel: WheelSizes; asked: WheelAsked }) {
         <Segmented label="What is shown" value={shown} options={[["span", "Span"], ["pins", "Pins"], ["chord", "Chord"], ["form", "Cutter’s form"]]} onChange={setShown} />
         {shown !== "form" && (
           <label className="flex min-h-11 min-w-36 flex-1 items-center gap-2 text-[14px] text-soft">
-            nearer
+            Zoom
             <input type="range" min={0} max={100} value={near} onChange={(e) => setNear(Number(e.target.value))} className="h-11 min-w-24 flex-1 accent-enamel" />
           </label>
         )}

@@ -74,7 +74,7 @@ def _index(text: str) -> tuple[IndexConstant, ...]:
             continue
         number, word, teeth = part.partition(" from ")
         constant = parse_number(number, "index")
-        if not constant or (word and not teeth.strip().isdigit()):
+        if not constant or (word and not re.fullmatch(r"\d{1,4}", teeth.strip(), re.ASCII)):
             raise Refused("not_an_index_constant", "index", part)
         found.append(IndexConstant(constant, int(teeth) if word else 0))
     if not found:

@@ -13,11 +13,12 @@ from fractions import Fraction
 from functools import cache
 
 from valleywind.core.lathe.fits import fit
-from valleywind.core.lathe.line import LENGTH, Line, Meaning, Particulars, particulars
+from valleywind.core.lathe.line import LENGTH, MOST_STARTS, Line, Meaning, Particulars, particulars
 from valleywind.core.lathe.series import Series, Size, every_size, find, inch_name, nearest, sizes
 from valleywind.core.lathe.thread import LARGEST_INCH_SIZE, Ask, FeedAsk, Stated, ThreadAsk, Way, say
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.pitch import Pitch, PitchSystem
+from valleywind.core.trains.direction import Hand
 from valleywind.core.units import MM_PER_INCH, NUMBER, Unit, parse_length, parse_number, plain, spell
 
 FINEST_PITCH, COARSEST_LEAD = Fraction(1, 100), Fraction(500)
@@ -40,6 +41,8 @@ class Reading:
 
 def read(text: str) -> Reading:
     """Read a line. Never raises: a line that is no ask comes back with a refusal and the nearest readings."""
+    # The key that leads to the ask line is no part of an ask.
+    text = re.sub(r"^\s*/+", "", text)
     if len(text) > MOST_TYPED:
         why = Refused("too_long", "ask", text[:20], most=MOST_TYPED)
         return Reading(None, (), (text[:20] + "…",), EXAMPLES[:3], why)
@@ -49,7 +52,7 @@ def read(text: str) -> Reading:
     base: Ask | None = None
     try:
         said = particulars(line)
-        base = _feed(line) or _thread(line, said.starts)
+        base = _feed(line) or _thread(line, said.starts or 1)
         line.take_filling()
         if base is None or line.words:
             raise _why_not(text, base, line)
@@ -71,12 +74,14 @@ def _why_not(text: str, base: Ask | None, line: Line) -> Refused:
 
 def _threaded(base: ThreadAsk, said: Particulars) -> ThreadAsk:
     """The thread with what else was said of it."""
-    if said.across:
-        raise Refused("only_for_a_feed", "ask", "across")
+    if said.across is not None:
+        raise Refused("only_for_a_feed", "ask", "across" if said.across else "along")
+    if base.starts > 1 and said.starts not in (None, base.starts):
+        raise Refused("starts_disagree", "ask", f"{said.starts} starts", named=base.starts)
     if base.worm and (said.slide or said.fit_class):
         raise Refused("not_for_a_worm", "ask", said.fit_class or "lead screw")
-    ask = replace(base, hand=said.hand, starts=said.starts, engagement=said.engagement, slide=said.slide,
-                  fit_class=said.fit_class, within=said.within)  # fmt: skip
+    ask = replace(base, hand=said.hand or Hand.RIGHT, starts=said.starts or base.starts, engagement=said.engagement,
+                  slide=said.slide, fit_class=said.fit_class, within=said.within)  # fmt: skip
     if said.diameter is not None:
         ask = with_diameter(ask, said.diameter)
     if said.angle is not None:
@@ -113,7 +118,7 @@ def _fed(base: FeedAsk, said: Particulars) -> FeedAsk:
     """The feed with what else was said of it. Raises Refused `not_for_a_feed` for what only a thread has."""
     if thread_only := said.thread_only:
         raise Refused("not_for_a_feed", "ask", thread_only)
-    return replace(base, way=Way.ACROSS if said.across else Way.ALONG, hand=said.hand, within=said.within)
+    return replace(base, way=Way.ACROSS if said.across else Way.ALONG, hand=said.hand or Hand.RIGHT, within=said.within)
 
 
 def _in_range(ask: Ask) -> None:
@@ -240,7 +245,11 @@ def _pitch_of(per_inch: str) -> Fraction:
 
 
 def _trapezoidal(line: Line, _starts: int) -> ThreadAsk | None:
-    """`Tr20x4`, with any pitch, or `Tr20` with the preferred one."""
+    """`Tr20x4`, with any pitch, or `Tr20` with the preferred one; `Tr40x14(P7)` of two starts."""
+    if match := line.take(
+        rf"Tr\s*({NUMBER})\s*x\s*({NUMBER})\s*(?:\(\s*P\s*({NUMBER})\s*\)|P\s*({NUMBER}))", Meaning.SERIES_SIZE
+    ):
+        return _of_lead(Series.TRAPEZOIDAL, match[1], match[2], match[3] or match[4], match[0])
     match = line.take(rf"Tr\s*({NUMBER})(?:\s*x\s*({NUMBER}))?", Meaning.SERIES_SIZE)
     if not match:
         return None
@@ -253,7 +262,19 @@ def _trapezoidal(line: Line, _starts: int) -> ThreadAsk | None:
     return _sized(series, diameter, pitch, match[0])
 
 
+def _of_lead(series: Series, diameter: str, lead: str, pitch: str, said: str) -> ThreadAsk:
+    """A thread of several starts by its lead and pitch, as standards name it. Raises Refused `lead_not_of_pitch`."""
+    ask = _sized(series, parse_number(diameter, "ask"), parse_number(pitch, "ask"), said)
+    starts = parse_number(lead, "ask") / ask.pitch
+    if starts.denominator != 1 or not 1 <= starts <= MOST_STARTS:
+        raise Refused("lead_not_of_pitch", "ask", said, most=MOST_STARTS)
+    size = find(series, spell(parse_number(diameter, "ask")), ask.pitch) if series is Series.TRAPEZOIDAL else None
+    return replace(ask, starts=int(starts), size=size)
+
+
 def _metric(line: Line, _starts: int) -> ThreadAsk | None:
+    if match := line.take(rf"M\s*({NUMBER})\s*x\s*Ph\s*({NUMBER})\s*P\s*({NUMBER})", Meaning.METRIC_SIZE):
+        return _of_lead(Series.METRIC, match[1], match[2], match[3], match[0])
     if match := line.take(rf"M\s*({NUMBER})\s*(?:x|-)\s*({NUMBER})(?:\s*mm)?", Meaning.METRIC_SIZE):
         return _sized(Series.METRIC, parse_number(match[1], "ask"), parse_number(match[2], "ask"), match[0])
     if match := line.take(rf"M\s*({NUMBER})(\s+fine|\s+coarse)?(?!\s*(?:x|-))", Meaning.COARSE_SIZE):
@@ -292,15 +313,17 @@ def _inch_size(line: Line, _starts: int) -> ThreadAsk | None:
     return None
 
 
-_TPI = rf"(?:(?:lead|pitch)\s+)?({NUMBER})\s*(?:tpi|t\.p\.i\.?|threads?\s+(?:per|an|to the)\s+inch)"
+_TPI = rf"(?:(lead|pitch)\s+)?({NUMBER})\s*(?:tpi|t\.p\.i\.?|threads?\s+(?:per|an|to the)\s+inch)"
 
 
-def _tpi(line: Line, _starts: int) -> ThreadAsk | None:
+def _tpi(line: Line, starts: int) -> ThreadAsk | None:
     if match := line.take(_TPI, Meaning.TPI):
-        per_inch = parse_number(match[1], "ask")
+        per_inch = parse_number(match[2], "ask")
         if not per_inch:
             raise Refused("not_positive", "ask", match[0])
-        return ThreadAsk(MM_PER_INCH / per_inch, Stated.TPI)
+        # The lead of a thread of several starts is one turn's travel; any other figure is its pitch.
+        starts = starts if (match[1] or "").lower() == "lead" else 1
+        return ThreadAsk(MM_PER_INCH / per_inch / starts, Stated.TPI)
     return None
 
 
@@ -308,8 +331,8 @@ def _plain_length(line: Line, starts: int) -> ThreadAsk | None:
     if match := line.take(rf"(lead\s+|pitch\s+)?({LENGTH})(\s+lead|\s+pitch)?", Meaning.PITCH):
         length = parse_length(match[2], None, "ask")
         word = (match[1] or match[3] or "").strip().lower()
-        pitch = length.mm if word == "pitch" else length.mm / starts
-        if word != "pitch":
+        pitch = length.mm / starts if word == "lead" else length.mm
+        if word == "lead" or (not word and starts == 1):
             line.understood[-1] = (line.understood[-1][0], Meaning.LEAD)
         stated = Stated.INCH if length.unit in (Unit.INCH, Unit.THOU) else Stated.MM
         return ThreadAsk(pitch, stated)
@@ -389,7 +412,7 @@ def _whole(text: str) -> bool:
     line = Line(text)
     try:
         said = particulars(line)
-        base = _feed(line) or _thread(line, said.starts)
+        base = _feed(line) or _thread(line, said.starts or 1)
         if base is None or line.rest:
             return False
         _in_range(_fed(base, said) if isinstance(base, FeedAsk) else _threaded(base, said))

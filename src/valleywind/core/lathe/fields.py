@@ -1,15 +1,23 @@
-"""The ask in plain fields, for those who prefer them to the line."""
+"""The ask in plain fields, for those who prefer them to the line.
 
+A pitch field takes all that the line takes. What it says and another field says too must agree; a field that only shows
+what it was filled with gives way.
+"""
+
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 from fractions import Fraction
+from typing import Any, TypeVar
 
 from valleywind.core.lathe.ask import read, with_diameter, with_flanks
 from valleywind.core.lathe.fits import fit
-from valleywind.core.lathe.line import MOST_STARTS
+from valleywind.core.lathe.line import MOST_STARTS, Line, Particulars, particulars
 from valleywind.core.lathe.thread import Ask, FeedAsk, ThreadAsk, Way, bare_pitch
 from valleywind.core.refusal import Refused
 from valleywind.core.trains.direction import Hand
-from valleywind.core.units import parse_length, parse_number
+from valleywind.core.units import parse_length, parse_number, parse_whole, spell
+
+T = TypeVar("T")
 
 
 @dataclass(frozen=True)
@@ -32,21 +40,95 @@ class Fields:
 def ask_from(fields: Fields, base: Ask | None = None) -> Ask:
     """The ask of these fields. A thread keeps its name, and with it its flanks, as long as the pitch is `base`'s own.
 
-    Raises Refused at the field, with the codes of `read`, `parse_length` and `parse_number`.
+    Raises Refused at the field, with the codes of `read`, `parse_length` and `parse_number`; `fields_disagree` where
+    the pitch field says one thing and another field another.
     """
-    within = _percent(fields.within)
     if fields.way is not Way.THREAD:
-        fed = _read(fields.pitch if fields.pitch.lower().startswith("feed") else f"feed {fields.pitch}")
-        assert isinstance(fed, FeedAsk)
-        return replace(fed, way=fields.way, hand=fields.hand, within=within)
-    ask = _thread(fields, base)
-    ask = replace(ask, starts=_starts(fields.starts), hand=fields.hand, slide=fields.slide and ask.worm is None,
-                  fit_class=fields.fit_class or None, within=within,
+        return _feed(fields, base)
+    if isinstance(base, ThreadAsk) and fields.pitch.strip() == bare_pitch(base):
+        ask = replace(base, engagement=None, flanks=None, within=None, fit_class=None, slide=False, starts=1)
+        return _with_fields(ask, fields)
+    said = _said(fields.pitch)
+    # A lead is parted by the starts, so that these are read together with it.
+    starts = _starts(fields.starts)
+    typed = fields.pitch.strip()
+    alone = said.starts is not None or not starts or _names_starts(typed)
+    read_as = _read(typed if alone else f"{typed} {starts} starts")
+    if not isinstance(read_as, ThreadAsk):
+        raise Refused("is_a_feed", "pitch", typed)
+    return _with_fields(read_as, _agreeing(fields, said, read_as, base if isinstance(base, ThreadAsk) else None))
+
+
+def _said(pitch: str) -> Particulars:
+    try:
+        return particulars(Line(pitch))
+    except Refused as refused:
+        raise refused.under("pitch") from None
+
+
+def _names_starts(pitch: str) -> bool:
+    """Whether the designation itself says how many starts: Tr40x14(P7)."""
+    ask = read(pitch).ask
+    return isinstance(ask, ThreadAsk) and ask.starts > 1
+
+
+def _agreeing(fields: Fields, said: Particulars, ask: ThreadAsk, base: ThreadAsk | None) -> Fields:
+    """The fields without those that the pitch field says already. Raises Refused `fields_disagree`."""
+
+    def settle(name: str, typed: T | None, pitch_says: T | None, filled: T | None, tell: Callable[[T], str]) -> bool:
+        """Whether the field is still wanted."""
+        if pitch_says is None or typed is None:
+            return True
+        if typed not in (pitch_says, filled):
+            raise Refused("fields_disagree", name, tell(typed), pitch=tell(pitch_says))
+        return False
+
+    def mm(length: Fraction) -> str:
+        return f"{spell(length)} mm"
+
+    def number(value: Fraction) -> str:
+        return spell(value)
+
+    starts_said = ask.starts if said.starts is not None or ask.starts > 1 else None
+    angle = ask.flanks / 2 if ask.worm and ask.flanks is not None else ask.flanks
+    base_angle = base.flanks / 2 if base and base.worm and base.flanks is not None else base.flanks if base else None
+    keep = {
+        "starts": settle("starts", _starts(fields.starts), starts_said, base.starts if base else None, str),
+        "diameter": settle("diameter", _length(fields.diameter, "diameter"), ask.diameter,
+                           base.diameter if base else None, mm),
+        "engagement": settle("engagement", _length(fields.engagement, "engagement"), ask.engagement,
+                             base.engagement if base else None, mm),
+        "flanks": settle("flanks", _angle(fields.flanks), angle, base_angle, number),
+        "fit_class": settle("fit_class", fields.fit_class or None, ask.fit_class,
+                            base.fit_class if base else None, str),
+        "within": settle("within", _percent(fields.within), ask.within, base.within if base else None,
+                         lambda w: f"{spell(w * 100)} %"),
+    }  # fmt: skip
+    hand = fields.hand
+    if said.hand is not None and said.hand is not hand:
+        if hand is not (base.hand if base else Hand.RIGHT):
+            raise Refused("fields_disagree", "hand", f"{hand}-hand", pitch=f"{said.hand}-hand")
+        hand = said.hand
+    said_fields = {
+        "starts": str(ask.starts),
+        "diameter": "",
+        "engagement": mm(ask.engagement) if ask.engagement is not None else "",
+        "flanks": spell(angle) if angle is not None else "",
+        "fit_class": ask.fit_class or "",
+        "within": spell(ask.within * 100) if ask.within is not None else "",
+    }
+    told: dict[str, Any] = {name: (getattr(fields, name) if keep[name] else "") or said_fields[name] for name in keep}
+    return replace(fields, hand=hand, slide=fields.slide or ask.slide, **told)
+
+
+def _with_fields(ask: ThreadAsk, fields: Fields) -> ThreadAsk:
+    """The thread with what the fields say."""
+    ask = replace(ask, starts=_starts(fields.starts) or 1, hand=fields.hand, slide=fields.slide and ask.worm is None,
+                  fit_class=fields.fit_class or None, within=_percent(fields.within),
                   engagement=_length(fields.engagement, "engagement"))  # fmt: skip
     if diameter := _length(fields.diameter, "diameter"):
         ask = with_diameter(ask, diameter)
-    if fields.flanks.strip():
-        angle = parse_number(fields.flanks.strip().removesuffix("°"), "flanks")
+    if (angle := _angle(fields.flanks)) is not None:
         ask = with_flanks(ask, angle * 2 if ask.worm else angle)
     if ask.worm is not None:
         return replace(ask, fit_class=None)
@@ -54,14 +136,22 @@ def ask_from(fields: Fields, base: Ask | None = None) -> Ask:
     return ask
 
 
-def _thread(fields: Fields, base: Ask | None) -> ThreadAsk:
-    typed = fields.pitch.strip()
-    if isinstance(base, ThreadAsk) and typed == bare_pitch(base):
-        return replace(base, engagement=None, flanks=None)
-    found = _read(typed)
-    if not isinstance(found, ThreadAsk):
-        raise Refused("not_understood", "pitch", typed)
-    return found
+def _feed(fields: Fields, base: Ask | None) -> FeedAsk:
+    said = _said(fields.pitch)
+    if said.across is not None and said.across is not (fields.way is Way.ACROSS):
+        raise Refused("fields_disagree", "pitch", "across" if said.across else "along", pitch=fields.way.value)
+    fed = _read(fields.pitch if fields.pitch.strip().lower().startswith("feed") else f"feed {fields.pitch.strip()}")
+    if not isinstance(fed, FeedAsk):
+        raise Refused("not_understood", "pitch", fields.pitch)
+    hand, filled = fields.hand, base.hand if isinstance(base, FeedAsk) else Hand.RIGHT
+    if said.hand is not None and said.hand is not hand and hand is not filled:
+        raise Refused("fields_disagree", "hand", f"{hand}-hand", pitch=f"{said.hand}-hand")
+    within = _percent(fields.within)
+    if said.within is not None and within not in (None, said.within, base.within if base else None):
+        raise Refused("fields_disagree", "within", fields.within, pitch=f"{spell(said.within * 100)} %")
+    return replace(
+        fed, way=fields.way, hand=said.hand or hand, within=said.within if said.within is not None else within
+    )
 
 
 def _read(typed: str) -> Ask:
@@ -72,15 +162,16 @@ def _read(typed: str) -> Ask:
     return reading.ask
 
 
-def _starts(typed: str) -> int:
-    number = parse_number(typed, "starts") if typed.strip() else Fraction(1)
-    if number.denominator != 1 or not 1 <= number <= MOST_STARTS:
-        raise Refused("starts_out_of_range", "starts", typed, most=MOST_STARTS)
-    return int(number)
+def _starts(typed: str) -> int | None:
+    return parse_whole(typed, "starts", 1, MOST_STARTS, "starts?") if typed.strip() else None
 
 
 def _length(typed: str, field: str) -> Fraction | None:
     return parse_length(typed, field=field).mm if typed.strip() else None
+
+
+def _angle(typed: str) -> Fraction | None:
+    return parse_number(typed.strip().removesuffix("°"), "flanks") if typed.strip() else None
 
 
 def _percent(typed: str) -> Fraction | None:

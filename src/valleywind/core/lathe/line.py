@@ -44,7 +44,9 @@ class Line:
     def __init__(self, text: str) -> None:
         crossed = re.sub(r"(?<=\d)\s*\*\s*(?=\d)", "x", plain(text))
         # A class of fit is often written on with a hyphen: M14x2-6g, 1/2-13 UNC-2A.
-        self.rest = re.sub(r"-(?=(?:[3-9][efgh]|[123]A|[234]G)\b)", " ", crossed)
+        parted = re.sub(r"-(?=(?:[3-9][efgh]|[123]A|[234]G)\b)", " ", crossed)
+        # So is the hand: Tr40x7LH, M16x1.5-LH.
+        self.rest = re.sub(r"(?<=[\d)])\s*-?\s*(?=(?:LH|RH)\b)", " ", parted, flags=re.IGNORECASE)
         self.understood: list[tuple[str, Meaning]] = []
 
     def take(self, pattern: str, meaning: Meaning | None) -> re.Match[str] | None:
@@ -75,21 +77,21 @@ class Line:
 class Particulars:
     """What was said beside the pitch; lengths in mm, angle in degrees, `within` relative; None where nobody said."""
 
-    hand: Hand
-    starts: int
+    hand: Hand | None
+    starts: int | None
     engagement: Fraction | None
     diameter: Fraction | None
     angle: Fraction | None
     fit_class: str | None
     slide: bool
     within: Fraction | None
-    across: bool
+    across: bool | None
 
     @property
     def thread_only(self) -> str | None:
         """The first particular that only a thread has, in a word."""
         said = {
-            "starts": self.starts > 1,
+            "starts": self.starts is not None,
             "over": self.engagement is not None,
             "diameter": self.diameter is not None,
             "flank angle": self.angle is not None,
@@ -115,14 +117,21 @@ def particulars(line: Line) -> Particulars:
     )
 
 
-def _hand(line: Line) -> Hand:
+def _hand(line: Line) -> Hand | None:
     match = line.take(r"(?:(left|l\.?h\.?)|(right|r\.?h\.?))(?:[ -]?hand(?:ed)?)?\.?", Meaning.HAND)
-    return Hand.LEFT if match and match[1] else Hand.RIGHT
+    if not match:
+        return None
+    return Hand.LEFT if match[1] else Hand.RIGHT
 
 
-def _starts(line: Line) -> int:
-    match = line.take(r"(\d{1,3})[ -]?starts?", Meaning.STARTS)
-    starts = int(match[1]) if match else 1
+_IN_WORDS = {"single": 1, "double": 2, "twin": 2, "triple": 3, "quadruple": 4}
+
+
+def _starts(line: Line) -> int | None:
+    match = line.take(rf"(\d{{1,3}}|{'|'.join(_IN_WORDS)})[ -]?starts?", Meaning.STARTS)
+    if not match:
+        return None
+    starts = _IN_WORDS.get(match[1].lower()) or int(match[1])
     if not 1 <= starts <= MOST_STARTS:
         raise Refused("starts_out_of_range", "ask", starts, most=MOST_STARTS)
     return starts
@@ -155,6 +164,6 @@ def _within(line: Line) -> Fraction | None:
     return allowed
 
 
-def _across(line: Line) -> bool:
+def _across(line: Line) -> bool | None:
     match = line.take(r"(across|cross|surfacing|facing)|along|longitudinal(?:ly)?", Meaning.WAY)
-    return bool(match and match[1])
+    return bool(match[1]) if match else None

@@ -69,13 +69,14 @@ class Lathe:
 
     @cached_property
     def settings(self) -> tuple[Setting, ...]:
-        """Every position of the levers, the usual one first; such as give the same ratio only once."""
+        """The positions of the levers that differ in ratio, the usual one first: what trains are searched for."""
         once: dict[Fraction, Setting] = {}
-        for setting in self._every_setting():
+        for setting in self.every_setting():
             once.setdefault(setting.ratio, setting)
         return tuple(once.values())
 
-    def _every_setting(self) -> list[Setting]:
+    def every_setting(self) -> list[Setting]:
+        """Every position of the levers, the usual one first."""
         return [Setting(first, box) for first in self.first for box in (self.box or (None,))]
 
     @property
@@ -119,7 +120,7 @@ class Lathe:
         """The setting of this name; the usual one for an empty name. Raises Refused `no_such_setting`."""
         if not name:
             return self.usual
-        for setting in self._every_setting():
+        for setting in self.every_setting():
             if self.setting_name(setting) == name:
                 return setting
         raise Refused("no_such_setting", field_name, name)

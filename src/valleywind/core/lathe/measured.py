@@ -27,8 +27,9 @@ UNCERTAINTY: dict[Method, Fraction] = {
 """What a careful reading over scratches or a thread may be off, mm: rule, caliper over points, dial or micrometer; a
 leaf of a pitch gauge tells pitches apart that differ by more than this."""
 
-# Lengths beyond which a reading or a count is a slip of the keyboard, mm and turns.
-_MOST_TURNS, _LONGEST = 1000, Fraction(5000)
+MOST_TURNS = 1000
+# A length beyond which a reading is a slip of the keyboard, mm.
+_LONGEST = Fraction(5000)
 
 
 @dataclass(frozen=True)
@@ -43,8 +44,8 @@ class Measured:
     uncertainty: Fraction
 
     def __post_init__(self) -> None:
-        if not 1 <= self.turns <= _MOST_TURNS:
-            raise Refused("turns_out_of_range", "turns", self.turns, most=_MOST_TURNS)
+        if not 1 <= self.turns <= MOST_TURNS:
+            raise Refused("turns_out_of_range", "turns", self.turns, most=MOST_TURNS)
         if not 0 < self.length <= _LONGEST:
             raise Refused("measured_out_of_range", "measured", self.length, longest=_LONGEST)
         if not 0 < self.uncertainty < self.length:
@@ -53,7 +54,12 @@ class Measured:
 
 def read_measured(text: str, turns: int, method: Method, off: str, bare: Unit) -> Measured:
     """What was typed: a length, or a pitch as `26 tpi`; off: as typed, empty for the method's own. A bare number is in
-    `bare`. Raises Refused: those of `Measured` and of lengths (measured, off)."""
+    `bare`. A pitch gauge reads one turn, whatever the turns were.
+
+    Raises Refused: those of `Measured` and of lengths (measured, off).
+    """
+    if method is Method.GAUGE:
+        turns = 1
     if per_inch := re.fullmatch(rf"({NUMBER})\s*tpi", text.strip(), re.IGNORECASE):
         number = parse_number(per_inch[1], "measured")
         length = turns * MM_PER_INCH / number if number else Fraction(0)

@@ -253,7 +253,7 @@ class _Planner:
         return []
 
     def candidate(self, laid: Laid, setting: Setting) -> Candidate:
-        train = laid.train
+        train, setting = laid.train, self._as_it_stands(setting)
         lead = self.lathe.lead_of(train.ratio, setting, self.ask.way)
         error = lead / self.ask.lead - 1
         return Candidate(
@@ -266,6 +266,11 @@ class _Planner:
             self._handling(train, setting),
             lacking((w.teeth for w in train.wheels), self.stock),
         )
+
+    def _as_it_stands(self, setting: Setting) -> Setting:
+        """Of two lever positions with the same ratio the one that needs no moving."""
+        now = self.mounted.setting if self.mounted else None
+        return now if now is not None and now.ratio == setting.ratio else setting
 
     def _handling(self, train: Train, setting: Setting) -> Handling:
         if self.mounted is None:

@@ -1,5 +1,6 @@
 """A lathe's record as it is typed in, field by field, read into what the planner needs."""
 
+import re
 from dataclasses import dataclass, field
 from fractions import Fraction
 
@@ -7,11 +8,18 @@ from valleywind.core.lathe.ask import read
 from valleywind.core.lathe.machine import Dial, Step
 from valleywind.core.lathe.thread import Stated, ThreadAsk
 from valleywind.core.refusal import Refused
+from valleywind.core.teeth.pitch import FEWEST_TEETH, MOST_TEETH
 from valleywind.core.trains.arrange import Pair
 from valleywind.core.trains.model import parse_stock
 from valleywind.core.trains.quadrant import Quadrant
 from valleywind.core.trains.quadrant_record import TypedQuadrant, read_quadrant
 from valleywind.core.units import parse_length, parse_number
+
+MOST_MARKS = 64
+"""Marks of a thread dial: more would not be told apart."""
+MOST_STEPS = 80
+"""Positions of a lever or a gearbox, and all of them together."""
+_LARGEST_STEP = Fraction(1000)
 
 
 @dataclass(frozen=True)
@@ -62,8 +70,8 @@ def read_record(typed: TypedLathe) -> LatheRecord:
         _steps(typed.box, "box"),
         _wheels(typed.first_drivers, "first_drivers"),
         _wheels(typed.last_driven, "last_driven"),
-        tuple(Pair(*two) for two in _twos(typed.pairs, "pairs")),
-        tuple(Dial(*two) for two in _twos(typed.dials, "dials")),
+        tuple(Pair(*two) for two in _twos(typed.pairs, "pairs", MOST_TEETH)),
+        tuple(Dial(*two) for two in _twos(typed.dials, "dials", MOST_MARKS)),
         _feed(typed.feed_along, "feed_along"),
         _feed(typed.feed_across, "feed_across"),
         read_quadrant(typed),
@@ -80,13 +88,15 @@ def _screw(text: str) -> tuple[Fraction, Stated]:
 
 
 def _steps(text: str, name: str) -> tuple[Step, ...]:
-    steps = []
+    steps: list[Step] = []
     for part in (p.strip() for p in text.replace("\n", ",").split(",")):
         if part:
             label, equals, ratio = part.rpartition("=")
             number = parse_number(ratio, name)
-            if not number:
-                raise Refused("not_positive", name, part)
+            if not 1 / _LARGEST_STEP <= number <= _LARGEST_STEP or number.denominator > 10**6:
+                raise Refused("step_out_of_range", name, part, most=_LARGEST_STEP)
+            if len(steps) == MOST_STEPS:
+                raise Refused("too_many_steps", name, part, most=MOST_STEPS)
             steps.append(Step(label.strip() if equals else ratio.strip(), number))
     if len({s.name for s in steps}) < len(steps):
         raise Refused("steps_alike", name, text)
@@ -97,20 +107,15 @@ def _wheels(text: str, name: str) -> tuple[int, ...]:
     return tuple(parse_stock(text, name)) if text.strip() else ()
 
 
-def _twos(text: str, name: str) -> list[tuple[int, int]]:
+def _twos(text: str, name: str, most: int) -> list[tuple[int, int]]:
+    """Pairs like `127/120`: a wheel's teeth, and a number up to `most`."""
     found = []
     for part in (p.strip() for p in text.split(",")):
         if part:
-            one, slash, other = part.partition("/")
-            if (
-                not slash
-                or not one.strip().isdigit()
-                or not other.strip().isdigit()
-                or not int(other)
-                or int(one) > 400
-            ):
-                raise Refused("not_two_numbers", name, part)
-            found.append((int(one), int(other)))
+            two = re.fullmatch(r"(\d{1,6})\s*/\s*(\d{1,6})", part, re.ASCII)
+            if two is None or not FEWEST_TEETH <= int(two[1]) <= MOST_TEETH or not 1 <= int(two[2]) <= most:
+                raise Refused("not_two_numbers", name, part, fewest=FEWEST_TEETH, most_teeth=MOST_TEETH, most=most)
+            found.append((int(two[1]), int(two[2])))
     return found
 
 

@@ -1,0 +1,76 @@
+/** Every request to the server, and what is learned from every answer: is the server there, was the shop changed. */
+
+/** The server does not answer. */
+export class Unreachable extends Error {
+  constructor() {
+    super("The Valleywind server does not answer. Is it still running where you started it? What you typed is kept here.");
+  }
+}
+
+/** Something answered that is not Valleywind, such as a proxy on the way. */
+export class NotOurs extends Error {
+  constructor(status: number) {
+    super(`Something between this page and Valleywind answered in its place (${status}). Is the address right, and is Valleywind running?`);
+  }
+}
+
+type Listener<T> = (told: T) => void;
+
+/** Something that happens, and who wants to know of it. */
+class Happening<T> {
+  private listeners = new Set<Listener<T>>();
+
+  listen = (listener: Listener<T>) => {
+    this.listeners.add(listener);
+    return () => void this.listeners.delete(listener);
+  };
+
+  tell(told: T) {
+    for (const listener of this.listeners) listener(told);
+  }
+}
+
+/** The shop was changed by a request of this page; told with the number of the change. */
+export const shopChanged = new Happening<number>();
+/** Whether the server answers, each time that this changes. */
+export const serverThere = new Happening<boolean>();
+
+const CHANGE = "Valleywind-Change";
+const LOOK_AGAIN = 2000;
+let there = true;
+
+function isThere(now: boolean) {
+  if (there === now) return;
+  there = now;
+  serverThere.tell(now);
+  if (!now) lookAgain();
+}
+
+/** Until the server answers again. */
+function lookAgain() {
+  setTimeout(() => {
+    void send("/api/shop").catch(() => {
+      if (!there) lookAgain();
+    });
+  }, LOOK_AGAIN);
+}
+
+export async function send(input: Request | string, init?: RequestInit): Promise<Response> {
+  let response: Response;
+  try {
+    response = await fetch(input, init);
+  } catch (error) {
+    if (error instanceof DOMException && error.name === "AbortError") throw error;
+    isThere(false);
+    throw new Unreachable();
+  }
+  const type = response.headers.get("Content-Type") ?? "";
+  if (type.includes("text/html") || (!response.ok && !type.includes("json"))) {
+    isThere(false);
+    throw new NotOurs(response.status);
+  }
+  isThere(true);
+  const change = response.headers.get(CHANGE);
+  if (change !== null) shopChanged.tell(Number(change));
+  return response;
+}

@@ -1,0 +1,360 @@
+"""Every change of the shop, noted with what takes it back.
+
+A change is noted as the rows it made different, whole, as they were before and after. So whatever a write does, however
+many tables it touches, can be undone; and an undo takes back its own change only: what others did to the same rows
+since then stays, and is told.
+"""
+
+from collections import Counter
+from collections.abc import Iterable, Iterator, Mapping
+from contextlib import contextmanager
+from dataclasses import dataclass
+from datetime import UTC, datetime
+from typing import Any
+
+from sqlalchemy import Table, delete, select, text
+from sqlalchemy.exc import IntegrityError
+from sqlalchemy.orm import Session
+
+from valleywind.core.refusal import Refused
+from valleywind.core.teeth.pile import Condition
+from valleywind.core.trains.model import parse_train
+from valleywind.shop.models import Base, ChangeRow
+
+Row = dict[str, Any]
+Key = tuple[Any, ...]
+Rows = dict[tuple[str, Key], Row]
+"""Rows by table and key, their values as the file has them."""
+
+# A photograph stays when its wheel goes, for the way back.
+_NOT_NOTED = {"change", "photo"}
+_VERSIONED = {"machine", "wheel", "cutter", "bar"}
+# What belongs to a machine's record beside its own row, and is undone together or not at all.
+_PARTS = {"lathe", "quadrant", "slot", "head", "hobber", "mill"}
+# How many changes are kept.
+_MOST_KEPT = 500
+_DID, _CHANGE, _UNDOES = "valleywind_did", "valleywind_change", "valleywind_undoes"
+
+
+def name(session: Session, code: str, **about: object) -> None:
+    """Say what this session does, for its sentence in `wording.changes`."""
+    session.info[_DID] = (code, about)
+
+
+def noted_as(session: Session) -> int | None:
+    """The number of the change that this session made; None where it made none, or is not at its end yet."""
+    found: int | None = session.info.get(_CHANGE)
+    return found
+
+
+@contextmanager
+def noted(session: Session) -> Iterator[None]:
+    """Note what the block changes, if it ends well."""
+    before = _snapshot(session)
+    yield
+    session.flush()
+    after = _snapshot(session)
+    rows = _difference(before, after)
+    if not rows:
+        return
+    _count_versions(session, rows)
+    code, about = session.info.get(_DID, ("changed", {}))
+    change = ChangeRow(
+        at=datetime.now(UTC).isoformat(timespec="seconds"), code=code, about=about, rows=rows,
+        undone_by=None, undoes=session.info.get(_UNDOES),
+    )  # fmt: skip
+    session.add(change)
+    session.flush()
+    if change.undoes is not None and (undone := session.get(ChangeRow, change.undoes)):
+        undone.undone_by = change.id
+    session.execute(delete(ChangeRow).where(ChangeRow.id <= change.id - _MOST_KEPT))
+    session.info[_CHANGE] = change.id
+
+
+def latest(session: Session, most: int = 30) -> list[ChangeRow]:
+    """The latest changes, the newest first."""
+    return list(session.scalars(select(ChangeRow).order_by(ChangeRow.id.desc()).limit(most)))
+
+
+@dataclass(frozen=True)
+class Left:
+    """What an undo left as it is, and why, as a code. `about` names the record: its table, teeth or name, the machine
+    that it is on."""
+
+    code: str
+    about: Mapping[str, Any]
+
+
+@dataclass(frozen=True)
+class Undone:
+    """What was taken back, and what of it could not be."""
+
+    change: ChangeRow
+    left: tuple[Left, ...]
+
+
+def undo(session: Session, number: int) -> Undone:
+    """Take back one change, as far as it still stands. Raises Refused `no_such_change`, `undone_already`."""
+    change = session.get(ChangeRow, number)
+    if change is None:
+        raise Refused("no_such_change", "change", number)
+    if change.undone_by is not None:
+        raise Refused("undone_already", "change", number)
+    session.info[_UNDOES] = number
+    name(session, "undone", what=change.code, of=change.about)
+    lacking_before = shortages(session)
+    back = _Back(session, [(table, tuple(key), before, after) for table, key, before, after in change.rows])
+    back.run()
+    back.keep_mounted(lacking_before)
+    back.keep_references()
+    session.expire_all()
+    return Undone(change, tuple(back.left))
+
+
+class _Back:
+    """The rows of one change put back to what they were."""
+
+    def __init__(self, session: Session, rows: list[tuple[str, Key, Row | None, Row | None]]) -> None:
+        self.session, self.rows = session, rows
+        session.flush()
+        # Foreign keys are looked at when everything has its place again.
+        session.execute(text("PRAGMA defer_foreign_keys=ON"))
+        self.left: list[Left] = []
+        self.now = _snapshot(session)
+        self.stuck = self._changed_parts()
+        self.removed: Rows = {}
+
+    def run(self) -> None:
+        order = {table.name: n for n, table in enumerate(Base.metadata.sorted_tables)}
+        rows = sorted(self.rows, key=lambda r: order[r[0]])
+        for table, key, before, after in reversed(rows):
+            if before is None and after is not None:
+                self._take_away(table, key, after)
+        for table, key, before, after in rows:
+            if before is not None and after is not None:
+                self._put_back(table, key, before, after)
+        for table, key, before, after in rows:
+            if before is not None and after is None:
+                self._bring_back(table, key, before)
+
+    def _changed_parts(self) -> set[int]:
+        """Machines whose record was typed over since: it stays as it is now."""
+        found = set()
+        for table, key, _, after in self.rows:
+            if table in _PARTS and self.now.get((table, key)) != after:
+                found.add((after or self.now.get((table, key)) or {}).get("machine_id"))
+        for machine in found - {None}:
+            self._leave("record_changed_since", "machine", self.now.get(("machine", (machine,)), {}))
+        return {m for m in found if m is not None}
+
+    def _is_stuck(self, table: str, row: Row) -> bool:
+        return table in _PARTS and row["machine_id"] in self.stuck
+
+    def _take_away(self, table: str, key: Key, after: Row) -> None:
+        row = self.now.get((table, key))
+        if row is None or self._is_stuck(table, after):
+            return
+        differs = _differs(row, after)
+        if table in ("wheel", "cutter") and differs == {"count"}:
+            self._recount(table, key, row["count"] - after["count"])
+        elif differs:
+            self._leave("changed_since", table, row)
+        else:
+            self._delete(table, key)
+
+    def _put_back(self, table: str, key: Key, before: Row, after: Row) -> None:
+        row = self.now.get((table, key))
+        if self._is_stuck(table, after):
+            return
+        if row is None:
+            self._leave("gone_since", table, after)
+            return
+        changes: Row = {}
+        for column in _differs(before, after):
+            if column == "count":
+                changes[column] = max(0, row[column] + before[column] - after[column])
+            elif row[column] == after[column]:
+                changes[column] = before[column]
+            else:
+                self._leave("changed_since", table, row)
+        self._update(table, key, changes)
+
+    def _bring_back(self, table: str, key: Key, before: Row) -> None:
+        if self._is_stuck(table, before):
+            return
+        if (table, key) in self.now:
+            self._leave("changed_since", table, before)
+        else:
+            self._insert(table, before)
+
+    def _recount(self, table: str, key: Key, count: int) -> None:
+        """Of wheels alike only as many go as came."""
+        if count > 0:
+            self._update(table, key, {"count": count})
+        else:
+            self._delete(table, key)
+
+    def keep_mounted(self, lacking_before: Mapping[int, Counter[int]]) -> None:
+        """What is on a machine stays in the rack; a train whose wheels are gone is not put back."""
+        for machine, lacking in shortages(self.session).items():
+            new = lacking - lacking_before.get(machine, Counter())
+            family = self.now.get(("machine", (machine,)), {}).get("family_id")
+            for teeth, count in new.items():
+                if not self._give_back(family, machine, teeth, count):
+                    self._remount(machine)
+                    break
+
+    def _give_back(self, family: int | None, machine: int, teeth: int, count: int) -> bool:
+        """Let so many wheels of a tooth number stand that this undo has taken out of the rack."""
+        now = _snapshot(self.session)
+        for (table, key), row in self.now.items():
+            if table != "wheel" or row["teeth"] != teeth or row["family_id"] != family:
+                continue
+            if row["machine_id"] not in (machine, None) or not Condition(row["condition"]).usable:
+                continue
+            there = now.get((table, key))
+            taken = row["count"] - (there["count"] if there else 0)
+            given = min(taken, count)
+            if given <= 0:
+                continue
+            if there is None:
+                self._insert(table, row | {"count": given})
+            else:
+                self._update(table, key, {"count": there["count"] + given})
+            count -= given
+            self._leave("on_machine", "wheel", row, on=machine)
+        return count <= 0
+
+    def _remount(self, machine: int) -> None:
+        """Leave on the machine what is on it now."""
+        present = self.now.get(("mounted", (machine,)))
+        there = _snapshot(self.session).get(("mounted", (machine,)))
+        self._leave("wheels_gone", "mounted", there or {"machine_id": machine})
+        if there is not None:
+            self._delete("mounted", (machine,))
+        if present is not None:
+            self._insert("mounted", present)
+
+    def keep_references(self) -> None:
+        """What others came to need since then stays; what needs something that is gone does not come back."""
+        for _ in range(len(self.rows) + 1):
+            broken = self.session.execute(text("PRAGMA foreign_key_check")).all()
+            if not broken:
+                return
+            table, rowid, parent, _ = broken[0]
+            row = dict(
+                self.session.execute(text(f'SELECT * FROM "{table}" WHERE rowid = :n'), {"n": rowid}).mappings().one()
+            )
+            wanted = row.get("family_id") if parent == "wheel_family" else row.get("machine_id")
+            missing = self.removed.get((parent, (wanted,)))
+            if missing is not None:
+                self._insert(parent, missing)
+                self._leave("needed_since", parent, missing)
+            else:
+                self.session.execute(text(f'DELETE FROM "{table}" WHERE rowid = :n'), {"n": rowid})
+                self._leave("reference_gone", table, row)
+
+    def _delete(self, table: str, key: Key) -> None:
+        where, values = _where(table, key)
+        self.removed[table, key] = self.now.get((table, key), {})
+        self.session.execute(text(f'DELETE FROM "{table}" WHERE {where}'), values)
+
+    def _insert(self, table: str, row: Row) -> None:
+        columns = ", ".join(f'"{c}"' for c in row)
+        held = ", ".join(f":{c}" for c in row)
+        self._try(table, row, f'INSERT INTO "{table}" ({columns}) VALUES ({held})', row)
+
+    def _update(self, table: str, key: Key, changes: Row) -> None:
+        if not changes:
+            return
+        where, values = _where(table, key)
+        setting = ", ".join(f'"{c}" = :set_{c}' for c in changes)
+        told = values | {f"set_{c}": v for c, v in changes.items()}
+        self._try(table, self.now.get((table, key), {}), f'UPDATE "{table}" SET {setting} WHERE {where}', told)
+
+    def _try(self, table: str, row: Row, statement: str, values: Row) -> None:
+        """A name or place that another took since then is theirs."""
+        try:
+            with self.session.begin_nested():
+                self.session.execute(text(statement), values)
+        except IntegrityError:
+            self._leave("taken_since", table, row)
+
+    def _leave(self, code: str, table: str, row: Row, on: int | None = None) -> None:
+        machine = on if on is not None else row.get("machine_id") if table in {*_PARTS, "mounted"} else None
+        about = {
+            "table": table, "teeth": row.get("teeth"), "name": row.get("name") or row.get("material") or "",
+            "machine": self.now.get(("machine", (machine,)), {}).get("name", ""),
+        }  # fmt: skip
+        if (told := Left(code, about)) not in self.left:
+            self.left.append(told)
+
+
+def shortages(session: Session) -> dict[int, Counter[int]]:
+    """By machine the wheels that are on it and not in the rack: none, unless an older shop has such."""
+    rows = _snapshot(session)
+    held: dict[tuple[int | None, int | None], Counter[int]] = {}
+    for (table, _), row in rows.items():
+        if table == "wheel" and Condition(row["condition"]).usable:
+            held.setdefault((row["family_id"], row["machine_id"]), Counter())[row["teeth"]] += row["count"]
+    found = {}
+    for (table, _), row in rows.items():
+        if table != "mounted":
+            continue
+        machine = row["machine_id"]
+        family = rows.get(("machine", (machine,)), {}).get("family_id")
+        on = Counter(parse_train(row["train"]).teeth)
+        lacking = on - held.get((family, machine), Counter()) - held.get((family, None), Counter())
+        if lacking:
+            found[machine] = lacking
+    return found
+
+
+def _where(table: str, key: Key) -> tuple[str, Row]:
+    columns = [c.name for c in Base.metadata.tables[table].primary_key]
+    return " AND ".join(f'"{c}" = :key_{c}' for c in columns), {
+        f"key_{c}": v for c, v in zip(columns, key, strict=True)
+    }
+
+
+def _differs(one: Row, other: Row) -> set[str]:
+    return {c for c in one.keys() | other.keys() if c != "version" and one.get(c) != other.get(c)}
+
+
+def _tables() -> Iterable[Table]:
+    return (table for table in Base.metadata.sorted_tables if table.name not in _NOT_NOTED)
+
+
+def _snapshot(session: Session) -> Rows:
+    """Every row that changes are noted of. A shop has some hundreds."""
+    connection, rows = session.connection(), Rows()
+    for table in _tables():
+        keys = [column.name for column in table.primary_key]
+        for row in connection.exec_driver_sql(f'SELECT * FROM "{table.name}"').mappings():
+            rows[table.name, tuple(row[k] for k in keys)] = dict(row)
+    return rows
+
+
+def _difference(before: Rows, after: Rows) -> list[Any]:
+    """`[table, key, before, after]` of each row that is not as it was."""
+    keys = [*before, *(k for k in after if k not in before)]
+    return [
+        [table, list(key), before.get((table, key)), after.get((table, key))]
+        for table, key in keys
+        if before.get((table, key)) != after.get((table, key))
+    ]
+
+
+def _count_versions(session: Session, rows: list[Any]) -> None:
+    """Records that are not as they were get the next version; a machine's record has its parts."""
+    touched: set[tuple[str, Any]] = set()
+    new = {(table, key[0]) for table, key, before, _ in rows if before is None}
+    for table, key, before, after in rows:
+        if table in _VERSIONED and before is not None and after is not None:
+            touched.add((table, key[0]))
+        elif table in _PARTS:
+            touched.add(("machine", (after or before)["machine_id"]))
+    for table, number in touched - new:
+        session.execute(text(f'UPDATE "{table}" SET version = version + 1 WHERE id = :n'), {"n": number})
+    if touched:
+        session.expire_all()

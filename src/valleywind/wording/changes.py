@@ -1,0 +1,75 @@
+"""What was changed, in a sentence, and what an undo could not take back."""
+
+from collections.abc import Mapping
+from typing import Any
+
+from valleywind.core.refusal import Refused
+from valleywind.core.trains.model import parse_train
+from valleywind.wording.trains import train_text
+
+_CHANGES = {
+    "wheels_added": "Added to the rack: {wheels}.",
+    "wheels_planned": "Noted to be made or bought: {wheels}.",
+    "wheels_edited": "Changed in the rack: {wheels}.",
+    "wheels_deleted": "Deleted from the rack: {wheels}.",
+    "wheels_imported": "Added from a file: {count} lines of wheels.",
+    "boxes_merged": "“{place}” merged into “{into}”.",
+    "family_added": "Added the wheel family “{name}”.",
+    "photo_added": "Added a photograph of the {wheels}.",
+    "readings_kept": "Kept the readings of the {wheels}.",
+    "machine_added": "Added {name}.",
+    "machine_edited": "Changed the record of {name}.",
+    "machine_deleted": "Deleted {name}.",
+    "machine_wheels": "Changed the wheels of {name}.",
+    "full_set": "Changed the list of {name}’s full set.",
+    "dismounted": "Took the train off {name}.",
+    "cutter_added": "Added a cutter: {name}.",
+    "cutter_edited": "Changed a cutter: {name}.",
+    "cutter_deleted": "Deleted a cutter: {name}.",
+    "bar_added": "Added bar: {name}.",
+    "bar_edited": "Changed bar: {name}.",
+    "bar_deleted": "Deleted bar: {name}.",
+    "demo_loaded": "Loaded the demo shop.",
+    "changed": "Changed the shop.",
+}
+_LEFT = {
+    "changed_since": "{what} was changed since; it stays as it is now.",
+    "record_changed_since": "The record of {name} was changed since; it stays as it is now.",
+    "gone_since": "{what} is not there any more.",
+    "taken_since": "The name or place of {what} was taken since.",
+    "on_machine": "{what} is on {machine}; it stays.",
+    "wheels_gone": "The train cannot stand on {machine} again; some of its wheels are gone.",
+    "needed_since": "{what} is in use since; it stays.",
+    "reference_gone": "{what} belongs to something that is gone; it does not come back.",
+}
+_WHAT = {"wheel": "the {teeth}", "cutter": "the cutter", "bar": "the bar", "mounted": "the train on {machine}"}
+
+
+def change(code: str, about: Mapping[str, Any]) -> str:
+    """What was done, in one sentence."""
+    if code == "undone":
+        return f"Undone: {change(about['what'], about['of'])}"
+    if code == "mounted":
+        return f"{_train(about['train'])} is on {about['name']}."
+    return _CHANGES.get(code, _CHANGES["changed"]).format_map(_Known(about))
+
+
+def left(code: str, about: Mapping[str, Any]) -> str:
+    """What an undo left as it is, and why."""
+    what = _WHAT.get(about["table"], "{name}" if about.get("name") else "something").format_map(_Known(about))
+    told = _LEFT[code].format_map(_Known({**about, "what": what}))
+    return told[0].upper() + told[1:]
+
+
+class _Known(dict[str, Any]):
+    def __missing__(self, key: str) -> str:
+        return ""
+
+
+def _train(set_up: str) -> str:
+    train, _, levers = set_up.partition("@")
+    try:
+        text = train_text(parse_train(train))
+    except Refused:
+        return set_up
+    return f"{text}, {levers}," if levers else text

@@ -1,0 +1,185 @@
+"""Undo takes back its own change, all of it or as much as still stands, and says what it left."""
+
+from typing import Any
+
+import pytest
+from fastapi.testclient import TestClient
+
+from tests.api.undoing import undo, without_versions
+
+EVERYTHING = ("rack", "machines", "stores", "rack/sets/plover", "machines/plover/wheels", "lathe-records/plover")
+
+
+def shop(client: TestClient) -> list[Any]:
+    return [without_versions(client.get(f"/api/{path}").json()) for path in EVERYTHING]
+
+
+def wheel(client: TestClient, teeth: int, machine: str = "plover", **more: object) -> dict[str, Any]:
+    wheels = client.get("/api/rack").json()["wheels"]
+    found: dict[str, Any] = next(
+        w for w in wheels if (w["teeth"], w["machine"]) == (teeth, machine) and all(w[k] == v for k, v in more.items())
+    )
+    return found
+
+
+def count(client: TestClient, teeth: int) -> int:
+    wheels = client.get("/api/machines/plover/wheels").json()["wheels"]
+    return next((w["count"] for w in wheels if w["teeth"] == teeth), 0)
+
+
+def plover(client: TestClient) -> dict[str, Any]:
+    family: dict[str, Any] = client.get("/api/rack").json()["families"][0]
+    return {"family": family["id"], "machine": "plover"}
+
+
+WREN = {"kind": "rotary table", "name": "Wren", "head": {"ratio": "90"}}
+CUTTER = {"system": "dp", "pitch": "12", "angle": "14.5", "range": "26-34"}
+
+
+def lathe(client: TestClient, **changes: object) -> dict[str, Any]:
+    found: dict[str, Any] = client.get("/api/lathe-records/plover").json() | changes
+    return found
+
+
+WRITES = {
+    "wheels added": lambda c: c.post("/api/rack/wheels", json={"wheels": "41 41 48 50 worn", **plover(c)}),
+    "wheels planned": lambda c: c.post("/api/rack/wheels", json={"wheels": "57", "planned": True, **plover(c)}),
+    "wheel edited": lambda c: c.patch("/api/rack/wheels", json={"ids": [wheel(c, 24)["id"]], "note": "x", "count": 3}),
+    "wheel deleted": lambda c: c.delete("/api/rack/wheels", params={"wheel": wheel(c, 24)["id"]}),
+    "boxes merged": lambda c: c.post(
+        "/api/rack/merge", json={"place": "box that came with the head", "into": "the mill’s own box"}
+    ),
+    "wheels typed over": lambda c: c.put("/api/machines/plover/wheels", json={"wheels": "24 32 36 64 78 99"}),
+    "train mounted": lambda c: c.put("/api/machines/plover/mounted", json={"train": "76/66*32/78"}),
+    "train taken off": lambda c: c.put("/api/machines/plover/mounted", json={"train": None}),
+    "lathe changed": lambda c: c.put("/api/lathe-records/plover", json=lathe(c, name="Curlew's mate", screw="8 tpi")),
+    "slots changed": lambda c: c.put(
+        "/api/lathe-records/plover", json=lathe(c, slots=lathe(c)["slots"][:1], studs="1")
+    ),
+    "machine added": lambda c: c.post("/api/machine-records", json=WREN),
+    "machine deleted": lambda c: c.delete("/api/lathe-records/grebe"),
+    "set listed": lambda c: c.put("/api/rack/sets/plover", json={"wheels": "20 25 30"}),
+    "cutter added": lambda c: c.post("/api/stores/cutters", json=CUTTER),
+    "cutter deleted": lambda c: c.delete("/api/stores/cutters/1"),
+    "bar changed": lambda c: c.put("/api/stores/bars/1", json={"material": "brass", "diameter": "9", "length": "8"}),
+    "family added": lambda c: c.post("/api/rack/families", json={"name": "x", "system": "module", "pitch": "1"}),
+    "demo loaded": lambda c: c.post("/api/shop/demo", json={"confirm": "replace by the demo shop"}),
+}
+
+
+@pytest.mark.parametrize("write", WRITES.values(), ids=WRITES)
+def test_every_write_can_be_undone_and_says_what_it_was(demo: TestClient, write: Any) -> None:
+    demo.post("/api/rack/wheels", json={"wheels": "27 39", **plover(demo)})
+    before = shop(demo)
+    done = write(demo)
+    assert shop(demo) != before
+    change = demo.get("/api/changes").json()[0]
+    assert str(change["id"]) == done.headers["Valleywind-Change"]
+    assert not change["undone"]
+    assert change["text"] != "Changed the shop."
+    assert undo(demo, done) == []
+    assert shop(demo) == before
+    undoing, undone = demo.get("/api/changes").json()[:2]
+    assert undoing["text"] == f"Undone: {undone['text']}"
+    assert undone["undone"]
+
+
+def test_all_of_them_are_undone_in_order_to_the_beginning(demo: TestClient) -> None:
+    seen, done = [], []
+    for name in ("wheels added", "train mounted", "wheel edited", "set listed", "cutter added", "lathe changed"):
+        seen.append(shop(demo))
+        done.append(WRITES[name](demo))
+    for answer, before in zip(reversed(done), reversed(seen), strict=True):
+        assert undo(demo, answer) == []
+        assert shop(demo) == before
+
+
+def test_only_its_own_wheels_are_taken_back(demo: TestClient) -> None:
+    held = count(demo, 52)
+    one = demo.post("/api/rack/wheels", json={"wheels": "52", **plover(demo)})
+    demo.post("/api/rack/wheels", json={"wheels": "52x4", **plover(demo)})
+    assert undo(demo, one) == []
+    assert count(demo, 52) == held + 4
+
+
+def test_an_undone_addition_leaves_the_wheel_that_is_on_the_machine(demo: TestClient) -> None:
+    added = demo.post("/api/rack/wheels", json={"wheels": "60 61", **plover(demo)})
+    demo.put("/api/machines/plover/mounted", json={"train": "60/40*36/72"})
+    assert undo(demo, added) == ["The 60 is on Plover; it stays."]
+    assert (count(demo, 60), count(demo, 61)) == (1, 0)
+    assert demo.get("/api/machines/plover").json()["mounted"] == "60/40*36/72"
+
+
+def test_a_train_whose_wheel_is_gone_is_not_put_back(demo: TestClient) -> None:
+    off = demo.put("/api/machines/plover/mounted", json={"train": None})
+    demo.delete("/api/rack/wheels", params={"wheel": wheel(demo, 78)["id"]})
+    assert undo(demo, off) == ["The train cannot stand on Plover again; some of its wheels are gone."]
+    assert demo.get("/api/machines/plover").json()["mounted"] is None
+
+
+def test_what_another_changed_since_stays_and_is_told(demo: TestClient) -> None:
+    noted = demo.patch("/api/rack/wheels", json={"ids": [wheel(demo, 24)["id"]], "note": "mine", "place": "shelf"})
+    demo.patch("/api/rack/wheels", json={"ids": [wheel(demo, 24)["id"]], "note": "theirs"})
+    assert undo(demo, noted) == ["The 24 was changed since; it stays as it is now."]
+    assert (wheel(demo, 24)["note"], wheel(demo, 24)["place"]) == ("theirs", "peg board by the headstock")
+    mine = demo.put("/api/lathe-records/plover", json=lathe(demo, screw="8 tpi"))
+    demo.put("/api/lathe-records/plover", json=lathe(demo, feed_across="1 mm"))
+    assert undo(demo, mine) == ["The record of Plover was changed since; it stays as it is now."]
+    assert lathe(demo)["screw"] == "8 tpi"
+
+
+def test_a_name_that_another_took_stays_theirs(demo: TestClient) -> None:
+    renamed = demo.put("/api/lathe-records/plover", json=lathe(demo, name="Knot"))
+    assert demo.get("/api/machines/plover").status_code == 404
+    assert demo.post("/api/machine-records", json=WREN | {"name": "Plover"}).json()["slug"] == "plover"
+    assert undo(demo, renamed) == ["The name or place of Knot was taken since."]
+    assert [m["name"] for m in demo.get("/api/machines").json()].count("Plover") == 1
+
+
+def test_a_family_that_came_into_use_stays(demo: TestClient) -> None:
+    made = demo.post("/api/rack/families", json={"name": "x", "system": "module", "pitch": "1"})
+    demo.post("/api/rack/wheels", json={"wheels": "40", "family": made.json()["id"]})
+    assert undo(demo, made) == ["X is in use since; it stays."]
+    assert any(w["family"] == made.json()["id"] for w in demo.get("/api/rack").json()["wheels"])
+
+
+def test_nothing_is_undone_twice_and_what_is_too_old_is_refused(demo: TestClient) -> None:
+    added = demo.post("/api/rack/wheels", json={"wheels": "41", **plover(demo)})
+    undo(demo, added)
+    again = demo.post(f"/api/changes/{added.headers['Valleywind-Change']}/undo")
+    assert again.json()["errors"][0]["code"] == "undone_already"
+    assert demo.post("/api/changes/9999/undo").status_code == 404
+
+
+def test_a_rack_that_lacks_a_mounted_wheel_hinders_nothing_else(demo: TestClient) -> None:
+    """As an older version could leave it."""
+    from sqlalchemy import text
+
+    with demo.app.state.store.session() as session:  # type: ignore[attr-defined]
+        session.execute(text("UPDATE wheel SET count = 0 WHERE id = :id"), {"id": wheel(demo, 78)["id"]})
+    edited = demo.patch("/api/rack/wheels", json={"ids": [wheel(demo, 24)["id"]], "place": "bench"})
+    assert edited.status_code == 200
+    assert undo(demo, edited) == []
+
+
+@pytest.mark.parametrize("both", [("slow", "fast"), ("fast", "slow")])
+def test_levers_that_turn_alike_are_read_back_as_they_were_recorded(demo: TestClient, both: tuple[str, str]) -> None:
+    demo.put("/api/machines/plover/mounted", json={"train": None})
+    demo.put("/api/lathe-records/plover", json=lathe(demo, first="fast=1, slow=1"))
+    for lever in both:
+        demo.put("/api/machines/plover/mounted", json={"train": f"36/64*32/78@{lever}"})
+        assert demo.get("/api/machines/plover").json()["mounted"] == f"36/64*32/78@{lever}"
+        assert demo.get("/api/lathes/plover/now").json()["candidates"][0]["levers"] == f"first shaft {lever}"
+        first = demo.get("/api/lathes/plover/plan?ask=26 tpi").json()["candidates"][0]
+        assert (first["is_on"], first["work"]) == (True, "already on the machine")
+
+
+def test_a_record_cannot_lose_the_lever_position_that_is_set(demo: TestClient) -> None:
+    demo.put("/api/machines/plover/mounted", json={"train": None})
+    demo.put("/api/lathe-records/plover", json=lathe(demo, first="fast=1, slow=1/2"))
+    demo.put("/api/machines/plover/mounted", json={"train": "36/64*32/78@slow"})
+    refused = demo.put("/api/lathe-records/plover", json=lathe(demo, first="fast=1, quick=2"))
+    assert (refused.status_code, refused.json()["errors"][0]["field"]) == (422, "first")
+    assert "stands at “slow” now" in refused.json()["detail"]
+    assert demo.put("/api/lathe-records/plover", json=lathe(demo, first="fast=1, low=1/2")).status_code == 200
+    assert demo.get("/api/machines/plover").json()["mounted"] == "36/64*32/78@low"
