@@ -152,9 +152,8 @@ def wheel_command(
     pitch = Pitch(system, parse_number(text, system.value))
     family = WheelFamily("", pitch, allowed_angle(parse_number(angle, "angle")), Fraction(0), Fraction(0), Fraction(0))
     found = sizes(teeth, family, shift, read_depth(depth, family) if depth else None)
-    low, high = range_of_eight(teeth)
-    numbers_of = numbering(low)
-    assert numbers_of is not None
+    usual = range_of_eight(teeth)
+    numbers_of = numbering(usual[0]) if usual else None
     told = {
         "tip_diameter": found.tip_diameter, "pitch_diameter": found.pitch_diameter,
         "root_diameter": found.root_diameter, "whole_depth": found.depth, "span_teeth": found.over,
@@ -162,14 +161,19 @@ def wheel_command(
         "chordal_thickness": found.chordal.nominal, "chordal_addendum": found.chordal_addendum,
     }  # fmt: skip
     rounded = {name: round(value, 5) if isinstance(value, float) else value for name, value in told.items()}
-    cutter = {
-        "range": f"{low}-{high or 'rack'}", "inch_number": float(numbers_of.inch),
-        "metric_number": float(numbers_of.metric),
-    }  # fmt: skip
+    cutter = None
+    if usual and numbers_of:
+        cutter = {
+            "range": f"{usual[0]}-{usual[1] or 'rack'}", "inch_number": float(numbers_of.inch),
+            "metric_number": float(numbers_of.metric),
+        }  # fmt: skip
     if as_json:
         typer.echo(json.dumps({**rounded, "cutter": cutter}))
         return
-    for name, value in {**rounded, **{f"cutter {n}": v for n, v in cutter.items()}}.items():
+    for name, value in {
+        **rounded,
+        **{f"cutter {n}": v for n, v in (cutter or {"range": "none in the usual sets"}).items()},
+    }.items():
         typer.echo(f"{name.replace('_', ' '):20} {value}")
 
 

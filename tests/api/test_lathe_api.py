@@ -35,7 +35,7 @@ def test_a_plan_is_whole(demo: TestClient) -> None:
     assert best["verdict"]["head"] == "Goes as any other"
     assert best["verdict"]["text"] == "52 ppm short. Over a nut 11.2 mm long the error gathers to 0.6 µm."
     assert best["work"] == "leave two, change two"
-    assert best["room"] == "16.8 mm clear"
+    assert best["room"] == "17.8 mm clear"
     assert best["hand"] == "Tumbler forward for a right-hand thread."
     drawn = best["drawing"]
     assert [w["state"] for w in drawn["wheels"]] == ["proposed", "proposed", "mounted", "mounted"]
@@ -47,7 +47,7 @@ def test_a_plan_is_whole(demo: TestClient) -> None:
 
 def test_units_change_every_length(demo: TestClient) -> None:
     metric, inch = plan(demo, "M14x2"), plan(demo, "M14x2", units="inch")
-    assert inch["candidates"][0]["room"] == "0.659 in clear"
+    assert inch["candidates"][0]["room"] == "0.699 in clear"
     assert inch["candidates"][0]["lead_value"] == "0.07874"
     assert "thou" in inch["candidates"][0]["verdict"]["text"]
     texts = str([c["sheet"] for c in inch["candidates"]])
@@ -228,7 +228,7 @@ def test_a_reading_is_told_yes_or_what_went_wrong(demo: TestClient) -> None:
     assert no["slips"][0]["text"] == "The 32 and the 66 are exchanged on their stud."
     assert no["slips"][0]["stands"]["train"] == "76/32*66/78"
     assert {o["teeth"] for o in no["outlines"]} >= {76, 32, 66, 78}
-    assert proof(demo, "47 mm")["text"].startswith("No: 47.00 mm is not 20.00 mm, and no single slip explains it.")
+    assert proof(demo, "470 mm")["text"].startswith("No: 470.00 mm is not 20.00 mm, and no single slip explains it.")
     assert proof(demo, "0.7886", units="inch")["agrees"]
     # 80 for 78 on the screw: 20.00 × 78/80.
     assert "An 80 stands where the 78 belongs." in [s["text"] for s in proof(demo, "19.5")["slips"]]

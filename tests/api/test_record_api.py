@@ -52,7 +52,7 @@ def test_the_preview_says_whether_a_known_train_goes_on(demo: TestClient) -> Non
         return found
 
     fits = preview({})
-    assert (fits["train_fits"], fits["train_text"]) == (True, "76/66 × 32/78 goes on: 16.8 mm clear.")
+    assert (fits["train_fits"], fits["train_text"]) == (True, "76/66 × 32/78 goes on: 17.8 mm clear.")
     far = preview({"first_x": "200"})
     assert far["train_fits"] is False
     assert "into the cover" in far["train_text"]

@@ -100,7 +100,7 @@ def test_where_the_shop_is_kept_is_shown(page: Page, address: str) -> None:
 def test_an_empty_shop_says_what_to_do_first(page: Page, own_shop: str) -> None:
     page.goto(own_shop)
     expect(page.get_by_text("There is no machine here yet.")).to_be_visible()
-    page.get_by_role("button", name="Put the demo shop in").click()
+    page.get_by_role("button", name="Load the demo shop").click()
     page.get_by_role("link", name="Plan a thread on Curlew").click()
     expect(page.get_by_role("heading", name="What thread?")).to_be_visible()
 

@@ -162,7 +162,7 @@ def test_plain_fields_beside_the_line(lathe: Page) -> None:
     lathe.get_by_label("Starts").fill("2")
     lathe.get_by_role("radio", name="Left hand").click()
     again.click()
-    expect(lathe.get_by_role("search")).to_contain_text("26 tpi pitch, 2 starts, 1.95 mm lead, left-hand, 60°")
+    expect(lathe.get_by_role("search")).to_contain_text("2 starts, pitch 26 tpi, lead 1.9538 mm, left-hand, 60°")
     expect(sheet(lathe)).to_contain_text("Tumbler reversed for a left-hand thread.")
     # A thread of a series keeps its name and its flanks when only the hand is changed, and the stated nut.
     ask(lathe, "1/4 BSP over 9 mm")
@@ -210,7 +210,7 @@ def test_a_scratch_pass_is_told_yes_or_what_went_wrong(lathe: Page) -> None:
     ask(lathe, "M14x2")
     expect(trains(lathe).first).to_be_visible()
     sheet(lathe).get_by_label("Length").fill("20.02")
-    sheet(lathe).get_by_role("button", name="Is it right?").click()
+    sheet(lathe).get_by_role("button", name="Check").click()
     expect(sheet(lathe)).to_contain_text("Yes: 20.02 mm agrees with 20.00 mm")
     sheet(lathe).get_by_label("Length").fill("85.1")
     lathe.keyboard.press("Enter")
@@ -326,7 +326,7 @@ def test_only_a_lever_moves_on_dunlin(lathe: Page, address: str) -> None:
     expect(trains(lathe).first).to_contain_text("already on the machine")
     sheet(lathe).get_by_label("Length").fill("14.11")
     sheet(lathe).get_by_label("over turns").fill("10")
-    sheet(lathe).get_by_role("button", name="Is it right?").click()
+    sheet(lathe).get_by_role("button", name="Check").click()
     expect(sheet(lathe).get_by_role("button", name="The box stands at 9 ×2.")).to_be_visible()
 
 

@@ -62,7 +62,7 @@ def test_57_divided_move_by_move(page: Page, address: str) -> None:
     chosen.get_by_role("button", name="One move back").click()
     expect(chosen.get_by_role("status")).to_contain_text("hole 15")
     expect(chosen).to_contain_text("Arms: 5 spaces, that is 6 holes with the first.")
-    page.get_by_label("Error told at the pitch circle").fill("500")
+    page.get_by_label("Show error at diameter").fill("500")
     expect(ways).to_contain_text("on 500 mm across")
 
 

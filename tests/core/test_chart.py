@@ -12,17 +12,19 @@ from tests.lathes import curlew, dunlin, plover
 from valleywind.core.lathe.ask import read
 from valleywind.core.lathe.chart import List, Pitched, Standing, chart, pitches
 from valleywind.core.lathe.constants import constants
-from valleywind.core.lathe.find import Hit, place_all
+from valleywind.core.lathe.find import SMALLEST_CUT, Hit, new_wheels, place_all, smallest_on_shaft
 from valleywind.core.lathe.machine import Lathe
 from valleywind.core.lathe.measured import Measured
 from valleywind.core.lathe.plan import plan
-from valleywind.core.lathe.slower import SMALLEST_CUT, slower, smallest_on_shaft
-from valleywind.core.lathe.thread import Stated, say
+from valleywind.core.lathe.slower import slower
+from valleywind.core.lathe.thread import Stated, ThreadAsk, say
 from valleywind.core.lathe.worth_making import Advice, Limits, bring, worth_making
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.cutters import range_of_eight
-from valleywind.core.teeth.geometry import root_radius
+from valleywind.core.teeth.geometry import root_radius, tip_radius
+from valleywind.core.trains.layout import largest
 from valleywind.core.trains.model import Combination, Stock, lacking, parse_train
+from valleywind.core.trains.quadrant import Slot
 from valleywind.core.trains.search import Found
 from valleywind.core.units import MM_PER_INCH
 
@@ -265,3 +267,43 @@ def test_wheels_that_make_no_train_are_no_error(
             assert found.shortfall is not None
     assert slower(rows[2].pitched.ask, lathe, wheels) is not None
     list(worth_making(lines("M14x2", "26 tpi"), lathe, wheels))
+
+
+def by_fives(*more: int) -> tuple[Lathe, Stock]:
+    """Plover with a screw of 8 to the inch and a wheel of every fifth count, where there is much room."""
+    lathe, _ = plover()
+    wide = replace(lathe.quadrant, cover=None, first_shaft=(300.0, 0.0), slots=(Slot(0.0, 60.0, 500.0),) * 2)
+    return replace(lathe, screw_lead=Fraction(127, 40), quadrant=wide), dict.fromkeys([*range(20, 81, 5), *more], 1)
+
+
+def test_plan_chart_and_advice_think_of_the_same_wheels() -> None:
+    lathe, stock = by_fives()
+    pitch = Pitched(ThreadAsk(Fraction(1), within=Fraction(1, 10**6)))
+    planned = plan(pitch.ask, lathe, stock).one_more_teeth
+    (row,) = chart([pitch], lathe, stock)
+    *_, advice = worth_making([pitch], lathe, stock)
+    assert isinstance(advice, Advice)
+    assert {127, 86} <= set(new_wheels(lathe, stock))
+    assert (planned, row.standing, row.new) == (127, Standing.NEEDS_WHEEL, 127)
+    assert 127 in [b.teeth for b in advice.single if b.exact]
+    lathe, stock = by_fives(127)
+    assert plan(pitch.ask, lathe, stock).candidates[0].error == 0
+    assert chart([pitch], lathe, stock)[0].standing is Standing.EXACT
+
+
+@pytest.mark.parametrize("machine", [plover, curlew, dunlin])
+def test_only_room_limits_how_large_a_new_wheel_may_be(machine: Callable[[], tuple[Lathe, Stock]]) -> None:
+    lathe, stock = machine()
+    room, new = largest(lathe.quadrant).anywhere, new_wheels(lathe, stock)
+    assert tip_radius(max(new), lathe.family) <= room < tip_radius(max(new) + max(stock), lathe.family)
+    assert all((t in new) is not bool(stock.get(t)) for t in range(min(new), max(new) + 1))
+    least = max(SMALLEST_CUT, smallest_on_shaft(lathe.family))
+    assert min(new) == next(t for t in range(least, 400) if not stock.get(t))
+
+
+def test_a_loose_double_of_a_locked_wheel_counts() -> None:
+    lathe, stock = dunlin()
+    assert lathe.pairs[0].ways
+    assert 127 not in lathe.free(stock)
+    assert lathe.free({**stock, 127: 2})[127] == 1
+    assert lathe.free({127: 1, 40: 1}) == {127: 1, 40: 1}

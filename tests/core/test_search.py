@@ -106,8 +106,23 @@ def test_a_new_wheel_may_drive_first_and_the_last_one_stays() -> None:
 
 def test_floor_is_no_worse_than_any_stock_below_it() -> None:
     target = Fraction(311, 1000)
-    assert floor(target, 20, 60, 2) <= abs(search(target, parse_stock("20 24 30 36 45 48 60"), [2], 1)[0].error)
-    assert floor(Fraction(20, 60), 20, 60, 1) == 0
+    assert floor([target], 20, 60, 2) <= abs(search(target, parse_stock("20 24 30 36 45 48 60"), [2], 1)[0].error)
+    assert floor([Fraction(20, 60)], 20, 60, 1) == 0
+    assert floor([Fraction(1, 7), Fraction(20, 60)], 20, 60, 1) == 0
+
+
+def test_floor_keeps_to_the_wheels_that_alone_may_stand_there() -> None:
+    """A ratio that any wheels give exactly, but not with 24 or 36 on the first shaft and 64 on the last."""
+    target, every = Fraction(25, 53), range(20, 81)
+    assert floor([target], 20, 80, 2) == 0
+    best = min(
+        abs(Fraction(first * driver, driven * 64) / target - 1)
+        for first in (24, 36)
+        for driver in every
+        for driven in every
+        if {first, driver}.isdisjoint({driven, 64})
+    )
+    assert floor([target], 20, 80, 2, (24, 36), (64,)) == best > 0
 
 
 @pytest.mark.parametrize(

@@ -64,10 +64,18 @@ def test_the_school_is_found_from_the_number(engraved: str, lowest: int, found: 
 
 @given(teeth=st.integers(12, 400))
 def test_every_count_has_one_cutter_of_either_set(teeth: int) -> None:
-    low, high = range_of_eight(teeth)
-    half_low, half_high = range_of_fifteen(teeth)
+    usual, half = range_of_eight(teeth), range_of_fifteen(teeth)
+    assert usual
+    assert half
+    (low, high), (half_low, half_high) = usual, half
     assert low <= half_low <= teeth
     assert high is None or teeth <= (half_high or 0) <= high
+
+
+@given(teeth=st.integers(6, 11))
+def test_no_cutter_of_a_set_is_named_for_a_count_that_none_cuts(teeth: int) -> None:
+    assert range_of_eight(teeth) is None
+    assert range_of_fifteen(teeth) is None
 
 
 def cutter(low: int, high: int | None, **more: object) -> Cutter:

@@ -64,7 +64,7 @@ CUTTERS = st.lists(
 def test_a_set_cuts_or_lacks_every_count(chosen: list[tuple[int, int, bool]]) -> None:
     cutters = []
     for lowest, count, narrow in chosen:
-        low, high = range_of_eight(lowest)
+        low, high = range_of_eight(lowest) or (12, 13)
         cutters.append(Cutter(DP12, Fraction(20), low, low if narrow else high, count=count))
     for found in sets(cutters):
         for teeth in range(FEWEST_CUT, 140):

@@ -32,7 +32,7 @@ export function Shell() {
   useKey("?", () => setKeys(true));
   return (
     <div className="flex h-full flex-col print:block">
-      <a href="#station" className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-paper focus:px-4 focus:py-3 focus:font-bold focus:text-ink">
+      <a href="#station" className="absolute -top-20 left-2 z-50 flex min-h-11 items-center rounded-sm border-2 border-blue bg-paper px-4 font-bold text-ink focus:top-2">
         Go to the station
       </a>
       <header className="on-enamel flex flex-wrap items-center gap-3 bg-enamel px-4 py-2 print:hidden">

@@ -19,7 +19,7 @@ from valleywind.core.trains.motion import motions
 from valleywind.core.trains.quadrant import Quadrant
 from valleywind.wording import labels
 from valleywind.wording import trains as words
-from valleywind.wording.numbers import Units, length
+from valleywind.wording.numbers import Units
 
 # Clearances shown: the tightest, and any others below this, mm.
 _TIGHT = 3.0
@@ -99,7 +99,7 @@ class DrawnSlot(BaseModel):
 
 
 class DrawnClearance(BaseModel):
-    mm: float
+    mm: float = Field(description="The distance there is, as long as the line; below 0 they overlap by so much")
     text: str
     between: str
     fouls: bool
@@ -261,8 +261,8 @@ def _clearance(found: Clearance, train: Train, names: words.ShaftNames, units: U
     fouls = found.mm < 0
     between = words.foul(found, train, names, units) if fouls else words.clearance_place(found, train, names)
     return DrawnClearance(
-        mm=found.mm,
-        text=length(abs(found.mm), units),
+        mm=found.distance,
+        text=words.distance_text(found.distance, units),
         between=between,
         fouls=fouls,
         start=Spot.at(found.start),

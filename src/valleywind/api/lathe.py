@@ -119,7 +119,7 @@ def _of_a_wheel(ask: str) -> ReadingOut:
     return ReadingOut(
         station="dividing" if dividing else "wheel", whole=described is not None, canonical=None, description=described,
         understood=[], left_over=[], completions=[], says=refused.says if refused else None,
-        nearest=[] if described else ["divide 57"] if dividing else ["wheel 57", "wheel 57 for Plover"],
+        nearest=[] if described else ["divide 57"] if dividing else ["wheel 57", "wheel 41 m1.25"],
         would_do=refused.would_do if refused else None,
     )  # fmt: skip
 

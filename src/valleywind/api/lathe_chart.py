@@ -19,10 +19,11 @@ from valleywind.api.problems import RESPONSES, NotUnderstood
 from valleywind.api.tables import CSV, csv_response
 from valleywind.core.dividing.heads import Head
 from valleywind.core.lathe.chart import List, Pitched, Row, chart, pitches
+from valleywind.core.lathe.find import SMALLEST_CUT
 from valleywind.core.lathe.machine import Lathe
-from valleywind.core.lathe.slower import SMALLEST_CUT, slower
+from valleywind.core.lathe.slower import slower
 from valleywind.core.lathe.thread import FeedAsk, Way, say
-from valleywind.core.lathe.worth_making import MOST_TEETH_MADE, MOST_TOGETHER, Advice, Limits, worth_making
+from valleywind.core.lathe.worth_making import MOST_TOGETHER, Advice, Limits, worth_making
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.cutters import serving
 from valleywind.core.teeth.pitch import FEWEST_TEETH, MOST_TEETH
@@ -175,7 +176,7 @@ def get_worth(
     if head:
         can.append(_head(session, head).divides_plainly)
     asked = _own(wanted) if wanted.strip() else [pitched for _, pitched in _asked(lists or [])]
-    limits = Limits(_teeth(fewest, "fewest", SMALLEST_CUT), _teeth(most, "most", MOST_TEETH_MADE), tuple(can))
+    limits = Limits(_teeth(fewest, "fewest", SMALLEST_CUT), _teeth(most, "most", MOST_TEETH), tuple(can))
     steps = worth_making(asked, lathe, stock, together, limits)
     first = next(steps)  # what is refused is refused here, before the answer has begun
 

@@ -59,6 +59,7 @@ class ProofOut(BaseModel):
     text: str
     expected_mm: float
     slips: list[SlipOut] = Field(description="Single slips that explain the reading, the likeliest first")
+    next_text: str | None = Field(description="What to measure or count next to tell the first two apart")
     outlines: list[ToothOutline]
 
 
@@ -129,5 +130,6 @@ def get_proof(
         text=slips.answer(result, reading, units, len(found)),
         expected_mm=float(result.expected),
         slips=found,
+        next_text=slips.tell_apart(result),
         outlines=outlines({t for s in shown for t in s.train.teeth}, lathe.family),
     )

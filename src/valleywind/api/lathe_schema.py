@@ -242,7 +242,7 @@ class Answer:
             order_reason=words.order_reason(found, first),
             reasons=words.reasons(found, self.units),
             advice=self._advice(found),
-            hand=words.hand_text(found.hand, self.ask.hand),
+            hand=words.direction_text(found.hand, self.ask),
             verdict=self._verdict(found),
             pick_up=self._pick_up(found),
             nut_view=self._nut_view(found),

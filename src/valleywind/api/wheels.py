@@ -115,10 +115,12 @@ class Wanted:
     material: str
 
     @property
-    def form(self) -> FormError:
-        """Of the held cutter that serves, else of one of a set of eight."""
-        best = next(iter(self.cutters), None)
-        true_for = best.lowest if best else range_of_eight(self.found.teeth)[0]
+    def form(self) -> FormError | None:
+        """Of the held cutter that serves, else of one of a set of eight; None where neither cuts so few teeth."""
+        best, usual = next(iter(self.cutters), None), range_of_eight(self.found.teeth)
+        if best is None and usual is None:
+            return None
+        true_for = best.lowest if best else usual[0] if usual else 0
         return form_error(self.found.teeth, true_for, self.found.family, self.found.depth)
 
 
@@ -219,10 +221,7 @@ def get_sizes(asked: Asked, units: InUnits = Units.MM) -> WheelSizesOut:
             for line in [words.depth_line(d, taken, units)]
         ],
         remarks=words.remarks(found, is_standard(family.pitch)), helping_shift=helping_shift(found.teeth, family),
-        form=FormOut(
-            true_for=form.true_for, heights_mm=list(form.heights), errors_um=[e * 1000 for e in form.errors],
-            half_true_mm=list(form.half_true), text=words.form_text(form, units),
-        ),
+        form=_form(form, units) if form else None,
         measure=MeasureOut(
             over=found.over,
             span=DrawnTool.of(over_a_span(found.teeth, found.over, family, found.shift)),
@@ -234,6 +233,13 @@ def get_sizes(asked: Asked, units: InUnits = Units.MM) -> WheelSizesOut:
             found.tip_diameter / 2,
         ),
         root_radius_mm=found.root_diameter / 2, base_radius_mm=found.base_diameter / 2, key_mm=float(family.key),
+    )  # fmt: skip
+
+
+def _form(form: FormError, units: Units) -> FormOut:
+    return FormOut(
+        true_for=form.true_for, heights_mm=list(form.heights), errors_um=[e * 1000 for e in form.errors],
+        half_true_mm=list(form.half_true), text=words.form_text(form, units),
     )  # fmt: skip
 
 

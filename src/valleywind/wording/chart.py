@@ -11,6 +11,7 @@ from valleywind.core.teeth.cutters import range_of_eight
 from valleywind.core.units import MM_PER_INCH, spell, spell_inch
 from valleywind.wording.lathe import pitch_as_asked, short_lead, travel_as_asked, verdict_head
 from valleywind.wording.numbers import Units, a, error, listed, trimmed
+from valleywind.wording.stores import range_text
 from valleywind.wording.trains import train_text
 
 LISTS: dict[List, str] = {
@@ -159,9 +160,11 @@ def brings_text(found: Brings, lacking: int, held: bool, units: Units) -> str:
     good = [pitch(p.ask, units) for p in found.good]
     parts = [f"exactly {', '.join(exact)}"] if exact else []
     parts += [", ".join(good)] if good else []
-    first, last = range_of_eight(found.teeth)
+    usual = range_of_eight(found.teeth)
     hold = "which you hold" if held else "which is not held"
-    cutter = f"its cutter is the one for {first}–{last if last else 'a rack'}, {hold}"
+    cutter = (
+        f"its cutter is the one for {range_text(usual)}, {hold}" if usual else "no cutter of the usual sets cuts it"
+    )
     return f"brings {len(exact) + len(good)} of {lacking}: {'; good enough: '.join(parts)}. It goes on; {cutter}."
 
 

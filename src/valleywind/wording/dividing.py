@@ -128,7 +128,8 @@ def fit(way: Way, setting: Setting, head: Head, spacer: str, units: Units) -> li
 
     match setting:
         case Direct():
-            return [f"Worm out of mesh; pin into the {setting.holes} on the spindle."]
+            worm = "Worm out of mesh; pin" if head.ratio is not None else "Pin"
+            return [f"{worm} into the {setting.holes} on the spindle."]
         case Simple():
             others = [s.circle for s in way.settings if isinstance(s, Simple) and s is not setting]
             more = f" The {listed([str(c) for c in others[:6]], 'or')} does it too." if others else ""

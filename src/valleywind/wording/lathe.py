@@ -280,6 +280,20 @@ def gathered_rows(verdict: Verdict, units: Units) -> list[tuple[str, str]]:
     return [(name, small(value, units)) for name, value in lengths]
 
 
+def direction_text(advice: HandAdvice, ask: Ask) -> str:
+    """What to do for the wanted hand of a thread, or the wanted way of a feed."""
+    if not isinstance(ask, FeedAsk):
+        return hand_text(advice, ask.hand)
+    if not advice.known:
+        return "Which way the apron feeds is not on record: try it with the work turning slowly and the tool clear."
+    goes = "toward" if ask.hand is Hand.RIGHT else "away from"
+    if not advice.right:
+        return f"The carriage goes the wrong way, not {goes} the headstock: one idler more or less is needed."
+    if advice.lever is None:
+        return f"No lever to set: with these meshes the carriage goes {goes} the headstock."
+    return f"Tumbler {'forward' if advice.lever else 'reversed'}: the carriage goes {goes} the headstock."
+
+
 def hand_text(advice: HandAdvice, wanted: Hand) -> str:
     """What to do for the wanted hand."""
     if not advice.right:
@@ -294,7 +308,8 @@ def reasons(candidate: Candidate, units: Units) -> list[str]:
     train, placement = candidate.train, candidate.placement
     found = [obstacle(o, train, placement, LATHE_SHAFTS, units) for o in placement.obstacles]
     if not candidate.hand.right:
-        found.append("turns the screw the wrong way for this hand")
+        found.append("turns the screw the wrong way for this hand" if candidate.verdict.job is not Job.FEED
+                     else "moves the carriage the wrong way")  # fmt: skip
     found += [
         f"needs {a(t) if n == 1 else f'{n} × {t}'}, which {'is' if n == 1 else 'are'} not held"
         for t, n in candidate.lacking.items()
@@ -347,7 +362,7 @@ def one_idler_text(wrong: Candidate, righted: Candidate | None, units: Units) ->
     if wrong.hand.right or righted is None:
         return None
     before, after = wrong.train.idlers, righted.train.idlers
-    room = f"goes on with {length(righted.placement.clearance, units)} clear"
+    room = f"goes on with {length(righted.placement.least_distance, units)} clear"
     if len(after) < len(before):
         return f"Without an idler the hand is right, and the train {room}."
     stage = next(s for s, t in zip(righted.train.stages, wrong.train.stages, strict=True) if s != t)

@@ -202,11 +202,9 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
         "The lines would stand closer than they can be read.", f"Take a disc of {r.quantities['least']} mm or more."
     ),
     "not_a_wheel_ask": _plain(
-        "“{value}” does not name one wheel.", "Say its teeth: wheel 57, wheel 57 for Plover, wheel 41 m1.25."
+        "“{value}” does not name one wheel.", "Say its teeth, and if need be its pitch: wheel 57, wheel 41 m1.25."
     ),
-    "not_a_divide_ask": _plain(
-        "“{value}” does not name a number of divisions.", "Say divide 57, or divide 57 on Grebe."
-    ),
+    "not_a_divide_ask": _plain("“{value}” does not name a number of divisions.", "Say it like divide 57."),
     "no_pitch": _plain("No wheels are known here yet, so “{value}” has no pitch.", "Say it: wheel 57 12 DP."),
     "not_teeth": _plain("“{value}” is not a tooth number.", "Tooth numbers, parted by spaces."),
     "no_worm": _plain("{value} has no worm, so no plate turns it.", "Choose a head or table with a worm."),

@@ -95,14 +95,14 @@ def _facts(candidate: Candidate, ask: Ask, lathe: Lathe, units: Units) -> list[F
         Fact("Feed" if isinstance(ask, FeedAsk) else "Thread", words.description(ask, units)),
         Fact("Ratio", f"{ratio.numerator}/{ratio.denominator} = {fixed(ratio, 6)}"),
         Fact("Error", error(candidate.error)),
-        Fact("Hand", words.hand_text(candidate.hand, ask.hand)),
+        Fact("Direction" if isinstance(ask, FeedAsk) else "Hand", words.direction_text(candidate.hand, ask)),
     ]
     if levers := words.levers_text(candidate, lathe):
         facts.append(Fact("Levers", levers))
     if placement.fits and candidate.train.shafts > 2:
         facts.append(Fact("Swing", f"{fixed(math.degrees(placement.swing), 0)}° to slot A"))
     if placement.fits:
-        facts.append(Fact("Least room", length(placement.clearance, units)))
+        facts.append(Fact("Least room", length(placement.least_distance, units)))
     return facts
 
 
@@ -129,10 +129,10 @@ def _shaft_row(candidate: Candidate, lathe: Lathe, shaft: int, units: Units) -> 
 
 def _steps(candidate: Candidate, ask: Ask, lathe: Lathe, units: Units) -> list[Step]:
     if candidate.handling.none:
-        return [Step("The train is on already."), Step(words.hand_text(candidate.hand, ask.hand))]
+        return [Step("The train is on already."), Step(words.direction_text(candidate.hand, ask))]
     levers = words.levers_text(candidate, lathe)
-    set_levers = [Step(f"{levers} {words.hand_text(candidate.hand, ask.hand)}" if levers
-                       else words.hand_text(candidate.hand, ask.hand))]  # fmt: skip
+    set_levers = [Step(f"{levers} {words.direction_text(candidate.hand, ask)}" if levers
+                       else words.direction_text(candidate.hand, ask))]  # fmt: skip
     if candidate.handling.no_wheel:
         return [
             Step(

@@ -31,11 +31,36 @@ def answer(result: ProofResult, measured: Measured, units: Units, shown: int) ->
     found = len(result.slips)
     likeliest = "first" if shown >= found else shown
     many = "One slip explains it" if found == 1 else f"{found} single slips explain it, the likeliest {likeliest}"
+    if not any(s.sure for s in result.slips):
+        many = "No single slip explains it quite; these come near. Measure again to be sure"
     return f"No: {read} is not {expected}. {many}:"
 
 
+def tell_apart(result: ProofResult) -> str | None:
+    """What to measure or count next so that the first two slips are told apart; None where there are not two."""
+    if result.apart is None:
+        return None
+    ways = []
+    if result.apart.times is not None:
+        ways.append(f"measure over {count(result.apart.times * result.turns, 'turn')}")
+    if result.apart.count is not None:
+        place, first, second = result.apart.count
+        where = result.slips[0].train.wheels[place]
+        shaft = "the first shaft" if where.shaft == 0 else f"stud {where.shaft}"
+        if where.shaft == result.slips[0].train.shafts - 1:
+            shaft = "the screw"
+        ways.append(f"count the wheel on {shaft}: {first} by the first, {second} by the second")
+    if not ways:
+        return "Look at levers and turns: no wheel tells the first two apart."
+    return f"To tell the first two apart, {'; or '.join(ways)}."
+
+
 def slip(found: Slip, lathe: Lathe) -> str:
-    """`The 66 and the 32 of the stud are exchanged.`"""
+    """`The 66 and the 32 of the stud are exchanged.`, with how sure it is where the reading lies a little beside it."""
+    return _slip(found, lathe) if found.sure else f"Less sure: {_slip(found, lathe)}"
+
+
+def _slip(found: Slip, lathe: Lathe) -> str:
     wheels = found.wheels
     match found.kind:
         case SlipKind.STAGE_EXCHANGED:
@@ -47,7 +72,9 @@ def slip(found: Slip, lathe: Lathe) -> str:
         case SlipKind.REPLACED:
             return f"{a(wheels[1]).capitalize()} stands where the {wheels[0]} belongs."
         case SlipKind.RUN_AS_IDLER:
-            return f"The stud’s {wheels[0]} and {wheels[1]} run as one: the {wheels[2]} meshes on both sides."
+            return f"The stud’s {wheels[0]} and {wheels[1]} run as one idler: one of them meshes on both sides."
+        case SlipKind.IDLER_EXCHANGED:
+            return f"The idler {wheels[0]} and the {wheels[1]} stand in each other’s place."
         case SlipKind.FACTOR:
             return _factor(found, lathe)
 

@@ -4,7 +4,7 @@ from collections.abc import Mapping, Sequence
 from fractions import Fraction
 
 from valleywind.core.lathe.thread import pitch_name
-from valleywind.core.teeth.cutters import Cutter, Range, School, numbering, school
+from valleywind.core.teeth.cutters import FEWEST_CUT, Cutter, Range, School, numbering, school
 from valleywind.core.teeth.donors import Donor, FromBar, Step, Work
 from valleywind.core.teeth.pile import Condition
 from valleywind.core.teeth.pitch import Pitch, WheelFamily
@@ -131,9 +131,14 @@ def bar_needed(diameter: float, long: float, blanks: int, units: Units, found: b
     return told if found else f"{told} No piece in stock gives that."
 
 
-def cutter_for(serving: Sequence[Cutter], family: WheelFamily, teeth: int, usual: Range) -> str:
+def cutter_for(serving: Sequence[Cutter], family: WheelFamily, teeth: int, usual: Range | None) -> str:
     """Which held cutter cuts this wheel, or which one is wanted."""
+    if not serving and usual is None:
+        return (
+            f"No cutter of the usual sets cuts {a(teeth)}: they begin at {FEWEST_CUT} teeth. Hob it, or make a cutter."
+        )
     if not serving:
+        assert usual is not None
         wanted = set_name(family.pitch, family.pressure_angle)
         return f"No cutter held cuts it: wanted is {wanted}, {range_text(usual)}."
     best = serving[0]

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from valleywind.core.trains.layout import Clearance, Obstacle, Placement, Reason
 from valleywind.core.trains.merit import Handling
 from valleywind.core.trains.model import Train
-from valleywind.wording.numbers import Units, count, fixed, in_words, length, listed
+from valleywind.wording.numbers import Units, count, fixed, in_words, length, listed, short_length
 
 
 @dataclass(frozen=True)
@@ -44,7 +44,8 @@ def train_text(train: Train) -> str:
 
 
 def obstacle(found: Obstacle, train: Train, placement: Placement, names: ShaftNames, units: Units) -> str:
-    """Why it does not go on: `96T overlaps the screw's collar by 3.2 mm`."""
+    """Why it does not go on: `96T overlaps the screw's collar by 3.2 mm`, `96T is 0.40 mm from the cover; 1 mm is
+    wanted`."""
     amount = length(found.amount, units)
     shaft = names.of(train, found.shaft) if found.shaft is not None else ""
     slot = slot_name(placement.slots[found.shaft - 1]) if found.shaft and placement.slots else ""
@@ -68,9 +69,14 @@ def obstacle(found: Obstacle, train: Train, placement: Placement, names: ShaftNa
 
 
 def foul(found: Clearance, train: Train, names: ShaftNames, units: Units) -> str:
-    """What a wheel runs into, and by how much."""
+    """What a wheel runs into and by how much; or how near it comes, and how near it may."""
     teeth = f"{train.wheels[found.wheel].teeth}T"
-    amount = length(-found.mm, units)
+    if found.distance >= 0:
+        near = clearance_place(found, train, names).removeprefix(f"{teeth} to ")
+        return (
+            f"{teeth} is {distance_text(found.distance, units)} from {near}; {short_length(found.gap, units)} is wanted"
+        )
+    amount = length(-found.distance, units)
     if found.reason is Reason.WHEEL_ON_BOSS:
         assert found.other is not None
         return f"{teeth} overlaps the {names.of(train, found.other)}’s collar by {amount}"
@@ -80,19 +86,24 @@ def foul(found: Clearance, train: Train, names: ShaftNames, units: Units) -> str
     return f"{teeth} stands {amount} into the cover"
 
 
+def distance_text(mm: float, units: Units) -> str:
+    """A distance between two wheels or what stands there: finer where it is small, so that it shows beside the gap."""
+    return length(abs(mm), units, 1 if abs(mm) >= 2 else 2)
+
+
 def clearance_place(found: Clearance, train: Train, names: ShaftNames) -> str:
     """Between what a clearance is measured: `66T to the screw’s collar`."""
     teeth = f"{train.wheels[found.wheel].teeth}T"
     if found.reason is Reason.WHEEL_ON_BOSS and found.other is not None:
         return f"{teeth} to the {names.of(train, found.other)}’s collar"
     if found.reason is Reason.WHEEL_ON_WHEEL and found.other is not None:
-        return f"{teeth} to the {train.wheels[found.other].teeth}"
+        return f"{teeth} to the {train.wheels[found.other].teeth}T"
     return f"{teeth} to the cover"
 
 
 def room(placement: Placement, units: Units) -> str:
     """`16.7 mm clear`, or `does not go on`."""
-    return f"{length(placement.clearance, units)} clear" if placement.fits else "does not go on"
+    return f"{length(placement.least_distance, units)} clear" if placement.fits else "does not go on"
 
 
 def where(train: Train, placement: Placement, shaft: int, names: ShaftNames, units: Units) -> str:

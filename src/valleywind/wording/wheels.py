@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 
 from valleywind.core.teeth.correction import Plunge, Running, Runout
-from valleywind.core.teeth.cutters import Cutter, numbering, range_of_eight, range_of_fifteen
+from valleywind.core.teeth.cutters import FEWEST_CUT, Cutter, Range, numbering, range_of_eight, range_of_fifteen
 from valleywind.core.teeth.depth import Depth, DepthSchool
 from valleywind.core.teeth.form import FormError
 from valleywind.core.teeth.pitch import Pitch, WheelFamily
@@ -108,6 +108,25 @@ def cutter_lines(found: Sizes, serving: Sequence[Cutter], form: FormError | None
     """The cutter by its range, its number in either school, the one held, and what form it leaves."""
     teeth, family = found.teeth, found.family
     eight, fifteen = range_of_eight(teeth), range_of_fifteen(teeth)
+    lines = [
+        Line("Cutter", "none in the usual sets", f"they begin at {FEWEST_CUT} teeth: hob it, or make a cutter for it")
+    ]
+    if eight is not None:
+        lines = _of_the_sets(eight, fifteen, family)
+    if serving:
+        best = serving[0]
+        state = "" if best.condition.value == "good" else f", {best.condition.value}"
+        engraved = f"engraved {best.engraved}{state}" if best.engraved else state.removeprefix(", ")
+        lines.append(Line("Yours", range_text((best.lowest, best.highest)), engraved))
+    elif eight is not None:
+        lines.append(Line("Yours", "none held", "no cutter in the stores cuts this count"))
+    if form is not None:
+        lines.append(Line("Form it leaves", form_text(form, units)))
+    return lines
+
+
+def _of_the_sets(eight: Range, fifteen: Range | None, family: WheelFamily) -> list[Line]:
+    """The cutter's place in the usual sets, by its number in either school."""
     numbers = numbering(eight[0])
     assert numbers is not None
     name = f"{range_text(eight)} of {set_name(family.pitch, family.pressure_angle)}"
@@ -115,20 +134,11 @@ def cutter_lines(found: Sizes, serving: Sequence[Cutter], form: FormError | None
         f"No. {number_text(numbers.inch)} where a set runs 8 to 1, {number_text(numbers.metric)} where it runs 1 to 8"
     )
     lines = [Line("Cutter", name, both)]
-    if fifteen != eight:
+    if fifteen is not None and fifteen != eight:
         finer = numbering(fifteen[0])
         if finer is not None:
             lines.append(Line("In a set of fifteen", range_text(fifteen),
                               f"No. {number_text(finer.inch)} or {number_text(finer.metric)}"))  # fmt: skip
-    if serving:
-        best = serving[0]
-        state = "" if best.condition.value == "good" else f", {best.condition.value}"
-        engraved = f"engraved {best.engraved}{state}" if best.engraved else state.removeprefix(", ")
-        lines.append(Line("Yours", range_text((best.lowest, best.highest)), engraved))
-    else:
-        lines.append(Line("Yours", "none held", "no cutter in the stores cuts this count"))
-    if form is not None:
-        lines.append(Line("Form it leaves", form_text(form, units)))
     return lines
 
 

@@ -32,7 +32,13 @@ export function ProofCheck(props: { machine: string; ask: string; candidate: Can
   }, [candidate.train, planned, reset]);
   const problem = proof.error instanceof Refusal ? proof.error.problem.errors?.[0] : undefined;
   const wrong = refusedAt(proof.error);
+  // A reading of one turn is not an answer about another train, other turns or another length.
   const told = proof.data;
+  const type = (change: () => void) => {
+    change();
+    suspect(undefined);
+    reset();
+  };
   return (
     <form
       className="mt-3 border border-line bg-paper p-3 text-[15px]"
@@ -45,12 +51,12 @@ export function ProofCheck(props: { machine: string; ask: string; candidate: Can
       <h3 className="font-bold">What did you measure?</h3>
       <p className="text-[14px] text-soft">{candidate.verdict.job === "feed" ? "How far the tool went." : "Over scratches or a thread, or how far the carriage went; a gauge’s pitch counts as one turn."}</p>
       <div className="mt-2 flex gap-2">
-        <Typed label="Length" value={measured} onChange={setMeasured} placeholder={units === "mm" ? "mm" : "in"} problem={wrong("measured")} numeric />
-        <Typed label="over turns" className="max-w-22" value={turns} onChange={setTurns} problem={wrong("turns")} numeric />
+        <Typed label="Length" value={measured} onChange={(t) => type(() => setMeasured(t))} placeholder={units === "mm" ? "mm" : "in"} problem={wrong("measured")} numeric />
+        <Typed label="over turns" className="max-w-22" value={turns} onChange={(t) => type(() => setTurns(t))} problem={wrong("turns")} numeric />
       </div>
-      <MeasuredWith label="with" method={method} setMethod={setMethod} off={off} setOff={setOff} problem={wrong("off")} />
+      <MeasuredWith label="with" method={method} setMethod={(m) => type(() => setMethod(m))} off={off} setOff={(t) => type(() => setOff(t))} problem={wrong("off")} />
       <Button type="submit" className="mt-3 w-full" disabled={!measured.trim()}>
-        Is it right?
+        Check
       </Button>
       <div role="status" className="mt-2">
         {proof.error && !problem && <p className="text-oxide">{proof.error.message}</p>}
@@ -76,6 +82,7 @@ export function ProofCheck(props: { machine: string; ask: string; candidate: Can
           })}
         </ol>
       )}
+      {told?.next_text && <p className="mt-2 border-l-4 border-blue bg-blue-bg px-2 py-1">{told.next_text}</p>}
     </form>
   );
 }

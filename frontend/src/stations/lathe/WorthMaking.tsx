@@ -30,7 +30,7 @@ function LimitsForm({ limits, use, error }: { limits: Limits; use: (limits: Limi
     >
       <Typed label="Only for these pitches, not the lists" className="min-w-64" value={typed.wanted} onChange={(wanted) => put({ wanted })} placeholder="26 tpi, M14x2" problem={wrong("wanted")} />
       <Typed label="From, teeth" className="max-w-24" value={typed.fewest} onChange={(fewest) => put({ fewest })} placeholder="12" problem={wrong("fewest")} numeric />
-      <Typed label="to" className="max-w-24" value={typed.most} onChange={(most) => put({ most })} placeholder="130" problem={wrong("most")} numeric />
+      <Typed label="to" className="max-w-24" value={typed.most} onChange={(most) => put({ most })} placeholder="any" problem={wrong("most")} numeric />
       <Choice label="Divided on" value={typed.head} options={[NONE_DIVIDES, ...heads].map((m) => [m.slug, m.name])} change={(head) => put({ head })} />
       <Tick label="only what my cutters cut" ticked={typed.cutters} change={(cutters) => put({ cutters })} />
       <Button type="submit">Look</Button>

@@ -7,7 +7,16 @@ from enum import StrEnum
 from fractions import Fraction
 from itertools import pairwise
 
-from valleywind.core.lathe.find import Hit, good_within, hits, new_wheels, place_all, reach, with_each_new_wheel
+from valleywind.core.lathe.find import (
+    Hit,
+    good_within,
+    hand_of,
+    hits,
+    new_wheels,
+    place_all,
+    reach,
+    with_each_new_wheel,
+)
 from valleywind.core.lathe.machine import Lathe, SetUp
 from valleywind.core.lathe.plan import Candidate, judging
 from valleywind.core.lathe.series import Series, sizes
@@ -210,8 +219,8 @@ class _Chart:
         going: dict[int, Candidate] = {}
         stretches = {n: _stretches(h) for n, h in found.items()}
         while some := {n: h for n, rest in stretches.items() if n not in going and (h := next(rest, None))}:
-            for hand in {self.asks[n].hand for n in some}:
-                lines = {n: h for n, h in some.items() if self.asks[n].hand is hand}
+            for hand in {hand_of(self.asks[n], self.lathe) for n in some}:
+                lines = {n: h for n, h in some.items() if hand_of(self.asks[n], self.lathe) is hand}
                 going |= self._closest(lines, place_all(lines.values(), hand, self.lathe, self.stock, new))
         return going
 

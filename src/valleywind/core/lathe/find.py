@@ -7,7 +7,8 @@ from functools import lru_cache
 
 from valleywind.core.lathe.machine import Lathe, Setting
 from valleywind.core.lathe.thread import Ask, ThreadAsk
-from valleywind.core.teeth.geometry import tip_radius
+from valleywind.core.teeth.geometry import root_radius, tip_radius
+from valleywind.core.teeth.pitch import FEWEST_TEETH, MOST_TEETH, WheelFamily
 from valleywind.core.trains.arrange import Fixed, arrange
 from valleywind.core.trains.direction import Hand, advise
 from valleywind.core.trains.layout import Laid, largest
@@ -62,12 +63,17 @@ def _usable(lathe: Lathe, stock: Stock) -> tuple[Stock, list[int], list[int]] | 
     room = largest(lathe.quadrant)
     fits = {t: tip_radius(t, lathe.family) for t in free}
     roomy = {t: n for t, n in free.items() if fits[t] <= room.anywhere}
+    # Where only some wheels may drive first or run last and none of them has room, they are tried all the same: so that
+    # it is seen why they do not go on.
+    for only in (lathe.first_drivers, lathe.last_driven):
+        if only and not any(t in roomy for t in only):
+            roomy |= {t: free[t] for t in only if free.get(t, 0)}
     if len(roomy) < _FEWEST_SIZES:
         roomy = dict(free)
     ends = []
     for only, largest_there in ((lathe.first_drivers, room.first), (lathe.last_driven, room.last)):
         if only:
-            held = [t for t in only if stock.get(t, 0)]
+            held = [t for t in only if roomy.get(t, 0)]
             if not held:
                 return None
             ends.append(held)
@@ -99,6 +105,11 @@ def _joined(plain: Combination, driven: int, driver: int) -> Combination:
     return Combination(tuple(sorted((*plain.drivers, driver))), tuple(sorted((*plain.driven, driven))))
 
 
+def hand_of(ask: Ask, lathe: Lathe) -> Hand | None:
+    """The hand that the train must give; None where any will do."""
+    return lathe.hand_of(ask.way, ask.hand)
+
+
 def reach(ask: Ask, lathe: Lathe, stock: Stock) -> tuple[Fraction, Fraction] | None:
     """Finest and coarsest lead or feed that the wheels give in one or two stages, whether or not they go on, mm; None
     where they make no train."""
@@ -126,15 +137,28 @@ def with_lead(ask: Ask, lead: Fraction) -> Ask:
     return replace(ask, travel=lead)
 
 
-# Tooth numbers thought of for a new wheel: from a little below the smallest held to well above the largest.
-_FEWEST_NEW, _MOST_NEW, _ABOVE_LARGEST = 17, 130, 40
+SMALLEST_CUT = 12
+"""Teeth at which the usual sets of form cutters begin."""
+# The ring left between the keyway and the bottom of the teeth, in modules.
+_LEAST_WALL = 0.5
 
 
-def new_wheels(lathe: Lathe, stock: Stock) -> list[int]:
-    """Tooth numbers not held that are worth thinking of for this lathe."""
-    held = [t for t, n in lathe.free(stock).items() if n > 0]
-    most = min(_MOST_NEW, max(held, default=_MOST_NEW) + _ABOVE_LARGEST)
-    return [t for t in range(_FEWEST_NEW, most + 1) if not stock.get(t, 0)]
+def new_wheels(lathe: Lathe, stock: Stock, fewest: int = SMALLEST_CUT, most: int = MOST_TEETH) -> list[int]:
+    """Tooth numbers not held that are worth thinking of for this lathe: from `fewest` and what leaves metal over the
+    key up to what has room somewhere on the quadrant, or `most`. Plan, chart and advice think of the same."""
+    room = largest(lathe.quadrant).anywhere
+    return [
+        teeth
+        for teeth in range(max(fewest, smallest_on_shaft(lathe.family)), most + 1)
+        if not stock.get(teeth, 0) and tip_radius(teeth, lathe.family) <= room
+    ]
+
+
+def smallest_on_shaft(family: WheelFamily) -> int:
+    """The fewest teeth whose bottom leaves half a module of metal over bore and keyway (half the key's width deep)."""
+    least = float(family.bore + family.key) / 2 + _LEAST_WALL * float(family.module)
+    counts = range(FEWEST_TEETH, MOST_TEETH + 1)
+    return next((teeth for teeth in counts if root_radius(teeth, family) >= least), MOST_TEETH + 1)
 
 
 def with_each_new_wheel(
@@ -186,7 +210,7 @@ def fixed_with(lathe: Lathe, new: Iterable[int]) -> Fixed:
     return replace(fixed, first=(*fixed.first, *new)) if fixed.first else fixed
 
 
-def may_take(combination: Combination, idlers: int, hand: Hand, lathe: Lathe) -> bool:
+def may_take(combination: Combination, idlers: int, hand: Hand | None, lathe: Lathe) -> bool:
     """Whether so many idlers leave the hand right, and there is a stud for each."""
     studs = combination.stages - 1 + idlers
     enough = studs <= lathe.quadrant.studs or (idlers == 0 and combination.stages > 1)
@@ -195,7 +219,7 @@ def may_take(combination: Combination, idlers: int, hand: Hand, lathe: Lathe) ->
 
 def place_all(
     lines: Iterable[list[Hit]],
-    hand: Hand,
+    hand: Hand | None,
     lathe: Lathe,
     stock: Stock,
     new: Iterable[int] = (),

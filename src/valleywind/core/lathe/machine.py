@@ -9,8 +9,8 @@ from valleywind.core.lathe.thread import Way
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.pitch import WheelFamily
 from valleywind.core.trains.arrange import Fixed, Pair
-from valleywind.core.trains.direction import Drive
-from valleywind.core.trains.model import Stock, Train, parse_train
+from valleywind.core.trains.direction import Drive, Hand
+from valleywind.core.trains.model import Stock, Train, lacking, parse_train
 from valleywind.core.trains.quadrant import Quadrant
 
 
@@ -98,6 +98,11 @@ class Lathe:
             raise Refused("no_cross_feed", "ask", self.name)
         return self.feeds.get(way, self.screw_lead)
 
+    def hand_of(self, way: Way, wanted: Hand) -> Hand | None:
+        """The hand that the screw must turn for; None for a feed that goes through the apron, which has a direction of
+        its own that is not on record."""
+        return None if way in self.feeds else wanted
+
     def ratio_for(self, lead: Fraction, setting: Setting | None = None, way: Way = Way.THREAD) -> Fraction:
         """The train ratio that gives this travel (mm per spindle turn): T = lead / (R B p)."""
         return lead / ((setting or self.usual).ratio * self.travel(way))
@@ -107,9 +112,14 @@ class Lathe:
         return ratio * (setting or self.usual).ratio * self.travel(way)
 
     def free(self, stock: Stock) -> Stock:
-        """The wheels that can stand anywhere: the stock without the locked pairs."""
-        locked = {teeth for pair in self.pairs for teeth in (pair.one, pair.other)}
-        return {t: n for t, n in stock.items() if t not in locked}
+        """The wheels that can stand anywhere: the stock without the locked pairs. A double of a locked wheel is loose,
+        and so is what is left of a pair that is not whole."""
+        loose = dict(stock)
+        for pair in self.pairs:
+            if not lacking((pair.one, pair.other), loose):
+                for teeth in (pair.one, pair.other):
+                    loose[teeth] -= 1
+        return {t: n for t, n in loose.items() if n > 0}
 
     def setting_name(self, setting: Setting) -> str:
         """The levers in a word, as far as there is a choice: `9 ×2`, `½, 9`; empty where there is none."""

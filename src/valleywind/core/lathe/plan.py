@@ -8,6 +8,7 @@ from functools import partial
 
 from valleywind.core.lathe.find import (
     Hit,
+    hand_of,
     hits,
     hits_keeping,
     may_take,
@@ -262,7 +263,7 @@ class _Planner:
             error,
             lead,
             self.ask.judged(error),
-            advise(train.meshes, self.ask.hand, self.lathe.drive),
+            advise(train.meshes, hand_of(self.ask, self.lathe), self.lathe.drive),
             self._handling(train, setting),
             lacking((w.teeth for w in train.wheels), self.stock),
         )
@@ -313,7 +314,9 @@ class _Planner:
         as long as few others go on, and the closest of them in any case."""
         wanted = list(closest)
         homeless = [
-            c for c in wanted if may_take(c, idlers, self.ask.hand, self.lathe) and not (c in best and best[c].fits)
+            c
+            for c in wanted
+            if may_take(c, idlers, hand_of(self.ask, self.lathe), self.lathe) and not (c in best and best[c].fits)
         ]
         if not idlers:
             return homeless
@@ -357,7 +360,7 @@ class _Planner:
         better = [h for h in every if present is None or abs(h.found.error) < present][:_NEW_LOOKED_AT]
         for start in range(0, len(better), _NEW_AT_A_TIME):
             some = better[start : start + _NEW_AT_A_TIME]
-            places = place_all([some], self.ask.hand, self.lathe, self.stock, new)
+            places = place_all([some], hand_of(self.ask, self.lathe), self.lathe, self.stock, new)
             fitting = [self.candidate(places[c], h.setting) for h in some if (c := h.found.combination) in places]
             if fitting:
                 return min(fitting, key=lambda c: (abs(c.error), len(c.train.wheels), -c.laid.room))
@@ -380,8 +383,9 @@ class _Planner:
         if self.ask.judged(found[0].found.error).good:
             return Shortfall(ShortfallCause.NEAR_ONES_DO_NOT_FIT, best)
         sizes = (min(self.stock), max(self.stock))
-        floors = [floor(self.lathe.ratio_for(self.ask.lead, s, self.ask.way), *sizes, 2) for s in self.lathe.settings]
-        return Shortfall(ShortfallCause.NOTHING_NEAR, best, floor=min(floors), floor_teeth=sizes)
+        targets = [self.lathe.ratio_for(self.ask.lead, s, self.ask.way) for s in self.lathe.settings]
+        nearest = floor(targets, *sizes, 2, self.lathe.first_drivers, self.lathe.last_driven)
+        return Shortfall(ShortfallCause.NOTHING_NEAR, best, floor=nearest, floor_teeth=sizes)
 
 
 def _job_rank(candidate: Candidate) -> tuple[int, float]:

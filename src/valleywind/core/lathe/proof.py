@@ -1,4 +1,4 @@
-"""Proof before metal is lost: a scratch pass, what it must measure, and what went wrong if it does not."""
+"""Check before cutting: a scratch pass, what it must measure, and what went wrong if it does not."""
 
 from collections.abc import Iterator
 from dataclasses import dataclass
@@ -6,10 +6,10 @@ from fractions import Fraction
 
 from valleywind.core.lathe.constants import FIRST_RATIOS
 from valleywind.core.lathe.machine import Lathe, SetUp, Step
-from valleywind.core.lathe.measured import Measured
+from valleywind.core.lathe.measured import MOST_TURNS, Measured
 from valleywind.core.lathe.thread import Ask, Stated, ThreadAsk
 from valleywind.core.trains.model import Stock
-from valleywind.core.trains.slips import Factor, Slip, explain, within
+from valleywind.core.trains.slips import Apart, Factor, Slip, apart, explain, within
 from valleywind.core.units import MM_PER_INCH, spell
 
 _LONGEST_SCRATCH = Fraction(32)
@@ -44,11 +44,14 @@ def feed_proof(travel: Fraction, wanted: Fraction) -> Proof:
 @dataclass(frozen=True)
 class ProofResult:
     """Whether the reading agrees with the train. expected: what it should be, mm; slips: what explains it if it does
-    not, the most likely first; empty where no single slip does."""
+    not, the most likely first; empty where no single slip does. apart: what would tell the first two slips apart, where
+    both may be; turns: over how many the reading was."""
 
     agrees: bool
     expected: Fraction
     slips: tuple[Slip, ...]
+    apart: Apart | None = None
+    turns: int = 0
 
 
 def check(measured: Measured, ask: Ask, set_up: SetUp, lathe: Lathe, stock: Stock) -> ProofResult:
@@ -60,7 +63,9 @@ def check(measured: Measured, ask: Ask, set_up: SetUp, lathe: Lathe, stock: Stoc
     if within(train.ratio, observed, uncertainty):
         return ProofResult(True, expected, ())
     factors = _factors(measured, ask, set_up, lathe)
-    return ProofResult(False, expected, tuple(explain(train, observed, uncertainty, stock, factors)))
+    slips = tuple(explain(train, observed, uncertainty, stock, factors))
+    doubt = apart(slips[0], slips[1], uncertainty, MOST_TURNS // measured.turns) if len(slips) > 1 else None
+    return ProofResult(False, expected, slips, doubt, measured.turns)
 
 
 def _factors(measured: Measured, ask: Ask, set_up: SetUp, lathe: Lathe) -> Iterator[Factor]:

@@ -93,6 +93,8 @@ def _steps(text: str, name: str) -> tuple[Step, ...]:
         if part:
             label, equals, ratio = part.rpartition("=")
             number = parse_number(ratio, name)
+            if not number:
+                raise Refused("not_positive", name, part)
             if not 1 / _LARGEST_STEP <= number <= _LARGEST_STEP or number.denominator > 10**6:
                 raise Refused("step_out_of_range", name, part, most=_LARGEST_STEP)
             if len(steps) == MOST_STEPS:

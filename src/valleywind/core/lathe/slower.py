@@ -5,26 +5,18 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from itertools import pairwise
 
-from valleywind.core.lathe.find import Hit, place_all, slowest
+from valleywind.core.lathe.find import SMALLEST_CUT, Hit, hand_of, new_wheels, place_all, slowest, smallest_on_shaft
 from valleywind.core.lathe.machine import Lathe, SetUp
 from valleywind.core.lathe.plan import Candidate, judging
 from valleywind.core.lathe.thread import Ask
-from valleywind.core.teeth.geometry import root_radius, tip_radius
-from valleywind.core.teeth.pitch import WheelFamily
-from valleywind.core.trains.layout import largest
+from valleywind.core.teeth.pitch import MOST_TEETH
 from valleywind.core.trains.model import Stock
 
-SMALLEST_CUT = 12
-"""Teeth at which the usual sets of form cutters begin."""
 # The slowest combinations are looked at in stretches up to these places, until one goes on; with a new wheel so many.
 _STRETCHES = (4, 8, 16, 32, 96, 400, 2400)
 _WITH_NEW = 96
 # So many compound trains of each stretch are tried with an idler; with a new wheel so many.
 _WITH_IDLER, _NEW_WITH_IDLER = 8, 2
-# Bigger driven wheels thought of, beyond the largest held.
-_BIGGER = 40
-# The ring left between the keyway and the bottom of the teeth, in modules.
-_LEAST_WALL = 0.5
 
 
 @dataclass(frozen=True)
@@ -59,29 +51,19 @@ def slower(
     held = [t for t, n in stock.items() if n > 0]
     on_shaft = smallest_on_shaft(lathe.family)
     now = _first_going({0: _slowest(ask, lathe, stock, _STRETCHES[-1])}, ask, lathe, stock, mounted, _WITH_IDLER).get(0)
-    fewest = max(smallest_cut, on_shaft)
-    smaller = _with_each(range(fewest, min(held, default=fewest)), now, ask, lathe, stock, mounted)
-    bigger = _with_each(
-        range(max(held, default=0) + 1, max(held, default=0) + _BIGGER), now, ask, lathe, stock, mounted
-    )
+    new = new_wheels(lathe, stock, smallest_cut)
+    smaller = _with_each([t for t in new if t < min(held, default=0)], now, ask, lathe, stock, mounted)
+    bigger = _with_each([t for t in new if t > max(held, default=MOST_TEETH)], now, ask, lathe, stock, mounted)
     return Slower(now, smaller, bigger, smallest_cut, on_shaft)
-
-
-def smallest_on_shaft(family: WheelFamily) -> int:
-    """The fewest teeth whose bottom leaves half a module of metal over bore and keyway (half the key's width deep)."""
-    least = float(family.bore + family.key) / 2 + _LEAST_WALL * float(family.module)
-    return next(teeth for teeth in range(6, 400) if root_radius(teeth, family) >= least)
 
 
 def _with_each(
     counts: Iterable[int], now: Candidate | None, ask: Ask, lathe: Lathe, stock: Stock, mounted: SetUp | None
 ) -> tuple[WithNew, ...]:
     """One new wheel of each of these counts, where it brings something slower; the slowest first."""
-    room = largest(lathe.quadrant).anywhere
     slower_with = {
         teeth: [h for h in found if teeth in h.found.combination.wheels]
         for teeth in counts
-        if tip_radius(teeth, lathe.family) <= room
         for found in [_slowest(ask, lathe, {**stock, teeth: 1}, _WITH_NEW, now)]
     }
     going = _first_going(slower_with, ask, lathe, stock, mounted, _NEW_WITH_IDLER)
@@ -106,7 +88,7 @@ def _first_going(
     going: dict[int, Candidate] = {}
     for start, end in pairwise((0, *_STRETCHES)):
         some = {teeth: line for teeth, every in lines.items() if teeth not in going and (line := every[start:end])}
-        places = place_all(some.values(), ask.hand, lathe, stock, some, with_idler)
+        places = place_all(some.values(), hand_of(ask, lathe), lathe, stock, some, with_idler)
         for teeth, line in some.items():
             fitting = [judge(places[c], h.setting) for h in line if (c := h.found.combination) in places]
             if fitting:

@@ -11,6 +11,7 @@ from valleywind.core.lathe.fits import fit
 from valleywind.core.lathe.series import INCLUDED_ANGLE, Series, Size
 from valleywind.core.lathe.verdict import (
     ENGAGEMENT,
+    SLIDE_LENGTH,
     USUAL_DIAMETER,
     USUAL_WORM_DIAMETER,
     USUAL_WORM_WHEEL,
@@ -125,7 +126,8 @@ class ThreadAsk:
             module = float(self.worm.module)
             return lambda error: judge_worm(error, module, length, angle / 2, diameter)
         if self.slide:
-            return lambda error: judge_slide(error, pitch)
+            travel = float(self.engagement) if self.engagement is not None else SLIDE_LENGTH
+            return lambda error: judge_slide(error, pitch, travel)
         clearance = fit(self.series, self.fit_class, pitch, diameter)
         return lambda error: judge(error, pitch, diameter, length, angle, clearance)
 

@@ -15,7 +15,7 @@ from valleywind.core.refusal import Refused
 
 SLIDE_LENGTH = 300.0
 SLIDE_ERROR = 10.0
-"""A screw that measures or moves a slide: at most so many µm gathered in 300 mm."""
+"""A screw that measures or moves a slide: at most so many µm gathered, in 300 mm where no travel is asked for."""
 FEED_AS_ASKED, FEED_ABOUT = Fraction(3, 100), Fraction(10, 100)
 """A feed is as asked within 3 %, and near enough for most work within 10 %."""
 # A nut that holds fewer turns than this before it binds does not start at all.
@@ -142,9 +142,9 @@ def judge_worm(
                       min(shares, backlash), backlash)  # fmt: skip
 
 
-def judge_slide(relative_error: Fraction | float, pitch: float) -> Verdict:
-    """The verdict on a screw that measures or moves a slide, over 300 mm whatever its nut; pitch in mm."""
-    told = _gathering(Job.SLIDE, Measure.TRAVEL, relative_error, pitch, SLIDE_LENGTH, 1.0, SLIDE_ERROR, SLIDE_ERROR)
+def judge_slide(relative_error: Fraction | float, pitch: float, travel: float = SLIDE_LENGTH) -> Verdict:
+    """The verdict on a screw that measures or moves a slide over so much travel, whatever its nut; lengths in mm."""
+    told = _gathering(Job.SLIDE, Measure.TRAVEL, relative_error, pitch, travel, 1.0, SLIDE_ERROR, SLIDE_ERROR)
     goes = Goes.FREELY if told.taken_up <= SLIDE_ERROR else Goes.NOT
     return replace(told, goes=goes, binds_after=None)
 

@@ -5,13 +5,12 @@ from dataclasses import dataclass
 from itertools import pairwise
 
 from valleywind.core.lathe.chart import Pitched, Standing, chart
-from valleywind.core.lathe.find import good_within, place_all, with_each_new_wheel
+from valleywind.core.lathe.find import SMALLEST_CUT, good_within, hand_of, new_wheels, place_all, with_each_new_wheel
 from valleywind.core.lathe.machine import Lathe
-from valleywind.core.lathe.slower import SMALLEST_CUT, smallest_on_shaft
 from valleywind.core.refusal import Refused
+from valleywind.core.teeth.pitch import MOST_TEETH
 from valleywind.core.trains.model import Stock
 
-MOST_TEETH_MADE = 130
 # For each pitch so many combinations of each new wheel are laid out; up to so many, where none of them goes on.
 _OF_A_WHEEL = (3, 12, 48)
 _SHOWN = 12
@@ -24,17 +23,16 @@ class Limits:
     that a cutter held cuts it, or that a head divides it."""
 
     fewest: int = SMALLEST_CUT
-    most: int = MOST_TEETH_MADE
+    most: int = MOST_TEETH
     can: tuple[Callable[[int], bool], ...] = ()
 
-    def counts(self, smallest: int) -> list[int]:
-        """The tooth numbers allowed, none below what goes on the shaft. Raises Refused `no_wheel_allowed`."""
-        found = [
-            teeth for teeth in range(max(self.fewest, smallest), self.most + 1) if all(can(teeth) for can in self.can)
-        ]
-        if not found:
-            raise Refused("no_wheel_allowed", "most", self.most, fewest=max(self.fewest, smallest))
-        return found
+    def counts(self, lathe: Lathe, stock: Stock) -> list[int]:
+        """The tooth numbers worth thinking of within these limits. Raises Refused `no_wheel_allowed`."""
+        new = new_wheels(lathe, stock, self.fewest, self.most)
+        allowed = [teeth for teeth in new if all(can(teeth) for can in self.can)]
+        if not allowed:
+            raise Refused("no_wheel_allowed", "most", self.most, fewest=self.fewest)
+        return allowed
 
 
 @dataclass(frozen=True)
@@ -67,10 +65,10 @@ def worth_making(
 ) -> Iterator[float | Advice]:
     """Yields the share of the work done from time to time, and at last the advice.
 
-    Wheels thought of: what the limits and the shaft allow, as far as they go on the quadrant.
+    Wheels thought of: `new_wheels` within the limits.
     Raises Refused `no_wheels` (stock), `no_cross_feed`, `no_wheel_allowed` (limits).
     """
-    counts = (limits or Limits()).counts(smallest_on_shaft(lathe.family))
+    counts = (limits or Limits()).counts(lathe, stock)
     rows = chart(asked, lathe, stock)
     lacking = [r.pitched for r in rows if r.standing not in (Standing.EXACT, Standing.GOOD)]
     rounds = max(1, min(together, MOST_TOGETHER))
@@ -121,7 +119,7 @@ def _brought(pitched: Pitched, lathe: Lathe, stock: Stock, counts: Sequence[int]
     brought: dict[int, bool] = {}
     for start, end in pairwise((0, *_OF_A_WHEEL)):
         lines = {teeth: some for teeth, every in good.items() if teeth not in brought and (some := every[start:end])}
-        places = place_all(lines.values(), ask.hand, lathe, stock, new, compound_with_idler=0)
+        places = place_all(lines.values(), hand_of(ask, lathe), lathe, stock, new, compound_with_idler=0)
         for teeth, some in lines.items():
             going = [h for h in some if h.found.combination in places]
             if going:

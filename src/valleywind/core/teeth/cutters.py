@@ -92,14 +92,16 @@ class CutterSet:
         )
 
 
-def range_of_eight(teeth: int) -> Range:
-    """The range of the cutter of the set of eight that cuts this count; below twelve the lowest range."""
-    return next(r for r in reversed(_EIGHT) if r[0] <= max(teeth, FEWEST_CUT))
+def range_of_eight(teeth: int) -> Range | None:
+    """The range of the cutter of the set of eight that cuts this count; None below twelve, which no set cuts."""
+    return next((r for r in reversed(_EIGHT) if r[0] <= teeth), None)
 
 
-def range_of_fifteen(teeth: int) -> Range:
-    """The range of the cutter of the set of fifteen that cuts this count."""
-    low, high = range_of_eight(teeth)
+def range_of_fifteen(teeth: int) -> Range | None:
+    """The range of the cutter of the set of fifteen that cuts this count; None below twelve."""
+    if (usual := range_of_eight(teeth)) is None:
+        return None
+    low, high = usual
     half = _HALVES[_EIGHT.index((low, high))] if high is not None else None
     if half is None:
         return low, high

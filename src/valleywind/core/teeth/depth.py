@@ -58,7 +58,7 @@ def depths(family: WheelFamily, engraved: Fraction = Fraction(0)) -> list[Depth]
         usual = DepthSchool.ISO
     if family.addendum < 1:
         found = {s: d for s, d in found.items() if s in (DepthSchool.STUB, DepthSchool.ENGRAVED)}
-    elif not engraved:
+    else:
         found.pop(DepthSchool.STUB)
     return [Depth(school, depth, school is usual) for school, depth in found.items()]
 

@@ -41,15 +41,20 @@ class Drive:
 
 @dataclass(frozen=True)
 class HandAdvice:
-    """What gives the wanted hand. lever: True forward, False reverse, None where there is none to set."""
+    """What gives the wanted hand. lever: True forward, False reverse, None where there is none to set. known: False
+    where it is not on record which way the work goes, so that it has to be tried."""
 
     right: bool
     lever: bool | None
     first_shaft: Sense
+    known: bool = True
 
 
-def advise(meshes: int, wanted: Hand, drive: Drive) -> HandAdvice:
-    """Every mesh turns the sense round once: does a train of so many meshes cut the wanted hand?"""
+def advise(meshes: int, wanted: Hand | None, drive: Drive) -> HandAdvice:
+    """Every mesh turns the sense round once: does a train of so many meshes cut the wanted hand? With None it is not
+    known what the hand does, and any train may do."""
+    if wanted is None:
+        return HandAdvice(True, None, drive.first_shaft, known=False)
     last = drive.right_hand if wanted is Hand.RIGHT else drive.right_hand.other
     needed_first = last if meshes % 2 == 0 else last.other
     agrees = needed_first is drive.first_shaft

@@ -40,10 +40,11 @@ class Reason(StrEnum):
 
 @dataclass(frozen=True)
 class Clearance:
-    """Distance in mm left between a wheel (place in `train.wheels`) and what it could hit; negative fouls.
+    """What is left between a wheel (place in `train.wheels`) and what it could hit, beyond the gap that is wanted, mm;
+    negative fouls.
 
     `other` is a shaft number for a boss, a place in `train.wheels` for a wheel, None for the cover. `start` and
-    `end` are the nearest points of the two.
+    `end` are the nearest points of the two; where they overlap, the points between which they do.
     """
 
     reason: Reason
@@ -52,6 +53,12 @@ class Clearance:
     other: int | None
     start: Point
     end: Point
+    gap: float
+
+    @property
+    def distance(self) -> float:
+        """What there is between the two, mm; negative where they overlap."""
+        return self.mm + self.gap
 
 
 @dataclass(frozen=True)
@@ -76,6 +83,12 @@ class Placement:
     clearance: float
     obstacles: tuple[Obstacle, ...]
     tightest: tuple[Clearance, ...]
+    gap: float = 0.0
+
+    @property
+    def least_distance(self) -> float:
+        """The least distance that there is between a wheel and what it could hit, mm: the clearance and the gap."""
+        return self.clearance + self.gap
 
     @property
     def fits(self) -> bool:
@@ -282,6 +295,7 @@ class _Survey:
             clearance=float(self.clear[row, branch]),
             obstacles=tuple(self._obstacles(row, branch, clearances)),
             tightest=tuple(clearances[:3]),
+            gap=self.quadrant.gap,
         )
 
     def _obstacles(self, row: int, branch: int, clearances: list[Clearance]) -> list[Obstacle]:
@@ -308,16 +322,19 @@ class _Survey:
         for (w, s), mm in zip(self._boss_pairs(), self.boss[row, branch], strict=True):
             start = _toward(centres[wheels[w].shaft], centres[s], tips[w])
             end = _toward(centres[s], centres[wheels[w].shaft], self.boss_radii[s])
-            found.append(Clearance(Reason.WHEEL_ON_BOSS, float(mm), w, s, start, end))
+            found.append(Clearance(Reason.WHEEL_ON_BOSS, float(mm), w, s, start, end, self.quadrant.gap))
         for (a, b), mm in zip(self._wheel_pairs(), self.wheel[row, branch], strict=False):
             one, other = centres[wheels[a].shaft], centres[wheels[b].shaft]
             ends = _toward(one, other, tips[a]), _toward(other, one, tips[b])
-            found.append(Clearance(Reason.WHEEL_ON_WHEEL, float(mm), a, b, *ends))
+            found.append(Clearance(Reason.WHEEL_ON_WHEEL, float(mm), a, b, *ends, self.quadrant.gap))
         if self.quadrant.cover is not None:
             for w, mm in enumerate(self.cover[row, branch]):
                 centre = centres[wheels[w].shaft]
                 wall = _nearest_on(self.quadrant.cover, centre)
-                found.append(Clearance(Reason.WHEEL_ON_COVER, float(mm), w, None, _toward(centre, wall, tips[w]), wall))
+                # Of a wheel whose middle is outside the cover the far side is what stands out.
+                outside = float(mm) + self.quadrant.gap + tips[w] < 0
+                rim = _toward(centre, wall, -tips[w] if outside else tips[w])
+                found.append(Clearance(Reason.WHEEL_ON_COVER, float(mm), w, None, rim, wall, self.quadrant.gap))
         return sorted(found, key=lambda c: c.mm)
 
 

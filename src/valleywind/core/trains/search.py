@@ -284,7 +284,15 @@ def exact_error(target: Fraction, top: int, bottom: int) -> Fraction:
     return Fraction(top * target.denominator - scaled, scaled)
 
 
-def floor(target: Fraction, fewest: int, most: int, stages: int) -> Fraction:
-    """Smallest |ratio/target − 1| that any wheels of `fewest` to `most` teeth could give in so many stages."""
-    every: Mapping[int, int] = dict.fromkeys(range(fewest, most + 1), stages)
-    return abs(search(target, every, (stages,), best=1)[0].error)
+def floor(
+    targets: Sequence[Fraction],
+    fewest: int,
+    most: int,
+    stages: int,
+    first: Collection[int] = (),
+    last: Collection[int] = (),
+) -> Fraction:
+    """Smallest |ratio/target − 1|, over these targets, that any wheels of `fewest` to `most` teeth could give in so
+    many stages; with one of `first` among the drivers and one of `last` among the driven, where given."""
+    every: Mapping[int, int] = dict.fromkeys({*range(fewest, most + 1), *first, *last}, stages)
+    return abs(search_each(targets, every, (stages,), 1, first, last)[0][1].error)

@@ -11,13 +11,14 @@ from enum import StrEnum
 from fractions import Fraction
 
 from valleywind.core.refusal import Refused
-from valleywind.core.trains.model import Stage, Stock, Train, lacking
+from valleywind.core.trains.model import Role, Stage, Stock, Train, lacking
 
 
 class SlipKind(StrEnum):
     STAGE_EXCHANGED = "stage_exchanged"
     STUD_EXCHANGED = "stud_exchanged"
     WHEELS_EXCHANGED = "wheels_exchanged"
+    IDLER_EXCHANGED = "idler_exchanged"
     REPLACED = "replaced"
     RUN_AS_IDLER = "run_as_idler"
     FACTOR = "factor"
@@ -28,12 +29,17 @@ _LIKELIHOOD = {
     SlipKind.STAGE_EXCHANGED: 1.0,
     SlipKind.STUD_EXCHANGED: 1.0,
     SlipKind.WHEELS_EXCHANGED: 0.5,
+    SlipKind.IDLER_EXCHANGED: 0.5,
     SlipKind.REPLACED: 0.4,
     SlipKind.RUN_AS_IDLER: 0.5,
     SlipKind.FACTOR: 0.5,
 }
 # A wheel is taken for its neighbour readily, for one far off hardly: e-folding distance in teeth.
 _NEIGHBOURHOOD = 6.0
+# A reading may be off by a little more than is said of it: slips are looked for so many uncertainties away.
+_NEARLY = 3
+# Two slips are told apart by a reading when they lie so many uncertainties from each other.
+_APART = 4
 
 
 @dataclass(frozen=True)
@@ -50,7 +56,8 @@ class Factor:
 @dataclass(frozen=True)
 class Slip:
     """A slip that explains the reading. `wheels`: the tooth numbers concerned, the planned one first. `train`: the
-    wheels as they would stand. `off`: how far the reading lies from it, in measuring uncertainties."""
+    wheels as they would stand. `off`: how far the reading lies from it, in measuring uncertainties; above 1 it is
+    explained only nearly."""
 
     kind: SlipKind
     wheels: tuple[int, ...]
@@ -59,6 +66,11 @@ class Slip:
     off: float
     likelihood: float
     factor: Factor | None = None
+
+    @property
+    def sure(self) -> bool:
+        """The reading lies within its uncertainty of this slip."""
+        return self.off <= 1
 
 
 def within(ratio: Fraction, observed: Fraction, uncertainty: Fraction) -> bool:
@@ -69,7 +81,7 @@ def within(ratio: Fraction, observed: Fraction, uncertainty: Fraction) -> bool:
 def explain(
     train: Train, observed: Fraction, uncertainty: Fraction, stock: Stock, factors: Iterable[Factor] = ()
 ) -> list[Slip]:
-    """Single slips whose ratio agrees with `observed` ± `uncertainty`, the most likely first.
+    """Single slips whose ratio agrees with `observed` ± `uncertainty`, or nearly, the most likely first.
 
     `stock` is what could have been taken instead, the train's own wheels included.
     Raises Refused `not_positive` for an observed ratio or an uncertainty that is not above zero.
@@ -78,18 +90,45 @@ def explain(
         if value <= 0:
             raise Refused("not_positive", field, value)
     found: dict[tuple[SlipKind, str, str], Slip] = {}
+    nearly = _NEARLY * uncertainty
     for kind, wheels, slipped, likelihood in _slips(train, stock):
-        if within(slipped.ratio, observed, uncertainty):
+        if slipped.ratio != train.ratio and within(slipped.ratio, observed, nearly):
             off = float(abs(slipped.ratio - observed) / uncertainty)
             slip = Slip(kind, wheels, slipped, slipped.ratio, off, likelihood)
             found.setdefault((kind, slipped.notation, ""), slip)
     for factor in factors:
         ratio = train.ratio * factor.times
-        if within(ratio, observed, uncertainty):
+        if within(ratio, observed, nearly):
             off = float(abs(ratio - observed) / uncertainty)
             key = (SlipKind.FACTOR, train.notation, f"{factor.code} {factor.name}")
             found[key] = Slip(SlipKind.FACTOR, (), train, ratio, off, factor.likelihood, factor)
     return sorted(found.values(), key=_merit)
+
+
+@dataclass(frozen=True)
+class Apart:
+    """How to tell two slips apart. times: over so many times the turns the two readings differ clearly, None where no
+    number of turns tells; count: places in the train (of its wheels) and what the first and the second slip have there,
+    for counting teeth."""
+
+    times: int | None
+    count: tuple[int, int, int] | None
+
+
+def apart(one: Slip, other: Slip, uncertainty: Fraction, most_times: int) -> Apart:
+    """What would tell two slips apart: more turns, at most so many times as many; or which wheel to count.
+
+    `uncertainty` is that of the ratio as it was observed.
+    """
+    between = abs(one.ratio - other.ratio)
+    times = -(-_APART * uncertainty // between) if between else None
+    differing = [
+        (n, a.teeth, b.teeth)
+        for n, (a, b) in enumerate(zip(one.train.wheels, other.train.wheels, strict=False))
+        if a.teeth != b.teeth
+    ]
+    useful = times is not None and 1 < times <= most_times
+    return Apart(int(times) if useful and times is not None else None, differing[0] if differing else None)
 
 
 def _merit(slip: Slip) -> tuple[float, int, str]:
@@ -99,6 +138,7 @@ def _merit(slip: Slip) -> tuple[float, int, str]:
 
 def _slips(train: Train, stock: Stock) -> Iterable[tuple[SlipKind, tuple[int, ...], Train, float]]:
     yield from _exchanges(train)
+    yield from _idler_exchanges(train)
     yield from _replacements(train, stock)
     yield from _idled(train)
 
@@ -122,6 +162,17 @@ def _exchanges(train: Train) -> Iterable[tuple[SlipKind, tuple[int, ...], Train,
             yield kind, (driving.driver, driven.driven), slipped, _LIKELIHOOD[kind]
 
 
+def _idler_exchanges(train: Train) -> Iterable[tuple[SlipKind, tuple[int, ...], Train, float]]:
+    """An idler in the place of a driver or driven wheel, and that in the idler's."""
+    kind = SlipKind.IDLER_EXCHANGED
+    for n, idler in enumerate(train.wheels):
+        for m, other in enumerate(train.wheels):
+            if idler.role is Role.IDLER and other.role is not Role.IDLER and idler.teeth != other.teeth:
+                # Side by side they are exchanged more readily than across the train.
+                near = 1.0 if abs(idler.shaft - other.shaft) == 1 else 0.4
+                yield kind, (idler.teeth, other.teeth), train.swapped(n, m), _LIKELIHOOD[kind] * near
+
+
 def _replacements(train: Train, stock: Stock) -> Iterable[tuple[SlipKind, tuple[int, ...], Train, float]]:
     """Any one driver or driven wheel taken for another that is on the rack."""
     for n, stage in enumerate(train.stages):
@@ -136,10 +187,10 @@ def _replacements(train: Train, stock: Stock) -> Iterable[tuple[SlipKind, tuple[
 
 
 def _idled(train: Train) -> Iterable[tuple[SlipKind, tuple[int, ...], Train, float]]:
-    """The two wheels of a stud run as one idler: one of them meshes on both sides."""
+    """The two wheels of a stud run as one idler: one of them meshes on both sides, whichever; the larger is drawn."""
     for n, (before, after) in enumerate(zip(train.stages, train.stages[1:], strict=False)):
-        for idler in (before.driven, after.driver):
-            joined = Stage(before.driver, after.driven, (*before.idlers, idler, *after.idlers))
-            slipped = Train((*train.stages[:n], joined, *train.stages[n + 2 :]))
-            kind = SlipKind.RUN_AS_IDLER
-            yield kind, (before.driven, after.driver, idler), slipped, _LIKELIHOOD[kind]
+        idler = max(before.driven, after.driver)
+        joined = Stage(before.driver, after.driven, (*before.idlers, idler, *after.idlers))
+        slipped = Train((*train.stages[:n], joined, *train.stages[n + 2 :]))
+        kind = SlipKind.RUN_AS_IDLER
+        yield kind, (before.driven, after.driver), slipped, _LIKELIHOOD[kind]
