@@ -321,7 +321,7 @@ def test_the_chart_comes_in_stretches_and_as_csv(demo: TestClient) -> None:
     row = next(r for r in whole["rows"] if r["ask"] == "26 tpi")
     assert (row["standing"], row["text"], row["error"]) == ("exact", "36/64 × 32/78", "exact")
     table = list(csv.reader(StringIO(demo.get("/api/lathes/plover/chart.csv?list=metric").text.removeprefix("\ufeff"))))
-    assert table[0][:4] == ["pitch", "sizes", "standing", "train"]
+    assert table[0][:4] == ["pitch", "sizes", "result", "train"]
     assert len(table) == 24
     assert problem(demo, "/api/lathes/plover/chart", list="screws")["errors"]
 

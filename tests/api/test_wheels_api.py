@@ -140,8 +140,11 @@ def test_a_prime_needs_its_gears_and_a_copy_its_wheel(demo: TestClient) -> None:
 def test_the_chart_and_its_table_say_the_same(demo: TestClient) -> None:
     chart = told(demo, "/dividing/grebe/chart", first="2", last="60")["lines"]
     text = demo.get("/api/dividing/grebe/chart.csv", params={"first": 2, "last": 60}).text.removeprefix("\ufeff")
-    rows = list(csv.reader(io.StringIO(text)))[1:]
-    assert [[str(c["divisions"]), c["head"], c["text"], c["accuracy"]] for c in chart] == rows
+    head, *rows = csv.reader(io.StringIO(text))
+    assert head == ["divisions", "way", "setting", "largest error, arc seconds"]
+    assert [[str(c["divisions"]), c["head"], c["text"]] for c in chart] == [row[:3] for row in rows]
+    for line, row in zip(chart, rows, strict=True):
+        assert line["exact"] == (bool(line["kind"]) and float(row[3]) == 0)
     assert refused(demo, "/dividing/plover/chart")["code"] == "divides_not"
 
 
@@ -168,10 +171,10 @@ def test_a_new_plate_is_planned(demo: TestClient) -> None:
         csv.DictReader(io.StringIO(demo.get("/api/dividing/grebe/plate.csv", params=query).text.lstrip("\ufeff")))
     )
     assert len(rows) == 127
-    assert (float(rows[0]["x_mm"]), float(rows[0]["y_mm"])) == (0, 125)
+    assert (float(rows[0]["x, mm"]), float(rows[0]["y, mm"])) == (0, 125)
     # A 57 is drilled on Grebe by a turn and five spaces of the 19: counted on, 72 turns bring it round.
     plain = demo.get("/api/dividing/grebe/plate.csv", params=query | {"divisions": "57", "holes": "57"}).text
-    moves = [(int(r["crank_turns"]), int(r["crank_hole"])) for r in csv.DictReader(io.StringIO(plain.lstrip("\ufeff")))]
+    moves = [(int(r["crank turns"]), int(r["crank hole"])) for r in csv.DictReader(io.StringIO(plain.lstrip("\ufeff")))]
     assert moves[:3] == [(0, 0), (1, 5), (2, 10)]
     assert [19 * turns + hole for turns, hole in moves] == [24 * n for n in range(57)]
     assert refused(demo, "/dividing/grebe/plate", **query | {"hole": "0"})["field"] == "hole"

@@ -114,8 +114,8 @@ export function useNewPlate(machine: string, asked: PlateAsked, units: Units) {
   });
 }
 
-export function plateFile(machine: string, asked: PlateAsked, kind: "csv" | "dxf" | "svg"): string {
-  return `/api/dividing/${machine}/plate.${kind}?${inAddress({ ...asked })}`;
+export function plateFile(machine: string, asked: PlateAsked, kind: "csv" | "dxf" | "svg", units: Units): string {
+  return `/api/dividing/${machine}/plate.${kind}?${inAddress({ ...asked, units })}`;
 }
 
 function inAddress(values: Record<string, string | number | undefined>): string {

@@ -270,7 +270,7 @@ export function useChangeRack() {
         case "add":
           return answered(api.POST("/api/rack/wheels", { body: write.pile }));
         case "edit":
-          return saving((now) => answered(api.PATCH("/api/rack/wheels", { body: { ...write.edit, versions: { ...write.edit.versions, ...now } } })));
+          return saving((now) => answered(api.PATCH("/api/rack/wheels", { body: now ? { ...write.edit, seen: [] } : write.edit })));
         case "remove":
           return answered(api.DELETE("/api/rack/wheels", { params: { query: { wheel: write.ids } } }));
       }

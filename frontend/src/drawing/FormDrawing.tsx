@@ -28,7 +28,7 @@ export function FormDrawing({ wheel, width, height }: { wheel: WheelSizes; width
       </text>
       {[0, Math.round(at / 2), at].map((n) => (
         <text key={n} x={middle + (half[n]! + Math.max(0, (errors[n]! / 1000) * larger)) * scale + 12} y={y(heights[n]!)} dominantBaseline="central" fontSize={14} className="fill-ink font-mono" stroke="var(--paper)" strokeWidth={4} paintOrder="stroke">
-          {`${errors[n]! > 0 ? "+" : errors[n]! < 0 ? "−" : ""}${Math.abs(errors[n]!).toFixed(1)} µm`}
+          {form.error_texts[n]}
         </text>
       ))}
     </svg>

@@ -329,8 +329,11 @@ function Senses({ drawing, view, outlines }: { drawing: Drawing; view: View; out
 function Count({ wheel, view }: { wheel: Wheel; view: View }) {
   const [x, y] = view.spot(wheel.label);
   const size = Math.min(38, Math.max(15, wheel.label_mm * view.scale * 1.35));
+  // Colour is never the only difference: what is on now is underlined, what fouls or has slipped has its mark.
+  const text = `${wheel.fouls ? "◆" : ""}${wheel.teeth}`;
   const colour = wheel.fouls ? "var(--oxide)" : wheel.state === "mounted" ? "var(--brass)" : wheel.state === "missing" ? "var(--soft)" : "var(--blue)";
   return (
+    <>
     <text
       x={x}
       y={y}
@@ -344,8 +347,10 @@ function Count({ wheel, view }: { wheel: Wheel; view: View }) {
       strokeLinejoin="round"
       paintOrder="stroke"
     >
-      {wheel.teeth}
+      {text}
     </text>
+      {wheel.state === "mounted" && <line x1={x - size * 0.3 * text.length} x2={x + size * 0.3 * text.length} y1={y + size * 0.52} y2={y + size * 0.52} stroke={colour} strokeWidth={Math.max(2, size * 0.09)} />}
+    </>
   );
 }
 

@@ -21,14 +21,15 @@ const INKS: Record<Standing["use"], { fill: string; line: string; text: string }
 
 const SAID: Record<Standing["use"], string> = {
   held: "held",
-  mounted: "on the lathe now, comes off",
-  stays: "on the lathe now, stays",
+  mounted: "on the machine now, comes off",
+  stays: "on the machine now, stays",
   proposed: "in this plan",
   missing: "missing",
   wanted: "not held, wanted by this plan",
 };
 
 const LIFTED = new Set<Standing["use"]>(["proposed", "stays", "wanted"]);
+const ON_NOW = new Set<Standing["use"]>(["mounted", "stays"]);
 const LIFT = 12;
 const LABEL = 26;
 const BOARD = 8;
@@ -72,11 +73,11 @@ export function WheelShelf({ shelf, drawing, planned, name }: { shelf: Shelf; dr
         <b className="text-ink">{name}’s wheels</b>
         {drawing && (
           <span>
-            <b className="text-blue">raised</b>: this plan
+            <b className="text-blue">raised</b>: in this plan
           </span>
         )}
         <span>
-          <b className="text-brass">brass</b>: on the lathe now
+          <b className="text-brass underline decoration-2 underline-offset-2">brass, underlined</b>: on it now
         </span>
         <span>outline: missing</span>
         {hand && (
@@ -119,7 +120,7 @@ export function WheelShelf({ shelf, drawing, planned, name }: { shelf: Shelf; dr
                   strokeDasharray={p.use === "missing" || p.use === "wanted" ? "3 2" : undefined}
                   vectorEffect="non-scaling-stroke"
                 />
-                <text x={cx} y={cy - p.radius - 6} textAnchor="middle" fontSize={16} className="font-mono font-bold" fill={ink.text}>
+                <text x={cx} y={cy - p.radius - 6} textAnchor="middle" fontSize={16} className="font-mono font-bold" fill={ink.text} textDecoration={ON_NOW.has(p.use) ? "underline" : undefined}>
                   {p.teeth}
                 </text>
                 <title>{`${p.teeth} teeth: ${SAID[p.use]}`}</title>

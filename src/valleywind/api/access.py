@@ -15,6 +15,8 @@ from valleywind.shop.store import Store
 
 # Expensive requests that are worked on at a time: quick ones that somebody looks at, and long ones.
 _QUICK, _LONG = 3, 2
+# What one of them may cost, in places laid out: some three seconds on a slow machine, where a usual ask takes a tenth.
+_MOST_EFFORT = 300_000
 # How often it is looked whether the caller is still there, s.
 _LOOKS = 0.25
 
@@ -38,6 +40,7 @@ class Turns:
     def __init__(self) -> None:
         self.writing = asyncio.Lock()
         self.quick, self.long = asyncio.Semaphore(_QUICK), asyncio.Semaphore(_LONG)
+        self.streamed = asyncio.Semaphore(1)
 
 
 async def _writing(request: Request, shop: Annotated[Store, Depends(store)]) -> AsyncIterator[Session]:
@@ -62,9 +65,9 @@ async def _until_gone(request: Request, wanted: interrupt.Wanted) -> None:
 
 
 @asynccontextmanager
-async def _in_turn(request: Request, lane: asyncio.Semaphore) -> AsyncIterator[None]:
+async def _in_turn(request: Request, lane: asyncio.Semaphore, effort: int | None) -> AsyncIterator[None]:
     async with lane:
-        with interrupt.can_stop() as wanted:
+        with interrupt.can_stop(effort) as wanted:
             watch = asyncio.ensure_future(_until_gone(request, wanted))
             try:
                 yield
@@ -75,12 +78,18 @@ async def _in_turn(request: Request, lane: asyncio.Semaphore) -> AsyncIterator[N
 
 
 async def _quick(request: Request) -> AsyncIterator[None]:
-    async with _in_turn(request, request.app.state.turns.quick):
+    async with _in_turn(request, request.app.state.turns.quick, _MOST_EFFORT):
         yield
 
 
 async def _long(request: Request) -> AsyncIterator[None]:
-    async with _in_turn(request, request.app.state.turns.long):
+    async with _in_turn(request, request.app.state.turns.long, _MOST_EFFORT):
+        yield
+
+
+async def _streamed(request: Request) -> AsyncIterator[None]:
+    """For an answer that comes in pieces: it tells how far it is, and stops when its caller is gone."""
+    async with _in_turn(request, request.app.state.turns.streamed, None):
         yield
 
 
@@ -89,5 +98,5 @@ Shop = Annotated[Store, Depends(store)]
 InSession = Annotated[Session, Depends(_reading, scope="function")]
 # The same: committed before the answer goes out, so that the next request sees it.
 ToWrite = Annotated[Session, Depends(_writing, scope="function")]
-QUICK, LONG = Depends(_quick), Depends(_long)
+QUICK, LONG, STREAMED = Depends(_quick), Depends(_long), Depends(_streamed)
 """Stand first among a route's dependencies: whoever waits for a turn has nothing open yet."""

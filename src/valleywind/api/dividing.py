@@ -1,7 +1,5 @@
 """Dividing: every way the shop has for a count, and charts."""
 
-import csv
-import io
 from dataclasses import dataclass
 from itertools import chain, pairwise
 from typing import Annotated
@@ -33,6 +31,7 @@ from valleywind.core.refusal import Refused
 from valleywind.core.teeth.pile import Condition
 from valleywind.core.trains.model import Stock
 from valleywind.core.units import parse_length, parse_whole
+from valleywind.formats.tables import csv_text
 from valleywind.shop import kinds, machines, rack
 from valleywind.shop.models import MachineRow
 from valleywind.wording import dividing as words
@@ -53,6 +52,8 @@ def _divisions(
 Divisions = Annotated[int, Depends(_divisions)]
 First = Annotated[int, Query(ge=2, le=MOST_DIVISIONS, description="From this count")]
 Last = Annotated[int, Query(ge=2, le=MOST_DIVISIONS, description="To this one")]
+# Counts that are worked out for one request.
+_MOST_COUNTS = 400
 # Settings told of one way.
 _OTHERS = 4
 # Moves shown in a picture, after which they repeat or are plain.
@@ -333,7 +334,13 @@ def get_dividing_chart(
 ) -> DividingChart:
     """How every count is had on one head."""
     on = on_machine(machines.machine(session, machine))
+    _check_stretch(first, last)
     return DividingChart(machine=on.row.name, lines=_lines(on, first, last))
+
+
+def _check_stretch(first: int, last: int) -> None:
+    if last - first >= _MOST_COUNTS:
+        raise Refused("too_many_lines", "last", last - first + 1, most=_MOST_COUNTS)
 
 
 @router.get("/{machine}/chart.csv", dependencies=[LONG], response_class=Response, responses=CSV)
@@ -345,11 +352,15 @@ def get_dividing_chart_csv(
 ) -> Response:
     """The same as a table for a spreadsheet."""
     on = on_machine(machines.machine(session, machine))
-    out = io.StringIO()
-    writer = csv.writer(out)
-    writer.writerow(["divisions", "way", "setting", "accuracy"])
-    writer.writerows([c.divisions, c.head, c.text, c.accuracy] for c in _lines(on, first, last))
-    return csv_response(out.getvalue(), f"{machine}-dividing.csv")
+    _check_stretch(first, last)
+    head = ["divisions", "way", "setting", "largest error, arc seconds"]
+    lines = [
+        [z, words.KINDS[way.kind], words.way_text(way), f"{float(way.error) * 3600:.2f}"]
+        if way
+        else [z, words.NONE, "", ""]
+        for z, way in plan.chart(on.head, first, last, on.gears, on.arm)
+    ]
+    return csv_response(csv_text(head, lines), f"{machine}-dividing.csv")
 
 
 def _lines(on: On, first: int, last: int) -> list[ChartLine]:

@@ -1,7 +1,5 @@
 """What is made for dividing: discs and strips to print, new plates to drill."""
 
-import csv
-import io
 from typing import Annotated, Literal
 
 from fastapi import APIRouter, Depends, Query, Response
@@ -21,8 +19,9 @@ from valleywind.core.dividing.plan import Way
 from valleywind.core.dividing.plates import NewCircle, enough_at, generations, new_circle, would_serve
 from valleywind.core.dividing.ways import serving_circle
 from valleywind.core.refusal import Refused
-from valleywind.core.units import parse_length, parse_whole
+from valleywind.core.units import MM_PER_INCH, parse_length, parse_whole
 from valleywind.formats.pictures import disc_picture, plate_picture, strip_picture
+from valleywind.formats.tables import csv_text
 from valleywind.shop import machines
 from valleywind.wording import dividing as words
 from valleywind.wording.numbers import Units, short_length
@@ -75,28 +74,28 @@ def get_disc(asked: AskedDisc, units: InUnits = Units.MM) -> DiscOut:
     )  # fmt: skip
 
 
-def _disc_file(asked: Disc, form: str, kind: Kind) -> Response:
-    title = f"{asked.divisions} divisions, {form} for {asked.diameter:g} mm"
+def _disc_file(asked: Disc, form: str, kind: Kind, units: Units) -> Response:
+    title = f"{asked.divisions} divisions, {form} for {short_length(asked.diameter, units)}"
     picture = strip_picture(asked, title) if form == "strip" else disc_picture(asked, title)
     return drawing_response(picture, f"{form}-{asked.divisions}", kind)
 
 
 @router.get("/disc.pdf", dependencies=[LONG], response_class=Response, responses=described("pdf"))
-def get_disc_pdf(asked: AskedDisc, form: Form = "disc") -> Response:
+def get_disc_pdf(asked: AskedDisc, form: Form = "disc", units: InUnits = Units.MM) -> Response:
     """The disc or strip at true size, tiled where the paper is too small."""
-    return _disc_file(asked, form, "pdf")
+    return _disc_file(asked, form, "pdf", units)
 
 
 @router.get("/disc.svg", dependencies=[LONG], response_class=Response, responses=described("svg"))
-def get_disc_svg(asked: AskedDisc, form: Form = "disc") -> Response:
+def get_disc_svg(asked: AskedDisc, form: Form = "disc", units: InUnits = Units.MM) -> Response:
     """The same as SVG."""
-    return _disc_file(asked, form, "svg")
+    return _disc_file(asked, form, "svg", units)
 
 
 @router.get("/disc.dxf", dependencies=[LONG], response_class=Response, responses=described("dxf"))
-def get_disc_dxf(asked: AskedDisc, form: Form = "disc") -> Response:
+def get_disc_dxf(asked: AskedDisc, form: Form = "disc", units: InUnits = Units.MM) -> Response:
     """The same as DXF."""
-    return _disc_file(asked, form, "dxf")
+    return _disc_file(asked, form, "dxf", units)
 
 
 def _asked_circle(
@@ -150,22 +149,22 @@ def get_new_plate(
 
 
 @router.get("/{machine}/plate.csv", dependencies=[LONG], response_class=Response, responses=CSV)
-def get_new_plate_csv(asked: AskedCircle) -> Response:
-    """Where every hole is, mm from the centre, the first on top and on round clockwise; with the crank turns and the
+def get_new_plate_csv(asked: AskedCircle, units: InUnits = Units.MM) -> Response:
+    """Where every hole is, seen from the centre, the first on top and on round clockwise; with the crank turns and the
     hole of the plate that come before it, counted from the first, and the spaces that the plate itself is turned."""
     on, circle = asked
     best = _best(asked)
     setting = best.settings[0] if best else None
     told = plan.counted(setting, on.head.ratio, circle.holes, circle.holes - 1) if setting and on.head.ratio else None
-    out = io.StringIO()
-    writer = csv.writer(out)
-    writer.writerow(["hole", "x_mm", "y_mm", "angle_deg", "setting", "crank_turns", "crank_hole", "plate_spaces"])
+    unit, per, digits = ("mm", 1.0, 4) if units is Units.MM else ("in", float(MM_PER_INCH), 5)
+    head = ["hole", f"x, {unit}", f"y, {unit}", "angle, °", "setting", "crank turns", "crank hole", "plate spaces"]
+    lines = []
     for n, (x, y) in enumerate(circle.positions()):
         crank = divmod(told.crank.spaces[n], told.crank.circle) if told else ("", "")
         plate = told.lock.spaces[n] if told and told.lock else ""
-        where = [f"{x:.4f}", f"{y:.4f}", f"{360 * n / circle.holes:.5f}"]
-        writer.writerow([n + 1, *where, words.setting_text(setting) if setting else "", *crank, plate])
-    return csv_response(out.getvalue(), f"plate-{circle.holes}.csv")
+        where = [round(x / per, digits), round(y / per, digits), round(360 * n / circle.holes, 5)]
+        lines.append([n + 1, *where, words.setting_text(setting) if setting else "", *crank, plate])
+    return csv_response(csv_text(head, lines), f"plate-{circle.holes}.csv")
 
 
 @router.get("/{machine}/plate.svg", dependencies=[LONG], response_class=Response, responses=described("svg"))

@@ -1,7 +1,5 @@
 """Charts of every pitch against the wheels a lathe has, and what gives slower feeds."""
 
-import csv
-import io
 import re
 from collections.abc import Callable, Iterator
 from itertools import chain
@@ -11,7 +9,7 @@ from fastapi import APIRouter, Query, Response
 from fastapi.responses import StreamingResponse
 from pydantic import BaseModel, Field
 
-from valleywind.api.access import LONG, InSession
+from valleywind.api.access import LONG, STREAMED, InSession
 from valleywind.api.lathe import Ask, InUnits, read_whole
 from valleywind.api.lathe_schema import StageOut
 from valleywind.api.machines import Slug
@@ -28,6 +26,7 @@ from valleywind.core.refusal import Refused
 from valleywind.core.teeth.cutters import serving
 from valleywind.core.teeth.pitch import FEWEST_TEETH, MOST_TEETH
 from valleywind.core.units import parse_whole
+from valleywind.formats.tables import csv_text
 from valleywind.shop import kinds, stores
 from valleywind.shop import machines as shop
 from valleywind.wording import chart as words
@@ -37,6 +36,8 @@ from valleywind.wording.numbers import Units
 from valleywind.wording.trains import train_text
 
 LINES = "application/x-ndjson"
+MOST_LINES = 200
+"""Lines of a chart that are worked out for one request."""
 router = APIRouter(prefix="/lathes", tags=["lathe"], responses=RESPONSES)
 
 Lists = Annotated[list[List], Query(alias="list", description="Which lists of pitches", examples=["metric"])]
@@ -100,7 +101,7 @@ def get_chart(
     lists: Lists,
     session: InSession,
     start: Annotated[int, Query(ge=0, description="First line wanted")] = 0,
-    count: Annotated[int, Query(ge=1, le=400, description="How many lines")] = 400,
+    count: Annotated[int, Query(ge=1, le=MOST_LINES, description="How many lines")] = 100,
     units: InUnits = Units.MM,
 ) -> ChartOut:
     """Every pitch of the lists against the wheels held, as many lines at a time as are asked for."""
@@ -118,10 +119,11 @@ def get_chart_csv(machine: Slug, lists: Lists, session: InSession, units: InUnit
     """The same chart as a table for a spreadsheet."""
     row = shop.machine(session, machine)
     lathe = shop.lathe(row)
-    rows = list(chart([pitched for _, pitched in _asked(lists)], lathe, shop.stock(row), shop.mounted(row)))
-    text = io.StringIO()
-    csv.writer(text).writerows(words.csv_rows(rows, lathe, units))
-    return csv_response(text.getvalue(), f"{machine}-chart.csv")
+    asked = _asked(lists)
+    if len(asked) > MOST_LINES:
+        raise Refused("too_many_lines", "list", len(asked), most=MOST_LINES)
+    rows = list(chart([pitched for _, pitched in asked], lathe, shop.stock(row), shop.mounted(row)))
+    return csv_response(csv_text(words.csv_head(units), words.csv_rows(rows, lathe, units)), f"{machine}-chart.csv")
 
 
 class BringsOut(BaseModel):
@@ -148,7 +150,7 @@ class WorthOut(BaseModel):
 
 @router.get(
     "/{machine}/worth",
-    dependencies=[LONG],
+    dependencies=[STREAMED],
     response_class=StreamingResponse,
     responses={200: {"model": WorthOut, "content": {LINES: {}}, "description": "One JSON object a line"}},
 )

@@ -11,7 +11,7 @@ from pydantic import BaseModel, Field
 from sqlalchemy.exc import IntegrityError
 from starlette.exceptions import HTTPException
 
-from valleywind.core.interrupt import Stopped
+from valleywind.core.interrupt import Exhausted, Stopped
 from valleywind.core.refusal import Refused
 from valleywind.shop.file_trouble import ShopFileError
 from valleywind.wording import refusals, shop_file
@@ -124,6 +124,8 @@ def unexpected(error: Exception) -> Unexpected:
         return Unexpected(answer(503, "The shop’s file", shop_file.say(error.trouble, error.path, error.detail)), True)
     if isinstance(error, Stopped):
         return Unexpected(answer(503, "Given up", refusals.GIVEN_UP), True)
+    if isinstance(error, Exhausted):
+        return Unexpected(answer(422, "Too much", refusals.TOO_MUCH), True)
     if isinstance(error, UnicodeEncodeError):
         return Unexpected(answer(422, "Cannot be used", refusals.HALF_CHARACTER), True)
     if isinstance(error, IntegrityError):

@@ -5,6 +5,7 @@ from typing import Annotated, Any, Literal
 
 from fastapi import APIRouter, Body, Query, Response
 from pydantic import BaseModel, BeforeValidator, ConfigDict, Field
+from sqlalchemy.orm import Session
 
 from valleywind.api.access import LONG, InSession, ToWrite
 from valleywind.api.drawing import DrawnTool, ToothOutline, outlines
@@ -91,6 +92,21 @@ class PileIn(BaseModel):
     planned: bool = Field(False, description="Not there yet: to be made or bought; kept as missing")
 
 
+class RackWheelSeen(BaseModel):
+    """What somebody saw of a wheel who now changes it."""
+
+    id: Number
+    version: Number
+    family: Number | None = None
+    machine: str | None = None
+    teeth: int
+    count: int
+    condition: Condition
+    material: str
+    place: str
+    note: str
+
+
 class EditIn(BaseModel):
     """Only what is given is changed."""
 
@@ -103,8 +119,10 @@ class EditIn(BaseModel):
     material: Typed | None = None
     place: Typed | None = None
     note: Annotated[str, Field(max_length=200)] | None = None
-    versions: dict[Number, Number] = Field(
-        {}, description="The version of each wheel that was seen, by its number; one left out is changed as it is"
+    seen: list[RackWheelSeen] = Field(
+        [],
+        description="The wheels as they were when this was decided; one left out is changed as it is",
+        max_length=2000,
     )
 
 
@@ -210,7 +228,7 @@ def add_wheels(pile: PileIn, session: ToWrite) -> RackDone:
 @router.patch("/wheels")
 def edit_wheels(edit: EditIn, session: ToWrite) -> RackDone:
     """Change the same things of one wheel or of many."""
-    given = edit.model_dump(exclude_unset=True, exclude={"ids", "versions"})
+    given = edit.model_dump(exclude_unset=True, exclude={"ids", "seen"})
     changed: dict[str, Any] = {k: v for k, v in given.items() if k not in ("family", "machine") and v is not None}
     if "family" in given:
         rack.family(session, edit.family)
@@ -219,24 +237,25 @@ def edit_wheels(edit: EditIn, session: ToWrite) -> RackDone:
         changed["machine_id"] = machines.machine(session, edit.machine).id if edit.machine else None
     if "condition" in changed:
         changed["condition"] = Condition(changed["condition"]).value
-    _check_versions([rack.wheel(session, number) for number in edit.ids], edit.versions, changed)
+    _check_seen(session, edit, given)
     return done(rack.change(session, edit.ids, changed))
 
 
-def _check_versions(rows: list[WheelRow], seen: dict[int, int], changed: dict[str, Any]) -> None:
-    """Raises Stale where a wheel was changed since it was seen, in what is to be changed now."""
-    sides, versions = [], {}
-    for row in rows:
-        if seen.get(row.id, row.version) == row.version:
+def _check_seen(session: Session, edit: EditIn, given: dict[str, Any]) -> None:
+    """Raises Stale where somebody else changed since then what is to be changed now."""
+    sides: list[Side] = []
+    for seen in edit.seen:
+        row = rack.wheel(session, seen.id)
+        if row.version == seen.version:
             continue
-        versions[str(row.id)] = row.version
+        now, then = _wheel(row, 0).model_dump(), seen.model_dump()
         sides += [
-            Side(field=f"{row.teeth}: {name.removesuffix('_id')}", yours=str(wanted), theirs=str(getattr(row, name)))
-            for name, wanted in changed.items()
-            if getattr(row, name) != wanted
+            Side(field=f"{row.teeth}: {name}", yours=str(wanted or ""), theirs=str(now[name] or ""))
+            for name, wanted in given.items()
+            if now[name] != then[name] and now[name] != (wanted or None)
         ]
     if sides:
-        raise Stale(sides, versions)
+        raise Stale(sides, {})
 
 
 @router.delete("/wheels")

@@ -66,6 +66,7 @@ class FormOut(BaseModel):
     true_for: int
     heights_mm: list[float] = Field(description="Above the pitch line")
     errors_um: list[float] = Field(description="Above nought: metal too much")
+    error_texts: list[str] = Field(description="The same in the reader's units", examples=[["+3.1 µm"]])
     half_true_mm: list[float] = Field(description="Half the thickness that the true tooth has at each height")
     text: str
 
@@ -238,9 +239,13 @@ def get_sizes(asked: Asked, units: InUnits = Units.MM) -> WheelSizesOut:
 
 def _form(form: FormError, units: Units) -> FormOut:
     return FormOut(
-        true_for=form.true_for, heights_mm=list(form.heights), errors_um=[e * 1000 for e in form.errors],
-        half_true_mm=list(form.half_true), text=words.form_text(form, units),
-    )  # fmt: skip
+        true_for=form.true_for,
+        heights_mm=list(form.heights),
+        errors_um=[e * 1000 for e in form.errors],
+        error_texts=[words.signed_small(e * 1000, units) for e in form.errors],
+        half_true_mm=list(form.half_true),
+        text=words.form_text(form, units),
+    )
 
 
 def _groups(asked: Wanted, units: Units) -> list[tuple[str, list[words.Line]]]:

@@ -1,4 +1,7 @@
-"""Long work that nobody waits for any more stops at the next `checkpoint`."""
+"""Long work that nobody waits for any more stops at the next `checkpoint`, and work without end at its `spend`.
+
+How much may be spent is counted in places laid out, not in time: the same question has the same answer on any machine.
+"""
 
 from collections.abc import Iterator
 from contextlib import contextmanager
@@ -9,11 +12,22 @@ class Stopped(Exception):
     """The work was given up because nobody waits for it."""
 
 
-class Wanted:
-    """Whether somebody still waits for the work of this context."""
+class Exhausted(Exception):
+    """As much was worked out as one question may cost."""
 
-    def __init__(self) -> None:
-        self._stopped = False
+
+class Wanted:
+    """Whether somebody still waits for the work of this context, and how much it may still cost; None for any."""
+
+    def __init__(self, effort: int | None = None) -> None:
+        self._stopped, self._left = False, effort
+
+    def spend(self, effort: int) -> None:
+        if self._left is None:
+            return
+        self._left -= effort
+        if self._left < 0:
+            raise Exhausted
 
     def stop(self) -> None:
         self._stopped = True
@@ -27,9 +41,10 @@ _wanted: ContextVar[Wanted | None] = ContextVar("wanted", default=None)
 
 
 @contextmanager
-def can_stop() -> Iterator[Wanted]:
-    """Work in this context, and in threads that it starts with a copy of it, can be stopped from outside."""
-    wanted = Wanted()
+def can_stop(effort: int | None = None) -> Iterator[Wanted]:
+    """Work in this context, and in threads that it starts with a copy of it, can be stopped from outside, and may cost
+    no more than `effort`."""
+    wanted = Wanted(effort)
     token = _wanted.set(wanted)
     try:
         yield wanted
@@ -41,3 +56,10 @@ def checkpoint() -> None:
     """Raises Stopped where nobody waits any more. Costs nothing to speak of: call it in every long loop."""
     if (wanted := _wanted.get()) is not None:
         wanted.check()
+
+
+def spend(effort: int) -> None:
+    """Count work, by places laid out. Raises Exhausted beyond what the question may cost, Stopped as `checkpoint`."""
+    if (wanted := _wanted.get()) is not None:
+        wanted.check()
+        wanted.spend(effort)

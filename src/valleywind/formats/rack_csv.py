@@ -8,12 +8,13 @@ from dataclasses import dataclass
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.pile import MOST_OF_ONE_COUNT, Condition
 from valleywind.core.teeth.pitch import FEWEST_TEETH, MOST_TEETH
+from valleywind.formats.tables import FORMULA, inert
 
 COLUMNS = ("teeth", "count", "family", "machine", "condition", "material", "place", "note")
 MOST_ROWS = 20_000
 _LONGEST = 200
-# A spreadsheet takes a cell that begins so for a formula; an apostrophe before it makes it a text again.
-_FORMULA = ("=", "+", "-", "@", "\t", "\r", "'")
+# Cells may have line breaks in them, but not so many.
+_MOST_LINES_OF_A_ROW = 20
 
 
 @dataclass(frozen=True)
@@ -46,7 +47,7 @@ def write(wheels: Sequence[CsvWheel]) -> str:
     writer = csv.writer(out)
     writer.writerow(COLUMNS)
     for wheel in wheels:
-        writer.writerow([_inert(str(getattr(wheel, name))) for name in COLUMNS])
+        writer.writerow([inert(str(getattr(wheel, name))) for name in COLUMNS])
     return out.getvalue()
 
 
@@ -59,20 +60,38 @@ def read(data: bytes, families: Sequence[str], machines: Sequence[str]) -> list[
         text = data.decode("utf-8-sig")
     except UnicodeDecodeError:
         raise Refused("not_utf8", "file", None) from None
-    lines = list(csv.reader(io.StringIO(text, newline=None), delimiter=_delimiter(text)))
-    if not lines or not any(any(cell.strip() for cell in line) for line in lines):
+    lines = _rows(text)
+    if not lines or not any(any(cell.strip() for cell in line) for _, line in lines):
         raise Refused("empty", "file", "")
-    head = [cell.strip().lower() for cell in lines[0]]
+    head = [cell.strip().lower() for cell in lines[0][1]]
+    if alike := next((name for name in head if name and head.count(name) > 1), None):
+        raise Refused("heads_alike", "file", alike)
     if "teeth" not in head:
         raise Refused("no_teeth_column", "file", ", ".join(head)[:80], columns=", ".join(COLUMNS))
     if len(lines) - 1 > MOST_ROWS:
         raise Refused("too_many_rows", "file", len(lines) - 1, most=MOST_ROWS)
     found = []
-    for number, line in enumerate(lines[1:], 2):
+    for number, line in lines[1:]:
         cells = {name: _text(cell) for name, cell in zip(head, line, strict=False) if name in COLUMNS}
         if any(cells.values()):
             found.append(_line(number, cells, families, machines))
     return found
+
+
+def _rows(text: str) -> list[tuple[int, list[str]]]:
+    """Every row with the line of the file in which it begins. A quotation mark that is never closed would swallow all
+    that follows: it is refused by its line."""
+    reader = csv.reader(io.StringIO(text, newline=None), delimiter=_delimiter(text), strict=True)
+    rows, begins = [], 1
+    try:
+        for row in reader:
+            if reader.line_num > begins + _MOST_LINES_OF_A_ROW:
+                raise Refused("unclosed_quote", "file", begins)
+            rows.append((begins, row))
+            begins = reader.line_num + 1
+    except csv.Error:
+        raise Refused("unclosed_quote", "file", begins) from None
+    return rows
 
 
 def _delimiter(text: str) -> str:
@@ -123,9 +142,5 @@ def _short(text: str, name: str) -> str:
     return text
 
 
-def _inert(cell: str) -> str:
-    return f"'{cell}" if cell.startswith(_FORMULA) else cell
-
-
 def _text(cell: str) -> str:
-    return cell[1:] if cell.startswith("'") and cell[1:].startswith(_FORMULA) else cell.strip()
+    return cell[1:] if cell.startswith("'") and cell[1:].startswith(FORMULA) else cell.strip()

@@ -12,6 +12,8 @@ from ezdxf.enums import TextEntityAlignment
 from ezdxf.filemanagement import new
 from fpdf import FPDF
 
+from valleywind.core.interrupt import checkpoint
+from valleywind.core.refusal import Refused
 from valleywind.formats.fonts import FONTS
 
 Point = tuple[float, float]
@@ -22,6 +24,8 @@ FINE, PLAIN, BOLD = 0.13, 0.25, 0.5
 
 A4 = (210.0, 297.0)
 _MARGIN, _OVERLAP = 10.0, 8.0
+MOST_SHEETS = 24
+"""Sheets that a drawing at true size is tiled over."""
 _ALIGN = {"start": TextEntityAlignment.MIDDLE_LEFT, "middle": TextEntityAlignment.MIDDLE_CENTER,
           "end": TextEntityAlignment.MIDDLE_RIGHT}  # fmt: skip
 # Height of capital letters as a share of the size of the font.
@@ -162,6 +166,8 @@ def to_pdf(picture: Picture, paper: Point = A4, table: Iterable[tuple[str, str]]
     width, height = paper[0] - 2 * _MARGIN, paper[1] - 2 * _MARGIN - foot
     across = _tiles(right - left, width)
     down = _tiles(top - bottom, height)
+    if across * down > MOST_SHEETS:
+        raise Refused("too_large_for_paper", "ask", across * down, most=MOST_SHEETS)
     for row in range(down):
         for column in range(across):
             pdf.add_page()
@@ -172,6 +178,7 @@ def to_pdf(picture: Picture, paper: Point = A4, table: Iterable[tuple[str, str]]
                 y0 = _MARGIN + top - row * (height - _OVERLAP)
             with pdf.rect_clip(_MARGIN, _MARGIN, width, height):
                 for item in picture.items:
+                    checkpoint()
                     _paint(pdf, item, x0, y0)
             _foot(pdf, picture.title, paper, (row, column), (down, across))
     rows = list(table)

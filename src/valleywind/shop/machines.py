@@ -18,9 +18,12 @@ from valleywind.core.teeth.pitch import Pitch, PitchSystem, WheelFamily
 from valleywind.core.trains.arrange import Pair
 from valleywind.core.trains.direction import Drive, Hand, Sense
 from valleywind.core.trains.model import Stock, lacking, parse_train
-from valleywind.core.trains.quadrant import Quadrant, Slot
+from valleywind.core.trains.quadrant import Quadrant, Slot, usable_outline
 from valleywind.shop import changes
 from valleywind.shop.models import LatheRow, MachineRow, MountedRow, QuadrantRow, SlotRow, WheelFamilyRow, WheelRow
+
+MOST_SIZES = 150
+"""Different tooth numbers that a machine is planned with: more than any shop has, and as many as are quickly tried."""
 
 
 def machines(session: Session) -> list[MachineRow]:
@@ -56,7 +59,7 @@ def quadrant(row: QuadrantRow) -> Quadrant:
         bosses=(row.boss_first_mm, row.boss_stud_mm, row.boss_last_mm),
         gap=row.gap_mm,
         studs=row.studs,
-        cover=tuple((x, y) for x, y in row.cover_mm) if row.cover_mm else None,
+        cover=usable_outline([(x, y) for x, y in row.cover_mm]) if row.cover_mm else None,
     )
 
 
@@ -208,7 +211,7 @@ def stock(row: MachineRow) -> Stock:
     """The wheels this machine can be set up with, those mounted on it included.
 
     Of its own family and whole enough to run: its own ones, and those that belong to no machine as far as no other
-    machine has them on.
+    machine has them on. Raises Refused `too_many_sizes`.
     """
     if row.family is None:
         return {}
@@ -217,6 +220,8 @@ def stock(row: MachineRow) -> Stock:
     for wheel in row.family.wheels:
         if Condition(wheel.condition).usable and wheel.machine in (row, None):
             (held if wheel.machine is row else loose)[wheel.teeth] += wheel.count
+    if len(held | loose) > MOST_SIZES:
+        raise Refused("too_many_sizes", "stock", len(held | loose), most=MOST_SIZES)
     for other in row.family.machines:
         if other is not row and other.mounted is not None:
             on = Counter(parse_train(other.mounted.train).teeth)
@@ -301,6 +306,8 @@ def set_wheels(session: Session, row: MachineRow, held: Stock) -> None:
                 wheel.count, wanted = wheel.count - taken, wanted + taken
         alike[0].count += max(wanted, 0)
     session.flush()
+    if len(held) > MOST_SIZES:
+        raise Refused("too_many_sizes", "wheels", len(held), most=MOST_SIZES)
     short = changes.shortages(session).get(row.id, Counter()) - lacking_before.get(row.id, Counter())
     if short:
         raise Refused("mounted_not_held", "wheels", None, lacking=dict(short))

@@ -11,6 +11,7 @@ from valleywind.core.refusal import Refused
 from valleywind.core.teeth.pile import MOST_OF_ONE_COUNT, Condition, Entry
 from valleywind.core.teeth.pitch import FEWEST_TEETH, MOST_TEETH, WheelFamily
 from valleywind.shop import changes
+from valleywind.shop.machines import MOST_SIZES
 from valleywind.shop.models import MachineRow, WheelFamilyRow, WheelRow
 
 Record = dict[str, Any]
@@ -82,6 +83,7 @@ def add(session: Session, entries: Sequence[Entry], shared: Mapping[str, Any]) -
         row.count += entry.count
         session.flush()
         rows.append(row)
+    _few_enough(session, rows)
     changes.name(session, "wheels_added", wheels=_listed(_tally(entries)))
     return rows
 
@@ -91,6 +93,7 @@ def put_records(session: Session, records: Sequence[Record]) -> list[WheelRow]:
     rows = [WheelRow(**record) for record in records]
     session.add_all(rows)
     session.flush()
+    _few_enough(session, rows)
     changes.name(session, "wheels_imported", count=len(rows))
     return rows
 
@@ -175,6 +178,7 @@ def change(session: Session, numbers: Sequence[int], changed: Mapping[str, Any])
     session.flush()
     session.expire_all()
     _keep_mounted(session, lacking)
+    _few_enough(session, rows)
     changes.name(session, "wheels_edited", wheels=_listed(Counter(row.teeth for row in rows)))
     return rows
 
@@ -228,6 +232,14 @@ def _keep_mounted(session: Session, lacking_before: Mapping[int, Counter[int]]) 
         if short := lacking - lacking_before.get(machine, Counter()):
             row = session.get(MachineRow, machine)
             raise Refused("mounted_not_held", "wheels", row.name if row else machine, lacking=dict(short))
+
+
+def _few_enough(session: Session, rows: Sequence[WheelRow]) -> None:
+    """No more different wheels of one kind than a machine is planned with. Raises Refused `too_many_sizes`."""
+    for family, machine in {(row.family_id, row.machine_id) for row in rows if row.family_id is not None}:
+        same = select(WheelRow.teeth).filter_by(family_id=family, machine_id=machine).distinct()
+        if (sizes := len(session.scalars(same).all())) > MOST_SIZES:
+            raise Refused("too_many_sizes", "wheels", sizes, most=MOST_SIZES)
 
 
 def _tally(entries: Sequence[Entry]) -> Counter[int]:

@@ -10,7 +10,7 @@ from valleywind.core.lathe.worth_making import Advice, Brings
 from valleywind.core.teeth.cutters import range_of_eight
 from valleywind.core.units import MM_PER_INCH, spell, spell_inch
 from valleywind.wording.lathe import pitch_as_asked, short_lead, travel_as_asked, verdict_head
-from valleywind.wording.numbers import Units, a, error, listed, trimmed
+from valleywind.wording.numbers import Units, a, listed
 from valleywind.wording.stores import range_text
 from valleywind.wording.trains import train_text
 
@@ -124,12 +124,18 @@ def constant_text(found: Constant) -> str:
     return f"{screw} screw, first shaft turns {found.first_ratio} to the spindle’s 1"
 
 
-def csv_rows(rows: list[Row], lathe: Lathe, units: Units) -> list[list[str]]:
-    """The chart as a table of texts, headings first; figures plain enough for a spreadsheet."""
-    head = ["pitch", "sizes", "standing", "train", "levers", "lead mm", "relative error", "note"]
-    table = [head]
+def csv_head(units: Units) -> list[str]:
+    """The heads of the chart as a table, each with its unit."""
+    lead = "lead, mm" if units is Units.MM else "lead, in"
+    return ["pitch", "sizes", "result", "train", "levers", lead, "error, ppm", "note"]
+
+
+def csv_rows(rows: list[Row], lathe: Lathe, units: Units) -> list[list[str | float]]:
+    """The lines of that table; figures plain enough for a spreadsheet."""
+    table: list[list[str | float]] = []
     for row in rows:
         found = row.candidate
+        lead = found.lead / (MM_PER_INCH if units is Units.INCH else 1) if found else None
         table.append(
             [
                 pitch(row.pitched.ask, units),
@@ -137,8 +143,8 @@ def csv_rows(rows: list[Row], lathe: Lathe, units: Units) -> list[list[str]]:
                 STANDINGS[row.standing],
                 train_text(found.train) if found else "",
                 lathe.setting_name(found.setting) if found else "",
-                trimmed(found.lead, 6) if found else "",
-                error(found.error) if found else "",
+                round(float(lead), 7) if lead is not None else "",
+                round(float(found.error * 10**6), 2) if found else "",
                 note(row, lathe),
             ]
         )

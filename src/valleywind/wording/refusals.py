@@ -19,6 +19,10 @@ class Said:
 
 CHANGED_MEANWHILE = Said("Somebody else changed this meanwhile.", "Choose whose change is to stand.")
 CLASH = Said("Somebody else has just entered the same.", "Look again, then save once more.")
+TOO_MUCH = Said(
+    "That is more than can be worked out for one question.",
+    "Ask for less: fewer lists, fewer wheels, or fewer slots and studs on the record.",
+)
 GIVEN_UP = Said("The work was given up because nobody waited for it.", "Ask again.")
 HALF_CHARACTER = Said("The text has half a character in it.", "Type it again.")
 WENT_WRONG = Said(
@@ -273,6 +277,22 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
     "lead_not_of_pitch": _plain(
         "In “{value}” the lead is not a whole number of pitches.", "From 1 to {most} starts: Tr40x14(P7), M16xPh3P1.5."
     ),
+    "pitch_out_of_range": _plain(
+        "A pitch of {value} is no change wheel’s.", "Modules from {finest} to {coarsest} mm are taken, or as DP or CP."
+    ),
+    "diameter_out_of_range": _plain("“{value}” is no diameter of a thread here.", "Up to {most} mm."),
+    "engagement_out_of_range": _plain("“{value}” is too long for a nut or a slide here.", "Up to {most} mm."),
+    "size_out_of_range": _plain("“{value}” is too large for a wheel.", "Up to {most} mm."),
+    "too_large_for_paper": _plain(
+        "At true size that needs {value} sheets of paper.", "Up to {most} are printed; take SVG or DXF."
+    ),
+    "too_many_sizes": _plain("{value} different wheels are more than are planned with.", "Up to {most} for a machine."),
+    "too_many_corners": _plain("{value} corners are more than a cover has.", "Up to {most}."),
+    "corner_on_corner": _plain("Two corners of the cover stand in one place: {value}.", "Give every corner once."),
+    "unclosed_quote": _plain("A quotation mark that begins in line {value} is not closed.", "Close it, or delete it."),
+    "heads_alike": _plain("The column “{value}” stands twice.", "Give every column its own name."),
+    "circle_out_of_range": _plain("“{value}” is no circle of a plate.", "Its diameter behind the @, 1 to {most} mm."),
+    "too_many_lines": _plain("{value} lines are more than are worked out at once.", "Choose fewer: up to {most}."),
     "no_such_way": _plain("There is no such way any more.", "Look at the ways again."),
     "no_such_change": _plain("There is no change {value} any more.", "Only the latest changes can be undone."),
     "undone_already": _plain("That was undone already.", "Look at the latest changes."),

@@ -142,6 +142,12 @@ def _of_the_sets(eight: Range, fifteen: Range | None, family: WheelFamily) -> li
     return lines
 
 
+def signed_small(micrometres: float, units: Units) -> str:
+    """`+3.1 µm`, `−0.12 thou`, `0 µm`."""
+    sign = "+" if micrometres > 0 else "−" if micrometres < 0 else ""
+    return f"{sign}{small(abs(micrometres), units)}"
+
+
 def form_text(form: FormError, units: Units) -> str:
     """How far the tip is from true, and what that does."""
     if form.teeth == form.true_for:

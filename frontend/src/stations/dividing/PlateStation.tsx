@@ -80,10 +80,10 @@ export default function PlateStation() {
             ))}
             {told.generations.length > 1 && <p className="text-[15px] text-soft">Put each plate on the head and drill the next one through the worm.</p>}
             <div className="flex gap-2">
-              <a className={buttonLook()} href={plateFile(machine, settled, "csv")} download>
+              <a className={buttonLook()} href={plateFile(machine, settled, "csv", units)} download>
                 Holes as CSV
               </a>
-              <a className={buttonLook()} href={plateFile(machine, settled, "dxf")} download>
+              <a className={buttonLook()} href={plateFile(machine, settled, "dxf", units)} download>
                 DXF
               </a>
             </div>
@@ -91,7 +91,7 @@ export default function PlateStation() {
         )}
       </section>
       <section aria-label="How it looks" className="relative min-h-0 bg-paper tall:h-[700px]">
-        {told && <Aged {...aged} note className="h-full"><img src={plateFile(machine, drawn.current, "svg")} alt={`a circle of ${told.holes} holes at its true proportions`} className="absolute inset-4 h-[calc(100%-2rem)] w-[calc(100%-2rem)] bg-white object-contain" /></Aged>}
+        {told && <Aged {...aged} note className="h-full"><img src={plateFile(machine, drawn.current, "svg", units)} alt={`a circle of ${told.holes} holes at its true proportions`} className="absolute inset-4 h-[calc(100%-2rem)] w-[calc(100%-2rem)] bg-white object-contain" /></Aged>}
       </section>
     </div>
   );

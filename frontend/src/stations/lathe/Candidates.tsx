@@ -7,7 +7,7 @@ import { useSlower } from "../../api/questions";
 import { usePreferences } from "../../app/preferences";
 import { Button } from "../../kit/Button";
 import { Failed } from "../../kit/Notice";
-import { Nut } from "../../kit/Nut";
+import { meritOf, Nut } from "../../kit/Nut";
 import { Segmented } from "../../kit/Segmented";
 import { Strong } from "../../kit/Strong";
 import { TrainFraction } from "../../kit/TrainFraction";
@@ -138,7 +138,7 @@ function Choice({ candidate, chosen, reason }: { candidate: Candidate; chosen: b
       <span className="flex items-center justify-between gap-2">
         <TrainFraction stages={candidate.stages} text={candidate.text} />
         <span className="flex items-center gap-2">
-          <Nut goes={verdict.goes} />
+          <Nut merit={meritOf(verdict.goes, candidate.relative_error === 0)} />
           <b className="min-w-[5em] max-w-[6.6em] text-[14px] leading-tight">{verdict.head}</b>
         </span>
       </span>

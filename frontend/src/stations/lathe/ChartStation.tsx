@@ -7,6 +7,7 @@ import { ChartPicture } from "../../drawing/ChartPicture";
 import { useSize } from "../../drawing/useSize";
 import { Button, buttonLook } from "../../kit/Button";
 import { Failed } from "../../kit/Notice";
+import { Nut } from "../../kit/Nut";
 import { Segmented } from "../../kit/Segmented";
 import { type Standing, STANDINGS, StandingSign } from "../../kit/StandingSign";
 import { Strong } from "../../kit/Strong";
@@ -15,6 +16,9 @@ import { Working } from "../../kit/Working";
 import { WorthMaking } from "./WorthMaking";
 
 const FIRST: Record<"threads" | "feeds", List[]> = { threads: ["metric", "per_inch"], feeds: ["feeds_along", "feeds_across"] };
+
+// Lines of a chart that the server works out for one file.
+const MOST_LINES = 200;
 
 /** Every pitch of the chosen lists against the wheels held, as a picture, a table, and a plate for the gear cover. */
 export default function ChartStation() {
@@ -79,7 +83,8 @@ export default function ChartStation() {
             <Button onClick={() => set("worth", search.get("worth") ? [] : ["1"])} aria-pressed={search.get("worth") !== null} disabled={!lists.length} className="whitespace-normal! leading-tight">
               Which wheel is worth making?
             </Button>
-            {lists.length > 0 && (
+            {lines > MOST_LINES && <p className="text-[14px] text-soft">A table as CSV has up to {MOST_LINES} lines: tick fewer lists.</p>}
+            {lists.length > 0 && lines <= MOST_LINES && (
               <a className={buttonLook()} href={chartCsvAddress(machine, lists, units)} download>
                 Table as CSV
               </a>
@@ -94,7 +99,7 @@ export default function ChartStation() {
           {search.get("worth") !== null && lists.length > 0 && <WorthMaking machine={machine} lists={lists} close={() => set("worth", [])} />}
           {lists.length === 0 && offered.data && <p>Tick a list at the left.</p>}
           <div ref={board} className="border border-line bg-paper">
-            <ChartPicture lanes={lanes.filter((lane) => lane.rows.length)} feeds={feeds} width={size.width} take={take} />
+            <ChartPicture lanes={lanes.filter((lane) => lane.rows.length)} feeds={feeds} units={units} width={size.width} take={take} />
           </div>
           {shown.length > 0 && <Table lanes={lanes} machine={machine} feeds={feeds} />}
           {done && chart.rows.length > 0 && shown.length === 0 && <p className="mt-3">Nothing of what is ticked under “Show”.</p>}
@@ -164,7 +169,7 @@ function Table({ lanes, machine, feeds }: { lanes: Lane[]; machine: string; feed
                 <td className="pr-3 font-mono whitespace-nowrap">{row.standing === "needs_wheel" ? "" : row.error}</td>
                 <td className="pr-3">
                   <span className="flex items-center gap-2 whitespace-nowrap">
-                    <StandingSign standing={row.standing} /> {row.standing_text}
+                    <StandingSign standing={row.standing} goes={row.goes} /> {row.standing_text}
                   </span>
                 </td>
                 <td className="text-[14px] text-soft">{row.standing === "exact" ? "" : row.note}</td>
@@ -182,7 +187,10 @@ function Plate({ lanes, name }: { lanes: Lane[]; name: string }) {
     <article className="hidden text-black print:block" aria-hidden>
       <header className="flex items-end justify-between border-b-3 border-black pb-1">
         <h1 className="text-[22pt] leading-tight font-bold">{name}</h1>
-        <p className="text-[9pt]">Drivers over driven, from the spindle to the screw. ● exact, ◐ good, ○ poor.</p>
+        <p className="flex items-center gap-1.5 text-[9pt]">
+          Drivers over driven, from the spindle to the screw. <Nut plain merit="exact" size={13} /> exact, <Nut plain merit="freely" size={13} /> or <Nut plain merit="mid_tolerance" size={13} /> good, <Nut plain merit="partly" size={13} /> or{" "}
+          <Nut plain merit="not" size={13} /> poor.
+        </p>
       </header>
       <div className="mt-2 columns-2 gap-6 text-[9.5pt]">
         {lanes.map((lane) => {
@@ -192,9 +200,9 @@ function Plate({ lanes, name }: { lanes: Lane[]; name: string }) {
             <section key={lane.name} className="mb-3">
               <h2 className="border-b border-black font-bold">{lane.name}</h2>
               {rows.map((row) => (
-                <p key={row.ask} className="grid grid-cols-[23mm_5mm_1fr_auto] items-baseline border-b border-line break-inside-avoid">
+                <p key={row.ask} className="grid grid-cols-[23mm_5mm_1fr_auto] items-center border-b border-line break-inside-avoid">
                   <b className="font-mono">{row.pitch}</b>
-                  <span>{row.standing === "exact" ? "●" : row.standing === "good" ? "◐" : "○"}</span>
+                  <StandingSign plain standing={row.standing} goes={row.goes} size={13} />
                   <span className="font-mono">
                     {row.text}
                     {row.levers && ` · ${row.levers}`}

@@ -1,5 +1,6 @@
 import type { Candidate, Outline } from "../../api/client";
 import { QuadrantDrawing } from "../../drawing/QuadrantDrawing";
+import { meritOf, Nut } from "../../kit/Nut";
 import { Strong } from "../../kit/Strong";
 
 // The drawing on paper: 98 by 90 mm at 96 px to the inch; a train of six wheels must leave the sheet one page.
@@ -24,7 +25,9 @@ export function PrintedSheet({ candidate, outlines, machine }: { candidate: Cand
       <div className="mt-2 flex gap-4">
         <QuadrantDrawing drawing={candidate.drawing} outlines={outlines} machine={machine} train={candidate.train} width={WIDTH} height={HEIGHT} turning={false} />
         <div className="flex-1">
-          <p className="text-[12pt] font-bold">{verdict.head}.</p>
+          <p className="flex items-center gap-2 text-[12pt] font-bold">
+            <Nut plain merit={meritOf(verdict.goes, candidate.relative_error === 0)} size={20} /> {verdict.head}.
+          </p>
           <p>{verdict.text}</p>
           <dl className="mt-2">
             {sheet.facts.map(({ label, text }) => (

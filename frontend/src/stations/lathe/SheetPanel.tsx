@@ -5,7 +5,7 @@ import type { Candidate } from "../../api/client";
 import { DialDrawing } from "../../drawing/DialDrawing";
 import { HandDrawing } from "../../drawing/HandDrawing";
 import { Button, buttonLook } from "../../kit/Button";
-import { Nut } from "../../kit/Nut";
+import { meritOf, Nut } from "../../kit/Nut";
 import { Strong } from "../../kit/Strong";
 import { ClearanceBar } from "./ClearanceBar";
 
@@ -23,7 +23,7 @@ export function SheetPanel(props: { candidate: Candidate; machine: string; assum
         </p>
         <p className="mt-2 flex gap-2.5">
           <span className="mt-0.5">
-            <Nut goes={verdict.goes} size={26} />
+            <Nut merit={meritOf(verdict.goes, candidate.relative_error === 0)} size={26} />
           </span>
           <span>
             <b>{verdict.head}.</b> {verdict.text}

@@ -4,7 +4,7 @@ import type { Family, Machine, RackWheel, Schemas } from "../../api/client";
 import { Button } from "../../kit/Button";
 import { FIELD } from "../../kit/Typed";
 
-type Changes = Omit<Schemas["EditIn"], "ids" | "versions">;
+type Changes = Omit<Schemas["EditIn"], "ids" | "seen">;
 
 /** What can be done with the chosen wheels together. */
 export function BulkBar(props: { picked: RackWheel[]; families: Family[]; machines: Machine[]; edit: (changes: Changes, text: string) => void; remove: () => void; clear: () => void }) {

@@ -48,9 +48,9 @@ export default function RackStation() {
       if (!next.delete(id)) next.add(id);
       return next;
     });
-  const edit = (changes: Omit<Schemas["EditIn"], "ids" | "versions">, text: string, ids = [...chosen]) => {
-    const versions = Object.fromEntries(all.filter((w) => ids.includes(w.id)).map((w) => [w.id, w.version]));
-    change.mutate({ do: "edit", edit: { ...changes, ids, versions } }, { onSuccess: () => told(text), onError: failed });
+  const edit = (changes: Omit<Schemas["EditIn"], "ids" | "seen">, text: string, ids = [...chosen]) => {
+    const seen = all.filter((w) => ids.includes(w.id));
+    change.mutate({ do: "edit", edit: { ...changes, ids, seen } }, { onSuccess: () => told(text), onError: failed });
   };
   const remove = () =>
     change.mutate(

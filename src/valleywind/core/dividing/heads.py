@@ -7,11 +7,12 @@ from fractions import Fraction
 from valleywind.core.dividing.ways import direct, simple
 from valleywind.core.refusal import Refused
 from valleywind.core.trains.model import Stock, parse_stock
-from valleywind.core.units import parse_length, parse_number
+from valleywind.core.units import parse_length, parse_number, spell
 
 FEWEST_HOLES, MOST_HOLES = 2, 400
 MOST_RATIO = 360
 _MOST_CIRCLES = 24
+_LARGEST_CIRCLE = 2000
 
 
 @dataclass(frozen=True)
@@ -117,16 +118,23 @@ def read_plates(text: str, field: str = "plates") -> tuple[Side, ...]:
 
 def spell_plates(sides: tuple[Side, ...]) -> str:
     """Plate sides as `read_plates` takes them back."""
-    return " / ".join(
-        " ".join(f"{c.holes}" + (f"@{c.diameter:g}" if c.diameter else "") for c in side) for side in sides
-    )
+    return " / ".join(" ".join(map(_spell_circle, side)) for side in sides)
+
+
+def _spell_circle(circle: Circle) -> str:
+    if not circle.diameter:
+        return str(circle.holes)
+    return f"{circle.holes}@{spell(Fraction(circle.diameter).limit_denominator(10**6))}"
 
 
 def _circle(word: str, field: str) -> Circle:
-    found = re.fullmatch(r"(\d{1,4})(?:@(\d+(?:\.\d+)?))?", word, re.ASCII)
+    found = re.fullmatch(r"(\d{1,4})(?:@(\d+(?:\.\d+)?|\d+/\d+))?", word, re.ASCII)
     if not found or not FEWEST_HOLES <= int(found[1]) <= MOST_HOLES:
         raise Refused("not_a_circle", field, word, fewest=FEWEST_HOLES, most=MOST_HOLES)
-    return Circle(int(found[1]), float(parse_length(found[2], field=field).mm) if found[2] else None)
+    diameter = float(parse_length(found[2], field=field).mm) if found[2] else None
+    if diameter is not None and not 1 <= diameter <= _LARGEST_CIRCLE:
+        raise Refused("circle_out_of_range", field, word, most=_LARGEST_CIRCLE)
+    return Circle(int(found[1]), diameter)
 
 
 def _direct(text: str) -> tuple[int, ...]:

@@ -22,6 +22,7 @@ from valleywind.core.trains.direction import Hand
 from valleywind.core.units import MM_PER_INCH, NUMBER, Unit, parse_length, parse_number, plain, spell
 
 FINEST_PITCH, COARSEST_LEAD = Fraction(1, 100), Fraction(500)
+LARGEST_DIAMETER, LONGEST_ENGAGEMENT = Fraction(1000), Fraction(10_000)
 FINEST_FEED, COARSEST_FEED = Fraction(1, 2000), Fraction(25)
 EXAMPLES = ("M14x2", "M12", "1.75 mm", "26 tpi", "1/2-13 UNC", "3/8 BSW", "4 BA", "module 1.5 worm", "feed 0.05 mm/rev")
 MOST_TYPED = 120
@@ -57,7 +58,7 @@ def read(text: str) -> Reading:
         if base is None or line.words:
             raise _why_not(text, base, line)
         ask = _fed(base, said) if isinstance(base, FeedAsk) else _threaded(base, said)
-        _in_range(ask)
+        in_range(ask)
     except Refused as refused:
         return Reading(None, tuple(line.understood), line.words, _nearest(text, base), refused.under("ask"))
     return Reading(ask, tuple(line.understood))
@@ -121,12 +122,18 @@ def _fed(base: FeedAsk, said: Particulars) -> FeedAsk:
     return replace(base, way=Way.ACROSS if said.across else Way.ALONG, hand=said.hand or Hand.RIGHT, within=said.within)
 
 
-def _in_range(ask: Ask) -> None:
+def in_range(ask: Ask) -> None:
+    """Raises Refused where a figure is beyond what any lathe cuts."""
     if isinstance(ask, FeedAsk):
         if not FINEST_FEED <= ask.travel <= COARSEST_FEED:
             raise Refused("feed_out_of_range", "ask", say(ask), finest=FINEST_FEED, coarsest=COARSEST_FEED)
-    elif not ask.pitch >= FINEST_PITCH or ask.lead > COARSEST_LEAD:
+        return
+    if not ask.pitch >= FINEST_PITCH or ask.lead > COARSEST_LEAD:
         raise Refused("lead_out_of_range", "ask", say(ask), finest=FINEST_PITCH, coarsest=COARSEST_LEAD)
+    if ask.diameter is not None and ask.diameter > LARGEST_DIAMETER:
+        raise Refused("diameter_out_of_range", "ask", f"{spell(ask.diameter)} mm", most=LARGEST_DIAMETER)
+    if ask.engagement is not None and ask.engagement > LONGEST_ENGAGEMENT:
+        raise Refused("engagement_out_of_range", "ask", f"{spell(ask.engagement)} mm", most=LONGEST_ENGAGEMENT)
 
 
 _PER_TURN = r"(?:\s*/\s*(?:rev|turn|r)\.?|\s*per\s+(?:rev(?:olution)?\.?|turn))"
@@ -415,7 +422,7 @@ def _whole(text: str) -> bool:
         base = _feed(line) or _thread(line, said.starts or 1)
         if base is None or line.rest:
             return False
-        _in_range(_fed(base, said) if isinstance(base, FeedAsk) else _threaded(base, said))
+        in_range(_fed(base, said) if isinstance(base, FeedAsk) else _threaded(base, said))
     except Refused:
         return False
     return True

@@ -9,7 +9,7 @@ from dataclasses import dataclass, replace
 from fractions import Fraction
 from typing import Any, TypeVar
 
-from valleywind.core.lathe.ask import read, with_diameter, with_flanks
+from valleywind.core.lathe.ask import in_range, read, with_diameter, with_flanks
 from valleywind.core.lathe.fits import fit
 from valleywind.core.lathe.line import MOST_STARTS, Line, Particulars, particulars
 from valleywind.core.lathe.thread import Ask, FeedAsk, ThreadAsk, Way, bare_pitch
@@ -130,10 +130,19 @@ def _with_fields(ask: ThreadAsk, fields: Fields) -> ThreadAsk:
         ask = with_diameter(ask, diameter)
     if (angle := _angle(fields.flanks)) is not None:
         ask = with_flanks(ask, angle * 2 if ask.worm else angle)
+    _in_range(ask)
     if ask.worm is not None:
         return replace(ask, fit_class=None)
     fit(ask.series, ask.fit_class, 1.0, 1.0)
     return ask
+
+
+def _in_range(ask: ThreadAsk) -> None:
+    try:
+        in_range(ask)
+    except Refused as refused:
+        at = {"diameter_out_of_range": "diameter", "engagement_out_of_range": "engagement"}
+        raise refused.under(at.get(refused.code, "pitch")) from None
 
 
 def _feed(fields: Fields, base: Ask | None) -> FeedAsk:

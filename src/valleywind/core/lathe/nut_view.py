@@ -67,9 +67,7 @@ def nut_view(ask: ThreadAsk, error: float, verdict: Verdict) -> NutView | None:
     angle = math.radians(float(ask.included_angle)) / 2
     play = verdict.at_most / verdict.takes / 1000
     number = max(1, int(engagement / pitch + 0.5))
-    shown = list(range(number))
-    if number > _ALL:
-        shown = shown[:_AT_EACH_END] + shown[-_AT_EACH_END:]
+    shown = [*range(number)] if number <= _ALL else [*range(_AT_EACH_END), *range(number - _AT_EACH_END, number)]
     turns = []
     for n in shown:
         drift = error * ((n + 0.5) / number - 0.5) * engagement

@@ -6,6 +6,7 @@ from enum import StrEnum
 from fractions import Fraction
 from functools import partial
 
+from valleywind.core.interrupt import Exhausted
 from valleywind.core.lathe.find import (
     Hit,
     hand_of,
@@ -301,7 +302,11 @@ class _Planner:
         for idlers in range(min(self.lathe.quadrant.studs, 1 if whatever else MOST_STUDS) + 1):
             if idlers > _USUAL_IDLERS and any(laid.fits for laid in best.values()):
                 break
-            for combination, arranged in self._arranged(self._to_try(closest, idlers, best), idlers):
+            try:
+                arrangements = self._arranged(self._to_try(closest, idlers, best), idlers)
+            except Exhausted:
+                break  # what was found so far is the answer
+            for combination, arranged in arrangements:
                 chosen = self._least_work(arranged)
                 if combination not in best or chosen.fits:
                     best[combination] = chosen
@@ -360,7 +365,10 @@ class _Planner:
         better = [h for h in every if present is None or abs(h.found.error) < present][:_NEW_LOOKED_AT]
         for start in range(0, len(better), _NEW_AT_A_TIME):
             some = better[start : start + _NEW_AT_A_TIME]
-            places = place_all([some], hand_of(self.ask, self.lathe), self.lathe, self.stock, new)
+            try:
+                places = place_all([some], hand_of(self.ask, self.lathe), self.lathe, self.stock, new)
+            except Exhausted:
+                return None
             fitting = [self.candidate(places[c], h.setting) for h in some if (c := h.found.combination) in places]
             if fitting:
                 return min(fitting, key=lambda c: (abs(c.error), len(c.train.wheels), -c.laid.room))

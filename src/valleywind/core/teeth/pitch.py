@@ -14,6 +14,8 @@ FEWEST_TEETH, MOST_TEETH = 6, 400
 """Tooth numbers that are taken for change wheels."""
 
 
+FINEST_MODULE, COARSEST_MODULE = Fraction(1, 20), Fraction(100)
+"""Modules that are taken, mm."""
 STEEPEST, SHALLOWEST = Fraction(30), Fraction(10)
 """Pressure angles that wheels are cut to, degrees."""
 
@@ -33,7 +35,10 @@ class PitchSystem(StrEnum):
 
 @dataclass(frozen=True)
 class Pitch:
-    """How coarse a wheel is cut, in the system it was cut to; circular pitch in inches. Raises Refused unless > 0."""
+    """How coarse a wheel is cut, in the system it was cut to; circular pitch in inches.
+
+    Raises Refused `not_positive`, `pitch_out_of_range`.
+    """
 
     system: PitchSystem
     value: Fraction
@@ -41,6 +46,8 @@ class Pitch:
     def __post_init__(self) -> None:
         if self.value <= 0:
             raise Refused("not_positive", "pitch", self.value)
+        if not FINEST_MODULE <= self.module <= COARSEST_MODULE:
+            raise Refused("pitch_out_of_range", "pitch", self.value, finest=FINEST_MODULE, coarsest=COARSEST_MODULE)
 
     @property
     def module(self) -> Fraction:

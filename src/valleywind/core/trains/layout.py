@@ -12,6 +12,7 @@ from itertools import combinations
 
 import numpy as np
 
+from valleywind.core.interrupt import spend
 from valleywind.core.teeth.geometry import pitch_radius, tip_radius
 from valleywind.core.teeth.pitch import WheelFamily
 from valleywind.core.trains.model import Train
@@ -199,6 +200,7 @@ class _Survey:
         self.missing_studs = max(0, shape.shafts - 2 - quadrant.studs)
         self.branches = branches(spans, quadrant, float(family.module))
         rows, ways = self.branches.swing.shape
+        spend(rows * ways)
         first = np.broadcast_to(np.array(quadrant.first_shaft), (rows, ways, 1, 2))
         last = np.zeros((rows, ways, 1, 2))
         self.centres = np.concatenate([first, self.branches.studs, last], axis=2)

@@ -14,7 +14,7 @@ distances can lie (which slot, which mirror image).
 """
 
 import math
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -37,6 +37,26 @@ class Slot:
     offset: float
     nearest: float
     farthest: float
+
+
+LEAST_APART = 1e-3
+"""Corners of a cover that are nearer to each other than this are one, mm."""
+
+
+def closed(corners: Sequence[Point]) -> tuple[Point, ...]:
+    """The corners of an outline that closes by itself: the first one said once more at its end is left out."""
+    if len(corners) > 1 and math.dist(corners[0], corners[-1]) < LEAST_APART:
+        return tuple(corners[:-1])
+    return tuple(corners)
+
+
+def usable_outline(corners: Sequence[Point]) -> tuple[Point, ...] | None:
+    """What can be used of an outline however it was saved: corners in one place are one; None for fewer than three."""
+    apart: list[Point] = []
+    for corner in closed(corners):
+        if not apart or math.dist(apart[-1], corner) >= LEAST_APART:
+            apart.append(corner)
+    return tuple(apart) if len(apart) >= 3 else None
 
 
 @dataclass(frozen=True)

@@ -5,11 +5,12 @@ from dataclasses import dataclass
 from fractions import Fraction
 
 from valleywind.core.refusal import Refused
-from valleywind.core.trains.quadrant import MOST_STUDS, Quadrant, Slot
+from valleywind.core.trains.quadrant import LEAST_APART, MOST_STUDS, Quadrant, Slot, closed
 from valleywind.core.units import parse_number
 
 # Farther than this nothing stands round a machine's gear end, mm.
 _FARTHEST = 2000.0
+_MOST_CORNERS = 60
 
 
 @dataclass(frozen=True)
@@ -62,7 +63,7 @@ def read_quadrant(typed: TypedQuadrant) -> Quadrant:
 
 
 def spell_quadrant(known: Quadrant) -> TypedQuadrant:
-    """The fields as `read_quadrant` takes them back, to a hundred-thousandth of a mm or a degree."""
+    """The fields as `read_quadrant` takes them back, to a billionth of a mm or a degree."""
     low, high = (_figure(math.degrees(angle)) for angle in known.swing)
     first, stud, last = map(_figure, known.bosses)
     x, y = map(_figure, known.first_shaft)
@@ -76,7 +77,8 @@ def spell_quadrant(known: Quadrant) -> TypedQuadrant:
 
 
 def _figure(value: float) -> str:
-    text = f"{value:.5f}".rstrip("0").rstrip(".")
+    """The figure so that it is read back to the same, but for what the way from degrees and back adds."""
+    text = f"{value:.9f}".rstrip("0").rstrip(".")
     return "0" if text == "-0" else text
 
 
@@ -133,6 +135,12 @@ def _cover(text: str) -> tuple[tuple[float, float], ...] | None:
             if len(words) != 2:
                 raise Refused("not_a_corner", "cover", part)
             corners.append((_coordinate(words[0], "cover"), _coordinate(words[1], "cover")))
-    if corners and len(corners) < 3:
+    outline = closed(corners)
+    for corner, onward in zip(outline, [*outline[1:], *outline[:1]], strict=True):
+        if len(outline) > 1 and math.dist(corner, onward) < LEAST_APART:
+            raise Refused("corner_on_corner", "cover", f"{corner[0]:g} {corner[1]:g}")
+    if outline and len(outline) < 3:
         raise Refused("too_few_corners", "cover", text)
-    return tuple(corners) or None
+    if len(outline) > _MOST_CORNERS:
+        raise Refused("too_many_corners", "cover", len(outline), most=_MOST_CORNERS)
+    return outline or None
