@@ -3,11 +3,13 @@ import "./styles.css";
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
-import { BrowserRouter } from "react-router";
+import { createBrowserRouter } from "react-router";
+import { RouterProvider } from "react-router/dom";
 
 import { Refusal } from "./api/client";
 import { serverThere, shopChanged } from "./api/send";
 import { App } from "./app/App";
+import { ErrorBoundary } from "./app/ErrorBoundary";
 import { PreferencesProvider } from "./app/preferences";
 import { ToastProvider } from "./kit/Toast";
 
@@ -29,16 +31,25 @@ const askAgain = () => void client.cancelQueries().then(() => client.invalidateQ
 shopChanged.listen(askAgain);
 serverThere.listen((there) => there && askAgain());
 
+const router = createBrowserRouter([
+  {
+    path: "*",
+    element: (
+      <ToastProvider>
+        <ErrorBoundary place="">
+          <App />
+        </ErrorBoundary>
+      </ToastProvider>
+    ),
+  },
+]);
+
 createRoot(document.getElementById("root")!).render(
   <StrictMode>
     <QueryClientProvider client={client}>
       <PreferencesProvider>
         {/* Fields are kept in the address: what is typed must be there before the next key, not in a transition after it. */}
-        <BrowserRouter useTransitions={false}>
-          <ToastProvider>
-            <App />
-          </ToastProvider>
-        </BrowserRouter>
+        <RouterProvider router={router} useTransitions={false} />
       </PreferencesProvider>
     </QueryClientProvider>
   </StrictMode>,

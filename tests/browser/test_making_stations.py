@@ -71,8 +71,8 @@ def test_an_ask_entered_before_anything_is_known_is_kept(page: Page, address: st
     for slow in ("**/api/machines*", "**/api/lathes/reading*"):
         page.route(slow, lambda route: held.append(route))
     page.goto(f"{address}/rack")
-    ask(page, "divide 57 on Grebe")
-    page.wait_for_timeout(700)  # long past the pause after which the line is read
+    with page.expect_request("**/api/lathes/reading*"):
+        ask(page, "divide 57 on Grebe")
     machines, reading = (next(r for r in held if part in r.request.url) for part in ("/machines", "/reading"))
     machines.continue_()
     expect(page.get_by_role("button", name="on Plover, choose another lathe")).to_be_visible()

@@ -76,10 +76,12 @@ def test_the_involute_is_turned_round(angle: float) -> None:
 def test_inch_and_metric_are_told_apart_near_the_traps(true: str, trap: str, teeth: int) -> None:
     wheel = named(true)
     read = tip_reading(teeth, wheel, TipMethod.CALIPER) - 0.06
-    first = identify([Observed(teeth, tip_diameter=read)])[0]
+    first, *others = identify([Observed(teeth, tip_diameter=read)])
     assert first.pitch == wheel.pitch
     assert first.pressure_angle is None
-    assert trap
+    trapped = [i.probability for i in others if i.pitch == named(f"{trap}/20").pitch]
+    assert trapped
+    assert max(trapped) < first.probability / 2
 
 
 def test_an_odd_wheel_across_flat_jaws_is_read_rightly() -> None:

@@ -131,7 +131,12 @@ def test_a_wrong_hand_is_put_right_by_one_idler() -> None:
     assert righted.laid.room == max(rooms)
     twice = candidate_for(read_set_up("40/45/50/60", lathe), ask, lathe, stock, None)
     fewer = right_handed(twice, ask, lathe, stock, None)
-    assert fewer is None or len(fewer.train.idlers) == 1
+    left = [parse_train(t) for t in ("40/45/60", "40/50/60")]
+    going = [laid for laid in lay_out(left, lathe.family, lathe.quadrant) if laid.fits]
+    assert going
+    assert fewer is not None
+    assert fewer.train in left
+    assert fewer.laid.room == max(laid.room for laid in going)
 
 
 def test_a_quadrant_that_cannot_close_is_said_to_be_one() -> None:

@@ -52,3 +52,27 @@ def test_a_file_that_is_none_is_refused_whole(data: bytes, code: str) -> None:
 def test_ten_thousand_lines_are_read() -> None:
     data = ",".join(COLUMNS).encode() + b"\n" + b"40,1,,,good,,,\n" * 10_000
     assert len(read(data, FAMILIES, MACHINES)) == 10_000
+
+
+def test_a_quotation_mark_that_is_not_closed_swallows_no_lines() -> None:
+    for text in (b'teeth,note\n40,"old\n41,\n42,\n', b'teeth,note\n40,"a\n' + b"41,x\n" * 40 + b'42,"b"\n'):
+        with pytest.raises(Refused, match="unclosed_quote") as refused:
+            read(text, [], [])
+        assert refused.value.value == 2
+    (line,) = read(b'teeth,note\n40,"one ""line""\nand another"\n', [], [])
+    assert line.wheel is not None
+    assert line.wheel.note == 'one "line"\nand another'
+
+
+def test_a_line_keeps_its_number_behind_one_of_several_lines() -> None:
+    lines = read(b'teeth,note\n40,"a\nb"\n4O,\n', [], [])
+    assert [(line.number, line.refused is None) for line in lines] == [(2, True), (4, False)]
+
+
+def test_columns_and_cells_are_refused_by_name() -> None:
+    with pytest.raises(Refused, match="heads_alike") as refused:
+        read(b"teeth,note,Note\n40,a,b\n", [], [])
+    assert refused.value.value == "note"
+    (line,) = read(b"teeth,note\n40," + b"x" * 300 + b"\n", [], [])
+    assert line.refused is not None
+    assert (line.refused.field, line.refused.code) == ("note", "too_long")

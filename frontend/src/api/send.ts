@@ -38,21 +38,31 @@ export const serverThere = new Happening<boolean>();
 const CHANGE = "Valleywind-Change";
 const LOOK_AGAIN = 2000;
 let there = true;
+let looking = false;
 
-function isThere(now: boolean) {
-  if (there === now) return;
-  there = now;
-  serverThere.tell(now);
-  if (!now) lookAgain();
+/** Whether the server is there at all, when one request came to nothing; if not, it is looked for until it is. */
+async function look() {
+  if (looking) return;
+  looking = true;
+  for (;;) {
+    const now = await answers();
+    if (now !== there) {
+      there = now;
+      serverThere.tell(now);
+    }
+    if (now) break;
+    await new Promise((done) => setTimeout(done, LOOK_AGAIN));
+  }
+  looking = false;
 }
 
-/** Until the server answers again. */
-function lookAgain() {
-  setTimeout(() => {
-    void send("/api/shop").catch(() => {
-      if (!there) lookAgain();
-    });
-  }, LOOK_AGAIN);
+async function answers(): Promise<boolean> {
+  try {
+    const response = await fetch("/api/shop");
+    return (response.headers.get("Content-Type") ?? "").includes("json");
+  } catch {
+    return false;
+  }
 }
 
 export async function send(input: Request | string, init?: RequestInit): Promise<Response> {
@@ -61,15 +71,14 @@ export async function send(input: Request | string, init?: RequestInit): Promise
     response = await fetch(input, init);
   } catch (error) {
     if (error instanceof DOMException && error.name === "AbortError") throw error;
-    isThere(false);
+    void look();
     throw new Unreachable();
   }
   const type = response.headers.get("Content-Type") ?? "";
   if (type.includes("text/html") || (!response.ok && !type.includes("json"))) {
-    isThere(false);
+    void look();
     throw new NotOurs(response.status);
   }
-  isThere(true);
   const change = response.headers.get(CHANGE);
   if (change !== null) shopChanged.tell(Number(change));
   return response;

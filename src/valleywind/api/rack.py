@@ -1,6 +1,7 @@
 """The rack: families, wheels, a pile typed fast, changes in bulk with a way back, and what an unknown wheel is."""
 
 from collections import Counter
+from fractions import Fraction
 from typing import Annotated, Any, Literal
 
 from fastapi import APIRouter, Body, Query, Response
@@ -39,6 +40,8 @@ Typed = Annotated[str, Field(max_length=40)]
 Whole = Annotated[str, BeforeValidator(lambda v: str(v) if type(v) is int else v), Field(max_length=40)]
 # As large as a number of a record can be kept.
 Number = Annotated[int, Field(ge=0, le=2**53)]
+# Bores, keys, faces and hubs of change wheels stay below this, mm.
+_LARGEST_SIZE = Fraction(500)
 # Drawn for a wheel that nobody has recognised: its size from its readings, or a plain one.
 _PLAIN_PITCH = Pitch(PitchSystem.MODULE, parse_number("1.25"))
 _PLAIN = WheelFamily("", _PLAIN_PITCH, *map(parse_number, ("20", "10", "0", "10")))
@@ -336,8 +339,11 @@ def _csv_line(line: rack_csv.CsvLine) -> CsvLineOut:
 def add_family(family: FamilyIn, session: ToWrite) -> RackFamily:
     """Enter a family of wheels: what they share."""
 
-    def size(text: str, field: str) -> Any:
-        return parse_length(text, field=field).mm if text.strip() else parse_number("0")
+    def size(text: str, field: str) -> Fraction:
+        found = parse_length(text, field=field).mm if text.strip() else Fraction(0)
+        if found > _LARGEST_SIZE:
+            raise Refused("size_out_of_range", field, text, most=_LARGEST_SIZE)
+        return found
 
     wanted = WheelFamily(
         family.name.strip(),

@@ -1,12 +1,13 @@
-import { Field, Label, Select } from "@headlessui/react";
-import { useCallback, useEffect, useState } from "react";
+import { Description, Field, Label, Select } from "@headlessui/react";
+import { useCallback, useEffect, useRef, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 
 import { type LatheRecord, Refusal } from "../../api/client";
 import { useLathePreview, useLatheRecord, useRack, useSaveLathe } from "../../api/questions";
 import { usePreferences } from "../../app/preferences";
+import { Unsaved } from "../../app/Unsaved";
 import { useSettled } from "../../app/useSettled";
-import { buttonLook } from "../../kit/Button";
+import { Button, buttonLook } from "../../kit/Button";
 import { Choice, Part, Row } from "../../kit/Form";
 import { Failed } from "../../kit/Notice";
 import { Segmented } from "../../kit/Segmented";
@@ -51,15 +52,16 @@ function Editor({ edited, start }: { edited?: string; start: LatheRecord }) {
   const [newFamily, setNewFamily] = useState(false);
   const settled = useSettled(record, 120);
   const preview = useLathePreview(settled, useSettled(train, 250), units);
+  const saved = useRef(false);
   const put = (changes: Partial<LatheRecord>) => setRecord((now) => ({ ...now, ...changes }));
   const putQuadrant = useCallback<PutQuadrant>((change) => setRecord((now) => ({ ...now, ...change(now) })), []);
   const families = rack.data?.families ?? [];
   useEffect(() => {
     if (!edited && record.family == null && families.length === 1) put({ family: families[0]!.id });
   }, [edited, families, record.family]);
-  const saved = save.error instanceof Refusal ? (save.error.problem.errors ?? []) : [];
+  const refused = save.error instanceof Refusal ? (save.error.problem.errors ?? []) : [];
   const typedYet = (field: string) => String((record as Record<string, unknown>)[field] ?? "").trim() !== "";
-  const problems = [...saved, ...(preview.data?.problems.filter((p) => typedYet(p.field) || p.field.startsWith("slots") || p.field === "train") ?? [])];
+  const problems = [...refused, ...(preview.data?.problems.filter((p) => typedYet(p.field) || p.field.startsWith("slots") || p.field === "train") ?? [])];
   const wrong = (field: string) => {
     const found = problems.find((p) => p.field === field);
     return found && `${found.says} ${found.would_do}`;
@@ -71,12 +73,14 @@ function Editor({ edited, start }: { edited?: string; start: LatheRecord }) {
   const edits = useQuadrantEdits(record, putQuadrant, told?.drawing);
   return (
     <div className="grid h-full grid-cols-[420px_minmax(0,1fr)] tall:h-auto tall:grid-cols-1">
+      <Unsaved typed={JSON.stringify(record) !== JSON.stringify(edited ? start : { ...start, family: record.family })} saved={saved} />
       <form
         className="min-h-0 overflow-y-auto border-r border-line p-4"
         onSubmit={(event) => {
           event.preventDefault();
           save.mutate(record, {
             onSuccess: ({ slug, name }) => {
+              saved.current = true;
               tell({ text: `${name} is saved.`, done: true });
               void navigate(edited ? "/machines" : `/lathe/${slug}`);
             },
@@ -95,21 +99,23 @@ function Editor({ edited, start }: { edited?: string; start: LatheRecord }) {
           </Row>
           <Field>
             <Label className="text-[14px] text-soft">Its wheels</Label>
-            <Select value={record.family ?? ""} onChange={(e) => (e.target.value === "new" ? setNewFamily(true) : put({ family: e.target.value ? Number(e.target.value) : null }))} className={FIELD}>
+            <Select value={record.family ?? ""} onChange={(e) => put({ family: e.target.value ? Number(e.target.value) : null })} invalid={wrong("family") !== undefined} className={FIELD}>
               <option value="">choose …</option>
               {families.map((f) => (
                 <option key={f.id} value={f.id}>
                   {f.name} ({f.text})
                 </option>
               ))}
-              <option value="new">another family …</option>
             </Select>
             {wrong("family") && (
-              <p role="alert" className="mt-1 text-[14px] text-oxide">
+              <Description as="p" role="alert" className="mt-1 text-[14px] text-oxide">
                 {wrong("family")}
-              </p>
+              </Description>
             )}
           </Field>
+          <Button look="quiet" className="self-start" onClick={() => setNewFamily(true)}>
+            Add a family
+          </Button>
         </Part>
         <Part title="What turns what" note="First shaft: turns per spindle turn, 1 or 1/2; several with their lever names, low=1/2, high=2.">
           {text("first", "First shaft", "1")}
@@ -135,8 +141,8 @@ function Editor({ edited, start }: { edited?: string; start: LatheRecord }) {
             {text("feed_across", "Feed across per screw turn", "0.022 in")}
           </Row>
         </Part>
-        {save.error && saved.length === 0 && <Failed error={save.error} />}
-        {saved.length > 0 && <p className="mt-3 text-oxide">{saved[0]!.says} {saved[0]!.would_do}</p>}
+        {save.error && refused.length === 0 && <Failed error={save.error} />}
+        {refused.length > 0 && <p className="mt-3 text-oxide">{refused[0]!.says} {refused[0]!.would_do}</p>}
         <RecordButtons busy={save.isPending} className="sticky -bottom-4 -mx-4 mt-4 border-t border-line bg-chalk p-4" />
       </form>
       <EndView told={told} machine={record.name || "New lathe"} train={train} setTrain={setTrain} wrong={wrong("train")} edits={edits} />

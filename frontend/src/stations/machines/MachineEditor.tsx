@@ -1,11 +1,12 @@
 import { Field, Label, Select } from "@headlessui/react";
-import { useCallback, useState } from "react";
+import { useCallback, useRef, useState } from "react";
 import { Navigate, useNavigate, useParams } from "react-router";
 
 import { refusedAt } from "../../api/client";
 import { useRack } from "../../api/questions";
 import { type MachineRecord, useArmPreview, useMachineRecord, useSaveMachine } from "../../api/stores";
 import { usePreferences } from "../../app/preferences";
+import { Unsaved } from "../../app/Unsaved";
 import { useSettled } from "../../app/useSettled";
 import { Part, Row } from "../../kit/Form";
 import { Failed } from "../../kit/Notice";
@@ -47,6 +48,7 @@ function Editor({ edited, start }: { edited?: string; start: MachineRecord }) {
   const save = useSaveMachine(edited);
   const [record, setRecord] = useState(start);
   const [train, setTrain] = useState("");
+  const saved = useRef(false);
   const put = (changes: Partial<MachineRecord>) => setRecord((now) => ({ ...now, ...changes }));
   const putArm = useCallback<PutQuadrant>((change) => setRecord((now) => ({ ...now, arm: { ...(now.arm ?? QUADRANT), ...change(now.arm ?? QUADRANT) } as MachineRecord["arm"] })), []);
   const { kind } = record;
@@ -55,13 +57,14 @@ function Editor({ edited, start }: { edited?: string; start: MachineRecord }) {
   const arm = divides && record.head?.geared ? (record.arm ?? null) : null;
   const preview = useArmPreview(useSettled(arm, 120), record.family ?? null, useSettled(train, 250), units);
   const edits = useQuadrantEdits(arm ?? QUADRANT, putArm, preview.data?.drawing);
-  const saved = refusedAt(save.error);
+  const refused = refusedAt(save.error);
   const wrong = (field: string) => {
     const found = arm ? preview.data?.problems.find((p) => p.field === field) : undefined;
-    return saved(field) ?? (found && `${found.says} ${found.would_do}`);
+    return refused(field) ?? (found && `${found.says} ${found.would_do}`);
   };
   return (
     <div className={arm ? "grid h-full grid-cols-[420px_minmax(0,1fr)] tall:h-auto tall:grid-cols-1" : "h-full tall:h-auto"}>
+      <Unsaved typed={JSON.stringify(record) !== JSON.stringify(start)} saved={saved} />
       <form
         className={arm ? "min-h-0 overflow-y-auto border-r border-line p-4" : "h-full overflow-y-auto p-6 tall:h-auto"}
         onSubmit={(event) => {
@@ -71,6 +74,7 @@ function Editor({ edited, start }: { edited?: string; start: MachineRecord }) {
             { ...record, arm: divides ? record.arm : null },
             {
               onSuccess: ({ name }) => {
+                saved.current = true;
                 tell({ text: `${name} is saved.`, done: true });
                 void navigate("/machines");
               },

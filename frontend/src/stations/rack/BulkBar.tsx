@@ -1,3 +1,4 @@
+import { Menu, MenuButton, MenuItem, MenuItems } from "@headlessui/react";
 import { useState } from "react";
 
 import type { Family, Machine, RackWheel, Schemas } from "../../api/client";
@@ -46,17 +47,20 @@ export function BulkBar(props: { picked: RackWheel[]; families: Family[]; machin
   );
 }
 
+/** One of a few, taken when it is chosen, not on the way to it. */
 function Pick({ label, options, take }: { label: string; options: string[][]; take: (value: string) => void }) {
   return (
-    <select aria-label={label} value="-" onChange={(event) => take(event.target.value)} className={`${FIELD} w-auto max-w-36`}>
-      <option value="-" disabled>
-        {label} …
-      </option>
-      {options.map(([value, text]) => (
-        <option key={value} value={value}>
-          {text}
-        </option>
-      ))}
-    </select>
+    <Menu>
+      <MenuButton className={`${FIELD} w-auto max-w-40 text-left`}>{label} ▾</MenuButton>
+      <MenuItems anchor="bottom start" className="z-40 mt-1 max-h-80 min-w-44 overflow-y-auto rounded-sm border-2 border-enamel bg-paper text-ink shadow-lg outline-none">
+        {options.map(([value, text]) => (
+          <MenuItem key={value}>
+            <button type="button" className="block min-h-11 w-full px-4 py-2 text-left data-focus:bg-blue-bg" onClick={() => take(value!)}>
+              {text}
+            </button>
+          </MenuItem>
+        ))}
+      </MenuItems>
+    </Menu>
   );
 }

@@ -35,7 +35,7 @@ export function FamilyDialog({ start, close, made }: { start?: Partial<FamilyIn>
       {add.error && !problem && <p role="alert" className="text-oxide">{add.error.message}</p>}
       <div className="mt-1 flex gap-2">
         <Button type="submit" look="main" className="flex-1">
-          Enter the family
+          Save
         </Button>
         <Button onClick={close}>Cancel</Button>
       </div>

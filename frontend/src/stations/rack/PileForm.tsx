@@ -35,16 +35,18 @@ export function PileForm({ families, machines, added, newFamily }: { families: F
       <Typed label="Wheels, as you count them" value={wheels} onChange={setWheels} placeholder="40 40 45 50 worn 20" problem={problem && `${problem.says} ${problem.would_do}`} />
       <Field>
         <Label className="text-[14px] text-soft">Family</Label>
-        <Select value={family} onChange={(e) => (e.target.value === "new" ? newFamily() : setFamily(e.target.value))} className={FIELD}>
+        <Select value={family} onChange={(e) => setFamily(e.target.value)} className={FIELD}>
           <option value="">not recognised yet</option>
           {families.map((f) => (
             <option key={f.id} value={f.id}>
               {f.name} ({f.pitch})
             </option>
           ))}
-          <option value="new">another family …</option>
         </Select>
       </Field>
+      <Button look="quiet" className="self-start" onClick={newFamily}>
+        Add a family
+      </Button>
       <Field>
         <Label className="text-[14px] text-soft">Belongs to</Label>
         <Select value={machine} onChange={(e) => setMachine(e.target.value)} className={FIELD}>

@@ -192,6 +192,7 @@ class _Survey:
     def __init__(self, trains: Sequence[Train], family: WheelFamily, quadrant: Quadrant) -> None:
         self.trains, self.family, self.quadrant = trains, family, quadrant
         shape = trains[0]
+        spend(len(trains) * 2 * max(1, len(quadrant.slots)) ** max(0, shape.shafts - 2))
         teeth = np.array([t.teeth for t in trains])
         self.pitch_radii = pitch_radius(1, family) * teeth
         self.tips = self.pitch_radii + (tip_radius(1, family) - pitch_radius(1, family))
@@ -200,7 +201,6 @@ class _Survey:
         self.missing_studs = max(0, shape.shafts - 2 - quadrant.studs)
         self.branches = branches(spans, quadrant, float(family.module))
         rows, ways = self.branches.swing.shape
-        spend(rows * ways)
         first = np.broadcast_to(np.array(quadrant.first_shaft), (rows, ways, 1, 2))
         last = np.zeros((rows, ways, 1, 2))
         self.centres = np.concatenate([first, self.branches.studs, last], axis=2)

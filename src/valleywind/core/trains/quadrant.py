@@ -56,6 +56,8 @@ def usable_outline(corners: Sequence[Point]) -> tuple[Point, ...] | None:
     for corner in closed(corners):
         if not apart or math.dist(apart[-1], corner) >= LEAST_APART:
             apart.append(corner)
+    while len(apart) > 1 and math.dist(apart[0], apart[-1]) < LEAST_APART:
+        apart.pop()
     return tuple(apart) if len(apart) >= 3 else None
 
 

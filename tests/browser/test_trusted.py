@@ -1,0 +1,354 @@
+"""What is shown is what was asked, nothing typed is lost, a page never goes blank, and everything can be undone."""
+
+import json
+import re
+import urllib.request
+from collections.abc import Callable
+
+import pytest
+from playwright.sync_api import Page, Route, expect
+
+
+class Held:
+    """Answers to some requests, held back until they are let go."""
+
+    def __init__(self, page: Page, pattern: str) -> None:
+        self.routes: list[Route] = []
+        self.page, self.pattern = page, re.compile(pattern)
+        page.route(self.pattern, lambda route: self.routes.append(route))
+
+    def after(self, act: Callable[[], object]) -> None:
+        """Do something that asks so, and go on once it has asked."""
+        with self.page.expect_request(self.pattern):
+            act()
+        while not self.routes:  # told a moment after the request itself
+            self.page.evaluate("1")
+
+    def let_go(self) -> None:
+        for route in self.routes:
+            route.continue_()
+        self.page.unroute(self.pattern)
+
+
+def asked(page: Page, address: str, ask: str, machine: str = "plover") -> None:
+    page.goto(f"{address}/lathe/{machine}?ask={ask}")
+    expect(page.get_by_role("region", name="Set-up sheet").get_by_role("link", name="PDF")).to_be_visible()
+
+
+def send(address: str, method: str, path: str, body: object) -> None:
+    request = urllib.request.Request(
+        f"{address}/api/{path}", json.dumps(body).encode(), {"Content-Type": "application/json"}, method=method
+    )
+    with urllib.request.urlopen(request, timeout=20) as answer:
+        assert answer.status == 200
+
+
+def test_an_older_answer_is_dimmed_and_of_no_use_while_the_new_one_is_on_its_way(page: Page, address: str) -> None:
+    asked(page, address, "M14x2")
+    sheet = page.get_by_role("region", name="Set-up sheet")
+    held = Held(page, r"/plan\?ask=26")
+    line = page.get_by_role("combobox", name="What is wanted")
+    line.fill("26 tpi")
+    held.after(lambda: line.press("Enter"))
+    old = sheet.locator("[aria-busy=true]")
+    expect(old).to_have_attribute("inert", "")
+    expect(page.get_by_role("region", name="Drawing")).to_contain_text("Working …")
+    page.keyboard.press("Escape")
+    page.keyboard.press("m")
+    held.let_go()
+    expect(sheet.locator("[aria-busy=true]")).to_have_count(0)
+    expect(sheet).to_contain_text("26 tpi")
+    expect(page.get_by_role("status", name="What was done")).to_be_empty()
+
+
+def test_an_answer_for_another_lathe_never_stands_in_its_place(page: Page, address: str) -> None:
+    asked(page, address, "M14x2")
+    held = Held(page, r"/lathes/curlew/plan")
+    page.get_by_role("button", name="choose another lathe").click()
+    held.after(page.get_by_role("option", name="Curlew").click)
+    expect(page.get_by_role("region", name="Trains").get_by_role("radio")).to_have_count(0)
+    expect(page.get_by_text("The train will be drawn here")).to_be_visible()
+    held.let_go()
+    expect(page.get_by_role("region", name="Trains").get_by_role("radio", checked=True)).to_be_visible()
+
+
+def test_a_late_answer_to_a_dropped_wheel_does_not_take_the_ask_back(page: Page, address: str) -> None:
+    asked(page, address, "M14x2")
+    held = Held(page, r"/train/changed")
+    page.get_by_role("button", name="Take the 24 in hand").focus()
+    page.keyboard.press("Enter")
+    page.get_by_role("button", name=re.compile("Put the 24 in place of the 76")).focus()
+    held.after(lambda: page.keyboard.press("Enter"))
+    line = page.get_by_role("combobox", name="What is wanted")
+    line.fill("26 tpi")
+    line.press("Enter")
+    expect(page).to_have_url(re.compile("ask=26"))
+    expect(page.get_by_role("region", name="Set-up sheet")).to_contain_text("26 tpi")
+    with page.expect_response(re.compile("/train/changed")):
+        held.let_go()
+    expect(page).to_have_url(re.compile(r"ask=26\+tpi$"))
+    expect(page.get_by_role("region", name="Set-up sheet")).to_contain_text("26 tpi")
+
+
+@pytest.mark.parametrize("train", ["nonsense", "7x/9", "40/50@nowhere"])
+def test_a_train_in_the_address_that_means_nothing_is_said(page: Page, address: str, train: str) -> None:
+    page.goto(f"{address}/lathe/plover?ask=M14x2&train={train}")
+    trains = page.get_by_role("region", name="Trains")
+    expect(trains.get_by_role("alert")).to_contain_text(f"The train in the address, “{train}”, is not shown.")
+    trains.get_by_role("button", name="See the first of the list").click()
+    expect(trains.get_by_role("alert")).to_have_count(0)
+
+
+def test_a_field_that_fails_leaves_the_last_good_drawing_marked(page: Page, address: str) -> None:
+    page.goto(f"{address}/wheel?ask=wheel 57")
+    wheel = page.get_by_role("region", name="The wheel")
+    expect(wheel.get_by_role("img")).to_be_visible()
+    for label, typed in (("Span over", "5.5"), ("Profile shift", "-"), ("Pins of", "wide")):
+        field = page.get_by_label(label)
+        before = field.input_value()
+        field.fill(typed)
+        expect(page.get_by_role("alert").first).to_be_visible()
+        # The sentence is tied to its field.
+        named = field.get_attribute("aria-describedby")
+        assert named
+        expect(page.locator(f"[id='{named.split()[0]}']")).to_have_role("alert")
+        expect(wheel).to_contain_text("As it was before")
+        expect(wheel.get_by_role("img")).to_be_visible()
+        expect(field).to_have_value(typed)
+        field.fill(before)
+        expect(wheel.get_by_text("As it was before")).to_have_count(0)
+
+
+@pytest.mark.parametrize(("place", "label"), [("dividing/disc", "Divisions"), ("dividing/plate", "Divisions wanted")])
+def test_a_count_is_never_altered_to_fit(page: Page, address: str, place: str, label: str) -> None:
+    page.goto(f"{address}/{place}")
+    expect(page.get_by_role("region", name="How it looks").get_by_role("img")).to_be_visible()
+    for typed in ("57.5", "-12", "72,5"):
+        page.get_by_label(label).fill(typed)
+        expect(page.get_by_role("alert")).to_contain_text(f"“{typed}”")
+        expect(page.get_by_role("region", name="How it looks").get_by_role("img")).to_be_visible()
+
+
+def test_a_fault_in_one_station_leaves_a_way_on(page: Page, address: str) -> None:
+    page.route("**/api/stores", lambda route: route.fulfill(json={"sets": [{}], "bars": []}))
+    page.goto(f"{address}/rack/stores")
+    expect(page.get_by_role("alert")).to_contain_text("What is saved is safe.")
+    page.unroute("**/api/stores")
+    page.get_by_role("button", name="Try again").click()
+    page.get_by_role("link", name="Rack", exact=True).click()
+    expect(page.get_by_role("heading", name="Rack")).to_be_visible()
+
+
+def test_a_script_that_is_lost_is_told(page: Page, address: str) -> None:
+    page.goto(f"{address}/machines")
+    page.route(re.compile("RackStation"), lambda route: route.fulfill(status=404, body=""))
+    page.get_by_role("link", name="Rack", exact=True).click()
+    expect(page.get_by_role("alert")).to_contain_text("A part of this page could not be loaded.")
+    expect(page.get_by_role("button", name="Load again")).to_be_visible()
+
+
+def test_spoiled_storage_is_as_if_it_were_empty(page: Page, address: str) -> None:
+    page.add_init_script(
+        "for (const k of ['units', 'night', 'keys']) localStorage.setItem(`valleywind.${k}`, '{spoiled')"
+    )
+    asked(page, address, "M14x2")
+    expect(page.get_by_role("radio", name="mm", exact=True)).to_be_checked()
+
+
+def test_what_a_proxy_answers_is_not_taken_for_ours(page: Page, address: str) -> None:
+    asked(page, address, "M14x2")
+    answer = {"status": 502, "content_type": "text/html", "body": "<html>Bad gateway</html>"}
+    page.route(re.compile(r"/plan\?"), lambda route: route.fulfill(**answer))
+    line = page.get_by_role("combobox", name="What is wanted")
+    line.fill("26 tpi")
+    line.press("Enter")
+    expect(page.get_by_role("alert")).to_contain_text(
+        "Something between this page and Valleywind answered in its place"
+    )
+
+
+def test_a_server_that_is_gone_is_told_and_the_page_goes_on_when_it_is_back(page: Page, address: str) -> None:
+    asked(page, address, "M14x2")
+    page.route("**/api/**", lambda route: route.abort())
+    line = page.get_by_role("combobox", name="What is wanted")
+    line.fill("26 tpi")
+    line.press("Enter")
+    banner = page.get_by_role("status", name="Server")
+    expect(banner).to_contain_text("The Valleywind server does not answer.")
+    expect(page.get_by_role("alert")).to_contain_text("What you typed is kept here.")
+    page.unroute("**/api/**")
+    expect(banner).to_be_empty()
+    expect(page.get_by_role("region", name="Set-up sheet")).to_contain_text("26 tpi")
+    expect(line).to_have_value("26 tpi")
+
+
+def test_a_background_question_that_fails_is_told_where_its_answer_would_stand(page: Page, address: str) -> None:
+    page.route(re.compile(r"/slower\?"), lambda route: route.abort())
+    page.goto(f"{address}/lathe/curlew?ask=feed 0.04 mm/rev")
+    expect(page.get_by_role("region", name="Trains").get_by_role("alert")).to_contain_text("does not answer")
+
+
+def test_advice_is_asked_again_when_a_cutter_is_saved(page: Page, address: str) -> None:
+    page.goto(f"{address}/lathe/plover/chart?list=metric&worth=1")
+    advice = page.get_by_role("region", name="Which wheel is worth making")
+    expect(advice.get_by_role("listitem").first).to_contain_text("which is not held")
+    questions: list[str] = []
+    page.on("request", lambda request: questions.append(request.url) if "/worth" in request.url else None)
+    page.get_by_role("link", name="Rack", exact=True).click()
+    page.go_back()
+    expect(advice.get_by_role("listitem").first).to_be_visible()
+    assert questions == []
+    page.get_by_role("link", name="Rack", exact=True).click()
+    page.get_by_role("link", name="Stores").click()
+    page.get_by_role("button", name="Add a cutter").click()
+    dialog = page.get_by_role("dialog", name="Add a cutter")
+    dialog.get_by_role("radio", name="DP").click()
+    for label, typed in (("Pitch", "12"), ("Pressure angle", "14.5"), ("Range engraved", "12-rack")):
+        dialog.get_by_label(label, exact=True).fill(typed)
+    dialog.get_by_role("button", name="Save").click()
+    expect(dialog).to_have_count(0)
+    page.go_back()
+    page.go_back()
+    expect(advice.get_by_role("listitem").first).to_contain_text("which you hold")
+
+
+def test_single_keys_rest_while_a_list_is_open_and_can_be_switched_off(page: Page, address: str) -> None:
+    asked(page, address, "M14x2")
+    page.get_by_role("heading", name="Trains").click()
+    page.get_by_role("button", name="choose another lathe").click()
+    page.keyboard.press("m")
+    page.keyboard.press("Escape")
+    expect(page.get_by_role("status", name="What was done")).to_be_empty()
+    page.get_by_role("button", name="Keys", exact=True).click()
+    page.get_by_role("checkbox", name="Use single keys").click()
+    page.keyboard.press("Escape")
+    page.get_by_role("heading", name="Trains").click()
+    page.keyboard.press("u")
+    expect(page.get_by_role("radio", name="mm", exact=True)).to_be_checked()
+
+
+def test_a_slash_in_the_ask_line_does_no_harm(page: Page, address: str) -> None:
+    page.goto(f"{address}/lathe/plover")
+    line = page.get_by_role("combobox", name="What is wanted")
+    expect(line).to_be_focused()
+    page.keyboard.type("/M14x2")
+    expect(line).to_have_value("M14x2")
+    expect(page).to_have_url(re.compile("ask=M14x2"))
+
+
+def test_steps_are_undone_one_after_the_other(page: Page, address: str) -> None:
+    page.goto(f"{address}/machines")
+    card = page.get_by_role("article").filter(has_text="Plover")
+    field = card.get_by_label("Wheels held")
+    first = field.input_value()
+    done = page.get_by_role("status", name="What was done")
+    for more in ("98", "99"):
+        field.fill(f"{field.input_value()} {more}")
+        card.get_by_role("button", name="Save").click()
+        expect(card.get_by_role("listitem", name=f"{more}, held")).to_be_visible()
+    done.get_by_role("button", name="Undo").click()
+    expect(done).to_contain_text("Undone: Changed the wheels of Plover.")
+    expect(card.get_by_role("listitem", name="99, held")).to_have_count(0)
+    done.get_by_role("button", name="Undo the one before").click()
+    expect(field).to_have_value(first)
+    expect(done.get_by_role("button", name="Undo")).to_have_count(0)
+    page.get_by_role("button", name="Latest changes").click()
+    listed = page.get_by_role("dialog", name="Latest changes").get_by_role("listitem")
+    expect(listed.first).to_contain_text("Undone: Changed the wheels of Plover.")
+
+
+def test_whose_change_stands_is_asked(page: Page, address: str) -> None:
+    page.goto(f"{address}/machines/heron")
+    note = page.get_by_label("Note")
+    expect(note).not_to_be_empty()
+    record = json.loads(urllib.request.urlopen(f"{address}/api/machine-records/heron", timeout=20).read())
+    send(address, "PUT", "machine-records/heron", record | {"note": "theirs"})
+    for button, stands in (("Leave theirs", "theirs"), ("Save mine", "mine")):
+        note.fill("mine")
+        page.get_by_role("button", name="Save", exact=True).click()
+        dialog = page.get_by_role("dialog", name="Somebody else changed this meanwhile")
+        expect(dialog.get_by_role("row", name=re.compile("note mine theirs"))).to_be_visible()
+        dialog.get_by_role("button", name=button).click()
+        if stands == "theirs":
+            expect(page.get_by_role("alert")).to_contain_text("Not saved: the other change stands.")
+            expect(note).to_have_value("mine")
+    expect(page.get_by_role("status", name="What was done")).to_contain_text("Heron is saved.")
+    expect(page.get_by_role("article").filter(has_text="Heron").first).to_contain_text("mine")
+
+
+def test_a_record_half_typed_is_not_left_unasked(page: Page, address: str) -> None:
+    page.goto(f"{address}/machines/plover")
+    page.get_by_label("Note").fill("half")
+    page.get_by_role("link", name="Rack", exact=True).click()
+    dialog = page.get_by_role("dialog", name="Leave without saving?")
+    dialog.get_by_role("button", name="Stay").click()
+    expect(page.get_by_label("Note")).to_have_value("half")
+    page.get_by_role("link", name="Rack", exact=True).click()
+    dialog.get_by_role("button", name="Leave", exact=True).click()
+    expect(page.get_by_role("heading", name="Rack")).to_be_visible()
+
+
+def test_a_renamed_machine_is_found_by_its_new_name_alone(page: Page, address: str) -> None:
+    page.goto(f"{address}/machines/grebe")
+    page.get_by_label("Name").fill("Dabchick")
+    page.get_by_role("button", name="Save", exact=True).click()
+    expect(page.get_by_role("heading", name="Dabchick")).to_be_visible()
+    page.goto(f"{address}/machines/grebe")
+    expect(page.get_by_text("There is no machine “grebe” here.")).to_be_visible()
+
+
+def test_the_dividing_plate_goes_round_the_whole_count(page: Page, address: str) -> None:
+    page.goto(f"{address}/dividing?ask=divide 31")
+    chosen = page.get_by_role("region", name="The chosen way")
+    onward = chosen.get_by_role("button", name="Next tooth")
+    for tooth in range(2, 32):
+        onward.click()
+        expect(chosen.get_by_role("status")).to_contain_text(f"tooth {tooth} of 31")
+    onward.click()
+    expect(chosen.get_by_role("status")).to_contain_text("all 31 are done; this is the first again")
+    expect(onward).to_be_disabled()
+
+
+@pytest.mark.parametrize(
+    ("path", "title"),
+    [
+        ("lathe/plover?ask=M14x2", "M14x2 – Plover – Lathe – Valleywind"),
+        ("lathe/plover/chart", "Plover – Chart – Valleywind"),
+        ("rack/stores", "Stores – Valleywind"),
+        ("dividing?ask=divide 57", "divide 57 – Dividing – Valleywind"),
+    ],
+)
+def test_every_station_has_a_title_and_a_way_past_the_frame(page: Page, address: str, path: str, title: str) -> None:
+    page.goto(f"{address}/{path}")
+    expect(page).to_have_title(title)
+    page.get_by_role("link", name="Go to the station").focus()
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("main")).to_be_focused()
+
+
+def test_the_marks_of_a_chart_are_reached_by_key(page: Page, address: str) -> None:
+    page.goto(f"{address}/lathe/plover/chart?list=metric")
+    mark = page.get_by_role("group", name="pitches from fine to coarse").get_by_role(
+        "link", name=re.compile("^2 mm: good")
+    )
+    mark.focus()
+    page.keyboard.press("Enter")
+    expect(page).to_have_url(re.compile("ask=M1"))
+
+
+def sign(page: Page, where: str) -> str:
+    return str(page.locator(where).first.locator("svg").first.evaluate("(s) => s.innerHTML.replace(/\\s/g, '')"))
+
+
+def test_one_error_has_one_sign_at_the_lathe_and_on_the_chart(page: Page, address: str) -> None:
+    signs: list[str] = []
+    places: list[tuple[str, Callable[[], str]]] = [
+        ("lathe/plover?ask=M14x2&train=76/66*32/78", lambda: sign(page, "[role=radio][aria-checked=true]:has(svg)")),
+        ("lathe/plover/chart?list=metric", lambda: sign(page, "tr:has-text('M14, M16') td:has(svg)")),
+    ]
+    for path, found in places:
+        page.goto(f"{address}/{path}")
+        expect(page.locator("[role=radio][aria-checked=true]:has(svg), tr:has-text('M14, M16')").first).to_be_visible()
+        signs.append(found())
+    assert signs[0] == signs[1]
+    assert "<path" in signs[0]

@@ -1,0 +1,153 @@
+"""Faults planted in a copy of the sources, one at a time: does a test of the core or the API fail? `make mutants`.
+
+Each fault is one a hurried change could bring in, with the tests that ought to see it. A line that is not there any
+more is told, so that the list stays true to the code.
+"""
+
+import os
+import shutil
+import subprocess
+import sys
+import tempfile
+from collections.abc import Iterator
+from concurrent.futures import ThreadPoolExecutor
+from dataclasses import dataclass
+from pathlib import Path
+from queue import Queue
+
+_ROOT = Path(__file__).parent.parent
+_AT_A_TIME = 2
+_PATIENCE = 240
+
+
+@dataclass(frozen=True)
+class Fault:
+    """In `file` of the package `old` stands as `new`; `tests` ought to fail."""
+
+    file: str
+    old: str
+    new: str
+    tests: str
+
+
+FAULTS = (
+    # Trains and the quadrant.
+    Fault("core/lathe/find.py", "tip_radius(teeth, lathe.family) <= room\n    ]", "teeth <= max(stock) + 8\n    ]",
+          "core/test_chart.py"),
+    Fault("core/lathe/find.py", "SMALLEST_CUT = 12", "SMALLEST_CUT = 17", "core/test_chart.py core/test_full_set.py"),
+    Fault("shop/machines.py", "        right_hand = right_hand.other", "        pass", "core/test_levers.py api"),
+    Fault("core/trains/slips.py", "_NEIGHBOURHOOD = 6.0", "_NEIGHBOURHOOD = 60.0", "core/test_slips.py"),
+    Fault("core/trains/slips.py", "_NEARLY = 3", "_NEARLY = 1", "core/test_slips.py"),
+    Fault("core/trains/slips.py", "yield from _idler_exchanges(train)", "yield from ()", "core/test_slips.py"),
+    Fault("core/lathe/pickup.py", "_FARTHEST = Fraction(320)", "_FARTHEST = Fraction(2000)", "core/test_pickup.py"),
+    Fault("core/lathe/machine.py", "                    loose[teeth] -= 1", "                    loose[teeth] -= 9",
+          "core/test_chart.py"),
+    Fault("core/trains/layout.py", "        return self.mm + self.gap", "        return self.mm",
+          "core/test_said.py core/test_layout.py"),
+    Fault("core/trains/layout.py", "-tips[w] if outside else tips[w]", "tips[w]", "core/test_said.py"),
+    Fault("core/trains/direction.py", "needed_first = last if meshes % 2 == 0", "needed_first = last if meshes % 2",
+          "core/test_motion.py core/test_levers.py core/test_lathe.py"),
+    Fault("core/lathe/machine.py", "return None if way in self.feeds else wanted", "return wanted",
+          "core/test_said.py"),
+    Fault("core/trains/search.py", "    return abs(search_each(targets, every, (stages,), 1, first, last)[0][1].error)",
+          "    return abs(search_each(targets, every, (stages,), 1)[0][1].error)", "core/test_search.py"),
+    Fault("core/lathe/verdict.py", "pitch, travel, 1.0,", "pitch, SLIDE_LENGTH, 1.0,", "core/test_said.py"),
+    Fault("core/lathe/plan.py", "now.ratio == setting.ratio", "False", "api/test_changes.py"),
+    Fault("core/trains/quadrant.py", "        return tuple(corners[:-1])", "        return tuple(corners)",
+          "core/test_said.py core/test_record.py"),
+    # Reading.
+    Fault("core/lathe/ask.py", 'length.mm / starts if word == "lead"', 'length.mm / starts if word != "pitch"',
+          "core/test_read_as_typed.py"),
+    Fault("core/lathe/ask.py", 'starts = starts if (match[1] or "").lower() == "lead" else 1', "starts = 1",
+          "core/test_read_as_typed.py"),
+    Fault("core/lathe/fields.py", "        if typed not in (pitch_says, filled):", "        if False:",
+          "core/test_read_as_typed.py"),
+    Fault("core/units.py", "    if number.denominator != 1:\n        raise Refused(\"not_a_whole",
+          "    if False:\n        raise Refused(\"not_a_whole", "core/test_read_as_typed.py"),
+    Fault("core/lathe/measured.py", "        turns = 1\n", "        pass\n", "core/test_read_as_typed.py"),
+    # Teeth.
+    Fault("core/teeth/cutters.py", "for r in reversed(_EIGHT) if r[0] <= teeth)", "for r in reversed(_EIGHT) if True)",
+          "core/test_stores.py"),
+    Fault("core/teeth/depth.py", "        found.pop(DepthSchool.STUB)", "        pass",
+          "core/test_said.py core/test_sizes.py"),
+    # The shop.
+    Fault("shop/changes.py", 'changes[column] = max(0, row[column] + before[column] - after[column])',
+          "changes[column] = before[column]", "api/test_changes.py"),
+    Fault("shop/changes.py", '        if table in ("wheel", "cutter") and differs == {"count"}:', "        if False:",
+          "api/test_changes.py"),
+    Fault("shop/changes.py", "            if not self._give_back(family, machine, teeth, count):",
+          "            if False:", "api/test_changes.py"),
+    Fault("shop/changes.py", "if change.undone_by is not None:", "if False:", "api/test_changes.py"),
+    Fault("shop/rack.py", "if short := lacking - lacking_before.get(machine, Counter()):", "if short := lacking:",
+          "api/test_changes.py"),
+    Fault("shop/machines.py", "    row.slug, row.name, row.note", "    _, row.name, row.note", "api/test_changes.py"),
+    Fault("shop/machines.py", "        _keep_levers(row, levers)", "        pass", "api/test_changes.py"),
+    Fault("shop/store.py", '"BEGIN IMMEDIATE" if writing else "BEGIN"', '"BEGIN"', "api/test_together.py"),
+    Fault("shop/store.py", "        if there != self.inode:", "        if False:", "api/test_file.py"),
+    Fault("shop/store.py", "PRAGMA synchronous=FULL", "PRAGMA synchronous=NORMAL", "api/test_file.py"),
+    Fault("shop/store.py", "            if revision is not None:\n                _copy",
+          "            if False:\n                _copy", "api/test_file.py"),
+    # The API.
+    Fault("api/guard.py", 'urlsplit(origin).netloc != host', "False", "api/test_guard.py"),
+    Fault("api/guard.py", "        if not self.hosts.has(host):", "        if False:", "api/test_guard.py"),
+    Fault("api/guard.py", "        if len(body) > most:", "        if False:", "api/test_guard.py"),
+    Fault("api/versions.py", "    if seen is not None and seen != now and", "    if False and", "api/test_together.py"),
+    Fault("api/access.py", "interrupt.can_stop(effort)", "interrupt.can_stop(None)", "api/test_bounds.py"),
+    Fault("core/interrupt.py", "        if self._stopped:", "        if False:", "api/test_bounds.py"),
+    Fault("formats/tables.py", "if text.startswith(FORMULA)", "if False", "core/test_rack_csv.py api/test_bounds.py"),
+    Fault("formats/rack_csv.py", "strict=True)\n    rows", "strict=False)\n    rows", "core/test_rack_csv.py"),
+    Fault("formats/vector.py", "    if across * down > MOST_SHEETS:", "    if False:", "api/test_bounds.py"),
+)  # fmt: skip
+
+
+def copies() -> Iterator[Path]:
+    """As many copies of what the tests need as are used at a time."""
+    for _ in range(_AT_A_TIME):
+        copy = Path(tempfile.mkdtemp(prefix="mutants-"))
+        for part in ("src", "tests"):
+            shutil.copytree(_ROOT / part, copy / part, ignore=shutil.ignore_patterns("__pycache__"))
+        shutil.copy(_ROOT / "pyproject.toml", copy)
+        yield copy
+
+
+def caught(fault: Fault, free: "Queue[Path]") -> str:
+    """`caught`, `SURVIVED`, or `not there` where the line has changed."""
+    copy = free.get()
+    try:
+        path = copy / "src/valleywind" / fault.file
+        sound = path.read_text()
+        if sound.count(fault.old) != 1:
+            return "not there"
+        path.write_text(sound.replace(fault.old, fault.new))
+        try:
+            tests = [f"tests/{name}" for name in fault.tests.split()]
+            done = subprocess.run(
+                [sys.executable, "-m", "pytest", "-x", "-p", "no:cacheprovider", "-n", "0", *tests], cwd=copy,
+                capture_output=True, timeout=_PATIENCE, check=False,
+                env=os.environ | {"PYTHONPATH": str(copy / "src"), "CI": "true", "PYTHONDONTWRITEBYTECODE": "1"},
+            )  # fmt: skip
+        except subprocess.TimeoutExpired:
+            return "caught"
+        finally:
+            path.write_text(sound)
+        return "caught" if done.returncode == 1 else "SURVIVED" if done.returncode == 0 else "not run"
+    finally:
+        free.put(copy)
+
+
+def main() -> int:
+    free: Queue[Path] = Queue()
+    for copy in copies():
+        free.put(copy)
+    with ThreadPoolExecutor(_AT_A_TIME) as workers:
+        answers = list(workers.map(lambda fault: caught(fault, free), FAULTS))
+    for fault, answer in zip(FAULTS, answers, strict=True):
+        print(f"{answer:9}  {fault.file}: {fault.old.strip().splitlines()[0][:80]}")
+    print(f"{answers.count('caught')} of {len(FAULTS)} planted faults caught")
+    while not free.empty():
+        shutil.rmtree(free.get())
+    return 0 if set(answers) == {"caught"} else 1
+
+
+if __name__ == "__main__":
+    sys.exit(main())
