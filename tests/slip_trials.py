@@ -63,7 +63,7 @@ class Trial:
 
 
 def trials(chance: random.Random, most: int) -> Iterator[Trial]:
-    """So many slips, each kind as often as any other, on the trains that the lathes would be set up with."""
+    """So many slips, each kind as often as the next, on the trains that the lathes would be set up with."""
     bases = []
     for machine, asks in _ASKS.items():
         lathe, stock = machine()

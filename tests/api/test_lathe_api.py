@@ -32,7 +32,7 @@ def test_a_plan_is_whole(demo: TestClient) -> None:
     best = found["candidates"][0]
     assert found["ratio_wanted"] == "60/127"
     assert (best["train"], best["text"], best["ratio"]) == ("76/66*32/78", "76/66 × 32/78", "608/1287")
-    assert best["verdict"]["head"] == "Goes as any other"
+    assert best["verdict"]["head"] == "Nut runs free"
     assert best["verdict"]["text"] == "52 ppm short. Over a nut 11.2 mm long the error gathers to 0.6 µm."
     assert best["work"] == "leave two, change two"
     assert best["room"] == "17.8 mm clear"
@@ -307,7 +307,7 @@ def test_feeds_and_worms_are_told_in_their_own_words(demo: TestClient) -> None:
     assert problem(demo, "/api/lathes/curlew/plan", ask="feed 0.1 across")["errors"][0]["code"] == "no_cross_feed"
     worm = plan(demo, "module 1.5 worm")
     assert worm["ask"]["description"] == "module 1.5 worm, 4.7124 mm lead, right-hand, 20° pressure angle"
-    assert worm["candidates"][0]["verdict"]["head"] == "Meshes as any other"
+    assert worm["candidates"][0]["verdict"]["head"] == "Worm runs free"
     assert worm["ratio_wanted"].endswith("…")
 
 

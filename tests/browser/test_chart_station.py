@@ -20,7 +20,7 @@ def test_a_chart_leads_to_the_train(page: Page, address: str) -> None:
     page.get_by_label("BA", exact=True).click()
     expect(chart.get_by_role("rowheader", name="Metric coarse")).to_have_count(0)
     expect(chart.get_by_text("4 BA", exact=True)).to_be_visible()
-    page.get_by_label("exact").click()
+    page.get_by_role("checkbox", name="exact", exact=True).click()
     expect(row).to_have_count(0)
     page.reload()
     expect(chart.get_by_text("4 BA", exact=True)).to_be_visible()
@@ -72,7 +72,7 @@ def test_the_plate_for_the_gear_cover_and_the_csv(page: Page, address: str, tmp_
     waiting.value.save_as(tmp_path / "chart.csv")
     lines = (tmp_path / "chart.csv").read_text(encoding="utf-8-sig").splitlines()
     assert len(lines) == 1 + 23 + 33
-    assert "26 tpi,,exact,36/64 × 32/78,,0.976923,exact,Goes as any other" in lines
+    assert "26 tpi,,exact,36/64 × 32/78,,0.9769231,0.0,Nut runs free" in lines
 
 
 def test_an_unknown_lathe(page: Page, address: str) -> None:

@@ -28,7 +28,7 @@ def drawing(page: Page) -> Locator:
 def test_a_first_ask_by_mouse(lathe: Page) -> None:
     expect(lathe.get_by_text("cuts 26 tpi")).to_be_visible()
     ask(lathe, "M14x2")
-    expect(trains(lathe).first).to_contain_text("Goes as any other")
+    expect(trains(lathe).first).to_contain_text("Nut runs free")
     expect(lathe.get_by_role("search")).to_contain_text("2 mm lead, right-hand, 60°")
     expect(sheet(lathe)).to_contain_text("1.9999")
     expect(sheet(lathe)).to_contain_text("the error gathers to 0.6 µm")
@@ -38,7 +38,7 @@ def test_a_first_ask_by_mouse(lathe: Page) -> None:
     )
     shelf = lathe.get_by_role("list", name="wheels in order of size")
     expect(shelf.get_by_role("listitem", name="76, in this plan")).to_be_visible()
-    expect(shelf.get_by_role("listitem", name="32, on the lathe now, stays")).to_be_visible()
+    expect(shelf.get_by_role("listitem", name="32, on the machine now, stays")).to_be_visible()
     expect(shelf.get_by_role("listitem", name="60, missing")).to_be_visible()
 
     trains(lathe).nth(1).click()
@@ -51,10 +51,10 @@ def test_a_first_ask_by_mouse(lathe: Page) -> None:
 
 def test_mounting_and_undo(lathe: Page) -> None:
     ask(lathe, "M14x2")
-    lathe.get_by_role("button", name="Mounted").click()
+    lathe.get_by_role("button", name="Mark as mounted").click()
     expect(lathe.get_by_role("status", name="What was done")).to_contain_text("Recorded: 76/66 × 32/78 is on Plover.")
     expect(trains(lathe).first).to_contain_text("already on the machine")
-    expect(lathe.get_by_role("button", name="Is on")).to_be_disabled()
+    expect(lathe.get_by_role("button", name="Mounted", exact=True)).to_be_disabled()
     lathe.get_by_role("button", name="Undo").click()
     expect(trains(lathe).first).to_contain_text("leave two, change two")
 
@@ -322,7 +322,7 @@ def test_only_a_lever_moves_on_dunlin(lathe: Page, address: str) -> None:
     lathe.goto(f"{address}/lathe/dunlin?ask=16 tpi")
     expect(trains(lathe).first).to_contain_text("only a lever moves: box to 8 ×2")
     expect(sheet(lathe)).to_contain_text("The wheels stay as they are.")
-    sheet(lathe).get_by_role("button", name="Mounted").click()
+    sheet(lathe).get_by_role("button", name="Mark as mounted").click()
     expect(trains(lathe).first).to_contain_text("already on the machine")
     sheet(lathe).get_by_label("Length").fill("14.11")
     sheet(lathe).get_by_label("over turns").fill("10")

@@ -73,6 +73,8 @@ def test_an_ask_entered_before_anything_is_known_is_kept(page: Page, address: st
     page.goto(f"{address}/rack")
     with page.expect_request("**/api/lathes/reading*"):
         ask(page, "divide 57 on Grebe")
+    while not any("/reading" in route.request.url for route in held):  # told a moment after the request itself
+        page.evaluate("1")
     machines, reading = (next(r for r in held if part in r.request.url) for part in ("/machines", "/reading"))
     machines.continue_()
     expect(page.get_by_role("button", name="on Plover, choose another lathe")).to_be_visible()

@@ -50,12 +50,12 @@ class Gathered(BaseModel):
 class VerdictOut(BaseModel):
     job: Literal["nut", "slide", "worm", "feed"]
     goes: Literal["freely", "mid_tolerance", "partly", "not"]
-    head: str = Field(examples=["Goes as any other"])
+    head: str = Field(examples=["Nut runs free"])
     text: str
     longest: str | None
     slide: str | None
     taken_up: float = Field(description="What the error takes up, in µm or as a proportion; see `bar`")
-    freely: float = Field(description="Up to here it goes as any other")
+    freely: float = Field(description="Up to here it runs free")
     at_most: float = Field(description="Up to here it goes with care")
     bar: str = Field(description="The three in words; `**` stands round what is taken up")
     per_length: list[Gathered] = Field(description="Pitch error gathered over usual lengths")

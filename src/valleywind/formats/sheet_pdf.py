@@ -117,7 +117,7 @@ def _steps(pdf: FPDF, sheet: Sheet) -> None:
 
 
 def _proof(pdf: FPDF, sheet: Sheet) -> None:
-    for title, lines in (("Proof before metal is lost", sheet.proof), ("Picking up", sheet.picking_up)):
+    for title, lines in (("Check before cutting", sheet.proof), ("Picking up", sheet.picking_up)):
         if lines:
             pdf.ln(1)
             pdf.set_font("text", "B", 11)

@@ -31,8 +31,8 @@ from valleywind.wording.trains import LATHE_SHAFTS, obstacle, work
 
 GOES: dict[Job, dict[Goes, str]] = {
     Job.NUT: {
-        Goes.FREELY: "Goes as any other",
-        Goes.MID_TOLERANCE: "Goes if cut to the middle of tolerance",
+        Goes.FREELY: "Nut runs free",
+        Goes.MID_TOLERANCE: "Nut runs if cut to mid tolerance",
         Goes.PARTLY: "Binds",
         Goes.NOT: "Does not start",
     },
@@ -43,7 +43,7 @@ GOES: dict[Job, dict[Goes, str]] = {
         Goes.NOT: "Not for a slide",
     },
     Job.WORM: {
-        Goes.FREELY: "Meshes as any other",
+        Goes.FREELY: "Worm runs free",
         Goes.MID_TOLERANCE: "Turns, but the last teeth carry",
         Goes.PARTLY: "Binds",
         Goes.NOT: "Does not mesh",
@@ -192,7 +192,7 @@ def lead_figure(candidate: Candidate, ask: Ask, units: Units) -> Figure:
 
 
 def verdict_head(verdict: Verdict) -> str:
-    """A few words: `Goes as any other`, `Binds after 6.3 turns`."""
+    """A few words: `Nut runs free`, `Binds after 6.3 turns`."""
     if verdict.measure is Measure.SHARE and verdict.job is not Job.FEED:
         return WITHIN[verdict.goes]
     words = GOES[verdict.job][verdict.goes]
@@ -258,7 +258,7 @@ def longest_text(verdict: Verdict, units: Units) -> str | None:
         case Job.SLIDE:
             return f"Good for a slide that moves up to {longest}."
         case _:
-            return f"Longest nut: {freely} as any other, {longest} cut to the middle of tolerance."
+            return f"Longest nut: {freely} runs free, {longest} cut to mid tolerance."
 
 
 def slide_text(verdict: Verdict, units: Units) -> str | None:

@@ -138,7 +138,7 @@ function Table({ lanes, machine, feeds }: { lanes: Lane[]; machine: string; feed
     <table className="mt-4 w-full border-collapse text-left text-[15px]">
       <thead>
         <tr className="border-b-2 border-ink text-[14px] text-soft">
-          {[feeds ? "Feed" : "Pitch", feeds ? "" : "Sizes", "Train", "Off", "Stands", ""].map((head, n) => (
+          {[feeds ? "Feed" : "Pitch", feeds ? "" : "Sizes", "Train", "Error", "Result", ""].map((head, n) => (
             <th key={n} scope="col" className="py-1 pr-3 font-normal">
               {head}
             </th>

@@ -1,7 +1,7 @@
 import type { Schemas } from "../../api/client";
 import { Strong } from "../../kit/Strong";
 
-/** How much the error takes up of what the job allows: as any other up to the dashed mark, with care up to the full one. */
+/** How much the error takes up of what the job allows: it runs free up to the dashed mark, with care up to the full one. */
 export function ClearanceBar({ verdict }: { verdict: Schemas["VerdictOut"] }) {
   const full = verdict.at_most * 1.12 || 1;
   const share = (amount: number) => `${Math.min(100, (amount / full) * 100)}%`;

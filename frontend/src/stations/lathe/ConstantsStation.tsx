@@ -32,7 +32,7 @@ export default function ConstantsStation() {
     <div className="h-full overflow-y-auto p-6 tall:h-auto">
       <div className="mx-auto grid max-w-5xl grid-cols-2 gap-8 tall:grid-cols-1">
         <section>
-          <h1 className="text-2xl font-bold">A lathe nobody knows</h1>
+          <h1 className="text-2xl font-bold">Identify an unknown lathe</h1>
           <p className="mt-1 text-soft">From turns and travel: the pitch of its screw, and how fast its first shaft turns.</p>
           <ol className="mt-4">
             {STEPS.map((step, n) => (
@@ -75,7 +75,7 @@ export default function ConstantsStation() {
             )}
             {found && found.lathes.length > 1 && (
               <>
-                <h2 className="mt-4 font-bold">It could as well be</h2>
+                <h2 className="mt-4 font-bold">Other possibilities</h2>
                 <ol>
                   {found.lathes.slice(1).map((lathe) => (
                     <li key={lathe.text} className="flex items-center justify-between gap-4 border-b border-line py-2">

@@ -74,7 +74,7 @@ export function PrintedSheet({ candidate, outlines, machine }: { candidate: Cand
           </li>
         ))}
       </ol>
-      <h2 className="mt-2 font-bold">Proof before metal is lost</h2>
+      <h2 className="mt-2 font-bold">Check before cutting</h2>
       {sheet.proof.map((told) => (
         <p key={told}>
           <Strong text={told} />

@@ -71,7 +71,7 @@ export function SheetPanel(props: { candidate: Candidate; machine: string; assum
         {candidate.goes_on && props.children}
         <p className="mt-3 text-[14px] text-soft">{sheet.aid}</p>
       </div>
-      <div className="grid grid-cols-[1fr_auto_1fr] gap-2 border-t border-line p-3">
+      <div className="grid grid-cols-[auto_auto_1fr] gap-2 border-t border-line p-3">
         <Button look="main" onClick={props.print} disabled={!candidate.goes_on}>
           Print
         </Button>
@@ -86,7 +86,7 @@ export function SheetPanel(props: { candidate: Candidate; machine: string; assum
           disabled={!candidate.fits || on}
           title={candidate.fits ? "Record that this train is on the lathe now" : candidate.reasons[0]}
         >
-          {on ? "Is on" : "Mounted"}
+          {on ? "Mounted" : "Mark as mounted"}
         </Button>
       </div>
     </div>
@@ -127,7 +127,7 @@ function Work({ sheet }: { sheet: Candidate["sheet"] }) {
             </li>
           ))}
         </ol>
-        <h3 className="mt-3 font-bold">Proof before metal is lost</h3>
+        <h3 className="mt-3 font-bold">Check before cutting</h3>
         {sheet.proof.map((told) => (
           <p key={told} className="mt-1 text-[15px]">
             <Strong text={told} />

@@ -67,9 +67,9 @@ class Verdict:
     """What the error does over `engagement` mm. Gathered errors in µm, lengths in mm.
 
     takes: µm of the measure taken up for each µm gathered. taken_up, freely, at_most, in the `measure`: what the error
-    takes, up to where it goes as any other, up to where it goes with care. binds_after: turns of engagement after which
+    takes, up to where it runs free, up to where it goes with care. binds_after: turns of engagement after which
     it binds, None when that is never or no question. longest, longest_freely: engagement that still goes with care, and
-    as any other; None when unlimited.
+    runs free; None when unlimited.
     """
 
     job: Job
@@ -130,7 +130,7 @@ def judge_worm(
 ) -> Verdict:
     """The verdict on a worm over the length in contact with its wheel (mm); pressure angle in degrees.
 
-    Shares its load as any other up to the pitch deviation of grade 9, f_pt = 4 (0.3 (m + 0.4 √d) + 4) µm (ISO 1328-1)
+    Shares its load over the teeth up to the pitch deviation of grade 9, f_pt = 4 (0.3 (m + 0.4 √d) + 4) µm (ISO 1328-1)
     of the usual wheel; turns without binding up to the least backlash ⅔ (0.06 + 0.0005 a + 0.03 m) mm (ISO/TR 10064-2).
     """
     wheel = USUAL_WORM_WHEEL * module
