@@ -75,7 +75,7 @@ export function AskLine({ machine }: { machine: string }) {
   return (
     <form
       role="search"
-      className="relative min-w-72 flex-1"
+      className="relative min-w-52 flex-1"
       onSubmit={(event) => {
         event.preventDefault();
         if (picked) take(picked.ask);

@@ -13,6 +13,7 @@ from sqlalchemy.orm import Session
 from valleywind.core.dividing.heads import TypedHead
 from valleywind.core.teeth.pile import parse_pile
 from valleywind.core.units import MM_PER_INCH
+from valleywind.shop import changes
 from valleywind.shop.kinds import head_row
 from valleywind.shop.models import (
     BarRow,
@@ -48,6 +49,7 @@ HERON_MISSING = (34, 46)
 
 def load(session: Session) -> None:
     """Replace whatever is in the shop by the demo shop."""
+    changes.name(session, "demo_loaded")
     for table in reversed(Base.metadata.sorted_tables):
         # What was changed so far stays known, so that even this can be undone; a photograph may be wanted again then.
         if table.name not in ("change", "photo"):

@@ -46,7 +46,7 @@ export function LatheStation() {
   const listed = shown && choice(shown, wanted);
   const line = asked.ask || shown?.ask.canonical || "";
   const own = useTrain(machine, line, wanted ?? "", units, shown !== undefined && wanted !== null && listed?.train !== wanted);
-  const ownTrain = own.data && own.data.candidate.train === wanted && listed?.train !== wanted ? own.data : undefined;
+  const ownTrain = listed?.train !== wanted ? own.data : undefined;
   const chosen = ownTrain?.candidate ?? listed;
   // Nothing can be done with an answer to an earlier ask, or with a train that is not the one in the address.
   const old = (asked.ask !== "" && answer.old) || (wanted !== null && own.isFetching && !ownTrain && listed?.train !== wanted);

@@ -142,7 +142,9 @@ function Asking({ typed, set, wrong, told }: { typed: (name: string) => string; 
 /** The first figures large, the drawing beneath, the files. */
 function Drawn({ wheel, asked }: { wheel: WheelSizes; asked: WheelAsked }) {
   const { units } = usePreferences();
-  const [shown, setShown] = useState<Shown | "form">("span");
+  const [chosen, setShown] = useState<Shown | "form">("span");
+  // Too few teeth for any cutter: there is no form to show.
+  const shown = chosen === "form" && !wheel.form ? "span" : chosen;
   const [near, setNear] = useState(0);
   const [paper, size] = useSize<HTMLDivElement>();
   return (
@@ -156,7 +158,7 @@ function Drawn({ wheel, asked }: { wheel: WheelSizes; asked: WheelAsked }) {
         ))}
       </dl>
       <div className="flex flex-wrap items-center gap-3 border-b border-line p-2">
-        <Segmented label="What is shown" value={shown} options={[["span", "Span"], ["pins", "Pins"], ["chord", "Chord"], ["form", "Cutter’s form"]]} onChange={setShown} />
+        <Segmented label="What is shown" value={shown} options={[["span", "Span"], ["pins", "Pins"], ["chord", "Chord"], ...(wheel.form ? ([["form", "Cutter’s form"]] as [Shown | "form", string][]) : [])]} onChange={setShown} />
         {shown !== "form" && (
           <label className="flex min-h-11 min-w-36 flex-1 items-center gap-2 text-[14px] text-soft">
             Zoom
