@@ -6,6 +6,7 @@ import statistics
 import tempfile
 import time
 from collections.abc import Callable
+from concurrent.futures import ThreadPoolExecutor
 from fractions import Fraction
 from functools import partial
 from itertools import combinations
@@ -15,9 +16,11 @@ from urllib.parse import quote
 from urllib.request import urlopen
 
 import numpy as np
+from fastapi.testclient import TestClient
 
 from tests.browser.conftest import serve
-from valleywind.api.app import SCREENS
+from tests.slip_trials import named
+from valleywind.api.app import SCREENS, make_app
 from valleywind.core.dividing.plan import chart as dividing_chart
 from valleywind.core.lathe.chart import List, chart, pitches
 from valleywind.core.lathe.machine import Lathe
@@ -30,6 +33,7 @@ from valleywind.core.trains.model import Stock
 from valleywind.core.trains.search import products, search
 from valleywind.demo import harrowfold
 from valleywind.shop import kinds, machines
+from valleywind.shop.store import open_store
 
 TARGETS = [
     Fraction(60, 127),
@@ -181,6 +185,33 @@ def bench_identify(count: int = 500) -> None:
         print(f"{name:58} {first:6.1f} % first, {second:5.1f} % in the first two, of {len(results)}")
 
 
+def bench_slips(count: int = 500) -> None:
+    """How often a planted slip is named, measured with a caliper's scatter."""
+    told, first, three = named(count, seed=57)
+    kept = "kept" if first >= 0.95 * told and three >= 0.99 * told else "MISSED"
+    shares = f"{100 * first / told:6.1f} % first, {100 * three / told:5.1f} % among three, of {told}"
+    print(f"{'slips named (marks 95 and 99 %)':58} {shares}   {kept}")
+
+
+def bench_writes(clients: int = 8, each: int = 10) -> None:
+    """So many clients that write at once: the slowest answer."""
+    with tempfile.TemporaryDirectory() as folder:
+        store = open_store(Path(folder) / "shop.sqlite")
+        with store.session() as session:
+            harrowfold.load(session)
+        with TestClient(make_app(store), base_url="http://127.0.0.1") as client, ThreadPoolExecutor(clients) as threads:
+            family = client.get("/api/rack").json()["families"][0]["id"]
+            pile = {"wheels": "41", "family": family, "machine": "plover"}
+
+            def write(_: int) -> float:
+                begun = time.perf_counter()
+                assert client.post("/api/rack/wheels", json=pile).status_code == 200
+                return 1000 * (time.perf_counter() - begun)
+
+            taken = list(threads.map(write, range(clients * each)))
+        row(f"a write while {clients} write, the slowest of {clients * each}", max(taken), 500)
+
+
 def bench_first_screen() -> None:
     index = (SCREENS / "index.html").read_text()
     first = [p for p in (SCREENS / "assets").glob("*.js") if p.name in index]
@@ -196,4 +227,6 @@ if __name__ == "__main__":
     bench_advice()
     bench_dividing()
     bench_identify()
+    bench_slips()
+    bench_writes()
     bench_first_screen()

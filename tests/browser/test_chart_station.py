@@ -25,7 +25,7 @@ def test_a_chart_leads_to_the_train(page: Page, address: str) -> None:
     page.reload()
     expect(chart.get_by_text("4 BA", exact=True)).to_be_visible()
     expect(row).to_have_count(0)
-    chart.get_by_role("link", name="0.66 mm").click()
+    chart.get_by_role("link", name="0.66 mm", exact=True).click()
     expect(page.get_by_role("combobox", name="What is wanted")).to_have_value("4 BA")
     expect(page.get_by_role("region", name="Drawing").locator("svg[aria-label]").first).to_have_accessible_name(
         re.compile("^Plover, end view")
