@@ -64,7 +64,8 @@ def _serve(path: Path, demo: bool, host: str, port: int) -> None:
             app, log_level="warning", timeout_graceful_shutdown=_LAST_ANSWERS, h11_max_incomplete_event_size=65536
         )
     )
-    server.run(sockets=[listener])
+    with suppress(KeyboardInterrupt):  # raised again once the server has ended in order
+        server.run(sockets=[listener])
     # Work in a thread cannot be broken off; what is written is written, so nobody is kept waiting for the rest.
     store.engine.dispose()
     sys.stdout.flush()

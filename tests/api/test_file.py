@@ -1,6 +1,8 @@
 """The shop's file: brought up to date whole or not at all, and told of when it cannot be used."""
 
 import shutil
+import signal
+import socket
 import sqlite3
 import subprocess
 import sys
@@ -8,6 +10,7 @@ from contextlib import closing
 from fractions import Fraction
 from pathlib import Path
 from typing import Any
+from urllib.request import urlopen
 
 import pytest
 from alembic import command
@@ -252,3 +255,20 @@ def test_a_start_that_cannot_be_is_a_sentence(tmp_path: Path, words: list[str], 
     done = subprocess.run([program, "serve", *where, *words], cwd=tmp_path, capture_output=True, text=True, timeout=60)
     assert (done.returncode, says in done.stderr) == (1, True), done.stderr
     assert len(done.stderr.strip().splitlines()) == 1
+
+
+def test_ctrl_c_ends_the_server_though_an_answer_is_still_worked_at(tmp_path: Path) -> None:
+    with closing(socket.socket()) as free:
+        free.bind(("127.0.0.1", 0))
+        port = free.getsockname()[1]
+    program = str(Path(sys.executable).with_name("valleywind"))
+    serve = [program, "serve", "--demo", "--port", str(port)]
+    with subprocess.Popen(serve, cwd=tmp_path, stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=True) as server:
+        assert server.stdout is not None and server.stderr is not None
+        while "Ready" not in (line := server.stdout.readline()):
+            assert line, server.stderr.read()
+        with urlopen(f"http://127.0.0.1:{port}/api/lathes/dunlin/worth?list=metric", timeout=60) as answer:
+            assert answer.readline()
+            server.send_signal(signal.SIGINT)
+            assert server.wait(timeout=60) == 0
+        assert server.stderr.read() == ""
