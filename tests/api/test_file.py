@@ -264,7 +264,8 @@ def test_ctrl_c_ends_the_server_though_an_answer_is_still_worked_at(tmp_path: Pa
     program = str(Path(sys.executable).with_name("valleywind"))
     serve = [program, "serve", "--demo", "--port", str(port)]
     with subprocess.Popen(serve, cwd=tmp_path, stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=True) as server:
-        assert server.stdout is not None and server.stderr is not None
+        assert server.stdout is not None
+        assert server.stderr is not None
         while "Ready" not in (line := server.stdout.readline()):
             assert line, server.stderr.read()
         with urlopen(f"http://127.0.0.1:{port}/api/lathes/dunlin/worth?list=metric", timeout=60) as answer:
