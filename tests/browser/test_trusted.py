@@ -352,3 +352,37 @@ def test_one_error_has_one_sign_at_the_lathe_and_on_the_chart(page: Page, addres
         signs.append(found())
     assert signs[0] == signs[1]
     assert "<path" in signs[0]
+
+
+def test_a_list_opens_at_a_key_and_changes_only_when_one_is_chosen(page: Page, address: str) -> None:
+    page.goto(f"{address}/rack/stores")
+    page.get_by_role("button", name="Add a cutter").click()
+    pick = page.get_by_label("Condition")
+    for key in ("ArrowDown", "w"):
+        pick.focus()
+        page.keyboard.press(key)
+        page.wait_for_function("(l) => l.matches(':open')", arg=pick.element_handle())
+        assert pick.input_value() == "good"
+        page.keyboard.press("Enter")
+        expect(pick).to_have_value("good")
+    page.keyboard.press("ArrowDown")
+    page.keyboard.press("ArrowDown")
+    page.keyboard.press("Enter")
+    expect(pick).to_have_value("worn")
+
+
+def test_a_half_typed_form_asks_before_it_is_left(page: Page, address: str) -> None:
+    page.goto(f"{address}/rack/stores")
+    page.get_by_role("button", name="Add a cutter").click()
+    page.keyboard.press("Escape")
+    expect(page.get_by_role("dialog")).to_have_count(0)
+    page.get_by_role("button", name="Add a cutter").click()
+    form = page.get_by_role("dialog")
+    form.get_by_label("Range engraved").fill("55-134")
+    page.keyboard.press("Escape")
+    expect(form.get_by_role("alert")).to_contain_text("Leave without saving?")
+    form.get_by_role("button", name="Stay").click()
+    expect(form.get_by_label("Range engraved")).to_have_value("55-134")
+    page.keyboard.press("Escape")
+    form.get_by_role("button", name="Leave").click()
+    expect(page.get_by_role("dialog")).to_have_count(0)

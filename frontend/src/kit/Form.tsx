@@ -1,7 +1,7 @@
-import { Field, Label, Select } from "@headlessui/react";
+import { Field, Label } from "@headlessui/react";
 import type { ReactNode } from "react";
+import { Pick } from "./Pick";
 
-import { FIELD } from "./Typed";
 
 /** A group of fields under its title. */
 export function Part({ title, note, children }: { title: string; note?: string; children: ReactNode }) {
@@ -24,13 +24,13 @@ export function Choice<T extends string>({ label, value, options, change }: { la
   return (
     <Field className="min-w-0 flex-1">
       <Label className="text-[14px] text-soft">{label}</Label>
-      <Select value={value} onChange={(e) => change(e.target.value as T)} className={FIELD}>
+      <Pick value={value} onChange={(e) => change(e.target.value as T)}>
         {options.map(([v, t]) => (
           <option key={v} value={v}>
             {t}
           </option>
         ))}
-      </Select>
+      </Pick>
     </Field>
   );
 }

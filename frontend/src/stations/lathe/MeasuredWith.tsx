@@ -1,9 +1,10 @@
-import { Field, Label, Select } from "@headlessui/react";
+import { Field, Label } from "@headlessui/react";
 
 import type { Schemas } from "../../api/client";
 import { useMethods } from "../../api/questions";
 import { usePreferences } from "../../app/preferences";
-import { FIELD, Typed } from "../../kit/Typed";
+import { Pick } from "../../kit/Pick";
+import { Typed } from "../../kit/Typed";
 
 type Method = Schemas["Method"];
 
@@ -15,13 +16,13 @@ export function MeasuredWith(props: { label: string; method: Method; setMethod: 
     <div className="mt-2 flex gap-2">
       <Field className="min-w-0 flex-1">
         <Label className="text-[14px] text-soft">{props.label}</Label>
-        <Select value={props.method} onChange={(e) => props.setMethod(e.target.value as Method)} className={FIELD}>
+        <Pick value={props.method} onChange={(e) => props.setMethod(e.target.value as Method)}>
           {methods.data?.map(({ method, text }) => (
             <option key={method} value={method}>
               {text}
             </option>
           ))}
-        </Select>
+        </Pick>
       </Field>
       <Typed label="or ±" className="max-w-24" value={props.off} onChange={props.setOff} placeholder="as it is" problem={props.problem} numeric />
     </div>

@@ -1,10 +1,11 @@
-import { Field, Label, Select } from "@headlessui/react";
+import { Field, Label } from "@headlessui/react";
 import { useEffect, useState } from "react";
 
 import { type Ask, Refusal } from "../../api/client";
 import { type Fields, useFields } from "../../api/questions";
 import { usePreferences } from "../../app/preferences";
 import { Button } from "../../kit/Button";
+import { Pick } from "../../kit/Pick";
 import { Segmented } from "../../kit/Segmented";
 import { Tick } from "../../kit/Tick";
 import { FIELD, Typed } from "../../kit/Typed";
@@ -61,12 +62,12 @@ export function PlainFields({ ask, take }: { ask: Ask; take: (ask: string) => vo
             {ask.fit_classes.length > 0 && (
               <Field className="min-w-0 flex-1">
                 <Label className="text-[14px] text-soft">Class of fit</Label>
-                <Select value={typed.fit_class} onChange={(e) => put({ fit_class: e.target.value })} className={`${FIELD} font-mono`}>
+                <Pick value={typed.fit_class} onChange={(e) => put({ fit_class: e.target.value })} className={`${FIELD} font-mono`}>
                   <option value="">{ask.fit_classes[0]}, usual</option>
                   {ask.fit_classes.slice(1).map((name) => (
                     <option key={name}>{name}</option>
                   ))}
-                </Select>
+                </Pick>
               </Field>
             )}
           </div>

@@ -1,4 +1,4 @@
-import { Description, Field, Label, Select } from "@headlessui/react";
+import { Description, Field, Label } from "@headlessui/react";
 import { useCallback, useEffect, useRef, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 
@@ -10,9 +10,10 @@ import { useSettled } from "../../app/useSettled";
 import { Button, buttonLook } from "../../kit/Button";
 import { Choice, Part, Row } from "../../kit/Form";
 import { Failed } from "../../kit/Notice";
+import { Pick } from "../../kit/Pick";
 import { Segmented } from "../../kit/Segmented";
 import { useTell } from "../../kit/Toast";
-import { FIELD, Typed } from "../../kit/Typed";
+import { Typed } from "../../kit/Typed";
 import { FamilyDialog } from "../rack/FamilyDialog";
 import { EndView } from "./EndView";
 import { type PutQuadrant, QUADRANT, QuadrantFields, useQuadrantEdits } from "./QuadrantFields";
@@ -99,14 +100,14 @@ function Editor({ edited, start }: { edited?: string; start: LatheRecord }) {
           </Row>
           <Field>
             <Label className="text-[14px] text-soft">Its wheels</Label>
-            <Select value={record.family ?? ""} onChange={(e) => put({ family: e.target.value ? Number(e.target.value) : null })} invalid={wrong("family") !== undefined} className={FIELD}>
+            <Pick value={record.family ?? ""} onChange={(e) => put({ family: e.target.value ? Number(e.target.value) : null })} invalid={wrong("family") !== undefined}>
               <option value="">choose …</option>
               {families.map((f) => (
                 <option key={f.id} value={f.id}>
                   {f.name} ({f.text})
                 </option>
               ))}
-            </Select>
+            </Pick>
             {wrong("family") && (
               <Description as="p" role="alert" className="mt-1 text-[14px] text-oxide">
                 {wrong("family")}

@@ -1,4 +1,4 @@
-import { Field, Label, Select } from "@headlessui/react";
+import { Field, Label } from "@headlessui/react";
 import { useCallback, useRef, useState } from "react";
 import { Navigate, useNavigate, useParams } from "react-router";
 
@@ -10,9 +10,10 @@ import { Unsaved } from "../../app/Unsaved";
 import { useSettled } from "../../app/useSettled";
 import { Part, Row } from "../../kit/Form";
 import { Failed } from "../../kit/Notice";
+import { Pick } from "../../kit/Pick";
 import { Tick } from "../../kit/Tick";
 import { useTell } from "../../kit/Toast";
-import { FIELD, Typed } from "../../kit/Typed";
+import { Typed } from "../../kit/Typed";
 import { EndView } from "./EndView";
 import { KINDS } from "./kinds";
 import { type PutQuadrant, QUADRANT, QuadrantFields, useQuadrantEdits } from "./QuadrantFields";
@@ -92,14 +93,14 @@ function Editor({ edited, start }: { edited?: string; start: MachineRecord }) {
             </Row>
             <Field>
               <Label className="text-[14px] text-soft">Its wheels</Label>
-              <Select value={record.family ?? ""} onChange={(e) => put({ family: e.target.value ? Number(e.target.value) : null })} className={FIELD}>
+              <Pick value={record.family ?? ""} onChange={(e) => put({ family: e.target.value ? Number(e.target.value) : null })}>
                 <option value="">none</option>
                 {rack.data?.families.map((f) => (
                   <option key={f.id} value={f.id}>
                     {f.name} ({f.text})
                   </option>
                 ))}
-              </Select>
+              </Pick>
             </Field>
           </Part>
           {kind === "hobber" && <HobberPart typed={record.hobber ?? HOBBER} put={(hobber) => put({ hobber })} wrong={wrong} />}

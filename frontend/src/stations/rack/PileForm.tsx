@@ -1,10 +1,11 @@
-import { Field, Label, Select } from "@headlessui/react";
+import { Field, Label } from "@headlessui/react";
 import { type FormEvent, useRef, useState } from "react";
 
 import { type Family, type Machine, Refusal } from "../../api/client";
 import { useChangeRack } from "../../api/questions";
 import { Button } from "../../kit/Button";
-import { FIELD, Typed } from "../../kit/Typed";
+import { Pick } from "../../kit/Pick";
+import { Typed } from "../../kit/Typed";
 
 /** A pile on the bench, typed as fast as it is counted; what the wheels share is said once and stays. */
 export function PileForm({ families, machines, added, newFamily }: { families: Family[]; machines: Machine[]; added: (text: string) => void; newFamily: () => void }) {
@@ -35,28 +36,28 @@ export function PileForm({ families, machines, added, newFamily }: { families: F
       <Typed label="Wheels, as you count them" value={wheels} onChange={setWheels} placeholder="40 40 45 50 worn 20" problem={problem && `${problem.says} ${problem.would_do}`} />
       <Field>
         <Label className="text-[14px] text-soft">Family</Label>
-        <Select value={family} onChange={(e) => setFamily(e.target.value)} className={FIELD}>
+        <Pick value={family} onChange={(e) => setFamily(e.target.value)}>
           <option value="">not recognised yet</option>
           {families.map((f) => (
             <option key={f.id} value={f.id}>
               {f.name} ({f.pitch})
             </option>
           ))}
-        </Select>
+        </Pick>
       </Field>
       <Button look="quiet" className="self-start" onClick={newFamily}>
         Add a family
       </Button>
       <Field>
         <Label className="text-[14px] text-soft">Belongs to</Label>
-        <Select value={machine} onChange={(e) => setMachine(e.target.value)} className={FIELD}>
+        <Pick value={machine} onChange={(e) => setMachine(e.target.value)}>
           <option value="">no machine</option>
           {machines.map((m) => (
             <option key={m.slug} value={m.slug}>
               {m.name}
             </option>
           ))}
-        </Select>
+        </Pick>
       </Field>
       <div className="flex gap-2">
         <Typed label="Place" value={place} onChange={setPlace} placeholder="second box" />

@@ -1,4 +1,4 @@
-import { Field, Label, Select } from "@headlessui/react";
+import { Field, Label } from "@headlessui/react";
 import { useState } from "react";
 import { Link, useSearchParams } from "react-router";
 
@@ -15,8 +15,9 @@ import { Aged } from "../../kit/Aged";
 import { buttonLook } from "../../kit/Button";
 import { Choice, Row } from "../../kit/Form";
 import { Failed } from "../../kit/Notice";
+import { Pick } from "../../kit/Pick";
 import { Segmented } from "../../kit/Segmented";
-import { FIELD, Typed } from "../../kit/Typed";
+import { Typed } from "../../kit/Typed";
 import { AtTheMachine } from "./AtTheMachine";
 
 const FIELDS = ["angle", "shift", "depth", "over", "pin", "mates"] as const;
@@ -110,14 +111,14 @@ function Asking({ typed, set, wrong, told }: { typed: (name: string) => string; 
       <h1 className="text-[19px] font-bold">{told?.title ?? "A wheel to be made"}</h1>
       <Field>
         <Label className="text-[14px] text-soft">For the wheels of</Label>
-        <Select value={told?.family ?? ""} onChange={(e) => set("family", e.target.value)} invalid={wrong("family") !== undefined} className={FIELD}>
+        <Pick value={told?.family ?? ""} onChange={(e) => set("family", e.target.value)} invalid={wrong("family") !== undefined}>
           {told?.family == null && <option value="">{told ? told.family_text : "…"}</option>}
           {families.map((f) => (
             <option key={f.id} value={f.id}>
               {f.name} ({f.pitch})
             </option>
           ))}
-        </Select>
+        </Pick>
       </Field>
       {told && told.family === null && field("angle", "Pressure angle, °", "20", true)}
       {field("mates", "It runs with", "24 96")}
