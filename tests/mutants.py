@@ -140,9 +140,10 @@ def main() -> int:
     for copy in copies():
         free.put(copy)
     with ThreadPoolExecutor(_AT_A_TIME) as workers:
-        answers = list(workers.map(lambda fault: caught(fault, free), FAULTS))
-    for fault, answer in zip(FAULTS, answers, strict=True):
-        print(f"{answer:9}  {fault.file}: {fault.old.strip().splitlines()[0][:80]}")
+        answers = []
+        for fault, answer in zip(FAULTS, workers.map(lambda fault: caught(fault, free), FAULTS), strict=True):
+            print(f"{answer:9}  {fault.file}: {fault.old.strip().splitlines()[0][:80]}", flush=True)
+            answers.append(answer)
     print(f"{answers.count('caught')} of {len(FAULTS)} planted faults caught")
     while not free.empty():
         shutil.rmtree(free.get())
