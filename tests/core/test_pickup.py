@@ -24,6 +24,8 @@ SIX = MM_PER_INCH / 6
         (Fraction(2), SIX, (Dial(24, 8),), Close.EVERY, ()),
         (Fraction(608, 1287) * SIX, SIX, (Dial(24, 8),), Close.KEEP_CLOSED, ()),
         (Fraction(1), Fraction(3), (), Close.ANYWHERE, ()),
+        (Fraction(320, 63), Fraction(5), (), Close.EVERY, ()),
+        (Fraction(325, 64), Fraction(5), (), Close.KEEP_CLOSED, ()),
         (Fraction(5, 4), Fraction(3, 2), (Dial(20, 10), Dial(15, 3)), Close.MARKS, (1, 2, 3)),
     ],
 )
