@@ -102,6 +102,18 @@ def test_only_its_own_wheels_are_taken_back(demo: TestClient) -> None:
     assert count(demo, 52) == held + 4
 
 
+def test_a_count_that_was_edited_is_taken_back_by_what_the_edit_added(demo: TestClient) -> None:
+    ids = [wheel(demo, 52)["id"]]
+    one = demo.patch("/api/rack/wheels", json={"ids": ids, "count": 4})
+    demo.patch("/api/rack/wheels", json={"ids": ids, "count": 9})
+    assert undo(demo, one) == []
+    assert count(demo, 52) == 6
+    added = demo.patch("/api/rack/wheels", json={"ids": ids, "count": 12})
+    demo.patch("/api/rack/wheels", json={"ids": ids, "count": 2})
+    assert undo(demo, added) == ["There are fewer of the 52 now than this change added; none are left of it."]
+    assert count(demo, 52) == 0
+
+
 def test_an_undone_addition_leaves_the_wheel_that_is_on_the_machine(demo: TestClient) -> None:
     added = demo.post("/api/rack/wheels", json={"wheels": "60 61", **plover(demo)})
     demo.put("/api/machines/plover/mounted", json={"train": "60/40*36/72"})

@@ -97,6 +97,10 @@ def test_wheels_trains_and_lists_are_not_overwritten_unseen(demo: TestClient) ->
     assert demo.patch("/api/rack/wheels", json={"ids": ids, "place": "shelf", "seen": [seen]}).status_code == 200
     assert demo.patch("/api/rack/wheels", json={"ids": ids, "count": 5, "seen": [seen]}).status_code == 200
     assert demo.patch("/api/rack/wheels", json={"ids": ids, "count": 2, "seen": []}).status_code == 200
+    emptied = demo.patch("/api/rack/wheels", json={"ids": ids, "count": 0, "seen": [seen]})
+    assert emptied.json()["sides"] == [{"field": "52: count", "yours": "0", "theirs": "2"}]
+    demo.patch("/api/rack/wheels", json={"ids": ids, "count": 0})
+    assert demo.patch("/api/rack/wheels", json={"ids": ids, "count": 0, "seen": [seen]}).status_code == 200
     shelf = demo.get("/api/machines/plover/wheels").json()["held"]
     demo.put("/api/machines/plover/wheels", json={"wheels": "24 32 36 64 78", "seen": shelf})
     stale = demo.put("/api/machines/plover/wheels", json={"wheels": f"{shelf} 99", "seen": shelf})

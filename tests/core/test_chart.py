@@ -9,6 +9,7 @@ from math import prod
 import pytest
 
 from tests.lathes import curlew, dunlin, plover
+from valleywind.core.interrupt import can_stop
 from valleywind.core.lathe.ask import read
 from valleywind.core.lathe.chart import List, Pitched, Standing, chart, pitches
 from valleywind.core.lathe.constants import constants
@@ -295,6 +296,20 @@ def test_plan_chart_and_advice_think_of_the_same_wheels() -> None:
     lathe, stock = by_fives(127)
     assert plan(pitch.ask, lathe, stock).candidates[0].error == 0
     assert chart([pitch], lathe, stock)[0].standing is Standing.EXACT
+
+
+def test_the_smallest_new_wheel_is_the_smallest_that_the_usual_cutters_cut() -> None:
+    lathe, _ = plover()
+    thin = replace(lathe, family=replace(lathe.family, bore=Fraction(4), key=Fraction(0)))
+    assert new_wheels(thin, {})[0] == 12
+
+
+def test_a_plan_that_was_cut_short_says_so() -> None:
+    lathe, stock = plover()
+    asked = lines("0.3 mm")[0].ask
+    assert not plan(asked, lathe, stock).cut_short
+    with can_stop(400):
+        assert plan(asked, lathe, stock).cut_short
 
 
 @pytest.mark.parametrize("machine", [plover, curlew, dunlin])

@@ -1,12 +1,13 @@
 """The Lathe station: read an ask, plan trains for it, write the set-up sheet."""
 
 from enum import StrEnum
-from typing import Annotated, Any, Literal
+from typing import Annotated, Literal
 
 from fastapi import APIRouter, Query, Response
 from pydantic import BaseModel, Field
 
 from valleywind.api.access import QUICK, InSession
+from valleywind.api.drawn_files import described
 from valleywind.api.lathe_schema import Answer, AskOut, PlanOut, TrainOut, asked
 from valleywind.api.machines import Slug, left_out_text
 from valleywind.api.problems import RESPONSES, NotUnderstood
@@ -46,9 +47,6 @@ TrainName = Annotated[
     str, Query(description="The train, with its levers", examples=["76/66*32/78", "32/80/64@9 ×2"], max_length=80)
 ]
 Typed = Annotated[str, Query(max_length=40, description="As typed; empty as usual", examples=["2", "14 mm"])]
-
-
-_PDF: dict[int | str, dict[str, Any]] = {200: {"content": {"application/pdf": {}}}}
 
 
 class CompletionOut(BaseModel):
@@ -230,7 +228,7 @@ def get_now(machine: Slug, session: InSession, units: InUnits = Units.MM) -> Pla
     "/{machine}/sheet.pdf",
     dependencies=[QUICK],
     response_class=Response,
-    responses={200: {"content": {"application/pdf": {}}}},
+    responses=described("pdf"),
 )
 def get_sheet(machine: Slug, ask: Ask, train: TrainName, session: InSession, units: InUnits = Units.MM) -> Response:
     """The set-up sheet of one train as a page of A4."""

@@ -1,4 +1,4 @@
-"""Measured against planned: the scratch pass, and the constants of a lathe that nobody knows."""
+"""Measured against planned: the scratch pass, and the constants of an unknown lathe."""
 
 from fractions import Fraction
 from typing import Annotated

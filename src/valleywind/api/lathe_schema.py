@@ -184,6 +184,7 @@ class PlanOut(BaseModel):
     one_more: CandidateOut | None = Field(description="The best train with one wheel that is not held")
     one_more_text: str | None
     shortfall: str | None = Field(description="Nothing meets the ask: how far off the best is, and why")
+    cut_short: str | None = Field(description="Not every train was tried, and why")
     left_out: str | None = Field(None, description="Wheels in the lathe's box that no train is planned with, and why")
     too_fine: bool = Field(description="It is finer or slower than the wheels give: ask what would be slower")
     outlines: list[ToothOutline]
@@ -212,6 +213,7 @@ class Answer:
             one_more=self.candidate(found.one_more) if found.one_more else None,
             one_more_text=words.one_more_text(found, self.units),
             shortfall=words.shortfall_text(found, self.units),
+            cut_short=words.CUT_SHORT if found.cut_short else None,
             too_fine=found.shortfall is not None and found.shortfall.cause is ShortfallCause.FINER_THAN_FINEST,
             outlines=outlines({t for c in shown for t in c.train.teeth}, self.lathe.family),
         )

@@ -13,6 +13,7 @@ from valleywind.api.drawing import DrawnTool, ToothOutline, outlines
 from valleywind.api.lathe import InUnits
 from valleywind.api.problems import RESPONSES, Side, Stale, field_problem
 from valleywind.api.tables import CSV, csv_response
+from valleywind.api.versions import as_text
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.geometry import span_teeth
 from valleywind.core.teeth.identify import (
@@ -253,9 +254,9 @@ def _check_seen(session: Session, edit: EditIn, given: dict[str, Any]) -> None:
             continue
         now, then = _wheel(row, 0).model_dump(), seen.model_dump()
         sides += [
-            Side(field=f"{row.teeth}: {name}", yours=str(wanted or ""), theirs=str(now[name] or ""))
+            Side(field=f"{row.teeth}: {name}", yours=as_text(wanted), theirs=as_text(now[name]))
             for name, wanted in given.items()
-            if now[name] != then[name] and now[name] != (wanted or None)
+            if now[name] != then[name] and as_text(now[name]) != as_text(wanted)
         ]
     if sides:
         raise Stale(sides, {})

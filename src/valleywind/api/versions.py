@@ -36,11 +36,12 @@ def differing(yours: Mapping[str, Any], theirs: Mapping[str, Any]) -> list[Side]
             parts = differing(mine or {}, other or {})
             sides += [Side(field=f"{field}.{p.field}", yours=p.yours, theirs=p.theirs) for p in parts]
         else:
-            sides.append(Side(field=field, yours=_text(mine), theirs=_text(other)))
+            sides.append(Side(field=field, yours=as_text(mine), theirs=as_text(other)))
     return sorted(sides, key=lambda s: s.field)
 
 
-def _text(value: Any) -> str:
+def as_text(value: Any) -> str:
+    """A field of a record as it is shown to be chosen from; empty for None, `0` for 0."""
     if isinstance(value, list):
         return "; ".join(", ".join(map(str, v.values())) if isinstance(v, dict) else str(v) for v in value)
     return "" if value is None else str(value)

@@ -36,7 +36,7 @@ router = APIRouter(prefix="/wheels", tags=["wheels"], responses=RESPONSES)
 Typed = Annotated[str, Query(max_length=40)]
 Material = Literal["steel", "cast iron", "brass", "aluminium", "acetal"]
 _TOOTH_STEPS, _ARC_STEPS = 20, 4
-# A plain bore is drawn for a wheel whose family nobody knows.
+# A plain bore is drawn for a wheel whose family is not known.
 _PLAIN_ANGLE = Fraction(20)
 
 

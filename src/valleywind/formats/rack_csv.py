@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.pile import MOST_OF_ONE_COUNT, Condition
 from valleywind.core.teeth.pitch import FEWEST_TEETH, MOST_TEETH
-from valleywind.formats.tables import FORMULA, inert
+from valleywind.formats.tables import FORMULA, csv_text
 
 COLUMNS = ("teeth", "count", "family", "machine", "condition", "material", "place", "note")
 MOST_ROWS = 20_000
@@ -43,12 +43,7 @@ class CsvLine:
 
 def write(wheels: Sequence[CsvWheel]) -> str:
     """The file's text, headings first."""
-    out = io.StringIO()
-    writer = csv.writer(out)
-    writer.writerow(COLUMNS)
-    for wheel in wheels:
-        writer.writerow([inert(str(getattr(wheel, name))) for name in COLUMNS])
-    return out.getvalue()
+    return csv_text(COLUMNS, ([getattr(wheel, name) for name in COLUMNS] for wheel in wheels))
 
 
 def read(data: bytes, families: Sequence[str], machines: Sequence[str]) -> list[CsvLine]:

@@ -172,7 +172,10 @@ class _Back:
         changes: Row = {}
         for column in _differs(before, after):
             if column == "count":
-                changes[column] = max(0, row[column] + before[column] - after[column])
+                count = row[column] + before[column] - after[column]
+                if count < 0:
+                    self._leave("fewer_since", table, row)
+                changes[column] = max(0, count)
             elif row[column] == after[column]:
                 changes[column] = before[column]
             else:
@@ -188,7 +191,9 @@ class _Back:
             self._insert(table, before)
 
     def _recount(self, table: str, key: Key, count: int) -> None:
-        """Of wheels alike only as many go as came."""
+        """Of wheels alike only as many go as came; of fewer than came, all of them, which is told."""
+        if count < 0:
+            self._leave("fewer_since", table, self.now[table, key])
         if count > 0:
             self._update(table, key, {"count": count})
         else:

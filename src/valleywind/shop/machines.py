@@ -3,6 +3,7 @@
 import math
 import re
 from collections import Counter
+from collections.abc import Mapping
 from dataclasses import dataclass
 from fractions import Fraction
 
@@ -308,9 +309,18 @@ def set_wheels(session: Session, row: MachineRow, held: Stock) -> None:
     session.flush()
     if len(held) > MOST_SIZES:
         raise Refused("too_many_sizes", "wheels", len(held), most=MOST_SIZES)
-    short = changes.shortages(session).get(row.id, Counter()) - lacking_before.get(row.id, Counter())
-    if short:
-        raise Refused("mounted_not_held", "wheels", None, lacking=dict(short))
+    keep_mounted(session, lacking_before)
+
+
+def keep_mounted(session: Session, lacking_before: Mapping[int, Counter[int]]) -> None:
+    """No change may take away a wheel that is on a machine. One that an older shop lacked already is no hindrance.
+
+    `lacking_before`: the shortages before the change. Raises Refused `mounted_not_held`.
+    """
+    for number, lacking_now in changes.shortages(session).items():
+        if short := lacking_now - lacking_before.get(number, Counter()):
+            row = session.get(MachineRow, number)
+            raise Refused("mounted_not_held", "wheels", row.name if row else None, lacking=dict(short))
 
 
 def _new_wheel(row: MachineRow, teeth: int) -> WheelRow:

@@ -11,8 +11,8 @@ from valleywind.core.refusal import Refused
 from valleywind.core.teeth.pile import MOST_OF_ONE_COUNT, Condition, Entry
 from valleywind.core.teeth.pitch import FEWEST_TEETH, MOST_TEETH, WheelFamily
 from valleywind.shop import changes
-from valleywind.shop.machines import MOST_SIZES
-from valleywind.shop.models import MachineRow, WheelFamilyRow, WheelRow
+from valleywind.shop.machines import MOST_SIZES, keep_mounted
+from valleywind.shop.models import WheelFamilyRow, WheelRow
 
 Record = dict[str, Any]
 _BARE: Record = {
@@ -84,7 +84,7 @@ def add(session: Session, entries: Sequence[Entry], shared: Mapping[str, Any]) -
         session.flush()
         rows.append(row)
     _few_enough(session, rows)
-    changes.name(session, "wheels_added", wheels=_listed(_tally(entries)))
+    changes.name(session, "wheels_added", wheels=_pairs(_tally(entries)))
     return rows
 
 
@@ -153,7 +153,7 @@ def plan_for(session: Session, entries: Sequence[Entry], shared: Mapping[str, An
             row.note = shared.get("note") or row.note
         session.flush()
         rows.append(row)
-    changes.name(session, "wheels_planned", wheels=_listed(_tally(entries)))
+    changes.name(session, "wheels_planned", wheels=_pairs(_tally(entries)))
     return rows
 
 
@@ -177,32 +177,32 @@ def change(session: Session, numbers: Sequence[int], changed: Mapping[str, Any])
             setattr(row, name, value)
     session.flush()
     session.expire_all()
-    _keep_mounted(session, lacking)
+    keep_mounted(session, lacking)
     _few_enough(session, rows)
-    changes.name(session, "wheels_edited", wheels=_listed(Counter(row.teeth for row in rows)))
+    changes.name(session, "wheels_edited", wheels=_pairs(Counter(row.teeth for row in rows)))
     return rows
 
 
 def keep_readings(session: Session, number: int, teeth: int, readings: Mapping[str, Any]) -> None:
     """Keep with a wheel what was counted and measured of it. Raises Refused as `change` does."""
     change(session, [number], {"measured": dict(readings), "teeth": teeth})
-    changes.name(session, "readings_kept", wheels=str(teeth))
+    changes.name(session, "readings_kept", wheels=[[teeth, 1]])
 
 
 def keep_photo(session: Session, number: int, photo: str) -> WheelRow:
     """Keep a photograph with a wheel, by its name. Raises Refused `no_such_wheel`."""
     row = change(session, [number], {"photo": photo})[0]
-    changes.name(session, "photo_added", wheels=str(row.teeth))
+    changes.name(session, "photo_added", wheels=[[row.teeth, 1]])
     return row
 
 
-def _check(changes: Mapping[str, Any]) -> None:
-    teeth, count = changes.get("teeth"), changes.get("count")
+def _check(changed: Mapping[str, Any]) -> None:
+    teeth, count = changed.get("teeth"), changed.get("count")
     if teeth is not None and not FEWEST_TEETH <= teeth <= MOST_TEETH:
         raise Refused("teeth_out_of_range", "teeth", teeth, fewest=FEWEST_TEETH, most=MOST_TEETH)
     if count is not None and not 0 <= count <= MOST_OF_ONE_COUNT:
         raise Refused("too_many_of_one", "count", count, most=MOST_OF_ONE_COUNT)
-    if (condition := changes.get("condition")) is not None and condition not in set(Condition):
+    if (condition := changed.get("condition")) is not None and condition not in set(Condition):
         raise Refused("unknown_condition", "condition", condition)
 
 
@@ -210,12 +210,12 @@ def remove(session: Session, numbers: Sequence[int]) -> None:
     """Take wheels out of the rack. Raises Refused `no_such_wheel`, `mounted_not_held`."""
     rows = [wheel(session, number) for number in numbers]
     lacking = changes.shortages(session)
-    changes.name(session, "wheels_deleted", wheels=_listed(Counter(row.teeth for row in rows)))
+    changes.name(session, "wheels_deleted", wheels=_pairs(Counter(row.teeth for row in rows)))
     for row in rows:
         session.delete(row)
     session.flush()
     session.expire_all()
-    _keep_mounted(session, lacking)
+    keep_mounted(session, lacking)
 
 
 def wheel(session: Session, number: int) -> WheelRow:
@@ -224,14 +224,6 @@ def wheel(session: Session, number: int) -> WheelRow:
     if row is None:
         raise Refused("no_such_wheel", "wheel", number)
     return row
-
-
-def _keep_mounted(session: Session, lacking_before: Mapping[int, Counter[int]]) -> None:
-    """No change may take away a wheel that is on a machine. One that an older shop lacked already is no hindrance."""
-    for machine, lacking in changes.shortages(session).items():
-        if short := lacking - lacking_before.get(machine, Counter()):
-            row = session.get(MachineRow, machine)
-            raise Refused("mounted_not_held", "wheels", row.name if row else machine, lacking=dict(short))
 
 
 def _few_enough(session: Session, rows: Sequence[WheelRow]) -> None:
@@ -249,7 +241,6 @@ def _tally(entries: Sequence[Entry]) -> Counter[int]:
     return wheels
 
 
-def _listed(wheels: Mapping[int, int], most: int = 12) -> str:
-    """`40, 48 × 2 …`"""
-    named = [f"{teeth} × {count}" if count > 1 else str(teeth) for teeth, count in sorted(wheels.items())]
-    return ", ".join(named[:most]) + (f" and {len(named) - most} more" if len(named) > most else "")
+def _pairs(wheels: Mapping[int, int]) -> list[list[int]]:
+    """`[teeth, count]`, ascending: as it is kept with a change."""
+    return [list(pair) for pair in sorted(wheels.items())]

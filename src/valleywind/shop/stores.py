@@ -39,7 +39,7 @@ def save_cutter(session: Session, number: int | None, wanted: Cutter, place: str
     row.pressure_angle_deg, row.lowest, row.highest = wanted.pressure_angle, wanted.lowest, wanted.highest
     row.engraved, row.bore_mm, row.depth_mm = wanted.engraved, wanted.bore, wanted.depth
     row.condition, row.count, row.place, row.note = wanted.condition.value, wanted.count, place, note
-    changes.name(session, "cutter_edited" if number is not None else "cutter_added", name=_name(row))
+    changes.name(session, "cutter_edited" if number is not None else "cutter_added", range=[row.lowest, row.highest])
     session.add(row)
     session.flush()
     return row
@@ -59,14 +59,12 @@ def save_bar(
 
 def delete(session: Session, row: CutterRow | BarRow) -> None:
     """Delete a cutter or a piece of bar."""
-    is_cutter = isinstance(row, CutterRow)
-    changes.name(session, "cutter_deleted" if is_cutter else "bar_deleted", name=_name(row))
+    if isinstance(row, CutterRow):
+        changes.name(session, "cutter_deleted", range=[row.lowest, row.highest])
+    else:
+        changes.name(session, "bar_deleted", name=row.material)
     session.delete(row)
     session.flush()
-
-
-def _name(row: CutterRow | BarRow) -> str:
-    return row.material if isinstance(row, BarRow) else f"{row.lowest}–{row.highest or 'rack'}"
 
 
 def cutter_row(session: Session, number: int) -> CutterRow:

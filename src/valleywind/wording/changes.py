@@ -1,10 +1,11 @@
 """What was changed, in a sentence, and what an undo could not take back."""
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from typing import Any
 
 from valleywind.core.refusal import Refused
 from valleywind.core.trains.model import parse_train
+from valleywind.wording.stores import range_text
 from valleywind.wording.trains import train_text
 
 _CHANGES = {
@@ -39,9 +40,12 @@ _LEFT = {
     "taken_since": "The name or place of {what} was taken since.",
     "on_machine": "{what} is on {machine}; it stays.",
     "wheels_gone": "The train cannot stand on {machine} again; some of its wheels are gone.",
+    "fewer_since": "There are fewer of {what} now than this change added; none are left of it.",
     "needed_since": "{what} is in use since; it stays.",
     "reference_gone": "{what} belongs to something that is gone; it does not come back.",
 }
+# Wheels named in one sentence.
+_MOST_NAMED = 12
 _WHAT = {"wheel": "the {teeth}", "cutter": "the cutter", "bar": "the bar", "mounted": "the train on {machine}"}
 
 
@@ -51,7 +55,12 @@ def change(code: str, about: Mapping[str, Any]) -> str:
         return f"Undone: {change(about['what'], about['of'])}"
     if code == "mounted":
         return f"{_train(about['train'])} is on {about['name']}."
-    return _CHANGES.get(code, _CHANGES["changed"]).format_map(_Known(about))
+    told = dict(about)
+    if "wheels" in told:
+        told["wheels"] = _wheels(told["wheels"])
+    if "range" in told:
+        told["name"] = range_text(tuple(told["range"]))
+    return _CHANGES.get(code, _CHANGES["changed"]).format_map(_Known(told))
 
 
 def left(code: str, about: Mapping[str, Any]) -> str:
@@ -64,6 +73,13 @@ def left(code: str, about: Mapping[str, Any]) -> str:
 class _Known(dict[str, Any]):
     def __missing__(self, key: str) -> str:
         return ""
+
+
+def _wheels(pairs: Sequence[Sequence[int]]) -> str:
+    """`40, 48 × 2 and 5 more`"""
+    named = [f"{teeth} × {count}" if count > 1 else str(teeth) for teeth, count in pairs]
+    more = len(named) - _MOST_NAMED
+    return ", ".join(named[:_MOST_NAMED]) + (f" and {more} more" if more > 0 else "")
 
 
 def _train(set_up: str) -> str:

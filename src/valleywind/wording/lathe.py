@@ -113,6 +113,11 @@ def travel_as_asked(ask: FeedAsk, units: Units) -> str:
     return f"{spell(ask.travel)} mm" if units is Units.MM else f"{trimmed(ask.travel / MM_PER_INCH, 5)} in"
 
 
+CUT_SHORT = (
+    "Not every train was tried: there are too many. With fewer wheels, slots or studs on the record all would be tried."
+)
+
+
 def description(ask: Ask, units: Units) -> str:
     """`2 mm lead, right-hand, 60°`; `0.03 mm per turn, along the bed, toward the headstock`."""
     if isinstance(ask, FeedAsk):

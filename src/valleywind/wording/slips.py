@@ -5,6 +5,7 @@ from valleywind.core.lathe.measured import UNCERTAINTY, Measured, Method
 from valleywind.core.lathe.proof import ProofResult
 from valleywind.core.trains.slips import Slip, SlipKind
 from valleywind.wording.numbers import Units, a, count, length
+from valleywind.wording.trains import LATHE_SHAFTS
 
 _METHODS = {Method.CALIPER: "caliper", Method.RULE: "rule", Method.MICROMETER: "dial or micrometer",
             Method.GAUGE: "pitch gauge"}  # fmt: skip
@@ -45,11 +46,9 @@ def tell_apart(result: ProofResult) -> str | None:
         ways.append(f"measure over {count(result.apart.times * result.turns, 'turn')}")
     if result.apart.count is not None:
         place, first, second = result.apart.count
-        where = result.slips[0].train.wheels[place]
-        shaft = "the first shaft" if where.shaft == 0 else f"stud {where.shaft}"
-        if where.shaft == result.slips[0].train.shafts - 1:
-            shaft = "the screw"
-        ways.append(f"count the wheel on {shaft}: {first} by the first, {second} by the second")
+        train = result.slips[0].train
+        shaft = LATHE_SHAFTS.of(train, train.wheels[place].shaft)
+        ways.append(f"count the wheel on the {shaft}: {first} by the first, {second} by the second")
     if not ways:
         return "Look at levers and turns: no wheel tells the first two apart."
     return f"To tell the first two apart, {'; or '.join(ways)}."

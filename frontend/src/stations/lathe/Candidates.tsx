@@ -49,6 +49,7 @@ export function Candidates(props: {
           <b>Nothing meets this.</b> {plan.shortfall}
         </p>
       )}
+      {plan.cut_short && <p className="mt-3 border-l-4 border-brass-line bg-brass-bg px-3 py-2 text-[14px]">{plan.cut_short}</p>}
       {plan.left_out && (
         <p className="mt-3 border-l-4 border-brass-line bg-brass-bg px-3 py-2 text-[14px]">
           {plan.left_out}{" "}

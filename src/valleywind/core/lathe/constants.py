@@ -1,4 +1,4 @@
-"""The constants of a lathe nobody knows: from turns and travel, the screws and first-shaft ratios that may be in it."""
+"""The constants of an unknown lathe: from turns and travel, the screws and first-shaft ratios that may be in it."""
 
 from collections.abc import Iterator
 from dataclasses import dataclass

@@ -86,19 +86,15 @@ def _agreeing(fields: Fields, said: Particulars, ask: ThreadAsk, base: ThreadAsk
     def mm(length: Fraction) -> str:
         return f"{spell(length)} mm"
 
-    def number(value: Fraction) -> str:
-        return spell(value)
-
     starts_said = ask.starts if said.starts is not None or ask.starts > 1 else None
-    angle = ask.flanks / 2 if ask.worm and ask.flanks is not None else ask.flanks
-    base_angle = base.flanks / 2 if base and base.worm and base.flanks is not None else base.flanks if base else None
+    angle = _shown_angle(ask)
     keep = {
         "starts": settle("starts", _starts(fields.starts), starts_said, base.starts if base else None, str),
         "diameter": settle("diameter", _length(fields.diameter, "diameter"), ask.diameter,
                            base.diameter if base else None, mm),
         "engagement": settle("engagement", _length(fields.engagement, "engagement"), ask.engagement,
                              base.engagement if base else None, mm),
-        "flanks": settle("flanks", _angle(fields.flanks), angle, base_angle, number),
+        "flanks": settle("flanks", _angle(fields.flanks), angle, _shown_angle(base) if base else None, spell),
         "fit_class": settle("fit_class", fields.fit_class or None, ask.fit_class,
                             base.fit_class if base else None, str),
         "within": settle("within", _percent(fields.within), ask.within, base.within if base else None,
@@ -119,6 +115,11 @@ def _agreeing(fields: Fields, said: Particulars, ask: ThreadAsk, base: ThreadAsk
     }
     told: dict[str, Any] = {name: (getattr(fields, name) if keep[name] else "") or said_fields[name] for name in keep}
     return replace(fields, hand=hand, slide=fields.slide or ask.slide, **told)
+
+
+def _shown_angle(ask: ThreadAsk) -> Fraction | None:
+    """What the field for flanks shows: the included angle, of a worm the pressure angle; None as usual."""
+    return ask.flanks / 2 if ask.worm and ask.flanks is not None else ask.flanks
 
 
 def _with_fields(ask: ThreadAsk, fields: Fields) -> ThreadAsk:

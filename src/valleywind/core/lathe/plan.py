@@ -123,7 +123,7 @@ class Shortfall:
 class Plan:
     """What came of an ask. `target` is the ratio with the levers as usual; `candidates` stand in the wanted order;
     `most_exact_unfit` is the closest train, when that does not go on; `one_more` the best train with one wheel that is
-    not held, when that is better."""
+    not held, when that is better; `cut_short` says that not all was laid out, for it would have cost too much."""
 
     ask: Ask
     lathe: Lathe
@@ -134,6 +134,7 @@ class Plan:
     one_more: Candidate | None
     one_more_teeth: int | None
     shortfall: Shortfall | None
+    cut_short: bool = False
 
 
 def plan(
@@ -199,6 +200,7 @@ class _Planner:
     def __init__(self, ask: Ask, lathe: Lathe, stock: Stock, mounted: SetUp | None) -> None:
         self.ask, self.lathe, self.stock, self.mounted = ask, lathe, stock, mounted
         self.target = lathe.ratio_for(ask.lead, way=ask.way)
+        self.cut_short = False
 
     def plan(self, order: Order, best: int) -> Plan:
         found, candidates = self._closest()
@@ -215,7 +217,10 @@ class _Planner:
         one_more = self._one_more(going)
         shortfall = None if any(c.good for c in going) else self._shortfall(going, candidates, found)
         teeth = next(iter(one_more.lacking)) if one_more else None
-        return Plan(self.ask, self.lathe, self.target, order, tuple(shown[:best]), unfit, one_more, teeth, shortfall)
+        return Plan(
+            self.ask, self.lathe, self.target, order, tuple(shown[:best]), unfit, one_more, teeth, shortfall,
+            self.cut_short,
+        )  # fmt: skip
 
     def _closest(self) -> tuple[list[Hit], list[Candidate]]:
         """What comes closest, and what leaves most wheels on; with many wheels more and more, until enough goes on or
@@ -305,7 +310,8 @@ class _Planner:
             try:
                 arrangements = self._arranged(self._to_try(closest, idlers, best), idlers)
             except Exhausted:
-                break  # what was found so far is the answer
+                self.cut_short = True
+                break
             for combination, arranged in arrangements:
                 chosen = self._least_work(arranged)
                 if combination not in best or chosen.fits:
@@ -368,6 +374,7 @@ class _Planner:
             try:
                 places = place_all([some], hand_of(self.ask, self.lathe), self.lathe, self.stock, new)
             except Exhausted:
+                self.cut_short = True
                 return None
             fitting = [self.candidate(places[c], h.setting) for h in some if (c := h.found.combination) in places]
             if fitting:
