@@ -53,8 +53,3 @@ export function refusedAt(error: Error | null): (field: string) => string | unde
     return problem && `${problem.says} ${problem.would_do}`;
   };
 }
-
-/** What went wrong in a sentence, where no field is there to say it. */
-export function refusalText(error: Error): string {
-  return error.message;
-}

@@ -1,8 +1,8 @@
 /** One hook for each question asked of the server, and one for each thing told to it. */
 import { keepPreviousData, useMutation, useQueries, useQuery } from "@tanstack/react-query";
 
-import { saving } from "../app/conflict";
 import { answered, api, fetched, type Order, type Schemas, type Units } from "./client";
+import { saving } from "./saving";
 import type { paths } from "./schema";
 
 export interface Asked {
@@ -147,6 +147,7 @@ export function useChart(machine: string, lists: List[], lines: number, units: U
       rows: parts.flatMap((p) => p.data?.rows ?? []),
       done: parts.filter((p) => p.isSuccess).length,
       parts: parts.length,
+      mostInAFile: parts.find((p) => p.data)?.data?.most_in_a_file ?? 0,
       error: parts.find((p) => p.error)?.error ?? null,
       retry: () => parts.forEach((p) => p.error && void p.refetch()),
     }),

@@ -1,4 +1,5 @@
 /** Every request to the server, and what is learned from every answer: is the server there, was the shop changed. */
+import { Happening, Shared } from "./shared";
 
 /** The server does not answer. */
 export class Unreachable extends Error {
@@ -14,30 +15,13 @@ export class NotOurs extends Error {
   }
 }
 
-type Listener<T> = (told: T) => void;
-
-/** Something that happens, and who wants to know of it. */
-class Happening<T> {
-  private listeners = new Set<Listener<T>>();
-
-  listen = (listener: Listener<T>) => {
-    this.listeners.add(listener);
-    return () => void this.listeners.delete(listener);
-  };
-
-  tell(told: T) {
-    for (const listener of this.listeners) listener(told);
-  }
-}
-
 /** The shop was changed by a request of this page; told with the number of the change. */
 export const shopChanged = new Happening<number>();
 /** Whether the server answers, each time that this changes. */
-export const serverThere = new Happening<boolean>();
+export const serverThere = new Shared(true);
 
 const CHANGE = "Valleywind-Change";
 const LOOK_AGAIN = 2000;
-let there = true;
 let looking = false;
 
 /** Whether the server is there at all, when one request came to nothing; if not, it is looked for until it is. */
@@ -46,10 +30,7 @@ async function look() {
   looking = true;
   for (;;) {
     const now = await answers();
-    if (now !== there) {
-      there = now;
-      serverThere.tell(now);
-    }
+    serverThere.set(now);
     if (now) break;
     await new Promise((done) => setTimeout(done, LOOK_AGAIN));
   }

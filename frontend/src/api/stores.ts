@@ -1,8 +1,8 @@
 /** Questions about boxes, full sets, cutters, bar stock, ways to a wheel, and machines that are no lathes. */
 import { keepPreviousData, useMutation, useQuery } from "@tanstack/react-query";
 
-import { saving } from "../app/conflict";
 import { answered, api, fetched, type Schemas, type Units } from "./client";
+import { saving } from "./saving";
 
 export type Cutter = Schemas["CutterIn"];
 export type Bar = Schemas["BarIn"];

@@ -1,11 +1,9 @@
-import { useEffect, useState } from "react";
-
 import { serverThere } from "../api/send";
+import { useShared } from "../api/shared";
 
 /** Told as long as the server does not answer; it goes by itself. */
 export function ServerNotice() {
-  const [there, setThere] = useState(true);
-  useEffect(() => serverThere.listen(setThere), []);
+  const there = useShared(serverThere);
   return (
     <div role="status" aria-label="Server" className="print:hidden">
       {!there && (

@@ -5,7 +5,7 @@ import { useMachines } from "../api/questions";
 import { Segmented } from "../kit/Segmented";
 import { AskLine } from "./AskLine";
 import { ChangesDialog } from "./ChangesDialog";
-import { ConflictDialog } from "./conflict";
+import { ConflictDialog } from "./ConflictDialog";
 import { ErrorBoundary } from "./ErrorBoundary";
 import { useKey } from "./keys";
 import { KeysDialog } from "./KeysDialog";

@@ -2,7 +2,7 @@ import { Dialog, DialogPanel, DialogTitle } from "@headlessui/react";
 import { useEffect } from "react";
 import { useBlocker } from "react-router";
 
-import { Button } from "../kit/Button";
+import { Leave, LEAVE } from "../kit/Leave";
 
 /** Asks before something half typed is left; `saved` is told true once it need not be asked any more. */
 export function Unsaved({ typed, saved }: { typed: boolean; saved: { current: boolean } }) {
@@ -21,14 +21,8 @@ export function Unsaved({ typed, saved }: { typed: boolean; saved: { current: bo
       <div className="fixed inset-0 bg-black/40" aria-hidden />
       <div className="fixed inset-0 grid place-items-center p-4">
         <DialogPanel className="w-full max-w-md rounded-sm border-2 border-enamel bg-paper p-6 text-ink">
-          <DialogTitle className="text-xl font-bold">Leave without saving?</DialogTitle>
-          <p className="mt-2">What you typed here is not saved yet.</p>
-          <div className="mt-4 flex gap-2">
-            <Button look="main" onClick={() => blocker.reset()} autoFocus>
-              Stay
-            </Button>
-            <Button onClick={() => blocker.proceed()}>Leave</Button>
-          </div>
+          <DialogTitle className="text-xl font-bold">{LEAVE}</DialogTitle>
+          <Leave stay={() => blocker.reset()} leave={() => blocker.proceed()} />
         </DialogPanel>
       </div>
     </Dialog>

@@ -1,7 +1,7 @@
 import { Field, Label } from "@headlessui/react";
 import type { ReactNode } from "react";
-import { Pick } from "./Pick";
 
+import { Pick } from "./Pick";
 
 /** A group of fields under its title. */
 export function Part({ title, note, children }: { title: string; note?: string; children: ReactNode }) {

@@ -1,7 +1,7 @@
 import { Dialog, DialogPanel, DialogTitle } from "@headlessui/react";
 import { type ReactNode, useState } from "react";
 
-import { Button } from "./Button";
+import { Leave, LEAVE } from "./Leave";
 
 /** A short form over the screen: Enter sends it, Escape leaves it; it asks first where something was typed. */
 export function FormDialog({ title, close, submit, children }: { title: string; close: () => void; submit: () => void; children: ReactNode }) {
@@ -25,15 +25,8 @@ export function FormDialog({ title, close, submit, children }: { title: string; 
           </form>
           {asking && (
             <div role="alert" className="mt-4 border-t-2 border-oxide pt-3">
-              <p>
-                <b>Leave without saving?</b> What you typed here is not saved yet.
-              </p>
-              <div className="mt-2 flex gap-2">
-                <Button look="main" onClick={() => setAsking(false)} autoFocus>
-                  Stay
-                </Button>
-                <Button onClick={close}>Leave</Button>
-              </div>
+              <b>{LEAVE}</b>
+              <Leave stay={() => setAsking(false)} leave={close} />
             </div>
           )}
         </DialogPanel>

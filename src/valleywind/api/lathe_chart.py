@@ -69,6 +69,7 @@ class ChartRowOut(BaseModel):
 
 class ChartOut(BaseModel):
     total: int = Field(description="Lines of the whole chart")
+    most_in_a_file: int = Field(description="So many lines at most are handed out as one CSV")
     start: int
     rows: list[ChartRowOut]
 
@@ -111,7 +112,7 @@ def get_chart(
     some = asked[start : start + count]
     rows = chart([pitched for _, pitched in some], lathe, shop.stock(row), shop.mounted(row))
     found = [_row(of, r, lathe, units) for (of, _), r in zip(some, rows, strict=True)]
-    return ChartOut(total=len(asked), start=start, rows=found)
+    return ChartOut(total=len(asked), most_in_a_file=MOST_LINES, start=start, rows=found)
 
 
 @router.get("/{machine}/chart.csv", dependencies=[LONG], response_class=Response, responses=CSV)

@@ -1,7 +1,7 @@
 import { useEffect, useState } from "react";
 import { Link, useSearchParams } from "react-router";
 
-import { type Drawing, refusalText, refusedAt } from "../../api/client";
+import { type Drawing, refusedAt } from "../../api/client";
 import { useLastGood } from "../../api/lastGood";
 import { type Plate, useMoves, useWays, type Way } from "../../api/making";
 import { usePreferences } from "../../app/preferences";
@@ -39,7 +39,7 @@ export default function DividingStation() {
       <section aria-label="Ways" className="min-h-0 overflow-y-auto border-r border-line p-4 tall:border-r-0 tall:border-b">
         <h1 className="text-[19px] font-bold">{told ? `${told.divisions} divisions` : "Dividing"}</h1>
         <Typed label="Show error at diameter" value={diameter} onChange={(value) => set("across", value)} placeholder={told?.diameter_text} problem={wrong("diameter")} />
-        {ways.error && !wrong("diameter") && <Failed error={ways.error} retry={() => void ways.refetch()}>{wrong("ask") !== refusalText(ways.error) && <p>{wrong("ask")}</p>}</Failed>}
+        {ways.error && !wrong("diameter") && <Failed error={ways.error} retry={() => void ways.refetch()}>{wrong("ask") !== ways.error.message && <p>{wrong("ask")}</p>}</Failed>}
         {told && told.heads === 0 && (
           <p className="mt-3">
             No head or table is entered yet. <Link className="font-bold text-blue underline" to="/machines/new/head">Add one</Link>; a printed disc serves meanwhile.

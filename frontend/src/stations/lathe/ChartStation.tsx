@@ -17,9 +17,6 @@ import { WorthMaking } from "./WorthMaking";
 
 const FIRST: Record<"threads" | "feeds", List[]> = { threads: ["metric", "per_inch"], feeds: ["feeds_along", "feeds_across"] };
 
-// Lines of a chart that the server works out for one file.
-const MOST_LINES = 200;
-
 /** Every pitch of the chosen lists against the wheels held, as a picture, a table, and a plate for the gear cover. */
 export default function ChartStation() {
   const { machine = "" } = useParams();
@@ -83,8 +80,8 @@ export default function ChartStation() {
             <Button onClick={() => set("worth", search.get("worth") ? [] : ["1"])} aria-pressed={search.get("worth") !== null} disabled={!lists.length} className="whitespace-normal! leading-tight">
               Which wheel is worth making?
             </Button>
-            {lines > MOST_LINES && <p className="text-[14px] text-soft">A table as CSV has up to {MOST_LINES} lines: tick fewer lists.</p>}
-            {lists.length > 0 && lines <= MOST_LINES && (
+            {done && lines > chart.mostInAFile && <p className="text-[14px] text-soft">A table as CSV has up to {chart.mostInAFile} lines: tick fewer lists.</p>}
+            {lists.length > 0 && lines <= chart.mostInAFile && (
               <a className={buttonLook()} href={chartCsvAddress(machine, lists, units)} download>
                 Table as CSV
               </a>

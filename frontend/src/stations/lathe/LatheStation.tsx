@@ -69,9 +69,8 @@ export function LatheStation() {
   const ready = chosen !== undefined && !old;
   const changed = useChangedTrain(machine, line, units);
   const tell = useTell();
-  const asking = `${machine} ${asked.ask} ${chosen?.train}`;
-  const askingNow = useRef(asking);
-  askingNow.current = asking;
+  const keyNow = useRef(key);
+  keyNow.current = key;
   const put = (held: Held, target: Target) => {
     const change = changeOf(held, target);
     if (!change || !chosen || old) return;
@@ -81,7 +80,7 @@ export function LatheStation() {
       {
         onSuccess: ({ candidate }) => {
           // Asked for something else meanwhile: this answer is of no use any more.
-          if (askingNow.current !== asking) return;
+          if (keyNow.current !== key) return;
           set({ ask: line, train: candidate.train });
           tell({ text: `${candidate.text}: ${candidate.lead}, ${candidate.error}.`, back: () => set({ train: before }) });
         },

@@ -1,6 +1,6 @@
 import { useState } from "react";
 
-import { Refusal, refusalText, refusedAt } from "../../api/client";
+import { Refusal, refusedAt } from "../../api/client";
 import { type Limits, type List, useChangeRack, useMachines, useRack, useWorth } from "../../api/questions";
 import { usePreferences } from "../../app/preferences";
 import { Button } from "../../kit/Button";
@@ -61,7 +61,7 @@ export function WorthMaking({ machine, lists, close }: { machine: string; lists:
       { do: "add", pile: { wheels: String(teeth), family: family?.id ?? null, machine, material: "", place: "", note: `to be made: ${text}`.slice(0, 200), planned: true } },
       {
         onSuccess: () => tell({ text: `A ${teeth} is noted on ${owner?.name ?? machine}’s shelf as missing, to be made.`, done: true }),
-        onError: (error) => tell({ text: refusalText(error) }),
+        onError: (error) => tell({ text: error.message }),
       },
     );
   return (

@@ -1,6 +1,6 @@
 import { useState } from "react";
 
-import { refusalText, refusedAt } from "../../api/client";
+import { refusedAt } from "../../api/client";
 import type { Bar, useSaveBar } from "../../api/stores";
 import { Row } from "../../kit/Form";
 import { FormDialog } from "../../kit/FormDialog";
@@ -31,7 +31,7 @@ export function BarDialog(props: { id?: number; typed?: Bar; save: Save; close: 
         <Typed label="Place" value={typed.place ?? ""} onChange={(place) => put({ place })} />
         <Typed label="Note" value={typed.note ?? ""} onChange={(note) => put({ note })} />
       </Row>
-      {save.error && !["material", "diameter", "length"].some(wrong) && <p role="alert" className="text-oxide">{refusalText(save.error)}</p>}
+      {save.error && !["material", "diameter", "length"].some(wrong) && <p role="alert" className="text-oxide">{save.error.message}</p>}
       <SaveButtons remove={remove} close={props.close} pending={save.isPending} />
     </FormDialog>
   );

@@ -16,9 +16,9 @@ export function BulkBar(props: { picked: RackWheel[]; families: Family[]; machin
   return (
     <div role="group" aria-label="Chosen wheels" className="flex flex-wrap items-center gap-2 border-b-2 border-blue bg-blue-bg px-3 py-2 text-[15px]">
       <b>{who}</b>
-      <Pick label="Condition" options={["good", "worn", "chipped", "suspect"].map((c) => [c, c])} take={(condition) => edit({ condition: condition as "good" }, `${who}: ${condition}.`)} />
-      <Pick label="Family" options={[...props.families.map((f): [string, string] => [String(f.id), f.name]), ["", "not recognised"]]} take={(family) => edit({ family: family ? Number(family) : null }, `${who}: family changed.`)} />
-      <Pick label="Machine" options={[...props.machines.map((m): [string, string] => [m.slug, m.name]), ["", "no machine"]]} take={(machine) => edit({ machine }, `${who}: belongs elsewhere now.`)} />
+      <Choices label="Condition" options={["good", "worn", "chipped", "suspect"].map((c) => [c, c])} take={(condition) => edit({ condition: condition as "good" }, `${who}: ${condition}.`)} />
+      <Choices label="Family" options={[...props.families.map((f): [string, string] => [String(f.id), f.name]), ["", "not recognised"]]} take={(family) => edit({ family: family ? Number(family) : null }, `${who}: family changed.`)} />
+      <Choices label="Machine" options={[...props.machines.map((m): [string, string] => [m.slug, m.name]), ["", "no machine"]]} take={(machine) => edit({ machine }, `${who}: belongs elsewhere now.`)} />
       <form
         className="flex gap-2"
         onSubmit={(event) => {
@@ -48,7 +48,7 @@ export function BulkBar(props: { picked: RackWheel[]; families: Family[]; machin
 }
 
 /** One of a few, taken when it is chosen, not on the way to it. */
-function Pick({ label, options, take }: { label: string; options: string[][]; take: (value: string) => void }) {
+function Choices({ label, options, take }: { label: string; options: string[][]; take: (value: string) => void }) {
   return (
     <Menu>
       <MenuButton className={`${FIELD} w-auto max-w-40 text-left`}>{label} ▾</MenuButton>

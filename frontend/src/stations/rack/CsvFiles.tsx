@@ -1,7 +1,6 @@
 import { Dialog, DialogPanel, DialogTitle } from "@headlessui/react";
 import { useState } from "react";
 
-import { refusalText } from "../../api/client";
 import { useImportCsv } from "../../api/questions";
 import { Button, buttonLook } from "../../kit/Button";
 import { FileButton } from "../../kit/FileButton";
@@ -53,7 +52,7 @@ export function CsvFiles({ added }: { added: (text: string) => void }) {
               <DialogTitle className="text-xl font-bold">{file.name}</DialogTitle>
               {error && (
                 <p role="alert" className="mt-3 border-l-4 border-oxide bg-oxide-bg px-3 py-2">
-                  {refusalText(error)}
+                  {error.message}
                 </p>
               )}
               {told && (

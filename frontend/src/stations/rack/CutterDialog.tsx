@@ -1,6 +1,6 @@
 import { useState } from "react";
 
-import { refusalText, refusedAt } from "../../api/client";
+import { refusedAt } from "../../api/client";
 import type { Cutter, useSaveCutter } from "../../api/stores";
 import { Choice, Row } from "../../kit/Form";
 import { FormDialog } from "../../kit/FormDialog";
@@ -48,7 +48,7 @@ export function CutterDialog(props: { id?: number; typed?: Cutter; save: Save; c
         <Typed label="Place" value={typed.place ?? ""} onChange={(place) => put({ place })} />
         <Typed label="Note" value={typed.note ?? ""} onChange={(note) => put({ note })} />
       </Row>
-      {save.error && !fields.some(wrong) && <p role="alert" className="text-oxide">{refusalText(save.error)}</p>}
+      {save.error && !fields.some(wrong) && <p role="alert" className="text-oxide">{save.error.message}</p>}
       <SaveButtons remove={remove} close={props.close} pending={save.isPending} />
     </FormDialog>
   );

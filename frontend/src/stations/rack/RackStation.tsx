@@ -1,6 +1,6 @@
 import { useMemo, useState } from "react";
 
-import { type Family, type RackWheel, refusalText, type Schemas } from "../../api/client";
+import type { Family, RackWheel, Schemas } from "../../api/client";
 import { useChangeRack, useMachines, useRack } from "../../api/questions";
 import { boardScale, PegBoard } from "../../drawing/PegBoard";
 import { Failed } from "../../kit/Notice";
@@ -41,7 +41,7 @@ export default function RackStation() {
   const scale = useMemo(() => boardScale(rack.data?.families ?? [], rack.data?.unknown ?? []), [rack.data]);
 
   const told = (text: string) => tell({ text, done: true });
-  const failed = (error: Error) => tell({ text: refusalText(error) });
+  const failed = (error: Error) => tell({ text: error.message });
   const toggle = (id: number) =>
     setChosen((now) => {
       const next = new Set(now);

@@ -1,6 +1,6 @@
 import { useState } from "react";
 
-import { type Family, type RackWheel, refusalText, type Schemas } from "../../api/client";
+import type { Family, RackWheel, Schemas } from "../../api/client";
 import { useIdentify } from "../../api/questions";
 import { usePreferences } from "../../app/preferences";
 import { Button } from "../../kit/Button";
@@ -45,7 +45,7 @@ export function SetPanel(props: { wheels: RackWheel[]; families: Family[]; becom
       </form>
       {identify.error && (
         <p role="alert" className="text-oxide">
-          {refusalText(identify.error)}
+          {identify.error.message}
         </p>
       )}
       {identify.data && (

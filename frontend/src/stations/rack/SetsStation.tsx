@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { useSearchParams } from "react-router";
 
-import { type Machine, refusalText, refusedAt, type Schemas } from "../../api/client";
+import { type Machine, refusedAt, type Schemas } from "../../api/client";
 import { useChangeRack, useMachines } from "../../api/questions";
 import { useFullSet, useMerge, usePlaces, usePutFullSet } from "../../api/stores";
 import { Button } from "../../kit/Button";
@@ -68,7 +68,7 @@ function OneSet({ machine }: { machine: Machine }) {
       { do: "add", pile: { wheels: told.missing.map((w) => `${w.teeth}x${w.count}`).join(" "), family: told.family, machine: machine.slug, material: "", place: "", note: "on the maker’s list", planned: true } },
       {
         onSuccess: () => tell({ text: "What is missing stands on the shelf as missing.", done: true }),
-        onError: (error) => tell({ text: refusalText(error) }),
+        onError: (error) => tell({ text: error.message }),
       },
     );
   return (
@@ -97,7 +97,7 @@ function OneSet({ machine }: { machine: Machine }) {
           </Button>
         </div>
         <p role="alert" className="text-oxide">
-          {wrong("wheels") ?? (save.error && refusalText(save.error))}
+          {wrong("wheels") ?? (save.error && save.error.message)}
         </p>
       </form>
       {told.listed ? (
@@ -190,7 +190,7 @@ function MergeBoxes() {
       </form>
       {merge.error && (
         <p role="alert" className="mt-1 text-oxide">
-          {wrong("into") ?? wrong("place") ?? refusalText(merge.error)}
+          {wrong("into") ?? wrong("place") ?? merge.error.message}
         </p>
       )}
     </section>

@@ -1,7 +1,7 @@
 import { type ReactNode, useState } from "react";
 import { Link } from "react-router";
 
-import { refusalText, refusedAt } from "../../api/client";
+import { refusedAt } from "../../api/client";
 import { type Bought, useBought, useSources } from "../../api/stores";
 import { usePreferences } from "../../app/preferences";
 import { Button, buttonLook } from "../../kit/Button";
@@ -98,7 +98,7 @@ function BoughtWheel({ family }: { family: number }) {
         </form>
         {bought.error && !["bore", "key", "face", "hub"].some(wrong) && (
           <p role="alert" className="text-oxide">
-            {refusalText(bought.error)}
+            {bought.error.message}
           </p>
         )}
         {bought.data && (

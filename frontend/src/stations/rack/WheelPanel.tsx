@@ -1,6 +1,6 @@
 import type { ReactNode } from "react";
 
-import { type Family, type RackWheel, refusalText } from "../../api/client";
+import type { Family, RackWheel } from "../../api/client";
 import { usePhoto } from "../../api/stores";
 import { Button } from "../../kit/Button";
 import { FileButton } from "../../kit/FileButton";
@@ -52,7 +52,7 @@ function Photo({ wheel, told }: { wheel: RackWheel; told: (text: string) => void
         accept="image/*"
         look="quiet"
         disabled={photo.isPending}
-        take={(file) => photo.mutate({ wheel: wheel.id, file }, { onSuccess: () => told(`The ${wheel.teeth} has a photograph.`), onError: (error) => tell({ text: refusalText(error) }) })}
+        take={(file) => photo.mutate({ wheel: wheel.id, file }, { onSuccess: () => told(`The ${wheel.teeth} has a photograph.`), onError: (error) => tell({ text: error.message }) })}
       >
         {wheel.photo ? "Another photograph" : "Add a photograph"}
       </FileButton>

@@ -2,7 +2,7 @@ import { Field, Label } from "@headlessui/react";
 import { useState } from "react";
 import { Link, useSearchParams } from "react-router";
 
-import { refusalText, refusedAt, type Schemas } from "../../api/client";
+import { refusedAt, type Schemas } from "../../api/client";
 import { useLastGood } from "../../api/lastGood";
 import { useWheel, type WheelAsked, wheelFile, type WheelSizes } from "../../api/making";
 import { useRack } from "../../api/questions";
@@ -58,7 +58,7 @@ export default function WheelStation() {
         {wheel.error && !FIELDS.some(wrong) && (
           <div className="p-4">
             <Failed error={wheel.error} retry={() => void wheel.refetch()}>
-              <p>{wrong("ask")?.replace(refusalText(wheel.error), "")}</p>
+              <p>{wrong("ask")?.replace(wheel.error.message, "")}</p>
             </Failed>
           </div>
         )}

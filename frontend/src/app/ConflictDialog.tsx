@@ -1,56 +1,12 @@
 import { Dialog, DialogPanel, DialogTitle } from "@headlessui/react";
-import { useSyncExternalStore } from "react";
 
-import { Refusal, type Schemas } from "../api/client";
+import { conflict } from "../api/saving";
+import { useShared } from "../api/shared";
 import { Button } from "../kit/Button";
-
-type Side = Schemas["Side"];
-type Versions = Record<string, number>;
-
-/** What was changed by somebody else was left as it is. */
-export class TheirsStands extends Error {
-  constructor() {
-    super("Not saved: the other change stands.");
-  }
-}
-
-interface Question {
-  sides: Side[];
-  answer: (mine: boolean) => void;
-}
-
-let question: Question | null = null;
-const listeners = new Set<() => void>();
-
-function ask(next: Question | null) {
-  question = next;
-  for (const listener of listeners) listener();
-}
-
-/** Save, and where somebody else changed the same meanwhile, ask whose change is to stand. `write` gets the versions to
- * send: none at first, then those that are there now. Throws TheirsStands where the other one is to stand. */
-export async function saving<T>(write: (now?: Versions) => Promise<T>): Promise<T> {
-  try {
-    return await write();
-  } catch (error) {
-    if (!(error instanceof Refusal) || error.problem.status !== 409 || !error.problem.sides?.length) throw error;
-    const { sides, versions = {} } = error.problem;
-    const mine = await new Promise<boolean>((answer) => ask({ sides, answer }));
-    ask(null);
-    if (!mine) throw new TheirsStands();
-    return saving(() => write(versions));
-  }
-}
 
 /** Both sides of what two people changed, to choose from. */
 export function ConflictDialog() {
-  const open = useSyncExternalStore(
-    (listener) => {
-      listeners.add(listener);
-      return () => void listeners.delete(listener);
-    },
-    () => question,
-  );
+  const open = useShared(conflict);
   if (!open) return null;
   return (
     <Dialog open onClose={() => open.answer(false)} className="relative z-50">
