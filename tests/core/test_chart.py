@@ -8,7 +8,7 @@ from math import prod
 
 import pytest
 
-from tests.lathes import curlew, dunlin, plover
+from tests.lathes import curlew, dunlin, measured, plover
 from valleywind.core.interrupt import can_stop
 from valleywind.core.lathe.ask import read
 from valleywind.core.lathe.chart import List, Pitched, Standing, chart, pitches
@@ -66,7 +66,7 @@ def test_each_standing_has_its_case() -> None:
     assert (exact.standing, far.standing) == (Standing.EXACT, Standing.OUT_OF_REACH)
     (needs,) = chart(lines("26 tpi over 200 mm"), lathe, stock)
     assert (needs.standing, needs.new) == (Standing.NEEDS_WHEEL, 57)
-    cramped = replace(lathe, quadrant=replace(lathe.quadrant, first_shaft=(90.0, 160.0)))
+    cramped = replace(lathe, quadrant=replace(measured(lathe), first_shaft=(90.0, 160.0)))
     (no_room,) = chart(lines("1 mm"), cramped, stock)
     assert no_room.standing is Standing.NO_ROOM
     (good,) = chart(lines("M14x2"), *plover())
@@ -279,7 +279,7 @@ def test_wheels_that_make_no_train_are_no_error(
 def by_fives(*more: int) -> tuple[Lathe, Stock]:
     """Plover with a screw of 8 to the inch and a wheel of every fifth count, where there is much room."""
     lathe, _ = plover()
-    wide = replace(lathe.quadrant, cover=None, first_shaft=(300.0, 0.0), slots=(Slot(0.0, 60.0, 500.0),) * 2)
+    wide = replace(measured(lathe), cover=None, first_shaft=(300.0, 0.0), slots=(Slot(0.0, 60.0, 500.0),) * 2)
     return replace(lathe, screw_lead=Fraction(127, 40), quadrant=wide), dict.fromkeys([*range(20, 81, 5), *more], 1)
 
 

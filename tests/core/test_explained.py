@@ -56,7 +56,7 @@ def test_a_sheet_read_back_is_the_train(train: Train, names: ShaftNames) -> None
     meshes = [tuple(map(int, pair)) for pair in re.findall(r"(\d+) with (\d+)", told[-1])]
     if train.shafts > 2:
         assert meshes == [(train.wheels[a].teeth, train.wheels[b].teeth) for a, b in reversed(train.meshing)]
-    said = tried(train, placement, names, Units.MM)
+    said = tried(train, placement, lathe.quadrant, names, Units.MM)
     assert said.startswith(train_text(train))
     assert ("does not go on" in said) == (not placement.fits)
 

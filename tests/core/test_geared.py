@@ -12,8 +12,8 @@ from valleywind.core.dividing.heads import TypedHead, read_head
 from valleywind.core.dividing.plan import Kind, chart, ways
 from valleywind.core.dividing.ways import Differential, differential
 from valleywind.core.teeth.pitch import Pitch, PitchSystem, WheelFamily
-from valleywind.core.trains.layout import Reason
 from valleywind.core.trains.model import lacking, parse_stock
+from valleywind.core.trains.placement import Reason
 from valleywind.core.trains.quadrant import Quadrant, Slot
 
 GEARS = parse_stock("24x2 28 32 40 44 48 56 64 72 86 100")

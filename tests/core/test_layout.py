@@ -5,14 +5,15 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from tests.lathes import curlew, plover
+from tests.lathes import curlew, measured, plover
 from tests.reference import cases
 from valleywind.core.lathe.machine import Lathe
 from valleywind.core.teeth.geometry import pitch_radius, tip_radius
 from valleywind.core.teeth.pitch import Pitch, PitchSystem, WheelFamily
 from valleywind.core.trains.arrange import arrange, with_idlers
-from valleywind.core.trains.layout import Placement, Reason, lay_out, solutions
+from valleywind.core.trains.layout import lay_out, solutions
 from valleywind.core.trains.model import Combination, Stage, Train, lacking, parse_train
+from valleywind.core.trains.placement import Placement, Reason
 from valleywind.core.trains.quadrant import Quadrant, Slot
 
 MODULE_2 = WheelFamily("m2", Pitch(PitchSystem.MODULE, Fraction(2)), *map(Fraction, (20, 20, 4, 10)))
@@ -54,7 +55,7 @@ def test_what_fits_meshes_and_overlaps_nothing(tried: list[Train], lathe: Lathe)
     for laid in lay_out(tried, lathe.family, lathe.quadrant):
         assert laid.fits == laid.placement.fits
         if laid.fits:
-            check_placement(laid.train, laid.placement, lathe.family, lathe.quadrant)
+            check_placement(laid.train, laid.placement, lathe.family, measured(lathe))
 
 
 def check_placement(train: Train, placed: Placement, family: WheelFamily, quadrant: Quadrant) -> None:

@@ -6,7 +6,7 @@ from itertools import product
 
 import pytest
 
-from tests.lathes import curlew, dunlin, plover
+from tests.lathes import curlew, drive_of, dunlin, measured, plover
 from valleywind.core.lathe.ask import read
 from valleywind.core.lathe.find import hits
 from valleywind.core.lathe.machine import Lathe, SetUp, Step, read_set_up
@@ -106,7 +106,7 @@ def test_a_first_shaft_lever_is_searched_too() -> None:
 
 def test_a_left_hand_screw_turns_the_advice_round() -> None:
     lathe, stock = curlew()
-    mirrored = replace(lathe, drive=replace(lathe.drive, right_hand=lathe.drive.right_hand.other))
+    mirrored = replace(lathe, drive=replace(drive_of(lathe), right_hand=drive_of(lathe).right_hand.other))
     for text in ("0.5 mm", "0.5 mm left"):
         here, there = planned(text, (lathe, stock)), planned(text, (mirrored, stock))
         assert {c.train.meshes % 2 for c in here.candidates} != {c.train.meshes % 2 for c in there.candidates}
@@ -141,7 +141,7 @@ def test_a_wrong_hand_is_put_right_by_one_idler() -> None:
 
 def test_a_quadrant_that_cannot_close_is_said_to_be_one() -> None:
     lathe, stock = plover()
-    far = replace(lathe, quadrant=replace(lathe.quadrant, first_shaft=(600.0, 900.0)))
+    far = replace(lathe, quadrant=replace(measured(lathe), first_shaft=(600.0, 900.0)))
     found = planned("2 mm", (far, stock))
     assert not found.candidates
     assert found.shortfall is not None

@@ -12,8 +12,14 @@ from valleywind.core.lathe.record import TypedLathe, read_record
 from valleywind.core.lathe.thread import Stated
 from valleywind.core.refusal import Refused
 from valleywind.core.trains.arrange import Pair
-from valleywind.core.trains.quadrant import Quadrant, Slot
-from valleywind.core.trains.quadrant_record import TypedSlot, from_calipers, read_quadrant, spell_quadrant
+from valleywind.core.trains.quadrant import Slot
+from valleywind.core.trains.quadrant_record import (
+    QuadrantFacts,
+    TypedSlot,
+    from_calipers,
+    read_quadrant,
+    spell_quadrant,
+)
 from valleywind.core.units import MM_PER_INCH
 
 WREN = TypedLathe(
@@ -53,7 +59,7 @@ def test_a_record_is_read_field_by_field() -> None:
         ({"first_x": "0", "first_y": "0"}, "first_x", "shafts_in_one_place"),
         ({"first_x": "9999"}, "first_x", "too_far"), ({"swing_high": "10"}, "swing_high", "swing_backwards"),
         ({"swing_low": "720"}, "swing_low", "angle_too_large"), ({"studs": "7"}, "studs", "studs_out_of_range"),
-        ({"slots": ()}, "slots", "no_slot"), ({"slots": (TypedSlot("0", "90", "50"),)}, "slots.0", "slot_backwards"),
+        ({"slots": (TypedSlot("0", "90", "50"),)}, "slots.0", "slot_backwards"),
         ({"boss_stud": "-3"}, "boss_stud", "not_positive"), ({"cover": "1 2, 3"}, "cover", "not_a_corner"),
         ({"cover": "1 2, 3 4"}, "cover", "too_few_corners"),
     ],
@@ -98,9 +104,9 @@ def test_a_quadrant_is_spelt_as_it_is_read(
     bosses: tuple[float, float, float], gap: float, studs: int, cover: tuple[tuple[float, float], ...] | None,
 ) -> None:  # fmt: skip
     low, high = map(math.radians, swing)
-    known = Quadrant(
-        first, tuple(Slot(math.radians(o), near, near + more) for o, near, more in slots), (low, high), bosses, gap,
-        studs, cover,
+    known = QuadrantFacts(
+        first, None, tuple(Slot(math.radians(o), near, near + more) for o, near, more in slots), (low, high), bosses,
+        gap, studs, cover,
     )  # fmt: skip
     back = read_quadrant(spell_quadrant(known))
     assert spell_quadrant(back) == spell_quadrant(known)

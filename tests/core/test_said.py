@@ -8,7 +8,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from tests.lathes import curlew, plover
+from tests.lathes import curlew, drive_of, measured, plover
 from valleywind.core.dividing.heads import Head
 from valleywind.core.dividing.plan import ways
 from valleywind.core.lathe.ask import read
@@ -21,10 +21,13 @@ from valleywind.core.teeth.depth import DepthSchool, depths
 from valleywind.core.teeth.geometry import tip_radius
 from valleywind.core.teeth.pitch import Pitch, PitchSystem, WheelFamily
 from valleywind.core.trains.direction import Hand
-from valleywind.core.trains.layout import Reason, lay_out
+from valleywind.core.trains.layout import lay_out
 from valleywind.core.trains.model import Stock, parse_train
+from valleywind.core.trains.placement import Reason
 from valleywind.core.trains.quadrant import Quadrant, Slot, closed, usable_outline
 from valleywind.core.trains.quadrant_record import read_quadrant, spell_quadrant
+from valleywind.demo import harrowfold
+from valleywind.shop import machines
 from valleywind.wording import dividing as dividing_words
 from valleywind.wording import lathe as words
 from valleywind.wording.numbers import Units
@@ -45,14 +48,14 @@ def wanted(text: str) -> Ask:
 @pytest.mark.parametrize("gap", [0.0, 1.0, 5.0, 25.0])
 def test_a_distance_is_as_long_as_its_line_and_apart_from_the_gap_that_is_wanted(train: str, gap: float) -> None:
     lathe, _ = plover()
-    quadrant = replace(lathe.quadrant, gap=gap)
+    quadrant = replace(measured(lathe), gap=gap)
     placement = lay_out([parse_train(train)], lathe.family, quadrant)[0].placement
     for clearance in placement.tightest:
         drawn = math.dist(clearance.start, clearance.end)
         assert abs(clearance.distance) == pytest.approx(drawn, abs=1e-6)
         assert (clearance.distance, clearance.gap) == pytest.approx((clearance.mm + gap, gap))
     if placement.fits:
-        assert room(placement, Units.MM) == f"{placement.tightest[0].distance:.1f} mm clear"
+        assert room(placement, quadrant, Units.MM) == f"{placement.tightest[0].distance:.1f} mm clear"
 
 
 @pytest.mark.parametrize("gap", [0.5, 4.0, 40.0])
@@ -60,7 +63,7 @@ def test_where_there_is_air_nothing_overlaps(gap: float) -> None:
     """A gap so wide that it is not kept, between wheels and shafts that do not touch."""
     lathe, _ = plover()
     train = parse_train("76/66*32/78")
-    placement = lay_out([train], lathe.family, replace(lathe.quadrant, gap=gap))[0].placement
+    placement = lay_out([train], lathe.family, replace(measured(lathe), gap=gap))[0].placement
     for clearance in placement.tightest:
         said = foul(clearance, train, LATHE_SHAFTS, Units.MM)
         assert ("overlaps" in said or "into" in said) is (clearance.distance < 0)
@@ -75,7 +78,7 @@ def test_where_there_is_air_nothing_overlaps(gap: float) -> None:
 def test_a_wheel_outside_its_cover_stands_out_by_its_far_side() -> None:
     lathe, _ = plover()
     narrow = ((-40.0, -400.0), (40.0, -400.0), (40.0, 100.0), (-40.0, 100.0))
-    placement = lay_out([parse_train("76/66*32/78")], lathe.family, replace(lathe.quadrant, cover=narrow))[0].placement
+    placement = lay_out([parse_train("76/66*32/78")], lathe.family, replace(measured(lathe), cover=narrow))[0].placement
     outside = [c for c in placement.tightest if c.reason is Reason.WHEEL_ON_COVER and c.distance < 0]
     assert outside
     for clearance in outside:
@@ -101,7 +104,8 @@ SQUARE = ((-150.0, -110.0), (180.0, -110.0), (180.0, 280.0), (-150.0, 280.0))
 
 
 def test_an_outline_closed_by_hand_is_the_same_outline() -> None:
-    typed = spell_quadrant(replace(plover()[0].quadrant, cover=SQUARE))
+    row = harrowfold.plover()
+    typed = spell_quadrant(replace(machines.quadrant_facts(row.quadrant), cover=SQUARE))
     again = replace(typed, cover=f"{typed.cover}, -150 -110")
     assert read_quadrant(again).cover == read_quadrant(typed).cover == SQUARE
     assert closed([*SQUARE, SQUARE[0]]) == SQUARE
@@ -112,7 +116,7 @@ def test_whatever_outline_was_saved_no_question_fails(corners: list[tuple[float,
     lathe, _ = plover()
     outline = usable_outline(corners)
     assert outline is None or len(set(outline)) >= 2
-    cramped = replace(lathe, quadrant=replace(lathe.quadrant, cover=outline))
+    cramped = replace(lathe, quadrant=replace(measured(lathe), cover=outline))
     laid = lay_out([parse_train("76/66*32/78")], cramped.family, cramped.quadrant)[0]
     assert math.isfinite(laid.placement.clearance)
 
@@ -185,8 +189,6 @@ def test_a_worm_that_is_not_there_is_not_put_out_of_mesh(ratio: Fraction | None,
 
 
 def test_a_left_hand_lead_screw_turns_the_other_way(monkeypatch: pytest.MonkeyPatch) -> None:
-    from valleywind.demo import harrowfold
-    from valleywind.shop import machines
 
     monkeypatch.undo()
     row = harrowfold.plover()
@@ -194,7 +196,7 @@ def test_a_left_hand_lead_screw_turns_the_other_way(monkeypatch: pytest.MonkeyPa
     usual, stock = machines.lathe(row), machines.stock(row)
     row.lathe.screw_hand = "left"
     turned = machines.lathe(row)
-    assert turned.drive.right_hand is usual.drive.right_hand.other
+    assert drive_of(turned).right_hand is drive_of(usual).right_hand.other
     for lathe, other in ((usual, turned), (turned, usual)):
         one, two = (
             candidate_for(read_set_up("76/66*32/78", of), wanted("M14x2"), of, stock, None).hand

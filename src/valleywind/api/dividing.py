@@ -229,7 +229,7 @@ def _gears(way: Way, setting: Differential, on: On, units: Units) -> GearsOut:
         update={
             "idlers": len(laid.train.idlers),
             "text": trains.train_text(laid.train),
-            "stands": trains.tried(laid.train, laid.placement, trains.HEAD_SHAFTS, units),
+            "stands": trains.tried(laid.train, laid.placement, arm.quadrant, trains.HEAD_SHAFTS, units),
             "drawing": draw_train(laid.train, laid.placement, scene),
             "outlines": outlines(set(laid.train.teeth), arm.family),
         }

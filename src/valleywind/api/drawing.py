@@ -13,10 +13,10 @@ from valleywind.core.teeth.geometry import pitch_radius, tip_radius, tooth_outli
 from valleywind.core.teeth.pitch import WheelFamily
 from valleywind.core.teeth.tools import Tool
 from valleywind.core.trains.direction import Hand, Sense
-from valleywind.core.trains.layout import Clearance, Placement, Reason
 from valleywind.core.trains.model import Train
 from valleywind.core.trains.motion import motions
-from valleywind.core.trains.quadrant import Quadrant
+from valleywind.core.trains.placement import Clearance, Placement, Reason
+from valleywind.core.trains.quadrant import Carrier, Quadrant
 from valleywind.wording import labels
 from valleywind.wording import trains as words
 from valleywind.wording.numbers import Units
@@ -116,6 +116,8 @@ class DrawnMesh(BaseModel):
 
 class Drawing(BaseModel):
     hand: Literal["right", "left"] = Field(description="Hand of the thread that is cut")
+    note: str | None = Field(description="What the drawing does not show", examples=["Wheels in mesh, in a line"])
+    to_scale: bool = Field(description="Whether lengths mean anything, or only proportions")
     shafts: list[DrawnShaft]
     wheels: list[DrawnWheel]
     meshes: list[DrawnMesh]
@@ -145,23 +147,27 @@ def outline(teeth: int, family: WheelFamily, tooth: list[tuple[float, float]], t
 @dataclass(frozen=True)
 class Scene:
     """What a drawing of a laid-out train needs besides: what carries it, what its shafts are called, what is on now and
-    what is lacking (tooth number: how many), how the first shaft turns."""
+    what is lacking (tooth number: how many), how the first shaft turns, None where that is not known.
+
+    pitch_known: False where the wheels are drawn in proportion only.
+    """
 
     family: WheelFamily
-    quadrant: Quadrant
+    quadrant: Carrier
     names: words.ShaftNames
     units: Units
-    sense: Sense = Sense.ANTICLOCKWISE
+    sense: Sense | None = Sense.ANTICLOCKWISE
     there: Mapping[tuple[int, int], int] = field(default_factory=dict)
     lacking: Mapping[int, int] = field(default_factory=dict)
     hand: Hand = Hand.RIGHT
+    pitch_known: bool = True
 
 
 def draw(candidate: Candidate, lathe: Lathe, mounted: Train | None, wanted: Hand, units: Units) -> Drawing:
     """The candidate as it would stand on the lathe, running in the sense that its hand asks for."""
     scene = Scene(
         lathe.family, lathe.quadrant, words.LATHE_SHAFTS, units, candidate.hand.first_shaft,
-        mounted.places if mounted else {}, candidate.lacking, _hand(candidate, wanted),
+        mounted.places if mounted else {}, candidate.lacking, _hand(candidate, wanted), lathe.pitch_known,
     )  # fmt: skip
     return draw_train(candidate.train, candidate.placement, scene)
 
@@ -171,7 +177,7 @@ def draw_train(train: Train, placement: Placement, scene: Scene) -> Drawing:
     names = scene.names
     bosses = scene.quadrant.boss_radii(train.shafts)
     slots = [None, *[words.slot_name(s) for s in placement.slots], None]
-    sense = 1 if scene.sense is Sense.ANTICLOCKWISE else -1
+    sense = {Sense.ANTICLOCKWISE: 1, Sense.CLOCKWISE: -1, None: 0}[scene.sense]
     fouling = {w for o in placement.obstacles if o.clearance for w in _wheels_of(o.clearance)}
     lacking = dict(scene.lacking)
     moving = motions(train, placement.centres)
@@ -203,6 +209,8 @@ def draw_train(train: Train, placement: Placement, scene: Scene) -> Drawing:
         ],
         wheels=wheels,
         hand=scene.hand.value,
+        note=words.drawing_note(scene.quadrant, names),
+        to_scale=scene.pitch_known,
         meshes=[DrawnMesh(after=a, at=_mesh(train, placement, a, b)) for a, b in train.meshing],
         slots=drawn_slots(scene.quadrant, placement.swing),
         swing_deg=math.degrees(placement.swing),
@@ -218,6 +226,8 @@ def draw_bare(quadrant: Quadrant, names: words.ShaftNames, swing_deg: float | No
     x, y = quadrant.first_shaft
     return Drawing(
         hand="right",
+        note=words.drawing_note(quadrant, names),
+        to_scale=True,
         shafts=[
             DrawnShaft(name=names.first, x_mm=x, y_mm=y, boss_radius_mm=first, slot=None, radius_mm=None),
             DrawnShaft(name=names.last, x_mm=0, y_mm=0, boss_radius_mm=last, slot=None, radius_mm=None),
@@ -227,7 +237,7 @@ def draw_bare(quadrant: Quadrant, names: words.ShaftNames, swing_deg: float | No
     )  # fmt: skip
 
 
-def drawn_slots(quadrant: Quadrant, swing: float) -> list[DrawnSlot]:
+def drawn_slots(quadrant: Carrier, swing: float) -> list[DrawnSlot]:
     """The slots with the first one's direction at `swing`."""
     return [
         DrawnSlot(name=words.slot_name(n), angle_rad=swing + s.offset, nearest_mm=s.nearest, farthest_mm=s.farthest)

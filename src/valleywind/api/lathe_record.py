@@ -1,6 +1,5 @@
 """A lathe's record: as typed, drawn live while it is typed, kept."""
 
-from dataclasses import asdict
 from fractions import Fraction
 from typing import Annotated, Literal
 
@@ -11,12 +10,13 @@ from valleywind.api.access import InSession, ToWrite
 from valleywind.api.lathe import InUnits
 from valleywind.api.machines import MachineOut, Slug, machine_out, screw_text
 from valleywind.api.problems import RESPONSES, field_problem
-from valleywind.api.quadrant_record import PreviewOut, QuadrantIO, TriedWith, Typed, preview
+from valleywind.api.quadrant_record import PreviewOut, QuadrantIO, TriedWith, Typed, preview, shown_quadrant
 from valleywind.api.versions import Version, check_version
 from valleywind.core.lathe.record import TypedLathe, read_record
 from valleywind.core.refusal import Refused
 from valleywind.core.trains.direction import Hand, Sense
-from valleywind.core.trains.quadrant_record import from_calipers, spell_quadrant
+from valleywind.core.trains.model import parse_stock
+from valleywind.core.trains.quadrant_record import from_calipers
 from valleywind.core.units import parse_length, spell
 from valleywind.shop import machines as shop
 from valleywind.shop import rack
@@ -34,13 +34,14 @@ class LatheRecordIO(QuadrantIO):
 
     name: Annotated[str, Field(max_length=60)]
     note: Annotated[str, Field(max_length=300)] = ""
-    family: int | None = Field(None, ge=0, le=2**53, description="Family of its wheels, by number")
+    example: bool = Field(False, description="Its figures are an example's and not confirmed yet")
+    family: int | None = Field(None, ge=0, le=2**53, description="Family of its wheels; null: pitch not known")
     screw: Typed = Field(examples=["6 tpi"])
     screw_hand: Hand = Hand.RIGHT
     first: Typed = Field("1", description="First-shaft turns per spindle turn; several as name=ratio, with commas")
     reverse_lever: bool = True
-    first_shaft_turns: Sense = Field(Sense.CLOCKWISE, description="Seen from the gear end, lever forward")
-    screw_turns_right_hand: Sense = Field(Sense.CLOCKWISE, description="For a right-hand thread, screw right-hand")
+    first_shaft_turns: Sense | None = Field(None, description="Seen from the gear end, lever forward")
+    screw_turns_right_hand: Sense | None = Field(None, description="For a right-hand thread, screw right-hand")
     box: Typed = Field("", description="Gearbox steps as name=ratio, with commas")
     first_drivers: Typed = ""
     last_driven: Typed = ""
@@ -52,6 +53,16 @@ class LatheRecordIO(QuadrantIO):
 
     def typed(self) -> TypedLathe:
         return TypedLathe(**self.facts(TypedLathe))
+
+
+class NewLathe(LatheRecordIO):
+    """A new lathe: three facts are enough, its screw, its wheels and how the first shaft turns."""
+
+    model_config = ConfigDict(
+        json_schema_extra={"examples": [{"name": "Wren", "screw": "8 tpi", "wheels": "20 25 30x2 40 50 60 127"}]}
+    )
+
+    wheels: Annotated[str, Field(max_length=2000, description="Its wheels as counted, doubles as `30x2`")] = ""
 
 
 class PreviewIn(TriedWith):
@@ -103,9 +114,13 @@ def get_record(machine: Slug, session: InSession) -> LatheRecordIO:
 
 
 @router.post("")
-def add_lathe(record: LatheRecordIO, session: ToWrite) -> MachineOut:
-    """Enter a new lathe."""
-    return _save(session, None, record)
+def add_lathe(record: NewLathe, session: ToWrite) -> MachineOut:
+    """Add a lathe with its wheels."""
+    held = parse_stock(record.wheels, "wheels") if record.wheels.strip() else {}
+    row = _save(session, None, record)
+    if held:
+        shop.add_wheels(session, row, held)
+    return machine_out(row)
 
 
 @router.put("/{machine}")
@@ -113,7 +128,7 @@ def change_lathe(machine: Slug, record: LatheRecordIO, session: ToWrite) -> Mach
     """Make a lathe what the record says."""
     row = shop.machine(session, machine)
     check_version(record.version, row.version, record, _shown(row))
-    return _save(session, row, record)
+    return machine_out(_save(session, row, record))
 
 
 @router.delete("/{machine}")
@@ -124,22 +139,18 @@ def remove_machine(machine: Slug, session: ToWrite) -> list[str]:
     return [row.slug for row in shop.machines(session)]
 
 
-def _save(session: ToWrite, row: MachineRow | None, record: LatheRecordIO) -> MachineOut:
+def _save(session: ToWrite, row: MachineRow | None, record: LatheRecordIO) -> MachineRow:
     read = read_record(record.typed())
-    family = rack.family(session, record.family)
-    if family is None:
-        raise Refused("no_family_yet", "family", None)
     more = shop.Particulars(
         record.note.strip(), record.screw_hand, record.first_shaft_turns, record.screw_turns_right_hand,
-        record.reverse_lever, family,
+        record.reverse_lever, rack.family(session, record.family), record.example,
     )  # fmt: skip
-    return machine_out(shop.save_lathe(session, row, read, more))
+    return shop.save_lathe(session, row, read, more)
 
 
 def _shown(row: MachineRow) -> LatheRecordIO:
     shop.lathe(row)  # refuses what is no lathe
     assert row.lathe is not None
-    assert row.quadrant is not None
     lathe = row.lathe
 
     def steps(rows: list[list[str]]) -> str:
@@ -149,14 +160,18 @@ def _shown(row: MachineRow) -> LatheRecordIO:
         return f"{spell(mm)} mm" if mm is not None else ""
 
     return LatheRecordIO(
-        name=row.name, note=row.note, family=row.family_id,
+        name=row.name, note=row.note, family=row.family_id, example=row.example,
         screw=screw_text(lathe),
         screw_hand=Hand(lathe.screw_hand), first=steps(lathe.first_steps), reverse_lever=lathe.reverse_lever,
-        first_shaft_turns=Sense(lathe.first_shaft_turns), screw_turns_right_hand=Sense(lathe.screw_turns_right_hand),
+        first_shaft_turns=_sense(lathe.first_shaft_turns), screw_turns_right_hand=_sense(lathe.screw_turns_right_hand),
         box=steps(lathe.box_steps), first_drivers=" ".join(map(str, lathe.first_drivers)),
         last_driven=" ".join(map(str, lathe.last_driven)),
         pairs=", ".join(f"{one}/{other}" for one, other in lathe.pairs),
         dials=", ".join(f"{teeth}/{marks}" for teeth, marks in lathe.dials),
         feed_along=feed(lathe.feed_along_mm), feed_across=feed(lathe.feed_across_mm),
-        version=row.version, **asdict(spell_quadrant(shop.quadrant(row.quadrant))),
+        version=row.version, **shown_quadrant(row.quadrant),
     )  # fmt: skip
+
+
+def _sense(text: str | None) -> Sense | None:
+    return None if text is None else Sense(text)

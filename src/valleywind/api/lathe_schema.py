@@ -156,7 +156,8 @@ class CandidateOut(BaseModel):
     lead_unit: str = Field(examples=["mm lead"])
     relative_error: float = Field(description="Signed, lead / wanted lead − 1")
     error: str = Field(examples=["−52 ppm"])
-    goes_on: bool = Field(description="It has a place on the quadrant and turns the right way")
+    goes_on: bool = Field(description="Nothing that is known keeps it off, and it turns the right way")
+    checked: Literal["room", "reach", "nothing"] = Field(description="What was looked at before it is said to go on")
     fits: bool = Field(description="It goes on, and every wheel is held")
     room: str = Field(examples=["16.7 mm clear"])
     is_on: bool = Field(description="It is on the lathe already, the levers set")
@@ -185,6 +186,7 @@ class PlanOut(BaseModel):
     one_more_text: str | None
     shortfall: str | None = Field(description="Nothing meets the ask: how far off the best is, and why")
     cut_short: str | None = Field(description="Not every train was tried, and why")
+    not_known: list[str] = Field(description="What is not known of the lathe, and so was not looked at")
     left_out: str | None = Field(None, description="Wheels in the lathe's box that no train is planned with, and why")
     too_fine: bool = Field(description="It is finer or slower than the wheels give: ask what would be slower")
     outlines: list[ToothOutline]
@@ -214,6 +216,7 @@ class Answer:
             one_more_text=words.one_more_text(found, self.units),
             shortfall=words.shortfall_text(found, self.units),
             cut_short=words.CUT_SHORT if found.cut_short else None,
+            not_known=words.not_known(self.lathe),
             too_fine=found.shortfall is not None and found.shortfall.cause is ShortfallCause.FINER_THAN_FINEST,
             outlines=outlines({t for c in shown for t in c.train.teeth}, self.lathe.family),
         )
@@ -237,8 +240,9 @@ class Answer:
             relative_error=float(found.error),
             error=numbers.error(found.error),
             goes_on=found.goes_on,
+            checked=found.placement.checked.value,
             fits=found.fits,
-            room=room(found.placement, self.units),
+            room=room(found.placement, self.lathe.quadrant, self.units),
             is_on=found.handling.none,
             work=words.work_text(found, self.lathe),
             order_reason=words.order_reason(found, first),

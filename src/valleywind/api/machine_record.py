@@ -1,6 +1,5 @@
 """Records of machines that are no lathes, as they are typed: hobbers, mills, heads, rotary tables."""
 
-from dataclasses import asdict
 from typing import Annotated, Literal
 
 from fastapi import APIRouter
@@ -10,14 +9,14 @@ from valleywind.api.access import InSession, ToWrite
 from valleywind.api.lathe import InUnits
 from valleywind.api.machines import MachineOut, Slug, machine_out
 from valleywind.api.problems import RESPONSES
-from valleywind.api.quadrant_record import PreviewOut, QuadrantIO, TriedWith, preview
+from valleywind.api.quadrant_record import PreviewOut, QuadrantIO, TriedWith, preview, shown_quadrant
 from valleywind.api.rack import Number, Typed
 from valleywind.api.versions import Version, check_version
 from valleywind.core.dividing.heads import TypedHead
 from valleywind.core.helix.machine import TypedMill
 from valleywind.core.hobbing.machine import TypedHobber
 from valleywind.core.refusal import Refused
-from valleywind.core.trains.quadrant_record import TypedQuadrant, spell_quadrant
+from valleywind.core.trains.quadrant_record import TypedQuadrant
 from valleywind.shop import kinds, machines, rack
 from valleywind.shop.models import MachineRow
 from valleywind.wording import trains
@@ -102,7 +101,7 @@ def _shown(row: MachineRow) -> MachineRecordIO:
             "hobber": vars(kinds.hobber_as_typed(row.hobber)) if row.hobber else None,
             "mill": vars(kinds.mill_as_typed(row.mill)) if row.mill else None,
             "version": row.version,
-            "arm": asdict(spell_quadrant(machines.quadrant(row.quadrant))) if row.quadrant else None,
+            "arm": shown_quadrant(row.quadrant) if row.quadrant else None,
         }
     )  # fmt: skip
 

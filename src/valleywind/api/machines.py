@@ -11,6 +11,7 @@ from valleywind.api.drawing import ToothOutline, outlines
 from valleywind.api.problems import RESPONSES
 from valleywind.api.versions import check_text
 from valleywind.core.lathe.machine import read_set_up
+from valleywind.core.teeth.pitch import UNKNOWN_FAMILY
 from valleywind.core.trains.model import parse_stock, spell_stock
 from valleywind.core.units import MM_PER_INCH, spell
 from valleywind.shop import kinds
@@ -48,9 +49,10 @@ class MachineOut(BaseModel):
     name: str
     kind: str
     note: str
+    example: bool = Field(description="Its figures are an example's and not confirmed yet")
     screw: str | None = Field(description="The lead screw's pitch as it is stated", examples=["6 tpi"])
     facts: list[Fact] = Field(description="What is on record of it, in words")
-    family: FamilyOut | None = Field(description="Null where no wheels go on it")
+    family: FamilyOut | None = Field(description="Null where no wheels go on it, or their pitch is not known")
     divides: bool = Field(description="Whether work is divided on it")
     mounted: str | None = Field(description="The train on the machine now", examples=["36/64*32/78"])
     mounted_text: str | None = Field(examples=["36/64 × 32/78"])
@@ -116,6 +118,7 @@ def machine_out(row: MachineRow) -> MachineOut:
         name=row.name,
         kind=row.kind,
         note=row.note,
+        example=row.example,
         screw=screw,
         facts=_facts(row, screw),
         family=_family(row.family) if row.family else None,
@@ -136,6 +139,7 @@ def _facts(row: MachineRow, screw: str | None) -> list[Fact]:
     if row.lathe is not None and screw is not None:
         units = Units.INCH if row.lathe.screw_stated == "tpi" else Units.MM
         told += words.lathe_facts(shop.lathe(row), screw, row.lathe.screw_hand == "left", units)
+        told += words.quadrant_known(shop.quadrant_facts(row.quadrant), units)
     if row.hobber is not None:
         told += words.hobber_facts(kinds.hobber_as_typed(row.hobber))
     if row.mill is not None:
@@ -169,7 +173,7 @@ def _shelf(row: MachineRow) -> ShelfOut:
     set_up = shop.mounted(row)
     on = Counter(set_up.train.teeth if set_up else ())
     held = shop.stock(row)
-    own = {w.teeth: w for w in row.wheels if w.family is row.family}
+    own = {w.teeth: w for w in shop.of_its_kind(row)}
     known = sorted({*held, *own})
     return ShelfOut(
         machine=row.slug,
@@ -179,7 +183,7 @@ def _shelf(row: MachineRow) -> ShelfOut:
             for t in known
         ],
         held=spell_stock(held),
-        outlines=outlines(set(known), shop.family(row.family)) if row.family else [],
+        outlines=outlines(set(known), shop.family(row.family) if row.family else UNKNOWN_FAMILY),
         left_out=left_out_text(row),
     )  # fmt: skip
 

@@ -1,6 +1,7 @@
 """A quadrant as typed, of whatever machine: drawn live, and tried with a train known to go on."""
 
 from collections.abc import Sequence
+from dataclasses import asdict
 from typing import Annotated, Any
 
 from pydantic import BaseModel, Field
@@ -8,11 +9,13 @@ from pydantic import BaseModel, Field
 from valleywind.api.drawing import Drawing, Scene, ToothOutline, draw_bare, draw_train, outlines
 from valleywind.api.problems import FieldProblem, field_problem
 from valleywind.core.refusal import Refused
+from valleywind.core.teeth.pitch import UNKNOWN_FAMILY
 from valleywind.core.trains.layout import lay_out
 from valleywind.core.trains.model import parse_train
-from valleywind.core.trains.quadrant_record import TypedQuadrant, TypedSlot, read_quadrant
+from valleywind.core.trains.quadrant import Part, Quadrant
+from valleywind.core.trains.quadrant_record import Source, TypedQuadrant, TypedSlot, read_quadrant, spell_quadrant
 from valleywind.shop import machines
-from valleywind.shop.models import WheelFamilyRow
+from valleywind.shop.models import QuadrantRow, WheelFamilyRow
 from valleywind.wording import trains
 from valleywind.wording.numbers import Units
 
@@ -30,15 +33,19 @@ class QuadrantIO(BaseModel):
 
     first_x: Typed = Field("", description="The first shaft, seen from the last, to the right")
     first_y: Typed = Field("", description="and up")
+    apart: Typed = Field("", description="Distance of the two shafts, where only that is known")
     swing_low: Typed = ""
     swing_high: Typed = ""
     boss_first: Typed = ""
     boss_stud: Typed = ""
     boss_last: Typed = ""
     gap: Typed = "0.5"
-    studs: Typed = "2"
+    studs: Typed = Field("", description="How many there are")
     slots: list[SlotRecord] = Field([], max_length=4)
-    cover: Typed = Field("", description="Corners as x y, with commas between")
+    cover: Typed = Field("", description="Corners as x y, with commas between; `none` where there is no cover")
+    goes_on: Typed = Field("", description="Trains known to go on, with one stud", examples=["20/65*40/50"])
+    not_on: Typed = Field("", description="Trains known not to go on, with one stud")
+    sources: dict[Part, Source] = Field({}, description="Where a part comes from, if not from papers")
 
     def facts(self, of: type[TypedQuadrant]) -> dict[str, Any]:
         """The fields that a record of the core has, its slots among them."""
@@ -66,26 +73,30 @@ class PreviewOut(BaseModel):
 def preview(
     typed: TypedQuadrant, family: WheelFamilyRow | None, tried: TriedWith, names: trains.ShaftNames, units: Units
 ) -> PreviewOut:
-    """The quadrant drawn, with the train on it where there is one, and whether that goes on."""
+    """The quadrant drawn as far as it is known, with the train on it where there is one, and whether that goes on."""
+    known = machines.family(family) if family else None
     try:
-        quadrant = read_quadrant(typed)
+        quadrant = read_quadrant(typed).carrier(float(known.module) if known else 1.0)
+        train = parse_train(tried.train) if tried.train.strip() else None
     except Refused as refused:
         return _preview([field_problem(refused)])
-    bare = draw_bare(quadrant, names, tried.swing_deg)
-    if not tried.train.strip() or family is None:
-        return _preview([], bare)
-    try:
-        train = parse_train(tried.train)
-    except Refused as refused:
-        return _preview([field_problem(refused)], bare)
-    known = machines.family(family)
-    placement = lay_out([train], known, quadrant)[0].placement
+    if train is None:
+        return _preview([], draw_bare(quadrant, names, tried.swing_deg) if isinstance(quadrant, Quadrant) else None)
+    if known is None:
+        quadrant = read_quadrant(typed).carrier(None)
+    wheels = known or UNKNOWN_FAMILY
+    placement = lay_out([train], wheels, quadrant)[0].placement
     return PreviewOut(
-        problems=[], drawing=draw_train(train, placement, Scene(known, quadrant, names, units)),
-        outlines=outlines(set(train.teeth), known), train_text=trains.tried(train, placement, names, units),
-        train_fits=placement.fits,
+        problems=[], outlines=outlines(set(train.teeth), wheels),
+        drawing=draw_train(train, placement, Scene(wheels, quadrant, names, units, pitch_known=known is not None)),
+        train_text=trains.tried(train, placement, quadrant, names, units), train_fits=placement.fits,
     )  # fmt: skip
 
 
 def _preview(problems: Sequence[FieldProblem], drawing: Drawing | None = None) -> PreviewOut:
     return PreviewOut(problems=list(problems), drawing=drawing, outlines=[], train_text=None, train_fits=None)
+
+
+def shown_quadrant(row: QuadrantRow | None) -> dict[str, Any]:
+    """The fields as they are on record."""
+    return asdict(spell_quadrant(machines.quadrant_facts(row)))

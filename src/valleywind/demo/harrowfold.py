@@ -85,7 +85,7 @@ def heron() -> MachineRow:
         ),
         quadrant=QuadrantRow(
             first_x_mm=30, first_y_mm=100, swing_low_deg=10, swing_high_deg=125,
-            boss_first_mm=20, boss_stud_mm=13, boss_last_mm=16, gap_mm=0.5, studs=2, cover_mm=None,
+            boss_first_mm=20, boss_stud_mm=13, boss_last_mm=16, gap_mm=0.5, studs=2, cover_mm=[],
             slots=[SlotRow(place=0, offset_deg=0, nearest_mm=52, farthest_mm=135)],
         ),
     )  # fmt: skip

@@ -309,7 +309,8 @@ def shortages(session: Session) -> dict[int, Counter[int]]:
         machine = row["machine_id"]
         family = rows.get(("machine", (machine,)), {}).get("family_id")
         on = Counter(parse_train(row["train"]).teeth)
-        lacking = on - held.get((family, machine), Counter()) - held.get((family, None), Counter())
+        loose = held.get((family, None), Counter()) if family is not None else Counter()
+        lacking = on - held.get((family, machine), Counter()) - loose
         if lacking:
             found[machine] = lacking
     return found

@@ -14,7 +14,7 @@ from valleywind.core.trains.quadrant_record import TypedQuadrant, read_quadrant
 from valleywind.core.units import spell
 from valleywind.shop import changes
 from valleywind.shop.machines import family as family_of
-from valleywind.shop.machines import free_slug, quadrant, save_quadrant
+from valleywind.shop.machines import free_slug, quadrant_facts, save_quadrant
 from valleywind.shop.models import HeadRow, HobberRow, MachineRow, MillRow, WheelFamilyRow
 
 KINDS = ("hobber", "mill", "head", "rotary table", "spin indexer")
@@ -45,7 +45,8 @@ def arm(row: MachineRow) -> Arm | None:
     """What carries the gears between spindle and plate, where it and the wheels that go on it are on record."""
     if row.quadrant is None or row.family is None:
         return None
-    return Arm(family_of(row.family), quadrant(row.quadrant))
+    known = family_of(row.family)
+    return Arm(known, quadrant_facts(row.quadrant).carrier(float(known.module)))
 
 
 def head_as_typed(row: HeadRow) -> TypedHead:

@@ -15,11 +15,12 @@ from valleywind.core.lathe.record import LatheRecord
 from valleywind.core.lathe.thread import Stated, Way
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.pile import Condition
-from valleywind.core.teeth.pitch import Pitch, PitchSystem, WheelFamily
+from valleywind.core.teeth.pitch import UNKNOWN_FAMILY, Pitch, PitchSystem, WheelFamily
 from valleywind.core.trains.arrange import Pair
 from valleywind.core.trains.direction import Drive, Hand, Sense
 from valleywind.core.trains.model import Stock, lacking, parse_train
-from valleywind.core.trains.quadrant import Quadrant, Slot, usable_outline
+from valleywind.core.trains.quadrant import Part, Point, Slot, usable_outline
+from valleywind.core.trains.quadrant_record import QuadrantFacts, Source
 from valleywind.shop import changes
 from valleywind.shop.models import LatheRow, MachineRow, MountedRow, QuadrantRow, SlotRow, WheelFamilyRow, WheelRow
 
@@ -51,42 +52,64 @@ def family(row: WheelFamilyRow) -> WheelFamily:
     return WheelFamily(row.name, pitch, row.pressure_angle_deg, row.bore_mm, row.key_mm, row.face_mm, row.addendum)
 
 
-def quadrant(row: QuadrantRow) -> Quadrant:
-    """The quadrant as the core knows it: radians, mm."""
-    return Quadrant(
-        first_shaft=(row.first_x_mm, row.first_y_mm),
-        slots=tuple(Slot(math.radians(s.offset_deg), s.nearest_mm, s.farthest_mm) for s in row.slots),
-        swing=(math.radians(row.swing_low_deg), math.radians(row.swing_high_deg)),
-        bosses=(row.boss_first_mm, row.boss_stud_mm, row.boss_last_mm),
-        gap=row.gap_mm,
-        studs=row.studs,
-        cover=usable_outline([(x, y) for x, y in row.cover_mm]) if row.cover_mm else None,
+def quadrant_facts(row: QuadrantRow | None) -> QuadrantFacts:
+    """What is on record of a machine's quadrant, part by part: radians, mm."""
+    if row is None:
+        return QuadrantFacts()
+    first = None if row.first_x_mm is None or row.first_y_mm is None else (row.first_x_mm, row.first_y_mm)
+    swing = None
+    if row.swing_low_deg is not None and row.swing_high_deg is not None:
+        swing = math.radians(row.swing_low_deg), math.radians(row.swing_high_deg)
+    cover: tuple[Point, ...] | None = None
+    if row.cover_mm is not None:
+        cover = usable_outline([(x, y) for x, y in row.cover_mm]) if row.cover_mm else ()
+    return QuadrantFacts(
+        first,
+        row.apart_mm,
+        tuple(Slot(math.radians(s.offset_deg), s.nearest_mm, s.farthest_mm) for s in row.slots),
+        swing,
+        (row.boss_first_mm, row.boss_stud_mm, row.boss_last_mm),
+        row.gap_mm,
+        row.studs,
+        cover,
+        tuple(map(parse_train, row.goes_on or ())),
+        tuple(map(parse_train, row.not_on or ())),
+        {Part(part): Source(source) for part, source in (row.sources or {}).items()},
     )
 
 
 def lathe(row: MachineRow) -> Lathe:
     """The lathe as the core knows it. Raises Refused `not_a_lathe`."""
-    if row.lathe is None or row.quadrant is None or row.family is None:
+    if row.lathe is None:
         raise Refused("not_a_lathe", "machine", row.slug)
     record = row.lathe
-    right_hand = Sense(record.screw_turns_right_hand)
-    if Hand(record.screw_hand) is Hand.LEFT:
-        right_hand = right_hand.other
+    wheels = family(row.family) if row.family else None
     feeds = {Way.ALONG: record.feed_along_mm, Way.ACROSS: record.feed_across_mm}
     return Lathe(
         row.name,
         record.screw_lead_mm,
         _steps(record.first_steps),
-        Drive(Sense(record.first_shaft_turns), right_hand, record.reverse_lever),
-        family(row.family),
-        quadrant(row.quadrant),
+        _drive(record),
+        wheels or UNKNOWN_FAMILY,
+        quadrant_facts(row.quadrant).carrier(float(wheels.module) if wheels else None),
         box=_steps(record.box_steps),
         first_drivers=tuple(record.first_drivers),
         last_driven=tuple(record.last_driven),
         pairs=tuple(Pair(*pair) for pair in record.pairs),
         feeds={way: travel for way, travel in feeds.items() if travel is not None},
         dials=tuple(Dial(*dial) for dial in record.dials),
+        pitch_known=wheels is not None,
     )
+
+
+def _drive(record: LatheRow) -> Drive | None:
+    """How the shafts turn, where both senses are on record."""
+    if record.first_shaft_turns is None or record.screw_turns_right_hand is None:
+        return None
+    right_hand = Sense(record.screw_turns_right_hand)
+    if Hand(record.screw_hand) is Hand.LEFT:
+        right_hand = right_hand.other
+    return Drive(Sense(record.first_shaft_turns), right_hand, record.reverse_lever)
 
 
 def _steps(rows: list[list[str]]) -> tuple[Step, ...]:
@@ -95,14 +118,16 @@ def _steps(rows: list[list[str]]) -> tuple[Step, ...]:
 
 @dataclass(frozen=True)
 class Particulars:
-    """What a lathe's record has beside what is typed of its shafts: its turning senses, and which wheels go on it."""
+    """What a lathe's record has beside what is typed of its shafts: its turning senses, None where they are not known,
+    and which wheels go on it, None where their pitch is not known. example: its figures are not confirmed yet."""
 
     note: str
     screw_hand: Hand
-    first_shaft_turns: Sense
-    screw_turns_right_hand: Sense
+    first_shaft_turns: Sense | None
+    screw_turns_right_hand: Sense | None
     reverse_lever: bool
-    family: WheelFamilyRow
+    family: WheelFamilyRow | None
+    example: bool = False
 
 
 def save_lathe(session: Session, row: MachineRow | None, record: LatheRecord, more: Particulars) -> MachineRow:
@@ -116,17 +141,21 @@ def save_lathe(session: Session, row: MachineRow | None, record: LatheRecord, mo
         row = MachineRow(slug=slug, name=record.name, kind="lathe", note="", family=more.family)
         session.add(row)
     levers = mounted(row) if row.lathe is not None and row.mounted is not None else None
-    if row.mounted is not None and row.family is not more.family:
+    if row.mounted is not None and row.family not in (None, more.family):
         raise Refused(
             "mounted_not_held", "family", row.name, lacking=dict(Counter(parse_train(row.mounted.train).teeth))
         )
+    if row.family is None and more.family is not None:
+        # Now that their pitch is known the wheels counted for it are of that family.
+        for wheel in _counted_only(row):
+            wheel.family = more.family
     row.slug, row.name, row.note, row.family = slug, record.name, more.note, more.family
+    row.example = more.example
     row.lathe = row.lathe or LatheRow()
     lathe = row.lathe
     lathe.screw_lead_mm, lathe.screw_stated = record.screw_lead, "tpi" if record.screw_stated is Stated.TPI else "mm"
     lathe.screw_hand, lathe.reverse_lever = more.screw_hand.value, more.reverse_lever
-    lathe.first_shaft_turns = more.first_shaft_turns.value
-    lathe.screw_turns_right_hand = more.screw_turns_right_hand.value
+    lathe.first_shaft_turns, lathe.screw_turns_right_hand = more.first_shaft_turns, more.screw_turns_right_hand
     lathe.first_steps = [[s.name, str(s.ratio)] for s in record.first]
     lathe.box_steps = [[s.name, str(s.ratio)] for s in record.box]
     lathe.first_drivers, lathe.last_driven = list(record.first_drivers), list(record.last_driven)
@@ -154,15 +183,18 @@ def _keep_levers(row: MachineRow, before: SetUp) -> None:
     row.mounted.setting = now.setting_name(alike[0])
 
 
-def save_quadrant(session: Session, row: MachineRow, known: Quadrant) -> None:
+def save_quadrant(session: Session, row: MachineRow, known: QuadrantFacts) -> None:
     """Make the machine's quadrant what is known of it. What was not changed keeps its figures to the last digit."""
     kept = row.quadrant = row.quadrant or QuadrantRow()
-    _keep(kept, first_x_mm=known.first_shaft[0], first_y_mm=known.first_shaft[1])
-    _keep(kept, swing_low_deg=math.degrees(known.swing[0]), swing_high_deg=math.degrees(known.swing[1]))
-    _keep(kept, boss_first_mm=known.bosses[0], boss_stud_mm=known.bosses[1], boss_last_mm=known.bosses[2])
-    _keep(kept, gap_mm=known.gap)
+    x, y = known.first_shaft or (None, None)
+    low, high = map(math.degrees, known.swing) if known.swing else (None, None)
+    first, stud, last = known.bosses
+    _keep(kept, first_x_mm=x, first_y_mm=y, apart_mm=known.apart, swing_low_deg=low, swing_high_deg=high)
+    _keep(kept, boss_first_mm=first, boss_stud_mm=stud, boss_last_mm=last, gap_mm=known.gap)
     kept.studs = known.studs
-    kept.cover_mm = [[x, y] for x, y in known.cover] if known.cover else None
+    kept.cover_mm = None if known.cover is None else [[x, y] for x, y in known.cover]
+    kept.goes_on, kept.not_on = ([t.notation for t in trains] for trains in (known.goes_on, known.not_on))
+    kept.sources = {part.value: source.value for part, source in known.sources.items()}
     del kept.slots[len(known.slots) :]
     for n, slot in enumerate(known.slots):
         if n == len(kept.slots):
@@ -171,11 +203,11 @@ def save_quadrant(session: Session, row: MachineRow, known: Quadrant) -> None:
     session.flush()
 
 
-def _keep(row: QuadrantRow | SlotRow, **figures: float) -> None:
+def _keep(row: QuadrantRow | SlotRow, **figures: float | None) -> None:
     """Set figures that are not as they were; what differs only by the way from degrees and back stays as it is."""
     for name, figure in figures.items():
         before = getattr(row, name)
-        if before is None or not math.isclose(before, figure, rel_tol=1e-12, abs_tol=1e-12):
+        if before is None or figure is None or not math.isclose(before, figure, rel_tol=1e-12, abs_tol=1e-12):
             setattr(row, name, figure)
 
 
@@ -212,10 +244,11 @@ def stock(row: MachineRow) -> Stock:
     """The wheels this machine can be set up with, those mounted on it included.
 
     Of its own family and whole enough to run: its own ones, and those that belong to no machine as far as no other
-    machine has them on. Raises Refused `too_many_sizes`.
+    machine has them on. A lathe whose wheels have no known pitch has those that were counted for it.
+    Raises Refused `too_many_sizes`.
     """
     if row.family is None:
-        return {}
+        return dict(sorted(_own(row).items()))
     held: Counter[int] = Counter()
     loose: Counter[int] = Counter()
     for wheel in row.family.wheels:
@@ -232,15 +265,26 @@ def stock(row: MachineRow) -> Stock:
 
 def _own(row: MachineRow) -> dict[int, int]:
     own: Counter[int] = Counter()
-    for wheel in row.wheels:
-        if wheel.family is row.family and Condition(wheel.condition).usable:
+    for wheel in of_its_kind(row):
+        if Condition(wheel.condition).usable:
             own[wheel.teeth] += wheel.count
     return own
 
 
+def of_its_kind(row: MachineRow) -> list[WheelRow]:
+    """The wheels in a machine's box that go on it: of its family, or where that is not known those only counted."""
+    return _counted_only(row) if row.family is None else [w for w in row.wheels if w.family is row.family]
+
+
+def _counted_only(row: MachineRow) -> list[WheelRow]:
+    """Wheels of which nothing is known but their teeth: no family, no readings."""
+    return [w for w in row.wheels if w.family is None and not w.measured] if row.lathe is not None else []
+
+
 def left_out(row: MachineRow) -> list[WheelRow]:
     """Wheels in this machine's box that no train is planned with: of another pitch, not recognised, or chipped."""
-    return [w for w in row.wheels if w.count and (w.family is not row.family or not Condition(w.condition).usable)]
+    own = of_its_kind(row)
+    return [w for w in row.wheels if w.count and (w not in own or not Condition(w.condition).usable)]
 
 
 def mounted(row: MachineRow) -> SetUp | None:
@@ -259,10 +303,11 @@ def mounted(row: MachineRow) -> SetUp | None:
 def mounted_records(row: MachineRow) -> dict[int, int]:
     """Of which records of the rack the wheels on the machine are, and how many of each: its own before those of no
     machine, good ones before worn."""
-    if row.mounted is None or row.family is None:
+    if row.mounted is None:
         return {}
     wanted = Counter(parse_train(row.mounted.train).teeth)
-    at_hand = [w for w in row.family.wheels if w.machine in (row, None) and Condition(w.condition).usable]
+    kin = of_its_kind(row) if row.family is None else row.family.wheels
+    at_hand = [w for w in kin if w.machine in (row, None) and Condition(w.condition).usable]
     at_hand.sort(key=lambda w: (w.machine is not row, Condition(w.condition) is not Condition.GOOD, w.id))
     found = {}
     for wheel in at_hand:
@@ -296,7 +341,7 @@ def set_wheels(session: Session, row: MachineRow, held: Stock) -> None:
     """
     changes.name(session, "machine_wheels", name=row.name)
     lacking_before = changes.shortages(session)
-    own = [w for w in row.wheels if w.family is row.family and Condition(w.condition).usable]
+    own = [w for w in of_its_kind(row) if Condition(w.condition).usable]
     for teeth in sorted({w.teeth for w in own} | set(held)):
         alike = [w for w in own if w.teeth == teeth] or [_new_wheel(row, teeth)]
         wanted = held.get(teeth, 0) - sum(w.count for w in alike)
@@ -310,6 +355,15 @@ def set_wheels(session: Session, row: MachineRow, held: Stock) -> None:
     if len(held) > MOST_SIZES:
         raise Refused("too_many_sizes", "wheels", len(held), most=MOST_SIZES)
     keep_mounted(session, lacking_before)
+
+
+def add_wheels(session: Session, row: MachineRow, held: Stock) -> None:
+    """Give a new machine its wheels, as part of adding it."""
+    if len(held) > MOST_SIZES:
+        raise Refused("too_many_sizes", "wheels", len(held), most=MOST_SIZES)
+    for teeth, number in held.items():
+        _new_wheel(row, teeth).count = number
+    session.flush()
 
 
 def keep_mounted(session: Session, lacking_before: Mapping[int, Counter[int]]) -> None:

@@ -6,7 +6,17 @@ Lengths in mm, angles in degrees. Quantities that enter ratios and pitches are e
 from fractions import Fraction
 from typing import Any
 
-from sqlalchemy import JSON, CheckConstraint, Dialect, ForeignKey, LargeBinary, String, TypeDecorator, UniqueConstraint
+from sqlalchemy import (
+    JSON,
+    CheckConstraint,
+    Dialect,
+    ForeignKey,
+    LargeBinary,
+    String,
+    TypeDecorator,
+    UniqueConstraint,
+    false,
+)
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column, relationship
 
 
@@ -70,7 +80,8 @@ class WheelFamilyRow(Base):
 
 
 class MachineRow(Base):
-    """A machine of any kind. `family` is None where no wheels go on it; `full_set` is its maker's list as typed."""
+    """A machine of any kind. `family` is None where no wheels go on it, or their pitch is not known; `full_set` is its
+    maker's list as typed; `example` says that its figures are of an example and not confirmed yet."""
 
     __tablename__ = "machine"
     __table_args__ = (_NUMBERED,)
@@ -82,6 +93,7 @@ class MachineRow(Base):
     note: Mapped[str] = mapped_column(default="")
     family_id: Mapped[int | None] = mapped_column(ForeignKey("wheel_family.id"))
     full_set: Mapped[str] = mapped_column(default="")
+    example: Mapped[bool] = mapped_column(default=False, server_default=false())
     version: Mapped[int] = mapped_column(default=1, server_default="1")
 
     family: Mapped[WheelFamilyRow | None] = relationship(back_populates="machines")
@@ -99,7 +111,7 @@ class LatheRow(Base):
 
     Steps of levers are pairs of name and ratio, `["9 ×2", "4/9"]`, the usual one first; pairs are two tooth numbers
     locked together; dials are teeth and marks. `screw_turns_right_hand` is the screw's sense for a right-hand thread
-    if its own thread were right-hand.
+    if its own thread were right-hand; both senses None where they are not known.
     """
 
     __tablename__ = "lathe"
@@ -108,8 +120,8 @@ class LatheRow(Base):
     screw_lead_mm: Mapped[Fraction] = mapped_column(Exact)
     screw_stated: Mapped[str]
     screw_hand: Mapped[str] = mapped_column(default="right")
-    first_shaft_turns: Mapped[str]
-    screw_turns_right_hand: Mapped[str]
+    first_shaft_turns: Mapped[str | None]
+    screw_turns_right_hand: Mapped[str | None]
     reverse_lever: Mapped[bool]
     first_steps: Mapped[list[list[str]]] = mapped_column(JSON)
     box_steps: Mapped[list[list[str]]] = mapped_column(JSON, default=list)
@@ -124,19 +136,27 @@ class LatheRow(Base):
 
 
 class QuadrantRow(Base):
+    """What is known of a quadrant, None where it is not. `apart_mm` is the distance of the shafts where their direction
+    is not known; an empty cover is none. `goes_on` and `not_on` are trains, `sources` where a part comes from.
+    """
+
     __tablename__ = "quadrant"
 
     machine_id: Mapped[int] = mapped_column(ForeignKey("machine.id"), primary_key=True)
-    first_x_mm: Mapped[float]
-    first_y_mm: Mapped[float]
-    swing_low_deg: Mapped[float]
-    swing_high_deg: Mapped[float]
-    boss_first_mm: Mapped[float]
-    boss_stud_mm: Mapped[float]
-    boss_last_mm: Mapped[float]
+    first_x_mm: Mapped[float | None]
+    first_y_mm: Mapped[float | None]
+    apart_mm: Mapped[float | None]
+    swing_low_deg: Mapped[float | None]
+    swing_high_deg: Mapped[float | None]
+    boss_first_mm: Mapped[float | None]
+    boss_stud_mm: Mapped[float | None]
+    boss_last_mm: Mapped[float | None]
     gap_mm: Mapped[float]
-    studs: Mapped[int]
-    cover_mm: Mapped[list[list[float]] | None] = mapped_column(JSON)
+    studs: Mapped[int | None]
+    cover_mm: Mapped[list[list[float]] | None] = mapped_column(JSON(none_as_null=True))
+    goes_on: Mapped[list[str]] = mapped_column(JSON, default=list, server_default="[]")
+    not_on: Mapped[list[str]] = mapped_column(JSON, default=list, server_default="[]")
+    sources: Mapped[dict[str, str]] = mapped_column(JSON, default=dict, server_default="{}")
 
     slots: Mapped[list["SlotRow"]] = relationship(order_by="SlotRow.place", cascade="all, delete-orphan")
 

@@ -234,7 +234,7 @@ def _degrees(value: Fraction) -> str:
 def against(way: Way, units: Units, gear_work: bool = True) -> list[str]:
     """What speaks against it."""
     if way.laid and not way.goes_on:
-        nearest = trains.tried(way.laid.train, way.laid.placement, trains.HEAD_SHAFTS, units)
+        nearest = trains.stays_off(way.laid.train, way.laid.placement, trains.HEAD_SHAFTS, units)
         return [f"{nearest} No other that was tried does."]
     match way.kind:
         case Kind.COMPOUND:

@@ -10,6 +10,7 @@ from valleywind.core.lathe.plan import Candidate, Plan, Shortfall, ShortfallCaus
 from valleywind.core.lathe.thread import Ask, FeedAsk, Stated, ThreadAsk, Way, bare_pitch
 from valleywind.core.lathe.verdict import USUAL_DIAMETER, USUAL_WORM_WHEEL, Goes, Job, Measure, Verdict
 from valleywind.core.trains.direction import Hand, HandAdvice
+from valleywind.core.trains.placement import Checked
 from valleywind.core.units import MM_PER_INCH, spell, spell_inch
 from valleywind.wording.numbers import (
     Units,
@@ -27,7 +28,7 @@ from valleywind.wording.numbers import (
     small,
     trimmed,
 )
-from valleywind.wording.trains import LATHE_SHAFTS, obstacle, work
+from valleywind.wording.trains import LATHE_SHAFTS, ROOM_NOT_CHECKED, not_checked, obstacle, work
 
 GOES: dict[Job, dict[Goes, str]] = {
     Job.NUT: {
@@ -301,6 +302,11 @@ def direction_text(advice: HandAdvice, ask: Ask) -> str:
 
 def hand_text(advice: HandAdvice, wanted: Hand) -> str:
     """What to do for the wanted hand."""
+    if not advice.known:
+        return (
+            f"Which hand it cuts is not on record. Turn by hand: for a {wanted}-hand thread the carriage moves "
+            f"{'toward' if wanted is Hand.RIGHT else 'away from'} the headstock."
+        )
     if not advice.right:
         return f"Turns the screw the wrong way for a {wanted}-hand thread: one idler more or less is needed."
     if advice.lever is None:
@@ -320,6 +326,16 @@ def reasons(candidate: Candidate, units: Units) -> list[str]:
         for t, n in candidate.lacking.items()
     ]
     return found
+
+
+def not_known(lathe: Lathe) -> list[str]:
+    """What the answers on this lathe do not know, and so do not say: a sentence each."""
+    said = not_checked(lathe.quadrant)
+    if not lathe.pitch_known:
+        said.append("The pitch of the wheels is not known: they are drawn in proportion, without measures.")
+    if lathe.drive is None:
+        said.append("Which way the shafts turn is not on record, so the hand of a thread has to be tried.")
+    return said
 
 
 def levers_text(candidate: Candidate, lathe: Lathe) -> str | None:
@@ -367,7 +383,9 @@ def one_idler_text(wrong: Candidate, righted: Candidate | None, units: Units) ->
     if wrong.hand.right or righted is None:
         return None
     before, after = wrong.train.idlers, righted.train.idlers
-    room = f"goes on with {length(righted.placement.least_distance, units)} clear"
+    checked = righted.placement.checked is Checked.ROOM
+    clear = f"goes on with {length(righted.placement.least_distance, units)} clear"
+    room = clear if checked else f"may go on: {ROOM_NOT_CHECKED}"
     if len(after) < len(before):
         return f"Without an idler the hand is right, and the train {room}."
     stage = next(s for s, t in zip(righted.train.stages, wrong.train.stages, strict=True) if s != t)

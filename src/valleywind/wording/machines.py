@@ -1,5 +1,6 @@
 """A machine's record in words: what turns what, said as it was stated."""
 
+import math
 from fractions import Fraction
 
 from valleywind.core.dividing.heads import Head
@@ -8,14 +9,20 @@ from valleywind.core.hobbing.machine import TypedHobber
 from valleywind.core.lathe.machine import Lathe, Step
 from valleywind.core.lathe.thread import Way
 from valleywind.core.trains.model import spell_stock
+from valleywind.core.trains.quadrant import Part
+from valleywind.core.trains.quadrant_record import QuadrantFacts, Source
 from valleywind.core.units import spell
-from valleywind.wording.numbers import Units, listed, short_length
+from valleywind.wording.numbers import Units, fixed, length, listed, short_length
+from valleywind.wording.trains import PARTS
 
 
 def lathe_facts(lathe: Lathe, screw: str, left_hand_screw: bool, units: Units) -> list[tuple[str, str]]:
     """Label and text of everything that is on record for a lathe; `screw` is the lead screw as it was stated."""
     facts = [("Lead screw", f"{screw}, left-hand" if left_hand_screw else screw), ("First shaft", _first(lathe.first))]
-    facts.append(("Reverse", "tumbler" if lathe.drive.reverse_lever else "none: an idler decides the hand"))
+    if lathe.drive is None:
+        facts.append(("Turning senses", "not known"))
+    else:
+        facts.append(("Reverse", "tumbler" if lathe.drive.reverse_lever else "none: an idler decides the hand"))
     if lathe.box:
         facts.append(("Gearbox", f"{len(lathe.box)} steps, {lathe.box[0].name} to {lathe.box[-1].name}"))
     if lathe.first_drivers:
@@ -27,7 +34,39 @@ def lathe_facts(lathe: Lathe, screw: str, left_hand_screw: bool, units: Units) -
     for way, label in ((Way.ALONG, "Feed along"), (Way.ACROSS, "Feed across")):
         if way in lathe.feeds:
             facts.append((label, f"{short_length(lathe.feeds[way], units)} per screw turn"))
-    return [*facts, ("Studs", str(lathe.quadrant.studs))]
+    return facts
+
+
+_SOURCES = {Source.MEASURED: "measured", Source.GUESSED: "a guess"}
+
+
+def quadrant_known(facts: QuadrantFacts, units: Units, carrier: str = "Quadrant") -> list[tuple[str, str]]:
+    """Label and text of what is on record of a quadrant, each part with where it comes from, and what is not known."""
+
+    def part(of: Part, text: str) -> str:
+        source = facts.sources.get(of)
+        return f"{text} ({_SOURCES[source]})" if source in _SOURCES else text
+
+    said = []
+    if facts.distance is not None:
+        said.append(part(Part.SHAFTS, f"shafts {length(facts.distance, units)} apart"))
+    if facts.slots:
+        slots = [f"{length(s.nearest, units)} to {length(s.farthest, units)}" for s in facts.slots]
+        said.append(part(Part.SLOTS, f"{'slot' if len(slots) == 1 else 'slots'} {listed(slots)}"))
+    if facts.swing:
+        low, high = (fixed(math.degrees(angle), 0) for angle in facts.swing)
+        said.append(part(Part.SWING, f"swing {low}° to {high}°"))
+    if Part.COLLARS not in facts.unknown:
+        said.append(part(Part.COLLARS, "collars"))
+    if facts.cover is not None:
+        said.append(part(Part.COVER, "cover" if facts.cover else "no cover"))
+    if facts.goes_on:
+        said.append(f"{listed([t.notation for t in facts.goes_on])} known to go on")
+    missing = [PARTS[p] for p in PARTS if p in facts.unknown and p is not Part.DIRECTION]
+    rows = [(carrier, ", ".join(said))] if said else []
+    if missing:
+        rows.append((f"{carrier}, not known" if said else carrier, listed(missing) if said else "not known"))
+    return [*rows, ("Studs", "not known" if facts.studs is None else str(facts.studs))]
 
 
 def _first(steps: tuple[Step, ...]) -> str:

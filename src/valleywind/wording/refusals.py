@@ -224,7 +224,18 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
         "The first shaft stands on the last one.", "Give its place seen from the last shaft."
     ),
     "studs_out_of_range": _plain("“{value}” studs are not worked out.", "From 0 to {most}."),
-    "no_slot": _plain("There is no slot for the studs.", "Enter a slot, or no studs."),
+    "needs_direction": _plain(
+        "Swing and cover are measured from where the first shaft stands, and that is not known yet.",
+        "Fill in how far the first shaft stands to the right and up, or leave this empty.",
+    ),
+    "apart_differs": _plain(
+        "The shafts are {apart} mm apart by right and up, and {value} mm by their distance.", "Leave one of them empty."
+    ),
+    "not_one_stud": _plain(
+        "“{value}” has not exactly one stud, so it does not tell how far the shafts are apart.",
+        "Name a train such as 20/65*40/50, or 40/50/80.",
+    ),
+    "too_many_trains": _plain("{value} trains are more than {most}.", "Name those that reach least and farthest."),
     "calipers_do_not_close": _plain(
         "{value} mm over both bosses leaves {apart} mm between the shafts: too little for that height.",
         "Measure over the outsides of both bosses, and the height between the shafts’ middles.",
@@ -245,7 +256,6 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
     ),
     "too_few_corners": _plain("“{value}” has too few corners for a cover.", "Give at least three, or none."),
     "not_a_name": _plain("“{value}” cannot be a name.", "Use letters or figures."),
-    "no_family_yet": _plain("No wheels are chosen for it.", "Choose the family of its wheels, or enter a new one."),
     "not_utf8": _plain("The file is not in UTF-8.", "Save it again as CSV UTF-8 from the spreadsheet."),
     "no_teeth_column": _plain(
         "The first line has no column “teeth”.", "Name the columns in the first line: {columns}."

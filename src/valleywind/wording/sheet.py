@@ -15,7 +15,7 @@ from valleywind.core.trains.model import Role, Train
 from valleywind.wording import lathe as words
 from valleywind.wording import pickup
 from valleywind.wording.numbers import Units, error, fixed, length, short_length
-from valleywind.wording.trains import LATHE_SHAFTS, steps, train_text, where
+from valleywind.wording.trains import LATHE_SHAFTS, not_checked, room, steps, thumb_rule, train_text, where
 
 AID = (
     "An aid to calculation: the machine’s own manual, the local safety rules and, for supply and guarding, "
@@ -99,16 +99,16 @@ def _facts(candidate: Candidate, ask: Ask, lathe: Lathe, units: Units) -> list[F
     ]
     if levers := words.levers_text(candidate, lathe):
         facts.append(Fact("Levers", levers))
-    if placement.fits and candidate.train.shafts > 2:
+    if placement.fits and candidate.train.shafts > 2 and placement.slots:
         facts.append(Fact("Swing", f"{fixed(math.degrees(placement.swing), 0)}° to slot A"))
     if placement.fits:
-        facts.append(Fact("Least room", length(placement.least_distance, units)))
+        facts.append(Fact("Room", room(placement, lathe.quadrant, units)))
     return facts
 
 
 def _places(train: Train, lathe: Lathe, shaft: int, units: Units) -> list[str]:
     """Inner and outer place of a shaft; a place without wheel holds a spacer as wide as a wheel's face."""
-    spacer = f"spacer {short_length(lathe.family.face, units)}"
+    spacer = _spacer(lathe, units)
     names = [spacer, spacer]
     for wheel in train.on_shaft(shaft):
         role = "idler" if wheel.role is Role.IDLER else wheel.role.value
@@ -144,17 +144,22 @@ def _steps(candidate: Candidate, ask: Ask, lathe: Lathe, units: Units) -> list[S
 
 
 def _wheel_steps(candidate: Candidate, lathe: Lathe, units: Units) -> list[Step]:
-    spacer = f"spacer {short_length(lathe.family.face, units)}"
-    on = steps(candidate.train, candidate.placement, LATHE_SHAFTS, spacer, units)
+    train, placement = candidate.train, candidate.placement
+    on = steps(train, placement, LATHE_SHAFTS, _spacer(lathe, units), units)
     return [
         Step("Isolate the lathe, plug out or switch locked off. Open the gear cover.", "Not before it is isolated."),
-        *map(Step, on),
+        *map(Step, [*not_checked(lathe.quadrant), *filter(None, [thumb_rule(train, placement, LATHE_SHAFTS)]), *on]),
     ]
+
+
+def _spacer(lathe: Lathe, units: Units) -> str:
+    """What fills a place without wheel: as wide as a wheel's face, where that is known."""
+    return f"spacer {short_length(lathe.family.face, units)}" if lathe.family.face else "spacer"
 
 
 def _closing_step() -> Step:
     return Step(
-        "Oil the studs. Take out the paper, turn by hand one full turn, then close the cover.",
+        "Take out the paper. Oil the studs. Turn by hand one full turn. Close the cover.",
         "Fingers, rag and sleeves clear. Cover on before power.",
     )
 

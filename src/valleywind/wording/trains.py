@@ -3,9 +3,10 @@
 import math
 from dataclasses import dataclass
 
-from valleywind.core.trains.layout import Clearance, Obstacle, Placement, Reason
 from valleywind.core.trains.merit import Handling
 from valleywind.core.trains.model import Train
+from valleywind.core.trains.placement import Checked, Clearance, Obstacle, Placement, Reason
+from valleywind.core.trains.quadrant import Carrier, Part, Quadrant
 from valleywind.wording.numbers import Units, count, fixed, in_words, length, listed, short_length
 
 
@@ -46,6 +47,8 @@ def train_text(train: Train) -> str:
 def obstacle(found: Obstacle, train: Train, placement: Placement, names: ShaftNames, units: Units) -> str:
     """Why it does not go on: `96T overlaps the screw's collar by 3.2 mm`, `96T is 0.40 mm from the cover; 1 mm is
     wanted`."""
+    if found.reason in _IN_TEETH:
+        return _in_teeth(found, train, names)
     amount = length(found.amount, units)
     shaft = names.of(train, found.shaft) if found.shaft is not None else ""
     slot = slot_name(placement.slots[found.shaft - 1]) if found.shaft and placement.slots else ""
@@ -66,6 +69,26 @@ def obstacle(found: Obstacle, train: Train, placement: Placement, names: ShaftNa
         case _:
             assert found.clearance is not None
             return foul(found.clearance, train, names, units)
+
+
+_IN_TEETH = (Reason.REACHES_SHAFT, Reason.WHEELS_MEET, Reason.NO_IDLER, Reason.BEYOND_KNOWN)
+
+
+def _in_teeth(found: Obstacle, train: Train, names: ShaftNames) -> str:
+    """Why it cannot go on whatever the quadrant: `64T would run into the screw: 70 teeth are needed …`."""
+    if found.reason is Reason.NO_IDLER:
+        return f"needs an idler: it is not known whether the two wheels reach from {names.first} to {names.last}"
+    if found.reason is Reason.BEYOND_KNOWN:
+        return "does not reach, by the trains on record that go on and that do not"
+    teeth = [train.wheels[n].teeth for n in found.wheels]
+    if found.reason is Reason.WHEELS_MEET:
+        return f"{teeth[0]}T and {teeth[1]}T would run into each other"
+    assert found.shaft is not None
+    needed = teeth[0] + 2
+    return (
+        f"{teeth[0]}T would run into the {names.of(train, found.shaft)}: the wheels between the two shafts have "
+        f"{round(needed - found.amount)} teeth together, and more than {needed} are needed"
+    )
 
 
 def foul(found: Clearance, train: Train, names: ShaftNames, units: Units) -> str:
@@ -101,9 +124,69 @@ def clearance_place(found: Clearance, train: Train, names: ShaftNames) -> str:
     return f"{teeth} to the cover"
 
 
-def room(placement: Placement, units: Units) -> str:
-    """`16.7 mm clear`, or `does not go on`."""
-    return f"{length(placement.least_distance, units)} clear" if placement.fits else "does not go on"
+ROOM_NOT_CHECKED = "room not checked"
+
+
+def room(placement: Placement, quadrant: Carrier, units: Units) -> str:
+    """`16.7 mm clear`, `does not go on`, `room not checked`; and what was not looked at: `cover not checked`."""
+    if not placement.fits:
+        return "does not go on"
+    if not isinstance(quadrant, Quadrant):
+        return f"reaches, {ROOM_NOT_CHECKED}" if placement.checked is Checked.REACH else ROOM_NOT_CHECKED
+    if Part.COLLARS in quadrant.unknown:
+        return f"reaches, {ROOM_NOT_CHECKED}"
+    clear = f"{length(placement.least_distance, units)} clear"
+    return f"{clear}, cover not checked" if Part.COVER in quadrant.unknown else clear
+
+
+PARTS = {
+    Part.SHAFTS: "distance of the shafts",
+    Part.SLOTS: "slots",
+    Part.DIRECTION: "direction of the first shaft",
+    Part.SWING: "swing",
+    Part.COLLARS: "collars",
+    Part.COVER: "cover",
+}
+"""The parts of a quadrant's record, as they are spoken of."""
+
+
+def not_checked(quadrant: Carrier, carrier: str = "quadrant") -> list[str]:
+    """What a train on this quadrant was not tried against, and what of it is a guess: a sentence each."""
+    if not isinstance(quadrant, Quadrant):
+        known = " Trains known to go on tell what reaches." if quadrant.goes_on else ""
+        return [f"The {carrier} is not measured, so room is not checked.{known} Try the wheels on it by hand first."]
+    parts = [PARTS[part] for part in PARTS if part in quadrant.unknown and part is not Part.DIRECTION]
+    said = [f"Not known, and not checked: {listed(parts)}. Try the wheels on by hand first."] if parts else []
+    guesses = [PARTS[part] for part in PARTS if part in quadrant.guessed]
+    return said + ([f"Whether a train goes on depends on a guess: {listed(guesses)}."] if guesses else [])
+
+
+def drawing_note(quadrant: Carrier, names: ShaftNames) -> str | None:
+    """What a drawing does not show of the real thing."""
+    if not isinstance(quadrant, Quadrant):
+        return f"The {names.carrier} is not measured. The wheels are drawn in mesh, in a line."
+    if Part.DIRECTION in quadrant.unknown:
+        return f"Where the {names.first} stands is not known, only how far away."
+    return None
+
+
+_USUAL_MARGIN = 13
+"""By an old rule of thumb two wheels in mesh need 15 teeth more than a wheel beside them; its tips take up 2."""
+
+
+def thumb_rule(train: Train, placement: Placement, names: ShaftNames) -> str | None:
+    """Where the quadrant is not known: how near the closest wheel comes to a shaft, in teeth."""
+    if not placement.margins:
+        return None
+    tightest = placement.margins[0]
+    wheel, shaft = train.wheels[tightest.wheel].teeth, names.of(train, tightest.shaft)
+    beside = round(tightest.teeth) + wheel + 2
+    if tightest.teeth >= _USUAL_MARGIN:
+        return f"By rule of thumb there is room: beside the {wheel} stand {beside} teeth, 15 more than {wheel} or over."
+    return (
+        f"Look first at the {wheel} and the {shaft}: beside the {wheel} stand {beside} teeth, fewer than {wheel} + 15. "
+        "It may run into what holds the wheel there."
+    )
 
 
 def where(train: Train, placement: Placement, shaft: int, names: ShaftNames, units: Units) -> str:
@@ -111,7 +194,7 @@ def where(train: Train, placement: Placement, shaft: int, names: ShaftNames, uni
     if not 0 < shaft < train.shafts - 1:
         return "fixed"
     if not placement.slots:
-        return "no place found"
+        return "no place found" if placement.checked is Checked.ROOM else "where it meshes"
     away = length(placement.stud_radius(shaft), units)
     return f"{slot_name(placement.slots[shaft - 1])}, {away} from the {names.last}’s centre"
 
@@ -119,9 +202,9 @@ def where(train: Train, placement: Placement, shaft: int, names: ShaftNames, uni
 def stack(train: Train, shaft: int, spacer: str) -> str:
     """What goes on an end shaft, from the machine outward: wheel and spacer, then washer and nut."""
     (wheel,) = train.on_shaft(shaft)
-    told = f"**{wheel.teeth}** in the {PLANE_NAMES[wheel.plane]} place"
+    place = f"**{wheel.teeth}** in the {PLANE_NAMES[wheel.plane]} place"
     return ", ".join(
-        [*([told, f"{spacer} outside"] if wheel.plane == 0 else [f"{spacer} inside", told]), "washer", "nut"]
+        [*([place, f"{spacer} outside"] if wheel.plane == 0 else [f"{spacer} inside", place]), "washer", "nut"]
     )
 
 
@@ -139,11 +222,11 @@ def meshing(train: Train, placement: Placement, names: ShaftNames) -> str:
     if train.shafts == 2:
         return "Mesh the two wheels with a strip of paper between the teeth and tighten."
     pairs = [f"{train.wheels[a].teeth} with {train.wheels[b].teeth}" for a, b in reversed(train.meshing)]
-    swing = fixed(math.degrees(placement.swing), 0)
+    about = f" (about {fixed(math.degrees(placement.swing), 0)}°)" if placement.checked is Checked.ROOM else ""
     inner = listed([f"**{p}**" for p in pairs[:-1]])
     return (
         f"Paper between the teeth. From the {names.last} outward: mesh {inner}, tighten; "
-        f"then swing the {names.carrier} (about {swing}°) until **{pairs[-1]}** mesh, and clamp."
+        f"then swing the {names.carrier}{about} until **{pairs[-1]}** mesh, and clamp."
     )
 
 
@@ -159,10 +242,18 @@ def steps(train: Train, placement: Placement, names: ShaftNames, spacer: str, un
     return [*ends, *studs, meshing(train, placement, names)]
 
 
-def tried(train: Train, placement: Placement, names: ShaftNames, units: Units) -> str:
+def tried(train: Train, placement: Placement, quadrant: Carrier, names: ShaftNames, units: Units) -> str:
     """What comes of trying a train: `76/66 × 32/78 goes on: 16.7 mm clear.`, or why it does not."""
-    if placement.fits:
-        return f"{train_text(train)} goes on: {room(placement, units)}."
+    if not placement.fits:
+        return stays_off(train, placement, names, units)
+    said = room(placement, quadrant, units)
+    return (
+        f"{train_text(train)} goes on: {said}." if isinstance(quadrant, Quadrant) else f"{train_text(train)}: {said}."
+    )
+
+
+def stays_off(train: Train, placement: Placement, names: ShaftNames, units: Units) -> str:
+    """Why a train does not go on, every reason."""
     reasons = [obstacle(o, train, placement, names, units) for o in placement.obstacles]
     return f"{train_text(train)} does not go on: {'; '.join(reasons)}."
 

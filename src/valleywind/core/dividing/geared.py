@@ -7,9 +7,9 @@ from itertools import product
 from valleywind.core.dividing.ways import Differential
 from valleywind.core.teeth.pitch import WheelFamily
 from valleywind.core.trains.arrange import arrange
-from valleywind.core.trains.layout import Laid
 from valleywind.core.trains.model import Combination, Stock, lacking
-from valleywind.core.trains.quadrant import Quadrant
+from valleywind.core.trains.placement import Laid
+from valleywind.core.trains.quadrant import Carrier
 
 # Settings that are tried, the handiest first, and of each these stretches of its trains; further ones of all of them
 # only where none of those goes on.
@@ -21,7 +21,7 @@ class Arm:
     """What carries the gears between spindle (the first shaft) and plate (the last), and what wheels go on it."""
 
     family: WheelFamily
-    quadrant: Quadrant
+    quadrant: Carrier
 
 
 def on_the_arm(settings: Sequence[Differential], arm: Arm, stock: Stock) -> tuple[Differential, Laid] | None:

@@ -23,8 +23,8 @@ from valleywind.core.dividing.ways import (
     rounded,
     simple,
 )
-from valleywind.core.trains.layout import Laid
 from valleywind.core.trains.model import Stock
+from valleywind.core.trains.placement import Laid
 
 
 class Kind(StrEnum):

@@ -24,8 +24,8 @@ from valleywind.core.lathe.thread import Ask, FeedAsk, Stated, ThreadAsk, Way
 from valleywind.core.lathe.verdict import Goes
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.pitch import Pitch, PitchSystem
-from valleywind.core.trains.layout import Laid
 from valleywind.core.trains.model import Combination, Stock
+from valleywind.core.trains.placement import Laid
 from valleywind.core.units import MM_PER_INCH
 
 # Of the combinations near enough so many are laid out at first, twice as many every further time.

@@ -11,8 +11,9 @@ from valleywind.core.teeth.geometry import root_radius, tip_radius
 from valleywind.core.teeth.pitch import FEWEST_TEETH, MOST_TEETH, WheelFamily
 from valleywind.core.trains.arrange import Fixed, arrange
 from valleywind.core.trains.direction import Hand, advise
-from valleywind.core.trains.layout import Laid, largest
+from valleywind.core.trains.layout import largest
 from valleywind.core.trains.model import Combination, Stock, Train, lacking
+from valleywind.core.trains.placement import Laid
 from valleywind.core.trains.search import Found, keeping, search_each
 from valleywind.core.trains.worth import with_each
 

@@ -11,7 +11,7 @@ from valleywind.core.teeth.pitch import WheelFamily
 from valleywind.core.trains.arrange import Fixed, Pair
 from valleywind.core.trains.direction import Drive, Hand
 from valleywind.core.trains.model import Stock, Train, lacking, parse_train
-from valleywind.core.trains.quadrant import Quadrant
+from valleywind.core.trains.quadrant import Carrier
 
 
 @dataclass(frozen=True)
@@ -57,15 +57,16 @@ class Lathe:
     name: str
     screw_lead: Fraction
     first: tuple[Step, ...]
-    drive: Drive
+    drive: Drive | None
     family: WheelFamily
-    quadrant: Quadrant
+    quadrant: Carrier
     box: tuple[Step, ...] = ()
     first_drivers: tuple[int, ...] = ()
     last_driven: tuple[int, ...] = ()
     pairs: tuple[Pair, ...] = ()
     feeds: Mapping[Way, Fraction] = field(default_factory=dict)
     dials: tuple[Dial, ...] = ()
+    pitch_known: bool = True
 
     @cached_property
     def settings(self) -> tuple[Setting, ...]:

@@ -24,9 +24,10 @@ from valleywind.core.lathe.verdict import Goes, Verdict
 from valleywind.core.refusal import Refused
 from valleywind.core.trains.arrange import arrange, with_idlers
 from valleywind.core.trains.direction import Hand, HandAdvice, advise
-from valleywind.core.trains.layout import Laid, Placement, Reason, lay_out
+from valleywind.core.trains.layout import lay_out
 from valleywind.core.trains.merit import Handling, handling, least_trouble, most_exact
 from valleywind.core.trains.model import Combination, Stock, Train, lacking
+from valleywind.core.trains.placement import Laid, Placement, Reason
 from valleywind.core.trains.quadrant import MOST_STUDS
 from valleywind.core.trains.search import floor
 from valleywind.core.units import MM_PER_INCH

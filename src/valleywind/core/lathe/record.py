@@ -11,8 +11,7 @@ from valleywind.core.refusal import Refused
 from valleywind.core.teeth.pitch import FEWEST_TEETH, MOST_TEETH
 from valleywind.core.trains.arrange import Pair
 from valleywind.core.trains.model import parse_stock
-from valleywind.core.trains.quadrant import Quadrant
-from valleywind.core.trains.quadrant_record import TypedQuadrant, read_quadrant
+from valleywind.core.trains.quadrant_record import QuadrantFacts, TypedQuadrant, read_quadrant
 from valleywind.core.units import parse_length, parse_number
 
 MOST_MARKS = 64
@@ -54,7 +53,7 @@ class LatheRecord:
     dials: tuple[Dial, ...]
     feed_along: Fraction | None
     feed_across: Fraction | None
-    quadrant: Quadrant = field(repr=False)
+    quadrant: QuadrantFacts = field(repr=False)
 
 
 def read_record(typed: TypedLathe) -> LatheRecord:

@@ -82,3 +82,7 @@ class WheelFamily:
     @property
     def module(self) -> Fraction:
         return self.pitch.module
+
+
+UNKNOWN_FAMILY = WheelFamily("", Pitch(PitchSystem.MODULE, Fraction(1)), Fraction(20), *[Fraction(0)] * 3)
+"""Stands for wheels whose pitch nobody knows, to draw them in proportion: a module is drawn as a mm."""

@@ -6,9 +6,10 @@ from dataclasses import dataclass
 from itertools import combinations_with_replacement, permutations, product
 
 from valleywind.core.teeth.pitch import WheelFamily
-from valleywind.core.trains.layout import Laid, lay_out
+from valleywind.core.trains.layout import lay_out
 from valleywind.core.trains.model import Combination, Stage, Stock, Train, lacking
-from valleywind.core.trains.quadrant import Quadrant
+from valleywind.core.trains.placement import Laid
+from valleywind.core.trains.quadrant import Carrier
 
 
 @dataclass(frozen=True)
@@ -102,7 +103,7 @@ def arrange(
     idlers: int,
     stock: Stock,
     family: WheelFamily,
-    quadrant: Quadrant,
+    quadrant: Carrier,
     fixed: Fixed = Fixed(),
 ) -> list[list[Laid]]:
     """For each combination every arrangement with so many idlers, laid out, roomiest first.

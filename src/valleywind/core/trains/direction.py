@@ -41,20 +41,21 @@ class Drive:
 
 @dataclass(frozen=True)
 class HandAdvice:
-    """What gives the wanted hand. lever: True forward, False reverse, None where there is none to set. known: False
-    where it is not on record which way the work goes, so that it has to be tried."""
+    """What gives the wanted hand. lever: True forward, False reverse, None where there is none to set. first_shaft: its
+    sense, None where it is not on record. known: False where it is not on record which way the work goes, so that it
+    has to be tried."""
 
     right: bool
     lever: bool | None
-    first_shaft: Sense
+    first_shaft: Sense | None
     known: bool = True
 
 
-def advise(meshes: int, wanted: Hand | None, drive: Drive) -> HandAdvice:
+def advise(meshes: int, wanted: Hand | None, drive: Drive | None) -> HandAdvice:
     """Every mesh turns the sense round once: does a train of so many meshes cut the wanted hand? With None it is not
-    known what the hand does, and any train may do."""
-    if wanted is None:
-        return HandAdvice(True, None, drive.first_shaft, known=False)
+    known what the hand does, and any train may do; without a drive on record likewise."""
+    if wanted is None or drive is None:
+        return HandAdvice(True, None, drive.first_shaft if drive else None, known=False)
     last = drive.right_hand if wanted is Hand.RIGHT else drive.right_hand.other
     needed_first = last if meshes % 2 == 0 else last.other
     agrees = needed_first is drive.first_shaft

@@ -6,8 +6,7 @@ Trains of one shape are measured together as arrays: rows are arrangements, bran
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
-from enum import StrEnum
-from functools import cached_property, lru_cache
+from functools import lru_cache, partial
 from itertools import combinations
 
 import numpy as np
@@ -15,89 +14,15 @@ import numpy as np
 from valleywind.core.interrupt import spend
 from valleywind.core.teeth.geometry import pitch_radius, tip_radius
 from valleywind.core.teeth.pitch import WheelFamily
+from valleywind.core.trains.in_line import lay_in_line
 from valleywind.core.trains.model import Train
-from valleywind.core.trains.quadrant import Floats, Point, Quadrant, branches
+from valleywind.core.trains.placement import Clearance, Laid, Obstacle, Placement, Reason
+from valleywind.core.trains.quadrant import Carrier, Floats, Point, Quadrant, Unmeasured, branches
 
 # Places of a stud along its slot, and of a slot within the swing, that are looked at.
 _STEPS = 48
 # A violation this small is rounding, mm.
 _TOUCH = 1e-6
-
-
-class Reason(StrEnum):
-    """Why a train does not go on, or what its tightest place is."""
-
-    TOO_FEW_STUDS = "too_few_studs"
-    CENTRES_TOO_CLOSE = "centres_too_close"
-    CENTRES_TOO_FAR = "centres_too_far"
-    STUD_BEYOND_SLOT = "stud_beyond_slot"
-    STUD_SHORT_OF_SLOT = "stud_short_of_slot"
-    SWING_TOO_LOW = "swing_too_low"
-    SWING_TOO_HIGH = "swing_too_high"
-    WHEEL_ON_BOSS = "wheel_on_boss"
-    WHEEL_ON_WHEEL = "wheel_on_wheel"
-    WHEEL_ON_COVER = "wheel_on_cover"
-
-
-@dataclass(frozen=True)
-class Clearance:
-    """What is left between a wheel (place in `train.wheels`) and what it could hit, beyond the gap that is wanted, mm;
-    negative fouls.
-
-    `other` is a shaft number for a boss, a place in `train.wheels` for a wheel, None for the cover. `start` and
-    `end` are the nearest points of the two; where they overlap, the points between which they do.
-    """
-
-    reason: Reason
-    mm: float
-    wheel: int
-    other: int | None
-    start: Point
-    end: Point
-    gap: float
-
-    @property
-    def distance(self) -> float:
-        """What there is between the two, mm; negative where they overlap."""
-        return self.mm + self.gap
-
-
-@dataclass(frozen=True)
-class Obstacle:
-    """One thing that keeps a train off the quadrant. `amount` is in mm, for swing in radians, for studs how many lack;
-    `shaft` where it is about one; `clearance` where something fouls."""
-
-    reason: Reason
-    amount: float
-    shaft: int | None = None
-    clearance: Clearance | None = None
-
-
-@dataclass(frozen=True)
-class Placement:
-    """Where everything sits. centres: all shafts, first to last; slots: one a stud; swing in radians."""
-
-    centres: tuple[Point, ...]
-    slots: tuple[int, ...]
-    swing: float
-    boss_clearance: float
-    clearance: float
-    obstacles: tuple[Obstacle, ...]
-    tightest: tuple[Clearance, ...]
-    gap: float = 0.0
-
-    @property
-    def least_distance(self) -> float:
-        """The least distance that there is between a wheel and what it could hit, mm: the clearance and the gap."""
-        return self.clearance + self.gap
-
-    @property
-    def fits(self) -> bool:
-        return not self.obstacles
-
-    def stud_radius(self, stud: int) -> float:
-        """Distance of stud 1, 2 … from the pivot."""
-        return math.hypot(*self.centres[stud])
 
 
 def solutions(train: Train, family: WheelFamily, quadrant: Quadrant) -> list[Placement]:
@@ -109,27 +34,13 @@ def solutions(train: Train, family: WheelFamily, quadrant: Quadrant) -> list[Pla
     return sorted((survey.placement(0, int(b)) for b in reached), key=lambda p: (p.swing, p.slots))
 
 
-@dataclass(frozen=True)
-class Laid:
-    """A train with its roomiest place, or the nearest to one. room: least clearance (mm) where the train goes on,
-    else how far off it is, negative. The details are worked out when they are asked for."""
-
-    train: Train
-    fits: bool
-    room: float
-    _survey: "_Survey"
-    _row: int
-
-    @cached_property
-    def placement(self) -> Placement:
-        return self._survey.placement(self._row, int(self._survey.choice[self._row]))
-
-
-def lay_out(trains: Sequence[Train], family: WheelFamily, quadrant: Quadrant) -> list[Laid]:
-    """Each train in its roomiest place, in the order given.
+def lay_out(trains: Sequence[Train], family: WheelFamily, quadrant: Carrier) -> list[Laid]:
+    """Each train in its roomiest place, in the order given; in a line where the quadrant is not known.
 
     The trains may be of any mixture of shapes; those of one shape are worked out together.
     """
+    if isinstance(quadrant, Unmeasured):
+        return lay_in_line(trains, family, quadrant)
     shapes: dict[tuple[int, ...], list[int]] = {}
     for n, train in enumerate(trains):
         shapes.setdefault(tuple(len(s.idlers) for s in train.stages), []).append(n)
@@ -138,7 +49,7 @@ def lay_out(trains: Sequence[Train], family: WheelFamily, quadrant: Quadrant) ->
         survey = _Survey([trains[n] for n in rows], family, quadrant)
         worth, fits = survey.worth.max(axis=1).tolist(), survey.fits.any(axis=1).tolist()
         for row, n in enumerate(rows):
-            laid[n] = Laid(trains[n], fits[row], worth[row], survey, row)
+            laid[n] = Laid(trains[n], fits[row], worth[row], partial(survey.roomiest, row))
     return [laid[n] for n in range(len(trains))]
 
 
@@ -158,8 +69,11 @@ class Largest:
 
 
 @lru_cache(maxsize=64)
-def largest(quadrant: Quadrant) -> Largest:
-    """How large wheels may be. Studs are looked at in steps; what could lie between two steps is allowed for."""
+def largest(quadrant: Carrier) -> Largest:
+    """How large wheels may be. Studs are looked at in steps; what could lie between two steps is allowed for. Where the
+    quadrant is not known nothing is too large."""
+    if isinstance(quadrant, Unmeasured):
+        return Largest(math.inf, math.inf, math.inf)
     boss_first, _, boss_last = quadrant.bosses
     first, last = np.array(quadrant.first_shaft), np.zeros(2)
     apart = math.hypot(*quadrant.first_shaft)
@@ -284,6 +198,10 @@ class _Survey:
             ],
             axis=2,
         )
+
+    def roomiest(self, row: int) -> Placement:
+        """The best branch of one arrangement."""
+        return self.placement(row, int(self.choice[row]))
 
     def placement(self, row: int, branch: int) -> Placement:
         """Everything about one branch of one arrangement, in the words of the drawing."""

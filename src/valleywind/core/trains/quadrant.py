@@ -16,6 +16,8 @@ distances can lie (which slot, which mirror image).
 import math
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
+from enum import StrEnum
+from typing import ClassVar
 
 import numpy as np
 from numpy.typing import NDArray
@@ -61,13 +63,26 @@ def usable_outline(corners: Sequence[Point]) -> tuple[Point, ...] | None:
     return tuple(apart) if len(apart) >= 3 else None
 
 
+class Part(StrEnum):
+    """What may be on record of a quadrant, each part by itself. DIRECTION: which way the first shaft lies, seen from
+    the last; SHAFTS: how far apart they are."""
+
+    SHAFTS = "shafts"
+    DIRECTION = "direction"
+    SLOTS = "slots"
+    SWING = "swing"
+    COLLARS = "collars"
+    COVER = "cover"
+
+
 @dataclass(frozen=True)
 class Quadrant:
     """The carrier of the studs and what stands round it. mm and radians.
 
     first_shaft: its centre, seen from the last shaft. swing: lowest and highest direction of the first slot.
     bosses: radii of what sticks out at the first shaft, at a stud, at the last shaft. gap: least clearance wanted.
-    studs: how many studs there are. cover: its outline, or None.
+    studs: how many studs there are. cover: its outline, or None. unknown: parts that are not on record: the swing is
+    then taken to be free, collars to be nothing, and no cover is looked at. guessed: parts that are a guess.
     """
 
     first_shaft: Point
@@ -77,11 +92,50 @@ class Quadrant:
     gap: float
     studs: int
     cover: tuple[Point, ...] | None = None
+    unknown: frozenset[Part] = frozenset()
+    guessed: frozenset[Part] = frozenset()
 
     def boss_radii(self, shafts: int) -> list[float]:
         """What sticks out at each of so many shafts, first to last."""
         first, stud, last = self.bosses
         return [first, *[stud] * (shafts - 2), last]
+
+
+USUAL_STUDS = 2
+"""Studs that are counted on where nobody has said how many there are."""
+
+
+@dataclass(frozen=True)
+class Reached:
+    """Centre distances of a train with one stud, in modules: first shaft to stud, stud to last shaft."""
+
+    first: float
+    last: float
+
+
+@dataclass(frozen=True)
+class Unmeasured:
+    """A quadrant whose room is not known.
+
+    apart: from first to last shaft in modules, None where not known. goes_on, not_on: what trains with one stud reach
+    that are known to go on, and known not to.
+    """
+
+    studs: int = USUAL_STUDS
+    apart: float | None = None
+    goes_on: tuple[Reached, ...] = ()
+    not_on: tuple[Reached, ...] = ()
+
+    slots: ClassVar[tuple[Slot, ...]] = ()
+    cover: ClassVar[None] = None
+
+    def boss_radii(self, shafts: int) -> list[float]:
+        """Nothing is known to stick out."""
+        return [0.0] * shafts
+
+
+Carrier = Quadrant | Unmeasured
+"""What carries the studs, measured or not."""
 
 
 @dataclass(frozen=True)

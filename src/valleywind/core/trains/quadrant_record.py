@@ -1,16 +1,35 @@
 """A quadrant's record as it is typed in, for whatever machine has one, and calipers instead of coordinates."""
 
 import math
-from dataclasses import dataclass
+import re
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from enum import StrEnum
 from fractions import Fraction
 
 from valleywind.core.refusal import Refused
-from valleywind.core.trains.quadrant import LEAST_APART, MOST_STUDS, Quadrant, Slot, closed
+from valleywind.core.trains.in_line import reached
+from valleywind.core.trains.model import Train, parse_train
+from valleywind.core.trains.quadrant import (
+    LEAST_APART,
+    MOST_STUDS,
+    USUAL_STUDS,
+    Carrier,
+    Part,
+    Point,
+    Quadrant,
+    Slot,
+    Unmeasured,
+    closed,
+)
 from valleywind.core.units import parse_number
 
 # Farther than this nothing stands round a machine's gear end, mm.
 _FARTHEST = 2000.0
 _MOST_CORNERS = 60
+_MOST_TRAINS = 12
+# The place of the first shaft and the distance typed beside it may differ by so much, mm.
+_SAME_DISTANCE = 0.1
 
 
 @dataclass(frozen=True)
@@ -22,57 +41,174 @@ class TypedSlot:
     farthest: str
 
 
+class Source(StrEnum):
+    """Where a part of the record comes from."""
+
+    STATED = "stated"
+    MEASURED = "measured"
+    GUESSED = "guessed"
+
+
+NO_COVER = "none"
+"""What is typed where there is no cover: an empty field says that it is not known."""
+
+
 @dataclass(frozen=True)
 class TypedQuadrant:
-    """Every field as text: first_x, first_y where the first shaft is, seen from the last, in mm to the right and up;
-    the swing in degrees; bosses as radii; the cover as corners `x y, x y, x y`."""
+    """Every field as text, empty where it is not known; lengths in mm, angles in degrees.
+
+    first_x, first_y: where the first shaft is, seen from the last, to the right and up; or only `apart`, how far they
+    are from each other. Bosses as radii. cover: corners `x y, x y, x y`, or `none`. goes_on, not_on: trains known to go
+    on and known not to, with commas between. sources: where a part comes from, other than from papers.
+    """
 
     first_x: str = ""
     first_y: str = ""
+    apart: str = ""
     swing_low: str = ""
     swing_high: str = ""
     boss_first: str = ""
     boss_stud: str = ""
     boss_last: str = ""
     gap: str = "0.5"
-    studs: str = "2"
+    studs: str = ""
     slots: tuple[TypedSlot, ...] = ()
     cover: str = ""
+    goes_on: str = ""
+    not_on: str = ""
+    sources: Mapping[Part, Source] = field(default_factory=dict)
 
 
-def read_quadrant(typed: TypedQuadrant) -> Quadrant:
+@dataclass(frozen=True)
+class QuadrantFacts:
+    """The same, read: each part by itself, None where it is not known. Lengths in mm, angles in radians.
+
+    apart: where only the distance of the shafts is known; `first_shaft` where their direction is known too. cover: ()
+    where there is none.
+    """
+
+    first_shaft: Point | None = None
+    apart: float | None = None
+    slots: tuple[Slot, ...] = ()
+    swing: tuple[float, float] | None = None
+    bosses: tuple[float | None, float | None, float | None] = (None, None, None)
+    gap: float = 0.5
+    studs: int | None = None
+    cover: tuple[Point, ...] | None = None
+    goes_on: tuple[Train, ...] = ()
+    not_on: tuple[Train, ...] = ()
+    sources: Mapping[Part, Source] = field(default_factory=dict)
+
+    @property
+    def distance(self) -> float | None:
+        """From first to last shaft, mm."""
+        return math.hypot(*self.first_shaft) if self.first_shaft else self.apart
+
+    @property
+    def unknown(self) -> frozenset[Part]:
+        """The parts that are not on record."""
+        missing = {
+            Part.SHAFTS: self.distance is None,
+            Part.DIRECTION: self.first_shaft is None,
+            Part.SLOTS: not self.slots and self.studs != 0,
+            Part.SWING: self.swing is None,
+            Part.COLLARS: None in self.bosses,
+            Part.COVER: self.cover is None,
+        }
+        return frozenset(part for part, lacks in missing.items() if lacks)
+
+    def carrier(self, module: float | None) -> Carrier:
+        """What trains are laid out on: a measured quadrant as soon as shafts and slots are known and the wheels have a
+        pitch (`module`, mm); else what is known all the same."""
+        unknown, distance = self.unknown, self.distance
+        studs = USUAL_STUDS if self.studs is None else self.studs
+        if module is None or distance is None or Part.SLOTS in unknown:
+            ways = (tuple(r for t in trains if (r := reached(t))) for trains in (self.goes_on, self.not_on))
+            return Unmeasured(studs, distance / module if distance and module else None, *ways)
+        first, stud, last = (radius or 0.0 for radius in self.bosses)
+        guessed = frozenset(p for p, source in self.sources.items() if source is Source.GUESSED and p not in unknown)
+        return Quadrant(
+            self.first_shaft or (distance * math.cos(_SOMEWHERE), distance * math.sin(_SOMEWHERE)),
+            self.slots, self.swing or (-math.pi, math.pi), (first, stud, last), self.gap, studs, self.cover or None,
+            unknown, guessed,
+        )  # fmt: skip
+
+
+# A direction to draw the first shaft in where nobody knows it: swing and cover are then unknown too.
+_SOMEWHERE = math.radians(60)
+
+
+def read_quadrant(typed: TypedQuadrant) -> QuadrantFacts:
     """Read every field. Raises Refused at the first that cannot be used, by its name."""
-    low, high = _degrees(typed.swing_low, "swing_low"), _degrees(typed.swing_high, "swing_high")
-    if not low < high:
-        raise Refused("swing_backwards", "swing_high", typed.swing_high)
+    first, apart = _first_shaft(typed)
+    studs = _number(typed.studs, "studs") if typed.studs.strip() else None
+    if studs is not None and (studs.denominator != 1 or not 0 <= studs <= MOST_STUDS):
+        raise Refused("studs_out_of_range", "studs", typed.studs, most=MOST_STUDS)
+    slots = tuple(_slot(slot, n) for n, slot in enumerate(typed.slots))
+    facts = QuadrantFacts(
+        first, apart, slots, _swing(typed),
+        (_known(typed.boss_first, "boss_first"), _known(typed.boss_stud, "boss_stud"),
+         _known(typed.boss_last, "boss_last")),
+        _size(typed.gap or "0", "gap"), None if studs is None else int(studs), _cover(typed.cover),
+        _trains(typed.goes_on, "goes_on"), _trains(typed.not_on, "not_on"), dict(typed.sources),
+    )  # fmt: skip
+    if first is None:
+        # Both are told from where the first shaft lies.
+        if facts.swing is not None:
+            raise Refused("needs_direction", "swing_low", typed.swing_low)
+        if facts.cover:
+            raise Refused("needs_direction", "cover", typed.cover)
+    return facts
+
+
+def _first_shaft(typed: TypedQuadrant) -> tuple[Point | None, float | None]:
+    apart = _known(typed.apart, "apart")
+    if apart is not None and apart < 1:
+        raise Refused("shafts_in_one_place", "apart", typed.apart)
+    if not typed.first_x.strip() and not typed.first_y.strip():
+        return None, apart
     first = _coordinate(typed.first_x, "first_x"), _coordinate(typed.first_y, "first_y")
     if math.hypot(*first) < 1:
         raise Refused("shafts_in_one_place", "first_x", typed.first_x)
-    studs = _number(typed.studs, "studs")
-    if studs.denominator != 1 or not 0 <= studs <= MOST_STUDS:
-        raise Refused("studs_out_of_range", "studs", typed.studs, most=MOST_STUDS)
-    slots = tuple(_slot(slot, n) for n, slot in enumerate(typed.slots))
-    if studs and not slots:
-        raise Refused("no_slot", "slots", None)
-    bosses = (
-        _size(typed.boss_first, "boss_first"),
-        _size(typed.boss_stud, "boss_stud"),
-        _size(typed.boss_last, "boss_last"),
-    )
-    return Quadrant(first, slots, (low, high), bosses, _size(typed.gap or "0", "gap"), int(studs), _cover(typed.cover))
+    if apart is not None and abs(math.hypot(*first) - apart) > _SAME_DISTANCE:
+        raise Refused("apart_differs", "apart", typed.apart, apart=f"{math.hypot(*first):.1f}")
+    return first, None
 
 
-def spell_quadrant(known: Quadrant) -> TypedQuadrant:
+def _swing(typed: TypedQuadrant) -> tuple[float, float] | None:
+    if not typed.swing_low.strip() and not typed.swing_high.strip():
+        return None
+    low, high = _degrees(typed.swing_low, "swing_low"), _degrees(typed.swing_high, "swing_high")
+    if not low < high:
+        raise Refused("swing_backwards", "swing_high", typed.swing_high)
+    return low, high
+
+
+def _trains(text: str, name: str) -> tuple[Train, ...]:
+    """Trains with commas between. Raises Refused `not_one_stud` for one that tells nothing of the shafts."""
+    trains = tuple(parse_train(part.strip(), name) for part in re.split(r"[,;\n]", text) if part.strip())
+    for train in trains:
+        if reached(train) is None:
+            raise Refused("not_one_stud", name, train.notation)
+    if len(trains) > _MOST_TRAINS:
+        raise Refused("too_many_trains", name, len(trains), most=_MOST_TRAINS)
+    return trains
+
+
+def spell_quadrant(known: QuadrantFacts) -> TypedQuadrant:
     """The fields as `read_quadrant` takes them back, to a billionth of a mm or a degree."""
-    low, high = (_figure(math.degrees(angle)) for angle in known.swing)
-    first, stud, last = map(_figure, known.bosses)
-    x, y = map(_figure, known.first_shaft)
+    low, high = (_figure(math.degrees(angle)) for angle in known.swing) if known.swing else ("", "")
+    first, stud, last = ("" if radius is None else _figure(radius) for radius in known.bosses)
+    x, y = map(_figure, known.first_shaft) if known.first_shaft else ("", "")
+    cover = ", ".join(f"{_figure(x)} {_figure(y)}" for x, y in known.cover or ())
     return TypedQuadrant(
-        x, y, low, high, first, stud, last, _figure(known.gap), str(known.studs),
+        x, y, "" if known.apart is None else _figure(known.apart), low, high, first, stud, last, _figure(known.gap),
+        "" if known.studs is None else str(known.studs),
         tuple(
             TypedSlot(_figure(math.degrees(s.offset)), _figure(s.nearest), _figure(s.farthest)) for s in known.slots
         ),
-        ", ".join(f"{_figure(x)} {_figure(y)}" for x, y in known.cover or ()),
+        NO_COVER if known.cover == () else cover,
+        ", ".join(t.notation for t in known.goes_on), ", ".join(t.notation for t in known.not_on), dict(known.sources),
     )  # fmt: skip
 
 
@@ -119,6 +255,10 @@ def _size(text: str, name: str) -> float:
     return value
 
 
+def _known(text: str, name: str) -> float | None:
+    return _size(text, name) if text.strip() else None
+
+
 def _slot(typed: TypedSlot, place: int) -> Slot:
     name = f"slots.{place}"
     nearest, farthest = _size(typed.nearest, name), _size(typed.farthest, name)
@@ -128,6 +268,9 @@ def _slot(typed: TypedSlot, place: int) -> Slot:
 
 
 def _cover(text: str) -> tuple[tuple[float, float], ...] | None:
+    """Its corners; () where there is none, None where nothing is known."""
+    if text.strip().lower() == NO_COVER:
+        return ()
     corners = []
     for part in (p.strip() for p in text.replace("\n", ",").split(",")):
         if part:
