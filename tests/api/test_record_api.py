@@ -1,7 +1,11 @@
+from collections.abc import Iterator
 from typing import Any
 
 import pytest
 from fastapi.testclient import TestClient
+
+from valleywind.api.app import make_app
+from valleywind.shop.store import Store
 
 
 def record(client: TestClient, machine: str) -> dict[str, Any]:
@@ -62,9 +66,130 @@ def test_the_preview_says_whether_a_known_train_goes_on(demo: TestClient) -> Non
     assert preview({"first_x": "over there"})["drawing"] is None
 
 
-def test_calipers_give_the_place_and_the_bosses(demo: TestClient) -> None:
-    readings = {"over": "214.8 mm", "first_boss": "32", "last_boss": "32", "height": "168"}
+def test_calipers_give_the_place_and_the_slot(demo: TestClient) -> None:
+    readings = {"over": "214.8 mm", "first": "32", "last": "32"}
     found = demo.get("/api/lathe-records/calipers", params=readings).json()
-    assert (round(found["x_mm"], 1), found["y_mm"], found["first_boss_radius_mm"]) == (72.1, 168, 16)
-    refused = demo.get("/api/lathe-records/calipers", params=readings | {"over": "100"}).json()["errors"][0]
+    assert found == {"apart": "182.80", "first_x": "", "first_y": "", "nearest": "", "farthest": ""}
+    more = readings | {"height": "168", "stud": "28", "inner": "3 1/2 in", "outer": "200", "side": "left"}
+    found = demo.get("/api/lathe-records/calipers", params=more).json()
+    assert found == {
+        "apart": "182.80", "first_x": "-72.05", "first_y": "168.00", "nearest": "58.90", "farthest": "170.00"
+    }  # fmt: skip
+    refused = demo.get("/api/lathe-records/calipers", params=more | {"over": "100"}).json()["errors"][0]
     assert (refused["field"], refused["code"]) == ("over", "calipers_do_not_close")
+
+
+# What is not known ---------------------------------------------------------------------------------------------------
+
+THREE_FACTS = {"name": "Wren", "screw": "8 tpi", "wheels": "20x2 30 40x2 50 60 65 127"}
+
+
+@pytest.fixture
+def client(store: Store) -> Iterator[TestClient]:
+    with TestClient(make_app(store, demo=False), base_url="http://127.0.0.1") as client:
+        yield client
+
+
+def planned(client: TestClient, ask: str, machine: str = "wren") -> Any:
+    answer = client.get(f"/api/lathes/{machine}/plan", params={"ask": ask})
+    assert answer.status_code == 200, answer.text
+    return answer.json()
+
+
+def test_three_facts_are_enough_for_a_train(client: TestClient) -> None:
+    made = client.post("/api/lathe-records", json=THREE_FACTS)
+    assert made.status_code == 200, made.text
+    assert ["Quadrant", "not known"] in [[f["label"], f["text"]] for f in made.json()["facts"]]
+    plan = planned(client, "1.5 mm")
+    best = plan["candidates"][0]
+    assert (best["error"], best["fits"], best["checked"]) == ("exact", True, "nothing")
+    assert best["room"] == "room not checked"
+    assert len(plan["not_known"]) == 3
+    # Whether two wheels alone reach from shaft to shaft is not known.
+    assert all(len(c["drawing"]["shafts"]) > 2 for c in plan["candidates"])
+    drawing = best["drawing"]
+    assert (drawing["slots"], drawing["cover"], drawing["clearances"], drawing["to_scale"]) == ([], None, [], False)
+    assert {w["turns"] for w in drawing["wheels"]} == {0}
+    # Nothing in the sheet is a measure of a quadrant that nobody has measured.
+    sheet = best["sheet"]
+    assert [f for f in sheet["facts"] if f["label"] in ("Swing", "Room")] == [
+        {"label": "Room", "text": "room not checked"}
+    ]
+    assert {row["where"] for row in sheet["shafts"]} == {"fixed", "where it meshes"}
+    assert any("Try the wheels on it by hand" in step["text"] for step in sheet["steps"])
+    pdf = client.get("/api/lathes/wren/sheet.pdf", params={"ask": "1.5 mm", "train": best["train"]})
+    assert pdf.content.startswith(b"%PDF")
+    on = client.put("/api/machines/wren/mounted", json={"train": best["train"]})
+    assert on.status_code == 200, on.text
+    assert client.get("/api/lathes/wren/chart", params={"list": "metric"}).status_code == 200
+
+
+def test_the_wheels_of_a_lathe_get_their_pitch_later(client: TestClient) -> None:
+    client.post("/api/lathe-records", json=THREE_FACTS)
+    train = planned(client, "1.5 mm")["candidates"][0]["train"]
+    client.put("/api/machines/wren/mounted", json={"train": train})
+    family = client.post("/api/rack/families", json={"name": "Wren’s", "system": "dp", "pitch": "16"}).json()
+    record = client.get("/api/lathe-records/wren").json()
+    assert (record["family"], record["first_x"], record["studs"], record["first_shaft_turns"]) == (None, "", "", None)
+    saved = client.put("/api/lathe-records/wren", json=record | {"family": family["id"]})
+    assert saved.status_code == 200, saved.text
+    assert client.get("/api/machines/wren/wheels").json()["held"] == "20x2 30 40x2 50 60 65 127"
+    assert client.get("/api/machines/wren").json()["mounted"] == train
+    assert planned(client, "1.5 mm")["candidates"][0]["drawing"]["to_scale"] is True
+
+
+def test_each_part_is_worth_something_by_itself(client: TestClient) -> None:
+    """Distance and slot first, then the collars, then the cover: each time less is left unchecked."""
+    client.post("/api/lathe-records/examples/metric")
+    whole = client.get("/api/lathe-records/example-metric").json() | {"example": False}
+    rooms = []
+    rest = ["swing_low", "swing_high", "boss_first", "boss_stud", "boss_last", "cover"]
+    for known, blank in (({"apart": "107.33"}, ["first_x", "first_y", *rest]), ({}, rest), ({}, ["cover"]), ({}, [])):
+        record = client.get("/api/lathe-records/example-metric").json()
+        typed = whole | known | dict.fromkeys(blank, "") | {"version": record["version"]}
+        answer = client.put("/api/lathe-records/example-metric", json=typed)
+        assert answer.status_code == 200, answer.text
+        plan = planned(client, "1.25 mm", "example-metric")
+        rooms.append((plan["candidates"][0]["room"], plan["not_known"]))
+    assert rooms[0][0] == rooms[1][0] == "reaches, room not checked"
+    assert rooms[2][0].endswith("clear, cover not checked")
+    assert rooms[3][0].endswith("mm clear")
+    assert rooms[3][1] == []
+    assert rooms[0][1] == ["Not known, and not checked: swing, collars and cover. Try the wheels on by hand first."]
+    guess = whole | {"sources": {"swing": "guessed"}, "version": record["version"] + 1}
+    assert client.put("/api/lathe-records/example-metric", json=guess).status_code == 200
+    assert planned(client, "1.25 mm", "example-metric")["not_known"] == [
+        "Whether a train goes on depends on a guess: swing."
+    ]
+
+
+@pytest.mark.parametrize(
+    ("typed", "field"),
+    [
+        ({"apart": "100", "slots": [{"nearest": "30", "farthest": "90"}], "swing_low": "10", "swing_high": "90"},
+         "swing_low"),
+        ({"cover": "0 0, 9 0, 9 9"}, "cover"), ({"first_x": "30", "first_y": "40", "apart": "60"}, "apart"),
+        ({"goes_on": "20/40, 30/50"}, "goes_on"), ({"first_x": "30"}, "first_y"), ({"swing_low": "3"}, "swing_high"),
+        ({"wheels": "20 3O"}, "wheels"), ({"screw": ""}, "screw"),
+    ],
+)  # fmt: skip
+def test_half_a_fact_is_refused_at_its_field(client: TestClient, typed: dict[str, Any], field: str) -> None:
+    answer = client.post("/api/lathe-records", json=THREE_FACTS | typed)
+    assert answer.status_code == 422
+    assert answer.json()["errors"][0]["field"] == field
+    assert client.get("/api/machines").json() == []
+
+
+@pytest.mark.parametrize("example", ["metric", "inch_box"])
+def test_an_example_plans_and_says_that_it_is_one(client: TestClient, example: str) -> None:
+    for _ in range(2):
+        made = client.post(f"/api/lathe-records/examples/{example}").json()
+        assert made["example"] is True
+    assert made["slug"].endswith("-2")
+    for ask in ("M10x1.5", "16 tpi", "feed 0.1"):
+        plan = planned(client, ask, made["slug"])
+        assert plan["candidates"][0]["fits"], (example, ask, plan["shortfall"])
+        assert any("example" in said for said in plan["not_known"])
+    record = client.get(f"/api/lathe-records/{made['slug']}").json()
+    client.put(f"/api/lathe-records/{made['slug']}", json=record | {"example": False})
+    assert planned(client, "M10x1.5", made["slug"])["not_known"] == []

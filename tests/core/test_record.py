@@ -15,6 +15,8 @@ from valleywind.core.trains.arrange import Pair
 from valleywind.core.trains.quadrant import Slot
 from valleywind.core.trains.quadrant_record import (
     QuadrantFacts,
+    Readings,
+    Taken,
     TypedSlot,
     from_calipers,
     read_quadrant,
@@ -70,17 +72,34 @@ def test_what_cannot_be_is_refused_at_its_field(changes: dict[str, Any], field: 
     assert (caught.value.field, caught.value.code) == (field, code)
 
 
-@given(st.floats(20, 300), st.floats(-0.99, 0.99), st.floats(5, 60), st.floats(5, 60))
-def test_calipers_find_the_shaft_where_it_is(apart: float, share: float, first: float, last: float) -> None:
-    height = apart * share
-    x, y = from_calipers(apart + (first + last) / 2, first, last, height)
-    assert math.hypot(x, y) == pytest.approx(apart)
-    assert y == height
+@given(st.floats(20, 300), st.floats(-0.99, 0.99), st.floats(5, 60), st.floats(5, 60), st.floats(5, 60))
+def test_calipers_find_shaft_and_slot_where_they_are(
+    apart: float, share: float, first: float, last: float, stud: float
+) -> None:
+    height, near, far = apart * share, apart / 3, apart / 2
+    over = [d + (a + last) / 2 for d, a in ((apart, first), (near, stud), (far, stud))]
+    taken = from_calipers(Readings(first, last, over[0], stud, over[1], over[2], height))
+    assert (taken.apart, taken.nearest, taken.farthest) == pytest.approx((apart, near, far))
+    assert taken.first_shaft is not None
+    assert math.hypot(*taken.first_shaft) == pytest.approx(apart)
+    assert taken.first_shaft[1] == height
+    assert from_calipers(Readings(first, last, over[0])) == Taken(taken.apart, None, None, None)
 
 
-def test_calipers_that_do_not_close_are_refused() -> None:
-    with pytest.raises(Refused, match="calipers_do_not_close"):
-        from_calipers(100, 32, 32, 90)
+@pytest.mark.parametrize(
+    ("readings", "field", "code"),
+    [
+        (Readings(32, 32, 100, height=90), "over", "calipers_do_not_close"),
+        (Readings(32, 32, 30), "over", "calipers_do_not_close"),
+        (Readings(32, 32, 100, 20, 25), "inner", "calipers_do_not_close"),
+        (Readings(32, 32, 100, inner=60), "stud", "empty"),
+        (Readings(32, 32, 100, 20, 90, 60), "outer", "slot_backwards"),
+    ],
+)
+def test_readings_that_cannot_be_are_refused(readings: Readings, field: str, code: str) -> None:
+    with pytest.raises(Refused) as caught:
+        from_calipers(readings)
+    assert (caught.value.field, caught.value.code) == (field, code)
 
 
 COORDINATES = st.integers(-150_000, 300_000).map(lambda n: n / 1000)

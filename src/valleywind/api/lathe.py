@@ -158,7 +158,8 @@ def get_plan(
     lathe, stock, mounted = shop.lathe(row), shop.stock(row), shop.mounted(row)
     wanted = read_whole(ask)
     found = Answer(wanted, lathe, stock, mounted, units).plan(plan(wanted, lathe, stock, mounted, order, best), machine)
-    return found.model_copy(update={"left_out": left_out_text(row)})
+    unknown = [words.EXAMPLE, *found.not_known] if row.example else found.not_known
+    return found.model_copy(update={"left_out": left_out_text(row), "not_known": unknown})
 
 
 @router.get("/{machine}/train", dependencies=[QUICK])

@@ -1,5 +1,6 @@
 """A lathe's record: as typed, drawn live while it is typed, kept."""
 
+from enum import StrEnum
 from fractions import Fraction
 from typing import Annotated, Literal
 
@@ -16,11 +17,12 @@ from valleywind.core.lathe.record import TypedLathe, read_record
 from valleywind.core.refusal import Refused
 from valleywind.core.trains.direction import Hand, Sense
 from valleywind.core.trains.model import parse_stock
-from valleywind.core.trains.quadrant_record import from_calipers
+from valleywind.core.trains.quadrant_record import Readings, from_calipers
 from valleywind.core.units import parse_length, spell
+from valleywind.shop import examples, rack
 from valleywind.shop import machines as shop
-from valleywind.shop import rack
 from valleywind.shop.models import MachineRow
+from valleywind.wording import machines as words
 from valleywind.wording import trains
 from valleywind.wording.numbers import Units
 
@@ -70,28 +72,60 @@ class PreviewIn(TriedWith):
 
 
 class CalipersOut(BaseModel):
-    x_mm: float
-    y_mm: float
-    first_boss_radius_mm: float
-    last_boss_radius_mm: float
+    """Figures as the record's fields take them, mm to a hundredth; empty where they were not measured."""
+
+    apart: str = Field(examples=["134.16"])
+    first_x: str
+    first_y: str
+    nearest: str
+    farthest: str
 
 
 @router.get("/calipers")
-def place_from_calipers(
-    over: Annotated[str, Query(description="Over the outsides of both bosses", max_length=40)],
-    first_boss: Annotated[str, Query(description="Diameter at the first shaft", max_length=40)],
-    last_boss: Annotated[str, Query(description="Diameter at the last shaft", max_length=40)],
-    height: Annotated[str, Query(description="How much higher the first shaft stands", max_length=40)],
+def take_readings(
+    over: Annotated[str, Query(description="Over the outsides of first and last shaft", max_length=40)],
+    first: Annotated[str, Query(description="Diameter at the first shaft", max_length=40)],
+    last: Annotated[str, Query(description="Diameter at the last shaft", max_length=40)],
+    stud: Annotated[str, Query(description="Diameter at the stud", max_length=40)] = "",
+    inner: Annotated[str, Query(description="Over stud and last shaft, stud at the inner end", max_length=40)] = "",
+    outer: Annotated[str, Query(description="Over stud and last shaft, stud at the outer end", max_length=40)] = "",
+    height: Annotated[str, Query(description="How much higher the first shaft stands", max_length=40)] = "",
     side: Annotated[Literal["right", "left"], Query(description="On which side, seen from the gear end")] = "right",
 ) -> CalipersOut:
-    """Where the first shaft is, from caliper readings over the bosses."""
-    readings = {"over": over, "first_boss": first_boss, "last_boss": last_boss, "height": height}
-    found = {name: float(parse_length(text, field=name).mm) for name, text in readings.items()}
-    x, y = from_calipers(found["over"], found["first_boss"], found["last_boss"], found["height"])
-    return CalipersOut(
-        x_mm=x if side == "right" else -x, y_mm=y,
-        first_boss_radius_mm=found["first_boss"] / 2, last_boss_radius_mm=found["last_boss"] / 2,
-    )  # fmt: skip
+    """Distance of the shafts, and the slot, from caliper readings over the outsides."""
+    typed = {"over": over, "first": first, "last": last, "stud": stud, "inner": inner, "outer": outer, "height": height}
+    wanted = ("over", "first", "last")
+    read = {n: float(parse_length(t, field=n).mm) for n, t in typed.items() if t.strip() or n in wanted}
+    taken = from_calipers(Readings(**read))
+    x, y = taken.first_shaft or (None, None)
+    figures = (taken.apart, -x if x is not None and side == "left" else x, y, taken.nearest, taken.farthest)
+    return CalipersOut.model_validate(
+        dict(zip(CalipersOut.model_fields, ("" if f is None else f"{f:.2f}" for f in figures), strict=True))
+    )
+
+
+class Example(StrEnum):
+    """Ready lathes to start from."""
+
+    METRIC = "metric"
+    INCH_BOX = "inch_box"
+
+
+class ExampleOut(BaseModel):
+    name: Example
+    text: str = Field(examples=["A small metric bench lathe"])
+
+
+@router.get("/examples")
+def list_examples() -> list[ExampleOut]:
+    """Ready lathes to start from."""
+    return [ExampleOut(name=e, text=words.EXAMPLES[e.value]) for e in Example]
+
+
+@router.post("/examples/{example}")
+def add_example(example: Example, session: ToWrite) -> MachineOut:
+    """Add a ready lathe with its wheels, marked as an example until its figures are confirmed."""
+    return machine_out(examples.add(session, example.value))
 
 
 @router.post("/preview")

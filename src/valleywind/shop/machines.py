@@ -361,8 +361,9 @@ def add_wheels(session: Session, row: MachineRow, held: Stock) -> None:
     """Give a new machine its wheels, as part of adding it."""
     if len(held) > MOST_SIZES:
         raise Refused("too_many_sizes", "wheels", len(held), most=MOST_SIZES)
-    for teeth, number in held.items():
-        _new_wheel(row, teeth).count = number
+    with session.no_autoflush:
+        for teeth, number in held.items():
+            _new_wheel(row, teeth).count = number
     session.flush()
 
 

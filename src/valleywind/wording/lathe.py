@@ -328,6 +328,9 @@ def reasons(candidate: Candidate, units: Units) -> list[str]:
     return found
 
 
+EXAMPLE = "The figures are an example’s, not your lathe’s, until you confirm them under Machines."
+
+
 def not_known(lathe: Lathe) -> list[str]:
     """What the answers on this lathe do not know, and so do not say: a sentence each."""
     said = not_checked(lathe.quadrant)

@@ -69,6 +69,10 @@ def quadrant_known(facts: QuadrantFacts, units: Units, carrier: str = "Quadrant"
     return [*rows, ("Studs", "not known" if facts.studs is None else str(facts.studs))]
 
 
+EXAMPLES = {"metric": "A small metric bench lathe", "inch_box": "An inch lathe with a gearbox"}
+"""Ready lathes to start from, and what they are called until they get a name of their own."""
+
+
 def _first(steps: tuple[Step, ...]) -> str:
     if len(steps) == 1 and steps[0].ratio == 1:
         return "turns with the spindle"

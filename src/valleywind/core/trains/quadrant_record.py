@@ -218,13 +218,61 @@ def _figure(value: float) -> str:
     return "0" if text == "-0" else text
 
 
-def from_calipers(over: float, first_boss: float, last_boss: float, height: float) -> tuple[float, float]:
-    """Where the first shaft is, seen from the last: from the reading over both bosses, their diameters, and how much
-    higher (mm) the first one stands; to the right. Raises Refused `calipers_do_not_close`."""
-    apart = over - (first_boss + last_boss) / 2
-    if apart <= 0 or abs(height) > apart:
-        raise Refused("calipers_do_not_close", "over", f"{over:g}", apart=f"{max(apart, 0):.1f}")
-    return math.sqrt(apart**2 - height**2), height
+@dataclass(frozen=True)
+class Readings:
+    """Caliper readings over the outsides of two shafts, mm, with the diameters they were taken on.
+
+    over: first and last shaft. inner, outer: the stud at each end of its slot, and the last shaft. height: how much
+    higher the first shaft stands. None where it was not taken.
+    """
+
+    first: float
+    last: float
+    over: float
+    stud: float | None = None
+    inner: float | None = None
+    outer: float | None = None
+    height: float | None = None
+
+
+@dataclass(frozen=True)
+class Taken:
+    """What readings come to: the distance of the shafts, where the first one is (to the right) when its height was
+    taken, nearest and farthest place of the stud; mm, None where it was not measured."""
+
+    apart: float
+    first_shaft: Point | None
+    nearest: float | None
+    farthest: float | None
+
+
+def from_calipers(read: Readings) -> Taken:
+    """Middle to middle: the reading less half of both diameters.
+
+    Raises Refused `calipers_do_not_close`, `empty` (stud), `slot_backwards`, at the reading.
+    """
+    apart = _between("over", read.over, read.first, read.last)
+    first = None
+    if read.height is not None:
+        if abs(read.height) > apart:
+            raise Refused("calipers_do_not_close", "over", f"{read.over:g}", apart=f"{apart:.1f}")
+        first = math.sqrt(apart**2 - read.height**2), read.height
+    ends = []
+    for name, over in (("inner", read.inner), ("outer", read.outer)):
+        if over is not None and read.stud is None:
+            raise Refused("empty", "stud", "")
+        ends.append(None if over is None or read.stud is None else _between(name, over, read.stud, read.last))
+    nearest, farthest = ends
+    if nearest is not None and farthest is not None and nearest >= farthest:
+        raise Refused("slot_backwards", "outer", f"{read.outer:g}")
+    return Taken(apart, first, nearest, farthest)
+
+
+def _between(name: str, over: float, one: float, other: float) -> float:
+    apart = over - (one + other) / 2
+    if apart <= 0:
+        raise Refused("calipers_do_not_close", name, f"{over:g}", apart="0")
+    return apart
 
 
 def _number(text: str, name: str) -> Fraction:
