@@ -2,40 +2,89 @@
 
 import re
 
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Locator, Page, expect
 
 
-def test_from_an_empty_shop_to_the_first_train(page: Page, own_shop: str) -> None:
+class Actions:
+    """Counts what a person does: a click, a field filled in, a key."""
+
+    def __init__(self) -> None:
+        self.count = 0
+
+    def click(self, what: Locator) -> None:
+        self.count += 1
+        what.click()
+
+    def fill(self, what: Locator, text: str) -> None:
+        self.count += 1
+        what.fill(text)
+
+
+MOST_ACTIONS = 12
+
+
+def test_from_an_empty_shop_to_the_first_printed_train_in_a_few_actions(page: Page, own_shop: str) -> None:
+    page.add_init_script("window.print = () => { window.printed = true }")
     page.goto(own_shop)
-    page.get_by_role("link", name="Add a lathe").click()
-    page.get_by_label("Name").fill("Wren")
-    page.get_by_label("Lead screw").fill("8 tpi")
-    page.get_by_role("button", name="Save").click()
-    expect(page.get_by_text("No wheels are chosen for it.").first).to_be_visible()
-    page.get_by_role("button", name="Add a family").click()
-    dialog = page.get_by_role("dialog", name="A family of wheels")
-    dialog.get_by_label("Name").fill("Wren's wheels")
-    dialog.get_by_label("Pitch", exact=True).fill("1.5")
-    dialog.get_by_role("button", name="Save").click()
-    expect(page.get_by_role("dialog")).to_have_count(0)
-    page.get_by_role("button", name="Save").click()
-    expect(page.get_by_role("status", name="What was done")).to_contain_text("Wren is saved.")
+    do = Actions()
+    do.click(page.get_by_role("link", name="Add a lathe"))
+    do.fill(page.get_by_label("Name"), "Wren")
+    do.fill(page.get_by_label("Lead screw"), "8 tpi")
+    do.fill(page.get_by_label("Wheels, as counted"), "20 25 30x2 35 40 45 50 55 60 65 70 127")
+    do.click(page.get_by_role("button", name="Save"))
     expect(page).to_have_url(re.compile("/lathe/wren$"))
-    page.get_by_role("combobox", name="What is wanted").fill("16 tpi")
-    expect(page.get_by_role("alert")).to_contain_text("Wren has no wheels yet. Enter its wheels first, under Machines.")
-    page.get_by_role("link", name="Machines").click()
-    page.get_by_label("Wheels held").fill("24 32 36 40 45 48 50 55 60 64 72 80")
+    do.fill(page.get_by_role("combobox", name="What is wanted"), "1.5 mm")
+    best = page.get_by_role("radiogroup", name="Trains").get_by_role("radio").first
+    expect(best).to_contain_text("exact")
+    expect(best).to_contain_text("room not checked")
+    do.click(page.get_by_role("button", name="Print"))
+    assert page.evaluate("window.printed") is True
+    assert do.count <= MOST_ACTIONS, do.count
+    drawing = page.get_by_role("region", name="Drawing")
+    expect(drawing.get_by_text("The quadrant is not measured. The wheels are drawn in mesh")).to_be_visible()
+    expect(page.get_by_text("Which hand it cuts is not on record.").first).to_be_visible()
+    expect(page.get_by_text("-hand thread", exact=False).filter(has_text="cuts a")).to_have_count(0)
+
+
+def test_room_is_measured_with_calipers_step_by_step(page: Page, own_shop: str) -> None:
+    page.goto(f"{own_shop}/machines/new")
+    page.get_by_role("button", name="A small metric bench lathe").click()
+    expect(page.get_by_role("heading", name="Example metric’s record")).to_be_visible()
+    expect(page.get_by_text("This is an example.")).to_be_visible()
+    page.get_by_role("button", name="Room on the quadrant").click()
+    for label in ("To the right", "Up", "Swing from, °", "to, °", "First shaft", "Stud", "Screw"):
+        page.get_by_label(label, exact=True).fill("")
+    page.get_by_role("button", name="Delete slot A").click()
+    page.get_by_label("There is no cover").uncheck()
+    expect(page.get_by_role("button", name="Room on the quadrant")).to_contain_text("not known")
+    page.get_by_role("button", name="Measure with calipers").click()
+    for label, typed in (
+        ("1 Over first shaft and screw", "121.3"), ("Diameter, first shaft", "14"), ("Diameter, screw", "14"),
+        ("Diameter, stud", "12"), ("2 Over stud, inner end", "47"), ("3 Over stud, outer end", "141"),
+    ):  # fmt: skip
+        page.get_by_role("textbox", name=label).fill(typed)
+    page.get_by_role("button", name="Use these readings").click()
+    expect(page.get_by_label("From first shaft to screw")).to_have_value("107.30")
+    expect(page.get_by_label("Slot A: farthest")).to_have_value("128.00")
+    expect(page.get_by_role("button", name="Room on the quadrant")).to_contain_text("all but")
+    page.get_by_label("This is an example.").check()
     page.get_by_role("button", name="Save").click()
-    page.get_by_role("link", name="Plan a thread on Wren").click()
-    page.get_by_role("combobox", name="What is wanted").fill("16 tpi")
-    expect(page.get_by_role("radiogroup", name="Trains").get_by_role("radio").first).to_contain_text("exact")
+    card = page.get_by_role("article").filter(has=page.get_by_role("heading", name="Example metric"))
+    expect(card).to_contain_text("shafts 107.3 mm apart (measured)")
+    expect(card.get_by_text("Example, not confirmed")).to_have_count(0)
+    page.goto(f"{own_shop}/lathe/example-metric?ask=M10x1.5")
+    best = page.get_by_role("radiogroup", name="Trains").get_by_role("radio").first
+    expect(best).to_contain_text("reaches, room not checked")
+    page.get_by_role("button", name="Not known of this lathe").click()
+    expect(page.get_by_text("Not known, and not checked: swing, collars and cover.").first).to_be_visible()
 
 
 def test_a_record_is_typed_dragged_and_tried(page: Page, address: str) -> None:
     page.goto(f"{address}/machines")
     card = page.get_by_role("article").filter(has=page.get_by_role("heading", name="Plover"))
-    card.get_by_role("link", name="Change its record").click()
-    page.get_by_label("A train known to go on").fill("76/66*32/78")
+    card.get_by_role("link", name="Edit").click()
+    page.get_by_role("button", name="Room on the quadrant").click()
+    page.get_by_label("Try a train on this record").fill("76/66*32/78")
     told = page.get_by_role("region", name="End view").get_by_role("status")
     expect(told).to_have_text("76/66 × 32/78 goes on: 17.8 mm clear.")
     handle = page.get_by_role("button", name="first shaft: drag it")
@@ -60,17 +109,15 @@ def test_a_record_is_typed_dragged_and_tried(page: Page, address: str) -> None:
             page.get_by_role("button", name=grip.split(" 1")[0]).press(key)
         expect(page.get_by_label(label, exact=True)).to_have_value(value)
     page.get_by_role("button", name="corner 1 of the cover").press("ArrowLeft")
-    expect(page.get_by_label("Cover: its corners")).to_have_value(re.compile(r"^-153 "))
-    page.get_by_role("button", name="Measure it with calipers").click()
+    expect(page.get_by_label("Corners")).to_have_value(re.compile(r"^-153 "))
+    page.get_by_role("button", name="Measure with calipers").click()
     for label, typed in (
-        ("Over both bosses", "214.78"),
-        ("Height between", "168"),
-        ("First boss across", "32"),
-        ("Screw’s collar across", "32"),
-    ):
-        page.get_by_label(label).fill(typed)
-    page.get_by_role("button", name="Work out its place").click()
-    expect(page.get_by_label("To the right")).to_have_value("72")
+        ("1 Over first shaft and screw", "214.78"), ("Diameter, first shaft", "32"), ("Diameter, screw", "32"),
+        ("Height of the first shaft", "168"),
+    ):  # fmt: skip
+        page.get_by_role("textbox", name=label).fill(typed)
+    page.get_by_role("button", name="Use these readings").click()
+    expect(page.get_by_label("To the right")).to_have_value("72.02")
     expect(told).to_have_text(re.compile("goes on: 17.[78] mm clear"))
     page.get_by_role("button", name="Save").click()
     expect(page.get_by_role("status", name="What was done")).to_contain_text("Plover is saved.")

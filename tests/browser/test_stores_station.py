@@ -155,14 +155,14 @@ def test_a_rotary_table_is_entered_with_its_plates(page: Page, address: str) -> 
     page.get_by_role("button", name="Save").click()
     card = page.get_by_role("article").filter(has=page.get_by_role("heading", name="Wigeon"))
     expect(card).to_contain_text("24 28 30")
-    card.get_by_role("link", name="Change its record").click()
+    card.get_by_role("link", name="Edit").click()
     expect(page.get_by_label("Plates")).to_have_value("24 28 30 / 34 37@80")
 
 
 def test_a_heads_arm_is_typed_dragged_and_believed(page: Page, address: str) -> None:
     page.goto(f"{address}/machines/heron")
     view = page.get_by_role("region", name="End view")
-    view.get_by_label("A train known to go on").fill("40/36*28/48")
+    view.get_by_label("Try a train on this record").fill("40/36*28/48")
     expect(view.get_by_role("status")).to_contain_text("40/36 × 28/48 goes on: 6.5 mm clear.")
     page.get_by_label("Slot A: farthest").fill("56")
     expect(view.get_by_role("status")).to_contain_text("does not go on: stud would sit")
@@ -179,7 +179,7 @@ def test_a_heads_arm_is_typed_dragged_and_believed(page: Page, address: str) -> 
     cards = page.get_by_role("list", name="Ways, the best first").get_by_role("button")
     expect(cards.last).to_contain_text("exact, but the gears do not go on the arm")
     page.goto(f"{address}/machines/heron")
-    page.get_by_role("checkbox", name="The arm that carries the gears is measured").uncheck()
+    page.get_by_role("checkbox", name="The arm that carries the gears is on record").uncheck()
     page.get_by_role("button", name="Save").click()
     expect(page.get_by_role("status", name="What was done")).to_contain_text("Heron is saved.")
     page.goto(f"{address}/dividing?ask=divide%20127%20on%20Heron")

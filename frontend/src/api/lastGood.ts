@@ -17,5 +17,9 @@ export function useLastGood<T>(query: UseQueryResult<T>, about: string): LastGoo
   if (query.data !== undefined) kept.current = { about, data: query.data };
   const before = kept.current?.about === about ? kept.current.data : undefined;
   const old = query.data === undefined;
-  return { data: query.data ?? before, old: old && before !== undefined, busy: query.isFetching && old };
+  return {
+    data: query.data ?? before,
+    old: old && before !== undefined,
+    busy: query.isFetching && old,
+  };
 }

@@ -24,7 +24,8 @@ export interface WheelAsked {
 export function useWheel(asked: WheelAsked, units: Units) {
   return useQuery({
     queryKey: ["wheels", asked, units],
-    queryFn: () => answered(api.GET("/api/wheels/sizes", { params: { query: { ...asked, units } } })),
+    queryFn: () =>
+      answered(api.GET("/api/wheels/sizes", { params: { query: { ...asked, units } } })),
     enabled: asked.ask.trim() !== "",
   });
 }
@@ -39,14 +40,16 @@ export interface AtTheMachine {
 export function usePlunge(asked: WheelAsked, typed: AtTheMachine, units: Units) {
   return useQuery({
     queryKey: ["wheels", "plunge", asked, typed, units],
-    queryFn: () => answered(api.GET("/api/wheels/plunge", { params: { query: { ...asked, ...typed, units } } })),
+    queryFn: () =>
+      answered(api.GET("/api/wheels/plunge", { params: { query: { ...asked, ...typed, units } } })),
   });
 }
 
 export function useRunout(asked: WheelAsked, reading: string, units: Units) {
   return useQuery({
     queryKey: ["wheels", "runout", asked, reading, units],
-    queryFn: () => answered(api.GET("/api/wheels/runout", { params: { query: { ...asked, reading, units } } })),
+    queryFn: () =>
+      answered(api.GET("/api/wheels/runout", { params: { query: { ...asked, reading, units } } })),
     enabled: reading.trim() !== "",
   });
 }
@@ -59,7 +62,8 @@ export function wheelFile(asked: WheelAsked, kind: "dxf" | "svg" | "pdf", units:
 export function useWays(ask: string, diameter: string, units: Units) {
   return useQuery({
     queryKey: ["dividing", ask, diameter, units],
-    queryFn: () => answered(api.GET("/api/dividing/ways", { params: { query: { ask, diameter, units } } })),
+    queryFn: () =>
+      answered(api.GET("/api/dividing/ways", { params: { query: { ask, diameter, units } } })),
     enabled: ask.trim() !== "",
   });
 }
@@ -68,7 +72,12 @@ export function useWays(ask: string, diameter: string, units: Units) {
 export function useMoves(machine: string, divisions: number, way: number, enabled: boolean) {
   return useQuery({
     queryKey: ["dividing", "moves", machine, divisions, way],
-    queryFn: () => answered(api.GET("/api/dividing/{machine}/moves", { params: { path: { machine }, query: { divisions: String(divisions), way } } })),
+    queryFn: () =>
+      answered(
+        api.GET("/api/dividing/{machine}/moves", {
+          params: { path: { machine }, query: { divisions: String(divisions), way } },
+        }),
+      ),
     enabled: enabled && machine !== "",
   });
 }
@@ -76,7 +85,12 @@ export function useMoves(machine: string, divisions: number, way: number, enable
 export function useDividingChart(machine: string, last: number) {
   return useQuery({
     queryKey: ["dividing", "chart", machine, last],
-    queryFn: () => answered(api.GET("/api/dividing/{machine}/chart", { params: { path: { machine }, query: { first: 2, last } } })),
+    queryFn: () =>
+      answered(
+        api.GET("/api/dividing/{machine}/chart", {
+          params: { path: { machine }, query: { first: 2, last } },
+        }),
+      ),
     enabled: machine !== "",
   });
 }
@@ -91,11 +105,17 @@ export interface DiscAsked {
 export function useDisc(asked: DiscAsked, units: Units) {
   return useQuery({
     queryKey: ["dividing", "disc", asked, units],
-    queryFn: () => answered(api.GET("/api/dividing/disc", { params: { query: { ...asked, units } } })),
+    queryFn: () =>
+      answered(api.GET("/api/dividing/disc", { params: { query: { ...asked, units } } })),
   });
 }
 
-export function discFile(asked: DiscAsked, form: "disc" | "strip", kind: "dxf" | "svg" | "pdf", units: Units): string {
+export function discFile(
+  asked: DiscAsked,
+  form: "disc" | "strip",
+  kind: "dxf" | "svg" | "pdf",
+  units: Units,
+): string {
   return `/api/dividing/disc.${kind}?${inAddress({ ...asked, form, units })}`;
 }
 
@@ -109,15 +129,29 @@ export interface PlateAsked {
 export function useNewPlate(machine: string, asked: PlateAsked, units: Units) {
   return useQuery({
     queryKey: ["dividing", "plate", machine, asked, units],
-    queryFn: () => answered(api.GET("/api/dividing/{machine}/plate", { params: { path: { machine }, query: { ...asked, units } } })),
+    queryFn: () =>
+      answered(
+        api.GET("/api/dividing/{machine}/plate", {
+          params: { path: { machine }, query: { ...asked, units } },
+        }),
+      ),
     enabled: machine !== "",
   });
 }
 
-export function plateFile(machine: string, asked: PlateAsked, kind: "csv" | "dxf" | "svg", units: Units): string {
+export function plateFile(
+  machine: string,
+  asked: PlateAsked,
+  kind: "csv" | "dxf" | "svg",
+  units: Units,
+): string {
   return `/api/dividing/${machine}/plate.${kind}?${inAddress({ ...asked, units })}`;
 }
 
 function inAddress(values: Record<string, string | number | undefined>): string {
-  return new URLSearchParams(Object.entries(values).flatMap(([name, value]): [string, string][] => (value === undefined || value === "" ? [] : [[name, String(value)]]))).toString();
+  return new URLSearchParams(
+    Object.entries(values).flatMap(([name, value]): [string, string][] =>
+      value === undefined || value === "" ? [] : [[name, String(value)]],
+    ),
+  ).toString();
 }

@@ -3,7 +3,7 @@ import { keepPreviousData, useMutation, useQueries, useQuery } from "@tanstack/r
 
 import { answered, api, fetched, type Order, type Schemas, type Units } from "./client";
 import { saving } from "./saving";
-import type { paths } from "./schema";
+import type { operations, paths } from "./schema";
 
 export interface Asked {
   machine: string;
@@ -22,7 +22,8 @@ export function useMachines() {
 export function useShelf(machine: string) {
   return useQuery({
     queryKey: ["machines", machine, "wheels"],
-    queryFn: () => answered(api.GET("/api/machines/{machine}/wheels", { params: { path: { machine } } })),
+    queryFn: () =>
+      answered(api.GET("/api/machines/{machine}/wheels", { params: { path: { machine } } })),
   });
 }
 
@@ -40,17 +41,25 @@ export function usePlan(asked: Asked, units: Units) {
   const query = { ask, order, units };
   return useQuery({
     queryKey: ["machines", machine, "plan", query],
-    queryFn: () => answered(api.GET("/api/lathes/{machine}/plan", { params: { path: { machine }, query } })),
+    queryFn: () =>
+      answered(api.GET("/api/lathes/{machine}/plan", { params: { path: { machine }, query } })),
     enabled: ask.trim() !== "",
   });
 }
 
 /** One train of one's own for an ask; only asked where the plan does not have it. */
-export function useTrain(machine: string, ask: string, train: string, units: Units, enabled: boolean) {
+export function useTrain(
+  machine: string,
+  ask: string,
+  train: string,
+  units: Units,
+  enabled: boolean,
+) {
   const query = { ask, train, units };
   return useQuery({
     queryKey: ["machines", machine, "train", query],
-    queryFn: () => answered(api.GET("/api/lathes/{machine}/train", { params: { path: { machine }, query } })),
+    queryFn: () =>
+      answered(api.GET("/api/lathes/{machine}/train", { params: { path: { machine }, query } })),
     enabled,
   });
 }
@@ -66,7 +75,11 @@ export type Change =
 export function useChangedTrain(machine: string, ask: string, units: Units) {
   return useMutation({
     mutationFn: ({ train, ...change }: Change & { train: string }) =>
-      answered(api.GET("/api/lathes/{machine}/train/changed", { params: { path: { machine }, query: { ask, train, units, ...change } } })),
+      answered(
+        api.GET("/api/lathes/{machine}/train/changed", {
+          params: { path: { machine }, query: { ask, train, units, ...change } },
+        }),
+      ),
   });
 }
 
@@ -74,7 +87,10 @@ export function useChangedTrain(machine: string, ask: string, units: Units) {
 export function useNow(machine: string, units: Units, enabled: boolean) {
   return useQuery({
     queryKey: ["machines", machine, "now", units],
-    queryFn: () => answered(api.GET("/api/lathes/{machine}/now", { params: { path: { machine }, query: { units } } })),
+    queryFn: () =>
+      answered(
+        api.GET("/api/lathes/{machine}/now", { params: { path: { machine }, query: { units } } }),
+      ),
     enabled,
   });
 }
@@ -83,14 +99,22 @@ export type Fields = NonNullable<paths["/api/lathes/fields"]["get"]["parameters"
 
 /** The ask that plain fields make. */
 export function useFields() {
-  return useMutation({ mutationFn: (fields: Fields) => answered(api.GET("/api/lathes/fields", { params: { query: fields } })) });
+  return useMutation({
+    mutationFn: (fields: Fields) =>
+      answered(api.GET("/api/lathes/fields", { params: { query: fields } })),
+  });
 }
 
 /** The slowest of the kind asked for, and what one new wheel would bring. */
 export function useSlower(machine: string, ask: string, units: Units, enabled: boolean) {
   return useQuery({
     queryKey: ["machines", machine, "slower", ask, units],
-    queryFn: () => answered(api.GET("/api/lathes/{machine}/slower", { params: { path: { machine }, query: { ask, units } } })),
+    queryFn: () =>
+      answered(
+        api.GET("/api/lathes/{machine}/slower", {
+          params: { path: { machine }, query: { ask, units } },
+        }),
+      ),
     enabled,
   });
 }
@@ -104,21 +128,30 @@ export interface ReadingTaken {
 
 /** What a length may be measured with, and how far each may be off. */
 export function useMethods(units: Units) {
-  return useQuery({ queryKey: ["methods", units], queryFn: () => answered(api.GET("/api/lathes/methods", { params: { query: { units } } })), staleTime: Infinity });
+  return useQuery({
+    queryKey: ["methods", units],
+    queryFn: () => answered(api.GET("/api/lathes/methods", { params: { query: { units } } })),
+    staleTime: Infinity,
+  });
 }
 
 /** Compare a measured length with a train: yes, or the slips that explain it. */
 export function useProof(machine: string, ask: string, train: string, units: Units) {
   return useMutation({
     mutationFn: (taken: ReadingTaken) =>
-      answered(api.GET("/api/lathes/{machine}/proof", { params: { path: { machine }, query: { ask, train, units, ...taken } } })),
+      answered(
+        api.GET("/api/lathes/{machine}/proof", {
+          params: { path: { machine }, query: { ask, train, units, ...taken } },
+        }),
+      ),
   });
 }
 
 /** The lathes that a carriage travel speaks for. */
 export function useConstants(units: Units) {
   return useMutation({
-    mutationFn: (taken: ReadingTaken & { train: string }) => answered(api.GET("/api/lathes/constants", { params: { query: { ...taken, units } } })),
+    mutationFn: (taken: ReadingTaken & { train: string }) =>
+      answered(api.GET("/api/lathes/constants", { params: { query: { ...taken, units } } })),
   });
 }
 
@@ -127,7 +160,8 @@ export type List = Schemas["List"];
 export function useLists(machine: string) {
   return useQuery({
     queryKey: ["machines", machine, "lists"],
-    queryFn: () => answered(api.GET("/api/lathes/{machine}/lists", { params: { path: { machine } } })),
+    queryFn: () =>
+      answered(api.GET("/api/lathes/{machine}/lists", { params: { path: { machine } } })),
   });
 }
 
@@ -141,7 +175,11 @@ export function useChart(machine: string, lists: List[], lines: number, units: U
     queries: starts.map((start) => ({
       queryKey: ["machines", machine, "chart", lists, start, units],
       queryFn: () =>
-        answered(api.GET("/api/lathes/{machine}/chart", { params: { path: { machine }, query: { list: lists, start, count: LINES, units } } })),
+        answered(
+          api.GET("/api/lathes/{machine}/chart", {
+            params: { path: { machine }, query: { list: lists, start, count: LINES, units } },
+          }),
+        ),
     })),
     combine: (parts) => ({
       rows: parts.flatMap((p) => p.data?.rows ?? []),
@@ -164,13 +202,24 @@ export interface Limits {
 }
 
 /** Which wheel is worth making for these lists; kept until the wheels change. `progress` is told the share done. */
-export function useWorth(machine: string, lists: List[], limits: Limits, units: Units, progress: (share: number) => void) {
+export function useWorth(
+  machine: string,
+  lists: List[],
+  limits: Limits,
+  units: Units,
+  progress: (share: number) => void,
+) {
   return useQuery({
     queryKey: ["machines", machine, "worth", lists, limits, units],
     staleTime: Infinity,
     queryFn: async ({ signal }) => {
-      const query = new URLSearchParams([...lists.map((list): [string, string] => ["list", list]), ["units", units], ["cutters", String(limits.cutters)]]);
-      for (const name of ["wanted", "fewest", "most", "head"] as const) if (limits[name].trim()) query.set(name, limits[name].trim());
+      const query = new URLSearchParams([
+        ...lists.map((list): [string, string] => ["list", list]),
+        ["units", units],
+        ["cutters", String(limits.cutters)],
+      ]);
+      for (const name of ["wanted", "fewest", "most", "head"] as const)
+        if (limits[name].trim()) query.set(name, limits[name].trim());
       const response = await fetched(`/api/lathes/${machine}/worth?${query}`, { signal });
       if (!response.body) throw new Error("The answer broke off.");
       let advice: Schemas["WorthAdvice"] | undefined;
@@ -212,7 +261,10 @@ export function sheetAddress(machine: string, ask: string, train: string, units:
 export function useLatheRecord(machine: string | undefined) {
   return useQuery({
     queryKey: ["machines", machine, "record"],
-    queryFn: () => answered(api.GET("/api/lathe-records/{machine}", { params: { path: { machine: machine! } } })),
+    queryFn: () =>
+      answered(
+        api.GET("/api/lathe-records/{machine}", { params: { path: { machine: machine! } } }),
+      ),
     enabled: machine !== undefined,
   });
 }
@@ -221,15 +273,21 @@ export function useLatheRecord(machine: string | undefined) {
 export function useLathePreview(record: Schemas["LatheRecordIO"], train: string, units: Units) {
   return useQuery({
     queryKey: ["preview", record, train, units],
-    queryFn: () => answered(api.POST("/api/lathe-records/preview", { body: { record, train }, params: { query: { units } } })),
+    queryFn: () =>
+      answered(
+        api.POST("/api/lathe-records/preview", {
+          body: { record, train },
+          params: { query: { units } },
+        }),
+      ),
     placeholderData: keepPreviousData,
   });
 }
 
-/** Save a new lathe, or a known one. */
+/** Save a new lathe with its wheels, or a known one. */
 export function useSaveLathe(machine: string | undefined) {
   return useMutation({
-    mutationFn: (record: Schemas["LatheRecordIO"]) =>
+    mutationFn: (record: Schemas["NewLathe"]) =>
       saving((now) => {
         const body = { ...record, version: now?.record ?? record.version };
         return answered(
@@ -241,17 +299,34 @@ export function useSaveLathe(machine: string | undefined) {
   });
 }
 
-export interface Calipers {
-  over: string;
-  first_boss: string;
-  last_boss: string;
-  height: string;
-  side: "right" | "left";
+export type Calipers = NonNullable<operations["take_readings"]["parameters"]["query"]>;
+
+/** Distance of the shafts and the slot, from caliper readings. */
+export function useCalipers() {
+  return useMutation({
+    mutationFn: (readings: Calipers) =>
+      answered(api.GET("/api/lathe-records/calipers", { params: { query: readings } })),
+  });
 }
 
-/** Where the first shaft is, from readings over the bosses. */
-export function useCalipers() {
-  return useMutation({ mutationFn: (readings: Calipers) => answered(api.GET("/api/lathe-records/calipers", { params: { query: readings } })) });
+/** Ready lathes to start from. */
+export function useExamples(wanted: boolean) {
+  return useQuery({
+    queryKey: ["examples"],
+    queryFn: () => answered(api.GET("/api/lathe-records/examples")),
+    enabled: wanted,
+    staleTime: Infinity,
+  });
+}
+
+/** Add a ready lathe. */
+export function useAddExample() {
+  return useMutation({
+    mutationFn: (example: Schemas["Example"]) =>
+      answered(
+        api.POST("/api/lathe-records/examples/{example}", { params: { path: { example } } }),
+      ),
+  });
 }
 
 export function useRack() {
@@ -271,9 +346,17 @@ export function useChangeRack() {
         case "add":
           return answered(api.POST("/api/rack/wheels", { body: write.pile }));
         case "edit":
-          return saving((now) => answered(api.PATCH("/api/rack/wheels", { body: now ? { ...write.edit, seen: [] } : write.edit })));
+          return saving((now) =>
+            answered(
+              api.PATCH("/api/rack/wheels", {
+                body: now ? { ...write.edit, seen: [] } : write.edit,
+              }),
+            ),
+          );
         case "remove":
-          return answered(api.DELETE("/api/rack/wheels", { params: { query: { wheel: write.ids } } }));
+          return answered(
+            api.DELETE("/api/rack/wheels", { params: { query: { wheel: write.ids } } }),
+          );
       }
     },
   });
@@ -282,8 +365,18 @@ export function useChangeRack() {
 /** What a CSV file would put into the rack; with `put` it does, all of it or nothing. */
 export function useImportCsv() {
   return useMutation({
-    mutationFn: async ({ file, put }: { file: File; put: boolean }): Promise<Schemas["ImportOut"]> => {
-      const response = await fetched(`/api/rack/wheels.csv?put=${put}`, { method: "POST", body: await file.arrayBuffer(), headers: { "Content-Type": "text/csv" } });
+    mutationFn: async ({
+      file,
+      put,
+    }: {
+      file: File;
+      put: boolean;
+    }): Promise<Schemas["ImportOut"]> => {
+      const response = await fetched(`/api/rack/wheels.csv?put=${put}`, {
+        method: "POST",
+        body: await file.arrayBuffer(),
+        headers: { "Content-Type": "text/csv" },
+      });
       return (await response.json()) as Schemas["ImportOut"];
     },
   });
@@ -291,19 +384,25 @@ export function useImportCsv() {
 
 /** The latest changes of the shop, the newest first. */
 export function useChanges(open: boolean) {
-  return useQuery({ queryKey: ["changes"], queryFn: () => answered(api.GET("/api/changes")), enabled: open });
+  return useQuery({
+    queryKey: ["changes"],
+    queryFn: () => answered(api.GET("/api/changes")),
+    enabled: open,
+  });
 }
 
 export function useAddFamily() {
   return useMutation({
-    mutationFn: (family: Schemas["FamilyIn"]) => answered(api.POST("/api/rack/families", { body: family })),
+    mutationFn: (family: Schemas["FamilyIn"]) =>
+      answered(api.POST("/api/rack/families", { body: family })),
   });
 }
 
 /** What a wheel is, from its readings; they are kept with it where it stands in the rack. */
 export function useIdentify(units: Units) {
   return useMutation({
-    mutationFn: (asked: Schemas["IdentifyIn"]) => answered(api.POST("/api/rack/identify", { body: asked, params: { query: { units } } })),
+    mutationFn: (asked: Schemas["IdentifyIn"]) =>
+      answered(api.POST("/api/rack/identify", { body: asked, params: { query: { units } } })),
   });
 }
 
@@ -311,19 +410,34 @@ export function useIdentify(units: Units) {
 export function useMount(machine: string) {
   return useMutation({
     mutationFn: ({ train, seen }: { train: string | null; seen: string }) =>
-      saving((now) => answered(api.PUT("/api/machines/{machine}/mounted", { params: { path: { machine } }, body: { train, seen: now ? null : seen } }))),
+      saving((now) =>
+        answered(
+          api.PUT("/api/machines/{machine}/mounted", {
+            params: { path: { machine } },
+            body: { train, seen: now ? null : seen },
+          }),
+        ),
+      ),
   });
 }
 
 export function useSetWheels(machine: string) {
   return useMutation({
     mutationFn: ({ wheels, seen }: { wheels: string; seen: string }) =>
-      saving((now) => answered(api.PUT("/api/machines/{machine}/wheels", { params: { path: { machine } }, body: { wheels, seen: now ? null : seen } }))),
+      saving((now) =>
+        answered(
+          api.PUT("/api/machines/{machine}/wheels", {
+            params: { path: { machine } },
+            body: { wheels, seen: now ? null : seen },
+          }),
+        ),
+      ),
   });
 }
 
 export function useLoadDemo() {
   return useMutation({
-    mutationFn: () => answered(api.POST("/api/shop/demo", { body: { confirm: "replace by the demo shop" } })),
+    mutationFn: () =>
+      answered(api.POST("/api/shop/demo", { body: { confirm: "replace by the demo shop" } })),
   });
 }

@@ -24,7 +24,8 @@ export async function saving<T>(write: (now?: Versions) => Promise<T>): Promise<
   try {
     return await write();
   } catch (error) {
-    if (!(error instanceof Refusal) || error.problem.status !== 409 || !error.problem.sides?.length) throw error;
+    if (!(error instanceof Refusal) || error.problem.status !== 409 || !error.problem.sides?.length)
+      throw error;
     const { sides, versions = {} } = error.problem;
     const mine = await new Promise<boolean>((answer) => conflict.set({ sides, answer }));
     conflict.set(null);

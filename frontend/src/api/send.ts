@@ -4,14 +4,18 @@ import { Happening, Shared } from "./shared";
 /** The server does not answer. */
 export class Unreachable extends Error {
   constructor() {
-    super("The Valleywind server does not answer. Is it still running where you started it? What you typed is kept here.");
+    super(
+      "The Valleywind server does not answer. Is it still running where you started it? What you typed is kept here.",
+    );
   }
 }
 
 /** Something answered that is not Valleywind, such as a proxy on the way. */
 export class NotOurs extends Error {
   constructor(status: number) {
-    super(`Something between this page and Valleywind answered in its place (${status}). Is the address right, and is Valleywind running?`);
+    super(
+      `Something between this page and Valleywind answered in its place (${status}). Is the address right, and is Valleywind running?`,
+    );
   }
 }
 

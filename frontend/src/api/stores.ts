@@ -13,20 +13,24 @@ export function useStores() {
 }
 
 /** What is done in the stores: a record added, typed over, or deleted. */
-type Write<T> = { do: "add"; typed: T } | { do: "change"; id: number; typed: T } | { do: "delete"; id: number };
+type Write<T> =
+  { do: "add"; typed: T } | { do: "change"; id: number; typed: T } | { do: "delete"; id: number };
 
 export function useSaveCutter() {
   return useSaveStores<Cutter>(
     (body) => answered(api.POST("/api/stores/cutters", { body })),
-    (number, body) => answered(api.PUT("/api/stores/cutters/{number}", { params: { path: { number } }, body })),
-    (number) => answered(api.DELETE("/api/stores/cutters/{number}", { params: { path: { number } } })),
+    (number, body) =>
+      answered(api.PUT("/api/stores/cutters/{number}", { params: { path: { number } }, body })),
+    (number) =>
+      answered(api.DELETE("/api/stores/cutters/{number}", { params: { path: { number } } })),
   );
 }
 
 export function useSaveBar() {
   return useSaveStores<Bar>(
     (body) => answered(api.POST("/api/stores/bars", { body })),
-    (number, body) => answered(api.PUT("/api/stores/bars/{number}", { params: { path: { number } }, body })),
+    (number, body) =>
+      answered(api.PUT("/api/stores/bars/{number}", { params: { path: { number } }, body })),
     (number) => answered(api.DELETE("/api/stores/bars/{number}", { params: { path: { number } } })),
   );
 }
@@ -42,7 +46,9 @@ function useSaveStores<T extends { version?: number | null }>(
         case "add":
           return add(write.typed);
         case "change":
-          return saving((now) => change(write.id, { ...write.typed, version: now?.record ?? write.typed.version }));
+          return saving((now) =>
+            change(write.id, { ...write.typed, version: now?.record ?? write.typed.version }),
+          );
         case "delete":
           return remove(write.id);
       }
@@ -52,31 +58,55 @@ function useSaveStores<T extends { version?: number | null }>(
 
 /** A machine's wheels against its maker's list. */
 export function useFullSet(machine: string) {
-  return useQuery({ queryKey: ["rack", "set", machine], queryFn: () => answered(api.GET("/api/rack/sets/{machine}", { params: { path: { machine } } })) });
+  return useQuery({
+    queryKey: ["rack", "set", machine],
+    queryFn: () => answered(api.GET("/api/rack/sets/{machine}", { params: { path: { machine } } })),
+  });
 }
 
 export function usePutFullSet(machine: string) {
   return useMutation({
     mutationFn: ({ wheels, seen }: { wheels: string; seen: string }) =>
-      saving((now) => answered(api.PUT("/api/rack/sets/{machine}", { params: { path: { machine } }, body: { wheels, seen: now ? null : seen } }))),
+      saving((now) =>
+        answered(
+          api.PUT("/api/rack/sets/{machine}", {
+            params: { path: { machine } },
+            body: { wheels, seen: now ? null : seen },
+          }),
+        ),
+      ),
   });
 }
 
 export function usePlaces() {
-  return useQuery({ queryKey: ["rack", "places"], queryFn: () => answered(api.GET("/api/rack/places")) });
+  return useQuery({
+    queryKey: ["rack", "places"],
+    queryFn: () => answered(api.GET("/api/rack/places")),
+  });
 }
 
 export function useMerge() {
   return useMutation({
-    mutationFn: (boxes: Schemas["MergeIn"]) => answered(api.POST("/api/rack/merge", { body: boxes })),
+    mutationFn: (boxes: Schemas["MergeIn"]) =>
+      answered(api.POST("/api/rack/merge", { body: boxes })),
   });
 }
 
 /** Keep a picture with a wheel. */
 export function usePhoto() {
   return useMutation({
-    mutationFn: async ({ wheel, file }: { wheel: number; file: File }): Promise<Schemas["RackDone"]> => {
-      const response = await fetched(`/api/rack/photos?wheel=${wheel}`, { method: "POST", body: file, headers: { "Content-Type": file.type.startsWith("image/") ? file.type : "image/jpeg" } });
+    mutationFn: async ({
+      wheel,
+      file,
+    }: {
+      wheel: number;
+      file: File;
+    }): Promise<Schemas["RackDone"]> => {
+      const response = await fetched(`/api/rack/photos?wheel=${wheel}`, {
+        method: "POST",
+        body: file,
+        headers: { "Content-Type": file.type.startsWith("image/") ? file.type : "image/jpeg" },
+      });
       return (await response.json()) as Schemas["RackDone"];
     },
   });
@@ -86,7 +116,12 @@ export function usePhoto() {
 export function useSources(family: number, teeth: number, blanks: number, units: Units) {
   return useQuery({
     queryKey: ["sources", family, teeth, blanks, units],
-    queryFn: () => answered(api.GET("/api/rack/sources/{family}/{teeth}", { params: { path: { family, teeth }, query: { blanks, units } } })),
+    queryFn: () =>
+      answered(
+        api.GET("/api/rack/sources/{family}/{teeth}", {
+          params: { path: { family, teeth }, query: { blanks, units } },
+        }),
+      ),
   });
 }
 
@@ -99,19 +134,39 @@ export interface Bought {
 
 export function useBought(family: number, units: Units) {
   return useMutation({
-    mutationFn: (bought: Bought) => answered(api.GET("/api/rack/bought/{family}", { params: { path: { family }, query: { ...bought, units } } })),
+    mutationFn: (bought: Bought) =>
+      answered(
+        api.GET("/api/rack/bought/{family}", {
+          params: { path: { family }, query: { ...bought, units } },
+        }),
+      ),
   });
 }
 
 export function useMachineRecord(machine: string) {
-  return useQuery({ queryKey: ["machines", machine, "record"], queryFn: () => answered(api.GET("/api/machine-records/{machine}", { params: { path: { machine } } })) });
+  return useQuery({
+    queryKey: ["machines", machine, "record"],
+    queryFn: () =>
+      answered(api.GET("/api/machine-records/{machine}", { params: { path: { machine } } })),
+  });
 }
 
 /** A head's arm drawn while it is typed; nothing is asked while there is none. */
-export function useArmPreview(arm: Schemas["QuadrantIO"] | null, family: number | null, train: string, units: Units) {
+export function useArmPreview(
+  arm: Schemas["QuadrantIO"] | null,
+  family: number | null,
+  train: string,
+  units: Units,
+) {
   return useQuery({
     queryKey: ["preview", "arm", arm, family, train, units],
-    queryFn: () => answered(api.POST("/api/machine-records/preview", { body: { arm: arm!, family, train }, params: { query: { units } } })),
+    queryFn: () =>
+      answered(
+        api.POST("/api/machine-records/preview", {
+          body: { arm: arm!, family, train },
+          params: { query: { units } },
+        }),
+      ),
     enabled: arm !== null,
     placeholderData: keepPreviousData,
   });

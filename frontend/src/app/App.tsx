@@ -11,7 +11,9 @@ const ConstantsStation = lazy(() => import("../stations/lathe/ConstantsStation")
 const RackStation = lazy(() => import("../stations/rack/RackStation"));
 const LatheEditor = lazy(() => import("../stations/machines/LatheEditor"));
 const RecordStation = lazy(() => import("../stations/machines/RecordStation"));
-const NewMachine = lazy(() => import("../stations/machines/MachineEditor").then((m) => ({ default: m.NewMachine })));
+const NewMachine = lazy(() =>
+  import("../stations/machines/MachineEditor").then((m) => ({ default: m.NewMachine })),
+);
 const SetsStation = lazy(() => import("../stations/rack/SetsStation"));
 const StoresStation = lazy(() => import("../stations/rack/StoresStation"));
 const WheelStation = lazy(() => import("../stations/wheel/WheelStation"));

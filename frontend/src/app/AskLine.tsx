@@ -4,10 +4,11 @@ import { useLocation, useNavigate, useSearchParams } from "react-router";
 import { useReading } from "../api/questions";
 import { useKey } from "./keys";
 import { usePreferences } from "./preferences";
-import { useSettled } from "./useSettled";
+import { useDebouncedValue } from "../kit/useDebouncedValue";
 
 const PAUSE = 350;
-const PANEL = "absolute inset-x-0 top-full z-40 border-2 border-t-0 border-enamel bg-paper text-ink shadow-lg";
+const PANEL =
+  "absolute inset-x-0 top-full z-40 border-2 border-t-0 border-enamel bg-paper text-ink shadow-lg";
 
 /** One box that takes what people say. A whole ask is planned after a short pause; Enter asks at once. */
 export function AskLine({ machine }: { machine: string }) {
@@ -19,9 +20,10 @@ export function AskLine({ machine }: { machine: string }) {
   const [text, setText] = useState(asked);
   const [open, setOpen] = useState(false);
   const field = useRef<HTMLInputElement>(null);
-  const settled = useSettled(text, PAUSE);
+  const settled = useDebouncedValue(text, PAUSE);
   const reading = useReading(settled, units);
-  const known = text.trim() !== "" && settled === text && !reading.isPlaceholderData ? reading.data : undefined;
+  const known =
+    text.trim() !== "" && settled === text && !reading.isPlaceholderData ? reading.data : undefined;
 
   useEffect(() => setText(asked), [asked]);
   useKey("/", () => {
@@ -34,19 +36,24 @@ export function AskLine({ machine }: { machine: string }) {
     const next = new URLSearchParams(station === "lathe" ? search : undefined);
     next.set("ask", ask);
     next.delete("train");
-    void navigate(`${station === "lathe" ? `/lathe/${machine}` : `/${station}`}?${next}`, { replace });
+    void navigate(`${station === "lathe" ? `/lathe/${machine}` : `/${station}`}?${next}`, {
+      replace,
+    });
   };
   // Entered before it was read, an ask of another station stands in the lathe's address until it is.
-  const strayed = known !== undefined && known.station !== "lathe" && pathname.startsWith("/lathe/") && settled.trim() === asked.trim();
+  const strayed =
+    known !== undefined &&
+    known.station !== "lathe" &&
+    pathname.startsWith("/lathe/") &&
+    settled.trim() === asked.trim();
   useEffect(() => {
     if (strayed) commit(settled.trim(), true);
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- only that it strayed sets this off
   }, [strayed]);
   const whole = known?.whole ?? false;
   useEffect(() => {
     if (whole && machine && settled.trim() !== asked.trim()) commit(settled.trim(), true);
-    // Only what was typed sets this off; the address follows it.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- only what was typed sets this off
   }, [settled, whole]);
 
   const take = (ask: string) => {
@@ -100,7 +107,7 @@ export function AskLine({ machine }: { machine: string }) {
           aria-expanded={completions.length > 0}
           aria-controls="ask-completions"
           aria-activedescendant={picked ? `completion-${at}` : undefined}
-          placeholder="M14x2, 26 tpi, wheel 57 …"
+          placeholder="e.g. M14x2, 26 tpi"
           autoComplete="off"
           autoCapitalize="off"
           spellCheck={false}
@@ -108,7 +115,11 @@ export function AskLine({ machine }: { machine: string }) {
           size={text ? text.length + 1 : 24}
           className="min-w-24 shrink bg-transparent py-1 font-mono text-[20px] font-bold outline-none placeholder:font-normal placeholder:text-soft"
         />
-        <span id="ask-reading" aria-live="polite" className="min-w-0 flex-1 truncate text-[15px] text-soft">
+        <span
+          id="ask-reading"
+          aria-live="polite"
+          className="min-w-0 flex-1 truncate text-[15px] text-soft"
+        >
           {known?.whole ? known.description : known?.says}
         </span>
         <kbd className="rounded-sm border border-line px-2 font-mono text-[14px] text-soft">/</kbd>
@@ -144,7 +155,13 @@ export function AskLine({ machine }: { machine: string }) {
 
 /** What was understood of an ask, what not, and the nearest that would be. */
 export function Reading(props: {
-  reading: { understood: string[]; left_over: string[]; nearest: string[]; says?: string | null; would_do?: string | null };
+  reading: {
+    understood: string[];
+    left_over: string[];
+    nearest: string[];
+    says?: string | null;
+    would_do?: string | null;
+  };
   take: (ask: string) => void;
 }) {
   const { understood, left_over, nearest, says, would_do } = props.reading;
@@ -155,8 +172,12 @@ export function Reading(props: {
           <b>{says}</b> {would_do}
         </p>
       )}
-      {understood.length > 0 && <p className="mt-1 text-soft">Understood: {understood.join("; ")}.</p>}
-      {left_over.length > 0 && understood.length > 0 && <p className="text-soft">Not understood: {left_over.join(" ")}.</p>}
+      {understood.length > 0 && (
+        <p className="mt-1 text-soft">Understood: {understood.join("; ")}.</p>
+      )}
+      {left_over.length > 0 && understood.length > 0 && (
+        <p className="text-soft">Not understood: {left_over.join(" ")}.</p>
+      )}
       {nearest.length > 0 && (
         <div className="mt-3 flex flex-wrap items-center gap-2">
           <span>Did you mean</span>

@@ -10,7 +10,8 @@ import { Failed } from "../kit/Notice";
 export function ChangesDialog({ open, close }: { open: boolean; close: () => void }) {
   const changes = useChanges(open);
   const undo = useMutation({
-    mutationFn: (change: number) => answered(api.POST("/api/changes/{change}/undo", { params: { path: { change } } })),
+    mutationFn: (change: number) =>
+      answered(api.POST("/api/changes/{change}/undo", { params: { path: { change } } })),
   });
   const shut = () => {
     undo.reset();
@@ -23,20 +24,33 @@ export function ChangesDialog({ open, close }: { open: boolean; close: () => voi
         <DialogPanel className="flex max-h-full w-full max-w-xl flex-col rounded-sm border-2 border-enamel bg-paper p-6 text-ink">
           <DialogTitle className="text-xl font-bold">Latest changes</DialogTitle>
           <div role="status" className="mt-2">
-            {undo.data && <p className="border-l-4 border-good px-3 py-1">{[`Undone: ${undo.data.text}`, ...undo.data.left].join(" ")}</p>}
+            {undo.data && (
+              <p className="border-l-4 border-good px-3 py-1">
+                {[`Undone: ${undo.data.text}`, ...undo.data.left].join(" ")}
+              </p>
+            )}
             {undo.error && <Failed error={undo.error} />}
             {changes.error && <Failed error={changes.error} retry={() => void changes.refetch()} />}
             {changes.data?.length === 0 && <p>Nothing was changed yet.</p>}
           </div>
           <ol className="mt-2 min-h-0 flex-1 overflow-y-auto">
             {changes.data?.map(({ id, at, text, undone, is_undo }) => (
-              <li key={id} className="grid min-h-14 grid-cols-[1fr_auto] items-center gap-3 border-b border-line py-1.5">
+              <li
+                key={id}
+                className="grid min-h-14 grid-cols-[1fr_auto] items-center gap-3 border-b border-line py-1.5"
+              >
                 <span className={undone ? "text-soft line-through" : ""}>
                   {text}
-                  <span className="block text-[14px] text-soft">{new Date(at).toLocaleString()}</span>
+                  <span className="block text-[14px] text-soft">
+                    {new Date(at).toLocaleString()}
+                  </span>
                 </span>
                 {!undone && !is_undo && (
-                  <Button disabled={undo.isPending} aria-label={`Undo: ${text}`} onClick={() => undo.mutate(id)}>
+                  <Button
+                    disabled={undo.isPending}
+                    aria-label={`Undo: ${text}`}
+                    onClick={() => undo.mutate(id)}
+                  >
                     Undo
                   </Button>
                 )}

@@ -26,9 +26,13 @@ export class ErrorBoundary extends Component<Props, { error: Error | null; place
     const lost = isLostScript(error);
     return (
       <div role="alert" className="m-6 max-w-2xl border-l-4 border-oxide bg-oxide-bg px-4 py-3">
-        <h1 className="text-[19px] font-bold">{lost ? "A part of this page could not be loaded." : "This page has a fault."}</h1>
+        <h1 className="text-[19px] font-bold">
+          {lost ? "A part of this page could not be loaded." : "This page has a fault."}
+        </h1>
         <p className="mt-1">
-          {lost ? "The server does not answer, or Valleywind was replaced by a newer one. Load the page again." : "What is saved is safe. Try again, or go to another station."}
+          {lost
+            ? "The server does not answer, or Valleywind was replaced by a newer one. Load the page again."
+            : "What is saved is safe. Try again, or go to another station."}
         </p>
         {!lost && <p className="mt-1 font-mono text-[14px] break-words">{error.message}</p>}
         <div className="mt-3 flex gap-2">
@@ -52,5 +56,7 @@ export class ErrorBoundary extends Component<Props, { error: Error | null; place
 
 /** Whether a station's script did not come: browsers word it each in their way. */
 function isLostScript(error: Error): boolean {
-  return /dynamically imported module|Importing a module script|error loading dynamically/i.test(error.message);
+  return /dynamically imported module|Importing a module script|error loading dynamically/i.test(
+    error.message,
+  );
 }

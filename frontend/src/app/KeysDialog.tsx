@@ -1,7 +1,7 @@
 import { Dialog, DialogPanel, DialogTitle } from "@headlessui/react";
 
 import { Button } from "../kit/Button";
-import { Tick } from "../kit/Tick";
+import { Checkbox } from "../kit/Checkbox";
 import { KEYS } from "./keys";
 import { usePreferences } from "./preferences";
 
@@ -17,15 +17,19 @@ export function KeysDialog({ open, close }: { open: boolean; close: () => void }
             {KEYS.map(([key, does]) => (
               <div key={key} className="contents">
                 <dt>
-                  <kbd className="inline-block min-w-9 rounded-sm border border-line bg-chalk px-2 py-0.5 text-center font-mono font-bold">{key}</kbd>
+                  <kbd className="inline-block min-w-9 rounded-sm border border-line bg-chalk px-2 py-0.5 text-center font-mono font-bold">
+                    {key}
+                  </kbd>
                 </dt>
                 <dd>{does}</dd>
               </div>
             ))}
           </dl>
-          <p className="mt-4 text-soft">They do nothing while you are in a field, a list or a dialog. Esc leaves the field.</p>
+          <p className="mt-4 text-soft">
+            They do nothing while you are in a field, a list or a dialog. Esc leaves the field.
+          </p>
           <div className="mt-2">
-            <Tick label="Use single keys" ticked={keys} change={setKeys} />
+            <Checkbox label="Use single keys" ticked={keys} change={setKeys} />
           </div>
           <Button look="main" className="mt-4" onClick={close} autoFocus>
             Close

@@ -27,9 +27,16 @@ export function MachineChoice({ machine }: { machine: string }) {
       >
         <span className="text-white/75">on</span> <b>{chosen.name}</b> <span aria-hidden>▾</span>
       </ListboxButton>
-      <ListboxOptions anchor="bottom end" className="z-40 mt-1 min-w-64 rounded-sm border-2 border-enamel bg-paper text-ink shadow-lg outline-none">
+      <ListboxOptions
+        anchor="bottom end"
+        className="z-40 mt-1 min-w-64 rounded-sm border-2 border-enamel bg-paper text-ink shadow-lg outline-none"
+      >
         {lathes.map((lathe) => (
-          <ListboxOption key={lathe.slug} value={lathe.slug} className="min-h-11 cursor-pointer px-4 py-2 data-focus:bg-blue-bg data-selected:font-bold">
+          <ListboxOption
+            key={lathe.slug}
+            value={lathe.slug}
+            className="min-h-11 cursor-pointer px-4 py-2 data-focus:bg-blue-bg data-selected:font-bold"
+          >
             {lathe.name}
             <span className="block text-[14px] font-normal text-soft">
               screw {lathe.screw}, {lathe.family?.text}

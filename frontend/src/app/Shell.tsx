@@ -32,7 +32,10 @@ export function Shell() {
   useKey("?", () => setKeys(true));
   return (
     <div className="flex h-full flex-col print:block">
-      <a href="#station" className="absolute -top-20 left-2 z-50 flex min-h-11 items-center rounded-sm border-2 border-blue bg-paper px-4 font-bold text-ink focus:top-2">
+      <a
+        href="#station"
+        className="absolute -top-20 left-2 z-50 flex min-h-11 items-center rounded-sm border-2 border-blue bg-paper px-4 font-bold text-ink focus:top-2"
+      >
         Go to the station
       </a>
       <header className="on-enamel flex flex-wrap items-center gap-3 bg-enamel px-4 py-2 print:hidden">
@@ -41,26 +44,64 @@ export function Shell() {
         </NavLink>
         <AskLine machine={lathe} />
         <MachineChoice machine={lathe} />
-        <Segmented label="Units" value={units} options={[["mm", "mm"], ["inch", "inch"]]} onChange={setUnits} />
-        <button type="button" className={ROUND} aria-pressed={night} aria-label="Night colours" title="Day or night (n)" onClick={() => setNight(!night)}>
+        <Segmented
+          label="Units"
+          value={units}
+          options={[
+            ["mm", "mm"],
+            ["inch", "inch"],
+          ]}
+          onChange={setUnits}
+        />
+        <button
+          type="button"
+          className={ROUND}
+          aria-pressed={night}
+          aria-label="Night colours"
+          title="Day or night (n)"
+          onClick={() => setNight(!night)}
+        >
           <svg viewBox="0 0 20 20" width="20" height="20" aria-hidden>
             <circle cx="10" cy="10" r="7" fill="none" stroke="currentColor" strokeWidth="1.8" />
             <path d="M10 3 A7 7 0 0 1 10 17 Z" fill="currentColor" />
           </svg>
         </button>
-        <button type="button" className={ROUND} aria-label="Latest changes" title="Latest changes" onClick={() => setChanges(true)}>
-          <svg viewBox="0 0 20 20" width="20" height="20" aria-hidden fill="none" stroke="currentColor" strokeWidth="1.8">
+        <button
+          type="button"
+          className={ROUND}
+          aria-label="Latest changes"
+          title="Latest changes"
+          onClick={() => setChanges(true)}
+        >
+          <svg
+            viewBox="0 0 20 20"
+            width="20"
+            height="20"
+            aria-hidden
+            fill="none"
+            stroke="currentColor"
+            strokeWidth="1.8"
+          >
             <path d="M4 7 H12 A4.5 4.5 0 0 1 12 16 H7" />
             <path d="M7.5 3.5 L4 7 L7.5 10.5" />
           </svg>
         </button>
-        <button type="button" className={ROUND} aria-label="Keys" title="Keys (?)" onClick={() => setKeys(true)}>
+        <button
+          type="button"
+          className={ROUND}
+          aria-label="Keys"
+          title="Keys (?)"
+          onClick={() => setKeys(true)}
+        >
           ?
         </button>
       </header>
       <ServerNotice />
-      <div className="flex min-h-0 flex-1 tall:flex-col print:block">
-        <nav aria-label="Stations" className="on-enamel flex w-26 shrink-0 flex-col gap-1 bg-enamel-2 py-3 pl-2.5 tall:w-full tall:flex-row tall:py-0 tall:pt-1 print:hidden">
+      <div className="flex min-h-0 flex-1 print:block tall:flex-col">
+        <nav
+          aria-label="Stations"
+          className="on-enamel flex w-26 shrink-0 flex-col gap-1 bg-enamel-2 py-3 pl-2.5 print:hidden tall:w-full tall:flex-row tall:py-0 tall:pt-1"
+        >
           <Station to={lathe ? `/lathe/${lathe}` : "/"} name="Lathe" />
           {lathe && section === "lathe" && (
             <>
@@ -86,7 +127,12 @@ export function Shell() {
           )}
           <Station to="/machines" name="Machines" />
         </nav>
-        <main ref={main} id="station" tabIndex={-1} className="min-h-0 min-w-0 flex-1 outline-none print:block">
+        <main
+          ref={main}
+          id="station"
+          tabIndex={-1}
+          className="min-h-0 min-w-0 flex-1 outline-none print:block"
+        >
           <ErrorBoundary place={pathname}>
             <Outlet />
           </ErrorBoundary>

@@ -28,7 +28,15 @@ export function useKey(key: string, action: () => void, enabled = true) {
   useEffect(() => {
     if (!enabled) return;
     const pressed = (event: KeyboardEvent) => {
-      if (event.key !== key || event.ctrlKey || event.metaKey || event.altKey || event.repeat || event.defaultPrevented) return;
+      if (
+        event.key !== key ||
+        event.ctrlKey ||
+        event.metaKey ||
+        event.altKey ||
+        event.repeat ||
+        event.defaultPrevented
+      )
+        return;
       if (!letters || isOpen() || takesKeys(event.target)) return;
       event.preventDefault();
       action();
@@ -40,12 +48,17 @@ export function useKey(key: string, action: () => void, enabled = true) {
 
 /** A dialog or a list is open. */
 function isOpen(): boolean {
-  return document.querySelector("[role=dialog], [role=listbox]:not([hidden]), [role=menu]") !== null;
+  return (
+    document.querySelector("[role=dialog], [role=listbox]:not([hidden]), [role=menu]") !== null
+  );
 }
 
 function takesKeys(target: EventTarget | null): boolean {
   return (
     target instanceof HTMLElement &&
-    (target.matches("input:not([type=radio]):not([type=checkbox]), textarea, select, [role=option], [role=combobox], [aria-haspopup]") || target.isContentEditable)
+    (target.matches(
+      "input:not([type=radio]):not([type=checkbox]), textarea, select, [role=option], [role=combobox], [aria-haspopup]",
+    ) ||
+      target.isContentEditable)
   );
 }

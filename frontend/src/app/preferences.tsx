@@ -1,4 +1,12 @@
-import { createContext, type ReactNode, useCallback, useContext, useEffect, useMemo, useState } from "react";
+import {
+  createContext,
+  type ReactNode,
+  useCallback,
+  useContext,
+  useEffect,
+  useMemo,
+  useState,
+} from "react";
 
 import type { Units } from "../api/client";
 import { allowLetters } from "./keys";
@@ -17,14 +25,25 @@ const Context = createContext<Preferences | null>(null);
 
 /** What a person set once and keeps: units, day or night. Kept in this browser. */
 export function PreferencesProvider({ children }: { children: ReactNode }) {
-  const [units, setUnits] = useKept<Units>("units", "mm", (kept) => kept === "mm" || kept === "inch");
-  const [night, setNight] = useKept<boolean>("night", matchMedia("(prefers-color-scheme: dark)").matches, isYesOrNo);
+  const [units, setUnits] = useKept<Units>(
+    "units",
+    "mm",
+    (kept) => kept === "mm" || kept === "inch",
+  );
+  const [night, setNight] = useKept<boolean>(
+    "night",
+    matchMedia("(prefers-color-scheme: dark)").matches,
+    isYesOrNo,
+  );
   const [keys, setKeys] = useKept<boolean>("keys", true, isYesOrNo);
   useEffect(() => allowLetters(keys), [keys]);
   useEffect(() => {
     document.documentElement.classList.toggle("night", night);
   }, [night]);
-  const value = useMemo(() => ({ units, setUnits, night, setNight, keys, setKeys }), [units, night, keys, setUnits, setNight, setKeys]);
+  const value = useMemo(
+    () => ({ units, setUnits, night, setNight, keys, setKeys }),
+    [units, night, keys, setUnits, setNight, setKeys],
+  );
   return <Context value={value}>{children}</Context>;
 }
 

@@ -29,7 +29,9 @@ export async function undoLast(): Promise<string[]> {
   }
   undoing = true;
   try {
-    const { text, left } = await answered(api.POST("/api/changes/{change}/undo", { params: { path: { change: last.change } } }));
+    const { text, left } = await answered(
+      api.POST("/api/changes/{change}/undo", { params: { path: { change: last.change } } }),
+    );
     return [`Undone: ${text}`, ...left];
   } finally {
     undoing = false;

@@ -10,8 +10,22 @@ export function DialDrawing({ dial }: { dial: Schemas["DialOut"] }) {
     return [MIDDLE + radius * Math.cos(angle), MIDDLE + radius * Math.sin(angle)] as const;
   };
   return (
-    <svg viewBox={`0 0 ${SIZE} ${SIZE}`} width={SIZE} height={SIZE} role="img" aria-label={`thread dial, close at ${dial.serving.join(", ")} of ${dial.marks} marks`} className="shrink-0">
-      <circle cx={MIDDLE} cy={MIDDLE} r={54} fill="var(--paper)" stroke="var(--ink)" strokeWidth={1.6} />
+    <svg
+      viewBox={`0 0 ${SIZE} ${SIZE}`}
+      width={SIZE}
+      height={SIZE}
+      role="img"
+      aria-label={`thread dial, close at ${dial.serving.join(", ")} of ${dial.marks} marks`}
+      className="shrink-0"
+    >
+      <circle
+        cx={MIDDLE}
+        cy={MIDDLE}
+        r={54}
+        fill="var(--paper)"
+        stroke="var(--ink)"
+        strokeWidth={1.6}
+      />
       {Array.from({ length: dial.marks }, (_, n) => n + 1).map((mark) => {
         const serves = dial.serving.includes(mark);
         const [x1, y1] = at(mark, 54);
@@ -19,9 +33,24 @@ export function DialDrawing({ dial }: { dial: Schemas["DialOut"] }) {
         const [x, y] = at(mark, 32);
         return (
           <g key={mark}>
-            <line x1={x1} y1={y1} x2={x2} y2={y2} stroke={serves ? "var(--ink)" : "var(--steel-2)"} strokeWidth={serves ? 4 : 1.5} />
+            <line
+              x1={x1}
+              y1={y1}
+              x2={x2}
+              y2={y2}
+              stroke={serves ? "var(--ink)" : "var(--steel-2)"}
+              strokeWidth={serves ? 4 : 1.5}
+            />
             {serves && <circle cx={x} cy={y} r={11} fill="var(--enamel-2)" />}
-            <text x={x} y={y} textAnchor="middle" dominantBaseline="central" fontSize={15} className="font-mono font-bold" fill={serves ? "#f7f6f0" : "var(--soft)"}>
+            <text
+              x={x}
+              y={y}
+              textAnchor="middle"
+              dominantBaseline="central"
+              fontSize={15}
+              className="font-mono font-bold"
+              fill={serves ? "#f7f6f0" : "var(--soft)"}
+            >
               {mark}
             </text>
           </g>

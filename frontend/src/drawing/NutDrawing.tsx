@@ -18,7 +18,17 @@ interface Shown {
 }
 
 /** Thread in its nut, in section along the axis: form and pitch to one scale, drift and play magnified as it says. */
-export function NutDrawing({ view, worm, width, height }: { view: View; worm: boolean; width: number; height: number }) {
+export function NutDrawing({
+  view,
+  worm,
+  width,
+  height,
+}: {
+  view: View;
+  worm: boolean;
+  width: number;
+  height: number;
+}) {
   const { pitch, depth, play, magnification, turns, groove, screw } = view;
   const gap = view.left_out ? BREAK * pitch : 0;
   const long = turns.length * pitch + gap;
@@ -26,7 +36,9 @@ export function NutDrawing({ view, worm, width, height }: { view: View; worm: bo
   const left = (width - long * scale) / 2;
   const half = (pitch * scale) / 2;
   const middle = (height - GRAPH) / 2 - 20;
-  const ends = view.left_out ? [turns.slice(0, turns.length / 2), turns.slice(turns.length / 2)] : [turns];
+  const ends = view.left_out
+    ? [turns.slice(0, turns.length / 2), turns.slice(turns.length / 2)]
+    : [turns];
   let x = left;
   const parts = ends.map((some) => {
     const shown = some.map(({ number, touches, drift }): Shown => {
@@ -38,7 +50,13 @@ export function NutDrawing({ view, worm, width, height }: { view: View; worm: bo
   });
   const [top, bottom] = [middle - (depth * scale) / 2, middle + (depth * scale) / 2];
   const body = 0.8 * depth * scale;
-  const profile = (shown: Shown[], form: typeof screw, rises: number, falls: number, drifts: boolean) =>
+  const profile = (
+    shown: Shown[],
+    form: typeof screw,
+    rises: number,
+    falls: number,
+    drifts: boolean,
+  ) =>
     shown
       .map((t) => {
         const at = t.x + (drifts ? t.drift : 0);
@@ -47,9 +65,21 @@ export function NutDrawing({ view, worm, width, height }: { view: View; worm: bo
       })
       .join("");
   return (
-    <svg width={width} height={height} role="img" aria-label={described(view, worm)} className="block select-none">
+    <svg
+      width={width}
+      height={height}
+      role="img"
+      aria-label={described(view, worm)}
+      className="block select-none"
+    >
       <defs>
-        <pattern id="nut-hatch" width="8" height="8" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+        <pattern
+          id="nut-hatch"
+          width="8"
+          height="8"
+          patternUnits="userSpaceOnUse"
+          patternTransform="rotate(45)"
+        >
           <rect width="8" height="8" fill="var(--steel)" fillOpacity={0.35} />
           <line x1="0" y1="0" x2="0" y2="8" stroke="var(--steel-2)" strokeWidth="1.4" />
         </pattern>
@@ -61,12 +91,37 @@ export function NutDrawing({ view, worm, width, height }: { view: View; worm: bo
         const [a, b] = [shown[0]!.x - half, shown.at(-1)!.x + half];
         return (
           <g key={n}>
-            <path d={`M${a} ${top - body}L${a} ${bottom}${profile(shown, groove, top, bottom, false)}L${b} ${bottom}L${b} ${top - body}Z`} fill="url(#nut-hatch)" stroke="var(--steel-2)" strokeWidth={1.2} />
-            <path d={`M${a} ${bottom + body}L${a} ${bottom + 2}${profile(shown, screw, top + 3, bottom + 2, true)}L${b} ${bottom + 2}L${b} ${bottom + body}Z`} fill="var(--blue-bg)" fillOpacity={0.88} stroke="var(--blue)" strokeWidth={1.5} />
+            <path
+              d={`M${a} ${top - body}L${a} ${bottom}${profile(shown, groove, top, bottom, false)}L${b} ${bottom}L${b} ${top - body}Z`}
+              fill="url(#nut-hatch)"
+              stroke="var(--steel-2)"
+              strokeWidth={1.2}
+            />
+            <path
+              d={`M${a} ${bottom + body}L${a} ${bottom + 2}${profile(shown, screw, top + 3, bottom + 2, true)}L${b} ${bottom + 2}L${b} ${bottom + body}Z`}
+              fill="var(--blue-bg)"
+              fillOpacity={0.88}
+              stroke="var(--blue)"
+              strokeWidth={1.5}
+            />
             {shown.map((t) => (
               <g key={t.number}>
-                {t.touches && <Contact x={t.x + t.drift + (Math.sign(t.drift) * (screw.root + screw.crest) * scale) / 2} y={middle} />}
-                <text x={t.x} y={top - body - 9} textAnchor="middle" fontSize={14} className="font-mono" fill="var(--soft)">
+                {t.touches && (
+                  <Contact
+                    x={
+                      t.x + t.drift + (Math.sign(t.drift) * (screw.root + screw.crest) * scale) / 2
+                    }
+                    y={middle}
+                  />
+                )}
+                <text
+                  x={t.x}
+                  y={top - body - 9}
+                  textAnchor="middle"
+                  fontSize={14}
+                  className="font-mono"
+                  fill="var(--soft)"
+                >
                   {t.number}
                 </text>
               </g>
@@ -75,16 +130,29 @@ export function NutDrawing({ view, worm, width, height }: { view: View; worm: bo
         );
       })}
       {view.left_out > 0 && (
-        <text x={left + (long * scale) / 2} y={top - body - 9} textAnchor="middle" fontSize={14} fill="var(--ink)">
+        <text
+          x={left + (long * scale) / 2}
+          y={top - body - 9}
+          textAnchor="middle"
+          fontSize={14}
+          fill="var(--ink)"
+        >
           {view.left_out} more
         </text>
       )}
       <text x={left} y={bottom + body + 20} fontSize={15} fill="var(--blue)">
         {worm ? "worm" : "screw"}
       </text>
-      <Drift parts={parts} play={play * magnification * scale} half={half} top={bottom + body + 40} words={view.play_text} />
+      <Drift
+        parts={parts}
+        play={play * magnification * scale}
+        half={half}
+        top={bottom + body + 40}
+        words={view.play_text}
+      />
       <text x={width - 14} y={24} textAnchor="end" fontSize={15} fill="var(--ink)">
-        drift and play × <tspan className="font-mono font-bold">{magnification}</tspan>, thread {scaleText(scale)}
+        drift and play × <tspan className="font-mono font-bold">{magnification}</tspan>, thread{" "}
+        {scaleText(scale)}
       </text>
       <text x={width - 14} y={44} textAnchor="end" fontSize={14} fill="var(--soft)">
         {touching(view)}
@@ -94,7 +162,19 @@ export function NutDrawing({ view, worm, width, height }: { view: View; worm: bo
 }
 
 /** How far each turn has drifted, in the band that the play leaves; magnified as the section above. */
-function Drift({ parts, play, half, top, words }: { parts: Shown[][]; play: number; half: number; top: number; words: string }) {
+function Drift({
+  parts,
+  play,
+  half,
+  top,
+  words,
+}: {
+  parts: Shown[][];
+  play: number;
+  half: number;
+  top: number;
+  words: string;
+}) {
   const middle = top + GRAPH / 2;
   const most = Math.max(play / 2, ...parts.flat().map((t) => Math.abs(t.drift)));
   const tall = (px: number) => (px / most) * (GRAPH / 2 - 8);
@@ -102,10 +182,24 @@ function Drift({ parts, play, half, top, words }: { parts: Shown[][]; play: numb
   const over = parts.flat().some((t) => t.touches);
   return (
     <g>
-      <rect x={a} y={middle - tall(play / 2)} width={b - a} height={2 * tall(play / 2)} fill="var(--steel)" fillOpacity={0.35} stroke="var(--steel-2)" />
+      <rect
+        x={a}
+        y={middle - tall(play / 2)}
+        width={b - a}
+        height={2 * tall(play / 2)}
+        fill="var(--steel)"
+        fillOpacity={0.35}
+        stroke="var(--steel-2)"
+      />
       <line x1={a} y1={middle} x2={b} y2={middle} stroke="var(--steel-2)" strokeDasharray="4 4" />
       {parts.map((shown, n) => (
-        <polyline key={n} points={shown.map((t) => `${t.x},${middle - tall(t.drift)}`).join(" ")} fill="none" stroke={over ? "var(--oxide)" : "var(--blue)"} strokeWidth={2.5} />
+        <polyline
+          key={n}
+          points={shown.map((t) => `${t.x},${middle - tall(t.drift)}`).join(" ")}
+          fill="none"
+          stroke={over ? "var(--oxide)" : "var(--blue)"}
+          strokeWidth={2.5}
+        />
       ))}
       {parts.length > 1 && (
         <line
@@ -119,7 +213,13 @@ function Drift({ parts, play, half, top, words }: { parts: Shown[][]; play: numb
         />
       )}
       {parts.flat().map((t) => (
-        <circle key={t.number} cx={t.x} cy={middle - tall(t.drift)} r={4} fill={t.touches ? "var(--oxide)" : "var(--blue)"} />
+        <circle
+          key={t.number}
+          cx={t.x}
+          cy={middle - tall(t.drift)}
+          r={4}
+          fill={t.touches ? "var(--oxide)" : "var(--blue)"}
+        />
       ))}
       <text x={a} y={top + GRAPH + 16} fontSize={14} fill="var(--soft)">
         drift of each turn, and the {words} of play along the axis
@@ -130,7 +230,14 @@ function Drift({ parts, play, half, top, words }: { parts: Shown[][]; play: numb
 
 /** Where a flank of the screw bears on the nut's: our mark for a foul. */
 function Contact({ x, y }: { x: number; y: number }) {
-  return <path d={`M${x} ${y - 8}L${x + 8} ${y}L${x} ${y + 8}L${x - 8} ${y}Z`} fill="var(--oxide)" stroke="var(--paper)" strokeWidth={1.5} />;
+  return (
+    <path
+      d={`M${x} ${y - 8}L${x + 8} ${y}L${x} ${y + 8}L${x - 8} ${y}Z`}
+      fill="var(--oxide)"
+      stroke="var(--paper)"
+      strokeWidth={1.5}
+    />
+  );
 }
 
 function touching(view: View): string {

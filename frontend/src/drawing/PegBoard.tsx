@@ -6,12 +6,25 @@ const LEAST = 40;
 const LABEL = 40;
 
 /** Wheels of one family hanging on their pegs in order of size, all of the board to one scale. */
-export function PegBoard(props: { wheels: RackWheel[]; outlines: Outline[]; scale: number; chosen: Set<number>; toggle: (id: number) => void }) {
+export function PegBoard(props: {
+  wheels: RackWheel[];
+  outlines: Outline[];
+  scale: number;
+  chosen: Set<number>;
+  toggle: (id: number) => void;
+}) {
   const outlines = new Map(props.outlines.map((o) => [o.teeth, o]));
   return (
     <ul className="flex flex-wrap items-end gap-x-2 gap-y-3">
       {props.wheels.map((wheel) => (
-        <Peg key={wheel.id} wheel={wheel} outline={outlines.get(wheel.teeth)} scale={props.scale} chosen={props.chosen.has(wheel.id)} toggle={() => props.toggle(wheel.id)} />
+        <Peg
+          key={wheel.id}
+          wheel={wheel}
+          outline={outlines.get(wheel.teeth)}
+          scale={props.scale}
+          chosen={props.chosen.has(wheel.id)}
+          toggle={() => props.toggle(wheel.id)}
+        />
       ))}
     </ul>
   );
@@ -23,13 +36,37 @@ export function boardScale(families: Family[], unknown: Outline[]): number {
   return Math.min(1.6, LARGEST / (2 * Math.max(20, ...tips)));
 }
 
-function Peg({ wheel, outline, scale, chosen, toggle }: { wheel: RackWheel; outline?: Outline; scale: number; chosen: boolean; toggle: () => void }) {
+function Peg({
+  wheel,
+  outline,
+  scale,
+  chosen,
+  toggle,
+}: {
+  wheel: RackWheel;
+  outline?: Outline;
+  scale: number;
+  chosen: boolean;
+  toggle: () => void;
+}) {
   const radius = (outline?.tip_radius_mm ?? 20) * scale;
   const missing = wheel.count === 0;
   const wide = Math.max(2 * radius + 4, LEAST);
-  const line = missing ? "var(--steel-2)" : wheel.stray || wheel.condition !== "good" ? "var(--oxide)" : wheel.mounted ? "var(--brass-line)" : "var(--steel-2)";
+  const line = missing
+    ? "var(--steel-2)"
+    : wheel.stray || wheel.condition !== "good"
+      ? "var(--oxide)"
+      : wheel.mounted
+        ? "var(--brass-line)"
+        : "var(--steel-2)";
   const fill = missing ? "none" : wheel.mounted ? "var(--brass-bg)" : "var(--steel)";
-  const state = missing ? "missing" : wheel.condition !== "good" ? wheel.condition : wheel.mounted ? "on" : "";
+  const state = missing
+    ? "missing"
+    : wheel.condition !== "good"
+      ? wheel.condition
+      : wheel.mounted
+        ? "on"
+        : "";
   return (
     <li>
       <button
@@ -40,9 +77,14 @@ function Peg({ wheel, outline, scale, chosen, toggle }: { wheel: RackWheel; outl
         className={`flex min-h-11 flex-col items-center rounded-sm border-2 px-0.5 pt-1 ${chosen ? "border-blue bg-blue-bg" : "border-transparent hover:border-line"}`}
       >
         <span className="sr-only">{described(wheel)}</span>
-        <span aria-hidden className="flex h-8 items-end gap-1 font-mono text-[19px] leading-none font-bold">
+        <span
+          aria-hidden
+          className="flex h-8 items-end gap-1 font-mono text-[19px] leading-none font-bold"
+        >
           {wheel.teeth}
-          {wheel.count > 1 && <span className="text-[14px] font-normal text-soft">×{wheel.count}</span>}
+          {wheel.count > 1 && (
+            <span className="text-[14px] font-normal text-soft">×{wheel.count}</span>
+          )}
         </span>
         <svg width={wide} height={Math.max(2 * radius + 4, 12)} aria-hidden>
           {outline && (
@@ -58,7 +100,11 @@ function Peg({ wheel, outline, scale, chosen, toggle }: { wheel: RackWheel; outl
             />
           )}
         </svg>
-        <span aria-hidden className={`text-[14px] leading-tight ${state === "on" ? "text-brass" : state === "missing" ? "text-soft" : "text-oxide"}`} style={{ minHeight: LABEL / 2 }}>
+        <span
+          aria-hidden
+          className={`text-[14px] leading-tight ${state === "on" ? "text-brass" : state === "missing" ? "text-soft" : "text-oxide"}`}
+          style={{ minHeight: LABEL / 2 }}
+        >
           {state}
         </span>
       </button>
@@ -67,7 +113,16 @@ function Peg({ wheel, outline, scale, chosen, toggle }: { wheel: RackWheel; outl
 }
 
 function described(wheel: RackWheel): string {
-  const parts = [`${wheel.teeth} teeth`, wheel.count === 0 ? "missing" : wheel.count > 1 ? `${wheel.count} of them` : "", wheel.condition === "good" ? "" : wheel.condition];
-  parts.push(wheel.mounted ? `on ${wheel.machine_name} now` : (wheel.machine_name ?? ""), wheel.place, wheel.note, wheel.stray ?? "");
+  const parts = [
+    `${wheel.teeth} teeth`,
+    wheel.count === 0 ? "missing" : wheel.count > 1 ? `${wheel.count} of them` : "",
+    wheel.condition === "good" ? "" : wheel.condition,
+  ];
+  parts.push(
+    wheel.mounted ? `on ${wheel.machine_name} now` : (wheel.machine_name ?? ""),
+    wheel.place,
+    wheel.note,
+    wheel.stray ?? "",
+  );
   return parts.filter(Boolean).join(", ");
 }

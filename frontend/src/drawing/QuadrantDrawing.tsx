@@ -1,6 +1,7 @@
 import { useMemo, useState } from "react";
 
 import type { Drawing, Outline, Schemas } from "../api/client";
+import { Annotations, around, beside, type Circle } from "./annotate";
 import { dropName, onEnter, useInHand } from "./inHand";
 import { hole, wheelPath } from "./outline";
 import { scaleText } from "./paper";
@@ -39,87 +40,195 @@ export function QuadrantDrawing(props: {
   edits?: QuadrantEdits;
 }) {
   const { drawing, outlines, width, height } = props;
-  const fitting = useMemo(() => viewOf(drawing, outlines, width, height, props.edits?.swing), [drawing, outlines, width, height, props.edits?.swing]);
+  const fitting = useMemo(
+    () => viewOf(drawing, outlines, width, height, props.edits?.swing),
+    [drawing, outlines, width, height, props.edits?.swing],
+  );
   // While something is dragged the scale stands still under the hand.
   const [still, setStill] = useState<View>();
   const view = still ?? fitting;
   const paths = useMemo(() => new Map(outlines.map((o) => [o.teeth, wheelPath(o)])), [outlines]);
   const svg = useTurning(props.turning, `${props.train} ${props.machine}`);
-  const wheels = drawing.wheels.map((wheel, n) => ({ wheel, n })).sort((a, b) => a.wheel.plane - b.wheel.plane);
+  const wheels = drawing.wheels
+    .map((wheel, n) => ({ wheel, n }))
+    .sort((a, b) => a.wheel.plane - b.wheel.plane);
   const hand = useInHand();
-  const figures = figurePlaces(drawing, view, width);
+  const words = useMemo(
+    () => placeWords(drawing, outlines, view, width, height),
+    [drawing, outlines, view, width, height],
+  );
   return (
-    <svg ref={svg} width={width} height={height} role={hand || props.edits ? "group" : "img"} aria-label={described(drawing, props.machine)} className="block select-none">
-      <Cover drawing={drawing} view={view} />
+    <svg
+      ref={svg}
+      width={width}
+      height={height}
+      role={hand || props.edits ? "group" : "img"}
+      aria-label={described(drawing, props.machine)}
+      className="block select-none"
+    >
+      <Cover drawing={drawing} view={view} width={width} height={height} />
       <Slots drawing={drawing} view={view} />
       {wheels.map(({ wheel, n }) => (
-        <WheelShape key={n} wheel={wheel} place={n} drawing={drawing} view={view} path={paths.get(wheel.teeth) ?? ""} bore={outlines.find((o) => o.teeth === wheel.teeth)?.bore_radius_mm ?? 1} />
+        <WheelShape
+          key={n}
+          wheel={wheel}
+          place={n}
+          drawing={drawing}
+          view={view}
+          path={paths.get(wheel.teeth) ?? ""}
+          bore={outlines.find((o) => o.teeth === wheel.teeth)?.bore_radius_mm ?? 1}
+        />
       ))}
       <g className="pointer-events-none">
-        <Shafts drawing={drawing} view={view} />
-        <Senses drawing={drawing} view={view} outlines={outlines} />
+        <Shafts drawing={drawing} view={view} names={words.names} />
+        <Senses drawing={drawing} counts={words.counts} view={view} outlines={outlines} />
         {drawing.clearances.map((c, n) => (
-          <Dimension key={n} clearance={c} view={view} number={n + 1} at={figures[n]!} above={marksAbove(drawing, view, n)} />
+          <Dimension
+            key={n}
+            clearance={c}
+            view={view}
+            number={n + 1}
+            at={words.figures[n]!}
+            above={marksAbove(drawing, view, n)}
+          />
         ))}
         {drawing.wheels.map((wheel, n) => (
-          <Count key={n} wheel={wheel} view={view} />
+          <Count key={n} wheel={wheel} {...words.counts[n]!} />
         ))}
-        <TitleBlock machine={props.machine} scale={scaleText(view.scale)} width={width} height={height} />
+        {drawing.note && (
+          <text x={MARGIN - 12} y={MARGIN} fontSize={14} className="fill-ink">
+            {drawing.note}
+          </text>
+        )}
+        <TitleBlock
+          machine={props.machine}
+          scale={drawing.to_scale ? scaleText(view.scale) : "in proportion"}
+          width={width}
+          height={height}
+        />
       </g>
       <IdlerPlaces drawing={drawing} view={view} />
-      {props.edits && <QuadrantHandles drawing={drawing} view={view} hold={setStill} edits={props.edits} />}
+      {props.edits && drawing.slots.length > 0 && (
+        <QuadrantHandles drawing={drawing} view={view} hold={setStill} edits={props.edits} />
+      )}
     </svg>
   );
 }
 
 function described(drawing: Drawing, machine: string): string {
-  const wheels = drawing.wheels.map((w) => `${w.teeth} ${w.role} on the ${drawing.shafts[w.shaft]?.name}`);
+  const wheels = drawing.wheels.map(
+    (w) => `${w.teeth} ${w.role} on the ${drawing.shafts[w.shaft]?.name}`,
+  );
   return `${machine}, end view from the gear side: ${wheels.join(", ")}`;
 }
 
-/** Everything that is drawn fits into the paper with a margin, upright, y upward. */
-function viewOf(drawing: Drawing, outlines: Outline[], width: number, height: number, swing?: [number, number]): View {
-  const tip = (teeth: number) => outlines.find((o) => o.teeth === teeth)?.tip_radius_mm ?? 0;
-  const points = (drawing.cover ?? []).map((p): Point => [p.x_mm, p.y_mm]);
-  const corners = drawing.wheels.flatMap((w) => {
-    const { x_mm, y_mm } = drawing.shafts[w.shaft]!;
-    return [
-      [x_mm - tip(w.teeth), y_mm - tip(w.teeth)],
-      [x_mm + tip(w.teeth), y_mm + tip(w.teeth)],
-    ] as Point[];
-  });
+/** How much larger the wheels must come out before the cover is drawn broken instead of whole. */
+const WORTH_BREAKING = 1.2;
+
+/** Wheels and slots fit into the paper with a margin, upright, y upward; the cover too where that keeps them large. */
+function viewOf(
+  drawing: Drawing,
+  outlines: Outline[],
+  width: number,
+  height: number,
+  swing?: [number, number] | null,
+): View {
   // Without wheels the bare quadrant is the subject, every slot of it.
   const bare = drawing.wheels.length === 0;
+  const points = drawing.wheels.flatMap((w): Point[] => {
+    const { x_mm, y_mm } = drawing.shafts[w.shaft]!;
+    const tip = tipOf(w.teeth, outlines);
+    return [
+      [x_mm - tip, y_mm - tip],
+      [x_mm + tip, y_mm + tip],
+    ];
+  });
   if (bare) {
-    for (const { x_mm, y_mm, boss_radius_mm: r } of drawing.shafts) points.push([x_mm - 2 * r, y_mm - 2 * r], [x_mm + 2 * r, y_mm + 2 * r]);
+    for (const { x_mm, y_mm, boss_radius_mm: r } of drawing.shafts)
+      points.push([x_mm - 2 * r, y_mm - 2 * r], [x_mm + 2 * r, y_mm + 2 * r]);
   }
-  for (const slot of drawing.slots.filter((s) => bare || drawing.shafts.some((shaft) => shaft.slot === s.name))) {
+  for (const slot of drawing.slots.filter(
+    (s) => bare || drawing.shafts.some((shaft) => shaft.slot === s.name),
+  )) {
     const end = slot.farthest_mm + 1.1 * (drawing.shafts[1]?.boss_radius_mm ?? 0);
     points.push([Math.cos(slot.angle_rad) * end, Math.sin(slot.angle_rad) * end]);
   }
+  for (const { start, end } of drawing.clearances)
+    points.push([start.x_mm, start.y_mm], [end.x_mm, end.y_mm]);
   if (swing) points.push(...swingPoints(drawing, swing));
-  const xs = [...points, ...corners].map((p) => p[0]);
-  const ys = [...points, ...corners].map((p) => p[1]);
-  const [left, right, low, high] = [Math.min(...xs), Math.max(...xs), Math.min(...ys), Math.max(...ys)];
-  const scale = Math.max(0.01, Math.min((width - 2 * MARGIN) / (right - left), (height - MARGIN - FOOT) / (high - low)));
+  const cover = (drawing.cover ?? []).map((p): Point => [p.x_mm, p.y_mm]);
+  const whole = fitted([...points, ...cover], width, height);
+  const close = fitted(points, width, height);
+  return bare || swing || close.scale < WORTH_BREAKING * whole.scale ? whole : close;
+}
+
+function fitted(points: Point[], width: number, height: number): View {
+  const [xs, ys] = [points.map((p) => p[0]), points.map((p) => p[1])];
+  const [left, right, low, high] = [
+    Math.min(...xs),
+    Math.max(...xs),
+    Math.min(...ys),
+    Math.max(...ys),
+  ];
+  const scale = Math.max(
+    0.01,
+    Math.min((width - 2 * MARGIN) / (right - left), (height - MARGIN - FOOT) / (high - low)),
+  );
   const [cx, cy] = [(left + right) / 2, (low + high) / 2];
-  const at = (x: number, y: number): Point => [width / 2 + (x - cx) * scale, (height + MARGIN - FOOT) / 2 - (y - cy) * scale];
-  const back = (x: number, y: number): Point => [cx + (x - width / 2) / scale, cy - (y - (height + MARGIN - FOOT) / 2) / scale];
+  const at = (x: number, y: number): Point => [
+    width / 2 + (x - cx) * scale,
+    (height + MARGIN - FOOT) / 2 - (y - cy) * scale,
+  ];
+  const back = (x: number, y: number): Point => [
+    cx + (x - width / 2) / scale,
+    cy - (y - (height + MARGIN - FOOT) / 2) / scale,
+  ];
   return { scale, at, back, spot: ({ x_mm, y_mm }) => at(x_mm, y_mm) };
 }
 
-function Cover({ drawing, view }: { drawing: Drawing; view: View }) {
+/** The cover's outline. What would lie off the paper is drawn at its edge with a break in the line. */
+function Cover(props: { drawing: Drawing; view: View; width: number; height: number }) {
+  const { drawing, view, width, height } = props;
   if (!drawing.cover) return null;
   const corners = drawing.cover.map(view.spot);
-  const [x, y] = corners[0]!;
+  const inside = corners.map(([x, y]): Point => [
+    Math.min(width - 7, Math.max(7, x)),
+    Math.min(height - 7, Math.max(7, y)),
+  ]);
+  const breaks = inside.flatMap((start, n) => {
+    const next = (n + 1) % inside.length;
+    const end = inside[next]!;
+    const moved = [n, next].some((k) => Math.hypot(...minus(inside[k]!, corners[k]!)) > 1);
+    const [dx, dy] = minus(end, start);
+    const long = Math.hypot(dx, dy);
+    if (!moved || long < 60) return [];
+    const turn = (Math.atan2(dy, dx) * 180) / Math.PI;
+    return [{ x: start[0] + dx / 2, y: start[1] + dy / 2, turn }];
+  });
+  const [x, y] = inside.reduce((best, c) => (c[0] + c[1] < best[0] + best[1] ? c : best));
   return (
     <g className="fill-none">
-      <polygon points={corners.map((c) => c.join(",")).join(" ")} stroke="var(--steel-2)" strokeWidth={2} strokeDasharray="12 7" />
-      <text x={x + 8} y={y - 9} fontSize={14} className="fill-ink">
-        cover
+      <polygon
+        points={inside.map((c) => c.join(",")).join(" ")}
+        stroke="var(--steel-2)"
+        strokeWidth={2}
+        strokeDasharray="12 7"
+      />
+      {breaks.map((at, n) => (
+        <g key={n} transform={`translate(${at.x} ${at.y}) rotate(${at.turn})`}>
+          <rect x={-15} y={-6} width={30} height={12} fill="var(--paper)" />
+          <path d="M-15 0H-7L-3 -7L3 7L7 0H15" stroke="var(--steel-2)" strokeWidth={2} />
+        </g>
+      ))}
+      <text x={x + 10} y={y + 18} fontSize={14} className="fill-ink">
+        {breaks.length ? "cover, farther out" : "cover"}
       </text>
     </g>
   );
+}
+
+function minus([ax, ay]: Point, [bx, by]: Point): Point {
+  return [ax - bx, ay - by];
 }
 
 /** The quadrant's arms with their slots, swung to where the train wants them. */
@@ -135,9 +244,24 @@ function Slots({ drawing, view }: { drawing: Drawing; view: View }) {
     const taken = used.has(slot.name) || drawing.wheels.length === 0;
     return (
       <g key={slot.name} strokeLinecap="round" opacity={taken ? 1 : 0.55}>
-        <line x1={x0} y1={y0} x2={x2} y2={y2} stroke="var(--steel-2)" strokeWidth={arm + 2} opacity={0.55} />
+        <line
+          x1={x0}
+          y1={y0}
+          x2={x2}
+          y2={y2}
+          stroke="var(--steel-2)"
+          strokeWidth={arm + 2}
+          opacity={0.55}
+        />
         <line x1={x0} y1={y0} x2={x2} y2={y2} stroke="var(--grid)" strokeWidth={arm} />
-        <line x1={x1} y1={y1} x2={x2} y2={y2} stroke="var(--steel-2)" strokeWidth={arm * 0.36 + 2} />
+        <line
+          x1={x1}
+          y1={y1}
+          x2={x2}
+          y2={y2}
+          stroke="var(--steel-2)"
+          strokeWidth={arm * 0.36 + 2}
+        />
         <line x1={x1} y1={y1} x2={x2} y2={y2} stroke="var(--paper)" strokeWidth={arm * 0.36} />
         {taken && (
           <text
@@ -167,7 +291,14 @@ const INKS: Record<Wheel["state"], { line: string; inner: string; outer: string 
 };
 
 /** A wheel; where wheels can be moved it is taken by a press, and others are put in its place. */
-function WheelShape(props: { wheel: Wheel; place: number; drawing: Drawing; view: View; path: string; bore: number }) {
+function WheelShape(props: {
+  wheel: Wheel;
+  place: number;
+  drawing: Drawing;
+  view: View;
+  path: string;
+  bore: number;
+}) {
   const { wheel, place, drawing, view } = props;
   const hand = useInHand();
   const target = { kind: "wheel", at: place } as const;
@@ -176,7 +307,10 @@ function WheelShape(props: { wheel: Wheel; place: number; drawing: Drawing; view
   const movable = hand && {
     role: "button",
     tabIndex: 0,
-    "aria-label": hand.held && !inHand ? `Put the ${hand.held.teeth} in place of the ${wheel.teeth}` : `${wheel.teeth} ${wheel.role}, take in hand`,
+    "aria-label":
+      hand.held && !inHand
+        ? `Put the ${hand.held.teeth} in place of the ${wheel.teeth}`
+        : `${wheel.teeth} ${wheel.role}, take in hand`,
     "data-drop": dropName(target),
     className: "cursor-grab touch-none",
     onPointerDown: (event: React.PointerEvent) => hand.press(event, mine, target),
@@ -184,7 +318,10 @@ function WheelShape(props: { wheel: Wheel; place: number; drawing: Drawing; view
       if (wheel.role === "idler" && (event.key === "Delete" || event.key === "Backspace")) {
         hand.take(mine);
         requestAnimationFrame(() => hand.drop({ kind: "shelf" }));
-      } else onEnter(() => (hand.held && !inHand ? hand.drop(target) : hand.take(inHand ? undefined : mine)))(event);
+      } else
+        onEnter(() =>
+          hand.held && !inHand ? hand.drop(target) : hand.take(inHand ? undefined : mine),
+        )(event);
     },
   };
   const shaft = drawing.shafts[wheel.shaft]!;
@@ -229,28 +366,51 @@ function IdlerPlaces({ drawing, view }: { drawing: Drawing; view: View }) {
         onClick={() => hand.drop(target)}
         onKeyDown={onEnter(() => hand.drop(target))}
       >
-        <circle cx={x} cy={y} r={22} fill="var(--brass-bg)" stroke="var(--brass-line)" strokeWidth={2.5} />
-        <path d={`M${x - 10} ${y}H${x + 10}M${x} ${y - 10}V${y + 10}`} stroke="var(--brass)" strokeWidth={3.5} />
+        <circle
+          cx={x}
+          cy={y}
+          r={22}
+          fill="var(--brass-bg)"
+          stroke="var(--brass-line)"
+          strokeWidth={2.5}
+        />
+        <path
+          d={`M${x - 10} ${y}H${x + 10}M${x} ${y - 10}V${y + 10}`}
+          stroke="var(--brass)"
+          strokeWidth={3.5}
+        />
         <title>{`as idler between ${one} and ${other}`}</title>
       </g>
     );
   });
 }
 
-function Shafts({ drawing, view }: { drawing: Drawing; view: View }) {
+function Shafts({ drawing, view, names }: { drawing: Drawing; view: View; names: Point[] }) {
   return drawing.shafts.map((shaft, n) => {
     const [x, y] = view.at(shaft.x_mm, shaft.y_mm);
-    const radius = shaft.boss_radius_mm * view.scale;
+    const radius = Math.max(3, shaft.boss_radius_mm * view.scale);
     const cross = radius * 1.35;
-    const [, nameY] = nameAt(shaft, n, drawing, view);
+    const [nameX, nameY] = names[n]!;
     return (
       <g key={n}>
-        <circle cx={x} cy={y} r={radius} fill="var(--paper)" stroke="var(--ink)" strokeWidth={1.4} />
-        <path d={`M${x - cross} ${y}H${x + cross}M${x} ${y - cross}V${y + cross}`} stroke="var(--ink)" strokeWidth={0.8} />
+        <circle
+          cx={x}
+          cy={y}
+          r={radius}
+          fill="var(--paper)"
+          stroke="var(--ink)"
+          strokeWidth={1.4}
+        />
+        <path
+          d={`M${x - cross} ${y}H${x + cross}M${x} ${y - cross}V${y + cross}`}
+          stroke="var(--ink)"
+          strokeWidth={0.8}
+        />
         <text
-          x={x}
+          x={nameX}
           y={nameY}
           textAnchor="middle"
+          dominantBaseline="central"
           fontSize={14}
           className="fill-ink"
           stroke="var(--paper)"
@@ -266,90 +426,194 @@ function Shafts({ drawing, view }: { drawing: Drawing; view: View }) {
   });
 }
 
-/** px of a shaft's name, above its boss or below; farther out where the arrow of its sense is in the way. */
-function nameAt(shaft: Drawing["shafts"][number], n: number, drawing: Drawing, view: View): Point {
-  const [x, y] = view.at(shaft.x_mm, shaft.y_mm);
-  const below = nameGoesBelow(drawing, n);
-  const wheel = n === 0 ? drawing.wheels[0] : n === drawing.shafts.length - 1 ? drawing.wheels.at(-1) : undefined;
-  // The arrow runs opposite the tooth number, close to the boss where the wheel is small.
-  const arrowBelow = wheel && wheel.label.y_mm > shaft.y_mm;
-  const close = wheel && wheel.label_mm * view.scale < 18;
-  const out = shaft.boss_radius_mm * view.scale + (close && arrowBelow === below ? 24 : 0);
-  return [x, below ? y + out + 18 : y - out - 8];
+// Width of a digit, of its height.
+const CHAR = 0.62;
+// A count stands in its wheel, smaller if need be, before it stands beside it.
+const OUTSIDE = 60;
+
+/** Where counts, names and figures stand, px. */
+interface Words {
+  counts: { at: Point; size: number }[];
+  names: Point[];
+  figures: Point[];
 }
 
-/** Where the figures of the clearances stand, each where it covers no other word. */
-function figurePlaces(drawing: Drawing, view: View, width: number): Point[] {
-  const words = [...drawing.wheels.map((w) => view.spot(w.label)), ...drawing.shafts.map((s, n) => nameAt(s, n, drawing, view))];
-  return drawing.clearances.map((c) => {
+/** Every word where it covers no rim and no other word: counts first, small wheels before large ones. */
+function placeWords(
+  drawing: Drawing,
+  outlines: Outline[],
+  view: View,
+  width: number,
+  height: number,
+): Words {
+  const { wheels, shafts } = drawing;
+  const tips = wheels.map((w) => tipOf(w.teeth, outlines) * view.scale);
+  const middle = (shaft: number) => view.at(shafts[shaft]!.x_mm, shafts[shaft]!.y_mm);
+  const rims = wheels.map((w, n) => circle(middle(w.shaft), tips[n]!));
+  const bosses = shafts.map((s, n) =>
+    circle(middle(n), Math.max(4, s.boss_radius_mm * view.scale)),
+  );
+  const paper = new Annotations([...rims, ...bosses], width, height - FOOT + 12);
+  for (const boss of bosses) paper.keep([boss.x, boss.y], 1.5 * boss.r, 1.5 * boss.r);
+  const counts: Words["counts"] = [];
+  const others = (shaft: number) => rims.filter((_, n) => wheels[n]!.shaft !== shaft);
+  for (const n of [...wheels.keys()].sort((a, b) => tips[a]! - tips[b]!)) {
+    const wheel = wheels[n]!;
+    const [tip, wide] = [tips[n]!, CHAR * countText(wheel).length];
+    const usual = Math.min(38, Math.max(15, wheel.label_mm * view.scale * 1.35));
+    const centre = middle(wheel.shaft);
+    const inner = rims.filter((r, k) => wheels[k]!.shaft === wheel.shaft && r.r < tip);
+    const spots = [usual, 0.8 * usual, 0.6 * usual]
+      .filter((size) => size >= 14 || size === usual)
+      .flatMap((size) => [
+        { at: view.spot(wheel.label), wide: wide * size, high: size },
+        ...around(
+          centre,
+          [0.62, 0.5, 0.56, 0.68, 0.74].map((s) => s * tip),
+          wide * size,
+          size,
+        ),
+        ...around(centre, [tip + 0.8 * size, tip + 1.2 * size], wide * size, size).map((spot) => ({
+          ...spot,
+          cost: OUTSIDE,
+        })),
+      ]);
+    const { at, high } = paper.place(spots, [...others(wheel.shaft), ...inner]);
+    counts[n] = { at, size: high };
+  }
+  for (const spot of senseSpots(drawing, counts, view, outlines)) paper.keep(spot, 26, 26);
+  const names = shafts.map((shaft, n) => {
+    const out = bosses[n]!.r;
+    const away = [13, 26, 44, 70, 110].map((d) => out + d);
+    return paper.place(beside(middle(n), away, shaft.name.length * 7.2, 15), others(n)).at;
+  });
+  const figures = drawing.clearances.map((c) => {
     const [[x1, y1], [x2, y2]] = [view.spot(c.start), view.spot(c.end)];
-    const place = freest([(x1 + x2) / 2, (y1 + y2) / 2], words, width);
-    words.push(place);
-    return place;
+    const at: Point = [(x1 + x2) / 2, (y1 + y2) / 2];
+    return paper.place(beside(at, [34, 48, 66, 90, 124], c.text.length * 8.4 + 14, 28), [], at).at;
+  });
+  return { counts, names, figures };
+}
+
+function circle([x, y]: Point, r: number): Circle {
+  return { x, y, r };
+}
+
+function tipOf(teeth: number, outlines: Outline[]): number {
+  return outlines.find((o) => o.teeth === teeth)?.tip_radius_mm ?? 0;
+}
+
+/** Colour is never the only difference: what fouls or has slipped has its mark. */
+function countText(wheel: Wheel): string {
+  return `${wheel.fouls ? "◆" : ""}${wheel.teeth}`;
+}
+
+/** An arc that says which way a shaft turns. Away from the wheel's count, inside the rim where there is room. */
+function senseOf(
+  n: number,
+  drawing: Drawing,
+  counts: Words["counts"],
+  view: View,
+  outlines: Outline[],
+) {
+  const wheel = drawing.wheels[n]!;
+  const shaft = drawing.shafts[wheel.shaft]!;
+  const [x, y] = view.at(shaft.x_mm, shaft.y_mm);
+  const pitch = outlines.find((o) => o.teeth === wheel.teeth)?.pitch_radius_mm ?? 0;
+  const r = view.scale * pitch < 75 ? view.scale * pitch + 14 : 0.86 * view.scale * pitch;
+  const [cx, cy] = counts[n]!.at;
+  return { x, y, r, middle: Math.atan2(cy - y, cx - x) + Math.PI };
+}
+
+/** The wheels whose turning is shown, where it is known: the first and the last. */
+function sensed(drawing: Drawing): number[] {
+  const ends = [0, drawing.wheels.length - 1];
+  return ends.filter((n) => (drawing.wheels[n]?.turns ?? 0) !== 0);
+}
+
+function senseSpots(
+  drawing: Drawing,
+  counts: Words["counts"],
+  view: View,
+  outlines: Outline[],
+): Point[] {
+  return sensed(drawing).map((n) => {
+    const { x, y, r, middle } = senseOf(n, drawing, counts, view, outlines);
+    return [x + r * Math.cos(middle), y + r * Math.sin(middle)];
   });
 }
 
-/** Where a figure beside this point covers no other word. */
-function freest([x, y]: Point, words: Point[], width: number): Point {
-  const spots = [-92, -74, 0, 74, 92].flatMap((dx) => [-62, -34, 0, 34, 62].map((dy): Point => [x + dx, y + dy])).filter(([a, b]) => Math.hypot(a - x, b - y) > 50 && a > 45 && a < width - 45);
-  const room = ([a, b]: Point) => Math.min(70, ...words.map(([wx, wy]) => Math.hypot((wx - a) * 0.6, wy - b)));
-  return spots.reduce((best, spot) => (room(spot) > room(best) + 0.5 ? spot : best), spots[0] ?? [x + 74, y + 34]);
-}
-
-/** A shaft's name stands on the side of its boss where the nearest tooth number is not. */
-function nameGoesBelow(drawing: Drawing, shaft: number): boolean {
-  const { x_mm, y_mm, boss_radius_mm } = drawing.shafts[shaft]!;
-  const nearest = (side: number) => Math.min(...drawing.wheels.map((w) => Math.hypot(w.label.x_mm - x_mm, w.label.y_mm - y_mm - side * 1.6 * boss_radius_mm)));
-  return nearest(-1) >= nearest(1);
-}
-
-/** Which way the first and the last shaft turn: an arc away from the tooth number, inside the rim where there is room. */
-function Senses({ drawing, view, outlines }: { drawing: Drawing; view: View; outlines: Outline[] }) {
-  return [drawing.wheels[0], drawing.wheels.at(-1)].map((wheel, n) => {
-    if (!wheel) return null;
-    const shaft = drawing.shafts[wheel.shaft]!;
-    const pitch = outlines.find((o) => o.teeth === wheel.teeth)?.pitch_radius_mm ?? 0;
-    const radius = pitch * view.scale < 75 ? pitch + 14 / view.scale : 0.86 * pitch;
-    const middle = Math.atan2(wheel.label.y_mm - shaft.y_mm, wheel.label.x_mm - shaft.x_mm) + Math.PI;
-    const spread = 0.55 * Math.sign(wheel.turns);
-    const point = (angle: number, r: number) => view.at(shaft.x_mm + r * Math.cos(angle), shaft.y_mm + r * Math.sin(angle));
-    const [start, end] = [point(middle - spread, radius), point(middle + spread, radius)];
-    const lean = middle + spread - Math.sign(wheel.turns) * Math.min(0.35, 11 / (radius * view.scale));
-    const head = [point(lean, radius + 5 / view.scale), end, point(lean, radius - 5 / view.scale)];
-    const r = radius * view.scale;
+/** Which way the first and the last shaft turn. */
+function Senses(props: {
+  drawing: Drawing;
+  counts: Words["counts"];
+  view: View;
+  outlines: Outline[];
+}) {
+  const { drawing } = props;
+  return sensed(drawing).map((n) => {
+    const { x, y, r, middle } = senseOf(n, drawing, props.counts, props.view, props.outlines);
+    // px run downward, so that what turns anticlockwise runs against the angle.
+    const way = -Math.sign(drawing.wheels[n]!.turns);
+    const point = (angle: number, radius: number): Point => [
+      x + radius * Math.cos(angle),
+      y + radius * Math.sin(angle),
+    ];
+    const [start, end] = [point(middle - way * 0.55, r), point(middle + way * 0.55, r)];
+    const lean = middle + way * (0.55 - Math.min(0.35, 11 / r));
+    const head = [point(lean, r + 5), end, point(lean, r - 5)];
     return (
       <g key={n} fill="none" stroke="var(--ink)" strokeWidth={2}>
-        <path d={`M${start.join(" ")}A${r} ${r} 0 0 ${wheel.turns > 0 ? 0 : 1} ${end.join(" ")}`} />
-        <polygon points={head.map((p) => p.join(",")).join(" ")} fill="var(--ink)" strokeWidth={1} />
+        <path d={`M${start.join(" ")}A${r} ${r} 0 0 ${way > 0 ? 1 : 0} ${end.join(" ")}`} />
+        <polygon
+          points={head.map((p) => p.join(",")).join(" ")}
+          fill="var(--ink)"
+          strokeWidth={1}
+        />
       </g>
     );
   });
 }
 
-function Count({ wheel, view }: { wheel: Wheel; view: View }) {
-  const [x, y] = view.spot(wheel.label);
-  const size = Math.min(38, Math.max(15, wheel.label_mm * view.scale * 1.35));
-  // Colour is never the only difference: what is on now is underlined, what fouls or has slipped has its mark.
-  const text = `${wheel.fouls ? "◆" : ""}${wheel.teeth}`;
-  const colour = wheel.fouls ? "var(--oxide)" : wheel.state === "mounted" ? "var(--brass)" : wheel.state === "missing" ? "var(--soft)" : "var(--blue)";
+function Count(props: { wheel: Wheel; at: Point; size: number }) {
+  const { wheel, size } = props;
+  const [x, y] = props.at;
+  const text = countText(wheel);
+  // What is on now is underlined.
+  const colour = wheel.fouls
+    ? "var(--oxide)"
+    : wheel.state === "mounted"
+      ? "var(--brass)"
+      : wheel.state === "missing"
+        ? "var(--soft)"
+        : "var(--blue)";
   return (
     <>
-    <text
-      x={x}
-      y={y}
-      fontSize={size}
-      textAnchor="middle"
-      dominantBaseline="central"
-      className="font-mono font-bold"
-      fill={colour}
-      stroke={wheel.plane ? INKS[wheel.state].outer : INKS[wheel.state].inner}
-      strokeWidth={5}
-      strokeLinejoin="round"
-      paintOrder="stroke"
-    >
-      {text}
-    </text>
-      {wheel.state === "mounted" && <line x1={x - size * 0.3 * text.length} x2={x + size * 0.3 * text.length} y1={y + size * 0.52} y2={y + size * 0.52} stroke={colour} strokeWidth={Math.max(2, size * 0.09)} />}
+      <text
+        x={x}
+        y={y}
+        fontSize={size}
+        textAnchor="middle"
+        dominantBaseline="central"
+        className="font-mono font-bold"
+        fill={colour}
+        stroke={wheel.plane ? INKS[wheel.state].outer : INKS[wheel.state].inner}
+        strokeWidth={5}
+        strokeLinejoin="round"
+        paintOrder="stroke"
+      >
+        {text}
+      </text>
+      {wheel.state === "mounted" && (
+        <line
+          x1={x - size * 0.3 * text.length}
+          x2={x + size * 0.3 * text.length}
+          y1={y + size * 0.52}
+          y2={y + size * 0.52}
+          stroke={colour}
+          strokeWidth={Math.max(2, size * 0.09)}
+        />
+      )}
     </>
   );
 }
@@ -361,11 +625,25 @@ function marksAbove(drawing: Drawing, view: View, n: number): number {
     return [(x1 + x2) / 2, (y1 + y2) / 2] as Point;
   };
   const [x, y] = middle(drawing.clearances[n]!);
-  return drawing.clearances.slice(0, n).filter((c) => c.fouls && Math.hypot(middle(c)[0] - x, middle(c)[1] - y) < 30).length;
+  return drawing.clearances
+    .slice(0, n)
+    .filter((c) => c.fouls && Math.hypot(middle(c)[0] - x, middle(c)[1] - y) < 30).length;
 }
 
 /** A clearance with its figure; where something fouls, a numbered mark at the place. */
-function Dimension({ clearance, view, number, at, above }: { clearance: Clearance; view: View; number: number; at: Point; above: number }) {
+function Dimension({
+  clearance,
+  view,
+  number,
+  at,
+  above,
+}: {
+  clearance: Clearance;
+  view: View;
+  number: number;
+  at: Point;
+  above: number;
+}) {
   const [x1, y1] = view.spot(clearance.start);
   const [x2, y2] = view.spot(clearance.end);
   const [mx, my] = [(x1 + x2) / 2, (y1 + y2) / 2];
@@ -374,8 +652,21 @@ function Dimension({ clearance, view, number, at, above }: { clearance: Clearanc
       <g>
         <line x1={x1} y1={y1} x2={x2} y2={y2} stroke="var(--oxide)" strokeWidth={5} />
         <g transform={`translate(0 ${above * 34})`}>
-          <path d={`M${mx} ${my - 15}L${mx + 15} ${my}L${mx} ${my + 15}L${mx - 15} ${my}Z`} fill="var(--oxide)" stroke="var(--paper)" strokeWidth={2} />
-          <text x={mx} y={my} textAnchor="middle" dominantBaseline="central" fontSize={15} className="font-mono font-bold" fill="var(--paper)">
+          <path
+            d={`M${mx} ${my - 15}L${mx + 15} ${my}L${mx} ${my + 15}L${mx - 15} ${my}Z`}
+            fill="var(--oxide)"
+            stroke="var(--paper)"
+            strokeWidth={2}
+          />
+          <text
+            x={mx}
+            y={my}
+            textAnchor="middle"
+            dominantBaseline="central"
+            fontSize={15}
+            className="font-mono font-bold"
+            fill="var(--paper)"
+          >
             {number}
           </text>
         </g>
@@ -388,8 +679,24 @@ function Dimension({ clearance, view, number, at, above }: { clearance: Clearanc
     <g>
       <line x1={x1} y1={y1} x2={x2} y2={y2} stroke="var(--ink)" strokeWidth={2.6} />
       <path d={`M${mx} ${my}L${bx} ${by}`} stroke="var(--ink)" strokeWidth={1} />
-      <rect x={bx - wide / 2} y={by - 13} width={wide} height={26} rx={2} fill="var(--paper)" stroke="var(--ink)" strokeWidth={1.2} />
-      <text x={bx} y={by} textAnchor="middle" dominantBaseline="central" fontSize={14} className="fill-ink font-mono">
+      <rect
+        x={bx - wide / 2}
+        y={by - 13}
+        width={wide}
+        height={26}
+        rx={2}
+        fill="var(--paper)"
+        stroke="var(--ink)"
+        strokeWidth={1.2}
+      />
+      <text
+        x={bx}
+        y={by}
+        textAnchor="middle"
+        dominantBaseline="central"
+        fontSize={14}
+        className="fill-ink font-mono"
+      >
         {clearance.text}
       </text>
       <title>{clearance.between}</title>
@@ -397,18 +704,58 @@ function Dimension({ clearance, view, number, at, above }: { clearance: Clearanc
   );
 }
 
-function TitleBlock({ machine, scale, width, height }: { machine: string; scale: string; width: number; height: number }) {
+function TitleBlock({
+  machine,
+  scale,
+  width,
+  height,
+}: {
+  machine: string;
+  scale: string;
+  width: number;
+  height: number;
+}) {
   const name = `${machine}, end view`;
-  const [wide, split] = [name.length * 7.6 + 94, name.length * 7.6 + 22];
+  const split = name.length * 7.6 + 22;
+  const wide = split + scale.length * 7.6 + 22;
   const [x, y] = [width - wide - 10, height - 40];
   return (
     <g>
-      <rect x={x} y={y} width={wide} height={28} fill="var(--paper)" stroke="var(--ink)" strokeWidth={1.2} />
-      <line x1={x + split} y1={y} x2={x + split} y2={y + 28} stroke="var(--ink)" strokeWidth={1.2} />
-      <text x={x + split / 2} y={y + 14} textAnchor="middle" dominantBaseline="central" fontSize={14} className="fill-ink">
+      <rect
+        x={x}
+        y={y}
+        width={wide}
+        height={28}
+        fill="var(--paper)"
+        stroke="var(--ink)"
+        strokeWidth={1.2}
+      />
+      <line
+        x1={x + split}
+        y1={y}
+        x2={x + split}
+        y2={y + 28}
+        stroke="var(--ink)"
+        strokeWidth={1.2}
+      />
+      <text
+        x={x + split / 2}
+        y={y + 14}
+        textAnchor="middle"
+        dominantBaseline="central"
+        fontSize={14}
+        className="fill-ink"
+      >
         {name}
       </text>
-      <text x={x + (split + wide) / 2} y={y + 14} textAnchor="middle" dominantBaseline="central" fontSize={14} className="fill-ink">
+      <text
+        x={x + (split + wide) / 2}
+        y={y + 14}
+        textAnchor="middle"
+        dominantBaseline="central"
+        fontSize={14}
+        className="fill-ink"
+      >
         {scale}
       </text>
     </g>

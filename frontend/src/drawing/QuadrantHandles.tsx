@@ -5,8 +5,8 @@ import type { Point, View } from "./QuadrantDrawing";
 
 /** What is told when a part of a quadrant is dragged. mm and degrees, the screw's centre at nought. */
 export interface QuadrantEdits {
-  /** Where slot A may point, degrees from level right. */
-  swing: [number, number];
+  /** Where slot A may point, degrees from level right; null where that is not known. */
+  swing: [number, number] | null;
   moveFirst: (x: number, y: number) => void;
   moveSlot: (slot: number, end: "nearest" | "farthest", distance: number, angle: number) => void;
   moveSwing: (end: 0 | 1, angle: number) => void;
@@ -20,35 +20,82 @@ export interface QuadrantEdits {
 const RADIANS = Math.PI / 180;
 // mm that the swing's arc lies outside the first slot's end.
 const BEYOND = 26;
-const STEPS: Record<string, Point> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] };
+const STEPS: Record<string, Point> = {
+  ArrowLeft: [-1, 0],
+  ArrowRight: [1, 0],
+  ArrowUp: [0, 1],
+  ArrowDown: [0, -1],
+};
 
 /** Points that the swing's arc runs through, for the drawing to have room for it. */
 export function swingPoints(drawing: Drawing, [low, high]: [number, number]): Point[] {
   const radius = arcRadius(drawing);
-  return [0, 0.25, 0.5, 0.75, 1].map((part) => turned(radius, (low + (high - low) * part) * RADIANS));
+  return [0, 0.25, 0.5, 0.75, 1].map((part) =>
+    turned(radius, (low + (high - low) * part) * RADIANS),
+  );
 }
 
 /** Everything of a quadrant that can be dragged, or moved a millimetre (a degree) at a time by the arrow keys. */
-export function QuadrantHandles({ drawing, view, hold, edits }: { drawing: Drawing; view: View; hold: (view?: View) => void; edits: QuadrantEdits }) {
+export function QuadrantHandles({
+  drawing,
+  view,
+  hold,
+  edits,
+}: {
+  drawing: Drawing;
+  view: View;
+  hold: (view?: View) => void;
+  edits: QuadrantEdits;
+}) {
   const first = drawing.shafts[0]!;
   const radius = arcRadius(drawing);
-  const ends = edits.swing.map((degrees) => view.at(...turned(radius, degrees * RADIANS)));
-  const wide = edits.swing[1] - edits.swing[0] > 180 ? 1 : 0;
+  const swing = edits.swing ?? [];
+  const ends = swing.map((degrees) => view.at(...turned(radius, degrees * RADIANS)));
+  const wide = edits.swing && edits.swing[1] - edits.swing[0] > 180 ? 1 : 0;
   const grip = { view, hold };
   return (
     <>
-      <path d={`M${ends[0]!.join(" ")}A${radius * view.scale} ${radius * view.scale} 0 ${wide} 0 ${ends[1]!.join(" ")}`} fill="none" stroke="var(--brass-line)" strokeWidth={1.6} strokeDasharray="7 5" />
-      {edits.swing.map((degrees, n) => (
-        <Grip key={`swing${n}`} {...grip} at={turned(radius, degrees * RADIANS)} name={`swing ${n ? "to" : "from"} ${degrees}°`} move={(x, y) => edits.moveSwing(n as 0 | 1, Math.atan2(y, x) / RADIANS)} nudge={(dx, dy) => edits.nudgeSwing(n as 0 | 1, dy - dx)}>
+      {edits.swing && (
+        <path
+          d={`M${ends[0]!.join(" ")}A${radius * view.scale} ${radius * view.scale} 0 ${wide} 0 ${ends[1]!.join(" ")}`}
+          fill="none"
+          stroke="var(--brass-line)"
+          strokeWidth={1.6}
+          strokeDasharray="7 5"
+        />
+      )}
+      {swing.map((degrees, n) => (
+        <Grip
+          key={`swing${n}`}
+          {...grip}
+          at={turned(radius, degrees * RADIANS)}
+          name={`swing ${n ? "to" : "from"} ${degrees}°`}
+          move={(x, y) => edits.moveSwing(n as 0 | 1, Math.atan2(y, x) / RADIANS)}
+          nudge={(dx, dy) => edits.nudgeSwing(n as 0 | 1, dy - dx)}
+        >
           {(x, y) => (
-            <text x={x} y={y} textAnchor="middle" dominantBaseline="central" fontSize={14} className="fill-brass">
+            <text
+              x={x}
+              y={y}
+              textAnchor="middle"
+              dominantBaseline="central"
+              fontSize={14}
+              className="fill-brass"
+            >
               {degrees}°
             </text>
           )}
         </Grip>
       ))}
       {(drawing.cover ?? []).map(({ x_mm, y_mm }, n) => (
-        <Grip key={`corner${n}`} {...grip} at={[x_mm, y_mm]} square name={`corner ${n + 1} of the cover`} move={(x, y) => edits.moveCorner(n, x, y)} />
+        <Grip
+          key={`corner${n}`}
+          {...grip}
+          at={[x_mm, y_mm]}
+          square
+          name={`corner ${n + 1} of the cover`}
+          move={(x, y) => edits.moveCorner(n, x, y)}
+        />
       ))}
       {drawing.slots.flatMap((slot, n) =>
         (["nearest", "farthest"] as const).map((end) => (
@@ -63,8 +110,21 @@ export function QuadrantHandles({ drawing, view, hold, edits }: { drawing: Drawi
           />
         )),
       )}
-      <Grip {...grip} at={[first.x_mm, first.y_mm]} radius={Math.max(24, first.boss_radius_mm * view.scale)} name="first shaft" move={edits.moveFirst} nudge={edits.nudgeFirst}>
-        {(x, y) => <path d={`M${x - 12} ${y}H${x + 12}M${x} ${y - 12}V${y + 12}`} stroke="var(--brass)" strokeWidth={2} />}
+      <Grip
+        {...grip}
+        at={[first.x_mm, first.y_mm]}
+        radius={Math.max(24, first.boss_radius_mm * view.scale)}
+        name="first shaft"
+        move={edits.moveFirst}
+        nudge={edits.nudgeFirst}
+      >
+        {(x, y) => (
+          <path
+            d={`M${x - 12} ${y}H${x + 12}M${x} ${y - 12}V${y + 12}`}
+            stroke="var(--brass)"
+            strokeWidth={2}
+          />
+        )}
       </Grip>
     </>
   );
@@ -79,7 +139,17 @@ function turned(radius: number, angle: number): Point {
 }
 
 /** One thing to take hold of: seen small, felt as large as a finger. */
-function Grip(props: { view: View; hold: (view?: View) => void; at: Point; name: string; move: (x: number, y: number) => void; nudge?: (dx: number, dy: number) => void; square?: boolean; radius?: number; children?: (x: number, y: number) => React.ReactNode }) {
+function Grip(props: {
+  view: View;
+  hold: (view?: View) => void;
+  at: Point;
+  name: string;
+  move: (x: number, y: number) => void;
+  nudge?: (dx: number, dy: number) => void;
+  square?: boolean;
+  radius?: number;
+  children?: (x: number, y: number) => React.ReactNode;
+}) {
   const { view, hold, move, radius = props.square ? 8 : 18 } = props;
   const [x, y] = view.at(...props.at);
   const press = (event: Pressed<SVGGElement>) => {
@@ -96,7 +166,12 @@ function Grip(props: { view: View; hold: (view?: View) => void; at: Point; name:
     addEventListener("pointerup", end, { signal: done.signal });
     addEventListener("pointercancel", end, { signal: done.signal });
   };
-  const look = { fill: "var(--brass-bg)", fillOpacity: 0.75, stroke: "var(--brass-line)", strokeWidth: 2.2 };
+  const look = {
+    fill: "var(--brass-bg)",
+    fillOpacity: 0.75,
+    stroke: "var(--brass-line)",
+    strokeWidth: 2.2,
+  };
   return (
     <g
       role="button"
@@ -114,7 +189,11 @@ function Grip(props: { view: View; hold: (view?: View) => void; at: Point; name:
     >
       <title>{props.name}</title>
       <circle cx={x} cy={y} r={Math.max(22, radius)} fill="transparent" />
-      {props.square ? <rect x={x - radius} y={y - radius} width={2 * radius} height={2 * radius} {...look} /> : <circle cx={x} cy={y} r={radius} {...look} />}
+      {props.square ? (
+        <rect x={x - radius} y={y - radius} width={2 * radius} height={2 * radius} {...look} />
+      ) : (
+        <circle cx={x} cy={y} r={radius} {...look} />
+      )}
       {props.children?.(x, y)}
     </g>
   );

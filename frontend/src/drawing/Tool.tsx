@@ -3,12 +3,27 @@ import type { Schemas } from "../api/client";
 /** Where a point of the wheel, mm from its centre and y upward, is on the paper. */
 export type At = (x: number, y: number) => readonly [number, number];
 
-const JAW = { fill: "var(--brass-bg)", fillOpacity: 0.85, stroke: "var(--brass-line)", strokeWidth: 1.8 };
+const JAW = {
+  fill: "var(--brass-bg)",
+  fillOpacity: 0.85,
+  stroke: "var(--brass-line)",
+  strokeWidth: 1.8,
+};
 // px: a jaw's width, half the length of one that comes from the side, how far one from above reaches beyond the tips.
 const [WIDE, HALF, ABOVE] = [18, 42, 24];
 
 /** A measuring tool on a wheel: over a span or a chord its jaws come from above and are joined, else from the sides. */
-export function Tool({ tool, at, scale, tip }: { tool: Schemas["DrawnTool"]; at: At; scale: number; tip: number }) {
+export function Tool({
+  tool,
+  at,
+  scale,
+  tip,
+}: {
+  tool: Schemas["DrawnTool"];
+  at: At;
+  scale: number;
+  tip: number;
+}) {
   const [left, y] = at(tool.left_mm, tool.height_mm);
   const [right] = at(tool.right_mm, tool.height_mm);
   const fromAbove = tool.height_mm > tip / 2;
@@ -19,11 +34,22 @@ export function Tool({ tool, at, scale, tip }: { tool: Schemas["DrawnTool"]; at:
     <g>
       {tool.pins.map((pin) => {
         const [cx, cy] = at(pin.x_mm, pin.y_mm);
-        return <circle key={cx} cx={cx} cy={cy} r={(tool.pin_mm / 2) * scale} fill="var(--brass)" stroke="var(--paper)" />;
+        return (
+          <circle
+            key={cx}
+            cx={cx}
+            cy={cy}
+            r={(tool.pin_mm / 2) * scale}
+            fill="var(--brass)"
+            stroke="var(--paper)"
+          />
+        );
       })}
       <rect x={left - WIDE} y={top} width={WIDE} height={foot - top} {...JAW} />
       <rect x={right} y={top} width={WIDE} height={foot - top} {...JAW} />
-      {fromAbove && <rect x={left - WIDE} y={top - 14} width={right - left + 2 * WIDE} height={14} {...JAW} />}
+      {fromAbove && (
+        <rect x={left - WIDE} y={top - 14} width={right - left + 2 * WIDE} height={14} {...JAW} />
+      )}
       {tool.touching.map((point) => {
         const [x, height] = at(point.x_mm, point.y_mm);
         return <circle key={`${x} ${height}`} cx={x} cy={height} r={3.4} fill="var(--oxide)" />;

@@ -8,7 +8,19 @@ export type Shown = "span" | "pins" | "chord";
 const MARGIN = 56;
 
 /** The wheel with true flanks and where it is measured; `near` from 0, all of it, to 1, one tooth. */
-export function WheelDrawing({ wheel, shown, near, width, height }: { wheel: WheelSizes; shown: Shown; near: number; width: number; height: number }) {
+export function WheelDrawing({
+  wheel,
+  shown,
+  near,
+  width,
+  height,
+}: {
+  wheel: WheelSizes;
+  shown: Shown;
+  near: number;
+  width: number;
+  height: number;
+}) {
   const { tip_radius_mm: tip, pitch_radius_mm: pitch } = wheel.outline;
   const tool = wheel.measure[shown];
   const smallest = Math.min(width, height) / 2 - MARGIN;
@@ -20,7 +32,8 @@ export function WheelDrawing({ wheel, shown, near, width, height }: { wheel: Whe
   const pin = tool.pins.at(-1);
   const [focusX, focusY] = pin ? [pin.x_mm, pin.y_mm] : [0, tip - depth / 2];
   const share = whole === close ? 0 : Math.min(1, near * 1.4);
-  const at = (x: number, y: number) => [width / 2 + (x - focusX * share) * scale, height / 2 - (y - focusY * share) * scale] as const;
+  const at = (x: number, y: number) =>
+    [width / 2 + (x - focusX * share) * scale, height / 2 - (y - focusY * share) * scale] as const;
   const [cx, cy] = at(0, 0);
   const rings: [string, number, string][] = [
     ["tip", tip, "2 3"],
@@ -30,24 +43,71 @@ export function WheelDrawing({ wheel, shown, near, width, height }: { wheel: Whe
   ];
   const named = scale * depth > 70 && !pin;
   return (
-    <svg width={width} height={height} role="img" aria-label={`${wheel.title}, ${SAID[shown]}`} className="block select-none">
-      <path d={wheelPath(wheel.outline) + bore(wheel)} transform={`translate(${cx} ${cy}) scale(${scale} ${-scale}) rotate(${(tool.turn_rad * 180) / Math.PI})`} fill="var(--steel)" fillRule="evenodd" stroke="var(--ink)" strokeWidth={1.5} vectorEffect="non-scaling-stroke" />
-      {wheel.outline.bore_radius_mm > 0 && <path d={`M${cx - 8} ${cy}H${cx + 8}M${cx} ${cy - 8}V${cy + 8}`} stroke="var(--ink)" strokeWidth={0.8} />}
+    <svg
+      width={width}
+      height={height}
+      role="img"
+      aria-label={`${wheel.title}, ${SAID[shown]}`}
+      className="block select-none"
+    >
+      <path
+        d={wheelPath(wheel.outline) + bore(wheel)}
+        transform={`translate(${cx} ${cy}) scale(${scale} ${-scale}) rotate(${(tool.turn_rad * 180) / Math.PI})`}
+        fill="var(--steel)"
+        fillRule="evenodd"
+        stroke="var(--ink)"
+        strokeWidth={1.5}
+        vectorEffect="non-scaling-stroke"
+      />
+      {wheel.outline.bore_radius_mm > 0 && (
+        <path
+          d={`M${cx - 8} ${cy}H${cx + 8}M${cx} ${cy - 8}V${cy + 8}`}
+          stroke="var(--ink)"
+          strokeWidth={0.8}
+        />
+      )}
       {rings.map(([name, radius, dash]) => (
-        <circle key={name} cx={cx} cy={cy} r={radius * scale} fill="none" stroke={name === "pitch" ? "var(--blue)" : "var(--soft)"} strokeWidth={1} strokeDasharray={dash} opacity={named || name === "pitch" ? 1 : 0} />
+        <circle
+          key={name}
+          cx={cx}
+          cy={cy}
+          r={radius * scale}
+          fill="none"
+          stroke={name === "pitch" ? "var(--blue)" : "var(--soft)"}
+          strokeWidth={1}
+          strokeDasharray={dash}
+          opacity={named || name === "pitch" ? 1 : 0}
+        />
       ))}
       {named &&
-        spread(rings.map(([name, radius]) => ({ name, y: at(0, radius)[1] }))).map(({ name, y }) => (
-          <text key={name} x={width - 12} y={y} textAnchor="end" dominantBaseline="central" fontSize={14} fill={name === "pitch" ? "var(--blue)" : "var(--soft)"} stroke="var(--paper)" strokeWidth={5} paintOrder="stroke">
-            {name} circle
-          </text>
-        ))}
+        spread(rings.map(([name, radius]) => ({ name, y: at(0, radius)[1] }))).map(
+          ({ name, y }) => (
+            <text
+              key={name}
+              x={width - 12}
+              y={y}
+              textAnchor="end"
+              dominantBaseline="central"
+              fontSize={14}
+              fill={name === "pitch" ? "var(--blue)" : "var(--soft)"}
+              stroke="var(--paper)"
+              strokeWidth={5}
+              paintOrder="stroke"
+            >
+              {name} circle
+            </text>
+          ),
+        )}
       <Tool tool={tool} at={at} scale={scale} tip={tip} />
     </svg>
   );
 }
 
-const SAID: Record<Shown, string> = { span: "jaws over a span of teeth", pins: "pins in opposite gaps", chord: "a tooth across its chord" };
+const SAID: Record<Shown, string> = {
+  span: "jaws over a span of teeth",
+  pins: "pins in opposite gaps",
+  chord: "a tooth across its chord",
+};
 
 /** The bore with its keyway half as deep as wide, along the first tooth's line. */
 function bore(wheel: WheelSizes): string {
@@ -62,6 +122,7 @@ function bore(wheel: WheelSizes): string {
 /** Words on a line kept apart, so that none covers the next. */
 function spread(words: { name: string; y: number }[]): { name: string; y: number }[] {
   const sorted = [...words].sort((a, b) => a.y - b.y);
-  for (let n = 1; n < sorted.length; n++) sorted[n] = { ...sorted[n]!, y: Math.max(sorted[n]!.y, sorted[n - 1]!.y + 17) };
+  for (let n = 1; n < sorted.length; n++)
+    sorted[n] = { ...sorted[n]!, y: Math.max(sorted[n]!.y, sorted[n - 1]!.y + 17) };
   return sorted;
 }

@@ -1,10 +1,22 @@
-import { createContext, type KeyboardEvent, type PointerEvent as Pressed, type ReactNode, useCallback, useContext, useEffect, useMemo, useRef, useState } from "react";
+import {
+  createContext,
+  type KeyboardEvent,
+  type PointerEvent as Pressed,
+  type ReactNode,
+  useCallback,
+  useContext,
+  useEffect,
+  useMemo,
+  useRef,
+  useState,
+} from "react";
 
 /** A wheel in the hand: off the shelf, or out of the train at a place. */
 export type Held = { teeth: number; at?: number };
 
 /** Where a wheel may be put: in the place of another, between two that mesh, back on the shelf. */
-export type Target = { kind: "wheel"; at: number } | { kind: "mesh"; after: number } | { kind: "shelf" };
+export type Target =
+  { kind: "wheel"; at: number } | { kind: "mesh"; after: number } | { kind: "shelf" };
 
 interface InHand {
   held?: Held;
@@ -20,7 +32,13 @@ const Context = createContext<InHand | undefined>(undefined);
 const SLIP = 6;
 
 /** Lets wheels be taken from the shelf or the train and put elsewhere, by dragging, by tapping twice, or by keys. */
-export function InHandProvider({ put, children }: { put: (held: Held, target: Target) => void; children: ReactNode }) {
+export function InHandProvider({
+  put,
+  children,
+}: {
+  put: (held: Held, target: Target) => void;
+  children: ReactNode;
+}) {
   const [held, setHeld] = useState<Held>();
   const [at, setAt] = useState<{ x: number; y: number }>();
   const latest = useRef({ held, put });
@@ -55,7 +73,9 @@ export function InHandProvider({ put, children }: { put: (held: Held, target: Ta
         setAt(undefined);
         if (dragged) {
           latest.current.held = pressed;
-          const under = document.elementFromPoint(e.clientX, e.clientY)?.closest<Element>("[data-drop]");
+          const under = document
+            .elementFromPoint(e.clientX, e.clientY)
+            ?.closest<Element>("[data-drop]");
           const found = targetOf(under?.getAttribute("data-drop"));
           if (e.type === "pointerup" && found) drop(found);
           else setHeld(undefined);
@@ -70,7 +90,8 @@ export function InHandProvider({ put, children }: { put: (held: Held, target: Ta
   );
   useEffect(() => {
     if (!held) return;
-    const pressed = (event: globalThis.KeyboardEvent) => event.key === "Escape" && setHeld(undefined);
+    const pressed = (event: globalThis.KeyboardEvent) =>
+      event.key === "Escape" && setHeld(undefined);
     addEventListener("keydown", pressed);
     return () => removeEventListener("keydown", pressed);
   }, [held]);
@@ -79,7 +100,11 @@ export function InHandProvider({ put, children }: { put: (held: Held, target: Ta
     <Context value={value}>
       {children}
       {held && at && (
-        <div aria-hidden className="pointer-events-none fixed z-50 grid size-16 -translate-1/2 place-items-center rounded-full border-3 border-brass-line bg-brass-bg font-mono text-[22px] font-bold text-brass shadow-lg" style={{ left: at.x, top: at.y }}>
+        <div
+          aria-hidden
+          className="pointer-events-none fixed z-50 grid size-16 -translate-1/2 place-items-center rounded-full border-3 border-brass-line bg-brass-bg font-mono text-[22px] font-bold text-brass shadow-lg"
+          style={{ left: at.x, top: at.y }}
+        >
           {held.teeth}
         </div>
       )}
@@ -103,7 +128,11 @@ export function onEnter(action: () => void) {
 }
 
 export function dropName(target: Target): string {
-  return target.kind === "wheel" ? `wheel:${target.at}` : target.kind === "mesh" ? `mesh:${target.after}` : "shelf";
+  return target.kind === "wheel"
+    ? `wheel:${target.at}`
+    : target.kind === "mesh"
+      ? `mesh:${target.after}`
+      : "shelf";
 }
 
 function targetOf(name: string | null | undefined): Target | undefined {

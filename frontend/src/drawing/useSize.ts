@@ -6,7 +6,10 @@ export function useSize<T extends HTMLElement>() {
   const [size, setSize] = useState({ width: 0, height: 0 });
   useEffect(() => {
     if (!element.current) return;
-    const watch = new ResizeObserver(([entry]) => entry && setSize({ width: entry.contentRect.width, height: entry.contentRect.height }));
+    const watch = new ResizeObserver(
+      ([entry]) =>
+        entry && setSize({ width: entry.contentRect.width, height: entry.contentRect.height }),
+    );
     watch.observe(element.current);
     return () => watch.disconnect();
   }, []);

@@ -14,7 +14,8 @@ export function useTurning(turning: boolean, key: string) {
     const step = (now: number) => {
       angle += last === undefined ? 0 : ((now - last) / 1000) * (360 / SECONDS);
       last = now;
-      for (const wheel of wheels) wheel.setAttribute("transform", `rotate(${(angle * Number(wheel.dataset.turns)) % 360})`);
+      for (const wheel of wheels)
+        wheel.setAttribute("transform", `rotate(${(angle * Number(wheel.dataset.turns)) % 360})`);
       frame = requestAnimationFrame(step);
     };
     if (turning) frame = requestAnimationFrame(step);

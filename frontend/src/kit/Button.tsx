@@ -14,6 +14,10 @@ export function buttonLook(look: Look = "plain") {
   return `${BASE} ${LOOKS[look]}`;
 }
 
-export function Button({ look = "plain", className = "", ...rest }: ButtonHTMLAttributes<HTMLButtonElement> & { look?: Look }) {
+export function Button({
+  look = "plain",
+  className = "",
+  ...rest
+}: ButtonHTMLAttributes<HTMLButtonElement> & { look?: Look }) {
   return <button type="button" className={`${buttonLook(look)} ${className}`} {...rest} />;
 }

@@ -3,11 +3,24 @@ import { type ReactNode, useRef } from "react";
 import { Button } from "./Button";
 
 /** A button that asks for a file; the same one may be chosen again. */
-export function FileButton(props: { label: string; accept: string; take: (file: File) => void; look?: "plain" | "quiet"; disabled?: boolean; className?: string; children: ReactNode }) {
+export function FileButton(props: {
+  label: string;
+  accept: string;
+  take: (file: File) => void;
+  look?: "plain" | "quiet";
+  disabled?: boolean;
+  className?: string;
+  children: ReactNode;
+}) {
   const field = useRef<HTMLInputElement>(null);
   return (
     <>
-      <Button look={props.look} className={props.className} disabled={props.disabled} onClick={() => field.current?.click()}>
+      <Button
+        look={props.look}
+        className={props.className}
+        disabled={props.disabled}
+        onClick={() => field.current?.click()}
+      >
         {props.children}
       </Button>
       <input

@@ -1,10 +1,18 @@
 import { Field, Label } from "@headlessui/react";
 import type { ReactNode } from "react";
 
-import { Pick } from "./Pick";
+import { Select } from "./Select";
 
 /** A group of fields under its title. */
-export function Part({ title, note, children }: { title: string; note?: string; children: ReactNode }) {
+export function Part({
+  title,
+  note,
+  children,
+}: {
+  title: string;
+  note?: string;
+  children: ReactNode;
+}) {
   return (
     <fieldset className="mt-4 flex flex-col gap-2.5 border-t border-line pt-2">
       <legend className="float-left w-full font-bold">{title}</legend>
@@ -20,17 +28,27 @@ export function Row({ children }: { children: ReactNode }) {
 }
 
 /** One of a few, with its label. */
-export function Choice<T extends string>({ label, value, options, change }: { label: string; value: T; options: [T, string][]; change: (value: T) => void }) {
+export function Choice<T extends string>({
+  label,
+  value,
+  options,
+  change,
+}: {
+  label: string;
+  value: T;
+  options: [T, string][];
+  change: (value: T) => void;
+}) {
   return (
     <Field className="min-w-0 flex-1">
       <Label className="text-[14px] text-soft">{label}</Label>
-      <Pick value={value} onChange={(e) => change(e.target.value as T)}>
+      <Select value={value} onChange={(e) => change(e.target.value as T)}>
         {options.map(([v, t]) => (
           <option key={v} value={v}>
             {t}
           </option>
         ))}
-      </Pick>
+      </Select>
     </Field>
   );
 }

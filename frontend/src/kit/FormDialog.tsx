@@ -4,7 +4,17 @@ import { type ReactNode, useState } from "react";
 import { Leave, LEAVE } from "./Leave";
 
 /** A short form over the screen: Enter sends it, Escape leaves it; it asks first where something was typed. */
-export function FormDialog({ title, close, submit, children }: { title: string; close: () => void; submit: () => void; children: ReactNode }) {
+export function FormDialog({
+  title,
+  close,
+  submit,
+  children,
+}: {
+  title: string;
+  close: () => void;
+  submit: () => void;
+  children: ReactNode;
+}) {
   const [typed, setTyped] = useState(false);
   const [asking, setAsking] = useState(false);
   return (

@@ -4,7 +4,15 @@ import { Refusal } from "../api/client";
 import { Button } from "./Button";
 
 /** What failed, why, and what to do. */
-export function Failed({ error, retry, children }: { error: Error; retry?: () => void; children?: ReactNode }) {
+export function Failed({
+  error,
+  retry,
+  children,
+}: {
+  error: Error;
+  retry?: () => void;
+  children?: ReactNode;
+}) {
   const again = !(error instanceof Refusal) || error.problem.status >= 500;
   return (
     <div role="alert" className="border-l-4 border-oxide bg-oxide-bg px-4 py-3">

@@ -7,7 +7,15 @@ export type Merit = Goes | "exact";
 
 /** Our sign of merit, always beside its words, the same on lists, charts and paper: a full nut with its thread drawn in
  * where it is exact, a full one, a half one, an empty one, a crossed one. */
-export function Nut({ merit, size = 22, plain = false }: { merit: Merit; size?: number; plain?: boolean }) {
+export function Nut({
+  merit,
+  size = 22,
+  plain = false,
+}: {
+  merit: Merit;
+  size?: number;
+  plain?: boolean;
+}) {
   return (
     <svg viewBox="-1 0 26 24" width={size} height={size} aria-hidden className="shrink-0">
       <NutShape merit={merit} plain={plain} />
@@ -22,12 +30,28 @@ export function NutShape({ merit, plain = false }: { merit: Merit; plain?: boole
   const full = merit === "exact" || merit === "freely";
   return (
     <>
-      <path d={HEX} fill={plain ? "#fff" : "var(--paper)"} stroke={colour} strokeWidth="1.8" strokeLinejoin="round" />
-      {full && <path d={`${HEX} M12 7 A5 5 0 1 0 12 17 A5 5 0 1 0 12 7 Z`} fill={colour} fillRule="evenodd" />}
+      <path
+        d={HEX}
+        fill={plain ? "#fff" : "var(--paper)"}
+        stroke={colour}
+        strokeWidth="1.8"
+        strokeLinejoin="round"
+      />
+      {full && (
+        <path
+          d={`${HEX} M12 7 A5 5 0 1 0 12 17 A5 5 0 1 0 12 7 Z`}
+          fill={colour}
+          fillRule="evenodd"
+        />
+      )}
       {merit === "exact" && <circle cx="12" cy="12" r="2.6" fill={colour} />}
-      {merit === "mid_tolerance" && <path d="M12 1.2 L6 1.2 L0.6 12 L6 22.8 L12 22.8 L12 17 A5 5 0 0 1 12 7 Z" fill={colour} />}
+      {merit === "mid_tolerance" && (
+        <path d="M12 1.2 L6 1.2 L0.6 12 L6 22.8 L12 22.8 L12 17 A5 5 0 0 1 12 7 Z" fill={colour} />
+      )}
       {!full && <circle cx="12" cy="12" r="5" fill="none" stroke={colour} strokeWidth="1.6" />}
-      {merit === "not" && <path d="M4 3.5 L20 20.5 M20 3.5 L4 20.5" stroke={colour} strokeWidth="2" />}
+      {merit === "not" && (
+        <path d="M4 3.5 L20 20.5 M20 3.5 L4 20.5" stroke={colour} strokeWidth="2" />
+      )}
     </>
   );
 }

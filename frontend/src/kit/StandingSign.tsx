@@ -16,7 +16,17 @@ export const STANDINGS: [Standing, string][] = [
 const USUAL: Partial<Record<Standing, Merit>> = { exact: "exact", good: "freely", poor: "partly" };
 
 /** How a pitch stands: the nut of its train where it has one; else a sign that is no nut. */
-export function StandingSign({ standing, goes, size = 20, plain }: { standing: Standing; goes?: Goes | null; size?: number; plain?: boolean }) {
+export function StandingSign({
+  standing,
+  goes,
+  size = 20,
+  plain,
+}: {
+  standing: Standing;
+  goes?: Goes | null;
+  size?: number;
+  plain?: boolean;
+}) {
   return (
     <svg viewBox="-1 0 26 24" width={size} height={size} aria-hidden className="shrink-0">
       <StandingShape standing={standing} goes={goes} plain={plain} />
@@ -25,13 +35,29 @@ export function StandingSign({ standing, goes, size = 20, plain }: { standing: S
 }
 
 /** The same as parts of a drawing, 24 across with its middle at 12, 12. */
-export function StandingShape({ standing, goes, plain }: { standing: Standing; goes?: Goes | null; plain?: boolean }) {
+export function StandingShape({
+  standing,
+  goes,
+  plain,
+}: {
+  standing: Standing;
+  goes?: Goes | null;
+  plain?: boolean;
+}) {
   const usual = USUAL[standing];
   if (usual) return <NutShape merit={usual === "exact" ? usual : (goes ?? usual)} plain={plain} />;
   if (standing === "needs_wheel") {
     return (
       <>
-        <circle cx={12} cy={12} r={10} fill="var(--paper)" stroke="var(--blue)" strokeWidth={1.8} strokeDasharray="4 2.4" />
+        <circle
+          cx={12}
+          cy={12}
+          r={10}
+          fill="var(--paper)"
+          stroke="var(--blue)"
+          strokeWidth={1.8}
+          strokeDasharray="4 2.4"
+        />
         <path d="M12 6 V18 M6 12 H18" stroke="var(--blue)" strokeWidth={2.4} />
       </>
     );

@@ -1,4 +1,13 @@
-import { createContext, type ReactNode, useCallback, useContext, useEffect, useMemo, useRef, useState } from "react";
+import {
+  createContext,
+  type ReactNode,
+  useCallback,
+  useContext,
+  useEffect,
+  useMemo,
+  useRef,
+  useState,
+} from "react";
 
 import { useKey } from "../app/keys";
 import { noteStep, undoLast, useSteps } from "../app/undo";
@@ -36,7 +45,8 @@ export function ToastProvider({ children }: { children: ReactNode }) {
   // A button that goes takes the focus with it: it goes back to where it was.
   useEffect(() => {
     if (notice) return;
-    if (before.current instanceof HTMLElement && document.activeElement === document.body) before.current.focus();
+    if (before.current instanceof HTMLElement && document.activeElement === document.body)
+      before.current.focus();
   }, [notice]);
   const remember = (event: React.FocusEvent) => {
     if (!event.currentTarget.contains(event.relatedTarget)) before.current = event.relatedTarget;
@@ -44,11 +54,22 @@ export function ToastProvider({ children }: { children: ReactNode }) {
   return (
     <Context value={tell}>
       {children}
-      <div role="status" aria-label="What was done" className="pointer-events-none fixed inset-x-0 bottom-54 z-30 flex justify-center px-4 print:hidden">
+      <div
+        role="status"
+        aria-label="What was done"
+        className="pointer-events-none fixed inset-x-0 bottom-54 z-30 flex justify-center px-4 print:hidden"
+      >
         {notice && (
-          <div onFocus={remember} className="pointer-events-auto flex items-center gap-3 rounded-sm border-2 border-brass-line bg-paper py-2 pr-2 pl-4 shadow-lg">
+          <div
+            onFocus={remember}
+            className="pointer-events-auto flex items-center gap-3 rounded-sm border-2 border-brass-line bg-paper py-2 pr-2 pl-4 shadow-lg"
+          >
             <span>{notice.text}</span>
-            {notice.done && steps > 0 && <Button onClick={undo}>{notice.text.startsWith("Undone") ? "Undo the one before" : "Undo"}</Button>}
+            {notice.done && steps > 0 && (
+              <Button onClick={undo}>
+                {notice.text.startsWith("Undone") ? "Undo the one before" : "Undo"}
+              </Button>
+            )}
             <Button look="quiet" aria-label="Close" onClick={() => setNotice(null)}>
               ✕
             </Button>

@@ -3,15 +3,24 @@ import { Fragment } from "react";
 import type { Candidate } from "../api/client";
 
 /** A train as people write it: driver over driven, times driver over driven; idlers small between. */
-export function TrainFraction({ stages, text, className = "" }: Pick<Candidate, "stages" | "text"> & { className?: string }) {
+export function TrainFraction({
+  stages,
+  text,
+  small = false,
+  className = "",
+}: Pick<Candidate, "stages" | "text"> & { small?: boolean; className?: string }) {
   return (
-    <span className={`inline-flex items-center gap-2 font-mono text-[21px] leading-none font-bold ${className}`} role="img" aria-label={text}>
+    <span
+      className={`inline-flex items-center gap-2 font-mono ${small ? "text-[18px]" : "text-[21px]"} leading-none font-bold ${className}`}
+      role="img"
+      aria-label={text}
+    >
       {stages.map((stage, n) => (
         <Fragment key={n}>
           {n > 0 && <span className="text-[15px] font-normal text-soft">×</span>}
           <span className="inline-flex flex-col items-center">
             <span>{stage.driver}</span>
-            <span className="my-[3px] h-[2px] w-full min-w-7 bg-current" />
+            <span className="my-[2px] h-[2px] w-full min-w-7 bg-current" />
             <span>{stage.driven}</span>
           </span>
           {stage.idlers.length > 0 && (

@@ -12,10 +12,20 @@ export function Working({ text, share }: { text: string; share?: number }) {
   }, []);
   if (!late) return null;
   return (
-    <div role="progressbar" aria-label={text} aria-valuemin={0} aria-valuemax={100} aria-valuenow={share === undefined ? undefined : Math.round(share * 100)} className="py-2">
+    <div
+      role="progressbar"
+      aria-label={text}
+      aria-valuemin={0}
+      aria-valuemax={100}
+      aria-valuenow={share === undefined ? undefined : Math.round(share * 100)}
+      className="py-2"
+    >
       <p className="text-[15px] text-soft">{text}</p>
       <div className="mt-1 h-2 overflow-hidden border border-steel-2 bg-paper">
-        <div className={`h-full bg-blue ${share === undefined ? "w-1/3 motion-safe:animate-pulse" : ""}`} style={share === undefined ? undefined : { width: `${share * 100}%` }} />
+        <div
+          className={`h-full bg-blue ${share === undefined ? "w-1/3 motion-safe:animate-pulse" : ""}`}
+          style={share === undefined ? undefined : { width: `${share * 100}%` }}
+        />
       </div>
     </div>
   );

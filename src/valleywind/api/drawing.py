@@ -115,7 +115,7 @@ class DrawnMesh(BaseModel):
 
 
 class Drawing(BaseModel):
-    hand: Literal["right", "left"] = Field(description="Hand of the thread that is cut")
+    hand: Literal["right", "left"] | None = Field(description="Hand of the thread that is cut; null: not known")
     note: str | None = Field(description="What the drawing does not show", examples=["Wheels in mesh, in a line"])
     to_scale: bool = Field(description="Whether lengths mean anything, or only proportions")
     shafts: list[DrawnShaft]
@@ -159,7 +159,7 @@ class Scene:
     sense: Sense | None = Sense.ANTICLOCKWISE
     there: Mapping[tuple[int, int], int] = field(default_factory=dict)
     lacking: Mapping[int, int] = field(default_factory=dict)
-    hand: Hand = Hand.RIGHT
+    hand: Hand | None = Hand.RIGHT
     pitch_known: bool = True
 
 
@@ -208,7 +208,7 @@ def draw_train(train: Train, placement: Placement, scene: Scene) -> Drawing:
             for n, (x, y) in enumerate(placement.centres)
         ],
         wheels=wheels,
-        hand=scene.hand.value,
+        hand=scene.hand.value if scene.hand else None,
         note=words.drawing_note(scene.quadrant, names),
         to_scale=scene.pitch_known,
         meshes=[DrawnMesh(after=a, at=_mesh(train, placement, a, b)) for a, b in train.meshing],
@@ -253,8 +253,10 @@ def _mesh(train: Train, placement: Placement, a: int, b: int) -> Spot:
     return Spot(x_mm=xa + (xb - xa) * share, y_mm=ya + (yb - ya) * share)
 
 
-def _hand(candidate: Candidate, wanted: Hand) -> Hand:
-    """What the train cuts, which is not what was wanted where the hand is wrong."""
+def _hand(candidate: Candidate, wanted: Hand) -> Hand | None:
+    """What the train cuts, which is not what was wanted where the hand is wrong; None where that is not known."""
+    if not candidate.hand.known:
+        return None
     return wanted if candidate.hand.right else wanted.other
 
 

@@ -17,6 +17,7 @@ from valleywind.core.trains.quadrant_record import Source, TypedQuadrant, TypedS
 from valleywind.shop import machines
 from valleywind.shop.models import QuadrantRow, WheelFamilyRow
 from valleywind.wording import trains
+from valleywind.wording.machines import quadrant_state
 from valleywind.wording.numbers import Units
 
 Typed = Annotated[str, Field(max_length=600)]
@@ -65,6 +66,7 @@ class TriedWith(BaseModel):
 class PreviewOut(BaseModel):
     problems: list[FieldProblem] = Field(description="Fields that cannot be used yet")
     drawing: Drawing | None
+    known: str = Field("", description="What is known of the quadrant, shortly", examples=["not known"])
     outlines: list[ToothOutline]
     train_text: str | None = Field(description="Whether the train goes on, and why not")
     train_fits: bool | None
@@ -76,18 +78,20 @@ def preview(
     """The quadrant drawn as far as it is known, with the train on it where there is one, and whether that goes on."""
     known = machines.family(family) if family else None
     try:
-        quadrant = read_quadrant(typed).carrier(float(known.module) if known else 1.0)
+        facts = read_quadrant(typed)
         train = parse_train(tried.train) if tried.train.strip() else None
     except Refused as refused:
         return _preview([field_problem(refused)])
+    said = quadrant_state(facts)
+    # Without a pitch no train can be tried on it, but its measures are drawn.
+    quadrant = facts.carrier(float(known.module) if known else 1.0 if train is None else None)
     if train is None:
-        return _preview([], draw_bare(quadrant, names, tried.swing_deg) if isinstance(quadrant, Quadrant) else None)
-    if known is None:
-        quadrant = read_quadrant(typed).carrier(None)
+        bare = draw_bare(quadrant, names, tried.swing_deg) if isinstance(quadrant, Quadrant) else None
+        return _preview([], bare).model_copy(update={"known": said})
     wheels = known or UNKNOWN_FAMILY
     placement = lay_out([train], wheels, quadrant)[0].placement
     return PreviewOut(
-        problems=[], outlines=outlines(set(train.teeth), wheels),
+        problems=[], known=said, outlines=outlines(set(train.teeth), wheels),
         drawing=draw_train(train, placement, Scene(wheels, quadrant, names, units, pitch_known=known is not None)),
         train_text=trains.tried(train, placement, quadrant, names, units), train_fits=placement.fits,
     )  # fmt: skip

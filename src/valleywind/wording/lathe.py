@@ -369,16 +369,16 @@ def work_text(candidate: Candidate, lathe: Lathe) -> str:
 
 def order_reason(candidate: Candidate, best: bool) -> str:
     """Why a candidate stands where it stands, in a few words."""
-    train = candidate.train
-    parts = []
+    parts = ["Least trouble"] if best else []
     if candidate.handling.no_wheel:
         parts.append("no wheel to lift")
     elif candidate.handling.kept:
         parts.append(f"{count(candidate.handling.kept, 'wheel')} may stay on")
-    parts.append(f"smallest wheel {min(train.teeth)}")
-    if train.idlers:
-        parts.append(count(len(train.idlers), "idler"))
-    return ("Least trouble: " if best else "") + ", ".join(parts)
+    elif candidate.train.idlers:
+        parts.append(count(len(candidate.train.idlers), "idler"))
+    else:
+        parts.append(f"smallest wheel {min(candidate.train.teeth)}")
+    return ", ".join(parts)
 
 
 def one_idler_text(wrong: Candidate, righted: Candidate | None, units: Units) -> str | None:

@@ -69,6 +69,16 @@ def quadrant_known(facts: QuadrantFacts, units: Units, carrier: str = "Quadrant"
     return [*rows, ("Studs", "not known" if facts.studs is None else str(facts.studs))]
 
 
+def quadrant_state(facts: QuadrantFacts) -> str:
+    """What is known of a quadrant in a few words: `not known`, `all but cover`, `complete`."""
+    missing = [PARTS[p] for p in PARTS if p in facts.unknown]
+    if len(missing) == len(PARTS):
+        return "trains known to go on" if facts.goes_on else "not known"
+    if {Part.SHAFTS, Part.SLOTS} & facts.unknown:
+        return f"needs {listed([PARTS[p] for p in (Part.SHAFTS, Part.SLOTS) if p in facts.unknown])}"
+    return f"all but {listed(missing)}" if missing else "complete"
+
+
 EXAMPLES = {"metric": "A small metric bench lathe", "inch_box": "An inch lathe with a gearbox"}
 """Ready lathes to start from, and what they are called until they get a name of their own."""
 

@@ -16,11 +16,16 @@ export default function ChartOfWays() {
   const chart = useDividingChart(machine, 400);
   const lines = chart.data?.lines ?? [];
   return (
-    <div className="h-full overflow-y-auto p-6 tall:h-auto print:overflow-visible print:p-0">
+    <div className="h-full overflow-y-auto p-6 print:overflow-visible print:p-0 tall:h-auto">
       <div className="flex flex-wrap items-end gap-3 print:hidden">
         <h1 className="mr-3 text-2xl font-bold">Dividing chart</h1>
         <div className="w-52">
-          <Choice label="On" value={machine} options={heads.map((h) => [h.slug, h.name])} change={(on) => setSearch({ on })} />
+          <Choice
+            label="On"
+            value={machine}
+            options={heads.map((h) => [h.slug, h.name])}
+            change={(on) => setSearch({ on })}
+          />
         </div>
         <Button look="main" onClick={() => window.print()} disabled={!lines.length}>
           Print it
@@ -31,13 +36,23 @@ export default function ChartOfWays() {
           </a>
         )}
       </div>
-      <h1 className="hidden text-[15px] font-bold print:block">{chart.data?.machine}: dividing, 2 to 400</h1>
-      {machines.data && !heads.length && <p className="mt-3">No head or table is entered yet; enter one on Machines.</p>}
+      <h1 className="hidden text-[15px] font-bold print:block">
+        {chart.data?.machine}: dividing, 2 to 400
+      </h1>
+      {machines.data && !heads.length && (
+        <p className="mt-3">No head or table is entered yet; enter one on Machines.</p>
+      )}
       {chart.error && <Failed error={chart.error} retry={() => void chart.refetch()} />}
       {chart.isFetching && !chart.data && machine && <Working text="Working out 399 counts …" />}
-      <ol aria-label="Counts" className="mt-4 columns-3 gap-6 text-[14px] tall:columns-2 print:mt-1 print:columns-3! print:gap-3 print:text-[8px] print:leading-tight">
+      <ol
+        aria-label="Counts"
+        className="mt-4 columns-3 gap-6 text-[14px] print:mt-1 print:columns-3! print:gap-3 print:text-[8px] print:leading-tight tall:columns-2"
+      >
         {lines.map((line) => (
-          <li key={line.divisions} className="flex min-h-7 break-inside-avoid gap-2 border-b border-line py-0.5 print:min-h-0 print:border-0 print:py-0">
+          <li
+            key={line.divisions}
+            className="flex min-h-7 break-inside-avoid gap-2 border-b border-line py-0.5 print:min-h-0 print:border-0 print:py-0"
+          >
             <b className="w-9 shrink-0 text-right font-mono print:w-5">{line.divisions}</b>
             <span className="min-w-0">
               {line.text || line.head}

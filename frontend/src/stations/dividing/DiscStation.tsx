@@ -5,12 +5,12 @@ import { refusedAt } from "../../api/client";
 import { useLastGood } from "../../api/lastGood";
 import { type DiscAsked, discFile, useDisc } from "../../api/making";
 import { usePreferences } from "../../app/preferences";
-import { useSettled } from "../../app/useSettled";
-import { Aged } from "../../kit/Aged";
+import { useDebouncedValue } from "../../kit/useDebouncedValue";
+import { Stale } from "../../kit/Stale";
 import { buttonLook } from "../../kit/Button";
 import { Failed } from "../../kit/Notice";
 import { Segmented } from "../../kit/Segmented";
-import { Typed } from "../../kit/Typed";
+import { TextField } from "../../kit/TextField";
 
 /** A disc or strip to print: what it would be good for is said before. */
 export default function DiscStation() {
@@ -23,8 +23,13 @@ export default function DiscStation() {
     setSearch(next, { replace: true });
   };
   const form = typed("form", "disc") === "strip" ? "strip" : "disc";
-  const asked: DiscAsked = { divisions: typed("divisions", "57"), diameter: typed("diameter", "180 mm"), long: typed("long", "5"), numbered: typed("numbered", "10") };
-  const settled = useSettled(asked, 250);
+  const asked: DiscAsked = {
+    divisions: typed("divisions", "57"),
+    diameter: typed("diameter", "180 mm"),
+    long: typed("long", "5"),
+    numbered: typed("numbered", "10"),
+  };
+  const settled = useDebouncedValue(asked, 250);
   const disc = useDisc(settled, units);
   const { data: told, ...aged } = useLastGood(disc, units);
   // What is drawn and saved is what was last answered, not what is being typed.
@@ -34,15 +39,51 @@ export default function DiscStation() {
   const fields = ["divisions", "diameter", "long", "numbered"];
   return (
     <div className="grid h-full grid-cols-[300px_minmax(0,1fr)] tall:h-auto tall:grid-cols-1">
-      <section aria-label="The disc" className="grid auto-rows-max content-start gap-3 overflow-y-auto border-r border-line p-4 tall:border-r-0 tall:border-b">
+      <section
+        aria-label="The disc"
+        className="grid auto-rows-max content-start gap-3 overflow-y-auto border-r border-line p-4 tall:border-r-0 tall:border-b"
+      >
         <h1 className="text-[19px] font-bold">A disc to print</h1>
-        <Segmented label="Form" value={form} options={[["disc", "Disc"], ["strip", "Strip"]]} onChange={(value) => set("form", value)} />
-        <Typed label="Divisions" value={typed("divisions", "57")} onChange={(v) => set("divisions", v)} problem={wrong("divisions")} numeric />
-        <Typed label={form === "disc" ? "Diameter" : "Diameter of the drum or chuck"} value={typed("diameter", "180 mm")} onChange={(v) => set("diameter", v)} problem={wrong("diameter")} />
-        <Typed label="Longer every" value={typed("long", "5")} onChange={(v) => set("long", v)} problem={wrong("long")} numeric />
-        <Typed label="Numbered every" value={typed("numbered", "10")} onChange={(v) => set("numbered", v)} problem={wrong("numbered")} numeric />
-        {disc.error && !fields.some(wrong) && <Failed error={disc.error} retry={() => void disc.refetch()} />}
-        <Aged {...aged}>
+        <Segmented
+          label="Form"
+          value={form}
+          options={[
+            ["disc", "Disc"],
+            ["strip", "Strip"],
+          ]}
+          onChange={(value) => set("form", value)}
+        />
+        <TextField
+          label="Divisions"
+          value={typed("divisions", "57")}
+          onChange={(v) => set("divisions", v)}
+          problem={wrong("divisions")}
+          numeric
+        />
+        <TextField
+          label={form === "disc" ? "Diameter" : "Diameter of the drum or chuck"}
+          value={typed("diameter", "180 mm")}
+          onChange={(v) => set("diameter", v)}
+          problem={wrong("diameter")}
+        />
+        <TextField
+          label="Longer every"
+          value={typed("long", "5")}
+          onChange={(v) => set("long", v)}
+          problem={wrong("long")}
+          numeric
+        />
+        <TextField
+          label="Numbered every"
+          value={typed("numbered", "10")}
+          onChange={(v) => set("numbered", v)}
+          problem={wrong("numbered")}
+          numeric
+        />
+        {disc.error && !fields.some(wrong) && (
+          <Failed error={disc.error} retry={() => void disc.refetch()} />
+        )}
+        <Stale {...aged}>
           <div role="status">
             {told?.texts.map((text) => (
               <p key={text} className="mb-2">
@@ -51,21 +92,43 @@ export default function DiscStation() {
             ))}
             {form === "strip" && told && <p className="mb-2">{told.strip_text}</p>}
           </div>
-        </Aged>
-        <div className={`flex gap-2 ${aged.old || !told ? "pointer-events-none opacity-45" : ""}`} inert={aged.old || !told}>
+        </Stale>
+        <div
+          className={`flex gap-2 ${aged.old || !told ? "pointer-events-none opacity-45" : ""}`}
+          inert={aged.old || !told}
+        >
           {(["pdf", "dxf", "svg"] as const).map((kind) => (
-            <a key={kind} className={buttonLook(kind === "pdf" ? "main" : "plain")} href={discFile(settled, form, kind, units)} download>
+            <a
+              key={kind}
+              className={buttonLook(kind === "pdf" ? "main" : "plain")}
+              href={discFile(settled, form, kind, units)}
+              download
+            >
               {kind.toUpperCase()}
             </a>
           ))}
         </div>
-        <p className="text-[15px] text-soft">Print at 100 % and measure the check line before pasting it on. Larger than the paper it comes in tiles that overlap.</p>
+        <p className="text-[15px] text-soft">
+          Print at 100 % and measure the check line before pasting it on. Larger than the paper it
+          comes in tiles that overlap.
+        </p>
       </section>
-      <section aria-label="How it looks" className="relative min-h-0 overflow-auto bg-paper tall:h-[760px]">
+      <section
+        aria-label="How it looks"
+        className="relative min-h-0 overflow-auto bg-paper tall:h-[760px]"
+      >
         {told && (
-          <Aged {...aged} note className="h-full">
-            <img src={discFile(drawn.current, form, "svg", units)} alt={`${form} with ${drawn.current.divisions} lines`} className={form === "disc" ? "absolute inset-4 h-[calc(100%-2rem)] w-[calc(100%-2rem)] bg-white object-contain" : "m-4 max-w-none bg-white"} />
-          </Aged>
+          <Stale {...aged} note className="h-full">
+            <img
+              src={discFile(drawn.current, form, "svg", units)}
+              alt={`${form} with ${drawn.current.divisions} lines`}
+              className={
+                form === "disc"
+                  ? "absolute inset-4 h-[calc(100%-2rem)] w-[calc(100%-2rem)] bg-white object-contain"
+                  : "m-4 max-w-none bg-white"
+              }
+            />
+          </Stale>
         )}
       </section>
     </div>

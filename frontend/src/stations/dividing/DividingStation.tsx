@@ -5,17 +5,17 @@ import { type Drawing, refusedAt } from "../../api/client";
 import { useLastGood } from "../../api/lastGood";
 import { type Plate, useMoves, useWays, type Way } from "../../api/making";
 import { usePreferences } from "../../app/preferences";
-import { useSettled } from "../../app/useSettled";
+import { useDebouncedValue } from "../../kit/useDebouncedValue";
 import { GearsDrawing } from "../../drawing/GearsDrawing";
 import { PlateDrawing } from "../../drawing/PlateDrawing";
 import { QuadrantDrawing } from "../../drawing/QuadrantDrawing";
 import { useSize } from "../../drawing/useSize";
-import { Aged } from "../../kit/Aged";
+import { Stale } from "../../kit/Stale";
 import { Button, buttonLook } from "../../kit/Button";
 import { Failed } from "../../kit/Notice";
 import { Segmented } from "../../kit/Segmented";
 import { Strong } from "../../kit/Strong";
-import { Typed } from "../../kit/Typed";
+import { TextField } from "../../kit/TextField";
 
 /** Every way the shop has for a count, and the chosen one with its plate, arms and first moves. */
 export default function DividingStation() {
@@ -23,7 +23,7 @@ export default function DividingStation() {
   const [search, setSearch] = useSearchParams();
   const ask = search.get("ask") || "divide 57";
   const diameter = search.get("across") ?? "";
-  const ways = useWays(ask, useSettled(diameter, 200), units);
+  const ways = useWays(ask, useDebouncedValue(diameter, 200), units);
   const { data: told, ...aged } = useLastGood(ways, units);
   const at = Math.min(Number(search.get("way")) || 0, (told?.ways.length ?? 1) - 1);
   const chosen = told?.ways[at];
@@ -36,29 +36,56 @@ export default function DividingStation() {
   const wrong = refusedAt(ways.error);
   return (
     <div className="grid h-full grid-cols-[minmax(320px,400px)_minmax(0,1fr)] tall:h-auto tall:grid-cols-1">
-      <section aria-label="Ways" className="min-h-0 overflow-y-auto border-r border-line p-4 tall:border-r-0 tall:border-b">
-        <h1 className="text-[19px] font-bold">{told ? `${told.divisions} divisions` : "Dividing"}</h1>
-        <Typed label="Show error at diameter" value={diameter} onChange={(value) => set("across", value)} placeholder={told?.diameter_text} problem={wrong("diameter")} />
-        {ways.error && !wrong("diameter") && <Failed error={ways.error} retry={() => void ways.refetch()}>{wrong("ask") !== ways.error.message && <p>{wrong("ask")}</p>}</Failed>}
+      <section
+        aria-label="Ways"
+        className="min-h-0 overflow-y-auto border-r border-line p-4 tall:border-r-0 tall:border-b"
+      >
+        <h1 className="text-[19px] font-bold">
+          {told ? `${told.divisions} divisions` : "Dividing"}
+        </h1>
+        <TextField
+          label="Show error at diameter"
+          value={diameter}
+          onChange={(value) => set("across", value)}
+          example={told?.diameter_text}
+          problem={wrong("diameter")}
+        />
+        {ways.error && !wrong("diameter") && (
+          <Failed error={ways.error} retry={() => void ways.refetch()}>
+            {wrong("ask") !== ways.error.message && <p>{wrong("ask")}</p>}
+          </Failed>
+        )}
         {told && told.heads === 0 && (
           <p className="mt-3">
-            No head or table is entered yet. <Link className="font-bold text-blue underline" to="/machines/new/head">Add one</Link>; a printed disc serves meanwhile.
+            No head or table is entered yet.{" "}
+            <Link className="font-bold text-blue underline" to="/machines/new/head">
+              Add one
+            </Link>
+            ; a printed disc serves meanwhile.
           </p>
         )}
-        <Aged {...aged}>
-        <ol className="mt-3 flex flex-col gap-2 tall:max-h-[470px] tall:overflow-y-auto" tabIndex={0} aria-label="Ways, the best first">
-          {told?.ways.map((way, n) => (
-            <li key={n}>
-              <Card way={way} chosen={n === at} choose={() => set("way", n ? String(n) : "")} />
-            </li>
-          ))}
-        </ol>
-        </Aged>
+        <Stale {...aged}>
+          <ol
+            className="mt-3 flex flex-col gap-2 tall:max-h-[470px] tall:overflow-y-auto"
+            tabIndex={0}
+            aria-label="Ways, the best first"
+          >
+            {told?.ways.map((way, n) => (
+              <li key={n}>
+                <Card way={way} chosen={n === at} choose={() => set("way", n ? String(n) : "")} />
+              </li>
+            ))}
+          </ol>
+        </Stale>
       </section>
       {chosen && told && (
-        <Aged {...aged} note className="min-h-0">
-          <Chosen key={`${told.divisions} ${chosen.machine} ${chosen.kind} ${chosen.number}`} way={chosen} divisions={told.divisions} />
-        </Aged>
+        <Stale {...aged} note className="min-h-0">
+          <Chosen
+            key={`${told.divisions} ${chosen.machine} ${chosen.kind} ${chosen.number}`}
+            way={chosen}
+            divisions={told.divisions}
+          />
+        </Stale>
       )}
     </div>
   );
@@ -66,13 +93,22 @@ export default function DividingStation() {
 
 function Card({ way, chosen, choose }: { way: Way; chosen: boolean; choose: () => void }) {
   return (
-    <button type="button" aria-pressed={chosen} onClick={choose} className={`block w-full border-2 px-3 py-2 text-left ${chosen ? "border-blue bg-blue-bg" : "border-line bg-paper hover:border-ink"}`}>
+    <button
+      type="button"
+      aria-pressed={chosen}
+      onClick={choose}
+      className={`block w-full border-2 px-3 py-2 text-left ${chosen ? "border-blue bg-blue-bg" : "border-line bg-paper hover:border-ink"}`}
+    >
       <span className="flex items-baseline justify-between gap-2">
         <b>{way.head}</b>
         <span className="text-[15px] text-soft">{way.machine_name}</span>
       </span>
       <span className="block font-mono text-[17px] leading-snug">{way.text}</span>
-      <span className={`block text-[15px] ${way.exact && way.goes_on ? "font-bold text-good" : "text-soft"}`}>{way.accuracy}</span>
+      <span
+        className={`block text-[15px] ${way.exact && way.goes_on ? "font-bold text-good" : "text-soft"}`}
+      >
+        {way.accuracy}
+      </span>
     </button>
   );
 }
@@ -80,11 +116,25 @@ function Card({ way, chosen, choose }: { way: Way; chosen: boolean; choose: () =
 function Chosen({ way, divisions }: { way: Way; divisions: number }) {
   const [shown, setShown] = useState<"plate" | "gears">("plate");
   return (
-    <section aria-label="The chosen way" className="grid h-full min-h-0 grid-rows-[minmax(440px,1fr)_auto] overflow-y-auto tall:grid-rows-[620px_auto]">
+    <section
+      aria-label="The chosen way"
+      className="grid h-full min-h-0 grid-rows-[minmax(440px,1fr)_auto] overflow-y-auto tall:grid-rows-[620px_auto]"
+    >
       {shown === "gears" && way.gears?.drawing ? (
-        <OnTheArm gears={way.gears} drawing={way.gears.drawing} machine={way.machine_name} showPlate={() => setShown("plate")} />
+        <OnTheArm
+          gears={way.gears}
+          drawing={way.gears.drawing}
+          machine={way.machine_name}
+          showPlate={() => setShown("plate")}
+        />
       ) : way.plate ? (
-        <Stepping key={`${way.machine} ${way.number} ${divisions}`} way={way} plate={way.plate} divisions={divisions} showGears={way.gears?.drawing ? () => setShown("gears") : undefined} />
+        <Stepping
+          key={`${way.machine} ${way.number} ${divisions}`}
+          way={way}
+          plate={way.plate}
+          divisions={divisions}
+          showGears={way.gears?.drawing ? () => setShown("gears") : undefined}
+        />
       ) : (
         <NoPlate way={way} divisions={divisions} />
       )}
@@ -98,9 +148,7 @@ function Chosen({ way, divisions }: { way: Way; divisions: number }) {
           ))}
           {way.gears && !way.gears.drawing && <GearsDrawing gears={way.gears} height={110} />}
           {way.others.length > 0 && (
-            <p className="mt-1 text-[15px]">
-              Or: {way.others.join("; ")}.
-            </p>
+            <p className="mt-1 text-[15px]">Or: {way.others.join("; ")}.</p>
           )}
           {way.against.map((text) => (
             <p key={text} className="mt-1 text-[15px] text-soft">
@@ -115,7 +163,10 @@ function Chosen({ way, divisions }: { way: Way; divisions: number }) {
               <Strong text={text} />
             </p>
           ))}
-          <p className="mt-2 border-l-4 border-oxide pl-2 text-[15px]">Lock the spindle for the cut, free it to index. Cutter stopped while hands are at the crank.</p>
+          <p className="mt-2 border-l-4 border-oxide pl-2 text-[15px]">
+            Lock the spindle for the cut, free it to index. Cutter stopped while hands are at the
+            crank.
+          </p>
         </div>
       </div>
     </section>
@@ -123,13 +174,33 @@ function Chosen({ way, divisions }: { way: Way; divisions: number }) {
 }
 
 /** The gears from spindle to plate as they stand on the head's arm, to scale. */
-function OnTheArm({ gears, drawing, machine, showPlate }: { gears: NonNullable<Way["gears"]>; drawing: Drawing; machine: string; showPlate: () => void }) {
+function OnTheArm({
+  gears,
+  drawing,
+  machine,
+  showPlate,
+}: {
+  gears: NonNullable<Way["gears"]>;
+  drawing: Drawing;
+  machine: string;
+  showPlate: () => void;
+}) {
   const [paper, size] = useSize<HTMLDivElement>();
   return (
     <div className="flex min-h-0 flex-col">
       <div ref={paper} className="relative min-h-0 flex-1 bg-paper">
         <div className="absolute inset-0">
-          {size.width > 0 && <QuadrantDrawing drawing={drawing} outlines={gears.outlines} machine={machine} train={gears.text} width={size.width} height={size.height} turning={false} />}
+          {size.width > 0 && (
+            <QuadrantDrawing
+              drawing={drawing}
+              outlines={gears.outlines}
+              machine={machine}
+              train={gears.text}
+              width={size.width}
+              height={size.height}
+              turning={false}
+            />
+          )}
         </div>
       </div>
       <div className="flex items-center gap-2 border-t border-line p-2">
@@ -143,11 +214,31 @@ function OnTheArm({ gears, drawing, machine, showPlate }: { gears: NonNullable<W
 }
 
 function PlateOrGears({ shown, change }: { shown: "plate" | "gears"; change: () => void }) {
-  return <Segmented label="What is drawn" value={shown} options={[["plate", "Plate"], ["gears", "Gears"]]} onChange={change} />;
+  return (
+    <Segmented
+      label="What is drawn"
+      value={shown}
+      options={[
+        ["plate", "Plate"],
+        ["gears", "Gears"],
+      ]}
+      onChange={change}
+    />
+  );
 }
 
 /** The plate, and its moves one after the other, once round. */
-function Stepping({ way, plate, divisions, showGears }: { way: Way; plate: Plate; divisions: number; showGears?: () => void }) {
+function Stepping({
+  way,
+  plate,
+  divisions,
+  showGears,
+}: {
+  way: Way;
+  plate: Plate;
+  divisions: number;
+  showGears?: () => void;
+}) {
   const [done, setDone] = useState(0);
   const [running, setRunning] = useState(false);
   const [paper, size] = useSize<HTMLDivElement>();
@@ -165,36 +256,57 @@ function Stepping({ way, plate, divisions, showGears }: { way: Way; plate: Plate
   return (
     <div className="flex min-h-0 flex-col">
       <div ref={paper} className="relative min-h-0 flex-1 bg-paper">
-        <div className="absolute inset-0 grid place-items-center">{side > 0 && <PlateDrawing plate={plate} move={move} done={done} size={side} />}</div>
-        {plate.lock && <p className="absolute bottom-2 left-3 text-[14px] text-soft">Square: the lock pin behind the plate, in the {plate.lock}.</p>}
-        {!plate.measured && <p className="absolute right-3 bottom-2 text-[14px] text-soft">Circles are drawn evenly: their diameters are not on record.</p>}
+        <div className="absolute inset-0 grid place-items-center">
+          {side > 0 && <PlateDrawing plate={plate} move={move} done={done} size={side} />}
+        </div>
+        {plate.lock && (
+          <p className="absolute bottom-2 left-3 text-[14px] text-soft">
+            Square: the lock pin behind the plate, in the {plate.lock}.
+          </p>
+        )}
+        {!plate.measured && (
+          <p className="absolute right-3 bottom-2 text-[14px] text-soft">
+            Circles are drawn evenly: their diameters are not on record.
+          </p>
+        )}
       </div>
-      {last > 0 && <div className="flex items-center gap-2 border-t border-line p-2">
-        {showGears && <PlateOrGears shown="plate" change={showGears} />}
-        <Button onClick={() => setDone(0)} disabled={done === 0}>
-          From the start
-        </Button>
-        <Button onClick={() => setDone(done - 1)} disabled={done === 0} aria-label="One move back">
-          ◂
-        </Button>
-        <Button look="main" onClick={() => setDone(done + 1)} disabled={done >= last}>
-          Next tooth
-        </Button>
-        <Button onClick={() => (done >= last ? (setDone(0), setRunning(true)) : setRunning(!running))}>{running ? "Stop" : "Run"}</Button>
-        <p role="status" className="min-w-0 flex-1 text-right">
-          {done === divisions ? (
-            <>
-              all <b className="font-mono text-[19px]">{divisions}</b> are done; this is the first again
-            </>
-          ) : (
-            <>
-              tooth <b className="font-mono text-[19px]">{done + 1}</b> of {divisions}
-            </>
-          )}
-          {move ? `: ${move.text}` : ": pin in hole 0"}
-          {all.error && <span className="block text-oxide">{all.error.message}</span>}
-        </p>
-      </div>}
+      {last > 0 && (
+        <div className="flex items-center gap-2 border-t border-line p-2">
+          {showGears && <PlateOrGears shown="plate" change={showGears} />}
+          <Button onClick={() => setDone(0)} disabled={done === 0}>
+            From the start
+          </Button>
+          <Button
+            onClick={() => setDone(done - 1)}
+            disabled={done === 0}
+            aria-label="One move back"
+          >
+            ◂
+          </Button>
+          <Button look="main" onClick={() => setDone(done + 1)} disabled={done >= last}>
+            Next tooth
+          </Button>
+          <Button
+            onClick={() => (done >= last ? (setDone(0), setRunning(true)) : setRunning(!running))}
+          >
+            {running ? "Stop" : "Run"}
+          </Button>
+          <p role="status" className="min-w-0 flex-1 text-right">
+            {done === divisions ? (
+              <>
+                all <b className="font-mono text-[19px]">{divisions}</b> are done; this is the first
+                again
+              </>
+            ) : (
+              <>
+                tooth <b className="font-mono text-[19px]">{done + 1}</b> of {divisions}
+              </>
+            )}
+            {move ? `: ${move.text}` : ": pin in hole 0"}
+            {all.error && <span className="block text-oxide">{all.error.message}</span>}
+          </p>
+        </div>
+      )}
     </div>
   );
 }
@@ -206,12 +318,18 @@ function NoPlate({ way, divisions }: { way: Way; divisions: number }) {
         <p className="font-mono text-[30px] font-bold">{way.text}</p>
         <p className="mt-2 text-soft">{way.accuracy}</p>
         {way.kind === "new_plate" && (
-          <Link className={`${buttonLook("main")} mt-4`} to={`/dividing/plate?on=${way.machine}&divisions=${divisions}`}>
+          <Link
+            className={`${buttonLook("main")} mt-4`}
+            to={`/dividing/plate?on=${way.machine}&divisions=${divisions}`}
+          >
             Plan the plate
           </Link>
         )}
         {way.kind === "disc" && (
-          <Link className={`${buttonLook("main")} mt-4`} to={`/dividing/disc?divisions=${divisions}`}>
+          <Link
+            className={`${buttonLook("main")} mt-4`}
+            to={`/dividing/disc?divisions=${divisions}`}
+          >
             Make the disc
           </Link>
         )}

@@ -6,12 +6,12 @@ import { useLastGood } from "../../api/lastGood";
 import { type PlateAsked, plateFile, useNewPlate } from "../../api/making";
 import { useMachines } from "../../api/questions";
 import { usePreferences } from "../../app/preferences";
-import { useSettled } from "../../app/useSettled";
-import { Aged } from "../../kit/Aged";
+import { useDebouncedValue } from "../../kit/useDebouncedValue";
+import { Stale } from "../../kit/Stale";
 import { Button, buttonLook } from "../../kit/Button";
 import { Choice } from "../../kit/Form";
 import { Failed } from "../../kit/Notice";
-import { Typed } from "../../kit/Typed";
+import { TextField } from "../../kit/TextField";
 import { Working } from "../../kit/Working";
 
 /** Which circle would give a count on a head, whether it fits, and how it is drilled. */
@@ -28,8 +28,13 @@ export default function PlateStation() {
     if (name === "divisions" || name === "on") next.delete("holes");
     setSearch(next, { replace: true });
   };
-  const asked: PlateAsked = { divisions: typed("divisions", "127"), holes: typed("holes", ""), diameter: typed("diameter", ""), hole: typed("hole", "3 mm") };
-  const settled = useSettled(asked, 250);
+  const asked: PlateAsked = {
+    divisions: typed("divisions", "127"),
+    holes: typed("holes", ""),
+    diameter: typed("diameter", ""),
+    hole: typed("hole", "3 mm"),
+  };
+  const settled = useDebouncedValue(asked, 250);
   const plate = useNewPlate(machine, settled, units);
   const { data: told, ...aged } = useLastGood(plate, `${machine} ${units}`);
   const drawn = useRef(settled);
@@ -37,17 +42,35 @@ export default function PlateStation() {
   const wrong = refusedAt(plate.error);
   return (
     <div className="grid h-full grid-cols-[360px_minmax(0,1fr)] tall:h-auto tall:grid-cols-1">
-      <section aria-label="A new plate" className="grid auto-rows-max content-start gap-3 overflow-y-auto border-r border-line p-4 tall:border-r-0 tall:border-b">
+      <section
+        aria-label="A new plate"
+        className="grid auto-rows-max content-start gap-3 overflow-y-auto border-r border-line p-4 tall:border-r-0 tall:border-b"
+      >
         <h1 className="text-[19px] font-bold">A new plate</h1>
-        <Choice label="For" value={machine} options={heads.map((h) => [h.slug, h.name])} change={(on) => set("on", on)} />
-        <Typed label="Divisions wanted" value={typed("divisions", "127")} onChange={(v) => set("divisions", v)} problem={wrong("divisions")} numeric />
+        <Choice
+          label="For"
+          value={machine}
+          options={heads.map((h) => [h.slug, h.name])}
+          change={(on) => set("on", on)}
+        />
+        <TextField
+          label="Divisions wanted"
+          value={typed("divisions", "127")}
+          onChange={(v) => set("divisions", v)}
+          problem={wrong("divisions")}
+          numeric
+        />
         {plate.isFetching && !told && <Working text="Looking for a way to drill it …" />}
         {told && (
           <div>
             <p className="text-[14px] text-soft">A circle of any of these gives them</p>
             <div className="mt-1 flex flex-wrap gap-2">
               {told.serving.map((holes) => (
-                <Button key={holes} look={holes === told.holes ? "main" : "plain"} onClick={() => set("holes", String(holes))}>
+                <Button
+                  key={holes}
+                  look={holes === told.holes ? "main" : "plain"}
+                  onClick={() => set("holes", String(holes))}
+                >
                   {holes}
                 </Button>
               ))}
@@ -56,21 +79,37 @@ export default function PlateStation() {
           </div>
         )}
         <div className="flex gap-2">
-          <Typed label="Circle across" value={typed("diameter", "")} onChange={(v) => set("diameter", v)} placeholder={told?.diameter_text} problem={wrong("diameter")} />
-          <Typed label="Holes of" value={typed("hole", "3 mm")} onChange={(v) => set("hole", v)} problem={wrong("hole")} />
+          <TextField
+            label="Circle across"
+            value={typed("diameter", "")}
+            onChange={(v) => set("diameter", v)}
+            example={told?.diameter_text}
+            problem={wrong("diameter")}
+          />
+          <TextField
+            label="Holes of"
+            value={typed("hole", "3 mm")}
+            onChange={(v) => set("hole", v)}
+            problem={wrong("hole")}
+          />
         </div>
-        {plate.error && !["divisions", "diameter", "hole", "holes"].some(wrong) && <Failed error={plate.error} retry={() => void plate.refetch()} />}
-        {told && (
-          <Aged {...aged}>
-          <div role="status" className={`border-l-4 px-3 py-2 ${told.fits ? "border-good bg-paper" : "border-oxide bg-oxide-bg"}`}>
-            {told.texts.map((text) => (
-              <p key={text}>{text}</p>
-            ))}
-          </div>
-          </Aged>
+        {plate.error && !["divisions", "diameter", "hole", "holes"].some(wrong) && (
+          <Failed error={plate.error} retry={() => void plate.refetch()} />
         )}
         {told && (
-          <Aged {...aged} className="grid gap-3 *:first:grid *:first:gap-3">
+          <Stale {...aged}>
+            <div
+              role="status"
+              className={`border-l-4 px-3 py-2 ${told.fits ? "border-good bg-paper" : "border-oxide bg-oxide-bg"}`}
+            >
+              {told.texts.map((text) => (
+                <p key={text}>{text}</p>
+              ))}
+            </div>
+          </Stale>
+        )}
+        {told && (
+          <Stale {...aged} className="grid gap-3 *:first:grid *:first:gap-3">
             <h2 className="font-bold">How to drill it</h2>
             <p>{told.drilling}</p>
             {told.generations.map((text) => (
@@ -78,7 +117,11 @@ export default function PlateStation() {
                 {text}
               </p>
             ))}
-            {told.generations.length > 1 && <p className="text-[15px] text-soft">Put each plate on the head and drill the next one through the worm.</p>}
+            {told.generations.length > 1 && (
+              <p className="text-[15px] text-soft">
+                Put each plate on the head and drill the next one through the worm.
+              </p>
+            )}
             <div className="flex gap-2">
               <a className={buttonLook()} href={plateFile(machine, settled, "csv", units)} download>
                 Holes as CSV
@@ -87,11 +130,19 @@ export default function PlateStation() {
                 DXF
               </a>
             </div>
-          </Aged>
+          </Stale>
         )}
       </section>
       <section aria-label="How it looks" className="relative min-h-0 bg-paper tall:h-[700px]">
-        {told && <Aged {...aged} note className="h-full"><img src={plateFile(machine, drawn.current, "svg", units)} alt={`a circle of ${told.holes} holes at its true proportions`} className="absolute inset-4 h-[calc(100%-2rem)] w-[calc(100%-2rem)] bg-white object-contain" /></Aged>}
+        {told && (
+          <Stale {...aged} note className="h-full">
+            <img
+              src={plateFile(machine, drawn.current, "svg", units)}
+              alt={`a circle of ${told.holes} holes at its true proportions`}
+              className="absolute inset-4 h-[calc(100%-2rem)] w-[calc(100%-2rem)] bg-white object-contain"
+            />
+          </Stale>
+        )}
       </section>
     </div>
   );

@@ -1,4 +1,4 @@
-import { Disclosure, DisclosureButton, DisclosurePanel, Radio, RadioGroup } from "@headlessui/react";
+import { Radio, RadioGroup } from "@headlessui/react";
 import { type ReactNode, useEffect, useRef, useState } from "react";
 import { Link } from "react-router";
 
@@ -6,6 +6,7 @@ import type { Candidate, Order, Plan } from "../../api/client";
 import { useSlower } from "../../api/questions";
 import { usePreferences } from "../../app/preferences";
 import { Button } from "../../kit/Button";
+import { Disclosure } from "../../kit/Disclosure";
 import { Failed } from "../../kit/Notice";
 import { meritOf, Nut } from "../../kit/Nut";
 import { Segmented } from "../../kit/Segmented";
@@ -23,62 +24,111 @@ export function Candidates(props: {
   take: (ask: string) => void;
 }) {
   const { plan, chosen } = props;
+  const unchecked = plan.candidates.some((c) => c.checked !== "room");
   return (
     <>
       <div className="flex items-baseline justify-between gap-2">
         <h1 className="text-[19px] font-bold">Trains</h1>
-        <span className="text-[14px] text-soft">{plan.candidates.length} that go on</span>
+        <span className="text-[14px] text-soft">
+          {plan.candidates.length} {unchecked ? "to try" : "that go on"}
+        </span>
       </div>
       <Segmented
         label="Order"
         className="mt-2 text-[14px]"
         value={plan.order}
-        options={[["least_trouble", "Least trouble"], ["most_exact", "Most exact"]]}
+        options={[
+          ["least_trouble", "Least trouble"],
+          ["most_exact", "Most exact"],
+        ]}
         onChange={props.setOrder}
       />
-      <Disclosure>
-        <DisclosureButton className="flex min-h-11 w-full items-center gap-2 text-left text-[15px] font-bold text-blue">
-          <span aria-hidden>▸</span> Plain fields
-        </DisclosureButton>
-        <DisclosurePanel>
-          <PlainFields ask={plan.ask} take={props.take} />
-        </DisclosurePanel>
+      <Disclosure title="Plain fields">
+        <PlainFields ask={plan.ask} take={props.take} />
       </Disclosure>
       {plan.shortfall && (
         <p className="mt-3 border-l-4 border-oxide bg-oxide-bg px-3 py-2 text-[15px]">
           <b>Nothing meets this.</b> {plan.shortfall}
         </p>
       )}
-      {plan.cut_short && <p className="mt-3 border-l-4 border-brass-line bg-brass-bg px-3 py-2 text-[14px]">{plan.cut_short}</p>}
-      {plan.left_out && (
+      {plan.cut_short && (
         <p className="mt-3 border-l-4 border-brass-line bg-brass-bg px-3 py-2 text-[14px]">
-          {plan.left_out}{" "}
-          <Link to="/rack" className="inline-flex min-h-11 items-center font-bold underline underline-offset-2">
-            See the rack
-          </Link>
+          {plan.cut_short}
         </p>
       )}
-      {(plan.too_fine || plan.ask.job === "feed") && <Slower plan={plan} open={plan.too_fine} choose={props.choose} />}
-      <RadioGroup aria-label="Trains" value={chosen} onChange={props.choose} className="mt-3 flex flex-col gap-2.5">
+      {plan.not_known.length > 0 && (
+        <div className="mt-1 border-l-4 border-brass-line bg-brass-bg px-2 text-[14px]">
+          <Disclosure title="Not known of this lathe" state={String(plan.not_known.length)}>
+            {plan.not_known.map((said) => (
+              <p key={said} className="mb-1">
+                {said}
+              </p>
+            ))}
+            <Link
+              to={`/machines/${plan.machine}`}
+              className="inline-flex min-h-11 items-center font-bold underline underline-offset-2"
+            >
+              Add what you know
+            </Link>
+          </Disclosure>
+        </div>
+      )}
+      {(plan.too_fine || plan.ask.job === "feed") && (
+        <Slower plan={plan} open={plan.too_fine} choose={props.choose} />
+      )}
+      <RadioGroup
+        aria-label="Trains"
+        value={chosen}
+        onChange={props.choose}
+        className="mt-2 flex flex-col gap-1.5"
+      >
         {props.own && (
           <Beside title="Your own train" id="own">
-            <Choice candidate={props.own} chosen={props.own.train === chosen} reason={props.own.reasons[0]} />
+            <Choice
+              candidate={props.own}
+              chosen={props.own.train === chosen}
+              reason={props.own.reasons[0]}
+            />
           </Beside>
         )}
         {plan.candidates.map((c, n) => (
-          <Choice key={c.train} candidate={c} chosen={c.train === chosen} reason={n === 0 && plan.order === "least_trouble" ? c.order_reason : undefined} />
+          <Choice
+            key={c.train}
+            candidate={c}
+            chosen={c.train === chosen}
+            reason={n === 0 && plan.order === "least_trouble" ? c.order_reason : undefined}
+          />
         ))}
         {plan.most_exact_unfit && (
           <Beside title="Most exact, but does not go on" id="unfit">
-            <Choice candidate={plan.most_exact_unfit} chosen={plan.most_exact_unfit.train === chosen} reason={plan.most_exact_unfit.reasons[0]} />
+            <Choice
+              candidate={plan.most_exact_unfit}
+              chosen={plan.most_exact_unfit.train === chosen}
+              reason={plan.most_exact_unfit.reasons[0]}
+            />
           </Beside>
         )}
         {plan.one_more && (
           <Beside title="Best with one more wheel" id="more">
-            <Choice candidate={plan.one_more} chosen={plan.one_more.train === chosen} reason={plan.one_more_text ?? undefined} />
+            <Choice
+              candidate={plan.one_more}
+              chosen={plan.one_more.train === chosen}
+              reason={plan.one_more_text ?? undefined}
+            />
           </Beside>
         )}
       </RadioGroup>
+      {plan.left_out && (
+        <p className="mt-3 border-l-4 border-brass-line bg-brass-bg px-3 py-2 text-[14px]">
+          {plan.left_out}{" "}
+          <Link
+            to="/rack"
+            className="inline-flex min-h-11 items-center font-bold underline underline-offset-2"
+          >
+            See the rack
+          </Link>
+        </p>
+      )}
     </>
   );
 }
@@ -95,16 +145,21 @@ function Beside({ title, id, children }: { title: string; id: string; children: 
 }
 
 /** The slowest these wheels give, and what one new wheel would bring. */
-function Slower({ plan, open, choose }: { plan: Plan; open: boolean; choose: (train: string) => void }) {
+function Slower({
+  plan,
+  open,
+  choose,
+}: {
+  plan: Plan;
+  open: boolean;
+  choose: (train: string) => void;
+}) {
   const { units } = usePreferences();
   const slower = useSlower(plan.machine, plan.ask.canonical, units, true);
   const better = slower.data?.better_train;
   return (
-    <Disclosure defaultOpen={open}>
-      <DisclosureButton className="flex min-h-11 w-full items-center gap-2 text-left text-[15px] font-bold text-blue">
-        <span aria-hidden>▸</span> Slower, finer
-      </DisclosureButton>
-      <DisclosurePanel className="border-l-4 border-blue bg-blue-bg px-3 py-2 text-[15px]">
+    <Disclosure title="Slower, finer" open={open}>
+      <div className="border-l-4 border-blue bg-blue-bg px-3 py-2 text-[15px]">
         {slower.data?.texts.map((told) => (
           <p key={told} className="mb-1">
             <Strong text={told} />
@@ -117,12 +172,20 @@ function Slower({ plan, open, choose }: { plan: Plan; open: boolean; choose: (tr
         )}
         {slower.isPending && <p className="text-soft">Looking …</p>}
         {slower.error && <Failed error={slower.error} retry={() => void slower.refetch()} />}
-      </DisclosurePanel>
+      </div>
     </Disclosure>
   );
 }
 
-function Choice({ candidate, chosen, reason }: { candidate: Candidate; chosen: boolean; reason?: string }) {
+function Choice({
+  candidate,
+  chosen,
+  reason,
+}: {
+  candidate: Candidate;
+  chosen: boolean;
+  reason?: string;
+}) {
   const card = useRef<HTMLElement>(null);
   const [shown, setShown] = useState(false);
   useEffect(() => {
@@ -134,16 +197,16 @@ function Choice({ candidate, chosen, reason }: { candidate: Candidate; chosen: b
     <Radio
       ref={card}
       value={candidate.train}
-      className="block cursor-pointer rounded-sm border border-line bg-paper p-3 text-[15px] leading-snug outline-none data-checked:border-blue data-checked:bg-blue-bg data-checked:shadow-[inset_0_0_0_1px_var(--blue)] data-focus:outline-3 data-focus:outline-offset-1 data-focus:outline-blue"
+      className="block cursor-pointer rounded-sm border border-line bg-paper px-2.5 py-1.5 text-[14px] leading-snug outline-none data-checked:border-blue data-checked:bg-blue-bg data-checked:shadow-[inset_0_0_0_1px_var(--blue)] data-focus:outline-3 data-focus:outline-offset-1 data-focus:outline-blue"
     >
       <span className="flex items-center justify-between gap-2">
-        <TrainFraction stages={candidate.stages} text={candidate.text} />
-        <span className="flex items-center gap-2">
+        <TrainFraction stages={candidate.stages} text={candidate.text} small />
+        <span className="flex items-center gap-1.5">
           <Nut merit={meritOf(verdict.goes, candidate.relative_error === 0)} />
-          <b className="min-w-[5em] max-w-[6.6em] text-[14px] leading-tight">{verdict.head}</b>
+          <b className="max-w-[6.2em] text-[14px] leading-tight">{verdict.head}</b>
         </span>
       </span>
-      <span className="mt-2 block">
+      <span className="mt-0.5 block">
         {candidate.levers && (
           <>
             <b className="font-mono">{candidate.levers}</b> ·{" "}
@@ -151,9 +214,11 @@ function Choice({ candidate, chosen, reason }: { candidate: Candidate; chosen: b
         )}
         {candidate.lead} · {candidate.error}
       </span>
-      <span className="block">{candidate.work}</span>
-      <span className={`block text-[14px] ${candidate.goes_on ? "text-soft" : "text-oxide"}`}>{candidate.room}</span>
-      {reason && <span className="mt-1 block text-[14px] text-soft">{reason}</span>}
+      <span className={`block ${candidate.goes_on ? "text-soft" : "text-oxide"}`}>
+        {candidate.room}
+        {candidate.goes_on && ` · ${candidate.work}`}
+      </span>
+      {reason && <span className="block text-soft">{reason}</span>}
     </Radio>
   );
 }

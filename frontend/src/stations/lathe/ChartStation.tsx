@@ -1,7 +1,14 @@
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 
 import type { ChartRow } from "../../api/client";
-import { chartCsvAddress, type List, useChart, useLists, useMachines, useSlower } from "../../api/questions";
+import {
+  chartCsvAddress,
+  type List,
+  useChart,
+  useLists,
+  useMachines,
+  useSlower,
+} from "../../api/questions";
 import { usePreferences } from "../../app/preferences";
 import { ChartPicture } from "../../drawing/ChartPicture";
 import { useSize } from "../../drawing/useSize";
@@ -11,11 +18,14 @@ import { Nut } from "../../kit/Nut";
 import { Segmented } from "../../kit/Segmented";
 import { type Standing, STANDINGS, StandingSign } from "../../kit/StandingSign";
 import { Strong } from "../../kit/Strong";
-import { Tick } from "../../kit/Tick";
+import { Checkbox } from "../../kit/Checkbox";
 import { Working } from "../../kit/Working";
 import { WorthMaking } from "./WorthMaking";
 
-const FIRST: Record<"threads" | "feeds", List[]> = { threads: ["metric", "per_inch"], feeds: ["feeds_along", "feeds_across"] };
+const FIRST: Record<"threads" | "feeds", List[]> = {
+  threads: ["metric", "per_inch"],
+  feeds: ["feeds_along", "feeds_across"],
+};
 
 /** Every pitch of the chosen lists against the wheels held, as a picture, a table, and a plate for the gear cover. */
 export default function ChartStation() {
@@ -29,12 +39,16 @@ export default function ChartStation() {
   const feeds = search.get("of") === "feeds";
   const possible = offered.data?.filter((o) => o.feeds === feeds) ?? [];
   const asked = search.getAll("list") as List[];
-  const lists = possible.map((o) => o.of).filter((of) => (asked.length ? asked : FIRST[feeds ? "feeds" : "threads"]).includes(of));
+  const lists = possible
+    .map((o) => o.of)
+    .filter((of) => (asked.length ? asked : FIRST[feeds ? "feeds" : "threads"]).includes(of));
   const lines = possible.filter((o) => lists.includes(o.of)).reduce((sum, o) => sum + o.pitches, 0);
   const chart = useChart(machine, lists, lines, units);
   const hidden = new Set(search.getAll("hide") as Standing[]);
   const shown = chart.rows.filter((row) => !hidden.has(row.standing));
-  const lanes = possible.filter((o) => lists.includes(o.of)).map((o) => ({ name: o.text, rows: shown.filter((row) => row.of === o.of) }));
+  const lanes = possible
+    .filter((o) => lists.includes(o.of))
+    .map((o) => ({ name: o.text, rows: shown.filter((row) => row.of === o.of) }));
   const [board, size] = useSize<HTMLDivElement>();
 
   const set = (key: string, values: string[]) => {
@@ -50,26 +64,51 @@ export default function ChartStation() {
   const done = chart.done === chart.parts;
   return (
     <>
-      <div className="grid h-full grid-cols-[232px_minmax(0,1fr)] tall:h-auto tall:grid-cols-1 print:hidden">
-        <section aria-label="What the chart shows" className="min-h-0 overflow-y-auto border-r border-line p-4 tall:border-r-0 tall:border-b">
+      <div className="grid h-full grid-cols-[232px_minmax(0,1fr)] print:hidden tall:h-auto tall:grid-cols-1">
+        <section
+          aria-label="What the chart shows"
+          className="min-h-0 overflow-y-auto border-r border-line p-4 tall:border-r-0 tall:border-b"
+        >
           <h1 className="text-[19px] font-bold">{name}’s chart</h1>
-          <Segmented label="Threads or feeds" className="mt-2" value={feeds ? "feeds" : "threads"} options={[["threads", "Threads"], ["feeds", "Feeds"]]} onChange={(of) => setSearch(of === "feeds" ? { of } : {}, { replace: true })} />
+          <Segmented
+            label="Threads or feeds"
+            className="mt-2"
+            value={feeds ? "feeds" : "threads"}
+            options={[
+              ["threads", "Threads"],
+              ["feeds", "Feeds"],
+            ]}
+            onChange={(of) => setSearch(of === "feeds" ? { of } : {}, { replace: true })}
+          />
           <fieldset className="mt-3 tall:columns-3">
             <legend className="text-[14px] text-soft">Lists</legend>
             {possible.map((o) => (
-              <Tick key={o.of} label={o.text} behind={String(o.pitches)} ticked={lists.includes(o.of)} change={(on) => set("list", on ? [...lists, o.of] : lists.filter((l) => l !== o.of))} />
+              <Checkbox
+                key={o.of}
+                label={o.text}
+                behind={String(o.pitches)}
+                ticked={lists.includes(o.of)}
+                change={(on) =>
+                  set("list", on ? [...lists, o.of] : lists.filter((l) => l !== o.of))
+                }
+              />
             ))}
           </fieldset>
           <fieldset className="mt-3 tall:columns-3">
             <legend className="text-[14px] text-soft">Show</legend>
             {STANDINGS.map(([standing, text]) => (
-              <Tick
+              <Checkbox
                 key={standing}
                 label={text}
                 before={<StandingSign standing={standing} />}
                 behind={String(chart.rows.filter((row) => row.standing === standing).length)}
                 ticked={!hidden.has(standing)}
-                change={(on) => set("hide", on ? [...hidden].filter((h) => h !== standing) : [...hidden, standing])}
+                change={(on) =>
+                  set(
+                    "hide",
+                    on ? [...hidden].filter((h) => h !== standing) : [...hidden, standing],
+                  )
+                }
               />
             ))}
           </fieldset>
@@ -77,10 +116,19 @@ export default function ChartStation() {
             <Button look="main" onClick={() => window.print()} disabled={!done || !shown.length}>
               Print for the gear cover
             </Button>
-            <Button onClick={() => set("worth", search.get("worth") ? [] : ["1"])} aria-pressed={search.get("worth") !== null} disabled={!lists.length} className="whitespace-normal! leading-tight">
+            <Button
+              onClick={() => set("worth", search.get("worth") ? [] : ["1"])}
+              aria-pressed={search.get("worth") !== null}
+              disabled={!lists.length}
+              className="leading-tight whitespace-normal!"
+            >
               Which wheel is worth making?
             </Button>
-            {done && lines > chart.mostInAFile && <p className="text-[14px] text-soft">A table as CSV has up to {chart.mostInAFile} lines: tick fewer lists.</p>}
+            {done && lines > chart.mostInAFile && (
+              <p className="text-[14px] text-soft">
+                A table as CSV has up to {chart.mostInAFile} lines: tick fewer lists.
+              </p>
+            )}
             {lists.length > 0 && lines <= chart.mostInAFile && (
               <a className={buttonLook()} href={chartCsvAddress(machine, lists, units)} download>
                 Table as CSV
@@ -91,15 +139,30 @@ export default function ChartStation() {
         <section aria-label="Chart" className="min-h-0 overflow-y-auto p-4" tabIndex={0}>
           {offered.error && <Failed error={offered.error} retry={() => void offered.refetch()} />}
           {chart.error && <Failed error={chart.error} retry={chart.retry} />}
-          {!done && !chart.error && <Working text={`Working out ${lines} pitches …`} share={chart.done / Math.max(1, chart.parts)} />}
+          {!done && !chart.error && (
+            <Working
+              text={`Working out ${lines} pitches …`}
+              share={chart.done / Math.max(1, chart.parts)}
+            />
+          )}
           {feeds && <Slowest machine={machine} name={name} />}
-          {search.get("worth") !== null && lists.length > 0 && <WorthMaking machine={machine} lists={lists} close={() => set("worth", [])} />}
+          {search.get("worth") !== null && lists.length > 0 && (
+            <WorthMaking machine={machine} lists={lists} close={() => set("worth", [])} />
+          )}
           {lists.length === 0 && offered.data && <p>Tick a list at the left.</p>}
           <div ref={board} className="border border-line bg-paper">
-            <ChartPicture lanes={lanes.filter((lane) => lane.rows.length)} feeds={feeds} units={units} width={size.width} take={take} />
+            <ChartPicture
+              lanes={lanes.filter((lane) => lane.rows.length)}
+              feeds={feeds}
+              units={units}
+              width={size.width}
+              take={take}
+            />
           </div>
           {shown.length > 0 && <Table lanes={lanes} machine={machine} feeds={feeds} />}
-          {done && chart.rows.length > 0 && shown.length === 0 && <p className="mt-3">Nothing of what is ticked under “Show”.</p>}
+          {done && chart.rows.length > 0 && shown.length === 0 && (
+            <p className="mt-3">Nothing of what is ticked under “Show”.</p>
+          )}
         </section>
       </div>
       <Plate lanes={lanes} name={name} />
@@ -135,11 +198,13 @@ function Table({ lanes, machine, feeds }: { lanes: Lane[]; machine: string; feed
     <table className="mt-4 w-full border-collapse text-left text-[15px]">
       <thead>
         <tr className="border-b-2 border-ink text-[14px] text-soft">
-          {[feeds ? "Feed" : "Pitch", feeds ? "" : "Sizes", "Train", "Error", "Result", ""].map((head, n) => (
-            <th key={n} scope="col" className="py-1 pr-3 font-normal">
-              {head}
-            </th>
-          ))}
+          {[feeds ? "Feed" : "Pitch", feeds ? "" : "Sizes", "Train", "Error", "Result", ""].map(
+            (head, n) => (
+              <th key={n} scope="col" className="py-1 pr-3 font-normal">
+                {head}
+              </th>
+            ),
+          )}
         </tr>
       </thead>
       {lanes
@@ -154,7 +219,10 @@ function Table({ lanes, machine, feeds }: { lanes: Lane[]; machine: string; feed
             {lane.rows.map((row) => (
               <tr key={row.ask} className="border-b border-line hover:bg-blue-bg">
                 <td className="pr-3">
-                  <Link className="flex min-h-11 items-center font-mono font-bold whitespace-nowrap text-blue underline-offset-4 hover:underline" to={`/lathe/${machine}?${new URLSearchParams({ ask: row.ask, ...(row.train && { train: row.train }) })}`}>
+                  <Link
+                    className="flex min-h-11 items-center font-mono font-bold whitespace-nowrap text-blue underline-offset-4 hover:underline"
+                    to={`/lathe/${machine}?${new URLSearchParams({ ask: row.ask, ...(row.train && { train: row.train }) })}`}
+                  >
                     {row.pitch}
                   </Link>
                 </td>
@@ -163,13 +231,17 @@ function Table({ lanes, machine, feeds }: { lanes: Lane[]; machine: string; feed
                   {row.standing !== "needs_wheel" && row.text}
                   {row.levers && <span className="text-soft"> · {row.levers}</span>}
                 </td>
-                <td className="pr-3 font-mono whitespace-nowrap">{row.standing === "needs_wheel" ? "" : row.error}</td>
+                <td className="pr-3 font-mono whitespace-nowrap">
+                  {row.standing === "needs_wheel" ? "" : row.error}
+                </td>
                 <td className="pr-3">
                   <span className="flex items-center gap-2 whitespace-nowrap">
                     <StandingSign standing={row.standing} goes={row.goes} /> {row.standing_text}
                   </span>
                 </td>
-                <td className="text-[14px] text-soft">{row.standing === "exact" ? "" : row.note}</td>
+                <td className="text-[14px] text-soft">
+                  {row.standing === "exact" ? "" : row.note}
+                </td>
               </tr>
             ))}
           </tbody>
@@ -185,8 +257,10 @@ function Plate({ lanes, name }: { lanes: Lane[]; name: string }) {
       <header className="flex items-end justify-between border-b-3 border-black pb-1">
         <h1 className="text-[22pt] leading-tight font-bold">{name}</h1>
         <p className="flex items-center gap-1.5 text-[9pt]">
-          Drivers over driven, from the spindle to the screw. <Nut plain merit="exact" size={13} /> exact, <Nut plain merit="freely" size={13} /> or <Nut plain merit="mid_tolerance" size={13} /> good, <Nut plain merit="partly" size={13} /> or{" "}
-          <Nut plain merit="not" size={13} /> poor.
+          Drivers over driven, from the spindle to the screw. <Nut plain merit="exact" size={13} />{" "}
+          exact, <Nut plain merit="freely" size={13} /> or{" "}
+          <Nut plain merit="mid_tolerance" size={13} /> good, <Nut plain merit="partly" size={13} />{" "}
+          or <Nut plain merit="not" size={13} /> poor.
         </p>
       </header>
       <div className="mt-2 columns-2 gap-6 text-[9.5pt]">
@@ -197,7 +271,10 @@ function Plate({ lanes, name }: { lanes: Lane[]; name: string }) {
             <section key={lane.name} className="mb-3">
               <h2 className="border-b border-black font-bold">{lane.name}</h2>
               {rows.map((row) => (
-                <p key={row.ask} className="grid grid-cols-[23mm_5mm_1fr_auto] items-center border-b border-line break-inside-avoid">
+                <p
+                  key={row.ask}
+                  className="grid break-inside-avoid grid-cols-[23mm_5mm_1fr_auto] items-center border-b border-line"
+                >
                   <b className="font-mono">{row.pitch}</b>
                   <StandingSign plain standing={row.standing} goes={row.goes} size={13} />
                   <span className="font-mono">
@@ -211,7 +288,9 @@ function Plate({ lanes, name }: { lanes: Lane[]; name: string }) {
           );
         })}
       </div>
-      <p className="mt-3 border-t border-black pt-1 text-[9pt] font-bold">Isolate the lathe before the cover is opened; cover on before power.</p>
+      <p className="mt-3 border-t border-black pt-1 text-[9pt] font-bold">
+        Isolate the lathe before the cover is opened; cover on before power.
+      </p>
     </article>
   );
 }

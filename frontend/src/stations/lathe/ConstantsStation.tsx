@@ -5,7 +5,7 @@ import { useConstants } from "../../api/questions";
 import { usePreferences } from "../../app/preferences";
 import { Button } from "../../kit/Button";
 import { Failed } from "../../kit/Notice";
-import { Typed } from "../../kit/Typed";
+import { TextField } from "../../kit/TextField";
 import { MeasuredWith } from "./MeasuredWith";
 
 const STEPS = [
@@ -24,7 +24,8 @@ export default function ConstantsStation() {
   const [off, setOff] = useState("");
   const [method, setMethod] = useState<Schemas["Method"]>("rule");
   const constants = useConstants(units);
-  const problem = constants.error instanceof Refusal ? constants.error.problem.errors?.[0] : undefined;
+  const problem =
+    constants.error instanceof Refusal ? constants.error.problem.errors?.[0] : undefined;
   const wrong = refusedAt(constants.error);
   const found = constants.data;
   const likeliest = found?.lathes[0];
@@ -33,7 +34,9 @@ export default function ConstantsStation() {
       <div className="mx-auto grid max-w-5xl grid-cols-2 gap-8 tall:grid-cols-1">
         <section>
           <h1 className="text-2xl font-bold">Identify an unknown lathe</h1>
-          <p className="mt-1 text-soft">From turns and travel: the pitch of its screw, and how fast its first shaft turns.</p>
+          <p className="mt-1 text-soft">
+            From turns and travel: the pitch of its screw, and how fast its first shaft turns.
+          </p>
           <ol className="mt-4">
             {STEPS.map((step, n) => (
               <li key={step} className="grid grid-cols-[28px_1fr] border-t border-line py-2.5">
@@ -42,7 +45,9 @@ export default function ConstantsStation() {
               </li>
             ))}
           </ol>
-          <p className="border-l-4 border-oxide bg-oxide-bg px-3 py-1.5">Plug out or switch locked off while your hands are in the train.</p>
+          <p className="border-l-4 border-oxide bg-oxide-bg px-3 py-1.5">
+            Plug out or switch locked off while your hands are in the train.
+          </p>
         </section>
         <section>
           <form
@@ -53,12 +58,38 @@ export default function ConstantsStation() {
             }}
           >
             <div className="flex gap-3">
-              <Typed label="Carriage moved" value={measured} onChange={setMeasured} placeholder={units === "mm" ? "84.7 mm" : "3.33 in"} problem={wrong("measured")} />
-              <Typed label="in spindle turns" className="max-w-32" value={turns} onChange={setTurns} problem={wrong("turns")} numeric />
+              <TextField
+                label="Carriage moved"
+                value={measured}
+                onChange={setMeasured}
+                example={units === "mm" ? "84.7 mm" : "3.33 in"}
+                problem={wrong("measured")}
+              />
+              <TextField
+                label="in spindle turns"
+                className="max-w-32"
+                value={turns}
+                onChange={setTurns}
+                problem={wrong("turns")}
+                numeric
+              />
             </div>
-            <MeasuredWith label="measured with" method={method} setMethod={setMethod} off={off} setOff={setOff} problem={wrong("off")} />
+            <MeasuredWith
+              label="measured with"
+              method={method}
+              setMethod={setMethod}
+              off={off}
+              setOff={setOff}
+              problem={wrong("off")}
+            />
             <div className="mt-3">
-              <Typed label="Train that is on; empty for equal wheels" value={train} onChange={setTrain} placeholder="40/60, or 20/80*40/50" problem={wrong("train") ?? wrong("mounted")} />
+              <TextField
+                label="Train that is on; empty for equal wheels"
+                value={train}
+                onChange={setTrain}
+                example="40/60, or 20/80*40/50"
+                problem={wrong("train") ?? wrong("mounted")}
+              />
             </div>
             <Button type="submit" look="main" className="mt-4 w-full" disabled={!measured.trim()}>
               What lathe is it?
@@ -78,13 +109,23 @@ export default function ConstantsStation() {
                 <h2 className="mt-4 font-bold">Other possibilities</h2>
                 <ol>
                   {found.lathes.slice(1).map((lathe) => (
-                    <li key={lathe.text} className="flex items-center justify-between gap-4 border-b border-line py-2">
+                    <li
+                      key={lathe.text}
+                      className="flex items-center justify-between gap-4 border-b border-line py-2"
+                    >
                       <span>{lathe.text}</span>
-                      <span className="text-[14px] whitespace-nowrap text-soft">{lathe.off < 0.05 ? "right on it" : `${Math.round(lathe.off * 100)} % of the ±`}</span>
+                      <span className="text-[14px] whitespace-nowrap text-soft">
+                        {lathe.off < 0.05
+                          ? "right on it"
+                          : `${Math.round(lathe.off * 100)} % of the ±`}
+                      </span>
                     </li>
                   ))}
                 </ol>
-                <p className="mt-3 text-soft">To tell the screw from the ratio, lay a thread gauge or a rule on the screw itself.</p>
+                <p className="mt-3 text-soft">
+                  To tell the screw from the ratio, lay a thread gauge or a rule on the screw
+                  itself.
+                </p>
               </>
             )}
           </div>

@@ -9,7 +9,8 @@ import { Button } from "../../kit/Button";
 import { Segmented } from "../../kit/Segmented";
 
 const STILL = "(prefers-reduced-motion: reduce)";
-const PAPER = "bg-[linear-gradient(var(--grid)_1px,transparent_1px),linear-gradient(90deg,var(--grid)_1px,transparent_1px)] bg-size-[19px_19px]";
+const PAPER =
+  "bg-[linear-gradient(var(--grid)_1px,transparent_1px),linear-gradient(90deg,var(--grid)_1px,transparent_1px)] bg-size-[19px_19px]";
 
 /** The drawing: the train on its quadrant, or the thread in its nut; what stands in the way; the button that turns it. */
 export function DrawingBoard(props: {
@@ -22,7 +23,8 @@ export function DrawingBoard(props: {
   take?: (train: string) => void;
 }) {
   const { outlines, machine, suspected } = props;
-  const candidate = props.candidate && props.planned ? slipped(props.candidate, props.planned) : props.candidate;
+  const candidate =
+    props.candidate && props.planned ? slipped(props.candidate, props.planned) : props.candidate;
   const [paper, size] = useSize<HTMLDivElement>();
   const [turning, setTurning] = useState(!matchMedia(STILL).matches);
   const [wanted, setWanted] = useState<"quadrant" | "nut">("quadrant");
@@ -33,21 +35,39 @@ export function DrawingBoard(props: {
   return (
     <div className={`absolute inset-0 flex flex-col ${PAPER}`}>
       {suspected && (
-        <div role="note" className="flex items-center justify-between gap-3 border-l-4 border-oxide bg-oxide-bg px-4 py-2 text-[15px]">
+        <div
+          role="note"
+          className="flex items-center justify-between gap-3 border-l-4 border-oxide bg-oxide-bg px-4 py-2 text-[15px]"
+        >
           <span>
             <b>As it may stand now:</b> {suspected}
           </span>
           <Button onClick={props.back}>Back to the plan</Button>
         </div>
       )}
-      {!suspected && candidate && candidate.reasons.length > 0 && <WhyNot candidate={candidate} take={props.take} />}
+      {!suspected && candidate && candidate.reasons.length > 0 && (
+        <WhyNot candidate={candidate} take={props.take} />
+      )}
       <div ref={paper} className="relative min-h-0 flex-1">
         {candidate && size.width > 0 && (
           <div className="absolute inset-0">
             {shown === "nut" && nut ? (
-              <NutDrawing view={nut} worm={candidate.verdict.job === "worm"} width={size.width} height={size.height} />
+              <NutDrawing
+                view={nut}
+                worm={candidate.verdict.job === "worm"}
+                width={size.width}
+                height={size.height}
+              />
             ) : (
-              <QuadrantDrawing drawing={candidate.drawing} outlines={outlines} machine={machine} train={candidate.train} width={size.width} height={size.height} turning={turning} />
+              <QuadrantDrawing
+                drawing={candidate.drawing}
+                outlines={outlines}
+                machine={machine}
+                train={candidate.train}
+                width={size.width}
+                height={size.height}
+                turning={turning}
+              />
             )}
           </div>
         )}
@@ -57,18 +77,25 @@ export function DrawingBoard(props: {
               <Segmented
                 label="Drawing of"
                 value={shown}
-                options={[["quadrant", "Quadrant"], ["nut", candidate.verdict.job === "worm" ? "In its wheel" : "In its nut"]]}
+                options={[
+                  ["quadrant", "Quadrant"],
+                  ["nut", candidate.verdict.job === "worm" ? "In its wheel" : "In its nut"],
+                ]}
                 onChange={setWanted}
               />
             )}
-            {shown === "quadrant" && (
+            {shown === "quadrant" && candidate.drawing.wheels.some((w) => w.turns !== 0) && (
               <Button aria-pressed={turning} onClick={() => setTurning(!turning)}>
                 {turning ? "Stop" : "Turn"}
               </Button>
             )}
           </div>
         )}
-        {!candidate && <p className="grid h-full place-items-center text-soft">The train will be drawn here, to scale.</p>}
+        {!candidate && (
+          <p className="grid h-full place-items-center text-soft">
+            The train will be drawn here, to scale.
+          </p>
+        )}
       </div>
     </div>
   );
@@ -85,7 +112,10 @@ function WhyNot({ candidate, take }: { candidate: Candidate; take?: (train: stri
       <ul>
         {fouls.map((foul, n) => (
           <li key={n}>
-            <b className="font-mono text-oxide">◆ {candidate.drawing.clearances.indexOf(foul) + 1}</b> {foul.between}
+            <b className="font-mono text-oxide">
+              ◆ {candidate.drawing.clearances.indexOf(foul) + 1}
+            </b>{" "}
+            {foul.between}
           </li>
         ))}
         {others.map((reason) => (
@@ -105,7 +135,9 @@ function WhyNot({ candidate, take }: { candidate: Candidate; take?: (train: stri
 /** The train as it may stand, with the wheels marked that are not where the plan has them. */
 function slipped(candidate: Candidate, planned: Candidate): Candidate {
   const wheels = candidate.drawing.wheels.map((wheel) => {
-    const there = planned.drawing.wheels.some((p) => p.shaft === wheel.shaft && p.plane === wheel.plane && p.teeth === wheel.teeth);
+    const there = planned.drawing.wheels.some(
+      (p) => p.shaft === wheel.shaft && p.plane === wheel.plane && p.teeth === wheel.teeth,
+    );
     return { ...wheel, fouls: !there };
   });
   return { ...candidate, drawing: { ...candidate.drawing, wheels } };

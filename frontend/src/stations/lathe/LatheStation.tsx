@@ -3,13 +3,24 @@ import { useNavigate, useParams, useSearchParams } from "react-router";
 
 import { type Candidate, type Order, type Plan, Refusal } from "../../api/client";
 import { useLastGood } from "../../api/lastGood";
-import { type Asked, type Change, sheetAddress, useChangedTrain, useMachines, useMount, useNow, usePlan, useShelf, useTrain } from "../../api/questions";
+import {
+  type Asked,
+  type Change,
+  sheetAddress,
+  useChangedTrain,
+  useMachines,
+  useMount,
+  useNow,
+  usePlan,
+  useShelf,
+  useTrain,
+} from "../../api/questions";
 import { Reading } from "../../app/AskLine";
 import { useKey } from "../../app/keys";
 import { usePreferences } from "../../app/preferences";
 import { type Held, InHandProvider, type Target } from "../../drawing/inHand";
 import { WheelShelf } from "../../drawing/WheelShelf";
-import { Aged } from "../../kit/Aged";
+import { Stale } from "../../kit/Stale";
 import { Button } from "../../kit/Button";
 import { Failed } from "../../kit/Notice";
 import { useTell } from "../../kit/Toast";
@@ -21,7 +32,14 @@ import { PrintedSheet } from "./PrintedSheet";
 import { ProofCheck, type Suspected } from "./ProofCheck";
 import { SheetPanel } from "./SheetPanel";
 
-const EXAMPLES = ["M14x2", "26 tpi", "1/2-13 UNC", "M8 left hand", "module 1.5 worm", "feed 0.1 mm/rev"];
+const EXAMPLES = [
+  "M14x2",
+  "26 tpi",
+  "1/2-13 UNC",
+  "M8 left hand",
+  "module 1.5 worm",
+  "feed 0.1 mm/rev",
+];
 
 /** Ask for a thread; see the trains, the chosen one on the quadrant, its wheels on the shelf, its sheet. */
 export function LatheStation() {
@@ -45,18 +63,29 @@ export function LatheStation() {
   const wanted = search.get("train");
   const listed = shown && choice(shown, wanted);
   const line = asked.ask || shown?.ask.canonical || "";
-  const own = useTrain(machine, line, wanted ?? "", units, shown !== undefined && wanted !== null && listed?.train !== wanted);
+  const own = useTrain(
+    machine,
+    line,
+    wanted ?? "",
+    units,
+    shown !== undefined && wanted !== null && listed?.train !== wanted,
+  );
   const ownTrain = listed?.train !== wanted ? own.data : undefined;
   const chosen = ownTrain?.candidate ?? listed;
   // Nothing can be done with an answer to an earlier ask, or with a train that is not the one in the address.
-  const old = (asked.ask !== "" && answer.old) || (wanted !== null && own.isFetching && !ownTrain && listed?.train !== wanted);
+  const old =
+    (asked.ask !== "" && answer.old) ||
+    (wanted !== null && own.isFetching && !ownTrain && listed?.train !== wanted);
   const aged = { old, busy: answer.busy || own.isFetching };
   const outlines = [...(ownTrain?.outlines ?? []), ...(shown?.outlines ?? [])];
   const set = (changes: Record<string, string>) =>
     setSearch(
       (now) => {
         const next = new URLSearchParams(now);
-        for (const [key, value] of Object.entries(changes)) value ? next.set(key, value) : next.delete(key);
+        for (const [key, value] of Object.entries(changes)) {
+          if (value) next.set(key, value);
+          else next.delete(key);
+        }
         return next;
       },
       { replace: true },
@@ -82,14 +111,21 @@ export function LatheStation() {
           // Asked for something else meanwhile: this answer is of no use any more.
           if (keyNow.current !== key) return;
           set({ ask: line, train: candidate.train });
-          tell({ text: `${candidate.text}: ${candidate.lead}, ${candidate.error}.`, back: () => set({ train: before }) });
+          tell({
+            text: `${candidate.text}: ${candidate.lead}, ${candidate.error}.`,
+            back: () => set({ train: before }),
+          });
         },
         onError: (error) => tell({ text: error.message }),
       },
     );
   };
 
-  const record = useRecord(machine, name, machines.data?.find((m) => m.slug === machine)?.mounted ?? "");
+  const record = useRecord(
+    machine,
+    name,
+    machines.data?.find((m) => m.slug === machine)?.mounted ?? "",
+  );
   const print = () => window.print();
   const address = chosen ? sheetAddress(machine, line, chosen.train, units) : "";
   useKey("p", print, ready && chosen.goes_on);
@@ -104,63 +140,119 @@ export function LatheStation() {
       </div>
     );
   }
-  if (machines.data && !machines.data.some((m) => m.slug === machine && m.kind === "lathe")) return <NoSuchLathe machine={machine} />;
+  if (machines.data && !machines.data.some((m) => m.slug === machine && m.kind === "lathe"))
+    return <NoSuchLathe machine={machine} />;
   return (
     <>
       <InHandProvider put={put}>
-      <div className="grid h-full grid-cols-[288px_minmax(0,1fr)_304px] grid-rows-[minmax(0,1fr)_152px] tall:grid-cols-[320px_minmax(0,1fr)] tall:grid-rows-[500px_minmax(0,1fr)_150px] print:hidden">
-        <section aria-label="Trains" className="min-h-0 overflow-y-auto border-r border-line p-4 tall:row-start-2">
-          {!asked.ask && now.error && <Failed error={now.error} retry={() => void now.refetch()} />}
-          {!asked.ask && <FirstThing name={name} on={now.data ?? undefined} take={(ask) => set({ ask })} />}
-          {plan.error && asked.ask && <PlanFailed error={plan.error} retry={() => void plan.refetch()} take={(ask) => set({ ask, train: "" })} />}
-          {own.error && wanted !== null && !ownTrain && (
-            <div className="mb-3">
-              <Failed error={own.error} retry={() => void own.refetch()}>
-                <p>The train in the address, “{wanted}”, is not shown.</p>
-                <Button className="mt-2" onClick={() => set({ train: "" })}>
-                  See the first of the list
-                </Button>
-              </Failed>
-            </div>
-          )}
-          {asked.ask && shown && chosen !== undefined && (
-            <Aged {...aged}>
-            <Candidates
-              plan={shown}
-              own={ownTrain?.candidate}
-              chosen={chosen.train}
-              choose={(train) => set({ train })}
-              setOrder={(order: Order) => set({ order: order === "most_exact" ? order : "" })}
-              take={(ask) => set({ ask, train: "" })}
-            />
-            </Aged>
-          )}
-          {asked.ask && shown && chosen === undefined && <p>{shown.shortfall ?? "No train can be made of these wheels."}</p>}
-          {plan.isPending && !answer.data && asked.ask && <Working text="Looking for trains, through three stages where two give nothing good …" />}
-        </section>
-        <section aria-label="Drawing" className="relative min-h-0 min-w-0 overflow-hidden bg-paper tall:col-span-2 tall:row-start-1">
-          <Aged {...aged} note className="absolute inset-0">
-          {suspected && chosen ? (
-            <DrawingBoard candidate={suspected.candidate} outlines={suspected.outlines} machine={name} suspected={suspected.text} planned={chosen} back={() => setSuspected(undefined)} />
-          ) : (
-            <DrawingBoard candidate={chosen} outlines={outlines} machine={name} take={(train) => set({ ask: line, train })} />
-          )}
-          </Aged>
-        </section>
-        <section aria-label="Set-up sheet" className="min-h-0 border-l border-line tall:row-start-2 tall:border-t">
-          {chosen && (
-            <Aged {...aged} className="h-full">
-            <SheetPanel candidate={chosen} machine={name} assumptions={shown?.ask.assumptions ?? []} pdf={address} print={print} record={() => record(chosen)}>
-              <ProofCheck machine={machine} ask={line} candidate={chosen} suspected={suspected} suspect={setSuspected} />
-            </SheetPanel>
-            </Aged>
-          )}
-        </section>
-        <div className="col-span-3 min-h-0 border-t border-line tall:col-span-2 tall:row-start-3">
-          {shelf.error && <Failed error={shelf.error} retry={() => void shelf.refetch()} />}
-          {shelf.data && <WheelShelf shelf={shelf.data} drawing={asked.ask ? chosen?.drawing : undefined} planned={outlines} name={name} />}
+        <div className="grid h-full grid-cols-[288px_minmax(0,1fr)_304px] grid-rows-[minmax(0,1fr)_152px] print:hidden tall:grid-cols-[320px_minmax(0,1fr)] tall:grid-rows-[500px_minmax(0,1fr)_150px]">
+          <section
+            aria-label="Trains"
+            className="min-h-0 overflow-y-auto border-r border-line p-4 tall:row-start-2"
+          >
+            {!asked.ask && now.error && (
+              <Failed error={now.error} retry={() => void now.refetch()} />
+            )}
+            {!asked.ask && (
+              <FirstThing name={name} on={now.data ?? undefined} take={(ask) => set({ ask })} />
+            )}
+            {plan.error && asked.ask && (
+              <PlanFailed
+                error={plan.error}
+                retry={() => void plan.refetch()}
+                take={(ask) => set({ ask, train: "" })}
+              />
+            )}
+            {own.error && wanted !== null && !ownTrain && (
+              <div className="mb-3">
+                <Failed error={own.error} retry={() => void own.refetch()}>
+                  <p>The train in the address, “{wanted}”, is not shown.</p>
+                  <Button className="mt-2" onClick={() => set({ train: "" })}>
+                    See the first of the list
+                  </Button>
+                </Failed>
+              </div>
+            )}
+            {asked.ask && shown && chosen !== undefined && (
+              <Stale {...aged}>
+                <Candidates
+                  plan={shown}
+                  own={ownTrain?.candidate}
+                  chosen={chosen.train}
+                  choose={(train) => set({ train })}
+                  setOrder={(order: Order) => set({ order: order === "most_exact" ? order : "" })}
+                  take={(ask) => set({ ask, train: "" })}
+                />
+              </Stale>
+            )}
+            {asked.ask && shown && chosen === undefined && (
+              <p>{shown.shortfall ?? "No train can be made of these wheels."}</p>
+            )}
+            {plan.isPending && !answer.data && asked.ask && (
+              <Working text="Looking for trains, through three stages where two give nothing good …" />
+            )}
+          </section>
+          <section
+            aria-label="Drawing"
+            className="relative min-h-0 min-w-0 overflow-hidden bg-paper tall:col-span-2 tall:row-start-1"
+          >
+            <Stale {...aged} note className="absolute inset-0">
+              {suspected && chosen ? (
+                <DrawingBoard
+                  candidate={suspected.candidate}
+                  outlines={suspected.outlines}
+                  machine={name}
+                  suspected={suspected.text}
+                  planned={chosen}
+                  back={() => setSuspected(undefined)}
+                />
+              ) : (
+                <DrawingBoard
+                  candidate={chosen}
+                  outlines={outlines}
+                  machine={name}
+                  take={(train) => set({ ask: line, train })}
+                />
+              )}
+            </Stale>
+          </section>
+          <section
+            aria-label="Set-up sheet"
+            className="min-h-0 border-l border-line tall:row-start-2 tall:border-t"
+          >
+            {chosen && (
+              <Stale {...aged} className="h-full">
+                <SheetPanel
+                  candidate={chosen}
+                  machine={name}
+                  assumptions={shown?.ask.assumptions ?? []}
+                  pdf={address}
+                  print={print}
+                  record={() => record(chosen)}
+                >
+                  <ProofCheck
+                    machine={machine}
+                    ask={line}
+                    candidate={chosen}
+                    suspected={suspected}
+                    suspect={setSuspected}
+                  />
+                </SheetPanel>
+              </Stale>
+            )}
+          </section>
+          <div className="col-span-3 min-h-0 border-t border-line tall:col-span-2 tall:row-start-3">
+            {shelf.error && <Failed error={shelf.error} retry={() => void shelf.refetch()} />}
+            {shelf.data && (
+              <WheelShelf
+                shelf={shelf.data}
+                drawing={asked.ask ? chosen?.drawing : undefined}
+                planned={outlines}
+                name={name}
+              />
+            )}
+          </div>
         </div>
-      </div>
       </InHandProvider>
       {ready && <PrintedSheet candidate={chosen} outlines={outlines} machine={name} />}
     </>
@@ -171,7 +263,8 @@ export function LatheStation() {
 function changeOf(held: Held, target: Target): Change | undefined {
   const { teeth, at } = held;
   if (target.kind === "shelf") return at === undefined ? undefined : { change: "out", at };
-  if (target.kind === "mesh") return at === undefined ? { change: "idler", at: target.after, teeth } : undefined;
+  if (target.kind === "mesh")
+    return at === undefined ? { change: "idler", at: target.after, teeth } : undefined;
   if (at === undefined) return { change: "put", at: target.at, teeth };
   return at === target.at ? undefined : { change: "swap", at, other: target.at };
 }
@@ -201,10 +294,17 @@ function FirstThing({ name, on, take }: { name: string; on?: Plan; take: (ask: s
   return (
     <div>
       <h1 className="text-[19px] font-bold">What thread?</h1>
-      <p className="mt-1">Type it on top, as you would say it, or start with one of these on {name}:</p>
+      <p className="mt-1">
+        Type it on top, as you would say it, or start with one of these on {name}:
+      </p>
       <div className="mt-3 flex flex-col gap-2">
         {EXAMPLES.map((ask) => (
-          <Button key={ask} look="quiet" className="justify-start font-mono" onClick={() => take(ask)}>
+          <Button
+            key={ask}
+            look="quiet"
+            className="justify-start font-mono"
+            onClick={() => take(ask)}
+          >
             {ask}
           </Button>
         ))}
@@ -220,13 +320,29 @@ function FirstThing({ name, on, take }: { name: string; on?: Plan; take: (ask: s
   );
 }
 
-function PlanFailed({ error, retry, take }: { error: Error; retry: () => void; take: (ask: string) => void }) {
+function PlanFailed({
+  error,
+  retry,
+  take,
+}: {
+  error: Error;
+  retry: () => void;
+  take: (ask: string) => void;
+}) {
   const problem = error instanceof Refusal ? error.problem : undefined;
   return (
     <Failed error={error} retry={retry}>
       {problem && (
         <div className="mt-2">
-          <Reading reading={{ ...problem, understood: problem.understood ?? [], left_over: problem.left_over ?? [], nearest: problem.nearest ?? [] }} take={take} />
+          <Reading
+            reading={{
+              ...problem,
+              understood: problem.understood ?? [],
+              left_over: problem.left_over ?? [],
+              nearest: problem.nearest ?? [],
+            }}
+            take={take}
+          />
         </div>
       )}
     </Failed>

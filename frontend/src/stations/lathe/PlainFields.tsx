@@ -5,10 +5,10 @@ import { type Ask, Refusal } from "../../api/client";
 import { type Fields, useFields } from "../../api/questions";
 import { usePreferences } from "../../app/preferences";
 import { Button } from "../../kit/Button";
-import { Pick } from "../../kit/Pick";
+import { Select } from "../../kit/Select";
 import { Segmented } from "../../kit/Segmented";
-import { Tick } from "../../kit/Tick";
-import { FIELD, Typed } from "../../kit/Typed";
+import { Checkbox } from "../../kit/Checkbox";
+import { FIELD, TextField } from "../../kit/TextField";
 
 /** The ask in fields, for those who prefer them to the line. Empty fields mean as usual. */
 export function PlainFields({ ask, take }: { ask: Ask; take: (ask: string) => void }) {
@@ -36,47 +36,120 @@ export function PlainFields({ ask, take }: { ask: Ask; take: (ask: string) => vo
       className="flex flex-col gap-2 pb-2"
       onSubmit={(event) => {
         event.preventDefault();
-        fields.mutate({ ...typed, ask: ask.canonical, units }, { onSuccess: ({ canonical }) => take(canonical) });
+        fields.mutate(
+          { ...typed, ask: ask.canonical, units },
+          { onSuccess: ({ canonical }) => take(canonical) },
+        );
       }}
     >
-      <Segmented label="Thread or feed" className="text-[14px]" value={typed.way ?? "thread"} options={[["thread", "Thread"], ["along", "Feed along"], ["across", "Across"]]} onChange={(way) => put({ way })} />
+      <Segmented
+        label="Thread or feed"
+        className="text-[14px]"
+        value={typed.way ?? "thread"}
+        options={[
+          ["thread", "Thread"],
+          ["along", "Feed along"],
+          ["across", "Across"],
+        ]}
+        onChange={(way) => put({ way })}
+      />
       <div className="flex gap-2">
-        <Typed label={thread ? "Pitch or size" : "Per turn"} value={typed.pitch} onChange={(pitch) => put({ pitch })} placeholder={thread ? "2 mm, 26 tpi" : "0.05 mm"} problem={problem("pitch")} />
-        {thread && <Typed label="Starts" className="max-w-18" value={typed.starts ?? ""} onChange={(starts) => put({ starts })} placeholder="1" problem={problem("starts")} numeric />}
+        <TextField
+          label={thread ? "Pitch or size" : "Per turn"}
+          value={typed.pitch}
+          onChange={(pitch) => put({ pitch })}
+          example={thread ? "2 mm, 26 tpi" : "0.05 mm"}
+          problem={problem("pitch")}
+        />
+        {thread && (
+          <TextField
+            label="Starts"
+            className="max-w-18"
+            value={typed.starts ?? ""}
+            onChange={(starts) => put({ starts })}
+            example="1"
+            problem={problem("starts")}
+            numeric
+          />
+        )}
       </div>
       <Segmented
         label="Hand"
         className="text-[14px]"
         value={typed.hand ?? "right"}
-        options={thread ? [["right", "Right hand"], ["left", "Left hand"]] : [["right", "As usual"], ["left", "Reversed"]]}
+        options={
+          thread
+            ? [
+                ["right", "Right hand"],
+                ["left", "Left hand"],
+              ]
+            : [
+                ["right", "As usual"],
+                ["left", "Reversed"],
+              ]
+        }
         onChange={(hand) => put({ hand })}
       />
       {thread && (
         <>
           <div className="flex gap-2">
-            <Typed label="Diameter" value={typed.diameter ?? ""} onChange={(diameter) => put({ diameter })} placeholder="14 mm" problem={problem("diameter")} />
-            <Typed label={worm ? "Contact" : "Nut length"} value={typed.engagement ?? ""} onChange={(engagement) => put({ engagement })} placeholder={ask.usual_engagement} problem={problem("engagement")} />
+            <TextField
+              label="Diameter"
+              value={typed.diameter ?? ""}
+              onChange={(diameter) => put({ diameter })}
+              example="14 mm"
+              problem={problem("diameter")}
+            />
+            <TextField
+              label={worm ? "Contact" : "Nut length"}
+              value={typed.engagement ?? ""}
+              onChange={(engagement) => put({ engagement })}
+              example={ask.usual_engagement}
+              problem={problem("engagement")}
+            />
           </div>
           <div className="flex gap-2">
-            <Typed label={worm ? "Pressure angle" : "Flanks"} value={typed.flanks ?? ""} onChange={(flanks) => put({ flanks })} placeholder={ask.usual_flanks} problem={problem("flanks")} numeric />
+            <TextField
+              label={worm ? "Pressure angle" : "Flanks"}
+              value={typed.flanks ?? ""}
+              onChange={(flanks) => put({ flanks })}
+              example={ask.usual_flanks}
+              problem={problem("flanks")}
+              numeric
+            />
             {ask.fit_classes.length > 0 && (
               <Field className="min-w-0 flex-1">
                 <Label className="text-[14px] text-soft">Class of fit</Label>
-                <Pick value={typed.fit_class} onChange={(e) => put({ fit_class: e.target.value })} className={`${FIELD} font-mono`}>
+                <Select
+                  value={typed.fit_class}
+                  onChange={(e) => put({ fit_class: e.target.value })}
+                  className={`${FIELD} font-mono`}
+                >
                   <option value="">{ask.fit_classes[0]}, usual</option>
                   {ask.fit_classes.slice(1).map((name) => (
                     <option key={name}>{name}</option>
                   ))}
-                </Pick>
+                </Select>
               </Field>
             )}
           </div>
           {!worm && (
-            <Tick label="Moves or measures a slide" ticked={typed.slide ?? false} change={(slide) => put({ slide })} />
+            <Checkbox
+              label="Moves or measures a slide"
+              ticked={typed.slide ?? false}
+              change={(slide) => put({ slide })}
+            />
           )}
         </>
       )}
-      <Typed label="Error allowed, %" value={typed.within ?? ""} onChange={(within) => put({ within })} placeholder="as the job allows" problem={problem("within") ?? problem("class") ?? elsewhere} numeric />
+      <TextField
+        label="Error allowed, %"
+        value={typed.within ?? ""}
+        onChange={(within) => put({ within })}
+        example="as the job allows"
+        problem={problem("within") ?? problem("class") ?? elsewhere}
+        numeric
+      />
       <Button type="submit">Ask with these</Button>
     </form>
   );

@@ -7,7 +7,15 @@ import { Strong } from "../../kit/Strong";
 const [WIDTH, HEIGHT] = [370, 340];
 
 /** The same sheet for paper: black on white, one page of A4. Only the printer sees it. */
-export function PrintedSheet({ candidate, outlines, machine }: { candidate: Candidate; outlines: Outline[]; machine: string }) {
+export function PrintedSheet({
+  candidate,
+  outlines,
+  machine,
+}: {
+  candidate: Candidate;
+  outlines: Outline[];
+  machine: string;
+}) {
   const { sheet, verdict } = candidate;
   return (
     <article className="hidden text-[10pt] leading-snug text-black print:block" aria-hidden>
@@ -23,10 +31,19 @@ export function PrintedSheet({ candidate, outlines, machine }: { candidate: Cand
         </p>
       </header>
       <div className="mt-2 flex gap-4">
-        <QuadrantDrawing drawing={candidate.drawing} outlines={outlines} machine={machine} train={candidate.train} width={WIDTH} height={HEIGHT} turning={false} />
+        <QuadrantDrawing
+          drawing={candidate.drawing}
+          outlines={outlines}
+          machine={machine}
+          train={candidate.train}
+          width={WIDTH}
+          height={HEIGHT}
+          turning={false}
+        />
         <div className="flex-1">
           <p className="flex items-center gap-2 text-[12pt] font-bold">
-            <Nut plain merit={meritOf(verdict.goes, candidate.relative_error === 0)} size={20} /> {verdict.head}.
+            <Nut plain merit={meritOf(verdict.goes, candidate.relative_error === 0)} size={20} />{" "}
+            {verdict.head}.
           </p>
           <p>{verdict.text}</p>
           <dl className="mt-2">
@@ -69,7 +86,9 @@ export function PrintedSheet({ candidate, outlines, machine }: { candidate: Cand
             <b>{n + 1}</b>
             <div>
               <Strong text={step.text} />
-              {step.caution && <p className="mt-0.5 border-l-4 border-black pl-2 font-bold">{step.caution}</p>}
+              {step.caution && (
+                <p className="mt-0.5 border-l-4 border-black pl-2 font-bold">{step.caution}</p>
+              )}
             </div>
           </li>
         ))}

@@ -4,7 +4,7 @@ import { type Candidate, type Outline, Refusal, refusedAt, type Schemas } from "
 import { useProof } from "../../api/questions";
 import { usePreferences } from "../../app/preferences";
 import { Button } from "../../kit/Button";
-import { Typed } from "../../kit/Typed";
+import { TextField } from "../../kit/TextField";
 import { Working } from "../../kit/Working";
 import { MeasuredWith } from "./MeasuredWith";
 
@@ -16,7 +16,13 @@ export interface Suspected {
 }
 
 /** Type what the scratch pass measured: told yes, or what went wrong; a slip chosen is drawn. */
-export function ProofCheck(props: { machine: string; ask: string; candidate: Candidate; suspected?: Suspected; suspect: (slip?: Suspected) => void }) {
+export function ProofCheck(props: {
+  machine: string;
+  ask: string;
+  candidate: Candidate;
+  suspected?: Suspected;
+  suspect: (slip?: Suspected) => void;
+}) {
   const { candidate, suspect } = props;
   const { units } = usePreferences();
   const planned = candidate.sheet.scratch_turns;
@@ -49,19 +55,50 @@ export function ProofCheck(props: { machine: string; ask: string; candidate: Can
       }}
     >
       <h3 className="font-bold">What did you measure?</h3>
-      <p className="text-[14px] text-soft">{candidate.verdict.job === "feed" ? "How far the tool went." : "Over scratches or a thread, or how far the carriage went; a gauge’s pitch counts as one turn."}</p>
+      <p className="text-[14px] text-soft">
+        {candidate.verdict.job === "feed"
+          ? "How far the tool went."
+          : "Over scratches or a thread, or how far the carriage went; a gauge’s pitch counts as one turn."}
+      </p>
       <div className="mt-2 flex gap-2">
-        <Typed label="Length" value={measured} onChange={(t) => type(() => setMeasured(t))} placeholder={units === "mm" ? "mm" : "in"} problem={wrong("measured")} numeric />
-        <Typed label="over turns" className="max-w-22" value={turns} onChange={(t) => type(() => setTurns(t))} problem={wrong("turns")} numeric />
+        <TextField
+          label="Length"
+          value={measured}
+          onChange={(t) => type(() => setMeasured(t))}
+          example={units === "mm" ? "mm" : "in"}
+          problem={wrong("measured")}
+          numeric
+        />
+        <TextField
+          label="over turns"
+          className="max-w-22"
+          value={turns}
+          onChange={(t) => type(() => setTurns(t))}
+          problem={wrong("turns")}
+          numeric
+        />
       </div>
-      <MeasuredWith label="with" method={method} setMethod={(m) => type(() => setMethod(m))} off={off} setOff={(t) => type(() => setOff(t))} problem={wrong("off")} />
+      <MeasuredWith
+        label="with"
+        method={method}
+        setMethod={(m) => type(() => setMethod(m))}
+        off={off}
+        setOff={(t) => type(() => setOff(t))}
+        problem={wrong("off")}
+      />
       <Button type="submit" className="mt-3 w-full" disabled={!measured.trim()}>
         Check
       </Button>
       <div role="status" className="mt-2">
         {proof.error && !problem && <p className="text-oxide">{proof.error.message}</p>}
         {proof.isPending && <Working text="Looking for the slip …" />}
-        {told && <p className={`border-l-4 px-2 py-1 ${told.agrees ? "border-good" : "border-oxide bg-oxide-bg"}`}>{told.text}</p>}
+        {told && (
+          <p
+            className={`border-l-4 px-2 py-1 ${told.agrees ? "border-good" : "border-oxide bg-oxide-bg"}`}
+          >
+            {told.text}
+          </p>
+        )}
       </div>
       {told && told.slips.length > 0 && (
         <ol className="mt-2 flex flex-col gap-2">
@@ -73,7 +110,11 @@ export function ProofCheck(props: { machine: string; ask: string; candidate: Can
                   type="button"
                   aria-pressed={shown}
                   className={`min-h-11 w-full rounded-sm border px-2 py-2 text-left ${shown ? "border-blue bg-blue-bg" : "border-line"}`}
-                  onClick={() => suspect(shown ? undefined : { text, candidate: stands, outlines: told.outlines })}
+                  onClick={() =>
+                    suspect(
+                      shown ? undefined : { text, candidate: stands, outlines: told.outlines },
+                    )
+                  }
                 >
                   {text}
                 </button>
@@ -82,7 +123,9 @@ export function ProofCheck(props: { machine: string; ask: string; candidate: Can
           })}
         </ol>
       )}
-      {told?.next_text && <p className="mt-2 border-l-4 border-blue bg-blue-bg px-2 py-1">{told.next_text}</p>}
+      {told?.next_text && (
+        <p className="mt-2 border-l-4 border-blue bg-blue-bg px-2 py-1">{told.next_text}</p>
+      )}
     </form>
   );
 }

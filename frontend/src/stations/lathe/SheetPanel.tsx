@@ -1,25 +1,38 @@
-import { Disclosure, DisclosureButton, DisclosurePanel } from "@headlessui/react";
 import type { ReactNode } from "react";
 
 import type { Candidate } from "../../api/client";
 import { DialDrawing } from "../../drawing/DialDrawing";
 import { HandDrawing } from "../../drawing/HandDrawing";
+import { Disclosure } from "../../kit/Disclosure";
 import { Button, buttonLook } from "../../kit/Button";
 import { meritOf, Nut } from "../../kit/Nut";
 import { Strong } from "../../kit/Strong";
 import { ClearanceBar } from "./ClearanceBar";
 
 /** The set-up of the chosen train in the order of the work, with its verdict and its proof. */
-export function SheetPanel(props: { candidate: Candidate; machine: string; assumptions: string[]; pdf: string; print: () => void; record: () => void; children?: ReactNode }) {
+export function SheetPanel(props: {
+  candidate: Candidate;
+  machine: string;
+  assumptions: string[];
+  pdf: string;
+  print: () => void;
+  record: () => void;
+  children?: ReactNode;
+}) {
   const { candidate, assumptions } = props;
   const { verdict, sheet } = candidate;
   const on = candidate.is_on;
   return (
     <div className="flex h-full flex-col">
-      <div className="min-h-0 flex-1 overflow-y-auto p-4" tabIndex={0} aria-label="Set-up sheet, scrolls">
+      <div
+        className="min-h-0 flex-1 overflow-y-auto p-4"
+        tabIndex={0}
+        aria-label="Set-up sheet, scrolls"
+      >
         <h2 className="text-[19px] font-bold">Set-up sheet</h2>
         <p className="mt-1 font-mono text-[34px] leading-tight font-bold">
-          {candidate.lead_value} <span className="font-sans text-[17px] font-normal text-soft">{candidate.lead_unit}</span>
+          {candidate.lead_value}{" "}
+          <span className="font-sans text-[17px] font-normal text-soft">{candidate.lead_unit}</span>
         </p>
         <p className="mt-2 flex gap-2.5">
           <span className="mt-0.5">
@@ -30,11 +43,8 @@ export function SheetPanel(props: { candidate: Candidate; machine: string; assum
           </span>
         </p>
         <ClearanceBar verdict={verdict} />
-        <Disclosure>
-          <DisclosureButton className="flex min-h-11 w-full items-center gap-2 text-left text-[15px] font-bold text-blue">
-            <span aria-hidden>▸</span> More on the error
-          </DisclosureButton>
-          <DisclosurePanel className="pb-2 text-[15px]">
+        <Disclosure title="More on the error">
+          <div className="pb-2 text-[15px]">
             {verdict.longest && <p>{verdict.longest}</p>}
             {verdict.slide && <p className="mt-1">{verdict.slide}</p>}
             <table className="mt-2 w-full">
@@ -52,7 +62,7 @@ export function SheetPanel(props: { candidate: Candidate; machine: string; assum
                 {told}
               </p>
             ))}
-          </DisclosurePanel>
+          </div>
         </Disclosure>
         {candidate.reasons.length > 0 && (
           <div className="mb-3 border-l-4 border-oxide bg-oxide-bg px-3 py-2 text-[15px]">
@@ -60,14 +70,16 @@ export function SheetPanel(props: { candidate: Candidate; machine: string; assum
             {candidate.reasons.join("; ")}.
           </div>
         )}
-        {candidate.verdict.job !== "feed" && (
+        {candidate.verdict.job !== "feed" && candidate.drawing.hand && (
           <div className="flex items-center gap-3 border-t border-line py-2 text-[15px]">
             <HandDrawing hand={candidate.drawing.hand} />
             <span>cuts a {candidate.drawing.hand}-hand thread</span>
           </div>
         )}
         {candidate.goes_on && <Work sheet={sheet} />}
-        {candidate.goes_on && candidate.pick_up && <PickingUp candidate={candidate} pickUp={candidate.pick_up} />}
+        {candidate.goes_on && candidate.pick_up && (
+          <PickingUp candidate={candidate} pickUp={candidate.pick_up} />
+        )}
         {candidate.goes_on && props.children}
         <p className="mt-3 text-[14px] text-soft">{sheet.aid}</p>
       </div>
@@ -84,7 +96,9 @@ export function SheetPanel(props: { candidate: Candidate; machine: string; assum
           className={candidate.goes_on ? "" : "col-span-2"}
           onClick={props.record}
           disabled={!candidate.fits || on}
-          title={candidate.fits ? "Record that this train is on the lathe now" : candidate.reasons[0]}
+          title={
+            candidate.fits ? "Record that this train is on the lathe now" : candidate.reasons[0]
+          }
         >
           {on ? "Mounted" : "Mark as mounted"}
         </Button>
@@ -94,7 +108,13 @@ export function SheetPanel(props: { candidate: Candidate; machine: string; assum
 }
 
 /** Where the half-nuts may close again, with the dial where there is one that tells; and the way to the next start. */
-function PickingUp({ candidate, pickUp }: { candidate: Candidate; pickUp: NonNullable<Candidate["pick_up"]> }) {
+function PickingUp({
+  candidate,
+  pickUp,
+}: {
+  candidate: Candidate;
+  pickUp: NonNullable<Candidate["pick_up"]>;
+}) {
   return (
     <section aria-label="Picking up" className="mt-4 border-t border-line pt-3 text-[15px]">
       <h3 className="font-bold">Picking up: {pickUp.head.toLowerCase()}</h3>
@@ -116,23 +136,30 @@ function PickingUp({ candidate, pickUp }: { candidate: Candidate; pickUp: NonNul
 function Work({ sheet }: { sheet: Candidate["sheet"] }) {
   return (
     <>
-        <ol className="border-t border-line">
-          {sheet.steps.map((step, n) => (
-            <li key={n} className="grid grid-cols-[26px_1fr] border-b border-line py-2.5 text-[15px] leading-snug">
-              <span className="font-mono font-bold text-soft">{n + 1}</span>
-              <div>
-                <Strong text={step.text} />
-                {step.caution && <p className="mt-1.5 border-l-4 border-oxide bg-oxide-bg px-2 py-1">{step.caution}</p>}
-              </div>
-            </li>
-          ))}
-        </ol>
-        <h3 className="mt-3 font-bold">Check before cutting</h3>
-        {sheet.proof.map((told) => (
-          <p key={told} className="mt-1 text-[15px]">
-            <Strong text={told} />
-          </p>
+      <ol className="border-t border-line">
+        {sheet.steps.map((step, n) => (
+          <li
+            key={n}
+            className="grid grid-cols-[26px_1fr] border-b border-line py-2.5 text-[15px] leading-snug"
+          >
+            <span className="font-mono font-bold text-soft">{n + 1}</span>
+            <div>
+              <Strong text={step.text} />
+              {step.caution && (
+                <p className="mt-1.5 border-l-4 border-oxide bg-oxide-bg px-2 py-1">
+                  {step.caution}
+                </p>
+              )}
+            </div>
+          </li>
         ))}
+      </ol>
+      <h3 className="mt-3 font-bold">Check before cutting</h3>
+      {sheet.proof.map((told) => (
+        <p key={told} className="mt-1 text-[15px]">
+          <Strong text={told} />
+        </p>
+      ))}
     </>
   );
 }

@@ -1,20 +1,35 @@
 import { useState } from "react";
 
 import { Refusal, refusedAt } from "../../api/client";
-import { type Limits, type List, useChangeRack, useMachines, useRack, useWorth } from "../../api/questions";
+import {
+  type Limits,
+  type List,
+  useChangeRack,
+  useMachines,
+  useRack,
+  useWorth,
+} from "../../api/questions";
 import { usePreferences } from "../../app/preferences";
 import { Button } from "../../kit/Button";
 import { Choice } from "../../kit/Form";
 import { Failed } from "../../kit/Notice";
-import { Tick } from "../../kit/Tick";
+import { Checkbox } from "../../kit/Checkbox";
 import { useTell } from "../../kit/Toast";
-import { Typed } from "../../kit/Typed";
+import { TextField } from "../../kit/TextField";
 import { Working } from "../../kit/Working";
 
 const NONE_DIVIDES = { slug: "", name: "however it is divided" };
 
 /** Which wheels may be thought of, and for what. */
-function LimitsForm({ limits, use, error }: { limits: Limits; use: (limits: Limits) => void; error: Error | null }) {
+function LimitsForm({
+  limits,
+  use,
+  error,
+}: {
+  limits: Limits;
+  use: (limits: Limits) => void;
+  error: Error | null;
+}) {
   const [typed, setTyped] = useState(limits);
   const put = (changes: Partial<Limits>) => setTyped((now) => ({ ...now, ...changes }));
   const machines = useMachines();
@@ -28,11 +43,43 @@ function LimitsForm({ limits, use, error }: { limits: Limits; use: (limits: Limi
         use(typed);
       }}
     >
-      <Typed label="Only for these pitches, not the lists" className="min-w-64" value={typed.wanted} onChange={(wanted) => put({ wanted })} placeholder="26 tpi, M14x2" problem={wrong("wanted")} />
-      <Typed label="From, teeth" className="max-w-24" value={typed.fewest} onChange={(fewest) => put({ fewest })} placeholder="12" problem={wrong("fewest")} numeric />
-      <Typed label="to" className="max-w-24" value={typed.most} onChange={(most) => put({ most })} placeholder="any" problem={wrong("most")} numeric />
-      <Choice label="Divided on" value={typed.head} options={[NONE_DIVIDES, ...heads].map((m) => [m.slug, m.name])} change={(head) => put({ head })} />
-      <Tick label="only what my cutters cut" ticked={typed.cutters} change={(cutters) => put({ cutters })} />
+      <TextField
+        label="Only for these pitches, not the lists"
+        className="min-w-64"
+        value={typed.wanted}
+        onChange={(wanted) => put({ wanted })}
+        example="26 tpi, M14x2"
+        problem={wrong("wanted")}
+      />
+      <TextField
+        label="From, teeth"
+        className="max-w-24"
+        value={typed.fewest}
+        onChange={(fewest) => put({ fewest })}
+        example="12"
+        problem={wrong("fewest")}
+        numeric
+      />
+      <TextField
+        label="to"
+        className="max-w-24"
+        value={typed.most}
+        onChange={(most) => put({ most })}
+        example="any"
+        problem={wrong("most")}
+        numeric
+      />
+      <Choice
+        label="Divided on"
+        value={typed.head}
+        options={[NONE_DIVIDES, ...heads].map((m) => [m.slug, m.name])}
+        change={(head) => put({ head })}
+      />
+      <Checkbox
+        label="only what my cutters cut"
+        ticked={typed.cutters}
+        change={(cutters) => put({ cutters })}
+      />
       <Button type="submit">Look</Button>
       {wrong("head") && (
         <p role="alert" className="w-full text-oxide">
@@ -44,10 +91,24 @@ function LimitsForm({ limits, use, error }: { limits: Limits; use: (limits: Limi
 }
 
 /** For the pitches that the wheels lack: which one wheel brings most of them; from there into the rack as planned. */
-export function WorthMaking({ machine, lists, close }: { machine: string; lists: List[]; close: () => void }) {
+export function WorthMaking({
+  machine,
+  lists,
+  close,
+}: {
+  machine: string;
+  lists: List[];
+  close: () => void;
+}) {
   const { units } = usePreferences();
   const [share, setShare] = useState(0);
-  const [limits, setLimits] = useState<Limits>({ wanted: "", fewest: "", most: "", cutters: false, head: "" });
+  const [limits, setLimits] = useState<Limits>({
+    wanted: "",
+    fewest: "",
+    most: "",
+    cutters: false,
+    head: "",
+  });
   const worth = useWorth(machine, lists, limits, units, setShare);
   const machines = useMachines();
   const rack = useRack();
@@ -58,14 +119,32 @@ export function WorthMaking({ machine, lists, close }: { machine: string; lists:
   const most = Math.max(1, ...(worth.data?.single.map((b) => b.pitches) ?? []));
   const plan = (teeth: number, text: string) =>
     change.mutate(
-      { do: "add", pile: { wheels: String(teeth), family: family?.id ?? null, machine, material: "", place: "", note: `to be made: ${text}`.slice(0, 200), planned: true } },
       {
-        onSuccess: () => tell({ text: `A ${teeth} is noted on ${owner?.name ?? machine}’s shelf as missing, to be made.`, done: true }),
+        do: "add",
+        pile: {
+          wheels: String(teeth),
+          family: family?.id ?? null,
+          machine,
+          material: "",
+          place: "",
+          note: `to be made: ${text}`.slice(0, 200),
+          planned: true,
+        },
+      },
+      {
+        onSuccess: () =>
+          tell({
+            text: `A ${teeth} is noted on ${owner?.name ?? machine}’s shelf as missing, to be made.`,
+            done: true,
+          }),
         onError: (error) => tell({ text: error.message }),
       },
     );
   return (
-    <section aria-label="Which wheel is worth making" className="mb-3 border-l-4 border-blue bg-blue-bg px-4 py-2">
+    <section
+      aria-label="Which wheel is worth making"
+      className="mb-3 border-l-4 border-blue bg-blue-bg px-4 py-2"
+    >
       <div className="flex items-center justify-between gap-3">
         <h2 className="text-[19px] font-bold">Which wheel is worth making?</h2>
         <Button look="quiet" aria-label="Close" onClick={close}>
@@ -81,21 +160,32 @@ export function WorthMaking({ machine, lists, close }: { machine: string; lists:
         error={worth.error}
       />
       {worth.isFetching && !worth.data && <Working text="Trying every wheel …" share={share} />}
-      {worth.error && !(worth.error instanceof Refusal && worth.error.problem.errors?.length) && <Failed error={worth.error} retry={() => void worth.refetch()} />}
+      {worth.error && !(worth.error instanceof Refusal && worth.error.problem.errors?.length) && (
+        <Failed error={worth.error} retry={() => void worth.refetch()} />
+      )}
       {worth.data && (
         <>
           <p>{worth.data.head}</p>
           <ol className="mt-2 grid gap-2">
             {worth.data.single.slice(0, 6).map((brings) => (
-              <li key={brings.teeth} className="grid grid-cols-[64px_1fr_auto] items-center gap-3 border border-line bg-paper px-3 py-2">
+              <li
+                key={brings.teeth}
+                className="grid grid-cols-[64px_1fr_auto] items-center gap-3 border border-line bg-paper px-3 py-2"
+              >
                 <b className="font-mono text-[30px] leading-none">{brings.teeth}</b>
                 <div className="text-[15px]">
                   <div className="mb-1 h-2.5 border border-steel-2" aria-hidden>
-                    <div className="h-full bg-blue" style={{ width: `${(brings.pitches / most) * 100}%` }} />
+                    <div
+                      className="h-full bg-blue"
+                      style={{ width: `${(brings.pitches / most) * 100}%` }}
+                    />
                   </div>
                   {brings.text}
                 </div>
-                <Button onClick={() => plan(brings.teeth, `brings ${brings.asks.join(", ")}`)} disabled={!family}>
+                <Button
+                  onClick={() => plan(brings.teeth, `brings ${brings.asks.join(", ")}`)}
+                  disabled={!family}
+                >
                   Plan to make it
                 </Button>
               </li>

@@ -1,28 +1,66 @@
-import { Description, Field, Label } from "@headlessui/react";
-import { useCallback, useEffect, useRef, useState } from "react";
+import { Description, Field, Input, Label } from "@headlessui/react";
+import { type ReactNode, useCallback, useRef, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 
-import { type LatheRecord, Refusal } from "../../api/client";
-import { useLathePreview, useLatheRecord, useRack, useSaveLathe } from "../../api/questions";
+import { Refusal, type Schemas } from "../../api/client";
+import {
+  useAddExample,
+  useExamples,
+  useLathePreview,
+  useLatheRecord,
+  useRack,
+  useSaveLathe,
+} from "../../api/questions";
 import { usePreferences } from "../../app/preferences";
 import { Unsaved } from "../../app/Unsaved";
-import { useSettled } from "../../app/useSettled";
 import { Button, buttonLook } from "../../kit/Button";
-import { Choice, Part, Row } from "../../kit/Form";
+import { Checkbox } from "../../kit/Checkbox";
+import { Disclosure } from "../../kit/Disclosure";
+import { Choice, Row } from "../../kit/Form";
 import { Failed } from "../../kit/Notice";
-import { Pick } from "../../kit/Pick";
 import { Segmented } from "../../kit/Segmented";
+import { Select } from "../../kit/Select";
+import { FIELD, TextField } from "../../kit/TextField";
 import { useTell } from "../../kit/Toast";
-import { Typed } from "../../kit/Typed";
+import { useDebouncedValue } from "../../kit/useDebouncedValue";
 import { FamilyDialog } from "../rack/FamilyDialog";
 import { EndView } from "./EndView";
 import { type PutQuadrant, QUADRANT, QuadrantFields, useQuadrantEdits } from "./QuadrantFields";
 import { RecordButtons } from "./RecordButtons";
 
-const NEW: LatheRecord = {
-  name: "", note: "", screw: "", screw_hand: "right", first: "1", reverse_lever: true, first_shaft_turns: "clockwise", screw_turns_right_hand: "clockwise",
-  box: "", first_drivers: "", last_driven: "", pairs: "", dials: "", feed_along: "", feed_across: "", family: null, ...QUADRANT,
+type Lathe = Schemas["NewLathe"];
+type Sense = NonNullable<Lathe["first_shaft_turns"]>;
+
+const NEW: Lathe = {
+  name: "",
+  note: "",
+  screw: "",
+  screw_hand: "right",
+  wheels: "",
+  first: "1",
+  reverse_lever: true,
+  first_shaft_turns: null,
+  screw_turns_right_hand: null,
+  box: "",
+  first_drivers: "",
+  last_driven: "",
+  pairs: "",
+  dials: "",
+  feed_along: "",
+  feed_across: "",
+  family: null,
+  example: false,
+  ...QUADRANT,
 };
+const FURTHER = [
+  "box",
+  "first_drivers",
+  "last_driven",
+  "pairs",
+  "dials",
+  "feed_along",
+  "feed_across",
+] as const;
 
 /** A lathe's record beside its end view: what is typed is drawn, what is dragged is typed. */
 export default function LatheEditor() {
@@ -39,42 +77,61 @@ export default function LatheEditor() {
     );
   }
   if (edited && !known.data) return null;
-  return <Editor key={edited ?? "new"} edited={edited} start={known.data ?? NEW} />;
+  return (
+    <Editor
+      key={edited ?? "new"}
+      edited={edited}
+      start={known.data ? { ...known.data, wheels: "" } : NEW}
+    />
+  );
 }
 
-function Editor({ edited, start }: { edited?: string; start: LatheRecord }) {
+function Editor({ edited, start }: { edited?: string; start: Lathe }) {
   const { units } = usePreferences();
   const navigate = useNavigate();
   const tell = useTell();
   const rack = useRack();
   const save = useSaveLathe(edited);
-  const [record, setRecord] = useState<LatheRecord>(start);
+  const [record, setRecord] = useState<Lathe>(start);
   const [train, setTrain] = useState("");
   const [newFamily, setNewFamily] = useState(false);
-  const settled = useSettled(record, 120);
-  const preview = useLathePreview(settled, useSettled(train, 250), units);
+  const preview = useLathePreview(
+    useDebouncedValue(record, 120),
+    useDebouncedValue(train, 250),
+    units,
+  );
   const saved = useRef(false);
-  const put = (changes: Partial<LatheRecord>) => setRecord((now) => ({ ...now, ...changes }));
-  const putQuadrant = useCallback<PutQuadrant>((change) => setRecord((now) => ({ ...now, ...change(now) })), []);
-  const families = rack.data?.families ?? [];
-  useEffect(() => {
-    if (!edited && record.family == null && families.length === 1) put({ family: families[0]!.id });
-  }, [edited, families, record.family]);
+  const put = (changes: Partial<Lathe>) => setRecord((now) => ({ ...now, ...changes }));
+  const putQuadrant = useCallback<PutQuadrant>(
+    (change) => setRecord((now) => ({ ...now, ...change(now) })),
+    [],
+  );
   const refused = save.error instanceof Refusal ? (save.error.problem.errors ?? []) : [];
-  const typedYet = (field: string) => String((record as Record<string, unknown>)[field] ?? "").trim() !== "";
-  const problems = [...refused, ...(preview.data?.problems.filter((p) => typedYet(p.field) || p.field.startsWith("slots") || p.field === "train") ?? [])];
+  const typedYet = (field: string) =>
+    String((record as unknown as Record<string, unknown>)[field] ?? "").trim() !== "";
+  const shown = preview.data?.problems.filter(
+    ({ field }) => typedYet(field) || field.startsWith("slots") || field === "train",
+  );
+  const problems = [...refused, ...(shown ?? [])];
   const wrong = (field: string) => {
     const found = problems.find((p) => p.field === field);
     return found && `${found.says} ${found.would_do}`;
   };
-  const text = (name: keyof LatheRecord & string, label: string, placeholder?: string) => (
-    <Typed label={label} value={String(record[name] ?? "")} onChange={(value) => put({ [name]: value })} placeholder={placeholder} problem={wrong(name)} />
+  const text = (name: keyof Lathe & string, label: string, example?: string) => (
+    <TextField
+      label={label}
+      value={String(record[name] ?? "")}
+      onChange={(value) => put({ [name]: value })}
+      example={example}
+      problem={wrong(name)}
+    />
   );
-  const told = preview.data;
-  const edits = useQuadrantEdits(record, putQuadrant, told?.drawing);
+  const edits = useQuadrantEdits(record, putQuadrant, preview.data?.drawing);
+  const family = rack.data?.families.find((f) => f.id === record.family);
+  const further = FURTHER.filter((name) => record[name]?.trim()).length;
   return (
     <div className="grid h-full grid-cols-[420px_minmax(0,1fr)] tall:h-auto tall:grid-cols-1">
-      <Unsaved typed={JSON.stringify(record) !== JSON.stringify(edited ? start : { ...start, family: record.family })} saved={saved} />
+      <Unsaved typed={JSON.stringify(record) !== JSON.stringify(start)} saved={saved} />
       <form
         className="min-h-0 overflow-y-auto border-r border-line p-4"
         onSubmit={(event) => {
@@ -88,26 +145,75 @@ function Editor({ edited, start }: { edited?: string; start: LatheRecord }) {
           });
         }}
       >
-        <h1 className="text-[19px] font-bold">{edited ? `${start.name}’s record` : "Add a lathe"}</h1>
-        <Part title="The lathe">
+        <h1 className="text-[19px] font-bold">
+          {edited ? `${start.name}’s record` : "Add a lathe"}
+        </h1>
+        {!edited && (
+          <p className="mb-3 text-[15px]">
+            Three facts are enough: the lead screw, the wheels and how the first shaft turns. All
+            else can come later.
+          </p>
+        )}
+        {start.example && (
+          <div className="mb-3 border-l-4 border-brass-line bg-brass-bg px-3 py-1">
+            <Checkbox
+              label="This is an example. I have checked its figures: they are those of my lathe."
+              ticked={!record.example}
+              change={(confirmed) => put({ example: !confirmed })}
+            />
+          </div>
+        )}
+        <div className="flex flex-col gap-2.5">
           <Row>
             {text("name", "Name", "Wren")}
-            {text("note", "Note")}
-          </Row>
-          <Row>
             {text("screw", "Lead screw", "8 tpi, 3 mm")}
-            <Choice label="Screw’s own hand" value={record.screw_hand ?? "right"} options={[["right", "right"], ["left", "left"]]} change={(screw_hand) => put({ screw_hand })} />
           </Row>
+          {!edited && (
+            <Field>
+              <Label className="text-[14px] text-soft">Wheels, as counted</Label>
+              <Input
+                value={record.wheels}
+                onChange={(event) => put({ wheels: event.target.value })}
+                invalid={wrong("wheels") !== undefined}
+                autoComplete="off"
+                className={`${FIELD} font-mono data-invalid:border-oxide data-invalid:bg-oxide-bg`}
+              />
+              <Description
+                as="p"
+                role={wrong("wheels") && "alert"}
+                className={`mt-1 text-[14px] ${wrong("wheels") ? "text-oxide" : "text-soft"}`}
+              >
+                {wrong("wheels") ?? "Numbers of teeth, two alike as 30x2. The counting is enough."}
+              </Description>
+            </Field>
+          )}
+          <div>
+            {text("first", "First shaft, turns for one of the spindle", "1/2")}
+            <p className="mt-1 text-[14px] text-soft">
+              1 on most lathes. To find out, turn the spindle 10 times by hand and count: 5 turns is
+              5/10. With a lever: low=1/2, high=2.
+            </p>
+          </div>
+        </div>
+        {!edited && <Examples saved={saved} />}
+        <h2 className="mt-5 border-b border-line pb-1 font-bold">
+          {edited ? "More of the lathe" : "If you know more"}
+        </h2>
+        <Section title="Pitch of the wheels" state={family?.name ?? "not known"}>
           <Field>
-            <Label className="text-[14px] text-soft">Its wheels</Label>
-            <Pick value={record.family ?? ""} onChange={(e) => put({ family: e.target.value ? Number(e.target.value) : null })} invalid={wrong("family") !== undefined}>
-              <option value="">choose …</option>
-              {families.map((f) => (
+            <Label className="text-[14px] text-soft">Family of its wheels</Label>
+            <Select
+              value={record.family ?? ""}
+              onChange={(e) => put({ family: e.target.value ? Number(e.target.value) : null })}
+              invalid={wrong("family") !== undefined}
+            >
+              <option value="">not known yet</option>
+              {rack.data?.families.map((f) => (
                 <option key={f.id} value={f.id}>
                   {f.name} ({f.text})
                 </option>
               ))}
-            </Pick>
+            </Select>
             {wrong("family") && (
               <Description as="p" role="alert" className="mt-1 text-[14px] text-oxide">
                 {wrong("family")}
@@ -117,17 +223,57 @@ function Editor({ edited, start }: { edited?: string; start: LatheRecord }) {
           <Button look="quiet" className="self-start" onClick={() => setNewFamily(true)}>
             Add a family
           </Button>
-        </Part>
-        <Part title="What turns what" note="First shaft: turns per spindle turn, 1 or 1/2; several with their lever names, low=1/2, high=2.">
-          {text("first", "First shaft", "1")}
-          <Segmented label="Reverse" value={record.reverse_lever ? "lever" : "none"} options={[["lever", "Tumbler reverse"], ["none", "No reverse"]]} onChange={(v) => put({ reverse_lever: v === "lever" })} />
+        </Section>
+        <Section
+          title="Hand of the thread"
+          state={record.first_shaft_turns && record.screw_turns_right_hand ? "known" : "not known"}
+        >
+          <Segmented
+            label="Reverse"
+            value={record.reverse_lever ? "lever" : "none"}
+            options={[
+              ["lever", "Tumbler reverse"],
+              ["none", "No reverse"],
+            ]}
+            onChange={(v) => put({ reverse_lever: v === "lever" })}
+          />
+          <p className="text-[14px] text-soft">
+            Turning senses are seen from the gear end, with the spindle forward.
+          </p>
           <Row>
-            <Choice label="First shaft turns" value={record.first_shaft_turns ?? "clockwise"} options={[["clockwise", "clockwise"], ["anticlockwise", "anticlockwise"]]} change={(first_shaft_turns) => put({ first_shaft_turns })} />
-            <Choice label="Screw, right-hand thread" value={record.screw_turns_right_hand ?? "clockwise"} options={[["clockwise", "clockwise"], ["anticlockwise", "anticlockwise"]]} change={(screw_turns_right_hand) => put({ screw_turns_right_hand })} />
+            <SenseChoice
+              label="First shaft turns"
+              value={record.first_shaft_turns}
+              change={(first_shaft_turns) => put({ first_shaft_turns })}
+            />
+            <SenseChoice
+              label="Screw, for a right-hand thread"
+              value={record.screw_turns_right_hand}
+              change={(screw_turns_right_hand) => put({ screw_turns_right_hand })}
+            />
           </Row>
-        </Part>
-        <QuadrantFields quadrant={record} put={putQuadrant} wrong={wrong} names={{ first: "first shaft", last: "screw", carrier: "quadrant" }} />
-        <Part title="Where the lathe has them">
+          <Choice
+            label="Screw’s own hand"
+            value={record.screw_hand ?? "right"}
+            options={[
+              ["right", "right"],
+              ["left", "left"],
+            ]}
+            change={(screw_hand) => put({ screw_hand })}
+          />
+        </Section>
+        <Section title="Room on the quadrant" state={preview.data?.known || "not known"}>
+          <QuadrantFields
+            quadrant={record}
+            put={putQuadrant}
+            wrong={wrong}
+            names={{ first: "first shaft", last: "screw", carrier: "quadrant" }}
+          />
+        </Section>
+        <Section
+          title="Gearbox, fixed wheels, dial, feeds"
+          state={further ? `${further} filled in` : "none"}
+        >
           {text("box", "Gearbox steps", "A=1, B=8/9, C=4/5")}
           <Row>
             {text("first_drivers", "Only first drivers", "24 32 36 40")}
@@ -141,21 +287,98 @@ function Editor({ edited, start }: { edited?: string; start: LatheRecord }) {
             {text("feed_along", "Feed along per screw turn", "0.5 mm")}
             {text("feed_across", "Feed across per screw turn", "0.022 in")}
           </Row>
-        </Part>
+          {text("note", "Note")}
+        </Section>
         {save.error && refused.length === 0 && <Failed error={save.error} />}
-        {refused.length > 0 && <p className="mt-3 text-oxide">{refused[0]!.says} {refused[0]!.would_do}</p>}
-        <RecordButtons busy={save.isPending} className="sticky -bottom-4 -mx-4 mt-4 border-t border-line bg-chalk p-4" />
+        {refused.length > 0 && (
+          <p className="mt-3 text-oxide">
+            {refused[0]!.says} {refused[0]!.would_do}
+          </p>
+        )}
+        <RecordButtons
+          busy={save.isPending}
+          className="sticky -bottom-4 -mx-4 mt-4 border-t border-line bg-chalk p-4"
+        />
       </form>
-      <EndView told={told} machine={record.name || "New lathe"} train={train} setTrain={setTrain} wrong={wrong("train")} edits={edits} />
+      <EndView
+        preview={preview.data}
+        machine={record.name || "New lathe"}
+        train={train}
+        setTrain={setTrain}
+        wrong={wrong("train")}
+        edits={edits}
+      />
       {newFamily && (
         <FamilyDialog
           close={() => setNewFamily(false)}
-          made={(family) => {
+          made={(made) => {
             setNewFamily(false);
-            put({ family: family.id });
+            put({ family: made.id });
           }}
         />
       )}
+    </div>
+  );
+}
+
+/** A part of the record that is opened when it is wanted, with what is known of it beside its title. */
+function Section(props: { title: string; state: string; children: ReactNode }) {
+  return (
+    <Disclosure title={props.title} state={props.state} className="border-b border-line">
+      <div className="flex flex-col gap-2.5 pb-3">{props.children}</div>
+    </Disclosure>
+  );
+}
+
+function SenseChoice(props: {
+  label: string;
+  value: Sense | null | undefined;
+  change: (sense: Sense | null) => void;
+}) {
+  return (
+    <Choice<Sense | "">
+      label={props.label}
+      value={props.value ?? ""}
+      options={[
+        ["", "not known"],
+        ["clockwise", "clockwise"],
+        ["anticlockwise", "anticlockwise"],
+      ]}
+      change={(sense) => props.change(sense || null)}
+    />
+  );
+}
+
+/** Ready lathes to start from; the chosen one is added and opened, to be made one’s own. */
+function Examples({ saved }: { saved: { current: boolean } }) {
+  const examples = useExamples(true);
+  const add = useAddExample();
+  const navigate = useNavigate();
+  const tell = useTell();
+  if (!examples.data) return null;
+  return (
+    <div className="mt-4">
+      <p className="text-[15px]">Or start from an example and change it:</p>
+      <div className="mt-1.5 flex flex-col gap-2">
+        {examples.data.map(({ name, text }) => (
+          <Button
+            key={name}
+            disabled={add.isPending}
+            onClick={() =>
+              add.mutate(name, {
+                onSuccess: (machine) => {
+                  saved.current = true;
+                  tell({ text: `${machine.name} is added.`, done: true });
+                  void navigate(`/machines/${machine.slug}`);
+                },
+                onError: (error) => tell({ text: error.message }),
+              })
+            }
+          >
+            {text}
+          </Button>
+        ))}
+      </div>
     </div>
   );
 }

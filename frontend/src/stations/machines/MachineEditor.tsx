@@ -4,16 +4,21 @@ import { Navigate, useNavigate, useParams } from "react-router";
 
 import { refusedAt } from "../../api/client";
 import { useRack } from "../../api/questions";
-import { type MachineRecord, useArmPreview, useMachineRecord, useSaveMachine } from "../../api/stores";
+import {
+  type MachineRecord,
+  useArmPreview,
+  useMachineRecord,
+  useSaveMachine,
+} from "../../api/stores";
 import { usePreferences } from "../../app/preferences";
 import { Unsaved } from "../../app/Unsaved";
-import { useSettled } from "../../app/useSettled";
+import { useDebouncedValue } from "../../kit/useDebouncedValue";
 import { Part, Row } from "../../kit/Form";
 import { Failed } from "../../kit/Notice";
-import { Pick } from "../../kit/Pick";
-import { Tick } from "../../kit/Tick";
+import { Select } from "../../kit/Select";
+import { Checkbox } from "../../kit/Checkbox";
 import { useTell } from "../../kit/Toast";
-import { Typed } from "../../kit/Typed";
+import { TextField } from "../../kit/TextField";
 import { EndView } from "./EndView";
 import { KINDS } from "./kinds";
 import { type PutQuadrant, QUADRANT, QuadrantFields, useQuadrantEdits } from "./QuadrantFields";
@@ -22,7 +27,14 @@ import { RecordButtons } from "./RecordButtons";
 type Kind = MachineRecord["kind"];
 type PartOf<K extends "head" | "hobber" | "mill"> = NonNullable<MachineRecord[K]>;
 
-const HEAD: PartOf<"head"> = { ratio: "", plates: "", direct: "", gears: "", geared: false, reads: "" };
+const HEAD: PartOf<"head"> = {
+  ratio: "",
+  plates: "",
+  direct: "",
+  gears: "",
+  geared: false,
+  reads: "",
+};
 const HOBBER: PartOf<"hobber"> = { index: "", feed: "", differential: "", swivel: "" };
 const MILL: PartOf<"mill"> = { screw: "", swing: "", pairs: "" };
 
@@ -31,7 +43,20 @@ export function NewMachine() {
   const { kind } = useParams();
   const found = KINDS.find((k) => k.path === kind);
   if (!found) return <Navigate replace to="/machines" />;
-  return <Editor key={found.kind} start={{ kind: found.kind, name: "", note: "", family: null, head: null, hobber: null, mill: null }} />;
+  return (
+    <Editor
+      key={found.kind}
+      start={{
+        kind: found.kind,
+        name: "",
+        note: "",
+        family: null,
+        head: null,
+        hobber: null,
+        mill: null,
+      }}
+    />
+  );
 }
 
 /** The record of a known machine that is no lathe. */
@@ -51,12 +76,24 @@ function Editor({ edited, start }: { edited?: string; start: MachineRecord }) {
   const [train, setTrain] = useState("");
   const saved = useRef(false);
   const put = (changes: Partial<MachineRecord>) => setRecord((now) => ({ ...now, ...changes }));
-  const putArm = useCallback<PutQuadrant>((change) => setRecord((now) => ({ ...now, arm: { ...(now.arm ?? QUADRANT), ...change(now.arm ?? QUADRANT) } as MachineRecord["arm"] })), []);
+  const putArm = useCallback<PutQuadrant>(
+    (change) =>
+      setRecord((now) => ({
+        ...now,
+        arm: { ...(now.arm ?? QUADRANT), ...change(now.arm ?? QUADRANT) } as MachineRecord["arm"],
+      })),
+    [],
+  );
   const { kind } = record;
   const what = KINDS.find((k) => k.kind === kind)!;
   const divides = kind !== "hobber";
   const arm = divides && record.head?.geared ? (record.arm ?? null) : null;
-  const preview = useArmPreview(useSettled(arm, 120), record.family ?? null, useSettled(train, 250), units);
+  const preview = useArmPreview(
+    useDebouncedValue(arm, 120),
+    record.family ?? null,
+    useDebouncedValue(train, 250),
+    units,
+  );
   const edits = useQuadrantEdits(arm ?? QUADRANT, putArm, preview.data?.drawing);
   const refused = refusedAt(save.error);
   const wrong = (field: string) => {
@@ -64,10 +101,20 @@ function Editor({ edited, start }: { edited?: string; start: MachineRecord }) {
     return refused(field) ?? (found && `${found.says} ${found.would_do}`);
   };
   return (
-    <div className={arm ? "grid h-full grid-cols-[420px_minmax(0,1fr)] tall:h-auto tall:grid-cols-1" : "h-full tall:h-auto"}>
+    <div
+      className={
+        arm
+          ? "grid h-full grid-cols-[420px_minmax(0,1fr)] tall:h-auto tall:grid-cols-1"
+          : "h-full tall:h-auto"
+      }
+    >
       <Unsaved typed={JSON.stringify(record) !== JSON.stringify(start)} saved={saved} />
       <form
-        className={arm ? "min-h-0 overflow-y-auto border-r border-line p-4" : "h-full overflow-y-auto p-6 tall:h-auto"}
+        className={
+          arm
+            ? "min-h-0 overflow-y-auto border-r border-line p-4"
+            : "h-full overflow-y-auto p-6 tall:h-auto"
+        }
         onSubmit={(event) => {
           event.preventDefault();
           save.mutate(
@@ -84,41 +131,108 @@ function Editor({ edited, start }: { edited?: string; start: MachineRecord }) {
         }}
       >
         <div className={arm ? "" : "mx-auto max-w-2xl border border-line bg-paper p-5"}>
-          <h1 className="text-[19px] font-bold">{edited ? `${start.name}’s record` : `Add ${what.a}`}</h1>
+          <h1 className="text-[19px] font-bold">
+            {edited ? `${start.name}’s record` : `Add ${what.a}`}
+          </h1>
           <p className="text-[15px] text-soft">{what.what}</p>
           <Part title="The machine">
             <Row>
-              <Typed label="Name" value={record.name} onChange={(name) => put({ name })} placeholder="Wigeon" problem={wrong("name")} />
-              <Typed label="Note" value={record.note ?? ""} onChange={(note) => put({ note })} />
+              <TextField
+                label="Name"
+                value={record.name}
+                onChange={(name) => put({ name })}
+                example="Wigeon"
+                problem={wrong("name")}
+              />
+              <TextField
+                label="Note"
+                value={record.note ?? ""}
+                onChange={(note) => put({ note })}
+              />
             </Row>
             <Field>
               <Label className="text-[14px] text-soft">Its wheels</Label>
-              <Pick value={record.family ?? ""} onChange={(e) => put({ family: e.target.value ? Number(e.target.value) : null })}>
+              <Select
+                value={record.family ?? ""}
+                onChange={(e) => put({ family: e.target.value ? Number(e.target.value) : null })}
+              >
                 <option value="">none</option>
                 {rack.data?.families.map((f) => (
                   <option key={f.id} value={f.id}>
                     {f.name} ({f.text})
                   </option>
                 ))}
-              </Pick>
+              </Select>
             </Field>
           </Part>
-          {kind === "hobber" && <HobberPart typed={record.hobber ?? HOBBER} put={(hobber) => put({ hobber })} wrong={wrong} />}
-          {kind === "mill" && <MillPart typed={record.mill ?? MILL} put={(mill) => put({ mill })} wrong={wrong} />}
-          {divides && <HeadPart kind={kind} typed={record.head ?? HEAD} put={(head) => put({ head })} wrong={wrong} />}
+          {kind === "hobber" && (
+            <HobberPart
+              typed={record.hobber ?? HOBBER}
+              put={(hobber) => put({ hobber })}
+              wrong={wrong}
+            />
+          )}
+          {kind === "mill" && (
+            <MillPart typed={record.mill ?? MILL} put={(mill) => put({ mill })} wrong={wrong} />
+          )}
+          {divides && (
+            <HeadPart
+              kind={kind}
+              typed={record.head ?? HEAD}
+              put={(head) => put({ head })}
+              wrong={wrong}
+            />
+          )}
           {divides && record.head?.geared && (
             <>
-              <Tick label="The arm that carries the gears is measured" ticked={arm !== null} change={(known) => put({ arm: known ? (start.arm ?? QUADRANT) : null })} />
-              {!arm && <p className="text-[14px] text-soft">With its measures only such trains are offered as go on, with their idlers and places.</p>}
-              {arm && record.family == null && <p className="text-[14px] text-oxide">Choose its wheels above: what goes on depends on their pitch.</p>}
-              {arm && <QuadrantFields quadrant={arm} put={putArm} wrong={wrong} names={{ first: "spindle", last: "plate", carrier: "arm" }} />}
+              <Checkbox
+                label="The arm that carries the gears is on record"
+                ticked={arm !== null}
+                change={(known) => put({ arm: known ? (start.arm ?? QUADRANT) : null })}
+              />
+              {!arm && (
+                <p className="text-[14px] text-soft">
+                  With its measures only such trains are offered as go on, with their idlers and
+                  places.
+                </p>
+              )}
+              {arm && record.family == null && (
+                <p className="text-[14px] text-oxide">
+                  Choose its wheels above: what goes on depends on their pitch.
+                </p>
+              )}
+              {arm && (
+                <QuadrantFields
+                  quadrant={arm}
+                  put={putArm}
+                  wrong={wrong}
+                  names={{ first: "spindle", last: "plate", carrier: "arm" }}
+                />
+              )}
             </>
           )}
-          {save.error && !["name", ...Object.keys({ ...HEAD, ...HOBBER, ...MILL, ...QUADRANT })].some(wrong) && <Failed error={save.error} />}
-          <RecordButtons busy={save.isPending} className={arm ? "sticky -bottom-4 -mx-4 mt-4 border-t border-line bg-chalk p-4" : "mt-5"} />
+          {save.error &&
+            !["name", ...Object.keys({ ...HEAD, ...HOBBER, ...MILL, ...QUADRANT })].some(wrong) && (
+              <Failed error={save.error} />
+            )}
+          <RecordButtons
+            busy={save.isPending}
+            className={
+              arm ? "sticky -bottom-4 -mx-4 mt-4 border-t border-line bg-chalk p-4" : "mt-5"
+            }
+          />
         </div>
       </form>
-      {arm && <EndView told={preview.data} machine={record.name || `New ${kind}`} train={train} setTrain={setTrain} wrong={wrong("train")} edits={edits} />}
+      {arm && (
+        <EndView
+          preview={preview.data}
+          machine={record.name || `New ${kind}`}
+          train={train}
+          setTrain={setTrain}
+          wrong={wrong("train")}
+          edits={edits}
+        />
+      )}
     </div>
   );
 }
@@ -131,14 +245,42 @@ interface PartProps<T> {
 
 function HobberPart({ typed, put, wrong }: PartProps<PartOf<"hobber">>) {
   return (
-    <Part title="Its constants" note="From the machine’s manual or plate. Index: ratio of the index train times the teeth, for one start; with the count where a second one begins.">
+    <Part
+      title="Its constants"
+      note="From the machine’s manual or plate. Index: ratio of the index train times the teeth, for one start; with the count where a second one begins."
+    >
       <Row>
-        <Typed label="Index constant" value={typed.index ?? ""} onChange={(index) => put({ ...typed, index })} placeholder="24, 48 from 97" problem={wrong("index")} />
-        <Typed label="Feed per table turn at 1 : 1" value={typed.feed ?? ""} onChange={(feed) => put({ ...typed, feed })} placeholder="0.75 mm" problem={wrong("feed")} />
+        <TextField
+          label="Index constant"
+          value={typed.index ?? ""}
+          onChange={(index) => put({ ...typed, index })}
+          example="24, 48 from 97"
+          problem={wrong("index")}
+        />
+        <TextField
+          label="Feed per table turn at 1 : 1"
+          value={typed.feed ?? ""}
+          onChange={(feed) => put({ ...typed, feed })}
+          example="0.75 mm"
+          problem={wrong("feed")}
+        />
       </Row>
       <Row>
-        <Typed label="Differential constant" value={typed.differential ?? ""} onChange={(differential) => put({ ...typed, differential })} placeholder="25/π mm; empty for none" problem={wrong("differential")} />
-        <Typed label="Hob head turns, ± °" value={typed.swivel ?? ""} onChange={(swivel) => put({ ...typed, swivel })} placeholder="45" problem={wrong("swivel")} numeric />
+        <TextField
+          label="Differential constant"
+          value={typed.differential ?? ""}
+          onChange={(differential) => put({ ...typed, differential })}
+          example="25/π mm; empty for none"
+          problem={wrong("differential")}
+        />
+        <TextField
+          label="Hob head turns, ± °"
+          value={typed.swivel ?? ""}
+          onChange={(swivel) => put({ ...typed, swivel })}
+          example="45"
+          problem={wrong("swivel")}
+          numeric
+        />
       </Row>
     </Part>
   );
@@ -148,9 +290,28 @@ function MillPart({ typed, put, wrong }: PartProps<PartOf<"mill">>) {
   return (
     <Part title="Its table and lead attachment">
       <Row>
-        <Typed label="Table screw" value={typed.screw ?? ""} onChange={(screw) => put({ ...typed, screw })} placeholder="6 mm, 4 tpi" problem={wrong("screw")} />
-        <Typed label="Table swings, ± °" value={typed.swing ?? ""} onChange={(swing) => put({ ...typed, swing })} placeholder="45; 0 for a plain one" problem={wrong("swing")} numeric />
-        <Typed label="Worm pairs" value={typed.pairs ?? ""} onChange={(pairs) => put({ ...typed, pairs })} placeholder="1:2, 1:10, 1:40" problem={wrong("pairs")} />
+        <TextField
+          label="Table screw"
+          value={typed.screw ?? ""}
+          onChange={(screw) => put({ ...typed, screw })}
+          example="6 mm, 4 tpi"
+          problem={wrong("screw")}
+        />
+        <TextField
+          label="Table swings, ± °"
+          value={typed.swing ?? ""}
+          onChange={(swing) => put({ ...typed, swing })}
+          example="45; 0 for a plain one"
+          problem={wrong("swing")}
+          numeric
+        />
+        <TextField
+          label="Worm pairs"
+          value={typed.pairs ?? ""}
+          onChange={(pairs) => put({ ...typed, pairs })}
+          example="1:2, 1:10, 1:40"
+          problem={wrong("pairs")}
+        />
       </Row>
     </Part>
   );
@@ -159,17 +320,54 @@ function MillPart({ typed, put, wrong }: PartProps<PartOf<"mill">>) {
 function HeadPart({ kind, typed, put, wrong }: PartProps<PartOf<"head">> & { kind: Kind }) {
   const title = kind === "mill" ? "The head on it, if there is one" : "What it divides with";
   return (
-    <Part title={title} note="Holes as they stand on the plates: every side by itself, sides parted by a stroke. A circle’s diameter in mm goes behind an @.">
+    <Part
+      title={title}
+      note="Holes as they stand on the plates: every side by itself, sides parted by a stroke. A circle’s diameter in mm goes behind an @."
+    >
       <Row>
-        <Typed label="Crank turns per turn" value={typed.ratio ?? ""} onChange={(ratio) => put({ ...typed, ratio })} placeholder={kind === "spin indexer" ? "empty: no worm" : "40:1, 60:1"} problem={wrong("ratio")} />
-        <Typed label="Graduated to" value={typed.reads ?? ""} onChange={(reads) => put({ ...typed, reads })} placeholder="1°, 5', 10&quot;" problem={wrong("reads")} />
+        <TextField
+          label="Crank turns per turn"
+          value={typed.ratio ?? ""}
+          onChange={(ratio) => put({ ...typed, ratio })}
+          example={kind === "spin indexer" ? "empty: no worm" : "40:1, 60:1"}
+          problem={wrong("ratio")}
+        />
+        <TextField
+          label="Graduated to"
+          value={typed.reads ?? ""}
+          onChange={(reads) => put({ ...typed, reads })}
+          example="1°, 5', 10&quot;"
+          problem={wrong("reads")}
+        />
       </Row>
-      <Typed label="Plates" value={typed.plates ?? ""} onChange={(plates) => put({ ...typed, plates })} placeholder="15 18 21 29 37 43@92 / 16 19 23" problem={wrong("plates")} />
+      <TextField
+        label="Plates"
+        value={typed.plates ?? ""}
+        onChange={(plates) => put({ ...typed, plates })}
+        example="15 18 21 29 37 43@92 / 16 19 23"
+        problem={wrong("plates")}
+      />
       <Row>
-        <Typed label="Holes on the spindle itself" value={typed.direct ?? ""} onChange={(direct) => put({ ...typed, direct })} placeholder={kind === "spin indexer" ? "36" : "24"} problem={wrong("direct")} />
-        <Typed label="Its own gears" value={typed.gears ?? ""} onChange={(gears) => put({ ...typed, gears })} placeholder="24x2 28 32 40 44 48 56 64 72 86 100" problem={wrong("gears")} />
+        <TextField
+          label="Holes on the spindle itself"
+          value={typed.direct ?? ""}
+          onChange={(direct) => put({ ...typed, direct })}
+          example={kind === "spin indexer" ? "36" : "24"}
+          problem={wrong("direct")}
+        />
+        <TextField
+          label="Its own gears"
+          value={typed.gears ?? ""}
+          onChange={(gears) => put({ ...typed, gears })}
+          example="24x2 28 32 40 44 48 56 64 72 86 100"
+          problem={wrong("gears")}
+        />
       </Row>
-      <Tick label="The plate can be geared to the spindle (differential indexing)" ticked={typed.geared ?? false} change={(geared) => put({ ...typed, geared })} />
+      <Checkbox
+        label="The plate can be geared to the spindle (differential indexing)"
+        ticked={typed.geared ?? false}
+        change={(geared) => put({ ...typed, geared })}
+      />
     </Part>
   );
 }

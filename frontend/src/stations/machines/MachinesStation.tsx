@@ -18,21 +18,32 @@ export default function MachinesStation() {
       <div className="mx-auto flex max-w-4xl flex-col gap-6">
         <header>
           <h1 className="text-2xl font-bold">{shop.data?.name ?? "Machines"}</h1>
-          {machines.data?.length === 0 && <p className="mt-2">There is no machine here yet. Add your lathe, or load the demo shop to look round.</p>}
+          {machines.data?.length === 0 && (
+            <p className="mt-2">
+              There is no machine here yet. Add your lathe, or load the demo shop to look round.
+            </p>
+          )}
           <div role="group" aria-label="Add a machine" className="mt-3 flex flex-wrap gap-2">
             <span className="self-center">Add</span>
             <Link className={buttonLook()} to="/machines/new" aria-label="Add a lathe">
               a lathe
             </Link>
             {KINDS.map(({ path, a }) => (
-              <Link key={path} className={buttonLook()} to={`/machines/new/${path}`} aria-label={`Add ${a}`}>
+              <Link
+                key={path}
+                className={buttonLook()}
+                to={`/machines/new/${path}`}
+                aria-label={`Add ${a}`}
+              >
                 {a}
               </Link>
             ))}
           </div>
         </header>
         {machines.error && <Failed error={machines.error} retry={() => void machines.refetch()} />}
-        {machines.data?.map((machine) => <MachineCard key={machine.slug} machine={machine} />)}
+        {machines.data?.map((machine) => (
+          <MachineCard key={machine.slug} machine={machine} />
+        ))}
         {shop.data && <ShopFile empty={machines.data?.length === 0} />}
       </div>
     </div>
@@ -43,13 +54,21 @@ function MachineCard({ machine }: { machine: Machine }) {
   const facts: [string, string][] = machine.facts.map(({ label, text }) => [label, text]);
   const lathe = machine.kind === "lathe";
   if (machine.family) facts.push(["Wheels", machine.family.text]);
+  else if (lathe) facts.push(["Wheels", "pitch not known"]);
   if (lathe) facts.push(["On it now", machine.mounted_text ?? "nothing"]);
   return (
     <article className="border border-line bg-paper">
       <div className="flex flex-wrap items-start justify-between gap-4 p-5">
         <div>
           <h2 className="text-xl font-bold">{machine.name}</h2>
-          <p className="text-soft">{[lathe ? "" : machine.kind, machine.note].filter(Boolean).join(", ")}</p>
+          {machine.example && (
+            <p className="w-fit border-l-4 border-brass-line bg-brass-bg px-2 text-[15px]">
+              Example, not confirmed
+            </p>
+          )}
+          <p className="text-soft">
+            {[lathe ? "" : machine.kind, machine.note].filter(Boolean).join(", ")}
+          </p>
         </div>
         <span className="flex gap-2">
           {lathe && (
@@ -58,7 +77,7 @@ function MachineCard({ machine }: { machine: Machine }) {
             </Link>
           )}
           <Link className={buttonLook()} to={`/machines/${machine.slug}`}>
-            Change its record
+            Edit
           </Link>
         </span>
       </div>
@@ -70,7 +89,7 @@ function MachineCard({ machine }: { machine: Machine }) {
           </div>
         ))}
       </dl>
-      {machine.family && <ItsWheels machine={machine} />}
+      {(machine.family || lathe) && <ItsWheels machine={machine} />}
     </article>
   );
 }
@@ -141,7 +160,11 @@ function ShopFile({ empty }: { empty: boolean }) {
   const shop = useShop().data!;
   const load = useLoadDemo();
   const tell = useTell();
-  const put = () => load.mutate(undefined, { onSuccess: () => tell({ text: "The demo shop is as it was at the start.", done: true }), onError: (e) => tell({ text: e.message }) });
+  const put = () =>
+    load.mutate(undefined, {
+      onSuccess: () => tell({ text: "The demo shop is as it was at the start.", done: true }),
+      onError: (e) => tell({ text: e.message }),
+    });
   return (
     <section aria-label="Where it is kept" className="border border-line bg-paper p-5">
       <h2 className="text-xl font-bold">Where it is kept</h2>
@@ -154,7 +177,9 @@ function ShopFile({ empty }: { empty: boolean }) {
           {shop.demo ? "Reset the demo shop" : "Load the demo shop"}
         </Button>
       )}
-      <p className="mt-3 text-[14px] text-soft">Valleywind {shop.version}. Seen by this machine alone unless it was started otherwise.</p>
+      <p className="mt-3 text-[14px] text-soft">
+        Valleywind {shop.version}. Seen by this machine alone unless it was started otherwise.
+      </p>
     </section>
   );
 }

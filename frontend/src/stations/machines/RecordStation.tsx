@@ -10,9 +10,12 @@ import { KnownMachine } from "./MachineEditor";
 export default function RecordStation() {
   const { edited } = useParams();
   const machines = useMachines();
-  if (machines.error) return <Failed error={machines.error} retry={() => void machines.refetch()} />;
+  if (machines.error)
+    return <Failed error={machines.error} retry={() => void machines.refetch()} />;
   if (!machines.data) return null;
   const machine = machines.data.find((m) => m.slug === edited);
+  // One just added may not be in the list yet.
+  if (!machine && machines.isFetching) return null;
   if (!machine) {
     return (
       <div className="p-6">

@@ -3,22 +3,53 @@ import { useState } from "react";
 
 import type { Family, Machine, RackWheel, Schemas } from "../../api/client";
 import { Button } from "../../kit/Button";
-import { FIELD } from "../../kit/Typed";
+import { FIELD } from "../../kit/TextField";
 
 type Changes = Omit<Schemas["EditIn"], "ids" | "seen">;
 
 /** What can be done with the chosen wheels together. */
-export function BulkBar(props: { picked: RackWheel[]; families: Family[]; machines: Machine[]; edit: (changes: Changes, text: string) => void; remove: () => void; clear: () => void }) {
+export function BulkBar(props: {
+  picked: RackWheel[];
+  families: Family[];
+  machines: Machine[];
+  edit: (changes: Changes, text: string) => void;
+  remove: () => void;
+  clear: () => void;
+}) {
   const { picked, edit } = props;
   const [place, setPlace] = useState("");
   const who = picked.length === 1 ? `The ${picked[0]!.teeth}` : `${picked.length} wheels`;
   const one = picked.length === 1 ? picked[0] : undefined;
   return (
-    <div role="group" aria-label="Chosen wheels" className="flex flex-wrap items-center gap-2 border-b-2 border-blue bg-blue-bg px-3 py-2 text-[15px]">
+    <div
+      role="group"
+      aria-label="Chosen wheels"
+      className="flex flex-wrap items-center gap-2 border-b-2 border-blue bg-blue-bg px-3 py-2 text-[15px]"
+    >
       <b>{who}</b>
-      <Choices label="Condition" options={["good", "worn", "chipped", "suspect"].map((c) => [c, c])} take={(condition) => edit({ condition: condition as "good" }, `${who}: ${condition}.`)} />
-      <Choices label="Family" options={[...props.families.map((f): [string, string] => [String(f.id), f.name]), ["", "not recognised"]]} take={(family) => edit({ family: family ? Number(family) : null }, `${who}: family changed.`)} />
-      <Choices label="Machine" options={[...props.machines.map((m): [string, string] => [m.slug, m.name]), ["", "no machine"]]} take={(machine) => edit({ machine }, `${who}: belongs elsewhere now.`)} />
+      <Choices
+        label="Condition"
+        options={["good", "worn", "chipped", "suspect"].map((c) => [c, c])}
+        take={(condition) => edit({ condition: condition as "good" }, `${who}: ${condition}.`)}
+      />
+      <Choices
+        label="Family"
+        options={[
+          ...props.families.map((f): [string, string] => [String(f.id), f.name]),
+          ["", "not recognised"],
+        ]}
+        take={(family) =>
+          edit({ family: family ? Number(family) : null }, `${who}: family changed.`)
+        }
+      />
+      <Choices
+        label="Machine"
+        options={[
+          ...props.machines.map((m): [string, string] => [m.slug, m.name]),
+          ["", "no machine"],
+        ]}
+        take={(machine) => edit({ machine }, `${who}: belongs elsewhere now.`)}
+      />
       <form
         className="flex gap-2"
         onSubmit={(event) => {
@@ -27,14 +58,34 @@ export function BulkBar(props: { picked: RackWheel[]; families: Family[]; machin
           setPlace("");
         }}
       >
-        <input aria-label="Place" value={place} onChange={(e) => setPlace(e.target.value)} placeholder="place" className={`${FIELD} max-w-32`} />
+        <input
+          aria-label="Place"
+          value={place}
+          onChange={(e) => setPlace(e.target.value)}
+          placeholder="place"
+          className={`${FIELD} max-w-32`}
+        />
       </form>
       {one && (
         <>
-          <Button aria-label="One more" onClick={() => edit({ count: one.count + 1 }, `${one.count + 1} of the ${one.teeth}.`)}>
+          <Button
+            aria-label="One more"
+            onClick={() => edit({ count: one.count + 1 }, `${one.count + 1} of the ${one.teeth}.`)}
+          >
             +1
           </Button>
-          <Button aria-label="One less" disabled={one.count === 0} onClick={() => edit({ count: one.count - 1 }, one.count > 1 ? `${one.count - 1} of the ${one.teeth}.` : `The ${one.teeth} is missing now.`)}>
+          <Button
+            aria-label="One less"
+            disabled={one.count === 0}
+            onClick={() =>
+              edit(
+                { count: one.count - 1 },
+                one.count > 1
+                  ? `${one.count - 1} of the ${one.teeth}.`
+                  : `The ${one.teeth} is missing now.`,
+              )
+            }
+          >
             −1
           </Button>
         </>
@@ -48,14 +99,29 @@ export function BulkBar(props: { picked: RackWheel[]; families: Family[]; machin
 }
 
 /** One of a few, taken when it is chosen, not on the way to it. */
-function Choices({ label, options, take }: { label: string; options: string[][]; take: (value: string) => void }) {
+function Choices({
+  label,
+  options,
+  take,
+}: {
+  label: string;
+  options: string[][];
+  take: (value: string) => void;
+}) {
   return (
     <Menu>
       <MenuButton className={`${FIELD} w-auto max-w-40 text-left`}>{label} ▾</MenuButton>
-      <MenuItems anchor="bottom start" className="z-40 mt-1 max-h-80 min-w-44 overflow-y-auto rounded-sm border-2 border-enamel bg-paper text-ink shadow-lg outline-none">
+      <MenuItems
+        anchor="bottom start"
+        className="z-40 mt-1 max-h-80 min-w-44 overflow-y-auto rounded-sm border-2 border-enamel bg-paper text-ink shadow-lg outline-none"
+      >
         {options.map(([value, text]) => (
           <MenuItem key={value}>
-            <button type="button" className="block min-h-11 w-full px-4 py-2 text-left data-focus:bg-blue-bg" onClick={() => take(value!)}>
+            <button
+              type="button"
+              className="block min-h-11 w-full px-4 py-2 text-left data-focus:bg-blue-bg"
+              onClick={() => take(value!)}
+            >
               {text}
             </button>
           </MenuItem>

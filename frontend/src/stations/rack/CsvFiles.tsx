@@ -57,7 +57,10 @@ export function CsvFiles({ added }: { added: (text: string) => void }) {
               )}
               {told && (
                 <>
-                  <p role="status" className={`mt-3 border-l-4 px-3 py-2 ${told.bad ? "border-oxide bg-oxide-bg" : "border-good"}`}>
+                  <p
+                    role="status"
+                    className={`mt-3 border-l-4 px-3 py-2 ${told.bad ? "border-oxide bg-oxide-bg" : "border-good"}`}
+                  >
                     {told.bad
                       ? `${told.bad} of ${told.good + told.bad} lines cannot be used. Nothing is put in until they are right.`
                       : `All ${told.good} lines can be used. They go in beside what is there.`}
@@ -94,7 +97,11 @@ export function CsvFiles({ added }: { added: (text: string) => void }) {
   );
 }
 
-function Line({ line }: { line: { number: number; cells: Record<string, string>; problem: string | null } }) {
+function Line({
+  line,
+}: {
+  line: { number: number; cells: Record<string, string>; problem: string | null };
+}) {
   return (
     <>
       <tr className={line.problem ? "bg-oxide-bg" : "border-b border-line"}>

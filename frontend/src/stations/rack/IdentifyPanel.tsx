@@ -6,29 +6,49 @@ import { usePreferences } from "../../app/preferences";
 import { MeasureDrawing } from "../../drawing/MeasureDrawing";
 import { Button } from "../../kit/Button";
 import { Choice } from "../../kit/Form";
-import { Fold } from "../../kit/Fold";
-import { Tick } from "../../kit/Tick";
-import { Typed } from "../../kit/Typed";
+import { Disclosure } from "../../kit/Disclosure";
+import { Checkbox } from "../../kit/Checkbox";
+import { TextField } from "../../kit/TextField";
 
 type Readings = Schemas["ReadingsIn"];
 type Identity = Schemas["IdentityOut"];
 
 /** What one wheel is: readings in, likelihoods out, what to measure next and how; and from there into its family. */
-export function IdentifyPanel(props: { wheel: RackWheel; families: Family[]; becomes: (family: Family) => void; newFamily: (identity: Identity) => void }) {
+export function IdentifyPanel(props: {
+  wheel: RackWheel;
+  families: Family[];
+  becomes: (family: Family) => void;
+  newFamily: (identity: Identity) => void;
+}) {
   const { wheel } = props;
   const { units } = usePreferences();
-  const start: Readings = { tip_diameter: "", tip_method: "caliper", span_teeth: "", span: "", span_next: "", pin: "", over_pins: "", mate: "", centres: "", bore: "", face: "", worn: wheel.condition === "worn", ...wheel.measured, teeth: String(wheel.teeth) };
+  const start: Readings = {
+    tip_diameter: "",
+    tip_method: "caliper",
+    span_teeth: "",
+    span: "",
+    span_next: "",
+    pin: "",
+    over_pins: "",
+    mate: "",
+    centres: "",
+    bore: "",
+    face: "",
+    worn: wheel.condition === "worn",
+    ...wheel.measured,
+    teeth: String(wheel.teeth),
+  };
   const [typed, setTyped] = useState<Readings>(start);
   const identify = useIdentify(units);
   const { reset } = identify;
   useEffect(() => {
     setTyped({ ...start });
     reset();
-    // Another wheel is another question.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- another wheel is another question
   }, [wheel.id, reset]);
   const put = (changes: Partial<Readings>) => setTyped({ ...typed, ...changes });
-  const problem = identify.error instanceof Refusal ? identify.error.problem.errors?.[0] : undefined;
+  const problem =
+    identify.error instanceof Refusal ? identify.error.problem.errors?.[0] : undefined;
   const wrong = refusedAt(identify.error);
   const told = identify.data;
   // Until somebody says over how many, a span is taken over as many as were proposed.
@@ -46,30 +66,106 @@ export function IdentifyPanel(props: { wheel: RackWheel; families: Family[]; bec
         }}
       >
         <div className="flex gap-2">
-          <Typed label="Teeth" className="max-w-20" value={typed.teeth} onChange={(teeth) => put({ teeth })} problem={wrong("teeth")} numeric />
-          <Typed label={odd ? "Over the tips, flat jaws" : "Over the tips"} value={typed.tip_diameter ?? ""} onChange={(tip_diameter) => put({ tip_diameter })} placeholder="60.9 mm" problem={wrong("tip_diameter")} />
+          <TextField
+            label="Teeth"
+            className="max-w-20"
+            value={typed.teeth}
+            onChange={(teeth) => put({ teeth })}
+            problem={wrong("teeth")}
+            numeric
+          />
+          <TextField
+            label={odd ? "Over the tips, flat jaws" : "Over the tips"}
+            value={typed.tip_diameter ?? ""}
+            onChange={(tip_diameter) => put({ tip_diameter })}
+            example="60.9 mm"
+            problem={wrong("tip_diameter")}
+          />
         </div>
         <div className="flex gap-2">
-          <Typed label="Span over" className="max-w-20" value={over} onChange={(span_teeth) => put({ span_teeth })} placeholder="teeth" problem={wrong("span_teeth")} numeric />
-          <Typed label="Span" value={typed.span ?? ""} onChange={(span) => put({ span })} problem={wrong("span")} />
-          <Typed label="one more" value={typed.span_next ?? ""} onChange={(span_next) => put({ span_next })} problem={wrong("span_next")} />
+          <TextField
+            label="Span over"
+            className="max-w-20"
+            value={over}
+            onChange={(span_teeth) => put({ span_teeth })}
+            example="teeth"
+            problem={wrong("span_teeth")}
+            numeric
+          />
+          <TextField
+            label="Span"
+            value={typed.span ?? ""}
+            onChange={(span) => put({ span })}
+            problem={wrong("span")}
+          />
+          <TextField
+            label="one more"
+            value={typed.span_next ?? ""}
+            onChange={(span_next) => put({ span_next })}
+            problem={wrong("span_next")}
+          />
         </div>
         <div className="flex gap-2">
-          <Typed label="Pins of" value={typed.pin ?? ""} onChange={(pin) => put({ pin })} problem={wrong("pin")} />
-          <Typed label="Over the pins" value={typed.over_pins ?? ""} onChange={(over_pins) => put({ over_pins })} problem={wrong("over_pins")} />
-          <Typed label="Bore" value={typed.bore ?? ""} onChange={(bore) => put({ bore })} problem={wrong("bore")} />
+          <TextField
+            label="Pins of"
+            value={typed.pin ?? ""}
+            onChange={(pin) => put({ pin })}
+            problem={wrong("pin")}
+          />
+          <TextField
+            label="Over the pins"
+            value={typed.over_pins ?? ""}
+            onChange={(over_pins) => put({ over_pins })}
+            problem={wrong("over_pins")}
+          />
+          <TextField
+            label="Bore"
+            value={typed.bore ?? ""}
+            onChange={(bore) => put({ bore })}
+            problem={wrong("bore")}
+          />
         </div>
-        <Fold title="Other readings">
+        <Disclosure title="Other readings">
           <div className="flex flex-col gap-2">
-            <Choice label="Tips measured with" value={typed.tip_method ?? "caliper"} options={[["caliper", "caliper, flat jaws"], ["micrometer", "micrometer, tip to tip"], ["true", "as a true circle"]]} change={(tip_method) => put({ tip_method })} />
+            <Choice
+              label="Tips measured with"
+              value={typed.tip_method ?? "caliper"}
+              options={[
+                ["caliper", "caliper, flat jaws"],
+                ["micrometer", "micrometer, tip to tip"],
+                ["true", "as a true circle"],
+              ]}
+              change={(tip_method) => put({ tip_method })}
+            />
             <div className="flex gap-2">
-              <Typed label="Meshed with a" value={typed.mate ?? ""} onChange={(mate) => put({ mate })} placeholder="teeth" problem={wrong("mate")} numeric />
-              <Typed label="Centres apart" value={typed.centres ?? ""} onChange={(centres) => put({ centres })} problem={wrong("centres")} />
-              <Typed label="Face" value={typed.face ?? ""} onChange={(face) => put({ face })} problem={wrong("face")} />
+              <TextField
+                label="Meshed with a"
+                value={typed.mate ?? ""}
+                onChange={(mate) => put({ mate })}
+                example="teeth"
+                problem={wrong("mate")}
+                numeric
+              />
+              <TextField
+                label="Centres apart"
+                value={typed.centres ?? ""}
+                onChange={(centres) => put({ centres })}
+                problem={wrong("centres")}
+              />
+              <TextField
+                label="Face"
+                value={typed.face ?? ""}
+                onChange={(face) => put({ face })}
+                problem={wrong("face")}
+              />
             </div>
-            <Tick label="The tips are worn" ticked={typed.worn ?? false} change={(worn) => put({ worn })} />
+            <Checkbox
+              label="The tips are worn"
+              ticked={typed.worn ?? false}
+              change={(worn) => put({ worn })}
+            />
           </div>
-        </Fold>
+        </Disclosure>
         <Button type="submit" look="main">
           Find out
         </Button>
@@ -82,10 +178,19 @@ export function IdentifyPanel(props: { wheel: RackWheel; families: Family[]; bec
       {told && (
         <div role="status" className="flex flex-col gap-2">
           <MeasureDrawing outline={told.outline} next={told.next} />
-          <p className="border-l-4 border-blue bg-blue-bg px-3 py-2 text-[15px]">{told.next_text}</p>
+          <p className="border-l-4 border-blue bg-blue-bg px-3 py-2 text-[15px]">
+            {told.next_text}
+          </p>
           <ol>
             {told.identities.slice(0, 4).map((identity, n) => (
-              <Likely key={n} identity={identity} first={n === 0} families={props.families} becomes={props.becomes} newFamily={props.newFamily} />
+              <Likely
+                key={n}
+                identity={identity}
+                first={n === 0}
+                families={props.families}
+                becomes={props.becomes}
+                newFamily={props.newFamily}
+              />
             ))}
           </ol>
         </div>
@@ -94,7 +199,14 @@ export function IdentifyPanel(props: { wheel: RackWheel; families: Family[]; bec
   );
 }
 
-export function Likely(props: { identity: Identity; first: boolean; families: Family[]; becomes: (family: Family) => void; newFamily: (identity: Identity) => void; several?: boolean }) {
+export function Likely(props: {
+  identity: Identity;
+  first: boolean;
+  families: Family[];
+  becomes: (family: Family) => void;
+  newFamily: (identity: Identity) => void;
+  several?: boolean;
+}) {
   const { identity, first } = props;
   const families = props.families.filter((f) => identity.families.includes(f.id));
   return (

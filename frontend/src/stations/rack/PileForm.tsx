@@ -4,11 +4,21 @@ import { type FormEvent, useRef, useState } from "react";
 import { type Family, type Machine, Refusal } from "../../api/client";
 import { useChangeRack } from "../../api/questions";
 import { Button } from "../../kit/Button";
-import { Pick } from "../../kit/Pick";
-import { Typed } from "../../kit/Typed";
+import { Select } from "../../kit/Select";
+import { TextField } from "../../kit/TextField";
 
 /** A pile on the bench, typed as fast as it is counted; what the wheels share is said once and stays. */
-export function PileForm({ families, machines, added, newFamily }: { families: Family[]; machines: Machine[]; added: (text: string) => void; newFamily: () => void }) {
+export function PileForm({
+  families,
+  machines,
+  added,
+  newFamily,
+}: {
+  families: Family[];
+  machines: Machine[];
+  added: (text: string) => void;
+  newFamily: () => void;
+}) {
   const [wheels, setWheels] = useState("");
   const [family, setFamily] = useState("");
   const [machine, setMachine] = useState("");
@@ -19,7 +29,15 @@ export function PileForm({ families, machines, added, newFamily }: { families: F
   const problem = change.error instanceof Refusal ? change.error.problem.errors?.[0] : undefined;
   const submit = (event: FormEvent) => {
     event.preventDefault();
-    const pile = { wheels, family: family ? Number(family) : null, machine: machine || null, place, material, note: "", planned: false };
+    const pile = {
+      wheels,
+      family: family ? Number(family) : null,
+      machine: machine || null,
+      place,
+      material,
+      note: "",
+      planned: false,
+    };
     change.mutate(
       { do: "add", pile },
       {
@@ -33,40 +51,50 @@ export function PileForm({ families, machines, added, newFamily }: { families: F
   };
   return (
     <form ref={form} onSubmit={submit} className="flex flex-col gap-2.5">
-      <Typed label="Wheels, as you count them" value={wheels} onChange={setWheels} placeholder="40 40 45 50 worn 20" problem={problem && `${problem.says} ${problem.would_do}`} />
+      <TextField
+        label="Wheels, as you count them"
+        value={wheels}
+        onChange={setWheels}
+        example="40 40 45 50 worn 20"
+        problem={problem && `${problem.says} ${problem.would_do}`}
+      />
       <Field>
         <Label className="text-[14px] text-soft">Family</Label>
-        <Pick value={family} onChange={(e) => setFamily(e.target.value)}>
+        <Select value={family} onChange={(e) => setFamily(e.target.value)}>
           <option value="">not recognised yet</option>
           {families.map((f) => (
             <option key={f.id} value={f.id}>
               {f.name} ({f.pitch})
             </option>
           ))}
-        </Pick>
+        </Select>
       </Field>
       <Button look="quiet" className="self-start" onClick={newFamily}>
         Add a family
       </Button>
       <Field>
         <Label className="text-[14px] text-soft">Belongs to</Label>
-        <Pick value={machine} onChange={(e) => setMachine(e.target.value)}>
+        <Select value={machine} onChange={(e) => setMachine(e.target.value)}>
           <option value="">no machine</option>
           {machines.map((m) => (
             <option key={m.slug} value={m.slug}>
               {m.name}
             </option>
           ))}
-        </Pick>
+        </Select>
       </Field>
       <div className="flex gap-2">
-        <Typed label="Place" value={place} onChange={setPlace} placeholder="second box" />
-        <Typed label="Material" value={material} onChange={setMaterial} placeholder="cast iron" />
+        <TextField label="Place" value={place} onChange={setPlace} example="second box" />
+        <TextField label="Material" value={material} onChange={setMaterial} example="cast iron" />
       </div>
       <Button type="submit" look="main" disabled={!wheels.trim() || change.isPending}>
         Add to rack
       </Button>
-      {change.error && !problem && <p role="alert" className="text-oxide">{change.error.message}</p>}
+      {change.error && !problem && (
+        <p role="alert" className="text-oxide">
+          {change.error.message}
+        </p>
+      )}
     </form>
   );
 }

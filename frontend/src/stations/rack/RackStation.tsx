@@ -6,7 +6,7 @@ import { boardScale, PegBoard } from "../../drawing/PegBoard";
 import { Failed } from "../../kit/Notice";
 import { Segmented } from "../../kit/Segmented";
 import { useTell } from "../../kit/Toast";
-import { Typed } from "../../kit/Typed";
+import { TextField } from "../../kit/TextField";
 import { BulkBar } from "./BulkBar";
 import { CsvFiles } from "./CsvFiles";
 import { FamilyDialog } from "./FamilyDialog";
@@ -34,11 +34,17 @@ export default function RackStation() {
   const [view, setView] = useState<"board" | "table">("board");
   const [sought, setSought] = useState("");
   const [chosen, setChosen] = useState<Set<number>>(new Set());
-  const [asking, setAsking] = useState<{ start?: Partial<Schemas["FamilyIn"]>; then?: (family: Family) => void }>();
+  const [asking, setAsking] = useState<{
+    start?: Partial<Schemas["FamilyIn"]>;
+    then?: (family: Family) => void;
+  }>();
   const groups = useMemo(() => grouped(rack.data, sought), [rack.data, sought]);
   const all = rack.data?.wheels ?? [];
   const picked = all.filter((w) => chosen.has(w.id));
-  const scale = useMemo(() => boardScale(rack.data?.families ?? [], rack.data?.unknown ?? []), [rack.data]);
+  const scale = useMemo(
+    () => boardScale(rack.data?.families ?? [], rack.data?.unknown ?? []),
+    [rack.data],
+  );
 
   const told = (text: string) => tell({ text, done: true });
   const failed = (error: Error) => tell({ text: error.message });
@@ -48,9 +54,16 @@ export default function RackStation() {
       if (!next.delete(id)) next.add(id);
       return next;
     });
-  const edit = (changes: Omit<Schemas["EditIn"], "ids" | "seen">, text: string, ids = [...chosen]) => {
+  const edit = (
+    changes: Omit<Schemas["EditIn"], "ids" | "seen">,
+    text: string,
+    ids = [...chosen],
+  ) => {
     const seen = all.filter((w) => ids.includes(w.id));
-    change.mutate({ do: "edit", edit: { ...changes, ids, seen } }, { onSuccess: () => told(text), onError: failed });
+    change.mutate(
+      { do: "edit", edit: { ...changes, ids, seen } },
+      { onSuccess: () => told(text), onError: failed },
+    );
   };
   const remove = () =>
     change.mutate(
@@ -66,30 +79,89 @@ export default function RackStation() {
   const single = picked.length === 1 ? picked[0] : undefined;
   const several = picked.length > 1 && picked.every((w) => w.family === null);
   return (
-    <div className={`grid h-full tall:h-auto tall:grid-cols-1 ${single || several ? "grid-cols-[264px_minmax(0,1fr)_304px]" : "grid-cols-[264px_minmax(0,1fr)]"}`}>
-      <section aria-label="A pile of wheels" className="min-h-0 overflow-y-auto border-r border-line p-4 tall:border-r-0 tall:border-b">
+    <div
+      className={`grid h-full tall:h-auto tall:grid-cols-1 ${single || several ? "grid-cols-[264px_minmax(0,1fr)_304px]" : "grid-cols-[264px_minmax(0,1fr)]"}`}
+    >
+      <section
+        aria-label="A pile of wheels"
+        className="min-h-0 overflow-y-auto border-r border-line p-4 tall:border-r-0 tall:border-b"
+      >
         <h1 className="text-[19px] font-bold">Rack</h1>
-        <p className="mb-3 text-[15px] text-soft">Empty a box on the bench and type what you count. A condition goes behind its wheel.</p>
-        <PileForm families={rack.data?.families ?? []} machines={machines.data ?? []} added={told} newFamily={() => setAsking({})} />
+        <p className="mb-3 text-[15px] text-soft">
+          Empty a box on the bench and type what you count. A condition goes behind its wheel.
+        </p>
+        <PileForm
+          families={rack.data?.families ?? []}
+          machines={machines.data ?? []}
+          added={told}
+          newFamily={() => setAsking({})}
+        />
         <CsvFiles added={told} />
-        <Notices families={rack.data?.families ?? []} wheels={all} choose={(ids) => setChosen(new Set(ids))} />
+        <Notices
+          families={rack.data?.families ?? []}
+          wheels={all}
+          choose={(ids) => setChosen(new Set(ids))}
+        />
       </section>
       <section aria-label="Wheels" className="flex min-h-0 flex-col">
         <div className="flex flex-wrap items-end gap-3 border-b border-line p-3">
-          <Segmented label="View" value={view} options={[["board", "Board"], ["table", "Table"]]} onChange={setView} />
-          <Typed label="Search: teeth, place, material, state" value={sought} onChange={setSought} placeholder="48, worn, drawer" />
+          <Segmented
+            label="View"
+            value={view}
+            options={[
+              ["board", "Board"],
+              ["table", "Table"],
+            ]}
+            onChange={setView}
+          />
+          <TextField
+            label="Search: teeth, place, material, state"
+            value={sought}
+            onChange={setSought}
+            example="48, worn, drawer"
+          />
         </div>
-        {picked.length > 0 && <BulkBar picked={picked} families={rack.data?.families ?? []} machines={machines.data ?? []} edit={edit} remove={remove} clear={() => setChosen(new Set())} />}
-        <div className="min-h-0 flex-1 overflow-y-auto p-4" tabIndex={0} aria-label="The rack, scrolls" role="region">
+        {picked.length > 0 && (
+          <BulkBar
+            picked={picked}
+            families={rack.data?.families ?? []}
+            machines={machines.data ?? []}
+            edit={edit}
+            remove={remove}
+            clear={() => setChosen(new Set())}
+          />
+        )}
+        <div
+          className="min-h-0 flex-1 overflow-y-auto p-4"
+          tabIndex={0}
+          aria-label="The rack, scrolls"
+          role="region"
+        >
           {rack.error && <Failed error={rack.error} retry={() => void rack.refetch()} />}
-          {rack.data && all.length === 0 && <p>The rack is empty. Type the first wheels at the left: 40 40 45 50 worn 20.</p>}
-          {rack.data && all.length > 0 && groups.length === 0 && <p>No wheel answers to “{sought}”.</p>}
+          {rack.data && all.length === 0 && (
+            <p>The rack is empty. Type the first wheels at the left: 40 40 45 50 worn 20.</p>
+          )}
+          {rack.data && all.length > 0 && groups.length === 0 && (
+            <p>No wheel answers to “{sought}”.</p>
+          )}
           {view === "board"
             ? groups.map(({ family, wheels }) => (
-                <section key={family?.id ?? 0} aria-label={family?.name ?? "Not recognised"} className="mb-6">
+                <section
+                  key={family?.id ?? 0}
+                  aria-label={family?.name ?? "Not recognised"}
+                  className="mb-6"
+                >
                   <h2 className="font-bold">{family?.name ?? "Not recognised yet"}</h2>
-                  <p className="mb-2 text-[14px] text-soft">{family ? family.text : "Choose one to find out what it is."}</p>
-                  <PegBoard wheels={wheels} outlines={family?.outlines ?? rack.data?.unknown ?? []} scale={scale} chosen={chosen} toggle={toggle} />
+                  <p className="mb-2 text-[14px] text-soft">
+                    {family ? family.text : "Choose one to find out what it is."}
+                  </p>
+                  <PegBoard
+                    wheels={wheels}
+                    outlines={family?.outlines ?? rack.data?.unknown ?? []}
+                    scale={scale}
+                    chosen={chosen}
+                    toggle={toggle}
+                  />
                 </section>
               ))
             : groups.length > 0 && <RackTable groups={groups} chosen={chosen} toggle={toggle} />}
@@ -107,11 +179,18 @@ export default function RackStation() {
               <IdentifyPanel
                 wheel={single}
                 families={rack.data?.families ?? []}
-                becomes={(family) => edit({ family: family.id }, `The ${single.teeth} is of ${family.name}.`, [single.id])}
+                becomes={(family) =>
+                  edit({ family: family.id }, `The ${single.teeth} is of ${family.name}.`, [
+                    single.id,
+                  ])
+                }
                 newFamily={(identity) =>
                   setAsking({
                     start: asFamily(identity),
-                    then: (family) => edit({ family: family.id }, `The ${single.teeth} is of ${family.name}.`, [single.id]),
+                    then: (family) =>
+                      edit({ family: family.id }, `The ${single.teeth} is of ${family.name}.`, [
+                        single.id,
+                      ]),
                   })
                 }
               />
@@ -126,8 +205,16 @@ export default function RackStation() {
             wheels={picked}
             families={rack.data?.families ?? []}
             close={() => setChosen(new Set())}
-            becomes={(family) => edit({ family: family.id }, `${picked.length} wheels are of ${family.name}.`)}
-            newFamily={(identity) => setAsking({ start: asFamily(identity), then: (family) => edit({ family: family.id }, `${picked.length} wheels are of ${family.name}.`) })}
+            becomes={(family) =>
+              edit({ family: family.id }, `${picked.length} wheels are of ${family.name}.`)
+            }
+            newFamily={(identity) =>
+              setAsking({
+                start: asFamily(identity),
+                then: (family) =>
+                  edit({ family: family.id }, `${picked.length} wheels are of ${family.name}.`),
+              })
+            }
           />
         </section>
       )}
@@ -147,11 +234,24 @@ export default function RackStation() {
 
 /** What is known of a family by what its wheels were found to be. */
 function asFamily(identity: Schemas["IdentityOut"]): Partial<Schemas["FamilyIn"]> {
-  return { system: identity.system, pitch: identity.value, angle: String(identity.pressure_angle ?? 20), stub: identity.stub };
+  return {
+    system: identity.system,
+    pitch: identity.value,
+    angle: String(identity.pressure_angle ?? 20),
+    stub: identity.stub,
+  };
 }
 
 /** What stands out: doubles, gaps, strays, wheels that are worn or not recognised. */
-function Notices({ families, wheels, choose }: { families: Family[]; wheels: RackWheel[]; choose: (ids: number[]) => void }) {
+function Notices({
+  families,
+  wheels,
+  choose,
+}: {
+  families: Family[];
+  wheels: RackWheel[];
+  choose: (ids: number[]) => void;
+}) {
   const strays = wheels.filter((w) => w.stray && w.count > 0);
   const doubtful = wheels.filter((w) => w.condition !== "good" && w.count > 0);
   const told = families.filter((f) => f.doubles.length || f.gaps.length);
@@ -161,11 +261,22 @@ function Notices({ families, wheels, choose }: { families: Family[]; wheels: Rac
       <h2 className="font-bold">What stands out</h2>
       {told.map((f) => (
         <p key={f.id} className="mt-1">
-          {f.name}: {[f.doubles.length && `double ${f.doubles.join(" ")}`, f.gaps.length && `missing ${f.gaps.join(" ")}`].filter(Boolean).join("; ")}
+          {f.name}:{" "}
+          {[
+            f.doubles.length && `double ${f.doubles.join(" ")}`,
+            f.gaps.length && `missing ${f.gaps.join(" ")}`,
+          ]
+            .filter(Boolean)
+            .join("; ")}
         </p>
       ))}
       {[...strays, ...doubtful].map((w) => (
-        <button key={w.id} type="button" onClick={() => choose([w.id])} className="mt-1 block min-h-11 w-full border-l-4 border-oxide bg-oxide-bg px-3 py-1 text-left">
+        <button
+          key={w.id}
+          type="button"
+          onClick={() => choose([w.id])}
+          className="mt-1 block min-h-11 w-full border-l-4 border-oxide bg-oxide-bg px-3 py-1 text-left"
+        >
           <b className="font-mono">{w.teeth}</b> {w.stray ?? w.condition}
         </button>
       ))}
@@ -174,14 +285,26 @@ function Notices({ families, wheels, choose }: { families: Family[]; wheels: Rac
 }
 
 /** The wheels by family, as far as they answer to what is sought. */
-function grouped(rack: { families: Family[]; wheels: RackWheel[] } | undefined, sought: string): Group[] {
+function grouped(
+  rack: { families: Family[]; wheels: RackWheel[] } | undefined,
+  sought: string,
+): Group[] {
   if (!rack) return [];
   const words = sought.toLowerCase().split(/\s+/).filter(Boolean);
   const answers = (w: RackWheel) => {
-    const text = [w.condition, w.material, w.place, w.note, w.machine_name, w.stray].join(" ").toLowerCase();
-    return words.every((word) => (/^\d+$/.test(word) ? w.teeth === Number(word) : text.includes(word)));
+    const text = [w.condition, w.material, w.place, w.note, w.machine_name, w.stray]
+      .join(" ")
+      .toLowerCase();
+    return words.every((word) =>
+      /^\d+$/.test(word) ? w.teeth === Number(word) : text.includes(word),
+    );
   };
   const found = rack.wheels.filter(answers);
-  const groups: Group[] = rack.families.map((family) => ({ family, wheels: found.filter((w) => w.family === family.id) }));
-  return [...groups, { family: null, wheels: found.filter((w) => w.family === null) }].filter((g) => g.wheels.length > 0);
+  const groups: Group[] = rack.families.map((family) => ({
+    family,
+    wheels: found.filter((w) => w.family === family.id),
+  }));
+  return [...groups, { family: null, wheels: found.filter((w) => w.family === null) }].filter(
+    (g) => g.wheels.length > 0,
+  );
 }

@@ -4,20 +4,42 @@ import type { Family, RackWheel, Schemas } from "../../api/client";
 import { useIdentify } from "../../api/questions";
 import { usePreferences } from "../../app/preferences";
 import { Button } from "../../kit/Button";
-import { Typed } from "../../kit/Typed";
+import { TextField } from "../../kit/TextField";
 import { Likely } from "./IdentifyPanel";
 
 type Identity = Schemas["IdentityOut"];
 
 /** Several wheels that belong together: a tip diameter of each tells more than many readings of one. */
-export function SetPanel(props: { wheels: RackWheel[]; families: Family[]; becomes: (family: Family) => void; newFamily: (identity: Identity) => void; close: () => void }) {
+export function SetPanel(props: {
+  wheels: RackWheel[];
+  families: Family[];
+  becomes: (family: Family) => void;
+  newFamily: (identity: Identity) => void;
+  close: () => void;
+}) {
   const { units } = usePreferences();
-  const [tips, setTips] = useState<Record<number, string>>(() => Object.fromEntries(props.wheels.map((w) => [w.id, String(w.measured.tip_diameter ?? "")])));
+  const [tips, setTips] = useState<Record<number, string>>(() =>
+    Object.fromEntries(props.wheels.map((w) => [w.id, String(w.measured.tip_diameter ?? "")])),
+  );
   const identify = useIdentify(units);
   const measured = props.wheels.filter((w) => tips[w.id]?.trim());
   const ask = () =>
     identify.mutate({
-      wheels: measured.slice(0, 12).map((w) => ({ teeth: String(w.teeth), tip_diameter: tips[w.id] ?? "", worn: w.condition === "worn", span: "", span_next: "", span_teeth: "", pin: "", over_pins: "", tip_method: "caliper", mate: "", centres: "", bore: "", face: "" })),
+      wheels: measured.slice(0, 12).map((w) => ({
+        teeth: String(w.teeth),
+        tip_diameter: tips[w.id] ?? "",
+        worn: w.condition === "worn",
+        span: "",
+        span_next: "",
+        span_teeth: "",
+        pin: "",
+        over_pins: "",
+        tip_method: "caliper",
+        mate: "",
+        centres: "",
+        bore: "",
+        face: "",
+      })),
       keep: null,
     });
   return (
@@ -28,7 +50,9 @@ export function SetPanel(props: { wheels: RackWheel[]; families: Family[]; becom
           ✕
         </Button>
       </div>
-      <p className="text-[15px] text-soft">For wheels of one set: caliper over the tips of a few, large and small.</p>
+      <p className="text-[15px] text-soft">
+        For wheels of one set: caliper over the tips of a few, large and small.
+      </p>
       <form
         className="flex flex-col gap-2"
         onSubmit={(event) => {
@@ -37,7 +61,13 @@ export function SetPanel(props: { wheels: RackWheel[]; families: Family[]; becom
         }}
       >
         {props.wheels.slice(0, 12).map((wheel) => (
-          <Typed key={wheel.id} label={`${wheel.teeth} teeth, over the tips`} value={tips[wheel.id] ?? ""} onChange={(t) => setTips((now) => ({ ...now, [wheel.id]: t }))} placeholder="60.9 mm" />
+          <TextField
+            key={wheel.id}
+            label={`${wheel.teeth} teeth, over the tips`}
+            value={tips[wheel.id] ?? ""}
+            onChange={(t) => setTips((now) => ({ ...now, [wheel.id]: t }))}
+            example="60.9 mm"
+          />
         ))}
         <Button type="submit" look="main" disabled={!measured.length}>
           Find out
@@ -51,7 +81,15 @@ export function SetPanel(props: { wheels: RackWheel[]; families: Family[]; becom
       {identify.data && (
         <ol role="status">
           {identify.data.identities.slice(0, 4).map((identity, n) => (
-            <Likely key={n} identity={identity} first={n === 0} families={props.families} becomes={props.becomes} newFamily={props.newFamily} several />
+            <Likely
+              key={n}
+              identity={identity}
+              first={n === 0}
+              families={props.families}
+              becomes={props.becomes}
+              newFamily={props.newFamily}
+              several
+            />
           ))}
         </ol>
       )}

@@ -9,12 +9,17 @@ import { Choice } from "../../kit/Form";
 import { Failed } from "../../kit/Notice";
 import { Segmented } from "../../kit/Segmented";
 import { useTell } from "../../kit/Toast";
-import { FIELD } from "../../kit/Typed";
+import { FIELD } from "../../kit/TextField";
 
 type FullSet = Schemas["FullSetOut"];
 type Standing = "held" | "missing" | "double" | "foreign";
 
-const SAID: Record<Standing, string> = { held: "", missing: "missing", double: "one too many", foreign: "not listed" };
+const SAID: Record<Standing, string> = {
+  held: "",
+  missing: "missing",
+  double: "one too many",
+  foreign: "not listed",
+};
 
 /** Full sets against their makers' lists, and two boxes made one. */
 export default function SetsStation() {
@@ -28,11 +33,21 @@ export default function SetsStation() {
         <section aria-label="Full sets">
           <h1 className="text-2xl font-bold">Is the set complete?</h1>
           <p className="text-soft">The list that its maker gave, against what lies there.</p>
-          {machines.error && <Failed error={machines.error} retry={() => void machines.refetch()} />}
-          {machines.data && !chosen && <p className="mt-2">No machine here has wheels. Enter one on Machines first.</p>}
+          {machines.error && (
+            <Failed error={machines.error} retry={() => void machines.refetch()} />
+          )}
+          {machines.data && !chosen && (
+            <p className="mt-2">No machine here has wheels. Enter one on Machines first.</p>
+          )}
           {chosen && (
             <>
-              <Segmented label="Machine" className="mt-3 max-w-2xl" value={chosen.slug} options={withWheels.map((m) => [m.slug, m.name])} onChange={(of) => setSearch({ of })} />
+              <Segmented
+                label="Machine"
+                className="mt-3 max-w-2xl"
+                value={chosen.slug}
+                options={withWheels.map((m) => [m.slug, m.name])}
+                onChange={(of) => setSearch({ of })}
+              />
               <OneSet key={chosen.slug} machine={chosen} />
             </>
           )}
@@ -65,9 +80,21 @@ function OneSet({ machine }: { machine: Machine }) {
     );
   const note = () =>
     change.mutate(
-      { do: "add", pile: { wheels: told.missing.map((w) => `${w.teeth}x${w.count}`).join(" "), family: told.family, machine: machine.slug, material: "", place: "", note: "on the maker’s list", planned: true } },
       {
-        onSuccess: () => tell({ text: "What is missing stands on the shelf as missing.", done: true }),
+        do: "add",
+        pile: {
+          wheels: told.missing.map((w) => `${w.teeth}x${w.count}`).join(" "),
+          family: told.family,
+          machine: machine.slug,
+          material: "",
+          place: "",
+          note: "on the maker’s list",
+          planned: true,
+        },
+      },
+      {
+        onSuccess: () =>
+          tell({ text: "What is missing stands on the shelf as missing.", done: true }),
         onError: (error) => tell({ text: error.message }),
       },
     );
@@ -89,10 +116,14 @@ function OneSet({ machine }: { machine: Machine }) {
             value={typed ?? told.listed}
             onChange={(event) => setTyped(event.target.value)}
             aria-invalid={wrong("wheels") !== undefined}
-            placeholder="24 28 32x2 36 40 44 48 52 56 60 64"
+            placeholder="e.g. 24 28 32x2 36 40 44 48 52 56 60 64"
             className={`${FIELD} flex-1 py-2 font-mono`}
           />
-          <Button type="submit" look="main" disabled={typed === null || typed === told.listed || save.isPending}>
+          <Button
+            type="submit"
+            look="main"
+            disabled={typed === null || typed === told.listed || save.isPending}
+          >
             Compare
           </Button>
         </div>
@@ -113,7 +144,9 @@ function OneSet({ machine }: { machine: Machine }) {
           )}
         </>
       ) : (
-        <p className="mt-2 text-soft">No list is kept yet. It stands in the lathe’s handbook, often inside the cover too.</p>
+        <p className="mt-2 text-soft">
+          No list is kept yet. It stands in the lathe’s handbook, often inside the cover too.
+        </p>
       )}
     </div>
   );
@@ -121,17 +154,26 @@ function OneSet({ machine }: { machine: Machine }) {
 
 /** Every number of list and box, ascending, each as it stands. */
 function Strip({ told }: { told: FullSet }) {
-  const signs = (["held", "missing", "double", "foreign"] as Standing[]).flatMap((standing) => told[standing].map((w) => ({ ...w, standing })));
+  const signs = (["held", "missing", "double", "foreign"] as Standing[]).flatMap((standing) =>
+    told[standing].map((w) => ({ ...w, standing })),
+  );
   signs.sort((a, b) => a.teeth - b.teeth);
   return (
     <ul className="my-3 flex flex-wrap gap-2">
       {signs.map(({ teeth, count, standing }) => (
-        <li key={`${teeth}${standing}`} className={`grid min-h-14 min-w-14 content-center justify-items-center rounded-sm border-2 px-2 py-1 ${LOOKS[standing]}`}>
+        <li
+          key={`${teeth}${standing}`}
+          className={`grid min-h-14 min-w-14 content-center justify-items-center rounded-sm border-2 px-2 py-1 ${LOOKS[standing]}`}
+        >
           <b className="font-mono text-[21px] leading-tight">
             {teeth}
-            {standing !== "double" && count > 1 && <span className="text-[14px] font-normal"> ×{count}</span>}
+            {standing !== "double" && count > 1 && (
+              <span className="text-[14px] font-normal"> ×{count}</span>
+            )}
           </b>
-          <span className="text-[14px] leading-tight">{standing === "double" && count > 1 ? `${count} too many` : SAID[standing]}</span>
+          <span className="text-[14px] leading-tight">
+            {standing === "double" && count > 1 ? `${count} too many` : SAID[standing]}
+          </span>
         </li>
       ))}
     </ul>
@@ -154,11 +196,16 @@ function MergeBoxes() {
   const [into, setInto] = useState("");
   const known = places.data ?? [];
   const wrong = refusedAt(merge.error);
-  const options = known.map((p): [string, string] => [p.place, `${p.place}, ${p.records} number${p.records === 1 ? "" : "s"}`]);
+  const options = known.map((p): [string, string] => [
+    p.place,
+    `${p.place}, ${p.records} number${p.records === 1 ? "" : "s"}`,
+  ]);
   return (
     <section aria-label="Merge two boxes" className="border border-line bg-paper p-5">
       <h2 className="text-xl font-bold">Merge two boxes</h2>
-      <p className="text-soft">Everything in the first goes to the second place; wheels alike are counted together.</p>
+      <p className="text-soft">
+        Everything in the first goes to the second place; wheels alike are counted together.
+      </p>
       <form
         className="mt-3 flex flex-wrap items-end gap-3"
         onSubmit={(event) => {
@@ -174,10 +221,20 @@ function MergeBoxes() {
           );
         }}
       >
-        <Choice label="Empty" value={place} options={[["", "choose a box …"], ...options]} change={setPlace} />
+        <Choice
+          label="Empty"
+          value={place}
+          options={[["", "choose a box …"], ...options]}
+          change={setPlace}
+        />
         <label className="min-w-0 flex-1 text-[14px] text-soft">
           into
-          <input list="places" value={into} onChange={(e) => setInto(e.target.value)} className={`${FIELD} text-[16px] text-ink`} />
+          <input
+            list="places"
+            value={into}
+            onChange={(e) => setInto(e.target.value)}
+            className={`${FIELD} text-[16px] text-ink`}
+          />
         </label>
         <datalist id="places">
           {known.map((p) => (

@@ -5,10 +5,10 @@ import { refusedAt } from "../../api/client";
 import { type Bought, useBought, useSources } from "../../api/stores";
 import { usePreferences } from "../../app/preferences";
 import { Button, buttonLook } from "../../kit/Button";
-import { Fold } from "../../kit/Fold";
+import { Disclosure } from "../../kit/Disclosure";
 import { Row } from "../../kit/Form";
 import { Failed } from "../../kit/Notice";
-import { Typed } from "../../kit/Typed";
+import { TextField } from "../../kit/TextField";
 import { Working } from "../../kit/Working";
 
 /** How to come by a wheel: the cutter for it, a larger one re-cut, a piece of bar, one bought and fitted. */
@@ -23,7 +23,10 @@ export function SourcesPanel({ family, teeth }: { family: number; teeth: number 
     <div className="flex flex-col gap-3 text-[15px]">
       <div className="flex items-center justify-between gap-2">
         <p>{told.head}</p>
-        <Link className={buttonLook()} to={`/wheel?ask=${encodeURIComponent(`wheel ${teeth}`)}&family=${family}`}>
+        <Link
+          className={buttonLook()}
+          to={`/wheel?ask=${encodeURIComponent(`wheel ${teeth}`)}&family=${family}`}
+        >
           Size it
         </Link>
       </div>
@@ -33,17 +36,30 @@ export function SourcesPanel({ family, teeth }: { family: number; teeth: number 
       <Way title="From bar">
         <div className="mb-1 flex items-center gap-2">
           <span className="text-soft">blanks</span>
-          <Button look="quiet" aria-label="One blank less" disabled={blanks === 1} onClick={() => setBlanks(blanks - 1)}>
+          <Button
+            look="quiet"
+            aria-label="One blank less"
+            disabled={blanks === 1}
+            onClick={() => setBlanks(blanks - 1)}
+          >
             −
           </Button>
           <b className="w-6 text-center font-mono">{blanks}</b>
-          <Button look="quiet" aria-label="One blank more" disabled={blanks === 20} onClick={() => setBlanks(blanks + 1)}>
+          <Button
+            look="quiet"
+            aria-label="One blank more"
+            disabled={blanks === 20}
+            onClick={() => setBlanks(blanks + 1)}
+          >
             +
           </Button>
         </div>
         <p>{told.bars_text}</p>
         {told.bars.map((bar, n) => (
-          <p key={bar.bar} className={`mt-1 border-l-4 pl-2 ${n === 0 ? "border-good" : "border-line"}`}>
+          <p
+            key={bar.bar}
+            className={`mt-1 border-l-4 pl-2 ${n === 0 ? "border-good" : "border-line"}`}
+          >
             <b>{bar.name}</b>: {bar.text}
           </p>
         ))}
@@ -51,7 +67,10 @@ export function SourcesPanel({ family, teeth }: { family: number; teeth: number 
       <Way title="A larger wheel cut down">
         {told.donors_text && <p>{told.donors_text}</p>}
         {told.donors.slice(0, 4).map((donor, n) => (
-          <p key={donor.record} className={`mt-1 border-l-4 pl-2 ${n === 0 ? "border-good" : "border-line"}`}>
+          <p
+            key={donor.record}
+            className={`mt-1 border-l-4 pl-2 ${n === 0 ? "border-good" : "border-line"}`}
+          >
             <b className="font-mono text-[17px]">{donor.teeth}</b> {donor.text}
           </p>
         ))}
@@ -78,39 +97,63 @@ function BoughtWheel({ family }: { family: number }) {
   const wrong = refusedAt(bought.error);
   const put = (changes: Partial<Bought>) => setTyped((now) => ({ ...now, ...changes }));
   return (
-    <Fold title="One bought elsewhere">
-        <form
-          className="flex flex-col gap-2"
-          onSubmit={(event) => {
-            event.preventDefault();
-            bought.mutate(typed);
-          }}
-        >
-          <Row>
-            <Typed label="Its bore" value={typed.bore} onChange={(bore) => put({ bore })} placeholder="20 mm" problem={wrong("bore")} />
-            <Typed label="Its keyway" value={typed.key} onChange={(key) => put({ key })} placeholder="none" problem={wrong("key")} />
-          </Row>
-          <Row>
-            <Typed label="Its face" value={typed.face} onChange={(face) => put({ face })} placeholder="16 mm" problem={wrong("face")} />
-            <Typed label="Its hub" value={typed.hub} onChange={(hub) => put({ hub })} placeholder="none" problem={wrong("hub")} />
-          </Row>
-          <Button type="submit">What does it need?</Button>
-        </form>
-        {bought.error && !["bore", "key", "face", "hub"].some(wrong) && (
-          <p role="alert" className="text-oxide">
-            {bought.error.message}
-          </p>
-        )}
-        {bought.data && (
-          <div role="status" className="mt-2">
-            <p>{bought.data.text}</p>
-            <ol className="list-inside list-decimal">
-              {bought.data.steps.map((step) => (
-                <li key={step}>{step}</li>
-              ))}
-            </ol>
-          </div>
-        )}
-    </Fold>
+    <Disclosure title="One bought elsewhere">
+      <form
+        className="flex flex-col gap-2"
+        onSubmit={(event) => {
+          event.preventDefault();
+          bought.mutate(typed);
+        }}
+      >
+        <Row>
+          <TextField
+            label="Its bore"
+            value={typed.bore}
+            onChange={(bore) => put({ bore })}
+            example="20 mm"
+            problem={wrong("bore")}
+          />
+          <TextField
+            label="Its keyway"
+            value={typed.key}
+            onChange={(key) => put({ key })}
+            example="none"
+            problem={wrong("key")}
+          />
+        </Row>
+        <Row>
+          <TextField
+            label="Its face"
+            value={typed.face}
+            onChange={(face) => put({ face })}
+            example="16 mm"
+            problem={wrong("face")}
+          />
+          <TextField
+            label="Its hub"
+            value={typed.hub}
+            onChange={(hub) => put({ hub })}
+            example="none"
+            problem={wrong("hub")}
+          />
+        </Row>
+        <Button type="submit">What does it need?</Button>
+      </form>
+      {bought.error && !["bore", "key", "face", "hub"].some(wrong) && (
+        <p role="alert" className="text-oxide">
+          {bought.error.message}
+        </p>
+      )}
+      {bought.data && (
+        <div role="status" className="mt-2">
+          <p>{bought.data.text}</p>
+          <ol className="list-inside list-decimal">
+            {bought.data.steps.map((step) => (
+              <li key={step}>{step}</li>
+            ))}
+          </ol>
+        </div>
+      )}
+    </Disclosure>
   );
 }

@@ -27,25 +27,41 @@ export default function StoresStation() {
           <Button onClick={() => setCutter({ typed: undefined })}>Add a cutter</Button>
         </div>
         {stores.error && <Failed error={stores.error} retry={() => void stores.refetch()} />}
-        {stores.data && sets.length === 0 && <p className="mt-2">No cutter is entered yet. What is engraved on it is all that is asked: pitch, angle, range, number.</p>}
+        {stores.data && sets.length === 0 && (
+          <p className="mt-2">
+            No cutter is entered yet. What is engraved on it is all that is asked: pitch, angle,
+            range, number.
+          </p>
+        )}
         {sets.map((set) => (
           <CutterSet key={set.name} set={set} open={(id, typed) => setCutter({ id, typed })} />
         ))}
       </section>
-      <section aria-label="Bar stock" className="border-l border-line p-6 tall:border-t tall:border-l-0">
+      <section
+        aria-label="Bar stock"
+        className="border-l border-line p-6 tall:border-t tall:border-l-0"
+      >
         <div className="flex items-center justify-between gap-3">
           <h2 className="text-2xl font-bold">Bar</h2>
           <Button onClick={() => setBar({})}>Add a piece</Button>
         </div>
-        {stores.data && bars.length === 0 && <p className="mt-2">No piece of bar is entered yet.</p>}
+        {stores.data && bars.length === 0 && (
+          <p className="mt-2">No piece of bar is entered yet.</p>
+        )}
         <ul className="mt-3">
           {bars.map((piece) => (
             <li key={piece.id}>
-              <button type="button" onClick={() => setBar({ id: piece.id, typed: piece.typed })} className="grid min-h-14 w-full grid-cols-[56px_1fr] items-center gap-3 border-b border-line py-2 text-left hover:bg-blue-bg">
+              <button
+                type="button"
+                onClick={() => setBar({ id: piece.id, typed: piece.typed })}
+                className="grid min-h-14 w-full grid-cols-[56px_1fr] items-center gap-3 border-b border-line py-2 text-left hover:bg-blue-bg"
+              >
                 <BarEnd diameter={piece.diameter_mm} length={piece.length_mm} />
                 <span>
                   <b>{piece.text}</b> {piece.material}
-                  <span className="block text-[14px] text-soft">{[piece.place, piece.note].filter(Boolean).join(", ")}</span>
+                  <span className="block text-[14px] text-soft">
+                    {[piece.place, piece.note].filter(Boolean).join(", ")}
+                  </span>
                 </span>
               </button>
             </li>
@@ -89,11 +105,25 @@ function CutterSet({ set, open }: { set: Set; open: (id: number, typed: Cutter) 
   return (
     <article className="mt-4 border border-line bg-paper p-4">
       <h2 className="text-[19px] font-bold">{set.name}</h2>
-      <ol className="mt-2 grid grid-cols-8 gap-1" aria-label="the set of eight, from pinion to rack">
+      <ol
+        className="mt-2 grid grid-cols-8 gap-1"
+        aria-label="the set of eight, from pinion to rack"
+      >
         {set.places.map((place) => (
-          <li key={place.range} className={`grid min-h-13 content-center justify-items-center border-2 px-1 py-1 text-center leading-tight ${place.held === 0 ? "border-dashed border-steel-2 text-soft" : place.gap ? "border-dashed border-brass-line bg-brass-bg" : "border-steel-2 bg-steel"}`}>
+          <li
+            key={place.range}
+            className={`grid min-h-13 content-center justify-items-center border-2 px-1 py-1 text-center leading-tight ${place.held === 0 ? "border-dashed border-steel-2 text-soft" : place.gap ? "border-dashed border-brass-line bg-brass-bg" : "border-steel-2 bg-steel"}`}
+          >
             <b className="font-mono text-[15px]">{place.range.replace(" to a rack", "–rack")}</b>
-            <span className="text-[14px]">{place.held === 0 ? "none" : place.gap ? "in part" : place.held > 1 ? `${place.held} held` : "held"}</span>
+            <span className="text-[14px]">
+              {place.held === 0
+                ? "none"
+                : place.gap
+                  ? "in part"
+                  : place.held > 1
+                    ? `${place.held} held`
+                    : "held"}
+            </span>
           </li>
         ))}
       </ol>
@@ -104,12 +134,18 @@ function CutterSet({ set, open }: { set: Set; open: (id: number, typed: Cutter) 
       <ul className="mt-1">
         {set.cutters.map((cutter) => (
           <li key={cutter.id}>
-            <button type="button" onClick={() => open(cutter.id, cutter.typed)} className="grid min-h-11 w-full grid-cols-[120px_1fr] items-baseline gap-3 border-t border-line py-1.5 text-left hover:bg-blue-bg">
+            <button
+              type="button"
+              onClick={() => open(cutter.id, cutter.typed)}
+              className="grid min-h-11 w-full grid-cols-[120px_1fr] items-baseline gap-3 border-t border-line py-1.5 text-left hover:bg-blue-bg"
+            >
               <b className="font-mono text-[17px]">{cutter.range}</b>
               <span className="text-[15px]">
                 {cutter.numbers}
                 <span className="block text-[14px] text-soft">
-                  {[cutter.count > 1 && `${cutter.count} of them`, cutter.text].filter(Boolean).join(", ")}
+                  {[cutter.count > 1 && `${cutter.count} of them`, cutter.text]
+                    .filter(Boolean)
+                    .join(", ")}
                   {cutter.condition !== "good" && <b className="text-oxide"> {cutter.condition}</b>}
                 </span>
               </span>
@@ -126,8 +162,21 @@ function BarEnd({ diameter, length }: { diameter: number; length: number }) {
   const [high, wide] = [Math.min(44, diameter * 0.28), Math.min(54, length * 0.28)];
   return (
     <svg width={56} height={46} aria-hidden>
-      <rect x={1} y={23 - high / 2} width={wide} height={high} rx={1.5} fill="var(--steel)" stroke="var(--steel-2)" />
-      <path d={`M-2 23H${Math.min(56, wide + 5)}`} stroke="var(--ink)" strokeWidth={0.7} strokeDasharray="7 2 2 2" />
+      <rect
+        x={1}
+        y={23 - high / 2}
+        width={wide}
+        height={high}
+        rx={1.5}
+        fill="var(--steel)"
+        stroke="var(--steel-2)"
+      />
+      <path
+        d={`M-2 23H${Math.min(56, wide + 5)}`}
+        stroke="var(--ink)"
+        strokeWidth={0.7}
+        strokeDasharray="7 2 2 2"
+      />
     </svg>
   );
 }

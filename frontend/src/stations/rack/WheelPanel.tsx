@@ -4,12 +4,24 @@ import type { Family, RackWheel } from "../../api/client";
 import { usePhoto } from "../../api/stores";
 import { Button } from "../../kit/Button";
 import { FileButton } from "../../kit/FileButton";
-import { Fold } from "../../kit/Fold";
+import { Disclosure } from "../../kit/Disclosure";
 import { useTell } from "../../kit/Toast";
 import { SourcesPanel } from "./SourcesPanel";
 
 /** One chosen wheel: its picture, what it is, and how to come by another or by one that is missing. */
-export function WheelPanel({ wheel, family, told, close, identify }: { wheel: RackWheel; family?: Family; told: (text: string) => void; close: () => void; identify: ReactNode }) {
+export function WheelPanel({
+  wheel,
+  family,
+  told,
+  close,
+  identify,
+}: {
+  wheel: RackWheel;
+  family?: Family;
+  told: (text: string) => void;
+  close: () => void;
+  identify: ReactNode;
+}) {
   const missing = wheel.count === 0;
   return (
     <div className="flex flex-col gap-3">
@@ -19,7 +31,11 @@ export function WheelPanel({ wheel, family, told, close, identify }: { wheel: Ra
             {missing ? "A missing " : "The "}
             <span className="font-mono">{wheel.teeth}</span>
           </h2>
-          <p className="text-[15px] text-soft">{[family?.name ?? "not recognised yet", wheel.place, wheel.note].filter(Boolean).join(", ")}</p>
+          <p className="text-[15px] text-soft">
+            {[family?.name ?? "not recognised yet", wheel.place, wheel.note]
+              .filter(Boolean)
+              .join(", ")}
+          </p>
         </div>
         <Button look="quiet" onClick={close} aria-label="Close">
           ✕
@@ -30,10 +46,10 @@ export function WheelPanel({ wheel, family, told, close, identify }: { wheel: Ra
       {!missing && <Photo wheel={wheel} told={told} />}
       {family && !missing && (
         <>
-          <Fold title="What is it? Measure it">{identify}</Fold>
-          <Fold title="How to come by another">
+          <Disclosure title="What is it? Measure it">{identify}</Disclosure>
+          <Disclosure title="How to come by another">
             <SourcesPanel family={family.id} teeth={wheel.teeth} />
-          </Fold>
+          </Disclosure>
         </>
       )}
     </div>
@@ -46,13 +62,27 @@ function Photo({ wheel, told }: { wheel: RackWheel; told: (text: string) => void
   const tell = useTell();
   return (
     <div className="flex flex-col gap-2">
-      {wheel.photo && <img src={`/api/rack/photos/${wheel.photo}`} alt={`the ${wheel.teeth} as it was photographed`} className="max-h-56 w-full border border-line bg-paper object-contain" />}
+      {wheel.photo && (
+        <img
+          src={`/api/rack/photos/${wheel.photo}`}
+          alt={`the ${wheel.teeth} as it was photographed`}
+          className="max-h-56 w-full border border-line bg-paper object-contain"
+        />
+      )}
       <FileButton
         label="Photograph"
         accept="image/*"
         look="quiet"
         disabled={photo.isPending}
-        take={(file) => photo.mutate({ wheel: wheel.id, file }, { onSuccess: () => told(`The ${wheel.teeth} has a photograph.`), onError: (error) => tell({ text: error.message }) })}
+        take={(file) =>
+          photo.mutate(
+            { wheel: wheel.id, file },
+            {
+              onSuccess: () => told(`The ${wheel.teeth} has a photograph.`),
+              onError: (error) => tell({ text: error.message }),
+            },
+          )
+        }
       >
         {wheel.photo ? "Another photograph" : "Add a photograph"}
       </FileButton>

@@ -2,14 +2,19 @@ import { useState } from "react";
 
 import { refusedAt } from "../../api/client";
 import { useLastGood } from "../../api/lastGood";
-import { type AtTheMachine as Readings, usePlunge, useRunout, type WheelAsked } from "../../api/making";
+import {
+  type AtTheMachine as Readings,
+  usePlunge,
+  useRunout,
+  type WheelAsked,
+} from "../../api/making";
 import { usePreferences } from "../../app/preferences";
-import { useSettled } from "../../app/useSettled";
+import { useDebouncedValue } from "../../kit/useDebouncedValue";
 import { MM_PER_INCH } from "../../drawing/paper";
-import { Aged } from "../../kit/Aged";
+import { Stale } from "../../kit/Stale";
 import { Row } from "../../kit/Form";
 import { Strong } from "../../kit/Strong";
-import { Typed } from "../../kit/Typed";
+import { TextField } from "../../kit/TextField";
 
 /** With the blank on the arbor: how deep from touching, how much more after a measured tooth, whether it runs true. */
 export function AtTheMachine({ asked, tip }: { asked: WheelAsked; tip: number }) {
@@ -17,8 +22,8 @@ export function AtTheMachine({ asked, tip }: { asked: WheelAsked; tip: number })
   const [typed, setTyped] = useState<Readings>({ blank: "", span: "", pins: "", dial: "" });
   const [reading, setReading] = useState("");
   const put = (changes: Partial<Readings>) => setTyped((now) => ({ ...now, ...changes }));
-  const plunge = usePlunge(asked, useSettled(typed, 200), units);
-  const runout = useRunout(asked, useSettled(reading, 200), units);
+  const plunge = usePlunge(asked, useDebouncedValue(typed, 200), units);
+  const runout = useRunout(asked, useDebouncedValue(reading, 200), units);
   const { data: told, ...aged } = useLastGood(plunge, JSON.stringify([asked, units]));
   const wrong = refusedAt(plunge.error);
   return (
@@ -26,30 +31,66 @@ export function AtTheMachine({ asked, tip }: { asked: WheelAsked; tip: number })
       <h2 className="font-bold">How deep now?</h2>
       <div className="mt-1 flex flex-col gap-2">
         <Row>
-          <Typed label="Blank as turned" value={typed.blank} onChange={(blank) => put({ blank })} placeholder={units === "mm" ? tip.toFixed(2) : (tip / MM_PER_INCH).toFixed(4)} problem={wrong("blank")} numeric />
-          <Typed label="One dial division" value={typed.dial} onChange={(dial) => put({ dial })} placeholder={units === "mm" ? "0.02" : "0.001"} problem={wrong("dial")} numeric />
+          <TextField
+            label="Blank as turned"
+            value={typed.blank}
+            onChange={(blank) => put({ blank })}
+            example={units === "mm" ? tip.toFixed(2) : (tip / MM_PER_INCH).toFixed(4)}
+            problem={wrong("blank")}
+            numeric
+          />
+          <TextField
+            label="One dial division"
+            value={typed.dial}
+            onChange={(dial) => put({ dial })}
+            example={units === "mm" ? "0.02" : "0.001"}
+            problem={wrong("dial")}
+            numeric
+          />
         </Row>
         <Row>
-          <Typed label="Span measured" value={typed.span} onChange={(span) => put({ span, pins: "" })} placeholder={units} problem={wrong("span")} numeric />
-          <Typed label="or over pins" value={typed.pins} onChange={(pins) => put({ pins, span: "" })} placeholder={units} problem={wrong("pins")} numeric />
+          <TextField
+            label="Span measured"
+            value={typed.span}
+            onChange={(span) => put({ span, pins: "" })}
+            example={units}
+            problem={wrong("span")}
+            numeric
+          />
+          <TextField
+            label="or over pins"
+            value={typed.pins}
+            onChange={(pins) => put({ pins, span: "" })}
+            example={units}
+            problem={wrong("pins")}
+            numeric
+          />
         </Row>
       </div>
-      <Aged {...aged} note>
-      <div role="status" className="mt-2">
-        {told?.texts.map((text) => (
-          <p key={text} className="mt-1">
-            <Strong text={text} />
-          </p>
-        ))}
-      </div>
-      </Aged>
+      <Stale {...aged} note>
+        <div role="status" className="mt-2">
+          {told?.texts.map((text) => (
+            <p key={text} className="mt-1">
+              <Strong text={text} />
+            </p>
+          ))}
+        </div>
+      </Stale>
       <div className="mt-2 border-t border-line pt-2">
-        <Typed label="Indicator on the blank’s rim, in all" value={reading} onChange={setReading} placeholder={units === "mm" ? "0.05" : "0.002"} problem={refusedAt(runout.error)("reading") ?? refusedAt(runout.error)("runout")} numeric />
-        {reading.trim() && runout.data?.texts.map((text) => (
-          <p key={text} role="status" className="mt-1 text-[15px]">
-            {text}
-          </p>
-        ))}
+        <TextField
+          label="Indicator on the blank’s rim, in all"
+          value={reading}
+          onChange={setReading}
+          example={units === "mm" ? "0.05" : "0.002"}
+          problem={refusedAt(runout.error)("reading") ?? refusedAt(runout.error)("runout")}
+          numeric
+        />
+        {reading.trim() &&
+          runout.data?.texts.map((text) => (
+            <p key={text} role="status" className="mt-1 text-[15px]">
+              {text}
+            </p>
+          ))}
       </div>
     </section>
   );

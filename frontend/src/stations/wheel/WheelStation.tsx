@@ -7,17 +7,17 @@ import { useLastGood } from "../../api/lastGood";
 import { useWheel, type WheelAsked, wheelFile, type WheelSizes } from "../../api/making";
 import { useRack } from "../../api/questions";
 import { usePreferences } from "../../app/preferences";
-import { useSettled } from "../../app/useSettled";
+import { useDebouncedValue } from "../../kit/useDebouncedValue";
 import { FormDrawing } from "../../drawing/FormDrawing";
 import { useSize } from "../../drawing/useSize";
 import { type Shown, WheelDrawing } from "../../drawing/WheelDrawing";
-import { Aged } from "../../kit/Aged";
+import { Stale } from "../../kit/Stale";
 import { buttonLook } from "../../kit/Button";
 import { Choice, Row } from "../../kit/Form";
 import { Failed } from "../../kit/Notice";
-import { Pick } from "../../kit/Pick";
+import { Select } from "../../kit/Select";
 import { Segmented } from "../../kit/Segmented";
-import { Typed } from "../../kit/Typed";
+import { TextField } from "../../kit/TextField";
 import { AtTheMachine } from "./AtTheMachine";
 
 const FIELDS = ["angle", "shift", "depth", "over", "pin", "mates"] as const;
@@ -45,13 +45,16 @@ export default function WheelStation() {
     mates: typed("mates"),
     material: (typed("material") || "cast iron") as WheelAsked["material"],
   };
-  const settled = useSettled(asked, 200);
+  const settled = useDebouncedValue(asked, 200);
   const wheel = useWheel(settled, units);
   const wrong = refusedAt(wheel.error);
   const { data: told, ...aged } = useLastGood(wheel, units);
   return (
     <div className="grid h-full grid-cols-[248px_minmax(0,1fr)_344px] tall:h-auto tall:grid-cols-1">
-      <section aria-label="What wheel" className="min-h-0 overflow-y-auto border-r border-line p-4 tall:order-last tall:border-t tall:border-r-0">
+      <section
+        aria-label="What wheel"
+        className="min-h-0 overflow-y-auto border-r border-line p-4 tall:order-last tall:border-t tall:border-r-0"
+      >
         <Asking typed={typed} set={set} wrong={wrong} told={told} />
       </section>
       <section aria-label="The wheel" className="flex min-h-0 min-w-0 flex-col tall:h-[720px]">
@@ -63,16 +66,26 @@ export default function WheelStation() {
           </div>
         )}
         {told && (
-          <Aged {...aged} note className="flex min-h-0 flex-1 flex-col *:first:flex *:first:flex-col">
+          <Stale
+            {...aged}
+            note
+            className="flex min-h-0 flex-1 flex-col *:first:flex *:first:flex-col"
+          >
             <Drawn wheel={told} asked={settled} />
-          </Aged>
+          </Stale>
         )}
       </section>
-      <section aria-label="Figures" className="min-h-0 overflow-y-auto border-l border-line p-4 tall:border-t tall:border-l-0">
+      <section
+        aria-label="Figures"
+        className="min-h-0 overflow-y-auto border-l border-line p-4 tall:border-t tall:border-l-0"
+      >
         {told && (
-          <Aged {...aged}>
+          <Stale {...aged}>
             {told.remarks.map((remark) => (
-              <p key={remark} className="mb-2 border-l-4 border-brass-line bg-brass-bg px-3 py-1.5 text-[15px]">
+              <p
+                key={remark}
+                className="mb-2 border-l-4 border-brass-line bg-brass-bg px-3 py-1.5 text-[15px]"
+              >
                 {remark}
               </p>
             ))}
@@ -92,7 +105,7 @@ export default function WheelStation() {
                 </div>
               ))}
             </dl>
-          </Aged>
+          </Stale>
         )}
       </section>
     </div>
@@ -100,39 +113,81 @@ export default function WheelStation() {
 }
 
 /** What may be said beside the tooth number. */
-function Asking({ typed, set, wrong, told }: { typed: (name: string) => string; set: (name: string, value: string) => void; wrong: (field: string) => string | undefined; told?: WheelSizes }) {
+function Asking({
+  typed,
+  set,
+  wrong,
+  told,
+}: {
+  typed: (name: string) => string;
+  set: (name: string, value: string) => void;
+  wrong: (field: string) => string | undefined;
+  told?: WheelSizes;
+}) {
   const rack = useRack();
   const families = rack.data?.families ?? [];
-  const field = (name: (typeof FIELDS)[number], label: string, placeholder: string, numeric = false) => (
-    <Typed label={label} value={typed(name)} onChange={(value) => set(name, value)} placeholder={placeholder} problem={wrong(name)} numeric={numeric} />
+  const field = (
+    name: (typeof FIELDS)[number],
+    label: string,
+    example: string,
+    numeric = false,
+  ) => (
+    <TextField
+      label={label}
+      value={typed(name)}
+      onChange={(value) => set(name, value)}
+      example={example}
+      problem={wrong(name)}
+      numeric={numeric}
+    />
   );
   return (
     <div className="flex flex-col gap-2.5">
       <h1 className="text-[19px] font-bold">{told?.title ?? "A wheel to be made"}</h1>
       <Field>
         <Label className="text-[14px] text-soft">For the wheels of</Label>
-        <Pick value={told?.family ?? ""} onChange={(e) => set("family", e.target.value)} invalid={wrong("family") !== undefined}>
+        <Select
+          value={told?.family ?? ""}
+          onChange={(e) => set("family", e.target.value)}
+          invalid={wrong("family") !== undefined}
+        >
           {told?.family == null && <option value="">{told ? told.family_text : "…"}</option>}
           {families.map((f) => (
             <option key={f.id} value={f.id}>
               {f.name} ({f.pitch})
             </option>
           ))}
-        </Pick>
+        </Select>
       </Field>
       {told && told.family === null && field("angle", "Pressure angle, °", "20", true)}
       {field("mates", "It runs with", "24 96")}
       <Row>
-        {field("shift", "Profile shift", told && told.helping_shift > 0.005 ? told.helping_shift.toFixed(2) : "0", true)}
+        {field(
+          "shift",
+          "Profile shift",
+          told && told.helping_shift > 0.005 ? told.helping_shift.toFixed(2) : "0",
+          true,
+        )}
         {field("depth", "Whole depth", "2.157/P")}
       </Row>
       <Row>
         {field("over", "Span over", told ? String(told.measure.over) : "", true)}
         {field("pin", "Pins of", "usual")}
       </Row>
-      <Choice label="Material, for its weight" value={(typed("material") || "cast iron") as WheelAsked["material"]} options={(["cast iron", "steel", "brass", "aluminium", "acetal"] as const).map((m) => [m, m])} change={(material) => set("material", material)} />
+      <Choice
+        label="Material, for its weight"
+        value={(typed("material") || "cast iron") as WheelAsked["material"]}
+        options={(["cast iron", "steel", "brass", "aluminium", "acetal"] as const).map((m) => [
+          m,
+          m,
+        ])}
+        change={(material) => set("material", material)}
+      />
       {told && (
-        <Link className={buttonLook("main")} to={`/dividing?ask=${encodeURIComponent(`divide ${told.teeth}`)}`}>
+        <Link
+          className={buttonLook("main")}
+          to={`/dividing?ask=${encodeURIComponent(`divide ${told.teeth}`)}`}
+        >
           Divide {told.teeth}
         </Link>
       )}
@@ -154,23 +209,52 @@ function Drawn({ wheel, asked }: { wheel: WheelSizes; asked: WheelAsked }) {
         {wheel.hero.map((line) => (
           <div key={line.label} className="border-r border-line px-3 py-2 last:border-r-0">
             <dt className="text-[14px] text-soft">{line.label}</dt>
-            <dd className="font-mono text-[19px] leading-tight font-bold whitespace-nowrap">{line.text}</dd>
+            <dd className="font-mono text-[19px] leading-tight font-bold whitespace-nowrap">
+              {line.text}
+            </dd>
           </div>
         ))}
       </dl>
       <div className="flex flex-wrap items-center gap-3 border-b border-line p-2">
-        <Segmented label="What is shown" value={shown} options={[["span", "Span"], ["pins", "Pins"], ["chord", "Chord"], ...(wheel.form ? ([["form", "Cutter’s form"]] as [Shown | "form", string][]) : [])]} onChange={setShown} />
+        <Segmented
+          label="What is shown"
+          value={shown}
+          options={[
+            ["span", "Span"],
+            ["pins", "Pins"],
+            ["chord", "Chord"],
+            ...(wheel.form ? ([["form", "Cutter’s form"]] as [Shown | "form", string][]) : []),
+          ]}
+          onChange={setShown}
+        />
         {shown !== "form" && (
           <label className="flex min-h-11 min-w-36 flex-1 items-center gap-2 text-[14px] text-soft">
             Zoom
-            <input type="range" min={0} max={100} value={near} onChange={(e) => setNear(Number(e.target.value))} className="h-11 min-w-24 flex-1 accent-enamel" />
+            <input
+              type="range"
+              min={0}
+              max={100}
+              value={near}
+              onChange={(e) => setNear(Number(e.target.value))}
+              className="h-11 min-w-24 flex-1 accent-enamel"
+            />
           </label>
         )}
       </div>
       <div ref={paper} className="relative min-h-0 flex-1 overflow-hidden bg-paper">
         {size.width > 0 && (
           <div className="absolute inset-0">
-            {shown === "form" ? <FormDrawing wheel={wheel} width={size.width} height={size.height} /> : <WheelDrawing wheel={wheel} shown={shown} near={near / 100} width={size.width} height={size.height} />}
+            {shown === "form" ? (
+              <FormDrawing wheel={wheel} width={size.width} height={size.height} />
+            ) : (
+              <WheelDrawing
+                wheel={wheel}
+                shown={shown}
+                near={near / 100}
+                width={size.width}
+                height={size.height}
+              />
+            )}
           </div>
         )}
       </div>

@@ -1,7 +1,7 @@
 import { useEffect, useState } from "react";
 
 /** A value once it has stood still for `pause` ms. */
-export function useSettled<T>(value: T, pause: number): T {
+export function useDebouncedValue<T>(value: T, pause: number): T {
   const [settled, setSettled] = useState(value);
   useEffect(() => {
     const timer = setTimeout(() => setSettled(value), pause);
