@@ -59,8 +59,8 @@ def test_room_is_measured_with_calipers_step_by_step(page: Page, own_shop: str) 
     expect(page.get_by_role("button", name="Room on the quadrant")).to_contain_text("not known")
     page.get_by_role("button", name="Measure with calipers").click()
     for label, typed in (
-        ("1 Over first shaft and screw", "121.3"), ("Diameter, first shaft", "14"), ("Diameter, screw", "14"),
-        ("Diameter, stud", "12"), ("2 Over stud, inner end", "47"), ("3 Over stud, outer end", "141"),
+        ("1 Both shafts", "121.3"), ("⌀ first shaft", "14"), ("⌀ screw", "14"),
+        ("⌀ stud", "12"), ("2 Stud, inner", "47"), ("3 Stud, outer", "141"),
     ):  # fmt: skip
         page.get_by_role("textbox", name=label).fill(typed)
     page.get_by_role("button", name="Use these readings").click()
@@ -112,12 +112,12 @@ def test_a_record_is_typed_dragged_and_tried(page: Page, address: str) -> None:
     expect(page.get_by_label("Corners")).to_have_value(re.compile(r"^-153 "))
     page.get_by_role("button", name="Measure with calipers").click()
     for label, typed in (
-        ("1 Over first shaft and screw", "214.78"), ("Diameter, first shaft", "32"), ("Diameter, screw", "32"),
+        ("1 Both shafts", "214.78"), ("⌀ first shaft", "32"), ("⌀ screw", "32"),
         ("Height of the first shaft", "168"),
     ):  # fmt: skip
         page.get_by_role("textbox", name=label).fill(typed)
     page.get_by_role("button", name="Use these readings").click()
-    expect(page.get_by_label("To the right")).to_have_value("72.02")
+    expect(page.get_by_label("To the right")).to_have_value("72.00")
     expect(told).to_have_text(re.compile("goes on: 17.[78] mm clear"))
     page.get_by_role("button", name="Save").click()
     expect(page.get_by_role("status", name="What was done")).to_contain_text("Plover is saved.")

@@ -51,14 +51,14 @@ export function CalipersHelp(props: {
         </p>
         <WhereToMeasure first={names.first} last={names.last} />
         <Row>
-          {field("over", `1 Over ${names.first} and ${names.last}`)}
-          {field("inner", "2 Over stud, inner end")}
-          {field("outer", "3 Over stud, outer end")}
+          {field("over", "1 Both shafts")}
+          {field("inner", "2 Stud, inner")}
+          {field("outer", "3 Stud, outer")}
         </Row>
         <Row>
-          {field("first", `Diameter, ${names.first}`)}
-          {field("last", `Diameter, ${names.last}`)}
-          {field("stud", "Diameter, stud")}
+          {field("first", `⌀ ${names.first}`)}
+          {field("last", `⌀ ${names.last}`)}
+          {field("stud", "⌀ stud")}
         </Row>
         <Row>
           {field("height", `Height of the ${names.first} over the ${names.last}, if taken`)}
@@ -94,7 +94,7 @@ function WhereToMeasure({ first, last }: { first: string; last: string }) {
   const shaft = { fill: "var(--paper)", stroke: "var(--ink)", strokeWidth: 2 };
   return (
     <svg
-      viewBox="0 0 340 170"
+      viewBox="0 0 340 184"
       role="img"
       aria-label={`Where to measure: 1 over ${first} and ${last}, 2 and 3 over the stud at both ends of its slot and the ${last}`}
       className="w-full bg-paper"
