@@ -71,7 +71,7 @@ def trials(chance: random.Random, most: int) -> Iterator[Trial]:
             ask = read(text).ask
             assert ask is not None
             for candidate in plan(ask, lathe, stock, best=3).candidates[:2]:
-                bases.append((ask, lathe, stock, candidate.set_up))
+                bases.append((ask, lathe, stock, SetUp.of(candidate)))
     made = 0
     while made < most:
         ask, lathe, stock, planned = chance.choice(bases)

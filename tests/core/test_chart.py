@@ -13,7 +13,6 @@ from valleywind.core.interrupt import can_stop
 from valleywind.core.lathe.ask import read
 from valleywind.core.lathe.chart import List, Pitched, Standing, chart, pitches
 from valleywind.core.lathe.constants import constants
-from valleywind.core.lathe.find import SMALLEST_CUT, Hit, new_wheels, place_all, smallest_on_shaft
 from valleywind.core.lathe.machine import Lathe
 from valleywind.core.lathe.measured import Measured
 from valleywind.core.lathe.plan import plan
@@ -23,8 +22,12 @@ from valleywind.core.lathe.worth_making import Advice, Limits, bring, worth_maki
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.cutters import range_of_eight
 from valleywind.core.teeth.geometry import root_radius, tip_radius
+from valleywind.core.trains.closest import Hit
+from valleywind.core.trains.gearbox import Target
 from valleywind.core.trains.layout import largest
 from valleywind.core.trains.model import Combination, Stock, lacking, parse_train
+from valleywind.core.trains.new_wheels import SMALLEST_CUT, new_wheels, smallest_on_shaft
+from valleywind.core.trains.places import place_all
 from valleywind.core.trains.quadrant import Slot
 from valleywind.core.trains.search import Found
 from valleywind.core.units import MM_PER_INCH
@@ -73,7 +76,7 @@ def test_each_standing_has_its_case() -> None:
     assert good.standing is Standing.GOOD
     # Nothing larger or smaller has room: what is held is all there is, and it gives 0.7 mm only nearly.
     held = dict.fromkeys((32, 36, 41, 44, 55, 64), 1)
-    full = {teeth: held.get(teeth, 0) or 1 for teeth in new_wheels(lathe, held)} | held
+    full = {teeth: held.get(teeth, 0) or 1 for teeth in new_wheels(lathe.gearbox, held)} | held
     few = replace(lathe, first_drivers=(41,), last_driven=(64,))
     (poor,) = chart(lines("0.7 mm over 900 mm"), few, full)
     assert (poor.standing, poor.new) == (Standing.POOR, None)
@@ -100,15 +103,15 @@ def test_curlews_tiny_boring_tool() -> None:
     lathe, stock = curlew()
     found = slower(ask, lathe, stock)
     assert found.now is not None
-    assert (found.now.train.notation, found.now.lead) == ("20/80*20/80", Fraction(3, 64))
+    assert (found.now.train.notation, found.now.value) == ("20/80*20/80", Fraction(3, 64))
     best = found.smaller[0]
     assert best.new >= max(SMALLEST_CUT, smallest_on_shaft(lathe.family))
     assert best.candidate.goes_on
-    assert best.candidate.lead < found.now.lead
+    assert best.candidate.value < found.now.value
     assert best.instead == 20
     # A 17 does not go on between two 80s: 0.8 (17 + 80)/2 = 38.8 < 32.8 tip + 6 boss + 0.2 gap.
     assert {w.new for w in found.smaller} == {18, 19}
-    assert all(w.candidate.lead < found.now.lead for w in found.bigger)
+    assert all(w.candidate.value < found.now.value for w in found.bigger)
 
 
 def test_the_slowest_is_really_the_slowest_that_goes_on() -> None:
@@ -118,7 +121,7 @@ def test_the_slowest_is_really_the_slowest_that_goes_on() -> None:
     few = {20: 2, 25: 1, 50: 1, 75: 1, 80: 2}
     found = slower(ask, lathe, few).now
     assert found is not None
-    slower_still = [c for c in plan(ask, lathe, few, best=200).candidates if c.fits and c.lead < found.lead]
+    slower_still = [c for c in plan(ask, lathe, few, best=200).candidates if c.fits and c.value < found.value]
     assert slower_still == []
 
 
@@ -218,7 +221,7 @@ def brought_by(teeth: int, pitched: Pitched, lathe: Lathe, stock: Stock) -> bool
     """Whether a wheel makes this pitch exact (True) or good (False), or neither, by trying every train with it."""
     first = (*lathe.first_drivers, teeth) if lathe.first_drivers else ()
     lathe, ask = replace(lathe, first_drivers=first), pitched.ask
-    sizes = [t for t, n in lathe.free(stock).items() for _ in range(min(n, 2))]
+    sizes = [t for t, n in lathe.gearbox.free(stock).items() for _ in range(min(n, 2))]
     pairs = list(combinations(sizes, 2))
     trains: list[tuple[tuple[int, ...], tuple[int, ...]]] = [((teeth,), (t,)) for t in sizes]
     trains += [((t,), (teeth,)) for t in sizes]
@@ -229,7 +232,7 @@ def brought_by(teeth: int, pitched: Pitched, lathe: Lathe, stock: Stock) -> bool
         every |= {Combination(tuple(sorted((*c.drivers, driver))), tuple(sorted((*c.driven, driven))))
                   for c in list(every) if c.stages == 1}  # fmt: skip
     near = [
-        Hit(Found(c, error), s)
+        Hit(Found(c, error), Target(s, lathe.lead_of(Fraction(1), s, ask.way)))
         for s in lathe.settings
         for wanted in [float(lathe.ratio_for(ask.lead, s, ask.way))]
         for c in every
@@ -237,8 +240,8 @@ def brought_by(teeth: int, pitched: Pitched, lathe: Lathe, stock: Stock) -> bool
         for error in [lathe.lead_of(c.ratio, s, ask.way) / ask.lead - 1]
         if ask.judged(error).good
     ]
-    places = place_all([near], ask.hand, lathe, {**stock, teeth: 1}, compound_with_idler=0)
-    return any(h.found.error == 0 for h in near if h.found.combination in places) if places else None
+    places = place_all([near], ask.hand, lathe.gearbox, {**stock, teeth: 1}, compound_with_idler=0)
+    return any(h.error == 0 for h in near if h.combination in places) if places else None
 
 
 @pytest.mark.parametrize(
@@ -290,7 +293,7 @@ def test_plan_chart_and_advice_think_of_the_same_wheels() -> None:
     (row,) = chart([pitch], lathe, stock)
     *_, advice = worth_making([pitch], lathe, stock)
     assert isinstance(advice, Advice)
-    assert {127, 86} <= set(new_wheels(lathe, stock))
+    assert {127, 86} <= set(new_wheels(lathe.gearbox, stock))
     assert (planned, row.standing, row.new) == (127, Standing.NEEDS_WHEEL, 127)
     assert 127 in [b.teeth for b in advice.single if b.exact]
     lathe, stock = by_fives(127)
@@ -301,7 +304,7 @@ def test_plan_chart_and_advice_think_of_the_same_wheels() -> None:
 def test_the_smallest_new_wheel_is_the_smallest_that_the_usual_cutters_cut() -> None:
     lathe, _ = plover()
     thin = replace(lathe, family=replace(lathe.family, bore=Fraction(4), key=Fraction(0)))
-    assert new_wheels(thin, {})[0] == 12
+    assert new_wheels(thin.gearbox, {})[0] == 12
 
 
 def test_a_plan_that_was_cut_short_says_so() -> None:
@@ -315,7 +318,7 @@ def test_a_plan_that_was_cut_short_says_so() -> None:
 @pytest.mark.parametrize("machine", [plover, curlew, dunlin])
 def test_only_room_limits_how_large_a_new_wheel_may_be(machine: Callable[[], tuple[Lathe, Stock]]) -> None:
     lathe, stock = machine()
-    room, new = largest(lathe.quadrant).anywhere, new_wheels(lathe, stock)
+    room, new = largest(lathe.quadrant).anywhere, new_wheels(lathe.gearbox, stock)
     assert tip_radius(max(new), lathe.family) <= room < tip_radius(max(new) + max(stock), lathe.family)
     assert all((t in new) is not bool(stock.get(t)) for t in range(min(new), max(new) + 1))
     least = max(SMALLEST_CUT, smallest_on_shaft(lathe.family))
@@ -325,6 +328,6 @@ def test_only_room_limits_how_large_a_new_wheel_may_be(machine: Callable[[], tup
 def test_a_loose_double_of_a_locked_wheel_counts() -> None:
     lathe, stock = dunlin()
     assert lathe.pairs[0].ways
-    assert 127 not in lathe.free(stock)
-    assert lathe.free({**stock, 127: 2})[127] == 1
-    assert lathe.free({127: 1, 40: 1}) == {127: 1, 40: 1}
+    assert 127 not in lathe.gearbox.free(stock)
+    assert lathe.gearbox.free({**stock, 127: 2})[127] == 1
+    assert lathe.gearbox.free({127: 1, 40: 1}) == {127: 1, 40: 1}

@@ -183,7 +183,7 @@ def test_slower_says_what_one_wheel_brings(machine: Callable[[], tuple[Lathe, St
     for new in (*found.smaller[:1], *found.bigger[:1]):
         assert re.search(rf"an? {new.new} (in place of the \d+|as driven wheel|as driver)", told)
         assert found.now is not None
-        assert new.candidate.lead < found.now.lead
+        assert new.candidate.value < found.now.value
     nothing = slower(ask, lathe, parse_stock("96x4"))
     assert chart_words.slower_text(nothing, ask, lathe, Units.INCH)[0].startswith(("Nothing goes on", "The slowest"))
 

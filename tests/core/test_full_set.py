@@ -12,16 +12,17 @@ from hypothesis import strategies as st
 from tests.lathes import curlew, dunlin, plover
 from valleywind.core.lathe.ask import read
 from valleywind.core.lathe.chart import List, Standing, chart, pitches
-from valleywind.core.lathe.find import may_take, slowest
 from valleywind.core.lathe.machine import Lathe, read_set_up
-from valleywind.core.lathe.plan import plan
+from valleywind.core.lathe.plan import plan, wanted
 from valleywind.core.lathe.slower import slower
 from valleywind.core.lathe.thread import Ask
 from valleywind.core.teeth.geometry import tip_radius
 from valleywind.core.trains.arrange import arrange
+from valleywind.core.trains.closest import least
 from valleywind.core.trains.direction import Hand
 from valleywind.core.trains.layout import largest, lay_out
 from valleywind.core.trains.model import Combination, Stage, Stock, Train
+from valleywind.core.trains.places import may_take
 from valleywind.core.trains.search import keeping
 
 Machine = Callable[[], tuple[Lathe, Stock]]
@@ -143,10 +144,10 @@ def test_nothing_slower_goes_on_without_idlers(machine: Machine, every: bool) ->
     found = slower(asked("feed 0.01"), lathe, stock)
     assert found.now is not None
     assert found.now.fits
-    assert all(w.candidate.lead < found.now.lead and w.candidate.goes_on for w in (*found.smaller, *found.bigger))
+    assert all(w.candidate.value < found.now.value and w.candidate.goes_on for w in (*found.smaller, *found.bigger))
     assert all(w.new in w.candidate.train.combination.wheels for w in (*found.smaller, *found.bigger))
     slow = min(s.ratio for s in lathe.settings) * lathe.screw_lead
-    beyond = [h.found.combination for h in slowest(asked("feed 0.01"), lathe, stock, 3000)]
-    quicker = [c for c in beyond if c.ratio * slow < found.now.lead and may_take(c, 0, Hand.RIGHT, lathe)]
-    places = arrange(quicker, 0, lathe.free(stock), lathe.family, lathe.quadrant, lathe.fixed)
+    beyond = [h.found.combination for h in least(wanted(asked("feed 0.01"), lathe), lathe.gearbox, stock, 3000)]
+    quicker = [c for c in beyond if c.ratio * slow < found.now.value and may_take(c, 0, Hand.RIGHT, lathe.gearbox)]
+    places = arrange(quicker, 0, lathe.gearbox.free(stock), lathe.family, lathe.quadrant, lathe.gearbox.fixed)
     assert not any(laid and laid[0].fits for laid in places)

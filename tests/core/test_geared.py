@@ -7,11 +7,12 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from valleywind.core.dividing.geared import Arm, on_the_arm
+from valleywind.core.dividing.geared import on_the_arm
 from valleywind.core.dividing.heads import TypedHead, read_head
 from valleywind.core.dividing.plan import Kind, chart, ways
 from valleywind.core.dividing.ways import Differential, differential
 from valleywind.core.teeth.pitch import Pitch, PitchSystem, WheelFamily
+from valleywind.core.trains.gearbox import Gearbox
 from valleywind.core.trains.model import lacking, parse_stock
 from valleywind.core.trains.placement import Reason
 from valleywind.core.trains.quadrant import Quadrant, Slot
@@ -23,9 +24,9 @@ FAMILY = WheelFamily(
 )
 
 
-def arm(farthest: float = 150, studs: int = 2) -> Arm:
+def arm(farthest: float = 150, studs: int = 2) -> Gearbox:
     swing = (math.radians(10), math.radians(150))
-    return Arm(FAMILY, Quadrant((20, 120), (Slot(0, 45, farthest),), swing, (18, 13, 16), 0.5, studs))
+    return Gearbox(FAMILY, Quadrant((20, 120), (Slot(0, 45, farthest),), swing, (18, 13, 16), 0.5, studs))
 
 
 def settings(divisions: int) -> list[Differential]:

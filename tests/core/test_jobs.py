@@ -176,8 +176,8 @@ def test_the_winch_worm_on_plover() -> None:
     best = found.candidates[0]
     assert best.good
     assert best.verdict.job is Job.WORM
-    assert float(best.lead) == pytest.approx(1.5 * math.pi, rel=float(abs(best.error)) * 1.01)
-    assert abs(best.error - (best.lead / (PI * 3 / 2) - 1)) < Fraction(1, 10**20)
+    assert float(best.value) == pytest.approx(1.5 * math.pi, rel=float(abs(best.error)) * 1.01)
+    assert abs(best.error - (best.value / (PI * 3 / 2) - 1)) < Fraction(1, 10**20)
 
 
 def test_a_worm_is_weighed_against_backlash_over_its_contact() -> None:
@@ -211,7 +211,7 @@ def test_a_stated_tolerance_takes_the_place_of_the_jobs_own() -> None:
 def test_a_cross_feed_goes_through_the_apron() -> None:
     lathe, stock = plover()
     best = plan(asked("feed 0.004 in across"), lathe, stock).candidates[0]
-    assert best.lead == best.train.ratio * Fraction(22, 1000) * MM_PER_INCH
+    assert best.value == best.train.ratio * Fraction(22, 1000) * MM_PER_INCH
     with pytest.raises(Refused, match="no_cross_feed"):
         plan(asked("feed 0.05 across"), *curlew())
 

@@ -9,7 +9,7 @@ from tests.reference import cases
 from valleywind.core.lathe.ask import Reading, complete, read
 from valleywind.core.lathe.fits import CLASSES, FitSystem, fit, metric_fit
 from valleywind.core.lathe.machine import Lathe, SetUp
-from valleywind.core.lathe.plan import Order, Plan, ShortfallCause, plan, plan_of
+from valleywind.core.lathe.plan import Plan, plan, plan_of
 from valleywind.core.lathe.proof import proof
 from valleywind.core.lathe.series import INCLUDED_ANGLE, Series, every_size, find, sizes
 from valleywind.core.lathe.thread import Ask, Stated, ThreadAsk, say
@@ -19,6 +19,7 @@ from valleywind.core.trains.arrange import arrangements
 from valleywind.core.trains.direction import Hand
 from valleywind.core.trains.layout import lay_out
 from valleywind.core.trains.model import Stock, parse_train
+from valleywind.core.trains.planner import Order, ShortfallCause
 from valleywind.core.trains.search import search
 
 UNION = SetUp(parse_train("36/64*32/78"), plover()[0].usual)
@@ -288,9 +289,9 @@ def test_curlews_slowest_and_what_lies_below_it() -> None:
     assert planned("0.05 mm", curlew()).candidates[0].error == 0
     found = planned("0.04 mm", curlew())
     assert found.shortfall is not None
-    assert found.shortfall.cause is ShortfallCause.FINER_THAN_FINEST
-    assert found.shortfall.finest == Fraction(3, 64)
-    assert found.candidates[0].lead == Fraction(3, 64)
+    assert found.shortfall.cause is ShortfallCause.LESS_THAN_LEAST
+    assert found.shortfall.least == Fraction(3, 64)
+    assert found.candidates[0].value == Fraction(3, 64)
 
 
 def test_the_closest_that_does_not_go_on_is_shown_with_its_reason() -> None:

@@ -8,13 +8,14 @@ import pytest
 
 from tests.lathes import curlew, drive_of, dunlin, measured, plover
 from valleywind.core.lathe.ask import read
-from valleywind.core.lathe.find import hits
 from valleywind.core.lathe.machine import Lathe, SetUp, Step, read_set_up
-from valleywind.core.lathe.plan import Plan, ShortfallCause, candidate_for, plan, right_handed
+from valleywind.core.lathe.plan import Plan, candidate_for, plan, right_handed, wanted
 from valleywind.core.refusal import Refused
 from valleywind.core.trains.arrange import Fixed, Pair
+from valleywind.core.trains.closest import closest
 from valleywind.core.trains.layout import lay_out
 from valleywind.core.trains.model import Stock, parse_train
+from valleywind.core.trains.planner import ShortfallCause
 from valleywind.core.units import MM_PER_INCH
 
 
@@ -58,7 +59,7 @@ def test_only_a_lever_moves() -> None:
 def test_the_search_over_levers_first_drivers_and_pair_is_whole() -> None:
     """Against every train of one and two stages that this lathe allows, on every lever."""
     lathe, stock = dunlin()
-    free = sorted(lathe.free(stock))
+    free = sorted(lathe.gearbox.free(stock))
     ask = read("1.6 mm").ask
     assert ask is not None
     trains = {(a,): (b,) for a, b in product(lathe.first_drivers, lathe.last_driven)}
@@ -71,8 +72,8 @@ def test_the_search_over_levers_first_drivers_and_pair_is_whole() -> None:
     errors = sorted({
         abs(lathe.lead_of(ratio, setting) / ask.lead - 1) for ratio in ratios for setting in lathe.settings
     })  # fmt: skip
-    found = [abs(h.found.error) for h in hits(ask, lathe, stock, (1, 2), 400)]
-    # `hits` asks the first driver to be among the drivers; two first drivers may change places, the errors stay.
+    found = [abs(h.found.error) for h in closest(wanted(ask, lathe), lathe.gearbox, stock, (1, 2), 400)]
+    # `closest` asks the first driver to be among the drivers; two first drivers may change places, the errors stay.
     assert sorted(set(found))[:25] == errors[:25]
 
 
@@ -83,7 +84,7 @@ def test_a_pair_stays_together_and_ends_keep_their_wheels() -> None:
     assert not fixed.allows(parse_train("120/127*32/64"))
     assert not fixed.allows(parse_train("32/127*120/80"))
     for candidate in planned("1.6 mm", dunlin(), best=40).candidates:
-        assert dunlin()[0].fixed.allows(candidate.train)
+        assert dunlin()[0].gearbox.fixed.allows(candidate.train)
 
 
 def test_a_new_first_driver_may_be_the_wheel_to_make() -> None:
@@ -99,7 +100,7 @@ def test_a_first_shaft_lever_is_searched_too() -> None:
     found = planned("8 mm", (lever, stock)).candidates
     assert found[0].error == 0
     assert {c.setting.first.name for c in found if c.good} == {"fast"}
-    assert read_set_up(found[0].set_up.name(lever), lever) == found[0].set_up
+    assert read_set_up(SetUp.of(found[0]).name(lever), lever) == SetUp.of(found[0])
     with pytest.raises(Refused, match="no_such_setting"):
         read_set_up("40/50/60@middle", lever)
 

@@ -12,7 +12,7 @@ from tests.lathes import curlew, drive_of, measured, plover
 from valleywind.core.dividing.heads import Head
 from valleywind.core.dividing.plan import ways
 from valleywind.core.lathe.ask import read
-from valleywind.core.lathe.machine import Lathe, read_set_up
+from valleywind.core.lathe.machine import Lathe, SetUp, read_set_up
 from valleywind.core.lathe.pickup import agreement
 from valleywind.core.lathe.plan import candidate_for, plan
 from valleywind.core.lathe.thread import Ask, Way
@@ -151,7 +151,7 @@ def test_a_feed_by_the_screw_tells_where_the_carriage_goes_with_which_lever(text
     assert said == f"Tumbler {'forward' if forward else 'reversed'}: the carriage goes {goes} the headstock."
     # The other way is the other position of the lever, with the same wheels.
     other = replace(ask, hand=Hand.LEFT if goes == "toward" else Hand.RIGHT)
-    assert candidate_for(found.set_up, other, plain, stock, None).hand.lever is not forward
+    assert candidate_for(SetUp.of(found), other, plain, stock, None).hand.lever is not forward
 
 
 @pytest.mark.parametrize(("over", "goes"), [("", Goes.NOT), (" over 30 mm", Goes.FREELY), (" over 200 mm", Goes.NOT)])

@@ -11,11 +11,12 @@ from hypothesis import strategies as st
 from tests.lathes import curlew, plover
 from valleywind.core.lathe.ask import read
 from valleywind.core.lathe.line import Meaning
-from valleywind.core.lathe.plan import Plan, ShortfallCause, plan
+from valleywind.core.lathe.plan import Plan, plan
 from valleywind.core.lathe.verdict import Goes, Job
 from valleywind.core.refusal import Refused
 from valleywind.core.trains.layout import lay_out
 from valleywind.core.trains.model import Stage, Train, parse_stock
+from valleywind.core.trains.planner import ShortfallCause
 from valleywind.wording import lathe as words
 from valleywind.wording import numbers, refusals
 from valleywind.wording.numbers import Units
@@ -91,8 +92,8 @@ def test_no_figure_is_a_negative_zero_or_has_a_hyphen(value: float, digits: int)
 @pytest.mark.parametrize(
     ("text", "machine", "stock", "cause", "says"),
     [
-        ("0.04 mm", "curlew", None, ShortfallCause.FINER_THAN_FINEST, "a smaller driver goes below it."),
-        ("60 mm", "curlew", "40 50 60", ShortfallCause.COARSER_THAN_COARSEST, "in two stages is 1.125 mm."),
+        ("0.04 mm", "curlew", None, ShortfallCause.LESS_THAN_LEAST, "a smaller driver goes below it."),
+        ("60 mm", "curlew", "40 50 60", ShortfallCause.MORE_THAN_MOST, "in two stages is 1.125 mm."),
         ("2 mm", "plover", "20 40 60 96", ShortfallCause.NOTHING_NEAR, "two stages could"),
         ("2 mm", "plover", "40", ShortfallCause.NO_TRAIN, "Plover has too few wheels for a train."),
     ],

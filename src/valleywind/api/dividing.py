@@ -16,7 +16,6 @@ from valleywind.api.tables import CSV, csv_response
 from valleywind.core.dividing import plan
 from valleywind.core.dividing.ask import read_divide
 from valleywind.core.dividing.discs import usual_disc
-from valleywind.core.dividing.geared import Arm
 from valleywind.core.dividing.heads import Head
 from valleywind.core.dividing.plan import Way
 from valleywind.core.dividing.plates import would_serve
@@ -29,6 +28,7 @@ from valleywind.core.dividing.ways import (
 )
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.pile import Condition
+from valleywind.core.trains.gearbox import Gearbox
 from valleywind.core.trains.model import Stock
 from valleywind.core.units import parse_length, parse_whole
 from valleywind.formats.tables import csv_text
@@ -149,7 +149,7 @@ class On:
     row: MachineRow
     head: Head
     gears: Stock | None
-    arm: Arm | None
+    arm: Gearbox | None
 
     def ways(self, divisions: int) -> list[Way]:
         """Every way it has for a count, the best first."""

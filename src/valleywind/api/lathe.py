@@ -16,13 +16,14 @@ from valleywind.core.lathe import ask as asks
 from valleywind.core.lathe import thread
 from valleywind.core.lathe.fields import Fields, ask_from
 from valleywind.core.lathe.machine import SetUp, read_set_up
-from valleywind.core.lathe.plan import Order, candidate_for, plan, plan_of
+from valleywind.core.lathe.plan import candidate_for, plan, plan_of
 from valleywind.core.lathe.thread import Ask as AskFor
 from valleywind.core.lathe.thread import Way
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.ask import is_wheel_ask, read_wheel
 from valleywind.core.teeth.pitch import FEWEST_TEETH, MOST_TEETH
 from valleywind.core.trains.direction import Hand
+from valleywind.core.trains.planner import Order
 from valleywind.formats.sheet_pdf import sheet_pdf
 from valleywind.shop import machines as shop
 from valleywind.wording import lathe as words

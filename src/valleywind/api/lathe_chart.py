@@ -17,14 +17,14 @@ from valleywind.api.problems import RESPONSES, NotUnderstood
 from valleywind.api.tables import CSV, csv_response
 from valleywind.core.dividing.heads import Head
 from valleywind.core.lathe.chart import List, Pitched, Row, chart, pitches
-from valleywind.core.lathe.find import SMALLEST_CUT
-from valleywind.core.lathe.machine import Lathe
+from valleywind.core.lathe.machine import Lathe, SetUp
 from valleywind.core.lathe.slower import slower
 from valleywind.core.lathe.thread import FeedAsk, Way, say
 from valleywind.core.lathe.worth_making import MOST_TOGETHER, Advice, Limits, worth_making
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.cutters import serving
 from valleywind.core.teeth.pitch import FEWEST_TEETH, MOST_TEETH
+from valleywind.core.trains.new_wheels import SMALLEST_CUT
 from valleywind.core.units import parse_whole
 from valleywind.formats.tables import csv_text
 from valleywind.shop import kinds, stores
@@ -220,8 +220,8 @@ def get_slower(machine: Slug, ask: Ask, session: InSession, units: InUnits = Uni
     found = slower(wanted, lathe, shop.stock(row), shop.mounted(row))
     return SlowerOut(
         texts=words.slower_text(found, wanted, lathe, units),
-        train=found.now.set_up.name(lathe) if found.now else None,
-        better_train=found.smaller[0].candidate.set_up.name(lathe) if found.smaller else None,
+        train=SetUp.of(found.now).name(lathe) if found.now else None,
+        better_train=SetUp.of(found.smaller[0].candidate).name(lathe) if found.smaller else None,
     )
 
 
@@ -262,7 +262,7 @@ def _row(of: List, row: Row, lathe: Lathe, units: Units) -> ChartRowOut:
         standing=row.standing.value,
         standing_text=words.STANDINGS[row.standing],
         goes=found.verdict.goes.value if found else None,
-        train=found.set_up.name(lathe) if found else None,
+        train=SetUp.of(found).name(lathe) if found else None,
         text=train_text(found.train) if found else None,
         stages=[StageOut(driver=s.driver, driven=s.driven, idlers=list(s.idlers)) for s in found.train.stages]
         if found

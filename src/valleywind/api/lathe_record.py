@@ -4,7 +4,7 @@ from enum import StrEnum
 from fractions import Fraction
 from typing import Annotated, Literal
 
-from fastapi import APIRouter, Query
+from fastapi import APIRouter, Path, Query
 from pydantic import BaseModel, ConfigDict, Field
 
 from valleywind.api.access import InSession, ToWrite
@@ -123,7 +123,7 @@ def list_examples() -> list[ExampleOut]:
 
 
 @router.post("/examples/{example}")
-def add_example(example: Example, session: ToWrite) -> MachineOut:
+def add_example(example: Annotated[Example, Path(description="Which one")], session: ToWrite) -> MachineOut:
     """Add a ready lathe with its wheels, marked as an example until its figures are confirmed."""
     return machine_out(examples.add(session, example.value))
 

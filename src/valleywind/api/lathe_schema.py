@@ -10,9 +10,10 @@ from valleywind.core.lathe.fits import CLASSES, fit_system
 from valleywind.core.lathe.machine import Lathe, SetUp
 from valleywind.core.lathe.nut_view import NutView, nut_view
 from valleywind.core.lathe.pickup import pick_up
-from valleywind.core.lathe.plan import Candidate, Order, Plan, ShortfallCause, right_handed
+from valleywind.core.lathe.plan import Candidate, Plan, right_handed
 from valleywind.core.lathe.thread import Ask, FeedAsk
 from valleywind.core.trains.model import Stock
+from valleywind.core.trains.planner import Order, ShortfallCause
 from valleywind.core.units import spell
 from valleywind.wording import lathe as words
 from valleywind.wording import numbers, pickup
@@ -217,7 +218,7 @@ class Answer:
             shortfall=words.shortfall_text(found, self.units),
             cut_short=words.CUT_SHORT if found.cut_short else None,
             not_known=words.not_known(self.lathe),
-            too_fine=found.shortfall is not None and found.shortfall.cause is ShortfallCause.FINER_THAN_FINEST,
+            too_fine=found.shortfall is not None and found.shortfall.cause is ShortfallCause.LESS_THAN_LEAST,
             outlines=outlines({t for c in shown for t in c.train.teeth}, self.lathe.family),
         )
 
@@ -228,12 +229,12 @@ class Answer:
     def candidate(self, found: Candidate, first: bool = False) -> CandidateOut:
         train, figure = found.train, words.lead_figure(found, self.ask, self.units)
         return CandidateOut(
-            train=found.set_up.name(self.lathe),
+            train=SetUp.of(found).name(self.lathe),
             text=train_text(train),
             stages=[StageOut(driver=s.driver, driven=s.driven, idlers=list(s.idlers)) for s in train.stages],
             levers=words.levers_label(found.setting, self.lathe),
             ratio=str(train.ratio),
-            lead_mm=float(found.lead),
+            lead_mm=float(found.value),
             lead=figure.short,
             lead_value=figure.value,
             lead_unit=figure.unit,
@@ -259,7 +260,7 @@ class Answer:
     def _advice(self, found: Candidate) -> AdviceOut | None:
         righted = right_handed(found, self.ask, self.lathe, self.stock, self.mounted)
         text = words.one_idler_text(found, righted, self.units)
-        return AdviceOut(text=text, train=righted.set_up.name(self.lathe)) if righted and text else None
+        return AdviceOut(text=text, train=SetUp.of(righted).name(self.lathe)) if righted and text else None
 
     def _verdict(self, found: Candidate) -> VerdictOut:
         verdict, units = found.verdict, self.units
@@ -280,7 +281,7 @@ class Answer:
     def _pick_up(self, found: Candidate) -> PickUpOut | None:
         if isinstance(self.ask, FeedAsk):
             return None
-        told = pick_up(found.lead, self.lathe.screw_lead, self.lathe.dials)
+        told = pick_up(found.value, self.lathe.screw_lead, self.lathe.dials)
         dial = DialOut(teeth=told.dial.teeth, marks=told.dial.marks, serving=list(told.marks)) if told.dial else None
         return PickUpOut(how=told.how.value, head=pickup.head(told), dial=dial)
 

@@ -4,11 +4,11 @@ from dataclasses import dataclass
 
 from sqlalchemy.orm import Session
 
-from valleywind.core.dividing.geared import Arm
 from valleywind.core.dividing.heads import Circle, Head, TypedHead, read_head, spell_plates
 from valleywind.core.helix.machine import TypedMill, read_mill
 from valleywind.core.hobbing.machine import TypedHobber, read_hobber
 from valleywind.core.refusal import Refused
+from valleywind.core.trains.gearbox import Gearbox
 from valleywind.core.trains.model import parse_stock, spell_stock
 from valleywind.core.trains.quadrant_record import TypedQuadrant, read_quadrant
 from valleywind.core.units import spell
@@ -41,12 +41,12 @@ def head(row: HeadRow) -> Head:
     return Head(row.ratio, sides, tuple(row.direct), gears, row.geared, row.reads_deg)
 
 
-def arm(row: MachineRow) -> Arm | None:
+def arm(row: MachineRow) -> Gearbox | None:
     """What carries the gears between spindle and plate, where it and the wheels that go on it are on record."""
     if row.quadrant is None or row.family is None:
         return None
     known = family_of(row.family)
-    return Arm(known, quadrant_facts(row.quadrant).carrier(float(known.module)))
+    return Gearbox(known, quadrant_facts(row.quadrant).carrier(float(known.module)))
 
 
 def head_as_typed(row: HeadRow) -> TypedHead:

@@ -82,7 +82,7 @@ def slower_text(found: Slower, ask: Ask, lathe: Lathe, units: Units) -> list[str
     kind = "feed" if isinstance(ask, FeedAsk) else "lead"
     if found.now is None:
         return [f"Nothing goes on {lathe.name} with the wheels it has."]
-    told = [f"The slowest {kind} these wheels give is **{short_lead(found.now.lead, units)}**."]
+    told = [f"The slowest {kind} these wheels give is **{short_lead(found.now.value, units)}**."]
     if found.smaller:
         told.append(_with_new(found.smaller[0], "driver", units))
     elif found.smallest_on_shaft > found.smallest_cut:
@@ -102,7 +102,7 @@ def slower_text(found: Slower, ask: Ask, lathe: Lathe, units: Units) -> list[str
 
 def _with_new(new: WithNew, role: str, units: Units) -> str:
     instead = f"in place of the {new.instead}" if new.instead else f"as {role}"
-    return f"With {a(new.new)} {instead} it would be **{short_lead(new.candidate.lead, units)}**, and goes on."
+    return f"With {a(new.new)} {instead} it would be **{short_lead(new.candidate.value, units)}**, and goes on."
 
 
 def constants_text(found: Constants, units: Units) -> str:
@@ -135,7 +135,7 @@ def csv_rows(rows: list[Row], lathe: Lathe, units: Units) -> list[list[str | flo
     table: list[list[str | float]] = []
     for row in rows:
         found = row.candidate
-        lead = found.lead / (MM_PER_INCH if units is Units.INCH else 1) if found else None
+        lead = found.value / (MM_PER_INCH if units is Units.INCH else 1) if found else None
         table.append(
             [
                 pitch(row.pitched.ask, units),

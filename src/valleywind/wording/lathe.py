@@ -6,11 +6,12 @@ from fractions import Fraction
 from valleywind.core.lathe.fits import CLASSES, fit_system, has_own_classes
 from valleywind.core.lathe.line import Meaning
 from valleywind.core.lathe.machine import Lathe, Setting
-from valleywind.core.lathe.plan import Candidate, Plan, Shortfall, ShortfallCause
+from valleywind.core.lathe.plan import Candidate, Plan
 from valleywind.core.lathe.thread import Ask, FeedAsk, Stated, ThreadAsk, Way, bare_pitch
 from valleywind.core.lathe.verdict import USUAL_DIAMETER, USUAL_WORM_WHEEL, Goes, Job, Measure, Verdict
 from valleywind.core.trains.direction import Hand, HandAdvice
 from valleywind.core.trains.placement import Checked
+from valleywind.core.trains.planner import Shortfall, ShortfallCause
 from valleywind.core.units import MM_PER_INCH, spell, spell_inch
 from valleywind.wording.numbers import (
     Units,
@@ -186,15 +187,15 @@ def lead_figure(candidate: Candidate, ask: Ask, units: Units) -> Figure:
     if isinstance(ask, FeedAsk):
         inch = ask.stated is Stated.INCH or units is Units.INCH
         return (
-            Figure(trimmed(candidate.lead / MM_PER_INCH, 5), "in per turn")
+            Figure(trimmed(candidate.value / MM_PER_INCH, 5), "in per turn")
             if inch
-            else Figure(trimmed(candidate.lead, 4), "mm per turn")
+            else Figure(trimmed(candidate.value, 4), "mm per turn")
         )
     if ask.stated is Stated.TPI and ask.starts == 1:
-        return Figure(trimmed(MM_PER_INCH / candidate.lead, 4), "tpi")
+        return Figure(trimmed(MM_PER_INCH / candidate.value, 4), "tpi")
     if units is Units.MM:
-        return Figure(fixed(candidate.lead, 4), "mm lead")
-    return Figure(fixed(candidate.lead / MM_PER_INCH, 5), "in lead")
+        return Figure(fixed(candidate.value, 4), "mm lead")
+    return Figure(fixed(candidate.value / MM_PER_INCH, 5), "in lead")
 
 
 def verdict_head(verdict: Verdict) -> str:
@@ -421,13 +422,13 @@ _ENDS = ("finest lead", "coarsest lead")
 
 def _cause(short: Shortfall, lathe: Lathe, ends: tuple[str, str], units: Units) -> str:
     match short.cause:
-        case ShortfallCause.FINER_THAN_FINEST if short.finest is not None:
-            finest = short_lead(short.finest, units)
+        case ShortfallCause.LESS_THAN_LEAST if short.least is not None:
+            finest = short_lead(short.least, units)
             return (
                 f"The {ends[0]} {lathe.name}’s wheels give in two stages is {finest}; a smaller driver goes below it."
             )
-        case ShortfallCause.COARSER_THAN_COARSEST if short.coarsest is not None:
-            return f"The {ends[1]} {lathe.name}’s wheels give in two stages is {short_lead(short.coarsest, units)}."
+        case ShortfallCause.MORE_THAN_MOST if short.most is not None:
+            return f"The {ends[1]} {lathe.name}’s wheels give in two stages is {short_lead(short.most, units)}."
         case ShortfallCause.NEAR_ONES_DO_NOT_FIT:
             return "Closer trains exist among the wheels, but they do not go on the quadrant."
         case ShortfallCause.NEVER_CLOSES:

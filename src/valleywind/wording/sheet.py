@@ -70,7 +70,7 @@ def sheet(candidate: Candidate, ask: Ask, lathe: Lathe, units: Units) -> Sheet:
     """The sheet for one train."""
     train = candidate.train
     fed = isinstance(ask, FeedAsk)
-    told = feed_proof(candidate.lead, ask.lead) if fed else proof(candidate.lead, ask.lead)
+    told = feed_proof(candidate.value, ask.lead) if fed else proof(candidate.value, ask.lead)
     return Sheet(
         title=say(ask),
         machine=lathe.name,
@@ -182,6 +182,6 @@ def _proof(told: Proof, fed: bool, units: Units) -> list[str]:
 def _picking_up(candidate: Candidate, ask: Ask, lathe: Lathe, units: Units) -> list[str]:
     if isinstance(ask, FeedAsk):
         return []
-    found = [pickup.text(pick_up(candidate.lead, lathe.screw_lead, lathe.dials), units)]
+    found = [pickup.text(pick_up(candidate.value, lathe.screw_lead, lathe.dials), units)]
     onward = next_start(ask.starts, ask.pitch, candidate.train.stages[0].driver, candidate.setting.first.ratio)
     return found + ([pickup.next_start_text(onward, units)] if onward else [])

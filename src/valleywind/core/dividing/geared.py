@@ -1,31 +1,24 @@
 """Differential gears on the head's own arm: which of the trains that would do go on, with which idlers."""
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from itertools import product
 
 from valleywind.core.dividing.ways import Differential
-from valleywind.core.teeth.pitch import WheelFamily
 from valleywind.core.trains.arrange import arrange
+from valleywind.core.trains.gearbox import Gearbox
 from valleywind.core.trains.model import Combination, Stock, lacking
 from valleywind.core.trains.placement import Laid
-from valleywind.core.trains.quadrant import Carrier
 
 # Settings that are tried, the handiest first, and of each these stretches of its trains; further ones of all of them
 # only where none of those goes on.
 _SETTINGS, _FIRST, _FURTHER = 10, ((0, 4), (4, 24)), ((24, 400),)
 
 
-@dataclass(frozen=True)
-class Arm:
-    """What carries the gears between spindle (the first shaft) and plate (the last), and what wheels go on it."""
+def on_the_arm(settings: Sequence[Differential], arm: Gearbox, stock: Stock) -> tuple[Differential, Laid] | None:
+    """`arm`: where the gears go between spindle, the first shaft, and plate, the last.
 
-    family: WheelFamily
-    quadrant: Carrier
-
-
-def on_the_arm(settings: Sequence[Differential], arm: Arm, stock: Stock) -> tuple[Differential, Laid] | None:
-    """The handiest setting whose train goes on, that train first of its trains, and where it stands; where none goes
+    The handiest setting whose train goes on, that train first of its trains, and where it stands; where none goes
     on, the one that comes nearest. None where there is nothing to lay out."""
     nearest: tuple[Differential, Laid] | None = None
     for stretches in (_FIRST, _FURTHER):
@@ -38,7 +31,7 @@ def on_the_arm(settings: Sequence[Differential], arm: Arm, stock: Stock) -> tupl
     return nearest
 
 
-def _laid(setting: Differential, some: Sequence[Combination], arm: Arm, stock: Stock) -> Iterator[Laid]:
+def _laid(setting: Differential, some: Sequence[Combination], arm: Gearbox, stock: Stock) -> Iterator[Laid]:
     """The best place of each train, those with the fewest idlers that turn the plate the right way first."""
     trains = [t for t in some if not lacking(t.wheels, stock)]
     by_idlers: dict[int, list[Combination]] = {}

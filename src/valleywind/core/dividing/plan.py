@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 from fractions import Fraction
 
-from valleywind.core.dividing.geared import Arm, on_the_arm
+from valleywind.core.dividing.geared import on_the_arm
 from valleywind.core.dividing.heads import Head
 from valleywind.core.dividing.ways import (
     Compound,
@@ -23,6 +23,7 @@ from valleywind.core.dividing.ways import (
     rounded,
     simple,
 )
+from valleywind.core.trains.gearbox import Gearbox
 from valleywind.core.trains.model import Stock
 from valleywind.core.trains.placement import Laid
 
@@ -121,7 +122,7 @@ def counted(setting: Setting, ratio: Fraction, divisions: int, moves: int) -> Co
 
 
 def ways(
-    head: Head, divisions: int, gears: Stock | None = None, mounted: int | None = None, arm: Arm | None = None
+    head: Head, divisions: int, gears: Stock | None = None, mounted: int | None = None, arm: Gearbox | None = None
 ) -> list[Way]:
     """Every way this head has for the count, best first.
 
@@ -133,7 +134,7 @@ def ways(
 
 
 def _each(
-    head: Head, divisions: int, gears: Stock | None, mounted: int | None = None, arm: Arm | None = None
+    head: Head, divisions: int, gears: Stock | None, mounted: int | None = None, arm: Gearbox | None = None
 ) -> Iterator[Way]:
     """The ways one by one, the exact ones in the order of their trouble."""
     if plates := direct(divisions, head.direct):
@@ -150,7 +151,7 @@ def _each(
         yield from _roundabout(head, head.ratio, divisions, gears or head.gears, arm)
 
 
-def _roundabout(head: Head, ratio: Fraction, divisions: int, gears: Stock | None, arm: Arm | None) -> Iterator[Way]:
+def _roundabout(head: Head, ratio: Fraction, divisions: int, gears: Stock | None, arm: Gearbox | None) -> Iterator[Way]:
     """What is left where no circle serves."""
     if head.geared and gears and (geared := differential(ratio, divisions, head.circles, gears)):
         geared.sort(key=_handiest)
@@ -175,7 +176,7 @@ def _handiest(setting: Differential) -> tuple[int, int, bool, int]:
 
 
 def chart(
-    head: Head, first: int, last: int, gears: Stock | None = None, arm: Arm | None = None
+    head: Head, first: int, last: int, gears: Stock | None = None, arm: Gearbox | None = None
 ) -> list[tuple[int, Way | None]]:
     """For every count from first to last its best way; None where the head has none.
 
@@ -185,7 +186,7 @@ def chart(
     return [(n, _best(head, n, gears, arm)) for n in range(allowed_divisions(first, "first"), last + 1)]
 
 
-def _best(head: Head, divisions: int, gears: Stock | None, arm: Arm | None) -> Way | None:
+def _best(head: Head, divisions: int, gears: Stock | None, arm: Gearbox | None) -> Way | None:
     """The first exact way that goes on, without working out the more troublesome ones; else the least off."""
     rest = []
     for way in _each(head, divisions, gears, arm=arm):

@@ -5,27 +5,21 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from enum import StrEnum
 from fractions import Fraction
+from functools import lru_cache
 from itertools import pairwise
 
-from valleywind.core.lathe.find import (
-    Hit,
-    good_within,
-    hand_of,
-    hits,
-    new_wheels,
-    place_all,
-    reach,
-    with_each_new_wheel,
-)
-from valleywind.core.lathe.machine import Lathe, SetUp
-from valleywind.core.lathe.plan import Candidate, judging
+from valleywind.core.lathe.machine import Lathe, Setting, SetUp
+from valleywind.core.lathe.plan import Candidate, judging, wanted
 from valleywind.core.lathe.series import Series, sizes
 from valleywind.core.lathe.thread import Ask, FeedAsk, Stated, ThreadAsk, Way
 from valleywind.core.lathe.verdict import Goes
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.pitch import Pitch, PitchSystem
+from valleywind.core.trains.closest import Hit, closest, reach
 from valleywind.core.trains.model import Combination, Stock
+from valleywind.core.trains.new_wheels import new_wheels, with_each_new_wheel
 from valleywind.core.trains.placement import Laid
+from valleywind.core.trains.places import place_all
 from valleywind.core.units import MM_PER_INCH
 
 # Of the combinations near enough so many are laid out at first, twice as many every further time.
@@ -146,6 +140,16 @@ def _stated(series: Series) -> Stated:
     return Stated.MM if series in (Series.METRIC, Series.TRAPEZOIDAL, Series.BA) else Stated.TPI
 
 
+@lru_cache(maxsize=1024)
+def good_within(ask: Ask) -> float:
+    """The largest relative error with which it still does for the job, by halving."""
+    low, high = 0.0, 1.0
+    for _ in range(40):
+        middle = (low + high) / 2
+        low, high = (middle, high) if ask.judged(Fraction(middle)).good else (low, middle)
+    return high
+
+
 def chart(asked: Sequence[Pitched], lathe: Lathe, stock: Stock, mounted: SetUp | None = None) -> list[Row]:
     """Answer the lines of a chart; those asked for together are laid out together, which is much quicker.
 
@@ -160,6 +164,8 @@ class _Chart:
     def __init__(self, asked: Sequence[Pitched], lathe: Lathe, stock: Stock, mounted: SetUp | None) -> None:
         self.asked, self.lathe, self.stock, self.mounted = asked, lathe, stock, mounted
         self.asks = [pitched.ask for pitched in asked]
+        self.wanted = [wanted(ask, lathe, mounted) for ask in self.asks]
+        self.box = lathe.gearbox
 
     def rows(self) -> list[Row]:
         """Line by line what is known of it, the dear questions only for lines that nothing simpler answered."""
@@ -182,13 +188,13 @@ class _Chart:
         poor = self._first_going({n: found[n][:_POOR_LAID_OUT] for n in every if n not in answered})
         return [answered.get(n) or self._poor_row(n, bool(near[n]), poor.get(n)) for n in every]
 
-    def _hits(self, n: int, stages: tuple[int, ...], best: int) -> list[Hit]:
-        return hits(self.asks[n], self.lathe, self.stock, stages, best)
+    def _hits(self, n: int, stages: tuple[int, ...], best: int) -> list[Hit[Setting]]:
+        return closest(self.wanted[n], self.box, self.stock, stages, best)
 
-    def _good(self, n: int, found: list[Hit]) -> list[Hit]:
+    def _good(self, n: int, found: list[Hit[Setting]]) -> list[Hit[Setting]]:
         """Those near enough for the job; the hits come closest first, so that only the last such has to be found."""
         ask = self.asks[n]
-        return found[: bisect_left(found, True, key=lambda h: not ask.judged(h.found.error).good)]
+        return found[: bisect_left(found, True, key=lambda h: not ask.judged(h.error).good)]
 
     def _good_row(self, n: int, candidate: Candidate) -> Row:
         return Row(self.asked[n], Standing.EXACT if candidate.error == 0 else Standing.GOOD, candidate)
@@ -196,7 +202,7 @@ class _Chart:
     def _poor_row(self, n: int, near: bool, poor: Candidate | None) -> Row:
         if near:
             return Row(self.asked[n], Standing.NO_ROOM, None)
-        ends = reach(self.asks[n], self.lathe, self.stock)
+        ends = reach(self.wanted[n], self.box, self.stock)
         beyond = ends is None or not ends[0] <= self.asks[n].lead <= ends[1]
         if poor is None or beyond or poor.verdict.goes is Goes.NOT:
             return Row(self.asked[n], Standing.OUT_OF_REACH, poor)
@@ -204,42 +210,42 @@ class _Chart:
 
     def _with_a_new_wheel(self, lines: list[int]) -> dict[int, Row]:
         """Lines that one wheel not held would answer well."""
-        new = new_wheels(self.lathe, self.stock)
+        new = new_wheels(self.box, self.stock)
         near = {n: self._good(n, self._hits_with_new(n, new)) for n in lines}
         going = self._first_going(near, new)
         return {n: Row(self.asked[n], Standing.NEEDS_WHEEL, c, next(iter(c.lacking))) for n, c in going.items()}
 
-    def _hits_with_new(self, n: int, new: Sequence[int]) -> list[Hit]:
+    def _hits_with_new(self, n: int, new: Sequence[int]) -> list[Hit[Setting]]:
         ask = self.asks[n]
-        near = with_each_new_wheel(ask, self.lathe, self.stock, new, good_within(ask), _OF_A_WHEEL)
+        near = with_each_new_wheel(self.wanted[n], self.box, self.stock, new, good_within(ask), _OF_A_WHEEL)
         return sorted((hit for some in near.values() for hit in some), key=lambda h: h.found.merit)
 
-    def _first_going(self, found: dict[int, list[Hit]], new: Sequence[int] = ()) -> dict[int, Candidate]:
+    def _first_going(self, found: dict[int, list[Hit[Setting]]], new: Sequence[int] = ()) -> dict[int, Candidate]:
         """For each line the closest of its hits that goes on, a few of every line laid out at a time."""
         going: dict[int, Candidate] = {}
         stretches = {n: _stretches(h) for n, h in found.items()}
         while some := {n: h for n, rest in stretches.items() if n not in going and (h := next(rest, None))}:
-            for hand in {hand_of(self.asks[n], self.lathe) for n in some}:
-                lines = {n: h for n, h in some.items() if hand_of(self.asks[n], self.lathe) is hand}
-                going |= self._closest(lines, place_all(lines.values(), hand, self.lathe, self.stock, new))
+            for hand in {self.wanted[n].hand for n in some}:
+                lines = {n: h for n, h in some.items() if self.wanted[n].hand is hand}
+                going |= self._closest(lines, place_all(lines.values(), hand, self.box, self.stock, new))
         return going
 
-    def _closest(self, lines: dict[int, list[Hit]], places: dict[Combination, Laid]) -> dict[int, Candidate]:
+    def _closest(self, lines: dict[int, list[Hit[Setting]]], places: dict[Combination, Laid]) -> dict[int, Candidate]:
         going = {}
         for n, some in lines.items():
             judge = judging(self.asks[n], self.lathe, self.stock, self.mounted)
-            fitting = [judge(places[h.found.combination], h.setting) for h in some if h.found.combination in places]
+            fitting = [judge(places[h.combination], h.target.setting) for h in some if h.combination in places]
             if fitting:
                 going[n] = min(fitting, key=lambda c: (abs(c.error), len(c.train.wheels), c.handling.put_on))
         return going
 
 
-def _stretches(found: list[Hit]) -> Iterator[list[Hit]]:
+def _stretches(found: list[Hit[Setting]]) -> Iterator[list[Hit[Setting]]]:
     """A few of the closest, then twice as many and so on; those that are equally close stay together."""
     start, long = 0, _AT_FIRST
     while start < len(found):
         end = start + long
-        while end < min(len(found), start + 2 * long) and found[end].found.error == found[end - 1].found.error:
+        while end < min(len(found), start + 2 * long) and found[end].error == found[end - 1].error:
             end += 1
         yield found[start:end]
         start, long = end, 2 * long

@@ -4,13 +4,16 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 from fractions import Fraction
 from functools import cached_property
+from typing import Any
 
 from valleywind.core.lathe.thread import Way
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.pitch import WheelFamily
 from valleywind.core.trains.arrange import Fixed, Pair
 from valleywind.core.trains.direction import Drive, Hand
-from valleywind.core.trains.model import Stock, Train, lacking, parse_train
+from valleywind.core.trains.gearbox import Gearbox
+from valleywind.core.trains.model import Train, parse_train
+from valleywind.core.trains.planner import Candidate
 from valleywind.core.trains.quadrant import Carrier
 
 
@@ -85,10 +88,11 @@ class Lathe:
         """The levers where they usually stand."""
         return self.settings[0]
 
-    @property
-    def fixed(self) -> Fixed:
-        """What the lathe itself lays down about its first and last wheels and its pairs."""
-        return Fixed(self.first_drivers, self.last_driven, self.pairs)
+    @cached_property
+    def gearbox(self) -> Gearbox:
+        """Where the change wheels go, as the planner wants it told."""
+        fixed = Fixed(self.first_drivers, self.last_driven, self.pairs)
+        return Gearbox(self.family, self.quadrant, fixed, self.drive)
 
     def travel(self, way: Way) -> Fraction:
         """mm per screw turn. Along the bed the half-nuts serve where the apron has no feed of its own.
@@ -111,16 +115,6 @@ class Lathe:
     def lead_of(self, ratio: Fraction, setting: Setting | None = None, way: Way = Way.THREAD) -> Fraction:
         """mm of travel per spindle turn with a train of this ratio."""
         return ratio * (setting or self.usual).ratio * self.travel(way)
-
-    def free(self, stock: Stock) -> Stock:
-        """The wheels that can stand anywhere: the stock without the locked pairs. A double of a locked wheel is loose,
-        and so is what is left of a pair that is not whole."""
-        loose = dict(stock)
-        for pair in self.pairs:
-            if not lacking((pair.one, pair.other), loose):
-                for teeth in (pair.one, pair.other):
-                    loose[teeth] -= 1
-        return {t: n for t, n in loose.items() if n > 0}
 
     def setting_name(self, setting: Setting) -> str:
         """The levers in a word, as far as there is a choice: `9 ×2`, `½, 9`; empty where there is none."""
@@ -148,6 +142,11 @@ class SetUp:
         """`76/66*32/78`, with the levers behind where there is a choice: `32/80/64@9 ×2`; `read_set_up` reads it."""
         levers = lathe.setting_name(self.setting)
         return f"{self.train.notation}@{levers}" if levers else self.train.notation
+
+    @classmethod
+    def of(cls, candidate: Candidate[Setting, Any]) -> "SetUp":
+        """A planned train with its levers."""
+        return cls(candidate.train, candidate.setting)
 
 
 def read_set_up(text: str, lathe: Lathe, field_name: str = "train") -> SetUp:

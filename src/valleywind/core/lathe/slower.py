@@ -5,12 +5,14 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from itertools import pairwise
 
-from valleywind.core.lathe.find import SMALLEST_CUT, Hit, hand_of, new_wheels, place_all, slowest, smallest_on_shaft
-from valleywind.core.lathe.machine import Lathe, SetUp
-from valleywind.core.lathe.plan import Candidate, judging
+from valleywind.core.lathe.machine import Lathe, Setting, SetUp
+from valleywind.core.lathe.plan import Candidate, judging, wanted
 from valleywind.core.lathe.thread import Ask
 from valleywind.core.teeth.pitch import MOST_TEETH
+from valleywind.core.trains.closest import Hit, least
 from valleywind.core.trains.model import Stock
+from valleywind.core.trains.new_wheels import SMALLEST_CUT, new_wheels, smallest_on_shaft
+from valleywind.core.trains.places import place_all
 
 # The slowest combinations are looked at in stretches up to these places, until one goes on; with a new wheel so many.
 _STRETCHES = (4, 8, 16, 32, 96, 400, 2400)
@@ -51,7 +53,7 @@ def slower(
     held = [t for t, n in stock.items() if n > 0]
     on_shaft = smallest_on_shaft(lathe.family)
     now = _first_going({0: _slowest(ask, lathe, stock, _STRETCHES[-1])}, ask, lathe, stock, mounted, _WITH_IDLER).get(0)
-    new = new_wheels(lathe, stock, smallest_cut)
+    new = new_wheels(lathe.gearbox, stock, smallest_cut)
     smaller = _with_each([t for t in new if t < min(held, default=0)], now, ask, lathe, stock, mounted)
     bigger = _with_each([t for t in new if t > max(held, default=MOST_TEETH)], now, ask, lathe, stock, mounted)
     return Slower(now, smaller, bigger, smallest_cut, on_shaft)
@@ -62,25 +64,25 @@ def _with_each(
 ) -> tuple[WithNew, ...]:
     """One new wheel of each of these counts, where it brings something slower; the slowest first."""
     slower_with = {
-        teeth: [h for h in found if teeth in h.found.combination.wheels]
+        teeth: [h for h in found if teeth in h.combination.wheels]
         for teeth in counts
         for found in [_slowest(ask, lathe, {**stock, teeth: 1}, _WITH_NEW, now)]
     }
     going = _first_going(slower_with, ask, lathe, stock, mounted, _NEW_WITH_IDLER)
     found = [WithNew(teeth, _instead(teeth, now, candidate), candidate) for teeth, candidate in going.items()]
-    return tuple(sorted(found, key=lambda w: w.candidate.lead))
+    return tuple(sorted(found, key=lambda w: w.candidate.value))
 
 
-def _slowest(ask: Ask, lathe: Lathe, stock: Stock, best: int, than: Candidate | None = None) -> list[Hit]:
+def _slowest(ask: Ask, lathe: Lathe, stock: Stock, best: int, than: Candidate | None = None) -> list[Hit[Setting]]:
     """The slowest combinations, of those that are slower than what there is."""
-    found = slowest(ask, lathe, stock, best)
+    found = least(wanted(ask, lathe), lathe.gearbox, stock, best)
     if than is None:
         return found
-    return [h for h in found if lathe.lead_of(h.found.combination.ratio, h.setting, ask.way) < than.lead]
+    return [h for h in found if h.combination.ratio * h.target.gives < than.value]
 
 
 def _first_going(
-    lines: dict[int, list[Hit]], ask: Ask, lathe: Lathe, stock: Stock, mounted: SetUp | None, with_idler: int
+    lines: dict[int, list[Hit[Setting]]], ask: Ask, lathe: Lathe, stock: Stock, mounted: SetUp | None, with_idler: int
 ) -> dict[int, Candidate]:
     """For each wheel thought of the slowest of its combinations that goes on, stretch by stretch, all laid out
     together."""
@@ -88,11 +90,11 @@ def _first_going(
     going: dict[int, Candidate] = {}
     for start, end in pairwise((0, *_STRETCHES)):
         some = {teeth: line for teeth, every in lines.items() if teeth not in going and (line := every[start:end])}
-        places = place_all(some.values(), hand_of(ask, lathe), lathe, stock, some, with_idler)
+        places = place_all(some.values(), lathe.hand_of(ask.way, ask.hand), lathe.gearbox, stock, some, with_idler)
         for teeth, line in some.items():
-            fitting = [judge(places[c], h.setting) for h in line if (c := h.found.combination) in places]
+            fitting = [judge(places[c], h.target.setting) for h in line if (c := h.combination) in places]
             if fitting:
-                going[teeth] = min(fitting, key=lambda c: c.lead)
+                going[teeth] = min(fitting, key=lambda c: c.value)
     return going
 
 

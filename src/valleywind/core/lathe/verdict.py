@@ -99,6 +99,16 @@ class Verdict:
         """It does for the job, if need be with care."""
         return self.goes.rank <= Goes.MID_TOLERANCE.rank
 
+    @property
+    def hopeless(self) -> bool:
+        """It does not do at all."""
+        return self.goes is Goes.NOT
+
+    @property
+    def rank(self) -> int:
+        """0 for good without condition, larger for less good."""
+        return self.goes.rank
+
 
 def judge(
     relative_error: Fraction | float,

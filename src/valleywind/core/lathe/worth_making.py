@@ -4,12 +4,14 @@ from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 from itertools import pairwise
 
-from valleywind.core.lathe.chart import Pitched, Standing, chart
-from valleywind.core.lathe.find import SMALLEST_CUT, good_within, hand_of, new_wheels, place_all, with_each_new_wheel
+from valleywind.core.lathe.chart import Pitched, Standing, chart, good_within
 from valleywind.core.lathe.machine import Lathe
+from valleywind.core.lathe.plan import wanted
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.pitch import MOST_TEETH
 from valleywind.core.trains.model import Stock
+from valleywind.core.trains.new_wheels import SMALLEST_CUT, new_wheels, with_each_new_wheel
+from valleywind.core.trains.places import place_all
 
 # For each pitch so many combinations of each new wheel are laid out; up to so many, where none of them goes on.
 _OF_A_WHEEL = (3, 12, 48)
@@ -28,7 +30,7 @@ class Limits:
 
     def counts(self, lathe: Lathe, stock: Stock) -> list[int]:
         """The tooth numbers worth thinking of within these limits. Raises Refused `no_wheel_allowed`."""
-        new = new_wheels(lathe, stock, self.fewest, self.most)
+        new = new_wheels(lathe.gearbox, stock, self.fewest, self.most)
         allowed = [teeth for teeth in new if all(can(teeth) for can in self.can)]
         if not allowed:
             raise Refused("no_wheel_allowed", "most", self.most, fewest=self.fewest)
@@ -114,14 +116,15 @@ def _brought(pitched: Pitched, lathe: Lathe, stock: Stock, counts: Sequence[int]
     Of each wheel the closest combinations are laid out, more and more of them until one goes on.
     """
     ask, new = pitched.ask, [t for t in counts if not stock.get(t, 0)]
-    near = with_each_new_wheel(ask, lathe, stock, new, good_within(ask), _OF_A_WHEEL[-1])
-    good = {teeth: [h for h in some if ask.judged(h.found.error).good] for teeth, some in near.items()}
+    box, hand = lathe.gearbox, lathe.hand_of(ask.way, ask.hand)
+    near = with_each_new_wheel(wanted(ask, lathe), box, stock, new, good_within(ask), _OF_A_WHEEL[-1])
+    good = {teeth: [h for h in some if ask.judged(h.error).good] for teeth, some in near.items()}
     brought: dict[int, bool] = {}
     for start, end in pairwise((0, *_OF_A_WHEEL)):
         lines = {teeth: some for teeth, every in good.items() if teeth not in brought and (some := every[start:end])}
-        places = place_all(lines.values(), hand_of(ask, lathe), lathe, stock, new, compound_with_idler=0)
+        places = place_all(lines.values(), hand, box, stock, new, compound_with_idler=0)
         for teeth, some in lines.items():
-            going = [h for h in some if h.found.combination in places]
+            going = [h for h in some if h.combination in places]
             if going:
-                brought[teeth] = any(h.found.error == 0 for h in going)
+                brought[teeth] = any(h.error == 0 for h in going)
     return brought

@@ -1,0 +1,94 @@
+"""What the planner is told of a machine: where change wheels go, and what is wanted of them.
+
+It knows nothing of threads, hobs or tables: a target is a ratio with the name of the setting that it counts on, such as
+the position of a lever, a worm pair or a constant of the machine.
+"""
+
+from collections.abc import Callable
+from dataclasses import dataclass, field
+from fractions import Fraction
+from typing import Generic, Protocol, TypeVar
+
+from valleywind.core.teeth.pitch import WheelFamily
+from valleywind.core.trains.arrange import Fixed
+from valleywind.core.trains.direction import Drive, Hand, HandAdvice, advise
+from valleywind.core.trains.model import Stock, Train, lacking
+from valleywind.core.trains.quadrant import Carrier
+
+S = TypeVar("S")
+
+
+@dataclass(frozen=True)
+class Gearbox:
+    """One place for change wheels: what wheels go on it, what carries the studs, what is laid down about first and last
+    wheels and locked pairs, and how its shafts turn, None where that is not known."""
+
+    family: WheelFamily
+    quadrant: Carrier
+    fixed: Fixed = field(default_factory=Fixed)
+    drive: Drive | None = None
+
+    def free(self, stock: Stock) -> Stock:
+        """The wheels that can stand anywhere: the stock without the locked pairs. A double of a locked wheel is loose,
+        and so is what is left of a pair that is not whole."""
+        loose = dict(stock)
+        for pair in self.fixed.pairs:
+            if not lacking((pair.one, pair.other), loose):
+                for teeth in (pair.one, pair.other):
+                    loose[teeth] -= 1
+        return {t: n for t, n in loose.items() if n > 0}
+
+    def hand(self, meshes: int, wanted: Hand | None) -> HandAdvice:
+        """What gives the wanted hand with so many meshes."""
+        return advise(meshes, wanted, self.drive)
+
+
+class Judged(Protocol):
+    """What an error means for a job. rank: 0 for good enough without condition, larger for less good."""
+
+    @property
+    def good(self) -> bool: ...
+
+    @property
+    def hopeless(self) -> bool: ...
+
+    @property
+    def rank(self) -> int: ...
+
+
+V = TypeVar("V", bound=Judged)
+
+
+@dataclass(frozen=True)
+class Target(Generic[S]):
+    """A setting, and what a train of ratio 1 gives with it, in the measure in which something is wanted."""
+
+    setting: S
+    gives: Fraction
+
+
+@dataclass(frozen=True)
+class Wanted(Generic[S, V]):
+    """What is wanted of a gearbox.
+
+    value: how much, such as a lead in mm; targets: the settings that may be used, the usual one first; hand: that the
+    train must give, None where any will do; judge: what a relative error means; mounted, now: the train on the machine
+    and the setting that stands there; moves: how many levers differ between two settings.
+    """
+
+    value: Fraction
+    targets: tuple[Target[S], ...]
+    hand: Hand | None
+    judge: Callable[[Fraction], V]
+    mounted: Train | None = None
+    now: Target[S] | None = None
+    moves: Callable[[S, S], int] = lambda _one, _other: 0
+
+    def ratio(self, target: Target[S]) -> Fraction:
+        """The ratio of a train that gives the value with this setting."""
+        return self.value / target.gives
+
+    @property
+    def ratios(self) -> list[Fraction]:
+        """The ratios wanted, one a target."""
+        return [self.ratio(target) for target in self.targets]

@@ -1,0 +1,63 @@
+"""Wheels that are not held: which are worth thinking of, and what each would bring."""
+
+from collections.abc import Iterable
+from fractions import Fraction
+
+from valleywind.core.teeth.geometry import root_radius, tip_radius
+from valleywind.core.teeth.pitch import FEWEST_TEETH, MOST_TEETH, WheelFamily
+from valleywind.core.trains.closest import Hit, joined, pair_ways, usable
+from valleywind.core.trains.gearbox import Gearbox, S, V, Wanted
+from valleywind.core.trains.layout import largest
+from valleywind.core.trains.model import Stock
+from valleywind.core.trains.search import Found
+from valleywind.core.trains.worth import with_each
+
+SMALLEST_CUT = 12
+"""Teeth at which the usual sets of form cutters begin."""
+# The ring left between the keyway and the bottom of the teeth, in modules.
+_LEAST_WALL = 0.5
+
+
+def new_wheels(box: Gearbox, stock: Stock, fewest: int = SMALLEST_CUT, most: int = MOST_TEETH) -> list[int]:
+    """Tooth numbers not held that are worth thinking of: from `fewest` and what leaves metal over the key up to what
+    has room somewhere on the quadrant, or `most`. Plans, charts and advice think of the same."""
+    room = largest(box.quadrant).anywhere
+    return [
+        teeth
+        for teeth in range(max(fewest, smallest_on_shaft(box.family)), most + 1)
+        if not stock.get(teeth, 0) and tip_radius(teeth, box.family) <= room
+    ]
+
+
+def smallest_on_shaft(family: WheelFamily) -> int:
+    """The fewest teeth whose bottom leaves half a module of metal over bore and keyway (half the key's width deep)."""
+    least = float(family.bore + family.key) / 2 + _LEAST_WALL * float(family.module)
+    counts = range(FEWEST_TEETH, MOST_TEETH + 1)
+    return next((teeth for teeth in counts if root_radius(teeth, family) >= least), MOST_TEETH + 1)
+
+
+def with_each_new_wheel(
+    wanted: Wanted[S, V], box: Gearbox, stock: Stock, counts: Iterable[int], within: float, most: int
+) -> dict[int, list[Hit[S]]]:
+    """For each of these tooth numbers that is not held the `most` closest combinations of one such wheel and held ones
+    that err by at most `within`, over wheels, settings and locked pairs together, closest first.
+
+    Wheels too large to have room anywhere are left out. A new wheel may go first even where only some of the held do.
+    """
+    wheels = usable(box, stock)
+    if wheels is None:
+        return {}
+    free, first, last = wheels
+    room = largest(box.quadrant).anywhere
+    new = [t for t in counts if not stock.get(t, 0) and tip_radius(t, box.family) <= room]
+    ratios, targets = wanted.ratios, wanted.targets
+    near: dict[int, list[Hit[S]]] = {}
+    for teeth, found in with_each(ratios, free, new, within, most, first, last).items():
+        near.setdefault(teeth, []).extend(Hit(f, targets[n]) for n, f in found)
+    for driven, driver in pair_ways(box, stock):
+        through = [ratio * Fraction(driven, driver) for ratio in ratios]
+        for teeth, found in with_each(through, free, new, within, most, first, last, (1,)).items():
+            near.setdefault(teeth, []).extend(
+                Hit(Found(joined(f.combination, driven, driver), f.error), targets[n]) for n, f in found
+            )
+    return {teeth: sorted(some, key=lambda h: h.found.merit)[:most] for teeth, some in near.items()}

@@ -1,0 +1,356 @@
+"""From what is wanted of a gearbox to trains that give it with these wheels, in order of merit; for every machine."""
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, replace
+from enum import StrEnum
+from fractions import Fraction
+from typing import Generic
+
+from valleywind.core.interrupt import Exhausted
+from valleywind.core.trains.arrange import arrange, with_idlers
+from valleywind.core.trains.closest import Hit, closest, closest_keeping, reach
+from valleywind.core.trains.direction import HandAdvice
+from valleywind.core.trains.gearbox import Gearbox, S, Target, V, Wanted
+from valleywind.core.trains.layout import lay_out
+from valleywind.core.trains.merit import Handling, handling, least_trouble, most_exact
+from valleywind.core.trains.model import Combination, Stock, Train, lacking
+from valleywind.core.trains.new_wheels import new_wheels, with_each_new_wheel
+from valleywind.core.trains.placement import Laid, Placement, Reason
+from valleywind.core.trains.places import may_take, place_all
+from valleywind.core.trains.quadrant import MOST_STUDS
+from valleywind.core.trains.search import floor
+
+# How many of the closest combinations are looked at, of these every one good enough is laid out; and up to how many,
+# four times as many each time, where too few of them go on.
+_LOOKED_AT, _LOOKED_AT_MOST = 160, 2560
+# For each choice of mounted wheels that could stay on, so many of the closest besides.
+_KEEPING = 12
+# So many of the closest are laid out whatever their verdict, so that a hopeless ask still shows what comes nearest.
+_ALWAYS_LAID_OUT = 24
+# Idlers in a compound train, a hundred arrangements each, are tried for so many at most, and only when fewer trains
+# than this go on without, and for the closest few anyway.
+_ENOUGH = 6
+# More idlers than this are a last resort.
+_USUAL_IDLERS = 2
+_IDLERS_TRIED = 12
+# Combinations with a new wheel: how far off at most, how many of each wheel, how many are looked at in all, and how
+# many of them are laid out at a time.
+_NEW_WITHIN, _OF_A_NEW_WHEEL, _NEW_LOOKED_AT, _NEW_AT_A_TIME = 0.25, 4, 256, 16
+# Of trains that will not do for the job so many are shown where nothing better goes on.
+_HOPELESS_SHOWN = 5
+
+
+class Order(StrEnum):
+    LEAST_TROUBLE = "least_trouble"
+    MOST_EXACT = "most_exact"
+
+
+@dataclass(frozen=True)
+class Candidate(Generic[S, V]):
+    """One train with a setting. value: what it gives, in the measure of what is wanted; error: signed, value / wanted
+    value − 1."""
+
+    laid: Laid
+    setting: S
+    value: Fraction
+    error: Fraction
+    verdict: V
+    hand: HandAdvice
+    handling: Handling
+    lacking: dict[int, int]
+
+    @property
+    def train(self) -> Train:
+        return self.laid.train
+
+    @property
+    def placement(self) -> Placement:
+        return self.laid.placement
+
+    @property
+    def goes_on(self) -> bool:
+        """It has a place on the quadrant and turns the right way."""
+        return self.laid.fits and self.hand.right
+
+    @property
+    def fits(self) -> bool:
+        """It goes on, and every wheel is held."""
+        return self.goes_on and not self.lacking
+
+    @property
+    def good(self) -> bool:
+        """It goes on, and is near enough for the job."""
+        return self.fits and self.verdict.good
+
+
+class ShortfallCause(StrEnum):
+    """Why nothing meets what is wanted."""
+
+    LESS_THAN_LEAST = "less_than_least"
+    MORE_THAN_MOST = "more_than_most"
+    NEAR_ONES_DO_NOT_FIT = "near_ones_do_not_fit"
+    NOTHING_NEAR = "nothing_near"
+    NEVER_CLOSES = "never_closes"
+    NO_TRAIN = "no_train"
+
+
+@dataclass(frozen=True)
+class Shortfall:
+    """Nothing meets what is wanted. best_error: of the best that fits; least, most: the ends of the range in two
+    stages; floor: the relative error that any wheels of `floor_teeth` could reach in two stages."""
+
+    cause: ShortfallCause
+    best_error: Fraction | None
+    least: Fraction | None = None
+    most: Fraction | None = None
+    floor: Fraction | None = None
+    floor_teeth: tuple[int, int] | None = None
+
+
+@dataclass(frozen=True)
+class Outcome(Generic[S, V]):
+    """What came of it. `candidates` stand in the wanted order; `most_exact_unfit` is the closest train, when that does
+    not go on; `one_more` the best train with one wheel that is not held, when that is better; `cut_short` says that not
+    all was laid out, for it would have cost too much."""
+
+    candidates: tuple[Candidate[S, V], ...]
+    most_exact_unfit: Candidate[S, V] | None
+    one_more: Candidate[S, V] | None
+    shortfall: Shortfall | None
+    cut_short: bool = False
+
+
+class Planner(Generic[S, V]):
+    """Plans for one thing wanted of one gearbox with one stock."""
+
+    def __init__(self, wanted: Wanted[S, V], box: Gearbox, stock: Stock) -> None:
+        self.wanted, self.box, self.stock = wanted, box, stock
+        self.cut_short = False
+
+    def plan(self, order: Order = Order.LEAST_TROUBLE, best: int = 12) -> Outcome[S, V]:
+        """The `best` trains, laid out and judged, and what stands next to them."""
+        found, candidates = self._closest()
+        if self.box.quadrant.studs >= 2 and not any(c.good for c in candidates):
+            longer = closest(self.wanted, self.box, self.stock, (3,), _LOOKED_AT)[:_ALWAYS_LAID_OUT]
+            candidates += self._candidates(longer)
+            found = sorted(found + longer, key=lambda h: h.found.merit)
+        if not any(c.fits for c in candidates):
+            candidates += self._first_going(self._two_stages, found, _ALWAYS_LAID_OUT)
+        going = self._sorted([c for c in candidates if c.fits], order)
+        shown = [c for c in going if not c.verdict.hopeless] or going[:_HOPELESS_SHOWN]
+        unfit = self._closest_unfit(candidates, going)
+        one_more = self._one_more(going)
+        shortfall = None if any(c.good for c in going) else self._shortfall(going, candidates, found)
+        return Outcome(tuple(shown[:best]), unfit, one_more, shortfall, self.cut_short)
+
+    def candidate(self, laid: Laid, target: Target[S]) -> Candidate[S, V]:
+        """One particular train judged, whether or not it is a good one."""
+        train, target = laid.train, self._as_it_stands(target)
+        value = train.ratio * target.gives
+        error = value / self.wanted.value - 1
+        return Candidate(
+            laid,
+            target.setting,
+            value,
+            error,
+            self.wanted.judge(error),
+            self.box.hand(train.meshes, self.wanted.hand),
+            self._handling(train, target.setting),
+            lacking((w.teeth for w in train.wheels), self.stock),
+        )
+
+    def righted(self, candidate: Candidate[S, V], target: Target[S]) -> Candidate[S, V] | None:
+        """For a train that turns the last shaft the wrong way: the same with one idler less, or with the roomiest one
+        more that is left in stock and goes on; None where the hand is right or no idler helps."""
+        train = candidate.train
+        if candidate.hand.right:
+            return None
+        fewer = [
+            Train((*train.stages[:n], replace(stage, idlers=stage.idlers[1:]), *train.stages[n + 1 :]))
+            for n, stage in enumerate(train.stages)
+            if stage.idlers
+        ]
+        more = with_idlers(train, 1, self.box.free(self.stock)) if train.shafts - 2 < self.box.quadrant.studs else []
+        for ways in (fewer, more):
+            going = [laid for laid in lay_out(ways, self.box.family, self.box.quadrant) if laid.fits]
+            if going:
+                return self.candidate(max(going, key=lambda laid: laid.room), target)
+        return None
+
+    def _two_stages(self, best: int) -> list[Hit[S]]:
+        return closest(self.wanted, self.box, self.stock, (1, 2), best)
+
+    def _closest(self) -> tuple[list[Hit[S]], list[Candidate[S, V]]]:
+        """What comes closest, and what leaves most wheels on; with many wheels more and more, until enough goes on or
+        the next would not do for the job."""
+        found = self._two_stages(_LOOKED_AT)
+        known = {(h.combination, h.target.setting) for h in found}
+        keeping = closest_keeping(self.wanted, self.box, self.stock, _KEEPING)
+        candidates = self._candidates(found + [h for h in keeping if (h.combination, h.target.setting) not in known])
+        while len(found) < _LOOKED_AT_MOST and sum(c.good for c in candidates) < _ENOUGH:
+            if len(found) < _LOOKED_AT or not self.wanted.judge(found[-1].error).good:
+                break
+            further = self._two_stages(4 * len(found))
+            if len(further) == len(found):
+                break
+            good = [h for h in further[len(found) :] if self.wanted.judge(h.error).good]
+            candidates += self._candidates(good, whatever=True)
+            found = further
+        return found, candidates
+
+    def _first_going(
+        self, looked_for: Callable[[int], list[Hit[S]]], known: Sequence[Hit[S]] = (), start: int = 0
+    ) -> list[Candidate[S, V]]:
+        """Of hits in an order, from one of them on, the first stretch in which anything goes on, however far off it
+        is. `looked_for` finds so many; `known` are the first of them."""
+        found = list(known)
+        while start < _LOOKED_AT_MOST:
+            end = start + max(2 * _ALWAYS_LAID_OUT, start)
+            if end > len(found):
+                found = looked_for(end)
+            candidates = self._candidates(found[start:end], whatever=True)
+            if any(c.fits for c in candidates) or end > len(found):
+                return candidates
+            start = end
+        return []
+
+    def _as_it_stands(self, target: Target[S]) -> Target[S]:
+        """Of two settings that give the same the one that needs no moving."""
+        now = self.wanted.now
+        return now if now is not None and now.gives == target.gives else target
+
+    def _handling(self, train: Train, setting: S) -> Handling:
+        if self.wanted.mounted is None:
+            return handling(train, None)
+        moved = self.wanted.moves(self.wanted.now.setting, setting) if self.wanted.now else 0
+        return handling(train, self.wanted.mounted, moved)
+
+    def _sorted(self, candidates: list[Candidate[S, V]], order: Order) -> list[Candidate[S, V]]:
+        if order is Order.MOST_EXACT:
+            return sorted(candidates, key=lambda c: most_exact(c.fits, c.handling, c.train, c.error))
+        return sorted(candidates, key=lambda c: least_trouble(c.fits, _job_rank(c), c.handling, c.train, c.error))
+
+    def _candidates(self, found: list[Hit[S]], whatever: bool = False) -> list[Candidate[S, V]]:
+        """One candidate a hit: the best arrangement of its combination, with as few idlers as will do.
+
+        `found` comes closest first; those far off are left out beyond the first few, unless `whatever` is wanted, but
+        then with one idler at most.
+        """
+        tried: list[Hit[S]] = []
+        verdicts: dict[Combination, V] = {}
+        for n, hit in enumerate(found):
+            verdict = self.wanted.judge(hit.error)
+            if whatever or n < _ALWAYS_LAID_OUT or not verdict.hopeless:
+                tried.append(hit)
+                verdicts.setdefault(hit.combination, verdict)
+        best: dict[Combination, Laid] = {}
+        for idlers in range(min(self.box.quadrant.studs, 1 if whatever else MOST_STUDS) + 1):
+            if idlers > _USUAL_IDLERS and any(laid.fits for laid in best.values()):
+                break
+            try:
+                arrangements = self._arranged(self._to_try(verdicts, idlers, best), idlers)
+            except Exhausted:
+                self.cut_short = True
+                break
+            for combination, arranged in arrangements:
+                chosen = self._least_work(arranged)
+                if combination not in best or chosen.fits:
+                    best[combination] = chosen
+        return [self.candidate(best[h.combination], h.target) for h in tried if h.combination in best]
+
+    def _to_try(self, verdicts: dict[Combination, V], idlers: int, best: dict[Combination, Laid]) -> list[Combination]:
+        """Which combinations deserve a try with so many idlers: those without a place yet, but compound trains only
+        as long as few others go on, and the closest of them in any case."""
+        wanted = list(verdicts)
+        homeless = [
+            c for c in wanted if may_take(c, idlers, self.wanted.hand, self.box) and not (c in best and best[c].fits)
+        ]
+        if not idlers:
+            return homeless
+        compound = [c for c in homeless if c.stages > 1]
+        if sum(laid.fits and verdicts[c].good for c, laid in best.items()) >= _ENOUGH:
+            compound = [c for c in compound if c in wanted[:_ENOUGH]]
+        # Every further idler multiplies the arrangements of a train.
+        return [c for c in homeless if c.stages == 1] + compound[: _IDLERS_TRIED // idlers**2]
+
+    def _arranged(self, combinations: list[Combination], idlers: int) -> list[tuple[Combination, list[Laid]]]:
+        box = self.box
+        ways = arrange(combinations, idlers, box.free(self.stock), box.family, box.quadrant, box.fixed)
+        return [(c, arranged) for c, arranged in zip(combinations, ways, strict=True) if arranged]
+
+    def _least_work(self, arranged: list[Laid]) -> Laid:
+        """Of the arrangements of one combination: one that fits and keeps most mounted wheels, then the roomiest."""
+        fitting = [a for a in arranged if a.fits]
+        if not fitting:
+            return arranged[0]
+        mounted = self.wanted.mounted
+        if mounted is None or not set(mounted.teeth) & set(fitting[0].train.teeth):
+            return fitting[0]
+        return max(fitting, key=lambda a: (handling(a.train, mounted).kept, a.room))
+
+    def _closest_unfit(self, candidates: list[Candidate[S, V]], going: list[Candidate[S, V]]) -> Candidate[S, V] | None:
+        nearest = min(candidates, key=lambda c: (abs(c.error), not c.fits), default=None)
+        if nearest is None or nearest.fits:
+            return None
+        return None if going and min(abs(c.error) for c in going) <= abs(nearest.error) else nearest
+
+    def _one_more(self, going: list[Candidate[S, V]]) -> Candidate[S, V] | None:
+        """The best train with one wheel not held, when it is closer than anything that fits without."""
+        present = min((abs(c.error) for c in going), default=None)
+        if present == 0:
+            return None
+        new = new_wheels(self.box, self.stock)
+        within = _NEW_WITHIN if present is None else min(float(present), _NEW_WITHIN)
+        near = with_each_new_wheel(self.wanted, self.box, self.stock, new, within, _OF_A_NEW_WHEEL)
+        every = sorted((h for some in near.values() for h in some), key=lambda h: h.found.merit)
+        better = [h for h in every if present is None or abs(h.error) < present][:_NEW_LOOKED_AT]
+        for start in range(0, len(better), _NEW_AT_A_TIME):
+            some = better[start : start + _NEW_AT_A_TIME]
+            try:
+                places = place_all([some], self.wanted.hand, self.box, self.stock, new)
+            except Exhausted:
+                self.cut_short = True
+                return None
+            fitting = [self.candidate(places[h.combination], h.target) for h in some if h.combination in places]
+            if fitting:
+                return min(fitting, key=lambda c: (abs(c.error), len(c.train.wheels), -c.laid.room))
+        return None
+
+    def _shortfall(
+        self, going: list[Candidate[S, V]], candidates: list[Candidate[S, V]], found: list[Hit[S]]
+    ) -> Shortfall:
+        best = min((c.error for c in going), key=abs, default=None)
+        if not found:
+            return Shortfall(ShortfallCause.NO_TRAIN, best)
+        if candidates and not going and all(_never_closes(c.placement) for c in candidates):
+            return Shortfall(ShortfallCause.NEVER_CLOSES, best)
+        ends = reach(self.wanted, self.box, self.stock)
+        if ends is None:
+            return Shortfall(ShortfallCause.NO_TRAIN, best)
+        least, most = ends
+        if self.wanted.value < least and not any(c.value <= self.wanted.value for c in going):
+            return Shortfall(ShortfallCause.LESS_THAN_LEAST, best, least, most)
+        if self.wanted.value > most and not any(c.value >= self.wanted.value for c in going):
+            return Shortfall(ShortfallCause.MORE_THAN_MOST, best, least, most)
+        if self.wanted.judge(found[0].error).good:
+            return Shortfall(ShortfallCause.NEAR_ONES_DO_NOT_FIT, best)
+        sizes = (min(self.stock), max(self.stock))
+        nearest = floor(self.wanted.ratios, *sizes, 2, self.box.fixed.first, self.box.fixed.last)
+        return Shortfall(ShortfallCause.NOTHING_NEAR, best, floor=nearest, floor_teeth=sizes)
+
+
+def _job_rank(candidate: Candidate[S, V]) -> tuple[int, float]:
+    """How well it does for the job; of those that do not do, the closer comes first."""
+    verdict = candidate.verdict
+    return verdict.rank, 0.0 if verdict.good else abs(float(candidate.error))
+
+
+_OPEN = {
+    Reason.CENTRES_TOO_CLOSE, Reason.CENTRES_TOO_FAR, Reason.STUD_BEYOND_SLOT, Reason.STUD_SHORT_OF_SLOT,
+    Reason.SWING_TOO_LOW, Reason.SWING_TOO_HIGH, Reason.TOO_FEW_STUDS,
+}  # fmt: skip
+
+
+def _never_closes(placement: Placement) -> bool:
+    """The wheels do not even reach from shaft to shaft within slots and swing."""
+    return any(o.reason in _OPEN for o in placement.obstacles)
