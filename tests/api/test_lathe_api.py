@@ -19,6 +19,14 @@ def plan(client: TestClient, ask: str, machine: str = "plover", **more: str) -> 
     return found
 
 
+def looked_at(client: TestClient, ask: str, machine: str, train: str, **more: str) -> dict[str, Any]:
+    """One train of a plan with everything about it."""
+    answer = client.get(f"/api/lathes/{machine}/train", params={"ask": ask, "train": train, **more})
+    assert answer.status_code == 200, answer.text
+    found: dict[str, Any] = answer.json()["candidate"]
+    return found
+
+
 def problem(client: TestClient, path: str, status: int = 422, **params: str) -> dict[str, Any]:
     answer = client.get(path, params=params or None)
     assert answer.status_code == status
@@ -29,7 +37,8 @@ def problem(client: TestClient, path: str, status: int = 422, **params: str) -> 
 
 def test_a_plan_is_whole(demo: TestClient) -> None:
     found = plan(demo, "M14x2")
-    best = found["candidates"][0]
+    best = found["first"]
+    assert best == best | found["candidates"][0] | {"order_reason": best["order_reason"]}
     assert found["ratio_wanted"] == "60/127"
     assert (best["train"], best["text"], best["ratio"]) == ("76/66*32/78", "76/66 × 32/78", "608/1287")
     assert best["verdict"]["head"] == "Nut runs free"
@@ -41,16 +50,22 @@ def test_a_plan_is_whole(demo: TestClient) -> None:
     assert [w["state"] for w in drawn["wheels"]] == ["proposed", "proposed", "mounted", "mounted"]
     # The tumbler forward turns first shaft and screw clockwise, the stud the other way.
     assert [math.copysign(1, w["turns"]) for w in drawn["wheels"]] == [-1, 1, 1, -1]
-    assert {o["teeth"] for o in found["outlines"]} >= {w["teeth"] for w in drawn["wheels"]}
+    # The screen has the outlines of the wheels on the shelf already.
+    shelf = {o["teeth"] for o in demo.get("/api/machines/plover/wheels").json()["outlines"]}
+    assert shelf >= {w["teeth"] for w in drawn["wheels"]}
+    assert found["outlines"] == []
+    more = demo.get("/api/lathes/plover/train", params={"ask": "M14x2", "train": found["one_more"]["train"]}).json()
+    assert [o["teeth"] for o in more["outlines"]] == [67]
     assert found["one_more_text"].startswith("With a 67: ")
 
 
 def test_units_change_every_length(demo: TestClient) -> None:
     metric, inch = plan(demo, "M14x2"), plan(demo, "M14x2", units="inch")
     assert inch["candidates"][0]["room"] == "0.699 in clear"
-    assert inch["candidates"][0]["lead_value"] == "0.07874"
-    assert "thou" in inch["candidates"][0]["verdict"]["text"]
-    texts = str([c["sheet"] for c in inch["candidates"]])
+    assert inch["first"]["lead_value"] == "0.07874"
+    assert "thou" in inch["first"]["verdict"]["text"]
+    trains = [c["train"] for c in inch["candidates"]]
+    texts = str([looked_at(demo, "M14x2", "plover", train, units="inch")["sheet"] for train in trains])
     assert " mm" not in texts.replace("2 mm", "")
     assert [c["train"] for c in inch["candidates"]] == [c["train"] for c in metric["candidates"]]
 
@@ -65,8 +80,8 @@ def test_a_stated_nut_changes_the_verdict(demo: TestClient) -> None:
     fields = {"ask": "26 tpi", "pitch": "26 tpi", "diameter": "3/4 in", "engagement": "2 in"}
     longer = plan(demo, demo.get("/api/lathes/fields", params=fields).json()["canonical"], "curlew")
     assert (longer["ask"]["canonical"], longer["ask"]["engagement"]) == ("3/4-26 over 50.8 mm", "50.8 mm")
-    assert plain["candidates"][0]["verdict"]["goes"] == "freely"
-    assert longer["candidates"][0]["verdict"]["goes"] != "freely"
+    assert plain["candidates"][0]["goes"] == "freely"
+    assert longer["candidates"][0]["goes"] != "freely"
     refused = problem(demo, "/api/lathes/fields", pitch="26 tpi", diameter="0.5 mm")
     assert refused["errors"][0]["field"] == "diameter"
 
@@ -80,7 +95,8 @@ def test_an_unmet_wish_says_how_far_off_and_why(demo: TestClient) -> None:
 
 
 def test_what_does_not_go_on_is_drawn_where_it_fouls(demo: TestClient) -> None:
-    unfit = plan(demo, "26 tpi", "curlew")["most_exact_unfit"]
+    listed = plan(demo, "26 tpi", "curlew")["most_exact_unfit"]
+    unfit = looked_at(demo, "26 tpi", "curlew", listed["train"])
     assert not unfit["goes_on"]
     assert unfit["reasons"] == [c["between"] for c in unfit["drawing"]["clearances"] if c["fouls"]]
     assert "into the cover" in unfit["reasons"][0]
@@ -285,7 +301,8 @@ def test_a_train_of_ones_own_and_its_changes(demo: TestClient) -> None:
 def test_levers_are_part_of_the_train_and_of_what_is_mounted(demo: TestClient) -> None:
     best = plan(demo, "16 tpi", "dunlin")["candidates"][0]
     assert (best["train"], best["work"]) == ("32/80/64@8 ×2", "only a lever moves: box to 8 ×2")
-    assert best["sheet"]["steps"][0]["text"] == "The wheels stay as they are."
+    sheet = looked_at(demo, "16 tpi", "dunlin", best["train"])["sheet"]
+    assert sheet["steps"][0]["text"] == "The wheels stay as they are."
     assert demo.get("/api/machines/dunlin").json()["mounted"] == "32/80/64@8"
     told = demo.put("/api/machines/dunlin/mounted", json={"train": best["train"]}).json()
     assert told == {"train": "32/80/64@8 ×2"}
@@ -299,7 +316,7 @@ def test_levers_are_part_of_the_train_and_of_what_is_mounted(demo: TestClient) -
 
 
 def test_feeds_and_worms_are_told_in_their_own_words(demo: TestClient) -> None:
-    feed = plan(demo, "feed 0.004 in across")["candidates"][0]
+    feed = plan(demo, "feed 0.004 in across")["first"]
     assert feed["verdict"]["head"] in ("As asked", "About as asked")
     assert feed["lead_unit"] == "in per turn"
     assert (feed["pick_up"], feed["nut_view"]) == (None, None)
@@ -307,7 +324,7 @@ def test_feeds_and_worms_are_told_in_their_own_words(demo: TestClient) -> None:
     assert problem(demo, "/api/lathes/curlew/plan", ask="feed 0.1 across")["errors"][0]["code"] == "no_cross_feed"
     worm = plan(demo, "module 1.5 worm")
     assert worm["ask"]["description"] == "module 1.5 worm, 4.7124 mm lead, right-hand, 20° pressure angle"
-    assert worm["candidates"][0]["verdict"]["head"] == "Worm runs free"
+    assert worm["candidates"][0]["verdict_head"] == "Worm runs free"
     assert worm["ratio_wanted"].endswith("…")
 
 

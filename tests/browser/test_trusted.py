@@ -278,11 +278,11 @@ def test_whose_change_stands_is_asked(page: Page, address: str) -> None:
 
 def test_a_record_half_typed_is_not_left_unasked(page: Page, address: str) -> None:
     page.goto(f"{address}/machines/plover")
-    page.get_by_label("Note").fill("half")
+    page.get_by_label("Lead screw").fill("half")
     page.get_by_role("link", name="Rack", exact=True).click()
     dialog = page.get_by_role("dialog", name="Leave without saving?")
     dialog.get_by_role("button", name="Stay").click()
-    expect(page.get_by_label("Note")).to_have_value("half")
+    expect(page.get_by_label("Lead screw")).to_have_value("half")
     page.get_by_role("link", name="Rack", exact=True).click()
     dialog.get_by_role("button", name="Leave", exact=True).click()
     expect(page.get_by_role("heading", name="Rack")).to_be_visible()

@@ -7,6 +7,9 @@ export const api = createClient<paths>({ fetch: send });
 
 export type Schemas = components["schemas"];
 export type Plan = Schemas["PlanOut"];
+/** A train as a list shows it. */
+export type Listed = Schemas["ListedOut"];
+/** A train that is looked at. */
 export type Candidate = Schemas["CandidateOut"];
 export type Machine = Schemas["MachineOut"];
 export type Shelf = Schemas["ShelfOut"];

@@ -48,9 +48,12 @@ class Gathered(BaseModel):
     gathers: str = Field(examples=["16 µm"])
 
 
+Goes = Literal["freely", "mid_tolerance", "partly", "not"]
+
+
 class VerdictOut(BaseModel):
     job: Literal["nut", "slide", "worm", "feed"]
-    goes: Literal["freely", "mid_tolerance", "partly", "not"]
+    goes: Goes
     head: str = Field(examples=["Nut runs free"])
     text: str
     longest: str | None
@@ -145,18 +148,19 @@ class AdviceOut(BaseModel):
     train: str
 
 
-class CandidateOut(BaseModel):
+class ListedOut(BaseModel):
+    """A train as a list shows it."""
+
     train: str = Field(description="Names train and levers in requests", examples=["76/66*32/78", "32/80/64@9 ×2"])
     text: str = Field(examples=["76/66 × 32/78"])
     stages: list[StageOut]
     levers: str | None = Field(description="Where the levers stand, where there is a choice", examples=["box 9 ×2"])
-    ratio: str = Field(examples=["608/1287"])
     lead_mm: float
     lead: str = Field(examples=["1.9999 mm"])
-    lead_value: str = Field(examples=["1.9999"])
-    lead_unit: str = Field(examples=["mm lead"])
     relative_error: float = Field(description="Signed, lead / wanted lead − 1")
     error: str = Field(examples=["−52 ppm"])
+    goes: Goes
+    verdict_head: str = Field(examples=["Nut runs free"])
     goes_on: bool = Field(description="Nothing that is known keeps it off, and it turns the right way")
     checked: Literal["room", "reach", "nothing"] = Field(description="What was looked at before it is said to go on")
     fits: bool = Field(description="It goes on, and every wheel is held")
@@ -165,6 +169,14 @@ class CandidateOut(BaseModel):
     work: str = Field(examples=["leave two, change two"])
     order_reason: str
     reasons: list[str] = Field(description="Why it does not go on; empty when it does")
+
+
+class CandidateOut(ListedOut):
+    """A train that is looked at: what it needs to be drawn, set up and judged."""
+
+    ratio: str = Field(examples=["608/1287"])
+    lead_value: str = Field(examples=["1.9999"])
+    lead_unit: str = Field(examples=["mm lead"])
     advice: AdviceOut | None = Field(description="What puts a wrong hand right")
     hand: str
     verdict: VerdictOut
@@ -181,21 +193,22 @@ class PlanOut(BaseModel):
         description="Turns of the screw per turn of the first shaft, levers as usual, exact", examples=["60/127"]
     )
     order: Order
-    candidates: list[CandidateOut]
-    most_exact_unfit: CandidateOut | None = Field(description="The closest train, when it does not go on")
-    one_more: CandidateOut | None = Field(description="The best train with one wheel that is not held")
+    candidates: list[ListedOut]
+    most_exact_unfit: ListedOut | None = Field(description="The closest train, when it does not go on")
+    one_more: ListedOut | None = Field(description="The best train with one wheel that is not held")
+    first: CandidateOut | None = Field(description="The first of these to be looked at; ask for the others by name")
     one_more_text: str | None
     shortfall: str | None = Field(description="Nothing meets the ask: how far off the best is, and why")
     cut_short: str | None = Field(description="Not every train was tried, and why")
     not_known: list[str] = Field(description="What is not known of the lathe, and so was not looked at")
     left_out: str | None = Field(None, description="Wheels in the lathe's box that no train is planned with, and why")
     too_fine: bool = Field(description="It is finer or slower than the wheels give: ask what would be slower")
-    outlines: list[ToothOutline]
+    outlines: list[ToothOutline] = Field(description="Of the wheels of `first` that are not on the machine’s shelf")
 
 
 class TrainOut(BaseModel):
     candidate: CandidateOut
-    outlines: list[ToothOutline]
+    outlines: list[ToothOutline] = Field(description="Of its wheels that are not on the machine’s shelf")
 
 
 class Answer:
@@ -205,41 +218,46 @@ class Answer:
         self.ask, self.lathe, self.stock, self.mounted, self.units = ask, lathe, stock, mounted, units
 
     def plan(self, found: Plan, machine: str) -> PlanOut:
-        shown = [*found.candidates, *(c for c in (found.most_exact_unfit, found.one_more) if c)]
+        first = next((c for c in (*found.candidates, found.most_exact_unfit, found.one_more) if c), None)
         return PlanOut(
             ask=asked(self.ask, self.units),
             machine=machine,
             ratio_wanted=_short_fraction(str(found.target)),
             order=found.order,
-            candidates=[self.candidate(c, n == 0) for n, c in enumerate(found.candidates)],
-            most_exact_unfit=self.candidate(found.most_exact_unfit) if found.most_exact_unfit else None,
-            one_more=self.candidate(found.one_more) if found.one_more else None,
+            candidates=[self.listed(c, n == 0) for n, c in enumerate(found.candidates)],
+            most_exact_unfit=self.listed(found.most_exact_unfit) if found.most_exact_unfit else None,
+            one_more=self.listed(found.one_more) if found.one_more else None,
+            first=self.candidate(first) if first else None,
             one_more_text=words.one_more_text(found, self.units),
             shortfall=words.shortfall_text(found, self.units),
             cut_short=words.CUT_SHORT if found.cut_short else None,
             not_known=words.not_known(self.lathe),
             too_fine=found.shortfall is not None and found.shortfall.cause is ShortfallCause.LESS_THAN_LEAST,
-            outlines=outlines({t for c in shown for t in c.train.teeth}, self.lathe.family),
+            outlines=self._outlines(first) if first else [],
         )
 
     def train(self, found: Candidate) -> TrainOut:
         """One train alone, with the outlines to draw it."""
-        return TrainOut(candidate=self.candidate(found), outlines=outlines(set(found.train.teeth), self.lathe.family))
+        return TrainOut(candidate=self.candidate(found), outlines=self._outlines(found))
 
-    def candidate(self, found: Candidate, first: bool = False) -> CandidateOut:
+    def _outlines(self, found: Candidate) -> list[ToothOutline]:
+        """Of wheels that the shelf does not have: what it has the screen knows already."""
+        return outlines({t for t in found.train.teeth if t not in self.stock}, self.lathe.family)
+
+    def listed(self, found: Candidate, first: bool = False) -> ListedOut:
+        """A train as the list shows it."""
         train, figure = found.train, words.lead_figure(found, self.ask, self.units)
-        return CandidateOut(
+        return ListedOut(
             train=SetUp.of(found).name(self.lathe),
             text=train_text(train),
             stages=[StageOut(driver=s.driver, driven=s.driven, idlers=list(s.idlers)) for s in train.stages],
             levers=words.levers_label(found.setting, self.lathe),
-            ratio=str(train.ratio),
             lead_mm=float(found.value),
             lead=figure.short,
-            lead_value=figure.value,
-            lead_unit=figure.unit,
             relative_error=float(found.error),
             error=numbers.error(found.error),
+            goes=found.verdict.goes.value,
+            verdict_head=words.verdict_head(found.verdict),
             goes_on=found.goes_on,
             checked=found.placement.checked.value,
             fits=found.fits,
@@ -248,6 +266,16 @@ class Answer:
             work=words.work_text(found, self.lathe),
             order_reason=words.order_reason(found, first),
             reasons=words.reasons(found, self.units),
+        )
+
+    def candidate(self, found: Candidate) -> CandidateOut:
+        """A train that is looked at."""
+        figure = words.lead_figure(found, self.ask, self.units)
+        return CandidateOut(
+            **dict(self.listed(found)),
+            ratio=str(found.train.ratio),
+            lead_value=figure.value,
+            lead_unit=figure.unit,
             advice=self._advice(found),
             hand=words.direction_text(found.hand, self.ask),
             verdict=self._verdict(found),

@@ -2,7 +2,7 @@ import { Radio, RadioGroup } from "@headlessui/react";
 import { type ReactNode, useEffect, useRef, useState } from "react";
 import { Link } from "react-router";
 
-import type { Candidate, Order, Plan } from "../../api/client";
+import type { Listed, Order, Plan } from "../../api/client";
 import { useSlower } from "../../api/questions";
 import { usePreferences } from "../../app/preferences";
 import { Button } from "../../kit/Button";
@@ -17,7 +17,7 @@ import { PlainFields } from "./PlainFields";
 /** The trains in order of merit, and what stands next to them: the closest that does not go on, one more wheel. */
 export function Candidates(props: {
   plan: Plan;
-  own?: Candidate;
+  own?: Listed;
   chosen: string;
   choose: (train: string) => void;
   setOrder: (order: Order) => void;
@@ -182,7 +182,7 @@ function Choice({
   chosen,
   reason,
 }: {
-  candidate: Candidate;
+  candidate: Listed;
   chosen: boolean;
   reason?: string;
 }) {
@@ -192,7 +192,6 @@ function Choice({
     if (chosen && shown) card.current?.scrollIntoView({ block: "nearest" });
     setShown(true);
   }, [chosen, shown]);
-  const { verdict } = candidate;
   return (
     <Radio
       ref={card}
@@ -202,8 +201,8 @@ function Choice({
       <span className="flex items-center justify-between gap-2">
         <TrainFraction stages={candidate.stages} text={candidate.text} small />
         <span className="flex items-center gap-1.5">
-          <Nut merit={meritOf(verdict.goes, candidate.relative_error === 0)} />
-          <b className="max-w-[6.2em] text-[14px] leading-tight">{verdict.head}</b>
+          <Nut merit={meritOf(candidate.goes, candidate.relative_error === 0)} />
+          <b className="max-w-[6.2em] text-[14px] leading-tight">{candidate.verdict_head}</b>
         </span>
       </span>
       <span className="mt-0.5 block">

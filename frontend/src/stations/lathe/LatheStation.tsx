@@ -1,4 +1,4 @@
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useMemo, useRef, useState } from "react";
 import { useNavigate, useParams, useSearchParams } from "react-router";
 
 import { type Candidate, type Order, type Plan, Refusal } from "../../api/client";
@@ -61,23 +61,25 @@ export function LatheStation() {
   const answer = useLastGood(plan, `${machine} ${units}`);
   const shown = asked.ask ? answer.data : (now.data ?? undefined);
   const wanted = search.get("train");
-  const listed = shown && choice(shown, wanted);
+  const listed = shown?.candidates.concat(shown.most_exact_unfit ?? [], shown.one_more ?? []);
   const line = asked.ask || shown?.ask.canonical || "";
-  const own = useTrain(
-    machine,
-    line,
-    wanted ?? "",
-    units,
-    shown !== undefined && wanted !== null && listed?.train !== wanted,
-  );
-  const ownTrain = listed?.train !== wanted ? own.data : undefined;
-  const chosen = ownTrain?.candidate ?? listed;
+  // The plan brings everything about its first train; about any other it is asked for.
+  const other = shown !== undefined && wanted !== null && shown.first?.train !== wanted;
+  const own = useTrain(machine, line, wanted ?? "", units, other);
+  const ownTrain = other ? own.data : undefined;
+  const chosen = ownTrain?.candidate ?? shown?.first ?? undefined;
   // Nothing can be done with an answer to an earlier ask, or with a train that is not the one in the address.
-  const old =
-    (asked.ask !== "" && answer.old) ||
-    (wanted !== null && own.isFetching && !ownTrain && listed?.train !== wanted);
+  const old = (asked.ask !== "" && answer.old) || (other && own.isFetching && !ownTrain);
+  const listAged = { old: asked.ask !== "" && answer.old, busy: answer.busy };
   const aged = { old, busy: answer.busy || own.isFetching };
-  const outlines = [...(ownTrain?.outlines ?? []), ...(shown?.outlines ?? [])];
+  const outlines = useMemo(
+    () => [
+      ...(ownTrain?.outlines ?? []),
+      ...(shown?.outlines ?? []),
+      ...(shelf.data?.outlines ?? []),
+    ],
+    [ownTrain, shown, shelf.data],
+  );
   const set = (changes: Record<string, string>) =>
     setSearch(
       (now) => {
@@ -174,11 +176,12 @@ export function LatheStation() {
               </div>
             )}
             {asked.ask && shown && chosen !== undefined && (
-              <Stale {...aged}>
+              <Stale {...listAged}>
                 <Candidates
                   plan={shown}
-                  own={ownTrain?.candidate}
-                  chosen={chosen.train}
+                  own={listed?.some((c) => c.train === wanted) ? undefined : ownTrain?.candidate}
+
+                  chosen={other && own.data === undefined && !own.error ? wanted : chosen.train}
                   choose={(train) => set({ train })}
                   setOrder={(order: Order) => set({ order: order === "most_exact" ? order : "" })}
                   take={(ask) => set({ ask, train: "" })}
@@ -267,12 +270,6 @@ function changeOf(held: Held, target: Target): Change | undefined {
     return at === undefined ? { change: "idler", at: target.after, teeth } : undefined;
   if (at === undefined) return { change: "put", at: target.at, teeth };
   return at === target.at ? undefined : { change: "swap", at, other: target.at };
-}
-
-/** The train in the address, else the first of the list. */
-function choice(plan: Plan, train: string | null): Candidate | undefined {
-  const all = [...plan.candidates, plan.most_exact_unfit, plan.one_more].filter((c) => c != null);
-  return all.find((c) => c.train === train) ?? all[0];
 }
 
 /** Record a train as mounted, with the way back. */

@@ -11,12 +11,12 @@ from valleywind.core.teeth.pitch import WheelFamily
 
 def pitch_radius(teeth: int, family: WheelFamily) -> float:
     """Radius of the pitch circle: m z / 2."""
-    return float(family.module) * teeth / 2
+    return family.module_mm * teeth / 2
 
 
 def tip_radius(teeth: int, family: WheelFamily, shift: float = 0.0) -> float:
     """Radius over the tips: m (z + 2 ha + 2 x) / 2."""
-    return float(family.module * (teeth + 2 * family.addendum)) / 2 + float(family.module) * shift
+    return family.module_mm * (teeth / 2 + float(family.addendum) + shift)
 
 
 def root_radius(teeth: int, family: WheelFamily, shift: float = 0.0) -> float:

@@ -6,6 +6,7 @@ m = module in mm; P = diametral pitch in 1/inch; p = circular pitch. m = 25.4/P 
 from dataclasses import dataclass
 from enum import StrEnum
 from fractions import Fraction
+from functools import cached_property
 
 from valleywind.core.refusal import Refused
 from valleywind.core.units import MM_PER_INCH, PI
@@ -49,7 +50,7 @@ class Pitch:
         if not FINEST_MODULE <= self.module <= COARSEST_MODULE:
             raise Refused("pitch_out_of_range", "pitch", self.value, finest=FINEST_MODULE, coarsest=COARSEST_MODULE)
 
-    @property
+    @cached_property
     def module(self) -> Fraction:
         """Module in mm; exact but for circular pitch, which holds π to forty places."""
         match self.system:
@@ -82,6 +83,11 @@ class WheelFamily:
     @property
     def module(self) -> Fraction:
         return self.pitch.module
+
+    @cached_property
+    def module_mm(self) -> float:
+        """The module as it is reckoned with, rounded to a float."""
+        return float(self.module)
 
 
 UNKNOWN_FAMILY = WheelFamily("", Pitch(PitchSystem.MODULE, Fraction(1)), Fraction(20), *[Fraction(0)] * 3)

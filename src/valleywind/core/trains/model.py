@@ -102,7 +102,7 @@ class Train:
     def ratio(self) -> Fraction:
         return self.combination.ratio
 
-    @property
+    @cached_property
     def combination(self) -> Combination:
         return Combination(tuple(sorted(s.driver for s in self.stages)), tuple(sorted(s.driven for s in self.stages)))
 
@@ -110,7 +110,7 @@ class Train:
     def idlers(self) -> tuple[int, ...]:
         return tuple(i for s in self.stages for i in s.idlers)
 
-    @property
+    @cached_property
     def teeth(self) -> tuple[int, ...]:
         """Tooth numbers in the order of `wheels`."""
         return tuple(t for s in self.stages for t in s.chain)
