@@ -39,6 +39,21 @@ TOO_SMALL = """() => [...document.querySelectorAll('button, a, input, [role=radi
     .map(([text, e]) => `${text} ${e.getBoundingClientRect().height}`)"""
 
 
+# What stands out to the right of the screen and cannot be scrolled to.
+CUT_OFF = """width => [...document.querySelectorAll('main :is(p, li, dd, dt, label, button, a, input, h1, h2, td, text)')]
+    .filter(e => e.checkVisibility() && e.getBoundingClientRect().right > width + 1)
+    .filter(e => {
+        for (let box = e.parentElement; box; box = box.parentElement) {
+            const scrolls = ['auto', 'scroll'].includes(getComputedStyle(box).overflowX)
+            if (scrolls && box.scrollWidth > box.clientWidth) return false
+        }
+        return true
+    })
+    .map(e => `${e.tagName} ${e.textContent.slice(0, 40)}`)"""  # noqa: E501
+# Drawings take the new size of the window in the next frame.
+DRAWN_ANEW = "() => new Promise(done => requestAnimationFrame(() => requestAnimationFrame(done)))"
+
+
 def go(page: Page, place: str) -> None:
     """To a station, and wait until it is whole."""
     page.goto(place)
@@ -46,7 +61,7 @@ def go(page: Page, place: str) -> None:
     page.wait_for_load_state("networkidle")
 
 
-SIZES = [(800, 1280), (1280, 800)]
+SIZES = [(390, 844), (800, 1280), (1280, 800)]
 
 
 @pytest.mark.parametrize("place", PLACES)
@@ -54,7 +69,9 @@ def test_nothing_is_cut_off_or_too_small_and_axe_finds_nothing_serious(page: Pag
     go(page, address + place)
     for width, height in SIZES:
         page.set_viewport_size({"width": width, "height": height})
+        page.evaluate(DRAWN_ANEW)
         assert page.evaluate("document.documentElement.scrollWidth") <= width
+        assert page.evaluate(CUT_OFF, width) == []
         assert page.evaluate(TOO_SMALL) == []
     page.evaluate(AXE.read_text())
     for night in (False, True):

@@ -82,7 +82,7 @@ export function AskLine({ machine }: { machine: string }) {
   return (
     <form
       role="search"
-      className="relative min-w-52 flex-1"
+      className="relative min-w-52 flex-1 phone:order-first phone:basis-full"
       onSubmit={(event) => {
         event.preventDefault();
         if (picked) take(picked.ask);
@@ -91,7 +91,7 @@ export function AskLine({ machine }: { machine: string }) {
       }}
       onBlur={(event) => !event.currentTarget.contains(event.relatedTarget) && setOpen(false)}
     >
-      <div className="flex min-h-11 items-center gap-3 border-b-3 border-brass-line bg-paper px-3 text-ink">
+      <div className="flex min-h-11 items-center gap-x-3 border-b-3 border-brass-line bg-paper px-3 text-ink tall:flex-wrap">
         <input
           ref={field}
           value={text}
@@ -118,11 +118,13 @@ export function AskLine({ machine }: { machine: string }) {
         <span
           id="ask-reading"
           aria-live="polite"
-          className="min-w-0 flex-1 truncate text-[15px] text-soft"
+          className="min-w-0 flex-1 truncate text-[15px] text-soft tall:order-last tall:basis-full tall:whitespace-normal tall:empty:hidden"
         >
           {known?.whole ? known.description : known?.says}
         </span>
-        <kbd className="rounded-sm border border-line px-2 font-mono text-[14px] text-soft">/</kbd>
+        <kbd className="ml-auto rounded-sm border border-line px-2 font-mono text-[14px] text-soft phone:hidden">
+          /
+        </kbd>
       </div>
       {completions.length > 0 && (
         <ul id="ask-completions" role="listbox" aria-label="How it could go on" className={PANEL}>

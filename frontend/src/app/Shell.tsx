@@ -38,8 +38,8 @@ export function Shell() {
       >
         Go to the station
       </a>
-      <header className="on-enamel flex flex-wrap items-center gap-3 bg-enamel px-4 py-2 print:hidden">
-        <NavLink to="/" className="mr-3 text-[19px] font-bold text-[#f7f6f0]">
+      <header className="on-enamel flex flex-wrap items-center gap-3 bg-enamel px-4 py-2 print:hidden phone:gap-2 phone:px-2">
+        <NavLink to="/" className="mr-3 text-[19px] font-bold text-[#f7f6f0] phone:hidden">
           Valleywind
         </NavLink>
         <AskLine machine={lathe} />
@@ -88,7 +88,7 @@ export function Shell() {
         </button>
         <button
           type="button"
-          className={ROUND}
+          className={`${ROUND} phone:hidden`}
           aria-label="Keys"
           title="Keys (?)"
           onClick={() => setKeys(true)}
@@ -100,7 +100,7 @@ export function Shell() {
       <div className="flex min-h-0 flex-1 print:block tall:flex-col">
         <nav
           aria-label="Stations"
-          className="on-enamel flex w-26 shrink-0 flex-col gap-1 bg-enamel-2 py-3 pl-2.5 print:hidden tall:w-full tall:flex-row tall:py-0 tall:pt-1"
+          className="on-enamel flex w-26 shrink-0 flex-col gap-1 bg-enamel-2 py-3 pl-2.5 print:hidden tall:w-full tall:flex-row tall:py-0 tall:pt-1 phone:flex-wrap phone:gap-y-0 phone:pl-1"
         >
           <Station to={lathe ? `/lathe/${lathe}` : "/"} name="Lathe" />
           {lathe && section === "lathe" && (
@@ -150,7 +150,7 @@ function Station({ to, name, within = false }: { to: string; name: string; withi
     <NavLink
       to={to}
       end
-      className={`${within ? "pl-4.5" : "pl-2.5"} flex min-h-11 items-center rounded-l-sm pr-2 text-[15px] text-[#eef1ea] aria-[current=page]:bg-chalk aria-[current=page]:font-bold aria-[current=page]:text-ink tall:rounded-t-sm tall:rounded-bl-none tall:px-4`}
+      className={`${within ? "pl-4.5" : "pl-2.5"} flex min-h-11 items-center rounded-l-sm pr-2 text-[15px] text-[#eef1ea] aria-[current=page]:bg-chalk aria-[current=page]:font-bold aria-[current=page]:text-ink tall:rounded-t-sm tall:rounded-bl-none tall:px-4 phone:px-3`}
     >
       {name}
     </NavLink>

@@ -704,6 +704,9 @@ function Dimension({
   );
 }
 
+/** px of a paper on which buttons and title do not stand side by side. */
+const NARROW = 520;
+
 function TitleBlock({
   machine,
   scale,
@@ -718,7 +721,8 @@ function TitleBlock({
   const name = `${machine}, end view`;
   const split = name.length * 7.6 + 22;
   const wide = split + scale.length * 7.6 + 22;
-  const [x, y] = [width - wide - 10, height - 40];
+  // Where the paper is narrow the buttons stand below: the title goes to the top.
+  const [x, y] = [width - wide - 10, width < NARROW ? 8 : height - 40];
   return (
     <g>
       <rect

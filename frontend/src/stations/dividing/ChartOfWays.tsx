@@ -46,7 +46,7 @@ export default function ChartOfWays() {
       {chart.isFetching && !chart.data && machine && <Working text="Working out 399 counts …" />}
       <ol
         aria-label="Counts"
-        className="mt-4 columns-3 gap-6 text-[14px] print:mt-1 print:columns-3! print:gap-3 print:text-[8px] print:leading-tight tall:columns-2"
+        className="mt-4 columns-3 gap-6 text-[14px] print:mt-1 print:columns-3! print:gap-3 print:text-[8px] print:leading-tight tall:columns-2 phone:columns-1"
       >
         {lines.map((line) => (
           <li

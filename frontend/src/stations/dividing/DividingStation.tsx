@@ -118,7 +118,7 @@ function Chosen({ way, divisions }: { way: Way; divisions: number }) {
   return (
     <section
       aria-label="The chosen way"
-      className="grid h-full min-h-0 grid-rows-[minmax(440px,1fr)_auto] overflow-y-auto tall:grid-rows-[620px_auto]"
+      className="grid h-full min-h-0 grid-cols-[minmax(0,1fr)] grid-rows-[minmax(440px,1fr)_auto] overflow-y-auto tall:grid-rows-[620px_auto] phone:grid-rows-[480px_auto]"
     >
       {shown === "gears" && way.gears?.drawing ? (
         <OnTheArm

@@ -80,7 +80,7 @@ export default function ChartStation() {
             ]}
             onChange={(of) => setSearch(of === "feeds" ? { of } : {}, { replace: true })}
           />
-          <fieldset className="mt-3 tall:columns-3">
+          <fieldset className="mt-3 tall:columns-3 phone:columns-1">
             <legend className="text-[14px] text-soft">Lists</legend>
             {possible.map((o) => (
               <Checkbox
@@ -94,7 +94,7 @@ export default function ChartStation() {
               />
             ))}
           </fieldset>
-          <fieldset className="mt-3 tall:columns-3">
+          <fieldset className="mt-3 tall:columns-3 phone:columns-1">
             <legend className="text-[14px] text-soft">Show</legend>
             {STANDINGS.map(([standing, text]) => (
               <Checkbox

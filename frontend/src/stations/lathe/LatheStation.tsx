@@ -147,10 +147,10 @@ export function LatheStation() {
   return (
     <>
       <InHandProvider put={put}>
-        <div className="grid h-full grid-cols-[288px_minmax(0,1fr)_304px] grid-rows-[minmax(0,1fr)_152px] print:hidden tall:grid-cols-[320px_minmax(0,1fr)] tall:grid-rows-[500px_minmax(0,1fr)_150px]">
+        <div className="grid h-full grid-cols-[288px_minmax(0,1fr)_304px] grid-rows-[minmax(0,1fr)_152px] print:hidden tall:grid-cols-[320px_minmax(0,1fr)] tall:grid-rows-[500px_minmax(0,1fr)_150px] phone:flex phone:h-auto phone:flex-col">
           <section
             aria-label="Trains"
-            className="min-h-0 overflow-y-auto border-r border-line p-4 tall:row-start-2"
+            className="min-h-0 overflow-y-auto border-r border-line p-4 tall:row-start-2 phone:order-2 phone:max-h-[440px] phone:border-r-0 phone:border-b phone:px-2"
           >
             {!asked.ask && now.error && (
               <Failed error={now.error} retry={() => void now.refetch()} />
@@ -197,7 +197,7 @@ export function LatheStation() {
           </section>
           <section
             aria-label="Drawing"
-            className="relative min-h-0 min-w-0 overflow-hidden bg-paper tall:col-span-2 tall:row-start-1"
+            className="relative min-h-0 min-w-0 overflow-hidden bg-paper tall:col-span-2 tall:row-start-1 phone:order-1 phone:h-[400px]"
           >
             <Stale {...aged} note className="absolute inset-0">
               {suspected && chosen ? (
@@ -221,7 +221,7 @@ export function LatheStation() {
           </section>
           <section
             aria-label="Set-up sheet"
-            className="min-h-0 border-l border-line tall:row-start-2 tall:border-t"
+            className="min-h-0 border-l border-line tall:row-start-2 tall:border-t phone:order-3 phone:border-l-0"
           >
             {chosen && (
               <Stale {...aged} className="h-full">
@@ -244,7 +244,7 @@ export function LatheStation() {
               </Stale>
             )}
           </section>
-          <div className="col-span-3 min-h-0 border-t border-line tall:col-span-2 tall:row-start-3">
+          <div className="col-span-3 min-h-0 border-t border-line tall:col-span-2 tall:row-start-3 phone:order-4 phone:h-[190px]">
             {shelf.error && <Failed error={shelf.error} retry={() => void shelf.refetch()} />}
             {shelf.data && (
               <WheelShelf

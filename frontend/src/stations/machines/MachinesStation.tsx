@@ -14,7 +14,7 @@ export default function MachinesStation() {
   const machines = useMachines();
   const shop = useShop();
   return (
-    <div className="h-full overflow-y-auto p-6 tall:h-auto">
+    <div className="h-full overflow-y-auto p-6 tall:h-auto phone:p-2">
       <div className="mx-auto flex max-w-4xl flex-col gap-6">
         <header>
           <h1 className="text-2xl font-bold">{shop.data?.name ?? "Machines"}</h1>
@@ -81,7 +81,7 @@ function MachineCard({ machine }: { machine: Machine }) {
           </Link>
         </span>
       </div>
-      <dl className="grid grid-cols-3 gap-x-6 gap-y-3 px-5 pb-4 tall:grid-cols-2">
+      <dl className="grid grid-cols-3 gap-x-6 gap-y-3 px-5 pb-4 tall:grid-cols-2 phone:grid-cols-1">
         {facts.map(([label, text]) => (
           <div key={label}>
             <dt className="text-[14px] text-soft">{label}</dt>

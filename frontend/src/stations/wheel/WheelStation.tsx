@@ -205,7 +205,7 @@ function Drawn({ wheel, asked }: { wheel: WheelSizes; asked: WheelAsked }) {
   const [paper, size] = useSize<HTMLDivElement>();
   return (
     <>
-      <dl className="grid grid-cols-[auto_auto_1fr] border-b border-line">
+      <dl className="grid grid-cols-[auto_auto_1fr] border-b border-line phone:grid-cols-1">
         {wheel.hero.map((line) => (
           <div key={line.label} className="border-r border-line px-3 py-2 last:border-r-0">
             <dt className="text-[14px] text-soft">{line.label}</dt>
