@@ -26,7 +26,7 @@ test: setup ## lint, types, architecture and every test
 	$(BIN)/ruff format --check .
 	$(BIN)/mypy
 	$(BIN)/lint-imports
-	cd frontend && npx tsc --noEmit
+	cd frontend && npx tsc --noEmit && npx eslint src && npx prettier --check --log-level warn src
 	$(BIN)/pytest
 
 bench: setup ## speed marks, beside a plain brute force

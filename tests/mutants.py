@@ -64,7 +64,7 @@ FAULTS = (
           "api/test_record_api.py"),
     Fault("core/trains/direction.py", "    if wanted is None or drive is None:", "    if wanted is None:",
           "api/test_record_api.py"),
-    Fault("shop/machines.py", "        for wheel in _counted_only(row):\n            wheel.family = more.family",
+    Fault("shop/machines.py", "        for wheel in of_its_kind(row):\n            wheel.family = more.family",
           "        pass", "api/test_record_api.py"),
     # Reading.
     Fault("core/lathe/ask.py", 'length.mm / starts if word == "lead"', 'length.mm / starts if word != "pitch"',

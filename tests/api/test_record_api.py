@@ -193,3 +193,12 @@ def test_an_example_plans_and_says_that_it_is_one(client: TestClient, example: s
     record = client.get(f"/api/lathe-records/{made['slug']}").json()
     client.put(f"/api/lathe-records/{made['slug']}", json=record | {"example": False})
     assert planned(client, "M10x1.5", made["slug"])["not_known"] == []
+
+
+def test_wheels_only_counted_are_no_strays_and_the_chart_says_what_is_not_known(client: TestClient) -> None:
+    client.post("/api/lathe-records", json=THREE_FACTS)
+    wheels = client.get("/api/rack").json()["wheels"]
+    assert {(w["counted_for"], w["stray"]) for w in wheels} == {("Wren", None)}
+    said = client.get("/api/machines/wren").json()["not_known"]
+    assert said == planned(client, "1.5 mm")["not_known"]
+    assert "room is not checked" in said[0]

@@ -95,11 +95,6 @@ export function QuadrantDrawing(props: {
         {drawing.wheels.map((wheel, n) => (
           <Count key={n} wheel={wheel} {...words.counts[n]!} />
         ))}
-        {drawing.note && (
-          <text x={MARGIN - 12} y={MARGIN} fontSize={14} className="fill-ink">
-            {drawing.note}
-          </text>
-        )}
         <TitleBlock
           machine={props.machine}
           scale={drawing.to_scale ? scaleText(view.scale) : "in proportion"}

@@ -116,7 +116,7 @@ class DrawnMesh(BaseModel):
 
 class Drawing(BaseModel):
     hand: Literal["right", "left"] | None = Field(description="Hand of the thread that is cut; null: not known")
-    note: str | None = Field(description="What the drawing does not show", examples=["Wheels in mesh, in a line"])
+    notes: list[str] = Field(description="What the drawing does not show", examples=[["Wheels in mesh, in a line."]])
     to_scale: bool = Field(description="Whether lengths mean anything, or only proportions")
     shafts: list[DrawnShaft]
     wheels: list[DrawnWheel]
@@ -209,7 +209,7 @@ def draw_train(train: Train, placement: Placement, scene: Scene) -> Drawing:
         ],
         wheels=wheels,
         hand=scene.hand.value if scene.hand else None,
-        note=words.drawing_note(scene.quadrant, names),
+        notes=words.drawing_notes(train, placement, scene.quadrant, names),
         to_scale=scene.pitch_known,
         meshes=[DrawnMesh(after=a, at=_mesh(train, placement, a, b)) for a, b in train.meshing],
         slots=drawn_slots(scene.quadrant, placement.swing),
@@ -226,7 +226,7 @@ def draw_bare(quadrant: Quadrant, names: words.ShaftNames, swing_deg: float | No
     x, y = quadrant.first_shaft
     return Drawing(
         hand="right",
-        note=words.drawing_note(quadrant, names),
+        notes=words.direction_note(quadrant, names),
         to_scale=True,
         shafts=[
             DrawnShaft(name=names.first, x_mm=x, y_mm=y, boss_radius_mm=first, slot=None, radius_mm=None),

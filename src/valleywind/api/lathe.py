@@ -9,7 +9,7 @@ from pydantic import BaseModel, Field
 from valleywind.api.access import QUICK, InSession
 from valleywind.api.drawn_files import described
 from valleywind.api.lathe_schema import Answer, AskOut, PlanOut, TrainOut, asked
-from valleywind.api.machines import Slug, left_out_text
+from valleywind.api.machines import Slug, left_out_text, not_known
 from valleywind.api.problems import RESPONSES, NotUnderstood
 from valleywind.core.dividing.ask import is_divide_ask, read_divide
 from valleywind.core.lathe import ask as asks
@@ -159,8 +159,7 @@ def get_plan(
     lathe, stock, mounted = shop.lathe(row), shop.stock(row), shop.mounted(row)
     wanted = read_whole(ask)
     found = Answer(wanted, lathe, stock, mounted, units).plan(plan(wanted, lathe, stock, mounted, order, best), machine)
-    unknown = [words.EXAMPLE, *found.not_known] if row.example else found.not_known
-    return found.model_copy(update={"left_out": left_out_text(row), "not_known": unknown})
+    return found.model_copy(update={"left_out": left_out_text(row), "not_known": not_known(row)})
 
 
 @router.get("/{machine}/train", dependencies=[QUICK])

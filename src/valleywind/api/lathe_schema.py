@@ -200,7 +200,7 @@ class PlanOut(BaseModel):
     one_more_text: str | None
     shortfall: str | None = Field(description="Nothing meets the ask: how far off the best is, and why")
     cut_short: str | None = Field(description="Not every train was tried, and why")
-    not_known: list[str] = Field(description="What is not known of the lathe, and so was not looked at")
+    not_known: list[str] = Field([], description="What is not known of the lathe, and so was not looked at")
     left_out: str | None = Field(None, description="Wheels in the lathe's box that no train is planned with, and why")
     too_fine: bool = Field(description="It is finer or slower than the wheels give: ask what would be slower")
     outlines: list[ToothOutline] = Field(description="Of the wheels of `first` that are not on the machine’s shelf")
@@ -231,7 +231,6 @@ class Answer:
             one_more_text=words.one_more_text(found, self.units),
             shortfall=words.shortfall_text(found, self.units),
             cut_short=words.CUT_SHORT if found.cut_short else None,
-            not_known=words.not_known(self.lathe),
             too_fine=found.shortfall is not None and found.shortfall.cause is ShortfallCause.LESS_THAN_LEAST,
             outlines=self._outlines(first) if first else [],
         )

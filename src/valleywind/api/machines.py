@@ -17,6 +17,7 @@ from valleywind.core.units import MM_PER_INCH, spell
 from valleywind.shop import kinds
 from valleywind.shop import machines as shop
 from valleywind.shop.models import LatheRow, MachineRow, WheelFamilyRow
+from valleywind.wording import lathe as lathe_words
 from valleywind.wording import machines as words
 from valleywind.wording.numbers import Units
 from valleywind.wording.rack import family_text, left_out
@@ -52,6 +53,7 @@ class MachineOut(BaseModel):
     example: bool = Field(description="Its figures are an example's and not confirmed yet")
     screw: str | None = Field(description="The lead screw's pitch as it is stated", examples=["6 tpi"])
     facts: list[Fact] = Field(description="What is on record of it, in words")
+    not_known: list[str] = Field(description="What is not known of a lathe, and so is not looked at")
     family: FamilyOut | None = Field(description="Null where no wheels go on it, or their pitch is not known")
     divides: bool = Field(description="Whether work is divided on it")
     mounted: str | None = Field(description="The train on the machine now", examples=["36/64*32/78"])
@@ -121,6 +123,7 @@ def machine_out(row: MachineRow) -> MachineOut:
         example=row.example,
         screw=screw,
         facts=_facts(row, screw),
+        not_known=not_known(row),
         family=_family(row.family) if row.family else None,
         divides=row.head is not None,
         mounted=on.name(shop.lathe(row)) if on else None,
@@ -159,6 +162,13 @@ def list_machines(session: InSession) -> list[MachineOut]:
 def get_machine(machine: Slug, session: InSession) -> MachineOut:
     """One machine."""
     return machine_out(shop.machine(session, machine))
+
+
+def not_known(row: MachineRow) -> list[str]:
+    """What is not known of a lathe, a sentence each; nothing of other machines."""
+    if row.lathe is None:
+        return []
+    return [*([lathe_words.EXAMPLE] if row.example else []), *lathe_words.not_known(shop.lathe(row))]
 
 
 def left_out_text(row: MachineRow) -> str | None:

@@ -76,6 +76,7 @@ class RackWheel(BaseModel):
     photo: str = Field(description="Name of its photograph; empty where there is none")
     version: int = Field(description="Counts its changes; sent with a change, so that nobody else's is overwritten")
     stray: str | None = Field(description="Why it goes with nothing here")
+    counted_for: str | None = Field(description="The lathe it was counted for, where its pitch is not known yet")
 
 
 class RackOut(BaseModel):
@@ -451,11 +452,18 @@ def _wheel(row: WheelRow, on: int) -> RackWheel:
         mounted=on,
         condition=Condition(row.condition), material=row.material, place=row.place, note=row.note,
         measured=row.measured, photo=row.photo, version=row.version,
-        stray=_stray(row, family),
+        stray=_stray(row, family), counted_for=_counted_for(row),
     )  # fmt: skip
 
 
+def _counted_for(row: WheelRow) -> str | None:
+    here = row.machine is not None and row.family is None and row in machines.of_its_kind(row.machine)
+    return row.machine.name if here and row.machine else None
+
+
 def _stray(row: WheelRow, family: WheelFamily | None) -> str | None:
+    if _counted_for(row) is not None:
+        return None
     if family is None:
         return "not yet recognised"
     if row.machine is not None and row.machine.family is not None and row.machine.family is not row.family:

@@ -147,7 +147,7 @@ def save_lathe(session: Session, row: MachineRow | None, record: LatheRecord, mo
         )
     if row.family is None and more.family is not None:
         # Now that their pitch is known the wheels counted for it are of that family.
-        for wheel in _counted_only(row):
+        for wheel in of_its_kind(row):
             wheel.family = more.family
     row.slug, row.name, row.note, row.family = slug, record.name, more.note, more.family
     row.example = more.example
@@ -272,13 +272,10 @@ def _own(row: MachineRow) -> dict[int, int]:
 
 
 def of_its_kind(row: MachineRow) -> list[WheelRow]:
-    """The wheels in a machine's box that go on it: of its family, or where that is not known those only counted."""
-    return _counted_only(row) if row.family is None else [w for w in row.wheels if w.family is row.family]
-
-
-def _counted_only(row: MachineRow) -> list[WheelRow]:
-    """Wheels of which nothing is known but their teeth: no family, no readings."""
-    return [w for w in row.wheels if w.family is None and not w.measured] if row.lathe is not None else []
+    """The wheels in a machine's box that go on it: of its family, or where a lathe's is not known those without one."""
+    if row.family is None and row.lathe is None:
+        return []
+    return [w for w in row.wheels if w.family is row.family]
 
 
 def left_out(row: MachineRow) -> list[WheelRow]:

@@ -161,13 +161,19 @@ def not_checked(quadrant: Carrier, carrier: str = "quadrant") -> list[str]:
     return said + ([f"Whether a train goes on depends on a guess: {listed(guesses)}."] if guesses else [])
 
 
-def drawing_note(quadrant: Carrier, names: ShaftNames) -> str | None:
-    """What a drawing does not show of the real thing."""
-    if not isinstance(quadrant, Quadrant):
-        return f"The {names.carrier} is not measured. The wheels are drawn in mesh, in a line."
-    if Part.DIRECTION in quadrant.unknown:
-        return f"Where the {names.first} stands is not known, only how far away."
-    return None
+def drawing_notes(train: Train, placement: Placement, quadrant: Carrier, names: ShaftNames) -> list[str]:
+    """What a drawing does not show of the real thing, and the rule of thumb where nothing is measured."""
+    if isinstance(quadrant, Quadrant):
+        return direction_note(quadrant, names)
+    drawn = f"The {names.carrier} is not measured. The wheels are drawn in mesh, in a line."
+    return [drawn, *filter(None, [thumb_rule(train, placement, names)])]
+
+
+def direction_note(quadrant: Quadrant, names: ShaftNames) -> list[str]:
+    """Said where the first shaft is drawn in some direction because nobody knows which."""
+    if Part.DIRECTION not in quadrant.unknown:
+        return []
+    return [f"Where the {names.first} stands is not known, only how far away."]
 
 
 _USUAL_MARGIN = 13

@@ -34,7 +34,9 @@ export default function ChartStation() {
   const navigate = useNavigate();
   const [search, setSearch] = useSearchParams();
   const machines = useMachines();
-  const name = machines.data?.find((m) => m.slug === machine)?.name ?? machine;
+  const known = machines.data?.find((m) => m.slug === machine);
+  const name = known?.name ?? machine;
+  const unknown = known?.not_known ?? [];
   const offered = useLists(machine);
   const feeds = search.get("of") === "feeds";
   const possible = offered.data?.filter((o) => o.feeds === feeds) ?? [];
@@ -150,6 +152,11 @@ export default function ChartStation() {
             <WorthMaking machine={machine} lists={lists} close={() => set("worth", [])} />
           )}
           {lists.length === 0 && offered.data && <p>Tick a list at the left.</p>}
+          {unknown.length > 0 && (
+            <p className="mb-3 border-l-4 border-brass-line bg-brass-bg px-3 py-1 text-[14px]">
+              {unknown.join(" ")}
+            </p>
+          )}
           <div ref={board} className="border border-line bg-paper">
             <ChartPicture
               lanes={lanes.filter((lane) => lane.rows.length)}
@@ -165,7 +172,7 @@ export default function ChartStation() {
           )}
         </section>
       </div>
-      <Plate lanes={lanes} name={name} />
+      <Plate lanes={lanes} name={name} unknown={unknown} />
     </>
   );
 }
@@ -251,7 +258,7 @@ function Table({ lanes, machine, feeds }: { lanes: Lane[]; machine: string; feed
 }
 
 /** The chart as a plate for the inside of the gear cover: pitch and train, in columns, nothing else. Only the printer sees it. */
-function Plate({ lanes, name }: { lanes: Lane[]; name: string }) {
+function Plate({ lanes, name, unknown }: { lanes: Lane[]; name: string; unknown: string[] }) {
   return (
     <article className="hidden text-black print:block" aria-hidden>
       <header className="flex items-end justify-between border-b-3 border-black pb-1">
@@ -263,6 +270,7 @@ function Plate({ lanes, name }: { lanes: Lane[]; name: string }) {
           or <Nut plain merit="not" size={13} /> poor.
         </p>
       </header>
+      {unknown.length > 0 && <p className="mt-1 text-[9pt]">{unknown.join(" ")}</p>}
       <div className="mt-2 columns-2 gap-6 text-[9.5pt]">
         {lanes.map((lane) => {
           const rows = lane.rows.filter((row) => ["exact", "good", "poor"].includes(row.standing));

@@ -2,6 +2,7 @@ import { useState } from "react";
 
 import type { Candidate, Outline } from "../../api/client";
 import { useKey } from "../../app/keys";
+import { DrawingNotes } from "../../drawing/DrawingNotes";
 import { NutDrawing } from "../../drawing/NutDrawing";
 import { QuadrantDrawing } from "../../drawing/QuadrantDrawing";
 import { useSize } from "../../drawing/useSize";
@@ -71,6 +72,7 @@ export function DrawingBoard(props: {
             )}
           </div>
         )}
+        {candidate && shown === "quadrant" && <DrawingNotes drawing={candidate.drawing} />}
         {candidate && (
           <div className="absolute bottom-1 left-2 flex gap-2">
             {nut && (

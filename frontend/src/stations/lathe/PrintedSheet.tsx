@@ -46,6 +46,9 @@ export function PrintedSheet({
             {verdict.head}.
           </p>
           <p>{verdict.text}</p>
+          {candidate.drawing.notes.map((note) => (
+            <p key={note}>{note}</p>
+          ))}
           <dl className="mt-2">
             {sheet.facts.map(({ label, text }) => (
               <div key={label} className="mb-1">

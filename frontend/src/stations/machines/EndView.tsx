@@ -1,4 +1,5 @@
 import type { Schemas } from "../../api/client";
+import { DrawingNotes } from "../../drawing/DrawingNotes";
 import { QuadrantDrawing } from "../../drawing/QuadrantDrawing";
 import type { QuadrantEdits } from "../../drawing/QuadrantHandles";
 import { useSize } from "../../drawing/useSize";
@@ -49,6 +50,7 @@ export function EndView(props: {
             />
           </div>
         )}
+        {preview?.drawing && <DrawingNotes drawing={preview.drawing} />}
         {preview && !preview.drawing && (
           <p className="grid h-full place-items-center p-6 text-center text-soft">
             The end view is drawn here as soon as the distance of the shafts and a slot are known.

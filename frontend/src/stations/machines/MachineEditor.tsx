@@ -144,12 +144,8 @@ function Editor({ edited, start }: { edited?: string; start: MachineRecord }) {
                 example="Wigeon"
                 problem={wrong("name")}
               />
-              <TextField
-                label="Note"
-                value={record.note ?? ""}
-                onChange={(note) => put({ note })}
-              />
             </Row>
+            <TextField label="Note" value={record.note ?? ""} onChange={(note) => put({ note })} />
             <Field>
               <Label className="text-[14px] text-soft">Its wheels</Label>
               <Select
@@ -305,14 +301,14 @@ function MillPart({ typed, put, wrong }: PartProps<PartOf<"mill">>) {
           problem={wrong("swing")}
           numeric
         />
-        <TextField
-          label="Worm pairs"
-          value={typed.pairs ?? ""}
-          onChange={(pairs) => put({ ...typed, pairs })}
-          example="1:2, 1:10, 1:40"
-          problem={wrong("pairs")}
-        />
       </Row>
+      <TextField
+        label="Worm pairs"
+        value={typed.pairs ?? ""}
+        onChange={(pairs) => put({ ...typed, pairs })}
+        example="1:2, 1:10, 1:40"
+        problem={wrong("pairs")}
+      />
     </Part>
   );
 }

@@ -22,6 +22,8 @@ const BESIDE =
 
 interface Group {
   family: Family | null;
+  title: string;
+  text: string;
   wheels: RackWheel[];
 }
 
@@ -145,16 +147,10 @@ export default function RackStation() {
             <p>No wheel answers to “{sought}”.</p>
           )}
           {view === "board"
-            ? groups.map(({ family, wheels }) => (
-                <section
-                  key={family?.id ?? 0}
-                  aria-label={family?.name ?? "Not recognised"}
-                  className="mb-6"
-                >
-                  <h2 className="font-bold">{family?.name ?? "Not recognised yet"}</h2>
-                  <p className="mb-2 text-[14px] text-soft">
-                    {family ? family.text : "Choose one to find out what it is."}
-                  </p>
+            ? groups.map(({ family, title, text, wheels }) => (
+                <section key={title} aria-label={title} className="mb-6">
+                  <h2 className="font-bold">{title}</h2>
+                  <p className="mb-2 text-[14px] text-soft">{text}</p>
                   <PegBoard
                     wheels={wheels}
                     outlines={family?.outlines ?? rack.data?.unknown ?? []}
@@ -302,9 +298,20 @@ function grouped(
   const found = rack.wheels.filter(answers);
   const groups: Group[] = rack.families.map((family) => ({
     family,
+    title: family.name,
+    text: family.text,
     wheels: found.filter((w) => w.family === family.id),
   }));
-  return [...groups, { family: null, wheels: found.filter((w) => w.family === null) }].filter(
-    (g) => g.wheels.length > 0,
-  );
+  const plain = found.filter((w) => w.family === null);
+  for (const machine of new Set(plain.map((w) => w.counted_for))) {
+    groups.push({
+      family: null,
+      title: machine ? `${machine}’s wheels, pitch not known` : "Not recognised yet",
+      text: machine
+        ? "Choose their family in the machine’s record, or choose a wheel to find out what it is."
+        : "Choose one to find out what it is.",
+      wheels: plain.filter((w) => w.counted_for === machine),
+    });
+  }
+  return groups.filter((g) => g.wheels.length > 0);
 }
