@@ -31,11 +31,6 @@ def _measure(page: Page) -> None:
     sheet.get_by_role("button", name="A 64 stands where the 66 belongs.").click()
 
 
-def _take(page: Page) -> None:
-    page.get_by_role("button", name="Take the 45 in hand").focus()
-    page.keyboard.press("Enter")
-
-
 def _constants(page: Page) -> None:
     page.get_by_label("Carriage moved").fill("84.6 mm")
     page.get_by_role("button", name="What lathe is it?").click()
@@ -49,18 +44,30 @@ def _find_out(page: Page) -> None:
 
 
 def _try_train(page: Page) -> None:
-    page.get_by_label("A train known to go on").fill("76/66*32/78")
+    page.get_by_role("button", name="Room on the quadrant").click()
+    page.get_by_label("Try a train on this record").fill("76/66*32/78")
     page.get_by_text("goes on: 17.8 mm clear").wait_for()
+
+
+def _three_facts(page: Page) -> None:
+    """A lathe of which three facts are known, and its first train."""
+    page.get_by_label("Name").fill("Wren")
+    page.get_by_label("Lead screw").fill("8 tpi")
+    page.get_by_label("Wheels, as counted").fill("20 25 30x2 35 40 45 50 55 60 65 70 127")
+    page.get_by_role("button", name="Save").click()
+    page.get_by_role("heading", name="What thread?").wait_for()
+    page.goto(page.url + f"?ask={quote('M10x1.5')}&train=45/30*40/127")
+    page.get_by_role("radiogroup", name="Trains").wait_for()
+    page.wait_for_load_state("networkidle")
 
 
 VIEWS = [
     View("lathe", f"/lathe/plover?ask={quote('M14x2')}"),
     View("lathe-night", f"/lathe/plover?ask={quote('M14x2')}", night=True),
     View("lathe-tablet", f"/lathe/curlew?ask={quote('M6')}", size=(800, 1280)),
-    View("lathe-slower", f"/lathe/curlew?ask={quote('feed 0.04')}"),
+    View("phone", f"/dividing?ask={quote('divide 57')}&way=1", size=(390, 844)),
     View("lathe-nut", f"/lathe/curlew?ask={quote('26 tpi over 40 mm')}",
          do=lambda page: page.get_by_role("radio", name="In its nut").click()),
-    View("lathe-own", f"/lathe/curlew?ask={quote('0.5 mm')}&train=40/60", do=_take),
     View("lathe-slip", f"/lathe/plover?ask={quote('M14x2')}", do=_measure),
     View("chart", "/lathe/plover/chart?list=metric&list=per_inch&list=ba"),
     View("constants", "/lathe/plover/unknown", do=_constants),
@@ -72,6 +79,7 @@ VIEWS = [
     View("dividing", f"/dividing?ask={quote('divide 57')}&way=1"),
     View("machines", "/machines"),
     View("machine-record", "/machines/plover", do=_try_train),
+    View("lathe-unmeasured", "/machines/new", do=_three_facts),
 ]  # fmt: skip
 
 

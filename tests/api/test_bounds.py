@@ -8,7 +8,7 @@ import pytest
 from fastapi.testclient import TestClient
 from PIL import Image
 
-from valleywind.api import lathe_chart
+from valleywind.api.lathe import chart as lathe_chart
 from valleywind.core import interrupt
 from valleywind.core.trains.layout import lay_out
 from valleywind.demo import harrowfold

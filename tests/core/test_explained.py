@@ -21,8 +21,8 @@ from valleywind.core.trains.layout import lay_out
 from valleywind.core.trains.model import Stage, Stock, Train, parse_stock
 from valleywind.core.trains.slips import SlipKind
 from valleywind.core.units import MM_PER_INCH, Unit
-from valleywind.wording import chart as chart_words
-from valleywind.wording import slips as words
+from valleywind.wording.lathe import chart as chart_words
+from valleywind.wording.lathe import slips as words
 from valleywind.wording.numbers import Units
 from valleywind.wording.trains import HEAD_SHAFTS, LATHE_SHAFTS, ShaftNames, steps, train_text, tried
 

@@ -13,7 +13,7 @@ from valleywind.core.lathe.thread import ThreadAsk, Way, bare_pitch, say
 from valleywind.core.refusal import Refused
 from valleywind.core.units import Unit, parse_whole
 from valleywind.wording import refusals
-from valleywind.wording.lathe import description
+from valleywind.wording.lathe.answers import description
 from valleywind.wording.numbers import Units
 
 

@@ -29,9 +29,9 @@ from valleywind.core.trains.quadrant_record import read_quadrant, spell_quadrant
 from valleywind.demo import harrowfold
 from valleywind.shop import machines
 from valleywind.wording import dividing as dividing_words
-from valleywind.wording import lathe as words
+from valleywind.wording.lathe import answers as words
+from valleywind.wording.lathe.sheet import sheet
 from valleywind.wording.numbers import Units
-from valleywind.wording.sheet import sheet
 from valleywind.wording.trains import LATHE_SHAFTS, foul, obstacle, room
 
 

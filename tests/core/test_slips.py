@@ -14,7 +14,7 @@ from valleywind.core.lathe.proof import ProofResult, check
 from valleywind.core.refusal import Refused
 from valleywind.core.trains.model import Stage, Stock, Train, parse_stock, parse_train
 from valleywind.core.trains.slips import Apart, Slip, SlipKind, apart, explain
-from valleywind.wording import slips as words
+from valleywind.wording.lathe import slips as words
 
 PLANNED = parse_train("48/72*40/80")
 RACK = parse_stock("24 28 32 36 40x2 44 48x2 52 56 64 66 68 72 76 78 80 96")

@@ -17,10 +17,10 @@ from valleywind.core.refusal import Refused
 from valleywind.core.trains.layout import lay_out
 from valleywind.core.trains.model import Stage, Train, parse_stock
 from valleywind.core.trains.planner import ShortfallCause
-from valleywind.wording import lathe as words
 from valleywind.wording import numbers, refusals
+from valleywind.wording.lathe import answers as words
+from valleywind.wording.lathe.sheet import sheet
 from valleywind.wording.numbers import Units
-from valleywind.wording.sheet import sheet
 from valleywind.wording.trains import LATHE_SHAFTS, obstacle
 
 SOURCE = Path(refusals.__file__).parents[1]

@@ -9,25 +9,19 @@ from fastapi.routing import APIRoute
 from fastapi.staticfiles import StaticFiles
 from starlette.exceptions import HTTPException
 
-from valleywind.api import (
-    changes,
-    dividing,
-    dividing_made,
-    lathe,
-    lathe_chart,
-    lathe_proof,
-    lathe_record,
-    machine_record,
-    machines,
-    problems,
-    rack,
-    rack_boxes,
-    shop,
-    stores,
-    wheels,
-)
+from valleywind.api import problems
 from valleywind.api.access import Turns
+from valleywind.api.dividing import discs_and_plates as dividing_made
+from valleywind.api.dividing import ways as dividing
 from valleywind.api.guard import Guard, Hosts
+from valleywind.api.lathe import chart as lathe_chart
+from valleywind.api.lathe import proof as lathe_proof
+from valleywind.api.lathe import station as lathe
+from valleywind.api.machines import lathe_record, machine_record, machines
+from valleywind.api.rack import boxes as rack_boxes
+from valleywind.api.rack import rack, stores
+from valleywind.api.shop import changes, shop
+from valleywind.api.wheels import wheels
 from valleywind.shop.store import Store
 
 SCREENS = Path(__file__).parent.parent / "web"

@@ -12,7 +12,7 @@ from valleywind.core.teeth.geometry import tip_radius, tooth_outline
 from valleywind.core.trains.motion import motions
 from valleywind.formats.fonts import FONTS
 from valleywind.wording.labels import place
-from valleywind.wording.sheet import Sheet
+from valleywind.wording.lathe.sheet import Sheet
 from valleywind.wording.trains import slot_name
 
 _WIDTH, _HEIGHT, _MARGIN = 210.0, 297.0, 14.0

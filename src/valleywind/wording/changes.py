@@ -5,7 +5,7 @@ from typing import Any
 
 from valleywind.core.refusal import Refused
 from valleywind.core.trains.model import parse_train
-from valleywind.wording.stores import range_text
+from valleywind.wording.rack.stores import range_text
 from valleywind.wording.trains import train_text
 
 _CHANGES = {

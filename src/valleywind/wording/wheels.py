@@ -12,7 +12,7 @@ from valleywind.core.teeth.pitch import Pitch, WheelFamily
 from valleywind.core.teeth.sizes import Meeting, Sizes, Target, helping_shift, weight
 from valleywind.core.units import MM_PER_INCH
 from valleywind.wording.numbers import Units, a, fixed, length, small, trimmed
-from valleywind.wording.stores import number_text, range_text, set_name
+from valleywind.wording.rack.stores import number_text, range_text, set_name
 
 DENSITIES = {"steel": 7.85, "cast iron": 7.2, "brass": 8.5, "aluminium": 2.7, "acetal": 1.41}
 """Materials of wheels, g/cm³."""

@@ -8,7 +8,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from valleywind.api.access import InSession, ToWrite
 from valleywind.api.problems import RESPONSES
-from valleywind.api.rack import Typed, Whole
+from valleywind.api.rack.rack import Typed, Whole
 from valleywind.api.versions import Version, check_version
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.cutters import Cutter, read_range, sets
@@ -17,7 +17,7 @@ from valleywind.core.teeth.pitch import Pitch, PitchSystem, allowed_angle
 from valleywind.core.units import parse_length, parse_number, parse_whole, spell
 from valleywind.shop import stores
 from valleywind.shop.models import BarRow, CutterRow
-from valleywind.wording import stores as words
+from valleywind.wording.rack import stores as words
 
 router = APIRouter(prefix="/stores", tags=["stores"], responses=RESPONSES)
 

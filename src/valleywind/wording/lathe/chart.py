@@ -9,9 +9,9 @@ from valleywind.core.lathe.thread import Ask, FeedAsk, Stated
 from valleywind.core.lathe.worth_making import Advice, Brings
 from valleywind.core.teeth.cutters import range_of_eight
 from valleywind.core.units import MM_PER_INCH, spell, spell_inch
-from valleywind.wording.lathe import pitch_as_asked, short_lead, travel_as_asked, verdict_head
+from valleywind.wording.lathe.answers import pitch_as_asked, short_lead, travel_as_asked, verdict_head
 from valleywind.wording.numbers import Units, a, listed
-from valleywind.wording.stores import range_text
+from valleywind.wording.rack.stores import range_text
 from valleywind.wording.trains import train_text
 
 LISTS: dict[List, str] = {

@@ -9,8 +9,7 @@ from pydantic import BaseModel, Field
 
 from valleywind.api.access import LONG, QUICK, InSession
 from valleywind.api.drawing import Drawing, Scene, ToothOutline, draw_train, outlines
-from valleywind.api.lathe import InUnits
-from valleywind.api.machines import Slug
+from valleywind.api.parameters import InUnits, Slug
 from valleywind.api.problems import RESPONSES
 from valleywind.api.tables import CSV, csv_response
 from valleywind.core.dividing import plan

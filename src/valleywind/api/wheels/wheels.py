@@ -10,7 +10,7 @@ from pydantic import BaseModel, Field
 from valleywind.api.access import LONG, InSession
 from valleywind.api.drawing import DrawnTool, ToothOutline, outline
 from valleywind.api.drawn_files import Kind, described, drawing_response
-from valleywind.api.lathe import InUnits
+from valleywind.api.parameters import InUnits
 from valleywind.api.problems import RESPONSES
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth import correction
@@ -29,7 +29,7 @@ from valleywind.formats.pictures import wheel_picture
 from valleywind.shop import machines, rack, stores
 from valleywind.wording import wheels as words
 from valleywind.wording.numbers import Units, length
-from valleywind.wording.stores import set_name
+from valleywind.wording.rack.stores import set_name
 
 router = APIRouter(prefix="/wheels", tags=["wheels"], responses=RESPONSES)
 

@@ -10,9 +10,9 @@ from fastapi.responses import StreamingResponse
 from pydantic import BaseModel, Field
 
 from valleywind.api.access import LONG, STREAMED, InSession
-from valleywind.api.lathe import Ask, InUnits, read_whole
-from valleywind.api.lathe_schema import StageOut
-from valleywind.api.machines import Slug
+from valleywind.api.lathe.answers import StageOut
+from valleywind.api.lathe.station import Ask, read_whole
+from valleywind.api.parameters import InUnits, OnLathe
 from valleywind.api.problems import RESPONSES, NotUnderstood
 from valleywind.api.tables import CSV, csv_response
 from valleywind.core.dividing.heads import Head
@@ -29,9 +29,9 @@ from valleywind.core.units import parse_whole
 from valleywind.formats.tables import csv_text
 from valleywind.shop import kinds, stores
 from valleywind.shop import machines as shop
-from valleywind.wording import chart as words
 from valleywind.wording import numbers
-from valleywind.wording.lathe import levers_label
+from valleywind.wording.lathe import chart as words
+from valleywind.wording.lathe.answers import levers_label
 from valleywind.wording.numbers import Units
 from valleywind.wording.trains import train_text
 
@@ -86,9 +86,9 @@ def _offered(lathe: Lathe) -> list[List]:
 
 
 @router.get("/{machine}/lists")
-def get_lists(machine: Slug, session: InSession) -> list[ListOut]:
+def get_lists(on: OnLathe) -> list[ListOut]:
     """The lists of pitches and feeds that a chart of this lathe can be made of."""
-    lathe = shop.lathe(shop.machine(session, machine))
+    lathe = on.lathe
     return [
         ListOut(of=of, text=words.LISTS[of], pitches=len(pitches(of)),
                 feeds=of in (List.FEEDS_ALONG, List.FEEDS_ACROSS))
@@ -98,33 +98,30 @@ def get_lists(machine: Slug, session: InSession) -> list[ListOut]:
 
 @router.get("/{machine}/chart", dependencies=[LONG])
 def get_chart(
-    machine: Slug,
+    on: OnLathe,
     lists: Lists,
-    session: InSession,
     start: Annotated[int, Query(ge=0, description="First line wanted")] = 0,
     count: Annotated[int, Query(ge=1, le=MOST_LINES, description="How many lines")] = 100,
     units: InUnits = Units.MM,
 ) -> ChartOut:
     """Every pitch of the lists against the wheels held, as many lines at a time as are asked for."""
-    row = shop.machine(session, machine)
-    lathe = shop.lathe(row)
+    lathe = on.lathe
     asked = _asked(lists)
     some = asked[start : start + count]
-    rows = chart([pitched for _, pitched in some], lathe, shop.stock(row), shop.mounted(row))
+    rows = chart([pitched for _, pitched in some], lathe, on.stock, on.mounted)
     found = [_row(of, r, lathe, units) for (of, _), r in zip(some, rows, strict=True)]
     return ChartOut(total=len(asked), most_in_a_file=MOST_LINES, start=start, rows=found)
 
 
 @router.get("/{machine}/chart.csv", dependencies=[LONG], response_class=Response, responses=CSV)
-def get_chart_csv(machine: Slug, lists: Lists, session: InSession, units: InUnits = Units.MM) -> Response:
+def get_chart_csv(on: OnLathe, lists: Lists, units: InUnits = Units.MM) -> Response:
     """The same chart as a table for a spreadsheet."""
-    row = shop.machine(session, machine)
-    lathe = shop.lathe(row)
+    lathe = on.lathe
     asked = _asked(lists)
     if len(asked) > MOST_LINES:
         raise Refused("too_many_lines", "list", len(asked), most=MOST_LINES)
-    rows = list(chart([pitched for _, pitched in asked], lathe, shop.stock(row), shop.mounted(row)))
-    return csv_response(csv_text(words.csv_head(units), words.csv_rows(rows, lathe, units)), f"{machine}-chart.csv")
+    rows = list(chart([pitched for _, pitched in asked], lathe, on.stock, on.mounted))
+    return csv_response(csv_text(words.csv_head(units), words.csv_rows(rows, lathe, units)), f"{on.row.slug}-chart.csv")
 
 
 class BringsOut(BaseModel):
@@ -156,7 +153,7 @@ class WorthOut(BaseModel):
     responses={200: {"model": WorthOut, "content": {LINES: {}}, "description": "One JSON object a line"}},
 )
 def get_worth(
-    machine: Slug,
+    on: OnLathe,
     session: InSession,
     lists: Annotated[
         list[List] | None, Query(alias="list", description="Lists of pitches", examples=["metric"])
@@ -170,8 +167,7 @@ def get_worth(
     units: InUnits = Units.MM,
 ) -> StreamingResponse:
     """Which wheel is worth making for these pitches; lines of progress, then the advice."""
-    row = shop.machine(session, machine)
-    lathe, stock = shop.lathe(row), shop.stock(row)
+    lathe, stock = on.lathe, on.stock
     held = [stores.cutter(c) for c in stores.cutters(session)]
     can: list[Callable[[int], bool]] = []
     if cutters:
@@ -212,12 +208,11 @@ def get_worth(
 
 
 @router.get("/{machine}/slower", dependencies=[LONG])
-def get_slower(machine: Slug, ask: Ask, session: InSession, units: InUnits = Units.MM) -> SlowerOut:
+def get_slower(on: OnLathe, ask: Ask, units: InUnits = Units.MM) -> SlowerOut:
     """The slowest of the kind asked for, and what one new wheel would bring."""
-    row = shop.machine(session, machine)
-    lathe = shop.lathe(row)
+    lathe = on.lathe
     wanted = read_whole(ask)
-    found = slower(wanted, lathe, shop.stock(row), shop.mounted(row))
+    found = slower(wanted, lathe, on.stock, on.mounted)
     return SlowerOut(
         texts=words.slower_text(found, wanted, lathe, units),
         train=SetUp.of(found.now).name(lathe) if found.now else None,

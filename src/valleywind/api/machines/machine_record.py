@@ -6,11 +6,11 @@ from fastapi import APIRouter
 from pydantic import BaseModel, ConfigDict, Field
 
 from valleywind.api.access import InSession, ToWrite
-from valleywind.api.lathe import InUnits
-from valleywind.api.machines import MachineOut, Slug, machine_out
+from valleywind.api.machines.machines import MachineOut, machine_out
+from valleywind.api.machines.quadrant_record import PreviewOut, QuadrantIO, TriedWith, preview, shown_quadrant
+from valleywind.api.parameters import InUnits, Slug
 from valleywind.api.problems import RESPONSES
-from valleywind.api.quadrant_record import PreviewOut, QuadrantIO, TriedWith, preview, shown_quadrant
-from valleywind.api.rack import Number, Typed
+from valleywind.api.rack.rack import Number, Typed
 from valleywind.api.versions import Version, check_version
 from valleywind.core.dividing.heads import TypedHead
 from valleywind.core.helix.machine import TypedMill

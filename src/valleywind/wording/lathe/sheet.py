@@ -12,8 +12,8 @@ from valleywind.core.lathe.plan import Candidate
 from valleywind.core.lathe.proof import Proof, feed_proof, proof
 from valleywind.core.lathe.thread import Ask, FeedAsk, say
 from valleywind.core.trains.model import Role, Train
-from valleywind.wording import lathe as words
-from valleywind.wording import pickup
+from valleywind.wording.lathe import answers as words
+from valleywind.wording.lathe import pickup
 from valleywind.wording.numbers import Units, error, fixed, length, short_length
 from valleywind.wording.trains import LATHE_SHAFTS, not_checked, room, steps, thumb_rule, train_text, where
 

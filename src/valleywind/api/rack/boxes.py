@@ -8,10 +8,9 @@ from fastapi import APIRouter, Body, Path, Query, Response
 from pydantic import BaseModel, ConfigDict, Field
 
 from valleywind.api.access import LONG, InSession, ToWrite
-from valleywind.api.lathe import InUnits
-from valleywind.api.machines import Slug
+from valleywind.api.parameters import InUnits, Slug
 from valleywind.api.problems import RESPONSES
-from valleywind.api.rack import RackDone, Typed, done
+from valleywind.api.rack.rack import RackDone, Typed, done
 from valleywind.api.versions import check_text
 from valleywind.core.lathe.uses import uses
 from valleywind.core.refusal import Refused
@@ -24,8 +23,8 @@ from valleywind.core.trains.model import parse_stock, spell_stock
 from valleywind.core.units import parse_length
 from valleywind.shop import machines, photos, rack, stores
 from valleywind.shop.models import MachineRow, WheelFamilyRow
-from valleywind.wording import stores as words
 from valleywind.wording.numbers import Units
+from valleywind.wording.rack import stores as words
 
 router = APIRouter(prefix="/rack", tags=["rack"], responses=RESPONSES)
 

@@ -10,7 +10,7 @@ from sqlalchemy.orm import Session
 
 from valleywind.api.access import LONG, InSession, ToWrite
 from valleywind.api.drawing import DrawnTool, ToothOutline, outlines
-from valleywind.api.lathe import InUnits
+from valleywind.api.parameters import InUnits
 from valleywind.api.problems import RESPONSES, Side, Stale, field_problem
 from valleywind.api.tables import CSV, csv_response
 from valleywind.api.versions import as_text
@@ -31,8 +31,8 @@ from valleywind.core.units import parse_length, parse_number, parse_whole
 from valleywind.formats import rack_csv
 from valleywind.shop import machines, rack
 from valleywind.shop.models import WheelFamilyRow, WheelRow
-from valleywind.wording import rack as words
 from valleywind.wording.numbers import Units
+from valleywind.wording.rack import rack as words
 
 router = APIRouter(prefix="/rack", tags=["rack"], responses=RESPONSES)
 

@@ -8,10 +8,10 @@ from fastapi import APIRouter, Path, Query
 from pydantic import BaseModel, ConfigDict, Field
 
 from valleywind.api.access import InSession, ToWrite
-from valleywind.api.lathe import InUnits
-from valleywind.api.machines import MachineOut, Slug, machine_out, screw_text
+from valleywind.api.machines.machines import MachineOut, machine_out, screw_text
+from valleywind.api.machines.quadrant_record import PreviewOut, QuadrantIO, TriedWith, Typed, preview, shown_quadrant
+from valleywind.api.parameters import InUnits, Slug
 from valleywind.api.problems import RESPONSES, field_problem
-from valleywind.api.quadrant_record import PreviewOut, QuadrantIO, TriedWith, Typed, preview, shown_quadrant
 from valleywind.api.versions import Version, check_version
 from valleywind.core.lathe.record import TypedLathe, read_record
 from valleywind.core.refusal import Refused

@@ -1,13 +1,14 @@
 """Machines, their wheels, and what is mounted on them."""
 
 from collections import Counter
-from typing import Annotated, Literal
+from typing import Literal
 
-from fastapi import APIRouter, Path
+from fastapi import APIRouter
 from pydantic import BaseModel, ConfigDict, Field
 
 from valleywind.api.access import InSession, ToWrite
 from valleywind.api.drawing import ToothOutline, outlines
+from valleywind.api.parameters import Slug
 from valleywind.api.problems import RESPONSES
 from valleywind.api.versions import check_text
 from valleywind.core.lathe.machine import read_set_up
@@ -17,15 +18,13 @@ from valleywind.core.units import MM_PER_INCH, spell
 from valleywind.shop import kinds
 from valleywind.shop import machines as shop
 from valleywind.shop.models import LatheRow, MachineRow, WheelFamilyRow
-from valleywind.wording import lathe as lathe_words
 from valleywind.wording import machines as words
+from valleywind.wording.lathe import answers as lathe_words
 from valleywind.wording.numbers import Units
-from valleywind.wording.rack import family_text, left_out
+from valleywind.wording.rack.rack import family_text, left_out
 from valleywind.wording.trains import train_text
 
 router = APIRouter(prefix="/machines", tags=["machines"], responses=RESPONSES)
-
-Slug = Annotated[str, Path(description="The machine's short name", examples=["plover"])]
 
 
 class FamilyOut(BaseModel):

@@ -6,10 +6,11 @@ from typing import Annotated, Literal
 from fastapi import APIRouter, Query, Response
 from pydantic import BaseModel, Field
 
-from valleywind.api.access import QUICK, InSession
+from valleywind.api.access import QUICK
 from valleywind.api.drawn_files import described
-from valleywind.api.lathe_schema import Answer, AskOut, PlanOut, TrainOut, asked
-from valleywind.api.machines import Slug, left_out_text, not_known
+from valleywind.api.lathe.answers import Answer, AskOut, PlanOut, TrainOut, asked
+from valleywind.api.machines.machines import left_out_text, not_known
+from valleywind.api.parameters import InUnits, OnLathe
 from valleywind.api.problems import RESPONSES, NotUnderstood
 from valleywind.core.dividing.ask import is_divide_ask, read_divide
 from valleywind.core.lathe import ask as asks
@@ -25,12 +26,11 @@ from valleywind.core.teeth.pitch import FEWEST_TEETH, MOST_TEETH
 from valleywind.core.trains.direction import Hand
 from valleywind.core.trains.planner import Order
 from valleywind.formats.sheet_pdf import sheet_pdf
-from valleywind.shop import machines as shop
-from valleywind.wording import lathe as words
 from valleywind.wording import refusals
 from valleywind.wording.dividing import ask_text as divide_ask_text
+from valleywind.wording.lathe import answers as words
+from valleywind.wording.lathe.sheet import sheet
 from valleywind.wording.numbers import Units
-from valleywind.wording.sheet import sheet
 from valleywind.wording.wheels import ask_text as wheel_ask_text
 
 router = APIRouter(prefix="/lathes", tags=["lathe"], responses=RESPONSES)
@@ -43,7 +43,6 @@ Ask = Annotated[
         max_length=200,
     ),
 ]
-InUnits = Annotated[Units, Query(description="Lengths in the texts")]
 TrainName = Annotated[
     str, Query(description="The train, with its levers", examples=["76/66*32/78", "32/80/64@9 ×2"], max_length=80)
 ]
@@ -147,26 +146,24 @@ def ask_in_fields(
 
 @router.get("/{machine}/plan", dependencies=[QUICK])
 def get_plan(
-    machine: Slug,
+    on: OnLathe,
     ask: Ask,
-    session: InSession,
     units: InUnits = Units.MM,
     order: Annotated[Order, Query(description="What comes first")] = Order.LEAST_TROUBLE,
     best: Annotated[int, Query(ge=1, le=40, description="How many trains at most")] = 12,
 ) -> PlanOut:
     """Trains for an ask from the wheels this lathe has, laid out, judged and in order of merit."""
-    row = shop.machine(session, machine)
-    lathe, stock, mounted = shop.lathe(row), shop.stock(row), shop.mounted(row)
+    lathe, stock, mounted = on.lathe, on.stock, on.mounted
     wanted = read_whole(ask)
-    found = Answer(wanted, lathe, stock, mounted, units).plan(plan(wanted, lathe, stock, mounted, order, best), machine)
-    return found.model_copy(update={"left_out": left_out_text(row), "not_known": not_known(row)})
+    outcome = plan(wanted, lathe, stock, mounted, order, best)
+    found = Answer(wanted, lathe, stock, mounted, units).plan(outcome, on.row.slug)
+    return found.model_copy(update={"left_out": left_out_text(on.row), "not_known": not_known(on.row)})
 
 
 @router.get("/{machine}/train", dependencies=[QUICK])
-def get_train(machine: Slug, ask: Ask, train: TrainName, session: InSession, units: InUnits = Units.MM) -> TrainOut:
+def get_train(on: OnLathe, ask: Ask, train: TrainName, units: InUnits = Units.MM) -> TrainOut:
     """One train of one's own, laid out and judged for an ask, whether or not it is a good one."""
-    row = shop.machine(session, machine)
-    lathe, stock, mounted = shop.lathe(row), shop.stock(row), shop.mounted(row)
+    lathe, stock, mounted = on.lathe, on.stock, on.mounted
     wanted = read_whole(ask)
     found = candidate_for(read_set_up(train, lathe), wanted, lathe, stock, mounted)
     return Answer(wanted, lathe, stock, mounted, units).train(found)
@@ -183,14 +180,13 @@ class Change(StrEnum):
 
 @router.get("/{machine}/train/changed", dependencies=[QUICK])
 def get_changed_train(
-    machine: Slug,
+    on: OnLathe,
     ask: Ask,
     train: TrainName,
     change: Annotated[
         Change, Query(description="Put a wheel at a place, swap two, put an idler behind one, take an idler out")
     ],
     at: Annotated[int, Query(description="Place of the wheel, counted from the first driver at 0")],
-    session: InSession,
     teeth: Annotated[
         int, Query(ge=FEWEST_TEETH, le=MOST_TEETH, description="The wheel to put, for put and idler")
     ] = 40,
@@ -198,8 +194,7 @@ def get_changed_train(
     units: InUnits = Units.MM,
 ) -> TrainOut:
     """The train with one change, laid out and judged: what a wheel dragged to a shaft makes of it."""
-    row = shop.machine(session, machine)
-    lathe, stock, mounted = shop.lathe(row), shop.stock(row), shop.mounted(row)
+    lathe, stock, mounted = on.lathe, on.stock, on.mounted
     wanted, before = read_whole(ask), read_set_up(train, lathe)
     match change:
         case Change.PUT:
@@ -215,14 +210,13 @@ def get_changed_train(
 
 
 @router.get("/{machine}/now", dependencies=[QUICK])
-def get_now(machine: Slug, session: InSession, units: InUnits = Units.MM) -> PlanOut | None:
+def get_now(on: OnLathe, units: InUnits = Units.MM) -> PlanOut | None:
     """The train that is on the lathe now, as a plan for the thread it cuts; null when the lathe is bare."""
-    row = shop.machine(session, machine)
-    lathe, stock, mounted = shop.lathe(row), shop.stock(row), shop.mounted(row)
+    lathe, stock, mounted = on.lathe, on.stock, on.mounted
     if mounted is None:
         return None
     found = plan_of(mounted, lathe, stock)
-    return Answer(found.ask, lathe, stock, mounted, units).plan(found, machine)
+    return Answer(found.ask, lathe, stock, mounted, units).plan(found, on.row.slug)
 
 
 @router.get(
@@ -231,13 +225,12 @@ def get_now(machine: Slug, session: InSession, units: InUnits = Units.MM) -> Pla
     response_class=Response,
     responses=described("pdf"),
 )
-def get_sheet(machine: Slug, ask: Ask, train: TrainName, session: InSession, units: InUnits = Units.MM) -> Response:
+def get_sheet(on: OnLathe, ask: Ask, train: TrainName, units: InUnits = Units.MM) -> Response:
     """The set-up sheet of one train as a page of A4."""
-    row = shop.machine(session, machine)
-    lathe, mounted = shop.lathe(row), shop.mounted(row)
+    lathe = on.lathe
     wanted = read_whole(ask)
-    chosen = candidate_for(read_set_up(train, lathe), wanted, lathe, shop.stock(row), mounted)
-    name = f"{machine}-{thread.say(wanted)}".replace(" ", "-").replace("/", "_").encode("ascii", "ignore").decode()
+    chosen = candidate_for(read_set_up(train, lathe), wanted, lathe, on.stock, on.mounted)
+    name = f"{on.row.slug}-{thread.say(wanted)}".replace(" ", "-").replace("/", "_").encode("ascii", "ignore").decode()
     return Response(
         sheet_pdf(sheet(chosen, wanted, lathe, units), chosen, lathe),
         media_type="application/pdf",

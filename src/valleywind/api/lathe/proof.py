@@ -6,11 +6,11 @@ from typing import Annotated
 from fastapi import APIRouter, Depends, Query
 from pydantic import BaseModel, Field
 
-from valleywind.api.access import QUICK, InSession
+from valleywind.api.access import QUICK
 from valleywind.api.drawing import ToothOutline, outlines
-from valleywind.api.lathe import Ask, InUnits, TrainName, read_whole
-from valleywind.api.lathe_schema import Answer, CandidateOut
-from valleywind.api.machines import Slug
+from valleywind.api.lathe.answers import Answer, CandidateOut
+from valleywind.api.lathe.station import Ask, TrainName, read_whole
+from valleywind.api.parameters import InUnits, OnLathe
 from valleywind.api.problems import RESPONSES
 from valleywind.core.lathe.constants import constants
 from valleywind.core.lathe.machine import SetUp, read_set_up
@@ -19,9 +19,8 @@ from valleywind.core.lathe.plan import candidate_for
 from valleywind.core.lathe.proof import check
 from valleywind.core.trains.model import parse_train
 from valleywind.core.units import parse_whole
-from valleywind.shop import machines as shop
-from valleywind.wording import chart as chart_words
-from valleywind.wording import slips
+from valleywind.wording.lathe import chart as chart_words
+from valleywind.wording.lathe import slips
 from valleywind.wording.numbers import Units
 
 router = APIRouter(prefix="/lathes", tags=["lathe"], responses=RESPONSES)
@@ -105,19 +104,17 @@ def get_constants(
 
 @router.get("/{machine}/proof", dependencies=[QUICK])
 def get_proof(
-    machine: Slug,
+    on: OnLathe,
     ask: Ask,
     train: TrainName,
     measured: MeasuredText,
     turns: Turns,
-    session: InSession,
     method: With = Method.CALIPER,
     off: Off = "",
     units: InUnits = Units.MM,
 ) -> ProofOut:
     """Compare what was measured with the train: yes, or the single slips that explain it."""
-    row = shop.machine(session, machine)
-    lathe, stock, mounted = shop.lathe(row), shop.stock(row), shop.mounted(row)
+    lathe, stock, mounted = on.lathe, on.stock, on.mounted
     wanted, chosen = read_whole(ask), read_set_up(train, lathe)
     reading = read_measured(measured, turns, method, off, units.bare)
     result = check(reading, wanted, chosen, lathe, stock)

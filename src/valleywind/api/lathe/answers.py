@@ -15,10 +15,11 @@ from valleywind.core.lathe.thread import Ask, FeedAsk
 from valleywind.core.trains.model import Stock
 from valleywind.core.trains.planner import Order, ShortfallCause
 from valleywind.core.units import spell
-from valleywind.wording import lathe as words
-from valleywind.wording import numbers, pickup
+from valleywind.wording import numbers
+from valleywind.wording.lathe import answers as words
+from valleywind.wording.lathe import pickup
+from valleywind.wording.lathe.sheet import sheet
 from valleywind.wording.numbers import Units, small
-from valleywind.wording.sheet import sheet
 from valleywind.wording.trains import room, train_text
 
 

@@ -1,0 +1,34 @@
+"""Parameters that routes of several topics take: units, a machine, a lathe with what it is planned with."""
+
+from dataclasses import dataclass
+from typing import Annotated
+
+from fastapi import Depends, Path, Query
+
+from valleywind.api.access import InSession
+from valleywind.core.lathe.machine import Lathe, SetUp
+from valleywind.core.trains.model import Stock
+from valleywind.shop import machines
+from valleywind.shop.models import MachineRow
+from valleywind.wording.numbers import Units
+
+InUnits = Annotated[Units, Query(description="Lengths in the texts")]
+Slug = Annotated[str, Path(description="The machine's short name", examples=["plover"])]
+
+
+@dataclass(frozen=True)
+class LatheInUse:
+    """A lathe with the wheels it can be set up with and the train that is on it."""
+
+    row: MachineRow
+    lathe: Lathe
+    stock: Stock
+    mounted: SetUp | None
+
+
+def _lathe_in_use(machine: Slug, session: InSession) -> LatheInUse:
+    row = machines.machine(session, machine)
+    return LatheInUse(row, machines.lathe(row), machines.stock(row), machines.mounted(row))
+
+
+OnLathe = Annotated[LatheInUse, Depends(_lathe_in_use)]
