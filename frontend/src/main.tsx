@@ -11,7 +11,7 @@ import { serverThere, shopChanged } from "./api/send";
 import { App } from "./app/App";
 import { ErrorBoundary } from "./app/ErrorBoundary";
 import { PreferencesProvider } from "./app/preferences";
-import { ToastProvider } from "./kit/Toast";
+import { ToastProvider } from "./app/Toast";
 
 const client = new QueryClient({
   defaultOptions: {

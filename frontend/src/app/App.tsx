@@ -2,7 +2,7 @@ import { lazy, type ReactNode, Suspense } from "react";
 import { Navigate, Route, Routes, useLocation } from "react-router";
 
 import { useMachines } from "../api/questions";
-import { Failed } from "../kit/Notice";
+import { Failed } from "./Notice";
 import { LatheStation } from "../stations/lathe/LatheStation";
 import { Shell } from "./Shell";
 

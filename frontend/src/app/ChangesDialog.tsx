@@ -4,7 +4,7 @@ import { useMutation } from "@tanstack/react-query";
 import { answered, api } from "../api/client";
 import { useChanges } from "../api/questions";
 import { Button } from "../kit/Button";
-import { Failed } from "../kit/Notice";
+import { Failed } from "./Notice";
 
 /** The latest changes of the shop, by whomever, each with its undo. */
 export function ChangesDialog({ open, close }: { open: boolean; close: () => void }) {

@@ -1,5 +1,5 @@
 import type { ChartRow, Units } from "../api/client";
-import { StandingShape } from "../kit/StandingSign";
+import { StandingShape } from "../planning/StandingSign";
 import { onEnter } from "./inHand";
 import { MM_PER_INCH } from "./paper";
 

@@ -1,32 +1,18 @@
 import { useMemo, useState } from "react";
 
 import type { Drawing, Outline, Schemas } from "../api/client";
-import { Annotations, around, beside, type Circle } from "./annotate";
+import { Cover } from "./Cover";
 import { dropName, onEnter, useInHand } from "./inHand";
 import { hole, wheelPath } from "./outline";
 import { scaleText } from "./paper";
-import { type QuadrantEdits, QuadrantHandles, swingPoints } from "./QuadrantHandles";
+import { type QuadrantEdits, QuadrantHandles } from "./QuadrantHandles";
+import { Senses } from "./Senses";
 import { useTurning } from "./useTurning";
+import { type Point, type View, viewOf } from "./view";
+import { countText, placeWords } from "./words";
 
 type Wheel = Schemas["DrawnWheel"];
 type Clearance = Schemas["DrawnClearance"];
-type Spot = Schemas["Spot"];
-export type Point = [number, number];
-
-export interface View {
-  /** px of a point in mm on the machine */
-  at: (x: number, y: number) => Point;
-  spot: (spot: Spot) => Point;
-  /** mm on the machine of a point in px */
-  back: (x: number, y: number) => Point;
-  /** px per mm */
-  scale: number;
-}
-
-const MARGIN = 26;
-// Below the drawing, room for the title block.
-const FOOT = 58;
-
 /** The end view to scale: everything in it is where the core says it is. */
 export function QuadrantDrawing(props: {
   drawing: Drawing;
@@ -115,115 +101,6 @@ function described(drawing: Drawing, machine: string): string {
     (w) => `${w.teeth} ${w.role} on the ${drawing.shafts[w.shaft]?.name}`,
   );
   return `${machine}, end view from the gear side: ${wheels.join(", ")}`;
-}
-
-/** How much larger the wheels must come out before the cover is drawn broken instead of whole. */
-const WORTH_BREAKING = 1.2;
-
-/** Wheels and slots fit into the paper with a margin, upright, y upward; the cover too where that keeps them large. */
-function viewOf(
-  drawing: Drawing,
-  outlines: Outline[],
-  width: number,
-  height: number,
-  swing?: [number, number] | null,
-): View {
-  // Without wheels the bare quadrant is the subject, every slot of it.
-  const bare = drawing.wheels.length === 0;
-  const points = drawing.wheels.flatMap((w): Point[] => {
-    const { x_mm, y_mm } = drawing.shafts[w.shaft]!;
-    const tip = tipOf(w.teeth, outlines);
-    return [
-      [x_mm - tip, y_mm - tip],
-      [x_mm + tip, y_mm + tip],
-    ];
-  });
-  if (bare) {
-    for (const { x_mm, y_mm, boss_radius_mm: r } of drawing.shafts)
-      points.push([x_mm - 2 * r, y_mm - 2 * r], [x_mm + 2 * r, y_mm + 2 * r]);
-  }
-  for (const slot of drawing.slots.filter(
-    (s) => bare || drawing.shafts.some((shaft) => shaft.slot === s.name),
-  )) {
-    const end = slot.farthest_mm + 1.1 * (drawing.shafts[1]?.boss_radius_mm ?? 0);
-    points.push([Math.cos(slot.angle_rad) * end, Math.sin(slot.angle_rad) * end]);
-  }
-  for (const { start, end } of drawing.clearances)
-    points.push([start.x_mm, start.y_mm], [end.x_mm, end.y_mm]);
-  if (swing) points.push(...swingPoints(drawing, swing));
-  const cover = (drawing.cover ?? []).map((p): Point => [p.x_mm, p.y_mm]);
-  const whole = fitted([...points, ...cover], width, height);
-  const close = fitted(points, width, height);
-  return bare || swing || close.scale < WORTH_BREAKING * whole.scale ? whole : close;
-}
-
-function fitted(points: Point[], width: number, height: number): View {
-  const [xs, ys] = [points.map((p) => p[0]), points.map((p) => p[1])];
-  const [left, right, low, high] = [
-    Math.min(...xs),
-    Math.max(...xs),
-    Math.min(...ys),
-    Math.max(...ys),
-  ];
-  const scale = Math.max(
-    0.01,
-    Math.min((width - 2 * MARGIN) / (right - left), (height - MARGIN - FOOT) / (high - low)),
-  );
-  const [cx, cy] = [(left + right) / 2, (low + high) / 2];
-  const at = (x: number, y: number): Point => [
-    width / 2 + (x - cx) * scale,
-    (height + MARGIN - FOOT) / 2 - (y - cy) * scale,
-  ];
-  const back = (x: number, y: number): Point => [
-    cx + (x - width / 2) / scale,
-    cy - (y - (height + MARGIN - FOOT) / 2) / scale,
-  ];
-  return { scale, at, back, spot: ({ x_mm, y_mm }) => at(x_mm, y_mm) };
-}
-
-/** The cover's outline. What would lie off the paper is drawn at its edge with a break in the line. */
-function Cover(props: { drawing: Drawing; view: View; width: number; height: number }) {
-  const { drawing, view, width, height } = props;
-  if (!drawing.cover) return null;
-  const corners = drawing.cover.map(view.spot);
-  const inside = corners.map(([x, y]): Point => [
-    Math.min(width - 7, Math.max(7, x)),
-    Math.min(height - 7, Math.max(7, y)),
-  ]);
-  const breaks = inside.flatMap((start, n) => {
-    const next = (n + 1) % inside.length;
-    const end = inside[next]!;
-    const moved = [n, next].some((k) => Math.hypot(...minus(inside[k]!, corners[k]!)) > 1);
-    const [dx, dy] = minus(end, start);
-    const long = Math.hypot(dx, dy);
-    if (!moved || long < 60) return [];
-    const turn = (Math.atan2(dy, dx) * 180) / Math.PI;
-    return [{ x: start[0] + dx / 2, y: start[1] + dy / 2, turn }];
-  });
-  const [x, y] = inside.reduce((best, c) => (c[0] + c[1] < best[0] + best[1] ? c : best));
-  return (
-    <g className="fill-none">
-      <polygon
-        points={inside.map((c) => c.join(",")).join(" ")}
-        stroke="var(--steel-2)"
-        strokeWidth={2}
-        strokeDasharray="12 7"
-      />
-      {breaks.map((at, n) => (
-        <g key={n} transform={`translate(${at.x} ${at.y}) rotate(${at.turn})`}>
-          <rect x={-15} y={-6} width={30} height={12} fill="var(--paper)" />
-          <path d="M-15 0H-7L-3 -7L3 7L7 0H15" stroke="var(--steel-2)" strokeWidth={2} />
-        </g>
-      ))}
-      <text x={x + 10} y={y + 18} fontSize={14} className="fill-ink">
-        {breaks.length ? "cover, farther out" : "cover"}
-      </text>
-    </g>
-  );
-}
-
-function minus([ax, ay]: Point, [bx, by]: Point): Point {
-  return [ax - bx, ay - by];
 }
 
 /** The quadrant's arms with their slots, swung to where the train wants them. */
@@ -416,155 +293,6 @@ function Shafts({ drawing, view, names }: { drawing: Drawing; view: View; names:
         >
           {shaft.name}
         </text>
-      </g>
-    );
-  });
-}
-
-// Width of a digit, of its height.
-const CHAR = 0.62;
-// A count stands in its wheel, smaller if need be, before it stands beside it.
-const OUTSIDE = 60;
-
-/** Where counts, names and figures stand, px. */
-interface Words {
-  counts: { at: Point; size: number }[];
-  names: Point[];
-  figures: Point[];
-}
-
-/** Every word where it covers no rim and no other word: counts first, small wheels before large ones. */
-function placeWords(
-  drawing: Drawing,
-  outlines: Outline[],
-  view: View,
-  width: number,
-  height: number,
-): Words {
-  const { wheels, shafts } = drawing;
-  const tips = wheels.map((w) => tipOf(w.teeth, outlines) * view.scale);
-  const middle = (shaft: number) => view.at(shafts[shaft]!.x_mm, shafts[shaft]!.y_mm);
-  const rims = wheels.map((w, n) => circle(middle(w.shaft), tips[n]!));
-  const bosses = shafts.map((s, n) =>
-    circle(middle(n), Math.max(4, s.boss_radius_mm * view.scale)),
-  );
-  const paper = new Annotations([...rims, ...bosses], width, height - FOOT + 12);
-  for (const boss of bosses) paper.keep([boss.x, boss.y], 1.5 * boss.r, 1.5 * boss.r);
-  const counts: Words["counts"] = [];
-  const others = (shaft: number) => rims.filter((_, n) => wheels[n]!.shaft !== shaft);
-  for (const n of [...wheels.keys()].sort((a, b) => tips[a]! - tips[b]!)) {
-    const wheel = wheels[n]!;
-    const [tip, wide] = [tips[n]!, CHAR * countText(wheel).length];
-    const usual = Math.min(38, Math.max(15, wheel.label_mm * view.scale * 1.35));
-    const centre = middle(wheel.shaft);
-    const inner = rims.filter((r, k) => wheels[k]!.shaft === wheel.shaft && r.r < tip);
-    const spots = [usual, 0.8 * usual, 0.6 * usual]
-      .filter((size) => size >= 14 || size === usual)
-      .flatMap((size) => [
-        { at: view.spot(wheel.label), wide: wide * size, high: size },
-        ...around(
-          centre,
-          [0.62, 0.5, 0.56, 0.68, 0.74].map((s) => s * tip),
-          wide * size,
-          size,
-        ),
-        ...around(centre, [tip + 0.8 * size, tip + 1.2 * size], wide * size, size).map((spot) => ({
-          ...spot,
-          cost: OUTSIDE,
-        })),
-      ]);
-    const { at, high } = paper.place(spots, [...others(wheel.shaft), ...inner]);
-    counts[n] = { at, size: high };
-  }
-  for (const spot of senseSpots(drawing, counts, view, outlines)) paper.keep(spot, 26, 26);
-  const names = shafts.map((shaft, n) => {
-    const out = bosses[n]!.r;
-    const away = [13, 26, 44, 70, 110].map((d) => out + d);
-    return paper.place(beside(middle(n), away, shaft.name.length * 7.2, 15), others(n)).at;
-  });
-  const figures = drawing.clearances.map((c) => {
-    const [[x1, y1], [x2, y2]] = [view.spot(c.start), view.spot(c.end)];
-    const at: Point = [(x1 + x2) / 2, (y1 + y2) / 2];
-    return paper.place(beside(at, [34, 48, 66, 90, 124], c.text.length * 8.4 + 14, 28), [], at).at;
-  });
-  return { counts, names, figures };
-}
-
-function circle([x, y]: Point, r: number): Circle {
-  return { x, y, r };
-}
-
-function tipOf(teeth: number, outlines: Outline[]): number {
-  return outlines.find((o) => o.teeth === teeth)?.tip_radius_mm ?? 0;
-}
-
-/** Colour is never the only difference: what fouls or has slipped has its mark. */
-function countText(wheel: Wheel): string {
-  return `${wheel.fouls ? "◆" : ""}${wheel.teeth}`;
-}
-
-/** An arc that says which way a shaft turns. Away from the wheel's count, inside the rim where there is room. */
-function senseOf(
-  n: number,
-  drawing: Drawing,
-  counts: Words["counts"],
-  view: View,
-  outlines: Outline[],
-) {
-  const wheel = drawing.wheels[n]!;
-  const shaft = drawing.shafts[wheel.shaft]!;
-  const [x, y] = view.at(shaft.x_mm, shaft.y_mm);
-  const pitch = outlines.find((o) => o.teeth === wheel.teeth)?.pitch_radius_mm ?? 0;
-  const r = view.scale * pitch < 75 ? view.scale * pitch + 14 : 0.86 * view.scale * pitch;
-  const [cx, cy] = counts[n]!.at;
-  return { x, y, r, middle: Math.atan2(cy - y, cx - x) + Math.PI };
-}
-
-/** The wheels whose turning is shown, where it is known: the first and the last. */
-function sensed(drawing: Drawing): number[] {
-  const ends = [0, drawing.wheels.length - 1];
-  return ends.filter((n) => (drawing.wheels[n]?.turns ?? 0) !== 0);
-}
-
-function senseSpots(
-  drawing: Drawing,
-  counts: Words["counts"],
-  view: View,
-  outlines: Outline[],
-): Point[] {
-  return sensed(drawing).map((n) => {
-    const { x, y, r, middle } = senseOf(n, drawing, counts, view, outlines);
-    return [x + r * Math.cos(middle), y + r * Math.sin(middle)];
-  });
-}
-
-/** Which way the first and the last shaft turn. */
-function Senses(props: {
-  drawing: Drawing;
-  counts: Words["counts"];
-  view: View;
-  outlines: Outline[];
-}) {
-  const { drawing } = props;
-  return sensed(drawing).map((n) => {
-    const { x, y, r, middle } = senseOf(n, drawing, props.counts, props.view, props.outlines);
-    // px run downward, so that what turns anticlockwise runs against the angle.
-    const way = -Math.sign(drawing.wheels[n]!.turns);
-    const point = (angle: number, radius: number): Point => [
-      x + radius * Math.cos(angle),
-      y + radius * Math.sin(angle),
-    ];
-    const [start, end] = [point(middle - way * 0.55, r), point(middle + way * 0.55, r)];
-    const lean = middle + way * (0.55 - Math.min(0.35, 11 / r));
-    const head = [point(lean, r + 5), end, point(lean, r - 5)];
-    return (
-      <g key={n} fill="none" stroke="var(--ink)" strokeWidth={2}>
-        <path d={`M${start.join(" ")}A${r} ${r} 0 0 ${way > 0 ? 1 : 0} ${end.join(" ")}`} />
-        <polygon
-          points={head.map((p) => p.join(",")).join(" ")}
-          fill="var(--ink)"
-          strokeWidth={1}
-        />
       </g>
     );
   });

@@ -1,7 +1,8 @@
 import type { PointerEvent as Pressed } from "react";
 
 import type { Drawing } from "../api/client";
-import type { Point, View } from "./QuadrantDrawing";
+import { arcRadius, RADIANS, turned } from "./swing";
+import type { Point, View } from "./view";
 
 /** What is told when a part of a quadrant is dragged. mm and degrees, the screw's centre at nought. */
 export interface QuadrantEdits {
@@ -17,23 +18,12 @@ export interface QuadrantEdits {
   moveCorner: (corner: number, x: number, y: number) => void;
 }
 
-const RADIANS = Math.PI / 180;
-// mm that the swing's arc lies outside the first slot's end.
-const BEYOND = 26;
 const STEPS: Record<string, Point> = {
   ArrowLeft: [-1, 0],
   ArrowRight: [1, 0],
   ArrowUp: [0, 1],
   ArrowDown: [0, -1],
 };
-
-/** Points that the swing's arc runs through, for the drawing to have room for it. */
-export function swingPoints(drawing: Drawing, [low, high]: [number, number]): Point[] {
-  const radius = arcRadius(drawing);
-  return [0, 0.25, 0.5, 0.75, 1].map((part) =>
-    turned(radius, (low + (high - low) * part) * RADIANS),
-  );
-}
 
 /** Everything of a quadrant that can be dragged, or moved a millimetre (a degree) at a time by the arrow keys. */
 export function QuadrantHandles({
@@ -128,14 +118,6 @@ export function QuadrantHandles({
       </Grip>
     </>
   );
-}
-
-function arcRadius(drawing: Drawing): number {
-  return (drawing.slots[0]?.farthest_mm ?? 100) + BEYOND;
-}
-
-function turned(radius: number, angle: number): Point {
-  return [radius * Math.cos(angle), radius * Math.sin(angle)];
 }
 
 /** One thing to take hold of: seen small, felt as large as a finger. */

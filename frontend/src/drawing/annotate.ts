@@ -1,4 +1,4 @@
-import type { Point } from "./QuadrantDrawing";
+import type { Point } from "./view";
 
 /** A rim or a boss on the paper, px. */
 export interface Circle {

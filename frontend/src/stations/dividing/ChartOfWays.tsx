@@ -4,7 +4,7 @@ import { useDividingChart } from "../../api/making";
 import { useMachines } from "../../api/questions";
 import { Button, buttonLook } from "../../kit/Button";
 import { Choice } from "../../kit/Form";
-import { Failed } from "../../kit/Notice";
+import { Failed } from "../../app/Notice";
 import { Working } from "../../kit/Working";
 
 /** How every count from 2 to 400 is had on one head, for the wall beside it. */

@@ -8,7 +8,7 @@ import { usePreferences } from "../../app/preferences";
 import { useDebouncedValue } from "../../kit/useDebouncedValue";
 import { Stale } from "../../kit/Stale";
 import { buttonLook } from "../../kit/Button";
-import { Failed } from "../../kit/Notice";
+import { Failed } from "../../app/Notice";
 import { Segmented } from "../../kit/Segmented";
 import { TextField } from "../../kit/TextField";
 

@@ -12,7 +12,7 @@ import { QuadrantDrawing } from "../../drawing/QuadrantDrawing";
 import { useSize } from "../../drawing/useSize";
 import { Stale } from "../../kit/Stale";
 import { Button, buttonLook } from "../../kit/Button";
-import { Failed } from "../../kit/Notice";
+import { Failed } from "../../app/Notice";
 import { Segmented } from "../../kit/Segmented";
 import { Strong } from "../../kit/Strong";
 import { TextField } from "../../kit/TextField";

@@ -10,7 +10,7 @@ import { useDebouncedValue } from "../../kit/useDebouncedValue";
 import { Stale } from "../../kit/Stale";
 import { Button, buttonLook } from "../../kit/Button";
 import { Choice } from "../../kit/Form";
-import { Failed } from "../../kit/Notice";
+import { Failed } from "../../app/Notice";
 import { TextField } from "../../kit/TextField";
 import { Working } from "../../kit/Working";
 

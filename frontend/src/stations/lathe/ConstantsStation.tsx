@@ -4,7 +4,7 @@ import { Refusal, refusedAt, type Schemas } from "../../api/client";
 import { useConstants } from "../../api/questions";
 import { usePreferences } from "../../app/preferences";
 import { Button } from "../../kit/Button";
-import { Failed } from "../../kit/Notice";
+import { Failed } from "../../app/Notice";
 import { TextField } from "../../kit/TextField";
 import { MeasuredWith } from "./MeasuredWith";
 

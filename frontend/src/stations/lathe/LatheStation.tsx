@@ -19,18 +19,21 @@ import { Reading } from "../../app/AskLine";
 import { useKey } from "../../app/keys";
 import { usePreferences } from "../../app/preferences";
 import { type Held, InHandProvider, type Target } from "../../drawing/inHand";
-import { WheelShelf } from "../../drawing/WheelShelf";
+import { WheelShelf } from "../../planning/WheelShelf";
 import { Stale } from "../../kit/Stale";
 import { Button } from "../../kit/Button";
-import { Failed } from "../../kit/Notice";
-import { useTell } from "../../kit/Toast";
-import { TrainFraction } from "../../kit/TrainFraction";
+import { Disclosure } from "../../kit/Disclosure";
+import { Failed } from "../../app/Notice";
+import { useTell } from "../../app/Toast";
+import { TrainFraction } from "../../planning/TrainFraction";
 import { Working } from "../../kit/Working";
-import { Candidates } from "./Candidates";
-import { DrawingBoard } from "./DrawingBoard";
+import { Candidates } from "../../planning/Candidates";
+import { DrawingBoard } from "../../planning/DrawingBoard";
+import { PlainFields } from "./PlainFields";
 import { PrintedSheet } from "./PrintedSheet";
 import { ProofCheck, type Suspected } from "./ProofCheck";
 import { SheetPanel } from "./SheetPanel";
+import { Slower } from "./Slower";
 
 const EXAMPLES = [
   "M14x2",
@@ -184,7 +187,20 @@ export function LatheStation() {
                   chosen={other && own.data === undefined && !own.error ? wanted : chosen.train}
                   choose={(train) => set({ train })}
                   setOrder={(order: Order) => set({ order: order === "most_exact" ? order : "" })}
-                  take={(ask) => set({ ask, train: "" })}
+                  fields={
+                    <Disclosure title="Plain fields">
+                      <PlainFields ask={shown.ask} take={(ask) => set({ ask, train: "" })} />
+                    </Disclosure>
+                  }
+                  further={
+                    (shown.too_fine || shown.ask.job === "feed") && (
+                      <Slower
+                        plan={shown}
+                        open={shown.too_fine}
+                        choose={(train) => set({ train })}
+                      />
+                    )
+                  }
                 />
               </Stale>
             )}

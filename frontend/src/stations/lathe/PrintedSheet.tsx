@@ -1,6 +1,6 @@
 import type { Candidate, Outline } from "../../api/client";
 import { QuadrantDrawing } from "../../drawing/QuadrantDrawing";
-import { meritOf, Nut } from "../../kit/Nut";
+import { meritOf, Nut } from "../../planning/Nut";
 import { Strong } from "../../kit/Strong";
 
 // The drawing on paper: 98 by 90 mm at 96 px to the inch; a train of six wheels must leave the sheet one page.

@@ -5,7 +5,7 @@ import { DialDrawing } from "../../drawing/DialDrawing";
 import { HandDrawing } from "../../drawing/HandDrawing";
 import { Disclosure } from "../../kit/Disclosure";
 import { Button, buttonLook } from "../../kit/Button";
-import { meritOf, Nut } from "../../kit/Nut";
+import { meritOf, Nut } from "../../planning/Nut";
 import { Strong } from "../../kit/Strong";
 import { ClearanceBar } from "./ClearanceBar";
 

@@ -12,9 +12,9 @@ import {
 import { usePreferences } from "../../app/preferences";
 import { Button } from "../../kit/Button";
 import { Choice } from "../../kit/Form";
-import { Failed } from "../../kit/Notice";
+import { Failed } from "../../app/Notice";
 import { Checkbox } from "../../kit/Checkbox";
-import { useTell } from "../../kit/Toast";
+import { useTell } from "../../app/Toast";
 import { TextField } from "../../kit/TextField";
 import { Working } from "../../kit/Working";
 

@@ -3,10 +3,10 @@ import { Link } from "react-router";
 
 import { type Machine, Refusal } from "../../api/client";
 import { useLoadDemo, useMachines, useSetWheels, useShelf, useShop } from "../../api/questions";
-import { WheelShelf } from "../../drawing/WheelShelf";
+import { WheelShelf } from "../../planning/WheelShelf";
 import { Button, buttonLook } from "../../kit/Button";
-import { Failed } from "../../kit/Notice";
-import { useTell } from "../../kit/Toast";
+import { Failed } from "../../app/Notice";
+import { useTell } from "../../app/Toast";
 import { KINDS } from "./kinds";
 
 /** The shop's machines with their wheels, and where the shop's file lies. */

@@ -2,7 +2,7 @@ import { Link, useParams } from "react-router";
 
 import { useMachines } from "../../api/questions";
 import { buttonLook } from "../../kit/Button";
-import { Failed } from "../../kit/Notice";
+import { Failed } from "../../app/Notice";
 import LatheEditor from "./LatheEditor";
 import { KnownMachine } from "./MachineEditor";
 

@@ -6,9 +6,9 @@ import { useChangeRack, useMachines } from "../../api/questions";
 import { useFullSet, useMerge, usePlaces, usePutFullSet } from "../../api/stores";
 import { Button } from "../../kit/Button";
 import { Choice } from "../../kit/Form";
-import { Failed } from "../../kit/Notice";
+import { Failed } from "../../app/Notice";
 import { Segmented } from "../../kit/Segmented";
-import { useTell } from "../../kit/Toast";
+import { useTell } from "../../app/Toast";
 import { FIELD } from "../../kit/TextField";
 
 type FullSet = Schemas["FullSetOut"];

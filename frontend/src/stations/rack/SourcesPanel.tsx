@@ -7,7 +7,7 @@ import { usePreferences } from "../../app/preferences";
 import { Button, buttonLook } from "../../kit/Button";
 import { Disclosure } from "../../kit/Disclosure";
 import { Row } from "../../kit/Form";
-import { Failed } from "../../kit/Notice";
+import { Failed } from "../../app/Notice";
 import { TextField } from "../../kit/TextField";
 import { Working } from "../../kit/Working";
 

@@ -3,8 +3,8 @@ import { useState } from "react";
 import { type Schemas } from "../../api/client";
 import { type Bar, type Cutter, useSaveBar, useSaveCutter, useStores } from "../../api/stores";
 import { Button } from "../../kit/Button";
-import { Failed } from "../../kit/Notice";
-import { useTell } from "../../kit/Toast";
+import { Failed } from "../../app/Notice";
+import { useTell } from "../../app/Toast";
 import { BarDialog } from "./BarDialog";
 import { CutterDialog } from "./CutterDialog";
 

@@ -5,7 +5,7 @@ import { usePhoto } from "../../api/stores";
 import { Button } from "../../kit/Button";
 import { FileButton } from "../../kit/FileButton";
 import { Disclosure } from "../../kit/Disclosure";
-import { useTell } from "../../kit/Toast";
+import { useTell } from "../../app/Toast";
 import { SourcesPanel } from "./SourcesPanel";
 
 /** One chosen wheel: its picture, what it is, and how to come by another or by one that is missing. */

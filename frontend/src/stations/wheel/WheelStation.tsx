@@ -14,7 +14,7 @@ import { type Shown, WheelDrawing } from "../../drawing/WheelDrawing";
 import { Stale } from "../../kit/Stale";
 import { buttonLook } from "../../kit/Button";
 import { Choice, Row } from "../../kit/Form";
-import { Failed } from "../../kit/Notice";
+import { Failed } from "../../app/Notice";
 import { Select } from "../../kit/Select";
 import { Segmented } from "../../kit/Segmented";
 import { TextField } from "../../kit/TextField";

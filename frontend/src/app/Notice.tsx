@@ -1,7 +1,7 @@
 import type { ReactNode } from "react";
 
 import { Refusal } from "../api/client";
-import { Button } from "./Button";
+import { Button } from "../kit/Button";
 
 /** What failed, why, and what to do. */
 export function Failed({

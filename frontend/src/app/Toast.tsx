@@ -9,9 +9,9 @@ import {
   useState,
 } from "react";
 
-import { useKey } from "../app/keys";
-import { noteStep, undoLast, useSteps } from "../app/undo";
-import { Button } from "./Button";
+import { useKey } from "./keys";
+import { noteStep, undoLast, useSteps } from "./undo";
+import { Button } from "../kit/Button";
 
 interface Notice {
   text: string;

@@ -1,13 +1,13 @@
 import { useState } from "react";
 
-import type { Candidate, Outline } from "../../api/client";
-import { useKey } from "../../app/keys";
-import { DrawingNotes } from "../../drawing/DrawingNotes";
-import { NutDrawing } from "../../drawing/NutDrawing";
-import { QuadrantDrawing } from "../../drawing/QuadrantDrawing";
-import { useSize } from "../../drawing/useSize";
-import { Button } from "../../kit/Button";
-import { Segmented } from "../../kit/Segmented";
+import type { Candidate, Outline } from "../api/client";
+import { useKey } from "../app/keys";
+import { DrawingNotes } from "../drawing/DrawingNotes";
+import { NutDrawing } from "../drawing/NutDrawing";
+import { QuadrantDrawing } from "../drawing/QuadrantDrawing";
+import { useSize } from "../drawing/useSize";
+import { Button } from "../kit/Button";
+import { Segmented } from "../kit/Segmented";
 
 const STILL = "(prefers-reduced-motion: reduce)";
 const PAPER =

@@ -1,9 +1,9 @@
 import { useEffect, useMemo } from "react";
 
 import type { Drawing, Outline, Shelf } from "../api/client";
-import { onEnter, useInHand } from "./inHand";
-import { hole, wheelPath } from "./outline";
-import { useSize } from "./useSize";
+import { onEnter, useInHand } from "../drawing/inHand";
+import { hole, wheelPath } from "../drawing/outline";
+import { useSize } from "../drawing/useSize";
 
 interface Standing {
   teeth: number;

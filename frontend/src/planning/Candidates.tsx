@@ -2,17 +2,11 @@ import { Radio, RadioGroup } from "@headlessui/react";
 import { type ReactNode, useEffect, useRef, useState } from "react";
 import { Link } from "react-router";
 
-import type { Listed, Order, Plan } from "../../api/client";
-import { useSlower } from "../../api/questions";
-import { usePreferences } from "../../app/preferences";
-import { Button } from "../../kit/Button";
-import { Disclosure } from "../../kit/Disclosure";
-import { Failed } from "../../kit/Notice";
-import { meritOf, Nut } from "../../kit/Nut";
-import { Segmented } from "../../kit/Segmented";
-import { Strong } from "../../kit/Strong";
-import { TrainFraction } from "../../kit/TrainFraction";
-import { PlainFields } from "./PlainFields";
+import type { Listed, Order, Plan } from "../api/client";
+import { Disclosure } from "../kit/Disclosure";
+import { meritOf, Nut } from "./Nut";
+import { Segmented } from "../kit/Segmented";
+import { TrainFraction } from "./TrainFraction";
 
 /** The trains in order of merit, and what stands next to them: the closest that does not go on, one more wheel. */
 export function Candidates(props: {
@@ -21,7 +15,9 @@ export function Candidates(props: {
   chosen: string;
   choose: (train: string) => void;
   setOrder: (order: Order) => void;
-  take: (ask: string) => void;
+  /** The ask in fields, and what else this machine has to say; above the list. */
+  fields: ReactNode;
+  further?: ReactNode;
 }) {
   const { plan, chosen } = props;
   const unchecked = plan.candidates.some((c) => c.checked !== "room");
@@ -43,9 +39,7 @@ export function Candidates(props: {
         ]}
         onChange={props.setOrder}
       />
-      <Disclosure title="Plain fields">
-        <PlainFields ask={plan.ask} take={props.take} />
-      </Disclosure>
+      {props.fields}
       {plan.shortfall && (
         <p className="mt-3 border-l-4 border-oxide bg-oxide-bg px-3 py-2 text-[15px]">
           <b>Nothing meets this.</b> {plan.shortfall}
@@ -73,9 +67,7 @@ export function Candidates(props: {
           </Disclosure>
         </div>
       )}
-      {(plan.too_fine || plan.ask.job === "feed") && (
-        <Slower plan={plan} open={plan.too_fine} choose={props.choose} />
-      )}
+      {props.further}
       <RadioGroup
         aria-label="Trains"
         value={chosen}
@@ -141,39 +133,6 @@ function Beside({ title, id, children }: { title: string; id: string; children: 
       </h2>
       {children}
     </div>
-  );
-}
-
-/** The slowest these wheels give, and what one new wheel would bring. */
-function Slower({
-  plan,
-  open,
-  choose,
-}: {
-  plan: Plan;
-  open: boolean;
-  choose: (train: string) => void;
-}) {
-  const { units } = usePreferences();
-  const slower = useSlower(plan.machine, plan.ask.canonical, units, true);
-  const better = slower.data?.better_train;
-  return (
-    <Disclosure title="Slower, finer" open={open}>
-      <div className="border-l-4 border-blue bg-blue-bg px-3 py-2 text-[15px]">
-        {slower.data?.texts.map((told) => (
-          <p key={told} className="mb-1">
-            <Strong text={told} />
-          </p>
-        ))}
-        {better && (
-          <Button className="mt-1 w-full" onClick={() => choose(better)}>
-            See it on the quadrant
-          </Button>
-        )}
-        {slower.isPending && <p className="text-soft">Looking …</p>}
-        {slower.error && <Failed error={slower.error} retry={() => void slower.refetch()} />}
-      </div>
-    </Disclosure>
   );
 }
 

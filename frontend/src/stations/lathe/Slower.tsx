@@ -1,0 +1,40 @@
+import type { Plan } from "../../api/client";
+import { useSlower } from "../../api/questions";
+import { Failed } from "../../app/Notice";
+import { usePreferences } from "../../app/preferences";
+import { Button } from "../../kit/Button";
+import { Disclosure } from "../../kit/Disclosure";
+import { Strong } from "../../kit/Strong";
+
+/** The slowest these wheels give, and what one new wheel would bring. */
+export function Slower({
+  plan,
+  open,
+  choose,
+}: {
+  plan: Plan;
+  open: boolean;
+  choose: (train: string) => void;
+}) {
+  const { units } = usePreferences();
+  const slower = useSlower(plan.machine, plan.ask.canonical, units, true);
+  const better = slower.data?.better_train;
+  return (
+    <Disclosure title="Slower, finer" open={open}>
+      <div className="border-l-4 border-blue bg-blue-bg px-3 py-2 text-[15px]">
+        {slower.data?.texts.map((text) => (
+          <p key={text} className="mb-1">
+            <Strong text={text} />
+          </p>
+        ))}
+        {better && (
+          <Button className="mt-1 w-full" onClick={() => choose(better)}>
+            See it on the quadrant
+          </Button>
+        )}
+        {slower.isPending && <p className="text-soft">Looking …</p>}
+        {slower.error && <Failed error={slower.error} retry={() => void slower.refetch()} />}
+      </div>
+    </Disclosure>
+  );
+}
