@@ -380,3 +380,24 @@ def test_a_server_that_does_not_answer(lathe: Page) -> None:
     lathe.get_by_role("button", name="Try again").click()
     expect(trains(lathe).first).to_be_visible()
     expect(lathe.get_by_role("combobox", name="What is wanted")).to_have_value("19 tpi")
+
+
+# Words of the end view that lie on each other, by more than a hair.
+COVERED = """() => {
+    const words = [...document.querySelectorAll('section[aria-label=Drawing] svg text')].map(e => [e.textContent, e.getBoundingClientRect()])
+    return words.flatMap(([one, a], n) => words.slice(n + 1).filter(([, b]) =>
+        Math.min(a.right, b.right) - Math.max(a.left, b.left) > 2 && Math.min(a.bottom, b.bottom) - Math.max(a.top, b.top) > 4
+    ).map(([other]) => `${one} on ${other}`))
+}"""  # noqa: E501
+
+
+@pytest.mark.parametrize(
+    "place", ["plover?ask=M14x2", "dunlin?ask=2%20mm", "curlew?ask=26%20tpi", "plover?ask=19%20tpi"]
+)
+def test_no_word_of_the_drawing_covers_another(page: Page, address: str, place: str) -> None:
+    page.goto(f"{address}/lathe/{place}")
+    expect(trains(page).first).to_be_visible()
+    for size in ((1280, 800), (390, 844)):
+        page.set_viewport_size({"width": size[0], "height": size[1]})
+        page.evaluate("() => new Promise(done => requestAnimationFrame(() => requestAnimationFrame(done)))")
+        assert page.evaluate(COVERED) == []

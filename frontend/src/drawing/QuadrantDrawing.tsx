@@ -1,6 +1,7 @@
 import { useMemo, useState } from "react";
 
 import type { Drawing, Outline, Schemas } from "../api/client";
+import { coverOutline } from "./coverOutline";
 import { Cover } from "./Cover";
 import { dropName, onEnter, useInHand } from "./inHand";
 import { hole, wheelPath } from "./outline";
@@ -9,7 +10,7 @@ import { type QuadrantEdits, QuadrantHandles } from "./QuadrantHandles";
 import { Senses } from "./Senses";
 import { useTurning } from "./useTurning";
 import { type Point, type View, viewOf } from "./view";
-import { countText, placeWords } from "./words";
+import { ARM, countText, placeWords, slotNameAt } from "./words";
 
 type Wheel = Schemas["DrawnWheel"];
 type Clearance = Schemas["DrawnClearance"];
@@ -22,6 +23,8 @@ export function QuadrantDrawing(props: {
   width: number;
   height: number;
   turning: boolean;
+  /** Only the scale in the title, where there is little room. */
+  terse?: boolean;
   /** What is done when parts of the quadrant are dragged; only where they can be. */
   edits?: QuadrantEdits;
 }) {
@@ -39,9 +42,13 @@ export function QuadrantDrawing(props: {
     .map((wheel, n) => ({ wheel, n }))
     .sort((a, b) => a.wheel.plane - b.wheel.plane);
   const hand = useInHand();
+  const cover = useMemo(
+    () => coverOutline(drawing, view, width, height),
+    [drawing, view, width, height],
+  );
   const words = useMemo(
-    () => placeWords(drawing, outlines, view, width, height),
-    [drawing, outlines, view, width, height],
+    () => placeWords(drawing, outlines, view, width, height, cover),
+    [drawing, outlines, view, width, height, cover],
   );
   return (
     <svg
@@ -52,7 +59,7 @@ export function QuadrantDrawing(props: {
       aria-label={described(drawing, props.machine)}
       className="block select-none"
     >
-      <Cover drawing={drawing} view={view} width={width} height={height} />
+      {cover && words.cover && <Cover outline={cover} at={words.cover} />}
       <Slots drawing={drawing} view={view} />
       {wheels.map(({ wheel, n }) => (
         <WheelShape
@@ -82,7 +89,7 @@ export function QuadrantDrawing(props: {
           <Count key={n} wheel={wheel} {...words.counts[n]!} />
         ))}
         <TitleBlock
-          machine={props.machine}
+          machine={props.terse ? "" : props.machine}
           scale={drawing.to_scale ? scaleText(view.scale) : "in proportion"}
           width={width}
           height={height}
@@ -106,16 +113,15 @@ function described(drawing: Drawing, machine: string): string {
 /** The quadrant's arms with their slots, swung to where the train wants them. */
 function Slots({ drawing, view }: { drawing: Drawing; view: View }) {
   const stud = drawing.shafts[1]?.boss_radius_mm ?? 10;
-  const used = new Set(drawing.shafts.map((s) => s.slot));
   return drawing.slots.map((slot) => {
     const [dx, dy] = [Math.cos(slot.angle_rad), Math.sin(slot.angle_rad)];
     const [x0, y0] = view.at(0, 0);
     const [x1, y1] = view.at(dx * slot.nearest_mm, dy * slot.nearest_mm);
     const [x2, y2] = view.at(dx * slot.farthest_mm, dy * slot.farthest_mm);
-    const arm = stud * 2.1 * view.scale;
-    const taken = used.has(slot.name) || drawing.wheels.length === 0;
+    const arm = stud * ARM * view.scale;
+    const name = slotNameAt(slot, drawing, view);
     return (
-      <g key={slot.name} strokeLinecap="round" opacity={taken ? 1 : 0.55}>
+      <g key={slot.name} strokeLinecap="round" opacity={name ? 1 : 0.55}>
         <line
           x1={x0}
           y1={y0}
@@ -135,12 +141,12 @@ function Slots({ drawing, view }: { drawing: Drawing; view: View }) {
           strokeWidth={arm * 0.36 + 2}
         />
         <line x1={x1} y1={y1} x2={x2} y2={y2} stroke="var(--paper)" strokeWidth={arm * 0.36} />
-        {taken && (
+        {name && (
           <text
-            x={x2 + (dx < 0 ? -1 : 1) * (arm / 2 + 8)}
-            y={y2}
+            x={name.x}
+            y={name.y}
             fontSize={14}
-            textAnchor={dx < 0 ? "end" : "start"}
+            textAnchor={name.side < 0 ? "end" : "start"}
             dominantBaseline="middle"
             className="fill-ink"
             stroke="var(--paper)"
@@ -427,9 +433,6 @@ function Dimension({
   );
 }
 
-/** px of a paper on which buttons and title do not stand side by side. */
-const NARROW = 520;
-
 function TitleBlock({
   machine,
   scale,
@@ -441,11 +444,10 @@ function TitleBlock({
   width: number;
   height: number;
 }) {
-  const name = `${machine}, end view`;
-  const split = name.length * 7.6 + 22;
+  const name = machine && `${machine}, end view`;
+  const split = name ? name.length * 7.6 + 22 : 0;
   const wide = split + scale.length * 7.6 + 22;
-  // Where the paper is narrow the buttons stand below: the title goes to the top.
-  const [x, y] = [width - wide - 10, width < NARROW ? 8 : height - 40];
+  const [x, y] = [width - wide - 10, height - 40];
   return (
     <g>
       <rect

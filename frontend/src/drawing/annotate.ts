@@ -20,6 +20,8 @@ const OFF_PAPER = 800;
 const RIM = 300;
 const LEADER = 120;
 const FOREIGN = 400;
+/** Directions that are tried round a point. */
+export const DIRECTIONS = 16;
 const SMALLER = 4;
 
 /** A place that a word may have, and how large it would be there. */
@@ -99,17 +101,11 @@ function within({ x, y, r }: Circle, [px, py]: Point): boolean {
 }
 
 /** Spots round a point, so many px from it, nearest first; the first direction is straight below. */
-export function around(
-  [x, y]: Point,
-  distances: number[],
-  wide: number,
-  high: number,
-  directions = 16,
-): Spot[] {
+export function around([x, y]: Point, distances: number[], wide: number, high: number): Spot[] {
   return distances.flatMap((distance) =>
-    Array.from({ length: directions }, (_, n): Spot => {
+    Array.from({ length: DIRECTIONS }, (_, n): Spot => {
       const side = n % 2 ? -1 : 1;
-      const angle = Math.PI / 2 + (side * Math.ceil(n / 2) * 2 * Math.PI) / directions;
+      const angle = Math.PI / 2 + (side * Math.ceil(n / 2) * 2 * Math.PI) / DIRECTIONS;
       return { at: [x + distance * Math.cos(angle), y + distance * Math.sin(angle)], wide, high };
     }),
   );

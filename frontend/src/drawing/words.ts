@@ -1,5 +1,6 @@
 import type { Drawing, Outline, Schemas } from "../api/client";
-import { Annotations, around, beside, type Circle } from "./annotate";
+import { Annotations, around, beside, type Circle, DIRECTIONS } from "./annotate";
+import type { CoverOutline } from "./coverOutline";
 import { FOOT, type Point, tipOf, type View } from "./view";
 
 type Wheel = Schemas["DrawnWheel"];
@@ -8,12 +9,17 @@ type Wheel = Schemas["DrawnWheel"];
 const CHAR = 0.62;
 // A count stands in its wheel, smaller if need be, before it stands beside it.
 const OUTSIDE = 60;
+/** Width of a quadrant's arm, in radii of a stud's nut. */
+export const ARM = 2.1;
+// For each px that a name is farther from its shaft.
+const FAR = 4;
 
 /** Where counts, names and figures stand, px. */
 export interface Words {
   counts: { at: Point; size: number }[];
   names: Point[];
   figures: Point[];
+  cover?: Point;
 }
 
 /** Every word where it covers no rim and no other word: counts first, small wheels before large ones. */
@@ -23,6 +29,7 @@ export function placeWords(
   view: View,
   width: number,
   height: number,
+  cover?: CoverOutline,
 ): Words {
   const { wheels, shafts } = drawing;
   const tips = wheels.map((w) => tipOf(w.teeth, outlines) * view.scale);
@@ -33,6 +40,10 @@ export function placeWords(
   );
   const paper = new Annotations([...rims, ...bosses], width, height - FOOT + 12);
   for (const boss of bosses) paper.keep([boss.x, boss.y], 1.5 * boss.r, 1.5 * boss.r);
+  for (const slot of drawing.slots) {
+    const at = slotNameAt(slot, drawing, view);
+    if (at) paper.keep([at.x + at.side * 22, at.y], 48, 16);
+  }
   const counts: Words["counts"] = [];
   const others = (shaft: number) => rims.filter((_, n) => wheels[n]!.shaft !== shaft);
   for (const n of [...wheels.keys()].sort((a, b) => tips[a]! - tips[b]!)) {
@@ -63,14 +74,26 @@ export function placeWords(
   const names = shafts.map((shaft, n) => {
     const out = bosses[n]!.r;
     const away = [13, 26, 44, 70, 110].map((d) => out + d);
-    return paper.place(beside(middle(n), away, shaft.name.length * 7.2, 15), others(n)).at;
+    // A name far from its shaft is worse than one that a rim runs through.
+    const spots = beside(middle(n), away, shaft.name.length * 7.2, 15).map((spot, k) => ({
+      ...spot,
+      cost: FAR * (away[Math.floor(k / DIRECTIONS)]! - away[0]!),
+    }));
+    return paper.place(spots, others(n)).at;
   });
+  const wide = (cover?.text.length ?? 0) * 7.2;
+  const named =
+    cover &&
+    paper.place(
+      cover.spots.map((at) => ({ at, wide, high: 16 })),
+      [],
+    ).at;
   const figures = drawing.clearances.map((c) => {
     const [[x1, y1], [x2, y2]] = [view.spot(c.start), view.spot(c.end)];
     const at: Point = [(x1 + x2) / 2, (y1 + y2) / 2];
     return paper.place(beside(at, [34, 48, 66, 90, 124], c.text.length * 8.4 + 14, 28), [], at).at;
   });
-  return { counts, names, figures };
+  return { counts, names, figures, cover: named };
 }
 
 function circle([x, y]: Point, r: number): Circle {
@@ -115,4 +138,15 @@ function senseSpots(
     const { x, y, r, middle } = senseOf(n, drawing, counts, view, outlines);
     return [x + r * Math.cos(middle), y + r * Math.sin(middle)];
   });
+}
+
+/** Where a slot’s name stands: beside its far end. Only of slots that the train uses, or of a bare quadrant. */
+export function slotNameAt(slot: Drawing["slots"][number], drawing: Drawing, view: View) {
+  const bare = drawing.wheels.length === 0;
+  if (!bare && !drawing.shafts.some((shaft) => shaft.slot === slot.name)) return undefined;
+  const [dx, dy] = [Math.cos(slot.angle_rad), Math.sin(slot.angle_rad)];
+  const [x, y] = view.at(dx * slot.farthest_mm, dy * slot.farthest_mm);
+  const side = dx < 0 ? -1 : 1;
+  const arm = (drawing.shafts[1]?.boss_radius_mm ?? 10) * ARM * view.scale;
+  return { x: x + side * (arm / 2 + 8), y, side };
 }

@@ -9,6 +9,8 @@ import { useSize } from "../drawing/useSize";
 import { Button } from "../kit/Button";
 import { Segmented } from "../kit/Segmented";
 
+// px of a board on which buttons and title do not stand side by side.
+const NARROW = 560;
 const STILL = "(prefers-reduced-motion: reduce)";
 const PAPER =
   "bg-[linear-gradient(var(--grid)_1px,transparent_1px),linear-gradient(90deg,var(--grid)_1px,transparent_1px)] bg-size-[19px_19px]";
@@ -68,6 +70,7 @@ export function DrawingBoard(props: {
                 width={size.width}
                 height={size.height}
                 turning={turning}
+                terse={size.width < NARROW}
               />
             )}
           </div>
