@@ -10,8 +10,11 @@ from sqlalchemy.orm import Session
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.pile import MOST_OF_ONE_COUNT, Condition, Entry
 from valleywind.core.teeth.pitch import FEWEST_TEETH, MOST_TEETH, WheelFamily
+from valleywind.core.teeth.strays import Stray
+from valleywind.core.teeth.strays import stray as why_stray
 from valleywind.shop import changes
-from valleywind.shop.machines import MOST_SIZES, keep_mounted
+from valleywind.shop.machines import MOST_SIZES, keep_mounted, of_its_kind
+from valleywind.shop.machines import family as family_of
 from valleywind.shop.models import WheelFamilyRow, WheelRow
 
 Record = dict[str, Any]
@@ -31,6 +34,15 @@ def wheels(session: Session) -> list[WheelRow]:
     """All wheels, by family and tooth number; those not recognised last."""
     found = session.scalars(select(WheelRow)).all()
     return sorted(found, key=lambda w: (w.family_id is None, w.family_id or 0, w.teeth, w.id))
+
+
+def stray(row: WheelRow) -> Stray | None:
+    """Why a wheel goes with nothing here; None where it does, or was counted for a lathe whose pitch is not known."""
+    box = row.machine.family if row.machine is not None else None
+    if row.machine is not None and row.family is None and row in of_its_kind(row.machine):
+        return None
+    own = family_of(row.family) if row.family else None
+    return why_stray(own, family_of(box) if box else None, bool(row.family and row.family.machines))
 
 
 def family(session: Session, number: int | None) -> WheelFamilyRow | None:

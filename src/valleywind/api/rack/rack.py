@@ -462,20 +462,8 @@ def _counted_for(row: WheelRow) -> str | None:
 
 
 def _stray(row: WheelRow, family: WheelFamily | None) -> str | None:
-    if _counted_for(row) is not None:
-        return None
-    if family is None:
-        return "not yet recognised"
-    if row.machine is not None and row.machine.family is not None and row.machine.family is not row.family:
-        own = machines.family(row.machine.family)
-        same_bore = (family.bore, family.key) == (own.bore, own.key)
-        told = (
-            f"in {row.machine.name}’s box, but {words.family_text(family).split(',')[0]} meshes with none of its wheels"
-        )
-        return told + ("; same bore: may stand on a stud beside one of them" if same_bore else "")
-    if row.family is not None and not row.family.machines:
-        return "goes on no machine of this shop"
-    return None
+    found = rack.stray(row)
+    return words.stray_text(found, row.machine.name if row.machine else "", family) if found else None
 
 
 def _unknown(row: WheelRow) -> ToothOutline:

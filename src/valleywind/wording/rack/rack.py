@@ -5,6 +5,7 @@ from collections.abc import Sequence
 from valleywind.core.lathe.thread import pitch_name
 from valleywind.core.teeth.identify import Identity, Next, Residual, ToMeasure
 from valleywind.core.teeth.pitch import PitchSystem, WheelFamily
+from valleywind.core.teeth.strays import Stray, Why
 from valleywind.core.units import MM_PER_INCH, spell, spell_inch
 from valleywind.wording.numbers import Units, a, length, listed, percent, short_length
 
@@ -35,6 +36,16 @@ def left_out(strays: Sequence[tuple[int, WheelFamily | None]], own: WheelFamily)
         for teeth, family in strays
     ]
     return f"Left out: {listed(told)}."
+
+
+def stray_text(found: Stray, machine: str, family: WheelFamily | None) -> str:
+    """Why a wheel goes with nothing: `in Plover’s box, but module 1.25 meshes with none of its wheels`."""
+    if found.why is Why.NOT_RECOGNISED or family is None:
+        return "not yet recognised"
+    if found.why is Why.ON_NO_MACHINE:
+        return "goes on no machine of this shop"
+    said = f"in {machine}’s box, but {pitch_name(family.pitch)} meshes with none of its wheels"
+    return said + ("; same bore: may stand on a stud beside one of them" if found.same_bore else "")
 
 
 def identity(found: Identity) -> str:
