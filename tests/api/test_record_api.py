@@ -1,8 +1,10 @@
 from collections.abc import Iterator
+from io import BytesIO
 from typing import Any
 
 import pytest
 from fastapi.testclient import TestClient
+from pypdf import PdfReader
 
 from valleywind.api.app import make_app
 from valleywind.shop.store import Store
@@ -118,7 +120,9 @@ def test_three_facts_are_enough_for_a_train(client: TestClient) -> None:
     assert {row["where"] for row in sheet["shafts"]} == {"fixed", "where it meshes"}
     assert any("Try the wheels on it by hand" in step["text"] for step in sheet["steps"])
     pdf = client.get("/api/lathes/wren/sheet.pdf", params={"ask": "1.5 mm", "train": best["train"]})
-    assert pdf.content.startswith(b"%PDF")
+    page = PdfReader(BytesIO(pdf.content)).pages[0].extract_text()
+    assert "wheels in mesh, in a line, in proportion" in page
+    assert "1 : " not in page.replace("1 : 1", "")
     on = client.put("/api/machines/wren/mounted", json={"train": best["train"]})
     assert on.status_code == 200, on.text
     assert client.get("/api/lathes/wren/chart", params={"list": "metric"}).status_code == 200

@@ -1,18 +1,29 @@
-import { useEffect, useRef, useState } from "react";
+import { lazy, Suspense, useEffect, useRef, useState } from "react";
 import { NavLink, Outlet, useLocation, useParams } from "react-router";
 
 import { useMachines } from "../api/questions";
+import { conflict } from "../api/saving";
+import { useShared } from "../api/shared";
 import { Segmented } from "../kit/Segmented";
 import { AskLine } from "./AskLine";
-import { ChangesDialog } from "./ChangesDialog";
-import { ConflictDialog } from "./ConflictDialog";
 import { ErrorBoundary } from "./ErrorBoundary";
 import { useKey } from "./keys";
-import { KeysDialog } from "./KeysDialog";
 import { MachineChoice } from "./MachineChoice";
 import { usePreferences } from "./preferences";
 import { ServerNotice } from "./ServerNotice";
 import { useTitle } from "./title";
+
+// Dialogs are fetched once the page stands, so that the first screen does not wait for them.
+const dialogs = {
+  keys: () => import("./KeysDialog"),
+  changes: () => import("./ChangesDialog"),
+  conflict: () => import("./ConflictDialog"),
+};
+const KeysDialog = lazy(() => dialogs.keys().then((m) => ({ default: m.KeysDialog })));
+const ChangesDialog = lazy(() => dialogs.changes().then((m) => ({ default: m.ChangesDialog })));
+const ConflictDialog = lazy(() => dialogs.conflict().then((m) => ({ default: m.ConflictDialog })));
+// ms after which the page stands.
+const SETTLED = 1500;
 
 const ROUND =
   "grid min-h-11 min-w-11 place-items-center rounded-sm border border-white/35 text-[17px] font-bold text-[#f7f6f0] hover:bg-white/10";
@@ -22,6 +33,11 @@ export function Shell() {
   const { units, setUnits, night, setNight } = usePreferences();
   const [keys, setKeys] = useState(false);
   const [changes, setChanges] = useState(false);
+  const conflicting = useShared(conflict) !== null;
+  useEffect(() => {
+    const wait = setTimeout(() => Object.values(dialogs).forEach((load) => void load()), SETTLED);
+    return () => clearTimeout(wait);
+  }, []);
   const lathe = useLathe();
   const { pathname } = useLocation();
   const section = pathname.split("/")[1];
@@ -138,9 +154,11 @@ export function Shell() {
           </ErrorBoundary>
         </main>
       </div>
-      <KeysDialog open={keys} close={() => setKeys(false)} />
-      <ChangesDialog open={changes} close={() => setChanges(false)} />
-      <ConflictDialog />
+      <Suspense fallback={null}>
+        {keys && <KeysDialog open close={() => setKeys(false)} />}
+        {changes && <ChangesDialog open close={() => setChanges(false)} />}
+        {conflicting && <ConflictDialog />}
+      </Suspense>
     </div>
   );
 }

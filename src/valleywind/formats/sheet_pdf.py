@@ -10,6 +10,7 @@ from valleywind.core.lathe.machine import Lathe
 from valleywind.core.lathe.plan import Candidate
 from valleywind.core.teeth.geometry import tip_radius, tooth_outline
 from valleywind.core.trains.motion import motions
+from valleywind.core.trains.quadrant import Quadrant
 from valleywind.formats.fonts import FONTS
 from valleywind.wording.labels import place
 from valleywind.wording.lathe.sheet import Sheet
@@ -189,7 +190,9 @@ def _drawing(pdf: FPDF, candidate: Candidate, lathe: Lathe, box: tuple[float, fl
         pdf.polygon(around)
     _labels(pdf, candidate, lathe, paper, ratio)
     pdf.set_font("text", "", 8)
-    pdf.text(left, top + height - 1, f"{lathe.name}, end view from the gear side, 1 : {ratio:g}")
+    scale = f"1 : {ratio:g}" if lathe.pitch_known else "in proportion"
+    view = "end view from the gear side" if isinstance(lathe.quadrant, Quadrant) else "wheels in mesh, in a line"
+    pdf.text(left, top + height - 1, f"{lathe.name}, {view}, {scale}")
 
 
 def _labels(pdf: FPDF, candidate: Candidate, lathe: Lathe, paper: Callable[[Point], Point], ratio: float) -> None:

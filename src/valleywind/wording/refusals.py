@@ -18,7 +18,7 @@ class Said:
 
 
 CHANGED_MEANWHILE = Said("Somebody else changed this meanwhile.", "Choose whose change is to stand.")
-CLASH = Said("Somebody else has just entered the same.", "Look again, then save once more.")
+CLASH = Said("Somebody else has just added the same.", "Look again, then save once more.")
 TOO_MUCH = Said(
     "That is more than can be worked out for one question.",
     "Ask for less: fewer lists, fewer wheels, or fewer slots and studs on the record.",
@@ -74,7 +74,7 @@ def _plain(says: str, would_do: str) -> Callable[[Refused], Said]:
 def _unknown_machine(refused: Refused) -> Said:
     known = refused.quantities.get("known")
     names = listed(list(known), "or") if isinstance(known, list) and known else ""
-    return Said(f"There is no machine “{refused.value}”.", f"Choose {names}." if names else "Enter a machine first.")
+    return Said(f"There is no machine “{refused.value}”.", f"Choose {names}." if names else "Add a machine first.")
 
 
 _TELLERS: dict[str, Callable[[Refused], Said]] = {
@@ -110,9 +110,7 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
         "“{value}” is not an index constant.", "Write it like 24, or 24, 48 from 97 where it changes."
     ),
     "swing_too_far": _plain("No table swings {value} degrees.", "From 0 for a plain table to {most}."),
-    "unknown_kind": _plain(
-        "“{value}” is not entered here.", "Choose hobber, mill, head, rotary table or spin indexer."
-    ),
+    "unknown_kind": _plain("“{value}” is not here.", "Choose hobber, mill, head, rotary table or spin indexer."),
     "same_place": _plain("Everything lies in “{value}” already.", "Choose another box to put it into."),
     "nothing_there": _plain("Nothing lies in “{value}”.", "Choose a box that has wheels in it."),
     "photo_too_large": _plain("That picture is too large.", "Up to {most} MB; make it smaller first."),
@@ -132,7 +130,7 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
     "none_wanted": _plain("“{value}” trains cannot be listed.", "Ask for at least one."),
     "stages_out_of_range": _plain("A train of {value} stages is not searched.", "Use 1, 2 or {most} stages."),
     "not_held": _plain("There is no {value} among the wheels.", "Name a wheel that is held."),
-    "no_wheels": _plain("{value} has no wheels yet.", "Enter its wheels first, under Machines."),
+    "no_wheels": _plain("{value} has no wheels yet.", "Add its wheels first, under Machines."),
     "class_not_of_series": lambda r: Said(
         f"“{r.value}” is not a class of fit known for this thread.", f"Use {_any_of(r.quantities['classes'])}."
     ),
@@ -151,7 +149,7 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
         "“{value}” is beyond what any lathe feeds.", "Feeds from {finest} to {coarsest} mm per turn are taken."
     ),
     "no_cross_feed": _plain(
-        "{value} has no cross feed on record.", "Ask for the feed along the bed, or enter what the apron gives across."
+        "{value} has no cross feed on record.", "Ask for the feed along the bed, or add what the apron gives across."
     ),
     "no_such_setting": _plain("“{value}” is not where these levers can stand.", "Take one that the lathe has."),
     "uncertainty_out_of_range": _plain(
@@ -181,7 +179,7 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
     "measured_out_of_range": _plain(
         "A length of {value} mm cannot have been measured here.", "Give what the scratches measure, up to {longest} mm."
     ),
-    "no_such_family": _plain("There is no family {value} in the rack.", "Choose one, or enter it first."),
+    "no_such_family": _plain("There is no family {value} in the rack.", "Choose one, or add it first."),
     "family_known": _plain("The family “{value}” is just the same.", "Put the wheels into that one."),
     "name_taken": _plain("There is a “{value}” already.", "Give it another name."),
     "one_pitch": _plain("One pitch is wanted: --dp, --module or --cp.", "Give just one of them."),
@@ -266,7 +264,7 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
         f"There is no “{r.value}” here.",
         f"Use {_any_of(r.quantities['known'])}, or leave it empty."
         if r.quantities["known"]
-        else "Leave it empty, or enter it first.",
+        else "Leave it empty, or add it first.",
     ),
     "levers_gone": _plain(
         "{machine} stands at “{value}” now, and the record would not have that any more.",

@@ -40,7 +40,7 @@ export default function ChartOfWays() {
         {chart.data?.machine}: dividing, 2 to 400
       </h1>
       {machines.data && !heads.length && (
-        <p className="mt-3">No head or table is entered yet; enter one on Machines.</p>
+        <p className="mt-3">There is no head or table yet. Add one on Machines.</p>
       )}
       {chart.error && <Failed error={chart.error} retry={() => void chart.refetch()} />}
       {chart.isFetching && !chart.data && machine && <Working text="Working out 399 counts …" />}

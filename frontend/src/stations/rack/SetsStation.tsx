@@ -37,7 +37,7 @@ export default function SetsStation() {
             <Failed error={machines.error} retry={() => void machines.refetch()} />
           )}
           {machines.data && !chosen && (
-            <p className="mt-2">No machine here has wheels. Enter one on Machines first.</p>
+            <p className="mt-2">No machine here has wheels. Add one on Machines first.</p>
           )}
           {chosen && (
             <>

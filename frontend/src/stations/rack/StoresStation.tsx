@@ -45,9 +45,7 @@ export default function StoresStation() {
           <h2 className="text-2xl font-bold">Bar</h2>
           <Button onClick={() => setBar({})}>Add a piece</Button>
         </div>
-        {stores.data && bars.length === 0 && (
-          <p className="mt-2">No piece of bar is entered yet.</p>
-        )}
+        {stores.data && bars.length === 0 && <p className="mt-2">There is no bar yet.</p>}
         <ul className="mt-3">
           {bars.map((piece) => (
             <li key={piece.id}>

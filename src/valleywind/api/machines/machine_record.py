@@ -108,7 +108,7 @@ def _shown(row: MachineRow) -> MachineRecordIO:
 
 @router.post("")
 def add_machine_record(record: MachineRecordIO, session: ToWrite) -> MachineOut:
-    """Enter a machine that is no lathe."""
+    """Add a machine that is no lathe."""
     return _saved(session, None, record)
 
 

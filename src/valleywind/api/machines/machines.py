@@ -153,7 +153,7 @@ def _facts(row: MachineRow, screw: str | None) -> list[Fact]:
 
 @router.get("")
 def list_machines(session: InSession) -> list[MachineOut]:
-    """All machines of the shop, in the order in which they were entered."""
+    """All machines of the shop, in the order in which they were added."""
     return [machine_out(row) for row in shop.machines(session)]
 
 

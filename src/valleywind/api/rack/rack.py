@@ -339,7 +339,7 @@ def _csv_line(line: rack_csv.CsvLine) -> CsvLineOut:
 
 @router.post("/families")
 def add_family(family: FamilyIn, session: ToWrite) -> RackFamily:
-    """Enter a family of wheels: what they share."""
+    """Add a family of wheels: what they share."""
 
     def size(text: str, field: str) -> Fraction:
         found = parse_length(text, field=field).mm if text.strip() else Fraction(0)

@@ -135,7 +135,7 @@ def get_stores(session: InSession) -> StoresOut:
 
 @router.post("/cutters")
 def add_cutter(cutter: CutterIn, session: ToWrite) -> CutterOut:
-    """Enter a form cutter."""
+    """Add a form cutter."""
     return _saved(session, None, cutter)
 
 
@@ -158,7 +158,7 @@ def remove_cutter(number: RecordNumber, session: ToWrite) -> CutterIn:
 
 @router.post("/bars")
 def add_bar(bar: BarIn, session: ToWrite) -> BarOut:
-    """Enter a piece of bar."""
+    """Add a piece of bar."""
     return _bar(stores.save_bar(session, None, *_read_bar(bar)))
 
 

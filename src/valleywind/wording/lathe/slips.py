@@ -27,7 +27,7 @@ def answer(result: ProofResult, measured: Measured, units: Units, shown: int) ->
     if not result.slips:
         return (
             f"No: {read} is not {expected}, and no single slip explains it. Measure again, over more turns; "
-            "then look for two slips, or a wheel miscounted when it was entered."
+            "then look for two slips, or a wheel miscounted when it was added."
         )
     found = len(result.slips)
     likeliest = "first" if shown >= found else shown
