@@ -1,0 +1,131 @@
+"""The planner knows nothing of threads: worm pairs, boxes with one set of wheels, an index that must be exact."""
+
+from collections import Counter
+from dataclasses import dataclass
+from fractions import Fraction
+from itertools import combinations
+from math import prod
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from tests.lathes import plover
+from valleywind.core.teeth.pitch import UNKNOWN_FAMILY
+from valleywind.core.trains.direction import Drive, Hand, Sense
+from valleywind.core.trains.gearbox import Gearbox, Target, Wanted
+from valleywind.core.trains.model import Stock, lacking
+from valleywind.core.trains.planner import Order, Planner, ShortfallCause
+from valleywind.core.trains.quadrant import Unmeasured
+
+BOX = Gearbox(UNKNOWN_FAMILY, Unmeasured(studs=3))
+PAIRS = (Target("1:2", Fraction(1, 2)), Target("2:1", Fraction(2)), Target("1:10", Fraction(1, 10)))
+
+
+@dataclass(frozen=True)
+class Exact:
+    """An index train does or does not."""
+
+    error: Fraction
+
+    @property
+    def good(self) -> bool:
+        return self.error == 0
+
+    @property
+    def hopeless(self) -> bool:
+        return self.error != 0
+
+    @property
+    def rank(self) -> int:
+        return 0 if self.good else 1
+
+
+def wanted(value: Fraction, targets: tuple[Target[str], ...] = PAIRS, hand: Hand | None = None) -> Wanted[str, Exact]:
+    return Wanted(value, targets, hand, Exact)
+
+
+def by_brute_force(value: Fraction, stock: Stock) -> set[tuple[tuple[int, ...], tuple[int, ...], str]]:
+    """Every exact combination of one or two stages with every pair, no wheel twice."""
+    wheels = [t for t, n in sorted(stock.items()) for _ in range(min(n, 2))]
+    found = set()
+    for stages in (1, 2):
+        for drivers in set(combinations(wheels, stages)):
+            for driven in set(combinations(wheels, stages)):
+                if lacking((*drivers, *driven), stock) or set(drivers) & set(driven):
+                    continue
+                for target in PAIRS:
+                    if Fraction(prod(drivers), prod(driven)) * target.gives == value:
+                        found.add((drivers, driven, target.setting))
+    return found
+
+
+STOCKS = st.dictionaries(st.integers(20, 60), st.integers(1, 2), min_size=5, max_size=7)
+
+
+@settings(max_examples=30, deadline=None)
+@given(STOCKS, st.data())
+def test_every_exact_way_is_found_over_wheels_and_pairs_together(stock: Stock, data: st.DataObject) -> None:
+    """Wanted is what four of the wheels give with one of the pairs, so that there is always a way."""
+    a, b, c, d = data.draw(st.permutations(sorted(stock)).map(lambda teeth: teeth[:4]))
+    value = Fraction(a * b, c * d) * data.draw(st.sampled_from(PAIRS)).gives
+    outcome = Planner(wanted(value), BOX, stock).plan(Order.MOST_EXACT, best=500)
+    shown = {(c.train.combination.drivers, c.train.combination.driven, c.setting) for c in outcome.candidates if c.good}
+    every = by_brute_force(value, stock)
+    # One that has no room for certain is not shown; all others are.
+    assert shown == {way for way in every if _can_go(*way[:2])}
+    for c in outcome.candidates:
+        assert c.value == c.train.ratio * next(t.gives for t in PAIRS if t.setting == c.setting)
+        assert c.error == c.value / value - 1
+
+
+def _can_go(drivers: tuple[int, ...], driven: tuple[int, ...]) -> bool:
+    """Whether some order of the wheels keeps clear of the shafts; a single stage takes an idler."""
+    if len(drivers) == 1:
+        return True
+    (a, c), (b, d) = drivers, driven
+    ways = [(p, q, r, s) for p, r in ((a, c), (c, a)) for q, s in ((b, d), (d, b))]
+    return any(q + 2 < r + s and r + 2 < p + q for p, q, r, s in ways)
+
+
+def test_boxes_that_share_one_set_use_no_wheel_twice() -> None:
+    """An index train of 24/37 and a feed train of 2/3 from one set: what is on in one box is not free for the other."""
+    stock = dict.fromkeys([24, 30, 36, 37, 40, 45, 48, 60], 1)
+    one = (Target("24", Fraction(1)),)
+    index = Planner(wanted(Fraction(24, 37), one), BOX, stock).plan().candidates[0]
+    assert index.error == 0
+    left = dict(Counter(stock) - Counter(index.train.teeth))
+    feed = Planner(wanted(Fraction(2, 3), one), BOX, left).plan().candidates[0]
+    assert feed.error == 0
+    assert not set(index.train.teeth) & set(feed.train.teeth)
+
+
+@pytest.mark.parametrize("hand", [Hand.RIGHT, Hand.LEFT])
+def test_an_idler_gives_the_hand_where_there_is_no_lever(hand: Hand) -> None:
+    drive = Drive(Sense.CLOCKWISE, Sense.CLOCKWISE, reverse_lever=False)
+    box = Gearbox(UNKNOWN_FAMILY, Unmeasured(studs=3), drive=drive)
+    stock = dict.fromkeys([20, 30, 40, 50, 60], 1)
+    found = Planner(wanted(Fraction(1, 2), PAIRS[1:2], hand), box, stock).plan().candidates
+    assert found
+    assert {c.train.meshes % 2 for c in found} == ({0} if hand is Hand.RIGHT else {1})
+
+
+def test_beyond_the_range_and_nothing_near_are_told_apart() -> None:
+    stock = dict.fromkeys([20, 30, 40, 50, 60], 1)
+    causes = [
+        Planner(wanted(value, PAIRS[:1]), BOX, stock).plan().shortfall
+        for value in (Fraction(1, 100), Fraction(100), Fraction(1, 2) * Fraction(37, 41))
+    ]
+    assert [c.cause for c in causes if c] == [
+        ShortfallCause.LESS_THAN_LEAST, ShortfallCause.MORE_THAN_MOST, ShortfallCause.NOTHING_NEAR,
+    ]  # fmt: skip
+
+
+def test_a_measured_gearbox_is_the_lathes() -> None:
+    """The lathe tells the planner what a gearbox tells it, and nothing else decides."""
+    lathe, stock = plover()
+    box = lathe.gearbox
+    assert (box.family, box.quadrant, box.drive) == (lathe.family, lathe.quadrant, lathe.drive)
+    plain = Planner(wanted(Fraction(60, 127), (Target("", Fraction(1)),), Hand.RIGHT), box, stock).plan()
+    assert plain.shortfall is not None
+    assert plain.candidates[0].train.ratio != Fraction(60, 127)
