@@ -1,9 +1,8 @@
-import { useState } from "react";
+import { lazy, Suspense, useState } from "react";
 
 import type { Candidate, Outline } from "../api/client";
 import { useKey } from "../app/keys";
 import { DrawingNotes } from "../drawing/DrawingNotes";
-import { NutDrawing } from "../drawing/NutDrawing";
 import { QuadrantDrawing } from "../drawing/QuadrantDrawing";
 import { useSize } from "../drawing/useSize";
 import { Button } from "../kit/Button";
@@ -11,6 +10,10 @@ import { Segmented } from "../kit/Segmented";
 
 // px of a board on which buttons and title do not stand side by side.
 const NARROW = 560;
+const NutDrawing = lazy(() =>
+  import("../drawing/NutDrawing").then((m) => ({ default: m.NutDrawing })),
+);
+
 const STILL = "(prefers-reduced-motion: reduce)";
 const PAPER =
   "bg-[linear-gradient(var(--grid)_1px,transparent_1px),linear-gradient(90deg,var(--grid)_1px,transparent_1px)] bg-size-[19px_19px]";
@@ -55,12 +58,14 @@ export function DrawingBoard(props: {
         {candidate && size.width > 0 && (
           <div className="absolute inset-0">
             {shown === "nut" && nut ? (
-              <NutDrawing
-                view={nut}
-                worm={candidate.verdict.job === "worm"}
-                width={size.width}
-                height={size.height}
-              />
+              <Suspense fallback={null}>
+                <NutDrawing
+                  view={nut}
+                  worm={candidate.verdict.job === "worm"}
+                  width={size.width}
+                  height={size.height}
+                />
+              </Suspense>
             ) : (
               <QuadrantDrawing
                 drawing={candidate.drawing}

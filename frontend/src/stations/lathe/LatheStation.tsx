@@ -1,4 +1,4 @@
-import { useEffect, useMemo, useRef, useState } from "react";
+import { lazy, Suspense, useEffect, useMemo, useRef, useState } from "react";
 import { useNavigate, useParams, useSearchParams } from "react-router";
 
 import { type Candidate, type Order, type Plan, Refusal } from "../../api/client";
@@ -29,11 +29,12 @@ import { TrainFraction } from "../../planning/TrainFraction";
 import { Working } from "../../kit/Working";
 import { Candidates } from "../../planning/Candidates";
 import { DrawingBoard } from "../../planning/DrawingBoard";
-import { PlainFields } from "./PlainFields";
 import { PrintedSheet } from "./PrintedSheet";
 import { ProofCheck, type Suspected } from "./ProofCheck";
 import { SheetPanel } from "./SheetPanel";
-import { Slower } from "./Slower";
+
+const PlainFields = lazy(() => import("./PlainFields").then((m) => ({ default: m.PlainFields })));
+const Slower = lazy(() => import("./Slower").then((m) => ({ default: m.Slower })));
 
 const EXAMPLES = [
   "M14x2",
@@ -189,16 +190,20 @@ export function LatheStation() {
                   setOrder={(order: Order) => set({ order: order === "most_exact" ? order : "" })}
                   fields={
                     <Disclosure title="Plain fields">
-                      <PlainFields ask={shown.ask} take={(ask) => set({ ask, train: "" })} />
+                      <Suspense fallback={null}>
+                        <PlainFields ask={shown.ask} take={(ask) => set({ ask, train: "" })} />
+                      </Suspense>
                     </Disclosure>
                   }
                   further={
                     (shown.too_fine || shown.ask.job === "feed") && (
-                      <Slower
-                        plan={shown}
-                        open={shown.too_fine}
-                        choose={(train) => set({ train })}
-                      />
+                      <Suspense fallback={null}>
+                        <Slower
+                          plan={shown}
+                          open={shown.too_fine}
+                          choose={(train) => set({ train })}
+                        />
+                      </Suspense>
                     )
                   }
                 />
