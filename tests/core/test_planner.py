@@ -74,9 +74,9 @@ def test_every_exact_way_is_found_over_wheels_and_pairs_together(stock: Stock, d
     every = by_brute_force(value, stock)
     # One that has no room for certain is not shown; all others are.
     assert shown == {way for way in every if _can_go(*way[:2])}
-    for c in outcome.candidates:
-        assert c.value == c.train.ratio * next(t.gives for t in PAIRS if t.setting == c.setting)
-        assert c.error == c.value / value - 1
+    for one in outcome.candidates:
+        assert one.value == one.train.ratio * next(t.gives for t in PAIRS if t.setting == one.setting)
+        assert one.error == one.value / value - 1
 
 
 def _can_go(drivers: tuple[int, ...], driven: tuple[int, ...]) -> bool:
