@@ -90,9 +90,11 @@ def preview(
         return _preview([], bare).model_copy(update={"known": said})
     wheels = known or UNKNOWN_FAMILY
     placement = lay_out([train], wheels, quadrant)[0].placement
+    # Which way the shafts turn is no part of this record.
+    scene = Scene(wheels, quadrant, names, units, None, pitch_known=known is not None)
     return PreviewOut(
         problems=[], known=said, outlines=outlines(set(train.teeth), wheels),
-        drawing=draw_train(train, placement, Scene(wheels, quadrant, names, units, pitch_known=known is not None)),
+        drawing=draw_train(train, placement, scene),
         train_text=trains.tried(train, placement, quadrant, names, units), train_fits=placement.fits,
     )  # fmt: skip
 
