@@ -72,7 +72,7 @@ export function Candidates(props: {
         aria-label="Trains"
         value={chosen}
         onChange={props.choose}
-        className="mt-2 flex flex-col gap-1.5"
+        className="mt-1 flex flex-col gap-1.5"
       >
         {props.own && (
           <Beside title="Your own train" id="own">
@@ -155,7 +155,7 @@ function Choice({
     <Radio
       ref={card}
       value={candidate.train}
-      className="block cursor-pointer rounded-sm border border-line bg-paper px-2.5 py-1.5 text-[14px] leading-snug outline-none data-checked:border-blue data-checked:bg-blue-bg data-checked:shadow-[inset_0_0_0_1px_var(--blue)] data-focus:outline-3 data-focus:outline-offset-1 data-focus:outline-blue"
+      className="block cursor-pointer rounded-sm border border-line bg-paper px-2.5 py-1 text-[14px] leading-snug outline-none data-checked:border-blue data-checked:bg-blue-bg data-checked:shadow-[inset_0_0_0_1px_var(--blue)] data-focus:outline-3 data-focus:outline-offset-1 data-focus:outline-blue"
     >
       <span className="flex items-center justify-between gap-2">
         <TrainFraction stages={candidate.stages} text={candidate.text} small />

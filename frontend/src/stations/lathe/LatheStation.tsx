@@ -151,10 +151,10 @@ export function LatheStation() {
   return (
     <>
       <InHandProvider put={put}>
-        <div className="grid h-full grid-cols-[288px_minmax(0,1fr)_304px] grid-rows-[minmax(0,1fr)_152px] print:hidden tall:grid-cols-[320px_minmax(0,1fr)] tall:grid-rows-[500px_minmax(0,1fr)_150px] phone:flex phone:h-auto phone:flex-col">
+        <div className="grid h-full grid-cols-[308px_minmax(0,1fr)_304px] grid-rows-[minmax(0,1fr)_152px] print:hidden tall:grid-cols-[320px_minmax(0,1fr)] tall:grid-rows-[500px_minmax(0,1fr)_150px] phone:flex phone:h-auto phone:flex-col">
           <section
             aria-label="Trains"
-            className="min-h-0 overflow-y-auto border-r border-line p-4 tall:row-start-2 phone:order-2 phone:max-h-[440px] phone:border-r-0 phone:border-b phone:px-2"
+            className="min-h-0 overflow-y-auto border-r border-line px-4 py-3 tall:row-start-2 phone:order-2 phone:max-h-[440px] phone:border-r-0 phone:border-b phone:px-2"
           >
             {!asked.ask && now.error && (
               <Failed error={now.error} retry={() => void now.refetch()} />
