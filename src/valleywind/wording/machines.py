@@ -62,7 +62,7 @@ def quadrant_known(facts: QuadrantFacts, units: Units, carrier: str = "Quadrant"
         said.append(part(Part.COVER, "cover" if facts.cover else "no cover"))
     if facts.goes_on:
         said.append(f"{listed([t.notation for t in facts.goes_on])} known to go on")
-    missing = [PARTS[p] for p in PARTS if p in facts.unknown and p is not Part.DIRECTION]
+    missing = [PARTS[p] for p in PARTS if p in facts.unknown and p not in (Part.DIRECTION, Part.STUDS)]
     rows = [(carrier, ", ".join(said))] if said else []
     if missing:
         rows.append((f"{carrier}, not known" if said else carrier, listed(missing) if said else "not known"))

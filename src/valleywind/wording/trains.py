@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from valleywind.core.trains.merit import Handling
 from valleywind.core.trains.model import Train
 from valleywind.core.trains.placement import Checked, Clearance, Obstacle, Placement, Reason
-from valleywind.core.trains.quadrant import Carrier, Part, Quadrant
+from valleywind.core.trains.quadrant import USUAL_STUDS, Carrier, Part, Quadrant
 from valleywind.wording.numbers import Units, count, fixed, in_words, length, listed, short_length
 
 
@@ -103,6 +103,9 @@ def foul(found: Clearance, train: Train, names: ShaftNames, units: Units) -> str
     if found.reason is Reason.WHEEL_ON_BOSS:
         assert found.other is not None
         return f"{teeth} overlaps the {names.of(train, found.other)}’s collar by {amount}"
+    if found.reason is Reason.WHEEL_ON_MIDDLE:
+        assert found.other is not None
+        return f"{teeth} reaches {amount} past the middle of the {names.of(train, found.other)}"
     if found.reason is Reason.WHEEL_ON_WHEEL:
         assert found.other is not None
         return f"{teeth} overlaps the {train.wheels[found.other].teeth} in the same plane by {amount}"
@@ -119,6 +122,8 @@ def clearance_place(found: Clearance, train: Train, names: ShaftNames) -> str:
     teeth = f"{train.wheels[found.wheel].teeth}T"
     if found.reason is Reason.WHEEL_ON_BOSS and found.other is not None:
         return f"{teeth} to the {names.of(train, found.other)}’s collar"
+    if found.reason is Reason.WHEEL_ON_MIDDLE and found.other is not None:
+        return f"{teeth} to the middle of the {names.of(train, found.other)}"
     if found.reason is Reason.WHEEL_ON_WHEEL and found.other is not None:
         return f"{teeth} to the {train.wheels[found.other].teeth}T"
     return f"{teeth} to the cover"
@@ -136,7 +141,8 @@ def room(placement: Placement, quadrant: Carrier, units: Units) -> str:
     if Part.COLLARS in quadrant.unknown:
         return f"reaches, {ROOM_NOT_CHECKED}"
     clear = f"{length(placement.least_distance, units)} clear"
-    return f"{clear}, cover not checked" if Part.COVER in quadrant.unknown else clear
+    missing = [PARTS[part] for part in (Part.SWING, Part.COVER) if part in quadrant.unknown]
+    return f"{clear}, {listed(missing)} not checked" if missing else clear
 
 
 PARTS = {
@@ -146,17 +152,27 @@ PARTS = {
     Part.SWING: "swing",
     Part.COLLARS: "collars",
     Part.COVER: "cover",
+    Part.STUDS: "number of studs",
 }
 """The parts of a quadrant's record, as they are spoken of."""
 
 
+# The direction of the first shaft is said by the drawing, the studs by a sentence of their own.
+_SAID_APART = (Part.DIRECTION, Part.STUDS)
+_STUDS_COUNTED_ON = f"How many studs there are is not known: {in_words(USUAL_STUDS)} are counted on."
+
+
 def not_checked(quadrant: Carrier, carrier: str = "quadrant") -> list[str]:
     """What a train on this quadrant was not tried against, and what of it is a guess: a sentence each."""
+    counted = f" {_STUDS_COUNTED_ON}" if Part.STUDS in quadrant.unknown else ""
     if not isinstance(quadrant, Quadrant):
+        measured = not {Part.SHAFTS, Part.SLOTS} & quadrant.unknown
+        why = "The pitch of the wheels is not known" if measured else f"The {carrier} is not measured"
         known = " Trains known to go on tell what reaches." if quadrant.goes_on else ""
-        return [f"The {carrier} is not measured, so room is not checked.{known} Try the wheels on it by hand first."]
-    parts = [PARTS[part] for part in PARTS if part in quadrant.unknown and part is not Part.DIRECTION]
+        return [f"{why}, so room is not checked.{known} Try the wheels on it by hand first.{counted}"]
+    parts = [PARTS[part] for part in PARTS if part in quadrant.unknown and part not in _SAID_APART]
     said = [f"Not known, and not checked: {listed(parts)}. Try the wheels on by hand first."] if parts else []
+    said += [_STUDS_COUNTED_ON] if counted else []
     guesses = [PARTS[part] for part in PARTS if part in quadrant.guessed]
     return said + ([f"Whether a train goes on depends on a guess: {listed(guesses)}."] if guesses else [])
 
@@ -170,7 +186,7 @@ def drawing_notes(train: Train, placement: Placement, quadrant: Carrier, names: 
 
 
 def direction_note(quadrant: Quadrant, names: ShaftNames) -> list[str]:
-    """Said where the first shaft is drawn in some direction because nobody knows which."""
+    """Said where only the distance of the first shaft is known, not its direction."""
     if Part.DIRECTION not in quadrant.unknown:
         return []
     return [f"Where the {names.first} stands is not known, only how far away."]
@@ -228,7 +244,7 @@ def meshing(train: Train, placement: Placement, names: ShaftNames) -> str:
     if train.shafts == 2:
         return "Mesh the two wheels with a strip of paper between the teeth and tighten."
     pairs = [f"{train.wheels[a].teeth} with {train.wheels[b].teeth}" for a, b in reversed(train.meshing)]
-    about = f" (about {fixed(math.degrees(placement.swing), 0)}°)" if placement.checked is Checked.ROOM else ""
+    about = f" (about {fixed(math.degrees(placement.swing), 0)}°)" if placement.swing_known else ""
     inner = listed([f"**{p}**" for p in pairs[:-1]])
     return (
         f"Paper between the teeth. From the {names.last} outward: mesh {inner}, tighten; "

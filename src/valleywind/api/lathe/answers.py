@@ -145,7 +145,7 @@ class NutViewOut(FromCore):
 
 
 class AdviceOut(BaseModel):
-    text: str = Field(examples=["With a 40 as idler between 33 and 80 the hand is right; it goes on with 3 mm clear."])
+    text: str = Field(examples=["With a 40 as idler between 33 and 80 the hand is right: 3 mm clear."])
     train: str
 
 
@@ -219,16 +219,17 @@ class Answer:
         self.ask, self.lathe, self.stock, self.mounted, self.units = ask, lathe, stock, mounted, units
 
     def plan(self, found: Plan, machine: str) -> PlanOut:
+        candidates = [self.listed(c, n == 0) for n, c in enumerate(found.candidates)]
         first = next((c for c in (*found.candidates, found.most_exact_unfit, found.one_more) if c), None)
         return PlanOut(
             ask=asked(self.ask, self.units),
             machine=machine,
             ratio_wanted=_short_fraction(str(found.target)),
             order=found.order,
-            candidates=[self.listed(c, n == 0) for n, c in enumerate(found.candidates)],
+            candidates=candidates,
             most_exact_unfit=self.listed(found.most_exact_unfit) if found.most_exact_unfit else None,
             one_more=self.listed(found.one_more) if found.one_more else None,
-            first=self.candidate(first) if first else None,
+            first=self.candidate(first, candidates[0] if candidates else None) if first else None,
             one_more_text=words.one_more_text(found, self.units),
             shortfall=words.shortfall_text(found, self.units),
             cut_short=words.CUT_SHORT if found.cut_short else None,
@@ -268,11 +269,11 @@ class Answer:
             reasons=words.reasons(found, self.units),
         )
 
-    def candidate(self, found: Candidate) -> CandidateOut:
-        """A train that is looked at."""
+    def candidate(self, found: Candidate, listed: ListedOut | None = None) -> CandidateOut:
+        """A train that is looked at; `listed` is it as the list has it, where that is made already."""
         figure = words.lead_figure(found, self.ask, self.units)
         return CandidateOut(
-            **dict(self.listed(found)),
+            **dict(listed or self.listed(found)),
             ratio=str(found.train.ratio),
             lead_value=figure.value,
             lead_unit=figure.unit,
@@ -287,7 +288,7 @@ class Answer:
 
     def _advice(self, found: Candidate) -> AdviceOut | None:
         righted = right_handed(found, self.ask, self.lathe, self.stock, self.mounted)
-        text = words.one_idler_text(found, righted, self.units)
+        text = words.one_idler_text(found, righted, self.lathe.quadrant, self.units)
         return AdviceOut(text=text, train=SetUp.of(righted).name(self.lathe)) if righted and text else None
 
     def _verdict(self, found: Candidate) -> VerdictOut:

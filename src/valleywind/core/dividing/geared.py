@@ -16,10 +16,11 @@ _SETTINGS, _FIRST, _FURTHER = 10, ((0, 4), (4, 24)), ((24, 400),)
 
 
 def on_the_arm(settings: Sequence[Differential], arm: Gearbox, stock: Stock) -> tuple[Differential, Laid] | None:
-    """`arm`: where the gears go between spindle, the first shaft, and plate, the last.
+    """The handiest setting whose train goes on, that train first of its trains, and where it stands; where none goes
+    on, the one that comes nearest. None where there is nothing to lay out.
 
-    The handiest setting whose train goes on, that train first of its trains, and where it stands; where none goes
-    on, the one that comes nearest. None where there is nothing to lay out."""
+    arm: where the gears go between spindle, the first shaft, and plate, the last.
+    """
     nearest: tuple[Differential, Laid] | None = None
     for stretches in (_FIRST, _FURTHER):
         for setting, (start, end) in product(settings[:_SETTINGS], stretches):

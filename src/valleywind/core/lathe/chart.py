@@ -9,7 +9,7 @@ from functools import lru_cache
 from itertools import pairwise
 
 from valleywind.core.lathe.machine import Lathe, Setting, SetUp
-from valleywind.core.lathe.plan import Candidate, judging, wanted
+from valleywind.core.lathe.plan import Candidate, wanted
 from valleywind.core.lathe.series import Series, sizes
 from valleywind.core.lathe.thread import Ask, FeedAsk, Stated, ThreadAsk, Way
 from valleywind.core.lathe.verdict import Goes
@@ -20,6 +20,7 @@ from valleywind.core.trains.model import Combination, Stock
 from valleywind.core.trains.new_wheels import new_wheels, with_each_new_wheel
 from valleywind.core.trains.placement import Laid
 from valleywind.core.trains.places import place_all
+from valleywind.core.trains.planner import Planner
 from valleywind.core.units import MM_PER_INCH
 
 # Of the combinations near enough so many are laid out at first, twice as many every further time.
@@ -233,8 +234,8 @@ class _Chart:
     def _closest(self, lines: dict[int, list[Hit[Setting]]], places: dict[Combination, Laid]) -> dict[int, Candidate]:
         going = {}
         for n, some in lines.items():
-            judge = judging(self.asks[n], self.lathe, self.stock, self.mounted)
-            fitting = [judge(places[h.combination], h.target.setting) for h in some if h.combination in places]
+            judge = Planner(self.wanted[n], self.box, self.stock).candidate
+            fitting = [judge(places[h.combination], h.target) for h in some if h.combination in places]
             if fitting:
                 going[n] = min(fitting, key=lambda c: (abs(c.error), len(c.train.wheels), c.handling.put_on))
         return going

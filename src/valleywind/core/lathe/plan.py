@@ -1,6 +1,5 @@
 """From a wanted thread or feed to trains and levers that give it on this lathe with these wheels, in order of merit."""
 
-from collections.abc import Callable
 from dataclasses import dataclass
 from fractions import Fraction
 
@@ -13,7 +12,6 @@ from valleywind.core.trains.direction import Hand
 from valleywind.core.trains.gearbox import Target, Wanted
 from valleywind.core.trains.layout import lay_out
 from valleywind.core.trains.model import Stock
-from valleywind.core.trains.placement import Laid
 from valleywind.core.trains.planner import Order, Planner, Shortfall
 from valleywind.core.units import MM_PER_INCH
 
@@ -71,7 +69,7 @@ def plan(
     """
     if not any(n > 0 for n in stock.values()):
         raise Refused("no_wheels", "stock", lathe.name)
-    found = _planner(ask, lathe, stock, mounted).plan(order, best)
+    found = planner_for(ask, lathe, stock, mounted).plan(order, best)
     return Plan(
         ask, lathe, lathe.ratio_for(ask.lead, way=ask.way), order, found.candidates, found.most_exact_unfit,
         found.one_more, found.shortfall, found.cut_short,
@@ -81,18 +79,12 @@ def plan(
 def candidate_for(set_up: SetUp, ask: Ask, lathe: Lathe, stock: Stock, mounted: SetUp | None) -> Candidate:
     """One particular train judged for this ask, whether or not it is a good one."""
     laid = lay_out([set_up.train], lathe.family, lathe.quadrant)[0]
-    return judging(ask, lathe, stock, mounted)(laid, set_up.setting)
-
-
-def judging(ask: Ask, lathe: Lathe, stock: Stock, mounted: SetUp | None) -> Callable[[Laid, Setting], Candidate]:
-    """What judges laid-out trains for this ask, one by one."""
-    judge = _planner(ask, lathe, stock, mounted).candidate
-    return lambda laid, setting: judge(laid, _target(setting, ask, lathe))
+    return planner_for(ask, lathe, stock, mounted).candidate(laid, _target(set_up.setting, ask, lathe))
 
 
 def right_handed(candidate: Candidate, ask: Ask, lathe: Lathe, stock: Stock, mounted: SetUp | None) -> Candidate | None:
     """For a train that turns the screw the wrong way: the same with an idler less or more; see `Planner.righted`."""
-    return _planner(ask, lathe, stock, mounted).righted(candidate, _target(candidate.setting, ask, lathe))
+    return planner_for(ask, lathe, stock, mounted).righted(candidate, _target(candidate.setting, ask, lathe))
 
 
 def plan_of(mounted: SetUp, lathe: Lathe, stock: Stock) -> Plan:
@@ -106,7 +98,8 @@ def plan_of(mounted: SetUp, lathe: Lathe, stock: Stock) -> Plan:
     return Plan(ask, lathe, mounted.train.ratio, Order.LEAST_TROUBLE, (found,))
 
 
-def _planner(ask: Ask, lathe: Lathe, stock: Stock, mounted: SetUp | None) -> Planner[Setting, Verdict]:
+def planner_for(ask: Ask, lathe: Lathe, stock: Stock, mounted: SetUp | None) -> Planner[Setting, Verdict]:
+    """The planner, told of this ask on this lathe."""
     return Planner(wanted(ask, lathe, mounted), lathe.gearbox, stock)
 
 

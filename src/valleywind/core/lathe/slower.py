@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from itertools import pairwise
 
 from valleywind.core.lathe.machine import Lathe, Setting, SetUp
-from valleywind.core.lathe.plan import Candidate, judging, wanted
+from valleywind.core.lathe.plan import Candidate, planner_for, wanted
 from valleywind.core.lathe.thread import Ask
 from valleywind.core.teeth.pitch import MOST_TEETH
 from valleywind.core.trains.closest import Hit, least
@@ -86,13 +86,13 @@ def _first_going(
 ) -> dict[int, Candidate]:
     """For each wheel thought of the slowest of its combinations that goes on, stretch by stretch, all laid out
     together."""
-    judge = judging(ask, lathe, stock, mounted)
+    judge = planner_for(ask, lathe, stock, mounted).candidate
     going: dict[int, Candidate] = {}
     for start, end in pairwise((0, *_STRETCHES)):
         some = {teeth: line for teeth, every in lines.items() if teeth not in going and (line := every[start:end])}
         places = place_all(some.values(), lathe.hand_of(ask.way, ask.hand), lathe.gearbox, stock, some, with_idler)
         for teeth, line in some.items():
-            fitting = [judge(places[c], h.target.setting) for h in line if (c := h.combination) in places]
+            fitting = [judge(places[c], h.target) for h in line if (c := h.combination) in places]
             if fitting:
                 going[teeth] = min(fitting, key=lambda c: c.value)
     return going

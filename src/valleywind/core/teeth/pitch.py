@@ -91,4 +91,4 @@ class WheelFamily:
 
 
 UNKNOWN_FAMILY = WheelFamily("", Pitch(PitchSystem.MODULE, Fraction(1)), Fraction(20), *[Fraction(0)] * 3)
-"""Stands for wheels whose pitch nobody knows, to draw them in proportion: a module is drawn as a mm."""
+"""Stands for wheels whose pitch is not known. They are drawn in proportion, a module as a mm."""

@@ -59,6 +59,7 @@ def _placement(train: Train, family: WheelFamily, quadrant: Unmeasured) -> Place
         obstacles=obstacles,
         tightest=(),
         checked=Checked.REACH if reach is _Reach.KNOWN and not obstacles else Checked.NOTHING,
+        swing_known=False,
         margins=tuple(sorted(_margins(train), key=lambda m: m.teeth)),
     )
 

@@ -17,7 +17,7 @@ from valleywind.core.teeth.pitch import WheelFamily
 from valleywind.core.trains.in_line import lay_in_line
 from valleywind.core.trains.model import Train
 from valleywind.core.trains.placement import Clearance, Laid, Obstacle, Placement, Reason
-from valleywind.core.trains.quadrant import Carrier, Floats, Point, Quadrant, Unmeasured, branches
+from valleywind.core.trains.quadrant import Carrier, Floats, Part, Point, Quadrant, Unmeasured, branches
 
 # Places of a stud along its slot, and of a slot within the swing, that are looked at.
 _STEPS = 48
@@ -216,6 +216,7 @@ class _Survey:
             obstacles=tuple(self._obstacles(row, branch, clearances)),
             tightest=tuple(clearances[:3]),
             gap=self.quadrant.gap,
+            swing_known=Part.DIRECTION not in self.quadrant.unknown,
         )
 
     def _obstacles(self, row: int, branch: int, clearances: list[Clearance]) -> list[Obstacle]:
@@ -239,10 +240,11 @@ class _Survey:
         wheels = self.trains[row].wheels
         tips = self.tips[row]
         found = []
+        beside = Reason.WHEEL_ON_MIDDLE if Part.COLLARS in self.quadrant.unknown else Reason.WHEEL_ON_BOSS
         for (w, s), mm in zip(self._boss_pairs(), self.boss[row, branch], strict=True):
             start = _toward(centres[wheels[w].shaft], centres[s], tips[w])
             end = _toward(centres[s], centres[wheels[w].shaft], self.boss_radii[s])
-            found.append(Clearance(Reason.WHEEL_ON_BOSS, float(mm), w, s, start, end, self.quadrant.gap))
+            found.append(Clearance(beside, float(mm), w, s, start, end, self.quadrant.gap))
         for (a, b), mm in zip(self._wheel_pairs(), self.wheel[row, branch], strict=False):
             one, other = centres[wheels[a].shaft], centres[wheels[b].shaft]
             ends = _toward(one, other, tips[a]), _toward(other, one, tips[b])

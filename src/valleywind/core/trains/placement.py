@@ -21,6 +21,7 @@ class Reason(StrEnum):
     SWING_TOO_LOW = "swing_too_low"
     SWING_TOO_HIGH = "swing_too_high"
     WHEEL_ON_BOSS = "wheel_on_boss"
+    WHEEL_ON_MIDDLE = "wheel_on_middle"
     WHEEL_ON_WHEEL = "wheel_on_wheel"
     WHEEL_ON_COVER = "wheel_on_cover"
     REACHES_SHAFT = "reaches_shaft"
@@ -34,8 +35,9 @@ class Clearance:
     """What is left between a wheel (place in `train.wheels`) and what it could hit, beyond the gap that is wanted, mm;
     negative fouls.
 
-    `other` is a shaft number for a boss, a place in `train.wheels` for a wheel, None for the cover. `start` and
-    `end` are the nearest points of the two; where they overlap, the points between which they do.
+    `other` is a shaft number for a boss or, where collars are not known, a shaft's middle; a place in `train.wheels`
+    for a wheel, None for the cover. `start` and `end` are the nearest points of the two; where they overlap, the points
+    between which they do.
     """
 
     reason: Reason
@@ -88,7 +90,8 @@ class Margin:
 
 @dataclass(frozen=True)
 class Placement:
-    """Where everything sits. centres: all shafts, first to last; slots: one a stud; swing in radians.
+    """Where everything sits. centres: all shafts, first to last; slots: one a stud; swing in radians, which says
+    nothing of the machine unless `swing_known`.
 
     Where the quadrant is not known the shafts stand in a line, there are no clearances, and `margins` has the rules of
     thumb, tightest first.
@@ -103,6 +106,7 @@ class Placement:
     tightest: tuple[Clearance, ...]
     gap: float = 0.0
     checked: Checked = Checked.ROOM
+    swing_known: bool = True
     margins: tuple[Margin, ...] = ()
 
     @property

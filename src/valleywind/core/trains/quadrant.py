@@ -73,6 +73,7 @@ class Part(StrEnum):
     SWING = "swing"
     COLLARS = "collars"
     COVER = "cover"
+    STUDS = "studs"
 
 
 @dataclass(frozen=True)
@@ -115,16 +116,17 @@ class Reached:
 
 @dataclass(frozen=True)
 class Unmeasured:
-    """A quadrant whose room is not known.
+    """A quadrant whose room is not known, because it is not measured or the wheels have no known pitch.
 
-    apart: from first to last shaft in modules, None where not known. goes_on, not_on: what trains with one stud reach
-    that are known to go on, and known not to.
+    unknown: parts that are not on record. apart: from first to last shaft in modules, None where not known. goes_on,
+    not_on: what trains with one stud reach that are known to go on, and known not to.
     """
 
     studs: int = USUAL_STUDS
     apart: float | None = None
     goes_on: tuple[Reached, ...] = ()
     not_on: tuple[Reached, ...] = ()
+    unknown: frozenset[Part] = frozenset(Part)
 
     slots: ClassVar[tuple[Slot, ...]] = ()
     cover: ClassVar[None] = None

@@ -114,6 +114,7 @@ class QuadrantFacts:
             Part.SWING: self.swing is None,
             Part.COLLARS: None in self.bosses,
             Part.COVER: self.cover is None,
+            Part.STUDS: self.studs is None,
         }
         return frozenset(part for part, lacks in missing.items() if lacks)
 
@@ -123,8 +124,9 @@ class QuadrantFacts:
         unknown, distance = self.unknown, self.distance
         studs = USUAL_STUDS if self.studs is None else self.studs
         if module is None or distance is None or Part.SLOTS in unknown:
-            ways = (tuple(r for t in trains if (r := reached(t))) for trains in (self.goes_on, self.not_on))
-            return Unmeasured(studs, distance / module if distance and module else None, *ways)
+            goes, stays_off = (tuple(r for t in some if (r := reached(t))) for some in (self.goes_on, self.not_on))
+            apart = distance / module if distance and module else None
+            return Unmeasured(studs, apart, goes, stays_off, unknown)
         first, stud, last = (radius or 0.0 for radius in self.bosses)
         guessed = frozenset(p for p, source in self.sources.items() if source is Source.GUESSED and p not in unknown)
         return Quadrant(
@@ -134,7 +136,7 @@ class QuadrantFacts:
         )  # fmt: skip
 
 
-# A direction to draw the first shaft in where nobody knows it: swing and cover are then unknown too.
+# Where only the distance of the shafts is known, the first one is drawn in this direction, radians.
 _SOMEWHERE = math.radians(60)
 
 

@@ -10,8 +10,8 @@ from valleywind.core.lathe.plan import Candidate, Plan
 from valleywind.core.lathe.thread import Ask, FeedAsk, Stated, ThreadAsk, Way, bare_pitch
 from valleywind.core.lathe.verdict import USUAL_DIAMETER, USUAL_WORM_WHEEL, Goes, Job, Measure, Verdict
 from valleywind.core.trains.direction import Hand, HandAdvice
-from valleywind.core.trains.placement import Checked
 from valleywind.core.trains.planner import Shortfall, ShortfallCause
+from valleywind.core.trains.quadrant import Carrier
 from valleywind.core.units import MM_PER_INCH, spell, spell_inch
 from valleywind.wording.numbers import (
     Units,
@@ -29,7 +29,7 @@ from valleywind.wording.numbers import (
     small,
     trimmed,
 )
-from valleywind.wording.trains import LATHE_SHAFTS, ROOM_NOT_CHECKED, not_checked, obstacle, work
+from valleywind.wording.trains import LATHE_SHAFTS, not_checked, obstacle, room, work
 
 GOES: dict[Job, dict[Goes, str]] = {
     Job.NUT: {
@@ -382,18 +382,16 @@ def order_reason(candidate: Candidate, best: bool) -> str:
     return ", ".join(parts)
 
 
-def one_idler_text(wrong: Candidate, righted: Candidate | None, units: Units) -> str | None:
+def one_idler_text(wrong: Candidate, righted: Candidate | None, quadrant: Carrier, units: Units) -> str | None:
     """What puts a wrong hand right: an idler out, or which one in, and with what room."""
     if wrong.hand.right or righted is None:
         return None
     before, after = wrong.train.idlers, righted.train.idlers
-    checked = righted.placement.checked is Checked.ROOM
-    clear = f"goes on with {length(righted.placement.least_distance, units)} clear"
-    room = clear if checked else f"may go on: {ROOM_NOT_CHECKED}"
+    space = room(righted.placement, quadrant, units)
     if len(after) < len(before):
-        return f"Without an idler the hand is right, and the train {room}."
+        return f"Without an idler the hand is right: {space}."
     stage = next(s for s, t in zip(righted.train.stages, wrong.train.stages, strict=True) if s != t)
-    return f"With {a(stage.idlers[0])} as idler between {stage.driver} and {stage.driven} the hand is right; it {room}."
+    return f"With {a(stage.idlers[0])} as idler between {stage.driver} and {stage.driven} the hand is right: {space}."
 
 
 def one_more_text(plan: Plan, units: Units) -> str | None:

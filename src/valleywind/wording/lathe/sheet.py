@@ -99,7 +99,7 @@ def _facts(candidate: Candidate, ask: Ask, lathe: Lathe, units: Units) -> list[F
     ]
     if levers := words.levers_text(candidate, lathe):
         facts.append(Fact("Levers", levers))
-    if placement.fits and candidate.train.shafts > 2 and placement.slots:
+    if placement.fits and candidate.train.shafts > 2 and placement.swing_known:
         facts.append(Fact("Swing", f"{fixed(math.degrees(placement.swing), 0)}° to slot A"))
     if placement.fits:
         facts.append(Fact("Room", room(placement, lathe.quadrant, units)))
@@ -159,7 +159,7 @@ def _spacer(lathe: Lathe, units: Units) -> str:
 
 def _closing_step() -> Step:
     return Step(
-        "Take out the paper. Oil the studs. Turn by hand one full turn. Close the cover.",
+        "Take out the paper. Oil the studs. Turn the spindle once by hand. Close the cover.",
         "Fingers, rag and sleeves clear. Cover on before power.",
     )
 
