@@ -206,3 +206,38 @@ def test_wheels_only_counted_are_no_strays_and_the_chart_says_what_is_not_known(
     said = client.get("/api/machines/wren").json()["not_known"]
     assert said == planned(client, "1.5 mm")["not_known"]
     assert "room is not checked" in said[0]
+
+
+def example(client: TestClient, **typed: Any) -> Any:
+    """The metric example with some of its record typed over, as the first train of a plan shows it."""
+    client.post("/api/lathe-records/examples/metric")
+    record = client.get("/api/lathe-records/example-metric").json() | {"example": False} | typed
+    answer = client.put("/api/lathe-records/example-metric", json=record)
+    assert answer.status_code == 200, answer.text
+    return planned(client, "1.25 mm", "example-metric")
+
+
+def test_without_a_direction_no_swing_is_told(client: TestClient) -> None:
+    plan = example(client, first_x="", first_y="", apart="107.33", swing_low="", swing_high="")
+    sheet = plan["first"]["sheet"]
+    assert "Swing" not in {f["label"] for f in sheet["facts"]}
+    assert "(about" not in str(sheet["steps"])
+    assert plan["candidates"][0]["room"].endswith("mm clear, swing not checked")
+
+
+def test_without_collars_a_distance_is_to_the_middle_of_a_shaft(client: TestClient) -> None:
+    plan = example(client, boss_first="", boss_stud="", boss_last="")
+    told = [c["between"] for c in plan["first"]["drawing"]["clearances"]]
+    assert told
+    assert all("to the middle of the" in text or "to the cover" in text for text in told)
+    assert "collar" not in str(told)
+
+
+def test_a_measured_quadrant_lacks_only_the_pitch_of_the_wheels(client: TestClient) -> None:
+    fields = ("first_x", "first_y", "slots", "swing_low", "swing_high", "boss_first", "boss_stud", "boss_last", "cover")
+    client.post("/api/lathe-records/examples/metric")
+    record = client.get("/api/lathe-records/example-metric").json()
+    client.post("/api/lathe-records", json=THREE_FACTS | {name: record[name] for name in fields})
+    said = planned(client, "1.5 mm")["not_known"][0]
+    assert said.startswith("The pitch of the wheels is not known, so room is not checked.")
+    assert said.endswith("How many studs there are is not known: two are counted on.")
