@@ -241,3 +241,12 @@ def test_a_measured_quadrant_lacks_only_the_pitch_of_the_wheels(client: TestClie
     said = planned(client, "1.5 mm")["not_known"][0]
     assert said.startswith("The pitch of the wheels is not known, so room is not checked.")
     assert said.endswith("How many studs there are is not known: two are counted on.")
+
+
+def test_wheels_of_a_known_pitch_are_not_left_out_in_silence(client: TestClient) -> None:
+    client.post("/api/lathe-records/examples/metric")
+    record = client.get("/api/lathe-records/example-metric").json()
+    client.put("/api/lathe-records/example-metric", json=record | {"family": None})
+    client.put("/api/machines/example-metric/wheels", json={"wheels": "20 30 40 60"})
+    said = planned(client, "1 mm", "example-metric")["left_out"]
+    assert "a 22 of module 1.25, for the pitch of this lathe’s wheels is not known" in said

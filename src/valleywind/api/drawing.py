@@ -225,7 +225,7 @@ def draw_bare(quadrant: Quadrant, names: words.ShaftNames, swing_deg: float | No
     first, _, last = quadrant.bosses
     x, y = quadrant.first_shaft
     return Drawing(
-        hand="right",
+        hand=None,
         notes=words.direction_note(quadrant, names),
         to_scale=True,
         shafts=[

@@ -1,6 +1,7 @@
 """Ready lathes to start from: whole records of our own making, copied and changed until they are one's own."""
 
 from dataclasses import replace
+from enum import StrEnum
 from fractions import Fraction
 
 from sqlalchemy import select
@@ -13,13 +14,21 @@ from valleywind.core.trains.quadrant_record import TypedSlot
 from valleywind.shop.machines import Particulars, add_wheels, machines, save_lathe
 from valleywind.shop.models import MachineRow, WheelFamilyRow
 
+
+class Example(StrEnum):
+    """Ready lathes to start from."""
+
+    METRIC = "metric"
+    INCH_BOX = "inch_box"
+
+
 _RECORDS = {
-    "metric": TypedLathe(
+    Example.METRIC: TypedLathe(
         name="Example metric", screw="2 mm", first_x="48", first_y="96", swing_low="15", swing_high="125",
         boss_first="10", boss_stud="9", boss_last="11", studs="2", slots=(TypedSlot("0", "34", "128"),), cover="none",
         dials="16/4",
     ),
-    "inch_box": TypedLathe(
+    Example.INCH_BOX: TypedLathe(
         name="Example inch", screw="8 tpi", first_x="90", first_y="150", swing_low="20", swing_high="115",
         boss_first="15", boss_stud="13", boss_last="16", studs="2",
         slots=(TypedSlot("0", "62", "190"), TypedSlot("-30", "62", "170")), cover="none",
@@ -27,17 +36,17 @@ _RECORDS = {
     ),
 }  # fmt: skip
 _WHEELS = {
-    "metric": "22 26 30x2 34 38 42 46 50 54 58 63 66 70 74",
-    "inch_box": "24 28 32 36 40 44 48 52 54 56 60 63 72 127",
+    Example.METRIC: "22 26 30x2 34 38 42 46 50 54 58 63 66 70 74",
+    Example.INCH_BOX: "24 28 32 36 40 44 48 52 54 56 60 63 72 127",
 }
 # Pitch system and value, pressure angle, bore, key, face.
 _FAMILIES = {
-    "metric": ("module", Fraction(5, 4), Fraction(20), Fraction(14), Fraction(4), Fraction(10)),
-    "inch_box": ("dp", Fraction(16), Fraction(29, 2), Fraction(19), Fraction(4), Fraction(12)),
+    Example.METRIC: ("module", Fraction(5, 4), Fraction(20), Fraction(14), Fraction(4), Fraction(10)),
+    Example.INCH_BOX: ("dp", Fraction(16), Fraction(29, 2), Fraction(19), Fraction(4), Fraction(12)),
 }
 
 
-def add(session: Session, example: str) -> MachineRow:
+def add(session: Session, example: Example) -> MachineRow:
     """Add a ready lathe, its family and its wheels, marked as an example."""
     record = _RECORDS[example]
     taken = {row.name for row in machines(session)}
@@ -49,7 +58,7 @@ def add(session: Session, example: str) -> MachineRow:
     return row
 
 
-def _family(session: Session, example: str) -> WheelFamilyRow:
+def _family(session: Session, example: Example) -> WheelFamilyRow:
     """The family of its wheels, made when it is not there yet."""
     name = f"{_RECORDS[example].name}’s wheels"
     known = session.scalar(select(WheelFamilyRow).where(WheelFamilyRow.name == name))

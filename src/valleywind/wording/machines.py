@@ -72,7 +72,7 @@ def quadrant_known(facts: QuadrantFacts, units: Units, carrier: str = "Quadrant"
 def quadrant_state(facts: QuadrantFacts) -> str:
     """What is known of a quadrant in a few words: `not known`, `all but cover`, `complete`."""
     missing = [PARTS[p] for p in PARTS if p in facts.unknown]
-    if len(missing) == len(PARTS):
+    if not set(PARTS) - {Part.STUDS} - facts.unknown:
         return "trains known to go on" if facts.goes_on else "not known"
     if {Part.SHAFTS, Part.SLOTS} & facts.unknown:
         return f"needs {listed([PARTS[p] for p in (Part.SHAFTS, Part.SLOTS) if p in facts.unknown])}"

@@ -79,9 +79,10 @@ export function QuadrantFields(props: {
         open={!quadrant.apart && !quadrant.first_x}
         take={(taken) =>
           put((now) => ({
+            // A direction that is on record stays; where the reading differs from it, both are told.
             ...(taken.first_x
               ? { first_x: taken.first_x, first_y: taken.first_y, apart: "" }
-              : { apart: taken.apart, first_x: "", first_y: "" }),
+              : { apart: taken.apart }),
             ...(taken.nearest && taken.farthest
               ? {
                   slots: [
@@ -222,6 +223,7 @@ const PARTS: Record<PartName, string> = {
   swing: "swing",
   collars: "collars",
   cover: "cover",
+  studs: "studs",
 };
 
 function capital(text: string): string {
@@ -257,7 +259,14 @@ export function useQuadrantEdits(
         }));
       },
       nudgeFirst: (dx, dy) =>
-        put((now) => ({ first_x: more(now.first_x, dx), first_y: more(now.first_y, dy) })),
+        put((now) => {
+          // Where only the distance is known, it moves from where it is drawn.
+          const drawn = drawing?.shafts[0];
+          const [x, y] = now.first_x?.trim()
+            ? [now.first_x, now.first_y]
+            : [figure(drawn?.x_mm ?? 0), figure(drawn?.y_mm ?? 0)];
+          return { first_x: more(x, dx), first_y: more(y, dy), apart: "" };
+        }),
       nudgeSlot: (slot, end, by) =>
         put((now) => ({
           slots: now.slots?.map((s, k) => (k === slot ? { ...s, [end]: more(s[end], by) } : s)),

@@ -156,7 +156,11 @@ def get_plan(
     lathe, stock, mounted = on.lathe, on.stock, on.mounted
     wanted = read_whole(ask)
     outcome = plan(wanted, lathe, stock, mounted, order, best)
-    found = Answer(wanted, lathe, stock, mounted, units).plan(outcome, on.row.slug)
+    return _answered(Answer(wanted, lathe, stock, mounted, units).plan(outcome, on.row.slug), on)
+
+
+def _answered(found: PlanOut, on: OnLathe) -> PlanOut:
+    """With what the lathe's record leaves out of every plan."""
     return found.model_copy(update={"left_out": left_out_text(on.row), "not_known": not_known(on.row)})
 
 
@@ -216,7 +220,7 @@ def get_now(on: OnLathe, units: InUnits = Units.MM) -> PlanOut | None:
     if mounted is None:
         return None
     found = plan_of(mounted, lathe, stock)
-    return Answer(found.ask, lathe, stock, mounted, units).plan(found, on.row.slug)
+    return _answered(Answer(found.ask, lathe, stock, mounted, units).plan(found, on.row.slug), on)
 
 
 @router.get(

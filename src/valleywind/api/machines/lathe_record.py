@@ -1,6 +1,5 @@
 """A lathe's record: as typed, drawn live while it is typed, kept."""
 
-from enum import StrEnum
 from fractions import Fraction
 from typing import Annotated, Literal
 
@@ -21,6 +20,7 @@ from valleywind.core.trains.quadrant_record import Readings, from_calipers
 from valleywind.core.units import parse_length, spell
 from valleywind.shop import examples, rack
 from valleywind.shop import machines as shop
+from valleywind.shop.examples import Example
 from valleywind.shop.models import MachineRow
 from valleywind.wording import machines as words
 from valleywind.wording import trains
@@ -104,13 +104,6 @@ def take_readings(
     )
 
 
-class Example(StrEnum):
-    """Ready lathes to start from."""
-
-    METRIC = "metric"
-    INCH_BOX = "inch_box"
-
-
 class ExampleOut(BaseModel):
     name: Example
     text: str = Field(examples=["A small metric bench lathe"])
@@ -125,7 +118,7 @@ def list_examples() -> list[ExampleOut]:
 @router.post("/examples/{example}")
 def add_example(example: Annotated[Example, Path(description="Which one")], session: ToWrite) -> MachineOut:
     """Add a ready lathe with its wheels, marked as an example until its figures are confirmed."""
-    return machine_out(examples.add(session, example.value))
+    return machine_out(examples.add(session, example))
 
 
 @router.post("/preview")

@@ -172,10 +172,8 @@ def not_known(row: MachineRow) -> list[str]:
 
 def left_out_text(row: MachineRow) -> str | None:
     """Why some wheels of its box are in no plan."""
-    if row.family is None:
-        return None
     strays = [(w.teeth, shop.family(w.family) if w.family else None) for w in shop.left_out(row)]
-    return left_out(strays, shop.family(row.family))
+    return left_out(strays, shop.family(row.family) if row.family else None)
 
 
 def _shelf(row: MachineRow) -> ShelfOut:

@@ -23,19 +23,20 @@ def _size(mm: object, inch: bool) -> str:
     return f"{spell_inch(mm / MM_PER_INCH)} in" if inch else f"{spell(mm)} mm"  # type: ignore[operator, arg-type]
 
 
-def left_out(strays: Sequence[tuple[int, WheelFamily | None]], own: WheelFamily) -> str | None:
-    """Why some wheels of a machine's box are in no plan: `Left out: a 36 of module 1.25, which …`."""
-    if not strays:
-        return None
-    told = [
-        f"{a(teeth)} of {pitch_name(family.pitch)}, which does not mesh with {pitch_name(own.pitch)}"
-        if family is not None and (family.module, family.pressure_angle) != (own.module, own.pressure_angle)
-        else f"{a(teeth)} not yet recognised"
-        if family is None
-        else f"{a(teeth)} that is chipped or of another bore"
-        for teeth, family in strays
-    ]
-    return f"Left out: {listed(told)}."
+def left_out(strays: Sequence[tuple[int, WheelFamily | None]], own: WheelFamily | None) -> str | None:
+    """Why some wheels of a machine's box are in no plan: `Left out: a 36 of module 1.25, which …`. own: what goes on
+    the machine, None where its pitch is not known."""
+    return f"Left out: {listed([_why_left_out(*stray, own) for stray in strays])}." if strays else None
+
+
+def _why_left_out(teeth: int, family: WheelFamily | None, own: WheelFamily | None) -> str:
+    if family is None:
+        return f"{a(teeth)} not yet recognised" if own else f"{a(teeth)} that is chipped"
+    if own is None:
+        return f"{a(teeth)} of {pitch_name(family.pitch)}, for the pitch of this lathe’s wheels is not known"
+    if (family.module, family.pressure_angle) != (own.module, own.pressure_angle):
+        return f"{a(teeth)} of {pitch_name(family.pitch)}, which does not mesh with {pitch_name(own.pitch)}"
+    return f"{a(teeth)} that is chipped or of another bore"
 
 
 def stray_text(found: Stray, machine: str, family: WheelFamily | None) -> str:
