@@ -288,6 +288,31 @@ def test_a_record_half_typed_is_not_left_unasked(page: Page, address: str) -> No
     expect(page.get_by_role("heading", name="Rack")).to_be_visible()
 
 
+# The head of an answer to a write comes at once, its body only when the page has long asked anew.
+LATE_BODY = """() => {
+    const send = window.fetch
+    window.fetch = async (...asked) => {
+        const answer = await send(...asked)
+        const request = asked[0] instanceof Request ? asked[0] : new Request(...asked)
+        if (request.method !== 'PUT') return answer
+        const text = await answer.text()
+        const body = new ReadableStream({ start(c) { setTimeout(() => {
+            c.enqueue(new TextEncoder().encode(text)); c.close()
+        }, 1500) } })
+        return new Response(body, { status: answer.status, headers: answer.headers })
+    }
+}"""
+
+
+def test_a_renamed_machine_leads_on_though_its_list_changes_first(page: Page, address: str) -> None:
+    page.add_init_script(f"({LATE_BODY})()")
+    page.goto(f"{address}/machines/grebe")
+    page.get_by_label("Name").fill("Dabchick")
+    page.get_by_role("button", name="Save", exact=True).click()
+    expect(page.get_by_text("There is no machine “grebe” here.")).to_be_visible()
+    expect(page.get_by_role("heading", name="Dabchick")).to_be_visible()
+
+
 def test_a_renamed_machine_is_found_by_its_new_name_alone(page: Page, address: str) -> None:
     page.goto(f"{address}/machines/grebe")
     page.get_by_label("Name").fill("Dabchick")

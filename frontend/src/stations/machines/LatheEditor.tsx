@@ -136,13 +136,15 @@ function Editor({ edited, start }: { edited?: string; start: Lathe }) {
         className="min-h-0 overflow-y-auto border-r border-line p-4"
         onSubmit={(event) => {
           event.preventDefault();
-          save.mutate(record, {
-            onSuccess: ({ slug, name }) => {
+          // A renamed machine is gone from the list before this answer is read: it must not depend on this form.
+          void save.mutateAsync(record).then(
+            ({ slug, name }) => {
               saved.current = true;
               tell({ text: `${name} is saved.`, done: true });
               void navigate(edited ? "/machines" : `/lathe/${slug}`);
             },
-          });
+            () => undefined, // shown below
+          );
         }}
       >
         <h1 className="text-[19px] font-bold">

@@ -117,16 +117,16 @@ function Editor({ edited, start }: { edited?: string; start: MachineRecord }) {
         }
         onSubmit={(event) => {
           event.preventDefault();
-          save.mutate(
-            // An arm stays on record while the tick for gearing is off.
-            { ...record, arm: divides ? record.arm : null },
-            {
-              onSuccess: ({ name }) => {
-                saved.current = true;
-                tell({ text: `${name} is saved.`, done: true });
-                void navigate("/machines");
-              },
+          // An arm stays on record while the tick for gearing is off.
+          const typed = { ...record, arm: divides ? record.arm : null };
+          // A renamed machine is gone from the list before this answer is read: it must not depend on this form.
+          void save.mutateAsync(typed).then(
+            ({ name }) => {
+              saved.current = true;
+              tell({ text: `${name} is saved.`, done: true });
+              void navigate("/machines");
             },
+            () => undefined, // shown below
           );
         }}
       >
