@@ -15,12 +15,12 @@ from valleywind.core.dividing.ways import (
     degrees,
     differential,
     direct,
-    exact_trains,
     nearest,
     rounded,
     serving_circle,
     simple,
 )
+from valleywind.core.trains.exact import exact_trains
 from valleywind.core.trains.model import Combination
 
 SIDES = ((15, 18, 21, 29, 37, 43), (16, 19, 23, 31, 39, 47), (17, 20, 27, 33, 41, 49))

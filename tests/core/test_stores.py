@@ -133,7 +133,7 @@ def test_records_are_read_as_typed() -> None:
     assert (head.ratio, head.circles, head.reads) == (Fraction(72), (15, 16, 18), Fraction(1, 12))
     assert spell_plates(head.sides) == "15 18@60 / 16"
     hobber = read_hobber(TypedHobber("24, 48 from 97", "0.03 in", "25/π mm"))
-    assert [hobber.index_for(teeth) for teeth in (96, 97)] == [24, 48]
+    assert [hobber.index_for(teeth).constant for teeth in (96, 97)] == [24, 48]
     assert hobber.differential == 25 / PI
     for ratio in ("0", "1/2", "1e3", "-4"):
         with pytest.raises(Refused) as refused:

@@ -15,6 +15,31 @@ MM_PER_INCH = Fraction(254, 10)
 PI = Fraction("3.1415926535897932384626433832795028841972")
 """π to forty places, as the exact fraction that ratios with it start from."""
 
+_DIGITS = 10**40
+
+
+def sine(degrees: Fraction) -> Fraction:
+    """sin of an angle in degrees, to some forty places; exact where it is simple (0°, 30°, 90°)."""
+    turned = degrees % 360
+    if turned >= 180:
+        return -sine(turned - 180)
+    if turned > 90:
+        return sine(180 - turned)
+    if turned in (0, 30, 90):
+        return Fraction(turned, 60) if turned < 90 else Fraction(1)
+    x = turned * PI / 180
+    term, total, n = x, x, 1
+    while abs(term) * _DIGITS > 1:
+        term = _short(-term * x * x / ((n + 1) * (n + 2)))
+        total, n = total + term, n + 2
+    return _short(total)
+
+
+def _short(value: Fraction) -> Fraction:
+    """Rounded to so many places that nothing grows without end."""
+    return Fraction(round(value * _DIGITS * 1000), _DIGITS * 1000)
+
+
 # More digits than any measurement has; a longer number is a slip of the keyboard, not a size.
 _MOST_DIGITS = 24
 

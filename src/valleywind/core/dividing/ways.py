@@ -8,18 +8,13 @@ from dataclasses import dataclass
 from fractions import Fraction
 from itertools import permutations
 
-import numpy as np
-
 from valleywind.core.refusal import Refused
+from valleywind.core.trains.exact import exact_trains
 from valleywind.core.trains.model import Combination, Stock
-from valleywind.core.trains.search import disjoint, each_pair, products
 
 FEWEST_DIVISIONS, MOST_DIVISIONS = 2, 1000
 WITHIN = 8
 """How far from the wanted count the one may be that a differential train makes up for."""
-TRAIN_STAGES = (1, 2)
-# Trains kept of each number of stages.
-_MOST_TRAINS = 1000
 
 
 def allowed_divisions(divisions: int, field: str = "divisions") -> int:
@@ -151,27 +146,6 @@ def differential(
         if settings and (exact := exact_trains(abs(gear), stock)):
             found.append(Differential(near, gear, tuple(settings), exact))
     return found
-
-
-def exact_trains(ratio: Fraction, stock: Stock) -> tuple[Combination, ...]:
-    """The combinations of one or two stages that give a ratio exactly, the handiest first: fewest stages, then the
-    larger smallest wheel. Of very many only the handiest."""
-    found: list[Combination] = []
-    for size in TRAIN_STAGES:
-        every = products(stock, size)
-        # Each product of drivers asks for one product of driven wheels, if for a whole one.
-        scaled = every.values * ratio.denominator
-        over = np.flatnonzero(scaled % ratio.numerator == 0)
-        wanted = scaled[over] // ratio.numerator
-        low, high = (np.searchsorted(every.values, wanted, side) for side in ("left", "right"))
-        i, j = disjoint(every, every, *each_pair(over, low, high))
-        smallest = np.minimum(every.wheels[i].min(axis=1), every.wheels[j].min(axis=1))
-        handiest = np.argsort(-smallest, kind="stable")[:_MOST_TRAINS]
-        found += [
-            Combination(tuple(every.wheels[a].tolist()), tuple(every.wheels[b].tolist()))
-            for a, b in zip(i[handiest], j[handiest], strict=True)
-        ]
-    return tuple(sorted(found, key=lambda c: (c.stages, -min(c.wheels), c.drivers)))
 
 
 def nearest(ratio: Fraction, divisions: int, circle: int) -> Nearest:

@@ -1,59 +1,137 @@
-"""A gear hobber's record: the constants that its trains are worked out from."""
+"""A gear hobber's record: the constants that its trains are worked out from, and its boxes for change wheels."""
 
 import re
-from dataclasses import dataclass
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from enum import StrEnum
 from fractions import Fraction
 
 from valleywind.core.refusal import Refused
-from valleywind.core.units import MM_PER_INCH, PI, parse_number
+from valleywind.core.trains.direction import Sense
+from valleywind.core.trains.gearbox import Gearbox
+from valleywind.core.units import MM_PER_INCH, PI, parse_length, parse_number
+
+MOST_CONSTANTS = 12
+# Further from 1 than this no machine's constant lies.
+_LEAST_CONSTANT, _MOST_CONSTANT = Fraction(1, 1000), Fraction(100_000)
+_MOST_POSTS = 6
+
+
+class Box(StrEnum):
+    """A place for change wheels on a hobber."""
+
+    INDEX = "index"
+    FEED = "feed"
+    DIFFERENTIAL = "differential"
+
+
+class FeedWay(StrEnum):
+    """Which way the hob travels along the work."""
+
+    DOWN = "down"
+    UP = "up"
+
+
+class FeedTaken(StrEnum):
+    """Whether the feed is driven from behind the differential, so in mm per true turn of the table, or before it."""
+
+    AFTER = "after"
+    BEFORE = "before"
 
 
 @dataclass(frozen=True)
 class IndexConstant:
-    """Ratio of the index train times the teeth per start, from this count of teeth on."""
+    """Ratio of the index train times the teeth per start, from this count of teeth on. pair: the two wheels of the
+    reversing pair that this constant holds with, None where it is not on record."""
 
     constant: Fraction
     from_teeth: int = 0
+    pair: tuple[int, int] | None = None
+
+
+@dataclass(frozen=True)
+class Post:
+    """A post that a wheel is clamped on. diameter, length: mm; worn: its thread is worn."""
+
+    diameter: Fraction
+    length: Fraction
+    worn: bool = False
 
 
 @dataclass(frozen=True)
 class Hobber:
-    """index: constants, the one for the smallest counts first. feed: mm per table turn at a train of 1 : 1.
-    differential: mm; the train is this times sin β over m_n and starts; None where the machine has no differential.
-    swivel: how far the hob head turns either way, degrees."""
+    """index: constants, the one for the smallest counts first. feed: mm per table turn at a train of 1 : 1, None where
+    it is not known. differential: mm; the train is this times sin β over m_n and starts; None where the machine has no
+    differential.
+
+    table: which way the table turns for a right-hand hob, seen from above, None where that is not known; feeds: the
+    ways it can feed; taken: where the feed is driven from. swivel: how far the hob head turns either way, degrees.
+    largest: diameter of the work, mm; travel: of the hob along the work, mm; between: arbor length between centres, mm.
+    boxes: where the change wheels go; posts: of each box, from its first shaft on.
+    """
 
     index: tuple[IndexConstant, ...]
-    feed: Fraction
+    feed: Fraction | None
     differential: Fraction | None = None
     swivel: Fraction | None = None
+    table: Sense | None = None
+    feeds: tuple[FeedWay, ...] = (FeedWay.DOWN,)
+    taken: FeedTaken = FeedTaken.AFTER
+    largest: Fraction | None = None
+    travel: Fraction | None = None
+    between: Fraction | None = None
+    boxes: Mapping[Box, Gearbox] = field(default_factory=dict)
+    posts: Mapping[Box, tuple[Post, ...]] = field(default_factory=dict)
 
-    def index_for(self, teeth: int) -> Fraction:
+    def index_for(self, teeth: int) -> IndexConstant:
         """The index constant that holds for this count."""
-        return max((c for c in self.index if c.from_teeth <= teeth), key=lambda c: c.from_teeth).constant
+        return max((c for c in self.index if c.from_teeth <= teeth), key=lambda c: c.from_teeth)
 
 
 @dataclass(frozen=True)
 class TypedHobber:
-    """As typed: `24, 48 from 97`; `0.75 mm`; `25/π mm`; `45`."""
+    """As typed: `24 with 40/40, 48 from 97 with 24/48`; `0.75 mm`; `25/π mm`; `45`; table `clockwise`,
+    `anticlockwise` or empty; feeds `down`, `up` or `both`; taken `after` or `before`; lengths."""
 
     index: str = ""
     feed: str = ""
     differential: str = ""
     swivel: str = ""
+    table: str = ""
+    feeds: str = "down"
+    taken: str = "after"
+    largest: str = ""
+    travel: str = ""
+    between: str = ""
 
 
 def read_hobber(typed: TypedHobber) -> Hobber:
-    """Read every field. Raises Refused at the field: `not_an_index_constant`, `not_positive`, those of numbers."""
+    """Read every field. Raises Refused at the field: `not_an_index_constant`, `not_positive`, `swivel_too_far`,
+    `not_one_of`, those of numbers."""
+    swivel = None
+    if typed.swivel.strip():
+        swivel = parse_number(typed.swivel.strip().removesuffix("°"), "swivel")
+        if not 0 <= swivel <= 90:
+            raise Refused("swivel_too_far", "swivel", typed.swivel, most=90)
+    feeds = {"down": (FeedWay.DOWN,), "up": (FeedWay.UP,), "both": (FeedWay.DOWN, FeedWay.UP)}
     return Hobber(
         _index(typed.index),
-        read_constant(typed.feed, "feed"),
+        read_constant(typed.feed, "feed") if typed.feed.strip() else None,
         read_constant(typed.differential, "differential") if typed.differential.strip() else None,
-        parse_number(typed.swivel.strip().removesuffix("°"), "swivel") if typed.swivel.strip() else None,
+        swivel,
+        Sense(_one_of(typed.table, "table", tuple(Sense))) if typed.table.strip() else None,
+        feeds[_one_of(typed.feeds or "down", "feeds", tuple(feeds))],
+        FeedTaken(_one_of(typed.taken or "after", "taken", tuple(FeedTaken))),
+        _length(typed.largest, "largest"),
+        _length(typed.travel, "travel"),
+        _length(typed.between, "between"),
     )
 
 
 def read_constant(text: str, field: str) -> Fraction:
-    """A length constant in mm, π allowed: `0.75`, `0.03 in`, `25/π mm`, `8 pi`. Raises Refused `not_positive`."""
+    """A length constant in mm, π allowed: `0.75`, `0.03 in`, `25/π mm`, `8 pi`.
+
+    Raises Refused `not_positive`, `constant_out_of_range`, those of numbers."""
     typed = text.strip().lower().replace("π", "pi")
     unit = Fraction(1)
     if found := re.search(r"\s*(mm|inch|in|\")$", typed):
@@ -62,24 +140,63 @@ def read_constant(text: str, field: str) -> Fraction:
     number = parse_number(found[1] if found else typed, field)
     if found:
         number = number / PI if found[2] == "/" else number * PI
+    return _in_range(number, field, text) * unit
+
+
+def read_posts(text: str, field: str) -> tuple[Post, ...]:
+    """Posts as typed, from the first shaft on: `22 x 60, 20 x 55 worn`. Raises Refused `not_a_post`."""
+    posts = []
+    for part in (p.strip() for p in text.split(",")):
+        if part:
+            found = re.fullmatch(r"([\d.]+)\s*[x×]\s*([\d.]+)\s*(?:mm)?\s*(worn)?", part, re.ASCII | re.IGNORECASE)
+            if not found:
+                raise Refused("not_a_post", field, part)
+            size = parse_number(found[1], field), parse_number(found[2], field)
+            if not all(0 < s <= 1000 for s in size):
+                raise Refused("not_a_post", field, part)
+            posts.append(Post(*size, bool(found[3])))
+    if len(posts) > _MOST_POSTS:
+        raise Refused("too_many_posts", field, len(posts), most=_MOST_POSTS)
+    return tuple(posts)
+
+
+def _in_range(number: Fraction, field: str, text: str) -> Fraction:
     if number <= 0:
         raise Refused("not_positive", field, text)
-    return number * unit
+    if not _LEAST_CONSTANT <= number <= _MOST_CONSTANT:
+        raise Refused("constant_out_of_range", field, text)
+    return number
+
+
+def _length(text: str, field: str) -> Fraction | None:
+    return parse_length(text, field=field).mm if text.strip() else None
+
+
+def _one_of(text: str, field: str, known: tuple[str, ...]) -> str:
+    word = text.strip().lower()
+    if word not in known:
+        raise Refused("not_one_of", field, text, known=list(known))
+    return word
 
 
 def _index(text: str) -> tuple[IndexConstant, ...]:
     found = []
     for part in (p.strip() for p in text.split(",")):
-        if not part:
-            continue
-        number, word, teeth = part.partition(" from ")
-        constant = parse_number(number, "index")
-        if not constant or (word and not re.fullmatch(r"\d{1,4}", teeth.strip(), re.ASCII)):
-            raise Refused("not_an_index_constant", "index", part)
-        found.append(IndexConstant(constant, int(teeth) if word else 0))
+        if part:
+            typed = re.fullmatch(r"(.+?)(?:\s+from\s+(\d{1,4}))?(?:\s+with\s+(\d{1,3})/(\d{1,3}))?", part, re.ASCII)
+            if not typed:
+                raise Refused("not_an_index_constant", "index", part)
+            constant = parse_number(typed[1], "index")
+            if not _LEAST_CONSTANT <= constant <= _MOST_CONSTANT:
+                raise Refused("not_an_index_constant", "index", part)
+            pair = (int(typed[3]), int(typed[4])) if typed[3] else None
+            if pair and not all(pair):
+                raise Refused("not_an_index_constant", "index", part)
+            found.append(IndexConstant(constant, int(typed[2] or 0), pair))
     if not found:
         raise Refused("empty", "index", text)
     found.sort(key=lambda c: c.from_teeth)
-    if found[0].from_teeth or len({c.from_teeth for c in found}) < len(found):
+    several = len({c.from_teeth for c in found}) < len(found)
+    if found[0].from_teeth or several or len(found) > MOST_CONSTANTS:
         raise Refused("not_an_index_constant", "index", text)
     return tuple(found)

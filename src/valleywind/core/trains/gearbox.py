@@ -14,6 +14,7 @@ from valleywind.core.trains.arrange import Fixed
 from valleywind.core.trains.direction import Drive, Hand, HandAdvice, advise
 from valleywind.core.trains.model import Stock, Train, lacking
 from valleywind.core.trains.quadrant import Carrier
+from valleywind.core.trains.search import MOST_STAGES
 
 S = TypeVar("S")
 
@@ -21,12 +22,13 @@ S = TypeVar("S")
 @dataclass(frozen=True)
 class Gearbox:
     """One place for change wheels: what wheels go on it, what carries the studs, what is laid down about first and last
-    wheels and locked pairs, and how its shafts turn, None where that is not known."""
+    wheels and locked pairs, and how its shafts turn, None where that is not known. most_stages: trains have no more."""
 
     family: WheelFamily
     quadrant: Carrier
     fixed: Fixed = field(default_factory=Fixed)
     drive: Drive | None = None
+    most_stages: int = MOST_STAGES
 
     def free(self, stock: Stock) -> Stock:
         """The wheels that can stand anywhere: the stock without the locked pairs. A double of a locked wheel is loose,

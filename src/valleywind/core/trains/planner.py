@@ -130,9 +130,9 @@ class Planner(Generic[S, V]):
     def plan(self, order: Order = Order.LEAST_TROUBLE, best: int = 12) -> Outcome[S, V]:
         """The `best` trains, laid out and judged, and what stands next to them."""
         found, candidates = self._closest()
-        if self.box.quadrant.studs >= 2 and not any(c.good for c in candidates):
+        if self.box.quadrant.studs >= 2 and self.box.most_stages >= 3 and not any(c.good for c in candidates):
             longer = closest(self.wanted, self.box, self.stock, (3,), _LOOKED_AT)[:_ALWAYS_LAID_OUT]
-            candidates += self._candidates(longer)
+            candidates += self.candidates(longer)
             found = sorted(found + longer, key=lambda h: h.found.merit)
         if not any(c.fits for c in candidates):
             candidates += self._first_going(self._two_stages, found, _ALWAYS_LAID_OUT)
@@ -186,7 +186,7 @@ class Planner(Generic[S, V]):
         found = self._two_stages(_LOOKED_AT)
         known = {(h.combination, h.target.setting) for h in found}
         keeping = closest_keeping(self.wanted, self.box, self.stock, _KEEPING)
-        candidates = self._candidates(found + [h for h in keeping if (h.combination, h.target.setting) not in known])
+        candidates = self.candidates(found + [h for h in keeping if (h.combination, h.target.setting) not in known])
         while len(found) < _LOOKED_AT_MOST and sum(c.good for c in candidates) < _ENOUGH:
             if len(found) < _LOOKED_AT or not self.wanted.judge(found[-1].error).good:
                 break
@@ -194,7 +194,7 @@ class Planner(Generic[S, V]):
             if len(further) == len(found):
                 break
             good = [h for h in further[len(found) :] if self.wanted.judge(h.error).good]
-            candidates += self._candidates(good, whatever=True)
+            candidates += self.candidates(good, whatever=True)
             found = further
         return found, candidates
 
@@ -208,7 +208,7 @@ class Planner(Generic[S, V]):
             end = start + max(2 * _ALWAYS_LAID_OUT, start)
             if end > len(found):
                 found = looked_for(end)
-            candidates = self._candidates(found[start:end], whatever=True)
+            candidates = self.candidates(found[start:end], whatever=True)
             if any(c.fits for c in candidates) or end > len(found):
                 return candidates
             start = end
@@ -230,8 +230,9 @@ class Planner(Generic[S, V]):
             return sorted(candidates, key=lambda c: most_exact(c.fits, c.handling, c.train, c.error))
         return sorted(candidates, key=lambda c: least_trouble(c.fits, _job_rank(c), c.handling, c.train, c.error))
 
-    def _candidates(self, found: list[Hit[S]], whatever: bool = False) -> list[Candidate[S, V]]:
-        """One candidate a hit: the best arrangement of its combination, with as few idlers as will do.
+    def candidates(self, found: list[Hit[S]], whatever: bool = False) -> list[Candidate[S, V]]:
+        """One candidate a hit: the best arrangement of its combination, with as few idlers as will do. It need not go
+        on.
 
         `found` comes closest first; those far off are left out beyond the first few, unless `whatever` is wanted, but
         then with one idler at most.

@@ -1,0 +1,343 @@
+"""What is asked of a hobber: `hob 37`, `hob 24 m2 30° left face 20 two-start with 24 on Avocet`.
+
+`read` reads a line, `say` spells an ask so that `read` takes it back.
+"""
+
+import re
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+from enum import StrEnum
+from fractions import Fraction
+
+from valleywind.core.hobbing.machine import FeedWay
+from valleywind.core.refusal import Refused
+from valleywind.core.teeth.pitch import Pitch, PitchSystem, allowed_angle
+from valleywind.core.trains.direction import Hand
+from valleywind.core.units import NUMBER, UNIT_WORDS, Unit, parse_length, parse_number, plain, spell, spell_inch
+
+FEWEST_HOBBED, MOST_HOBBED = 4, 1000
+MOST_STARTS, MOST_BLANKS = 12, 200
+USUAL_FEED = Fraction(1)
+"""mm per turn of the table, where nobody says."""
+LONGEST_FACE, LARGEST_HOB = Fraction(1000), Fraction(500)
+FINEST_FEED, COARSEST_FEED = Fraction(1, 100), Fraction(20)
+FASTEST = 10_000
+"""Turns of the hob in a minute."""
+EXAMPLES = ("hob 37", "hob 24 m2", "hob 31 dp12 14.5°", "hob 24 m2 30° left face 20", "hob 60 with 24")
+MOST_TYPED = 160
+# Angles that hobs are made with; any other angle needs to be told whose it is.
+_PRESSURE_ANGLES = tuple(map(Fraction, ("14.5", "15", "17.5", "20", "22.5", "25")))
+
+
+@dataclass(frozen=True)
+class HobAsk:
+    """A wheel to be hobbed. Lengths in mm, angles in degrees; None where nobody said.
+
+    helix: 0 for a spur wheel, with its hand; face: of one wheel; starts, hob_hand, hob_diameter (over the tips),
+    turns (in a minute): of the hob; mate: teeth of the wheel it runs with, cut with the same hob; feed: wished, per
+    table turn; way: of the feed; blanks: on the arbor at once; machine: the name said after `on`.
+    """
+
+    teeth: int
+    pitch: Pitch | None = None
+    angle: Fraction | None = None
+    helix: Fraction = Fraction(0)
+    hand: Hand | None = None
+    face: Fraction | None = None
+    starts: int = 1
+    hob_hand: Hand = Hand.RIGHT
+    hob_diameter: Fraction | None = None
+    turns: int | None = None
+    mate: int | None = None
+    feed: Fraction | None = None
+    way: FeedWay | None = None
+    blanks: int = 1
+    machine: str = ""
+
+    @property
+    def helical(self) -> bool:
+        return self.helix > 0
+
+    @property
+    def wished_feed(self) -> Fraction:
+        return self.feed or USUAL_FEED
+
+    @property
+    def stack(self) -> Fraction | None:
+        """What is cut at once: all blanks side by side."""
+        return None if self.face is None else self.face * self.blanks
+
+
+class Meant(StrEnum):
+    """What a piece of the line was taken for."""
+
+    TEETH = "teeth"
+    PITCH = "hob_pitch"
+    PRESSURE_ANGLE = "pressure_angle"
+    HELIX = "helix"
+    FACE = "face"
+    STARTS = "hob_starts"
+    HOB_HAND = "hob_hand"
+    HOB_DIAMETER = "hob_diameter"
+    SPEED = "speed"
+    MATE = "mate"
+    FEED = "hob_feed"
+    FEED_WAY = "feed_way"
+    BLANKS = "blanks"
+    MACHINE = "machine"
+
+
+@dataclass(frozen=True)
+class Reading:
+    """What was made of a line; see `lathe.ask.Reading`."""
+
+    ask: HobAsk | None
+    understood: tuple[tuple[str, Meant], ...] = ()
+    left_over: tuple[str, ...] = ()
+    nearest: tuple[str, ...] = ()
+    refusal: Refused | None = None
+
+
+def is_hob_ask(text: str) -> bool:
+    return re.match(r"[\s/]*hob\b", text, re.IGNORECASE) is not None
+
+
+def read(text: str) -> Reading:
+    """Read a line. Never raises: a line that is no ask comes back with a refusal and asks near to it."""
+    text = re.sub(r"^\s*/+", "", text)
+    if len(text) > MOST_TYPED:
+        refused = Refused("too_long", "ask", text[:20], most=MOST_TYPED)
+        return Reading(None, (), (text[:20] + "…",), EXAMPLES[:3], refused)
+    line = _Line(text)
+    try:
+        ask = _read(line, text)
+    except Refused as refused:
+        words = tuple(line.rest.split())
+        return Reading(None, tuple(line.understood), words, _nearest(line), refused.under("ask"))
+    return Reading(ask, tuple(line.understood))
+
+
+def _nearest(line: "_Line") -> tuple[str, ...]:
+    teeth = next((re.sub(r"\D", "", text) for text, meant in line.understood if meant is Meant.TEETH), None)
+    if teeth and FEWEST_HOBBED <= int(teeth) <= MOST_HOBBED:
+        return f"hob {teeth}", f"hob {teeth} m2 20° right face 20"
+    return EXAMPLES[:4]
+
+
+def complete(text: str) -> list[str]:
+    """How a line could go on: asks that would be read."""
+    found = read(text).ask
+    if found is None:
+        bare = re.match(r"[\s/]*hob\s+(\d{1,4})\b", text, re.IGNORECASE | re.ASCII)
+        found = HobAsk(int(bare[1])) if bare and FEWEST_HOBBED <= int(bare[1]) <= MOST_HOBBED else None
+    if found is None:
+        return list(EXAMPLES[:4])
+    ways: list[HobAsk] = []
+    if found.pitch is None:
+        ways.append(replace(found, pitch=Pitch(PitchSystem.MODULE, Fraction(2))))
+    elif found.face is None:
+        ways.append(replace(found, face=Fraction(20)))
+    if not found.helical and found.pitch is not None:
+        helix = replace(found, helix=Fraction(30), face=found.face or Fraction(20))
+        ways += [replace(helix, hand=hand) for hand in (Hand.RIGHT, Hand.LEFT)]
+    if found.starts == 1:
+        ways.append(replace(found, starts=2))
+    if found.mate is None:
+        ways.append(replace(found, mate=24 if found.teeth != 24 else 60))
+    return [say(way) for way in ways[:4]]
+
+
+class _Line:
+    def __init__(self, text: str) -> None:
+        self.rest = re.sub(r"(?<=[\d°])(?=(?:left|right|LH|RH)\b)", " ", plain(text).replace("º", "°"), flags=re.I)
+        self.understood: list[tuple[str, Meant]] = []
+
+    def take(self, pattern: str, meant: Meant | None) -> re.Match[str] | None:
+        found = re.search(rf"(?<![\w.,/°-])(?:{pattern})(?![\w/°])", self.rest, re.IGNORECASE | re.ASCII)
+        if found:
+            if meant is not None:
+                self.understood.append((found[0].strip(), meant))
+            self.rest = f"{self.rest[: found.start()]} {self.rest[found.end() :]}".strip()
+        return found
+
+    def once(self, pattern: str, meant: Meant) -> re.Match[str] | None:
+        """The same, of what may be said only once. Raises Refused `said_twice`."""
+        found = self.take(pattern, meant)
+        if found and (again := self.take(pattern, meant)):
+            raise Refused("said_twice", "ask", again[0].strip(), first=found[0].strip())
+        return found
+
+
+_UNITS = "|".join(sorted((re.escape(w) for w in UNIT_WORDS), key=len, reverse=True))
+_SIZE = rf"({NUMBER}\s*(?:{_UNITS})?)"
+_HAND = r"(left|right|LH|RH)(?:[- ]?hand(?:ed)?)?"
+_DEGREES = rf"({NUMBER})\s*(?:°|deg(?:rees?)?)"
+_TEETH = r"(\d{1,6})(?:\s*(?:teeth|tooth|t|z))?"
+_COUNT_WORDS = {"single": 1, "one": 1, "two": 2, "double": 2, "twin": 2, "three": 3, "triple": 3, "four": 4}
+_PITCHES = (
+    (PitchSystem.DIAMETRAL, rf"({NUMBER})\s*dp|dp\s*({NUMBER})"),
+    (PitchSystem.MODULE, rf"(?:module|mod|m)\s*({NUMBER})"),
+    (PitchSystem.CIRCULAR, rf"({NUMBER})\s*cp|cp\s*({NUMBER})"),
+)
+
+
+def _read(line: _Line, text: str) -> HobAsk:
+    first = line.take(rf"hob\s+{_TEETH}(?!\s*(?:dp|cp|°|deg|-?\s*starts?\b|blanks?\b|rpm|mm|in\b))", None)
+    if first:
+        line.understood.append((first[1], Meant.TEETH))
+    elif not line.take(r"hob", None):
+        raise Refused("not_a_hob_ask", "ask", text.strip())
+    machine = line.take(r"on\s+(\S.*)", Meant.MACHINE)
+    hob_hand = line.once(rf"{_HAND}\s+hob|hob\s+{_HAND}", Meant.HOB_HAND)
+    diameter = line.once(rf"hob\s*(?:dia(?:meter)?|ø)\.?\s*{_SIZE}", Meant.HOB_DIAMETER)
+    pitch = _pitch(line)
+    starts = line.once(rf"({'|'.join(_COUNT_WORDS)}|\d{{1,3}})[- ]?starts?(?:\s+hob)?", Meant.STARTS)
+    mate = line.once(r"(?:with|mate|pair)\s+(\d{1,4})(?:\s*(?:teeth|t))?", Meant.MATE)
+    feed = line.once(rf"feed\s+{_SIZE}(?:/rev|\s+per\s+turn)?", Meant.FEED)
+    face = line.once(rf"(?:face|width)\s+{_SIZE}|{_SIZE}\s+(?:wide|face)", Meant.FACE)
+    blanks = line.once(r"(\d{1,4})\s+blanks?|(?:blanks|stack(?:\s+of)?)\s+(\d{1,4})", Meant.BLANKS)
+    turns = line.once(r"(\d{1,6})\s*(?:rpm|1/min)", Meant.SPEED)
+    way = line.once(r"feed\s+(up|down)|(up|down)ward", Meant.FEED_WAY)
+    angle, helix, hand = _angles(line)
+    teeth = first or line.take(_TEETH, Meant.TEETH)
+    line.take(r"(?:spur|helical|wheel|gear|a|the|of)(?:\s+(?:spur|helical|wheel|gear|a|the|of))*", None)
+    if teeth is None or line.rest:
+        raise Refused("words_left" if teeth else "not_a_hob_ask", "ask", line.rest or text.strip())
+    found = HobAsk(
+        int(teeth[1]),
+        pitch,
+        angle,
+        helix,
+        hand,
+        _mm(face, Unit.MM),
+        _count(starts) if starts else 1,
+        _hand(hob_hand) if hob_hand else Hand.RIGHT,
+        _mm(diameter, Unit.MM),
+        int(turns[1]) if turns else None,
+        int(mate[1]) if mate else None,
+        _mm(feed, Unit.MM),
+        FeedWay(next(g for g in way.groups() if g).lower()) if way else None,
+        int(next(g for g in blanks.groups() if g)) if blanks else 1,
+        machine[1].strip() if machine else "",
+    )
+    return allowed(found)
+
+
+def allowed(ask: HobAsk) -> HobAsk:
+    """The ask where every figure has its bounds. Raises Refused, at the field: `whole_out_of_range`,
+    `helix_out_of_range`, `needs_hand`, `hand_without_helix`, `size_out_of_range`."""
+    counts: tuple[tuple[str, int | None, int, int], ...] = (
+        ("teeth", ask.teeth, FEWEST_HOBBED, MOST_HOBBED),
+        ("mate", ask.mate, FEWEST_HOBBED, MOST_HOBBED),
+        ("starts", ask.starts, 1, MOST_STARTS),
+        ("blanks", ask.blanks, 1, MOST_BLANKS),
+        ("turns", ask.turns, 1, FASTEST),
+    )
+    for name, count, least, most in counts:
+        if count is not None and not least <= count <= most:
+            raise Refused("whole_out_of_range", name, count, least=least, most=most)
+    if ask.helix and not 0 < ask.helix < 90:
+        raise Refused("helix_out_of_range", "helix", spell(ask.helix))
+    if ask.helical and ask.hand is None:
+        raise Refused("needs_hand", "hand", f"{spell(ask.helix)}°")
+    if not ask.helical and ask.hand is not None:
+        raise Refused("hand_without_helix", "hand", ask.hand.value)
+    sizes = (
+        ("face", ask.face, Fraction(0), LONGEST_FACE),
+        ("hob_diameter", ask.hob_diameter, Fraction(1), LARGEST_HOB),
+        ("feed", ask.feed, FINEST_FEED, COARSEST_FEED),
+    )
+    for name, size, smallest, largest in sizes:
+        if size is not None and not smallest < size <= largest and size != smallest:
+            raise Refused("size_out_of_range", name, spell(size), least=spell(smallest), most=spell(largest))
+    return ask
+
+
+def _pitch(line: _Line) -> Pitch | None:
+    said: Pitch | None = None
+    for system, pattern in _PITCHES:
+        if found := line.once(pattern, Meant.PITCH):
+            if said is not None:
+                raise Refused("said_twice", "ask", found[0].strip(), first=spell_pitch(said))
+            said = Pitch(system, parse_number(next(g for g in found.groups() if g), "pitch"))
+    return said
+
+
+def _angles(line: _Line) -> tuple[Fraction | None, Fraction, Hand | None]:
+    """Pressure angle, helix, hand. An angle beside a hand is the helix; one that hobs are made with is theirs; any
+    other needs to be told. Raises Refused `whose_angle`, `angle_out_of_range`, `helix_out_of_range`."""
+    helix: str | None = None
+    hand: Hand | None = None
+    if found := line.take(rf"(?:helix\s+)?{_DEGREES}\s*(?:helix\s*)?{_HAND}(?:\s+helix)?", Meant.HELIX):
+        helix, hand = found[1], _hand_of(found[2])
+    elif found := line.take(rf"{_HAND}\s+(?:helix\s+)?{_DEGREES}(?:\s*helix)?", Meant.HELIX):
+        helix, hand = found[2], _hand_of(found[1])
+    elif found := line.take(rf"helix\s+({NUMBER})\s*(?:°|deg(?:rees?)?)?|{_DEGREES}\s*helix", Meant.HELIX):
+        helix = found[1] or found[2]
+    if hand is None and (found := line.take(_HAND, Meant.HELIX)):
+        hand = _hand_of(found[1])
+    pressure = line.once(rf"(?:(pressure|pa)\s+(?:angle\s+)?)?{_DEGREES}(?:\s*(pressure|pa))?", Meant.PRESSURE_ANGLE)
+    angle = parse_number(pressure[2], "ask") if pressure else None
+    if pressure and angle not in _PRESSURE_ANGLES and not (pressure[1] or pressure[3]):
+        if hand is None or helix is not None:
+            raise Refused("whose_angle", "ask", f"{pressure[2]}°")
+        helix, angle = pressure[2], None
+        line.understood[-1] = (line.understood[-1][0], Meant.HELIX)
+    turned = Fraction(0)
+    if helix is not None:
+        turned = parse_number(helix, "ask")
+        if not 0 < turned < 90:
+            raise Refused("helix_out_of_range", "ask", helix)
+    elif hand is not None and angle is not None and not (pressure and (pressure[1] or pressure[3])):
+        # A hand asks for a helix, and there is one angle only.
+        turned, angle = angle, None
+        line.understood[-1] = (line.understood[-1][0], Meant.HELIX)
+    return (allowed_angle(angle) if angle is not None else None), turned, hand
+
+
+def _mm(found: re.Match[str] | None, bare: Unit) -> Fraction | None:
+    return parse_length(next(g for g in found.groups() if g), bare, "ask").mm if found else None
+
+
+def _count(found: re.Match[str]) -> int:
+    word = found[1].lower()
+    return _COUNT_WORDS[word] if word in _COUNT_WORDS else int(word)
+
+
+def _hand(found: re.Match[str]) -> Hand:
+    return _hand_of(next(g for g in found.groups() if g))
+
+
+def _hand_of(word: str) -> Hand:
+    return Hand.LEFT if word.lower().startswith("l") else Hand.RIGHT
+
+
+def spell_pitch(pitch: Pitch) -> str:
+    """`m2`, `12dp`, `1/4cp`."""
+    match pitch.system:
+        case PitchSystem.MODULE:
+            return f"m{spell(pitch.value)}"
+        case PitchSystem.DIAMETRAL:
+            return f"{spell(pitch.value)}dp"
+        case PitchSystem.CIRCULAR:
+            return f"{spell_inch(pitch.value)}cp"
+
+
+def say(ask: HobAsk) -> str:
+    """The ask in one line; `read` gives the same."""
+    parts: list[tuple[object, Callable[[], str]]] = [
+        (ask.pitch, lambda: spell_pitch(ask.pitch) if ask.pitch else ""),
+        (ask.angle, lambda: f"{spell(ask.angle or Fraction(0))}° pressure"),
+        (ask.helical, lambda: f"{spell(ask.helix)}° {ask.hand.value if ask.hand else ''}"),
+        (ask.face, lambda: f"face {spell(ask.face or Fraction(0))} mm"),
+        (ask.starts > 1, lambda: f"{ask.starts}-start"),
+        (ask.hob_hand is Hand.LEFT, lambda: "left hob"),
+        (ask.hob_diameter, lambda: f"hob dia {spell(ask.hob_diameter or Fraction(0))} mm"),
+        (ask.turns, lambda: f"{ask.turns} rpm"),
+        (ask.mate, lambda: f"with {ask.mate}"),
+        (ask.feed, lambda: f"feed {spell(ask.feed or Fraction(0))} mm"),
+        (ask.way, lambda: f"feed {ask.way.value if ask.way else ''}"),
+        (ask.blanks > 1, lambda: f"{ask.blanks} blanks"),
+        (ask.machine, lambda: f"on {ask.machine}"),
+    ]
+    return " ".join([f"hob {ask.teeth}", *(text() for given, text in parts if given)])

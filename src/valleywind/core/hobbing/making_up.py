@@ -1,0 +1,242 @@
+"""A count for which there is no exact index train: indexed as one near to it, the differential making up the rest.
+
+The count z′ that is indexed need not be whole; the nearer it is to z, the less the differential has to do. Where the
+product of differential and feed trains hits what it must be exactly, the teeth do not run off at all, whatever the feed
+comes to: then six wheels together are one exact train of three stages, shared out between the two boxes.
+"""
+
+from collections.abc import Callable, Iterable, Iterator, Sequence
+from dataclasses import dataclass
+from fractions import Fraction
+from itertools import islice, product
+
+from valleywind.core.hobbing.ask import HobAsk
+from valleywind.core.hobbing.machine import Box, Hobber, IndexConstant
+from valleywind.core.hobbing.ratios import FEED_ABOUT, FEED_NEAR, MakingUp, indexed_as, making_up
+from valleywind.core.interrupt import checkpoint
+from valleywind.core.trains.closest import Hit, usable
+from valleywind.core.trains.direction import Hand
+from valleywind.core.trains.exact import exact_trains
+from valleywind.core.trains.gearbox import Gearbox, Target
+from valleywind.core.trains.model import Combination, Stock, lacking
+from valleywind.core.trains.placement import Laid
+from valleywind.core.trains.places import place_all
+from valleywind.core.trains.search import Found, search
+
+# Index trains looked at; of these so many different ratios, those nearest first.
+_NEAREST, _RATIOS = 400, 24
+# Of each ratio so many exact trains are shared out, and so many shares laid out; so many ways are given in all.
+_SHARED, _SHARES, _WAYS = 300, 24, 24
+# Where nothing is exact: ratios, feeds of each, differential trains of each.
+_NEAR_RATIOS, _NEAR_FEEDS, _NEAR_TRAINS = 8, 6, 8
+
+
+@dataclass(frozen=True)
+class Way:
+    """One way to make a count up. feed: mm per table turn; error: of the product of the trains, relative; share: the
+    part of the work's turning that the differential gives."""
+
+    constant: IndexConstant
+    indexed: Fraction
+    index: Laid
+    feed_laid: Laid
+    differential: Laid
+    feed: Fraction
+    adds: bool
+    error: Fraction
+    share: Fraction
+
+
+@dataclass(frozen=True)
+class _Near:
+    """Index trains of one ratio near the right one, and what the differential must do with them."""
+
+    constant: IndexConstant
+    indexed: Fraction
+    trains: tuple[Combination, ...]
+    must: MakingUp
+
+
+@dataclass(frozen=True)
+class _Shared:
+    """Wheels for all three boxes, not laid out yet."""
+
+    near: _Near
+    index: Combination
+    feed: Combination
+    differential: Combination
+
+    @property
+    def trains(self) -> dict[Box, Combination]:
+        return {Box.INDEX: self.index, Box.FEED: self.feed, Box.DIFFERENTIAL: self.differential}
+
+
+def nearest_indexed(
+    teeth: int, starts: int, constant: Fraction, stock: Stock, stages: Sequence[int] = (1, 2), most: int = _RATIOS
+) -> list[tuple[Fraction, tuple[Combination, ...]]]:
+    """The counts nearest to this one that index trains divide into, other than itself, nearest by ratio first; with the
+    trains that do."""
+    wanted, best = constant * starts / teeth, _NEAREST
+    while True:
+        found = search(wanted, stock, stages, best)
+        by_ratio: dict[Fraction, list[Combination]] = {}
+        for one in found:
+            if one.error:
+                by_ratio.setdefault(one.combination.ratio, []).append(one.combination)
+        # The last ratio may have more trains than were looked at.
+        whole = list(by_ratio.items())[: -1 if len(found) == best else None]
+        if len(whole) >= most or len(found) < best:
+            return [(indexed_as(constant, starts, ratio), tuple(some)) for ratio, some in whole[:most]]
+        best *= 4
+
+
+def ways_to_make_up(
+    ask: HobAsk, hobber: Hobber, stock: Stock, hand_for: Callable[[bool], Hand | None], most: int = _WAYS
+) -> list[Way]:
+    """Ways that go on, those without any run-off first; only where there are none those that come nearest.
+
+    hand_for: the hand that the differential box must give to add to the work's turning (True) or to take away.
+    """
+    assert hobber.feed is not None
+    assert hobber.differential is not None
+    near = [
+        _Near(
+            constant, indexed, trains,
+            making_up(ask.teeth, indexed, ask.starts, hobber.feed, hobber.differential, hobber.taken),
+        )
+        for constant in (hobber.index_for(ask.teeth),)
+        for indexed, trains in nearest_indexed(ask.teeth, ask.starts, constant.constant, stock)
+    ]  # fmt: skip
+    job = _Job(ask, hobber, stock, hand_for)
+    found = job.exact(near, most)
+    return found or job.nearest(near[:_NEAR_RATIOS], most)
+
+
+class _Job:
+    def __init__(self, ask: HobAsk, hobber: Hobber, stock: Stock, hand_for: Callable[[bool], Hand | None]) -> None:
+        assert hobber.feed is not None
+        self.ask, self.hobber, self.stock, self.hand_for = ask, hobber, stock, hand_for
+        self.feed_constant = hobber.feed
+        self.feed_off: dict[Combination, float] = {}
+        self.laid: dict[tuple[Box, Hand | None], dict[Combination, Laid | None]] = {}
+
+    def exact(self, near: Sequence[_Near], most: int) -> list[Way]:
+        """Ways whose product is exact."""
+        found: list[Way] = []
+        for one in near:
+            checkpoint()
+            shared = list(islice(self._shares(one), _SHARES))
+            found += [way for s in shared if (way := self._way(s, shared))][:4]
+            if len(found) >= most:
+                break
+        return found[:most]
+
+    def nearest(self, near: Sequence[_Near], most: int) -> list[Way]:
+        """Ways whose product comes nearest, the least run-off first."""
+        found: list[Way] = []
+        feeds = self._feeds()
+        for one in near:
+            checkpoint()
+            shared: list[_Shared] = []
+            for feed in feeds:
+                left = _without(self.stock, feed.wheels)
+                wanted = one.must.product / feed.ratio
+                for hit in search(wanted, left, (1, 2), _NEAR_TRAINS):
+                    shared += islice(self._with_index(one, feed, hit.combination), 1)
+            shared.sort(key=lambda s: abs(s.differential.ratio * s.feed.ratio / one.must.product - 1))
+            found += [way for s in shared[:_SHARES] if (way := self._way(s, shared[:_SHARES]))][:4]
+        return sorted(found, key=lambda w: abs(w.error) * w.share / w.feed)[:most]
+
+    def _shares(self, near: _Near) -> Iterator[_Shared]:
+        """Exact trains of two and three stages shared out between feed and differential, feeds nearest first."""
+        shares = [
+            share
+            for stages in (2, 3)
+            for whole in exact_trains(near.must.product, self.stock, (stages,), _SHARED)
+            for share in self._shared_out(whole)
+        ]
+        shares.sort(key=lambda s: (self._feed_off(s[0]) > FEED_NEAR, -min(*s[0].wheels, *s[1].wheels)))
+        for feed, differential in shares:
+            yield from islice(self._with_index(near, feed, differential), 1)
+
+    def _shared_out(self, whole: Combination) -> Iterator[tuple[Combination, Combination]]:
+        """One driver and one driven wheel for the feed, the rest for the differential, wherever that feed serves."""
+        for driver, driven in dict.fromkeys(product(whole.drivers, whole.driven)):
+            feed = Combination((driver,), (driven,))
+            if self._feed_off(feed) <= FEED_ABOUT:
+                yield feed, Combination(_one_less(whole.drivers, driver), _one_less(whole.driven, driven))
+
+    def _feed_off(self, feed: Combination) -> float:
+        if feed not in self.feed_off:
+            self.feed_off[feed] = abs(float(feed.ratio * self.feed_constant / self.ask.wished_feed - 1))
+        return self.feed_off[feed]
+
+    def _with_index(self, near: _Near, feed: Combination, differential: Combination) -> Iterator[_Shared]:
+        for index in near.trains:
+            if not lacking((*index.wheels, *feed.wheels, *differential.wheels), self.stock):
+                yield _Shared(near, index, feed, differential)
+
+    def _feeds(self) -> list[Combination]:
+        """Single-stage feed trains that go on, nearest to the wish."""
+        target = self.ask.wished_feed / self.feed_constant
+        hits = [f.combination for f in search(target, self.stock, (1,), 40)]
+        going = self._places(Box.FEED, hits, None)
+        return [c for c in hits if going.get(c) and self._feed_off(c) <= FEED_ABOUT][:_NEAR_FEEDS]
+
+    def _way(self, shared: _Shared, among: Sequence[_Shared]) -> Way | None:
+        """It laid out, where every box's train goes on; those `among` which it stands are laid out with it."""
+        near, wanted = shared.near, shared.trains
+        hands = {
+            Box.INDEX: self.ask.hob_hand, Box.FEED: None, Box.DIFFERENTIAL: self.hand_for(near.must.adds),
+        }  # fmt: skip
+        laid: dict[Box, Laid] = {}
+        for box in Box:
+            place = self._places(box, (s.trains[box] for s in among), hands[box]).get(wanted[box])
+            if place is None:
+                return None
+            laid[box] = place
+        for box in Box:
+            # An idler that another box needs is looked for among what is left.
+            others = [t for b, other in laid.items() if b is not box for t in other.train.teeth]
+            if lacking((*laid[box].train.teeth, *others), self.stock):
+                left = _without(self.stock, others)
+                places = place_all([[_hit(wanted[box])]], hands[box], self.hobber.boxes[box], left)
+                if wanted[box] not in places or lacking(wanted[box].wheels, left):
+                    return None
+                laid[box] = places[wanted[box]]
+        error = shared.differential.ratio * shared.feed.ratio / near.must.product - 1
+        return Way(
+            near.constant, near.indexed, laid[Box.INDEX], laid[Box.FEED], laid[Box.DIFFERENTIAL],
+            shared.feed.ratio * self.feed_constant,
+            near.must.adds, error, near.must.share,
+        )  # fmt: skip
+
+    def _places(self, box: Box, wanted: Iterable[Combination], hand: Hand | None) -> dict[Combination, Laid | None]:
+        """The roomiest place of each, None where it does not go on; each laid out once."""
+        known = self.laid.setdefault((box, hand), {})
+        fresh = [c for c in dict.fromkeys(wanted) if c not in known]
+        if fresh:
+            gearbox = self.hobber.boxes[box]
+            fits = _roomy(gearbox, self.stock)
+            hits = [_hit(c) for c in fresh if all(t in fits for t in c.wheels)]
+            places = place_all([[h] for h in hits], hand, gearbox, self.stock)
+            known |= {c: places.get(c) for c in fresh}
+        return known
+
+
+def _hit(combination: Combination) -> Hit[str]:
+    return Hit(Found(combination, Fraction(0)), Target("", Fraction(1)))
+
+
+def _roomy(gearbox: Gearbox, stock: Stock) -> Stock:
+    wheels = usable(gearbox, stock)
+    return wheels[0] if wheels else {}
+
+
+def _one_less(teeth: tuple[int, ...], one: int) -> tuple[int, ...]:
+    place = teeth.index(one)
+    return teeth[:place] + teeth[place + 1 :]
+
+
+def _without(stock: Stock, used: Sequence[int]) -> dict[int, int]:
+    return {t: n - used.count(t) for t, n in stock.items() if n > used.count(t)}

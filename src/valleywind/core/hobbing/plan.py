@@ -1,0 +1,534 @@
+"""From a wheel to be hobbed to trains for every box of the machine, all from one set of wheels.
+
+The index train comes first, for it must be exact; then what needs most digits; the feed last.
+"""
+
+from collections import Counter
+from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
+from dataclasses import dataclass, field, replace
+from enum import StrEnum
+from fractions import Fraction
+from functools import cached_property
+
+from valleywind.core.hobbing.ask import HobAsk
+from valleywind.core.hobbing.machine import Box, FeedWay, Hobber, IndexConstant
+from valleywind.core.hobbing.making_up import Way, ways_to_make_up
+from valleywind.core.hobbing.ratios import (
+    Closes,
+    FeedVerdict,
+    RunOff,
+    differential_ratio,
+    grade_of,
+    lead,
+    ratio_without,
+    run_off_with,
+    run_off_without,
+    work_faster,
+)
+from valleywind.core.hobbing.setting import table_now
+from valleywind.core.hobbing.wheel import hobbed_wheel
+from valleywind.core.refusal import Refused
+from valleywind.core.trains import planner
+from valleywind.core.trains.closest import Hit, closest
+from valleywind.core.trains.direction import Hand
+from valleywind.core.trains.exact import exact_trains
+from valleywind.core.trains.gearbox import Gearbox, Target, Wanted
+from valleywind.core.trains.model import Stock, Train, lacking
+from valleywind.core.trains.new_wheels import new_wheels, with_each_new_wheel
+from valleywind.core.trains.planner import Planner
+from valleywind.core.trains.search import Found
+
+IndexTrain = planner.Candidate[IndexConstant, Closes]
+"""Its `value` is turns of the work per turn of the hob."""
+NearTrain = planner.Candidate[IndexConstant, RunOff]
+"""An index train that makes a helix; what it lacks to the wanted ratio runs the teeth off."""
+FeedTrain = planner.Candidate[str, FeedVerdict]
+"""Its `value` is the feed, mm per table turn."""
+DifferentialTrain = planner.Candidate[str, RunOff]
+"""Its `value` is its ratio."""
+
+# So many trains of a box are thought of in putting boxes together.
+_INDEX, _DIFFERENTIAL, _FEED = 48, 40, 60
+# Further ones that have so many wheels in common with what is on.
+_KEPT = 2
+# Trains with each new wheel that are looked at.
+_OF_A_NEW_WHEEL = 4
+# Feeds that are tried for a helix without a differential, those nearest to the wish first.
+_FEEDS_TRIED = 6
+# The face that a run-off is told over where nobody says it, in modules.
+USUAL_FACE = 10
+
+
+class Kind(StrEnum):
+    """How the work is brought to turn as it must."""
+
+    SPUR = "spur"
+    HELICAL = "helical"
+    WITHOUT = "without"
+    MADE_UP = "made_up"
+
+
+@dataclass(frozen=True)
+class Move:
+    """A wheel that is on in one box and is wanted in another."""
+
+    teeth: int
+    origin: Box
+    to: Box
+
+
+@dataclass(frozen=True)
+class SetUp:
+    """Trains for the boxes of one job. differential, feed: None where the job needs none or the machine has none.
+
+    run_off: over the face, None for a spur wheel that is indexed exactly; indexed: the count that the index train
+    divides into; adds: whether the differential adds to the work's turning; faster: whether the work turns faster than
+    for a spur wheel, None where that is not known.
+    """
+
+    kind: Kind
+    index: IndexTrain | NearTrain
+    feed: FeedTrain | None = None
+    differential: DifferentialTrain | None = None
+    run_off: RunOff | None = None
+    indexed: Fraction | None = None
+    adds: bool | None = None
+    faster: bool | None = None
+    moved: tuple[Move, ...] = ()
+
+    @property
+    def trains(self) -> dict[Box, Train]:
+        every = {Box.INDEX: self.index, Box.FEED: self.feed, Box.DIFFERENTIAL: self.differential}
+        return {box: c.train for box, c in every.items() if c is not None}
+
+    @property
+    def parts(self) -> tuple[planner.Candidate[IndexConstant, Closes] | NearTrain | FeedTrain | DifferentialTrain, ...]:
+        return tuple(c for c in (self.index, self.feed, self.differential) if c is not None)
+
+    @property
+    def teeth(self) -> tuple[int, ...]:
+        """Every wheel of every box."""
+        return tuple(t for train in self.trains.values() for t in train.teeth)
+
+    @property
+    def feed_mm(self) -> Fraction | None:
+        return self.feed.value if self.feed else None
+
+    @property
+    def lacking(self) -> dict[int, int]:
+        return {t: n for part in self.parts for t, n in part.lacking.items()}
+
+    @property
+    def goes_on(self) -> bool:
+        return all(part.goes_on for part in self.parts)
+
+    @property
+    def kept(self) -> int:
+        return sum(part.handling.kept for part in self.parts)
+
+    @property
+    def put_on(self) -> int:
+        return sum(part.handling.put_on for part in self.parts)
+
+    @property
+    def is_on(self) -> bool:
+        """Every wheel is where it must be."""
+        return all(part.handling.none for part in self.parts)
+
+    @property
+    def good(self) -> bool:
+        return self.goes_on and not self.lacking and (self.run_off is None or self.run_off.good)
+
+
+@dataclass(frozen=True)
+class OnNow:
+    """What is on the machine: a train a box, and the index constant its reversing pair gives."""
+
+    trains: Mapping[Box, Train] = field(default_factory=dict)
+    constant: IndexConstant | None = None
+
+
+@dataclass(frozen=True)
+class HobPlan:
+    """What came of an ask. set_ups: in order of least trouble; exact: whether an index train for a spur wheel was
+    found. Where none was: `one_more` with one wheel not held; `other_constant` with a reversing pair that is not meant
+    for this count; `more_starts` with a hob of more starts. index_outcome: why nothing goes on. cut_short: not all was
+    tried."""
+
+    ask: HobAsk
+    hobber: Hobber
+    set_ups: tuple[SetUp, ...]
+    one_more: SetUp | None = None
+    other_constant: SetUp | None = None
+    more_starts: tuple[int, SetUp] | None = None
+    unfit: SetUp | None = None
+    cut_short: bool = False
+
+    @property
+    def exact(self) -> bool:
+        return any(s.kind in (Kind.SPUR, Kind.HELICAL) for s in self.set_ups)
+
+
+def plan(ask: HobAsk, hobber: Hobber, stock: Stock, on: OnNow | None = None, best: int = 12) -> HobPlan:
+    """The `best` set-ups for a wheel.
+
+    Raises Refused: `no_wheels` (stock), `needs_pitch` (pitch) for a helical wheel without one, `no_feed_constant`
+    (feed) where the feed decides and the machine's is not on record.
+    """
+    if not any(n > 0 for n in stock.values()):
+        raise Refused("no_wheels", "stock", "hobber")
+    if ask.helical and ask.pitch is None:
+        raise Refused("needs_pitch", "pitch", "")
+    return _Job(ask, hobber, stock, on or OnNow()).plan(best)
+
+
+def shown_face(ask: HobAsk) -> Fraction:
+    """The face that a run-off is told over, mm: the one that is asked, else a usual one; 20 mm where even the pitch is
+    not known."""
+    if ask.face is not None:
+        return ask.face
+    return USUAL_FACE * ask.pitch.module if ask.pitch is not None else Fraction(20)
+
+
+class _Job:
+    """One ask on one machine with one set of wheels."""
+
+    def __init__(self, ask: HobAsk, hobber: Hobber, stock: Stock, on: OnNow) -> None:
+        self.ask, self.hobber, self.stock, self.on = ask, hobber, stock, on
+        self.way = ask.way or hobber.feeds[0]
+        self._feeds_left: dict[tuple[tuple[int, int], ...], list[FeedTrain]] = {}
+
+    def plan(self, best: int) -> HobPlan:
+        if self.ask.helical and self.hobber.differential is None:
+            found, cut = self._without()
+            return HobPlan(self.ask, self.hobber, self._ordered(found)[:best], cut_short=cut)
+        usual = (self.hobber.index_for(self.ask.teeth),)
+        index = self._index(self.ask.starts, usual)
+        exact = [c for c in index if c.fits]
+        if set_ups := self._ordered(self._put_together(exact)):
+            return HobPlan(self.ask, self.hobber, set_ups[:best])
+        made_up: tuple[SetUp, ...] = ()
+        if not self.ask.helical and self.hobber.differential is not None:
+            made_up = self._ordered(self._made_up())
+        return HobPlan(
+            self.ask, self.hobber, made_up[:best], self._one_more(), self._other_constant(), self._more_starts(),
+            next((self._set_up(Kind.SPUR, c, None) for c in index), None),
+        )  # fmt: skip
+
+    # The index box.
+
+    def _index(self, starts: int, constants: Iterable[IndexConstant]) -> list[IndexTrain]:
+        """Exact index trains laid out, whether or not they go on: the handiest, and those that keep wheels."""
+        found: list[IndexTrain] = []
+        present = Counter(self.on.trains[Box.INDEX].teeth) if Box.INDEX in self.on.trains else Counter[int]()
+        for constant in constants:
+            planner = self._index_planner(starts, constant)
+            target = planner.wanted.targets[0]
+            every = exact_trains(planner.wanted.ratio(target), self.stock)
+            keeping = [c for c in every[_INDEX:] if (present & Counter(c.wheels)).total() >= _KEPT]
+            hits = [Hit(Found(c, Fraction(0)), target) for c in (*every[:_INDEX], *keeping[:_INDEX])]
+            found += planner.candidates(hits, whatever=True)
+        return sorted(found, key=lambda c: (not c.fits, -c.handling.kept, c.handling.put_on, -min(c.train.teeth)))
+
+    def _index_planner(self, starts: int, constant: IndexConstant) -> Planner[IndexConstant, Closes]:
+        now = self.on.constant
+        wanted = Wanted(
+            Fraction(starts, self.ask.teeth), (Target(constant, 1 / constant.constant),), self.ask.hob_hand, _closes,
+            self.on.trains.get(Box.INDEX), Target(now, 1 / now.constant) if now else None,
+            lambda one, other: int(one != other),
+        )  # fmt: skip
+        return Planner(wanted, self._box(Box.INDEX), self.stock)
+
+    def _box(self, box: Box) -> Gearbox:
+        return self.hobber.boxes[box]
+
+    # Putting boxes together.
+
+    def _put_together(self, exact: Sequence[IndexTrain]) -> list[SetUp]:
+        if not self.ask.helical:
+            spared = self._spared(exact)
+            return [self._spur(c) for c in spared]
+        return self._helical(exact)
+
+    def _spared(self, exact: Sequence[IndexTrain]) -> Sequence[IndexTrain]:
+        """Those that need no wheel which is on in the differential's box, where there are any: it stands idle, and its
+        wheels can stay."""
+        idle = self.on.trains.get(Box.DIFFERENTIAL)
+        if idle is None:
+            return exact
+        left = _less(self.stock, idle.teeth)
+        return [c for c in exact if not lacking(c.train.teeth, left)] or exact
+
+    def _spur(self, index: IndexTrain) -> SetUp:
+        feed = self._feed(index.train.teeth)
+        return self._set_up(Kind.SPUR, index, feed)
+
+    def _helical(self, exact: Sequence[IndexTrain]) -> list[SetUp]:
+        if not exact:
+            return []
+        ask, constant = self.ask, self.hobber.differential
+        assert ask.pitch is not None
+        assert constant is not None
+        ratio = differential_ratio(constant, ask.pitch.module, ask.helix, ask.starts)
+        outcome = self._differential_planner(ratio, self._run_off_with).plan(best=_DIFFERENTIAL)
+        found = list(self._pairs(exact, outcome.candidates))
+        if not found:
+            for index in exact[:6]:
+                left = _less(self.stock, index.train.teeth)
+                outcome = self._differential_planner(ratio, self._run_off_with, left).plan(best=_DIFFERENTIAL)
+                found += [(index, c) for c in outcome.candidates]
+        return [
+            self._set_up(Kind.HELICAL, index, self._feed((*index.train.teeth, *d.train.teeth)), d, d.verdict)
+            for index, d in found
+        ]
+
+    def _pairs(
+        self, exact: Sequence[IndexTrain], differentials: Sequence[DifferentialTrain]
+    ) -> Iterator[tuple[IndexTrain, DifferentialTrain]]:
+        """Each differential train with the first index train that shares no wheel with it."""
+        for d in differentials:
+            for index in exact:
+                if not lacking((*index.train.teeth, *d.train.teeth), self.stock):
+                    yield index, d
+                    break
+
+    def _set_up(
+        self,
+        kind: Kind,
+        index: IndexTrain | NearTrain,
+        feed: FeedTrain | None,
+        differential: DifferentialTrain | None = None,
+        run_off: RunOff | None = None,
+        indexed: Fraction | None = None,
+        adds: bool | None = None,
+    ) -> SetUp:
+        faster = None
+        table = table_now(self.hobber, self.ask.hob_hand)
+        if self.ask.hand is not None and table is not None:
+            faster = work_faster(self.ask.hand, table, self.way)
+            adds = faster if differential is not None else adds
+        found = SetUp(kind, index, feed, differential, run_off, indexed, adds, faster)
+        return replace(found, moved=self._moved(found))
+
+    def _moved(self, found: SetUp) -> tuple[Move, ...]:
+        """Wheels that are on in another box and that the rack cannot give a second time."""
+        on = self.on.trains
+        if not on:
+            return ()
+        loose = Counter(self.stock)
+        for train in on.values():
+            loose.subtract(train.teeth)
+        moves = []
+        staying = {box: Counter(train.teeth) for box, train in on.items()}
+        for box, train in found.trains.items():
+            fresh = Counter(train.teeth) - staying.get(box, Counter())
+            for teeth in fresh.elements():
+                if loose[teeth] > 0:
+                    loose[teeth] -= 1
+                    continue
+                origin = next((b for b, has in staying.items() if b is not box and has[teeth] > 0), None)
+                if origin is not None:
+                    staying[origin][teeth] -= 1
+                    moves.append(Move(teeth, origin, box))
+        return tuple(moves)
+
+    def _ordered(self, found: Iterable[SetUp]) -> tuple[SetUp, ...]:
+        """Least trouble first: what goes on, is good enough, keeps most wheels, has fewest to put on, is roomiest."""
+        return tuple(sorted(found, key=_trouble))
+
+    # Feed and differential.
+
+    def _differential_planner(
+        self, ratio: Fraction, judge: Callable[[Fraction], RunOff], stock: Stock | None = None, hand: Hand | None = None
+    ) -> Planner[str, RunOff]:
+        wanted = Wanted(
+            ratio, (Target("", Fraction(1)),), hand or self.ask.hand, judge, self.on.trains.get(Box.DIFFERENTIAL)
+        )
+        return Planner(wanted, self._box(Box.DIFFERENTIAL), self.stock if stock is None else stock)
+
+    @cached_property
+    def _diameter(self) -> float:
+        wheel = hobbed_wheel(self.ask)
+        return wheel.pitch_diameter if wheel else float(2 * self.ask.teeth)
+
+    def _run_off_with(self, error: Fraction) -> RunOff:
+        return self._judged(run_off_with(shown_face(self.ask), self.ask.helix, error))
+
+    def _judged(self, um: float) -> RunOff:
+        grade = grade_of(um, self._diameter, float(shown_face(self.ask)))
+        return RunOff(um, grade, self.ask.mate is not None)
+
+    def _feed(self, used: Sequence[int]) -> FeedTrain | None:
+        """The feed train of least trouble that these wheels leave; None where the feed constant is not on record, or
+        nothing is left."""
+        if self.hobber.feed is None:
+            return None
+        for candidate in self._feeds(self.stock):
+            if not lacking((*used, *candidate.train.teeth), self.stock):
+                return candidate
+        return next(iter(self._feeds(_less(self.stock, used))), None)
+
+    def _feeds(self, stock: Stock) -> list[FeedTrain]:
+        """Feed trains that go on, nearest to the wish and handiest first."""
+        key = tuple(sorted(stock.items()))
+        if key not in self._feeds_left:
+            self._feeds_left[key] = self._find_feeds(stock)
+        return self._feeds_left[key]
+
+    def _find_feeds(self, stock: Stock) -> list[FeedTrain]:
+        assert self.hobber.feed is not None
+        box, hand = self._box(Box.FEED), Hand.RIGHT if self.way is FeedWay.DOWN else Hand.LEFT
+        present = self.on.trains.get(Box.FEED)
+        wanted = Wanted(self.ask.wished_feed, (Target("", self.hobber.feed),), hand, FeedVerdict, present)
+        feeds = Planner(wanted, box, stock)
+        hits: list[Hit[str]] = []
+        if present is not None and not lacking(present.teeth, stock):
+            error = present.ratio * self.hobber.feed / self.ask.wished_feed - 1
+            hits.append(Hit(Found(present.combination, error), wanted.targets[0]))
+        for stages in (1, 2):
+            hits += closest(wanted, box, stock, (stages,), _FEED // stages)
+            found = {c.train: c for c in feeds.candidates(hits, whatever=True) if c.fits}
+            if any(c.verdict.good for c in found.values()):
+                break
+        return sorted(
+            found.values(),
+            key=lambda c: (c.verdict.rank, -c.handling.kept, len(c.train.wheels), abs(c.error), -min(c.train.teeth)),
+        )
+
+    # A helix without a differential: the feed first, then an index train for what it really gives.
+
+    def _without(self) -> tuple[list[SetUp], bool]:
+        ask, hobber = self.ask, self.hobber
+        assert ask.pitch is not None
+        assert ask.hand is not None
+        if hobber.feed is None:
+            raise Refused("no_feed_constant", "feed", "")
+        along, table = lead(ask.pitch.module, ask.teeth, ask.helix), table_now(hobber, ask.hob_hand)
+        if table is None:
+            raise Refused("needs_table_sense", "table", "")
+        faster = work_faster(ask.hand, table, self.way)
+        constant = hobber.index_for(ask.teeth)
+        found: list[SetUp] = []
+        cut = False
+        feeds = {feed.value: feed for feed in reversed(self._feeds(self.stock)) if feed.verdict.good}
+        for feed in sorted(feeds.values(), key=lambda f: (f.verdict.rank, abs(f.error)))[:_FEEDS_TRIED]:
+            ratio = ratio_without(constant.constant, ask.starts, ask.teeth, along, feed.value, faster)
+            target = Target(constant, 1 / constant.constant)
+            value, feed_mm = ratio / constant.constant, feed.value
+
+            def judge(error: Fraction, feed_mm: Fraction = feed_mm) -> RunOff:
+                return self._judged(run_off_without(shown_face(ask), self._diameter, feed_mm, error))
+
+            wanted = Wanted(value, (target,), ask.hob_hand, judge, self.on.trains.get(Box.INDEX))
+            left = _less(self.stock, feed.train.teeth)
+            outcome = Planner(wanted, self._box(Box.INDEX), left).plan(best=6)
+            cut = cut or outcome.cut_short
+            found += [self._set_up(Kind.WITHOUT, c, feed, None, c.verdict) for c in outcome.candidates]
+        return found, cut
+
+    # A count without an exact train.
+
+    def _made_up(self) -> list[SetUp]:
+        """Index trains near the right ratio, the differential making up the rest."""
+        assert self.hobber.differential is not None
+        if self.hobber.feed is None:
+            return []
+        found = []
+        for way in ways_to_make_up(self.ask, self.hobber, self.stock, self._making_up_hand):
+            index, feed, differential = self._made_up_trains(way)
+            # Only the share that the differential gives errs.
+            off = run_off_without(shown_face(self.ask), self._diameter, way.feed, way.error * way.share)
+            run_off = self._judged(off)
+            found.append(
+                self._set_up(Kind.MADE_UP, index, feed, replace(differential, verdict=run_off), run_off, way.indexed,
+                             way.adds)
+            )  # fmt: skip
+        return found
+
+    def _making_up_hand(self, adds: bool) -> Hand | None:
+        """The hand of a helix for which the differential does the same; None where the table's sense is not known."""
+        table = table_now(self.hobber, self.ask.hob_hand)
+        if table is None:
+            return None
+        return next(hand for hand in Hand if work_faster(hand, table, self.way) is adds)
+
+    def _made_up_trains(self, way: Way) -> tuple[IndexTrain, FeedTrain, DifferentialTrain]:
+        constant = way.constant
+        target = Target(constant, 1 / constant.constant)
+        on = self.on.trains
+        index = Planner(
+            Wanted(way.index.train.ratio / constant.constant, (target,), self.ask.hob_hand, lambda _: Closes(False),
+                   on.get(Box.INDEX)),
+            self._box(Box.INDEX), self.stock,
+        ).candidate(way.index, target)  # fmt: skip
+        assert self.hobber.feed is not None
+        feed = Planner(
+            Wanted(self.ask.wished_feed, (Target("", self.hobber.feed),), None, FeedVerdict, on.get(Box.FEED)),
+            self._box(Box.FEED), self.stock,
+        ).candidate(way.feed_laid, Target("", self.hobber.feed))  # fmt: skip
+        hand = self._making_up_hand(way.adds)
+        differential = Planner(
+            Wanted(way.differential.train.ratio, (Target("", Fraction(1)),), hand, self._judged_zero,
+                   on.get(Box.DIFFERENTIAL)),
+            self._box(Box.DIFFERENTIAL), self.stock,
+        ).candidate(way.differential, Target("", Fraction(1)))  # fmt: skip
+        return index, feed, differential
+
+    def _judged_zero(self, _error: Fraction) -> RunOff:
+        return RunOff(0.0, 0)
+
+    def _one_more(self) -> SetUp | None:
+        """With one wheel that is not held: the smallest number of wheels, then the wheel nearest to those held."""
+        planner = self._index_planner(self.ask.starts, self.hobber.index_for(self.ask.teeth))
+        new = new_wheels(planner.box, self.stock)
+        near = with_each_new_wheel(planner.wanted, planner.box, self.stock, new, 0.0, _OF_A_NEW_WHEEL)
+        for teeth in sorted(near, key=lambda t: (t != self.ask.teeth, t)):
+            exact = [h for h in near[teeth] if not h.error]
+            going = [c for c in planner.candidates(exact, whatever=True) if c.goes_on]
+            if going:
+                found = min(going, key=lambda c: (len(c.train.wheels), -c.laid.room))
+                return self._set_up(Kind.SPUR, found, self._feed([t for t in found.train.teeth if t != teeth]))
+        return None
+
+    def _other_constant(self) -> SetUp | None:
+        usual = self.hobber.index_for(self.ask.teeth)
+        others = [c for c in self.hobber.index if c.constant != usual.constant]
+        return self._first_exact(self.ask.starts, others)
+
+    def _more_starts(self) -> tuple[int, SetUp] | None:
+        for starts in (2, 3):
+            if starts > self.ask.starts:
+                found = self._first_exact(starts, (self.hobber.index_for(self.ask.teeth),))
+                if found:
+                    return starts, found
+        return None
+
+    def _first_exact(self, starts: int, constants: Sequence[IndexConstant]) -> SetUp | None:
+        return next((self._spur(c) for c in self._index(starts, constants) if c.fits), None)
+
+
+def _closes(error: Fraction) -> Closes:
+    return Closes(error == 0)
+
+
+def _less(stock: Stock, used: Iterable[int]) -> dict[int, int]:
+    left = Counter(dict(stock))
+    left.subtract(used)
+    return {t: n for t, n in left.items() if n > 0}
+
+
+def _trouble(found: SetUp) -> tuple[object, ...]:
+    rank = found.run_off.rank if found.run_off else 0
+    return (
+        not found.goes_on,
+        rank,
+        found.run_off.um if found.run_off and not found.run_off.good else 0.0,
+        len(found.moved),
+        -found.kept,
+        found.put_on,
+        sum(len(train.idlers) for train in found.trains.values()),
+        found.feed is not None and found.feed.verdict.rank,
+        -min(found.teeth),
+        found.run_off.um if found.run_off else 0.0,
+        tuple(t.notation for t in found.trains.values()),
+    )

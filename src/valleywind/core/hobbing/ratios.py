@@ -1,0 +1,192 @@
+"""What the trains of a hobber must come to, and what an error in one does to the teeth.
+
+Index: turns of the work per turn of an s-start hob are s/z, so the train is K s/z. Differential: the hob's travel
+through one lead L of the helix must add one turn to the work or take it away, which comes to K_d sin β/(m_n s). Lengths
+in mm, angles in degrees, ratios exact.
+"""
+
+import math
+from dataclasses import dataclass
+from enum import StrEnum
+from fractions import Fraction
+
+from valleywind.core.hobbing.machine import FeedTaken, FeedWay
+from valleywind.core.trains.direction import Hand, Sense
+from valleywind.core.units import PI, sine
+
+FINEST_GRADE, COARSEST_GRADE = 0, 12
+"""Grades of ISO 1328-1, the finest first."""
+HAPPY_GRADE, WORKING_GRADE = 8, 9
+"""Change-wheel work is content with the first, and runs with the second."""
+
+
+def index_ratio(constant: Fraction, starts: int, teeth: int) -> Fraction:
+    """The index train for a spur wheel: K s/z."""
+    return constant * starts / teeth
+
+
+def lead(module: Fraction, teeth: int, helix: Fraction) -> Fraction:
+    """How far along its axis a tooth goes round once: π m_n z/sin β, mm."""
+    return PI * module * teeth / sine(helix)
+
+
+def differential_ratio(constant: Fraction, module: Fraction, helix: Fraction, starts: int) -> Fraction:
+    """The differential train for a helix: K_d sin β/(m_n s); the number of teeth drops out."""
+    return constant * sine(helix) / (module * starts)
+
+
+def ratio_without(
+    constant: Fraction, starts: int, teeth: int, helix_lead: Fraction, feed: Fraction, faster: bool
+) -> Fraction:
+    """The index train that makes a helix without a differential: K s/(z (1 ∓ f/L)), − where the work must turn
+    faster; `feed` is what the feed train really gives, mm per table turn."""
+    along = feed / helix_lead
+    return constant * starts / (teeth * (1 - along if faster else 1 + along))
+
+
+def work_faster(hand: Hand, table: Sense, way: FeedWay) -> bool:
+    """Whether the work must turn faster than for a spur wheel; `table`: how it turns now, seen from above.
+
+    Teeth of a right-hand helix stand further round, anticlockwise seen from above, the higher one looks: with the table
+    anticlockwise and the hob going down the work must turn faster. Change any one of hand, table, way and it is slower.
+    """
+    turned = (hand is Hand.LEFT, table is Sense.CLOCKWISE, way is FeedWay.UP)
+    return sum(turned) % 2 == 0
+
+
+def indexed_as(constant: Fraction, starts: int, train: Fraction) -> Fraction:
+    """The count that an index train divides into, which need not be whole: z′ = K s/i."""
+    return constant * starts / train
+
+
+@dataclass(frozen=True)
+class MakingUp:
+    """What the differential must do where z′ teeth are indexed in place of z.
+
+    adds: it must add to the work's turning; product: what differential train times feed train must be, exactly; share:
+    the part of the work's turning that comes from the differential.
+    """
+
+    adds: bool
+    product: Fraction
+    share: Fraction
+
+
+def making_up(
+    teeth: int, indexed: Fraction, starts: int, feed: Fraction, differential: Fraction, taken: FeedTaken
+) -> MakingUp:
+    """How the differential makes up the difference; `feed` and `differential` are the machine's constants.
+
+    The fictitious lead is f z′/(z′ − z), the differential train K_d π z′/(L s), and with feed f = K_f times its train
+    their product K_d π (z′ − z)/(K_f s); where the feed is taken before the differential, z′/z times that.
+    """
+    off = indexed - teeth
+    product = differential * PI * abs(off) / (feed * starts)
+    if taken is FeedTaken.BEFORE:
+        product *= indexed / teeth
+    return MakingUp(off > 0, product, abs(off) / indexed)
+
+
+def run_off_with(face: Fraction, helix: Fraction, error: Fraction) -> float:
+    """How far a tooth runs off over the face where the differential train errs by so much: b tan β ε, in µm."""
+    return abs(float(error)) * float(face) * math.tan(math.radians(helix)) * 1000
+
+
+def run_off_without(face: Fraction, diameter: float, feed: Fraction, error: Fraction) -> float:
+    """The same where the work's turning errs by so much, all along the feed: ε π d b/f, in µm."""
+    return abs(float(error)) * math.pi * diameter * float(face / feed) * 1000
+
+
+def slope_tolerance(grade: int, diameter: float, face: float) -> float:
+    """What a helix may run off by ISO 1328-1: (0.05 √d + 0.35 √b + 4) 2^((A − 5)/2), in µm."""
+    return (0.05 * math.sqrt(diameter) + 0.35 * math.sqrt(face) + 4) * 2 ** ((grade - 5) / 2)
+
+
+def grade_of(run_off: float, diameter: float, face: float) -> int | None:
+    """The finest grade that a run-off keeps; None where it is coarser than all."""
+    grades = range(FINEST_GRADE, COARSEST_GRADE + 1)
+    return next((g for g in grades if run_off <= slope_tolerance(g, diameter, face)), None)
+
+
+class Mark(StrEnum):
+    """What a run-off means for the wheel, best first."""
+
+    NONE = "none"
+    GOOD = "good"
+    RUNS = "runs"
+    COARSE = "coarse"
+    NOT = "not"
+
+
+@dataclass(frozen=True)
+class RunOff:
+    """Verdict on a train whose error makes the teeth run off. um: over the face; grade: of ISO 1328-1, None beyond all;
+    pair: its mate is cut with the same train, so that both run off alike."""
+
+    um: float
+    grade: int | None
+    pair: bool = False
+
+    @property
+    def mark(self) -> Mark:
+        if self.um == 0:
+            return Mark.NONE
+        if self.grade is None:
+            return Mark.NOT
+        if self.grade <= HAPPY_GRADE:
+            return Mark.GOOD
+        return Mark.RUNS if self.grade <= WORKING_GRADE or self.pair else Mark.COARSE
+
+    @property
+    def good(self) -> bool:
+        return self.mark in (Mark.NONE, Mark.GOOD, Mark.RUNS)
+
+    @property
+    def hopeless(self) -> bool:
+        return self.mark is Mark.NOT
+
+    @property
+    def rank(self) -> int:
+        return {Mark.NONE: 0, Mark.GOOD: 0, Mark.RUNS: 1, Mark.COARSE: 2, Mark.NOT: 3}[self.mark]
+
+
+@dataclass(frozen=True)
+class Closes:
+    """Verdict on an index train: exact, or it does not close."""
+
+    exact: bool
+
+    @property
+    def good(self) -> bool:
+        return self.exact
+
+    @property
+    def hopeless(self) -> bool:
+        return not self.exact
+
+    @property
+    def rank(self) -> int:
+        return 0 if self.exact else 9
+
+
+FEED_NEAR, FEED_ABOUT = Fraction(1, 10), Fraction(2, 5)
+"""A feed is as wished within the first, and serves within the second."""
+
+
+@dataclass(frozen=True)
+class FeedVerdict:
+    """Verdict on a feed train, by how far it is from the wish; relative, signed."""
+
+    off: Fraction
+
+    @property
+    def good(self) -> bool:
+        return abs(self.off) <= FEED_ABOUT
+
+    @property
+    def hopeless(self) -> bool:
+        return abs(self.off) > 3
+
+    @property
+    def rank(self) -> int:
+        return 0 if abs(self.off) <= FEED_NEAR else 1 if self.good else 2

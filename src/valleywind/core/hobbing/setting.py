@@ -1,0 +1,146 @@
+"""Setting up the hobber: hob head, depth, travel, speed and time. Lengths in mm, angles in degrees."""
+
+import math
+from dataclasses import dataclass
+from enum import StrEnum
+from fractions import Fraction
+
+from valleywind.core.hobbing.ask import HobAsk
+from valleywind.core.hobbing.machine import FeedWay, Hobber
+from valleywind.core.hobbing.wheel import HobbedWheel
+from valleywind.core.trains.direction import Hand, Sense
+
+USUAL_OVERRUN = Fraction(2)
+
+
+@dataclass(frozen=True)
+class Swivel:
+    """How the hob head is turned. lead_angle: of the hob; degrees: how far; sense: seen with the hob between oneself
+    and the work, None for not at all; within: whether the head turns so far, None where that is not on record."""
+
+    lead_angle: float
+    degrees: float
+    sense: Sense | None
+    within: bool | None
+
+
+def hob_lead_angle(starts: int, module: float, pitch_diameter: float) -> float:
+    """λ = asin(s m_n/d) of a hob with this pitch diameter, degrees."""
+    return math.degrees(math.asin(min(1.0, starts * module / pitch_diameter)))
+
+
+def swivel(ask: HobAsk, pitch_diameter: float, machine: Hobber | None = None) -> Swivel | None:
+    """How far to turn the head: λ for a spur wheel, β − λ where the hands agree, β + λ where they differ; None where no
+    pitch is said.
+
+    The thread of a right-hand hob leans to the right where it cuts, seen with the hob between oneself and the work, and
+    so do the teeth of a right-hand wheel: the head turns by the one lean less the other, to the right as a clock hand.
+    """
+    if ask.pitch is None:
+        return None
+    angle = hob_lead_angle(ask.starts, float(ask.pitch.module), pitch_diameter)
+    teeth = float(ask.helix) * (-1 if ask.hand is Hand.LEFT else 1)
+    turned = teeth - angle * (-1 if ask.hob_hand is Hand.LEFT else 1)
+    sense = None if not turned else Sense.CLOCKWISE if turned > 0 else Sense.ANTICLOCKWISE
+    limit = machine.swivel if machine else None
+    return Swivel(angle, abs(turned), sense, None if limit is None else abs(turned) <= float(limit))
+
+
+def approach(depth: float, hob_diameter: float) -> float:
+    """How far before the face the hob begins to cut: at least √(h (D − h))."""
+    return math.sqrt(max(0.0, depth * (hob_diameter - depth)))
+
+
+def minutes(teeth: int, travel: float, starts: int, turns: float, feed: float) -> float:
+    """Cutting time: z (b + approach + overrun)/(s n f); turns: of the hob in a minute."""
+    return teeth * travel / (starts * turns * feed)
+
+
+@dataclass(frozen=True)
+class Travel:
+    """Of the hob along the work. face: all that is cut at once; fits: whether the machine travels so far, None where
+    that is not on record; stack: how many blanks go between centres, None likewise."""
+
+    face: float
+    approach: float
+    overrun: float
+    fits: bool | None
+    stack: int | None
+
+    @property
+    def whole(self) -> float:
+        return self.approach + self.face + self.overrun
+
+
+def travel(ask: HobAsk, depth: float, hob_diameter: float, machine: Hobber) -> Travel | None:
+    """What the hob travels; None where no face is said."""
+    if ask.face is None or ask.stack is None:
+        return None
+    before, overrun = approach(depth, hob_diameter), float(USUAL_OVERRUN)
+    whole = before + float(ask.stack) + overrun
+    rooms = [float(machine.between)] if machine.between is not None else []
+    if machine.travel is not None:
+        rooms.append(float(machine.travel) - before - overrun)
+    stack = max(0, int(min(rooms) // float(ask.face))) if rooms else None
+    return Travel(
+        float(ask.stack), before, overrun, None if machine.travel is None else whole <= float(machine.travel), stack
+    )
+
+
+class Material(StrEnum):
+    """What the blank is of."""
+
+    MILD_STEEL = "mild_steel"
+    STEEL = "steel"
+    CAST_IRON = "cast_iron"
+    BRASS = "brass"
+    BRONZE = "bronze"
+    ALUMINIUM = "aluminium"
+    ACETAL = "acetal"
+
+
+SPEEDS = {
+    Material.MILD_STEEL: (25, 35),
+    Material.STEEL: (15, 22),
+    Material.CAST_IRON: (15, 25),
+    Material.BRASS: (40, 60),
+    Material.BRONZE: (20, 30),
+    Material.ALUMINIUM: (60, 90),
+    Material.ACETAL: (60, 100),
+}
+"""Usual cutting speeds of a hob of high-speed steel, from and to, in m/min."""
+
+
+def hob_turns(material: Material, hob_diameter: float) -> tuple[int, int]:
+    """Turns of the hob in a minute that give the usual speeds, from and to."""
+    low, high = (round(1000 * v / (math.pi * hob_diameter)) for v in SPEEDS[material])
+    return low, high
+
+
+def table_now(machine: Hobber, hob: Hand) -> Sense | None:
+    """How the table turns for this hob, seen from above; None where that is not on record."""
+    if machine.table is None:
+        return None
+    return machine.table if hob is Hand.RIGHT else machine.table.other
+
+
+def climbs(way: FeedWay, machine: Hobber) -> bool | None:
+    """Whether the hob climbs (its teeth cut the way it travels against), None where the table's sense is not on record.
+
+    With the table anticlockwise seen from above the teeth of the work pass the hob to the right, seen with the hob
+    between oneself and the work. The thread of a right-hand hob leans to the right there and carries to the right only
+    when it moves down: so it cuts downward, and travelling down is conventional. A left-hand hob turns the table the
+    other way and cuts downward too.
+    """
+    if machine.table is None:
+        return None
+    cuts_down = machine.table is Sense.ANTICLOCKWISE
+    return cuts_down == (way is FeedWay.UP)
+
+
+def depth_in_cuts(found: HobbedWheel, cuts: int) -> list[float]:
+    """Depth after each of so many cuts, the last one a light one: a tenth of the whole."""
+    if cuts <= 1:
+        return [found.depth]
+    rough = found.depth * 0.9 / (cuts - 1)
+    return [rough * (n + 1) for n in range(cuts - 1)] + [found.depth]

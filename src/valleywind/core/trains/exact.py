@@ -1,0 +1,48 @@
+"""Combinations that give a ratio exactly: each product of drivers asks for one product of driven wheels."""
+
+from collections.abc import Iterable
+from fractions import Fraction
+
+import numpy as np
+
+from valleywind.core.trains.model import Combination, Stock
+from valleywind.core.trains.search import Pairs, Products, disjoint, each_pair, products
+
+USUAL_STAGES = (1, 2)
+# Of very many trains of one ratio only so many are listed.
+_MOST_TRAINS = 1000
+
+
+def exact_trains(
+    ratio: Fraction, stock: Stock, stages: Iterable[int] = USUAL_STAGES, most: int = _MOST_TRAINS
+) -> tuple[Combination, ...]:
+    """The combinations that give a ratio exactly, the handiest first: fewest stages, then the larger smallest wheel.
+    Of very many of one number of stages only the `most` handiest."""
+    found: list[Combination] = []
+    for size in stages:
+        every = products(stock, size)
+        i, j = _exactly(ratio, every)
+        smallest = np.minimum(every.wheels[i].min(axis=1), every.wheels[j].min(axis=1))
+        handiest = np.argsort(-smallest, kind="stable")[:most]
+        found += [
+            Combination(tuple(every.wheels[a].tolist()), tuple(every.wheels[b].tolist()))
+            for a, b in zip(i[handiest], j[handiest], strict=True)
+        ]
+    return tuple(sorted(found, key=lambda c: (c.stages, -min(c.wheels), c.drivers)))
+
+
+def count_exact(ratio: Fraction, stock: Stock, stages: int) -> int:
+    """How many combinations of so many stages give a ratio exactly."""
+    return len(_exactly(ratio, products(stock, stages))[0])
+
+
+def _exactly(ratio: Fraction, every: Products) -> Pairs:
+    """Places of drivers and driven in the sorted products whose quotient is the ratio, no wheel on both sides."""
+    most = int(every.values[-1]) if len(every.values) else 0
+    if max(ratio.numerator, ratio.denominator) > most:
+        return disjoint(every, every, *each_pair(np.arange(0), np.arange(0), np.arange(0)))
+    scaled = every.values * ratio.denominator
+    over = np.flatnonzero(scaled % ratio.numerator == 0)
+    wanted = scaled[over] // ratio.numerator
+    low, high = (np.searchsorted(every.values, wanted, side) for side in ("left", "right"))
+    return disjoint(every, every, *each_pair(over, low, high))

@@ -1,0 +1,200 @@
+"""Figures of hobbed wheels, and how the machine is set up for them."""
+
+import math
+from fractions import Fraction
+
+import pytest
+from hypothesis import assume, given
+from hypothesis import strategies as st
+
+from tests.reference import cases
+from valleywind.core.hobbing.ask import HobAsk, read
+from valleywind.core.hobbing.machine import FeedWay, Hobber, IndexConstant
+from valleywind.core.hobbing.setting import (
+    Material,
+    approach,
+    climbs,
+    depth_in_cuts,
+    hob_turns,
+    minutes,
+    swivel,
+    table_now,
+    travel,
+)
+from valleywind.core.hobbing.wheel import backlash_from_spans, family_of, hobbed_wheel, pair_of
+from valleywind.core.teeth.pitch import Pitch, PitchSystem
+from valleywind.core.teeth.sizes import meeting, sizes
+from valleywind.core.trains.direction import Hand, Sense
+
+
+def ask(line: str) -> HobAsk:
+    found = read(line).ask
+    assert found is not None
+    return found
+
+
+def machine(**more: object) -> Hobber:
+    return Hobber((IndexConstant(Fraction(24)),), Fraction(3, 4), **more)  # type: ignore[arg-type]
+
+
+@pytest.mark.parametrize("case", [c for c in cases("hobbing_setting") if "swivel_deg" in c], ids=str)
+def test_the_swivel_is_as_apart(case: dict[str, object]) -> None:
+    helix = f"{case['helix_deg']}° {case['helix']}" if case["helix"] else ""
+    line = f"hob 30 m{case['module']} {helix} {case['starts']}-start {case['hob']} hob"
+    found = swivel(ask(line), float(str(case["hob_pitch_diameter"])))
+    assert found is not None
+    assert found.degrees == pytest.approx(case["swivel_deg"], abs=5e-7)
+
+
+@pytest.mark.parametrize("case", [c for c in cases("hobbing_setting") if "minutes" in c], ids=str)
+def test_approach_and_time_are_as_apart(case: dict[str, float]) -> None:
+    before = approach(case["depth"], case["hob_diameter"])
+    assert before == pytest.approx(case["approach"], abs=5e-6)
+    whole = case["face"] + before + case["overrun"]
+    found = minutes(int(case["teeth"]), whole, int(case["starts"]), case["hob_rpm"], case["feed"])
+    assert found == pytest.approx(case["minutes"], abs=5e-6)
+
+
+@given(st.floats(0, 60), st.booleans(), st.booleans(), st.integers(1, 4))
+def test_the_thread_lies_along_the_teeth_once_the_head_is_turned(
+    helix: float, left: bool, left_hob: bool, starts: int
+) -> None:
+    """Directions in space: x to the right, y away from the operator, z up; the hob's axis along x, the work beyond."""
+    assume(helix == 0 or helix > 0.1)
+    pitch = Pitch(PitchSystem.MODULE, Fraction(2))
+    hand = None if helix == 0 else Hand.LEFT if left else Hand.RIGHT
+    hob = Hand.LEFT if left_hob else Hand.RIGHT
+    beta = Fraction(helix).limit_denominator(1000)
+    found = swivel(HobAsk(30, pitch, helix=beta, hand=hand, starts=starts, hob_hand=hob), 60.0)
+    assert found is not None
+    radius = 30.0
+    # A right-hand screw along x: at turn t it stands at (lead t/2π, r cos t, r sin t); it cuts at t = 0, the far side.
+    lead = math.pi * 60.0 * math.tan(math.asin(starts * 2 / 60.0)) * (-1 if left_hob else 1)
+    thread = (lead / (2 * math.pi), 0.0, radius)
+    # A right-hand helix about z: the higher, the further round; the near side of the work is at turn −90°.
+    tooth = (0.0, 0.0, 1.0)
+    if helix:
+        beta_rad = math.radians(beta) * (-1 if left else 1)
+        tooth = (math.sin(beta_rad), 0.0, math.cos(beta_rad))
+    turned = math.radians(found.degrees) * (1 if found.sense is Sense.CLOCKWISE else -1)
+    # As a clock hand, seen along +y: z leans toward x.
+    x = thread[0] * math.cos(turned) + thread[2] * math.sin(turned)
+    z = -thread[0] * math.sin(turned) + thread[2] * math.cos(turned)
+    assert x * tooth[2] - z * tooth[0] == pytest.approx(0, abs=1e-9 * radius)
+
+
+@pytest.mark.parametrize("table", list(Sense))
+@pytest.mark.parametrize("hob", list(Hand))
+@pytest.mark.parametrize("way", list(FeedWay))
+def test_climb_is_told_from_how_the_teeth_move(table: Sense, hob: Hand, way: FeedWay) -> None:
+    known = machine(table=table)
+    now = table_now(known, hob)
+    assert now is not None
+    # The near side of the work moves to the right with the table anticlockwise; so does the thread where it cuts. A
+    # right-hand thread leans right: it moves right at one height when its surface goes down.
+    right = 1 if now is Sense.ANTICLOCKWISE else -1
+    lean = 1 if hob is Hand.RIGHT else -1
+    surface = -right * lean  # +1 is up
+    travelling = 1 if way is FeedWay.UP else -1
+    # Climb: the cutting tooth goes the way the work is fed past the hob, which is against the hob's own travel.
+    assert climbs(way, known) == (surface == -travelling)
+    assert climbs(way, machine()) is None
+
+
+@given(st.integers(12, 200), st.sampled_from(["m2", "12dp 14.5°", "m1 20°"]))
+def test_a_spur_wheel_is_that_of_the_wheel_station(teeth: int, pitch: str) -> None:
+    wanted = ask(f"hob {teeth} {pitch}")
+    family, found = family_of(wanted), hobbed_wheel(wanted)
+    assert family is not None
+    assert found is not None
+    known = sizes(teeth, family)
+    assert found.tip_diameter == pytest.approx(known.tip_diameter)
+    assert found.root_diameter == pytest.approx(known.root_diameter)
+    assert found.pins == pytest.approx(known.pins.nominal)
+    assert found.lead is None
+    if found.over == known.over:
+        assert found.span == pytest.approx(known.span.nominal)
+        assert (found.span_low, found.span_high) == pytest.approx((known.span.low, known.span.high))
+    assert found.undercut == known.undercut or abs(teeth - known.undercut_from) < 1
+
+
+@given(st.integers(10, 90), st.integers(10, 90))
+def test_a_spur_pair_is_that_of_the_wheel_station(teeth: int, mate: int) -> None:
+    wanted = ask(f"hob {teeth} m2 with {mate}")
+    family, found = family_of(wanted), pair_of(wanted)
+    assert family is not None
+    assert found is not None
+    known = meeting(teeth, mate, family)
+    assert (found.centres, found.contact) == pytest.approx((known.centres, known.contact))
+    assert found.digs == known.digs
+    assert found.tip_clearance == pytest.approx(0.25 * 2)
+
+
+def test_the_clock_pair() -> None:
+    """By hand: d = 2 · 24/cos 30° = 55.4256, z/cos³ 30° = 36.95."""
+    found = pair_of(ask("hob 24 m2 30° left face 20 with 24"))
+    assert found is not None
+    assert found.wheel.pitch_diameter == pytest.approx(55.42563)
+    assert found.wheel.formative == pytest.approx(36.9504, abs=1e-4)
+    assert found.centres == pytest.approx(55.42563)
+    assert found.mate_hand is Hand.RIGHT
+    assert found.overlap == pytest.approx(20 * 0.5 / (math.pi * 2))
+    assert not found.wheel.undercut
+    assert float(found.wheel.lead or 0) == pytest.approx(301.592895, abs=1e-6)
+
+
+def test_undercut_is_said_of_the_form_not_of_the_count() -> None:
+    few, turned = hobbed_wheel(ask("hob 13 m2")), hobbed_wheel(ask("hob 13 m2 30° right"))
+    assert few is not None
+    assert few.undercut
+    assert turned is not None
+    assert not turned.undercut
+
+
+def test_a_narrow_helical_face_has_no_span() -> None:
+    wide, narrow = hobbed_wheel(ask("hob 60 m2 30° left face 40")), hobbed_wheel(ask("hob 60 m2 30° left face 8"))
+    assert wide is not None
+    assert narrow is not None
+    assert wide.span is not None
+    assert narrow.span is None
+    assert 8 < narrow.span_face < 40
+
+
+def test_backlash_comes_of_spans_and_centres() -> None:
+    wanted = ask("hob 30 m2 with 40")
+    found = pair_of(wanted)
+    assert found is not None
+    assert found.wheel.span is not None
+    assert found.mate.span is not None
+    spans = found.wheel.span - 0.05 * math.cos(math.radians(20)), found.mate.span - 0.03 * math.cos(math.radians(20))
+    assert backlash_from_spans(found, spans, wanted, found.centres) == pytest.approx(0.08)
+    farther = backlash_from_spans(found, spans, wanted, found.centres + 0.1)
+    assert farther == pytest.approx(0.08 + 0.2 * math.tan(math.radians(20)))
+
+
+def test_what_the_machine_has_room_for() -> None:
+    known = machine(travel=Fraction(100), between=Fraction(70))
+    found = travel(ask("hob 37 m2 face 20 3 blanks"), 4.5, 70, known)
+    assert found is not None
+    assert (found.face, found.fits, found.stack) == (60, True, 3)
+    long = travel(ask("hob 37 m2 face 20 5 blanks"), 4.5, 70, known)
+    assert long is not None
+    assert not long.fits
+    assert travel(ask("hob 37 m2"), 4.5, 70, known) is None
+    free = travel(ask("hob 37 m2 face 20"), 4.5, 70, machine())
+    assert free is not None
+    assert (free.fits, free.stack) == (None, None)
+
+
+def test_the_head_turns_only_so_far() -> None:
+    wanted = ask("hob 24 m2 44° left")
+    assert [s.within for m in (machine(), machine(swivel=Fraction(45)), machine(swivel=Fraction(50)))
+            if (s := swivel(wanted, 60, m))] == [None, False, True]  # fmt: skip
+
+
+def test_speeds_and_cuts() -> None:
+    assert hob_turns(Material.BRASS, 63.66) == (200, 300)
+    found = hobbed_wheel(ask("hob 37 m2"))
+    assert found is not None
+    assert depth_in_cuts(found, 1) == [4.5]
+    assert depth_in_cuts(found, 3) == pytest.approx([2.025, 4.05, 4.5])
