@@ -120,3 +120,70 @@ def test_divide_meets_the_reference() -> None:
     for way in ways:
         del way["way"], way["best_train"]
     assert sorted(ways, key=lambda w: w["indexed_as"]) == case["settings"]
+
+
+WHEELS = "24-30,32-42,44-48,50-65,70,75,80,90,100"
+
+
+@pytest.mark.parametrize("case", [c for c in cases("hobbing_index") if c["teeth"] in (6, 37, 61, 74, 107)], ids=str)
+def test_hob_counts_exact_trains(case: dict[str, Any]) -> None:
+    told = json.loads(
+        run("hob", "--teeth", str(case["teeth"]), "--constant", str(case["constant"]), "--starts", str(case["starts"]),
+            "--stock", WHEELS, "--json").stdout
+    )  # fmt: skip
+    assert {k: told[k] for k in ("ratio", "two_wheels", "four_wheels")} == {
+        k: case[k] for k in ("ratio", "two_wheels", "four_wheels")
+    }
+    assert len(told["trains"]) == case["two_wheels"] + case["four_wheels"]
+    assert "primes" not in told
+
+
+@pytest.mark.parametrize("case", cases("hobbing_helical")[:2], ids=lambda c: str(c["teeth"]))
+def test_hob_meets_the_helical_reference(case: dict[str, Any]) -> None:
+    wheels = "24 25 27 30 32 34 37 40 41 45 47 48 51 53 57 60 64 71 75 80"
+    done = run(
+        "hob", "--teeth", str(case["teeth"]), "--constant", "24", "--stock", wheels, "--module", str(case["module"]),
+        "--helix", str(case["helix_deg"]), "--face", str(case["face"]), "--feed", str(case["feed"]),
+        "--differential", "25/pi mm", "--stages", "2", "--best", "10", "--json",
+    )  # fmt: skip
+    told = json.loads(done.stdout)
+    assert told["lead"] == pytest.approx(case["lead"], abs=5e-7)
+    assert told["differential"]["ratio"] == pytest.approx(case["differential_ratio"])
+    errors = [abs(c["relative_error"]) for c in told["differential"]["candidates"]]
+    assert errors == pytest.approx(case["ten_smallest_relative_errors"], rel=1e-9)
+    assert told["differential"]["candidates"][0]["run_off_um"] == pytest.approx(case["run_off_um_at_best"])
+    for way in ("faster", "slower"):
+        without = told["without_differential"][way]
+        assert without["ratio"] == pytest.approx(case["index_without_differential"][way])
+
+
+def test_hob_meets_the_prime_reference() -> None:
+    known = [c for c in cases("hobbing_prime") if c["teeth"] == 107]
+    words = ("hob", "--teeth", "107", "--constant", "48", "--stock", WHEELS, "--feed-constant", "3/4", "--differential",
+             "25/pi mm", "--json")  # fmt: skip
+    told = json.loads(run(*words, "--best", "8").stdout)["primes"]
+    assert told == [
+        {k: str(Fraction(c[k])) if isinstance(c[k], str) else c[k]
+         for k in ("indexed_as", "index_trains", "differential_times_feed")} for c in known
+    ]  # fmt: skip
+    whole = json.loads(run(*words, "--as", "103:111").stdout)["primes"]
+    assert [w["indexed_as"] for w in whole] == [f"{n}/1" for n in range(103, 112) if n != 107]
+
+
+@pytest.mark.parametrize(
+    ("words", "says"),
+    [
+        (("--teeth", "37.5"), "--teeth: “37.5” is not a whole number."),
+        (("--constant", "0"), "--constant: “0” is not above zero."),
+        (("--stock", "65-24"), "--stock: “65-24” runs backwards."),
+        (("--helix", "90", "--module", "2"), "--helix: A helix of 90° cannot be hobbed."),
+        (("--helix", "20"), "--module:"),
+        (("--helix", "20", "--module", "2", "--feed", "0"), "--feed: “0” is not above zero."),
+    ],
+)
+def test_hob_names_what_it_cannot_use(words: tuple[str, ...], says: str) -> None:
+    usual = {"--teeth": "37", "--constant": "24", "--stock": "24-65"}
+    given = usual | dict(zip(words[::2], words[1::2], strict=True))
+    done = run("hob", *[w for pair in given.items() for w in pair])
+    assert done.returncode == 2
+    assert done.stderr.startswith(says)

@@ -37,3 +37,12 @@ def test_what_is_no_pile_is_refused(typed: str, code: str) -> None:
     with pytest.raises(Refused) as caught:
         parse_pile(typed)
     assert (caught.value.code, caught.value.field) == (code, "wheels")
+
+
+def test_a_range_is_one_of_each() -> None:
+    assert [(e.teeth, e.count) for e in parse_pile("24-27 26 30x2")] == [(24, 1), (25, 1), (26, 2), (27, 1), (30, 2)]
+    for text, code in (("27-24", "range_backwards"), ("24-2000", "teeth_out_of_range"), ("2-30", "teeth_out_of_range"),
+                       ("24-27 worn", "condition_of_nothing")):  # fmt: skip
+        with pytest.raises(Refused) as refused:
+            parse_pile(text)
+        assert refused.value.code == code

@@ -88,9 +88,12 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
     "needs_unit": _plain("“{value}” has no unit.", "Add mm or in."),
     "not_positive": _plain("“{value}” is not above zero.", "Give a value above zero."),
     "not_a_wheel": _plain(
-        "“{value}” is not a tooth number.", "Write whole numbers, doubles as 32x2: 24, 28, 32x2, 36."
+        "“{value}” is not a tooth number.",
+        "Write whole numbers, doubles as 32x2, ranges as 24-65: 24, 28, 32x2, 36.",
     ),
     "teeth_out_of_range": _plain("“{value}” is no change wheel.", "Tooth numbers from {fewest} to {most} are taken."),
+    "range_backwards": _plain("“{value}” runs backwards.", "Write the smaller count first: {last}-{first}."),
+    "length_out_of_range": _plain("{value} mm cannot be used here.", "From {least} to {most} mm."),
     "not_a_range": _plain("“{value}” is not the range of a cutter.", "Write it as engraved: 26-34, 135-rack."),
     "no_such_cutter": _plain("There is no such cutter any more.", "Look at the cutters again."),
     "no_such_bar": _plain("There is no such piece of bar any more.", "Look at the bar stock again."),
@@ -107,8 +110,37 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
     ),
     "not_a_reading": _plain("“{value}” is not an angle that graduations show.", "Write it like 1°, 5' or 10\"."),
     "not_an_index_constant": _plain(
-        "“{value}” is not an index constant.", "Write it like 24, or 24, 48 from 97 where it changes."
+        "“{value}” is not an index constant.",
+        "Write it like 24, or 24 with 40/40, 48 from 97 with 48/24 where the reversing pair is changed.",
     ),
+    "constant_out_of_range": _plain("No machine has {value} as a constant.", "Look at its plate or manual again."),
+    "swivel_too_far": _plain("No hob head turns {value} degrees.", "From 0 to {most}."),
+    "not_one_of": lambda r: Said(f"“{r.value}” cannot be used here.", f"Choose {_any_of(r.quantities['known'])}."),
+    "not_a_post": _plain("“{value}” is not a post.", "Write diameter and length in mm: 22 x 60, 20 x 55 worn."),
+    "too_many_posts": _plain("{value} posts are more than a box has.", "At most {most}, from the first shaft on."),
+    "not_a_hob_ask": _plain("“{value}” does not say which wheel to hob.", "Say it like hob 37, or hob 24 m2."),
+    "said_twice": _plain("“{value}” says again what “{first}” says already.", "Leave one of them out."),
+    "whose_angle": _plain(
+        "It is not clear whether {value} is the helix or the pressure angle.",
+        "Say {value} left or right for a helix, or {value} pressure.",
+    ),
+    "helix_out_of_range": _plain(
+        "A helix of {value}° cannot be hobbed.", "More than 0° and less than 90°; leave it out for a spur wheel."
+    ),
+    "needs_hand": _plain("A helix of {value} is left-hand or right-hand.", "Add left or right."),
+    "hand_without_helix": _plain(
+        "A {value}-hand wheel needs the angle of its helix.",
+        "Add it, like 20° {value}; or say {value} hob for the hob.",
+    ),
+    "needs_pitch": _plain("A helical wheel needs its pitch.", "Add the module or DP, like m2 or 12dp."),
+    "needs_table_sense": _plain(
+        "Without a differential it must be known which way the table turns.",
+        "Enter it on the machine’s record: seen from above, with a right-hand hob.",
+    ),
+    "no_feed_constant": _plain(
+        "The feed constant of the machine is not on record.", "Enter it: mm per table turn with a feed train of 1 : 1."
+    ),
+    "angle_too_far": _plain("{value}° is more than can be read off a table.", "Up to {most}°, over fewer turns."),
     "swing_too_far": _plain("No table swings {value} degrees.", "From 0 for a plain table to {most}."),
     "unknown_kind": _plain("“{value}” is not here.", "Choose hobber, mill, head, rotary table or spin indexer."),
     "same_place": _plain("Everything lies in “{value}” already.", "Choose another box to put it into."),

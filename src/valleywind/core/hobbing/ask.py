@@ -225,7 +225,7 @@ def _read(line: _Line, text: str) -> HobAsk:
 
 def allowed(ask: HobAsk) -> HobAsk:
     """The ask where every figure has its bounds. Raises Refused, at the field: `whole_out_of_range`,
-    `helix_out_of_range`, `needs_hand`, `hand_without_helix`, `size_out_of_range`."""
+    `helix_out_of_range`, `needs_hand`, `hand_without_helix`, `length_out_of_range`."""
     counts: tuple[tuple[str, int | None, int, int], ...] = (
         ("teeth", ask.teeth, FEWEST_HOBBED, MOST_HOBBED),
         ("mate", ask.mate, FEWEST_HOBBED, MOST_HOBBED),
@@ -249,7 +249,7 @@ def allowed(ask: HobAsk) -> HobAsk:
     )
     for name, size, smallest, largest in sizes:
         if size is not None and not smallest < size <= largest and size != smallest:
-            raise Refused("size_out_of_range", name, spell(size), least=spell(smallest), most=spell(largest))
+            raise Refused("length_out_of_range", name, spell(size), least=spell(smallest), most=spell(largest))
     return ask
 
 

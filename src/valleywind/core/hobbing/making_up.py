@@ -8,7 +8,7 @@ comes to: then six wheels together are one exact train of three stages, shared o
 from collections.abc import Callable, Iterable, Iterator, Sequence
 from dataclasses import dataclass
 from fractions import Fraction
-from itertools import islice, product
+from itertools import islice
 
 from valleywind.core.hobbing.ask import HobAsk
 from valleywind.core.hobbing.machine import Box, Hobber, IndexConstant
@@ -91,11 +91,17 @@ def nearest_indexed(
 
 
 def ways_to_make_up(
-    ask: HobAsk, hobber: Hobber, stock: Stock, hand_for: Callable[[bool], Hand | None], most: int = _WAYS
+    ask: HobAsk,
+    hobber: Hobber,
+    stock: Stock,
+    hand_for: Callable[[bool], Hand | None],
+    most: int = _WAYS,
+    shares: int = _SHARES,
 ) -> list[Way]:
     """Ways that go on, those without any run-off first; only where there are none those that come nearest.
 
-    hand_for: the hand that the differential box must give to add to the work's turning (True) or to take away.
+    hand_for: the hand that the differential box must give to add to the work's turning (True) or to take away. shares:
+    so many are laid out at a time.
     """
     assert hobber.feed is not None
     assert hobber.differential is not None
@@ -107,17 +113,19 @@ def ways_to_make_up(
         for constant in (hobber.index_for(ask.teeth),)
         for indexed, trains in nearest_indexed(ask.teeth, ask.starts, constant.constant, stock)
     ]  # fmt: skip
-    job = _Job(ask, hobber, stock, hand_for)
+    job = _Job(ask, hobber, stock, hand_for, shares)
     found = job.exact(near, most)
     return found or job.nearest(near[:_NEAR_RATIOS], most)
 
 
 class _Job:
-    def __init__(self, ask: HobAsk, hobber: Hobber, stock: Stock, hand_for: Callable[[bool], Hand | None]) -> None:
+    def __init__(
+        self, ask: HobAsk, hobber: Hobber, stock: Stock, hand_for: Callable[[bool], Hand | None], shares: int
+    ) -> None:
         assert hobber.feed is not None
-        self.ask, self.hobber, self.stock, self.hand_for = ask, hobber, stock, hand_for
+        self.ask, self.hobber, self.stock, self.hand_for, self.shares = ask, hobber, stock, hand_for, shares
         self.feed_constant = hobber.feed
-        self.feed_off: dict[Combination, float] = {}
+        self.serving = self._serving()
         self.laid: dict[tuple[Box, Hand | None], dict[Combination, Laid | None]] = {}
 
     def exact(self, near: Sequence[_Near], most: int) -> list[Way]:
@@ -125,7 +133,7 @@ class _Job:
         found: list[Way] = []
         for one in near:
             checkpoint()
-            shared = list(islice(self._shares(one), _SHARES))
+            shared = list(islice(self._shares(one), self.shares))
             found += [way for s in shared if (way := self._way(s, shared))][:4]
             if len(found) >= most:
                 break
@@ -144,32 +152,34 @@ class _Job:
                 for hit in search(wanted, left, (1, 2), _NEAR_TRAINS):
                     shared += islice(self._with_index(one, feed, hit.combination), 1)
             shared.sort(key=lambda s: abs(s.differential.ratio * s.feed.ratio / one.must.product - 1))
-            found += [way for s in shared[:_SHARES] if (way := self._way(s, shared[:_SHARES]))][:4]
+            found += [way for s in shared[: self.shares] if (way := self._way(s, shared[: self.shares]))][:4]
         return sorted(found, key=lambda w: abs(w.error) * w.share / w.feed)[:most]
 
     def _shares(self, near: _Near) -> Iterator[_Shared]:
-        """Exact trains of two and three stages shared out between feed and differential, feeds nearest first."""
+        """Exact trains of two and three stages shared out between feed and differential: feeds as wished first, then
+        the larger smallest wheel."""
         shares = [
-            share
+            (far, -min(whole.wheels), driver, driven, whole)
             for stages in (2, 3)
             for whole in exact_trains(near.must.product, self.stock, (stages,), _SHARED)
-            for share in self._shared_out(whole)
+            for driver in dict.fromkeys(whole.drivers)
+            for driven in dict.fromkeys(whole.driven)
+            if (far := self.serving.get((driver, driven))) is not None
         ]
-        shares.sort(key=lambda s: (self._feed_off(s[0]) > FEED_NEAR, -min(*s[0].wheels, *s[1].wheels)))
-        for feed, differential in shares:
-            yield from islice(self._with_index(near, feed, differential), 1)
+        for _, _, driver, driven, whole in sorted(shares):
+            rest = Combination(_one_less(whole.drivers, driver), _one_less(whole.driven, driven))
+            yield from islice(self._with_index(near, Combination((driver,), (driven,)), rest), 1)
 
-    def _shared_out(self, whole: Combination) -> Iterator[tuple[Combination, Combination]]:
-        """One driver and one driven wheel for the feed, the rest for the differential, wherever that feed serves."""
-        for driver, driven in dict.fromkeys(product(whole.drivers, whole.driven)):
-            feed = Combination((driver,), (driven,))
-            if self._feed_off(feed) <= FEED_ABOUT:
-                yield feed, Combination(_one_less(whole.drivers, driver), _one_less(whole.driven, driven))
-
-    def _feed_off(self, feed: Combination) -> float:
-        if feed not in self.feed_off:
-            self.feed_off[feed] = abs(float(feed.ratio * self.feed_constant / self.ask.wished_feed - 1))
-        return self.feed_off[feed]
+    def _serving(self) -> dict[tuple[int, int], bool]:
+        """Driver and driven wheel of each single-stage feed that serves, with whether it is far from the wish."""
+        per_ratio = float(self.feed_constant / self.ask.wished_feed)
+        off = {
+            (driver, driven): abs(driver / driven * per_ratio - 1)
+            for driver in self.stock
+            for driven in self.stock
+            if driver != driven
+        }
+        return {pair: o > float(FEED_NEAR) for pair, o in off.items() if o <= float(FEED_ABOUT)}
 
     def _with_index(self, near: _Near, feed: Combination, differential: Combination) -> Iterator[_Shared]:
         for index in near.trains:
@@ -181,7 +191,7 @@ class _Job:
         target = self.ask.wished_feed / self.feed_constant
         hits = [f.combination for f in search(target, self.stock, (1,), 40)]
         going = self._places(Box.FEED, hits, None)
-        return [c for c in hits if going.get(c) and self._feed_off(c) <= FEED_ABOUT][:_NEAR_FEEDS]
+        return [c for c in hits if going.get(c) and (*c.drivers, *c.driven) in self.serving][:_NEAR_FEEDS]
 
     def _way(self, shared: _Shared, among: Sequence[_Shared]) -> Way | None:
         """It laid out, where every box's train goes on; those `among` which it stands are laid out with it."""

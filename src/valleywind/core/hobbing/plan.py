@@ -446,11 +446,7 @@ class _Job:
         return found
 
     def _making_up_hand(self, adds: bool) -> Hand | None:
-        """The hand of a helix for which the differential does the same; None where the table's sense is not known."""
-        table = table_now(self.hobber, self.ask.hob_hand)
-        if table is None:
-            return None
-        return next(hand for hand in Hand if work_faster(hand, table, self.way) is adds)
+        return making_up_hand(self.hobber, self.ask, adds)
 
     def _made_up_trains(self, way: Way) -> tuple[IndexTrain, FeedTrain, DifferentialTrain]:
         constant = way.constant
@@ -505,6 +501,15 @@ class _Job:
 
     def _first_exact(self, starts: int, constants: Sequence[IndexConstant]) -> SetUp | None:
         return next((self._spur(c) for c in self._index(starts, constants) if c.fits), None)
+
+
+def making_up_hand(hobber: Hobber, ask: HobAsk, adds: bool) -> Hand | None:
+    """The hand of a helix for which the differential adds to the work's turning, or takes away; None where the table's
+    sense is not known."""
+    table, way = table_now(hobber, ask.hob_hand), ask.way or hobber.feeds[0]
+    if table is None:
+        return None
+    return next(hand for hand in Hand if work_faster(hand, table, way) is adds)
 
 
 def _closes(error: Fraction) -> Closes:

@@ -34,9 +34,11 @@ class Entry:
 
 
 def parse_pile(text: str, field: str = "wheels") -> list[Entry]:
-    """Wheels as typed: tooth numbers, doubles twice or as `40x2`, a condition behind the wheel it is about.
+    """Wheels as typed: tooth numbers, doubles twice or as `40x2`, one of each from `24-65`, a condition behind the
+    wheel it is about.
 
-    Raises Refused: `empty`, `not_a_wheel`, `teeth_out_of_range`, `too_many_of_one`, `condition_of_nothing`.
+    Raises Refused: `empty`, `not_a_wheel`, `range_backwards`, `teeth_out_of_range`, `too_many_of_one`,
+    `condition_of_nothing`.
     """
     held: Counter[tuple[int, Condition]] = Counter()
     last: tuple[int, Condition] | None = None
@@ -49,6 +51,11 @@ def parse_pile(text: str, field: str = "wheels") -> list[Entry]:
             held[last] -= 1
             last = (last[0], Condition(word.lower()))
             held[last] += 1
+            continue
+        if every := re.fullmatch(r"(\d{1,4})[-–](\d{1,4})", word, re.ASCII):
+            for teeth in _range(int(every[1]), int(every[2]), field, word):
+                held[teeth, Condition.GOOD] += 1
+            last = None
             continue
         match = re.fullmatch(r"(\d{1,4})(?:[x*](\d{1,3}))?", word, re.ASCII)
         if not match:
@@ -64,3 +71,12 @@ def parse_pile(text: str, field: str = "wheels") -> list[Entry]:
     if not entries:
         raise Refused("empty", field, text)
     return entries
+
+
+def _range(first: int, last: int, field: str, word: str) -> range:
+    for teeth in (first, last):
+        if not FEWEST_TEETH <= teeth <= MOST_TEETH:
+            raise Refused("teeth_out_of_range", field, word, fewest=FEWEST_TEETH, most=MOST_TEETH)
+    if first > last:
+        raise Refused("range_backwards", field, word, first=first, last=last)
+    return range(first, last + 1)

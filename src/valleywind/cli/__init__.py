@@ -8,6 +8,8 @@ from typing import Annotated, Any
 
 import typer
 
+from valleywind.cli.hob import hob_command
+from valleywind.cli.options import read_stages
 from valleywind.core.dividing.heads import read_plates, read_ratio
 from valleywind.core.dividing.ways import allowed_divisions, best_nearest, compound, differential, simple
 from valleywind.core.lathe.ask import read
@@ -19,7 +21,7 @@ from valleywind.core.teeth.identify import Identity, Observed, identify
 from valleywind.core.teeth.pitch import Pitch, PitchSystem, WheelFamily, allowed_angle
 from valleywind.core.teeth.sizes import sizes
 from valleywind.core.trains.model import parse_stock
-from valleywind.core.trains.search import MOST_STAGES, Found, search
+from valleywind.core.trains.search import Found, search
 from valleywind.core.units import MM_PER_INCH, parse_length, parse_number, spell
 from valleywind.wording import numbers, refusals
 
@@ -30,7 +32,7 @@ app = typer.Typer(
     pretty_exceptions_enable=False,
 )
 
-Stock = Annotated[str, typer.Option(help="Wheels held, doubles as 32x2: 24,28,32x2,36")]
+Stock = Annotated[str, typer.Option(help="Wheels held, doubles as 32x2: 24-28,32x2,36")]
 Stages = Annotated[str, typer.Option(help="Stages allowed, out of 1, 2 and 3")]
 Best = Annotated[int, typer.Option(help="How many trains")]
 First = Annotated[int | None, typer.Option(help="This wheel must be among the drivers")]
@@ -50,7 +52,7 @@ def search_command(
 ) -> None:
     """The trains closest to a ratio, provably the closest, from a stock of wheels."""
     wanted = parse_number(target, "target")
-    found = search(wanted, parse_stock(stock), _stages(stages), best, _one(first), _one(last))
+    found = search(wanted, parse_stock(stock), read_stages(stages), best, _one(first), _one(last))
     _print({"target": str(wanted), "candidates": [_candidate(f) for f in found]}, found, as_json)
 
 
@@ -75,7 +77,7 @@ def lathe_command(
     if not ratio:
         raise Refused("not_positive", "first-ratio", first_ratio)
     target = wanted / (ratio * screw_lead)
-    found = search(target, parse_stock(stock), _stages(stages), best, _one(first), _one(last))
+    found = search(target, parse_stock(stock), read_stages(stages), best, _one(first), _one(last))
     leads = [f.combination.ratio * ratio * screw_lead for f in found]
     candidates = [_candidate(f) | {"lead_mm": float(mm)} for f, mm in zip(found, leads, strict=True)]
     _print({"target": str(target), "candidates": candidates}, found, as_json, leads)
@@ -216,6 +218,9 @@ def divide_command(
         typer.echo(f"{way['way'].replace('_', ' '):14} {rest}")
 
 
+app.command("hob")(hob_command)
+
+
 @app.command()
 def serve(
     data: Annotated[
@@ -244,13 +249,6 @@ def _lead(text: str, field: str) -> Fraction:
 
 def _one(teeth: int | None) -> tuple[int, ...]:
     return () if teeth is None else (teeth,)
-
-
-def _stages(text: str) -> list[int]:
-    try:
-        return [int(word) for word in text.replace(",", " ").split()]
-    except ValueError:
-        raise Refused("stages_out_of_range", "stages", text, most=MOST_STAGES) from None
 
 
 def _candidate(found: Found) -> dict[str, Any]:

@@ -1,0 +1,183 @@
+"""The pocket command for hobbing: index trains of a count, differential trains, counts made up."""
+
+import json
+from fractions import Fraction
+from typing import Annotated, Any
+
+import typer
+
+from valleywind.cli.options import read_stages
+from valleywind.core.hobbing.ask import FEWEST_HOBBED, MOST_HOBBED, MOST_STARTS, HobAsk
+from valleywind.core.hobbing.machine import FeedTaken, read_constant
+from valleywind.core.hobbing.making_up import nearest_indexed
+from valleywind.core.hobbing.ratios import (
+    differential_ratio,
+    index_ratio,
+    lead,
+    making_up,
+    ratio_without,
+    run_off_with,
+    run_off_without,
+)
+from valleywind.core.hobbing.wheel import hobbed_wheel
+from valleywind.core.refusal import Refused
+from valleywind.core.teeth.pitch import Pitch, PitchSystem
+from valleywind.core.trains.direction import Hand
+from valleywind.core.trains.exact import count_exact, exact_trains
+from valleywind.core.trains.model import Combination, Stock, parse_stock
+from valleywind.core.trains.search import search
+from valleywind.core.units import parse_length, parse_number, parse_whole
+from valleywind.wording import numbers
+
+# A fraction of more digits than this is not one of wheels, but a rounded number with π in it.
+_LONGEST_FRACTION = 12
+# Every exact train is listed.
+_ALL = 1_000_000
+
+
+def hob_command(
+    teeth: Annotated[str, typer.Option(help="Teeth of the wheel")],
+    constant: Annotated[str, typer.Option(help="Index constant: ratio of the index train times teeth, for one start")],
+    stock: Annotated[str, typer.Option(help="Wheels held: 24-65,70,75,80x2")],
+    starts: Annotated[str, typer.Option(help="Starts of the hob")] = "1",
+    module: Annotated[str | None, typer.Option(help="Normal module in mm")] = None,
+    dp: Annotated[str | None, typer.Option(help="Normal diametral pitch")] = None,
+    helix: Annotated[str | None, typer.Option(help="Helix angle, degrees")] = None,
+    face: Annotated[str, typer.Option(help="Face of the wheel, for the run-off")] = "20",
+    feed: Annotated[str, typer.Option(help="Feed that the feed train really gives, mm per table turn")] = "1",
+    differential: Annotated[str | None, typer.Option(help='Differential constant: "25/pi mm"')] = None,
+    feed_constant: Annotated[str | None, typer.Option(help="Feed per table turn at 1 : 1, to make up a count")] = None,
+    counts: Annotated[str | None, typer.Option("--as", help="Index as these whole counts instead: 103:111")] = None,
+    stages: Annotated[str, typer.Option(help="Stages of a differential train, out of 1, 2 and 3")] = "2,3",
+    best: Annotated[int, typer.Option(help="How many trains")] = 10,
+    as_json: Annotated[bool, typer.Option("--json", help="JSON instead of a table")] = False,
+) -> None:
+    """Trains of a hobber: index for any count, differential for a helix, counts made up by the differential."""
+    held = parse_stock(stock)
+    z = parse_whole(teeth, "teeth", FEWEST_HOBBED, MOST_HOBBED, "teeth")
+    s = parse_whole(starts, "starts", 1, MOST_STARTS, "starts?")
+    k = read_constant(constant, "constant")
+    if best < 1:
+        raise Refused("none_wanted", "best", best)
+    ratio = index_ratio(k, s, z)
+    told: dict[str, Any] = {
+        "ratio": _fraction(ratio),
+        "two_wheels": count_exact(ratio, held, 1),
+        "four_wheels": count_exact(ratio, held, 2),
+        "trains": [_wheels(c) for c in exact_trains(ratio, held, most=_ALL)],
+    }
+    k_d = read_constant(differential, "differential") if differential else None
+    if helix is not None:
+        ask = _asked(z, s, module, dp, helix, face)
+        told |= _helical(ask, k, k_d, parse_length(feed, field="feed").mm, held, read_stages(stages), best)
+    elif k_d is not None and feed_constant is not None:
+        told["primes"] = _primes(z, s, k, read_constant(feed_constant, "feed-constant"), k_d, held, counts, best)
+    typer.echo(json.dumps(told) if as_json else _table(told))
+
+
+def _asked(teeth: int, starts: int, module: str | None, dp: str | None, helix: str, face: str) -> HobAsk:
+    if (module is None) == (dp is None):
+        raise Refused("one_pitch", "module")
+    system, text = (PitchSystem.MODULE, module) if module is not None else (PitchSystem.DIAMETRAL, dp)
+    angle = parse_number(helix.strip().removesuffix("°"), "helix")
+    if not 0 < angle < 90:
+        raise Refused("helix_out_of_range", "helix", helix)
+    return HobAsk(
+        teeth, Pitch(system, parse_number(text or "", system.value)), helix=angle, hand=Hand.RIGHT,
+        face=parse_length(face, field="face").mm, starts=starts,
+    )  # fmt: skip
+
+
+def _helical(
+    ask: HobAsk, constant: Fraction, differential: Fraction | None, feed: Fraction, stock: Stock, stages: list[int],
+    best: int,
+) -> dict[str, Any]:  # fmt: skip
+    wheel = hobbed_wheel(ask)
+    assert wheel is not None
+    assert wheel.lead is not None
+    assert ask.pitch is not None
+    face = ask.face or Fraction(0)
+    told: dict[str, Any] = {"lead": float(lead(ask.pitch.module, ask.teeth, ask.helix))}
+    if differential is not None:
+        ratio = differential_ratio(differential, ask.pitch.module, ask.helix, ask.starts)
+        told["differential"] = {
+            "ratio": _fraction(ratio),
+            "candidates": [
+                _near(f.combination, f.error, run_off_with(face, ask.helix, f.error))
+                for f in search(ratio, stock, stages, best)
+            ],
+        }
+    without = {}
+    for name, faster in (("faster", True), ("slower", False)):
+        ratio = ratio_without(constant, ask.starts, ask.teeth, wheel.lead, feed, faster)
+        without[name] = {
+            "ratio": _fraction(ratio),
+            "candidates": [
+                _near(f.combination, f.error, run_off_without(face, wheel.pitch_diameter, feed, f.error))
+                for f in search(ratio, stock, (1, 2), best)
+            ],
+        }
+    return told | {"without_differential": without}
+
+
+def _primes(
+    teeth: int, starts: int, constant: Fraction, feed: Fraction, differential: Fraction, stock: Stock,
+    counts: str | None, best: int,
+) -> list[dict[str, Any]]:  # fmt: skip
+    if counts is None:
+        near = [(i, len(trains)) for i, trains in nearest_indexed(teeth, starts, constant, stock, (2,), best)]
+    else:
+        first, colon, last = counts.partition(":")
+        low = parse_whole(first, "as", FEWEST_HOBBED, MOST_HOBBED)
+        high = parse_whole(last, "as", FEWEST_HOBBED, MOST_HOBBED) if colon else low
+        if low > high:
+            raise Refused("range_backwards", "as", counts, first=low, last=high)
+        whole = [Fraction(n) for n in range(low, high + 1) if n != teeth]
+        near = [(n, count_exact(constant * starts / n, stock, 2)) for n in whole]
+    found = []
+    for indexed, trains in near:
+        must = making_up(teeth, indexed, starts, feed, differential, FeedTaken.AFTER)
+        product = _fraction(must.product if must.adds else -must.product)
+        found.append({"indexed_as": _fraction(indexed), "index_trains": trains, "differential_times_feed": product})
+    return found
+
+
+def _wheels(combination: Combination) -> dict[str, Any]:
+    return {"drivers": list(combination.drivers), "driven": list(combination.driven)}
+
+
+def _near(combination: Combination, error: Fraction, run_off: float) -> dict[str, Any]:
+    return _wheels(combination) | {"relative_error": float(error), "run_off_um": run_off}
+
+
+def _fraction(value: Fraction) -> str | float:
+    """`a/b` for a ratio of whole numbers, a number for one with π or a sine in it."""
+    if len(str(value.denominator)) > _LONGEST_FRACTION:
+        return float(value)
+    return f"{value.numerator}/{value.denominator}"
+
+
+def _table(told: dict[str, Any]) -> str:
+    lines = [
+        f"index train {told['ratio']}: {numbers.count(told['two_wheels'], 'train')} of two wheels, "
+        f"{told['four_wheels']} of four",
+        *(_train(one) for one in told["trains"][:10]),
+    ]
+    if "lead" in told:
+        lines.append(f"lead {told['lead']:.4f} mm")
+    ways = [("differential train", told["differential"])] if "differential" in told else []
+    ways += [(f"index train, work {n}", w) for n, w in told.get("without_differential", {}).items()]
+    for name, way in ways:
+        lines.append(f"{name} {way['ratio']}")
+        lines += [
+            f"{_train(c):28}  {numbers.error(Fraction(c['relative_error'])):>12}  runs off {c['run_off_um']:.2f} µm"
+            for c in way["candidates"]
+        ]
+    for one in told.get("primes", ()):
+        trains = numbers.count(one["index_trains"], "index train")
+        lines.append(f"as {one['indexed_as']}: {trains}; differential × feed {one['differential_times_feed']}")
+    return "\n".join(lines)
+
+
+def _train(one: dict[str, Any]) -> str:
+    return f"{' × '.join(map(str, one['drivers']))} / {' × '.join(map(str, one['driven']))}"

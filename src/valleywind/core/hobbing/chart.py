@@ -1,0 +1,161 @@
+"""Every count against a hobber's wheels: exact, with which constant, by the differential, or which wheel lacks."""
+
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
+from enum import StrEnum
+from fractions import Fraction
+
+from valleywind.core.hobbing.ask import FEWEST_HOBBED, HobAsk
+from valleywind.core.hobbing.machine import Box, Hobber, IndexConstant
+from valleywind.core.hobbing.making_up import Way, ways_to_make_up
+from valleywind.core.hobbing.plan import making_up_hand
+from valleywind.core.hobbing.ratios import index_ratio
+from valleywind.core.interrupt import checkpoint
+from valleywind.core.trains.closest import Hit
+from valleywind.core.trains.exact import exact_trains
+from valleywind.core.trains.gearbox import Target
+from valleywind.core.trains.model import Combination, Stock
+from valleywind.core.trains.new_wheels import new_wheels
+from valleywind.core.trains.placement import Laid
+from valleywind.core.trains.places import place_all
+from valleywind.core.trains.search import Found
+
+USUAL_COUNTS = range(6, 201)
+# Of the exact trains of a count so many are laid out at first, and so many of those where none of them goes on.
+_AT_FIRST, _FURTHER = 3, 40
+# For a count made up by the differential so many shares are laid out.
+_SHARES = 3
+
+
+class Standing(StrEnum):
+    """How a count stands with the wheels held."""
+
+    EXACT = "exact"
+    OTHER_PAIR = "other_pair"
+    MADE_UP = "made_up"
+    NO_ROOM = "no_room"
+    NEEDS_WHEEL = "needs_wheel"
+    NOTHING = "nothing"
+
+
+@dataclass(frozen=True)
+class Row:
+    """A count answered. laid: the index train; constant: that it counts on; way: how the differential makes it up;
+    new: the wheel that would bring it."""
+
+    teeth: int
+    standing: Standing
+    laid: Laid | None = None
+    constant: IndexConstant | None = None
+    way: Way | None = None
+    new: int | None = None
+
+
+def chart(hobber: Hobber, stock: Stock, counts: Iterable[int] = USUAL_COUNTS, starts: int = 1) -> list[Row]:
+    """How each count stands. Counts below what can be hobbed are left out."""
+    wanted = [teeth for teeth in counts if teeth >= FEWEST_HOBBED]
+    job = _Chart(hobber, stock, starts)
+    rows = job.exact(wanted, {teeth: hobber.index_for(teeth) for teeth in wanted}, Standing.EXACT)
+    others = {
+        teeth: constant
+        for teeth in wanted
+        if teeth not in rows
+        for constant in hobber.index
+        if constant.constant != hobber.index_for(teeth).constant
+    }
+    rows |= job.exact([t for t in wanted if t not in rows and t in others], others, Standing.OTHER_PAIR)
+    for teeth in wanted:
+        if teeth not in rows:
+            checkpoint()
+            rows[teeth] = job.otherwise(teeth)
+    return [rows[teeth] for teeth in wanted]
+
+
+def worth_making(hobber: Hobber, stock: Stock, counts: Sequence[int], starts: int = 1) -> list[tuple[int, list[int]]]:
+    """For each wheel not held that fits the index box the counts that get an exact train by it and have none now, most
+    first; then the smaller wheel."""
+    lacking = [t for t in counts if not _exact(hobber, stock, t, starts)]
+    new = new_wheels(hobber.boxes[Box.INDEX], stock)
+    brings: dict[int, list[int]] = {}
+    for count in lacking:
+        checkpoint()
+        ratio = index_ratio(hobber.index_for(count).constant, starts, count)
+        for teeth in _may_bring(ratio, stock, new):
+            if _with_the_new(_exact(hobber, {**stock, teeth: 1}, count, starts), teeth):
+                brings.setdefault(teeth, []).append(count)
+    found = list(brings.items())
+    return sorted(found, key=lambda f: (-len(f[1]), f[0]))
+
+
+def _may_bring(ratio: Fraction, stock: Stock, new: Iterable[int]) -> list[int]:
+    """The wheels that could bring an exact train: every prime of the ratio that no wheel held has must be in them."""
+    lacking = [p for p in _primes(ratio.numerator * ratio.denominator) if all(t % p for t, n in stock.items() if n)]
+    return [t for t in new if all(t % p == 0 for p in lacking)]
+
+
+def _primes(number: int) -> list[int]:
+    found, rest, p = [], number, 2
+    while p * p <= rest:
+        if rest % p == 0:
+            found.append(p)
+            while rest % p == 0:
+                rest //= p
+        p += 1
+    return [*found, rest] if rest > 1 else found
+
+
+def _with_the_new(trains: Sequence[Combination], teeth: int) -> bool:
+    return any(teeth in c.wheels for c in trains)
+
+
+def _exact(hobber: Hobber, stock: Stock, teeth: int, starts: int) -> tuple[Combination, ...]:
+    return exact_trains(index_ratio(hobber.index_for(teeth).constant, starts, teeth), stock)
+
+
+class _Chart:
+    def __init__(self, hobber: Hobber, stock: Stock, starts: int) -> None:
+        self.hobber, self.stock, self.starts = hobber, stock, starts
+        self.no_room: dict[int, Laid | None] = {}
+        self.new = new_wheels(hobber.boxes[Box.INDEX], stock)
+
+    def exact(self, counts: Sequence[int], constants: dict[int, IndexConstant], standing: Standing) -> dict[int, Row]:
+        """Those that have an exact train that goes on."""
+        every: dict[int, tuple[Combination, ...]] = {}
+        for teeth in counts:
+            ratio = index_ratio(constants[teeth].constant, self.starts, teeth)
+            if trains := exact_trains(ratio, self.stock):
+                every[teeth] = trains
+        if standing is Standing.EXACT:
+            self.no_room = dict.fromkeys(every)
+        rows: dict[int, Row] = {}
+        for start, end, with_idler in ((0, _AT_FIRST, 0), (0, _FURTHER, 2)):
+            lines = {t: [_hit(c) for c in some[start:end]] for t, some in every.items() if t not in rows}
+            places = place_all(lines.values(), None, self.hobber.boxes[Box.INDEX], self.stock, (), with_idler)
+            for teeth, line in lines.items():
+                going = [places[h.combination] for h in line if h.combination in places]
+                if going:
+                    rows[teeth] = Row(teeth, standing, max(going, key=lambda laid: laid.room), constants[teeth])
+        return rows
+
+    def otherwise(self, teeth: int) -> Row:
+        """A count that no index train divides: made up by the differential, or with a wheel more."""
+        hobber = self.hobber
+        if hobber.differential is not None and hobber.feed is not None:
+            ask = HobAsk(teeth, starts=self.starts)
+            ways = ways_to_make_up(ask, hobber, self.stock, lambda adds: making_up_hand(hobber, ask, adds), 1, _SHARES)
+            if ways:
+                return Row(teeth, Standing.MADE_UP, ways[0].index, ways[0].constant, ways[0])
+        if teeth in self.no_room:
+            return Row(teeth, Standing.NO_ROOM)
+        constant = hobber.index_for(teeth)
+        ratio = index_ratio(constant.constant, self.starts, teeth)
+        for new in sorted(_may_bring(ratio, self.stock, self.new), key=lambda t: (t != teeth, t)):
+            trains = [c for c in exact_trains(ratio, {**self.stock, new: 1}) if new in c.wheels]
+            places = place_all([[_hit(c) for c in trains[:_AT_FIRST]]], None, hobber.boxes[Box.INDEX], self.stock)
+            if places:
+                return Row(teeth, Standing.NEEDS_WHEEL, next(iter(places.values())), constant, new=new)
+        return Row(teeth, Standing.NOTHING)
+
+
+def _hit(combination: Combination) -> Hit[str]:
+    return Hit(Found(combination, Fraction(0)), Target("", Fraction(1)))
