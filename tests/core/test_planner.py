@@ -14,7 +14,7 @@ from tests.lathes import plover
 from valleywind.core.teeth.pitch import UNKNOWN_FAMILY
 from valleywind.core.trains.direction import Drive, Hand, Sense
 from valleywind.core.trains.gearbox import Gearbox, Target, Wanted
-from valleywind.core.trains.model import Stock, lacking
+from valleywind.core.trains.model import Stock, lacking, parse_train
 from valleywind.core.trains.planner import Order, Planner, ShortfallCause
 from valleywind.core.trains.quadrant import Unmeasured
 
@@ -129,3 +129,13 @@ def test_a_measured_gearbox_is_the_lathes() -> None:
     plain = Planner(wanted(Fraction(60, 127), (Target("", Fraction(1)),), Hand.RIGHT), box, stock).plan()
     assert plain.shortfall is not None
     assert plain.candidates[0].train.ratio != Fraction(60, 127)
+
+
+def test_an_idler_that_is_on_stays_though_others_have_more_room() -> None:
+    """Of a large set only some idlers are tried; the one that is on is always among them."""
+    on = parse_train("40/37/60")
+    asked = Wanted(Fraction(2, 3), (Target("", Fraction(1)),), None, Exact, on)
+    found = Planner(asked, BOX, dict.fromkeys(range(20, 100), 1)).plan(best=40)
+    kept = [c for c in found.candidates if c.train.combination == on.combination]
+    assert [c.train for c in kept] == [on]
+    assert kept[0].handling.none

@@ -11,14 +11,18 @@ from sqlalchemy import delete
 from sqlalchemy.orm import Session
 
 from valleywind.core.dividing.heads import TypedHead
+from valleywind.core.hobbing.machine import Box, TypedBox
 from valleywind.core.teeth.pile import parse_pile
+from valleywind.core.trains.quadrant_record import TypedQuadrant, TypedSlot
 from valleywind.core.units import MM_PER_INCH
 from valleywind.shop import changes
-from valleywind.shop.kinds import head_row
+from valleywind.shop.kinds import box_row, head_row
 from valleywind.shop.models import (
     BarRow,
     Base,
+    BoxMountedRow,
     CutterRow,
+    GearboxRow,
     HobberRow,
     LatheRow,
     MachineRow,
@@ -40,7 +44,9 @@ CURLEW_WHEELS = "20x2 25 30 33 35 40 45 50 55 60 65 70 75 80x2"
 
 
 AVOCET_LISTED = " ".join(map(str, [*range(24, 66), 70, 75, 80, 90, 100]))
-AVOCET_MISSING = (31, 43, 49, 51, 57, 59, 63)
+AVOCET_MISSING = (31, 43, 49)
+# Made here, beside the maker's list.
+AVOCET_MADE = (71,)
 HERON_LISTED = " ".join(map(str, [*range(24, 49, 2), 52, 56, 60, 64, 72]))
 HERON_BOX = "24 26 28 30 32 36 40 44 worn 48 56 64"
 HERON_SECOND_BOX = "28 38 40 42 52 60 72"
@@ -63,15 +69,41 @@ def load(session: Session) -> None:
 
 
 def avocet() -> MachineRow:
-    """Hobber; its index constant doubles with the reversing pair changed."""
+    """Hobber with three boxes on one set; its index constant doubles with the reversing pair changed. One post has a
+    worn thread. The wheels for 37 teeth are on."""
     row = MachineRow(
         slug="avocet", name="Avocet", kind="hobber", note="Hobber. From 97 teeth the reversing pair is changed.",
         family=_family("Avocet's wheels", "module", "2", "20", "25", "6", "16"),
         full_set=AVOCET_LISTED,
-        hobber=HobberRow(index="24, 48 from 97", feed="0.75 mm", differential="25/π mm", swivel="45"),
+        hobber=HobberRow(
+            index="24 with 40/40, 48 from 97 with 48/24", feed="0.75 mm", differential="25/π mm", swivel="45",
+            table_turns="anticlockwise", feeds="down", taken="after", largest="250 mm", travel="180 mm",
+            between="120 mm",
+        ),
+        gearboxes=[
+            _box(Box.INDEX, (70, 175), (230, 210), 2, "22 x 70, 22 x 66, 22 x 70"),
+            _box(Box.FEED, (40, 110), (170, 150), 1, "20 x 50, 20 x 48, 20 x 50"),
+            _box(Box.DIFFERENTIAL, (-70, 175), (230, 210), 2, "22 x 70, 22 x 66 worn, 22 x 70"),
+        ],
+        box_mounted=[
+            BoxMountedRow(box=Box.INDEX.value, train="48/37*40/80", setting="24"),
+            BoxMountedRow(box=Box.FEED.value, train="52/38/39"),
+        ],
     )  # fmt: skip
-    held = " ".join(t for t in AVOCET_LISTED.split() if int(t) not in AVOCET_MISSING)
+    held = " ".join(str(t) for t in sorted({*map(int, AVOCET_LISTED.split()), *AVOCET_MADE} - {*AVOCET_MISSING}))
     return _fill(row, held, AVOCET_MISSING, "rail under the hobber")
+
+
+def _box(box: Box, first: tuple[float, float], farthest: tuple[float, float], studs: int, posts: str) -> GearboxRow:
+    """A box with two slots that swings about its last shaft; a lever turns it the other way."""
+    slots = (TypedSlot("0", "70", str(farthest[0])), TypedSlot("-42", "70", str(farthest[1])))
+    x, y = map(str, first)
+    swing = ("30", "175") if first[0] < 0 else ("5", "150")
+    quadrant = TypedQuadrant(
+        first_x=x, first_y=y, swing_low=swing[0], swing_high=swing[1], boss_first="18", boss_stud="15", boss_last="18",
+        gap="1", studs=str(studs), slots=slots, cover="none",
+    )  # fmt: skip
+    return box_row(box, TypedBox(quadrant, "even", True, posts))
 
 
 def heron() -> MachineRow:

@@ -30,7 +30,9 @@ Rows = dict[tuple[str, Key], Row]
 _NOT_NOTED = {"change", "photo"}
 _VERSIONED = {"machine", "wheel", "cutter", "bar"}
 # What belongs to a machine's record beside its own row, and is undone together or not at all.
-_PARTS = {"lathe", "quadrant", "slot", "head", "hobber", "mill"}
+_PARTS = {"lathe", "quadrant", "slot", "head", "hobber", "mill", "gearbox"}
+# Where it is kept what is on a machine.
+_ON = ("mounted", "box_mounted")
 # How many changes are kept.
 _MOST_KEPT = 500
 _DID, _CHANGE, _UNDOES = "valleywind_did", "valleywind_change", "valleywind_undoes"
@@ -232,13 +234,15 @@ class _Back:
 
     def _remount(self, machine: int) -> None:
         """Leave on the machine what is on it now."""
-        present = self.now.get(("mounted", (machine,)))
-        there = _snapshot(self.session).get(("mounted", (machine,)))
-        self._leave("wheels_gone", "mounted", there or {"machine_id": machine})
-        if there is not None:
-            self._delete("mounted", (machine,))
-        if present is not None:
-            self._insert("mounted", present)
+        present = {key: row for key, row in self.now.items() if key[0] in _ON and row["machine_id"] == machine}
+        there = {
+            key: row for key, row in _snapshot(self.session).items() if key[0] in _ON and row["machine_id"] == machine
+        }
+        self._leave("wheels_gone", "mounted", next(iter(there.values()), {"machine_id": machine}))
+        for table, key in there:
+            self._delete(table, key)
+        for (table, _), row in present.items():
+            self._insert(table, row)
 
     def keep_references(self) -> None:
         """What others came to need since then stays; what needs something that is gone does not come back."""
@@ -286,7 +290,7 @@ class _Back:
             self._leave("taken_since", table, row)
 
     def _leave(self, code: str, table: str, row: Row, on: int | None = None) -> None:
-        machine = on if on is not None else row.get("machine_id") if table in {*_PARTS, "mounted"} else None
+        machine = on if on is not None else row.get("machine_id") if table in {*_PARTS, *_ON} else None
         about = {
             "table": table, "teeth": row.get("teeth"), "name": row.get("name") or row.get("material") or "",
             "machine": self.now.get(("machine", (machine,)), {}).get("name", ""),
@@ -302,16 +306,15 @@ def shortages(session: Session) -> dict[int, Counter[int]]:
     for (table, _), row in rows.items():
         if table == "wheel" and Condition(row["condition"]).usable:
             held.setdefault((row["family_id"], row["machine_id"]), Counter())[row["teeth"]] += row["count"]
-    found = {}
+    on: dict[int, Counter[int]] = {}
     for (table, _), row in rows.items():
-        if table != "mounted":
-            continue
-        machine = row["machine_id"]
+        if table in _ON:
+            on.setdefault(row["machine_id"], Counter()).update(parse_train(row["train"]).teeth)
+    found = {}
+    for machine, wheels in on.items():
         family = rows.get(("machine", (machine,)), {}).get("family_id")
-        on = Counter(parse_train(row["train"]).teeth)
         loose = held.get((family, None), Counter()) if family is not None else Counter()
-        lacking = on - held.get((family, machine), Counter()) - loose
-        if lacking:
+        if lacking := wheels - held.get((family, machine), Counter()) - loose:
             found[machine] = lacking
     return found
 

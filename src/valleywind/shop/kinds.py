@@ -1,21 +1,22 @@
 """Machines that are no lathes: what a head, a hobber or a mill has, as records and as the core knows them."""
 
-from dataclasses import dataclass
+from dataclasses import asdict, dataclass
 
 from sqlalchemy.orm import Session
 
 from valleywind.core.dividing.heads import Circle, Head, TypedHead, read_head, spell_plates
 from valleywind.core.helix.machine import TypedMill, read_mill
-from valleywind.core.hobbing.machine import TypedHobber, read_hobber
+from valleywind.core.hobbing.machine import Box, Hobber, TypedBox, TypedHobber, read_hobber
 from valleywind.core.refusal import Refused
 from valleywind.core.trains.gearbox import Gearbox
 from valleywind.core.trains.model import parse_stock, spell_stock
-from valleywind.core.trains.quadrant_record import TypedQuadrant, read_quadrant
+from valleywind.core.trains.quadrant import Part
+from valleywind.core.trains.quadrant_record import Source, TypedQuadrant, TypedSlot, read_quadrant
 from valleywind.core.units import spell
-from valleywind.shop import changes
+from valleywind.shop import changes, machines
 from valleywind.shop.machines import family as family_of
 from valleywind.shop.machines import free_slug, quadrant_facts, save_quadrant
-from valleywind.shop.models import HeadRow, HobberRow, MachineRow, MillRow, WheelFamilyRow
+from valleywind.shop.models import GearboxRow, HeadRow, HobberRow, MachineRow, MillRow, WheelFamilyRow
 
 KINDS = ("hobber", "mill", "head", "rotary table", "spin indexer")
 """What a machine may be beside a lathe."""
@@ -61,8 +62,37 @@ def head_as_typed(row: HeadRow) -> TypedHead:
     )
 
 
-def hobber_as_typed(row: HobberRow) -> TypedHobber:
-    return TypedHobber(row.index, row.feed, row.differential, row.swivel)
+def hobber_as_typed(row: MachineRow) -> TypedHobber:
+    """Raises Refused `not_a_hobber`."""
+    known = row.hobber
+    if known is None:
+        raise Refused("not_a_hobber", "machine", row.slug)
+    boxes = {Box(one.box): _box_as_typed(one) for one in row.gearboxes}
+    return TypedHobber(
+        known.index, known.feed, known.differential, known.swivel, known.table_turns, known.feeds, known.taken,
+        known.largest, known.travel, known.between, boxes,
+    )  # fmt: skip
+
+
+def hobber(row: MachineRow) -> Hobber:
+    """The hobber as the core knows it. Raises Refused `not_a_hobber`."""
+    return read_hobber(hobber_as_typed(row), family_of(row.family) if row.family else None)
+
+
+def _box_as_typed(row: GearboxRow) -> TypedBox:
+    known = dict(row.quadrant)
+    slots = tuple(TypedSlot(**slot) for slot in known.pop("slots", ()))
+    sources = {Part(part): Source(source) for part, source in known.pop("sources", {}).items()}
+    return TypedBox(TypedQuadrant(**known, slots=slots, sources=sources), row.turns, row.lever, row.posts)
+
+
+def box_row(box: Box, typed: TypedBox) -> GearboxRow:
+    """A box's row of what is typed."""
+    quadrant = asdict(typed.quadrant)
+    quadrant["sources"] = {part.value: source.value for part, source in typed.quadrant.sources.items()}
+    return GearboxRow(
+        box=box.value, quadrant=quadrant, turns=typed.turns.strip(), lever=typed.lever, posts=typed.posts.strip()
+    )
 
 
 def mill_as_typed(row: MillRow) -> TypedMill:
@@ -78,7 +108,10 @@ def save(session: Session, row: MachineRow | None, typed: TypedMachine, family: 
         raise Refused("unknown_kind", "kind", typed.kind, known=list(KINDS))
     if not typed.name.strip():
         raise Refused("empty", "name", typed.name)
-    parts = _parts(typed)
+    if row is not None and row.box_mounted and row.family is not family:
+        raise Refused("mounted_not_held", "family", row.name, lacking=dict(machines.on_machine(row)))
+    parts = _parts(typed, family)
+    boxes = [box_row(box, one) for box, one in (typed.hobber.boxes if typed.hobber else {}).items()]
     arm = read_quadrant(typed.arm) if typed.arm else None
     slug = free_slug(session, typed.name.strip(), row)
     changes.name(session, "machine_edited" if row else "machine_added", name=typed.name.strip())
@@ -87,8 +120,10 @@ def save(session: Session, row: MachineRow | None, typed: TypedMachine, family: 
         session.add(row)
     row.slug, row.name, row.kind, row.note, row.family = slug, typed.name.strip(), typed.kind, typed.note, family
     row.head = row.hobber = row.mill = None
+    row.gearboxes = []
     session.flush()
     row.head, row.hobber, row.mill = parts
+    row.gearboxes = boxes if row.hobber else []
     if arm is None:
         row.quadrant = None
     else:
@@ -97,7 +132,9 @@ def save(session: Session, row: MachineRow | None, typed: TypedMachine, family: 
     return row
 
 
-def _parts(typed: TypedMachine) -> tuple[HeadRow | None, HobberRow | None, MillRow | None]:
+def _parts(
+    typed: TypedMachine, family: WheelFamilyRow | None
+) -> tuple[HeadRow | None, HobberRow | None, MillRow | None]:
     """The rows of the parts that this kind has: a hobber its constants, a mill its table and perhaps a head."""
     wants_head = typed.kind not in ("hobber", "mill")
     divides = typed.head if wants_head or (typed.head is not None and typed.head != TypedHead()) else None
@@ -106,8 +143,12 @@ def _parts(typed: TypedMachine) -> tuple[HeadRow | None, HobberRow | None, MillR
     hobber = mill = None
     if typed.kind == "hobber":
         wanted = typed.hobber or TypedHobber()
-        read_hobber(wanted)
-        hobber = HobberRow(index=wanted.index, feed=wanted.feed, differential=wanted.differential, swivel=wanted.swivel)
+        read_hobber(wanted, family_of(family) if family else None)
+        hobber = HobberRow(
+            index=wanted.index, feed=wanted.feed, differential=wanted.differential, swivel=wanted.swivel,
+            table_turns=wanted.table.strip(), feeds=wanted.feeds or "down", taken=wanted.taken or "after",
+            largest=wanted.largest, travel=wanted.travel, between=wanted.between,
+        )  # fmt: skip
         divides = None
     if typed.kind == "mill":
         table = typed.mill or TypedMill()

@@ -213,7 +213,7 @@ def _keep(row: QuadrantRow | SlotRow, **figures: float | None) -> None:
 
 def remove(session: Session, row: MachineRow) -> None:
     """Take a machine out of the shop. Raises Refused `machine_in_use` while it has wheels or a train."""
-    if row.mounted is not None or row.wheels:
+    if row.mounted is not None or row.box_mounted or row.wheels:
         raise Refused("machine_in_use", "machine", row.name)
     changes.name(session, "machine_deleted", name=row.name)
     session.delete(row)
@@ -257,10 +257,15 @@ def stock(row: MachineRow) -> Stock:
     if len(held | loose) > MOST_SIZES:
         raise Refused("too_many_sizes", "stock", len(held | loose), most=MOST_SIZES)
     for other in row.family.machines:
-        if other is not row and other.mounted is not None:
-            on = Counter(parse_train(other.mounted.train).teeth)
-            loose -= on - Counter(_own(other))
+        if other is not row:
+            loose -= on_machine(other) - Counter(_own(other))
     return dict(sorted((held + loose).items()))
+
+
+def on_machine(row: MachineRow) -> Counter[int]:
+    """Every wheel that is on the machine now, in whatever box."""
+    trains = [row.mounted.train] if row.mounted else []
+    return Counter(t for train in (*trains, *(b.train for b in row.box_mounted)) for t in parse_train(train).teeth)
 
 
 def _own(row: MachineRow) -> dict[int, int]:
@@ -300,9 +305,9 @@ def mounted(row: MachineRow) -> SetUp | None:
 def mounted_records(row: MachineRow) -> dict[int, int]:
     """Of which records of the rack the wheels on the machine are, and how many of each: its own before those of no
     machine, good ones before worn."""
-    if row.mounted is None:
+    wanted = on_machine(row)
+    if not wanted:
         return {}
-    wanted = Counter(parse_train(row.mounted.train).teeth)
     kin = of_its_kind(row) if row.family is None else row.family.wheels
     at_hand = [w for w in kin if w.machine in (row, None) and Condition(w.condition).usable]
     at_hand.sort(key=lambda w: (w.machine is not row, Condition(w.condition) is not Condition.GOOD, w.id))

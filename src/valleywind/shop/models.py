@@ -103,6 +103,8 @@ class MachineRow(Base):
     head: Mapped["HeadRow | None"] = relationship(cascade="all, delete-orphan")
     hobber: Mapped["HobberRow | None"] = relationship(cascade="all, delete-orphan")
     mill: Mapped["MillRow | None"] = relationship(cascade="all, delete-orphan")
+    gearboxes: Mapped[list["GearboxRow"]] = relationship(cascade="all, delete-orphan")
+    box_mounted: Mapped[list["BoxMountedRow"]] = relationship(cascade="all, delete-orphan")
     wheels: Mapped[list["WheelRow"]] = relationship(back_populates="machine", order_by="WheelRow.teeth")
 
 
@@ -271,7 +273,7 @@ class HeadRow(Base):
 
 
 class HobberRow(Base):
-    """A hobber's constants as typed, π kept as such."""
+    """A hobber's constants as typed, π kept as such; senses, ways and lengths likewise, empty where not known."""
 
     __tablename__ = "hobber"
 
@@ -280,6 +282,36 @@ class HobberRow(Base):
     feed: Mapped[str]
     differential: Mapped[str] = mapped_column(default="")
     swivel: Mapped[str] = mapped_column(default="")
+    table_turns: Mapped[str] = mapped_column(default="", server_default="")
+    feeds: Mapped[str] = mapped_column(default="down", server_default="down")
+    taken: Mapped[str] = mapped_column(default="after", server_default="after")
+    largest: Mapped[str] = mapped_column(default="", server_default="")
+    travel: Mapped[str] = mapped_column(default="", server_default="")
+    between: Mapped[str] = mapped_column(default="", server_default="")
+
+
+class GearboxRow(Base):
+    """One of several boxes for change wheels on a machine: its quadrant as typed, and how it turns; see `TypedBox`."""
+
+    __tablename__ = "gearbox"
+
+    machine_id: Mapped[int] = mapped_column(ForeignKey("machine.id"), primary_key=True)
+    box: Mapped[str] = mapped_column(primary_key=True)
+    quadrant: Mapped[dict[str, Any]] = mapped_column(JSON)
+    turns: Mapped[str] = mapped_column(default="")
+    lever: Mapped[bool] = mapped_column(default=False)
+    posts: Mapped[str] = mapped_column(default="")
+
+
+class BoxMountedRow(Base):
+    """The train that is in one of several boxes now, and what stands with it, such as the index constant."""
+
+    __tablename__ = "box_mounted"
+
+    machine_id: Mapped[int] = mapped_column(ForeignKey("machine.id"), primary_key=True)
+    box: Mapped[str] = mapped_column(primary_key=True)
+    train: Mapped[str]
+    setting: Mapped[str] = mapped_column(default="")
 
 
 class MillRow(Base):

@@ -24,6 +24,7 @@ _CHANGES = {
     "machine_wheels": "Changed the wheels of {name}.",
     "full_set": "Changed the list of {name}’s full set.",
     "dismounted": "Took the train off {name}.",
+    "boxes_cleared": "Took the trains off {name}.",
     "cutter_added": "Added a cutter: {name}.",
     "cutter_edited": "Changed a cutter: {name}.",
     "cutter_deleted": "Deleted a cutter: {name}.",
@@ -46,7 +47,13 @@ _LEFT = {
 }
 # Wheels named in one sentence.
 _MOST_NAMED = 12
-_WHAT = {"wheel": "the {teeth}", "cutter": "the cutter", "bar": "the bar", "mounted": "the train on {machine}"}
+_WHAT = {
+    "wheel": "the {teeth}",
+    "cutter": "the cutter",
+    "bar": "the bar",
+    "mounted": "the train on {machine}",
+    "box_mounted": "the trains on {machine}",
+}
 
 
 def change(code: str, about: Mapping[str, Any]) -> str:
@@ -55,6 +62,8 @@ def change(code: str, about: Mapping[str, Any]) -> str:
         return f"Undone: {change(about['what'], about['of'])}"
     if code == "mounted":
         return f"{_train(about['train'])} is on {about['name']}."
+    if code == "boxes_mounted":
+        return f"On {about['name']}: {'; '.join(f'{box} {_train(train)}' for box, train in about['trains'].items())}."
     told = dict(about)
     if "wheels" in told:
         told["wheels"] = _wheels(told["wheels"])

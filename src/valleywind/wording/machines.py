@@ -5,15 +5,16 @@ from fractions import Fraction
 
 from valleywind.core.dividing.heads import Head
 from valleywind.core.helix.machine import TypedMill
-from valleywind.core.hobbing.machine import TypedHobber
+from valleywind.core.hobbing.machine import FeedTaken, FeedWay, Hobber, Post, TypedHobber
 from valleywind.core.lathe.machine import Lathe, Step
 from valleywind.core.lathe.thread import Way
+from valleywind.core.trains.direction import Sense
 from valleywind.core.trains.model import spell_stock
 from valleywind.core.trains.quadrant import Part
-from valleywind.core.trains.quadrant_record import QuadrantFacts, Source
+from valleywind.core.trains.quadrant_record import QuadrantFacts, Source, read_quadrant
 from valleywind.core.units import spell
 from valleywind.wording.numbers import Units, fixed, length, listed, short_length
-from valleywind.wording.trains import PARTS
+from valleywind.wording.trains import BOXES, PARTS
 
 
 def lathe_facts(lathe: Lathe, screw: str, left_hand_screw: bool, units: Units) -> list[tuple[str, str]]:
@@ -89,13 +90,35 @@ def _first(steps: tuple[Step, ...]) -> str:
     return f"{listed([str(step.ratio) for step in steps], 'or')} turn per spindle turn"
 
 
-def hobber_facts(typed: TypedHobber) -> list[tuple[str, str]]:
-    """A hobber's record: label and text, as it was typed."""
-    told = [("Index constant", typed.index), ("Feed constant", typed.feed)]
-    told += [("Differential constant", typed.differential)]
-    return [(label, text) for label, text in told if text] + (
-        [("Hob head swivels", _degrees(typed.swivel))] if typed.swivel else []
-    )
+_TABLE = {Sense.CLOCKWISE: "clockwise", Sense.ANTICLOCKWISE: "anticlockwise"}
+_FEEDS = {(FeedWay.DOWN,): "down", (FeedWay.UP,): "up", (FeedWay.DOWN, FeedWay.UP): "down or up"}
+
+
+def hobber_facts(typed: TypedHobber, known: Hobber, units: Units) -> list[tuple[str, str]]:
+    """A hobber's record: label and text, constants as they were typed."""
+    turns = f"{_TABLE[known.table]} from above, with a right-hand hob" if known.table else "not known"
+    taken = "after the differential" if known.taken is FeedTaken.AFTER else "before the differential"
+    told = [
+        ("Index constant", typed.index),
+        ("Feed constant", typed.feed or "not known"),
+        ("Differential constant", typed.differential or "no differential"),
+        ("Table turns", turns),
+        ("Feeds", _FEEDS[known.feeds] + (f", taken {taken}" if known.differential else "")),
+        ("Hob head swivels", f"{_degrees(typed.swivel)} either way" if typed.swivel else "not known"),
+    ]
+    rooms = (("Largest wheel", known.largest), ("Travel", known.travel), ("Between centres", known.between))
+    told += [(label, length(size, units)) for label, size in rooms if size is not None]
+    for box, one in typed.boxes.items():
+        told += quadrant_known(read_quadrant(one.quadrant), units, f"{BOXES[box].capitalize()} quadrant")[:1]
+        if posts := known.posts.get(box):
+            told.append((f"{BOXES[box].capitalize()} posts", listed([post_text(post, units) for post in posts])))
+    return told
+
+
+def post_text(post: Post, units: Units) -> str:
+    """`22 × 60 mm, thread worn`"""
+    size = f"{short_length(post.diameter, units)} across, {short_length(post.length, units)} long"
+    return f"{size}, thread worn" if post.worn else size
 
 
 def mill_facts(typed: TypedMill) -> list[tuple[str, str]]:

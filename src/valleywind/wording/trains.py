@@ -3,6 +3,7 @@
 import math
 from dataclasses import dataclass
 
+from valleywind.core.hobbing.machine import Box
 from valleywind.core.trains.merit import Handling
 from valleywind.core.trains.model import Train
 from valleywind.core.trains.placement import Checked, Clearance, Obstacle, Placement, Reason
@@ -28,6 +29,9 @@ class ShaftNames:
 
 LATHE_SHAFTS = ShaftNames("spindle stud", "screw")
 HEAD_SHAFTS = ShaftNames("spindle", "plate", "arm")
+BOXES = {Box.INDEX: "index", Box.FEED: "feed", Box.DIFFERENTIAL: "differential"}
+"""What the boxes of a hobber are called."""
+BOX_SHAFTS = {box: ShaftNames("drive shaft", f"{name} shaft", f"{name} quadrant") for box, name in BOXES.items()}
 PLANE_NAMES = ("inner", "outer")
 
 

@@ -1,5 +1,6 @@
 """Records of machines that are no lathes, as they are typed: hobbers, mills, heads, rotary tables."""
 
+from dataclasses import asdict
 from typing import Annotated, Literal
 
 from fastapi import APIRouter
@@ -14,7 +15,7 @@ from valleywind.api.rack.rack import Number, Typed
 from valleywind.api.versions import Version, check_version
 from valleywind.core.dividing.heads import TypedHead
 from valleywind.core.helix.machine import TypedMill
-from valleywind.core.hobbing.machine import TypedHobber
+from valleywind.core.hobbing.machine import Box, TypedBox, TypedHobber
 from valleywind.core.refusal import Refused
 from valleywind.core.trains.quadrant_record import TypedQuadrant
 from valleywind.shop import kinds, machines, rack
@@ -38,13 +39,40 @@ class HeadIO(BaseModel):
     reads: Typed = Field("", description="The smallest angle its graduations show", examples=["5'"])
 
 
-class HobberIO(BaseModel):
-    """The constants of a hobber."""
+class BoxIO(BaseModel):
+    """A box for change wheels of a hobber."""
 
-    index: Typed = Field("", examples=["24, 48 from 97"])
+    quadrant: QuadrantIO = Field(default_factory=QuadrantIO)
+    turns: Literal["", "even", "odd"] = Field(
+        "", description="Number of meshes with which it turns the right way without a lever; empty: not known"
+    )
+    lever: bool = Field(False, description="A lever or reversing gear turns it the other way")
+    posts: Typed = Field("", description="Its posts from the first shaft on", examples=["22 x 60, 20 x 55 worn"])
+
+    def typed(self) -> TypedBox:
+        """As the core takes it."""
+        return TypedBox(TypedQuadrant(**self.quadrant.facts(TypedQuadrant)), self.turns, self.lever, self.posts)
+
+
+class HobberIO(BaseModel):
+    """The constants of a hobber, what it has room for, and its boxes."""
+
+    index: Typed = Field("", examples=["24 with 40/40, 48 from 97 with 48/24"])
     feed: Typed = Field("", examples=["0.75 mm"])
     differential: Typed = Field("", examples=["25/π mm"])
     swivel: Typed = Field("", description="How far the hob head turns, degrees", examples=["45"])
+    table: Typed = Field("", description="`clockwise` or `anticlockwise` from above with a right-hand hob; empty")
+    feeds: Typed = Field("down", description="`down`, `up` or `both`")
+    taken: Typed = Field("after", description="Feed driven from `after` the differential, or `before` it")
+    largest: Typed = Field("", description="Largest wheel", examples=["250 mm"])
+    travel: Typed = Field("", description="Travel of the hob along the work", examples=["180 mm"])
+    between: Typed = Field("", description="Length of the arbor between centres", examples=["120 mm"])
+    boxes: dict[Box, BoxIO] = Field({}, description="Its boxes for change wheels, as far as they are known")
+
+    def typed(self) -> TypedHobber:
+        """As the core takes it."""
+        plain = self.model_dump(exclude={"boxes"})
+        return TypedHobber(**plain, boxes={box: one.typed() for box, one in self.boxes.items()})
 
 
 class MillIO(BaseModel):
@@ -75,14 +103,16 @@ class MachineRecordIO(BaseModel):
 
 class ArmTried(TriedWith):
     arm: QuadrantIO
+    box: Box | None = Field(None, description="Which box of a hobber it is; null for a head's arm")
     family: Number | None = Field(None, description="The family of the gears")
 
 
 @router.post("/preview")
 def preview_arm(asked: ArmTried, session: InSession, units: InUnits = Units.MM) -> PreviewOut:
-    """A head's arm drawn while it is typed, and whether a train known to go on does so by it."""
+    """A head's arm or a hobber's box drawn while it is typed, and whether a train known to go on does so by it."""
     typed = TypedQuadrant(**asked.arm.facts(TypedQuadrant))
-    return preview(typed, rack.family(session, asked.family), asked, trains.HEAD_SHAFTS, units)
+    names = trains.BOX_SHAFTS[asked.box] if asked.box else trains.HEAD_SHAFTS
+    return preview(typed, rack.family(session, asked.family), asked, names, units)
 
 
 @router.get("/{machine}")
@@ -98,7 +128,7 @@ def _shown(row: MachineRow) -> MachineRecordIO:
         {
             "kind": row.kind, "name": row.name, "note": row.note, "family": row.family_id,
             "head": vars(kinds.head_as_typed(row.head)) if row.head else None,
-            "hobber": vars(kinds.hobber_as_typed(row.hobber)) if row.hobber else None,
+            "hobber": asdict(kinds.hobber_as_typed(row)) if row.hobber else None,
             "mill": vars(kinds.mill_as_typed(row.mill)) if row.mill else None,
             "version": row.version,
             "arm": shown_quadrant(row.quadrant) if row.quadrant else None,
@@ -125,7 +155,7 @@ def _saved(session: ToWrite, machine: str | None, record: MachineRecordIO) -> Ma
     typed = kinds.TypedMachine(
         record.kind, record.name, record.note.strip(),
         TypedHead(**record.head.model_dump()) if record.head else None,
-        TypedHobber(**record.hobber.model_dump()) if record.hobber else None,
+        record.hobber.typed() if record.hobber else None,
         TypedMill(**record.mill.model_dump()) if record.mill else None,
         TypedQuadrant(**record.arm.facts(TypedQuadrant)) if record.arm else None,
     )  # fmt: skip

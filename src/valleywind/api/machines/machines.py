@@ -143,7 +143,7 @@ def _facts(row: MachineRow, screw: str | None) -> list[Fact]:
         told += words.lathe_facts(shop.lathe(row), screw, row.lathe.screw_hand == "left", units)
         told += words.quadrant_known(shop.quadrant_facts(row.quadrant), units)
     if row.hobber is not None:
-        told += words.hobber_facts(kinds.hobber_as_typed(row.hobber))
+        told += words.hobber_facts(kinds.hobber_as_typed(row), kinds.hobber(row), Units.MM)
     if row.mill is not None:
         told += words.mill_facts(kinds.mill_as_typed(row.mill))
     if row.head is not None:

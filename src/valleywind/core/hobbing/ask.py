@@ -188,8 +188,8 @@ def _read(line: _Line, text: str) -> HobAsk:
     elif not line.take(r"hob", None):
         raise Refused("not_a_hob_ask", "ask", text.strip())
     machine = line.take(r"on\s+(\S.*)", Meant.MACHINE)
-    hob_hand = line.once(rf"{_HAND}\s+hob|hob\s+{_HAND}", Meant.HOB_HAND)
     diameter = line.once(rf"hob\s*(?:dia(?:meter)?|ø)\.?\s*{_SIZE}", Meant.HOB_DIAMETER)
+    hob_hand = line.once(rf"{_HAND}\s+hob|hob\s+{_HAND}", Meant.HOB_HAND)
     pitch = _pitch(line)
     starts = line.once(rf"({'|'.join(_COUNT_WORDS)}|\d{{1,3}})[- ]?starts?(?:\s+hob)?", Meant.STARTS)
     mate = line.once(r"(?:with|mate|pair)\s+(\d{1,4})(?:\s*(?:teeth|t))?", Meant.MATE)

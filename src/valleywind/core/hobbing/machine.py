@@ -7,8 +7,10 @@ from enum import StrEnum
 from fractions import Fraction
 
 from valleywind.core.refusal import Refused
-from valleywind.core.trains.direction import Sense
+from valleywind.core.teeth.pitch import UNKNOWN_FAMILY, WheelFamily
+from valleywind.core.trains.direction import Drive, Sense
 from valleywind.core.trains.gearbox import Gearbox
+from valleywind.core.trains.quadrant_record import TypedQuadrant, read_quadrant
 from valleywind.core.units import MM_PER_INCH, PI, parse_length, parse_number
 
 MOST_CONSTANTS = 12
@@ -89,9 +91,21 @@ class Hobber:
 
 
 @dataclass(frozen=True)
+class TypedBox:
+    """A box as typed. turns: the number of meshes, `even` or `odd`, with which it turns the right way without a lever:
+    index, the table for a right-hand hob; feed, down; differential, for a right-hand wheel; empty where that is not
+    known. lever: whether it can be reversed. posts: `22 x 60, 20 x 55 worn`."""
+
+    quadrant: TypedQuadrant = field(default_factory=TypedQuadrant)
+    turns: str = ""
+    lever: bool = False
+    posts: str = ""
+
+
+@dataclass(frozen=True)
 class TypedHobber:
     """As typed: `24 with 40/40, 48 from 97 with 24/48`; `0.75 mm`; `25/π mm`; `45`; table `clockwise`,
-    `anticlockwise` or empty; feeds `down`, `up` or `both`; taken `after` or `before`; lengths."""
+    `anticlockwise` or empty; feeds `down`, `up` or `both`; taken `after` or `before`; lengths; the boxes."""
 
     index: str = ""
     feed: str = ""
@@ -103,11 +117,20 @@ class TypedHobber:
     largest: str = ""
     travel: str = ""
     between: str = ""
+    boxes: Mapping[Box, TypedBox] = field(default_factory=dict)
 
 
-def read_hobber(typed: TypedHobber) -> Hobber:
-    """Read every field. Raises Refused at the field: `not_an_index_constant`, `not_positive`, `swivel_too_far`,
-    `not_one_of`, those of numbers."""
+# An index train has two wheels or four, a feed train too.
+_MOST_STAGES = {Box.INDEX: 2, Box.FEED: 2, Box.DIFFERENTIAL: 3}
+
+
+def read_hobber(typed: TypedHobber, family: WheelFamily | None = None) -> Hobber:
+    """Read every field; `family` of its wheels, None where their pitch is not known.
+
+    Raises Refused at the field: `not_an_index_constant`, `not_positive`, `swivel_too_far`, `not_one_of`, those of
+    numbers; of a box under its name, such as `index.swing_low`.
+    """
+    boxes = {box: typed.boxes.get(box, TypedBox()) for box in Box}
     swivel = None
     if typed.swivel.strip():
         swivel = parse_number(typed.swivel.strip().removesuffix("°"), "swivel")
@@ -125,7 +148,24 @@ def read_hobber(typed: TypedHobber) -> Hobber:
         _length(typed.largest, "largest"),
         _length(typed.travel, "travel"),
         _length(typed.between, "between"),
+        {box: read_box(box, one, family) for box, one in boxes.items()},
+        {box: read_posts(one.posts, f"{box}.posts") for box, one in boxes.items()},
     )
+
+
+def read_box(box: Box, typed: TypedBox, family: WheelFamily | None) -> Gearbox:
+    """One box. Raises Refused at its fields, under the box's name."""
+    try:
+        facts = read_quadrant(typed.quadrant)
+    except Refused as refused:
+        raise refused.under(f"{box}.{refused.field}") from None
+    drive = None
+    if typed.turns.strip():
+        even = _one_of(typed.turns, f"{box}.turns", ("even", "odd")) == "even"
+        # Every mesh turns the sense round: only whether their number is even counts, so the senses here stand for that.
+        drive = Drive(Sense.CLOCKWISE, Sense.CLOCKWISE if even else Sense.ANTICLOCKWISE, typed.lever)
+    carrier = facts.carrier(float(family.module) if family else None)
+    return Gearbox(family or UNKNOWN_FAMILY, carrier, drive=drive, most_stages=_MOST_STAGES[box])
 
 
 def read_constant(text: str, field: str) -> Fraction:

@@ -257,7 +257,18 @@ class Planner(Generic[S, V]):
                 chosen = self._least_work(arranged)
                 if combination not in best or chosen.fits:
                     best[combination] = chosen
+        if (there := self._as_mounted()) is not None and there.train.combination in best:
+            best[there.train.combination] = there
         return [self.candidate(best[h.combination], h.target) for h in tried if h.combination in best]
+
+    def _as_mounted(self) -> Laid | None:
+        """The mounted train as it stands, where that goes on and turns the right way: of many idlers that would do only
+        some are tried, and perhaps not the one that is on."""
+        train = self.wanted.mounted
+        if train is None or not train.idlers or lacking(train.teeth, self.stock):
+            return None
+        laid = lay_out([train], self.box.family, self.box.quadrant)[0]
+        return laid if laid.fits and self.box.hand(train.meshes, self.wanted.hand).right else None
 
     def _to_try(self, verdicts: dict[Combination, V], idlers: int, best: dict[Combination, Laid]) -> list[Combination]:
         """Which combinations deserve a try with so many idlers: those without a place yet, but compound trains only

@@ -1,0 +1,51 @@
+"""What is in the boxes of a hobber now."""
+
+from collections.abc import Mapping
+from fractions import Fraction
+
+from sqlalchemy.orm import Session
+
+from valleywind.core.hobbing.machine import Box, Hobber
+from valleywind.core.hobbing.plan import OnNow
+from valleywind.core.refusal import Refused
+from valleywind.core.trains.model import Train, lacking, parse_train
+from valleywind.shop import changes
+from valleywind.shop.machines import stock
+from valleywind.shop.models import BoxMountedRow, MachineRow
+
+
+def on_now(row: MachineRow, hobber: Hobber) -> OnNow:
+    """The trains that are on, and the index constant that the reversing pair gives, None where that is not known."""
+    kept = {Box(one.box): one for one in row.box_mounted}
+    trains = {box: parse_train(one.train) for box, one in kept.items()}
+    setting = kept[Box.INDEX].setting if Box.INDEX in kept else ""
+    constant = next((c for c in hobber.index if setting and c.constant == Fraction(setting)), None)
+    return OnNow(trains, constant)
+
+
+def mount(session: Session, row: MachineRow, trains: Mapping[Box, Train], constant: Fraction | None) -> None:
+    """Record what is in the boxes now; a box that is not named is bare, and nothing at all clears the machine.
+
+    Raises Refused `wheels_not_held` where the rack does not have them all at once.
+    """
+    if not trains:
+        changes.name(session, "boxes_cleared", name=row.name)
+    else:
+        named = {box.value: train.notation for box, train in trains.items()}
+        changes.name(session, "boxes_mounted", name=row.name, trains=named)
+    short = lacking((t for train in trains.values() for t in train.teeth), stock(row))
+    if short:
+        notation = ", ".join(train.notation for train in trains.values())
+        raise Refused("wheels_not_held", "train", notation, lacking=short)
+    kept = {one.box: one for one in row.box_mounted}
+    for box in Box:
+        train, one = trains.get(box), kept.get(box.value)
+        setting = str(constant) if box is Box.INDEX and constant is not None else ""
+        if train is None:
+            if one is not None:
+                row.box_mounted.remove(one)
+        elif one is None:
+            row.box_mounted.append(BoxMountedRow(box=box.value, train=train.notation, setting=setting))
+        else:
+            one.train, one.setting = train.notation, setting
+    session.flush()
