@@ -13,8 +13,9 @@ from tests.reference import cases
 from valleywind.core.hobbing.ask import HobAsk, read
 from valleywind.core.hobbing.machine import Box, FeedTaken, FeedWay, Hobber, IndexConstant
 from valleywind.core.hobbing.making_up import nearest_indexed
-from valleywind.core.hobbing.plan import HobPlan, Kind, Move, OnNow, SetUp, plan, shown_face
+from valleywind.core.hobbing.plan import judged, plan, shown_face
 from valleywind.core.hobbing.ratios import lead, making_up, work_faster
+from valleywind.core.hobbing.set_up import HobPlan, Kind, Move, OnNow, SetUp, read_trains, spell_trains
 from valleywind.core.hobbing.setting import table_now
 from valleywind.core.hobbing.wheel import hobbed_wheel
 from valleywind.core.refusal import Refused
@@ -307,3 +308,32 @@ def test_a_run_off_is_told_over_a_usual_face_where_none_is_said() -> None:
     assert shown_face(ask("hob 24 m2 20° left")) == 20
     assert shown_face(ask("hob 24 m3 20° left")) == 30
     assert shown_face(ask("hob 24 face 12")) == 12
+
+
+@pytest.mark.parametrize("line", ["hob 37", "hob 107 m2 face 20", "hob 24 m2 30° left face 20", "hob 60 with 24"])
+def test_a_set_up_read_back_is_judged_the_same(line: str) -> None:
+    for one in hob(line).set_ups:
+        name = spell_trains(one.trains, one.index.setting)
+        trains, constant = read_trains(name, AVOCET)
+        assert (trains, constant) == (one.trains, one.index.setting)
+        again = judged(ask(line), AVOCET, REFERENCE_STOCK, OnNow(), trains, constant)
+        assert (again.kind, again.run_off, again.adds, again.faster) == (one.kind, one.run_off, one.adds, one.faster)
+        assert again.goes_on == one.goes_on
+
+
+def test_a_wrong_set_up_is_judged_too() -> None:
+    trains, constant = read_trains("48/38*40/80@24", AVOCET)
+    found = judged(ask("hob 37"), AVOCET, REFERENCE_STOCK, OnNow(), trains, constant)
+    assert found.kind is Kind.SPUR
+    assert not found.index.verdict.good
+    assert found.indexed == 38
+
+
+@pytest.mark.parametrize(
+    ("text", "code"),
+    [("48/37", "not_trains"), ("48/37@25", "no_such_constant"), ("48@24", "not_a_train"), ("@24+1+2+3", "not_trains")],
+)
+def test_trains_that_cannot_be_read(text: str, code: str) -> None:
+    with pytest.raises(Refused) as refused:
+        read_trains(text, AVOCET)
+    assert refused.value.code == code

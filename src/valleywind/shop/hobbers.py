@@ -6,7 +6,7 @@ from fractions import Fraction
 from sqlalchemy.orm import Session
 
 from valleywind.core.hobbing.machine import Box, Hobber
-from valleywind.core.hobbing.plan import OnNow
+from valleywind.core.hobbing.set_up import OnNow
 from valleywind.core.refusal import Refused
 from valleywind.core.trains.model import Train, lacking, parse_train
 from valleywind.shop import changes

@@ -118,6 +118,11 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
     "not_one_of": lambda r: Said(f"“{r.value}” cannot be used here.", f"Choose {_any_of(r.quantities['known'])}."),
     "not_a_post": _plain("“{value}” is not a post.", "Write diameter and length in mm: 22 x 60, 20 x 55 worn."),
     "too_many_posts": _plain("{value} posts are more than a box has.", "At most {most}, from the first shaft on."),
+    "not_trains": _plain(
+        "“{value}” does not name trains of a hobber.", "Write index@constant+feed+differential: 48/37*40/80@24+52/39+."
+    ),
+    "no_such_constant": _plain("The machine has no index constant {value}.", "Use one of its record."),
+    "needs_index_train": _plain("There is no index train.", "Name at least the wheels of the index box."),
     "not_a_hobber": _plain("“{value}” is not a hobber.", "Choose a hobber."),
     "not_a_hob_ask": _plain("“{value}” does not say which wheel to hob.", "Say it like hob 37, or hob 24 m2."),
     "said_twice": _plain("“{value}” says again what “{first}” says already.", "Leave one of them out."),

@@ -5,14 +5,13 @@ The index train comes first, for it must be exact; then what needs most digits; 
 
 from collections import Counter
 from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
-from dataclasses import dataclass, field, replace
-from enum import StrEnum
+from dataclasses import replace
 from fractions import Fraction
 from functools import cached_property
 
 from valleywind.core.hobbing.ask import HobAsk
 from valleywind.core.hobbing.machine import Box, FeedWay, Hobber, IndexConstant
-from valleywind.core.hobbing.making_up import Way, ways_to_make_up
+from valleywind.core.hobbing.making_up import ways_to_make_up
 from valleywind.core.hobbing.ratios import (
     Closes,
     FeedVerdict,
@@ -20,32 +19,36 @@ from valleywind.core.hobbing.ratios import (
     differential_ratio,
     grade_of,
     lead,
+    making_up,
     ratio_without,
     run_off_with,
     run_off_without,
     work_faster,
 )
+from valleywind.core.hobbing.set_up import (
+    DifferentialTrain,
+    FeedTrain,
+    HobPlan,
+    IndexTrain,
+    Kind,
+    Move,
+    NearTrain,
+    OnNow,
+    SetUp,
+)
 from valleywind.core.hobbing.setting import table_now
 from valleywind.core.hobbing.wheel import hobbed_wheel
 from valleywind.core.refusal import Refused
-from valleywind.core.trains import planner
 from valleywind.core.trains.closest import Hit, closest
 from valleywind.core.trains.direction import Hand
 from valleywind.core.trains.exact import exact_trains
 from valleywind.core.trains.gearbox import Gearbox, Target, Wanted
+from valleywind.core.trains.layout import lay_out
 from valleywind.core.trains.model import Stock, Train, lacking
 from valleywind.core.trains.new_wheels import new_wheels, with_each_new_wheel
+from valleywind.core.trains.placement import Laid
 from valleywind.core.trains.planner import Planner
 from valleywind.core.trains.search import Found
-
-IndexTrain = planner.Candidate[IndexConstant, Closes]
-"""Its `value` is turns of the work per turn of the hob."""
-NearTrain = planner.Candidate[IndexConstant, RunOff]
-"""An index train that makes a helix; what it lacks to the wanted ratio runs the teeth off."""
-FeedTrain = planner.Candidate[str, FeedVerdict]
-"""Its `value` is the feed, mm per table turn."""
-DifferentialTrain = planner.Candidate[str, RunOff]
-"""Its `value` is its ratio."""
 
 # So many trains of a box are thought of in putting boxes together.
 _INDEX, _DIFFERENTIAL, _FEED = 48, 40, 60
@@ -59,116 +62,6 @@ _FEEDS_TRIED = 6
 USUAL_FACE = 10
 
 
-class Kind(StrEnum):
-    """How the work is brought to turn as it must."""
-
-    SPUR = "spur"
-    HELICAL = "helical"
-    WITHOUT = "without"
-    MADE_UP = "made_up"
-
-
-@dataclass(frozen=True)
-class Move:
-    """A wheel that is on in one box and is wanted in another."""
-
-    teeth: int
-    origin: Box
-    to: Box
-
-
-@dataclass(frozen=True)
-class SetUp:
-    """Trains for the boxes of one job. differential, feed: None where the job needs none or the machine has none.
-
-    run_off: over the face, None for a spur wheel that is indexed exactly; indexed: the count that the index train
-    divides into; adds: whether the differential adds to the work's turning; faster: whether the work turns faster than
-    for a spur wheel, None where that is not known.
-    """
-
-    kind: Kind
-    index: IndexTrain | NearTrain
-    feed: FeedTrain | None = None
-    differential: DifferentialTrain | None = None
-    run_off: RunOff | None = None
-    indexed: Fraction | None = None
-    adds: bool | None = None
-    faster: bool | None = None
-    moved: tuple[Move, ...] = ()
-
-    @property
-    def trains(self) -> dict[Box, Train]:
-        every = {Box.INDEX: self.index, Box.FEED: self.feed, Box.DIFFERENTIAL: self.differential}
-        return {box: c.train for box, c in every.items() if c is not None}
-
-    @property
-    def parts(self) -> tuple[planner.Candidate[IndexConstant, Closes] | NearTrain | FeedTrain | DifferentialTrain, ...]:
-        return tuple(c for c in (self.index, self.feed, self.differential) if c is not None)
-
-    @property
-    def teeth(self) -> tuple[int, ...]:
-        """Every wheel of every box."""
-        return tuple(t for train in self.trains.values() for t in train.teeth)
-
-    @property
-    def feed_mm(self) -> Fraction | None:
-        return self.feed.value if self.feed else None
-
-    @property
-    def lacking(self) -> dict[int, int]:
-        return {t: n for part in self.parts for t, n in part.lacking.items()}
-
-    @property
-    def goes_on(self) -> bool:
-        return all(part.goes_on for part in self.parts)
-
-    @property
-    def kept(self) -> int:
-        return sum(part.handling.kept for part in self.parts)
-
-    @property
-    def put_on(self) -> int:
-        return sum(part.handling.put_on for part in self.parts)
-
-    @property
-    def is_on(self) -> bool:
-        """Every wheel is where it must be."""
-        return all(part.handling.none for part in self.parts)
-
-    @property
-    def good(self) -> bool:
-        return self.goes_on and not self.lacking and (self.run_off is None or self.run_off.good)
-
-
-@dataclass(frozen=True)
-class OnNow:
-    """What is on the machine: a train a box, and the index constant its reversing pair gives."""
-
-    trains: Mapping[Box, Train] = field(default_factory=dict)
-    constant: IndexConstant | None = None
-
-
-@dataclass(frozen=True)
-class HobPlan:
-    """What came of an ask. set_ups: in order of least trouble; exact: whether an index train for a spur wheel was
-    found. Where none was: `one_more` with one wheel not held; `other_constant` with a reversing pair that is not meant
-    for this count; `more_starts` with a hob of more starts. index_outcome: why nothing goes on. cut_short: not all was
-    tried."""
-
-    ask: HobAsk
-    hobber: Hobber
-    set_ups: tuple[SetUp, ...]
-    one_more: SetUp | None = None
-    other_constant: SetUp | None = None
-    more_starts: tuple[int, SetUp] | None = None
-    unfit: SetUp | None = None
-    cut_short: bool = False
-
-    @property
-    def exact(self) -> bool:
-        return any(s.kind in (Kind.SPUR, Kind.HELICAL) for s in self.set_ups)
-
-
 def plan(ask: HobAsk, hobber: Hobber, stock: Stock, on: OnNow | None = None, best: int = 12) -> HobPlan:
     """The `best` set-ups for a wheel.
 
@@ -180,6 +73,20 @@ def plan(ask: HobAsk, hobber: Hobber, stock: Stock, on: OnNow | None = None, bes
     if ask.helical and ask.pitch is None:
         raise Refused("needs_pitch", "pitch", "")
     return _Job(ask, hobber, stock, on or OnNow()).plan(best)
+
+
+def judged(
+    ask: HobAsk, hobber: Hobber, stock: Stock, on: OnNow, trains: Mapping[Box, Train], constant: IndexConstant
+) -> SetUp:
+    """One particular set-up judged for this ask, whether or not it is a good one.
+
+    Raises Refused: `needs_index_train` (trains); those of `plan`.
+    """
+    if Box.INDEX not in trains:
+        raise Refused("needs_index_train", "trains", "")
+    if ask.helical and ask.pitch is None:
+        raise Refused("needs_pitch", "pitch", "")
+    return _Job(ask, hobber, stock, on).judged(trains, constant)
 
 
 def shown_face(ask: HobAsk) -> Fraction:
@@ -214,6 +121,48 @@ class _Job:
             self.ask, self.hobber, made_up[:best], self._one_more(), self._other_constant(), self._more_starts(),
             next((self._set_up(Kind.SPUR, c, None) for c in index), None),
         )  # fmt: skip
+
+    def judged(self, trains: Mapping[Box, Train], constant: IndexConstant) -> SetUp:
+        """These trains, with what they come to for this ask."""
+        ask, hobber = self.ask, self.hobber
+        feed = self._as_feed(trains[Box.FEED]) if Box.FEED in trains and hobber.feed is not None else None
+        index = self._as_index(trains[Box.INDEX], constant)
+        indexed = constant.constant * ask.starts / index.train.ratio
+        if ask.helical and Box.DIFFERENTIAL in trains and hobber.differential is not None:
+            assert ask.pitch is not None
+            ratio = differential_ratio(hobber.differential, ask.pitch.module, ask.helix, ask.starts)
+            d = self._as_differential(trains[Box.DIFFERENTIAL], ratio, ask.hand, self._run_off_with)
+            return self._set_up(Kind.HELICAL, index, feed, d, d.verdict, indexed)
+        if ask.helical and feed is not None:
+            near = self._as_near(trains[Box.INDEX], constant, feed.value)
+            return self._set_up(Kind.WITHOUT, near, feed, None, near.verdict, indexed)
+        if Box.DIFFERENTIAL in trains and hobber.differential is not None and feed is not None and indexed != ask.teeth:
+            assert hobber.feed is not None
+            must = making_up(ask.teeth, indexed, ask.starts, hobber.feed, hobber.differential, hobber.taken)
+            error = trains[Box.DIFFERENTIAL].ratio * trains[Box.FEED].ratio / must.product - 1
+            off = self._judged(run_off_without(shown_face(ask), self._diameter, feed.value, error * must.share))
+            ratio, hand = trains[Box.DIFFERENTIAL].ratio, self._making_up_hand(must.adds)
+            d = self._as_differential(trains[Box.DIFFERENTIAL], ratio, hand, lambda _: off)
+            return self._set_up(Kind.MADE_UP, index, feed, d, off, indexed, must.adds)
+        return self._set_up(Kind.SPUR, index, feed, indexed=indexed)
+
+    def _as_index(self, train: Train, constant: IndexConstant) -> IndexTrain:
+        planner = self._index_planner(self.ask.starts, constant)
+        return planner.candidate(_laid(train, planner.box), planner.wanted.targets[0])
+
+    def _as_near(self, train: Train, constant: IndexConstant, feed: Fraction) -> NearTrain:
+        planner = self._near_planner(constant, feed, self.stock)
+        return planner.candidate(_laid(train, planner.box), planner.wanted.targets[0])
+
+    def _as_feed(self, train: Train) -> FeedTrain:
+        planner = self._feed_planner(self.stock)
+        return planner.candidate(_laid(train, planner.box), planner.wanted.targets[0])
+
+    def _as_differential(
+        self, train: Train, ratio: Fraction, hand: Hand | None, judge: Callable[[Fraction], RunOff]
+    ) -> DifferentialTrain:
+        planner = self._differential_planner(ratio, judge, hand=hand)
+        return planner.candidate(_laid(train, planner.box), planner.wanted.targets[0])
 
     # The index box.
 
@@ -375,12 +324,19 @@ class _Job:
             self._feeds_left[key] = self._find_feeds(stock)
         return self._feeds_left[key]
 
+    def _feed_planner(self, stock: Stock) -> Planner[str, FeedVerdict]:
+        assert self.hobber.feed is not None
+        hand = Hand.RIGHT if self.way is FeedWay.DOWN else Hand.LEFT
+        wanted = Wanted(
+            self.ask.wished_feed, (Target("", self.hobber.feed),), hand, FeedVerdict, self.on.trains.get(Box.FEED)
+        )
+        return Planner(wanted, self._box(Box.FEED), stock)
+
     def _find_feeds(self, stock: Stock) -> list[FeedTrain]:
         assert self.hobber.feed is not None
-        box, hand = self._box(Box.FEED), Hand.RIGHT if self.way is FeedWay.DOWN else Hand.LEFT
-        present = self.on.trains.get(Box.FEED)
-        wanted = Wanted(self.ask.wished_feed, (Target("", self.hobber.feed),), hand, FeedVerdict, present)
-        feeds = Planner(wanted, box, stock)
+        feeds = self._feed_planner(stock)
+        wanted, box, present = feeds.wanted, feeds.box, feeds.wanted.mounted
+        found: dict[Train, FeedTrain] = {}
         hits: list[Hit[str]] = []
         if present is not None and not lacking(present.teeth, stock):
             error = present.ratio * self.hobber.feed / self.ask.wished_feed - 1
@@ -403,28 +359,32 @@ class _Job:
         assert ask.hand is not None
         if hobber.feed is None:
             raise Refused("no_feed_constant", "feed", "")
-        along, table = lead(ask.pitch.module, ask.teeth, ask.helix), table_now(hobber, ask.hob_hand)
-        if table is None:
-            raise Refused("needs_table_sense", "table", "")
-        faster = work_faster(ask.hand, table, self.way)
         constant = hobber.index_for(ask.teeth)
         found: list[SetUp] = []
         cut = False
         feeds = {feed.value: feed for feed in reversed(self._feeds(self.stock)) if feed.verdict.good}
         for feed in sorted(feeds.values(), key=lambda f: (f.verdict.rank, abs(f.error)))[:_FEEDS_TRIED]:
-            ratio = ratio_without(constant.constant, ask.starts, ask.teeth, along, feed.value, faster)
-            target = Target(constant, 1 / constant.constant)
-            value, feed_mm = ratio / constant.constant, feed.value
-
-            def judge(error: Fraction, feed_mm: Fraction = feed_mm) -> RunOff:
-                return self._judged(run_off_without(shown_face(ask), self._diameter, feed_mm, error))
-
-            wanted = Wanted(value, (target,), ask.hob_hand, judge, self.on.trains.get(Box.INDEX))
             left = _less(self.stock, feed.train.teeth)
-            outcome = Planner(wanted, self._box(Box.INDEX), left).plan(best=6)
+            outcome = self._near_planner(constant, feed.value, left).plan(best=6)
             cut = cut or outcome.cut_short
             found += [self._set_up(Kind.WITHOUT, c, feed, None, c.verdict) for c in outcome.candidates]
         return found, cut
+
+    def _near_planner(self, constant: IndexConstant, feed: Fraction, stock: Stock) -> Planner[IndexConstant, RunOff]:
+        """For an index train that makes a helix with this feed. Raises Refused `needs_table_sense`."""
+        ask, table = self.ask, table_now(self.hobber, self.ask.hob_hand)
+        assert ask.pitch is not None
+        assert ask.hand is not None
+        if table is None:
+            raise Refused("needs_table_sense", "table", "")
+        along, faster = lead(ask.pitch.module, ask.teeth, ask.helix), work_faster(ask.hand, table, self.way)
+        ratio = ratio_without(constant.constant, ask.starts, ask.teeth, along, feed, faster)
+        wanted = Wanted(
+            ratio / constant.constant, (Target(constant, 1 / constant.constant),), ask.hob_hand,
+            lambda error: self._judged(run_off_without(shown_face(ask), self._diameter, feed, error)),
+            self.on.trains.get(Box.INDEX),
+        )  # fmt: skip
+        return Planner(wanted, self._box(Box.INDEX), stock)
 
     # A count without an exact train.
 
@@ -435,43 +395,13 @@ class _Job:
             return []
         found = []
         for way in ways_to_make_up(self.ask, self.hobber, self.stock, self._making_up_hand):
-            index, feed, differential = self._made_up_trains(way)
-            # Only the share that the differential gives errs.
-            off = run_off_without(shown_face(self.ask), self._diameter, way.feed, way.error * way.share)
-            run_off = self._judged(off)
-            found.append(
-                self._set_up(Kind.MADE_UP, index, feed, replace(differential, verdict=run_off), run_off, way.indexed,
-                             way.adds)
-            )  # fmt: skip
+            trains = {Box.INDEX: way.index.train, Box.FEED: way.feed_laid.train,
+                      Box.DIFFERENTIAL: way.differential.train}  # fmt: skip
+            found.append(self.judged(trains, way.constant))
         return found
 
     def _making_up_hand(self, adds: bool) -> Hand | None:
         return making_up_hand(self.hobber, self.ask, adds)
-
-    def _made_up_trains(self, way: Way) -> tuple[IndexTrain, FeedTrain, DifferentialTrain]:
-        constant = way.constant
-        target = Target(constant, 1 / constant.constant)
-        on = self.on.trains
-        index = Planner(
-            Wanted(way.index.train.ratio / constant.constant, (target,), self.ask.hob_hand, lambda _: Closes(False),
-                   on.get(Box.INDEX)),
-            self._box(Box.INDEX), self.stock,
-        ).candidate(way.index, target)  # fmt: skip
-        assert self.hobber.feed is not None
-        feed = Planner(
-            Wanted(self.ask.wished_feed, (Target("", self.hobber.feed),), None, FeedVerdict, on.get(Box.FEED)),
-            self._box(Box.FEED), self.stock,
-        ).candidate(way.feed_laid, Target("", self.hobber.feed))  # fmt: skip
-        hand = self._making_up_hand(way.adds)
-        differential = Planner(
-            Wanted(way.differential.train.ratio, (Target("", Fraction(1)),), hand, self._judged_zero,
-                   on.get(Box.DIFFERENTIAL)),
-            self._box(Box.DIFFERENTIAL), self.stock,
-        ).candidate(way.differential, Target("", Fraction(1)))  # fmt: skip
-        return index, feed, differential
-
-    def _judged_zero(self, _error: Fraction) -> RunOff:
-        return RunOff(0.0, 0)
 
     def _one_more(self) -> SetUp | None:
         """With one wheel that is not held: the smallest number of wheels, then the wheel nearest to those held."""
@@ -514,6 +444,10 @@ def making_up_hand(hobber: Hobber, ask: HobAsk, adds: bool) -> Hand | None:
 
 def _closes(error: Fraction) -> Closes:
     return Closes(error == 0)
+
+
+def _laid(train: Train, box: Gearbox) -> Laid:
+    return lay_out([train], box.family, box.quadrant)[0]
 
 
 def _less(stock: Stock, used: Iterable[int]) -> dict[int, int]:

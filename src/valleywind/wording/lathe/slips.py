@@ -4,7 +4,8 @@ from valleywind.core.lathe.machine import Lathe
 from valleywind.core.lathe.measured import UNCERTAINTY, Measured, Method
 from valleywind.core.lathe.proof import ProofResult
 from valleywind.core.trains.slips import Slip, SlipKind
-from valleywind.wording.numbers import Units, a, count, length
+from valleywind.wording.numbers import Units, count, length
+from valleywind.wording.slips import wheels_slip
 from valleywind.wording.trains import LATHE_SHAFTS
 
 _METHODS = {Method.CALIPER: "caliper", Method.RULE: "rule", Method.MICROMETER: "dial or micrometer",
@@ -56,26 +57,8 @@ def tell_apart(result: ProofResult) -> str | None:
 
 def slip(found: Slip, lathe: Lathe) -> str:
     """`The 66 and the 32 of the stud are exchanged.`, with how sure it is where the reading lies a little beside it."""
-    return _slip(found, lathe) if found.sure else f"Less sure: {_slip(found, lathe)}"
-
-
-def _slip(found: Slip, lathe: Lathe) -> str:
-    wheels = found.wheels
-    match found.kind:
-        case SlipKind.STAGE_EXCHANGED:
-            return f"The {wheels[0]} and the {wheels[1]} are exchanged: the driver runs as the driven wheel."
-        case SlipKind.STUD_EXCHANGED:
-            return f"The {wheels[0]} and the {wheels[1]} are exchanged on their stud."
-        case SlipKind.WHEELS_EXCHANGED:
-            return f"The {wheels[0]} and the {wheels[1]} stand in each other’s place."
-        case SlipKind.REPLACED:
-            return f"{a(wheels[1]).capitalize()} stands where the {wheels[0]} belongs."
-        case SlipKind.RUN_AS_IDLER:
-            return f"The stud’s {wheels[0]} and {wheels[1]} run as one idler: one of them meshes on both sides."
-        case SlipKind.IDLER_EXCHANGED:
-            return f"The idler {wheels[0]} and the {wheels[1]} stand in each other’s place."
-        case SlipKind.FACTOR:
-            return _factor(found, lathe)
+    said = _factor(found, lathe) if found.kind is SlipKind.FACTOR else wheels_slip(found)
+    return said if found.sure else f"Less sure: {said}"
 
 
 def _factor(found: Slip, lathe: Lathe) -> str:

@@ -1,0 +1,75 @@
+"""A reading at the table compared with the trains, in words."""
+
+from valleywind.core.hobbing.machine import Box
+from valleywind.core.hobbing.proof import Constant, Measured, ProofResult, Reading
+from valleywind.core.trains.slips import Slip, SlipKind
+from valleywind.core.units import spell
+from valleywind.wording.numbers import count, fixed, listed, trimmed
+from valleywind.wording.slips import wheels_slip
+from valleywind.wording.trains import BOX_SHAFTS
+
+
+def answer(result: ProofResult, measured: Measured, shown: int) -> str:
+    """`Yes: …`, or what it should have been and how many slips explain it."""
+    if measured.kind is Reading.ANGLE:
+        read, expected = f"{trimmed(measured.value, 2)}°", f"{fixed(result.expected, 2)}°"
+        near = f" within the {trimmed(measured.off, 2)}° that the reading may be off"
+    else:
+        read, expected, near = count(int(measured.value), "mark"), trimmed(result.expected, 2), ""
+    if result.agrees:
+        return f"Yes: {read} agrees with {expected}{near}."
+    if not result.slips:
+        return f"No: {read} is not {expected}, and no single slip explains it. Turn further and read again."
+    found = len(result.slips)
+    many = "One slip explains it" if found == 1 else f"{found} single slips explain it, the likeliest first"
+    if shown < found:
+        many = f"{found} single slips explain it, the likeliest {shown}"
+    if not any(s.sure for s in result.slips):
+        many = "No single slip explains it quite; these come near. Read again to be sure"
+    return f"No: {read} is not {expected}. {many}:"
+
+
+def slip(found: Slip) -> str:
+    """One slip in a sentence, with how sure it is."""
+    said = _factor(found) if found.kind is SlipKind.FACTOR else wheels_slip(found)
+    return said if found.sure else f"Less sure: {said}"
+
+
+def _factor(found: Slip) -> str:
+    assert found.factor is not None
+    name = found.factor.name
+    match found.factor.code:
+        case "reversing_pair":
+            return f"The other reversing pair is on{f', {name}' if name else ''}."
+        case "hob_miscounted":
+            return f"The turns of the hob were miscounted: these are {count(int(name), 'turn')}."
+        case "hob_starts":
+            starts = count(int(name), "start")
+            return f"The hob has {starts}."
+        case _:
+            return f"The marks were miscounted: there are {name}."
+
+
+def tell_apart(result: ProofResult, measured: Measured) -> str | None:
+    """What to read next so that the first two slips are told apart."""
+    if result.doubt is None:
+        return None
+    ways = []
+    if result.doubt.times is not None and measured.kind is Reading.ANGLE:
+        ways.append(f"turn the hob {result.doubt.times * measured.turns} times")
+    if result.doubt.count is not None:
+        place, first, second = result.doubt.count
+        train = result.slips[0].train
+        shaft = BOX_SHAFTS[Box.INDEX].of(train, train.wheels[place].shaft)
+        ways.append(f"count the wheel on the {shaft}: {first} by the first, {second} by the second")
+    if not ways:
+        return "Look at the hob and the reversing pair: no wheel tells the first two apart."
+    return f"To tell the first two apart, {'; or '.join(ways)}."
+
+
+def constants_text(measured: str, found: tuple[Constant, ...]) -> str:
+    """What a counted turn says of the index constant."""
+    if not found:
+        return f"By this the index constant is {measured}. No simple number lies so near."
+    names = listed([spell(c.constant) for c in found], "or")
+    return f"By this the index constant is {measured}. Simple numbers inside the uncertainty: {names}."

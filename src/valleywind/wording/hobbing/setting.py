@@ -1,0 +1,164 @@
+"""Hob head, depth, travel, speed and time in words."""
+
+from dataclasses import dataclass
+from fractions import Fraction
+
+from valleywind.core.hobbing.ask import HobAsk
+from valleywind.core.hobbing.machine import Hobber
+from valleywind.core.hobbing.setting import (
+    SPEEDS,
+    USUAL_OVERRUN,
+    Material,
+    climbs,
+    hob_turns,
+    minutes,
+    swivel,
+    travel,
+)
+from valleywind.core.hobbing.wheel import hobbed_wheel, pair_of
+from valleywind.core.trains.direction import Sense
+from valleywind.core.units import spell
+from valleywind.wording.numbers import Units, count, fixed, length, short_length
+
+MATERIALS = {
+    Material.MILD_STEEL: "mild steel",
+    Material.STEEL: "steel",
+    Material.CAST_IRON: "cast iron",
+    Material.BRASS: "brass",
+    Material.BRONZE: "bronze",
+    Material.ALUMINIUM: "aluminium",
+    Material.ACETAL: "acetal",
+}
+SEEN = "seen with the hob between you and the work"
+# A hob's teeth stand so many modules above its pitch circle.
+_HOB_ADDENDUM = 1.25
+
+
+@dataclass(frozen=True)
+class SettingFact:
+    """One figure of setting up; `wrong` where the machine cannot do it."""
+
+    label: str
+    text: str
+    wrong: bool = False
+
+
+def hob_pitch_diameter(ask: HobAsk) -> float | None:
+    """Of a hob with this diameter over its teeth, mm; None where hob or pitch are not said."""
+    if ask.hob_diameter is None or ask.pitch is None:
+        return None
+    return float(ask.hob_diameter) - 2 * _HOB_ADDENDUM * float(ask.pitch.module)
+
+
+def head_text(ask: HobAsk, machine: Hobber) -> SettingFact:
+    """`30° + 1.98° = 31.98° against the clock, seen with the hob between you and the work`"""
+    diameter = hob_pitch_diameter(ask)
+    if diameter is None or diameter <= 0:
+        return SettingFact("Hob head", _by_the_engraved_angle(ask))
+    found = swivel(ask, diameter, machine)
+    assert found is not None
+    if found.sense is None:
+        return SettingFact("Hob head", "stands straight")
+    way = "as a clock hand runs" if found.sense is Sense.CLOCKWISE else "against the clock"
+    text = f"{fixed(found.degrees, 2)}° {way}, {SEEN}"
+    angle = fixed(found.lead_angle, 2)
+    if ask.helical:
+        sign = "−" if ask.hand is ask.hob_hand else "+"
+        text += f" (helix {spell(ask.helix)}° {sign} lead angle {angle}°)"
+    else:
+        text += " (the lead angle of the hob)"
+    if found.within is False:
+        return SettingFact("Hob head", f"{text}. The head turns only {spell(machine.swivel or Fraction(0))}°.", True)
+    return SettingFact("Hob head", text)
+
+
+def _by_the_engraved_angle(ask: HobAsk) -> str:
+    if not ask.helical:
+        way = "against the clock" if ask.hob_hand == "right" else "as a clock hand runs"
+        return f"by the lead angle engraved on the hob, {way}, {SEEN}"
+    way = "as a clock hand runs" if ask.hand == "right" else "against the clock"
+    sign = "less" if ask.hand is ask.hob_hand else "and"
+    return f"{spell(ask.helix)}° {sign} the lead angle engraved on the hob, {way}, {SEEN}"
+
+
+def setting_facts(
+    ask: HobAsk, machine: Hobber, feed: Fraction | None, material: Material, units: Units
+) -> list[SettingFact]:
+    """Everything that is set beside the wheels."""
+    found = [head_text(ask, machine)]
+    wheel = hobbed_wheel(ask)
+    if wheel is not None:
+        found.append(
+            SettingFact("Depth", f"{length(wheel.depth, units, 2)} from touching; if engraved on the hob, that holds")
+        )
+        if machine.largest is not None and wheel.tip_diameter > float(machine.largest):
+            largest = short_length(machine.largest, units)
+            found.append(SettingFact("Size", f"the machine takes wheels up to {largest}", True))
+    way = ask.way or machine.feeds[0]
+    if way not in machine.feeds:
+        found.append(SettingFact("Feed way", f"the machine does not feed {way}", True))
+    climb = climbs(way, machine)
+    if climb is not None:
+        said = "climb: only with a feed screw without slack" if climb else "conventional"
+        found.append(SettingFact("Cut", f"hob feeds {way}, {said}"))
+    if wheel is None or ask.hob_diameter is None:
+        missing = "diameter of the hob" if wheel is not None else "pitch and the diameter of the hob"
+        found.append(SettingFact("Travel, speed, time", f"say the {missing}"))
+        return found
+    diameter = float(ask.hob_diameter)
+    low, high = hob_turns(material, diameter)
+    speeds = "{} to {} m/min".format(*SPEEDS[material])
+    said = f"{low} to {high} turns a minute for {MATERIALS[material]} ({speeds}); the maker’s figures first"
+    found.append(SettingFact("Hob speed", said))
+    going = travel(ask, wheel.depth, diameter, machine)
+    if going is None:
+        found.append(SettingFact("Travel and time", "say the face"))
+        return found
+    text = (
+        f"{length(going.whole, units)}: approach at least {length(going.approach, units)}, "
+        f"face {length(going.face, units)}, overrun {short_length(USUAL_OVERRUN, units)}"
+    )
+    if going.fits is False:
+        travels = short_length(machine.travel or Fraction(0), units)
+        found.append(SettingFact("Travel", f"{text}. The machine travels {travels}.", True))
+    else:
+        found.append(SettingFact("Travel", text))
+    if going.stack is not None:
+        enough = going.stack >= ask.blanks
+        found.append(SettingFact("Stack", f"{count(going.stack, 'blank')} of this face go on the arbor", not enough))
+    turns = ask.turns or (low + high) // 2
+    if feed is not None:
+        whole = minutes(ask.teeth, going.whole, ask.starts, turns, float(feed))
+        text = f"{_time(whole)} at {turns} turns a minute and {length(feed, units, 2)} feed"
+        if ask.blanks > 1:
+            text += f"; {_time(whole / ask.blanks)} for each of {ask.blanks}"
+        found.append(SettingFact("Time in one cut", text))
+    return found
+
+
+def _time(minutes: float) -> str:
+    if minutes < 1:
+        return f"{fixed(minutes * 60, 0)} s"
+    hours, rest = divmod(round(minutes), 60)
+    return f"{hours} h {rest} min" if hours else f"{fixed(minutes, 0 if minutes >= 10 else 1)} min"
+
+
+def pair_facts(ask: HobAsk, units: Units) -> list[SettingFact]:
+    """What the two wheels are to each other."""
+    found = pair_of(ask)
+    if found is None:
+        return []
+    facts = [
+        SettingFact("Centre distance without backlash", length(found.centres, units, 3)),
+        SettingFact("Teeth in contact", fixed(found.contact, 2), found.contact < 1),
+    ]
+    if ask.helical and found.overlap is not None:
+        facts.append(SettingFact("Overlap by the helix", fixed(found.overlap, 2)))
+    facts.append(SettingFact("Tip clearance", length(found.tip_clearance, units, 2), found.tip_clearance <= 0))
+    low, high = found.backlash
+    facts.append(SettingFact("Usual backlash", f"{length(low, units, 2)} to {length(high, units, 2)}"))
+    if found.mate_hand is not None:
+        facts.append(SettingFact("The mate", f"{found.mate.teeth} teeth, {found.mate_hand}-hand, the same trains"))
+    if found.digs:
+        facts.append(SettingFact("Mesh", "a tip digs into the foot of the other: choose more teeth", True))
+    return facts

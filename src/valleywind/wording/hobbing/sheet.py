@@ -1,0 +1,175 @@
+"""The hobber's set-up sheet: box by box, post by post from the machine outward, with the proof and cautions."""
+
+from dataclasses import dataclass
+
+from valleywind.core.hobbing.ask import HobAsk, say
+from valleywind.core.hobbing.machine import Box, Hobber
+from valleywind.core.hobbing.proof import proof
+from valleywind.core.hobbing.set_up import AnyTrain, Kind, SetUp
+from valleywind.core.hobbing.setting import Material
+from valleywind.core.hobbing.wheel import hobbed_wheel, pair_of
+from valleywind.core.teeth.pitch import WheelFamily
+from valleywind.core.trains.model import Role
+from valleywind.wording.hobbing import answers as words
+from valleywind.wording.hobbing.setting import head_text, setting_facts
+from valleywind.wording.lathe.sheet import AID, Fact, ShaftRow, Step
+from valleywind.wording.machines import post_text
+from valleywind.wording.numbers import Units, fixed, length, listed, short_length
+from valleywind.wording.trains import BOX_SHAFTS, BOXES, not_checked, room, steps, train_text, where
+
+_POWER = "No hands in the boxes under power. Covers on before power."
+
+
+@dataclass(frozen=True)
+class BoxSheet:
+    """One box: its train, what is to be known of it, and its shafts from the first on."""
+
+    name: str
+    train: str
+    note: str
+    shafts: tuple[ShaftRow, ...]
+
+
+@dataclass(frozen=True)
+class HobSheet:
+    """Everything on one page."""
+
+    title: str
+    machine: str
+    head: str
+    verdict: str
+    facts: tuple[Fact, ...]
+    boxes: tuple[BoxSheet, ...]
+    steps: tuple[Step, ...]
+    proof: tuple[str, ...]
+    after: tuple[str, ...]
+    proof_turns: int
+    aid: str
+
+
+def sheet(
+    found: SetUp, ask: HobAsk, machine: Hobber, name: str, family: WheelFamily, material: Material, units: Units
+) -> HobSheet:
+    """The sheet of one set-up; `name` of the machine, `family` of its wheels."""
+    told = proof(found.index.train, found.index.setting, ask)
+    return HobSheet(
+        title=say(ask),
+        machine=name,
+        head=words.head(found),
+        verdict=words.verdict(found, ask, units),
+        facts=tuple(_facts(found, ask, machine, material, units)),
+        boxes=tuple(_box(box, part, found, machine, family, units) for box, part in found.boxed),
+        steps=tuple(_steps(found, ask, machine, family, units)),
+        proof=tuple(_proof(found, ask)),
+        after=tuple(_after(ask, units)),
+        proof_turns=told.turns,
+        aid=AID,
+    )
+
+
+def _facts(found: SetUp, ask: HobAsk, machine: Hobber, material: Material, units: Units) -> list[Fact]:
+    facts = [Fact("Wheel", words.description(ask, units)), Fact("Index", words.constant_text(found.index.setting))]
+    if found.feed is not None:
+        facts.append(Fact("Feed", f"{length(found.feed.value, units, 3)} for one turn of the table"))
+    set_too = setting_facts(ask, machine, found.feed_mm, material, units)
+    facts += [Fact(f.label, f.text) for f in set_too if f.label != "Hob head"]
+    return facts
+
+
+def _spacer(family: WheelFamily, units: Units) -> str:
+    return f"spacer {short_length(family.face, units)}" if family.face else "spacer"
+
+
+def _box(box: Box, part: AnyTrain, found: SetUp, machine: Hobber, family: WheelFamily, units: Units) -> BoxSheet:
+    train, names, spacer = part.train, BOX_SHAFTS[box], _spacer(family, units)
+    rows = []
+    posts = machine.posts.get(box, ())
+    for shaft in range(train.shafts):
+        places = [spacer, spacer]
+        for wheel in train.on_shaft(shaft):
+            role = "idler" if wheel.role is Role.IDLER else wheel.role.value
+            places[wheel.plane] = f"**{wheel.teeth}** {role}"
+        at = where(train, part.placement, shaft, names, units)
+        if shaft < len(posts) and posts[shaft].worn:
+            at += "; thread worn, look at it"
+        rows.append(ShaftRow(names.of(train, shaft).capitalize(), places[0], places[1], at))
+    moved = [f"the {m.teeth} comes from the {BOXES[m.origin]} box" for m in found.moved if m.to is box]
+    note = "; ".join([room(part.placement, machine.boxes[box].quadrant, units), *moved])
+    return BoxSheet(BOXES[box].capitalize(), train_text(train), note, tuple(rows))
+
+
+def _steps(found: SetUp, ask: HobAsk, machine: Hobber, family: WheelFamily, units: Units) -> list[Step]:
+    said: list[Step] = []
+    if not found.is_on:
+        said.append(
+            Step(
+                "Isolate the machine, plug out or switch locked off. Open the covers of the boxes.",
+                "Not before it is isolated. Its electrical supply is for a licensed person.",
+            )
+        )
+    constant = found.index.setting
+    if constant.pair is not None and len(machine.index) > 1:
+        said.append(Step(f"Reversing pair **{constant.pair[0]}/{constant.pair[1]}**."))
+    for box, part in found.boxed:
+        said += _box_steps(box, part, found, machine, family, units)
+    if found.differential is None and machine.differential is not None:
+        said.append(Step("The differential is not used: lock it as the machine’s manual says."))
+    way = ask.way or machine.feeds[0]
+    said += [Step(words.direction(box, part.hand, ask, machine, way)) for box, part in found.boxed]
+    said += _closing(found, machine, units)
+    said.append(Step(f"Hob head: {head_text(ask, machine).text}."))
+    depth = "Set the depth and the stops. Start with the hob clear of the work."
+    said.append(Step(depth, "Hob and chips cut: brush, not fingers."))
+    if found.kind is not Kind.SPUR:
+        said.append(Step("Engage the feed before the first touch and leave it engaged.", words.NEVER_DISENGAGE))
+    return said
+
+
+def _box_steps(
+    box: Box, part: AnyTrain, found: SetUp, machine: Hobber, family: WheelFamily, units: Units
+) -> list[Step]:
+    name = BOXES[box].capitalize()
+    if part.handling.no_wheel:
+        return [Step(f"{name} box: the wheels stay as they are, **{train_text(part.train)}**.")]
+    moves = [f"The **{m.teeth}** comes from the {BOXES[m.origin]} box." for m in found.moved if m.to is box]
+    order = steps(part.train, part.placement, BOX_SHAFTS[box], _spacer(family, units), units)
+    text = " ".join([f"{name} box, **{train_text(part.train)}**.", *moves, *not_checked(machine.boxes[box].quadrant)])
+    return [Step(text), *(Step(one) for one in order)]
+
+
+def _closing(found: SetUp, machine: Hobber, units: Units) -> list[Step]:
+    worn = [
+        f"{BOX_SHAFTS[box].of(part.train, n)} of the {BOXES[box]} box ({post_text(post, units)})"
+        for box, part in found.boxed
+        for n, post in enumerate(machine.posts.get(box, ())[: part.train.shafts])
+        if post.worn
+    ]
+    look = f" The thread is worn at the {listed(worn)}: it must hold before a long cut." if worn else ""
+    return [
+        Step(f"Look at the thread of every post.{look} Nuts that clamp must not turn with the wheels."),
+        Step("Oil the posts, and see that the oil reaches them. Turn by hand once. Close the covers.", _POWER),
+    ]
+
+
+def _proof(found: SetUp, ask: HobAsk) -> list[str]:
+    told = proof(found.index.train, found.index.setting, ask)
+    said = [f"Turn the hob **{told.turns}** times by hand: the table turns **{fixed(told.degrees, 2)}°**."]
+    if told.around is not None:
+        said.append(f"After **{told.around}** turns of the hob the table stands where it began.")
+    if told.marks is not None:
+        said.append(f"Just touch the blank for one turn of the table: count **{told.marks}** marks.")
+    if found.kind is Kind.MADE_UP:
+        said.append("Without the feed the table does not quite close: the differential works only with it.")
+    return said
+
+
+def _after(ask: HobAsk, units: Units) -> list[str]:
+    said = [f"Count **{ask.teeth}** teeth."]
+    wheel = hobbed_wheel(ask)
+    if wheel is not None:
+        said += [f"{label}: **{text}**." for label, text in words.measured_facts(wheel, ask, units)]
+    pair = pair_of(ask)
+    if pair is not None:
+        centres = length(pair.centres, units, 3)
+        said.append(f"With its mate of {pair.mate.teeth}: shafts **{centres}** apart, and the backlash.")
+    return said
