@@ -6,7 +6,7 @@ from fractions import Fraction
 from sqlalchemy.orm import Session
 
 from valleywind.core.hobbing.machine import Box, Hobber
-from valleywind.core.hobbing.set_up import OnNow
+from valleywind.core.hobbing.set_up import OnNow, spell_trains
 from valleywind.core.refusal import Refused
 from valleywind.core.trains.model import Train, lacking, parse_train
 from valleywind.shop import changes
@@ -17,10 +17,16 @@ from valleywind.shop.models import BoxMountedRow, MachineRow
 def on_now(row: MachineRow, hobber: Hobber) -> OnNow:
     """The trains that are on, and the index constant that the reversing pair gives, None where that is not known."""
     kept = {Box(one.box): one for one in row.box_mounted}
-    trains = {box: parse_train(one.train) for box, one in kept.items()}
+    trains = {box: parse_train(kept[box].train) for box in Box if box in kept}
     setting = kept[Box.INDEX].setting if Box.INDEX in kept else ""
     constant = next((c for c in hobber.index if setting and c.constant == Fraction(setting)), None)
     return OnNow(trains, constant)
+
+
+def name_of(row: MachineRow, hobber: Hobber) -> str:
+    """What is on, as `spell_trains` writes it; empty for a bare machine."""
+    on = on_now(row, hobber)
+    return spell_trains(on.trains, on.constant or hobber.index[0]) if on.trains else ""
 
 
 def mount(session: Session, row: MachineRow, trains: Mapping[Box, Train], constant: Fraction | None) -> None:

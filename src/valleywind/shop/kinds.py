@@ -67,7 +67,8 @@ def hobber_as_typed(row: MachineRow) -> TypedHobber:
     known = row.hobber
     if known is None:
         raise Refused("not_a_hobber", "machine", row.slug)
-    boxes = {Box(one.box): _box_as_typed(one) for one in row.gearboxes}
+    kept = {Box(one.box): one for one in row.gearboxes}
+    boxes = {box: _box_as_typed(kept[box]) for box in Box if box in kept}
     return TypedHobber(
         known.index, known.feed, known.differential, known.swivel, known.table_turns, known.feeds, known.taken,
         known.largest, known.travel, known.between, boxes,

@@ -111,14 +111,14 @@ def hobber_facts(typed: TypedHobber, known: Hobber, units: Units) -> list[tuple[
     for box, one in typed.boxes.items():
         told += quadrant_known(read_quadrant(one.quadrant), units, f"{BOXES[box].capitalize()} quadrant")[:1]
         if posts := known.posts.get(box):
-            told.append((f"{BOXES[box].capitalize()} posts", listed([post_text(post, units) for post in posts])))
+            told.append((f"{BOXES[box].capitalize()} posts", ", ".join(post_text(post, units) for post in posts)))
     return told
 
 
 def post_text(post: Post, units: Units) -> str:
-    """`22 × 60 mm, thread worn`"""
-    size = f"{short_length(post.diameter, units)} across, {short_length(post.length, units)} long"
-    return f"{size}, thread worn" if post.worn else size
+    """`22 × 66 mm (thread worn)`"""
+    size = f"{short_length(post.diameter, units).split()[0]} × {short_length(post.length, units)}"
+    return f"{size} (thread worn)" if post.worn else size
 
 
 def mill_facts(typed: TypedMill) -> list[tuple[str, str]]:

@@ -13,6 +13,8 @@ from valleywind.api.machines.machines import left_out_text, not_known
 from valleywind.api.parameters import InUnits, OnLathe
 from valleywind.api.problems import RESPONSES, NotUnderstood
 from valleywind.core.dividing.ask import is_divide_ask, read_divide
+from valleywind.core.hobbing import ask as hobbing
+from valleywind.core.hobbing.ask import is_hob_ask
 from valleywind.core.lathe import ask as asks
 from valleywind.core.lathe import thread
 from valleywind.core.lathe.fields import Fields, ask_from
@@ -28,6 +30,7 @@ from valleywind.core.trains.planner import Order
 from valleywind.formats.sheet_pdf import sheet_pdf
 from valleywind.wording import refusals
 from valleywind.wording.dividing import ask_text as divide_ask_text
+from valleywind.wording.hobbing import answers as hob_words
 from valleywind.wording.lathe import answers as words
 from valleywind.wording.lathe.sheet import sheet
 from valleywind.wording.numbers import Units
@@ -55,7 +58,7 @@ class CompletionOut(BaseModel):
 
 
 class ReadingOut(BaseModel):
-    station: Literal["lathe", "wheel", "dividing"] = Field(description="Whose ask it is")
+    station: Literal["lathe", "hobber", "wheel", "dividing"] = Field(description="Whose ask it is")
     whole: bool = Field(description="Whether this can be planned")
     canonical: str | None
     description: str | None
@@ -83,6 +86,8 @@ def _understood(reading: asks.Reading) -> list[str]:
 @router.get("/reading")
 def read_ask(ask: Ask, units: InUnits = Units.MM) -> ReadingOut:
     """What is made of a line while it is typed. Never fails: says what was understood, what not, what is near."""
+    if is_hob_ask(ask):
+        return _of_a_hob(ask, units)
     if is_wheel_ask(ask) or is_divide_ask(ask):
         return _of_a_wheel(ask)
     reading = asks.read(ask)
@@ -99,6 +104,22 @@ def read_ask(ask: Ask, units: InUnits = Units.MM) -> ReadingOut:
         says=said.says if said else None,
         would_do=said.would_do if said else None,
     )
+
+
+def _of_a_hob(text: str, units: Units) -> ReadingOut:
+    """A wheel to be hobbed."""
+    reading = hobbing.read(text)
+    said = refusals.say(reading.refusal) if reading.refusal else None
+    found = [hobbing.read(line).ask for line in hobbing.complete(text)]
+    return ReadingOut(
+        station="hobber", whole=reading.ask is not None,
+        canonical=hobbing.say(reading.ask) if reading.ask else None,
+        description=hob_words.description(reading.ask, units) if reading.ask else None,
+        understood=[f"{piece}: {hob_words.MEANINGS[meant]}" for piece, meant in reading.understood],
+        left_over=list(reading.left_over), nearest=list(reading.nearest),
+        completions=[CompletionOut(ask=hobbing.say(a), means=hob_words.description(a, units)) for a in found if a],
+        says=said.says if said else None, would_do=said.would_do if said else None,
+    )  # fmt: skip
 
 
 def _of_a_wheel(ask: str) -> ReadingOut:

@@ -1,6 +1,5 @@
 """Machines, their wheels, and what is mounted on them."""
 
-from collections import Counter
 from typing import Literal
 
 from fastapi import APIRouter
@@ -15,14 +14,14 @@ from valleywind.core.lathe.machine import read_set_up
 from valleywind.core.teeth.pitch import UNKNOWN_FAMILY
 from valleywind.core.trains.model import parse_stock, spell_stock
 from valleywind.core.units import MM_PER_INCH, spell
-from valleywind.shop import kinds
+from valleywind.shop import hobbers, kinds
 from valleywind.shop import machines as shop
 from valleywind.shop.models import LatheRow, MachineRow, WheelFamilyRow
 from valleywind.wording import machines as words
 from valleywind.wording.lathe import answers as lathe_words
 from valleywind.wording.numbers import Units
 from valleywind.wording.rack.rack import family_text, left_out
-from valleywind.wording.trains import train_text
+from valleywind.wording.trains import BOXES, train_text
 
 router = APIRouter(prefix="/machines", tags=["machines"], responses=RESPONSES)
 
@@ -113,7 +112,6 @@ def _family(row: WheelFamilyRow) -> FamilyOut:
 def machine_out(row: MachineRow) -> MachineOut:
     """The machine's facts, the screw said as it was stated."""
     screw = screw_text(row.lathe) if row.lathe else None
-    on = shop.mounted(row)
     return MachineOut(
         slug=row.slug,
         name=row.name,
@@ -125,9 +123,19 @@ def machine_out(row: MachineRow) -> MachineOut:
         not_known=not_known(row),
         family=_family(row.family) if row.family else None,
         divides=row.head is not None,
-        mounted=on.name(shop.lathe(row)) if on else None,
-        mounted_text=train_text(on.train) if on else None,
+        **_mounted(row),
     )
+
+
+def _mounted(row: MachineRow) -> dict[str, str | None]:
+    if row.hobber is not None:
+        trains = hobbers.on_now(row, kinds.hobber(row)).trains
+        said = ", ".join(f"{BOXES[box]} {train_text(train)}" for box, train in trains.items())
+        return {"mounted": hobbers.name_of(row, kinds.hobber(row)) or None, "mounted_text": said or None}
+    on = shop.mounted(row)
+    if on is None:
+        return {"mounted": None, "mounted_text": None}
+    return {"mounted": on.name(shop.lathe(row)), "mounted_text": train_text(on.train)}
 
 
 def screw_text(lathe: LatheRow) -> str:
@@ -177,8 +185,7 @@ def left_out_text(row: MachineRow) -> str | None:
 
 
 def _shelf(row: MachineRow) -> ShelfOut:
-    set_up = shop.mounted(row)
-    on = Counter(set_up.train.teeth if set_up else ())
+    on = shop.on_machine(row)
     held = shop.stock(row)
     own = {w.teeth: w for w in shop.of_its_kind(row)}
     known = sorted({*held, *own})

@@ -263,6 +263,17 @@ def _pitch(line: _Line) -> Pitch | None:
     return said
 
 
+def read_pitch(text: str) -> Pitch:
+    """A pitch by itself: `m2`, `2 module`, `12 dp`; a bare number is a module. Raises Refused `not_a_pitch`."""
+    line = _Line(text)
+    found = _pitch(line)
+    if found is None and (bare := line.take(rf"({NUMBER})(?:\s*(?:module|mod|m|mm))?", None)):
+        found = Pitch(PitchSystem.MODULE, parse_number(bare[1], "pitch"))
+    if found is None or line.rest:
+        raise Refused("not_a_pitch", "pitch", text)
+    return found
+
+
 def _angles(line: _Line) -> tuple[Fraction | None, Fraction, Hand | None]:
     """Pressure angle, helix, hand. An angle beside a hand is the helix; one that hobs are made with is theirs; any
     other needs to be told. Raises Refused `whose_angle`, `angle_out_of_range`, `helix_out_of_range`."""

@@ -33,6 +33,7 @@ MEANINGS = {
     Meant.BLANKS: "blanks on the arbor",
     Meant.MACHINE: "machine",
 }
+CUT_SHORT = "Not every train was tried: that would take too long with so many wheels."
 NEVER_DISENGAGE = (
     "Never disengage and never change the feed until the wheel is done. Come back by reversing everything."
 )

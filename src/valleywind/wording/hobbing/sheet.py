@@ -15,7 +15,7 @@ from valleywind.wording.hobbing.setting import head_text, setting_facts
 from valleywind.wording.lathe.sheet import AID, Fact, ShaftRow, Step
 from valleywind.wording.machines import post_text
 from valleywind.wording.numbers import Units, fixed, length, listed, short_length
-from valleywind.wording.trains import BOX_SHAFTS, BOXES, not_checked, room, steps, train_text, where
+from valleywind.wording.trains import BOX_SHAFTS, BOXES, meshing, not_checked, room, train_text, where
 
 _POWER = "No hands in the boxes under power. Covers on before power."
 
@@ -59,7 +59,7 @@ def sheet(
         verdict=words.verdict(found, ask, units),
         facts=tuple(_facts(found, ask, machine, material, units)),
         boxes=tuple(_box(box, part, found, machine, family, units) for box, part in found.boxed),
-        steps=tuple(_steps(found, ask, machine, family, units)),
+        steps=tuple(_steps(found, ask, machine, units)),
         proof=tuple(_proof(found, ask)),
         after=tuple(_after(ask, units)),
         proof_turns=told.turns,
@@ -98,7 +98,7 @@ def _box(box: Box, part: AnyTrain, found: SetUp, machine: Hobber, family: WheelF
     return BoxSheet(BOXES[box].capitalize(), train_text(train), note, tuple(rows))
 
 
-def _steps(found: SetUp, ask: HobAsk, machine: Hobber, family: WheelFamily, units: Units) -> list[Step]:
+def _steps(found: SetUp, ask: HobAsk, machine: Hobber, units: Units) -> list[Step]:
     said: list[Step] = []
     if not found.is_on:
         said.append(
@@ -111,7 +111,7 @@ def _steps(found: SetUp, ask: HobAsk, machine: Hobber, family: WheelFamily, unit
     if constant.pair is not None and len(machine.index) > 1:
         said.append(Step(f"Reversing pair **{constant.pair[0]}/{constant.pair[1]}**."))
     for box, part in found.boxed:
-        said += _box_steps(box, part, found, machine, family, units)
+        said.append(_box_step(box, part, found, machine))
     if found.differential is None and machine.differential is not None:
         said.append(Step("The differential is not used: lock it as the machine’s manual says."))
     way = ask.way or machine.feeds[0]
@@ -125,16 +125,22 @@ def _steps(found: SetUp, ask: HobAsk, machine: Hobber, family: WheelFamily, unit
     return said
 
 
-def _box_steps(
-    box: Box, part: AnyTrain, found: SetUp, machine: Hobber, family: WheelFamily, units: Units
-) -> list[Step]:
-    name = BOXES[box].capitalize()
+def _box_step(box: Box, part: AnyTrain, found: SetUp, machine: Hobber) -> Step:
+    """One box in one step: what goes where stands in its table, post by post."""
+    name, train = BOXES[box].capitalize(), part.train
     if part.handling.no_wheel:
-        return [Step(f"{name} box: the wheels stay as they are, **{train_text(part.train)}**.")]
+        return Step(f"{name} box: the wheels stay as they are, **{train_text(train)}**.")
     moves = [f"The **{m.teeth}** comes from the {BOXES[m.origin]} box." for m in found.moved if m.to is box]
-    order = steps(part.train, part.placement, BOX_SHAFTS[box], _spacer(family, units), units)
-    text = " ".join([f"{name} box, **{train_text(part.train)}**.", *moves, *not_checked(machine.boxes[box].quadrant)])
-    return [Step(text), *(Step(one) for one in order)]
+    joined = any(len(train.on_shaft(n)) == 2 for n in range(train.shafts))
+    said = [
+        f"{name} box, **{train_text(train)}**: end shafts first, then the {'studs' if train.shafts > 3 else 'stud'}, "
+        "each as its table says, washer and nut outside.",
+        *moves,
+        *(["The two wheels of a stud are keyed together and turn freely on it."] if joined else []),
+        *not_checked(machine.boxes[box].quadrant),
+        meshing(train, part.placement, BOX_SHAFTS[box]),
+    ]
+    return Step(" ".join(said))
 
 
 def _closing(found: SetUp, machine: Hobber, units: Units) -> list[Step]:

@@ -1,0 +1,290 @@
+"""What the Hobber station is answered: asks, set-ups box by box, figures of the wheel."""
+
+from typing import Literal
+
+from pydantic import BaseModel, ConfigDict, Field
+
+from valleywind.api.drawing import Drawing, Scene, ToothOutline, draw_train, outlines
+from valleywind.api.lathe.answers import FactOut, StageOut, StepOut
+from valleywind.core.hobbing.ask import HobAsk, say, spell_pitch
+from valleywind.core.hobbing.machine import Box, Hobber
+from valleywind.core.hobbing.ratios import Mark
+from valleywind.core.hobbing.set_up import AnyTrain, HobPlan, Kind, OnNow, SetUp, spell_trains
+from valleywind.core.hobbing.setting import Material
+from valleywind.core.hobbing.wheel import hobbed_wheel
+from valleywind.core.teeth.pitch import WheelFamily
+from valleywind.core.trains.model import Stock
+from valleywind.core.units import spell
+from valleywind.wording.hobbing import answers as words
+from valleywind.wording.hobbing import setting
+from valleywind.wording.hobbing.sheet import sheet
+from valleywind.wording.numbers import Units
+from valleywind.wording.trains import BOX_SHAFTS, BOXES, room, train_text
+
+Merit = Literal["exact", "freely", "mid_tolerance", "partly", "not"]
+_MERITS: dict[Mark, Merit] = {
+    Mark.NONE: "exact", Mark.GOOD: "freely", Mark.RUNS: "mid_tolerance", Mark.COARSE: "partly", Mark.NOT: "not",
+}  # fmt: skip
+
+
+class FromCore(BaseModel):
+    model_config = ConfigDict(from_attributes=True)
+
+
+class HobAskOut(BaseModel):
+    """The ask, and its fields as they are typed; empty where nothing is said."""
+
+    canonical: str = Field(description="The ask in one line; asked again it gives the same", examples=["hob 37"])
+    description: str = Field(examples=["37 teeth, spur"])
+    teeth: str
+    pitch: str
+    angle: str
+    helix: str
+    hand: Literal["", "right", "left"]
+    face: str
+    starts: str
+    hob_hand: Literal["right", "left"]
+    hob_diameter: str
+    turns: str
+    mate: str
+    feed: str
+    way: Literal["", "up", "down"]
+    blanks: str
+    assumptions: list[str] = Field(description="What was taken for granted because nobody said")
+
+
+class BoxTrainOut(BaseModel):
+    """A train in its box, as a list shows it."""
+
+    box: Box
+    name: str = Field(examples=["index"])
+    text: str = Field(examples=["48/37 × 40/80"])
+    stages: list[StageOut]
+
+
+class ListedSetUp(BaseModel):
+    """A set-up as a list shows it."""
+
+    trains: str = Field(description="Names it in requests", examples=["48/37*40/80@24+52/38/39+"])
+    kind: Kind
+    boxes: list[BoxTrainOut]
+    head: str = Field(examples=["Exact"])
+    merit: Merit
+    run_off: str = Field(examples=["0.24 µm run-off"])
+    feed: str = Field(examples=["feed 1.00 mm"])
+    constant: str = Field(examples=["constant 24, reversing pair 40/40"])
+    work: str = Field(examples=["leave four, put on three"])
+    room: str = Field(description="Of the tightest box", examples=["4.0 mm clear"])
+    goes_on: bool
+    fits: bool = Field(description="It goes on, and every wheel is held")
+    is_on: bool
+    reasons: list[str] = Field(description="Why it cannot be set up; empty where it can")
+
+
+class BoxOut(BoxTrainOut):
+    """A box with its train drawn."""
+
+    drawing: Drawing
+    room: str
+    direction: str
+
+
+class FigureOut(FromCore):
+    label: str
+    text: str
+    wrong: bool = Field(False, description="The machine cannot do it, or the wheels do not run")
+
+
+class ShaftOut(FromCore):
+    shaft: str
+    inner: str
+    outer: str
+    where: str
+
+
+class BoxSheetOut(FromCore):
+    name: str
+    train: str
+    note: str
+    shafts: list[ShaftOut]
+
+
+class HobSheetOut(FromCore):
+    title: str
+    machine: str
+    head: str
+    verdict: str
+    facts: list[FactOut]
+    boxes: list[BoxSheetOut]
+    steps: list[StepOut]
+    proof: list[str]
+    after: list[str]
+    proof_turns: int
+    aid: str
+
+
+class SetUpOut(ListedSetUp):
+    """A set-up that is looked at."""
+
+    verdict: str
+    faster: str | None = Field(description="Whether the work turns faster than for a spur wheel")
+    caution: str | None = Field(description="What must not be done during the cut")
+    drawn: list[BoxOut]
+    moved: list[str] = Field(description="Wheels that are on in another box")
+    setting: list[FigureOut]
+    sheet: HobSheetOut
+
+
+class WayOutOut(BaseModel):
+    text: str
+    set_up: ListedSetUp
+
+
+class HobPlanOut(BaseModel):
+    ask: HobAskOut
+    machine: str
+    set_ups: list[ListedSetUp]
+    first: SetUpOut | None
+    ways_out: list[WayOutOut] = Field(description="What else would bring a count without an exact train")
+    shortfall: str | None
+    cut_short: str | None
+    not_known: list[str]
+    left_out: str | None = Field(None, description="Wheels in its box that no train is planned with")
+    wheel: list[FigureOut] = Field(description="Sizes of the wheel; empty where no pitch is said")
+    pair: list[FigureOut] = Field(description="What wheel and mate are to each other")
+    outlines: list[ToothOutline] = Field(description="Of wheels that are not on the machine’s shelf")
+
+
+class OneSetUpOut(BaseModel):
+    set_up: SetUpOut
+    outlines: list[ToothOutline]
+
+
+def ask_out(ask: HobAsk, machine: Hobber | None, units: Units) -> HobAskOut:
+    """The ask as its fields show it."""
+
+    def mm(value: object) -> str:
+        return "" if value is None else f"{spell(value)} mm"  # type: ignore[arg-type]
+
+    def whole(value: int | None) -> str:
+        return "" if value is None else str(value)
+
+    return HobAskOut(
+        canonical=say(ask),
+        description=words.description(ask, units),
+        teeth=str(ask.teeth),
+        pitch=spell_pitch(ask.pitch) if ask.pitch else "",
+        angle="" if ask.angle is None else f"{spell(ask.angle)}°",
+        helix=f"{spell(ask.helix)}°" if ask.helical else "",
+        hand=ask.hand.value if ask.hand else "",
+        face=mm(ask.face),
+        starts=str(ask.starts) if ask.starts > 1 else "",
+        hob_hand=ask.hob_hand.value,
+        hob_diameter=mm(ask.hob_diameter),
+        turns=whole(ask.turns),
+        mate=whole(ask.mate),
+        feed=mm(ask.feed),
+        way=ask.way.value if ask.way else "",
+        blanks=str(ask.blanks) if ask.blanks > 1 else "",
+        assumptions=words.assumptions(ask, machine, units) if machine else [],
+    )
+
+
+class Answer:
+    """Shapes the core's findings for one ask into the schema, in the reader's units."""
+
+    def __init__(
+        self, ask: HobAsk, hobber: Hobber, name: str, family: WheelFamily, stock: Stock, on: OnNow,
+        material: Material, units: Units,
+    ) -> None:  # fmt: skip
+        self.ask, self.hobber, self.name, self.family, self.stock = ask, hobber, name, family, stock
+        self.on, self.material, self.units = on, material, units
+
+    def plan(self, found: HobPlan, machine: str) -> HobPlanOut:
+        out = words.ways_out(found)
+        first = next(iter([*found.set_ups, *(s for _, s in out)]), found.unfit)
+        wheel = hobbed_wheel(self.ask)
+        figures = words.wheel_facts(wheel, self.ask, self.units) if wheel else []
+        boxes = [box for box, _ in first.boxed] if first else list(Box)
+        return HobPlanOut(
+            ask=ask_out(self.ask, self.hobber, self.units),
+            machine=machine,
+            set_ups=[self.listed(s) for s in found.set_ups],
+            first=self.set_up(first) if first else None,
+            ways_out=[WayOutOut(text=text, set_up=self.listed(s)) for text, s in out],
+            shortfall=words.shortfall(found),
+            cut_short=words.CUT_SHORT if found.cut_short else None,
+            not_known=words.not_known(self.hobber, boxes),
+            wheel=[FigureOut(label=label, text=text, wrong=label == "Undercut") for label, text in figures],
+            pair=[FigureOut.model_validate(f) for f in setting.pair_facts(self.ask, self.units)],
+            outlines=self._outlines(first) if first else [],
+        )
+
+    def one(self, found: SetUp) -> OneSetUpOut:
+        """One set-up alone, with the outlines to draw it."""
+        return OneSetUpOut(set_up=self.set_up(found), outlines=self._outlines(found))
+
+    def _outlines(self, found: SetUp) -> list[ToothOutline]:
+        return outlines({t for t in found.teeth if t not in self.stock}, self.family)
+
+    def listed(self, found: SetUp) -> ListedSetUp:
+        """A set-up as the list shows it."""
+        tightest = min(found.boxed, key=lambda b: b[1].placement.clearance)
+        return ListedSetUp(
+            trains=spell_trains(found.trains, found.index.setting),
+            kind=found.kind,
+            boxes=[self._box(box, part) for box, part in found.boxed],
+            head=words.head(found),
+            merit=self._merit(found),
+            run_off=words.short_run_off(found, self.units),
+            feed=words.feed_text(found, self.units),
+            constant=words.constant_text(found.index.setting),
+            work=words.work_text(found),
+            room=room(tightest[1].placement, self.hobber.boxes[tightest[0]].quadrant, self.units),
+            goes_on=found.goes_on,
+            fits=found.goes_on and not found.lacking,
+            is_on=found.is_on and set(found.trains) >= set(self.on.trains),
+            reasons=words.reasons(found, self.units),
+        )
+
+    def _merit(self, found: SetUp) -> Merit:
+        if found.run_off is not None:
+            return _MERITS[found.run_off.mark]
+        return "exact" if found.index.verdict.good else "not"
+
+    def _box(self, box: Box, part: AnyTrain) -> BoxTrainOut:
+        train = part.train
+        return BoxTrainOut(
+            box=box, name=BOXES[box], text=train_text(train),
+            stages=[StageOut(driver=s.driver, driven=s.driven, idlers=list(s.idlers)) for s in train.stages],
+        )  # fmt: skip
+
+    def set_up(self, found: SetUp) -> SetUpOut:
+        """A set-up that is looked at."""
+        figures = setting.setting_facts(self.ask, self.hobber, found.feed_mm, self.material, self.units)
+        written = sheet(found, self.ask, self.hobber, self.name, self.family, self.material, self.units)
+        return SetUpOut(
+            **dict(self.listed(found)),
+            verdict=words.verdict(found, self.ask, self.units),
+            faster=words.faster_text(found),
+            caution=None if found.kind is Kind.SPUR else words.NEVER_DISENGAGE,
+            drawn=[self._drawn(box, part) for box, part in found.boxed],
+            moved=words.moved_text(found),
+            setting=[FigureOut.model_validate(f) for f in figures],
+            sheet=HobSheetOut.model_validate(written),
+        )
+
+    def _drawn(self, box: Box, part: AnyTrain) -> BoxOut:
+        gearbox, on = self.hobber.boxes[box], self.on.trains.get(box)
+        # Which way the shafts turn is known only as far as even or odd meshes go: it is said, not drawn.
+        scene = Scene(
+            gearbox.family, gearbox.quadrant, BOX_SHAFTS[box], self.units, None, on.places if on else {},
+            part.lacking, None, bool(self.family.name),
+        )  # fmt: skip
+        way = self.ask.way or self.hobber.feeds[0]
+        return BoxOut(
+            **dict(self._box(box, part)),
+            drawing=draw_train(part.train, part.placement, scene),
+            room=room(part.placement, gearbox.quadrant, self.units),
+            direction=words.direction(box, part.hand, self.ask, self.hobber, way),
+        )

@@ -1,0 +1,276 @@
+"""The Hobber station: read an ask, plan trains for every box, write the sheet, compare what was read."""
+
+from dataclasses import dataclass
+from typing import Annotated, Literal
+
+from fastapi import APIRouter, Depends, Query, Response
+from pydantic import BaseModel, ConfigDict, Field
+
+from valleywind.api.access import QUICK, InSession, ToWrite
+from valleywind.api.drawn_files import described
+from valleywind.api.hobbing.answers import Answer, HobAskOut, HobPlanOut, OneSetUpOut, SetUpOut, ask_out
+from valleywind.api.machines.machines import left_out_text
+from valleywind.api.parameters import InUnits, Slug
+from valleywind.api.problems import RESPONSES, NotUnderstood
+from valleywind.api.versions import check_text
+from valleywind.core.hobbing import ask as asks
+from valleywind.core.hobbing.ask import HobAsk, say
+from valleywind.core.hobbing.fields import Fields, ask_from
+from valleywind.core.hobbing.machine import Box, Hobber
+from valleywind.core.hobbing.plan import judged, plan
+from valleywind.core.hobbing.proof import Reading, check, constants_of, read_measured
+from valleywind.core.hobbing.set_up import OnNow, read_trains, spell_trains
+from valleywind.core.hobbing.setting import Material
+from valleywind.core.teeth.pitch import UNKNOWN_FAMILY, WheelFamily
+from valleywind.core.trains.model import Stock, Train, parse_train
+from valleywind.core.units import parse_number, spell
+from valleywind.formats.hob_sheet_pdf import hob_sheet_pdf
+from valleywind.shop import hobbers, kinds, machines
+from valleywind.shop.models import MachineRow
+from valleywind.wording.hobbing import answers as words
+from valleywind.wording.hobbing import proof as proof_words
+from valleywind.wording.hobbing.setting import MATERIALS
+from valleywind.wording.hobbing.sheet import sheet
+from valleywind.wording.numbers import Units, trimmed
+
+router = APIRouter(prefix="/hobbers", tags=["hobber"], responses=RESPONSES)
+# More explanations than this help nobody.
+_MOST_SLIPS = 8
+
+Ask = Annotated[
+    str,
+    Query(description="The wheel wanted, as people say it", examples=["hob 37", "hob 24 m2 30° left face 20"],
+          max_length=200),
+]  # fmt: skip
+TrainsName = Annotated[
+    str, Query(description="The trains of the boxes", examples=["48/37*40/80@24+52/38/39+"], max_length=200)
+]
+Of = Annotated[Material, Query(description="What the blank is of, for the speed")]
+Typed = Annotated[str, Query(max_length=40, description="As typed; empty as usual")]
+
+
+@dataclass(frozen=True)
+class HobberInUse:
+    """A hobber with the wheels it can be set up with and what is on it."""
+
+    row: MachineRow
+    hobber: Hobber
+    family: WheelFamily
+    stock: Stock
+    on: OnNow
+
+    def answer(self, ask: HobAsk, material: Material, units: Units) -> Answer:
+        return Answer(ask, self.hobber, self.row.name, self.family, self.stock, self.on, material, units)
+
+
+def _in_use(machine: Slug, session: InSession) -> HobberInUse:
+    row = machines.machine(session, machine)
+    hobber = kinds.hobber(row)
+    family = machines.family(row.family) if row.family else UNKNOWN_FAMILY
+    return HobberInUse(row, hobber, family, machines.stock(row), hobbers.on_now(row, hobber))
+
+
+OnHobber = Annotated[HobberInUse, Depends(_in_use)]
+
+
+def read_whole(text: str) -> HobAsk:
+    """The ask of a line. Raises NotUnderstood with what was made of it."""
+    reading = asks.read(text)
+    if reading.ask is None:
+        assert reading.refusal is not None
+        raise NotUnderstood(reading.refusal, understood(reading), list(reading.left_over), list(reading.nearest))
+    return reading.ask
+
+
+def understood(reading: asks.Reading) -> list[str]:
+    return [f"{text}: {words.MEANINGS[meant]}" for text, meant in reading.understood]
+
+
+@router.get("/fields")
+def hob_ask_in_fields(
+    teeth: Annotated[str, Query(max_length=40, examples=["37"])],
+    pitch: Typed = "",
+    angle: Typed = "",
+    helix: Typed = "",
+    hand: Literal["", "right", "left"] = "",
+    face: Typed = "",
+    starts: Typed = "",
+    hob_hand: Literal["right", "left"] = "right",
+    hob_diameter: Typed = "",
+    turns: Typed = "",
+    mate: Typed = "",
+    feed: Typed = "",
+    way: Literal["", "up", "down"] = "",
+    blanks: Typed = "",
+    units: InUnits = Units.MM,
+) -> HobAskOut:
+    """The ask that these fields make, in one line. Empty fields are as usual."""
+    fields = Fields(
+        teeth, pitch, angle, helix, hand, face, starts, hob_hand, hob_diameter, turns, mate, feed, way, blanks
+    )
+    return ask_out(ask_from(fields), None, units)
+
+
+class MaterialOut(BaseModel):
+    material: Material
+    text: str
+
+
+@router.get("/materials")
+def get_materials() -> list[MaterialOut]:
+    """What a blank may be of."""
+    return [MaterialOut(material=material, text=text) for material, text in MATERIALS.items()]
+
+
+@router.get("/{machine}/plan", dependencies=[QUICK])
+def get_hob_plan(
+    on: OnHobber,
+    ask: Ask,
+    units: InUnits = Units.MM,
+    material: Of = Material.MILD_STEEL,
+    best: Annotated[int, Query(ge=1, le=40, description="How many set-ups at most")] = 12,
+) -> HobPlanOut:
+    """Trains for every box from the hobber's wheels, laid out, judged and in order of least trouble."""
+    wanted = read_whole(ask)
+    found = plan(wanted, on.hobber, on.stock, on.on, best)
+    told = on.answer(wanted, material, units).plan(found, on.row.slug)
+    return told.model_copy(update={"left_out": left_out_text(on.row)})
+
+
+@router.get("/{machine}/set-up", dependencies=[QUICK])
+def get_hob_set_up(
+    on: OnHobber, ask: Ask, trains: TrainsName, units: InUnits = Units.MM, material: Of = Material.MILD_STEEL
+) -> OneSetUpOut:
+    """One set-up judged for an ask, whether or not it is a good one."""
+    wanted = read_whole(ask)
+    named, constant = read_trains(trains, on.hobber)
+    found = judged(wanted, on.hobber, on.stock, on.on, named, constant)
+    return on.answer(wanted, material, units).one(found)
+
+
+class HobNowOut(BaseModel):
+    trains: str = Field(description="What is on, in requests")
+    ask: str | None = Field(description="The wheel that it divides, for the ask line", examples=["hob 37"])
+    text: str = Field(examples=["Divides into 37 with a one-start hob."])
+
+
+@router.get("/{machine}/now")
+def get_hob_now(on: OnHobber) -> HobNowOut | None:
+    """What is on the hobber now; null when its boxes are bare."""
+    index, constant = on.on.trains.get(Box.INDEX), on.on.constant
+    if not on.on.trains:
+        return None
+    if index is None or constant is None:
+        name = spell_trains(on.on.trains, on.hobber.index[0])
+        return HobNowOut(trains=name, ask=None, text="Which reversing pair is on is not on record.")
+    divides = constant.constant / index.ratio
+    whole = divides.denominator == 1
+    count = str(divides) if whole else trimmed(divides, 4)
+    return HobNowOut(
+        trains=spell_trains(on.on.trains, constant), ask=f"hob {count}" if whole else None,
+        text=f"Divides into {count} with a one-start hob.",
+    )  # fmt: skip
+
+
+class HobMountedIn(BaseModel):
+    model_config = ConfigDict(json_schema_extra={"examples": [{"trains": "48/37*40/80@24+52/38/39+"}]})
+
+    trains: str | None = Field(description="What is in the boxes now; null when they are bare", max_length=200)
+    seen: str | None = Field(None, description="What was in them when this was asked, empty for bare", max_length=200)
+
+
+class HobMountedOut(BaseModel):
+    trains: str | None
+
+
+@router.put("/{machine}/mounted")
+def put_hob_mounted(machine: Slug, mounted: HobMountedIn, session: ToWrite) -> HobMountedOut:
+    """Record what is in the boxes now."""
+    row = machines.machine(session, machine)
+    hobber = kinds.hobber(row)
+    before = hobbers.name_of(row, hobber)
+    trains: dict[Box, Train] = {}
+    name, constant = "", None
+    if mounted.trains is not None:
+        trains, known = read_trains(mounted.trains, hobber)
+        constant, name = known.constant, spell_trains(trains, known)
+    check_text(mounted.seen, "trains", name, before)
+    hobbers.mount(session, row, trains, constant)
+    return HobMountedOut(trains=name or None)
+
+
+@router.get("/{machine}/sheet.pdf", dependencies=[QUICK], response_class=Response, responses=described("pdf"))
+def get_hob_sheet(
+    on: OnHobber, ask: Ask, trains: TrainsName, units: InUnits = Units.MM, material: Of = Material.MILD_STEEL
+) -> Response:
+    """The set-up sheet as a page of A4."""
+    wanted = read_whole(ask)
+    named, constant = read_trains(trains, on.hobber)
+    found = judged(wanted, on.hobber, on.stock, on.on, named, constant)
+    written = sheet(found, wanted, on.hobber, on.row.name, on.family, material, units)
+    name = f"{on.row.slug}-{say(wanted)}".replace(" ", "-").replace("/", "_").encode("ascii", "ignore").decode()
+    return Response(
+        hob_sheet_pdf(written, found, on.hobber), media_type="application/pdf",
+        headers={"Content-Disposition": f'attachment; filename="{name}.pdf"'},
+    )  # fmt: skip
+
+
+class HobSlipOut(BaseModel):
+    text: str = Field(examples=["The 48 and the 37 are exchanged: the driver runs as the driven wheel."])
+    stands: SetUpOut = Field(description="The set-up as it would stand with the slip")
+
+
+class HobProofOut(BaseModel):
+    agrees: bool
+    text: str
+    slips: list[HobSlipOut]
+    next_text: str | None = Field(description="What to read or count next to tell the first two apart")
+
+
+@router.get("/{machine}/proof", dependencies=[QUICK])
+def get_hob_proof(
+    on: OnHobber,
+    ask: Ask,
+    trains: TrainsName,
+    measured: Annotated[str, Query(max_length=40, description="Degrees, or marks counted", examples=["87.5°"])],
+    kind: Annotated[Reading, Query(description="An angle of the table, or witness marks")] = Reading.ANGLE,
+    turns: Annotated[str, Query(max_length=40, description="Turns of the hob")] = "1",
+    off: Annotated[str, Query(max_length=40, description="By how much the angle may be off; empty for ½°")] = "",
+    units: InUnits = Units.MM,
+) -> HobProofOut:
+    """Compare what was read at the table with the trains: yes, or the single slips that explain it."""
+    wanted = read_whole(ask)
+    named, constant = read_trains(trains, on.hobber)
+    reading = read_measured(kind, measured, turns, off)
+    result = check(reading, named[Box.INDEX], constant, wanted, on.hobber, on.stock)
+    answer = on.answer(wanted, Material.MILD_STEEL, units)
+    found = []
+    for slip in result.slips[:_MOST_SLIPS]:
+        stands = judged(wanted, on.hobber, on.stock, on.on, {**named, Box.INDEX: slip.train}, constant)
+        found.append(HobSlipOut(text=proof_words.slip(slip), stands=answer.set_up(stands)))
+    return HobProofOut(
+        agrees=result.agrees, text=proof_words.answer(result, reading, len(found)), slips=found,
+        next_text=proof_words.tell_apart(result, reading),
+    )  # fmt: skip
+
+
+class HobConstantsOut(BaseModel):
+    text: str
+    constants: list[str] = Field(description="Simple numbers inside the uncertainty, the most usual first")
+
+
+@router.get("/constants")
+def get_hob_constants(
+    train: Annotated[str, Query(max_length=80, description="The index train that is on", examples=["48/37*40/80"])],
+    hob_turns: Annotated[str, Query(max_length=40, description="Turns of the hob")],
+    table_turns: Annotated[str, Query(max_length=40, description="Turns of the table meanwhile")],
+    off: Annotated[str, Query(max_length=40, description="By how many turns the table may be off")] = "1/100",
+) -> HobConstantsOut:
+    """The index constant of a machine without papers, from a known train and counted turns."""
+    figures = [parse_number(text, name) for name, text in
+               (("hob_turns", hob_turns), ("table_turns", table_turns), ("off", off or "1/100"))]  # fmt: skip
+    found, simple = constants_of(parse_train(train), *figures)
+    shown = trimmed(found, 3)
+    return HobConstantsOut(
+        text=proof_words.constants_text(shown, simple), constants=[spell(c.constant) for c in simple]
+    )

@@ -1,0 +1,82 @@
+"""An ask for a hobbed wheel from plain fields, each as typed."""
+
+from dataclasses import dataclass
+from fractions import Fraction
+
+from valleywind.core.hobbing.ask import (
+    FASTEST,
+    FEWEST_HOBBED,
+    MOST_BLANKS,
+    MOST_HOBBED,
+    MOST_STARTS,
+    HobAsk,
+    allowed,
+    read_pitch,
+)
+from valleywind.core.hobbing.machine import FeedWay
+from valleywind.core.refusal import Refused
+from valleywind.core.teeth.pitch import allowed_angle
+from valleywind.core.trains.direction import Hand
+from valleywind.core.units import parse_length, parse_number, parse_whole
+
+
+@dataclass(frozen=True)
+class Fields:
+    """Every field as typed, empty where nothing is said; see `HobAsk`."""
+
+    teeth: str
+    pitch: str = ""
+    angle: str = ""
+    helix: str = ""
+    hand: str = ""
+    face: str = ""
+    starts: str = ""
+    hob_hand: str = ""
+    hob_diameter: str = ""
+    turns: str = ""
+    mate: str = ""
+    feed: str = ""
+    way: str = ""
+    blanks: str = ""
+
+
+def ask_from(fields: Fields, machine: str = "") -> HobAsk:
+    """The ask that fields make. Raises Refused at the field."""
+    helix = _angle(fields.helix, "helix")
+    return allowed(
+        HobAsk(
+            parse_whole(fields.teeth, "teeth", FEWEST_HOBBED, MOST_HOBBED, "teeth"),
+            read_pitch(fields.pitch) if fields.pitch.strip() else None,
+            allowed_angle(_angle(fields.angle, "angle")) if fields.angle.strip() else None,
+            helix,
+            Hand(fields.hand) if fields.hand and helix else None,
+            _length(fields.face, "face"),
+            _whole(fields.starts, "starts", MOST_STARTS, "starts?") or 1,
+            Hand(fields.hob_hand) if fields.hob_hand else Hand.RIGHT,
+            _length(fields.hob_diameter, "hob_diameter"),
+            _whole(fields.turns, "turns", FASTEST, "rpm"),
+            parse_whole(fields.mate, "mate", FEWEST_HOBBED, MOST_HOBBED, "teeth") if fields.mate.strip() else None,
+            _length(fields.feed, "feed"),
+            FeedWay(fields.way) if fields.way else None,
+            _whole(fields.blanks, "blanks", MOST_BLANKS, "blanks?") or 1,
+            machine,
+        )
+    )
+
+
+def _angle(text: str, field: str) -> Fraction:
+    typed = text.strip().removesuffix("°").removesuffix("deg").strip()
+    if not typed:
+        return Fraction(0)
+    angle = parse_number(typed, field)
+    if field == "helix" and not 0 < angle < 90:
+        raise Refused("helix_out_of_range", field, text)
+    return angle
+
+
+def _length(text: str, field: str) -> Fraction | None:
+    return parse_length(text, field=field).mm if text.strip() else None
+
+
+def _whole(text: str, field: str, most: int, words: str) -> int | None:
+    return parse_whole(text, field, 1, most, words) if text.strip() else None

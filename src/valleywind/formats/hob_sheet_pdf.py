@@ -1,0 +1,70 @@
+"""The hobber's set-up sheet as one page of A4: every box drawn, shaft by shaft, with the work in order."""
+
+from fpdf import FPDF
+from fpdf.enums import XPos, YPos
+
+from valleywind.core.hobbing.machine import Hobber
+from valleywind.core.hobbing.set_up import SetUp
+from valleywind.formats import paper
+from valleywind.formats.paper import GREY, HEIGHT, MARGIN, WIDTH, OnPaper, text
+from valleywind.wording.hobbing.sheet import HobSheet
+from valleywind.wording.trains import BOXES
+
+# Drawings stand side by side, mm; the type is made smaller until all is on the page.
+_DRAWN, _SIZES = 62.0, (8.5, 8.0, 7.5, 7.0, 6.5)
+_FOOT = 8.0
+
+
+def hob_sheet_pdf(sheet: HobSheet, found: SetUp, machine: Hobber) -> bytes:
+    """The page as a PDF file."""
+    for size in _SIZES:
+        pdf, bottom = _laid_out(sheet, found, machine, size)
+        if bottom <= HEIGHT - MARGIN - _FOOT:
+            break
+    return bytes(pdf.output())
+
+
+def _laid_out(sheet: HobSheet, found: SetUp, machine: Hobber, size: float) -> tuple[FPDF, float]:
+    """The page in this size of type, and where it ends."""
+    pdf = paper.page(f"{sheet.title} on {sheet.machine}")
+    pdf.set_font("text", "B", 17)
+    text(pdf, f"{sheet.title} on {sheet.machine}", WIDTH - 2 * MARGIN, 7)
+    pdf.set_font("text", "B", 11)
+    text(pdf, f"{sheet.head}.", WIDTH - 2 * MARGIN, 5.5)
+    pdf.set_font("text", "", size + 1)
+    text(pdf, sheet.verdict, WIDTH - 2 * MARGIN, 4.6)
+    top = pdf.get_y() + 2
+    width = min(_DRAWN, (WIDTH - 2 * MARGIN) / len(found.boxed))
+    for n, (box, part) in enumerate(found.boxed):
+        gearbox = machine.boxes[box]
+        drawn = OnPaper(part.train, part.placement, gearbox.family, gearbox.quadrant, BOXES[box].capitalize())
+        paper.train(pdf, drawn, (MARGIN + n * width, top, width - 2, _DRAWN))
+    pdf.set_y(top + _DRAWN + 2)
+    for one in sheet.boxes:
+        pdf.set_font("text", "B", size + 1)
+        pdf.set_x(MARGIN)
+        pdf.cell(0, 5, f"{one.name}: {one.train} ({one.note})", new_x=XPos.LMARGIN, new_y=YPos.NEXT)
+        paper.shafts_table(pdf, one.shafts, size)
+        pdf.ln(1)
+    pdf.set_x(MARGIN)
+    paper.steps_list(pdf, sheet.steps, size)
+    for title, lines in (("Check before cutting", sheet.proof), ("After cutting", sheet.after)):
+        pdf.set_font("text", "B", size + 1)
+        pdf.cell(0, 4.6, title, new_x=XPos.LMARGIN, new_y=YPos.NEXT)
+        pdf.set_font("text", "", size)
+        text(pdf, " ".join(lines), WIDTH - 2 * MARGIN, size * 0.5, MARGIN)
+    _facts(pdf, sheet, size)
+    bottom = float(pdf.get_y())
+    paper.foot(pdf, sheet.aid)
+    return pdf, bottom
+
+
+def _facts(pdf: FPDF, sheet: HobSheet, size: float) -> None:
+    pdf.ln(1)
+    for fact in sheet.facts:
+        pdf.set_font("text", "", size)
+        pdf.set_text_color(GREY)
+        pdf.set_x(MARGIN)
+        pdf.cell(34, size * 0.5, fact.label)
+        pdf.set_text_color(0)
+        text(pdf, fact.text, WIDTH - 2 * MARGIN - 34, size * 0.5)

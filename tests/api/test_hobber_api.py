@@ -1,0 +1,227 @@
+"""The Hobber station from outside: asked, set up, recorded, undone, printed, proved."""
+
+from io import BytesIO
+from typing import Any
+
+import pytest
+from fastapi.testclient import TestClient
+from pypdf import PdfReader
+
+HELICAL = "hob 24 m2 30° left face 20 with 24"
+
+
+def asked(client: TestClient, path: str, status: int = 200, **query: Any) -> Any:
+    answer = client.get(f"/api/hobbers/{path}", params=query)
+    assert answer.status_code == status, answer.text
+    return answer.json()
+
+
+def test_37_is_on_the_demo_hobber(demo: TestClient) -> None:
+    plan = asked(demo, "avocet/plan", ask="hob 37")
+    first = plan["set_ups"][0]
+    assert first["is_on"]
+    assert first["merit"] == "exact"
+    assert first["trains"] == demo.get("/api/machines/avocet").json()["mounted"]
+    assert plan["first"]["trains"] == first["trains"]
+    assert [b["box"] for b in plan["first"]["drawn"]] == ["index", "feed"]
+    assert plan["first"]["verdict"] == "37 turns of the hob turn the table once, exactly: it comes out as 37."
+    assert asked(demo, "avocet/now") == {
+        "trains": first["trains"], "ask": "hob 37", "text": "Divides into 37 with a one-start hob.",
+    }  # fmt: skip
+
+
+def test_71_and_107_come_out(demo: TestClient) -> None:
+    assert asked(demo, "avocet/plan", ask="hob 71")["set_ups"][0]["merit"] == "exact"
+    plan = asked(demo, "avocet/plan", ask="hob 107")
+    assert plan["first"]["kind"] == "made_up"
+    assert plan["first"]["merit"] == "exact"
+    assert plan["first"]["head"] == "No run-off"
+    assert "Never disengage" in plan["first"]["caution"]
+    assert "without any run-off" in plan["first"]["verdict"]
+    assert len(plan["first"]["drawn"]) == 3
+
+
+def test_every_set_up_of_a_list_is_found_again_by_its_name(demo: TestClient) -> None:
+    for ask in ("hob 37", "hob 107 m2 face 20", HELICAL):
+        plan = asked(demo, "avocet/plan", ask=ask)
+        for listed in plan["set_ups"]:
+            found = asked(demo, "avocet/set-up", ask=ask, trains=listed["trains"])["set_up"]
+            assert {k: found[k] for k in listed} == listed
+
+
+def test_what_is_mounted_is_in_the_way_of_others_and_can_be_undone(demo: TestClient) -> None:
+    before = demo.get("/api/machines/avocet").json()["mounted"]
+    plan = asked(demo, "avocet/plan", ask=HELICAL)
+    name = plan["set_ups"][0]["trains"]
+    stale = demo.put("/api/hobbers/avocet/mounted", json={"trains": name, "seen": "24/25@24++"})
+    assert stale.status_code == 409
+    done = demo.put("/api/hobbers/avocet/mounted", json={"trains": name, "seen": before})
+    assert done.json() == {"trains": name}
+    now = demo.get("/api/machines/avocet").json()
+    assert now["mounted"] == name
+    shelf = {w["teeth"]: w["mounted"] for w in demo.get("/api/machines/avocet/wheels").json()["wheels"]}
+    assert shelf[65] == 1
+    assert asked(demo, "avocet/plan", ask=HELICAL)["set_ups"][0]["is_on"]
+    # A wheel that is on in a box may not leave the rack.
+    rack = demo.get("/api/rack").json()
+    wheel = next(w for w in rack["wheels"] if w["teeth"] == 65 and w["machine"] == "avocet")
+    gone = demo.request("DELETE", "/api/rack/wheels", params={"wheel": wheel["id"]})
+    assert gone.status_code == 422
+    back = demo.post(f"/api/changes/{done.headers['Valleywind-Change']}/undo")
+    assert back.status_code == 200
+    assert demo.get("/api/machines/avocet").json()["mounted"] == before
+
+
+def test_wheels_that_are_not_held_are_not_put_on(demo: TestClient) -> None:
+    answer = demo.put("/api/hobbers/avocet/mounted", json={"trains": "43/24@24++"})
+    assert answer.status_code == 422
+    assert answer.json()["errors"][0]["code"] == "wheels_not_held"
+    twice = demo.put("/api/hobbers/avocet/mounted", json={"trains": "48/37*40/80@24+48/50+"})
+    assert twice.json()["errors"][0]["code"] == "wheels_not_held"
+
+
+def test_bare_boxes_are_recorded(demo: TestClient) -> None:
+    assert demo.put("/api/hobbers/avocet/mounted", json={"trains": None}).json() == {"trains": None}
+    assert demo.get("/api/hobbers/avocet/now").json() is None
+    assert demo.get("/api/machines/avocet").json()["mounted"] is None
+
+
+@pytest.mark.parametrize("ask", ["hob 37", "hob 107 m2 face 20 hob dia 63", HELICAL, "hob 60 m2 4 blanks face 20"])
+def test_the_sheet_is_one_page_with_every_wheel(demo: TestClient, ask: str) -> None:
+    plan = asked(demo, "avocet/plan", ask=ask)
+    name = plan["set_ups"][0]["trains"]
+    answer = demo.get("/api/hobbers/avocet/sheet.pdf", params={"ask": ask, "trains": name})
+    assert answer.headers["content-type"] == "application/pdf"
+    pages = PdfReader(BytesIO(answer.content)).pages
+    assert len(pages) == 1
+    text = " ".join(pages[0].extract_text().split())
+    for box in plan["first"]["boxes"]:
+        assert box["text"] in text
+    for words in ("Check before cutting", "After cutting", "Reversing pair", "No hands in the boxes under power"):
+        assert words in text
+    # Everything stands above the foot.
+    low: list[float] = []
+    pages[0].extract_text(visitor_text=lambda t, _cm, tm, *_: low.append(tm[5]) if t.strip() else None)
+    assert min(low) > 14
+
+
+def test_a_reading_is_told_yes_or_what_slipped(demo: TestClient) -> None:
+    plan = asked(demo, "avocet/plan", ask="hob 37")
+    asks: Any = {"ask": "hob 37", "trains": plan["set_ups"][0]["trains"], "turns": "9"}
+    yes = asked(demo, "avocet/proof", **asks, measured="87.4")
+    assert yes["agrees"]
+    assert yes["text"] == "Yes: 87.4° agrees with 87.57° within the 0.5° that the reading may be off."
+    no = asked(demo, "avocet/proof", **asks, measured="43.8")
+    assert "The other reversing pair is on, 48/24." in [s["text"] for s in no["slips"]]
+    slipped = asked(demo, "avocet/proof", **asks, measured="52.03")
+    assert slipped["slips"][0]["text"].startswith("The 48 and the 37 are exchanged")
+    assert slipped["slips"][0]["stands"]["boxes"][0]["text"] == "37/48 × 40/80"
+    marks = asked(demo, "avocet/proof", **asks, measured="74", kind="marks")
+    assert {"The hob has 2 starts."} & {s["text"] for s in marks["slips"]}
+    assert asked(demo, "avocet/proof", 422, **asks, measured="x")["errors"][0]["field"] == "measured"
+
+
+def test_fields_make_an_ask_and_back(demo: TestClient) -> None:
+    fields = {"teeth": "24", "pitch": "2", "helix": "30", "hand": "left", "face": "20", "mate": "24"}
+    given: dict[str, Any] = dict(fields)
+    told = asked(demo, "fields", **given)
+    assert told["canonical"] == "hob 24 m2 30° left face 20 mm with 24"
+    again = asked(demo, "avocet/plan", ask=told["canonical"])["ask"]
+    assert {k: again[k] for k in ("teeth", "pitch", "helix", "hand", "face", "mate")} == {
+        "teeth": "24", "pitch": "m2", "helix": "30°", "hand": "left", "face": "20 mm", "mate": "24",
+    }  # fmt: skip
+
+
+@pytest.mark.parametrize(
+    ("fields", "field", "code"),
+    [
+        ({"teeth": "37.5"}, "teeth", "not_a_whole_number"),
+        ({"teeth": "37", "pitch": "x"}, "pitch", "not_a_pitch"),
+        ({"teeth": "37", "pitch": "2", "helix": "90", "hand": "left"}, "helix", "helix_out_of_range"),
+        ({"teeth": "37", "pitch": "2", "helix": "20"}, "hand", "needs_hand"),
+        ({"teeth": "37", "feed": "0"}, "feed", "not_positive"),
+        ({"teeth": "37", "face": "2000"}, "face", "length_out_of_range"),
+        ({"teeth": "37", "starts": "0"}, "starts", "whole_out_of_range"),
+        ({"teeth": "37", "angle": "45"}, "angle", "angle_out_of_range"),
+    ],
+)
+def test_a_field_that_cannot_be_used_is_named(demo: TestClient, fields: dict[str, str], field: str, code: str) -> None:
+    error = asked(demo, "fields", 422, **fields)["errors"][0]
+    assert (error["field"], error["code"]) == (field, code)
+
+
+def test_the_ask_line_reads_what_is_hobbed(demo: TestClient) -> None:
+    whole = demo.get("/api/lathes/reading", params={"ask": "hob 31 dp12 14.5°"}).json()
+    assert (whole["station"], whole["whole"]) == ("hobber", True)
+    assert whole["description"] == "31 teeth, 12 DP, pressure angle 14.5°, spur"
+    not_yet = demo.get("/api/lathes/reading", params={"ask": "hob 24 m2 30°"}).json()
+    assert not not_yet["whole"]
+    assert not_yet["says"] == "It is not clear whether 30° is the helix or the pressure angle."
+    assert not_yet["completions"]
+
+
+def test_a_constant_is_found_from_turns(demo: TestClient) -> None:
+    told = asked(demo, "constants", train="48/37*40/80", hob_turns="37", table_turns="1", off="1/50")
+    assert told["constants"][0] == "24"
+
+
+def test_a_record_is_read_back_as_typed(demo: TestClient) -> None:
+    record = demo.get("/api/machine-records/avocet").json()
+    assert record["hobber"]["boxes"]["index"]["posts"] == "22 x 70, 22 x 66, 22 x 70"
+    saved = demo.put("/api/machine-records/avocet", json=record)
+    assert saved.status_code == 200, saved.text
+    again = demo.get("/api/machine-records/avocet").json()
+    assert again == record | {"version": again["version"]}
+
+
+@pytest.mark.parametrize(
+    ("change", "field", "code"),
+    [
+        ({"index": "0"}, "index", "not_an_index_constant"),
+        ({"index": "24 with 0/40"}, "index", "not_an_index_constant"),
+        ({"index": "24 from 20"}, "index", "not_an_index_constant"),
+        ({"feed": "0"}, "feed", "not_positive"),
+        ({"differential": "0 mm"}, "differential", "not_positive"),
+        ({"swivel": "100"}, "swivel", "swivel_too_far"),
+        ({"table": "left"}, "table", "not_one_of"),
+        ({"travel": "x"}, "travel", "not_a_number"),
+        ({"boxes": {"index": {"posts": "22"}}}, "index.posts", "not_a_post"),
+        ({"boxes": {"feed": {"quadrant": {"studs": "9"}}}}, "feed.studs", "studs_out_of_range"),
+    ],
+)
+def test_a_hobbers_record_is_checked_at_the_field(
+    demo: TestClient, change: dict[str, Any], field: str, code: str
+) -> None:
+    record = demo.get("/api/machine-records/avocet").json()
+    record["hobber"] |= change
+    answer = demo.put("/api/machine-records/avocet", json=record)
+    assert answer.status_code == 422
+    error = answer.json()["errors"][0]
+    assert (error["field"], error["code"]) == (field, code)
+
+
+def test_its_wheels_keep_their_pitch_while_they_are_on(demo: TestClient) -> None:
+    record = demo.get("/api/machine-records/avocet").json()
+    answer = demo.put("/api/machine-records/avocet", json=record | {"family": None})
+    assert answer.json()["errors"][0]["code"] == "mounted_not_held"
+
+
+def test_a_new_hobber_plans_with_what_is_known(demo: TestClient) -> None:
+    record = {"kind": "hobber", "name": "Godwit", "hobber": {"index": "40"}}
+    assert demo.post("/api/machine-records", json=record).status_code == 200
+    bare = asked(demo, "godwit/plan", 422, ask="hob 37")
+    assert bare["errors"][0]["code"] == "no_wheels"
+    family = next(f["id"] for f in demo.get("/api/rack").json()["families"] if f["name"] == "Avocet's wheels")
+    known = demo.get("/api/machine-records/godwit").json() | {"family": family}
+    assert demo.put("/api/machine-records/godwit", json=known).status_code == 200
+    demo.put("/api/machines/godwit/wheels", json={"wheels": "40 37 50 60 30"})
+    plan = asked(demo, "godwit/plan", ask="hob 37")
+    assert plan["set_ups"][0]["boxes"][0]["text"].startswith("40/37")
+    assert [b["box"] for b in plan["first"]["drawn"]] == ["index"]
+    assert plan["set_ups"][0]["room"] == "room not checked"
+    assert plan["not_known"] == [
+        "Room is not checked in the index box.",
+        "Which way the index box turns is not on record.",
+        "Which way the table turns is not on record.",
+        "The feed constant is not on record, so no feed train is planned.",
+    ]
