@@ -157,13 +157,14 @@ export function useArmPreview(
   family: number | null,
   train: string,
   units: Units,
+  box: Schemas["Box"] | null = null,
 ) {
   return useQuery({
-    queryKey: ["preview", "arm", arm, family, train, units],
+    queryKey: ["preview", "arm", arm, family, train, units, box],
     queryFn: () =>
       answered(
         api.POST("/api/machine-records/preview", {
-          body: { arm: arm!, family, train },
+          body: { arm: arm!, family, train, box },
           params: { query: { units } },
         }),
       ),

@@ -8,6 +8,11 @@ import { Shell } from "./Shell";
 
 const ChartStation = lazy(() => import("../stations/lathe/ChartStation"));
 const ConstantsStation = lazy(() => import("../stations/lathe/ConstantsStation"));
+const HobberStation = lazy(() => import("../stations/hobber/HobberStation"));
+const HobChartStation = lazy(() => import("../stations/hobber/HobChartStation"));
+const HobberStart = lazy(() =>
+  import("../stations/hobber/HobberStation").then((m) => ({ default: m.HobberStart })),
+);
 const RackStation = lazy(() => import("../stations/rack/RackStation"));
 const LatheEditor = lazy(() => import("../stations/machines/LatheEditor"));
 const RecordStation = lazy(() => import("../stations/machines/RecordStation"));
@@ -31,6 +36,9 @@ export function App() {
         <Route path="lathe/:machine" element={<LatheStation />} />
         <Route path="lathe/:machine/chart" element={later(<ChartStation />)} />
         <Route path="lathe/:machine/unknown" element={later(<ConstantsStation />)} />
+        <Route path="hobber" element={later(<HobberStart />)} />
+        <Route path="hobber/:machine" element={later(<HobberStation />)} />
+        <Route path="hobber/:machine/chart" element={later(<HobChartStation />)} />
         <Route path="rack" element={later(<RackStation />)} />
         <Route path="rack/sets" element={later(<SetsStation />)} />
         <Route path="rack/stores" element={later(<StoresStation />)} />

@@ -33,18 +33,21 @@ export function AskLine({ machine }: { machine: string }) {
 
   const commit = (ask: string, replace: boolean) => {
     const station = known?.station ?? "lathe";
-    const next = new URLSearchParams(station === "lathe" ? search : undefined);
+    const here = pathname.startsWith(`/${station}/`);
+    const next = new URLSearchParams(station === "lathe" || here ? search : undefined);
     next.set("ask", ask);
     next.delete("train");
-    void navigate(`${station === "lathe" ? `/lathe/${machine}` : `/${station}`}?${next}`, {
-      replace,
-    });
+    next.delete("trains");
+    // On a machine of the station the ask stays with it; the lathe is known without.
+    const place =
+      here && station === "hobber" ? pathname.split("/").slice(0, 3).join("/") : `/${station}`;
+    void navigate(`${station === "lathe" ? `/lathe/${machine}` : place}?${next}`, { replace });
   };
   // Entered before it was read, an ask of another station stands in the lathe's address until it is.
   const strayed =
     known !== undefined &&
-    known.station !== "lathe" &&
-    pathname.startsWith("/lathe/") &&
+    !pathname.startsWith(`/${known.station}`) &&
+    /^\/(lathe|hobber)\//.test(pathname) &&
     settled.trim() === asked.trim();
   useEffect(() => {
     if (strayed) commit(settled.trim(), true);

@@ -3,26 +3,28 @@ import { useLocation, useNavigate, useSearchParams } from "react-router";
 
 import { useMachines } from "../api/questions";
 
-/** Which lathe the ask is for. The ask stays when the lathe changes. */
-export function MachineChoice({ machine }: { machine: string }) {
+/** Which machine of a kind the ask is for. The ask stays when the machine changes. */
+export function MachineChoice({ kind, machine }: { kind: "lathe" | "hobber"; machine: string }) {
   const machines = useMachines();
   const navigate = useNavigate();
   const [search] = useSearchParams();
   const { pathname } = useLocation();
-  const lathes = machines.data?.filter((m) => m.kind === "lathe") ?? [];
-  const chosen = lathes.find((m) => m.slug === machine);
+  const alike = machines.data?.filter((m) => m.kind === kind) ?? [];
+  const chosen = alike.find((m) => m.slug === machine);
   if (!chosen) return null;
   const choose = (slug: string) => {
-    // What stands in another station's address is no ask for a lathe.
-    const kept = new URLSearchParams(pathname.startsWith("/lathe/") ? search : undefined);
+    // What stands in another station's address is no ask for this machine.
+    const here = pathname.startsWith(`/${kind}/`);
+    const kept = new URLSearchParams(here ? search : undefined);
     kept.delete("train");
-    const page = pathname.startsWith("/lathe/") ? pathname.split("/").slice(3).join("/") : "";
-    void navigate(`/lathe/${slug}${page && `/${page}`}?${kept}`);
+    kept.delete("trains");
+    const page = here ? pathname.split("/").slice(3).join("/") : "";
+    void navigate(`/${kind}/${slug}${page && `/${page}`}?${kept}`);
   };
   return (
     <Listbox value={machine} onChange={choose}>
       <ListboxButton
-        aria-label={`on ${chosen.name}, choose another lathe`}
+        aria-label={`on ${chosen.name}, choose another ${kind}`}
         className="flex min-h-11 items-center gap-2 rounded-sm border border-white/35 px-3 text-[15px] text-[#f7f6f0] hover:bg-white/10"
       >
         <span className="text-white/75">on</span> <b>{chosen.name}</b> <span aria-hidden>▾</span>
@@ -31,15 +33,15 @@ export function MachineChoice({ machine }: { machine: string }) {
         anchor="bottom end"
         className="z-40 mt-1 min-w-64 rounded-sm border-2 border-enamel bg-paper text-ink shadow-lg outline-none"
       >
-        {lathes.map((lathe) => (
+        {alike.map((one) => (
           <ListboxOption
-            key={lathe.slug}
-            value={lathe.slug}
+            key={one.slug}
+            value={one.slug}
             className="min-h-11 cursor-pointer px-4 py-2 data-focus:bg-blue-bg data-selected:font-bold"
           >
-            {lathe.name}
+            {one.name}
             <span className="block text-[14px] font-normal text-soft">
-              screw {lathe.screw}, {lathe.family?.text}
+              {[one.screw && `screw ${one.screw}`, one.family?.text].filter(Boolean).join(", ")}
             </span>
           </ListboxOption>
         ))}

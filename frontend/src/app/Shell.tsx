@@ -38,7 +38,8 @@ export function Shell() {
     const wait = setTimeout(() => Object.values(dialogs).forEach((load) => void load()), SETTLED);
     return () => clearTimeout(wait);
   }, []);
-  const lathe = useLathe();
+  const lathe = useOfKind("lathe");
+  const hobber = useOfKind("hobber");
   const { pathname } = useLocation();
   const section = pathname.split("/")[1];
   useTitle(pathname);
@@ -59,7 +60,11 @@ export function Shell() {
           Valleywind
         </NavLink>
         <AskLine machine={lathe} />
-        <MachineChoice machine={lathe} />
+        {section === "hobber" ? (
+          <MachineChoice kind="hobber" machine={hobber} />
+        ) : (
+          <MachineChoice kind="lathe" machine={lathe} />
+        )}
         <Segmented
           label="Units"
           value={units}
@@ -125,6 +130,10 @@ export function Shell() {
               <Station to={`/lathe/${lathe}/unknown`} name="Constants" within />
             </>
           )}
+          {hobber && <Station to={`/hobber/${hobber}`} name="Hobber" />}
+          {hobber && section === "hobber" && (
+            <Station to={`/hobber/${hobber}/chart`} name="Chart" within />
+          )}
           <Station to="/rack" name="Rack" />
           {section === "rack" && (
             <>
@@ -186,9 +195,12 @@ function useStationFocus(pathname: string) {
   return main;
 }
 
-/** The lathe in the address, else the first there is. */
-function useLathe(): string {
+/** The machine of this kind in the address, else the first there is; empty where there is none. */
+function useOfKind(kind: string): string {
   const { machine } = useParams();
-  const machines = useMachines();
-  return machine ?? machines.data?.find((m) => m.kind === "lathe")?.slug ?? "";
+  const alike = useMachines().data?.filter((m) => m.kind === kind) ?? [];
+  const { pathname } = useLocation();
+  // Before the list is there the address is believed.
+  if (machine && pathname.startsWith(`/${kind}/`)) return machine;
+  return alike[0]?.slug ?? "";
 }

@@ -7,6 +7,8 @@ const STATIONS: [RegExp, string][] = [
   [/^\/lathe\/[^/]+\/chart/, "Chart"],
   [/^\/lathe\/[^/]+\/unknown/, "Constants"],
   [/^\/lathe/, "Lathe"],
+  [/^\/hobber\/[^/]+\/chart/, "Counts"],
+  [/^\/hobber/, "Hobber"],
   [/^\/rack\/sets/, "Sets"],
   [/^\/rack\/stores/, "Stores"],
   [/^\/rack/, "Rack"],

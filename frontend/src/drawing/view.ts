@@ -12,6 +12,8 @@ export interface View {
   back: (x: number, y: number) => Point;
   /** px per mm */
   scale: number;
+  /** of the paper, px */
+  width: number;
 }
 
 export const MARGIN = 26;
@@ -79,7 +81,7 @@ function fitted(points: Point[], width: number, height: number): View {
     cx + (x - width / 2) / scale,
     cy - (y - (height + MARGIN - FOOT) / 2) / scale,
   ];
-  return { scale, at, back, spot: ({ x_mm, y_mm }) => at(x_mm, y_mm) };
+  return { scale, width, at, back, spot: ({ x_mm, y_mm }) => at(x_mm, y_mm) };
 }
 
 /** Tip radius of a wheel, mm; 0 where its outline is not there yet. */

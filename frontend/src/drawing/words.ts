@@ -141,12 +141,18 @@ function senseSpots(
 }
 
 /** Where a slot’s name stands: beside its far end. Only of slots that the train uses, or of a bare quadrant. */
+// px that the name of a slot takes beside its arm.
+const SLOT_NAME = 64;
+
 export function slotNameAt(slot: Drawing["slots"][number], drawing: Drawing, view: View) {
   const bare = drawing.wheels.length === 0;
   if (!bare && !drawing.shafts.some((shaft) => shaft.slot === slot.name)) return undefined;
   const [dx, dy] = [Math.cos(slot.angle_rad), Math.sin(slot.angle_rad)];
   const [x, y] = view.at(dx * slot.farthest_mm, dy * slot.farthest_mm);
-  const side = dx < 0 ? -1 : 1;
+  // On the side away from the arm, unless that is off the paper.
+  const outward = dx < 0 ? -1 : 1;
+  const side =
+    x + outward * SLOT_NAME < 0 || x + outward * SLOT_NAME > view.width ? -outward : outward;
   const arm = (drawing.shafts[1]?.boss_radius_mm ?? 10) * ARM * view.scale;
   return { x: x + side * (arm / 2 + 8), y, side };
 }

@@ -37,6 +37,7 @@ const GAP = 9;
 const LEAST_WIDTH = 22;
 const MOST_SCALE = 1.4;
 const LEAST_SCALE = 0.12;
+const SCROLLED = 0.6;
 
 /** The machine's wheels standing on a board in order of size, to one scale. */
 export function WheelShelf({
@@ -68,6 +69,8 @@ export function WheelShelf({
   let scale = Math.min(MOST_SCALE, room / largest);
   while (scale > LEAST_SCALE && standing.reduce((sum, s) => sum + wide(s, scale), 8) > size.width)
     scale *= 0.96;
+  // Where not even the smallest fits, it is scrolled along anyway: then they are as large as can be told apart.
+  if (scale <= LEAST_SCALE) scale = Math.min(MOST_SCALE, (room / largest) * SCROLLED);
   let x = 4;
   const places = standing.map((s) => {
     const radius = tip(s) * scale;

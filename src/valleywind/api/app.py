@@ -14,6 +14,7 @@ from valleywind.api.access import Turns
 from valleywind.api.dividing import discs_and_plates as dividing_made
 from valleywind.api.dividing import ways as dividing
 from valleywind.api.guard import Guard, Hosts
+from valleywind.api.hobbing import chart as hobber_chart
 from valleywind.api.hobbing import station as hobber
 from valleywind.api.lathe import chart as lathe_chart
 from valleywind.api.lathe import proof as lathe_proof
@@ -52,7 +53,18 @@ def make_app(store: Store, demo: bool = False, hosts: Hosts | None = None) -> Fa
     app.state.store, app.state.demo, app.state.turns = store, demo, Turns()
     problems.install(app)
     records = (machines, machine_record, lathe_record, rack, rack_boxes, stores, changes)
-    for topic in (shop, *records, lathe, lathe_proof, lathe_chart, wheels, dividing, dividing_made, hobber):
+    for topic in (
+        shop,
+        *records,
+        lathe,
+        lathe_proof,
+        lathe_chart,
+        wheels,
+        dividing,
+        dividing_made,
+        hobber,
+        hobber_chart,
+    ):
         app.include_router(topic.router, prefix="/api")
     app.add_middleware(Guard, hosts=hosts or Hosts())
     if SCREENS.is_dir():

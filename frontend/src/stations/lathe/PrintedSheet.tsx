@@ -1,6 +1,7 @@
 import type { Candidate, Outline } from "../../api/client";
 import { QuadrantDrawing } from "../../drawing/QuadrantDrawing";
 import { meritOf, Nut } from "../../planning/Nut";
+import { PrintedShafts, PrintedSteps } from "../../planning/StepList";
 import { Strong } from "../../kit/Strong";
 
 // The drawing on paper: 98 by 90 mm at 96 px to the inch; a train of six wheels must leave the sheet one page.
@@ -60,42 +61,8 @@ export function PrintedSheet({
         </div>
       </div>
       <h2 className="mt-2 font-bold">Shafts, from machine outward</h2>
-      <table className="mt-1 w-full border-collapse text-left">
-        <thead>
-          <tr className="border-b border-black">
-            {["Shaft", "Inner", "Outer", "Where"].map((head) => (
-              <th key={head}>{head}</th>
-            ))}
-          </tr>
-        </thead>
-        <tbody>
-          {sheet.shafts.map((row) => (
-            <tr key={row.shaft} className="border-b border-line">
-              <td className="py-0.5">{row.shaft}</td>
-              <td>
-                <Strong text={row.inner} />
-              </td>
-              <td>
-                <Strong text={row.outer} />
-              </td>
-              <td>{row.where}</td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
-      <ol className="mt-3">
-        {sheet.steps.map((step, n) => (
-          <li key={n} className="mb-1 grid grid-cols-[8mm_1fr]">
-            <b>{n + 1}</b>
-            <div>
-              <Strong text={step.text} />
-              {step.caution && (
-                <p className="mt-0.5 border-l-4 border-black pl-2 font-bold">{step.caution}</p>
-              )}
-            </div>
-          </li>
-        ))}
-      </ol>
+      <PrintedShafts rows={sheet.shafts} />
+      <PrintedSteps steps={sheet.steps} />
       <h2 className="mt-2 font-bold">Check before cutting</h2>
       {sheet.proof.map((told) => (
         <p key={told}>

@@ -6,6 +6,7 @@ import { HandDrawing } from "../../drawing/HandDrawing";
 import { Disclosure } from "../../kit/Disclosure";
 import { Button, buttonLook } from "../../kit/Button";
 import { meritOf, Nut } from "../../planning/Nut";
+import { StepList } from "../../planning/StepList";
 import { Strong } from "../../kit/Strong";
 import { ClearanceBar } from "./ClearanceBar";
 
@@ -136,24 +137,7 @@ function PickingUp({
 function Work({ sheet }: { sheet: Candidate["sheet"] }) {
   return (
     <>
-      <ol className="border-t border-line">
-        {sheet.steps.map((step, n) => (
-          <li
-            key={n}
-            className="grid grid-cols-[26px_1fr] border-b border-line py-2.5 text-[15px] leading-snug"
-          >
-            <span className="font-mono font-bold text-soft">{n + 1}</span>
-            <div>
-              <Strong text={step.text} />
-              {step.caution && (
-                <p className="mt-1.5 border-l-4 border-oxide bg-oxide-bg px-2 py-1">
-                  {step.caution}
-                </p>
-              )}
-            </div>
-          </li>
-        ))}
-      </ol>
+      <StepList steps={sheet.steps} />
       <h3 className="mt-3 font-bold">Check before cutting</h3>
       {sheet.proof.map((told) => (
         <p key={told} className="mt-1 text-[15px]">

@@ -20,6 +20,7 @@ import { Checkbox } from "../../kit/Checkbox";
 import { useTell } from "../../app/Toast";
 import { TextField } from "../../kit/TextField";
 import { EndView } from "./EndView";
+import { BOX, type BoxName, HOBBER, HobberPart } from "./HobberPart";
 import { KINDS } from "./kinds";
 import { type PutQuadrant, QUADRANT, QuadrantFields, useQuadrantEdits } from "./QuadrantFields";
 import { RecordButtons } from "./RecordButtons";
@@ -35,7 +36,6 @@ const HEAD: PartOf<"head"> = {
   geared: false,
   reads: "",
 };
-const HOBBER: PartOf<"hobber"> = { index: "", feed: "", differential: "", swivel: "" };
 const MILL: PartOf<"mill"> = { screw: "", swing: "", pairs: "" };
 
 /** A new machine of the kind in the address. */
@@ -84,20 +84,42 @@ function Editor({ edited, start }: { edited?: string; start: MachineRecord }) {
       })),
     [],
   );
+  const [box, setBox] = useState<BoxName>("index");
+  const putBox = useCallback<PutQuadrant>(
+    (change) =>
+      setRecord((now) => {
+        const hobber = now.hobber ?? HOBBER;
+        const open = hobber.boxes[box] ?? BOX;
+        const quadrant = { ...open.quadrant, ...change(open.quadrant ?? QUADRANT) };
+        const boxes = { ...hobber.boxes, [box]: { ...open, quadrant } };
+        return { ...now, hobber: { ...hobber, boxes } } as MachineRecord;
+      }),
+    [box],
+  );
   const { kind } = record;
   const what = KINDS.find((k) => k.kind === kind)!;
   const divides = kind !== "hobber";
-  const arm = divides && record.head?.geared ? (record.arm ?? null) : null;
+  // What is drawn beside: a head's arm, or the box of a hobber that is open.
+  const arm = !divides
+    ? (record.hobber?.boxes[box]?.quadrant ?? QUADRANT)
+    : record.head?.geared
+      ? (record.arm ?? null)
+      : null;
   const preview = useArmPreview(
     useDebouncedValue(arm, 120),
     record.family ?? null,
     useDebouncedValue(train, 250),
     units,
+    divides ? null : box,
   );
-  const edits = useQuadrantEdits(arm ?? QUADRANT, putArm, preview.data?.drawing);
+  const edits = useQuadrantEdits(arm ?? QUADRANT, divides ? putArm : putBox, preview.data?.drawing);
   const refused = refusedAt(save.error);
   const wrong = (field: string) => {
-    const found = arm ? preview.data?.problems.find((p) => p.field === field) : undefined;
+    const plain = divides ? field : field.replace(`${box}.`, "");
+    const found =
+      arm && (divides || field.startsWith(`${box}.`))
+        ? preview.data?.problems.find((p) => p.field === plain)
+        : undefined;
     return refused(field) ?? (found && `${found.says} ${found.would_do}`);
   };
   return (
@@ -166,6 +188,9 @@ function Editor({ edited, start }: { edited?: string; start: MachineRecord }) {
               typed={record.hobber ?? HOBBER}
               put={(hobber) => put({ hobber })}
               wrong={wrong}
+              box={box}
+              setBox={setBox}
+              putQuadrant={putBox}
             />
           )}
           {kind === "mill" && (
@@ -207,10 +232,7 @@ function Editor({ edited, start }: { edited?: string; start: MachineRecord }) {
               )}
             </>
           )}
-          {save.error &&
-            !["name", ...Object.keys({ ...HEAD, ...HOBBER, ...MILL, ...QUADRANT })].some(wrong) && (
-              <Failed error={save.error} />
-            )}
+          {save.error && !shownAt(box).some(refused) && <Failed error={save.error} />}
           <RecordButtons
             busy={save.isPending}
             className={
@@ -233,53 +255,16 @@ function Editor({ edited, start }: { edited?: string; start: MachineRecord }) {
   );
 }
 
+/** The fields at which a refusal is shown; any other is shown by itself. */
+function shownAt(box: BoxName): string[] {
+  const boxed = [...Object.keys(QUADRANT), "posts", "turns"].map((field) => `${box}.${field}`);
+  return ["name", ...Object.keys({ ...HEAD, ...HOBBER, ...MILL, ...QUADRANT }), ...boxed];
+}
+
 interface PartProps<T> {
   typed: T;
   put: (typed: T) => void;
   wrong: (field: string) => string | undefined;
-}
-
-function HobberPart({ typed, put, wrong }: PartProps<PartOf<"hobber">>) {
-  return (
-    <Part
-      title="Its constants"
-      note="From the machine’s manual or plate. Index: ratio of the index train times the teeth, for one start; with the count where a second one begins."
-    >
-      <Row>
-        <TextField
-          label="Index constant"
-          value={typed.index ?? ""}
-          onChange={(index) => put({ ...typed, index })}
-          example="24, 48 from 97"
-          problem={wrong("index")}
-        />
-        <TextField
-          label="Feed per table turn at 1 : 1"
-          value={typed.feed ?? ""}
-          onChange={(feed) => put({ ...typed, feed })}
-          example="0.75 mm"
-          problem={wrong("feed")}
-        />
-      </Row>
-      <Row>
-        <TextField
-          label="Differential constant"
-          value={typed.differential ?? ""}
-          onChange={(differential) => put({ ...typed, differential })}
-          example="25/π mm; empty for none"
-          problem={wrong("differential")}
-        />
-        <TextField
-          label="Hob head turns, ± °"
-          value={typed.swivel ?? ""}
-          onChange={(swivel) => put({ ...typed, swivel })}
-          example="45"
-          problem={wrong("swivel")}
-          numeric
-        />
-      </Row>
-    </Part>
-  );
 }
 
 function MillPart({ typed, put, wrong }: PartProps<PartOf<"mill">>) {

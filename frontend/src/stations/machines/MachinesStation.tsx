@@ -55,7 +55,8 @@ function MachineCard({ machine }: { machine: Machine }) {
   const lathe = machine.kind === "lathe";
   if (machine.family) facts.push(["Wheels", machine.family.text]);
   else if (lathe) facts.push(["Wheels", "pitch not known"]);
-  if (lathe) facts.push(["On it now", machine.mounted_text ?? "nothing"]);
+  const hobber = machine.kind === "hobber";
+  if (lathe || hobber) facts.push(["On it now", machine.mounted_text ?? "nothing"]);
   return (
     <article className="border border-line bg-paper">
       <div className="flex flex-wrap items-start justify-between gap-4 p-5">
@@ -74,6 +75,11 @@ function MachineCard({ machine }: { machine: Machine }) {
           {lathe && (
             <Link className={buttonLook("main")} to={`/lathe/${machine.slug}`}>
               Plan a thread on {machine.name}
+            </Link>
+          )}
+          {hobber && (
+            <Link className={buttonLook("main")} to={`/hobber/${machine.slug}`}>
+              Plan a wheel on {machine.name}
             </Link>
           )}
           <Link className={buttonLook()} to={`/machines/${machine.slug}`}>

@@ -10,9 +10,10 @@ from valleywind.core.hobbing.ask import HobAsk, say, spell_pitch
 from valleywind.core.hobbing.machine import Box, Hobber
 from valleywind.core.hobbing.ratios import Mark
 from valleywind.core.hobbing.set_up import AnyTrain, HobPlan, Kind, OnNow, SetUp, spell_trains
-from valleywind.core.hobbing.setting import Material
+from valleywind.core.hobbing.setting import Material, swivel
 from valleywind.core.hobbing.wheel import hobbed_wheel
 from valleywind.core.teeth.pitch import WheelFamily
+from valleywind.core.trains.direction import Hand
 from valleywind.core.trains.model import Stock
 from valleywind.core.units import spell
 from valleywind.wording.hobbing import answers as words
@@ -123,6 +124,16 @@ class HobSheetOut(FromCore):
     aid: str
 
 
+class SwivelOut(BaseModel):
+    """How the hob head is turned, seen with the hob between oneself and the work; degrees, leans to the right
+    positive."""
+
+    turned: float = Field(description="As a clock hand runs positive")
+    thread: float = Field(description="Lean of the hob's thread where it cuts, before the head is turned")
+    teeth: float = Field(description="Lean of the teeth")
+    within: bool | None = Field(description="Whether the head turns so far; null where that is not on record")
+
+
 class SetUpOut(ListedSetUp):
     """A set-up that is looked at."""
 
@@ -131,6 +142,7 @@ class SetUpOut(ListedSetUp):
     caution: str | None = Field(description="What must not be done during the cut")
     drawn: list[BoxOut]
     moved: list[str] = Field(description="Wheels that are on in another box")
+    swivel: SwivelOut | None = Field(description="Null where pitch or hob are not said")
     setting: list[FigureOut]
     sheet: HobSheetOut
 
@@ -270,9 +282,20 @@ class Answer:
             caution=None if found.kind is Kind.SPUR else words.NEVER_DISENGAGE,
             drawn=[self._drawn(box, part) for box, part in found.boxed],
             moved=words.moved_text(found),
+            swivel=self._swivel(),
             setting=[FigureOut.model_validate(f) for f in figures],
             sheet=HobSheetOut.model_validate(written),
         )
+
+    def _swivel(self) -> SwivelOut | None:
+        diameter = setting.hob_pitch_diameter(self.ask)
+        if diameter is None or diameter <= 0:
+            return None
+        found = swivel(self.ask, diameter, self.hobber)
+        assert found is not None
+        thread = found.lead_angle * (-1 if self.ask.hob_hand is Hand.LEFT else 1)
+        teeth = float(self.ask.helix) * (-1 if self.ask.hand is Hand.LEFT else 1)
+        return SwivelOut(turned=teeth - thread, thread=thread, teeth=teeth, within=found.within)
 
     def _drawn(self, box: Box, part: AnyTrain) -> BoxOut:
         gearbox, on = self.hobber.boxes[box], self.on.trains.get(box)

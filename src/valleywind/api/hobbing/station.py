@@ -46,7 +46,6 @@ TrainsName = Annotated[
     str, Query(description="The trains of the boxes", examples=["48/37*40/80@24+52/38/39+"], max_length=200)
 ]
 Of = Annotated[Material, Query(description="What the blank is of, for the speed")]
-Typed = Annotated[str, Query(max_length=40, description="As typed; empty as usual")]
 
 
 @dataclass(frozen=True)
@@ -88,20 +87,20 @@ def understood(reading: asks.Reading) -> list[str]:
 
 @router.get("/fields")
 def hob_ask_in_fields(
-    teeth: Annotated[str, Query(max_length=40, examples=["37"])],
-    pitch: Typed = "",
-    angle: Typed = "",
-    helix: Typed = "",
-    hand: Literal["", "right", "left"] = "",
-    face: Typed = "",
-    starts: Typed = "",
-    hob_hand: Literal["right", "left"] = "right",
-    hob_diameter: Typed = "",
-    turns: Typed = "",
-    mate: Typed = "",
-    feed: Typed = "",
-    way: Literal["", "up", "down"] = "",
-    blanks: Typed = "",
+    teeth: Annotated[str, Query(max_length=40, description="Teeth of the wheel", examples=["37"])],
+    pitch: Annotated[str, Query(max_length=40, description="Module or DP", examples=["m2", "12dp"])] = "",
+    angle: Annotated[str, Query(max_length=40, description="Pressure angle, degrees")] = "",
+    helix: Annotated[str, Query(max_length=40, description="Helix angle, degrees")] = "",
+    hand: Annotated[Literal["", "right", "left"], Query(description="Hand of the helix")] = "",
+    face: Annotated[str, Query(max_length=40, description="Face of the wheel", examples=["20 mm"])] = "",
+    starts: Annotated[str, Query(max_length=40, description="Starts of the hob")] = "",
+    hob_hand: Annotated[Literal["right", "left"], Query(description="Hand of the hob")] = "right",
+    hob_diameter: Annotated[str, Query(max_length=40, description="Over the hob's teeth", examples=["63 mm"])] = "",
+    turns: Annotated[str, Query(max_length=40, description="Turns of the hob in a minute")] = "",
+    mate: Annotated[str, Query(max_length=40, description="Teeth of the wheel it runs with")] = "",
+    feed: Annotated[str, Query(max_length=40, description="Wished feed for one turn of the table")] = "",
+    way: Annotated[Literal["", "up", "down"], Query(description="Way of the feed; empty as usual")] = "",
+    blanks: Annotated[str, Query(max_length=40, description="Blanks on the arbor at once")] = "",
     units: InUnits = Units.MM,
 ) -> HobAskOut:
     """The ask that these fields make, in one line. Empty fields are as usual."""

@@ -71,10 +71,15 @@ def chart(hobber: Hobber, stock: Stock, counts: Iterable[int] = USUAL_COUNTS, st
     return [rows[teeth] for teeth in wanted]
 
 
+def lacking_counts(hobber: Hobber, stock: Stock, counts: Sequence[int], starts: int = 1) -> list[int]:
+    """The counts that have no exact index train."""
+    return [t for t in counts if not _exact(hobber, stock, t, starts)]
+
+
 def worth_making(hobber: Hobber, stock: Stock, counts: Sequence[int], starts: int = 1) -> list[tuple[int, list[int]]]:
     """For each wheel not held that fits the index box the counts that get an exact train by it and have none now, most
     first; then the smaller wheel."""
-    lacking = [t for t in counts if not _exact(hobber, stock, t, starts)]
+    lacking = lacking_counts(hobber, stock, counts, starts)
     new = new_wheels(hobber.boxes[Box.INDEX], stock)
     brings: dict[int, list[int]] = {}
     for count in lacking:

@@ -1,0 +1,169 @@
+/** Questions about hobbing, and what is told of a hobber. */
+import { useMutation, useQueries, useQuery } from "@tanstack/react-query";
+
+import { answered, api, type Schemas, type Units } from "./client";
+import { saving } from "./saving";
+import type { paths } from "./schema";
+
+export type HobPlan = Schemas["HobPlanOut"];
+/** Trains for every box, as a list shows them. */
+export type ListedSetUp = Schemas["ListedSetUp"];
+/** Trains for every box, as they are looked at. */
+export type SetUp = Schemas["SetUpOut"];
+export type HobAsk = Schemas["HobAskOut"];
+export type Material = Schemas["Material"];
+export type Figure = Schemas["FigureOut"];
+
+export interface HobAsked {
+  machine: string;
+  ask: string;
+  material: Material;
+}
+
+export function useHobPlan(asked: HobAsked, units: Units) {
+  const { machine, ask, material } = asked;
+  const query = { ask, material, units };
+  return useQuery({
+    queryKey: ["machines", machine, "hob-plan", query],
+    queryFn: () =>
+      answered(api.GET("/api/hobbers/{machine}/plan", { params: { path: { machine }, query } })),
+    enabled: ask.trim() !== "",
+  });
+}
+
+/** One set-up for an ask; only asked where the plan does not have it. */
+export function useHobSetUp(asked: HobAsked, trains: string, units: Units, enabled: boolean) {
+  const { machine, ask, material } = asked;
+  const query = { ask, trains, material, units };
+  return useQuery({
+    queryKey: ["machines", machine, "hob-set-up", query],
+    queryFn: () =>
+      answered(api.GET("/api/hobbers/{machine}/set-up", { params: { path: { machine }, query } })),
+    enabled,
+  });
+}
+
+/** What is in the boxes now; null when they are bare. */
+export function useHobNow(machine: string, enabled: boolean) {
+  return useQuery({
+    queryKey: ["machines", machine, "hob-now"],
+    queryFn: () =>
+      answered(api.GET("/api/hobbers/{machine}/now", { params: { path: { machine } } })),
+    enabled,
+  });
+}
+
+export function useMaterials() {
+  return useQuery({
+    queryKey: ["materials"],
+    queryFn: () => answered(api.GET("/api/hobbers/materials")),
+    staleTime: Infinity,
+  });
+}
+
+export type HobFields = NonNullable<paths["/api/hobbers/fields"]["get"]["parameters"]["query"]>;
+
+/** The ask that plain fields make. */
+export function useHobFields() {
+  return useMutation({
+    mutationFn: (fields: HobFields) =>
+      answered(api.GET("/api/hobbers/fields", { params: { query: fields } })),
+  });
+}
+
+export interface HobReading {
+  kind: Schemas["Reading"];
+  measured: string;
+  turns: string;
+  off: string;
+}
+
+/** Compare what was read at the table with the trains: yes, or the slips that explain it. */
+export function useHobProof(machine: string, ask: string, trains: string, units: Units) {
+  return useMutation({
+    mutationFn: (taken: HobReading) =>
+      answered(
+        api.GET("/api/hobbers/{machine}/proof", {
+          params: { path: { machine }, query: { ask, trains, units, ...taken } },
+        }),
+      ),
+  });
+}
+
+/** Where the sheet of one set-up lies as PDF. */
+export function hobSheetAddress(asked: HobAsked, trains: string, units: Units): string {
+  const { machine, ask, material } = asked;
+  return `/api/hobbers/${machine}/sheet.pdf?${new URLSearchParams({ ask, trains, material, units })}`;
+}
+
+/** Record what is in the boxes. */
+export function useHobMount(machine: string) {
+  return useMutation({
+    mutationFn: ({ trains, seen }: { trains: string | null; seen: string }) =>
+      saving((now) =>
+        answered(
+          api.PUT("/api/hobbers/{machine}/mounted", {
+            params: { path: { machine } },
+            body: { trains, seen: now ? null : seen },
+          }),
+        ),
+      ),
+  });
+}
+
+/** The index constant of a machine without papers. */
+export function useHobConstants() {
+  return useMutation({
+    mutationFn: (typed: { train: string; hob_turns: string; table_turns: string; off: string }) =>
+      answered(api.GET("/api/hobbers/constants", { params: { query: typed } })),
+  });
+}
+
+export type HobChartRow = Schemas["HobChartRow"];
+
+// Counts of a chart asked for together.
+const COUNTS = 40;
+
+/** How every count stands, a stretch at a time; what is known so far is shown while the rest is worked out. */
+export function useHobChart(machine: string, first: number, last: number, units: Units) {
+  const starts = Array.from(
+    { length: Math.max(0, Math.ceil((last - first + 1) / COUNTS)) },
+    (_, n) => first + n * COUNTS,
+  );
+  return useQueries({
+    queries: starts.map((from) => {
+      const query = { first: from, last: Math.min(last, from + COUNTS - 1), units };
+      return {
+        queryKey: ["machines", machine, "hob-chart", query],
+        queryFn: () =>
+          answered(
+            api.GET("/api/hobbers/{machine}/chart", { params: { path: { machine }, query } }),
+          ),
+      };
+    }),
+    combine: (parts) => ({
+      rows: parts.flatMap((p) => p.data?.rows ?? []),
+      done: parts.filter((p) => p.isSuccess).length,
+      parts: parts.length,
+      error: parts.find((p) => p.error)?.error ?? null,
+      retry: () => parts.forEach((p) => p.error && void p.refetch()),
+    }),
+  });
+}
+
+/** Which wheels are worth making for these counts. */
+export function useHobWorth(machine: string, first: number, last: number) {
+  return useQuery({
+    queryKey: ["machines", machine, "hob-worth", first, last],
+    queryFn: () =>
+      answered(
+        api.GET("/api/hobbers/{machine}/worth", {
+          params: { path: { machine }, query: { first, last } },
+        }),
+      ),
+  });
+}
+
+export function hobChartCsv(machine: string, first: number, last: number, units: Units): string {
+  return `/api/hobbers/${machine}/chart.csv?${new URLSearchParams({ first: String(first), last: String(last), units })}`;
+}

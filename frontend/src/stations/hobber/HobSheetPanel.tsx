@@ -1,0 +1,224 @@
+import { type ReactNode, useState } from "react";
+
+import type { Figure, HobPlan, Material, SetUp } from "../../api/hobbing";
+import { useMaterials } from "../../api/hobbing";
+import { SwivelDrawing } from "../../drawing/SwivelDrawing";
+import { Button, buttonLook } from "../../kit/Button";
+import { Choice } from "../../kit/Form";
+import { Segmented } from "../../kit/Segmented";
+import { Strong } from "../../kit/Strong";
+import { Nut } from "../../planning/Nut";
+import { StepList } from "../../planning/StepList";
+
+type Part = "sheet" | "setting" | "wheel";
+
+/** What comes of the chosen trains, the work in its order, how the machine is set, and what the wheel measures. */
+export function HobSheetPanel(props: {
+  set: SetUp;
+  plan: HobPlan;
+  material: Material;
+  setMaterial: (material: Material) => void;
+  pdf: string;
+  print: () => void;
+  record: () => void;
+  children?: ReactNode;
+}) {
+  const { set, plan } = props;
+  const [part, setPart] = useState<Part>("sheet");
+  return (
+    <div className="flex h-full flex-col">
+      <div
+        className="min-h-0 flex-1 overflow-y-auto p-4"
+        tabIndex={0}
+        aria-label="Set-up sheet, scrolls"
+      >
+        <h2 className="text-[19px] font-bold">Set-up sheet</h2>
+        <p className="mt-1 font-mono text-[34px] leading-tight font-bold">
+          {plan.ask.teeth}{" "}
+          <span className="font-sans text-[17px] font-normal text-soft">
+            teeth, {set.run_off === "exact" ? "exact" : set.run_off}
+          </span>
+        </p>
+        <p className="mt-2 flex gap-2.5">
+          <span className="mt-0.5">
+            <Nut merit={set.merit} size={26} />
+          </span>
+          <span>
+            <b>{set.head}.</b> {set.verdict} {set.faster}
+          </span>
+        </p>
+        {set.caution && set.goes_on && (
+          <p className="mt-2 border-l-4 border-oxide bg-oxide-bg px-2 py-1 font-bold">
+            {set.caution}
+          </p>
+        )}
+        {set.reasons.length > 0 && (
+          <div className="mt-2 border-l-4 border-oxide bg-oxide-bg px-3 py-2 text-[15px]">
+            <b>{set.goes_on ? "Not yet: " : "Does not go on: "}</b>
+            {set.reasons.join("; ")}.
+          </div>
+        )}
+        {set.moved.map((text) => (
+          <p key={text} className="mt-2 border-l-4 border-brass-line bg-brass-bg px-2 py-1">
+            {text}
+          </p>
+        ))}
+        <Segmented
+          label="Part of the sheet"
+          className="mt-3 text-[14px]"
+          value={part}
+          options={[
+            ["sheet", "Work"],
+            ["setting", "Setting up"],
+            ["wheel", "Wheel"],
+          ]}
+          onChange={setPart}
+        />
+        {part === "sheet" && (
+          <>
+            {set.goes_on && (
+              <div className="mt-2">
+                <Posts set={set} />
+                <StepList steps={set.sheet.steps} />
+                <Lines title="Check before cutting" lines={set.sheet.proof} />
+                {props.children}
+                <Lines title="After cutting" lines={set.sheet.after} />
+              </div>
+            )}
+          </>
+        )}
+        {part === "setting" && (
+          <div className="mt-2">
+            {set.swivel && <SwivelDrawing swivel={set.swivel} />}
+            <Figures figures={set.setting} />
+            <Materials material={props.material} change={props.setMaterial} />
+            {plan.ask.assumptions.map((told) => (
+              <p key={told} className="mt-1 text-[14px] text-soft">
+                {told}
+              </p>
+            ))}
+          </div>
+        )}
+        {part === "wheel" && (
+          <div className="mt-2">
+            {plan.wheel.length === 0 && (
+              <p className="text-soft">
+                Say the pitch, like {plan.ask.canonical} m2: then sizes, depth and what to measure
+                stand here.
+              </p>
+            )}
+            <Figures figures={plan.wheel} />
+            {plan.pair.length > 0 && (
+              <>
+                <h3 className="mt-3 font-bold">With its mate of {plan.ask.mate}</h3>
+                <Figures figures={plan.pair} />
+              </>
+            )}
+          </div>
+        )}
+        <p className="mt-3 text-[14px] text-soft">{set.sheet.aid}</p>
+      </div>
+      <div className="grid grid-cols-[auto_auto_1fr] gap-2 border-t border-line p-3">
+        <Button look="main" onClick={props.print} disabled={!set.goes_on}>
+          Print
+        </Button>
+        {set.goes_on && (
+          <a className={buttonLook()} href={props.pdf} download>
+            PDF
+          </a>
+        )}
+        <Button
+          className={set.goes_on ? "" : "col-span-2"}
+          onClick={props.record}
+          disabled={!set.fits || set.is_on}
+          title={set.fits ? "Record that these trains are on the machine now" : set.reasons[0]}
+        >
+          {set.is_on ? "Mounted" : "Mark as mounted"}
+        </Button>
+      </div>
+    </div>
+  );
+}
+
+/** Box by box what goes on which post. */
+function Posts({ set }: { set: SetUp }) {
+  return set.sheet.boxes.map((box) => (
+    <section key={box.name} aria-label={`${box.name} posts`} className="mb-2 text-[14px]">
+      <h3 className="font-bold">
+        {box.name} <span className="font-mono">{box.train}</span>
+      </h3>
+      <table className="w-full text-left">
+        <thead className="sr-only">
+          <tr>
+            <th>Shaft</th>
+            <th>Inner</th>
+            <th>Outer</th>
+          </tr>
+        </thead>
+        <tbody>
+          {box.shafts.map((row) => (
+            <tr key={row.shaft} className="border-t border-line align-top">
+              <th scope="row" className="py-1 pr-2 font-normal text-soft">
+                {row.shaft}
+              </th>
+              <td className="py-1 pr-2">
+                <Strong text={row.inner} />
+              </td>
+              <td className="py-1">
+                <Strong text={row.outer} />
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </section>
+  ));
+}
+
+function Lines({ title, lines }: { title: string; lines: string[] }) {
+  if (lines.length === 0) return null;
+  return (
+    <>
+      <h3 className="mt-3 font-bold">{title}</h3>
+      {lines.map((told) => (
+        <p key={told} className="mt-1 text-[15px]">
+          <Strong text={told} />
+        </p>
+      ))}
+    </>
+  );
+}
+
+function Figures({ figures }: { figures: Figure[] }) {
+  return (
+    <dl className="text-[15px]">
+      {figures.map(({ label, text, wrong }) => (
+        <div
+          key={label}
+          className={`border-t border-line py-1.5 ${wrong ? "border-l-4 border-l-oxide bg-oxide-bg px-2" : ""}`}
+        >
+          <dt className="text-[14px] text-soft">{label}</dt>
+          <dd>{text}</dd>
+        </div>
+      ))}
+    </dl>
+  );
+}
+
+function Materials({
+  material,
+  change,
+}: {
+  material: Material;
+  change: (material: Material) => void;
+}) {
+  const known = useMaterials().data ?? [];
+  return (
+    <Choice
+      label="Blank of"
+      value={material}
+      options={known.map(({ material: of, text }) => [of, text])}
+      change={change}
+    />
+  );
+}

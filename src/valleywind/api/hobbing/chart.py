@@ -1,0 +1,122 @@
+"""The chart of every count against a hobber's wheels, and which wheels are worth making."""
+
+from typing import Annotated
+
+from fastapi import APIRouter, Query, Response
+from pydantic import BaseModel, Field
+
+from valleywind.api.access import LONG
+from valleywind.api.hobbing.station import HobberInUse, OnHobber
+from valleywind.api.lathe.answers import StageOut
+from valleywind.api.parameters import InUnits
+from valleywind.api.problems import RESPONSES
+from valleywind.api.tables import CSV, csv_response
+from valleywind.core.hobbing.ask import FEWEST_HOBBED, MOST_HOBBED, MOST_STARTS, HobAsk, say
+from valleywind.core.hobbing.chart import Row, Standing, chart, lacking_counts, worth_making
+from valleywind.core.hobbing.machine import Box
+from valleywind.core.hobbing.set_up import spell_trains
+from valleywind.core.refusal import Refused
+from valleywind.formats.tables import csv_text
+from valleywind.wording.hobbing import chart as words
+from valleywind.wording.numbers import Units
+
+MOST_COUNTS = 300
+_MOST_WHEELS = 24
+router = APIRouter(prefix="/hobbers", tags=["hobber"], responses=RESPONSES)
+
+First = Annotated[int, Query(ge=FEWEST_HOBBED, le=MOST_HOBBED, description="First count")]
+Last = Annotated[int, Query(ge=FEWEST_HOBBED, le=MOST_HOBBED, description="Last count")]
+Starts = Annotated[int, Query(ge=1, le=MOST_STARTS, description="Starts of the hob")]
+
+
+class HobChartRow(BaseModel):
+    teeth: int
+    ask: str = Field(description="Goes to the ask line", examples=["hob 37"])
+    standing: Standing
+    standing_text: str
+    text: str = Field(description="The index train; empty for none", examples=["48/37 × 40/80"])
+    stages: list[StageOut]
+    trains: str | None = Field(description="Names the set-up in requests, where it is whole")
+    constant: str = Field(examples=["24"])
+    note: str
+
+
+class HobChartOut(BaseModel):
+    rows: list[HobChartRow]
+
+
+def _counts(first: int, last: int) -> range:
+    if first > last:
+        raise Refused("range_backwards", "last", f"{first}-{last}", first=first, last=last)
+    if last - first >= MOST_COUNTS:
+        raise Refused("too_many_lines", "last", last - first + 1, most=MOST_COUNTS)
+    return range(first, last + 1)
+
+
+def _row(row: Row, starts: int, units: Units) -> HobChartRow:
+    laid, way = row.laid, row.way
+    trains = None
+    if laid is not None and row.constant is not None and way is not None:
+        boxes = {Box.INDEX: laid.train, Box.FEED: way.feed_laid.train, Box.DIFFERENTIAL: way.differential.train}
+        trains = spell_trains(boxes, row.constant)
+    return HobChartRow(
+        teeth=row.teeth,
+        ask=say(HobAsk(row.teeth, starts=starts)),
+        standing=row.standing,
+        standing_text=words.STANDINGS[row.standing],
+        text=words.train(row),
+        stages=[
+            StageOut(driver=s.driver, driven=s.driven, idlers=list(s.idlers)) for s in laid.train.stages
+        ] if laid else [],
+        trains=trains,
+        constant=words.constant(row),
+        note=words.note(row, units),
+    )  # fmt: skip
+
+
+@router.get("/{machine}/chart", dependencies=[LONG])
+def get_hob_chart(
+    on: OnHobber, first: First = 6, last: Last = 200, starts: Starts = 1, units: InUnits = Units.MM
+) -> HobChartOut:
+    """Every count from first to last against the wheels held."""
+    return HobChartOut(rows=[_row(r, starts, units) for r in _charted(on, first, last, starts)])
+
+
+def _charted(on: HobberInUse, first: int, last: int, starts: int) -> list[Row]:
+    if not any(on.stock.values()):
+        raise Refused("no_wheels", "stock", on.row.name)
+    return chart(on.hobber, on.stock, _counts(first, last), starts)
+
+
+@router.get("/{machine}/chart.csv", dependencies=[LONG], response_class=Response, responses=CSV)
+def get_hob_chart_csv(
+    on: OnHobber, first: First = 6, last: Last = 200, starts: Starts = 1, units: InUnits = Units.MM
+) -> Response:
+    """The same chart as a table for a spreadsheet."""
+    rows = [words.csv_row(r, units) for r in _charted(on, first, last, starts)]
+    return csv_response(csv_text(words.csv_head(units), rows), f"{on.row.slug}-counts.csv")
+
+
+class HobBringsOut(BaseModel):
+    teeth: int
+    counts: list[int] = Field(description="Counts that get an exact index train by it and have none now")
+    text: str = Field(examples=["A 43 brings 43, 86, 129 and 172."])
+
+
+class HobWorthOut(BaseModel):
+    head: str
+    wheels: list[HobBringsOut] = Field(description="Best first")
+
+
+@router.get("/{machine}/worth", dependencies=[LONG])
+def get_hob_worth(on: OnHobber, first: First = 6, last: Last = 200, starts: Starts = 1) -> HobWorthOut:
+    """Which wheels are worth making for these counts."""
+    found = worth_making(on.hobber, on.stock, _counts(first, last), starts)
+    lacking = len(lacking_counts(on.hobber, on.stock, _counts(first, last), starts))
+    return HobWorthOut(
+        head=words.advice_head(lacking),
+        wheels=[
+            HobBringsOut(teeth=teeth, counts=counts, text=words.brings(teeth, counts))
+            for teeth, counts in found[:_MOST_WHEELS]
+        ],
+    )
