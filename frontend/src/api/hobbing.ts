@@ -167,3 +167,20 @@ export function useHobWorth(machine: string, first: number, last: number) {
 export function hobChartCsv(machine: string, first: number, last: number, units: Units): string {
   return `/api/hobbers/${machine}/chart.csv?${new URLSearchParams({ first: String(first), last: String(last), units })}`;
 }
+
+/** How the hob's rack makes the tooth, and the pair in mesh. */
+export function useRolling(ask: string) {
+  return useQuery({
+    queryKey: ["rolling", ask],
+    queryFn: () => answered(api.GET("/api/hobbers/rolling", { params: { query: { ask } } })),
+    staleTime: Infinity,
+  });
+}
+
+/** Backlash from measured spans. */
+export function useBacklash(ask: string, units: Units) {
+  return useMutation({
+    mutationFn: (typed: { span: string; mate_span: string; centres: string }) =>
+      answered(api.GET("/api/hobbers/backlash", { params: { query: { ...typed, ask, units } } })),
+  });
+}

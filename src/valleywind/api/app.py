@@ -16,6 +16,7 @@ from valleywind.api.dividing import ways as dividing
 from valleywind.api.guard import Guard, Hosts
 from valleywind.api.hobbing import chart as hobber_chart
 from valleywind.api.hobbing import station as hobber
+from valleywind.api.hobbing import teeth as hobber_teeth
 from valleywind.api.lathe import chart as lathe_chart
 from valleywind.api.lathe import proof as lathe_proof
 from valleywind.api.lathe import station as lathe
@@ -53,18 +54,8 @@ def make_app(store: Store, demo: bool = False, hosts: Hosts | None = None) -> Fa
     app.state.store, app.state.demo, app.state.turns = store, demo, Turns()
     problems.install(app)
     records = (machines, machine_record, lathe_record, rack, rack_boxes, stores, changes)
-    for topic in (
-        shop,
-        *records,
-        lathe,
-        lathe_proof,
-        lathe_chart,
-        wheels,
-        dividing,
-        dividing_made,
-        hobber,
-        hobber_chart,
-    ):
+    stations = (lathe, lathe_proof, lathe_chart, hobber, hobber_teeth, hobber_chart, wheels, dividing, dividing_made)
+    for topic in (shop, *records, *stations):
         app.include_router(topic.router, prefix="/api")
     app.add_middleware(Guard, hosts=hosts or Hosts())
     if SCREENS.is_dir():

@@ -124,6 +124,8 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
     "no_such_constant": _plain("The machine has no index constant {value}.", "Use one of its record."),
     "needs_index_train": _plain("There is no index train.", "Name at least the wheels of the index box."),
     "not_a_pitch": _plain("“{value}” is not a pitch of teeth.", "Write it like m2, or 12dp."),
+    "no_pair": _plain("“{value}” names no pair with a pitch.", "Say it like hob 60 m2 with 24."),
+    "no_span": _plain("No span can be taken over these teeth.", "Measure over pins instead."),
     "not_a_hobber": _plain("“{value}” is not a hobber.", "Choose a hobber."),
     "not_a_hob_ask": _plain("“{value}” does not say which wheel to hob.", "Say it like hob 37, or hob 24 m2."),
     "said_twice": _plain("“{value}” says again what “{first}” says already.", "Leave one of them out."),

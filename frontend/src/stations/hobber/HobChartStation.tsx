@@ -47,7 +47,7 @@ export default function HobChartStation() {
   };
   return (
     <>
-      <div className="grid h-full grid-cols-[252px_minmax(0,1fr)] print:hidden tall:h-auto tall:grid-cols-1">
+      <div className="grid h-full grid-cols-[232px_minmax(0,1fr)] print:hidden tall:h-auto tall:grid-cols-1">
         <section
           aria-label="What the chart shows"
           className="min-h-0 overflow-y-auto border-r border-line p-4 tall:border-r-0 tall:border-b"
@@ -244,14 +244,22 @@ function Worth({ machine, first, last }: { machine: string; first: number; last:
   );
 }
 
+/** A train as it is engraved, idlers between strokes: `24/75/37`, `48/37 40/80`. */
+function short(row: HobChartRow): string {
+  return row.stages.map((s) => [s.driver, ...s.idlers, s.driven].join("/")).join(" ");
+}
+
 /** The plate for the machine: every count with its wheels, in columns. Only the printer sees it. */
 function Plate({ name, rows }: { name: string; rows: HobChartRow[] }) {
   return (
-    <article className="hidden text-[7.5pt] text-black print:block" aria-hidden>
+    <article className="hidden text-[7.2pt] leading-[1.25] text-black print:block" aria-hidden>
       <h1 className="border-b-2 border-black text-[15pt] font-bold">
         {name}: index trains {rows[0]?.teeth} to {rows.at(-1)?.teeth}
       </h1>
-      <p>Constant and train, from the drive shaft. D: with the differential, see its sheet.</p>
+      <p>
+        Constant and train, from the drive shaft; an idler stands between two strokes. D: with the
+        differential, see its sheet. +: a wheel of it is not held.
+      </p>
       <ol className="mt-1 columns-4 gap-4">
         {rows.map((r) => (
           <li key={r.teeth} className="flex break-inside-avoid gap-1 border-b border-line">
@@ -259,7 +267,7 @@ function Plate({ name, rows }: { name: string; rows: HobChartRow[] }) {
             <span className="w-[6mm] font-mono">{r.constant}</span>
             <span className="font-mono">
               {r.standing === "made_up" ? "D " : r.standing === "needs_wheel" ? "+ " : ""}
-              {r.text || "–"}
+              {short(r) || "–"}
             </span>
           </li>
         ))}

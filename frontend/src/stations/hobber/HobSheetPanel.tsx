@@ -1,6 +1,6 @@
 import { type ReactNode, useState } from "react";
 
-import type { Figure, HobPlan, Material, SetUp } from "../../api/hobbing";
+import type { HobPlan, Material, SetUp } from "../../api/hobbing";
 import { useMaterials } from "../../api/hobbing";
 import { SwivelDrawing } from "../../drawing/SwivelDrawing";
 import { Button, buttonLook } from "../../kit/Button";
@@ -9,6 +9,8 @@ import { Segmented } from "../../kit/Segmented";
 import { Strong } from "../../kit/Strong";
 import { Nut } from "../../planning/Nut";
 import { StepList } from "../../planning/StepList";
+import { Figures } from "./Figures";
+import { HobbedWheel } from "./HobbedWheel";
 
 type Part = "sheet" | "setting" | "wheel";
 
@@ -99,23 +101,7 @@ export function HobSheetPanel(props: {
             ))}
           </div>
         )}
-        {part === "wheel" && (
-          <div className="mt-2">
-            {plan.wheel.length === 0 && (
-              <p className="text-soft">
-                Say the pitch, like {plan.ask.canonical} m2: then sizes, depth and what to measure
-                stand here.
-              </p>
-            )}
-            <Figures figures={plan.wheel} />
-            {plan.pair.length > 0 && (
-              <>
-                <h3 className="mt-3 font-bold">With its mate of {plan.ask.mate}</h3>
-                <Figures figures={plan.pair} />
-              </>
-            )}
-          </div>
-        )}
+        {part === "wheel" && <HobbedWheel plan={plan} />}
         <p className="mt-3 text-[14px] text-soft">{set.sheet.aid}</p>
       </div>
       <div className="grid grid-cols-[auto_auto_1fr] gap-2 border-t border-line p-3">
@@ -186,22 +172,6 @@ function Lines({ title, lines }: { title: string; lines: string[] }) {
         </p>
       ))}
     </>
-  );
-}
-
-function Figures({ figures }: { figures: Figure[] }) {
-  return (
-    <dl className="text-[15px]">
-      {figures.map(({ label, text, wrong }) => (
-        <div
-          key={label}
-          className={`border-t border-line py-1.5 ${wrong ? "border-l-4 border-l-oxide bg-oxide-bg px-2" : ""}`}
-        >
-          <dt className="text-[14px] text-soft">{label}</dt>
-          <dd>{text}</dd>
-        </div>
-      ))}
-    </dl>
   );
 }
 

@@ -6,7 +6,7 @@ import { Nut } from "../../planning/Nut";
 import { PrintedShafts, PrintedSteps } from "../../planning/StepList";
 
 // Drawings side by side on paper, 182 mm across at 96 px to the inch.
-const [ACROSS, HEIGHT] = [680, 200];
+const [ACROSS, HEIGHT] = [680, 180];
 
 /** The hobber's sheet for paper: black on white, one page of A4. Only the printer sees it. */
 export function PrintedHobSheet({
@@ -20,7 +20,10 @@ export function PrintedHobSheet({
 }) {
   const { sheet } = set;
   return (
-    <article className="hidden text-[7.6pt] leading-[1.18] text-black print:block" aria-hidden>
+    <article
+      className="hidden text-[7.2pt] leading-[1.12] text-black print:block [&_li]:mb-0.5 [&_ol]:mt-1.5 [&_table]:mt-0.5 [&_td]:py-0"
+      aria-hidden
+    >
       <header className="border-b-2 border-black pb-1">
         <h1 className="text-[15pt] leading-tight font-bold">
           {sheet.title} on {sheet.machine}
@@ -39,7 +42,7 @@ export function PrintedHobSheet({
               {box.name} <span className="font-mono">{box.text}</span>
             </figcaption>
             <QuadrantDrawing
-              drawing={box.drawing}
+              drawing={{ ...box.drawing, clearances: [] }}
               outlines={outlines}
               machine={machine}
               train={box.text}

@@ -17,7 +17,7 @@ from valleywind.core.trains.direction import Hand
 from valleywind.core.trains.model import Stock
 from valleywind.core.units import spell
 from valleywind.wording.hobbing import answers as words
-from valleywind.wording.hobbing import setting
+from valleywind.wording.hobbing import setting, teeth
 from valleywind.wording.hobbing.sheet import sheet
 from valleywind.wording.numbers import Units
 from valleywind.wording.trains import BOX_SHAFTS, BOXES, room, train_text
@@ -216,7 +216,7 @@ class Answer:
         out = words.ways_out(found)
         first = next(iter([*found.set_ups, *(s for _, s in out)]), found.unfit)
         wheel = hobbed_wheel(self.ask)
-        figures = words.wheel_facts(wheel, self.ask, self.units) if wheel else []
+        figures = teeth.wheel_facts(wheel, self.ask, self.units) if wheel else []
         boxes = [box for box, _ in first.boxed] if first else list(Box)
         return HobPlanOut(
             ask=ask_out(self.ask, self.hobber, self.units),

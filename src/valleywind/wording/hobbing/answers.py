@@ -8,7 +8,7 @@ from valleywind.core.hobbing.plan import shown_face
 from valleywind.core.hobbing.ratios import HAPPY_GRADE, Closes, Mark, RunOff, slope_tolerance
 from valleywind.core.hobbing.set_up import HobPlan, Kind, SetUp
 from valleywind.core.hobbing.setting import table_now
-from valleywind.core.hobbing.wheel import HobbedWheel, hobbed_wheel
+from valleywind.core.hobbing.wheel import hobbed_wheel
 from valleywind.core.teeth.pitch import Pitch, PitchSystem
 from valleywind.core.trains.direction import Hand, HandAdvice, Sense
 from valleywind.core.trains.model import Train
@@ -294,41 +294,6 @@ def shortfall(found: HobPlan) -> str | None:
     if ask.helical:
         return f"{none} A helical wheel of this count needs one."
     return f"{none} With these wheels the differential cannot make it up either."
-
-
-def wheel_facts(wheel: HobbedWheel, ask: HobAsk, units: Units) -> list[tuple[str, str]]:
-    """Sizes of the wheel, and what to measure after the cut."""
-    facts = [
-        ("Blank over the tips", length(wheel.tip_diameter, units, 2)),
-        ("Pitch diameter", length(wheel.pitch_diameter, units, 3)),
-        ("Whole depth", length(wheel.depth, units, 2)),
-    ]
-    if wheel.lead is not None:
-        facts.append(("Lead of the helix", length(wheel.lead, units, 2)))
-        facts.append(("Cut like a spur wheel of", f"{trimmed(wheel.formative, 1)} teeth"))
-    facts += measured_facts(wheel, ask, units)
-    if wheel.undercut:
-        least = int(wheel.undercut_from)
-        facts.append(("Undercut", f"yes: the hob cuts into the foot below {least} teeth of this form"))
-    return facts
-
-
-def measured_facts(wheel: HobbedWheel, ask: HobAsk, units: Units) -> list[tuple[str, str]]:
-    """What the finished wheel measures."""
-    facts = []
-    if wheel.span_low is not None and wheel.span_high is not None:
-        facts.append(
-            (
-                f"Span over {wheel.over} teeth",
-                f"{length(wheel.span_low, units, 3)} to {length(wheel.span_high, units, 3)}",
-            )
-        )
-    elif ask.helical and ask.face is not None:
-        facts.append(("Span", f"face too narrow: {length(wheel.span_face, units)} are needed"))
-    facts.append(
-        (f"Over two pins of {length(wheel.pin, units, 3)}", f"{length(wheel.pins, units, 3)} without backlash")
-    )
-    return facts
 
 
 def not_known(machine: Hobber, boxes: list[Box]) -> list[str]:

@@ -1,6 +1,6 @@
 """The hobber's set-up sheet: box by box, post by post from the machine outward, with the proof and cautions."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from valleywind.core.hobbing.ask import HobAsk, say
 from valleywind.core.hobbing.machine import Box, Hobber
@@ -11,6 +11,7 @@ from valleywind.core.hobbing.wheel import hobbed_wheel, pair_of
 from valleywind.core.teeth.pitch import WheelFamily
 from valleywind.core.trains.model import Role
 from valleywind.wording.hobbing import answers as words
+from valleywind.wording.hobbing import teeth
 from valleywind.wording.hobbing.setting import head_text, setting_facts
 from valleywind.wording.lathe.sheet import AID, Fact, ShaftRow, Step
 from valleywind.wording.machines import post_text
@@ -145,7 +146,7 @@ def _box_step(box: Box, part: AnyTrain, found: SetUp, machine: Hobber) -> Step:
 
 def _closing(found: SetUp, machine: Hobber, units: Units) -> list[Step]:
     worn = [
-        f"{BOX_SHAFTS[box].of(part.train, n)} of the {BOXES[box]} box ({post_text(post, units)})"
+        f"{BOX_SHAFTS[box].of(part.train, n)} of the {BOXES[box]} box ({post_text(replace(post, worn=False), units)})"
         for box, part in found.boxed
         for n, post in enumerate(machine.posts.get(box, ())[: part.train.shafts])
         if post.worn
@@ -173,7 +174,7 @@ def _after(ask: HobAsk, units: Units) -> list[str]:
     said = [f"Count **{ask.teeth}** teeth."]
     wheel = hobbed_wheel(ask)
     if wheel is not None:
-        said += [f"{label}: **{text}**." for label, text in words.measured_facts(wheel, ask, units)]
+        said += [f"{label}: **{text}**." for label, text in teeth.measured_facts(wheel, ask, units)]
     pair = pair_of(ask)
     if pair is not None:
         centres = length(pair.centres, units, 3)

@@ -1,0 +1,18 @@
+import type { Figure } from "../../api/hobbing";
+
+/** Figures with their labels; what the machine cannot do is marked. */
+export function Figures({ figures }: { figures: Figure[] }) {
+  return (
+    <dl className="text-[15px]">
+      {figures.map(({ label, text, wrong }) => (
+        <div
+          key={label}
+          className={`border-t border-line py-1.5 ${wrong ? "border-l-4 border-l-oxide bg-oxide-bg px-2" : ""}`}
+        >
+          <dt className="text-[14px] text-soft">{label}</dt>
+          <dd>{text}</dd>
+        </div>
+      ))}
+    </dl>
+  );
+}

@@ -1,0 +1,68 @@
+"""Sizes of a hobbed wheel, how its teeth are made, and how they run with a mate's, in words."""
+
+from valleywind.core.hobbing.ask import HobAsk
+from valleywind.core.hobbing.generating import Generated
+from valleywind.core.hobbing.wheel import HobbedWheel, PairOfWheels
+from valleywind.wording.numbers import Units, length, trimmed
+
+
+def wheel_facts(wheel: HobbedWheel, ask: HobAsk, units: Units) -> list[tuple[str, str]]:
+    """Sizes of the wheel, and what to measure after the cut."""
+    facts = [
+        ("Blank over the tips", length(wheel.tip_diameter, units, 2)),
+        ("Pitch diameter", length(wheel.pitch_diameter, units, 3)),
+        ("Whole depth", length(wheel.depth, units, 2)),
+    ]
+    if wheel.lead is not None:
+        facts.append(("Lead of the helix", length(wheel.lead, units, 2)))
+        facts.append(("Cut like a spur wheel of", f"{trimmed(wheel.formative, 1)} teeth"))
+    facts += measured_facts(wheel, ask, units)
+    if wheel.undercut:
+        least = int(wheel.undercut_from)
+        facts.append(("Undercut", f"yes: the hob cuts into the foot below {least} teeth of this form"))
+    return facts
+
+
+def measured_facts(wheel: HobbedWheel, ask: HobAsk, units: Units) -> list[tuple[str, str]]:
+    """What the finished wheel measures."""
+    facts = []
+    if wheel.span_low is not None and wheel.span_high is not None:
+        facts.append(
+            (
+                f"Span over {wheel.over} teeth",
+                f"{length(wheel.span_low, units, 3)} to {length(wheel.span_high, units, 3)}",
+            )
+        )
+    elif ask.helical and ask.face is not None:
+        facts.append(("Span", f"face too narrow: {length(wheel.span_face, units)} are needed"))
+    facts.append(
+        (f"Over two pins of {length(wheel.pin, units, 3)}", f"{length(wheel.pins, units, 3)} without backlash")
+    )
+    return facts
+
+
+def rolling(cut: Generated, ask: HobAsk) -> str:
+    """What is seen where the hob's rack rolls through the gap."""
+    said = "The hob’s teeth stand in a row like a rack, and roll through the gap as the wheel turns."
+    if cut.in_proportion:
+        said += " No pitch is said: the form is in proportion."
+    if cut.wheel.undercut:
+        return f"{said} Its corner digs into the foot of the flank: {ask.teeth} teeth are undercut."
+    return f"{said} Each place of its flanks leaves a little of the tooth."
+
+
+def backlash_good(found: float, pair: PairOfWheels) -> bool:
+    low, high = pair.backlash
+    return low * 0.75 <= found <= high * 1.5
+
+
+def backlash_text(found: float, pair: PairOfWheels, units: Units) -> str:
+    """`Backlash 0.08 mm along the pitch circle: as usual (0.08 to 0.12 mm).`"""
+    low, high = pair.backlash
+    usual = f"{length(low, units, 2)} to {length(high, units, 2)}"
+    if found <= 0:
+        return f"There is no backlash: {length(-found, units, 2)} are missing. The pair jams at this distance."
+    said = f"Backlash {length(found, units, 2)} along the pitch circle"
+    if backlash_good(found, pair):
+        return f"{said}: as usual ({usual})."
+    return f"{said}: {'tight' if found < low else 'slack'}; usual is {usual}."
