@@ -22,6 +22,9 @@ from tests.browser.conftest import serve
 from tests.slip_trials import named
 from valleywind.api.app import SCREENS, make_app
 from valleywind.core.dividing.plan import chart as dividing_chart
+from valleywind.core.hobbing import ask as hobbing
+from valleywind.core.hobbing.chart import chart as hob_chart
+from valleywind.core.hobbing.plan import plan as hob_plan
 from valleywind.core.lathe.chart import List, chart, pitches
 from valleywind.core.lathe.machine import Lathe
 from valleywind.core.lathe.worth_making import bring
@@ -163,6 +166,27 @@ SETS = {
 }
 
 
+def bench_hobber() -> None:
+    """On Avocet: an ask with every box laid out, a helix through three stages, a prime with three trains, the chart."""
+    with tempfile.TemporaryDirectory() as folder:
+        store = open_store(Path(folder) / "demo.sqlite")
+        with store.session() as session:
+            harrowfold.load(session)
+        with store.reading() as session:
+            known = machines.machine(session, "avocet")
+            hobber, stock = kinds.hobber(known), machines.stock(known)
+        store.engine.dispose()
+    for name, line, mark in (
+        ("a spur ask on Avocet, every box laid out", "hob 60", 120),
+        ("a helical ask, differential to three stages", "hob 31 m2 23.1° right face 40", 400),
+        ("a prime made up by three trains", "hob 107 m2 face 20", 1000),
+    ):
+        asked = hobbing.read(line).ask
+        assert asked is not None
+        row(name, median_ms(partial(hob_plan, asked, hobber, stock), 5), mark)
+    row("chart of counts 6 to 200 on Avocet", median_ms(partial(hob_chart, hobber, stock), 3), 1500)
+
+
 def bench_identify(count: int = 500) -> None:
     """How often a wheel is recognised by its tip diameter alone, and with one span: turned and worn as wheels are."""
     draw = random.Random(57)
@@ -227,6 +251,7 @@ if __name__ == "__main__":
     bench_charts()
     bench_advice()
     bench_dividing()
+    bench_hobber()
     bench_identify()
     bench_slips()
     bench_writes()

@@ -7,7 +7,7 @@ from fractions import Fraction
 
 from valleywind.core.hobbing.ask import FEWEST_HOBBED, HobAsk
 from valleywind.core.hobbing.machine import Box, Hobber, IndexConstant
-from valleywind.core.hobbing.making_up import Way, ways_to_make_up
+from valleywind.core.hobbing.making_up import Way, first_ways, ways_to_make_up
 from valleywind.core.hobbing.plan import making_up_hand
 from valleywind.core.hobbing.ratios import index_ratio
 from valleywind.core.interrupt import checkpoint
@@ -64,6 +64,7 @@ def chart(hobber: Hobber, stock: Stock, counts: Iterable[int] = USUAL_COUNTS, st
         if constant.constant != hobber.index_for(teeth).constant
     }
     rows |= job.exact([t for t in wanted if t not in rows and t in others], others, Standing.OTHER_PAIR)
+    rows |= job.made_up([teeth for teeth in wanted if teeth not in rows])
     for teeth in wanted:
         if teeth not in rows:
             checkpoint()
@@ -142,8 +143,18 @@ class _Chart:
                     rows[teeth] = Row(teeth, standing, max(going, key=lambda laid: laid.room), constants[teeth])
         return rows
 
+    def made_up(self, counts: Sequence[int]) -> dict[int, Row]:
+        """Those that the differential makes up without run-off."""
+        hobber = self.hobber
+        if hobber.differential is None or hobber.feed is None or not counts:
+            return {}
+        asks = [HobAsk(teeth, starts=self.starts) for teeth in counts]
+        ways = first_ways(asks, hobber, self.stock, lambda adds: making_up_hand(hobber, asks[0], adds), _SHARES)
+        return {teeth: Row(teeth, Standing.MADE_UP, way.index, way.constant, way) for teeth, way in ways.items()}
+
     def otherwise(self, teeth: int) -> Row:
-        """A count that no index train divides: made up by the differential, or with a wheel more."""
+        """A count that no index train divides and no differential makes up exactly: with run-off, or with a wheel
+        more."""
         hobber = self.hobber
         if hobber.differential is not None and hobber.feed is not None:
             ask = HobAsk(teeth, starts=self.starts)

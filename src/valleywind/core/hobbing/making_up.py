@@ -8,7 +8,9 @@ comes to: then six wheels together are one exact train of three stages, shared o
 from collections.abc import Callable, Iterable, Iterator, Sequence
 from dataclasses import dataclass
 from fractions import Fraction
+from functools import lru_cache
 from itertools import islice
+from operator import itemgetter
 
 from valleywind.core.hobbing.ask import HobAsk
 from valleywind.core.hobbing.machine import Box, Hobber, IndexConstant
@@ -24,9 +26,11 @@ from valleywind.core.trains.places import place_all
 from valleywind.core.trains.search import Found, search
 
 # Index trains looked at; of these so many different ratios, those nearest first.
-_NEAREST, _RATIOS = 400, 24
+_NEAREST, _RATIOS = 100, 24
 # Of each ratio so many exact trains are shared out, and so many shares laid out; so many ways are given in all.
 _SHARED, _SHARES, _WAYS = 300, 24, 24
+# Ratios that are laid out at a time, and ways that are given of each.
+_TOGETHER, _OF_A_RATIO = 3, 4
 # Where nothing is exact: ratios, feeds of each, differential trains of each.
 _NEAR_RATIOS, _NEAR_FEEDS, _NEAR_TRAINS = 8, 6, 8
 
@@ -103,19 +107,49 @@ def ways_to_make_up(
     hand_for: the hand that the differential box must give to add to the work's turning (True) or to take away. shares:
     so many are laid out at a time.
     """
+    near = _near(ask, hobber, stock, _RATIOS)
+    job = _Job(ask, hobber, stock, hand_for, shares)
+    found = job.exact(near, most)
+    return found or job.nearest(near[:_NEAR_RATIOS], most)
+
+
+def first_ways(
+    asks: Sequence[HobAsk], hobber: Hobber, stock: Stock, hand_for: Callable[[bool], Hand | None], shares: int
+) -> dict[int, Way]:
+    """For each of many wheels that differ in their count alone one way without run-off, where there is one; all laid
+    out together, the nearest ratios first."""
+    found: dict[int, Way] = {}
+    if not asks:
+        return found
+    job = _Job(asks[0], hobber, stock, hand_for, shares)
+    near = {ask.teeth: _near(ask, hobber, stock, _RATIOS) for ask in asks}
+    for start in range(0, _RATIOS, _TOGETHER):
+        checkpoint()
+        lines = {
+            teeth: [s for one in some[start : start + _TOGETHER] for s in islice(job.shares_of(one), shares)]
+            for teeth, some in near.items()
+            if teeth not in found
+        }
+        among = [shared for line in lines.values() for shared in line]
+        for teeth, line in lines.items():
+            way = next((w for s in line if (w := job.way(s, among))), None)
+            if way is not None:
+                found[teeth] = way
+    return found
+
+
+def _near(ask: HobAsk, hobber: Hobber, stock: Stock, most: int) -> list[_Near]:
+    """The index trains nearest to the right ratio, one entry a ratio, with what the differential must do."""
     assert hobber.feed is not None
     assert hobber.differential is not None
-    near = [
+    constant = hobber.index_for(ask.teeth)
+    return [
         _Near(
             constant, indexed, trains,
             making_up(ask.teeth, indexed, ask.starts, hobber.feed, hobber.differential, hobber.taken),
         )
-        for constant in (hobber.index_for(ask.teeth),)
-        for indexed, trains in nearest_indexed(ask.teeth, ask.starts, constant.constant, stock)
+        for indexed, trains in nearest_indexed(ask.teeth, ask.starts, constant.constant, stock, most=most)
     ]  # fmt: skip
-    job = _Job(ask, hobber, stock, hand_for, shares)
-    found = job.exact(near, most)
-    return found or job.nearest(near[:_NEAR_RATIOS], most)
 
 
 class _Job:
@@ -125,19 +159,21 @@ class _Job:
         assert hobber.feed is not None
         self.ask, self.hobber, self.stock, self.hand_for, self.shares = ask, hobber, stock, hand_for, shares
         self.feed_constant = hobber.feed
-        self.serving = self._serving()
+        self.serving = _serving(tuple(sorted(stock)), float(self.feed_constant / ask.wished_feed))
         self.laid: dict[tuple[Box, Hand | None], dict[Combination, Laid | None]] = {}
 
     def exact(self, near: Sequence[_Near], most: int) -> list[Way]:
-        """Ways whose product is exact."""
+        """Ways whose product is exact. Those of a few ratios are laid out together."""
         found: list[Way] = []
-        for one in near:
+        for start in range(0, len(near), _TOGETHER):
             checkpoint()
-            shared = list(islice(self._shares(one), self.shares))
-            found += [way for s in shared if (way := self._way(s, shared))][:4]
-            if len(found) >= most:
-                break
-        return found[:most]
+            lines = [list(islice(self.shares_of(one), self.shares)) for one in near[start : start + _TOGETHER]]
+            among = [shared for line in lines for shared in line]
+            for line in lines:
+                found += islice((way for s in line if (way := self.way(s, among))), _OF_A_RATIO)
+                if len(found) >= most:
+                    return found[:most]
+        return found
 
     def nearest(self, near: Sequence[_Near], most: int) -> list[Way]:
         """Ways whose product comes nearest, the least run-off first."""
@@ -152,10 +188,10 @@ class _Job:
                 for hit in search(wanted, left, (1, 2), _NEAR_TRAINS):
                     shared += islice(self._with_index(one, feed, hit.combination), 1)
             shared.sort(key=lambda s: abs(s.differential.ratio * s.feed.ratio / one.must.product - 1))
-            found += [way for s in shared[: self.shares] if (way := self._way(s, shared[: self.shares]))][:4]
+            found += [way for s in shared[: self.shares] if (way := self.way(s, shared[: self.shares]))][:4]
         return sorted(found, key=lambda w: abs(w.error) * w.share / w.feed)[:most]
 
-    def _shares(self, near: _Near) -> Iterator[_Shared]:
+    def shares_of(self, near: _Near) -> Iterator[_Shared]:
         """Exact trains of two and three stages shared out between feed and differential: feeds as wished first, then
         the larger smallest wheel."""
         shares = [
@@ -166,24 +202,18 @@ class _Job:
             for driven in dict.fromkeys(whole.driven)
             if (far := self.serving.get((driver, driven))) is not None
         ]
-        for _, _, driver, driven, whole in sorted(shares):
+        for _, _, driver, driven, whole in sorted(shares, key=itemgetter(0, 1, 2, 3)):
             rest = Combination(_one_less(whole.drivers, driver), _one_less(whole.driven, driven))
             yield from islice(self._with_index(near, Combination((driver,), (driven,)), rest), 1)
 
-    def _serving(self) -> dict[tuple[int, int], bool]:
-        """Driver and driven wheel of each single-stage feed that serves, with whether it is far from the wish."""
-        per_ratio = float(self.feed_constant / self.ask.wished_feed)
-        off = {
-            (driver, driven): abs(driver / driven * per_ratio - 1)
-            for driver in self.stock
-            for driven in self.stock
-            if driver != driven
-        }
-        return {pair: o > float(FEED_NEAR) for pair, o in off.items() if o <= float(FEED_ABOUT)}
-
     def _with_index(self, near: _Near, feed: Combination, differential: Combination) -> Iterator[_Shared]:
+        used = (*feed.wheels, *differential.wheels)
+        once = frozenset(used)
         for index in near.trains:
-            if not lacking((*index.wheels, *feed.wheels, *differential.wheels), self.stock):
+            # Every wheel once is held for sure; only doubles have to be counted.
+            if len({*once, *index.wheels}) == len(used) + len(index.wheels) or not lacking(
+                (*index.wheels, *used), self.stock
+            ):
                 yield _Shared(near, index, feed, differential)
 
     def _feeds(self) -> list[Combination]:
@@ -193,7 +223,7 @@ class _Job:
         going = self._places(Box.FEED, hits, None)
         return [c for c in hits if going.get(c) and (*c.drivers, *c.driven) in self.serving][:_NEAR_FEEDS]
 
-    def _way(self, shared: _Shared, among: Sequence[_Shared]) -> Way | None:
+    def way(self, shared: _Shared, among: Sequence[_Shared]) -> Way | None:
         """It laid out, where every box's train goes on; those `among` which it stands are laid out with it."""
         near, wanted = shared.near, shared.trains
         hands = {
@@ -201,7 +231,8 @@ class _Job:
         }  # fmt: skip
         laid: dict[Box, Laid] = {}
         for box in Box:
-            place = self._places(box, (s.trains[box] for s in among), hands[box]).get(wanted[box])
+            alike = (s.trains[box] for s in among if s.near.must.adds is near.must.adds)
+            place = self._places(box, alike, hands[box]).get(wanted[box])
             if place is None:
                 return None
             laid[box] = place
@@ -232,6 +263,14 @@ class _Job:
             places = place_all([[h] for h in hits], hand, gearbox, self.stock)
             known |= {c: places.get(c) for c in fresh}
         return known
+
+
+@lru_cache(maxsize=8)
+def _serving(stock: tuple[int, ...], per_ratio: float) -> dict[tuple[int, int], bool]:
+    """Driver and driven wheel of each single-stage feed that serves, with whether it is far from the wish; `per_ratio`:
+    what a train of 1 : 1 gives, as a share of the wish."""
+    off = {(a, b): abs(a / b * per_ratio - 1) for a in stock for b in stock if a != b}
+    return {pair: o > float(FEED_NEAR) for pair, o in off.items() if o <= float(FEED_ABOUT)}
 
 
 def _hit(combination: Combination) -> Hit[str]:
