@@ -467,6 +467,7 @@ def _trouble(found: SetUp) -> tuple[object, ...]:
         found.put_on,
         sum(len(train.idlers) for train in found.trains.values()),
         found.feed is not None and found.feed.verdict.rank,
+        round(abs(float(found.feed.error)), 2) if found.feed else 0.0,
         -min(found.teeth),
         found.run_off.um if found.run_off else 0.0,
         tuple(t.notation for t in found.trains.values()),
