@@ -31,12 +31,6 @@ def _measure(page: Page) -> None:
     sheet.get_by_role("button", name="A 64 stands where the 66 belongs.").click()
 
 
-def _constants(page: Page) -> None:
-    page.get_by_label("Carriage moved").fill("84.6 mm")
-    page.get_by_role("button", name="What lathe is it?").click()
-    page.get_by_text("Most likely").wait_for()
-
-
 def _find_out(page: Page) -> None:
     page.get_by_role("button", name="30 not yet recognised").click()
     page.get_by_role("button", name="Find out", exact=True).click()
@@ -64,13 +58,14 @@ def _three_facts(page: Page) -> None:
 VIEWS = [
     View("lathe", f"/lathe/plover?ask={quote('M14x2')}"),
     View("lathe-night", f"/lathe/plover?ask={quote('M14x2')}", night=True),
-    View("lathe-tablet", f"/lathe/curlew?ask={quote('M6')}", size=(800, 1280)),
     View("phone", f"/dividing?ask={quote('divide 57')}&way=1", size=(390, 844)),
     View("lathe-nut", f"/lathe/curlew?ask={quote('26 tpi over 40 mm')}",
          do=lambda page: page.get_by_role("radio", name="In its nut").click()),
     View("lathe-slip", f"/lathe/plover?ask={quote('M14x2')}", do=_measure),
     View("chart", "/lathe/plover/chart?list=metric&list=per_inch&list=ba"),
-    View("constants", "/lathe/plover/unknown", do=_constants),
+    View("hobber", f"/hobber/avocet?ask={quote('hob 107 m2 face 20 hob dia 63')}"),
+    View("hobber-chart", "/hobber/avocet/chart",
+         do=lambda page: page.get_by_role("link", name="200 teeth: exact").wait_for()),
     View("rack", "/rack"),
     View("rack-find-out", "/rack", do=_find_out),
     View("rack-sets", "/rack/sets"),

@@ -35,6 +35,7 @@ _READ = {
     "hob 37 3 starts left-hand hob": HobAsk(37, starts=3, hob_hand=Hand.LEFT),
     "hob 60 with 24": HobAsk(60, mate=24),
     "hob 60 with 24 on Avocet": HobAsk(60, mate=24, machine="Avocet"),
+    "hob 60 m2 depth 4.4": HobAsk(60, M2, depth=Fraction("4.4")),
     "hob 60 feed 0.75 feed up 4 blanks hob dia 63 120 rpm": HobAsk(
         60, hob_diameter=Fraction(63), turns=120, feed=Fraction("0.75"), way=FeedWay.UP, blanks=4
     ),
@@ -72,6 +73,7 @@ def test_an_ask_is_read(text: str, ask: HobAsk) -> None:
         "hob 24 0-start": "whole_out_of_range",
         "hob 24 m0": "not_positive",
         "hob 24 40° pressure": "angle_out_of_range",
+        "hob 24 m2 depth 9": "length_out_of_range",
         "hob 24 0 blanks": "whole_out_of_range",
         "hob " + "2" * 200: "too_long",
     }.items(),
@@ -101,6 +103,7 @@ def test_what_cannot_be_used_is_said(text: str, code: str) -> None:
         way=st.none() | st.sampled_from(FeedWay),
         blanks=st.integers(1, 40),
         machine=st.sampled_from(["", "Avocet"]),
+        depth=st.none() | st.fractions(Fraction(1, 2), Fraction(4), max_denominator=20),
     ),
     st.none() | st.tuples(st.fractions(Fraction(1, 10), Fraction(80), max_denominator=600), st.sampled_from(Hand)),
 )

@@ -87,6 +87,7 @@ export function HobFields({ ask, take }: { ask: HobAsk; take: (ask: string) => v
         {text("feed", "Feed per turn", "1 mm")}
         {text("turns", "Hob, turns/min", "150")}
       </div>
+      {text("depth", "Depth engraved on the hob", "4.5 mm")}
       <div className="flex gap-2">
         {text("blanks", "Blanks at once", "1")}
         <Choice
@@ -122,6 +123,7 @@ const NAMES = [
   "mate",
   "feed",
   "blanks",
+  "depth",
 ] as const;
 type TextName = (typeof NAMES)[number];
 

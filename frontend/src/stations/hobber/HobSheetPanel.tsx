@@ -3,6 +3,7 @@ import { type ReactNode, useState } from "react";
 import type { HobPlan, Material, SetUp } from "../../api/hobbing";
 import { useMaterials } from "../../api/hobbing";
 import { SwivelDrawing } from "../../drawing/SwivelDrawing";
+import { TravelDrawing } from "../../drawing/TravelDrawing";
 import { Button, buttonLook } from "../../kit/Button";
 import { Choice } from "../../kit/Form";
 import { Segmented } from "../../kit/Segmented";
@@ -60,6 +61,16 @@ export function HobSheetPanel(props: {
             {set.reasons.join("; ")}.
           </div>
         )}
+        {set.setting
+          .filter((figure) => figure.wrong)
+          .map(({ label, text }) => (
+            <p
+              key={label}
+              className="mt-2 border-l-4 border-oxide bg-oxide-bg px-2 py-1 text-[15px]"
+            >
+              <b>{label}:</b> {text}
+            </p>
+          ))}
         {set.moved.map((text) => (
           <p key={text} className="mt-2 border-l-4 border-brass-line bg-brass-bg px-2 py-1">
             {text}
@@ -92,6 +103,7 @@ export function HobSheetPanel(props: {
         {part === "setting" && (
           <div className="mt-2">
             {set.swivel && <SwivelDrawing swivel={set.swivel} />}
+            {set.travel && <TravelDrawing travel={set.travel} />}
             <Figures figures={set.setting} />
             <Materials material={props.material} change={props.setMaterial} />
             {plan.ask.assumptions.map((told) => (

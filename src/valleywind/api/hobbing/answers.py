@@ -10,7 +10,7 @@ from valleywind.core.hobbing.ask import HobAsk, say, spell_pitch
 from valleywind.core.hobbing.machine import Box, Hobber
 from valleywind.core.hobbing.ratios import Mark
 from valleywind.core.hobbing.set_up import AnyTrain, HobPlan, Kind, OnNow, SetUp, spell_trains
-from valleywind.core.hobbing.setting import Material, swivel
+from valleywind.core.hobbing.setting import Material, swivel, travel
 from valleywind.core.hobbing.wheel import hobbed_wheel
 from valleywind.core.teeth.pitch import WheelFamily
 from valleywind.core.trains.direction import Hand
@@ -19,7 +19,7 @@ from valleywind.core.units import spell
 from valleywind.wording.hobbing import answers as words
 from valleywind.wording.hobbing import setting, teeth
 from valleywind.wording.hobbing.sheet import sheet
-from valleywind.wording.numbers import Units
+from valleywind.wording.numbers import Units, length
 from valleywind.wording.trains import BOX_SHAFTS, BOXES, room, train_text
 
 Merit = Literal["exact", "freely", "mid_tolerance", "partly", "not"]
@@ -51,6 +51,7 @@ class HobAskOut(BaseModel):
     feed: str
     way: Literal["", "up", "down"]
     blanks: str
+    depth: str
     assumptions: list[str] = Field(description="What was taken for granted because nobody said")
 
 
@@ -134,6 +135,22 @@ class SwivelOut(BaseModel):
     within: bool | None = Field(description="Whether the head turns so far; null where that is not on record")
 
 
+class TravelOut(BaseModel):
+    """The hob's way along the work, mm."""
+
+    approach: float
+    face: float = Field(description="Of one blank")
+    blanks: int
+    overrun: float
+    depth: float
+    hob_radius: float
+    blank_radius: float
+    way: Literal["down", "up"]
+    texts: list[str] = Field(
+        description="Approach, face of the stack, overrun", examples=[["16.2 mm", "20 mm", "2 mm"]]
+    )
+
+
 class SetUpOut(ListedSetUp):
     """A set-up that is looked at."""
 
@@ -143,6 +160,7 @@ class SetUpOut(ListedSetUp):
     drawn: list[BoxOut]
     moved: list[str] = Field(description="Wheels that are on in another box")
     swivel: SwivelOut | None = Field(description="Null where pitch or hob are not said")
+    travel: TravelOut | None = Field(description="Null where pitch, hob or face are not said")
     setting: list[FigureOut]
     sheet: HobSheetOut
 
@@ -198,6 +216,7 @@ def ask_out(ask: HobAsk, machine: Hobber | None, units: Units) -> HobAskOut:
         feed=mm(ask.feed),
         way=ask.way.value if ask.way else "",
         blanks=str(ask.blanks) if ask.blanks > 1 else "",
+        depth=mm(ask.depth),
         assumptions=words.assumptions(ask, machine, units) if machine else [],
     )
 
@@ -283,6 +302,7 @@ class Answer:
             drawn=[self._drawn(box, part) for box, part in found.boxed],
             moved=words.moved_text(found),
             swivel=self._swivel(),
+            travel=self._travel(),
             setting=[FigureOut.model_validate(f) for f in figures],
             sheet=HobSheetOut.model_validate(written),
         )
@@ -296,6 +316,19 @@ class Answer:
         thread = found.lead_angle * (-1 if self.ask.hob_hand is Hand.LEFT else 1)
         teeth = float(self.ask.helix) * (-1 if self.ask.hand is Hand.LEFT else 1)
         return SwivelOut(turned=teeth - thread, thread=thread, teeth=teeth, within=found.within)
+
+    def _travel(self) -> TravelOut | None:
+        wheel, ask = hobbed_wheel(self.ask), self.ask
+        if wheel is None or ask.hob_diameter is None or ask.face is None:
+            return None
+        found = travel(ask, wheel.depth, float(ask.hob_diameter), self.hobber)
+        assert found is not None
+        return TravelOut(
+            approach=found.approach, face=float(ask.face), blanks=ask.blanks, overrun=found.overrun, depth=wheel.depth,
+            hob_radius=float(ask.hob_diameter) / 2, blank_radius=wheel.tip_diameter / 2,
+            way=(ask.way or self.hobber.feeds[0]).value,
+            texts=[length(mm, self.units) for mm in (found.approach, found.face, found.overrun)],
+        )  # fmt: skip
 
     def _drawn(self, box: Box, part: AnyTrain) -> BoxOut:
         gearbox, on = self.hobber.boxes[box], self.on.trains.get(box)

@@ -101,11 +101,12 @@ def hob_ask_in_fields(
     feed: Annotated[str, Query(max_length=40, description="Wished feed for one turn of the table")] = "",
     way: Annotated[Literal["", "up", "down"], Query(description="Way of the feed; empty as usual")] = "",
     blanks: Annotated[str, Query(max_length=40, description="Blanks on the arbor at once")] = "",
+    depth: Annotated[str, Query(max_length=40, description="Whole depth as engraved on the hob")] = "",
     units: InUnits = Units.MM,
 ) -> HobAskOut:
     """The ask that these fields make, in one line. Empty fields are as usual."""
     fields = Fields(
-        teeth, pitch, angle, helix, hand, face, starts, hob_hand, hob_diameter, turns, mate, feed, way, blanks
+        teeth, pitch, angle, helix, hand, face, starts, hob_hand, hob_diameter, turns, mate, feed, way, blanks, depth
     )
     return ask_out(ask_from(fields), None, units)
 

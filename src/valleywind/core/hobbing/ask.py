@@ -21,6 +21,8 @@ USUAL_FEED = Fraction(1)
 """mm per turn of the table, where nobody says."""
 LONGEST_FACE, LARGEST_HOB = Fraction(1000), Fraction(500)
 FINEST_FEED, COARSEST_FEED = Fraction(1, 100), Fraction(20)
+DEEPEST = 4
+"""Modules that a whole depth has at most."""
 FASTEST = 10_000
 """Turns of the hob in a minute."""
 EXAMPLES = ("hob 37", "hob 24 m2", "hob 31 dp12 14.5°", "hob 24 m2 30° left face 20", "hob 60 with 24")
@@ -34,8 +36,9 @@ class HobAsk:
     """A wheel to be hobbed. Lengths in mm, angles in degrees; None where nobody said.
 
     helix: 0 for a spur wheel, with its hand; face: of one wheel; starts, hob_hand, hob_diameter (over the tips),
-    turns (in a minute): of the hob; mate: teeth of the wheel it runs with, cut with the same hob; feed: wished, per
-    table turn; way: of the feed; blanks: on the arbor at once; machine: the name said after `on`.
+    turns (in a minute), depth (whole, as engraved): of the hob; mate: teeth of the wheel it runs with, cut with the
+    same hob; feed: wished, per table turn; way: of the feed; blanks: on the arbor at once; machine: the name said after
+    `on`.
     """
 
     teeth: int
@@ -53,6 +56,7 @@ class HobAsk:
     way: FeedWay | None = None
     blanks: int = 1
     machine: str = ""
+    depth: Fraction | None = None
 
     @property
     def helical(self) -> bool:
@@ -84,6 +88,7 @@ class Meant(StrEnum):
     FEED = "hob_feed"
     FEED_WAY = "feed_way"
     BLANKS = "blanks"
+    DEPTH = "depth"
     MACHINE = "machine"
 
 
@@ -195,6 +200,7 @@ def _read(line: _Line, text: str) -> HobAsk:
     mate = line.once(r"(?:with|mate|pair)\s+(\d{1,4})(?:\s*(?:teeth|t))?", Meant.MATE)
     feed = line.once(rf"feed\s+{_SIZE}(?:/rev|\s+per\s+turn)?", Meant.FEED)
     face = line.once(rf"(?:face|width)\s+{_SIZE}|{_SIZE}\s+(?:wide|face)", Meant.FACE)
+    depth = line.once(rf"depth\s+{_SIZE}", Meant.DEPTH)
     blanks = line.once(r"(\d{1,4})\s+blanks?|(?:blanks|stack(?:\s+of)?)\s+(\d{1,4})", Meant.BLANKS)
     turns = line.once(r"(\d{1,6})\s*(?:rpm|1/min)", Meant.SPEED)
     way = line.once(r"feed\s+(up|down)|(up|down)ward", Meant.FEED_WAY)
@@ -219,6 +225,7 @@ def _read(line: _Line, text: str) -> HobAsk:
         FeedWay(next(g for g in way.groups() if g).lower()) if way else None,
         int(next(g for g in blanks.groups() if g)) if blanks else 1,
         machine[1].strip() if machine else "",
+        _mm(depth, Unit.MM),
     )
     return allowed(found)
 
@@ -246,6 +253,7 @@ def allowed(ask: HobAsk) -> HobAsk:
         ("face", ask.face, Fraction(0), LONGEST_FACE),
         ("hob_diameter", ask.hob_diameter, Fraction(1), LARGEST_HOB),
         ("feed", ask.feed, FINEST_FEED, COARSEST_FEED),
+        ("depth", ask.depth, Fraction(0), DEEPEST * ask.pitch.module if ask.pitch else LARGEST_HOB),
     )
     for name, size, smallest, largest in sizes:
         if size is not None and not smallest < size <= largest and size != smallest:
@@ -344,6 +352,7 @@ def say(ask: HobAsk) -> str:
         (ask.starts > 1, lambda: f"{ask.starts}-start"),
         (ask.hob_hand is Hand.LEFT, lambda: "left hob"),
         (ask.hob_diameter, lambda: f"hob dia {spell(ask.hob_diameter or Fraction(0))} mm"),
+        (ask.depth, lambda: f"depth {spell(ask.depth or Fraction(0))} mm"),
         (ask.turns, lambda: f"{ask.turns} rpm"),
         (ask.mate, lambda: f"with {ask.mate}"),
         (ask.feed, lambda: f"feed {spell(ask.feed or Fraction(0))} mm"),

@@ -38,6 +38,7 @@ class Fields:
     feed: str = ""
     way: str = ""
     blanks: str = ""
+    depth: str = ""
 
 
 def ask_from(fields: Fields, machine: str = "") -> HobAsk:
@@ -60,6 +61,7 @@ def ask_from(fields: Fields, machine: str = "") -> HobAsk:
             FeedWay(fields.way) if fields.way else None,
             _whole(fields.blanks, "blanks", MOST_BLANKS, "blanks?") or 1,
             machine,
+            _length(fields.depth, "depth"),
         )
     )
 

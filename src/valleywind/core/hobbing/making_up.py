@@ -6,7 +6,7 @@ comes to: then six wheels together are one exact train of three stages, shared o
 """
 
 from collections.abc import Callable, Iterable, Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from fractions import Fraction
 from functools import lru_cache
 from itertools import islice
@@ -14,13 +14,13 @@ from operator import itemgetter
 
 from valleywind.core.hobbing.ask import HobAsk
 from valleywind.core.hobbing.machine import Box, Hobber, IndexConstant
-from valleywind.core.hobbing.ratios import FEED_ABOUT, FEED_NEAR, MakingUp, indexed_as, making_up
+from valleywind.core.hobbing.ratios import FEED_ABOUT, FEED_NEAR, Addition, MakingUp, addition, indexed_as, making_up
 from valleywind.core.interrupt import checkpoint
 from valleywind.core.trains.closest import Hit, usable
 from valleywind.core.trains.direction import Hand
 from valleywind.core.trains.exact import exact_trains
 from valleywind.core.trains.gearbox import Gearbox, Target
-from valleywind.core.trains.model import Combination, Stock, lacking
+from valleywind.core.trains.model import Combination, Stock, Train, lacking
 from valleywind.core.trains.placement import Laid
 from valleywind.core.trains.places import place_all
 from valleywind.core.trains.search import Found, search
@@ -49,6 +49,10 @@ class Way:
     adds: bool
     error: Fraction
     share: Fraction
+
+    @property
+    def trains(self) -> dict[Box, Train]:
+        return {Box.INDEX: self.index.train, Box.FEED: self.feed_laid.train, Box.DIFFERENTIAL: self.differential.train}
 
 
 @dataclass(frozen=True)
@@ -138,6 +142,62 @@ def first_ways(
     return found
 
 
+@dataclass(frozen=True)
+class HelicalWay:
+    """Trains for a helical wheel whose count has no exact index train. feed: mm per table turn; error: of the
+    differential train, relative."""
+
+    constant: IndexConstant
+    index: Laid
+    feed_laid: Laid
+    differential: Laid
+    feed: Fraction
+    must: Addition
+    error: Fraction
+
+    @property
+    def trains(self) -> dict[Box, Train]:
+        return {Box.INDEX: self.index.train, Box.FEED: self.feed_laid.train, Box.DIFFERENTIAL: self.differential.train}
+
+
+def helical_ways(
+    ask: HobAsk,
+    hobber: Hobber,
+    stock: Stock,
+    hand_for: Callable[[bool], Hand | None],
+    turn_per_mm: Fraction,
+    most: int = _WAYS,
+) -> list[HelicalWay]:
+    """Ways for a helical wheel, those whose teeth run off least first; turn_per_mm as for `addition`."""
+    assert hobber.feed is not None
+    assert hobber.differential is not None
+    job = _Job(ask, hobber, stock, hand_for, _SHARES)
+    found: list[HelicalWay] = []
+    for near in _near(ask, hobber, stock, _NEAR_RATIOS):
+        checkpoint()
+        shared: list[tuple[Addition, _Shared]] = []
+        for feed in job.feeds():
+            must = addition(
+                ask.teeth, near.indexed, ask.starts, feed.ratio * hobber.feed, hobber.differential, hobber.taken,
+                turn_per_mm,
+            )  # fmt: skip
+            if must.train:
+                own = replace(near, must=MakingUp(must.per_mm > 0, must.train, near.must.share))
+                for hit in search(must.train, _without(stock, feed.wheels), (2, 3), _NEAR_TRAINS):
+                    shared += [(must, s) for s in islice(job.with_index(own, feed, hit.combination), 1)]
+        shared.sort(key=lambda m: abs(m[1].differential.ratio / m[0].train - 1) * abs(m[0].per_mm))
+        among = [s for _, s in shared[:_SHARES]]
+        for must, s in shared[:_SHARES]:
+            laid = job.laid_out(s, among)
+            if laid:
+                error = s.differential.ratio / must.train - 1
+                found.append(
+                    HelicalWay(near.constant, laid[Box.INDEX], laid[Box.FEED], laid[Box.DIFFERENTIAL],
+                               s.feed.ratio * hobber.feed, must, error)
+                )  # fmt: skip
+    return sorted(found, key=lambda w: abs(w.error * w.must.per_mm))[:most]
+
+
 def _near(ask: HobAsk, hobber: Hobber, stock: Stock, most: int) -> list[_Near]:
     """The index trains nearest to the right ratio, one entry a ratio, with what the differential must do."""
     assert hobber.feed is not None
@@ -178,7 +238,7 @@ class _Job:
     def nearest(self, near: Sequence[_Near], most: int) -> list[Way]:
         """Ways whose product comes nearest, the least run-off first."""
         found: list[Way] = []
-        feeds = self._feeds()
+        feeds = self.feeds()
         for one in near:
             checkpoint()
             shared: list[_Shared] = []
@@ -186,7 +246,7 @@ class _Job:
                 left = _without(self.stock, feed.wheels)
                 wanted = one.must.product / feed.ratio
                 for hit in search(wanted, left, (1, 2), _NEAR_TRAINS):
-                    shared += islice(self._with_index(one, feed, hit.combination), 1)
+                    shared += islice(self.with_index(one, feed, hit.combination), 1)
             shared.sort(key=lambda s: abs(s.differential.ratio * s.feed.ratio / one.must.product - 1))
             found += [way for s in shared[: self.shares] if (way := self.way(s, shared[: self.shares]))][:4]
         return sorted(found, key=lambda w: abs(w.error) * w.share / w.feed)[:most]
@@ -204,9 +264,9 @@ class _Job:
         ]
         for _, _, driver, driven, whole in sorted(shares, key=itemgetter(0, 1, 2, 3)):
             rest = Combination(_one_less(whole.drivers, driver), _one_less(whole.driven, driven))
-            yield from islice(self._with_index(near, Combination((driver,), (driven,)), rest), 1)
+            yield from islice(self.with_index(near, Combination((driver,), (driven,)), rest), 1)
 
-    def _with_index(self, near: _Near, feed: Combination, differential: Combination) -> Iterator[_Shared]:
+    def with_index(self, near: _Near, feed: Combination, differential: Combination) -> Iterator[_Shared]:
         used = (*feed.wheels, *differential.wheels)
         once = frozenset(used)
         for index in near.trains:
@@ -216,7 +276,7 @@ class _Job:
             ):
                 yield _Shared(near, index, feed, differential)
 
-    def _feeds(self) -> list[Combination]:
+    def feeds(self) -> list[Combination]:
         """Single-stage feed trains that go on, nearest to the wish."""
         target = self.ask.wished_feed / self.feed_constant
         hits = [f.combination for f in search(target, self.stock, (1,), 40)]
@@ -225,6 +285,17 @@ class _Job:
 
     def way(self, shared: _Shared, among: Sequence[_Shared]) -> Way | None:
         """It laid out, where every box's train goes on; those `among` which it stands are laid out with it."""
+        laid, near = self.laid_out(shared, among), shared.near
+        if laid is None:
+            return None
+        error = shared.differential.ratio * shared.feed.ratio / near.must.product - 1
+        return Way(
+            near.constant, near.indexed, laid[Box.INDEX], laid[Box.FEED], laid[Box.DIFFERENTIAL],
+            shared.feed.ratio * self.feed_constant, near.must.adds, error, near.must.share,
+        )  # fmt: skip
+
+    def laid_out(self, shared: _Shared, among: Sequence[_Shared]) -> dict[Box, Laid] | None:
+        """The train of every box in its place; None where one does not go on."""
         near, wanted = shared.near, shared.trains
         hands = {
             Box.INDEX: self.ask.hob_hand, Box.FEED: None, Box.DIFFERENTIAL: self.hand_for(near.must.adds),
@@ -245,12 +316,7 @@ class _Job:
                 if wanted[box] not in places or lacking(wanted[box].wheels, left):
                     return None
                 laid[box] = places[wanted[box]]
-        error = shared.differential.ratio * shared.feed.ratio / near.must.product - 1
-        return Way(
-            near.constant, near.indexed, laid[Box.INDEX], laid[Box.FEED], laid[Box.DIFFERENTIAL],
-            shared.feed.ratio * self.feed_constant,
-            near.must.adds, error, near.must.share,
-        )  # fmt: skip
+        return laid
 
     def _places(self, box: Box, wanted: Iterable[Combination], hand: Hand | None) -> dict[Combination, Laid | None]:
         """The roomiest place of each, None where it does not go on; each laid out once."""

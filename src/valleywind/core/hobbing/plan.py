@@ -3,6 +3,7 @@
 The index train comes first, for it must be exact; then what needs most digits; the feed last.
 """
 
+import math
 from collections import Counter
 from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from dataclasses import replace
@@ -11,11 +12,13 @@ from functools import cached_property
 
 from valleywind.core.hobbing.ask import HobAsk
 from valleywind.core.hobbing.machine import Box, FeedWay, Hobber, IndexConstant
-from valleywind.core.hobbing.making_up import ways_to_make_up
+from valleywind.core.hobbing.making_up import helical_ways, ways_to_make_up
 from valleywind.core.hobbing.ratios import (
+    Addition,
     Closes,
     FeedVerdict,
     RunOff,
+    addition,
     differential_ratio,
     grade_of,
     lead,
@@ -115,8 +118,8 @@ class _Job:
         if set_ups := self._ordered(self._put_together(exact)):
             return HobPlan(self.ask, self.hobber, set_ups[:best])
         made_up: tuple[SetUp, ...] = ()
-        if not self.ask.helical and self.hobber.differential is not None:
-            made_up = self._ordered(self._made_up())
+        if self.hobber.differential is not None:
+            made_up = self._ordered(self._made_up_helix() if self.ask.helical else self._made_up())
         return HobPlan(
             self.ask, self.hobber, made_up[:best], self._one_more(), self._other_constant(), self._more_starts(),
             next((self._set_up(Kind.SPUR, c, None) for c in index), None),
@@ -128,6 +131,8 @@ class _Job:
         feed = self._as_feed(trains[Box.FEED]) if Box.FEED in trains and hobber.feed is not None else None
         index = self._as_index(trains[Box.INDEX], constant)
         indexed = constant.constant * ask.starts / index.train.ratio
+        if ask.helical and Box.DIFFERENTIAL in trains and indexed != ask.teeth and feed is not None:
+            return self._judged_helix(index, feed, trains[Box.DIFFERENTIAL], indexed)
         if ask.helical and Box.DIFFERENTIAL in trains and hobber.differential is not None:
             assert ask.pitch is not None
             ratio = differential_ratio(hobber.differential, ask.pitch.module, ask.helix, ask.starts)
@@ -145,6 +150,31 @@ class _Job:
             d = self._as_differential(trains[Box.DIFFERENTIAL], ratio, hand, lambda _: off)
             return self._set_up(Kind.MADE_UP, index, feed, d, off, indexed, must.adds)
         return self._set_up(Kind.SPUR, index, feed, indexed=indexed)
+
+    def _judged_helix(self, index: IndexTrain, feed: FeedTrain, train: Train, indexed: Fraction) -> SetUp:
+        """A helix whose count is not the one that is indexed."""
+        must = self._addition(indexed, feed.value)
+        along = abs(must.per_mm) * shown_face(self.ask) * 1000
+        off = self._judged(abs(float((train.ratio / must.train - 1) * along)) * math.pi * self._diameter)
+        d = self._as_differential(train, train.ratio, self._making_up_hand(must.per_mm > 0), lambda _: off)
+        return self._set_up(Kind.MADE_UP, index, feed, d, off, indexed, must.per_mm > 0)
+
+    def _addition(self, indexed: Fraction, feed: Fraction) -> Addition:
+        assert self.hobber.differential is not None
+        return addition(
+            self.ask.teeth, indexed, self.ask.starts, feed, self.hobber.differential, self.hobber.taken,
+            self._turn_per_mm(),
+        )  # fmt: skip
+
+    def _turn_per_mm(self) -> Fraction:
+        """1/L of the helix, positive where the work must turn faster. Raises Refused `needs_table_sense`."""
+        ask, table = self.ask, table_now(self.hobber, self.ask.hob_hand)
+        assert ask.pitch is not None
+        assert ask.hand is not None
+        if table is None:
+            raise Refused("needs_table_sense", "table", "")
+        turn = 1 / lead(ask.pitch.module, ask.teeth, ask.helix)
+        return turn if work_faster(ask.hand, table, self.way) else -turn
 
     def _as_index(self, train: Train, constant: IndexConstant) -> IndexTrain:
         planner = self._index_planner(self.ask.starts, constant)
@@ -255,7 +285,7 @@ class _Job:
         table = table_now(self.hobber, self.ask.hob_hand)
         if self.ask.hand is not None and table is not None:
             faster = work_faster(self.ask.hand, table, self.way)
-            adds = faster if differential is not None else adds
+            adds = faster if kind is Kind.HELICAL else adds
         found = SetUp(kind, index, feed, differential, run_off, indexed, adds, faster)
         return replace(found, moved=self._moved(found))
 
@@ -393,12 +423,15 @@ class _Job:
         assert self.hobber.differential is not None
         if self.hobber.feed is None:
             return []
-        found = []
-        for way in ways_to_make_up(self.ask, self.hobber, self.stock, self._making_up_hand):
-            trains = {Box.INDEX: way.index.train, Box.FEED: way.feed_laid.train,
-                      Box.DIFFERENTIAL: way.differential.train}  # fmt: skip
-            found.append(self.judged(trains, way.constant))
-        return found
+        ways = ways_to_make_up(self.ask, self.hobber, self.stock, self._making_up_hand)
+        return [self.judged(way.trains, way.constant) for way in ways]
+
+    def _made_up_helix(self) -> list[SetUp]:
+        """The same for a helical wheel; none where it is not known which way the table turns."""
+        if self.hobber.feed is None or self.hobber.table is None:
+            return []
+        ways = helical_ways(self.ask, self.hobber, self.stock, self._making_up_hand, self._turn_per_mm())
+        return [self.judged(way.trains, way.constant) for way in ways]
 
     def _making_up_hand(self, adds: bool) -> Hand | None:
         return making_up_hand(self.hobber, self.ask, adds)

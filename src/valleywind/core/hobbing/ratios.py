@@ -87,6 +87,38 @@ def making_up(
     return MakingUp(off > 0, product, abs(off) / indexed)
 
 
+@dataclass(frozen=True)
+class Addition:
+    """What the differential must add to the work's turning for a mm of the hob's travel, turns, negative to take away;
+    and the train that does it."""
+
+    per_mm: Fraction
+    train: Fraction
+
+
+def addition(
+    teeth: int,
+    indexed: Fraction,
+    starts: int,
+    feed: Fraction,
+    differential: Fraction,
+    taken: FeedTaken,
+    turn_per_mm: Fraction = Fraction(0),
+) -> Addition:
+    """What the differential must do where z′ teeth are indexed and the wheel is a helix besides. feed: that the feed
+    train really gives; turn_per_mm: 1/L of the helix, positive where the work must turn faster.
+
+    The work makes T turns, the hob travels fT; the index alone gives what is left of T without the helix, times z/z′:
+    so it is (z′ − z)/(z′f) + z/(z′L), with the feed taken before the differential (z′ − z)/(zf) + 1/L. The train is
+    K_d π z′/s times that.
+    """
+    if taken is FeedTaken.AFTER:
+        per_mm = (indexed - teeth) / (indexed * feed) + teeth / indexed * turn_per_mm
+    else:
+        per_mm = (indexed - teeth) / (teeth * feed) + turn_per_mm
+    return Addition(per_mm, differential * PI * indexed * abs(per_mm) / starts)
+
+
 def run_off_with(face: Fraction, helix: Fraction, error: Fraction) -> float:
     """How far a tooth runs off over the face where the differential train errs by so much: b tan β ε, in µm."""
     return abs(float(error)) * float(face) * math.tan(math.radians(helix)) * 1000

@@ -31,6 +31,7 @@ MEANINGS = {
     Meant.FEED: "feed for one turn of the table",
     Meant.FEED_WAY: "way of the feed",
     Meant.BLANKS: "blanks on the arbor",
+    Meant.DEPTH: "whole depth, as engraved on the hob",
     Meant.MACHINE: "machine",
 }
 CUT_SHORT = "Not every train was tried: that would take too long with so many wheels."
@@ -139,7 +140,8 @@ def verdict(found: SetUp, ask: HobAsk, units: Units) -> str:
             return f"It divides into {divides}, not {ask.teeth}: the last tooth does not meet the first."
         case Kind.MADE_UP:
             does = "adds" if found.adds else "takes away"
-            made = f"The wheels alone divide into {indexed_text(found, ask)}; the differential {does} the rest."
+            rest = "the rest and the helix" if ask.helical else "the rest"
+            made = f"The wheels alone divide into {indexed_text(found, ask)}; the differential {does} {rest}."
             assert found.run_off is not None
             if found.run_off.mark is Mark.NONE:
                 return f"{made} It comes out as {ask.teeth} without any run-off, whatever the feed comes to."
@@ -291,8 +293,6 @@ def shortfall(found: HobPlan) -> str | None:
         return f"{none} The differential makes it up."
     if found.hobber.differential is None:
         return f"{none} Without a differential nothing else can make it up."
-    if ask.helical:
-        return f"{none} A helical wheel of this count needs one."
     return f"{none} With these wheels the differential cannot make it up either."
 
 

@@ -15,10 +15,11 @@ from valleywind.core.hobbing.setting import (
     swivel,
     travel,
 )
-from valleywind.core.hobbing.wheel import hobbed_wheel, pair_of
+from valleywind.core.hobbing.wheel import HobbedWheel, family_of, hobbed_wheel, pair_of
+from valleywind.core.teeth.depth import depths
 from valleywind.core.trains.direction import Sense
 from valleywind.core.units import spell
-from valleywind.wording.numbers import Units, count, fixed, length, short_length
+from valleywind.wording.numbers import Units, count, fixed, length, listed, short_length
 
 MATERIALS = {
     Material.MILD_STEEL: "mild steel",
@@ -88,9 +89,7 @@ def setting_facts(
     found = [head_text(ask, machine)]
     wheel = hobbed_wheel(ask)
     if wheel is not None:
-        found.append(
-            SettingFact("Depth", f"{length(wheel.depth, units, 2)} from touching; if engraved on the hob, that holds")
-        )
+        found.append(SettingFact("Depth", depth_text(ask, wheel, units)))
         if machine.largest is not None and wheel.tip_diameter > float(machine.largest):
             largest = short_length(machine.largest, units)
             found.append(SettingFact("Size", f"the machine takes wheels up to {largest}", True))
@@ -134,6 +133,21 @@ def setting_facts(
             text += f"; {_time(whole / ask.blanks)} for each of {ask.blanks}"
         found.append(SettingFact("Time in one cut", text))
     return found
+
+
+def depth_text(ask: HobAsk, wheel: HobbedWheel, units: Units) -> str:
+    """`4.50 mm from touching: 4.00 mm working depth and 0.50 mm clearance. By other schools …`"""
+    family = family_of(ask)
+    assert family is not None
+    working = 2 * float(family.module * family.addendum)
+    deep = length(wheel.depth, units, 2)
+    said = f"{deep} from touching: {length(working, units, 2)} working depth and "
+    said += f"{length(wheel.depth - working, units, 2)} clearance"
+    if ask.depth is not None:
+        return f"{said}, as engraved"
+    others = sorted({length(d.depth, units, 2) for d in depths(family)} - {deep})
+    schools = f"; by other schools {listed(others, 'or')}" if others else ""
+    return f"{said}{schools}. What is engraved on the hob goes before"
 
 
 def _time(minutes: float) -> str:
