@@ -1,12 +1,12 @@
 import { Radio, RadioGroup } from "@headlessui/react";
-import { type ReactNode, useEffect, useRef, useState } from "react";
-import { Link } from "react-router";
+import type { ReactNode } from "react";
 
 import type { Listed, Order, Plan } from "../api/client";
-import { Disclosure } from "../kit/Disclosure";
 import { meritOf, Nut } from "./Nut";
 import { Segmented } from "../kit/Segmented";
+import { Beside, CHOICE, LeftOut, NotKnown } from "./Beside";
 import { TrainFraction } from "./TrainFraction";
+import { useInSight } from "./useInSight";
 
 /** The trains in order of merit, and what stands next to them: the closest that does not go on, one more wheel. */
 export function Candidates(props: {
@@ -50,23 +50,7 @@ export function Candidates(props: {
           {plan.cut_short}
         </p>
       )}
-      {plan.not_known.length > 0 && (
-        <div className="mt-1 border-l-4 border-brass-line bg-brass-bg px-2 text-[14px]">
-          <Disclosure title="Not known of this lathe" state={String(plan.not_known.length)}>
-            {plan.not_known.map((said) => (
-              <p key={said} className="mb-1">
-                {said}
-              </p>
-            ))}
-            <Link
-              to={`/machines/${plan.machine}`}
-              className="inline-flex min-h-11 items-center font-bold underline underline-offset-2"
-            >
-              Add what you know
-            </Link>
-          </Disclosure>
-        </div>
-      )}
+      <NotKnown of="lathe" machine={plan.machine} said={plan.not_known} />
       {props.further}
       <RadioGroup
         aria-label="Trains"
@@ -110,29 +94,8 @@ export function Candidates(props: {
           </Beside>
         )}
       </RadioGroup>
-      {plan.left_out && (
-        <p className="mt-3 border-l-4 border-brass-line bg-brass-bg px-3 py-2 text-[14px]">
-          {plan.left_out}{" "}
-          <Link
-            to="/rack"
-            className="inline-flex min-h-11 items-center font-bold underline underline-offset-2"
-          >
-            See the rack
-          </Link>
-        </p>
-      )}
+      <LeftOut text={plan.left_out} />
     </>
-  );
-}
-
-function Beside({ title, id, children }: { title: string; id: string; children: ReactNode }) {
-  return (
-    <div className="mt-2" role="group" aria-labelledby={id}>
-      <h2 id={id} className="mb-1.5 text-[15px] font-bold">
-        {title}
-      </h2>
-      {children}
-    </div>
   );
 }
 
@@ -145,18 +108,9 @@ function Choice({
   chosen: boolean;
   reason?: string;
 }) {
-  const card = useRef<HTMLElement>(null);
-  const [shown, setShown] = useState(false);
-  useEffect(() => {
-    if (chosen && shown) card.current?.scrollIntoView({ block: "nearest" });
-    setShown(true);
-  }, [chosen, shown]);
+  const card = useInSight<HTMLElement>(chosen);
   return (
-    <Radio
-      ref={card}
-      value={candidate.train}
-      className="block cursor-pointer rounded-sm border border-line bg-paper px-2.5 py-1 text-[14px] leading-snug outline-none data-checked:border-blue data-checked:bg-blue-bg data-checked:shadow-[inset_0_0_0_1px_var(--blue)] data-focus:outline-3 data-focus:outline-offset-1 data-focus:outline-blue"
-    >
+    <Radio ref={card} value={candidate.train} className={CHOICE}>
       <span className="flex items-center justify-between gap-2">
         <TrainFraction stages={candidate.stages} text={candidate.text} small />
         <span className="flex items-center gap-1.5">

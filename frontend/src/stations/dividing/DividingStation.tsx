@@ -1,9 +1,10 @@
 import { useEffect, useState } from "react";
-import { Link, useSearchParams } from "react-router";
+import { Link } from "react-router";
 
 import { type Drawing, refusedAt } from "../../api/client";
 import { useLastGood } from "../../api/lastGood";
 import { type Plate, useMoves, useWays, type Way } from "../../api/making";
+import { useAddress } from "../../app/address";
 import { usePreferences } from "../../app/preferences";
 import { useDebouncedValue } from "../../kit/useDebouncedValue";
 import { GearsDrawing } from "../../drawing/GearsDrawing";
@@ -20,19 +21,14 @@ import { TextField } from "../../kit/TextField";
 /** Every way the shop has for a count, and the chosen one with its plate, arms and first moves. */
 export default function DividingStation() {
   const { units } = usePreferences();
-  const [search, setSearch] = useSearchParams();
+  const [search, put] = useAddress();
   const ask = search.get("ask") || "divide 57";
   const diameter = search.get("across") ?? "";
   const ways = useWays(ask, useDebouncedValue(diameter, 200), units);
   const { data: told, ...aged } = useLastGood(ways, units);
   const at = Math.min(Number(search.get("way")) || 0, (told?.ways.length ?? 1) - 1);
   const chosen = told?.ways[at];
-  const set = (name: string, value: string) => {
-    const next = new URLSearchParams(search);
-    if (value) next.set(name, value);
-    else next.delete(name);
-    setSearch(next, { replace: true });
-  };
+  const set = (name: string, value: string) => put({ [name]: value });
   const wrong = refusedAt(ways.error);
   return (
     <div className="grid h-full grid-cols-[minmax(320px,400px)_minmax(0,1fr)] tall:h-auto tall:grid-cols-1">

@@ -6,7 +6,7 @@ import { usePreferences } from "../../app/preferences";
 import { Button } from "../../kit/Button";
 import { Segmented } from "../../kit/Segmented";
 import { TextField } from "../../kit/TextField";
-import { Working } from "../../kit/Working";
+import { ProofAnswer } from "../../planning/ProofAnswer";
 
 /** A slip that may explain a reading, as it would stand in the boxes. */
 export interface Suspected {
@@ -36,7 +36,6 @@ export function HobProof(props: {
     reset();
   }, [set.trains, planned, reset]);
   const wrong = refusedAt(proof.error);
-  const told = proof.data;
   // A reading of other turns is no answer about these.
   const type = (change: () => void) => {
     change();
@@ -97,41 +96,13 @@ export function HobProof(props: {
       <Button type="submit" className="mt-3 w-full" disabled={!measured.trim()}>
         Check
       </Button>
-      <div role="status" className="mt-2">
-        {proof.error && !["measured", "turns", "off"].some(wrong) && (
-          <p className="text-oxide">{proof.error.message}</p>
-        )}
-        {proof.isPending && <Working text="Looking for the slip …" />}
-        {told && (
-          <p
-            className={`border-l-4 px-2 py-1 ${told.agrees ? "border-good" : "border-oxide bg-oxide-bg"}`}
-          >
-            {told.text}
-          </p>
-        )}
-      </div>
-      {told && told.slips.length > 0 && (
-        <ol className="mt-2 flex flex-col gap-2">
-          {told.slips.map(({ text, stands }) => {
-            const shown = props.suspected?.text === text;
-            return (
-              <li key={text}>
-                <button
-                  type="button"
-                  aria-pressed={shown}
-                  className={`min-h-11 w-full rounded-sm border px-2 py-2 text-left ${shown ? "border-blue bg-blue-bg" : "border-line"}`}
-                  onClick={() => suspect(shown ? undefined : { text, stands })}
-                >
-                  {text}
-                </button>
-              </li>
-            );
-          })}
-        </ol>
-      )}
-      {told?.next_text && (
-        <p className="mt-2 border-l-4 border-blue bg-blue-bg px-2 py-1">{told.next_text}</p>
-      )}
+      <ProofAnswer
+        told={proof.data}
+        waiting={proof.isPending}
+        failed={["measured", "turns", "off"].some(wrong) ? undefined : proof.error?.message}
+        shown={props.suspected?.text}
+        look={suspect}
+      />
     </form>
   );
 }

@@ -4,11 +4,11 @@ import type { HobPlan, Material, SetUp } from "../../api/hobbing";
 import { useMaterials } from "../../api/hobbing";
 import { SwivelDrawing } from "../../drawing/SwivelDrawing";
 import { TravelDrawing } from "../../drawing/TravelDrawing";
-import { Button, buttonLook } from "../../kit/Button";
 import { Choice } from "../../kit/Form";
 import { Segmented } from "../../kit/Segmented";
 import { Strong } from "../../kit/Strong";
 import { Nut } from "../../planning/Nut";
+import { SheetButtons } from "../../planning/SheetButtons";
 import { StepList } from "../../planning/StepList";
 import { Figures } from "./Figures";
 import { HobbedWheel } from "./HobbedWheel";
@@ -116,24 +116,15 @@ export function HobSheetPanel(props: {
         {part === "wheel" && <HobbedWheel plan={plan} />}
         <p className="mt-3 text-[14px] text-soft">{set.sheet.aid}</p>
       </div>
-      <div className="grid grid-cols-[auto_auto_1fr] gap-2 border-t border-line p-3">
-        <Button look="main" onClick={props.print} disabled={!set.goes_on}>
-          Print
-        </Button>
-        {set.goes_on && (
-          <a className={buttonLook()} href={props.pdf} download>
-            PDF
-          </a>
-        )}
-        <Button
-          className={set.goes_on ? "" : "col-span-2"}
-          onClick={props.record}
-          disabled={!set.fits || set.is_on}
-          title={set.fits ? "Record that these trains are on the machine now" : set.reasons[0]}
-        >
-          {set.is_on ? "Mounted" : "Mark as mounted"}
-        </Button>
-      </div>
+      <SheetButtons
+        goesOn={set.goes_on}
+        fits={set.fits}
+        on={set.is_on}
+        title={set.fits ? "Record that these trains are on the machine now" : set.reasons[0]}
+        pdf={props.pdf}
+        print={props.print}
+        record={props.record}
+      />
     </div>
   );
 }

@@ -1,7 +1,6 @@
 import { lazy, Suspense, useEffect, useMemo, useState } from "react";
 import { Link, Navigate, useParams, useSearchParams } from "react-router";
 
-import { Refusal } from "../../api/client";
 import {
   type HobAsked,
   hobSheetAddress,
@@ -14,7 +13,8 @@ import {
 } from "../../api/hobbing";
 import { useLastGood } from "../../api/lastGood";
 import { useMachines, useShelf } from "../../api/questions";
-import { Reading } from "../../app/AskLine";
+import { useAddress } from "../../app/address";
+import { PlanFailed } from "../../app/PlanFailed";
 import { useKey } from "../../app/keys";
 import { Failed } from "../../app/Notice";
 import { usePreferences } from "../../app/preferences";
@@ -65,7 +65,7 @@ function nameIn(ask: string): string {
 export default function HobberStation() {
   const { machine = "" } = useParams();
   const { units } = usePreferences();
-  const [search, setSearch] = useSearchParams();
+  const [search, set] = useAddress();
   const asked: HobAsked = {
     machine,
     ask: search.get("ask") ?? "",
@@ -96,18 +96,6 @@ export default function HobberStation() {
     ],
     [ownSet, shown, shelf.data],
   );
-  const set = (changes: Record<string, string>) =>
-    setSearch(
-      (before) => {
-        const next = new URLSearchParams(before);
-        for (const [key, value] of Object.entries(changes)) {
-          if (value) next.set(key, value);
-          else next.delete(key);
-        }
-        return next;
-      },
-      { replace: true },
-    );
   const [suspected, setSuspected] = useState<Suspected>();
   const about = `${machine} ${asked.ask} ${chosen?.trains}`;
   useEffect(() => setSuspected(undefined), [about]);
@@ -326,34 +314,5 @@ function FirstThing({
         </div>
       )}
     </div>
-  );
-}
-
-function PlanFailed({
-  error,
-  retry,
-  take,
-}: {
-  error: Error;
-  retry: () => void;
-  take: (ask: string) => void;
-}) {
-  const problem = error instanceof Refusal ? error.problem : undefined;
-  return (
-    <Failed error={error} retry={retry}>
-      {problem && (problem.nearest ?? []).length > 0 && (
-        <div className="mt-2">
-          <Reading
-            reading={{
-              ...problem,
-              understood: problem.understood ?? [],
-              left_over: problem.left_over ?? [],
-              nearest: problem.nearest ?? [],
-            }}
-            take={take}
-          />
-        </div>
-      )}
-    </Failed>
   );
 }

@@ -1,11 +1,11 @@
 import { Radio, RadioGroup } from "@headlessui/react";
-import { type ReactNode, useEffect, useRef, useState } from "react";
-import { Link } from "react-router";
+import type { ReactNode } from "react";
 
 import type { HobPlan, ListedSetUp } from "../../api/hobbing";
-import { Disclosure } from "../../kit/Disclosure";
+import { Beside, CHOICE, LeftOut, NotKnown } from "../../planning/Beside";
 import { Nut } from "../../planning/Nut";
 import { TrainFraction } from "../../planning/TrainFraction";
+import { useInSight } from "../../planning/useInSight";
 
 /** Set-ups in order of least trouble, and what else would bring a count that has no exact train. */
 export function SetUps(props: {
@@ -35,23 +35,7 @@ export function SetUps(props: {
           {plan.cut_short}
         </p>
       )}
-      {plan.not_known.length > 0 && (
-        <div className="mt-1 border-l-4 border-brass-line bg-brass-bg px-2 text-[14px]">
-          <Disclosure title="Not known of this hobber" state={String(plan.not_known.length)}>
-            {plan.not_known.map((said) => (
-              <p key={said} className="mb-1">
-                {said}
-              </p>
-            ))}
-            <Link
-              to={`/machines/${plan.machine}`}
-              className="inline-flex min-h-11 items-center font-bold underline underline-offset-2"
-            >
-              Add what you know
-            </Link>
-          </Disclosure>
-        </div>
-      )}
+      <NotKnown of="hobber" machine={plan.machine} said={plan.not_known} />
       <RadioGroup
         aria-label="Trains"
         value={chosen}
@@ -79,40 +63,16 @@ export function SetUps(props: {
           </Beside>
         )}
       </RadioGroup>
-      {plan.left_out && (
-        <p className="mt-3 border-l-4 border-brass-line bg-brass-bg px-3 py-2 text-[14px]">
-          {plan.left_out}
-        </p>
-      )}
+      <LeftOut text={plan.left_out} />
     </>
   );
 }
 
-function Beside({ title, id, children }: { title: string; id: string; children: ReactNode }) {
-  return (
-    <div className="mt-2 flex flex-col gap-1.5" role="group" aria-labelledby={id}>
-      <h2 id={id} className="text-[15px] font-bold">
-        {title}
-      </h2>
-      {children}
-    </div>
-  );
-}
-
 function Choice({ set, chosen, reason }: { set: ListedSetUp; chosen: boolean; reason?: string }) {
-  const card = useRef<HTMLElement>(null);
-  const [shown, setShown] = useState(false);
-  useEffect(() => {
-    if (chosen && shown) card.current?.scrollIntoView({ block: "nearest" });
-    setShown(true);
-  }, [chosen, shown]);
+  const card = useInSight<HTMLElement>(chosen);
   const [index, ...others] = set.boxes;
   return (
-    <Radio
-      ref={card}
-      value={set.trains}
-      className="block cursor-pointer rounded-sm border border-line bg-paper px-2.5 py-1 text-[14px] leading-snug outline-none data-checked:border-blue data-checked:bg-blue-bg data-checked:shadow-[inset_0_0_0_1px_var(--blue)] data-focus:outline-3 data-focus:outline-offset-1 data-focus:outline-blue"
-    >
+    <Radio ref={card} value={set.trains} className={CHOICE}>
       <span className="flex items-center justify-between gap-2">
         {index && <TrainFraction stages={index.stages} text={`index ${index.text}`} small />}
         <span className="flex items-center gap-1.5">

@@ -1,7 +1,7 @@
 import { lazy, Suspense, useEffect, useMemo, useRef, useState } from "react";
-import { useNavigate, useParams, useSearchParams } from "react-router";
+import { useNavigate, useParams } from "react-router";
 
-import { type Candidate, type Order, type Plan, Refusal } from "../../api/client";
+import { type Candidate, type Order, type Plan } from "../../api/client";
 import { useLastGood } from "../../api/lastGood";
 import {
   type Asked,
@@ -15,7 +15,8 @@ import {
   useShelf,
   useTrain,
 } from "../../api/questions";
-import { Reading } from "../../app/AskLine";
+import { useAddress } from "../../app/address";
+import { PlanFailed } from "../../app/PlanFailed";
 import { useKey } from "../../app/keys";
 import { usePreferences } from "../../app/preferences";
 import { type Held, InHandProvider, type Target } from "../../drawing/inHand";
@@ -49,7 +50,7 @@ const EXAMPLES = [
 export function LatheStation() {
   const { machine = "" } = useParams();
   const { units } = usePreferences();
-  const [search, setSearch] = useSearchParams();
+  const [search, set] = useAddress();
   const asked: Asked = {
     machine,
     ask: search.get("ask") ?? "",
@@ -84,18 +85,6 @@ export function LatheStation() {
     ],
     [ownTrain, shown, shelf.data],
   );
-  const set = (changes: Record<string, string>) =>
-    setSearch(
-      (now) => {
-        const next = new URLSearchParams(now);
-        for (const [key, value] of Object.entries(changes)) {
-          if (value) next.set(key, value);
-          else next.delete(key);
-        }
-        return next;
-      },
-      { replace: true },
-    );
 
   const [suspected, setSuspected] = useState<Suspected>();
   const key = `${machine} ${asked.ask} ${chosen?.train}`;
@@ -335,35 +324,6 @@ function FirstThing({ name, on, take }: { name: string; on?: Plan; take: (ask: s
         </div>
       )}
     </div>
-  );
-}
-
-function PlanFailed({
-  error,
-  retry,
-  take,
-}: {
-  error: Error;
-  retry: () => void;
-  take: (ask: string) => void;
-}) {
-  const problem = error instanceof Refusal ? error.problem : undefined;
-  return (
-    <Failed error={error} retry={retry}>
-      {problem && (
-        <div className="mt-2">
-          <Reading
-            reading={{
-              ...problem,
-              understood: problem.understood ?? [],
-              left_over: problem.left_over ?? [],
-              nearest: problem.nearest ?? [],
-            }}
-            take={take}
-          />
-        </div>
-      )}
-    </Failed>
   );
 }
 

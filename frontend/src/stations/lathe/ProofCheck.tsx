@@ -5,7 +5,7 @@ import { useProof } from "../../api/questions";
 import { usePreferences } from "../../app/preferences";
 import { Button } from "../../kit/Button";
 import { TextField } from "../../kit/TextField";
-import { Working } from "../../kit/Working";
+import { ProofAnswer } from "../../planning/ProofAnswer";
 import { MeasuredWith } from "./MeasuredWith";
 
 /** A slip that may explain a reading, as it would stand on the lathe. */
@@ -89,43 +89,17 @@ export function ProofCheck(props: {
       <Button type="submit" className="mt-3 w-full" disabled={!measured.trim()}>
         Check
       </Button>
-      <div role="status" className="mt-2">
-        {proof.error && !problem && <p className="text-oxide">{proof.error.message}</p>}
-        {proof.isPending && <Working text="Looking for the slip …" />}
-        {told && (
-          <p
-            className={`border-l-4 px-2 py-1 ${told.agrees ? "border-good" : "border-oxide bg-oxide-bg"}`}
-          >
-            {told.text}
-          </p>
-        )}
-      </div>
-      {told && told.slips.length > 0 && (
-        <ol className="mt-2 flex flex-col gap-2">
-          {told.slips.map(({ text, stands }) => {
-            const shown = props.suspected?.text === text;
-            return (
-              <li key={text}>
-                <button
-                  type="button"
-                  aria-pressed={shown}
-                  className={`min-h-11 w-full rounded-sm border px-2 py-2 text-left ${shown ? "border-blue bg-blue-bg" : "border-line"}`}
-                  onClick={() =>
-                    suspect(
-                      shown ? undefined : { text, candidate: stands, outlines: told.outlines },
-                    )
-                  }
-                >
-                  {text}
-                </button>
-              </li>
-            );
-          })}
-        </ol>
-      )}
-      {told?.next_text && (
-        <p className="mt-2 border-l-4 border-blue bg-blue-bg px-2 py-1">{told.next_text}</p>
-      )}
+      <ProofAnswer
+        told={told}
+        waiting={proof.isPending}
+        failed={problem ? undefined : proof.error?.message}
+        shown={props.suspected?.text}
+        look={(slip) =>
+          suspect(
+            slip && { text: slip.text, candidate: slip.stands, outlines: told?.outlines ?? [] },
+          )
+        }
+      />
     </form>
   );
 }

@@ -4,8 +4,8 @@ import type { Candidate } from "../../api/client";
 import { DialDrawing } from "../../drawing/DialDrawing";
 import { HandDrawing } from "../../drawing/HandDrawing";
 import { Disclosure } from "../../kit/Disclosure";
-import { Button, buttonLook } from "../../kit/Button";
 import { meritOf, Nut } from "../../planning/Nut";
+import { SheetButtons } from "../../planning/SheetButtons";
 import { StepList } from "../../planning/StepList";
 import { Strong } from "../../kit/Strong";
 import { ClearanceBar } from "./ClearanceBar";
@@ -22,7 +22,6 @@ export function SheetPanel(props: {
 }) {
   const { candidate, assumptions } = props;
   const { verdict, sheet } = candidate;
-  const on = candidate.is_on;
   return (
     <div className="flex h-full flex-col">
       <div
@@ -84,26 +83,15 @@ export function SheetPanel(props: {
         {candidate.goes_on && props.children}
         <p className="mt-3 text-[14px] text-soft">{sheet.aid}</p>
       </div>
-      <div className="grid grid-cols-[auto_auto_1fr] gap-2 border-t border-line p-3">
-        <Button look="main" onClick={props.print} disabled={!candidate.goes_on}>
-          Print
-        </Button>
-        {candidate.goes_on && (
-          <a className={buttonLook()} href={props.pdf} download>
-            PDF
-          </a>
-        )}
-        <Button
-          className={candidate.goes_on ? "" : "col-span-2"}
-          onClick={props.record}
-          disabled={!candidate.fits || on}
-          title={
-            candidate.fits ? "Record that this train is on the lathe now" : candidate.reasons[0]
-          }
-        >
-          {on ? "Mounted" : "Mark as mounted"}
-        </Button>
-      </div>
+      <SheetButtons
+        goesOn={candidate.goes_on}
+        fits={candidate.fits}
+        on={candidate.is_on}
+        title={candidate.fits ? "Record that this train is on the lathe now" : candidate.reasons[0]}
+        pdf={props.pdf}
+        print={props.print}
+        record={props.record}
+      />
     </div>
   );
 }

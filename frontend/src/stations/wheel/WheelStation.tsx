@@ -1,11 +1,12 @@
 import { Field, Label } from "@headlessui/react";
 import { useState } from "react";
-import { Link, useSearchParams } from "react-router";
+import { Link } from "react-router";
 
 import { refusedAt, type Schemas } from "../../api/client";
 import { useLastGood } from "../../api/lastGood";
 import { useWheel, type WheelAsked, wheelFile, type WheelSizes } from "../../api/making";
 import { useRack } from "../../api/questions";
+import { useAddress } from "../../app/address";
 import { usePreferences } from "../../app/preferences";
 import { useDebouncedValue } from "../../kit/useDebouncedValue";
 import { FormDrawing } from "../../drawing/FormDrawing";
@@ -25,13 +26,8 @@ const FIELDS = ["angle", "shift", "depth", "over", "pin", "mates"] as const;
 /** A wheel to be made: every figure before metal is cut, its true form, how deep now. */
 export default function WheelStation() {
   const { units } = usePreferences();
-  const [search, setSearch] = useSearchParams();
-  const set = (name: string, value: string) => {
-    const next = new URLSearchParams(search);
-    if (value) next.set(name, value);
-    else next.delete(name);
-    setSearch(next, { replace: true });
-  };
+  const [search, put] = useAddress();
+  const set = (name: string, value: string) => put({ [name]: value });
   const typed = (name: string) => search.get(name) ?? "";
   const number = (name: string) => (/^\d+$/.test(typed(name)) ? Number(typed(name)) : undefined);
   const asked: WheelAsked = {

@@ -1,0 +1,65 @@
+import type { ReactNode } from "react";
+import { Link } from "react-router";
+
+import { Disclosure } from "../kit/Disclosure";
+
+/** What stands beside the list of trains, under its own heading. */
+export function Beside({
+  title,
+  id,
+  children,
+}: {
+  title: string;
+  id: string;
+  children: ReactNode;
+}) {
+  return (
+    <div className="mt-2" role="group" aria-labelledby={id}>
+      <h2 id={id} className="mb-1.5 text-[15px] font-bold">
+        {title}
+      </h2>
+      <div className="flex flex-col gap-1.5">{children}</div>
+    </div>
+  );
+}
+
+/** What is not known of a machine, and so was not looked at; with the way to its record. */
+export function NotKnown({ of, machine, said }: { of: string; machine: string; said: string[] }) {
+  if (said.length === 0) return null;
+  return (
+    <div className="mt-1 border-l-4 border-brass-line bg-brass-bg px-2 text-[14px]">
+      <Disclosure title={`Not known of this ${of}`} state={String(said.length)}>
+        {said.map((text) => (
+          <p key={text} className="mb-1">
+            {text}
+          </p>
+        ))}
+        <Link
+          to={`/machines/${machine}`}
+          className="inline-flex min-h-11 items-center font-bold underline underline-offset-2"
+        >
+          Add what you know
+        </Link>
+      </Disclosure>
+    </div>
+  );
+}
+
+/** Wheels in the machine's box that no train is planned with, and why. */
+export function LeftOut({ text }: { text: string | null | undefined }) {
+  if (!text) return null;
+  return (
+    <p className="mt-3 border-l-4 border-brass-line bg-brass-bg px-3 py-2 text-[14px]">
+      {text}{" "}
+      <Link
+        to="/rack"
+        className="inline-flex min-h-11 items-center font-bold underline underline-offset-2"
+      >
+        See the rack
+      </Link>
+    </p>
+  );
+}
+
+export const CHOICE =
+  "block cursor-pointer rounded-sm border border-line bg-paper px-2.5 py-1 text-[14px] leading-snug outline-none data-checked:border-blue data-checked:bg-blue-bg data-checked:shadow-[inset_0_0_0_1px_var(--blue)] data-focus:outline-3 data-focus:outline-offset-1 data-focus:outline-blue";
