@@ -176,7 +176,7 @@ def test_hob_meets_the_prime_reference() -> None:
         (("--teeth", "37.5"), "--teeth: “37.5” is not a whole number."),
         (("--constant", "0"), "--constant: “0” is not above zero."),
         (("--stock", "65-24"), "--stock: “65-24” runs backwards."),
-        (("--helix", "90", "--module", "2"), "--helix: A helix of 90° cannot be hobbed."),
+        (("--helix", "90", "--module", "2"), "--helix: A helix of 90° cannot be cut."),
         (("--helix", "20"), "--module:"),
         (("--helix", "20", "--module", "2", "--feed", "0"), "--feed: “0” is not above zero."),
     ],

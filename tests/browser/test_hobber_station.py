@@ -136,7 +136,7 @@ def test_plain_fields_make_the_ask(hobber: Page) -> None:
     fields.get_by_label("Module or DP").fill("12dp")
     fields.get_by_label("Helix, °").fill("90")
     fields.get_by_role("button", name="Plan this").click()
-    expect(fields.get_by_role("alert")).to_contain_text("A helix of 90° cannot be hobbed.")
+    expect(fields.get_by_role("alert")).to_contain_text("A helix of 90° cannot be cut.")
     expect(fields.get_by_label("Module or DP")).to_have_value("12dp")
     fields.get_by_label("Helix, °").fill("20")
     fields.get_by_role("button", name="Plan this").click()

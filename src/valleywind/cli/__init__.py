@@ -8,6 +8,7 @@ from typing import Annotated, Any
 
 import typer
 
+from valleywind.cli.helix import helix_command
 from valleywind.cli.hob import hob_command
 from valleywind.cli.options import read_stages
 from valleywind.core.dividing.heads import read_plates, read_ratio
@@ -219,6 +220,7 @@ def divide_command(
 
 
 app.command("hob")(hob_command)
+app.command("helix")(helix_command)
 
 
 @app.command()

@@ -126,6 +126,7 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
     "not_a_pitch": _plain("“{value}” is not a pitch of teeth.", "Write it like m2, or 12dp."),
     "no_pair": _plain("“{value}” names no pair with a pitch.", "Say it like hob 60 m2 with 24."),
     "no_span": _plain("No span can be taken over these teeth.", "Measure over pins instead."),
+    "lead_or_wheel": _plain("Say one thing: a lead, or a wheel.", "Give a lead; or pitch, teeth and helix."),
     "not_a_hobber": _plain("“{value}” is not a hobber.", "Choose a hobber."),
     "not_a_hob_ask": _plain("“{value}” does not say which wheel to hob.", "Say it like hob 37, or hob 24 m2."),
     "said_twice": _plain("“{value}” says again what “{first}” says already.", "Leave one of them out."),
@@ -134,7 +135,7 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
         "Say {value} left or right for a helix, or {value} pressure.",
     ),
     "helix_out_of_range": _plain(
-        "A helix of {value}° cannot be hobbed.", "More than 0° and less than 90°; leave it out for a spur wheel."
+        "A helix of {value}° cannot be cut.", "More than 0° and less than 90°; leave it out for a spur wheel."
     ),
     "needs_hand": _plain("A helix of {value} is left-hand or right-hand.", "Add left or right."),
     "hand_without_helix": _plain(

@@ -42,24 +42,26 @@ def read_mill(typed: TypedMill) -> Mill:
     swing = parse_number(typed.swing.strip().removesuffix("°").strip() or "0", "swing")
     if swing > MOST_SWING:
         raise Refused("swing_too_far", "swing", typed.swing, most=MOST_SWING)
-    return Mill(_screw(typed.screw), swing, _pairs(typed.pairs))
+    return Mill(read_screw(typed.screw, "screw"), swing, read_pairs(typed.pairs, "pairs"))
 
 
-def _screw(text: str) -> Fraction:
+def read_screw(text: str, field: str) -> Fraction:
+    """Lead of the table's screw, mm: `6 mm`, `4 tpi`. Raises Refused `not_positive`, those of lengths."""
     if found := re.fullmatch(r"(.*?)\s*(?:tpi|per inch|threads per inch)", text.strip().lower()):
-        number = parse_number(found[1], "screw")
+        number = parse_number(found[1], field)
         if not number:
-            raise Refused("not_positive", "screw", text)
+            raise Refused("not_positive", field, text)
         return MM_PER_INCH / number
-    return parse_length(text, field="screw").mm
+    return parse_length(text, field=field).mm
 
 
-def _pairs(text: str) -> tuple[WormPair, ...]:
+def read_pairs(text: str, field: str) -> tuple[WormPair, ...]:
+    """Worm pairs, either way round: `1:2, 1:10`; a bare `10` is 1:10. Raises Refused `not_two_numbers`."""
     pairs = []
     for part in (p.strip() for p in text.split(",")):
         if part:
-            found = re.fullmatch(r"(\d{1,3})\s*[:/]\s*(\d{1,3})", part, re.ASCII)
-            if not found or not int(found[1]) or not int(found[2]):
-                raise Refused("not_two_numbers", "pairs", part)
-            pairs.append(WormPair(int(found[1]), int(found[2])))
+            found = re.fullmatch(r"(?:(\d{1,3})\s*[:/]\s*)?(\d{1,3})", part, re.ASCII)
+            if not found or not int(found[1] or 1) or not int(found[2]):
+                raise Refused("not_two_numbers", field, part)
+            pairs.append(WormPair(int(found[1] or 1), int(found[2])))
     return tuple(pairs)
