@@ -2,8 +2,10 @@
 
 import os
 
-from hypothesis import settings
+from hypothesis import Phase, settings
 
 settings.register_profile("ci", derandomize=True, deadline=None)
 settings.register_profile("here", deadline=None)  # how fast it is, is measured by `make bench`
-settings.load_profile("ci" if os.environ.get("CI") else "here")
+# Where faults are planted it is enough that a test fails: the example is not made small.
+settings.register_profile("planted", derandomize=True, deadline=None, phases=[Phase.explicit, Phase.generate])
+settings.load_profile(os.environ.get("VALLEYWIND_EXAMPLES") or ("ci" if os.environ.get("CI") else "here"))

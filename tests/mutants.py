@@ -171,7 +171,8 @@ def caught(fault: Fault, free: "Queue[Path]") -> str:
             done = subprocess.run(
                 [sys.executable, "-m", "pytest", "-x", "-p", "no:cacheprovider", "-n", "0", *tests], cwd=copy,
                 capture_output=True, timeout=_PATIENCE, check=False,
-                env=os.environ | {"PYTHONPATH": str(copy / "src"), "CI": "true", "PYTHONDONTWRITEBYTECODE": "1"},
+                env=os.environ | {"PYTHONPATH": str(copy / "src"), "VALLEYWIND_EXAMPLES": "planted",
+                                  "PYTHONDONTWRITEBYTECODE": "1"},
             )  # fmt: skip
         except subprocess.TimeoutExpired:
             return "caught"
