@@ -225,3 +225,72 @@ def test_a_new_hobber_plans_with_what_is_known(demo: TestClient) -> None:
         "Which way the table turns is not on record.",
         "The feed constant is not on record, so no feed train is planned.",
     ]
+
+
+def test_the_chart_says_how_each_count_stands(demo: TestClient) -> None:
+    rows = {r["teeth"]: r for r in asked(demo, "avocet/chart", first=36, last=45)["rows"]}
+    assert list(rows) == list(range(36, 46))
+    assert rows[37]["standing"] == "exact"
+    assert rows[43]["standing"] == "made_up"
+    # What the chart offers is found again under its name, and comes out.
+    found = asked(demo, "avocet/set-up", ask=rows[43]["ask"], trains=rows[43]["trains"])["set_up"]
+    assert found["merit"] == "exact"
+    assert found["fits"]
+    worth = asked(demo, "avocet/worth", first=6, last=200)
+    assert worth["wheels"][0]["counts"] == [43, 86, 129, 172]
+    assert worth["head"] == "37 counts without an exact index train."
+
+
+def test_the_chart_as_a_table(demo: TestClient) -> None:
+    answer = demo.get("/api/hobbers/avocet/chart.csv", params={"first": 36, "last": 44})
+    lines = answer.text.removeprefix("\ufeff").strip().splitlines()
+    assert lines[0] == "Teeth,Standing,Index constant,Index train,Note (mm)"
+    assert len(lines) == 10
+    assert lines[2].startswith("37,exact,24,")
+
+
+@pytest.mark.parametrize(
+    ("query", "code"),
+    [({"first": 40, "last": 30}, "range_backwards"), ({"first": 6, "last": 900}, "too_many_lines")],
+)
+def test_a_chart_has_its_bounds(demo: TestClient, query: dict[str, int], code: str) -> None:
+    assert asked(demo, "avocet/chart", 422, **query)["errors"][0]["code"] == code
+
+
+def test_the_tooth_as_it_is_made(demo: TestClient) -> None:
+    few = asked(demo, "rolling", ask="hob 9 m2 with 24")
+    assert few["undercut"]
+    assert few["centres_mm"] == pytest.approx(33)
+    assert few["mate"]["teeth"] == 24
+    assert max(few["wheel"]["radii_mm"]) == pytest.approx(11)
+    many = asked(demo, "rolling", ask="hob 60")
+    assert not many["undercut"]
+    assert many["mate"] is None
+    assert "in proportion" in many["text"]
+
+
+def test_backlash_from_measured_spans(demo: TestClient) -> None:
+    pair: Any = {"ask": "hob 30 m2 with 40"}
+    plan = asked(demo, "avocet/plan", ask=pair["ask"])
+    low = next(f["text"] for f in plan["wheel"] if f["label"].startswith("Span")).split(" mm")[0]
+    usual = asked(demo, "backlash", **pair, span=low, mate_span="27.627")
+    assert usual["text"].startswith("Backlash ")
+    jams = asked(demo, "backlash", **pair, span=low, mate_span="27.627", centres="69.8 mm")
+    assert not jams["good"]
+    assert jams["text"].endswith("The pair jams at this distance.")
+    wrong = asked(demo, "backlash", 422, **pair, span="x", mate_span="27")
+    assert wrong["errors"][0]["field"] == "span"
+    assert asked(demo, "backlash", 422, ask="hob 30", span="1", mate_span="1")["errors"][0]["code"] == "no_pair"
+
+
+def test_what_the_machine_cannot_do_is_said(demo: TestClient) -> None:
+    """A face longer than its travel, a head turned too far, a wheel too large, a way it does not feed."""
+    plan = asked(demo, "avocet/plan", ask="hob 150 m2 44° left face 200 hob dia 63 feed up")
+    wrong = {f["label"] for f in plan["first"]["setting"] if f["wrong"]}
+    assert wrong == {"Hob head", "Size", "Feed way", "Travel", "Stack"}
+
+
+def test_what_was_typed_in_inches_is_shown_in_inches(demo: TestClient) -> None:
+    plan = asked(demo, "avocet/plan", ask="hob 31 dp12 14.5° face 3/4 in hob dia 2.5 in", units="inch")
+    assert {f["label"]: f["text"] for f in plan["wheel"]}["Blank over the tips"] == "2.7500 in"
+    assert "in" in plan["first"]["feed"]

@@ -136,7 +136,7 @@ def test_an_idler_that_is_on_stays_though_others_have_more_room(idler: int) -> N
     """Of a large set only some idlers are tried; the one that is on is always among them."""
     on = parse_train(f"40/{idler}/60")
     asked = Wanted(Fraction(2, 3), (Target("", Fraction(1)),), None, Exact, on)
-    found = Planner(asked, BOX, {teeth: 1 for teeth in range(20, 100)}).plan(best=40)
+    found = Planner(asked, BOX, dict.fromkeys(range(20, 100), 1)).plan(best=40)
     kept = [c for c in found.candidates if c.train.combination == on.combination]
     assert [c.train for c in kept] == [on]
     assert kept[0].handling.none

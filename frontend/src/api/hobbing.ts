@@ -122,7 +122,7 @@ export function useHobConstants() {
 export type HobChartRow = Schemas["HobChartRow"];
 
 // Counts of a chart asked for together.
-const COUNTS = 40;
+const COUNTS = 20;
 
 /** How every count stands, a stretch at a time; what is known so far is shown while the rest is worked out. */
 export function useHobChart(machine: string, first: number, last: number, units: Units) {

@@ -20,7 +20,7 @@ from valleywind.formats.tables import csv_text
 from valleywind.wording.hobbing import chart as words
 from valleywind.wording.numbers import Units
 
-MOST_COUNTS = 300
+MOST_COUNTS = 200
 _MOST_WHEELS = 24
 router = APIRouter(prefix="/hobbers", tags=["hobber"], responses=RESPONSES)
 

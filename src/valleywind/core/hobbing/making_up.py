@@ -31,6 +31,8 @@ _NEAREST, _RATIOS = 100, 24
 _SHARED, _SHARES, _WAYS = 300, 24, 24
 # Ratios that are laid out at a time, and ways that are given of each.
 _TOGETHER, _OF_A_RATIO = 3, 4
+# With more tooth numbers than this three stages cost too much to be looked through every time.
+_MANY = 64
 # Where nothing is exact: ratios, feeds of each, differential trains of each.
 _NEAR_RATIOS, _NEAR_FEEDS, _NEAR_TRAINS = 8, 6, 8
 
@@ -127,8 +129,11 @@ def first_ways(
         return found
     job = _Job(asks[0], hobber, stock, hand_for, shares)
     near = {ask.teeth: _near(ask, hobber, stock, _RATIOS) for ask in asks}
-    for start in range(0, _RATIOS, _TOGETHER):
+    # Of many wheels two stages give exact products already; three are looked through only for what is left.
+    passes = ((2,), (3,)) if len(stock) > _MANY else ((2, 3),)
+    for start, stages in ((start, some) for some in passes for start in range(0, _RATIOS, _TOGETHER)):
         checkpoint()
+        job.stages = stages
         lines = {
             teeth: [s for one in some[start : start + _TOGETHER] for s in islice(job.shares_of(one), shares)]
             for teeth, some in near.items()
@@ -172,6 +177,7 @@ def helical_ways(
     assert hobber.feed is not None
     assert hobber.differential is not None
     job = _Job(ask, hobber, stock, hand_for, _SHARES)
+    stages = (2, 3) if len(stock) <= _MANY else (2,)
     found: list[HelicalWay] = []
     for near in _near(ask, hobber, stock, _NEAR_RATIOS):
         checkpoint()
@@ -183,7 +189,7 @@ def helical_ways(
             )  # fmt: skip
             if must.train:
                 own = replace(near, must=MakingUp(must.per_mm > 0, must.train, near.must.share))
-                for hit in search(must.train, _without(stock, feed.wheels), (2, 3), _NEAR_TRAINS):
+                for hit in search(must.train, _without(stock, feed.wheels), stages, _NEAR_TRAINS):
                     shared += [(must, s) for s in islice(job.with_index(own, feed, hit.combination), 1)]
         shared.sort(key=lambda m: abs(m[1].differential.ratio / m[0].train - 1) * abs(m[0].per_mm))
         among = [s for _, s in shared[:_SHARES]]
@@ -219,6 +225,7 @@ class _Job:
         assert hobber.feed is not None
         self.ask, self.hobber, self.stock, self.hand_for, self.shares = ask, hobber, stock, hand_for, shares
         self.feed_constant = hobber.feed
+        self.stages: tuple[int, ...] = (2, 3)
         self.serving = _serving(tuple(sorted(stock)), float(self.feed_constant / ask.wished_feed))
         self.laid: dict[tuple[Box, Hand | None], dict[Combination, Laid | None]] = {}
 
@@ -256,7 +263,7 @@ class _Job:
         the larger smallest wheel."""
         shares = [
             (far, -min(whole.wheels), driver, driven, whole)
-            for stages in (2, 3)
+            for stages in self.stages
             for whole in exact_trains(near.must.product, self.stock, (stages,), _SHARED)
             for driver in dict.fromkeys(whole.drivers)
             for driven in dict.fromkeys(whole.driven)

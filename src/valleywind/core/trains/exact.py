@@ -5,10 +5,13 @@ from fractions import Fraction
 
 import numpy as np
 
+from valleywind.core.interrupt import spend
 from valleywind.core.trains.model import Combination, Stock
 from valleywind.core.trains.search import Pairs, Products, disjoint, each_pair, products
 
 USUAL_STAGES = (1, 2)
+# So many products are looked through in the time of one place laid out.
+_A_PLACE = 400
 # Of very many trains of one ratio only so many are listed.
 _MOST_TRAINS = 1000
 
@@ -41,6 +44,7 @@ def _exactly(ratio: Fraction, every: Products) -> Pairs:
     most = int(every.values[-1]) if len(every.values) else 0
     if max(ratio.numerator, ratio.denominator) > most:
         return disjoint(every, every, *each_pair(np.arange(0), np.arange(0), np.arange(0)))
+    spend(len(every.values) // _A_PLACE)
     scaled = every.values * ratio.denominator
     over = np.flatnonzero(scaled % ratio.numerator == 0)
     wanted = scaled[over] // ratio.numerator
