@@ -10,22 +10,22 @@ from valleywind.formats.paper import GREY, HEIGHT, MARGIN, WIDTH, OnPaper, text
 from valleywind.wording.hobbing.sheet import HobSheet
 from valleywind.wording.trains import BOXES
 
-# Drawings stand side by side, mm; the type is made smaller until all is on the page.
-_DRAWN, _SIZES = 62.0, (8.5, 8.0, 7.5, 7.0, 6.5)
+# Size of type, and of the drawings that stand side by side, mm: smaller until all is on the page.
+_SIZES = ((8.5, 62.0), (8.0, 58.0), (7.5, 54.0), (7.0, 48.0), (6.5, 40.0))
 _FOOT = 8.0
 
 
 def hob_sheet_pdf(sheet: HobSheet, found: SetUp, machine: Hobber) -> bytes:
     """The page as a PDF file."""
-    for size in _SIZES:
-        pdf, bottom = _laid_out(sheet, found, machine, size)
+    for size, high in _SIZES:
+        pdf, bottom = _laid_out(sheet, found, machine, size, high)
         if bottom <= HEIGHT - MARGIN - _FOOT:
             break
     return bytes(pdf.output())
 
 
-def _laid_out(sheet: HobSheet, found: SetUp, machine: Hobber, size: float) -> tuple[FPDF, float]:
-    """The page in this size of type, and where it ends."""
+def _laid_out(sheet: HobSheet, found: SetUp, machine: Hobber, size: float, high: float) -> tuple[FPDF, float]:
+    """The page in this size of type, with drawings so high, and where it ends."""
     pdf = paper.page(f"{sheet.title} on {sheet.machine}")
     pdf.set_font("text", "B", 17)
     text(pdf, f"{sheet.title} on {sheet.machine}", WIDTH - 2 * MARGIN, 7)
@@ -34,12 +34,12 @@ def _laid_out(sheet: HobSheet, found: SetUp, machine: Hobber, size: float) -> tu
     pdf.set_font("text", "", size + 1)
     text(pdf, sheet.verdict, WIDTH - 2 * MARGIN, 4.6)
     top = pdf.get_y() + 2
-    width = min(_DRAWN, (WIDTH - 2 * MARGIN) / len(found.boxed))
+    width = min(high, (WIDTH - 2 * MARGIN) / len(found.boxed))
     for n, (box, part) in enumerate(found.boxed):
         gearbox = machine.boxes[box]
         drawn = OnPaper(part.train, part.placement, gearbox.family, gearbox.quadrant, BOXES[box].capitalize())
-        paper.train(pdf, drawn, (MARGIN + n * width, top, width - 2, _DRAWN))
-    pdf.set_y(top + _DRAWN + 2)
+        paper.train(pdf, drawn, (MARGIN + n * width, top, width - 2, high))
+    pdf.set_y(top + high + 2)
     for one in sheet.boxes:
         pdf.set_font("text", "B", size + 1)
         pdf.set_x(MARGIN)

@@ -218,6 +218,9 @@ function Picture({
           </Link>
         </li>
       ))}
+      {Array.from({ length: (ACROSS - ((rows.at(-1)!.teeth + 1) % ACROSS)) % ACROSS }, (_, n) => (
+        <li key={`rest ${n}`} aria-hidden className="bg-chalk tall:hidden" />
+      ))}
     </ol>
   );
 }
