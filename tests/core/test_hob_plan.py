@@ -275,6 +275,16 @@ def test_a_wheel_that_is_on_in_another_box_must_move() -> None:
     assert not any(s.moved and s.moved[0].teeth == 37 for s in two.set_ups)
 
 
+def test_a_wheel_out_of_a_box_that_is_set_anew_is_no_more_trouble() -> None:
+    """The 48 is on in the feed's box, which is set anew: its wheels come off anyway."""
+    wheels = "48 60 40 80 36 45 30 52 38 39"
+    bare = hob("hob 60", stock=wheels).set_ups[0]
+    assert set(bare.index.train.teeth) == {48, 60, 40, 80}
+    again = hob("hob 60", stock=wheels, on=OnNow({Box.FEED: parse_train("48/39")})).set_ups[0]
+    assert again.index.train.combination == bare.index.train.combination
+    assert again.moved == (Move(48, Box.FEED, Box.INDEX),)
+
+
 def test_wheels_of_an_idle_differential_stay_on_it() -> None:
     idle = parse_train("42/70*40/75")
     on = OnNow({Box.DIFFERENTIAL: idle})

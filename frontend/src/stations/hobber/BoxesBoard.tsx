@@ -61,7 +61,7 @@ function Box(props: {
       <header className="flex items-center gap-x-3 border-b border-line bg-paper py-1 pr-1 pl-3">
         <div className="min-w-0">
           <h2 className="text-[15px] font-bold first-letter:uppercase">{box.name}</h2>
-          <p className="truncate text-[14px] text-soft">{box.room}</p>
+          <p className="text-[14px] leading-tight text-soft">{box.room}</p>
         </div>
         <TrainFraction stages={box.stages} text={box.text} small className="ml-auto" />
         {props.look && (

@@ -496,7 +496,8 @@ def _trouble(found: SetUp) -> tuple[object, ...]:
         rank,
         found.run_off.um if found.run_off and not found.run_off.good else 0.0,
         found.feed.verdict.rank if found.feed else 0,
-        len(found.moved),
+        # A wheel out of a box that is set anew comes off anyway.
+        sum(move.origin not in found.trains for move in found.moved),
         -found.kept,
         found.put_on,
         sum(len(train.idlers) for train in found.trains.values()),
