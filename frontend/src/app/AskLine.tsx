@@ -110,7 +110,7 @@ export function AskLine({ machine }: { machine: string }) {
           aria-expanded={completions.length > 0}
           aria-controls="ask-completions"
           aria-activedescendant={picked ? `completion-${at}` : undefined}
-          placeholder="e.g. M14x2, 26 tpi"
+          placeholder={pathname.startsWith("/hobber") ? "e.g. hob 37" : "e.g. M14x2, 26 tpi"}
           autoComplete="off"
           autoCapitalize="off"
           spellCheck={false}

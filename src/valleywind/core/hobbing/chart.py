@@ -24,7 +24,7 @@ USUAL_COUNTS = range(6, 201)
 # Of the exact trains of a count so many are laid out at first, and so many of those where none of them goes on.
 _AT_FIRST, _FURTHER = 3, 40
 # For a count made up by the differential so many shares are laid out.
-_SHARES = 3
+_SHARES = 5
 
 
 class Standing(StrEnum):

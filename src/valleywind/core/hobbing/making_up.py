@@ -25,10 +25,10 @@ from valleywind.core.trains.placement import Laid
 from valleywind.core.trains.places import place_all
 from valleywind.core.trains.search import Found, search
 
-# Index trains looked at; of these so many different ratios, those nearest first.
-_NEAREST, _RATIOS = 100, 24
+# Index trains looked at for each ratio wanted, and so many different ratios, those nearest first.
+_A_RATIO, _RATIOS = 4, 24
 # Of each ratio so many exact trains are shared out, and so many shares laid out; so many ways are given in all.
-_SHARED, _SHARES, _WAYS = 300, 24, 24
+_SHARED, _SHARED_FEW, _SHARES, _WAYS = 300, 80, 24, 24
 # Ratios that are laid out at a time, and ways that are given of each.
 _TOGETHER, _OF_A_RATIO = 3, 4
 # With more tooth numbers than this three stages cost too much to be looked through every time.
@@ -86,7 +86,7 @@ def nearest_indexed(
 ) -> list[tuple[Fraction, tuple[Combination, ...]]]:
     """The counts nearest to this one that index trains divide into, other than itself, nearest by ratio first; with the
     trains that do."""
-    wanted, best = constant * starts / teeth, _NEAREST
+    wanted, best = constant * starts / teeth, _A_RATIO * most
     while True:
         found = search(wanted, stock, stages, best)
         by_ratio: dict[Fraction, list[Combination]] = {}
@@ -131,11 +131,11 @@ def first_ways(
     near = {ask.teeth: _near(ask, hobber, stock, _RATIOS) for ask in asks}
     # Of many wheels two stages give exact products already; three are looked through only for what is left.
     passes = ((2,), (3,)) if len(stock) > _MANY else ((2, 3),)
-    for start, stages in ((start, some) for some in passes for start in range(0, _RATIOS, _TOGETHER)):
+    for start, stages in ((start, some) for some in passes for start in range(_RATIOS)):
         checkpoint()
-        job.stages = stages
+        job.stages, job.looked_at = stages, _SHARED_FEW
         lines = {
-            teeth: [s for one in some[start : start + _TOGETHER] for s in islice(job.shares_of(one), shares)]
+            teeth: [s for one in some[start : start + 1] for s in islice(job.shares_of(one), shares)]
             for teeth, some in near.items()
             if teeth not in found
         }
@@ -226,6 +226,7 @@ class _Job:
         self.ask, self.hobber, self.stock, self.hand_for, self.shares = ask, hobber, stock, hand_for, shares
         self.feed_constant = hobber.feed
         self.stages: tuple[int, ...] = (2, 3)
+        self.looked_at = _SHARED
         self.serving = _serving(tuple(sorted(stock)), float(self.feed_constant / ask.wished_feed))
         self.laid: dict[tuple[Box, Hand | None], dict[Combination, Laid | None]] = {}
 
@@ -264,7 +265,7 @@ class _Job:
         shares = [
             (far, -min(whole.wheels), driver, driven, whole)
             for stages in self.stages
-            for whole in exact_trains(near.must.product, self.stock, (stages,), _SHARED)
+            for whole in exact_trains(near.must.product, self.stock, (stages,), self.looked_at)
             for driver in dict.fromkeys(whole.drivers)
             for driven in dict.fromkeys(whole.driven)
             if (far := self.serving.get((driver, driven))) is not None
