@@ -294,3 +294,25 @@ def test_what_was_typed_in_inches_is_shown_in_inches(demo: TestClient) -> None:
     plan = asked(demo, "avocet/plan", ask="hob 31 dp12 14.5° face 3/4 in hob dia 2.5 in", units="inch")
     assert {f["label"]: f["text"] for f in plan["wheel"]}["Blank over the tips"] == "2.7500 in"
     assert "in" in plan["first"]["feed"]
+
+
+def test_a_helix_without_a_differential_is_locked_to_its_feed(demo: TestClient) -> None:
+    record = demo.get("/api/machine-records/avocet").json()
+    record["hobber"]["differential"] = ""
+    assert demo.put("/api/machine-records/avocet", json=record).status_code == 200
+    plan = asked(demo, "avocet/plan", ask="hob 24 m2 30° left face 20")
+    assert plan["first"]["kind"] == "without"
+    assert "change none of the feed wheels" in plan["first"]["verdict"]
+    assert plan["first"]["faster"] == "The work turns slower than for a spur wheel."
+    assert "Never disengage" in plan["first"]["caution"]
+    assert [b["box"] for b in plan["first"]["drawn"]] == ["index", "feed"]
+    prime = asked(demo, "avocet/plan", ask="hob 107")
+    assert prime["set_ups"] == []
+    assert prime["shortfall"].endswith("Without a differential nothing else can make it up.")
+    assert prime["first"]["reasons"] == ["needs a 107, which is not held"]
+    # Without the table's sense it is not known whether the work must turn faster or slower.
+    record["hobber"]["table"] = ""
+    record["version"] = demo.get("/api/machine-records/avocet").json()["version"]
+    assert demo.put("/api/machine-records/avocet", json=record).status_code == 200
+    unknown = asked(demo, "avocet/plan", 422, ask="hob 24 m2 30° left face 20")
+    assert unknown["errors"][0]["code"] == "needs_table_sense"

@@ -146,7 +146,11 @@ def verdict(found: SetUp, ask: HobAsk, units: Units) -> str:
             if found.run_off.mark is Mark.NONE:
                 return f"{made} It comes out as {ask.teeth} without any run-off, whatever the feed comes to."
             return f"{made} {run_off_text(found.run_off, ask, units)}"
-        case _:
+        case Kind.WITHOUT:
+            assert found.run_off is not None
+            said = run_off_text(found.run_off, ask, units)
+            return f"{said} The index train counts on this feed: change none of the feed wheels."
+        case Kind.HELICAL:
             assert found.run_off is not None
             return run_off_text(found.run_off, ask, units)
 
