@@ -386,3 +386,16 @@ def test_trains_that_cannot_be_read(text: str, code: str) -> None:
     with pytest.raises(Refused) as refused:
         read_trains(text, AVOCET)
     assert refused.value.code == code
+
+
+def test_of_set_ups_alike_the_roomier_comes_first() -> None:
+    """By steps of 5 mm: a little more room is no reason to take smaller wheels."""
+    found = hob("hob 60").set_ups
+    alike: dict[tuple[int, int], list[float]] = {}
+    for one in found:
+        idlers = sum(len(train.idlers) for train in one.trains.values())
+        alike.setdefault((one.put_on, idlers), []).append(min(part.laid.room for part in one.parts))
+    longest = max(alike.values(), key=len)
+    assert len(longest) > 3
+    assert [round(room / 5) for room in longest] == sorted((round(room / 5) for room in longest), reverse=True)
+    assert len({round(room / 5) for room in longest}) > 1

@@ -55,6 +55,8 @@ from valleywind.core.trains.search import Found
 
 # So many trains of a box are thought of in putting boxes together.
 _INDEX, _DIFFERENTIAL, _FEED = 48, 40, 60
+# Room that is no better for being so little more, mm.
+_ROOM_STEP = 5
 # Further ones that have so many wheels in common with what is on.
 _KEPT = 2
 # Trains with each new wheel that are looked at.
@@ -502,6 +504,7 @@ def _trouble(found: SetUp) -> tuple[object, ...]:
         found.put_on,
         sum(len(train.idlers) for train in found.trains.values()),
         round(abs(float(found.feed.error)), 2) if found.feed else 0.0,
+        -round(min(part.laid.room for part in found.parts) / _ROOM_STEP),
         -min(found.teeth),
         found.run_off.um if found.run_off else 0.0,
         tuple(t.notation for t in found.trains.values()),
