@@ -316,3 +316,12 @@ def test_a_helix_without_a_differential_is_locked_to_its_feed(demo: TestClient) 
     assert demo.put("/api/machine-records/avocet", json=record).status_code == 200
     unknown = asked(demo, "avocet/plan", 422, ask="hob 24 m2 30° left face 20")
     assert unknown["errors"][0]["code"] == "needs_table_sense"
+
+
+def test_wheels_that_must_move_are_told_by_box(demo: TestClient) -> None:
+    on = {"trains": "36/54*40/80@24+48/37+", "seen": demo.get("/api/machines/avocet").json()["mounted"]}
+    assert demo.put("/api/hobbers/avocet/mounted", json=on).status_code == 200
+    demo.put("/api/machines/avocet/wheels", json={"wheels": "36 54 40 80 48 37 50 52 39 38"})
+    plan = asked(demo, "avocet/plan", ask="hob 37")
+    assert plan["first"]["boxes"][0]["text"] == "48/37 × 40/80"
+    assert plan["first"]["moved"] == ["The 48 and the 37 move from the feed box to the index box."]

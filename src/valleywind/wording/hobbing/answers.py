@@ -194,9 +194,14 @@ def work_text(found: SetUp) -> str:
 
 
 def moved_text(found: SetUp) -> list[str]:
-    """`The 37 moves from the feed box to the index box.`"""
+    """`The 37 moves from the feed box to the index box.`, `The 40 and the 48 move …`"""
+    between: dict[tuple[Box, Box], list[str]] = {}
+    for move in found.moved:
+        between.setdefault((move.origin, move.to), []).append(f"the {move.teeth}")
     return [
-        f"The {move.teeth} moves from the {BOXES[move.origin]} box to the {BOXES[move.to]} box." for move in found.moved
+        f"{listed(wheels).capitalize()} move{'s' if len(wheels) == 1 else ''} "
+        f"from the {BOXES[origin]} box to the {BOXES[to]} box."
+        for (origin, to), wheels in between.items()
     ]
 
 
