@@ -11,7 +11,7 @@ import pytest
 from tests.lathes import curlew, dunlin, measured, plover
 from valleywind.core.interrupt import can_stop
 from valleywind.core.lathe.ask import read
-from valleywind.core.lathe.chart import List, Pitched, Standing, chart, pitches
+from valleywind.core.lathe.chart import List, Pitched, chart, pitches
 from valleywind.core.lathe.constants import constants
 from valleywind.core.lathe.machine import Lathe
 from valleywind.core.lathe.measured import Measured
@@ -30,6 +30,7 @@ from valleywind.core.trains.new_wheels import SMALLEST_CUT, new_wheels, smallest
 from valleywind.core.trains.places import place_all
 from valleywind.core.trains.quadrant import Slot
 from valleywind.core.trains.search import Found
+from valleywind.core.trains.standing import Standing
 from valleywind.core.units import MM_PER_INCH
 
 

@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 
 from tests.lathes import curlew, dunlin, plover
 from valleywind.core.lathe.ask import read
-from valleywind.core.lathe.chart import List, Standing, chart, pitches
+from valleywind.core.lathe.chart import List, chart, pitches
 from valleywind.core.lathe.machine import Lathe, read_set_up
 from valleywind.core.lathe.measured import UNCERTAINTY, Measured, Method, read_measured
 from valleywind.core.lathe.proof import check
@@ -20,6 +20,7 @@ from valleywind.core.refusal import Refused
 from valleywind.core.trains.layout import lay_out
 from valleywind.core.trains.model import Stage, Stock, Train, parse_stock
 from valleywind.core.trains.slips import SlipKind
+from valleywind.core.trains.standing import Standing
 from valleywind.core.units import MM_PER_INCH, Unit
 from valleywind.wording.lathe import chart as chart_words
 from valleywind.wording.lathe import slips as words

@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 
 from tests.lathes import curlew, dunlin, plover
 from valleywind.core.lathe.ask import read
-from valleywind.core.lathe.chart import List, Standing, chart, pitches
+from valleywind.core.lathe.chart import List, chart, pitches
 from valleywind.core.lathe.machine import Lathe, read_set_up
 from valleywind.core.lathe.plan import plan, wanted
 from valleywind.core.lathe.slower import slower
@@ -24,6 +24,7 @@ from valleywind.core.trains.layout import largest, lay_out
 from valleywind.core.trains.model import Combination, Stage, Stock, Train
 from valleywind.core.trains.places import may_take
 from valleywind.core.trains.search import keeping
+from valleywind.core.trains.standing import Standing
 
 Machine = Callable[[], tuple[Lathe, Stock]]
 EVERY = dict.fromkeys(range(20, 128), 1)

@@ -11,8 +11,9 @@ from sqlalchemy import delete
 from sqlalchemy.orm import Session
 
 from valleywind.core.dividing.heads import TypedHead
-from valleywind.core.hobbing.machine import Box, TypedBox
+from valleywind.core.hobbing.machine import Box
 from valleywind.core.teeth.pile import parse_pile
+from valleywind.core.trains.box_record import TypedBox
 from valleywind.core.trains.quadrant_record import TypedQuadrant, TypedSlot
 from valleywind.core.units import MM_PER_INCH
 from valleywind.shop import changes

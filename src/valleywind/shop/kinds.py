@@ -6,8 +6,9 @@ from sqlalchemy.orm import Session
 
 from valleywind.core.dividing.heads import Circle, Head, TypedHead, read_head, spell_plates
 from valleywind.core.helix.machine import TypedMill, read_mill
-from valleywind.core.hobbing.machine import Box, Hobber, TypedBox, TypedHobber, read_hobber
+from valleywind.core.hobbing.machine import Box, Hobber, TypedHobber, read_hobber
 from valleywind.core.refusal import Refused
+from valleywind.core.trains.box_record import TypedBox
 from valleywind.core.trains.gearbox import Gearbox
 from valleywind.core.trains.model import parse_stock, spell_stock
 from valleywind.core.trains.quadrant import Part

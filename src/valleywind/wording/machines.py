@@ -5,9 +5,10 @@ from fractions import Fraction
 
 from valleywind.core.dividing.heads import Head
 from valleywind.core.helix.machine import TypedMill
-from valleywind.core.hobbing.machine import FeedTaken, FeedWay, Hobber, Post, TypedHobber
+from valleywind.core.hobbing.machine import FeedTaken, FeedWay, Hobber, TypedHobber
 from valleywind.core.lathe.machine import Lathe, Step
 from valleywind.core.lathe.thread import Way
+from valleywind.core.trains.box_record import Post
 from valleywind.core.trains.direction import Sense
 from valleywind.core.trains.model import spell_stock
 from valleywind.core.trains.quadrant import Part

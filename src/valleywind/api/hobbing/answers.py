@@ -6,13 +6,14 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from valleywind.api.drawing import Drawing, Scene, ToothOutline, draw_train, outlines
 from valleywind.api.lathe.answers import FactOut, StageOut, StepOut
-from valleywind.core.hobbing.ask import HobAsk, say, spell_pitch
+from valleywind.core.hobbing.ask import HobAsk, say
 from valleywind.core.hobbing.machine import Box, Hobber
 from valleywind.core.hobbing.ratios import Mark
 from valleywind.core.hobbing.set_up import AnyTrain, HobPlan, Kind, OnNow, SetUp, spell_trains
 from valleywind.core.hobbing.setting import Material, swivel, travel
 from valleywind.core.hobbing.wheel import hobbed_wheel
 from valleywind.core.teeth.pitch import WheelFamily
+from valleywind.core.teeth.said import spell_pitch
 from valleywind.core.trains.direction import Hand
 from valleywind.core.trains.model import Stock
 from valleywind.core.units import spell

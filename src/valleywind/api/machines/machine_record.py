@@ -15,8 +15,9 @@ from valleywind.api.rack.rack import Number, Typed
 from valleywind.api.versions import Version, check_version
 from valleywind.core.dividing.heads import TypedHead
 from valleywind.core.helix.machine import TypedMill
-from valleywind.core.hobbing.machine import Box, TypedBox, TypedHobber
+from valleywind.core.hobbing.machine import Box, TypedHobber
 from valleywind.core.refusal import Refused
+from valleywind.core.trains.box_record import TypedBox
 from valleywind.core.trains.quadrant_record import TypedQuadrant
 from valleywind.shop import kinds, machines, rack
 from valleywind.shop.models import MachineRow

@@ -11,9 +11,11 @@ from fractions import Fraction
 
 from valleywind.core.hobbing.machine import FeedWay
 from valleywind.core.refusal import Refused
+from valleywind.core.teeth import said
 from valleywind.core.teeth.pitch import Pitch, PitchSystem, allowed_angle
-from valleywind.core.trains.direction import Hand
-from valleywind.core.units import NUMBER, UNIT_WORDS, Unit, parse_length, parse_number, plain, spell, spell_inch
+from valleywind.core.teeth.said import DEGREES, HAND, MOST_TYPED, SIZE, TEETH, Line, size_of, spell_pitch, take_pitch
+from valleywind.core.trains.direction import Hand, hand_of
+from valleywind.core.units import NUMBER, parse_number, spell
 
 FEWEST_HOBBED, MOST_HOBBED = 4, 1000
 MOST_STARTS, MOST_BLANKS = 12, 200
@@ -26,7 +28,6 @@ DEEPEST = 4
 FASTEST = 10_000
 """Turns of the hob in a minute."""
 EXAMPLES = ("hob 37", "hob 24 m2", "hob 31 dp12 14.5°", "hob 24 m2 30° left face 20", "hob 60 with 24")
-MOST_TYPED = 160
 # Angles that hobs are made with; any other angle needs to be told whose it is.
 _PRESSURE_ANGLES = tuple(map(Fraction, ("14.5", "15", "17.5", "20", "22.5", "25")))
 
@@ -92,15 +93,7 @@ class Meant(StrEnum):
     MACHINE = "machine"
 
 
-@dataclass(frozen=True)
-class Reading:
-    """What was made of a line; see `lathe.ask.Reading`."""
-
-    ask: HobAsk | None
-    understood: tuple[tuple[str, Meant], ...] = ()
-    left_over: tuple[str, ...] = ()
-    nearest: tuple[str, ...] = ()
-    refusal: Refused | None = None
+Reading = said.Reading[HobAsk, Meant]
 
 
 def is_hob_ask(text: str) -> bool:
@@ -113,7 +106,7 @@ def read(text: str) -> Reading:
     if len(text) > MOST_TYPED:
         refused = Refused("too_long", "ask", text[:20], most=MOST_TYPED)
         return Reading(None, (), (text[:20] + "…",), EXAMPLES[:3], refused)
-    line = _Line(text)
+    line: Line[Meant] = Line(text)
     try:
         ask = _read(line, text)
     except Refused as refused:
@@ -122,7 +115,7 @@ def read(text: str) -> Reading:
     return Reading(ask, tuple(line.understood))
 
 
-def _nearest(line: "_Line") -> tuple[str, ...]:
+def _nearest(line: Line[Meant]) -> tuple[str, ...]:
     teeth = next((re.sub(r"\D", "", text) for text, meant in line.understood if meant is Meant.TEETH), None)
     if teeth and FEWEST_HOBBED <= int(teeth) <= MOST_HOBBED:
         return f"hob {teeth}", f"hob {teeth} m2 20° right face 20"
@@ -152,60 +145,29 @@ def complete(text: str) -> list[str]:
     return [say(way) for way in ways[:4]]
 
 
-class _Line:
-    def __init__(self, text: str) -> None:
-        self.rest = re.sub(r"(?<=[\d°])(?=(?:left|right|LH|RH)\b)", " ", plain(text).replace("º", "°"), flags=re.I)
-        self.understood: list[tuple[str, Meant]] = []
-
-    def take(self, pattern: str, meant: Meant | None) -> re.Match[str] | None:
-        found = re.search(rf"(?<![\w.,/°-])(?:{pattern})(?![\w/°])", self.rest, re.IGNORECASE | re.ASCII)
-        if found:
-            if meant is not None:
-                self.understood.append((found[0].strip(), meant))
-            self.rest = f"{self.rest[: found.start()]} {self.rest[found.end() :]}".strip()
-        return found
-
-    def once(self, pattern: str, meant: Meant) -> re.Match[str] | None:
-        """The same, of what may be said only once. Raises Refused `said_twice`."""
-        found = self.take(pattern, meant)
-        if found and (again := self.take(pattern, meant)):
-            raise Refused("said_twice", "ask", again[0].strip(), first=found[0].strip())
-        return found
-
-
-_UNITS = "|".join(sorted((re.escape(w) for w in UNIT_WORDS), key=len, reverse=True))
-_SIZE = rf"({NUMBER}\s*(?:{_UNITS})?)"
-_HAND = r"(left|right|LH|RH)(?:[- ]?hand(?:ed)?)?"
-_DEGREES = rf"({NUMBER})\s*(?:°|deg(?:rees?)?)"
-_TEETH = r"(\d{1,6})(?:\s*(?:teeth|tooth|t|z))?"
 _COUNT_WORDS = {"single": 1, "one": 1, "two": 2, "double": 2, "twin": 2, "three": 3, "triple": 3, "four": 4}
-_PITCHES = (
-    (PitchSystem.DIAMETRAL, rf"({NUMBER})\s*dp|dp\s*({NUMBER})"),
-    (PitchSystem.MODULE, rf"(?:module|mod|m)\s*({NUMBER})"),
-    (PitchSystem.CIRCULAR, rf"({NUMBER})\s*cp|cp\s*({NUMBER})"),
-)
 
 
-def _read(line: _Line, text: str) -> HobAsk:
-    first = line.take(rf"hob\s+{_TEETH}(?!\s*(?:dp|cp|°|deg|-?\s*starts?\b|blanks?\b|rpm|mm|in\b))", None)
+def _read(line: Line[Meant], text: str) -> HobAsk:
+    first = line.take(rf"hob\s+{TEETH}(?!\s*(?:dp|cp|°|deg|-?\s*starts?\b|blanks?\b|rpm|mm|in\b))", None)
     if first:
         line.understood.append((first[1], Meant.TEETH))
     elif not line.take(r"hob", None):
         raise Refused("not_a_hob_ask", "ask", text.strip())
     machine = line.take(r"on\s+(\S.*)", Meant.MACHINE)
-    diameter = line.once(rf"hob\s*(?:dia(?:meter)?|ø)\.?\s*{_SIZE}", Meant.HOB_DIAMETER)
-    hob_hand = line.once(rf"{_HAND}\s+hob|hob\s+{_HAND}", Meant.HOB_HAND)
-    pitch = _pitch(line)
+    diameter = line.once(rf"hob\s*(?:dia(?:meter)?|ø)\.?\s*{SIZE}", Meant.HOB_DIAMETER)
+    hob_hand = line.once(rf"{HAND}\s+hob|hob\s+{HAND}", Meant.HOB_HAND)
+    pitch = take_pitch(line, Meant.PITCH)
     starts = line.once(rf"({'|'.join(_COUNT_WORDS)}|\d{{1,3}})[- ]?starts?(?:\s+hob)?", Meant.STARTS)
     mate = line.once(r"(?:with|mate|pair)\s+(\d{1,4})(?:\s*(?:teeth|t))?", Meant.MATE)
-    feed = line.once(rf"feed\s+{_SIZE}(?:/rev|\s+per\s+turn)?", Meant.FEED)
-    face = line.once(rf"(?:face|width)\s+{_SIZE}|{_SIZE}\s+(?:wide|face)", Meant.FACE)
-    depth = line.once(rf"depth\s+{_SIZE}", Meant.DEPTH)
+    feed = line.once(rf"feed\s+{SIZE}(?:/rev|\s+per\s+turn)?", Meant.FEED)
+    face = line.once(rf"(?:face|width)\s+{SIZE}|{SIZE}\s+(?:wide|face)", Meant.FACE)
+    depth = line.once(rf"depth\s+{SIZE}", Meant.DEPTH)
     blanks = line.once(r"(\d{1,4})\s+blanks?|(?:blanks|stack(?:\s+of)?)\s+(\d{1,4})", Meant.BLANKS)
     turns = line.once(r"(\d{1,6})\s*(?:rpm|1/min)", Meant.SPEED)
     way = line.once(r"feed\s+(up|down)|(up|down)ward", Meant.FEED_WAY)
     angle, helix, hand = _angles(line)
-    teeth = first or line.take(_TEETH, Meant.TEETH)
+    teeth = first or line.take(TEETH, Meant.TEETH)
     line.take(r"(?:spur|helical|wheel|gear|a|the|of)(?:\s+(?:spur|helical|wheel|gear|a|the|of))*", None)
     if teeth is None or line.rest:
         raise Refused("words_left" if teeth else "not_a_hob_ask", "ask", line.rest or text.strip())
@@ -215,17 +177,17 @@ def _read(line: _Line, text: str) -> HobAsk:
         angle,
         helix,
         hand,
-        _mm(face, Unit.MM),
+        size_of(face),
         _count(starts) if starts else 1,
         _hand(hob_hand) if hob_hand else Hand.RIGHT,
-        _mm(diameter, Unit.MM),
+        size_of(diameter),
         int(turns[1]) if turns else None,
         int(mate[1]) if mate else None,
-        _mm(feed, Unit.MM),
+        size_of(feed),
         FeedWay(next(g for g in way.groups() if g).lower()) if way else None,
         int(next(g for g in blanks.groups() if g)) if blanks else 1,
         machine[1].strip() if machine else "",
-        _mm(depth, Unit.MM),
+        size_of(depth),
     )
     return allowed(found)
 
@@ -261,41 +223,20 @@ def allowed(ask: HobAsk) -> HobAsk:
     return ask
 
 
-def _pitch(line: _Line) -> Pitch | None:
-    said: Pitch | None = None
-    for system, pattern in _PITCHES:
-        if found := line.once(pattern, Meant.PITCH):
-            if said is not None:
-                raise Refused("said_twice", "ask", found[0].strip(), first=spell_pitch(said))
-            said = Pitch(system, parse_number(next(g for g in found.groups() if g), "pitch"))
-    return said
-
-
-def read_pitch(text: str) -> Pitch:
-    """A pitch by itself: `m2`, `2 module`, `12 dp`; a bare number is a module. Raises Refused `not_a_pitch`."""
-    line = _Line(text)
-    found = _pitch(line)
-    if found is None and (bare := line.take(rf"({NUMBER})(?:\s*(?:module|mod|m|mm))?", None)):
-        found = Pitch(PitchSystem.MODULE, parse_number(bare[1], "pitch"))
-    if found is None or line.rest:
-        raise Refused("not_a_pitch", "pitch", text)
-    return found
-
-
-def _angles(line: _Line) -> tuple[Fraction | None, Fraction, Hand | None]:
+def _angles(line: Line[Meant]) -> tuple[Fraction | None, Fraction, Hand | None]:
     """Pressure angle, helix, hand. An angle beside a hand is the helix; one that hobs are made with is theirs; any
     other needs to be told. Raises Refused `whose_angle`, `angle_out_of_range`, `helix_out_of_range`."""
     helix: str | None = None
     hand: Hand | None = None
-    if found := line.take(rf"(?:helix\s+)?{_DEGREES}\s*(?:helix\s*)?{_HAND}(?:\s+helix)?", Meant.HELIX):
-        helix, hand = found[1], _hand_of(found[2])
-    elif found := line.take(rf"{_HAND}\s+(?:helix\s+)?{_DEGREES}(?:\s*helix)?", Meant.HELIX):
-        helix, hand = found[2], _hand_of(found[1])
-    elif found := line.take(rf"helix\s+({NUMBER})\s*(?:°|deg(?:rees?)?)?|{_DEGREES}\s*helix", Meant.HELIX):
+    if found := line.take(rf"(?:helix\s+)?{DEGREES}\s*(?:helix\s*)?{HAND}(?:\s+helix)?", Meant.HELIX):
+        helix, hand = found[1], hand_of(found[2])
+    elif found := line.take(rf"{HAND}\s+(?:helix\s+)?{DEGREES}(?:\s*helix)?", Meant.HELIX):
+        helix, hand = found[2], hand_of(found[1])
+    elif found := line.take(rf"helix\s+({NUMBER})\s*(?:°|deg(?:rees?)?)?|{DEGREES}\s*helix", Meant.HELIX):
         helix = found[1] or found[2]
-    if hand is None and (found := line.take(_HAND, Meant.HELIX)):
-        hand = _hand_of(found[1])
-    pressure = line.once(rf"(?:(pressure|pa)\s+(?:angle\s+)?)?{_DEGREES}(?:\s*(pressure|pa))?", Meant.PRESSURE_ANGLE)
+    if hand is None and (found := line.take(HAND, Meant.HELIX)):
+        hand = hand_of(found[1])
+    pressure = line.once(rf"(?:(pressure|pa)\s+(?:angle\s+)?)?{DEGREES}(?:\s*(pressure|pa))?", Meant.PRESSURE_ANGLE)
     angle = parse_number(pressure[2], "ask") if pressure else None
     if pressure and angle not in _PRESSURE_ANGLES and not (pressure[1] or pressure[3]):
         if hand is None or helix is not None:
@@ -314,32 +255,13 @@ def _angles(line: _Line) -> tuple[Fraction | None, Fraction, Hand | None]:
     return (allowed_angle(angle) if angle is not None else None), turned, hand
 
 
-def _mm(found: re.Match[str] | None, bare: Unit) -> Fraction | None:
-    return parse_length(next(g for g in found.groups() if g), bare, "ask").mm if found else None
-
-
 def _count(found: re.Match[str]) -> int:
     word = found[1].lower()
     return _COUNT_WORDS[word] if word in _COUNT_WORDS else int(word)
 
 
 def _hand(found: re.Match[str]) -> Hand:
-    return _hand_of(next(g for g in found.groups() if g))
-
-
-def _hand_of(word: str) -> Hand:
-    return Hand.LEFT if word.lower().startswith("l") else Hand.RIGHT
-
-
-def spell_pitch(pitch: Pitch) -> str:
-    """`m2`, `12dp`, `1/4cp`."""
-    match pitch.system:
-        case PitchSystem.MODULE:
-            return f"m{spell(pitch.value)}"
-        case PitchSystem.DIAMETRAL:
-            return f"{spell(pitch.value)}dp"
-        case PitchSystem.CIRCULAR:
-            return f"{spell_inch(pitch.value)}cp"
+    return hand_of(next(g for g in found.groups() if g))
 
 
 def say(ask: HobAsk) -> str:

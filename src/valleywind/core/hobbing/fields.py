@@ -11,11 +11,11 @@ from valleywind.core.hobbing.ask import (
     MOST_STARTS,
     HobAsk,
     allowed,
-    read_pitch,
 )
 from valleywind.core.hobbing.machine import FeedWay
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.pitch import allowed_angle
+from valleywind.core.teeth.said import read_pitch
 from valleywind.core.trains.direction import Hand
 from valleywind.core.units import parse_length, parse_number, parse_whole
 

@@ -7,16 +7,15 @@ from enum import StrEnum
 from fractions import Fraction
 
 from valleywind.core.refusal import Refused
-from valleywind.core.teeth.pitch import UNKNOWN_FAMILY, WheelFamily
-from valleywind.core.trains.direction import Drive, Sense
+from valleywind.core.teeth.pitch import WheelFamily
+from valleywind.core.trains.box_record import Post, TypedBox, one_of, read_box, read_posts
+from valleywind.core.trains.direction import Sense
 from valleywind.core.trains.gearbox import Gearbox
-from valleywind.core.trains.quadrant_record import TypedQuadrant, read_quadrant
 from valleywind.core.units import MM_PER_INCH, PI, parse_length, parse_number
 
 MOST_CONSTANTS = 12
 # Further from 1 than this no machine's constant lies.
 _LEAST_CONSTANT, _MOST_CONSTANT = Fraction(1, 1000), Fraction(100_000)
-_MOST_POSTS = 6
 
 
 class Box(StrEnum):
@@ -52,15 +51,6 @@ class IndexConstant:
 
 
 @dataclass(frozen=True)
-class Post:
-    """A post that a wheel is clamped on. diameter, length: mm; worn: its thread is worn."""
-
-    diameter: Fraction
-    length: Fraction
-    worn: bool = False
-
-
-@dataclass(frozen=True)
 class Hobber:
     """index: constants, the one for the smallest counts first. feed: mm per table turn at a train of 1 : 1, None where
     it is not known. differential: mm; the train is this times sin β over m_n and starts; None where the machine has no
@@ -88,18 +78,6 @@ class Hobber:
     def index_for(self, teeth: int) -> IndexConstant:
         """The index constant that holds for this count."""
         return max((c for c in self.index if c.from_teeth <= teeth), key=lambda c: c.from_teeth)
-
-
-@dataclass(frozen=True)
-class TypedBox:
-    """A box as typed. turns: the number of meshes, `even` or `odd`, with which it turns the right way without a lever:
-    index, the table for a right-hand hob; feed, down; differential, for a right-hand wheel; empty where that is not
-    known. lever: whether it can be reversed. posts: `22 x 60, 20 x 55 worn`."""
-
-    quadrant: TypedQuadrant = field(default_factory=TypedQuadrant)
-    turns: str = ""
-    lever: bool = False
-    posts: str = ""
 
 
 @dataclass(frozen=True)
@@ -142,30 +120,15 @@ def read_hobber(typed: TypedHobber, family: WheelFamily | None = None) -> Hobber
         read_constant(typed.feed, "feed") if typed.feed.strip() else None,
         read_constant(typed.differential, "differential") if typed.differential.strip() else None,
         swivel,
-        Sense(_one_of(typed.table, "table", tuple(Sense))) if typed.table.strip() else None,
-        feeds[_one_of(typed.feeds or "down", "feeds", tuple(feeds))],
-        FeedTaken(_one_of(typed.taken or "after", "taken", tuple(FeedTaken))),
+        Sense(one_of(typed.table, "table", tuple(Sense))) if typed.table.strip() else None,
+        feeds[one_of(typed.feeds or "down", "feeds", tuple(feeds))],
+        FeedTaken(one_of(typed.taken or "after", "taken", tuple(FeedTaken))),
         _length(typed.largest, "largest"),
         _length(typed.travel, "travel"),
         _length(typed.between, "between"),
-        {box: read_box(box, one, family) for box, one in boxes.items()},
+        {box: read_box(box, one, family, _MOST_STAGES[box]) for box, one in boxes.items()},
         {box: read_posts(one.posts, f"{box}.posts") for box, one in boxes.items()},
     )
-
-
-def read_box(box: Box, typed: TypedBox, family: WheelFamily | None) -> Gearbox:
-    """One box. Raises Refused at its fields, under the box's name."""
-    try:
-        facts = read_quadrant(typed.quadrant)
-    except Refused as refused:
-        raise refused.under(f"{box}.{refused.field}") from None
-    drive = None
-    if typed.turns.strip():
-        even = _one_of(typed.turns, f"{box}.turns", ("even", "odd")) == "even"
-        # Every mesh turns the sense round: only whether their number is even counts, so the senses here stand for that.
-        drive = Drive(Sense.CLOCKWISE, Sense.CLOCKWISE if even else Sense.ANTICLOCKWISE, typed.lever)
-    carrier = facts.carrier(float(family.module) if family else None)
-    return Gearbox(family or UNKNOWN_FAMILY, carrier, drive=drive, most_stages=_MOST_STAGES[box])
 
 
 def read_constant(text: str, field: str) -> Fraction:
@@ -183,23 +146,6 @@ def read_constant(text: str, field: str) -> Fraction:
     return _in_range(number, field, text) * unit
 
 
-def read_posts(text: str, field: str) -> tuple[Post, ...]:
-    """Posts as typed, from the first shaft on: `22 x 60, 20 x 55 worn`. Raises Refused `not_a_post`."""
-    posts = []
-    for part in (p.strip() for p in text.split(",")):
-        if part:
-            found = re.fullmatch(r"([\d.]+)\s*[x×]\s*([\d.]+)\s*(?:mm)?\s*(worn)?", part, re.ASCII | re.IGNORECASE)
-            if not found:
-                raise Refused("not_a_post", field, part)
-            size = parse_number(found[1], field), parse_number(found[2], field)
-            if not all(0 < s <= 1000 for s in size):
-                raise Refused("not_a_post", field, part)
-            posts.append(Post(*size, bool(found[3])))
-    if len(posts) > _MOST_POSTS:
-        raise Refused("too_many_posts", field, len(posts), most=_MOST_POSTS)
-    return tuple(posts)
-
-
 def _in_range(number: Fraction, field: str, text: str) -> Fraction:
     if number <= 0:
         raise Refused("not_positive", field, text)
@@ -210,13 +156,6 @@ def _in_range(number: Fraction, field: str, text: str) -> Fraction:
 
 def _length(text: str, field: str) -> Fraction | None:
     return parse_length(text, field=field).mm if text.strip() else None
-
-
-def _one_of(text: str, field: str, known: tuple[str, ...]) -> str:
-    word = text.strip().lower()
-    if word not in known:
-        raise Refused("not_one_of", field, text, known=list(known))
-    return word
 
 
 def _index(text: str) -> tuple[IndexConstant, ...]:

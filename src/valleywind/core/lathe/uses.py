@@ -2,9 +2,10 @@
 
 from collections import Counter
 
-from valleywind.core.lathe.chart import List, Standing, chart, pitches
+from valleywind.core.lathe.chart import List, chart, pitches
 from valleywind.core.lathe.machine import Lathe
 from valleywind.core.trains.model import Stock
+from valleywind.core.trains.standing import Standing
 
 EVERYDAY = (List.METRIC, List.METRIC_FINE, List.PER_INCH)
 """The lists that a lathe is set up from day by day."""

@@ -2,19 +2,16 @@
 
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
-from itertools import pairwise
 
-from valleywind.core.lathe.chart import Pitched, Standing, chart, good_within
+from valleywind.core.lathe.chart import Pitched, chart
 from valleywind.core.lathe.machine import Lathe
-from valleywind.core.lathe.plan import wanted
+from valleywind.core.lathe.plan import wanted as need
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.pitch import MOST_TEETH
 from valleywind.core.trains.model import Stock
-from valleywind.core.trains.new_wheels import SMALLEST_CUT, new_wheels, with_each_new_wheel
-from valleywind.core.trains.places import place_all
+from valleywind.core.trains.new_wheels import SMALLEST_CUT, new_wheels
+from valleywind.core.trains.standing import Standing, brought
 
-# For each pitch so many combinations of each new wheel are laid out; up to so many, where none of them goes on.
-_OF_A_WHEEL = (3, 12, 48)
 _SHOWN = 12
 MOST_TOGETHER = 3
 
@@ -103,28 +100,8 @@ def bring(
     exact: dict[int, list[Pitched]] = {}
     good: dict[int, list[Pitched]] = {}
     for n, pitched in enumerate(wanted):
-        for teeth, is_exact in _brought(pitched, lathe, stock, counts).items():
+        for teeth, is_exact in brought(need(pitched.ask, lathe), lathe.gearbox, stock, counts).items():
             (exact if is_exact else good).setdefault(teeth, []).append(pitched)
         yield (n + 1) / len(wanted)
     found = [Brings(t, tuple(exact.get(t, ())), tuple(good.get(t, ()))) for t in {*exact, *good}]
     yield sorted(found, key=lambda b: b.merit)
-
-
-def _brought(pitched: Pitched, lathe: Lathe, stock: Stock, counts: Sequence[int]) -> dict[int, bool]:
-    """The wheels with which this pitch is good, and whether it is exact.
-
-    Of each wheel the closest combinations are laid out, more and more of them until one goes on.
-    """
-    ask, new = pitched.ask, [t for t in counts if not stock.get(t, 0)]
-    box, hand = lathe.gearbox, lathe.hand_of(ask.way, ask.hand)
-    near = with_each_new_wheel(wanted(ask, lathe), box, stock, new, good_within(ask), _OF_A_WHEEL[-1])
-    good = {teeth: [h for h in some if ask.judged(h.error).good] for teeth, some in near.items()}
-    brought: dict[int, bool] = {}
-    for start, end in pairwise((0, *_OF_A_WHEEL)):
-        lines = {teeth: some for teeth, every in good.items() if teeth not in brought and (some := every[start:end])}
-        places = place_all(lines.values(), hand, box, stock, new, compound_with_idler=0)
-        for teeth, some in lines.items():
-            going = [h for h in some if h.combination in places]
-            if going:
-                brought[teeth] = any(h.error == 0 for h in going)
-    return brought

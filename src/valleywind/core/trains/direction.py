@@ -25,6 +25,11 @@ class Hand(StrEnum):
         return Hand.LEFT if self is Hand.RIGHT else Hand.RIGHT
 
 
+def hand_of(word: str) -> Hand:
+    """The hand that a word as `left`, `LH`, `right-hand` says."""
+    return Hand.LEFT if word.lower().startswith("l") else Hand.RIGHT
+
+
 @dataclass(frozen=True)
 class Drive:
     """How a machine drives its first shaft, with the work turning forward.

@@ -2,7 +2,7 @@
 
 from fractions import Fraction
 
-from valleywind.core.hobbing.ask import HobAsk, Meant, spell_pitch
+from valleywind.core.hobbing.ask import HobAsk, Meant
 from valleywind.core.hobbing.machine import Box, FeedWay, Hobber, IndexConstant
 from valleywind.core.hobbing.plan import shown_face
 from valleywind.core.hobbing.ratios import HAPPY_GRADE, Closes, Mark, RunOff, slope_tolerance
@@ -10,6 +10,7 @@ from valleywind.core.hobbing.set_up import HobPlan, Kind, SetUp
 from valleywind.core.hobbing.setting import table_now
 from valleywind.core.hobbing.wheel import hobbed_wheel
 from valleywind.core.teeth.pitch import Pitch, PitchSystem
+from valleywind.core.teeth.said import spell_pitch
 from valleywind.core.trains.direction import Hand, HandAdvice, Sense
 from valleywind.core.trains.model import Train
 from valleywind.core.trains.quadrant import Quadrant

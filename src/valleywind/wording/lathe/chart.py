@@ -1,6 +1,6 @@
 """The chart, the slower feeds, the wheel worth making and the constants of an unknown lathe, in words."""
 
-from valleywind.core.lathe.chart import List, Row, Standing
+from valleywind.core.lathe.chart import List, Row
 from valleywind.core.lathe.constants import Constant, Constants
 from valleywind.core.lathe.machine import Lathe
 from valleywind.core.lathe.series import Series
@@ -8,6 +8,7 @@ from valleywind.core.lathe.slower import Slower, WithNew
 from valleywind.core.lathe.thread import Ask, FeedAsk, Stated
 from valleywind.core.lathe.worth_making import Advice, Brings
 from valleywind.core.teeth.cutters import range_of_eight
+from valleywind.core.trains.standing import Standing
 from valleywind.core.units import MM_PER_INCH, spell, spell_inch
 from valleywind.wording.lathe.answers import pitch_as_asked, short_lead, travel_as_asked, verdict_head
 from valleywind.wording.numbers import Units, a, listed

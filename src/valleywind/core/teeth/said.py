@@ -1,0 +1,100 @@
+"""A line as people type it, taken apart piece by piece, and the pieces that asks for wheels have in common."""
+
+import re
+from dataclasses import dataclass
+from enum import StrEnum
+from fractions import Fraction
+from typing import Generic, TypeVar
+
+from valleywind.core.refusal import Refused
+from valleywind.core.teeth.pitch import Pitch, PitchSystem
+from valleywind.core.units import NUMBER, UNIT_WORDS, Unit, parse_length, parse_number, plain, spell, spell_inch
+
+MOST_TYPED = 160
+A = TypeVar("A")
+M = TypeVar("M", bound=StrEnum)
+
+
+@dataclass(frozen=True)
+class Reading(Generic[A, M]):
+    """What was made of a line: the ask, None where it is none; what each piece was taken for, what is left over, asks
+    near to it, and why it is none."""
+
+    ask: A | None
+    understood: tuple[tuple[str, M], ...] = ()
+    left_over: tuple[str, ...] = ()
+    nearest: tuple[str, ...] = ()
+    refusal: Refused | None = None
+
+
+class Line(Generic[M]):
+    """What is left of a line, and what was understood of it so far, in the words of the ask that reads it."""
+
+    def __init__(self, text: str) -> None:
+        self.rest = re.sub(r"(?<=[\d°])(?=(?:left|right|LH|RH)\b)", " ", plain(text).replace("º", "°"), flags=re.I)
+        self.understood: list[tuple[str, M]] = []
+
+    def take(self, pattern: str, meant: M | None) -> re.Match[str] | None:
+        found = re.search(rf"(?<![\w.,/°-])(?:{pattern})(?![\w/°])", self.rest, re.IGNORECASE | re.ASCII)
+        if found:
+            if meant is not None:
+                self.understood.append((found[0].strip(), meant))
+            self.rest = f"{self.rest[: found.start()]} {self.rest[found.end() :]}".strip()
+        return found
+
+    def once(self, pattern: str, meant: M | None) -> re.Match[str] | None:
+        """The same, of what may be said only once. Raises Refused `said_twice`."""
+        found = self.take(pattern, meant)
+        if found and (again := self.take(pattern, meant)):
+            raise Refused("said_twice", "ask", again[0].strip(), first=found[0].strip())
+        return found
+
+
+_UNITS = "|".join(sorted((re.escape(w) for w in UNIT_WORDS), key=len, reverse=True))
+SIZE = rf"({NUMBER}\s*(?:{_UNITS})?)"
+HAND = r"(left|right|LH|RH)(?:[- ]?hand(?:ed)?)?"
+DEGREES = rf"({NUMBER})\s*(?:°|deg(?:rees?)?)"
+TEETH = r"(\d{1,6})(?:\s*(?:teeth|tooth|t|z))?"
+_PITCHES = (
+    (PitchSystem.DIAMETRAL, rf"({NUMBER})\s*dp|dp\s*({NUMBER})"),
+    (PitchSystem.MODULE, rf"(?:module|mod|m)\s*({NUMBER})"),
+    (PitchSystem.CIRCULAR, rf"({NUMBER})\s*cp|cp\s*({NUMBER})"),
+)
+
+
+def take_pitch(line: Line[M], meant: M | None) -> Pitch | None:
+    """A pitch out of a line, None where it has none. Raises Refused `said_twice`."""
+    said: Pitch | None = None
+    for system, pattern in _PITCHES:
+        if found := line.once(pattern, meant):
+            if said is not None:
+                raise Refused("said_twice", "ask", found[0].strip(), first=spell_pitch(said))
+            said = Pitch(system, parse_number(next(g for g in found.groups() if g), "pitch"))
+    return said
+
+
+def read_pitch(text: str) -> Pitch:
+    """A pitch by itself: `m2`, `2 module`, `12 dp`; a bare number is a module. Raises Refused `not_a_pitch`."""
+    line: Line[StrEnum] = Line(text)
+    found = take_pitch(line, None)
+    if found is None and (bare := line.take(rf"({NUMBER})(?:\s*(?:module|mod|m|mm))?", None)):
+        found = Pitch(PitchSystem.MODULE, parse_number(bare[1], "pitch"))
+    if found is None or line.rest:
+        raise Refused("not_a_pitch", "pitch", text)
+    return found
+
+
+def spell_pitch(pitch: Pitch) -> str:
+    """`m2`, `12dp`, `1/4cp`."""
+    match pitch.system:
+        case PitchSystem.MODULE:
+            return f"m{spell(pitch.value)}"
+        case PitchSystem.DIAMETRAL:
+            return f"{spell(pitch.value)}dp"
+        case PitchSystem.CIRCULAR:
+            return f"{spell_inch(pitch.value)}cp"
+
+
+def size_of(found: re.Match[str] | None) -> Fraction | None:
+    """A length in mm of a match of `SIZE`; None where there is no match."""
+    return parse_length(next(g for g in found.groups() if g), Unit.MM, "ask").mm if found else None

@@ -1,0 +1,76 @@
+"""One of a machine's boxes for change wheels as its record has it: quadrant, turning way, posts."""
+
+import re
+from dataclasses import dataclass, field
+from fractions import Fraction
+
+from valleywind.core.refusal import Refused
+from valleywind.core.teeth.pitch import UNKNOWN_FAMILY, WheelFamily
+from valleywind.core.trains.direction import Drive, Sense
+from valleywind.core.trains.gearbox import Gearbox
+from valleywind.core.trains.quadrant_record import TypedQuadrant, read_quadrant
+from valleywind.core.units import parse_number
+
+_MOST_POSTS = 6
+
+
+@dataclass(frozen=True)
+class Post:
+    """A post that a wheel is clamped on. diameter, length: mm; worn: its thread is worn."""
+
+    diameter: Fraction
+    length: Fraction
+    worn: bool = False
+
+
+@dataclass(frozen=True)
+class TypedBox:
+    """A box as typed. turns: the number of meshes, `even` or `odd`, with which it turns the right way without a lever;
+    empty where that is not known. The right way is, of a hobber's index, that of the table for a right-hand hob; of its
+    feed, down; of its differential and of a mill's lead drive, that for a right-hand helix. lever: whether it can be
+    reversed. posts: `22 x 60, 20 x 55 worn`."""
+
+    quadrant: TypedQuadrant = field(default_factory=TypedQuadrant)
+    turns: str = ""
+    lever: bool = False
+    posts: str = ""
+
+
+def read_box(box: str, typed: TypedBox, family: WheelFamily | None, most_stages: int) -> Gearbox:
+    """One box. Raises Refused at its fields, under the box's name."""
+    try:
+        facts = read_quadrant(typed.quadrant)
+    except Refused as refused:
+        raise refused.under(f"{box}.{refused.field}") from None
+    drive = None
+    if typed.turns.strip():
+        even = one_of(typed.turns, f"{box}.turns", ("even", "odd")) == "even"
+        # Every mesh turns the sense round: only whether their number is even counts, so the senses here stand for that.
+        drive = Drive(Sense.CLOCKWISE, Sense.CLOCKWISE if even else Sense.ANTICLOCKWISE, typed.lever)
+    carrier = facts.carrier(float(family.module) if family else None)
+    return Gearbox(family or UNKNOWN_FAMILY, carrier, drive=drive, most_stages=most_stages)
+
+
+def read_posts(text: str, field: str) -> tuple[Post, ...]:
+    """Posts as typed, from the first shaft on: `22 x 60, 20 x 55 worn`. Raises Refused `not_a_post`."""
+    posts = []
+    for part in (p.strip() for p in text.split(",")):
+        if part:
+            found = re.fullmatch(r"([\d.]+)\s*[x×]\s*([\d.]+)\s*(?:mm)?\s*(worn)?", part, re.ASCII | re.IGNORECASE)
+            if not found:
+                raise Refused("not_a_post", field, part)
+            size = parse_number(found[1], field), parse_number(found[2], field)
+            if not all(0 < s <= 1000 for s in size):
+                raise Refused("not_a_post", field, part)
+            posts.append(Post(*size, bool(found[3])))
+    if len(posts) > _MOST_POSTS:
+        raise Refused("too_many_posts", field, len(posts), most=_MOST_POSTS)
+    return tuple(posts)
+
+
+def one_of(text: str, field: str, known: tuple[str, ...]) -> str:
+    """A word out of these. Raises Refused `not_one_of`."""
+    word = text.strip().lower()
+    if word not in known:
+        raise Refused("not_one_of", field, text, known=list(known))
+    return word

@@ -1,0 +1,172 @@
+"""How many things that are wanted of one gearbox stand with the wheels held: exact, good, poor, no room, needs a wheel.
+
+Those asked for together are laid out together, which is much quicker than one by one.
+"""
+
+from bisect import bisect_left
+from collections.abc import Callable, Iterator, Sequence
+from dataclasses import dataclass
+from enum import StrEnum
+from fractions import Fraction
+from itertools import pairwise
+from typing import Generic
+
+from valleywind.core.trains.closest import Hit, closest, reach
+from valleywind.core.trains.gearbox import Gearbox, Judged, S, V, Wanted
+from valleywind.core.trains.model import Combination, Stock
+from valleywind.core.trains.new_wheels import new_wheels, with_each_new_wheel
+from valleywind.core.trains.placement import Laid
+from valleywind.core.trains.places import place_all
+from valleywind.core.trains.planner import Candidate, Planner
+
+# Of the combinations near enough so many are laid out at first, twice as many every further time.
+_AT_FIRST = 4
+# So many of the closest are looked for; where none of them goes on, so many, and so on.
+_LOOKED_AT, _LOOKED_FURTHER = 21, (120, 480, 1920)
+_POOR_LAID_OUT = 12
+# Combinations with each new wheel that are looked at for a line.
+_OF_A_WHEEL = 4
+# Of one new wheel so many combinations are laid out; up to so many, where none of them goes on.
+_OF_A_WHEEL_TRIED = (3, 12, 48)
+
+
+class Standing(StrEnum):
+    """How what is wanted stands with the wheels held."""
+
+    EXACT = "exact"
+    GOOD = "good"
+    POOR = "poor"
+    NO_ROOM = "no_room"
+    NEEDS_WHEEL = "needs_wheel"
+    OUT_OF_REACH = "out_of_reach"
+
+
+@dataclass(frozen=True)
+class Stood(Generic[S, V]):
+    """One of them answered. candidate: the train that comes closest and goes on, or with NEEDS_WHEEL the one with the
+    wheel `new`; None where there is none."""
+
+    standing: Standing
+    candidate: Candidate[S, V] | None
+    new: int | None = None
+
+
+def standings(wanted: Sequence[Wanted[S, V]], box: Gearbox, stock: Stock) -> list[Stood[S, V]]:
+    """How each stands, in their order."""
+    return _Chart(wanted, box, stock).rows()
+
+
+def brought(wanted: Wanted[S, V], box: Gearbox, stock: Stock, counts: Sequence[int]) -> dict[int, bool]:
+    """The wheels not held with which it is good, out of these counts, and whether it is exact.
+
+    Of each wheel the closest combinations are laid out, more and more of them until one goes on.
+    """
+    new = [t for t in counts if not stock.get(t, 0)]
+    near = with_each_new_wheel(wanted, box, stock, new, good_within(wanted.judge), _OF_A_WHEEL_TRIED[-1])
+    good = {teeth: [h for h in some if wanted.judge(h.error).good] for teeth, some in near.items()}
+    found: dict[int, bool] = {}
+    for start, end in pairwise((0, *_OF_A_WHEEL_TRIED)):
+        lines = {teeth: some for teeth, every in good.items() if teeth not in found and (some := every[start:end])}
+        places = place_all(lines.values(), wanted.hand, box, stock, new, compound_with_idler=0)
+        for teeth, some in lines.items():
+            going = [h for h in some if h.combination in places]
+            if going:
+                found[teeth] = any(h.error == 0 for h in going)
+    return found
+
+
+def good_within(judge: Callable[[Fraction], Judged]) -> float:
+    """The largest relative error with which it still does for the job, by halving."""
+    low, high = 0.0, 1.0
+    for _ in range(40):
+        middle = (low + high) / 2
+        low, high = (middle, high) if judge(Fraction(middle)).good else (low, middle)
+    return high
+
+
+class _Chart(Generic[S, V]):
+    def __init__(self, wanted: Sequence[Wanted[S, V]], box: Gearbox, stock: Stock) -> None:
+        self.wanted, self.box, self.stock = wanted, box, stock
+
+    def rows(self) -> list[Stood[S, V]]:
+        """Line by line what is known of it, the dear questions only for lines that nothing simpler answered."""
+        every = range(len(self.wanted))
+        found = {n: self._hits(n, (1, 2), _LOOKED_AT) for n in every}
+        near = {n: self._good(n, found[n]) for n in every}
+        answered = {n: self._good_row(c) for n, c in self._first_going(near).items()}
+        looked = dict(near)
+        for before, further in pairwise((_LOOKED_AT, *_LOOKED_FURTHER)):
+            more = {n: self._good(n, self._hits(n, (1, 2), further))
+                    for n in every if n not in answered and len(looked[n]) == before}  # fmt: skip
+            looked |= more
+            answered |= {n: self._good_row(c) for n, c in
+                         self._first_going({n: m[before:] for n, m in more.items()}).items()}  # fmt: skip
+        if self.box.quadrant.studs >= 2:
+            longer = {n: self._good(n, self._hits(n, (3,), _LOOKED_AT))
+                      for n in every if n not in answered and not near[n]}  # fmt: skip
+            answered |= {n: self._good_row(c) for n, c in self._first_going(longer).items()}
+        answered |= self._with_a_new_wheel([n for n in every if n not in answered])
+        poor = self._first_going({n: found[n][:_POOR_LAID_OUT] for n in every if n not in answered})
+        return [answered.get(n) or self._poor_row(n, bool(near[n]), poor.get(n)) for n in every]
+
+    def _hits(self, n: int, stages: tuple[int, ...], best: int) -> list[Hit[S]]:
+        return closest(self.wanted[n], self.box, self.stock, stages, best)
+
+    def _good(self, n: int, found: list[Hit[S]]) -> list[Hit[S]]:
+        """Those near enough for the job; the hits come closest first, so that only the last such has to be found."""
+        judge = self.wanted[n].judge
+        return found[: bisect_left(found, True, key=lambda h: not judge(h.error).good)]
+
+    def _good_row(self, candidate: Candidate[S, V]) -> Stood[S, V]:
+        return Stood(Standing.EXACT if candidate.error == 0 else Standing.GOOD, candidate)
+
+    def _poor_row(self, n: int, near: bool, poor: Candidate[S, V] | None) -> Stood[S, V]:
+        if near:
+            return Stood(Standing.NO_ROOM, None)
+        ends = reach(self.wanted[n], self.box, self.stock)
+        beyond = ends is None or not ends[0] <= self.wanted[n].value <= ends[1]
+        if poor is None or beyond or poor.verdict.hopeless:
+            return Stood(Standing.OUT_OF_REACH, poor)
+        return Stood(Standing.POOR, poor)
+
+    def _with_a_new_wheel(self, lines: list[int]) -> dict[int, Stood[S, V]]:
+        """Lines that one wheel not held would answer well."""
+        new = new_wheels(self.box, self.stock)
+        near = {n: self._good(n, self._hits_with_new(n, new)) for n in lines}
+        going = self._first_going(near, new)
+        return {n: Stood(Standing.NEEDS_WHEEL, c, next(iter(c.lacking))) for n, c in going.items()}
+
+    def _hits_with_new(self, n: int, new: Sequence[int]) -> list[Hit[S]]:
+        within = good_within(self.wanted[n].judge)
+        near = with_each_new_wheel(self.wanted[n], self.box, self.stock, new, within, _OF_A_WHEEL)
+        return sorted((hit for some in near.values() for hit in some), key=lambda h: h.found.merit)
+
+    def _first_going(self, found: dict[int, list[Hit[S]]], new: Sequence[int] = ()) -> dict[int, Candidate[S, V]]:
+        """For each line the closest of its hits that goes on, a few of every line laid out at a time."""
+        going: dict[int, Candidate[S, V]] = {}
+        stretches = {n: _stretches(h) for n, h in found.items()}
+        while some := {n: h for n, rest in stretches.items() if n not in going and (h := next(rest, None))}:
+            for hand in {self.wanted[n].hand for n in some}:
+                lines = {n: h for n, h in some.items() if self.wanted[n].hand is hand}
+                going |= self._closest(lines, place_all(lines.values(), hand, self.box, self.stock, new))
+        return going
+
+    def _closest(self, lines: dict[int, list[Hit[S]]], places: dict[Combination, Laid]) -> dict[int, Candidate[S, V]]:
+        going = {}
+        for n, some in lines.items():
+            judge = Planner(self.wanted[n], self.box, self.stock).candidate
+            fitting = [judge(places[h.combination], h.target) for h in some if h.combination in places]
+            if fitting:
+                going[n] = min(fitting, key=lambda c: (abs(c.error), len(c.train.wheels), c.handling.put_on))
+        return going
+
+
+def _stretches(found: list[Hit[S]]) -> Iterator[list[Hit[S]]]:
+    """A few of the closest, then twice as many and so on; those that are equally close stay together."""
+    start, long = 0, _AT_FIRST
+    while start < len(found):
+        end = start + long
+        while end < min(len(found), start + 2 * long) and found[end].error == found[end - 1].error:
+            end += 1
+        yield found[start:end]
+        start, long = end, 2 * long
