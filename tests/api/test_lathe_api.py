@@ -223,7 +223,11 @@ def test_machines_say_their_facts_in_their_own_units(demo: TestClient) -> None:
     assert curlew["family"]["text"] == "module 0.8, 20°, bore 8 mm, key 3 mm, face 8 mm"
     assert {"label": "Differential constant", "text": "25/π mm"} in avocet["facts"]
     told = {f["label"]: f["text"] for f in heron["facts"]}
-    assert (told["Worm"], told["Table swings"], told["Reads to"]) == ("60 : 1", "45°", "1°")
+    assert (told["Worm"], told["Table swings"], told["Reads to"]) == (
+        "60 : 1",
+        "45° either way",
+        "1°",
+    )
     assert grebe["family"] is None
     assert {"label": "Plate side 2", "text": "16 19 23 31 39 47"} in grebe["facts"]
 

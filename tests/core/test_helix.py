@@ -94,14 +94,14 @@ def test_a_pair_goes_in_either_way_round_once() -> None:
 
 @pytest.mark.parametrize("angle", [0, 90, 120])
 def test_no_lead_at_no_angle(angle: int) -> None:
-    with pytest.raises(Refused, match="helix_out_of_range"):
+    with pytest.raises(Refused, match="helix_not_cut"):
         lead_of_wheel(Fraction(2), 24, Fraction(angle))
-    with pytest.raises(Refused, match="helix_out_of_range"):
+    with pytest.raises(Refused, match="helix_not_cut"):
         lead_of_spiral(Fraction(20), Fraction(angle))
 
 
 @pytest.mark.parametrize(
-    ("text", "code"), [("0:2", "not_two_numbers"), ("1:0", "not_two_numbers"), ("a", "not_two_numbers")]
+    ("text", "code"), [("0:2", "not_a_worm_pair"), ("1:0", "not_a_worm_pair"), ("a", "not_a_worm_pair")]
 )
 def test_pairs_that_cannot_be(text: str, code: str) -> None:
     with pytest.raises(Refused) as refused:

@@ -1,4 +1,4 @@
-"""A lead on the mill: pair and wheels laid out, which way everything goes, and the proof by hand."""
+"""A lead on the mill: pair and wheels laid out, the mate's train, and the proof by hand."""
 
 import math
 from fractions import Fraction
@@ -7,64 +7,64 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from tests.mills import FAMILY, QUADRANT, STOCK, asked, drive, heron
 from tests.reference import cases
+from valleywind.core.helix.chart import asks, chart, read_angles, worth_making
 from valleywind.core.helix.lead import PairWay, closest_trains, pair_ways, total_ratio
-from valleywind.core.helix.machine import read_pairs
-from valleywind.core.helix.plan import Helix, LeadDrive, heavy, plan, swing, wheel_helix, work_turns
-from valleywind.core.helix.proof import Read, check, given_lead, proof
+from valleywind.core.helix.machine import WormPair
+from valleywind.core.helix.plan import (
+    LeadOff,
+    LeadSetUp,
+    Load,
+    candidate_for,
+    drive_of,
+    load,
+    mate_plan,
+    plan,
+    read_set_up,
+    righted,
+    work_turns,
+)
+from valleywind.core.helix.proof import Read, Turned, check, given_lead, line_angle, proof, read_measured
+from valleywind.core.hobbing.ratios import Mark, RunOff
 from valleywind.core.refusal import Refused
-from valleywind.core.teeth.pitch import Pitch, PitchSystem, WheelFamily
-from valleywind.core.trains.direction import Drive, Hand, Sense
-from valleywind.core.trains.gearbox import Gearbox
+from valleywind.core.teeth.pitch import Pitch, PitchSystem
+from valleywind.core.trains.arrange import arrange
+from valleywind.core.trains.direction import Hand, Sense
 from valleywind.core.trains.layout import lay_out
 from valleywind.core.trains.model import lacking, parse_stock, parse_train
-from valleywind.core.trains.quadrant import Quadrant, Slot
+from valleywind.core.trains.planner import Order
 from valleywind.core.trains.slips import SlipKind
+from valleywind.core.trains.standing import Standing
 
-STOCK = parse_stock("24 26 28 30 32 34 36 38 40 42 44 46 48 52 56 60 64 72")
-FAMILY = WheelFamily(
-    "", Pitch(PitchSystem.MODULE, Fraction(3, 2)), Fraction(20), Fraction(22), Fraction(6), Fraction(12)
-)
-QUADRANT = Quadrant(
-    (40, 130), (Slot(0, 45, 160), Slot(-0.7, 45, 150)), (math.radians(5), math.radians(150)), (14, 12, 14), 0.5, 2
-)
+CLOCK = "helix 24 m2 30° left face 20"
 M2 = Pitch(PitchSystem.MODULE, Fraction(2))
 
 
-def heron(lever: bool = True) -> LeadDrive:
-    box = Gearbox(FAMILY, QUADRANT, drive=Drive(Sense.CLOCKWISE, Sense.CLOCKWISE, lever))
-    return LeadDrive(Fraction(6), Fraction(60), box, read_pairs("2, 10, 40", "pairs"), Fraction(45))
-
-
-def clock_wheel(hand: Hand = Hand.LEFT) -> Helix:
-    return wheel_helix(M2, 24, Fraction(30), hand, Fraction(20))
-
-
 def test_the_clock_wheel_is_planned_and_replayed() -> None:
-    job, drive = clock_wheel(), heron()
-    assert float(job.lead) == pytest.approx(cases("helix")[0]["lead"], abs=5e-7)
-    found = plan(job, drive, STOCK)
+    ask, on = asked(CLOCK), drive()
+    assert float(ask.wanted_lead) == pytest.approx(cases("helix")[0]["lead"], abs=5e-7)
+    found = plan(ask, on, STOCK)
     assert found.candidates
     for one in found.candidates:
         assert not lacking(one.train.teeth, STOCK)
         assert lay_out([one.train], FAMILY, QUADRANT)[0].fits
-        gives = given_lead(one.train, one.setting, drive)
+        gives = given_lead(LeadSetUp(one.train, one.setting), on)
         # Table p a turn of the screw; screw, pair, wheels, worm, work.
-        assert drive.screw * drive.head / (one.setting.ratio * one.train.ratio) == gives
-        off = abs(float(job.lead / gives - 1)) * 20 * math.tan(math.radians(30)) * 1000
+        assert on.screw * on.head / (one.setting.ratio * one.train.ratio) == gives
+        # The tooth is set over by 30° and stands beside its line by what the work turned too far.
+        off = abs(float(gives / ask.wanted_lead - 1)) * 20 * math.tan(math.radians(30)) * 1000
+        assert isinstance(one.verdict, RunOff)
         assert one.verdict.um == pytest.approx(off)
         assert one.verdict.good
 
 
 def test_the_most_exact_that_goes_on_is_not_farther_off_than_is_said() -> None:
     """What is listed comes from the provably closest: nothing closer that goes on is missed."""
-    from valleywind.core.trains.arrange import arrange
-    from valleywind.core.trains.planner import Order
-
-    job, drive = clock_wheel(), heron()
-    listed = plan(job, drive, STOCK, Order.MOST_EXACT).candidates[0]
-    total = total_ratio(drive.screw, drive.head, job.lead)
-    for near in closest_trains(total, pair_ways(drive.pairs), STOCK, best=40):
+    ask, on = asked(CLOCK), drive()
+    listed = plan(ask, on, STOCK, order=Order.MOST_EXACT).candidates[0]
+    total = total_ratio(on.screw, on.head, ask.wanted_lead)
+    for near in closest_trains(total, pair_ways(on.pairs), STOCK, best=40):
         if abs(near.found.error) >= abs(listed.error):
             break
         laid = arrange([near.found.combination], 0, STOCK, FAMILY, QUADRANT)[0]
@@ -72,58 +72,117 @@ def test_the_most_exact_that_goes_on_is_not_farther_off_than_is_said() -> None:
         assert not any(one.fits for one in laid)
 
 
-def test_a_mate_is_cut_with_the_same_train() -> None:
-    drive = heron()
-    one, other = plan(clock_wheel(), drive, STOCK), plan(clock_wheel(Hand.RIGHT), drive, STOCK)
-    assert one.candidates[0].train == other.candidates[0].train
-    assert one.candidates[0].hand.lever is not other.candidates[0].hand.lever
-
-
 def test_without_a_lever_the_hand_is_made_by_the_meshes() -> None:
-    drive = heron(lever=False)
-    left, right = plan(clock_wheel(), drive, STOCK), plan(clock_wheel(Hand.RIGHT), drive, STOCK)
-    assert {c.train.meshes % 2 for c in left.candidates} == {1}
-    assert {c.train.meshes % 2 for c in right.candidates} == {0}
+    on = drive(lever=False)
+    left, right = (plan(asked(f"helix 24 m2 30° {hand}"), on, STOCK) for hand in Hand)
+    assert {c.train.meshes % 2 for c in right.candidates} == {1}
+    assert {c.train.meshes % 2 for c in left.candidates} == {0}
+    wrong = candidate_for(LeadSetUp(left.candidates[0].train, left.candidates[0].setting), asked(CLOCK), on, STOCK)
+    assert not wrong.goes_on
+    better = righted(wrong, asked(CLOCK), on, STOCK)
+    assert better is not None
+    assert better.train.meshes % 2 == 1
+    assert better.value == wrong.value
+
+
+def test_a_pair_that_goes_in_one_way_only_is_not_turned() -> None:
+    on = drive_of(heron(pairs=(WormPair(1, 2, one_way=True), WormPair(1, 10))), Fraction(60))
+    names = {c.setting.name for c in plan(asked("lead 300 mm"), on, STOCK, best=40).candidates}
+    assert names <= {"1/2", "1/10", "10/1"}
+
+
+@pytest.mark.parametrize("text", ["52/28*72/56@1/2", "28/52*72/56@10/1", "24/48@2/1"])
+def test_a_set_up_is_read_back(text: str) -> None:
+    assert read_set_up(text, drive()).name == text
+
+
+@pytest.mark.parametrize(("text", "code"), [("24/48", "no_such_pair"), ("24/48@3/1", "no_such_pair"), ("24@1/2", None)])
+def test_what_is_no_set_up(text: str, code: str | None) -> None:
+    with pytest.raises(Refused) as refused:
+        read_set_up(text, drive())
+    assert code is None or refused.value.code == code
+
+
+@pytest.mark.parametrize(
+    ("off", "mark"),
+    [("0", Mark.NONE), ("1/1000", Mark.GOOD), ("-1/1000", Mark.GOOD), ("1/500", Mark.RUNS), ("1/100", Mark.COARSE),
+     ("1/40", Mark.NOT)],
+)  # fmt: skip
+def test_a_groove_is_judged_by_its_lead(off: str, mark: Mark) -> None:
+    assert LeadOff(Fraction(off)).mark is mark
+
+
+def test_a_stated_tolerance_decides() -> None:
+    assert LeadOff(Fraction(1, 100), Fraction(1, 50)).mark is Mark.GOOD
+    assert LeadOff(Fraction(1, 40), Fraction(1, 50)).mark is Mark.NOT
+    for one in plan(asked("helix 24 m2 30° left within 0.02 %"), drive(), STOCK).candidates:
+        assert isinstance(one.verdict, LeadOff)
+        assert one.verdict.good == (abs(one.verdict.error) <= Fraction(2, 10_000))
+
+
+class TestMate:
+    def test_of_the_same_count_needs_no_wheel_changed(self) -> None:
+        ask, on = asked(f"{CLOCK} with 24"), drive()
+        found = plan(ask, on, STOCK).candidates[0]
+        mate = mate_plan(found, ask, on, STOCK)
+        assert mate is not None
+        assert mate.same_error
+        assert mate.candidate.train == found.train
+        # The lever alone turns the work the other way.
+        assert mate.candidate.hand.lever is not found.hand.lever
+        assert mate.candidate.error == found.error
+
+    def test_of_another_count_has_the_same_error_or_is_told_apart(self) -> None:
+        ask, on = asked("helix 24 m2 30° left face 20 with 36"), drive()
+        for found in plan(ask, on, STOCK).candidates[:4]:
+            mate = mate_plan(found, ask, on, STOCK)
+            assert mate is not None
+            leads = [given_lead(LeadSetUp(c.train, c.setting), on) for c in (found, mate.candidate)]
+            if mate.same_error:
+                assert leads[1] / leads[0] == Fraction(36, 24)
+                assert mate.candidate.error == found.error
+            else:
+                differ = abs(leads[1] * 24 / (leads[0] * 36) - 1) * 20 * math.tan(math.radians(30)) * 1000
+                assert mate.apart_um == pytest.approx(float(differ), rel=1e-3)
+            assert mate.ask.hand is Hand.RIGHT
+
+    def test_without_a_mate_there_is_none(self) -> None:
+        found = plan(asked(CLOCK), drive(), STOCK).candidates[0]
+        assert mate_plan(found, asked(CLOCK), drive(), STOCK) is None
 
 
 @pytest.mark.parametrize("hand", list(Hand))
-def test_the_table_swings_so_that_the_cutter_lies_along_the_teeth(hand: Hand) -> None:
-    """Seen from above, x to the right, y toward the column. The cutter's plane lies along x. A right-hand thread rises
-    to the right with its axis upright: with the axis along +x it runs on top by the helix angle clockwise of it."""
-    found = swing(wheel_helix(M2, 24, Fraction(30), hand, Fraction(20)), heron())
-    assert found.degrees == 30
-    assert found.within is True
-    turned = math.radians(30) * (1 if found.sense is Sense.ANTICLOCKWISE else -1)
-    along = -math.radians(30) * (1 if hand is Hand.RIGHT else -1)
-    assert turned + along == pytest.approx(0)
+@pytest.mark.parametrize("to_left", [True, False])
+def test_which_way_the_work_turns(hand: Hand, to_left: bool) -> None:
+    """x to the right, angles anticlockwise seen from the right-hand end. A right-hand groove turns on as a right-hand
+    screw does, by 2π x/L. The cutter stays; the place of the work that comes under it was farther right by what the
+    table moved left, and the groove there must be turned to where it was."""
+    lead, moved = 100.0, (-10.0 if to_left else 10.0)
+    way = 1 if hand is Hand.RIGHT else -1
 
+    def groove(x: float) -> float:
+        return way * 2 * math.pi * x / lead
 
-def test_a_table_swings_only_so_far() -> None:
-    steep = wheel_helix(M2, 24, Fraction(50), Hand.RIGHT, Fraction(20))
-    assert swing(steep, heron()).within is False
-    plain = LeadDrive(Fraction(6), Fraction(60), heron().box)
-    assert swing(steep, plain).within is None
-
-
-def test_which_way_the_work_turns() -> None:
-    assert work_turns(Hand.RIGHT, table_to_left=True) is Sense.CLOCKWISE
-    assert work_turns(Hand.RIGHT, table_to_left=False) is Sense.ANTICLOCKWISE
-    assert work_turns(Hand.LEFT, table_to_left=True) is Sense.ANTICLOCKWISE
-    assert work_turns(Hand.LEFT, table_to_left=False) is Sense.CLOCKWISE
+    turn = groove(0) - groove(-moved)
+    assert work_turns(hand, to_left) is (Sense.ANTICLOCKWISE if turn > 0 else Sense.CLOCKWISE)
 
 
 def test_short_leads_load_the_gearing() -> None:
-    drive = heron()
-    assert heavy(total_ratio(drive.screw, drive.head, Fraction(60)))
-    assert not heavy(total_ratio(drive.screw, drive.head, clock_wheel().lead))
+    on = drive()
+    short = plan(asked("lead 60 mm"), on, STOCK).candidates
+    assert {load(c) for c in short} == {Load.DRIVE}
+    assert all(load(c) in (None, Load.WHEELS) for c in plan(asked(CLOCK), on, STOCK).candidates)
+    steep = candidate_for(read_set_up("72/24*60/28@1/2", on), asked(CLOCK), on, STOCK)
+    assert load(steep) is Load.WHEELS
 
 
-TRAIN, PAIR = parse_train("52/28*72/56"), PairWay(Fraction(1, 2))
+TRAIN = parse_train("52/28*72/56")
+SET = LeadSetUp(TRAIN, PairWay(Fraction(1, 2)))
 
 
 def test_the_proof_of_the_clock_wheel() -> None:
     """52/28 × 72/56 behind 1 : 2 is 1.19388: in 100 mm of the table 119.39 degrees."""
-    found = proof(TRAIN, PAIR, heron())
+    found = proof(SET, drive())
     assert found.travel == 100
     assert float(found.degrees) == pytest.approx(119.387755, abs=1e-6)
     assert found.crank == found.degrees / 360 * 60
@@ -132,46 +191,113 @@ def test_the_proof_of_the_clock_wheel() -> None:
 @settings(deadline=None)
 @given(st.sampled_from([1, 10, 50, 100]), st.integers(-60, 60))
 def test_a_reading_within_what_it_may_be_off_agrees(travel: int, hundredths: int) -> None:
-    drive = heron()
-    true = Fraction(360 * travel) / given_lead(TRAIN, PAIR, drive)
-    read, off = true + Fraction(hundredths, 100), Fraction(1, 2)
-    if read > 0:
-        found = check(Read.DEGREES, read, off, Fraction(travel), TRAIN, PAIR, drive, STOCK)
+    on = drive()
+    true = Fraction(360 * travel) / given_lead(SET, on)
+    value = true + Fraction(hundredths, 100)
+    if value > 0:
+        found = check(read_measured(Read.DEGREES, str(value), f"{travel} mm"), SET, on, STOCK)
         assert found.agrees == (abs(hundredths) <= 50)
-        assert found.expected == true
+        assert found.expected == pytest.approx(float(true))
 
 
 @pytest.mark.parametrize(
     ("slipped", "pair", "code"),
-    [
-        (TRAIN, PairWay(Fraction(2)), "pair_turned"),
-        (TRAIN, PairWay(Fraction(1, 10)), "other_pair"),
-        (parse_train("28/52*72/56"), PAIR, None),
-    ],
+    [("52/28*72/56", "2/1", "pair_turned"), ("52/28*72/56", "1/10", "other_pair"), ("28/52*72/56", "1/2", None)],
 )
-def test_what_slipped_is_named(slipped: object, pair: PairWay, code: str | None) -> None:
-    drive = heron()
-    assert isinstance(slipped, type(TRAIN))
-    crank = Fraction(100) / given_lead(slipped, pair, drive) * drive.head
-    found = check(Read.CRANK, crank, Fraction(1, 50), Fraction(100), TRAIN, PAIR, drive, STOCK)
+def test_what_slipped_is_named(slipped: str, pair: str, code: str | None) -> None:
+    on = drive()
+    wrong = read_set_up(f"{slipped}@{pair}", on)
+    crank = Fraction(100) / given_lead(wrong, on) * on.head
+    found = check(read_measured(Read.CRANK, str(round(crank, 3)), "100 mm", "0.02"), SET, on, STOCK)
     assert not found.agrees
-    assert found.too_fast == (given_lead(slipped, pair, drive) < given_lead(TRAIN, PAIR, drive))
+    assert found.too_fast == (given_lead(wrong, on) < given_lead(SET, on))
     first = found.slips[0]
     if code is None:
         assert first.kind is SlipKind.STAGE_EXCHANGED
-        assert first.train == slipped
+        assert first.train == wrong.train
     else:
         assert first.factor is not None
-        assert (first.factor.code, first.factor.name) == (code, pair.name)
+        assert (first.factor.code, first.factor.name) == (code, pair)
 
 
-@pytest.mark.parametrize("figures", [(0, 1, 1), (1, 0, 1), (1, 1, 0)])
-def test_readings_that_cannot_be(figures: tuple[int, int, int]) -> None:
-    value, off, travel = map(Fraction, figures)
-    with pytest.raises(Refused, match="not_positive"):
-        check(Read.DEGREES, value, off, travel, TRAIN, PAIR, heron(), STOCK)
+def test_the_right_amount_the_wrong_way_is_no_yes() -> None:
+    on = drive()
+    degrees = str(round(Fraction(360 * 100) / given_lead(SET, on), 2))
+    found = check(read_measured(Read.DEGREES, degrees, "100 mm", turned=Turned.OTHER_WAY), SET, on, STOCK)
+    assert (found.agrees, found.wrong_way, found.slips) == (False, True, ())
+    assert check(read_measured(Read.DEGREES, degrees, "100 mm", turned=Turned.RIGHT_WAY), SET, on, STOCK).agrees
 
 
-def test_a_mill_without_wheels_says_so() -> None:
+def test_a_scribed_line_is_a_second_proof() -> None:
+    on, across = drive(), Fraction(60)
+    true = line_angle(across, given_lead(SET, on))
+    assert math.tan(math.radians(true)) == pytest.approx(math.pi * 60 / float(given_lead(SET, on)))
+    yes = check(read_measured(Read.LINE, f"{true + 0.3:.2f}", "60 mm"), SET, on, STOCK)
+    assert yes.agrees
+    assert yes.expected == pytest.approx(true)
+    turned = line_angle(across, given_lead(LeadSetUp(TRAIN, PairWay(Fraction(2))), on))
+    no = check(read_measured(Read.LINE, f"{turned:.2f}", "60 mm"), SET, on, STOCK)
+    assert no.slips[0].factor is not None
+    assert no.slips[0].factor.code == "pair_turned"
+
+
+@pytest.mark.parametrize(
+    ("read", "value", "over", "off", "code", "field"),
+    [
+        (Read.DEGREES, "0", "100", "", "not_positive", "measured"),
+        (Read.DEGREES, "10", "100", "0", "not_positive", "off"),
+        (Read.DEGREES, "10", "0", "", "not_positive", "over"),
+        (Read.CRANK, "9999999", "100", "", "angle_too_far", "measured"),
+        (Read.LINE, "89.8", "100", "", "line_angle_out_of_range", "measured"),
+        (Read.LINE, "0.4", "100", "", "line_angle_out_of_range", "measured"),
+        (Read.DEGREES, "10", "9 m", "", "length_out_of_range", "over"),
+    ],
+)
+def test_readings_that_cannot_be(read: Read, value: str, over: str, off: str, code: str, field: str) -> None:
+    with pytest.raises(Refused) as refused:
+        read_measured(read, value, over, off)
+    assert refused.value.field == field
+    assert refused.value.code in (code, "unknown_unit", "not_a_number")
+
+
+def test_a_mill_without_wheels_screw_or_head_says_so() -> None:
     with pytest.raises(Refused, match="no_wheels"):
-        plan(clock_wheel(), heron(), {})
+        plan(asked(CLOCK), drive(), {})
+    with pytest.raises(Refused, match="no_table_screw"):
+        drive_of(heron(screw=None), Fraction(60))
+    with pytest.raises(Refused, match="no_head"):
+        drive_of(heron(), None)
+
+
+class TestChart:
+    def test_a_cell_is_what_its_ask_is_answered(self) -> None:
+        on = drive()
+        cells = chart(asks(M2, range(20, 26), read_angles("20 30"), Hand.RIGHT), on, STOCK)
+        assert [(c.ask.teeth, c.ask.helix) for c in cells] == [
+            (z, Fraction(a)) for z in range(20, 26) for a in (20, 30)
+        ]
+        for cell in cells:
+            best = plan(cell.ask, on, STOCK, order=Order.MOST_EXACT).candidates[0]
+            assert cell.candidate is not None
+            assert (cell.standing in (Standing.EXACT, Standing.GOOD)) == best.verdict.good
+            assert abs(cell.candidate.error) >= abs(best.error)
+            told = candidate_for(LeadSetUp(cell.candidate.train, cell.candidate.setting), cell.ask, on, STOCK)
+            assert (told.fits, told.error) == (True, cell.candidate.error)
+
+    def test_a_wheel_worth_making_makes_them_good(self) -> None:
+        held = parse_stock("24 30 40 48")
+        asked_for = asks(M2, range(18, 25), read_angles("15 30"), Hand.LEFT)
+        before = {c.ask for c in chart(asked_for, drive(), held) if c.standing in (Standing.EXACT, Standing.GOOD)}
+        found = worth_making(asked_for, drive(), held)
+        assert found
+        for teeth, brings in (found[0], found[-1]):
+            after = {c.ask for c in chart(brings, drive(), {**held, teeth: 1})
+                     if c.standing in (Standing.EXACT, Standing.GOOD)}  # fmt: skip
+            assert after == set(brings)
+            assert not after & before
+
+    @pytest.mark.parametrize(("text", "code"), [("0", "helix_not_cut"), ("95", "helix_not_cut"), ("x", None)])
+    def test_angles_that_cannot_be(self, text: str, code: str | None) -> None:
+        with pytest.raises(Refused) as refused:
+            read_angles(text)
+        assert code in (None, refused.value.code)

@@ -98,7 +98,7 @@ def _candidate(one: LeadTrain, face: Fraction, helix: Fraction | None) -> dict[s
 def _angle(text: str) -> Fraction:
     angle = parse_number(text.strip().removesuffix("°"), "helix")
     if not 0 < angle < 90:
-        raise Refused("helix_out_of_range", "helix", text)
+        raise Refused("helix_not_cut", "helix", text)
     return angle
 
 

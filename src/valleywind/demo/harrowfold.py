@@ -11,13 +11,14 @@ from sqlalchemy import delete
 from sqlalchemy.orm import Session
 
 from valleywind.core.dividing.heads import TypedHead
+from valleywind.core.helix.machine import LEAD_BOX, TypedMill
 from valleywind.core.hobbing.machine import Box
 from valleywind.core.teeth.pile import parse_pile
 from valleywind.core.trains.box_record import TypedBox
 from valleywind.core.trains.quadrant_record import TypedQuadrant, TypedSlot
 from valleywind.core.units import MM_PER_INCH
 from valleywind.shop import changes
-from valleywind.shop.kinds import box_row, head_row
+from valleywind.shop.kinds import box_row, head_row, mill_row
 from valleywind.shop.models import (
     BarRow,
     Base,
@@ -27,7 +28,6 @@ from valleywind.shop.models import (
     HobberRow,
     LatheRow,
     MachineRow,
-    MillRow,
     MountedRow,
     QuadrantRow,
     SlotRow,
@@ -82,9 +82,9 @@ def avocet() -> MachineRow:
             between="120 mm",
         ),
         gearboxes=[
-            _box(Box.INDEX, (70, 175), (230, 210), 2, "22 x 70, 22 x 66, 22 x 70"),
-            _box(Box.FEED, (40, 110), (170, 150), 1, "20 x 50, 20 x 48, 20 x 50"),
-            _box(Box.DIFFERENTIAL, (-70, 175), (230, 210), 2, "22 x 70, 22 x 66 worn, 22 x 70"),
+            _box(Box.INDEX.value, (70, 175), (230, 210), 2, "22 x 70, 22 x 66, 22 x 70"),
+            _box(Box.FEED.value, (40, 110), (170, 150), 1, "20 x 50, 20 x 48, 20 x 50"),
+            _box(Box.DIFFERENTIAL.value, (-70, 175), (230, 210), 2, "22 x 70, 22 x 66 worn, 22 x 70"),
         ],
         box_mounted=[
             BoxMountedRow(box=Box.INDEX.value, train="48/37*40/80", setting="24"),
@@ -95,7 +95,7 @@ def avocet() -> MachineRow:
     return _fill(row, held, AVOCET_MISSING, "rail under the hobber")
 
 
-def _box(box: Box, first: tuple[float, float], farthest: tuple[float, float], studs: int, posts: str) -> GearboxRow:
+def _box(box: str, first: tuple[float, float], farthest: tuple[float, float], studs: int, posts: str) -> GearboxRow:
     """A box with two slots that swings about its last shaft; a lever turns it the other way."""
     slots = (TypedSlot("0", "70", str(farthest[0])), TypedSlot("-42", "70", str(farthest[1])))
     x, y = map(str, first)
@@ -107,12 +107,32 @@ def _box(box: Box, first: tuple[float, float], farthest: tuple[float, float], st
     return box_row(box, TypedBox(quadrant, "even", True, posts))
 
 
+# The lead drive's quadrant, tried by brute force: most leads from 100 to 2000 mm have a train that goes on.
+HERON_MILL = TypedMill(
+    "6 mm", "45", "1:2, 1:10, 1:40", swivel="", pairs_at="before", table="1000 x 240 mm", travel="560 mm",
+    saddle="150 to 400 mm", arbors="220 mm, 320 mm, 460 mm", head_at="right",
+    lead=TypedBox(
+        TypedQuadrant(
+            first_x="40", first_y="130", swing_low="5", swing_high="150", boss_first="14", boss_stud="12",
+            boss_last="14", gap="0.5", studs="2", cover="none",
+            slots=(TypedSlot("0", "45", "160"), TypedSlot("-40", "45", "150")),
+        ),
+        "even", True,
+    ),
+)  # fmt: skip
+# For the left-hand wheel of the tide clock; its mate wants the lever the other way only.
+HERON_ON = "72/28*52/56"
+
+
 def heron() -> MachineRow:
-    """Universal mill with a geared head of 60 : 1 and a lead attachment; its wheels lie in two boxes."""
+    """Universal mill with a geared head of 60 : 1; its lead attachment has a quadrant of its own. The
+    wheels lie in two boxes. The wheels for the tide clock's left-hand 24 are on, the table still square."""
     family = _family("Heron's wheels", "module", "3/2", "20", "22", "6", "12")
     row = MachineRow(
         slug="heron", name="Heron", kind="mill", note="Universal mill with a geared dividing head.", family=family,
-        full_set=HERON_LISTED, mill=MillRow(screw="6 mm", swing="45", pairs="1:2, 1:10, 1:40"),
+        full_set=HERON_LISTED, mill=mill_row(HERON_MILL),
+        gearboxes=[box_row(LEAD_BOX, HERON_MILL.lead)],
+        box_mounted=[BoxMountedRow(box=LEAD_BOX, train=HERON_ON, setting="1/2")],
         head=head_row(
             TypedHead("60", "15 16 17 19 21 23 / 25 27 29 31 37 39 / 41 43 47 49", direct="24", geared=True, reads="1°")
         ),

@@ -5,7 +5,7 @@ from dataclasses import asdict, dataclass
 from sqlalchemy.orm import Session
 
 from valleywind.core.dividing.heads import Circle, Head, TypedHead, read_head, spell_plates
-from valleywind.core.helix.machine import TypedMill, read_mill
+from valleywind.core.helix.machine import LEAD_BOX, Mill, TypedMill, read_mill
 from valleywind.core.hobbing.machine import Box, Hobber, TypedHobber, read_hobber
 from valleywind.core.refusal import Refused
 from valleywind.core.trains.box_record import TypedBox
@@ -88,17 +88,39 @@ def _box_as_typed(row: GearboxRow) -> TypedBox:
     return TypedBox(TypedQuadrant(**known, slots=slots, sources=sources), row.turns, row.lever, row.posts)
 
 
-def box_row(box: Box, typed: TypedBox) -> GearboxRow:
+def box_row(box: str, typed: TypedBox) -> GearboxRow:
     """A box's row of what is typed."""
     quadrant = asdict(typed.quadrant)
     quadrant["sources"] = {part.value: source.value for part, source in typed.quadrant.sources.items()}
     return GearboxRow(
-        box=box.value, quadrant=quadrant, turns=typed.turns.strip(), lever=typed.lever, posts=typed.posts.strip()
+        box=box, quadrant=quadrant, turns=typed.turns.strip(), lever=typed.lever, posts=typed.posts.strip()
     )
 
 
-def mill_as_typed(row: MillRow) -> TypedMill:
-    return TypedMill(row.screw, row.swing, row.pairs)
+def mill_as_typed(row: MachineRow) -> TypedMill:
+    """Raises Refused `not_a_mill`."""
+    known = row.mill
+    if known is None:
+        raise Refused("not_a_mill", "machine", row.slug)
+    lead = next((_box_as_typed(one) for one in row.gearboxes if one.box == LEAD_BOX), TypedBox())
+    return TypedMill(
+        known.screw, known.swing, known.pairs, known.swivel, known.pairs_at, known.table_size, known.travel,
+        known.saddle, known.arbors, known.head_at, lead,
+    )  # fmt: skip
+
+
+def mill(row: MachineRow) -> Mill:
+    """The mill as the core knows it. Raises Refused `not_a_mill`."""
+    return read_mill(mill_as_typed(row), family_of(row.family) if row.family else None)
+
+
+def mill_row(typed: TypedMill) -> MillRow:
+    """A mill's row of what is typed; its box is a row of its own."""
+    return MillRow(
+        screw=typed.screw, swing=typed.swing, pairs=typed.pairs, swivel=typed.swivel, pairs_at=typed.pairs_at.strip(),
+        table_size=typed.table, travel=typed.travel, saddle=typed.saddle, arbors=typed.arbors,
+        head_at=typed.head_at.strip(),
+    )  # fmt: skip
 
 
 def save(session: Session, row: MachineRow | None, typed: TypedMachine, family: WheelFamilyRow | None) -> MachineRow:
@@ -113,7 +135,9 @@ def save(session: Session, row: MachineRow | None, typed: TypedMachine, family: 
     if row is not None and row.box_mounted and row.family is not family:
         raise Refused("mounted_not_held", "family", row.name, lacking=dict(machines.on_machine(row)))
     parts = _parts(typed, family)
-    boxes = [box_row(box, one) for box, one in (typed.hobber.boxes if typed.hobber else {}).items()]
+    boxes = [box_row(box.value, one) for box, one in (typed.hobber.boxes if typed.hobber else {}).items()]
+    if typed.kind == "mill":
+        boxes = [box_row(LEAD_BOX, typed.mill.lead)] if typed.mill else []
     arm = read_quadrant(typed.arm) if typed.arm else None
     slug = free_slug(session, typed.name.strip(), row)
     changes.name(session, "machine_edited" if row else "machine_added", name=typed.name.strip())
@@ -125,7 +149,7 @@ def save(session: Session, row: MachineRow | None, typed: TypedMachine, family: 
     row.gearboxes = []
     session.flush()
     row.head, row.hobber, row.mill = parts
-    row.gearboxes = boxes if row.hobber else []
+    row.gearboxes = boxes if row.hobber or row.mill else []
     if arm is None:
         row.quadrant = None
     else:
@@ -154,8 +178,8 @@ def _parts(
         divides = None
     if typed.kind == "mill":
         table = typed.mill or TypedMill()
-        read_mill(table)
-        mill = MillRow(screw=table.screw, swing=table.swing, pairs=table.pairs)
+        read_mill(table, family_of(family) if family else None)
+        mill = mill_row(table)
     return head_row(divides) if divides else None, hobber, mill
 
 

@@ -315,7 +315,8 @@ class BoxMountedRow(Base):
 
 
 class MillRow(Base):
-    """A mill's table and lead attachment as typed."""
+    """A mill's table, head, arbors and lead attachment as typed, empty where it is not known; see `TypedMill`. The box
+    of its lead drive is a `GearboxRow`."""
 
     __tablename__ = "mill"
 
@@ -323,3 +324,10 @@ class MillRow(Base):
     screw: Mapped[str]
     swing: Mapped[str]
     pairs: Mapped[str] = mapped_column(default="")
+    swivel: Mapped[str] = mapped_column(default="", server_default="")
+    pairs_at: Mapped[str] = mapped_column(default="", server_default="")
+    table_size: Mapped[str] = mapped_column(default="", server_default="")
+    travel: Mapped[str] = mapped_column(default="", server_default="")
+    saddle: Mapped[str] = mapped_column(default="", server_default="")
+    arbors: Mapped[str] = mapped_column(default="", server_default="")
+    head_at: Mapped[str] = mapped_column(default="", server_default="")

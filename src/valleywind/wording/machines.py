@@ -4,7 +4,7 @@ import math
 from fractions import Fraction
 
 from valleywind.core.dividing.heads import Head
-from valleywind.core.helix.machine import TypedMill
+from valleywind.core.helix.machine import Mill, PairsAt, TypedMill
 from valleywind.core.hobbing.machine import FeedTaken, FeedWay, Hobber, TypedHobber
 from valleywind.core.lathe.machine import Lathe, Step
 from valleywind.core.lathe.thread import Way
@@ -122,11 +122,35 @@ def post_text(post: Post, units: Units) -> str:
     return f"{size} (thread worn)" if post.worn else size
 
 
-def mill_facts(typed: TypedMill) -> list[tuple[str, str]]:
-    """A mill's record: label and text, as it was typed."""
-    swings = Fraction(typed.swing.strip("° ") or 0) > 0
-    told = [("Table screw", typed.screw), ("Table swings", _degrees(typed.swing) if swings else "not at all")]
-    return told + ([("Lead attachment, worm pairs", typed.pairs)] if typed.pairs else [])
+def mill_facts(typed: TypedMill, known: Mill, units: Units) -> list[tuple[str, str]]:
+    """A mill's record: label and text, screw and pairs as they were typed."""
+    told = [
+        ("Table screw", typed.screw or "not known"),
+        ("Table swings", _turns(typed.swing, known.swing)),
+        ("Cutter head swivels", _turns(typed.swivel, known.swivel)),
+    ]
+    if known.pairs:
+        at = {PairsAt.BEFORE: "before the wheels", PairsAt.AFTER: "after the wheels", None: ""}[known.pairs_at]
+        told.append(("Lead attachment, worm pairs", f"{typed.pairs} ({at})" if at else typed.pairs))
+    told += quadrant_known(read_quadrant(typed.lead.quadrant), units, "Lead quadrant")[:1]
+    if known.table:
+        long, wide = known.table
+        told.append(("Table", f"{short_length(long, units)} long, {short_length(wide, units)} wide"))
+    if known.travel:
+        told.append(("Table travels", short_length(known.travel, units)))
+    if known.saddle:
+        near, far = (short_length(mm, units) for mm in known.saddle)
+        told.append(("Column to the table’s middle", f"{near} to {far}"))
+    if known.arbors:
+        told.append(("Arbors reach", listed([short_length(mm, units) for mm in known.arbors], "or")))
+    return told
+
+
+def _turns(typed: str, known: Fraction | None) -> str:
+    """How far something turns either way."""
+    if known is None:
+        return "not known"
+    return f"{_degrees(typed)} either way" if known else "not at all"
 
 
 def head_facts(head: Head) -> list[tuple[str, str]]:

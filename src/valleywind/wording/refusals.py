@@ -137,6 +137,41 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
     "helix_out_of_range": _plain(
         "A helix of {value}° cannot be cut.", "More than 0° and less than 90°; leave it out for a spur wheel."
     ),
+    "helix_not_cut": _plain(
+        "A helix of {value}° cannot be cut.", "More than 0° and less than 90°. A spur wheel is only divided."
+    ),
+    "not_a_helix_ask": _plain(
+        "“{value}” does not say which helix to mill.", "Say it like helix 24 m2 30° left, or lead 300 mm."
+    ),
+    "needs_helix": _plain("A wheel of helical teeth needs its helix angle.", "Add it with its hand, like 30° left."),
+    "needs_teeth": _plain("How many teeth is not said.", "Add the number of teeth."),
+    "needs_pitch_or_lead": _plain(
+        "The lead is not known yet.", "Say the pitch of a wheel, like m2; or a lead, like lead 300 mm; or an angle."
+    ),
+    "lead_or_angle": _plain("Say one thing: a lead, or an angle ({value}).", "Leave one of them out."),
+    "needs_diameter": _plain("An angle of {value} gives no lead without a diameter.", "Add it, like on 20 mm."),
+    "only_of_a_wheel": _plain("A groove has neither a mate nor a pressure angle.", "Add a pitch, or leave it out."),
+    "tolerance_out_of_range": _plain("{value} % is no tolerance of a lead.", "More than 0 %, up to {most} %."),
+    "no_table_screw": _plain("The table’s screw is not on record.", "Enter it on the machine’s record, like 6 mm."),
+    "no_head": _plain(
+        "No dividing head is on this mill’s record.",
+        "Enter the head that the lead drive turns: its crank turns per turn.",
+    ),
+    "no_such_pair": lambda r: Said(
+        f"“{r.value}” is no way in which a worm pair goes in." if r.value else "The worm pair is not said.",
+        f"Write it behind an @: {_any_of(r.quantities['known'])}.",
+    ),
+    "not_a_worm_pair": _plain(
+        "“{value}” is not a worm pair.", "Write turns out : turns in, like 1:2, or 1:40 one way."
+    ),
+    "too_many_pairs": _plain("{value} worm pairs are more than are planned with.", "Up to {most}."),
+    "too_many_arbors": _plain("{value} arbors are more than are planned with.", "Up to {most}."),
+    "too_many_angles": _plain("{value} angles are more than a chart has.", "Up to {most}."),
+    "not_two_lengths": _plain(
+        "“{value}” is not two lengths that can be meant here.", "Like 1000 x 250 mm; from near to far 150 to 350 mm."
+    ),
+    "line_angle_out_of_range": _plain("{value} is no angle of a line on the work.", "Between 0° and 90° to its axis."),
+    "not_a_mill": _plain("“{value}” is not a mill.", "Choose a mill."),
     "needs_hand": _plain("A helix of {value} is left-hand or right-hand.", "Add left or right."),
     "hand_without_helix": _plain(
         "A {value}-hand wheel needs the angle of its helix.",

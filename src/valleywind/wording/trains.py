@@ -29,6 +29,7 @@ class ShaftNames:
 
 LATHE_SHAFTS = ShaftNames("spindle stud", "screw")
 HEAD_SHAFTS = ShaftNames("spindle", "plate", "arm")
+LEAD_SHAFTS = ShaftNames("table-side shaft", "head-side shaft", "lead quadrant")
 BOXES = {Box.INDEX: "index", Box.FEED: "feed", Box.DIFFERENTIAL: "differential"}
 """What the boxes of a hobber are called."""
 BOX_SHAFTS = {box: ShaftNames("drive shaft", f"{name} shaft", f"{name} quadrant") for box, name in BOXES.items()}

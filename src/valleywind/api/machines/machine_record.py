@@ -14,7 +14,7 @@ from valleywind.api.problems import RESPONSES
 from valleywind.api.rack.rack import Number, Typed
 from valleywind.api.versions import Version, check_version
 from valleywind.core.dividing.heads import TypedHead
-from valleywind.core.helix.machine import TypedMill
+from valleywind.core.helix.machine import LEAD_BOX, TypedMill
 from valleywind.core.hobbing.machine import Box, TypedHobber
 from valleywind.core.refusal import Refused
 from valleywind.core.trains.box_record import TypedBox
@@ -77,11 +77,27 @@ class HobberIO(BaseModel):
 
 
 class MillIO(BaseModel):
-    """Table and lead attachment of a mill."""
+    """Table, head, arbors and lead attachment of a mill; empty where it is not known."""
 
     screw: Typed = Field("", examples=["6 mm"])
     swing: Typed = Field("", description="How far the table turns, degrees; 0 for a plain one", examples=["45"])
-    pairs: Typed = Field("", description="Worm pairs of a lead attachment", examples=["1:2, 1:10"])
+    pairs: Typed = Field(
+        "", description="Worm pairs of a lead attachment, turns out : in", examples=["1:2, 1:40 one way"]
+    )
+    swivel: Typed = Field("", description="How far the cutter’s head swivels, degrees; 0: not at all", examples=["90"])
+    pairs_at: Typed = Field("", description="Pairs `before` the change wheels, or `after` them")
+    table: Typed = Field("", description="Length and width of the table", examples=["1000 x 250 mm"])
+    travel: Typed = Field("", description="How far the table goes along", examples=["500 mm"])
+    saddle: Typed = Field("", description="Column to the table’s middle line, near to far", examples=["150 to 350 mm"])
+    arbors: Typed = Field(
+        "", description="How far from the column each arbor carries a cutter", examples=["200, 400 mm"]
+    )
+    head_at: Typed = Field("", description="End of the table at which the head stands: `left` or `right`")
+    lead: BoxIO = Field(default_factory=BoxIO, description="Where the change wheels of the lead drive go")
+
+    def typed(self) -> TypedMill:
+        """As the core takes it."""
+        return TypedMill(**self.model_dump(exclude={"lead"}), lead=self.lead.typed())
 
 
 class MachineRecordIO(BaseModel):
@@ -104,15 +120,19 @@ class MachineRecordIO(BaseModel):
 
 class ArmTried(TriedWith):
     arm: QuadrantIO
-    box: Box | None = Field(None, description="Which box of a hobber it is; null for a head's arm")
+    box: Box | Literal["lead"] | None = Field(
+        None, description="Which box of a hobber it is, or a mill's lead drive; null for a head's arm"
+    )
     family: Number | None = Field(None, description="The family of the gears")
 
 
 @router.post("/preview")
 def preview_arm(asked: ArmTried, session: InSession, units: InUnits = Units.MM) -> PreviewOut:
-    """A head's arm or a hobber's box drawn while it is typed, and whether a train known to go on does so by it."""
+    """A head's arm, a hobber's box or a mill's lead drive drawn while it is typed; whether a known train goes on."""
     typed = TypedQuadrant(**asked.arm.facts(TypedQuadrant))
-    names = trains.BOX_SHAFTS[asked.box] if asked.box else trains.HEAD_SHAFTS
+    names = trains.HEAD_SHAFTS
+    if asked.box is not None:
+        names = trains.LEAD_SHAFTS if asked.box == LEAD_BOX else trains.BOX_SHAFTS[Box(asked.box)]
     return preview(typed, rack.family(session, asked.family), asked, names, units)
 
 
@@ -130,7 +150,7 @@ def _shown(row: MachineRow) -> MachineRecordIO:
             "kind": row.kind, "name": row.name, "note": row.note, "family": row.family_id,
             "head": vars(kinds.head_as_typed(row.head)) if row.head else None,
             "hobber": asdict(kinds.hobber_as_typed(row)) if row.hobber else None,
-            "mill": vars(kinds.mill_as_typed(row.mill)) if row.mill else None,
+            "mill": asdict(kinds.mill_as_typed(row)) if row.mill else None,
             "version": row.version,
             "arm": shown_quadrant(row.quadrant) if row.quadrant else None,
         }
@@ -157,7 +177,7 @@ def _saved(session: ToWrite, machine: str | None, record: MachineRecordIO) -> Ma
         record.kind, record.name, record.note.strip(),
         TypedHead(**record.head.model_dump()) if record.head else None,
         record.hobber.typed() if record.hobber else None,
-        TypedMill(**record.mill.model_dump()) if record.mill else None,
+        record.mill.typed() if record.mill else None,
         TypedQuadrant(**record.arm.facts(TypedQuadrant)) if record.arm else None,
     )  # fmt: skip
     return machine_out(kinds.save(session, row, typed, rack.family(session, record.family)))

@@ -14,10 +14,11 @@ from valleywind.core.lathe.machine import read_set_up
 from valleywind.core.teeth.pitch import UNKNOWN_FAMILY
 from valleywind.core.trains.model import parse_stock, spell_stock
 from valleywind.core.units import MM_PER_INCH, spell
-from valleywind.shop import hobbers, kinds
+from valleywind.shop import hobbers, kinds, mills
 from valleywind.shop import machines as shop
 from valleywind.shop.models import LatheRow, MachineRow, WheelFamilyRow
 from valleywind.wording import machines as words
+from valleywind.wording.helix.answers import set_up_text
 from valleywind.wording.lathe import answers as lathe_words
 from valleywind.wording.numbers import Units
 from valleywind.wording.rack.rack import family_text, left_out
@@ -132,6 +133,9 @@ def _mounted(row: MachineRow) -> dict[str, str | None]:
         trains = hobbers.on_now(row, kinds.hobber(row)).trains
         said = ", ".join(f"{BOXES[box]} {train_text(train)}" for box, train in trains.items())
         return {"mounted": hobbers.name_of(row, kinds.hobber(row)) or None, "mounted_text": said or None}
+    if row.mill is not None:
+        lead = mills.on_now(row)
+        return {"mounted": lead.name if lead else None, "mounted_text": set_up_text(lead) if lead else None}
     on = shop.mounted(row)
     if on is None:
         return {"mounted": None, "mounted_text": None}
@@ -153,7 +157,7 @@ def _facts(row: MachineRow, screw: str | None) -> list[Fact]:
     if row.hobber is not None:
         told += words.hobber_facts(kinds.hobber_as_typed(row), kinds.hobber(row), Units.MM)
     if row.mill is not None:
-        told += words.mill_facts(kinds.mill_as_typed(row.mill))
+        told += words.mill_facts(kinds.mill_as_typed(row), kinds.mill(row), Units.MM)
     if row.head is not None:
         told += words.head_facts(kinds.head(row.head))
     return [Fact(label=label, text=text) for label, text in told]

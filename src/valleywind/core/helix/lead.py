@@ -20,16 +20,16 @@ HEAVY = 4
 
 
 def lead_of_wheel(module: Fraction, teeth: int, helix: Fraction) -> Fraction:
-    """π m_n z/sin β. Raises Refused `helix_out_of_range`."""
+    """π m_n z/sin β. Raises Refused `helix_not_cut`."""
     if not 0 < helix < 90:
-        raise Refused("helix_out_of_range", "helix", helix)
+        raise Refused("helix_not_cut", "helix", helix)
     return PI * module * teeth / sine(helix)
 
 
 def lead_of_spiral(diameter: Fraction, helix: Fraction) -> Fraction:
-    """π d/tan β of an angle at a diameter. Raises Refused `helix_out_of_range`."""
+    """π d/tan β of an angle at a diameter. Raises Refused `helix_not_cut`."""
     if not 0 < helix < 90:
-        raise Refused("helix_out_of_range", "helix", helix)
+        raise Refused("helix_not_cut", "helix", helix)
     return PI * diameter * sine(90 - helix) / sine(helix)
 
 
@@ -50,8 +50,8 @@ class PairWay:
 
 
 def pair_ways(pairs: tuple[WormPair, ...]) -> tuple[PairWay, ...]:
-    """Every pair both ways round; without pairs the shafts as they are."""
-    ratios = [Fraction(*turns) for p in pairs for turns in ((p.one, p.other), (p.other, p.one))]
+    """Every pair both ways round where that can be; without pairs the shafts as they are."""
+    ratios = [Fraction(*turns) for p in pairs for turns in ((p.one, p.other), (p.other, p.one))[: 2 - p.one_way]]
     return tuple(map(PairWay, dict.fromkeys(ratios))) or (PairWay(Fraction(1)),)
 
 

@@ -1,48 +1,109 @@
-"""A milling machine's record: what turns the work while the table moves."""
+"""A milling machine's record: what turns the work while the table moves, and how far table, head and arbors go."""
 
 import re
-from dataclasses import dataclass
+from dataclasses import dataclass, field
+from enum import StrEnum
 from fractions import Fraction
 
 from valleywind.core.refusal import Refused
+from valleywind.core.teeth.pitch import WheelFamily
+from valleywind.core.trains.box_record import TypedBox, one_of, read_box
+from valleywind.core.trains.gearbox import Gearbox
 from valleywind.core.units import MM_PER_INCH, parse_length, parse_number
 
 MOST_SWING = 90
+LEAD_BOX = "lead"
+"""What the box of the lead drive's wheels is called on record."""
+_MOST_STAGES = 2
+_MOST_PAIRS, _MOST_ARBORS = 24, 12
+_LARGEST = Fraction(10_000)
 
 
 @dataclass(frozen=True)
 class WormPair:
-    """A worm pair of a lead attachment, mounted either way round."""
+    """A worm pair of a lead attachment: turns out for turns in. one_way: it is not put in the other way round."""
 
     one: int
     other: int
+    one_way: bool = False
+
+
+class PairsAt(StrEnum):
+    """Where the worm pairs lie between the table's screw and the head."""
+
+    BEFORE = "before"
+    AFTER = "after"
+
+
+class Side(StrEnum):
+    """An end of the table, as the operator sees it."""
+
+    LEFT = "left"
+    RIGHT = "right"
 
 
 @dataclass(frozen=True)
 class Mill:
-    """screw: lead of the table screw, mm. swing: how far the table turns either way, degrees, 0 for a plain table.
-    pairs: worm pairs of a lead attachment, none where there is no attachment."""
+    """Lengths in mm, angles in degrees; None where it is not known.
 
-    screw: Fraction
-    swing: Fraction
+    screw: lead of the table's screw. swing: how far the table turns either way, 0 for a plain one; swivel: how far the
+    cutter's head swivels, 0 where it does not. pairs: worm pairs of a lead attachment, none where there is none;
+    pairs_at: where they lie. box: where the change wheels go. table: its length and width; travel: how far it goes
+    along; saddle: how near and how far the table's middle line stands from the column; arbors: how far from the column
+    each carries a cutter. head_at: the end of the table at which the dividing head stands.
+    """
+
+    screw: Fraction | None
+    swing: Fraction | None
     pairs: tuple[WormPair, ...] = ()
+    swivel: Fraction | None = None
+    pairs_at: PairsAt | None = None
+    box: Gearbox | None = None
+    table: tuple[Fraction, Fraction] | None = None
+    travel: Fraction | None = None
+    saddle: tuple[Fraction, Fraction] | None = None
+    arbors: tuple[Fraction, ...] = ()
+    head_at: Side = Side.RIGHT
 
 
 @dataclass(frozen=True)
 class TypedMill:
-    """As typed: `6 mm` or `4 tpi`; `45°`; `1:2, 1:10, 1:40`."""
+    """As typed, empty where it is not known: `6 mm` or `4 tpi`; `45°`; `1:2, 1:10, 1:40 one way`; `before` or `after`
+    the wheels; table `1000 x 250 mm`; `500 mm`; saddle `150 to 350 mm`; arbors `200, 400 mm`; `left` or `right`; the
+    box of the lead drive."""
 
     screw: str = ""
     swing: str = ""
     pairs: str = ""
+    swivel: str = ""
+    pairs_at: str = ""
+    table: str = ""
+    travel: str = ""
+    saddle: str = ""
+    arbors: str = ""
+    head_at: str = ""
+    lead: TypedBox = field(default_factory=TypedBox)
 
 
-def read_mill(typed: TypedMill) -> Mill:
-    """Read every field. Raises Refused at the field: `not_two_numbers`, `swing_too_far`, those of lengths."""
-    swing = parse_number(typed.swing.strip().removesuffix("°").strip() or "0", "swing")
-    if swing > MOST_SWING:
-        raise Refused("swing_too_far", "swing", typed.swing, most=MOST_SWING)
-    return Mill(read_screw(typed.screw, "screw"), swing, read_pairs(typed.pairs, "pairs"))
+def read_mill(typed: TypedMill, family: WheelFamily | None = None) -> Mill:
+    """Read every field; `family` of its wheels, None where their pitch is not known.
+
+    Raises Refused at the field: `not_a_worm_pair`, `swing_too_far`, `not_two_lengths`, `not_one_of`, those of lengths;
+    of the box under its name, such as `lead.swing_low`.
+    """
+    return Mill(
+        read_screw(typed.screw, "screw") if typed.screw.strip() else None,
+        _degrees(typed.swing, "swing"),
+        read_pairs(typed.pairs, "pairs"),
+        _degrees(typed.swivel, "swivel"),
+        PairsAt(one_of(typed.pairs_at, "pairs_at", tuple(PairsAt))) if typed.pairs_at.strip() else None,
+        read_box(LEAD_BOX, typed.lead, family, _MOST_STAGES),
+        _two(typed.table, "table", r"x|×|by"),
+        _length(typed.travel, "travel") if typed.travel.strip() else None,
+        _rising(_two(typed.saddle, "saddle", r"to|-|–"), typed.saddle),
+        _arbors(typed.arbors),
+        Side(one_of(typed.head_at or "right", "head_at", tuple(Side))),
+    )
 
 
 def read_screw(text: str, field: str) -> Fraction:
@@ -56,12 +117,61 @@ def read_screw(text: str, field: str) -> Fraction:
 
 
 def read_pairs(text: str, field: str) -> tuple[WormPair, ...]:
-    """Worm pairs, either way round: `1:2, 1:10`; a bare `10` is 1:10. Raises Refused `not_two_numbers`."""
+    """Worm pairs, turns out for turns in, either way round unless `one way` is said: `1:2, 1:10 one way`; a bare `10`
+    is 1:10. Raises Refused `not_a_worm_pair`, `too_many_pairs`."""
     pairs = []
     for part in (p.strip() for p in text.split(",")):
         if part:
-            found = re.fullmatch(r"(?:(\d{1,3})\s*[:/]\s*)?(\d{1,3})", part, re.ASCII)
+            found = re.fullmatch(r"(?:(\d{1,3})\s*[:/]\s*)?(\d{1,3})(\s+one[- ]way)?", part, re.ASCII | re.IGNORECASE)
             if not found or not int(found[1] or 1) or not int(found[2]):
-                raise Refused("not_two_numbers", field, part)
-            pairs.append(WormPair(int(found[1] or 1), int(found[2])))
+                raise Refused("not_a_worm_pair", field, part)
+            pairs.append(WormPair(int(found[1] or 1), int(found[2]), bool(found[3])))
+    if len(pairs) > _MOST_PAIRS:
+        raise Refused("too_many_pairs", field, len(pairs), most=_MOST_PAIRS)
     return tuple(pairs)
+
+
+def _degrees(text: str, field: str) -> Fraction | None:
+    typed = text.strip().removesuffix("°").removesuffix("deg").strip()
+    if not typed:
+        return None
+    angle = parse_number(typed, field)
+    if not 0 <= angle <= MOST_SWING:
+        raise Refused("swing_too_far", field, text, most=MOST_SWING)
+    return angle
+
+
+def _length(text: str, field: str) -> Fraction:
+    mm = parse_length(text, field=field).mm
+    if not 0 < mm <= _LARGEST:
+        raise Refused("length_out_of_range", field, text, least=0, most=int(_LARGEST))
+    return mm
+
+
+def _two(text: str, field: str, between: str) -> tuple[Fraction, Fraction] | None:
+    """Two lengths; a unit behind the second holds for both. Raises Refused `not_two_lengths`, those of lengths."""
+    if not text.strip():
+        return None
+    found = re.fullmatch(
+        rf"(.*?[\d\"”])\s*(mm|cm|in|inch)?\s*(?:{between})\s*(.*?[\d\"”])\s*(mm|cm|in|inch)?", text.strip()
+    )
+    if not found:
+        raise Refused("not_two_lengths", field, text)
+    unit = found[4] or ""
+    one, other = (_length(f"{n} {u}".strip(), field) for n, u in ((found[1], found[2] or unit), (found[3], unit)))
+    return one, other
+
+
+def _rising(two: tuple[Fraction, Fraction] | None, text: str) -> tuple[Fraction, Fraction] | None:
+    if two is not None and two[0] >= two[1]:
+        raise Refused("not_two_lengths", "saddle", text)
+    return two
+
+
+def _arbors(text: str) -> tuple[Fraction, ...]:
+    parts = [p.strip() for p in text.split(",") if p.strip()]
+    if len(parts) > _MOST_ARBORS:
+        raise Refused("too_many_arbors", "arbors", len(parts), most=_MOST_ARBORS)
+    unit = re.search(r"(mm|cm|in|inch)$", parts[-1]) if parts else None
+    with_unit = [p if unit is None or re.search(r"[a-z\"”]$", p) else f"{p} {unit[1]}" for p in parts]
+    return tuple(sorted(_length(p, "arbors") for p in with_unit))

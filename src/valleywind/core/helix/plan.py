@@ -1,117 +1,271 @@
-"""From a lead to worm pair and change wheels that give it, in order of merit; and which way everything goes."""
+"""From a lead to worm pair and change wheels that give it, in order of merit; and the train for the mate."""
 
-import math
 from collections.abc import Callable
 from dataclasses import dataclass
+from enum import StrEnum
 from fractions import Fraction
 
-from valleywind.core.helix.lead import HEAVY, PairWay, lead_of_wheel, pair_ways, run_off, total_ratio
-from valleywind.core.helix.machine import WormPair
-from valleywind.core.hobbing.ratios import RunOff, grade_of
+from valleywind.core.helix.ask import HelixAsk
+from valleywind.core.helix.lead import HEAVY, PairWay, pair_ways, run_off, total_ratio
+from valleywind.core.helix.machine import Mill, WormPair
+from valleywind.core.hobbing.ratios import Mark, RunOff, grade_of
 from valleywind.core.refusal import Refused
-from valleywind.core.teeth.pitch import Pitch
+from valleywind.core.trains import planner
+from valleywind.core.trains.closest import Hit
 from valleywind.core.trains.direction import Hand, Sense
+from valleywind.core.trains.exact import exact_trains
 from valleywind.core.trains.gearbox import Gearbox, Target, Wanted
-from valleywind.core.trains.model import Stock, Train
-from valleywind.core.trains.planner import Candidate, Order, Outcome, Planner
+from valleywind.core.trains.layout import lay_out
+from valleywind.core.trains.merit import least_trouble
+from valleywind.core.trains.model import Stock, Train, parse_train
+from valleywind.core.trains.planner import Order, Outcome, Planner
+from valleywind.core.trains.search import Found
+from valleywind.core.units import parse_number
 
-LeadCandidate = Candidate[PairWay, RunOff]
+USUAL_FACE = 10
+"""The face that a run-off is told over where nobody says it, in modules."""
+USUAL_LENGTH = Fraction(100)
+"""The length of a groove likewise, mm."""
+GOOD_LEAD, FAIR_LEAD, COARSE_LEAD = Fraction(1, 1000), Fraction(1, 200), Fraction(1, 50)
+"""How far off the lead of a groove may be, as a part of it: nobody would find it; a fit piece would show it; coarse."""
+
+
+@dataclass(frozen=True)
+class LeadOff:
+    """Verdict on a groove's lead. error: of the lead, relative, signed; within: what is allowed, None for the usual
+    steps; um: how far the groove runs off over its length, None where its angle is not known."""
+
+    error: Fraction
+    within: Fraction | None = None
+    um: float | None = None
+
+    @property
+    def mark(self) -> Mark:
+        off = abs(self.error)
+        if off == 0:
+            return Mark.NONE
+        if self.within is not None:
+            return Mark.GOOD if off <= self.within else Mark.NOT
+        steps = ((GOOD_LEAD, Mark.GOOD), (FAIR_LEAD, Mark.RUNS), (COARSE_LEAD, Mark.COARSE))
+        return next((mark for most, mark in steps if off <= most), Mark.NOT)
+
+    @property
+    def good(self) -> bool:
+        return self.mark in (Mark.NONE, Mark.GOOD, Mark.RUNS)
+
+    @property
+    def hopeless(self) -> bool:
+        return self.mark is Mark.NOT
+
+    @property
+    def rank(self) -> int:
+        return {Mark.NONE: 0, Mark.GOOD: 0, Mark.RUNS: 1, Mark.COARSE: 2, Mark.NOT: 3}[self.mark]
+
+
+Verdict = RunOff | LeadOff
+LeadCandidate = planner.Candidate[PairWay, Verdict]
 """Its `value` is turns of the head's worm for one of the table's screw."""
 
 
 @dataclass(frozen=True)
 class LeadDrive:
     """What turns the work while the table moves. screw: lead of the table's screw, mm; head: crank turns for one of the
-    work; pairs: worm pairs of an attachment, either way round; box: where the change wheels go; swing: how far the
-    table turns either way, degrees, 0 for a plain one, None where that is not on record."""
+    work; box: where the change wheels go; pairs: worm pairs of an attachment."""
 
     screw: Fraction
     head: Fraction
     box: Gearbox
     pairs: tuple[WormPair, ...] = ()
-    swing: Fraction | None = None
+
+
+def drive_of(mill: Mill, head: Fraction | None) -> LeadDrive:
+    """The drive of a mill whose head has this ratio. Raises Refused `no_table_screw` (screw), `no_head` (ratio)."""
+    if mill.screw is None:
+        raise Refused("no_table_screw", "screw", "")
+    if head is None:
+        raise Refused("no_head", "ratio", "")
+    assert mill.box is not None
+    return LeadDrive(mill.screw, head, mill.box, mill.pairs)
 
 
 @dataclass(frozen=True)
-class Helix:
-    """What is to be cut. lead: mm; helix: degrees at `diameter`, mm; face: of the work, mm; hand: of the helix; mate:
-    its mate is cut with the same train."""
+class LeadSetUp:
+    """Change wheels and a worm pair, as they are on the machine or asked for."""
 
-    lead: Fraction
-    hand: Hand
-    helix: Fraction
-    diameter: float
-    face: Fraction
-    mate: bool = False
+    train: Train
+    pair: PairWay
 
-
-def wheel_helix(pitch: Pitch, teeth: int, helix: Fraction, hand: Hand, face: Fraction, mate: bool = False) -> Helix:
-    """The helix of a wheel. Raises Refused `helix_out_of_range`."""
-    lead = lead_of_wheel(pitch.module, teeth, helix)
-    diameter = float(pitch.module) * teeth / math.cos(math.radians(helix))
-    return Helix(lead, hand, helix, diameter, face, mate)
+    @property
+    def name(self) -> str:
+        """`52/28*72/56@1/2`; without a pair the wheels alone."""
+        return self.train.notation if self.pair.ratio == 1 else f"{self.train.notation}@{self.pair.name}"
 
 
-def wanted(
-    job: Helix, drive: LeadDrive, hand: Hand | None = None, mounted: Train | None = None, now: PairWay | None = None
-) -> Wanted[PairWay, RunOff]:
-    """What a helix wants of the drive: the total, with any pair either way round."""
+def read_set_up(text: str, drive: LeadDrive, field: str = "train") -> LeadSetUp:
+    """Read it back. Raises Refused `no_such_pair`, `not_a_train`."""
+    wheels, at, pair = text.strip().partition("@")
+    ways = pair_ways(drive.pairs)
+    ratio = parse_number(pair, field) if at else Fraction(1)
+    known = next((w for w in ways if w.ratio == ratio), None)
+    if known is None:
+        raise Refused("no_such_pair", field, pair, known=[w.name for w in ways])
+    return LeadSetUp(parse_train(wheels, field), known)
+
+
+def shown_face(ask: HelixAsk) -> Fraction:
+    """The length that a run-off is told over, mm: the one that is asked, else a usual one."""
+    if ask.face is not None:
+        return ask.face
+    return USUAL_FACE * ask.pitch.module if ask.pitch is not None else USUAL_LENGTH
+
+
+def lead_error(ratio_error: Fraction) -> Fraction:
+    """What the lead is off where the ratio is: L goes as 1/total."""
+    return 1 / (1 + ratio_error) - 1
+
+
+def wanted(ask: HelixAsk, drive: LeadDrive, on: LeadSetUp | None = None) -> Wanted[PairWay, Verdict]:
+    """What an ask wants of the drive: the total, with any pair in any way it goes in."""
     targets = tuple(Target(way, way.ratio) for way in pair_ways(drive.pairs))
     return Wanted(
-        total_ratio(drive.screw, drive.head, job.lead), targets, hand, _judge(job), mounted,
-        Target(now, now.ratio) if now else None, lambda one, other: int(one != other),
+        total_ratio(drive.screw, drive.head, ask.wanted_lead), targets, ask.wanted_hand, judge(ask),
+        on.train if on else None, Target(on.pair, on.pair.ratio) if on else None, lambda one, other: int(one != other),
     )  # fmt: skip
 
 
 def plan(
-    job: Helix,
+    ask: HelixAsk,
     drive: LeadDrive,
     stock: Stock,
+    on: LeadSetUp | None = None,
     order: Order = Order.LEAST_TROUBLE,
     best: int = 12,
-    mounted: Train | None = None,
-    now: PairWay | None = None,
-) -> Outcome[PairWay, RunOff]:
-    """Pairs, both ways round, and wheels together, laid out and judged by how far a tooth runs off.
+) -> Outcome[PairWay, Verdict]:
+    """Pairs, every way in, and wheels together, laid out and judged.
 
     Raises Refused `no_wheels` (stock).
     """
     if not any(n > 0 for n in stock.values()):
         raise Refused("no_wheels", "stock", "mill")
-    return Planner(wanted(job, drive, job.hand, mounted, now), drive.box, stock).plan(order, best)
+    return Planner(wanted(ask, drive, on), drive.box, stock).plan(order, best)
 
 
-def _judge(job: Helix) -> Callable[[Fraction], RunOff]:
-    def judged(error: Fraction) -> RunOff:
-        um = run_off(job.face, job.helix, error)
-        return RunOff(um, grade_of(um, job.diameter, float(job.face)), job.mate)
-
-    return judged
-
-
-def heavy(total: Fraction) -> bool:
-    """Whether the screw drives the worm so fast that the load on the gearing is heavy."""
-    return total > HEAVY
+def candidate_for(
+    set_up: LeadSetUp, ask: HelixAsk, drive: LeadDrive, stock: Stock, on: LeadSetUp | None = None
+) -> LeadCandidate:
+    """One set-up judged for this ask, whether or not it is a good one."""
+    laid = lay_out([set_up.train], drive.box.family, drive.box.quadrant)[0]
+    target = Target(set_up.pair, set_up.pair.ratio)
+    return Planner(wanted(ask, drive, on), drive.box, stock).candidate(laid, target)
 
 
-@dataclass(frozen=True)
-class Swing:
-    """How the table is swung. degrees: how far; sense: seen from above; within: whether it swings so far, None where
-    that is not on record; where it does not, a swivelling head has to be set over instead, the table square."""
-
-    degrees: Fraction
-    sense: Sense
-    within: bool | None
+def righted(
+    found: LeadCandidate, ask: HelixAsk, drive: LeadDrive, stock: Stock, on: LeadSetUp | None = None
+) -> LeadCandidate | None:
+    """For a train that turns the work the wrong way: the same with an idler less or more; see `Planner.righted`."""
+    target = Target(found.setting, found.setting.ratio)
+    return Planner(wanted(ask, drive, on), drive.box, stock).righted(found, target)
 
 
-def swing(job: Helix, drive: LeadDrive) -> Swing:
-    """The table is set over by the helix angle. For a right-hand helix its right-hand end goes away from the operator,
-    toward the column: anticlockwise seen from above."""
-    sense = Sense.ANTICLOCKWISE if job.hand is Hand.RIGHT else Sense.CLOCKWISE
-    return Swing(job.helix, sense, None if drive.swing is None else job.helix <= drive.swing)
+def judge(ask: HelixAsk) -> Callable[[Fraction], Verdict]:
+    """What an error of the ratio means: for a wheel by how far a tooth runs off over its face, for a groove by its
+    lead. A wheel whose tolerance is said is judged by its lead as well."""
+    degrees, face = ask.degrees, shown_face(ask)
+
+    def run_off_um(error: Fraction) -> float | None:
+        return None if degrees is None else run_off(face, Fraction(degrees), error)
+
+    if ask.wheel and ask.within is None:
+        across = ask.across
+        assert across is not None
+
+        def of_wheel(error: Fraction) -> Verdict:
+            um = run_off_um(lead_error(error))
+            assert um is not None
+            # Whether its mate's train has the same error is seen when that is looked for.
+            return RunOff(um, grade_of(um, across, float(face)))
+
+        return of_wheel
+    return lambda error: LeadOff(lead_error(error), ask.within, run_off_um(lead_error(error)))
+
+
+class Load(StrEnum):
+    """What is heavily loaded by a short lead."""
+
+    DRIVE = "drive"
+    WHEELS = "wheels"
+
+
+def load(found: LeadCandidate) -> Load | None:
+    """Where something is driven so fast that the load is heavy: the head's worm by the table's screw, or with a pair
+    that turns slower again, only the change wheels."""
+    if found.value > HEAVY:
+        return Load.DRIVE
+    return Load.WHEELS if found.train.ratio > HEAVY else None
 
 
 def work_turns(hand: Hand, table_to_left: bool) -> Sense:
     """How the work must turn, seen from the right-hand end of the table: clockwise for a right-hand helix with the
     table moving left; the other way for the other hand, or the table moving right."""
     return Sense.CLOCKWISE if (hand is Hand.RIGHT) == table_to_left else Sense.ANTICLOCKWISE
+
+
+@dataclass(frozen=True)
+class MatePlan:
+    """The train for the mate on parallel shafts, its helix of the other hand. same_error: it is off by just as much as
+    the wheel, so that the pair tracks; same_train: not a wheel has to be changed. apart_um: by how much the two run off
+    differently over the face."""
+
+    ask: HelixAsk
+    candidate: LeadCandidate
+    same_error: bool
+    same_train: bool
+    apart_um: float
+
+
+def mate_ask(ask: HelixAsk) -> HelixAsk | None:
+    """The mate as an ask of its own; None where none is said."""
+    if ask.mate is None or ask.hand is None:
+        return None
+    return HelixAsk(
+        ask.mate, ask.pitch, ask.angle, ask.helix, hand=ask.hand.other, face=ask.face, mate=ask.teeth,
+        cutter=ask.cutter, within=ask.within, machine=ask.machine,
+    )  # fmt: skip
+
+
+def mate_plan(found: LeadCandidate, ask: HelixAsk, drive: LeadDrive, stock: Stock) -> MatePlan | None:
+    """The mate's train: one whose error is just that of the wheel's, with as little to change as can be; else the
+    closest. None where there is no mate, or nothing goes on."""
+    other = mate_ask(ask)
+    if other is None:
+        return None
+    assert ask.teeth is not None
+    assert other.teeth is not None
+    on = LeadSetUp(found.train, found.setting)
+    need = wanted(other, drive, on)
+    alike = found.value * Fraction(ask.teeth, other.teeth)
+    # The list is of trains that are exact for the wheel's own error.
+    exact = Planner(Wanted(alike, need.targets, need.hand, need.judge, need.mounted, need.now, need.moves), drive.box,
+                    stock)  # fmt: skip
+    hits = [
+        Hit(Found(combination, Fraction(0)), target)
+        for target in need.targets
+        for combination in exact_trains(alike / target.gives, stock)[:_SAME_TRIED]
+    ]
+    going = [c for c in exact.candidates(hits, whatever=True) if c.fits]
+    if going:
+        best = min(going, key=lambda c: least_trouble(c.fits, (0, 0.0), c.handling, c.train, c.error))
+        told = candidate_for(LeadSetUp(best.train, best.setting), other, drive, stock, on)
+        return MatePlan(other, told, True, told.handling.none, 0.0)
+    outcome = plan(other, drive, stock, on, best=1)
+    if not outcome.candidates:
+        return None
+    told = outcome.candidates[0]
+    degrees = ask.degrees
+    assert degrees is not None
+    differ = lead_error(told.error) - lead_error(found.error)
+    return MatePlan(other, told, False, told.handling.none, run_off(shown_face(ask), Fraction(degrees), differ))
+
+
+# Of the trains with just the same error so many are tried with each pair.
+_SAME_TRIED = 12

@@ -1,27 +1,44 @@
 """Check before cutting: the table moved by hand, what the work must turn, and which slip explains another reading."""
 
+import math
 from collections.abc import Iterator
 from dataclasses import dataclass
 from enum import StrEnum
 from fractions import Fraction
 
 from valleywind.core.helix.lead import PairWay, crank_turns, pair_ways, work_turn
-from valleywind.core.helix.plan import LeadDrive
+from valleywind.core.helix.plan import LeadDrive, LeadSetUp
 from valleywind.core.refusal import Refused
-from valleywind.core.trains.model import Stock, Train
+from valleywind.core.trains.model import Stock
 from valleywind.core.trains.slips import Apart, Factor, Slip, apart, explain, within
+from valleywind.core.units import parse_length, parse_number
 
 # A fifth of a turn of the work is seen well.
 _USUAL_SHARE = Fraction(1, 5)
 # Travels that are dialled readily, mm.
 _TRAVELS = tuple(map(Fraction, (1, 2, 5, 10, 20, 25, 50, 100, 150, 200)))
+_LONGEST_TRAVEL = Fraction(2000)
+_MOST_TURNED = Fraction(360 * 1000)
+# Degrees off an angle of a scribed line, or of the work's turn; turns of the crank: a hole or two.
+USUAL_OFF = Fraction(1, 2)
+USUAL_CRANK_OFF = Fraction(1, 10)
 
 
 class Read(StrEnum):
-    """What is read while the table moves."""
+    """What is read: degrees of the work or turns of the crank while the table moves; or the angle against its axis of a
+    line that the cutter scribed on the work, at a diameter."""
 
     DEGREES = "degrees"
     CRANK = "crank"
+    LINE = "line"
+
+
+class Turned(StrEnum):
+    """Which way the work turned: as it must, the other way, or nobody looked."""
+
+    RIGHT_WAY = "right_way"
+    OTHER_WAY = "other_way"
+    NOT_LOOKED = "not_looked"
 
 
 @dataclass(frozen=True)
@@ -33,51 +50,95 @@ class HelixProof:
     crank: Fraction
 
 
-def given_lead(train: Train, pair: PairWay, drive: LeadDrive) -> Fraction:
+def given_lead(set_up: LeadSetUp, drive: LeadDrive) -> Fraction:
     """The lead that the drive gives, mm."""
-    return drive.head * drive.screw / (pair.ratio * train.ratio)
+    return drive.head * drive.screw / (set_up.pair.ratio * set_up.train.ratio)
 
 
-def proof(train: Train, pair: PairWay, drive: LeadDrive, longest: Fraction = Fraction(200)) -> HelixProof:
+def proof(set_up: LeadSetUp, drive: LeadDrive, longest: Fraction = Fraction(200)) -> HelixProof:
     """As far as makes the work turn well visibly, and no farther than the table goes."""
-    lead = given_lead(train, pair, drive)
+    lead = given_lead(set_up, drive)
     fitting = [t for t in _TRAVELS if t <= longest]
     travel = next((t for t in fitting if t / lead >= _USUAL_SHARE), max(fitting, default=longest))
     return HelixProof(travel, work_turn(travel, lead), crank_turns(travel, lead, drive.head))
 
 
+def line_angle(diameter: Fraction, lead: Fraction) -> float:
+    """The angle of a scribed line against the work's axis, degrees: tan β = π d/L."""
+    return math.degrees(math.atan(math.pi * float(diameter / lead)))
+
+
+@dataclass(frozen=True)
+class Measured:
+    """A reading and by how much it may be off, in its own measure. over: the table's travel, or of a scribed line the
+    diameter of the work, mm."""
+
+    read: Read
+    value: Fraction
+    off: Fraction
+    over: Fraction
+    turned: Turned = Turned.NOT_LOOKED
+
+
+def read_measured(read: Read, value: str, over: str, off: str = "", turned: Turned = Turned.NOT_LOOKED) -> Measured:
+    """A reading as typed: `119.4°` over `100 mm`; `19.9` turns; a line of `30.2°` at a diameter.
+
+    Raises Refused at the field: `not_positive`, `angle_too_far`, `line_angle_out_of_range`, `length_out_of_range`.
+    """
+    number = parse_number(_bare(value), "measured")
+    spread = parse_number(_bare(off), "off") if off.strip() else USUAL_CRANK_OFF if read is Read.CRANK else USUAL_OFF
+    length = parse_length(over, field="over").mm
+    for field, figure, text in (("measured", number, value), ("off", spread, off)):
+        if figure <= 0:
+            raise Refused("not_positive", field, text)
+        if figure > _MOST_TURNED:
+            raise Refused("angle_too_far", field, text, most=_MOST_TURNED)
+    if read is Read.LINE and not spread < number < 90 - spread:
+        raise Refused("line_angle_out_of_range", "measured", value)
+    if not 0 < length <= _LONGEST_TRAVEL:
+        raise Refused("length_out_of_range", "over", over, least=0, most=int(_LONGEST_TRAVEL))
+    return Measured(read, number, spread, length, turned)
+
+
+def _bare(text: str) -> str:
+    return text.strip().removesuffix("°").removesuffix("deg").removesuffix("turns").strip()
+
+
 @dataclass(frozen=True)
 class HelixChecked:
     """Whether the reading agrees; else the slips that explain it, the likeliest first. expected: in the reading's own
-    measure; too_fast: the work turns faster than planned; doubt: what would tell the first two apart."""
+    measure; too_fast: the work turns faster than planned; wrong_way: it turns the wrong way, however fast; doubt: what
+    would tell the first two apart."""
 
     agrees: bool
-    expected: Fraction
+    expected: float
     too_fast: bool
+    wrong_way: bool
     slips: tuple[Slip, ...]
     doubt: Apart | None = None
 
 
-def check(
-    read: Read, value: Fraction, off: Fraction, travel: Fraction, train: Train, pair: PairWay, drive: LeadDrive,
-    stock: Stock,
-) -> HelixChecked:  # fmt: skip
-    """Compare what the work turned over a travel with what the drive gives.
-
-    Raises Refused `not_positive` for a value, an uncertainty or a travel that is not above zero."""
-    for name, figure in (("measured", value), ("off", off), ("travel", travel)):
-        if figure <= 0:
-            raise Refused("not_positive", name, figure)
-    turns = 360 if read is Read.DEGREES else drive.head
-    # What the reading would be with a train of 1 : 1: the work turns p/(R L) …
-    per_ratio = turns * travel * pair.ratio / (drive.head * drive.screw)
-    expected = train.ratio * per_ratio
-    observed, uncertainty = value / per_ratio, off / per_ratio
-    if within(train.ratio, observed, uncertainty):
-        return HelixChecked(True, expected, False, ())
-    slips = tuple(explain(train, observed, uncertainty, stock, _factors(pair, drive)))
-    doubt = apart(slips[0], slips[1], uncertainty, 20) if len(slips) > 1 else None
-    return HelixChecked(False, expected, value > expected, slips, doubt)
+def check(measured: Measured, set_up: LeadSetUp, drive: LeadDrive, stock: Stock) -> HelixChecked:
+    """Compare what the work turned over a travel, or a line on it, with what the drive gives."""
+    train, pair = set_up.train, set_up.pair
+    # Turns of the work for a mm of travel that a train of 1 : 1 makes.
+    per_ratio = pair.ratio / (drive.head * drive.screw)
+    if measured.read is Read.LINE:
+        around = math.pi * float(measured.over)
+        expected = math.degrees(math.atan(around * float(train.ratio * per_ratio)))
+        slopes = [math.tan(math.radians(float(measured.value + off))) / around for off in (0, measured.off)]
+        observed, spread = (Fraction(s) / per_ratio for s in (slopes[0], slopes[1] - slopes[0]))
+    else:
+        turns = 360 if measured.read is Read.DEGREES else drive.head
+        scale = turns * measured.over * per_ratio
+        expected = float(train.ratio * scale)
+        observed, spread = measured.value / scale, measured.off / scale
+    wrong_way = measured.turned is Turned.OTHER_WAY
+    if within(train.ratio, observed, spread):
+        return HelixChecked(not wrong_way, expected, False, wrong_way, ())
+    slips = tuple(explain(train, observed, spread, stock, _factors(pair, drive)))
+    doubt = apart(slips[0], slips[1], spread, 20) if len(slips) > 1 else None
+    return HelixChecked(False, expected, observed > train.ratio, wrong_way, slips, doubt)
 
 
 def _factors(pair: PairWay, drive: LeadDrive) -> Iterator[Factor]:

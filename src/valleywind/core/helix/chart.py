@@ -1,0 +1,70 @@
+"""Counts against angles: how each stands with a mill's wheels and pairs; and which wheels are worth making for them."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from fractions import Fraction
+
+from valleywind.core.helix.ask import HelixAsk
+from valleywind.core.helix.lead import PairWay
+from valleywind.core.helix.plan import LeadCandidate, LeadDrive, LeadSetUp, Verdict, wanted
+from valleywind.core.interrupt import checkpoint
+from valleywind.core.refusal import Refused
+from valleywind.core.teeth.pitch import Pitch
+from valleywind.core.trains.direction import Hand
+from valleywind.core.trains.model import Stock
+from valleywind.core.trains.new_wheels import new_wheels
+from valleywind.core.trains.standing import Standing, Stood, brought, standings
+from valleywind.core.units import parse_number
+
+USUAL_ANGLES = tuple(map(Fraction, (15, 20, 30, 45)))
+MOST_ANGLES = 12
+
+
+@dataclass(frozen=True)
+class Cell:
+    """A count at an angle. candidate: the train that comes closest and goes on, or with NEEDS_WHEEL the one with the
+    wheel `new`."""
+
+    ask: HelixAsk
+    standing: Standing
+    candidate: LeadCandidate | None
+    new: int | None = None
+
+
+def read_angles(text: str, field: str = "angles") -> tuple[Fraction, ...]:
+    """Angles with spaces between, the usual ones where there are none: `15 20 30`.
+
+    Raises Refused: `helix_not_cut`, `too_many_angles`, those of numbers."""
+    found = [parse_number(part.removesuffix("°"), field) for part in text.replace(",", " ").split()]
+    if len(found) > MOST_ANGLES:
+        raise Refused("too_many_angles", field, len(found), most=MOST_ANGLES)
+    for angle in found:
+        if not 0 < angle < 90:
+            raise Refused("helix_not_cut", field, str(angle))
+    return tuple(dict.fromkeys(found)) or USUAL_ANGLES
+
+
+def asks(pitch: Pitch, counts: Sequence[int], angles: Sequence[Fraction], hand: Hand) -> list[HelixAsk]:
+    """Every count at every angle, count by count."""
+    return [HelixAsk(teeth, pitch, helix=angle, hand=hand) for teeth in counts for angle in angles]
+
+
+def chart(asked: Sequence[HelixAsk], drive: LeadDrive, stock: Stock, on: LeadSetUp | None = None) -> list[Cell]:
+    """How each stands. Raises Refused `no_wheels` (stock)."""
+    if not any(n > 0 for n in stock.values()):
+        raise Refused("no_wheels", "stock", "mill")
+    found: list[Stood[PairWay, Verdict]] = standings([wanted(ask, drive, on) for ask in asked], drive.box, stock)
+    return [Cell(ask, s.standing, s.candidate, s.new) for ask, s in zip(asked, found, strict=True)]
+
+
+def worth_making(asked: Sequence[HelixAsk], drive: LeadDrive, stock: Stock) -> list[tuple[int, list[HelixAsk]]]:
+    """For each wheel not held that fits the box those of the asks that become good by it and are not now, most first;
+    then the smaller wheel."""
+    lacking = [c.ask for c in chart(asked, drive, stock) if c.standing not in (Standing.EXACT, Standing.GOOD)]
+    counts = new_wheels(drive.box, stock)
+    brings: dict[int, list[HelixAsk]] = {}
+    for ask in lacking:
+        checkpoint()
+        for teeth in brought(wanted(ask, drive), drive.box, stock, counts):
+            brings.setdefault(teeth, []).append(ask)
+    return sorted(brings.items(), key=lambda b: (-len(b[1]), b[0]))

@@ -1,0 +1,64 @@
+"""An ask for a helix from plain fields, each as typed."""
+
+from dataclasses import dataclass
+from fractions import Fraction
+
+from valleywind.core.helix.ask import MOST_FLUTES, HelixAsk, allowed
+from valleywind.core.hobbing.ask import FEWEST_HOBBED, MOST_HOBBED
+from valleywind.core.teeth.pitch import allowed_angle
+from valleywind.core.teeth.said import read_pitch
+from valleywind.core.trains.direction import Hand
+from valleywind.core.units import parse_length, parse_number, parse_whole
+
+
+@dataclass(frozen=True)
+class Fields:
+    """Every field as typed, empty where nothing is said; see `HelixAsk`. within: percent."""
+
+    teeth: str = ""
+    pitch: str = ""
+    angle: str = ""
+    helix: str = ""
+    lead: str = ""
+    hand: str = ""
+    diameter: str = ""
+    face: str = ""
+    mate: str = ""
+    cutter: str = ""
+    within: str = ""
+
+
+def ask_from(fields: Fields, machine: str = "") -> HelixAsk:
+    """The ask that fields make. Raises Refused at the field."""
+    pitch = read_pitch(fields.pitch) if fields.pitch.strip() else None
+    fewest, most = (FEWEST_HOBBED, MOST_HOBBED) if pitch else (1, MOST_FLUTES)
+    within = _number(fields.within.strip().removesuffix("%"), "within")
+    angle = _angle(fields.angle, "angle")
+    return allowed(
+        HelixAsk(
+            parse_whole(fields.teeth, "teeth", fewest, most, "teeth|flutes?") if fields.teeth.strip() else None,
+            pitch,
+            allowed_angle(angle) if angle is not None else None,
+            _angle(fields.helix, "helix"),
+            _length(fields.lead, "lead"),
+            Hand(fields.hand) if fields.hand else None,
+            _length(fields.diameter, "diameter"),
+            _length(fields.face, "face"),
+            parse_whole(fields.mate, "mate", FEWEST_HOBBED, MOST_HOBBED, "teeth") if fields.mate.strip() else None,
+            _length(fields.cutter, "cutter"),
+            within / 100 if within is not None else None,
+            machine,
+        )
+    )
+
+
+def _angle(text: str, field: str) -> Fraction | None:
+    return _number(text.strip().removesuffix("°").removesuffix("deg"), field)
+
+
+def _number(text: str, field: str) -> Fraction | None:
+    return parse_number(text, field) if text.strip() else None
+
+
+def _length(text: str, field: str) -> Fraction | None:
+    return parse_length(text, field=field).mm if text.strip() else None

@@ -1,0 +1,39 @@
+"""What is in the lead drive of a mill now."""
+
+from fractions import Fraction
+
+from sqlalchemy.orm import Session
+
+from valleywind.core.helix.lead import PairWay
+from valleywind.core.helix.machine import LEAD_BOX
+from valleywind.core.helix.plan import LeadSetUp
+from valleywind.core.refusal import Refused
+from valleywind.core.trains.model import lacking, parse_train
+from valleywind.shop import changes
+from valleywind.shop.machines import stock
+from valleywind.shop.models import BoxMountedRow, MachineRow
+
+
+def on_now(row: MachineRow) -> LeadSetUp | None:
+    """Wheels and pair that are on; None where the drive is bare."""
+    kept = next((one for one in row.box_mounted if one.box == LEAD_BOX), None)
+    return LeadSetUp(parse_train(kept.train), PairWay(Fraction(kept.setting or "1"))) if kept else None
+
+
+def mount(session: Session, row: MachineRow, set_up: LeadSetUp | None) -> None:
+    """Record what is on now; None for a bare drive. Raises Refused `wheels_not_held`."""
+    kept = next((one for one in row.box_mounted if one.box == LEAD_BOX), None)
+    if set_up is None:
+        changes.name(session, "dismounted", name=row.name)
+        if kept is not None:
+            row.box_mounted.remove(kept)
+        return
+    changes.name(session, "mounted", name=row.name, train=set_up.name)
+    if short := lacking(set_up.train.teeth, stock(row)):
+        raise Refused("wheels_not_held", "train", set_up.train.notation, lacking=short)
+    setting = str(set_up.pair.ratio)
+    if kept is None:
+        row.box_mounted.append(BoxMountedRow(box=LEAD_BOX, train=set_up.train.notation, setting=setting))
+    else:
+        kept.train, kept.setting = set_up.train.notation, setting
+    session.flush()

@@ -1,0 +1,138 @@
+"""Table, cutter, depth and dividing for a helix, in words."""
+
+from fractions import Fraction
+
+from valleywind.core.helix.ask import HelixAsk
+from valleywind.core.helix.machine import Mill
+from valleywind.core.helix.setting import Setting
+from valleywind.core.helix.table import How, Swing
+from valleywind.core.teeth.cutters import numbering, range_of_eight
+from valleywind.core.trains.direction import Hand
+from valleywind.core.units import spell
+from valleywind.wording.dividing import setting_text
+from valleywind.wording.hobbing.setting import SettingFact
+from valleywind.wording.numbers import Units, length, listed, short_length, trimmed
+from valleywind.wording.rack.stores import number_text, range_text
+from valleywind.wording.wheels import form_text
+
+
+def swing_text(found: Swing, hand: Hand) -> str:
+    """`Swing the table 30°, its left-hand end away from you, toward the column.`"""
+    degrees = f"{trimmed(found.degrees, 2)}°"
+    end = "right" if hand is Hand.RIGHT else "left"
+    table = f"{degrees}, its {end}-hand end away from you, toward the column"
+    match found.how:
+        case How.TABLE:
+            return f"Swing the table {table}"
+        case How.UNKNOWN:
+            return f"Swing the table {table}. How far it swings is not on record"
+        case How.HEAD:
+            other = "left" if hand is Hand.RIGHT else "right"
+            return (
+                f"Leave the table square. Swivel the cutter’s head {degrees}, so that the {other} side of the cutter "
+                "goes toward the column"
+            )
+        case How.NEITHER:
+            most = spell(found.most or Fraction(0))
+            can = f"at most {most}°" if found.most else "not at all"
+            return f"{degrees} cannot be set: table and head swing {can}. A swivelling head, or a smaller angle, would"
+
+
+def setting_facts(found: Setting, ask: HelixAsk, mill: Mill, units: Units) -> list[SettingFact]:
+    """Everything that is set beside the wheels."""
+    facts = []
+    if found.swing is None:
+        facts.append(SettingFact("Angle", "say the diameter: tan β is π times the diameter over the lead"))
+    else:
+        label = "Cutter head" if found.swing.how is How.HEAD else "Table"
+        facts.append(SettingFact(label, swing_text(found.swing, ask.wanted_hand), found.swing.how is How.NEITHER))
+    facts += _room(found, mill, units)
+    if found.wheel is not None and found.depth is not None:
+        facts.append(SettingFact("Depth", f"{length(found.depth, units, 2)} from touching"))
+        facts += _cutter(found, units)
+    elif not ask.wheel:
+        facts.append(SettingFact("Cutter and depth", "as the groove asks for"))
+    if found.move is not None:
+        said = f"{length(found.move, units)} for the cut"
+        if found.usual_cutter and found.depth is not None:
+            said += f", with a cutter of {short_length(found.cutter, units)}"
+        wrong = found.needs is not None and found.needs.travels is False
+        most = f"; it goes only {short_length(mill.travel or Fraction(0), units)}" if wrong else ""
+        facts.append(SettingFact("Table travels", said + most, wrong))
+    facts.append(_dividing(found, ask))
+    return facts
+
+
+def _room(found: Setting, mill: Mill, units: Units) -> list[SettingFact]:
+    need = found.needs
+    if need is None or found.swing is None:
+        return []
+    if need.away is None:
+        if found.swing.how in (How.TABLE, How.UNKNOWN):
+            text = "bring the saddle forward until the swung corner clears the column, and see that the arbor reaches"
+            return [SettingFact("Saddle and arbor", text)]
+        return []
+    facts = []
+    away = f"table’s middle {length(need.away, units, 0)} from the column"
+    if need.square is not None and need.away > need.square:
+        away += f", {length(need.away - need.square, units, 0)} farther out than square"
+    if need.column_clear is False and mill.saddle is not None:
+        far = short_length(mill.saddle[1], units)
+        facts.append(SettingFact("Saddle", f"{away}; it comes out only to {far}: the table meets the column", True))
+    else:
+        facts.append(SettingFact("Saddle", f"at least: {away}"))
+    if need.arbor is None:
+        facts.append(SettingFact("Arbor", f"must carry the cutter {length(need.away, units, 0)} from the column"))
+    elif need.chosen is None:
+        longest = short_length(mill.arbors[-1], units)
+        text = f"must carry the cutter {length(need.away, units, 0)} from the column; the longest reaches {longest}"
+        facts.append(SettingFact("Arbor", text, True))
+    else:
+        facts.append(SettingFact("Arbor", f"the one that reaches {short_length(need.chosen, units)}"))
+    return facts
+
+
+def _cutter(found: Setting, units: Units) -> list[SettingFact]:
+    assert found.wheel is not None
+    count = found.formative
+    assert count is not None
+    formative = f"teeth like those of a spur wheel of {trimmed(found.wheel.formative, 1)}"
+    usual = range_of_eight(count)
+    if usual is None:
+        return [SettingFact("Cutter", f"{formative}: fewer than the usual sets begin with", True)]
+    numbers = numbering(usual[0])
+    name = range_text(usual)
+    if numbers is not None:
+        name += (
+            f" (No. {number_text(numbers.inch)} where a set runs 8 to 1, {number_text(numbers.metric)} in the other)"
+        )
+    facts = [SettingFact("Cutter", f"{name}: {formative}")]
+    if found.held:
+        best = found.held[0]
+        facts.append(SettingFact("Held", f"one for {range_text((best.lowest, best.highest))}"))
+    else:
+        facts.append(SettingFact("Held", "no cutter in the stores cuts this form", True))
+    if found.form is not None:
+        facts.append(SettingFact("Form it leaves", form_text(found.form, units)))
+    return facts
+
+
+def _dividing(found: Setting, ask: HelixAsk) -> SettingFact:
+    if ask.teeth is None:
+        return SettingFact("Dividing", "one groove: nothing to divide")
+    if not found.simple:
+        return SettingFact(
+            "Dividing",
+            f"no circle of the head divides into {ask.teeth}, and a head geared for a lead cannot be geared for "
+            f"dividing too{plate_text(found)}",
+            True,
+        )
+    first = found.simple[0]
+    return SettingFact("Dividing", f"{setting_text(first)} for each, the crank against the plate")
+
+
+def plate_text(found: Setting) -> str:
+    """Which circles would divide simply, where none on the head does."""
+    if not found.circles:
+        return ""
+    return f". A plate with {listed([str(c) for c in found.circles[:3]], 'or')} holes would serve"

@@ -1,0 +1,239 @@
+"""The mill's sheet: everything in the order of the work, from centring the cutter to lowering the knee."""
+
+from dataclasses import dataclass
+from fractions import Fraction
+
+from valleywind.core.helix.ask import HelixAsk, as_hobbed, say
+from valleywind.core.helix.machine import Mill, PairsAt
+from valleywind.core.helix.plan import LeadCandidate, LeadDrive, LeadSetUp
+from valleywind.core.helix.proof import given_lead, line_angle, proof
+from valleywind.core.helix.setting import Setting
+from valleywind.core.helix.table import How
+from valleywind.core.teeth.pitch import WheelFamily
+from valleywind.core.trains.model import Role, Train
+from valleywind.wording.dividing import setting_text
+from valleywind.wording.helix import answers as words
+from valleywind.wording.helix.setting import plate_text, setting_facts, swing_text
+from valleywind.wording.hobbing.teeth import wheel_facts
+from valleywind.wording.lathe.sheet import AID, Fact, ShaftRow, Step
+from valleywind.wording.numbers import Units, fixed, length, short_length, trimmed
+from valleywind.wording.trains import LEAD_SHAFTS, not_checked, room, steps, train_text, where
+
+_STOPPED = "Cutter stopped and the drive off before hands or rules go near."
+# Where the angle of a line is told that is scribed on round stock, mm.
+_TRIAL = Fraction(40)
+
+
+@dataclass(frozen=True)
+class HelixSheet:
+    """Everything on one page. travel: what the proof moves the table by, as a field takes it."""
+
+    title: str
+    machine: str
+    train: str
+    pair: str
+    head: str
+    verdict: str
+    facts: tuple[Fact, ...]
+    shafts: tuple[ShaftRow, ...]
+    steps: tuple[Step, ...]
+    proof: tuple[str, ...]
+    proof_travel: str
+    aid: str
+
+
+def sheet(
+    found: LeadCandidate, ask: HelixAsk, mill: Mill, drive: LeadDrive, setting: Setting, name: str,
+    family: WheelFamily, units: Units,
+) -> HelixSheet:  # fmt: skip
+    """The sheet of one set-up; `name` of the machine, `family` of its wheels."""
+    train = found.train
+    set_up = LeadSetUp(train, found.setting)
+    told = proof(set_up, drive, mill.travel or Fraction(200))
+    return HelixSheet(
+        title=say(ask),
+        machine=name,
+        train=train_text(train),
+        pair=words.pair_label(found.setting, drive) or "",
+        head=words.head(found.verdict),
+        verdict=words.verdict_text(found, ask, drive, units),
+        facts=tuple(_facts(found, ask, mill, drive, setting, units)),
+        shafts=tuple(_shaft(found, shaft, family, units) for shaft in range(train.shafts)),
+        steps=tuple(_steps(found, ask, mill, drive, setting, family, units)),
+        proof=tuple(_proof(set_up, ask, drive, told.travel, units)),
+        proof_travel=short_length(told.travel, Units.MM),
+        aid=AID,
+    )
+
+
+def _facts(
+    found: LeadCandidate, ask: HelixAsk, mill: Mill, drive: LeadDrive, setting: Setting, units: Units
+) -> list[Fact]:
+    facts = [Fact("Work", words.description(ask, units))]
+    if pair := words.pair_label(found.setting, drive):
+        facts.append(Fact("Worm pair", f"{pair}: {words.pair_text(found.setting)}"))
+    facts.append(Fact("Room", room(found.placement, drive.box.quadrant, units)))
+    facts += [Fact(f.label, f.text) for f in setting_facts(setting, ask, mill, units)]
+    if setting.wheel is not None:
+        from_wheel = _hobbed_facts(ask, setting, units)
+        facts += [Fact(label, text) for label, text in from_wheel]
+    return facts
+
+
+def _hobbed_facts(ask: HelixAsk, setting: Setting, units: Units) -> list[tuple[str, str]]:
+    hobbed = as_hobbed(ask)
+    assert hobbed is not None
+    assert setting.wheel is not None
+    told = wheel_facts(setting.wheel, hobbed, units)
+    return [(label, text) for label, text in told if label not in ("Whole depth", "Lead of the helix", "Undercut")]
+
+
+def _spacer(family: WheelFamily, units: Units) -> str:
+    return f"spacer {short_length(family.face, units)}" if family.face else "spacer"
+
+
+def _shaft(found: LeadCandidate, shaft: int, family: WheelFamily, units: Units) -> ShaftRow:
+    train, spacer = found.train, _spacer(family, units)
+    places = [spacer, spacer]
+    for wheel in train.on_shaft(shaft):
+        places[wheel.plane] = f"**{wheel.teeth}** {'idler' if wheel.role is Role.IDLER else wheel.role.value}"
+    at = where(train, found.placement, shaft, LEAD_SHAFTS, units)
+    return ShaftRow(LEAD_SHAFTS.of(train, shaft).capitalize(), places[0], places[1], at)
+
+
+def _steps(
+    found: LeadCandidate, ask: HelixAsk, mill: Mill, drive: LeadDrive, setting: Setting, family: WheelFamily,
+    units: Units,
+) -> list[Step]:  # fmt: skip
+    said = [
+        *_arbor_steps(mill, setting, units),
+        Step(
+            "Table square, work between the head and the tailstock or on a mandrel. Centre the cutter over the work "
+            "**before swinging**: afterwards it cannot be centred.",
+            _STOPPED,
+        ),
+        *_wheel_steps(found, drive, family, units),
+        *_pair_steps(found, mill, drive),
+        Step(
+            "Draw the pin that locks the index plate to the head. The drive turns the plate, and the plate turns the "
+            "crank by its pin: **leave the crank’s pin in its hole** during the cut.",
+        ),
+        Step(words.direction(found, ask)),
+        *_swing_steps(ask, setting, units),
+        Step(
+            "Move the table by hand through its whole travel. Clamps, tailstock, drive shaft and its joints stay clear "
+            "everywhere.",
+            "Hands out of wheels and joints. Guards on before power.",
+        ),
+        Step("Check it by hand, as below, before the cutter touches. Then cut a trial blank of plastic."),
+        *_cut_steps(ask, setting, units),
+    ]
+    return said
+
+
+def _arbor_steps(mill: Mill, setting: Setting, units: Units) -> list[Step]:
+    """The arbor first: once the table is swung it would have to be changed."""
+    need, swung = setting.needs, setting.swing is None or setting.swing.how is not How.HEAD
+    if need is None or need.away is None:
+        return [Step("Take an arbor long enough for the swung table.", _STOPPED)] if swung else []
+    if need.chosen is not None:
+        return [Step(f"Fit the arbor that reaches **{short_length(need.chosen, units)}**.", _STOPPED)]
+    reach = f"The arbor must carry the cutter **{length(need.away, units, 0)}** from the column"
+    longest = f"; the longest reaches {short_length(mill.arbors[-1], units)}" if mill.arbors else ""
+    return [Step(f"{reach}{longest}.", _STOPPED)]
+
+
+def _wheel_steps(found: LeadCandidate, drive: LeadDrive, family: WheelFamily, units: Units) -> list[Step]:
+    train = found.train
+    if found.handling.no_wheel:
+        return [Step(f"The change wheels stay as they are, **{train_text(train)}**.")]
+    isolate = Step(
+        "Isolate the machine, plug out or switch locked off.",
+        "Not before it is isolated. Its electrical supply is for a licensed person.",
+    )
+    on = _on(train, found, family, units)
+    return [isolate, *map(Step, [*not_checked(drive.box.quadrant, LEAD_SHAFTS.carrier), *on])]
+
+
+def _on(train: Train, found: LeadCandidate, family: WheelFamily, units: Units) -> list[str]:
+    return steps(train, found.placement, LEAD_SHAFTS, _spacer(family, units), units)
+
+
+def _pair_steps(found: LeadCandidate, mill: Mill, drive: LeadDrive) -> list[Step]:
+    label = words.pair_label(found.setting, drive)
+    if label is None:
+        return []
+    at = {PairsAt.BEFORE: " before the wheels", PairsAt.AFTER: " behind the wheels", None: ""}[mill.pairs_at]
+    return [
+        Step(
+            f"Worm {label}{at}: **{words.pair_text(found.setting)}**. Turn its input by hand and count. Close its "
+            "cover on that side."
+        )
+    ]
+
+
+def _swing_steps(ask: HelixAsk, setting: Setting, units: Units) -> list[Step]:
+    if setting.swing is None:
+        return [Step("Swing the table by the helix angle at the diameter of the work: tan β is π d/L.")]
+    text = swing_text(setting.swing, ask.wanted_hand)
+    if setting.swing.how is How.NEITHER:
+        return [Step(f"{text}.", "This machine cannot set the angle: do not cut.")]
+    if setting.swing.how is How.HEAD:
+        return [Step(f"**{text}**. Clamp it.", _STOPPED)]
+    room = _room_text(setting, units)
+    return [
+        Step(f"Draw the taper or dowel pin that keeps the table square, and put it by. {room}", _STOPPED),
+        Step(f"Loosen the bolts on **both sides** of the table. **{text}**. Tighten both sides."),
+    ]
+
+
+def _room_text(setting: Setting, units: Units) -> str:
+    need = setting.needs
+    if need is None or need.away is None:
+        return "Bring the saddle forward, so that the corner clears the column."
+    said = f"Bring the saddle forward until the table’s middle is **{length(need.away, units, 0)}** from the column."
+    if need.column_clear is False:
+        return f"{said} It does not come out so far: the table would meet the column."
+    return said
+
+
+def _cut_steps(ask: HelixAsk, setting: Setting, units: Units) -> list[Step]:
+    said = []
+    if setting.depth is not None:
+        cutter = "the cutter"
+        if setting.held:
+            best = setting.held[0]
+            cutter = f"the cutter of {best.lowest} to {best.highest or 'rack'}"
+        said.append(f"Touch the work with {cutter}, then raise the knee **{length(setting.depth, units, 2)}** in all.")
+    said.append("Cut one way only, against the backlash. **Lower the knee before returning**, or withdraw the cutter.")
+    found = [Step(" ".join(said), "Cutter guarded; chips away with a brush.")]
+    if ask.teeth is not None and ask.teeth > 1:
+        if setting.simple:
+            found.append(
+                Step(
+                    "Knee down, table back. Index with the crank against the plate: "
+                    f"**{setting_text(setting.simple[0])}**. Do so {ask.teeth - 1} times."
+                )
+            )
+        else:
+            found.append(Step(f"No circle of the head divides into {ask.teeth} simply{plate_text(setting)}."))
+    if setting.swing is not None and setting.swing.how in (How.TABLE, How.UNKNOWN):
+        found.append(Step("When all is done, swing the table back and put the pin in again: that is its zero."))
+    return found
+
+
+def _proof(set_up: LeadSetUp, ask: HelixAsk, drive: LeadDrive, travel: Fraction, units: Units) -> list[str]:
+    lead = given_lead(set_up, drive)
+    degrees, crank = 360 * travel / lead, drive.head * travel / lead
+    told = [
+        f"Table moved **{short_length(travel, units)}** by its dial or an indicator: the work turns "
+        f"**{fixed(degrees, 2)}°**, the crank **{trimmed(crank, 3)} turns**. Take up the backlash first.",
+        f"Which way: {words.turning_text(ask.wanted_hand)}",
+    ]
+    across = ask.diameter or _TRIAL
+    angle = fixed(line_angle(across, lead), 1)
+    told.append(
+        f"Second proof: scribe a line with the cutter on a trial blank. On {short_length(across, units)} it stands at "
+        f"**{angle}°** to the axis."
+    )
+    return told
