@@ -9,9 +9,11 @@ from hypothesis import strategies as st
 
 from tests.mills import FAMILY, QUADRANT, STOCK, asked, drive, heron
 from tests.reference import cases
+from valleywind.core.helix.ask import HelixAsk
 from valleywind.core.helix.chart import asks, chart, read_angles, worth_making
 from valleywind.core.helix.lead import PairWay, closest_trains, pair_ways, total_ratio
 from valleywind.core.helix.machine import WormPair
+from valleywind.core.helix.pair import pair_check
 from valleywind.core.helix.plan import (
     LeadOff,
     LeadSetUp,
@@ -19,6 +21,7 @@ from valleywind.core.helix.plan import (
     candidate_for,
     drive_of,
     load,
+    mate_ask,
     mate_plan,
     plan,
     read_set_up,
@@ -120,11 +123,17 @@ def test_a_stated_tolerance_decides() -> None:
         assert one.verdict.good == (abs(one.verdict.error) <= Fraction(2, 10_000))
 
 
+def mated(ask: HelixAsk) -> HelixAsk:
+    other = mate_ask(ask)
+    assert other is not None
+    return other
+
+
 class TestMate:
     def test_of_the_same_count_needs_no_wheel_changed(self) -> None:
         ask, on = asked(f"{CLOCK} with 24"), drive()
         found = plan(ask, on, STOCK).candidates[0]
-        mate = mate_plan(found, ask, on, STOCK)
+        mate = mate_plan(found, ask, mated(ask), on, STOCK)
         assert mate is not None
         assert mate.same_error
         assert mate.candidate.train == found.train
@@ -135,7 +144,7 @@ class TestMate:
     def test_of_another_count_has_the_same_error_or_is_told_apart(self) -> None:
         ask, on = asked("helix 24 m2 30° left face 20 with 36"), drive()
         for found in plan(ask, on, STOCK).candidates[:4]:
-            mate = mate_plan(found, ask, on, STOCK)
+            mate = mate_plan(found, ask, mated(ask), on, STOCK)
             assert mate is not None
             leads = [given_lead(LeadSetUp(c.train, c.setting), on) for c in (found, mate.candidate)]
             if mate.same_error:
@@ -146,9 +155,39 @@ class TestMate:
                 assert mate.apart_um == pytest.approx(float(differ), rel=1e-3)
             assert mate.ask.hand is Hand.RIGHT
 
+    def test_crossed_at_a_right_angle_one_train_cuts_both(self) -> None:
+        """Two of 45°, one hand: not a wheel and not the lever is changed."""
+        ask, on = asked("helix 24 m2 45° left"), drive()
+        found = plan(ask, on, STOCK).candidates[0]
+        other = pair_check(ask, 24, hand=Hand.LEFT).mate
+        mate = mate_plan(found, ask, other, on, STOCK)
+        assert mate is not None
+        assert (mate.same_error, mate.same_train) == (True, True)
+        assert mate.candidate.hand.lever is found.hand.lever
+
     def test_without_a_mate_there_is_none(self) -> None:
-        found = plan(asked(CLOCK), drive(), STOCK).candidates[0]
-        assert mate_plan(found, asked(CLOCK), drive(), STOCK) is None
+        assert mate_ask(asked(CLOCK)) is None
+
+
+class TestPair:
+    def test_parallel_shafts_stand_half_the_pitch_circles_apart(self) -> None:
+        found = pair_check(asked(CLOCK), 36, measured=Fraction("69.30"))
+        assert found.parallel
+        assert found.mate.hand is Hand.RIGHT
+        assert found.centres == pytest.approx((24 + 36) / math.cos(math.radians(30)))
+        assert found.ratio == Fraction(36, 24)
+        assert found.room == pytest.approx(69.30 - 69.2820, abs=1e-4)
+
+    @pytest.mark.parametrize(
+        ("helix", "hand", "shafts"), [(30, Hand.LEFT, 60), (45, Hand.LEFT, 75), (45, Hand.RIGHT, 15), (30, None, 0)]
+    )
+    def test_hands_alike_add_unlike_take_off(self, helix: int, hand: Hand | None, shafts: int) -> None:
+        assert pair_check(asked(CLOCK), 24, Fraction(helix), hand).shafts == shafts
+
+    def test_grooves_have_no_mate(self) -> None:
+        with pytest.raises(Refused) as refused:
+            pair_check(asked("lead 300 mm"), 24)
+        assert refused.value.code == "only_of_a_wheel"
 
 
 @pytest.mark.parametrize("hand", list(Hand))

@@ -1,5 +1,6 @@
 """Sets compared, donors, bars, bought wheels, cutters."""
 
+from dataclasses import replace
 from fractions import Fraction
 
 import pytest
@@ -19,6 +20,7 @@ from valleywind.core.teeth.cutters import (
     school,
     serving,
     sets,
+    substitute,
 )
 from valleywind.core.teeth.donors import Bar, Held, Work, adapting, donors, from_bar
 from valleywind.core.teeth.geometry import root_radius, tip_radius
@@ -86,6 +88,13 @@ def test_the_truest_held_cutter_serves() -> None:
     held = [cutter(55, 134), cutter(80, 134), cutter(21, 25, condition=Condition.CHIPPED), cutter(12, 13, count=0)]
     assert [c.lowest for c in serving(held, FAMILY, 100)] == [80, 55]
     assert [c.lowest for c in serving(held, FAMILY, 60)] == [55]
+
+
+def test_instead_of_a_lacking_cutter_the_next_for_fewer_teeth() -> None:
+    held = [cutter(21, 25), cutter(26, 34), cutter(80, 134), cutter(35, 54, condition=Condition.CHIPPED)]
+    assert substitute(held, FAMILY, 40) == held[1]
+    assert substitute(held, FAMILY, 20) is None
+    assert substitute(held, replace(FAMILY, pressure_angle=Fraction(14)), 40) is None
     assert serving(held, FAMILY, 22) == []
     (found,) = sets(held)
     assert (12, 13) in found.gaps

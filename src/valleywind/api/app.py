@@ -14,6 +14,8 @@ from valleywind.api.access import Turns
 from valleywind.api.dividing import discs_and_plates as dividing_made
 from valleywind.api.dividing import ways as dividing
 from valleywind.api.guard import Guard, Hosts
+from valleywind.api.helix import chart as mill_chart
+from valleywind.api.helix import station as mill
 from valleywind.api.hobbing import chart as hobber_chart
 from valleywind.api.hobbing import station as hobber
 from valleywind.api.hobbing import teeth as hobber_teeth
@@ -54,7 +56,19 @@ def make_app(store: Store, demo: bool = False, hosts: Hosts | None = None) -> Fa
     app.state.store, app.state.demo, app.state.turns = store, demo, Turns()
     problems.install(app)
     records = (machines, machine_record, lathe_record, rack, rack_boxes, stores, changes)
-    stations = (lathe, lathe_proof, lathe_chart, hobber, hobber_teeth, hobber_chart, wheels, dividing, dividing_made)
+    stations = (
+        lathe,
+        lathe_proof,
+        lathe_chart,
+        hobber,
+        hobber_teeth,
+        hobber_chart,
+        mill,
+        mill_chart,
+        wheels,
+        dividing,
+        dividing_made,
+    )
     for topic in (shop, *records, *stations):
         app.include_router(topic.router, prefix="/api")
     app.add_middleware(Guard, hosts=hosts or Hosts())

@@ -1,4 +1,4 @@
-"""Drawings at true size handed out as files."""
+"""Drawings at true size and sheets handed out as files."""
 
 from collections.abc import Iterable
 from typing import Any, Literal
@@ -25,5 +25,11 @@ def drawing_response(picture: Picture, name: str, kind: Kind, table: Iterable[tu
             content = to_svg(picture).encode()
         case "dxf":
             content = to_dxf(picture)
-    headers = {"Content-Disposition": f'attachment; filename="{name}.{kind}"'}
+    return attached(content, kind, name)
+
+
+def attached(content: bytes, kind: Kind, name: str) -> Response:
+    """A file to be saved; what a file name cannot bear is replaced or left out of `name`."""
+    plain = name.replace(" ", "-").replace("/", "_").encode("ascii", "ignore").decode()
+    headers = {"Content-Disposition": f'attachment; filename="{plain}.{kind}"'}
     return Response(content, media_type=_MEDIA[kind], headers=headers)

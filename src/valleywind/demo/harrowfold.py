@@ -166,7 +166,7 @@ def cutters() -> list[CutterRow]:
         *(_cutter("module", Fraction(4, 5), Fraction(20), *one, bore=Fraction(16), place="cutter drawer, right")
           for one in ((12, 13, "1"), (14, 16, "2"), (17, 20, "3"), (26, 34, "5"), (35, 54, "6"))),
         *(_cutter("module", Fraction(2), Fraction(20), *one, bore=Fraction(22), place="cutter drawer, right")
-          for one in ((21, 25, "5"), (26, 34, "4"))),
+          for one in ((21, 25, "5"), (26, 34, "4"), (35, 54, "3"))),
     ]  # fmt: skip
 
 

@@ -6,7 +6,7 @@ from fpdf.enums import XPos, YPos
 from valleywind.core.hobbing.machine import Hobber
 from valleywind.core.hobbing.set_up import SetUp
 from valleywind.formats import paper
-from valleywind.formats.paper import GREY, HEIGHT, MARGIN, WIDTH, OnPaper, text
+from valleywind.formats.paper import HEIGHT, MARGIN, WIDTH, OnPaper, text
 from valleywind.wording.hobbing.sheet import HobSheet
 from valleywind.wording.trains import BOXES
 
@@ -17,11 +17,9 @@ _FOOT = 8.0
 
 def hob_sheet_pdf(sheet: HobSheet, found: SetUp, machine: Hobber) -> bytes:
     """The page as a PDF file."""
-    for size, high in _SIZES:
-        pdf, bottom = _laid_out(sheet, found, machine, size, high)
-        if bottom <= HEIGHT - MARGIN - _FOOT:
-            break
-    return bytes(pdf.output())
+    return paper.fitted(
+        lambda size, high: _laid_out(sheet, found, machine, size, high), _SIZES, HEIGHT - MARGIN - _FOOT
+    )
 
 
 def _laid_out(sheet: HobSheet, found: SetUp, machine: Hobber, size: float, high: float) -> tuple[FPDF, float]:
@@ -49,22 +47,8 @@ def _laid_out(sheet: HobSheet, found: SetUp, machine: Hobber, size: float, high:
     pdf.set_x(MARGIN)
     paper.steps_list(pdf, sheet.steps, size)
     for title, lines in (("Check before cutting", sheet.proof), ("After cutting", sheet.after)):
-        pdf.set_font("text", "B", size + 1)
-        pdf.cell(0, 4.6, title, new_x=XPos.LMARGIN, new_y=YPos.NEXT)
-        pdf.set_font("text", "", size)
-        text(pdf, " ".join(lines), WIDTH - 2 * MARGIN, size * 0.5, MARGIN)
-    _facts(pdf, sheet, size)
+        paper.paragraph(pdf, title, lines, size)
+    paper.facts(pdf, sheet.facts, size)
     bottom = float(pdf.get_y())
     paper.foot(pdf, sheet.aid)
     return pdf, bottom
-
-
-def _facts(pdf: FPDF, sheet: HobSheet, size: float) -> None:
-    pdf.ln(1)
-    for fact in sheet.facts:
-        pdf.set_font("text", "", size)
-        pdf.set_text_color(GREY)
-        pdf.set_x(MARGIN)
-        pdf.cell(34, size * 0.5, fact.label)
-        pdf.set_text_color(0)
-        text(pdf, fact.text, WIDTH - 2 * MARGIN - 34, size * 0.5)

@@ -1,7 +1,7 @@
 """Pages of A4, and a train drawn to scale on one: black on white."""
 
 import math
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 from fpdf import FPDF
@@ -15,7 +15,7 @@ from valleywind.core.trains.placement import Placement
 from valleywind.core.trains.quadrant import Carrier, Quadrant
 from valleywind.formats.fonts import FONTS
 from valleywind.wording.labels import place
-from valleywind.wording.lathe.sheet import ShaftRow, Step
+from valleywind.wording.lathe.sheet import Fact, ShaftRow, Step
 from valleywind.wording.trains import slot_name
 
 WIDTH, HEIGHT, MARGIN = 210.0, 297.0, 14.0
@@ -75,6 +75,39 @@ def steps_list(pdf: FPDF, steps: tuple[Step, ...], size: float = 10) -> None:
         pdf.set_xy(MARGIN, pdf.get_y() + size * 0.12)
 
 
+def paragraph(pdf: FPDF, title: str, lines: Sequence[str], size: float) -> None:
+    """A title and its lines as one paragraph."""
+    pdf.set_x(MARGIN)
+    pdf.set_font("text", "B", size + 1)
+    pdf.cell(0, 4.6, title, new_x=XPos.LMARGIN, new_y=YPos.NEXT)
+    pdf.set_font("text", "", size)
+    text(pdf, " ".join(lines), WIDTH - 2 * MARGIN, size * 0.5, MARGIN)
+
+
+def facts(pdf: FPDF, told: Sequence[Fact], size: float) -> None:
+    """Figures with their labels, a line each."""
+    pdf.ln(1)
+    for fact in told:
+        pdf.set_font("text", "", size)
+        pdf.set_text_color(GREY)
+        pdf.set_x(MARGIN)
+        pdf.cell(34, size * 0.5, fact.label)
+        pdf.set_text_color(0)
+        text(pdf, fact.text, WIDTH - 2 * MARGIN - 34, size * 0.5)
+
+
+def fitted(
+    laid_out: Callable[[float, float], tuple[FPDF, float]], sizes: Sequence[tuple[float, float]], lowest: float
+) -> bytes:
+    """The page in the largest size of type and drawings with which it ends above `lowest`; in the smallest where it
+    never does. `laid_out` gives the page and where it ends."""
+    for size, high in sizes:
+        pdf, bottom = laid_out(size, high)
+        if bottom <= lowest:
+            break
+    return bytes(pdf.output())
+
+
 def foot(pdf: FPDF, aid: str) -> None:
     """What the sheet is, at the bottom of the page."""
     pdf.set_font("text", "", 8)
@@ -116,7 +149,7 @@ def train(pdf: FPDF, drawn: OnPaper, box: Place) -> None:
         (max(p[0] for p in points), max(p[1] for p in points)),
     )
     left, top, width, height = box
-    ratio = _round_scale(max((high[0] - low[0]) / width, (high[1] - low[1]) / (height - 5)))
+    ratio = round_scale(max((high[0] - low[0]) / width, (high[1] - low[1]) / (height - 5)))
     centre = ((low[0] + high[0]) / 2, (low[1] + high[1]) / 2)
 
     def paper(point: Point) -> Point:
@@ -174,7 +207,7 @@ def _labels(pdf: FPDF, drawn: OnPaper, paper: Callable[[Point], Point], ratio: f
         pdf.text(x - wide / 2, y + height / 2, str(wheel.teeth))
 
 
-def _round_scale(least: float) -> float:
+def round_scale(least: float) -> float:
     """A scale that a rule reads: the next of 1, 1.5, 2, 2.5, 3, 4, 5 …"""
     steps = (0.5, 1, 1.5, 2, 2.5, 3, 4, 5, 6, 8, 10, 15, 20)
     return next((s for s in steps if s >= least), math.ceil(least))

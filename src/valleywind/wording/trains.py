@@ -296,3 +296,17 @@ def work(handling: Handling) -> str:
     parts += [f"put on {in_words(put_on - changed)}{' more' if changed else ''}"] if put_on > changed else []
     parts += [f"take off {in_words(taken_off - changed)}{' more' if changed else ''}"] if taken_off > changed else []
     return ", ".join(parts)
+
+
+def order_reason(train: Train, handling: Handling, best: bool) -> str:
+    """Why a train stands where it stands in the list, in a few words."""
+    parts = ["Least trouble"] if best else []
+    if handling.no_wheel:
+        parts.append("no wheel to lift")
+    elif handling.kept:
+        parts.append(f"{count(handling.kept, 'wheel')} may stay on")
+    elif train.idlers:
+        parts.append(count(len(train.idlers), "idler"))
+    else:
+        parts.append(f"smallest wheel {min(train.teeth)}")
+    return ", ".join(parts)

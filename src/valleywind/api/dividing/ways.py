@@ -164,6 +164,7 @@ def _heads(session: InSession) -> list[On]:
 
 
 def on_machine(row: MachineRow) -> On:
+    """The machine as one that divides. Raises Refused `divides_not`."""
     if row.head is None:
         raise Refused("divides_not", "machine", row.name)
     head = kinds.head(row.head)
@@ -186,7 +187,7 @@ def get_ways(
     on = [h for h in every if not asked.machine or h.row.name.lower() == asked.machine.lower()]
     if asked.machine and not on:
         raise Refused("no_such_machine", "ask", asked.machine, known=[h.row.name for h in every])
-    found = [_way(way, n, h, z, across, units) for h in on for n, way in enumerate(h.ways(z))]
+    found = [way_out(way, n, h, z, across, units) for h in on for n, way in enumerate(h.ways(z))]
     found += [way for h in on if (way := _new_plate_way(h, z))]
     if not asked.machine:
         found += [*_wheels(session, z), _disc_way(z, across, units)]
@@ -203,7 +204,8 @@ def pitch_circle(session: InSession, z: int) -> float:
     return float(machines.family(family).module) * z if family else 100.0
 
 
-def _way(way: Way, number: int, on: On, z: int, across: float, units: Units) -> WayOut:
+def way_out(way: Way, number: int, on: On, z: int, across: float, units: Units) -> WayOut:
+    """One way of a machine; its error told at this diameter, mm."""
     setting = way.settings[0]
     return WayOut(
         kind=way.kind, number=number, machine=on.row.slug, machine_name=on.row.name, head=words.KINDS[way.kind],

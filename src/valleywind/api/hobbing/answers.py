@@ -2,10 +2,10 @@
 
 from typing import Literal
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import BaseModel, Field
 
 from valleywind.api.drawing import Drawing, Scene, ToothOutline, draw_train, outlines
-from valleywind.api.lathe.answers import FactOut, StageOut, StepOut
+from valleywind.api.told import FactOut, FigureOut, FromCore, ShaftRowOut, StageOut, StepOut, stages_of
 from valleywind.core.hobbing.ask import HobAsk, say
 from valleywind.core.hobbing.machine import Box, Hobber
 from valleywind.core.hobbing.ratios import Mark
@@ -27,10 +27,6 @@ Merit = Literal["exact", "freely", "mid_tolerance", "partly", "not"]
 _MERITS: dict[Mark, Merit] = {
     Mark.NONE: "exact", Mark.GOOD: "freely", Mark.RUNS: "mid_tolerance", Mark.COARSE: "partly", Mark.NOT: "not",
 }  # fmt: skip
-
-
-class FromCore(BaseModel):
-    model_config = ConfigDict(from_attributes=True)
 
 
 class HobAskOut(BaseModel):
@@ -92,24 +88,11 @@ class BoxOut(BoxTrainOut):
     direction: str
 
 
-class FigureOut(FromCore):
-    label: str
-    text: str
-    wrong: bool = Field(False, description="The machine cannot do it, or the wheels do not run")
-
-
-class ShaftOut(FromCore):
-    shaft: str
-    inner: str
-    outer: str
-    where: str
-
-
 class BoxSheetOut(FromCore):
     name: str
     train: str
     note: str
-    shafts: list[ShaftOut]
+    shafts: list[ShaftRowOut]
 
 
 class HobSheetOut(FromCore):
@@ -288,7 +271,7 @@ class Answer:
         train = part.train
         return BoxTrainOut(
             box=box, name=BOXES[box], text=train_text(train),
-            stages=[StageOut(driver=s.driver, driven=s.driven, idlers=list(s.idlers)) for s in train.stages],
+            stages=stages_of(train),
         )  # fmt: skip
 
     def set_up(self, found: SetUp) -> SetUpOut:

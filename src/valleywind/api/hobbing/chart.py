@@ -7,10 +7,10 @@ from pydantic import BaseModel, Field
 
 from valleywind.api.access import LONG
 from valleywind.api.hobbing.station import HobberInUse, OnHobber
-from valleywind.api.lathe.answers import StageOut
 from valleywind.api.parameters import InUnits
 from valleywind.api.problems import RESPONSES
 from valleywind.api.tables import CSV, csv_response
+from valleywind.api.told import StageOut, stages_of
 from valleywind.core.hobbing.ask import FEWEST_HOBBED, MOST_HOBBED, MOST_STARTS, HobAsk, say
 from valleywind.core.hobbing.chart import Row, Standing, chart, lacking_counts, worth_making
 from valleywind.core.hobbing.machine import Box
@@ -65,9 +65,7 @@ def _row(row: Row, starts: int, units: Units) -> HobChartRow:
         standing=row.standing,
         standing_text=words.STANDINGS[row.standing],
         text=words.train(row),
-        stages=[
-            StageOut(driver=s.driver, driven=s.driven, idlers=list(s.idlers)) for s in laid.train.stages
-        ] if laid else [],
+        stages=stages_of(laid.train) if laid else [],
         trains=trains,
         constant=words.constant(row),
         note=words.note(row, units),

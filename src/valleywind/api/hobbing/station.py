@@ -7,7 +7,7 @@ from fastapi import APIRouter, Depends, Query, Response
 from pydantic import BaseModel, ConfigDict, Field
 
 from valleywind.api.access import QUICK, InSession, ToWrite
-from valleywind.api.drawn_files import described
+from valleywind.api.drawn_files import attached, described
 from valleywind.api.hobbing.answers import Answer, HobAskOut, HobPlanOut, OneSetUpOut, SetUpOut, ask_out
 from valleywind.api.machines.machines import left_out_text
 from valleywind.api.parameters import InUnits, Slug
@@ -208,11 +208,7 @@ def get_hob_sheet(
     named, constant = read_trains(trains, on.hobber)
     found = judged(wanted, on.hobber, on.stock, on.on, named, constant)
     written = sheet(found, wanted, on.hobber, on.row.name, on.family, material, units)
-    name = f"{on.row.slug}-{say(wanted)}".replace(" ", "-").replace("/", "_").encode("ascii", "ignore").decode()
-    return Response(
-        hob_sheet_pdf(written, found, on.hobber), media_type="application/pdf",
-        headers={"Content-Disposition": f'attachment; filename="{name}.pdf"'},
-    )  # fmt: skip
+    return attached(hob_sheet_pdf(written, found, on.hobber), "pdf", f"{on.row.slug}-{say(wanted)}")
 
 
 class HobSlipOut(BaseModel):

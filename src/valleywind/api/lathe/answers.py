@@ -2,9 +2,10 @@
 
 from typing import Literal
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import BaseModel, Field
 
 from valleywind.api.drawing import Drawing, ToothOutline, draw, outlines
+from valleywind.api.told import AdviceOut, FactOut, FromCore, Goes, ListedTrain, ShaftRowOut, StepOut, stages_of
 from valleywind.core.lathe import thread
 from valleywind.core.lathe.fits import CLASSES, fit_system
 from valleywind.core.lathe.machine import Lathe, SetUp
@@ -20,7 +21,7 @@ from valleywind.wording.lathe import answers as words
 from valleywind.wording.lathe import pickup
 from valleywind.wording.lathe.sheet import sheet
 from valleywind.wording.numbers import Units, small
-from valleywind.wording.trains import room, train_text
+from valleywind.wording.trains import order_reason, room, train_text
 
 
 class AskOut(BaseModel):
@@ -49,9 +50,6 @@ class Gathered(BaseModel):
     gathers: str = Field(examples=["16 µm"])
 
 
-Goes = Literal["freely", "mid_tolerance", "partly", "not"]
-
-
 class VerdictOut(BaseModel):
     job: Literal["nut", "slide", "worm", "feed"]
     goes: Goes
@@ -64,33 +62,6 @@ class VerdictOut(BaseModel):
     at_most: float = Field(description="Up to here it goes with care")
     bar: str = Field(description="The three in words; `**` stands round what is taken up")
     per_length: list[Gathered] = Field(description="Pitch error gathered over usual lengths")
-
-
-class StageOut(BaseModel):
-    driver: int
-    driven: int
-    idlers: list[int]
-
-
-class FromCore(BaseModel):
-    model_config = ConfigDict(from_attributes=True)
-
-
-class StepOut(FromCore):
-    text: str = Field(description="`**` stands round what is to be set strongly")
-    caution: str | None
-
-
-class ShaftRowOut(FromCore):
-    shaft: str
-    inner: str
-    outer: str
-    where: str
-
-
-class FactOut(FromCore):
-    label: str
-    text: str
 
 
 class SheetOut(FromCore):
@@ -144,32 +115,10 @@ class NutViewOut(FromCore):
     left_out: int
 
 
-class AdviceOut(BaseModel):
-    text: str = Field(examples=["With a 40 as idler between 33 and 80 the hand is right: 3 mm clear."])
-    train: str
+class ListedOut(ListedTrain):
+    """A train as the list shows it."""
 
-
-class ListedOut(BaseModel):
-    """A train as a list shows it."""
-
-    train: str = Field(description="Names train and levers in requests", examples=["76/66*32/78", "32/80/64@9 ×2"])
-    text: str = Field(examples=["76/66 × 32/78"])
-    stages: list[StageOut]
-    levers: str | None = Field(description="Where the levers stand, where there is a choice", examples=["box 9 ×2"])
     lead_mm: float
-    lead: str = Field(examples=["1.9999 mm"])
-    relative_error: float = Field(description="Signed, lead / wanted lead − 1")
-    error: str = Field(examples=["−52 ppm"])
-    goes: Goes
-    verdict_head: str = Field(examples=["Nut runs free"])
-    goes_on: bool = Field(description="Nothing that is known keeps it off, and it turns the right way")
-    checked: Literal["room", "reach", "nothing"] = Field(description="What was looked at before it is said to go on")
-    fits: bool = Field(description="It goes on, and every wheel is held")
-    room: str = Field(examples=["16.7 mm clear"])
-    is_on: bool = Field(description="It is on the lathe already, the levers set")
-    work: str = Field(examples=["leave two, change two"])
-    order_reason: str
-    reasons: list[str] = Field(description="Why it does not go on; empty when it does")
 
 
 class CandidateOut(ListedOut):
@@ -251,7 +200,7 @@ class Answer:
         return ListedOut(
             train=SetUp.of(found).name(self.lathe),
             text=train_text(train),
-            stages=[StageOut(driver=s.driver, driven=s.driven, idlers=list(s.idlers)) for s in train.stages],
+            stages=stages_of(train),
             levers=words.levers_label(found.setting, self.lathe),
             lead_mm=float(found.value),
             lead=figure.short,
@@ -265,7 +214,7 @@ class Answer:
             room=room(found.placement, self.lathe.quadrant, self.units),
             is_on=found.handling.none,
             work=words.work_text(found, self.lathe),
-            order_reason=words.order_reason(found, first),
+            order_reason=order_reason(train, found.handling, first),
             reasons=words.reasons(found, self.units),
         )
 

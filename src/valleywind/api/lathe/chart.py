@@ -10,11 +10,11 @@ from fastapi.responses import StreamingResponse
 from pydantic import BaseModel, Field
 
 from valleywind.api.access import LONG, STREAMED, InSession
-from valleywind.api.lathe.answers import StageOut
 from valleywind.api.lathe.station import Ask, read_whole
 from valleywind.api.parameters import InUnits, OnLathe
 from valleywind.api.problems import RESPONSES, NotUnderstood
 from valleywind.api.tables import CSV, csv_response
+from valleywind.api.told import StageOut, stages_of
 from valleywind.core.dividing.heads import Head
 from valleywind.core.lathe.chart import List, Pitched, Row, chart, pitches
 from valleywind.core.lathe.machine import Lathe, SetUp
@@ -259,9 +259,7 @@ def _row(of: List, row: Row, lathe: Lathe, units: Units) -> ChartRowOut:
         goes=found.verdict.goes.value if found else None,
         train=SetUp.of(found).name(lathe) if found else None,
         text=train_text(found.train) if found else None,
-        stages=[StageOut(driver=s.driver, driven=s.driven, idlers=list(s.idlers)) for s in found.train.stages]
-        if found
-        else [],
+        stages=stages_of(found.train) if found else [],
         levers=levers_label(found.setting, lathe) if found else None,
         error=numbers.error(found.error) if found else None,
         note=words.note(row, lathe),

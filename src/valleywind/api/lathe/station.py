@@ -1,18 +1,20 @@
 """The Lathe station: read an ask, plan trains for it, write the set-up sheet."""
 
-from enum import StrEnum
+from collections.abc import Mapping
 from typing import Annotated, Literal
 
 from fastapi import APIRouter, Query, Response
 from pydantic import BaseModel, Field
 
 from valleywind.api.access import QUICK
-from valleywind.api.drawn_files import described
+from valleywind.api.drawn_files import attached, described
 from valleywind.api.lathe.answers import Answer, AskOut, PlanOut, TrainOut, asked
 from valleywind.api.machines.machines import left_out_text, not_known
-from valleywind.api.parameters import InUnits, OnLathe
+from valleywind.api.parameters import At, ChangeOf, InUnits, OnLathe, OtherPlace, Teeth
 from valleywind.api.problems import RESPONSES, NotUnderstood
 from valleywind.core.dividing.ask import is_divide_ask, read_divide
+from valleywind.core.helix import ask as helix
+from valleywind.core.helix.ask import is_helix_ask, is_lead_ask
 from valleywind.core.hobbing import ask as hobbing
 from valleywind.core.hobbing.ask import is_hob_ask
 from valleywind.core.lathe import ask as asks
@@ -24,12 +26,13 @@ from valleywind.core.lathe.thread import Ask as AskFor
 from valleywind.core.lathe.thread import Way
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.ask import is_wheel_ask, read_wheel
-from valleywind.core.teeth.pitch import FEWEST_TEETH, MOST_TEETH
+from valleywind.core.teeth.said import A, M, Reading
 from valleywind.core.trains.direction import Hand
 from valleywind.core.trains.planner import Order
 from valleywind.formats.sheet_pdf import sheet_pdf
 from valleywind.wording import refusals
 from valleywind.wording.dividing import ask_text as divide_ask_text
+from valleywind.wording.helix import answers as helix_words
 from valleywind.wording.hobbing import answers as hob_words
 from valleywind.wording.lathe import answers as words
 from valleywind.wording.lathe.sheet import sheet
@@ -58,7 +61,7 @@ class CompletionOut(BaseModel):
 
 
 class ReadingOut(BaseModel):
-    station: Literal["lathe", "hobber", "wheel", "dividing"] = Field(description="Whose ask it is")
+    station: Literal["lathe", "hobber", "mill", "wheel", "dividing"] = Field(description="Whose ask it is")
     whole: bool = Field(description="Whether this can be planned")
     canonical: str | None
     description: str | None
@@ -84,10 +87,18 @@ def _understood(reading: asks.Reading) -> list[str]:
 
 
 @router.get("/reading")
-def read_ask(ask: Ask, units: InUnits = Units.MM) -> ReadingOut:
+def read_ask(
+    ask: Ask,
+    units: InUnits = Units.MM,
+    at: Annotated[
+        Literal["", "mill"], Query(description="Where it is typed: a bare lead is a helix at the mill, else a thread")
+    ] = "",
+) -> ReadingOut:
     """What is made of a line while it is typed. Never fails: says what was understood, what not, what is near."""
     if is_hob_ask(ask):
         return _of_a_hob(ask, units)
+    if is_helix_ask(ask) or (at == "mill" and is_lead_ask(ask)):
+        return _of_a_helix(ask, units)
     if is_wheel_ask(ask) or is_divide_ask(ask):
         return _of_a_wheel(ask)
     reading = asks.read(ask)
@@ -108,16 +119,34 @@ def read_ask(ask: Ask, units: InUnits = Units.MM) -> ReadingOut:
 
 def _of_a_hob(text: str, units: Units) -> ReadingOut:
     """A wheel to be hobbed."""
-    reading = hobbing.read(text)
-    said = refusals.say(reading.refusal) if reading.refusal else None
     found = [hobbing.read(line).ask for line in hobbing.complete(text)]
+    means = [(hobbing.say(ask), hob_words.description(ask, units)) for ask in found if ask]
+    reading = hobbing.read(text)
+    known = (hobbing.say(reading.ask), hob_words.description(reading.ask, units)) if reading.ask else None
+    return _said("hobber", reading, known, hob_words.MEANINGS, means)
+
+
+def _of_a_helix(text: str, units: Units) -> ReadingOut:
+    """A helix to be milled."""
+    found = [helix.read(line).ask for line in helix.complete(text)]
+    means = [(helix.say(ask), helix_words.description(ask, units)) for ask in found if ask]
+    reading = helix.read(text)
+    known = (helix.say(reading.ask), helix_words.description(reading.ask, units)) if reading.ask else None
+    return _said("mill", reading, known, helix_words.MEANINGS, means)
+
+
+def _said(
+    station: Literal["hobber", "mill"], reading: Reading[A, M], known: tuple[str, str] | None,
+    meanings: Mapping[M, str], completions: list[tuple[str, str]],
+) -> ReadingOut:  # fmt: skip
+    """What was made of a line; known, completions: an ask in one line, and in words."""
+    said = refusals.say(reading.refusal) if reading.refusal else None
     return ReadingOut(
-        station="hobber", whole=reading.ask is not None,
-        canonical=hobbing.say(reading.ask) if reading.ask else None,
-        description=hob_words.description(reading.ask, units) if reading.ask else None,
-        understood=[f"{piece}: {hob_words.MEANINGS[meant]}" for piece, meant in reading.understood],
+        station=station, whole=known is not None, canonical=known[0] if known else None,
+        description=known[1] if known else None,
+        understood=[f"{piece}: {meanings[meant]}" for piece, meant in reading.understood],
         left_over=list(reading.left_over), nearest=list(reading.nearest),
-        completions=[CompletionOut(ask=hobbing.say(a), means=hob_words.description(a, units)) for a in found if a],
+        completions=[CompletionOut(ask=ask, means=means) for ask, means in completions],
         says=said.says if said else None, would_do=said.would_do if said else None,
     )  # fmt: skip
 
@@ -194,42 +223,21 @@ def get_train(on: OnLathe, ask: Ask, train: TrainName, units: InUnits = Units.MM
     return Answer(wanted, lathe, stock, mounted, units).train(found)
 
 
-class Change(StrEnum):
-    """What may be done with a wheel of a train."""
-
-    PUT = "put"
-    SWAP = "swap"
-    IDLER = "idler"
-    OUT = "out"
-
-
 @router.get("/{machine}/train/changed", dependencies=[QUICK])
 def get_changed_train(
     on: OnLathe,
     ask: Ask,
     train: TrainName,
-    change: Annotated[
-        Change, Query(description="Put a wheel at a place, swap two, put an idler behind one, take an idler out")
-    ],
-    at: Annotated[int, Query(description="Place of the wheel, counted from the first driver at 0")],
-    teeth: Annotated[
-        int, Query(ge=FEWEST_TEETH, le=MOST_TEETH, description="The wheel to put, for put and idler")
-    ] = 40,
-    other: Annotated[int, Query(description="The other place, for swap")] = 0,
+    change: ChangeOf,
+    at: At,
+    teeth: Teeth = 40,
+    other: OtherPlace = 0,
     units: InUnits = Units.MM,
 ) -> TrainOut:
     """The train with one change, laid out and judged: what a wheel dragged to a shaft makes of it."""
     lathe, stock, mounted = on.lathe, on.stock, on.mounted
     wanted, before = read_whole(ask), read_set_up(train, lathe)
-    match change:
-        case Change.PUT:
-            after = before.train.with_wheel(at, teeth)
-        case Change.SWAP:
-            after = before.train.swapped(at, other)
-        case Change.IDLER:
-            after = before.train.with_idler(at, teeth)
-        case Change.OUT:
-            after = before.train.without(at)
+    after = before.train.changed(change, at, teeth, other)
     found = candidate_for(SetUp(after, before.setting), wanted, lathe, stock, mounted)
     return Answer(wanted, lathe, stock, mounted, units).train(found)
 
@@ -255,9 +263,6 @@ def get_sheet(on: OnLathe, ask: Ask, train: TrainName, units: InUnits = Units.MM
     lathe = on.lathe
     wanted = read_whole(ask)
     chosen = candidate_for(read_set_up(train, lathe), wanted, lathe, on.stock, on.mounted)
-    name = f"{on.row.slug}-{thread.say(wanted)}".replace(" ", "-").replace("/", "_").encode("ascii", "ignore").decode()
-    return Response(
-        sheet_pdf(sheet(chosen, wanted, lathe, units), chosen, lathe),
-        media_type="application/pdf",
-        headers={"Content-Disposition": f'attachment; filename="{name}.pdf"'},
+    return attached(
+        sheet_pdf(sheet(chosen, wanted, lathe, units), chosen, lathe), "pdf", f"{on.row.slug}-{thread.say(wanted)}"
     )

@@ -33,13 +33,13 @@ def ask_from(fields: Fields, machine: str = "") -> HelixAsk:
     pitch = read_pitch(fields.pitch) if fields.pitch.strip() else None
     fewest, most = (FEWEST_HOBBED, MOST_HOBBED) if pitch else (1, MOST_FLUTES)
     within = _number(fields.within.strip().removesuffix("%"), "within")
-    angle = _angle(fields.angle, "angle")
+    angle = read_angle(fields.angle, "angle")
     return allowed(
         HelixAsk(
             parse_whole(fields.teeth, "teeth", fewest, most, "teeth|flutes?") if fields.teeth.strip() else None,
             pitch,
             allowed_angle(angle) if angle is not None else None,
-            _angle(fields.helix, "helix"),
+            read_angle(fields.helix, "helix"),
             _length(fields.lead, "lead"),
             Hand(fields.hand) if fields.hand else None,
             _length(fields.diameter, "diameter"),
@@ -52,7 +52,8 @@ def ask_from(fields: Fields, machine: str = "") -> HelixAsk:
     )
 
 
-def _angle(text: str, field: str) -> Fraction | None:
+def read_angle(text: str, field: str) -> Fraction | None:
+    """Degrees as typed, None where nothing is. Raises Refused, those of numbers."""
     return _number(text.strip().removesuffix("°").removesuffix("deg"), field)
 
 

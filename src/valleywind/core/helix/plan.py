@@ -212,7 +212,7 @@ def work_turns(hand: Hand, table_to_left: bool) -> Sense:
 
 @dataclass(frozen=True)
 class MatePlan:
-    """The train for the mate on parallel shafts, its helix of the other hand. same_error: it is off by just as much as
+    """The train for the wheel that runs with the one planned. same_error: it is off by just as much as
     the wheel, so that the pair tracks; same_train: not a wheel has to be changed. apart_um: by how much the two run off
     differently over the face."""
 
@@ -233,17 +233,12 @@ def mate_ask(ask: HelixAsk) -> HelixAsk | None:
     )  # fmt: skip
 
 
-def mate_plan(found: LeadCandidate, ask: HelixAsk, drive: LeadDrive, stock: Stock) -> MatePlan | None:
-    """The mate's train: one whose error is just that of the wheel's, with as little to change as can be; else the
-    closest. None where there is no mate, or nothing goes on."""
-    other = mate_ask(ask)
-    if other is None:
-        return None
-    assert ask.teeth is not None
-    assert other.teeth is not None
+def mate_plan(found: LeadCandidate, ask: HelixAsk, other: HelixAsk, drive: LeadDrive, stock: Stock) -> MatePlan | None:
+    """The train for the wheel `other` that runs with this one: one whose error is just the same, with as little to
+    change as can be; else the closest. None where nothing goes on."""
     on = LeadSetUp(found.train, found.setting)
     need = wanted(other, drive, on)
-    alike = found.value * Fraction(ask.teeth, other.teeth)
+    alike = found.value * ask.wanted_lead / other.wanted_lead
     # The list is of trains that are exact for the wheel's own error.
     exact = Planner(Wanted(alike, need.targets, need.hand, need.judge, need.mounted, need.now, need.moves), drive.box,
                     stock)  # fmt: skip

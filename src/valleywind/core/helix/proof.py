@@ -11,7 +11,7 @@ from valleywind.core.helix.plan import LeadDrive, LeadSetUp
 from valleywind.core.refusal import Refused
 from valleywind.core.trains.model import Stock
 from valleywind.core.trains.slips import Apart, Factor, Slip, apart, explain, within
-from valleywind.core.units import parse_length, parse_number
+from valleywind.core.units import Unit, parse_length, parse_number
 
 # A fifth of a turn of the work is seen well.
 _USUAL_SHARE = Fraction(1, 5)
@@ -55,11 +55,12 @@ def given_lead(set_up: LeadSetUp, drive: LeadDrive) -> Fraction:
     return drive.head * drive.screw / (set_up.pair.ratio * set_up.train.ratio)
 
 
-def proof(set_up: LeadSetUp, drive: LeadDrive, longest: Fraction = Fraction(200)) -> HelixProof:
+def proof(set_up: LeadSetUp, drive: LeadDrive, longest: Fraction | None = None) -> HelixProof:
     """As far as makes the work turn well visibly, and no farther than the table goes."""
     lead = given_lead(set_up, drive)
-    fitting = [t for t in _TRAVELS if t <= longest]
-    travel = next((t for t in fitting if t / lead >= _USUAL_SHARE), max(fitting, default=longest))
+    most = longest or _TRAVELS[-1]
+    fitting = [t for t in _TRAVELS if t <= most]
+    travel = next((t for t in fitting if t / lead >= _USUAL_SHARE), max(fitting, default=most))
     return HelixProof(travel, work_turn(travel, lead), crank_turns(travel, lead, drive.head))
 
 
@@ -80,14 +81,17 @@ class Measured:
     turned: Turned = Turned.NOT_LOOKED
 
 
-def read_measured(read: Read, value: str, over: str, off: str = "", turned: Turned = Turned.NOT_LOOKED) -> Measured:
-    """A reading as typed: `119.4°` over `100 mm`; `19.9` turns; a line of `30.2°` at a diameter.
+def read_measured(
+    read: Read, value: str, over: str, off: str = "", turned: Turned = Turned.NOT_LOOKED, bare: Unit = Unit.MM
+) -> Measured:
+    """A reading as typed: `119.4°` over `100 mm`; `19.9` or `19 44/49` turns; a line of `30.2°` at a diameter. `bare`:
+    the unit of a length without one.
 
     Raises Refused at the field: `not_positive`, `angle_too_far`, `line_angle_out_of_range`, `length_out_of_range`.
     """
     number = parse_number(_bare(value), "measured")
     spread = parse_number(_bare(off), "off") if off.strip() else USUAL_CRANK_OFF if read is Read.CRANK else USUAL_OFF
-    length = parse_length(over, field="over").mm
+    length = parse_length(over, bare, "over").mm
     for field, figure, text in (("measured", number, value), ("off", spread, off)):
         if figure <= 0:
             raise Refused("not_positive", field, text)

@@ -12,7 +12,7 @@ from valleywind.core.helix.machine import Mill
 from valleywind.core.helix.plan import shown_face
 from valleywind.core.helix.table import USUAL_CUTTER, Needs, Swing, View, approach, needs, swing, view
 from valleywind.core.hobbing.wheel import HobbedWheel, family_of, hobbed_wheel
-from valleywind.core.teeth.cutters import Cutter, range_of_eight, serving
+from valleywind.core.teeth.cutters import Cutter, range_of_eight, serving, substitute
 from valleywind.core.teeth.depth import usual_depth
 from valleywind.core.teeth.form import FormError, form_error
 
@@ -21,7 +21,8 @@ from valleywind.core.teeth.form import FormError, form_error
 class Setting:
     """How a mill is set for one ask. swing, needs: None where the angle is not known; wheel: None for grooves; depth:
     mm, None where it is not known; cutter: its diameter, mm, and whether it is only a usual one; move: how far the
-    table goes while it cuts; held: the cutters that cut this form, the truest first; simple: how the head divides, the
+    table goes while it cuts; held: the cutters that cut this form, the truest first; instead: the one for fewer teeth that comes nearest, where
+    none is held; form: what the best of them leaves, or the one of a usual set where none is held at all; simple: how the head divides, the
     largest circle first; circles: that would serve where none of it does."""
 
     swing: Swing | None
@@ -32,6 +33,7 @@ class Setting:
     usual_cutter: bool
     move: float | None
     held: Sequence[Cutter]
+    instead: Cutter | None
     form: FormError | None
     simple: Sequence[Simple]
     circles: Sequence[int]
@@ -45,16 +47,18 @@ class Setting:
 def setting_of(ask: HelixAsk, mill: Mill, head: Head, cutters: Sequence[Cutter]) -> Setting:
     """How the mill is set for an ask, with what cutters there are."""
     hobbed, long = as_hobbed(ask), float(shown_face(ask))
-    wheel, depth, form, held = None, None, None, list[Cutter]()
+    wheel, depth, form, instead, held = None, None, None, None, list[Cutter]()
     if hobbed is not None:
         family, wheel = family_of(hobbed), hobbed_wheel(hobbed)
         assert family is not None
         assert wheel is not None
         count = int(wheel.formative)
         held = serving(cutters, family, count)
-        depth = usual_depth(family, held[0].depth if held else Fraction(0))
+        instead = None if held else substitute(cutters, family, count)
+        taken = held[0] if held else instead
+        depth = usual_depth(family, taken.depth if taken else Fraction(0))
         usual = range_of_eight(count)
-        true_for = held[0].lowest if held else usual[0] if usual else None
+        true_for = taken.lowest if taken else usual[0] if usual else None
         form = form_error(count, true_for, family, depth) if true_for else None
     across = float(ask.cutter) if ask.cutter is not None else USUAL_CUTTER
     found = swing(ask.degrees, ask.wanted_hand, mill) if ask.degrees is not None else None
@@ -68,7 +72,7 @@ def setting_of(ask: HelixAsk, mill: Mill, head: Head, cutters: Sequence[Cutter])
     if ask.teeth is not None and head.ratio is not None:
         settings = sorted(simple(head.ratio, ask.teeth, head.circles), key=lambda s: -s.circle)
         circles = [] if settings else would_serve(head.ratio, ask.teeth)
-    return Setting(found, need, wheel, depth, across, ask.cutter is None, move, held, form, settings, circles)
+    return Setting(found, need, wheel, depth, across, ask.cutter is None, move, held, instead, form, settings, circles)
 
 
 # Work that is drawn where its diameter is not said, mm.

@@ -153,13 +153,24 @@ def read_range(text: str, field: str = "range") -> Range:
 
 def serving(cutters: Sequence[Cutter], family: WheelFamily, teeth: int) -> list[Cutter]:
     """The held cutters that cut this wheel, the truest first: the one whose range begins nearest below the count."""
-    found = [
-        c
-        for c in cutters
-        if c.count and c.condition.usable and c.cuts(teeth) and c.pitch.module == family.module
+    found = [c for c in _of(cutters, family) if c.cuts(teeth)]
+    return sorted(found, key=lambda c: (teeth - c.lowest, c.condition is not Condition.GOOD))
+
+
+def substitute(cutters: Sequence[Cutter], family: WheelFamily, teeth: int) -> Cutter | None:
+    """Where none is made for the count: the held cutter for fewer teeth that is nearest, whose form is too round; a
+    cutter for more teeth would leave tips that foul. None where there is none."""
+    found = [c for c in _of(cutters, family) if c.lowest <= teeth]
+    return max(found, key=lambda c: (c.lowest, c.condition is Condition.GOOD), default=None)
+
+
+def _of(cutters: Sequence[Cutter], family: WheelFamily) -> list[Cutter]:
+    """The usable ones of this pitch and pressure angle."""
+    return [
+        c for c in cutters
+        if c.count and c.condition.usable and c.pitch.module == family.module
         and c.pressure_angle == family.pressure_angle
     ]  # fmt: skip
-    return sorted(found, key=lambda c: (teeth - c.lowest, c.condition is not Condition.GOOD))
 
 
 def sets(cutters: Sequence[Cutter]) -> list[CutterSet]:

@@ -59,6 +59,16 @@ class Combination:
         return self.drivers + self.driven
 
 
+class Change(StrEnum):
+    """What may be done with a wheel of a train: put another in its place, swap two, put an idler behind one, take an
+    idler out."""
+
+    PUT = "put"
+    SWAP = "swap"
+    IDLER = "idler"
+    OUT = "out"
+
+
 class Role(StrEnum):
     DRIVER = "driver"
     DRIVEN = "driven"
@@ -184,6 +194,21 @@ class Train:
             raise Refused("not_an_idler", "at", wheel.teeth)
         chains = self._replaced({place: 0})
         return self._of([[t for t in chain if t] for chain in chains])
+
+    def changed(self, change: "Change", at: int, teeth: int, other: int = 0) -> "Train":
+        """The train with one change. at, other: places of `wheels`; teeth: of the wheel to put, for PUT and IDLER.
+
+        Raises Refused `no_such_place`, `not_an_idler`.
+        """
+        match change:
+            case Change.PUT:
+                return self.with_wheel(at, teeth)
+            case Change.SWAP:
+                return self.swapped(at, other)
+            case Change.IDLER:
+                return self.with_idler(at, teeth)
+            case Change.OUT:
+                return self.without(at)
 
     def _known(self, place: int) -> int:
         if not 0 <= place < len(self.teeth):

@@ -42,6 +42,7 @@ MEANINGS = {
     Meant.MACHINE: "machine",
 }
 CUT_SHORT = "Not every train was tried: that would take too long with so many wheels."
+NO_MATE = "No train for the mate goes on."
 SHOP_END = "seen from the right-hand end of the table"
 
 
@@ -233,7 +234,8 @@ def one_more_text(found: LeadCandidate | None) -> str | None:
     if found is None or not found.lacking:
         return None
     new = next(iter(found.lacking))
-    return f"With {a(new)}: {error(1 / (1 + found.error) - 1)}; {head(found.verdict).lower()}."
+    said = [error(1 / (1 + found.error) - 1), head(found.verdict).lower()]
+    return f"With {a(new)}: {'; '.join(dict.fromkeys(said))}."
 
 
 def shortfall_text(short: Shortfall | None, drive: LeadDrive, name: str, units: Units) -> str | None:
@@ -259,20 +261,31 @@ def shortfall_text(short: Shortfall | None, drive: LeadDrive, name: str, units: 
             return f"{name} has too few wheels for a train."
 
 
-def mate_text(found: MatePlan, drive: LeadDrive, units: Units) -> str:
-    """How the mate is cut, and whether the pair tracks."""
-    mate = f"The mate, {found.ask.teeth} teeth, {found.ask.hand}-hand"
+def mate_text(found: MatePlan, wheel: HelixAsk, drive: LeadDrive, units: Units) -> str:
+    """How the mate is cut, and on parallel shafts whether the pair tracks."""
+    ask, lever = found.ask, found.candidate.hand.lever
+    mate = f"The mate, {ask.teeth} teeth, {ask.wanted_hand}-hand"
+    parallel = ask.helix == wheel.helix and ask.wanted_hand is not wheel.wanted_hand
     if found.same_error and found.same_train:
-        lever = found.candidate.hand.lever
+        if ask.wanted_hand is wheel.wanted_hand:
+            return f"{mate}: the same wheels and pair, nothing to change."
         turned = "the reversing lever the other way" if lever is not None else "an idler more or less for the other way"
-        return f"{mate}: the same wheels and pair, {turned}. Both leads are off alike, so the pair tracks."
+        tracks = " Both leads are off alike, so the pair tracks." if parallel else ""
+        return f"{mate}: the same wheels and pair, {turned}.{tracks}"
     train = train_text(found.candidate.train)
     label = pair_label(found.candidate.setting, drive)
     train = f"{train}, {label}" if label else train
+    if not parallel:
+        return f"{mate}: {train}; its lead is {off(1 / (1 + found.candidate.error) - 1)}."
     if found.same_error:
         return f"{mate}: {train}. Both leads are off by the same part, so the pair tracks."
     apart = small(found.apart_um, units)
     return f"{mate}: {train}. The two run off differently by {apart} over the face."
+
+
+def now_text(lead: Fraction, units: Units) -> str:
+    """What the wheels that are on give."""
+    return f"Gives a lead of {lead_text(lead, units)}."
 
 
 def not_known(mill: Mill, drive: LeadDrive) -> list[str]:

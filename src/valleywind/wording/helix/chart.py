@@ -1,6 +1,6 @@
 """The chart of counts against angles, and what is worth making, in words."""
 
-from valleywind.core.helix.ask import HelixAsk, say
+from valleywind.core.helix.ask import HelixAsk
 from valleywind.core.helix.chart import Cell
 from valleywind.core.helix.plan import LeadDrive
 from valleywind.core.trains.standing import Standing
@@ -59,7 +59,3 @@ def advice_head(lacking: int, asked: int) -> str:
     if not lacking:
         return "Every one of them has a good train."
     return f"{count(lacking, 'lead')} of {asked} without a good train."
-
-
-def title(cell: Cell) -> str:
-    return say(cell.ask)

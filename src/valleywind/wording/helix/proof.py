@@ -1,5 +1,8 @@
 """A reading at the table or on the work compared with the drive, in words."""
 
+from collections.abc import Sequence
+from fractions import Fraction
+
 from valleywind.core.helix.lead import PairWay
 from valleywind.core.helix.plan import LeadDrive
 from valleywind.core.helix.proof import HelixChecked, Measured, Read
@@ -48,7 +51,8 @@ def slip(found: Slip, drive: LeadDrive) -> str:
 
 def _factor(found: Slip, drive: LeadDrive) -> str:
     assert found.factor is not None
-    pair = PairWay(parse_number(found.factor.name))
+    pair = pair_of(found)
+    assert pair is not None
     if found.factor.code == "pair_turned":
         return f"The worm pair is in the other way round: {pair_text(pair)}."
     label = pair_label(pair, drive)
@@ -70,3 +74,23 @@ def tell_apart(result: HelixChecked, measured: Measured, units: Units) -> str | 
     if not ways:
         return "Look at the worm pair: no wheel tells the first two apart."
     return f"To tell the first two apart, {'; or '.join(ways)}."
+
+
+def degrees_text(degrees: Fraction) -> str:
+    """`119.38°`"""
+    return f"{fixed(degrees, 2)}°"
+
+
+def crank_text(turns: Fraction, circles: Sequence[int]) -> str:
+    """`19.9 turns: 19 turns and 44 holes on the 49`; the holes are the nearest on the largest circle there is."""
+    said = f"{trimmed(turns, 3)} turns"
+    if not circles:
+        return said
+    circle = max(circles)
+    whole, holes = divmod(round(turns * circle), circle)
+    return f"{said}: {whole} turns and {holes} holes on the {circle}" if holes else said
+
+
+def pair_of(found: Slip) -> PairWay | None:
+    """The pair that is in by this slip, where it is one of the pair."""
+    return PairWay(parse_number(found.factor.name)) if found.factor is not None else None

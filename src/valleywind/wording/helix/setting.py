@@ -2,15 +2,16 @@
 
 from fractions import Fraction
 
-from valleywind.core.helix.ask import HelixAsk
+from valleywind.core.helix.ask import HelixAsk, as_hobbed
 from valleywind.core.helix.machine import Mill
 from valleywind.core.helix.setting import Setting
 from valleywind.core.helix.table import How, Swing
-from valleywind.core.teeth.cutters import numbering, range_of_eight
+from valleywind.core.teeth.cutters import Cutter, numbering, range_of_eight
 from valleywind.core.trains.direction import Hand
 from valleywind.core.units import spell
 from valleywind.wording.dividing import setting_text
 from valleywind.wording.hobbing.setting import SettingFact
+from valleywind.wording.hobbing.teeth import wheel_facts
 from valleywind.wording.numbers import Units, length, listed, short_length, trimmed
 from valleywind.wording.rack.stores import number_text, range_text
 from valleywind.wording.wheels import form_text
@@ -111,10 +112,17 @@ def _cutter(found: Setting, units: Units) -> list[SettingFact]:
         best = found.held[0]
         facts.append(SettingFact("Held", f"one for {range_text((best.lowest, best.highest))}"))
     else:
-        facts.append(SettingFact("Held", "no cutter in the stores cuts this form", True))
+        facts.append(SettingFact("Held", _not_held(found.instead), True))
     if found.form is not None:
         facts.append(SettingFact("Form it leaves", form_text(found.form, units)))
     return facts
+
+
+def _not_held(instead: Cutter | None) -> str:
+    said = "no cutter in the stores cuts this form"
+    return (
+        said if instead is None else f"{said}; the nearest is one for {range_text((instead.lowest, instead.highest))}"
+    )
 
 
 def _dividing(found: Setting, ask: HelixAsk) -> SettingFact:
@@ -128,7 +136,7 @@ def _dividing(found: Setting, ask: HelixAsk) -> SettingFact:
             True,
         )
     first = found.simple[0]
-    return SettingFact("Dividing", f"{setting_text(first)} for each, the crank against the plate")
+    return SettingFact("Dividing", f"for each {setting_text(first)}; the crank against the plate")
 
 
 def plate_text(found: Setting) -> str:
@@ -136,3 +144,13 @@ def plate_text(found: Setting) -> str:
     if not found.circles:
         return ""
     return f". A plate with {listed([str(c) for c in found.circles[:3]], 'or')} holes would serve"
+
+
+def wheel_sizes(found: Setting, ask: HelixAsk, units: Units) -> list[SettingFact]:
+    """Sizes of the wheel; none for grooves. What a hob would undercut a formed cutter does not; the depth stands with
+    the setting."""
+    hobbed = as_hobbed(ask)
+    if hobbed is None or found.wheel is None:
+        return []
+    told = wheel_facts(found.wheel, hobbed, units)
+    return [SettingFact(label, text) for label, text in told if label not in ("Whole depth", "Undercut")]

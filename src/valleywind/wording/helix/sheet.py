@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 from fractions import Fraction
 
-from valleywind.core.helix.ask import HelixAsk, as_hobbed, say
+from valleywind.core.helix.ask import HelixAsk, say
 from valleywind.core.helix.machine import Mill, PairsAt
 from valleywind.core.helix.plan import LeadCandidate, LeadDrive, LeadSetUp
 from valleywind.core.helix.proof import given_lead, line_angle, proof
@@ -13,8 +13,7 @@ from valleywind.core.teeth.pitch import WheelFamily
 from valleywind.core.trains.model import Role, Train
 from valleywind.wording.dividing import setting_text
 from valleywind.wording.helix import answers as words
-from valleywind.wording.helix.setting import plate_text, setting_facts, swing_text
-from valleywind.wording.hobbing.teeth import wheel_facts
+from valleywind.wording.helix.setting import plate_text, setting_facts, swing_text, wheel_sizes
 from valleywind.wording.lathe.sheet import AID, Fact, ShaftRow, Step
 from valleywind.wording.numbers import Units, fixed, length, short_length, trimmed
 from valleywind.wording.trains import LEAD_SHAFTS, not_checked, room, steps, train_text, where
@@ -49,7 +48,7 @@ def sheet(
     """The sheet of one set-up; `name` of the machine, `family` of its wheels."""
     train = found.train
     set_up = LeadSetUp(train, found.setting)
-    told = proof(set_up, drive, mill.travel or Fraction(200))
+    told = proof(set_up, drive, mill.travel)
     return HelixSheet(
         title=say(ask),
         machine=name,
@@ -74,18 +73,8 @@ def _facts(
         facts.append(Fact("Worm pair", f"{pair}: {words.pair_text(found.setting)}"))
     facts.append(Fact("Room", room(found.placement, drive.box.quadrant, units)))
     facts += [Fact(f.label, f.text) for f in setting_facts(setting, ask, mill, units)]
-    if setting.wheel is not None:
-        from_wheel = _hobbed_facts(ask, setting, units)
-        facts += [Fact(label, text) for label, text in from_wheel]
-    return facts
-
-
-def _hobbed_facts(ask: HelixAsk, setting: Setting, units: Units) -> list[tuple[str, str]]:
-    hobbed = as_hobbed(ask)
-    assert hobbed is not None
-    assert setting.wheel is not None
-    told = wheel_facts(setting.wheel, hobbed, units)
-    return [(label, text) for label, text in told if label not in ("Whole depth", "Lead of the helix", "Undercut")]
+    sizes = wheel_sizes(setting, ask, units)
+    return facts + [Fact(f.label, f.text) for f in sizes if f.label != "Lead of the helix"]
 
 
 def _spacer(family: WheelFamily, units: Units) -> str:
@@ -200,9 +189,8 @@ def _room_text(setting: Setting, units: Units) -> str:
 def _cut_steps(ask: HelixAsk, setting: Setting, units: Units) -> list[Step]:
     said = []
     if setting.depth is not None:
-        cutter = "the cutter"
-        if setting.held:
-            best = setting.held[0]
+        cutter, best = "the cutter", setting.held[0] if setting.held else setting.instead
+        if best is not None:
             cutter = f"the cutter of {best.lowest} to {best.highest or 'rack'}"
         said.append(f"Touch the work with {cutter}, then raise the knee **{length(setting.depth, units, 2)}** in all.")
     said.append("Cut one way only, against the backlash. **Lower the knee before returning**, or withdraw the cutter.")

@@ -16,7 +16,6 @@ from valleywind.core.units import MM_PER_INCH, spell, spell_inch
 from valleywind.wording.numbers import (
     Units,
     a,
-    count,
     error,
     fixed,
     length,
@@ -366,20 +365,6 @@ def work_text(candidate: Candidate, lathe: Lathe) -> str:
     if handling.levers and handling.no_wheel:
         return f"only a lever moves: {listed(lever_words(candidate.setting, lathe))}"
     return work(handling)
-
-
-def order_reason(candidate: Candidate, best: bool) -> str:
-    """Why a candidate stands where it stands, in a few words."""
-    parts = ["Least trouble"] if best else []
-    if candidate.handling.no_wheel:
-        parts.append("no wheel to lift")
-    elif candidate.handling.kept:
-        parts.append(f"{count(candidate.handling.kept, 'wheel')} may stay on")
-    elif candidate.train.idlers:
-        parts.append(count(len(candidate.train.idlers), "idler"))
-    else:
-        parts.append(f"smallest wheel {min(candidate.train.teeth)}")
-    return ", ".join(parts)
 
 
 def one_idler_text(wrong: Candidate, righted: Candidate | None, quadrant: Carrier, units: Units) -> str | None:

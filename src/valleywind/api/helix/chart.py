@@ -1,0 +1,147 @@
+"""The chart of counts against angles on a mill, and which wheels are worth making for it."""
+
+from typing import Annotated
+
+from fastapi import APIRouter, Query, Response
+from pydantic import BaseModel, Field
+
+from valleywind.api.access import LONG
+from valleywind.api.helix.answers import GOES
+from valleywind.api.helix.station import MillInUse, OnMill
+from valleywind.api.parameters import InUnits
+from valleywind.api.problems import RESPONSES
+from valleywind.api.tables import CSV, csv_response
+from valleywind.api.told import Goes, StageOut, stages_of
+from valleywind.core.helix.ask import HelixAsk, say
+from valleywind.core.helix.chart import Cell, asks, chart, read_angles, worth_making
+from valleywind.core.helix.plan import LeadSetUp
+from valleywind.core.hobbing.ask import FEWEST_HOBBED, MOST_HOBBED
+from valleywind.core.refusal import Refused
+from valleywind.core.teeth.said import read_pitch
+from valleywind.core.trains.direction import Hand
+from valleywind.core.trains.standing import Standing
+from valleywind.core.units import spell
+from valleywind.formats.tables import csv_text
+from valleywind.wording.helix import chart as words
+from valleywind.wording.helix.answers import lead_text, pair_label
+from valleywind.wording.hobbing.answers import pitch_text
+from valleywind.wording.lathe.chart import STANDINGS
+from valleywind.wording.numbers import Units
+
+MOST_CELLS = 400
+_MOST_WHEELS = 24
+router = APIRouter(prefix="/mills", tags=["mill"], responses=RESPONSES)
+
+First = Annotated[int, Query(ge=FEWEST_HOBBED, le=MOST_HOBBED, description="First count")]
+Last = Annotated[int, Query(ge=FEWEST_HOBBED, le=MOST_HOBBED, description="Last count")]
+PitchText = Annotated[str, Query(max_length=40, description="Normal module or DP", examples=["m2", "12dp"])]
+Angles = Annotated[str, Query(max_length=80, description="Helix angles, spaces between", examples=["15 20 30 45"])]
+HandOf = Annotated[Hand, Query(description="Hand of the helix")]
+
+
+class CellOut(BaseModel):
+    teeth: int
+    angle: str = Field(examples=["30°"])
+    lead: str = Field(examples=["301.59 mm"])
+    ask: str = Field(description="Goes to the ask line", examples=["helix 24 m2 30° left"])
+    standing: Standing
+    standing_text: str
+    goes: Goes | None
+    train: str | None = Field(description="Names the set-up in requests")
+    text: str = Field(description="Wheels and pair; empty for none", examples=["72/28 × 52/56, pair 1 : 2"])
+    stages: list[StageOut]
+    pair: str | None
+    note: str
+
+
+class HelixChartOut(BaseModel):
+    pitch: str = Field(description="As it is said", examples=["module 2"])
+    angles: list[str]
+    cells: list[CellOut] = Field(description="Count by count, every angle in turn")
+
+
+def _asked(pitch: str, first: int, last: int, angles: str, hand: Hand) -> list[HelixAsk]:
+    """Raises Refused at the field."""
+    if first > last:
+        raise Refused("range_backwards", "last", f"{first}-{last}", first=first, last=last)
+    wanted = read_angles(angles)
+    if (last - first + 1) * len(wanted) > MOST_CELLS:
+        raise Refused("too_many_lines", "last", (last - first + 1) * len(wanted), most=MOST_CELLS)
+    return asks(read_pitch(pitch or "m2"), range(first, last + 1), wanted, hand)
+
+
+def _charted(on: MillInUse, asked: list[HelixAsk]) -> list[Cell]:
+    return chart(asked, on.at.drive, on.at.stock, on.at.on)
+
+
+def _cell(cell: Cell, on: MillInUse, units: Units) -> CellOut:
+    found, ask = cell.candidate, cell.ask
+    assert ask.helix is not None
+    assert ask.teeth is not None
+    return CellOut(
+        teeth=ask.teeth,
+        angle=f"{spell(ask.helix)}°",
+        lead=lead_text(ask.wanted_lead, units),
+        ask=say(ask),
+        standing=cell.standing,
+        standing_text=STANDINGS[cell.standing],
+        goes=GOES[found.verdict.mark] if found else None,
+        train=LeadSetUp(found.train, found.setting).name if found else None,
+        text=words.cell_text(cell, on.at.drive),
+        stages=stages_of(found.train) if found else [],
+        pair=pair_label(found.setting, on.at.drive) if found else None,
+        note=words.note(cell, units),
+    )
+
+
+@router.get("/{machine}/chart", dependencies=[LONG])
+def get_helix_chart(
+    on: OnMill, pitch: PitchText = "m2", first: First = 12, last: Last = 60, angles: Angles = "",
+    hand: HandOf = Hand.RIGHT, units: InUnits = Units.MM,
+) -> HelixChartOut:  # fmt: skip
+    """Every count from first to last at every angle, with the wheels and pairs there are."""
+    asked = _asked(pitch, first, last, angles, hand)
+    return HelixChartOut(
+        pitch=pitch_text(read_pitch(pitch or "m2")),
+        angles=[f"{spell(angle)}°" for angle in read_angles(angles)],
+        cells=[_cell(cell, on, units) for cell in _charted(on, asked)],
+    )
+
+
+@router.get("/{machine}/chart.csv", dependencies=[LONG], response_class=Response, responses=CSV)
+def get_helix_chart_csv(
+    on: OnMill, pitch: PitchText = "m2", first: First = 12, last: Last = 60, angles: Angles = "",
+    hand: HandOf = Hand.RIGHT, units: InUnits = Units.MM,
+) -> Response:  # fmt: skip
+    """The same chart as a table for a spreadsheet."""
+    asked = _asked(pitch, first, last, angles, hand)
+    rows = [words.csv_row(cell, on.at.drive, units) for cell in _charted(on, asked)]
+    return csv_response(csv_text(words.csv_head(units), rows), f"{on.row.slug}-leads.csv")
+
+
+class HelixBringsOut(BaseModel):
+    teeth: int
+    asks: list[str] = Field(description="What it brings, for the ask line")
+    text: str = Field(examples=["A 34 brings 24 at 30° and 36 at 15°."])
+
+
+class HelixWorthOut(BaseModel):
+    head: str
+    wheels: list[HelixBringsOut] = Field(description="Best first")
+
+
+@router.get("/{machine}/worth", dependencies=[LONG])
+def get_helix_worth(
+    on: OnMill, pitch: PitchText = "m2", first: First = 12, last: Last = 60, angles: Angles = "",
+    hand: HandOf = Hand.RIGHT,
+) -> HelixWorthOut:  # fmt: skip
+    """Which wheels are worth making for these leads."""
+    asked = _asked(pitch, first, last, angles, hand)
+    lacking = sum(c.standing not in (Standing.EXACT, Standing.GOOD) for c in _charted(on, asked))
+    return HelixWorthOut(
+        head=words.advice_head(lacking, len(asked)),
+        wheels=[
+            HelixBringsOut(teeth=teeth, asks=[say(ask) for ask in brought], text=words.brings(teeth, brought))
+            for teeth, brought in worth_making(asked, on.at.drive, on.at.stock)[:_MOST_WHEELS]
+        ],
+    )

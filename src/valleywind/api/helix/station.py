@@ -1,0 +1,318 @@
+"""The Mill station: read an ask, plan pair and wheels, write the sheet, compare what was read, check a pair."""
+
+from dataclasses import dataclass
+from typing import Annotated, Literal
+
+from fastapi import APIRouter, Depends, Query, Response
+from pydantic import BaseModel, ConfigDict, Field
+
+from valleywind.api.access import QUICK, InSession, ToWrite
+from valleywind.api.dividing.ways import WayOut, on_machine, way_out
+from valleywind.api.drawing import ToothOutline, outlines
+from valleywind.api.drawn_files import attached, described
+from valleywind.api.helix.answers import Answer, At, HelixAskOut, HelixPlanOut, HelixSetUpOut, OneHelixSetUp, ask_out
+from valleywind.api.machines.machines import left_out_text
+from valleywind.api.parameters import At as Place
+from valleywind.api.parameters import ChangeOf, InUnits, OtherPlace, Slug, Teeth
+from valleywind.api.problems import RESPONSES, NotUnderstood
+from valleywind.api.told import FigureOut
+from valleywind.api.versions import check_text
+from valleywind.core.dividing.heads import Head
+from valleywind.core.dividing.plan import Kind
+from valleywind.core.helix import ask as asks
+from valleywind.core.helix.ask import HelixAsk, say
+from valleywind.core.helix.fields import Fields, ask_from, read_angle
+from valleywind.core.helix.pair import pair_check
+from valleywind.core.helix.plan import LeadSetUp, candidate_for, drive_of, mate_plan, plan, read_set_up
+from valleywind.core.helix.proof import Read, Turned, check, given_lead, proof, read_measured
+from valleywind.core.helix.setting import setting_of
+from valleywind.core.hobbing.ask import FEWEST_HOBBED, MOST_HOBBED
+from valleywind.core.refusal import Refused
+from valleywind.core.teeth.cutters import Cutter
+from valleywind.core.teeth.pitch import UNKNOWN_FAMILY
+from valleywind.core.trains.direction import Hand
+from valleywind.core.trains.planner import Order
+from valleywind.core.units import parse_length, parse_whole
+from valleywind.formats.helix_sheet_pdf import helix_sheet_pdf
+from valleywind.shop import kinds, machines, mills, stores
+from valleywind.shop.models import MachineRow
+from valleywind.wording.helix import answers as words
+from valleywind.wording.helix import pair as pair_words
+from valleywind.wording.helix import proof as proof_words
+from valleywind.wording.helix.sheet import sheet
+from valleywind.wording.numbers import Units, short_length, trimmed
+
+router = APIRouter(prefix="/mills", tags=["mill"], responses=RESPONSES)
+# More explanations than this help nobody.
+_MOST_SLIPS = 8
+
+Ask = Annotated[
+    str,
+    Query(description="The helix or lead wanted, as people say it",
+          examples=["helix 24 m2 30° left face 20", "lead 300 mm"], max_length=200),
+]  # fmt: skip
+TrainName = Annotated[
+    str, Query(description="Wheels and pair", examples=["72/28*52/56@1/2", "40/50/80"], max_length=80)
+]
+Typed = Annotated[str, Query(max_length=40, description="As typed; empty where nothing is said")]
+
+
+@dataclass(frozen=True)
+class MillInUse:
+    """A mill with its drive, its head, the cutters there are, and what is on it."""
+
+    row: MachineRow
+    at: At
+    head: Head
+    cutters: list[Cutter]
+
+    def answer(self, ask: HelixAsk, units: Units) -> Answer:
+        setting = setting_of(ask, self.at.mill, self.head, self.cutters)
+        return Answer(ask, self.at, setting, self._dividing(ask, units), units)
+
+    def _dividing(self, ask: HelixAsk, units: Units) -> WayOut | None:
+        """The simple way of the head: one that is geared for a lead divides in no other."""
+        if ask.teeth is None or ask.teeth < 2:
+            return None
+        on = on_machine(self.row)
+        ways = enumerate(on.ways(ask.teeth))
+        simple = next(((n, way) for n, way in ways if way.kind is Kind.SIMPLE), None)
+        return way_out(simple[1], simple[0], on, ask.teeth, ask.across or 100.0, units) if simple else None
+
+
+def _in_use(machine: Slug, session: InSession) -> MillInUse:
+    row = machines.machine(session, machine)
+    mill = kinds.mill(row)
+    head = kinds.head(row.head) if row.head else None
+    drive = drive_of(mill, head.ratio if head else None)
+    assert head is not None
+    family = machines.family(row.family) if row.family else UNKNOWN_FAMILY
+    at = At(row.name, mill, drive, family, machines.stock(row), mills.on_now(row))
+    return MillInUse(row, at, head, [stores.cutter(c) for c in stores.cutters(session)])
+
+
+OnMill = Annotated[MillInUse, Depends(_in_use)]
+
+
+def read_whole(text: str) -> HelixAsk:
+    """The ask of a line. Raises NotUnderstood with what was made of it."""
+    reading = asks.read(text)
+    if reading.ask is None:
+        assert reading.refusal is not None
+        raise NotUnderstood(reading.refusal, understood(reading), list(reading.left_over), list(reading.nearest))
+    return reading.ask
+
+
+def understood(reading: asks.Reading) -> list[str]:
+    return [f"{text}: {words.MEANINGS[meant]}" for text, meant in reading.understood]
+
+
+@router.get("/fields")
+def helix_ask_in_fields(
+    teeth: Annotated[Typed, Query(description="Teeth of the wheel, or grooves", examples=["24"])] = "",
+    pitch: Annotated[Typed, Query(description="Normal module or DP; empty for grooves", examples=["m2"])] = "",
+    angle: Annotated[Typed, Query(description="Pressure angle, degrees")] = "",
+    helix: Annotated[Typed, Query(description="Helix angle, degrees", examples=["30°"])] = "",
+    lead: Annotated[Typed, Query(description="A lead in place of a wheel", examples=["300 mm"])] = "",
+    hand: Annotated[Literal["", "right", "left"], Query(description="Hand of the helix")] = "",
+    diameter: Annotated[Typed, Query(description="Outside of the work, for grooves")] = "",
+    face: Annotated[Typed, Query(description="Length of teeth or grooves")] = "",
+    mate: Annotated[Typed, Query(description="Teeth of the wheel it runs with")] = "",
+    cutter: Annotated[Typed, Query(description="Diameter of the cutter")] = "",
+    within: Annotated[Typed, Query(description="Allowed error of the lead, percent")] = "",
+    units: InUnits = Units.MM,
+) -> HelixAskOut:
+    """The ask that these fields make, in one line."""
+    fields = Fields(teeth, pitch, angle, helix, lead, hand, diameter, face, mate, cutter, within)
+    return ask_out(ask_from(fields), units)
+
+
+@router.get("/{machine}/plan", dependencies=[QUICK])
+def get_helix_plan(
+    on: OnMill,
+    ask: Ask,
+    units: InUnits = Units.MM,
+    order: Annotated[Order, Query(description="What comes first")] = Order.LEAST_TROUBLE,
+    best: Annotated[int, Query(ge=1, le=40, description="How many set-ups at most")] = 12,
+) -> HelixPlanOut:
+    """Worm pair, either way round, and change wheels together, laid out, judged and in order of merit."""
+    wanted, at = read_whole(ask), on.at
+    found = plan(wanted, at.drive, at.stock, at.on, order, best)
+    told = on.answer(wanted, units).plan(found, on.row.slug, order)
+    return told.model_copy(update={"left_out": left_out_text(on.row)})
+
+
+@router.get("/{machine}/train", dependencies=[QUICK])
+def get_helix_train(on: OnMill, ask: Ask, train: TrainName, units: InUnits = Units.MM) -> OneHelixSetUp:
+    """One set-up judged for an ask, whether or not it is a good one."""
+    wanted, at = read_whole(ask), on.at
+    found = candidate_for(read_set_up(train, at.drive), wanted, at.drive, at.stock, at.on)
+    return on.answer(wanted, units).one(found)
+
+
+@router.get("/{machine}/train/changed", dependencies=[QUICK])
+def get_changed_helix_train(
+    on: OnMill, ask: Ask, train: TrainName, change: ChangeOf, at: Place, teeth: Teeth = 40, other: OtherPlace = 0,
+    units: InUnits = Units.MM,
+) -> OneHelixSetUp:  # fmt: skip
+    """The set-up with one change of its wheels, laid out and judged."""
+    wanted, mill = read_whole(ask), on.at
+    before = read_set_up(train, mill.drive)
+    after = LeadSetUp(before.train.changed(change, at, teeth, other), before.pair)
+    return on.answer(wanted, units).one(candidate_for(after, wanted, mill.drive, mill.stock, mill.on))
+
+
+class HelixNowOut(BaseModel):
+    train: str = Field(description="What is on, in requests", examples=["72/28*52/56@1/2"])
+    ask: str = Field(description="The lead that it gives, for the ask line", examples=["lead 301.5385 mm"])
+    text: str = Field(examples=["72/28 × 52/56, pair with 1 turn out for 2 in. Gives a lead of 301.54 mm."])
+
+
+@router.get("/{machine}/now")
+def get_helix_now(on: OnMill, units: InUnits = Units.MM) -> HelixNowOut | None:
+    """What is in the lead drive now; null when it is bare."""
+    if on.at.on is None:
+        return None
+    lead = given_lead(on.at.on, on.at.drive)
+    text = f"{words.set_up_text(on.at.on)}. {words.now_text(lead, units)}"
+    return HelixNowOut(train=on.at.on.name, ask=f"lead {trimmed(lead, 4)} mm", text=text)
+
+
+class HelixMountedIn(BaseModel):
+    model_config = ConfigDict(json_schema_extra={"examples": [{"train": "72/28*52/56@1/2"}]})
+
+    train: str | None = Field(description="What is on now; null when the drive is bare", max_length=80)
+    seen: str | None = Field(None, description="What was on when this was asked, empty for bare", max_length=80)
+
+
+class HelixMountedOut(BaseModel):
+    train: str | None
+
+
+@router.put("/{machine}/mounted")
+def put_helix_mounted(machine: Slug, mounted: HelixMountedIn, session: ToWrite) -> HelixMountedOut:
+    """Record what is in the lead drive now."""
+    row = machines.machine(session, machine)
+    mill = kinds.mill(row)
+    drive = drive_of(mill, kinds.head(row.head).ratio if row.head else None)
+    now = mills.on_now(row)
+    set_up = read_set_up(mounted.train, drive) if mounted.train is not None else None
+    check_text(mounted.seen, "train", set_up.name if set_up else "", now.name if now else "")
+    mills.mount(session, row, set_up)
+    return HelixMountedOut(train=set_up.name if set_up else None)
+
+
+@router.get("/{machine}/sheet.pdf", dependencies=[QUICK], response_class=Response, responses=described("pdf"))
+def get_helix_sheet(on: OnMill, ask: Ask, train: TrainName, units: InUnits = Units.MM) -> Response:
+    """The sheet as a page of A4."""
+    wanted, at = read_whole(ask), on.at
+    found = candidate_for(read_set_up(train, at.drive), wanted, at.drive, at.stock, at.on)
+    setting = setting_of(wanted, at.mill, on.head, on.cutters)
+    written = sheet(found, wanted, at.mill, at.drive, setting, at.name, at.family, units)
+    return attached(helix_sheet_pdf(written, found, wanted, at.mill, setting), "pdf", f"{on.row.slug}-{say(wanted)}")
+
+
+class HelixSlipOut(BaseModel):
+    text: str = Field(examples=["The worm pair is in the other way round: 2 turns out for 1 in."])
+    stands: HelixSetUpOut = Field(description="The set-up as it would stand with the slip")
+
+
+class HelixProofOut(BaseModel):
+    agrees: bool
+    text: str
+    slips: list[HelixSlipOut]
+    next_text: str | None = Field(description="What to read or count next to tell the first two apart")
+    outlines: list[ToothOutline]
+
+
+@router.get("/{machine}/proof", dependencies=[QUICK])
+def get_helix_proof(
+    on: OnMill,
+    ask: Ask,
+    train: TrainName,
+    measured: Annotated[str, Query(max_length=40, description="What was read", examples=["119.4°"])],
+    over: Annotated[
+        str, Query(max_length=40, description="The table’s travel; of a scribed line the diameter", examples=["100 mm"])
+    ],
+    kind: Annotated[Read, Query(description="Degrees of the work, turns of the crank, a scribed line")] = Read.DEGREES,
+    off: Annotated[str, Query(max_length=40, description="By how much it may be off; empty as usual")] = "",
+    turned: Annotated[Turned, Query(description="Which way the work turned")] = Turned.NOT_LOOKED,
+    units: InUnits = Units.MM,
+) -> HelixProofOut:
+    """Compare what was read with the set-up: yes, or the single slips that explain it."""
+    wanted, at = read_whole(ask), on.at
+    chosen = read_set_up(train, at.drive)
+    reading = read_measured(kind, measured, over, off, turned, units.bare)
+    result = check(reading, chosen, at.drive, at.stock)
+    answer, found = on.answer(wanted, units), []
+    for slip in result.slips[:_MOST_SLIPS]:
+        pair = proof_words.pair_of(slip) or chosen.pair
+        stands = candidate_for(LeadSetUp(slip.train, pair), wanted, at.drive, at.stock, at.on)
+        found.append(HelixSlipOut(text=proof_words.slip(slip, at.drive), stands=answer.set_up(stands)))
+    return HelixProofOut(
+        agrees=result.agrees,
+        text=proof_words.answer(result, reading, len(found)),
+        slips=found,
+        next_text=proof_words.tell_apart(result, reading, units),
+        outlines=outlines({t for s in result.slips[:_MOST_SLIPS] for t in s.train.teeth}, at.drive.box.family),
+    )
+
+
+class HelixExpectedOut(BaseModel):
+    """What must be read when the table is moved so far."""
+
+    over: str = Field(description="As its field takes it")
+    degrees: str = Field(examples=["119.38°"])
+    crank: str = Field(examples=["19.9 turns"])
+
+
+@router.get("/{machine}/expected", dependencies=[QUICK])
+def get_helix_expected(
+    on: OnMill,
+    train: TrainName,
+    over: Annotated[str, Query(max_length=40, description="The table’s travel; empty for a handy one")] = "",
+    units: InUnits = Units.MM,
+) -> HelixExpectedOut:
+    """What work and crank turn while the table moves so far."""
+    chosen = read_set_up(train, on.at.drive)
+    told = proof(chosen, on.at.drive, on.at.mill.travel)
+    travel = parse_length(over, units.bare, "over").mm if over.strip() else told.travel
+    if travel <= 0:
+        raise Refused("not_positive", "over", over)
+    lead = given_lead(chosen, on.at.drive)
+    crank = on.at.drive.head * travel / lead
+    holes = proof_words.crank_text(crank, on.head.circles)
+    return HelixExpectedOut(
+        over=over or short_length(travel, units), degrees=proof_words.degrees_text(360 * travel / lead), crank=holes
+    )
+
+
+class PairOut(BaseModel):
+    figures: list[FigureOut]
+    train: str | None = Field(description="How the mate is cut, compared with the set-up of the wheel")
+    ask: str = Field(description="The mate’s own ask", examples=["helix 36 m2 30° right"])
+
+
+@router.get("/{machine}/pair", dependencies=[QUICK])
+def get_pair(
+    on: OnMill,
+    ask: Ask,
+    train: TrainName,
+    mate: Annotated[str, Query(max_length=40, description="Teeth of the mate", examples=["36"])],
+    helix: Annotated[Typed, Query(description="Its helix angle; empty for that of the wheel")] = "",
+    hand: Annotated[Literal["", "right", "left"], Query(description="Its hand; empty for parallel shafts")] = "",
+    centres: Annotated[Typed, Query(description="Measured distance of the shafts")] = "",
+    units: InUnits = Units.MM,
+) -> PairOut:
+    """Wheel and mate: angles, hands, how the shafts stand and how far apart, and whether one train cuts both."""
+    wanted, at = read_whole(ask), on.at
+    teeth = parse_whole(mate, "mate", FEWEST_HOBBED, MOST_HOBBED, "teeth")
+    apart = parse_length(centres, units.bare, "centres").mm if centres.strip() else None
+    found = pair_check(wanted, teeth, read_angle(helix, "helix"), Hand(hand) if hand else None, apart)
+    planned = candidate_for(read_set_up(train, at.drive), wanted, at.drive, at.stock, at.on)
+    other = mate_plan(planned, wanted, found.mate, at.drive, at.stock)
+    return PairOut(
+        figures=[FigureOut.model_validate(f) for f in pair_words.facts(found, units)],
+        train=words.mate_text(other, wanted, at.drive, units) if other else words.NO_MATE,
+        ask=say(found.mate),
+    )

@@ -1,0 +1,38 @@
+"""Two helical wheels that are to run together, in words."""
+
+from valleywind.core.helix.pair import PairCheck
+from valleywind.core.units import spell
+from valleywind.wording.hobbing.setting import SettingFact
+from valleywind.wording.numbers import Units, length, trimmed
+
+# Shafts nearer to where they should be than this run well, mm.
+_CLOSE = 0.02
+
+
+def facts(found: PairCheck, units: Units) -> list[SettingFact]:
+    """What the two are to each other."""
+    wheel, mate = found.wheel, found.mate
+    assert wheel.helix is not None
+    assert mate.helix is not None
+    shafts = "parallel" if found.parallel else f"crossed at {spell(found.shafts)}°"
+    told = [
+        SettingFact("Wheel", f"{wheel.teeth} teeth, {spell(wheel.helix)}° {wheel.wanted_hand}-hand"),
+        SettingFact("Mate", f"{mate.teeth} teeth, {spell(mate.helix)}° {mate.wanted_hand}-hand"),
+        SettingFact("Shafts", shafts),
+        SettingFact("Ratio", f"1 : {trimmed(found.ratio, 4)}, mate to wheel"),
+        SettingFact("Centre distance without backlash", length(found.centres, units, 3)),
+    ]
+    if found.room is not None:
+        told.append(_measured(found.room, units))
+    if not found.parallel:
+        told.append(SettingFact("Contact", "at a point: for motion and light loads, well oiled"))
+    return told
+
+
+def _measured(room: float, units: Units) -> SettingFact:
+    by = length(abs(room), units, 3)
+    if room < 0:
+        return SettingFact("Measured distance", f"{by} too near: the teeth bind", True)
+    if room <= _CLOSE:
+        return SettingFact("Measured distance", "as it must be")
+    return SettingFact("Measured distance", f"{by} wider: that much more play between tip and bottom")
