@@ -12,7 +12,6 @@ export type ListedSetUp = Schemas["ListedSetUp"];
 export type SetUp = Schemas["SetUpOut"];
 export type HobAsk = Schemas["HobAskOut"];
 export type Material = Schemas["Material"];
-export type Figure = Schemas["FigureOut"];
 
 export interface HobAsked {
   machine: string;

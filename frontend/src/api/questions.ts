@@ -27,10 +27,12 @@ export function useShelf(machine: string) {
   });
 }
 
-export function useReading(ask: string, units: Units) {
+/** What is made of a line; `at` is where it is typed, for a bare lead is a helix at the mill. */
+export function useReading(ask: string, units: Units, at: "" | "mill") {
+  const query = { ask, units, at };
   return useQuery({
-    queryKey: ["reading", ask, units],
-    queryFn: () => answered(api.GET("/api/lathes/reading", { params: { query: { ask, units } } })),
+    queryKey: ["reading", query],
+    queryFn: () => answered(api.GET("/api/lathes/reading", { params: { query } })),
     enabled: ask.trim() !== "",
     placeholderData: keepPreviousData,
   });

@@ -157,7 +157,7 @@ export function useArmPreview(
   family: number | null,
   train: string,
   units: Units,
-  box: Schemas["Box"] | null = null,
+  box: Schemas["ArmTried"]["box"] = null,
 ) {
   return useQuery({
     queryKey: ["preview", "arm", arm, family, train, units, box],

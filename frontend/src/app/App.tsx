@@ -13,6 +13,11 @@ const HobChartStation = lazy(() => import("../stations/hobber/HobChartStation"))
 const HobberStart = lazy(() =>
   import("../stations/hobber/HobberStation").then((m) => ({ default: m.HobberStart })),
 );
+const MillStation = lazy(() => import("../stations/mill/MillStation"));
+const LeadChartStation = lazy(() => import("../stations/mill/LeadChartStation"));
+const MillStart = lazy(() =>
+  import("../stations/mill/MillStation").then((m) => ({ default: m.MillStart })),
+);
 const RackStation = lazy(() => import("../stations/rack/RackStation"));
 const LatheEditor = lazy(() => import("../stations/machines/LatheEditor"));
 const RecordStation = lazy(() => import("../stations/machines/RecordStation"));
@@ -39,6 +44,9 @@ export function App() {
         <Route path="hobber" element={later(<HobberStart />)} />
         <Route path="hobber/:machine" element={later(<HobberStation />)} />
         <Route path="hobber/:machine/chart" element={later(<HobChartStation />)} />
+        <Route path="mill" element={later(<MillStart />)} />
+        <Route path="mill/:machine" element={later(<MillStation />)} />
+        <Route path="mill/:machine/chart" element={later(<LeadChartStation />)} />
         <Route path="rack" element={later(<RackStation />)} />
         <Route path="rack/sets" element={later(<SetsStation />)} />
         <Route path="rack/stores" element={later(<StoresStation />)} />

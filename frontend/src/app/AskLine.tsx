@@ -7,6 +7,7 @@ import { usePreferences } from "./preferences";
 import { useDebouncedValue } from "../kit/useDebouncedValue";
 
 const PAUSE = 350;
+const EXAMPLES: Record<string, string> = { hobber: "hob 37", mill: "helix 24 m2 30° left" };
 const PANEL =
   "absolute inset-x-0 top-full z-40 border-2 border-t-0 border-enamel bg-paper text-ink shadow-lg";
 
@@ -21,7 +22,7 @@ export function AskLine({ machine }: { machine: string }) {
   const [open, setOpen] = useState(false);
   const field = useRef<HTMLInputElement>(null);
   const settled = useDebouncedValue(text, PAUSE);
-  const reading = useReading(settled, units);
+  const reading = useReading(settled, units, pathname.startsWith("/mill") ? "mill" : "");
   const known =
     text.trim() !== "" && settled === text && !reading.isPlaceholderData ? reading.data : undefined;
 
@@ -40,14 +41,14 @@ export function AskLine({ machine }: { machine: string }) {
     next.delete("trains");
     // On a machine of the station the ask stays with it; the lathe is known without.
     const place =
-      here && station === "hobber" ? pathname.split("/").slice(0, 3).join("/") : `/${station}`;
+      here && station !== "lathe" ? pathname.split("/").slice(0, 3).join("/") : `/${station}`;
     void navigate(`${station === "lathe" ? `/lathe/${machine}` : place}?${next}`, { replace });
   };
   // Entered before it was read, an ask of another station stands in the lathe's address until it is.
   const strayed =
     known !== undefined &&
     !pathname.startsWith(`/${known.station}`) &&
-    /^\/(lathe|hobber)\//.test(pathname) &&
+    /^\/(lathe|hobber|mill)\//.test(pathname) &&
     settled.trim() === asked.trim();
   useEffect(() => {
     if (strayed) commit(settled.trim(), true);
@@ -110,7 +111,7 @@ export function AskLine({ machine }: { machine: string }) {
           aria-expanded={completions.length > 0}
           aria-controls="ask-completions"
           aria-activedescendant={picked ? `completion-${at}` : undefined}
-          placeholder={pathname.startsWith("/hobber") ? "e.g. hob 37" : "e.g. M14x2, 26 tpi"}
+          placeholder={`e.g. ${EXAMPLES[pathname.split("/")[1] ?? ""] ?? "M14x2, 26 tpi"}`}
           autoComplete="off"
           autoCapitalize="off"
           spellCheck={false}

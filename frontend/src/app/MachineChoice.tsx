@@ -4,7 +4,13 @@ import { useLocation, useNavigate, useSearchParams } from "react-router";
 import { useMachines } from "../api/questions";
 
 /** Which machine of a kind the ask is for. The ask stays when the machine changes. */
-export function MachineChoice({ kind, machine }: { kind: "lathe" | "hobber"; machine: string }) {
+export function MachineChoice({
+  kind,
+  machine,
+}: {
+  kind: "lathe" | "hobber" | "mill";
+  machine: string;
+}) {
   const machines = useMachines();
   const navigate = useNavigate();
   const [search] = useSearchParams();

@@ -40,6 +40,7 @@ export function Shell() {
   }, []);
   const lathe = useOfKind("lathe");
   const hobber = useOfKind("hobber");
+  const mill = useOfKind("mill");
   const { pathname } = useLocation();
   const section = pathname.split("/")[1];
   useTitle(pathname);
@@ -62,6 +63,8 @@ export function Shell() {
         <AskLine machine={lathe} />
         {section === "hobber" ? (
           <MachineChoice kind="hobber" machine={hobber} />
+        ) : section === "mill" ? (
+          <MachineChoice kind="mill" machine={mill} />
         ) : (
           <MachineChoice kind="lathe" machine={lathe} />
         )}
@@ -134,6 +137,8 @@ export function Shell() {
           {hobber && section === "hobber" && (
             <Station to={`/hobber/${hobber}/chart`} name="Chart" within />
           )}
+          {mill && <Station to={`/mill/${mill}`} name="Mill" />}
+          {mill && section === "mill" && <Station to={`/mill/${mill}/chart`} name="Leads" within />}
           <Station to="/rack" name="Rack" />
           {section === "rack" && (
             <>

@@ -9,6 +9,8 @@ const STATIONS: [RegExp, string][] = [
   [/^\/lathe/, "Lathe"],
   [/^\/hobber\/[^/]+\/chart/, "Counts"],
   [/^\/hobber/, "Hobber"],
+  [/^\/mill\/[^/]+\/chart/, "Leads"],
+  [/^\/mill/, "Mill"],
   [/^\/rack\/sets/, "Sets"],
   [/^\/rack\/stores/, "Stores"],
   [/^\/rack/, "Rack"],

@@ -8,12 +8,14 @@ import { hole, wheelPath } from "./outline";
 import { scaleText } from "./paper";
 import { type QuadrantEdits, QuadrantHandles } from "./QuadrantHandles";
 import { Senses } from "./Senses";
+import { TitleBlock } from "./TitleBlock";
 import { useTurning } from "./useTurning";
 import { type Point, type View, viewOf } from "./view";
 import { ARM, countText, placeWords, slotNameAt } from "./words";
 
 type Wheel = Schemas["DrawnWheel"];
 type Clearance = Schemas["DrawnClearance"];
+
 /** The end view to scale: everything in it is where the core says it is. */
 export function QuadrantDrawing(props: {
   drawing: Drawing;
@@ -89,7 +91,7 @@ export function QuadrantDrawing(props: {
           <Count key={n} wheel={wheel} {...words.counts[n]!} />
         ))}
         <TitleBlock
-          machine={props.terse ? "" : props.machine}
+          name={props.terse || !props.machine ? "" : `${props.machine}, end view`}
           scale={drawing.to_scale ? scaleText(view.scale) : "in proportion"}
           width={width}
           height={height}
@@ -429,64 +431,6 @@ function Dimension({
         {clearance.text}
       </text>
       <title>{clearance.between}</title>
-    </g>
-  );
-}
-
-function TitleBlock({
-  machine,
-  scale,
-  width,
-  height,
-}: {
-  machine: string;
-  scale: string;
-  width: number;
-  height: number;
-}) {
-  const name = machine && `${machine}, end view`;
-  const split = name ? name.length * 7.6 + 22 : 0;
-  const wide = split + scale.length * 7.6 + 22;
-  const [x, y] = [width - wide - 10, height - 40];
-  return (
-    <g>
-      <rect
-        x={x}
-        y={y}
-        width={wide}
-        height={28}
-        fill="var(--paper)"
-        stroke="var(--ink)"
-        strokeWidth={1.2}
-      />
-      <line
-        x1={x + split}
-        y1={y}
-        x2={x + split}
-        y2={y + 28}
-        stroke="var(--ink)"
-        strokeWidth={1.2}
-      />
-      <text
-        x={x + split / 2}
-        y={y + 14}
-        textAnchor="middle"
-        dominantBaseline="central"
-        fontSize={14}
-        className="fill-ink"
-      >
-        {name}
-      </text>
-      <text
-        x={x + (split + wide) / 2}
-        y={y + 14}
-        textAnchor="middle"
-        dominantBaseline="central"
-        fontSize={14}
-        className="fill-ink"
-      >
-        {scale}
-      </text>
     </g>
   );
 }

@@ -11,6 +11,8 @@ import {
   useState,
 } from "react";
 
+import type { Change } from "../api/questions";
+
 /** A wheel in the hand: off the shelf, or out of the train at a place. */
 export type Held = { teeth: number; at?: number };
 
@@ -141,4 +143,14 @@ function targetOf(name: string | null | undefined): Target | undefined {
   if (kind === "wheel") return { kind, at: Number(number) };
   if (kind === "mesh") return { kind, after: Number(number) };
   return { kind: "shelf" };
+}
+
+/** What putting a wheel somewhere does to the train. */
+export function changeOf(held: Held, target: Target): Change | undefined {
+  const { teeth, at } = held;
+  if (target.kind === "shelf") return at === undefined ? undefined : { change: "out", at };
+  if (target.kind === "mesh")
+    return at === undefined ? { change: "idler", at: target.after, teeth } : undefined;
+  if (at === undefined) return { change: "put", at: target.at, teeth };
+  return at === target.at ? undefined : { change: "swap", at, other: target.at };
 }

@@ -1,5 +1,9 @@
 export const MM_PER_INCH = 25.4;
 
+/** Squared paper under a drawing. */
+export const PAPER =
+  "bg-[linear-gradient(var(--grid)_1px,transparent_1px),linear-gradient(90deg,var(--grid)_1px,transparent_1px)] bg-size-[19px_19px]";
+
 /** CSS pixels in a millimetre of paper. */
 const PX_PER_MM = 96 / MM_PER_INCH;
 

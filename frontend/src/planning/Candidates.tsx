@@ -1,16 +1,34 @@
 import { Radio, RadioGroup } from "@headlessui/react";
 import type { ReactNode } from "react";
 
-import type { Listed, Order, Plan } from "../api/client";
+import type { Order, Schemas } from "../api/client";
 import { meritOf, Nut } from "./Nut";
 import { Segmented } from "../kit/Segmented";
 import { Beside, CHOICE, LeftOut, NotKnown } from "./Beside";
 import { TrainFraction } from "./TrainFraction";
 import { useInSight } from "./useInSight";
 
+type Listed = Schemas["ListedTrain"];
+
+/** A plan of whatever machine, as its list shows it. */
+interface Listing {
+  machine: string;
+  candidates: Listed[];
+  order: Order;
+  most_exact_unfit: Listed | null;
+  one_more: Listed | null;
+  one_more_text: string | null;
+  shortfall: string | null;
+  cut_short: string | null;
+  not_known: string[];
+  left_out?: string | null;
+}
+
 /** The trains in order of merit, and what stands next to them: the closest that does not go on, one more wheel. */
 export function Candidates(props: {
-  plan: Plan;
+  plan: Listing;
+  /** What the machine is called where it is not known well. */
+  of: string;
   own?: Listed;
   chosen: string;
   choose: (train: string) => void;
@@ -50,7 +68,7 @@ export function Candidates(props: {
           {plan.cut_short}
         </p>
       )}
-      <NotKnown of="lathe" machine={plan.machine} said={plan.not_known} />
+      <NotKnown of={props.of} machine={plan.machine} said={plan.not_known} />
       {props.further}
       <RadioGroup
         aria-label="Trains"

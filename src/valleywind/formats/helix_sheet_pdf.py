@@ -87,6 +87,7 @@ def _from_above(pdf: FPDF, seen: View, place: Place) -> None:
     half = min(width / 2, 140 / ratio)
     face = at((middle, seen.column))
     pdf.line(face[0] - half, face[1], face[0] + half, face[1])
+    pdf.set_line_width(0.2)
     pdf.set_font("text", "", 8)
     pdf.text(face[0] - half, face[1] - 1, "column")
     scale = f"1 : {ratio:g}" if seen.to_scale else "in proportion"

@@ -4,13 +4,11 @@ import type { Outline } from "../../api/client";
 import type { SetUp } from "../../api/hobbing";
 import { DrawingNotes } from "../../drawing/DrawingNotes";
 import { QuadrantDrawing } from "../../drawing/QuadrantDrawing";
+import { PAPER } from "../../drawing/paper";
 import { useSize } from "../../drawing/useSize";
 import { TrainFraction } from "../../planning/TrainFraction";
 
 type Drawn = SetUp["drawn"][number];
-const PAPER =
-  "bg-[linear-gradient(var(--grid)_1px,transparent_1px),linear-gradient(90deg,var(--grid)_1px,transparent_1px)] bg-size-[19px_19px]";
-
 /** Every box of a set-up drawn to scale, the index box largest; or one of them alone. */
 export function BoxesBoard({
   set,

@@ -7,10 +7,11 @@ import { TravelDrawing } from "../../drawing/TravelDrawing";
 import { Choice } from "../../kit/Form";
 import { Segmented } from "../../kit/Segmented";
 import { Strong } from "../../kit/Strong";
+import { Lines } from "../../planning/Lines";
 import { Nut } from "../../planning/Nut";
 import { SheetButtons } from "../../planning/SheetButtons";
 import { StepList } from "../../planning/StepList";
-import { Figures } from "./Figures";
+import { Figures } from "../../planning/Figures";
 import { HobbedWheel } from "./HobbedWheel";
 
 type Part = "sheet" | "setting" | "wheel";
@@ -162,20 +163,6 @@ function Posts({ set }: { set: SetUp }) {
       </table>
     </section>
   ));
-}
-
-function Lines({ title, lines }: { title: string; lines: string[] }) {
-  if (lines.length === 0) return null;
-  return (
-    <>
-      <h3 className="mt-3 font-bold">{title}</h3>
-      {lines.map((told) => (
-        <p key={told} className="mt-1 text-[15px]">
-          <Strong text={told} />
-        </p>
-      ))}
-    </>
-  );
 }
 
 function Materials({

@@ -8,7 +8,7 @@ import { PairDrawing } from "../../drawing/PairDrawing";
 import { RollingDrawing } from "../../drawing/RollingDrawing";
 import { Button } from "../../kit/Button";
 import { TextField } from "../../kit/TextField";
-import { Figures } from "./Figures";
+import { Figures } from "../../planning/Figures";
 
 /** Sizes of the wheel, the hob's rack making its tooth, and the pair in mesh. */
 export function HobbedWheel({ plan }: { plan: HobPlan }) {

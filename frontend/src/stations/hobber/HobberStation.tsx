@@ -14,6 +14,7 @@ import {
 import { useLastGood } from "../../api/lastGood";
 import { useMachines, useShelf } from "../../api/questions";
 import { useAddress } from "../../app/address";
+import { nameIn } from "../../app/named";
 import { PlanFailed } from "../../app/PlanFailed";
 import { useKey } from "../../app/keys";
 import { Failed } from "../../app/Notice";
@@ -24,6 +25,7 @@ import { Disclosure } from "../../kit/Disclosure";
 import { Stale } from "../../kit/Stale";
 import { Working } from "../../kit/Working";
 import { WheelShelf } from "../../planning/WheelShelf";
+import { AsItMayStand } from "../../planning/WhyNot";
 import { BoxesBoard } from "./BoxesBoard";
 import { HobProof, type Suspected } from "./HobProof";
 import { HobSheetPanel } from "./HobSheetPanel";
@@ -54,11 +56,6 @@ export function HobberStart() {
       </Link>
     </div>
   );
-}
-
-/** The machine that is said behind `on`, in small letters; empty where none is. */
-function nameIn(ask: string): string {
-  return /\son\s+(\S.*)$/i.exec(ask)?.[1]?.trim().toLowerCase() ?? "";
 }
 
 /** Ask for a wheel to be hobbed; see trains for every box, drawn, with the sheet, the setting and the proof. */
@@ -191,15 +188,7 @@ export default function HobberStation() {
         >
           <Stale {...aged} note className="h-full">
             {suspected && (
-              <div
-                role="note"
-                className="flex items-center justify-between gap-3 border-l-4 border-oxide bg-oxide-bg px-4 py-2 text-[15px]"
-              >
-                <span>
-                  <b>As it may stand now:</b> {suspected.text}
-                </span>
-                <Button onClick={() => setSuspected(undefined)}>Back to the plan</Button>
-              </div>
+              <AsItMayStand text={suspected.text} back={() => setSuspected(undefined)} />
             )}
             {chosen ? (
               <BoxesBoard set={suspected?.stands ?? chosen} outlines={outlines} machine={name} />

@@ -5,7 +5,6 @@ import { type Candidate, type Order, type Plan } from "../../api/client";
 import { useLastGood } from "../../api/lastGood";
 import {
   type Asked,
-  type Change,
   sheetAddress,
   useChangedTrain,
   useMachines,
@@ -19,7 +18,7 @@ import { useAddress } from "../../app/address";
 import { PlanFailed } from "../../app/PlanFailed";
 import { useKey } from "../../app/keys";
 import { usePreferences } from "../../app/preferences";
-import { type Held, InHandProvider, type Target } from "../../drawing/inHand";
+import { changeOf, type Held, InHandProvider, type Target } from "../../drawing/inHand";
 import { WheelShelf } from "../../planning/WheelShelf";
 import { Stale } from "../../kit/Stale";
 import { Button } from "../../kit/Button";
@@ -172,8 +171,8 @@ export function LatheStation() {
               <Stale {...listAged}>
                 <Candidates
                   plan={shown}
+                  of="lathe"
                   own={listed?.some((c) => c.train === wanted) ? undefined : ownTrain?.candidate}
-
                   chosen={other && own.data === undefined && !own.error ? wanted : chosen.train}
                   choose={(train) => set({ train })}
                   setOrder={(order: Order) => set({ order: order === "most_exact" ? order : "" })}
@@ -270,16 +269,6 @@ export function LatheStation() {
       {ready && <PrintedSheet candidate={chosen} outlines={outlines} machine={name} />}
     </>
   );
-}
-
-/** What putting a wheel somewhere does to the train. */
-function changeOf(held: Held, target: Target): Change | undefined {
-  const { teeth, at } = held;
-  if (target.kind === "shelf") return at === undefined ? undefined : { change: "out", at };
-  if (target.kind === "mesh")
-    return at === undefined ? { change: "idler", at: target.after, teeth } : undefined;
-  if (at === undefined) return { change: "put", at: target.at, teeth };
-  return at === target.at ? undefined : { change: "swap", at, other: target.at };
 }
 
 /** Record a train as mounted, with the way back. */

@@ -1,7 +1,6 @@
 import { refusedAt } from "../../api/client";
 import { type MachineRecord } from "../../api/stores";
 import { Button } from "../../kit/Button";
-import { Checkbox } from "../../kit/Checkbox";
 import { Choice, Part, Row } from "../../kit/Form";
 import { Segmented } from "../../kit/Segmented";
 import { TextField } from "../../kit/TextField";
@@ -9,11 +8,11 @@ import { useState } from "react";
 
 import { useHobConstants } from "../../api/hobbing";
 import { Disclosure } from "../../kit/Disclosure";
-import { type PutQuadrant, QUADRANT, QuadrantFields } from "./QuadrantFields";
+import { type Box, BOX, BoxFields } from "./BoxFields";
+import type { PutQuadrant } from "./QuadrantFields";
 
 type Hobber = NonNullable<MachineRecord["hobber"]>;
 export type BoxName = "index" | "feed" | "differential";
-export type Box = NonNullable<Hobber["boxes"]>[string];
 
 export const HOBBER: Hobber = {
   index: "",
@@ -28,7 +27,6 @@ export const HOBBER: Hobber = {
   between: "",
   boxes: {},
 };
-export const BOX: Box = { quadrant: QUADRANT, turns: "", lever: false, posts: "" };
 
 const RIGHT_WAY: Record<BoxName, string> = {
   index: "The table turns as a right-hand hob needs it with",
@@ -124,33 +122,14 @@ export function HobberPart(props: {
           ]}
           onChange={props.setBox}
         />
-        <Choice
-          label={RIGHT_WAY[box]}
-          value={open.turns}
-          options={[
-            ["", "not known"],
-            ["even", "an even number of meshes"],
-            ["odd", "an odd number of meshes"],
-          ]}
-          change={(turns) => putBox({ turns })}
-        />
-        {wrong(`${box}.turns`) && <p className="text-oxide">{wrong(`${box}.turns`)}</p>}
-        <Checkbox
-          label="A lever or reversing gear turns it the other way"
-          ticked={open.lever}
-          change={(lever) => putBox({ lever })}
-        />
-        <TextField
-          label="Posts from the first shaft on: diameter x length in mm, worn"
-          value={open.posts}
-          onChange={(posts) => putBox({ posts })}
-          example="22 x 70, 22 x 66 worn, 22 x 70"
-          problem={wrong(`${box}.posts`)}
-        />
-        <QuadrantFields
-          quadrant={open.quadrant ?? QUADRANT}
-          put={props.putQuadrant}
-          wrong={(field) => wrong(`${box}.${field}`)}
+        <BoxFields
+          box={box}
+          typed={open}
+          put={putBox}
+          wrong={wrong}
+          putQuadrant={props.putQuadrant}
+          rightWay={RIGHT_WAY[box]}
+          lever="A lever or reversing gear turns it the other way"
           names={{ first: "drive shaft", last: `${box} shaft`, carrier: `${box} quadrant` }}
         />
       </Part>

@@ -15,13 +15,16 @@ import { Unsaved } from "../../app/Unsaved";
 import { useDebouncedValue } from "../../kit/useDebouncedValue";
 import { Part, Row } from "../../kit/Form";
 import { Failed } from "../../app/Notice";
+import { Segmented } from "../../kit/Segmented";
 import { Select } from "../../kit/Select";
 import { Checkbox } from "../../kit/Checkbox";
 import { useTell } from "../../app/Toast";
 import { TextField } from "../../kit/TextField";
 import { EndView } from "./EndView";
-import { BOX, type BoxName, HOBBER, HobberPart } from "./HobberPart";
+import { BOX } from "./BoxFields";
+import { type BoxName, HOBBER, HobberPart } from "./HobberPart";
 import { KINDS } from "./kinds";
+import { MILL, MillPart } from "./MillPart";
 import { type PutQuadrant, QUADRANT, QuadrantFields, useQuadrantEdits } from "./QuadrantFields";
 import { RecordButtons } from "./RecordButtons";
 
@@ -36,7 +39,6 @@ const HEAD: PartOf<"head"> = {
   geared: false,
   reads: "",
 };
-const MILL: PartOf<"mill"> = { screw: "", swing: "", pairs: "" };
 
 /** A new machine of the kind in the address. */
 export function NewMachine() {
@@ -96,36 +98,50 @@ function Editor({ edited, start }: { edited?: string; start: MachineRecord }) {
       }),
     [box],
   );
+  const putLead = useCallback<PutQuadrant>(
+    (change) =>
+      setRecord((now) => {
+        const mill = now.mill ?? MILL;
+        const lead = mill.lead ?? BOX;
+        const quadrant = { ...lead.quadrant, ...change(lead.quadrant ?? QUADRANT) };
+        return { ...now, mill: { ...mill, lead: { ...lead, quadrant } } } as MachineRecord;
+      }),
+    [],
+  );
+  const [beside, setBeside] = useState<"lead" | "arm">("lead");
   const { kind } = record;
   const what = KINDS.find((k) => k.kind === kind)!;
   const divides = kind !== "hobber";
-  // What is drawn beside: a head's arm, or the box of a hobber that is open.
-  const arm = !divides
-    ? (record.hobber?.boxes[box]?.quadrant ?? QUADRANT)
-    : record.head?.geared
-      ? (record.arm ?? null)
-      : null;
+  const arm = divides && record.head?.geared ? (record.arm ?? null) : null;
+  // What is drawn beside: the box of a hobber that is open, a mill's lead quadrant, or a head's arm.
+  const drawn: BoxName | "lead" | "arm" =
+    kind === "hobber" ? box : kind === "mill" && (beside === "lead" || !arm) ? "lead" : "arm";
+  const [quadrant, putDrawn] =
+    drawn === "arm"
+      ? [arm, putArm]
+      : drawn === "lead"
+        ? [record.mill?.lead?.quadrant ?? QUADRANT, putLead]
+        : [record.hobber?.boxes[drawn]?.quadrant ?? QUADRANT, putBox];
   const preview = useArmPreview(
-    useDebouncedValue(arm, 120),
+    useDebouncedValue(quadrant, 120),
     record.family ?? null,
     useDebouncedValue(train, 250),
     units,
-    divides ? null : box,
+    drawn === "arm" ? null : drawn,
   );
-  const edits = useQuadrantEdits(arm ?? QUADRANT, divides ? putArm : putBox, preview.data?.drawing);
+  const edits = useQuadrantEdits(quadrant ?? QUADRANT, putDrawn, preview.data?.drawing);
   const refused = refusedAt(save.error);
   const wrong = (field: string) => {
-    const plain = divides ? field : field.replace(`${box}.`, "");
-    const found =
-      arm && (divides || field.startsWith(`${box}.`))
-        ? preview.data?.problems.find((p) => p.field === plain)
-        : undefined;
+    const prefix = drawn === "arm" ? "" : `${drawn}.`;
+    const found = field.startsWith(prefix)
+      ? preview.data?.problems.find((p) => p.field === field.slice(prefix.length))
+      : undefined;
     return refused(field) ?? (found && `${found.says} ${found.would_do}`);
   };
   return (
     <div
       className={
-        arm
+        quadrant
           ? "grid h-full grid-cols-[420px_minmax(0,1fr)] tall:h-auto tall:grid-cols-1"
           : "h-full tall:h-auto"
       }
@@ -133,7 +149,7 @@ function Editor({ edited, start }: { edited?: string; start: MachineRecord }) {
       <Unsaved typed={JSON.stringify(record) !== JSON.stringify(start)} saved={saved} />
       <form
         className={
-          arm
+          quadrant
             ? "min-h-0 overflow-y-auto border-r border-line p-4"
             : "h-full overflow-y-auto p-6 tall:h-auto"
         }
@@ -152,7 +168,7 @@ function Editor({ edited, start }: { edited?: string; start: MachineRecord }) {
           );
         }}
       >
-        <div className={arm ? "" : "mx-auto max-w-2xl border border-line bg-paper p-5"}>
+        <div className={quadrant ? "" : "mx-auto max-w-2xl border border-line bg-paper p-5"}>
           <h1 className="text-[19px] font-bold">
             {edited ? `${start.name}’s record` : `Add ${what.a}`}
           </h1>
@@ -194,7 +210,12 @@ function Editor({ edited, start }: { edited?: string; start: MachineRecord }) {
             />
           )}
           {kind === "mill" && (
-            <MillPart typed={record.mill ?? MILL} put={(mill) => put({ mill })} wrong={wrong} />
+            <MillPart
+              typed={record.mill ?? MILL}
+              put={(mill) => put({ mill })}
+              wrong={wrong}
+              putQuadrant={putLead}
+            />
           )}
           {divides && (
             <HeadPart
@@ -222,6 +243,17 @@ function Editor({ edited, start }: { edited?: string; start: MachineRecord }) {
                   Choose its wheels above: what goes on depends on their pitch.
                 </p>
               )}
+              {arm && kind === "mill" && (
+                <Segmented
+                  label="Drawn at the side"
+                  value={beside}
+                  options={[
+                    ["lead", "Lead quadrant"],
+                    ["arm", "Head’s arm"],
+                  ]}
+                  onChange={setBeside}
+                />
+              )}
               {arm && (
                 <QuadrantFields
                   quadrant={arm}
@@ -236,12 +268,12 @@ function Editor({ edited, start }: { edited?: string; start: MachineRecord }) {
           <RecordButtons
             busy={save.isPending}
             className={
-              arm ? "sticky -bottom-4 -mx-4 mt-4 border-t border-line bg-chalk p-4" : "mt-5"
+              quadrant ? "sticky -bottom-4 -mx-4 mt-4 border-t border-line bg-chalk p-4" : "mt-5"
             }
           />
         </div>
       </form>
-      {arm && (
+      {quadrant && (
         <EndView
           preview={preview.data}
           machine={record.name || `New ${kind}`}
@@ -257,7 +289,9 @@ function Editor({ edited, start }: { edited?: string; start: MachineRecord }) {
 
 /** The fields at which a refusal is shown; any other is shown by itself. */
 function shownAt(box: BoxName): string[] {
-  const boxed = [...Object.keys(QUADRANT), "posts", "turns"].map((field) => `${box}.${field}`);
+  const boxed = [box, "lead"].flatMap((of) =>
+    [...Object.keys(QUADRANT), "posts", "turns"].map((field) => `${of}.${field}`),
+  );
   return ["name", ...Object.keys({ ...HEAD, ...HOBBER, ...MILL, ...QUADRANT }), ...boxed];
 }
 
@@ -265,37 +299,6 @@ interface PartProps<T> {
   typed: T;
   put: (typed: T) => void;
   wrong: (field: string) => string | undefined;
-}
-
-function MillPart({ typed, put, wrong }: PartProps<PartOf<"mill">>) {
-  return (
-    <Part title="Its table and lead attachment">
-      <Row>
-        <TextField
-          label="Table screw"
-          value={typed.screw ?? ""}
-          onChange={(screw) => put({ ...typed, screw })}
-          example="6 mm, 4 tpi"
-          problem={wrong("screw")}
-        />
-        <TextField
-          label="Table swings, ± °"
-          value={typed.swing ?? ""}
-          onChange={(swing) => put({ ...typed, swing })}
-          example="45; 0 for a plain one"
-          problem={wrong("swing")}
-          numeric
-        />
-      </Row>
-      <TextField
-        label="Worm pairs"
-        value={typed.pairs ?? ""}
-        onChange={(pairs) => put({ ...typed, pairs })}
-        example="1:2, 1:10, 1:40"
-        problem={wrong("pairs")}
-      />
-    </Part>
-  );
 }
 
 function HeadPart({ kind, typed, put, wrong }: PartProps<PartOf<"head">> & { kind: Kind }) {

@@ -92,6 +92,7 @@ class HelixSheetOut(FromCore):
 class HelixSetUpOut(ListedTrain):
     """A set-up that is looked at."""
 
+    chain: list[str] = Field(description="What drives what, from the table’s screw to the head")
     pair: str | None = Field(description="How the pair is put in", examples=["1 turn out for 2 in"])
     verdict: str
     direction: str
@@ -276,6 +277,7 @@ class Answer:
         written = sheet(found, self.ask, at.mill, at.drive, self.setting, at.name, at.family, self.units)
         return HelixSetUpOut(
             **dict(self.listed(found)),
+            chain=words.chain(LeadSetUp(found.train, found.setting), at.mill, at.drive, self.units),
             pair=words.pair_text(found.setting) if at.drive.pairs else None,
             verdict=words.verdict_text(found, self.ask, at.drive, self.units),
             direction=words.direction(found, self.ask),

@@ -1,5 +1,6 @@
 """The chart of counts against angles on a mill, and which wheels are worth making for it."""
 
+from fractions import Fraction
 from typing import Annotated
 
 from fastapi import APIRouter, Query, Response
@@ -15,6 +16,7 @@ from valleywind.api.told import Goes, StageOut, stages_of
 from valleywind.core.helix.ask import HelixAsk, say
 from valleywind.core.helix.chart import Cell, asks, chart, read_angles, worth_making
 from valleywind.core.helix.plan import LeadSetUp
+from valleywind.core.helix.table import How, swing
 from valleywind.core.hobbing.ask import FEWEST_HOBBED, MOST_HOBBED
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.said import read_pitch
@@ -24,9 +26,11 @@ from valleywind.core.units import spell
 from valleywind.formats.tables import csv_text
 from valleywind.wording.helix import chart as words
 from valleywind.wording.helix.answers import lead_text, pair_label
+from valleywind.wording.helix.setting import swing_text
 from valleywind.wording.hobbing.answers import pitch_text
 from valleywind.wording.lathe.chart import STANDINGS
 from valleywind.wording.numbers import Units
+from valleywind.wording.trains import train_text
 
 MOST_CELLS = 400
 _MOST_WHEELS = 24
@@ -49,14 +53,20 @@ class CellOut(BaseModel):
     goes: Goes | None
     train: str | None = Field(description="Names the set-up in requests")
     text: str = Field(description="Wheels and pair; empty for none", examples=["72/28 × 52/56, pair 1 : 2"])
+    wheels: str = Field(description="The change wheels alone; empty for none", examples=["72/28 × 52/56"])
     stages: list[StageOut]
     pair: str | None
     note: str
 
 
+class AngleOut(BaseModel):
+    text: str = Field(examples=["30°"])
+    cannot: str | None = Field(description="Why it cannot be set on this mill, where that is known")
+
+
 class HelixChartOut(BaseModel):
     pitch: str = Field(description="As it is said", examples=["module 2"])
-    angles: list[str]
+    angles: list[AngleOut]
     cells: list[CellOut] = Field(description="Count by count, every angle in turn")
 
 
@@ -88,10 +98,17 @@ def _cell(cell: Cell, on: MillInUse, units: Units) -> CellOut:
         goes=GOES[found.verdict.mark] if found else None,
         train=LeadSetUp(found.train, found.setting).name if found else None,
         text=words.cell_text(cell, on.at.drive),
+        wheels=train_text(found.train) if found else "",
         stages=stages_of(found.train) if found else [],
         pair=pair_label(found.setting, on.at.drive) if found else None,
         note=words.note(cell, units),
     )
+
+
+def _angle(angle: Fraction, hand: Hand, on: MillInUse) -> AngleOut:
+    set_over = swing(float(angle), hand, on.at.mill)
+    cannot = swing_text(set_over, hand) if set_over.how is How.NEITHER else None
+    return AngleOut(text=f"{spell(angle)}°", cannot=cannot)
 
 
 @router.get("/{machine}/chart", dependencies=[LONG])
@@ -103,7 +120,7 @@ def get_helix_chart(
     asked = _asked(pitch, first, last, angles, hand)
     return HelixChartOut(
         pitch=pitch_text(read_pitch(pitch or "m2")),
-        angles=[f"{spell(angle)}°" for angle in read_angles(angles)],
+        angles=[_angle(angle, hand, on) for angle in read_angles(angles)],
         cells=[_cell(cell, on, units) for cell in _charted(on, asked)],
     )
 

@@ -21,9 +21,9 @@ from valleywind.core.teeth.form import FormError, form_error
 class Setting:
     """How a mill is set for one ask. swing, needs: None where the angle is not known; wheel: None for grooves; depth:
     mm, None where it is not known; cutter: its diameter, mm, and whether it is only a usual one; move: how far the
-    table goes while it cuts; held: the cutters that cut this form, the truest first; instead: the one for fewer teeth that comes nearest, where
-    none is held; form: what the best of them leaves, or the one of a usual set where none is held at all; simple: how the head divides, the
-    largest circle first; circles: that would serve where none of it does."""
+    table goes while it cuts; held: the cutters that cut this form, the truest first; instead: the one for fewer teeth
+    that comes nearest, where none is held; form: what the best of them leaves, or one of a usual set where there is
+    none; simple: how the head divides, the largest circle first; circles: that would serve where none of it does."""
 
     swing: Swing | None
     needs: Needs | None
@@ -85,4 +85,6 @@ def view_of(found: Setting, ask: HelixAsk, mill: Mill) -> View | None:
         return None
     across = found.wheel.tip_diameter if found.wheel else float(ask.diameter or 0) or _DRAWN_WORK
     long = float(shown_face(ask))
-    return view(found.swing, ask.wanted_hand, mill, found.needs, found.move or long, (across, long), found.cutter)
+    return view(
+        found.swing, ask.wanted_hand, mill, found.needs, found.move or long, (across, long), found.cutter, ask.teeth
+    )

@@ -92,7 +92,7 @@ def needs(found: Swing, mill: Mill, move: float) -> Needs:
     travels = None if mill.travel is None else move <= mill.travel
     if mill.table is None:
         return Needs(None, None, None, None, None, travels)
-    turned = found.degrees if found.how is How.TABLE else 0.0
+    turned = 0.0 if found.how is How.HEAD else found.degrees
     nearest = float(mill.saddle[0]) if mill.saddle else 0.0
     square = max(nearest, _behind(mill, 0.0, 0.0) + CLEAR)
     away = max(nearest, _behind(mill, turned, move / 2) + CLEAR)
@@ -133,9 +133,11 @@ class View:
 
 
 def view(
-    found: Swing, hand: Hand, mill: Mill, need: Needs, move: float, work: tuple[float, float], cutter: float
-) -> View:
-    """work: diameter and length; cutter: diameter; move: how far the table goes during the cut."""
+    found: Swing, hand: Hand, mill: Mill, need: Needs, move: float, work: tuple[float, float], cutter: float,
+    teeth: int | None = None,
+) -> View:  # fmt: skip
+    """work: diameter and length; cutter: diameter; move: how far the table goes during the cut; teeth: how many lines
+    go round the work, None where that is not known."""
     long, wide = map(float, mill.table) if mill.table else _TABLE
     toward = 1 if found.sense is Sense.ANTICLOCKWISE else -1
     table_turn = toward * found.degrees if found.how is not How.HEAD else 0.0
@@ -145,7 +147,7 @@ def view(
         column = float(mill.saddle[1])
     across, length = work
     head_at = 1 if mill.head_at is Side.RIGHT else -1
-    ends = [head_at * (length / 2 + gap + size[0] / 2) for gap, size in ((25.0, _HEAD), (25.0, _TAIL))]
+    ends = [head_at * (_clear_of_arbor(length, size[1], table_turn) + size[0] / 2) for size in (_HEAD, _TAIL)]
     return View(
         _block((long, wide), 0.0, 0.0, table_turn),
         _block((long, wide), move / 2, 0.0, table_turn),
@@ -153,8 +155,8 @@ def view(
         _block((long, wide), 0.0, 0.0, 0.0) if table_turn else (),
         _block((length, across), 0.0, 0.0, table_turn),
         _block(_HEAD, ends[0], 0.0, table_turn),
-        _block(_TAIL, -ends[0] + head_at * (_HEAD[0] - _TAIL[0]) / 2, 0.0, table_turn),
-        _grooves(across, length, hand, found.degrees, table_turn),
+        _block(_TAIL, -ends[1], 0.0, table_turn),
+        _grooves(across, length, hand, found.degrees, table_turn, teeth),
         _block((cutter, CUTTER_WIDTH / 2), 0.0, 0.0, cutter_turn),
         _block((_ARBOR, column + _OVERHANG), 0.0, (column - _OVERHANG) / 2, cutter_turn),
         column,
@@ -175,30 +177,41 @@ def _block(size: tuple[float, float], along: float, across: float, degrees: floa
     return _turned([(along + x, across + y) for x, y in corners], degrees)
 
 
-def _grooves(across: float, length: float, hand: Hand, degrees: float, turn: float) -> tuple[tuple[Point, ...], ...]:
+def _clear_of_arbor(length: float, wide: float, degrees: float) -> float:
+    """How far from the cutter's middle a block on the table begins, so that none of it is under the arbor however the
+    table is swung: the mandrel is long enough for that."""
+    turned = math.radians(abs(degrees))
+    return max(length / 2 + _GAP, (_ARBOR / 2 + CLEAR + wide / 2 * math.sin(turned)) / math.cos(turned))
+
+
+def _grooves(
+    across: float, length: float, hand: Hand, degrees: float, turn: float, teeth: int | None
+) -> tuple[tuple[Point, ...], ...]:
     """Tooth lines on the upper side of the work: helices about its axis, lying over by the angle on its very top, where
     a right-hand one runs toward the operator on its way to the right."""
-    radius = across / 2
-    lead = 2 * math.pi * radius / math.tan(math.radians(degrees))
+    radius, half = across / 2, length / 2
+    rise = radius / math.tan(math.radians(degrees))
     way = -1 if hand is Hand.RIGHT else 1
-    quarter = lead / 4
-    spacing = max(length / _LINES, 2 * quarter / _LINES)
-    count = math.ceil((length / 2 + quarter) / spacing)
+    apart = 2 * math.pi * rise / teeth if teeth else max(length, math.pi * rise) / _LINES
+    # Lines that would lie closer than can be seen are left out, evenly.
+    spacing = apart * math.ceil(length / _CLOSEST / apart) if apart < length / _CLOSEST else apart
+    count = math.ceil((half + math.pi / 2 * rise) / spacing)
     lines = []
     for n in range(-count, count + 1):
-        points = []
-        for step in range(-_POINTS, _POINTS + 1):
-            phi = math.pi / 2 * step / _POINTS
-            x = n * spacing + way * phi * lead / (2 * math.pi)
-            if abs(x) <= length / 2:
-                points.append((x, radius * math.sin(phi)))
-        if len(points) > 1:
+        # From where it comes up over the work's edge, or in at its end, to where it goes.
+        low, high = sorted(way * (x - n * spacing) / rise for x in (-half, half))
+        low, high = max(low, -math.pi / 2), min(high, math.pi / 2)
+        if low < high:
+            angles = [low + (high - low) * step / _POINTS for step in range(_POINTS + 1)]
+            points = [(n * spacing + way * phi * rise, radius * math.sin(phi)) for phi in angles]
             lines.append(_turned(points, turn))
     return tuple(lines)
 
 
-# Lines drawn along the work, and points of each on either side of its top.
-_LINES, _POINTS = 9, 8
+# Lines drawn along the work where their count is not known, how many at most, and points of each.
+_LINES, _CLOSEST, _POINTS = 9, 60, 12
+# mm of mandrel that show at either end of the work.
+_GAP = 25.0
 
 
 def _turned(points: Iterable[Point], degrees: float) -> tuple[Point, ...]:

@@ -4,7 +4,7 @@ from fractions import Fraction
 
 from valleywind.core.helix.ask import HelixAsk, Meant
 from valleywind.core.helix.lead import PairWay
-from valleywind.core.helix.machine import Mill
+from valleywind.core.helix.machine import Mill, PairsAt
 from valleywind.core.helix.plan import (
     LeadCandidate,
     LeadDrive,
@@ -286,6 +286,22 @@ def mate_text(found: MatePlan, wheel: HelixAsk, drive: LeadDrive, units: Units) 
 def now_text(lead: Fraction, units: Units) -> str:
     """What the wheels that are on give."""
     return f"Gives a lead of {lead_text(lead, units)}."
+
+
+def chain(found: LeadSetUp, mill: Mill, drive: LeadDrive, units: Units) -> list[str]:
+    """What drives what, from the table's screw to the work, in the order in which it lies."""
+    wheels, label = train_text(found.train), pair_label(found.pair, drive)
+    parts = [wheels]
+    if label is not None:
+        pair = f"{label}, {pair_text(found.pair)}"
+        match mill.pairs_at:
+            case PairsAt.BEFORE:
+                parts = [pair, wheels]
+            case PairsAt.AFTER:
+                parts = [wheels, pair]
+            case None:
+                parts = [f"{wheels} and {pair}, in an order that is not on record"]
+    return [f"table screw {short_length(drive.screw, units)}", *parts, f"head {spell(drive.head)} : 1"]
 
 
 def not_known(mill: Mill, drive: LeadDrive) -> list[str]:

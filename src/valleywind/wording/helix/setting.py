@@ -36,7 +36,9 @@ def swing_text(found: Swing, hand: Hand) -> str:
         case How.NEITHER:
             most = spell(found.most or Fraction(0))
             can = f"at most {most}°" if found.most else "not at all"
-            return f"{degrees} cannot be set: table and head swing {can}. A swivelling head, or a smaller angle, would"
+            return (
+                f"{degrees} cannot be set: table and head swing {can}. A swivelling head, or a smaller angle, would do"
+            )
 
 
 def setting_facts(found: Setting, ask: HelixAsk, mill: Mill, units: Units) -> list[SettingFact]:
@@ -66,7 +68,7 @@ def setting_facts(found: Setting, ask: HelixAsk, mill: Mill, units: Units) -> li
 
 def _room(found: Setting, mill: Mill, units: Units) -> list[SettingFact]:
     need = found.needs
-    if need is None or found.swing is None:
+    if need is None or found.swing is None or found.swing.how is How.NEITHER:
         return []
     if need.away is None:
         if found.swing.how in (How.TABLE, How.UNKNOWN):
@@ -86,7 +88,9 @@ def _room(found: Setting, mill: Mill, units: Units) -> list[SettingFact]:
         facts.append(SettingFact("Arbor", f"must carry the cutter {length(need.away, units, 0)} from the column"))
     elif need.chosen is None:
         longest = short_length(mill.arbors[-1], units)
-        text = f"must carry the cutter {length(need.away, units, 0)} from the column; the longest reaches {longest}"
+        text = (
+            f"must reach {length(need.arbor, units, 0)} from the column, collar and all; the longest reaches {longest}"
+        )
         facts.append(SettingFact("Arbor", text, True))
     else:
         facts.append(SettingFact("Arbor", f"the one that reaches {short_length(need.chosen, units)}"))

@@ -70,7 +70,7 @@ def _facts(
 ) -> list[Fact]:
     facts = [Fact("Work", words.description(ask, units))]
     if pair := words.pair_label(found.setting, drive):
-        facts.append(Fact("Worm pair", f"{pair}: {words.pair_text(found.setting)}"))
+        facts.append(Fact("Worm pair", f"{pair.removeprefix('pair ')}, {words.pair_text(found.setting)}"))
     facts.append(Fact("Room", room(found.placement, drive.box.quadrant, units)))
     facts += [Fact(f.label, f.text) for f in setting_facts(setting, ask, mill, units)]
     sizes = wheel_sizes(setting, ask, units)
@@ -127,9 +127,11 @@ def _arbor_steps(mill: Mill, setting: Setting, units: Units) -> list[Step]:
         return [Step("Take an arbor long enough for the swung table.", _STOPPED)] if swung else []
     if need.chosen is not None:
         return [Step(f"Fit the arbor that reaches **{short_length(need.chosen, units)}**.", _STOPPED)]
-    reach = f"The arbor must carry the cutter **{length(need.away, units, 0)}** from the column"
-    longest = f"; the longest reaches {short_length(mill.arbors[-1], units)}" if mill.arbors else ""
-    return [Step(f"{reach}{longest}.", _STOPPED)]
+    if need.arbor is None:
+        return [Step(f"The arbor must carry the cutter **{length(need.away, units, 0)}** from the column.", _STOPPED)]
+    longest = short_length(mill.arbors[-1], units)
+    reach = f"The arbor must reach **{length(need.arbor, units, 0)}** from the column, collar and all"
+    return [Step(f"{reach}; the longest reaches {longest}.", "Do not cut with it so.")]
 
 
 def _wheel_steps(found: LeadCandidate, drive: LeadDrive, family: WheelFamily, units: Units) -> list[Step]:

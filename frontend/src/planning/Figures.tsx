@@ -1,7 +1,7 @@
-import type { Figure } from "../../api/hobbing";
+import type { Schemas } from "../api/client";
 
 /** Figures with their labels; what the machine cannot do is marked. */
-export function Figures({ figures }: { figures: Figure[] }) {
+export function Figures({ figures }: { figures: Schemas["FigureOut"][] }) {
   return (
     <dl className="text-[15px]">
       {figures.map(({ label, text, wrong }) => (

@@ -1,0 +1,187 @@
+/** Questions about helical leads, and what is told of a mill. */
+import { useMutation, useQuery } from "@tanstack/react-query";
+
+import { answered, api, type Order, type Schemas, type Units } from "./client";
+import type { Change } from "./questions";
+import { saving } from "./saving";
+import type { paths } from "./schema";
+
+export type HelixPlan = Schemas["HelixPlanOut"];
+/** Wheels and worm pair that are looked at. */
+export type HelixSetUp = Schemas["HelixSetUpOut"];
+export type HelixAsk = Schemas["HelixAskOut"];
+export type HelixSetting = Schemas["HelixSettingOut"];
+export type TableView = Schemas["ViewOut"];
+
+export interface HelixAsked {
+  machine: string;
+  ask: string;
+  order: Order;
+}
+
+export function useHelixPlan({ machine, ask, order }: HelixAsked, units: Units) {
+  const query = { ask, order, units };
+  return useQuery({
+    queryKey: ["machines", machine, "helix-plan", query],
+    queryFn: () =>
+      answered(api.GET("/api/mills/{machine}/plan", { params: { path: { machine }, query } })),
+    enabled: ask.trim() !== "",
+  });
+}
+
+/** One set-up for an ask; only asked where the plan does not have it. */
+export function useHelixTrain(
+  machine: string,
+  ask: string,
+  train: string,
+  units: Units,
+  enabled: boolean,
+) {
+  const query = { ask, train, units };
+  return useQuery({
+    queryKey: ["machines", machine, "helix-train", query],
+    queryFn: () =>
+      answered(api.GET("/api/mills/{machine}/train", { params: { path: { machine }, query } })),
+    enabled,
+  });
+}
+
+/** The set-up with one change of its wheels. */
+export function useChangedHelixTrain(machine: string, ask: string, units: Units) {
+  return useMutation({
+    mutationFn: ({ train, ...change }: Change & { train: string }) =>
+      answered(
+        api.GET("/api/mills/{machine}/train/changed", {
+          params: { path: { machine }, query: { ask, train, units, ...change } },
+        }),
+      ),
+  });
+}
+
+/** What is in the lead drive now; null when it is bare. */
+export function useHelixNow(machine: string, units: Units, enabled: boolean) {
+  return useQuery({
+    queryKey: ["machines", machine, "helix-now", units],
+    queryFn: () =>
+      answered(
+        api.GET("/api/mills/{machine}/now", { params: { path: { machine }, query: { units } } }),
+      ),
+    enabled,
+  });
+}
+
+export type HelixFields = NonNullable<paths["/api/mills/fields"]["get"]["parameters"]["query"]>;
+
+/** The ask that plain fields make. */
+export function useHelixFields() {
+  return useMutation({
+    mutationFn: (fields: HelixFields) =>
+      answered(api.GET("/api/mills/fields", { params: { query: fields } })),
+  });
+}
+
+/** What must be read when the table is moved so far; empty for a handy way. */
+export function useExpected(machine: string, train: string, over: string, units: Units) {
+  const query = { train, over, units };
+  return useQuery({
+    queryKey: ["machines", machine, "helix-expected", query],
+    queryFn: () =>
+      answered(api.GET("/api/mills/{machine}/expected", { params: { path: { machine }, query } })),
+  });
+}
+
+export interface HelixReading {
+  kind: Schemas["Read"];
+  measured: string;
+  over: string;
+  off: string;
+  turned: Schemas["Turned"];
+}
+
+/** Compare what was read at the work with the set-up: yes, or the slips that explain it. */
+export function useHelixProof(machine: string, ask: string, train: string, units: Units) {
+  return useMutation({
+    mutationFn: (taken: HelixReading) =>
+      answered(
+        api.GET("/api/mills/{machine}/proof", {
+          params: { path: { machine }, query: { ask, train, units, ...taken } },
+        }),
+      ),
+  });
+}
+
+export interface PairTyped {
+  mate: string;
+  helix: string;
+  hand: "" | "right" | "left";
+  centres: string;
+}
+
+/** The wheel with a mate: how they stand to each other, and whether one train cuts both. */
+export function usePair(machine: string, ask: string, train: string, units: Units) {
+  return useMutation({
+    mutationFn: (typed: PairTyped) =>
+      answered(
+        api.GET("/api/mills/{machine}/pair", {
+          params: { path: { machine }, query: { ask, train, units, ...typed } },
+        }),
+      ),
+  });
+}
+
+/** Where the sheet of one set-up lies as PDF. */
+export function helixSheetAddress(machine: string, ask: string, train: string, units: Units) {
+  return `/api/mills/${machine}/sheet.pdf?${new URLSearchParams({ ask, train, units })}`;
+}
+
+/** Record what is in the lead drive. */
+export function useHelixMount(machine: string) {
+  return useMutation({
+    mutationFn: ({ train, seen }: { train: string | null; seen: string }) =>
+      saving((now) =>
+        answered(
+          api.PUT("/api/mills/{machine}/mounted", {
+            params: { path: { machine } },
+            body: { train, seen: now ? null : seen },
+          }),
+        ),
+      ),
+  });
+}
+
+/** What a chart of leads is of. */
+export interface LeadsOf {
+  pitch: string;
+  first: number;
+  last: number;
+  angles: string;
+  hand: "right" | "left";
+}
+
+export type LeadCell = Schemas["CellOut"];
+
+export function useLeadChart(machine: string, of: LeadsOf, units: Units) {
+  return useQuery({
+    queryKey: ["machines", machine, "lead-chart", of, units],
+    queryFn: () =>
+      answered(
+        api.GET("/api/mills/{machine}/chart", {
+          params: { path: { machine }, query: { ...of, units } },
+        }),
+      ),
+  });
+}
+
+/** Which wheels are worth making for these leads. */
+export function useLeadWorth(machine: string, of: LeadsOf) {
+  return useQuery({
+    queryKey: ["machines", machine, "lead-worth", of],
+    queryFn: () =>
+      answered(api.GET("/api/mills/{machine}/worth", { params: { path: { machine }, query: of } })),
+  });
+}
+
+export function leadChartCsv(machine: string, of: LeadsOf, units: Units): string {
+  const { pitch, first, last, angles, hand } = of;
+  return `/api/mills/${machine}/chart.csv?${new URLSearchParams({ pitch, first: String(first), last: String(last), angles, hand, units })}`;
+}

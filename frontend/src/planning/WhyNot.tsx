@@ -1,0 +1,69 @@
+import type { Schemas } from "../api/client";
+import { Button } from "../kit/Button";
+
+/** A train of whatever machine that is looked at. */
+interface Looked {
+  goes_on: boolean;
+  reasons: string[];
+  advice: Schemas["AdviceOut"] | null;
+  drawing: Schemas["Drawing"];
+}
+
+/** Over a drawing of what may have gone wrong: what that is, and the way back. */
+export function AsItMayStand({ text, back }: { text: string; back?: () => void }) {
+  return (
+    <div
+      role="note"
+      className="flex items-center justify-between gap-3 border-l-4 border-oxide bg-oxide-bg px-4 py-2 text-[15px]"
+    >
+      <span>
+        <b>As it may stand now:</b> {text}
+      </span>
+      <Button className="shrink-0" onClick={back}>
+        Back to the plan
+      </Button>
+    </div>
+  );
+}
+
+/** Everything that keeps the train off, fouls with the number they have in the drawing; and what puts the hand right. */
+export function WhyNot({ candidate, take }: { candidate: Looked; take?: (train: string) => void }) {
+  const fouls = candidate.drawing.clearances.filter((c) => c.fouls);
+  const others = candidate.reasons.filter((reason) => !fouls.some((f) => f.between === reason));
+  const { advice } = candidate;
+  return (
+    <div role="note" className="border-l-4 border-oxide bg-oxide-bg px-4 py-2 text-[15px]">
+      <b>{candidate.goes_on ? "Not yet:" : "Does not go on:"}</b>
+      <ul>
+        {fouls.map((foul, n) => (
+          <li key={n}>
+            <b className="font-mono text-oxide">
+              ◆ {candidate.drawing.clearances.indexOf(foul) + 1}
+            </b>{" "}
+            {foul.between}
+          </li>
+        ))}
+        {others.map((reason) => (
+          <li key={reason}>{reason}</li>
+        ))}
+      </ul>
+      {advice && (
+        <p className="mt-1 flex items-center justify-between gap-3">
+          {advice.text}
+          {take && <Button onClick={() => take(advice.train)}>Do that</Button>}
+        </p>
+      )}
+    </div>
+  );
+}
+
+/** The train as it may stand, with the wheels marked that are not where the plan has them. */
+export function slipped<C extends Looked>(candidate: C, planned: C): C {
+  const wheels = candidate.drawing.wheels.map((wheel) => {
+    const there = planned.drawing.wheels.some(
+      (p) => p.shaft === wheel.shaft && p.plane === wheel.plane && p.teeth === wheel.teeth,
+    );
+    return { ...wheel, fouls: !there };
+  });
+  return { ...candidate, drawing: { ...candidate.drawing, wheels } };
+}

@@ -1,0 +1,147 @@
+import { useEffect, useState } from "react";
+
+import { refusedAt } from "../../api/client";
+import { type HelixAsk, type HelixFields as Typed, useHelixFields } from "../../api/milling";
+import { usePreferences } from "../../app/preferences";
+import { Button } from "../../kit/Button";
+import { Choice } from "../../kit/Form";
+import { Segmented } from "../../kit/Segmented";
+import { TextField } from "../../kit/TextField";
+
+type Of = "wheel" | "lead" | "angle";
+
+// What each kind of ask has fields for; the others are left out of it.
+const FIELDS: Record<Of, TextName[]> = {
+  wheel: ["teeth", "pitch", "helix", "angle", "face", "mate", "cutter", "within"],
+  lead: ["teeth", "lead", "diameter", "face", "within"],
+  angle: ["teeth", "helix", "diameter", "face", "within"],
+};
+
+/** The wheel or the grooves in fields, for those who prefer them to the line. */
+export function MillFields({ ask, take }: { ask: HelixAsk; take: (ask: string) => void }) {
+  const { units } = usePreferences();
+  const start = filled(ask);
+  const [typed, setTyped] = useState(start);
+  const usual: Of = ask.wheel ? "wheel" : ask.stated_lead ? "lead" : "angle";
+  const [of, setOf] = useState(usual);
+  const fields = useHelixFields();
+  const key = JSON.stringify(start);
+  const { reset } = fields;
+  useEffect(() => {
+    setTyped(JSON.parse(key) as Typed);
+    setOf(usual);
+    reset();
+  }, [key, usual, reset]);
+  const wrong = refusedAt(fields.error);
+  const text = (name: TextName, label: string, example: string, numeric = true) => (
+    <TextField
+      label={label}
+      value={typed[name] ?? ""}
+      onChange={(value) => setTyped({ ...typed, [name]: value })}
+      example={example}
+      problem={wrong(name)}
+      numeric={numeric}
+    />
+  );
+  const put = () => {
+    const said = Object.fromEntries(FIELDS[of].map((name) => [name, typed[name] ?? ""]));
+    fields.mutate(
+      { ...said, hand: typed.hand, units },
+      { onSuccess: ({ canonical }) => take(canonical) },
+    );
+  };
+  const named = [...FIELDS[of], "hand"].some((name) => wrong(name));
+  return (
+    <form
+      className="flex flex-col gap-2 pb-2"
+      onSubmit={(event) => {
+        event.preventDefault();
+        put();
+      }}
+    >
+      <Segmented
+        label="What is cut"
+        className="text-[14px]"
+        value={of}
+        options={[
+          ["wheel", "Wheel"],
+          ["lead", "Lead"],
+          ["angle", "Angle"],
+        ]}
+        onChange={(next) => {
+          setOf(next);
+          reset();
+        }}
+      />
+      {of === "wheel" ? (
+        <div className="flex gap-2">
+          {text("teeth", "Teeth", "24")}
+          {text("pitch", "Module or DP", "m2, 12dp", false)}
+        </div>
+      ) : (
+        <div className="flex gap-2">
+          {of === "lead" && text("lead", "Lead", "300 mm, 12 in", false)}
+          {text("teeth", "Grooves", "6")}
+        </div>
+      )}
+      <div className="flex gap-2">
+        {of !== "lead" && text("helix", "Helix, °", "30")}
+        <Choice
+          label="Hand"
+          value={typed.hand ?? ""}
+          options={[
+            ["", of === "wheel" ? "not said" : "right-hand"],
+            ["right", "right-hand"],
+            ["left", "left-hand"],
+          ]}
+          change={(hand) => setTyped({ ...typed, hand })}
+        />
+      </div>
+      {wrong("hand") && (
+        <p role="alert" className="text-[14px] text-oxide">
+          {wrong("hand")}
+        </p>
+      )}
+      <div className="flex gap-2">
+        {of === "wheel"
+          ? text("mate", "Runs with", "24 teeth")
+          : text("diameter", "Diameter of the work", "20 mm", false)}
+        {text("face", of === "wheel" ? "Face" : "Length", "20 mm", false)}
+      </div>
+      {of === "wheel" && (
+        <div className="flex gap-2">
+          {text("cutter", "Cutter diameter", "60 mm", false)}
+          {text("angle", "Pressure angle, °", "20")}
+        </div>
+      )}
+      {text("within", "Lead may be off by, %", "0.1")}
+      {fields.error && !named && (
+        <p role="alert" className="text-oxide">
+          {fields.error.message}
+        </p>
+      )}
+      <Button type="submit">Plan this</Button>
+    </form>
+  );
+}
+
+const NAMES = [
+  "teeth",
+  "pitch",
+  "angle",
+  "helix",
+  "lead",
+  "diameter",
+  "face",
+  "mate",
+  "cutter",
+  "within",
+] as const;
+type TextName = (typeof NAMES)[number];
+
+function filled(ask: HelixAsk): Typed {
+  const texts = Object.fromEntries(
+    NAMES.map((name) => [name, name === "lead" ? ask.stated_lead : ask[name]]),
+  ) as Record<TextName, string>;
+  return { ...texts, hand: ask.hand };
+}
