@@ -22,6 +22,12 @@ from tests.browser.conftest import serve
 from tests.slip_trials import named
 from valleywind.api.app import SCREENS, make_app
 from valleywind.core.dividing.plan import chart as dividing_chart
+from valleywind.core.helix import ask as helix
+from valleywind.core.helix.chart import USUAL_ANGLES
+from valleywind.core.helix.chart import asks as helix_asks
+from valleywind.core.helix.chart import chart as helix_chart
+from valleywind.core.helix.plan import drive_of
+from valleywind.core.helix.plan import plan as helix_plan
 from valleywind.core.hobbing import ask as hobbing
 from valleywind.core.hobbing.chart import chart as hob_chart
 from valleywind.core.hobbing.plan import plan as hob_plan
@@ -32,6 +38,7 @@ from valleywind.core.teeth.geometry import span, span_teeth
 from valleywind.core.teeth.identify import Observed, TipMethod, identify, tip_reading
 from valleywind.core.teeth.pitch import Pitch, PitchSystem, WheelFamily
 from valleywind.core.trains import search as engine
+from valleywind.core.trains.direction import Hand
 from valleywind.core.trains.model import Stock
 from valleywind.core.trains.search import products, search
 from valleywind.demo import harrowfold
@@ -187,6 +194,20 @@ def bench_hobber() -> None:
     row("chart of counts 6 to 200 on Avocet", median_ms(partial(hob_chart, hobber, stock), 3), 1500)
 
 
+def bench_mill() -> None:
+    """On Heron: an ask with six ways of pairs, laid out; the chart of 49 counts at four angles."""
+    row_of = harrowfold.heron()
+    assert row_of.head is not None
+    drive, stock = drive_of(kinds.mill(row_of), kinds.head(row_of.head).ratio), machines.stock(row_of)
+    for line in ("helix 24 m2 30° left face 20", "helix 24 dp12 45° right face 1 in"):
+        asked = helix.read(line).ask
+        assert asked is not None
+        row(f"{line} on Heron, six ways laid out", median_ms(partial(helix_plan, asked, drive, stock), 5), 200)
+    m2 = Pitch(PitchSystem.MODULE, Fraction(2))
+    leads = helix_asks(m2, range(12, 61), USUAL_ANGLES, Hand.LEFT)
+    row("chart of 196 leads on Heron", median_ms(partial(helix_chart, leads, drive, stock), 3), 2000)
+
+
 def bench_identify(count: int = 500) -> None:
     """How often a wheel is recognised by its tip diameter alone, and with one span: turned and worn as wheels are."""
     draw = random.Random(57)
@@ -252,6 +273,7 @@ if __name__ == "__main__":
     bench_advice()
     bench_dividing()
     bench_hobber()
+    bench_mill()
     bench_identify()
     bench_slips()
     bench_writes()

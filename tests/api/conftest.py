@@ -38,3 +38,10 @@ def demo(store: Store) -> Iterator[TestClient]:
     """A client on a fresh demo shop."""
     with TestClient(make_app(store, demo=True), base_url="http://127.0.0.1") as client:
         yield client
+
+
+@pytest.fixture
+def empty(store: Store) -> Iterator[TestClient]:
+    """A client on an empty shop."""
+    with TestClient(make_app(store), base_url="http://127.0.0.1") as client:
+        yield client

@@ -36,7 +36,7 @@ export function WorkTurnsDrawing({
       aria-label={`Seen from the right-hand end of the table: it moves ${left ? "left, away from you" : "right, toward you"}, the work turns ${way}`}
     >
       <rect x={448} y={20} width={60} height={290} fill="var(--steel)" stroke="var(--ink)" />
-      <text x={478} y={300} textAnchor="middle" fontSize={15} className="fill-ink">
+      <text x={478} y={300} textAnchor="middle" fontSize={18} className="fill-ink">
         column
       </text>
       {/* The cutter on its arbor, above the work. */}
@@ -49,7 +49,7 @@ export function WorkTurnsDrawing({
         stroke="var(--ink)"
       />
       <rect x={X - 5} y={6} width={10} height={62} fill="var(--ink)" fillOpacity={0.85} />
-      <text x={X + 70} y={24} fontSize={15} className="fill-ink">
+      <text x={X + 70} y={24} fontSize={18} className="fill-ink">
         arbor and cutter
       </text>
       <g stroke="var(--ink)" strokeWidth={1.4}>
@@ -89,10 +89,10 @@ export function WorkTurnsDrawing({
         <circle r={11} fill="var(--paper)" />
         {left ? <path d="M-7 -7L7 7M-7 7L7 -7" /> : <circle r={3} fill="var(--ink)" />}
       </g>
-      <text x={X - 60} y={Y + R + 34} fontSize={15} className="fill-ink">
+      <text x={X - 60} y={Y + R + 34} fontSize={18} className="fill-ink">
         table goes {left ? "left, away" : "right, nearer"}
       </text>
-      <text x={16} y={Y + R + 34} fontSize={15} className="fill-ink">
+      <text x={16} y={Y + R + 34} fontSize={18} className="fill-ink">
         operator
       </text>
       <text x={16} y={40} fontSize={24} className="fill-ink font-bold">

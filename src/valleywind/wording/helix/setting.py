@@ -16,6 +16,8 @@ from valleywind.wording.numbers import Units, length, listed, short_length, trim
 from valleywind.wording.rack.stores import number_text, range_text
 from valleywind.wording.wheels import form_text
 
+TANGENT = "The tangent of the angle is 3.1416 times the diameter of the work over the lead"
+
 
 def swing_text(found: Swing, hand: Hand) -> str:
     """`Swing the table 30°, its left-hand end away from you, toward the column.`"""
@@ -45,7 +47,7 @@ def setting_facts(found: Setting, ask: HelixAsk, mill: Mill, units: Units) -> li
     """Everything that is set beside the wheels."""
     facts = []
     if found.swing is None:
-        facts.append(SettingFact("Angle", "say the diameter: tan β is π times the diameter over the lead"))
+        facts.append(SettingFact("Angle", f"say the diameter. {TANGENT}"))
     else:
         label = "Cutter head" if found.swing.how is How.HEAD else "Table"
         facts.append(SettingFact(label, swing_text(found.swing, ask.wanted_hand), found.swing.how is How.NEITHER))

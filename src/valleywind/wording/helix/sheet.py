@@ -10,10 +10,11 @@ from valleywind.core.helix.proof import given_lead, line_angle, proof
 from valleywind.core.helix.setting import Setting
 from valleywind.core.helix.table import How
 from valleywind.core.teeth.pitch import WheelFamily
+from valleywind.core.trains.direction import Hand
 from valleywind.core.trains.model import Role, Train
 from valleywind.wording.dividing import setting_text
 from valleywind.wording.helix import answers as words
-from valleywind.wording.helix.setting import plate_text, setting_facts, swing_text, wheel_sizes
+from valleywind.wording.helix.setting import TANGENT, plate_text, setting_facts, swing_text, wheel_sizes
 from valleywind.wording.lathe.sheet import AID, Fact, ShaftRow, Step
 from valleywind.wording.numbers import Units, fixed, length, short_length, trimmed
 from valleywind.wording.trains import LEAD_SHAFTS, not_checked, room, steps, train_text, where
@@ -165,17 +166,23 @@ def _pair_steps(found: LeadCandidate, mill: Mill, drive: LeadDrive) -> list[Step
 
 def _swing_steps(ask: HelixAsk, setting: Setting, units: Units) -> list[Step]:
     if setting.swing is None:
-        return [Step("Swing the table by the helix angle at the diameter of the work: tan β is π d/L.")]
-    text = swing_text(setting.swing, ask.wanted_hand)
-    if setting.swing.how is How.NEITHER:
+        end = "right" if ask.wanted_hand is Hand.RIGHT else "left"
+        text = f"Swing the table by the helix angle, its {end}-hand end toward the column"
+    else:
+        text = swing_text(setting.swing, ask.wanted_hand)
+    if setting.swing is not None and setting.swing.how is How.NEITHER:
         return [Step(f"{text}.", "This machine cannot set the angle: do not cut.")]
-    if setting.swing.how is How.HEAD:
+    if setting.swing is not None and setting.swing.how is How.HEAD:
         return [Step(f"**{text}**. Clamp it.", _STOPPED)]
     room = _room_text(setting, units)
     return [
         Step(f"Draw the taper or dowel pin that keeps the table square, and put it by. {room}", _STOPPED),
-        Step(f"Loosen the bolts on **both sides** of the table. **{text}**. Tighten both sides."),
+        Step(f"Loosen the bolts on **both sides** of the table. **{text}**.{_tangent(setting)} Tighten both sides."),
     ]
+
+
+def _tangent(setting: Setting) -> str:
+    return "" if setting.swing is not None else f" {TANGENT}."
 
 
 def _room_text(setting: Setting, units: Units) -> str:
@@ -207,7 +214,7 @@ def _cut_steps(ask: HelixAsk, setting: Setting, units: Units) -> list[Step]:
             )
         else:
             found.append(Step(f"No circle of the head divides into {ask.teeth} simply{plate_text(setting)}."))
-    if setting.swing is not None and setting.swing.how in (How.TABLE, How.UNKNOWN):
+    if setting.swing is None or setting.swing.how in (How.TABLE, How.UNKNOWN):
         found.append(Step("When all is done, swing the table back and put the pin in again: that is its zero."))
     return found
 
