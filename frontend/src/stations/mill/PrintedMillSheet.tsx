@@ -7,7 +7,7 @@ import { meritOf, Nut } from "../../planning/Nut";
 import { PrintedShafts, PrintedSteps } from "../../planning/StepList";
 
 // Drawings side by side on paper, 182 mm across at 96 px to the inch.
-const [ACROSS, HEIGHT] = [680, 290];
+const [ACROSS, HEIGHT] = [680, 216];
 
 /** The mill's sheet for paper: black on white, one page of A4. Only the printer sees it. */
 export function PrintedMillSheet({
@@ -24,7 +24,7 @@ export function PrintedMillSheet({
   const { sheet } = set;
   return (
     <article
-      className="hidden text-[8pt] leading-[1.18] text-black print:block [&_li]:mb-0.5 [&_ol]:mt-1.5 [&_table]:mt-0.5 [&_td]:py-0"
+      className="hidden text-[7.6pt] leading-[1.15] text-black print:block [&_li]:mb-0.5 [&_ol]:mt-1.5 [&_table]:mt-0.5 [&_td]:py-0"
       aria-hidden
     >
       <header className="border-b-2 border-black pb-1">
