@@ -43,18 +43,6 @@ def _try_train(page: Page) -> None:
     page.get_by_text("goes on: 17.8 mm clear").wait_for()
 
 
-def _three_facts(page: Page) -> None:
-    """A lathe of which three facts are known, and its first train."""
-    page.get_by_label("Name").fill("Wren")
-    page.get_by_label("Lead screw").fill("8 tpi")
-    page.get_by_label("Wheels, as counted").fill("20 25 30x2 35 40 45 50 55 60 65 70 127")
-    page.get_by_role("button", name="Save").click()
-    page.get_by_role("heading", name="What thread?").wait_for()
-    page.goto(page.url + f"?ask={quote('M10x1.5')}&train=45/30*40/127")
-    page.get_by_role("radiogroup", name="Trains").wait_for()
-    page.wait_for_load_state("networkidle")
-
-
 VIEWS = [
     View("lathe", f"/lathe/plover?ask={quote('M14x2')}"),
     View("lathe-night", f"/lathe/plover?ask={quote('M14x2')}", night=True),
@@ -66,15 +54,17 @@ VIEWS = [
     View("hobber", f"/hobber/avocet?ask={quote('hob 107 m2 face 20 hob dia 63')}"),
     View("hobber-chart", "/hobber/avocet/chart",
          do=lambda page: page.get_by_role("link", name="200 teeth: exact").wait_for()),
+    View("mill", f"/mill/heron?ask={quote('helix 24 m2 30° left face 20 with 24')}",
+         do=lambda page: page.get_by_role("radio", name="From above").click()),
+    View("mill-leads", "/mill/heron/chart",
+         do=lambda page: page.get_by_role("link", name="60 teeth at 45°").first.wait_for()),
     View("rack", "/rack"),
     View("rack-find-out", "/rack", do=_find_out),
-    View("rack-sets", "/rack/sets"),
     View("rack-stores", "/rack/stores"),
     View("wheel", f"/wheel?ask={quote('wheel 57 for Plover')}"),
     View("dividing", f"/dividing?ask={quote('divide 57')}&way=1"),
     View("machines", "/machines"),
     View("machine-record", "/machines/plover", do=_try_train),
-    View("lathe-unmeasured", "/machines/new", do=_three_facts),
 ]  # fmt: skip
 
 

@@ -90,6 +90,29 @@ def test_no_corner_comes_near_the_column(degrees: int, move: int, hand: Hand) ->
         assert need.away > 420
 
 
+@given(st.integers(1, 45), st.sampled_from(Hand), st.sampled_from(Side), st.floats(1, 80))
+def test_head_and_tailstock_stand_clear_of_the_arbor(degrees: int, hand: Hand, side: Side, length: float) -> None:
+    mill = heron(head_at=side)
+    found = swing(degrees, hand, mill)
+    seen = view(found, hand, mill, needs(found, mill, 40), 40, (55.0, length), 60)
+    edges = [x for x, _ in seen.arbor]
+    for block in (seen.head, seen.tail):
+        xs = [x for x, _ in block]
+        assert min(xs) > max(edges) or max(xs) < min(edges)
+
+
+@pytest.mark.parametrize(("teeth", "lines"), [(24, 24), (6, 6), (1, 1)])
+def test_as_many_tooth_lines_as_teeth(teeth: int, lines: int) -> None:
+    """Along the axis they are a lead over the teeth apart; those seen from above are on the upper half."""
+    found = swing(30, Hand.RIGHT, heron())
+    seen = view(found, Hand.RIGHT, heron(), needs(found, heron(), 40), 40, (55.0, 60.0), 60, teeth)
+    crossing = [line for line in seen.teeth if any(abs(a[1]) < 30 for a in line)]
+    lead = math.pi * 55 / math.tan(math.radians(30))
+    upper = (lead / 2 + 60) / (lead / lines)
+    assert len(seen.teeth) == pytest.approx(upper, abs=1.01)
+    assert crossing
+
+
 def test_the_shortest_arbor_that_reaches() -> None:
     straight, swung = (needs(swing(angle, Hand.RIGHT, heron()), heron(), 40) for angle in (2, 30))
     assert (straight.chosen, swung.chosen) == (Fraction(250), Fraction(450))
