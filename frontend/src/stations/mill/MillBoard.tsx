@@ -68,7 +68,7 @@ export function MillBoard(props: {
       {shown === "above" && setting.view && (
         <FromAbove view={setting.view} machine={props.machine} />
       )}
-      {shown === "end" && <Turning setting={setting} />}
+      {shown === "end" && <Turning setting={setting} direction={set.direction} />}
       {shown === "plate" && setting.dividing?.plate && (
         <div className="grid min-h-0 flex-1">
           <Stepping
@@ -152,7 +152,7 @@ function FromAbove({
 }
 
 /** Which way the work turns, the table going either way. */
-function Turning({ setting }: { setting: HelixSetting }) {
+function Turning({ setting, direction }: { setting: HelixSetting; direction: string }) {
   const [way, setWay] = useState<"left" | "right">("left");
   return (
     <div className="flex min-h-0 flex-1 flex-col">
@@ -169,7 +169,7 @@ function Turning({ setting }: { setting: HelixSetting }) {
           ]}
           onChange={setWay}
         />
-        <p className="text-[14px]">Seen from the right-hand end of the table.</p>
+        <p className="min-w-60 flex-1 text-[14px]">{direction}</p>
       </div>
     </div>
   );
