@@ -1,0 +1,42 @@
+"""Which tooth is this? From the hole that the pin is in and the gaps that can be counted."""
+
+from dataclasses import dataclass
+
+from valleywind.core.making.places import By, Places
+from valleywind.core.refusal import Refused
+
+
+@dataclass(frozen=True)
+class Found:
+    """teeth: those it may be that the work stands at now, from 0, the likeliest first. sure: only one is left."""
+
+    teeth: tuple[int, ...]
+    sure: bool
+
+
+def find(places: Places, hole: int | None, gaps: int | None) -> Found:
+    """hole: of the crank's pin, counted from the first, 0; or of the spindle's plate; or the gap of a wheel or the mark
+    of a disc, from 1. gaps: cut so far in this round. The gap at which the work stands may be cut already or not, so
+    that one count means two teeth.
+
+    Raises Refused: `nothing_to_go_by` (hole), `no_such_hole` (hole), `no_such_count` (gaps).
+    """
+    if hole is None and gaps is None:
+        raise Refused("nothing_to_go_by", "hole", "")
+    divisions = len(places.each)
+    if gaps is not None and not 0 <= gaps <= divisions:
+        raise Refused("no_such_count", "gaps", gaps, most=divisions)
+    first = 1 if places.by in (By.WHEEL, By.DISC) else 0
+    if hole is not None and places.circle and not first <= hole < places.circle + first:
+        raise Refused("no_such_hole", "hole", hole, least=first, most=places.circle + first - 1)
+    by_hole = range(divisions) if hole is None else [n for n in range(divisions) if _hole(places, n) == hole]
+    if gaps is None:
+        return Found(tuple(by_hole), len(by_hole) == 1)
+    # So many gaps are cut: it stands at the next one, or still at the last of them.
+    near = [n for n in (gaps, gaps - 1) if n in by_hole and 0 <= n < divisions]
+    return Found(tuple(near or by_hole), len(near) == 1)
+
+
+def _hole(places: Places, n: int) -> int:
+    place = places.each[n]
+    return place.hole if places.by in (By.CRANK, By.CRANK_AND_PLATE) else int(place.at)

@@ -1,0 +1,196 @@
+"""The cutting session: a fold over what was recorded, so that replaying it always gives the very tooth.
+
+A session is a row of cuts, one after the other: the marks round first where there is one, then every pass. What
+happened is only ever added to, never changed.
+"""
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, replace
+from enum import StrEnum
+from typing import Any
+
+from valleywind.core.refusal import Refused
+
+
+class Order(StrEnum):
+    """Every pass once round before the next, or every gap to depth before the next gap."""
+
+    ROUND_BY_ROUND = "round_by_round"
+    GAP_BY_GAP = "gap_by_gap"
+
+
+@dataclass(frozen=True)
+class Cut:
+    """One gap in one pass: both from 0; pass −1 is the marks round."""
+
+    tooth: int
+    number: int
+
+    @property
+    def mark(self) -> bool:
+        return self.number < 0
+
+
+@dataclass(frozen=True)
+class Work:
+    """What is cut: so many divisions in so many passes, with a marks round before them or not."""
+
+    divisions: int
+    passes: int
+    marks: bool = True
+    order: Order = Order.ROUND_BY_ROUND
+
+    @property
+    def cuts(self) -> int:
+        """All of them."""
+        return self.divisions * (self.passes + self.marks)
+
+    def cut(self, n: int) -> Cut:
+        """The nth, from 0."""
+        if self.marks:
+            if n < self.divisions:
+                return Cut(n, -1)
+            n -= self.divisions
+        if self.order is Order.ROUND_BY_ROUND:
+            number, tooth = divmod(n, self.divisions)
+        else:
+            tooth, number = divmod(n, self.passes)
+        return Cut(tooth, number)
+
+    def number_of(self, tooth: int, number: int) -> int:
+        """Which cut is of this tooth and pass; −1 for its mark. Raises Refused `no_such_tooth`, `no_such_pass`."""
+        if not 0 <= tooth < self.divisions:
+            raise Refused("no_such_tooth", "tooth", tooth + 1, most=self.divisions)
+        if not (-1 if self.marks else 0) <= number < self.passes:
+            raise Refused("no_such_pass", "pass", number + 1, most=self.passes)
+        if number < 0:
+            return tooth
+        within = number * self.divisions + tooth
+        if self.order is Order.GAP_BY_GAP:
+            within = tooth * self.passes + number
+        return within + (self.divisions if self.marks else 0)
+
+
+class Kind(StrEnum):
+    """What is recorded. DONE: a cut is made and the work stands for the next. BACK: the last one is to be made again.
+    COUNTED: the marks were counted."""
+
+    DONE = "done"
+    BACK = "back"
+    PAUSE = "pause"
+    RESUME = "resume"
+    JUMP = "jump"
+    COUNTED = "counted"
+    NOTE = "note"
+
+
+@dataclass(frozen=True)
+class Event:
+    """One thing that happened. about: `reason` of a pause, a jump or a note; `to` of a jump, a cut's number; `count` of
+    the marks."""
+
+    kind: Kind
+    about: Mapping[str, Any]
+
+
+@dataclass(frozen=True)
+class State:
+    """Where the session stands. at: the next cut; paused: why, None where it goes on; counted: the marks as counted."""
+
+    at: int = 0
+    paused: str | None = None
+    counted: int | None = None
+
+    def finished(self, work: Work) -> bool:
+        return self.at >= work.cuts
+
+    def must_count(self, work: Work) -> bool:
+        """The marks are all made and stand to be counted before any depth."""
+        return work.marks and self.at == work.divisions and self.counted != work.divisions
+
+
+MOST_REASON = 200
+
+
+def after(state: State, event: Event, work: Work) -> State:
+    """The state when this has happened too.
+
+    Raises Refused: `session_done`, `session_paused`, `session_not_paused`, `marks_not_counted`, `marks_wrong` (count),
+    `needs_reason` (reason), `at_the_start`, `no_such_cut` (to).
+    """
+    match event.kind:
+        case Kind.DONE:
+            return _done(state, work)
+        case Kind.BACK:
+            if state.paused is not None:
+                raise Refused("session_paused", "kind", state.paused)
+            if state.at == 0:
+                raise Refused("at_the_start", "kind", "")
+            # Marks that were counted and are then made again are counted again.
+            counted = state.counted if not work.marks or state.at > work.divisions else None
+            return replace(state, at=state.at - 1, counted=counted)
+        case Kind.PAUSE:
+            if state.paused is not None:
+                raise Refused("session_paused", "kind", state.paused)
+            return replace(state, paused=_reason(event))
+        case Kind.RESUME:
+            if state.paused is None:
+                raise Refused("session_not_paused", "kind", "")
+            return replace(state, paused=None)
+        case Kind.JUMP:
+            return _jumped(state, event, work)
+        case Kind.COUNTED:
+            count = event.about.get("count")
+            if not isinstance(count, int) or count != work.divisions:
+                raise Refused("marks_wrong", "count", count, wanted=work.divisions)
+            return replace(state, counted=count)
+        case Kind.NOTE:
+            _reason(event)
+            return state
+
+
+def _done(state: State, work: Work) -> State:
+    if state.paused is not None:
+        raise Refused("session_paused", "kind", state.paused)
+    if state.finished(work):
+        raise Refused("session_done", "kind", "")
+    if state.must_count(work):
+        raise Refused("marks_not_counted", "count", work.divisions)
+    return replace(state, at=state.at + 1)
+
+
+def _jumped(state: State, event: Event, work: Work) -> State:
+    if state.paused is not None:
+        raise Refused("session_paused", "kind", state.paused)
+    _reason(event)
+    to = event.about.get("to")
+    if not isinstance(to, int) or not 0 <= to < work.cuts:
+        raise Refused("no_such_cut", "to", to, most=work.cuts)
+    # Whoever jumps past the marks says with the reason that they are there.
+    passed = work.marks and to >= work.divisions
+    return replace(state, at=to, counted=work.divisions if passed else None)
+
+
+def _reason(event: Event) -> str:
+    reason = event.about.get("reason")
+    if not isinstance(reason, str) or not reason.strip() or len(reason) > MOST_REASON:
+        raise Refused("needs_reason", "reason", reason if isinstance(reason, str) else "", most=MOST_REASON)
+    return reason.strip()
+
+
+def replay(events: Iterable[Event], work: Work) -> State:
+    """Where the session stands after all of these, in their order."""
+    state = State()
+    for event in events:
+        state = after(state, event, work)
+    return state
+
+
+def gaps_cut(state: State, work: Work) -> list[int]:
+    """How many passes each gap has had, tooth by tooth; the mark alone is 0."""
+    done = [0] * work.divisions
+    for n in range(state.at):
+        cut = work.cut(n)
+        if not cut.mark:
+            done[cut.tooth] = cut.number + 1
+    return done

@@ -1,0 +1,275 @@
+"""Making a wheel: what fouls, speeds, strength, passes, the last gap, where every tooth stands, the session, lost."""
+
+import math
+from fractions import Fraction
+from typing import Any
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from tests.reference import cases
+from valleywind.core.dividing.heads import TypedHead, read_head
+from valleywind.core.dividing.plan import Kind as WayKind
+from valleywind.core.dividing.plan import ways
+from valleywind.core.dividing.ways import Degrees, Simple
+from valleywind.core.making.last_gap import Divided, Slip, explained, slips
+from valleywind.core.making.lost import find
+from valleywind.core.making.materials import MATERIALS, Strength, Stuff, bears, strength, turns
+from valleywind.core.making.passes import read_passes, usual_passes
+from valleywind.core.making.places import By, on_a_disc, on_a_wheel, places
+from valleywind.core.making.session import Cut, Event, Kind, Order, State, Work, after, gaps_cut, replay
+from valleywind.core.making.side_view import MARGIN, SideView, past
+from valleywind.core.refusal import Refused
+
+CASES = cases("making")
+SIDE = [c for c in CASES if "jaw_face" in c]
+GAPS = [c for c in CASES if "last_gap_um" in c]
+SPEEDS = [c for c in CASES if "rpm" in c]
+
+
+def code_of(call: Any, *args: Any) -> str:
+    with pytest.raises(Refused) as refused:
+        call(*args)
+    return refused.value.code
+
+
+@pytest.mark.parametrize("case", SIDE)
+def test_what_fouls_is_met(case: dict[str, Any]) -> None:
+    view = SideView(
+        case["blank_radius"], 15, case["depth"], case["cutter_diameter"], case["collar_diameter"], case["jaw_face"],
+        case["jaw_radius"],
+    )  # fmt: skip
+    assert view.past == pytest.approx(case["past"], abs=5e-6)
+    assert view.to_jaws == pytest.approx(case["clearance_to_jaws"], abs=5e-6)
+    assert view.to_collar == pytest.approx(case["clearance_to_collar"], abs=5e-6)
+
+
+@given(
+    st.floats(10, 100), st.floats(0.5, 8), st.floats(30, 120), st.floats(-60, 0), st.floats(5, 120),
+)  # fmt: skip
+def test_a_spacer_makes_it_clear_and_no_thicker_than_needed(
+    radius: float, depth: float, cutter: float, jaw: float, jaws: float
+) -> None:
+    view = SideView(radius, 15, depth, cutter, 20, jaw, jaws)
+    wide = SideView(radius, 15, depth, cutter, 20, jaw - view.spacer, jaws)
+    assert wide.to_jaws >= MARGIN - 1e-6
+    if view.spacer > 1e-6:
+        assert view.to_jaws < MARGIN
+        thin = SideView(radius, 15, depth, cutter, 20, jaw - view.spacer * 0.9, jaws)
+        assert thin.to_jaws < MARGIN
+
+
+def test_no_cut_is_deeper_than_its_cutter() -> None:
+    assert code_of(past, 70, 70) == "deeper_than_cutter"
+
+
+@pytest.mark.parametrize("case", SPEEDS)
+def test_speeds_are_met(case: dict[str, Any]) -> None:
+    assert turns(case["speed"], case["cutter_diameter"]) == pytest.approx(case["rpm"], abs=5e-4)
+
+
+def test_strength_is_three_words_and_unknown_where_nobody_has_a_figure() -> None:
+    # 57 teeth of 12 DP, 16 mm wide, of acetal: 20 · 16 · 2.117 · π (0.124 − 0.684/57).
+    force = bears(Stuff.ACETAL, 57, 25.4 / 12, 16, Fraction(29, 2))
+    assert force == pytest.approx(20 * 16 * 25.4 / 12 * math.pi * (0.124 - 0.684 / 57))
+    weak, strong = (strength(Stuff.ACETAL, 20, m, b, Fraction(20), 12) for m, b in ((0.8, 3), (3, 40)))
+    assert (weak, strong) == (Strength.WEAK, Strength.STRONG)
+    assert strength(Stuff.BRASS, 57, 2, 16, Fraction(20), 4) is None
+    assert set(MATERIALS) == set(Stuff)
+
+
+@pytest.mark.parametrize("case", GAPS)
+def test_the_last_gap_is_met_and_explained(case: dict[str, Any]) -> None:
+    of = Divided(Fraction(case["head"]), case["circle"], case["spaces"], case["divisions"], case["pitch_diameter"])
+    told = {s.slip.value: s.gap for s in slips(of)}
+    for name, gap in case["last_gap_um"].items():
+        assert told[name] == pytest.approx(gap, abs=5e-4)
+        assert explained(gap + 3, 20, of)[0].slip.value == name
+    assert explained(4, 20, of) == ()
+
+
+def test_the_wrong_circle_is_told() -> None:
+    of = Divided(Fraction(40), 20, 16, 50, 50.0, (15, 17, 19, 20, 21))
+    wrong = next(s for s in slips(of) if s.circle == 21)
+    # 16 holes of 21 in place of 16 of 20, 49 times.
+    turned = 49 * (Fraction(16, 20) - Fraction(16, 21)) / 40
+    assert wrong.gap == pytest.approx(float(turned) * math.pi * 50 * 1000)
+    assert explained(wrong.gap, 5, of)[0].slip is Slip.OTHER_CIRCLE
+
+
+class TestPasses:
+    def test_small_teeth_in_soft_stuff_go_at_once(self) -> None:
+        assert usual_passes(1.8, Fraction("0.8"), Stuff.BRASS) == (1.8,)
+        assert usual_passes(4.57, Fraction("2.117"), Stuff.CAST_IRON) == (2.74, 4.11, 4.57)
+
+    def test_as_typed(self) -> None:
+        assert read_passes("2.7 4.1 4.57", 4.567) == (2.7, 4.1, 4.57)
+        assert code_of(read_passes, "2.7 4.7", 4.567) == "pass_too_deep"
+        assert code_of(read_passes, "2.7 2.7", 4.567) == "passes_not_deeper"
+        assert code_of(read_passes, "1 2 3 4 5 6 7 8 9", 10) == "too_many_passes"
+
+
+HEAD = read_head(TypedHead("60", "15 16 17 19 21 23 / 25 27 29 31 37 39 / 41 43 47 49", direct="24", geared=True,
+                           gears="24x2 28 32 40 44 48 56 64 72 86 100", reads="1°"))  # fmt: skip
+
+
+@pytest.mark.parametrize("divisions", [6, 24, 57, 59, 61, 63, 77, 127])
+def test_every_way_brings_every_tooth_to_its_place(divisions: int) -> None:
+    """The turns of the work, replayed from what is said for each move, come to n/z of a turn, apart from rounding."""
+    ratio = HEAD.ratio
+    assert ratio is not None
+    for way in ways(HEAD, divisions):
+        setting = way.settings[0]
+        found = places(setting, ratio, divisions)
+        assert len(found.each) == divisions
+        worm = Fraction(0)
+        for n, place in enumerate(found.each):
+            worm += place.turns + (Fraction(place.spaces, found.circle) if found.circle else 0)
+            worm += Fraction(place.plate, found.lock) if found.lock else 0
+            match found.by:
+                case By.SPINDLE:
+                    turned = place.at / found.circle
+                case By.DEGREES:
+                    turned = place.at / 360
+                case _:
+                    turned = worm / ratio
+                    if way.kind is WayKind.DIFFERENTIAL:
+                        # The gears turn the plate meanwhile, by R (z′ − z)/z′ for a turn of the work.
+                        gear = setting.gear_ratio  # type: ignore[union-attr]
+                        turned = worm / (ratio - gear)
+                    else:
+                        assert place.hole == int(worm * found.circle) % found.circle or found.lock
+            off = abs(turned - Fraction(n, divisions))
+            assert off <= way.error / 360, (way.kind, n)
+
+
+def test_a_wheel_and_a_disc_count_from_one() -> None:
+    assert [int(p.at) for p in on_a_wheel(114, 57).each[:3]] == [1, 3, 5]
+    assert code_of(on_a_wheel, 100, 57) == "divides_another"
+    assert [int(p.at) for p in on_a_disc(57).each[-2:]] == [56, 57]
+    assert code_of(places, Simple(19, 1, 1), None, 57) == "no_crank"
+    assert places(Degrees(Fraction(1), Fraction(0)), None, 36).each[3].at == 30
+
+
+WORKS = st.builds(
+    Work, st.integers(2, 12), st.integers(1, 4), st.booleans(), st.sampled_from(Order)
+)  # fmt: skip
+
+
+@given(WORKS)
+def test_every_gap_has_every_pass_once(work: Work) -> None:
+    every = [work.cut(n) for n in range(work.cuts)]
+    first = -1 if work.marks else 0
+    assert len(set(every)) == len(every)
+    assert set(every) == {Cut(t, p) for t in range(work.divisions) for p in range(first, work.passes)}
+    for n, cut in enumerate(every):
+        assert work.number_of(cut.tooth, cut.number) == n
+        # No pass before the one above it.
+        if cut.number > first:
+            assert every.index(Cut(cut.tooth, cut.number - 1)) < n
+
+
+EVENTS = st.lists(
+    st.one_of(
+        st.just(Event(Kind.DONE, {})),
+        st.just(Event(Kind.DONE, {})),
+        st.just(Event(Kind.BACK, {})),
+        st.just(Event(Kind.PAUSE, {"reason": "lunch"})),
+        st.just(Event(Kind.RESUME, {})),
+        st.builds(lambda n: Event(Kind.COUNTED, {"count": n}), st.integers(2, 12)),
+        st.builds(lambda n: Event(Kind.JUMP, {"to": n, "reason": "cut before"}), st.integers(-1, 60)),
+        st.just(Event(Kind.NOTE, {"reason": "chatter"})),
+    ),
+    max_size=40,
+)
+
+
+@given(WORKS, EVENTS)
+def test_whatever_happens_replays_to_the_same_state(work: Work, wanted: list[Event]) -> None:
+    """Only what was taken is recorded; a restart in between, at any place, changes nothing."""
+    state, taken = State(), []
+    for event in wanted:
+        try:
+            state = after(state, event, work)
+        except Refused:
+            continue
+        taken.append(event)
+        assert replay(taken, work) == state
+        assert 0 <= state.at <= work.cuts
+        if work.marks and state.at > work.divisions:
+            assert state.counted == work.divisions
+    assert sum(gaps_cut(state, work)) <= work.divisions * work.passes
+
+
+class TestSession:
+    work = Work(3, 2)
+
+    def at(self, *kinds: Kind) -> State:
+        return replay([Event(k, {}) for k in kinds], self.work)
+
+    def test_marks_are_counted_before_any_depth(self) -> None:
+        marked = self.at(Kind.DONE, Kind.DONE, Kind.DONE)
+        assert marked.must_count(self.work)
+        assert code_of(after, marked, Event(Kind.DONE, {}), self.work) == "marks_not_counted"
+        assert code_of(after, marked, Event(Kind.COUNTED, {"count": 4}), self.work) == "marks_wrong"
+        counted = after(marked, Event(Kind.COUNTED, {"count": 3}), self.work)
+        assert after(counted, Event(Kind.DONE, {}), self.work).at == 4
+        # Back among the marks they are counted again.
+        again = after(counted, Event(Kind.BACK, {}), self.work)
+        assert again.counted is None
+
+    def test_nothing_goes_on_while_it_is_paused(self) -> None:
+        paused = after(State(), Event(Kind.PAUSE, {"reason": "tea"}), self.work)
+        for kind in (Kind.DONE, Kind.BACK, Kind.PAUSE):
+            assert code_of(after, paused, Event(kind, {"reason": "x"}), self.work) == "session_paused"
+        assert after(paused, Event(Kind.RESUME, {}), self.work) == State()
+
+    @pytest.mark.parametrize(
+        ("event", "code"),
+        [
+            (Event(Kind.BACK, {}), "at_the_start"), (Event(Kind.RESUME, {}), "session_not_paused"),
+            (Event(Kind.PAUSE, {}), "needs_reason"), (Event(Kind.PAUSE, {"reason": " "}), "needs_reason"),
+            (Event(Kind.JUMP, {"to": 2}), "needs_reason"), (Event(Kind.JUMP, {"to": 9, "reason": "r"}), "no_such_cut"),
+            (Event(Kind.NOTE, {"reason": "x" * 201}), "needs_reason"),
+        ],
+    )  # fmt: skip
+    def test_what_cannot_be(self, event: Event, code: str) -> None:
+        assert code_of(after, State(), event, self.work) == code
+
+    def test_the_end_is_the_end(self) -> None:
+        done = State(self.work.cuts, counted=3)
+        assert done.finished(self.work)
+        assert code_of(after, done, Event(Kind.DONE, {}), self.work) == "session_done"
+        assert gaps_cut(done, self.work) == [2, 2, 2]
+
+
+class TestLost:
+    # 20 spaces of 19: the hole moves on by one each tooth.
+    found = places(Simple(19, 1, 1), Fraction(60), 57)
+
+    def test_the_hole_alone_leaves_three_of_57(self) -> None:
+        assert find(self.found, 5, None).teeth == (5, 24, 43)
+
+    def test_with_the_gaps_counted_it_is_one(self) -> None:
+        told = find(self.found, 5, 24)
+        assert (told.teeth, told.sure) == ((24,), True)
+        # The gap it stands at was just cut: it counts one more.
+        assert find(self.found, 5, 25).teeth == (24,)
+
+    def test_gaps_alone_leave_two(self) -> None:
+        told = find(self.found, None, 24)
+        assert (told.teeth, told.sure) == ((24, 23), False)
+
+    def test_what_does_not_agree_goes_by_the_hole(self) -> None:
+        told = find(self.found, 5, 40)
+        assert (told.teeth, told.sure) == ((5, 24, 43), False)
+
+    def test_bad_figures(self) -> None:
+        assert code_of(find, self.found, None, None) == "nothing_to_go_by"
+        assert code_of(find, self.found, 19, None) == "no_such_hole"
+        assert code_of(find, self.found, None, 58) == "no_such_count"
+
+    @given(st.integers(0, 56), st.booleans())
+    def test_the_tooth_is_always_among_them(self, tooth: int, cut: bool) -> None:
+        assert tooth in find(self.found, self.found.each[tooth].hole, tooth + cut).teeth
