@@ -161,6 +161,7 @@ def test_a_rotary_table_is_entered_with_its_plates(page: Page, address: str) -> 
 
 def test_a_heads_arm_is_typed_dragged_and_believed(page: Page, address: str) -> None:
     page.goto(f"{address}/machines/heron")
+    page.get_by_role("radio", name="Head’s arm").click()
     view = page.get_by_role("region", name="End view")
     view.get_by_label("Try a train on this record").fill("40/36*28/48")
     expect(view.get_by_role("status")).to_contain_text("40/36 × 28/48 goes on: 6.5 mm clear.")

@@ -73,7 +73,7 @@ def test_strength_is_three_words_and_unknown_where_nobody_has_a_figure() -> None
     # 57 teeth of 12 DP, 16 mm wide, of acetal: 20 · 16 · 2.117 · π (0.124 − 0.684/57).
     force = bears(Stuff.ACETAL, 57, 25.4 / 12, 16, Fraction(29, 2))
     assert force == pytest.approx(20 * 16 * 25.4 / 12 * math.pi * (0.124 - 0.684 / 57))
-    weak, strong = (strength(Stuff.ACETAL, 20, m, b, Fraction(20), 12) for m, b in ((0.8, 3), (3, 40)))
+    weak, strong = (strength(Stuff.ACETAL, 20, m, b, Fraction(20), lead) for m, b, lead in ((0.8, 3, 12), (3, 40, 4)))
     assert (weak, strong) == (Strength.WEAK, Strength.STRONG)
     assert strength(Stuff.BRASS, 57, 2, 16, Fraction(20), 4) is None
     assert set(MATERIALS) == set(Stuff)

@@ -23,6 +23,7 @@ from valleywind.api.lathe import chart as lathe_chart
 from valleywind.api.lathe import proof as lathe_proof
 from valleywind.api.lathe import station as lathe
 from valleywind.api.machines import lathe_record, machine_record, machines
+from valleywind.api.making import jobs, sessions
 from valleywind.api.rack import boxes as rack_boxes
 from valleywind.api.rack import rack, stores
 from valleywind.api.shop import changes, shop
@@ -54,22 +55,12 @@ def make_app(store: Store, demo: bool = False, hosts: Hosts | None = None) -> Fa
         generate_unique_id_function=_operation,
     )
     app.state.store, app.state.demo, app.state.turns = store, demo, Turns()
+    app.state.heard = sessions.Heard()
     problems.install(app)
     records = (machines, machine_record, lathe_record, rack, rack_boxes, stores, changes)
-    stations = (
-        lathe,
-        lathe_proof,
-        lathe_chart,
-        hobber,
-        hobber_teeth,
-        hobber_chart,
-        mill,
-        mill_chart,
-        wheels,
-        dividing,
-        dividing_made,
-    )
-    for topic in (shop, *records, *stations):
+    planned = (lathe, lathe_proof, lathe_chart, hobber, hobber_teeth, hobber_chart, mill, mill_chart)
+    made = (wheels, dividing, dividing_made, jobs, sessions)
+    for topic in (shop, *records, *planned, *made):
         app.include_router(topic.router, prefix="/api")
     app.add_middleware(Guard, hosts=hosts or Hosts())
     if SCREENS.is_dir():

@@ -17,6 +17,7 @@ from valleywind.core.teeth.pile import parse_pile
 from valleywind.core.trains.box_record import TypedBox
 from valleywind.core.trains.quadrant_record import TypedQuadrant, TypedSlot
 from valleywind.core.units import MM_PER_INCH
+from valleywind.demo.half_way import half_way
 from valleywind.shop import changes
 from valleywind.shop.kinds import box_row, head_row, mill_row
 from valleywind.shop.models import (
@@ -67,6 +68,8 @@ def load(session: Session) -> None:
         session.add(row)
         session.flush()
     session.add_all([*strays(*lathes), *cutters(), *bars()])
+    half_way(session, lathes[0])
+    changes.name(session, "demo_loaded")
 
 
 def avocet() -> MachineRow:

@@ -331,3 +331,52 @@ class MillRow(Base):
     saddle: Mapped[str] = mapped_column(default="", server_default="")
     arbors: Mapped[str] = mapped_column(default="", server_default="")
     head_at: Mapped[str] = mapped_column(default="", server_default="")
+
+
+class JobRow(Base):
+    """A wheel to be made, or several alike. `wheel` is its family as it was, `typed` what was chosen and typed, `found`
+    what was found at each step and when; `machine` is the slug of what it is for. `done` says when the wheel went into
+    the rack."""
+
+    __tablename__ = "job"
+    __table_args__ = (_NUMBERED,)
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    teeth: Mapped[int]
+    machine: Mapped[str] = mapped_column(default="")
+    family_id: Mapped[int | None]
+    begun: Mapped[str]
+    wheel: Mapped[dict[str, Any]] = mapped_column(JSON)
+    typed: Mapped[dict[str, Any]] = mapped_column(JSON)
+    found: Mapped[dict[str, Any]] = mapped_column(JSON, default=dict)
+    done: Mapped[str] = mapped_column(default="")
+    version: Mapped[int] = mapped_column(default=1, server_default="1")
+
+
+class CuttingRow(Base):
+    """A cutting session: its plan, as it was when it was begun. `head` is the slug of the machine that divides."""
+
+    __tablename__ = "cutting"
+    __table_args__ = (_NUMBERED,)
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    job_id: Mapped[int] = mapped_column(unique=True)
+    begun: Mapped[str]
+    head: Mapped[str] = mapped_column(default="")
+    plan: Mapped[dict[str, Any]] = mapped_column(JSON)
+
+
+class CuttingEventRow(Base):
+    """One thing that happened in a session, in its place; only ever added. `key` is made by whoever told it, so that
+    told twice it is recorded once."""
+
+    __tablename__ = "cutting_event"
+    __table_args__ = (UniqueConstraint("cutting_id", "key"),)
+
+    cutting_id: Mapped[int] = mapped_column(ForeignKey("cutting.id"), primary_key=True)
+    place: Mapped[int] = mapped_column(primary_key=True)
+    key: Mapped[str]
+    at: Mapped[str]
+    kind: Mapped[str]
+    about: Mapped[dict[str, Any]] = mapped_column(JSON)
+    by: Mapped[str] = mapped_column(default="")

@@ -66,6 +66,15 @@ class Store:
                     yield session
                 self._still_there()
 
+    @contextmanager
+    def adding(self) -> Iterator[Session]:
+        """A session that only adds to what happened: alone from its beginning on, on disk when the block ends well.
+        Nothing of it is noted to be undone. Raises ShopFileError."""
+        with self.turn, self._troubles_told():
+            self._still_there()
+            with Session(self.engine.execution_options(**{_WRITING: True})) as session, session.begin():
+                yield session
+
     def _still_there(self) -> None:
         """A file that was deleted or replaced goes on taking writes that nobody will ever read."""
         if self.inode is None:

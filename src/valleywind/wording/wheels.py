@@ -41,6 +41,11 @@ class Line:
     note: str = ""
 
 
+def held_text(cutter: Cutter) -> str:
+    """`A cutter for 55–134 is held.`"""
+    return f"A cutter for {range_text((cutter.lowest, cutter.highest))} is held."
+
+
 def title(teeth: int, family: WheelFamily, machine: str) -> str:
     """`A 57 for Plover`, else `A 57 of 12 DP, 14.5°`."""
     whole = f"{a(teeth)[0].upper()}{a(teeth)[1:]}"

@@ -215,7 +215,20 @@ function Editor({ edited, start }: { edited?: string; start: MachineRecord }) {
               put={(mill) => put({ mill })}
               wrong={wrong}
               putQuadrant={putLead}
-            />
+              shown={drawn === "lead"}
+            >
+              {arm && (
+                <Segmented
+                  label="Quadrant that is shown"
+                  value={beside}
+                  options={[
+                    ["lead", "Lead quadrant"],
+                    ["arm", "Head’s arm"],
+                  ]}
+                  onChange={setBeside}
+                />
+              )}
+            </MillPart>
           )}
           {divides && (
             <HeadPart
@@ -230,7 +243,10 @@ function Editor({ edited, start }: { edited?: string; start: MachineRecord }) {
               <Checkbox
                 label="The arm that carries the gears is on record"
                 ticked={arm !== null}
-                change={(known) => put({ arm: known ? (start.arm ?? QUADRANT) : null })}
+                change={(known) => {
+                  put({ arm: known ? (start.arm ?? QUADRANT) : null });
+                  setBeside(known ? "arm" : "lead");
+                }}
               />
               {!arm && (
                 <p className="text-[14px] text-soft">
@@ -243,18 +259,7 @@ function Editor({ edited, start }: { edited?: string; start: MachineRecord }) {
                   Choose its wheels above: what goes on depends on their pitch.
                 </p>
               )}
-              {arm && kind === "mill" && (
-                <Segmented
-                  label="Drawn at the side"
-                  value={beside}
-                  options={[
-                    ["lead", "Lead quadrant"],
-                    ["arm", "Head’s arm"],
-                  ]}
-                  onChange={setBeside}
-                />
-              )}
-              {arm && (
+              {arm && drawn === "arm" && (
                 <QuadrantFields
                   quadrant={arm}
                   put={putArm}

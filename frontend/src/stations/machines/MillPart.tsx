@@ -1,3 +1,5 @@
+import type { ReactNode } from "react";
+
 import { type MachineRecord } from "../../api/stores";
 import { Choice, Part, Row } from "../../kit/Form";
 import { TextField } from "../../kit/TextField";
@@ -26,6 +28,10 @@ export function MillPart(props: {
   put: (typed: Mill) => void;
   wrong: (field: string) => string | undefined;
   putQuadrant: PutQuadrant;
+  /** Whether the lead quadrant's fields are shown, not those of the head's arm. */
+  shown: boolean;
+  /** What chooses between the two. */
+  children?: ReactNode;
 }) {
   const { typed, put, wrong } = props;
   const text = (name: TextName, label: string, example: string, numeric = false) => (
@@ -88,20 +94,23 @@ export function MillPart(props: {
         title="Lead quadrant"
         note="Where the change wheels go between table and head; not the arm of the head’s own gears."
       >
-        <BoxFields
-          box="lead"
-          typed={lead}
-          put={putBox}
-          wrong={wrong}
-          putQuadrant={props.putQuadrant}
-          rightWay="A right-hand helix comes out with"
-          lever="A reversing lever turns it the other way"
-          names={{
-            first: "table-side shaft",
-            last: "head-side shaft",
-            carrier: "lead quadrant",
-          }}
-        />
+        {props.children}
+        {props.shown && (
+          <BoxFields
+            box="lead"
+            typed={lead}
+            put={putBox}
+            wrong={wrong}
+            putQuadrant={props.putQuadrant}
+            rightWay="A right-hand helix comes out with"
+            lever="A reversing lever turns it the other way"
+            names={{
+              first: "table-side shaft",
+              last: "head-side shaft",
+              carrier: "lead quadrant",
+            }}
+          />
+        )}
       </Part>
     </>
   );

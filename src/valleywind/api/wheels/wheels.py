@@ -141,7 +141,7 @@ def wanted(
 ) -> Wanted:
     """Reads what was asked; every figure is worked out from this."""
     asked = read_wheel(ask)
-    known, row_id, machine, hub = _family(session, family, asked.machine)
+    known, row_id, machine, hub = family_for(session, family, asked.machine)
     if asked.pitch is not None:
         turned = asked.angle or (
             allowed_angle(parse_number(angle.removesuffix("°"), "angle")) if angle.strip() else _PLAIN_ANGLE
@@ -166,7 +166,9 @@ def wanted(
 Asked = Annotated[Wanted, Depends(wanted)]
 
 
-def _family(session: InSession, number: int | None, said: str) -> tuple[WheelFamily | None, int | None, str, Fraction]:
+def family_for(
+    session: InSession, number: int | None, said: str
+) -> tuple[WheelFamily | None, int | None, str, Fraction]:
     """The family chosen, else that of the machine said, else that of the first lathe."""
     if said and number is None:
         every = machines.machines(session)

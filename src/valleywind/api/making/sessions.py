@@ -1,0 +1,307 @@
+"""The cutting session: where it stands, what is recorded, and who hears of it."""
+
+import asyncio
+import json
+from collections.abc import AsyncIterator, Callable, Sequence
+from contextlib import suppress
+from datetime import datetime
+from itertools import pairwise
+from statistics import median
+from typing import Annotated, Any
+
+from fastapi import APIRouter, Query, Request
+from fastapi.responses import StreamingResponse
+from pydantic import BaseModel, ConfigDict, Field
+from starlette.concurrency import run_in_threadpool
+
+from valleywind.api.access import InSession, Shop
+from valleywind.api.dividing.ways import PlateOut
+from valleywind.api.making.jobs import Number, divides, job_of, title
+from valleywind.api.parameters import InUnits
+from valleywind.api.problems import RESPONSES
+from valleywind.core.making.lost import find
+from valleywind.core.making.places import By, Places, read_places, spelled
+from valleywind.core.making.session import Event, Kind, State, gaps_cut
+from valleywind.core.units import parse_whole
+from valleywind.shop import jobs as kept
+from valleywind.shop.models import CuttingEventRow, CuttingRow
+from valleywind.wording.making import session as words
+from valleywind.wording.numbers import Units
+
+router = APIRouter(prefix="/jobs", tags=["jobs"], responses=RESPONSES)
+# Things that happened which are shown, the newest first; cuts by which the time that is left is told.
+_SHOWN, _TIMED = 30, 12
+# How long a listener hears nothing before it is told that it is still heard, s.
+_STILL_THERE = 10.0
+
+
+class Heard:
+    """Who listens to which session. Listeners are told that it moved; they ask for the rest."""
+
+    def __init__(self) -> None:
+        self._listening: dict[int, set[asyncio.Queue[int]]] = {}
+
+    def tell(self, job: int, seen: int) -> None:
+        """Say to all that so many things are recorded now."""
+        for one in self._listening.get(job, ()):
+            one.put_nowait(seen)
+
+    def join(self, job: int) -> asyncio.Queue[int]:
+        queue: asyncio.Queue[int] = asyncio.Queue()
+        self._listening.setdefault(job, set()).add(queue)
+        return queue
+
+    def leave(self, job: int, queue: asyncio.Queue[int]) -> None:
+        self._listening.get(job, set()).discard(queue)
+
+
+class NowOut(BaseModel):
+    """What to do for one cut."""
+
+    tooth: int = Field(description="From 1")
+    number: int = Field(description="Pass, from 1; 0 for the marks round")
+    move: str = Field(examples=["1 turn 1 space"])
+    stands: str = Field(examples=["circle 19, hole 1"])
+    depth: str = Field(examples=["pass 2 of 3, 4.11 mm deep"])
+
+
+class HappenedOut(BaseModel):
+    place: int
+    at: str
+    text: str
+    by: str
+
+
+class PinsOut(BaseModel):
+    """Where the pin stands in the plate."""
+
+    turns: int
+    hole: int
+    pin_turns: float
+    plate_turns: float
+
+
+class SessionOut(BaseModel):
+    job: int
+    title: str
+    divides: str
+    seen: int = Field(description="How many things are recorded; goes back with the next")
+    divisions: int
+    passes: int
+    marks: bool
+    cut: int = Field(description="The next cut, from 0")
+    cuts: int
+    finished: bool
+    paused: str | None
+    must_count: bool = Field(description="The marks are to be counted before anything else")
+    status: str
+    now: NowOut | None = Field(description="What to do now; null at the end")
+    next: list[NowOut] = Field(description="The three cuts after that")
+    gaps: list[int] = Field(description="Passes that each gap has had; 0 for uncut or only marked")
+    marked: int = Field(description="How many gaps are marked")
+    plate: PlateOut | None
+    pin: PinsOut | None
+    per_cut: str | None
+    left: str | None = Field(description="Time that is left, by the last cuts")
+    happened: list[HappenedOut] = Field(description="The newest first")
+
+
+class EventIn(BaseModel):
+    model_config = ConfigDict(json_schema_extra={"examples": [{"key": "4f0c…", "seen": 12, "kind": "done"}]})
+
+    key: Annotated[str, Field(min_length=8, max_length=64, description="Made by the teller: told twice it counts once")]
+    seen: int | None = Field(None, ge=0, le=2**53, description="How many things the teller knew of; leave out to add to any")
+    kind: Kind
+    reason: Annotated[str, Field(max_length=200)] | None = None
+    tooth: int | None = Field(None, ge=0, le=2000, description="Of a jump, from 1")
+    number: int | None = Field(None, ge=0, le=20, description="Pass of a jump, from 1; 0 for the marks")
+    count: int | None = Field(None, ge=0, le=2000, description="Marks as counted")
+    by: Annotated[str, Field(max_length=40)] = Field("", description="What told it: screen, pedal, encoder")
+
+
+@router.post("/{job}/session")
+async def begin_session(job: Number, request: Request, shop: Shop, units: InUnits = Units.MM) -> SessionOut:
+    """Begin cutting: the plan is kept as it is now."""
+
+    def work() -> SessionOut:
+        with shop.adding() as session:
+            row = kept.job(session, job)
+            made, told = job_of(row, session), divides(row, session, units)
+            plan = {
+                "work": {"divisions": row.teeth, "marks": made.marks, "order": made.order.value},
+                "depths": list(made.passes),
+                "places": spelled(told.places),
+                "divides": told.text,
+                "title": title(row, session),
+                "plate": told.way.plate.model_dump(mode="json") if told.way and told.way.plate else None,
+            }
+            cutting = kept.begin(session, row, told.slug, plan)
+            return _out(cutting, [], State(), units)
+
+    return await _told(request, job, work)
+
+
+@router.get("/{job}/session")
+def get_session(job: Number, session: InSession, units: InUnits = Units.MM) -> SessionOut:
+    """Where the session stands."""
+    cutting = kept.cutting(session, job)
+    return _out(cutting, kept.events(session, cutting), kept.state_of(session, cutting), units)
+
+
+@router.post("/{job}/session/events")
+async def add_event(job: Number, told: EventIn, request: Request, shop: Shop, units: InUnits = Units.MM) -> SessionOut:
+    """Record one thing. It is on disk before this answers; told twice with one key it is recorded once."""
+
+    def work() -> SessionOut:
+        with shop.adding() as session:
+            cutting = kept.cutting(session, job)
+            event = Event(told.kind, _about(told, cutting))
+            known, state = kept.record(session, cutting, event, told.key, told.seen, told.by)
+            return _out(cutting, known, state, units)
+
+    return await _told(request, job, work)
+
+
+async def _told(request: Request, job: int, work: Callable[[], SessionOut]) -> SessionOut:
+    async with request.app.state.turns.writing:
+        out = await run_in_threadpool(work)
+    heard: Heard = request.app.state.heard
+    heard.tell(job, out.seen)
+    return out
+
+
+def _about(told: EventIn, cutting: CuttingRow) -> dict[str, Any]:
+    about: dict[str, Any] = {}
+    if told.reason is not None:
+        about["reason"] = told.reason.strip()
+    if told.kind is Kind.COUNTED:
+        about["count"] = told.count
+    if told.kind is Kind.JUMP:
+        about["to"] = kept.work_of(cutting).number_of(
+            (told.tooth or 0) - 1, told.number - 1 if told.number is not None else 0
+        )
+    return about
+
+
+@router.get("/{job}/session/heard", response_class=StreamingResponse,
+            responses={200: {"content": {"text/event-stream": {}}}})  # fmt: skip
+async def hear_session(job: Number, request: Request) -> StreamingResponse:
+    """Server-sent events: how many things are recorded, whenever one is added."""
+    heard: Heard = request.app.state.heard
+
+    async def lines() -> AsyncIterator[str]:
+        queue = heard.join(job)
+        try:
+            yield "retry: 1000\n\n"
+            while not await request.is_disconnected():
+                seen = None
+                with suppress(TimeoutError):
+                    seen = await asyncio.wait_for(queue.get(), _STILL_THERE)
+                yield f"data: {json.dumps({'seen': seen})}\n\n" if seen is not None else ": still there\n\n"
+        finally:
+            heard.leave(job, queue)
+
+    return StreamingResponse(lines(), media_type="text/event-stream", headers={"Cache-Control": "no-store"})
+
+
+class LostOut(BaseModel):
+    text: str
+    teeth: list[int] = Field(description="From 1")
+
+
+@router.get("/{job}/session/lost")
+def get_lost(
+    job: Number,
+    session: InSession,
+    hole: Annotated[str, Query(max_length=20, description="The hole that the pin is in, from 0")] = "",
+    gaps: Annotated[str, Query(max_length=20, description="Gaps that are cut in this round")] = "",
+) -> LostOut:
+    """Which tooth is this?"""
+    cutting = kept.cutting(session, job)
+    places = read_places(cutting.plan["places"])
+    at = parse_whole(hole, "hole", 0, 1000) if hole.strip() else None
+    cut = parse_whole(gaps, "gaps", 0, 2000) if gaps.strip() else None
+    found = find(places, at, cut)
+    return LostOut(text=words.lost(found), teeth=[t + 1 for t in found.teeth])
+
+
+def _out(cutting: CuttingRow, known: Sequence[CuttingEventRow], state: State, units: Units) -> SessionOut:
+    work, plan = kept.work_of(cutting), cutting.plan
+    places, depths = read_places(plan["places"]), plan["depths"]
+    finished = state.finished(work)
+
+    def cut_at(n: int) -> NowOut:
+        cut = work.cut(n)
+        before = work.cut(n - 1).tooth if n else None
+        move, stands = words.move(places, before, cut)
+        return NowOut(
+            tooth=cut.tooth + 1, number=cut.number + 1, move=move, stands=stands,
+            depth=words.pass_text(cut, depths, units),
+        )  # fmt: skip
+
+    ahead = [cut_at(n) for n in range(state.at, min(state.at + 4, work.cuts))]
+    each = _seconds(known)
+    return SessionOut(
+        job=cutting.job_id,
+        title=plan["title"],
+        divides=plan["divides"],
+        seen=len(known),
+        divisions=work.divisions,
+        passes=work.passes,
+        marks=work.marks,
+        cut=state.at,
+        cuts=work.cuts,
+        finished=finished,
+        paused=state.paused,
+        must_count=state.must_count(work),
+        status=words.status(state, work),
+        now=ahead[0] if ahead else None,
+        next=ahead[1:],
+        gaps=gaps_cut(state, work),
+        marked=min(state.at, work.divisions) if work.marks else 0,
+        plate=PlateOut.model_validate(plan["plate"]) if plan["plate"] else None,
+        pin=_pin(places, work.cut(min(state.at, work.cuts - 1)).tooth),
+        per_cut=words.time_text(each) if each else None,
+        left=words.time_text(each * (work.cuts - state.at)) if each and not finished else None,
+        happened=_happened(known, cutting),
+    )
+
+
+def _pin(places: Places, tooth: int) -> PinsOut | None:
+    if places.by not in (By.CRANK, By.CRANK_AND_PLATE) or not places.circle:
+        return None
+    turned = sum(p.turns * places.circle + p.spaces for p in places.each[1 : tooth + 1])
+    plate = sum(p.plate for p in places.each[1 : tooth + 1])
+    place = places.each[tooth]
+    return PinsOut(
+        turns=place.turns, hole=place.hole, pin_turns=turned / places.circle,
+        plate_turns=plate / places.lock if places.lock else 0.0,
+    )  # fmt: skip
+
+
+def _seconds(known: Sequence[CuttingEventRow]) -> float | None:
+    """What a cut took lately, pauses apart; None before there are two in a row."""
+    took = []
+    for before, one in pairwise(known):
+        if before.kind == one.kind == Kind.DONE.value:
+            took.append((datetime.fromisoformat(one.at) - datetime.fromisoformat(before.at)).total_seconds())
+    return median(took[-_TIMED:]) if took else None
+
+
+def _happened(known: Sequence[CuttingEventRow], cutting: CuttingRow) -> list[HappenedOut]:
+    """Each in words, with the cut it was about, by going through them all once more."""
+    work, at = kept.work_of(cutting), 0
+    told = []
+    for row in known:
+        kind, cut = Kind(row.kind), None
+        if kind is Kind.DONE:
+            cut, at = work.cut(at), at + 1
+        elif kind is Kind.BACK:
+            at -= 1
+            cut = work.cut(at)
+        elif kind is Kind.JUMP:
+            at = row.about["to"]
+            cut = work.cut(at)
+        text = words.happened(kind, row.about, cut, work.passes)
+        told.append(HappenedOut(place=row.place, at=row.at, text=text, by=row.by))
+    return told[::-1][:_SHOWN]

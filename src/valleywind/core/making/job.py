@@ -1,0 +1,236 @@
+"""A wheel to be made, or several alike: figures, the school of workholding, and the steps in their order.
+
+Lengths in mm. Figures that were found at the machine change those of later steps.
+"""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from enum import StrEnum
+
+from valleywind.core.making.materials import MATERIALS, Strength, Stuff, strength, turns
+from valleywind.core.making.passes import usual_passes
+from valleywind.core.making.session import Order
+from valleywind.core.making.side_view import SideView
+from valleywind.core.refusal import Refused
+from valleywind.core.teeth.correction import Plunge, Runout, plunge, runout
+from valleywind.core.teeth.pitch import WheelFamily
+from valleywind.core.teeth.sizes import Sizes, sizes
+
+USUAL_CUTTER, USUAL_COLLAR = 60.0, 30.0
+"""Diameters that are drawn where nobody says them."""
+USUAL_FACE = 8.0
+"""The face of a wheel whose family has none on record, in modules."""
+# How much a blank may be smaller than its tips, and a bore larger than its shaft; either way of a face.
+_BLANK_LOW, _BORE_HIGH, _FACE_OFF = 0.05, 0.02, 0.1
+MOST_ALIKE = 50
+
+
+class School(StrEnum):
+    """How the blank is held from the first cut to the last tooth."""
+
+    MANDREL = "mandrel"
+    ONE_SETTING = "one_setting"
+    CHUCK_MOVED = "chuck_moved"
+    DONOR = "donor"
+    TEMPLATE = "template"
+    LATHE_ONLY = "lathe_only"
+    BOLTED = "bolted"
+
+
+class Asks(StrEnum):
+    """What is found at a step."""
+
+    DIAMETER = "diameter"
+    WIDTH = "width"
+    RUNOUT = "runout"
+    SPAN = "span"
+
+
+@dataclass(frozen=True)
+class Step:
+    """code: what is done; asks: what is found there, None for nothing; low, high: what it should come to."""
+
+    code: str
+    asks: Asks | None = None
+    low: float | None = None
+    high: float | None = None
+
+
+_TEETH = ("divide", "centre", "clear", "touch", "session", "measure", "last_gap")
+_END = ("deburr", "key", "stamp", "mesh", "rack")
+_ORDERS: dict[School, tuple[str, ...]] = {
+    School.MANDREL: (
+        "stock", "face", "bore", "part_off", "mandrel", "outside", "runout", *_TEETH, "face_again", *_END,
+    ),
+    School.ONE_SETTING: (
+        "stock", "face", "bore", "outside", "runout_chuck", *_TEETH, "part_off", "face_back", *_END,
+    ),
+    School.CHUCK_MOVED: (
+        "stock", "face", "bore", "part_off", "mandrel_chuck", "outside", "chuck_over", "runout", *_TEETH, *_END,
+    ),
+    School.DONOR: ("donor", "mandrel", "turn_down", "runout", *_TEETH, *_END),
+    School.TEMPLATE: (
+        "stock", "face", "bore", "part_off", "outside", "key_first", "template", "form_tool", "session", "measure",
+        "deburr", "stamp", "mesh", "rack",
+    ),
+    School.LATHE_ONLY: (
+        "stock", "face", "bore", "part_off", "mandrel", "outside", "disc", "vertical_slide", "clear", "touch",
+        "session", "measure", "last_gap", *_END,
+    ),
+    School.BOLTED: ("stock", "face", "bore", "part_off", "outside", "web_holes", "blocks", "runout", *_TEETH, *_END),
+}  # fmt: skip
+_ASKS = {
+    "bore": Asks.DIAMETER, "part_off": Asks.WIDTH, "outside": Asks.DIAMETER, "turn_down": Asks.DIAMETER,
+    "runout": Asks.RUNOUT, "runout_chuck": Asks.RUNOUT, "measure": Asks.SPAN,
+}  # fmt: skip
+OUTSIDE, RUNOUT = ("outside", "turn_down"), ("runout", "runout_chuck")
+"""Steps at which the outside of the blank is turned, and at which it is seen to run true."""
+
+
+@dataclass(frozen=True)
+class Job:
+    """A wheel to be made. cutter, collar: diameters, None where nobody says; jaw_gap: from the blank to the jaws, block
+    or nose; jaw_radius: how far they reach from the axis; depths: of the passes, None as usual; screw_lead: of the
+    lathe it is for, None where there is none; found: figures by the step's code."""
+
+    teeth: int
+    family: WheelFamily
+    stuff: Stuff
+    school: School
+    how_many: int = 1
+    cutter: float | None = None
+    collar: float | None = None
+    jaw_gap: float | None = None
+    jaw_radius: float | None = None
+    depths: tuple[float, ...] | None = None
+    marks: bool = True
+    order: Order = Order.ROUND_BY_ROUND
+    engraved: float | None = None
+    screw_lead: float | None = None
+    found: Mapping[str, float] = field(default_factory=dict)
+
+    @property
+    def sizes(self) -> Sizes:
+        return sizes(self.teeth, self.family, depth=self.engraved)
+
+    @property
+    def face(self) -> float:
+        return float(self.family.face) or USUAL_FACE * float(self.family.module)
+
+    @property
+    def across(self) -> float:
+        """Diameter of the cutter, or a usual one."""
+        return self.cutter or USUAL_CUTTER
+
+    @property
+    def blank(self) -> float | None:
+        """The outside as it was found, None before."""
+        return next((self.found[code] for code in OUTSIDE if code in self.found), None)
+
+    @property
+    def plunge(self) -> Plunge:
+        """How deep for the blank as it was turned; with a measured span, how much deeper."""
+        return plunge(self.sizes, self.blank, self.found.get("measure"))
+
+    @property
+    def runout(self) -> Runout | None:
+        """The verdict on the reading, None before there is one."""
+        reading = next((self.found[code] for code in RUNOUT if code in self.found), None)
+        if reading is None:
+            return None
+        return runout(reading, float(self.family.module), float(self.family.pressure_angle))
+
+    @property
+    def passes(self) -> tuple[float, ...]:
+        """Depths from touching. As typed they stand; else they follow the blank as it was turned."""
+        return self.depths or usual_passes(self.plunge.depth, self.family.module, self.stuff)
+
+    @property
+    def turns(self) -> tuple[float, float]:
+        """Turns of the cutter a minute to begin with, from and to."""
+        low, high = MATERIALS[self.stuff].speeds
+        return turns(low, self.across), turns(high, self.across)
+
+    @property
+    def strength(self) -> Strength | None:
+        if self.screw_lead is None:
+            return None
+        return strength(
+            self.stuff, self.teeth, float(self.family.module), self.face, self.family.pressure_angle, self.screw_lead
+        )
+
+    @property
+    def side(self) -> SideView | None:
+        """From the side; None where nobody says what is beside the blank."""
+        if self.jaw_gap is None or self.jaw_radius is None:
+            return None
+        radius = (self.blank or self.sizes.tip_diameter) / 2
+        # Several blanks side by side are cut as one.
+        return SideView(radius, self.face * self.how_many, self.plunge.depth, self.across,
+                        self.collar or USUAL_COLLAR, -self.jaw_gap, self.jaw_radius)  # fmt: skip
+
+
+def steps(job: Job) -> tuple[Step, ...]:
+    """In the order of the work."""
+    return tuple(Step(code, _ASKS.get(code), *_figure(code, job)) for code in _ORDERS[job.school] if _done(code, job))
+
+
+def _done(code: str, job: Job) -> bool:
+    """Whether a wheel like this has the step at all."""
+    return bool(job.family.key) or code not in ("key", "key_first")
+
+
+def _figure(code: str, job: Job) -> tuple[float | None, float | None]:
+    wanted = job.sizes
+    match code:
+        case "outside" | "turn_down":
+            return wanted.tip_diameter - _BLANK_LOW, wanted.tip_diameter
+        case "bore" if job.family.bore:
+            return float(job.family.bore), float(job.family.bore) + _BORE_HIGH
+        case "part_off":
+            return job.face - _FACE_OFF, job.face + _FACE_OFF
+        case "measure":
+            return wanted.span.low, wanted.span.high
+        case _:
+            return None, None
+
+
+# A figure farther off than this was meant in another unit, or of something else; a runout over so many mm likewise.
+_FAR = (0.8, 1.25)
+_MOST_RUNOUT = 3.0
+
+
+def check_found(step: Step, mm: float) -> None:
+    """Raises Refused `not_positive`, `figure_far_off` (figure) for a figure that cannot be what was asked for."""
+    if mm < 0 or (mm == 0 and step.asks is not Asks.RUNOUT):
+        raise Refused("not_positive", "figure", mm)
+    if step.asks is Asks.RUNOUT and mm > _MOST_RUNOUT:
+        raise Refused("figure_far_off", "figure", mm, wanted=0)
+    if step.low is not None and step.high is not None and not _FAR[0] * step.low <= mm <= _FAR[1] * step.high:
+        raise Refused("figure_far_off", "figure", mm, wanted=round((step.low + step.high) / 2, 3))
+
+
+@dataclass(frozen=True)
+class Means:
+    """What the shop has: heads, rotary tables, a wheel of the same count to copy, a larger one to cut down."""
+
+    head: bool
+    table: bool
+    copy: bool
+    donor: bool
+
+
+# Blanks over this are bolted through their web where a rotary table is there; those under it are cut on the bar.
+_LARGE, _SMALL = 160.0, 35.0
+
+
+def propose(teeth: int, family: WheelFamily, means: Means) -> School:
+    """The school that is least trouble with what there is."""
+    tip = sizes(teeth, family).tip_diameter
+    if means.donor and (means.head or means.table):
+        return School.DONOR
+    if tip > _LARGE and means.table:
+        return School.BOLTED
+    if means.head or means.table:
+        return School.ONE_SETTING if tip < _SMALL else School.MANDREL
+    return School.TEMPLATE if means.copy else School.LATHE_ONLY

@@ -1,0 +1,74 @@
+"""The demo shop's job: the missing 57 for Plover, its session half-way."""
+
+from datetime import UTC, datetime, timedelta
+from fractions import Fraction
+from typing import Any
+
+from sqlalchemy.orm import Session
+
+from valleywind.core.dividing.ways import simple
+from valleywind.core.making.materials import Stuff
+from valleywind.core.making.passes import usual_passes
+from valleywind.core.making.places import places, spelled
+from valleywind.core.making.session import Kind, Order
+from valleywind.shop import jobs, machines
+from valleywind.shop.models import CuttingEventRow, CuttingRow, MachineRow
+
+
+def half_way(session: Session, plover: MachineRow) -> None:
+    """The missing 57 for Plover: marked, counted, the first pass round, and in the middle of the second."""
+    assert plover.family is not None
+    family = machines.family(plover.family)
+    setting = simple(Fraction(60), 57, (19,))[0]
+    side = [15, 16, 17, 19, 21, 23]
+    typed = {
+        "material": "cast iron", "school": "mandrel", "how_many": "1", "way": "simple", "head": "heron", "number": 0,
+        "template": "", "cutter": "70 mm", "collar": "36 mm", "jaw_gap": "30 mm", "jaw_radius": "55 mm", "passes": "",
+        "marks": True, "order": Order.ROUND_BY_ROUND.value, "note": "",
+    }  # fmt: skip
+    row = jobs.add(session, 57, family, typed, "plover", plover.family_id)
+    begun = datetime.now(UTC) - timedelta(hours=5)
+    found = {"bore": "22.23 mm", "part_off": "15.9 mm", "outside": "124.85 mm", "runout": "0.03 mm"}
+    done = ["stock", "face", "bore", "part_off", "mandrel", "outside", "runout", "divide", "centre", "clear", "touch"]
+    row.found = {
+        code: {"figure": found.get(code, ""), "done": True, "at": (begun + timedelta(minutes=12 * n)).isoformat()}
+        for n, code in enumerate(done)
+    }
+    row.begun = begun.isoformat(timespec="milliseconds")
+    depth = 4.567 - (124.883 - 124.85) / 2
+    plan = {
+        "work": {"divisions": 57, "marks": True, "order": Order.ROUND_BY_ROUND.value},
+        "depths": usual_passes(depth, family.module, Stuff.CAST_IRON),
+        "places": spelled(places(setting, Fraction(60), 57)),
+        "divides": "1 turn and 1 space on the 19, on Heron",
+        "title": "A 57 for Plover",
+        "plate": {
+            "circles": [{"holes": holes, "radius_mm": 34.0 + 6 * n} for n, holes in enumerate(side)],
+            "measured": False, "circle": 19, "lock": None, "spaces": 1, "painted": [], "moves": [],
+        },
+    }  # fmt: skip
+    cutting = jobs.begin(session, row, "heron", plan)
+    _recorded(session, cutting, begun + timedelta(hours=2, minutes=20))
+
+
+def _recorded(session: Session, cutting: CuttingRow, begun: datetime) -> None:
+    """Marks, their count, a pass with a pause in it, and 22 gaps of the next; a gap takes some 50 s."""
+    happened: list[tuple[Kind, dict[str, Any]]] = [
+        *[(Kind.DONE, {})] * 57,
+        (Kind.COUNTED, {"count": 57}),
+        *[(Kind.DONE, {})] * 31,
+        (Kind.PAUSE, {"reason": "lunch"}),
+        (Kind.RESUME, {}),
+        *[(Kind.DONE, {})] * 26,
+        (Kind.NOTE, {"reason": "a little chatter, slower feed"}),
+        *[(Kind.DONE, {})] * 22,
+    ]
+    at = begun
+    for place, (kind, about) in enumerate(happened):
+        at += timedelta(minutes=38) if kind is Kind.RESUME else timedelta(seconds=15 if place < 57 else 41 + place % 7)
+        session.add(
+            CuttingEventRow(
+                cutting_id=cutting.id, place=place, key=f"demo-{place:04}", at=at.isoformat(timespec="milliseconds"),
+                kind=kind.value, about=dict(about), by="screen",
+            )
+        )  # fmt: skip

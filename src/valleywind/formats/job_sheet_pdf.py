@@ -1,0 +1,115 @@
+"""A job on one page of A4: the figures, every step with its place for what is found, the side view to scale."""
+
+from collections.abc import Sequence
+
+from fpdf import FPDF
+from fpdf.enums import XPos, YPos
+
+from valleywind.core.making.job import Job, Step
+from valleywind.core.making.side_view import SideView
+from valleywind.formats import paper
+from valleywind.formats.paper import GREY, HEIGHT, MARGIN, WIDTH, Place, text
+from valleywind.wording.lathe.sheet import AID
+from valleywind.wording.making.steps import StepText
+
+_SIZES = ((9.0, 52.0), (8.5, 46.0), (8.0, 40.0), (7.5, 34.0), (7.0, 28.0))
+_FOOT = 8.0
+
+
+def job_sheet_pdf(
+    title: str, figures: Sequence[tuple[str, str]], steps: Sequence[tuple[Step, StepText]], job: Job, school: str
+) -> bytes:
+    """The page as a PDF file."""
+    return paper.fitted(
+        lambda size, high: _laid_out(title, figures, steps, job, school, size, high), _SIZES, HEIGHT - MARGIN - _FOOT
+    )
+
+
+def _laid_out(
+    title: str, figures: Sequence[tuple[str, str]], steps: Sequence[tuple[Step, StepText]], job: Job, school: str,
+    size: float, high: float,
+) -> tuple[FPDF, float]:  # fmt: skip
+    pdf = paper.page(title)
+    pdf.set_font("text", "B", 17)
+    text(pdf, title, WIDTH - 2 * MARGIN, 7)
+    pdf.set_font("text", "", size + 1)
+    text(pdf, f"{school}, of {job.stuff}", WIDTH - 2 * MARGIN, 5)
+    top, view = pdf.get_y() + 1, job.side
+    half = (WIDTH - 2 * MARGIN) / 2
+    for label, value in figures:
+        pdf.set_x(MARGIN)
+        pdf.set_font("text", "", size)
+        pdf.set_text_color(GREY)
+        pdf.cell(30, size * 0.5, label)
+        pdf.set_text_color(0)
+        text(pdf, value, (half if view else 2 * half) - 32, size * 0.5)
+    bottom = pdf.get_y()
+    if view is not None:
+        _side(pdf, view, (MARGIN + half, top, half, high))
+        bottom = max(bottom, top + high)
+    pdf.set_y(bottom + 2)
+    for n, (step, said) in enumerate(steps, 1):
+        _step(pdf, n, step, said, job, size)
+    end = float(pdf.get_y())
+    paper.foot(pdf, AID)
+    return pdf, end
+
+
+def _step(pdf: FPDF, n: int, step: Step, said: StepText, job: Job, size: float) -> None:
+    """What to do on the left, the figure and a line for what is found on the right."""
+    line, right = size * 0.48, 56.0
+    top = pdf.get_y()
+    pdf.set_font("text", "B", size)
+    pdf.set_xy(MARGIN, top)
+    pdf.cell(7, line, str(n))
+    pdf.set_font("text", "", size)
+    text(pdf, f"**{said.title}.** {said.do}", WIDTH - 2 * MARGIN - right - 9, line)
+    if said.caution:
+        pdf.set_font("text", "B", size - 1)
+        text(pdf, said.caution, WIDTH - 2 * MARGIN - right - 13, line * 0.95, MARGIN + 11)
+    low = pdf.get_y()
+    found = job.found.get(step.code)
+    pdf.set_xy(WIDTH - MARGIN - right, top)
+    pdf.set_font("text", "", size)
+    pdf.cell(right, line, said.figure or "", align="R", new_x=XPos.LEFT, new_y=YPos.NEXT)
+    if step.asks is not None:
+        pdf.set_x(WIDTH - MARGIN - right)
+        told = f"found: {found:.3f} mm" if found is not None else "found: ____________"
+        pdf.cell(right, line, told, align="R", new_x=XPos.LEFT, new_y=YPos.NEXT)
+    else:
+        pdf.rect(WIDTH - MARGIN - 4, top + (line if said.figure else 0) + 0.4, 3, 3)
+    pdf.set_xy(MARGIN, max(low, pdf.get_y(), top + line) + size * 0.1)
+
+
+def _side(pdf: FPDF, view: SideView, place: Place) -> None:
+    """Blank, jaws, cutter at the end of its cut, the collar: from the side, to scale."""
+    left, top, width, height = place
+    reach = view.past + view.cutter / 2
+    low, high = -max(view.jaw_radius, view.radius), view.axis + view.cutter / 2
+    far = min(-reach, view.jaw_face - _JAW) - 2
+    ratio = paper.round_scale(max((view.face + 8 - far) / width, (high - low) / (height - 5)))
+
+    def at(x: float, y: float) -> tuple[float, float]:
+        return left + (x - far) / ratio, top + (high - y) / ratio
+
+    def block(x1: float, y1: float, x2: float, y2: float) -> None:
+        (a, b), (c, d) = at(x1, y2), at(x2, y1)
+        pdf.rect(a, b, c - a, d - b)
+
+    pdf.set_line_width(0.3)
+    block(0, -view.radius, view.face, view.radius)
+    pdf.set_line_width(0.2)
+    block(view.jaw_face - _JAW, -view.jaw_radius, view.jaw_face, view.jaw_radius)
+    x, y = at(-view.past, view.axis)
+    for across in (view.cutter, view.collar):
+        pdf.circle(x=x, y=y, radius=across / 2 / ratio)
+    pdf.set_dash_pattern(2, 1)
+    pdf.line(*at(0, view.radius - view.depth), *at(view.face, view.radius - view.depth))
+    pdf.line(*at(far, 0), *at(view.face + 8, 0))
+    pdf.set_dash_pattern()
+    pdf.set_font("text", "", 8)
+    pdf.text(left, top + height - 1, f"From the side, the cut done, 1 : {ratio:g}")
+
+
+# How thick jaws are drawn, mm.
+_JAW = 14.0

@@ -1,0 +1,1 @@
+"""Making a wheel."""

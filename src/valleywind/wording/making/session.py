@@ -1,0 +1,164 @@
+"""The cutting session in words: what to do now, where it stands, what was recorded, what a last gap tells."""
+
+from collections.abc import Mapping
+from fractions import Fraction
+from typing import Any
+
+from valleywind.core.making.last_gap import Explained, Slip
+from valleywind.core.making.lost import Found
+from valleywind.core.making.places import By, Place, Places
+from valleywind.core.making.session import Cut, Kind, State, Work
+from valleywind.wording.numbers import Units, count, length, listed, small, trimmed
+
+SLIPS = {
+    Slip.SHORT_ONCE: "one space short, once",
+    Slip.FAR_ONCE: "one space too far, once",
+    Slip.SHORT_ALWAYS: "one space short at every move",
+    Slip.FAR_ALWAYS: "one space too far at every move",
+    Slip.LEFT_OUT: "one move left out: the same gap was cut twice",
+    Slip.TWICE: "one move made twice: a tooth of double width stands somewhere on the rim",
+}
+
+
+def move(places: Places, before: int | None, cut: Cut) -> tuple[str, str]:
+    """What to do now in the fewest words, and where that leads: (`1 turn 1 space`, `circle 19, hole 1`)."""
+    place = places.move(before, cut.tooth)
+    here = places.each[cut.tooth] if cut.tooth or place is None else places.again
+    if before == cut.tooth:
+        return "same gap", _stands(places, here)
+    if place is None:
+        return ("go to", _stands(places, here)) if before is not None else ("start", _stands(places, here))
+    match places.by:
+        case By.CRANK | By.CRANK_AND_PLATE:
+            turned = [count(place.turns, "turn")] if place.turns else []
+            turned += [count(place.spaces, "space")] if place.spaces else []
+            said = " ".join(turned) or "no turn"
+            if place.plate:
+                back = "back" if place.plate < 0 else "on"
+                said += f", then plate {count(abs(place.plate), 'space')} {back}"
+            return said, _stands(places, here)
+        case By.SPINDLE:
+            on = int(place.at - places.each[cut.tooth - 1].at) % places.circle if cut.tooth else 0
+            return (f"{count(on, 'hole')} on" if on else "on"), _stands(places, here)
+        case _:
+            return "on to", _stands(places, here)
+
+
+def _stands(places: Places, place: Place) -> str:
+    match places.by:
+        case By.CRANK:
+            return f"circle {places.circle}, hole {place.hole}"
+        case By.CRANK_AND_PLATE:
+            return f"circle {places.circle}, hole {place.hole}; lock pin in the {places.lock}"
+        case By.SPINDLE:
+            return f"hole {int(place.at)} of {places.circle} on the spindle"
+        case By.DEGREES:
+            return f"{degrees(place.at)} on the scale"
+        case By.WHEEL:
+            return f"gap {int(place.at)} of the {places.circle}"
+        case By.DISC:
+            return f"mark {int(place.at)}"
+
+
+def degrees(angle: Fraction) -> str:
+    """`63° 9′ 28″`, seconds only where they are needed."""
+    whole, rest = divmod(angle, 1)
+    minutes, rest = divmod(rest * 60, 1)
+    seconds = rest * 60
+    told = f"{whole}° {minutes:02d}′"
+    return told if not seconds else f"{told} {trimmed(seconds, 1)}″"
+
+
+def pass_text(cut: Cut, depths: list[float], units: Units) -> str:
+    """`marks`, `pass 2 of 3, 4.11 mm deep`."""
+    if cut.mark:
+        return "marks only: just touch"
+    return f"pass {cut.number + 1} of {len(depths)}, {length(depths[cut.number], units, 2)} deep"
+
+
+def happened(kind: Kind, about: Mapping[str, Any], cut: Cut | None, depths: int) -> str:
+    """One recorded thing in a sentence; `cut`: what it was done with, where it was a cut."""
+    where = (
+        "" if cut is None else f"tooth {cut.tooth + 1}, {'marks' if cut.mark else f'pass {cut.number + 1} of {depths}'}"
+    )
+    match kind:
+        case Kind.DONE:
+            return f"Cut: {where}."
+        case Kind.BACK:
+            return f"Back to {where}."
+        case Kind.PAUSE:
+            return f"Paused: {about['reason']}."
+        case Kind.RESUME:
+            return "Gone on."
+        case Kind.JUMP:
+            return f"Jumped to {where}: {about['reason']}."
+        case Kind.COUNTED:
+            return f"Marks counted: {about['count']}."
+        case Kind.NOTE:
+            return f"Note: {about['reason']}."
+
+
+def status(state: State, work: Work) -> str:
+    """Where it stands."""
+    if state.finished(work):
+        return "Every gap is cut. Compare the last gap with its neighbours."
+    if state.paused is not None:
+        return f"Paused: {state.paused}."
+    if state.must_count(work):
+        return f"Count the marks: there must be {work.divisions}. Nothing is cut deep yet."
+    return ""
+
+
+def lost(found: Found) -> str:
+    """Which tooth it is, or which it may be and how to tell."""
+    teeth = [str(n + 1) for n in found.teeth]
+    if not teeth:
+        return "No tooth stands in that hole: look at the circle, and at the hole again."
+    if len(teeth) == 1:
+        return f"This is tooth {teeth[0]}."
+    if len(teeth) > _MOST_NAMED:
+        return f"It may be any of {len(teeth)} teeth. Count the gaps that are cut."
+    said = f"It is tooth {listed(teeth, 'or')}."
+    if len(teeth) == 2:
+        return f"{said} Is the gap under the cutter cut already? Then it is the lower one, done; else the next."
+    return f"{said} Count the gaps that are cut."
+
+
+_MOST_NAMED = 6
+
+
+def last_gap(measured: float, off: float, found: list[Explained], units: Units) -> str:
+    """What the comparison says."""
+    if abs(measured) <= off:
+        return f"Right: within the {small(off, units)} that the reading may be off."
+    thick = "thick" if measured > 0 else "thin"
+    said = f"The last tooth is {small(abs(measured), units)} too {thick}."
+    if not found:
+        return f"{said} No single slip explains it: measure again, or look for two."
+    return f"{said} It comes of:"
+
+
+def slip(found: Explained, units: Units) -> str:
+    """One slip with what it leaves, and what can be saved."""
+    name = SLIPS.get(found.slip) or f"the pin in the {found.circle} in place of the right circle"
+    saved = _SAVED[found.slip]
+    off = f"{'thick' if found.gap > 0 else 'thin'} by {small(abs(found.gap), units)}"
+    return f"{name[0].upper()}{name[1:]} ({off}). {saved}"
+
+
+_ONCE = "It sits in one place: find the odd tooth by span. For a change wheel it often still runs, with a click."
+_SPOILT = "The wheel cannot be saved; the blank serves for a smaller one."
+_SAVED = {
+    Slip.SHORT_ONCE: _ONCE, Slip.FAR_ONCE: _ONCE, Slip.SHORT_ALWAYS: _SPOILT, Slip.FAR_ALWAYS: _SPOILT,
+    Slip.LEFT_OUT: "If only marks are cut, begin anew from the first. Cut deep, the wheel cannot be saved.",
+    Slip.TWICE: "The double tooth wants a gap in its middle, which no move of this round gives. It cannot be saved.",
+    Slip.OTHER_CIRCLE: _SPOILT,
+}  # fmt: skip
+
+
+def time_text(seconds: float) -> str:
+    """`2 h 10 min`, `14 min`, `40 s`."""
+    if seconds < 90:
+        return f"{round(seconds)} s"
+    minutes = round(seconds / 60)
+    return f"{minutes} min" if minutes < 100 else f"{minutes // 60} h {minutes % 60} min"

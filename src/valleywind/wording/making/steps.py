@@ -1,0 +1,375 @@
+"""The steps of a job in words: what to do, the figure to hit, why, and the caution where the hazard is."""
+
+from dataclasses import dataclass
+
+from valleywind.core.making.job import Asks, Job, School, Step
+from valleywind.core.making.materials import MATERIALS, Strength, Stuff, Wet
+from valleywind.core.making.side_view import MARGIN, SideView
+from valleywind.core.teeth.correction import Running
+from valleywind.wording.numbers import Units, length, short_length, trimmed
+from valleywind.wording.wheels import fine
+
+SCHOOLS = {
+    School.MANDREL: ("On a mandrel", "bored first, finished on a mandrel turned in place and not disturbed"),
+    School.ONE_SETTING: ("At one setting", "turned and cut on the bar, then parted off"),
+    School.CHUCK_MOVED: ("Chuck carried over", "the chuck goes to the head with mandrel and blank in it"),
+    School.DONOR: ("From a larger wheel", "turned down and cut anew on its own bore"),
+    School.TEMPLATE: ("From an old wheel", "the old wheel on the same shaft tells the gaps, on shaper or planer"),
+    School.LATHE_ONLY: ("On the lathe alone", "a printed disc divides, the cutter runs in a vertical slide’s spindle"),
+    School.BOLTED: ("Bolted through the web", "on blocks on a rotary table"),
+}
+WHY = {
+    School.MANDREL: "bore and teeth are true to each other",
+    School.ONE_SETTING: "so small a blank is held best by its own bar",
+    School.CHUCK_MOVED: "nothing is taken out of the chuck between turning and cutting",
+    School.DONOR: "a larger wheel with the right bore is there to be cut down",
+    School.TEMPLATE: "no head or table is on record, and a wheel of the same count is there",
+    School.LATHE_ONLY: "no head or table is on record",
+    School.BOLTED: "so large a blank shakes on a mandrel",
+}
+_STUFFS = {
+    Stuff.STEEL: "Lasts. Free-cutting steel is easily cut; on steel it is loud.",
+    Stuff.ALLOY_STEEL: "Strong and slow to cut; hard on the cutter.",
+    Stuff.CAST_IRON: "What change wheels are usually of: wears well, runs quiet. Dusty.",
+    Stuff.BRASS: "Easy to cut, runs well on steel. Dear.",
+    Stuff.BRONZE: "Wears well on steel. Dear, and tough to cut.",
+    Stuff.ALUMINIUM: "Quick to cut; wears soon and picks up grit. For seldom use.",
+    Stuff.ACETAL: "Quiet and quick to cut; its teeth go first when something jams, which may be wanted.",
+    Stuff.LAMINATE: "Quiet on metal. Its dust is bad for lungs and slides.",
+}
+_HAZARDS = {
+    Stuff.CAST_IRON: "Dust: extraction on, mask, slides wiped.",
+    Stuff.LAMINATE: "Dust: extraction on and a mask; never blow it off.",
+    Stuff.BRASS: "Fine chips fly: goggles.",
+    Stuff.ALUMINIUM: "Long chips: stop before you clear them.",
+}
+_WETS = {
+    Wet.OIL: "with oil", Wet.DRY: "dry", Wet.DRY_EXTRACTED: "dry, extraction on",
+    Wet.PARAFFIN: "with a little paraffin",
+}  # fmt: skip
+_STRENGTHS = {
+    Strength.WEAK: "weak for threading: light cuts, or another material",
+    Strength.FAIR: "fair: enough for usual cuts",
+    Strength.STRONG: "strong enough",
+}
+_STOPPED = "Spindle stopped before you measure."
+_CUTTER = "Cutter guarded. Stop it before hands, rules or brushes go near."
+
+
+@dataclass(frozen=True)
+class StepText:
+    """do: what to do; why: in one line; figure: what to hit, empty for none; caution where there is a hazard."""
+
+    title: str
+    do: str
+    why: str
+    figure: str = ""
+    caution: str | None = None
+
+
+def material(stuff: Stuff) -> str:
+    """What there is to say of it."""
+    return _STUFFS[stuff]
+
+
+def hazard(stuff: Stuff) -> str | None:
+    return _HAZARDS.get(stuff)
+
+
+def strength_text(job: Job) -> str:
+    """Three words, for guidance."""
+    if job.screw_lead is None:
+        return "Strength is told for a wheel that is for a lathe."
+    found = job.strength
+    if found is None:
+        return f"Strength of {job.stuff}: no figure here."
+    return f"For guidance, while a coarse thread is cut: {_STRENGTHS[found]}."
+
+
+def speed_text(job: Job, units: Units) -> str:
+    """`82 to 102 turns a minute with a cutter of 60 mm, dry`"""
+    low, high = (round(n) for n in job.turns)
+    usual = "" if job.cutter else ", if it is of that size"
+    wet = _WETS[MATERIALS[job.stuff].wet]
+    return f"{low} to {high} turns a minute with a cutter of {short_length(job.across, units)}{usual}, {wet}"
+
+
+def passes_text(job: Job, units: Units) -> str:
+    """Depths from touching: `2.74, 4.11, then 4.57 mm`."""
+    depths = [length(d, units, 2) for d in job.passes]
+    return depths[0] if len(depths) == 1 else f"{', '.join(depths[:-1])}, then {depths[-1]}"
+
+
+def figure(step: Step, job: Job, units: Units) -> str:
+    """What is to be hit."""
+    if step.low is not None and step.high is not None:
+        low, high = fine(step.low, units), fine(step.high, units)
+        return f"{low} to {high}"
+    if step.asks is Asks.RUNOUT:
+        most = float(job.family.module) * 0.05 * 0.5
+        return f"at best under {length(most, units, 2)} in all"
+    return ""
+
+
+def found_text(step: Step, job: Job, units: Units) -> str | None:
+    """What a figure that was found means, and what it changes."""
+    value = job.found.get(step.code)
+    if value is None:
+        return None
+    if step.asks is Asks.RUNOUT:
+        verdict = job.runout
+        assert verdict is not None
+        swing = f"the backlash swings by {length(verdict.swing, units, 2)} either side"
+        return {
+            Running.GOOD: f"Good: {swing}.",
+            Running.TIGHT_AND_SLACK: f"Runs, with a tight and a slack side: {swing}.",
+            Running.RESEAT: f"Re-seat it: {swing}. Clean the faces, stone the burrs, turn the mandrel in place.",
+        }[verdict.running]
+    if step.asks is Asks.SPAN:
+        more, thin = job.plunge.more, job.plunge.too_thin
+        assert more is not None
+        if thin:
+            return f"Too thin by {fine(thin, units)}: this tooth is done for; a mate with less backlash may still run."
+        if step.low is not None and step.high is not None and step.low <= value <= step.high:
+            return "Right. Cut the rest at this depth."
+        return f"Go **{fine(more, units)}** deeper, then measure again."
+    if step.low is None or step.high is None:
+        return None
+    if value < step.low:
+        if step.code in ("outside", "turn_down"):
+            return f"Small by {fine(step.high - value, units)}: the depth is now {length(job.plunge.depth, units, 2)}."
+        return f"Small by {fine(step.low - value, units)}."
+    return f"Large by {fine(value - step.high, units)}: take it off." if value > step.high else "Right."
+
+
+def text(step: Step, job: Job, divides: str, units: Units) -> StepText:
+    """One step; `divides`: how the work is divided, in words."""
+    title, do, why, caution = _texts(step.code, job, divides, units)
+    return StepText(title, do, why, figure(step, job, units), caution)
+
+
+def _texts(code: str, job: Job, divides: str, units: Units) -> tuple[str, str, str, str | None]:
+    tip, bore = length(job.sizes.tip_diameter, units, 2), short_length(float(job.family.bore), units)
+    face = short_length(job.face, units)
+    bored = f"Drill and ream or bore to {bore}" if job.family.bore else "Drill and bore to the shaft"
+    many = f" for {job.how_many} blanks" if job.how_many > 1 else ""
+    dust = hazard(job.stuff)
+    match code:
+        case "stock":
+            return (
+                "Stock",
+                f"Saw or part off a piece over {tip} in diameter{many}. {material(job.stuff)}",
+                "A light cut on face and rim at the first clamping leaves a true face to come back to.",
+                dust,
+            )
+        case "donor":
+            return (
+                "Donor",
+                "Look the larger wheel over: bore and key whole, no crack, metal below its gaps.",
+                "Its bore and key are the new wheel’s.",
+                None,
+            )
+        case "face":
+            return "Face", "Face the end true.", "Bore and teeth are square to it.", _STOPPED
+        case "bore":
+            return "Bore", f"{bored}, a push fit on its shaft.", "The teeth can only be as true as the bore.", _STOPPED
+        case "part_off":
+            return "Width", f"Part off, face to a width of {face}.", "As the other wheels of the set are.", _STOPPED
+        case "mandrel":
+            return (
+                "Mandrel",
+                f"Turn a mandrel to the bore{many}, and do not take it out again. Centre its end.",
+                "Turned in place it runs true; the tailstock steadies it.",
+                None,
+            )
+        case "mandrel_chuck":
+            return (
+                "Mandrel",
+                "Turn a mandrel to the bore in the chuck that goes to the head.",
+                "Chuck, mandrel and blank stay together to the end.",
+                None,
+            )
+        case "chuck_over":
+            return (
+                "Carry over",
+                "Take the chuck with mandrel and blank to the head. Clean the nose and its seat.",
+                "A chip on the seat is the whole runout.",
+                None,
+            )
+        case "outside":
+            return "Outside", f"Turn the outside to {tip}.", "Depth is counted from it.", _STOPPED
+        case "turn_down":
+            return (
+                "Turn down",
+                f"Turn the old teeth off, down to {tip}. Light cuts: it is an interrupted cut.",
+                "Depth is counted from it.",
+                _STOPPED,
+            )
+        case "runout" | "runout_chuck":
+            return (
+                "Runout",
+                "Indicator on the rim, once round by hand. Type the whole reading.",
+                "Half of it goes in and out of mesh.",
+                _STOPPED,
+            )
+        case "web_holes":
+            return (
+                "Web",
+                "Drill two holes through the web, well inside the teeth.",
+                "The bolts go through them.",
+                None,
+            )
+        case "blocks":
+            return (
+                "Blocks",
+                "Bolt the blank on blocks on the rotary table, centred by its bore.",
+                "The cutter runs out below it without meeting the table.",
+                None,
+            )
+        case "disc":
+            return (
+                "Disc",
+                f"Fix the printed disc to the lathe’s spindle, and a pointer to the bed. {divides}.",
+                "The larger the disc, the smaller the error.",
+                "Lathe’s drive isolated: it must not start.",
+            )
+        case "vertical_slide":
+            return (
+                "Cutter",
+                "Cutter in a spindle on the vertical slide, its middle at the height of the lathe’s axis.",
+                "Off the middle the teeth lean.",
+                _CUTTER,
+            )
+        case "template":
+            return (
+                "Template",
+                "Old wheel and blank on one shaft; a spring finger in the old wheel’s gaps.",
+                "Each gap is where the old one was.",
+                None,
+            )
+        case "form_tool":
+            return (
+                "Form tool",
+                "Grind a tool to a gap of the old wheel that is little worn, at its root.",
+                "The tool is the tooth’s form.",
+                "Goggles at the grinder.",
+            )
+        case "divide":
+            return (
+                "Dividing",
+                f"{divides}. Go round once without cutting.",
+                "A wrong circle shows before it costs.",
+                None,
+            )
+        case "centre":
+            return (
+                "Cutter on centre",
+                "Set the cutter’s middle to the height or line of the work’s axis, by height "
+                "gauge or the head’s own figure.",
+                "Off the middle the teeth lean.",
+                _CUTTER,
+            )
+        case "clear":
+            return (
+                "Clearance",
+                f"Run the cutter through by hand. {clear_text(job, units)}",
+                "It runs past the blank before the tooth is done.",
+                _CUTTER,
+            )
+        case "touch":
+            return (
+                "Touch off",
+                f"{speed_text(job, units)}. Touch the rim by ear or with paper, and set the dial to 0.",
+                "Every depth is counted from here.",
+                _CUTTER,
+            )
+        case "session":
+            marks = "Marks once round first, and count them. " if job.marks else ""
+            return (
+                "Cut",
+                f"{marks}Depths from touching: {passes_text(job, units)}.",
+                "The session keeps the place, whatever happens.",
+                dust or _CUTTER,
+            )
+        case "measure":
+            return (
+                "Measure",
+                f"After the first {job.sizes.over} full teeth: span over {job.sizes.over} teeth.",
+                "While there is metal it can be put right.",
+                "Cutter stopped before you measure.",
+            )
+        case "last_gap":
+            return (
+                "Last gap",
+                "Compare the last gap with its neighbours, by the same tool or by span.",
+                "It tells a slip in dividing.",
+                None,
+            )
+        case "face_again" | "face_back":
+            return "Faces", "A light cut on both faces takes the burrs off.", "Burrs lift the wheel off its seat.", None
+        case "deburr":
+            fuzz = " Fine emery takes laminate’s fuzz off; a blade tears it." if job.stuff is Stuff.LAMINATE else ""
+            return "Deburr", f"Break the edges of every tooth.{fuzz}", "Burrs eat the mate.", None
+        case "key" | "key_first":
+            key = short_length(float(job.family.key), units)
+            return (
+                "Key",
+                f"Cut the keyway of {key}: by broach, slotting tool, a round tool step by step, or pins.",
+                "As the other wheels of the set have it.",
+                None,
+            )
+        case "stamp":
+            return "Stamp", f"Stamp the count, **{job.teeth}**.", "A wheel misread is a thread spoilt.", None
+        case "mesh":
+            return (
+                "Mesh",
+                "Through a whole turn by hand with a wheel that is known. Note tight spots.",
+                "What the indicator did not see is felt here.",
+                None,
+            )
+        case _:
+            return "Into the rack", "Put it in the rack with its date and figures.", "It is counted from now on.", None
+
+
+def clear_text(job: Job, units: Units) -> str:
+    """What is clear at the end of the cut, or what fouls and how thick a spacer makes it clear."""
+    view = job.side
+    if view is None:
+        return "How far jaws and collar are is not said, so nothing is checked here: look."
+    past = f"It runs {length(view.past, units)} past the face."
+    told = [past]
+    for what, clear in (("jaws", view.to_jaws), ("collar and rim", view.to_collar)):
+        if clear < 0:
+            told.append(f"It would foul the {what} by {length(-clear, units)}.")
+        else:
+            told.append(f"{what.capitalize()}: {length(clear, units)} clear.")
+    if view.spacer > 0:
+        thick = length(view.spacer + 0.05, units)
+        told.append(f"Put a spacer of **{thick}** between: then {short_length(MARGIN, units)} is clear.")
+    return " ".join(told)
+
+
+def clearances(view: SideView, units: Units) -> dict[str, str]:
+    """Each clearance, for its place in the drawing."""
+    return {
+        "past": length(view.past, units),
+        "jaws": length(view.to_jaws, units),
+        "collar": length(view.to_collar, units),
+        "spacer": length(view.spacer, units),
+        "axis": length(view.axis, units, 2),
+    }
+
+
+def blank_lines(job: Job, units: Units) -> list[tuple[str, str]]:
+    """The figures of the job that are wanted first."""
+    wanted = job.sizes
+    return [
+        ("Blank", length(wanted.tip_diameter, units, 2)),
+        ("Depth", length(job.plunge.depth, units, 2)),
+        ("Passes", passes_text(job, units)),
+        (f"Span over {wanted.over}", f"{fine(wanted.span.low, units)} to {fine(wanted.span.high, units)}"),
+        (f"Over pins of {trimmed(wanted.pin, 3)} mm",
+         f"{fine(wanted.pins.low, units)} to {fine(wanted.pins.high, units)}"),
+        ("Speed", speed_text(job, units)),
+        ("Strength", strength_text(job)),
+    ]  # fmt: skip
