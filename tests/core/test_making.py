@@ -18,7 +18,7 @@ from valleywind.core.making.lost import find
 from valleywind.core.making.materials import MATERIALS, Strength, Stuff, bears, strength, turns
 from valleywind.core.making.passes import read_passes, usual_passes
 from valleywind.core.making.places import By, on_a_disc, on_a_wheel, places
-from valleywind.core.making.session import Cut, Event, Kind, Order, State, Work, after, gaps_cut, replay
+from valleywind.core.making.session import Cut, CutOrder, Event, Kind, State, Work, after, gaps_cut, replay
 from valleywind.core.making.side_view import MARGIN, SideView, past
 from valleywind.core.refusal import Refused
 
@@ -153,7 +153,7 @@ def test_a_wheel_and_a_disc_count_from_one() -> None:
 
 
 WORKS = st.builds(
-    Work, st.integers(2, 12), st.integers(1, 4), st.booleans(), st.sampled_from(Order)
+    Work, st.integers(2, 12), st.integers(1, 4), st.booleans(), st.sampled_from(CutOrder)
 )  # fmt: skip
 
 

@@ -18,6 +18,9 @@ const LeadChartStation = lazy(() => import("../stations/mill/LeadChartStation"))
 const MillStart = lazy(() =>
   import("../stations/mill/MillStation").then((m) => ({ default: m.MillStart })),
 );
+const JobsStation = lazy(() => import("../stations/jobs/JobsStation"));
+const JobStation = lazy(() => import("../stations/jobs/JobStation"));
+const SessionStation = lazy(() => import("../stations/jobs/SessionStation"));
 const RackStation = lazy(() => import("../stations/rack/RackStation"));
 const LatheEditor = lazy(() => import("../stations/machines/LatheEditor"));
 const RecordStation = lazy(() => import("../stations/machines/RecordStation"));
@@ -55,6 +58,9 @@ export function App() {
         <Route path="dividing/chart" element={later(<ChartOfWays />)} />
         <Route path="dividing/disc" element={later(<DiscStation />)} />
         <Route path="dividing/plate" element={later(<PlateStation />)} />
+        <Route path="jobs" element={later(<JobsStation />)} />
+        <Route path="jobs/:job" element={later(<JobStation />)} />
+        <Route path="jobs/:job/session" element={later(<SessionStation />)} />
         <Route path="machines/new" element={later(<LatheEditor />)} />
         <Route path="machines/new/:kind" element={later(<NewMachine />)} />
         <Route path="machines/:edited" element={later(<RecordStation />)} />

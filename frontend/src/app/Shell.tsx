@@ -155,6 +155,7 @@ export function Shell() {
               <Station to="/dividing/plate" name="Plate" within />
             </>
           )}
+          <Station to="/jobs" name="Jobs" />
           <Station to="/machines" name="Machines" />
         </nav>
         <main

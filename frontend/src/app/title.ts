@@ -19,6 +19,8 @@ const STATIONS: [RegExp, string][] = [
   [/^\/dividing\/disc/, "Disc"],
   [/^\/dividing\/plate/, "Plate"],
   [/^\/dividing/, "Dividing"],
+  [/^\/jobs\/\d+\/session/, "Cutting"],
+  [/^\/jobs/, "Jobs"],
   [/^\/machines\/new/, "Add a machine"],
   [/^\/machines\/./, "Machine record"],
   [/^\/machines/, "Machines"],

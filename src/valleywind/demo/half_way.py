@@ -10,7 +10,7 @@ from valleywind.core.dividing.ways import simple
 from valleywind.core.making.materials import Stuff
 from valleywind.core.making.passes import usual_passes
 from valleywind.core.making.places import places, spelled
-from valleywind.core.making.session import Kind, Order
+from valleywind.core.making.session import CutOrder, Kind
 from valleywind.shop import jobs, machines
 from valleywind.shop.models import CuttingEventRow, CuttingRow, MachineRow
 
@@ -24,7 +24,7 @@ def half_way(session: Session, plover: MachineRow) -> None:
     typed = {
         "material": "cast iron", "school": "mandrel", "how_many": "1", "way": "simple", "head": "heron", "number": 0,
         "template": "", "cutter": "70 mm", "collar": "36 mm", "jaw_gap": "30 mm", "jaw_radius": "55 mm", "passes": "",
-        "marks": True, "order": Order.ROUND_BY_ROUND.value, "note": "",
+        "marks": True, "order": CutOrder.ROUND_BY_ROUND.value, "note": "",
     }  # fmt: skip
     row = jobs.add(session, 57, family, typed, "plover", plover.family_id)
     begun = datetime.now(UTC) - timedelta(hours=5)
@@ -37,7 +37,7 @@ def half_way(session: Session, plover: MachineRow) -> None:
     row.begun = begun.isoformat(timespec="milliseconds")
     depth = 4.567 - (124.883 - 124.85) / 2
     plan = {
-        "work": {"divisions": 57, "marks": True, "order": Order.ROUND_BY_ROUND.value},
+        "work": {"divisions": 57, "marks": True, "order": CutOrder.ROUND_BY_ROUND.value},
         "depths": usual_passes(depth, family.module, Stuff.CAST_IRON),
         "places": spelled(places(setting, Fraction(60), 57)),
         "divides": "1 turn and 1 space on the 19, on Heron",

@@ -9,7 +9,7 @@ from typing import Any
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from valleywind.core.making.session import Event, Kind, Order, State, Work, after, replay
+from valleywind.core.making.session import CutOrder, Event, Kind, State, Work, after, replay
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.pile import Condition, Entry
 from valleywind.core.teeth.pitch import Pitch, PitchSystem, WheelFamily
@@ -137,7 +137,7 @@ def begin(session: Session, row: JobRow, head: str, plan: Mapping[str, Any]) -> 
 def work_of(row: CuttingRow) -> Work:
     """What is cut in a session."""
     kept = row.plan["work"]
-    return Work(kept["divisions"], len(row.plan["depths"]), kept["marks"], Order(kept["order"]))
+    return Work(kept["divisions"], len(row.plan["depths"]), kept["marks"], CutOrder(kept["order"]))
 
 
 def events(session: Session, row: CuttingRow) -> Sequence[CuttingEventRow]:

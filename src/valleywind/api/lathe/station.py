@@ -25,7 +25,7 @@ from valleywind.core.lathe.plan import candidate_for, plan, plan_of
 from valleywind.core.lathe.thread import Ask as AskFor
 from valleywind.core.lathe.thread import Way
 from valleywind.core.refusal import Refused
-from valleywind.core.teeth.ask import is_wheel_ask, read_wheel
+from valleywind.core.teeth.ask import is_make_ask, is_wheel_ask, read_wheel
 from valleywind.core.teeth.said import A, M, Reading
 from valleywind.core.trains.direction import Hand
 from valleywind.core.trains.planner import Order
@@ -61,7 +61,7 @@ class CompletionOut(BaseModel):
 
 
 class ReadingOut(BaseModel):
-    station: Literal["lathe", "hobber", "mill", "wheel", "dividing"] = Field(description="Whose ask it is")
+    station: Literal["lathe", "hobber", "mill", "wheel", "dividing", "jobs"] = Field(description="Whose ask it is")
     whole: bool = Field(description="Whether this can be planned")
     canonical: str | None
     description: str | None
@@ -99,7 +99,7 @@ def read_ask(
         return _of_a_hob(ask, units)
     if is_helix_ask(ask) or (at == "mill" and is_lead_ask(ask)):
         return _of_a_helix(ask, units)
-    if is_wheel_ask(ask) or is_divide_ask(ask):
+    if is_wheel_ask(ask) or is_divide_ask(ask) or is_make_ask(ask):
         return _of_a_wheel(ask)
     reading = asks.read(ask)
     said = refusals.say(reading.refusal) if reading.refusal else None
@@ -164,11 +164,14 @@ def _of_a_wheel(ask: str) -> ReadingOut:
             described = wheel_ask_text(wanted.teeth, wanted.pitch, wanted.machine)
     except Refused as found:
         refused = refusals.say(found)
+    station: Literal["dividing", "jobs", "wheel"] = "wheel"
+    if dividing or is_make_ask(ask):
+        station = "dividing" if dividing else "jobs"
+    near = {"dividing": ["divide 57"], "jobs": ["make 57"], "wheel": ["wheel 57", "wheel 41 m1.25"]}
     return ReadingOut(
-        station="dividing" if dividing else "wheel", whole=described is not None, canonical=None, description=described,
+        station=station, whole=described is not None, canonical=None, description=described,
         understood=[], left_over=[], completions=[], says=refused.says if refused else None,
-        nearest=[] if described else ["divide 57"] if dividing else ["wheel 57", "wheel 41 m1.25"],
-        would_do=refused.would_do if refused else None,
+        nearest=[] if described else near[station], would_do=refused.would_do if refused else None,
     )  # fmt: skip
 
 

@@ -1,6 +1,7 @@
 """Jobs: a wheel to be made, its choices, figures and steps, and what was found at each."""
 
 from dataclasses import dataclass
+from fractions import Fraction
 from typing import Annotated, Any, Literal
 
 from fastapi import APIRouter, Path, Query, Response
@@ -22,12 +23,13 @@ from valleywind.core.making.last_gap import Divided, explained
 from valleywind.core.making.materials import Stuff
 from valleywind.core.making.passes import read_passes
 from valleywind.core.making.places import Places, on_a_disc, on_a_wheel, places
-from valleywind.core.making.session import Order
+from valleywind.core.making.session import CutOrder
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.ask import read_wheel
 from valleywind.core.teeth.cutters import serving
 from valleywind.core.teeth.donors import Held, donors
 from valleywind.core.teeth.pile import Condition
+from valleywind.core.teeth.pitch import WheelFamily
 from valleywind.core.units import parse_length, parse_whole
 from valleywind.formats.job_sheet_pdf import job_sheet_pdf
 from valleywind.shop import jobs as kept
@@ -41,6 +43,7 @@ from valleywind.wording.numbers import Units
 
 router = APIRouter(prefix="/jobs", tags=["jobs"], responses=RESPONSES)
 
+_PLAIN_ANGLE = Fraction(20)
 Number = Annotated[int, Path(ge=1, le=2**53, description="The job's number")]
 Typed = Annotated[str, Field(max_length=60)]
 
@@ -61,7 +64,7 @@ class JobTyped(BaseModel):
     jaw_radius: Typed = Field("", description="How far these reach from the axis")
     passes: Typed = Field("", description="Depths from touching, empty as usual", examples=["2.7 4.1 4.57"])
     marks: bool = Field(True, description="Marks once round before any depth")
-    order: Order = Order.ROUND_BY_ROUND
+    order: CutOrder = CutOrder.ROUND_BY_ROUND
     note: Annotated[str, Field(max_length=300)] = ""
     version: Version = None
 
@@ -280,9 +283,11 @@ def get_jobs(session: InSession) -> list[JobLine]:
 @router.post("")
 def add_job(wanted: JobIn, session: ToWrite, units: InUnits = Units.MM) -> JobOut:
     """A new job from an ask, `make 57 for Plover`."""
-    words_of = wanted.ask.strip()
-    asked = read_wheel(f"wheel {words_of.removeprefix('make').strip()}")
+    asked = read_wheel(wanted.ask)
     family, family_id, name, _ = family_for(session, wanted.family, asked.machine)
+    if asked.pitch is not None:
+        none = Fraction(0)
+        family, family_id, name = WheelFamily("", asked.pitch, asked.angle or _PLAIN_ANGLE, none, none, none), None, ""
     if family is None:
         raise Refused("no_pitch", "ask", wanted.ask)
     said = asked.machine or name
@@ -303,10 +308,10 @@ def put_job(job: Number, typed: JobTyped, session: ToWrite, units: InUnits = Uni
     """Type over what was chosen."""
     row = kept.job(session, job)
     check_version(typed.version, row.version, typed, JobTyped.model_validate(row.typed))
-    kept.change(session, row, typed.model_dump(mode="json", exclude={"version"}))
-    divides(row, session, units)
-    told = _job(row, session, units)
-    return told.model_copy(update={"version": row.version})
+    wanted = typed.model_dump(mode="json", exclude={"version"})
+    changed = wanted != {k: v for k, v in row.typed.items() if k != "version"}
+    kept.change(session, row, wanted)
+    return _job(row, session, units, changed)
 
 
 class FoundIn(BaseModel):
@@ -333,7 +338,7 @@ def put_found(job: Number, found: FoundIn, session: ToWrite, units: InUnits = Un
     ):
         figure = f"{figure} in"
     kept.find(session, row, found.step, figure, found.done)
-    return _job(row, session, units)
+    return _job(row, session, units, True)
 
 
 def _step(code: str, row: JobRow, session: Session) -> Step:
@@ -360,6 +365,7 @@ def rack_job(job: Number, session: ToWrite, units: InUnits = Units.MM) -> JobOut
         note = f"made here {kept.now()[:10]} of {made.stuff}; {', '.join(figures)}".rstrip("; ")
         kept.into_rack(session, row, shelf, made.how_many, str(made.stuff), note[:200])
         kept.finish(session, row)
+        return _job(row, session, units, True)
     return _job(row, session, units)
 
 
@@ -376,7 +382,9 @@ def get_job_sheet(job: Number, session: InSession, units: InUnits = Units.MM) ->
     return attached(written, "pdf", f"job-{row.id}-{row.teeth}")
 
 
-def _job(row: JobRow, session: Session, units: Units) -> JobOut:
+def _job(row: JobRow, session: Session, units: Units, changed: bool = False) -> JobOut:
+    """`changed`: it is being changed, so that its version will be the next one."""
+    version = row.version + changed
     made, told = job_of(row, session), divides(row, session, units)
     proposed = _proposed(row, session)
     every = [
@@ -392,7 +400,7 @@ def _job(row: JobRow, session: Session, units: Units) -> JobOut:
         teeth=row.teeth,
         machine=row.machine,
         family=row.family_id,
-        typed=JobTyped.model_validate(row.typed | {"version": row.version}),
+        typed=JobTyped.model_validate(row.typed | {"version": version}),
         school=next(s for s in every if s.school is made.school),
         schools=every,
         materials=[MaterialOut(material=s, text=words.material(s), hazard=words.hazard(s)) for s in Stuff],
@@ -403,7 +411,7 @@ def _job(row: JobRow, session: Session, units: Units) -> JobOut:
         side=_side(made, units),
         cutter=wheel_words.held_text(held[0]) if held else "No cutter in the stores cuts this wheel.",
         next_step=next((s.code for s in shown if not (s.found and s.found.done)), None),
-        version=row.version,
+        version=version,
     )
 
 

@@ -110,7 +110,9 @@ class EventIn(BaseModel):
     model_config = ConfigDict(json_schema_extra={"examples": [{"key": "4f0c…", "seen": 12, "kind": "done"}]})
 
     key: Annotated[str, Field(min_length=8, max_length=64, description="Made by the teller: told twice it counts once")]
-    seen: int | None = Field(None, ge=0, le=2**53, description="How many things the teller knew of; leave out to add to any")
+    seen: int | None = Field(
+        None, ge=0, le=2**53, description="How many things the teller knew of; leave out to add to any"
+    )
     kind: Kind
     reason: Annotated[str, Field(max_length=200)] | None = None
     tooth: int | None = Field(None, ge=0, le=2000, description="Of a jump, from 1")

@@ -9,7 +9,7 @@ from enum import StrEnum
 
 from valleywind.core.making.materials import MATERIALS, Strength, Stuff, strength, turns
 from valleywind.core.making.passes import usual_passes
-from valleywind.core.making.session import Order
+from valleywind.core.making.session import CutOrder
 from valleywind.core.making.side_view import SideView
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.correction import Plunge, Runout, plunge, runout
@@ -104,7 +104,7 @@ class Job:
     jaw_radius: float | None = None
     depths: tuple[float, ...] | None = None
     marks: bool = True
-    order: Order = Order.ROUND_BY_ROUND
+    order: CutOrder = CutOrder.ROUND_BY_ROUND
     engraved: float | None = None
     screw_lead: float | None = None
     found: Mapping[str, float] = field(default_factory=dict)

@@ -12,7 +12,7 @@ from typing import Any
 from valleywind.core.refusal import Refused
 
 
-class Order(StrEnum):
+class CutOrder(StrEnum):
     """Every pass once round before the next, or every gap to depth before the next gap."""
 
     ROUND_BY_ROUND = "round_by_round"
@@ -38,7 +38,7 @@ class Work:
     divisions: int
     passes: int
     marks: bool = True
-    order: Order = Order.ROUND_BY_ROUND
+    order: CutOrder = CutOrder.ROUND_BY_ROUND
 
     @property
     def cuts(self) -> int:
@@ -51,7 +51,7 @@ class Work:
             if n < self.divisions:
                 return Cut(n, -1)
             n -= self.divisions
-        if self.order is Order.ROUND_BY_ROUND:
+        if self.order is CutOrder.ROUND_BY_ROUND:
             number, tooth = divmod(n, self.divisions)
         else:
             tooth, number = divmod(n, self.passes)
@@ -66,7 +66,7 @@ class Work:
         if number < 0:
             return tooth
         within = number * self.divisions + tooth
-        if self.order is Order.GAP_BY_GAP:
+        if self.order is CutOrder.GAP_BY_GAP:
             within = tooth * self.passes + number
         return within + (self.divisions if self.marks else 0)
 

@@ -32,9 +32,14 @@ def is_wheel_ask(text: str) -> bool:
     return re.match(r"\s*(?:wheel|gear)\b", text, re.IGNORECASE) is not None
 
 
+def is_make_ask(text: str) -> bool:
+    """Whether a wheel is to be made, not only sized: `make 57 for Plover`."""
+    return re.match(r"\s*(?:make|cut)\b", text, re.IGNORECASE) is not None
+
+
 def read_wheel(text: str) -> WheelAsk:
     """Read an ask for a wheel. Raises Refused `not_a_wheel_ask`, `teeth_out_of_range`, `angle_out_of_range`."""
-    rest = re.sub(r"^\s*(?:wheel|gear)\b", "", text, flags=re.IGNORECASE)
+    rest = re.sub(r"^\s*(?:(?:make|cut)\b\s*)?(?:an?\b\s*)?(?:(?:wheel|gear)\b)?", "", text, flags=re.IGNORECASE)
     rest, _, machine = re.sub(r"\b(?:for|on)\b", "\n", rest, count=1, flags=re.IGNORECASE).partition("\n")
     pitch = None
     for system, pattern in _PITCHES:

@@ -1,0 +1,142 @@
+/** Questions about wheels to be made, and the sessions in which they are cut. */
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect } from "react";
+
+import { answered, api, type Schemas, type Units } from "./client";
+import { saving } from "./saving";
+
+export type JobLine = Schemas["JobLine"];
+export type Job = Schemas["JobOut"];
+export type JobTyped = Schemas["JobTyped"];
+export type JobStep = Schemas["JobStepOut"];
+export type Side = Schemas["SideOut"];
+export type Cutting = Schemas["SessionOut"];
+export type Happening = Omit<Schemas["EventIn"], "by"> & { by?: string };
+
+export function useJobs() {
+  return useQuery({ queryKey: ["jobs"], queryFn: () => answered(api.GET("/api/jobs")) });
+}
+
+export function useJob(job: number, units: Units) {
+  return useQuery({
+    queryKey: ["jobs", job, units],
+    queryFn: () =>
+      answered(api.GET("/api/jobs/{job}", { params: { path: { job }, query: { units } } })),
+  });
+}
+
+export function useAddJob(units: Units) {
+  return useMutation({
+    mutationFn: (ask: string) =>
+      answered(api.POST("/api/jobs", { body: { ask }, params: { query: { units } } })),
+  });
+}
+
+/** Type over what was chosen. */
+export function usePutJob(job: number, units: Units) {
+  return useMutation({
+    mutationFn: (typed: JobTyped) =>
+      saving((now) =>
+        answered(
+          api.PUT("/api/jobs/{job}", {
+            params: { path: { job }, query: { units } },
+            body: { ...typed, version: now?.record ?? typed.version },
+          }),
+        ),
+      ),
+  });
+}
+
+/** Keep what was found at a step, and that it is done. */
+export function useFound(job: number, units: Units) {
+  return useMutation({
+    mutationFn: (found: { step: string; figure: string; done: boolean }) =>
+      answered(
+        api.PUT("/api/jobs/{job}/found", {
+          params: { path: { job }, query: { units } },
+          body: found,
+        }),
+      ),
+  });
+}
+
+export function useDeleteJob(job: number) {
+  return useMutation({
+    mutationFn: () => answered(api.DELETE("/api/jobs/{job}", { params: { path: { job } } })),
+  });
+}
+
+/** The wheel is made: into the rack. */
+export function useRackJob(job: number, units: Units) {
+  return useMutation({
+    mutationFn: () =>
+      answered(api.POST("/api/jobs/{job}/rack", { params: { path: { job }, query: { units } } })),
+  });
+}
+
+export function useLastGap(job: number, units: Units) {
+  return useMutation({
+    mutationFn: (typed: { measured: string; off: string }) =>
+      answered(
+        api.GET("/api/jobs/{job}/last-gap", {
+          params: { path: { job }, query: { ...typed, units } },
+        }),
+      ),
+  });
+}
+
+export function jobSheetAddress(job: number, units: Units): string {
+  return `/api/jobs/${job}/sheet.pdf?${new URLSearchParams({ units })}`;
+}
+
+/** Where the session stands; asked again whenever something is recorded on whatever device. */
+export function useCutting(job: number, units: Units) {
+  const client = useQueryClient();
+  const found = useQuery({
+    queryKey: ["jobs", job, "session", units],
+    queryFn: () =>
+      answered(api.GET("/api/jobs/{job}/session", { params: { path: { job }, query: { units } } })),
+  });
+  useEffect(() => {
+    const heard = new EventSource(`/api/jobs/${job}/session/heard`);
+    // What was missed while it was away is asked for when it is back.
+    heard.onopen = () => void client.invalidateQueries({ queryKey: ["jobs", job, "session"] });
+    heard.onmessage = () => void client.invalidateQueries({ queryKey: ["jobs", job, "session"] });
+    return () => heard.close();
+  }, [job, client]);
+  return found;
+}
+
+export function useBegin(job: number, units: Units) {
+  return useMutation({
+    mutationFn: () =>
+      answered(
+        api.POST("/api/jobs/{job}/session", { params: { path: { job }, query: { units } } }),
+      ),
+  });
+}
+
+/** Record one thing. Told again with the same key it is recorded once. */
+export function useHappening(job: number, units: Units) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (told: Happening) =>
+      answered(
+        api.POST("/api/jobs/{job}/session/events", {
+          params: { path: { job }, query: { units } },
+          body: { ...told, by: told.by ?? "screen" },
+        }),
+      ),
+    onSuccess: (now) => client.setQueryData(["jobs", job, "session", units], now),
+  });
+}
+
+/** Which tooth is this? */
+export function useLost(job: number) {
+  return useMutation({
+    mutationFn: (typed: { hole: string; gaps: string }) =>
+      answered(
+        api.GET("/api/jobs/{job}/session/lost", { params: { path: { job }, query: typed } }),
+      ),
+  });
+}

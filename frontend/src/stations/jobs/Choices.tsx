@@ -1,0 +1,140 @@
+import { useEffect, useState } from "react";
+
+import { refusedAt } from "../../api/client";
+import { type Job, type JobTyped, usePutJob } from "../../api/jobs";
+import { usePreferences } from "../../app/preferences";
+import { Button } from "../../kit/Button";
+import { Checkbox } from "../../kit/Checkbox";
+import { Choice } from "../../kit/Form";
+import { TextField } from "../../kit/TextField";
+
+/** Material, workholding, dividing, cutter and passes of a job; saved together. */
+export function Choices({ job }: { job: Job }) {
+  const { units } = usePreferences();
+  const [typed, setTyped] = useState<JobTyped>(job.typed);
+  const put = usePutJob(job.id, units);
+  const key = JSON.stringify(job.typed);
+  useEffect(() => setTyped(JSON.parse(key) as JobTyped), [key]);
+  const wrong = refusedAt(put.error);
+  const change = (changes: Partial<JobTyped>) => {
+    setTyped({ ...typed, ...changes });
+    put.reset();
+  };
+  const text = (name: TextName, label: string, example: string) => (
+    <TextField
+      label={label}
+      value={typed[name] ?? ""}
+      onChange={(value) => change({ [name]: value })}
+      example={example}
+      problem={wrong(name)}
+    />
+  );
+  const material = job.materials.find((m) => m.material === typed.material);
+  const school = job.schools.find((s) => (typed.school ? s.school === typed.school : s.proposed));
+  const way =
+    typed.way === "wheel" || typed.way === "disc" ? typed.way : `${typed.head} ${typed.number}`;
+  const changed = JSON.stringify(typed) !== key;
+  return (
+    <form
+      className="mt-3 flex flex-col gap-2.5"
+      onSubmit={(event) => {
+        event.preventDefault();
+        put.mutate(typed);
+      }}
+    >
+      <Choice
+        label="Material"
+        value={typed.material ?? "cast iron"}
+        options={job.materials.map((m) => [m.material, m.material])}
+        change={(next) => change({ material: next })}
+      />
+      {material && (
+        <p className="text-[14px] text-soft">
+          {material.text}
+          {material.hazard && <b className="block text-oxide">{material.hazard}</b>}
+        </p>
+      )}
+      <Choice
+        label="Held"
+        value={typed.school ?? ""}
+        options={[
+          ["", `as proposed: ${job.schools.find((s) => s.proposed)?.name.toLowerCase()}`],
+          ...job.schools.map((s): [string, string] => [s.school, s.name]),
+        ]}
+        change={(next) => change({ school: (next || null) as JobTyped["school"] })}
+      />
+      {school && <p className="text-[14px] text-soft">{school.text}.</p>}
+      <Choice
+        label="Divided"
+        value={typed.way || typed.head ? way : ""}
+        options={[
+          ["", "the best there is"],
+          ...job.ways.map((w): [string, string] => [
+            `${w.machine} ${w.number}`,
+            `${w.text}, ${w.machine_name}`,
+          ]),
+          ["wheel", "a wheel as its own plate"],
+          ["disc", "a printed disc"],
+        ]}
+        change={(next) => {
+          const [head = "", number = "0"] = next.split(" ");
+          const found = job.ways.find((w) => w.machine === head && w.number === Number(number));
+          if (next === "wheel" || next === "disc") change({ way: next, head: "", number: 0 });
+          else
+            change({ way: found?.kind ?? null, head: found ? head : "", number: Number(number) });
+        }}
+      />
+      {typed.way === "wheel" && text("template", "Its teeth", "114")}
+      {wrong("number") && <p className="text-oxide">{wrong("number")}</p>}
+      <div className="flex gap-2">
+        {text("how_many", "Wheels alike", "1")}
+        {text("cutter", "Cutter diameter", "63 mm")}
+      </div>
+      <div className="flex gap-2">
+        {text("jaw_gap", "Blank to jaws", "12 mm")}
+        {text("jaw_radius", "Jaws reach", "55 mm")}
+      </div>
+      {text("collar", "Collar of the arbor", "36 mm")}
+      {text("passes", "Passes, from touching", "2.7 4.1 4.57")}
+      <Choice
+        label="Order"
+        value={typed.order ?? "round_by_round"}
+        options={[
+          ["round_by_round", "round by round"],
+          ["gap_by_gap", "every gap to depth"],
+        ]}
+        change={(order) => change({ order })}
+      />
+      <Checkbox
+        label="Marks once round first"
+        ticked={typed.marks ?? true}
+        change={(marks) => change({ marks })}
+      />
+      <TextField label="Note" value={typed.note ?? ""} onChange={(note) => change({ note })} />
+      {job.cutting && (
+        <p className="text-[14px] text-soft">
+          The session goes on as it was begun; changes here do not move it.
+        </p>
+      )}
+      <Button look="main" type="submit" disabled={!changed || put.isPending}>
+        Save
+      </Button>
+      {put.error && !NAMES.some(wrong) && !wrong("number") && (
+        <p role="alert" className="text-oxide">
+          {put.error.message}
+        </p>
+      )}
+    </form>
+  );
+}
+
+const NAMES = [
+  "how_many",
+  "template",
+  "cutter",
+  "collar",
+  "jaw_gap",
+  "jaw_radius",
+  "passes",
+] as const;
+type TextName = (typeof NAMES)[number];

@@ -1,0 +1,299 @@
+import { useEffect, useRef, useState } from "react";
+import { Link, useNavigate, useParams } from "react-router";
+
+import { refusedAt } from "../../api/client";
+import {
+  type Job,
+  jobSheetAddress,
+  type JobStep,
+  useBegin,
+  useDeleteJob,
+  useFound,
+  useJob,
+  useRackJob,
+} from "../../api/jobs";
+import { Failed } from "../../app/Notice";
+import { usePreferences } from "../../app/preferences";
+import { useTell } from "../../app/Toast";
+import { SideDrawing } from "../../drawing/SideDrawing";
+import { useSize } from "../../drawing/useSize";
+import { Button, buttonLook } from "../../kit/Button";
+import { Strong } from "../../kit/Strong";
+import { TextField } from "../../kit/TextField";
+import { Choices } from "./Choices";
+import { LastGap } from "./LastGap";
+import { PrintedJob } from "./PrintedJob";
+
+/** One job: what is chosen, its figures, and every step with a place for what is found. */
+export default function JobStation() {
+  const number = Number(useParams().job) || 0;
+  const { units } = usePreferences();
+  const job = useJob(number, units);
+  if (job.error)
+    return (
+      <div className="p-6">
+        <Failed error={job.error} retry={() => void job.refetch()} />
+        <Link className={`${buttonLook()} mt-3`} to="/jobs">
+          See the jobs
+        </Link>
+      </div>
+    );
+  return job.data ? <Shown job={job.data} /> : null;
+}
+
+function Shown({ job }: { job: Job }) {
+  const { units } = usePreferences();
+  const navigate = useNavigate();
+  const tell = useTell();
+  const begin = useBegin(job.id, units);
+  const remove = useDeleteJob(job.id);
+  const cut = () =>
+    begin.mutate(undefined, { onSuccess: () => void navigate(`/jobs/${job.id}/session`) });
+  return (
+    <>
+      <div className="grid h-full grid-cols-[300px_minmax(0,1fr)_330px] print:hidden tall:h-auto tall:grid-cols-[300px_minmax(0,1fr)] phone:flex phone:flex-col">
+        <section
+          aria-label="Choices"
+          className="min-h-0 overflow-y-auto border-r border-line p-4 phone:order-2 phone:border-t phone:border-r-0"
+        >
+          <h1 className="text-[19px] font-bold">{job.title}</h1>
+          <p className="text-[15px] text-soft">{job.state}</p>
+          <Choices job={job} />
+        </section>
+        <section
+          aria-label="Steps"
+          className="min-h-0 overflow-y-auto bg-paper p-4 phone:order-1 phone:p-2"
+        >
+          <ol>
+            {job.steps.map((step, n) => (
+              <li key={step.code}>
+                <Step job={job} step={step} number={n + 1} next={job.next_step === step.code}>
+                  {step.code === "session" &&
+                    (job.cutting ? (
+                      <Link className={`${buttonLook("main")} mt-2`} to={`/jobs/${job.id}/session`}>
+                        Go on cutting
+                      </Link>
+                    ) : (
+                      <>
+                        <Button
+                          look="main"
+                          className="mt-2"
+                          onClick={cut}
+                          disabled={begin.isPending}
+                        >
+                          Start cutting
+                        </Button>
+                        {begin.error && <Failed error={begin.error} />}
+                      </>
+                    ))}
+                  {step.code === "last_gap" && <LastGap job={job.id} />}
+                  {step.code === "rack" && <IntoRack job={job} />}
+                </Step>
+              </li>
+            ))}
+          </ol>
+        </section>
+        <section
+          aria-label="Figures"
+          className="min-h-0 overflow-y-auto border-l border-line p-4 tall:col-span-2 tall:border-t tall:border-l-0 phone:order-3"
+        >
+          <h2 className="font-bold">Figures</h2>
+          <dl className="text-[15px]">
+            {job.figures.map(({ label, text }) => (
+              <div key={label} className="border-t border-line py-1.5">
+                <dt className="text-[14px] text-soft">{label}</dt>
+                <dd>{text}</dd>
+              </div>
+            ))}
+            <div className="border-t border-line py-1.5">
+              <dt className="text-[14px] text-soft">Dividing</dt>
+              <dd>{job.divides}</dd>
+            </div>
+            <div className="border-t border-line py-1.5">
+              <dt className="text-[14px] text-soft">Cutter</dt>
+              <dd>{job.cutter}</dd>
+            </div>
+          </dl>
+          <FromTheSide job={job} />
+          <div className="mt-4 flex flex-wrap gap-2">
+            <Button onClick={() => window.print()}>Print</Button>
+            <a className={buttonLook()} href={jobSheetAddress(job.id, units)} download>
+              PDF
+            </a>
+            {!job.cutting && (
+              <Button
+                onClick={() =>
+                  remove.mutate(undefined, {
+                    onSuccess: () => {
+                      tell({ text: `${job.title} is deleted.`, done: true });
+                      void navigate("/jobs");
+                    },
+                  })
+                }
+              >
+                Delete
+              </Button>
+            )}
+          </div>
+          {remove.error && <Failed error={remove.error} />}
+        </section>
+      </div>
+      <PrintedJob job={job} />
+    </>
+  );
+}
+
+function FromTheSide({ job }: { job: Job }) {
+  const [paper, size] = useSize<HTMLDivElement>();
+  return (
+    <div className="mt-3">
+      <h2 className="font-bold">From the side</h2>
+      {job.side ? (
+        <div ref={paper} className="h-[260px] bg-paper">
+          {size.width > 0 && <SideDrawing side={job.side} width={size.width} height={260} />}
+        </div>
+      ) : (
+        <p className="text-[15px] text-soft">
+          Type the gap to the jaws and how far they reach: then it is drawn here, with every
+          clearance.
+        </p>
+      )}
+    </div>
+  );
+}
+
+/** What to do, the figure to hit, why, and what was found. */
+function Step({
+  job,
+  step,
+  number,
+  next,
+  children,
+}: {
+  job: Job;
+  step: JobStep;
+  number: number;
+  next: boolean;
+  children?: React.ReactNode;
+}) {
+  const { units } = usePreferences();
+  const found = useFound(job.id, units);
+  const [figure, setFigure] = useState(step.found?.figure ?? "");
+  const kept = step.found?.figure ?? "";
+  useEffect(() => setFigure(kept), [kept]);
+  const done = step.found?.done ?? false;
+  const card = useRef<HTMLDivElement>(null);
+  // Opened anew, the work goes on where it stood.
+  useEffect(() => {
+    if (next) card.current?.scrollIntoView({ block: "center" });
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- only when it is opened
+  }, []);
+  const wrong = refusedAt(found.error);
+  const record = (ready: boolean) =>
+    found.mutate({ step: step.code, figure: figure.trim(), done: ready });
+  return (
+    <div
+      ref={card}
+      className={`grid grid-cols-[44px_minmax(0,1fr)] gap-2 border-b border-line py-3 ${next ? "border-l-4 border-l-blue bg-blue-bg pl-1" : "pl-2"}`}
+    >
+      <button
+        type="button"
+        aria-pressed={done}
+        aria-label={`${step.title}: ${done ? "done" : "not done"}`}
+        className={`grid h-11 w-11 place-items-center rounded-sm border-2 font-mono text-[17px] font-bold ${done ? "border-good bg-good text-paper" : "border-steel-2 bg-paper text-ink"}`}
+        onClick={() => record(!done)}
+      >
+        {done ? "✓" : number}
+      </button>
+      <div>
+        <h2 className="font-bold">
+          {step.title}
+          {step.figure && (
+            <span className="ml-2 font-mono text-[15px] font-bold">{step.figure}</span>
+          )}
+        </h2>
+        <p className="text-[15px]">
+          <Strong text={step.do} />
+        </p>
+        <p className="text-[14px] text-soft">{step.why}</p>
+        {step.caution && (
+          <p className="mt-1 border-l-4 border-oxide bg-oxide-bg px-2 py-1 text-[15px]">
+            {step.caution}
+          </p>
+        )}
+        {step.asks && (
+          <form
+            className="mt-2 flex max-w-md items-end gap-2"
+            onSubmit={(event) => {
+              event.preventDefault();
+              record(true);
+            }}
+          >
+            <TextField
+              label={FOUND[step.asks]}
+              value={figure}
+              onChange={(next) => {
+                setFigure(next);
+                found.reset();
+              }}
+              problem={wrong("figure")}
+              numeric
+            />
+            <Button type="submit" disabled={!figure.trim()}>
+              Save
+            </Button>
+          </form>
+        )}
+        {step.found?.text && (
+          <p role="status" className="mt-1 border-l-4 border-brass-line bg-brass-bg px-2 py-1">
+            <Strong text={step.found.text} />
+          </p>
+        )}
+        {found.error && !wrong("figure") && <Failed error={found.error} />}
+        {done && step.found && (
+          <p className="text-[14px] text-soft">done {new Date(step.found.at).toLocaleString()}</p>
+        )}
+        {children}
+      </div>
+    </div>
+  );
+}
+
+const FOUND = {
+  diameter: "Diameter found",
+  width: "Width found",
+  runout: "Whole reading",
+  span: "Span found",
+};
+
+function IntoRack({ job }: { job: Job }) {
+  const { units } = usePreferences();
+  const rack = useRackJob(job.id, units);
+  const tell = useTell();
+  if (job.done)
+    return (
+      <p className="mt-1">
+        In the rack since {new Date(job.done).toLocaleDateString()}.{" "}
+        <Link className="font-bold underline underline-offset-2" to="/rack">
+          See the rack
+        </Link>
+      </p>
+    );
+  return (
+    <>
+      <Button
+        look="main"
+        className="mt-2"
+        disabled={rack.isPending}
+        onClick={() =>
+          rack.mutate(undefined, {
+            onSuccess: () => tell({ text: `${job.title} is in the rack.`, done: true }),
+          })
+        }
+      >
+        Put it into the rack
+      </Button>
+      {rack.error && <Failed error={rack.error} />}
+    </>
+  );
+}

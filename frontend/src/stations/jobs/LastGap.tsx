@@ -1,0 +1,65 @@
+import { useState } from "react";
+
+import { refusedAt } from "../../api/client";
+import { useLastGap } from "../../api/jobs";
+import { usePreferences } from "../../app/preferences";
+import { Button } from "../../kit/Button";
+import { TextField } from "../../kit/TextField";
+
+/** The last gap against its neighbours: right, or the slip that explains it. */
+export function LastGap({ job }: { job: number }) {
+  const { units } = usePreferences();
+  const [typed, setTyped] = useState({ measured: "", off: "0.03 mm" });
+  const told = useLastGap(job, units);
+  const wrong = refusedAt(told.error);
+  const put = (changes: Partial<typeof typed>) => {
+    setTyped({ ...typed, ...changes });
+    told.reset();
+  };
+  return (
+    <form
+      className="mt-2 max-w-md"
+      onSubmit={(event) => {
+        event.preventDefault();
+        told.mutate(typed);
+      }}
+    >
+      <div className="flex items-end gap-2">
+        <TextField
+          label="Last tooth too thick by (− thin)"
+          value={typed.measured}
+          onChange={(measured) => put({ measured })}
+          example="0.33"
+          problem={wrong("measured")}
+        />
+        <TextField
+          label="±"
+          className="max-w-24"
+          value={typed.off}
+          onChange={(off) => put({ off })}
+          problem={wrong("off")}
+        />
+        <Button type="submit" disabled={!typed.measured.trim()}>
+          Explain
+        </Button>
+      </div>
+      <div role="status">
+        {told.error && !wrong("measured") && !wrong("off") && (
+          <p className="text-oxide">{told.error.message}</p>
+        )}
+        {told.data && (
+          <>
+            <p className="mt-1 font-bold">{told.data.text}</p>
+            <ul>
+              {told.data.slips.map((slip) => (
+                <li key={slip} className="border-l-4 border-oxide bg-oxide-bg px-2 py-1">
+                  {slip}
+                </li>
+              ))}
+            </ul>
+          </>
+        )}
+      </div>
+    </form>
+  );
+}

@@ -1,0 +1,275 @@
+"""Jobs and cutting sessions from outside: made, found, cut, lost, told by two at once, put into the rack."""
+
+from io import BytesIO
+from typing import Any
+from uuid import uuid4
+
+import pytest
+from fastapi.testclient import TestClient
+from pypdf import PdfReader
+
+from valleywind.shop import jobs
+from valleywind.shop.store import Store
+
+
+def made(client: TestClient, ask: str = "make 57 for Plover") -> Any:
+    answer = client.post("/api/jobs", json={"ask": ask})
+    assert answer.status_code == 200, answer.text
+    return answer.json()
+
+
+def told(client: TestClient, job: int, kind: str, status: int = 200, **about: Any) -> Any:
+    body = {"key": uuid4().hex, "kind": kind, **about}
+    answer = client.post(f"/api/jobs/{job}/session/events", json=body)
+    assert answer.status_code == status, answer.text
+    return answer.json()
+
+
+def put(client: TestClient, job: Any, status: int = 200, **changes: Any) -> Any:
+    answer = client.put(f"/api/jobs/{job['id']}", json=job["typed"] | changes)
+    assert answer.status_code == status, answer.text
+    return answer.json()
+
+
+def found(client: TestClient, job: int, step: str, figure: str, status: int = 200) -> Any:
+    answer = client.put(f"/api/jobs/{job}/found", json={"step": step, "figure": figure})
+    assert answer.status_code == status, answer.text
+    return answer.json()
+
+
+def test_the_demos_57_is_half_way(demo: TestClient) -> None:
+    line = demo.get("/api/jobs").json()[0]
+    assert (line["title"], line["state"], line["cutting"]) == ("A 57 for Plover", "at tooth 23 of 57", True)
+    session = demo.get(f"/api/jobs/{line['id']}/session").json()
+    assert session["now"] == {
+        "tooth": 23, "number": 2, "move": "1 turn 1 space", "stands": "circle 19, hole 3",
+        "depth": "pass 2 of 3, 4.10 mm deep",
+    }  # fmt: skip
+    assert session["gaps"] == [2] * 22 + [1] * 35
+    assert [n["tooth"] for n in session["next"]] == [24, 25, 26]
+
+
+def test_a_job_gathers_its_figures(demo: TestClient) -> None:
+    job = made(demo)
+    figures = {f["label"]: f["text"] for f in job["figures"]}
+    assert figures["Blank"] == "124.88 mm"
+    assert figures["Depth"] == "4.57 mm"
+    assert job["divides"] == "1 turn and 1 space on the 19, on Heron"
+    assert job["school"]["proposed"]
+    assert job["cutter"] == "A cutter for 55–134 is held."
+    assert job["next_step"] == "stock"
+
+
+def test_found_figures_change_later_steps(demo: TestClient) -> None:
+    job = made(demo)["id"]
+    small = found(demo, job, "outside", "124.683")
+    figures = {f["label"]: f["text"] for f in small["figures"]}
+    # 0.2 mm small on the diameter: 0.1 mm less deep.
+    assert figures["Depth"] == "4.47 mm"
+    step = next(s for s in small["steps"] if s["code"] == "outside")
+    assert step["found"]["text"].endswith("the depth is now 4.47 mm.")
+    over = found(demo, job, "measure", "29.65")
+    assert "deeper, then measure again" in next(s for s in over["steps"] if s["code"] == "measure")["found"]["text"]
+    bad = found(demo, job, "runout", "0.6")
+    assert next(s for s in bad["steps"] if s["code"] == "runout")["found"]["text"].startswith("Re-seat it")
+
+
+@pytest.mark.parametrize(
+    ("step", "figure", "code"),
+    [("outside", "4.9", "figure_far_off"), ("measure", "1.16 ells", "unknown_unit"), ("stamp", "57", "asks_nothing"),
+     ("runout", "12", "figure_far_off"), ("nonsense", "1", "no_such_step")],
+)  # fmt: skip
+def test_a_figure_that_cannot_be_is_refused(demo: TestClient, step: str, figure: str, code: str) -> None:
+    job = made(demo)["id"]
+    assert found(demo, job, step, figure, 422)["errors"][0]["code"] == code
+    kept = demo.get(f"/api/jobs/{job}").json()
+    assert all(s["found"] is None for s in kept["steps"])
+
+
+def test_a_bare_figure_is_kept_with_its_unit(demo: TestClient) -> None:
+    job = made(demo)["id"]
+    answer = demo.put(f"/api/jobs/{job}/found", json={"step": "outside", "figure": "4.915"}, params={"units": "inch"})
+    assert answer.status_code == 200, answer.text
+    step = next(s for s in demo.get(f"/api/jobs/{job}").json()["steps"] if s["code"] == "outside")
+    assert step["found"]["figure"] == "4.915 in"
+
+
+@pytest.mark.parametrize(
+    ("changes", "field", "code"),
+    [
+        ({"passes": "2 5"}, "passes", "pass_too_deep"),
+        ({"passes": "2 1"}, "passes", "passes_not_deeper"),
+        ({"cutter": "4 mm"}, "depth", "deeper_than_cutter"),
+        ({"how_many": "0"}, "how_many", "whole_out_of_range"),
+        ({"way": "wheel", "template": "100"}, "teeth", "divides_another"),
+        ({"head": "heron", "way": "simple", "number": 90}, "number", "no_such_way"),
+        ({"head": "avocet", "way": "simple"}, "machine", "divides_not"),
+    ],
+)
+def test_what_cannot_be_chosen_is_refused_and_nothing_kept(
+    demo: TestClient, changes: dict[str, Any], field: str, code: str
+) -> None:
+    job = made(demo)
+    sides = {"jaw_gap": "12", "jaw_radius": "55"}
+    error = put(demo, job, 422, **sides, **changes)["errors"][0]
+    assert (error["field"], error["code"]) == (field, code)
+    assert demo.get(f"/api/jobs/{job['id']}").json()["typed"] == job["typed"]
+
+
+def test_what_fouls_is_told_with_the_spacer(demo: TestClient) -> None:
+    job = put(demo, made(demo, "make 57 m0.8"), jaw_gap="12", jaw_radius="40", cutter="50", collar="30")
+    assert job["side"]["fouls"]
+    step = next(s for s in job["steps"] if s["code"] == "clear")
+    assert "It would foul the jaws by 17.7 mm." in step["do"]
+    spacer = job["side"]["spacer"]
+    mended = put(demo, job, jaw_gap=str(12 + spacer + 0.05))
+    assert not mended["side"]["fouls"]
+
+
+def test_two_at_one_job_are_told(demo: TestClient) -> None:
+    job = made(demo)
+    put(demo, job, material="brass")
+    answer = demo.put(f"/api/jobs/{job['id']}", json=job["typed"] | {"material": "steel"})
+    assert answer.status_code == 409
+
+
+@pytest.mark.parametrize(
+    "school", ["mandrel", "one_setting", "chuck_moved", "donor", "template", "lathe_only", "bolted"]
+)
+def test_every_school_has_its_sheet_on_one_page(demo: TestClient, school: str) -> None:
+    job = put(demo, made(demo), school=school, jaw_gap="12", jaw_radius="55", cutter="70")
+    answer = demo.get(f"/api/jobs/{job['id']}/sheet.pdf")
+    pages = PdfReader(BytesIO(answer.content)).pages
+    assert len(pages) == 1
+    text = " ".join(pages[0].extract_text().split())
+    for step in job["steps"]:
+        assert step["title"] in text
+    low: list[float] = []
+    pages[0].extract_text(visitor_text=lambda t, _cm, tm, *_: low.append(tm[5]) if t.strip() else None)
+    assert min(low) > 14
+
+
+class TestSession:
+    def begun(self, demo: TestClient, **changes: Any) -> int:
+        job = made(demo, "make 24 m1")
+        number: int = job["id"]
+        put(demo, job, head="grebe", way="simple", number=0, material="brass", **changes)
+        answer = demo.post(f"/api/jobs/{number}/session")
+        assert answer.status_code == 200, answer.text
+        return number
+
+    def test_marks_then_one_pass_to_the_end(self, demo: TestClient) -> None:
+        job = self.begun(demo)
+        for _ in range(24):
+            now = told(demo, job, "done")
+        assert now["must_count"]
+        assert told(demo, job, "done", 422)["errors"][0]["code"] == "marks_not_counted"
+        assert told(demo, job, "counted", 422, count=25)["errors"][0]["code"] == "marks_wrong"
+        told(demo, job, "counted", count=24)
+        for _ in range(24):
+            now = told(demo, job, "done")
+        assert now["finished"]
+        assert now["now"] is None
+        assert now["gaps"] == [1] * 24
+        assert told(demo, job, "done", 422)["errors"][0]["code"] == "session_done"
+
+    def test_told_twice_it_is_recorded_once(self, demo: TestClient) -> None:
+        job = self.begun(demo)
+        body = {"key": uuid4().hex, "kind": "done", "seen": 0}
+        first, again = (demo.post(f"/api/jobs/{job}/session/events", json=body).json() for _ in range(2))
+        assert first == again
+        assert first["cut"] == 1
+
+    def test_two_devices_do_not_both_advance_one_tooth(self, demo: TestClient) -> None:
+        job = self.begun(demo)
+        told(demo, job, "done", seen=0)
+        late = told(demo, job, "done", 422, seen=0)
+        assert late["errors"][0]["code"] == "session_moved"
+        assert demo.get(f"/api/jobs/{job}/session").json()["cut"] == 1
+
+    def test_back_pause_jump_and_note_stay_on_record(self, demo: TestClient) -> None:
+        job = self.begun(demo, marks=False)
+        told(demo, job, "done")
+        told(demo, job, "back")
+        told(demo, job, "pause", reason="tea")
+        assert told(demo, job, "done", 422)["errors"][0]["code"] == "session_paused"
+        told(demo, job, "resume")
+        assert told(demo, job, "jump", 422, tooth=3, number=1)["errors"][0]["code"] == "needs_reason"
+        told(demo, job, "jump", tooth=3, number=1, reason="cut on another day")
+        now = told(demo, job, "note", reason="chatter")
+        assert now["now"]["tooth"] == 3
+        assert [h["text"] for h in now["happened"]] == [
+            "Note: chatter.", "Jumped to tooth 3, pass 1 of 1: cut on another day.", "Gone on.", "Paused: tea.",
+            "Back to tooth 1, pass 1 of 1.", "Cut: tooth 1, pass 1 of 1.",
+        ]  # fmt: skip
+
+    def test_the_plan_stays_though_the_head_is_changed(self, demo: TestClient) -> None:
+        job = self.begun(demo)
+        before = told(demo, job, "done")
+        record = demo.get("/api/machine-records/grebe").json()
+        record["head"]["ratio"] = "90"
+        assert demo.put("/api/machine-records/grebe", json=record).status_code == 200
+        after = demo.get(f"/api/jobs/{job}/session").json()
+        assert (after["now"], after["next"]) == (before["now"], before["next"])
+
+    def test_one_head_cuts_one_job_at_a_time(self, demo: TestClient) -> None:
+        self.begun(demo)
+        other = made(demo, "make 36 m1")
+        put(demo, other, head="grebe", way="simple", number=0)
+        refused = demo.post(f"/api/jobs/{other['id']}/session")
+        assert refused.json()["errors"][0]["code"] == "head_in_use"
+
+    def test_undo_takes_nothing_of_it_back(self, demo: TestClient, store: Store) -> None:
+        job = self.begun(demo)
+        told(demo, job, "done")
+        latest = demo.get("/api/changes").json()
+        assert all("Cut" not in c["text"] for c in latest)
+        demo.post(f"/api/changes/{latest[0]['id']}/undo")
+        with store.reading() as session:
+            assert len(jobs.events(session, jobs.cutting(session, job))) == 1
+        assert demo.delete(f"/api/jobs/{job}").json()["errors"][0]["code"] == "session_there"
+
+    def test_lost(self, demo: TestClient) -> None:
+        job = demo.get("/api/jobs").json()[0]["id"]
+        assert demo.get(f"/api/jobs/{job}/session/lost", params={"hole": "3", "gaps": "22"}).json() == {
+            "text": "This is tooth 23.", "teeth": [23],
+        }  # fmt: skip
+        several = demo.get(f"/api/jobs/{job}/session/lost", params={"hole": "3"}).json()
+        assert several["teeth"] == [4, 23, 42]
+        refused = demo.get(f"/api/jobs/{job}/session/lost", params={"hole": "19"})
+        assert refused.json()["errors"][0]["field"] == "hole"
+
+
+def test_the_last_gap_is_explained(demo: TestClient) -> None:
+    job = made(demo)["id"]
+    told_of = demo.get(f"/api/jobs/{job}/last-gap", params={"measured": "-0.332"}).json()
+    assert told_of["slips"][0].startswith("One space too far, once (thin by 332 µm).")
+    right = demo.get(f"/api/jobs/{job}/last-gap", params={"measured": "0.01"}).json()
+    assert right["text"].startswith("Right")
+    assert right["slips"] == []
+
+
+def test_a_wheel_that_is_made_goes_into_the_rack_once(demo: TestClient) -> None:
+    job = made(demo)["id"]
+    found(demo, job, "measure", "29.56")
+    for _ in range(2):
+        done = demo.post(f"/api/jobs/{job}/rack").json()
+    assert done["done"]
+    wheels = [w for w in demo.get("/api/rack").json()["wheels"] if w["teeth"] == 57 and w["machine"] == "plover"]
+    assert [w["count"] for w in wheels] == [1]
+    assert "measure 29.56" in wheels[0]["note"]
+
+
+@pytest.mark.parametrize(
+    ("ask", "code"), [("make", "not_a_wheel_ask"), ("make 3 for Plover", "teeth_out_of_range"),
+                      ("make 57 for Wigeon", "no_such_machine")],
+)  # fmt: skip
+def test_what_cannot_be_made(demo: TestClient, ask: str, code: str) -> None:
+    answer = demo.post("/api/jobs", json={"ask": ask})
+    assert answer.status_code in (404, 422)
+    assert answer.json()["errors"][0]["code"] == code
+
+
+def test_nothing_of_a_job_that_is_not_there(demo: TestClient) -> None:
+    for path in ("", "/session", "/sheet.pdf"):
+        assert demo.get(f"/api/jobs/999{path}").json()["errors"][0]["code"] in ("no_such_job", "no_session")
