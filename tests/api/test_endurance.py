@@ -1,0 +1,21 @@
+"""The server killed 300 times in the middle of cutting: every acknowledged step is there, none twice."""
+
+import json
+import subprocess
+import sys
+from pathlib import Path
+
+_KILLS = 300
+
+
+def test_no_acknowledged_step_is_lost_or_doubled() -> None:
+    done = subprocess.run(
+        [sys.executable, "-m", "tests.endurance", str(_KILLS)], cwd=Path(__file__).parents[2], capture_output=True,
+        text=True, check=True,
+    )  # fmt: skip
+    told = json.loads(done.stdout)
+    assert told["kills"] == _KILLS
+    assert (told["lost"], told["doubled"], told["out_of_order"]) == (0, 0, 0)
+    # Enough was under way for a kill to hit.
+    assert told["acknowledged"] > _KILLS / 4
+    assert told["recorded"] >= told["acknowledged"]
