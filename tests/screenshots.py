@@ -31,12 +31,6 @@ def _measure(page: Page) -> None:
     sheet.get_by_role("button", name="A 64 stands where the 66 belongs.").click()
 
 
-def _find_out(page: Page) -> None:
-    page.get_by_role("button", name="30 not yet recognised").click()
-    page.get_by_role("button", name="Find out", exact=True).click()
-    page.get_by_role("img", name="jaws over 5 teeth, touching the flanks").wait_for()
-
-
 def _try_train(page: Page) -> None:
     page.get_by_role("button", name="Room on the quadrant").click()
     page.get_by_label("Try a train on this record").fill("76/66*32/78")
@@ -59,10 +53,10 @@ VIEWS = [
     View("mill-leads", "/mill/heron/chart",
          do=lambda page: page.get_by_role("link", name="60 teeth at 45°").first.wait_for()),
     View("rack", "/rack"),
-    View("rack-find-out", "/rack", do=_find_out),
-    View("rack-stores", "/rack/stores"),
     View("wheel", f"/wheel?ask={quote('wheel 57 for Plover')}"),
     View("dividing", f"/dividing?ask={quote('divide 57')}&way=1"),
+    View("job", "/jobs/1", do=lambda page: page.get_by_role("link", name="Go on cutting").scroll_into_view_if_needed()),
+    View("session", "/jobs/1/session"),
     View("machines", "/machines"),
     View("machine-record", "/machines/plover", do=_try_train),
 ]  # fmt: skip

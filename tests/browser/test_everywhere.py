@@ -22,6 +22,8 @@ PLACES = [
     "/mill/heron?ask=helix%2024%20m2%2030°%20left%20face%2020%20with%2024",
     "/mill/heron?ask=helix%2024%20m2%2060°%20left",
     "/mill/heron/chart",
+    "/jobs",
+    "/jobs?ask=make%2060%20for%20Plover",
     "/machines",
     "/machines/plover",
     "/machines/heron",

@@ -1,6 +1,6 @@
 /** Questions about wheels to be made, and the sessions in which they are cut. */
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useEffect } from "react";
+import { useCallback, useEffect } from "react";
 
 import { answered, api, type Schemas, type Units } from "./client";
 import { saving } from "./saving";
@@ -94,16 +94,27 @@ export function useCutting(job: number, units: Units) {
   const client = useQueryClient();
   const found = useQuery({
     queryKey: ["jobs", job, "session", units],
-    queryFn: () =>
-      answered(api.GET("/api/jobs/{job}/session", { params: { path: { job }, query: { units } } })),
+    queryFn: async () => {
+      const found = await answered(
+        api.GET("/api/jobs/{job}/session", { params: { path: { job }, query: { units } } }),
+      );
+      // What is recorded only grows: an answer that was overtaken on its way is of no use any more.
+      const shown = client.getQueryData<Cutting>(["jobs", job, "session", units]);
+      return shown && shown.seen > found.seen ? shown : found;
+    },
   });
   useEffect(() => {
     const heard = new EventSource(`/api/jobs/${job}/session/heard`);
     // What was missed while it was away is asked for when it is back.
     heard.onopen = () => void client.invalidateQueries({ queryKey: ["jobs", job, "session"] });
-    heard.onmessage = () => void client.invalidateQueries({ queryKey: ["jobs", job, "session"] });
+    heard.onmessage = (news: MessageEvent<string>) => {
+      const { seen } = JSON.parse(news.data) as { seen: number };
+      const shown = client.getQueryData<Cutting>(["jobs", job, "session", units]);
+      if (shown?.seen !== seen)
+        void client.invalidateQueries({ queryKey: ["jobs", job, "session"] });
+    };
     return () => heard.close();
-  }, [job, client]);
+  }, [job, units, client]);
   return found;
 }
 
@@ -118,7 +129,6 @@ export function useBegin(job: number, units: Units) {
 
 /** Record one thing. Told again with the same key it is recorded once. */
 export function useHappening(job: number, units: Units) {
-  const client = useQueryClient();
   return useMutation({
     mutationFn: (told: Happening) =>
       answered(
@@ -127,8 +137,16 @@ export function useHappening(job: number, units: Units) {
           body: { ...told, by: told.by ?? "screen" },
         }),
       ),
-    onSuccess: (now) => client.setQueryData(["jobs", job, "session", units], now),
   });
+}
+
+/** Show a session as it was just answered. */
+export function useShowCutting(job: number, units: Units) {
+  const client = useQueryClient();
+  return useCallback(
+    (now: Cutting) => client.setQueryData(["jobs", job, "session", units], now),
+    [client, job, units],
+  );
 }
 
 /** Which tooth is this? */

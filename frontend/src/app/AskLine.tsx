@@ -57,8 +57,8 @@ export function AskLine({ machine }: { machine: string }) {
   const whole = known?.whole ?? false;
   useEffect(() => {
     if (whole && machine && settled.trim() !== asked.trim()) commit(settled.trim(), true);
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- only what was typed sets this off
-  }, [settled, whole]);
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- what was typed sets this off, or that it can be planned now
+  }, [settled, whole, machine !== ""]);
 
   const take = (ask: string) => {
     setText(ask);

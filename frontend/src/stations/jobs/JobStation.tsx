@@ -6,6 +6,7 @@ import {
   type Job,
   jobSheetAddress,
   type JobStep,
+  type Side,
   useBegin,
   useDeleteJob,
   useFound,
@@ -144,20 +145,26 @@ function Shown({ job }: { job: Job }) {
 }
 
 function FromTheSide({ job }: { job: Job }) {
-  const [paper, size] = useSize<HTMLDivElement>();
   return (
     <div className="mt-3">
       <h2 className="font-bold">From the side</h2>
       {job.side ? (
-        <div ref={paper} className="h-[260px] bg-paper">
-          {size.width > 0 && <SideDrawing side={job.side} width={size.width} height={260} />}
-        </div>
+        <Drawn side={job.side} />
       ) : (
         <p className="text-[15px] text-soft">
           Type the gap to the jaws and how far they reach: then it is drawn here, with every
           clearance.
         </p>
       )}
+    </div>
+  );
+}
+
+function Drawn({ side }: { side: Side }) {
+  const [paper, size] = useSize<HTMLDivElement>();
+  return (
+    <div ref={paper} className="h-[260px] bg-paper">
+      {size.width > 0 && <SideDrawing side={side} width={size.width} height={260} />}
     </div>
   );
 }

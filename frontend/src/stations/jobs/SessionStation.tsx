@@ -1,9 +1,15 @@
 import { type ReactNode, useCallback, useEffect, useRef, useState } from "react";
 import { Link, useParams } from "react-router";
 
-import { refusedAt } from "../../api/client";
-import { type Cutting, type Happening, useCutting, useHappening, useLost } from "../../api/jobs";
-import { useKey } from "../../app/keys";
+import { Refusal, refusedAt } from "../../api/client";
+import {
+  type Cutting,
+  type Happening,
+  useCutting,
+  useHappening,
+  useLost,
+  useShowCutting,
+} from "../../api/jobs";
 import { Failed } from "../../app/Notice";
 import { usePreferences } from "../../app/preferences";
 import { BlankDrawing } from "../../drawing/BlankDrawing";
@@ -53,41 +59,72 @@ function useAwake() {
   }, []);
 }
 
+/** Space bar or Enter, and a pedal that types one of them, say that the cut is made; on a button they press that. */
+function useAdvance(advance: () => void, ready: boolean) {
+  useEffect(() => {
+    // Whoever comes here is at the machine: the ask line lets the keys go.
+    if (document.activeElement instanceof HTMLInputElement) document.activeElement.blur();
+  }, []);
+  useEffect(() => {
+    const pressed = (event: KeyboardEvent) => {
+      const { target, key } = event;
+      if ((key !== " " && key !== "Enter") || event.repeat) return;
+      if (target instanceof HTMLElement && target.closest("button, a, input, textarea, select"))
+        return;
+      event.preventDefault();
+      if (ready) advance();
+    };
+    addEventListener("keydown", pressed);
+    return () => removeEventListener("keydown", pressed);
+  }, [advance, ready]);
+}
+
 function Shown({ session, away }: { session: Cutting; away: boolean }) {
   const { units } = usePreferences();
   const happening = useHappening(session.job, units);
+  const show = useShowCutting(session.job, units);
   // One thing is told at a time; told again after a failure it keeps its key, so that it counts once.
   const waiting = useRef<Happening>(undefined);
-  const { mutate, isPending } = happening;
+  const busy = useRef(false);
+  // What is recorded so far, also where the screen has not shown it yet.
+  const seen = useRef(session.seen);
+  seen.current = Math.max(seen.current, session.seen);
+  const { mutateAsync, isPending } = happening;
   const [sound, setSound] = useState(false);
   const tell = useCallback(
     (kind: Happening["kind"], about: Partial<Happening> = {}) => {
+      if (busy.current) return;
       const again = waiting.current?.kind === kind ? waiting.current : undefined;
       const told: Happening = again ?? {
         key: crypto.randomUUID(),
-        seen: session.seen,
+        seen: seen.current,
         kind,
         ...about,
       };
       waiting.current = told;
-      mutate(told, {
-        onSuccess: () => {
+      busy.current = true;
+      mutateAsync(told).then(
+        (now) => {
           waiting.current = undefined;
+          busy.current = false;
+          seen.current = now.seen;
+          show(now);
           if (sound) beep();
         },
-        onError: (error) => {
+        (error: unknown) => {
+          busy.current = false;
           // What was refused is not told again; what never arrived is.
-          if ("problem" in error) waiting.current = undefined;
+          if (error instanceof Refusal) waiting.current = undefined;
         },
-      });
+      );
     },
-    [mutate, session.seen, sound],
+    [mutateAsync, show, sound],
   );
   const { now, finished, paused, must_count } = session;
-  const ready = !isPending && !finished && paused == null && !must_count;
+  const open = !finished && paused == null && !must_count;
+  const ready = open && !isPending;
   const advance = useCallback(() => tell("done"), [tell]);
-  useKey(" ", advance, ready);
-  useKey("Enter", advance, ready);
+  useAdvance(advance, open);
   const [asked, setAsked] = useState<"pause" | "jump" | "note" | "lost">();
   const close = () => setAsked(undefined);
   return (

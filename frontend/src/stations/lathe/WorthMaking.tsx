@@ -1,4 +1,5 @@
 import { useState } from "react";
+import { Link } from "react-router";
 
 import { Refusal, refusedAt } from "../../api/client";
 import {
@@ -10,7 +11,7 @@ import {
   useWorth,
 } from "../../api/questions";
 import { usePreferences } from "../../app/preferences";
-import { Button } from "../../kit/Button";
+import { Button, buttonLook } from "../../kit/Button";
 import { Choice } from "../../kit/Form";
 import { Failed } from "../../app/Notice";
 import { Checkbox } from "../../kit/Checkbox";
@@ -182,12 +183,20 @@ export function WorthMaking({
                   </div>
                   {brings.text}
                 </div>
-                <Button
-                  onClick={() => plan(brings.teeth, `brings ${brings.asks.join(", ")}`)}
-                  disabled={!family}
-                >
-                  Plan to make it
-                </Button>
+                <span className="flex flex-col gap-1">
+                  <Link
+                    className={buttonLook()}
+                    to={`/jobs?${new URLSearchParams({ ask: `make ${brings.teeth} for ${owner?.name ?? machine}` })}`}
+                  >
+                    Start a job
+                  </Link>
+                  <Button
+                    onClick={() => plan(brings.teeth, `brings ${brings.asks.join(", ")}`)}
+                    disabled={!family}
+                  >
+                    Plan to make it
+                  </Button>
+                </span>
               </li>
             ))}
           </ol>

@@ -1,8 +1,10 @@
 import type { ReactNode } from "react";
+import { Link } from "react-router";
 
 import type { Family, RackWheel } from "../../api/client";
+import { useMachines } from "../../api/questions";
 import { usePhoto } from "../../api/stores";
-import { Button } from "../../kit/Button";
+import { Button, buttonLook } from "../../kit/Button";
 import { FileButton } from "../../kit/FileButton";
 import { Disclosure } from "../../kit/Disclosure";
 import { useTell } from "../../app/Toast";
@@ -23,6 +25,7 @@ export function WheelPanel({
   identify: ReactNode;
 }) {
   const missing = wheel.count === 0;
+  const owner = useMachines().data?.find((m) => m.slug === wheel.machine)?.name;
   return (
     <div className="flex flex-col gap-3">
       <div className="flex items-start justify-between gap-2">
@@ -41,7 +44,17 @@ export function WheelPanel({
           ✕
         </Button>
       </div>
-      {family && missing && <SourcesPanel family={family.id} teeth={wheel.teeth} />}
+      {family && missing && (
+        <>
+          <Link
+            className={buttonLook("main")}
+            to={`/jobs?${new URLSearchParams({ ask: `make ${wheel.teeth}${owner ? ` for ${owner}` : ""}` })}`}
+          >
+            Make it: a job
+          </Link>
+          <SourcesPanel family={family.id} teeth={wheel.teeth} />
+        </>
+      )}
       {!family && identify}
       {!missing && <Photo wheel={wheel} told={told} />}
       {family && !missing && (

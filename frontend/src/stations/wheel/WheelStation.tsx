@@ -85,6 +85,12 @@ export default function WheelStation() {
                 {remark}
               </p>
             ))}
+            <Link
+              className={`${buttonLook("main")} mb-3 w-full`}
+              to={`/jobs?${new URLSearchParams({ ask: settled.ask.replace(/^\s*(wheel|gear)\b/i, "make") })}`}
+            >
+              Make it: a job
+            </Link>
             <AtTheMachine asked={settled} tip={2 * told.outline.tip_radius_mm} />
             {told.groups.map((group) => (
               <Group key={group.head} group={group} />

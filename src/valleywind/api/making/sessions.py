@@ -9,7 +9,7 @@ from itertools import pairwise
 from statistics import median
 from typing import Annotated, Any
 
-from fastapi import APIRouter, Query, Request
+from fastapi import APIRouter, BackgroundTasks, Query, Request
 from fastapi.responses import StreamingResponse
 from pydantic import BaseModel, ConfigDict, Field
 from starlette.concurrency import run_in_threadpool
@@ -122,7 +122,9 @@ class EventIn(BaseModel):
 
 
 @router.post("/{job}/session")
-async def begin_session(job: Number, request: Request, shop: Shop, units: InUnits = Units.MM) -> SessionOut:
+async def begin_session(
+    job: Number, request: Request, shop: Shop, after: BackgroundTasks, units: InUnits = Units.MM
+) -> SessionOut:
     """Begin cutting: the plan is kept as it is now."""
 
     def work() -> SessionOut:
@@ -140,7 +142,7 @@ async def begin_session(job: Number, request: Request, shop: Shop, units: InUnit
             cutting = kept.begin(session, row, told.slug, plan)
             return _out(cutting, [], State(), units)
 
-    return await _told(request, job, work)
+    return await _told(request, after, job, work)
 
 
 @router.get("/{job}/session")
@@ -151,7 +153,9 @@ def get_session(job: Number, session: InSession, units: InUnits = Units.MM) -> S
 
 
 @router.post("/{job}/session/events")
-async def add_event(job: Number, told: EventIn, request: Request, shop: Shop, units: InUnits = Units.MM) -> SessionOut:
+async def add_event(
+    job: Number, told: EventIn, request: Request, shop: Shop, after: BackgroundTasks, units: InUnits = Units.MM
+) -> SessionOut:
     """Record one thing. It is on disk before this answers; told twice with one key it is recorded once."""
 
     def work() -> SessionOut:
@@ -161,14 +165,15 @@ async def add_event(job: Number, told: EventIn, request: Request, shop: Shop, un
             known, state = kept.record(session, cutting, event, told.key, told.seen, told.by)
             return _out(cutting, known, state, units)
 
-    return await _told(request, job, work)
+    return await _told(request, after, job, work)
 
 
-async def _told(request: Request, job: int, work: Callable[[], SessionOut]) -> SessionOut:
+async def _told(request: Request, after: BackgroundTasks, job: int, work: Callable[[], SessionOut]) -> SessionOut:
     async with request.app.state.turns.writing:
         out = await run_in_threadpool(work)
     heard: Heard = request.app.state.heard
-    heard.tell(job, out.seen)
+    # Whoever told it has the answer before the others hear of it.
+    after.add_task(heard.tell, job, out.seen)
     return out
 
 

@@ -33,7 +33,7 @@ def read_passes(text: str, depth: float, field: str = "passes") -> tuple[float, 
     for n, one in enumerate(found):
         # What is typed to a hundredth may lie a little over.
         if one > depth + 0.01:
-            raise Refused("pass_too_deep", field, one, most=depth)
+            raise Refused("pass_too_deep", field, f"{one:g}", most=f"{depth:.2f}")
         if one <= (found[n - 1] if n else 0):
             raise Refused("passes_not_deeper", field, text)
     return tuple(found)

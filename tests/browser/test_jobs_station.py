@@ -1,0 +1,183 @@
+"""Jobs and the cutting session as a person goes through them."""
+
+import json
+import re
+import urllib.request
+from collections.abc import Iterator
+
+import pytest
+from playwright.sync_api import Browser, Locator, Page, Route, expect
+
+
+@pytest.fixture(autouse=True)
+def fresh_session(address: str) -> None:
+    """What was cut is never taken back: the demo shop is loaded anew for every test."""
+    body = b'{"confirm": "replace by the demo shop"}'
+    request = urllib.request.Request(f"{address}/api/shop/demo", body, {"Content-Type": "application/json"})
+    with urllib.request.urlopen(request, timeout=20) as answer:
+        assert answer.status == 200
+
+
+@pytest.fixture
+def half_way(address: str, fresh_session: None) -> str:  # noqa: ARG001
+    """Where the demo's 57 is cut."""
+    with urllib.request.urlopen(f"{address}/api/jobs", timeout=20) as answer:
+        number = json.load(answer)[0]["id"]
+    return f"{address}/jobs/{number}"
+
+
+@pytest.fixture
+def cutting(page: Page, half_way: str) -> Iterator[Page]:
+    complaints: list[str] = []
+    page.on("pageerror", lambda error: complaints.append(str(error)))
+    page.goto(f"{half_way}/session")
+    expect(tooth(page, 23)).to_be_visible()
+    yield page
+    assert complaints == []
+
+
+def now(page: Page) -> Locator:
+    return page.get_by_role("region", name="Now")
+
+
+def tooth(page: Page, number: int) -> Locator:
+    return now(page).get_by_text(re.compile(rf"tooth {number} of 57"))
+
+
+def cut(page: Page, then: int) -> None:
+    """Press the space bar; the screen goes on when it is recorded."""
+    page.keyboard.press("Space")
+    expect(tooth(page, then)).to_be_visible()
+    expect(now(page).get_by_role("button", name="Cut – next")).to_be_enabled()
+
+
+def test_from_the_ask_to_the_first_cut(page: Page, address: str) -> None:
+    page.goto(address)
+    page.get_by_role("combobox", name="What is wanted").fill("make 60 for Plover")
+    expect(page).to_have_url(re.compile(r"/jobs\?ask=make\+60"))
+    page.get_by_role("button", name="Add the job").click()
+    expect(page.get_by_role("heading", name="A 60 for Plover")).to_be_visible()
+    choices, steps = (page.get_by_role("region", name=name) for name in ("Choices", "Steps"))
+    choices.get_by_label("Material").select_option("acetal")
+    choices.get_by_label("Blank to jaws").fill("30")
+    choices.get_by_label("Jaws reach").fill("55")
+    choices.get_by_label("Passes, from touching").fill("9")
+    choices.get_by_role("button", name="Save").click()
+    expect(choices.get_by_role("alert")).to_contain_text("A pass of 9 mm is deeper than the tooth.")
+    choices.get_by_label("Passes, from touching").fill("")
+    choices.get_by_role("button", name="Save").click()
+    expect(page.get_by_role("img", name=re.compile("from the side: jaws"))).to_be_visible()
+    outside = steps.get_by_role("listitem").filter(has=page.get_by_role("heading", name=re.compile("^Outside")))
+    outside.get_by_label("Diameter found").fill("13")
+    outside.get_by_role("button", name="Save").click()
+    expect(outside.get_by_role("alert")).to_contain_text("Is the unit right?")
+    outside.get_by_label("Diameter found").fill("131.0")
+    outside.get_by_role("button", name="Save").click()
+    expect(outside).to_contain_text("the depth is now")
+    expect(outside.get_by_role("button", name="Outside: done")).to_be_visible()
+    # The 57 is on Heron: another head, or that one paused.
+    steps.get_by_role("button", name="Start cutting").click()
+    expect(steps.get_by_role("alert").last).to_contain_text("is being used for another session")
+    choices.get_by_label("Divided").select_option(label="a printed disc")
+    choices.get_by_role("button", name="Save").click()
+    expect(page.get_by_role("region", name="Figures")).to_contain_text("printed disc of 60 marks")
+    steps.get_by_role("button", name="Start cutting").click()
+    expect(now(page)).to_contain_text("mark 1")
+    now(page).get_by_role("button", name="Cut – next").click()
+    expect(now(page)).to_contain_text("mark 2")
+
+
+def test_the_half_way_57_goes_on_by_the_space_bar_and_a_reload_keeps_the_tooth(cutting: Page) -> None:
+    expect(now(cutting)).to_contain_text("1 turn 1 space")
+    for number in (24, 25, 26):
+        cut(cutting, number)
+    cutting.reload()
+    expect(tooth(cutting, 26)).to_be_visible()
+    now(cutting).get_by_role("button", name="Back").click()
+    expect(tooth(cutting, 25)).to_be_visible()
+
+
+def test_it_is_finished_by_the_space_bar_and_the_last_gap_is_explained(cutting: Page, half_way: str) -> None:
+    for number in (*range(24, 58), *range(1, 58)):
+        cut(cutting, number)
+    cutting.keyboard.press("Space")
+    expect(now(cutting)).to_contain_text("Every gap is cut.")
+    now(cutting).get_by_role("link", name="Compare the last gap").click()
+    expect(cutting).to_have_url(half_way)
+    cutting.get_by_label("Last tooth too thick by").fill("0.33")
+    cutting.get_by_role("button", name="Explain").click()
+    expect(cutting.get_by_text("One space short, once")).to_be_visible()
+    cutting.get_by_role("button", name="Put it into the rack").click()
+    expect(cutting.get_by_role("status", name="What was done")).to_contain_text("A 57 for Plover is in the rack.")
+
+
+def test_a_second_tablet_sees_each_step_and_cannot_cut_the_same_tooth(
+    cutting: Page, half_way: str, browser: Browser
+) -> None:
+    other = browser.new_page(viewport={"width": 390, "height": 844}, reduced_motion="reduce")
+    other.goto(f"{half_way}/session")
+    expect(tooth(other, 23)).to_be_visible()
+    cutting.keyboard.press("Space")
+    expect(tooth(other, 24)).to_be_visible()
+    # Its news held back, the second one tells a step of a state that is gone.
+    other.route(re.compile(r"/session\?"), lambda route: route.abort())
+    other.route(re.compile(r"/heard"), lambda route: route.abort())
+    cutting.keyboard.press("Space")
+    expect(tooth(cutting, 25)).to_be_visible()
+    other.evaluate("() => 0")
+    other.unroute_all()
+    other.reload()
+    expect(tooth(other, 25)).to_be_visible()
+    other.get_by_role("button", name="Cut – next").click()
+    expect(tooth(cutting, 26)).to_be_visible()
+    other.close()
+
+
+def test_nothing_goes_on_while_the_server_is_away(cutting: Page) -> None:
+    held: list[Route] = []
+    cutting.route(re.compile(r"/session/events"), lambda route: held.append(route))
+    cutting.keyboard.press("Space")
+    cutting.wait_for_function("() => document.querySelector('button:disabled') !== null")
+    expect(tooth(cutting, 23)).to_be_visible()
+    for route in held:
+        route.abort()
+    expect(now(cutting).get_by_role("alert")).to_contain_text("Not recorded")
+    expect(tooth(cutting, 23)).to_be_visible()
+    expect(cutting.get_by_role("region", name="Beside it")).to_contain_text("hole 4: tooth 24")
+    cutting.unroute_all()
+    now(cutting).get_by_role("button", name="Record it again").click()
+    expect(tooth(cutting, 24)).to_be_visible()
+
+
+def test_pause_jump_and_lost_have_their_reasons(cutting: Page) -> None:
+    now(cutting).get_by_role("button", name="Pause").click()
+    now(cutting).get_by_label("Why").fill("tea")
+    now(cutting).get_by_role("button", name="Pause").last.click()
+    expect(now(cutting)).to_contain_text("Paused: tea")
+    cutting.keyboard.press("Space")
+    expect(tooth(cutting, 23)).to_be_visible()
+    now(cutting).get_by_role("button", name="Go on").click()
+    now(cutting).get_by_role("button", name="Which tooth is this?").click()
+    now(cutting).get_by_label("Hole the pin is in").fill("3")
+    now(cutting).get_by_role("button", name="Find out").click()
+    expect(now(cutting)).to_contain_text("It is tooth 4, 23 or 42. Count the gaps that are cut.")
+    now(cutting).get_by_label("Gaps cut in this round").fill("22")
+    now(cutting).get_by_role("button", name="Find out").click()
+    expect(now(cutting)).to_contain_text("This is tooth 23.")
+    now(cutting).get_by_role("button", name="Jump").click()
+    now(cutting).get_by_label("To tooth").fill("30")
+    now(cutting).get_by_label("Why").fill("these are cut")
+    now(cutting).get_by_role("button", name="Jump").last.click()
+    expect(tooth(cutting, 30)).to_be_visible()
+    cutting.get_by_role("button", name="Recorded").click()
+    expect(cutting.get_by_text("Jumped to tooth 30, pass 2 of 3: these are cut.")).to_be_visible()
+
+
+def test_the_wheel_and_the_rack_lead_to_a_job(page: Page, address: str) -> None:
+    page.goto(f"{address}/wheel?ask=wheel+57+for+Plover")
+    page.get_by_role("link", name="Make it: a job").click()
+    expect(page.get_by_label("What is to be made")).to_have_value("make 57 for Plover")
+    page.goto(f"{address}/rack")
+    page.get_by_role("button", name=re.compile("^60.*missing")).first.click()
+    page.get_by_role("link", name="Make it: a job").click()
+    expect(page.get_by_label("What is to be made")).to_have_value("make 60 for Plover")
