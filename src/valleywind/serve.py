@@ -30,14 +30,14 @@ _DEMO_FOLDER = Path(".demo")
 _DEMO_FILE = "harrowfold.sqlite"
 
 
-def serve_shop(data: Path | None, demo: bool, host: str, port: int) -> None:
+def serve_shop(data: Path | None, demo: bool, host: str, port: int, devices: int | None = None) -> None:
     """Serve until interrupted. Exits with code 1 and a sentence where the file or the port cannot be had."""
     if not SCREENS.is_dir():
         _give_up("The screens are not built. Run `make setup` first.")
     path = _path(data, demo)
     try:
         with claimed(path):
-            _serve(path, demo, host, port)
+            _serve(path, demo, host, port, devices)
     except ShopFileError as error:
         said = shop_file.say(error.trouble, error.path, error.detail)
         _give_up(f"{said.says} {said.would_do}")
@@ -45,7 +45,7 @@ def serve_shop(data: Path | None, demo: bool, host: str, port: int) -> None:
         _give_up(f"The shop’s file {path} cannot be opened: {error.strerror}. Name another folder with --data.")
 
 
-def _serve(path: Path, demo: bool, host: str, port: int) -> None:
+def _serve(path: Path, demo: bool, host: str, port: int, devices: int | None) -> None:
     if demo:
         for old in (path, *(path.with_name(path.name + end) for end in ("-wal", "-shm"))):
             old.unlink(missing_ok=True)
@@ -58,7 +58,7 @@ def _serve(path: Path, demo: bool, host: str, port: int) -> None:
     _announce(store, demo, host, port)
     gc.freeze()  # what is loaded by now stays: no collection looks through it again
     gc.set_threshold(_OBJECTS_AN_ASK)
-    app = make_app(store, demo, _hosts(host))
+    app = make_app(store, demo, _hosts(host), devices)
     server = uvicorn.Server(
         uvicorn.Config(
             app, log_level="warning", timeout_graceful_shutdown=_LAST_ANSWERS, h11_max_incomplete_event_size=65536

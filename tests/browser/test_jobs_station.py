@@ -2,11 +2,17 @@
 
 import json
 import re
+import socket
 import urllib.request
 from collections.abc import Iterator
+from contextlib import contextmanager
+from pathlib import Path
+from typing import Any
 
 import pytest
 from playwright.sync_api import Browser, Locator, Page, Route, expect
+
+from tests.browser.conftest import serve
 
 
 @pytest.fixture(autouse=True)
@@ -181,3 +187,44 @@ def test_the_wheel_and_the_rack_lead_to_a_job(page: Page, address: str) -> None:
     page.get_by_role("button", name=re.compile("^60.*missing")).first.click()
     page.get_by_role("link", name="Make it: a job").click()
     expect(page.get_by_label("What is to be made")).to_have_value("make 60 for Plover")
+
+
+def test_a_calipers_figure_lands_in_the_open_field_and_an_encoder_advances(page: Page, tmp_path: Path) -> None:
+    with socket.socket() as free:
+        free.bind(("127.0.0.1", 0))
+        port = free.getsockname()[1]
+    process, found = serve(tmp_path, "--demo", "--devices", str(port))
+    try:
+        page.goto(f"{found}/jobs/1")
+        expect(page.get_by_role("heading", name="A 57 for Plover")).to_be_visible()
+        with _device(port, "caliper") as caliper:
+            expect(page.get_by_role("region", name="Devices")).to_contain_text("Caliper")
+            page.get_by_label("Span found").focus()
+            _say(caliper, {"figure": "29.561 mm"})
+            expect(page.get_by_label("Span found")).to_have_value("29.561 mm")
+        page.goto(f"{found}/jobs/1/session")
+        expect(tooth(page, 23)).to_be_visible()
+        with _device(port, "encoder") as encoder:
+            _say(encoder, {"turned": 0.0})
+            page.get_by_role("button", name="Let it advance this").click()
+            expect(page.get_by_role("button", name="It advances this")).to_be_visible()
+            steps = [{"turned": 20 / 19 * n / 15} for n in range(1, 16)]
+            _say(encoder, *steps, *[{"turned": 20 / 19}] * 10)
+            expect(tooth(page, 24)).to_be_visible()
+    finally:
+        process.terminate()
+        process.wait(10)
+
+
+@contextmanager
+def _device(port: int, sort: str) -> Iterator[Any]:
+    with socket.create_connection(("127.0.0.1", port), 5) as wire, wire.makefile("rw", encoding="utf-8") as lines:
+        _say(lines, {"hello": sort})
+        assert "welcome" in lines.readline()
+        yield lines
+
+
+def _say(lines: Any, *said: dict[str, Any]) -> None:
+    for line in said:
+        lines.write(json.dumps(line) + "\n")
+    lines.flush()

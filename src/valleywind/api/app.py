@@ -11,6 +11,8 @@ from starlette.exceptions import HTTPException
 
 from valleywind.api import problems
 from valleywind.api.access import Turns
+from valleywind.api.devices import devices
+from valleywind.api.devices.line import Devices, listening
 from valleywind.api.dividing import discs_and_plates as dividing_made
 from valleywind.api.dividing import ways as dividing
 from valleywind.api.guard import Guard, Hosts
@@ -42,10 +44,11 @@ says otherwise; ratios are exact fractions `a/b`. A train is written drivers ove
 """
 
 
-def make_app(store: Store, demo: bool = False, hosts: Hosts | None = None) -> FastAPI:
+def make_app(store: Store, demo: bool = False, hosts: Hosts | None = None, devices_at: int | None = None) -> FastAPI:
     """The application on an open shop. `demo` says that the file is the demo shop's own and may be reset; `hosts` are
     the names it answers to, beside those of this machine alone."""
     app = FastAPI(
+        lifespan=lambda app: listening(app, devices_at),
         title="Valleywind",
         version=version("valleywind"),
         description=_DESCRIPTION,
@@ -55,11 +58,11 @@ def make_app(store: Store, demo: bool = False, hosts: Hosts | None = None) -> Fa
         generate_unique_id_function=_operation,
     )
     app.state.store, app.state.demo, app.state.turns = store, demo, Turns()
-    app.state.heard = sessions.Heard()
+    app.state.heard, app.state.devices = sessions.Heard(), Devices(app)
     problems.install(app)
     records = (machines, machine_record, lathe_record, rack, rack_boxes, stores, changes)
     planned = (lathe, lathe_proof, lathe_chart, hobber, hobber_teeth, hobber_chart, mill, mill_chart)
-    made = (wheels, dividing, dividing_made, jobs, sessions)
+    made = (wheels, dividing, dividing_made, jobs, sessions, devices)
     for topic in (shop, *records, *planned, *made):
         app.include_router(topic.router, prefix="/api")
     app.add_middleware(Guard, hosts=hosts or Hosts())

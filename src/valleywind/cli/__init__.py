@@ -8,6 +8,7 @@ from typing import Annotated, Any
 
 import typer
 
+from valleywind.cli.device import device_app
 from valleywind.cli.helix import helix_command
 from valleywind.cli.hob import hob_command
 from valleywind.cli.options import read_stages
@@ -221,6 +222,7 @@ def divide_command(
 
 app.command("hob")(hob_command)
 app.command("helix")(helix_command)
+app.add_typer(device_app, name="device")
 
 
 @app.command()
@@ -231,11 +233,12 @@ def serve(
     demo: Annotated[bool, typer.Option(help="Load the demo shop into a fresh file and serve that")] = False,
     host: Annotated[str, typer.Option(help="Address to listen on; this machine only unless told")] = "127.0.0.1",
     port: Annotated[int, typer.Option(help="Port to listen on")] = 8340,
+    devices: Annotated[int | None, typer.Option(help="Port at which devices are listened to, such as 8341")] = None,
 ) -> None:
     """Serve the application at one local address."""
     from valleywind.serve import serve_shop
 
-    serve_shop(data, demo, host, port)
+    serve_shop(data, demo, host, port, devices)
 
 
 def _lead(text: str, field: str) -> Fraction:

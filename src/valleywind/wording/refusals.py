@@ -412,6 +412,14 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
     "no_session": _plain("Nothing is being cut for this job.", "Start its session."),
     "no_such_job": _plain("There is no job {value} here.", "Look at the jobs."),
     "not_a_make": _plain("“{value}” does not say what to make.", "Like make 57 for Plover, or make 57."),
+    "no_hello": _plain("A device says first what it is.", 'Like {{"hello": "encoder", "name": "crank"}}.'),
+    "no_device_reading": _plain("“{value}” is no reading of this device.", "See docs/devices.md."),
+    "not_json": _plain("That line is no JSON.", "One JSON object a line; see docs/devices.md."),
+    "too_many_devices": _plain("{value} devices are connected already.", "Up to {most}."),
+    "no_such_device": _plain("That device is not connected any more.", "Look at what is connected."),
+    "advances_nothing": _plain("A device of this kind advances nothing.", "A pedal or an encoder does."),
+    "no_moves": _plain("There is no turning of the crank to follow here.", "An encoder follows simple indexing."),
+    "too_few_readings": _plain("{value} readings are too few for once round.", "At least {least}."),
     "no_such_step": _plain("This job has no step “{value}”.", "Look at the job again."),
     "figure_far_off": _plain(
         "{value} mm is far from the {wanted} mm that is expected here.", "Is the unit right? Measure again."

@@ -22,6 +22,7 @@ import { Button, buttonLook } from "../../kit/Button";
 import { Strong } from "../../kit/Strong";
 import { TextField } from "../../kit/TextField";
 import { Choices } from "./Choices";
+import { DevicesPanel } from "./DevicesPanel";
 import { LastGap } from "./LastGap";
 import { PrintedJob } from "./PrintedJob";
 
@@ -116,6 +117,7 @@ function Shown({ job }: { job: Job }) {
             </div>
           </dl>
           <FromTheSide job={job} />
+          <DevicesPanel job={job.id} cutting={false} />
           <div className="mt-4 flex flex-wrap gap-2">
             <Button onClick={() => window.print()}>Print</Button>
             <a className={buttonLook()} href={jobSheetAddress(job.id, units)} download>

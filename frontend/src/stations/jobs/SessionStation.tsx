@@ -18,6 +18,7 @@ import { useSize } from "../../drawing/useSize";
 import { Button, buttonLook } from "../../kit/Button";
 import { Disclosure } from "../../kit/Disclosure";
 import { TextField } from "../../kit/TextField";
+import { DevicesPanel } from "./DevicesPanel";
 
 /** The cutting session: what to do now, read at arm's length; nothing goes on before it is on disk. */
 export default function SessionStation() {
@@ -306,6 +307,7 @@ function Beside({ session }: { session: Cutting }) {
         {session.per_cut && `, ${session.per_cut} each`}
         {session.left && `, ${session.left} left`}
       </p>
+      <DevicesPanel job={session.job} cutting={!session.finished} />
       <Disclosure title="Recorded" state={String(session.seen)} className="mt-1">
         <ol>
           {session.happened.map((one) => (

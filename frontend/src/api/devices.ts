@@ -1,0 +1,66 @@
+/** What is connected at the machine, and what it tells. */
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect } from "react";
+
+import { answered, api, type Schemas, type Units } from "./client";
+
+export type Device = Schemas["DeviceOut"];
+
+interface News {
+  sort: Device["sort"];
+  value?: string | number | null;
+}
+
+/** The devices as they are now; a caliper's figure goes into the field that is open. */
+export function useDevices() {
+  const client = useQueryClient();
+  const found = useQuery({
+    queryKey: ["devices"],
+    queryFn: () => answered(api.GET("/api/devices")),
+  });
+  useEffect(() => {
+    const heard = new EventSource("/api/devices/heard");
+    // What came while nobody listened is asked for.
+    heard.onopen = () => void client.invalidateQueries({ queryKey: ["devices"] });
+    heard.onmessage = (event: MessageEvent<string>) => {
+      const news = JSON.parse(event.data) as News;
+      if (news.sort === "caliper" && typeof news.value === "string") typeIn(news.value);
+      if (news.sort !== "indicator") void client.invalidateQueries({ queryKey: ["devices"] });
+    };
+    return () => heard.close();
+  }, [client]);
+  return found;
+}
+
+/** As if it were typed into the field that has the focus; nothing where none has. */
+function typeIn(text: string) {
+  const field = document.activeElement;
+  if (!(field instanceof HTMLInputElement) || field.getAttribute("role") === "combobox") return;
+  const set = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, "value")?.set;
+  set?.call(field, text);
+  field.dispatchEvent(new Event("input", { bubbles: true }));
+}
+
+/** Let a pedal or an encoder advance a session, or no more. */
+export function useGive() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: ({ number, job }: { number: number; job: number | null }) =>
+      answered(
+        api.PUT("/api/devices/{number}/job", { params: { path: { number } }, body: { job } }),
+      ),
+    onSuccess: () => client.invalidateQueries({ queryKey: ["devices"] }),
+  });
+}
+
+/** What an indicator saw once round. */
+export function useOnceRound(units: Units) {
+  return useMutation({
+    mutationFn: (number: number) =>
+      answered(
+        api.GET("/api/devices/{number}/once-round", {
+          params: { path: { number }, query: { units } },
+        }),
+      ),
+  });
+}

@@ -1,0 +1,1 @@
+"""Devices at the machine."""

@@ -1,0 +1,143 @@
+"""Devices that are played, for trying things out without any; and a bridge for one at a serial port."""
+
+import json
+import math
+import random
+import socket
+import time
+from importlib import import_module
+from typing import Annotated, Any
+
+import typer
+
+from valleywind.core.making.devices import Sort
+
+device_app = typer.Typer(help="Play a device at the machine, or pass one on from a serial port.", no_args_is_help=True)
+Port = Annotated[int, typer.Option(help="Port at which Valleywind listens for devices")]
+Seed = Annotated[int | None, typer.Option(help="The same noise every time")]
+Every = Annotated[float, typer.Option(help="Seconds between two readings")]
+
+
+def _talk(port: int, sort: Sort, name: str) -> Any:
+    try:
+        connected = socket.create_connection(("127.0.0.1", port), 5)
+    except OSError:
+        typer.echo(f"Nothing listens at port {port}. Start it first: valleywind serve --devices {port}", err=True)
+        raise typer.Exit(1) from None
+    wire = connected.makefile("rw", encoding="utf-8", newline="\n")
+    _say(wire, {"hello": sort.value, "name": name})
+    typer.echo(wire.readline().strip())
+    return wire
+
+
+def _say(wire: Any, line: dict[str, Any]) -> None:
+    wire.write(json.dumps(line) + "\n")
+    wire.flush()
+
+
+@device_app.command()
+def encoder(
+    move: Annotated[float, typer.Option(help="Turns from one tooth to the next")] = 20 / 19,
+    teeth: Annotated[int, typer.Option(help="How many moves")] = 57,
+    wait: Annotated[float, typer.Option(help="Seconds at each tooth, for the cut")] = 0.5,
+    drop: Annotated[float, typer.Option(help="Chance of a reading that is lost, for each move")] = 0.0,
+    over: Annotated[float, typer.Option(help="Chance of turning past the hole, for each move")] = 0.1,
+    every: Every = 0.02,
+    port: Port = 8341,
+    seed: Seed = None,
+) -> None:
+    """A crank that is turned from hole to hole, with noise, bounce, and now and then past the hole and back."""
+    draw, wire, at = random.Random(seed), _talk(port, Sort.ENCODER, "crank"), 0.0
+    for tooth in range(teeth):
+        target = move * (tooth + 1)
+        goals = [target + 0.4 * move / 20, target - 1, target] if draw.random() < over else [target]
+        for goal in goals:
+            way = goal - at
+            steps = max(1, math.ceil(abs(way) / 0.08))
+            for step in range(1, steps + 1):
+                _say(wire, {"turned": at + way * step / steps + draw.gauss(0, 0.0005)})
+                time.sleep(every)
+            at = goal
+            for bounce in (0.004, -0.003, 0.001, *[0.0] * max(6, int(wait / every))):
+                lost = draw.random() < drop / 10
+                _say(wire, {"turned": None if lost else at + bounce + draw.gauss(0, 0.0005)})
+                time.sleep(every)
+
+
+@device_app.command()
+def pedal(
+    presses: Annotated[int, typer.Option(help="How often it is pressed")] = 57,
+    wait: Annotated[float, typer.Option(help="Seconds between two presses")] = 1.0,
+    port: Port = 8341,
+    seed: Seed = None,
+) -> None:
+    """A foot pedal whose contact bounces."""
+    draw, wire = random.Random(seed), _talk(port, Sort.PEDAL, "pedal")
+    for _ in range(presses):
+        for down in (True, *[draw.random() < 0.5 for _ in range(4)], True, False):
+            _say(wire, {"pressed": down})
+            time.sleep(0.004)
+        time.sleep(wait)
+
+
+@device_app.command()
+def caliper(
+    figures: Annotated[list[str], typer.Argument(help="What it reads, one after the other: 29.56mm")],
+    wait: Annotated[float, typer.Option(help="Seconds before each")] = 3.0,
+    port: Port = 8341,
+) -> None:
+    """A caliper with a button: each figure goes into the field that is open."""
+    wire = _talk(port, Sort.CALIPER, "caliper")
+    for figure in figures:
+        time.sleep(wait)
+        _say(wire, {"figure": figure})
+    time.sleep(0.2)
+
+
+@device_app.command()
+def indicator(
+    runout: Annotated[float, typer.Option(help="Whole reading, mm")] = 0.06,
+    high: Annotated[float, typer.Option(help="Where it stands highest, degrees")] = 130.0,
+    noise: Annotated[float, typer.Option(help="Spread of a reading, mm")] = 0.002,
+    readings: Annotated[int, typer.Option(help="Readings once round")] = 72,
+    every: Every = 0.02,
+    port: Port = 8341,
+    seed: Seed = None,
+) -> None:
+    """An indicator on a blank that is turned once round."""
+    draw, wire = random.Random(seed), _talk(port, Sort.INDICATOR, "indicator")
+    for n in range(readings):
+        angle = 360 * n / readings - high
+        _say(wire, {"at": runout / 2 * math.cos(math.radians(angle)) + draw.gauss(0, noise)})
+        time.sleep(every)
+    typer.echo("Once round. Stop with Ctrl+C.")
+    while True:
+        time.sleep(1)
+
+
+@device_app.command()
+def camera(
+    marks: Annotated[int, typer.Option(help="Marks of the disc")] = 57,
+    every: Every = 0.1,
+    port: Port = 8341,
+    seed: Seed = None,
+) -> None:
+    """A camera over a printed disc, which reads the mark at the pointer."""
+    draw, wire = random.Random(seed), _talk(port, Sort.CAMERA, "camera")
+    for mark in range(1, marks + 1):
+        _say(wire, {"mark": mark + draw.gauss(0, 0.02)})
+        time.sleep(every)
+
+
+@device_app.command()
+def serial(
+    path: Annotated[str, typer.Argument(help="The serial port: /dev/ttyUSB0, COM3")],
+    rate: Annotated[int, typer.Option(help="Bits a second")] = 115200,
+    port: Port = 8341,
+) -> None:
+    """Pass on the lines of a device at a serial port. It speaks the same lines, its hello first."""
+    opened = import_module("serial").Serial(path, rate, timeout=1)
+    with opened as line, socket.create_connection(("127.0.0.1", port), 5) as wire:
+        while True:
+            if heard := line.readline():
+                wire.sendall(heard if heard.endswith(b"\n") else heard + b"\n")

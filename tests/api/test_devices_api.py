@@ -1,0 +1,142 @@
+"""Devices over the line: an encoder cuts the demo's 57, a pedal bounces, nonsense is shown the door."""
+
+import json
+import socket
+import subprocess
+import sys
+import time
+import urllib.error
+import urllib.request
+from collections.abc import Callable, Iterator
+from pathlib import Path
+from typing import Any
+
+import pytest
+
+from tests.browser.conftest import serve
+
+
+@pytest.fixture
+def lines(tmp_path: Path) -> Iterator[tuple[str, int]]:
+    """The demo shop with devices listened to: its address and the port for them."""
+    with socket.socket() as free:
+        free.bind(("127.0.0.1", 0))
+        port = free.getsockname()[1]
+    process, address = serve(tmp_path, "--demo", "--devices", str(port))
+    yield address, port
+    process.terminate()
+    process.wait(10)
+
+
+def get(address: str, path: str) -> Any:
+    with urllib.request.urlopen(f"{address}/api/{path}", timeout=20) as answer:
+        return json.load(answer)
+
+
+def put(address: str, path: str, body: Any) -> Any:
+    request = urllib.request.Request(
+        f"{address}/api/{path}", json.dumps(body).encode(), {"Content-Type": "application/json"}, method="PUT"
+    )
+    try:
+        with urllib.request.urlopen(request, timeout=20) as answer:
+            return json.load(answer)
+    except urllib.error.HTTPError as refused:
+        return json.load(refused)
+
+
+def talk(port: int, *said: Any) -> Any:
+    """A device that says these lines; its wire, with what was answered to the first read off."""
+    wire = socket.create_connection(("127.0.0.1", port), 5).makefile("rw", encoding="utf-8", newline="\n")
+    for line in said:
+        wire.write((line if isinstance(line, str) else json.dumps(line)) + "\n")
+    wire.flush()
+    return wire
+
+
+def say(wire: Any, *lines: Any) -> None:
+    for line in lines:
+        wire.write(json.dumps(line) + "\n")
+    wire.flush()
+
+
+def until(holds: Callable[[], bool]) -> None:
+    """Wait until it holds; however slow the machine is."""
+    last = time.monotonic() + 30
+    while not holds():
+        assert time.monotonic() < last
+        time.sleep(0.02)
+
+
+def test_an_encoder_cuts_tooth_after_tooth(lines: tuple[str, int]) -> None:
+    address, port = lines
+    wire = talk(port, {"hello": "encoder", "name": "crank"})
+    number = json.loads(wire.readline())["welcome"]
+    say(wire, {"turned": 0.0})
+    until(lambda: get(address, "devices")[0]["latest"] == "0.0")
+    assert put(address, f"devices/{number}/job", {"job": 1})["job"] == 1
+    at = 0.0
+    for tooth in (24, 25, 26):
+        target = at + 20 / 19
+        steps = [{"turned": at + (target - at) * n / 15} for n in range(1, 16)]
+        say(wire, *steps, *[{"turned": target + bounce} for bounce in (0.003, -0.003, 0.001, *[0.0] * 12)])
+        at = target
+        until(lambda wanted=tooth: get(address, "jobs/1/session")["now"]["tooth"] == wanted)  # type: ignore[misc]
+    # Not heard in between: it advances nothing any more.
+    say(wire, {"turned": None}, *[{"turned": at + 20 / 19}] * 30)
+    until(lambda: "not heard" in get(address, "devices")[0]["said"])
+    session = get(address, "jobs/1/session")
+    assert session["now"]["tooth"] == 26
+    assert [h["by"] for h in session["happened"][:3]] == ["encoder"] * 3
+
+
+def test_a_pedal_that_bounces_counts_once(lines: tuple[str, int]) -> None:
+    address, port = lines
+    wire = talk(port, {"hello": "pedal"})
+    number = json.loads(wire.readline())["welcome"]
+    put(address, f"devices/{number}/job", {"job": 1})
+    say(wire, *[{"pressed": down} for down in (True, False, True, False, True, True, False)])
+    until(lambda: get(address, "jobs/1/session")["now"]["tooth"] == 24)
+    until(lambda: get(address, "devices")[0]["latest"] == "False")
+    assert get(address, "jobs/1/session")["now"]["tooth"] == 24
+
+
+def test_an_indicator_tells_the_high_point(lines: tuple[str, int]) -> None:
+    address, port = lines
+    program = str(Path(sys.executable).with_name("valleywind"))
+    played = subprocess.Popen(
+        [program, "device", "indicator", "--port", str(port), "--seed", "1", "--every", "0.001", "--noise", "0.0005"],
+        stdout=subprocess.PIPE, text=True,
+    )  # fmt: skip
+    assert played.stdout is not None
+    while not (played.stdout.readline() or "Once").startswith("Once"):
+        pass
+    number = get(address, "devices")[0]["number"]
+    until(lambda: abs(get(address, f"devices/{number}/once-round")["high_deg"] - 130) < 5)
+    told = get(address, f"devices/{number}/once-round")
+    assert told["total_mm"] == pytest.approx(0.06, abs=0.006)
+    assert "Tap it at 1" in told["text"]
+    played.kill()
+    played.wait(10)
+    until(lambda: get(address, "devices") == [])
+
+
+@pytest.mark.parametrize("nonsense", ["", "hello", '{"hello": "kettle"}', "[1]", "{" * 3000, "x" * 1_000_000])
+def test_nonsense_is_shown_the_door_and_harms_nobody(lines: tuple[str, int], nonsense: str) -> None:
+    address, port = lines
+    try:
+        wire = talk(port, nonsense)
+        answered = wire.readline()
+    except ConnectionError:
+        answered = ""
+    assert not answered or "refused" in answered
+    assert get(address, "devices") == []
+    good = talk(port, {"hello": "caliper"})
+    assert "welcome" in good.readline()
+
+
+def test_what_advances_nothing_is_not_given_a_job(lines: tuple[str, int]) -> None:
+    address, port = lines
+    wire = talk(port, {"hello": "caliper"})
+    number = json.loads(wire.readline())["welcome"]
+    assert put(address, f"devices/{number}/job", {"job": 1})["errors"][0]["code"] == "advances_nothing"
+    assert put(address, "devices/99/job", {"job": 1})["errors"][0]["code"] == "no_such_device"

@@ -1,0 +1,118 @@
+"""Devices: a move that is complete counts once, bounce and drop-outs never; the high point of a blank."""
+
+import math
+from collections.abc import Sequence
+from typing import Any
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from valleywind.core.making.devices import Came, Follow, Presses, Sort, once_round, read_hello, read_line
+from valleywind.core.refusal import Refused
+
+MOVE = 20 / 19
+NEAR = 1 / 57
+
+
+def heard(follow: Follow, readings: Sequence[float | None]) -> tuple[Follow, list[Came]]:
+    came = []
+    for reading in readings:
+        follow, one = follow.heard(reading)
+        if one is not None:
+            came.append(one)
+    return follow, came
+
+
+def turned(start: float, end: float, rest: int = 8) -> list[float | None]:
+    steps = math.ceil(abs(end - start) / 0.1)
+    way: list[float | None] = [start + (end - start) * n / steps for n in range(1, steps + 1)]
+    return [*way, *[end] * rest]
+
+
+def test_a_move_that_is_complete_counts_once() -> None:
+    follow, came = heard(Follow(MOVE, NEAR, 0.0), [*turned(0, MOVE), *[MOVE + 0.002, MOVE - 0.002] * 20])
+    assert came == [Came.ARRIVED]
+    # On to the next tooth: only its own arrival counts.
+    _, came = heard(follow.onward(2 * MOVE), [*[MOVE] * 10, *turned(MOVE, 2 * MOVE)])
+    assert came == [Came.ARRIVED]
+
+
+def test_passing_the_hole_is_no_arrival_and_stopping_past_it_is_told() -> None:
+    _, came = heard(Follow(MOVE, NEAR, 0.0), turned(0, MOVE + 0.06))
+    assert came == [Came.PAST]
+    follow, came = heard(Follow(MOVE, NEAR, 0.0), [*turned(0, MOVE + 0.06), *turned(MOVE + 0.06, MOVE - 1, 0)])
+    assert came == [Came.PAST]
+    assert heard(follow, turned(MOVE - 1, MOVE))[1] == [Came.ARRIVED]
+
+
+@pytest.mark.parametrize("gap", [[None], [MOVE]])
+def test_a_drop_out_never_advances(gap: list[float | None]) -> None:
+    """A reading that is lost, or a leap to the very hole: from then on nothing counts."""
+    follow, came = heard(Follow(MOVE, NEAR, 0.0), [0.1, 0.2, *gap, *[MOVE] * 50])
+    assert came == [Came.LOST]
+    assert heard(follow, [*turned(MOVE, 2 * MOVE)])[1] == []
+
+
+@given(st.lists(st.floats(-0.2, 1.2), max_size=60))
+def test_nothing_that_stays_away_from_the_hole_arrives(readings: list[float]) -> None:
+    away = [r * 0.9 for r in readings]
+    _, came = heard(Follow(MOVE + 1, NEAR, 0.0), [*away])
+    assert Came.ARRIVED not in came
+
+
+def test_a_bouncing_pedal_counts_once_a_press() -> None:
+    presses, counted = Presses(), 0
+    for second in range(10):
+        for n, down in enumerate((True, False, True, False, True, True, False)):
+            presses, counts = presses.heard(down, second + n * 0.004)
+            counted += counts
+    assert counted == 10
+
+
+@given(st.floats(0, 359), st.floats(0.01, 0.2), st.integers(12, 200))
+def test_the_high_point_of_a_blank_out_of_centre(high: float, total: float, n: int) -> None:
+    readings = [1 + total / 2 * math.cos(2 * math.pi * k / n - math.radians(high)) for k in range(n)]
+    found = once_round(readings)
+    assert math.cos(math.radians(found.high - high)) == pytest.approx(1, abs=1e-6)
+    assert found.offset == pytest.approx(total / 2)
+    assert found.rest == pytest.approx(0, abs=1e-9)
+    assert found.total <= total + 1e-9
+
+
+def test_out_of_round_is_told_apart() -> None:
+    found = once_round([0.02 * math.cos(2 * 2 * math.pi * k / 72) for k in range(72)])
+    assert found.offset == pytest.approx(0, abs=1e-9)
+    assert found.rest == pytest.approx(0.04, abs=1e-4)
+    with pytest.raises(Refused):
+        once_round([0.0] * 7)
+
+
+@pytest.mark.parametrize(
+    ("sort", "line", "value"),
+    [(Sort.ENCODER, {"turned": 1.5}, 1.5), (Sort.PEDAL, {"pressed": True}, True),
+     (Sort.ENCODER, {"turned": None}, None), (Sort.CALIPER, {"figure": "29.56mm"}, "29.56mm"),
+     (Sort.CAMERA, {"mark": 3}, 3)],
+)  # fmt: skip
+def test_lines_are_read(sort: Sort, line: Any, value: Any) -> None:
+    assert read_line(sort, line) == value
+
+
+@pytest.mark.parametrize(
+    ("sort", "line"),
+    [(Sort.ENCODER, {"turned": "1"}), (Sort.ENCODER, {"turned": True}), (Sort.ENCODER, {"turned": math.inf}),
+     (Sort.ENCODER, {}), (Sort.ENCODER, []), (Sort.PEDAL, {"pressed": 1}), (Sort.CALIPER, {"figure": 29.56})],
+)  # fmt: skip
+def test_nonsense_is_refused(sort: Sort, line: Any) -> None:
+    with pytest.raises(Refused) as refused:
+        read_line(sort, line)
+    assert refused.value.code == "no_device_reading"
+
+
+@pytest.mark.parametrize(
+    "line", [{}, 7, {"hello": "kettle"}, {"hello": "pedal", "name": 5}, {"hello": "pedal", "name": "x" * 41}]
+)
+def test_a_device_says_what_it_is(line: Any) -> None:
+    with pytest.raises(Refused):
+        read_hello(line)
+    assert read_hello({"hello": "pedal"}).name == "pedal"
