@@ -2,6 +2,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect } from "react";
 
+import { askAgain } from "./askAgain";
 import { answered, api, type Schemas, type Units } from "./client";
 
 export type Device = Schemas["DeviceOut"];
@@ -21,11 +22,11 @@ export function useDevices() {
   useEffect(() => {
     const heard = new EventSource("/api/devices/heard");
     // What came while nobody listened is asked for.
-    heard.onopen = () => void client.invalidateQueries({ queryKey: ["devices"] });
+    heard.onopen = () => void askAgain(client, ["devices"]);
     heard.onmessage = (event: MessageEvent<string>) => {
       const news = JSON.parse(event.data) as News;
       if (news.sort === "caliper" && typeof news.value === "string") typeIn(news.value);
-      if (news.sort !== "indicator") void client.invalidateQueries({ queryKey: ["devices"] });
+      if (news.sort !== "indicator") void askAgain(client, ["devices"]);
     };
     return () => heard.close();
   }, [client]);

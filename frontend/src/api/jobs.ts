@@ -2,6 +2,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect } from "react";
 
+import { askAgain } from "./askAgain";
 import { answered, api, type Schemas, type Units } from "./client";
 import { saving } from "./saving";
 
@@ -106,12 +107,11 @@ export function useCutting(job: number, units: Units) {
   useEffect(() => {
     const heard = new EventSource(`/api/jobs/${job}/session/heard`);
     // What was missed while it was away is asked for when it is back.
-    heard.onopen = () => void client.invalidateQueries({ queryKey: ["jobs", job, "session"] });
+    heard.onopen = () => void askAgain(client, ["jobs", job, "session"]);
     heard.onmessage = (news: MessageEvent<string>) => {
       const { seen } = JSON.parse(news.data) as { seen: number };
       const shown = client.getQueryData<Cutting>(["jobs", job, "session", units]);
-      if (shown?.seen !== seen)
-        void client.invalidateQueries({ queryKey: ["jobs", job, "session"] });
+      if (shown?.seen !== seen) void askAgain(client, ["jobs", job, "session"]);
     };
     return () => heard.close();
   }, [job, units, client]);
