@@ -258,6 +258,26 @@ def bench_writes(clients: int = 8, each: int = 10) -> None:
         row(f"a write while {clients} write, the slowest of {clients * each}", max(taken), 500)
 
 
+def bench_session(steps: int = 1000) -> None:
+    """A step of a cutting session until it is acknowledged, on disk: the middle one and the slowest."""
+    with tempfile.TemporaryDirectory() as folder:
+        store = open_store(Path(folder) / "shop.sqlite")
+        with store.session() as session:
+            harrowfold.load(session)
+        taken: list[float] = []
+        with TestClient(make_app(store), base_url="http://127.0.0.1") as client:
+            client.get("/api/jobs/1/session")
+            while len(taken) < steps:
+                # There and back: the demo's session never comes to its end.
+                for kind in ("done", "back"):
+                    body = {"key": f"bench-{len(taken):06}", "kind": kind}
+                    begun = time.perf_counter()
+                    assert client.post("/api/jobs/1/session/events", json=body).status_code == 200
+                    taken.append(1000 * (time.perf_counter() - begun))
+    row(f"a step acknowledged, the middle one of {steps}", statistics.median(taken), 15)
+    row(f"a step acknowledged, the slowest of {steps}", max(taken), 60)
+
+
 def bench_first_screen() -> None:
     index = (SCREENS / "index.html").read_text()
     first = [p for p in (SCREENS / "assets").glob("*.js") if p.name in index]
@@ -274,6 +294,7 @@ if __name__ == "__main__":
     bench_dividing()
     bench_hobber()
     bench_mill()
+    bench_session()
     bench_identify()
     bench_slips()
     bench_writes()

@@ -273,3 +273,14 @@ def test_what_cannot_be_made(demo: TestClient, ask: str, code: str) -> None:
 def test_nothing_of_a_job_that_is_not_there(demo: TestClient) -> None:
     for path in ("", "/session", "/sheet.pdf"):
         assert demo.get(f"/api/jobs/999{path}").json()["errors"][0]["code"] in ("no_such_job", "no_session")
+
+
+def test_a_wheel_for_a_screw_is_told_and_made(demo: TestClient) -> None:
+    query = {"screw": "4 tpi", "diameter": "28 mm", "threads": "16"}
+    told_of = demo.get("/api/jobs/for-a-screw", params=query).json()
+    assert told_of["ask"] == "make 16 m2"
+    figures = {f["label"]: f["text"] for f in told_of["figures"]}
+    assert figures["Tilt of the head"] == "4.13°, the screw’s lead angle"
+    assert made(demo, told_of["ask"])["title"] == "A 16 of module 2, 20°"
+    wrong = demo.get("/api/jobs/for-a-screw", params=query | {"threads": "x"})
+    assert wrong.json()["errors"][0]["field"] == "threads"

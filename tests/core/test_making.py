@@ -18,9 +18,11 @@ from valleywind.core.making.lost import find
 from valleywind.core.making.materials import MATERIALS, Strength, Stuff, bears, strength, turns
 from valleywind.core.making.passes import read_passes, usual_passes
 from valleywind.core.making.places import By, on_a_disc, on_a_wheel, places
+from valleywind.core.making.screw_wheel import screw_wheel
 from valleywind.core.making.session import Cut, CutOrder, Event, Kind, State, Work, after, gaps_cut, replay
 from valleywind.core.making.side_view import MARGIN, SideView, past
 from valleywind.core.refusal import Refused
+from valleywind.core.teeth.identify import standard_pitches
 
 CASES = cases("making")
 SIDE = [c for c in CASES if "jaw_face" in c]
@@ -96,6 +98,20 @@ def test_the_wrong_circle_is_told() -> None:
     turned = 49 * (Fraction(16, 20) - Fraction(16, 21)) / 40
     assert wrong.gap == pytest.approx(float(turned) * math.pi * 50 * 1000)
     assert explained(wrong.gap, 5, of)[0].slip is Slip.OTHER_CIRCLE
+
+
+def test_a_wheel_for_a_lead_screw() -> None:
+    """Four threads an inch on 28 mm: 16 threads a turn; module 2 is 0.0157 mm a tooth out."""
+    found = screw_wheel(25.4 / 4, 1, 28, 16, 12, standard_pitches())
+    tilt = math.atan(6.35 / (math.pi * 28))
+    assert found.tilt == pytest.approx(math.degrees(tilt))
+    assert found.module == pytest.approx(6.35 * math.cos(tilt) / math.pi)
+    assert float(found.pitch.module) == 2
+    assert found.off == pytest.approx((found.module - 2) * math.pi * 3)
+    assert found.raised == pytest.approx(6 * math.tan(tilt))
+    assert found.across == pytest.approx(16 * 6.35 / math.pi)
+    assert code_of(screw_wheel, 6.35, 1, 0, 16, 12, standard_pitches()) == "not_positive"
+    assert code_of(screw_wheel, 6.35, 1, 28, 2, 12, standard_pitches()) == "teeth_out_of_range"
 
 
 class TestPasses:

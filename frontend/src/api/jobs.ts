@@ -158,3 +158,11 @@ export function useLost(job: number) {
       ),
   });
 }
+
+/** A wheel to run in a lead screw. */
+export function useScrewWheel(units: Units) {
+  return useMutation({
+    mutationFn: (typed: { screw: string; diameter: string; threads: string; face: string }) =>
+      answered(api.GET("/api/jobs/for-a-screw", { params: { query: { ...typed, units } } })),
+  });
+}

@@ -19,8 +19,10 @@ import { useTell } from "../../app/Toast";
 import { SideDrawing } from "../../drawing/SideDrawing";
 import { useSize } from "../../drawing/useSize";
 import { Button, buttonLook } from "../../kit/Button";
+import { Disclosure } from "../../kit/Disclosure";
 import { Strong } from "../../kit/Strong";
 import { TextField } from "../../kit/TextField";
+import { SourcesPanel } from "../rack/SourcesPanel";
 import { Choices } from "./Choices";
 import { DevicesPanel } from "./DevicesPanel";
 import { LastGap } from "./LastGap";
@@ -117,6 +119,17 @@ function Shown({ job }: { job: Job }) {
             </div>
           </dl>
           <FromTheSide job={job} />
+          <Link
+            className={`${buttonLook()} mt-3`}
+            to={`/wheel?${new URLSearchParams({ ask: `wheel ${job.teeth}`, ...(job.family ? { family: String(job.family) } : {}) })}`}
+          >
+            Drawing of the wheel
+          </Link>
+          {job.family && (
+            <Disclosure title="Stock: a larger wheel, or bar" className="mt-2">
+              <SourcesPanel family={job.family} teeth={job.teeth} />
+            </Disclosure>
+          )}
           <DevicesPanel job={job.id} cutting={false} />
           <div className="mt-4 flex flex-wrap gap-2">
             <Button onClick={() => window.print()}>Print</Button>

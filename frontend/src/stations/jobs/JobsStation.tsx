@@ -2,11 +2,13 @@ import { useState } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
 
 import { refusedAt } from "../../api/client";
-import { useAddJob, useJobs } from "../../api/jobs";
+import { useAddJob, useJobs, useScrewWheel } from "../../api/jobs";
 import { Failed } from "../../app/Notice";
 import { usePreferences } from "../../app/preferences";
 import { Button, buttonLook } from "../../kit/Button";
+import { Disclosure } from "../../kit/Disclosure";
 import { TextField } from "../../kit/TextField";
+import { Figures } from "../../planning/Figures";
 
 /** Wheels that are being made, and a new one. */
 export default function JobsStation() {
@@ -46,6 +48,9 @@ export default function JobsStation() {
           </Button>
         </form>
         {add.error && !wrong("ask") && <Failed error={add.error} />}
+        <Disclosure title="A wheel that runs in a lead screw" className="mt-2">
+          <ForAScrew take={setAsk} />
+        </Disclosure>
         {jobs.error && <Failed error={jobs.error} retry={() => void jobs.refetch()} />}
         {jobs.data?.length === 0 && <p className="mt-4">No wheel is being made.</p>}
         <ul className="mt-4 flex flex-col gap-2">
@@ -73,5 +78,55 @@ export default function JobsStation() {
         </ul>
       </div>
     </div>
+  );
+}
+
+/** Of a thread dial or a carriage pinion: count, pitch, tilt and the height of the cutter. */
+function ForAScrew({ take }: { take: (ask: string) => void }) {
+  const { units } = usePreferences();
+  const [typed, setTyped] = useState({ screw: "", diameter: "", threads: "", face: "10 mm" });
+  const found = useScrewWheel(units);
+  const wrong = refusedAt(found.error);
+  const text = (name: keyof typeof typed, label: string, example: string) => (
+    <TextField
+      label={label}
+      value={typed[name]}
+      onChange={(value) => {
+        setTyped({ ...typed, [name]: value });
+        found.reset();
+      }}
+      example={example}
+      problem={wrong(name)}
+    />
+  );
+  return (
+    <form
+      className="border border-line bg-paper p-4"
+      onSubmit={(event) => {
+        event.preventDefault();
+        found.mutate(typed);
+      }}
+    >
+      <div className="flex gap-2 phone:flex-wrap">
+        {text("screw", "Screw", "4 tpi, 6 mm")}
+        {text("diameter", "Its pitch diameter", "28 mm")}
+        {text("threads", "Threads a turn", "16")}
+        {text("face", "Face of the wheel", "10 mm")}
+      </div>
+      <Button type="submit" className="mt-3">
+        Work it out
+      </Button>
+      <div role="status" className="mt-2">
+        {found.error && !["screw", "diameter", "threads", "face"].some(wrong) && (
+          <p className="text-oxide">{found.error.message}</p>
+        )}
+        {found.data && (
+          <>
+            <Figures figures={found.data.figures.map((f) => ({ ...f, wrong: false }))} />
+            <Button onClick={() => take(found.data.ask)}>Take {found.data.ask}</Button>
+          </>
+        )}
+      </div>
+    </form>
   );
 }

@@ -18,18 +18,22 @@ from valleywind.api.versions import Version, check_version
 from valleywind.api.wheels.wheels import family_for
 from valleywind.core.dividing.plan import Kind as WayKind
 from valleywind.core.dividing.plan import Setting
+from valleywind.core.helix.machine import read_screw
 from valleywind.core.making.job import MOST_ALIKE, Job, Means, School, Step, check_found, propose, steps
 from valleywind.core.making.last_gap import Divided, explained
 from valleywind.core.making.materials import Stuff
 from valleywind.core.making.passes import read_passes
 from valleywind.core.making.places import Places, on_a_disc, on_a_wheel, places
+from valleywind.core.making.screw_wheel import screw_wheel
 from valleywind.core.making.session import CutOrder
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.ask import read_wheel
 from valleywind.core.teeth.cutters import serving
 from valleywind.core.teeth.donors import Held, donors
+from valleywind.core.teeth.identify import standard_pitches
 from valleywind.core.teeth.pile import Condition
 from valleywind.core.teeth.pitch import WheelFamily
+from valleywind.core.teeth.said import spell_pitch
 from valleywind.core.units import parse_length, parse_whole
 from valleywind.formats.job_sheet_pdf import job_sheet_pdf
 from valleywind.shop import jobs as kept
@@ -295,6 +299,32 @@ def add_job(wanted: JobIn, session: ToWrite, units: InUnits = Units.MM) -> JobOu
     row = kept.add(session, asked.teeth, family, JobTyped().model_dump(mode="json"), machine, family_id)
     job_of(row, session).sizes  # noqa: B018 (refused where no such wheel can be made)
     return _job(row, session, units)
+
+
+class ScrewWheelOut(BaseModel):
+    figures: list[FactOut]
+    ask: str = Field(description="The job for it", examples=["make 16 m2"])
+
+
+@router.get("/for-a-screw")
+def get_screw_wheel(
+    screw: Annotated[str, Query(max_length=40, description="The screw's pitch", examples=["4 tpi"])],
+    diameter: Annotated[str, Query(max_length=40, description="Its pitch diameter, or over the crests less a depth")],
+    threads: Annotated[str, Query(max_length=40, description="Threads that one turn of the wheel covers")],
+    face: Annotated[str, Query(max_length=40, description="Face of the wheel")] = "10 mm",
+    starts: Annotated[str, Query(max_length=40, description="Starts of the screw")] = "1",
+    units: InUnits = Units.MM,
+) -> ScrewWheelOut:
+    """A wheel to run in a lead screw: count, pitch, how far the head is tilted, and the height of the cutter."""
+    found = screw_wheel(
+        float(read_screw(screw, "screw")), parse_whole(starts, "starts", 1, 20, "starts?"),
+        float(parse_length(diameter, units.bare, "diameter").mm), parse_whole(threads, "threads", 1, 1000, "threads?"),
+        float(parse_length(face, units.bare, "face").mm), standard_pitches(),
+    )  # fmt: skip
+    return ScrewWheelOut(
+        figures=[FactOut(label=label, text=text) for label, text in words.screw_wheel_lines(found, units)],
+        ask=f"make {found.teeth} {spell_pitch(found.pitch)}",
+    )
 
 
 @router.get("/{job}")

@@ -147,6 +147,12 @@ def _candidates() -> list[_Candidate]:
 _ALL = _candidates()
 
 
+def standard_pitches() -> tuple[Pitch, ...]:
+    """The modules and diametral pitches that wheels and cutters are made to."""
+    every = dict.fromkeys(c.family.pitch for c in _ALL)
+    return tuple(p for p in every if p.system is not PitchSystem.CIRCULAR)
+
+
 def is_standard(pitch: Pitch) -> bool:
     """Whether this is one of the pitches that wheels are made to."""
     return any(c.family.pitch == pitch for c in _ALL)

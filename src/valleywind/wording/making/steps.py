@@ -4,9 +4,11 @@ from dataclasses import dataclass
 
 from valleywind.core.making.job import Asks, Job, School, Step
 from valleywind.core.making.materials import MATERIALS, Strength, Stuff, Wet
+from valleywind.core.making.screw_wheel import ScrewWheel
 from valleywind.core.making.side_view import MARGIN, SideView
 from valleywind.core.teeth.correction import Running
-from valleywind.wording.numbers import Units, length, short_length, trimmed
+from valleywind.wording.hobbing.answers import pitch_text
+from valleywind.wording.numbers import Units, fixed, length, short_length, trimmed
 from valleywind.wording.wheels import fine
 
 SCHOOLS = {
@@ -347,6 +349,19 @@ def clear_text(job: Job, units: Units) -> str:
         thick = length(view.spacer + 0.05, units)
         told.append(f"Put a spacer of **{thick}** between: then {short_length(MARGIN, units)} is clear.")
     return " ".join(told)
+
+
+def screw_wheel_lines(found: ScrewWheel, units: Units) -> list[tuple[str, str]]:
+    """What such a wheel takes."""
+    return [
+        ("Teeth", f"{found.teeth}, straight"),
+        ("Pitch", f"{pitch_text(found.pitch)}; just right would be module {trimmed(found.module, 3)}"),
+        ("Out over the teeth in contact", fine(found.off, units)),
+        ("Tilt of the head", f"{fixed(found.tilt, 2)}°, the screw’s lead angle"),
+        ("Cutter", "its middle at the centre of the tilted blank: one face is cut above it, the other below, by "
+         f"{length(found.raised, units, 2)}"),
+        ("Pitch diameter", length(found.across, units, 2)),
+    ]  # fmt: skip
 
 
 def clearances(view: SideView, units: Units) -> dict[str, str]:
