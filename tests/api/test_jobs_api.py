@@ -118,12 +118,28 @@ def test_what_cannot_be_chosen_is_refused_and_nothing_kept(
 
 def test_what_fouls_is_told_with_the_spacer(demo: TestClient) -> None:
     job = put(demo, made(demo, "make 57 m0.8"), jaw_gap="12", jaw_radius="40", cutter="50", collar="30")
-    assert job["side"]["fouls"]
+    assert job["side"]["fouls"] == ["jaws"]
     step = next(s for s in job["steps"] if s["code"] == "clear")
     assert "It would foul the jaws by 17.7 mm." in step["do"]
     spacer = job["side"]["spacer"]
     mended = put(demo, job, jaw_gap=str(12 + spacer + 0.05))
     assert not mended["side"]["fouls"]
+
+
+def test_nut_and_table_are_looked_at_too(demo: TestClient) -> None:
+    clear: dict[str, Any] = {"jaw_gap": "40", "jaw_radius": "50", "cutter": "70", "collar": "36"}
+    # The root of a 57 of dp 12 is 57.87 mm from its axis, its tip 62.44 mm.
+    job = put(demo, made(demo), **clear, nut="12", nut_across="115", centre="63")
+    assert job["side"]["fouls"] == []
+    assert (job["side"]["texts"]["nut"], job["side"]["texts"]["table"]) == ("0.4 mm", "0.6 mm")
+    job = put(demo, job, nut_across="117", centre="62")
+    assert job["side"]["fouls"] == ["nut", "table"]
+    steps = {step["code"]: step["do"] for step in job["steps"]}
+    assert "It would foul the nut by 0.6 mm." in steps["clear"]
+    assert "foul the table by 0.4 mm: set the head on blocks." in steps["clear"]
+    assert "The axis is **62.00 mm** over the table." in steps["centre"]
+    error = put(demo, job, 422, nut="12", nut_across="")["errors"][0]
+    assert (error["field"], error["code"]) == ("nut_across", "nut_in_part")
 
 
 def test_two_at_one_job_are_told(demo: TestClient) -> None:

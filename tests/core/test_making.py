@@ -43,6 +43,7 @@ def test_what_fouls_is_met(case: dict[str, Any]) -> None:
         case["jaw_radius"],
     )  # fmt: skip
     assert view.past == pytest.approx(case["past"], abs=5e-6)
+    assert view.travel == pytest.approx(15 + 2 * case["past"], abs=1e-5)
     assert view.to_jaws == pytest.approx(case["clearance_to_jaws"], abs=5e-6)
     assert view.to_collar == pytest.approx(case["clearance_to_collar"], abs=5e-6)
 

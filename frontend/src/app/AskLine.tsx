@@ -126,7 +126,7 @@ export function AskLine({ machine }: { machine: string }) {
         >
           {known?.whole ? known.description : known?.says}
         </span>
-        <kbd className="ml-auto rounded-sm border border-line px-2 font-mono text-[14px] text-soft phone:hidden">
+        <kbd className="ml-auto rounded-sm border border-line px-2 font-mono text-[14px] text-soft tall:hidden">
           /
         </kbd>
       </div>

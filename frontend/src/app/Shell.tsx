@@ -124,7 +124,7 @@ export function Shell() {
       <div className="flex min-h-0 flex-1 print:block tall:flex-col">
         <nav
           aria-label="Stations"
-          className="on-enamel flex w-26 shrink-0 flex-col gap-1 bg-enamel-2 py-3 pl-2.5 print:hidden tall:w-full tall:flex-row tall:py-0 tall:pt-1 phone:flex-wrap phone:gap-y-0 phone:pl-1"
+          className="on-enamel flex w-26 shrink-0 flex-col gap-1 bg-enamel-2 py-3 pl-2.5 print:hidden tall:w-full tall:flex-row tall:flex-wrap tall:gap-y-0 tall:py-0 tall:pt-1 phone:pl-1"
         >
           <Station to={lathe ? `/lathe/${lathe}` : "/"} name="Lathe" />
           {lathe && section === "lathe" && (
@@ -183,7 +183,7 @@ function Station({ to, name, within = false }: { to: string; name: string; withi
     <NavLink
       to={to}
       end
-      className={`${within ? "pl-4.5" : "pl-2.5"} flex min-h-11 items-center rounded-l-sm pr-2 text-[15px] text-[#eef1ea] aria-[current=page]:bg-chalk aria-[current=page]:font-bold aria-[current=page]:text-ink tall:rounded-t-sm tall:rounded-bl-none tall:px-4 phone:px-3`}
+      className={`${within ? "pl-4.5" : "pl-2.5"} flex min-h-11 items-center rounded-l-sm pr-2 text-[15px] text-[#eef1ea] aria-[current=page]:bg-chalk aria-[current=page]:font-bold aria-[current=page]:text-ink tall:rounded-t-sm tall:rounded-bl-none tall:px-3`}
     >
       {name}
     </NavLink>

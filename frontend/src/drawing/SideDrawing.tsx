@@ -4,8 +4,14 @@ import { scaleText } from "./paper";
 const MARGIN = 10;
 // mm of jaw drawn.
 const JAW = 16;
+const BESIDE = ["jaws", "collar", "nut", "table"];
+// mm of table drawn.
+const TABLE = 8;
 
-/** Blank, what holds it, cutter and collar from the side, where the cut is done; to scale, with every clearance. */
+/**
+ * Blank, what holds it, nut, table, cutter and collar from the side, to scale, with every clearance: the cutter where
+ * the cut is done, and dashed where it begins.
+ */
 export function SideDrawing({
   side,
   width,
@@ -15,13 +21,20 @@ export function SideDrawing({
   width: number;
   height: number;
 }) {
+  const told = BESIDE.filter((what) => side.texts[what]);
+  const foot = 10 + 20 * Math.ceil((told.length + 2) / 2);
   const left = Math.min(-side.past - side.cutter / 2, -side.jaw_gap - JAW) - 2;
-  const right = Math.max(side.face + 10, -side.past + side.cutter / 2);
-  const low = -Math.max(side.radius, side.jaw_radius) * 0.25;
+  const right = Math.max(side.face + side.past + side.cutter / 2, side.face + side.nut) + 2;
+  const whole = side.centre !== null;
+  const low = whole
+    ? -Math.max(side.centre ?? 0, side.radius, side.jaw_radius) - TABLE
+    : -Math.max(side.radius, side.jaw_radius) * 0.25;
+  // Cut away below where no table is drawn.
+  const under = (radius: number) => (whole ? -radius : low);
   const high = side.axis + side.cutter / 2;
   const scale = Math.min(
     (width - 2 * MARGIN) / (right - left),
-    (height - 2 * MARGIN - 18) / (high - low),
+    (height - MARGIN - foot) / (high - low),
   );
   const at = (x: number, y: number): [number, number] => [
     width / 2 + (x - (left + right) / 2) * scale,
@@ -32,33 +45,68 @@ export function SideDrawing({
     return { x: a, y: b, width: c - a, height: d - b };
   };
   const [cx, cy] = at(-side.past, side.axis);
-  const foul = (clear: number) => (clear < 0 ? "var(--oxide)" : "var(--ink)");
+  const [bx, by] = at(side.face + side.past, side.axis);
+  const look = (what: string) =>
+    side.fouls.includes(what)
+      ? { stroke: "var(--oxide)", strokeWidth: 2.6 }
+      : { stroke: "var(--ink)", strokeWidth: 1.2 };
   const axis = [at(left, 0), at(right, 0)] as const;
   const deep = [at(0, side.radius - side.depth), at(side.face, side.radius - side.depth)] as const;
+  const cells: [string, string, boolean][] = [
+    ...told.map((what): [string, string, boolean] => [
+      `${what} clear`,
+      side.texts[what] ?? "",
+      side.fouls.includes(what),
+    ]),
+    ["travel", side.texts.travel ?? "", false],
+    ["scale", scaleText(scale), false],
+  ];
   return (
     <svg
       width={width}
       height={height}
       viewBox={`0 0 ${width} ${height}`}
       role="img"
-      aria-label={`from the side: jaws ${side.texts.jaws}, collar ${side.texts.collar}, past the face ${side.texts.past}`}
+      aria-label={`from the side: ${told.map((what) => `${what} ${side.texts[what]}`).join(", ")}, past the face ${side.texts.past}`}
       className="block"
     >
       <g stroke="var(--ink)" strokeWidth={1.2}>
-        <rect {...block(0, low, side.face, side.radius)} fill="var(--brass-bg)" />
+        {side.centre !== null && (
+          <rect
+            {...block(left, -side.centre - TABLE, right, -side.centre)}
+            fill="var(--steel)"
+            {...look("table")}
+          />
+        )}
+        <rect {...block(0, under(side.radius), side.face, side.radius)} fill="var(--brass-bg)" />
         <rect
-          {...block(-side.jaw_gap - JAW, low, -side.jaw_gap, side.jaw_radius)}
+          {...block(-side.jaw_gap - JAW, under(side.jaw_radius), -side.jaw_gap, side.jaw_radius)}
           fill="var(--steel)"
-          stroke={foul(side.to_jaws)}
-          strokeWidth={side.to_jaws < 0 ? 2.6 : 1.2}
+          {...look("jaws")}
         />
+        {side.nut > 0 && (
+          <rect
+            {...block(side.face, under(side.nut_radius), side.face + side.nut, side.nut_radius)}
+            fill="var(--steel)"
+            {...look("nut")}
+          />
+        )}
         {side.spacer > 0 && (
           <rect
-            {...block(-side.spacer, low, 0, side.jaw_radius * 0.5)}
+            {...block(-side.spacer, under(side.jaw_radius * 0.5), 0, side.jaw_radius * 0.5)}
             fill="none"
             strokeDasharray="4 3"
           />
         )}
+        <circle
+          cx={bx}
+          cy={by}
+          r={(side.cutter / 2) * scale}
+          fill="none"
+          strokeDasharray="4 3"
+          strokeWidth={0.9}
+        />
+        <line x1={bx} y1={by} x2={cx} y2={cy} strokeDasharray="4 3" strokeWidth={0.9} />
         <circle
           cx={cx}
           cy={cy}
@@ -72,7 +120,7 @@ export function SideDrawing({
           cy={cy}
           r={(side.collar / 2) * scale}
           fill="var(--steel)"
-          stroke={foul(side.to_collar)}
+          {...look("collar")}
         />
         <line
           x1={axis[0][0]}
@@ -91,13 +139,16 @@ export function SideDrawing({
         />
       </g>
       <g fontSize={14} className="fill-ink">
-        <text x={MARGIN} y={height - 6}>
-          jaws <tspan className="font-mono font-bold">{side.texts.jaws}</tspan>, collar{" "}
-          <tspan className="font-mono font-bold">{side.texts.collar}</tspan>
-        </text>
-        <text x={width - MARGIN} y={height - 6} textAnchor="end">
-          {scaleText(scale)}
-        </text>
+        {cells.map(([name, value, wrong], n) => (
+          <text
+            key={name}
+            x={MARGIN + (n % 2) * (width / 2)}
+            y={height - foot + 20 + 20 * (n >> 1)}
+          >
+            {name}{" "}
+            <tspan className={`font-mono font-bold ${wrong ? "fill-oxide" : ""}`}>{value}</tspan>
+          </text>
+        ))}
       </g>
     </svg>
   );

@@ -23,7 +23,8 @@ def half_way(session: Session, plover: MachineRow) -> None:
     side = [15, 16, 17, 19, 21, 23]
     typed = {
         "material": "cast iron", "school": "mandrel", "how_many": "1", "way": "simple", "head": "heron", "number": 0,
-        "template": "", "cutter": "70 mm", "collar": "36 mm", "jaw_gap": "30 mm", "jaw_radius": "55 mm", "passes": "",
+        "template": "", "cutter": "70 mm", "collar": "36 mm", "jaw_gap": "30 mm", "jaw_radius": "55 mm", "nut": "14 mm",
+        "nut_across": "36 mm", "centre": "", "passes": "",
         "marks": True, "order": CutOrder.ROUND_BY_ROUND.value, "note": "",
     }  # fmt: skip
     row = jobs.add(session, 57, family, typed, "plover", plover.family_id)

@@ -85,9 +85,10 @@ def _side(pdf: FPDF, view: SideView, place: Place) -> None:
     """Blank, jaws, cutter at the end of its cut, the collar: from the side, to scale."""
     left, top, width, height = place
     reach = view.past + view.cutter / 2
-    low, high = -max(view.jaw_radius, view.radius), view.axis + view.cutter / 2
+    low, high = -max(view.jaw_radius, view.radius, view.centre or 0), view.axis + view.cutter / 2
     far = min(-reach, view.jaw_face - _JAW) - 2
-    ratio = paper.round_scale(max((view.face + 8 - far) / width, (high - low) / (height - 5)))
+    near = view.face + max(view.nut, view.past) + 4
+    ratio = paper.round_scale(max((near - far) / width, (high - low) / (height - 5)))
 
     def at(x: float, y: float) -> tuple[float, float]:
         return left + (x - far) / ratio, top + (high - y) / ratio
@@ -100,12 +101,17 @@ def _side(pdf: FPDF, view: SideView, place: Place) -> None:
     block(0, -view.radius, view.face, view.radius)
     pdf.set_line_width(0.2)
     block(view.jaw_face - _JAW, -view.jaw_radius, view.jaw_face, view.jaw_radius)
+    if view.nut:
+        block(view.face, -view.nut_radius, view.face + view.nut, view.nut_radius)
+    if view.centre is not None:
+        pdf.line(*at(far, -view.centre), *at(near, -view.centre))
     x, y = at(-view.past, view.axis)
     for across in (view.cutter, view.collar):
         pdf.circle(x=x, y=y, radius=across / 2 / ratio)
     pdf.set_dash_pattern(2, 1)
     pdf.line(*at(0, view.radius - view.depth), *at(view.face, view.radius - view.depth))
-    pdf.line(*at(far, 0), *at(view.face + 8, 0))
+    pdf.line(*at(far, 0), *at(near, 0))
+    pdf.line(*at(-view.past, view.axis), *at(view.face + view.past, view.axis))
     pdf.set_dash_pattern()
     pdf.set_font("text", "", 8)
     pdf.text(left, top + height - 1, f"From the side, the cut done, 1 : {ratio:g}")

@@ -408,6 +408,9 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
         "The session stands elsewhere by now: somebody else recorded a step.", "Look where it stands, then go on."
     ),
     "session_there": _plain("This job is being cut already.", "Go on with its session, or delete that first."),
+    "nut_in_part": _plain(
+        "A nut needs both figures.", "How far it stands out, and how wide it is; leave both empty for none."
+    ),
     "head_in_use": _plain("{value} is being used for another session.", "Finish or pause that one first."),
     "no_session": _plain("Nothing is being cut for this job.", "Start its session."),
     "no_such_job": _plain("There is no job {value} here.", "Look at the jobs."),

@@ -94,7 +94,14 @@ export function Choices({ job }: { job: Job }) {
         {text("jaw_gap", "Blank to jaws", "12 mm")}
         {text("jaw_radius", "Jaws reach", "55 mm")}
       </div>
-      {text("collar", "Collar of the arbor", "36 mm")}
+      <div className="flex gap-2">
+        {text("nut", "Nut stands out", "none")}
+        {text("nut_across", "Nut across", "none")}
+      </div>
+      <div className="flex gap-2">
+        {text("collar", "Collar of the arbor", "36 mm")}
+        {text("centre", "Axis over table", "127 mm")}
+      </div>
       {text("passes", "Passes, from touching", "2.7 4.1 4.57")}
       <Choice
         label="Order"
@@ -135,6 +142,9 @@ const NAMES = [
   "collar",
   "jaw_gap",
   "jaw_radius",
+  "nut",
+  "nut_across",
+  "centre",
   "passes",
 ] as const;
 type TextName = (typeof NAMES)[number];

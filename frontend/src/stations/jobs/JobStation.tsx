@@ -177,9 +177,11 @@ function FromTheSide({ job }: { job: Job }) {
 
 function Drawn({ side }: { side: Side }) {
   const [paper, size] = useSize<HTMLDivElement>();
+  // With the table under it there is more to show.
+  const height = side.centre === null ? 270 : 360;
   return (
-    <div ref={paper} className="h-[260px] bg-paper">
-      {size.width > 0 && <SideDrawing side={side} width={size.width} height={260} />}
+    <div ref={paper} className="bg-paper" style={{ height }}>
+      {size.width > 0 && <SideDrawing side={side} width={size.width} height={height} />}
     </div>
   );
 }

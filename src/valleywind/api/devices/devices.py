@@ -20,7 +20,7 @@ from valleywind.wording.numbers import Units, fixed, length
 
 router = APIRouter(prefix="/devices", tags=["devices"], responses=RESPONSES)
 _STILL_THERE = 10.0
-Number = Annotated[int, Path(ge=1, le=2**53)]
+Number = Annotated[int, Path(ge=1, le=2**53, description="The device's number in the list")]
 
 
 class DeviceOut(BaseModel):

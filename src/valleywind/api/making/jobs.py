@@ -66,6 +66,9 @@ class JobTyped(BaseModel):
     collar: Typed = Field("", description="Diameter of the arbor's collar beside it")
     jaw_gap: Typed = Field("", description="From the blank to the jaws, the block or the head's nose")
     jaw_radius: Typed = Field("", description="How far these reach from the axis")
+    nut: Typed = Field("", description="How far the nut or screw before the blank stands out; empty for none")
+    nut_across: Typed = Field("", description="How wide it is, over its corners")
+    centre: Typed = Field("", description="Height of the work's axis over the table")
     passes: Typed = Field("", description="Depths from touching, empty as usual", examples=["2.7 4.1 4.57"])
     marks: bool = Field(True, description="Marks once round before any depth")
     order: CutOrder = CutOrder.ROUND_BY_ROUND
@@ -116,10 +119,12 @@ class SideOut(BaseModel):
     jaw_radius: float
     past: float
     axis: float
-    to_jaws: float
-    to_collar: float
+    nut: float = Field(description="How far the nut stands out before the near face, 0 without one")
+    nut_radius: float
+    centre: float | None = Field(description="The work's axis over the table")
+    travel: float
+    fouls: list[str] = Field(description="Which of jaws, collar, nut and table", examples=[["jaws"]])
     spacer: float
-    fouls: bool
     texts: dict[str, str] = Field(description="Each clearance in the reader's units")
 
 
@@ -187,7 +192,10 @@ def job_of(row: JobRow, session: Session) -> Job:
         float(mill.lathe.screw_lead_mm) if mill is not None and mill.lathe is not None else None,
         {code: float(parse_length(one["figure"], field="figure").mm)
          for code, one in row.found.items() if one.get("figure")},
+        _mm(typed.nut, "nut"), _mm(typed.nut_across, "nut_across"), _mm(typed.centre, "centre"),
     )  # fmt: skip
+    if (job.nut is None) != (job.nut_across is None):
+        raise Refused("nut_in_part", "nut" if job.nut is None else "nut_across", "")
     if not typed.passes.strip():
         return job
     return _with(job, depths=read_passes(typed.passes, job.plunge.depth))
@@ -474,8 +482,9 @@ def _side(made: Job, units: Units) -> SideOut | None:
     texts = words.clearances(view, units)
     return SideOut(
         radius=view.radius, face=view.face, depth=view.depth, cutter=view.cutter, collar=view.collar,
-        jaw_gap=-view.jaw_face, jaw_radius=view.jaw_radius, past=view.past, axis=view.axis, to_jaws=view.to_jaws,
-        to_collar=view.to_collar, spacer=view.spacer, fouls=min(view.to_jaws, view.to_collar) < 0, texts=texts,
+        jaw_gap=-view.jaw_face, jaw_radius=view.jaw_radius, past=view.past, axis=view.axis, nut=view.nut,
+        nut_radius=view.nut_radius, centre=view.centre, travel=view.travel, spacer=view.spacer, texts=texts,
+        fouls=[what for what, clear in view.clearances.items() if clear < 0],
     )  # fmt: skip
 
 

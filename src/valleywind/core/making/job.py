@@ -90,8 +90,9 @@ OUTSIDE, RUNOUT = ("outside", "turn_down"), ("runout", "runout_chuck")
 @dataclass(frozen=True)
 class Job:
     """A wheel to be made. cutter, collar: diameters, None where nobody says; jaw_gap: from the blank to the jaws, block
-    or nose; jaw_radius: how far they reach from the axis; depths: of the passes, None as usual; screw_lead: of the
-    lathe it is for, None where there is none; found: figures by the step's code."""
+    or nose; jaw_radius: how far they reach from the axis; nut, nut_across: how far the nut before the blank stands out
+    and how wide it is, None without one; centre: of the work over the table; depths: of the passes, None as usual;
+    screw_lead: of the lathe it is for, None where there is none; found: figures by the step's code."""
 
     teeth: int
     family: WheelFamily
@@ -108,6 +109,9 @@ class Job:
     engraved: float | None = None
     screw_lead: float | None = None
     found: Mapping[str, float] = field(default_factory=dict)
+    nut: float | None = None
+    nut_across: float | None = None
+    centre: float | None = None
 
     @property
     def sizes(self) -> Sizes:
@@ -167,7 +171,8 @@ class Job:
         radius = (self.blank or self.sizes.tip_diameter) / 2
         # Several blanks side by side are cut as one.
         return SideView(radius, self.face * self.how_many, self.plunge.depth, self.across,
-                        self.collar or USUAL_COLLAR, -self.jaw_gap, self.jaw_radius)  # fmt: skip
+                        self.collar or USUAL_COLLAR, -self.jaw_gap, self.jaw_radius,
+                        (self.nut_across or 0) / 2, self.nut or 0, self.centre)  # fmt: skip
 
 
 def steps(job: Job) -> tuple[Step, ...]:

@@ -25,7 +25,7 @@ class SideView:
     """radius: of the blank; face: its width. cutter, collar: diameters, of the cutter and of what clamps it on its
     arbor. jaw_face: how far beyond the far face whatever holds the work begins (chuck jaws, block, head's nose), below
     0 or 0; jaw_radius: how far from the axis it reaches. nut_radius, nut: of the nut or screw before the near face, and
-    how far it stands out; 0 for none."""
+    how far it stands out; 0 for none. centre: of the work over the table, None where nobody says."""
 
     radius: float
     face: float
@@ -36,6 +36,7 @@ class SideView:
     jaw_radius: float
     nut_radius: float = 0.0
     nut: float = 0.0
+    centre: float | None = None
 
     @property
     def axis(self) -> float:
@@ -59,13 +60,29 @@ class SideView:
         """Between cutter and nut where the cut begins; None without one."""
         if not self.nut_radius:
             return None
-        # The nut stands before the near face; the cutter comes from farther out, over it.
+        # However far it stands out, the cutter is lowest over its inner end on the way in.
         return self._over(self.nut_radius)
 
     @property
     def to_collar(self) -> float:
         """Between the arbor's collar and the rim of the blank."""
         return self.axis - self.collar / 2 - self.radius
+
+    @property
+    def to_table(self) -> float | None:
+        """Between the table and what reaches lowest, blank or jaws; None where its height is not known."""
+        return None if self.centre is None else self.centre - max(self.radius, self.jaw_radius)
+
+    @property
+    def travel(self) -> float:
+        """Of the table, from where the cutter touches the near face at full depth to the end of the cut."""
+        return self.face + 2 * self.past
+
+    @property
+    def clearances(self) -> dict[str, float]:
+        """What is known of jaws, collar, nut and table; below 0 it fouls."""
+        known = {"jaws": self.to_jaws, "collar": self.to_collar, "nut": self.to_nut, "table": self.to_table}
+        return {what: clear for what, clear in known.items() if clear is not None}
 
     @property
     def spacer(self) -> float:

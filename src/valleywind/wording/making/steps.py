@@ -267,7 +267,7 @@ def _texts(code: str, job: Job, divides: str, units: Units) -> tuple[str, str, s
             return (
                 "Cutter on centre",
                 "Set the cutter’s middle to the height or line of the work’s axis, by height "
-                "gauge or the head’s own figure.",
+                f"gauge or the head’s own figure.{_centre(job, units)}",
                 "Off the middle the teeth lean.",
                 _CUTTER,
             )
@@ -333,15 +333,21 @@ def _texts(code: str, job: Job, divides: str, units: Units) -> tuple[str, str, s
             return "Into the rack", "Put it in the rack with its date and figures.", "It is counted from now on.", None
 
 
+def _centre(job: Job, units: Units) -> str:
+    return "" if job.centre is None else f" The axis is **{length(job.centre, units, 2)}** over the table."
+
+
 def clear_text(job: Job, units: Units) -> str:
     """What is clear at the end of the cut, or what fouls and how thick a spacer makes it clear."""
     view = job.side
     if view is None:
         return "How far jaws and collar are is not said, so nothing is checked here: look."
-    past = f"It runs {length(view.past, units)} past the face."
-    told = [past]
-    for what, clear in (("jaws", view.to_jaws), ("collar and rim", view.to_collar)):
-        if clear < 0:
+    told = [f"It runs {length(view.past, units)} past the face; the table travels {length(view.travel, units)}."]
+    for code, clear in view.clearances.items():
+        what = _BESIDE[code]
+        if clear < 0 and code == "table":
+            told.append(f"Blank or jaws would foul the table by {length(-clear, units)}: set the head on blocks.")
+        elif clear < 0:
             told.append(f"It would foul the {what} by {length(-clear, units)}.")
         else:
             told.append(f"{what.capitalize()}: {length(clear, units)} clear.")
@@ -349,6 +355,9 @@ def clear_text(job: Job, units: Units) -> str:
         thick = length(view.spacer + 0.05, units)
         told.append(f"Put a spacer of **{thick}** between: then {short_length(MARGIN, units)} is clear.")
     return " ".join(told)
+
+
+_BESIDE = {"jaws": "jaws", "collar": "collar and rim", "nut": "nut", "table": "table"}
 
 
 def screw_wheel_lines(found: ScrewWheel, units: Units) -> list[tuple[str, str]]:
@@ -368,8 +377,8 @@ def clearances(view: SideView, units: Units) -> dict[str, str]:
     """Each clearance, for its place in the drawing."""
     return {
         "past": length(view.past, units),
-        "jaws": length(view.to_jaws, units),
-        "collar": length(view.to_collar, units),
+        **{what: length(clear, units) for what, clear in view.clearances.items()},
+        "travel": length(view.travel, units),
         "spacer": length(view.spacer, units),
         "axis": length(view.axis, units, 2),
     }
