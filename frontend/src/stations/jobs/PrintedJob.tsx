@@ -19,7 +19,7 @@ export function PrintedJob({ job }: { job: Job }) {
             </div>
           ))}
         </dl>
-        {job.side && <SideDrawing side={job.side} width={300} height={170} />}
+        {job.side && <SideDrawing side={job.side} width={300} height={260} />}
       </div>
       <ol className="mt-2">
         {job.steps.map((step, n) => (
