@@ -4,7 +4,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import asdict
 from datetime import UTC, datetime
 from fractions import Fraction
-from typing import Any
+from typing import Any, NamedTuple
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session
@@ -18,7 +18,7 @@ from valleywind.shop.models import CuttingEventRow, CuttingRow, JobRow, MachineR
 
 
 def now() -> str:
-    """The time as it is kept, to a tenth of a second."""
+    """The time as it is kept, to a millisecond."""
     return datetime.now(UTC).isoformat(timespec="milliseconds")
 
 
@@ -140,39 +140,51 @@ def work_of(row: CuttingRow) -> Work:
     return Work(kept["divisions"], len(row.plan["depths"]), kept["marks"], CutOrder(kept["order"]))
 
 
-def events(session: Session, row: CuttingRow) -> Sequence[CuttingEventRow]:
+class Recorded(NamedTuple):
+    """One thing that is on record, as kept: its place among the others, its teller's key, when, what, and by what."""
+
+    place: int
+    key: str
+    at: str
+    kind: str
+    about: Mapping[str, Any]
+    by: str
+
+
+_RECORDED = tuple(getattr(CuttingEventRow, name) for name in Recorded._fields)
+
+
+def events(session: Session, row: CuttingRow) -> list[Recorded]:
     """Everything that happened, in its order."""
-    wanted = select(CuttingEventRow).where(CuttingEventRow.cutting_id == row.id).order_by(CuttingEventRow.place)
-    return list(session.scalars(wanted))
+    wanted = select(*_RECORDED).where(CuttingEventRow.cutting_id == row.id).order_by(CuttingEventRow.place)
+    return [Recorded(*one) for one in session.execute(wanted)]
 
 
 def state_of(session: Session, row: CuttingRow) -> State:
-    return replay([as_event(e) for e in events(session, row)], work_of(row))
+    return replayed(events(session, row), row)
 
 
-def as_event(row: CuttingEventRow) -> Event:
-    return Event(Kind(row.kind), row.about)
+def replayed(known: Sequence[Recorded], row: CuttingRow) -> State:
+    """Where a session stands after these."""
+    return replay((Event(Kind(e.kind), e.about) for e in known), work_of(row))
 
 
 def record(
     session: Session, row: CuttingRow, event: Event, key: str, seen: int | None, by: str = ""
-) -> tuple[list[CuttingEventRow], State]:
+) -> tuple[list[Recorded], State]:
     """Add one thing that happened, and say where the session then stands. Told again with the same key it is there
     already. seen: how many things its teller knew of.
 
     Raises Refused `session_moved` (seen), and what `after` does.
     """
-    known = list(events(session, row))
-    work = work_of(row)
-    state = replay([as_event(e) for e in known], work)
+    known = events(session, row)
+    state = replayed(known, row)
     if any(e.key == key for e in known):
         return known, state
     if seen is not None and seen != len(known):
         raise Refused("session_moved", "seen", seen)
-    state = after(state, event, work)
-    added = CuttingEventRow(
-        cutting_id=row.id, place=len(known), key=key, at=now(), kind=event.kind.value, about=dict(event.about), by=by
-    )
-    session.add(added)
+    state = after(state, event, work_of(row))
+    added = Recorded(len(known), key, now(), event.kind.value, dict(event.about), by)
+    session.add(CuttingEventRow(cutting_id=row.id, **added._asdict()))
     session.flush()
     return [*known, added], state

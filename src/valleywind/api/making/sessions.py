@@ -5,7 +5,7 @@ import json
 from collections.abc import AsyncIterator, Callable, Sequence
 from contextlib import suppress
 from datetime import datetime
-from itertools import pairwise
+from itertools import islice, pairwise
 from statistics import median
 from typing import Annotated, Any
 
@@ -21,10 +21,11 @@ from valleywind.api.parameters import InUnits
 from valleywind.api.problems import RESPONSES
 from valleywind.core.making.lost import find
 from valleywind.core.making.places import By, Places, read_places, spelled
-from valleywind.core.making.session import Event, Kind, State, gaps_cut
+from valleywind.core.making.session import Cut, Event, Kind, State, gaps_cut
 from valleywind.core.units import parse_whole
 from valleywind.shop import jobs as kept
-from valleywind.shop.models import CuttingEventRow, CuttingRow
+from valleywind.shop.jobs import Recorded
+from valleywind.shop.models import CuttingRow
 from valleywind.wording.making import session as words
 from valleywind.wording.numbers import Units
 
@@ -149,7 +150,8 @@ async def begin_session(
 def get_session(job: Number, session: InSession, units: InUnits = Units.MM) -> SessionOut:
     """Where the session stands."""
     cutting = kept.cutting(session, job)
-    return _out(cutting, kept.events(session, cutting), kept.state_of(session, cutting), units)
+    known = kept.events(session, cutting)
+    return _out(cutting, known, kept.replayed(known, cutting), units)
 
 
 @router.post("/{job}/session/events")
@@ -232,7 +234,7 @@ def get_lost(
     return LostOut(text=words.lost(found), teeth=[t + 1 for t in found.teeth])
 
 
-def _out(cutting: CuttingRow, known: Sequence[CuttingEventRow], state: State, units: Units) -> SessionOut:
+def _out(cutting: CuttingRow, known: Sequence[Recorded], state: State, units: Units) -> SessionOut:
     work, plan = kept.work_of(cutting), cutting.plan
     places, depths = read_places(plan["places"]), plan["depths"]
     finished = state.finished(work)
@@ -286,19 +288,19 @@ def _pin(places: Places, tooth: int) -> PinsOut | None:
     )  # fmt: skip
 
 
-def _seconds(known: Sequence[CuttingEventRow]) -> float | None:
+def _seconds(known: Sequence[Recorded]) -> float | None:
     """What a cut took lately, pauses apart; None before there are two in a row."""
-    took = []
-    for before, one in pairwise(known):
-        if before.kind == one.kind == Kind.DONE.value:
-            took.append((datetime.fromisoformat(one.at) - datetime.fromisoformat(before.at)).total_seconds())
-    return median(took[-_TIMED:]) if took else None
+    cuts = ((before.at, one.at) for one, before in pairwise(known[::-1])
+            if before.kind == one.kind == Kind.DONE.value)  # fmt: skip
+    took = [(datetime.fromisoformat(at) - datetime.fromisoformat(before)).total_seconds()
+            for before, at in islice(cuts, _TIMED)]  # fmt: skip
+    return median(took) if took else None
 
 
-def _happened(known: Sequence[CuttingEventRow], cutting: CuttingRow) -> list[HappenedOut]:
-    """Each in words, with the cut it was about, by going through them all once more."""
+def _happened(known: Sequence[Recorded], cutting: CuttingRow) -> list[HappenedOut]:
+    """The newest in words, each with the cut it was about."""
     work, at = kept.work_of(cutting), 0
-    told = []
+    about: list[Cut | None] = []
     for row in known:
         kind, cut = Kind(row.kind), None
         if kind is Kind.DONE:
@@ -309,6 +311,10 @@ def _happened(known: Sequence[CuttingEventRow], cutting: CuttingRow) -> list[Hap
         elif kind is Kind.JUMP:
             at = row.about["to"]
             cut = work.cut(at)
-        text = words.happened(kind, row.about, cut, work.passes)
-        told.append(HappenedOut(place=row.place, at=row.at, text=text, by=row.by))
-    return told[::-1][:_SHOWN]
+        about.append(cut)
+    return [
+        HappenedOut(
+            place=row.place, at=row.at, text=words.happened(Kind(row.kind), row.about, cut, work.passes), by=row.by
+        )
+        for row, cut in islice(zip(known[::-1], about[::-1], strict=True), _SHOWN)
+    ]
