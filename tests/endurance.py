@@ -24,7 +24,7 @@ from fastapi.testclient import TestClient
 from valleywind.api.app import make_app
 from valleywind.core.making.session import Kind
 from valleywind.demo import harrowfold
-from valleywind.shop import jobs
+from valleywind.shop import cutting as cut_there
 from valleywind.shop.store import open_store
 
 # A life of the server, s: from so short that nothing is answered to some twenty steps.
@@ -139,15 +139,15 @@ def _counted(path: Path, acked: dict[int, list[str]], killed: int, took: float) 
     lost = doubled = disordered = recorded = 0
     with store.reading() as session:
         for number, keys in acked.items():
-            cutting = jobs.cutting(session, number)
-            known = [e for e in jobs.events(session, cutting) if e.by == "encoder"]
+            stands = cut_there.standing(session, cut_there.cutting(session, number))
+            known = [e for e in stands.known if e.by == "encoder"]
             there = [e.key for e in known]
             recorded += len(there)
             lost += len(set(keys) - set(there))
             doubled += len(there) - len(set(there))
             disordered += [k for k in there if k in set(keys)] != list(dict.fromkeys(keys))
             # Replayed, the session stands where its steps say.
-            jobs.state_of(session, cutting)
+            assert stands.state.at == sum(e.kind == Kind.DONE for e in stands.known)
             assert all(Kind(e.kind) in (Kind.DONE, Kind.COUNTED) for e in known)
     store.engine.dispose()
     return {

@@ -8,7 +8,7 @@ import pytest
 from fastapi.testclient import TestClient
 from pypdf import PdfReader
 
-from valleywind.shop import jobs
+from valleywind.shop import cutting
 from valleywind.shop.store import Store
 
 
@@ -199,7 +199,7 @@ class TestSession:
     def test_two_devices_do_not_both_advance_one_tooth(self, demo: TestClient) -> None:
         job = self.begun(demo)
         told(demo, job, "done", seen=0)
-        late = told(demo, job, "done", 422, seen=0)
+        late = told(demo, job, "done", 409, seen=0)
         assert late["errors"][0]["code"] == "session_moved"
         assert demo.get(f"/api/jobs/{job}/session").json()["cut"] == 1
 
@@ -242,7 +242,7 @@ class TestSession:
         assert all("Cut" not in c["text"] for c in latest)
         demo.post(f"/api/changes/{latest[0]['id']}/undo")
         with store.reading() as session:
-            assert len(jobs.events(session, jobs.cutting(session, job))) == 1
+            assert len(cutting.standing(session, cutting.cutting(session, job)).known) == 1
         assert demo.delete(f"/api/jobs/{job}").json()["errors"][0]["code"] == "session_there"
 
     def test_lost(self, demo: TestClient) -> None:

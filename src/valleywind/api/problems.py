@@ -69,6 +69,8 @@ class NotUnderstood(Exception):
 
 
 _MISSING = {"no_such_machine", "no_such_photo", "no_such_change"}
+# Somebody else was quicker.
+_OVERTAKEN = {"session_moved"}
 RESPONSES: dict[int | str, dict[str, Any]] = {
     404: {"model": Problem, "description": "No such machine"},
     409: {"model": Problem, "description": "Somebody else changed it meanwhile; `sides` has both"},
@@ -152,7 +154,7 @@ def install(app: FastAPI) -> None:
     @app.exception_handler(Refused)
     def refused(_request: Request, error: Refused) -> JSONResponse:
         found = field_problem(error)
-        status = 404 if error.code in _MISSING else 422
+        status = 404 if error.code in _MISSING else 409 if error.code in _OVERTAKEN else 422
         return _answer(
             Problem(title="Cannot be used", status=status, detail=f"{found.says} {found.would_do}", errors=[found])
         )

@@ -11,6 +11,7 @@ from valleywind.core.making.materials import Stuff
 from valleywind.core.making.passes import usual_passes
 from valleywind.core.making.places import places, spelled
 from valleywind.core.making.session import CutOrder, Kind
+from valleywind.shop import cutting as cut_there
 from valleywind.shop import jobs, machines
 from valleywind.shop.models import CuttingEventRow, CuttingRow, MachineRow
 
@@ -48,7 +49,7 @@ def half_way(session: Session, plover: MachineRow) -> None:
             "measured": False, "circle": 19, "lock": None, "spaces": 1, "painted": [], "moves": [],
         },
     }  # fmt: skip
-    cutting = jobs.begin(session, row, "heron", plan)
+    cutting = cut_there.begin(session, row, "heron", plan)
     _recorded(session, cutting, begun + timedelta(hours=2, minutes=20))
 
 

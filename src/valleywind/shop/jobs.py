@@ -1,25 +1,19 @@
-"""Wheels to be made, and the sessions in which they are cut."""
+"""Wheels to be made."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Mapping
 from dataclasses import asdict
-from datetime import UTC, datetime
 from fractions import Fraction
-from typing import Any, NamedTuple
+from typing import Any
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from valleywind.core.making.session import CutOrder, Event, Kind, State, Work, after, replay
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.pile import Condition, Entry
 from valleywind.core.teeth.pitch import Pitch, PitchSystem, WheelFamily
 from valleywind.shop import changes, rack
-from valleywind.shop.models import CuttingEventRow, CuttingRow, JobRow, MachineRow
-
-
-def now() -> str:
-    """The time as it is kept, to a millisecond."""
-    return datetime.now(UTC).isoformat(timespec="milliseconds")
+from valleywind.shop.cutting import cutting_of, now
+from valleywind.shop.models import JobRow, MachineRow
 
 
 def jobs(session: Session) -> list[JobRow]:
@@ -104,87 +98,3 @@ def delete(session: Session, row: JobRow) -> None:
     changes.name(session, "job_deleted", teeth=row.teeth)
     session.delete(row)
     session.flush()
-
-
-def cutting_of(session: Session, number: int) -> CuttingRow | None:
-    """The session of a job; None where it is not begun."""
-    return session.scalars(select(CuttingRow).where(CuttingRow.job_id == number)).one_or_none()
-
-
-def cutting(session: Session, number: int) -> CuttingRow:
-    """Raises Refused `no_session`."""
-    found = cutting_of(session, number)
-    if found is None:
-        raise Refused("no_session", "job", number)
-    return found
-
-
-def begin(session: Session, row: JobRow, head: str, plan: Mapping[str, Any]) -> CuttingRow:
-    """Begin the session of a job. Raises Refused `session_there`, `head_in_use` (head)."""
-    if cutting_of(session, row.id) is not None:
-        raise Refused("session_there", "job", row.id)
-    if head:
-        for other in session.scalars(select(CuttingRow).where(CuttingRow.head == head)):
-            state = state_of(session, other)
-            if not state.finished(work_of(other)) and state.paused is None:
-                raise Refused("head_in_use", "way", head)
-    found = CuttingRow(job_id=row.id, begun=now(), head=head, plan=dict(plan))
-    session.add(found)
-    session.flush()
-    return found
-
-
-def work_of(row: CuttingRow) -> Work:
-    """What is cut in a session."""
-    kept = row.plan["work"]
-    return Work(kept["divisions"], len(row.plan["depths"]), kept["marks"], CutOrder(kept["order"]))
-
-
-class Recorded(NamedTuple):
-    """One thing that is on record, as kept: its place among the others, its teller's key, when, what, and by what."""
-
-    place: int
-    key: str
-    at: str
-    kind: str
-    about: Mapping[str, Any]
-    by: str
-
-
-_RECORDED = tuple(getattr(CuttingEventRow, name) for name in Recorded._fields)
-
-
-def events(session: Session, row: CuttingRow) -> list[Recorded]:
-    """Everything that happened, in its order."""
-    wanted = select(*_RECORDED).where(CuttingEventRow.cutting_id == row.id).order_by(CuttingEventRow.place)
-    return [Recorded(*one) for one in session.execute(wanted)]
-
-
-def state_of(session: Session, row: CuttingRow) -> State:
-    return replayed(events(session, row), row)
-
-
-def replayed(known: Sequence[Recorded], row: CuttingRow) -> State:
-    """Where a session stands after these."""
-    return replay((Event(Kind(e.kind), e.about) for e in known), work_of(row))
-
-
-def record(
-    session: Session, row: CuttingRow, event: Event, key: str, seen: int | None, by: str = ""
-) -> tuple[list[Recorded], State]:
-    """Add one thing that happened, and say where the session then stands. Told again with the same key it is there
-    already. seen: how many things its teller knew of.
-
-    Raises Refused `session_moved` (seen), and what `after` does.
-    """
-    known = events(session, row)
-    state = replayed(known, row)
-    if any(e.key == key for e in known):
-        return known, state
-    if seen is not None and seen != len(known):
-        raise Refused("session_moved", "seen", seen)
-    state = after(state, event, work_of(row))
-    added = Recorded(len(known), key, now(), event.kind.value, dict(event.about), by)
-    session.add(CuttingEventRow(cutting_id=row.id, **added._asdict()))
-    session.flush()
-    return [*known, added], state

@@ -19,6 +19,7 @@ from sqlalchemy.exc import DBAPIError
 from sqlalchemy.orm import Session
 
 from valleywind.shop import changes
+from valleywind.shop.cutting import REMEMBERED, Remembered
 from valleywind.shop.file_trouble import ShopFileError, Trouble, trouble_of
 from valleywind.shop.models import Base
 
@@ -46,13 +47,14 @@ class Store:
     engine: Engine
     inode: int | None = None
     turn: Lock = field(default_factory=Lock)
+    remembered: Remembered = field(default_factory=Remembered)
 
     @contextmanager
     def reading(self) -> Iterator[Session]:
         """A session that sees the shop as it is now and changes nothing. Raises ShopFileError."""
         with self._troubles_told():
             self._still_there()
-            with Session(self.engine) as session:
+            with self._open(self.engine) as session:
                 yield session
 
     @contextmanager
@@ -61,7 +63,7 @@ class Store:
         ends well, rolled back when it does not. Raises ShopFileError."""
         with self.turn, self._troubles_told():
             self._still_there()
-            with Session(self.engine.execution_options(**{_WRITING: True})) as session, session.begin():
+            with self._open(self.engine.execution_options(**{_WRITING: True})) as session, session.begin():
                 with changes.noted(session):
                     yield session
                 self._still_there()
@@ -72,8 +74,11 @@ class Store:
         Nothing of it is noted to be undone. Raises ShopFileError."""
         with self.turn, self._troubles_told():
             self._still_there()
-            with Session(self.engine.execution_options(**{_WRITING: True})) as session, session.begin():
+            with self._open(self.engine.execution_options(**{_WRITING: True})) as session, session.begin():
                 yield session
+
+    def _open(self, engine: Engine) -> Session:
+        return Session(engine, info={REMEMBERED: self.remembered})
 
     def _still_there(self) -> None:
         """A file that was deleted or replaced goes on taking writes that nobody will ever read."""

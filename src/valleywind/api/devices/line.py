@@ -14,10 +14,10 @@ from fastapi import FastAPI
 from starlette.concurrency import run_in_threadpool
 
 from valleywind.core.making.devices import MOST_LINE, Came, Follow, Hello, Presses, Sort, read_hello, read_line
-from valleywind.core.making.places import By, read_places
+from valleywind.core.making.places import By
 from valleywind.core.making.session import Event, Kind
 from valleywind.core.refusal import Refused
-from valleywind.shop import jobs as kept
+from valleywind.shop import cutting as cut_there
 from valleywind.wording import refusals
 
 MOST_DEVICES = 16
@@ -154,9 +154,8 @@ class Devices:
     async def _record(self, job: int, by: str) -> int:
         def work() -> int:
             with self.app.state.store.adding() as session:
-                cutting = kept.cutting(session, job)
-                known, _ = kept.record(session, cutting, Event(Kind.DONE, {}), uuid4().hex, None, by)
-                return len(known)
+                cutting = cut_there.cutting(session, job)
+                return len(cut_there.record(session, cutting, Event(Kind.DONE, {}), uuid4().hex, None, by).known)
 
         async with self.app.state.turns.writing:
             return await run_in_threadpool(work)
@@ -164,9 +163,8 @@ class Devices:
     def _next_move(self, job: int) -> float | None:
         """Turns of the crank from where the work stands to the next tooth; None at the end, or where none are told."""
         with self.app.state.store.reading() as session:
-            cutting = kept.cutting(session, job)
-            work, state = kept.work_of(cutting), kept.state_of(session, cutting)
-            places = read_places(cutting.plan["places"])
+            stands = cut_there.standing(session, cut_there.cutting(session, job))
+            work, state, places = stands.work, stands.state, stands.places
             if state.at + 1 >= work.cuts or places.by is not By.CRANK:
                 return None
             place = places.move(work.cut(state.at).tooth, work.cut(state.at + 1).tooth)
@@ -191,7 +189,7 @@ class Devices:
             device.job = None
             raise Refused("no_moves", "device", device.hello.name)
         with self.app.state.store.reading() as session:
-            circle = read_places(kept.cutting(session, job).plan["places"]).circle
+            circle = cut_there.standing(session, cut_there.cutting(session, job)).places.circle
         # A third of a space off is the hole itself.
         device.follow = Follow(here + step, 1 / (3 * circle), here)
 

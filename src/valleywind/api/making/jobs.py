@@ -36,6 +36,7 @@ from valleywind.core.teeth.pitch import WheelFamily
 from valleywind.core.teeth.said import spell_pitch
 from valleywind.core.units import parse_length, parse_whole
 from valleywind.formats.job_sheet_pdf import job_sheet_pdf
+from valleywind.shop import cutting as cut_there
 from valleywind.shop import jobs as kept
 from valleywind.shop import machines, rack, stores
 from valleywind.shop.models import JobRow, MachineRow
@@ -272,15 +273,15 @@ def title(row: JobRow, session: Session) -> str:
 
 
 def _line(row: JobRow, session: Session) -> JobLine:
-    cutting = kept.cutting_of(session, row.id)
+    cutting = cut_there.cutting_of(session, row.id)
     if row.done:
         state = "in the rack"
     elif cutting is None:
         state = f"{sum(1 for s in row.found.values() if s.get('done'))} steps done"
     else:
-        now, work = kept.state_of(session, cutting), kept.work_of(cutting)
-        cut = work.cut(min(now.at, work.cuts - 1))
-        state = "every gap is cut" if now.finished(work) else f"at tooth {cut.tooth + 1} of {work.divisions}"
+        stands = cut_there.standing(session, cutting)
+        tooth = stands.work.cut(min(stands.state.at, stands.work.cuts - 1)).tooth
+        state = "every gap is cut" if stands.finished else f"at tooth {tooth + 1} of {stands.work.divisions}"
     return JobLine(
         id=row.id, title=title(row, session), state=state, begun=row.begun, done=row.done, cutting=cutting is not None
     )
@@ -400,7 +401,7 @@ def rack_job(job: Number, session: ToWrite, units: InUnits = Units.MM) -> JobOut
     if not row.done:
         shelf = next((m for m in machines.machines(session) if m.slug == row.machine), None)
         figures = [f"{code} {one['figure']}" for code, one in row.found.items() if one.get("figure")]
-        note = f"made here {kept.now()[:10]} of {made.stuff}; {', '.join(figures)}".rstrip("; ")
+        note = f"made here {cut_there.now()[:10]} of {made.stuff}; {', '.join(figures)}".rstrip("; ")
         kept.into_rack(session, row, shelf, made.how_many, str(made.stuff), note[:200])
         kept.finish(session, row)
         return _job(row, session, units, True)

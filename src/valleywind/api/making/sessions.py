@@ -2,7 +2,7 @@
 
 import asyncio
 import json
-from collections.abc import AsyncIterator, Callable, Sequence
+from collections.abc import AsyncIterator, Callable
 from contextlib import suppress
 from datetime import datetime
 from itertools import islice, pairwise
@@ -20,11 +20,12 @@ from valleywind.api.making.jobs import Number, divides, job_of, title
 from valleywind.api.parameters import InUnits
 from valleywind.api.problems import RESPONSES
 from valleywind.core.making.lost import find
-from valleywind.core.making.places import By, Places, read_places, spelled
-from valleywind.core.making.session import Cut, Event, Kind, State, gaps_cut
+from valleywind.core.making.places import By, Places, spelled
+from valleywind.core.making.session import Event, Kind, gaps_cut
 from valleywind.core.units import parse_whole
-from valleywind.shop import jobs as kept
-from valleywind.shop.jobs import Recorded
+from valleywind.shop import cutting as cut_there
+from valleywind.shop import jobs
+from valleywind.shop.cutting import Standing
 from valleywind.shop.models import CuttingRow
 from valleywind.wording.making import session as words
 from valleywind.wording.numbers import Units
@@ -130,7 +131,7 @@ async def begin_session(
 
     def work() -> SessionOut:
         with shop.adding() as session:
-            row = kept.job(session, job)
+            row = jobs.job(session, job)
             made, told = job_of(row, session), divides(row, session, units)
             plan = {
                 "work": {"divisions": row.teeth, "marks": made.marks, "order": made.order.value},
@@ -140,8 +141,8 @@ async def begin_session(
                 "title": title(row, session),
                 "plate": told.way.plate.model_dump(mode="json") if told.way and told.way.plate else None,
             }
-            cutting = kept.begin(session, row, told.slug, plan)
-            return _out(cutting, [], State(), units)
+            cutting = cut_there.begin(session, row, told.slug, plan)
+            return _out(cutting, cut_there.standing(session, cutting), units)
 
     return await _told(request, after, job, work)
 
@@ -149,9 +150,8 @@ async def begin_session(
 @router.get("/{job}/session")
 def get_session(job: Number, session: InSession, units: InUnits = Units.MM) -> SessionOut:
     """Where the session stands."""
-    cutting = kept.cutting(session, job)
-    known = kept.events(session, cutting)
-    return _out(cutting, known, kept.replayed(known, cutting), units)
+    cutting = cut_there.cutting(session, job)
+    return _out(cutting, cut_there.standing(session, cutting), units)
 
 
 @router.post("/{job}/session/events")
@@ -162,10 +162,10 @@ async def add_event(
 
     def work() -> SessionOut:
         with shop.adding() as session:
-            cutting = kept.cutting(session, job)
+            cutting = cut_there.cutting(session, job)
             event = Event(told.kind, _about(told, cutting))
-            known, state = kept.record(session, cutting, event, told.key, told.seen, told.by)
-            return _out(cutting, known, state, units)
+            stands = cut_there.record(session, cutting, event, told.key, told.seen, told.by)
+            return _out(cutting, stands, units)
 
     return await _told(request, after, job, work)
 
@@ -186,7 +186,7 @@ def _about(told: EventIn, cutting: CuttingRow) -> dict[str, Any]:
     if told.kind is Kind.COUNTED:
         about["count"] = told.count
     if told.kind is Kind.JUMP:
-        about["to"] = kept.work_of(cutting).number_of(
+        about["to"] = cut_there.work_of(cutting).number_of(
             (told.tooth or 0) - 1, told.number - 1 if told.number is not None else 0
         )
     return about
@@ -226,18 +226,17 @@ def get_lost(
     gaps: Annotated[str, Query(max_length=20, description="Gaps that are cut in this round")] = "",
 ) -> LostOut:
     """Which tooth is this?"""
-    cutting = kept.cutting(session, job)
-    places = read_places(cutting.plan["places"])
+    cutting = cut_there.cutting(session, job)
+    places = cut_there.standing(session, cutting).places
     at = parse_whole(hole, "hole", 0, 1000) if hole.strip() else None
     cut = parse_whole(gaps, "gaps", 0, 2000) if gaps.strip() else None
     found = find(places, at, cut)
     return LostOut(text=words.lost(found), teeth=[t + 1 for t in found.teeth])
 
 
-def _out(cutting: CuttingRow, known: Sequence[Recorded], state: State, units: Units) -> SessionOut:
-    work, plan = kept.work_of(cutting), cutting.plan
-    places, depths = read_places(plan["places"]), plan["depths"]
-    finished = state.finished(work)
+def _out(cutting: CuttingRow, stands: Standing, units: Units) -> SessionOut:
+    work, places, state, plan = stands.work, stands.places, stands.state, cutting.plan
+    depths, finished = plan["depths"], stands.finished
 
     def cut_at(n: int) -> NowOut:
         cut = work.cut(n)
@@ -249,12 +248,12 @@ def _out(cutting: CuttingRow, known: Sequence[Recorded], state: State, units: Un
         )  # fmt: skip
 
     ahead = [cut_at(n) for n in range(state.at, min(state.at + 4, work.cuts))]
-    each = _seconds(known)
+    each = _seconds(stands)
     return SessionOut(
         job=cutting.job_id,
         title=plan["title"],
         divides=plan["divides"],
-        seen=len(known),
+        seen=len(stands.known),
         divisions=work.divisions,
         passes=work.passes,
         marks=work.marks,
@@ -272,7 +271,7 @@ def _out(cutting: CuttingRow, known: Sequence[Recorded], state: State, units: Un
         pin=_pin(places, work.cut(min(state.at, work.cuts - 1)).tooth),
         per_cut=words.time_text(each) if each else None,
         left=words.time_text(each * (work.cuts - state.at)) if each and not finished else None,
-        happened=_happened(known, cutting),
+        happened=_happened(stands),
     )
 
 
@@ -288,33 +287,22 @@ def _pin(places: Places, tooth: int) -> PinsOut | None:
     )  # fmt: skip
 
 
-def _seconds(known: Sequence[Recorded]) -> float | None:
+def _seconds(stands: Standing) -> float | None:
     """What a cut took lately, pauses apart; None before there are two in a row."""
-    cuts = ((before.at, one.at) for one, before in pairwise(known[::-1])
+    cuts = ((before.at, one.at) for one, before in pairwise(reversed(stands.known))
             if before.kind == one.kind == Kind.DONE.value)  # fmt: skip
     took = [(datetime.fromisoformat(at) - datetime.fromisoformat(before)).total_seconds()
             for before, at in islice(cuts, _TIMED)]  # fmt: skip
     return median(took) if took else None
 
 
-def _happened(known: Sequence[Recorded], cutting: CuttingRow) -> list[HappenedOut]:
+def _happened(stands: Standing) -> list[HappenedOut]:
     """The newest in words, each with the cut it was about."""
-    work, at = kept.work_of(cutting), 0
-    about: list[Cut | None] = []
-    for row in known:
-        kind, cut = Kind(row.kind), None
-        if kind is Kind.DONE:
-            cut, at = work.cut(at), at + 1
-        elif kind is Kind.BACK:
-            at -= 1
-            cut = work.cut(at)
-        elif kind is Kind.JUMP:
-            at = row.about["to"]
-            cut = work.cut(at)
-        about.append(cut)
+    newest = zip(reversed(stands.known), reversed(stands.cuts), strict=True)
     return [
         HappenedOut(
-            place=row.place, at=row.at, text=words.happened(Kind(row.kind), row.about, cut, work.passes), by=row.by
+            place=row.place, at=row.at, text=words.happened(Kind(row.kind), row.about, cut, stands.work.passes),
+            by=row.by,
         )
-        for row, cut in islice(zip(known[::-1], about[::-1], strict=True), _SHOWN)
-    ]
+        for row, cut in islice(newest, _SHOWN)
+    ]  # fmt: skip

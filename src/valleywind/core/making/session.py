@@ -4,7 +4,7 @@ A session is a row of cuts, one after the other: the marks round first where the
 happened is only ever added to, never changed.
 """
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from enum import StrEnum
 from typing import Any
@@ -178,12 +178,17 @@ def _reason(event: Event) -> str:
     return reason.strip()
 
 
-def replay(events: Iterable[Event], work: Work) -> State:
-    """Where the session stands after all of these, in their order."""
-    state = State()
-    for event in events:
-        state = after(state, event, work)
-    return state
+def cut_of(state: State, event: Event, work: Work) -> Cut | None:
+    """Which cut an event is about that happens while the session stands so; None where it is about none."""
+    match event.kind:
+        case Kind.DONE:
+            return work.cut(state.at)
+        case Kind.BACK:
+            return work.cut(state.at - 1)
+        case Kind.JUMP:
+            return work.cut(event.about["to"])
+        case _:
+            return None
 
 
 def gaps_cut(state: State, work: Work) -> list[int]:

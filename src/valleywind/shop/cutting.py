@@ -1,0 +1,169 @@
+"""Sessions in which wheels are cut: what happened is added, read back, and folded to where the work stands."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field, replace
+from datetime import UTC, datetime
+from threading import Lock
+from typing import Any, NamedTuple
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from valleywind.core.making.places import Places, read_places
+from valleywind.core.making.session import Cut, CutOrder, Event, Kind, State, Work, after, cut_of
+from valleywind.core.refusal import Refused
+from valleywind.shop.models import CuttingEventRow, CuttingRow, JobRow
+
+REMEMBERED = "valleywind_remembered"
+"""Where a session of the store has the `Remembered` of its shop."""
+_MOST_REMEMBERED = 16
+
+
+def now() -> str:
+    """The time as it is kept, to a millisecond."""
+    return datetime.now(UTC).isoformat(timespec="milliseconds")
+
+
+class Recorded(NamedTuple):
+    """One thing that is on record, as kept: its place among the others, its teller's key, when, what, and by what."""
+
+    place: int
+    key: str
+    at: str
+    kind: str
+    about: Mapping[str, Any]
+    by: str
+
+    @property
+    def event(self) -> Event:
+        return Event(Kind(self.kind), self.about)
+
+
+_RECORDED = tuple(getattr(CuttingEventRow, name) for name in Recorded._fields)
+
+
+@dataclass(frozen=True)
+class Standing:
+    """A session as it stands. known: everything that happened, in its order; cuts: which cut each of these was about,
+    None where it was about none."""
+
+    work: Work
+    places: Places
+    known: tuple[Recorded, ...] = ()
+    cuts: tuple[Cut | None, ...] = ()
+    state: State = field(default_factory=State)
+
+    def followed_by(self, *added: Recorded) -> "Standing":
+        """With these too. Raises Refused as `after` does."""
+        state, cuts = self.state, []
+        for one in added:
+            event = one.event
+            came = after(state, event, self.work)
+            cuts.append(cut_of(state, event, self.work))
+            state = came
+        return replace(self, known=(*self.known, *added), cuts=(*self.cuts, *cuts), state=state)
+
+    @property
+    def finished(self) -> bool:
+        return self.state.finished(self.work)
+
+
+@dataclass
+class Remembered:
+    """The sessions that were read lately. What is on record is never changed, so of a session that is known only what
+    was added since is read; the last known one is read again to see that it is the same file still."""
+
+    by_number: dict[int, Standing] = field(default_factory=dict)
+    lock: Lock = field(default_factory=Lock)
+
+    def standing(self, session: Session, row: CuttingRow) -> Standing:
+        with self.lock:
+            before = self.by_number.pop(row.id, None)
+        found = (before and _and_since(session, row, before)) or _fresh(row).followed_by(*_read(session, row, 0))
+        with self.lock:
+            self.by_number[row.id] = found
+            while len(self.by_number) > _MOST_REMEMBERED:
+                self.by_number.pop(next(iter(self.by_number)))
+        return found
+
+
+def _and_since(session: Session, row: CuttingRow, before: Standing) -> Standing | None:
+    """None where what was known is not what is on record."""
+    if not before.known:
+        return None
+    last = before.known[-1]
+    read = _read(session, row, last.place)
+    return before.followed_by(*read[1:]) if read and read[0] == last else None
+
+
+def _fresh(row: CuttingRow) -> Standing:
+    return Standing(work_of(row), read_places(row.plan["places"]))
+
+
+def _read(session: Session, row: CuttingRow, place: int) -> list[Recorded]:
+    """What happened from this place on, in its order."""
+    wanted = (
+        select(*_RECORDED)
+        .where(CuttingEventRow.cutting_id == row.id, CuttingEventRow.place >= place)
+        .order_by(CuttingEventRow.place)
+    )
+    return [Recorded(*one) for one in session.execute(wanted)]
+
+
+def standing(session: Session, row: CuttingRow) -> Standing:
+    """Where a session stands."""
+    remembered: Remembered = session.info.get(REMEMBERED) or Remembered()
+    return remembered.standing(session, row)
+
+
+def cutting_of(session: Session, number: int) -> CuttingRow | None:
+    """The session of a job; None where it is not begun."""
+    return session.scalars(select(CuttingRow).where(CuttingRow.job_id == number)).one_or_none()
+
+
+def cutting(session: Session, number: int) -> CuttingRow:
+    """Raises Refused `no_session`."""
+    found = cutting_of(session, number)
+    if found is None:
+        raise Refused("no_session", "job", number)
+    return found
+
+
+def begin(session: Session, row: JobRow, head: str, plan: Mapping[str, Any]) -> CuttingRow:
+    """Begin the session of a job. Raises Refused `session_there`, `head_in_use` (head)."""
+    if cutting_of(session, row.id) is not None:
+        raise Refused("session_there", "job", row.id)
+    if head:
+        for other in session.scalars(select(CuttingRow).where(CuttingRow.head == head)):
+            stands = standing(session, other)
+            if not stands.finished and stands.state.paused is None:
+                raise Refused("head_in_use", "way", head)
+    found = CuttingRow(job_id=row.id, begun=now(), head=head, plan=dict(plan))
+    session.add(found)
+    session.flush()
+    return found
+
+
+def work_of(row: CuttingRow) -> Work:
+    """What is cut in a session."""
+    kept = row.plan["work"]
+    return Work(kept["divisions"], len(row.plan["depths"]), kept["marks"], CutOrder(kept["order"]))
+
+
+def record(session: Session, row: CuttingRow, event: Event, key: str, seen: int | None, by: str = "") -> Standing:
+    """Add one thing that happened, and say where the session then stands. Told again with the same key it is there
+    already. seen: how many things its teller knew of.
+
+    Raises Refused `session_moved` (seen), and what `after` does.
+    """
+    stands = standing(session, row)
+    if any(e.key == key for e in stands.known):
+        return stands
+    if seen is not None and seen != len(stands.known):
+        raise Refused("session_moved", "seen", seen)
+    added = Recorded(len(stands.known), key, now(), event.kind.value, dict(event.about), by)
+    then = stands.followed_by(added)
+    # What is not committed yet is not remembered: the next who looks reads it.
+    session.add(CuttingEventRow(cutting_id=row.id, **added._asdict()))
+    session.flush()
+    return then
