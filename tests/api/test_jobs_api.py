@@ -300,3 +300,95 @@ def test_a_wheel_for_a_screw_is_told_and_made(demo: TestClient) -> None:
     assert made(demo, told_of["ask"])["title"] == "A 16 of module 2, 20°"
     wrong = demo.get("/api/jobs/for-a-screw", params=query | {"threads": "x"})
     assert wrong.json()["errors"][0]["field"] == "threads"
+
+
+def log_of(client: TestClient, job: int) -> list[str]:
+    return [line["text"] for line in client.get(f"/api/jobs/{job}/log").json()]
+
+
+def test_the_log_keeps_whatever_was_typed_over_or_undone(demo: TestClient) -> None:
+    job = made(demo)
+    number = job["id"]
+    put(demo, job, material="brass", head="heron", way="simple")
+    found(demo, number, "outside", "124.9")
+    figures = found(demo, number, "outside", "124.85")
+    step = next(s for s in figures["steps"] if s["code"] == "outside")
+    assert (step["found"]["figure"], [e["figure"] for e in step["found"]["earlier"]]) == ("124.85", ["124.9"])
+    change = next(c for c in demo.get("/api/changes").json() if c["text"] == "Changed the job of the 57.")
+    demo.post(f"/api/changes/{change['id']}/undo")
+    assert log_of(demo, number) == [
+        "Material: cast iron, before brass; Divided: the best way there is, before simple indexing, Heron, choice 1.",
+        "Outside: found 124.85, done.",
+        "Outside: found 124.9, done.",
+        "Material: brass, before cast iron; Divided: simple indexing, Heron, choice 1, before the best way there is.",
+        "Job added.",
+    ]
+    # What was found at the machine is not undone with it, and is among no changes.
+    now = demo.get(f"/api/jobs/{number}").json()
+    assert (now["typed"]["material"], now["next_step"]) == ("cast iron", "stock")
+    assert next(s for s in now["steps"] if s["code"] == "outside")["found"]["figure"] == "124.85"
+    assert not [c for c in demo.get("/api/changes").json() if "step" in c["text"]]
+
+
+def test_the_log_tells_runs_of_cuts_and_its_table_every_one(demo: TestClient) -> None:
+    number = demo.get("/api/jobs").json()[0]["id"]
+    lines = demo.get(f"/api/jobs/{number}/log").json()
+    assert lines[0]["text"] == "Cut: tooth 1, pass 2 of 3, to tooth 22, pass 2 of 3 (22 cuts)."
+    assert lines[0]["at"] < lines[0]["until"]
+    texts = [line["text"] for line in lines]
+    assert "Paused: lunch." in texts
+    assert "Outside: found 124.85 mm, done." in texts
+    table = demo.get(f"/api/jobs/{number}/log.csv").text.splitlines()
+    assert sum("Cut: tooth" in line for line in table) == 57 + 57 + 22
+    assert table == [table[0], *sorted(table[1:], key=lambda line: line[:23])]
+
+
+def lengths(client: TestClient) -> dict[int, float]:
+    return {b["id"]: b["length_mm"] for b in client.get("/api/stores").json()["bars"]}
+
+
+def test_a_piece_of_bar_is_chosen_and_gets_shorter_when_the_wheel_is_made(demo: TestClient) -> None:
+    job = made(demo, "make 24 for Plover")
+    piece = job["bars"][0]
+    assert "cast iron" in piece["name"]
+    chosen = put(demo, job, school="mandrel", bar=piece["record"])
+    stock = next(s for s in chosen["steps"] if s["code"] == "stock")["do"]
+    assert f"**{piece['name']}**: {piece['text']}." in stock
+    bars = lengths(demo)
+    demo.post(f"/api/jobs/{job['id']}/rack")
+    left = lengths(demo)
+    assert left != bars
+    assert piece["text"].endswith(f"{left[piece['record']]:.2f} mm are left")
+    assert {n for n in bars if left.get(n) != bars[n]} == {piece["record"]}
+    # Shown again it says no more of a piece that went into it.
+    assert demo.get(f"/api/jobs/{job['id']}").status_code == 200
+    demo.post(f"/api/changes/{demo.get('/api/changes').json()[0]['id']}/undo")
+    assert lengths(demo) == bars
+    assert log_of(demo, job["id"])[0] == "Taken out of the rack again by undo."
+
+
+def test_a_larger_wheel_is_chosen_and_leaves_the_rack(demo: TestClient) -> None:
+    job = made(demo, "make 24 for Plover")
+    donor = job["donors"][0]
+    chosen = put(demo, job, school="donor", donor=donor["record"])
+    assert donor["name"] in next(s for s in chosen["steps"] if s["code"] == "donor")["do"]
+
+    def held() -> int:
+        return sum(w["count"] for w in demo.get("/api/rack").json()["wheels"] if w["id"] == donor["record"])
+
+    before = held()
+    demo.post(f"/api/jobs/{job['id']}/rack")
+    assert held() == before - 1
+
+
+def test_what_cannot_give_it_is_refused_and_what_is_gone_is_told(demo: TestClient) -> None:
+    job = made(demo)
+    for field, code in (("bar", "bar_too_small"), ("donor", "cannot_be_cut_down")):
+        error = put(demo, job, 422, school="donor" if field == "donor" else "mandrel", **{field: 9999})["errors"][0]
+        assert (error["field"], error["code"]) == (field, code)
+    small = made(demo, "make 24 for Plover")
+    piece = small["bars"][0]["record"]
+    put(demo, small, school="mandrel", bar=piece)
+    assert demo.delete(f"/api/stores/bars/{piece}").status_code == 200
+    now = demo.get(f"/api/jobs/{small['id']}").json()
+    assert "is gone. Choose another piece." in next(s for s in now["steps"] if s["code"] == "stock")["do"]

@@ -43,19 +43,30 @@ class Turns:
         self.streamed = asyncio.Semaphore(1)
 
 
+@asynccontextmanager
+async def _in_thread(block: AbstractContextManager[Session]) -> AsyncIterator[Session]:
+    """The block begun and ended in a thread: the event loop goes on while the disk is waited for."""
+    session = await run_in_threadpool(block.__enter__)
+    try:
+        yield session
+    except BaseException as error:
+        if not await run_in_threadpool(block.__exit__, type(error), error, error.__traceback__):
+            raise
+    else:
+        await run_in_threadpool(block.__exit__, None, None, None)
+
+
 async def _writing(request: Request, shop: Annotated[Store, Depends(store)]) -> AsyncIterator[Session]:
     turns: Turns = request.app.state.turns
     async with turns.writing:
-        block: AbstractContextManager[Session] = shop.session()
-        session = await run_in_threadpool(block.__enter__)
-        try:
+        async with _in_thread(shop.session()) as session:
             yield session
-        except BaseException as error:
-            if not await run_in_threadpool(block.__exit__, type(error), error, error.__traceback__):
-                raise
-        else:
-            await run_in_threadpool(block.__exit__, None, None, None)
-            request.state.change = changes.noted_as(session)
+        request.state.change = changes.noted_as(session)
+
+
+async def _adding(request: Request, shop: Annotated[Store, Depends(store)]) -> AsyncIterator[Session]:
+    async with request.app.state.turns.writing, _in_thread(shop.adding()) as session:
+        yield session
 
 
 async def _until_gone(request: Request, wanted: interrupt.Wanted) -> None:
@@ -98,5 +109,7 @@ Shop = Annotated[Store, Depends(store)]
 InSession = Annotated[Session, Depends(_reading, scope="function")]
 # The same: committed before the answer goes out, so that the next request sees it.
 ToWrite = Annotated[Session, Depends(_writing, scope="function")]
+# The same for what is only added, and never undone.
+ToAdd = Annotated[Session, Depends(_adding, scope="function")]
 QUICK, LONG, STREAMED = Depends(_quick), Depends(_long), Depends(_streamed)
 """Stand first among a route's dependencies: whoever waits for a turn has nothing open yet."""

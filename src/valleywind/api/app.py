@@ -25,7 +25,7 @@ from valleywind.api.lathe import chart as lathe_chart
 from valleywind.api.lathe import proof as lathe_proof
 from valleywind.api.lathe import station as lathe
 from valleywind.api.machines import lathe_record, machine_record, machines
-from valleywind.api.making import jobs, sessions
+from valleywind.api.making import jobs, log, sessions
 from valleywind.api.rack import boxes as rack_boxes
 from valleywind.api.rack import rack, stores
 from valleywind.api.shop import changes, shop
@@ -62,7 +62,7 @@ def make_app(store: Store, demo: bool = False, hosts: Hosts | None = None, devic
     problems.install(app)
     records = (machines, machine_record, lathe_record, rack, rack_boxes, stores, changes)
     planned = (lathe, lathe_proof, lathe_chart, hobber, hobber_teeth, hobber_chart, mill, mill_chart)
-    made = (wheels, dividing, dividing_made, jobs, sessions, devices)
+    made = (wheels, dividing, dividing_made, jobs, log, sessions, devices)
     for topic in (shop, *records, *planned, *made):
         app.include_router(topic.router, prefix="/api")
     app.add_middleware(Guard, hosts=hosts or Hosts())

@@ -68,7 +68,7 @@ class NotUnderstood(Exception):
         self.refused, self.understood, self.left_over, self.nearest = refused, understood, left_over, nearest
 
 
-_MISSING = {"no_such_machine", "no_such_photo", "no_such_change"}
+_MISSING = {"no_such_machine", "no_such_photo", "no_such_change", "no_such_job", "no_session", "no_such_device"}
 # Somebody else was quicker.
 _OVERTAKEN = {"session_moved"}
 RESPONSES: dict[int | str, dict[str, Any]] = {

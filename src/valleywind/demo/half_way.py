@@ -24,19 +24,19 @@ def half_way(session: Session, plover: MachineRow) -> None:
     side = [15, 16, 17, 19, 21, 23]
     typed = {
         "material": "cast iron", "school": "mandrel", "how_many": "1", "way": "simple", "head": "heron", "number": 0,
+        "bar": None, "donor": None,
         "template": "", "cutter": "70 mm", "collar": "36 mm", "jaw_gap": "30 mm", "jaw_radius": "55 mm", "nut": "14 mm",
         "nut_across": "36 mm", "centre": "", "passes": "",
         "marks": True, "order": CutOrder.ROUND_BY_ROUND.value, "note": "",
     }  # fmt: skip
-    row = jobs.add(session, 57, family, typed, "plover", plover.family_id)
     begun = datetime.now(UTC) - timedelta(hours=5)
+    at = begun.isoformat(timespec="milliseconds")
+    row = jobs.add(session, 57, family, typed, "plover", plover.family_id, at)
     found = {"bore": "22.23 mm", "part_off": "15.9 mm", "outside": "124.85 mm", "runout": "0.03 mm"}
     done = ["stock", "face", "bore", "part_off", "mandrel", "outside", "runout", "divide", "centre", "clear", "touch"]
-    row.found = {
-        code: {"figure": found.get(code, ""), "done": True, "at": (begun + timedelta(minutes=12 * n)).isoformat()}
-        for n, code in enumerate(done)
-    }
-    row.begun = begun.isoformat(timespec="milliseconds")
+    for n, code in enumerate(done, 1):
+        at = (begun + timedelta(minutes=12 * n)).isoformat(timespec="milliseconds")
+        jobs.add_found(session, row, code, found.get(code, ""), True, at)
     depth = 4.567 - (124.883 - 124.85) / 2
     plan = {
         "work": {"divisions": 57, "marks": True, "order": CutOrder.ROUND_BY_ROUND.value},
@@ -50,7 +50,9 @@ def half_way(session: Session, plover: MachineRow) -> None:
         },
     }  # fmt: skip
     cutting = cut_there.begin(session, row, "heron", plan)
-    _recorded(session, cutting, begun + timedelta(hours=2, minutes=20))
+    begun += timedelta(hours=2, minutes=20)
+    cutting.begun = begun.isoformat(timespec="milliseconds")
+    _recorded(session, cutting, begun)
 
 
 def _recorded(session: Session, cutting: CuttingRow, begun: datetime) -> None:

@@ -27,7 +27,7 @@ Rows = dict[tuple[str, Key], Row]
 """Rows by table and key, their values as the file has them."""
 
 # A photograph stays when its wheel goes, for the way back. What happened at the machine is never taken back.
-_NOT_NOTED = {"change", "photo", "cutting", "cutting_event"}
+_NOT_NOTED = {"change", "photo", "job_event", "cutting", "cutting_event"}
 _VERSIONED = {"machine", "wheel", "cutter", "bar", "job"}
 # What belongs to a machine's record beside its own row, and is undone together or not at all.
 _PARTS = {"lathe", "quadrant", "slot", "head", "hobber", "mill", "gearbox"}

@@ -1,7 +1,8 @@
-"""Wheels to be made."""
+"""Wheels to be made, and everything that happened with them."""
 
-from collections.abc import Mapping
-from dataclasses import asdict
+from collections.abc import Mapping, Sequence
+from dataclasses import asdict, dataclass
+from enum import StrEnum
 from fractions import Fraction
 from typing import Any
 
@@ -13,7 +14,28 @@ from valleywind.core.teeth.pile import Condition, Entry
 from valleywind.core.teeth.pitch import Pitch, PitchSystem, WheelFamily
 from valleywind.shop import changes, rack
 from valleywind.shop.cutting import cutting_of, now
-from valleywind.shop.models import JobRow, MachineRow
+from valleywind.shop.models import JobEventRow, JobRow, MachineRow
+
+
+class Happened(StrEnum):
+    """What is on record of a job. CHOSEN: `typed`, all that was then chosen; FOUND: `step`, `figure` as typed, `done`;
+    IN_RACK, OUT_AGAIN: the wheel went into the rack, or that was undone."""
+
+    CHOSEN = "chosen"
+    FOUND = "found"
+    IN_RACK = "in_rack"
+    OUT_AGAIN = "out_again"
+
+
+@dataclass(frozen=True)
+class Found:
+    """What stands for a step: the figure as it was typed last, whether the step is done, and when that was said.
+    earlier: figures that stood there before, the newest first, each with its time."""
+
+    figure: str
+    done: bool
+    at: str
+    earlier: tuple[tuple[str, str], ...] = ()
 
 
 def jobs(session: Session) -> list[JobRow]:
@@ -45,16 +67,27 @@ def family_of(row: JobRow) -> WheelFamily:
 
 
 def add(
-    session: Session, teeth: int, family: WheelFamily, typed: Mapping[str, Any], machine: str, family_id: int | None
+    session: Session,
+    teeth: int,
+    family: WheelFamily,
+    typed: Mapping[str, Any],
+    machine: str,
+    family_id: int | None,
+    at: str = "",
 ) -> JobRow:
-    """A new job."""
+    """A new job; `at`: when it was begun, now where it is empty."""
     changes.name(session, "job_added", teeth=teeth)
     row = JobRow(
-        teeth=teeth, machine=machine, family_id=family_id, begun=now(), wheel=kept_family(family), typed=dict(typed),
-        found={},
-    )  # fmt: skip
+        teeth=teeth,
+        machine=machine,
+        family_id=family_id,
+        begun=at or now(),
+        wheel=kept_family(family),
+        typed=dict(typed),
+    )
     session.add(row)
     session.flush()
+    note_now(session, row, at)
     return row
 
 
@@ -63,18 +96,63 @@ def change(session: Session, row: JobRow, typed: Mapping[str, Any]) -> None:
     changes.name(session, "job_edited", teeth=row.teeth)
     row.typed = dict(typed)
     session.flush()
+    note_now(session, row)
 
 
-def find(session: Session, row: JobRow, step: str, figure: str, done: bool) -> None:
-    """Keep what was found at a step, and whether it is done; with neither the step stands as it was before."""
-    changes.name(session, "job_step", teeth=row.teeth)
-    kept = dict(row.found)
-    if figure or done:
-        kept[step] = {"figure": figure, "done": done, "at": now()}
-    else:
-        kept.pop(step, None)
-    row.found = kept
+def log(session: Session, number: int) -> list[JobEventRow]:
+    """Everything that happened with a job, in its order."""
+    wanted = select(JobEventRow).where(JobEventRow.job_id == number).order_by(JobEventRow.place)
+    return list(session.scalars(wanted))
+
+
+def _add_to_log(session: Session, number: int, kind: Happened, about: Mapping[str, Any], at: str = "") -> None:
+    place = len(log(session, number))
+    session.add(JobEventRow(job_id=number, place=place, at=at or now(), kind=kind.value, about=dict(about)))
     session.flush()
+
+
+def note_now(session: Session, row: JobRow, at: str = "") -> None:
+    """Add to the log what differs from what it says: what is chosen, and whether the wheel is in the rack. An undo of a
+    change is a thing that happened too."""
+    known = log(session, row.id)
+    chosen = next((e.about["typed"] for e in reversed(known) if e.kind == Happened.CHOSEN), None)
+    if chosen != row.typed:
+        _add_to_log(session, row.id, Happened.CHOSEN, {"typed": row.typed}, at)
+    moved = next((e.kind for e in reversed(known) if e.kind in (Happened.IN_RACK, Happened.OUT_AGAIN)), "")
+    if bool(row.done) != (moved == Happened.IN_RACK):
+        _add_to_log(session, row.id, Happened.IN_RACK if row.done else Happened.OUT_AGAIN, {})
+
+
+def note_all(session: Session) -> None:
+    """The same for every job there is."""
+    for row in jobs(session):
+        note_now(session, row)
+
+
+def add_found(session: Session, row: JobRow, step: str, figure: str, done: bool, at: str = "") -> None:
+    """Add what was found at a step, and whether it is done; with neither the step stands as it was at first."""
+    _add_to_log(session, row.id, Happened.FOUND, {"step": step, "figure": figure, "done": done}, at)
+
+
+def found(session: Session, number: int) -> dict[str, Found]:
+    """What stands for each step of a job by its code; steps of which nothing stands are not in it."""
+    return found_in(log(session, number))
+
+
+def found_in(known: Sequence[JobEventRow]) -> dict[str, Found]:
+    """The same, of a log."""
+    told: dict[str, list[JobEventRow]] = {}
+    for event in known:
+        if event.kind == Happened.FOUND:
+            told.setdefault(event.about["step"], []).append(event)
+    stands = {}
+    for step, events in told.items():
+        last = events[-1]
+        figure, done = last.about["figure"], last.about["done"]
+        earlier = {e.about["figure"]: e.at for e in events[:-1] if e.about["figure"] not in ("", figure)}
+        if figure or done:
+            stands[step] = Found(figure, done, last.at, tuple(reversed(earlier.items())))
+    return stands
 
 
 def into_rack(session: Session, row: JobRow, machine: MachineRow | None, count: int, material: str, note: str) -> None:
@@ -83,16 +161,13 @@ def into_rack(session: Session, row: JobRow, machine: MachineRow | None, count: 
     if machine is not None and machine.family_id == row.family_id:
         shared["machine_id"] = machine.id
     rack.add(session, [Entry(row.teeth, Condition.GOOD, count)], shared)
-
-
-def finish(session: Session, row: JobRow) -> None:
-    """The wheel is made."""
     row.done = now()
     session.flush()
+    note_now(session, row)
 
 
 def delete(session: Session, row: JobRow) -> None:
-    """Raises Refused `session_there` where something was cut: that stays on record."""
+    """Delete a job; its log stays, for the way back. Raises Refused `session_there` where something was cut."""
     if cutting_of(session, row.id) is not None:
         raise Refused("session_there", "job", row.id)
     changes.name(session, "job_deleted", teeth=row.teeth)

@@ -334,9 +334,8 @@ class MillRow(Base):
 
 
 class JobRow(Base):
-    """A wheel to be made, or several alike. `wheel` is its family as it was, `typed` what was chosen and typed, `found`
-    what was found at each step and when; `machine` is the slug of what it is for. `done` says when the wheel went into
-    the rack."""
+    """A wheel to be made, or several alike. `wheel` is its family as it was, `typed` what is chosen and typed now;
+    `machine` is the slug of what it is for. `done` says when the wheel went into the rack."""
 
     __tablename__ = "job"
     __table_args__ = (_NUMBERED,)
@@ -348,9 +347,20 @@ class JobRow(Base):
     begun: Mapped[str]
     wheel: Mapped[dict[str, Any]] = mapped_column(JSON)
     typed: Mapped[dict[str, Any]] = mapped_column(JSON)
-    found: Mapped[dict[str, Any]] = mapped_column(JSON, default=dict)
     done: Mapped[str] = mapped_column(default="")
     version: Mapped[int] = mapped_column(default=1, server_default="1")
+
+
+class JobEventRow(Base):
+    """One thing that happened with a job, in its place; only ever added. `kind` is a `shop.jobs.Happened`."""
+
+    __tablename__ = "job_event"
+
+    job_id: Mapped[int] = mapped_column(primary_key=True)
+    place: Mapped[int] = mapped_column(primary_key=True)
+    at: Mapped[str]
+    kind: Mapped[str]
+    about: Mapped[dict[str, Any]] = mapped_column(JSON)
 
 
 class CuttingRow(Base):

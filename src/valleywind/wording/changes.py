@@ -33,7 +33,6 @@ _CHANGES = {
     "bar_deleted": "Deleted bar: {name}.",
     "job_added": "Added a job: a wheel of {teeth}.",
     "job_edited": "Changed the job of the {teeth}.",
-    "job_step": "Recorded a step of the {teeth}.",
     "job_deleted": "Deleted the job of the {teeth}.",
     "demo_loaded": "Loaded the demo shop.",
     "changed": "Changed the shop.",

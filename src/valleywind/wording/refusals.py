@@ -413,6 +413,10 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
     ),
     "head_in_use": _plain("{value} is being used for another session.", "Finish or pause that one first."),
     "no_session": _plain("Nothing is being cut for this job.", "Start its session."),
+    "bar_too_small": _plain("That piece of bar does not give it, or is gone.", "Choose another piece."),
+    "cannot_be_cut_down": _plain(
+        "That wheel cannot be cut down to this one: it is too small, on a machine, or gone.", "Choose another."
+    ),
     "no_such_job": _plain("There is no job {value} here.", "Look at the jobs."),
     "not_a_make": _plain("“{value}” does not say what to make.", "Like make 57 for Plover, or make 57."),
     "no_hello": _plain("A device says first what it is.", 'Like {{"hello": "encoder", "name": "crank"}}.'),

@@ -1,47 +1,38 @@
 """Jobs: a wheel to be made, its choices, figures and steps, and what was found at each."""
 
-from dataclasses import dataclass
+from contextlib import suppress
 from fractions import Fraction
-from typing import Annotated, Any, Literal
+from typing import Annotated
 
 from fastapi import APIRouter, Path, Query, Response
 from pydantic import BaseModel, ConfigDict, Field
 from sqlalchemy.orm import Session
 
-from valleywind.api.access import InSession, ToWrite
-from valleywind.api.dividing.ways import WayOut, on_machine, way_out
+from valleywind.api.access import InSession, ToAdd, ToWrite
 from valleywind.api.drawn_files import attached, described
+from valleywind.api.making.choices import JobTyped, Typed, chosen_bar, chosen_donor, job_of
+from valleywind.api.making.dividing import divides
+from valleywind.api.making.shown import JobLine, JobOut, given_of, job_out, line_of, title
 from valleywind.api.parameters import InUnits
 from valleywind.api.problems import RESPONSES
 from valleywind.api.told import FactOut
-from valleywind.api.versions import Version, check_version
+from valleywind.api.versions import check_version
 from valleywind.api.wheels.wheels import family_for
-from valleywind.core.dividing.plan import Kind as WayKind
-from valleywind.core.dividing.plan import Setting
 from valleywind.core.helix.machine import read_screw
-from valleywind.core.making.job import MOST_ALIKE, Job, Means, School, Step, check_found, propose, steps
+from valleywind.core.making.job import Step, check_found, steps
 from valleywind.core.making.last_gap import Divided, explained
-from valleywind.core.making.materials import Stuff
-from valleywind.core.making.passes import read_passes
-from valleywind.core.making.places import Places, on_a_disc, on_a_wheel, places
 from valleywind.core.making.screw_wheel import screw_wheel
-from valleywind.core.making.session import CutOrder
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.ask import read_wheel
-from valleywind.core.teeth.cutters import serving
-from valleywind.core.teeth.donors import Held, donors
 from valleywind.core.teeth.identify import standard_pitches
-from valleywind.core.teeth.pile import Condition
 from valleywind.core.teeth.pitch import WheelFamily
 from valleywind.core.teeth.said import spell_pitch
 from valleywind.core.units import parse_length, parse_whole
 from valleywind.formats.job_sheet_pdf import job_sheet_pdf
 from valleywind.shop import cutting as cut_there
 from valleywind.shop import jobs as kept
-from valleywind.shop import machines, rack, stores
-from valleywind.shop.models import JobRow, MachineRow
-from valleywind.wording import dividing as dividing_words
-from valleywind.wording import wheels as wheel_words
+from valleywind.shop import machines, sources
+from valleywind.shop.models import JobRow
 from valleywind.wording.making import session as session_words
 from valleywind.wording.making import steps as words
 from valleywind.wording.numbers import Units
@@ -50,112 +41,6 @@ router = APIRouter(prefix="/jobs", tags=["jobs"], responses=RESPONSES)
 
 _PLAIN_ANGLE = Fraction(20)
 Number = Annotated[int, Path(ge=1, le=2**53, description="The job's number")]
-Typed = Annotated[str, Field(max_length=60)]
-
-
-class JobTyped(BaseModel):
-    """What is chosen and typed; empty where it is as usual or not said."""
-
-    material: Stuff = Stuff.CAST_IRON
-    school: School | None = Field(None, description="How the blank is held; null for what is proposed")
-    how_many: Typed = "1"
-    way: WayKind | None = Field(None, description="How it is divided; null for the best of what there is")
-    head: Typed = Field("", description="Slug of the machine that divides; empty for the best")
-    number: int = Field(0, ge=0, le=200, description="Place of the way among those of its machine")
-    template: Typed = Field("", description="Teeth of the wheel that divides as its own plate")
-    cutter: Typed = Field("", description="Diameter of the cutter", examples=["63 mm"])
-    collar: Typed = Field("", description="Diameter of the arbor's collar beside it")
-    jaw_gap: Typed = Field("", description="From the blank to the jaws, the block or the head's nose")
-    jaw_radius: Typed = Field("", description="How far these reach from the axis")
-    nut: Typed = Field("", description="How far the nut or screw before the blank stands out; empty for none")
-    nut_across: Typed = Field("", description="How wide it is, over its corners")
-    centre: Typed = Field("", description="Height of the work's axis over the table")
-    passes: Typed = Field("", description="Depths from touching, empty as usual", examples=["2.7 4.1 4.57"])
-    marks: bool = Field(True, description="Marks once round before any depth")
-    order: CutOrder = CutOrder.ROUND_BY_ROUND
-    note: Annotated[str, Field(max_length=300)] = ""
-    version: Version = None
-
-
-class SchoolOut(BaseModel):
-    school: School
-    name: str
-    text: str
-    proposed: bool
-
-
-class MaterialOut(BaseModel):
-    material: Stuff
-    text: str
-    hazard: str | None
-
-
-class FoundOut(BaseModel):
-    figure: str = Field(description="As typed")
-    text: str | None = Field(description="What it means, and what it changes")
-    at: str
-    done: bool
-
-
-class JobStepOut(BaseModel):
-    code: str
-    title: str
-    do: str = Field(description="`**` stands round what is to be set strongly")
-    why: str
-    figure: str = Field(description="What to hit; empty for none")
-    caution: str | None
-    asks: Literal["diameter", "width", "runout", "span"] | None
-    found: FoundOut | None
-
-
-class SideOut(BaseModel):
-    """Blank, cutter and what is beside them from the side, mm; the blank's far face at 0, the work's axis at 0."""
-
-    radius: float
-    face: float
-    depth: float
-    cutter: float
-    collar: float
-    jaw_gap: float
-    jaw_radius: float
-    past: float
-    axis: float
-    nut: float = Field(description="How far the nut stands out before the near face, 0 without one")
-    nut_radius: float
-    centre: float | None = Field(description="The work's axis over the table")
-    travel: float
-    fouls: list[str] = Field(description="Which of jaws, collar, nut and table", examples=[["jaws"]])
-    spacer: float
-    texts: dict[str, str] = Field(description="Each clearance in the reader's units")
-
-
-class JobLine(BaseModel):
-    """A job as the list shows it."""
-
-    id: int
-    title: str = Field(examples=["A 57 for Plover"])
-    state: str = Field(examples=["tooth 23 of 57"])
-    begun: str
-    done: str
-    cutting: bool = Field(description="Its session is begun")
-
-
-class JobOut(JobLine):
-    teeth: int
-    machine: str
-    family: int | None
-    typed: JobTyped
-    school: SchoolOut
-    schools: list[SchoolOut]
-    materials: list[MaterialOut]
-    figures: list[FactOut]
-    divides: str = Field(description="How it is divided", examples=["1 turn and 1 space on the 19, on Heron"])
-    ways: list[WayOut]
-    steps: list[JobStepOut]
-    side: SideOut | None
-    cutter: str = Field(description="The held cutter that serves, or that there is none")
-    next_step: str | None = Field(description="Code of the first step that is not done")
-    version: int
 
 
 class JobIn(BaseModel):
@@ -165,132 +50,10 @@ class JobIn(BaseModel):
     family: int | None = Field(None, ge=1, le=2**53, description="The family of the wheel; null for the machine's")
 
 
-@dataclass(frozen=True)
-class Divides:
-    """How a job is divided. places: of every tooth; text: in words; slug: of the machine, empty for none; way: as the
-    Dividing station tells it, None where no head divides; setting: of the head."""
-
-    places: Places
-    text: str
-    slug: str
-    way: WayOut | None
-    setting: Setting | None
-    ratio: Any = None
-    circles: tuple[int, ...] = ()
-
-
-def job_of(row: JobRow, session: Session) -> Job:
-    """The job as the core knows it. Raises Refused at the field."""
-    typed, family = JobTyped.model_validate(row.typed), kept.family_of(row)
-    held = serving([stores.cutter(c) for c in stores.cutters(session)], family, row.teeth)
-    mill = next((m for m in machines.machines(session) if m.slug == row.machine), None)
-    job = Job(
-        row.teeth, family, typed.material, typed.school or _proposed(row, session),
-        parse_whole(typed.how_many or "1", "how_many", 1, MOST_ALIKE, "blanks|wheels"),
-        _mm(typed.cutter, "cutter"), _mm(typed.collar, "collar"), _mm(typed.jaw_gap, "jaw_gap", True),
-        _mm(typed.jaw_radius, "jaw_radius"), None, typed.marks, typed.order,
-        float(held[0].depth) if held and held[0].depth else None,
-        float(mill.lathe.screw_lead_mm) if mill is not None and mill.lathe is not None else None,
-        {code: float(parse_length(one["figure"], field="figure").mm)
-         for code, one in row.found.items() if one.get("figure")},
-        _mm(typed.nut, "nut"), _mm(typed.nut_across, "nut_across"), _mm(typed.centre, "centre"),
-    )  # fmt: skip
-    if (job.nut is None) != (job.nut_across is None):
-        raise Refused("nut_in_part", "nut" if job.nut is None else "nut_across", "")
-    if not typed.passes.strip():
-        return job
-    return _with(job, depths=read_passes(typed.passes, job.plunge.depth))
-
-
-def _with(job: Job, **changes: Any) -> Job:
-    return Job(**(vars(job) | changes))
-
-
-def _mm(text: str, field: str, zero: bool = False) -> float | None:
-    if not text.strip():
-        return None
-    mm = parse_length(text, field=field).mm
-    if mm < 0 or (mm == 0 and not zero):
-        raise Refused("not_positive", field, text)
-    return float(mm)
-
-
-def _proposed(row: JobRow, session: Session) -> School:
-    every = machines.machines(session)
-    family = kept.family_of(row)
-    wheels = [w for w in rack.wheels(session) if w.family_id is not None and w.family_id == row.family_id]
-    held = [
-        Held(w.id, w.teeth, Condition(w.condition), w.count > 1, 0)
-        for w in wheels if w.count and w.machine_id is None
-    ]  # fmt: skip
-    means = Means(
-        head=any(m.head is not None and m.kind != "rotary table" for m in every),
-        table=any(m.kind == "rotary table" for m in every),
-        copy=any(w.teeth == row.teeth and w.count for w in wheels),
-        donor=bool(donors(row.teeth, family, held)),
-    )
-    return propose(row.teeth, family, means)
-
-
-def divides(row: JobRow, session: Session, units: Units) -> Divides:
-    """How the job is divided. Raises Refused `no_such_way`, `divides_another`, `no_such_machine`."""
-    typed = JobTyped.model_validate(row.typed)
-    if typed.way is WayKind.WHEEL:
-        teeth = parse_whole(typed.template, "template", row.teeth, 1000, "teeth")
-        return Divides(on_a_wheel(teeth, row.teeth), f"the {teeth} as its own plate", "", None, None)
-    every = [m for m in machines.machines(session) if m.head is not None]
-    if typed.way is WayKind.DISC or (typed.way is None and not every):
-        return Divides(on_a_disc(row.teeth), f"printed disc of {row.teeth} marks", "", None, None)
-    if typed.head:
-        machine = machines.machine(session, typed.head)
-        ways = on_machine(machine).ways(row.teeth)
-        if typed.number >= len(ways):
-            raise Refused("no_such_way", "number", typed.number)
-        return _divided(row, machine, typed.number, units)
-    best = min(
-        ((way.merit, n, m) for m in every for n, way in enumerate(on_machine(m).ways(row.teeth))),
-        key=lambda found: found[0], default=None,
-    )  # fmt: skip
-    if best is None:
-        return Divides(on_a_disc(row.teeth), f"printed disc of {row.teeth} marks", "", None, None)
-    return _divided(row, best[2], best[1], units)
-
-
-def _divided(row: JobRow, machine: MachineRow, number: int, units: Units) -> Divides:
-    on = on_machine(machine)
-    way = on.ways(row.teeth)[number]
-    across = float(kept.family_of(row).module) * row.teeth
-    setting = way.settings[0]
-    return Divides(
-        places(setting, on.head.ratio, row.teeth), f"{dividing_words.way_text(way)}, on {machine.name}", machine.slug,
-        way_out(way, number, on, row.teeth, across, units), setting, on.head.ratio, on.head.circles,
-    )  # fmt: skip
-
-
-def title(row: JobRow, session: Session) -> str:
-    machine = next((m.name for m in machines.machines(session) if m.slug == row.machine), "")
-    return wheel_words.title(row.teeth, kept.family_of(row), machine)
-
-
-def _line(row: JobRow, session: Session) -> JobLine:
-    cutting = cut_there.cutting_of(session, row.id)
-    if row.done:
-        state = "in the rack"
-    elif cutting is None:
-        state = f"{sum(1 for s in row.found.values() if s.get('done'))} steps done"
-    else:
-        stands = cut_there.standing(session, cutting)
-        tooth = stands.work.cut(min(stands.state.at, stands.work.cuts - 1)).tooth
-        state = "every gap is cut" if stands.finished else f"at tooth {tooth + 1} of {stands.work.divisions}"
-    return JobLine(
-        id=row.id, title=title(row, session), state=state, begun=row.begun, done=row.done, cutting=cutting is not None
-    )
-
-
 @router.get("")
 def get_jobs(session: InSession) -> list[JobLine]:
     """All jobs, the newest first."""
-    return [_line(row, session) for row in kept.jobs(session)]
+    return [line_of(row, session) for row in kept.jobs(session)]
 
 
 @router.post("")
@@ -307,7 +70,7 @@ def add_job(wanted: JobIn, session: ToWrite, units: InUnits = Units.MM) -> JobOu
     machine = next((m.slug for m in machines.machines(session) if m.name.lower() == said.lower()), "")
     row = kept.add(session, asked.teeth, family, JobTyped().model_dump(mode="json"), machine, family_id)
     job_of(row, session).sizes  # noqa: B018 (refused where no such wheel can be made)
-    return _job(row, session, units)
+    return job_out(row, session, units)
 
 
 class ScrewWheelOut(BaseModel):
@@ -339,7 +102,7 @@ def get_screw_wheel(
 @router.get("/{job}")
 def get_job(job: Number, session: InSession, units: InUnits = Units.MM) -> JobOut:
     """One job: choices, figures, steps with what was found."""
-    return _job(kept.job(session, job), session, units)
+    return job_out(kept.job(session, job), session, units)
 
 
 @router.put("/{job}")
@@ -350,7 +113,10 @@ def put_job(job: Number, typed: JobTyped, session: ToWrite, units: InUnits = Uni
     wanted = typed.model_dump(mode="json", exclude={"version"})
     changed = wanted != {k: v for k, v in row.typed.items() if k != "version"}
     kept.change(session, row, wanted)
-    return _job(row, session, units, changed)
+    made = job_of(row, session)
+    chosen_bar(row, made, session)
+    chosen_donor(row, made, session)
+    return job_out(row, session, units, changed)
 
 
 class FoundIn(BaseModel):
@@ -360,8 +126,8 @@ class FoundIn(BaseModel):
 
 
 @router.put("/{job}/found")
-def put_found(job: Number, found: FoundIn, session: ToWrite, units: InUnits = Units.MM) -> JobOut:
-    """What was found at a step, and that it is done; later steps follow."""
+def put_found(job: Number, found: FoundIn, session: ToAdd, units: InUnits = Units.MM) -> JobOut:
+    """Add what was found at a step, and that it is done. Later steps follow; what stood there before is kept."""
     row = kept.job(session, job)
     step = _step(found.step, row, session)
     if found.figure.strip():
@@ -376,8 +142,8 @@ def put_found(job: Number, found: FoundIn, session: ToWrite, units: InUnits = Un
         and parse_length(figure, field="figure") != parse_length(figure, units.bare, "figure")
     ):
         figure = f"{figure} in"
-    kept.find(session, row, found.step, figure, found.done)
-    return _job(row, session, units, True)
+    kept.add_found(session, row, found.step, figure, found.done)
+    return job_out(row, session, units)
 
 
 def _step(code: str, row: JobRow, session: Session) -> Step:
@@ -398,14 +164,20 @@ def rack_job(job: Number, session: ToWrite, units: InUnits = Units.MM) -> JobOut
     """The wheel is made: into the rack with material, date and figures."""
     row = kept.job(session, job)
     made = job_of(row, session)
-    if not row.done:
-        shelf = next((m for m in machines.machines(session) if m.slug == row.machine), None)
-        figures = [f"{code} {one['figure']}" for code, one in row.found.items() if one.get("figure")]
-        note = f"made here {cut_there.now()[:10]} of {made.stuff}; {', '.join(figures)}".rstrip("; ")
-        kept.into_rack(session, row, shelf, made.how_many, str(made.stuff), note[:200])
-        kept.finish(session, row)
-        return _job(row, session, units, True)
-    return _job(row, session, units)
+    if row.done:
+        return job_out(row, session, units)
+    shelf = next((m for m in machines.machines(session) if m.slug == row.machine), None)
+    figures = [f"{code} {one.figure}" for code, one in kept.found(session, row.id).items() if one.figure]
+    note = f"made here {cut_there.now()[:10]} of {made.stuff}; {', '.join(figures)}".rstrip("; ")
+    # What it was cut from is looked up before it is gone.
+    with suppress(Refused):
+        if bar := chosen_bar(row, made, session):
+            sources.take_bar(session, bar.bar.record, bar.used)
+    with suppress(Refused):
+        if donor := chosen_donor(row, made, session):
+            sources.take_donor(session, donor.held.record)
+    kept.into_rack(session, row, shelf, made.how_many, str(made.stuff), note[:200])
+    return job_out(row, session, units, True)
 
 
 @router.get("/{job}/sheet.pdf", response_class=Response, responses=described("pdf"))
@@ -413,80 +185,12 @@ def get_job_sheet(job: Number, session: InSession, units: InUnits = Units.MM) ->
     """The job on a page of A4, step by step, with room for what is found."""
     row = kept.job(session, job)
     made = job_of(row, session)
-    told = divides(row, session, units).text
-    lines = [(s, words.text(s, made, told, units)) for s in steps(made)]
+    given = given_of(row, made, session, units)
+    lines = [(s, words.text(s, made, given, units)) for s in steps(made)]
     written = job_sheet_pdf(
         title(row, session), words.blank_lines(made, units), lines, made, words.SCHOOLS[made.school][0]
     )
     return attached(written, "pdf", f"job-{row.id}-{row.teeth}")
-
-
-def _job(row: JobRow, session: Session, units: Units, changed: bool = False) -> JobOut:
-    """`changed`: it is being changed, so that its version will be the next one."""
-    version = row.version + changed
-    made, told = job_of(row, session), divides(row, session, units)
-    proposed = _proposed(row, session)
-    every = [
-        SchoolOut(
-            school=s, name=name, text=text if s is not proposed else f"{text}: {words.WHY[s]}", proposed=s is proposed
-        )
-        for s, (name, text) in words.SCHOOLS.items()
-    ]
-    held = serving([stores.cutter(c) for c in stores.cutters(session)], made.family, row.teeth)
-    shown = [_shown(step, made, row, told.text, units) for step in steps(made)]
-    return JobOut(
-        **dict(_line(row, session)),
-        teeth=row.teeth,
-        machine=row.machine,
-        family=row.family_id,
-        typed=JobTyped.model_validate(row.typed | {"version": version}),
-        school=next(s for s in every if s.school is made.school),
-        schools=every,
-        materials=[MaterialOut(material=s, text=words.material(s), hazard=words.hazard(s)) for s in Stuff],
-        figures=[FactOut(label=label, text=text) for label, text in words.blank_lines(made, units)],
-        divides=told.text,
-        ways=_ways(row, session, units),
-        steps=shown,
-        side=_side(made, units),
-        cutter=wheel_words.held_text(held[0]) if held else "No cutter in the stores cuts this wheel.",
-        next_step=next((s.code for s in shown if not (s.found and s.found.done)), None),
-        version=version,
-    )
-
-
-def _ways(row: JobRow, session: Session, units: Units) -> list[WayOut]:
-    across = float(kept.family_of(row).module) * row.teeth
-    found = [
-        way_out(way, n, on, row.teeth, across, units)
-        for m in machines.machines(session) if m.head is not None
-        for on in [on_machine(m)] for n, way in enumerate(on.ways(row.teeth))
-    ]  # fmt: skip
-    return sorted(found, key=lambda w: (not w.goes_on, not w.exact, w.error_deg))
-
-
-def _shown(step: Step, made: Job, row: JobRow, told: str, units: Units) -> JobStepOut:
-    text, one = words.text(step, made, told, units), row.found.get(step.code)
-    found = None
-    if one is not None:
-        meaning = words.found_text(step, made, units)
-        found = FoundOut(figure=one["figure"], text=meaning, at=one["at"], done=one["done"])
-    return JobStepOut(
-        code=step.code, title=text.title, do=text.do, why=text.why, figure=text.figure, caution=text.caution,
-        asks=step.asks.value if step.asks else None, found=found,
-    )  # fmt: skip
-
-
-def _side(made: Job, units: Units) -> SideOut | None:
-    view = made.side
-    if view is None:
-        return None
-    texts = words.clearances(view, units)
-    return SideOut(
-        radius=view.radius, face=view.face, depth=view.depth, cutter=view.cutter, collar=view.collar,
-        jaw_gap=-view.jaw_face, jaw_radius=view.jaw_radius, past=view.past, axis=view.axis, nut=view.nut,
-        nut_radius=view.nut_radius, centre=view.centre, travel=view.travel, spacer=view.spacer, texts=texts,
-        fouls=[what for what, clear in view.clearances.items() if clear < 0],
-    )  # fmt: skip
 
 
 class LastGapOut(BaseModel):

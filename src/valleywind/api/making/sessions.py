@@ -16,7 +16,10 @@ from starlette.concurrency import run_in_threadpool
 
 from valleywind.api.access import InSession, Shop
 from valleywind.api.dividing.ways import PlateOut
-from valleywind.api.making.jobs import Number, divides, job_of, title
+from valleywind.api.making.choices import job_of
+from valleywind.api.making.dividing import divides
+from valleywind.api.making.jobs import Number
+from valleywind.api.making.shown import title
 from valleywind.api.parameters import InUnits
 from valleywind.api.problems import RESPONSES
 from valleywind.core.making.lost import find

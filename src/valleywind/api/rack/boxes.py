@@ -12,16 +12,14 @@ from valleywind.api.parameters import InUnits, Slug
 from valleywind.api.problems import RESPONSES
 from valleywind.api.rack.rack import RackDone, Typed, done
 from valleywind.api.versions import check_text
-from valleywind.core.lathe.uses import uses
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.cutters import range_of_eight, serving
-from valleywind.core.teeth.donors import Held, adapting, donors, from_bar, needed
-from valleywind.core.teeth.pile import Condition
+from valleywind.core.teeth.donors import adapting, needed
 from valleywind.core.teeth.pitch import FEWEST_TEETH, MOST_TEETH
 from valleywind.core.teeth.sets import Compared, compare
 from valleywind.core.trains.model import parse_stock, spell_stock
 from valleywind.core.units import parse_length
-from valleywind.shop import machines, photos, rack, stores
+from valleywind.shop import machines, photos, rack, sources, stores
 from valleywind.shop.models import MachineRow, WheelFamilyRow
 from valleywind.wording.numbers import Units
 from valleywind.wording.rack import stores as words
@@ -165,9 +163,9 @@ def get_sources(
     """How to come by a wheel: a larger one re-cut, a piece of bar, and the cutter for it."""
     row = _family(session, family)
     known = machines.family(row)
-    found = donors(teeth, known, _held(row, teeth))
+    found = sources.to_cut_down(row, teeth, sources.needed_by_charts(row))
     bars = {b.id: words.bar_text(b.diameter_mm, b.length_mm) for b in stores.bars(session)}
-    from_stock = from_bar(teeth, known, row.hub_mm, stores.known_bars(session), blanks)
+    from_stock = sources.bars_for(session, teeth, known, row.hub_mm, blanks)
     cutters = serving([stores.cutter(c) for c in stores.cutters(session)], known, teeth)
     diameter, length = needed(teeth, known, row.hub_mm, blanks)
     return SourcesOut(
@@ -182,30 +180,6 @@ def get_sources(
         bars_text=words.bar_needed(diameter, length, blanks, units, bool(from_stock)),
         cutter=words.cutter_for(cutters, known, teeth, range_of_eight(teeth)),
     )  # fmt: skip
-
-
-def _held(row: WheelFamilyRow, teeth: int) -> list[Held]:
-    """The wheels of the family as donors, with how the everyday charts of its lathes need each."""
-    needed: Counter[int] = Counter()
-    on: Counter[int] = Counter()
-    for machine in row.machines:
-        if machine.lathe is not None and machine.quadrant is not None and (stock := machines.stock(machine)):
-            needed += uses(machines.lathe(machine), stock)
-            set_up = machines.mounted(machine)
-            on += Counter(set_up.train.teeth if set_up else ())
-    whole: Counter[int] = Counter()
-    for wheel in row.wheels:
-        if Condition(wheel.condition).usable:
-            whole[wheel.teeth] += wheel.count
-    found = []
-    for wheel in row.wheels:
-        condition = Condition(wheel.condition)
-        # One that is on a machine is not at hand to be cut.
-        free = wheel.count if not condition.usable else min(wheel.count, whole[wheel.teeth] - on[wheel.teeth])
-        if free > 0 and wheel.teeth > teeth:
-            spare = not condition.usable or whole[wheel.teeth] > max(1, on[wheel.teeth])
-            found.append(Held(wheel.id, wheel.teeth, condition, spare, needed[wheel.teeth]))
-    return found
 
 
 @router.get("/bought/{family}")

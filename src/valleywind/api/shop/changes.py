@@ -7,7 +7,7 @@ from pydantic import BaseModel, Field
 
 from valleywind.api.access import InSession, ToWrite
 from valleywind.api.problems import RESPONSES
-from valleywind.shop import changes
+from valleywind.shop import changes, jobs
 from valleywind.shop.models import ChangeRow
 from valleywind.wording import changes as words
 
@@ -39,6 +39,7 @@ def undo_change(
 ) -> UndoneOut:
     """Take back one change; what others changed since then stays, and is told."""
     done = changes.undo(session, change)
+    jobs.note_all(session)
     return UndoneOut(
         text=words.change(done.change.code, done.change.about),
         left=[words.left(one.code, one.about) for one in done.left],

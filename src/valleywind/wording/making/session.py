@@ -76,11 +76,14 @@ def pass_text(cut: Cut, depths: list[float], units: Units) -> str:
     return f"pass {cut.number + 1} of {len(depths)}, {length(depths[cut.number], units, 2)} deep"
 
 
+def cut_text(cut: Cut, depths: int) -> str:
+    """`tooth 23, pass 2 of 3`, `tooth 1, marks`"""
+    return f"tooth {cut.tooth + 1}, {'marks' if cut.mark else f'pass {cut.number + 1} of {depths}'}"
+
+
 def happened(kind: Kind, about: Mapping[str, Any], cut: Cut | None, depths: int) -> str:
     """One recorded thing in a sentence; `cut`: what it was done with, where it was a cut."""
-    where = (
-        "" if cut is None else f"tooth {cut.tooth + 1}, {'marks' if cut.mark else f'pass {cut.number + 1} of {depths}'}"
-    )
+    where = "" if cut is None else cut_text(cut, depths)
     match kind:
         case Kind.DONE:
             return f"Cut: {where}."

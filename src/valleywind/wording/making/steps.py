@@ -144,13 +144,22 @@ def found_text(step: Step, job: Job, units: Units) -> str | None:
     return f"Large by {fine(value - step.high, units)}: take it off." if value > step.high else "Right."
 
 
-def text(step: Step, job: Job, divides: str, units: Units) -> StepText:
-    """One step; `divides`: how the work is divided, in words."""
-    title, do, why, caution = _texts(step.code, job, divides, units)
+@dataclass(frozen=True)
+class Given:
+    """What a job is told of beside its own figures. divides: how the work is divided; stock: what it is cut from, empty
+    where nothing is chosen."""
+
+    divides: str
+    stock: str = ""
+
+
+def text(step: Step, job: Job, given: Given, units: Units) -> StepText:
+    """One step in words."""
+    title, do, why, caution = _texts(step.code, job, given, units)
     return StepText(title, do, why, figure(step, job, units), caution)
 
 
-def _texts(code: str, job: Job, divides: str, units: Units) -> tuple[str, str, str, str | None]:
+def _texts(code: str, job: Job, given: Given, units: Units) -> tuple[str, str, str, str | None]:
     tip, bore = length(job.sizes.tip_diameter, units, 2), short_length(float(job.family.bore), units)
     face = short_length(job.face, units)
     bored = f"Drill and ream or bore to {bore}" if job.family.bore else "Drill and bore to the shaft"
@@ -160,14 +169,14 @@ def _texts(code: str, job: Job, divides: str, units: Units) -> tuple[str, str, s
         case "stock":
             return (
                 "Stock",
-                f"Saw or part off a piece over {tip} in diameter{many}. {material(job.stuff)}",
+                f"Saw or part off a piece over {tip} in diameter{many}. {_from(given)}{material(job.stuff)}",
                 "A light cut on face and rim at the first clamping leaves a true face to come back to.",
                 dust,
             )
         case "donor":
             return (
                 "Donor",
-                "Look the larger wheel over: bore and key whole, no crack, metal below its gaps.",
+                f"{_from(given)}Look the larger wheel over: bore and key whole, no crack, metal below its gaps.",
                 "Its bore and key are the new wheel’s.",
                 None,
             )
@@ -231,7 +240,7 @@ def _texts(code: str, job: Job, divides: str, units: Units) -> tuple[str, str, s
         case "disc":
             return (
                 "Disc",
-                f"Fix the printed disc to the lathe’s spindle, and a pointer to the bed. {divides}.",
+                f"Fix the printed disc to the lathe’s spindle, and a pointer to the bed. {given.divides}.",
                 "The larger the disc, the smaller the error.",
                 "Lathe’s drive isolated: it must not start.",
             )
@@ -259,7 +268,7 @@ def _texts(code: str, job: Job, divides: str, units: Units) -> tuple[str, str, s
         case "divide":
             return (
                 "Dividing",
-                f"{divides}. Go round once without cutting.",
+                f"{given.divides}. Go round once without cutting.",
                 "A wrong circle shows before it costs.",
                 None,
             )
@@ -331,6 +340,10 @@ def _texts(code: str, job: Job, divides: str, units: Units) -> tuple[str, str, s
             )
         case _:
             return "Into the rack", "Put it in the rack with its date and figures.", "It is counted from now on.", None
+
+
+def _from(given: Given) -> str:
+    return f"{given.stock} " if given.stock else ""
 
 
 def _centre(job: Job, units: Units) -> str:

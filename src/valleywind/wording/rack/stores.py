@@ -74,6 +74,16 @@ def bar_text(diameter: Fraction, long: Fraction) -> str:
     return f"∅ {size_text(diameter)} × {size_text(long)}"
 
 
+def piece_name(material: str, diameter: Fraction, long: Fraction, place: str) -> str:
+    """`cast iron, ∅ 130 mm × 80 mm, shelf`"""
+    return ", ".join(filter(None, [material, bar_text(diameter, long), place]))
+
+
+def wheel_name(teeth: int, condition: str, place: str) -> str:
+    """`80, chipped, peg board`"""
+    return ", ".join(filter(None, [str(teeth), "" if condition == Condition.GOOD else condition, place]))
+
+
 def wheels_text(counts: Mapping[int, int]) -> str:
     """`24 28 2 × 40`."""
     return "  ".join(f"{n} × {teeth}" if n > 1 else str(teeth) for teeth, n in counts.items())

@@ -1,0 +1,146 @@
+"""What is chosen and typed of a job, and the job as the core knows it."""
+
+from dataclasses import replace
+from fractions import Fraction
+from typing import Annotated
+
+from pydantic import BaseModel, Field
+from sqlalchemy.orm import Session
+
+from valleywind.api.versions import Version
+from valleywind.core.dividing.plan import Kind as WayKind
+from valleywind.core.making.job import MOST_ALIKE, Job, Means, School, propose
+from valleywind.core.making.materials import Stuff
+from valleywind.core.making.passes import read_passes
+from valleywind.core.making.session import CutOrder
+from valleywind.core.refusal import Refused
+from valleywind.core.teeth.cutters import serving
+from valleywind.core.teeth.donors import Donor, FromBar
+from valleywind.core.units import parse_length, parse_whole
+from valleywind.shop import jobs as kept
+from valleywind.shop import machines, rack, sources, stores
+from valleywind.shop.models import JobRow, WheelFamilyRow
+
+Typed = Annotated[str, Field(max_length=60)]
+_RecordNumber = Annotated[int, Field(ge=1, le=2**53)]
+
+
+class JobTyped(BaseModel):
+    """What is chosen and typed; empty where it is as usual or not said."""
+
+    material: Stuff = Stuff.CAST_IRON
+    school: School | None = Field(None, description="How the blank is held; null for what is proposed")
+    how_many: Typed = "1"
+    bar: _RecordNumber | None = Field(None, description="The piece of bar that it is cut from; null for another")
+    donor: _RecordNumber | None = Field(None, description="The wheel that is cut down; null for another")
+    way: WayKind | None = Field(None, description="How it is divided; null for the best of what there is")
+    head: Typed = Field("", description="Slug of the machine that divides; empty for the best")
+    number: int = Field(0, ge=0, le=200, description="Place of the way among those of its machine")
+    template: Typed = Field("", description="Teeth of the wheel that divides as its own plate")
+    cutter: Typed = Field("", description="Diameter of the cutter", examples=["63 mm"])
+    collar: Typed = Field("", description="Diameter of the arbor's collar beside it")
+    jaw_gap: Typed = Field("", description="From the blank to the jaws, the block or the head's nose")
+    jaw_radius: Typed = Field("", description="How far these reach from the axis")
+    nut: Typed = Field("", description="How far the nut or screw before the blank stands out; empty for none")
+    nut_across: Typed = Field("", description="How wide it is, over its corners")
+    centre: Typed = Field("", description="Height of the work's axis over the table")
+    passes: Typed = Field("", description="Depths from touching, empty as usual", examples=["2.7 4.1 4.57"])
+    marks: bool = Field(True, description="Marks once round before any depth")
+    order: CutOrder = CutOrder.ROUND_BY_ROUND
+    note: Annotated[str, Field(max_length=300)] = ""
+    version: Version = None
+
+
+def family_row(row: JobRow, session: Session) -> WheelFamilyRow | None:
+    """The family of the rack that the wheel is for; None where it is for none, or that is gone."""
+    return next((f for f in rack.families(session) if f.id == row.family_id), None)
+
+
+def job_of(row: JobRow, session: Session) -> Job:
+    """The job as the core knows it. Raises Refused at the field."""
+    typed, family = JobTyped.model_validate(row.typed), kept.family_of(row)
+    held = serving([stores.cutter(c) for c in stores.cutters(session)], family, row.teeth)
+    lathe = next((m.lathe for m in machines.machines(session) if m.slug == row.machine), None)
+    job = Job(
+        teeth=row.teeth,
+        family=family,
+        stuff=typed.material,
+        school=typed.school or proposed(row, session),
+        how_many=parse_whole(typed.how_many or "1", "how_many", 1, MOST_ALIKE, "blanks|wheels"),
+        cutter=_mm(typed.cutter, "cutter"),
+        collar=_mm(typed.collar, "collar"),
+        jaw_gap=_mm(typed.jaw_gap, "jaw_gap", zero=True),
+        jaw_radius=_mm(typed.jaw_radius, "jaw_radius"),
+        marks=typed.marks,
+        order=typed.order,
+        engraved=float(held[0].depth) if held and held[0].depth else None,
+        screw_lead=float(lathe.screw_lead_mm) if lathe is not None else None,
+        found={code: float(parse_length(one.figure, field="figure").mm)
+               for code, one in kept.found(session, row.id).items() if one.figure},
+        nut=_mm(typed.nut, "nut"),
+        nut_across=_mm(typed.nut_across, "nut_across"),
+        centre=_mm(typed.centre, "centre"),
+    )  # fmt: skip
+    if (job.nut is None) != (job.nut_across is None):
+        raise Refused("nut_in_part", "nut" if job.nut is None else "nut_across", "")
+    return replace(job, depths=read_passes(typed.passes, job.plunge.depth)) if typed.passes.strip() else job
+
+
+def _mm(text: str, field: str, zero: bool = False) -> float | None:
+    if not text.strip():
+        return None
+    mm = parse_length(text, field=field).mm
+    if mm < 0 or (mm == 0 and not zero):
+        raise Refused("not_positive", field, text)
+    return float(mm)
+
+
+def proposed(row: JobRow, session: Session) -> School:
+    """How the blank is best held with what the shop has."""
+    every, family = machines.machines(session), family_row(row, session)
+    alike = family.wheels if family else []
+    means = Means(
+        head=any(m.head is not None and m.kind != "rotary table" for m in every),
+        table=any(m.kind == "rotary table" for m in every),
+        copy=any(w.teeth == row.teeth and w.count for w in alike),
+        donor=any(d.held.spare for d in donors_for(row, session)),
+    )
+    return propose(row.teeth, kept.family_of(row), means)
+
+
+def donors_for(row: JobRow, session: Session) -> list[Donor]:
+    """The wheels of the rack that can be cut down to this one."""
+    family = family_row(row, session)
+    return sources.to_cut_down(family, row.teeth) if family else []
+
+
+def bars_for(row: JobRow, job: Job, session: Session) -> list[FromBar]:
+    """The pieces of bar that give the blanks of a job."""
+    family = family_row(row, session)
+    wide = replace(job.family, face=Fraction(job.face))
+    hub = family.hub_mm if family else Fraction(0)
+    return sources.bars_for(session, row.teeth, wide, hub, job.how_many, str(job.stuff))
+
+
+def chosen_bar(row: JobRow, job: Job, session: Session) -> FromBar | None:
+    """The piece of bar that the wheel is cut from. Raises Refused `bar_too_small` (bar) where it does not give that, or
+    is gone."""
+    number = JobTyped.model_validate(row.typed).bar
+    if number is None or job.school is School.DONOR:
+        return None
+    found = next((f for f in bars_for(row, job, session) if f.bar.record == number), None)
+    if found is None:
+        raise Refused("bar_too_small", "bar", number, blanks=job.how_many)
+    return found
+
+
+def chosen_donor(row: JobRow, job: Job, session: Session) -> Donor | None:
+    """The wheel that is cut down. Raises Refused `cannot_be_cut_down` (donor) where it is too small, on a machine, or
+    gone."""
+    number = JobTyped.model_validate(row.typed).donor
+    if number is None or job.school is not School.DONOR:
+        return None
+    found = next((d for d in donors_for(row, session) if d.held.record == number), None)
+    if found is None:
+        raise Refused("cannot_be_cut_down", "donor", number, teeth=row.teeth)
+    return found

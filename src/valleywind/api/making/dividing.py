@@ -1,0 +1,78 @@
+"""How a job is divided: by a head of the shop, a wheel as its own plate, or a printed disc."""
+
+from dataclasses import dataclass
+from fractions import Fraction
+
+from sqlalchemy.orm import Session
+
+from valleywind.api.dividing.ways import WayOut, on_machine, way_out
+from valleywind.api.making.choices import JobTyped
+from valleywind.core.dividing.plan import Kind as WayKind
+from valleywind.core.dividing.plan import Way
+from valleywind.core.making.places import Places, on_a_disc, on_a_wheel, places
+from valleywind.core.refusal import Refused
+from valleywind.core.units import parse_whole
+from valleywind.shop import jobs as kept
+from valleywind.shop import machines
+from valleywind.shop.models import JobRow, MachineRow
+from valleywind.wording import dividing as words
+from valleywind.wording.numbers import Units
+
+
+@dataclass(frozen=True)
+class Divides:
+    """How a job is divided. places: of every tooth; text: in words; slug: of the machine, empty for none; way: as the
+    Dividing station tells it, None where no head divides; ratio, circles: of the head, for what a slip leaves."""
+
+    places: Places
+    text: str
+    slug: str = ""
+    way: WayOut | None = None
+    ratio: Fraction | None = None
+    circles: tuple[int, ...] = ()
+
+
+def divides(row: JobRow, session: Session, units: Units) -> Divides:
+    """How the job is divided. Raises Refused `no_such_way`, `divides_another`, `no_such_machine`."""
+    typed = JobTyped.model_validate(row.typed)
+    if typed.way is WayKind.WHEEL:
+        teeth = parse_whole(typed.template, "template", row.teeth, 1000, "teeth")
+        return Divides(on_a_wheel(teeth, row.teeth), f"the {teeth} as its own plate")
+    if typed.head and typed.way is not WayKind.DISC:
+        machine = machines.machine(session, typed.head)
+        if typed.number >= len(on_machine(machine).ways(row.teeth)):
+            raise Refused("no_such_way", "number", typed.number)
+        return _by_head(row, machine, typed.number, units)
+    every = [] if typed.way is WayKind.DISC else _ways(row, session)
+    if not every:
+        return Divides(on_a_disc(row.teeth), f"printed disc of {row.teeth} marks")
+    best = min(every, key=lambda found: found[1].merit)
+    return _by_head(row, best[0], best[2], units)
+
+
+def _ways(row: JobRow, session: Session) -> list[tuple[MachineRow, Way, int]]:
+    """Every way of every head, with its place among those of its head."""
+    return [
+        (machine, way, n)
+        for machine in machines.machines(session) if machine.head is not None
+        for n, way in enumerate(on_machine(machine).ways(row.teeth))
+    ]  # fmt: skip
+
+
+def _by_head(row: JobRow, machine: MachineRow, number: int, units: Units) -> Divides:
+    on = on_machine(machine)
+    way = on.ways(row.teeth)[number]
+    return Divides(
+        places(way.settings[0], on.head.ratio, row.teeth), f"{words.way_text(way)}, on {machine.name}", machine.slug,
+        way_out(way, number, on, row.teeth, _across(row), units), on.head.ratio, on.head.circles,
+    )  # fmt: skip
+
+
+def _across(row: JobRow) -> float:
+    return float(kept.family_of(row).module) * row.teeth
+
+
+def ways_out(row: JobRow, session: Session, units: Units) -> list[WayOut]:
+    """Every way of every head, the best first."""
+    every = sorted(_ways(row, session), key=lambda found: found[1].merit)
+    return [way_out(way, n, on_machine(machine), row.teeth, _across(row), units) for machine, way, n in every]

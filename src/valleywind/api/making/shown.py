@@ -1,0 +1,248 @@
+"""A job as the screen shows it."""
+
+from typing import Literal
+
+from pydantic import BaseModel, Field
+from sqlalchemy.orm import Session
+
+from valleywind.api.dividing.ways import WayOut
+from valleywind.api.making.choices import (
+    JobTyped,
+    bars_for,
+    chosen_bar,
+    chosen_donor,
+    donors_for,
+    job_of,
+    proposed,
+)
+from valleywind.api.making.dividing import divides, ways_out
+from valleywind.api.told import FactOut
+from valleywind.core.making.job import Job, School, Step, steps
+from valleywind.core.making.materials import Stuff
+from valleywind.core.refusal import Refused
+from valleywind.core.teeth.cutters import serving
+from valleywind.shop import cutting as cut_there
+from valleywind.shop import jobs as kept
+from valleywind.shop import machines, rack, stores
+from valleywind.shop.jobs import Found
+from valleywind.shop.models import JobRow
+from valleywind.wording import refusals
+from valleywind.wording import wheels as wheel_words
+from valleywind.wording.making import steps as words
+from valleywind.wording.numbers import Units
+from valleywind.wording.rack import stores as store_words
+
+
+class SchoolOut(BaseModel):
+    school: School
+    name: str
+    text: str
+    proposed: bool
+
+
+class MaterialOut(BaseModel):
+    material: Stuff
+    text: str
+    hazard: str | None
+
+
+class PieceOut(BaseModel):
+    """A piece of bar or a larger wheel that the wheel can be cut from."""
+
+    record: int
+    name: str
+    text: str
+
+
+class EarlierOut(BaseModel):
+    figure: str
+    at: str
+
+
+class FoundOut(BaseModel):
+    figure: str = Field(description="As typed")
+    text: str | None = Field(description="What it means, and what it changes")
+    at: str
+    done: bool
+    earlier: list[EarlierOut] = Field(description="What stood there before, the newest first")
+
+
+class JobStepOut(BaseModel):
+    code: str
+    title: str
+    do: str = Field(description="`**` stands round what is to be set strongly")
+    why: str
+    figure: str = Field(description="What to hit; empty for none")
+    caution: str | None
+    asks: Literal["diameter", "width", "runout", "span"] | None
+    found: FoundOut | None
+
+
+class SideOut(BaseModel):
+    """Blank, cutter and what is beside them from the side, mm; the blank's far face at 0, the work's axis at 0."""
+
+    radius: float
+    face: float
+    depth: float
+    cutter: float
+    collar: float
+    jaw_gap: float
+    jaw_radius: float
+    past: float
+    axis: float
+    nut: float = Field(description="How far the nut stands out before the near face, 0 without one")
+    nut_radius: float
+    centre: float | None = Field(description="The work's axis over the table")
+    travel: float
+    fouls: list[str] = Field(description="Which of jaws, collar, nut and table", examples=[["jaws"]])
+    spacer: float
+    texts: dict[str, str] = Field(description="Each clearance in the reader's units")
+
+
+class JobLine(BaseModel):
+    """A job as the list shows it."""
+
+    id: int
+    title: str = Field(examples=["A 57 for Plover"])
+    state: str = Field(examples=["tooth 23 of 57"])
+    begun: str
+    done: str
+    cutting: bool = Field(description="Its session is begun")
+
+
+class JobOut(JobLine):
+    teeth: int
+    machine: str
+    family: int | None
+    typed: JobTyped
+    school: SchoolOut
+    schools: list[SchoolOut]
+    materials: list[MaterialOut]
+    figures: list[FactOut]
+    divides: str = Field(description="How it is divided", examples=["1 turn and 1 space on the 19, on Heron"])
+    ways: list[WayOut]
+    steps: list[JobStepOut]
+    side: SideOut | None
+    bars: list[PieceOut] = Field(description="Pieces that give the blanks, those of the material first")
+    donors: list[PieceOut] = Field(description="Wheels that can be cut down to it, those that are missed least first")
+    cutter: str = Field(description="The held cutter that serves, or that there is none")
+    next_step: str | None = Field(description="Code of the first step that is not done")
+    version: int
+
+
+def title(row: JobRow, session: Session) -> str:
+    machine = next((m.name for m in machines.machines(session) if m.slug == row.machine), "")
+    return wheel_words.title(row.teeth, kept.family_of(row), machine)
+
+
+def line_of(row: JobRow, session: Session) -> JobLine:
+    cutting = cut_there.cutting_of(session, row.id)
+    if row.done:
+        state = "in the rack"
+    elif cutting is None:
+        state = f"{sum(one.done for one in kept.found(session, row.id).values())} steps done"
+    else:
+        stands = cut_there.standing(session, cutting)
+        tooth = stands.work.cut(min(stands.state.at, stands.work.cuts - 1)).tooth
+        state = "every gap is cut" if stands.finished else f"at tooth {tooth + 1} of {stands.work.divisions}"
+    return JobLine(
+        id=row.id, title=title(row, session), state=state, begun=row.begun, done=row.done, cutting=cutting is not None
+    )
+
+
+def job_out(row: JobRow, session: Session, units: Units, changed: bool = False) -> JobOut:
+    """`changed`: it is being changed, so that its version will be the next one."""
+    version = row.version + changed
+    made, found = job_of(row, session), kept.found(session, row.id)
+    best = proposed(row, session)
+    every = [
+        SchoolOut(school=s, name=name, text=f"{text}: {words.WHY[s]}" if s is best else text, proposed=s is best)
+        for s, (name, text) in words.SCHOOLS.items()
+    ]
+    held = serving([stores.cutter(c) for c in stores.cutters(session)], made.family, row.teeth)
+    given = given_of(row, made, session, units)
+    shown = [_step(step, made, found.get(step.code), given, units) for step in steps(made)]
+    return JobOut(
+        **dict(line_of(row, session)),
+        teeth=row.teeth,
+        machine=row.machine,
+        family=row.family_id,
+        typed=JobTyped.model_validate(row.typed | {"version": version}),
+        school=next(s for s in every if s.school is made.school),
+        schools=every,
+        materials=[MaterialOut(material=s, text=words.material(s), hazard=words.hazard(s)) for s in Stuff],
+        figures=[FactOut(label=label, text=text) for label, text in words.blank_lines(made, units)],
+        divides=given.divides,
+        ways=ways_out(row, session, units),
+        steps=shown,
+        side=_side(made, units),
+        bars=[
+            PieceOut(record=f.bar.record, name=bar_name(f.bar.record, session),
+                     text=store_words.from_bar_text(f, units))
+            for f in bars_for(row, made, session)
+        ],
+        donors=[
+            PieceOut(record=d.held.record, name=donor_name(d.held.record, session),
+                     text=store_words.donor_text(d, units))
+            for d in donors_for(row, session)
+        ],
+        cutter=wheel_words.held_text(held[0]) if held else "No cutter in the stores cuts this wheel.",
+        next_step=next((s.code for s in shown if not (s.found and s.found.done)), None),
+        version=version,
+    )  # fmt: skip
+
+
+def given_of(row: JobRow, made: Job, session: Session, units: Units) -> words.Given:
+    """What the steps tell that is not of the job itself. Raises Refused as `divides` does."""
+    return words.Given(divides(row, session, units).text, "" if row.done else _stock(row, made, session, units))
+
+
+def _stock(row: JobRow, made: Job, session: Session, units: Units) -> str:
+    """What was chosen to cut it from; empty where nothing was."""
+    try:
+        if bar := chosen_bar(row, made, session):
+            return f"**{bar_name(bar.bar.record, session)}**: {store_words.from_bar_text(bar, units)}."
+        if donor := chosen_donor(row, made, session):
+            return f"**{donor_name(donor.held.record, session)}**: {store_words.donor_text(donor, units)}"
+    except Refused as refused:
+        said = refusals.say(refused)
+        return f"{said.says} {said.would_do}"
+    return ""
+
+
+def bar_name(number: int, session: Session) -> str:
+    """Of a piece of bar: material, size, where it lies."""
+    row = stores.bar_row(session, number)
+    return store_words.piece_name(row.material, row.diameter_mm, row.length_mm, row.place)
+
+
+def donor_name(number: int, session: Session) -> str:
+    """Of a wheel in the rack: count, condition, where it lies."""
+    row = rack.wheel(session, number)
+    return store_words.wheel_name(row.teeth, row.condition, row.machine.name if row.machine else row.place)
+
+
+def _step(step: Step, made: Job, one: Found | None, given: words.Given, units: Units) -> JobStepOut:
+    text, found = words.text(step, made, given, units), None
+    if one is not None:
+        found = FoundOut(
+            figure=one.figure, text=words.found_text(step, made, units), at=one.at, done=one.done,
+            earlier=[EarlierOut(figure=figure, at=at) for figure, at in one.earlier],
+        )  # fmt: skip
+    return JobStepOut(
+        code=step.code, title=text.title, do=text.do, why=text.why, figure=text.figure, caution=text.caution,
+        asks=step.asks.value if step.asks else None, found=found,
+    )  # fmt: skip
+
+
+def _side(made: Job, units: Units) -> SideOut | None:
+    view = made.side
+    if view is None:
+        return None
+    texts = words.clearances(view, units)
+    return SideOut(
+        radius=view.radius, face=view.face, depth=view.depth, cutter=view.cutter, collar=view.collar,
+        jaw_gap=-view.jaw_face, jaw_radius=view.jaw_radius, past=view.past, axis=view.axis, nut=view.nut,
+        nut_radius=view.nut_radius, centre=view.centre, travel=view.travel, spacer=view.spacer, texts=texts,
+        fouls=[what for what, clear in view.clearances.items() if clear < 0],
+    )  # fmt: skip

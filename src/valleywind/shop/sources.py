@@ -1,0 +1,72 @@
+"""Where a missing wheel is cut from: larger wheels that can be had for it, pieces of bar, and taking them."""
+
+from collections import Counter
+from collections.abc import Mapping
+from fractions import Fraction
+
+from sqlalchemy.orm import Session
+
+from valleywind.core.lathe.uses import uses
+from valleywind.core.teeth.donors import Donor, FromBar, Held, donors, from_bar
+from valleywind.core.teeth.pile import Condition
+from valleywind.core.teeth.pitch import WheelFamily
+from valleywind.shop import machines, rack, stores
+from valleywind.shop.models import WheelFamilyRow
+
+
+def needed_by_charts(row: WheelFamilyRow) -> Counter[int]:
+    """How many trains of the everyday charts of the family's lathes have each wheel."""
+    needed: Counter[int] = Counter()
+    for machine in row.machines:
+        if machine.lathe is not None and machine.quadrant is not None and (stock := machines.stock(machine)):
+            needed += uses(machines.lathe(machine), stock)
+    return needed
+
+
+def to_cut_down(row: WheelFamilyRow, teeth: int, needed: Mapping[int, int] | None = None) -> list[Donor]:
+    """Wheels of the family from which one of this count can be cut, those that are missed least first; `needed`: by
+    how many trains each is missed."""
+    on: Counter[int] = Counter()
+    for machine in row.machines:
+        if machine.lathe is not None and machine.quadrant is not None and machines.stock(machine):
+            set_up = machines.mounted(machine)
+            on += Counter(set_up.train.teeth if set_up else ())
+    whole: Counter[int] = Counter()
+    for wheel in row.wheels:
+        if Condition(wheel.condition).usable:
+            whole[wheel.teeth] += wheel.count
+    found = []
+    for wheel in row.wheels:
+        condition = Condition(wheel.condition)
+        # One that is on a machine is not at hand to be cut.
+        free = wheel.count if not condition.usable else min(wheel.count, whole[wheel.teeth] - on[wheel.teeth])
+        if free > 0 and wheel.teeth > teeth:
+            spare = not condition.usable or whole[wheel.teeth] > max(1, on[wheel.teeth])
+            found.append(Held(wheel.id, wheel.teeth, condition, spare, (needed or {}).get(wheel.teeth, 0)))
+    return donors(teeth, machines.family(row), found)
+
+
+def bars_for(
+    session: Session, teeth: int, family: WheelFamily, hub: Fraction, blanks: int, material: str = ""
+) -> list[FromBar]:
+    """The pieces of bar that give so many blanks: those of the material first, then those of least waste."""
+    found = from_bar(teeth, family, hub, stores.known_bars(session), blanks)
+    return sorted(found, key=lambda f: material.lower() not in f.bar.material.lower())
+
+
+def take_bar(session: Session, number: int, used: float) -> None:
+    """So much less of a piece of bar, mm; gone where nothing is left."""
+    row = stores.bar_row(session, number)
+    row.length_mm = max(Fraction(0), row.length_mm - Fraction(used).limit_denominator(1000))
+    if not row.length_mm:
+        session.delete(row)
+    session.flush()
+
+
+def take_donor(session: Session, number: int) -> None:
+    """One wheel less: it was cut down to another."""
+    row = rack.wheel(session, number)
+    row.count -= 1
+    if not row.count:
+        session.delete(row)
+    session.flush()
