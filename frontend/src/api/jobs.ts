@@ -28,8 +28,8 @@ export function useJob(job: number, units: Units) {
 
 export function useAddJob(units: Units) {
   return useMutation({
-    mutationFn: (ask: string) =>
-      answered(api.POST("/api/jobs", { body: { ask }, params: { query: { units } } })),
+    mutationFn: (wanted: { ask: string; family: number | null }) =>
+      answered(api.POST("/api/jobs", { body: wanted, params: { query: { units } } })),
   });
 }
 
@@ -59,6 +59,19 @@ export function useFound(job: number, units: Units) {
         }),
       ),
   });
+}
+
+/** Everything that happened with a job, the newest first. */
+export function useJobLog(job: number, units: Units) {
+  return useQuery({
+    queryKey: ["jobs", job, "log", units],
+    queryFn: () =>
+      answered(api.GET("/api/jobs/{job}/log", { params: { path: { job }, query: { units } } })),
+  });
+}
+
+export function jobLogAddress(job: number, units: Units): string {
+  return `/api/jobs/${job}/log.csv?${new URLSearchParams({ units })}`;
 }
 
 export function useDeleteJob(job: number) {

@@ -11,6 +11,7 @@ import { Disclosure } from "../../kit/Disclosure";
 import { TextField } from "../../kit/TextField";
 import { Working } from "../../kit/Working";
 import { CountShape, CountSign } from "../../planning/CountSign";
+import { WorthList } from "../../planning/WorthList";
 
 type Standing = HobChartRow["standing"];
 
@@ -75,7 +76,7 @@ export default function HobChartStation() {
               CSV
             </a>
           </div>
-          <Worth machine={machine} first={first} last={last} />
+          <Worth machine={machine} name={name} first={first} last={last} />
         </section>
         <section aria-label="Counts" className="min-h-0 overflow-y-auto p-4">
           {chart.error && <Failed error={chart.error} retry={chart.retry} />}
@@ -225,24 +226,21 @@ function Picture({
   );
 }
 
-function Worth({ machine, first, last }: { machine: string; first: number; last: number }) {
+function Worth({
+  machine,
+  name,
+  first,
+  last,
+}: {
+  machine: string;
+  name: string;
+  first: number;
+  last: number;
+}) {
   const worth = useHobWorth(machine, first, last);
   return (
     <Disclosure title="Which wheel is worth making" className="mt-3" open>
-      {worth.error && <Failed error={worth.error} retry={() => void worth.refetch()} />}
-      {worth.isPending && <Working text="Looking at every wheel …" />}
-      {worth.data && (
-        <>
-          <p className="text-[15px] font-bold">{worth.data.head}</p>
-          <ul className="mt-1 text-[15px]">
-            {worth.data.wheels.map(({ teeth, text }) => (
-              <li key={teeth} className="border-t border-line py-1.5">
-                {text}
-              </li>
-            ))}
-          </ul>
-        </>
-      )}
+      <WorthList worth={worth} machine={name} />
     </Disclosure>
   );
 }

@@ -64,6 +64,25 @@ export function Choices({ job }: { job: Job }) {
         change={(next) => change({ school: (next || null) as JobTyped["school"] })}
       />
       {school && <p className="text-[14px] text-soft">{school.text}.</p>}
+      {school?.school === "donor"
+        ? job.donors.length > 0 && (
+            <Piece
+              label="Cut down from"
+              pieces={job.donors}
+              value={typed.donor ?? null}
+              change={(donor) => change({ donor })}
+              problem={wrong("donor")}
+            />
+          )
+        : job.bars.length > 0 && (
+            <Piece
+              label="From bar"
+              pieces={job.bars}
+              value={typed.bar ?? null}
+              change={(bar) => change({ bar })}
+              problem={wrong("bar")}
+            />
+          )}
       <Choice
         label="Divided"
         value={typed.way || typed.head ? way : ""}
@@ -126,12 +145,52 @@ export function Choices({ job }: { job: Job }) {
       <Button look="main" type="submit" disabled={!changed || put.isPending}>
         Save
       </Button>
-      {put.error && !NAMES.some(wrong) && !wrong("number") && (
+      {put.error && ![...NAMES, "number", "bar", "donor"].some(wrong) && (
         <p role="alert" className="text-oxide">
           {put.error.message}
         </p>
       )}
     </form>
+  );
+}
+
+/** A piece of what the shop holds, or another one. */
+function Piece({
+  label,
+  pieces,
+  value,
+  change,
+  problem,
+}: {
+  label: string;
+  pieces: { record: number; name: string; text: string }[];
+  value: number | null;
+  change: (record: number | null) => void;
+  problem: string | undefined;
+}) {
+  const chosen = pieces.find((p) => p.record === value);
+  return (
+    <>
+      <Choice
+        label={label}
+        value={value === null ? "" : String(value)}
+        options={[
+          ["", "another piece"],
+          ...pieces.map((p): [string, string] => [String(p.record), p.name]),
+          // What was chosen and cannot be had any more stays in the field.
+          ...(value !== null && !chosen
+            ? [[String(value), "one that is gone"] as [string, string]]
+            : []),
+        ]}
+        change={(next) => change(next ? Number(next) : null)}
+      />
+      {chosen && <p className="text-[14px] text-soft">{chosen.text}</p>}
+      {problem && (
+        <p role="alert" className="text-oxide">
+          {problem}
+        </p>
+      )}
+    </>
   );
 }
 

@@ -4,6 +4,7 @@ import { Link, useNavigate, useParams } from "react-router";
 import { refusedAt } from "../../api/client";
 import {
   type Job,
+  jobLogAddress,
   jobSheetAddress,
   type JobStep,
   type Side,
@@ -11,6 +12,7 @@ import {
   useDeleteJob,
   useFound,
   useJob,
+  useJobLog,
   useRackJob,
 } from "../../api/jobs";
 import { Failed } from "../../app/Notice";
@@ -130,6 +132,7 @@ function Shown({ job }: { job: Job }) {
               <SourcesPanel family={job.family} teeth={job.teeth} />
             </Disclosure>
           )}
+          <Log job={job.id} />
           <DevicesPanel job={job.id} cutting={false} />
           <div className="mt-4 flex flex-wrap gap-2">
             <Button onClick={() => window.print()}>Print</Button>
@@ -155,6 +158,40 @@ function Shown({ job }: { job: Job }) {
         </section>
       </div>
       <PrintedJob job={job} />
+    </>
+  );
+}
+
+/** Everything that happened, asked for when it is opened. */
+function Log({ job }: { job: number }) {
+  return (
+    <Disclosure title="Log" className="mt-2">
+      <LogLines job={job} />
+    </Disclosure>
+  );
+}
+
+function LogLines({ job }: { job: number }) {
+  const { units } = usePreferences();
+  const log = useJobLog(job, units);
+  return (
+    <>
+      {log.error && <Failed error={log.error} retry={() => void log.refetch()} />}
+      <a className={`${buttonLook()} mb-2`} href={jobLogAddress(job, units)} download>
+        Log as CSV
+      </a>
+      <ol className="text-[14px]">
+        {log.data?.map((line, n) => (
+          <li key={n} className="border-t border-line py-1">
+            <span className="text-soft">
+              {new Date(line.at).toLocaleString()}
+              {line.until !== line.at && ` to ${new Date(line.until).toLocaleTimeString()}`}
+              {line.by && line.by !== "screen" && `, ${line.by}`}
+            </span>
+            <span className="block">{line.text}</span>
+          </li>
+        ))}
+      </ol>
     </>
   );
 }
@@ -276,6 +313,14 @@ function Step({
         {found.error && !wrong("figure") && <Failed error={found.error} />}
         {done && step.found && (
           <p className="text-[14px] text-soft">done {new Date(step.found.at).toLocaleString()}</p>
+        )}
+        {step.found && step.found.earlier.length > 0 && (
+          <p className="text-[14px] text-soft">
+            before:{" "}
+            {step.found.earlier
+              .map(({ figure, at }) => `${figure} (${new Date(at).toLocaleTimeString()})`)
+              .join(", ")}
+          </p>
         )}
         {children}
       </div>

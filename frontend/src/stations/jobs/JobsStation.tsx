@@ -28,9 +28,9 @@ export default function JobsStation() {
           className="mt-3 flex items-end gap-2 border border-line bg-paper p-4 phone:flex-col phone:items-stretch"
           onSubmit={(event) => {
             event.preventDefault();
-            add.mutate(ask || asked, {
-              onSuccess: ({ id }) => void navigate(`/jobs/${id}`),
-            });
+            // The family goes with the ask it came with.
+            const family = ask === asked ? Number(search.get("family")) || null : null;
+            add.mutate({ ask, family }, { onSuccess: ({ id }) => void navigate(`/jobs/${id}`) });
           }}
         >
           <TextField
@@ -43,7 +43,7 @@ export default function JobsStation() {
             example="make 57 for Plover"
             problem={wrong("ask")}
           />
-          <Button look="main" type="submit" disabled={!(ask || asked).trim()}>
+          <Button look="main" type="submit" disabled={!ask.trim()}>
             Add the job
           </Button>
         </form>

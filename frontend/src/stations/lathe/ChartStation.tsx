@@ -21,6 +21,7 @@ import { Strong } from "../../kit/Strong";
 import { Checkbox } from "../../kit/Checkbox";
 import { Working } from "../../kit/Working";
 import { WorthMaking } from "./WorthMaking";
+import { MakeLink } from "../../planning/MakeLink";
 
 const FIRST: Record<"threads" | "feeds", List[]> = {
   threads: ["metric", "per_inch"],
@@ -166,7 +167,7 @@ export default function ChartStation() {
               take={take}
             />
           </div>
-          {shown.length > 0 && <Table lanes={lanes} machine={machine} feeds={feeds} />}
+          {shown.length > 0 && <Table lanes={lanes} machine={machine} name={name} feeds={feeds} />}
           {done && chart.rows.length > 0 && shown.length === 0 && (
             <p className="mt-3">Nothing of what is ticked under “Show”.</p>
           )}
@@ -200,7 +201,17 @@ interface Lane {
   rows: ChartRow[];
 }
 
-function Table({ lanes, machine, feeds }: { lanes: Lane[]; machine: string; feeds: boolean }) {
+function Table({
+  lanes,
+  machine,
+  name,
+  feeds,
+}: {
+  lanes: Lane[];
+  machine: string;
+  name: string;
+  feeds: boolean;
+}) {
   return (
     <table className="mt-4 w-full border-collapse text-left text-[15px]">
       <thead>
@@ -247,7 +258,10 @@ function Table({ lanes, machine, feeds }: { lanes: Lane[]; machine: string; feed
                   </span>
                 </td>
                 <td className="text-[14px] text-soft">
-                  {row.standing === "exact" ? "" : row.note}
+                  {row.standing === "exact" ? "" : row.note}{" "}
+                  {row.new !== null && (
+                    <MakeLink teeth={row.new} machine={name} text={`Make the ${row.new}`} quiet />
+                  )}
                 </td>
               </tr>
             ))}

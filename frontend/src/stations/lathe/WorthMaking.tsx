@@ -1,5 +1,4 @@
 import { useState } from "react";
-import { Link } from "react-router";
 
 import { Refusal, refusedAt } from "../../api/client";
 import {
@@ -11,13 +10,14 @@ import {
   useWorth,
 } from "../../api/questions";
 import { usePreferences } from "../../app/preferences";
-import { Button, buttonLook } from "../../kit/Button";
+import { Button } from "../../kit/Button";
 import { Choice } from "../../kit/Form";
 import { Failed } from "../../app/Notice";
 import { Checkbox } from "../../kit/Checkbox";
 import { useTell } from "../../app/Toast";
 import { TextField } from "../../kit/TextField";
 import { Working } from "../../kit/Working";
+import { MakeLink } from "../../planning/MakeLink";
 
 const NONE_DIVIDES = { slug: "", name: "however it is divided" };
 
@@ -184,12 +184,7 @@ export function WorthMaking({
                   {brings.text}
                 </div>
                 <span className="flex flex-col gap-1">
-                  <Link
-                    className={buttonLook()}
-                    to={`/jobs?${new URLSearchParams({ ask: `make ${brings.teeth} for ${owner?.name ?? machine}` })}`}
-                  >
-                    Start a job
-                  </Link>
+                  <MakeLink teeth={brings.teeth} machine={owner?.name ?? machine} />
                   <Button
                     onClick={() => plan(brings.teeth, `brings ${brings.asks.join(", ")}`)}
                     disabled={!family}

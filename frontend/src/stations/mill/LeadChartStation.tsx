@@ -20,6 +20,7 @@ import { Choice } from "../../kit/Form";
 import { TextField } from "../../kit/TextField";
 import { Working } from "../../kit/Working";
 import { StandingShape, STANDINGS, StandingSign } from "../../planning/StandingSign";
+import { WorthList } from "../../planning/WorthList";
 
 type Standing = LeadCell["standing"];
 const USUAL: LeadsOf = { pitch: "m2", first: 12, last: 60, angles: "15 20 30 45", hand: "right" };
@@ -84,7 +85,7 @@ export default function LeadChartStation() {
           </div>
           {chart.data && (
             <Disclosure title="Which wheel is worth making" className="mt-3">
-              <Worth machine={machine} of={of} />
+              <Worth machine={machine} name={name} of={of} />
             </Disclosure>
           )}
         </section>
@@ -306,26 +307,9 @@ function Table({ cells, machine }: { cells: LeadCell[]; machine: string }) {
 }
 
 /** Asked for when it is opened. */
-function Worth({ machine, of }: { machine: string; of: LeadsOf }) {
+function Worth({ machine, name, of }: { machine: string; name: string; of: LeadsOf }) {
   const worth = useLeadWorth(machine, of);
-  return (
-    <>
-      {worth.error && <Failed error={worth.error} retry={() => void worth.refetch()} />}
-      {worth.isPending && <Working text="Looking at every wheel …" />}
-      {worth.data && (
-        <>
-          <p className="text-[15px] font-bold">{worth.data.head}</p>
-          <ul className="mt-1 text-[15px]">
-            {worth.data.wheels.map(({ teeth, text }) => (
-              <li key={teeth} className="border-t border-line py-1.5">
-                {text}
-              </li>
-            ))}
-          </ul>
-        </>
-      )}
-    </>
-  );
+  return <WorthList worth={worth} machine={name} />;
 }
 
 /** The plate for the machine: every count and angle with its pair and wheels, in columns. Only the printer sees it. */

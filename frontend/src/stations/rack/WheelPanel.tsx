@@ -1,14 +1,14 @@
 import type { ReactNode } from "react";
-import { Link } from "react-router";
 
 import type { Family, RackWheel } from "../../api/client";
 import { useMachines } from "../../api/questions";
 import { usePhoto } from "../../api/stores";
-import { Button, buttonLook } from "../../kit/Button";
+import { Button } from "../../kit/Button";
 import { FileButton } from "../../kit/FileButton";
 import { Disclosure } from "../../kit/Disclosure";
 import { useTell } from "../../app/Toast";
 import { SourcesPanel } from "./SourcesPanel";
+import { MakeLink } from "../../planning/MakeLink";
 
 /** One chosen wheel: its picture, what it is, and how to come by another or by one that is missing. */
 export function WheelPanel({
@@ -46,12 +46,7 @@ export function WheelPanel({
       </div>
       {family && missing && (
         <>
-          <Link
-            className={buttonLook("main")}
-            to={`/jobs?${new URLSearchParams({ ask: `make ${wheel.teeth}${owner ? ` for ${owner}` : ""}` })}`}
-          >
-            Make it: a job
-          </Link>
+          <MakeLink teeth={wheel.teeth} machine={owner} text="Make it: a job" />
           <SourcesPanel family={family.id} teeth={wheel.teeth} />
         </>
       )}

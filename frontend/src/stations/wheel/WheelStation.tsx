@@ -87,7 +87,10 @@ export default function WheelStation() {
             ))}
             <Link
               className={`${buttonLook("main")} mb-3 w-full`}
-              to={`/jobs?${new URLSearchParams({ ask: settled.ask.replace(/^\s*(wheel|gear)\b/i, "make") })}`}
+              to={`/jobs?${new URLSearchParams({
+                ask: settled.ask.replace(/^\s*(wheel|gear)\b/i, "make"),
+                ...(settled.family && { family: String(settled.family) }),
+              })}`}
             >
               Make it: a job
             </Link>

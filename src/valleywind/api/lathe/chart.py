@@ -64,6 +64,7 @@ class ChartRowOut(BaseModel):
     stages: list[StageOut]
     levers: str | None
     error: str | None
+    new: int | None = Field(description="Teeth of the wheel that would bring it, where one is lacking")
     note: str
 
 
@@ -255,6 +256,7 @@ def _row(of: List, row: Row, lathe: Lathe, units: Units) -> ChartRowOut:
         pitch_mm=float(ask.travel if isinstance(ask, FeedAsk) else ask.pitch),
         sizes=words.sizes(row),
         standing=row.standing.value,
+        new=row.new,
         standing_text=words.STANDINGS[row.standing],
         goes=found.verdict.goes.value if found else None,
         train=SetUp.of(found).name(lathe) if found else None,

@@ -1,0 +1,36 @@
+import { Working } from "../kit/Working";
+import { Failed } from "../app/Notice";
+import { MakeLink } from "./MakeLink";
+
+/** Which wheels are worth making for a chart, each with the way to its job. */
+export function WorthList({
+  worth,
+  machine,
+}: {
+  worth: {
+    data?: { head: string; wheels: { teeth: number; text: string }[] } | undefined;
+    error: Error | null;
+    isPending: boolean;
+    refetch: () => unknown;
+  };
+  machine: string;
+}) {
+  return (
+    <>
+      {worth.error && <Failed error={worth.error} retry={() => void worth.refetch()} />}
+      {worth.isPending && <Working text="Looking at every wheel …" />}
+      {worth.data && (
+        <>
+          <p className="text-[15px] font-bold">{worth.data.head}</p>
+          <ul className="mt-1 text-[15px]">
+            {worth.data.wheels.map(({ teeth, text }) => (
+              <li key={teeth} className="border-t border-line py-1.5">
+                {text} <MakeLink teeth={teeth} machine={machine} text={`Make the ${teeth}`} quiet />
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
+    </>
+  );
+}
