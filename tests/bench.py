@@ -159,7 +159,7 @@ def bench_dividing() -> None:
     """Every count from 2 to 400 on Heron's head with its gears on its arm."""
     row_of = harrowfold.heron()
     assert row_of.head is not None
-    head, gears = kinds.head(row_of.head), machines.stock(row_of)
+    head, gears = kinds.head(row_of), machines.stock(row_of)
 
     def work() -> None:
         dividing_chart(head, 2, 400, gears, kinds.arm(row_of))
@@ -198,7 +198,7 @@ def bench_mill() -> None:
     """On Heron: an ask with six ways of pairs, laid out; the chart of 49 counts at four angles."""
     row_of = harrowfold.heron()
     assert row_of.head is not None
-    drive, stock = drive_of(kinds.mill(row_of), kinds.head(row_of.head).ratio), machines.stock(row_of)
+    drive, stock = drive_of(kinds.mill(row_of), kinds.head(row_of).ratio), machines.stock(row_of)
     for line in ("helix 24 m2 30° left face 20", "helix 24 dp12 45° right face 1 in"):
         asked = helix.read(line).ask
         assert asked is not None

@@ -72,7 +72,7 @@ def test_an_encoder_cuts_tooth_after_tooth(lines: tuple[str, int]) -> None:
     wire = talk(port, {"hello": "encoder", "name": "crank"})
     number = json.loads(wire.readline())["welcome"]
     say(wire, {"turned": 0.0})
-    until(lambda: get(address, "devices")[0]["latest"] == "0.0")
+    until(lambda: get(address, "devices")[0]["latest"] == "0.000 turns")
     assert put(address, f"devices/{number}/job", {"job": 1})["job"] == 1
     at = 0.0
     for tooth in (24, 25, 26):
@@ -89,6 +89,90 @@ def test_an_encoder_cuts_tooth_after_tooth(lines: tuple[str, int]) -> None:
     assert [h["by"] for h in session["happened"][:3]] == ["encoder"] * 3
 
 
+def post(address: str, path: str, body: Any) -> Any:
+    request = urllib.request.Request(
+        f"{address}/api/{path}", json.dumps(body).encode(), {"Content-Type": "application/json"}, method="POST"
+    )
+    with urllib.request.urlopen(request, timeout=20) as answer:
+        return json.load(answer)
+
+
+def begun(address: str, ask: str, **changes: Any) -> int:
+    """A session of a new job; its number."""
+    job = post(address, "jobs", {"ask": ask})
+    put(address, f"jobs/{job['id']}", job["typed"] | changes)
+    post(address, f"jobs/{job['id']}/session", {})
+    number: int = job["id"]
+    return number
+
+
+def connected(address: str, port: int, hello: Any, first: Any) -> tuple[Any, int]:
+    """A device that has said where it is; its wire and number."""
+    wire = talk(port, hello)
+    number = json.loads(wire.readline())["welcome"]
+    say(wire, first)
+    until(lambda: any(d["number"] == number and d["latest"] for d in get(address, "devices")))
+    return wire, number
+
+
+def tooth_of(address: str, job: int) -> int:
+    tooth: int = get(address, f"jobs/{job}/session")["now"]["tooth"]
+    return tooth
+
+
+@pytest.mark.parametrize(
+    ("ask", "changes", "on", "move"),
+    [
+        # By differential gears the crank turns R/z as against the head, whatever it is indexed as.
+        ("make 61 for Plover", {"head": "heron", "way": "differential"}, "crank", 60 / 61),
+        ("make 57 for Plover", {"head": "heron", "way": "simple"}, "work", 1 / 57),
+        ("make 57 for Plover", {"way": "disc"}, "work", 1 / 57),
+    ],
+)
+def test_an_encoder_follows_every_way(
+    lines: tuple[str, int], ask: str, changes: dict[str, Any], on: str, move: float
+) -> None:
+    address, port = lines
+    put(address, "jobs/1", get(address, "jobs/1")["typed"])
+    post(address, "jobs/1/session/events", {"key": "paused-for-now", "kind": "pause", "reason": "another job"})
+    job = begun(address, ask, **changes)
+    wire, number = connected(address, port, {"hello": "encoder", "name": on, "on": on}, {"turned": 3.0})
+    assert put(address, f"devices/{number}/job", {"job": job})["job"] == job
+    for tooth in (1, 2):
+        at, target = 3.0 + move * (tooth - 1), 3.0 + move * tooth
+        say(wire, *[{"turned": at + (target - at) * n / 15} for n in range(1, 16)], *[{"turned": target}] * 10)
+        until(lambda wanted=tooth + 1: tooth_of(address, job) == wanted)  # type: ignore[misc]
+    # The button is pressed in between: what is turned then is not recorded a second time.
+    post(address, f"jobs/{job}/session/events", {"key": "by-the-button", "kind": "done"})
+    at, target = 3.0 + move * 2, 3.0 + move * 3
+    say(wire, *[{"turned": at + (target - at) * n / 15} for n in range(1, 16)], *[{"turned": target}] * 10)
+    until(lambda: "went on without" in get(address, "devices")[0]["said"])
+    assert tooth_of(address, job) == 4
+
+
+def test_a_camera_over_a_disc_advances(lines: tuple[str, int]) -> None:
+    address, port = lines
+    wire, number = connected(address, port, {"hello": "camera"}, {"mark": 1.0})
+    assert put(address, f"devices/{number}/job", {"job": 1})["errors"][0]["code"] == "no_moves"
+    job = begun(address, "make 57 for Plover", way="disc")
+    assert put(address, f"devices/{number}/job", {"job": job})["job"] == job
+    say(wire, {"mark": 1.5}, {"mark": None}, {"mark": 2.02}, {"mark": 1.98}, *[{"mark": 2.0}] * 6)
+    until(lambda: tooth_of(address, job) == 2)
+    say(wire, *[{"mark": 3.4}] * 8)
+    until(lambda: "Past the mark" in get(address, "devices")[0]["said"])
+    assert tooth_of(address, job) == 2
+
+
+def test_passes_of_one_gap_are_not_told_by_turning(lines: tuple[str, int]) -> None:
+    address, port = lines
+    job = begun(address, "make 57 for Plover", way="disc", order="gap_by_gap", marks=False)
+    wire, number = connected(address, port, {"hello": "encoder", "on": "work"}, {"turned": 0.0})
+    put(address, f"devices/{number}/job", {"job": job})
+    say(wire, *[{"turned": n / 57 / 10} for n in range(11)], *[{"turned": 1 / 57}] * 10)
+    until(lambda: "passes left" in get(address, "devices")[0]["said"])
+    assert tooth_of(address, job) == 1
+
+
 def test_a_pedal_that_bounces_counts_once(lines: tuple[str, int]) -> None:
     address, port = lines
     wire = talk(port, {"hello": "pedal"})
@@ -96,7 +180,7 @@ def test_a_pedal_that_bounces_counts_once(lines: tuple[str, int]) -> None:
     put(address, f"devices/{number}/job", {"job": 1})
     say(wire, *[{"pressed": down} for down in (True, False, True, False, True, True, False)])
     until(lambda: get(address, "jobs/1/session")["now"]["tooth"] == 24)
-    until(lambda: get(address, "devices")[0]["latest"] == "False")
+    until(lambda: get(address, "devices")[0]["latest"] == "up")
     assert get(address, "jobs/1/session")["now"]["tooth"] == 24
 
 

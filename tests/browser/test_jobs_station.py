@@ -211,6 +211,23 @@ def test_a_calipers_figure_lands_in_the_open_field_and_an_encoder_advances(page:
             steps = [{"turned": 20 / 19 * n / 15} for n in range(1, 16)]
             _say(encoder, *steps, *[{"turned": 20 / 19}] * 10)
             expect(tooth(page, 24)).to_be_visible()
+            # Devices have a page too: it says what is connected, and which session it advances.
+            page.get_by_role("link", name="Devices").first.click()
+            device = page.get_by_role("main").get_by_role("listitem")
+            expect(device).to_contain_text("Encoder")
+            expect(device).to_contain_text("1.053 turns")
+            expect(device).to_contain_text("Recorded.")
+            advances = page.get_by_label("Advances")
+            expect(advances.locator("option:checked")).to_have_text("A 57 for Plover, at tooth 24 of 57")
+            advances.select_option(label="no session")
+            expect(advances.locator("option:checked")).to_have_text("no session")
+            _say(encoder, *[{"turned": 20 / 19 + 20 / 19 * n / 15} for n in range(16)], *[{"turned": 40 / 19}] * 10)
+            expect(device).to_contain_text("2.105 turns")
+            advances.select_option(index=1)
+            page.goto(f"{found}/jobs/1/session")
+            expect(tooth(page, 24)).to_be_visible()
+        page.goto(f"{found}/jobs/devices")
+        expect(page.get_by_text("Nothing is connected.")).to_be_visible()
     finally:
         process.terminate()
         process.wait(10)

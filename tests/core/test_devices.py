@@ -8,7 +8,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from valleywind.core.making.devices import Came, Follow, Presses, Sort, once_round, read_hello, read_line
+from valleywind.core.making.devices import Came, Follow, On, Presses, Sort, Watch, once_round, read_hello, read_line
 from valleywind.core.refusal import Refused
 
 MOVE = 20 / 19
@@ -61,6 +61,40 @@ def test_nothing_that_stays_away_from_the_hole_arrives(readings: list[float]) ->
     assert Came.ARRIVED not in came
 
 
+def watched(watch: Watch, marks: Sequence[float | None]) -> tuple[Watch, list[Came]]:
+    came = []
+    for mark in marks:
+        watch, one = watch.heard(mark)
+        if one is not None:
+            came.append(one)
+    return watch, came
+
+
+def test_a_camera_counts_a_mark_that_stands_under_the_pointer() -> None:
+    on_the_way = [5.0, 5.3, 5.6, 5.9]
+    assert watched(Watch(57, 6), [*on_the_way, *[6.02, 5.98] * 8])[1] == [Came.ARRIVED]
+    # Passed over, or seen too seldom in a row, it does not count.
+    assert watched(Watch(57, 6), [*on_the_way, 6.0, 6.0, 6.4, 6.8, 7.3])[1] == []
+    assert watched(Watch(57, 6), [6.0, 6.0, 6.0, 6.0, None] * 20)[1] == []
+    # Beyond it it warns, and counts when it has come back.
+    watch, came = watched(Watch(57, 6), [*on_the_way, *[6.4] * 6])
+    assert came == [Came.PAST]
+    assert watched(watch, [6.0] * 6)[1] == [Came.ARRIVED]
+
+
+def test_the_first_mark_comes_after_the_last() -> None:
+    assert watched(Watch(57, 1), [56.5, 57.0, 57.4, *[57.99, 1.01] * 4])[1] == [Came.ARRIVED]
+    assert watched(Watch(57, 57), [56.0, 56.5, *[1.3] * 8])[1] == [Came.PAST]
+
+
+@given(st.integers(2, 400), st.data())
+def test_no_other_mark_ever_counts(marks: int, data: st.DataObject) -> None:
+    target = data.draw(st.integers(1, marks))
+    other = data.draw(st.integers(1, marks).filter(lambda n: n != target))
+    _, came = watched(Watch(marks, target), [other + 0.1] * 20)
+    assert Came.ARRIVED not in came
+
+
 def test_a_bouncing_pedal_counts_once_a_press() -> None:
     presses, counted = Presses(), 0
     for second in range(10):
@@ -110,9 +144,13 @@ def test_nonsense_is_refused(sort: Sort, line: Any) -> None:
 
 
 @pytest.mark.parametrize(
-    "line", [{}, 7, {"hello": "kettle"}, {"hello": "pedal", "name": 5}, {"hello": "pedal", "name": "x" * 41}]
-)
+    "line",
+    [{}, 7, {"hello": "kettle"}, {"hello": "pedal", "name": 5}, {"hello": "pedal", "name": "x" * 41},
+     {"hello": "encoder", "on": "lid"}],
+)  # fmt: skip
 def test_a_device_says_what_it_is(line: Any) -> None:
     with pytest.raises(Refused):
         read_hello(line)
     assert read_hello({"hello": "pedal"}).name == "pedal"
+    assert read_hello({"hello": "encoder"}).on is On.CRANK
+    assert read_hello({"hello": "encoder", "on": "work"}).on is On.WORK

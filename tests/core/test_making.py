@@ -1,7 +1,9 @@
 """Making a wheel: what fouls, speeds, strength, passes, the last gap, where every tooth stands, the session, lost."""
 
+import json
 import math
 from contextlib import suppress
+from dataclasses import replace
 from fractions import Fraction
 from functools import reduce
 from typing import Any
@@ -19,12 +21,24 @@ from valleywind.core.making.last_gap import Divided, Slip, explained, slips
 from valleywind.core.making.lost import find
 from valleywind.core.making.materials import MATERIALS, Strength, Stuff, bears, strength, turns
 from valleywind.core.making.passes import read_passes, usual_passes
-from valleywind.core.making.places import By, on_a_disc, on_a_wheel, places
+from valleywind.core.making.places import By, on_a_disc, on_a_wheel, places, read_places, spelled
 from valleywind.core.making.screw_wheel import screw_wheel
-from valleywind.core.making.session import Cut, CutOrder, Event, Kind, State, Work, after, gaps_cut
+from valleywind.core.making.session import (
+    Cut,
+    CutOrder,
+    Event,
+    Kind,
+    Onward,
+    State,
+    Work,
+    after,
+    gaps_cut,
+    onward,
+)
 from valleywind.core.making.side_view import MARGIN, SideView, past
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.identify import standard_pitches
+from valleywind.wording.making import session as session_words
 
 CASES = cases("making")
 SIDE = [c for c in CASES if "jaw_face" in c]
@@ -161,6 +175,45 @@ def test_every_way_brings_every_tooth_to_its_place(divisions: int) -> None:
                         assert place.hole == int(worm * found.circle) % found.circle or found.lock
             off = abs(turned - Fraction(n, divisions))
             assert off <= way.error / 360, (way.kind, n)
+            # What an encoder follows is where the work then stands.
+            assert place.work == turned, (way.kind, n)
+        around = [found.turned(n, (n + 1) % divisions) for n in range(divisions)]
+        assert sum(turn for turn in around if turn is not None) == 1
+        assert read_places(json.loads(json.dumps(spelled(found)))) == found
+
+
+def test_a_block_is_turned_flat_by_flat_and_an_indexer_by_two_pins() -> None:
+    block = replace(read_head(TypedHead(direct="4 6")), flats=True)
+    found = places(ways(block, 3)[0].settings[0], None, 3)
+    assert (found.by, [int(p.at) for p in found.each], found.again.at) == (By.FLATS, [1, 3, 5], Fraction(1))
+    assert session_words.move(found, 0, Cut(1, 0)) == ("2 flats on", "flat 3 of 6 up")
+    assert session_words.move(found, 2, Cut(0, 1)) == ("2 flats on", "flat 1 of 6 up")
+    indexer = read_head(TypedHead(direct="36", reads="1°"))
+    assert indexer.pinned == 36
+    # 24 is no part of 36 holes: 15° is hole 1 and five single degrees.
+    found = places(ways(indexer, 24)[0].settings[0], None, 24)
+    assert found.by is By.PINNED
+    assert session_words.move(found, 0, Cut(1, 0)) == ("on to", "hole 1 of 36, second pin 5° on")
+    assert find(found, 1, 1).teeth == (1,)
+    assert find(found, 1, None).teeth == (1,)
+    # With a worm its graduations are read as ever, and holes that do not go up in degrees serve no second pin.
+    assert HEAD.pinned == 0
+    assert read_head(TypedHead(direct="24", reads="2°")).pinned == 0
+
+
+def test_places_kept_before_encoders_followed_them_are_read() -> None:
+    old = {"by": "crank", "circle": 19, "lock": 0, "each": [[0, 0, 0, 0, "0"], [1, 1, 1, 0, "0"], [1, 1, 2, 0, "0"]]}
+    found = read_places(old)
+    assert (found.each[1].turns, found.each[1].work, found.turned(0, 1)) == (1, None, None)
+
+
+def test_onward_waits_for_the_passes_of_a_gap() -> None:
+    deep = Work(5, 3, marks=False, order=CutOrder.GAP_BY_GAP)
+    assert [onward(State(n), deep) for n in (0, 1, 2)] == [Onward(0, 1, left) for left in (3, 2, 1)]
+    around = Work(5, 2)
+    assert onward(State(4), around) == Onward(4, 0, 1)
+    assert onward(State(14), around) is None
+    assert onward(State(15), around) is None
 
 
 def test_a_wheel_and_a_disc_count_from_one() -> None:

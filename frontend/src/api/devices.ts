@@ -10,14 +10,15 @@ export type Device = Schemas["DeviceOut"];
 interface News {
   sort: Device["sort"];
   value?: string | number | null;
+  came?: string;
 }
 
 /** The devices as they are now; a caliper's figure goes into the field that is open. */
-export function useDevices() {
+export function useDevices(units: Units) {
   const client = useQueryClient();
   const found = useQuery({
-    queryKey: ["devices"],
-    queryFn: () => answered(api.GET("/api/devices")),
+    queryKey: ["devices", units],
+    queryFn: () => answered(api.GET("/api/devices", { params: { query: { units } } })),
   });
   useEffect(() => {
     const heard = new EventSource("/api/devices/heard");
@@ -26,11 +27,20 @@ export function useDevices() {
     heard.onmessage = (event: MessageEvent<string>) => {
       const news = JSON.parse(event.data) as News;
       if (news.sort === "caliper" && typeof news.value === "string") typeIn(news.value);
+      if (news.came) void askAgain(client, ["jobs"]);
       if (news.sort !== "indicator") void askAgain(client, ["devices"]);
     };
     return () => heard.close();
   }, [client]);
   return found;
+}
+
+/** Whether devices are listened to, and how one is connected. */
+export function useDeviceLine() {
+  return useQuery({
+    queryKey: ["devices", "line"],
+    queryFn: () => answered(api.GET("/api/devices/line")),
+  });
 }
 
 /** As if it were typed into the field that has the focus; nothing where none has. */

@@ -48,9 +48,14 @@ export function usePutJob(job: number, units: Units) {
   });
 }
 
-/** Keep what was found at a step, and that it is done. */
+/** Add what was found at a step, and that it is done. */
 export function useFound(job: number, units: Units) {
+  const client = useQueryClient();
   return useMutation({
+    onSuccess: (now) => {
+      client.setQueryData(["jobs", job, units], now);
+      return askAgain(client, ["jobs"]);
+    },
     mutationFn: (found: { step: string; figure: string; done: boolean }) =>
       answered(
         api.PUT("/api/jobs/{job}/found", {

@@ -19,6 +19,7 @@ const MillStart = lazy(() =>
   import("../stations/mill/MillStation").then((m) => ({ default: m.MillStart })),
 );
 const JobsStation = lazy(() => import("../stations/jobs/JobsStation"));
+const DevicesStation = lazy(() => import("../stations/jobs/DevicesStation"));
 const JobStation = lazy(() => import("../stations/jobs/JobStation"));
 const SessionStation = lazy(() => import("../stations/jobs/SessionStation"));
 const RackStation = lazy(() => import("../stations/rack/RackStation"));
@@ -59,6 +60,7 @@ export function App() {
         <Route path="dividing/disc" element={later(<DiscStation />)} />
         <Route path="dividing/plate" element={later(<PlateStation />)} />
         <Route path="jobs" element={later(<JobsStation />)} />
+        <Route path="jobs/devices" element={later(<DevicesStation />)} />
         <Route path="jobs/:job" element={later(<JobStation />)} />
         <Route path="jobs/:job/session" element={later(<SessionStation />)} />
         <Route path="machines/new" element={later(<LatheEditor />)} />

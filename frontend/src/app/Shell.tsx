@@ -156,6 +156,7 @@ export function Shell() {
             </>
           )}
           <Station to="/jobs" name="Jobs" />
+          {section === "jobs" && <Station to="/jobs/devices" name="Devices" within />}
           <Station to="/machines" name="Machines" />
         </nav>
         <main

@@ -20,6 +20,7 @@ const STATIONS: [RegExp, string][] = [
   [/^\/dividing\/plate/, "Plate"],
   [/^\/dividing/, "Dividing"],
   [/^\/jobs\/\d+\/session/, "Cutting"],
+  [/^\/jobs\/devices/, "Devices"],
   [/^\/jobs/, "Jobs"],
   [/^\/machines\/new/, "Add a machine"],
   [/^\/machines\/./, "Machine record"],

@@ -10,7 +10,7 @@ from typing import Annotated, Any
 
 import typer
 
-from valleywind.core.making.devices import Sort
+from valleywind.core.making.devices import On, Sort
 
 device_app = typer.Typer(help="Play a device at the machine, or pass one on from a serial port.", no_args_is_help=True)
 Port = Annotated[int, typer.Option(help="Port at which Valleywind listens for devices")]
@@ -18,14 +18,14 @@ Seed = Annotated[int | None, typer.Option(help="The same noise every time")]
 Every = Annotated[float, typer.Option(help="Seconds between two readings")]
 
 
-def _talk(port: int, sort: Sort, name: str) -> Any:
+def _talk(port: int, sort: Sort, name: str, **more: str) -> Any:
     try:
         connected = socket.create_connection(("127.0.0.1", port), 5)
     except OSError:
         typer.echo(f"Nothing listens at port {port}. Start it first: valleywind serve --devices {port}", err=True)
         raise typer.Exit(1) from None
     wire = connected.makefile("rw", encoding="utf-8", newline="\n")
-    _say(wire, {"hello": sort.value, "name": name})
+    _say(wire, {"hello": sort.value, "name": name, **more})
     typer.echo(wire.readline().strip())
     return wire
 
@@ -42,25 +42,29 @@ def encoder(
     wait: Annotated[float, typer.Option(help="Seconds at each tooth, for the cut")] = 0.5,
     drop: Annotated[float, typer.Option(help="Chance of a reading that is lost, for each move")] = 0.0,
     over: Annotated[float, typer.Option(help="Chance of turning past the hole, for each move")] = 0.1,
+    on: Annotated[On, typer.Option(help="Where it sits: on the crank, or on what the work turns with")] = On.CRANK,
     every: Every = 0.02,
     port: Port = 8341,
     seed: Seed = None,
 ) -> None:
-    """A crank that is turned from hole to hole, with noise, bounce, and now and then past the hole and back."""
-    draw, wire, at = random.Random(seed), _talk(port, Sort.ENCODER, "crank"), 0.0
+    """A crank or table that is turned from place to place, with noise, bounce, and now and then past it and back."""
+    draw, wire, at = random.Random(seed), _talk(port, Sort.ENCODER, on.value, on=on.value), 0.0
+    # What turns with the work turns slower, and is read finer.
+    step_long, noise = (0.08, 0.0005) if on is On.CRANK else (0.08 * move, 0.0005 * move / 20)
     for tooth in range(teeth):
         target = move * (tooth + 1)
-        goals = [target + 0.4 * move / 20, target - 1, target] if draw.random() < over else [target]
+        back = min(1.0, move)
+        goals = [target + 0.4 * move / 20, target - back, target] if draw.random() < over else [target]
         for goal in goals:
             way = goal - at
-            steps = max(1, math.ceil(abs(way) / 0.08))
+            steps = max(1, math.ceil(abs(way) / step_long))
             for step in range(1, steps + 1):
-                _say(wire, {"turned": at + way * step / steps + draw.gauss(0, 0.0005)})
+                _say(wire, {"turned": at + way * step / steps + draw.gauss(0, noise)})
                 time.sleep(every)
             at = goal
             for bounce in (0.004, -0.003, 0.001, *[0.0] * max(6, int(wait / every))):
                 lost = draw.random() < drop / 10
-                _say(wire, {"turned": None if lost else at + bounce + draw.gauss(0, 0.0005)})
+                _say(wire, {"turned": None if lost else at + bounce * noise / 0.0005 + draw.gauss(0, noise)})
                 time.sleep(every)
 
 
@@ -118,15 +122,26 @@ def indicator(
 @device_app.command()
 def camera(
     marks: Annotated[int, typer.Option(help="Marks of the disc")] = 57,
-    every: Every = 0.1,
+    first: Annotated[int, typer.Option(help="The mark under the pointer at the beginning")] = 1,
+    wait: Annotated[float, typer.Option(help="Seconds at each mark, for the cut")] = 1.0,
+    drop: Annotated[float, typer.Option(help="Chance that a picture shows no mark")] = 0.05,
+    every: Every = 0.05,
     port: Port = 8341,
     seed: Seed = None,
 ) -> None:
     """A camera over a printed disc, which reads the mark at the pointer."""
     draw, wire = random.Random(seed), _talk(port, Sort.CAMERA, "camera")
-    for mark in range(1, marks + 1):
-        _say(wire, {"mark": mark + draw.gauss(0, 0.02)})
+
+    def see(mark: float) -> None:
+        seen = (mark - 1 + draw.gauss(0, 0.02)) % marks + 1
+        _say(wire, {"mark": None if draw.random() < drop else seen})
         time.sleep(every)
+
+    for n in range(marks):
+        for part in range(5):
+            see(first + n - 1 + part / 5)
+        for _ in range(max(8, int(wait / every))):
+            see(first + n)
 
 
 @device_app.command()

@@ -19,7 +19,7 @@ from valleywind.shop.machines import family as family_of
 from valleywind.shop.machines import free_slug, quadrant_facts, save_quadrant
 from valleywind.shop.models import GearboxRow, HeadRow, HobberRow, MachineRow, MillRow, WheelFamilyRow
 
-KINDS = ("hobber", "mill", "head", "rotary table", "spin indexer")
+KINDS = ("hobber", "mill", "head", "rotary table", "spin indexer", "collet block")
 """What a machine may be beside a lathe."""
 
 
@@ -36,11 +36,16 @@ class TypedMachine:
     arm: TypedQuadrant | None = None
 
 
-def head(row: HeadRow) -> Head:
-    """What the machine divides with, as the core knows it."""
-    sides = tuple(tuple(Circle(int(holes or 0), diameter) for holes, diameter in side) for side in row.sides)
-    gears = parse_stock(row.gears, "gears") if row.gears else None
-    return Head(row.ratio, sides, tuple(row.direct), gears, row.geared, row.reads_deg)
+def head(row: MachineRow) -> Head:
+    """What the machine divides with, as the core knows it. Raises Refused `divides_not`."""
+    kept = row.head
+    if kept is None:
+        raise Refused("divides_not", "machine", row.name)
+    sides = tuple(tuple(Circle(int(holes or 0), diameter) for holes, diameter in side) for side in kept.sides)
+    gears = parse_stock(kept.gears, "gears") if kept.gears else None
+    return Head(
+        kept.ratio, sides, tuple(kept.direct), gears, kept.geared, kept.reads_deg, flats=row.kind == "collet block"
+    )
 
 
 def arm(row: MachineRow) -> Gearbox | None:
@@ -51,7 +56,7 @@ def arm(row: MachineRow) -> Gearbox | None:
     return Gearbox(known, quadrant_facts(row.quadrant).carrier(float(known.module)))
 
 
-def head_as_typed(row: HeadRow) -> TypedHead:
+def head_as_typed(row: MachineRow) -> TypedHead:
     known = head(row)
     return TypedHead(
         ratio=spell(known.ratio) if known.ratio else "",

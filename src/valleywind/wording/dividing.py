@@ -73,6 +73,8 @@ def accuracy(degrees: Fraction | float, diameter: float, units: Units) -> str:
 def setting_text(setting: Setting) -> str:
     """A setting in one line."""
     match setting:
+        case Direct() if setting.flats:
+            return f"the block of {setting.holes} flats, {count(setting.spaces, 'flat')} on"
         case Direct():
             return f"the {setting.holes} on the spindle, {count(setting.spaces, 'hole')} on"
         case Simple():
@@ -86,6 +88,8 @@ def setting_text(setting: Setting) -> str:
             )
         case Differential():
             return f"as {setting.indexed_as}, with {train_text(setting.trains[0])} from spindle to plate"
+        case Degrees() if setting.holes:
+            return f"the {setting.holes} on the spindle, the second pin by {angle(setting.reads)}"
         case Degrees():
             return f"by graduations of {angle(setting.reads)}"
         case Nearest():
@@ -127,6 +131,8 @@ def fit(way: Way, setting: Setting, head: Head, spacer: str, units: Units) -> li
         return f"Plate side {' '.join(str(c.holes) for c in found)}, pin on the **{circle}**."
 
     match setting:
+        case Direct() if setting.flats:
+            return [f"Work in the block of {setting.holes} flats; a stop in the vice, the same jaw always fixed."]
         case Direct():
             worm = "Worm out of mesh; pin" if head.ratio is not None else "Pin"
             return [f"{worm} into the {setting.holes} on the spindle."]
@@ -145,6 +151,11 @@ def fit(way: Way, setting: Setting, head: Head, spacer: str, units: Units) -> li
                 side(setting.simple[-1].circle, setting.simple[-1].holes),
                 *gears,
                 "Lock pin behind the plate out: the plate must be free to turn.",
+            ]
+        case Degrees() if setting.holes:
+            return [
+                f"Both pins: one in the {setting.holes} on the spindle, the other in the row that goes on by "
+                f"{angle(setting.reads)}."
             ]
         case Degrees():
             return ["Plate and pin off; read the graduations."]
@@ -170,6 +181,9 @@ def moves(setting: Setting, divisions: int) -> list[str]:
     """What to do for every division."""
     back = "Always come to the hole from the same side; past it, go back a full turn and come again."
     match setting:
+        case Direct() if setting.flats:
+            on = count(setting.spaces, "flat")
+            return [f"{on[0].upper()}{on[1:]} on for every tooth, always turned over the same way."]
         case Direct():
             return [f"{count(setting.spaces, 'hole')} on for every tooth."]
         case Simple():

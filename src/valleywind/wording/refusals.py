@@ -187,7 +187,9 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
     ),
     "angle_too_far": _plain("{value}° is more than can be read off a table.", "Up to {most}°, over fewer turns."),
     "swing_too_far": _plain("No table swings {value} degrees.", "From 0 for a plain table to {most}."),
-    "unknown_kind": _plain("“{value}” is not here.", "Choose hobber, mill, head, rotary table or spin indexer."),
+    "unknown_kind": _plain(
+        "“{value}” is not here.", "Choose hobber, mill, head, rotary table, spin indexer or collet block."
+    ),
     "same_place": _plain("Everything lies in “{value}” already.", "Choose another box to put it into."),
     "nothing_there": _plain("Nothing lies in “{value}”.", "Choose a box that has wheels in it."),
     "photo_too_large": _plain("That picture is too large.", "Up to {most} MB; make it smaller first."),
@@ -290,7 +292,9 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
     "no_wheel_allowed": lambda r: Said(
         f"No wheel from {r.quantities['fewest']} to {r.value} teeth is left by these limits.", "Widen one of them."
     ),
-    "divides_not": _plain("Nothing on {value} divides.", "Choose a head, a rotary table or a spin indexer."),
+    "divides_not": _plain(
+        "Nothing on {value} divides.", "Choose a head, a rotary table, a spin indexer or a collet block."
+    ),
     "no_such_wheel": _plain("Wheel {value} is no longer in the rack.", "Look at the rack again."),
     "unknown_condition": _plain("“{value}” is no condition of a wheel.", "Say good, worn, chipped or suspect."),
     "angle_out_of_range": _plain("{value}° is no pressure angle.", "From 10° to 30°; mostly 14.5° or 20°."),
@@ -424,8 +428,17 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
     "not_json": _plain("That line is no JSON.", "One JSON object a line; see docs/devices.md."),
     "too_many_devices": _plain("{value} devices are connected already.", "Up to {most}."),
     "no_such_device": _plain("That device is not connected any more.", "Look at what is connected."),
-    "advances_nothing": _plain("A device of this kind advances nothing.", "A pedal or an encoder does."),
-    "no_moves": _plain("There is no turning of the crank to follow here.", "An encoder follows simple indexing."),
+    "advances_nothing": _plain("A device of this kind advances nothing.", "A pedal, an encoder or a camera does."),
+    "no_moves": _plain(
+        "There is no move for this device to follow here.",
+        "An encoder on the crank needs a worm; a camera, a printed disc.",
+    ),
+    "moved_without": _plain(
+        "The session went on without this device, so nothing was recorded.", "Set it anew at the tooth."
+    ),
+    "passes_left": _plain(
+        "This gap has passes left, so nothing was recorded.", "Press for each pass, then turn on to the next gap."
+    ),
     "too_few_readings": _plain("{value} readings are too few for once round.", "At least {least}."),
     "no_such_step": _plain("This job has no step “{value}”.", "Look at the job again."),
     "figure_far_off": _plain(

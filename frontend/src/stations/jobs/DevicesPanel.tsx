@@ -1,26 +1,26 @@
-import { type Device, useDevices, useGive, useOnceRound } from "../../api/devices";
+import { Link } from "react-router";
+
+import { type Device, useDevices, useGive } from "../../api/devices";
 import { usePreferences } from "../../app/preferences";
 import { Button } from "../../kit/Button";
+import { DeviceLine } from "./DeviceLine";
 
-const NAMES: Record<Device["sort"], string> = {
-  encoder: "Encoder",
-  indicator: "Indicator",
-  caliper: "Caliper",
-  pedal: "Pedal",
-  camera: "Camera",
-};
-
-/** What is connected; a pedal or an encoder may advance the session, an indicator tells the high point. */
+/** What is connected, beside a job and its session: a pedal, an encoder or a camera may advance it. */
 export function DevicesPanel({ job, cutting }: { job: number; cutting: boolean }) {
-  const devices = useDevices();
+  const { units } = usePreferences();
+  const devices = useDevices(units);
   if (!devices.data?.length) return null;
   return (
     <section aria-label="Devices" className="mt-3 border-t border-line pt-2">
-      <h2 className="font-bold">Devices</h2>
+      <h2 className="font-bold">
+        <Link className="inline-flex min-h-11 items-center underline underline-offset-4" to="/jobs/devices">
+          Devices
+        </Link>
+      </h2>
       <ul>
         {devices.data.map((device) => (
           <li key={device.number} className="border-t border-line py-1.5 text-[15px]">
-            <One device={device} job={job} cutting={cutting} />
+            <Here device={device} job={job} cutting={cutting} />
           </li>
         ))}
       </ul>
@@ -28,37 +28,19 @@ export function DevicesPanel({ job, cutting }: { job: number; cutting: boolean }
   );
 }
 
-function One({ device, job, cutting }: { device: Device; job: number; cutting: boolean }) {
-  const { units } = usePreferences();
+function Here({ device, job, cutting }: { device: Device; job: number; cutting: boolean }) {
   const give = useGive();
-  const round = useOnceRound(units);
-  const advances = device.sort === "pedal" || device.sort === "encoder";
   const mine = device.job === job;
   return (
-    <>
-      <div className="flex flex-wrap items-center gap-2">
-        <span className="min-w-0 flex-1">
-          {NAMES[device.sort]} <b>{device.name}</b>{" "}
-          <span className="font-mono text-soft">{device.latest}</span>
-        </span>
-        {advances && cutting && (
-          <Button
-            aria-pressed={mine}
-            onClick={() => give.mutate({ number: device.number, job: mine ? null : job })}
-          >
-            {mine ? "It advances this" : "Let it advance this"}
-          </Button>
-        )}
-        {device.sort === "indicator" && (
-          <Button onClick={() => round.mutate(device.number)}>Once round</Button>
-        )}
-      </div>
-      <p role="status">
-        {device.said && <span className="block">{device.said}</span>}
-        {give.error && <span className="block text-oxide">{give.error.message}</span>}
-        {round.data?.text}
-        {round.error && <span className="text-oxide">{round.error.message}</span>}
-      </p>
-    </>
+    <DeviceLine device={device} give={give}>
+      {cutting && (
+        <Button
+          aria-pressed={mine}
+          onClick={() => give.mutate({ number: device.number, job: mine ? null : job })}
+        >
+          {mine ? "It advances this" : "Let it advance this"}
+        </Button>
+      )}
+    </DeviceLine>
   );
 }

@@ -260,7 +260,7 @@ function Step({
       <button
         type="button"
         aria-pressed={done}
-        aria-label={`${step.title}: ${done ? "done" : "not done"}`}
+        aria-label={done ? `${step.title}: done` : `${number} ${step.title}: not done`}
         className={`grid h-11 w-11 place-items-center rounded-sm border-2 font-mono text-[17px] font-bold ${done ? "border-good bg-good text-paper" : "border-steel-2 bg-paper text-ink"}`}
         onClick={() => record(!done)}
       >

@@ -318,7 +318,7 @@ function HeadPart({ kind, typed, put, wrong }: PartProps<PartOf<"head">> & { kin
           label="Crank turns per turn"
           value={typed.ratio ?? ""}
           onChange={(ratio) => put({ ...typed, ratio })}
-          example={kind === "spin indexer" ? "empty: no worm" : "40:1, 60:1"}
+          example={kind === "spin indexer" || kind === "collet block" ? "empty: no worm" : "40:1, 60:1"}
           problem={wrong("ratio")}
         />
         <TextField
@@ -338,10 +338,10 @@ function HeadPart({ kind, typed, put, wrong }: PartProps<PartOf<"head">> & { kin
       />
       <Row>
         <TextField
-          label="Holes on the spindle itself"
+          label={kind === "collet block" ? "Flats" : "Holes on the spindle itself"}
           value={typed.direct ?? ""}
           onChange={(direct) => put({ ...typed, direct })}
-          example={kind === "spin indexer" ? "36" : "24"}
+          example={kind === "collet block" ? "4 6" : kind === "spin indexer" ? "36" : "24"}
           problem={wrong("direct")}
         />
         <TextField

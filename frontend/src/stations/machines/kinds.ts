@@ -13,7 +13,13 @@ export const KINDS: { kind: MachineRecord["kind"]; path: string; a: string; what
     kind: "spin indexer",
     path: "spin-indexer",
     a: "a spin indexer",
-    what: "Holes or flats on the spindle itself: collet blocks too.",
+    what: "Holes on the spindle itself, and a second row for the degrees between.",
+  },
+  {
+    kind: "collet block",
+    path: "collet-block",
+    a: "a collet block",
+    what: "A block with 4 or 6 flats, turned over in the vice.",
   },
   {
     kind: "hobber",

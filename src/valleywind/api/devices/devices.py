@@ -14,9 +14,10 @@ from starlette.concurrency import run_in_threadpool
 from valleywind.api.devices.line import Device, Devices
 from valleywind.api.parameters import InUnits
 from valleywind.api.problems import RESPONSES
-from valleywind.core.making.devices import Sort, once_round
+from valleywind.core.making.devices import On, Sort, once_round
 from valleywind.core.refusal import Refused
-from valleywind.wording.numbers import Units, fixed, length
+from valleywind.wording.making import devices as words
+from valleywind.wording.numbers import Units
 
 router = APIRouter(prefix="/devices", tags=["devices"], responses=RESPONSES)
 _STILL_THERE = 10.0
@@ -27,15 +28,19 @@ class DeviceOut(BaseModel):
     number: int
     sort: Sort
     name: str
-    latest: str = Field(description="What it told last; empty for nothing")
+    on: On | None = Field(description="Where an encoder sits")
+    advances: bool = Field(description="It can advance a session")
+    latest: str = Field(description="What it told last; empty for nothing", examples=["4.211 turns"])
     said: str
     job: int | None = Field(description="Whose session it advances")
 
 
-def _out(device: Device) -> DeviceOut:
+def _out(device: Device, units: Units) -> DeviceOut:
+    hello = device.hello
     return DeviceOut(
-        number=device.number, sort=device.hello.sort, name=device.hello.name, latest=device.latest, said=device.said,
-        job=device.job,
+        number=device.number, sort=hello.sort, on=hello.on if hello.sort is Sort.ENCODER else None,
+        advances=hello.sort in (Sort.ENCODER, Sort.PEDAL, Sort.CAMERA), name=hello.name,
+        latest=words.reading(hello, device.latest, units), said=device.said, job=device.job,
     )  # fmt: skip
 
 
@@ -48,10 +53,22 @@ def _known(request: Request, number: int) -> tuple[Devices, Device]:
 
 
 @router.get("")
-async def get_devices(request: Request) -> list[DeviceOut]:
+async def get_devices(request: Request, units: InUnits = Units.MM) -> list[DeviceOut]:
     """What is connected now."""
     devices: Devices = request.app.state.devices
-    return [_out(d) for d in devices.connected.values()]
+    return [_out(d, units) for d in devices.connected.values()]
+
+
+class LineOut(BaseModel):
+    port: int | None = Field(description="At which devices are listened to, on this machine; null for not at all")
+    hint: str
+
+
+@router.get("/line")
+async def get_line(request: Request) -> LineOut:
+    """Whether devices are listened to, and how one is connected."""
+    port = request.app.state.devices.port
+    return LineOut(port=port, hint=words.connect_hint(port))
 
 
 class GivenIn(BaseModel):
@@ -59,11 +76,11 @@ class GivenIn(BaseModel):
 
 
 @router.put("/{number}/job")
-async def give_device(number: Number, given: GivenIn, request: Request) -> DeviceOut:
-    """Let a pedal or an encoder advance a session, from the hole in which the pin is now."""
+async def give_device(number: Number, given: GivenIn, request: Request, units: InUnits = Units.MM) -> DeviceOut:
+    """Let a pedal, an encoder or a camera advance a session, from where the work stands now."""
     devices, device = _known(request, number)
     await run_in_threadpool(devices.give, device, given.job)
-    return _out(device)
+    return _out(device, units)
 
 
 class RunoutOut(BaseModel):
@@ -77,16 +94,7 @@ async def get_once_round(number: Number, request: Request, units: InUnits = Unit
     """What an indicator saw once round: the whole reading, the high point, and what is out of round."""
     _, device = _known(request, number)
     found = once_round(list(device.readings))
-    side = (
-        ""
-        if found.offset <= found.rest
-        else f" Tap it at {fixed(found.high, 0)}°, by {length(found.offset, units, 3)}."
-    )
-    text = (
-        f"Whole reading {length(found.total, units, 3)}; the middle is off by {length(found.offset, units, 3)}, out of "
-        f"round by {length(found.rest, units, 3)}.{side}"
-    )
-    return RunoutOut(text=text, total_mm=found.total, high_deg=found.high)
+    return RunoutOut(text=words.once_round(found, units), total_mm=found.total, high_deg=found.high)
 
 
 @router.delete("/{number}/once-round")

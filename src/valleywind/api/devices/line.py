@@ -7,17 +7,30 @@ from collections import deque
 from collections.abc import Callable
 from contextlib import suppress
 from dataclasses import dataclass, field
-from typing import Any
+from typing import Any, NamedTuple
 from uuid import uuid4
 
 from fastapi import FastAPI
 from starlette.concurrency import run_in_threadpool
 
-from valleywind.core.making.devices import MOST_LINE, Came, Follow, Hello, Presses, Sort, read_hello, read_line
+from valleywind.core.making.devices import (
+    MOST_LINE,
+    Came,
+    Follow,
+    Hello,
+    On,
+    Presses,
+    Reading,
+    Sort,
+    Watch,
+    read_hello,
+    read_line,
+)
 from valleywind.core.making.places import By
-from valleywind.core.making.session import Event, Kind
+from valleywind.core.making.session import Event, Kind, onward
 from valleywind.core.refusal import Refused
 from valleywind.shop import cutting as cut_there
+from valleywind.shop.cutting import Standing
 from valleywind.wording import refusals
 
 MOST_DEVICES = 16
@@ -27,15 +40,17 @@ _PATIENCE, _KEPT = 5, 720
 
 @dataclass
 class Device:
-    """One that is connected. job: whose session it advances; follow: an encoder's way to the next tooth; start: the
-    cut at which its reading was `zero`."""
+    """One that is connected. job: whose session it advances; follow: an encoder's way to the next tooth; watch: a
+    camera's mark for it; tooth: the one that they start from, from 0."""
 
     number: int
     hello: Hello
-    latest: str = ""
+    latest: Reading = None
     said: str = ""
     job: int | None = None
     follow: Follow | None = None
+    watch: Watch | None = None
+    tooth: int = 0
     presses: Presses = field(default_factory=Presses)
     readings: deque[float] = field(default_factory=lambda: deque(maxlen=_KEPT))
 
@@ -46,6 +61,7 @@ class Devices:
     def __init__(self, app: FastAPI) -> None:
         self.app = app
         self.connected: dict[int, Device] = {}
+        self.port: int | None = None
         self._listening: set[asyncio.Queue[dict[str, Any]]] = set()
         self._next = 1
 
@@ -110,7 +126,7 @@ class Devices:
         return device
 
     async def _heard(self, device: Device, value: Any) -> None:
-        device.latest = "" if value is None else str(value)
+        device.latest = value
         match device.hello.sort:
             case Sort.ENCODER:
                 await self._turned(device, value)
@@ -118,6 +134,11 @@ class Devices:
                 device.presses, counts = device.presses.heard(value, time.monotonic())
                 if counts and device.job is not None:
                     await self._done(device)
+            case Sort.CAMERA:
+                self.tell(device, value=value)
+                if device.watch is not None:
+                    device.watch, came = device.watch.heard(value)
+                    await self._came(device, came)
             case Sort.INDICATOR if value is not None:
                 device.readings.append(float(value))
                 self.tell(device, value=value)
@@ -128,9 +149,12 @@ class Devices:
         if device.follow is None:
             return
         device.follow, came = device.follow.heard(turned)
+        await self._came(device, came)
+
+    async def _came(self, device: Device, came: Came | None) -> None:
         if came is None:
             return
-        device.said = _SAID[came]
+        device.said = _SAID[came] if device.watch is None or came is not Came.PAST else _PAST_THE_MARK
         self.tell(device, came=came.value, said=device.said)
         if came is Came.ARRIVED:
             await self._done(device)
@@ -140,60 +164,90 @@ class Devices:
         job = device.job
         assert job is not None
         try:
-            seen = await self._record(job, device.hello.sort.value)
+            async with self.app.state.turns.writing:
+                stands = await run_in_threadpool(self._record, device, job)
         except Refused as refused:
             device.said = refusals.say(refused).says
             self.tell(device, said=device.said)
             return
         device.said = "Recorded."
-        self.app.state.heard.tell(job, seen)
-        if device.follow is not None and device.follow.last is not None:
-            step = await run_in_threadpool(self._next_move, job)
-            device.follow = device.follow.onward(device.follow.target + step) if step is not None else None
+        self.app.state.heard.tell(job, len(stands.known))
+        self._look_on(device, stands)
 
-    async def _record(self, job: int, by: str) -> int:
-        def work() -> int:
-            with self.app.state.store.adding() as session:
-                cutting = cut_there.cutting(session, job)
-                return len(cut_there.record(session, cutting, Event(Kind.DONE, {}), uuid4().hex, None, by).known)
+    def _record(self, device: Device, job: int) -> Standing:
+        """Raises Refused `moved_without` and `passes_left` where what turned was not what is to be recorded."""
+        with self.app.state.store.adding() as session:
+            cutting = cut_there.cutting(session, job)
+            stands = cut_there.standing(session, cutting)
+            if device.hello.sort is not Sort.PEDAL:
+                move = onward(stands.state, stands.work)
+                if move is None or move.tooth != device.tooth:
+                    raise Refused("moved_without", "device", device.hello.name)
+                if move.left > 1:
+                    raise Refused("passes_left", "device", move.left)
+            return cut_there.record(session, cutting, Event(Kind.DONE, {}), uuid4().hex, None, device.hello.sort.value)
 
-        async with self.app.state.turns.writing:
-            return await run_in_threadpool(work)
-
-    def _next_move(self, job: int) -> float | None:
-        """Turns of the crank from where the work stands to the next tooth; None at the end, or where none are told."""
-        with self.app.state.store.reading() as session:
-            stands = cut_there.standing(session, cut_there.cutting(session, job))
-            work, state, places = stands.work, stands.state, stands.places
-            if state.at + 1 >= work.cuts or places.by is not By.CRANK:
-                return None
-            place = places.move(work.cut(state.at).tooth, work.cut(state.at + 1).tooth)
-            return None if place is None else place.turns + place.spaces / places.circle
+    def _look_on(self, device: Device, stands: Standing) -> None:
+        move = _next_move(device, stands)
+        if device.follow is not None:
+            device.follow = device.follow.onward(device.follow.target + move.turns) if move else None
+        if device.watch is not None:
+            device.watch = Watch(device.watch.marks, move.mark) if move else None
+        if move is not None:
+            device.tooth = move.tooth
 
     def give(self, device: Device, job: int | None) -> None:
-        """Let a pedal or an encoder advance a session from where it stands now; None: no more.
+        """Let a pedal, an encoder or a camera advance a session from where it stands now; None: no more.
 
         Raises Refused `advances_nothing`, `no_session`, `no_moves`.
         """
-        device.job, device.follow, device.said = job, None, ""
+        device.job, device.follow, device.watch, device.said = None, None, None, ""
         if job is None:
             return
-        if device.hello.sort not in (Sort.ENCODER, Sort.PEDAL):
-            device.job = None
-            raise Refused("advances_nothing", "device", device.hello.sort.value)
-        if device.hello.sort is Sort.PEDAL:
-            return
-        step = self._next_move(job)
-        here = float(device.latest) if device.latest else 0.0
-        if step is None:
-            device.job = None
-            raise Refused("no_moves", "device", device.hello.name)
+        sort = device.hello.sort
+        if sort not in (Sort.ENCODER, Sort.PEDAL, Sort.CAMERA):
+            raise Refused("advances_nothing", "device", sort.value)
         with self.app.state.store.reading() as session:
-            circle = cut_there.standing(session, cut_there.cutting(session, job)).places.circle
-        # A third of a space off is the hole itself.
-        device.follow = Follow(here + step, 1 / (3 * circle), here)
+            stands = cut_there.standing(session, cut_there.cutting(session, job))
+        if sort is not Sort.PEDAL:
+            move = _next_move(device, stands)
+            if move is None or (sort is Sort.CAMERA and not move.mark):
+                raise Refused("no_moves", "device", device.hello.name)
+            device.tooth = move.tooth
+            if sort is Sort.CAMERA:
+                device.watch = Watch(stands.work.divisions, move.mark)
+            else:
+                here = float(device.latest or 0.0)
+                device.follow = Follow(here + move.turns, move.near, here)
+        device.job = job
 
 
+class _Move(NamedTuple):
+    """From a tooth, from 0, to the next: turns of what the encoder sits on and how near still counts; the mark of a
+    disc that then is under the pointer, 0 for no disc."""
+
+    tooth: int
+    turns: float
+    near: float
+    mark: int
+
+
+def _next_move(device: Device, stands: Standing) -> _Move | None:
+    """None at the end, and where nothing turns that the device sees."""
+    places, move = stands.places, onward(stands.state, stands.work)
+    if move is None:
+        return None
+    on_crank = device.hello.sort is Sort.ENCODER and device.hello.on is On.CRANK
+    turned = places.turned(move.tooth, move.to)
+    if turned is None or (on_crank and not places.ratio):
+        return None
+    scale = places.ratio if on_crank else 1
+    mark = int(places.each[move.to].at) if places.by is By.DISC else 0
+    # A third of the least step off is the place itself.
+    return _Move(move.tooth, float(turned * scale), float(places.fine * scale) / 3, mark)
+
+
+_PAST_THE_MARK = "Past the mark: back, and come again from the same side."
 _SAID = {
     Came.ARRIVED: "Arrived.",
     Came.PAST: "Past the hole: back a full turn, and come again from the same side.",
@@ -212,8 +266,9 @@ def listening(app: FastAPI, port: int | None, ready: Callable[[int], None] | Non
             return
         devices: Devices = app.state.devices
         server = await asyncio.start_server(devices.talk, "127.0.0.1", port, limit=MOST_LINE)
+        devices.port = server.sockets[0].getsockname()[1]
         if ready is not None:
-            ready(server.sockets[0].getsockname()[1])
+            ready(devices.port)
         async with server:
             yield
 

@@ -165,9 +165,7 @@ def _heads(session: InSession) -> list[On]:
 
 def on_machine(row: MachineRow) -> On:
     """The machine as one that divides. Raises Refused `divides_not`."""
-    if row.head is None:
-        raise Refused("divides_not", "machine", row.name)
-    head = kinds.head(row.head)
+    head = kinds.head(row)
     gears = head.gears or (machines.stock(row) if head.geared and row.family else None)
     return On(row, head, gears, kinds.arm(row) if head.geared else None)
 

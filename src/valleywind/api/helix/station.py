@@ -83,7 +83,7 @@ class MillInUse:
 def _in_use(machine: Slug, session: InSession) -> MillInUse:
     row = machines.machine(session, machine)
     mill = kinds.mill(row)
-    head = kinds.head(row.head) if row.head else None
+    head = kinds.head(row) if row.head else None
     drive = drive_of(mill, head.ratio if head else None)
     assert head is not None
     family = machines.family(row.family) if row.family else UNKNOWN_FAMILY
@@ -194,7 +194,7 @@ def put_helix_mounted(machine: Slug, mounted: HelixMountedIn, session: ToWrite) 
     """Record what is in the lead drive now."""
     row = machines.machine(session, machine)
     mill = kinds.mill(row)
-    drive = drive_of(mill, kinds.head(row.head).ratio if row.head else None)
+    drive = drive_of(mill, kinds.head(row).ratio if row.head else None)
     now = mills.on_now(row)
     set_up = read_set_up(mounted.train, drive) if mounted.train is not None else None
     check_text(mounted.seen, "train", set_up.name if set_up else "", now.name if now else "")

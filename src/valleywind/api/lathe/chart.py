@@ -240,7 +240,7 @@ def _head(session: InSession, machine: str) -> Head:
     row = shop.machine(session, machine)
     if row.head is None:
         raise Refused("divides_not", "head", row.name)
-    return kinds.head(row.head)
+    return kinds.head(row)
 
 
 def _asked(lists: list[List]) -> list[tuple[List, Pitched]]:

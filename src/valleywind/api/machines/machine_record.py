@@ -107,7 +107,7 @@ class MachineRecordIO(BaseModel):
         json_schema_extra={"examples": [{"kind": "rotary table", "name": "Wigeon", "head": {"ratio": "90"}}]}
     )
 
-    kind: Literal["hobber", "mill", "head", "rotary table", "spin indexer"]
+    kind: Literal["hobber", "mill", "head", "rotary table", "spin indexer", "collet block"]
     name: Annotated[str, Field(max_length=60)]
     note: Annotated[str, Field(max_length=300)] = ""
     family: Number | None = Field(None, description="The family of its wheels; null for none")
@@ -148,7 +148,7 @@ def _shown(row: MachineRow) -> MachineRecordIO:
     return MachineRecordIO.model_validate(
         {
             "kind": row.kind, "name": row.name, "note": row.note, "family": row.family_id,
-            "head": vars(kinds.head_as_typed(row.head)) if row.head else None,
+            "head": vars(kinds.head_as_typed(row)) if row.head else None,
             "hobber": asdict(kinds.hobber_as_typed(row)) if row.hobber else None,
             "mill": asdict(kinds.mill_as_typed(row)) if row.mill else None,
             "version": row.version,

@@ -159,7 +159,7 @@ def _facts(row: MachineRow, screw: str | None) -> list[Fact]:
     if row.mill is not None:
         told += words.mill_facts(kinds.mill_as_typed(row), kinds.mill(row), Units.MM)
     if row.head is not None:
-        told += words.head_facts(kinds.head(row.head))
+        told += words.head_facts(kinds.head(row))
     return [Fact(label=label, text=text) for label, text in told]
 
 

@@ -1,4 +1,4 @@
-"""What one divides with: dividing heads, rotary tables, spin indexers, with their plates and gears."""
+"""What one divides with: dividing heads, rotary tables, spin indexers, collet blocks, with plates and gears."""
 
 import re
 from dataclasses import dataclass
@@ -33,7 +33,8 @@ class Head:
 
     ratio: turns of the crank per turn of the work, None where there is no worm. sides: plate sides. direct: hole
     counts on the spindle itself. gears: the head's own wheels for differential indexing. geared: whether the plate can
-    be driven from the spindle. reads: the smallest angle its graduations show, degrees, None where it has none.
+    be driven from the spindle. reads: the smallest angle its graduations show, degrees, None where it has none. flats:
+    `direct` are the flats of blocks that are turned over in a vice.
     """
 
     ratio: Fraction | None
@@ -42,6 +43,16 @@ class Head:
     gears: Stock | None = None
     geared: bool = False
     reads: Fraction | None = None
+    flats: bool = False
+
+    @property
+    def pinned(self) -> int:
+        """Holes of a plate on the spindle between which a second row of holes goes on by `reads`, as a spin indexer
+        has it; 0 where there is none."""
+        if self.ratio is not None or self.reads is None or len(self.direct) != 1:
+            return 0
+        between = Fraction(360, self.direct[0]) / self.reads
+        return self.direct[0] if between > 1 and between.denominator == 1 else 0
 
     @property
     def circles(self) -> tuple[int, ...]:

@@ -137,7 +137,7 @@ def _each(
     head: Head, divisions: int, gears: Stock | None, mounted: int | None = None, arm: Gearbox | None = None
 ) -> Iterator[Way]:
     """The ways one by one, the exact ones in the order of their trouble."""
-    if plates := direct(divisions, head.direct):
+    if plates := direct(divisions, head.direct, head.flats):
         yield Way(Kind.DIRECT, plates)
     settings = simple(head.ratio, divisions, head.circles) if head.ratio is not None else []
     if settings:
@@ -145,7 +145,7 @@ def _each(
         settings.sort(key=lambda s: (s.circle != mounted, -s.circle))
         yield Way(Kind.SIMPLE, settings)
     if head.reads is not None:
-        read = degrees(divisions, head.reads)
+        read = degrees(divisions, head.reads, head.pinned)
         yield Way(Kind.DEGREES, [read], read.error)
     if head.ratio is not None and head.circles and not settings:
         yield from _roundabout(head, head.ratio, divisions, gears or head.gears, arm)

@@ -26,10 +26,11 @@ def allowed_divisions(divisions: int, field: str = "divisions") -> int:
 
 @dataclass(frozen=True)
 class Direct:
-    """A plate on the spindle itself: from hole to hole so many spaces."""
+    """A plate on the spindle itself: from hole to hole so many spaces. flats: it is a block with so many flats."""
 
     holes: int
     spaces: int
+    flats: bool = False
 
 
 @dataclass(frozen=True)
@@ -96,15 +97,17 @@ class Nearest:
 
 @dataclass(frozen=True)
 class Degrees:
-    """Each position counted from the start and rounded to what the graduations show. error: worst, degrees."""
+    """Each position counted from the start and rounded to what the graduations show. error: worst, degrees. holes: of
+    the plate on the spindle whose second pin goes on by `reads`; 0 where graduations are read."""
 
     reads: Fraction
     error: Fraction
+    holes: int = 0
 
 
-def direct(divisions: int, holes: Iterable[int]) -> list[Direct]:
-    """The plates on the spindle that give it."""
-    return [Direct(h, h // divisions) for h in sorted(holes) if h % divisions == 0]
+def direct(divisions: int, holes: Iterable[int], flats: bool = False) -> list[Direct]:
+    """The plates on the spindle, or the blocks, that give it."""
+    return [Direct(h, h // divisions, flats) for h in sorted(holes) if h % divisions == 0]
 
 
 def simple(ratio: Fraction, divisions: int, circles: Iterable[int]) -> list[Simple]:
@@ -159,9 +162,9 @@ def best_nearest(ratio: Fraction, divisions: int, circles: Sequence[int]) -> Nea
     return min((nearest(ratio, divisions, c) for c in circles), key=lambda n: (n.error, n.circle), default=None)
 
 
-def degrees(divisions: int, reads: Fraction) -> Degrees:
-    """By graduations: 360/z degrees counted from the start, rounded to what can be read."""
-    return Degrees(reads, _worst_rounding(Fraction(360, divisions) / reads) * reads)
+def degrees(divisions: int, reads: Fraction, holes: int = 0) -> Degrees:
+    """By graduations or a second pin: 360/z degrees counted from the start, rounded to what can be read."""
+    return Degrees(reads, _worst_rounding(Fraction(360, divisions) / reads) * reads, holes)
 
 
 def _worst_rounding(step: Fraction) -> Fraction:

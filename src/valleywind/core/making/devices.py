@@ -27,12 +27,20 @@ class Sort(StrEnum):
     CAMERA = "camera"
 
 
+class On(StrEnum):
+    """Where an encoder sits: on the crank of the worm, or on what the work turns with."""
+
+    CRANK = "crank"
+    WORK = "work"
+
+
 @dataclass(frozen=True)
 class Hello:
-    """How a device names itself in its first line."""
+    """How a device names itself in its first line. on: of an encoder."""
 
     sort: Sort
     name: str
+    on: On = On.CRANK
 
 
 # What a line of each sort carries, and of which type.
@@ -46,20 +54,23 @@ _CARRIES: dict[Sort, tuple[str, type | tuple[type, ...]]] = {
 
 
 def read_hello(line: Any) -> Hello:
-    """The first line, `{"hello": "encoder", "name": "crank"}`. Raises Refused `no_hello`."""
+    """The first line, `{"hello": "encoder", "name": "crank", "on": "crank"}`. Raises Refused `no_hello`."""
     if not isinstance(line, Mapping) or line.get("hello") not in list(Sort):
         raise Refused("no_hello", "hello", str(line)[:_MOST_NAME])
     name = line.get("name", "")
     if not isinstance(name, str) or len(name) > _MOST_NAME:
         raise Refused("no_hello", "name", str(name)[:_MOST_NAME])
-    return Hello(Sort(line["hello"]), name or str(line["hello"]))
+    if (on := line.get("on", On.CRANK)) not in list(On):
+        raise Refused("no_hello", "on", str(on)[:_MOST_NAME])
+    return Hello(Sort(line["hello"]), name or str(line["hello"]), On(on))
+
+
+Reading = float | str | bool | None
+"""What a line of a device tells; None where it says itself that it does not see anything."""
 
 
 def read_line(sort: Sort, line: Any) -> Any:
-    """What a line of such a device tells; None where it says itself that it does not see anything.
-
-    Raises Refused `no_device_reading`.
-    """
+    """What a line of such a device tells: a `Reading` of its sort's type. Raises Refused `no_device_reading`."""
     field, types = _CARRIES[sort]
     if not isinstance(line, Mapping) or field not in line:
         raise Refused("no_device_reading", field, str(line)[:_MOST_NAME])
@@ -120,6 +131,37 @@ class Follow:
     def onward(self, target: float) -> "Follow":
         """To the tooth after that."""
         return Follow(target, self.near, self.last)
+
+
+# How near a mark must stand to the pointer, in marks, and how far on it still counts as gone past.
+_UNDER, _PAST = 0.15, 2.0
+
+
+@dataclass(frozen=True)
+class Watch:
+    """A camera over a printed disc of so many marks, until the wanted one, from 1, stands under the pointer. It sees
+    where it is, so that a reading that is missed costs nothing but time."""
+
+    marks: int
+    target: int
+    still: int = 0
+    past: int = 0
+    told: Came | None = None
+
+    def heard(self, mark: float | None) -> tuple["Watch", Came | None]:
+        """With one reading more; and what it means, told once."""
+        if mark is None:
+            return replace(self, still=0, past=0), None
+        # How far it is past the mark, the short way round.
+        off = (mark - self.target + self.marks / 2) % self.marks - self.marks / 2
+        still = self.still + 1 if abs(off) <= _UNDER else 0
+        past = self.past + 1 if _UNDER < off <= _PAST else 0
+        now = replace(self, still=still, past=past)
+        if still >= _STILL and self.told is not Came.ARRIVED:
+            return replace(now, told=Came.ARRIVED), Came.ARRIVED
+        if past >= _STILL and self.told is not Came.PAST:
+            return replace(now, told=Came.PAST), Came.PAST
+        return now, None
 
 
 @dataclass(frozen=True)

@@ -26,7 +26,7 @@ def find(places: Places, hole: int | None, gaps: int | None) -> Found:
     divisions = len(places.each)
     if gaps is not None and not 0 <= gaps <= divisions:
         raise Refused("no_such_count", "gaps", gaps, most=divisions)
-    first = 1 if places.by in (By.WHEEL, By.DISC) else 0
+    first = 1 if places.by in (By.WHEEL, By.DISC, By.FLATS) else 0
     if hole is not None and places.circle and not first <= hole < places.circle + first:
         raise Refused("no_such_hole", "hole", hole, least=first, most=places.circle + first - 1)
     by_hole = range(divisions) if hole is None else [n for n in range(divisions) if _hole(places, n) == hole]
@@ -39,4 +39,6 @@ def find(places: Places, hole: int | None, gaps: int | None) -> Found:
 
 def _hole(places: Places, n: int) -> int:
     place = places.each[n]
+    if places.by is By.PINNED:
+        return int(place.at * places.circle / 360)
     return place.hole if places.by in (By.CRANK, By.CRANK_AND_PLATE) else int(place.at)

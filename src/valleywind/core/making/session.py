@@ -191,6 +191,27 @@ def cut_of(state: State, event: Event, work: Work) -> Cut | None:
             return None
 
 
+@dataclass(frozen=True)
+class Onward:
+    """A move of the work: the tooth at which it stands, the one it goes to, and the cuts that are still to be made at
+    the first, the one that stands included."""
+
+    tooth: int
+    to: int
+    left: int
+
+
+def onward(state: State, work: Work) -> Onward | None:
+    """The next move of the work; None where the last gap is being cut."""
+    if state.finished(work):
+        return None
+    here = work.cut(state.at).tooth
+    for n in range(state.at + 1, work.cuts):
+        if (to := work.cut(n).tooth) != here:
+            return Onward(here, to, n - state.at)
+    return None
+
+
 def gaps_cut(state: State, work: Work) -> list[int]:
     """How many passes each gap has had, tooth by tooth; the mark alone is 0."""
     done = [0] * work.divisions

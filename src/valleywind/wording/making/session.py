@@ -37,9 +37,10 @@ def move(places: Places, before: int | None, cut: Cut) -> tuple[str, str]:
                 back = "back" if place.plate < 0 else "on"
                 said += f", then plate {count(abs(place.plate), 'space')} {back}"
             return said, _stands(places, here)
-        case By.SPINDLE:
-            on = int(place.at - places.each[cut.tooth - 1].at) % places.circle if cut.tooth else 0
-            return (f"{count(on, 'hole')} on" if on else "on"), _stands(places, here)
+        case By.SPINDLE | By.FLATS:
+            assert before is not None
+            on = int(place.at - places.each[before].at) % places.circle
+            return f"{count(on, 'hole' if places.by is By.SPINDLE else 'flat')} on", _stands(places, here)
         case _:
             return "on to", _stands(places, here)
 
@@ -52,6 +53,11 @@ def _stands(places: Places, place: Place) -> str:
             return f"circle {places.circle}, hole {place.hole}; lock pin in the {places.lock}"
         case By.SPINDLE:
             return f"hole {int(place.at)} of {places.circle} on the spindle"
+        case By.FLATS:
+            return f"flat {int(place.at)} of {places.circle} up"
+        case By.PINNED:
+            hole, rest = divmod(place.at, Fraction(360, places.circle))
+            return f"hole {int(hole)} of {places.circle}, second pin {trimmed(rest, 2)}° on"
         case By.DEGREES:
             return f"{degrees(place.at)} on the scale"
         case By.WHEEL:

@@ -1,0 +1,42 @@
+"""Devices at the machine in words: how one is connected, what an indicator saw once round."""
+
+from valleywind.core.making.devices import Hello, Reading, Sort, Turned
+from valleywind.wording.numbers import Units, fixed, length
+
+
+def connect_hint(port: int | None) -> str:
+    """How a device comes to be in the list."""
+    if port is None:
+        return "Devices are not listened to. Start the server with a port for them: valleywind serve --devices 8341"
+    return (
+        f"Devices are listened to at port {port}. To try one without any: valleywind device encoder --port {port}. "
+        f"One at a serial port: valleywind device serial /dev/ttyUSB0 --port {port}."
+    )
+
+
+def reading(hello: Hello, latest: Reading, units: Units) -> str:
+    """What a device told last: `4.211 turns`, `mark 3.0`, `−0.021 mm`; empty for nothing, or where it saw nothing."""
+    if latest is None:
+        return ""
+    match hello.sort:
+        case Sort.ENCODER:
+            return f"{fixed(float(latest), 3)} turns"
+        case Sort.CAMERA:
+            return f"mark {fixed(float(latest), 1)}"
+        case Sort.INDICATOR:
+            return length(float(latest), units, 3)
+        case Sort.PEDAL:
+            return "down" if latest else "up"
+        case Sort.CALIPER:
+            return str(latest)
+
+
+def once_round(found: Turned, units: Units) -> str:
+    """The whole reading, and what to tap."""
+    told = (
+        f"Whole reading {length(found.total, units, 3)}; the middle is off by {length(found.offset, units, 3)}, out of "
+        f"round by {length(found.rest, units, 3)}."
+    )
+    if found.offset <= found.rest:
+        return told
+    return f"{told} Tap it at {fixed(found.high, 0)}°, by {length(found.offset, units, 3)}."
