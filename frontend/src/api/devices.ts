@@ -14,11 +14,13 @@ interface News {
 }
 
 /** The devices as they are now; a caliper's figure goes into the field that is open. */
-export function useDevices(units: Units) {
+export function useDevices(units: Units, live = false) {
   const client = useQueryClient();
   const found = useQuery({
     queryKey: ["devices", units],
     queryFn: () => answered(api.GET("/api/devices", { params: { query: { units } } })),
+    // An encoder says more than anybody reads: its reading is asked for now and then.
+    refetchInterval: live ? 1000 : false,
   });
   useEffect(() => {
     const heard = new EventSource("/api/devices/heard");

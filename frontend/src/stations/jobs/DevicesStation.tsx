@@ -9,7 +9,7 @@ import { DeviceLine } from "./DeviceLine";
 /** What is connected at the machine, what it tells, and which session it advances. */
 export default function DevicesStation() {
   const { units } = usePreferences();
-  const devices = useDevices(units);
+  const devices = useDevices(units, true);
   const line = useDeviceLine();
   const jobs = useJobs();
   const sessions = jobs.data?.filter((job) => job.cutting && !job.done) ?? [];
