@@ -392,3 +392,82 @@ def test_what_cannot_give_it_is_refused_and_what_is_gone_is_told(demo: TestClien
     assert demo.delete(f"/api/stores/bars/{piece}").status_code == 200
     now = demo.get(f"/api/jobs/{small['id']}").json()
     assert "is gone. Choose another piece." in next(s for s in now["steps"] if s["code"] == "stock")["do"]
+
+
+class TestHelical:
+    def made(self, demo: TestClient, **more: str) -> Any:
+        answer = demo.post("/api/jobs", json={"ask": "make 24 m2 30° left face 20"} | more)
+        assert answer.status_code == 200, answer.text
+        return answer.json()
+
+    def test_its_steps_are_the_mills(self, demo: TestClient) -> None:
+        job = self.made(demo)
+        steps = {s["code"]: s["do"] for s in job["steps"]}
+        assert job["title"] == "A 24 of module 2, 20°, helix 30° left"
+        # d = 24 · 2/cos 30° = 55.426; a tip 4 mm larger; z/cos³30° = 36.95 teeth.
+        assert {f["label"]: f["text"] for f in job["figures"]}["Blank"] == "59.43 mm"
+        assert job["cutter"] == "A cutter for 35–54 is held."
+        assert [s["school"] for s in job["schools"]] == ["lead"]
+        assert "72/28 × 52/56, pair with 1 turn out for 2 in" in steps["lead_gears"]
+        assert steps["swing"].startswith("Swing the table 30°, its left-hand end away from you")
+        # 360 · 100/301.54 = 119.39°.
+        assert "the work turns **119.39°**" in steps["lead_proof"]
+        order = [s["code"] for s in job["steps"]]
+        assert order.index("centre") < order.index("swing") < order.index("lead_proof") < order.index("session")
+        assert job["lead"] == {"mill": "heron", "ask": "helix 24 m2 30° left face 20 mm", "train": "72/28*52/56@1/2"}
+        assert job["divides"] == "2 turns and 8 spaces on the 16, on Heron"
+
+    def test_it_is_cut_by_simple_indexing_and_says_what_holds_for_every_cut(self, demo: TestClient) -> None:
+        told(demo, 1, "pause", reason="another job")
+        job = self.made(demo)["id"]
+        now = demo.post(f"/api/jobs/{job}/session").json()
+        assert "draw the cutter clear" in now["hint"]
+        now = told(demo, job, "done")["now"]
+        assert (now["move"], now["stands"]) == ("2 turns 8 spaces", "circle 16, hole 8")
+        assert demo.get("/api/jobs/1/session").json()["hint"] == ""
+
+    def test_the_set_up_that_was_chosen_stays_though_the_mill_is_changed(self, demo: TestClient) -> None:
+        job = self.made(demo, mill="heron", train="52/28*72/56@1/2")
+        assert job["lead"]["train"] == "52/28*72/56@1/2"
+        record = demo.get("/api/machine-records/heron").json()
+        record["mill"]["pairs"], record["head"]["plates"] = "", ""
+        assert demo.put("/api/machine-records/heron", json=record).status_code == 200
+        now = demo.get(f"/api/jobs/{job['id']}").json()
+        steps = {s["code"]: s["do"] for s in now["steps"]}
+        assert "Look on the Mill station" in steps["lead_gears"] or "pair" in steps["lead_gears"]
+        assert now["divides"].startswith("No circle of its plates gives 24.")
+        assert demo.post(f"/api/jobs/{job['id']}/session").json()["errors"][0]["code"] == "divides_not_simply"
+
+    def test_a_narrow_face_is_measured_over_pins(self, demo: TestClient) -> None:
+        answer = demo.post("/api/jobs", json={"ask": "make 24 m2 30° left face 6"}).json()
+        measure = next(s for s in answer["steps"] if s["code"] == "measure")
+        assert (measure["asks"], measure["figure"]) == (None, "")
+        assert "Over two pins or balls of 3.456 mm: 60.117 mm to 60.166 mm." in measure["do"]
+        assert not any("Span" in f["label"] for f in answer["figures"])
+
+    @pytest.mark.parametrize(
+        ("ask", "code"),
+        [("helix 61 m2 30° left", "divides_not_simply"), ("make 24 m2 left", "needs_helix")],
+    )
+    def test_what_cannot_be_cut_so(self, demo: TestClient, ask: str, code: str) -> None:
+        answer = demo.post("/api/jobs", json={"ask": ask})
+        assert answer.status_code == 422
+        assert answer.json()["errors"][0]["code"] == code
+
+    def test_it_goes_into_the_rack_with_its_helix(self, demo: TestClient) -> None:
+        job = self.made(demo)["id"]
+        demo.post(f"/api/jobs/{job}/rack")
+        wheel = next(w for w in demo.get("/api/rack").json()["wheels"] if "helix 30° left" in w["note"])
+        assert wheel["teeth"] == 24
+
+
+def test_a_head_that_is_gone_is_told_and_the_job_stays(demo: TestClient) -> None:
+    job = made(demo)
+    put(demo, job, head="grebe", way="simple", number=0)
+    record = demo.get("/api/machine-records/grebe").json()
+    assert demo.put("/api/machine-records/grebe", json=record | {"name": "Dipper"}).status_code == 200
+    now = demo.get(f"/api/jobs/{job['id']}").json()
+    assert "grebe" in now["divides"]
+    assert demo.get(f"/api/jobs/{job['id']}/log").status_code == 200
+    assert demo.get(f"/api/jobs/{job['id']}/sheet.pdf").status_code == 200
+    assert demo.post(f"/api/jobs/{job['id']}/session").status_code == 404

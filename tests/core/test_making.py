@@ -17,6 +17,7 @@ from valleywind.core.dividing.heads import TypedHead, read_head
 from valleywind.core.dividing.plan import Kind as WayKind
 from valleywind.core.dividing.plan import ways
 from valleywind.core.dividing.ways import Degrees, Simple
+from valleywind.core.making.helical import Helix, helical_sizes
 from valleywind.core.making.last_gap import Divided, Slip, explained, slips
 from valleywind.core.making.lost import find
 from valleywind.core.making.materials import MATERIALS, Strength, Stuff, bears, strength, turns
@@ -38,6 +39,9 @@ from valleywind.core.making.session import (
 from valleywind.core.making.side_view import MARGIN, SideView, past
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.identify import standard_pitches
+from valleywind.core.teeth.pitch import Pitch, PitchSystem, WheelFamily
+from valleywind.core.teeth.sizes import sizes
+from valleywind.core.trains.direction import Hand
 from valleywind.wording.making import session as session_words
 
 CASES = cases("making")
@@ -340,3 +344,26 @@ class TestLost:
     @given(st.integers(0, 56), st.booleans())
     def test_the_tooth_is_always_among_them(self, tooth: int, cut: bool) -> None:
         assert tooth in find(self.found, self.found.each[tooth].hole, tooth + cut).teeth
+
+
+class TestHelical:
+    family = WheelFamily(
+        "", Pitch(PitchSystem.MODULE, Fraction(2)), Fraction(20), Fraction(0), Fraction(0), Fraction(20)
+    )
+
+    def test_a_helix_of_next_to_nothing_is_a_straight_wheel(self) -> None:
+        straight = sizes(24, self.family)
+        askew = helical_sizes(24, self.family, Helix(Fraction(1, 10**4), Hand.LEFT), None)
+        for name in ("tip_diameter", "pitch_diameter", "base_diameter", "root_diameter", "depth", "pin"):
+            assert getattr(askew, name) == pytest.approx(getattr(straight, name), abs=1e-6)
+        for name in ("span", "pins", "chordal"):
+            one, other = getattr(askew, name), getattr(straight, name)
+            assert one.nominal == pytest.approx(other.nominal, abs=1e-6)
+            # Over pins a straight wheel's thinning is told by its slope, here by the seat itself.
+            assert (one.low, one.high) == pytest.approx((other.low, other.high), abs=2e-3)
+
+    def test_its_diameters_are_those_of_the_plane_of_rotation(self) -> None:
+        found = helical_sizes(24, self.family, Helix(Fraction(30), Hand.LEFT), 4.5)
+        assert found.pitch_diameter == pytest.approx(48 / math.cos(math.pi / 6))
+        assert found.tip_diameter - found.root_diameter == pytest.approx(9)
+        assert found.base_diameter == pytest.approx(51.0964, abs=1e-4)

@@ -28,7 +28,7 @@ export function useJob(job: number, units: Units) {
 
 export function useAddJob(units: Units) {
   return useMutation({
-    mutationFn: (wanted: { ask: string; family: number | null }) =>
+    mutationFn: (wanted: { ask: string; family: number | null; mill: string; train: string }) =>
       answered(api.POST("/api/jobs", { body: wanted, params: { query: { units } } })),
   });
 }

@@ -12,7 +12,7 @@ from sqlalchemy.orm import Session
 from valleywind.core.making.places import Places, read_places
 from valleywind.core.making.session import Cut, CutOrder, Event, Kind, State, Work, after, cut_of
 from valleywind.core.refusal import Refused
-from valleywind.shop.models import CuttingEventRow, CuttingRow, JobRow
+from valleywind.shop.models import CuttingEventRow, CuttingRow, JobRow, MachineRow
 
 REMEMBERED = "valleywind_remembered"
 """Where a session of the store has the `Remembered` of its shop."""
@@ -137,7 +137,8 @@ def begin(session: Session, row: JobRow, head: str, plan: Mapping[str, Any]) -> 
         for other in session.scalars(select(CuttingRow).where(CuttingRow.head == head)):
             stands = standing(session, other)
             if not stands.finished and stands.state.paused is None:
-                raise Refused("head_in_use", "way", head)
+                named = session.scalars(select(MachineRow).where(MachineRow.slug == head)).one_or_none()
+                raise Refused("head_in_use", "way", named.name if named else head)
     found = CuttingRow(job_id=row.id, begun=now(), head=head, plan=dict(plan))
     session.add(found)
     session.flush()

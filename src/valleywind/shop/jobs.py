@@ -12,6 +12,7 @@ from sqlalchemy.orm import Session
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.pile import Condition, Entry
 from valleywind.core.teeth.pitch import Pitch, PitchSystem, WheelFamily
+from valleywind.core.trains.direction import Hand
 from valleywind.shop import changes, rack
 from valleywind.shop.cutting import cutting_of, now
 from valleywind.shop.models import JobEventRow, JobRow, MachineRow
@@ -61,9 +62,28 @@ def kept_family(family: WheelFamily) -> dict[str, str]:
 def family_of(row: JobRow) -> WheelFamily:
     """The family that the wheel is to be of."""
     kept = dict(row.wheel)
+    kept.pop("lead", None)
     pitch = Pitch(PitchSystem(kept.pop("system")), Fraction(kept.pop("pitch")))
     name = kept.pop("name")
     return WheelFamily(name, pitch, **{k: Fraction(v) for k, v in kept.items()})
+
+
+@dataclass(frozen=True)
+class Lead:
+    """What a helical wheel has beside its family. angle: of the helix, degrees; ask: as the mill reads it; mill: its
+    slug; train: the set-up by its name, empty where none was found."""
+
+    angle: Fraction
+    hand: Hand
+    ask: str
+    mill: str
+    train: str
+
+
+def lead_of(row: JobRow) -> Lead | None:
+    """None for straight teeth."""
+    kept = row.wheel.get("lead")
+    return Lead(**(kept | {"angle": Fraction(kept["angle"]), "hand": Hand(kept["hand"])})) if kept else None
 
 
 def add(
@@ -74,17 +94,14 @@ def add(
     machine: str,
     family_id: int | None,
     at: str = "",
+    lead: Lead | None = None,
 ) -> JobRow:
-    """A new job; `at`: when it was begun, now where it is empty."""
+    """A new job; `at`: when it was begun, now where it is empty; `lead`: for helical teeth."""
     changes.name(session, "job_added", teeth=teeth)
-    row = JobRow(
-        teeth=teeth,
-        machine=machine,
-        family_id=family_id,
-        begun=at or now(),
-        wheel=kept_family(family),
-        typed=dict(typed),
-    )
+    wheel: dict[str, Any] = dict(kept_family(family))
+    if lead is not None:
+        wheel["lead"] = asdict(lead) | {"angle": str(lead.angle), "hand": lead.hand.value}
+    row = JobRow(teeth=teeth, machine=machine, family_id=family_id, begun=at or now(), wheel=wheel, typed=dict(typed))
     session.add(row)
     session.flush()
     note_now(session, row, at)

@@ -47,10 +47,11 @@ def to_cut_down(row: WheelFamilyRow, teeth: int, needed: Mapping[int, int] | Non
 
 
 def bars_for(
-    session: Session, teeth: int, family: WheelFamily, hub: Fraction, blanks: int, material: str = ""
-) -> list[FromBar]:
+    session: Session, teeth: int, family: WheelFamily, hub: Fraction, blanks: int, material: str = "",
+    tip: float | None = None,
+) -> list[FromBar]:  # fmt: skip
     """The pieces of bar that give so many blanks: those of the material first, then those of least waste."""
-    found = from_bar(teeth, family, hub, stores.known_bars(session), blanks)
+    found = from_bar(teeth, family, hub, stores.known_bars(session), blanks, tip)
     return sorted(found, key=lambda f: material.lower() not in f.bar.material.lower())
 
 

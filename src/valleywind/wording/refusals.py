@@ -416,6 +416,15 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
         "A nut needs both figures.", "How far it stands out, and how wide it is; leave both empty for none."
     ),
     "head_in_use": _plain("{value} is being used for another session.", "Finish or pause that one first."),
+    "no_wheel_of_a_lead": _plain(
+        "“{value}” names no wheel with helical teeth.",
+        "Like make 24 m2 30° left; grooves are set up on the Mill station.",
+    ),
+    "divides_not_simply": _plain(
+        "No circle of its plates gives {value}.", "A head that is geared for a lead divides in no other way."
+    ),
+    "no_set_up": _plain("No set-up was found that goes on.", "Look on the Mill station, and start the job from there."),
+    "no_mill": _plain("There is no mill here for it.", "Add the mill under Machines."),
     "no_session": _plain("Nothing is being cut for this job.", "Start its session."),
     "bar_too_small": _plain("That piece of bar does not give it, or is gone.", "Choose another piece."),
     "cannot_be_cut_down": _plain(

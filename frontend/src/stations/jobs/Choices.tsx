@@ -83,44 +83,56 @@ export function Choices({ job }: { job: Job }) {
               problem={wrong("bar")}
             />
           )}
-      <Choice
-        label="Divided"
-        value={typed.way || typed.head ? way : ""}
-        options={[
-          ["", "the best there is"],
-          ...job.ways.map((w): [string, string] => [
-            `${w.machine} ${w.number}`,
-            `${w.text}, ${w.machine_name}`,
-          ]),
-          ["wheel", "a wheel as its own plate"],
-          ["disc", "a printed disc"],
-        ]}
-        change={(next) => {
-          const [head = "", number = "0"] = next.split(" ");
-          const found = job.ways.find((w) => w.machine === head && w.number === Number(number));
-          if (next === "wheel" || next === "disc") change({ way: next, head: "", number: 0 });
-          else
-            change({ way: found?.kind ?? null, head: found ? head : "", number: Number(number) });
-        }}
-      />
-      {typed.way === "wheel" && text("template", "Its teeth", "114")}
-      {wrong("number") && <p className="text-oxide">{wrong("number")}</p>}
+      {!job.lead && (
+        <>
+          <Choice
+            label="Divided"
+            value={typed.way || typed.head ? way : ""}
+            options={[
+              ["", "the best there is"],
+              ...job.ways.map((w): [string, string] => [
+                `${w.machine} ${w.number}`,
+                `${w.text}, ${w.machine_name}`,
+              ]),
+              ["wheel", "a wheel as its own plate"],
+              ["disc", "a printed disc"],
+            ]}
+            change={(next) => {
+              const [head = "", number = "0"] = next.split(" ");
+              const found = job.ways.find((w) => w.machine === head && w.number === Number(number));
+              if (next === "wheel" || next === "disc") change({ way: next, head: "", number: 0 });
+              else
+                change({
+                  way: found?.kind ?? null,
+                  head: found ? head : "",
+                  number: Number(number),
+                });
+            }}
+          />
+          {typed.way === "wheel" && text("template", "Its teeth", "114")}
+          {wrong("number") && <p className="text-oxide">{wrong("number")}</p>}
+        </>
+      )}
       <div className="flex gap-2">
         {text("how_many", "Wheels alike", "1")}
         {text("cutter", "Cutter diameter", "63 mm")}
       </div>
-      <div className="flex gap-2">
-        {text("jaw_gap", "Blank to jaws", "12 mm")}
-        {text("jaw_radius", "Jaws reach", "55 mm")}
-      </div>
-      <div className="flex gap-2">
-        {text("nut", "Nut stands out", "none")}
-        {text("nut_across", "Nut across", "none")}
-      </div>
-      <div className="flex gap-2">
-        {text("collar", "Collar of the arbor", "36 mm")}
-        {text("centre", "Axis over table", "127 mm")}
-      </div>
+      {!job.lead && (
+        <>
+          <div className="flex gap-2">
+            {text("jaw_gap", "Blank to jaws", "12 mm")}
+            {text("jaw_radius", "Jaws reach", "55 mm")}
+          </div>
+          <div className="flex gap-2">
+            {text("nut", "Nut stands out", "none")}
+            {text("nut_across", "Nut across", "none")}
+          </div>
+          <div className="flex gap-2">
+            {text("collar", "Collar of the arbor", "36 mm")}
+            {text("centre", "Axis over table", "127 mm")}
+          </div>
+        </>
+      )}
       {text("passes", "Passes, from touching", "2.7 4.1 4.57")}
       <Choice
         label="Order"

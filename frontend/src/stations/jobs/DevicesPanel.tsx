@@ -13,7 +13,10 @@ export function DevicesPanel({ job, cutting }: { job: number; cutting: boolean }
   return (
     <section aria-label="Devices" className="mt-3 border-t border-line pt-2">
       <h2 className="font-bold">
-        <Link className="inline-flex min-h-11 items-center underline underline-offset-4" to="/jobs/devices">
+        <Link
+          className="inline-flex min-h-11 items-center underline underline-offset-4"
+          to="/jobs/devices"
+        >
           Devices
         </Link>
       </h2>

@@ -120,13 +120,22 @@ function Shown({ job }: { job: Job }) {
               <dd>{job.cutter}</dd>
             </div>
           </dl>
-          <FromTheSide job={job} />
-          <Link
-            className={`${buttonLook()} mt-3`}
-            to={`/wheel?${new URLSearchParams({ ask: `wheel ${job.teeth}`, ...(job.family ? { family: String(job.family) } : {}) })}`}
-          >
-            Drawing of the wheel
-          </Link>
+          {!job.lead && <FromTheSide job={job} />}
+          {job.lead ? (
+            <Link
+              className={`${buttonLook()} mt-3`}
+              to={`/mill/${job.lead.mill}?${new URLSearchParams({ ask: job.lead.ask, ...(job.lead.train && { train: job.lead.train }) })}`}
+            >
+              Set-up on the mill
+            </Link>
+          ) : (
+            <Link
+              className={`${buttonLook()} mt-3`}
+              to={`/wheel?${new URLSearchParams({ ask: `wheel ${job.teeth}`, ...(job.family ? { family: String(job.family) } : {}) })}`}
+            >
+              Drawing of the wheel
+            </Link>
+          )}
           {job.family && (
             <Disclosure title="Stock: a larger wheel, or bar" className="mt-2">
               <SourcesPanel family={job.family} teeth={job.teeth} />

@@ -28,9 +28,14 @@ export default function JobsStation() {
           className="mt-3 flex items-end gap-2 border border-line bg-paper p-4 phone:flex-col phone:items-stretch"
           onSubmit={(event) => {
             event.preventDefault();
-            // The family goes with the ask it came with.
-            const family = ask === asked ? Number(search.get("family")) || null : null;
-            add.mutate({ ask, family }, { onSuccess: ({ id }) => void navigate(`/jobs/${id}`) });
+            // Family, mill and its set-up go with the ask that they came with.
+            const came = ask === asked ? search : new URLSearchParams();
+            const family = Number(came.get("family")) || null;
+            const [mill, train] = [came.get("mill") ?? "", came.get("train") ?? ""];
+            add.mutate(
+              { ask, family, mill, train },
+              { onSuccess: ({ id }) => void navigate(`/jobs/${id}`) },
+            );
           }}
         >
           <TextField
@@ -40,7 +45,7 @@ export default function JobsStation() {
               setAsk(next);
               add.reset();
             }}
-            example="make 57 for Plover"
+            example="make 57 for Plover, make 24 m2 30° left"
             problem={wrong("ask")}
           />
           <Button look="main" type="submit" disabled={!ask.trim()}>

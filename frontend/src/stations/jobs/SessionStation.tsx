@@ -1,4 +1,4 @@
-import { type ReactNode, useCallback, useEffect, useRef, useState } from "react";
+import { type ReactNode, useCallback, useEffect, useLayoutEffect, useRef, useState } from "react";
 import { Link, useParams } from "react-router";
 
 import { Refusal, refusedAt } from "../../api/client";
@@ -66,7 +66,8 @@ function useAdvance(advance: () => void, ready: boolean) {
     // Whoever comes here is at the machine: the ask line lets the keys go.
     if (document.activeElement instanceof HTMLInputElement) document.activeElement.blur();
   }, []);
-  useEffect(() => {
+  // Before it is painted: whoever sees the tooth may press.
+  useLayoutEffect(() => {
     const pressed = (event: KeyboardEvent) => {
       const { target, key } = event;
       if ((key !== " " && key !== "Enter") || event.repeat) return;
@@ -166,6 +167,7 @@ function Shown({ session, away }: { session: Cutting; away: boolean }) {
                 </span>
                 <span>{now.depth}</span>
               </p>
+              {session.hint && <p className="text-[clamp(17px,1.7vw,22px)]">{session.hint}</p>}
             </>
           )
         )}

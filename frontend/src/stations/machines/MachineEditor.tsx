@@ -318,7 +318,9 @@ function HeadPart({ kind, typed, put, wrong }: PartProps<PartOf<"head">> & { kin
           label="Crank turns per turn"
           value={typed.ratio ?? ""}
           onChange={(ratio) => put({ ...typed, ratio })}
-          example={kind === "spin indexer" || kind === "collet block" ? "empty: no worm" : "40:1, 60:1"}
+          example={
+            kind === "spin indexer" || kind === "collet block" ? "empty: no worm" : "40:1, 60:1"
+          }
           problem={wrong("ratio")}
         />
         <TextField

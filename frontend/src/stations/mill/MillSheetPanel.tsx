@@ -1,6 +1,8 @@
 import { type ReactNode, useState } from "react";
+import { Link } from "react-router";
 
 import type { HelixPlan, HelixSetUp } from "../../api/milling";
+import { buttonLook } from "../../kit/Button";
 import { Segmented } from "../../kit/Segmented";
 import { Strong } from "../../kit/Strong";
 import { Figures } from "../../planning/Figures";
@@ -87,6 +89,14 @@ export function MillSheetPanel(props: {
             <StepList steps={set.sheet.steps} />
             <Lines title="Check by hand before the cutter touches" lines={set.sheet.proof} />
             {props.children}
+            {wheel && (
+              <Link
+                className={`${buttonLook()} mt-3`}
+                to={`/jobs?${new URLSearchParams({ ask: props.ask, mill: plan.machine, train: set.train })}`}
+              >
+                Make it: a job
+              </Link>
+            )}
           </div>
         )}
         {shown === "setting" && (

@@ -68,9 +68,9 @@ class MillInUse:
 
     def answer(self, ask: HelixAsk, units: Units) -> Answer:
         setting = setting_of(ask, self.at.mill, self.head, self.cutters)
-        return Answer(ask, self.at, setting, self._dividing(ask, units), units)
+        return Answer(ask, self.at, setting, self.dividing(ask, units), units)
 
-    def _dividing(self, ask: HelixAsk, units: Units) -> WayOut | None:
+    def dividing(self, ask: HelixAsk, units: Units) -> WayOut | None:
         """The simple way of the head: one that is geared for a lead divides in no other."""
         if ask.teeth is None or ask.teeth < 2:
             return None
@@ -80,7 +80,8 @@ class MillInUse:
         return way_out(simple[1], simple[0], on, ask.teeth, ask.across or 100.0, units) if simple else None
 
 
-def _in_use(machine: Slug, session: InSession) -> MillInUse:
+def mill_in_use(machine: Slug, session: InSession) -> MillInUse:
+    """Raises Refused `no_such_machine`, `not_a_mill`, and what its drive lacks."""
     row = machines.machine(session, machine)
     mill = kinds.mill(row)
     head = kinds.head(row) if row.head else None
@@ -91,7 +92,7 @@ def _in_use(machine: Slug, session: InSession) -> MillInUse:
     return MillInUse(row, at, head, [stores.cutter(c) for c in stores.cutters(session)])
 
 
-OnMill = Annotated[MillInUse, Depends(_in_use)]
+OnMill = Annotated[MillInUse, Depends(mill_in_use)]
 
 
 def read_whole(text: str) -> HelixAsk:

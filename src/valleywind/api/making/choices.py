@@ -9,12 +9,13 @@ from sqlalchemy.orm import Session
 
 from valleywind.api.versions import Version
 from valleywind.core.dividing.plan import Kind as WayKind
+from valleywind.core.making.helical import Helix, wheel_of
 from valleywind.core.making.job import MOST_ALIKE, Job, Means, School, propose
 from valleywind.core.making.materials import Stuff
 from valleywind.core.making.passes import read_passes
 from valleywind.core.making.session import CutOrder
 from valleywind.core.refusal import Refused
-from valleywind.core.teeth.cutters import serving
+from valleywind.core.teeth.cutters import Cutter, serving
 from valleywind.core.teeth.donors import Donor, FromBar
 from valleywind.core.units import parse_length, parse_whole
 from valleywind.shop import jobs as kept
@@ -59,13 +60,13 @@ def family_row(row: JobRow, session: Session) -> WheelFamilyRow | None:
 def job_of(row: JobRow, session: Session) -> Job:
     """The job as the core knows it. Raises Refused at the field."""
     typed, family = JobTyped.model_validate(row.typed), kept.family_of(row)
-    held = serving([stores.cutter(c) for c in stores.cutters(session)], family, row.teeth)
+    held, lead = held_cutters(row, session), kept.lead_of(row)
     lathe = next((m.lathe for m in machines.machines(session) if m.slug == row.machine), None)
     job = Job(
         teeth=row.teeth,
         family=family,
         stuff=typed.material,
-        school=typed.school or proposed(row, session),
+        school=School.LEAD if lead else typed.school or proposed(row, session),
         how_many=parse_whole(typed.how_many or "1", "how_many", 1, MOST_ALIKE, "blanks|wheels"),
         cutter=_mm(typed.cutter, "cutter"),
         collar=_mm(typed.collar, "collar"),
@@ -80,10 +81,19 @@ def job_of(row: JobRow, session: Session) -> Job:
         nut=_mm(typed.nut, "nut"),
         nut_across=_mm(typed.nut_across, "nut_across"),
         centre=_mm(typed.centre, "centre"),
+        helix=Helix(lead.angle, lead.hand) if lead else None,
     )  # fmt: skip
     if (job.nut is None) != (job.nut_across is None):
         raise Refused("nut_in_part", "nut" if job.nut is None else "nut_across", "")
     return replace(job, depths=read_passes(typed.passes, job.plunge.depth)) if typed.passes.strip() else job
+
+
+def held_cutters(row: JobRow, session: Session) -> list[Cutter]:
+    """The cutters of the stores that cut this wheel, the truest first; a helical one by its formative count."""
+    family, lead, count = kept.family_of(row), kept.lead_of(row), row.teeth
+    if lead is not None:
+        count = int(wheel_of(row.teeth, family, Helix(lead.angle, lead.hand)).formative)
+    return serving([stores.cutter(c) for c in stores.cutters(session)], family, count)
 
 
 def _mm(text: str, field: str, zero: bool = False) -> float | None:
@@ -97,6 +107,8 @@ def _mm(text: str, field: str, zero: bool = False) -> float | None:
 
 def proposed(row: JobRow, session: Session) -> School:
     """How the blank is best held with what the shop has."""
+    if kept.lead_of(row) is not None:
+        return School.LEAD
     every, family = machines.machines(session), family_row(row, session)
     alike = family.wheels if family else []
     means = Means(
@@ -109,7 +121,9 @@ def proposed(row: JobRow, session: Session) -> School:
 
 
 def donors_for(row: JobRow, session: Session) -> list[Donor]:
-    """The wheels of the rack that can be cut down to this one."""
+    """The wheels of the rack that can be cut down to this one; to a helical one, none."""
+    if kept.lead_of(row) is not None:
+        return []
     family = family_row(row, session)
     return sources.to_cut_down(family, row.teeth) if family else []
 
@@ -119,7 +133,7 @@ def bars_for(row: JobRow, job: Job, session: Session) -> list[FromBar]:
     family = family_row(row, session)
     wide = replace(job.family, face=Fraction(job.face))
     hub = family.hub_mm if family else Fraction(0)
-    return sources.bars_for(session, row.teeth, wide, hub, job.how_many, str(job.stuff))
+    return sources.bars_for(session, row.teeth, wide, hub, job.how_many, str(job.stuff), job.sizes.tip_diameter)
 
 
 def chosen_bar(row: JobRow, job: Job, session: Session) -> FromBar | None:

@@ -33,8 +33,15 @@ class Divides:
 
 
 def divides(row: JobRow, session: Session, units: Units) -> Divides:
-    """How the job is divided. Raises Refused `no_such_way`, `divides_another`, `no_such_machine`."""
-    typed = JobTyped.model_validate(row.typed)
+    """How the job is divided. Raises Refused `no_such_way`, `divides_another`, `no_such_machine`,
+    `divides_not_simply`."""
+    typed, lead = JobTyped.model_validate(row.typed), kept.lead_of(row)
+    if lead is not None:
+        # A head that is geared for a lead divides in no other way.
+        found = next(((m, n) for m, way, n in _ways(row, session) if m.slug == lead.mill and _simple(way)), None)
+        if found is None:
+            raise Refused("divides_not_simply", "way", row.teeth)
+        return _by_head(row, *found, units)
     if typed.way is WayKind.WHEEL:
         teeth = parse_whole(typed.template, "template", row.teeth, 1000, "teeth")
         return Divides(on_a_wheel(teeth, row.teeth), f"the {teeth} as its own plate")
@@ -59,6 +66,10 @@ def _ways(row: JobRow, session: Session) -> list[tuple[MachineRow, Way, int]]:
     ]  # fmt: skip
 
 
+def _simple(way: Way) -> bool:
+    return way.kind is WayKind.SIMPLE
+
+
 def _by_head(row: JobRow, machine: MachineRow, number: int, units: Units) -> Divides:
     on = on_machine(machine)
     way = on.ways(row.teeth)[number]
@@ -74,5 +85,7 @@ def _across(row: JobRow) -> float:
 
 def ways_out(row: JobRow, session: Session, units: Units) -> list[WayOut]:
     """Every way of every head, the best first."""
+    if kept.lead_of(row) is not None:
+        return []
     every = sorted(_ways(row, session), key=lambda found: found[1].merit)
     return [way_out(way, n, on_machine(machine), row.teeth, _across(row), units) for machine, way, n in every]

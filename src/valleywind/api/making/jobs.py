@@ -12,6 +12,7 @@ from valleywind.api.access import InSession, ToAdd, ToWrite
 from valleywind.api.drawn_files import attached, described
 from valleywind.api.making.choices import JobTyped, Typed, chosen_bar, chosen_donor, job_of
 from valleywind.api.making.dividing import divides
+from valleywind.api.making.lead import is_lead_job, read_lead
 from valleywind.api.making.shown import JobLine, JobOut, given_of, job_out, line_of, title
 from valleywind.api.parameters import InUnits
 from valleywind.api.problems import RESPONSES
@@ -27,7 +28,7 @@ from valleywind.core.teeth.ask import read_wheel
 from valleywind.core.teeth.identify import standard_pitches
 from valleywind.core.teeth.pitch import WheelFamily
 from valleywind.core.teeth.said import spell_pitch
-from valleywind.core.units import parse_length, parse_whole
+from valleywind.core.units import parse_length, parse_whole, spell
 from valleywind.formats.job_sheet_pdf import job_sheet_pdf
 from valleywind.shop import cutting as cut_there
 from valleywind.shop import jobs as kept
@@ -46,8 +47,10 @@ Number = Annotated[int, Path(ge=1, le=2**53, description="The job's number")]
 class JobIn(BaseModel):
     model_config = ConfigDict(json_schema_extra={"examples": [{"ask": "make 57 for Plover"}]})
 
-    ask: Annotated[str, Field(max_length=80)]
+    ask: Annotated[str, Field(max_length=200)]
     family: int | None = Field(None, ge=1, le=2**53, description="The family of the wheel; null for the machine's")
+    mill: Typed = Field("", description="Slug of the mill that cuts a helical wheel; empty for the first")
+    train: Annotated[str, Field(max_length=80)] = Field("", description="Its set-up; empty for the best")
 
 
 @router.get("")
@@ -58,7 +61,9 @@ def get_jobs(session: InSession) -> list[JobLine]:
 
 @router.post("")
 def add_job(wanted: JobIn, session: ToWrite, units: InUnits = Units.MM) -> JobOut:
-    """A new job from an ask, `make 57 for Plover`."""
+    """A new job from an ask, `make 57 for Plover`, `make 24 m2 30° left`."""
+    if is_lead_job(wanted.ask):
+        return job_out(_add_lead_job(wanted, session), session, units)
     asked = read_wheel(wanted.ask)
     family, family_id, name, _ = family_for(session, wanted.family, asked.machine)
     if asked.pitch is not None:
@@ -71,6 +76,18 @@ def add_job(wanted: JobIn, session: ToWrite, units: InUnits = Units.MM) -> JobOu
     row = kept.add(session, asked.teeth, family, JobTyped().model_dump(mode="json"), machine, family_id)
     job_of(row, session).sizes  # noqa: B018 (refused where no such wheel can be made)
     return job_out(row, session, units)
+
+
+def _add_lead_job(wanted: JobIn, session: Session) -> JobRow:
+    ask, lead = read_lead(wanted.ask, wanted.mill, wanted.train, session)
+    assert ask.pitch is not None
+    assert ask.teeth is not None
+    none = Fraction(0)
+    family = WheelFamily("", ask.pitch, ask.angle or _PLAIN_ANGLE, none, none, ask.face or none)
+    typed = JobTyped(cutter=f"{spell(ask.cutter)} mm" if ask.cutter else "").model_dump(mode="json")
+    row = kept.add(session, ask.teeth, family, typed, "", None, lead=lead)
+    job_of(row, session).sizes  # noqa: B018 (refused where no such wheel can be made)
+    return row
 
 
 class ScrewWheelOut(BaseModel):
@@ -114,6 +131,7 @@ def put_job(job: Number, typed: JobTyped, session: ToWrite, units: InUnits = Uni
     changed = wanted != {k: v for k, v in row.typed.items() if k != "version"}
     kept.change(session, row, wanted)
     made = job_of(row, session)
+    divides(row, session, units)
     chosen_bar(row, made, session)
     chosen_donor(row, made, session)
     return job_out(row, session, units, changed)
@@ -168,7 +186,8 @@ def rack_job(job: Number, session: ToWrite, units: InUnits = Units.MM) -> JobOut
         return job_out(row, session, units)
     shelf = next((m for m in machines.machines(session) if m.slug == row.machine), None)
     figures = [f"{code} {one.figure}" for code, one in kept.found(session, row.id).items() if one.figure]
-    note = f"made here {cut_there.now()[:10]} of {made.stuff}; {', '.join(figures)}".rstrip("; ")
+    helix = f", helix {spell(made.helix.angle)}° {made.helix.hand}" if made.helix else ""
+    note = f"made here {cut_there.now()[:10]} of {made.stuff}{helix}; {', '.join(figures)}".rstrip("; ")
     # What it was cut from is looked up before it is gone.
     with suppress(Refused):
         if bar := chosen_bar(row, made, session):

@@ -100,6 +100,7 @@ class SessionOut(BaseModel):
     paused: str | None
     must_count: bool = Field(description="The marks are to be counted before anything else")
     status: str
+    hint: str = Field(description="What holds for every cut; empty for nothing")
     now: NowOut | None = Field(description="What to do now; null at the end")
     next: list[NowOut] = Field(description="The three cuts after that")
     gaps: list[int] = Field(description="Passes that each gap has had; 0 for uncut or only marked")
@@ -142,6 +143,7 @@ async def begin_session(
                 "places": spelled(told.places),
                 "divides": told.text,
                 "title": title(row, session),
+                "hint": words.LEAD_HINT if made.helix else "",
                 "plate": told.way.plate.model_dump(mode="json") if told.way and told.way.plate else None,
             }
             cutting = cut_there.begin(session, row, told.slug, plan)
@@ -266,6 +268,7 @@ def _out(cutting: CuttingRow, stands: Standing, units: Units) -> SessionOut:
         paused=state.paused,
         must_count=state.must_count(work),
         status=words.status(state, work),
+        hint=plan.get("hint", ""),
         now=ahead[0] if ahead else None,
         next=ahead[1:],
         gaps=gaps_cut(state, work),

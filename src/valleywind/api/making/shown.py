@@ -12,15 +12,17 @@ from valleywind.api.making.choices import (
     chosen_bar,
     chosen_donor,
     donors_for,
+    held_cutters,
     job_of,
     proposed,
 )
 from valleywind.api.making.dividing import divides, ways_out
+from valleywind.api.making.lead import lead_texts
 from valleywind.api.told import FactOut
 from valleywind.core.making.job import Job, School, Step, steps
 from valleywind.core.making.materials import Stuff
 from valleywind.core.refusal import Refused
-from valleywind.core.teeth.cutters import serving
+from valleywind.core.units import spell
 from valleywind.shop import cutting as cut_there
 from valleywind.shop import jobs as kept
 from valleywind.shop import machines, rack, stores
@@ -52,6 +54,12 @@ class PieceOut(BaseModel):
     record: int
     name: str
     text: str
+
+
+class LeadOut(BaseModel):
+    mill: str = Field(description="Slug of the mill")
+    ask: str
+    train: str = Field(description="The set-up; empty where none was found")
 
 
 class EarlierOut(BaseModel):
@@ -123,6 +131,7 @@ class JobOut(JobLine):
     ways: list[WayOut]
     steps: list[JobStepOut]
     side: SideOut | None
+    lead: LeadOut | None = Field(description="What the Mill station opens with; null for straight teeth")
     bars: list[PieceOut] = Field(description="Pieces that give the blanks, those of the material first")
     donors: list[PieceOut] = Field(description="Wheels that can be cut down to it, those that are missed least first")
     cutter: str = Field(description="The held cutter that serves, or that there is none")
@@ -132,7 +141,8 @@ class JobOut(JobLine):
 
 def title(row: JobRow, session: Session) -> str:
     machine = next((m.name for m in machines.machines(session) if m.slug == row.machine), "")
-    return wheel_words.title(row.teeth, kept.family_of(row), machine)
+    plain, lead = wheel_words.title(row.teeth, kept.family_of(row), machine), kept.lead_of(row)
+    return f"{plain}, helix {spell(lead.angle)}° {lead.hand}" if lead else plain
 
 
 def line_of(row: JobRow, session: Session) -> JobLine:
@@ -158,8 +168,9 @@ def job_out(row: JobRow, session: Session, units: Units, changed: bool = False) 
     every = [
         SchoolOut(school=s, name=name, text=f"{text}: {words.WHY[s]}" if s is best else text, proposed=s is best)
         for s, (name, text) in words.SCHOOLS.items()
+        if (s is School.LEAD) == (made.helix is not None)
     ]
-    held = serving([stores.cutter(c) for c in stores.cutters(session)], made.family, row.teeth)
+    held, lead = held_cutters(row, session), kept.lead_of(row)
     given = given_of(row, made, session, units)
     shown = [_step(step, made, found.get(step.code), given, units) for step in steps(made)]
     return JobOut(
@@ -176,6 +187,7 @@ def job_out(row: JobRow, session: Session, units: Units, changed: bool = False) 
         ways=ways_out(row, session, units),
         steps=shown,
         side=_side(made, units),
+        lead=LeadOut(mill=lead.mill, ask=lead.ask, train=lead.train) if lead else None,
         bars=[
             PieceOut(record=f.bar.record, name=bar_name(f.bar.record, session),
                      text=store_words.from_bar_text(f, units))
@@ -193,8 +205,15 @@ def job_out(row: JobRow, session: Session, units: Units, changed: bool = False) 
 
 
 def given_of(row: JobRow, made: Job, session: Session, units: Units) -> words.Given:
-    """What the steps tell that is not of the job itself. Raises Refused as `divides` does."""
-    return words.Given(divides(row, session, units).text, "" if row.done else _stock(row, made, session, units))
+    """What the steps tell that is not of the job itself; where the shop has changed so that it cannot be told, why."""
+    try:
+        told = divides(row, session, units).text
+    except Refused as refused:
+        said = refusals.say(refused)
+        told = f"{said.says} {said.would_do.removesuffix('.')}"
+    lead = kept.lead_of(row)
+    texts = lead_texts(lead, made.across, session, units) if lead else words.LeadTexts("", "", "", "")
+    return words.Given(told, "" if row.done else _stock(row, made, session, units), texts)
 
 
 def _stock(row: JobRow, made: Job, session: Session, units: Units) -> str:

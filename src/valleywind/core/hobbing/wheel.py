@@ -26,7 +26,7 @@ class HobbedWheel:
 
     over, span, span_low, span_high: span over so many teeth without thinning, and with what the usual backlash asks
     for; None where the face is too narrow for the jaws, or there are too few teeth. span_face: the least face to
-    measure it. pin, pins: over two pins or balls of this diameter.
+    measure it. pin, pins: over two pins or balls of this diameter; pins_low, pins_high: with the usual backlash.
     """
 
     teeth: int
@@ -44,6 +44,8 @@ class HobbedWheel:
     span_face: float
     pin: float
     pins: float
+    pins_low: float
+    pins_high: float
 
     @property
     def undercut(self) -> bool:
@@ -76,12 +78,18 @@ def hobbed_wheel(ask: HobAsk, teeth: int | None = None) -> HobbedWheel | None:
     measured = over < z and (ask.face is None or not ask.helical or float(ask.face) > needs)
     thinner = [module * j / 2 * math.cos(normal) for j in BACKLASH]
     pin = float(USUAL_PIN) * module
-    phi = inverse_involute(involute(transverse) + pin / (module * z * math.cos(normal)) - math.pi / (2 * z))
-    across = pitch * math.cos(transverse) / math.cos(phi) * (math.cos(math.pi / (2 * z)) if z % 2 else 1) + pin
+
+    def across(thin: float = 0.0) -> float:
+        """Over the pins; thin: what the usual backlash takes off a tooth, in modules."""
+        seat = involute(transverse) + pin / (module * z * math.cos(normal)) - (math.pi / 2 + thin) / z
+        apart = pitch * math.cos(transverse) / math.cos(inverse_involute(seat))
+        return apart * (math.cos(math.pi / (2 * z)) if z % 2 else 1) + pin
+
     return HobbedWheel(
         z, pitch, tip, tip - 2 * depth, depth, lead(family.module, z, ask.helix) if ask.helical else None, formative,
         2 * float(family.addendum) / math.sin(normal) ** 2, over if measured else None, span if measured else None,
-        span - thinner[1] if measured else None, span - thinner[0] if measured else None, needs, pin, across,
+        span - thinner[1] if measured else None, span - thinner[0] if measured else None, needs, pin, across(),
+        across(BACKLASH[1] / 2), across(BACKLASH[0] / 2),
     )  # fmt: skip
 
 

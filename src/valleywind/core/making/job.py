@@ -7,6 +7,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 from enum import StrEnum
 
+from valleywind.core.making.helical import Helix, helical_sizes, wheel_of
 from valleywind.core.making.materials import MATERIALS, Strength, Stuff, strength, turns
 from valleywind.core.making.passes import usual_passes
 from valleywind.core.making.session import CutOrder
@@ -35,6 +36,7 @@ class School(StrEnum):
     TEMPLATE = "template"
     LATHE_ONLY = "lathe_only"
     BOLTED = "bolted"
+    LEAD = "lead"
 
 
 class Asks(StrEnum):
@@ -77,6 +79,10 @@ _ORDERS: dict[School, tuple[str, ...]] = {
         "stock", "face", "bore", "part_off", "mandrel", "outside", "disc", "vertical_slide", "clear", "touch",
         "session", "measure", "last_gap", *_END,
     ),
+    School.LEAD: (
+        "stock", "face", "bore", "part_off", "mandrel", "outside", "runout", "lead_gears", "divide", "centre", "swing",
+        "lead_proof", "travel", "touch", "session", "measure", "last_gap", *_END,
+    ),
     School.BOLTED: ("stock", "face", "bore", "part_off", "outside", "web_holes", "blocks", "runout", *_TEETH, *_END),
 }  # fmt: skip
 _ASKS = {
@@ -92,7 +98,8 @@ class Job:
     """A wheel to be made. cutter, collar: diameters, None where nobody says; jaw_gap: from the blank to the jaws, block
     or nose; jaw_radius: how far they reach from the axis; nut, nut_across: how far the nut before the blank stands out
     and how wide it is, None without one; centre: of the work over the table; depths: of the passes, None as usual;
-    screw_lead: of the lathe it is for, None where there is none; found: figures by the step's code."""
+    screw_lead: of the lathe it is for, None where there is none; found: figures by the step's code; helix: None for
+    straight teeth."""
 
     teeth: int
     family: WheelFamily
@@ -112,10 +119,18 @@ class Job:
     nut: float | None = None
     nut_across: float | None = None
     centre: float | None = None
+    helix: Helix | None = None
 
     @property
     def sizes(self) -> Sizes:
+        if self.helix is not None:
+            return helical_sizes(self.teeth, self.family, self.helix, self.engraved)
         return sizes(self.teeth, self.family, depth=self.engraved)
+
+    @property
+    def spans(self) -> bool:
+        """Whether its span can be measured: the jaws find room on the face."""
+        return self.helix is None or wheel_of(self.teeth, self.family, self.helix).span is not None
 
     @property
     def face(self) -> float:
@@ -165,8 +180,9 @@ class Job:
 
     @property
     def side(self) -> SideView | None:
-        """From the side; None where nobody says what is beside the blank."""
-        if self.jaw_gap is None or self.jaw_radius is None:
+        """From the side; None where nobody says what is beside the blank, and for a helix: there the cutter stands
+        askew."""
+        if self.jaw_gap is None or self.jaw_radius is None or self.helix is not None:
             return None
         radius = (self.blank or self.sizes.tip_diameter) / 2
         # Several blanks side by side are cut as one.
@@ -177,7 +193,12 @@ class Job:
 
 def steps(job: Job) -> tuple[Step, ...]:
     """In the order of the work."""
-    return tuple(Step(code, _ASKS.get(code), *_figure(code, job)) for code in _ORDERS[job.school] if _done(code, job))
+    return tuple(Step(code, _asks(code, job), *_figure(code, job)) for code in _ORDERS[job.school] if _done(code, job))
+
+
+def _asks(code: str, job: Job) -> Asks | None:
+    asked = _ASKS.get(code)
+    return None if asked is Asks.SPAN and not job.spans else asked
 
 
 def _done(code: str, job: Job) -> bool:
@@ -194,7 +215,7 @@ def _figure(code: str, job: Job) -> tuple[float | None, float | None]:
             return float(job.family.bore), float(job.family.bore) + _BORE_HIGH
         case "part_off":
             return job.face - _FACE_OFF, job.face + _FACE_OFF
-        case "measure":
+        case "measure" if job.spans:
             return wanted.span.low, wanted.span.high
         case _:
             return None, None

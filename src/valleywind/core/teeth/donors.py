@@ -130,15 +130,20 @@ class FromBar:
     left: float
 
 
-def needed(teeth: int, family: WheelFamily, hub: Fraction, blanks: int) -> tuple[float, float]:
-    """Least diameter of bar, and length for so many blanks: each its face and hub, facing and a parting cut."""
+def needed(
+    teeth: int, family: WheelFamily, hub: Fraction, blanks: int, tip: float | None = None
+) -> tuple[float, float]:
+    """Least diameter of bar, and length for so many blanks: each its face and hub, facing and a parting cut. tip: over
+    the tips, where that is not of straight teeth."""
     each = float(family.face + hub) + FACING + PARTING
-    return 2 * tip_radius(teeth, family) + CLEANING_UP, blanks * each
+    return (tip or 2 * tip_radius(teeth, family)) + CLEANING_UP, blanks * each
 
 
-def from_bar(teeth: int, family: WheelFamily, hub: Fraction, stock: Sequence[Bar], blanks: int = 1) -> list[FromBar]:
+def from_bar(
+    teeth: int, family: WheelFamily, hub: Fraction, stock: Sequence[Bar], blanks: int = 1, tip: float | None = None
+) -> list[FromBar]:
     """The pieces that give so many blanks, least waste first: the one with the least metal in the length that goes."""
-    diameter, length = needed(teeth, family, hub, blanks)
+    diameter, length = needed(teeth, family, hub, blanks, tip)
     found = [FromBar(b, length, b.length - length) for b in stock
              if b.diameter >= diameter and b.length >= length + HOLDING]  # fmt: skip
     return sorted(found, key=lambda f: (f.bar.diameter, f.left))

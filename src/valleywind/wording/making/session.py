@@ -20,6 +20,12 @@ SLIPS = {
 }
 
 
+LEAD_HINT = (
+    "The crank’s pin stays in its hole while it cuts. "
+    "Cut one way only: draw the cutter clear before the table goes back."
+)
+
+
 def move(places: Places, before: int | None, cut: Cut) -> tuple[str, str]:
     """What to do now in the fewest words, and where that leads: (`1 turn 1 space`, `circle 19, hole 1`)."""
     place = places.move(before, cut.tooth)

@@ -19,6 +19,7 @@ SCHOOLS = {
     School.TEMPLATE: ("From an old wheel", "the old wheel on the same shaft tells the gaps, on shaper or planer"),
     School.LATHE_ONLY: ("On the lathe alone", "a printed disc divides, the cutter runs in a vertical slide’s spindle"),
     School.BOLTED: ("Bolted through the web", "on blocks on a rotary table"),
+    School.LEAD: ("On the mill, geared to its table", "on a mandrel between the head and the tailstock"),
 }
 WHY = {
     School.MANDREL: "bore and teeth are true to each other",
@@ -28,6 +29,7 @@ WHY = {
     School.TEMPLATE: "no head or table is on record, and a wheel of the same count is there",
     School.LATHE_ONLY: "no head or table is on record",
     School.BOLTED: "so large a blank shakes on a mandrel",
+    School.LEAD: "the teeth run round the wheel, so the table turns it while it cuts",
 }
 _STUFFS = {
     Stuff.STEEL: "Lasts. Free-cutting steel is easily cut; on steel it is loud.",
@@ -145,12 +147,23 @@ def found_text(step: Step, job: Job, units: Units) -> str | None:
 
 
 @dataclass(frozen=True)
+class LeadTexts:
+    """What the mill's set-up gives the steps of a helical wheel: wheels and turning way, swing, proof, travel."""
+
+    gears: str
+    swing: str
+    proof: str
+    travel: str
+
+
+@dataclass(frozen=True)
 class Given:
     """What a job is told of beside its own figures. divides: how the work is divided; stock: what it is cut from, empty
-    where nothing is chosen."""
+    where nothing is chosen; lead: of a helical wheel."""
 
     divides: str
     stock: str = ""
+    lead: LeadTexts = LeadTexts("", "", "", "")
 
 
 def text(step: Step, job: Job, given: Given, units: Units) -> StepText:
@@ -265,6 +278,43 @@ def _texts(code: str, job: Job, given: Given, units: Units) -> tuple[str, str, s
                 "The tool is the tooth’s form.",
                 "Goggles at the grinder.",
             )
+        case "lead_gears":
+            return (
+                "Change wheels",
+                f"{given.lead.gears} Draw the pin that locks the index plate to the head: the drive turns the plate.",
+                "The table turns the work while it cuts.",
+                "Drive off before hands go near wheels and joints. Guards on before power.",
+            )
+        case "swing":
+            return (
+                "Swing",
+                f"{given.lead.swing} Centre first, then swing: afterwards the cutter cannot be centred.",
+                "The cutter stands along the groove.",
+                _CUTTER,
+            )
+        case "lead_proof":
+            return (
+                "Check the lead",
+                f"{given.lead.proof} Then a trial blank of plastic.",
+                "A wheel in the wrong place, or the pair the other way round, shows before it costs.",
+                _CUTTER,
+            )
+        case "travel":
+            return (
+                "Travel",
+                f"{given.lead.travel}Move the table by hand through all of it: clamps, tailstock, drive shaft and its "
+                "joints stay clear.",
+                "It runs past the blank before the tooth is done.",
+                _CUTTER,
+            )
+        case "divide" if job.helix is not None:
+            return (
+                "Dividing",
+                f"{given.divides}. The crank’s pin stays in its hole during the cut; then the crank goes on against "
+                "the plate as ever. Go round once without cutting.",
+                "A wrong circle shows before it costs.",
+                None,
+            )
         case "divide":
             return (
                 "Dividing",
@@ -294,11 +344,20 @@ def _texts(code: str, job: Job, given: Given, units: Units) -> tuple[str, str, s
                 "Every depth is counted from here.",
                 _CUTTER,
             )
+        case "measure" if not job.spans:
+            return (
+                "Measure",
+                f"The face is too narrow for a span. Over two pins or balls of {length(job.sizes.pin, units, 3)}: "
+                f"{fine(job.sizes.pins.low, units)} to {fine(job.sizes.pins.high, units)}.",
+                "While there is metal it can be put right.",
+                "Cutter stopped before you measure.",
+            )
         case "session":
+            back = "" if job.helix is None else " Cut one way only; before the table goes back, draw the cutter clear."
             marks = "Marks once round first, and count them. " if job.marks else ""
             return (
                 "Cut",
-                f"{marks}Depths from touching: {passes_text(job, units)}.",
+                f"{marks}Depths from touching: {passes_text(job, units)}.{back}",
                 "The session keeps the place, whatever happens.",
                 dust or _CUTTER,
             )
@@ -404,7 +463,8 @@ def blank_lines(job: Job, units: Units) -> list[tuple[str, str]]:
         ("Blank", length(wanted.tip_diameter, units, 2)),
         ("Depth", length(job.plunge.depth, units, 2)),
         ("Passes", passes_text(job, units)),
-        (f"Span over {wanted.over}", f"{fine(wanted.span.low, units)} to {fine(wanted.span.high, units)}"),
+        *([(f"Span over {wanted.over}", f"{fine(wanted.span.low, units)} to {fine(wanted.span.high, units)}")]
+          if job.spans else []),
         (f"Over pins of {trimmed(wanted.pin, 3)} mm",
          f"{fine(wanted.pins.low, units)} to {fine(wanted.pins.high, units)}"),
         ("Speed", speed_text(job, units)),

@@ -1,0 +1,83 @@
+"""A job for a helical wheel: read from its ask, and what the mill's set-up gives its steps."""
+
+import re
+from dataclasses import replace
+from fractions import Fraction
+
+from sqlalchemy.orm import Session
+
+from valleywind.api.helix.station import MillInUse, mill_in_use, read_whole
+from valleywind.core.helix.ask import HelixAsk, is_helix_ask, say
+from valleywind.core.helix.plan import LeadSetUp, candidate_for, plan, read_set_up
+from valleywind.core.helix.setting import setting_of
+from valleywind.core.refusal import Refused
+from valleywind.core.teeth.ask import is_make_ask
+from valleywind.core.trains.planner import Order
+from valleywind.shop import machines
+from valleywind.shop.jobs import Lead
+from valleywind.wording import refusals
+from valleywind.wording.helix.answers import direction, set_up_text
+from valleywind.wording.helix.setting import swing_text
+from valleywind.wording.helix.sheet import sheet
+from valleywind.wording.making.steps import LeadTexts
+from valleywind.wording.numbers import Units, length
+
+_HAND = re.compile(r"\b(?:left|right|lh|rh|helix|helical)\b", re.IGNORECASE)
+_MAKE = re.compile(r"^\s*(?:make|cut)\b", re.IGNORECASE)
+
+
+def is_lead_job(text: str) -> bool:
+    """Whether it is a helical wheel that is to be made: `make 24 m2 30° left`, `helix 24 m2 30° left`."""
+    return is_helix_ask(text) or (is_make_ask(text) and _HAND.search(text) is not None)
+
+
+def read_lead(text: str, mill: str, train: str, session: Session) -> tuple[HelixAsk, Lead]:
+    """The wheel, the mill and its set-up: those given, else the first mill and its best.
+
+    Raises NotUnderstood, and Refused `no_wheel_of_a_lead` (ask), `no_mill` (ask), `divides_not_simply` (ask).
+    """
+    ask = read_whole(_MAKE.sub("helix", text, count=1))
+    if not ask.wheel or ask.teeth is None or ask.helix is None:
+        raise Refused("no_wheel_of_a_lead", "ask", text)
+    slug = mill or _first_mill(ask, session)
+    on = mill_in_use(slug, session)
+    if on.dividing(ask, Units.MM) is None:
+        raise Refused("divides_not_simply", "ask", ask.teeth)
+    name = read_set_up(train, on.at.drive).name if train else _best(ask, on)
+    return ask, Lead(ask.helix, ask.wanted_hand, say(ask), slug, name)
+
+
+def _first_mill(ask: HelixAsk, session: Session) -> str:
+    mills = [m for m in machines.machines(session) if m.kind == "mill"]
+    named = [m for m in mills if not ask.machine or m.name.lower() == ask.machine.lower()]
+    if not named:
+        raise Refused("no_mill", "ask", ask.machine)
+    return named[0].slug
+
+
+def _best(ask: HelixAsk, on: MillInUse) -> str:
+    """The set-up of least trouble; empty where none goes on."""
+    found = plan(ask, on.at.drive, on.at.stock, on.at.on, Order.LEAST_TROUBLE, 1).candidates
+    return LeadSetUp(found[0].train, found[0].setting).name if found else ""
+
+
+def lead_texts(lead: Lead, cutter: float, session: Session, units: Units) -> LeadTexts:
+    """What the mill’s sheet says, for the steps of the job with a cutter of this diameter; where the mill was changed
+    so that it cannot be told, why."""
+    try:
+        on = mill_in_use(lead.mill, session)
+        ask = replace(read_whole(lead.ask), cutter=Fraction(cutter).limit_denominator(1000))
+        if not lead.train:
+            raise Refused("no_set_up", "train", "")
+        found = candidate_for(read_set_up(lead.train, on.at.drive), ask, on.at.drive, on.at.stock, on.at.on)
+    except Refused as refused:
+        said = refusals.say(refused)
+        return LeadTexts(f"{said.says} {said.would_do}", "", "", "")
+    setting = setting_of(ask, on.at.mill, on.head, on.cutters)
+    told = sheet(found, ask, on.at.mill, on.at.drive, setting, on.at.name, on.at.family, units)
+    return LeadTexts(
+        gears=f"**{set_up_text(LeadSetUp(found.train, found.setting))}**, on {on.at.name}. {direction(found, ask)}",
+        swing=f"{swing_text(setting.swing, ask.wanted_hand)}." if setting.swing else "",
+        proof=" ".join(told.proof),
+        travel=f"The table travels {length(setting.move, units)} while it cuts. " if setting.move else "",
+    )
