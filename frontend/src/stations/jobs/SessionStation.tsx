@@ -155,7 +155,7 @@ function Shown({ session, away }: { session: Cutting; away: boolean }) {
             <>
               <p aria-live="polite" className="font-mono leading-none font-bold">
                 <span className="block text-[clamp(44px,6.2vw,104px)] phone:text-[41px]">
-                  {now.move}
+                  {together(now.move)}
                 </span>
                 <span className="mt-3 block text-[clamp(24px,3.4vw,46px)] font-normal">
                   {now.stands}
@@ -241,6 +241,11 @@ function Shown({ session, away }: { session: Cutting; away: boolean }) {
       <Beside session={session} />
     </div>
   );
+}
+
+/** A figure and what it counts stay in one line: `2 turns` and `8 spaces`. */
+function together(move: string): string {
+  return move.replace(/(\d) (?=[a-z])/g, "$1\u00a0");
 }
 
 function Big(props: { onClick: () => void; disabled: boolean; children: ReactNode }) {
