@@ -52,7 +52,9 @@ def test_the_demos_57_is_half_way(demo: TestClient) -> None:
 def test_a_job_gathers_its_figures(demo: TestClient) -> None:
     job = made(demo)
     figures = {f["label"]: f["text"] for f in job["figures"]}
-    assert figures["Blank"] == "124.88 mm"
+    assert figures["Blank"] == "124.88 mm, at most 0.05 mm less"
+    # s = π m/2 on a pitch radius of 60.325 mm, less half the backlash of 0.04 to 0.06 m.
+    assert figures["Chord of the tooth"] == "3.261 mm to 3.282 mm, at 2.14 mm below the tip"
     assert figures["Depth"] == "4.57 mm"
     assert job["divides"] == "1 turn and 1 space on the 19, on Heron"
     assert job["school"]["proposed"]
@@ -156,7 +158,9 @@ def test_every_school_has_its_sheet_on_one_page(demo: TestClient, school: str) -
     job = put(demo, made(demo), school=school, jaw_gap="12", jaw_radius="55", cutter="70")
     answer = demo.get(f"/api/jobs/{job['id']}/sheet.pdf")
     pages = PdfReader(BytesIO(answer.content)).pages
-    assert len(pages) == 1
+    # The job, and the drawing of the wheel with it.
+    assert len(pages) == 2
+    assert "100 mm: measure it" in pages[1].extract_text()
     text = " ".join(pages[0].extract_text().split())
     for step in job["steps"]:
         assert step["title"] in text
@@ -234,6 +238,13 @@ class TestSession:
         put(demo, other, head="grebe", way="simple", number=0)
         refused = demo.post(f"/api/jobs/{other['id']}/session")
         assert refused.json()["errors"][0]["code"] == "head_in_use"
+        # Neither while the first is paused and then goes on.
+        first = job - 1 if (job := other["id"]) else 0
+        told(demo, first, "pause", reason="the other first")
+        assert demo.post(f"/api/jobs/{job}/session").status_code == 200
+        assert told(demo, first, "resume", 422)["errors"][0]["code"] == "head_in_use"
+        told(demo, job, "pause", reason="back to the first")
+        told(demo, first, "resume")
 
     def test_undo_takes_nothing_of_it_back(self, demo: TestClient, store: Store) -> None:
         job = self.begun(demo)
@@ -252,6 +263,9 @@ class TestSession:
         }  # fmt: skip
         several = demo.get(f"/api/jobs/{job}/session/lost", params={"hole": "3"}).json()
         assert several["teeth"] == [4, 23, 42]
+        assert several["text"] == "It is tooth 4, 23 or 42. By the record it is 23. Count the gaps that are cut."
+        other = demo.get(f"/api/jobs/{job}/session/lost", params={"hole": "5", "gaps": "24"}).json()
+        assert other["text"] == "This is tooth 25. The record says tooth 23."
         refused = demo.get(f"/api/jobs/{job}/session/lost", params={"hole": "19"})
         assert refused.json()["errors"][0]["field"] == "hole"
 
@@ -263,6 +277,25 @@ def test_the_last_gap_is_explained(demo: TestClient) -> None:
     right = demo.get(f"/api/jobs/{job}/last-gap", params={"measured": "0.01"}).json()
     assert right["text"].startswith("Right")
     assert right["slips"] == []
+
+
+@pytest.mark.parametrize(
+    ("changes", "measured", "slip"),
+    [
+        # π · 120.65 mm over 114 gaps is 3.325 mm; a printed disc is not counted.
+        ({"way": "wheel", "template": "114"}, "3.325", "One space short, once (thick by 3.32 mm)."),
+        ({"way": "disc"}, "0.5", None),
+    ],
+)
+def test_a_slip_is_told_wherever_something_is_counted(
+    demo: TestClient, changes: dict[str, Any], measured: str, slip: str | None
+) -> None:
+    job = put(demo, made(demo), **changes)["id"]
+    told_of = demo.get(f"/api/jobs/{job}/last-gap", params={"measured": measured}).json()
+    if slip is None:
+        assert told_of["errors"][0]["code"] == "nothing_counted"
+    else:
+        assert told_of["slips"][0].startswith(slip), told_of
 
 
 def test_a_wheel_that_is_made_goes_into_the_rack_once(demo: TestClient) -> None:
@@ -405,7 +438,7 @@ class TestHelical:
         steps = {s["code"]: s["do"] for s in job["steps"]}
         assert job["title"] == "A 24 of module 2, 20°, helix 30° left"
         # d = 24 · 2/cos 30° = 55.426; a tip 4 mm larger; z/cos³30° = 36.95 teeth.
-        assert {f["label"]: f["text"] for f in job["figures"]}["Blank"] == "59.43 mm"
+        assert {f["label"]: f["text"] for f in job["figures"]}["Blank"] == "59.43 mm, at most 0.05 mm less"
         assert job["cutter"] == "A cutter for 35–54 is held."
         assert [s["school"] for s in job["schools"]] == ["lead"]
         assert "72/28 × 52/56, pair with 1 turn out for 2 in" in steps["lead_gears"]

@@ -54,7 +54,7 @@ export function SideDrawing({
   const deep = [at(0, side.radius - side.depth), at(side.face, side.radius - side.depth)] as const;
   const cells: [string, string, boolean][] = [
     ...told.map((what): [string, string, boolean] => [
-      `${what} clear`,
+      `${what === "jaws" ? side.held : what} clear`,
       side.texts[what] ?? "",
       side.fouls.includes(what),
     ]),
@@ -84,6 +84,12 @@ export function SideDrawing({
           fill="var(--steel)"
           {...look("jaws")}
         />
+        {side.mandrel > 0 && (
+          <rect
+            {...block(-side.jaw_gap, under(side.mandrel), side.face + side.nut, side.mandrel)}
+            fill="var(--steel)"
+          />
+        )}
         {side.nut > 0 && (
           <rect
             {...block(side.face, under(side.nut_radius), side.face + side.nut, side.nut_radius)}

@@ -1,14 +1,19 @@
-"""A job on one page of A4: the figures, every step with its place for what is found, the side view to scale."""
+"""A job on one page of A4: the figures, every step with its place for what is found, the side view to scale; then the
+drawing of the wheel."""
 
 from collections.abc import Sequence
+from contextlib import suppress
 
 from fpdf import FPDF
 from fpdf.enums import XPos, YPos
 
 from valleywind.core.making.job import Job, Step
 from valleywind.core.making.side_view import SideView
+from valleywind.core.refusal import Refused
 from valleywind.formats import paper
 from valleywind.formats.paper import GREY, HEIGHT, MARGIN, WIDTH, Place, text
+from valleywind.formats.pictures import wheel_picture
+from valleywind.formats.vector import add_sheets
 from valleywind.wording.lathe.sheet import AID
 from valleywind.wording.making.steps import StepText
 
@@ -19,10 +24,18 @@ _FOOT = 8.0
 def job_sheet_pdf(
     title: str, figures: Sequence[tuple[str, str]], steps: Sequence[tuple[Step, StepText]], job: Job, school: str
 ) -> bytes:
-    """The page as a PDF file."""
+    """The page as a PDF file, and behind it the drawing of the wheel at true size, where it is a straight one that goes
+    on paper."""
+
+    def drawing(pdf: FPDF) -> None:
+        if job.helix is None:
+            with suppress(Refused):
+                add_sheets(pdf, wheel_picture(job.sizes, title))
+
     return paper.fitted(
-        lambda size, high: _laid_out(title, figures, steps, job, school, size, high), _SIZES, HEIGHT - MARGIN - _FOOT
-    )
+        lambda size, high: _laid_out(title, figures, steps, job, school, size, high), _SIZES, HEIGHT - MARGIN - _FOOT,
+        drawing,
+    )  # fmt: skip
 
 
 def _laid_out(
@@ -101,6 +114,8 @@ def _side(pdf: FPDF, view: SideView, place: Place) -> None:
     block(0, -view.radius, view.face, view.radius)
     pdf.set_line_width(0.2)
     block(view.jaw_face - _JAW, -view.jaw_radius, view.jaw_face, view.jaw_radius)
+    if view.mandrel:
+        block(view.jaw_face, -view.mandrel, view.face + view.nut, view.mandrel)
     if view.nut:
         block(view.face, -view.nut_radius, view.face + view.nut, view.nut_radius)
     if view.centre is not None:

@@ -97,14 +97,18 @@ def facts(pdf: FPDF, told: Sequence[Fact], size: float) -> None:
 
 
 def fitted(
-    laid_out: Callable[[float, float], tuple[FPDF, float]], sizes: Sequence[tuple[float, float]], lowest: float
+    laid_out: Callable[[float, float], tuple[FPDF, float]],
+    sizes: Sequence[tuple[float, float]],
+    lowest: float,
+    follows: Callable[[FPDF], None] = lambda _: None,
 ) -> bytes:
     """The page in the largest size of type and drawings with which it ends above `lowest`; in the smallest where it
-    never does. `laid_out` gives the page and where it ends."""
+    never does. `laid_out` gives the page and where it ends; `follows` adds the pages behind it."""
     for size, high in sizes:
         pdf, bottom = laid_out(size, high)
         if bottom <= lowest:
             break
+    follows(pdf)
     return bytes(pdf.output())
 
 

@@ -160,6 +160,15 @@ def to_pdf(picture: Picture, paper: Point = A4, table: Iterable[tuple[str, str]]
     pdf.add_font("text", "", FONTS / "text-regular.ttf")
     pdf.add_font("text", "B", FONTS / "text-bold.ttf")
     pdf.set_title(picture.title)
+    add_sheets(pdf, picture, paper)
+    rows = list(table)
+    if rows:
+        _table(pdf, picture.title, rows)
+    return bytes(pdf.output())
+
+
+def add_sheets(pdf: FPDF, picture: Picture, paper: Point = A4) -> None:
+    """The same pages at the end of a document that has our fonts. Raises Refused `too_large_for_paper`."""
     left, bottom, right, top = picture.bounds
     # A line to be measured stands beneath, with the title.
     foot = 16.0
@@ -181,10 +190,6 @@ def to_pdf(picture: Picture, paper: Point = A4, table: Iterable[tuple[str, str]]
                     checkpoint()
                     _paint(pdf, item, x0, y0)
             _foot(pdf, picture.title, paper, (row, column), (down, across))
-    rows = list(table)
-    if rows:
-        _table(pdf, picture.title, rows)
-    return bytes(pdf.output())
 
 
 def _tiles(length: float, page: float) -> int:

@@ -133,16 +133,22 @@ def begin(session: Session, row: JobRow, head: str, plan: Mapping[str, Any]) -> 
     """Begin the session of a job. Raises Refused `session_there`, `head_in_use` (head)."""
     if cutting_of(session, row.id) is not None:
         raise Refused("session_there", "job", row.id)
-    if head:
-        for other in session.scalars(select(CuttingRow).where(CuttingRow.head == head)):
-            stands = standing(session, other)
-            if not stands.finished and stands.state.paused is None:
-                named = session.scalars(select(MachineRow).where(MachineRow.slug == head)).one_or_none()
-                raise Refused("head_in_use", "way", named.name if named else head)
+    _head_is_free(session, head)
     found = CuttingRow(job_id=row.id, begun=now(), head=head, plan=dict(plan))
     session.add(found)
     session.flush()
     return found
+
+
+def _head_is_free(session: Session, head: str, but: int | None = None) -> None:
+    """Raises Refused `head_in_use` (head) where another session than `but` goes on at this head."""
+    if not head:
+        return
+    for other in session.scalars(select(CuttingRow).where(CuttingRow.head == head, CuttingRow.id != but)):
+        stands = standing(session, other)
+        if not stands.finished and stands.state.paused is None:
+            named = session.scalars(select(MachineRow).where(MachineRow.slug == head)).one_or_none()
+            raise Refused("head_in_use", "way", named.name if named else head)
 
 
 def work_of(row: CuttingRow) -> Work:
@@ -155,13 +161,16 @@ def record(session: Session, row: CuttingRow, event: Event, key: str, seen: int 
     """Add one thing that happened, and say where the session then stands. Told again with the same key it is there
     already. seen: how many things its teller knew of.
 
-    Raises Refused `session_moved` (seen), and what `after` does.
+    Raises Refused `session_moved` (seen), `head_in_use` where a pause ends while another session is cut on the head,
+    and what `after` does.
     """
     stands = standing(session, row)
     if any(e.key == key for e in stands.known):
         return stands
     if seen is not None and seen != len(stands.known):
         raise Refused("session_moved", "seen", seen)
+    if event.kind is Kind.RESUME:
+        _head_is_free(session, row.head, row.id)
     added = Recorded(len(stands.known), key, now(), event.kind.value, dict(event.about), by)
     then = stands.followed_by(added)
     # What is not committed yet is not remembered: the next who looks reads it.

@@ -425,6 +425,10 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
     ),
     "no_set_up": _plain("No set-up was found that goes on.", "Look on the Mill station, and start the job from there."),
     "no_mill": _plain("There is no mill here for it.", "Add the mill under Machines."),
+    "nothing_counted": _plain(
+        "Nothing is counted in this way of dividing, so that no single slip can be told.",
+        "Compare the places on the scale or disc once more.",
+    ),
     "no_session": _plain("Nothing is being cut for this job.", "Start its session."),
     "bar_too_small": _plain("That piece of bar does not give it, or is gone.", "Choose another piece."),
     "cannot_be_cut_down": _plain(

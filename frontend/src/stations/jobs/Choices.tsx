@@ -31,6 +31,7 @@ export function Choices({ job }: { job: Job }) {
   );
   const material = job.materials.find((m) => m.material === typed.material);
   const school = job.schools.find((s) => (typed.school ? s.school === typed.school : s.proposed));
+  const bolted = school?.school === "bolted";
   const way =
     typed.way === "wheel" || typed.way === "disc" ? typed.way : `${typed.head} ${typed.number}`;
   const changed = JSON.stringify(typed) !== key;
@@ -120,8 +121,8 @@ export function Choices({ job }: { job: Job }) {
       {!job.lead && (
         <>
           <div className="flex gap-2">
-            {text("jaw_gap", "Blank to jaws", "12 mm")}
-            {text("jaw_radius", "Jaws reach", "55 mm")}
+            {text("jaw_gap", bolted ? "Height of the blocks" : "Blank to jaws", "12 mm")}
+            {text("jaw_radius", bolted ? "Blocks reach" : "Jaws reach", "55 mm")}
           </div>
           <div className="flex gap-2">
             {text("nut", "Nut stands out", "none")}

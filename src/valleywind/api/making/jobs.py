@@ -21,7 +21,7 @@ from valleywind.api.versions import check_version
 from valleywind.api.wheels.wheels import family_for
 from valleywind.core.helix.machine import read_screw
 from valleywind.core.making.job import Step, check_found, steps
-from valleywind.core.making.last_gap import Divided, explained
+from valleywind.core.making.last_gap import divided, explained
 from valleywind.core.making.screw_wheel import screw_wheel
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.ask import read_wheel
@@ -231,13 +231,9 @@ def get_last_gap(
     thin = measured.strip().startswith(("-", "−"))
     size = float(parse_length(measured.strip().lstrip("+-−"), units.bare, "measured").mm) * 1000 * (-1 if thin else 1)
     spread = float(parse_length(off, units.bare, "off").mm) * 1000
-    if told.ratio is None or not told.places.circle or len(told.places.each) < 2:
-        raise Refused("no_crank", "measured", measured)
-    first = told.places.each[1]
-    of = Divided(
-        told.ratio, told.places.circle, first.turns * told.places.circle + first.spaces, row.teeth,
-        float(kept.family_of(row).module) * row.teeth, told.circles,
-    )  # fmt: skip
+    of = divided(told.places, told.circles, job_of(row, session).sizes.pitch_diameter)
+    if of is None:
+        raise Refused("nothing_counted", "measured", measured)
     found = list(explained(size, spread, of))
     return LastGapOut(
         text=session_words.last_gap(size, spread, found, units), slips=[session_words.slip(f, units) for f in found]

@@ -232,11 +232,12 @@ def get_lost(
 ) -> LostOut:
     """Which tooth is this?"""
     cutting = cut_there.cutting(session, job)
-    places = cut_there.standing(session, cutting).places
+    stands = cut_there.standing(session, cutting)
     at = parse_whole(hole, "hole", 0, 1000) if hole.strip() else None
     cut = parse_whole(gaps, "gaps", 0, 2000) if gaps.strip() else None
-    found = find(places, at, cut)
-    return LostOut(text=words.lost(found), teeth=[t + 1 for t in found.teeth])
+    found = find(stands.places, at, cut)
+    recorded = None if stands.finished else stands.work.cut(stands.state.at).tooth
+    return LostOut(text=words.lost(found, recorded), teeth=[t + 1 for t in found.teeth])
 
 
 def _out(cutting: CuttingRow, stands: Standing, units: Units) -> SessionOut:

@@ -101,9 +101,11 @@ class SideOut(BaseModel):
     nut: float = Field(description="How far the nut stands out before the near face, 0 without one")
     nut_radius: float
     centre: float | None = Field(description="The work's axis over the table")
+    mandrel: float = Field(description="Radius of the mandrel, 0 without one or where the bore is not known")
     travel: float
     fouls: list[str] = Field(description="Which of jaws, collar, nut and table", examples=[["jaws"]])
     spacer: float
+    held: str = Field(description="What holds the blank there", examples=["jaws", "blocks"])
     texts: dict[str, str] = Field(description="Each clearance in the reader's units")
 
 
@@ -262,6 +264,7 @@ def _side(made: Job, units: Units) -> SideOut | None:
     return SideOut(
         radius=view.radius, face=view.face, depth=view.depth, cutter=view.cutter, collar=view.collar,
         jaw_gap=-view.jaw_face, jaw_radius=view.jaw_radius, past=view.past, axis=view.axis, nut=view.nut,
-        nut_radius=view.nut_radius, centre=view.centre, travel=view.travel, spacer=view.spacer, texts=texts,
+        nut_radius=view.nut_radius, centre=view.centre, mandrel=view.mandrel, travel=view.travel, spacer=view.spacer,
+        texts=texts, held=words.held_by(made),
         fouls=[what for what, clear in view.clearances.items() if clear < 0],
     )  # fmt: skip

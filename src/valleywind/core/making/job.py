@@ -21,8 +21,10 @@ USUAL_CUTTER, USUAL_COLLAR = 60.0, 30.0
 """Diameters that are drawn where nobody says them."""
 USUAL_FACE = 8.0
 """The face of a wheel whose family has none on record, in modules."""
-# How much a blank may be smaller than its tips, and a bore larger than its shaft; either way of a face.
-_BLANK_LOW, _BORE_HIGH, _FACE_OFF = 0.05, 0.02, 0.1
+BLANK_LOW = 0.05
+"""How much a blank may be smaller than its tips."""
+# How much a bore may be larger than its shaft; a face off either way.
+_BORE_HIGH, _FACE_OFF = 0.02, 0.1
 MOST_ALIKE = 50
 
 
@@ -179,6 +181,10 @@ class Job:
         )
 
     @property
+    def _mandrel(self) -> float:
+        return 0.0 if self.school in (School.ONE_SETTING, School.BOLTED) else float(self.family.bore) / 2
+
+    @property
     def side(self) -> SideView | None:
         """From the side; None where nobody says what is beside the blank, and for a helix: there the cutter stands
         askew."""
@@ -188,7 +194,7 @@ class Job:
         # Several blanks side by side are cut as one.
         return SideView(radius, self.face * self.how_many, self.plunge.depth, self.across,
                         self.collar or USUAL_COLLAR, -self.jaw_gap, self.jaw_radius,
-                        (self.nut_across or 0) / 2, self.nut or 0, self.centre)  # fmt: skip
+                        (self.nut_across or 0) / 2, self.nut or 0, self.centre, self._mandrel)  # fmt: skip
 
 
 def steps(job: Job) -> tuple[Step, ...]:
@@ -210,7 +216,7 @@ def _figure(code: str, job: Job) -> tuple[float | None, float | None]:
     wanted = job.sizes
     match code:
         case "outside" | "turn_down":
-            return wanted.tip_diameter - _BLANK_LOW, wanted.tip_diameter
+            return wanted.tip_diameter - BLANK_LOW, wanted.tip_diameter
         case "bore" if job.family.bore:
             return float(job.family.bore), float(job.family.bore) + _BORE_HIGH
         case "part_off":

@@ -9,6 +9,8 @@ from dataclasses import dataclass
 from enum import StrEnum
 from fractions import Fraction
 
+from valleywind.core.making.places import By, Places
+
 
 class Slip(StrEnum):
     """One mistake in turning the crank."""
@@ -42,6 +44,22 @@ class Divided:
     divisions: int
     diameter: float
     others: tuple[int, ...] = ()
+
+
+# What is counted from hole to hole, gap to gap or flat to flat on the work's own axis.
+_COUNTED = (By.SPINDLE, By.FLATS, By.WHEEL)
+
+
+def divided(places: Places, others: tuple[int, ...], diameter: float) -> Divided | None:
+    """How these places divide; others: circles of the head; diameter: of the pitch circle, mm. None where no spaces are
+    counted, as by degrees or on a disc."""
+    divisions, circle = len(places.each), places.circle
+    if places.ratio and places.by is By.CRANK:
+        first = places.each[1]
+        return Divided(places.ratio, circle, first.turns * circle + first.spaces, divisions, diameter, others)
+    if places.by in _COUNTED:
+        return Divided(Fraction(1), circle, circle // divisions, divisions, diameter)
+    return None
 
 
 def slips(of: Divided) -> list[Explained]:

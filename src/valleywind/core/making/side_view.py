@@ -25,7 +25,8 @@ class SideView:
     """radius: of the blank; face: its width. cutter, collar: diameters, of the cutter and of what clamps it on its
     arbor. jaw_face: how far beyond the far face whatever holds the work begins (chuck jaws, block, head's nose), below
     0 or 0; jaw_radius: how far from the axis it reaches. nut_radius, nut: of the nut or screw before the near face, and
-    how far it stands out; 0 for none. centre: of the work over the table, None where nobody says."""
+    how far it stands out; 0 for none. centre: of the work over the table, None where nobody says. mandrel: radius of
+    what the blank sits on, 0 where it is held by itself or its bore is not known."""
 
     radius: float
     face: float
@@ -37,6 +38,7 @@ class SideView:
     nut_radius: float = 0.0
     nut: float = 0.0
     centre: float | None = None
+    mandrel: float = 0.0
 
     @property
     def axis(self) -> float:

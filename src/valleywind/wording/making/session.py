@@ -124,16 +124,19 @@ def status(state: State, work: Work) -> str:
     return ""
 
 
-def lost(found: Found) -> str:
-    """Which tooth it is, or which it may be and how to tell."""
+def lost(found: Found, recorded: int | None) -> str:
+    """Which tooth it is, or which it may be and how to tell; `recorded`: the one that the record has next, from 0."""
     teeth = [str(n + 1) for n in found.teeth]
     if not teeth:
         return "No tooth stands in that hole: look at the circle, and at the hole again."
+    record = "" if recorded is None else str(recorded + 1)
+    agrees = record in teeth
     if len(teeth) == 1:
-        return f"This is tooth {teeth[0]}."
+        return f"This is tooth {teeth[0]}.{f' The record says tooth {record}.' if record and not agrees else ''}"
+    by_record = f" By the record it is {record}." if agrees else ""
     if len(teeth) > _MOST_NAMED:
-        return f"It may be any of {len(teeth)} teeth. Count the gaps that are cut."
-    said = f"It is tooth {listed(teeth, 'or')}."
+        return f"It may be any of {len(teeth)} teeth.{by_record} Count the gaps that are cut."
+    said = f"It is tooth {listed(teeth, 'or')}.{by_record}"
     if len(teeth) == 2:
         return f"{said} Is the gap under the cutter cut already? Then it is the lower one, done; else the next."
     return f"{said} Count the gaps that are cut."

@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from valleywind.core.making.job import Asks, Job, School, Step
+from valleywind.core.making.job import BLANK_LOW, Asks, Job, School, Step
 from valleywind.core.making.materials import MATERIALS, Strength, Stuff, Wet
 from valleywind.core.making.screw_wheel import ScrewWheel
 from valleywind.core.making.side_view import MARGIN, SideView
@@ -416,9 +416,11 @@ def clear_text(job: Job, units: Units) -> str:
         return "How far jaws and collar are is not said, so nothing is checked here: look."
     told = [f"It runs {length(view.past, units)} past the face; the table travels {length(view.travel, units)}."]
     for code, clear in view.clearances.items():
-        what = _BESIDE[code]
+        what = held_by(job) if code == "jaws" else _BESIDE[code]
         if clear < 0 and code == "table":
-            told.append(f"Blank or jaws would foul the table by {length(-clear, units)}: set the head on blocks.")
+            told.append(
+                f"Blank or {held_by(job)} would foul the table by {length(-clear, units)}: set the head on blocks."
+            )
         elif clear < 0:
             told.append(f"It would foul the {what} by {length(-clear, units)}.")
         else:
@@ -429,7 +431,12 @@ def clear_text(job: Job, units: Units) -> str:
     return " ".join(told)
 
 
-_BESIDE = {"jaws": "jaws", "collar": "collar and rim", "nut": "nut", "table": "table"}
+def held_by(job: Job) -> str:
+    """What is beside the blank on the head's side."""
+    return "blocks" if job.school is School.BOLTED else "jaws"
+
+
+_BESIDE = {"collar": "collar and rim", "nut": "nut", "table": "table"}
 
 
 def screw_wheel_lines(found: ScrewWheel, units: Units) -> list[tuple[str, str]]:
@@ -460,13 +467,15 @@ def blank_lines(job: Job, units: Units) -> list[tuple[str, str]]:
     """The figures of the job that are wanted first."""
     wanted = job.sizes
     return [
-        ("Blank", length(wanted.tip_diameter, units, 2)),
+        ("Blank", f"{length(wanted.tip_diameter, units, 2)}, at most {length(BLANK_LOW, units, 2)} less"),
         ("Depth", length(job.plunge.depth, units, 2)),
         ("Passes", passes_text(job, units)),
         *([(f"Span over {wanted.over}", f"{fine(wanted.span.low, units)} to {fine(wanted.span.high, units)}")]
           if job.spans else []),
         (f"Over pins of {trimmed(wanted.pin, 3)} mm",
          f"{fine(wanted.pins.low, units)} to {fine(wanted.pins.high, units)}"),
+        ("Chord of the tooth", f"{fine(wanted.chordal.low, units)} to {fine(wanted.chordal.high, units)}, at "
+         f"{length(wanted.chordal_addendum, units, 2)} below the tip"),
         ("Speed", speed_text(job, units)),
         ("Strength", strength_text(job)),
     ]  # fmt: skip
