@@ -1,5 +1,5 @@
-import { lazy, Suspense, useEffect, useMemo, useRef, useState } from "react";
-import { Link, Navigate, useParams, useSearchParams } from "react-router";
+import { lazy, Suspense } from "react";
+import { Link, Navigate, useParams } from "react-router";
 
 import { type Order, refusedAt } from "../../api/client";
 import { useLastGood } from "../../api/lastGood";
@@ -20,14 +20,28 @@ import { nameIn } from "../../app/named";
 import { Failed } from "../../app/Notice";
 import { PlanFailed } from "../../app/PlanFailed";
 import { usePreferences } from "../../app/preferences";
-import { useTell } from "../../app/Toast";
-import { changeOf, type Held, InHandProvider, type Target } from "../../drawing/inHand";
+import { InHandProvider } from "../../drawing/inHand";
 import { Button, buttonLook } from "../../kit/Button";
 import { Disclosure } from "../../kit/Disclosure";
 import { Stale } from "../../kit/Stale";
 import { Working } from "../../kit/Working";
 import { Candidates } from "../../planning/Candidates";
-import { WheelShelf } from "../../planning/WheelShelf";
+import { StationFrame } from "../../planning/StationFrame";
+import {
+  useOutlines,
+  usePut,
+  useRecord,
+  useSheetKeys,
+  useSuspected,
+} from "../../planning/stationHooks";
+import {
+  FirstAsk,
+  NamedElsewhere,
+  NotInAddress,
+  Shelf,
+  StartAt,
+  useNoSuchMachine,
+} from "../../planning/StationParts";
 import { MillBoard } from "./MillBoard";
 import { MillProof, type Suspected } from "./MillProof";
 import { MillSheetPanel } from "./MillSheetPanel";
@@ -45,23 +59,8 @@ const EXAMPLES = [
 
 /** To the mill that the ask names, or the first there is. */
 export function MillStart() {
-  const machines = useMachines();
-  const [search] = useSearchParams();
-  if (machines.error)
-    return <Failed error={machines.error} retry={() => void machines.refetch()} />;
-  if (!machines.data) return null;
-  const mills = machines.data.filter((m) => m.kind === "mill");
-  const named = nameIn(search.get("ask") ?? "");
-  const found = mills.find((m) => m.name.toLowerCase() === named) ?? mills[0];
-  if (found) return <Navigate replace to={`/mill/${found.slug}?${search}`} />;
   return (
-    <div className="p-6">
-      <h1 className="text-xl font-bold">There is no mill here yet.</h1>
-      <p className="mt-1">Its table screw, its head and its wheels are enough to begin.</p>
-      <Link className={`${buttonLook("main")} mt-3`} to="/machines/new/mill">
-        Add a mill
-      </Link>
-    </div>
+    <StartAt kind="mill" needs="Its table screw, its head and its wheels are enough to begin." />
   );
 }
 
@@ -92,147 +91,103 @@ export default function MillStation() {
   const listed = shown?.candidates.concat(shown.most_exact_unfit ?? [], shown.one_more ?? []);
   const old = answer.old || (other && own.isFetching && !ownSet);
   const aged = { old, busy: answer.busy || own.isFetching };
-  const outlines = useMemo(
-    () => [
-      ...(ownSet?.outlines ?? []),
-      ...(shown?.outlines ?? []),
-      ...(shelf.data?.outlines ?? []),
-    ],
-    [ownSet, shown, shelf.data],
-  );
-  const [suspected, setSuspected] = useState<Suspected>();
+  const outlines = useOutlines(ownSet, shown, shelf.data);
   const about = `${machine} ${asked.ask} ${chosen?.train}`;
-  useEffect(() => setSuspected(undefined), [about]);
-
-  const tell = useTell();
+  const [suspected, setSuspected] = useSuspected<Suspected>(about);
   const changed = useChangedHelixTrain(machine, asked.ask, units);
-  const aboutNow = useRef(about);
-  aboutNow.current = about;
-  const put = (held: Held, target: Target) => {
-    const change = changeOf(held, target);
-    if (!change || !chosen || old) return;
-    const before = chosen.train;
-    changed.mutate(
-      { ...change, train: before },
-      {
-        onSuccess: ({ candidate }) => {
-          // Asked for something else meanwhile: this answer is of no use any more.
-          if (aboutNow.current !== about) return;
-          set({ train: candidate.train });
-          tell({
-            text: `${candidate.text}: ${candidate.lead}, ${candidate.error}.`,
-            back: () => set({ train: before }),
-          });
-        },
-        onError: (error) => tell({ text: error.message }),
-      },
-    );
-  };
+  const put = usePut({
+    train: old ? undefined : chosen?.train,
+    about,
+    mutate: changed.mutate,
+    take: (train) => set({ train }),
+  });
   const ready = chosen !== undefined && !old;
-  const record = useRecord(machine, name, row?.mounted ?? "");
+  const recording = useRecord(useHelixMount(machine));
+  const record = () =>
+    chosen &&
+    recording({ train: chosen.train, seen: row?.mounted ?? "" }, `${chosen.text} is on ${name}`);
   const print = () => window.print();
   const address = chosen ? helixSheetAddress(machine, asked.ask, chosen.train, units) : "";
-  useKey("p", print, ready && chosen.goes_on);
-  useKey("d", () => location.assign(address), ready && chosen.goes_on);
-  useKey("m", () => chosen && record(chosen), ready && chosen.fits && !chosen.is_on);
+  useSheetKeys(chosen, ready, { print, address, record });
   useKey("o", () => set({ order: asked.order === "most_exact" ? "" : "most_exact" }));
 
-  if (machines.error && !machines.data)
-    return (
-      <div className="p-6">
-        <Failed error={machines.error} retry={() => void machines.refetch()} />
-      </div>
-    );
-  if (machines.data && row?.kind !== "mill")
-    return (
-      <div className="p-6">
-        <h1 className="text-xl font-bold">There is no mill “{machine}” here.</h1>
-        <Link className={`${buttonLook()} mt-3`} to="/machines">
-          See the machines
-        </Link>
-      </div>
-    );
+  const none = useNoSuchMachine("mill", machine);
+  if (none) return none;
   const named = nameIn(asked.ask);
   const meant = machines.data?.find((m) => m.name.toLowerCase() === named);
   if (meant && meant.kind === "mill" && meant.slug !== machine)
     return <Navigate replace to={`/mill/${meant.slug}?${search}`} />;
   const lacks = refusedAt(plan.error);
   const unfinished = lacks("screw") ?? lacks("ratio") ?? lacks("stock");
+  const take = (ask: string) => set({ ask, train: "" });
   return (
     <>
       <InHandProvider put={put}>
-        <div className="grid h-full grid-cols-[308px_minmax(0,1fr)_328px] grid-rows-[minmax(0,1fr)_140px] print:hidden tall:grid-cols-[320px_minmax(0,1fr)] tall:grid-rows-[540px_minmax(0,1fr)_140px] phone:flex phone:h-auto phone:flex-col">
-          <section
-            aria-label="Trains"
-            className="min-h-0 overflow-y-auto border-r border-line px-4 py-3 tall:row-start-2 phone:order-2 phone:max-h-[440px] phone:border-r-0 phone:border-b phone:px-2"
-          >
-            {!asked.ask && (
-              <FirstThing
-                name={name}
-                now={now.data ?? undefined}
-                take={(ask) => set({ ask, train: "" })}
-              />
-            )}
-            {!asked.ask && now.error && (
-              <Failed error={now.error} retry={() => void now.refetch()} />
-            )}
-            {plan.error && asked.ask && !unfinished && (
-              <PlanFailed
-                error={plan.error}
-                retry={() => void plan.refetch()}
-                take={(ask) => set({ ask, train: "" })}
-              />
-            )}
-            {unfinished && (
-              <div className="border-l-4 border-oxide bg-oxide-bg px-3 py-2">
-                <p>{unfinished}</p>
-                <Link className={`${buttonLook("main")} mt-2`} to={`/machines/${machine}`}>
-                  Open {name}’s record
-                </Link>
-              </div>
-            )}
-            {named && !(meant?.kind === "mill") && machines.data && shown && (
-              <p role="alert" className="mb-2 border-l-4 border-oxide bg-oxide-bg px-3 py-2">
-                There is no mill “{named}” here. This is planned on {name}.
-              </p>
-            )}
-            {own.error && wanted !== null && !ownSet && (
-              <div className="mb-3">
-                <Failed error={own.error} retry={() => void own.refetch()}>
-                  <p>The train in the address, “{wanted}”, is not shown.</p>
-                  <Button className="mt-2" onClick={() => set({ train: "" })}>
-                    See the first of the list
-                  </Button>
-                </Failed>
-              </div>
-            )}
-            {shown && (
-              <Stale old={answer.old} busy={answer.busy}>
-                <Candidates
-                  plan={shown}
-                  of="mill"
-                  own={listed?.some((c) => c.train === wanted) ? undefined : ownSet?.candidate}
-                  chosen={other ? (wanted ?? "") : (chosen?.train ?? "")}
-                  choose={(train) => set({ train })}
-                  setOrder={(order: Order) => set({ order: order === "most_exact" ? order : "" })}
-                  fields={
-                    <Disclosure title="Plain fields">
-                      <Suspense fallback={null}>
-                        <MillFields ask={shown.ask} take={(ask) => set({ ask, train: "" })} />
-                      </Suspense>
-                    </Disclosure>
-                  }
+        <StationFrame
+          size="wide"
+          phoneDrawing="phone:h-[460px]"
+          list={
+            <>
+              {!asked.ask && (
+                <FirstAsk
+                  title="What helix?"
+                  say={`Type it on top, or start with one of these on ${name}:`}
+                  examples={EXAMPLES}
+                  take={take}
+                  name={name}
+                  now={now.data && <OnNow now={now.data} take={take} />}
                 />
-              </Stale>
-            )}
-            {plan.isPending && !answer.data && asked.ask && (
-              <Working text="Looking for pairs and trains …" />
-            )}
-          </section>
-          <section
-            aria-label="Drawing"
-            className="relative min-h-0 min-w-0 overflow-hidden bg-paper tall:col-span-2 tall:row-start-1 phone:order-1 phone:h-[460px]"
-          >
+              )}
+              {!asked.ask && now.error && (
+                <Failed error={now.error} retry={() => void now.refetch()} />
+              )}
+              {plan.error && asked.ask && !unfinished && (
+                <PlanFailed error={plan.error} retry={() => void plan.refetch()} take={take} />
+              )}
+              {unfinished && (
+                <div className="border-l-4 border-oxide bg-oxide-bg px-3 py-2">
+                  <p>{unfinished}</p>
+                  <Link className={`${buttonLook("main")} mt-2`} to={`/machines/${machine}`}>
+                    Open {name}’s record
+                  </Link>
+                </div>
+              )}
+              {named && !(meant?.kind === "mill") && machines.data && shown && (
+                <NamedElsewhere kind="mill" named={named} name={name} />
+              )}
+              {own.error && wanted !== null && !ownSet && (
+                <NotInAddress
+                  error={own.error}
+                  retry={() => void own.refetch()}
+                  text={`The train in the address, “${wanted}”, is not shown.`}
+                  first={() => set({ train: "" })}
+                />
+              )}
+              {shown && (
+                <Stale old={answer.old} busy={answer.busy}>
+                  <Candidates
+                    plan={shown}
+                    of="mill"
+                    own={listed?.some((c) => c.train === wanted) ? undefined : ownSet?.candidate}
+                    chosen={other ? (wanted ?? "") : (chosen?.train ?? "")}
+                    choose={(train) => set({ train })}
+                    setOrder={(order: Order) => set({ order: order === "most_exact" ? order : "" })}
+                    fields={
+                      <Disclosure title="Plain fields">
+                        <Suspense fallback={null}>
+                          <MillFields ask={shown.ask} take={take} />
+                        </Suspense>
+                      </Disclosure>
+                    }
+                  />
+                </Stale>
+              )}
+              {plan.isPending && !answer.data && asked.ask && (
+                <Working text="Looking for pairs and trains …" />
+              )}
+            </>
+          }
+          drawing={
             <Stale {...aged} note className="absolute inset-0">
               {chosen && shown ? (
                 <MillBoard
@@ -251,12 +206,10 @@ export default function MillStation() {
                 </p>
               )}
             </Stale>
-          </section>
-          <section
-            aria-label="Set-up sheet"
-            className="min-h-0 border-l border-line tall:row-start-2 tall:border-t phone:order-3 phone:border-l-0"
-          >
-            {chosen && shown && (
+          }
+          sheet={
+            chosen &&
+            shown && (
               <Stale {...aged} className="h-full">
                 <MillSheetPanel
                   set={chosen}
@@ -264,7 +217,7 @@ export default function MillStation() {
                   ask={asked.ask}
                   pdf={address}
                   print={print}
-                  record={() => record(chosen)}
+                  record={record}
                 >
                   <MillProof
                     machine={machine}
@@ -275,20 +228,10 @@ export default function MillStation() {
                   />
                 </MillSheetPanel>
               </Stale>
-            )}
-          </section>
-          <div className="col-span-3 min-h-0 border-t border-line tall:col-span-2 tall:row-start-3 phone:order-4 phone:h-[190px]">
-            {shelf.error && <Failed error={shelf.error} retry={() => void shelf.refetch()} />}
-            {shelf.data && (
-              <WheelShelf
-                shelf={shelf.data}
-                drawing={chosen?.drawing}
-                planned={outlines}
-                name={name}
-              />
-            )}
-          </div>
-        </div>
+            )
+          }
+          shelf={<Shelf shelf={shelf} drawing={chosen?.drawing} planned={outlines} name={name} />}
+        />
       </InHandProvider>
       {ready && shown && (
         <PrintedMillSheet set={chosen} setting={shown.setting} outlines={outlines} machine={name} />
@@ -297,54 +240,13 @@ export default function MillStation() {
   );
 }
 
-/** Record what is in the lead drive, with the way back. */
-function useRecord(machine: string, name: string, seen: string) {
-  const mount = useHelixMount(machine);
-  const tell = useTell();
-  return (set: HelixSetUp) =>
-    mount.mutate(
-      { train: set.train, seen },
-      {
-        onSuccess: () => tell({ text: `Recorded: ${set.text} is on ${name}.`, done: true }),
-        onError: (error) => tell({ text: `Not recorded: ${error.message}` }),
-      },
-    );
-}
-
-function FirstThing({
-  name,
-  now,
-  take,
-}: {
-  name: string;
-  now?: { ask: string; text: string };
-  take: (ask: string) => void;
-}) {
+function OnNow({ now, take }: { now: { ask: string; text: string }; take: (ask: string) => void }) {
   return (
-    <div>
-      <h1 className="text-[19px] font-bold">What helix?</h1>
-      <p className="mt-1">Type it on top, or start with one of these on {name}:</p>
-      <div className="mt-3 flex flex-col gap-2">
-        {EXAMPLES.map((ask) => (
-          <Button
-            key={ask}
-            look="quiet"
-            className="justify-start text-left font-mono whitespace-normal!"
-            onClick={() => take(ask)}
-          >
-            {ask}
-          </Button>
-        ))}
-      </div>
-      {now && (
-        <div className="mt-5 border-l-4 border-brass-line bg-brass-bg px-3 py-2">
-          <h2 className="font-bold">On {name} now</h2>
-          <p>{now.text}</p>
-          <Button className="mt-2" onClick={() => take(now.ask)}>
-            See {now.ask}
-          </Button>
-        </div>
-      )}
-    </div>
+    <>
+      <p>{now.text}</p>
+      <Button className="mt-2" onClick={() => take(now.ask)}>
+        See {now.ask}
+      </Button>
+    </>
   );
 }

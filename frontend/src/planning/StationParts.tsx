@@ -1,0 +1,141 @@
+import type { ReactNode } from "react";
+import { Link, Navigate, useSearchParams } from "react-router";
+
+import { useMachines, useShelf } from "../api/questions";
+import { nameIn } from "../app/named";
+import { Failed } from "../app/Notice";
+import type { Drawing, Outline } from "../api/client";
+import { Button, buttonLook } from "../kit/Button";
+import { WheelShelf } from "./WheelShelf";
+
+/** To the machine of a kind that the ask names, or the first there is; where there is none, to add one. */
+export function StartAt(props: { kind: "hobber" | "mill"; needs: string }) {
+  const { kind } = props;
+  const machines = useMachines();
+  const [search] = useSearchParams();
+  if (machines.error)
+    return <Failed error={machines.error} retry={() => void machines.refetch()} />;
+  if (!machines.data) return null;
+  const all = machines.data.filter((m) => m.kind === kind);
+  const named = nameIn(search.get("ask") ?? "");
+  const found = all.find((m) => m.name.toLowerCase() === named) ?? all[0];
+  if (found) return <Navigate replace to={`/${kind}/${found.slug}?${search}`} />;
+  return (
+    <div className="p-6">
+      <h1 className="text-xl font-bold">There is no {kind} here yet.</h1>
+      <p className="mt-1">{props.needs}</p>
+      <Link className={`${buttonLook("main")} mt-3`} to={`/machines/new/${kind}`}>
+        Add a {kind}
+      </Link>
+    </div>
+  );
+}
+
+/** The machines cannot be asked for, or the one in the address is none of this kind; null where it is. */
+export function useNoSuchMachine(kind: "lathe" | "hobber" | "mill", machine: string) {
+  const machines = useMachines();
+  if (machines.error && !machines.data)
+    return (
+      <div className="p-6">
+        <Failed error={machines.error} retry={() => void machines.refetch()} />
+      </div>
+    );
+  if (machines.data && !machines.data.some((m) => m.slug === machine && m.kind === kind))
+    return (
+      <div className="p-6">
+        <h1 className="text-xl font-bold">
+          There is no {kind} “{machine}” here.
+        </h1>
+        <Link className={`${buttonLook()} mt-3`} to="/machines">
+          See the machines
+        </Link>
+      </div>
+    );
+  return null;
+}
+
+/** Before anything is asked: what to type, and what is on the machine now. */
+export function FirstAsk(props: {
+  title: string;
+  say: string;
+  examples: string[];
+  take: (ask: string) => void;
+  name: string;
+  now?: ReactNode;
+}) {
+  return (
+    <div>
+      <h1 className="text-[19px] font-bold">{props.title}</h1>
+      <p className="mt-1">{props.say}</p>
+      <div className="mt-3 flex flex-col gap-2">
+        {props.examples.map((ask) => (
+          <Button
+            key={ask}
+            look="quiet"
+            className="justify-start text-left font-mono whitespace-normal!"
+            onClick={() => props.take(ask)}
+          >
+            {ask}
+          </Button>
+        ))}
+      </div>
+      {props.now && (
+        <div className="mt-5 border-l-4 border-brass-line bg-brass-bg px-3 py-2">
+          <h2 className="font-bold">On {props.name} now</h2>
+          {props.now}
+        </div>
+      )}
+    </div>
+  );
+}
+
+/** What stands in the address cannot be shown, and why. */
+export function NotInAddress(props: {
+  error: Error;
+  retry: () => void;
+  text: string;
+  first: () => void;
+}) {
+  return (
+    <div className="mb-3">
+      <Failed error={props.error} retry={props.retry}>
+        <p>{props.text}</p>
+        <Button className="mt-2" onClick={props.first}>
+          See the first of the list
+        </Button>
+      </Failed>
+    </div>
+  );
+}
+
+/** The ask names a machine that is none of this kind. */
+export function NamedElsewhere({ kind, named, name }: Record<"kind" | "named" | "name", string>) {
+  return (
+    <p role="alert" className="mb-2 border-l-4 border-oxide bg-oxide-bg px-3 py-2">
+      There is no {kind} “{named}” here. This is planned on {name}.
+    </p>
+  );
+}
+
+/** The wheels of a machine on their shelf, or why they cannot be shown. */
+export function Shelf(props: {
+  shelf: ReturnType<typeof useShelf>;
+  drawing: Drawing | undefined;
+  planned: Outline[];
+  name: string;
+}) {
+  const { shelf } = props;
+  return (
+    <>
+      {shelf.error && <Failed error={shelf.error} retry={() => void shelf.refetch()} />}
+      {shelf.data && (
+        <WheelShelf
+          shelf={shelf.data}
+          drawing={props.drawing}
+          planned={props.planned}
+          name={props.name}
+        />
+      )}
+    </>
+  );
+}

@@ -1,0 +1,87 @@
+/** What every station that plans trains does with the set-up that is looked at. */
+import { type Dispatch, type SetStateAction, useEffect, useMemo, useRef, useState } from "react";
+
+import { useKey } from "../app/keys";
+import { useTell } from "../app/Toast";
+import { changeOf, type Held, type Target } from "../drawing/inHand";
+import type { Outline } from "../api/client";
+
+/** Tooth outlines out of several answers. */
+export function useOutlines(...answers: ({ outlines: Outline[] } | undefined)[]) {
+  // eslint-disable-next-line react-hooks/exhaustive-deps -- the answers themselves are what it depends on
+  return useMemo(() => answers.flatMap((answer) => answer?.outlines ?? []), answers);
+}
+
+/** A slip that is looked at, forgotten when something else is asked. */
+export function useSuspected<T>(
+  about: string,
+): [T | undefined, Dispatch<SetStateAction<T | undefined>>] {
+  const [suspected, setSuspected] = useState<T>();
+  useEffect(() => setSuspected(undefined), [about]);
+  return [suspected, setSuspected];
+}
+
+/** P prints, D takes the sheet as PDF, M records that it is on. */
+export function useSheetKeys(
+  set: { goes_on: boolean; fits: boolean; is_on: boolean } | undefined,
+  ready: boolean,
+  does: { print: () => void; address: string; record: () => void },
+) {
+  const shown = ready && set !== undefined;
+  useKey("p", does.print, shown && set.goes_on);
+  useKey("d", () => location.assign(does.address), shown && set.goes_on);
+  useKey("m", does.record, shown && set.fits && !set.is_on);
+}
+
+interface Mount<T> {
+  mutate: (typed: T, then: { onSuccess: () => void; onError: (error: Error) => void }) => void;
+}
+
+/** Record what is on a machine, and say so. */
+export function useRecord<T>(mount: Mount<T>) {
+  const tell = useTell();
+  return (typed: T, text: string) =>
+    mount.mutate(typed, {
+      onSuccess: () => tell({ text: `Recorded: ${text}.`, done: true }),
+      onError: (error) => tell({ text: `Not recorded: ${error.message}` }),
+    });
+}
+
+interface Changed {
+  candidate: { train: string; text: string; lead: string; error: string };
+}
+
+/** Put a wheel on the drawing: the train with that change is asked for, and goes into the address. */
+export function usePut(props: {
+  train: string | undefined;
+  about: string;
+  mutate: (
+    typed: NonNullable<ReturnType<typeof changeOf>> & { train: string },
+    then: { onSuccess: (answer: Changed) => void; onError: (error: Error) => void },
+  ) => void;
+  take: (train: string) => void;
+}) {
+  const tell = useTell();
+  const now = useRef(props.about);
+  now.current = props.about;
+  return (held: Held, target: Target) => {
+    const { train: before, about } = props;
+    const change = changeOf(held, target);
+    if (!change || before === undefined) return;
+    props.mutate(
+      { ...change, train: before },
+      {
+        onSuccess: ({ candidate }) => {
+          // Asked for something else meanwhile: this answer is of no use any more.
+          if (now.current !== about) return;
+          props.take(candidate.train);
+          tell({
+            text: `${candidate.text}: ${candidate.lead}, ${candidate.error}.`,
+            back: () => props.take(before),
+          });
+        },
+        onError: (error) => tell({ text: error.message }),
+      },
+    );
+  };
+}
