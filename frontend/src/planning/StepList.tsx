@@ -42,6 +42,74 @@ export function PrintedSteps({ steps }: { steps: Schemas["StepOut"][] }) {
   );
 }
 
+/** What goes on which shaft, beside the steps. */
+export function Shafts({ label, rows }: { label?: string; rows: Schemas["ShaftRowOut"][] }) {
+  return (
+    <table aria-label={label} className="w-full text-left text-[14px]">
+      <thead className="sr-only">
+        <tr>
+          <th>Shaft</th>
+          <th>Inner</th>
+          <th>Outer</th>
+        </tr>
+      </thead>
+      <tbody>
+        {rows.map((row) => (
+          <tr key={row.shaft} className="border-t border-line align-top">
+            <th scope="row" className="py-1 pr-2 font-normal text-soft">
+              {row.shaft}
+            </th>
+            <td className="py-1 pr-2">
+              <Strong text={row.inner} />
+            </td>
+            <td className="py-1">
+              <Strong text={row.outer} />
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+/** Sentences under their title, run on, on paper. */
+export function PrintedSaid({ title, lines }: { title: string; lines: string[] }) {
+  return (
+    <>
+      <h2 className="font-bold">{title}</h2>
+      <p>
+        {lines.map((told) => (
+          <span key={told}>
+            <Strong text={told} />{" "}
+          </span>
+        ))}
+      </p>
+    </>
+  );
+}
+
+/** The end of a sheet on paper: its facts, a line to write on, and what it is. */
+export function PrintedEnd(props: {
+  facts: { label: string; text: string }[];
+  write: string;
+  aid: string;
+}) {
+  return (
+    <>
+      <dl className="mt-1 grid grid-cols-2 gap-x-4">
+        {props.facts.map(({ label, text }) => (
+          <div key={label} className="flex gap-2">
+            <dt className="shrink-0 text-soft">{label}</dt>
+            <dd>{text}</dd>
+          </div>
+        ))}
+      </dl>
+      <p className="mt-1">{props.write}: ____________ Date: ____________</p>
+      <p className="mt-1 text-soft">{props.aid}</p>
+    </>
+  );
+}
+
 /** Shafts from the machine outward, on paper. */
 export function PrintedShafts({ rows }: { rows: Schemas["ShaftRowOut"][] }) {
   return (

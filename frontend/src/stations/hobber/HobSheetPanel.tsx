@@ -6,11 +6,11 @@ import { SwivelDrawing } from "../../drawing/SwivelDrawing";
 import { TravelDrawing } from "../../drawing/TravelDrawing";
 import { Choice } from "../../kit/Form";
 import { Segmented } from "../../kit/Segmented";
-import { Strong } from "../../kit/Strong";
 import { Lines } from "../../planning/Lines";
 import { Nut } from "../../planning/Nut";
+import { Reasons } from "../../planning/Reasons";
 import { SheetButtons } from "../../planning/SheetButtons";
-import { StepList } from "../../planning/StepList";
+import { Shafts, StepList } from "../../planning/StepList";
 import { Figures } from "../../planning/Figures";
 import { HobbedWheel } from "./HobbedWheel";
 
@@ -56,12 +56,7 @@ export function HobSheetPanel(props: {
             {set.caution}
           </p>
         )}
-        {set.reasons.length > 0 && (
-          <div className="mt-2 border-l-4 border-oxide bg-oxide-bg px-3 py-2 text-[15px]">
-            <b>{set.goes_on ? "Not yet: " : "Does not go on: "}</b>
-            {set.reasons.join("; ")}.
-          </div>
-        )}
+        <Reasons of={set} />
         {set.setting
           .filter((figure) => figure.wrong)
           .map(({ label, text }) => (
@@ -137,30 +132,7 @@ function Posts({ set }: { set: SetUp }) {
       <h3 className="font-bold">
         {box.name} <span className="font-mono">{box.train}</span>
       </h3>
-      <table className="w-full text-left">
-        <thead className="sr-only">
-          <tr>
-            <th>Shaft</th>
-            <th>Inner</th>
-            <th>Outer</th>
-          </tr>
-        </thead>
-        <tbody>
-          {box.shafts.map((row) => (
-            <tr key={row.shaft} className="border-t border-line align-top">
-              <th scope="row" className="py-1 pr-2 font-normal text-soft">
-                {row.shaft}
-              </th>
-              <td className="py-1 pr-2">
-                <Strong text={row.inner} />
-              </td>
-              <td className="py-1">
-                <Strong text={row.outer} />
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      <Shafts rows={box.shafts} />
     </section>
   ));
 }

@@ -1,9 +1,8 @@
 import type { Outline } from "../../api/client";
 import type { SetUp } from "../../api/hobbing";
 import { QuadrantDrawing } from "../../drawing/QuadrantDrawing";
-import { Strong } from "../../kit/Strong";
 import { Nut } from "../../planning/Nut";
-import { PrintedShafts, PrintedSteps } from "../../planning/StepList";
+import { PrintedEnd, PrintedSaid, PrintedShafts, PrintedSteps } from "../../planning/StepList";
 
 // Drawings side by side on paper, 182 mm across at 96 px to the inch.
 const [ACROSS, HEIGHT] = [680, 180];
@@ -63,32 +62,9 @@ export function PrintedHobSheet({
         </section>
       ))}
       <PrintedSteps steps={sheet.steps} />
-      <h2 className="font-bold">Check before cutting</h2>
-      <p>
-        {sheet.proof.map((told) => (
-          <span key={told}>
-            <Strong text={told} />{" "}
-          </span>
-        ))}
-      </p>
-      <h2 className="font-bold">After cutting</h2>
-      <p>
-        {sheet.after.map((told) => (
-          <span key={told}>
-            <Strong text={told} />{" "}
-          </span>
-        ))}
-      </p>
-      <dl className="mt-1 grid grid-cols-2 gap-x-4">
-        {sheet.facts.map(({ label, text }) => (
-          <div key={label} className="flex gap-2">
-            <dt className="shrink-0 text-soft">{label}</dt>
-            <dd>{text}</dd>
-          </div>
-        ))}
-      </dl>
-      <p className="mt-1">Measured: ____________ Date: ____________</p>
-      <p className="mt-1 text-soft">{sheet.aid}</p>
+      <PrintedSaid title="Check before cutting" lines={sheet.proof} />
+      <PrintedSaid title="After cutting" lines={sheet.after} />
+      <PrintedEnd facts={sheet.facts} write="Measured" aid={sheet.aid} />
     </article>
   );
 }

@@ -5,6 +5,7 @@ import { DialDrawing } from "../../drawing/DialDrawing";
 import { HandDrawing } from "../../drawing/HandDrawing";
 import { Disclosure } from "../../kit/Disclosure";
 import { meritOf, Nut } from "../../planning/Nut";
+import { Reasons } from "../../planning/Reasons";
 import { SheetButtons } from "../../planning/SheetButtons";
 import { StepList } from "../../planning/StepList";
 import { Strong } from "../../kit/Strong";
@@ -64,12 +65,7 @@ export function SheetPanel(props: {
             ))}
           </div>
         </Disclosure>
-        {candidate.reasons.length > 0 && (
-          <div className="mb-3 border-l-4 border-oxide bg-oxide-bg px-3 py-2 text-[15px]">
-            <b>{candidate.goes_on ? "Not yet: " : "Does not go on: "}</b>
-            {candidate.reasons.join("; ")}.
-          </div>
-        )}
+        <Reasons of={candidate} className="mb-3" />
         {candidate.verdict.job !== "feed" && candidate.drawing.hand && (
           <div className="flex items-center gap-3 border-t border-line py-2 text-[15px]">
             <HandDrawing hand={candidate.drawing.hand} />

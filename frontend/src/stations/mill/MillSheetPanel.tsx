@@ -4,12 +4,12 @@ import { Link } from "react-router";
 import type { HelixPlan, HelixSetUp } from "../../api/milling";
 import { buttonLook } from "../../kit/Button";
 import { Segmented } from "../../kit/Segmented";
-import { Strong } from "../../kit/Strong";
 import { Figures } from "../../planning/Figures";
 import { Lines } from "../../planning/Lines";
 import { meritOf, Nut } from "../../planning/Nut";
+import { Reasons } from "../../planning/Reasons";
 import { SheetButtons } from "../../planning/SheetButtons";
-import { StepList } from "../../planning/StepList";
+import { Shafts, StepList } from "../../planning/StepList";
 import { PairCheck } from "./PairCheck";
 
 type Part = "work" | "setting" | "wheel";
@@ -48,12 +48,7 @@ export function MillSheetPanel(props: {
             <b>{set.verdict_head}.</b> {set.verdict}
           </span>
         </p>
-        {set.reasons.length > 0 && (
-          <div className="mt-2 border-l-4 border-oxide bg-oxide-bg px-3 py-2 text-[15px]">
-            <b>{set.goes_on ? "Not yet: " : "Does not go on: "}</b>
-            {set.reasons.join("; ")}.
-          </div>
-        )}
+        <Reasons of={set} />
         {plan.setting.figures
           .filter((one) => one.wrong)
           .map(({ label, text }) => (
@@ -85,7 +80,7 @@ export function MillSheetPanel(props: {
         />
         {shown === "work" && set.goes_on && (
           <div className="mt-2">
-            <Shafts set={set} />
+            <Shafts label="Shafts" rows={set.sheet.shafts} />
             <StepList steps={set.sheet.steps} />
             <Lines title="Check by hand before the cutter touches" lines={set.sheet.proof} />
             {props.children}
@@ -133,35 +128,5 @@ export function MillSheetPanel(props: {
         record={props.record}
       />
     </div>
-  );
-}
-
-/** What goes on which shaft. */
-function Shafts({ set }: { set: HelixSetUp }) {
-  return (
-    <table aria-label="Shafts" className="mb-2 w-full text-left text-[14px]">
-      <thead className="sr-only">
-        <tr>
-          <th>Shaft</th>
-          <th>Inner</th>
-          <th>Outer</th>
-        </tr>
-      </thead>
-      <tbody>
-        {set.sheet.shafts.map((row) => (
-          <tr key={row.shaft} className="border-t border-line align-top">
-            <th scope="row" className="py-1 pr-2 font-normal text-soft">
-              {row.shaft}
-            </th>
-            <td className="py-1 pr-2">
-              <Strong text={row.inner} />
-            </td>
-            <td className="py-1">
-              <Strong text={row.outer} />
-            </td>
-          </tr>
-        ))}
-      </tbody>
-    </table>
   );
 }

@@ -2,9 +2,8 @@ import type { Outline } from "../../api/client";
 import type { HelixSetting, HelixSetUp } from "../../api/milling";
 import { PlanViewDrawing } from "../../drawing/PlanViewDrawing";
 import { QuadrantDrawing } from "../../drawing/QuadrantDrawing";
-import { Strong } from "../../kit/Strong";
 import { meritOf, Nut } from "../../planning/Nut";
-import { PrintedShafts, PrintedSteps } from "../../planning/StepList";
+import { PrintedEnd, PrintedSaid, PrintedShafts, PrintedSteps } from "../../planning/StepList";
 
 // Drawings side by side on paper, 182 mm across at 96 px to the inch.
 const [ACROSS, HEIGHT] = [680, 216];
@@ -64,24 +63,8 @@ export function PrintedMillSheet({
       </div>
       <PrintedShafts rows={sheet.shafts} />
       <PrintedSteps steps={sheet.steps} />
-      <h2 className="font-bold">Check by hand before the cutter touches</h2>
-      <p>
-        {sheet.proof.map((told) => (
-          <span key={told}>
-            <Strong text={told} />{" "}
-          </span>
-        ))}
-      </p>
-      <dl className="mt-1 grid grid-cols-2 gap-x-4">
-        {sheet.facts.map(({ label, text }) => (
-          <div key={label} className="flex gap-2">
-            <dt className="shrink-0 text-soft">{label}</dt>
-            <dd>{text}</dd>
-          </div>
-        ))}
-      </dl>
-      <p className="mt-1">Read: ____________ Date: ____________</p>
-      <p className="mt-1 text-soft">{sheet.aid}</p>
+      <PrintedSaid title="Check by hand before the cutter touches" lines={sheet.proof} />
+      <PrintedEnd facts={sheet.facts} write="Read" aid={sheet.aid} />
     </article>
   );
 }
