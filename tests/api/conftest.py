@@ -3,9 +3,10 @@ from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
+from fastapi import FastAPI
 from fastapi.testclient import TestClient
 
-from valleywind.api.app import make_app
+from valleywind.api.app import make_app, use_shop
 from valleywind.demo import harrowfold
 from valleywind.shop.store import Store, open_store
 
@@ -33,15 +34,23 @@ def store(made: dict[str, Path], tmp_path: Path, request: pytest.FixtureRequest)
     opened.engine.dispose()
 
 
+@pytest.fixture(scope="session")
+def app(tmp_path_factory: pytest.TempPathFactory) -> FastAPI:
+    """The application, whose routes take long to be built; every test gives it a shop of its own."""
+    return make_app(open_store(tmp_path_factory.mktemp("app") / "none.sqlite"))
+
+
 @pytest.fixture
-def demo(store: Store) -> Iterator[TestClient]:
+def demo(app: FastAPI, store: Store) -> Iterator[TestClient]:
     """A client on a fresh demo shop."""
-    with TestClient(make_app(store, demo=True), base_url="http://127.0.0.1") as client:
+    use_shop(app, store, demo=True)
+    with TestClient(app, base_url="http://127.0.0.1") as client:
         yield client
 
 
 @pytest.fixture
-def empty(store: Store) -> Iterator[TestClient]:
+def empty(app: FastAPI, store: Store) -> Iterator[TestClient]:
     """A client on an empty shop."""
-    with TestClient(make_app(store), base_url="http://127.0.0.1") as client:
+    use_shop(app, store, demo=False)
+    with TestClient(app, base_url="http://127.0.0.1") as client:
         yield client

@@ -10,22 +10,35 @@ import urllib.request
 from collections.abc import Callable, Iterator
 from pathlib import Path
 from typing import Any
+from uuid import uuid4
 
 import pytest
 
 from tests.browser.conftest import serve
 
 
-@pytest.fixture
-def lines(tmp_path: Path) -> Iterator[tuple[str, int]]:
+@pytest.fixture(scope="module")
+def served(tmp_path_factory: pytest.TempPathFactory) -> Iterator[tuple[str, int]]:
     """The demo shop with devices listened to: its address and the port for them."""
     with socket.socket() as free:
         free.bind(("127.0.0.1", 0))
         port = free.getsockname()[1]
-    process, address = serve(tmp_path, "--demo", "--devices", str(port))
+    process, address = serve(tmp_path_factory.mktemp("devices"), "--demo", "--devices", str(port))
     yield address, port
     process.terminate()
     process.wait(10)
+
+
+@pytest.fixture
+def lines(served: tuple[str, int]) -> tuple[str, int]:
+    """The same for one test: nothing is connected, and no session is under way."""
+    address, port = served
+    until(lambda: get(address, "devices") == [])
+    for job in get(address, "jobs"):
+        if job["cutting"] and get(address, f"jobs/{job['id']}/session")["paused"] is None:
+            told = {"key": uuid4().hex, "kind": "pause", "reason": "another test"}
+            post(address, f"jobs/{job['id']}/session/events", told)
+    return served
 
 
 def get(address: str, path: str) -> Any:
@@ -69,23 +82,24 @@ def until(holds: Callable[[], bool]) -> None:
 
 def test_an_encoder_cuts_tooth_after_tooth(lines: tuple[str, int]) -> None:
     address, port = lines
+    job = begun(address, "make 57 for Plover", head="heron", way="simple")
     wire = talk(port, {"hello": "encoder", "name": "crank"})
     number = json.loads(wire.readline())["welcome"]
     say(wire, {"turned": 0.0})
     until(lambda: get(address, "devices")[0]["latest"] == "0.000 turns")
-    assert put(address, f"devices/{number}/job", {"job": 1})["job"] == 1
+    assert put(address, f"devices/{number}/job", {"job": job})["job"] == job
     at = 0.0
-    for tooth in (24, 25, 26):
+    for tooth in (2, 3, 4):
         target = at + 20 / 19
         steps = [{"turned": at + (target - at) * n / 15} for n in range(1, 16)]
         say(wire, *steps, *[{"turned": target + bounce} for bounce in (0.003, -0.003, 0.001, *[0.0] * 12)])
         at = target
-        until(lambda wanted=tooth: get(address, "jobs/1/session")["now"]["tooth"] == wanted)  # type: ignore[misc]
+        until(lambda wanted=tooth: tooth_of(address, job) == wanted)  # type: ignore[misc]
     # Not heard in between: it advances nothing any more.
     say(wire, {"turned": None}, *[{"turned": at + 20 / 19}] * 30)
     until(lambda: "not heard" in get(address, "devices")[0]["said"])
-    session = get(address, "jobs/1/session")
-    assert session["now"]["tooth"] == 26
+    session = get(address, f"jobs/{job}/session")
+    assert session["now"]["tooth"] == 4
     assert [h["by"] for h in session["happened"][:3]] == ["encoder"] * 3
 
 
@@ -133,8 +147,6 @@ def test_an_encoder_follows_every_way(
     lines: tuple[str, int], ask: str, changes: dict[str, Any], on: str, move: float
 ) -> None:
     address, port = lines
-    put(address, "jobs/1", get(address, "jobs/1")["typed"])
-    post(address, "jobs/1/session/events", {"key": "paused-for-now", "kind": "pause", "reason": "another job"})
     job = begun(address, ask, **changes)
     wire, number = connected(address, port, {"hello": "encoder", "name": on, "on": on}, {"turned": 3.0})
     assert put(address, f"devices/{number}/job", {"job": job})["job"] == job
@@ -143,7 +155,7 @@ def test_an_encoder_follows_every_way(
         say(wire, *[{"turned": at + (target - at) * n / 15} for n in range(1, 16)], *[{"turned": target}] * 10)
         until(lambda wanted=tooth + 1: tooth_of(address, job) == wanted)  # type: ignore[misc]
     # The button is pressed in between: what is turned then is not recorded a second time.
-    post(address, f"jobs/{job}/session/events", {"key": "by-the-button", "kind": "done"})
+    post(address, f"jobs/{job}/session/events", {"key": uuid4().hex, "kind": "done"})
     at, target = 3.0 + move * 2, 3.0 + move * 3
     say(wire, *[{"turned": at + (target - at) * n / 15} for n in range(1, 16)], *[{"turned": target}] * 10)
     until(lambda: "went on without" in get(address, "devices")[0]["said"])
@@ -175,13 +187,14 @@ def test_passes_of_one_gap_are_not_told_by_turning(lines: tuple[str, int]) -> No
 
 def test_a_pedal_that_bounces_counts_once(lines: tuple[str, int]) -> None:
     address, port = lines
+    job = begun(address, "make 57 for Plover", head="heron", way="simple")
     wire = talk(port, {"hello": "pedal"})
     number = json.loads(wire.readline())["welcome"]
-    put(address, f"devices/{number}/job", {"job": 1})
+    put(address, f"devices/{number}/job", {"job": job})
     say(wire, *[{"pressed": down} for down in (True, False, True, False, True, True, False)])
-    until(lambda: get(address, "jobs/1/session")["now"]["tooth"] == 24)
+    until(lambda: tooth_of(address, job) == 2)
     until(lambda: get(address, "devices")[0]["latest"] == "up")
-    assert get(address, "jobs/1/session")["now"]["tooth"] == 24
+    assert tooth_of(address, job) == 2
 
 
 def test_an_indicator_tells_the_high_point(lines: tuple[str, int]) -> None:

@@ -478,6 +478,11 @@ class TestHelical:
         assert "Over two pins or balls of 3.456 mm: 60.117 mm to 60.166 mm." in measure["do"]
         assert not any("Span" in f["label"] for f in answer["figures"])
 
+    def test_the_ask_line_reads_it_as_a_job(self, demo: TestClient) -> None:
+        told_of = demo.get("/api/lathes/reading", params={"ask": "make 24 m2 30° left"}).json()
+        assert (told_of["station"], told_of["whole"], told_of["canonical"]) == ("jobs", True, "make 24 m2 30° left")
+        assert "helix 30° left-hand" in told_of["description"]
+
     @pytest.mark.parametrize(
         ("ask", "code"),
         [("helix 61 m2 30° left", "divides_not_simply"), ("make 24 m2 left", "needs_helix")],

@@ -29,6 +29,9 @@ DP12 = Pitch(PitchSystem.DIAMETRAL, Fraction(12))
         ("lead 300 mm", HelixAsk(lead=Fraction(300))),
         ("flute 6 lead 12 in", HelixAsk(6, lead=Fraction("304.8"))),
         ("spiral 15° on 20 mm", HelixAsk(helix=Fraction(15), diameter=Fraction(20))),
+        # A wheel that is to be made is the same wheel.
+        ("make 24 m2 30° left", HelixAsk(24, M2, helix=Fraction(30), hand=Hand.LEFT)),
+        ("cut 24 m2 helix 30° LH", HelixAsk(24, M2, helix=Fraction(30), hand=Hand.LEFT)),
         ("helix 24 m2 30 left", HelixAsk(24, M2, helix=Fraction(30), hand=Hand.LEFT)),
         ("helix m2 24 teeth left 30°", HelixAsk(24, M2, helix=Fraction(30), hand=Hand.LEFT)),
         ("/helix lead 300 LH on 40", HelixAsk(lead=Fraction(300), hand=Hand.LEFT, diameter=Fraction(40))),

@@ -57,8 +57,7 @@ def make_app(store: Store, demo: bool = False, hosts: Hosts | None = None, devic
         openapi_url="/api/openapi.json",
         generate_unique_id_function=_operation,
     )
-    app.state.store, app.state.demo, app.state.turns = store, demo, Turns()
-    app.state.heard, app.state.devices = sessions.Heard(), Devices(app)
+    use_shop(app, store, demo)
     problems.install(app)
     records = (machines, machine_record, lathe_record, rack, rack_boxes, stores, changes)
     planned = (lathe, lathe_proof, lathe_chart, hobber, hobber_teeth, hobber_chart, mill, mill_chart)
@@ -69,6 +68,12 @@ def make_app(store: Store, demo: bool = False, hosts: Hosts | None = None, devic
     if SCREENS.is_dir():
         _serve_screens(app)
     return app
+
+
+def use_shop(app: FastAPI, store: Store, demo: bool) -> None:
+    """Let the application work on this shop from now on; nobody waits, listens or is connected any more."""
+    app.state.store, app.state.demo, app.state.turns = store, demo, Turns()
+    app.state.heard, app.state.devices = sessions.Heard(), Devices(app)
 
 
 def _operation(route: APIRoute) -> str:

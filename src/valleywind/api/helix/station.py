@@ -7,6 +7,7 @@ from fastapi import APIRouter, Depends, Query, Response
 from pydantic import BaseModel, ConfigDict, Field
 
 from valleywind.api.access import QUICK, InSession, ToWrite
+from valleywind.api.asked import whole
 from valleywind.api.dividing.ways import WayOut, on_machine, way_out
 from valleywind.api.drawing import ToothOutline, outlines
 from valleywind.api.drawn_files import attached, described
@@ -14,7 +15,7 @@ from valleywind.api.helix.answers import Answer, At, HelixAskOut, HelixPlanOut, 
 from valleywind.api.machines.machines import left_out_text
 from valleywind.api.parameters import At as Place
 from valleywind.api.parameters import ChangeOf, InUnits, OtherPlace, Slug, Teeth
-from valleywind.api.problems import RESPONSES, NotUnderstood
+from valleywind.api.problems import RESPONSES
 from valleywind.api.told import FigureOut
 from valleywind.api.versions import check_text
 from valleywind.core.dividing.heads import Head
@@ -97,15 +98,7 @@ OnMill = Annotated[MillInUse, Depends(mill_in_use)]
 
 def read_whole(text: str) -> HelixAsk:
     """The ask of a line. Raises NotUnderstood with what was made of it."""
-    reading = asks.read(text)
-    if reading.ask is None:
-        assert reading.refusal is not None
-        raise NotUnderstood(reading.refusal, understood(reading), list(reading.left_over), list(reading.nearest))
-    return reading.ask
-
-
-def understood(reading: asks.Reading) -> list[str]:
-    return [f"{text}: {words.MEANINGS[meant]}" for text, meant in reading.understood]
+    return whole(asks.read(text), words.MEANINGS)
 
 
 @router.get("/fields")

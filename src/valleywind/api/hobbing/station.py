@@ -7,11 +7,12 @@ from fastapi import APIRouter, Depends, Query, Response
 from pydantic import BaseModel, ConfigDict, Field
 
 from valleywind.api.access import QUICK, InSession, ToWrite
+from valleywind.api.asked import whole
 from valleywind.api.drawn_files import attached, described
 from valleywind.api.hobbing.answers import Answer, HobAskOut, HobPlanOut, OneSetUpOut, SetUpOut, ask_out
 from valleywind.api.machines.machines import left_out_text
 from valleywind.api.parameters import InUnits, Slug
-from valleywind.api.problems import RESPONSES, NotUnderstood
+from valleywind.api.problems import RESPONSES
 from valleywind.api.versions import check_text
 from valleywind.core.hobbing import ask as asks
 from valleywind.core.hobbing.ask import HobAsk, say
@@ -74,15 +75,7 @@ OnHobber = Annotated[HobberInUse, Depends(_in_use)]
 
 def read_whole(text: str) -> HobAsk:
     """The ask of a line. Raises NotUnderstood with what was made of it."""
-    reading = asks.read(text)
-    if reading.ask is None:
-        assert reading.refusal is not None
-        raise NotUnderstood(reading.refusal, understood(reading), list(reading.left_over), list(reading.nearest))
-    return reading.ask
-
-
-def understood(reading: asks.Reading) -> list[str]:
-    return [f"{text}: {words.MEANINGS[meant]}" for text, meant in reading.understood]
+    return whole(asks.read(text), words.MEANINGS)
 
 
 @router.get("/fields")

@@ -7,14 +7,15 @@ from fastapi import APIRouter, Query, Response
 from pydantic import BaseModel, Field
 
 from valleywind.api.access import QUICK
+from valleywind.api.asked import understood, whole
 from valleywind.api.drawn_files import attached, described
 from valleywind.api.lathe.answers import Answer, AskOut, PlanOut, TrainOut, asked
 from valleywind.api.machines.machines import left_out_text, not_known
 from valleywind.api.parameters import At, ChangeOf, InUnits, OnLathe, OtherPlace, Teeth
-from valleywind.api.problems import RESPONSES, NotUnderstood
+from valleywind.api.problems import RESPONSES
 from valleywind.core.dividing.ask import is_divide_ask, read_divide
 from valleywind.core.helix import ask as helix
-from valleywind.core.helix.ask import is_helix_ask, is_lead_ask
+from valleywind.core.helix.ask import is_helix_ask, is_lead_ask, is_make_helix
 from valleywind.core.hobbing import ask as hobbing
 from valleywind.core.hobbing.ask import is_hob_ask
 from valleywind.core.lathe import ask as asks
@@ -75,15 +76,7 @@ class ReadingOut(BaseModel):
 
 def read_whole(text: str) -> AskFor:
     """The ask of a line. Raises NotUnderstood with what was made of it."""
-    reading = asks.read(text)
-    if reading.ask is None:
-        assert reading.refusal is not None
-        raise NotUnderstood(reading.refusal, _understood(reading), list(reading.left_over), list(reading.nearest))
-    return reading.ask
-
-
-def _understood(reading: asks.Reading) -> list[str]:
-    return [f"{text}: {words.MEANINGS[meaning]}" for text, meaning in reading.understood]
+    return whole(asks.read(text), words.MEANINGS)
 
 
 @router.get("/reading")
@@ -99,6 +92,8 @@ def read_ask(
         return _of_a_hob(ask, units)
     if is_helix_ask(ask) or (at == "mill" and is_lead_ask(ask)):
         return _of_a_helix(ask, units)
+    if is_make_helix(ask):
+        return _of_a_helix(ask, units).model_copy(update={"station": "jobs", "canonical": ask.strip()})
     if is_wheel_ask(ask) or is_divide_ask(ask) or is_make_ask(ask):
         return _of_a_wheel(ask)
     reading = asks.read(ask)
@@ -108,7 +103,7 @@ def read_ask(
         whole=reading.ask is not None,
         canonical=thread.say(reading.ask) if reading.ask else None,
         description=words.description(reading.ask, units) if reading.ask else None,
-        understood=_understood(reading),
+        understood=understood(reading, words.MEANINGS),
         left_over=list(reading.left_over),
         nearest=list(reading.nearest),
         completions=[CompletionOut(ask=thread.say(a), means=words.completion(a, units)) for a in asks.complete(ask)],
@@ -144,7 +139,7 @@ def _said(
     return ReadingOut(
         station=station, whole=known is not None, canonical=known[0] if known else None,
         description=known[1] if known else None,
-        understood=[f"{piece}: {meanings[meant]}" for piece, meant in reading.understood],
+        understood=understood(reading, meanings),
         left_over=list(reading.left_over), nearest=list(reading.nearest),
         completions=[CompletionOut(ask=ask, means=means) for ask, means in completions],
         says=said.says if said else None, would_do=said.would_do if said else None,

@@ -1,17 +1,15 @@
 """A job for a helical wheel: read from its ask, and what the mill's set-up gives its steps."""
 
-import re
 from dataclasses import replace
 from fractions import Fraction
 
 from sqlalchemy.orm import Session
 
 from valleywind.api.helix.station import MillInUse, mill_in_use, read_whole
-from valleywind.core.helix.ask import HelixAsk, is_helix_ask, say
+from valleywind.core.helix.ask import HelixAsk, is_helix_ask, is_make_helix, say
 from valleywind.core.helix.plan import LeadSetUp, candidate_for, plan, read_set_up
 from valleywind.core.helix.setting import setting_of
 from valleywind.core.refusal import Refused
-from valleywind.core.teeth.ask import is_make_ask
 from valleywind.core.trains.planner import Order
 from valleywind.shop import machines
 from valleywind.shop.jobs import Lead
@@ -22,13 +20,10 @@ from valleywind.wording.helix.sheet import sheet
 from valleywind.wording.making.steps import LeadTexts
 from valleywind.wording.numbers import Units, length
 
-_HAND = re.compile(r"\b(?:left|right|lh|rh|helix|helical)\b", re.IGNORECASE)
-_MAKE = re.compile(r"^\s*(?:make|cut)\b", re.IGNORECASE)
-
 
 def is_lead_job(text: str) -> bool:
     """Whether it is a helical wheel that is to be made: `make 24 m2 30° left`, `helix 24 m2 30° left`."""
-    return is_helix_ask(text) or (is_make_ask(text) and _HAND.search(text) is not None)
+    return is_helix_ask(text) or is_make_helix(text)
 
 
 def read_lead(text: str, mill: str, train: str, session: Session) -> tuple[HelixAsk, Lead]:
@@ -36,7 +31,7 @@ def read_lead(text: str, mill: str, train: str, session: Session) -> tuple[Helix
 
     Raises NotUnderstood, and Refused `no_wheel_of_a_lead` (ask), `no_mill` (ask), `divides_not_simply` (ask).
     """
-    ask = read_whole(_MAKE.sub("helix", text, count=1))
+    ask = read_whole(text)
     if not ask.wheel or ask.teeth is None or ask.helix is None:
         raise Refused("no_wheel_of_a_lead", "ask", text)
     slug = mill or _first_mill(ask, session)

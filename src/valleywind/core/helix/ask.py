@@ -15,7 +15,7 @@ from valleywind.core.hobbing.ask import FEWEST_HOBBED, LONGEST_FACE, MOST_HOBBED
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth import said
 from valleywind.core.teeth.pitch import Pitch, PitchSystem, allowed_angle
-from valleywind.core.teeth.said import DEGREES, HAND, MOST_TYPED, SIZE, TEETH, Line, size_of, spell_pitch, take_pitch
+from valleywind.core.teeth.said import DEGREES, HAND, SIZE, TEETH, Line, size_of, spell_pitch, take_pitch
 from valleywind.core.trains.direction import Hand, hand_of
 from valleywind.core.units import NUMBER, parse_number, spell
 
@@ -134,18 +134,20 @@ def is_lead_ask(text: str) -> bool:
     return re.match(r"[\s/]*lead\b", text, re.IGNORECASE) is not None
 
 
+_MAKE = re.compile(r"^[\s/]*(?:make|cut)\b", re.IGNORECASE)
+_HELICAL = re.compile(r"\b(?:left|right|lh|rh|helix|helical)\b", re.IGNORECASE)
+
+
+def is_make_helix(text: str) -> bool:
+    """Whether a wheel with helical teeth is to be made: `make 24 m2 30° left`."""
+    return _MAKE.match(text) is not None and _HELICAL.search(text) is not None
+
+
 def read(text: str) -> Reading:
     """Read a line. Never raises: a line that is no ask comes back with a refusal and asks near to it."""
-    text = re.sub(r"^\s*/+", "", text)
-    if len(text) > MOST_TYPED:
-        refused = Refused("too_long", "ask", text[:20], most=MOST_TYPED)
-        return Reading(None, (), (text[:20] + "…",), EXAMPLES[:3], refused)
-    line: Line[Meant] = Line(text)
-    try:
-        ask = _read(line, text)
-    except Refused as refused:
-        return Reading(None, tuple(line.understood), tuple(line.rest.split()), _nearest(line), refused.under("ask"))
-    return Reading(ask, tuple(line.understood))
+    if is_make_helix(text):
+        text = _MAKE.sub("helix", re.sub(r"\b(?:helix|helical)\b", " ", text, flags=re.IGNORECASE))
+    return said.read_with(text, EXAMPLES, _read, _nearest)
 
 
 def _nearest(line: Line[Meant]) -> tuple[str, ...]:

@@ -13,7 +13,7 @@ from valleywind.core.hobbing.machine import FeedWay
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth import said
 from valleywind.core.teeth.pitch import Pitch, PitchSystem, allowed_angle
-from valleywind.core.teeth.said import DEGREES, HAND, MOST_TYPED, SIZE, TEETH, Line, size_of, spell_pitch, take_pitch
+from valleywind.core.teeth.said import DEGREES, HAND, SIZE, TEETH, Line, size_of, spell_pitch, take_pitch
 from valleywind.core.trains.direction import Hand, hand_of
 from valleywind.core.units import NUMBER, parse_number, spell
 
@@ -102,17 +102,7 @@ def is_hob_ask(text: str) -> bool:
 
 def read(text: str) -> Reading:
     """Read a line. Never raises: a line that is no ask comes back with a refusal and asks near to it."""
-    text = re.sub(r"^\s*/+", "", text)
-    if len(text) > MOST_TYPED:
-        refused = Refused("too_long", "ask", text[:20], most=MOST_TYPED)
-        return Reading(None, (), (text[:20] + "…",), EXAMPLES[:3], refused)
-    line: Line[Meant] = Line(text)
-    try:
-        ask = _read(line, text)
-    except Refused as refused:
-        words = tuple(line.rest.split())
-        return Reading(None, tuple(line.understood), words, _nearest(line), refused.under("ask"))
-    return Reading(ask, tuple(line.understood))
+    return said.read_with(text, EXAMPLES, _read, _nearest)
 
 
 def _nearest(line: Line[Meant]) -> tuple[str, ...]:

@@ -7,7 +7,7 @@ would understand; `say` prints what `read` reads back, and `complete` offers how
 
 import re
 from collections.abc import Callable
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from difflib import get_close_matches
 from fractions import Fraction
 from functools import cache
@@ -17,6 +17,7 @@ from valleywind.core.lathe.line import LENGTH, MOST_STARTS, Line, Meaning, Parti
 from valleywind.core.lathe.series import Series, Size, every_size, find, inch_name, nearest, sizes
 from valleywind.core.lathe.thread import LARGEST_INCH_SIZE, Ask, FeedAsk, Stated, ThreadAsk, Way, say
 from valleywind.core.refusal import Refused
+from valleywind.core.teeth import said
 from valleywind.core.teeth.pitch import Pitch, PitchSystem
 from valleywind.core.trains.direction import Hand
 from valleywind.core.units import MM_PER_INCH, NUMBER, Unit, parse_length, parse_number, plain, spell
@@ -28,16 +29,7 @@ EXAMPLES = ("M14x2", "M12", "1.75 mm", "26 tpi", "1/2-13 UNC", "3/8 BSW", "4 BA"
 MOST_TYPED = 120
 
 
-@dataclass(frozen=True)
-class Reading:
-    """What was made of a line: the ask if it is whole; each understood piece with its meaning; the words left over;
-    asks near to it that would be understood; why not, as a refusal."""
-
-    ask: Ask | None
-    understood: tuple[tuple[str, Meaning], ...] = ()
-    left_over: tuple[str, ...] = ()
-    nearest: tuple[str, ...] = ()
-    refusal: Refused | None = None
+Reading = said.Reading[Ask, Meaning]
 
 
 def read(text: str) -> Reading:
@@ -52,12 +44,12 @@ def read(text: str) -> Reading:
         return Reading(None, (), (), EXAMPLES[:4], Refused("empty", "ask", text))
     base: Ask | None = None
     try:
-        said = particulars(line)
-        base = _feed(line) or _thread(line, said.starts or 1)
+        told = particulars(line)
+        base = _feed(line) or _thread(line, told.starts or 1)
         line.take_filling()
         if base is None or line.words:
             raise _why_not(text, base, line)
-        ask = _fed(base, said) if isinstance(base, FeedAsk) else _threaded(base, said)
+        ask = _fed(base, told) if isinstance(base, FeedAsk) else _threaded(base, told)
         in_range(ask)
     except Refused as refused:
         return Reading(None, tuple(line.understood), line.words, _nearest(text, base), refused.under("ask"))
@@ -418,11 +410,11 @@ def _whole(text: str) -> bool:
     """Whether `read` would take it; without `read`'s own search for what is near."""
     line = Line(text)
     try:
-        said = particulars(line)
-        base = _feed(line) or _thread(line, said.starts or 1)
+        told = particulars(line)
+        base = _feed(line) or _thread(line, told.starts or 1)
         if base is None or line.rest:
             return False
-        in_range(_fed(base, said) if isinstance(base, FeedAsk) else _threaded(base, said))
+        in_range(_fed(base, told) if isinstance(base, FeedAsk) else _threaded(base, told))
     except Refused:
         return False
     return True

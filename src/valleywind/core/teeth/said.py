@@ -1,6 +1,7 @@
 """A line as people type it, taken apart piece by piece, and the pieces that asks for wheels have in common."""
 
 import re
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 from fractions import Fraction
@@ -10,7 +11,7 @@ from valleywind.core.refusal import Refused
 from valleywind.core.teeth.pitch import Pitch, PitchSystem
 from valleywind.core.units import NUMBER, UNIT_WORDS, Unit, parse_length, parse_number, plain, spell, spell_inch
 
-MOST_TYPED = 160
+MOST_TYPED = 240
 A = TypeVar("A")
 M = TypeVar("M", bound=StrEnum)
 
@@ -48,6 +49,28 @@ class Line(Generic[M]):
         if found and (again := self.take(pattern, meant)):
             raise Refused("said_twice", "ask", again[0].strip(), first=found[0].strip())
         return found
+
+
+def read_with(
+    text: str,
+    examples: Sequence[str],
+    take: Callable[[Line[M], str], A],
+    nearest: Callable[[Line[M]], tuple[str, ...]],
+) -> Reading[A, M]:
+    """Read a line by what `take` takes of it. Never raises: a line that is no ask comes back with a refusal and asks
+    near to it."""
+    # The key that leads to the ask line is no part of an ask.
+    text = re.sub(r"^\s*/+", "", text)
+    if len(text) > MOST_TYPED:
+        refused = Refused("too_long", "ask", text[:20], most=MOST_TYPED)
+        return Reading(None, (), (text[:20] + "…",), tuple(examples[:3]), refused)
+    line: Line[M] = Line(text)
+    try:
+        ask = take(line, text)
+    except Refused as refused:
+        left = tuple(line.rest.split())
+        return Reading(None, tuple(line.understood), left, nearest(line), refused.under("ask"))
+    return Reading(ask, tuple(line.understood))
 
 
 _UNITS = "|".join(sorted((re.escape(w) for w in UNIT_WORDS), key=len, reverse=True))

@@ -1,0 +1,20 @@
+"""Lines that people type, as every station reads them: the ask, or what was made of it."""
+
+from collections.abc import Mapping
+
+from valleywind.api.problems import NotUnderstood
+from valleywind.core.teeth.said import A, M, Reading
+
+
+def understood(reading: Reading[A, M], meanings: Mapping[M, str]) -> list[str]:
+    """What each piece was taken for: `M14x2: thread`."""
+    return [f"{text}: {meanings[meant]}" for text, meant in reading.understood]
+
+
+def whole(reading: Reading[A, M], meanings: Mapping[M, str]) -> A:
+    """The ask of a line. Raises NotUnderstood with what was made of it."""
+    if reading.ask is None:
+        assert reading.refusal is not None
+        told = understood(reading, meanings)
+        raise NotUnderstood(reading.refusal, told, list(reading.left_over), list(reading.nearest))
+    return reading.ask
