@@ -32,7 +32,7 @@ def served(tmp_path_factory: pytest.TempPathFactory) -> Iterator[tuple[str, int]
 @pytest.fixture
 def lines(served: tuple[str, int]) -> tuple[str, int]:
     """The same for one test: nothing is connected, and no session is under way."""
-    address, port = served
+    address, _ = served
     until(lambda: get(address, "devices") == [])
     for job in get(address, "jobs"):
         if job["cutting"] and get(address, f"jobs/{job['id']}/session")["paused"] is None:

@@ -67,7 +67,7 @@ def test_read_as_people_say_it(text: str, ask: HelixAsk) -> None:
         ("lead 300 mm lead 200 mm", "said_twice"),
         ("helix 24 m2 30° left 20° 25°", "said_twice"),
         ("lead", "not_a_helix_ask"),
-        ("helix 24 m2 30° left " + "x" * 200, "too_long"),
+        ("helix 24 m2 30° left " + "x" * 300, "too_long"),
         ("lead 300 mm within 40 %", "tolerance_out_of_range"),
     ],
 )
