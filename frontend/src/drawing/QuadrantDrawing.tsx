@@ -1,4 +1,4 @@
-import { useMemo, useState } from "react";
+import { lazy, Suspense, useMemo, useState } from "react";
 
 import type { Drawing, Outline, Schemas } from "../api/client";
 import { coverOutline } from "./coverOutline";
@@ -6,12 +6,17 @@ import { Cover } from "./Cover";
 import { dropName, onEnter, useInHand } from "./inHand";
 import { hole, wheelPath } from "./outline";
 import { scaleText } from "./paper";
-import { type QuadrantEdits, QuadrantHandles } from "./QuadrantHandles";
+import type { QuadrantEdits } from "./QuadrantHandles";
 import { Senses } from "./Senses";
 import { TitleBlock } from "./TitleBlock";
 import { useTurning } from "./useTurning";
 import { type Point, type View, viewOf } from "./view";
 import { ARM, countText, placeWords, slotNameAt } from "./words";
+
+// Only a record's own drawing has handles.
+const QuadrantHandles = lazy(() =>
+  import("./QuadrantHandles").then((m) => ({ default: m.QuadrantHandles })),
+);
 
 type Wheel = Schemas["DrawnWheel"];
 type Clearance = Schemas["DrawnClearance"];
@@ -99,7 +104,9 @@ export function QuadrantDrawing(props: {
       </g>
       <IdlerPlaces drawing={drawing} view={view} />
       {props.edits && drawing.slots.length > 0 && (
-        <QuadrantHandles drawing={drawing} view={view} hold={setStill} edits={props.edits} />
+        <Suspense fallback={null}>
+          <QuadrantHandles drawing={drawing} view={view} hold={setStill} edits={props.edits} />
+        </Suspense>
       )}
     </svg>
   );

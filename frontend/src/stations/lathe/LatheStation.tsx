@@ -24,7 +24,6 @@ import { Disclosure } from "../../kit/Disclosure";
 import { Failed } from "../../app/Notice";
 import { TrainFraction } from "../../planning/TrainFraction";
 import { Working } from "../../kit/Working";
-import { Candidates } from "../../planning/Candidates";
 import { DrawingBoard } from "../../planning/DrawingBoard";
 import { StationFrame } from "../../planning/StationFrame";
 import {
@@ -35,11 +34,18 @@ import {
   useSuspected,
 } from "../../planning/stationHooks";
 import { FirstAsk, NotInAddress, Shelf, useNoSuchMachine } from "../../planning/StationParts";
-import { PrintedSheet } from "./PrintedSheet";
-import { ProofCheck, type Suspected } from "./ProofCheck";
-import { SheetPanel } from "./SheetPanel";
+import type { Suspected } from "./ProofCheck";
 
 const PlainFields = lazy(() => import("./PlainFields").then((m) => ({ default: m.PlainFields })));
+// List and sheet are not there before something is asked.
+const Candidates = lazy(() =>
+  import("../../planning/Candidates").then((m) => ({ default: m.Candidates })),
+);
+const SheetPanel = lazy(() => import("./SheetPanel").then((m) => ({ default: m.SheetPanel })));
+const ProofCheck = lazy(() => import("./ProofCheck").then((m) => ({ default: m.ProofCheck })));
+const PrintedSheet = lazy(() =>
+  import("./PrintedSheet").then((m) => ({ default: m.PrintedSheet })),
+);
 const Slower = lazy(() => import("./Slower").then((m) => ({ default: m.Slower })));
 
 const EXAMPLES = [
@@ -151,32 +157,38 @@ export function LatheStation() {
               )}
               {asked.ask && shown && chosen !== undefined && (
                 <Stale {...listAged}>
-                  <Candidates
-                    plan={shown}
-                    of="lathe"
-                    own={listed?.some((c) => c.train === wanted) ? undefined : ownTrain?.candidate}
-                    chosen={other && own.data === undefined && !own.error ? wanted : chosen.train}
-                    choose={(train) => set({ train })}
-                    setOrder={(order: Order) => set({ order: order === "most_exact" ? order : "" })}
-                    fields={
-                      <Disclosure title="Plain fields">
-                        <Suspense fallback={null}>
-                          <PlainFields ask={shown.ask} take={take} />
-                        </Suspense>
-                      </Disclosure>
-                    }
-                    further={
-                      (shown.too_fine || shown.ask.job === "feed") && (
-                        <Suspense fallback={null}>
-                          <Slower
-                            plan={shown}
-                            open={shown.too_fine}
-                            choose={(train) => set({ train })}
-                          />
-                        </Suspense>
-                      )
-                    }
-                  />
+                  <Suspense fallback={null}>
+                    <Candidates
+                      plan={shown}
+                      of="lathe"
+                      own={
+                        listed?.some((c) => c.train === wanted) ? undefined : ownTrain?.candidate
+                      }
+                      chosen={other && own.data === undefined && !own.error ? wanted : chosen.train}
+                      choose={(train) => set({ train })}
+                      setOrder={(order: Order) =>
+                        set({ order: order === "most_exact" ? order : "" })
+                      }
+                      fields={
+                        <Disclosure title="Plain fields">
+                          <Suspense fallback={null}>
+                            <PlainFields ask={shown.ask} take={take} />
+                          </Suspense>
+                        </Disclosure>
+                      }
+                      further={
+                        (shown.too_fine || shown.ask.job === "feed") && (
+                          <Suspense fallback={null}>
+                            <Slower
+                              plan={shown}
+                              open={shown.too_fine}
+                              choose={(train) => set({ train })}
+                            />
+                          </Suspense>
+                        )
+                      }
+                    />
+                  </Suspense>
                 </Stale>
               )}
               {asked.ask && shown && chosen === undefined && (
@@ -211,22 +223,24 @@ export function LatheStation() {
           sheet={
             chosen && (
               <Stale {...aged} className="h-full">
-                <SheetPanel
-                  candidate={chosen}
-                  machine={name}
-                  assumptions={shown?.ask.assumptions ?? []}
-                  pdf={address}
-                  print={print}
-                  record={record}
-                >
-                  <ProofCheck
-                    machine={machine}
-                    ask={line}
+                <Suspense fallback={null}>
+                  <SheetPanel
                     candidate={chosen}
-                    suspected={suspected}
-                    suspect={setSuspected}
-                  />
-                </SheetPanel>
+                    machine={name}
+                    assumptions={shown?.ask.assumptions ?? []}
+                    pdf={address}
+                    print={print}
+                    record={record}
+                  >
+                    <ProofCheck
+                      machine={machine}
+                      ask={line}
+                      candidate={chosen}
+                      suspected={suspected}
+                      suspect={setSuspected}
+                    />
+                  </SheetPanel>
+                </Suspense>
               </Stale>
             )
           }
@@ -240,7 +254,11 @@ export function LatheStation() {
           }
         />
       </InHandProvider>
-      {ready && <PrintedSheet candidate={chosen} outlines={outlines} machine={name} />}
+      {ready && (
+        <Suspense fallback={null}>
+          <PrintedSheet candidate={chosen} outlines={outlines} machine={name} />
+        </Suspense>
+      )}
     </>
   );
 }
