@@ -118,6 +118,7 @@ RECORDS: list[dict[str, Any]] = [
     {"kind": "hobber", "name": "Dotterel", "hobber": {"index": "30, 60 from 100", "feed": "1 mm"}},
     {"kind": "mill", "name": "Whimbrel", "mill": {"screw": "4 tpi", "swing": "0"}},
     {"kind": "spin indexer", "name": "Sanderling", "head": {"direct": "36", "reads": "1°"}},
+    {"kind": "collet block", "name": "Dunnock", "head": {"direct": "4 6"}},
 ]
 
 

@@ -240,5 +240,5 @@ def test_an_unfinished_mill_says_what_it_lacks(page: Page, own_shop: str) -> Non
     page.get_by_role("button", name="Save").click()
     expect(page.get_by_role("status", name="What was done")).to_contain_text("Wigeon is saved.")
     page.goto(f"{own_shop}/mill/wigeon?ask=lead+300+mm")
-    expect(page.get_by_text("The table’s screw is not on record.")).to_be_visible()
+    expect(page.get_by_text("The table’s screw is not known.")).to_be_visible()
     expect(page.get_by_role("link", name="Open Wigeon’s record")).to_be_visible()

@@ -197,7 +197,7 @@ def test_a_block_is_turned_flat_by_flat_and_an_indexer_by_two_pins() -> None:
     # 24 is no part of 36 holes: 15° is hole 1 and five single degrees.
     found = places(ways(indexer, 24)[0].settings[0], None, 24)
     assert found.by is By.PINNED
-    assert session_words.move(found, 0, Cut(1, 0)) == ("on to", "hole 1 of 36, second pin 5° on")
+    assert session_words.move(found, 0, Cut(1, 0)) == ("on to", "hole 1 of 36, second pin at 5°")
     assert find(found, 1, 1).teeth == (1,)
     assert find(found, 1, None).teeth == (1,)
     # With a worm its graduations are read as ever, and holes that do not go up in degrees serve no second pin.

@@ -152,10 +152,10 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
     "needs_diameter": _plain("An angle of {value} gives no lead without a diameter.", "Add it, like on 20 mm."),
     "only_of_a_wheel": _plain("A groove has neither a mate nor a pressure angle.", "Add a pitch, or leave it out."),
     "tolerance_out_of_range": _plain("{value} % is no tolerance of a lead.", "More than 0 %, up to {most} %."),
-    "no_table_screw": _plain("The table’s screw is not on record.", "Enter it on the machine’s record, like 6 mm."),
+    "no_table_screw": _plain("The table’s screw is not known.", "Type it in the mill’s record, like 6 mm."),
     "no_head": _plain(
-        "No dividing head is on this mill’s record.",
-        "Enter the head that the lead drive turns: its crank turns per turn.",
+        "This mill’s record has no dividing head.",
+        "Type the head’s crank turns for one turn of the work in the mill’s record.",
     ),
     "no_such_pair": lambda r: Said(
         f"“{r.value}” is no way in which a worm pair goes in." if r.value else "The worm pair is not said.",
@@ -180,10 +180,11 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
     "needs_pitch": _plain("A helical wheel needs its pitch.", "Add the module or DP, like m2 or 12dp."),
     "needs_table_sense": _plain(
         "Without a differential it must be known which way the table turns.",
-        "Enter it on the machine’s record: seen from above, with a right-hand hob.",
+        "Type it in the hobber’s record: seen from above, with a right-hand hob.",
     ),
     "no_feed_constant": _plain(
-        "The feed constant of the machine is not on record.", "Enter it: mm per table turn with a feed train of 1 : 1."
+        "The hobber’s feed constant is not known.",
+        "Type it in the hobber’s record: mm for one turn of the table, with a feed train of 1 : 1.",
     ),
     "angle_too_far": _plain("{value}° is more than can be read off a table.", "Up to {most}°, over fewer turns."),
     "swing_too_far": _plain("No table swings {value} degrees.", "From 0 for a plain table to {most}."),

@@ -159,7 +159,7 @@ def _spacer(lathe: Lathe, units: Units) -> str:
 
 def _closing_step() -> Step:
     return Step(
-        "Take out the paper. Oil the studs. Turn the spindle once by hand. Close the cover.",
+        "Take the paper out of the mesh. Oil the studs. Turn the spindle once by hand. Close the cover.",
         "Fingers, rag and sleeves clear. Cover on before power.",
     )
 

@@ -63,7 +63,7 @@ def _stands(places: Places, place: Place) -> str:
             return f"flat {int(place.at)} of {places.circle} up"
         case By.PINNED:
             hole, rest = divmod(place.at, Fraction(360, places.circle))
-            return f"hole {int(hole)} of {places.circle}, second pin {trimmed(rest, 2)}° on"
+            return f"hole {int(hole)} of {places.circle}, second pin at {trimmed(rest, 2)}°"
         case By.DEGREES:
             return f"{degrees(place.at)} on the scale"
         case By.WHEEL:
