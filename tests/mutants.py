@@ -207,7 +207,7 @@ FAULTS = (
     Fault("core/making/helical.py", "tip_diameter=wheel.tip_diameter", "tip_diameter=formative.tip_diameter",
           "core/test_making.py"),
     Fault("core/making/last_gap.py", "Divided(Fraction(1), circle, circle // divisions",
-          "Divided(Fraction(1), circle, divisions", "api/test_jobs_api.py"),
+          "Divided(Fraction(2), circle, circle // divisions", "api/test_jobs_api.py"),
     Fault("core/dividing/heads.py", "return self.direct[0] if between > 1 and between.denominator == 1 else 0",
           "return self.direct[0]", "core/test_making.py"),
     Fault("shop/mills.py", "if short := lacking(set_up.train.teeth, stock(row)):", "if short := {}:",

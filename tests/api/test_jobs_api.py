@@ -511,14 +511,17 @@ def test_a_head_that_is_gone_is_told_and_the_job_stays(demo: TestClient) -> None
     assert demo.post(f"/api/jobs/{job['id']}/session").status_code == 404
 
 
+INDEXER = {"kind": "spin indexer", "name": "Sanderling", "head": {"direct": "36", "reads": "1°"}}
+
+
 @pytest.mark.parametrize(
     ("machine", "ask", "way", "moves"),
     [
         ({"kind": "collet block", "name": "Dunnock", "head": {"direct": "4 6"}}, "make 6 m2", "direct",
          [("1 flat on", "flat 2 of 6 up"), ("1 flat on", "flat 3 of 6 up")]),
-        ({"kind": "spin indexer", "name": "Sanderling", "head": {"direct": "36", "reads": "1°"}}, "make 12 m2", "direct",
+        (INDEXER, "make 12 m2", "direct",
          [("3 holes on", "hole 3 of 36 on the spindle"), ("3 holes on", "hole 6 of 36 on the spindle")]),
-        ({"kind": "spin indexer", "name": "Sanderling", "head": {"direct": "36", "reads": "1°"}}, "make 24 m2", "degrees",
+        (INDEXER, "make 24 m2", "degrees",
          [("on to", "hole 1 of 36, second pin at 5°"), ("on to", "hole 3 of 36, second pin at 0°")]),
     ],
 )  # fmt: skip
