@@ -112,12 +112,9 @@ def direct(divisions: int, holes: Iterable[int], flats: bool = False) -> list[Di
 
 def simple(ratio: Fraction, divisions: int, circles: Iterable[int]) -> list[Simple]:
     """Every exact setting by whole turns and holes on one circle, the circles ascending."""
-    found = []
-    for circle in sorted(set(circles)):
-        spaces = ratio * circle / divisions
-        if spaces.denominator == 1:
-            found.append(Simple(circle, *divmod(int(spaces), circle)))
-    return found
+    top, bottom = ratio.numerator, ratio.denominator * divisions
+    every = [(circle, *divmod(top * circle, bottom)) for circle in sorted(set(circles))]
+    return [Simple(circle, *divmod(spaces, circle)) for circle, spaces, rest in every if not rest]
 
 
 def compound(ratio: Fraction, divisions: int, sides: Sequence[Sequence[int]]) -> list[Compound]:

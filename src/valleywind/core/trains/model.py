@@ -123,7 +123,7 @@ class Train:
     @cached_property
     def teeth(self) -> tuple[int, ...]:
         """Tooth numbers in the order of `wheels`."""
-        return tuple(t for s in self.stages for t in s.chain)
+        return sum((s.chain for s in self.stages), ())
 
     @cached_property
     def meshes(self) -> int:
