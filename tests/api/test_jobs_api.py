@@ -462,6 +462,9 @@ class TestHelical:
     def test_the_set_up_that_was_chosen_stays_though_the_mill_is_changed(self, demo: TestClient) -> None:
         job = self.made(demo, mill="heron", train="52/28*72/56@1/2")
         assert job["lead"]["train"] == "52/28*72/56@1/2"
+        # Chosen or not, what does not go on is told.
+        gears = next(s["do"] for s in job["steps"] if s["code"] == "lead_gears")
+        assert gears.startswith("Does not go on: 72T overlaps the table-side shaft’s collar by 9.5 mm. **52/28 × 72/56")
         record = demo.get("/api/machine-records/heron").json()
         record["mill"]["pairs"], record["head"]["plates"] = "", ""
         assert demo.put("/api/machine-records/heron", json=record).status_code == 200

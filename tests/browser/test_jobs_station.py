@@ -191,6 +191,47 @@ def test_the_wheel_and_the_rack_lead_to_a_job(page: Page, address: str) -> None:
     expect(page.get_by_label("What is to be made")).to_have_value("make 60 for Plover")
 
 
+def test_a_chart_and_the_mill_lead_to_a_job(page: Page, address: str) -> None:
+    page.goto(f"{address}/lathe/plover/chart")
+    page.get_by_role("link", name="Make the 17").first.click()
+    expect(page.get_by_label("What is to be made")).to_have_value("make 17 for Plover")
+    page.goto(f"{address}/mill/heron?ask=helix%2024%20m2%2030°%20left&train=72/28*52/56@1/2")
+    page.get_by_role("link", name="Make it: a job").click()
+    page.get_by_role("button", name="Add the job").click()
+    expect(page.get_by_role("heading", name="A 24 of module 2, 20°, helix 30° left")).to_be_visible()
+    wheels = page.get_by_role("listitem").filter(has=page.get_by_role("heading", name="Change wheels"))
+    expect(wheels).to_contain_text("72/28 × 52/56, pair with 1 turn out for 2 in")
+    page.get_by_role("link", name="Set-up on the mill").click()
+    expect(page.get_by_role("region", name="Set-up sheet")).to_contain_text("301.54")
+
+
+def test_a_piece_is_chosen_and_the_log_keeps_what_was_typed_over(page: Page, address: str) -> None:
+    page.goto(f"{address}/jobs")
+    page.get_by_label("What is to be made").fill("make 24 for Plover")
+    page.get_by_role("button", name="Add the job").click()
+    choices, steps = (page.get_by_role("region", name=name) for name in ("Choices", "Steps"))
+    choices.get_by_label("Held").select_option(label="On a mandrel")
+    piece = choices.get_by_label("From bar").locator("option").nth(1).inner_text()
+    choices.get_by_label("From bar").select_option(label=piece)
+    choices.get_by_role("button", name="Save").click()
+    expect(steps.get_by_role("listitem").first).to_contain_text(piece)
+    outside = steps.get_by_role("listitem").filter(has=page.get_by_role("heading", name=re.compile("^Outside")))
+    for figure in ("55.0", "55.01"):
+        outside.get_by_label("Diameter found").fill(figure)
+        outside.get_by_role("button", name="Save").click()
+        expect(outside.get_by_role("button", name="Outside: done")).to_be_visible()
+    expect(outside).to_contain_text("before: 55.0 (")
+    page.get_by_role("button", name="Log", exact=True).click()
+    log = page.get_by_role("region", name="Figures")
+    for line in (
+        "Outside: found 55.01, done.",
+        "Outside: found 55.0, done.",
+        f"Bar: {piece}, before not chosen",
+        "Job added.",
+    ):
+        expect(log).to_contain_text(line)
+
+
 def test_a_calipers_figure_lands_in_the_open_field_and_an_encoder_advances(page: Page, tmp_path: Path) -> None:
     with socket.socket() as free:
         free.bind(("127.0.0.1", 0))

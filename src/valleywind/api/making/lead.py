@@ -14,7 +14,7 @@ from valleywind.core.trains.planner import Order
 from valleywind.shop import machines
 from valleywind.shop.jobs import Lead
 from valleywind.wording import refusals
-from valleywind.wording.helix.answers import direction, set_up_text
+from valleywind.wording.helix.answers import direction, reasons, set_up_text
 from valleywind.wording.helix.setting import swing_text
 from valleywind.wording.helix.sheet import sheet
 from valleywind.wording.making.steps import LeadTexts
@@ -70,8 +70,11 @@ def lead_texts(lead: Lead, cutter: float, session: Session, units: Units) -> Lea
         return LeadTexts(f"{said.says} {said.would_do}", "", "", "")
     setting = setting_of(ask, on.at.mill, on.head, on.cutters)
     told = sheet(found, ask, on.at.mill, on.at.drive, setting, on.at.name, on.at.family, units)
+    why = reasons(found, units)
+    against = f"{'Not yet' if found.goes_on else 'Does not go on'}: {'; '.join(why)}. " if why else ""
+    wheels = set_up_text(LeadSetUp(found.train, found.setting))
     return LeadTexts(
-        gears=f"**{set_up_text(LeadSetUp(found.train, found.setting))}**, on {on.at.name}. {direction(found, ask)}",
+        gears=f"{against}**{wheels}**, on {on.at.name}. {direction(found, ask)}",
         swing=f"{swing_text(setting.swing, ask.wanted_hand)}." if setting.swing else "",
         proof=" ".join(told.proof),
         travel=f"The table travels {length(setting.move, units)} while it cuts. " if setting.move else "",
