@@ -514,27 +514,29 @@ def test_a_head_that_is_gone_is_told_and_the_job_stays(demo: TestClient) -> None
     assert demo.post(f"/api/jobs/{job['id']}/session").status_code == 404
 
 
+BLOCK = {"kind": "collet block", "name": "Dunnock", "head": {"direct": "4 6"}}
 INDEXER = {"kind": "spin indexer", "name": "Sanderling", "head": {"direct": "36", "reads": "1°"}}
 
 
 @pytest.mark.parametrize(
-    ("machine", "ask", "way", "moves"),
+    ("machine", "ask", "way", "asked", "moves"),
     [
-        ({"kind": "collet block", "name": "Dunnock", "head": {"direct": "4 6"}}, "make 6 m2", "direct",
+        (BLOCK, "make 6 m2", "direct", "Flat that is up, from 1",
          [("1 flat on", "flat 2 of 6 up"), ("1 flat on", "flat 3 of 6 up")]),
-        (INDEXER, "make 12 m2", "direct",
+        (INDEXER, "make 12 m2", "direct", "Hole on the spindle, from 0",
          [("3 holes on", "hole 3 of 36 on the spindle"), ("3 holes on", "hole 6 of 36 on the spindle")]),
-        (INDEXER, "make 24 m2", "degrees",
+        (INDEXER, "make 24 m2", "degrees", "Hole on the spindle, from 0",
          [("on to", "hole 1 of 36, second pin at 5°"), ("on to", "hole 3 of 36, second pin at 0°")]),
     ],
 )  # fmt: skip
 def test_blocks_and_indexers_are_followed_in_a_session(
-    demo: TestClient, machine: dict[str, Any], ask: str, way: str, moves: list[tuple[str, str]]
+    demo: TestClient, machine: dict[str, Any], ask: str, way: str, asked: str, moves: list[tuple[str, str]]
 ) -> None:
     assert demo.post("/api/machine-records", json=machine).status_code == 200
     slug = machine["name"].lower()
     job = put(demo, made(demo, ask), head=slug, way=way, number=0)["id"]
     assert demo.post(f"/api/jobs/{job}/session").status_code == 200
+    assert asked == demo.get(f"/api/jobs/{job}/session").json()["place_asked"]
     for move, stands in moves:
         now = told(demo, job, "done")["now"]
         assert (now["move"], now["stands"]) == (move, stands)

@@ -1,13 +1,12 @@
 import { type ReactNode, useCallback, useEffect, useLayoutEffect, useRef, useState } from "react";
 import { Link, useParams } from "react-router";
 
-import { Refusal, refusedAt } from "../../api/client";
+import { Refusal } from "../../api/client";
 import {
   type Cutting,
   type Happening,
   useCutting,
   useHappening,
-  useLost,
   useShowCutting,
 } from "../../api/jobs";
 import { Failed } from "../../app/Notice";
@@ -17,8 +16,8 @@ import { PlateDrawing } from "../../drawing/PlateDrawing";
 import { useSize } from "../../drawing/useSize";
 import { Button, buttonLook } from "../../kit/Button";
 import { Disclosure } from "../../kit/Disclosure";
-import { TextField } from "../../kit/TextField";
 import { DevicesPanel } from "./DevicesPanel";
+import { Count, Jump, Lost, Reason } from "./SessionForms";
 
 /** The cutting session: what to do now, read at arm's length; nothing goes on before it is on disk. */
 export default function SessionStation() {
@@ -235,7 +234,7 @@ function Shown({ session, away }: { session: Cutting; away: boolean }) {
             />
           )}
           {asked === "jump" && <Jump session={session} close={close} tell={tell} />}
-          {asked === "lost" && <Lost job={session.job} close={close} />}
+          {asked === "lost" && <Lost job={session.job} asked={session.place_asked} close={close} />}
         </div>
       </section>
       <Beside session={session} />
@@ -325,144 +324,6 @@ function Beside({ session }: { session: Cutting }) {
         </ol>
       </Disclosure>
     </section>
-  );
-}
-
-type Tell = (kind: Happening["kind"], about?: Partial<Happening>) => void;
-
-/** The marks are counted against the wheel before any depth. */
-function Count({ session, tell, busy }: { session: Cutting; tell: Tell; busy: boolean }) {
-  const [count, setCount] = useState("");
-  const whole = /^\d{1,4}$/.test(count.trim());
-  return (
-    <form
-      onSubmit={(event) => {
-        event.preventDefault();
-        tell("counted", { count: Number(count) });
-      }}
-    >
-      <p className="text-[34px] leading-tight font-bold">
-        Count the marks: there must be {session.divisions}.
-      </p>
-      <p className="mt-1 text-[18px]">Nothing is cut deep yet, so a slip costs nothing.</p>
-      <div className="mt-3 flex max-w-sm items-end gap-2">
-        <TextField label="Marks counted" value={count} onChange={setCount} numeric />
-        <Button look="main" type="submit" disabled={busy || !whole}>
-          Check
-        </Button>
-      </div>
-    </form>
-  );
-}
-
-function Reason(props: {
-  label: string;
-  done: string;
-  close: () => void;
-  take: (reason: string) => void;
-}) {
-  const [reason, setReason] = useState("");
-  return (
-    <form
-      className="flex items-end gap-2 border border-line p-3"
-      onSubmit={(event) => {
-        event.preventDefault();
-        props.take(reason.trim());
-        props.close();
-      }}
-    >
-      <TextField label={props.label} value={reason} onChange={setReason} />
-      <Button look="main" type="submit" disabled={!reason.trim()}>
-        {props.done}
-      </Button>
-      <Button onClick={props.close}>Cancel</Button>
-    </form>
-  );
-}
-
-function Jump({ session, close, tell }: { session: Cutting; close: () => void; tell: Tell }) {
-  const [typed, setTyped] = useState({
-    tooth: String(session.now?.tooth ?? 1),
-    number: String(session.now?.number ?? 1),
-    reason: "",
-  });
-  const put = (changes: Partial<typeof typed>) => setTyped({ ...typed, ...changes });
-  const whole = [typed.tooth, typed.number].every((n) => /^\d{1,4}$/.test(n.trim()));
-  return (
-    <form
-      className="flex flex-wrap items-end gap-2 border border-line p-3"
-      onSubmit={(event) => {
-        event.preventDefault();
-        const { tooth, number, reason } = typed;
-        tell("jump", { tooth: Number(tooth), number: Number(number), reason: reason.trim() });
-        close();
-      }}
-    >
-      <TextField
-        label="To tooth"
-        className="max-w-28"
-        value={typed.tooth}
-        onChange={(tooth) => put({ tooth })}
-        numeric
-      />
-      <TextField
-        label={session.marks ? "pass, 0 for marks" : "pass"}
-        className="max-w-36"
-        value={typed.number}
-        onChange={(number) => put({ number })}
-        numeric
-      />
-      <TextField label="Why" value={typed.reason} onChange={(reason) => put({ reason })} />
-      <Button look="main" type="submit" disabled={!whole || !typed.reason.trim()}>
-        Jump
-      </Button>
-      <Button onClick={close}>Cancel</Button>
-    </form>
-  );
-}
-
-/** From the hole and the gaps: which tooth it is. */
-function Lost({ job, close }: { job: number; close: () => void }) {
-  const [typed, setTyped] = useState({ hole: "", gaps: "" });
-  const lost = useLost(job);
-  const wrong = refusedAt(lost.error);
-  const put = (changes: Partial<typeof typed>) => {
-    setTyped({ ...typed, ...changes });
-    lost.reset();
-  };
-  return (
-    <form
-      className="border border-line p-3"
-      onSubmit={(event) => {
-        event.preventDefault();
-        lost.mutate(typed);
-      }}
-    >
-      <div className="flex flex-wrap items-end gap-2">
-        <TextField
-          label="Hole the pin is in, from 0"
-          value={typed.hole}
-          onChange={(hole) => put({ hole })}
-          problem={wrong("hole")}
-          numeric
-        />
-        <TextField
-          label="Gaps cut in this round"
-          value={typed.gaps}
-          onChange={(gaps) => put({ gaps })}
-          problem={wrong("gaps")}
-          numeric
-        />
-        <Button look="main" type="submit">
-          Find out
-        </Button>
-        <Button onClick={close}>Close</Button>
-      </div>
-      <p role="status" className="mt-2 text-[20px] font-bold">
-        {lost.data?.text}
-        {lost.error && !wrong("hole") && !wrong("gaps") && lost.error.message}
-      </p>
-    </form>
   );
 }
 

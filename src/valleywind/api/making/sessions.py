@@ -100,6 +100,7 @@ class SessionOut(BaseModel):
     paused: str | None
     must_count: bool = Field(description="The marks are to be counted before anything else")
     status: str
+    place_asked: str = Field(description="What is asked for of somebody who is lost")
     hint: str = Field(description="What holds for every cut; empty for nothing")
     now: NowOut | None = Field(description="What to do now; null at the end")
     next: list[NowOut] = Field(description="The three cuts after that")
@@ -269,6 +270,7 @@ def _out(cutting: CuttingRow, stands: Standing, units: Units) -> SessionOut:
         paused=state.paused,
         must_count=state.must_count(work),
         status=words.status(state, work),
+        place_asked=words.PLACES[places.by],
         hint=plan.get("hint", ""),
         now=ahead[0] if ahead else None,
         next=ahead[1:],

@@ -20,6 +20,17 @@ SLIPS = {
 }
 
 
+# What tells where the work stands, as it is asked for.
+PLACES = {
+    By.CRANK: "Hole the pin is in, from 0",
+    By.CRANK_AND_PLATE: "Hole the pin is in, from 0",
+    By.SPINDLE: "Hole on the spindle, from 0",
+    By.PINNED: "Hole on the spindle, from 0",
+    By.FLATS: "Flat that is up, from 1",
+    By.DEGREES: "Whole degrees on the scale",
+    By.WHEEL: "Gap of the wheel, from 1",
+    By.DISC: "Mark at the pointer, from 1",
+}
 LEAD_HINT = (
     "The crank’s pin stays in its hole while it cuts. "
     "Cut one way only: draw the cutter clear before the table goes back."

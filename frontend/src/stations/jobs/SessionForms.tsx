@@ -1,0 +1,155 @@
+/** What is typed in a session: the marks counted, a reason, a jump, the hole that one is in. */
+import { useState } from "react";
+
+import { refusedAt } from "../../api/client";
+import { type Cutting, type Happening, useLost } from "../../api/jobs";
+import { Button } from "../../kit/Button";
+import { TextField } from "../../kit/TextField";
+
+export type Tell = (kind: Happening["kind"], about?: Partial<Happening>) => void;
+
+/** The marks are counted against the wheel before any depth. */
+export function Count({ session, tell, busy }: { session: Cutting; tell: Tell; busy: boolean }) {
+  const [count, setCount] = useState("");
+  const whole = /^\d{1,4}$/.test(count.trim());
+  return (
+    <form
+      onSubmit={(event) => {
+        event.preventDefault();
+        tell("counted", { count: Number(count) });
+      }}
+    >
+      <p className="text-[34px] leading-tight font-bold">
+        Count the marks: there must be {session.divisions}.
+      </p>
+      <p className="mt-1 text-[18px]">Nothing is cut deep yet, so a slip costs nothing.</p>
+      <div className="mt-3 flex max-w-sm items-end gap-2">
+        <TextField label="Marks counted" value={count} onChange={setCount} numeric />
+        <Button look="main" type="submit" disabled={busy || !whole}>
+          Check
+        </Button>
+      </div>
+    </form>
+  );
+}
+
+/** Why, in a few words. */
+export function Reason(props: {
+  label: string;
+  done: string;
+  close: () => void;
+  take: (reason: string) => void;
+}) {
+  const [reason, setReason] = useState("");
+  return (
+    <form
+      className="flex items-end gap-2 border border-line p-3"
+      onSubmit={(event) => {
+        event.preventDefault();
+        props.take(reason.trim());
+        props.close();
+      }}
+    >
+      <TextField label={props.label} value={reason} onChange={setReason} />
+      <Button look="main" type="submit" disabled={!reason.trim()}>
+        {props.done}
+      </Button>
+      <Button onClick={props.close}>Cancel</Button>
+    </form>
+  );
+}
+
+/** To another tooth and pass, with the reason. */
+export function Jump({
+  session,
+  close,
+  tell,
+}: {
+  session: Cutting;
+  close: () => void;
+  tell: Tell;
+}) {
+  const [typed, setTyped] = useState({
+    tooth: String(session.now?.tooth ?? 1),
+    number: String(session.now?.number ?? 1),
+    reason: "",
+  });
+  const put = (changes: Partial<typeof typed>) => setTyped({ ...typed, ...changes });
+  const whole = [typed.tooth, typed.number].every((n) => /^\d{1,4}$/.test(n.trim()));
+  return (
+    <form
+      className="flex flex-wrap items-end gap-2 border border-line p-3"
+      onSubmit={(event) => {
+        event.preventDefault();
+        const { tooth, number, reason } = typed;
+        tell("jump", { tooth: Number(tooth), number: Number(number), reason: reason.trim() });
+        close();
+      }}
+    >
+      <TextField
+        label="To tooth"
+        className="max-w-28"
+        value={typed.tooth}
+        onChange={(tooth) => put({ tooth })}
+        numeric
+      />
+      <TextField
+        label={session.marks ? "pass, 0 for marks" : "pass"}
+        className="max-w-36"
+        value={typed.number}
+        onChange={(number) => put({ number })}
+        numeric
+      />
+      <TextField label="Why" value={typed.reason} onChange={(reason) => put({ reason })} />
+      <Button look="main" type="submit" disabled={!whole || !typed.reason.trim()}>
+        Jump
+      </Button>
+      <Button onClick={close}>Cancel</Button>
+    </form>
+  );
+}
+
+/** From the hole and the gaps: which tooth it is. */
+export function Lost({ job, asked, close }: { job: number; asked: string; close: () => void }) {
+  const [typed, setTyped] = useState({ hole: "", gaps: "" });
+  const lost = useLost(job);
+  const wrong = refusedAt(lost.error);
+  const put = (changes: Partial<typeof typed>) => {
+    setTyped({ ...typed, ...changes });
+    lost.reset();
+  };
+  return (
+    <form
+      className="border border-line p-3"
+      onSubmit={(event) => {
+        event.preventDefault();
+        lost.mutate(typed);
+      }}
+    >
+      <div className="flex flex-wrap items-end gap-2">
+        <TextField
+          label={asked}
+          value={typed.hole}
+          onChange={(hole) => put({ hole })}
+          problem={wrong("hole")}
+          numeric
+        />
+        <TextField
+          label="Gaps cut in this round"
+          value={typed.gaps}
+          onChange={(gaps) => put({ gaps })}
+          problem={wrong("gaps")}
+          numeric
+        />
+        <Button look="main" type="submit">
+          Find out
+        </Button>
+        <Button onClick={close}>Close</Button>
+      </div>
+      <p role="status" className="mt-2 text-[20px] font-bold">
+        {lost.data?.text}
+        {lost.error && !wrong("hole") && !wrong("gaps") && lost.error.message}
+      </p>
+    </form>
+  );
+}
