@@ -137,5 +137,5 @@ def test_an_empty_shop_says_what_to_do_first(page: Page, own_shop: str) -> None:
 def test_an_unknown_lathe_leads_on(page: Page, address: str) -> None:
     page.goto(f"{address}/lathe/bittern?ask=M14x2")
     expect(page.get_by_text("There is no lathe “bittern” here.")).to_be_visible()
-    page.get_by_role("button", name="See the machines").click()
+    page.get_by_role("link", name="See the machines").click()
     expect(page.get_by_role("heading", name="Plover")).to_be_visible()
