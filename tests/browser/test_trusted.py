@@ -411,3 +411,23 @@ def test_a_half_typed_form_asks_before_it_is_left(page: Page, address: str) -> N
     page.keyboard.press("Escape")
     form.get_by_role("button", name="Leave").click()
     expect(page.get_by_role("dialog")).to_have_count(0)
+
+
+def test_what_is_typed_while_an_answer_is_on_its_way_stays(page: Page, address: str) -> None:
+    """The answer to the fields comes late: what was typed into them meanwhile is not taken back."""
+    asked(page, address, "1/2-13%20UNC")
+    line = page.get_by_role("combobox", name="What is wanted")
+    again = page.get_by_role("button", name="Ask with these")
+    page.get_by_role("button", name="Plain fields").click()
+    page.get_by_label("Class of fit").select_option("3A")
+    held = Held(page, r"/lathes/fields\?")
+    held.after(again.click)
+    page.get_by_role("radio", name="Across").click()
+    page.get_by_label("Per turn").fill("0.004 in")
+    held.let_go()
+    expect(line).to_have_value("1/2-13 UNC 3A")
+    # A guarantee of nothing is of this class alone.
+    expect(page.get_by_role("region", name="Set-up sheet")).to_contain_text(" 0 µm is guaranteed")
+    expect(page.get_by_label("Per turn")).to_have_value("0.004 in")
+    again.click()
+    expect(line).to_have_value("feed 0.004 in/rev across")

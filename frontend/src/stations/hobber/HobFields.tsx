@@ -1,11 +1,10 @@
-import { useEffect, useState } from "react";
-
 import { refusedAt } from "../../api/client";
 import { type HobAsk, type HobFields as Typed, useHobFields } from "../../api/hobbing";
 import { usePreferences } from "../../app/preferences";
 import { Button } from "../../kit/Button";
 import { Choice } from "../../kit/Form";
 import { TextField } from "../../kit/TextField";
+import { useFilled } from "../../planning/useFilled";
 
 const HANDS: ["" | "right" | "left", string][] = [
   ["", "spur"],
@@ -16,21 +15,14 @@ const HANDS: ["" | "right" | "left", string][] = [
 /** The wheel in fields, for those who prefer them to the line. Empty fields mean as usual. */
 export function HobFields({ ask, take }: { ask: HobAsk; take: (ask: string) => void }) {
   const { units } = usePreferences();
-  const start = filled(ask);
-  const [typed, setTyped] = useState(start);
   const fields = useHobFields();
-  const key = JSON.stringify(start);
-  const { reset } = fields;
-  useEffect(() => {
-    setTyped(JSON.parse(key) as Typed);
-    reset();
-  }, [key, reset]);
+  const { typed, put, send, make } = useFilled<Typed>(filled(ask), ask.canonical, fields.reset);
   const wrong = refusedAt(fields.error);
   const text = (name: TextName, label: string, example: string, numeric = true) => (
     <TextField
       label={label}
       value={typed[name] ?? ""}
-      onChange={(value) => setTyped({ ...typed, [name]: value })}
+      onChange={(value) => put({ [name]: value })}
       example={example}
       problem={wrong(name)}
       numeric={numeric}
@@ -42,7 +34,16 @@ export function HobFields({ ask, take }: { ask: HobAsk; take: (ask: string) => v
       className="flex flex-col gap-2 pb-2"
       onSubmit={(event) => {
         event.preventDefault();
-        fields.mutate({ ...typed, units }, { onSuccess: ({ canonical }) => take(canonical) });
+        send();
+        fields.mutate(
+          { ...typed, units },
+          {
+            onSuccess: ({ canonical }) => {
+              make(canonical);
+              take(canonical);
+            },
+          },
+        );
       }}
     >
       <div className="flex gap-2">
@@ -55,7 +56,7 @@ export function HobFields({ ask, take }: { ask: HobAsk; take: (ask: string) => v
           label="Hand"
           value={typed.hand ?? ""}
           options={HANDS}
-          change={(hand) => setTyped({ ...typed, hand })}
+          change={(hand) => put({ hand })}
         />
       </div>
       {wrong("hand") && (
@@ -79,7 +80,7 @@ export function HobFields({ ask, take }: { ask: HobAsk; take: (ask: string) => v
             ["right", "right"],
             ["left", "left"],
           ]}
-          change={(hob_hand) => setTyped({ ...typed, hob_hand })}
+          change={(hob_hand) => put({ hob_hand })}
         />
         {text("angle", "Pressure angle, °", "20")}
       </div>
@@ -98,7 +99,7 @@ export function HobFields({ ask, take }: { ask: HobAsk; take: (ask: string) => v
             ["down", "down"],
             ["up", "up"],
           ]}
-          change={(way) => setTyped({ ...typed, way })}
+          change={(way) => put({ way })}
         />
       </div>
       {fields.error && !named && (

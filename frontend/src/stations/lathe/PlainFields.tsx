@@ -1,5 +1,4 @@
 import { Field, Label } from "@headlessui/react";
-import { useEffect, useState } from "react";
 
 import { type Ask, Refusal } from "../../api/client";
 import { type Fields, useFields } from "../../api/questions";
@@ -9,20 +8,13 @@ import { Select } from "../../kit/Select";
 import { Segmented } from "../../kit/Segmented";
 import { Checkbox } from "../../kit/Checkbox";
 import { FIELD, TextField } from "../../kit/TextField";
+import { useFilled } from "../../planning/useFilled";
 
 /** The ask in fields, for those who prefer them to the line. Empty fields mean as usual. */
 export function PlainFields({ ask, take }: { ask: Ask; take: (ask: string) => void }) {
   const { units } = usePreferences();
-  const start = filled(ask);
-  const [typed, setTyped] = useState(start);
   const fields = useFields();
-  const key = JSON.stringify(start);
-  const { reset } = fields;
-  useEffect(() => {
-    setTyped(JSON.parse(key) as typeof start);
-    reset();
-  }, [key, reset]);
-  const put = (changes: Partial<Fields>) => setTyped({ ...typed, ...changes });
+  const { typed, put, send, make } = useFilled<Fields>(filled(ask), ask.canonical, fields.reset);
   const problems = fields.error instanceof Refusal ? (fields.error.problem.errors ?? []) : [];
   const problem = (field: string) => {
     const found = problems.find((p) => p.field === field);
@@ -36,9 +28,15 @@ export function PlainFields({ ask, take }: { ask: Ask; take: (ask: string) => vo
       className="flex flex-col gap-2 pb-2"
       onSubmit={(event) => {
         event.preventDefault();
+        send();
         fields.mutate(
           { ...typed, ask: ask.canonical, units },
-          { onSuccess: ({ canonical }) => take(canonical) },
+          {
+            onSuccess: ({ canonical }) => {
+              make(canonical);
+              take(canonical);
+            },
+          },
         );
       }}
     >

@@ -1,5 +1,3 @@
-import { useEffect, useState } from "react";
-
 import { refusedAt } from "../../api/client";
 import { type HelixAsk, type HelixFields as Typed, useHelixFields } from "../../api/milling";
 import { usePreferences } from "../../app/preferences";
@@ -7,6 +5,7 @@ import { Button } from "../../kit/Button";
 import { Choice } from "../../kit/Form";
 import { Segmented } from "../../kit/Segmented";
 import { TextField } from "../../kit/TextField";
+import { useFilled } from "../../planning/useFilled";
 
 type Of = "wheel" | "lead" | "angle";
 
@@ -20,34 +19,35 @@ const FIELDS: Record<Of, TextName[]> = {
 /** The wheel or the grooves in fields, for those who prefer them to the line. */
 export function MillFields({ ask, take }: { ask: HelixAsk; take: (ask: string) => void }) {
   const { units } = usePreferences();
-  const start = filled(ask);
-  const [typed, setTyped] = useState(start);
   const usual: Of = ask.wheel ? "wheel" : ask.stated_lead ? "lead" : "angle";
-  const [of, setOf] = useState(usual);
   const fields = useHelixFields();
-  const key = JSON.stringify(start);
-  const { reset } = fields;
-  useEffect(() => {
-    setTyped(JSON.parse(key) as Typed);
-    setOf(usual);
-    reset();
-  }, [key, usual, reset]);
+  const { typed, put, send, make } = useFilled<Typed & { of: Of }>(
+    { ...filled(ask), of: usual },
+    ask.canonical,
+    fields.reset,
+  );
+  const { of } = typed;
   const wrong = refusedAt(fields.error);
   const text = (name: TextName, label: string, example: string, numeric = true) => (
     <TextField
       label={label}
       value={typed[name] ?? ""}
-      onChange={(value) => setTyped({ ...typed, [name]: value })}
+      onChange={(value) => put({ [name]: value })}
       example={example}
       problem={wrong(name)}
       numeric={numeric}
     />
   );
-  const put = () => {
+  const submit = () => {
     const said = Object.fromEntries(FIELDS[of].map((name) => [name, typed[name] ?? ""]));
     fields.mutate(
       { ...said, hand: typed.hand, units },
-      { onSuccess: ({ canonical }) => take(canonical) },
+      {
+        onSuccess: ({ canonical }) => {
+          make(canonical);
+          take(canonical);
+        },
+      },
     );
   };
   const named = [...FIELDS[of], "hand"].some((name) => wrong(name));
@@ -56,7 +56,8 @@ export function MillFields({ ask, take }: { ask: HelixAsk; take: (ask: string) =
       className="flex flex-col gap-2 pb-2"
       onSubmit={(event) => {
         event.preventDefault();
-        put();
+        send();
+        submit();
       }}
     >
       <Segmented
@@ -69,8 +70,8 @@ export function MillFields({ ask, take }: { ask: HelixAsk; take: (ask: string) =
           ["angle", "Angle"],
         ]}
         onChange={(next) => {
-          setOf(next);
-          reset();
+          put({ of: next });
+          fields.reset();
         }}
       />
       {of === "wheel" ? (
@@ -94,7 +95,7 @@ export function MillFields({ ask, take }: { ask: HelixAsk; take: (ask: string) =
             ["right", "right-hand"],
             ["left", "left-hand"],
           ]}
-          change={(hand) => setTyped({ ...typed, hand })}
+          change={(hand) => put({ hand })}
         />
       </div>
       {wrong("hand") && (

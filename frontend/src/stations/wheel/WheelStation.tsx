@@ -88,12 +88,18 @@ export default function WheelStation() {
             <Link
               className={`${buttonLook("main")} mb-3 w-full`}
               to={`/jobs?${new URLSearchParams({
-                ask: settled.ask.replace(/^\s*(wheel|gear)\b/i, "make"),
+                ask: madeAsk(settled),
                 ...(settled.family && { family: String(settled.family) }),
               })}`}
             >
               Make it: a job
             </Link>
+            {(settled.shift.trim() || settled.depth.trim()) && (
+              <p className="mb-3 text-[14px] text-soft">
+                The job is of a wheel without shift, at the cutter’s depth. Type other depths there
+                as its passes.
+              </p>
+            )}
             <AtTheMachine asked={settled} tip={2 * told.outline.tip_radius_mm} />
             {told.groups.map((group) => (
               <Group key={group.head} group={group} />
@@ -290,4 +296,14 @@ function Group({ group }: { group: Schemas["GroupOut"] }) {
       </dl>
     </section>
   );
+}
+
+const PITCH = /\b(?:m|mod|module|dp)\s*\d|\d\s*(?:dp|cp)\b/i;
+
+/** The same wheel to be made; a pressure angle that was typed for a pitch in the ask goes along. */
+function madeAsk({ ask, angle }: WheelAsked): string {
+  const made = ask.replace(/^\s*(wheel|gear)\b/i, "make");
+  const typed = angle.trim().replace(/°$/, "");
+  const counts = PITCH.test(ask) && !/°|\b(?:deg|for|on)\b/i.test(ask);
+  return typed && counts ? `${made} ${typed}°` : made;
 }
