@@ -10,6 +10,7 @@ from hypothesis import strategies as st
 
 from valleywind.core.making.devices import Came, Follow, On, Presses, Sort, Watch, once_round, read_hello, read_line
 from valleywind.core.refusal import Refused
+from valleywind.wording.making import devices as words
 
 MOVE = 20 / 19
 NEAR = 1 / 57
@@ -154,3 +155,13 @@ def test_a_device_says_what_it_is(line: Any) -> None:
     assert read_hello({"hello": "pedal"}).name == "pedal"
     assert read_hello({"hello": "encoder"}).on is On.CRANK
     assert read_hello({"hello": "encoder", "on": "work"}).on is On.WORK
+
+
+def test_going_past_is_told_as_it_is_put_right() -> None:
+    """Only a crank goes back a full turn: there is a worm whose slack is taken up."""
+    crank, work, camera = (
+        read_hello(line) for line in ({"hello": "encoder"}, {"hello": "encoder", "on": "work"}, {"hello": "camera"})
+    )
+    assert "back a full turn" in words.came(crank, Came.PAST)
+    assert "full turn" not in words.came(work, Came.PAST) + words.came(camera, Came.PAST)
+    assert words.came(camera, Came.PAST).startswith("Past the mark")

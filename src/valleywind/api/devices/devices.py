@@ -14,7 +14,7 @@ from starlette.concurrency import run_in_threadpool
 from valleywind.api.devices.line import Device, Devices
 from valleywind.api.parameters import InUnits
 from valleywind.api.problems import RESPONSES
-from valleywind.core.making.devices import On, Sort, once_round
+from valleywind.core.making.devices import ADVANCES, On, Sort, once_round
 from valleywind.core.refusal import Refused
 from valleywind.wording.making import devices as words
 from valleywind.wording.numbers import Units
@@ -39,7 +39,7 @@ def _out(device: Device, units: Units) -> DeviceOut:
     hello = device.hello
     return DeviceOut(
         number=device.number, sort=hello.sort, on=hello.on if hello.sort is Sort.ENCODER else None,
-        advances=hello.sort in (Sort.ENCODER, Sort.PEDAL, Sort.CAMERA), name=hello.name,
+        advances=hello.sort in ADVANCES, name=hello.name,
         latest=words.reading(hello, device.latest, units), said=device.said, job=device.job,
     )  # fmt: skip
 

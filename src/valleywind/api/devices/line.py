@@ -14,6 +14,7 @@ from fastapi import FastAPI
 from starlette.concurrency import run_in_threadpool
 
 from valleywind.core.making.devices import (
+    ADVANCES,
     MOST_LINE,
     Came,
     Follow,
@@ -32,6 +33,7 @@ from valleywind.core.refusal import Refused
 from valleywind.shop import cutting as cut_there
 from valleywind.shop.cutting import Standing
 from valleywind.wording import refusals
+from valleywind.wording.making import devices as words
 
 MOST_DEVICES = 16
 # Lines in a row that mean nothing, after which it is not listened to any more; readings of an indicator that are kept.
@@ -135,7 +137,6 @@ class Devices:
                 if counts and device.job is not None:
                     await self._done(device)
             case Sort.CAMERA:
-                self.tell(device, value=value)
                 if device.watch is not None:
                     device.watch, came = device.watch.heard(value)
                     await self._came(device, came)
@@ -154,7 +155,7 @@ class Devices:
     async def _came(self, device: Device, came: Came | None) -> None:
         if came is None:
             return
-        device.said = _SAID[came] if device.watch is None or came is not Came.PAST else _PAST_THE_MARK
+        device.said = words.came(device.hello, came)
         self.tell(device, came=came.value, said=device.said)
         if came is Came.ARRIVED:
             await self._done(device)
@@ -170,7 +171,7 @@ class Devices:
             device.said = refusals.say(refused).says
             self.tell(device, said=device.said)
             return
-        device.said = "Recorded."
+        device.said = words.RECORDED
         self.app.state.heard.tell(job, len(stands.known))
         self._look_on(device, stands)
 
@@ -205,7 +206,7 @@ class Devices:
         if job is None:
             return
         sort = device.hello.sort
-        if sort not in (Sort.ENCODER, Sort.PEDAL, Sort.CAMERA):
+        if sort not in ADVANCES:
             raise Refused("advances_nothing", "device", sort.value)
         with self.app.state.store.reading() as session:
             stands = cut_there.standing(session, cut_there.cutting(session, job))
@@ -245,14 +246,6 @@ def _next_move(device: Device, stands: Standing) -> _Move | None:
     mark = int(places.each[move.to].at) if places.by is By.DISC else 0
     # A third of the least step off is the place itself.
     return _Move(move.tooth, float(turned * scale), float(places.fine * scale) / 3, mark)
-
-
-_PAST_THE_MARK = "Past the mark: back, and come again from the same side."
-_SAID = {
-    Came.ARRIVED: "Arrived.",
-    Came.PAST: "Past the hole: back a full turn, and come again from the same side.",
-    Came.LOST: "It was not heard in between, so nothing goes on by it. Set it anew at the hole.",
-}
 
 
 def listening(app: FastAPI, port: int | None, ready: Callable[[int], None] | None = None) -> Any:

@@ -1,7 +1,6 @@
 """How a job is divided: by a head of the shop, a wheel as its own plate, or a printed disc."""
 
 from dataclasses import dataclass
-from fractions import Fraction
 
 from sqlalchemy.orm import Session
 
@@ -16,19 +15,19 @@ from valleywind.shop import jobs as kept
 from valleywind.shop import machines
 from valleywind.shop.models import JobRow, MachineRow
 from valleywind.wording import dividing as words
+from valleywind.wording.making import steps
 from valleywind.wording.numbers import Units
 
 
 @dataclass(frozen=True)
 class Divides:
     """How a job is divided. places: of every tooth; text: in words; slug: of the machine, empty for none; way: as the
-    Dividing station tells it, None where no head divides; ratio, circles: of the head, for what a slip leaves."""
+    Dividing station tells it, None where no head divides; circles: of the head, for what a slip leaves."""
 
     places: Places
     text: str
     slug: str = ""
     way: WayOut | None = None
-    ratio: Fraction | None = None
     circles: tuple[int, ...] = ()
 
 
@@ -44,7 +43,7 @@ def divides(row: JobRow, session: Session, units: Units) -> Divides:
         return _by_head(row, *found, units)
     if typed.way is WayKind.WHEEL:
         teeth = parse_whole(typed.template, "template", row.teeth, 1000, "teeth")
-        return Divides(on_a_wheel(teeth, row.teeth), f"the {teeth} as its own plate")
+        return Divides(on_a_wheel(teeth, row.teeth), steps.by_a_wheel(teeth))
     if typed.head and typed.way is not WayKind.DISC:
         machine = machines.machine(session, typed.head)
         if typed.number >= len(on_machine(machine).ways(row.teeth)):
@@ -52,7 +51,7 @@ def divides(row: JobRow, session: Session, units: Units) -> Divides:
         return _by_head(row, machine, typed.number, units)
     every = [] if typed.way is WayKind.DISC else _ways(row, session)
     if not every:
-        return Divides(on_a_disc(row.teeth), f"printed disc of {row.teeth} marks")
+        return Divides(on_a_disc(row.teeth), steps.by_a_disc(row.teeth))
     best = min(every, key=lambda found: found[1].merit)
     return _by_head(row, best[0], best[2], units)
 
@@ -75,7 +74,7 @@ def _by_head(row: JobRow, machine: MachineRow, number: int, units: Units) -> Div
     way = on.ways(row.teeth)[number]
     return Divides(
         places(way.settings[0], on.head.ratio, row.teeth), f"{words.way_text(way)}, on {machine.name}", machine.slug,
-        way_out(way, number, on, row.teeth, _across(row), units), on.head.ratio, on.head.circles,
+        way_out(way, number, on, row.teeth, _across(row), units), on.head.circles,
     )  # fmt: skip
 
 

@@ -150,13 +150,13 @@ def title(row: JobRow, session: Session) -> str:
 def line_of(row: JobRow, session: Session) -> JobLine:
     cutting = cut_there.cutting_of(session, row.id)
     if row.done:
-        state = "in the rack"
+        state = words.IN_RACK
     elif cutting is None:
-        state = f"{sum(one.done for one in kept.found(session, row.id).values())} steps done"
+        state = words.steps_done(sum(one.done for one in kept.found(session, row.id).values()))
     else:
         stands = cut_there.standing(session, cutting)
         tooth = stands.work.cut(min(stands.state.at, stands.work.cuts - 1)).tooth
-        state = "every gap is cut" if stands.finished else f"at tooth {tooth + 1} of {stands.work.divisions}"
+        state = words.ALL_CUT if stands.finished else words.at_tooth(tooth, stands.work.divisions)
     return JobLine(
         id=row.id, title=title(row, session), state=state, begun=row.begun, done=row.done, cutting=cutting is not None
     )
@@ -200,7 +200,7 @@ def job_out(row: JobRow, session: Session, units: Units, changed: bool = False) 
                      text=store_words.donor_text(d, units))
             for d in donors_for(row, session)
         ],
-        cutter=wheel_words.held_text(held[0]) if held else "No cutter in the stores cuts this wheel.",
+        cutter=wheel_words.held_text(held[0]) if held else words.NO_CUTTER,
         next_step=next((s.code for s in shown if not (s.found and s.found.done)), None),
         version=version,
     )  # fmt: skip

@@ -27,6 +27,10 @@ class Sort(StrEnum):
     CAMERA = "camera"
 
 
+ADVANCES = (Sort.ENCODER, Sort.PEDAL, Sort.CAMERA)
+"""Those that can advance a session."""
+
+
 class On(StrEnum):
     """Where an encoder sits: on the crank of the worm, or on what the work turns with."""
 

@@ -1,6 +1,6 @@
 """Devices at the machine in words: how one is connected, what an indicator saw once round."""
 
-from valleywind.core.making.devices import Hello, Reading, Sort, Turned
+from valleywind.core.making.devices import Came, Hello, On, Reading, Sort, Turned
 from valleywind.wording.numbers import Units, fixed, length
 
 
@@ -12,6 +12,24 @@ def connect_hint(port: int | None) -> str:
         f"Devices are listened to at port {port}. To try one without any: valleywind device encoder --port {port}. "
         f"One at a serial port: valleywind device serial /dev/ttyUSB0 --port {port}."
     )
+
+
+RECORDED = "Recorded."
+
+
+def came(hello: Hello, what: Came) -> str:
+    """What a reading means for the move."""
+    match what:
+        case Came.ARRIVED:
+            return "Arrived."
+        case Came.PAST if hello.sort is Sort.CAMERA:
+            return "Past the mark: back, and come again from the same side."
+        case Came.PAST if hello.on is On.WORK:
+            return "Past the place: back, and come again from the same side."
+        case Came.PAST:
+            return "Past the hole: back a full turn, and come again from the same side."
+        case Came.LOST:
+            return "It was not heard in between, so nothing goes on by it. Set it anew at the tooth."
 
 
 def reading(hello: Hello, latest: Reading, units: Units) -> str:

@@ -431,6 +431,27 @@ def clear_text(job: Job, units: Units) -> str:
     return " ".join(told)
 
 
+def by_a_wheel(teeth: int) -> str:
+    return f"the {teeth} as its own plate"
+
+
+def by_a_disc(divisions: int) -> str:
+    return f"printed disc of {divisions} marks"
+
+
+NO_CUTTER = "No cutter in the stores cuts this wheel."
+IN_RACK, ALL_CUT = "in the rack", "every gap is cut"
+
+
+def steps_done(n: int) -> str:
+    return f"{n} steps done"
+
+
+def at_tooth(tooth: int, divisions: int) -> str:
+    """Where a job stands that is being cut; tooth from 0."""
+    return f"at tooth {tooth + 1} of {divisions}"
+
+
 def held_by(job: Job) -> str:
     """What is beside the blank on the head's side."""
     return "blocks" if job.school is School.BOLTED else "jaws"
