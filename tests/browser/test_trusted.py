@@ -61,6 +61,18 @@ def test_an_older_answer_is_dimmed_and_of_no_use_while_the_new_one_is_on_its_way
     expect(page.get_by_role("status", name="What was done")).to_be_empty()
 
 
+@pytest.mark.parametrize(("ask", "place"), [("hob 37", "/hobber/avocet"), ("26 tpi", "/lathe/plover")])
+def test_an_ask_typed_before_the_machines_are_known_is_put_when_they_are(
+    page: Page, address: str, ask: str, place: str
+) -> None:
+    held = Held(page, r"/api/machines")
+    held.after(lambda: page.goto(address))
+    page.get_by_role("combobox", name="What is wanted").fill(ask)
+    expect(page.locator("#ask-reading")).not_to_be_empty()
+    held.let_go()
+    expect(page).to_have_url(re.compile(rf"{place}\?ask={ask.replace(' ', '.')}"))
+
+
 def test_an_answer_for_another_lathe_never_stands_in_its_place(page: Page, address: str) -> None:
     asked(page, address, "M14x2")
     held = Held(page, r"/lathes/curlew/plan")

@@ -54,11 +54,12 @@ export function AskLine({ machine }: { machine: string }) {
     if (strayed) commit(settled.trim(), true);
     // eslint-disable-next-line react-hooks/exhaustive-deps -- only that it strayed sets this off
   }, [strayed]);
-  const whole = known?.whole ?? false;
+  // At the root nothing is planned yet: the way on to the first lathe would overtake the ask.
+  const ready = (known?.whole ?? false) && machine !== "" && pathname !== "/";
   useEffect(() => {
-    if (whole && machine && settled.trim() !== asked.trim()) commit(settled.trim(), true);
+    if (ready && settled.trim() !== asked.trim()) commit(settled.trim(), true);
     // eslint-disable-next-line react-hooks/exhaustive-deps -- what was typed sets this off, or that it can be planned now
-  }, [settled, whole, machine !== ""]);
+  }, [settled, ready]);
 
   const take = (ask: string) => {
     setText(ask);
