@@ -9,7 +9,7 @@ from pathlib import Path
 from typing import Any
 
 import pytest
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Browser, BrowserContext, Page, expect
 
 CHROMIUM_FLAGS = [
     "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
@@ -62,6 +62,26 @@ def own_shop(tmp_path: Path) -> Iterator[str]:
     yield found
     process.terminate()
     process.wait(10)
+
+
+@pytest.fixture(scope="session")
+def window(browser: Browser, browser_context_args: dict[str, Any]) -> Iterator[BrowserContext]:
+    """One browser window for all tests, so that scripts are read and compiled once."""
+    context = browser.new_context(**browser_context_args)
+    yield context
+    context.close()
+
+
+@pytest.fixture
+def context(window: BrowserContext, address: str) -> Iterator[BrowserContext]:
+    """That window with nothing kept in it by the tests before: no pages, no preferences."""
+    yield window
+    pages = window.pages
+    if pages:
+        kept = {"origin": address, "storageTypes": "cookies,local_storage"}
+        window.new_cdp_session(pages[-1]).send("Storage.clearDataForOrigin", kept)
+    for page in pages:
+        page.close()
 
 
 @pytest.fixture(autouse=True)

@@ -241,7 +241,8 @@ class _Job:
         return [c for c in exact if not lacking(c.train.teeth, left)] or exact
 
     def _spur(self, index: IndexTrain) -> SetUp:
-        feed = self._feed(index.train.teeth)
+        idle = self.on.trains.get(Box.DIFFERENTIAL)
+        feed = self._feed(index.train.teeth, idle.teeth if idle else ())
         return self._set_up(Kind.SPUR, index, feed)
 
     def _helical(self, exact: Sequence[IndexTrain]) -> list[SetUp]:
@@ -339,14 +340,15 @@ class _Job:
         grade = grade_of(um, self._diameter, float(shown_face(self.ask)))
         return RunOff(um, grade, self.ask.mate is not None)
 
-    def _feed(self, used: Sequence[int]) -> FeedTrain | None:
-        """The feed train of least trouble that these wheels leave; None where the feed constant is not on record, or
-        nothing is left."""
+    def _feed(self, used: Sequence[int], idle: Sequence[int] = ()) -> FeedTrain | None:
+        """The feed train of least trouble that these wheels leave, one without the `idle` ones where there is any; None
+        where the feed constant is not on record, or nothing is left."""
         if self.hobber.feed is None:
             return None
-        for candidate in self._feeds(self.stock):
-            if not lacking((*used, *candidate.train.teeth), self.stock):
-                return candidate
+        for stock in (_less(self.stock, idle), self.stock) if idle else (self.stock,):
+            for candidate in self._feeds(stock):
+                if not lacking((*used, *candidate.train.teeth), stock):
+                    return candidate
         return next(iter(self._feeds(_less(self.stock, used))), None)
 
     def _feeds(self, stock: Stock) -> list[FeedTrain]:

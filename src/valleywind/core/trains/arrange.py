@@ -4,12 +4,17 @@ from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass
 from itertools import combinations_with_replacement, permutations, product
+from typing import overload
+
+import numpy as np
 
 from valleywind.core.teeth.pitch import WheelFamily
-from valleywind.core.trains.layout import lay_out
+from valleywind.core.trains.in_line import lay_in_line
+from valleywind.core.trains.layout import Survey
 from valleywind.core.trains.model import Combination, Stage, Stock, Train, lacking
 from valleywind.core.trains.placement import Laid
-from valleywind.core.trains.quadrant import Carrier
+from valleywind.core.trains.quadrant import Carrier, Quadrant, Unmeasured
+from valleywind.core.trains.shape import shape_of
 
 
 @dataclass(frozen=True)
@@ -34,18 +39,13 @@ class Fixed:
     last: tuple[int, ...] = ()
     pairs: tuple[Pair, ...] = ()
 
-    def allows(self, train: Train) -> bool:
-        """Whether a train keeps to it."""
-        first, last = train.stages[0].driver, train.stages[-1].driven
-        return (first in (self.first or (first,))) and (last in (self.last or (last,))) and self._keeps_pairs(train)
-
-    def _keeps_pairs(self, train: Train) -> bool:
-        joined = {(a.driven, b.driver) for a, b in zip(train.stages, train.stages[1:], strict=False)}
-        for pair in self.pairs:
-            present = {pair.one, pair.other} & set(train.teeth)
-            if present and not joined & set(pair.ways):
-                return False
-        return True
+    def allows(self, drivers: Sequence[int], driven: Sequence[int]) -> bool:
+        """Whether a train keeps to it, first stage first."""
+        if (self.first and drivers[0] not in self.first) or (self.last and driven[-1] not in self.last):
+            return False
+        joined = set(zip(driven, drivers[1:], strict=False))
+        present = {*drivers, *driven}
+        return all(joined & set(pair.ways) for pair in self.pairs if present & {pair.one, pair.other})
 
 
 _FREE = Fixed()
@@ -53,11 +53,15 @@ _FREE = Fixed()
 _SIZES_TRIED = (40, 24, 10)
 
 
-def arrangements(combination: Combination, fixed: Fixed = Fixed()) -> list[Train]:
+def arrangements(combination: Combination, fixed: Fixed = _FREE) -> list[Train]:
     """Every order of the same wheels without idlers, each once."""
-    orders = dict.fromkeys(product(permutations(combination.drivers), permutations(combination.driven)))
-    trains = (Train(tuple(map(Stage, drivers, driven))) for drivers, driven in orders)
-    return list(trains) if fixed == _FREE else [t for t in trains if fixed.allows(t)]
+    return [Train(tuple(map(Stage, drivers, driven))) for drivers, driven in _orders(combination, fixed)]
+
+
+def _orders(combination: Combination, fixed: Fixed) -> list[tuple[tuple[int, ...], tuple[int, ...]]]:
+    """Every order of the drivers with every order of the driven wheels, each once."""
+    over, under = (dict.fromkeys(permutations(side)) for side in (combination.drivers, combination.driven))
+    return [order for order in product(over, under) if fixed == _FREE or fixed.allows(*order)]
 
 
 def with_idlers(train: Train, idlers: int, stock: Stock) -> list[Train]:
@@ -66,27 +70,35 @@ def with_idlers(train: Train, idlers: int, stock: Stock) -> list[Train]:
 
     Stages keep their order, and so do idlers within a stage.
     """
-    if not idlers:
-        return [train]
-    used = Counter(w.teeth for w in train.wheels)
-    left = {teeth: held - used[teeth] for teeth, held in stock.items() if held > used[teeth]}
     found = []
-    for chosen in combinations_with_replacement(_spread(sorted(left), _SIZES_TRIED[idlers - 1]), idlers):
-        if lacking(chosen, left):
-            continue
-        for order in sorted(set(permutations(chosen))):
-            for shares in _shares(idlers, len(train.stages)):
-                rest = list(order)
-                stages = []
-                for stage, share in zip(train.stages, shares, strict=True):
-                    stages.append(Stage(stage.driver, stage.driven, tuple(rest[:share])))
-                    rest = rest[share:]
-                found.append(Train(tuple(stages)))
+    for chosen in _idlers(train.teeth, idlers, stock):
+        for shares in _shares(idlers, len(train.stages)):
+            rest, stages = list(chosen), []
+            for stage, share in zip(train.stages, shares, strict=True):
+                stages.append(Stage(stage.driver, stage.driven, tuple(rest[:share])))
+                rest = rest[share:]
+            found.append(Train(tuple(stages)))
     return found
 
 
+def _idlers(used: Sequence[int], idlers: int, stock: Stock) -> list[tuple[int, ...]]:
+    """So many idlers in every order, of what the stock has left over beside the wheels that are used; smaller ones
+    first."""
+    if not idlers:
+        return [()]
+    counts = Counter(used)
+    left = {teeth: held - counts[teeth] for teeth, held in stock.items() if held > counts[teeth]}
+    sizes = _spread(sorted(left), _SIZES_TRIED[idlers - 1])
+    return [
+        order
+        for chosen in combinations_with_replacement(sizes, idlers)
+        if not lacking(chosen, left)
+        for order in dict.fromkeys(permutations(chosen))
+    ]
+
+
 def _spread(sizes: list[int], most: int) -> list[int]:
-    """So many of them at most, evenly from the smallest to the largest."""
+    """So many of them at most, evenly from the first to the last."""
     if len(sizes) <= most:
         return sizes
     return [sizes[n * (len(sizes) - 1) // (most - 1)] for n in range(most)]
@@ -98,22 +110,103 @@ def _shares(total: int, parts: int) -> list[tuple[int, ...]]:
     return [(n, *rest) for n in range(total + 1) for rest in _shares(total - n, parts - 1)]
 
 
+class Ways(Sequence[Laid]):
+    """Every arrangement of one combination, roomiest first, each made when it is looked at."""
+
+    def __init__(self, rows: Sequence[tuple[Survey, int]]) -> None:
+        self._rows = rows
+
+    def __len__(self) -> int:
+        return len(self._rows)
+
+    @overload
+    def __getitem__(self, at: int) -> Laid: ...
+
+    @overload
+    def __getitem__(self, at: slice) -> Sequence[Laid]: ...
+
+    def __getitem__(self, at: int | slice) -> Laid | Sequence[Laid]:
+        if isinstance(at, slice):
+            return Ways(self._rows[at])
+        survey, row = self._rows[at]
+        return survey.laid(row)
+
+
 def arrange(
     combinations: Sequence[Combination],
     idlers: int,
     stock: Stock,
     family: WheelFamily,
     quadrant: Carrier,
-    fixed: Fixed = Fixed(),
-) -> list[list[Laid]]:
-    """For each combination every arrangement with so many idlers, laid out, roomiest first.
+    fixed: Fixed = _FREE,
+) -> list[Sequence[Laid]]:
+    """For each combination every arrangement with so many idlers, laid out, roomiest first; of equal ones the one with
+    the smaller idlers.
 
     Empty where fixed wheels forbid all, or no idler is left.
     """
+    if isinstance(quadrant, Unmeasured):
+        return _in_line(combinations, idlers, stock, family, quadrant, fixed)
+    found: list[Sequence[Laid]] = [()] * len(combinations)
+    for stages in {c.stages for c in combinations}:
+        alike = [n for n, c in enumerate(combinations) if c.stages == stages]
+        ways = _survey([combinations[n] for n in alike], idlers, stock, family, quadrant, fixed)
+        for n, rows in zip(alike, ways, strict=True):
+            found[n] = Ways(rows)
+    return found
+
+
+def _in_line(
+    combinations: Sequence[Combination],
+    idlers: int,
+    stock: Stock,
+    family: WheelFamily,
+    quadrant: Unmeasured,
+    fixed: Fixed,
+) -> list[Sequence[Laid]]:
+    """The same where the quadrant is not known."""
     choices = [[t for plain in arrangements(c, fixed) for t in with_idlers(plain, idlers, stock)] for c in combinations]
-    laid = iter(lay_out([t for trains in choices for t in trains], family, quadrant))
-    return [sorted((next(laid) for _ in trains), key=_roomiest_first) for trains in choices]
+    laid = iter(lay_in_line([t for trains in choices for t in trains], family, quadrant))
+    return [sorted((next(laid) for _ in trains), key=lambda one: (not one.fits, -one.room)) for trains in choices]
 
 
-def _roomiest_first(laid: Laid) -> tuple[bool, float]:
-    return not laid.fits, -laid.room
+def _survey(
+    combinations: Sequence[Combination],
+    idlers: int,
+    stock: Stock,
+    family: WheelFamily,
+    quadrant: Quadrant,
+    fixed: Fixed,
+) -> list[list[tuple[Survey, int]]]:
+    """For combinations of so many stages, all alike, every arrangement: where it is measured, roomiest first."""
+    orders: list[tuple[tuple[int, ...], tuple[int, ...]]] = []
+    chosen: list[tuple[int, ...]] = []
+    owner: list[int] = []
+    order_of: list[int] = []
+    chosen_of: list[int] = []
+    for n, combination in enumerate(combinations):
+        some, between = _orders(combination, fixed), _idlers(combination.wheels, idlers, stock)
+        order_of += [len(orders) + o for o in range(len(some)) for _ in between]
+        chosen_of += [len(chosen) + c for _ in some for c in range(len(between))]
+        owner += [n] * (len(some) * len(between))
+        orders += some
+        chosen += between
+    if not owner:
+        return [[] for _ in combinations]
+    sides, extra = np.array(orders)[order_of], np.array(chosen, dtype=np.int64)[chosen_of]
+    surveys = []
+    for shares in _shares(idlers, combinations[0].stages):
+        columns, at = [], 0
+        for stage, share in enumerate(shares):
+            columns += [sides[:, :1, stage], extra[:, at : at + share], sides[:, 1:, stage]]
+            at += share
+        surveys.append(Survey(shape_of(shares), np.concatenate(columns, axis=1), family, quadrant))
+    # Row after row, and of one row its shapes: the order in which they are made one by one.
+    fits = np.stack([survey.fits for survey in surveys], axis=1).ravel()
+    worth = np.stack([survey.worth for survey in surveys], axis=1).ravel()
+    best = np.lexsort((-worth, ~fits, np.repeat(owner, len(surveys))))
+    ways: list[list[tuple[Survey, int]]] = [[] for _ in combinations]
+    for place in best.tolist():
+        row, shape = divmod(place, len(surveys))
+        ways[owner[row]].append((surveys[shape], row))
+    return ways

@@ -5,6 +5,7 @@ Turning senses are as seen from the gear end of the machine.
 
 from dataclasses import dataclass
 from enum import StrEnum
+from functools import lru_cache
 
 
 class Sense(StrEnum):
@@ -56,6 +57,7 @@ class HandAdvice:
     known: bool = True
 
 
+@lru_cache(maxsize=256)
 def advise(meshes: int, wanted: Hand | None, drive: Drive | None) -> HandAdvice:
     """Every mesh turns the sense round once: does a train of so many meshes cut the wanted hand? With None it is not
     known what the hand does, and any train may do; without a drive on record likewise."""

@@ -4,12 +4,12 @@ Trains of one shape are measured together as arrays: rows are arrangements, bran
 """
 
 import math
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from functools import lru_cache, partial
-from itertools import combinations
 
 import numpy as np
+from numpy.typing import NDArray
 
 from valleywind.core.interrupt import spend
 from valleywind.core.teeth.geometry import pitch_radius, tip_radius
@@ -18,9 +18,12 @@ from valleywind.core.trains.in_line import lay_in_line
 from valleywind.core.trains.model import Train
 from valleywind.core.trains.placement import Clearance, Laid, Obstacle, Placement, Reason
 from valleywind.core.trains.quadrant import Carrier, Floats, Part, Point, Quadrant, Unmeasured, branches
+from valleywind.core.trains.shape import Places, Shape, shape_of
 
 # Places of a stud along its slot, and of a slot within the swing, that are looked at.
 _STEPS = 48
+# Distances are told apart to so many places of a mm, so that rounding does not choose between equal ones.
+_ALIKE = 9
 # A violation this small is rounding, mm.
 _TOUCH = 1e-6
 
@@ -29,7 +32,7 @@ def solutions(train: Train, family: WheelFamily, quadrant: Quadrant) -> list[Pla
     """Every way the centre distances close within slots and swing, whatever may foul, in order of swing."""
     if train.shafts - 2 > quadrant.studs or train.shafts < 3:
         return []
-    survey = _Survey([train], family, quadrant)
+    survey = Survey(shape_of(train.shape), np.array([train.teeth]), family, quadrant)
     reached = np.nonzero(survey.reach[0] <= _TOUCH)[0]
     return sorted((survey.placement(0, int(b)) for b in reached), key=lambda p: (p.swing, p.slots))
 
@@ -43,13 +46,11 @@ def lay_out(trains: Sequence[Train], family: WheelFamily, quadrant: Carrier) -> 
         return lay_in_line(trains, family, quadrant)
     shapes: dict[tuple[int, ...], list[int]] = {}
     for n, train in enumerate(trains):
-        shapes.setdefault(tuple(len(s.idlers) for s in train.stages), []).append(n)
+        shapes.setdefault(train.shape, []).append(n)
     laid: dict[int, Laid] = {}
-    for rows in shapes.values():
-        survey = _Survey([trains[n] for n in rows], family, quadrant)
-        worth, fits = survey.worth.max(axis=1).tolist(), survey.fits.any(axis=1).tolist()
-        for row, n in enumerate(rows):
-            laid[n] = Laid(trains[n], fits[row], worth[row], partial(survey.roomiest, row))
+    for idlers, rows in shapes.items():
+        survey = Survey(shape_of(idlers), np.array([trains[n].teeth for n in rows]), family, quadrant)
+        laid |= {n: survey.laid(row, trains[n]) for row, n in enumerate(rows)}
     return [laid[n] for n in range(len(trains))]
 
 
@@ -100,43 +101,53 @@ def largest(quadrant: Carrier) -> Largest:
     )
 
 
-class _Survey:
-    """Trains of one shape on one quadrant, measured in every branch."""
+class Survey:
+    """Trains of one shape on one quadrant, measured in every branch.
 
-    def __init__(self, trains: Sequence[Train], family: WheelFamily, quadrant: Quadrant) -> None:
-        self.trains, self.family, self.quadrant = trains, family, quadrant
-        shape = trains[0]
-        spend(len(trains) * 2 * max(1, len(quadrant.slots)) ** max(0, shape.shafts - 2))
-        teeth = np.array([t.teeth for t in trains])
-        self.pitch_radii = pitch_radius(1, family) * teeth
-        self.tips = self.pitch_radii + (tip_radius(1, family) - pitch_radius(1, family))
-        spans = np.stack([self.pitch_radii[:, a] + self.pitch_radii[:, b] for a, b in shape.meshing], axis=1)
-        self.boss_radii = quadrant.boss_radii(shape.shafts)
+    teeth: (trains, wheels). fits, worth: for each train in its roomiest branch whether it goes on, and the least
+    clearance, mm; where it does not go on how far it is off, negative.
+    """
+
+    def __init__(self, shape: Shape, teeth: NDArray[np.int64], family: WheelFamily, quadrant: Quadrant) -> None:
+        self.shape, self.family, self.quadrant = shape, family, quadrant
+        spend(len(teeth) * 2 * max(1, len(quadrant.slots)) ** max(0, shape.shafts - 2))
+        self.teeth = teeth
+        pitch_radii = pitch_radius(1, family) * teeth
+        self.tips = pitch_radii + (tip_radius(1, family) - pitch_radius(1, family))
+        one, other = shape.meshing
+        self.boss_radii = np.array(quadrant.boss_radii(shape.shafts))
         self.missing_studs = max(0, shape.shafts - 2 - quadrant.studs)
-        self.branches = branches(spans, quadrant, float(family.module))
+        self.branches = branches(pitch_radii[:, one] + pitch_radii[:, other], quadrant, float(family.module))
         rows, ways = self.branches.swing.shape
-        first = np.broadcast_to(np.array(quadrant.first_shaft), (rows, ways, 1, 2))
-        last = np.zeros((rows, ways, 1, 2))
-        self.centres = np.concatenate([first, self.branches.studs, last], axis=2)
+        self.centres = np.zeros((rows, ways, shape.shafts, 2))
+        self.centres[:, :, 0] = quadrant.first_shaft
+        self.centres[:, :, 1:-1] = self.branches.studs
         self.slot_miss = self._slot_miss()
         low, high = quadrant.swing
         swing = self.branches.swing
         self.swing_miss = np.maximum(low - swing, 0) - np.maximum(swing - high, 0)
         reach_of_swing = np.abs(self.swing_miss) * math.hypot(*quadrant.first_shaft)
-        self.reach = (
-            np.maximum.reduce(
-                [np.abs(self.branches.lack), np.abs(self.slot_miss).max(axis=2, initial=0.0), reach_of_swing]
-            )
-            + 1e3 * self.missing_studs
-        )
-        self.apart = {pair: self._distances(*pair) for pair in combinations(range(shape.shafts), 2)}
+        reach = np.maximum(np.abs(self.branches.lack), reach_of_swing)
+        self.reach = np.maximum(reach, np.abs(self.slot_miss).max(axis=2, initial=0.0)) + 1e3 * self.missing_studs
+        here, there = shape.pairs
+        away = self.centres[:, :, here] - self.centres[:, :, there]
+        self.apart = np.hypot(away[..., 0], away[..., 1])
         self.boss, self.wheel, self.cover = self._boss(), self._wheel(), self._cover()
-        self.clear = np.minimum.reduce([a.min(axis=2) for a in (self.boss, self.wheel, self.cover)])
+        self.clear = self.boss.min(axis=2)
+        for other_kind in (self.wheel, self.cover):
+            if other_kind is not None:
+                np.minimum(self.clear, other_kind.min(axis=2), out=self.clear)
         # What goes on is worth its clearance; what does not, the worst of how far it is off.
         off = np.maximum(self.reach, -self.clear)
-        self.fits = off <= _TOUCH
-        self.worth = np.where(self.fits, self.clear, -off)
-        self.choice = self.worth.argmax(axis=1)
+        worth = np.round(np.where(off <= _TOUCH, self.clear, -off), _ALIKE)
+        self.choice = worth.argmax(axis=1)
+        self.worth = worth.max(axis=1)
+        self.fits = (off <= _TOUCH).any(axis=1)
+
+    def laid(self, row: int, train: Train | None = None) -> Laid:
+        """One of the trains in its roomiest branch; `train` is it, where it is made already."""
+        train = train or self.shape.train(self.teeth[row].tolist())
+        return Laid(train, bool(self.fits[row]), float(self.worth[row]), partial(self.roomiest, row))
 
     def _slot_miss(self) -> Floats:
         """(rows, branches, studs): mm beyond the slot's far end positive, short of its near end negative."""
@@ -147,57 +158,29 @@ class _Survey:
         beyond: Floats = np.maximum(radii - farthest, 0) - np.maximum(nearest - radii, 0)
         return beyond
 
-    def _distances(self, a: int, b: int) -> Floats:
-        apart: Floats = np.hypot(
-            self.centres[:, :, a, 0] - self.centres[:, :, b, 0], self.centres[:, :, a, 1] - self.centres[:, :, b, 1]
-        )
-        return apart
-
-    def _between(self, a: int, b: int) -> Floats:
-        return self.apart[min(a, b), max(a, b)]
-
-    def _boss_pairs(self) -> list[tuple[int, int]]:
-        shape = self.trains[0]
-        return [(w, s) for w, wheel in enumerate(shape.wheels) for s in range(shape.shafts) if s != wheel.shaft]
-
-    def _wheel_pairs(self) -> list[tuple[int, int]]:
-        shape = self.trains[0]
-        return [
-            (a, b)
-            for a, one in enumerate(shape.wheels)
-            for b, other in enumerate(shape.wheels)
-            if a < b and one.plane == other.plane and one.shaft != other.shaft and (a, b) not in shape.meshing
-        ]
-
     def _boss(self) -> Floats:
-        wheels = self.trains[0].wheels
-        gaps = [
-            self._between(wheels[w].shaft, s) - self.tips[:, w, None] - self.boss_radii[s] - self.quadrant.gap
-            for w, s in self._boss_pairs()
-        ]
-        return np.stack(gaps, axis=2)
+        """(rows, branches, `on_shaft`): from a wheel's tips to what sticks out at another shaft."""
+        wheel, shaft, pair = self.shape.on_shaft
+        gaps: Floats = self.apart[:, :, pair]
+        gaps -= (self.tips[:, wheel] + self.boss_radii[shaft] + self.quadrant.gap)[:, None]
+        return gaps
 
-    def _wheel(self) -> Floats:
-        wheels = self.trains[0].wheels
-        gaps = [
-            self._between(wheels[a].shaft, wheels[b].shaft)
-            - (self.tips[:, a] + self.tips[:, b])[:, None]
-            - self.quadrant.gap
-            for a, b in self._wheel_pairs()
-        ]
-        return np.stack(gaps, axis=2) if gaps else np.full((*self.branches.swing.shape, 1), np.inf)
+    def _wheel(self) -> Floats | None:
+        """(rows, branches, `beside`): from tips to tips of wheels side by side."""
+        one, other, pair = self.shape.beside
+        if not len(pair):
+            return None
+        gaps: Floats = self.apart[:, :, pair]
+        gaps -= (self.tips[:, one] + self.tips[:, other] + self.quadrant.gap)[:, None]
+        return gaps
 
-    def _cover(self) -> Floats:
+    def _cover(self) -> Floats | None:
+        """(rows, branches, wheels): from tips to the cover."""
         if self.quadrant.cover is None:
-            return np.full((*self.branches.swing.shape, 1), np.inf)
-        inside = _inside(self.centres, self.quadrant.cover)
-        return np.stack(
-            [
-                inside[:, :, w.shaft] - self.tips[:, n, None] - self.quadrant.gap
-                for n, w in enumerate(self.trains[0].wheels)
-            ],
-            axis=2,
-        )
+            return None
+        inside: Floats = _inside(self.centres, self.quadrant.cover)[:, :, self.shape.shaft_of]
+        inside -= (self.tips + self.quadrant.gap)[:, None]
+        return inside
 
     def roomiest(self, row: int) -> Placement:
         """The best branch of one arrangement."""
@@ -237,27 +220,33 @@ class _Survey:
         return found + fouls
 
     def _clearances(self, row: int, branch: int, centres: Sequence[Point]) -> list[Clearance]:
-        wheels = self.trains[row].wheels
-        tips = self.tips[row]
+        shafts = self.shape.shaft_of.tolist()
+        tips = self.tips[row].tolist()
         found = []
         beside = Reason.WHEEL_ON_MIDDLE if Part.COLLARS in self.quadrant.unknown else Reason.WHEEL_ON_BOSS
-        for (w, s), mm in zip(self._boss_pairs(), self.boss[row, branch], strict=True):
-            start = _toward(centres[wheels[w].shaft], centres[s], tips[w])
-            end = _toward(centres[s], centres[wheels[w].shaft], self.boss_radii[s])
-            found.append(Clearance(beside, float(mm), w, s, start, end, self.quadrant.gap))
-        for (a, b), mm in zip(self._wheel_pairs(), self.wheel[row, branch], strict=False):
-            one, other = centres[wheels[a].shaft], centres[wheels[b].shaft]
-            ends = _toward(one, other, tips[a]), _toward(other, one, tips[b])
-            found.append(Clearance(Reason.WHEEL_ON_WHEEL, float(mm), a, b, *ends, self.quadrant.gap))
-        if self.quadrant.cover is not None:
-            for w, mm in enumerate(self.cover[row, branch]):
-                centre = centres[wheels[w].shaft]
+        for w, s, mm in _rows(self.shape.on_shaft[:2], self.boss[row, branch]):
+            start = _toward(centres[shafts[w]], centres[s], tips[w])
+            end = _toward(centres[s], centres[shafts[w]], float(self.boss_radii[s]))
+            found.append(Clearance(beside, mm, w, s, start, end, self.quadrant.gap))
+        if self.wheel is not None:
+            for a, b, mm in _rows(self.shape.beside[:2], self.wheel[row, branch]):
+                one, other = centres[shafts[a]], centres[shafts[b]]
+                ends = _toward(one, other, tips[a]), _toward(other, one, tips[b])
+                found.append(Clearance(Reason.WHEEL_ON_WHEEL, mm, a, b, *ends, self.quadrant.gap))
+        if self.cover is not None and self.quadrant.cover is not None:
+            for w, mm in enumerate(self.cover[row, branch].tolist()):
+                centre = centres[shafts[w]]
                 wall = _nearest_on(self.quadrant.cover, centre)
                 # Of a wheel whose middle is outside the cover the far side is what stands out.
-                outside = float(mm) + self.quadrant.gap + tips[w] < 0
+                outside = mm + self.quadrant.gap + tips[w] < 0
                 rim = _toward(centre, wall, -tips[w] if outside else tips[w])
-                found.append(Clearance(Reason.WHEEL_ON_COVER, float(mm), w, None, rim, wall, self.quadrant.gap))
+                found.append(Clearance(Reason.WHEEL_ON_COVER, mm, w, None, rim, wall, self.quadrant.gap))
         return sorted(found, key=lambda c: c.mm)
+
+
+def _rows(places: tuple[Places, Places], distances: Floats) -> Iterator[tuple[int, int, float]]:
+    """Two places and the distance between them, one after the other."""
+    yield from zip(places[0].tolist(), places[1].tolist(), distances.tolist(), strict=True)
 
 
 def _inside(points: Floats, outline: Sequence[Point]) -> Floats:

@@ -47,7 +47,7 @@ def least_trouble(
 ) -> tuple[object, ...]:
     """Sort key, best first. `job_rank`: 0, 0 for good enough without condition, larger for less good; its second part
     orders those that are not good enough."""
-    smallest = min(w.teeth for w in train.wheels)
+    smallest = min(train.teeth)
     stages = len(train.stages)
     return (
         not fits,

@@ -125,6 +125,11 @@ class Train:
         """Tooth numbers in the order of `wheels`."""
         return sum((s.chain for s in self.stages), ())
 
+    @property
+    def shape(self) -> tuple[int, ...]:
+        """How many idlers each stage has."""
+        return tuple(len(s.idlers) for s in self.stages)
+
     @cached_property
     def meshes(self) -> int:
         return sum(len(s.idlers) + 1 for s in self.stages)
@@ -246,4 +251,8 @@ def parse_train(text: str, field: str = "train") -> Train:
 
 def lacking(teeth: Iterable[int], stock: Stock) -> dict[int, int]:
     """Which of these wheels the stock cannot give, and how many of each."""
-    return {t: n - stock.get(t, 0) for t, n in sorted(Counter(teeth).items()) if n > stock.get(t, 0)}
+    used: dict[int, int] = {}
+    for t in teeth:
+        used[t] = used.get(t, 0) + 1
+    short = {t: n - stock.get(t, 0) for t, n in used.items() if n > stock.get(t, 0)}
+    return dict(sorted(short.items()))

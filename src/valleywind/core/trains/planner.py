@@ -4,6 +4,7 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from enum import StrEnum
 from fractions import Fraction
+from itertools import takewhile
 from typing import Generic
 
 from valleywind.core.interrupt import Exhausted
@@ -145,18 +146,20 @@ class Planner(Generic[S, V]):
 
     def candidate(self, laid: Laid, target: Target[S]) -> Candidate[S, V]:
         """One particular train judged, whether or not it is a good one."""
+        error = laid.train.ratio * target.gives / self.wanted.value - 1
+        return self._judged(laid, target, error, self.wanted.judge(error))
+
+    def _judged(self, laid: Laid, target: Target[S], error: Fraction, verdict: V) -> Candidate[S, V]:
         train, target = laid.train, self._as_it_stands(target)
-        value = train.ratio * target.gives
-        error = value / self.wanted.value - 1
         return Candidate(
             laid,
             target.setting,
-            value,
+            self.wanted.value * (1 + error),
             error,
-            self.wanted.judge(error),
+            verdict,
             self.box.hand(train.meshes, self.wanted.hand),
             self._handling(train, target.setting),
-            lacking((w.teeth for w in train.wheels), self.stock),
+            lacking(train.teeth, self.stock),
         )
 
     def righted(self, candidate: Candidate[S, V], target: Target[S]) -> Candidate[S, V] | None:
@@ -237,12 +240,12 @@ class Planner(Generic[S, V]):
         `found` comes closest first; those far off are left out beyond the first few, unless `whatever` is wanted, but
         then with one idler at most.
         """
-        tried: list[Hit[S]] = []
+        tried: list[tuple[Hit[S], V]] = []
         verdicts: dict[Combination, V] = {}
         for n, hit in enumerate(found):
             verdict = self.wanted.judge(hit.error)
             if whatever or n < _ALWAYS_LAID_OUT or not verdict.hopeless:
-                tried.append(hit)
+                tried.append((hit, verdict))
                 verdicts.setdefault(hit.combination, verdict)
         best: dict[Combination, Laid] = {}
         for idlers in range(min(self.box.quadrant.studs, 1 if whatever else MOST_STUDS) + 1):
@@ -254,12 +257,16 @@ class Planner(Generic[S, V]):
                 self.cut_short = True
                 break
             for combination, arranged in arrangements:
-                chosen = self._least_work(arranged)
+                chosen = self._least_work(combination, arranged)
                 if combination not in best or chosen.fits:
                     best[combination] = chosen
         if (there := self._as_mounted()) is not None and there.train.combination in best:
             best[there.train.combination] = there
-        return [self.candidate(best[h.combination], h.target) for h in tried if h.combination in best]
+        return [
+            self._judged(best[hit.combination], hit.target, hit.error, verdict)
+            for hit, verdict in tried
+            if hit.combination in best
+        ]
 
     def _as_mounted(self) -> Laid | None:
         """The mounted train as it stands, where that goes on and turns the right way: of many idlers that would do only
@@ -285,20 +292,20 @@ class Planner(Generic[S, V]):
         # Every further idler multiplies the arrangements of a train.
         return [c for c in homeless if c.stages == 1] + compound[: _IDLERS_TRIED // idlers**2]
 
-    def _arranged(self, combinations: list[Combination], idlers: int) -> list[tuple[Combination, list[Laid]]]:
+    def _arranged(self, combinations: list[Combination], idlers: int) -> list[tuple[Combination, Sequence[Laid]]]:
         box = self.box
         ways = arrange(combinations, idlers, box.free(self.stock), box.family, box.quadrant, box.fixed)
         return [(c, arranged) for c, arranged in zip(combinations, ways, strict=True) if arranged]
 
-    def _least_work(self, arranged: list[Laid]) -> Laid:
+    def _least_work(self, combination: Combination, arranged: Sequence[Laid]) -> Laid:
         """Of the arrangements of one combination: one that fits and keeps most mounted wheels, then the roomiest."""
-        fitting = [a for a in arranged if a.fits]
-        if not fitting:
-            return arranged[0]
-        mounted = self.wanted.mounted
-        if mounted is None or not set(mounted.teeth) & set(fitting[0].train.teeth):
-            return fitting[0]
-        return max(fitting, key=lambda a: (handling(a.train, mounted).kept, a.room))
+        first, mounted = arranged[0], self.wanted.mounted
+        if not first.fits or mounted is None:
+            return first
+        if not first.train.idlers and not set(mounted.teeth) & set(combination.wheels):
+            return first
+        fitting = takewhile(lambda laid: laid.fits, arranged)
+        return max(fitting, key=lambda laid: (handling(laid.train, mounted).kept, laid.room))
 
     def _closest_unfit(self, candidates: list[Candidate[S, V]], going: list[Candidate[S, V]]) -> Candidate[S, V] | None:
         nearest = min(candidates, key=lambda c: (abs(c.error), not c.fits), default=None)

@@ -14,7 +14,7 @@ distances can lie (which slot, which mirror image).
 """
 
 import math
-from collections.abc import Iterator, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 from typing import ClassVar
@@ -28,6 +28,8 @@ Point = tuple[float, float]
 MOST_STUDS = 3
 """Studs that are worked out; a train of more is drawn in a line and does not go on."""
 
+# Slots nearer to each other than this are one, rad.
+_SAME_SLOT = 1e-12
 # With no stud the two shafts must stand at the centre distance: this much too far or too near still meshes, in modules.
 _DIRECT_SLACK, _DIRECT_TIGHT = 0.1, 0.02
 
@@ -159,19 +161,19 @@ def branches(spans: Floats, quadrant: Quadrant, module: float) -> Branches:
     first = math.hypot(*quadrant.first_shaft)
     toward = math.atan2(quadrant.first_shaft[1], quadrant.first_shaft[0])
     middle = sum(quadrant.swing) / 2
-    places, swings, slots, lacks = [], [], [], []
-    for way in _ways(spans, quadrant):
-        offsets = [quadrant.slots[s].offset for s in way.slots]
-        angle, open_by = _triangle(way.radii[0], first, spans[:, 0])
-        for side in (1, -1):
-            swing = _turned_near(toward + side * angle - offsets[0], middle)
-            places.append(np.stack([_polar(r, swing + o) for r, o in zip(way.radii, offsets, strict=True)], axis=1))
-            swings.append(swing)
-            slots.append(way.slots)
-            lacks.append(_worse(way.lack, open_by))
-    return Branches(
-        np.stack(places, axis=1), np.stack(swings, axis=1), np.array(slots, dtype=np.intp), np.stack(lacks, axis=1)
-    )
+    ways = _ways(spans, quadrant)
+    offsets = np.array([slot.offset for slot in quadrant.slots])[ways.slots]
+    angle, open_by = _triangle(ways.radii[0], first, spans[:, :1])
+    # Each way has its mirror image, next to it.
+    sides = toward + angle[:, :, None] * np.array([1, -1]) - offsets[:, :1]
+    swing = _turned_near(sides.reshape(len(spans), -1), middle)
+    turned = swing[:, :, None] + np.repeat(offsets, 2, axis=0)
+    places = np.empty((*turned.shape, 2))
+    radii = np.repeat(np.stack(ways.radii, axis=2), 2, axis=1)
+    np.multiply(radii, np.cos(turned), out=places[..., 0])
+    np.multiply(radii, np.sin(turned), out=places[..., 1])
+    lack = np.repeat(_worse(ways.lack, open_by), 2, axis=1)
+    return Branches(places, swing, np.repeat(ways.slots, 2, axis=0), lack)
 
 
 def _in_line(spans: Floats, quadrant: Quadrant, module: float) -> Branches:
@@ -187,30 +189,38 @@ def _in_line(spans: Floats, quadrant: Quadrant, module: float) -> Branches:
 
 
 @dataclass(frozen=True)
-class _Way:
-    """Studs in these slots at these radii (one array of rows a stud), the stud next to the first shaft first; and by
-    how much the studs fail to reach each other at the worst."""
+class _Ways:
+    """Every choice of slots: which slot each stud is in (ways, studs), its radius there (rows, ways) for each stud, the
+    stud next to the first shaft first; and by how much the studs fail to reach each other at the worst (rows, ways)."""
 
-    slots: tuple[int, ...]
+    slots: NDArray[np.intp]
     radii: tuple[Floats, ...]
     lack: Floats
 
 
-def _ways(spans: Floats, quadrant: Quadrant) -> Iterator[_Way]:
+def _ways(spans: Floats, quadrant: Quadrant) -> _Ways:
     """Slots and radii of the studs; the stud next to the last shaft sits at its own centre distance from the pivot,
     each other stud where its slot comes within reach of the stud before it."""
-    none = np.zeros(len(spans))
-    ways = [_Way((slot,), (spans[:, -1],), none) for slot in range(len(quadrant.slots))]
+    offsets = np.array([slot.offset for slot in quadrant.slots])
+    slots = np.arange(len(offsets), dtype=np.intp)[:, None]
+    radii: tuple[Floats, ...] = (np.repeat(spans[:, -1:], len(offsets), axis=1),)
+    lack = np.zeros((len(spans), len(offsets)))
     for between in range(spans.shape[1] - 2, 0, -1):
-        ways = [
-            _Way((slot, *way.slots), (radius, *way.radii), _worse(lack, way.lack))
-            for way in ways
-            for slot in range(len(quadrant.slots))
-            for radius, lack in _next_stud(
-                spans[:, between], way.radii[0], quadrant.slots[slot].offset - quadrant.slots[way.slots[0]].offset
-            )
+        # In its own slot the next stud stands in one place, in another slot in two, the farther one first.
+        steps = [
+            (way, slot, far)
+            for way, before in enumerate(slots[:, 0])
+            for slot in range(len(offsets))
+            for far in ((True,) if abs(offsets[slot] - offsets[before]) < _SAME_SLOT else (True, False))
         ]
-    yield from ways
+        way, slot = (np.array(part, dtype=np.intp) for part in list(zip(*steps, strict=True))[:2])
+        farther = np.array([far for _, _, far in steps])
+        turned = offsets[slot] - offsets[slots[way, 0]]
+        radius, lacks = _next_stud(spans[:, between, None], radii[0][:, way], turned, farther)
+        radii = (radius, *(r[:, way] for r in radii))
+        lack = _worse(lack[:, way], lacks)
+        slots = np.column_stack([slot, slots[way]])
+    return _Ways(slots, radii, lack)
 
 
 def _worse(one: Floats, other: Floats) -> Floats:
@@ -234,21 +244,18 @@ def _turned_near(angle: Floats, middle: float) -> Floats:
     return middle + np.remainder(angle - middle + math.pi, 2 * math.pi) - math.pi
 
 
-def _next_stud(between: Floats, last: Floats, offset: float) -> list[tuple[Floats, Floats]]:
-    """Radii at which the next stud toward the first shaft can sit, and by how much the two fail to reach each other.
+def _next_stud(between: Floats, last: Floats, offset: Floats, farther: NDArray[np.bool_]) -> tuple[Floats, Floats]:
+    """Radius at which the next stud toward the first shaft sits, and by how much the two fail to reach each other.
 
-    `between`: centre distance of the studs; `last`: radius of the stud before; `offset`: angle between their slots.
+    `between`: centre distance of the studs; `last`: radius of the stud before; `offset`: angle between their slots;
+    `farther`: whether it sits on the far side of the foot of the stud before, or on the near one.
     """
-    if abs(offset) < 1e-12:
-        return [(last + between, np.zeros(len(last)))]
-    foot, height = last * math.cos(offset), np.abs(last * math.sin(offset))
+    same = np.abs(offset) < _SAME_SLOT
+    foot = np.where(same, last, last * np.cos(offset))
+    height = np.where(same, 0.0, np.abs(last * np.sin(offset)))
     reach = np.sqrt(np.maximum(between**2 - height**2, 0))
     lack = np.where(between < height, -(height - between), 0.0)
     inner = foot - reach
     # A stud on the far side of the pivot is no place in the slot.
     beyond = np.where(inner > 0, lack, np.minimum(lack, -np.abs(inner) - 1.0))
-    return [(foot + reach, lack), (np.maximum(inner, 1e-3), beyond)]
-
-
-def _polar(radius: Floats, angle: Floats) -> Floats:
-    return np.stack([radius * np.cos(angle), radius * np.sin(angle)], axis=-1)
+    return np.where(farther, foot + reach, np.maximum(inner, 1e-3)), np.where(farther, lack, beyond)
