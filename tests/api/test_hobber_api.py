@@ -324,4 +324,7 @@ def test_wheels_that_must_move_are_told_by_box(demo: TestClient) -> None:
     demo.put("/api/machines/avocet/wheels", json={"wheels": "36 54 40 80 48 37 50 52 39 38"})
     plan = asked(demo, "avocet/plan", ask="hob 37")
     assert plan["first"]["boxes"][0]["text"] == "48/37 × 40/80"
-    assert plan["first"]["moved"] == ["The 48 and the 37 move from the feed box to the index box."]
+    assert plan["first"]["moved"] == [
+        "The 48 and the 37 move from the feed box to the index box.",
+        "The 36 moves from the index box to the feed box.",
+    ]

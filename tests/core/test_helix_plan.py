@@ -70,9 +70,8 @@ def test_the_most_exact_that_goes_on_is_not_farther_off_than_is_said() -> None:
     for near in closest_trains(total, pair_ways(on.pairs), STOCK, best=40):
         if abs(near.found.error) >= abs(listed.error):
             break
-        laid = arrange([near.found.combination], 0, STOCK, FAMILY, QUADRANT)[0]
-        laid += arrange([near.found.combination], 1, STOCK, FAMILY, QUADRANT)[0]
-        assert not any(one.fits for one in laid)
+        plain, with_one = (arrange([near.found.combination], n, STOCK, FAMILY, QUADRANT)[0] for n in (0, 1))
+        assert not any(one.fits for one in (*plain, *with_one))
 
 
 def test_without_a_lever_the_hand_is_made_by_the_meshes() -> None:

@@ -35,7 +35,8 @@ class LatheInUse:
 
 def _lathe_in_use(machine: Slug, session: InSession) -> LatheInUse:
     row = machines.machine(session, machine)
-    return LatheInUse(row, machines.lathe(row), machines.stock(row), machines.mounted(row))
+    lathe = machines.lathe(row)
+    return LatheInUse(row, lathe, machines.stock(row), machines.mounted(row, lathe))
 
 
 OnLathe = Annotated[LatheInUse, Depends(_lathe_in_use)]

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 
 from sqlalchemy import select
-from sqlalchemy.orm import Session
+from sqlalchemy.orm import Session, joinedload
 
 from valleywind.core.lathe.machine import Dial, Lathe, SetUp, Step
 from valleywind.core.lathe.record import LatheRecord
@@ -34,8 +34,11 @@ def machines(session: Session) -> list[MachineRow]:
 
 
 def machine(session: Session, slug: str) -> MachineRow:
-    """One machine by its slug. Raises Refused `no_such_machine` with the slugs there are."""
-    row = session.scalar(select(MachineRow).where(MachineRow.slug == slug))
+    """One machine by its slug, with what nearly every question needs of it. Raises Refused `no_such_machine` with the
+    slugs there are."""
+    parts = (MachineRow.family, MachineRow.lathe, MachineRow.quadrant, MachineRow.mounted)
+    with_them = select(MachineRow).where(MachineRow.slug == slug).options(*map(joinedload, parts))
+    row = session.scalar(with_them)
     if row is None:
         raise Refused("no_such_machine", "machine", slug, known=[m.slug for m in machines(session)])
     return row
@@ -289,15 +292,15 @@ def left_out(row: MachineRow) -> list[WheelRow]:
     return [w for w in row.wheels if w.count and (w not in own or not Condition(w.condition).usable)]
 
 
-def mounted(row: MachineRow) -> SetUp | None:
-    """The train that is on the machine now, with its levers as they were recorded; None where nothing is on it, or
-    where it is not known any more how the levers stand.
+def mounted(row: MachineRow, record: Lathe | None = None) -> SetUp | None:
+    """The train that is on a lathe now, with its levers as they were recorded; None where nothing is on it, or where it
+    is not known any more how the levers stand. `record` is the lathe, where it is read already.
 
     Raises Refused `not_a_lathe`.
     """
     if row.mounted is None:
         return None
-    record = lathe(row)
+    record = record or lathe(row)
     setting = next((s for s in record.every_setting() if record.setting_name(s) == row.mounted.setting), None)
     return SetUp(parse_train(row.mounted.train), setting) if setting is not None else None
 

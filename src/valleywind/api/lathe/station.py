@@ -209,7 +209,7 @@ def get_plan(
 
 def _answered(found: PlanOut, on: OnLathe) -> PlanOut:
     """With what the lathe's record leaves out of every plan."""
-    return found.model_copy(update={"left_out": left_out_text(on.row), "not_known": not_known(on.row)})
+    return found.model_copy(update={"left_out": left_out_text(on.row), "not_known": not_known(on.row, on.lathe)})
 
 
 @router.get("/{machine}/train", dependencies=[QUICK])

@@ -10,7 +10,7 @@ from valleywind.api.drawing import ToothOutline, outlines
 from valleywind.api.parameters import Slug
 from valleywind.api.problems import RESPONSES
 from valleywind.api.versions import check_text
-from valleywind.core.lathe.machine import read_set_up
+from valleywind.core.lathe.machine import Lathe, read_set_up
 from valleywind.core.teeth.pitch import UNKNOWN_FAMILY
 from valleywind.core.trains.model import parse_stock, spell_stock
 from valleywind.core.units import MM_PER_INCH, spell
@@ -121,7 +121,7 @@ def machine_out(row: MachineRow) -> MachineOut:
         example=row.example,
         screw=screw,
         facts=_facts(row, screw),
-        not_known=not_known(row),
+        not_known=not_known(row, shop.lathe(row) if row.lathe else None),
         family=_family(row.family) if row.family else None,
         divides=row.head is not None,
         **_mounted(row),
@@ -175,11 +175,11 @@ def get_machine(machine: Slug, session: InSession) -> MachineOut:
     return machine_out(shop.machine(session, machine))
 
 
-def not_known(row: MachineRow) -> list[str]:
+def not_known(row: MachineRow, lathe: Lathe | None) -> list[str]:
     """What is not known of a lathe, a sentence each; nothing of other machines."""
-    if row.lathe is None:
+    if lathe is None:
         return []
-    return [*([lathe_words.EXAMPLE] if row.example else []), *lathe_words.not_known(shop.lathe(row))]
+    return [*([lathe_words.EXAMPLE] if row.example else []), *lathe_words.not_known(lathe)]
 
 
 def left_out_text(row: MachineRow) -> str | None:

@@ -3,14 +3,16 @@
 from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass
-from itertools import combinations_with_replacement, permutations, product
-from typing import overload
+from itertools import combinations_with_replacement, permutations, product, takewhile
+from typing import Protocol, overload
 
 import numpy as np
+from numpy.typing import NDArray
 
 from valleywind.core.teeth.pitch import WheelFamily
 from valleywind.core.trains.in_line import lay_in_line
 from valleywind.core.trains.layout import Survey
+from valleywind.core.trains.merit import handling
 from valleywind.core.trains.model import Combination, Stage, Stock, Train, lacking
 from valleywind.core.trains.placement import Laid
 from valleywind.core.trains.quadrant import Carrier, Quadrant, Unmeasured
@@ -110,10 +112,35 @@ def _shares(total: int, parts: int) -> list[tuple[int, ...]]:
     return [(n, *rest) for n in range(total + 1) for rest in _shares(total - n, parts - 1)]
 
 
+class Measured(Protocol):
+    """Many trains that were measured together."""
+
+    @property
+    def fits(self) -> Sequence[bool] | NDArray[np.bool_]: ...
+
+    def laid(self, row: int) -> Laid: ...
+
+    def kept(self, mounted: Train) -> Sequence[int] | NDArray[np.int64]: ...
+
+
+class _InLine:
+    """Trains in a line, where the quadrant is not known."""
+
+    def __init__(self, trains: Sequence[Train], family: WheelFamily, quadrant: Unmeasured) -> None:
+        self.every = lay_in_line(trains, family, quadrant)
+        self.fits = [laid.fits for laid in self.every]
+
+    def laid(self, row: int) -> Laid:
+        return self.every[row]
+
+    def kept(self, mounted: Train) -> list[int]:
+        return [handling(laid.train, mounted).kept for laid in self.every]
+
+
 class Ways(Sequence[Laid]):
     """Every arrangement of one combination, roomiest first, each made when it is looked at."""
 
-    def __init__(self, rows: Sequence[tuple[Survey, int]]) -> None:
+    def __init__(self, rows: Sequence[tuple[Measured, int]]) -> None:
         self._rows = rows
 
     def __len__(self) -> int:
@@ -131,6 +158,12 @@ class Ways(Sequence[Laid]):
         survey, row = self._rows[at]
         return survey.laid(row)
 
+    def keeping_most(self, mounted: Train) -> Laid:
+        """Of those that go on the one that keeps most wheels of a train in their places, the roomiest of these."""
+        going = takewhile(lambda one: one[0].fits[one[1]], self._rows)
+        survey, row = max(going, key=lambda one: one[0].kept(mounted)[one[1]])
+        return survey.laid(row)
+
 
 def arrange(
     combinations: Sequence[Combination],
@@ -139,15 +172,15 @@ def arrange(
     family: WheelFamily,
     quadrant: Carrier,
     fixed: Fixed = _FREE,
-) -> list[Sequence[Laid]]:
+) -> list[Ways]:
     """For each combination every arrangement with so many idlers, laid out, roomiest first; of equal ones the one with
     the smaller idlers.
 
     Empty where fixed wheels forbid all, or no idler is left.
     """
     if isinstance(quadrant, Unmeasured):
-        return _in_line(combinations, idlers, stock, family, quadrant, fixed)
-    found: list[Sequence[Laid]] = [()] * len(combinations)
+        return [_in_line(c, idlers, stock, family, quadrant, fixed) for c in combinations]
+    found = [Ways(())] * len(combinations)
     for stages in {c.stages for c in combinations}:
         alike = [n for n, c in enumerate(combinations) if c.stages == stages]
         ways = _survey([combinations[n] for n in alike], idlers, stock, family, quadrant, fixed)
@@ -157,17 +190,13 @@ def arrange(
 
 
 def _in_line(
-    combinations: Sequence[Combination],
-    idlers: int,
-    stock: Stock,
-    family: WheelFamily,
-    quadrant: Unmeasured,
-    fixed: Fixed,
-) -> list[Sequence[Laid]]:
-    """The same where the quadrant is not known."""
-    choices = [[t for plain in arrangements(c, fixed) for t in with_idlers(plain, idlers, stock)] for c in combinations]
-    laid = iter(lay_in_line([t for trains in choices for t in trains], family, quadrant))
-    return [sorted((next(laid) for _ in trains), key=lambda one: (not one.fits, -one.room)) for trains in choices]
+    combination: Combination, idlers: int, stock: Stock, family: WheelFamily, quadrant: Unmeasured, fixed: Fixed
+) -> Ways:
+    """The same of one combination, where the quadrant is not known."""
+    trains = [t for plain in arrangements(combination, fixed) for t in with_idlers(plain, idlers, stock)]
+    line = _InLine(trains, family, quadrant)
+    best = sorted(range(len(trains)), key=lambda row: (not line.fits[row], -line.every[row].room))
+    return Ways([(line, row) for row in best])
 
 
 def _survey(
@@ -177,7 +206,7 @@ def _survey(
     family: WheelFamily,
     quadrant: Quadrant,
     fixed: Fixed,
-) -> list[list[tuple[Survey, int]]]:
+) -> list[list[tuple[Measured, int]]]:
     """For combinations of so many stages, all alike, every arrangement: where it is measured, roomiest first."""
     orders: list[tuple[tuple[int, ...], tuple[int, ...]]] = []
     chosen: list[tuple[int, ...]] = []
@@ -205,7 +234,7 @@ def _survey(
     fits = np.stack([survey.fits for survey in surveys], axis=1).ravel()
     worth = np.stack([survey.worth for survey in surveys], axis=1).ravel()
     best = np.lexsort((-worth, ~fits, np.repeat(owner, len(surveys))))
-    ways: list[list[tuple[Survey, int]]] = [[] for _ in combinations]
+    ways: list[list[tuple[Measured, int]]] = [[] for _ in combinations]
     for place in best.tolist():
         row, shape = divmod(place, len(surveys))
         ways[owner[row]].append((surveys[shape], row))

@@ -1,5 +1,6 @@
 """The combinations closest to what is wanted, over wheels, settings, first drivers and locked pairs together."""
 
+import math
 from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from fractions import Fraction
@@ -45,11 +46,12 @@ def closest(wanted: Wanted[S, V], box: Gearbox, stock: Stock, stages: Iterable[i
     free, first, last = wheels
     ratios, targets = wanted.ratios, wanted.targets
     found = [Hit(f, targets[n]) for n, f in search_each(ratios, free, stages, best, first, last)]
+    within = found[-1].found.size if len(found) == best else math.inf
     for driven, driver in pair_ways(box, stock) if 2 in stages else ():
         through = [ratio * Fraction(driven, driver) for ratio in ratios]
         found += [
             Hit(Found(joined(f.combination, driven, driver), f.error), targets[n])
-            for n, f in search_each(through, free, (1,), best, first, last)
+            for n, f in search_each(through, free, (1,), best, first, last, within)
         ]
     return sorted(found, key=lambda h: h.found.merit)[:best]
 

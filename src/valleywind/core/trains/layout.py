@@ -143,11 +143,19 @@ class Survey:
         self.choice = worth.argmax(axis=1)
         self.worth = worth.max(axis=1)
         self.fits = (off <= _TOUCH).any(axis=1)
+        self._kept: tuple[Train, NDArray[np.int64]] | None = None
 
     def laid(self, row: int, train: Train | None = None) -> Laid:
         """One of the trains in its roomiest branch; `train` is it, where it is made already."""
         train = train or self.shape.train(self.teeth[row].tolist())
         return Laid(train, bool(self.fits[row]), float(self.worth[row]), partial(self.roomiest, row))
+
+    def kept(self, mounted: Train) -> NDArray[np.int64]:
+        """For each of the trains how many wheels of a mounted one stay in their places."""
+        if self._kept is None or self._kept[0] is not mounted:
+            there = np.array([mounted.places.get(place, 0) for place in self.shape.places])
+            self._kept = mounted, (self.teeth == there).sum(axis=1)
+        return self._kept[1]
 
     def _slot_miss(self) -> Floats:
         """(rows, branches, studs): mm beyond the slot's far end positive, short of its near end negative."""

@@ -4,11 +4,11 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from enum import StrEnum
 from fractions import Fraction
-from itertools import takewhile
+from itertools import pairwise
 from typing import Generic
 
 from valleywind.core.interrupt import Exhausted
-from valleywind.core.trains.arrange import arrange, with_idlers
+from valleywind.core.trains.arrange import Ways, arrange, with_idlers
 from valleywind.core.trains.closest import Hit, closest, closest_keeping, reach
 from valleywind.core.trains.direction import HandAdvice
 from valleywind.core.trains.gearbox import Gearbox, S, Target, V, Wanted
@@ -34,9 +34,9 @@ _ENOUGH = 6
 # More idlers than this are a last resort.
 _USUAL_IDLERS = 2
 _IDLERS_TRIED = 12
-# Combinations with a new wheel: how far off at most, how many of each wheel, how many are looked at in all, and how
-# many of them are laid out at a time.
-_NEW_WITHIN, _OF_A_NEW_WHEEL, _NEW_LOOKED_AT, _NEW_AT_A_TIME = 0.25, 4, 256, 16
+# Combinations with a new wheel: how far off at most, how many of each wheel, where the stretches end in which they are
+# laid out, and how many of them are a line in which idlers are tried for the first few.
+_NEW_WITHIN, _OF_A_NEW_WHEEL, _NEW_LAID_OUT, _NEW_LINE = 0.25, 4, (16, 64, 256), 16
 # Of trains that will not do for the job so many are shown where nothing better goes on.
 _HOPELESS_SHOWN = 5
 
@@ -292,20 +292,19 @@ class Planner(Generic[S, V]):
         # Every further idler multiplies the arrangements of a train.
         return [c for c in homeless if c.stages == 1] + compound[: _IDLERS_TRIED // idlers**2]
 
-    def _arranged(self, combinations: list[Combination], idlers: int) -> list[tuple[Combination, Sequence[Laid]]]:
+    def _arranged(self, combinations: list[Combination], idlers: int) -> list[tuple[Combination, Ways]]:
         box = self.box
         ways = arrange(combinations, idlers, box.free(self.stock), box.family, box.quadrant, box.fixed)
         return [(c, arranged) for c, arranged in zip(combinations, ways, strict=True) if arranged]
 
-    def _least_work(self, combination: Combination, arranged: Sequence[Laid]) -> Laid:
+    def _least_work(self, combination: Combination, arranged: Ways) -> Laid:
         """Of the arrangements of one combination: one that fits and keeps most mounted wheels, then the roomiest."""
         first, mounted = arranged[0], self.wanted.mounted
         if not first.fits or mounted is None:
             return first
         if not first.train.idlers and not set(mounted.teeth) & set(combination.wheels):
             return first
-        fitting = takewhile(lambda laid: laid.fits, arranged)
-        return max(fitting, key=lambda laid: (handling(laid.train, mounted).kept, laid.room))
+        return arranged.keeping_most(mounted)
 
     def _closest_unfit(self, candidates: list[Candidate[S, V]], going: list[Candidate[S, V]]) -> Candidate[S, V] | None:
         nearest = min(candidates, key=lambda c: (abs(c.error), not c.fits), default=None)
@@ -322,11 +321,12 @@ class Planner(Generic[S, V]):
         within = _NEW_WITHIN if present is None else min(float(present), _NEW_WITHIN)
         near = with_each_new_wheel(self.wanted, self.box, self.stock, new, within, _OF_A_NEW_WHEEL)
         every = sorted((h for some in near.values() for h in some), key=lambda h: h.found.merit)
-        better = [h for h in every if present is None or abs(h.error) < present][:_NEW_LOOKED_AT]
-        for start in range(0, len(better), _NEW_AT_A_TIME):
-            some = better[start : start + _NEW_AT_A_TIME]
+        better = [h for h in every if present is None or abs(h.error) < present]
+        for start, end in pairwise((0, *_NEW_LAID_OUT)):
+            some = better[start:end]
+            lines = [some[n : n + _NEW_LINE] for n in range(0, len(some), _NEW_LINE)]
             try:
-                places = place_all([some], self.wanted.hand, self.box, self.stock, new)
+                places = place_all(lines, self.wanted.hand, self.box, self.stock, new)
             except Exhausted:
                 self.cut_short = True
                 return None

@@ -5,6 +5,7 @@ matching stretch of driven products is looked at. The stretch is as wide as the 
 nothing better can lie outside.
 """
 
+import math
 from collections.abc import Collection, Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from fractions import Fraction
@@ -37,14 +38,19 @@ class Found:
     error: Fraction
 
     @cached_property
+    def size(self) -> float:
+        """How large the error is, rounded."""
+        return abs(self.error.numerator / self.error.denominator)
+
+    @cached_property
     def merit(self) -> tuple[object, ...]:
         """Ascending: smaller error, then fewer stages, then the larger smallest wheel.
 
         The rounded error stands before the exact one: it decides nearly always, never wrongly, and is quicker.
         """
         return (
-            abs(float(self.error)),
-            abs(self.error),
+            self.size,
+            abs(self.error) if self.size else 0,
             self.combination.stages,
             -min(self.combination.wheels),
             self.combination,
@@ -62,7 +68,9 @@ class Products:
         """Only those in which one of these wheels takes part; all where none is named."""
         if not teeth:
             return self
-        keep = np.isin(self.wheels, list(teeth)).any(axis=1)
+        keep = np.zeros(len(self.wheels), dtype=bool)
+        for one in teeth:
+            keep |= (self.wheels == one).any(axis=1)
         return Products(self.values[keep], self.wheels[keep])
 
     def having_all(self, teeth: Collection[int]) -> "Products":
@@ -121,8 +129,10 @@ def search_each(
     best: int = 20,
     first: Collection[int] = (),
     last: Collection[int] = (),
+    within: float = math.inf,
 ) -> list[tuple[int, Found]]:
-    """The same against several targets at once: the `best` over all of them, each with its place in `targets`."""
+    """The same against several targets at once: the `best` over all of them, each with its place in `targets`. Of those
+    that err by more than `within` none has to be found."""
     if any(target <= 0 for target in targets):
         raise Refused("not_positive", "target", min(targets))
     if best < 1:
@@ -131,12 +141,15 @@ def search_each(
         if wanted and all(stock.get(teeth, 0) < 1 for teeth in wanted):
             raise Refused("not_held", field, next(iter(wanted)))
     found: list[tuple[int, Found]] = []
-    for size in sorted(set(stages)):
+    # Most stages come closest, so that of fewer not many are left to be looked at.
+    for size in sorted(set(stages), reverse=True):
         if not 1 <= size <= MOST_STAGES:
             raise Refused("stages_out_of_range", "stages", size, most=MOST_STAGES)
         every = products(stock, size)
-        found += closest_each(targets, every.having(first), every.having(last), best)
-    return sorted(found, key=lambda f: (f[1].merit, f[0]))[:best]
+        found += closest_each(targets, every.having(first), every.having(last), best, within)
+        found = sorted(found, key=lambda f: (f[1].merit, f[0]))[:best]
+        within = min(within, found[-1][1].size) if len(found) == best else within
+    return found
 
 
 def keeping(
@@ -152,20 +165,21 @@ def keeping(
     """Combinations of so many stages that have at least so many wheels in common with `present`, drivers with its
     drivers and driven with its driven: the `best` for each choice of which. Closest first, each with its target."""
     every = products(stock, stages)
-    found: set[tuple[int, Found]] = set()
+    found: dict[tuple[int, Combination], Found] = {}
     for over in range(kept + 1):
         for drivers in combinations(present.drivers, over):
             for driven in combinations(present.driven, kept - over):
                 sides = every.having_all(drivers).having(first), every.having_all(driven).having(last)
-                found.update(closest_each(targets, *sides, best))
-    return sorted(found, key=lambda f: (f[1].merit, f[0]))
+                found |= {(n, f.combination): f for n, f in closest_each(targets, *sides, best)}
+    return sorted(((n, f) for (n, _), f in found.items()), key=lambda f: (f[1].merit, f[0]))
 
 
 def closest_each(
-    targets: Sequence[Fraction], drivers: Products, driven: Products, best: int
+    targets: Sequence[Fraction], drivers: Products, driven: Products, best: int, within: float = math.inf
 ) -> list[tuple[int, Found]]:
     """Pairs of a product of `drivers` over a product of `driven`, no wheel on both sides, closest first for each
-    target: all that are among the `best` over all targets, each with the place of its target."""
+    target: all that are among the `best` over all targets and err by no more than `within`, each with the place of its
+    target."""
     if not len(drivers.values) or not len(driven.values):
         return []
     # Looking at every pair pays for longer where one look serves many targets.
@@ -177,10 +191,11 @@ def closest_each(
         for target, (i, j) in zip(targets, pairs, strict=True)
     ]
     every = np.concatenate(errors)
-    kth = np.partition(every, best - 1)[best - 1] if len(every) > best else np.inf
+    kth = np.partition(every, best - 1)[best - 1] if len(every) > best else math.inf
+    most = min(kth, within)
     found: list[tuple[int, Found]] = []
     for n, (target, (i, j), error) in enumerate(zip(targets, pairs, errors, strict=True)):
-        near = error <= kth + _SLACK * (1 + kth) if len(every) > best else slice(None)
+        near = error <= most + _SLACK * (1 + most)
         if len(i[near]):
             found += [(n, f) for f in _exactly(target, drivers, driven, (i[near], j[near]), best)]
     return found
@@ -221,12 +236,18 @@ def each_pair(rows: NDArray[np.intp], low: NDArray[np.intp], high: NDArray[np.in
 
 def disjoint(drivers: Products, driven: Products, i: NDArray[np.intp], j: NDArray[np.intp]) -> Pairs:
     """Of pairs of places in both those that have no wheel on both sides."""
+    apart = are_apart(drivers, driven, i, j)
+    return i[apart], j[apart]
+
+
+def are_apart(drivers: Products, driven: Products, i: NDArray[np.intp], j: NDArray[np.intp]) -> NDArray[np.bool_]:
+    """Of each pair of places in both whether it has no wheel on both sides."""
     over, under = drivers.wheels[i], driven.wheels[j]
     clash = np.zeros(len(i), dtype=bool)
     for a in range(over.shape[1]):
         for b in range(under.shape[1]):
             clash |= over[:, a] == under[:, b]
-    return i[~clash], j[~clash]
+    return ~clash
 
 
 def _exactly(target: Fraction, drivers: Products, driven: Products, pairs: Pairs, best: int) -> list[Found]:

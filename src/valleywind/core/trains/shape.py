@@ -18,15 +18,16 @@ Places = NDArray[np.intp]
 class Shape:
     """idlers: how many each stage has, first stage first. Everything else counts wheels as `Train.wheels` does.
 
-    shaft_of: the shaft of each wheel. meshing: two places each. pairs: the two shafts of every distance between shafts.
-    on_shaft: of every wheel and every shaft that is not its own the wheel, the shaft, and which of `pairs` tells how
-    far apart they are. beside: of every two wheels of one plane that neither mesh nor share a shaft both, and which of
-    `pairs`.
+    shaft_of: the shaft of each wheel; places: its shaft and plane, as in `Train.places`. meshing: two places each.
+    pairs: the two shafts of every distance between shafts. on_shaft: of every wheel and every shaft that is not its own
+    the wheel, the shaft, and which of `pairs` tells how far apart they are. beside: of every two wheels of one plane
+    that neither mesh nor share a shaft both, and which of `pairs`.
     """
 
     idlers: tuple[int, ...]
     shafts: int
     shaft_of: Places
+    places: tuple[tuple[int, int], ...]
     meshing: tuple[Places, Places]
     pairs: tuple[Places, Places]
     on_shaft: tuple[Places, Places, Places]
@@ -62,8 +63,9 @@ def shape_of(idlers: tuple[int, ...]) -> Shape:
     wheel, shaft, how_far = _columns(on_shaft, 3)
     left, right, between = _columns(beside, 3)
     shaft_of = np.array([w.shaft for w in wheels], dtype=np.intp)
+    places = tuple((-1 if w.shaft == shafts - 1 else w.shaft, w.plane) for w in wheels)
     return Shape(
-        idlers, shafts, shaft_of, (one, other), (first, second), (wheel, shaft, how_far), (left, right, between)
+        idlers, shafts, shaft_of, places, (one, other), (first, second), (wheel, shaft, how_far), (left, right, between)
     )
 
 

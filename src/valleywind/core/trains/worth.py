@@ -9,7 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from valleywind.core.trains.model import Combination, Stock
-from valleywind.core.trains.search import Found, Products, disjoint, each_pair, exact_error, products
+from valleywind.core.trains.search import Found, Products, are_apart, each_pair, exact_error, products
 
 # Covers the rounding of the floats by which combinations are compared before they are made exact.
 _SLACK = 1e-9
@@ -44,20 +44,19 @@ def with_each(
             (joined, held.having(last), True),
             (held.having(first), joined.having(last), False),
         ):
-            fresh = _fresh(drivers if driving else driven, new)
-            for n, target in enumerate(targets):
-                i, j, off = _near(float(target), drivers, driven, within)
-                found.append(_Near(n, size, drivers, driven, i, j, off, fresh[i if driving else j]))
+            near = _near(np.array([float(t) for t in targets]), drivers, driven, within)
+            fresh = _fresh(drivers if driving else driven, new)[near[1 if driving else 2]]
+            found.append(_Near(size, drivers, driven, *near, fresh))
     return _closest_of_each(found, targets, most)
 
 
 class _Near(NamedTuple):
-    """Combinations near one target: places in drivers and driven, how far off each is, the new wheel in each."""
+    """Combinations near a target: which target, places in drivers and driven, how far off each is, its new wheel."""
 
-    target: int
     stages: int
     drivers: Products
     driven: Products
+    target: NDArray[np.intp]
     i: NDArray[np.intp]
     j: NDArray[np.intp]
     off: NDArray[np.float64]
@@ -65,15 +64,21 @@ class _Near(NamedTuple):
 
 
 def _near(
-    target: float, drivers: Products, driven: Products, within: float
-) -> tuple[NDArray[np.intp], NDArray[np.intp], NDArray[np.float64]]:
-    """Every pair of products whose ratio is so near, no wheel on both sides, with its error's size."""
-    wide = within + _SLACK
-    low = np.searchsorted(driven.values, drivers.values / (target * (1 + wide)), "left")
-    up_to = np.full(len(drivers.values), np.inf) if wide >= 1 else drivers.values / (target * (1 - wide))
-    high = np.searchsorted(driven.values, up_to, "right")
-    i, j = disjoint(drivers, driven, *each_pair(np.arange(len(low)), low, high))
-    return i, j, np.abs(drivers.values[i] / (driven.values[j] * target) - 1)
+    targets: NDArray[np.float64], drivers: Products, driven: Products, within: float
+) -> tuple[NDArray[np.intp], NDArray[np.intp], NDArray[np.intp], NDArray[np.float64]]:
+    """For each target every pair of products whose ratio is so near, no wheel on both sides: the target, both places,
+    and the size of the error."""
+    wide, many = within + _SLACK, len(drivers.values)
+    low = np.searchsorted(driven.values, drivers.values / (targets[:, None] * (1 + wide)), "left").ravel()
+    if wide >= 1:
+        high = np.full(len(low), len(driven.values))
+    else:
+        high = np.searchsorted(driven.values, drivers.values / (targets[:, None] * (1 - wide)), "right").ravel()
+    rows, j = each_pair(np.arange(len(low)), low, high)
+    target, i = np.divmod(rows, many)
+    apart = are_apart(drivers, driven, i, j)
+    target, i, j = target[apart], i[apart], j[apart]
+    return target, i, j, np.abs(drivers.values[i] / (driven.values[j] * targets[target]) - 1)
 
 
 def _closest_of_each(
@@ -92,8 +97,9 @@ def _closest_of_each(
         near = found[part[one]]
         over, under = near.i[place[one]], near.j[place[one]]
         made = Combination(tuple(near.drivers.wheels[over].tolist()), tuple(near.driven.wheels[under].tolist()))
-        error = exact_error(targets[near.target], int(near.drivers.values[over]), int(near.driven.values[under]))
-        by_wheel.setdefault(int(fresh[one]), []).append((near.target, Found(made, error)))
+        target = int(near.target[place[one]])
+        error = exact_error(targets[target], int(near.drivers.values[over]), int(near.driven.values[under]))
+        by_wheel.setdefault(int(fresh[one]), []).append((target, Found(made, error)))
     return {teeth: sorted(hits, key=lambda f: (f[1].merit, f[0])) for teeth, hits in by_wheel.items()}
 
 
