@@ -21,6 +21,7 @@ import { usePreferences } from "../../app/preferences";
 import { InHandProvider } from "../../drawing/inHand";
 import { Stale } from "../../kit/Stale";
 import { Disclosure } from "../../kit/Disclosure";
+import { preloaded } from "../../kit/preloaded";
 import { Failed } from "../../app/Notice";
 import { TrainFraction } from "../../planning/TrainFraction";
 import { Working } from "../../kit/Working";
@@ -38,14 +39,10 @@ import type { Suspected } from "./ProofCheck";
 
 const PlainFields = lazy(() => import("./PlainFields").then((m) => ({ default: m.PlainFields })));
 // List and sheet are not there before something is asked.
-const Candidates = lazy(() =>
-  import("../../planning/Candidates").then((m) => ({ default: m.Candidates })),
-);
-const SheetPanel = lazy(() => import("./SheetPanel").then((m) => ({ default: m.SheetPanel })));
-const ProofCheck = lazy(() => import("./ProofCheck").then((m) => ({ default: m.ProofCheck })));
-const PrintedSheet = lazy(() =>
-  import("./PrintedSheet").then((m) => ({ default: m.PrintedSheet })),
-);
+const Candidates = preloaded(() => import("../../planning/Candidates").then((m) => m.Candidates));
+const SheetPanel = preloaded(() => import("./SheetPanel").then((m) => m.SheetPanel));
+const ProofCheck = preloaded(() => import("./ProofCheck").then((m) => m.ProofCheck));
+const PrintedSheet = preloaded(() => import("./PrintedSheet").then((m) => m.PrintedSheet));
 const Slower = lazy(() => import("./Slower").then((m) => ({ default: m.Slower })));
 
 const EXAMPLES = [
@@ -157,38 +154,32 @@ export function LatheStation() {
               )}
               {asked.ask && shown && chosen !== undefined && (
                 <Stale {...listAged}>
-                  <Suspense fallback={null}>
-                    <Candidates
-                      plan={shown}
-                      of="lathe"
-                      own={
-                        listed?.some((c) => c.train === wanted) ? undefined : ownTrain?.candidate
-                      }
-                      chosen={other && own.data === undefined && !own.error ? wanted : chosen.train}
-                      choose={(train) => set({ train })}
-                      setOrder={(order: Order) =>
-                        set({ order: order === "most_exact" ? order : "" })
-                      }
-                      fields={
-                        <Disclosure title="Plain fields">
-                          <Suspense fallback={null}>
-                            <PlainFields ask={shown.ask} take={take} />
-                          </Suspense>
-                        </Disclosure>
-                      }
-                      further={
-                        (shown.too_fine || shown.ask.job === "feed") && (
-                          <Suspense fallback={null}>
-                            <Slower
-                              plan={shown}
-                              open={shown.too_fine}
-                              choose={(train) => set({ train })}
-                            />
-                          </Suspense>
-                        )
-                      }
-                    />
-                  </Suspense>
+                  <Candidates
+                    plan={shown}
+                    of="lathe"
+                    own={listed?.some((c) => c.train === wanted) ? undefined : ownTrain?.candidate}
+                    chosen={other && own.data === undefined && !own.error ? wanted : chosen.train}
+                    choose={(train) => set({ train })}
+                    setOrder={(order: Order) => set({ order: order === "most_exact" ? order : "" })}
+                    fields={
+                      <Disclosure title="Plain fields">
+                        <Suspense fallback={null}>
+                          <PlainFields ask={shown.ask} take={take} />
+                        </Suspense>
+                      </Disclosure>
+                    }
+                    further={
+                      (shown.too_fine || shown.ask.job === "feed") && (
+                        <Suspense fallback={null}>
+                          <Slower
+                            plan={shown}
+                            open={shown.too_fine}
+                            choose={(train) => set({ train })}
+                          />
+                        </Suspense>
+                      )
+                    }
+                  />
                 </Stale>
               )}
               {asked.ask && shown && chosen === undefined && (
@@ -223,24 +214,22 @@ export function LatheStation() {
           sheet={
             chosen && (
               <Stale {...aged} className="h-full">
-                <Suspense fallback={null}>
-                  <SheetPanel
+                <SheetPanel
+                  candidate={chosen}
+                  machine={name}
+                  assumptions={shown?.ask.assumptions ?? []}
+                  pdf={address}
+                  print={print}
+                  record={record}
+                >
+                  <ProofCheck
+                    machine={machine}
+                    ask={line}
                     candidate={chosen}
-                    machine={name}
-                    assumptions={shown?.ask.assumptions ?? []}
-                    pdf={address}
-                    print={print}
-                    record={record}
-                  >
-                    <ProofCheck
-                      machine={machine}
-                      ask={line}
-                      candidate={chosen}
-                      suspected={suspected}
-                      suspect={setSuspected}
-                    />
-                  </SheetPanel>
-                </Suspense>
+                    suspected={suspected}
+                    suspect={setSuspected}
+                  />
+                </SheetPanel>
               </Stale>
             )
           }
@@ -254,11 +243,7 @@ export function LatheStation() {
           }
         />
       </InHandProvider>
-      {ready && (
-        <Suspense fallback={null}>
-          <PrintedSheet candidate={chosen} outlines={outlines} machine={name} />
-        </Suspense>
-      )}
+      {ready && <PrintedSheet candidate={chosen} outlines={outlines} machine={name} />}
     </>
   );
 }
