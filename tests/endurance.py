@@ -4,6 +4,7 @@ An encoder that never tires tells each finished move once, with a key of its own
 answer came. At the end every step that was acknowledged must be on record, in its order, and none twice.
 """
 
+import gc
 import json
 import os
 import random
@@ -13,7 +14,7 @@ import sys
 import tempfile
 import time
 from contextlib import suppress
-from http.client import HTTPConnection, HTTPException
+from http.client import HTTPConnection
 from pathlib import Path
 from typing import Any
 
@@ -27,24 +28,24 @@ from valleywind.demo import harrowfold
 from valleywind.shop import cutting as cut_there
 from valleywind.shop.store import open_store
 
-# A life of the server, s: from so short that nothing is answered to some twenty steps.
-_SHORTEST, _LONGEST = 0.0, 0.25
+# Steps that are acknowledged in one life of the server at most; it may be killed before the first.
+_LONGEST = 20
 
 
-def serve(app: FastAPI, path: Path, port: int) -> int:
+def serve(app: FastAPI, config: uvicorn.Config, path: Path) -> int:
     """A server in a process of its own, on the shop file opened anew; its number."""
     child = os.fork()
     if child:
         return child
     try:
         app.state.store = open_store(path)
-        uvicorn.run(app, host="127.0.0.1", port=port, log_level="critical", lifespan="off")
+        uvicorn.Server(config).run()
     finally:
         os._exit(0)
 
 
 def ask(port: int, method: str, path: str, body: Any = None) -> tuple[int, Any]:
-    """One request; raises OSError or HTTPException where the server died meanwhile."""
+    """One request: status and answer."""
     connection = HTTPConnection("127.0.0.1", port, timeout=5)
     try:
         sent = json.dumps(body) if body is not None else None
@@ -55,8 +56,62 @@ def ask(port: int, method: str, path: str, body: Any = None) -> tuple[int, Any]:
         connection.close()
 
 
-def run(kills: int, seed: int) -> dict[str, Any]:
-    """What came of so many kills: steps acknowledged, recorded, lost, doubled or out of their order."""
+class Encoder:
+    """Tells each finished move once, and again with the same key where no answer came."""
+
+    def __init__(self, port: int) -> None:
+        self.port = port
+        self.job, self.told = 1, 0
+        # Acknowledged keys of each job, in order.
+        self.acked: dict[int, list[str]] = {}
+        # Where the session stands, as the server now running told it.
+        self.now: dict[str, Any] | None = None
+        # What the last step took, s.
+        self.took = 0.01
+
+    def step(self) -> None:
+        """A move is complete; where all is cut the next job is begun."""
+        begun = time.perf_counter()
+        if self.now is None:
+            status, self.now = ask(self.port, "GET", f"/api/jobs/{self.job}/session")
+            if status != 200:
+                self._begin()
+        assert self.now is not None
+        if self.now["finished"]:
+            _, made = ask(self.port, "POST", "/api/jobs", {"ask": "make 57 for Plover"})
+            self.job, self.told = made["id"], 0
+            self._begin()
+        body = self._body(self.now["must_count"], self.now["divisions"])
+        status, self.now = ask(self.port, "POST", f"/api/jobs/{self.job}/session/events", body)
+        assert status == 200, self.now
+        self.acked.setdefault(self.job, []).append(body["key"])
+        self.told += 1
+        self.took = time.perf_counter() - begun
+
+    def under_way(self, draw: random.Random) -> None:
+        """Send the step that is next and do not wait for its answer, but for part of what a step takes."""
+        if draw.random() < 0.3:
+            return
+        body = json.dumps(self._body(count=False, divisions=57)).encode()
+        head = (
+            f"POST /api/jobs/{self.job}/session/events HTTP/1.1\r\n"
+            f"Host: 127.0.0.1:{self.port}\r\nContent-Type: application/json\r\n"
+        )
+        with suppress(OSError), socket.create_connection(("127.0.0.1", self.port), 1) as wire:
+            wire.sendall(head.encode() + f"Content-Length: {len(body)}\r\n\r\n".encode() + body)
+            time.sleep(draw.uniform(0, self.took))
+
+    def _begin(self) -> None:
+        _, self.now = ask(self.port, "POST", f"/api/jobs/{self.job}/session")
+
+    def _body(self, count: bool, divisions: int) -> dict[str, Any]:
+        key, kind = f"encoder-{self.job}-{self.told}", "counted" if count else "done"
+        return {"key": key, "kind": kind, "by": "encoder"} | ({"count": divisions} if count else {})
+
+
+def run(kills: int, seed: int, longest: int = _LONGEST) -> dict[str, Any]:
+    """What came of so many kills, each after up to `longest` steps: how many steps were acknowledged and recorded, how
+    many lost, doubled or out of their order."""
     draw = random.Random(seed)
     with tempfile.TemporaryDirectory() as folder:
         path = Path(folder) / "shop.sqlite"
@@ -68,27 +123,26 @@ def run(kills: int, seed: int) -> dict[str, Any]:
         with TestClient(app, base_url="http://127.0.0.1") as client:
             client.get("/api/jobs/1/session")
         store.engine.dispose()
-        # Acknowledged keys of each job, in order; the step under way is told until it is answered.
-        acked: dict[int, list[str]] = {}
-        job, told, killed, begun = 1, 0, 0, time.perf_counter()
+        begun = time.perf_counter()
         with socket.socket() as free:
             free.bind(("127.0.0.1", 0))
             port = free.getsockname()[1]
-        while killed < kills:
-            server = serve(app, path, port)
+        config = uvicorn.Config(app, host="127.0.0.1", port=port, log_config=None, lifespan="off")
+        config.load()
+        # What is there now is left alone by every life, so that its memory is not copied.
+        gc.freeze()
+        encoder = Encoder(port)
+        for _ in range(kills):
+            server = serve(app, config, path)
             _up(port)
-            until = time.perf_counter() + draw.uniform(_SHORTEST, _LONGEST)
-            while time.perf_counter() < until:
-                try:
-                    job, told = _step(port, job, told, acked)
-                except (OSError, HTTPException):
-                    break
+            encoder.now = None
+            for _ in range(draw.randint(0, longest)):
+                encoder.step()
             # The kill falls at any moment, with a request under way as often as not.
-            _under_way(port, job, told, draw)
+            encoder.under_way(draw)
             os.kill(server, signal.SIGKILL)
             os.waitpid(server, 0)
-            killed += 1
-        return _counted(path, acked, killed, time.perf_counter() - begun)
+        return _counted(path, encoder.acked, kills, time.perf_counter() - begun)
 
 
 def _up(port: int) -> None:
@@ -96,42 +150,6 @@ def _up(port: int) -> None:
         with suppress(OSError), socket.create_connection(("127.0.0.1", port), 0.2):
             return
         time.sleep(0.005)
-
-
-def _step(port: int, job: int, told: int, acked: dict[int, list[str]]) -> tuple[int, int]:
-    """The encoder says that a move is complete; where all is cut the next job is begun."""
-    status, now = ask(port, "GET", f"/api/jobs/{job}/session")
-    if status == 200 and now["finished"]:
-        _, made = ask(port, "POST", "/api/jobs", {"ask": "make 57 for Plover"})
-        job, told = made["id"], 0
-        status = 404
-    if status != 200:
-        ask(port, "POST", f"/api/jobs/{job}/session")
-        return job, told
-    body = _body(job, told, now["must_count"], now["divisions"])
-    status, _ = ask(port, "POST", f"/api/jobs/{job}/session/events", body)
-    if status == 200:
-        acked.setdefault(job, []).append(body["key"])
-        return job, told + 1
-    return job, told
-
-
-def _body(job: int, told: int, count: bool, divisions: int) -> dict[str, Any]:
-    body: dict[str, Any] = {"key": f"encoder-{job}-{told}", "kind": "counted" if count else "done", "by": "encoder"}
-    return body | ({"count": divisions} if count else {})
-
-
-def _under_way(port: int, job: int, told: int, draw: random.Random) -> None:
-    """Send the step that is next and do not wait for its answer."""
-    if draw.random() < 0.3:
-        return
-    body = json.dumps(_body(job, told, False, 57)).encode()
-    head = (
-        f"POST /api/jobs/{job}/session/events HTTP/1.1\r\nHost: 127.0.0.1:{port}\r\nContent-Type: application/json\r\n"
-    )
-    with suppress(OSError), socket.create_connection(("127.0.0.1", port), 1) as wire:
-        wire.sendall(head.encode() + f"Content-Length: {len(body)}\r\n\r\n".encode() + body)
-        time.sleep(draw.uniform(0, 0.012))
 
 
 def _counted(path: Path, acked: dict[int, list[str]], killed: int, took: float) -> dict[str, Any]:
@@ -157,6 +175,5 @@ def _counted(path: Path, acked: dict[int, list[str]], killed: int, took: float) 
 
 
 if __name__ == "__main__":
-    print(
-        json.dumps(run(int(sys.argv[1]) if len(sys.argv) > 1 else 1000, int(sys.argv[2]) if len(sys.argv) > 2 else 57))
-    )
+    kills, longest = (*map(int, sys.argv[1:]), *(1000, _LONGEST)[len(sys.argv) - 1 :])
+    print(json.dumps(run(kills, 57, longest)))

@@ -56,7 +56,7 @@ def test_feeds_say_what_is_slowest_and_what_would_be_slower(page: Page, address:
     page.get_by_role("radio", name="Feeds").click()
     expect(page.get_by_text("The slowest feed these wheels give is 0.0469 mm.")).to_be_visible()
     row = page.get_by_role("row").filter(has=page.get_by_role("link", name="0.04 mm", exact=True))
-    expect(row).to_contain_text("needs an 18: 20/80 × 18/80")
+    expect(row).to_contain_text("needs an 18: 18/80 × 20/80")
 
 
 def test_the_plate_for_the_gear_cover_and_the_csv(page: Page, address: str, tmp_path: Path) -> None:
