@@ -4,15 +4,16 @@ from collections.abc import Iterator, Sequence
 from dataclasses import replace
 from itertools import product
 
-from valleywind.core.dividing.ways import Differential
+from valleywind.core.dividing.ways import MOST_TRAINS, Differential
 from valleywind.core.trains.arrange import arrange
+from valleywind.core.trains.exact import exact_trains
 from valleywind.core.trains.gearbox import Gearbox
 from valleywind.core.trains.model import Combination, Stock, lacking
 from valleywind.core.trains.placement import Laid
 
 # Settings that are tried, the handiest first, and of each these stretches of its trains; further ones of all of them
 # only where none of those goes on.
-_SETTINGS, _FIRST, _FURTHER = 10, ((0, 4), (4, 24)), ((24, 400),)
+_SETTINGS, _FIRST, _FURTHER = 10, ((0, 4), (4, 24)), ((24, MOST_TRAINS),)
 
 
 def on_the_arm(settings: Sequence[Differential], arm: Gearbox, stock: Stock) -> tuple[Differential, Laid] | None:
@@ -24,7 +25,8 @@ def on_the_arm(settings: Sequence[Differential], arm: Gearbox, stock: Stock) -> 
     nearest: tuple[Differential, Laid] | None = None
     for stretches in (_FIRST, _FURTHER):
         for setting, (start, end) in product(settings[:_SETTINGS], stretches):
-            for laid in _laid(setting, setting.trains[start:end], arm, stock):
+            trains = exact_trains(abs(setting.gear_ratio), stock, most=end)[start:end]
+            for laid in _laid(setting, trains, arm, stock):
                 if laid.fits:
                     return _with_first(setting, laid), laid
                 if nearest is None or laid.room > nearest[1].room:

@@ -153,7 +153,7 @@ def _each(
 
 def _roundabout(head: Head, ratio: Fraction, divisions: int, gears: Stock | None, arm: Gearbox | None) -> Iterator[Way]:
     """What is left where no circle serves."""
-    if head.geared and gears and (geared := differential(ratio, divisions, head.circles, gears)):
+    if head.geared and gears and (geared := differential(ratio, divisions, head.circles, gears, trains=1)):
         geared.sort(key=_handiest)
         laid = None
         if arm is not None and (placed := on_the_arm(geared, arm, gears)):

@@ -15,6 +15,8 @@ from valleywind.core.trains.model import Combination, Stock
 FEWEST_DIVISIONS, MOST_DIVISIONS = 2, 1000
 WITHIN = 8
 """How far from the wanted count the one may be that a differential train makes up for."""
+MOST_TRAINS = 400
+"""Of the trains that make up for it so many are looked at, the handiest."""
 
 
 def allowed_divisions(divisions: int, field: str = "divisions") -> int:
@@ -131,11 +133,17 @@ def compound(ratio: Fraction, divisions: int, sides: Sequence[Sequence[int]]) ->
 
 
 def differential(
-    ratio: Fraction, divisions: int, circles: Sequence[int], stock: Stock, within: int = WITHIN
+    ratio: Fraction,
+    divisions: int,
+    circles: Sequence[int],
+    stock: Stock,
+    within: int = WITHIN,
+    trains: int = MOST_TRAINS,
 ) -> list[Differential]:
     """Every count z′ near the wanted one that can be indexed simply and made up for by a train from this stock.
 
-    The train is R (z′ − z)/z′ from spindle to plate, in one or two stages. The nearest counts come first.
+    The train is R (z′ − z)/z′ from spindle to plate, in one or two stages; up to so many `trains` of each, the handiest
+    first. The nearest counts come first.
     """
     found = []
     for near in sorted(range(max(2, divisions - within), divisions + within + 1), key=lambda n: abs(n - divisions)):
@@ -143,7 +151,7 @@ def differential(
             continue
         settings = simple(ratio, near, circles)
         gear = ratio * (near - divisions) / near
-        if settings and (exact := exact_trains(abs(gear), stock)):
+        if settings and (exact := exact_trains(abs(gear), stock, most=trains)):
             found.append(Differential(near, gear, tuple(settings), exact))
     return found
 

@@ -11,7 +11,7 @@ from valleywind.core.trains.search import Pairs, Products, disjoint, each_pair, 
 
 USUAL_STAGES = (1, 2)
 # So many products are looked through in the time of one place laid out.
-_A_PLACE = 400
+_A_PLACE = 200
 # Of very many trains of one ratio only so many are listed.
 _MOST_TRAINS = 1000
 
@@ -22,16 +22,15 @@ def exact_trains(
     """The combinations that give a ratio exactly, the handiest first: fewest stages, then the larger smallest wheel.
     Of very many of one number of stages only the `most` handiest."""
     found: list[Combination] = []
-    for size in stages:
+    for size in sorted(stages):
         every = products(stock, size)
         i, j = _exactly(ratio, every)
-        smallest = np.minimum(every.wheels[i].min(axis=1), every.wheels[j].min(axis=1))
-        handiest = np.argsort(-smallest, kind="stable")[:most]
-        found += [
-            Combination(tuple(every.wheels[a].tolist()), tuple(every.wheels[b].tolist()))
-            for a, b in zip(i[handiest], j[handiest], strict=True)
-        ]
-    return tuple(sorted(found, key=lambda c: (c.stages, -min(c.wheels), c.drivers)))
+        over, under = every.wheels[i], every.wheels[j]
+        smallest = np.minimum(over.min(axis=1), under.min(axis=1))
+        handiest = np.lexsort((*over.T[::-1], -smallest))[:most]
+        sides = zip(over[handiest].tolist(), under[handiest].tolist(), strict=True)
+        found += [Combination(tuple(drivers), tuple(driven)) for drivers, driven in sides]
+    return tuple(found)
 
 
 def count_exact(ratio: Fraction, stock: Stock, stages: int) -> int:
