@@ -23,7 +23,7 @@ from fastapi import FastAPI
 from fastapi.testclient import TestClient
 
 from valleywind.api.app import make_app
-from valleywind.core.making.session import Kind
+from valleywind.core.making.session import EventKind
 from valleywind.demo import harrowfold
 from valleywind.shop import cutting as cut_there
 from valleywind.shop.store import open_store
@@ -165,8 +165,8 @@ def _counted(path: Path, acked: dict[int, list[str]], killed: int, took: float) 
             doubled += len(there) - len(set(there))
             disordered += [k for k in there if k in set(keys)] != list(dict.fromkeys(keys))
             # Replayed, the session stands where its steps say.
-            assert stands.state.at == sum(e.kind == Kind.DONE for e in stands.known)
-            assert all(Kind(e.kind) in (Kind.DONE, Kind.COUNTED) for e in known)
+            assert stands.state.at == sum(e.kind == EventKind.DONE for e in stands.known)
+            assert all(EventKind(e.kind) in (EventKind.DONE, EventKind.COUNTED) for e in known)
     store.engine.dispose()
     return {
         "kills": killed, "acknowledged": sum(map(len, acked.values())), "recorded": recorded, "lost": lost,

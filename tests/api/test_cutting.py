@@ -8,7 +8,7 @@ from typing import Any
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from valleywind.core.making.session import Event, Kind
+from valleywind.core.making.session import Event, EventKind
 from valleywind.core.refusal import Refused
 from valleywind.shop import cutting
 from valleywind.shop.cutting import Remembered, Standing
@@ -16,9 +16,10 @@ from valleywind.shop.store import Store, open_store
 
 THINGS = st.sampled_from(
     [
-        Event(Kind.DONE, {}), Event(Kind.DONE, {}), Event(Kind.BACK, {}), Event(Kind.PAUSE, {"reason": "lunch"}),
-        Event(Kind.RESUME, {}), Event(Kind.JUMP, {"to": 60, "reason": "cut before"}),
-        Event(Kind.NOTE, {"reason": "chatter"}), "stopped", "rolled back", "told again",
+        Event(EventKind.DONE, {}), Event(EventKind.DONE, {}), Event(EventKind.BACK, {}),
+        Event(EventKind.PAUSE, {"reason": "lunch"}),
+        Event(EventKind.RESUME, {}), Event(EventKind.JUMP, {"to": 60, "reason": "cut before"}),
+        Event(EventKind.NOTE, {"reason": "chatter"}), "stopped", "rolled back", "told again",
     ]
 )  # fmt: skip
 
@@ -48,9 +49,9 @@ def test_whatever_happens_is_read_back_the_same(made: dict[str, Path], things: l
             elif thing == "told again":
                 key = last.known[-1].key
                 with store.adding() as session:
-                    cutting.record(session, cutting.cutting(session, 1), Event(Kind.DONE, {}), key, None)
+                    cutting.record(session, cutting.cutting(session, 1), Event(EventKind.DONE, {}), key, None)
             else:
-                event = Event(Kind.DONE, {}) if thing == "rolled back" else thing
+                event = Event(EventKind.DONE, {}) if thing == "rolled back" else thing
                 try:
                     with store.adding() as session:
                         came = cutting.record(session, cutting.cutting(session, 1), event, f"thing-{n:04}", None)
@@ -69,7 +70,7 @@ def test_another_shop_in_its_place_is_read_from_its_beginning(made: dict[str, Pa
     fresh = open_store(store.path)
     before = remembered(fresh)
     with fresh.adding() as session:
-        cutting.record(session, cutting.cutting(session, 1), Event(Kind.DONE, {}), "one-more", None)
+        cutting.record(session, cutting.cutting(session, 1), Event(EventKind.DONE, {}), "one-more", None)
     remembered(fresh)
     with fresh.engine.begin() as connection:
         connection.exec_driver_sql("DELETE FROM cutting_event WHERE place > 40")

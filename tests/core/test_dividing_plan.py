@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 
 from valleywind.core.dividing.discs import READING_MAGNIFIED, disc
 from valleywind.core.dividing.heads import Head, TypedHead, read_head
-from valleywind.core.dividing.plan import Kind, chart, counted, merit, ways
+from valleywind.core.dividing.plan import WayKind, chart, counted, merit, ways
 from valleywind.core.dividing.plates import generations, new_circle, would_serve
 from valleywind.core.dividing.ways import Compound, Differential, Simple, simple
 from valleywind.core.refusal import Refused
@@ -28,14 +28,14 @@ FULL = head(direct="24 36", gears=GEARS, geared=True, reads="1°")
 @pytest.mark.parametrize(
     ("divisions", "kinds"),
     [
-        (12, [Kind.DIRECT, Kind.SIMPLE, Kind.DEGREES]),
-        (40, [Kind.SIMPLE, Kind.DEGREES]),
-        (360, [Kind.SIMPLE, Kind.DEGREES]),
-        (57, [Kind.DIFFERENTIAL, Kind.COMPOUND, Kind.NEAREST, Kind.DEGREES]),
-        (127, [Kind.DIFFERENTIAL, Kind.NEAREST, Kind.DEGREES]),
+        (12, [WayKind.DIRECT, WayKind.SIMPLE, WayKind.DEGREES]),
+        (40, [WayKind.SIMPLE, WayKind.DEGREES]),
+        (360, [WayKind.SIMPLE, WayKind.DEGREES]),
+        (57, [WayKind.DIFFERENTIAL, WayKind.COMPOUND, WayKind.NEAREST, WayKind.DEGREES]),
+        (127, [WayKind.DIFFERENTIAL, WayKind.NEAREST, WayKind.DEGREES]),
     ],
 )
-def test_ways_stand_in_the_order_of_their_trouble(divisions: int, kinds: list[Kind]) -> None:
+def test_ways_stand_in_the_order_of_their_trouble(divisions: int, kinds: list[WayKind]) -> None:
     found = [w.kind for w in ways(FULL, divisions)]
     assert [k for k in found if k in kinds] == kinds
     merits = [merit(w.kind, w.error) for w in ways(FULL, divisions)]
@@ -48,7 +48,7 @@ def test_pins_counted_division_by_division_stand_where_the_work_does(divisions: 
         for setting in way.settings:
             told = counted(setting, Fraction(40), divisions, divisions)
             if told is None:
-                assert way.kind in (Kind.DIRECT, Kind.DEGREES)
+                assert way.kind in (WayKind.DIRECT, WayKind.DEGREES)
                 continue
             assert (told.lock is not None) == isinstance(setting, Compound)
             worm = [told.turned(n) for n in range(divisions + 1)]
@@ -60,14 +60,16 @@ def test_pins_counted_division_by_division_stand_where_the_work_does(divisions: 
 
 
 def test_without_gears_there_is_no_differential() -> None:
-    assert Kind.DIFFERENTIAL not in [w.kind for w in ways(head(geared=True), 57)]
-    assert Kind.DIFFERENTIAL not in [w.kind for w in ways(head(gears=GEARS), 57)]
-    assert Kind.DIFFERENTIAL in [w.kind for w in ways(head(geared=True), 57, gears={24: 2, 40: 1, 56: 1, 72: 1, 48: 1})]
+    assert WayKind.DIFFERENTIAL not in [w.kind for w in ways(head(geared=True), 57)]
+    assert WayKind.DIFFERENTIAL not in [w.kind for w in ways(head(gears=GEARS), 57)]
+    assert WayKind.DIFFERENTIAL in [
+        w.kind for w in ways(head(geared=True), 57, gears={24: 2, 40: 1, 56: 1, 72: 1, 48: 1})
+    ]
 
 
 def test_the_mounted_circle_comes_before_the_largest() -> None:
     def circles(mounted: int | None) -> list[int]:
-        [way] = [w for w in ways(FULL, 24, mounted=mounted) if w.kind is Kind.SIMPLE]
+        [way] = [w for w in ways(FULL, 24, mounted=mounted) if w.kind is WayKind.SIMPLE]
         return [s.circle for s in way.settings if isinstance(s, Simple)]
 
     assert circles(None)[0] == 39
@@ -75,7 +77,7 @@ def test_the_mounted_circle_comes_before_the_largest() -> None:
 
 
 def test_the_differential_with_the_fewest_wheels_comes_first() -> None:
-    [way] = [w for w in ways(FULL, 127) if w.kind is Kind.DIFFERENTIAL]
+    [way] = [w for w in ways(FULL, 127) if w.kind is WayKind.DIFFERENTIAL]
     counts = [s.trains[0].stages * 2 + s.idlers(s.trains[0]) for s in way.settings if isinstance(s, Differential)]
     assert counts == sorted(counts)
 

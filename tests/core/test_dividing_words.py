@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 
 from valleywind.core.dividing.ask import is_divide_ask, read_divide
 from valleywind.core.dividing.heads import Circle, Head, TypedHead, read_head, read_plates, spell_plates
-from valleywind.core.dividing.plan import Kind, ways
+from valleywind.core.dividing.plan import WayKind, ways
 from valleywind.core.dividing.ways import Compound, Differential, Simple
 from valleywind.core.refusal import Refused
 from valleywind.wording import dividing as words
@@ -61,7 +61,7 @@ def test_every_way_says_what_it_does(divisions: int) -> None:
 @given(ANY_HEAD, st.integers(2, 200))
 def test_painted_holes_are_the_ones_that_are_used(head: Head, divisions: int) -> None:
     for way in ways(head, divisions):
-        if way.kind is not Kind.SIMPLE:
+        if way.kind is not WayKind.SIMPLE:
             continue
         for setting in way.settings:
             assert isinstance(setting, Simple)

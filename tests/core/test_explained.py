@@ -15,7 +15,7 @@ from valleywind.core.lathe.machine import Lathe, read_set_up
 from valleywind.core.lathe.measured import UNCERTAINTY, Measured, Method, read_measured
 from valleywind.core.lathe.proof import check
 from valleywind.core.lathe.slower import slower
-from valleywind.core.lathe.thread import Way
+from valleywind.core.lathe.thread import CarriageMove
 from valleywind.core.refusal import Refused
 from valleywind.core.trains.layout import lay_out
 from valleywind.core.trains.model import Stage, Stock, Train, parse_stock
@@ -157,7 +157,7 @@ def test_readings_that_cannot_be(text: str, off: str, field: str) -> None:
 @pytest.mark.parametrize("of", list(List))
 def test_every_line_of_a_chart_says_how_it_stands(machine: Callable[[], tuple[Lathe, Stock]], of: List) -> None:
     lathe, stock = machine()
-    if of is List.FEEDS_ACROSS and Way.ACROSS not in lathe.feeds:
+    if of is List.FEEDS_ACROSS and CarriageMove.ACROSS not in lathe.feeds:
         with pytest.raises(Refused, match="no_cross_feed"):
             list(chart(pitches(of), lathe, stock))
         return

@@ -15,7 +15,7 @@ from valleywind.core.hobbing.machine import Box, FeedTaken, FeedWay, Hobber, Ind
 from valleywind.core.hobbing.making_up import nearest_indexed
 from valleywind.core.hobbing.plan import judged, plan, shown_face
 from valleywind.core.hobbing.ratios import lead, making_up, work_faster
-from valleywind.core.hobbing.set_up import HobPlan, Kind, Move, OnNow, SetUp, read_trains, spell_trains
+from valleywind.core.hobbing.set_up import HobPlan, Move, OnNow, SetUp, SetUpKind, read_trains, spell_trains
 from valleywind.core.hobbing.setting import table_now
 from valleywind.core.hobbing.wheel import hobbed_wheel
 from valleywind.core.refusal import Refused
@@ -57,7 +57,7 @@ def turns_per_mm(found: SetUp, z: int, starts: int) -> Fraction:
 def test_an_exact_train_replayed_closes(teeth: int, starts: int) -> None:
     found = hob(f"hob {teeth} {starts}-start")
     for one in found.set_ups:
-        if one.kind is not Kind.SPUR:
+        if one.kind is not SetUpKind.SPUR:
             continue
         constant = AVOCET.index_for(teeth)
         assert one.index.setting == constant
@@ -69,7 +69,7 @@ def test_an_exact_train_replayed_closes(teeth: int, starts: int) -> None:
         assert one.feed is not None
         assert one.feed.value == one.feed.train.ratio * Fraction(3, 4)
     if not found.exact:
-        assert all(s.kind is Kind.MADE_UP for s in found.set_ups)
+        assert all(s.kind is SetUpKind.MADE_UP for s in found.set_ups)
 
 
 @settings(deadline=None, max_examples=15)
@@ -83,7 +83,7 @@ def test_a_differential_setting_replayed_gives_the_lead_within_its_run_off(
     wanted = ask(f"hob {teeth} {pitch} {helix}° {hand.value} face 20{more}")
     found = plan(wanted, AVOCET, REFERENCE_STOCK)
     if not found.exact:
-        assert all(one.kind is Kind.MADE_UP for one in found.set_ups)
+        assert all(one.kind is SetUpKind.MADE_UP for one in found.set_ups)
         return
     wheel = hobbed_wheel(wanted)
     assert wheel is not None
@@ -106,7 +106,7 @@ def test_a_count_without_train_is_made_up_without_run_off(teeth: int, taken: Fee
     assert not found.exact
     assert found.set_ups
     best = found.set_ups[0]
-    assert best.kind is Kind.MADE_UP
+    assert best.kind is SetUpKind.MADE_UP
     for one in found.set_ups:
         assert one.run_off is not None
         assert one.feed is not None
@@ -169,7 +169,7 @@ def test_a_helix_of_a_count_without_train_replayed(
     along = lead(Fraction(2), teeth, Fraction(helix))
     sign = 1 if work_faster(hand, Sense.ANTICLOCKWISE, way) else -1
     for one in found.set_ups:
-        assert one.kind is Kind.MADE_UP
+        assert one.kind is SetUpKind.MADE_UP
         assert one.feed is not None
         assert one.run_off is not None
         assert not lacking(one.teeth, REFERENCE_STOCK)
@@ -334,7 +334,7 @@ def test_boxes_that_are_not_measured_are_not_checked() -> None:
 
 def test_why_an_exact_train_does_not_go_on_is_shown() -> None:
     found = hob("hob 37", avocet(quadrant(300, 400)))
-    assert not any(s.kind is Kind.SPUR for s in found.set_ups)
+    assert not any(s.kind is SetUpKind.SPUR for s in found.set_ups)
     assert found.unfit is not None
     assert found.unfit.index.placement.obstacles
 
@@ -373,7 +373,7 @@ def test_a_set_up_read_back_is_judged_the_same(line: str) -> None:
 def test_a_wrong_set_up_is_judged_too() -> None:
     trains, constant = read_trains("48/38*40/80@24", AVOCET)
     found = judged(ask("hob 37"), AVOCET, REFERENCE_STOCK, OnNow(), trains, constant)
-    assert found.kind is Kind.SPUR
+    assert found.kind is SetUpKind.SPUR
     assert not found.index.verdict.good
     assert found.indexed == 38
 

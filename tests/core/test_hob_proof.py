@@ -10,7 +10,7 @@ from tests.hobbers import CONSTANTS, REFERENCE_STOCK, avocet, quadrant
 from tests.reference import cases
 from valleywind.core.hobbing.ask import HobAsk
 from valleywind.core.hobbing.chart import Standing, chart, worth_making
-from valleywind.core.hobbing.proof import Measured, Reading, check, constants_of, proof, read_measured
+from valleywind.core.hobbing.proof import Measured, MeasuredBy, check, constants_of, proof, read_measured
 from valleywind.core.refusal import Refused
 from valleywind.core.trains.layout import lay_out
 from valleywind.core.trains.model import parse_stock, parse_train
@@ -22,7 +22,7 @@ SMALL, LARGE = CONSTANTS
 
 
 def angle(degrees: float, turns: int = 9, off: str = "") -> Measured:
-    return read_measured(Reading.ANGLE, str(degrees), str(turns), off)
+    return read_measured(MeasuredBy.ANGLE, str(degrees), str(turns), off)
 
 
 def test_the_proof_of_37() -> None:
@@ -38,7 +38,7 @@ def test_the_proof_of_37() -> None:
 @given(st.integers(1, 200), st.integers(-400, 400))
 def test_a_reading_within_what_it_may_be_off_is_a_yes(turns: int, hundredths: int) -> None:
     true = Fraction(360 * turns, 37)
-    read = Measured(Reading.ANGLE, true + Fraction(hundredths, 1000), Fraction(1, 2), turns)
+    read = Measured(MeasuredBy.ANGLE, true + Fraction(hundredths, 1000), Fraction(1, 2), turns)
     result = check(read, TRAIN, SMALL, HobAsk(37), AVOCET, REFERENCE_STOCK)
     assert result.agrees == (abs(hundredths) <= 500)
     assert result.expected == true
@@ -66,17 +66,17 @@ def test_the_other_reversing_pair_is_named() -> None:
 )
 def test_marks_counted_are_explained(marks: int, code: str | None, name: str | None) -> None:
     """Twice as many marks: the table turns at half speed, as with the other pair; 36 may be a slip of counting."""
-    read = read_measured(Reading.MARKS, f"{marks} marks")
+    read = read_measured(MeasuredBy.MARKS, f"{marks} marks")
     found = check(read, TRAIN, SMALL, HobAsk(37), AVOCET, REFERENCE_STOCK)
     assert not found.agrees
     factors = {(s.factor.code, s.factor.name) for s in found.slips if s.factor}
     assert code is None or (code, name) in factors
-    assert check(read_measured(Reading.MARKS, "37"), TRAIN, SMALL, HobAsk(37), AVOCET, REFERENCE_STOCK).agrees
+    assert check(read_measured(MeasuredBy.MARKS, "37"), TRAIN, SMALL, HobAsk(37), AVOCET, REFERENCE_STOCK).agrees
 
 
 def test_a_hob_of_other_starts_shows_in_the_marks_only() -> None:
     """With a two-start hob the same wheels divide into twice as many."""
-    read = read_measured(Reading.MARKS, "74")
+    read = read_measured(MeasuredBy.MARKS, "74")
     found = check(read, TRAIN, SMALL, HobAsk(37), AVOCET, REFERENCE_STOCK)
     assert ("hob_starts", "2") in {(s.factor.code, s.factor.name) for s in found.slips if s.factor}
     turned = check(angle(float(360 * 9 * TRAIN.ratio / 48)), TRAIN, SMALL, HobAsk(37), AVOCET, REFERENCE_STOCK)
@@ -91,7 +91,7 @@ def test_a_neighbours_wheel_is_among_the_slips(other: int, place: int) -> None:
     if other in TRAIN.teeth or lacking(slipped.teeth, REFERENCE_STOCK):
         return
     turns = 100
-    read = Measured(Reading.ANGLE, 360 * turns * slipped.ratio / 24, Fraction(1, 10), turns)
+    read = Measured(MeasuredBy.ANGLE, 360 * turns * slipped.ratio / 24, Fraction(1, 10), turns)
     found = check(read, TRAIN, SMALL, HobAsk(37), AVOCET, REFERENCE_STOCK)
     assert found.agrees == (slipped.ratio == TRAIN.ratio)
     assert found.agrees or any(s.train == slipped for s in found.slips)
@@ -100,17 +100,17 @@ def test_a_neighbours_wheel_is_among_the_slips(other: int, place: int) -> None:
 @pytest.mark.parametrize(
     ("kind", "value", "turns", "off", "code"),
     [
-        (Reading.ANGLE, "", "1", "", "empty"),
-        (Reading.ANGLE, "0", "1", "", "not_positive"),
-        (Reading.ANGLE, "90", "0", "", "whole_out_of_range"),
-        (Reading.ANGLE, "90", "1.5", "", "not_a_whole_number"),
-        (Reading.ANGLE, "90", "1", "0", "not_positive"),
-        (Reading.ANGLE, "999999", "1", "", "angle_too_far"),
-        (Reading.MARKS, "36.5", "1", "", "not_a_whole_number"),
-        (Reading.MARKS, "0", "1", "", "whole_out_of_range"),
+        (MeasuredBy.ANGLE, "", "1", "", "empty"),
+        (MeasuredBy.ANGLE, "0", "1", "", "not_positive"),
+        (MeasuredBy.ANGLE, "90", "0", "", "whole_out_of_range"),
+        (MeasuredBy.ANGLE, "90", "1.5", "", "not_a_whole_number"),
+        (MeasuredBy.ANGLE, "90", "1", "0", "not_positive"),
+        (MeasuredBy.ANGLE, "999999", "1", "", "angle_too_far"),
+        (MeasuredBy.MARKS, "36.5", "1", "", "not_a_whole_number"),
+        (MeasuredBy.MARKS, "0", "1", "", "whole_out_of_range"),
     ],
 )
-def test_readings_that_cannot_be(kind: Reading, value: str, turns: str, off: str, code: str) -> None:
+def test_readings_that_cannot_be(kind: MeasuredBy, value: str, turns: str, off: str, code: str) -> None:
     with pytest.raises(Refused) as refused:
         read_measured(kind, value, turns, off)
     assert refused.value.code == code

@@ -13,7 +13,7 @@ from valleywind.core.lathe.fields import Fields, ask_from
 from valleywind.core.lathe.nut_view import nut_view
 from valleywind.core.lathe.plan import plan
 from valleywind.core.lathe.series import Series, every_size
-from valleywind.core.lathe.thread import Ask, FeedAsk, Stated, ThreadAsk, Way, bare_pitch, say
+from valleywind.core.lathe.thread import Ask, CarriageMove, FeedAsk, Stated, ThreadAsk, bare_pitch, say
 from valleywind.core.lathe.verdict import Goes, Job, judge_worm
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.pitch import Pitch, PitchSystem
@@ -57,15 +57,15 @@ def test_worms_by_the_pitch_of_their_wheel(typed: str, pitch: Fraction, starts: 
 @pytest.mark.parametrize(
     ("typed", "travel", "way", "hand"),
     [
-        ("feed 0.03", "0.03", Way.ALONG, Hand.RIGHT),
-        ("feed of 0.03 mm/rev along", "0.03", Way.ALONG, Hand.RIGHT),
-        ("0.1 mm per revolution", "0.1", Way.ALONG, Hand.RIGHT),
-        ("feed 0.0015 in/rev", "0.0381", Way.ALONG, Hand.RIGHT),
-        ("cross feed 2 thou", "0.0508", Way.ACROSS, Hand.RIGHT),
-        ("feed 0.05 facing left", "0.05", Way.ACROSS, Hand.LEFT),
+        ("feed 0.03", "0.03", CarriageMove.ALONG, Hand.RIGHT),
+        ("feed of 0.03 mm/rev along", "0.03", CarriageMove.ALONG, Hand.RIGHT),
+        ("0.1 mm per revolution", "0.1", CarriageMove.ALONG, Hand.RIGHT),
+        ("feed 0.0015 in/rev", "0.0381", CarriageMove.ALONG, Hand.RIGHT),
+        ("cross feed 2 thou", "0.0508", CarriageMove.ACROSS, Hand.RIGHT),
+        ("feed 0.05 facing left", "0.05", CarriageMove.ACROSS, Hand.LEFT),
     ],
 )
-def test_feeds_as_people_say_them(typed: str, travel: str, way: Way, hand: Hand) -> None:
+def test_feeds_as_people_say_them(typed: str, travel: str, way: CarriageMove, hand: Hand) -> None:
     found = asked(typed)
     assert isinstance(found, FeedAsk)
     assert (found.travel, found.way, found.hand) == (Fraction(travel), way, hand)
@@ -114,7 +114,7 @@ feeds = st.builds(
     FeedAsk,
     st.fractions(min_value=Fraction(1, 500), max_value=2, max_denominator=1000),
     st.sampled_from([Stated.MM, Stated.INCH]),
-    st.sampled_from([Way.ALONG, Way.ACROSS]),
+    st.sampled_from([CarriageMove.ALONG, CarriageMove.ACROSS]),
     st.sampled_from(Hand),
     st.sampled_from([None, Fraction(1, 1000), Fraction(0), Fraction(1, 8)]),
 )

@@ -8,7 +8,7 @@ import pytest
 
 from tests.lathes import curlew, drive_of, dunlin, measured, plover
 from valleywind.core.lathe.ask import read
-from valleywind.core.lathe.machine import Lathe, SetUp, Step, read_set_up
+from valleywind.core.lathe.machine import Lathe, LeverPosition, SetUp, read_set_up
 from valleywind.core.lathe.plan import Plan, candidate_for, plan, right_handed, wanted
 from valleywind.core.refusal import Refused
 from valleywind.core.trains.arrange import Fixed, Pair
@@ -102,7 +102,7 @@ def test_a_new_first_driver_may_be_the_wheel_to_make() -> None:
 
 def test_a_first_shaft_lever_is_searched_too() -> None:
     lathe, stock = curlew()
-    lever = replace(lathe, first=(Step("slow", Fraction(1, 2)), Step("fast", Fraction(2))))
+    lever = replace(lathe, first=(LeverPosition("slow", Fraction(1, 2)), LeverPosition("fast", Fraction(2))))
     found = planned("8 mm", (lever, stock)).candidates
     assert found[0].error == 0
     assert {c.setting.first.name for c in found if c.good} == {"fast"}

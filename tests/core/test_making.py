@@ -14,7 +14,7 @@ from hypothesis import strategies as st
 
 from tests.reference import cases
 from valleywind.core.dividing.heads import TypedHead, read_head
-from valleywind.core.dividing.plan import Kind as WayKind
+from valleywind.core.dividing.plan import WayKind as WayKind
 from valleywind.core.dividing.plan import ways
 from valleywind.core.dividing.ways import Degrees, Simple
 from valleywind.core.making.helical import Helix, helical_sizes
@@ -28,7 +28,7 @@ from valleywind.core.making.session import (
     Cut,
     CutOrder,
     Event,
-    Kind,
+    EventKind,
     Onward,
     State,
     Work,
@@ -248,14 +248,14 @@ def test_every_gap_has_every_pass_once(work: Work) -> None:
 
 EVENTS = st.lists(
     st.one_of(
-        st.just(Event(Kind.DONE, {})),
-        st.just(Event(Kind.DONE, {})),
-        st.just(Event(Kind.BACK, {})),
-        st.just(Event(Kind.PAUSE, {"reason": "lunch"})),
-        st.just(Event(Kind.RESUME, {})),
-        st.builds(lambda n: Event(Kind.COUNTED, {"count": n}), st.integers(2, 12)),
-        st.builds(lambda n: Event(Kind.JUMP, {"to": n, "reason": "cut before"}), st.integers(-1, 60)),
-        st.just(Event(Kind.NOTE, {"reason": "chatter"})),
+        st.just(Event(EventKind.DONE, {})),
+        st.just(Event(EventKind.DONE, {})),
+        st.just(Event(EventKind.BACK, {})),
+        st.just(Event(EventKind.PAUSE, {"reason": "lunch"})),
+        st.just(Event(EventKind.RESUME, {})),
+        st.builds(lambda n: Event(EventKind.COUNTED, {"count": n}), st.integers(2, 12)),
+        st.builds(lambda n: Event(EventKind.JUMP, {"to": n, "reason": "cut before"}), st.integers(-1, 60)),
+        st.just(Event(EventKind.NOTE, {"reason": "chatter"})),
     ),
     max_size=40,
 )
@@ -276,33 +276,34 @@ def test_whatever_happens_stays_within_the_work(work: Work, wanted: list[Event])
 class TestSession:
     work = Work(3, 2)
 
-    def at(self, *kinds: Kind) -> State:
+    def at(self, *kinds: EventKind) -> State:
         return reduce(lambda state, kind: after(state, Event(kind, {}), self.work), kinds, State())
 
     def test_marks_are_counted_before_any_depth(self) -> None:
-        marked = self.at(Kind.DONE, Kind.DONE, Kind.DONE)
+        marked = self.at(EventKind.DONE, EventKind.DONE, EventKind.DONE)
         assert marked.must_count(self.work)
-        assert code_of(after, marked, Event(Kind.DONE, {}), self.work) == "marks_not_counted"
-        assert code_of(after, marked, Event(Kind.COUNTED, {"count": 4}), self.work) == "marks_wrong"
-        counted = after(marked, Event(Kind.COUNTED, {"count": 3}), self.work)
-        assert after(counted, Event(Kind.DONE, {}), self.work).at == 4
+        assert code_of(after, marked, Event(EventKind.DONE, {}), self.work) == "marks_not_counted"
+        assert code_of(after, marked, Event(EventKind.COUNTED, {"count": 4}), self.work) == "marks_wrong"
+        counted = after(marked, Event(EventKind.COUNTED, {"count": 3}), self.work)
+        assert after(counted, Event(EventKind.DONE, {}), self.work).at == 4
         # Back among the marks they are counted again.
-        again = after(counted, Event(Kind.BACK, {}), self.work)
+        again = after(counted, Event(EventKind.BACK, {}), self.work)
         assert again.counted is None
 
     def test_nothing_goes_on_while_it_is_paused(self) -> None:
-        paused = after(State(), Event(Kind.PAUSE, {"reason": "tea"}), self.work)
-        for kind in (Kind.DONE, Kind.BACK, Kind.PAUSE):
+        paused = after(State(), Event(EventKind.PAUSE, {"reason": "tea"}), self.work)
+        for kind in (EventKind.DONE, EventKind.BACK, EventKind.PAUSE):
             assert code_of(after, paused, Event(kind, {"reason": "x"}), self.work) == "session_paused"
-        assert after(paused, Event(Kind.RESUME, {}), self.work) == State()
+        assert after(paused, Event(EventKind.RESUME, {}), self.work) == State()
 
     @pytest.mark.parametrize(
         ("event", "code"),
         [
-            (Event(Kind.BACK, {}), "at_the_start"), (Event(Kind.RESUME, {}), "session_not_paused"),
-            (Event(Kind.PAUSE, {}), "needs_reason"), (Event(Kind.PAUSE, {"reason": " "}), "needs_reason"),
-            (Event(Kind.JUMP, {"to": 2}), "needs_reason"), (Event(Kind.JUMP, {"to": 9, "reason": "r"}), "no_such_cut"),
-            (Event(Kind.NOTE, {"reason": "x" * 201}), "needs_reason"),
+            (Event(EventKind.BACK, {}), "at_the_start"), (Event(EventKind.RESUME, {}), "session_not_paused"),
+            (Event(EventKind.PAUSE, {}), "needs_reason"), (Event(EventKind.PAUSE, {"reason": " "}), "needs_reason"),
+            (Event(EventKind.JUMP, {"to": 2}), "needs_reason"),
+            (Event(EventKind.JUMP, {"to": 9, "reason": "r"}), "no_such_cut"),
+            (Event(EventKind.NOTE, {"reason": "x" * 201}), "needs_reason"),
         ],
     )  # fmt: skip
     def test_what_cannot_be(self, event: Event, code: str) -> None:
@@ -311,7 +312,7 @@ class TestSession:
     def test_the_end_is_the_end(self) -> None:
         done = State(self.work.cuts, counted=3)
         assert done.finished(self.work)
-        assert code_of(after, done, Event(Kind.DONE, {}), self.work) == "session_done"
+        assert code_of(after, done, Event(EventKind.DONE, {}), self.work) == "session_done"
         assert gaps_cut(done, self.work) == [2, 2, 2]
 
 

@@ -9,7 +9,7 @@ from valleywind.core.lathe.ask import read
 from valleywind.core.lathe.fields import Fields, ask_from
 from valleywind.core.lathe.measured import Method, read_measured
 from valleywind.core.lathe.record import TypedLathe, read_record
-from valleywind.core.lathe.thread import ThreadAsk, Way, bare_pitch, say
+from valleywind.core.lathe.thread import CarriageMove, ThreadAsk, bare_pitch, say
 from valleywind.core.refusal import Refused
 from valleywind.core.units import Unit, parse_whole
 from valleywind.wording import refusals
@@ -57,7 +57,7 @@ def test_what_a_field_was_filled_with_gives_way_to_what_is_typed(base: str, type
         (Fields("M14x2 within 1 %", within="2"), "within", "This field says 2 %, the first one 1 %."),
         (Fields("Tr40x14(P7)", starts="3"), "starts", "This field says 3, the first one 2."),
         (Fields("feed 0.1 mm/rev"), "pitch", "“feed 0.1 mm/rev” is a feed, not a thread."),
-        (Fields("0.1 across", Way.ALONG), "pitch", "This field says across, the first one along."),
+        (Fields("0.1 across", CarriageMove.ALONG), "pitch", "This field says across, the first one along."),
         (Fields("2 mm", starts="5.5"), "starts", "“5.5” is not a whole number."),
         (Fields("2 mm", starts="-2"), "starts", "“-2” cannot be used here."),
     ],

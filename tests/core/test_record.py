@@ -7,7 +7,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from valleywind.core.lathe.machine import Dial, Step
+from valleywind.core.lathe.machine import Dial, LeverPosition
 from valleywind.core.lathe.record import TypedLathe, read_record
 from valleywind.core.lathe.thread import Stated
 from valleywind.core.refusal import Refused
@@ -36,8 +36,8 @@ WREN = TypedLathe(
 def test_a_record_is_read_field_by_field() -> None:
     found = read_record(WREN)
     assert (found.screw_lead, found.screw_stated) == (MM_PER_INCH / 8, Stated.TPI)
-    assert found.first == (Step("low", Fraction(1, 2)), Step("high", Fraction(2)))
-    assert found.box[1] == Step("B", Fraction(8, 9))
+    assert found.first == (LeverPosition("low", Fraction(1, 2)), LeverPosition("high", Fraction(2)))
+    assert found.box[1] == LeverPosition("B", Fraction(8, 9))
     assert (found.first_drivers, found.last_driven, found.pairs) == ((24, 32), (64,), (Pair(127, 120),))
     assert found.dials == (Dial(24, 8), Dial(15, 3))
     assert (found.feed_along, found.feed_across) == (None, Fraction(22, 1000) * MM_PER_INCH)

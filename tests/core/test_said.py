@@ -15,7 +15,7 @@ from valleywind.core.lathe.ask import read
 from valleywind.core.lathe.machine import Lathe, SetUp, read_set_up
 from valleywind.core.lathe.pickup import agreement
 from valleywind.core.lathe.plan import candidate_for, plan
-from valleywind.core.lathe.thread import Ask, Way
+from valleywind.core.lathe.thread import Ask, CarriageMove
 from valleywind.core.lathe.verdict import Goes
 from valleywind.core.teeth.depth import DepthSchool, depths
 from valleywind.core.teeth.geometry import tip_radius
@@ -125,7 +125,7 @@ def test_whatever_outline_was_saved_no_question_fails(corners: list[tuple[float,
 
 
 def apron(lathe: Lathe) -> Lathe:
-    return replace(lathe, feeds={Way.ALONG: Fraction(1, 2), Way.ACROSS: Fraction(1, 4)})
+    return replace(lathe, feeds={CarriageMove.ALONG: Fraction(1, 2), CarriageMove.ACROSS: Fraction(1, 4)})
 
 
 @pytest.mark.parametrize("text", ["feed 0.1", "feed 0.1 left hand", "feed 0.05 across"])

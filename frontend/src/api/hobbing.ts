@@ -71,7 +71,7 @@ export function useHobFields() {
 }
 
 export interface HobReading {
-  kind: Schemas["Reading"];
+  kind: Schemas["MeasuredBy"];
   measured: string;
   turns: string;
   off: string;

@@ -148,11 +148,11 @@ export function useBegin(job: number, units: Units) {
 /** Record one thing. Told again with the same key it is recorded once. */
 export function useHappening(job: number, units: Units) {
   return useMutation({
-    mutationFn: (told: Happening) =>
+    mutationFn: (happening: Happening) =>
       answered(
         api.POST("/api/jobs/{job}/session/events", {
           params: { path: { job }, query: { units } },
-          body: { ...told, by: told.by ?? "screen" },
+          body: { ...happening, by: happening.by ?? "screen" },
         }),
       ),
   });

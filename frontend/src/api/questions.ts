@@ -226,9 +226,9 @@ export function useWorth(
       if (!response.body) throw new Error("The answer broke off.");
       let advice: Schemas["WorthAdvice"] | undefined;
       for await (const line of linesOf(response.body)) {
-        const told = JSON.parse(line) as Schemas["WorthOut"];
-        progress(told.share);
-        if (told.advice) advice = told.advice;
+        const part = JSON.parse(line) as Schemas["WorthOut"];
+        progress(part.share);
+        if (part.advice) advice = part.advice;
       }
       if (!advice) throw new Error("The answer broke off.");
       return advice;

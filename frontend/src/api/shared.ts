@@ -2,15 +2,15 @@ import { useSyncExternalStore } from "react";
 
 /** Something that happens, and who wants to know of it. */
 export class Happening<T> {
-  private listeners = new Set<(told: T) => void>();
+  private listeners = new Set<(next: T) => void>();
 
-  listen = (listener: (told: T) => void) => {
+  listen = (listener: (next: T) => void) => {
     this.listeners.add(listener);
     return () => void this.listeners.delete(listener);
   };
 
-  tell(told: T) {
-    for (const listener of this.listeners) listener(told);
+  tell(next: T) {
+    for (const listener of this.listeners) listener(next);
   }
 }
 

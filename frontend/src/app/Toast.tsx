@@ -37,7 +37,7 @@ export function ToastProvider({ children }: { children: ReactNode }) {
   );
   const undo = useCallback(() => {
     undoLast().then(
-      (told) => told.length > 0 && setNotice({ text: told.join(" "), done: true }),
+      (texts) => texts.length > 0 && setNotice({ text: texts.join(" "), done: true }),
       (error: Error) => setNotice({ text: `Not undone: ${error.message}`, done: true }),
     );
   }, []);

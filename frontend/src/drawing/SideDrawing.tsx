@@ -21,8 +21,8 @@ export function SideDrawing({
   width: number;
   height: number;
 }) {
-  const told = BESIDE.filter((what) => side.texts[what]);
-  const foot = 10 + 20 * Math.ceil((told.length + 2) / 2);
+  const named = BESIDE.filter((what) => side.texts[what]);
+  const foot = 10 + 20 * Math.ceil((named.length + 2) / 2);
   const left = Math.min(-side.past - side.cutter / 2, -side.jaw_gap - JAW) - 2;
   const right = Math.max(side.face + side.past + side.cutter / 2, side.face + side.nut) + 2;
   const whole = side.centre !== null;
@@ -53,7 +53,7 @@ export function SideDrawing({
   const axis = [at(left, 0), at(right, 0)] as const;
   const deep = [at(0, side.radius - side.depth), at(side.face, side.radius - side.depth)] as const;
   const cells: [string, string, boolean][] = [
-    ...told.map((what): [string, string, boolean] => [
+    ...named.map((what): [string, string, boolean] => [
       `${what === "jaws" ? side.held : what} clear`,
       side.texts[what] ?? "",
       side.fouls.includes(what),
@@ -67,7 +67,7 @@ export function SideDrawing({
       height={height}
       viewBox={`0 0 ${width} ${height}`}
       role="img"
-      aria-label={`from the side: ${told.map((what) => `${what} ${side.texts[what]}`).join(", ")}, past the face ${side.texts.past}`}
+      aria-label={`from the side: ${named.map((what) => `${what} ${side.texts[what]}`).join(", ")}, past the face ${side.texts.past}`}
       className="block"
     >
       <g stroke="var(--ink)" strokeWidth={1.2}>

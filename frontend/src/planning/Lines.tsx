@@ -6,9 +6,9 @@ export function Lines({ title, lines }: { title: string; lines: string[] }) {
   return (
     <>
       <h3 className="mt-3 font-bold">{title}</h3>
-      {lines.map((told) => (
-        <p key={told} className="mt-1 text-[15px]">
-          <Strong text={told} />
+      {lines.map((line) => (
+        <p key={line} className="mt-1 text-[15px]">
+          <Strong text={line} />
         </p>
       ))}
     </>

@@ -6,30 +6,30 @@ interface Slip {
 
 /** What a reading was answered: yes, or the slips that explain it, one of which may be looked at; and what to read next. */
 export function ProofAnswer<S extends Slip>(props: {
-  told?: { agrees: boolean; text: string; slips: S[]; next_text?: string | null };
+  answer?: { agrees: boolean; text: string; slips: S[]; next_text?: string | null };
   waiting: boolean;
   /** What went wrong and is not said at a field. */
   failed?: string;
   shown?: string;
   look: (slip?: S) => void;
 }) {
-  const { told, shown } = props;
+  const { answer, shown } = props;
   return (
     <>
       <div role="status" className="mt-2">
         {props.failed && <p className="text-oxide">{props.failed}</p>}
         {props.waiting && <Working text="Looking for the slip …" />}
-        {told && (
+        {answer && (
           <p
-            className={`border-l-4 px-2 py-1 ${told.agrees ? "border-good" : "border-oxide bg-oxide-bg"}`}
+            className={`border-l-4 px-2 py-1 ${answer.agrees ? "border-good" : "border-oxide bg-oxide-bg"}`}
           >
-            {told.text}
+            {answer.text}
           </p>
         )}
       </div>
-      {told && told.slips.length > 0 && (
+      {answer && answer.slips.length > 0 && (
         <ol className="mt-2 flex flex-col gap-2">
-          {told.slips.map((slip) => (
+          {answer.slips.map((slip) => (
             <li key={slip.text}>
               <button
                 type="button"
@@ -43,8 +43,8 @@ export function ProofAnswer<S extends Slip>(props: {
           ))}
         </ol>
       )}
-      {told?.next_text && (
-        <p className="mt-2 border-l-4 border-blue bg-blue-bg px-2 py-1">{told.next_text}</p>
+      {answer?.next_text && (
+        <p className="mt-2 border-l-4 border-blue bg-blue-bg px-2 py-1">{answer.next_text}</p>
       )}
     </>
   );

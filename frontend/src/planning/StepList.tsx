@@ -78,9 +78,9 @@ export function PrintedSaid({ title, lines }: { title: string; lines: string[] }
     <>
       <h2 className="font-bold">{title}</h2>
       <p>
-        {lines.map((told) => (
-          <span key={told}>
-            <Strong text={told} />{" "}
+        {lines.map((line) => (
+          <span key={line}>
+            <Strong text={line} />{" "}
           </span>
         ))}
       </p>

@@ -158,13 +158,13 @@ def wheel_command(
     found = sizes(teeth, family, shift, read_depth(depth, family) if depth else None)
     usual = range_of_eight(teeth)
     numbers_of = numbering(usual[0]) if usual else None
-    told = {
+    figures = {
         "tip_diameter": found.tip_diameter, "pitch_diameter": found.pitch_diameter,
         "root_diameter": found.root_diameter, "whole_depth": found.depth, "span_teeth": found.over,
         "span": found.span.nominal, "pin_diameter": found.pin, "over_pins": found.pins.nominal,
         "chordal_thickness": found.chordal.nominal, "chordal_addendum": found.chordal_addendum,
     }  # fmt: skip
-    rounded = {name: round(value, 5) if isinstance(value, float) else value for name, value in told.items()}
+    rounded = {name: round(value, 5) if isinstance(value, float) else value for name, value in figures.items()}
     cutter = None
     if usual and numbers_of:
         cutter = {
@@ -197,11 +197,11 @@ def divide_command(
     every = sorted(single | {c for side in sides for c in side})
     if not every:
         raise Refused("empty", "circles", circles)
-    told: list[dict[str, Any]] = [{"way": "simple", **vars(s)} for s in simple(worm, divisions, every)]
-    told += [{"way": "compound", **vars(c)} for c in compound(worm, divisions, sides)]
+    ways: list[dict[str, Any]] = [{"way": "simple", **vars(s)} for s in simple(worm, divisions, every)]
+    ways += [{"way": "compound", **vars(c)} for c in compound(worm, divisions, sides)]
     for geared in differential(worm, divisions, every, parse_stock(gears, "gears")) if gears else []:
         best = geared.trains[0]
-        told.append(
+        ways.append(
             {
                 "way": "differential", "indexed_as": geared.indexed_as,
                 "gear_ratio": "{}/{}".format(*geared.gear_ratio.as_integer_ratio()),
@@ -211,11 +211,11 @@ def divide_command(
         )  # fmt: skip
     if (close := best_nearest(worm, divisions, every)) and close.error:
         error = {"worst_holes": str(close.worst), "error_arc_seconds": round(float(close.error * 3600), 2)}
-        told.append({"way": "nearest_hole", "circle": close.circle, **error})
+        ways.append({"way": "nearest_hole", "circle": close.circle, **error})
     if as_json:
-        typer.echo(json.dumps({"ways": told}))
+        typer.echo(json.dumps({"ways": ways}))
         return
-    for way in told:
+    for way in ways:
         rest = "  ".join(f"{name.replace('_', ' ')} {value}" for name, value in way.items() if name != "way")
         typer.echo(f"{way['way'].replace('_', ' '):14} {rest}")
 

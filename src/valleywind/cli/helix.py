@@ -64,7 +64,7 @@ def helix_command(
     wide = parse_length(face, field="face").mm
     total = total_ratio(table, head, wanted)
     found = closest_trains(total, pair_ways(read_pairs(pairs, "pairs")), parse_stock(stock), _stages(stages), best)
-    told: dict[str, Any] = {
+    answer: dict[str, Any] = {
         "lead": float(wanted),
         "total": float(total),
         "candidates": [_candidate(one, wide, angle) for one in found],
@@ -73,26 +73,26 @@ def helix_command(
         "crank_turns_per_100_mm": float(crank_turns(_OVER, wanted, head)),
     }
     if as_json:
-        typer.echo(json.dumps({k: v for k, v in told.items() if v is not None}))
+        typer.echo(json.dumps({k: v for k, v in answer.items() if v is not None}))
         return
-    typer.echo(f"lead {told['lead']:.4f} mm, in all {told['total']:.6f}")
-    for one, shown in zip(found, told["candidates"], strict=True):
+    typer.echo(f"lead {answer['lead']:.4f} mm, in all {answer['total']:.6f}")
+    for one, shown in zip(found, answer["candidates"], strict=True):
         train = f"{' × '.join(map(str, shown['drivers']))} / {' × '.join(map(str, shown['driven']))}"
         heavy = "  heavy load" if one.total > HEAVY else ""
         off = f"  runs off {shown['run_off_um']:.2f} µm" if "run_off_um" in shown else ""
         typer.echo(f"{one.pair.name:>6}  {train:26}  {numbers.error(one.found.error):>12}{off}{heavy}")
-    typer.echo(f"100 mm of the table: work {told['work_turn_deg_per_100_mm']:.3f}°, "
-               f"crank {told['crank_turns_per_100_mm']:.4f} turns")  # fmt: skip
+    typer.echo(f"100 mm of the table: work {answer['work_turn_deg_per_100_mm']:.3f}°, "
+               f"crank {answer['crank_turns_per_100_mm']:.4f} turns")  # fmt: skip
 
 
 def _candidate(one: LeadTrain, face: Fraction, helix: Fraction | None) -> dict[str, Any]:
-    told: dict[str, Any] = {
+    row: dict[str, Any] = {
         "pair": one.pair.name,
         "drivers": list(one.found.combination.drivers),
         "driven": list(one.found.combination.driven),
         "relative_error": float(one.found.error),
     }
-    return told | ({"run_off_um": run_off(face, helix, one.found.error)} if helix is not None else {})
+    return row | ({"run_off_um": run_off(face, helix, one.found.error)} if helix is not None else {})
 
 
 def _angle(text: str) -> Fraction:

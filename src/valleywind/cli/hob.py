@@ -60,7 +60,7 @@ def hob_command(
     if best < 1:
         raise Refused("none_wanted", "best", best)
     ratio = index_ratio(k, s, z)
-    told: dict[str, Any] = {
+    answer: dict[str, Any] = {
         "ratio": _fraction(ratio),
         "two_wheels": count_exact(ratio, held, 1),
         "four_wheels": count_exact(ratio, held, 2),
@@ -69,10 +69,10 @@ def hob_command(
     k_d = read_constant(differential, "differential") if differential else None
     if helix is not None:
         ask = _asked(z, s, module, dp, helix, face)
-        told |= _helical(ask, k, k_d, parse_length(feed, field="feed").mm, held, read_stages(stages), best)
+        answer |= _helical(ask, k, k_d, parse_length(feed, field="feed").mm, held, read_stages(stages), best)
     elif k_d is not None and feed_constant is not None:
-        told["primes"] = _primes(z, s, k, read_constant(feed_constant, "feed-constant"), k_d, held, counts, best)
-    typer.echo(json.dumps(told) if as_json else _table(told))
+        answer["primes"] = _primes(z, s, k, read_constant(feed_constant, "feed-constant"), k_d, held, counts, best)
+    typer.echo(json.dumps(answer) if as_json else _table(answer))
 
 
 def _asked(teeth: int, starts: int, module: str | None, dp: str | None, helix: str, face: str) -> HobAsk:
@@ -97,10 +97,10 @@ def _helical(
     assert wheel.lead is not None
     assert ask.pitch is not None
     face = ask.face or Fraction(0)
-    told: dict[str, Any] = {"lead": float(lead(ask.pitch.module, ask.teeth, ask.helix))}
+    answer: dict[str, Any] = {"lead": float(lead(ask.pitch.module, ask.teeth, ask.helix))}
     if differential is not None:
         ratio = differential_ratio(differential, ask.pitch.module, ask.helix, ask.starts)
-        told["differential"] = {
+        answer["differential"] = {
             "ratio": _fraction(ratio),
             "candidates": [
                 _near(f.combination, f.error, run_off_with(face, ask.helix, f.error))
@@ -117,7 +117,7 @@ def _helical(
                 for f in search(ratio, stock, (1, 2), best)
             ],
         }
-    return told | {"without_differential": without}
+    return answer | {"without_differential": without}
 
 
 def _primes(
@@ -157,23 +157,23 @@ def _fraction(value: Fraction) -> str | float:
     return f"{value.numerator}/{value.denominator}"
 
 
-def _table(told: dict[str, Any]) -> str:
+def _table(answer: dict[str, Any]) -> str:
     lines = [
-        f"index train {told['ratio']}: {numbers.count(told['two_wheels'], 'train')} of two wheels, "
-        f"{told['four_wheels']} of four",
-        *(_train(one) for one in told["trains"][:10]),
+        f"index train {answer['ratio']}: {numbers.count(answer['two_wheels'], 'train')} of two wheels, "
+        f"{answer['four_wheels']} of four",
+        *(_train(one) for one in answer["trains"][:10]),
     ]
-    if "lead" in told:
-        lines.append(f"lead {told['lead']:.4f} mm")
-    ways = [("differential train", told["differential"])] if "differential" in told else []
-    ways += [(f"index train, work {n}", w) for n, w in told.get("without_differential", {}).items()]
+    if "lead" in answer:
+        lines.append(f"lead {answer['lead']:.4f} mm")
+    ways = [("differential train", answer["differential"])] if "differential" in answer else []
+    ways += [(f"index train, work {n}", w) for n, w in answer.get("without_differential", {}).items()]
     for name, way in ways:
         lines.append(f"{name} {way['ratio']}")
         lines += [
             f"{_train(c):28}  {numbers.error(Fraction(c['relative_error'])):>12}  runs off {c['run_off_um']:.2f} µm"
             for c in way["candidates"]
         ]
-    for one in told.get("primes", ()):
+    for one in answer.get("primes", ()):
         trains = numbers.count(one["index_trains"], "index train")
         lines.append(f"as {one['indexed_as']}: {trains}; differential × feed {one['differential_times_feed']}")
     return "\n".join(lines)

@@ -10,7 +10,7 @@ from valleywind.core.dividing.ways import simple
 from valleywind.core.making.materials import Stuff
 from valleywind.core.making.passes import usual_passes
 from valleywind.core.making.places import places, spelled
-from valleywind.core.making.session import CutOrder, Kind
+from valleywind.core.making.session import CutOrder, EventKind
 from valleywind.shop import cutting as cut_there
 from valleywind.shop import jobs, machines
 from valleywind.shop.models import CuttingEventRow, CuttingRow, MachineRow
@@ -57,19 +57,23 @@ def half_way(session: Session, plover: MachineRow) -> None:
 
 def _recorded(session: Session, cutting: CuttingRow, begun: datetime) -> None:
     """Marks, their count, a pass with a pause in it, and 22 gaps of the next; a gap takes some 50 s."""
-    happened: list[tuple[Kind, dict[str, Any]]] = [
-        *[(Kind.DONE, {})] * 57,
-        (Kind.COUNTED, {"count": 57}),
-        *[(Kind.DONE, {})] * 31,
-        (Kind.PAUSE, {"reason": "lunch"}),
-        (Kind.RESUME, {}),
-        *[(Kind.DONE, {})] * 26,
-        (Kind.NOTE, {"reason": "a little chatter, slower feed"}),
-        *[(Kind.DONE, {})] * 22,
+    happened: list[tuple[EventKind, dict[str, Any]]] = [
+        *[(EventKind.DONE, {})] * 57,
+        (EventKind.COUNTED, {"count": 57}),
+        *[(EventKind.DONE, {})] * 31,
+        (EventKind.PAUSE, {"reason": "lunch"}),
+        (EventKind.RESUME, {}),
+        *[(EventKind.DONE, {})] * 26,
+        (EventKind.NOTE, {"reason": "a little chatter, slower feed"}),
+        *[(EventKind.DONE, {})] * 22,
     ]
     at = begun
     for place, (kind, about) in enumerate(happened):
-        at += timedelta(minutes=38) if kind is Kind.RESUME else timedelta(seconds=15 if place < 57 else 41 + place % 7)
+        at += (
+            timedelta(minutes=38)
+            if kind is EventKind.RESUME
+            else timedelta(seconds=15 if place < 57 else 41 + place % 7)
+        )
         session.add(
             CuttingEventRow(
                 cutting_id=cutting.id, place=place, key=f"demo-{place:04}", at=at.isoformat(timespec="milliseconds"),

@@ -5,7 +5,7 @@ from fpdf import FPDF
 from valleywind.core.helix.ask import HelixAsk
 from valleywind.core.helix.machine import Mill
 from valleywind.core.helix.plan import LeadCandidate
-from valleywind.core.helix.setting import Setting, view_of
+from valleywind.core.helix.setting import MillSetting, view_of
 from valleywind.core.helix.table import Point, View
 from valleywind.formats import paper
 from valleywind.formats.paper import HEIGHT, MARGIN, WIDTH, OnPaper, Place, text
@@ -17,7 +17,7 @@ _SIZES = ((8.5, 76.0), (8.0, 72.0), (7.5, 66.0), (7.0, 58.0), (6.5, 48.0))
 _FOOT = 8.0
 
 
-def helix_sheet_pdf(sheet: HelixSheet, found: LeadCandidate, ask: HelixAsk, mill: Mill, setting: Setting) -> bytes:
+def helix_sheet_pdf(sheet: HelixSheet, found: LeadCandidate, ask: HelixAsk, mill: Mill, setting: MillSetting) -> bytes:
     """The page as a PDF file."""
     return paper.fitted(
         lambda size, high: _laid_out(sheet, found, ask, mill, setting, size, high), _SIZES, HEIGHT - MARGIN - _FOOT
@@ -25,7 +25,7 @@ def helix_sheet_pdf(sheet: HelixSheet, found: LeadCandidate, ask: HelixAsk, mill
 
 
 def _laid_out(
-    sheet: HelixSheet, found: LeadCandidate, ask: HelixAsk, mill: Mill, setting: Setting, size: float, high: float
+    sheet: HelixSheet, found: LeadCandidate, ask: HelixAsk, mill: Mill, setting: MillSetting, size: float, high: float
 ) -> tuple[FPDF, float]:
     """The page in this size of type, with drawings so high, and where it ends."""
     pdf = paper.page(f"{sheet.title} on {sheet.machine}")

@@ -87,8 +87,8 @@ def _step(pdf: FPDF, n: int, step: Step, said: StepText, job: Job, size: float) 
     pdf.cell(right, line, said.figure or "", align="R", new_x=XPos.LEFT, new_y=YPos.NEXT)
     if step.asks is not None:
         pdf.set_x(WIDTH - MARGIN - right)
-        told = f"found: {found:.3f} mm" if found is not None else "found: ____________"
-        pdf.cell(right, line, told, align="R", new_x=XPos.LEFT, new_y=YPos.NEXT)
+        entry = f"found: {found:.3f} mm" if found is not None else "found: ____________"
+        pdf.cell(right, line, entry, align="R", new_x=XPos.LEFT, new_y=YPos.NEXT)
     else:
         pdf.rect(WIDTH - MARGIN - 4, top + (line if said.figure else 0) + 0.4, 3, 3)
     pdf.set_xy(MARGIN, max(low, pdf.get_y(), top + line) + size * 0.1)

@@ -15,7 +15,7 @@ from valleywind.core.trains.placement import Placement
 from valleywind.core.trains.quadrant import Carrier, Quadrant
 from valleywind.formats.fonts import FONTS
 from valleywind.wording.labels import place
-from valleywind.wording.lathe.sheet import Fact, ShaftRow, Step
+from valleywind.wording.lathe.sheet import Fact, ShaftRow, SheetStep
 from valleywind.wording.trains import slot_name
 
 WIDTH, HEIGHT, MARGIN = 210.0, 297.0, 14.0
@@ -58,7 +58,7 @@ def shafts_table(pdf: FPDF, rows: tuple[ShaftRow, ...], size: float = 10) -> Non
             table.row(row)
 
 
-def steps_list(pdf: FPDF, steps: tuple[Step, ...], size: float = 10) -> None:
+def steps_list(pdf: FPDF, steps: tuple[SheetStep, ...], size: float = 10) -> None:
     """Numbered steps, with their cautions behind a bar."""
     width, line = WIDTH - 2 * MARGIN - 8, size * 0.5
     for n, step in enumerate(steps, 1):
@@ -84,10 +84,10 @@ def paragraph(pdf: FPDF, title: str, lines: Sequence[str], size: float) -> None:
     text(pdf, " ".join(lines), WIDTH - 2 * MARGIN, size * 0.5, MARGIN)
 
 
-def facts(pdf: FPDF, told: Sequence[Fact], size: float) -> None:
+def facts(pdf: FPDF, rows: Sequence[Fact], size: float) -> None:
     """Figures with their labels, a line each."""
     pdf.ln(1)
-    for fact in told:
+    for fact in rows:
         pdf.set_font("text", "", size)
         pdf.set_text_color(GREY)
         pdf.set_x(MARGIN)

@@ -71,7 +71,7 @@ def _proof(pdf: FPDF, sheet: Sheet) -> None:
             pdf.set_font("text", "B", 11)
             pdf.cell(0, 5.5, title, new_x=XPos.LMARGIN, new_y=YPos.NEXT)
             pdf.set_font("text", "", 10)
-        for told in lines:
-            text(pdf, told, WIDTH - 2 * MARGIN, 4.8, MARGIN)
+        for line in lines:
+            text(pdf, line, WIDTH - 2 * MARGIN, 4.8, MARGIN)
     pdf.ln(1)
     pdf.cell(0, 6, "Measured: ____________    Date: ____________", new_x=XPos.LMARGIN, new_y=YPos.NEXT)

@@ -278,8 +278,8 @@ class _Back:
             return
         where, values = _where(table, key)
         setting = ", ".join(f'"{c}" = :set_{c}' for c in changes)
-        told = values | {f"set_{c}": v for c, v in changes.items()}
-        self._try(table, self.now.get((table, key), {}), f'UPDATE "{table}" SET {setting} WHERE {where}', told)
+        parameters = values | {f"set_{c}": v for c, v in changes.items()}
+        self._try(table, self.now.get((table, key), {}), f'UPDATE "{table}" SET {setting} WHERE {where}', parameters)
 
     def _try(self, table: str, row: Row, statement: str, values: Row) -> None:
         """A name or place that another took since then is theirs."""
@@ -295,8 +295,8 @@ class _Back:
             "table": table, "teeth": row.get("teeth"), "name": row.get("name") or row.get("material") or "",
             "machine": self.now.get(("machine", (machine,)), {}).get("name", ""),
         }  # fmt: skip
-        if (told := Left(code, about)) not in self.left:
-            self.left.append(told)
+        if (left := Left(code, about)) not in self.left:
+            self.left.append(left)
 
 
 def shortages(session: Session) -> dict[int, Counter[int]]:

@@ -10,7 +10,7 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from valleywind.core.making.places import Places, read_places
-from valleywind.core.making.session import Cut, CutOrder, Event, Kind, State, Work, after, cut_of
+from valleywind.core.making.session import Cut, CutOrder, Event, EventKind, State, Work, after, cut_of
 from valleywind.core.refusal import Refused
 from valleywind.shop.models import CuttingEventRow, CuttingRow, JobRow, MachineRow
 
@@ -36,7 +36,7 @@ class Recorded(NamedTuple):
 
     @property
     def event(self) -> Event:
-        return Event(Kind(self.kind), self.about)
+        return Event(EventKind(self.kind), self.about)
 
 
 _RECORDED = tuple(getattr(CuttingEventRow, name) for name in Recorded._fields)
@@ -169,7 +169,7 @@ def record(session: Session, row: CuttingRow, event: Event, key: str, seen: int 
         return stands
     if seen is not None and seen != len(stands.known):
         raise Refused("session_moved", "seen", seen)
-    if event.kind is Kind.RESUME:
+    if event.kind is EventKind.RESUME:
         _head_is_free(session, row.head, row.id)
     added = Recorded(len(stands.known), key, now(), event.kind.value, dict(event.about), by)
     then = stands.followed_by(added)

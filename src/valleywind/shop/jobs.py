@@ -29,7 +29,7 @@ class Happened(StrEnum):
 
 
 @dataclass(frozen=True)
-class Found:
+class FoundFigure:
     """What stands for a step: the figure as it was typed last, whether the step is done, and when that was said.
     earlier: figures that stood there before, the newest first, each with its time."""
 
@@ -151,24 +151,24 @@ def add_found(session: Session, row: JobRow, step: str, figure: str, done: bool,
     _add_to_log(session, row.id, Happened.FOUND, {"step": step, "figure": figure, "done": done}, at)
 
 
-def found(session: Session, number: int) -> dict[str, Found]:
+def found(session: Session, number: int) -> dict[str, FoundFigure]:
     """What stands for each step of a job by its code; steps of which nothing stands are not in it."""
     return found_in(log(session, number))
 
 
-def found_in(known: Sequence[JobEventRow]) -> dict[str, Found]:
+def found_in(known: Sequence[JobEventRow]) -> dict[str, FoundFigure]:
     """The same, of a log."""
-    told: dict[str, list[JobEventRow]] = {}
+    by_step: dict[str, list[JobEventRow]] = {}
     for event in known:
         if event.kind == Happened.FOUND:
-            told.setdefault(event.about["step"], []).append(event)
+            by_step.setdefault(event.about["step"], []).append(event)
     stands = {}
-    for step, events in told.items():
+    for step, events in by_step.items():
         last = events[-1]
         figure, done = last.about["figure"], last.about["done"]
         earlier = {e.about["figure"]: e.at for e in events[:-1] if e.about["figure"] not in ("", figure)}
         if figure or done:
-            stands[step] = Found(figure, done, last.at, tuple(reversed(earlier.items())))
+            stands[step] = FoundFigure(figure, done, last.at, tuple(reversed(earlier.items())))
     return stands
 
 

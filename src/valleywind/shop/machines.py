@@ -10,9 +10,9 @@ from fractions import Fraction
 from sqlalchemy import select
 from sqlalchemy.orm import Session, joinedload
 
-from valleywind.core.lathe.machine import Dial, Lathe, SetUp, Step
+from valleywind.core.lathe.machine import Dial, Lathe, LeverPosition, SetUp
 from valleywind.core.lathe.record import LatheRecord
-from valleywind.core.lathe.thread import Stated, Way
+from valleywind.core.lathe.thread import CarriageMove, Stated
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.pile import Condition
 from valleywind.core.teeth.pitch import UNKNOWN_FAMILY, Pitch, PitchSystem, WheelFamily
@@ -87,7 +87,7 @@ def lathe(row: MachineRow) -> Lathe:
         raise Refused("not_a_lathe", "machine", row.slug)
     record = row.lathe
     wheels = family(row.family) if row.family else None
-    feeds = {Way.ALONG: record.feed_along_mm, Way.ACROSS: record.feed_across_mm}
+    feeds = {CarriageMove.ALONG: record.feed_along_mm, CarriageMove.ACROSS: record.feed_across_mm}
     return Lathe(
         row.name,
         record.screw_lead_mm,
@@ -115,8 +115,8 @@ def _drive(record: LatheRow) -> Drive | None:
     return Drive(Sense(record.first_shaft_turns), right_hand, record.reverse_lever)
 
 
-def _steps(rows: list[list[str]]) -> tuple[Step, ...]:
-    return tuple(Step(name, Fraction(ratio)) for name, ratio in rows)
+def _steps(rows: list[list[str]]) -> tuple[LeverPosition, ...]:
+    return tuple(LeverPosition(name, Fraction(ratio)) for name, ratio in rows)
 
 
 @dataclass(frozen=True)

@@ -67,19 +67,19 @@ def change(code: str, about: Mapping[str, Any]) -> str:
         return f"{_train(about['train'])} is on {about['name']}."
     if code == "boxes_mounted":
         return f"On {about['name']}: {'; '.join(f'{box} {_train(train)}' for box, train in about['trains'].items())}."
-    told = dict(about)
-    if "wheels" in told:
-        told["wheels"] = _wheels(told["wheels"])
-    if "range" in told:
-        told["name"] = range_text(tuple(told["range"]))
-    return _CHANGES.get(code, _CHANGES["changed"]).format_map(_Known(told))
+    words = dict(about)
+    if "wheels" in words:
+        words["wheels"] = _wheels(words["wheels"])
+    if "range" in words:
+        words["name"] = range_text(tuple(words["range"]))
+    return _CHANGES.get(code, _CHANGES["changed"]).format_map(_Known(words))
 
 
 def left(code: str, about: Mapping[str, Any]) -> str:
     """What an undo left as it is, and why."""
     what = _WHAT.get(about["table"], "{name}" if about.get("name") else "something").format_map(_Known(about))
-    told = _LEFT[code].format_map(_Known({**about, "what": what}))
-    return told[0].upper() + told[1:]
+    text = _LEFT[code].format_map(_Known({**about, "what": what}))
+    return text[0].upper() + text[1:]
 
 
 class _Known(dict[str, Any]):

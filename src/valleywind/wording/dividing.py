@@ -7,7 +7,7 @@ from math import radians
 
 from valleywind.core.dividing.discs import READING_MAGNIFIED, Disc
 from valleywind.core.dividing.heads import Head
-from valleywind.core.dividing.plan import Kind, Setting, Way
+from valleywind.core.dividing.plan import Setting, Way, WayKind
 from valleywind.core.dividing.plates import Generation, NewCircle
 from valleywind.core.dividing.ways import Compound, Degrees, Differential, Direct, Nearest, Simple
 from valleywind.core.trains.model import Combination
@@ -15,15 +15,15 @@ from valleywind.wording import trains
 from valleywind.wording.numbers import Units, count, fixed, in_words, length, listed, short_length, small, trimmed
 
 KINDS = {
-    Kind.DIRECT: "A plate on the spindle",
-    Kind.SIMPLE: "Simple indexing",
-    Kind.DEGREES: "By degrees",
-    Kind.DIFFERENTIAL: "Differential indexing",
-    Kind.COMPOUND: "Compound indexing",
-    Kind.NEAREST: "Nearest hole",
-    Kind.WHEEL: "A wheel of the rack",
-    Kind.NEW_PLATE: "A new plate",
-    Kind.DISC: "A printed disc",
+    WayKind.DIRECT: "A plate on the spindle",
+    WayKind.SIMPLE: "Simple indexing",
+    WayKind.DEGREES: "By degrees",
+    WayKind.DIFFERENTIAL: "Differential indexing",
+    WayKind.COMPOUND: "Compound indexing",
+    WayKind.NEAREST: "Nearest hole",
+    WayKind.WHEEL: "A wheel of the rack",
+    WayKind.NEW_PLATE: "A new plate",
+    WayKind.DISC: "A printed disc",
 }
 NONE = "not on this head"
 # So few holes are worth painting.
@@ -31,7 +31,7 @@ MOST_PAINTED = 8
 
 
 @dataclass(frozen=True)
-class Told:
+class WayText:
     """A way in which nothing is set on a head, in words."""
 
     text: str
@@ -188,15 +188,17 @@ def moves(setting: Setting, divisions: int) -> list[str]:
             return [f"{count(setting.spaces, 'hole')} on for every tooth."]
         case Simple():
             circle = f" of the {setting.circle}" if setting.holes else ""
-            told = [f"**{crank_text(setting)}**{circle} for every tooth."]
+            steps = [f"**{crank_text(setting)}**{circle} for every tooth."]
             if setting.holes:
-                told.append(f"Arms: {count(setting.holes, 'space')}, that is {setting.holes + 1} holes with the first.")
+                steps.append(
+                    f"Arms: {count(setting.holes, 'space')}, that is {setting.holes + 1} holes with the first."
+                )
             if paint := painted(setting):
-                told.append(
+                steps.append(
                     f"Only {len(paint)} holes are ever used: counted from the first, "
                     f"{listed([str(h) for h in paint])}. Paint them."
                 )
-            return [*told, back]
+            return [*steps, back]
         case Compound():
             way = "back" if setting.holes_2 < 0 else "on"
             return [
@@ -207,17 +209,17 @@ def moves(setting: Setting, divisions: int) -> list[str]:
         case Differential():
             simple = setting.simple[-1]
             where = f" on the {simple.circle}" if simple.holes else ", any circle"
-            told = [f"Index as for {setting.indexed_as}: **{crank_text(simple)}**{where}."]
+            steps = [f"Index as for {setting.indexed_as}: **{crank_text(simple)}**{where}."]
             with_it = setting.gear_ratio > 0
-            told.append(
+            steps.append(
                 f"The plate must turn {'with' if with_it else 'against'} the crank; turn it once before the first cut "
                 f"and look. If it goes the other way, put one idler {'more' if with_it else 'in or out'}."
             )
-            return [*told, back]
+            return [*steps, back]
         case Degrees():
             step = Fraction(360, divisions)
-            told = [f"Every position counted from the start: 1 at {_degrees(step)}, 2 at {_degrees(2 * step)}, …"]
-            return told if not setting.error else [*told, "Rounded each by itself, so that nothing adds up."]
+            steps = [f"Every position counted from the start: 1 at {_degrees(step)}, 2 at {_degrees(2 * step)}, …"]
+            return steps if not setting.error else [*steps, "Rounded each by itself, so that nothing adds up."]
         case Nearest():
             return [
                 f"Every position counted from the start and taken to the nearest hole of the {setting.circle}.",
@@ -251,25 +253,25 @@ def against(way: Way, units: Units, gear_work: bool = True) -> list[str]:
         nearest = trains.stays_off(way.laid.train, way.laid.placement, trains.HEAD_SHAFTS, units)
         return [f"{nearest} No other that was tried does."]
     match way.kind:
-        case Kind.COMPOUND:
+        case WayKind.COMPOUND:
             return ["Two moves for every tooth, easily mistaken; the last space shows it."]
-        case Kind.DIFFERENTIAL:
+        case WayKind.DIFFERENTIAL:
             return ["The spindle cannot be tilted while it is geared to the plate.", "A train to set up first."]
-        case Kind.NEAREST if gear_work:
+        case WayKind.NEAREST if gear_work:
             return ["Not for gears that should run quietly; good enough for dials and bolt circles."]
-        case Kind.DEGREES if way.error:
+        case WayKind.DEGREES if way.error:
             return ["Every position is read by eye: slow, and no better than the graduations."]
         case _:
             return []
 
 
-def wheel_as_plate(teeth: int, divisions: int, family: str) -> Told:
+def wheel_as_plate(teeth: int, divisions: int, family: str) -> WayText:
     """A held wheel on the same arbor with a spring finger: heading, what to fit, moves, what speaks against it."""
     every = teeth // divisions
     gaps = (
         "every gap" if every == 1 else f"every {every}th gap" if every > 3 else f"every {('2nd', '3rd')[every - 2]} gap"
     )
-    return Told(
+    return WayText(
         f"the {teeth} of {family} as its own plate",
         "as true as the wheel",
         ["The wheel on the same arbor as the blank, a finger on a spring that drops into its gaps."],
@@ -278,9 +280,9 @@ def wheel_as_plate(teeth: int, divisions: int, family: str) -> Told:
     )
 
 
-def new_plate(holes: int, divisions: int) -> Told:
+def new_plate(holes: int, divisions: int) -> WayText:
     """A plate to be drilled: heading, what to fit, moves, what speaks against it."""
-    return Told(
+    return WayText(
         f"drill a circle of {holes} holes",
         "as true as it is drilled",
         [f"A plate with a circle of {holes}, made first; where it fits and how it is drilled stands under Plate."],
@@ -289,9 +291,9 @@ def new_plate(holes: int, divisions: int) -> Told:
     )
 
 
-def disc_way(disc: Disc, diameter: float, units: Units) -> Told:
+def disc_way(disc: Disc, diameter: float, units: Units) -> WayText:
     """A printed disc read at a pointer; diameter: of the work."""
-    return Told(
+    return WayText(
         f"{disc.divisions} lines on a disc {short_length(disc.diameter, units)} across, read at a pointer",
         accuracy(disc.error(), diameter, units),
         ["Print it at 100 %, measure its check line, paste it on a disc behind the headstock."],
@@ -338,11 +340,11 @@ def plate_texts(circle: NewCircle, units: Units) -> list[str]:
 
 def generation_texts(found: Sequence[Generation], diameter: float, units: Units) -> list[str]:
     """What is left of the error from plate to plate."""
-    told = []
+    texts = []
     for g in found:
         off = small(radians(g.at_work) * diameter / 2 * 1000, units)
-        told.append(
+        texts.append(
             f"Plate {g.number}: its holes are up to {angle(g.error)} off; work divided with it {angle(g.at_work)}, "
             f"{off} at the pitch circle."
         )
-    return told
+    return texts

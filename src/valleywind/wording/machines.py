@@ -6,8 +6,8 @@ from fractions import Fraction
 from valleywind.core.dividing.heads import Head
 from valleywind.core.helix.machine import Mill, PairsAt, TypedMill
 from valleywind.core.hobbing.machine import FeedTaken, FeedWay, Hobber, TypedHobber
-from valleywind.core.lathe.machine import Lathe, Step
-from valleywind.core.lathe.thread import Way
+from valleywind.core.lathe.machine import Lathe, LeverPosition
+from valleywind.core.lathe.thread import CarriageMove
 from valleywind.core.trains.box_record import Post
 from valleywind.core.trains.direction import Sense
 from valleywind.core.trains.model import spell_stock
@@ -33,7 +33,7 @@ def lathe_facts(lathe: Lathe, screw: str, left_hand_screw: bool, units: Units) -
         facts.append(("Last wheel", listed([str(t) for t in lathe.last_driven], "or")))
     facts += [("Locked pair", f"{pair.one} and {pair.other}") for pair in lathe.pairs]
     facts += [("Thread dial", f"{dial.teeth} teeth, {dial.marks} marks") for dial in lathe.dials]
-    for way, label in ((Way.ALONG, "Feed along"), (Way.ACROSS, "Feed across")):
+    for way, label in ((CarriageMove.ALONG, "Feed along"), (CarriageMove.ACROSS, "Feed across")):
         if way in lathe.feeds:
             facts.append((label, f"{short_length(lathe.feeds[way], units)} per screw turn"))
     return facts
@@ -85,7 +85,7 @@ EXAMPLES = {"metric": "A small metric bench lathe", "inch_box": "An inch lathe w
 """Ready lathes to start from, and what they are called until they get a name of their own."""
 
 
-def _first(steps: tuple[Step, ...]) -> str:
+def _first(steps: tuple[LeverPosition, ...]) -> str:
     if len(steps) == 1 and steps[0].ratio == 1:
         return "turns with the spindle"
     return f"{listed([str(step.ratio) for step in steps], 'or')} turn per spindle turn"
@@ -99,7 +99,7 @@ def hobber_facts(typed: TypedHobber, known: Hobber, units: Units) -> list[tuple[
     """A hobber's record: label and text, constants as they were typed."""
     turns = f"{_TABLE[known.table]} from above, with a right-hand hob" if known.table else "not known"
     taken = "after the differential" if known.taken is FeedTaken.AFTER else "before the differential"
-    told = [
+    facts = [
         ("Index constant", typed.index),
         ("Feed constant", typed.feed or "not known"),
         ("Differential constant", typed.differential or "no differential"),
@@ -108,12 +108,12 @@ def hobber_facts(typed: TypedHobber, known: Hobber, units: Units) -> list[tuple[
         ("Hob head swivels", f"{_degrees(typed.swivel)} either way" if typed.swivel else "not known"),
     ]
     rooms = (("Largest wheel", known.largest), ("Travel", known.travel), ("Between centres", known.between))
-    told += [(label, length(size, units)) for label, size in rooms if size is not None]
+    facts += [(label, length(size, units)) for label, size in rooms if size is not None]
     for box, one in typed.boxes.items():
-        told += quadrant_known(read_quadrant(one.quadrant), units, f"{BOXES[box].capitalize()} quadrant")[:1]
+        facts += quadrant_known(read_quadrant(one.quadrant), units, f"{BOXES[box].capitalize()} quadrant")[:1]
         if posts := known.posts.get(box):
-            told.append((f"{BOXES[box].capitalize()} posts", ", ".join(post_text(post, units) for post in posts)))
-    return told
+            facts.append((f"{BOXES[box].capitalize()} posts", ", ".join(post_text(post, units) for post in posts)))
+    return facts
 
 
 def post_text(post: Post, units: Units) -> str:
@@ -124,26 +124,26 @@ def post_text(post: Post, units: Units) -> str:
 
 def mill_facts(typed: TypedMill, known: Mill, units: Units) -> list[tuple[str, str]]:
     """A mill's record: label and text, screw and pairs as they were typed."""
-    told = [
+    facts = [
         ("Table screw", typed.screw or "not known"),
         ("Table swings", _turns(typed.swing, known.swing)),
         ("Cutter head swivels", _turns(typed.swivel, known.swivel)),
     ]
     if known.pairs:
         at = {PairsAt.BEFORE: "before the wheels", PairsAt.AFTER: "after the wheels", None: ""}[known.pairs_at]
-        told.append(("Lead attachment, worm pairs", f"{typed.pairs} ({at})" if at else typed.pairs))
-    told += quadrant_known(read_quadrant(typed.lead.quadrant), units, "Lead quadrant")[:1]
+        facts.append(("Lead attachment, worm pairs", f"{typed.pairs} ({at})" if at else typed.pairs))
+    facts += quadrant_known(read_quadrant(typed.lead.quadrant), units, "Lead quadrant")[:1]
     if known.table:
         long, wide = known.table
-        told.append(("Table", f"{short_length(long, units)} long, {short_length(wide, units)} wide"))
+        facts.append(("Table", f"{short_length(long, units)} long, {short_length(wide, units)} wide"))
     if known.travel:
-        told.append(("Table travels", short_length(known.travel, units)))
+        facts.append(("Table travels", short_length(known.travel, units)))
     if known.saddle:
         near, far = (short_length(mm, units) for mm in known.saddle)
-        told.append(("Column to the table’s middle", f"{near} to {far}"))
+        facts.append(("Column to the table’s middle", f"{near} to {far}"))
     if known.arbors:
-        told.append(("Arbors reach", listed([short_length(mm, units) for mm in known.arbors], "or")))
-    return told
+        facts.append(("Arbors reach", listed([short_length(mm, units) for mm in known.arbors], "or")))
+    return facts
 
 
 def _turns(typed: str, known: Fraction | None) -> str:
@@ -155,14 +155,14 @@ def _turns(typed: str, known: Fraction | None) -> str:
 
 def head_facts(head: Head) -> list[tuple[str, str]]:
     """What a head divides with: label and text."""
-    told = [("Worm", f"{spell(head.ratio)} : 1")] if head.ratio else []
-    told += [(f"Plate side {n}" if len(head.sides) > 1 else "Plate", " ".join(str(c.holes) for c in side))
+    facts = [("Worm", f"{spell(head.ratio)} : 1")] if head.ratio else []
+    facts += [(f"Plate side {n}" if len(head.sides) > 1 else "Plate", " ".join(str(c.holes) for c in side))
              for n, side in enumerate(head.sides, start=1)]  # fmt: skip
-    told += [("Direct", " ".join(map(str, head.direct)) + " holes")] if head.direct else []
-    told += [("Reads to", angle(head.reads))] if head.reads else []
+    facts += [("Direct", " ".join(map(str, head.direct)) + " holes")] if head.direct else []
+    facts += [("Reads to", angle(head.reads))] if head.reads else []
     if head.geared:
-        told.append(("Differential", f"gears {spell_stock(head.gears)}" if head.gears else "gears from the rack"))
-    return told
+        facts.append(("Differential", f"gears {spell_stock(head.gears)}" if head.gears else "gears from the rack"))
+    return facts
 
 
 def angle(degrees: Fraction) -> str:

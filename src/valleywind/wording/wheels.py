@@ -33,7 +33,7 @@ def fine(mm: float, units: Units) -> str:
 
 
 @dataclass(frozen=True)
-class Line:
+class NamedFigure:
     """A figure with its name, and what there is to say of it."""
 
     label: str
@@ -64,30 +64,30 @@ def depth_name(schools: Sequence[Depth], depth: float) -> str:
     return "Depth, as engraved" if school is DepthSchool.ENGRAVED else f"Depth, {_SCHOOLS[school][0]}"
 
 
-def depth_line(depth: Depth, chosen: bool, units: Units) -> Line:
+def depth_line(depth: Depth, chosen: bool, units: Units) -> NamedFigure:
     """A whole depth by its school, and whose practice that is."""
     name, why = _SCHOOLS[depth.school]
     note = f"{why}{'; usual for these wheels' if depth.usual and depth.school is not DepthSchool.ENGRAVED else ''}"
-    return Line(name, fine(depth.depth, units), f"taken: {note}" if chosen else note)
+    return NamedFigure(name, fine(depth.depth, units), f"taken: {note}" if chosen else note)
 
 
-def blank_lines(found: Sizes, hub: Fraction, material: str, units: Units) -> list[Line]:
+def blank_lines(found: Sizes, hub: Fraction, material: str, units: Units) -> list[NamedFigure]:
     """What is turned."""
     family = found.family
     lines = [
-        Line("Turn the blank to", length(found.tip_diameter, units, 2), "over the tips"),
-        Line("Pitch diameter", fine(found.pitch_diameter, units)),
-        Line("Root diameter", length(found.root_diameter, units, 2), "where the gaps end"),
+        NamedFigure("Turn the blank to", length(found.tip_diameter, units, 2), "over the tips"),
+        NamedFigure("Pitch diameter", fine(found.pitch_diameter, units)),
+        NamedFigure("Root diameter", length(found.root_diameter, units, 2), "where the gaps end"),
     ]
     if family.bore:
         key = f", keyway {length(family.key, units, 2)} wide" if family.key else ", no key"
-        lines.append(Line("Bore", f"{length(family.bore, units, 2)}{key}"))
+        lines.append(NamedFigure("Bore", f"{length(family.bore, units, 2)}{key}"))
     if family.face:
         beyond = f", hub {length(hub, units, 1)} beyond it" if hub else ""
-        lines.append(Line("Face", f"{length(family.face, units, 2)}{beyond}"))
+        lines.append(NamedFigure("Face", f"{length(family.face, units, 2)}{beyond}"))
         grams = weight(found, DENSITIES[material])
         heavy = f"{fixed(grams / 1000, 2)} kg" if grams >= 1000 else f"{fixed(grams, 0)} g"
-        lines.append(Line("Weight", heavy, f"a plain disc of {material}"))
+        lines.append(NamedFigure("Weight", heavy, f"a plain disc of {material}"))
     return lines
 
 
@@ -97,24 +97,26 @@ def target_text(target: Target, units: Units, to: str = " to ") -> str:
     return f"{low.split(' ')[0]}{to}{high}"
 
 
-def measure_lines(found: Sizes, units: Units) -> list[Line]:
+def measure_lines(found: Sizes, units: Units) -> list[NamedFigure]:
     """What to measure when the teeth are cut, and what it should come to."""
     return [
-        Line(f"Span over {found.over} teeth", target_text(found.span, units),
+        NamedFigure(f"Span over {found.over} teeth", target_text(found.span, units),
              f"{fine(found.span.nominal, units)} without any backlash"),
-        Line(f"Over pins of {fine(found.pin, units)}", target_text(found.pins, units),
+        NamedFigure(f"Over pins of {fine(found.pin, units)}", target_text(found.pins, units),
              f"{fine(found.pins.nominal, units)} without"),
-        Line("Tooth across its chord", target_text(found.chordal, units),
+        NamedFigure("Tooth across its chord", target_text(found.chordal, units),
              f"with the vernier set {fine(found.chordal_addendum, units)} deep"),
     ]  # fmt: skip
 
 
-def cutter_lines(found: Sizes, serving: Sequence[Cutter], form: FormError | None, units: Units) -> list[Line]:
+def cutter_lines(found: Sizes, serving: Sequence[Cutter], form: FormError | None, units: Units) -> list[NamedFigure]:
     """The cutter by its range, its number in either school, the one held, and what form it leaves."""
     teeth, family = found.teeth, found.family
     eight, fifteen = range_of_eight(teeth), range_of_fifteen(teeth)
     lines = [
-        Line("Cutter", "none in the usual sets", f"they begin at {FEWEST_CUT} teeth: hob it, or make a cutter for it")
+        NamedFigure(
+            "Cutter", "none in the usual sets", f"they begin at {FEWEST_CUT} teeth: hob it, or make a cutter for it"
+        )
     ]
     if eight is not None:
         lines = _of_the_sets(eight, fifteen, family)
@@ -122,15 +124,15 @@ def cutter_lines(found: Sizes, serving: Sequence[Cutter], form: FormError | None
         best = serving[0]
         state = "" if best.condition.value == "good" else f", {best.condition.value}"
         engraved = f"engraved {best.engraved}{state}" if best.engraved else state.removeprefix(", ")
-        lines.append(Line("Yours", range_text((best.lowest, best.highest)), engraved))
+        lines.append(NamedFigure("Yours", range_text((best.lowest, best.highest)), engraved))
     elif eight is not None:
-        lines.append(Line("Yours", "none held", "no cutter in the stores cuts this count"))
+        lines.append(NamedFigure("Yours", "none held", "no cutter in the stores cuts this count"))
     if form is not None:
-        lines.append(Line("Form it leaves", form_text(form, units)))
+        lines.append(NamedFigure("Form it leaves", form_text(form, units)))
     return lines
 
 
-def _of_the_sets(eight: Range, fifteen: Range | None, family: WheelFamily) -> list[Line]:
+def _of_the_sets(eight: Range, fifteen: Range | None, family: WheelFamily) -> list[NamedFigure]:
     """The cutter's place in the usual sets, by its number in either school."""
     numbers = numbering(eight[0])
     assert numbers is not None
@@ -138,11 +140,11 @@ def _of_the_sets(eight: Range, fifteen: Range | None, family: WheelFamily) -> li
     both = (
         f"No. {number_text(numbers.inch)} where a set runs 8 to 1, {number_text(numbers.metric)} where it runs 1 to 8"
     )
-    lines = [Line("Cutter", name, both)]
+    lines = [NamedFigure("Cutter", name, both)]
     if fifteen is not None and fifteen != eight:
         finer = numbering(fifteen[0])
         if finer is not None:
-            lines.append(Line("In a set of fifteen", range_text(fifteen),
+            lines.append(NamedFigure("In a set of fifteen", range_text(fifteen),
                               f"No. {number_text(finer.inch)} or {number_text(finer.metric)}"))  # fmt: skip
     return lines
 
@@ -163,11 +165,11 @@ def form_text(form: FormError, units: Units) -> str:
     return f"tips {off} thick on each flank: they foul; take the cutter for fewer teeth"
 
 
-def meeting_line(found: Meeting, units: Units) -> Line:
+def meeting_line(found: Meeting, units: Units) -> NamedFigure:
     """How it runs with a mate."""
     digs = "; a tip reaches below the other’s base circle: ease the tips, or shift it" if found.digs else ""
     enough = "" if found.contact >= 1.2 else ", too little: it runs in jerks"
-    return Line(
+    return NamedFigure(
         f"With {a(found.mate)}",
         f"{length(found.centres, units, 2)} apart", f"{fixed(found.contact, 2)} teeth in contact{enough}{digs}",
     )  # fmt: skip
@@ -175,43 +177,45 @@ def meeting_line(found: Meeting, units: Units) -> Line:
 
 def remarks(found: Sizes, pitch_is_standard: bool) -> list[str]:
     """What should be known before metal is cut."""
-    told = []
+    remarks_made = []
     if not pitch_is_standard:
         name = set_name(found.family.pitch, found.family.pressure_angle)
-        told.append(f"{name} is no standard pitch. It is worked out as it stands; cutters for it are hard to find.")
+        remarks_made.append(
+            f"{name} is no standard pitch. It is worked out as it stands; cutters for it are hard to find."
+        )
     if found.undercut:
         need = helping_shift(found.teeth, found.family)
-        told.append(
+        remarks_made.append(
             f"Hobbed or shaped, fewer than {round(found.undercut_from)} teeth are undercut at the foot; a form cutter "
             f"does not undercut. A profile shift of {fixed(need, 2)} avoids it."
         )
     if found.thin_tip:
-        told.append(f"The tips are only {fixed(found.tip_thickness, 2)} mm thick: they bruise. Shift less.")
+        remarks_made.append(f"The tips are only {fixed(found.tip_thickness, 2)} mm thick: they bruise. Shift less.")
     if found.shift:
-        told.append(
+        remarks_made.append(
             f"With a profile shift of {trimmed(found.shift, 3)} its centre distances are not those of the plain wheels."
         )
-    return told
+    return remarks_made
 
 
-def plunge_texts(told: Plunge, dial: float | None, units: Units) -> list[str]:
+def plunge_texts(plunge: Plunge, dial: float | None, units: Units) -> list[str]:
     """How deep from touching, and after a measured tooth how much more."""
 
     def on_dial(mm: float) -> str:
         return f", {trimmed(mm / dial, 1)} divisions of {trimmed_length(dial, units)}" if dial else ""
 
-    texts = [f"From touching the tip go **{fine(told.depth, units)}** deep{on_dial(told.depth)}."]
-    if told.more is None:
+    texts = [f"From touching the tip go **{fine(plunge.depth, units)}** deep{on_dial(plunge.depth)}."]
+    if plunge.more is None:
         return texts
-    if told.too_thin > 0:
+    if plunge.too_thin > 0:
         texts.append(
-            f"The tooth is {fine(told.too_thin, units)} below what was wanted. Nothing more to cut: it runs with "
+            f"The tooth is {fine(plunge.too_thin, units)} below what was wanted. Nothing more to cut: it runs with "
             "more backlash than usual. Try it with its mate before making another."
         )
-    elif told.more <= 0.003:
+    elif plunge.more <= 0.003:
         texts.append("That is right. No more to cut.")
     else:
-        texts.append(f"**{fine(told.more, units)}** more{on_dial(told.more)}, on all teeth alike.")
+        texts.append(f"**{fine(plunge.more, units)}** more{on_dial(plunge.more)}, on all teeth alike.")
     return texts
 
 
@@ -229,16 +233,16 @@ _RUNNING = {
 def runout_text(found: Runout, units: Units) -> str:
     """What a runout means, and what to try."""
     tight, meant = small(found.swing * 1000, units), small(found.backlash * 1000, units)
-    told = f"{_RUNNING[found.running]} The backlash swings by {tight} either side of the {meant} intended."
+    text = f"{_RUNNING[found.running]} The backlash swings by {tight} either side of the {meant} intended."
     if found.running is Running.GOOD:
-        return told
+        return text
     return (
-        f"{told} Clean the faces, stone the burr, turn the mandrel in its place and do not disturb it. "
+        f"{text} Clean the faces, stone the burr, turn the mandrel in its place and do not disturb it. "
         "Machine stopped while a hand is near the cutter."
     )
 
 
-def table(groups: Sequence[tuple[str, Sequence[Line]]]) -> list[tuple[str, str]]:
+def table(groups: Sequence[tuple[str, Sequence[NamedFigure]]]) -> list[tuple[str, str]]:
     """Every figure as rows for paper."""
     return [(line.label, ", ".join(filter(None, (line.text, line.note)))) for _, lines in groups for line in lines]
 

@@ -31,7 +31,7 @@ export default function DiscStation() {
   };
   const settled = useDebouncedValue(asked, 250);
   const disc = useDisc(settled, units);
-  const { data: told, ...aged } = useLastGood(disc, units);
+  const { data: answer, ...aged } = useLastGood(disc, units);
   // What is drawn and saved is what was last answered, not what is being typed.
   const drawn = useRef(settled);
   if (disc.data) drawn.current = settled;
@@ -85,17 +85,17 @@ export default function DiscStation() {
         )}
         <Stale {...aged}>
           <div role="status">
-            {told?.texts.map((text) => (
+            {answer?.texts.map((text) => (
               <p key={text} className="mb-2">
                 {text}
               </p>
             ))}
-            {form === "strip" && told && <p className="mb-2">{told.strip_text}</p>}
+            {form === "strip" && answer && <p className="mb-2">{answer.strip_text}</p>}
           </div>
         </Stale>
         <div
-          className={`flex gap-2 ${aged.old || !told ? "pointer-events-none opacity-45" : ""}`}
-          inert={aged.old || !told}
+          className={`flex gap-2 ${aged.old || !answer ? "pointer-events-none opacity-45" : ""}`}
+          inert={aged.old || !answer}
         >
           {(["pdf", "dxf", "svg"] as const).map((kind) => (
             <a
@@ -117,7 +117,7 @@ export default function DiscStation() {
         aria-label="How it looks"
         className="relative min-h-0 overflow-auto bg-paper tall:h-[760px]"
       >
-        {told && (
+        {answer && (
           <Stale {...aged} note className="h-full">
             <img
               src={discFile(drawn.current, form, "svg", units)}

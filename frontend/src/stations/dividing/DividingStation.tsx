@@ -25,9 +25,9 @@ export default function DividingStation() {
   const ask = search.get("ask") || "divide 57";
   const diameter = search.get("across") ?? "";
   const ways = useWays(ask, useDebouncedValue(diameter, 200), units);
-  const { data: told, ...aged } = useLastGood(ways, units);
-  const at = Math.min(Number(search.get("way")) || 0, (told?.ways.length ?? 1) - 1);
-  const chosen = told?.ways[at];
+  const { data: answer, ...aged } = useLastGood(ways, units);
+  const at = Math.min(Number(search.get("way")) || 0, (answer?.ways.length ?? 1) - 1);
+  const chosen = answer?.ways[at];
   const set = (name: string, value: string) => put({ [name]: value });
   const wrong = refusedAt(ways.error);
   return (
@@ -37,13 +37,13 @@ export default function DividingStation() {
         className="min-h-0 overflow-y-auto border-r border-line p-4 tall:border-r-0 tall:border-b"
       >
         <h1 className="text-[19px] font-bold">
-          {told ? `${told.divisions} divisions` : "Dividing"}
+          {answer ? `${answer.divisions} divisions` : "Dividing"}
         </h1>
         <TextField
           label="Show error at diameter"
           value={diameter}
           onChange={(value) => set("across", value)}
-          example={told?.diameter_text}
+          example={answer?.diameter_text}
           problem={wrong("diameter")}
         />
         {ways.error && !wrong("diameter") && (
@@ -51,7 +51,7 @@ export default function DividingStation() {
             {wrong("ask") !== ways.error.message && <p>{wrong("ask")}</p>}
           </Failed>
         )}
-        {told && told.heads === 0 && (
+        {answer && answer.heads === 0 && (
           <p className="mt-3">
             No head or table is entered yet.{" "}
             <Link className="font-bold text-blue underline" to="/machines/new/head">
@@ -66,7 +66,7 @@ export default function DividingStation() {
             tabIndex={0}
             aria-label="Ways, the best first"
           >
-            {told?.ways.map((way, n) => (
+            {answer?.ways.map((way, n) => (
               <li key={n}>
                 <Card way={way} chosen={n === at} choose={() => set("way", n ? String(n) : "")} />
               </li>
@@ -74,12 +74,12 @@ export default function DividingStation() {
           </ol>
         </Stale>
       </section>
-      {chosen && told && (
+      {chosen && answer && (
         <Stale {...aged} note className="min-h-0">
           <Chosen
-            key={`${told.divisions} ${chosen.machine} ${chosen.kind} ${chosen.number}`}
+            key={`${answer.divisions} ${chosen.machine} ${chosen.kind} ${chosen.number}`}
             way={chosen}
-            divisions={told.divisions}
+            divisions={answer.divisions}
           />
         </Stale>
       )}

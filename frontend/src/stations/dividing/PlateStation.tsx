@@ -36,7 +36,7 @@ export default function PlateStation() {
   };
   const settled = useDebouncedValue(asked, 250);
   const plate = useNewPlate(machine, settled, units);
-  const { data: told, ...aged } = useLastGood(plate, `${machine} ${units}`);
+  const { data: answer, ...aged } = useLastGood(plate, `${machine} ${units}`);
   const drawn = useRef(settled);
   if (plate.data) drawn.current = settled;
   const wrong = refusedAt(plate.error);
@@ -60,21 +60,21 @@ export default function PlateStation() {
           problem={wrong("divisions")}
           numeric
         />
-        {plate.isFetching && !told && <Working text="Looking for a way to drill it …" />}
-        {told && (
+        {plate.isFetching && !answer && <Working text="Looking for a way to drill it …" />}
+        {answer && (
           <div>
             <p className="text-[14px] text-soft">A circle of any of these gives them</p>
             <div className="mt-1 flex flex-wrap gap-2">
-              {told.serving.map((holes) => (
+              {answer.serving.map((holes) => (
                 <Button
                   key={holes}
-                  look={holes === told.holes ? "main" : "plain"}
+                  look={holes === answer.holes ? "main" : "plain"}
                   onClick={() => set("holes", String(holes))}
                 >
                   {holes}
                 </Button>
               ))}
-              {told.serving.length === 0 && <p>None of up to 400 holes.</p>}
+              {answer.serving.length === 0 && <p>None of up to 400 holes.</p>}
             </div>
           </div>
         )}
@@ -83,7 +83,7 @@ export default function PlateStation() {
             label="Circle across"
             value={typed("diameter", "")}
             onChange={(v) => set("diameter", v)}
-            example={told?.diameter_text}
+            example={answer?.diameter_text}
             problem={wrong("diameter")}
           />
           <TextField
@@ -96,28 +96,28 @@ export default function PlateStation() {
         {plate.error && !["divisions", "diameter", "hole", "holes"].some(wrong) && (
           <Failed error={plate.error} retry={() => void plate.refetch()} />
         )}
-        {told && (
+        {answer && (
           <Stale {...aged}>
             <div
               role="status"
-              className={`border-l-4 px-3 py-2 ${told.fits ? "border-good bg-paper" : "border-oxide bg-oxide-bg"}`}
+              className={`border-l-4 px-3 py-2 ${answer.fits ? "border-good bg-paper" : "border-oxide bg-oxide-bg"}`}
             >
-              {told.texts.map((text) => (
+              {answer.texts.map((text) => (
                 <p key={text}>{text}</p>
               ))}
             </div>
           </Stale>
         )}
-        {told && (
+        {answer && (
           <Stale {...aged} className="grid gap-3 *:first:grid *:first:gap-3">
             <h2 className="font-bold">How to drill it</h2>
-            <p>{told.drilling}</p>
-            {told.generations.map((text) => (
+            <p>{answer.drilling}</p>
+            {answer.generations.map((text) => (
               <p key={text} className="text-[15px]">
                 {text}
               </p>
             ))}
-            {told.generations.length > 1 && (
+            {answer.generations.length > 1 && (
               <p className="text-[15px] text-soft">
                 Put each plate on the head and drill the next one through the worm.
               </p>
@@ -134,11 +134,11 @@ export default function PlateStation() {
         )}
       </section>
       <section aria-label="How it looks" className="relative min-h-0 bg-paper tall:h-[700px]">
-        {told && (
+        {answer && (
           <Stale {...aged} note className="h-full">
             <img
               src={plateFile(machine, drawn.current, "svg", units)}
-              alt={`a circle of ${told.holes} holes at its true proportions`}
+              alt={`a circle of ${answer.holes} holes at its true proportions`}
               className="absolute inset-4 h-[calc(100%-2rem)] w-[calc(100%-2rem)] bg-white object-contain"
             />
           </Stale>

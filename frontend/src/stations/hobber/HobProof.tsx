@@ -97,7 +97,7 @@ export function HobProof(props: {
         Check
       </Button>
       <ProofAnswer
-        told={proof.data}
+        answer={proof.data}
         waiting={proof.isPending}
         failed={["measured", "turns", "off"].some(wrong) ? undefined : proof.error?.message}
         shown={props.suspected?.text}

@@ -102,9 +102,9 @@ export function HobSheetPanel(props: {
             {set.travel && <TravelDrawing travel={set.travel} />}
             <Figures figures={set.setting} />
             <Materials material={props.material} change={props.setMaterial} />
-            {plan.ask.assumptions.map((told) => (
-              <p key={told} className="mt-1 text-[14px] text-soft">
-                {told}
+            {plan.ask.assumptions.map((line) => (
+              <p key={line} className="mt-1 text-[14px] text-soft">
+                {line}
               </p>
             ))}
           </div>

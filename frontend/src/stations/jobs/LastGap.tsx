@@ -10,18 +10,18 @@ import { TextField } from "../../kit/TextField";
 export function LastGap({ job }: { job: number }) {
   const { units } = usePreferences();
   const [typed, setTyped] = useState({ measured: "", off: "0.03 mm" });
-  const told = useLastGap(job, units);
-  const wrong = refusedAt(told.error);
+  const lastGap = useLastGap(job, units);
+  const wrong = refusedAt(lastGap.error);
   const put = (changes: Partial<typeof typed>) => {
     setTyped({ ...typed, ...changes });
-    told.reset();
+    lastGap.reset();
   };
   return (
     <form
       className="mt-2 max-w-md"
       onSubmit={(event) => {
         event.preventDefault();
-        told.mutate(typed);
+        lastGap.mutate(typed);
       }}
     >
       <div className="flex items-end gap-2">
@@ -44,14 +44,14 @@ export function LastGap({ job }: { job: number }) {
         </Button>
       </div>
       <div role="status">
-        {told.error && !wrong("measured") && !wrong("off") && (
-          <p className="text-oxide">{told.error.message}</p>
+        {lastGap.error && !wrong("measured") && !wrong("off") && (
+          <p className="text-oxide">{lastGap.error.message}</p>
         )}
-        {told.data && (
+        {lastGap.data && (
           <>
-            <p className="mt-1 font-bold">{told.data.text}</p>
+            <p className="mt-1 font-bold">{lastGap.data.text}</p>
             <ul>
-              {told.data.slips.map((slip) => (
+              {lastGap.data.slips.map((slip) => (
                 <li key={slip} className="border-l-4 border-oxide bg-oxide-bg px-2 py-1">
                   {slip}
                 </li>

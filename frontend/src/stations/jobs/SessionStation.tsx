@@ -96,15 +96,15 @@ function Shown({ session, away }: { session: Cutting; away: boolean }) {
     (kind: Happening["kind"], about: Partial<Happening> = {}) => {
       if (busy.current) return;
       const again = waiting.current?.kind === kind ? waiting.current : undefined;
-      const told: Happening = again ?? {
+      const happening: Happening = again ?? {
         key: crypto.randomUUID(),
         seen: seen.current,
         kind,
         ...about,
       };
-      waiting.current = told;
+      waiting.current = happening;
       busy.current = true;
-      mutateAsync(told).then(
+      mutateAsync(happening).then(
         (now) => {
           waiting.current = undefined;
           busy.current = false;

@@ -187,9 +187,9 @@ function Slowest({ machine, name }: { machine: string; name: string }) {
   return (
     <div className="mb-3 border-l-4 border-blue bg-blue-bg px-4 py-2">
       <h2 className="font-bold">Slower on {name}, along the bed</h2>
-      {slower.data.texts.map((told) => (
-        <p key={told}>
-          <Strong text={told} />
+      {slower.data.texts.map((line) => (
+        <p key={line}>
+          <Strong text={line} />
         </p>
       ))}
     </div>

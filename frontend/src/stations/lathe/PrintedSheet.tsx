@@ -64,15 +64,15 @@ export function PrintedSheet({
       <PrintedShafts rows={sheet.shafts} />
       <PrintedSteps steps={sheet.steps} />
       <h2 className="mt-2 font-bold">Check before cutting</h2>
-      {sheet.proof.map((told) => (
-        <p key={told}>
-          <Strong text={told} />
+      {sheet.proof.map((line) => (
+        <p key={line}>
+          <Strong text={line} />
         </p>
       ))}
       {sheet.picking_up.length > 0 && <h2 className="mt-2 font-bold">Picking up</h2>}
-      {sheet.picking_up.map((told) => (
-        <p key={told}>
-          <Strong text={told} />
+      {sheet.picking_up.map((line) => (
+        <p key={line}>
+          <Strong text={line} />
         </p>
       ))}
       <p className="mt-3">Measured: ____________ Date: ____________</p>

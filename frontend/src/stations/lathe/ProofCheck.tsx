@@ -39,7 +39,7 @@ export function ProofCheck(props: {
   const problem = proof.error instanceof Refusal ? proof.error.problem.errors?.[0] : undefined;
   const wrong = refusedAt(proof.error);
   // A reading of one turn is not an answer about another train, other turns or another length.
-  const told = proof.data;
+  const answer = proof.data;
   const type = (change: () => void) => {
     change();
     suspect(undefined);
@@ -90,13 +90,13 @@ export function ProofCheck(props: {
         Check
       </Button>
       <ProofAnswer
-        told={told}
+        answer={answer}
         waiting={proof.isPending}
         failed={problem ? undefined : proof.error?.message}
         shown={props.suspected?.text}
         look={(slip) =>
           suspect(
-            slip && { text: slip.text, candidate: slip.stands, outlines: told?.outlines ?? [] },
+            slip && { text: slip.text, candidate: slip.stands, outlines: answer?.outlines ?? [] },
           )
         }
       />

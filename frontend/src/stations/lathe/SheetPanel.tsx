@@ -58,9 +58,9 @@ export function SheetPanel(props: {
                 ))}
               </tbody>
             </table>
-            {assumptions.map((told) => (
-              <p key={told} className="mt-1 text-soft">
-                {told}
+            {assumptions.map((line) => (
+              <p key={line} className="mt-1 text-soft">
+                {line}
               </p>
             ))}
           </div>
@@ -105,9 +105,9 @@ function PickingUp({
       <h3 className="font-bold">Picking up: {pickUp.head.toLowerCase()}</h3>
       <div className="mt-1 flex items-start gap-3">
         <div>
-          {candidate.sheet.picking_up.map((told) => (
-            <p key={told} className="mb-1">
-              <Strong text={told} />
+          {candidate.sheet.picking_up.map((line) => (
+            <p key={line} className="mb-1">
+              <Strong text={line} />
             </p>
           ))}
         </div>
@@ -123,9 +123,9 @@ function Work({ sheet }: { sheet: Candidate["sheet"] }) {
     <>
       <StepList steps={sheet.steps} />
       <h3 className="mt-3 font-bold">Check before cutting</h3>
-      {sheet.proof.map((told) => (
-        <p key={told} className="mt-1 text-[15px]">
-          <Strong text={told} />
+      {sheet.proof.map((line) => (
+        <p key={line} className="mt-1 text-[15px]">
+          <Strong text={line} />
         </p>
       ))}
     </>

@@ -138,7 +138,7 @@ export function MillProof(props: {
         Check
       </Button>
       <ProofAnswer
-        told={proof.data}
+        answer={proof.data}
         waiting={proof.isPending}
         failed={["measured", "over", "off"].some(wrong) ? undefined : proof.error?.message}
         shown={props.suspected?.text}

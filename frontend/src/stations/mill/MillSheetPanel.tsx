@@ -97,9 +97,9 @@ export function MillSheetPanel(props: {
         {shown === "setting" && (
           <div className="mt-2">
             <Figures figures={plan.setting.figures} />
-            {plan.ask.assumptions.map((told) => (
-              <p key={told} className="mt-1 text-[14px] text-soft">
-                {told}
+            {plan.ask.assumptions.map((line) => (
+              <p key={line} className="mt-1 text-[14px] text-soft">
+                {line}
               </p>
             ))}
           </div>

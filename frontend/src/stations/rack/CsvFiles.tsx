@@ -11,7 +11,7 @@ const COLUMNS = ["teeth", "count", "family", "machine", "condition", "place", "n
 export function CsvFiles({ added }: { added: (text: string) => void }) {
   const [file, setFile] = useState<File>();
   const csv = useImportCsv();
-  const { data: told, error } = csv;
+  const { data: checked, error } = csv;
   const close = () => {
     setFile(undefined);
     csv.reset();
@@ -55,15 +55,15 @@ export function CsvFiles({ added }: { added: (text: string) => void }) {
                   {error.message}
                 </p>
               )}
-              {told && (
+              {checked && (
                 <>
                   <p
                     role="status"
-                    className={`mt-3 border-l-4 px-3 py-2 ${told.bad ? "border-oxide bg-oxide-bg" : "border-good"}`}
+                    className={`mt-3 border-l-4 px-3 py-2 ${checked.bad ? "border-oxide bg-oxide-bg" : "border-good"}`}
                   >
-                    {told.bad
-                      ? `${told.bad} of ${told.good + told.bad} lines cannot be used. Nothing is put in until they are right.`
-                      : `All ${told.good} lines can be used. They go in beside what is there.`}
+                    {checked.bad
+                      ? `${checked.bad} of ${checked.good + checked.bad} lines cannot be used. Nothing is put in until they are right.`
+                      : `All ${checked.good} lines can be used. They go in beside what is there.`}
                   </p>
                   <table className="mt-3 w-full border-collapse text-left text-[15px]">
                     <thead>
@@ -76,7 +76,7 @@ export function CsvFiles({ added }: { added: (text: string) => void }) {
                       </tr>
                     </thead>
                     <tbody>
-                      {told.lines.map((line) => (
+                      {checked.lines.map((line) => (
                         <Line key={line.number} line={line} />
                       ))}
                     </tbody>
@@ -84,7 +84,11 @@ export function CsvFiles({ added }: { added: (text: string) => void }) {
                 </>
               )}
               <div className="mt-4 flex gap-2">
-                <Button look="main" onClick={put} disabled={!told || told.bad > 0 || csv.isPending}>
+                <Button
+                  look="main"
+                  onClick={put}
+                  disabled={!checked || checked.bad > 0 || csv.isPending}
+                >
                   Add to rack
                 </Button>
                 <Button onClick={close}>Cancel</Button>

@@ -50,9 +50,9 @@ export function IdentifyPanel(props: {
   const problem =
     identify.error instanceof Refusal ? identify.error.problem.errors?.[0] : undefined;
   const wrong = refusedAt(identify.error);
-  const told = identify.data;
+  const answer = identify.data;
   // Until somebody says over how many, a span is taken over as many as were proposed.
-  const over = typed.span_teeth || String(told?.next?.over || told?.span_teeth || "");
+  const over = typed.span_teeth || String(answer?.next?.over || answer?.span_teeth || "");
   const odd = /[13579]$/.test(typed.teeth.trim());
   return (
     <div className="flex flex-col gap-3">
@@ -175,14 +175,14 @@ export function IdentifyPanel(props: {
           </p>
         )}
       </form>
-      {told && (
+      {answer && (
         <div role="status" className="flex flex-col gap-2">
-          <MeasureDrawing outline={told.outline} next={told.next} />
+          <MeasureDrawing outline={answer.outline} next={answer.next} />
           <p className="border-l-4 border-blue bg-blue-bg px-3 py-2 text-[15px]">
-            {told.next_text}
+            {answer.next_text}
           </p>
           <ol>
-            {told.identities.slice(0, 4).map((identity, n) => (
+            {answer.identities.slice(0, 4).map((identity, n) => (
               <Likely
                 key={n}
                 identity={identity}
@@ -220,9 +220,9 @@ export function Likely(props: {
       </div>
       {first && (
         <>
-          {identity.residuals.map((told) => (
-            <p key={told} className="mt-1 text-[14px] text-soft">
-              {told}
+          {identity.residuals.map((answer) => (
+            <p key={answer} className="mt-1 text-[14px] text-soft">
+              {answer}
             </p>
           ))}
           <div className="mt-2 flex flex-wrap gap-2">

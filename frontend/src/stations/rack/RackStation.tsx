@@ -48,7 +48,7 @@ export default function RackStation() {
     [rack.data],
   );
 
-  const told = (text: string) => tell({ text, done: true });
+  const done = (text: string) => tell({ text, done: true });
   const failed = (error: Error) => tell({ text: error.message });
   const toggle = (id: number) =>
     setChosen((now) => {
@@ -64,7 +64,7 @@ export default function RackStation() {
     const seen = all.filter((w) => ids.includes(w.id));
     change.mutate(
       { do: "edit", edit: { ...changes, ids, seen } },
-      { onSuccess: () => told(text), onError: failed },
+      { onSuccess: () => done(text), onError: failed },
     );
   };
   const remove = () =>
@@ -73,7 +73,7 @@ export default function RackStation() {
       {
         onSuccess: ({ ids }) => {
           setChosen(new Set());
-          told(`${ids.length} deleted from the rack.`);
+          done(`${ids.length} deleted from the rack.`);
         },
         onError: failed,
       },
@@ -95,10 +95,10 @@ export default function RackStation() {
         <PileForm
           families={rack.data?.families ?? []}
           machines={machines.data ?? []}
-          added={told}
+          added={done}
           newFamily={() => setAsking({})}
         />
-        <CsvFiles added={told} />
+        <CsvFiles added={done} />
         <Notices
           families={rack.data?.families ?? []}
           wheels={all}
@@ -169,7 +169,7 @@ export default function RackStation() {
             key={single.id}
             wheel={single}
             family={rack.data?.families.find((f) => f.id === single.family)}
-            told={told}
+            done={done}
             close={() => setChosen(new Set())}
             identify={
               <IdentifyPanel
@@ -250,12 +250,12 @@ function Notices({
 }) {
   const strays = wheels.filter((w) => w.stray && w.count > 0);
   const doubtful = wheels.filter((w) => w.condition !== "good" && w.count > 0);
-  const told = families.filter((f) => f.doubles.length || f.gaps.length);
-  if (!strays.length && !doubtful.length && !told.length) return null;
+  const uneven = families.filter((f) => f.doubles.length || f.gaps.length);
+  if (!strays.length && !doubtful.length && !uneven.length) return null;
   return (
     <div className="mt-5 border-t border-line pt-3 text-[15px]">
       <h2 className="font-bold">What stands out</h2>
-      {told.map((f) => (
+      {uneven.map((f) => (
         <p key={f.id} className="mt-1">
           {f.name}:{" "}
           {[

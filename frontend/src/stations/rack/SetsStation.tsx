@@ -67,7 +67,7 @@ function OneSet({ machine }: { machine: Machine }) {
   const wrong = refusedAt(save.error);
   if (set.error) return <Failed error={set.error} retry={() => void set.refetch()} />;
   if (!set.data) return null;
-  const told = set.data;
+  const fullSet = set.data;
   const keep = (wheels: string, seen: string) =>
     save.mutate(
       { wheels, seen },
@@ -83,8 +83,8 @@ function OneSet({ machine }: { machine: Machine }) {
       {
         do: "add",
         pile: {
-          wheels: told.missing.map((w) => `${w.teeth}x${w.count}`).join(" "),
-          family: told.family,
+          wheels: fullSet.missing.map((w) => `${w.teeth}x${w.count}`).join(" "),
+          family: fullSet.family,
           machine: machine.slug,
           material: "",
           place: "",
@@ -103,7 +103,7 @@ function OneSet({ machine }: { machine: Machine }) {
       <form
         onSubmit={(event) => {
           event.preventDefault();
-          if (typed !== null) keep(typed, told.listed);
+          if (typed !== null) keep(typed, fullSet.listed);
         }}
       >
         <label htmlFor="listed" className="text-[14px] text-soft">
@@ -113,7 +113,7 @@ function OneSet({ machine }: { machine: Machine }) {
           <textarea
             id="listed"
             rows={2}
-            value={typed ?? told.listed}
+            value={typed ?? fullSet.listed}
             onChange={(event) => setTyped(event.target.value)}
             aria-invalid={wrong("wheels") !== undefined}
             placeholder="e.g. 24 28 32x2 36 40 44 48 52 56 60 64"
@@ -122,7 +122,7 @@ function OneSet({ machine }: { machine: Machine }) {
           <Button
             type="submit"
             look="main"
-            disabled={typed === null || typed === told.listed || save.isPending}
+            disabled={typed === null || typed === fullSet.listed || save.isPending}
           >
             Compare
           </Button>
@@ -131,13 +131,13 @@ function OneSet({ machine }: { machine: Machine }) {
           {wrong("wheels") ?? (save.error && save.error.message)}
         </p>
       </form>
-      {told.listed ? (
+      {fullSet.listed ? (
         <>
           <p role="status" className="mt-2 font-bold">
-            {told.texts[0]}
+            {fullSet.texts[0]}
           </p>
-          <Strip told={told} />
-          {told.missing.length > 0 && (
+          <Strip fullSet={fullSet} />
+          {fullSet.missing.length > 0 && (
             <Button className="mt-3" onClick={note} disabled={change.isPending}>
               Note the missing on the shelf
             </Button>
@@ -153,9 +153,9 @@ function OneSet({ machine }: { machine: Machine }) {
 }
 
 /** Every number of list and box, ascending, each as it stands. */
-function Strip({ told }: { told: FullSet }) {
+function Strip({ fullSet }: { fullSet: FullSet }) {
   const signs = (["held", "missing", "double", "foreign"] as Standing[]).flatMap((standing) =>
-    told[standing].map((w) => ({ ...w, standing })),
+    fullSet[standing].map((w) => ({ ...w, standing })),
   );
   signs.sort((a, b) => a.teeth - b.teeth);
   return (

@@ -17,12 +17,12 @@ export function SourcesPanel({ family, teeth }: { family: number; teeth: number 
   const [blanks, setBlanks] = useState(1);
   const sources = useSources(family, teeth, blanks, units);
   if (sources.error) return <Failed error={sources.error} retry={() => void sources.refetch()} />;
-  const told = sources.data;
-  if (!told) return <Working text="Looking through the charts, the rack and the stores …" />;
+  const answer = sources.data;
+  if (!answer) return <Working text="Looking through the charts, the rack and the stores …" />;
   return (
     <div className="flex flex-col gap-3 text-[15px]">
       <div className="flex items-center justify-between gap-2">
-        <p>{told.head}</p>
+        <p>{answer.head}</p>
         <Link
           className={buttonLook()}
           to={`/wheel?ask=${encodeURIComponent(`wheel ${teeth}`)}&family=${family}`}
@@ -31,7 +31,7 @@ export function SourcesPanel({ family, teeth }: { family: number; teeth: number 
         </Link>
       </div>
       <Way title="Cutter">
-        <p>{told.cutter}</p>
+        <p>{answer.cutter}</p>
       </Way>
       <Way title="From bar">
         <div className="mb-1 flex items-center gap-2">
@@ -54,8 +54,8 @@ export function SourcesPanel({ family, teeth }: { family: number; teeth: number 
             +
           </Button>
         </div>
-        <p>{told.bars_text}</p>
-        {told.bars.map((bar, n) => (
+        <p>{answer.bars_text}</p>
+        {answer.bars.map((bar, n) => (
           <p
             key={bar.bar}
             className={`mt-1 border-l-4 pl-2 ${n === 0 ? "border-good" : "border-line"}`}
@@ -65,8 +65,8 @@ export function SourcesPanel({ family, teeth }: { family: number; teeth: number 
         ))}
       </Way>
       <Way title="A larger wheel cut down">
-        {told.donors_text && <p>{told.donors_text}</p>}
-        {told.donors.slice(0, 4).map((donor, n) => (
+        {answer.donors_text && <p>{answer.donors_text}</p>}
+        {answer.donors.slice(0, 4).map((donor, n) => (
           <p
             key={donor.record}
             className={`mt-1 border-l-4 pl-2 ${n === 0 ? "border-good" : "border-line"}`}

@@ -14,13 +14,13 @@ import { MakeLink } from "../../planning/MakeLink";
 export function WheelPanel({
   wheel,
   family,
-  told,
+  done,
   close,
   identify,
 }: {
   wheel: RackWheel;
   family?: Family;
-  told: (text: string) => void;
+  done: (text: string) => void;
   close: () => void;
   identify: ReactNode;
 }) {
@@ -51,7 +51,7 @@ export function WheelPanel({
         </>
       )}
       {!family && identify}
-      {!missing && <Photo wheel={wheel} told={told} />}
+      {!missing && <Photo wheel={wheel} done={done} />}
       {family && !missing && (
         <>
           <Disclosure title="What is it? Measure it">{identify}</Disclosure>
@@ -65,7 +65,7 @@ export function WheelPanel({
 }
 
 /** Its photograph, and a way to put one there. */
-function Photo({ wheel, told }: { wheel: RackWheel; told: (text: string) => void }) {
+function Photo({ wheel, done }: { wheel: RackWheel; done: (text: string) => void }) {
   const photo = usePhoto();
   const tell = useTell();
   return (
@@ -86,7 +86,7 @@ function Photo({ wheel, told }: { wheel: RackWheel; told: (text: string) => void
           photo.mutate(
             { wheel: wheel.id, file },
             {
-              onSuccess: () => told(`The ${wheel.teeth} has a photograph.`),
+              onSuccess: () => done(`The ${wheel.teeth} has a photograph.`),
               onError: (error) => tell({ text: error.message }),
             },
           )

@@ -24,7 +24,7 @@ export function AtTheMachine({ asked, tip }: { asked: WheelAsked; tip: number })
   const put = (changes: Partial<Readings>) => setTyped((now) => ({ ...now, ...changes }));
   const plunge = usePlunge(asked, useDebouncedValue(typed, 200), units);
   const runout = useRunout(asked, useDebouncedValue(reading, 200), units);
-  const { data: told, ...aged } = useLastGood(plunge, JSON.stringify([asked, units]));
+  const { data: answer, ...aged } = useLastGood(plunge, JSON.stringify([asked, units]));
   const wrong = refusedAt(plunge.error);
   return (
     <section aria-label="How deep now" className="border-2 border-brass-line bg-paper p-3">
@@ -69,7 +69,7 @@ export function AtTheMachine({ asked, tip }: { asked: WheelAsked; tip: number })
       </div>
       <Stale {...aged} note>
         <div role="status" className="mt-2">
-          {told?.texts.map((text) => (
+          {answer?.texts.map((text) => (
             <p key={text} className="mt-1">
               <Strong text={text} />
             </p>

@@ -44,14 +44,14 @@ export default function WheelStation() {
   const settled = useDebouncedValue(asked, 200);
   const wheel = useWheel(settled, units);
   const wrong = refusedAt(wheel.error);
-  const { data: told, ...aged } = useLastGood(wheel, units);
+  const { data: sizes, ...aged } = useLastGood(wheel, units);
   return (
     <div className="grid h-full grid-cols-[248px_minmax(0,1fr)_344px] tall:h-auto tall:grid-cols-1">
       <section
         aria-label="What wheel"
         className="min-h-0 overflow-y-auto border-r border-line p-4 tall:order-last tall:border-t tall:border-r-0"
       >
-        <Asking typed={typed} set={set} wrong={wrong} told={told} />
+        <Asking typed={typed} set={set} wrong={wrong} sizes={sizes} />
       </section>
       <section aria-label="The wheel" className="flex min-h-0 min-w-0 flex-col tall:h-[720px]">
         {wheel.error && !FIELDS.some(wrong) && (
@@ -61,13 +61,13 @@ export default function WheelStation() {
             </Failed>
           </div>
         )}
-        {told && (
+        {sizes && (
           <Stale
             {...aged}
             note
             className="flex min-h-0 flex-1 flex-col *:first:flex *:first:flex-col"
           >
-            <Drawn wheel={told} asked={settled} />
+            <Drawn wheel={sizes} asked={settled} />
           </Stale>
         )}
       </section>
@@ -75,9 +75,9 @@ export default function WheelStation() {
         aria-label="Figures"
         className="min-h-0 overflow-y-auto border-l border-line p-4 tall:border-t tall:border-l-0"
       >
-        {told && (
+        {sizes && (
           <Stale {...aged}>
-            {told.remarks.map((remark) => (
+            {sizes.remarks.map((remark) => (
               <p
                 key={remark}
                 className="mb-2 border-l-4 border-brass-line bg-brass-bg px-3 py-1.5 text-[15px]"
@@ -100,13 +100,13 @@ export default function WheelStation() {
                 as its passes.
               </p>
             )}
-            <AtTheMachine asked={settled} tip={2 * told.outline.tip_radius_mm} />
-            {told.groups.map((group) => (
+            <AtTheMachine asked={settled} tip={2 * sizes.outline.tip_radius_mm} />
+            {sizes.groups.map((group) => (
               <Group key={group.head} group={group} />
             ))}
             <h2 className="mt-4 font-bold">Depth by other schools</h2>
             <dl>
-              {told.depths.map((depth) => (
+              {sizes.depths.map((depth) => (
                 <div key={depth.school} className="border-t border-line py-1.5">
                   <dt className="flex justify-between gap-3">
                     <span>{depth.name}</span>
@@ -128,12 +128,12 @@ function Asking({
   typed,
   set,
   wrong,
-  told,
+  sizes,
 }: {
   typed: (name: string) => string;
   set: (name: string, value: string) => void;
   wrong: (field: string) => string | undefined;
-  told?: WheelSizes;
+  sizes?: WheelSizes;
 }) {
   const rack = useRack();
   const families = rack.data?.families ?? [];
@@ -154,15 +154,15 @@ function Asking({
   );
   return (
     <div className="flex flex-col gap-2.5">
-      <h1 className="text-[19px] font-bold">{told?.title ?? "A wheel to be made"}</h1>
+      <h1 className="text-[19px] font-bold">{sizes?.title ?? "A wheel to be made"}</h1>
       <Field>
         <Label className="text-[14px] text-soft">For the wheels of</Label>
         <Select
-          value={told?.family ?? ""}
+          value={sizes?.family ?? ""}
           onChange={(e) => set("family", e.target.value)}
           invalid={wrong("family") !== undefined}
         >
-          {told?.family == null && <option value="">{told ? told.family_text : "…"}</option>}
+          {sizes?.family == null && <option value="">{sizes ? sizes.family_text : "…"}</option>}
           {families.map((f) => (
             <option key={f.id} value={f.id}>
               {f.name} ({f.pitch})
@@ -170,19 +170,19 @@ function Asking({
           ))}
         </Select>
       </Field>
-      {told && told.family === null && field("angle", "Pressure angle, °", "20", true)}
+      {sizes && sizes.family === null && field("angle", "Pressure angle, °", "20", true)}
       {field("mates", "It runs with", "24 96")}
       <Row>
         {field(
           "shift",
           "Profile shift",
-          told && told.helping_shift > 0.005 ? told.helping_shift.toFixed(2) : "0",
+          sizes && sizes.helping_shift > 0.005 ? sizes.helping_shift.toFixed(2) : "0",
           true,
         )}
         {field("depth", "Whole depth", "2.157/P")}
       </Row>
       <Row>
-        {field("over", "Span over", told ? String(told.measure.over) : "", true)}
+        {field("over", "Span over", sizes ? String(sizes.measure.over) : "", true)}
         {field("pin", "Pins of", "usual")}
       </Row>
       <Choice
@@ -194,12 +194,12 @@ function Asking({
         ])}
         change={(material) => set("material", material)}
       />
-      {told && (
+      {sizes && (
         <Link
           className={buttonLook("main")}
-          to={`/dividing?ask=${encodeURIComponent(`divide ${told.teeth}`)}`}
+          to={`/dividing?ask=${encodeURIComponent(`divide ${sizes.teeth}`)}`}
         >
-          Divide {told.teeth}
+          Divide {sizes.teeth}
         </Link>
       )}
     </div>

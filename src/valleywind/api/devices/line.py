@@ -28,7 +28,7 @@ from valleywind.core.making.devices import (
     read_line,
 )
 from valleywind.core.making.places import By
-from valleywind.core.making.session import Event, Kind, onward
+from valleywind.core.making.session import Event, EventKind, onward
 from valleywind.core.refusal import Refused
 from valleywind.shop import cutting as cut_there
 from valleywind.shop.cutting import Standing
@@ -77,10 +77,10 @@ class Devices:
 
     def tell(self, device: Device, **news: Any) -> None:
         """Say it to all who listen; who does not keep up misses it."""
-        told = {"device": device.number, "sort": device.hello.sort.value, **news}
+        line = {"device": device.number, "sort": device.hello.sort.value, **news}
         for queue in self._listening:
             with suppress(asyncio.QueueFull):
-                queue.put_nowait(told)
+                queue.put_nowait(line)
 
     async def talk(self, reader: asyncio.StreamReader, writer: asyncio.StreamWriter) -> None:
         """One device from its first line to its last."""
@@ -186,7 +186,9 @@ class Devices:
                     raise Refused("moved_without", "device", device.hello.name)
                 if move.left > 1:
                     raise Refused("passes_left", "device", move.left)
-            return cut_there.record(session, cutting, Event(Kind.DONE, {}), uuid4().hex, None, device.hello.sort.value)
+            return cut_there.record(
+                session, cutting, Event(EventKind.DONE, {}), uuid4().hex, None, device.hello.sort.value
+            )
 
     def _look_on(self, device: Device, stands: Standing) -> None:
         move = _next_move(device, stands)

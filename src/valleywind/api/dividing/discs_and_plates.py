@@ -154,13 +154,15 @@ def get_new_plate_csv(asked: AskedCircle, units: InUnits = Units.MM) -> Response
     on, circle = asked
     best = _best(asked)
     setting = best.settings[0] if best else None
-    told = plan.counted(setting, on.head.ratio, circle.holes, circle.holes - 1) if setting and on.head.ratio else None
+    counted = (
+        plan.counted(setting, on.head.ratio, circle.holes, circle.holes - 1) if setting and on.head.ratio else None
+    )
     unit, per, digits = ("mm", 1.0, 4) if units is Units.MM else ("in", float(MM_PER_INCH), 5)
     head = ["hole", f"x, {unit}", f"y, {unit}", "angle, °", "setting", "crank turns", "crank hole", "plate spaces"]
     lines = []
     for n, (x, y) in enumerate(circle.positions()):
-        crank = divmod(told.crank.spaces[n], told.crank.circle) if told else ("", "")
-        plate = told.lock.spaces[n] if told and told.lock else ""
+        crank = divmod(counted.crank.spaces[n], counted.crank.circle) if counted else ("", "")
+        plate = counted.lock.spaces[n] if counted and counted.lock else ""
         where = [round(x / per, digits), round(y / per, digits), round(360 * n / circle.holes, 5)]
         lines.append([n + 1, *where, words.setting_text(setting) if setting else "", *crank, plate])
     return csv_response(csv_text(head, lines), f"plate-{circle.holes}.csv")

@@ -101,7 +101,7 @@ class GearsOut(BaseModel):
 
 
 class WayOut(BaseModel):
-    kind: plan.Kind
+    kind: plan.WayKind
     number: int = Field(description="Its place among the ways of its machine, for its moves")
     machine: str | None = Field(description="Slug of the machine; null for what needs none")
     machine_name: str
@@ -217,14 +217,14 @@ def way_out(way: Way, number: int, on: On, z: int, across: float, units: Units) 
 
 def _gears(way: Way, setting: Differential, on: On, units: Units) -> GearsOut:
     train, laid, arm = setting.trains[0], way.laid, on.arm
-    told = GearsOut(
+    gears = GearsOut(
         drivers=list(train.drivers), driven=list(train.driven), idlers=setting.idlers(train),
         text=words.train_text(train), stands="", drawing=None, outlines=[],
     )  # fmt: skip
     if laid is None or arm is None:
-        return told
+        return gears
     scene = Scene(arm.family, arm.quadrant, trains.HEAD_SHAFTS, units)
-    return told.model_copy(
+    return gears.model_copy(
         update={
             "idlers": len(laid.train.idlers),
             "text": trains.train_text(laid.train),
@@ -237,13 +237,13 @@ def _gears(way: Way, setting: Differential, on: On, units: Units) -> GearsOut:
 
 def _plate(setting: plan.Setting, head: Head, z: int) -> PlateOut | None:
     """The plate side with the circle in use, and the first moves on it."""
-    if head.ratio is None or (told := plan.counted(setting, head.ratio, z, min(z, _MOVES_SHOWN))) is None:
+    if head.ratio is None or (counted := plan.counted(setting, head.ratio, z, min(z, _MOVES_SHOWN))) is None:
         return None
-    circle = told.crank.circle
+    circle = counted.crank.circle
     if isinstance(setting, Differential):
         setting = setting.simple[-1]
     # Rounded steps differ, so that arms are of no use.
-    spaces = 0 if isinstance(setting, Nearest) else told.crank.spaces[1] % circle
+    spaces = 0 if isinstance(setting, Nearest) else counted.crank.spaces[1] % circle
     side = sorted(next(s for s in head.sides if circle in [c.holes for c in s]), key=lambda c: c.holes)
     measured = all(c.diameter for c in side)
     return PlateOut(
@@ -251,13 +251,13 @@ def _plate(setting: plan.Setting, head: Head, z: int) -> PlateOut | None:
             CircleOut(holes=c.holes, radius_mm=c.diameter / 2 if measured and c.diameter else _INNERMOST + _STEP * n)
             for n, c in enumerate(side)
         ],
-        measured=measured, circle=circle, lock=told.lock.circle if told.lock else None, spaces=spaces,
-        painted=list(words.painted(setting)) if isinstance(setting, Simple) else [], moves=_moves(told),
+        measured=measured, circle=circle, lock=counted.lock.circle if counted.lock else None, spaces=spaces,
+        painted=list(words.painted(setting)) if isinstance(setting, Simple) else [], moves=_moves(counted),
     )  # fmt: skip
 
 
-def _moves(told: plan.Counted) -> list[MoveOut]:
-    crank, lock = told.crank, told.lock
+def _moves(counted: plan.Counted) -> list[MoveOut]:
+    crank, lock = counted.crank, counted.lock
     moves = []
     for n, (here, there) in enumerate(pairwise(crank.spaces), 1):
         turns, hole = (there - here) // crank.circle, there % crank.circle
@@ -279,8 +279,8 @@ def _wheels(session: InSession, z: int) -> list[WayOut]:
         usable = Condition(wheel.condition) is not Condition.CHIPPED and wheel.count > 0
         if not usable or wheel.teeth % z or wheel.family is None or (wheel.teeth, wheel.family.id) in seen:
             continue
-        told = words.wheel_as_plate(wheel.teeth, z, wheel.family.name)
-        seen[wheel.teeth, wheel.family.id] = _without_setting(plan.Kind.WHEEL, None, told)
+        words_of_it = words.wheel_as_plate(wheel.teeth, z, wheel.family.name)
+        seen[wheel.teeth, wheel.family.id] = _without_setting(plan.WayKind.WHEEL, None, words_of_it)
     return list(seen.values())[:4]
 
 
@@ -289,20 +289,20 @@ def _new_plate_way(on: On, z: int) -> WayOut | None:
     ratio = on.head.ratio
     if ratio is None or simple(ratio, z, on.head.circles) or not (serving := would_serve(ratio, z)):
         return None
-    return _without_setting(plan.Kind.NEW_PLATE, on.row, words.new_plate(serving[0], z))
+    return _without_setting(plan.WayKind.NEW_PLATE, on.row, words.new_plate(serving[0], z))
 
 
 def _disc_way(z: int, across: float, units: Units) -> WayOut:
     made = usual_disc(z)
-    return _without_setting(plan.Kind.DISC, None, words.disc_way(made, across, units), made.error())
+    return _without_setting(plan.WayKind.DISC, None, words.disc_way(made, across, units), made.error())
 
 
-def _without_setting(kind: plan.Kind, machine: MachineRow | None, told: words.Told, error: float = 0) -> WayOut:
+def _without_setting(kind: plan.WayKind, machine: MachineRow | None, said: words.WayText, error: float = 0) -> WayOut:
     """A way in which nothing is set on a head."""
     return WayOut(
         kind=kind, number=0, machine=machine.slug if machine else None, machine_name=machine.name if machine else "",
-        head=words.KINDS[kind], text=told.text, exact=not error, accuracy=told.accuracy, error_deg=error, goes_on=True,
-        fit=told.fit, moves=told.moves, against=told.against, others=[], plate=None, gears=None,
+        head=words.KINDS[kind], text=said.text, exact=not error, accuracy=said.accuracy, error_deg=error, goes_on=True,
+        fit=said.fit, moves=said.moves, against=said.against, others=[], plate=None, gears=None,
     )  # fmt: skip
 
 
@@ -363,15 +363,15 @@ def get_dividing_chart_csv(
 
 
 def _lines(on: On, first: int, last: int) -> list[ChartLine]:
-    told = []
+    lines = []
     for z, way in plan.chart(on.head, first, last, on.gears, on.arm):
         if way is None:
-            told.append(ChartLine(divisions=z, kind=None, head=words.NONE, text="", exact=False, accuracy=""))
+            lines.append(ChartLine(divisions=z, kind=None, head=words.NONE, text="", exact=False, accuracy=""))
             continue
-        told.append(
+        lines.append(
             ChartLine(
                 divisions=z, kind=way.kind.value, head=words.KINDS[way.kind], exact=way.exact,
                 accuracy=words.off(way.error), text=words.way_text(way),
             )
         )  # fmt: skip
-    return told
+    return lines

@@ -7,7 +7,7 @@ from pydantic import BaseModel, Field
 
 from valleywind.api.dividing.ways import WayOut
 from valleywind.api.drawing import Drawing, Scene, Spot, ToothOutline, draw_train, outlines
-from valleywind.api.told import (
+from valleywind.api.pieces import (
     AdviceOut,
     FactOut,
     FigureOut,
@@ -32,7 +32,7 @@ from valleywind.core.helix.plan import (
     work_turns,
 )
 from valleywind.core.helix.proof import given_lead
-from valleywind.core.helix.setting import Setting, view_of
+from valleywind.core.helix.setting import MillSetting, view_of
 from valleywind.core.helix.table import How, Point, View
 from valleywind.core.hobbing.ratios import Mark
 from valleywind.core.teeth.pitch import WheelFamily
@@ -210,7 +210,7 @@ class At:
 class Answer:
     """Shapes the core's findings for one ask into the schema, in the reader's units."""
 
-    def __init__(self, ask: HelixAsk, at: At, setting: Setting, dividing: WayOut | None, units: Units) -> None:
+    def __init__(self, ask: HelixAsk, at: At, setting: MillSetting, dividing: WayOut | None, units: Units) -> None:
         self.ask, self.at, self.setting, self.dividing, self.units = ask, at, setting, dividing, units
 
     def plan(self, found: Outcome[PairWay, Verdict], machine: str, order: Order) -> HelixPlanOut:
@@ -314,7 +314,7 @@ class Answer:
         )
 
 
-def _view(seen: View, setting: Setting, units: Units) -> ViewOut:
+def _view(seen: View, setting: MillSetting, units: Units) -> ViewOut:
     assert setting.swing is not None
 
     def spots(points: tuple[Point, ...]) -> list[Spot]:

@@ -10,9 +10,9 @@ from valleywind.api.access import LONG
 from valleywind.api.helix.answers import GOES
 from valleywind.api.helix.station import MillInUse, OnMill
 from valleywind.api.parameters import InUnits
+from valleywind.api.pieces import Goes, StageOut, stages_of
 from valleywind.api.problems import RESPONSES
 from valleywind.api.tables import CSV, csv_response
-from valleywind.api.told import Goes, StageOut, stages_of
 from valleywind.core.helix.ask import HelixAsk, say
 from valleywind.core.helix.chart import Cell, asks, chart, read_angles, worth_making
 from valleywind.core.helix.plan import LeadSetUp

@@ -15,11 +15,11 @@ from valleywind.api.helix.answers import Answer, At, HelixAskOut, HelixPlanOut, 
 from valleywind.api.machines.machines import left_out_text
 from valleywind.api.parameters import At as Place
 from valleywind.api.parameters import ChangeOf, InUnits, OtherPlace, Slug, Teeth
+from valleywind.api.pieces import FigureOut
 from valleywind.api.problems import RESPONSES
-from valleywind.api.told import FigureOut
 from valleywind.api.versions import check_text
 from valleywind.core.dividing.heads import Head
-from valleywind.core.dividing.plan import Kind
+from valleywind.core.dividing.plan import WayKind
 from valleywind.core.helix import ask as asks
 from valleywind.core.helix.ask import HelixAsk, say
 from valleywind.core.helix.fields import Fields, ask_from, read_angle
@@ -77,7 +77,7 @@ class MillInUse:
             return None
         on = on_machine(self.row)
         ways = enumerate(on.ways(ask.teeth))
-        simple = next(((n, way) for n, way in ways if way.kind is Kind.SIMPLE), None)
+        simple = next(((n, way) for n, way in ways if way.kind is WayKind.SIMPLE), None)
         return way_out(simple[1], simple[0], on, ask.teeth, ask.across or 100.0, units) if simple else None
 
 
@@ -132,8 +132,8 @@ def get_helix_plan(
     """Worm pair, either way round, and change wheels together, laid out, judged and in order of merit."""
     wanted, at = read_whole(ask), on.at
     found = plan(wanted, at.drive, at.stock, at.on, order, best)
-    told = on.answer(wanted, units).plan(found, on.row.slug, order)
-    return told.model_copy(update={"left_out": left_out_text(on.row)})
+    answer = on.answer(wanted, units).plan(found, on.row.slug, order)
+    return answer.model_copy(update={"left_out": left_out_text(on.row)})
 
 
 @router.get("/{machine}/train", dependencies=[QUICK])
@@ -269,8 +269,8 @@ def get_helix_expected(
 ) -> HelixExpectedOut:
     """What work and crank turn while the table moves so far."""
     chosen = read_set_up(train, on.at.drive)
-    told = proof(chosen, on.at.drive, on.at.mill.travel)
-    travel = parse_length(over, units.bare, "over").mm if over.strip() else told.travel
+    expected = proof(chosen, on.at.drive, on.at.mill.travel)
+    travel = parse_length(over, units.bare, "over").mm if over.strip() else expected.travel
     if travel <= 0:
         raise Refused("not_positive", "over", over)
     lead = given_lead(chosen, on.at.drive)

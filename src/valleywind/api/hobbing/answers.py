@@ -5,11 +5,11 @@ from typing import Literal
 from pydantic import BaseModel, Field
 
 from valleywind.api.drawing import Drawing, Scene, ToothOutline, draw_train, outlines
-from valleywind.api.told import FactOut, FigureOut, FromCore, ShaftRowOut, StageOut, StepOut, stages_of
+from valleywind.api.pieces import FactOut, FigureOut, FromCore, ShaftRowOut, StageOut, StepOut, stages_of
 from valleywind.core.hobbing.ask import HobAsk, say
 from valleywind.core.hobbing.machine import Box, Hobber
 from valleywind.core.hobbing.ratios import Mark
-from valleywind.core.hobbing.set_up import AnyTrain, HobPlan, Kind, OnNow, SetUp, spell_trains
+from valleywind.core.hobbing.set_up import AnyTrain, HobPlan, OnNow, SetUp, SetUpKind, spell_trains
 from valleywind.core.hobbing.setting import Material, swivel, travel
 from valleywind.core.hobbing.wheel import hobbed_wheel
 from valleywind.core.teeth.pitch import WheelFamily
@@ -65,7 +65,7 @@ class ListedSetUp(BaseModel):
     """A set-up as a list shows it."""
 
     trains: str = Field(description="Names it in requests", examples=["48/37*40/80@24+52/38/39+"])
-    kind: Kind
+    kind: SetUpKind
     boxes: list[BoxTrainOut]
     head: str = Field(examples=["Exact"])
     merit: Merit
@@ -282,7 +282,7 @@ class Answer:
             **dict(self.listed(found)),
             verdict=words.verdict(found, self.ask, self.units),
             faster=words.faster_text(found),
-            caution=None if found.kind is Kind.SPUR else words.NEVER_DISENGAGE,
+            caution=None if found.kind is SetUpKind.SPUR else words.NEVER_DISENGAGE,
             drawn=[self._drawn(box, part) for box, part in found.boxed],
             moved=words.moved_text(found),
             swivel=self._swivel(),

@@ -8,9 +8,9 @@ from pydantic import BaseModel, Field
 from valleywind.api.access import LONG
 from valleywind.api.hobbing.station import HobberInUse, OnHobber
 from valleywind.api.parameters import InUnits
+from valleywind.api.pieces import StageOut, stages_of
 from valleywind.api.problems import RESPONSES
 from valleywind.api.tables import CSV, csv_response
-from valleywind.api.told import StageOut, stages_of
 from valleywind.core.hobbing.ask import FEWEST_HOBBED, MOST_HOBBED, MOST_STARTS, HobAsk, say
 from valleywind.core.hobbing.chart import Row, Standing, chart, lacking_counts, worth_making
 from valleywind.core.hobbing.machine import Box

@@ -19,7 +19,7 @@ from valleywind.core.hobbing.ask import HobAsk, say
 from valleywind.core.hobbing.fields import Fields, ask_from
 from valleywind.core.hobbing.machine import Box, Hobber
 from valleywind.core.hobbing.plan import judged, plan
-from valleywind.core.hobbing.proof import Reading, check, constants_of, read_measured
+from valleywind.core.hobbing.proof import MeasuredBy, check, constants_of, read_measured
 from valleywind.core.hobbing.set_up import OnNow, read_trains, spell_trains
 from valleywind.core.hobbing.setting import Material
 from valleywind.core.teeth.pitch import UNKNOWN_FAMILY, WheelFamily
@@ -126,8 +126,8 @@ def get_hob_plan(
     """Trains for every box from the hobber's wheels, laid out, judged and in order of least trouble."""
     wanted = read_whole(ask)
     found = plan(wanted, on.hobber, on.stock, on.on, best)
-    told = on.answer(wanted, material, units).plan(found, on.row.slug)
-    return told.model_copy(update={"left_out": left_out_text(on.row)})
+    answer = on.answer(wanted, material, units).plan(found, on.row.slug)
+    return answer.model_copy(update={"left_out": left_out_text(on.row)})
 
 
 @router.get("/{machine}/set-up", dependencies=[QUICK])
@@ -222,7 +222,7 @@ def get_hob_proof(
     ask: Ask,
     trains: TrainsName,
     measured: Annotated[str, Query(max_length=40, description="Degrees, or marks counted", examples=["87.5°"])],
-    kind: Annotated[Reading, Query(description="An angle of the table, or witness marks")] = Reading.ANGLE,
+    kind: Annotated[MeasuredBy, Query(description="An angle of the table, or witness marks")] = MeasuredBy.ANGLE,
     turns: Annotated[str, Query(max_length=40, description="Turns of the hob")] = "1",
     off: Annotated[str, Query(max_length=40, description="By how much the angle may be off; empty for ½°")] = "",
     units: InUnits = Units.MM,

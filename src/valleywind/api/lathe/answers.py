@@ -5,7 +5,7 @@ from typing import Literal
 from pydantic import BaseModel, Field
 
 from valleywind.api.drawing import Drawing, ToothOutline, draw, outlines
-from valleywind.api.told import AdviceOut, FactOut, FromCore, Goes, ListedTrain, ShaftRowOut, StepOut, stages_of
+from valleywind.api.pieces import AdviceOut, FactOut, FromCore, Goes, ListedTrain, ShaftRowOut, StepOut, stages_of
 from valleywind.core.lathe import thread
 from valleywind.core.lathe.fits import CLASSES, fit_system
 from valleywind.core.lathe.machine import Lathe, SetUp
@@ -259,9 +259,13 @@ class Answer:
     def _pick_up(self, found: Candidate) -> PickUpOut | None:
         if isinstance(self.ask, FeedAsk):
             return None
-        told = pick_up(found.value, self.lathe.screw_lead, self.lathe.dials)
-        dial = DialOut(teeth=told.dial.teeth, marks=told.dial.marks, serving=list(told.marks)) if told.dial else None
-        return PickUpOut(how=told.how.value, head=pickup.head(told), dial=dial)
+        advice = pick_up(found.value, self.lathe.screw_lead, self.lathe.dials)
+        dial = (
+            DialOut(teeth=advice.dial.teeth, marks=advice.dial.marks, serving=list(advice.marks))
+            if advice.dial
+            else None
+        )
+        return PickUpOut(how=advice.how.value, head=pickup.head(advice), dial=dial)
 
     def _nut_view(self, found: Candidate) -> NutViewOut | None:
         if isinstance(self.ask, FeedAsk):

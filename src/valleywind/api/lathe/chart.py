@@ -12,14 +12,14 @@ from pydantic import BaseModel, Field
 from valleywind.api.access import LONG, STREAMED, InSession
 from valleywind.api.lathe.station import Ask, read_whole
 from valleywind.api.parameters import InUnits, OnLathe
+from valleywind.api.pieces import StageOut, stages_of
 from valleywind.api.problems import RESPONSES, NotUnderstood
 from valleywind.api.tables import CSV, csv_response
-from valleywind.api.told import StageOut, stages_of
 from valleywind.core.dividing.heads import Head
 from valleywind.core.lathe.chart import List, Pitched, Row, chart, pitches
 from valleywind.core.lathe.machine import Lathe, SetUp
 from valleywind.core.lathe.slower import slower
-from valleywind.core.lathe.thread import FeedAsk, Way, say
+from valleywind.core.lathe.thread import CarriageMove, FeedAsk, say
 from valleywind.core.lathe.worth_making import MOST_TOGETHER, Advice, Limits, worth_making
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.cutters import serving
@@ -83,7 +83,7 @@ class SlowerOut(BaseModel):
 
 def _offered(lathe: Lathe) -> list[List]:
     """Every list that makes sense on this lathe."""
-    return [found for found in List if found is not List.FEEDS_ACROSS or Way.ACROSS in lathe.feeds]
+    return [found for found in List if found is not List.FEEDS_ACROSS or CarriageMove.ACROSS in lathe.feeds]
 
 
 @router.get("/{machine}/lists")

@@ -24,7 +24,7 @@ from valleywind.core.lathe.fields import Fields, ask_from
 from valleywind.core.lathe.machine import SetUp, read_set_up
 from valleywind.core.lathe.plan import candidate_for, plan, plan_of
 from valleywind.core.lathe.thread import Ask as AskFor
-from valleywind.core.lathe.thread import Way
+from valleywind.core.lathe.thread import CarriageMove
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.ask import is_make_ask, is_wheel_ask, read_wheel
 from valleywind.core.teeth.said import A, M, Reading
@@ -174,7 +174,7 @@ def _of_a_wheel(ask: str) -> ReadingOut:
 def ask_in_fields(
     pitch: Annotated[str, Query(max_length=60, description="A pitch, a size or a feed", examples=["2 mm", "26 tpi"])],
     ask: Annotated[str, Query(max_length=200, description="The ask the fields were filled from, if any")] = "",
-    way: Annotated[Way, Query(description="Thread, or feed along or across")] = Way.THREAD,
+    way: Annotated[CarriageMove, Query(description="Thread, or feed along or across")] = CarriageMove.THREAD,
     hand: Annotated[
         Hand, Query(description="Hand of the thread; for a feed, right is toward the headstock")
     ] = Hand.RIGHT,

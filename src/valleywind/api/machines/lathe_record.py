@@ -125,13 +125,13 @@ def add_example(example: Annotated[Example, Path(description="Which one")], sess
 def preview_record(asked: PreviewIn, session: InSession, units: InUnits = Units.MM) -> PreviewOut:
     """The record drawn while it is typed, and whether a train known to go on does so by it."""
     record = asked.record
-    told = preview(record.typed(), rack.family(session, record.family), asked, trains.LATHE_SHAFTS, units)
+    shown = preview(record.typed(), rack.family(session, record.family), asked, trains.LATHE_SHAFTS, units)
     try:
         read_record(record.typed())
     except Refused as refused:
         first = field_problem(refused)
-        told.problems = [first, *(p for p in told.problems if p.field != first.field)]
-    return told
+        shown.problems = [first, *(p for p in shown.problems if p.field != first.field)]
+    return shown
 
 
 @router.get("/{machine}")

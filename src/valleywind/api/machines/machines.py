@@ -149,18 +149,18 @@ def screw_text(lathe: LatheRow) -> str:
 
 
 def _facts(row: MachineRow, screw: str | None) -> list[Fact]:
-    told: list[tuple[str, str]] = []
+    facts: list[tuple[str, str]] = []
     if row.lathe is not None and screw is not None:
         units = Units.INCH if row.lathe.screw_stated == "tpi" else Units.MM
-        told += words.lathe_facts(shop.lathe(row), screw, row.lathe.screw_hand == "left", units)
-        told += words.quadrant_known(shop.quadrant_facts(row.quadrant), units)
+        facts += words.lathe_facts(shop.lathe(row), screw, row.lathe.screw_hand == "left", units)
+        facts += words.quadrant_known(shop.quadrant_facts(row.quadrant), units)
     if row.hobber is not None:
-        told += words.hobber_facts(kinds.hobber_as_typed(row), kinds.hobber(row), Units.MM)
+        facts += words.hobber_facts(kinds.hobber_as_typed(row), kinds.hobber(row), Units.MM)
     if row.mill is not None:
-        told += words.mill_facts(kinds.mill_as_typed(row), kinds.mill(row), Units.MM)
+        facts += words.mill_facts(kinds.mill_as_typed(row), kinds.mill(row), Units.MM)
     if row.head is not None:
-        told += words.head_facts(kinds.head(row))
-    return [Fact(label=label, text=text) for label, text in told]
+        facts += words.head_facts(kinds.head(row))
+    return [Fact(label=label, text=text) for label, text in facts]
 
 
 @router.get("")

@@ -8,7 +8,7 @@ from pydantic import BaseModel, Field
 from sqlalchemy.orm import Session
 
 from valleywind.api.versions import Version
-from valleywind.core.dividing.plan import Kind as WayKind
+from valleywind.core.dividing.plan import WayKind as WayKind
 from valleywind.core.making.helical import Helix, wheel_of
 from valleywind.core.making.job import MOST_ALIKE, Job, Means, School, propose
 from valleywind.core.making.materials import Stuff

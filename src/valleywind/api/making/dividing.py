@@ -6,8 +6,8 @@ from sqlalchemy.orm import Session
 
 from valleywind.api.dividing.ways import WayOut, on_machine, way_out
 from valleywind.api.making.choices import JobTyped
-from valleywind.core.dividing.plan import Kind as WayKind
 from valleywind.core.dividing.plan import Way
+from valleywind.core.dividing.plan import WayKind as WayKind
 from valleywind.core.making.places import Places, on_a_disc, on_a_wheel, places
 from valleywind.core.refusal import Refused
 from valleywind.core.units import parse_whole

@@ -15,8 +15,8 @@ from valleywind.api.making.dividing import divides
 from valleywind.api.making.lead import is_lead_job, read_lead
 from valleywind.api.making.shown import JobLine, JobOut, given_of, job_out, line_of, title
 from valleywind.api.parameters import InUnits
+from valleywind.api.pieces import FactOut
 from valleywind.api.problems import RESPONSES
-from valleywind.api.told import FactOut
 from valleywind.api.versions import check_version
 from valleywind.api.wheels.wheels import family_for
 from valleywind.core.helix.machine import read_screw
@@ -227,11 +227,11 @@ def get_last_gap(
 ) -> LastGapOut:
     """What the last gap tells, beside its neighbours: right, or the single slips that explain it."""
     row = kept.job(session, job)
-    told = divides(row, session, units)
+    way = divides(row, session, units)
     thin = measured.strip().startswith(("-", "−"))
     size = float(parse_length(measured.strip().lstrip("+-−"), units.bare, "measured").mm) * 1000 * (-1 if thin else 1)
     spread = float(parse_length(off, units.bare, "off").mm) * 1000
-    of = divided(told.places, told.circles, job_of(row, session).sizes.pitch_diameter)
+    of = divided(way.places, way.circles, job_of(row, session).sizes.pitch_diameter)
     if of is None:
         raise Refused("nothing_counted", "measured", measured)
     found = list(explained(size, spread, of))

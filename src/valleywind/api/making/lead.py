@@ -69,13 +69,13 @@ def lead_texts(lead: Lead, cutter: float, session: Session, units: Units) -> Lea
         said = refusals.say(refused)
         return LeadTexts(f"{said.says} {said.would_do}", "", "", "")
     setting = setting_of(ask, on.at.mill, on.head, on.cutters)
-    told = sheet(found, ask, on.at.mill, on.at.drive, setting, on.at.name, on.at.family, units)
+    page = sheet(found, ask, on.at.mill, on.at.drive, setting, on.at.name, on.at.family, units)
     why = reasons(found, units)
     against = f"{'Not yet' if found.goes_on else 'Does not go on'}: {'; '.join(why)}. " if why else ""
     wheels = set_up_text(LeadSetUp(found.train, found.setting))
     return LeadTexts(
         gears=f"{against}**{wheels}**, on {on.at.name}. {direction(found, ask)}",
         swing=f"{swing_text(setting.swing, ask.wanted_hand)}." if setting.swing else "",
-        proof=" ".join(told.proof),
+        proof=" ".join(page.proof),
         travel=f"The table travels {length(setting.move, units)} while it cuts. " if setting.move else "",
     )

@@ -14,7 +14,7 @@ from valleywind.api.parameters import InUnits
 from valleywind.api.problems import RESPONSES
 from valleywind.api.tables import CSV, csv_response
 from valleywind.core.making.job import Step
-from valleywind.core.making.session import Cut, Kind
+from valleywind.core.making.session import Cut, EventKind
 from valleywind.formats.tables import csv_text
 from valleywind.shop import cutting as cut_there
 from valleywind.shop import jobs as kept
@@ -95,8 +95,8 @@ def _of_the_session(row: JobRow, session: Session, together: bool) -> Iterator[L
             run.clear()
 
     for one, cut in zip(stands.known, stands.cuts, strict=True):
-        kind = Kind(one.kind)
-        if kind is Kind.DONE and cut is not None:
+        kind = EventKind(one.kind)
+        if kind is EventKind.DONE and cut is not None:
             # A run is of one pass, told by one device.
             if run and (not together or run[-1][1].number != cut.number or run[-1][0].by != one.by):
                 yield from told()

@@ -24,7 +24,7 @@ from valleywind.api.parameters import InUnits
 from valleywind.api.problems import RESPONSES
 from valleywind.core.making.lost import find
 from valleywind.core.making.places import By, Places, spelled
-from valleywind.core.making.session import Event, Kind, gaps_cut
+from valleywind.core.making.session import Event, EventKind, gaps_cut
 from valleywind.core.units import parse_whole
 from valleywind.shop import cutting as cut_there
 from valleywind.shop import jobs
@@ -120,7 +120,7 @@ class EventIn(BaseModel):
     seen: int | None = Field(
         None, ge=0, le=2**53, description="How many things the teller knew of; leave out to add to any"
     )
-    kind: Kind
+    kind: EventKind
     reason: Annotated[str, Field(max_length=200)] | None = None
     tooth: int | None = Field(None, ge=0, le=2000, description="Of a jump, from 1")
     number: int | None = Field(None, ge=0, le=20, description="Pass of a jump, from 1; 0 for the marks")
@@ -137,17 +137,17 @@ async def begin_session(
     def work() -> SessionOut:
         with shop.adding() as session:
             row = jobs.job(session, job)
-            made, told = job_of(row, session), divides(row, session, units)
+            made, divided = job_of(row, session), divides(row, session, units)
             plan = {
                 "work": {"divisions": row.teeth, "marks": made.marks, "order": made.order.value},
                 "depths": list(made.passes),
-                "places": spelled(told.places),
-                "divides": told.text,
+                "places": spelled(divided.places),
+                "divides": divided.text,
                 "title": title(row, session),
                 "hint": words.LEAD_HINT if made.helix else "",
-                "plate": told.way.plate.model_dump(mode="json") if told.way and told.way.plate else None,
+                "plate": divided.way.plate.model_dump(mode="json") if divided.way and divided.way.plate else None,
             }
-            cutting = cut_there.begin(session, row, told.slug, plan)
+            cutting = cut_there.begin(session, row, divided.slug, plan)
             return _out(cutting, cut_there.standing(session, cutting), units)
 
     return await _told(request, after, job, work)
@@ -162,15 +162,15 @@ def get_session(job: Number, session: InSession, units: InUnits = Units.MM) -> S
 
 @router.post("/{job}/session/events")
 async def add_event(
-    job: Number, told: EventIn, request: Request, shop: Shop, after: BackgroundTasks, units: InUnits = Units.MM
+    job: Number, event_in: EventIn, request: Request, shop: Shop, after: BackgroundTasks, units: InUnits = Units.MM
 ) -> SessionOut:
     """Record one thing. It is on disk before this answers; told twice with one key it is recorded once."""
 
     def work() -> SessionOut:
         with shop.adding() as session:
             cutting = cut_there.cutting(session, job)
-            event = Event(told.kind, _about(told, cutting))
-            stands = cut_there.record(session, cutting, event, told.key, told.seen, told.by)
+            event = Event(event_in.kind, _about(event_in, cutting))
+            stands = cut_there.record(session, cutting, event, event_in.key, event_in.seen, event_in.by)
             return _out(cutting, stands, units)
 
     return await _told(request, after, job, work)
@@ -185,15 +185,15 @@ async def _told(request: Request, after: BackgroundTasks, job: int, work: Callab
     return out
 
 
-def _about(told: EventIn, cutting: CuttingRow) -> dict[str, Any]:
+def _about(event_in: EventIn, cutting: CuttingRow) -> dict[str, Any]:
     about: dict[str, Any] = {}
-    if told.reason is not None:
-        about["reason"] = told.reason.strip()
-    if told.kind is Kind.COUNTED:
-        about["count"] = told.count
-    if told.kind is Kind.JUMP:
+    if event_in.reason is not None:
+        about["reason"] = event_in.reason.strip()
+    if event_in.kind is EventKind.COUNTED:
+        about["count"] = event_in.count
+    if event_in.kind is EventKind.JUMP:
         about["to"] = cut_there.work_of(cutting).number_of(
-            (told.tooth or 0) - 1, told.number - 1 if told.number is not None else 0
+            (event_in.tooth or 0) - 1, event_in.number - 1 if event_in.number is not None else 0
         )
     return about
 
@@ -299,7 +299,7 @@ def _pin(places: Places, tooth: int) -> PinsOut | None:
 def _seconds(stands: Standing) -> float | None:
     """What a cut took lately, pauses apart; None before there are two in a row."""
     cuts = ((before.at, one.at) for one, before in pairwise(reversed(stands.known))
-            if before.kind == one.kind == Kind.DONE.value)  # fmt: skip
+            if before.kind == one.kind == EventKind.DONE.value)  # fmt: skip
     took = [(datetime.fromisoformat(at) - datetime.fromisoformat(before)).total_seconds()
             for before, at in islice(cuts, _TIMED)]  # fmt: skip
     return median(took) if took else None
@@ -310,7 +310,7 @@ def _happened(stands: Standing) -> list[HappenedOut]:
     newest = zip(reversed(stands.known), reversed(stands.cuts), strict=True)
     return [
         HappenedOut(
-            place=row.place, at=row.at, text=words.happened(Kind(row.kind), row.about, cut, stands.work.passes),
+            place=row.place, at=row.at, text=words.happened(EventKind(row.kind), row.about, cut, stands.work.passes),
             by=row.by,
         )
         for row, cut in islice(newest, _SHOWN)

@@ -18,7 +18,7 @@ from valleywind.api.making.choices import (
 )
 from valleywind.api.making.dividing import divides, ways_out
 from valleywind.api.making.lead import lead_texts
-from valleywind.api.told import FactOut
+from valleywind.api.pieces import FactOut
 from valleywind.core.making.job import Job, School, Step, steps
 from valleywind.core.making.materials import Stuff
 from valleywind.core.refusal import Refused
@@ -26,7 +26,7 @@ from valleywind.core.units import spell
 from valleywind.shop import cutting as cut_there
 from valleywind.shop import jobs as kept
 from valleywind.shop import machines, rack, stores
-from valleywind.shop.jobs import Found
+from valleywind.shop.jobs import FoundFigure
 from valleywind.shop.models import JobRow
 from valleywind.wording import refusals
 from valleywind.wording import wheels as wheel_words
@@ -209,13 +209,13 @@ def job_out(row: JobRow, session: Session, units: Units, changed: bool = False) 
 def given_of(row: JobRow, made: Job, session: Session, units: Units) -> words.Given:
     """What the steps tell that is not of the job itself; where the shop has changed so that it cannot be told, why."""
     try:
-        told = divides(row, session, units).text
+        text = divides(row, session, units).text
     except Refused as refused:
         said = refusals.say(refused)
-        told = f"{said.says} {said.would_do.removesuffix('.')}"
+        text = f"{said.says} {said.would_do.removesuffix('.')}"
     lead = kept.lead_of(row)
     texts = lead_texts(lead, made.across, session, units) if lead else words.LeadTexts("", "", "", "")
-    return words.Given(told, "" if row.done else _stock(row, made, session, units), texts)
+    return words.Given(text, "" if row.done else _stock(row, made, session, units), texts)
 
 
 def _stock(row: JobRow, made: Job, session: Session, units: Units) -> str:
@@ -243,7 +243,7 @@ def donor_name(number: int, session: Session) -> str:
     return store_words.wheel_name(row.teeth, row.condition, row.machine.name if row.machine else row.place)
 
 
-def _step(step: Step, made: Job, one: Found | None, given: words.Given, units: Units) -> JobStepOut:
+def _step(step: Step, made: Job, one: FoundFigure | None, given: words.Given, units: Units) -> JobStepOut:
     text, found = words.text(step, made, given, units), None
     if one is not None:
         found = FoundOut(

@@ -364,14 +364,14 @@ def identify_wheel(asked: IdentifyIn, session: ToWrite, units: InUnits = Units.M
     """What a wheel is, from counted teeth and measurements, and what to measure next."""
     seen = [_observed(readings) for readings in asked.wheels]
     found = identify(seen)
-    told = measure_next(seen[0], found)
+    next_measure = measure_next(seen[0], found)
     first, rival = found[0], found[1]
     if asked.keep is not None:
         rack.keep_readings(session, asked.keep, seen[0].teeth, asked.wheels[0].model_dump(mode="json"))
     return IdentifyOut(
         identities=[_identity(i, seen[0], session, units) for i in found if i.probability >= 0.0005],
-        next_text=words.next_text(told, words.identity(first), words.identity(rival), units),
-        next=_next(told, first.family),
+        next_text=words.next_text(next_measure, words.identity(first), words.identity(rival), units),
+        next=_next(next_measure, first.family),
         span_teeth=min(span_teeth(seen[0].teeth, first.family), seen[0].teeth - 1),
         outline=outlines({seen[0].teeth}, first.family)[0],
     )

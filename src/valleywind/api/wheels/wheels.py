@@ -212,9 +212,9 @@ def get_sizes(asked: Asked, units: InUnits = Units.MM) -> WheelSizesOut:
         title=words.title(found.teeth, family, asked.machine), teeth=found.teeth, family=asked.family_id,
         family_text=set_name(family.pitch, family.pressure_angle), machine=asked.machine,
         hero=[
-            _line(words.Line("Turn the blank to", length(found.tip_diameter, units, 2))),
-            _line(words.Line(words.depth_name(schools, found.depth), words.fine(found.depth, units))),
-            _line(words.Line(f"Span over {found.over} teeth", words.target_text(found.span, units, "–"))),
+            _line(words.NamedFigure("Turn the blank to", length(found.tip_diameter, units, 2))),
+            _line(words.NamedFigure(words.depth_name(schools, found.depth), words.fine(found.depth, units))),
+            _line(words.NamedFigure(f"Span over {found.over} teeth", words.target_text(found.span, units, "–"))),
         ],
         groups=[GroupOut(head=head, lines=[_line(one) for one in lines]) for head, lines in groups],
         depths=[
@@ -250,7 +250,7 @@ def _form(form: FormError, units: Units) -> FormOut:
     )
 
 
-def _groups(asked: Wanted, units: Units) -> list[tuple[str, list[words.Line]]]:
+def _groups(asked: Wanted, units: Units) -> list[tuple[str, list[words.NamedFigure]]]:
     found = asked.found
     groups = [
         ("The blank", words.blank_lines(found, asked.hub, asked.material, units)),
@@ -261,7 +261,7 @@ def _groups(asked: Wanted, units: Units) -> list[tuple[str, list[words.Line]]]:
     return [*groups, ("Running", met)] if met else groups
 
 
-def _line(line: words.Line) -> LineOut:
+def _line(line: words.NamedFigure) -> LineOut:
     return LineOut(label=line.label, text=line.text, note=line.note)
 
 
@@ -282,8 +282,8 @@ def get_plunge(
     division = mm(dial, "dial")
     if division is not None and division <= 0:
         raise Refused("not_positive", "dial", dial)
-    told = correction.plunge(asked.found, mm(blank, "blank"), mm(span, "span"), mm(pins, "pins"))
-    return TextsOut(texts=words.plunge_texts(told, division, units))
+    plunge = correction.plunge(asked.found, mm(blank, "blank"), mm(span, "span"), mm(pins, "pins"))
+    return TextsOut(texts=words.plunge_texts(plunge, division, units))
 
 
 @router.get("/runout")

@@ -28,7 +28,7 @@ from valleywind.core.trains.model import Stock
 from valleywind.core.trains.placement import Laid
 
 
-class Kind(StrEnum):
+class WayKind(StrEnum):
     """How a count is had, those of least trouble first; some need no head: a wheel of the rack with a finger in its
     gaps, a plate made for it, a printed disc."""
 
@@ -43,10 +43,12 @@ class Kind(StrEnum):
     DISC = "disc"
 
 
-def merit(kind: Kind, error: Fraction | float, goes_on: bool = True) -> tuple[bool, bool, bool, Fraction | float, int]:
+def merit(
+    kind: WayKind, error: Fraction | float, goes_on: bool = True
+) -> tuple[bool, bool, bool, Fraction | float, int]:
     """Ascending, best first: exact ways by their trouble, the others by their error, a disc after all of them; behind
     everything what does not go on the head."""
-    return not goes_on, error != 0, kind is Kind.DISC, error, list(Kind).index(kind)
+    return not goes_on, error != 0, kind is WayKind.DISC, error, list(WayKind).index(kind)
 
 
 Setting = Direct | Simple | Degrees | Differential | Compound | Nearest
@@ -57,7 +59,7 @@ class Way:
     """One way on one head. settings: what is set, the handiest first, all of one kind. error: worst at the work,
     degrees, 0 where it is exact. laid: where the gears of the first setting stand, if the head's arm is known."""
 
-    kind: Kind
+    kind: WayKind
     settings: Sequence[Setting]
     error: Fraction = Fraction(0)
     laid: Laid | None = None
@@ -138,15 +140,15 @@ def _each(
 ) -> Iterator[Way]:
     """The ways one by one, the exact ones in the order of their trouble."""
     if plates := direct(divisions, head.direct, head.flats):
-        yield Way(Kind.DIRECT, plates)
+        yield Way(WayKind.DIRECT, plates)
     settings = simple(head.ratio, divisions, head.circles) if head.ratio is not None else []
     if settings:
         # The one on the head now, then the largest: its holes are the finest.
         settings.sort(key=lambda s: (s.circle != mounted, -s.circle))
-        yield Way(Kind.SIMPLE, settings)
+        yield Way(WayKind.SIMPLE, settings)
     if head.reads is not None:
         read = degrees(divisions, head.reads, head.pinned)
-        yield Way(Kind.DEGREES, [read], read.error)
+        yield Way(WayKind.DEGREES, [read], read.error)
     if head.ratio is not None and head.circles and not settings:
         yield from _roundabout(head, head.ratio, divisions, gears or head.gears, arm)
 
@@ -159,13 +161,13 @@ def _roundabout(head: Head, ratio: Fraction, divisions: int, gears: Stock | None
         if arm is not None and (placed := on_the_arm(geared, arm, gears)):
             first, laid = placed
             geared = [first, *(g for g in geared if g.indexed_as != first.indexed_as)]
-        yield Way(Kind.DIFFERENTIAL, geared, laid=laid)
+        yield Way(WayKind.DIFFERENTIAL, geared, laid=laid)
     both = compound(ratio, divisions, [[c.holes for c in side] for side in head.sides])
     if both:
         both.sort(key=lambda c: (c.holes_1 + abs(c.holes_2), c.holes_2 < 0))
-        yield Way(Kind.COMPOUND, both)
+        yield Way(WayKind.COMPOUND, both)
     if close := best_nearest(ratio, divisions, head.circles):
-        yield Way(Kind.NEAREST, [close], close.error)
+        yield Way(WayKind.NEAREST, [close], close.error)
 
 
 def _handiest(setting: Differential) -> tuple[int, int, bool, int]:

@@ -250,16 +250,16 @@ def mate_plan(found: LeadCandidate, ask: HelixAsk, other: HelixAsk, drive: LeadD
     going = [c for c in exact.candidates(hits, whatever=True) if c.fits]
     if going:
         best = min(going, key=lambda c: least_trouble(c.fits, (0, 0.0), c.handling, c.train, c.error))
-        told = candidate_for(LeadSetUp(best.train, best.setting), other, drive, stock, on)
-        return MatePlan(other, told, True, told.handling.none, 0.0)
+        same = candidate_for(LeadSetUp(best.train, best.setting), other, drive, stock, on)
+        return MatePlan(other, same, True, same.handling.none, 0.0)
     outcome = plan(other, drive, stock, on, best=1)
     if not outcome.candidates:
         return None
-    told = outcome.candidates[0]
+    same = outcome.candidates[0]
     degrees = ask.degrees
     assert degrees is not None
-    differ = lead_error(told.error) - lead_error(found.error)
-    return MatePlan(other, told, False, told.handling.none, run_off(shown_face(ask), Fraction(degrees), differ))
+    differ = lead_error(same.error) - lead_error(found.error)
+    return MatePlan(other, same, False, same.handling.none, run_off(shown_face(ask), Fraction(degrees), differ))
 
 
 # Of the trains with just the same error so many are tried with each pair.

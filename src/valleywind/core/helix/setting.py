@@ -18,7 +18,7 @@ from valleywind.core.teeth.form import FormError, form_error
 
 
 @dataclass(frozen=True)
-class Setting:
+class MillSetting:
     """How a mill is set for one ask. swing, needs: None where the angle is not known; wheel: None for grooves; depth:
     mm, None where it is not known; cutter: its diameter, mm, and whether it is only a usual one; move: how far the
     table goes while it cuts; held: the cutters that cut this form, the truest first; instead: the one for fewer teeth
@@ -44,7 +44,7 @@ class Setting:
         return int(self.wheel.formative) if self.wheel else None
 
 
-def setting_of(ask: HelixAsk, mill: Mill, head: Head, cutters: Sequence[Cutter]) -> Setting:
+def setting_of(ask: HelixAsk, mill: Mill, head: Head, cutters: Sequence[Cutter]) -> MillSetting:
     """How the mill is set for an ask, with what cutters there are."""
     hobbed, long = as_hobbed(ask), float(shown_face(ask))
     wheel, depth, form, instead, held = None, None, None, None, list[Cutter]()
@@ -72,14 +72,16 @@ def setting_of(ask: HelixAsk, mill: Mill, head: Head, cutters: Sequence[Cutter])
     if ask.teeth is not None and head.ratio is not None:
         settings = sorted(simple(head.ratio, ask.teeth, head.circles), key=lambda s: -s.circle)
         circles = [] if settings else would_serve(head.ratio, ask.teeth)
-    return Setting(found, need, wheel, depth, across, ask.cutter is None, move, held, instead, form, settings, circles)
+    return MillSetting(
+        found, need, wheel, depth, across, ask.cutter is None, move, held, instead, form, settings, circles
+    )
 
 
 # Work that is drawn where its diameter is not said, mm.
 _DRAWN_WORK = 60.0
 
 
-def view_of(found: Setting, ask: HelixAsk, mill: Mill) -> View | None:
+def view_of(found: MillSetting, ask: HelixAsk, mill: Mill) -> View | None:
     """The set-up seen from above; None where the angle is not known."""
     if found.swing is None or found.needs is None:
         return None

@@ -7,7 +7,7 @@ from fractions import Fraction
 
 from valleywind.core.hobbing.ask import FEWEST_HOBBED, HobAsk
 from valleywind.core.hobbing.machine import Box, Hobber, IndexConstant
-from valleywind.core.hobbing.making_up import Way, first_ways, ways_to_make_up
+from valleywind.core.hobbing.making_up import MadeUp, first_ways, ways_to_make_up
 from valleywind.core.hobbing.plan import making_up_hand
 from valleywind.core.hobbing.ratios import index_ratio
 from valleywind.core.interrupt import checkpoint
@@ -47,7 +47,7 @@ class Row:
     standing: Standing
     laid: Laid | None = None
     constant: IndexConstant | None = None
-    way: Way | None = None
+    way: MadeUp | None = None
     new: int | None = None
 
 

@@ -38,7 +38,7 @@ _NEAR_RATIOS, _NEAR_FEEDS, _NEAR_TRAINS = 8, 6, 8
 
 
 @dataclass(frozen=True)
-class Way:
+class MadeUp:
     """One way to make a count up. feed: mm per table turn; error: of the product of the trains, relative; share: the
     part of the work's turning that the differential gives."""
 
@@ -107,7 +107,7 @@ def ways_to_make_up(
     hand_for: Callable[[bool], Hand | None],
     most: int = _WAYS,
     shares: int = _SHARES,
-) -> list[Way]:
+) -> list[MadeUp]:
     """Ways that go on, those without any run-off first; only where there are none those that come nearest.
 
     hand_for: the hand that the differential box must give to add to the work's turning (True) or to take away. shares:
@@ -121,10 +121,10 @@ def ways_to_make_up(
 
 def first_ways(
     asks: Sequence[HobAsk], hobber: Hobber, stock: Stock, hand_for: Callable[[bool], Hand | None], shares: int
-) -> dict[int, Way]:
+) -> dict[int, MadeUp]:
     """For each of many wheels that differ in their count alone one way without run-off, where there is one; all laid
     out together, the nearest ratios first."""
-    found: dict[int, Way] = {}
+    found: dict[int, MadeUp] = {}
     if not asks:
         return found
     job = _Job(asks[0], hobber, stock, hand_for, shares)
@@ -230,9 +230,9 @@ class _Job:
         self.serving = _serving(tuple(sorted(stock)), float(self.feed_constant / ask.wished_feed))
         self.laid: dict[tuple[Box, Hand | None], dict[Combination, Laid | None]] = {}
 
-    def exact(self, near: Sequence[_Near], most: int) -> list[Way]:
+    def exact(self, near: Sequence[_Near], most: int) -> list[MadeUp]:
         """Ways whose product is exact. Those of a few ratios are laid out together."""
-        found: list[Way] = []
+        found: list[MadeUp] = []
         for start in range(0, len(near), _TOGETHER):
             checkpoint()
             lines = [list(islice(self.shares_of(one), self.shares)) for one in near[start : start + _TOGETHER]]
@@ -243,9 +243,9 @@ class _Job:
                     return found[:most]
         return found
 
-    def nearest(self, near: Sequence[_Near], most: int) -> list[Way]:
+    def nearest(self, near: Sequence[_Near], most: int) -> list[MadeUp]:
         """Ways whose product comes nearest, the least run-off first."""
-        found: list[Way] = []
+        found: list[MadeUp] = []
         feeds = self.feeds()
         for one in near:
             checkpoint()
@@ -291,13 +291,13 @@ class _Job:
         going = self._places(Box.FEED, hits, None)
         return [c for c in hits if going.get(c) and (*c.drivers, *c.driven) in self.serving][:_NEAR_FEEDS]
 
-    def way(self, shared: _Shared, among: Sequence[_Shared]) -> Way | None:
+    def way(self, shared: _Shared, among: Sequence[_Shared]) -> MadeUp | None:
         """It laid out, where every box's train goes on; those `among` which it stands are laid out with it."""
         laid, near = self.laid_out(shared, among), shared.near
         if laid is None:
             return None
         error = shared.differential.ratio * shared.feed.ratio / near.must.product - 1
-        return Way(
+        return MadeUp(
             near.constant, near.indexed, laid[Box.INDEX], laid[Box.FEED], laid[Box.DIFFERENTIAL],
             shared.feed.ratio * self.feed_constant, near.must.adds, error, near.must.share,
         )  # fmt: skip

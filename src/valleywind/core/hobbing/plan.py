@@ -33,11 +33,11 @@ from valleywind.core.hobbing.set_up import (
     FeedTrain,
     HobPlan,
     IndexTrain,
-    Kind,
     Move,
     NearTrain,
     OnNow,
     SetUp,
+    SetUpKind,
 )
 from valleywind.core.hobbing.setting import table_now
 from valleywind.core.hobbing.wheel import hobbed_wheel
@@ -124,7 +124,7 @@ class _Job:
             made_up = self._ordered(self._made_up_helix() if self.ask.helical else self._made_up())
         return HobPlan(
             self.ask, self.hobber, made_up[:best], self._one_more(), self._other_constant(), self._more_starts(),
-            next((self._set_up(Kind.SPUR, c, None) for c in index), None),
+            next((self._set_up(SetUpKind.SPUR, c, None) for c in index), None),
         )  # fmt: skip
 
     def judged(self, trains: Mapping[Box, Train], constant: IndexConstant) -> SetUp:
@@ -139,10 +139,10 @@ class _Job:
             assert ask.pitch is not None
             ratio = differential_ratio(hobber.differential, ask.pitch.module, ask.helix, ask.starts)
             d = self._as_differential(trains[Box.DIFFERENTIAL], ratio, ask.hand, self._run_off_with)
-            return self._set_up(Kind.HELICAL, index, feed, d, d.verdict, indexed)
+            return self._set_up(SetUpKind.HELICAL, index, feed, d, d.verdict, indexed)
         if ask.helical and feed is not None:
             near = self._as_near(trains[Box.INDEX], constant, feed.value)
-            return self._set_up(Kind.WITHOUT, near, feed, None, near.verdict, indexed)
+            return self._set_up(SetUpKind.WITHOUT, near, feed, None, near.verdict, indexed)
         if Box.DIFFERENTIAL in trains and hobber.differential is not None and feed is not None and indexed != ask.teeth:
             assert hobber.feed is not None
             must = making_up(ask.teeth, indexed, ask.starts, hobber.feed, hobber.differential, hobber.taken)
@@ -150,8 +150,8 @@ class _Job:
             off = self._judged(run_off_without(shown_face(ask), self._diameter, feed.value, error * must.share))
             ratio, hand = trains[Box.DIFFERENTIAL].ratio, self._making_up_hand(must.adds)
             d = self._as_differential(trains[Box.DIFFERENTIAL], ratio, hand, lambda _: off)
-            return self._set_up(Kind.MADE_UP, index, feed, d, off, indexed, must.adds)
-        return self._set_up(Kind.SPUR, index, feed, indexed=indexed)
+            return self._set_up(SetUpKind.MADE_UP, index, feed, d, off, indexed, must.adds)
+        return self._set_up(SetUpKind.SPUR, index, feed, indexed=indexed)
 
     def _judged_helix(self, index: IndexTrain, feed: FeedTrain, train: Train, indexed: Fraction) -> SetUp:
         """A helix whose count is not the one that is indexed."""
@@ -159,7 +159,7 @@ class _Job:
         along = abs(must.per_mm) * shown_face(self.ask) * 1000
         off = self._judged(abs(float((train.ratio / must.train - 1) * along)) * math.pi * self._diameter)
         d = self._as_differential(train, train.ratio, self._making_up_hand(must.per_mm > 0), lambda _: off)
-        return self._set_up(Kind.MADE_UP, index, feed, d, off, indexed, must.per_mm > 0)
+        return self._set_up(SetUpKind.MADE_UP, index, feed, d, off, indexed, must.per_mm > 0)
 
     def _addition(self, indexed: Fraction, feed: Fraction) -> Addition:
         assert self.hobber.differential is not None
@@ -243,7 +243,7 @@ class _Job:
     def _spur(self, index: IndexTrain) -> SetUp:
         idle = self.on.trains.get(Box.DIFFERENTIAL)
         feed = self._feed(index.train.teeth, idle.teeth if idle else ())
-        return self._set_up(Kind.SPUR, index, feed)
+        return self._set_up(SetUpKind.SPUR, index, feed)
 
     def _helical(self, exact: Sequence[IndexTrain]) -> list[SetUp]:
         if not exact:
@@ -260,7 +260,7 @@ class _Job:
                 outcome = self._differential_planner(ratio, self._run_off_with, left).plan(best=_DIFFERENTIAL)
                 found += [(index, c) for c in outcome.candidates]
         return [
-            self._set_up(Kind.HELICAL, index, self._feed((*index.train.teeth, *d.train.teeth)), d, d.verdict)
+            self._set_up(SetUpKind.HELICAL, index, self._feed((*index.train.teeth, *d.train.teeth)), d, d.verdict)
             for index, d in found
         ]
 
@@ -276,7 +276,7 @@ class _Job:
 
     def _set_up(
         self,
-        kind: Kind,
+        kind: SetUpKind,
         index: IndexTrain | NearTrain,
         feed: FeedTrain | None,
         differential: DifferentialTrain | None = None,
@@ -288,7 +288,7 @@ class _Job:
         table = table_now(self.hobber, self.ask.hob_hand)
         if self.ask.hand is not None and table is not None:
             faster = work_faster(self.ask.hand, table, self.way)
-            adds = faster if kind is Kind.HELICAL else adds
+            adds = faster if kind is SetUpKind.HELICAL else adds
         found = SetUp(kind, index, feed, differential, run_off, indexed, adds, faster)
         return replace(found, moved=self._moved(found))
 
@@ -401,7 +401,7 @@ class _Job:
             left = _less(self.stock, feed.train.teeth)
             outcome = self._near_planner(constant, feed.value, left).plan(best=6)
             cut = cut or outcome.cut_short
-            found += [self._set_up(Kind.WITHOUT, c, feed, None, c.verdict) for c in outcome.candidates]
+            found += [self._set_up(SetUpKind.WITHOUT, c, feed, None, c.verdict) for c in outcome.candidates]
         return found, cut
 
     def _near_planner(self, constant: IndexConstant, feed: Fraction, stock: Stock) -> Planner[IndexConstant, RunOff]:
@@ -450,7 +450,7 @@ class _Job:
             going = [c for c in planner.candidates(exact, whatever=True) if c.goes_on]
             if going:
                 found = min(going, key=lambda c: (len(c.train.wheels), -c.laid.room))
-                return self._set_up(Kind.SPUR, found, self._feed([t for t in found.train.teeth if t != teeth]))
+                return self._set_up(SetUpKind.SPUR, found, self._feed([t for t in found.train.teeth if t != teeth]))
         return None
 
     def _other_constant(self) -> SetUp | None:

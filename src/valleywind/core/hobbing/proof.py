@@ -23,7 +23,7 @@ USUAL_OFF = Fraction(1, 2)
 _MARK = Fraction(1, 4)
 
 
-class Reading(StrEnum):
+class MeasuredBy(StrEnum):
     """What was read."""
 
     ANGLE = "angle"
@@ -58,16 +58,16 @@ def proof(train: Train, constant: IndexConstant, ask: HobAsk) -> Proof:
 class Measured:
     """kind: an angle of the table, degrees, over so many turns of the hob; or marks counted."""
 
-    kind: Reading
+    kind: MeasuredBy
     value: Fraction
     off: Fraction
     turns: int = 1
 
 
-def read_measured(kind: Reading, value: str, turns: str = "1", off: str = "") -> Measured:
+def read_measured(kind: MeasuredBy, value: str, turns: str = "1", off: str = "") -> Measured:
     """A reading as typed: `87.5°`, `37 marks`. Raises Refused, at the field: `not_positive`, `angle_too_far`, those of
     numbers."""
-    if kind is Reading.MARKS:
+    if kind is MeasuredBy.MARKS:
         marks = parse_whole(value, "measured", 1, MOST_MARKS, "marks?|teeth|scratches")
         return Measured(kind, Fraction(marks), _MARK)
     angle = parse_number(value.strip().removesuffix("°").removesuffix("deg"), "measured")
@@ -95,7 +95,7 @@ def check(
     measured: Measured, train: Train, constant: IndexConstant, ask: HobAsk, hobber: Hobber, stock: Stock
 ) -> ProofResult:
     """Compare a reading with what the index train gives."""
-    if measured.kind is Reading.ANGLE:
+    if measured.kind is MeasuredBy.ANGLE:
         per_ratio = 360 * measured.turns / constant.constant
         observed, uncertainty = measured.value / per_ratio, measured.off / per_ratio
         expected = train.ratio * per_ratio
@@ -110,7 +110,7 @@ def check(
     slips = tuple(explain(train, observed, uncertainty, stock, _factors(measured, constant, ask, hobber)))
     doubt = None
     if len(slips) > 1:
-        times = MOST_TURNS // measured.turns if measured.kind is Reading.ANGLE else 1
+        times = MOST_TURNS // measured.turns if measured.kind is MeasuredBy.ANGLE else 1
         doubt = apart(slips[0], slips[1], uncertainty, times)
     return ProofResult(False, expected, slips, doubt)
 
@@ -121,7 +121,7 @@ def _factors(measured: Measured, constant: IndexConstant, ask: HobAsk, hobber: H
         if other.constant != constant.constant:
             pair = "/".join(map(str, other.pair)) if other.pair else ""
             yield Factor("reversing_pair", constant.constant / other.constant, 0.8, pair)
-    if measured.kind is Reading.ANGLE:
+    if measured.kind is MeasuredBy.ANGLE:
         for n in (measured.turns - 1, measured.turns + 1):
             if n > 0:
                 yield Factor("hob_miscounted", Fraction(n, measured.turns), 0.6, str(n))

@@ -24,7 +24,7 @@ DifferentialTrain = planner.Candidate[str, RunOff]
 AnyTrain = IndexTrain | NearTrain | FeedTrain | DifferentialTrain
 
 
-class Kind(StrEnum):
+class SetUpKind(StrEnum):
     """How the work is brought to turn as it must."""
 
     SPUR = "spur"
@@ -51,7 +51,7 @@ class SetUp:
     for a spur wheel, None where that is not known.
     """
 
-    kind: Kind
+    kind: SetUpKind
     index: IndexTrain | NearTrain
     feed: FeedTrain | None = None
     differential: DifferentialTrain | None = None
@@ -136,7 +136,7 @@ class HobPlan:
 
     @property
     def exact(self) -> bool:
-        return any(s.kind in (Kind.SPUR, Kind.HELICAL) for s in self.set_ups)
+        return any(s.kind in (SetUpKind.SPUR, SetUpKind.HELICAL) for s in self.set_ups)
 
 
 _ORDER = (Box.INDEX, Box.FEED, Box.DIFFERENTIAL)

@@ -13,9 +13,9 @@ from fractions import Fraction
 from functools import cache
 
 from valleywind.core.lathe.fits import fit
-from valleywind.core.lathe.line import LENGTH, MOST_STARTS, Line, Meaning, Particulars, particulars
+from valleywind.core.lathe.line import LENGTH, MOST_STARTS, Meaning, Particulars, ThreadLine, particulars
 from valleywind.core.lathe.series import Series, Size, every_size, find, inch_name, nearest, sizes
-from valleywind.core.lathe.thread import LARGEST_INCH_SIZE, Ask, FeedAsk, Stated, ThreadAsk, Way, say
+from valleywind.core.lathe.thread import LARGEST_INCH_SIZE, Ask, CarriageMove, FeedAsk, Stated, ThreadAsk, say
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth import said
 from valleywind.core.teeth.pitch import Pitch, PitchSystem
@@ -39,24 +39,24 @@ def read(text: str) -> Reading:
     if len(text) > MOST_TYPED:
         why = Refused("too_long", "ask", text[:20], most=MOST_TYPED)
         return Reading(None, (), (text[:20] + "…",), EXAMPLES[:3], why)
-    line = Line(text)
+    line = ThreadLine(text)
     if not line.rest:
         return Reading(None, (), (), EXAMPLES[:4], Refused("empty", "ask", text))
     base: Ask | None = None
     try:
-        told = particulars(line)
-        base = _feed(line) or _thread(line, told.starts or 1)
+        particulars_known = particulars(line)
+        base = _feed(line) or _thread(line, particulars_known.starts or 1)
         line.take_filling()
         if base is None or line.words:
             raise _why_not(text, base, line)
-        ask = _fed(base, told) if isinstance(base, FeedAsk) else _threaded(base, told)
+        ask = _fed(base, particulars_known) if isinstance(base, FeedAsk) else _threaded(base, particulars_known)
         in_range(ask)
     except Refused as refused:
         return Reading(None, tuple(line.understood), line.words, _nearest(text, base), refused.under("ask"))
     return Reading(ask, tuple(line.understood))
 
 
-def _why_not(text: str, base: Ask | None, line: Line) -> Refused:
+def _why_not(text: str, base: Ask | None, line: ThreadLine) -> Refused:
     if base is None:
         return Refused("not_understood", "ask", text)
     left = " ".join(line.words)
@@ -111,7 +111,12 @@ def _fed(base: FeedAsk, said: Particulars) -> FeedAsk:
     """The feed with what else was said of it. Raises Refused `not_for_a_feed` for what only a thread has."""
     if thread_only := said.thread_only:
         raise Refused("not_for_a_feed", "ask", thread_only)
-    return replace(base, way=Way.ACROSS if said.across else Way.ALONG, hand=said.hand or Hand.RIGHT, within=said.within)
+    return replace(
+        base,
+        way=CarriageMove.ACROSS if said.across else CarriageMove.ALONG,
+        hand=said.hand or Hand.RIGHT,
+        within=said.within,
+    )
 
 
 def in_range(ask: Ask) -> None:
@@ -131,7 +136,7 @@ def in_range(ask: Ask) -> None:
 _PER_TURN = r"(?:\s*/\s*(?:rev|turn|r)\.?|\s*per\s+(?:rev(?:olution)?\.?|turn))"
 
 
-def _feed(line: Line) -> FeedAsk | None:
+def _feed(line: ThreadLine) -> FeedAsk | None:
     """`feed 0.03 mm/rev`, `feed 0.0015 in`, `0.1 mm/rev`; a bare number is mm."""
     match = line.take(rf"feed(?:\s+of)?\s+({LENGTH}|{NUMBER}){_PER_TURN}?", Meaning.FEED) or line.take(
         rf"({LENGTH}){_PER_TURN}", Meaning.FEED
@@ -142,8 +147,8 @@ def _feed(line: Line) -> FeedAsk | None:
     return FeedAsk(length.mm, Stated.INCH if length.unit in (Unit.INCH, Unit.THOU) else Stated.MM)
 
 
-def _thread(line: Line, starts: int) -> ThreadAsk | None:
-    readers: tuple[Callable[[Line, int], ThreadAsk | None], ...] = (
+def _thread(line: ThreadLine, starts: int) -> ThreadAsk | None:
+    readers: tuple[Callable[[ThreadLine, int], ThreadAsk | None], ...] = (
         _worm, _named, _numbered, _trapezoidal, _metric, _inch_size, _tpi, _plain_length,
     )  # fmt: skip
     for reader in readers:
@@ -163,7 +168,7 @@ _WORM_PITCHES = {
 }
 
 
-def _worm(line: Line, _starts: int) -> ThreadAsk | None:
+def _worm(line: ThreadLine, _starts: int) -> ThreadAsk | None:
     """A worm by the pitch of its wheel: `module 1.5 worm`, `worm 16 DP`, `3/8 in circular pitch worm`."""
     for system, pattern in _WORM_PITCHES.items():
         if match := line.take(rf"(?:worm\s+(?:of\s+)?)?(?:{pattern})(?:\s+worm)?", Meaning.WORM):
@@ -203,7 +208,7 @@ _SERIES_WORDS = {
 _SIZE = r"(?:\d+[ -]\d+/\d+|\d+/\d+|\d+(?:\.\d+)?|\.\d+)"
 
 
-def _named(line: Line, _starts: int) -> ThreadAsk | None:
+def _named(line: ThreadLine, _starts: int) -> ThreadAsk | None:
     """A size with the letters of its series: `1/2-13 UNC`, `6-32 UNC`, `3/8 BSW`, `4 BA`, `G1/4`, `1/4x40 ME`."""
     words = "|".join(sorted(_SERIES_WORDS, key=len, reverse=True))
     after = rf'(?:#|no\.?\s*)?({_SIZE})\s*(?:"|in\.?|inch)?\s*(?:[-x]\s*({NUMBER})\s*(?:tpi)?)?\s*({words})'
@@ -215,7 +220,7 @@ def _named(line: Line, _starts: int) -> ThreadAsk | None:
     return None
 
 
-def _numbered(line: Line, _starts: int) -> ThreadAsk | None:
+def _numbered(line: ThreadLine, _starts: int) -> ThreadAsk | None:
     """A numbered unified size without letters: `#6-32`."""
     if match := line.take(rf"#\s*(\d+)\s*[-x]\s*({NUMBER})", Meaning.SERIES_SIZE):
         pitch = _pitch_of(match[2])
@@ -243,7 +248,7 @@ def _pitch_of(per_inch: str) -> Fraction:
     return MM_PER_INCH / number
 
 
-def _trapezoidal(line: Line, _starts: int) -> ThreadAsk | None:
+def _trapezoidal(line: ThreadLine, _starts: int) -> ThreadAsk | None:
     """`Tr20x4`, with any pitch, or `Tr20` with the preferred one; `Tr40x14(P7)` of two starts."""
     if match := line.take(
         rf"Tr\s*({NUMBER})\s*x\s*({NUMBER})\s*(?:\(\s*P\s*({NUMBER})\s*\)|P\s*({NUMBER}))", Meaning.SERIES_SIZE
@@ -271,7 +276,7 @@ def _of_lead(series: Series, diameter: str, lead: str, pitch: str, said: str) ->
     return replace(ask, starts=int(starts), size=size)
 
 
-def _metric(line: Line, _starts: int) -> ThreadAsk | None:
+def _metric(line: ThreadLine, _starts: int) -> ThreadAsk | None:
     if match := line.take(rf"M\s*({NUMBER})\s*x\s*Ph\s*({NUMBER})\s*P\s*({NUMBER})", Meaning.METRIC_SIZE):
         return _of_lead(Series.METRIC, match[1], match[2], match[3], match[0])
     if match := line.take(rf"M\s*({NUMBER})\s*(?:x|-)\s*({NUMBER})(?:\s*mm)?", Meaning.METRIC_SIZE):
@@ -301,7 +306,7 @@ def _sized(series: Series, diameter: Fraction, pitch: Fraction, said: str) -> Th
     return ThreadAsk(pitch, diameter=diameter, series=series)
 
 
-def _inch_size(line: Line, _starts: int) -> ThreadAsk | None:
+def _inch_size(line: ThreadLine, _starts: int) -> ThreadAsk | None:
     """`1/2-13`, `1/2" x 13`, `0.75-16 tpi`: a size up to six inches and threads to the inch."""
     inches = rf'({_SIZE})(?:\s*-\s*|\s*(?:"|in\.?|inch)\s*[-x]?\s*)({NUMBER})(?:\s*tpi)?(?!\s*(?:mm|"|in))'
     if match := line.take(inches, Meaning.INCH_SIZE):
@@ -315,7 +320,7 @@ def _inch_size(line: Line, _starts: int) -> ThreadAsk | None:
 _TPI = rf"(?:(lead|pitch)\s+)?({NUMBER})\s*(?:tpi|t\.p\.i\.?|threads?\s+(?:per|an|to the)\s+inch)"
 
 
-def _tpi(line: Line, starts: int) -> ThreadAsk | None:
+def _tpi(line: ThreadLine, starts: int) -> ThreadAsk | None:
     if match := line.take(_TPI, Meaning.TPI):
         per_inch = parse_number(match[2], "ask")
         if not per_inch:
@@ -326,7 +331,7 @@ def _tpi(line: Line, starts: int) -> ThreadAsk | None:
     return None
 
 
-def _plain_length(line: Line, starts: int) -> ThreadAsk | None:
+def _plain_length(line: ThreadLine, starts: int) -> ThreadAsk | None:
     if match := line.take(rf"(lead\s+|pitch\s+)?({LENGTH})(\s+lead|\s+pitch)?", Meaning.PITCH):
         length = parse_length(match[2], None, "ask")
         word = (match[1] or match[3] or "").strip().lower()
@@ -408,13 +413,13 @@ def _mend(word: str) -> str:
 
 def _whole(text: str) -> bool:
     """Whether `read` would take it; without `read`'s own search for what is near."""
-    line = Line(text)
+    line = ThreadLine(text)
     try:
-        told = particulars(line)
-        base = _feed(line) or _thread(line, told.starts or 1)
+        particulars_known = particulars(line)
+        base = _feed(line) or _thread(line, particulars_known.starts or 1)
         if base is None or line.rest:
             return False
-        in_range(_fed(base, told) if isinstance(base, FeedAsk) else _threaded(base, told))
+        in_range(_fed(base, particulars_known) if isinstance(base, FeedAsk) else _threaded(base, particulars_known))
     except Refused:
         return False
     return True

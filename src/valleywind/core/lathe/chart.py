@@ -8,7 +8,7 @@ from fractions import Fraction
 from valleywind.core.lathe.machine import Lathe, SetUp
 from valleywind.core.lathe.plan import Candidate, wanted
 from valleywind.core.lathe.series import Series, sizes
-from valleywind.core.lathe.thread import Ask, FeedAsk, Stated, ThreadAsk, Way
+from valleywind.core.lathe.thread import Ask, CarriageMove, FeedAsk, Stated, ThreadAsk
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.pitch import Pitch, PitchSystem
 from valleywind.core.trains.model import Stock
@@ -81,7 +81,7 @@ def pitches(of: List) -> tuple[Pitched, ...]:
         case List.DP_WORMS:
             return _worms(PitchSystem.DIAMETRAL, _DIAMETRAL.split())
         case List.FEEDS_ALONG | List.FEEDS_ACROSS:
-            way = Way.ALONG if of is List.FEEDS_ALONG else Way.ACROSS
+            way = CarriageMove.ALONG if of is List.FEEDS_ALONG else CarriageMove.ACROSS
             return tuple(Pitched(FeedAsk(Fraction(f), way=way)) for f in reversed(_FEEDS.split()))
         case List.METRIC | List.METRIC_FINE:
             return _sized(Series.METRIC, of is List.METRIC)

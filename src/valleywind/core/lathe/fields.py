@@ -11,8 +11,8 @@ from typing import Any, TypeVar
 
 from valleywind.core.lathe.ask import in_range, read, with_diameter, with_flanks
 from valleywind.core.lathe.fits import fit
-from valleywind.core.lathe.line import MOST_STARTS, Line, Particulars, particulars
-from valleywind.core.lathe.thread import Ask, FeedAsk, ThreadAsk, Way, bare_pitch
+from valleywind.core.lathe.line import MOST_STARTS, Particulars, ThreadLine, particulars
+from valleywind.core.lathe.thread import Ask, CarriageMove, FeedAsk, ThreadAsk, bare_pitch
 from valleywind.core.refusal import Refused
 from valleywind.core.trains.direction import Hand
 from valleywind.core.units import parse_length, parse_number, parse_whole, spell
@@ -26,7 +26,7 @@ class Fields:
     `flanks` is a worm's pressure angle, any other thread's included angle; `within` is in percent."""
 
     pitch: str
-    way: Way = Way.THREAD
+    way: CarriageMove = CarriageMove.THREAD
     hand: Hand = Hand.RIGHT
     starts: str = ""
     diameter: str = ""
@@ -43,7 +43,7 @@ def ask_from(fields: Fields, base: Ask | None = None) -> Ask:
     Raises Refused at the field, with the codes of `read`, `parse_length` and `parse_number`; `fields_disagree` where
     the pitch field says one thing and another field another.
     """
-    if fields.way is not Way.THREAD:
+    if fields.way is not CarriageMove.THREAD:
         return _feed(fields, base)
     if isinstance(base, ThreadAsk) and fields.pitch.strip() == bare_pitch(base):
         ask = replace(base, engagement=None, flanks=None, within=None, fit_class=None, slide=False, starts=1)
@@ -61,7 +61,7 @@ def ask_from(fields: Fields, base: Ask | None = None) -> Ask:
 
 def _said(pitch: str) -> Particulars:
     try:
-        return particulars(Line(pitch))
+        return particulars(ThreadLine(pitch))
     except Refused as refused:
         raise refused.under("pitch") from None
 
@@ -113,8 +113,8 @@ def _agreeing(fields: Fields, said: Particulars, ask: ThreadAsk, base: ThreadAsk
         "fit_class": ask.fit_class or "",
         "within": spell(ask.within * 100) if ask.within is not None else "",
     }
-    told: dict[str, Any] = {name: (getattr(fields, name) if keep[name] else "") or said_fields[name] for name in keep}
-    return replace(fields, hand=hand, slide=fields.slide or ask.slide, **told)
+    agreed: dict[str, Any] = {name: (getattr(fields, name) if keep[name] else "") or said_fields[name] for name in keep}
+    return replace(fields, hand=hand, slide=fields.slide or ask.slide, **agreed)
 
 
 def _shown_angle(ask: ThreadAsk) -> Fraction | None:
@@ -148,7 +148,7 @@ def _in_range(ask: ThreadAsk) -> None:
 
 def _feed(fields: Fields, base: Ask | None) -> FeedAsk:
     said = _said(fields.pitch)
-    if said.across is not None and said.across is not (fields.way is Way.ACROSS):
+    if said.across is not None and said.across is not (fields.way is CarriageMove.ACROSS):
         raise Refused("fields_disagree", "pitch", "across" if said.across else "along", pitch=fields.way.value)
     fed = _read(fields.pitch if fields.pitch.strip().lower().startswith("feed") else f"feed {fields.pitch.strip()}")
     if not isinstance(fed, FeedAsk):

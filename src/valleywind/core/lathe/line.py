@@ -6,8 +6,9 @@ from enum import StrEnum
 from fractions import Fraction
 
 from valleywind.core.refusal import Refused
+from valleywind.core.teeth.said import Line
 from valleywind.core.trains.direction import Hand
-from valleywind.core.units import NUMBER, UNIT_WORDS, Unit, parse_length, parse_number, plain
+from valleywind.core.units import NUMBER, UNIT_WORDS, Unit, parse_length, parse_number
 
 MOST_STARTS = 24
 
@@ -38,25 +39,19 @@ class Meaning(StrEnum):
     WAY = "way"
 
 
-class Line:
-    """The part of a line not yet understood, and what was understood so far."""
+class ThreadLine(Line[Meaning]):
+    """A line in which a thread or a feed is asked for."""
 
-    def __init__(self, text: str) -> None:
-        crossed = re.sub(r"(?<=\d)\s*\*\s*(?=\d)", "x", plain(text))
+    before, after = r"\w.,/", r"\w/"
+
+    @staticmethod
+    def parted(text: str) -> str:
+        """What is written on without a space stands apart."""
+        crossed = re.sub(r"(?<=\d)\s*\*\s*(?=\d)", "x", text)
         # A class of fit is often written on with a hyphen: M14x2-6g, 1/2-13 UNC-2A.
-        parted = re.sub(r"-(?=(?:[3-9][efgh]|[123]A|[234]G)\b)", " ", crossed)
+        fit_apart = re.sub(r"-(?=(?:[3-9][efgh]|[123]A|[234]G)\b)", " ", crossed)
         # So is the hand: Tr40x7LH, M16x1.5-LH.
-        self.rest = re.sub(r"(?<=[\d)])\s*-?\s*(?=(?:LH|RH)\b)", " ", parted, flags=re.IGNORECASE)
-        self.understood: list[tuple[str, Meaning]] = []
-
-    def take(self, pattern: str, meaning: Meaning | None) -> re.Match[str] | None:
-        """Take a piece out of the line and note what it means; with None it means nothing."""
-        match = re.search(rf"(?<![\w.,/])(?:{pattern})(?![\w/])", self.rest, re.IGNORECASE | re.ASCII)
-        if match:
-            if meaning is not None:
-                self.understood.append((match[0].strip(), meaning))
-            self.rest = f"{self.rest[: match.start()]} {self.rest[match.end() :]}".strip()
-        return match
+        return re.sub(r"(?<=[\d)])\s*-?\s*(?=(?:LH|RH)\b)", " ", fit_apart, flags=re.IGNORECASE)
 
     def take_filling(self) -> None:
         """Take words that people say without meaning more by them."""
@@ -101,7 +96,7 @@ class Particulars:
         return next((word for word, is_said in said.items() if is_said), None)
 
 
-def particulars(line: Line) -> Particulars:
+def particulars(line: ThreadLine) -> Particulars:
     """Take every particular out of the line. Raises Refused `starts_out_of_range` and those of lengths and numbers."""
     line.refuse_negative()
     return Particulars(
@@ -117,7 +112,7 @@ def particulars(line: Line) -> Particulars:
     )
 
 
-def _hand(line: Line) -> Hand | None:
+def _hand(line: ThreadLine) -> Hand | None:
     match = line.take(r"(?:(left|l\.?h\.?)|(right|r\.?h\.?))(?:[ -]?hand(?:ed)?)?\.?", Meaning.HAND)
     if not match:
         return None
@@ -127,7 +122,7 @@ def _hand(line: Line) -> Hand | None:
 _IN_WORDS = {"single": 1, "double": 2, "twin": 2, "triple": 3, "quadruple": 4}
 
 
-def _starts(line: Line) -> int | None:
+def _starts(line: ThreadLine) -> int | None:
     match = line.take(rf"(\d{{1,3}}|{'|'.join(_IN_WORDS)})[ -]?starts?", Meaning.STARTS)
     if not match:
         return None
@@ -137,24 +132,24 @@ def _starts(line: Line) -> int | None:
     return starts
 
 
-def _length(line: Line, words: str, meaning: Meaning) -> Fraction | None:
+def _length(line: ThreadLine, words: str, meaning: Meaning) -> Fraction | None:
     match = line.take(rf"(?:{words})\s*({LENGTH}|{NUMBER})", meaning)
     return parse_length(match[1], Unit.MM, "ask").mm if match else None
 
 
-def _angle(line: Line) -> Fraction | None:
+def _angle(line: ThreadLine) -> Fraction | None:
     match = line.take(rf"({NUMBER})\s*(?:°|deg(?:rees?|\.)?)(?:\s+(?:flanks?|angle))?", Meaning.ANGLE)
     return parse_number(match[1], "ask") if match else None
 
 
-def _fit_class(line: Line) -> str | None:
+def _fit_class(line: ThreadLine) -> str | None:
     match = line.take(r"(?:class\s+|fit\s+)?([3-9][efgh]|[123]A|[234]G)", Meaning.CLASS)
     if not match:
         return None
     return match[1] if match[1][1] in "efghAG" else match[1].upper() if match[1][1] in "ag" else match[1]
 
 
-def _within(line: Line) -> Fraction | None:
+def _within(line: ThreadLine) -> Fraction | None:
     match = line.take(rf"within\s+({NUMBER})\s*(%|percent|ppm)", Meaning.WITHIN)
     if not match:
         return None
@@ -164,6 +159,6 @@ def _within(line: Line) -> Fraction | None:
     return allowed
 
 
-def _across(line: Line) -> bool | None:
+def _across(line: ThreadLine) -> bool | None:
     match = line.take(r"(across|cross|surfacing|facing)|along|longitudinal(?:ly)?", Meaning.WAY)
     return bool(match[1]) if match else None

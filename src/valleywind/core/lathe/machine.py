@@ -6,7 +6,7 @@ from fractions import Fraction
 from functools import cached_property
 from typing import Any
 
-from valleywind.core.lathe.thread import Way
+from valleywind.core.lathe.thread import CarriageMove
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.pitch import WheelFamily
 from valleywind.core.trains.arrange import Fixed, Pair
@@ -18,7 +18,7 @@ from valleywind.core.trains.quadrant import Carrier
 
 
 @dataclass(frozen=True)
-class Step:
+class LeverPosition:
     """A lever's position and what it multiplies the turns by: first shaft per spindle, or screw per last wheel."""
 
     name: str
@@ -26,11 +26,11 @@ class Step:
 
 
 @dataclass(frozen=True)
-class Setting:
+class LeverSetting:
     """Where the levers stand: the first shaft's, and the gearbox's where there is a box."""
 
-    first: Step
-    box: Step | None = None
+    first: LeverPosition
+    box: LeverPosition | None = None
 
     @property
     def ratio(self) -> Fraction:
@@ -59,32 +59,32 @@ class Lathe:
 
     name: str
     screw_lead: Fraction
-    first: tuple[Step, ...]
+    first: tuple[LeverPosition, ...]
     drive: Drive | None
     family: WheelFamily
     quadrant: Carrier
-    box: tuple[Step, ...] = ()
+    box: tuple[LeverPosition, ...] = ()
     first_drivers: tuple[int, ...] = ()
     last_driven: tuple[int, ...] = ()
     pairs: tuple[Pair, ...] = ()
-    feeds: Mapping[Way, Fraction] = field(default_factory=dict)
+    feeds: Mapping[CarriageMove, Fraction] = field(default_factory=dict)
     dials: tuple[Dial, ...] = ()
     pitch_known: bool = True
 
     @cached_property
-    def settings(self) -> tuple[Setting, ...]:
+    def settings(self) -> tuple[LeverSetting, ...]:
         """The positions of the levers that differ in ratio, the usual one first: what trains are searched for."""
-        once: dict[Fraction, Setting] = {}
+        once: dict[Fraction, LeverSetting] = {}
         for setting in self.every_setting():
             once.setdefault(setting.ratio, setting)
         return tuple(once.values())
 
-    def every_setting(self) -> list[Setting]:
+    def every_setting(self) -> list[LeverSetting]:
         """Every position of the levers, the usual one first."""
-        return [Setting(first, box) for first in self.first for box in (self.box or (None,))]
+        return [LeverSetting(first, box) for first in self.first for box in (self.box or (None,))]
 
     @property
-    def usual(self) -> Setting:
+    def usual(self) -> LeverSetting:
         """The levers where they usually stand."""
         return self.settings[0]
 
@@ -94,34 +94,38 @@ class Lathe:
         fixed = Fixed(self.first_drivers, self.last_driven, self.pairs)
         return Gearbox(self.family, self.quadrant, fixed, self.drive)
 
-    def travel(self, way: Way) -> Fraction:
+    def travel(self, way: CarriageMove) -> Fraction:
         """mm per screw turn. Along the bed the half-nuts serve where the apron has no feed of its own.
 
         Raises Refused `no_cross_feed`.
         """
-        if way is Way.ACROSS and way not in self.feeds:
+        if way is CarriageMove.ACROSS and way not in self.feeds:
             raise Refused("no_cross_feed", "ask", self.name)
         return self.feeds.get(way, self.screw_lead)
 
-    def hand_of(self, way: Way, wanted: Hand) -> Hand | None:
+    def hand_of(self, way: CarriageMove, wanted: Hand) -> Hand | None:
         """The hand that the screw must turn for; None for a feed that goes through the apron, which has a direction of
         its own that is not on record."""
         return None if way in self.feeds else wanted
 
-    def ratio_for(self, lead: Fraction, setting: Setting | None = None, way: Way = Way.THREAD) -> Fraction:
+    def ratio_for(
+        self, lead: Fraction, setting: LeverSetting | None = None, way: CarriageMove = CarriageMove.THREAD
+    ) -> Fraction:
         """The train ratio that gives this travel (mm per spindle turn): T = lead / (R B p)."""
         return lead / ((setting or self.usual).ratio * self.travel(way))
 
-    def lead_of(self, ratio: Fraction, setting: Setting | None = None, way: Way = Way.THREAD) -> Fraction:
+    def lead_of(
+        self, ratio: Fraction, setting: LeverSetting | None = None, way: CarriageMove = CarriageMove.THREAD
+    ) -> Fraction:
         """mm of travel per spindle turn with a train of this ratio."""
         return ratio * (setting or self.usual).ratio * self.travel(way)
 
-    def setting_name(self, setting: Setting) -> str:
+    def setting_name(self, setting: LeverSetting) -> str:
         """The levers in a word, as far as there is a choice: `9 ×2`, `½, 9`; empty where there is none."""
         chosen = [setting.first.name] if len(self.first) > 1 else []
         return ", ".join(chosen + ([setting.box.name] if setting.box else []))
 
-    def setting_named(self, name: str, field_name: str = "train") -> Setting:
+    def setting_named(self, name: str, field_name: str = "train") -> LeverSetting:
         """The setting of this name; the usual one for an empty name. Raises Refused `no_such_setting`."""
         if not name:
             return self.usual
@@ -136,7 +140,7 @@ class SetUp:
     """A train on the lathe and where the levers stand."""
 
     train: Train
-    setting: Setting
+    setting: LeverSetting
 
     def name(self, lathe: Lathe) -> str:
         """`76/66*32/78`, with the levers behind where there is a choice: `32/80/64@9 ×2`; `read_set_up` reads it."""
@@ -144,7 +148,7 @@ class SetUp:
         return f"{self.train.notation}@{levers}" if levers else self.train.notation
 
     @classmethod
-    def of(cls, candidate: Candidate[Setting, Any]) -> "SetUp":
+    def of(cls, candidate: Candidate[LeverSetting, Any]) -> "SetUp":
         """A planned train with its levers."""
         return cls(candidate.train, candidate.setting)
 

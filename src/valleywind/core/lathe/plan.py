@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 from fractions import Fraction
 
-from valleywind.core.lathe.machine import Lathe, Setting, SetUp
+from valleywind.core.lathe.machine import Lathe, LeverSetting, SetUp
 from valleywind.core.lathe.thread import Ask, Stated, ThreadAsk
 from valleywind.core.lathe.verdict import Verdict
 from valleywind.core.refusal import Refused
@@ -15,7 +15,7 @@ from valleywind.core.trains.model import Stock
 from valleywind.core.trains.planner import Order, Planner, Shortfall
 from valleywind.core.units import MM_PER_INCH
 
-Candidate = planner.Candidate[Setting, Verdict]
+Candidate = planner.Candidate[LeverSetting, Verdict]
 """A train with the levers set; its `value` is the lead or feed it gives, mm per spindle turn."""
 
 
@@ -39,7 +39,7 @@ class Plan:
         return next(iter(self.one_more.lacking)) if self.one_more else None
 
 
-def wanted(ask: Ask, lathe: Lathe, mounted: SetUp | None = None) -> Wanted[Setting, Verdict]:
+def wanted(ask: Ask, lathe: Lathe, mounted: SetUp | None = None) -> Wanted[LeverSetting, Verdict]:
     """What an ask wants of the lathe's gear train: the lead, with any position of the levers.
 
     Raises Refused: `no_cross_feed` (ask), `class_not_of_series` (class).
@@ -98,10 +98,10 @@ def plan_of(mounted: SetUp, lathe: Lathe, stock: Stock) -> Plan:
     return Plan(ask, lathe, mounted.train.ratio, Order.LEAST_TROUBLE, (found,))
 
 
-def planner_for(ask: Ask, lathe: Lathe, stock: Stock, mounted: SetUp | None) -> Planner[Setting, Verdict]:
+def planner_for(ask: Ask, lathe: Lathe, stock: Stock, mounted: SetUp | None) -> Planner[LeverSetting, Verdict]:
     """The planner, told of this ask on this lathe."""
     return Planner(wanted(ask, lathe, mounted), lathe.gearbox, stock)
 
 
-def _target(setting: Setting, ask: Ask, lathe: Lathe) -> Target[Setting]:
+def _target(setting: LeverSetting, ask: Ask, lathe: Lathe) -> Target[LeverSetting]:
     return Target(setting, lathe.lead_of(Fraction(1), setting, ask.way))

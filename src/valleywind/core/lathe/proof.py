@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 
 from valleywind.core.lathe.constants import FIRST_RATIOS
-from valleywind.core.lathe.machine import Lathe, SetUp, Step
+from valleywind.core.lathe.machine import Lathe, LeverPosition, SetUp
 from valleywind.core.lathe.measured import MOST_TURNS, Measured
 from valleywind.core.lathe.thread import Ask, Stated, ThreadAsk
 from valleywind.core.trains.model import Stock
@@ -86,7 +86,7 @@ def _levers(set_up: SetUp, lathe: Lathe) -> Iterator[Factor]:
             if n != place:
                 likelihood = 0.7 if abs(n - place) == 1 else 0.15
                 yield Factor("box_step", step.ratio / box.ratio, likelihood, step.name)
-    others: list[Step] = [s for s in lathe.first if s != first]
+    others: list[LeverPosition] = [s for s in lathe.first if s != first]
     for step in others:
         yield Factor("first_lever", step.ratio / first.ratio, 0.5, step.name)
     known = {s.ratio for s in lathe.first}

@@ -5,7 +5,7 @@ from dataclasses import dataclass, field
 from fractions import Fraction
 
 from valleywind.core.lathe.ask import read
-from valleywind.core.lathe.machine import Dial, Step
+from valleywind.core.lathe.machine import Dial, LeverPosition
 from valleywind.core.lathe.thread import Stated, ThreadAsk
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.pitch import FEWEST_TEETH, MOST_TEETH
@@ -45,8 +45,8 @@ class LatheRecord:
     name: str
     screw_lead: Fraction
     screw_stated: Stated
-    first: tuple[Step, ...]
-    box: tuple[Step, ...]
+    first: tuple[LeverPosition, ...]
+    box: tuple[LeverPosition, ...]
     first_drivers: tuple[int, ...]
     last_driven: tuple[int, ...]
     pairs: tuple[Pair, ...]
@@ -65,7 +65,7 @@ def read_record(typed: TypedLathe) -> LatheRecord:
         typed.name.strip(),
         lead,
         stated,
-        _steps(typed.first, "first") or (Step("1", Fraction(1)),),
+        _steps(typed.first, "first") or (LeverPosition("1", Fraction(1)),),
         _steps(typed.box, "box"),
         _wheels(typed.first_drivers, "first_drivers"),
         _wheels(typed.last_driven, "last_driven"),
@@ -86,8 +86,8 @@ def _screw(text: str) -> tuple[Fraction, Stated]:
     return reading.ask.lead, reading.ask.stated
 
 
-def _steps(text: str, name: str) -> tuple[Step, ...]:
-    steps: list[Step] = []
+def _steps(text: str, name: str) -> tuple[LeverPosition, ...]:
+    steps: list[LeverPosition] = []
     for part in (p.strip() for p in text.replace("\n", ",").split(",")):
         if part:
             label, equals, ratio = part.rpartition("=")
@@ -98,7 +98,7 @@ def _steps(text: str, name: str) -> tuple[Step, ...]:
                 raise Refused("step_out_of_range", name, part, most=_LARGEST_STEP)
             if len(steps) == MOST_STEPS:
                 raise Refused("too_many_steps", name, part, most=MOST_STEPS)
-            steps.append(Step(label.strip() if equals else ratio.strip(), number))
+            steps.append(LeverPosition(label.strip() if equals else ratio.strip(), number))
     if len({s.name for s in steps}) < len(steps):
         raise Refused("steps_alike", name, text)
     return tuple(steps)

@@ -5,7 +5,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from itertools import pairwise
 
-from valleywind.core.lathe.machine import Lathe, Setting, SetUp
+from valleywind.core.lathe.machine import Lathe, LeverSetting, SetUp
 from valleywind.core.lathe.plan import Candidate, planner_for, wanted
 from valleywind.core.lathe.thread import Ask
 from valleywind.core.teeth.pitch import MOST_TEETH
@@ -73,7 +73,7 @@ def _with_each(
     return tuple(sorted(found, key=lambda w: w.candidate.value))
 
 
-def _slowest(ask: Ask, lathe: Lathe, stock: Stock, best: int, than: Candidate | None = None) -> list[Hit[Setting]]:
+def _slowest(ask: Ask, lathe: Lathe, stock: Stock, best: int, than: Candidate | None = None) -> list[Hit[LeverSetting]]:
     """The slowest combinations, of those that are slower than what there is."""
     found = least(wanted(ask, lathe), lathe.gearbox, stock, best)
     if than is None:
@@ -82,7 +82,12 @@ def _slowest(ask: Ask, lathe: Lathe, stock: Stock, best: int, than: Candidate | 
 
 
 def _first_going(
-    lines: dict[int, list[Hit[Setting]]], ask: Ask, lathe: Lathe, stock: Stock, mounted: SetUp | None, with_idler: int
+    lines: dict[int, list[Hit[LeverSetting]]],
+    ask: Ask,
+    lathe: Lathe,
+    stock: Stock,
+    mounted: SetUp | None,
+    with_idler: int,
 ) -> dict[int, Candidate]:
     """For each wheel thought of the slowest of its combinations that goes on, stretch by stretch, all laid out
     together."""

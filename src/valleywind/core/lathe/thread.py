@@ -40,7 +40,7 @@ class Stated(StrEnum):
     INCH = "inch"
 
 
-class Way(StrEnum):
+class CarriageMove(StrEnum):
     """What the screw moves: the half-nuts cut threads; the apron feeds along the bed or across it."""
 
     THREAD = "thread"
@@ -72,8 +72,8 @@ class ThreadAsk:
     within: Fraction | None = None
 
     @property
-    def way(self) -> Way:
-        return Way.THREAD
+    def way(self) -> CarriageMove:
+        return CarriageMove.THREAD
 
     @property
     def job(self) -> Job:
@@ -114,8 +114,8 @@ class ThreadAsk:
 
     def judged(self, error: Fraction) -> Verdict:
         """The verdict on a relative error. Raises Refused `class_not_of_series`."""
-        told = self._judge(error)
-        return told if self.within is None else within(told, error, self.within)
+        verdict = self._judge(error)
+        return verdict if self.within is None else within(verdict, error, self.within)
 
     @cached_property
     def _judge(self) -> Callable[[Fraction], Verdict]:
@@ -138,7 +138,7 @@ class FeedAsk:
 
     travel: Fraction
     stated: Stated = Stated.MM
-    way: Way = Way.ALONG
+    way: CarriageMove = CarriageMove.ALONG
     hand: Hand = Hand.RIGHT
     within: Fraction | None = None
 
@@ -152,8 +152,8 @@ class FeedAsk:
 
     def judged(self, error: Fraction) -> Verdict:
         """The verdict on a relative error."""
-        told = judge_feed(error, float(self.travel))
-        return told if self.within is None else within(told, error, self.within)
+        verdict = judge_feed(error, float(self.travel))
+        return verdict if self.within is None else within(verdict, error, self.within)
 
 
 Ask = ThreadAsk | FeedAsk
@@ -201,7 +201,7 @@ def say(ask: Ask) -> str:
     """The ask in one line that `read` reads back to the same."""
     if isinstance(ask, FeedAsk):
         words = [f"feed {_length(ask.travel, ask.stated)}/rev"]
-        words += ["across"] if ask.way is Way.ACROSS else []
+        words += ["across"] if ask.way is CarriageMove.ACROSS else []
         words += ["left hand"] if ask.hand is Hand.LEFT else []
         return " ".join([*words, *_tolerance(ask.within)])
     words = []

@@ -154,27 +154,27 @@ def judge_worm(
 
 def judge_slide(relative_error: Fraction | float, pitch: float, travel: float = SLIDE_LENGTH) -> Verdict:
     """The verdict on a screw that measures or moves a slide over so much travel, whatever its nut; lengths in mm."""
-    told = _gathering(Job.SLIDE, Measure.TRAVEL, relative_error, pitch, travel, 1.0, SLIDE_ERROR, SLIDE_ERROR)
-    goes = Goes.FREELY if told.taken_up <= SLIDE_ERROR else Goes.NOT
-    return replace(told, goes=goes, binds_after=None)
+    verdict = _gathering(Job.SLIDE, Measure.TRAVEL, relative_error, pitch, travel, 1.0, SLIDE_ERROR, SLIDE_ERROR)
+    goes = Goes.FREELY if verdict.taken_up <= SLIDE_ERROR else Goes.NOT
+    return replace(verdict, goes=goes, binds_after=None)
 
 
 def judge_feed(relative_error: Fraction | float, travel: float) -> Verdict:
     """The verdict on a feed, where about is near enough; travel in mm per turn."""
-    told = _gathering(Job.FEED, Measure.SHARE, relative_error, travel, 10.0, 1.0, 0.0, 0.0)
-    return _by_share(told, relative_error, float(FEED_AS_ASKED), float(FEED_ABOUT))
+    verdict = _gathering(Job.FEED, Measure.SHARE, relative_error, travel, 10.0, 1.0, 0.0, 0.0)
+    return _by_share(verdict, relative_error, float(FEED_AS_ASKED), float(FEED_ABOUT))
 
 
-def within(told: Verdict, relative_error: Fraction | float, allowed: Fraction) -> Verdict:
+def within(verdict: Verdict, relative_error: Fraction | float, allowed: Fraction) -> Verdict:
     """The same verdict under a tolerance that was stated: an error within `allowed`, relative, will do."""
-    return _by_share(told, relative_error, float(allowed), float(allowed))
+    return _by_share(verdict, relative_error, float(allowed), float(allowed))
 
 
-def _by_share(told: Verdict, relative_error: Fraction | float, freely: float, at_most: float) -> Verdict:
+def _by_share(verdict: Verdict, relative_error: Fraction | float, freely: float, at_most: float) -> Verdict:
     share = abs(float(relative_error))
     goes = Goes.FREELY if share <= freely else Goes.MID_TOLERANCE if share <= at_most else Goes.NOT
     return replace(
-        told, goes=goes, measure=Measure.SHARE, taken_up=share, freely=freely, at_most=at_most, fit=None,
+        verdict, goes=goes, measure=Measure.SHARE, taken_up=share, freely=freely, at_most=at_most, fit=None,
         binds_after=None, longest=None, longest_freely=None,
     )  # fmt: skip
 

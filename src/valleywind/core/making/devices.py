@@ -105,14 +105,14 @@ _LEAP = 0.25
 class Follow:
     """An encoder on the way to the next tooth. target: turns it must come to; near: how far off still counts; last: the
     reading before, None before the first; still: readings in a row that stood within `near`, of the target or past it;
-    told: what was told of them. lost: it was not heard in between, and must be set anew."""
+    said: what was said of them last. lost: it was not heard in between, and must be set anew."""
 
     target: float
     near: float
     last: float | None = None
     still: int = 0
     past: int = 0
-    told: Came | None = None
+    said: Came | None = None
     lost: bool = False
 
     def heard(self, turned: float | None) -> tuple["Follow", Came | None]:
@@ -126,10 +126,10 @@ class Follow:
         still = self.still + 1 if abs(off) <= self.near else 0
         past = self.past + 1 if off > self.near and quiet else 0
         now = replace(self, last=turned, still=still, past=past)
-        if still >= _STILL and self.told is not Came.ARRIVED:
-            return replace(now, told=Came.ARRIVED), Came.ARRIVED
-        if past >= _STILL and self.told is not Came.PAST:
-            return replace(now, told=Came.PAST), Came.PAST
+        if still >= _STILL and self.said is not Came.ARRIVED:
+            return replace(now, said=Came.ARRIVED), Came.ARRIVED
+        if past >= _STILL and self.said is not Came.PAST:
+            return replace(now, said=Came.PAST), Came.PAST
         return now, None
 
     def onward(self, target: float) -> "Follow":
@@ -150,7 +150,7 @@ class Watch:
     target: int
     still: int = 0
     past: int = 0
-    told: Came | None = None
+    said: Came | None = None
 
     def heard(self, mark: float | None) -> tuple["Watch", Came | None]:
         """With one reading more; and what it means, told once."""
@@ -161,10 +161,10 @@ class Watch:
         still = self.still + 1 if abs(off) <= _UNDER else 0
         past = self.past + 1 if _UNDER < off <= _PAST else 0
         now = replace(self, still=still, past=past)
-        if still >= _STILL and self.told is not Came.ARRIVED:
-            return replace(now, told=Came.ARRIVED), Came.ARRIVED
-        if past >= _STILL and self.told is not Came.PAST:
-            return replace(now, told=Came.PAST), Came.PAST
+        if still >= _STILL and self.said is not Came.ARRIVED:
+            return replace(now, said=Came.ARRIVED), Came.ARRIVED
+        if past >= _STILL and self.said is not Came.PAST:
+            return replace(now, said=Came.PAST), Came.PAST
         return now, None
 
 

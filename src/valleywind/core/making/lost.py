@@ -7,14 +7,14 @@ from valleywind.core.refusal import Refused
 
 
 @dataclass(frozen=True)
-class Found:
+class WhichTooth:
     """teeth: those it may be that the work stands at now, from 0, the likeliest first. sure: only one is left."""
 
     teeth: tuple[int, ...]
     sure: bool
 
 
-def find(places: Places, hole: int | None, gaps: int | None) -> Found:
+def find(places: Places, hole: int | None, gaps: int | None) -> WhichTooth:
     """hole: of the crank's pin, counted from the first, 0; or of the spindle's plate; or the gap of a wheel or the mark
     of a disc, from 1. gaps: cut so far in this round. The gap at which the work stands may be cut already or not, so
     that one count means two teeth.
@@ -31,10 +31,10 @@ def find(places: Places, hole: int | None, gaps: int | None) -> Found:
         raise Refused("no_such_hole", "hole", hole, least=first, most=places.circle + first - 1)
     by_hole = range(divisions) if hole is None else [n for n in range(divisions) if _hole(places, n) == hole]
     if gaps is None:
-        return Found(tuple(by_hole), len(by_hole) == 1)
+        return WhichTooth(tuple(by_hole), len(by_hole) == 1)
     # So many gaps are cut: it stands at the next one, or still at the last of them.
     near = [n for n in (gaps, gaps - 1) if n in by_hole and 0 <= n < divisions]
-    return Found(tuple(near or by_hole), len(near) == 1)
+    return WhichTooth(tuple(near or by_hole), len(near) == 1)
 
 
 def _hole(places: Places, n: int) -> int:

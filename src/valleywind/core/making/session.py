@@ -71,7 +71,7 @@ class Work:
         return within + (self.divisions if self.marks else 0)
 
 
-class Kind(StrEnum):
+class EventKind(StrEnum):
     """What is recorded. DONE: a cut is made and the work stands for the next. BACK: the last one is to be made again.
     COUNTED: the marks were counted."""
 
@@ -89,7 +89,7 @@ class Event:
     """One thing that happened. about: `reason` of a pause, a jump or a note; `to` of a jump, a cut's number; `count` of
     the marks."""
 
-    kind: Kind
+    kind: EventKind
     about: Mapping[str, Any]
 
 
@@ -119,9 +119,9 @@ def after(state: State, event: Event, work: Work) -> State:
     `needs_reason` (reason), `at_the_start`, `no_such_cut` (to).
     """
     match event.kind:
-        case Kind.DONE:
+        case EventKind.DONE:
             return _done(state, work)
-        case Kind.BACK:
+        case EventKind.BACK:
             if state.paused is not None:
                 raise Refused("session_paused", "kind", state.paused)
             if state.at == 0:
@@ -129,22 +129,22 @@ def after(state: State, event: Event, work: Work) -> State:
             # Marks that were counted and are then made again are counted again.
             counted = state.counted if not work.marks or state.at > work.divisions else None
             return replace(state, at=state.at - 1, counted=counted)
-        case Kind.PAUSE:
+        case EventKind.PAUSE:
             if state.paused is not None:
                 raise Refused("session_paused", "kind", state.paused)
             return replace(state, paused=_reason(event))
-        case Kind.RESUME:
+        case EventKind.RESUME:
             if state.paused is None:
                 raise Refused("session_not_paused", "kind", "")
             return replace(state, paused=None)
-        case Kind.JUMP:
+        case EventKind.JUMP:
             return _jumped(state, event, work)
-        case Kind.COUNTED:
+        case EventKind.COUNTED:
             count = event.about.get("count")
             if not isinstance(count, int) or count != work.divisions:
                 raise Refused("marks_wrong", "count", count, wanted=work.divisions)
             return replace(state, counted=count)
-        case Kind.NOTE:
+        case EventKind.NOTE:
             _reason(event)
             return state
 
@@ -181,11 +181,11 @@ def _reason(event: Event) -> str:
 def cut_of(state: State, event: Event, work: Work) -> Cut | None:
     """Which cut an event is about that happens while the session stands so; None where it is about none."""
     match event.kind:
-        case Kind.DONE:
+        case EventKind.DONE:
             return work.cut(state.at)
-        case Kind.BACK:
+        case EventKind.BACK:
             return work.cut(state.at - 1)
-        case Kind.JUMP:
+        case EventKind.JUMP:
             return work.cut(event.about["to"])
         case _:
             return None

@@ -74,7 +74,7 @@ class Work(StrEnum):
 
 
 @dataclass(frozen=True)
-class Step:
+class Alteration:
     """One piece of work, from what size to what size in mm; 0 where there is none yet."""
 
     work: Work
@@ -84,7 +84,7 @@ class Step:
 
 def adapting(
     family: WheelFamily, hub: Fraction, bore: Fraction, key: Fraction, face: Fraction, bought_hub: Fraction
-) -> list[Step]:
+) -> list[Alteration]:
     """What a wheel of the right pitch, angle and count needs so that it goes where the family's wheels go.
 
     hub: how far the family's hubs stand out beyond the face; bore, key, face, bought_hub: of the bought wheel, key and
@@ -108,7 +108,7 @@ def adapting(
         steps.append((Work.FACE_OFF_HUB, bought_hub, hub))
     if (stack := family.face + hub - (min(face, family.face) + min(bought_hub, hub))) > 0:
         steps.append((Work.WASHER, Fraction(0), stack))
-    return [Step(work, float(size), float(to)) for work, size, to in steps]
+    return [Alteration(work, float(size), float(to)) for work, size, to in steps]
 
 
 @dataclass(frozen=True)

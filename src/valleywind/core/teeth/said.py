@@ -31,17 +31,27 @@ class Reading(Generic[A, M]):
 class Line(Generic[M]):
     """What is left of a line, and what was understood of it so far, in the words of the ask that reads it."""
 
+    # What a piece must not touch, on its left and on its right.
+    before, after = r"\w.,/°-", r"\w/°"
+
     def __init__(self, text: str) -> None:
-        self.rest = re.sub(r"(?<=[\d°])(?=(?:left|right|LH|RH)\b)", " ", plain(text).replace("º", "°"), flags=re.I)
+        self.rest = self.parted(plain(text))
         self.understood: list[tuple[str, M]] = []
 
+    @staticmethod
+    def parted(text: str) -> str:
+        """A hand written on without a space stands apart: `30°left`."""
+        return re.sub(r"(?<=[\d°])(?=(?:left|right|LH|RH)\b)", " ", text.replace("º", "°"), flags=re.I)
+
     def take(self, pattern: str, meant: M | None) -> re.Match[str] | None:
-        found = re.search(rf"(?<![\w.,/°-])(?:{pattern})(?![\w/°])", self.rest, re.IGNORECASE | re.ASCII)
-        if found:
+        """Take a piece out of the line and note what it means; with None it means nothing."""
+        piece = rf"(?<![{self.before}])(?:{pattern})(?![{self.after}])"
+        match = re.search(piece, self.rest, re.IGNORECASE | re.ASCII)
+        if match:
             if meant is not None:
-                self.understood.append((found[0].strip(), meant))
-            self.rest = f"{self.rest[: found.start()]} {self.rest[found.end() :]}".strip()
-        return found
+                self.understood.append((match[0].strip(), meant))
+            self.rest = f"{self.rest[: match.start()]} {self.rest[match.end() :]}".strip()
+        return match
 
     def once(self, pattern: str, meant: M | None) -> re.Match[str] | None:
         """The same, of what may be said only once. Raises Refused `said_twice`."""

@@ -15,7 +15,7 @@ def facts(found: PairCheck, units: Units) -> list[SettingFact]:
     assert wheel.helix is not None
     assert mate.helix is not None
     shafts = "parallel" if found.parallel else f"crossed at {spell(found.shafts)}°"
-    told = [
+    rows = [
         SettingFact("Wheel", f"{wheel.teeth} teeth, {spell(wheel.helix)}° {wheel.wanted_hand}-hand"),
         SettingFact("Mate", f"{mate.teeth} teeth, {spell(mate.helix)}° {mate.wanted_hand}-hand"),
         SettingFact("Shafts", shafts),
@@ -23,10 +23,10 @@ def facts(found: PairCheck, units: Units) -> list[SettingFact]:
         SettingFact("Centre distance without backlash", length(found.centres, units, 3)),
     ]
     if found.room is not None:
-        told.append(_measured(found.room, units))
+        rows.append(_measured(found.room, units))
     if not found.parallel:
-        told.append(SettingFact("Contact", "at a point: for motion and light loads, well oiled"))
-    return told
+        rows.append(SettingFact("Contact", "at a point: for motion and light loads, well oiled"))
+    return rows
 
 
 def _measured(room: float, units: Units) -> SettingFact:

@@ -4,7 +4,7 @@ from fractions import Fraction
 
 from valleywind.core.helix.ask import HelixAsk, as_hobbed
 from valleywind.core.helix.machine import Mill
-from valleywind.core.helix.setting import Setting
+from valleywind.core.helix.setting import MillSetting
 from valleywind.core.helix.table import How, Swing
 from valleywind.core.teeth.cutters import Cutter, numbering, range_of_eight
 from valleywind.core.trains.direction import Hand
@@ -43,7 +43,7 @@ def swing_text(found: Swing, hand: Hand) -> str:
             )
 
 
-def setting_facts(found: Setting, ask: HelixAsk, mill: Mill, units: Units) -> list[SettingFact]:
+def setting_facts(found: MillSetting, ask: HelixAsk, mill: Mill, units: Units) -> list[SettingFact]:
     """Everything that is set beside the wheels."""
     facts = []
     if found.swing is None:
@@ -68,7 +68,7 @@ def setting_facts(found: Setting, ask: HelixAsk, mill: Mill, units: Units) -> li
     return facts
 
 
-def _room(found: Setting, mill: Mill, units: Units) -> list[SettingFact]:
+def _room(found: MillSetting, mill: Mill, units: Units) -> list[SettingFact]:
     need = found.needs
     if need is None or found.swing is None or found.swing.how is How.NEITHER:
         return []
@@ -99,7 +99,7 @@ def _room(found: Setting, mill: Mill, units: Units) -> list[SettingFact]:
     return facts
 
 
-def _cutter(found: Setting, units: Units) -> list[SettingFact]:
+def _cutter(found: MillSetting, units: Units) -> list[SettingFact]:
     assert found.wheel is not None
     count = found.formative
     assert count is not None
@@ -131,7 +131,7 @@ def _not_held(instead: Cutter | None) -> str:
     )
 
 
-def _dividing(found: Setting, ask: HelixAsk) -> SettingFact:
+def _dividing(found: MillSetting, ask: HelixAsk) -> SettingFact:
     if ask.teeth is None:
         return SettingFact("Dividing", "one groove: nothing to divide")
     if not found.simple:
@@ -145,18 +145,18 @@ def _dividing(found: Setting, ask: HelixAsk) -> SettingFact:
     return SettingFact("Dividing", f"for each {setting_text(first)}; the crank against the plate")
 
 
-def plate_text(found: Setting) -> str:
+def plate_text(found: MillSetting) -> str:
     """Which circles would divide simply, where none on the head does."""
     if not found.circles:
         return ""
     return f". A plate with {listed([str(c) for c in found.circles[:3]], 'or')} holes would serve"
 
 
-def wheel_sizes(found: Setting, ask: HelixAsk, units: Units) -> list[SettingFact]:
+def wheel_sizes(found: MillSetting, ask: HelixAsk, units: Units) -> list[SettingFact]:
     """Sizes of the wheel; none for grooves. What a hob would undercut a formed cutter does not; the depth stands with
     the setting."""
     hobbed = as_hobbed(ask)
     if hobbed is None or found.wheel is None:
         return []
-    told = wheel_facts(found.wheel, hobbed, units)
-    return [SettingFact(label, text) for label, text in told if label not in ("Whole depth", "Undercut")]
+    facts = wheel_facts(found.wheel, hobbed, units)
+    return [SettingFact(label, text) for label, text in facts if label not in ("Whole depth", "Undercut")]

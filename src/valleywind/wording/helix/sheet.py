@@ -7,7 +7,7 @@ from valleywind.core.helix.ask import HelixAsk, say
 from valleywind.core.helix.machine import Mill, PairsAt
 from valleywind.core.helix.plan import LeadCandidate, LeadDrive, LeadSetUp
 from valleywind.core.helix.proof import given_lead, line_angle, proof
-from valleywind.core.helix.setting import Setting
+from valleywind.core.helix.setting import MillSetting
 from valleywind.core.helix.table import How
 from valleywind.core.teeth.pitch import WheelFamily
 from valleywind.core.trains.direction import Hand
@@ -15,7 +15,7 @@ from valleywind.core.trains.model import Role, Train
 from valleywind.wording.dividing import setting_text
 from valleywind.wording.helix import answers as words
 from valleywind.wording.helix.setting import TANGENT, plate_text, setting_facts, swing_text, wheel_sizes
-from valleywind.wording.lathe.sheet import AID, Fact, ShaftRow, Step
+from valleywind.wording.lathe.sheet import AID, Fact, ShaftRow, SheetStep
 from valleywind.wording.numbers import Units, fixed, length, short_length, trimmed
 from valleywind.wording.trains import LEAD_SHAFTS, not_checked, room, steps, train_text, where
 
@@ -36,20 +36,20 @@ class HelixSheet:
     verdict: str
     facts: tuple[Fact, ...]
     shafts: tuple[ShaftRow, ...]
-    steps: tuple[Step, ...]
+    steps: tuple[SheetStep, ...]
     proof: tuple[str, ...]
     proof_travel: str
     aid: str
 
 
 def sheet(
-    found: LeadCandidate, ask: HelixAsk, mill: Mill, drive: LeadDrive, setting: Setting, name: str,
+    found: LeadCandidate, ask: HelixAsk, mill: Mill, drive: LeadDrive, setting: MillSetting, name: str,
     family: WheelFamily, units: Units,
 ) -> HelixSheet:  # fmt: skip
     """The sheet of one set-up; `name` of the machine, `family` of its wheels."""
     train = found.train
     set_up = LeadSetUp(train, found.setting)
-    told = proof(set_up, drive, mill.travel)
+    expected = proof(set_up, drive, mill.travel)
     return HelixSheet(
         title=say(ask),
         machine=name,
@@ -60,14 +60,14 @@ def sheet(
         facts=tuple(_facts(found, ask, mill, drive, setting, units)),
         shafts=tuple(_shaft(found, shaft, family, units) for shaft in range(train.shafts)),
         steps=tuple(_steps(found, ask, mill, drive, setting, family, units)),
-        proof=tuple(_proof(set_up, ask, drive, told.travel, units)),
-        proof_travel=short_length(told.travel, Units.MM),
+        proof=tuple(_proof(set_up, ask, drive, expected.travel, units)),
+        proof_travel=short_length(expected.travel, Units.MM),
         aid=AID,
     )
 
 
 def _facts(
-    found: LeadCandidate, ask: HelixAsk, mill: Mill, drive: LeadDrive, setting: Setting, units: Units
+    found: LeadCandidate, ask: HelixAsk, mill: Mill, drive: LeadDrive, setting: MillSetting, units: Units
 ) -> list[Fact]:
     facts = [Fact("Work", words.description(ask, units))]
     if pair := words.pair_label(found.setting, drive):
@@ -92,100 +92,104 @@ def _shaft(found: LeadCandidate, shaft: int, family: WheelFamily, units: Units) 
 
 
 def _steps(
-    found: LeadCandidate, ask: HelixAsk, mill: Mill, drive: LeadDrive, setting: Setting, family: WheelFamily,
+    found: LeadCandidate, ask: HelixAsk, mill: Mill, drive: LeadDrive, setting: MillSetting, family: WheelFamily,
     units: Units,
-) -> list[Step]:  # fmt: skip
+) -> list[SheetStep]:  # fmt: skip
     said = [
         *_arbor_steps(mill, setting, units),
-        Step(
+        SheetStep(
             "Table square, work between the head and the tailstock or on a mandrel. Centre the cutter over the work "
             "**before swinging**: afterwards it cannot be centred.",
             _STOPPED,
         ),
         *_wheel_steps(found, drive, family, units),
         *_pair_steps(found, mill, drive),
-        Step(
+        SheetStep(
             "Draw the pin that locks the index plate to the head. The drive turns the plate, and the plate turns the "
             "crank by its pin: **leave the crank’s pin in its hole** during the cut.",
         ),
-        Step(words.direction(found, ask)),
+        SheetStep(words.direction(found, ask)),
         *_swing_steps(ask, setting, units),
-        Step(
+        SheetStep(
             "Move the table by hand through its whole travel. Clamps, tailstock, drive shaft and its joints stay clear "
             "everywhere.",
             "Hands out of wheels and joints. Guards on before power.",
         ),
-        Step("Check it by hand, as below, before the cutter touches. Then cut a trial blank of plastic."),
+        SheetStep("Check it by hand, as below, before the cutter touches. Then cut a trial blank of plastic."),
         *_cut_steps(ask, setting, units),
     ]
     return said
 
 
-def _arbor_steps(mill: Mill, setting: Setting, units: Units) -> list[Step]:
+def _arbor_steps(mill: Mill, setting: MillSetting, units: Units) -> list[SheetStep]:
     """The arbor first: once the table is swung it would have to be changed."""
     need, swung = setting.needs, setting.swing is None or setting.swing.how is not How.HEAD
     if need is None or need.away is None:
-        return [Step("Take an arbor long enough for the swung table.", _STOPPED)] if swung else []
+        return [SheetStep("Take an arbor long enough for the swung table.", _STOPPED)] if swung else []
     if need.chosen is not None:
-        return [Step(f"Fit the arbor that reaches **{short_length(need.chosen, units)}**.", _STOPPED)]
+        return [SheetStep(f"Fit the arbor that reaches **{short_length(need.chosen, units)}**.", _STOPPED)]
     if need.arbor is None:
-        return [Step(f"The arbor must carry the cutter **{length(need.away, units, 0)}** from the column.", _STOPPED)]
+        return [
+            SheetStep(f"The arbor must carry the cutter **{length(need.away, units, 0)}** from the column.", _STOPPED)
+        ]
     longest = short_length(mill.arbors[-1], units)
     reach = f"The arbor must reach **{length(need.arbor, units, 0)}** from the column, collar and all"
-    return [Step(f"{reach}; the longest reaches {longest}.", "Do not cut with it so.")]
+    return [SheetStep(f"{reach}; the longest reaches {longest}.", "Do not cut with it so.")]
 
 
-def _wheel_steps(found: LeadCandidate, drive: LeadDrive, family: WheelFamily, units: Units) -> list[Step]:
+def _wheel_steps(found: LeadCandidate, drive: LeadDrive, family: WheelFamily, units: Units) -> list[SheetStep]:
     train = found.train
     if found.handling.no_wheel:
-        return [Step(f"The change wheels stay as they are, **{train_text(train)}**.")]
-    isolate = Step(
+        return [SheetStep(f"The change wheels stay as they are, **{train_text(train)}**.")]
+    isolate = SheetStep(
         "Isolate the machine, plug out or switch locked off.",
         "Not before it is isolated. Its electrical supply is for a licensed person.",
     )
     on = _on(train, found, family, units)
-    return [isolate, *map(Step, [*not_checked(drive.box.quadrant, LEAD_SHAFTS.carrier), *on])]
+    return [isolate, *map(SheetStep, [*not_checked(drive.box.quadrant, LEAD_SHAFTS.carrier), *on])]
 
 
 def _on(train: Train, found: LeadCandidate, family: WheelFamily, units: Units) -> list[str]:
     return steps(train, found.placement, LEAD_SHAFTS, _spacer(family, units), units)
 
 
-def _pair_steps(found: LeadCandidate, mill: Mill, drive: LeadDrive) -> list[Step]:
+def _pair_steps(found: LeadCandidate, mill: Mill, drive: LeadDrive) -> list[SheetStep]:
     label = words.pair_label(found.setting, drive)
     if label is None:
         return []
     at = {PairsAt.BEFORE: " before the wheels", PairsAt.AFTER: " behind the wheels", None: ""}[mill.pairs_at]
     return [
-        Step(
+        SheetStep(
             f"Worm {label}{at}: **{words.pair_text(found.setting)}**. Turn its input by hand and count. Close its "
             "cover on that side."
         )
     ]
 
 
-def _swing_steps(ask: HelixAsk, setting: Setting, units: Units) -> list[Step]:
+def _swing_steps(ask: HelixAsk, setting: MillSetting, units: Units) -> list[SheetStep]:
     if setting.swing is None:
         end = "right" if ask.wanted_hand is Hand.RIGHT else "left"
         text = f"Swing the table by the helix angle, its {end}-hand end toward the column"
     else:
         text = swing_text(setting.swing, ask.wanted_hand)
     if setting.swing is not None and setting.swing.how is How.NEITHER:
-        return [Step(f"{text}.", "This machine cannot set the angle: do not cut.")]
+        return [SheetStep(f"{text}.", "This machine cannot set the angle: do not cut.")]
     if setting.swing is not None and setting.swing.how is How.HEAD:
-        return [Step(f"**{text}**. Clamp it.", _STOPPED)]
+        return [SheetStep(f"**{text}**. Clamp it.", _STOPPED)]
     room = _room_text(setting, units)
     return [
-        Step(f"Draw the taper or dowel pin that keeps the table square, and put it by. {room}", _STOPPED),
-        Step(f"Loosen the bolts on **both sides** of the table. **{text}**.{_tangent(setting)} Tighten both sides."),
+        SheetStep(f"Draw the taper or dowel pin that keeps the table square, and put it by. {room}", _STOPPED),
+        SheetStep(
+            f"Loosen the bolts on **both sides** of the table. **{text}**.{_tangent(setting)} Tighten both sides."
+        ),
     ]
 
 
-def _tangent(setting: Setting) -> str:
+def _tangent(setting: MillSetting) -> str:
     return "" if setting.swing is not None else f" {TANGENT}."
 
 
-def _room_text(setting: Setting, units: Units) -> str:
+def _room_text(setting: MillSetting, units: Units) -> str:
     need = setting.needs
     if need is None or need.away is None:
         return "Bring the saddle forward, so that the corner clears the column."
@@ -195,7 +199,7 @@ def _room_text(setting: Setting, units: Units) -> str:
     return said
 
 
-def _cut_steps(ask: HelixAsk, setting: Setting, units: Units) -> list[Step]:
+def _cut_steps(ask: HelixAsk, setting: MillSetting, units: Units) -> list[SheetStep]:
     said = []
     if setting.depth is not None:
         cutter, best = "the cutter", setting.held[0] if setting.held else setting.instead
@@ -203,34 +207,34 @@ def _cut_steps(ask: HelixAsk, setting: Setting, units: Units) -> list[Step]:
             cutter = f"the cutter of {best.lowest} to {best.highest or 'rack'}"
         said.append(f"Touch the work with {cutter}, then raise the knee **{length(setting.depth, units, 2)}** in all.")
     said.append("Cut one way only, against the backlash. **Lower the knee before returning**, or withdraw the cutter.")
-    found = [Step(" ".join(said), "Cutter guarded; chips away with a brush.")]
+    found = [SheetStep(" ".join(said), "Cutter guarded; chips away with a brush.")]
     if ask.teeth is not None and ask.teeth > 1:
         if setting.simple:
             found.append(
-                Step(
+                SheetStep(
                     "Knee down, table back. Index with the crank against the plate: "
                     f"**{setting_text(setting.simple[0])}**. Do so {ask.teeth - 1} times."
                 )
             )
         else:
-            found.append(Step(f"No circle of the head divides into {ask.teeth} simply{plate_text(setting)}."))
+            found.append(SheetStep(f"No circle of the head divides into {ask.teeth} simply{plate_text(setting)}."))
     if setting.swing is None or setting.swing.how in (How.TABLE, How.UNKNOWN):
-        found.append(Step("When all is done, swing the table back and put the pin in again: that is its zero."))
+        found.append(SheetStep("When all is done, swing the table back and put the pin in again: that is its zero."))
     return found
 
 
 def _proof(set_up: LeadSetUp, ask: HelixAsk, drive: LeadDrive, travel: Fraction, units: Units) -> list[str]:
     lead = given_lead(set_up, drive)
     degrees, crank = 360 * travel / lead, drive.head * travel / lead
-    told = [
+    lines = [
         f"Table moved **{short_length(travel, units)}** by its dial or an indicator: the work turns "
         f"**{fixed(degrees, 2)}°**, the crank **{trimmed(crank, 3)} turns**. Take up the backlash first.",
         f"Which way: {words.turning_text(ask.wanted_hand)}",
     ]
     across = ask.diameter or _TRIAL
     angle = fixed(line_angle(across, lead), 1)
-    told.append(
+    lines.append(
         f"Second proof: scribe a line with the cutter on a trial blank. On {short_length(across, units)} it stands at "
         f"**{angle}°** to the axis."
     )
-    return told
+    return lines

@@ -6,7 +6,7 @@ from valleywind.core.hobbing.ask import HobAsk, Meant
 from valleywind.core.hobbing.machine import Box, FeedWay, Hobber, IndexConstant
 from valleywind.core.hobbing.plan import shown_face
 from valleywind.core.hobbing.ratios import HAPPY_GRADE, Closes, Mark, RunOff, slope_tolerance
-from valleywind.core.hobbing.set_up import HobPlan, Kind, SetUp
+from valleywind.core.hobbing.set_up import HobPlan, SetUp, SetUpKind
 from valleywind.core.hobbing.setting import table_now
 from valleywind.core.hobbing.wheel import hobbed_wheel
 from valleywind.core.teeth.pitch import Pitch, PitchSystem
@@ -96,7 +96,7 @@ def assumptions(ask: HobAsk, machine: Hobber, units: Units) -> list[str]:
 
 def head(found: SetUp) -> str:
     """The verdict in a word or two."""
-    if isinstance(found.index.verdict, Closes) and found.kind is Kind.SPUR:
+    if isinstance(found.index.verdict, Closes) and found.kind is SetUpKind.SPUR:
         return "Exact" if found.index.verdict.exact else "Does not close"
     assert found.run_off is not None
     return run_off_head(found.run_off)
@@ -133,13 +133,13 @@ def run_off_text(run_off: RunOff, ask: HobAsk, units: Units) -> str:
 def verdict(found: SetUp, ask: HobAsk, units: Units) -> str:
     """What comes of these trains."""
     match found.kind:
-        case Kind.SPUR:
+        case SetUpKind.SPUR:
             if isinstance(found.index.verdict, Closes) and found.index.verdict.exact:
                 turns = trimmed(Fraction(ask.teeth, ask.starts), 3)
                 return f"{turns} turns of the hob turn the table once, exactly: it comes out as {ask.teeth}."
             divides = indexed_text(found, ask)
             return f"It divides into {divides}, not {ask.teeth}: the last tooth does not meet the first."
-        case Kind.MADE_UP:
+        case SetUpKind.MADE_UP:
             does = "adds" if found.adds else "takes away"
             rest = "the rest and the helix" if ask.helical else "the rest"
             made = f"The wheels alone divide into {indexed_text(found, ask)}; the differential {does} {rest}."
@@ -147,11 +147,11 @@ def verdict(found: SetUp, ask: HobAsk, units: Units) -> str:
             if found.run_off.mark is Mark.NONE:
                 return f"{made} It comes out as {ask.teeth} without any run-off, whatever the feed comes to."
             return f"{made} {run_off_text(found.run_off, ask, units)}"
-        case Kind.WITHOUT:
+        case SetUpKind.WITHOUT:
             assert found.run_off is not None
             said = run_off_text(found.run_off, ask, units)
             return f"{said} The index train counts on this feed: change none of the feed wheels."
-        case Kind.HELICAL:
+        case SetUpKind.HELICAL:
             assert found.run_off is not None
             return run_off_text(found.run_off, ask, units)
 
@@ -293,7 +293,7 @@ def _train(train: Train) -> str:
 def shortfall(found: HobPlan) -> str | None:
     """Why there is no exact train, or nothing at all."""
     ask = found.ask
-    if found.exact or (found.set_ups and found.set_ups[0].kind is Kind.WITHOUT):
+    if found.exact or (found.set_ups and found.set_ups[0].kind is SetUpKind.WITHOUT):
         return None
     usual = found.hobber.index_for(ask.teeth)
     none = f"No index train of these wheels is exact for {ask.teeth} ({constant_text(usual)})."

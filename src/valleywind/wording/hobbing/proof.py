@@ -1,7 +1,7 @@
 """A reading at the table compared with the trains, in words."""
 
 from valleywind.core.hobbing.machine import Box
-from valleywind.core.hobbing.proof import Constant, Measured, ProofResult, Reading
+from valleywind.core.hobbing.proof import Constant, Measured, MeasuredBy, ProofResult
 from valleywind.core.trains.slips import Slip, SlipKind
 from valleywind.core.units import spell
 from valleywind.wording.numbers import count, fixed, listed, trimmed
@@ -11,7 +11,7 @@ from valleywind.wording.trains import BOX_SHAFTS
 
 def answer(result: ProofResult, measured: Measured, shown: int) -> str:
     """`Yes: …`, or what it should have been and how many slips explain it."""
-    if measured.kind is Reading.ANGLE:
+    if measured.kind is MeasuredBy.ANGLE:
         read, expected = f"{trimmed(measured.value, 2)}°", f"{fixed(result.expected, 2)}°"
         near = f" within the {trimmed(measured.off, 2)}° that the reading may be off"
     else:
@@ -55,7 +55,7 @@ def tell_apart(result: ProofResult, measured: Measured) -> str | None:
     if result.doubt is None:
         return None
     ways = []
-    if result.doubt.times is not None and measured.kind is Reading.ANGLE:
+    if result.doubt.times is not None and measured.kind is MeasuredBy.ANGLE:
         ways.append(f"turn the hob {result.doubt.times * measured.turns} times")
     if result.doubt.count is not None:
         place, first, second = result.doubt.count

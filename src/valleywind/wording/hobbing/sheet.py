@@ -5,7 +5,7 @@ from dataclasses import dataclass, replace
 from valleywind.core.hobbing.ask import HobAsk, say
 from valleywind.core.hobbing.machine import Box, Hobber
 from valleywind.core.hobbing.proof import proof
-from valleywind.core.hobbing.set_up import AnyTrain, Kind, SetUp
+from valleywind.core.hobbing.set_up import AnyTrain, SetUp, SetUpKind
 from valleywind.core.hobbing.setting import Material
 from valleywind.core.hobbing.wheel import hobbed_wheel, pair_of
 from valleywind.core.teeth.pitch import WheelFamily
@@ -13,7 +13,7 @@ from valleywind.core.trains.model import Role
 from valleywind.wording.hobbing import answers as words
 from valleywind.wording.hobbing import teeth
 from valleywind.wording.hobbing.setting import head_text, setting_facts
-from valleywind.wording.lathe.sheet import AID, Fact, ShaftRow, Step
+from valleywind.wording.lathe.sheet import AID, Fact, ShaftRow, SheetStep
 from valleywind.wording.machines import post_text
 from valleywind.wording.numbers import Units, fixed, length, listed, short_length
 from valleywind.wording.trains import BOX_SHAFTS, BOXES, meshing, not_checked, room, train_text, where
@@ -41,7 +41,7 @@ class HobSheet:
     verdict: str
     facts: tuple[Fact, ...]
     boxes: tuple[BoxSheet, ...]
-    steps: tuple[Step, ...]
+    steps: tuple[SheetStep, ...]
     proof: tuple[str, ...]
     after: tuple[str, ...]
     proof_turns: int
@@ -52,7 +52,7 @@ def sheet(
     found: SetUp, ask: HobAsk, machine: Hobber, name: str, family: WheelFamily, material: Material, units: Units
 ) -> HobSheet:
     """The sheet of one set-up; `name` of the machine, `family` of its wheels."""
-    told = proof(found.index.train, found.index.setting, ask)
+    expected = proof(found.index.train, found.index.setting, ask)
     return HobSheet(
         title=say(ask),
         machine=name,
@@ -63,7 +63,7 @@ def sheet(
         steps=tuple(_steps(found, ask, machine, units)),
         proof=tuple(_proof(found, ask)),
         after=tuple(_after(ask, units)),
-        proof_turns=told.turns,
+        proof_turns=expected.turns,
         aid=AID,
     )
 
@@ -99,38 +99,38 @@ def _box(box: Box, part: AnyTrain, found: SetUp, machine: Hobber, family: WheelF
     return BoxSheet(BOXES[box].capitalize(), train_text(train), note, tuple(rows))
 
 
-def _steps(found: SetUp, ask: HobAsk, machine: Hobber, units: Units) -> list[Step]:
-    said: list[Step] = []
+def _steps(found: SetUp, ask: HobAsk, machine: Hobber, units: Units) -> list[SheetStep]:
+    said: list[SheetStep] = []
     if not found.is_on:
         said.append(
-            Step(
+            SheetStep(
                 "Isolate the machine, plug out or switch locked off. Open the covers of the boxes.",
                 "Not before it is isolated. Its electrical supply is for a licensed person.",
             )
         )
     constant = found.index.setting
     if constant.pair is not None and len(machine.index) > 1:
-        said.append(Step(f"Reversing pair **{constant.pair[0]}/{constant.pair[1]}**."))
+        said.append(SheetStep(f"Reversing pair **{constant.pair[0]}/{constant.pair[1]}**."))
     for box, part in found.boxed:
         said.append(_box_step(box, part, found, machine))
     if found.differential is None and machine.differential is not None:
-        said.append(Step("The differential is not used: lock it as the machine’s manual says."))
+        said.append(SheetStep("The differential is not used: lock it as the machine’s manual says."))
     way = ask.way or machine.feeds[0]
-    said += [Step(words.direction(box, part.hand, ask, machine, way)) for box, part in found.boxed]
+    said += [SheetStep(words.direction(box, part.hand, ask, machine, way)) for box, part in found.boxed]
     said += _closing(found, machine, units)
-    said.append(Step(f"Hob head: {head_text(ask, machine).text}."))
+    said.append(SheetStep(f"Hob head: {head_text(ask, machine).text}."))
     depth = "Set the depth and the stops. Start with the hob clear of the work."
-    said.append(Step(depth, "Hob and chips cut: brush, not fingers."))
-    if found.kind is not Kind.SPUR:
-        said.append(Step("Engage the feed before the first touch and leave it engaged.", words.NEVER_DISENGAGE))
+    said.append(SheetStep(depth, "Hob and chips cut: brush, not fingers."))
+    if found.kind is not SetUpKind.SPUR:
+        said.append(SheetStep("Engage the feed before the first touch and leave it engaged.", words.NEVER_DISENGAGE))
     return said
 
 
-def _box_step(box: Box, part: AnyTrain, found: SetUp, machine: Hobber) -> Step:
+def _box_step(box: Box, part: AnyTrain, found: SetUp, machine: Hobber) -> SheetStep:
     """One box in one step: what goes where stands in its table, post by post."""
     name, train = BOXES[box].capitalize(), part.train
     if part.handling.no_wheel:
-        return Step(f"{name} box: the wheels stay as they are, **{train_text(train)}**.")
+        return SheetStep(f"{name} box: the wheels stay as they are, **{train_text(train)}**.")
     moves = [f"The **{m.teeth}** comes from the {BOXES[m.origin]} box." for m in found.moved if m.to is box]
     joined = any(len(train.on_shaft(n)) == 2 for n in range(train.shafts))
     said = [
@@ -141,10 +141,10 @@ def _box_step(box: Box, part: AnyTrain, found: SetUp, machine: Hobber) -> Step:
         *not_checked(machine.boxes[box].quadrant),
         meshing(train, part.placement, BOX_SHAFTS[box]),
     ]
-    return Step(" ".join(said))
+    return SheetStep(" ".join(said))
 
 
-def _closing(found: SetUp, machine: Hobber, units: Units) -> list[Step]:
+def _closing(found: SetUp, machine: Hobber, units: Units) -> list[SheetStep]:
     worn = [
         f"{BOX_SHAFTS[box].of(part.train, n)} of the {BOXES[box]} box ({post_text(replace(post, worn=False), units)})"
         for box, part in found.boxed
@@ -153,19 +153,19 @@ def _closing(found: SetUp, machine: Hobber, units: Units) -> list[Step]:
     ]
     look = f" The thread is worn at the {listed(worn)}: it must hold before a long cut." if worn else ""
     return [
-        Step(f"Look at the thread of every post.{look} Nuts that clamp must not turn with the wheels."),
-        Step("Oil the posts, and see that the oil reaches them. Turn by hand once. Close the covers.", _POWER),
+        SheetStep(f"Look at the thread of every post.{look} Nuts that clamp must not turn with the wheels."),
+        SheetStep("Oil the posts, and see that the oil reaches them. Turn by hand once. Close the covers.", _POWER),
     ]
 
 
 def _proof(found: SetUp, ask: HobAsk) -> list[str]:
-    told = proof(found.index.train, found.index.setting, ask)
-    said = [f"Turn the hob **{told.turns}** times by hand: the table turns **{fixed(told.degrees, 2)}°**."]
-    if told.around is not None:
-        said.append(f"After **{told.around}** turns of the hob the table stands where it began.")
-    if told.marks is not None:
-        said.append(f"Just touch the blank for one turn of the table: count **{told.marks}** marks.")
-    if found.kind is Kind.MADE_UP:
+    expected = proof(found.index.train, found.index.setting, ask)
+    said = [f"Turn the hob **{expected.turns}** times by hand: the table turns **{fixed(expected.degrees, 2)}°**."]
+    if expected.around is not None:
+        said.append(f"After **{expected.around}** turns of the hob the table stands where it began.")
+    if expected.marks is not None:
+        said.append(f"Just touch the blank for one turn of the table: count **{expected.marks}** marks.")
+    if found.kind is SetUpKind.MADE_UP:
         said.append("Without the feed the table does not quite close: the differential works only with it.")
     return said
 

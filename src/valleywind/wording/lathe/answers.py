@@ -5,9 +5,9 @@ from fractions import Fraction
 
 from valleywind.core.lathe.fits import CLASSES, fit_system, has_own_classes
 from valleywind.core.lathe.line import Meaning
-from valleywind.core.lathe.machine import Lathe, Setting
+from valleywind.core.lathe.machine import Lathe, LeverSetting
 from valleywind.core.lathe.plan import Candidate, Plan
-from valleywind.core.lathe.thread import Ask, FeedAsk, Stated, ThreadAsk, Way, bare_pitch
+from valleywind.core.lathe.thread import Ask, CarriageMove, FeedAsk, Stated, ThreadAsk, bare_pitch
 from valleywind.core.lathe.verdict import USUAL_DIAMETER, USUAL_WORM_WHEEL, Goes, Job, Measure, Verdict
 from valleywind.core.trains.direction import Hand, HandAdvice
 from valleywind.core.trains.planner import Shortfall, ShortfallCause
@@ -140,7 +140,7 @@ def description(ask: Ask, units: Units) -> str:
 
 
 def _feed_direction(ask: FeedAsk) -> str:
-    if ask.way is Way.ACROSS:
+    if ask.way is CarriageMove.ACROSS:
         return "across the bed" if ask.hand is Hand.RIGHT else "across the bed, reversed"
     return f"along the bed, {'toward' if ask.hand is Hand.RIGHT else 'away from'} the headstock"
 
@@ -223,8 +223,8 @@ def verdict_text(candidate: Candidate, units: Units) -> str:
         return f"The pitch is exact: nothing gathers over {where}, or over any length."
     if verdict.job is Job.FEED:
         return sentence(off_feed(candidate.error))
-    told = sentence(off(candidate.error))
-    return f"{told} Over {where} the error gathers to {small(verdict.gathered, units)}."
+    text = sentence(off(candidate.error))
+    return f"{text} Over {where} the error gathers to {small(verdict.gathered, units)}."
 
 
 def amount(verdict: Verdict, value: float, units: Units) -> str:
@@ -347,13 +347,13 @@ def levers_text(candidate: Candidate, lathe: Lathe) -> str | None:
     return sentence(listed(words)) if words else None
 
 
-def lever_words(setting: Setting, lathe: Lathe) -> list[str]:
+def lever_words(setting: LeverSetting, lathe: Lathe) -> list[str]:
     """`first shaft to 1/2`, `box to 9 ×2`, as far as there is a choice."""
     words = [f"first shaft to {setting.first.name}"] if len(lathe.first) > 1 else []
     return words + ([f"box to {setting.box.name}"] if setting.box else [])
 
 
-def levers_label(setting: Setting, lathe: Lathe) -> str | None:
+def levers_label(setting: LeverSetting, lathe: Lathe) -> str | None:
     """The levers shortly, for lists: `box 9 ×2`; None where there is no choice."""
     words = [word.replace(" to ", " ") for word in lever_words(setting, lathe)]
     return ", ".join(words) or None

@@ -83,22 +83,22 @@ def slower_text(found: Slower, ask: Ask, lathe: Lathe, units: Units) -> list[str
     kind = "feed" if isinstance(ask, FeedAsk) else "lead"
     if found.now is None:
         return [f"Nothing goes on {lathe.name} with the wheels it has."]
-    told = [f"The slowest {kind} these wheels give is **{short_lead(found.now.value, units)}**."]
+    sentences = [f"The slowest {kind} these wheels give is **{short_lead(found.now.value, units)}**."]
     if found.smaller:
-        told.append(_with_new(found.smaller[0], "driver", units))
+        sentences.append(_with_new(found.smaller[0], "driver", units))
     elif found.smallest_on_shaft > found.smallest_cut:
-        told.append("No smaller driver both leaves metal over its key and goes on.")
+        sentences.append("No smaller driver both leaves metal over its key and goes on.")
     else:
-        told.append("No smaller driver goes on.")
+        sentences.append("No smaller driver goes on.")
     if found.bigger:
-        told.append(_with_new(found.bigger[0], "driven wheel", units))
+        sentences.append(_with_new(found.bigger[0], "driven wheel", units))
     else:
-        told.append("No bigger driven wheel goes on.")
-    told.append(
+        sentences.append("No bigger driven wheel goes on.")
+    sentences.append(
         f"The smallest that the usual cutters cut is {a(found.smallest_cut)}; {lathe.name}’s bore and key leave metal "
         f"from {a(found.smallest_on_shaft)} up."
     )
-    return told
+    return sentences
 
 
 def _with_new(new: WithNew, role: str, units: Units) -> str:
@@ -109,10 +109,10 @@ def _with_new(new: WithNew, role: str, units: Units) -> str:
 def constants_text(found: Constants, units: Units) -> str:
     """The measured constant with its bounds."""
     low, high = (short_lead(found.measured + s * found.uncertainty, units) for s in (-1, 1))
-    told = f"Each turn of spindle and equal wheels moves the carriage {low} to {high}."
+    text = f"Each turn of spindle and equal wheels moves the carriage {low} to {high}."
     if not found.lathes:
-        return f"{told} No usual screw and first-shaft ratio give that: measure over more turns, or look for a gearbox."
-    return told
+        return f"{text} No usual screw and first-shaft ratio give that: measure over more turns, or look for a gearbox."
+    return text
 
 
 def constant_text(found: Constant) -> str:
@@ -179,9 +179,9 @@ def together_text(found: Advice) -> str | None:
     """What a second and a third wheel add, one after the other."""
     if len(found.together) < 2:
         return None
-    told = [f"{a(b.teeth)} brings {len(b.exact) + len(b.good)}" for b in found.together]
+    parts = [f"{a(b.teeth)} brings {len(b.exact) + len(b.good)}" for b in found.together]
     brought = sum(len(b.exact) + len(b.good) for b in found.together)
     return (
-        f"One after the other {listed(told)}: {brought} of {len(found.lacking)}. Each is the best next to "
+        f"One after the other {listed(parts)}: {brought} of {len(found.lacking)}. Each is the best next to "
         "those before it; another set might do as well."
     )

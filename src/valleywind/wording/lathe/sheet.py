@@ -24,7 +24,7 @@ AID = (
 
 
 @dataclass(frozen=True)
-class Step:
+class SheetStep:
     """One thing to do. `caution` is a short line where a hazard is."""
 
     text: str
@@ -59,7 +59,7 @@ class Sheet:
     verdict: str
     facts: tuple[Fact, ...]
     shafts: tuple[ShaftRow, ...]
-    steps: tuple[Step, ...]
+    steps: tuple[SheetStep, ...]
     proof: tuple[str, ...]
     picking_up: tuple[str, ...]
     scratch_turns: int
@@ -70,7 +70,7 @@ def sheet(candidate: Candidate, ask: Ask, lathe: Lathe, units: Units) -> Sheet:
     """The sheet for one train."""
     train = candidate.train
     fed = isinstance(ask, FeedAsk)
-    told = feed_proof(candidate.value, ask.lead) if fed else proof(candidate.value, ask.lead)
+    expected = feed_proof(candidate.value, ask.lead) if fed else proof(candidate.value, ask.lead)
     return Sheet(
         title=say(ask),
         machine=lathe.name,
@@ -81,9 +81,9 @@ def sheet(candidate: Candidate, ask: Ask, lathe: Lathe, units: Units) -> Sheet:
         facts=tuple(_facts(candidate, ask, lathe, units)),
         shafts=tuple(_shaft_row(candidate, lathe, shaft, units) for shaft in range(train.shafts)),
         steps=tuple(_steps(candidate, ask, lathe, units)),
-        proof=tuple(_proof(told, fed, units)),
+        proof=tuple(_proof(expected, fed, units)),
         picking_up=tuple(_picking_up(candidate, ask, lathe, units)),
-        scratch_turns=told.turns,
+        scratch_turns=expected.turns,
         aid=AID,
     )
 
@@ -127,15 +127,15 @@ def _shaft_row(candidate: Candidate, lathe: Lathe, shaft: int, units: Units) -> 
     )
 
 
-def _steps(candidate: Candidate, ask: Ask, lathe: Lathe, units: Units) -> list[Step]:
+def _steps(candidate: Candidate, ask: Ask, lathe: Lathe, units: Units) -> list[SheetStep]:
     if candidate.handling.none:
-        return [Step("The train is on already."), Step(words.direction_text(candidate.hand, ask))]
+        return [SheetStep("The train is on already."), SheetStep(words.direction_text(candidate.hand, ask))]
     levers = words.levers_text(candidate, lathe)
-    set_levers = [Step(f"{levers} {words.direction_text(candidate.hand, ask)}" if levers
+    set_levers = [SheetStep(f"{levers} {words.direction_text(candidate.hand, ask)}" if levers
                        else words.direction_text(candidate.hand, ask))]  # fmt: skip
     if candidate.handling.no_wheel:
         return [
-            Step(
+            SheetStep(
                 "The wheels stay as they are.", "Move levers with the spindle stopped, or as the lathe’s manual says."
             ),
             *set_levers,
@@ -143,12 +143,16 @@ def _steps(candidate: Candidate, ask: Ask, lathe: Lathe, units: Units) -> list[S
     return [*_wheel_steps(candidate, lathe, units), *set_levers, _closing_step()]
 
 
-def _wheel_steps(candidate: Candidate, lathe: Lathe, units: Units) -> list[Step]:
+def _wheel_steps(candidate: Candidate, lathe: Lathe, units: Units) -> list[SheetStep]:
     train, placement = candidate.train, candidate.placement
     on = steps(train, placement, LATHE_SHAFTS, _spacer(lathe, units), units)
     return [
-        Step("Isolate the lathe, plug out or switch locked off. Open the gear cover.", "Not before it is isolated."),
-        *map(Step, [*not_checked(lathe.quadrant), *filter(None, [thumb_rule(train, placement, LATHE_SHAFTS)]), *on]),
+        SheetStep(
+            "Isolate the lathe, plug out or switch locked off. Open the gear cover.", "Not before it is isolated."
+        ),
+        *map(
+            SheetStep, [*not_checked(lathe.quadrant), *filter(None, [thumb_rule(train, placement, LATHE_SHAFTS)]), *on]
+        ),
     ]
 
 
@@ -157,25 +161,26 @@ def _spacer(lathe: Lathe, units: Units) -> str:
     return f"spacer {short_length(lathe.family.face, units)}" if lathe.family.face else "spacer"
 
 
-def _closing_step() -> Step:
-    return Step(
+def _closing_step() -> SheetStep:
+    return SheetStep(
         "Take the paper out of the mesh. Oil the studs. Turn the spindle once by hand. Close the cover.",
         "Fingers, rag and sleeves clear. Cover on before power.",
     )
 
 
-def _proof(told: Proof, fed: bool, units: Units) -> list[str]:
+def _proof(expected: Proof, fed: bool, units: Units) -> list[str]:
     digits = 2 if units is Units.MM else 1
-    wanted = length(told.wanted_length, units, digits)
-    reads = length(told.length, units, digits)
+    wanted = length(expected.wanted_length, units, digits)
+    reads = length(expected.length, units, digits)
     note = "" if reads == wanted else f" (exact would be {wanted})"
     if fed:
-        turns = "1 spindle turn moves" if told.turns == 1 else f"{told.turns} spindle turns move"
+        turns = "1 spindle turn moves" if expected.turns == 1 else f"{expected.turns} spindle turns move"
         return [f"By hand or at low speed: {turns} the tool **{reads}**{note}."]
-    leads = "1 lead measures" if told.turns == 1 else f"{told.turns} leads measure"
+    leads = "1 lead measures" if expected.turns == 1 else f"{expected.turns} leads measure"
     return [
         f"Scratch pass: {leads} **{reads}**{note}.",
-        f"By hand: {told.travel_turns} spindle turns move the carriage **{length(told.travel, units, digits)}**.",
+        f"By hand: {expected.travel_turns} spindle turns move the carriage "
+        f"**{length(expected.travel, units, digits)}**.",
     ]
 
 

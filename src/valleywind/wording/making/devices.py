@@ -51,10 +51,10 @@ def reading(hello: Hello, latest: Reading, units: Units) -> str:
 
 def once_round(found: Turned, units: Units) -> str:
     """The whole reading, and what to tap."""
-    told = (
+    sentences = (
         f"Whole reading {length(found.total, units, 3)}; the middle is off by {length(found.offset, units, 3)}, out of "
         f"round by {length(found.rest, units, 3)}."
     )
     if found.offset <= found.rest:
-        return told
-    return f"{told} Tap it at {fixed(found.high, 0)}°, by {length(found.offset, units, 3)}."
+        return sentences
+    return f"{sentences} Tap it at {fixed(found.high, 0)}°, by {length(found.offset, units, 3)}."

@@ -4,7 +4,7 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from typing import Any
 
-from valleywind.core.dividing.plan import Kind as WayKind
+from valleywind.core.dividing.plan import WayKind as WayKind
 from valleywind.core.making.job import School
 from valleywind.core.making.session import CutOrder
 from valleywind.wording.dividing import KINDS

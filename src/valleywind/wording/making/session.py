@@ -5,9 +5,9 @@ from fractions import Fraction
 from typing import Any
 
 from valleywind.core.making.last_gap import Explained, Slip
-from valleywind.core.making.lost import Found
+from valleywind.core.making.lost import WhichTooth
 from valleywind.core.making.places import By, Place, Places
-from valleywind.core.making.session import Cut, Kind, State, Work
+from valleywind.core.making.session import Cut, EventKind, State, Work
 from valleywind.wording.numbers import Units, count, length, listed, small, trimmed
 
 SLIPS = {
@@ -88,8 +88,8 @@ def degrees(angle: Fraction) -> str:
     whole, rest = divmod(angle, 1)
     minutes, rest = divmod(rest * 60, 1)
     seconds = rest * 60
-    told = f"{whole}° {minutes:02d}′"
-    return told if not seconds else f"{told} {trimmed(seconds, 1)}″"
+    text = f"{whole}° {minutes:02d}′"
+    return text if not seconds else f"{text} {trimmed(seconds, 1)}″"
 
 
 def pass_text(cut: Cut, depths: list[float], units: Units) -> str:
@@ -104,23 +104,23 @@ def cut_text(cut: Cut, depths: int) -> str:
     return f"tooth {cut.tooth + 1}, {'marks' if cut.mark else f'pass {cut.number + 1} of {depths}'}"
 
 
-def happened(kind: Kind, about: Mapping[str, Any], cut: Cut | None, depths: int) -> str:
+def happened(kind: EventKind, about: Mapping[str, Any], cut: Cut | None, depths: int) -> str:
     """One recorded thing in a sentence; `cut`: what it was done with, where it was a cut."""
     where = "" if cut is None else cut_text(cut, depths)
     match kind:
-        case Kind.DONE:
+        case EventKind.DONE:
             return f"Cut: {where}."
-        case Kind.BACK:
+        case EventKind.BACK:
             return f"Back to {where}."
-        case Kind.PAUSE:
+        case EventKind.PAUSE:
             return f"Paused: {about['reason']}."
-        case Kind.RESUME:
+        case EventKind.RESUME:
             return "Gone on."
-        case Kind.JUMP:
+        case EventKind.JUMP:
             return f"Jumped to {where}: {about['reason']}."
-        case Kind.COUNTED:
+        case EventKind.COUNTED:
             return f"Marks counted: {about['count']}."
-        case Kind.NOTE:
+        case EventKind.NOTE:
             return f"Note: {about['reason']}."
 
 
@@ -135,7 +135,7 @@ def status(state: State, work: Work) -> str:
     return ""
 
 
-def lost(found: Found, recorded: int | None) -> str:
+def lost(found: WhichTooth, recorded: int | None) -> str:
     """Which tooth it is, or which it may be and how to tell; `recorded`: the one that the record has next, from 0."""
     teeth = [str(n + 1) for n in found.teeth]
     if not teeth:

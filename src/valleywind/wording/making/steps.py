@@ -414,21 +414,21 @@ def clear_text(job: Job, units: Units) -> str:
     view = job.side
     if view is None:
         return "How far jaws and collar are is not said, so nothing is checked here: look."
-    told = [f"It runs {length(view.past, units)} past the face; the table travels {length(view.travel, units)}."]
+    sentences = [f"It runs {length(view.past, units)} past the face; the table travels {length(view.travel, units)}."]
     for code, clear in view.clearances.items():
         what = held_by(job) if code == "jaws" else _BESIDE[code]
         if clear < 0 and code == "table":
-            told.append(
+            sentences.append(
                 f"Blank or {held_by(job)} would foul the table by {length(-clear, units)}: set the head on blocks."
             )
         elif clear < 0:
-            told.append(f"It would foul the {what} by {length(-clear, units)}.")
+            sentences.append(f"It would foul the {what} by {length(-clear, units)}.")
         else:
-            told.append(f"{what.capitalize()}: {length(clear, units)} clear.")
+            sentences.append(f"{what.capitalize()}: {length(clear, units)} clear.")
     if view.spacer > 0:
         thick = length(view.spacer + 0.05, units)
-        told.append(f"Put a spacer of **{thick}** between: then {short_length(MARGIN, units)} is clear.")
-    return " ".join(told)
+        sentences.append(f"Put a spacer of **{thick}** between: then {short_length(MARGIN, units)} is clear.")
+    return " ".join(sentences)
 
 
 def by_a_wheel(teeth: int) -> str:

@@ -14,9 +14,9 @@ def family_text(family: WheelFamily) -> str:
     """`12 DP, 14.5°, bore 7/8 in, key 3/16 in, face 5/8 in`; lengths as the pitch is stated."""
     inch = family.pitch.system is not PitchSystem.MODULE
     sizes = [("bore", family.bore), ("key", family.key), ("face", family.face)]
-    told = [pitch_name(family.pitch), f"{spell(family.pressure_angle)}°"]
-    told += ["stub"] if family.addendum < 1 else []
-    return ", ".join(told + [f"{name} {_size(mm, inch)}" for name, mm in sizes if mm])
+    parts = [pitch_name(family.pitch), f"{spell(family.pressure_angle)}°"]
+    parts += ["stub"] if family.addendum < 1 else []
+    return ", ".join(parts + [f"{name} {_size(mm, inch)}" for name, mm in sizes if mm])
 
 
 def _size(mm: object, inch: bool) -> str:

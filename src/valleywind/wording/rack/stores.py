@@ -5,7 +5,7 @@ from fractions import Fraction
 
 from valleywind.core.lathe.thread import pitch_name
 from valleywind.core.teeth.cutters import FEWEST_CUT, Cutter, Range, School, numbering, school
-from valleywind.core.teeth.donors import Donor, FromBar, Step, Work
+from valleywind.core.teeth.donors import Alteration, Donor, FromBar, Work
 from valleywind.core.teeth.pile import Condition
 from valleywind.core.teeth.pitch import Pitch, WheelFamily
 from valleywind.core.teeth.sets import Compared
@@ -44,12 +44,12 @@ def numbers_text(cutter: Cutter) -> str:
     if not cutter.engraved:
         return both
     found = school(cutter.engraved, cutter.lowest)
-    told = {
+    by_convention = {
         School.INCH: "the set runs 8 to 1",
         School.METRIC: "the set runs 1 to 8",
         None: "alike in both" if numbers.inch == numbers.metric else "which is neither: trust the range",
     }[found]
-    return f"{both}; engraved {cutter.engraved}, {told}"
+    return f"{both}; engraved {cutter.engraved}, {by_convention}"
 
 
 def cutter_text(cutter: Cutter, place: str, note: str) -> str:
@@ -109,7 +109,7 @@ def from_bar_text(found: FromBar, units: Units) -> str:
     return f"{short_length(found.used, units)} of it go, {short_length(found.left, units)} are left"
 
 
-def step_text(step: Step, units: Units) -> str:
+def step_text(step: Alteration, units: Units) -> str:
     """One piece of work on a bought wheel."""
     size, to = short_length(step.size, units), short_length(step.to, units)
     return {
@@ -137,8 +137,8 @@ def sources_head(teeth: int, family: WheelFamily) -> str:
 def bar_needed(diameter: float, long: float, blanks: int, units: Units, found: bool) -> str:
     """What bar the blanks need, and that there is none where there is none."""
     what = f"{blanks} blanks need" if blanks > 1 else "The blank needs"
-    told = f"{what} bar of {length(diameter, units)}, {length(long, units)} of its length beside what the chuck holds."
-    return told if found else f"{told} No piece in stock gives that."
+    text = f"{what} bar of {length(diameter, units)}, {length(long, units)} of its length beside what the chuck holds."
+    return text if found else f"{text} No piece in stock gives that."
 
 
 def cutter_for(serving: Sequence[Cutter], family: WheelFamily, teeth: int, usual: Range | None) -> str:
@@ -166,10 +166,10 @@ def bought_head(family: WheelFamily, steps: int) -> str:
 def set_texts(found: Compared, machine: str) -> list[str]:
     """What a machine's set lacks and has beside its maker's list."""
     listed_count = sum(found.held.values()) + sum(found.missing.values())
-    told = [f"{sum(found.held.values())} of the {listed_count} wheels on {machine}’s list are there."]
+    sentences = [f"{sum(found.held.values())} of the {listed_count} wheels on {machine}’s list are there."]
     for counts, says in (
         (found.missing, "Missing"), (found.double, "More than listed"), (found.foreign, "Not on the list"),
     ):  # fmt: skip
         if counts:
-            told.append(f"{says}: {wheels_text(counts)}.")
-    return told
+            sentences.append(f"{says}: {wheels_text(counts)}.")
+    return sentences
