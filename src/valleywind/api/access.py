@@ -22,8 +22,8 @@ _LOOKS = 0.25
 
 
 def store(request: Request) -> Store:
-    found: Store = request.app.state.store
-    return found
+    shop: Store = request.app.state.store
+    return shop
 
 
 def _reading(shop: Annotated[Store, Depends(store)]) -> Iterator[Session]:

@@ -269,14 +269,14 @@ def _shown(tightest: tuple[Clearance, ...]) -> list[Clearance]:
     return [c for n, c in enumerate(tightest) if n == 0 or c.mm < _TIGHT]
 
 
-def _clearance(found: Clearance, train: Train, names: words.ShaftNames, units: Units) -> DrawnClearance:
-    fouls = found.mm < 0
-    between = words.foul(found, train, names, units) if fouls else words.clearance_place(found, train, names)
+def _clearance(clearance: Clearance, train: Train, names: words.ShaftNames, units: Units) -> DrawnClearance:
+    fouls = clearance.mm < 0
+    between = words.foul(clearance, train, names, units) if fouls else words.clearance_place(clearance, train, names)
     return DrawnClearance(
-        mm=found.distance,
-        text=words.distance_text(found.distance, units),
+        mm=clearance.distance,
+        text=words.distance_text(clearance.distance, units),
         between=between,
         fouls=fouls,
-        start=Spot.at(found.start),
-        end=Spot.at(found.end),
+        start=Spot.at(clearance.start),
+        end=Spot.at(clearance.end),
     )

@@ -17,15 +17,23 @@ _SIZES = ((8.5, 76.0), (8.0, 72.0), (7.5, 66.0), (7.0, 58.0), (6.5, 48.0))
 _FOOT = 8.0
 
 
-def helix_sheet_pdf(sheet: HelixSheet, found: LeadCandidate, ask: HelixAsk, mill: Mill, setting: MillSetting) -> bytes:
+def helix_sheet_pdf(
+    sheet: HelixSheet, candidate: LeadCandidate, ask: HelixAsk, mill: Mill, setting: MillSetting
+) -> bytes:
     """The page as a PDF file."""
     return paper.fitted(
-        lambda size, high: _laid_out(sheet, found, ask, mill, setting, size, high), _SIZES, HEIGHT - MARGIN - _FOOT
+        lambda size, high: _laid_out(sheet, candidate, ask, mill, setting, size, high), _SIZES, HEIGHT - MARGIN - _FOOT
     )
 
 
 def _laid_out(
-    sheet: HelixSheet, found: LeadCandidate, ask: HelixAsk, mill: Mill, setting: MillSetting, size: float, high: float
+    sheet: HelixSheet,
+    candidate: LeadCandidate,
+    ask: HelixAsk,
+    mill: Mill,
+    setting: MillSetting,
+    size: float,
+    high: float,
 ) -> tuple[FPDF, float]:
     """The page in this size of type, with drawings so high, and where it ends."""
     pdf = paper.page(f"{sheet.title} on {sheet.machine}")
@@ -37,7 +45,9 @@ def _laid_out(
     text(pdf, f"**{sheet.head}.** {sheet.verdict}", WIDTH - 2 * MARGIN, 4.6)
     top, half = pdf.get_y() + 2, (WIDTH - 2 * MARGIN) / 2
     assert mill.box is not None
-    drawn = OnPaper(found.train, found.placement, mill.box.family, mill.box.quadrant, LEAD_SHAFTS.carrier.capitalize())
+    drawn = OnPaper(
+        candidate.train, candidate.placement, mill.box.family, mill.box.quadrant, LEAD_SHAFTS.carrier.capitalize()
+    )
     paper.train(pdf, drawn, (MARGIN, top, half - 4, high))
     if seen := view_of(setting, ask, mill):
         _from_above(pdf, seen, (MARGIN + half, top, half, high))

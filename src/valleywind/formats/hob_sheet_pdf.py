@@ -15,14 +15,14 @@ _SIZES = ((8.5, 62.0), (8.0, 58.0), (7.5, 54.0), (7.0, 48.0), (6.5, 40.0))
 _FOOT = 8.0
 
 
-def hob_sheet_pdf(sheet: HobSheet, found: SetUp, machine: Hobber) -> bytes:
+def hob_sheet_pdf(sheet: HobSheet, set_up: SetUp, machine: Hobber) -> bytes:
     """The page as a PDF file."""
     return paper.fitted(
-        lambda size, high: _laid_out(sheet, found, machine, size, high), _SIZES, HEIGHT - MARGIN - _FOOT
+        lambda size, high: _laid_out(sheet, set_up, machine, size, high), _SIZES, HEIGHT - MARGIN - _FOOT
     )
 
 
-def _laid_out(sheet: HobSheet, found: SetUp, machine: Hobber, size: float, high: float) -> tuple[FPDF, float]:
+def _laid_out(sheet: HobSheet, set_up: SetUp, machine: Hobber, size: float, high: float) -> tuple[FPDF, float]:
     """The page in this size of type, with drawings so high, and where it ends."""
     pdf = paper.page(f"{sheet.title} on {sheet.machine}")
     pdf.set_font("text", "B", 17)
@@ -32,8 +32,8 @@ def _laid_out(sheet: HobSheet, found: SetUp, machine: Hobber, size: float, high:
     pdf.set_font("text", "", size + 1)
     text(pdf, sheet.verdict, WIDTH - 2 * MARGIN, 4.6)
     top = pdf.get_y() + 2
-    width = min(high, (WIDTH - 2 * MARGIN) / len(found.boxed))
-    for n, (box, part) in enumerate(found.boxed):
+    width = min(high, (WIDTH - 2 * MARGIN) / len(set_up.boxed))
+    for n, (box, part) in enumerate(set_up.boxed):
         gearbox = machine.boxes[box]
         drawn = OnPaper(part.train, part.placement, gearbox.family, gearbox.quadrant, BOXES[box].capitalize())
         paper.train(pdf, drawn, (MARGIN + n * width, top, width - 2, high))

@@ -17,18 +17,18 @@ _LONG, _SHORT = 9.0, 5.0
 _STRIP_HEIGHT = 16.0
 
 
-def wheel_picture(found: Sizes, title: str) -> Picture:
+def wheel_picture(sizes: Sizes, title: str) -> Picture:
     """The wheel from the side: flanks as one closed line, bore and keyway, pitch and base circle on layers beside."""
-    tooth = tooth_outline(found.teeth, found.family, _FLANK_STEPS, found.shift, found.depth, _ARC_STEPS)
-    step = 2 * math.pi / found.teeth
-    points = tuple(_polar(r, math.pi / 2 + a + n * step) for n in range(found.teeth) for r, a in tooth[:-1])
+    tooth = tooth_outline(sizes.teeth, sizes.family, _FLANK_STEPS, sizes.shift, sizes.depth, _ARC_STEPS)
+    step = 2 * math.pi / sizes.teeth
+    points = tuple(_polar(r, math.pi / 2 + a + n * step) for n in range(sizes.teeth) for r, a in tooth[:-1])
     items: list[Item] = [Path(points, "TEETH", closed=True)]
-    bore = float(found.family.bore) / 2
+    bore = float(sizes.family.bore) / 2
     if bore:
-        items.append(Path(_bore(bore, float(found.family.key)), "BORE", closed=True))
+        items.append(Path(_bore(bore, float(sizes.family.key)), "BORE", closed=True))
     items += [
-        Ring((0, 0), found.pitch_diameter / 2, "PITCH", FINE),
-        Ring((0, 0), found.base_diameter / 2, "BASE", FINE),
+        Ring((0, 0), sizes.pitch_diameter / 2, "PITCH", FINE),
+        Ring((0, 0), sizes.base_diameter / 2, "BASE", FINE),
         *_cross(),
     ]
     return Picture(title, tuple(items))

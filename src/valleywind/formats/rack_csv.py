@@ -65,12 +65,12 @@ def read(data: bytes, families: Sequence[str], machines: Sequence[str]) -> list[
         raise Refused("no_teeth_column", "file", ", ".join(head)[:80], columns=", ".join(COLUMNS))
     if len(lines) - 1 > MOST_ROWS:
         raise Refused("too_many_rows", "file", len(lines) - 1, most=MOST_ROWS)
-    found = []
+    checked = []
     for number, line in lines[1:]:
         cells = {name: _text(cell) for name, cell in zip(head, line, strict=False) if name in COLUMNS}
         if any(cells.values()):
-            found.append(_line(number, cells, families, machines))
-    return found
+            checked.append(_line(number, cells, families, machines))
+    return checked
 
 
 def _rows(text: str) -> list[tuple[int, list[str]]]:

@@ -79,12 +79,12 @@ class Remembered:
     def standing(self, session: Session, row: CuttingRow) -> Standing:
         with self.lock:
             before = self.by_number.pop(row.id, None)
-        found = (before and _and_since(session, row, before)) or _fresh(row).followed_by(*_read(session, row, 0))
+        standing = (before and _and_since(session, row, before)) or _fresh(row).followed_by(*_read(session, row, 0))
         with self.lock:
-            self.by_number[row.id] = found
+            self.by_number[row.id] = standing
             while len(self.by_number) > _MOST_REMEMBERED:
                 self.by_number.pop(next(iter(self.by_number)))
-        return found
+        return standing
 
 
 def _and_since(session: Session, row: CuttingRow, before: Standing) -> Standing | None:
@@ -123,10 +123,10 @@ def cutting_of(session: Session, number: int) -> CuttingRow | None:
 
 def cutting(session: Session, number: int) -> CuttingRow:
     """Raises Refused `no_session`."""
-    found = cutting_of(session, number)
-    if found is None:
+    cutting = cutting_of(session, number)
+    if cutting is None:
         raise Refused("no_session", "job", number)
-    return found
+    return cutting
 
 
 def begin(session: Session, row: JobRow, head: str, plan: Mapping[str, Any]) -> CuttingRow:
@@ -134,10 +134,10 @@ def begin(session: Session, row: JobRow, head: str, plan: Mapping[str, Any]) -> 
     if cutting_of(session, row.id) is not None:
         raise Refused("session_there", "job", row.id)
     _head_is_free(session, head)
-    found = CuttingRow(job_id=row.id, begun=now(), head=head, plan=dict(plan))
-    session.add(found)
+    cutting = CuttingRow(job_id=row.id, begun=now(), head=head, plan=dict(plan))
+    session.add(cutting)
     session.flush()
-    return found
+    return cutting
 
 
 def _head_is_free(session: Session, head: str, but: int | None = None) -> None:

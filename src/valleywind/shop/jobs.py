@@ -46,10 +46,10 @@ def jobs(session: Session) -> list[JobRow]:
 
 def job(session: Session, number: int) -> JobRow:
     """Raises Refused `no_such_job`."""
-    found = session.get(JobRow, number)
-    if found is None:
+    row = session.get(JobRow, number)
+    if row is None:
         raise Refused("no_such_job", "job", number)
-    return found
+    return row
 
 
 def kept_family(family: WheelFamily) -> dict[str, str]:

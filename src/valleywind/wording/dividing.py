@@ -338,10 +338,10 @@ def plate_texts(circle: NewCircle, units: Units) -> list[str]:
     ]
 
 
-def generation_texts(found: Sequence[Generation], diameter: float, units: Units) -> list[str]:
+def generation_texts(generations: Sequence[Generation], diameter: float, units: Units) -> list[str]:
     """What is left of the error from plate to plate."""
     texts = []
-    for g in found:
+    for g in generations:
         off = small(radians(g.at_work) * diameter / 2 * 1000, units)
         texts.append(
             f"Plate {g.number}: its holes are up to {angle(g.error)} off; work divided with it {angle(g.at_work)}, "

@@ -4,10 +4,10 @@ from valleywind.core.trains.slips import Slip, SlipKind
 from valleywind.wording.numbers import a
 
 
-def wheels_slip(found: Slip) -> str:
+def wheels_slip(slip: Slip) -> str:
     """`The 66 and the 32 are exchanged on their stud.`; not for a slip that is not one of wheels."""
-    wheels = found.wheels
-    match found.kind:
+    wheels = slip.wheels
+    match slip.kind:
         case SlipKind.STAGE_EXCHANGED:
             return f"The {wheels[0]} and the {wheels[1]} are exchanged: the driver runs as the driven wheel."
         case SlipKind.STUD_EXCHANGED:
@@ -21,4 +21,4 @@ def wheels_slip(found: Slip) -> str:
         case SlipKind.IDLER_EXCHANGED:
             return f"The idler {wheels[0]} and the {wheels[1]} stand in each other’s place."
         case SlipKind.FACTOR:
-            raise ValueError(found.kind)
+            raise ValueError(slip.kind)

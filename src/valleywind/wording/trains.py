@@ -49,18 +49,18 @@ def train_text(train: Train) -> str:
     )
 
 
-def obstacle(found: Obstacle, train: Train, placement: Placement, names: ShaftNames, units: Units) -> str:
+def obstacle(obstacle: Obstacle, train: Train, placement: Placement, names: ShaftNames, units: Units) -> str:
     """Why it does not go on: `96T overlaps the screw's collar by 3.2 mm`, `96T is 0.40 mm from the cover; 1 mm is
     wanted`."""
-    if found.reason in _IN_TEETH:
-        return _in_teeth(found, train, names)
-    amount = length(found.amount, units)
-    shaft = names.of(train, found.shaft) if found.shaft is not None else ""
-    slot = slot_name(placement.slots[found.shaft - 1]) if found.shaft and placement.slots else ""
-    match found.reason:
+    if obstacle.reason in _IN_TEETH:
+        return _in_teeth(obstacle, train, names)
+    amount = length(obstacle.amount, units)
+    shaft = names.of(train, obstacle.shaft) if obstacle.shaft is not None else ""
+    slot = slot_name(placement.slots[obstacle.shaft - 1]) if obstacle.shaft and placement.slots else ""
+    match obstacle.reason:
         case Reason.TOO_FEW_STUDS:
             needed = train.shafts - 2
-            return f"needs {count(needed, 'stud')}; the {names.carrier} has {needed - round(found.amount)}"
+            return f"needs {count(needed, 'stud')}; the {names.carrier} has {needed - round(obstacle.amount)}"
         case Reason.CENTRES_TOO_FAR:
             return f"the wheels are {amount} short of reaching across"
         case Reason.CENTRES_TOO_CLOSE:
@@ -70,50 +70,49 @@ def obstacle(found: Obstacle, train: Train, placement: Placement, names: ShaftNa
         case Reason.STUD_SHORT_OF_SLOT:
             return f"{shaft} would sit {amount} short of where {slot} begins"
         case Reason.SWING_TOO_LOW | Reason.SWING_TOO_HIGH:
-            return f"the {names.carrier} would have to swing {math.degrees(found.amount):.0f}° past its stop"
+            return f"the {names.carrier} would have to swing {math.degrees(obstacle.amount):.0f}° past its stop"
         case _:
-            assert found.clearance is not None
-            return foul(found.clearance, train, names, units)
+            assert obstacle.clearance is not None
+            return foul(obstacle.clearance, train, names, units)
 
 
 _IN_TEETH = (Reason.REACHES_SHAFT, Reason.WHEELS_MEET, Reason.NO_IDLER, Reason.BEYOND_KNOWN)
 
 
-def _in_teeth(found: Obstacle, train: Train, names: ShaftNames) -> str:
+def _in_teeth(obstacle: Obstacle, train: Train, names: ShaftNames) -> str:
     """Why it cannot go on whatever the quadrant: `64T would run into the screw: 70 teeth are needed …`."""
-    if found.reason is Reason.NO_IDLER:
+    if obstacle.reason is Reason.NO_IDLER:
         return f"needs an idler: it is not known whether the two wheels reach from {names.first} to {names.last}"
-    if found.reason is Reason.BEYOND_KNOWN:
+    if obstacle.reason is Reason.BEYOND_KNOWN:
         return "does not reach, by the trains on record that go on and that do not"
-    teeth = [train.wheels[n].teeth for n in found.wheels]
-    if found.reason is Reason.WHEELS_MEET:
+    teeth = [train.wheels[n].teeth for n in obstacle.wheels]
+    if obstacle.reason is Reason.WHEELS_MEET:
         return f"{teeth[0]}T and {teeth[1]}T would run into each other"
-    assert found.shaft is not None
+    assert obstacle.shaft is not None
     needed = teeth[0] + 2
     return (
-        f"{teeth[0]}T would run into the {names.of(train, found.shaft)}: the wheels between the two shafts have "
-        f"{round(needed - found.amount)} teeth together, and more than {needed} are needed"
+        f"{teeth[0]}T would run into the {names.of(train, obstacle.shaft)}: the wheels between the two shafts have "
+        f"{round(needed - obstacle.amount)} teeth together, and more than {needed} are needed"
     )
 
 
-def foul(found: Clearance, train: Train, names: ShaftNames, units: Units) -> str:
+def foul(clearance: Clearance, train: Train, names: ShaftNames, units: Units) -> str:
     """What a wheel runs into and by how much; or how near it comes, and how near it may."""
-    teeth = f"{train.wheels[found.wheel].teeth}T"
-    if found.distance >= 0:
-        near = clearance_place(found, train, names).removeprefix(f"{teeth} to ")
-        return (
-            f"{teeth} is {distance_text(found.distance, units)} from {near}; {short_length(found.gap, units)} is wanted"
-        )
-    amount = length(-found.distance, units)
-    if found.reason is Reason.WHEEL_ON_BOSS:
-        assert found.other is not None
-        return f"{teeth} overlaps the {names.of(train, found.other)}’s collar by {amount}"
-    if found.reason is Reason.WHEEL_ON_MIDDLE:
-        assert found.other is not None
-        return f"{teeth} reaches {amount} past the middle of the {names.of(train, found.other)}"
-    if found.reason is Reason.WHEEL_ON_WHEEL:
-        assert found.other is not None
-        return f"{teeth} overlaps the {train.wheels[found.other].teeth} in the same plane by {amount}"
+    teeth = f"{train.wheels[clearance.wheel].teeth}T"
+    if clearance.distance >= 0:
+        near = clearance_place(clearance, train, names).removeprefix(f"{teeth} to ")
+        wanted = short_length(clearance.gap, units)
+        return f"{teeth} is {distance_text(clearance.distance, units)} from {near}; {wanted} is wanted"
+    amount = length(-clearance.distance, units)
+    if clearance.reason is Reason.WHEEL_ON_BOSS:
+        assert clearance.other is not None
+        return f"{teeth} overlaps the {names.of(train, clearance.other)}’s collar by {amount}"
+    if clearance.reason is Reason.WHEEL_ON_MIDDLE:
+        assert clearance.other is not None
+        return f"{teeth} reaches {amount} past the middle of the {names.of(train, clearance.other)}"
+    if clearance.reason is Reason.WHEEL_ON_WHEEL:
+        assert clearance.other is not None
+        return f"{teeth} overlaps the {train.wheels[clearance.other].teeth} in the same plane by {amount}"
     return f"{teeth} stands {amount} into the cover"
 
 
@@ -122,15 +121,15 @@ def distance_text(mm: float, units: Units) -> str:
     return length(abs(mm), units, 1 if abs(mm) >= 2 else 2)
 
 
-def clearance_place(found: Clearance, train: Train, names: ShaftNames) -> str:
+def clearance_place(clearance: Clearance, train: Train, names: ShaftNames) -> str:
     """Between what a clearance is measured: `66T to the screw’s collar`."""
-    teeth = f"{train.wheels[found.wheel].teeth}T"
-    if found.reason is Reason.WHEEL_ON_BOSS and found.other is not None:
-        return f"{teeth} to the {names.of(train, found.other)}’s collar"
-    if found.reason is Reason.WHEEL_ON_MIDDLE and found.other is not None:
-        return f"{teeth} to the middle of the {names.of(train, found.other)}"
-    if found.reason is Reason.WHEEL_ON_WHEEL and found.other is not None:
-        return f"{teeth} to the {train.wheels[found.other].teeth}T"
+    teeth = f"{train.wheels[clearance.wheel].teeth}T"
+    if clearance.reason is Reason.WHEEL_ON_BOSS and clearance.other is not None:
+        return f"{teeth} to the {names.of(train, clearance.other)}’s collar"
+    if clearance.reason is Reason.WHEEL_ON_MIDDLE and clearance.other is not None:
+        return f"{teeth} to the middle of the {names.of(train, clearance.other)}"
+    if clearance.reason is Reason.WHEEL_ON_WHEEL and clearance.other is not None:
+        return f"{teeth} to the {train.wheels[clearance.other].teeth}T"
     return f"{teeth} to the cover"
 
 

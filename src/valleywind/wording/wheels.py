@@ -71,13 +71,13 @@ def depth_line(depth: Depth, chosen: bool, units: Units) -> NamedFigure:
     return NamedFigure(name, fine(depth.depth, units), f"taken: {note}" if chosen else note)
 
 
-def blank_lines(found: Sizes, hub: Fraction, material: str, units: Units) -> list[NamedFigure]:
+def blank_lines(sizes: Sizes, hub: Fraction, material: str, units: Units) -> list[NamedFigure]:
     """What is turned."""
-    family = found.family
+    family = sizes.family
     lines = [
-        NamedFigure("Turn the blank to", length(found.tip_diameter, units, 2), "over the tips"),
-        NamedFigure("Pitch diameter", fine(found.pitch_diameter, units)),
-        NamedFigure("Root diameter", length(found.root_diameter, units, 2), "where the gaps end"),
+        NamedFigure("Turn the blank to", length(sizes.tip_diameter, units, 2), "over the tips"),
+        NamedFigure("Pitch diameter", fine(sizes.pitch_diameter, units)),
+        NamedFigure("Root diameter", length(sizes.root_diameter, units, 2), "where the gaps end"),
     ]
     if family.bore:
         key = f", keyway {length(family.key, units, 2)} wide" if family.key else ", no key"
@@ -85,7 +85,7 @@ def blank_lines(found: Sizes, hub: Fraction, material: str, units: Units) -> lis
     if family.face:
         beyond = f", hub {length(hub, units, 1)} beyond it" if hub else ""
         lines.append(NamedFigure("Face", f"{length(family.face, units, 2)}{beyond}"))
-        grams = weight(found, DENSITIES[material])
+        grams = weight(sizes, DENSITIES[material])
         heavy = f"{fixed(grams / 1000, 2)} kg" if grams >= 1000 else f"{fixed(grams, 0)} g"
         lines.append(NamedFigure("Weight", heavy, f"a plain disc of {material}"))
     return lines
@@ -97,21 +97,21 @@ def target_text(target: Target, units: Units, to: str = " to ") -> str:
     return f"{low.split(' ')[0]}{to}{high}"
 
 
-def measure_lines(found: Sizes, units: Units) -> list[NamedFigure]:
+def measure_lines(sizes: Sizes, units: Units) -> list[NamedFigure]:
     """What to measure when the teeth are cut, and what it should come to."""
     return [
-        NamedFigure(f"Span over {found.over} teeth", target_text(found.span, units),
-             f"{fine(found.span.nominal, units)} without any backlash"),
-        NamedFigure(f"Over pins of {fine(found.pin, units)}", target_text(found.pins, units),
-             f"{fine(found.pins.nominal, units)} without"),
-        NamedFigure("Tooth across its chord", target_text(found.chordal, units),
-             f"with the vernier set {fine(found.chordal_addendum, units)} deep"),
+        NamedFigure(f"Span over {sizes.over} teeth", target_text(sizes.span, units),
+             f"{fine(sizes.span.nominal, units)} without any backlash"),
+        NamedFigure(f"Over pins of {fine(sizes.pin, units)}", target_text(sizes.pins, units),
+             f"{fine(sizes.pins.nominal, units)} without"),
+        NamedFigure("Tooth across its chord", target_text(sizes.chordal, units),
+             f"with the vernier set {fine(sizes.chordal_addendum, units)} deep"),
     ]  # fmt: skip
 
 
-def cutter_lines(found: Sizes, serving: Sequence[Cutter], form: FormError | None, units: Units) -> list[NamedFigure]:
+def cutter_lines(sizes: Sizes, serving: Sequence[Cutter], form: FormError | None, units: Units) -> list[NamedFigure]:
     """The cutter by its range, its number in either school, the one held, and what form it leaves."""
-    teeth, family = found.teeth, found.family
+    teeth, family = sizes.teeth, sizes.family
     eight, fifteen = range_of_eight(teeth), range_of_fifteen(teeth)
     lines = [
         NamedFigure(
@@ -165,35 +165,35 @@ def form_text(form: FormError, units: Units) -> str:
     return f"tips {off} thick on each flank: they foul; take the cutter for fewer teeth"
 
 
-def meeting_line(found: Meeting, units: Units) -> NamedFigure:
+def meeting_line(meeting: Meeting, units: Units) -> NamedFigure:
     """How it runs with a mate."""
-    digs = "; a tip reaches below the other’s base circle: ease the tips, or shift it" if found.digs else ""
-    enough = "" if found.contact >= 1.2 else ", too little: it runs in jerks"
+    digs = "; a tip reaches below the other’s base circle: ease the tips, or shift it" if meeting.digs else ""
+    enough = "" if meeting.contact >= 1.2 else ", too little: it runs in jerks"
     return NamedFigure(
-        f"With {a(found.mate)}",
-        f"{length(found.centres, units, 2)} apart", f"{fixed(found.contact, 2)} teeth in contact{enough}{digs}",
+        f"With {a(meeting.mate)}",
+        f"{length(meeting.centres, units, 2)} apart", f"{fixed(meeting.contact, 2)} teeth in contact{enough}{digs}",
     )  # fmt: skip
 
 
-def remarks(found: Sizes, pitch_is_standard: bool) -> list[str]:
+def remarks(sizes: Sizes, pitch_is_standard: bool) -> list[str]:
     """What should be known before metal is cut."""
     remarks_made = []
     if not pitch_is_standard:
-        name = set_name(found.family.pitch, found.family.pressure_angle)
+        name = set_name(sizes.family.pitch, sizes.family.pressure_angle)
         remarks_made.append(
             f"{name} is no standard pitch. It is worked out as it stands; cutters for it are hard to find."
         )
-    if found.undercut:
-        need = helping_shift(found.teeth, found.family)
+    if sizes.undercut:
+        need = helping_shift(sizes.teeth, sizes.family)
         remarks_made.append(
-            f"Hobbed or shaped, fewer than {round(found.undercut_from)} teeth are undercut at the foot; a form cutter "
+            f"Hobbed or shaped, fewer than {round(sizes.undercut_from)} teeth are undercut at the foot; a form cutter "
             f"does not undercut. A profile shift of {fixed(need, 2)} avoids it."
         )
-    if found.thin_tip:
-        remarks_made.append(f"The tips are only {fixed(found.tip_thickness, 2)} mm thick: they bruise. Shift less.")
-    if found.shift:
+    if sizes.thin_tip:
+        remarks_made.append(f"The tips are only {fixed(sizes.tip_thickness, 2)} mm thick: they bruise. Shift less.")
+    if sizes.shift:
         remarks_made.append(
-            f"With a profile shift of {trimmed(found.shift, 3)} its centre distances are not those of the plain wheels."
+            f"With a profile shift of {trimmed(sizes.shift, 3)} its centre distances are not those of the plain wheels."
         )
     return remarks_made
 
@@ -230,11 +230,11 @@ _RUNNING = {
 }
 
 
-def runout_text(found: Runout, units: Units) -> str:
+def runout_text(runout: Runout, units: Units) -> str:
     """What a runout means, and what to try."""
-    tight, meant = small(found.swing * 1000, units), small(found.backlash * 1000, units)
-    text = f"{_RUNNING[found.running]} The backlash swings by {tight} either side of the {meant} intended."
-    if found.running is Running.GOOD:
+    tight, meant = small(runout.swing * 1000, units), small(runout.backlash * 1000, units)
+    text = f"{_RUNNING[runout.running]} The backlash swings by {tight} either side of the {meant} intended."
+    if runout.running is Running.GOOD:
         return text
     return (
         f"{text} Clean the faces, stone the burr, turn the mandrel in its place and do not disturb it. "

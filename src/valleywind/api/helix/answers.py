@@ -213,9 +213,9 @@ class Answer:
     def __init__(self, ask: HelixAsk, at: At, setting: MillSetting, dividing: WayOut | None, units: Units) -> None:
         self.ask, self.at, self.setting, self.dividing, self.units = ask, at, setting, dividing, units
 
-    def plan(self, found: Outcome[PairWay, Verdict], machine: str, order: Order) -> HelixPlanOut:
+    def plan(self, outcome: Outcome[PairWay, Verdict], machine: str, order: Order) -> HelixPlanOut:
         """A whole plan, its first set-up looked at."""
-        candidates, unfit, more = list(found.candidates), found.most_exact_unfit, found.one_more
+        candidates, unfit, more = list(outcome.candidates), outcome.most_exact_unfit, outcome.one_more
         listed = [self.listed(c, n == 0) for n, c in enumerate(candidates)]
         first = next((c for c in (*candidates, unfit, more) if c), None)
         at, units = self.at, self.units
@@ -228,76 +228,76 @@ class Answer:
             one_more=self.listed(more) if more else None,
             first=self.set_up(first, candidates) if first else None,
             one_more_text=words.one_more_text(more),
-            shortfall=words.shortfall_text(found.shortfall, at.drive, at.name, units),
-            cut_short=words.CUT_SHORT if found.cut_short else None,
+            shortfall=words.shortfall_text(outcome.shortfall, at.drive, at.name, units),
+            cut_short=words.CUT_SHORT if outcome.cut_short else None,
             not_known=words.not_known(at.mill, at.drive),
             setting=self._setting(),
             outlines=self._outlines(first) if first else [],
         )
 
-    def one(self, found: LeadCandidate) -> OneHelixSetUp:
+    def one(self, candidate: LeadCandidate) -> OneHelixSetUp:
         """One set-up alone, with the outlines to draw it."""
-        return OneHelixSetUp(candidate=self.set_up(found), outlines=self._outlines(found))
+        return OneHelixSetUp(candidate=self.set_up(candidate), outlines=self._outlines(candidate))
 
-    def _outlines(self, found: LeadCandidate) -> list[ToothOutline]:
-        return outlines({t for t in found.train.teeth if t not in self.at.stock}, self.at.drive.box.family)
+    def _outlines(self, candidate: LeadCandidate) -> list[ToothOutline]:
+        return outlines({t for t in candidate.train.teeth if t not in self.at.stock}, self.at.drive.box.family)
 
-    def listed(self, found: LeadCandidate, first: bool = False) -> ListedTrain:
+    def listed(self, candidate: LeadCandidate, first: bool = False) -> ListedTrain:
         """A set-up as the list shows it."""
-        at, train = self.at, found.train
-        set_up = LeadSetUp(train, found.setting)
+        at, train = self.at, candidate.train
+        set_up = LeadSetUp(train, candidate.setting)
         gives = given_lead(set_up, at.drive)
         return ListedTrain(
             train=set_up.name,
             text=train_text(train),
             stages=stages_of(train),
-            levers=words.pair_label(found.setting, at.drive),
+            levers=words.pair_label(candidate.setting, at.drive),
             lead=words.lead_text(gives, self.units),
             relative_error=float(gives / self.ask.wanted_lead - 1),
-            error=words.run_off_short(found, self.units),
-            goes=GOES[found.verdict.mark],
-            verdict_head=words.head(found.verdict),
-            goes_on=found.goes_on,
-            checked=found.placement.checked.value,
-            fits=found.fits,
-            room=room(found.placement, at.drive.box.quadrant, self.units),
-            is_on=found.handling.none,
-            work=words.work_text(found),
-            order_reason=order_reason(train, found.handling, first),
-            reasons=words.reasons(found, self.units),
+            error=words.run_off_short(candidate, self.units),
+            goes=GOES[candidate.verdict.mark],
+            verdict_head=words.head(candidate.verdict),
+            goes_on=candidate.goes_on,
+            checked=candidate.placement.checked.value,
+            fits=candidate.fits,
+            room=room(candidate.placement, at.drive.box.quadrant, self.units),
+            is_on=candidate.handling.none,
+            work=words.work_text(candidate),
+            order_reason=order_reason(train, candidate.handling, first),
+            reasons=words.reasons(candidate, self.units),
         )
 
-    def set_up(self, found: LeadCandidate, others: list[LeadCandidate] | None = None) -> HelixSetUpOut:
+    def set_up(self, candidate: LeadCandidate, others: list[LeadCandidate] | None = None) -> HelixSetUpOut:
         """A set-up that is looked at; `others` of the same ask, for what loads the gearing less."""
         at, box = self.at, self.at.drive.box
         scene = Scene(
             box.family, box.quadrant, LEAD_SHAFTS, self.units, None, at.on.train.places if at.on else {},
-            found.lacking, None, bool(at.family.name),
+            candidate.lacking, None, bool(at.family.name),
         )  # fmt: skip
-        written = sheet(found, self.ask, at.mill, at.drive, self.setting, at.name, at.family, self.units)
+        written = sheet(candidate, self.ask, at.mill, at.drive, self.setting, at.name, at.family, self.units)
         return HelixSetUpOut(
-            **dict(self.listed(found)),
-            chain=words.chain(LeadSetUp(found.train, found.setting), at.mill, at.drive, self.units),
-            pair=words.pair_text(found.setting) if at.drive.pairs else None,
-            verdict=words.verdict_text(found, self.ask, at.drive, self.units),
-            direction=words.direction(found, self.ask),
-            load=words.load_text(found, at.drive, others or []),
-            advice=self._advice(found),
-            mate=self._mate(found),
-            drawing=draw_train(found.train, found.placement, scene),
+            **dict(self.listed(candidate)),
+            chain=words.chain(LeadSetUp(candidate.train, candidate.setting), at.mill, at.drive, self.units),
+            pair=words.pair_text(candidate.setting) if at.drive.pairs else None,
+            verdict=words.verdict_text(candidate, self.ask, at.drive, self.units),
+            direction=words.direction(candidate, self.ask),
+            load=words.load_text(candidate, at.drive, others or []),
+            advice=self._advice(candidate),
+            mate=self._mate(candidate),
+            drawing=draw_train(candidate.train, candidate.placement, scene),
             sheet=HelixSheetOut.model_validate(written),
         )
 
-    def _advice(self, found: LeadCandidate) -> AdviceOut | None:
-        right = righted(found, self.ask, self.at.drive, self.at.stock, self.at.on)
-        text = words.one_idler_text(found, right)
+    def _advice(self, candidate: LeadCandidate) -> AdviceOut | None:
+        right = righted(candidate, self.ask, self.at.drive, self.at.stock, self.at.on)
+        text = words.one_idler_text(candidate, right)
         return AdviceOut(text=text, train=LeadSetUp(right.train, right.setting).name) if right and text else None
 
-    def _mate(self, found: LeadCandidate) -> str | None:
+    def _mate(self, candidate: LeadCandidate) -> str | None:
         other = mate_ask(self.ask)
         if other is None:
             return None
-        mate = mate_plan(found, self.ask, other, self.at.drive, self.at.stock)
+        mate = mate_plan(candidate, self.ask, other, self.at.drive, self.at.stock)
         return words.mate_text(mate, self.ask, self.at.drive, self.units) if mate else words.NO_MATE
 
     def _setting(self) -> HelixSettingOut:

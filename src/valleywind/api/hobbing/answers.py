@@ -215,57 +215,57 @@ class Answer:
         self.ask, self.hobber, self.name, self.family, self.stock = ask, hobber, name, family, stock
         self.on, self.material, self.units = on, material, units
 
-    def plan(self, found: HobPlan, machine: str) -> HobPlanOut:
-        out = words.ways_out(found)
-        first = next(iter([*found.set_ups, *(s for _, s in out)]), found.unfit)
+    def plan(self, plan: HobPlan, machine: str) -> HobPlanOut:
+        out = words.ways_out(plan)
+        first = next(iter([*plan.set_ups, *(s for _, s in out)]), plan.unfit)
         wheel = hobbed_wheel(self.ask)
         figures = teeth.wheel_facts(wheel, self.ask, self.units) if wheel else []
         boxes = [box for box, _ in first.boxed] if first else list(Box)
         return HobPlanOut(
             ask=ask_out(self.ask, self.hobber, self.units),
             machine=machine,
-            set_ups=[self.listed(s) for s in found.set_ups],
+            set_ups=[self.listed(s) for s in plan.set_ups],
             first=self.set_up(first) if first else None,
             ways_out=[WayOutOut(text=text, set_up=self.listed(s)) for text, s in out],
-            shortfall=words.shortfall(found),
-            cut_short=words.CUT_SHORT if found.cut_short else None,
+            shortfall=words.shortfall(plan),
+            cut_short=words.CUT_SHORT if plan.cut_short else None,
             not_known=words.not_known(self.hobber, boxes),
             wheel=[FigureOut(label=label, text=text, wrong=label == "Undercut") for label, text in figures],
             pair=[FigureOut.model_validate(f) for f in setting.pair_facts(self.ask, self.units)],
             outlines=self._outlines(first) if first else [],
         )
 
-    def one(self, found: SetUp) -> OneSetUpOut:
+    def one(self, set_up: SetUp) -> OneSetUpOut:
         """One set-up alone, with the outlines to draw it."""
-        return OneSetUpOut(set_up=self.set_up(found), outlines=self._outlines(found))
+        return OneSetUpOut(set_up=self.set_up(set_up), outlines=self._outlines(set_up))
 
-    def _outlines(self, found: SetUp) -> list[ToothOutline]:
-        return outlines({t for t in found.teeth if t not in self.stock}, self.family)
+    def _outlines(self, set_up: SetUp) -> list[ToothOutline]:
+        return outlines({t for t in set_up.teeth if t not in self.stock}, self.family)
 
-    def listed(self, found: SetUp) -> ListedSetUp:
+    def listed(self, set_up: SetUp) -> ListedSetUp:
         """A set-up as the list shows it."""
-        tightest = min(found.boxed, key=lambda b: b[1].placement.clearance)
+        tightest = min(set_up.boxed, key=lambda b: b[1].placement.clearance)
         return ListedSetUp(
-            trains=spell_trains(found.trains, found.index.setting),
-            kind=found.kind,
-            boxes=[self._box(box, part) for box, part in found.boxed],
-            head=words.head(found),
-            merit=self._merit(found),
-            run_off=words.short_run_off(found, self.units),
-            feed=words.feed_text(found, self.units),
-            constant=words.constant_text(found.index.setting),
-            work=words.work_text(found),
+            trains=spell_trains(set_up.trains, set_up.index.setting),
+            kind=set_up.kind,
+            boxes=[self._box(box, part) for box, part in set_up.boxed],
+            head=words.head(set_up),
+            merit=self._merit(set_up),
+            run_off=words.short_run_off(set_up, self.units),
+            feed=words.feed_text(set_up, self.units),
+            constant=words.constant_text(set_up.index.setting),
+            work=words.work_text(set_up),
             room=room(tightest[1].placement, self.hobber.boxes[tightest[0]].quadrant, self.units),
-            goes_on=found.goes_on,
-            fits=found.goes_on and not found.lacking,
-            is_on=found.is_on and set(found.trains) >= set(self.on.trains),
-            reasons=words.reasons(found, self.units),
+            goes_on=set_up.goes_on,
+            fits=set_up.goes_on and not set_up.lacking,
+            is_on=set_up.is_on and set(set_up.trains) >= set(self.on.trains),
+            reasons=words.reasons(set_up, self.units),
         )
 
-    def _merit(self, found: SetUp) -> Merit:
-        if found.run_off is not None:
-            return _MERITS[found.run_off.mark]
-        return "exact" if found.index.verdict.good else "not"
+    def _merit(self, set_up: SetUp) -> Merit:
+        if set_up.run_off is not None:
+            return _MERITS[set_up.run_off.mark]
+        return "exact" if set_up.index.verdict.good else "not"
 
     def _box(self, box: Box, part: AnyTrain) -> BoxTrainOut:
         train = part.train
@@ -274,17 +274,17 @@ class Answer:
             stages=stages_of(train),
         )  # fmt: skip
 
-    def set_up(self, found: SetUp) -> SetUpOut:
+    def set_up(self, set_up: SetUp) -> SetUpOut:
         """A set-up that is looked at."""
-        figures = setting.setting_facts(self.ask, self.hobber, found.feed_mm, self.material, self.units)
-        written = sheet(found, self.ask, self.hobber, self.name, self.family, self.material, self.units)
+        figures = setting.setting_facts(self.ask, self.hobber, set_up.feed_mm, self.material, self.units)
+        written = sheet(set_up, self.ask, self.hobber, self.name, self.family, self.material, self.units)
         return SetUpOut(
-            **dict(self.listed(found)),
-            verdict=words.verdict(found, self.ask, self.units),
-            faster=words.faster_text(found),
-            caution=None if found.kind is SetUpKind.SPUR else words.NEVER_DISENGAGE,
-            drawn=[self._drawn(box, part) for box, part in found.boxed],
-            moved=words.moved_text(found),
+            **dict(self.listed(set_up)),
+            verdict=words.verdict(set_up, self.ask, self.units),
+            faster=words.faster_text(set_up),
+            caution=None if set_up.kind is SetUpKind.SPUR else words.NEVER_DISENGAGE,
+            drawn=[self._drawn(box, part) for box, part in set_up.boxed],
+            moved=words.moved_text(set_up),
             swivel=self._swivel(),
             travel=self._travel(),
             setting=[FigureOut.model_validate(f) for f in figures],

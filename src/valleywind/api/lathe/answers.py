@@ -167,86 +167,88 @@ class Answer:
     def __init__(self, ask: Ask, lathe: Lathe, stock: Stock, mounted: SetUp | None, units: Units) -> None:
         self.ask, self.lathe, self.stock, self.mounted, self.units = ask, lathe, stock, mounted, units
 
-    def plan(self, found: Plan, machine: str) -> PlanOut:
-        candidates = [self.listed(c, n == 0) for n, c in enumerate(found.candidates)]
-        first = next((c for c in (*found.candidates, found.most_exact_unfit, found.one_more) if c), None)
+    def plan(self, plan: Plan, machine: str) -> PlanOut:
+        candidates = [self.listed(c, n == 0) for n, c in enumerate(plan.candidates)]
+        first = next((c for c in (*plan.candidates, plan.most_exact_unfit, plan.one_more) if c), None)
         return PlanOut(
             ask=asked(self.ask, self.units),
             machine=machine,
-            ratio_wanted=_short_fraction(str(found.target)),
-            order=found.order,
+            ratio_wanted=_short_fraction(str(plan.target)),
+            order=plan.order,
             candidates=candidates,
-            most_exact_unfit=self.listed(found.most_exact_unfit) if found.most_exact_unfit else None,
-            one_more=self.listed(found.one_more) if found.one_more else None,
+            most_exact_unfit=self.listed(plan.most_exact_unfit) if plan.most_exact_unfit else None,
+            one_more=self.listed(plan.one_more) if plan.one_more else None,
             first=self.candidate(first, candidates[0] if candidates else None) if first else None,
-            one_more_text=words.one_more_text(found, self.units),
-            shortfall=words.shortfall_text(found, self.units),
-            cut_short=words.CUT_SHORT if found.cut_short else None,
-            too_fine=found.shortfall is not None and found.shortfall.cause is ShortfallCause.LESS_THAN_LEAST,
+            one_more_text=words.one_more_text(plan, self.units),
+            shortfall=words.shortfall_text(plan, self.units),
+            cut_short=words.CUT_SHORT if plan.cut_short else None,
+            too_fine=plan.shortfall is not None and plan.shortfall.cause is ShortfallCause.LESS_THAN_LEAST,
             outlines=self._outlines(first) if first else [],
         )
 
-    def train(self, found: Candidate) -> TrainOut:
+    def train(self, candidate: Candidate) -> TrainOut:
         """One train alone, with the outlines to draw it."""
-        return TrainOut(candidate=self.candidate(found), outlines=self._outlines(found))
+        return TrainOut(candidate=self.candidate(candidate), outlines=self._outlines(candidate))
 
-    def _outlines(self, found: Candidate) -> list[ToothOutline]:
+    def _outlines(self, candidate: Candidate) -> list[ToothOutline]:
         """Of wheels that the shelf does not have: what it has the screen knows already."""
-        return outlines({t for t in found.train.teeth if t not in self.stock}, self.lathe.family)
+        return outlines({t for t in candidate.train.teeth if t not in self.stock}, self.lathe.family)
 
-    def listed(self, found: Candidate, first: bool = False) -> ListedOut:
+    def listed(self, candidate: Candidate, first: bool = False) -> ListedOut:
         """A train as the list shows it."""
-        train, figure = found.train, words.lead_figure(found, self.ask, self.units)
+        train, figure = candidate.train, words.lead_figure(candidate, self.ask, self.units)
         return ListedOut(
-            train=SetUp.of(found).name(self.lathe),
+            train=SetUp.of(candidate).name(self.lathe),
             text=train_text(train),
             stages=stages_of(train),
-            levers=words.levers_label(found.setting, self.lathe),
-            lead_mm=float(found.value),
+            levers=words.levers_label(candidate.setting, self.lathe),
+            lead_mm=float(candidate.value),
             lead=figure.short,
-            relative_error=float(found.error),
-            error=numbers.error(found.error),
-            goes=found.verdict.goes.value,
-            verdict_head=words.verdict_head(found.verdict),
-            goes_on=found.goes_on,
-            checked=found.placement.checked.value,
-            fits=found.fits,
-            room=room(found.placement, self.lathe.quadrant, self.units),
-            is_on=found.handling.none,
-            work=words.work_text(found, self.lathe),
-            order_reason=order_reason(train, found.handling, first),
-            reasons=words.reasons(found, self.units),
+            relative_error=float(candidate.error),
+            error=numbers.error(candidate.error),
+            goes=candidate.verdict.goes.value,
+            verdict_head=words.verdict_head(candidate.verdict),
+            goes_on=candidate.goes_on,
+            checked=candidate.placement.checked.value,
+            fits=candidate.fits,
+            room=room(candidate.placement, self.lathe.quadrant, self.units),
+            is_on=candidate.handling.none,
+            work=words.work_text(candidate, self.lathe),
+            order_reason=order_reason(train, candidate.handling, first),
+            reasons=words.reasons(candidate, self.units),
         )
 
-    def candidate(self, found: Candidate, listed: ListedOut | None = None) -> CandidateOut:
+    def candidate(self, candidate: Candidate, listed: ListedOut | None = None) -> CandidateOut:
         """A train that is looked at; `listed` is it as the list has it, where that is made already."""
-        figure = words.lead_figure(found, self.ask, self.units)
+        figure = words.lead_figure(candidate, self.ask, self.units)
         return CandidateOut(
-            **dict(listed or self.listed(found)),
-            ratio=str(found.train.ratio),
+            **dict(listed or self.listed(candidate)),
+            ratio=str(candidate.train.ratio),
             lead_value=figure.value,
             lead_unit=figure.unit,
-            advice=self._advice(found),
-            hand=words.direction_text(found.hand, self.ask),
-            verdict=self._verdict(found),
-            pick_up=self._pick_up(found),
-            nut_view=self._nut_view(found),
-            drawing=draw(found, self.lathe, self.mounted.train if self.mounted else None, self.ask.hand, self.units),
-            sheet=SheetOut.model_validate(sheet(found, self.ask, self.lathe, self.units)),
+            advice=self._advice(candidate),
+            hand=words.direction_text(candidate.hand, self.ask),
+            verdict=self._verdict(candidate),
+            pick_up=self._pick_up(candidate),
+            nut_view=self._nut_view(candidate),
+            drawing=draw(
+                candidate, self.lathe, self.mounted.train if self.mounted else None, self.ask.hand, self.units
+            ),
+            sheet=SheetOut.model_validate(sheet(candidate, self.ask, self.lathe, self.units)),
         )
 
-    def _advice(self, found: Candidate) -> AdviceOut | None:
-        righted = right_handed(found, self.ask, self.lathe, self.stock, self.mounted)
-        text = words.one_idler_text(found, righted, self.lathe.quadrant, self.units)
+    def _advice(self, candidate: Candidate) -> AdviceOut | None:
+        righted = right_handed(candidate, self.ask, self.lathe, self.stock, self.mounted)
+        text = words.one_idler_text(candidate, righted, self.lathe.quadrant, self.units)
         return AdviceOut(text=text, train=SetUp.of(righted).name(self.lathe)) if righted and text else None
 
-    def _verdict(self, found: Candidate) -> VerdictOut:
-        verdict, units = found.verdict, self.units
+    def _verdict(self, candidate: Candidate) -> VerdictOut:
+        verdict, units = candidate.verdict, self.units
         return VerdictOut(
             job=verdict.job.value,
             goes=verdict.goes.value,
             head=words.verdict_head(verdict),
-            text=words.verdict_text(found, units),
+            text=words.verdict_text(candidate, units),
             longest=words.longest_text(verdict, units),
             slide=words.slide_text(verdict, units),
             taken_up=verdict.taken_up,
@@ -256,10 +258,10 @@ class Answer:
             per_length=[Gathered(over=o, gathers=g) for o, g in words.gathered_rows(verdict, units)],
         )
 
-    def _pick_up(self, found: Candidate) -> PickUpOut | None:
+    def _pick_up(self, candidate: Candidate) -> PickUpOut | None:
         if isinstance(self.ask, FeedAsk):
             return None
-        advice = pick_up(found.value, self.lathe.screw_lead, self.lathe.dials)
+        advice = pick_up(candidate.value, self.lathe.screw_lead, self.lathe.dials)
         dial = (
             DialOut(teeth=advice.dial.teeth, marks=advice.dial.marks, serving=list(advice.marks))
             if advice.dial
@@ -267,10 +269,10 @@ class Answer:
         )
         return PickUpOut(how=advice.how.value, head=pickup.head(advice), dial=dial)
 
-    def _nut_view(self, found: Candidate) -> NutViewOut | None:
+    def _nut_view(self, candidate: Candidate) -> NutViewOut | None:
         if isinstance(self.ask, FeedAsk):
             return None
-        view: NutView | None = nut_view(self.ask, float(found.error), found.verdict)
+        view: NutView | None = nut_view(self.ask, float(candidate.error), candidate.verdict)
         if view is None:
             return None
         return NutViewOut.model_validate({**vars(view), "play_text": small(view.play * 1000, self.units)})

@@ -189,10 +189,10 @@ def get_worth(
             )
             yield out.model_dump_json() + "\n"
 
-    def _advice(found: Advice) -> WorthAdvice:
-        lacking = len(found.lacking)
+    def _advice(advice: Advice) -> WorthAdvice:
+        lacking = len(advice.lacking)
         return WorthAdvice(
-            head=words.advice_head(found, lathe),
+            head=words.advice_head(advice, lathe),
             lacking=lacking,
             single=[
                 BringsOut(
@@ -200,9 +200,9 @@ def get_worth(
                     text=words.brings_text(b, lacking, bool(serving(held, lathe.family, b.teeth)), units),
                     asks=[say(p.ask) for p in (*b.exact, *b.good)],
                 )
-                for b in found.single
+                for b in advice.single
             ],
-            together=words.together_text(found),
+            together=words.together_text(advice),
         )  # fmt: skip
 
     return StreamingResponse(lines(), media_type=LINES)
@@ -227,13 +227,13 @@ def _teeth(typed: str, field: str, usual: int) -> int:
 
 def _own(wanted: str) -> list[Pitched]:
     """Pitches as typed, parted by commas."""
-    found = []
+    pitches_asked = []
     for part in filter(str.strip, re.split(r"[,;\n]", wanted)):
         try:
-            found.append(Pitched(read_whole(part)))
+            pitches_asked.append(Pitched(read_whole(part)))
         except NotUnderstood as found_not:
             raise found_not.refused.under("wanted") from None
-    return found
+    return pitches_asked
 
 
 def _head(session: InSession, machine: str) -> Head:

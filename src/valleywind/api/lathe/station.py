@@ -207,9 +207,9 @@ def get_plan(
     return _answered(Answer(wanted, lathe, stock, mounted, units).plan(outcome, on.row.slug), on)
 
 
-def _answered(found: PlanOut, on: OnLathe) -> PlanOut:
+def _answered(plan: PlanOut, on: OnLathe) -> PlanOut:
     """With what the lathe's record leaves out of every plan."""
-    return found.model_copy(update={"left_out": left_out_text(on.row), "not_known": not_known(on.row, on.lathe)})
+    return plan.model_copy(update={"left_out": left_out_text(on.row), "not_known": not_known(on.row, on.lathe)})
 
 
 @router.get("/{machine}/train", dependencies=[QUICK])

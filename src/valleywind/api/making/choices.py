@@ -142,10 +142,10 @@ def chosen_bar(row: JobRow, job: Job, session: Session) -> FromBar | None:
     number = JobTyped.model_validate(row.typed).bar
     if number is None or job.school is School.DONOR:
         return None
-    found = next((f for f in bars_for(row, job, session) if f.bar.record == number), None)
-    if found is None:
+    from_bar = next((f for f in bars_for(row, job, session) if f.bar.record == number), None)
+    if from_bar is None:
         raise Refused("bar_too_small", "bar", number, blanks=job.how_many)
-    return found
+    return from_bar
 
 
 def chosen_donor(row: JobRow, job: Job, session: Session) -> Donor | None:
@@ -154,7 +154,7 @@ def chosen_donor(row: JobRow, job: Job, session: Session) -> Donor | None:
     number = JobTyped.model_validate(row.typed).donor
     if number is None or job.school is not School.DONOR:
         return None
-    found = next((d for d in donors_for(row, session) if d.held.record == number), None)
-    if found is None:
+    donor = next((d for d in donors_for(row, session) if d.held.record == number), None)
+    if donor is None:
         raise Refused("cannot_be_cut_down", "donor", number, teeth=row.teeth)
-    return found
+    return donor

@@ -144,15 +144,15 @@ class FoundIn(BaseModel):
 
 
 @router.put("/{job}/found")
-def put_found(job: Number, found: FoundIn, session: ToAdd, units: InUnits = Units.MM) -> JobOut:
+def put_found(job: Number, entry: FoundIn, session: ToAdd, units: InUnits = Units.MM) -> JobOut:
     """Add what was found at a step, and that it is done. Later steps follow; what stood there before is kept."""
     row = kept.job(session, job)
-    step = _step(found.step, row, session)
-    if found.figure.strip():
+    step = _step(entry.step, row, session)
+    if entry.figure.strip():
         if step.asks is None:
-            raise Refused("asks_nothing", "figure", found.figure)
-        check_found(step, float(parse_length(found.figure, units.bare, "figure").mm))
-    figure = found.figure.strip()
+            raise Refused("asks_nothing", "figure", entry.figure)
+        check_found(step, float(parse_length(entry.figure, units.bare, "figure").mm))
+    figure = entry.figure.strip()
     # A bare figure is kept with the unit that it was meant in.
     if (
         figure
@@ -160,15 +160,15 @@ def put_found(job: Number, found: FoundIn, session: ToAdd, units: InUnits = Unit
         and parse_length(figure, field="figure") != parse_length(figure, units.bare, "figure")
     ):
         figure = f"{figure} in"
-    kept.add_found(session, row, found.step, figure, found.done)
+    kept.add_found(session, row, entry.step, figure, entry.done)
     return job_out(row, session, units)
 
 
 def _step(code: str, row: JobRow, session: Session) -> Step:
-    found = next((s for s in steps(job_of(row, session)) if s.code == code), None)
-    if found is None:
+    step = next((s for s in steps(job_of(row, session)) if s.code == code), None)
+    if step is None:
         raise Refused("no_such_step", "step", code)
-    return found
+    return step
 
 
 @router.delete("/{job}")

@@ -406,20 +406,20 @@ def _observed(readings: ReadingsIn) -> Observed:
     )
 
 
-def _identity(found: Identity, seen: Observed, session: InSession, units: Units) -> IdentityOut:
-    agrees = [row.id for row in rack.families(session) if could_be_of(found, seen, machines.family(row))]
+def _identity(identity: Identity, seen: Observed, session: InSession, units: Units) -> IdentityOut:
+    agrees = [row.id for row in rack.families(session) if could_be_of(identity, seen, machines.family(row))]
     return IdentityOut(
-        text=words.identity(found), system=found.pitch.system.value, value=str(found.pitch.value),
-        pressure_angle=found.pressure_angle, stub=found.addendum < 1, probability=found.probability,
-        likelihood=words.likelihood(found), residuals=[words.residual(r, units) for r in found.residuals],
+        text=words.identity(identity), system=identity.pitch.system.value, value=str(identity.pitch.value),
+        pressure_angle=identity.pressure_angle, stub=identity.addendum < 1, probability=identity.probability,
+        likelihood=words.likelihood(identity), residuals=[words.residual(r, units) for r in identity.residuals],
         families=agrees,
     )  # fmt: skip
 
 
-def _next(found: ToMeasure | None, family: WheelFamily) -> NextOut | None:
-    if found is None:
+def _next(to_measure: ToMeasure | None, family: WheelFamily) -> NextOut | None:
+    if to_measure is None:
         return None
-    return NextOut(what=found.what.value, over=found.over, tool=DrawnTool.of(found.tool(family)))
+    return NextOut(what=to_measure.what.value, over=to_measure.over, tool=DrawnTool.of(to_measure.tool(family)))
 
 
 def done(rows: list[WheelRow]) -> RackDone:

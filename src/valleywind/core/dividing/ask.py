@@ -22,7 +22,7 @@ def is_divide_ask(text: str) -> bool:
 def read_divide(text: str) -> DivideAsk:
     """Read an ask for divisions. Raises Refused `not_a_divide_ask`, `divisions_out_of_range`."""
     pattern = r"\s*(?:divide|index)?\s*(?:by|into)?\s*(\d{1,6})\s*(?:divisions|teeth|parts|holes)?(?:\s+on\s+(.+))?\s*"
-    found = re.fullmatch(pattern, text, re.IGNORECASE | re.ASCII)
-    if not found:
+    match = re.fullmatch(pattern, text, re.IGNORECASE | re.ASCII)
+    if not match:
         raise Refused("not_a_divide_ask", "ask", text.strip())
-    return DivideAsk(allowed_divisions(int(found[1]), "ask"), (found[2] or "").strip())
+    return DivideAsk(allowed_divisions(int(match[1]), "ask"), (match[2] or "").strip())

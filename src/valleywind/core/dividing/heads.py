@@ -139,13 +139,13 @@ def _spell_circle(circle: Circle) -> str:
 
 
 def _circle(word: str, field: str) -> Circle:
-    found = re.fullmatch(r"(\d{1,4})(?:@(\d+(?:\.\d+)?|\d+/\d+))?", word, re.ASCII)
-    if not found or not FEWEST_HOLES <= int(found[1]) <= MOST_HOLES:
+    match = re.fullmatch(r"(\d{1,4})(?:@(\d+(?:\.\d+)?|\d+/\d+))?", word, re.ASCII)
+    if not match or not FEWEST_HOLES <= int(match[1]) <= MOST_HOLES:
         raise Refused("not_a_circle", field, word, fewest=FEWEST_HOLES, most=MOST_HOLES)
-    diameter = float(parse_length(found[2], field=field).mm) if found[2] else None
+    diameter = float(parse_length(match[2], field=field).mm) if match[2] else None
     if diameter is not None and not 1 <= diameter <= _LARGEST_CIRCLE:
         raise Refused("circle_out_of_range", field, word, most=_LARGEST_CIRCLE)
-    return Circle(int(found[1]), diameter)
+    return Circle(int(match[1]), diameter)
 
 
 def _direct(text: str) -> tuple[int, ...]:

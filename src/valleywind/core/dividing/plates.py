@@ -81,11 +81,11 @@ def generations(first_error: float, ratio: Fraction, enough: float, most: int = 
 
     Every hole of a later plate is drilled through the worm, which cuts the error of the plate before it by the ratio.
     """
-    found: list[Generation] = []
+    generations: list[Generation] = []
     error = first_error
-    while len(found) < most:
-        found.append(Generation(len(found) + 1, error, error / float(ratio)))
+    while len(generations) < most:
+        generations.append(Generation(len(generations) + 1, error, error / float(ratio)))
         if error / float(ratio) <= enough:
             break
         error /= float(ratio)
-    return found
+    return generations

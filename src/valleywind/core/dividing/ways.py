@@ -121,15 +121,15 @@ def simple(ratio: Fraction, divisions: int, circles: Iterable[int]) -> list[Simp
 
 def compound(ratio: Fraction, divisions: int, sides: Sequence[Sequence[int]]) -> list[Compound]:
     """Every exact pair of moves on two circles of one plate side, the second less than a turn either way."""
-    found = []
+    ways = []
     top, bottom = (ratio / divisions).as_integer_ratio()
     for side in sides:
         for one, other in permutations(side, 2):
             for back in range(other - 1, -other, -1):
                 holes, rest = divmod((top * other - back * bottom) * one, bottom * other)
                 if back and not rest and holes > 0:
-                    found.append(Compound(one, holes, other, back))
-    return found
+                    ways.append(Compound(one, holes, other, back))
+    return ways
 
 
 def differential(
@@ -145,15 +145,15 @@ def differential(
     The train is R (z′ − z)/z′ from spindle to plate, in one or two stages; up to so many `trains` of each, the handiest
     first. The nearest counts come first.
     """
-    found = []
+    ways = []
     for near in sorted(range(max(2, divisions - within), divisions + within + 1), key=lambda n: abs(n - divisions)):
         if near == divisions:
             continue
         settings = simple(ratio, near, circles)
         gear = ratio * (near - divisions) / near
         if settings and (exact := exact_trains(abs(gear), stock, most=trains)):
-            found.append(Differential(near, gear, tuple(settings), exact))
-    return found
+            ways.append(Differential(near, gear, tuple(settings), exact))
+    return ways
 
 
 def nearest(ratio: Fraction, divisions: int, circle: int) -> Nearest:

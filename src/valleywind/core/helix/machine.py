@@ -108,8 +108,8 @@ def read_mill(typed: TypedMill, family: WheelFamily | None = None) -> Mill:
 
 def read_screw(text: str, field: str) -> Fraction:
     """Lead of the table's screw, mm: `6 mm`, `4 tpi`. Raises Refused `not_positive`, those of lengths."""
-    if found := re.fullmatch(r"(.*?)\s*(?:tpi|per inch|threads per inch)", text.strip().lower()):
-        number = parse_number(found[1], field)
+    if match := re.fullmatch(r"(.*?)\s*(?:tpi|per inch|threads per inch)", text.strip().lower()):
+        number = parse_number(match[1], field)
         if not number:
             raise Refused("not_positive", field, text)
         return MM_PER_INCH / number
@@ -122,10 +122,10 @@ def read_pairs(text: str, field: str) -> tuple[WormPair, ...]:
     pairs = []
     for part in (p.strip() for p in text.split(",")):
         if part:
-            found = re.fullmatch(r"(?:(\d{1,3})\s*[:/]\s*)?(\d{1,3})(\s+one[- ]way)?", part, re.ASCII | re.IGNORECASE)
-            if not found or not int(found[1] or 1) or not int(found[2]):
+            match = re.fullmatch(r"(?:(\d{1,3})\s*[:/]\s*)?(\d{1,3})(\s+one[- ]way)?", part, re.ASCII | re.IGNORECASE)
+            if not match or not int(match[1] or 1) or not int(match[2]):
                 raise Refused("not_a_worm_pair", field, part)
-            pairs.append(WormPair(int(found[1] or 1), int(found[2]), bool(found[3])))
+            pairs.append(WormPair(int(match[1] or 1), int(match[2]), bool(match[3])))
     if len(pairs) > _MOST_PAIRS:
         raise Refused("too_many_pairs", field, len(pairs), most=_MOST_PAIRS)
     return tuple(pairs)
@@ -152,13 +152,13 @@ def _two(text: str, field: str, between: str) -> tuple[Fraction, Fraction] | Non
     """Two lengths; a unit behind the second holds for both. Raises Refused `not_two_lengths`, those of lengths."""
     if not text.strip():
         return None
-    found = re.fullmatch(
+    match = re.fullmatch(
         rf"(.*?[\d\"”])\s*(mm|cm|in|inch)?\s*(?:{between})\s*(.*?[\d\"”])\s*(mm|cm|in|inch)?", text.strip()
     )
-    if not found:
+    if not match:
         raise Refused("not_two_lengths", field, text)
-    unit = found[4] or ""
-    one, other = (_length(f"{n} {u}".strip(), field) for n, u in ((found[1], found[2] or unit), (found[3], unit)))
+    unit = match[4] or ""
+    one, other = (_length(f"{n} {u}".strip(), field) for n, u in ((match[1], match[2] or unit), (match[3], unit)))
     return one, other
 
 

@@ -160,11 +160,11 @@ def candidate_for(
 
 
 def righted(
-    found: LeadCandidate, ask: HelixAsk, drive: LeadDrive, stock: Stock, on: LeadSetUp | None = None
+    candidate: LeadCandidate, ask: HelixAsk, drive: LeadDrive, stock: Stock, on: LeadSetUp | None = None
 ) -> LeadCandidate | None:
     """For a train that turns the work the wrong way: the same with an idler less or more; see `Planner.righted`."""
-    target = Target(found.setting, found.setting.ratio)
-    return Planner(wanted(ask, drive, on), drive.box, stock).righted(found, target)
+    target = Target(candidate.setting, candidate.setting.ratio)
+    return Planner(wanted(ask, drive, on), drive.box, stock).righted(candidate, target)
 
 
 def judge(ask: HelixAsk) -> Callable[[Fraction], Verdict]:
@@ -196,12 +196,12 @@ class Load(StrEnum):
     WHEELS = "wheels"
 
 
-def load(found: LeadCandidate) -> Load | None:
+def load(candidate: LeadCandidate) -> Load | None:
     """Where something is driven so fast that the load is heavy: the head's worm by the table's screw, or with a pair
     that turns slower again, only the change wheels."""
-    if found.value > HEAVY:
+    if candidate.value > HEAVY:
         return Load.DRIVE
-    return Load.WHEELS if found.train.ratio > HEAVY else None
+    return Load.WHEELS if candidate.train.ratio > HEAVY else None
 
 
 def work_turns(hand: Hand, table_to_left: bool) -> Sense:
@@ -233,12 +233,14 @@ def mate_ask(ask: HelixAsk) -> HelixAsk | None:
     )  # fmt: skip
 
 
-def mate_plan(found: LeadCandidate, ask: HelixAsk, other: HelixAsk, drive: LeadDrive, stock: Stock) -> MatePlan | None:
+def mate_plan(
+    candidate: LeadCandidate, ask: HelixAsk, other: HelixAsk, drive: LeadDrive, stock: Stock
+) -> MatePlan | None:
     """The train for the wheel `other` that runs with this one: one whose error is just the same, with as little to
     change as can be; else the closest. None where nothing goes on."""
-    on = LeadSetUp(found.train, found.setting)
+    on = LeadSetUp(candidate.train, candidate.setting)
     need = wanted(other, drive, on)
-    alike = found.value * ask.wanted_lead / other.wanted_lead
+    alike = candidate.value * ask.wanted_lead / other.wanted_lead
     # The list is of trains that are exact for the wheel's own error.
     exact = Planner(Wanted(alike, need.targets, need.hand, need.judge, need.mounted, need.now, need.moves), drive.box,
                     stock)  # fmt: skip
@@ -258,7 +260,7 @@ def mate_plan(found: LeadCandidate, ask: HelixAsk, other: HelixAsk, drive: LeadD
     same = outcome.candidates[0]
     degrees = ask.degrees
     assert degrees is not None
-    differ = lead_error(same.error) - lead_error(found.error)
+    differ = lead_error(same.error) - lead_error(candidate.error)
     return MatePlan(other, same, False, same.handling.none, run_off(shown_face(ask), Fraction(degrees), differ))
 
 

@@ -81,12 +81,19 @@ def setting_of(ask: HelixAsk, mill: Mill, head: Head, cutters: Sequence[Cutter])
 _DRAWN_WORK = 60.0
 
 
-def view_of(found: MillSetting, ask: HelixAsk, mill: Mill) -> View | None:
+def view_of(setting: MillSetting, ask: HelixAsk, mill: Mill) -> View | None:
     """The set-up seen from above; None where the angle is not known."""
-    if found.swing is None or found.needs is None:
+    if setting.swing is None or setting.needs is None:
         return None
-    across = found.wheel.tip_diameter if found.wheel else float(ask.diameter or 0) or _DRAWN_WORK
+    across = setting.wheel.tip_diameter if setting.wheel else float(ask.diameter or 0) or _DRAWN_WORK
     long = float(shown_face(ask))
     return view(
-        found.swing, ask.wanted_hand, mill, found.needs, found.move or long, (across, long), found.cutter, ask.teeth
+        setting.swing,
+        ask.wanted_hand,
+        mill,
+        setting.needs,
+        setting.move or long,
+        (across, long),
+        setting.cutter,
+        ask.teeth,
     )

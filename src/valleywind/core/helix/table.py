@@ -87,12 +87,12 @@ class Needs:
         return self.arbor is not None and self.chosen is None
 
 
-def needs(found: Swing, mill: Mill, move: float) -> Needs:
+def needs(swing: Swing, mill: Mill, move: float) -> Needs:
     """For a table that moves so far along during the cut, mm, the work in the middle of the table."""
     travels = None if mill.travel is None else move <= mill.travel
     if mill.table is None:
         return Needs(None, None, None, None, None, travels)
-    turned = 0.0 if found.how is How.HEAD else found.degrees
+    turned = 0.0 if swing.how is How.HEAD else swing.degrees
     nearest = float(mill.saddle[0]) if mill.saddle else 0.0
     square = max(nearest, _behind(mill, 0.0, 0.0) + CLEAR)
     away = max(nearest, _behind(mill, turned, move / 2) + CLEAR)
@@ -133,15 +133,15 @@ class View:
 
 
 def view(
-    found: Swing, hand: Hand, mill: Mill, need: Needs, move: float, work: tuple[float, float], cutter: float,
+    swing: Swing, hand: Hand, mill: Mill, need: Needs, move: float, work: tuple[float, float], cutter: float,
     teeth: int | None = None,
 ) -> View:  # fmt: skip
     """work: diameter and length; cutter: diameter; move: how far the table goes during the cut; teeth: how many lines
     go round the work, None where that is not known."""
     long, wide = map(float, mill.table) if mill.table else _TABLE
-    toward = 1 if found.sense is Sense.ANTICLOCKWISE else -1
-    table_turn = toward * found.degrees if found.how is not How.HEAD else 0.0
-    cutter_turn = toward * found.degrees if found.how is How.HEAD else 0.0
+    toward = 1 if swing.sense is Sense.ANTICLOCKWISE else -1
+    table_turn = toward * swing.degrees if swing.how is not How.HEAD else 0.0
+    cutter_turn = toward * swing.degrees if swing.how is How.HEAD else 0.0
     column = need.away if need.away is not None else max(_AWAY, _reach(long, wide, table_turn, move) + CLEAR)
     if need.column_clear is False and mill.saddle is not None:
         column = float(mill.saddle[1])
@@ -156,7 +156,7 @@ def view(
         _block((length, across), 0.0, 0.0, table_turn),
         _block(_HEAD, ends[0], 0.0, table_turn),
         _block(_TAIL, -ends[1], 0.0, table_turn),
-        _grooves(across, length, hand, found.degrees, table_turn, teeth),
+        _grooves(across, length, hand, swing.degrees, table_turn, teeth),
         _block((cutter, CUTTER_WIDTH / 2), 0.0, 0.0, cutter_turn),
         _block((_ARBOR, column + _OVERHANG), 0.0, (column - _OVERHANG) / 2, cutter_turn),
         column,

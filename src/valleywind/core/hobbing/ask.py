@@ -218,14 +218,14 @@ def _angles(line: Line[Meant]) -> tuple[Fraction | None, Fraction, Hand | None]:
     other needs to be told. Raises Refused `whose_angle`, `angle_out_of_range`, `helix_out_of_range`."""
     helix: str | None = None
     hand: Hand | None = None
-    if found := line.take(rf"(?:helix\s+)?{DEGREES}\s*(?:helix\s*)?{HAND}(?:\s+helix)?", Meant.HELIX):
-        helix, hand = found[1], hand_of(found[2])
-    elif found := line.take(rf"{HAND}\s+(?:helix\s+)?{DEGREES}(?:\s*helix)?", Meant.HELIX):
-        helix, hand = found[2], hand_of(found[1])
-    elif found := line.take(rf"helix\s+({NUMBER})\s*(?:°|deg(?:rees?)?)?|{DEGREES}\s*helix", Meant.HELIX):
-        helix = found[1] or found[2]
-    if hand is None and (found := line.take(HAND, Meant.HELIX)):
-        hand = hand_of(found[1])
+    if match := line.take(rf"(?:helix\s+)?{DEGREES}\s*(?:helix\s*)?{HAND}(?:\s+helix)?", Meant.HELIX):
+        helix, hand = match[1], hand_of(match[2])
+    elif match := line.take(rf"{HAND}\s+(?:helix\s+)?{DEGREES}(?:\s*helix)?", Meant.HELIX):
+        helix, hand = match[2], hand_of(match[1])
+    elif match := line.take(rf"helix\s+({NUMBER})\s*(?:°|deg(?:rees?)?)?|{DEGREES}\s*helix", Meant.HELIX):
+        helix = match[1] or match[2]
+    if hand is None and (match := line.take(HAND, Meant.HELIX)):
+        hand = hand_of(match[1])
     pressure = line.once(rf"(?:(pressure|pa)\s+(?:angle\s+)?)?{DEGREES}(?:\s*(pressure|pa))?", Meant.PRESSURE_ANGLE)
     angle = parse_number(pressure[2], "ask") if pressure else None
     if pressure and angle not in _PRESSURE_ANGLES and not (pressure[1] or pressure[3]):
@@ -245,13 +245,13 @@ def _angles(line: Line[Meant]) -> tuple[Fraction | None, Fraction, Hand | None]:
     return (allowed_angle(angle) if angle is not None else None), turned, hand
 
 
-def _count(found: re.Match[str]) -> int:
-    word = found[1].lower()
+def _count(match: re.Match[str]) -> int:
+    word = match[1].lower()
     return _COUNT_WORDS[word] if word in _COUNT_WORDS else int(word)
 
 
-def _hand(found: re.Match[str]) -> Hand:
-    return hand_of(next(g for g in found.groups() if g))
+def _hand(match: re.Match[str]) -> Hand:
+    return hand_of(next(g for g in match.groups() if g))
 
 
 def say(ask: HobAsk) -> str:

@@ -137,12 +137,12 @@ def read_constant(text: str, field: str) -> Fraction:
     Raises Refused `not_positive`, `constant_out_of_range`, those of numbers."""
     typed = text.strip().lower().replace("π", "pi")
     unit = Fraction(1)
-    if found := re.search(r"\s*(mm|inch|in|\")$", typed):
-        typed, unit = typed[: found.start()], Fraction(1) if found[1] == "mm" else MM_PER_INCH
-    found = re.fullmatch(r"(.*?)\s*([/*×]?)\s*pi", typed)
-    number = parse_number(found[1] if found else typed, field)
-    if found:
-        number = number / PI if found[2] == "/" else number * PI
+    if match := re.search(r"\s*(mm|inch|in|\")$", typed):
+        typed, unit = typed[: match.start()], Fraction(1) if match[1] == "mm" else MM_PER_INCH
+    match = re.fullmatch(r"(.*?)\s*([/*×]?)\s*pi", typed)
+    number = parse_number(match[1] if match else typed, field)
+    if match:
+        number = number / PI if match[2] == "/" else number * PI
     return _in_range(number, field, text) * unit
 
 

@@ -178,7 +178,7 @@ def helical_ways(
     assert hobber.differential is not None
     job = _Job(ask, hobber, stock, hand_for, _SHARES)
     stages = (2, 3) if len(stock) <= _MANY else (2,)
-    found: list[HelicalWay] = []
+    helical_ways: list[HelicalWay] = []
     for near in _near(ask, hobber, stock, _NEAR_RATIOS):
         checkpoint()
         shared: list[tuple[Addition, _Shared]] = []
@@ -197,11 +197,11 @@ def helical_ways(
             laid = job.laid_out(s, among)
             if laid:
                 error = s.differential.ratio / must.train - 1
-                found.append(
+                helical_ways.append(
                     HelicalWay(near.constant, laid[Box.INDEX], laid[Box.FEED], laid[Box.DIFFERENTIAL],
                                s.feed.ratio * hobber.feed, must, error)
                 )  # fmt: skip
-    return sorted(found, key=lambda w: abs(w.error * w.must.per_mm))[:most]
+    return sorted(helical_ways, key=lambda w: abs(w.error * w.must.per_mm))[:most]
 
 
 def _near(ask: HobAsk, hobber: Hobber, stock: Stock, most: int) -> list[_Near]:
@@ -232,20 +232,20 @@ class _Job:
 
     def exact(self, near: Sequence[_Near], most: int) -> list[MadeUp]:
         """Ways whose product is exact. Those of a few ratios are laid out together."""
-        found: list[MadeUp] = []
+        ways: list[MadeUp] = []
         for start in range(0, len(near), _TOGETHER):
             checkpoint()
             lines = [list(islice(self.shares_of(one), self.shares)) for one in near[start : start + _TOGETHER]]
             among = [shared for line in lines for shared in line]
             for line in lines:
-                found += islice((way for s in line if (way := self.way(s, among))), _OF_A_RATIO)
-                if len(found) >= most:
-                    return found[:most]
-        return found
+                ways += islice((way for s in line if (way := self.way(s, among))), _OF_A_RATIO)
+                if len(ways) >= most:
+                    return ways[:most]
+        return ways
 
     def nearest(self, near: Sequence[_Near], most: int) -> list[MadeUp]:
         """Ways whose product comes nearest, the least run-off first."""
-        found: list[MadeUp] = []
+        ways: list[MadeUp] = []
         feeds = self.feeds()
         for one in near:
             checkpoint()
@@ -256,8 +256,8 @@ class _Job:
                 for hit in search(wanted, left, (1, 2), _NEAR_TRAINS):
                     shared += islice(self.with_index(one, feed, hit.combination), 1)
             shared.sort(key=lambda s: abs(s.differential.ratio * s.feed.ratio / one.must.product - 1))
-            found += [way for s in shared[: self.shares] if (way := self.way(s, shared[: self.shares]))][:4]
-        return sorted(found, key=lambda w: abs(w.error) * w.share / w.feed)[:most]
+            ways += [way for s in shared[: self.shares] if (way := self.way(s, shared[: self.shares]))][:4]
+        return sorted(ways, key=lambda w: abs(w.error) * w.share / w.feed)[:most]
 
     def shares_of(self, near: _Near) -> Iterator[_Shared]:
         """Exact trains of two and three stages shared out between feed and differential: feeds as wished first, then

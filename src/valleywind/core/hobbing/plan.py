@@ -200,7 +200,7 @@ class _Job:
 
     def _index(self, starts: int, constants: Iterable[IndexConstant]) -> list[IndexTrain]:
         """Exact index trains laid out, whether or not they go on: the handiest, and those that keep wheels."""
-        found: list[IndexTrain] = []
+        trains: list[IndexTrain] = []
         present = Counter(self.on.trains[Box.INDEX].teeth) if Box.INDEX in self.on.trains else Counter[int]()
         for constant in constants:
             planner = self._index_planner(starts, constant)
@@ -208,8 +208,8 @@ class _Job:
             every = exact_trains(planner.wanted.ratio(target), self.stock)
             keeping = [c for c in every[_INDEX:] if (present & Counter(c.wheels)).total() >= _KEPT]
             hits = [Hit(Found(c, Fraction(0)), target) for c in (*every[:_INDEX], *keeping[:_INDEX])]
-            found += planner.candidates(hits, whatever=True)
-        return sorted(found, key=lambda c: (not c.fits, -c.handling.kept, c.handling.put_on, -min(c.train.teeth)))
+            trains += planner.candidates(hits, whatever=True)
+        return sorted(trains, key=lambda c: (not c.fits, -c.handling.kept, c.handling.put_on, -min(c.train.teeth)))
 
     def _index_planner(self, starts: int, constant: IndexConstant) -> Planner[IndexConstant, Closes]:
         now = self.on.constant
@@ -292,7 +292,7 @@ class _Job:
         found = SetUp(kind, index, feed, differential, run_off, indexed, adds, faster)
         return replace(found, moved=self._moved(found))
 
-    def _moved(self, found: SetUp) -> tuple[Move, ...]:
+    def _moved(self, set_up: SetUp) -> tuple[Move, ...]:
         """Wheels that are on in another box and that the rack cannot give a second time."""
         on = self.on.trains
         if not on:
@@ -302,7 +302,7 @@ class _Job:
             loose.subtract(train.teeth)
         moves = []
         staying = {box: Counter(train.teeth) for box, train in on.items()}
-        for box, train in found.trains.items():
+        for box, train in set_up.trains.items():
             fresh = Counter(train.teeth) - staying.get(box, Counter())
             for teeth in fresh.elements():
                 if loose[teeth] > 0:
@@ -314,9 +314,9 @@ class _Job:
                     moves.append(Move(teeth, origin, box))
         return tuple(moves)
 
-    def _ordered(self, found: Iterable[SetUp]) -> tuple[SetUp, ...]:
+    def _ordered(self, set_ups: Iterable[SetUp]) -> tuple[SetUp, ...]:
         """Least trouble first: what goes on, is good enough, keeps most wheels, has fewest to put on, is roomiest."""
-        return tuple(sorted(found, key=_trouble))
+        return tuple(sorted(set_ups, key=_trouble))
 
     # Feed and differential.
 
@@ -394,15 +394,15 @@ class _Job:
         if hobber.feed is None:
             raise Refused("no_feed_constant", "feed", "")
         constant = hobber.index_for(ask.teeth)
-        found: list[SetUp] = []
+        set_ups: list[SetUp] = []
         cut = False
         feeds = {feed.value: feed for feed in reversed(self._feeds(self.stock)) if feed.verdict.good}
         for feed in sorted(feeds.values(), key=lambda f: (f.verdict.rank, abs(f.error)))[:_FEEDS_TRIED]:
             left = _less(self.stock, feed.train.teeth)
             outcome = self._near_planner(constant, feed.value, left).plan(best=6)
             cut = cut or outcome.cut_short
-            found += [self._set_up(SetUpKind.WITHOUT, c, feed, None, c.verdict) for c in outcome.candidates]
-        return found, cut
+            set_ups += [self._set_up(SetUpKind.WITHOUT, c, feed, None, c.verdict) for c in outcome.candidates]
+        return set_ups, cut
 
     def _near_planner(self, constant: IndexConstant, feed: Fraction, stock: Stock) -> Planner[IndexConstant, RunOff]:
         """For an index train that makes a helix with this feed. Raises Refused `needs_table_sense`."""
@@ -493,21 +493,21 @@ def _less(stock: Stock, used: Iterable[int]) -> dict[int, int]:
     return {t: n for t, n in left.items() if n > 0}
 
 
-def _trouble(found: SetUp) -> tuple[object, ...]:
-    rank = found.run_off.rank if found.run_off else 0
+def _trouble(set_up: SetUp) -> tuple[object, ...]:
+    rank = set_up.run_off.rank if set_up.run_off else 0
     return (
-        not found.goes_on,
+        not set_up.goes_on,
         rank,
-        found.run_off.um if found.run_off and not found.run_off.good else 0.0,
-        found.feed.verdict.rank if found.feed else 0,
+        set_up.run_off.um if set_up.run_off and not set_up.run_off.good else 0.0,
+        set_up.feed.verdict.rank if set_up.feed else 0,
         # A wheel out of a box that is set anew comes off anyway.
-        sum(move.origin not in found.trains for move in found.moved),
-        -found.kept,
-        found.put_on,
-        sum(len(train.idlers) for train in found.trains.values()),
-        round(abs(float(found.feed.error)), 2) if found.feed else 0.0,
-        -round(min(part.laid.room for part in found.parts) / _ROOM_STEP),
-        -min(found.teeth),
-        found.run_off.um if found.run_off else 0.0,
-        tuple(t.notation for t in found.trains.values()),
+        sum(move.origin not in set_up.trains for move in set_up.moved),
+        -set_up.kept,
+        set_up.put_on,
+        sum(len(train.idlers) for train in set_up.trains.values()),
+        round(abs(float(set_up.feed.error)), 2) if set_up.feed else 0.0,
+        -round(min(part.laid.room for part in set_up.parts) / _ROOM_STEP),
+        -min(set_up.teeth),
+        set_up.run_off.um if set_up.run_off else 0.0,
+        tuple(t.notation for t in set_up.trains.values()),
     )

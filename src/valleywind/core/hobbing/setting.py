@@ -138,9 +138,9 @@ def climbs(way: FeedWay, machine: Hobber) -> bool | None:
     return cuts_down == (way is FeedWay.UP)
 
 
-def depth_in_cuts(found: HobbedWheel, cuts: int) -> list[float]:
+def depth_in_cuts(wheel: HobbedWheel, cuts: int) -> list[float]:
     """Depth after each of so many cuts, the last one a light one: a tenth of the whole."""
     if cuts <= 1:
-        return [found.depth]
-    rough = found.depth * 0.9 / (cuts - 1)
-    return [rough * (n + 1) for n in range(cuts - 1)] + [found.depth]
+        return [wheel.depth]
+    rough = wheel.depth * 0.9 / (cuts - 1)
+    return [rough * (n + 1) for n in range(cuts - 1)] + [wheel.depth]

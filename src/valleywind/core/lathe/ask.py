@@ -430,18 +430,18 @@ def complete(text: str, most: int = 8) -> list[Ask]:
     start = _close(text)
     if not start:
         return []
-    found: list[Ask] = []
+    asks: list[Ask] = []
     for key, ask in _by_key():
-        if key.startswith(start) and ask not in found:
-            found.append(ask)
+        if key.startswith(start) and ask not in asks:
+            asks.append(ask)
     if match := re.fullmatch(rf"feed\s+(?:of\s+)?({NUMBER})\s*(.*)", plain(text), re.IGNORECASE | re.ASCII):
-        found = _feeds_of(match[1], match[2])
+        asks = _feeds_of(match[1], match[2])
     elif re.fullmatch(NUMBER, plain(text), re.ASCII):
         fraction = "/" in text
         units = ("in", "in/rev") if fraction else ("mm", "tpi", "mm/rev")
         plainly = [a for unit in units if (a := read(f"{plain(text)} {unit}").ask) is not None]
-        found = found[: most - len(plainly)] + plainly if fraction else plainly + found
-    return found[:most]
+        asks = asks[: most - len(plainly)] + plainly if fraction else plainly + asks
+    return asks[:most]
 
 
 def _feeds_of(number: str, after: str) -> list[Ask]:

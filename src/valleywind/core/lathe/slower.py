@@ -75,10 +75,10 @@ def _with_each(
 
 def _slowest(ask: Ask, lathe: Lathe, stock: Stock, best: int, than: Candidate | None = None) -> list[Hit[LeverSetting]]:
     """The slowest combinations, of those that are slower than what there is."""
-    found = least(wanted(ask, lathe), lathe.gearbox, stock, best)
+    hits = least(wanted(ask, lathe), lathe.gearbox, stock, best)
     if than is None:
-        return found
-    return [h for h in found if h.combination.ratio * h.target.gives < than.value]
+        return hits
+    return [h for h in hits if h.combination.ratio * h.target.gives < than.value]
 
 
 def _first_going(

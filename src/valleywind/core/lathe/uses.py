@@ -16,8 +16,8 @@ def uses(lathe: Lathe, stock: Stock) -> Counter[int]:
 
     Pitches that are exact or good now; another train may do where this one goes.
     """
-    found: Counter[int] = Counter()
+    counted: Counter[int] = Counter()
     for row in chart([p for of in EVERYDAY for p in pitches(of)], lathe, stock):
         if row.candidate is not None and row.standing in (Standing.EXACT, Standing.GOOD):
-            found.update(set(row.candidate.train.teeth))
-    return found
+            counted.update(set(row.candidate.train.teeth))
+    return counted

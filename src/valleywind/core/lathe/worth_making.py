@@ -75,17 +75,17 @@ def worth_making(
     chosen: list[Brings] = []
     left, held = lacking, dict(stock)
     for n in range(rounds):
-        found: list[Brings] = []
+        every_wheel: list[Brings] = []
         for step in bring(left, lathe, held, counts):
             if isinstance(step, float):
                 yield (n + step) / rounds
             else:
-                found = step
+                every_wheel = step
         if n == 0:
-            single = found
-        if not found:
+            single = every_wheel
+        if not every_wheel:
             break
-        best = found[0]
+        best = every_wheel[0]
         chosen.append(best)
         held = {**held, best.teeth: 1}
         brought = {*best.exact, *best.good}

@@ -133,12 +133,12 @@ def on_a_disc(divisions: int) -> Places:
     return _around(By.DISC, [Fraction(n + 1) for n in range(divisions)], divisions, _BY_EYE)
 
 
-def spelled(found: Places) -> dict[str, object]:
+def spelled(places: Places) -> dict[str, object]:
     """As plain figures, for the record of a session; `read_places` takes them back."""
-    each = [[p.turns, p.spaces, p.hole, p.plate, str(p.at), str(p.work)] for p in (*found.each, found.again)]
+    each = [[p.turns, p.spaces, p.hole, p.plate, str(p.at), str(p.work)] for p in (*places.each, places.again)]
     return {
-        "by": found.by.value, "circle": found.circle, "lock": found.lock, "each": each, "ratio": str(found.ratio),
-        "fine": str(found.fine),
+        "by": places.by.value, "circle": places.circle, "lock": places.lock, "each": each, "ratio": str(places.ratio),
+        "fine": str(places.fine),
     }  # fmt: skip
 
 

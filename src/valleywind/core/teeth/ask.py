@@ -43,13 +43,13 @@ def read_wheel(text: str) -> WheelAsk:
     rest, _, machine = re.sub(r"\b(?:for|on)\b", "\n", rest, count=1, flags=re.IGNORECASE).partition("\n")
     pitch = None
     for system, pattern in _PITCHES:
-        if pitch is None and (found := re.search(pattern, rest, re.IGNORECASE)):
-            pitch = Pitch(system, parse_number(found[1], "pitch"))
-            rest = rest[: found.start()] + " " + rest[found.end() :]
+        if pitch is None and (match := re.search(pattern, rest, re.IGNORECASE)):
+            pitch = Pitch(system, parse_number(match[1], "pitch"))
+            rest = rest[: match.start()] + " " + rest[match.end() :]
     angle = None
-    if found := re.search(rf"({_NUMBER})\s*(?:°|deg(?:rees)?\b)", rest, re.IGNORECASE):
-        angle = allowed_angle(parse_number(found[1], "angle"))
-        rest = rest[: found.start()] + " " + rest[found.end() :]
+    if match := re.search(rf"({_NUMBER})\s*(?:°|deg(?:rees)?\b)", rest, re.IGNORECASE):
+        angle = allowed_angle(parse_number(match[1], "angle"))
+        rest = rest[: match.start()] + " " + rest[match.end() :]
     words = re.sub(r"(?:\b|(?<=\d))(?:teeth|tooth|t|z)\b|[=,;]", " ", rest, flags=re.IGNORECASE).split()
     if len(words) != 1 or not words[0].isascii() or not words[0].isdigit():
         raise Refused("not_a_wheel_ask", "ask", text.strip())

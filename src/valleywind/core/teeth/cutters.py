@@ -131,21 +131,21 @@ def school(engraved: str, lowest: int) -> School | None:
 
 def engraved_number(engraved: str) -> Fraction | None:
     """`7½`, `No 3`, `4 1/2` as a number; None where there is none."""
-    found = re.search(r"\d.*", engraved)
+    match = re.search(r"\d.*", engraved)
     try:
-        return parse_number(found[0], "engraved") if found else None
+        return parse_number(match[0], "engraved") if match else None
     except Refused:
         return None
 
 
 def read_range(text: str, field: str = "range") -> Range:
     """A range as engraved: `26-34`, `135-rack`, `135 up`, `12`. Raises Refused `not_a_range`, `teeth_out_of_range`."""
-    found = re.fullmatch(r"(\d{1,4})\s*(?:(?:-|–|to|\.\.)\s*(\d{1,4}|rack|r|up)|\+|(up|rack))?", text.strip().lower())
-    if not found:
+    match = re.fullmatch(r"(\d{1,4})\s*(?:(?:-|–|to|\.\.)\s*(\d{1,4}|rack|r|up)|\+|(up|rack))?", text.strip().lower())
+    if not match:
         raise Refused("not_a_range", field, text)
-    lowest = int(found[1])
-    open_ended = text.strip().endswith("+") or found[3] is not None or found[2] in ("rack", "r", "up")
-    highest = RACK if open_ended else int(found[2] or lowest)
+    lowest = int(match[1])
+    open_ended = text.strip().endswith("+") or match[3] is not None or match[2] in ("rack", "r", "up")
+    highest = RACK if open_ended else int(match[2] or lowest)
     if lowest < 6 or lowest > MOST_TEETH or (highest is not None and highest < lowest):
         raise Refused("not_a_range", field, text)
     return lowest, highest

@@ -130,7 +130,7 @@ class _Candidate:
 
 
 def _candidates() -> list[_Candidate]:
-    found: list[_Candidate] = []
+    candidates: list[_Candidate] = []
     for system, values, kind in (
         (PitchSystem.MODULE, _FIRST_MODULES, "first"), (PitchSystem.MODULE, _SECOND_MODULES, "second"),
         (PitchSystem.DIAMETRAL, _COMMON_DIAMETRAL, "common"), (PitchSystem.DIAMETRAL, _OTHER_DIAMETRAL, "other"),
@@ -140,8 +140,8 @@ def _candidates() -> list[_Candidate]:
             for angle, share in _ANGLES[system].items():
                 for addendum, kept in ((Fraction(1), 1.0), (Fraction(4, 5), _WEIGHT["stub"])):
                     family = _family(Pitch(system, Fraction(value)), Fraction(str(angle)), addendum)
-                    found.append(_Candidate(family, _WEIGHT[kind] * share * kept))
-    return found
+                    candidates.append(_Candidate(family, _WEIGHT[kind] * share * kept))
+    return candidates
 
 
 _ALL = _candidates()
@@ -313,11 +313,11 @@ class ToMeasure:
                 return over_a_span(self.teeth, self.over, family)
 
 
-def measure_next(wheel: Observed, found: Sequence[Identity]) -> ToMeasure | None:
+def measure_next(wheel: Observed, identities: Sequence[Identity]) -> ToMeasure | None:
     """What to measure of this wheel to tell the two likeliest identities apart; None where the first is sure."""
-    if len(found) < 2 or found[0].probability > 0.98:
+    if len(identities) < 2 or identities[0].probability > 0.98:
         return None
-    one, other = found[0].family, _rival(found).family
+    one, other = identities[0].family, _rival(identities).family
     z = wheel.teeth
     over = min(span_teeth(z, one), z - 1)
     taken = {k for k, _ in wheel.spans}
@@ -348,20 +348,20 @@ def _way(
     return ToMeasure(what, teeth, over, pin, one, other, abs(one - other) / spread)
 
 
-def _rival(found: Sequence[Identity]) -> Identity:
+def _rival(identities: Sequence[Identity]) -> Identity:
     """The second likeliest that differs in pitch, or where the pitch is sure the one that differs in angle."""
-    return next((i for i in found[1:] if i.pitch.module != found[0].pitch.module), found[1])
+    return next((i for i in identities[1:] if i.pitch.module != identities[0].pitch.module), identities[1])
 
 
 # A bore is bushed or opened rather than wrong by so much; a face may be turned narrower, hardly wider. mm.
 _BORE_APART, _FACE_WIDER = 0.2, 0.6
 
 
-def could_be_of(found: Identity, seen: Observed, family: WheelFamily) -> bool:
+def could_be_of(identity: Identity, seen: Observed, family: WheelFamily) -> bool:
     """Whether a wheel of this identity, bored and as wide as measured, could be one of this family."""
-    if found.pitch.module != family.module or found.addendum != family.addendum:
+    if identity.pitch.module != family.module or identity.addendum != family.addendum:
         return False
-    if found.pressure_angle is not None and found.pressure_angle != float(family.pressure_angle):
+    if identity.pressure_angle is not None and identity.pressure_angle != float(family.pressure_angle):
         return False
     if seen.bore is not None and family.bore and abs(seen.bore - float(family.bore)) > _BORE_APART:
         return False

@@ -55,10 +55,10 @@ class Line(Generic[M]):
 
     def once(self, pattern: str, meant: M | None) -> re.Match[str] | None:
         """The same, of what may be said only once. Raises Refused `said_twice`."""
-        found = self.take(pattern, meant)
-        if found and (again := self.take(pattern, meant)):
-            raise Refused("said_twice", "ask", again[0].strip(), first=found[0].strip())
-        return found
+        match = self.take(pattern, meant)
+        if match and (again := self.take(pattern, meant)):
+            raise Refused("said_twice", "ask", again[0].strip(), first=match[0].strip())
+        return match
 
 
 def read_with(
@@ -99,22 +99,22 @@ def take_pitch(line: Line[M], meant: M | None) -> Pitch | None:
     """A pitch out of a line, None where it has none. Raises Refused `said_twice`."""
     said: Pitch | None = None
     for system, pattern in _PITCHES:
-        if found := line.once(pattern, meant):
+        if match := line.once(pattern, meant):
             if said is not None:
-                raise Refused("said_twice", "ask", found[0].strip(), first=spell_pitch(said))
-            said = Pitch(system, parse_number(next(g for g in found.groups() if g), "pitch"))
+                raise Refused("said_twice", "ask", match[0].strip(), first=spell_pitch(said))
+            said = Pitch(system, parse_number(next(g for g in match.groups() if g), "pitch"))
     return said
 
 
 def read_pitch(text: str) -> Pitch:
     """A pitch by itself: `m2`, `2 module`, `12 dp`; a bare number is a module. Raises Refused `not_a_pitch`."""
     line: Line[StrEnum] = Line(text)
-    found = take_pitch(line, None)
-    if found is None and (bare := line.take(rf"({NUMBER})(?:\s*(?:module|mod|m|mm))?", None)):
-        found = Pitch(PitchSystem.MODULE, parse_number(bare[1], "pitch"))
-    if found is None or line.rest:
+    pitch = take_pitch(line, None)
+    if pitch is None and (bare := line.take(rf"({NUMBER})(?:\s*(?:module|mod|m|mm))?", None)):
+        pitch = Pitch(PitchSystem.MODULE, parse_number(bare[1], "pitch"))
+    if pitch is None or line.rest:
         raise Refused("not_a_pitch", "pitch", text)
-    return found
+    return pitch
 
 
 def spell_pitch(pitch: Pitch) -> str:
@@ -128,6 +128,6 @@ def spell_pitch(pitch: Pitch) -> str:
             return f"{spell_inch(pitch.value)}cp"
 
 
-def size_of(found: re.Match[str] | None) -> Fraction | None:
+def size_of(match: re.Match[str] | None) -> Fraction | None:
     """A length in mm of a match of `SIZE`; None where there is no match."""
-    return parse_length(next(g for g in found.groups() if g), Unit.MM, "ask").mm if found else None
+    return parse_length(next(g for g in match.groups() if g), Unit.MM, "ask").mm if match else None

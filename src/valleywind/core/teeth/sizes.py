@@ -178,13 +178,13 @@ def _working_angle(both: int, shifts: float, pressure: float) -> float:
     return inverse_involute(involute(pressure) + 2 * math.tan(pressure) * shifts / both) if shifts else pressure
 
 
-def weight(found: Sizes, density: float) -> float:
+def weight(sizes: Sizes, density: float) -> float:
     """Grams of a plain disc of the family's face with these teeth, bored and keyed; density in g/cm³."""
-    points = tooth_outline(found.teeth, found.family, 12, found.shift, found.depth)
+    points = tooth_outline(sizes.teeth, sizes.family, 12, sizes.shift, sizes.depth)
     area = 0.0
     for (r1, a1), (r2, a2) in pairwise(points):
         area += r1 * r2 * math.sin(a2 - a1) / 2
-    area *= found.teeth
-    bore = float(found.family.bore)
-    area -= math.pi * bore**2 / 4 + float(found.family.key) ** 2 / 2
-    return area * float(found.family.face) / 1000 * density
+    area *= sizes.teeth
+    bore = float(sizes.family.bore)
+    area -= math.pi * bore**2 / 4 + float(sizes.family.key) ** 2 / 2
+    return area * float(sizes.family.face) / 1000 * density

@@ -72,15 +72,15 @@ def with_idlers(train: Train, idlers: int, stock: Stock) -> list[Train]:
 
     Stages keep their order, and so do idlers within a stage.
     """
-    found = []
+    trains = []
     for chosen in _idlers(train.teeth, idlers, stock):
         for shares in _shares(idlers, len(train.stages)):
             rest, stages = list(chosen), []
             for stage, share in zip(train.stages, shares, strict=True):
                 stages.append(Stage(stage.driver, stage.driven, tuple(rest[:share])))
                 rest = rest[share:]
-            found.append(Train(tuple(stages)))
-    return found
+            trains.append(Train(tuple(stages)))
+    return trains
 
 
 def _idlers(used: Sequence[int], idlers: int, stock: Stock) -> list[tuple[int, ...]]:
@@ -180,13 +180,13 @@ def arrange(
     """
     if isinstance(quadrant, Unmeasured):
         return [_in_line(c, idlers, stock, family, quadrant, fixed) for c in combinations]
-    found = [Ways(())] * len(combinations)
+    by_combination = [Ways(())] * len(combinations)
     for stages in {c.stages for c in combinations}:
         alike = [n for n, c in enumerate(combinations) if c.stages == stages]
         ways = _survey([combinations[n] for n in alike], idlers, stock, family, quadrant, fixed)
         for n, rows in zip(alike, ways, strict=True):
-            found[n] = Ways(rows)
-    return found
+            by_combination[n] = Ways(rows)
+    return by_combination
 
 
 def _in_line(

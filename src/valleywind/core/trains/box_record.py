@@ -56,13 +56,13 @@ def read_posts(text: str, field: str) -> tuple[Post, ...]:
     posts = []
     for part in (p.strip() for p in text.split(",")):
         if part:
-            found = re.fullmatch(r"([\d.]+)\s*[x×]\s*([\d.]+)\s*(?:mm)?\s*(worn)?", part, re.ASCII | re.IGNORECASE)
-            if not found:
+            match = re.fullmatch(r"([\d.]+)\s*[x×]\s*([\d.]+)\s*(?:mm)?\s*(worn)?", part, re.ASCII | re.IGNORECASE)
+            if not match:
                 raise Refused("not_a_post", field, part)
-            size = parse_number(found[1], field), parse_number(found[2], field)
+            size = parse_number(match[1], field), parse_number(match[2], field)
             if not all(0 < s <= 1000 for s in size):
                 raise Refused("not_a_post", field, part)
-            posts.append(Post(*size, bool(found[3])))
+            posts.append(Post(*size, bool(match[3])))
     if len(posts) > _MOST_POSTS:
         raise Refused("too_many_posts", field, len(posts), most=_MOST_POSTS)
     return tuple(posts)

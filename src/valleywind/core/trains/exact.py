@@ -21,7 +21,7 @@ def exact_trains(
 ) -> tuple[Combination, ...]:
     """The combinations that give a ratio exactly, the handiest first: fewest stages, then the larger smallest wheel.
     Of very many of one number of stages only the `most` handiest."""
-    found: list[Combination] = []
+    combinations: list[Combination] = []
     for size in sorted(stages):
         every = products(stock, size)
         i, j = _exactly(ratio, every)
@@ -29,8 +29,8 @@ def exact_trains(
         smallest = np.minimum(over.min(axis=1), under.min(axis=1))
         handiest = np.lexsort((*over.T[::-1], -smallest))[:most]
         sides = zip(over[handiest].tolist(), under[handiest].tolist(), strict=True)
-        found += [Combination(tuple(drivers), tuple(driven)) for drivers, driven in sides]
-    return tuple(found)
+        combinations += [Combination(tuple(drivers), tuple(driven)) for drivers, driven in sides]
+    return tuple(combinations)
 
 
 def count_exact(ratio: Fraction, stock: Stock, stages: int) -> int:

@@ -75,13 +75,13 @@ def _obstacles(train: Train, quadrant: Unmeasured) -> list[Obstacle]:
         return [Obstacle(Reason.TOO_FEW_STUDS, train.shafts - 2 - quadrant.studs)]
     if train.shafts == 2 and not _meet(train, quadrant):
         return [Obstacle(Reason.NO_IDLER, 1.0)]
-    found = [
+    obstacles = [
         Obstacle(Reason.REACHES_SHAFT, -m.teeth, m.shaft, wheels=(m.wheel,)) for m in _margins(train) if m.teeth <= 0
     ]
-    found += [Obstacle(Reason.WHEELS_MEET, over, wheels=(a, b)) for a, b, over in _meetings(train) if over > 0]
-    if not found and _reach(train, quadrant) is _Reach.NOT:
-        found.append(Obstacle(Reason.BEYOND_KNOWN, 1.0))
-    return found
+    obstacles += [Obstacle(Reason.WHEELS_MEET, over, wheels=(a, b)) for a, b, over in _meetings(train) if over > 0]
+    if not obstacles and _reach(train, quadrant) is _Reach.NOT:
+        obstacles.append(Obstacle(Reason.BEYOND_KNOWN, 1.0))
+    return obstacles
 
 
 def _meet(train: Train, quadrant: Unmeasured) -> bool:

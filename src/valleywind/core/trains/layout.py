@@ -211,7 +211,7 @@ class Survey:
         )
 
     def _obstacles(self, row: int, branch: int, clearances: list[Clearance]) -> list[Obstacle]:
-        found: list[Obstacle] = []
+        obstacles: list[Obstacle] = []
         if self.missing_studs:
             return [Obstacle(Reason.TOO_FEW_STUDS, self.missing_studs)]
         lack = float(self.branches.lack[row, branch])
@@ -220,12 +220,12 @@ class Survey:
         for stud, miss in enumerate(self.slot_miss[row, branch]):
             if abs(miss) > _TOUCH:
                 reason = Reason.STUD_BEYOND_SLOT if miss > 0 else Reason.STUD_SHORT_OF_SLOT
-                found.append(Obstacle(reason, abs(float(miss)), stud + 1))
+                obstacles.append(Obstacle(reason, abs(float(miss)), stud + 1))
         swing = float(self.swing_miss[row, branch])
         if abs(swing) > _TOUCH:
-            found.append(Obstacle(Reason.SWING_TOO_LOW if swing > 0 else Reason.SWING_TOO_HIGH, abs(swing)))
+            obstacles.append(Obstacle(Reason.SWING_TOO_LOW if swing > 0 else Reason.SWING_TOO_HIGH, abs(swing)))
         fouls = [Obstacle(c.reason, -c.mm, None, c) for c in clearances if c.mm < -_TOUCH]
-        return found + fouls
+        return obstacles + fouls
 
     def _clearances(self, row: int, branch: int, centres: Sequence[Point]) -> list[Clearance]:
         shafts = self.shape.shaft_of.tolist()

@@ -23,17 +23,17 @@ class Motion:
 
 def motions(train: Train, centres: Sequence[Point]) -> tuple[Motion, ...]:
     """One motion a wheel, in the order of `train.wheels`; `centres` are the shafts' places, first to last."""
-    found: list[Motion] = []
+    motions: list[Motion] = []
     for n, wheel in enumerate(train.wheels):
         if n == 0:
-            found.append(Motion(math.pi / 2, Fraction(1)))
+            motions.append(Motion(math.pi / 2, Fraction(1)))
         elif wheel.role is Role.DRIVER:  # keyed to the driven wheel of its stud
-            found.append(Motion(math.pi / 2, found[-1].turns))
+            motions.append(Motion(math.pi / 2, motions[-1].turns))
         else:
             before = train.wheels[n - 1]
             (xa, ya), (xb, yb) = centres[before.shaft], centres[wheel.shaft]
             line = math.atan2(yb - ya, xb - xa)
             step = before.teeth / wheel.teeth
-            phase = line + math.pi + math.pi / wheel.teeth - (found[-1].phase - line) * step
-            found.append(Motion(phase, -found[-1].turns * Fraction(before.teeth, wheel.teeth)))
-    return tuple(found)
+            phase = line + math.pi + math.pi / wheel.teeth - (motions[-1].phase - line) * step
+            motions.append(Motion(phase, -motions[-1].turns * Fraction(before.teeth, wheel.teeth)))
+    return tuple(motions)

@@ -233,7 +233,7 @@ class Planner(Generic[S, V]):
             return sorted(candidates, key=lambda c: most_exact(c.fits, c.handling, c.train, c.error))
         return sorted(candidates, key=lambda c: least_trouble(c.fits, _job_rank(c), c.handling, c.train, c.error))
 
-    def candidates(self, found: list[Hit[S]], whatever: bool = False) -> list[Candidate[S, V]]:
+    def candidates(self, hits: list[Hit[S]], whatever: bool = False) -> list[Candidate[S, V]]:
         """One candidate a hit: the best arrangement of its combination, with as few idlers as will do. It need not go
         on.
 
@@ -242,7 +242,7 @@ class Planner(Generic[S, V]):
         """
         tried: list[tuple[Hit[S], V]] = []
         verdicts: dict[Combination, V] = {}
-        for n, hit in enumerate(found):
+        for n, hit in enumerate(hits):
             verdict = self.wanted.judge(hit.error)
             if whatever or n < _ALWAYS_LAID_OUT or not verdict.hopeless:
                 tried.append((hit, verdict))
@@ -336,10 +336,10 @@ class Planner(Generic[S, V]):
         return None
 
     def _shortfall(
-        self, going: list[Candidate[S, V]], candidates: list[Candidate[S, V]], found: list[Hit[S]]
+        self, going: list[Candidate[S, V]], candidates: list[Candidate[S, V]], hits: list[Hit[S]]
     ) -> Shortfall:
         best = min((c.error for c in going), key=abs, default=None)
-        if not found:
+        if not hits:
             return Shortfall(ShortfallCause.NO_TRAIN, best)
         if candidates and not going and all(_never_closes(c.placement) for c in candidates):
             return Shortfall(ShortfallCause.NEVER_CLOSES, best)
@@ -351,7 +351,7 @@ class Planner(Generic[S, V]):
             return Shortfall(ShortfallCause.LESS_THAN_LEAST, best, least, most)
         if self.wanted.value > most and not any(c.value >= self.wanted.value for c in going):
             return Shortfall(ShortfallCause.MORE_THAN_MOST, best, least, most)
-        if self.wanted.judge(found[0].error).good:
+        if self.wanted.judge(hits[0].error).good:
             return Shortfall(ShortfallCause.NEAR_ONES_DO_NOT_FIT, best)
         sizes = (min(self.stock), max(self.stock))
         nearest = floor(self.wanted.ratios, *sizes, 2, self.box.fixed.first, self.box.fixed.last)

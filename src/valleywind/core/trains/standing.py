@@ -112,10 +112,10 @@ class _Chart(Generic[S, V]):
     def _hits(self, n: int, stages: tuple[int, ...], best: int) -> list[Hit[S]]:
         return closest(self.wanted[n], self.box, self.stock, stages, best)
 
-    def _good(self, n: int, found: list[Hit[S]]) -> list[Hit[S]]:
+    def _good(self, n: int, hits: list[Hit[S]]) -> list[Hit[S]]:
         """Those near enough for the job; the hits come closest first, so that only the last such has to be found."""
         judge = self.wanted[n].judge
-        return found[: bisect_left(found, True, key=lambda h: not judge(h.error).good)]
+        return hits[: bisect_left(hits, True, key=lambda h: not judge(h.error).good)]
 
     def _good_row(self, candidate: Candidate[S, V]) -> Stood[S, V]:
         return Stood(Standing.EXACT if candidate.error == 0 else Standing.GOOD, candidate)
@@ -161,12 +161,12 @@ class _Chart(Generic[S, V]):
         return going
 
 
-def _stretches(found: list[Hit[S]]) -> Iterator[list[Hit[S]]]:
+def _stretches(hits: list[Hit[S]]) -> Iterator[list[Hit[S]]]:
     """A few of the closest, then twice as many and so on; those that are equally close stay together."""
     start, long = 0, _AT_FIRST
-    while start < len(found):
+    while start < len(hits):
         end = start + long
-        while end < min(len(found), start + 2 * long) and found[end].error == found[end - 1].error:
+        while end < min(len(hits), start + 2 * long) and hits[end].error == hits[end - 1].error:
             end += 1
-        yield found[start:end]
+        yield hits[start:end]
         start, long = end, 2 * long

@@ -37,7 +37,7 @@ def with_each(
     if not new:
         return {}
     held_wheels = tuple(sorted((t, n) for t, n in stock.items() if n > 0))
-    found: list[_Near] = []
+    parts: list[_Near] = []
     for size in stages:
         joined, held = _joined(new, held_wheels, size), products(stock, size)
         for drivers, driven, driving in (
@@ -46,8 +46,8 @@ def with_each(
         ):
             near = _near(np.array([float(t) for t in targets]), drivers, driven, within)
             fresh = _fresh(drivers if driving else driven, new)[near[1 if driving else 2]]
-            found.append(_Near(size, drivers, driven, *near, fresh))
-    return _closest_of_each(found, targets, most)
+            parts.append(_Near(size, drivers, driven, *near, fresh))
+    return _closest_of_each(parts, targets, most)
 
 
 class _Near(NamedTuple):
@@ -82,19 +82,19 @@ def _near(
 
 
 def _closest_of_each(
-    found: Sequence[_Near], targets: Sequence[Fraction], most: int
+    parts: Sequence[_Near], targets: Sequence[Fraction], most: int
 ) -> dict[int, list[tuple[int, Found]]]:
-    off = np.concatenate([near.off for near in found])
-    fresh = np.concatenate([near.fresh for near in found])
-    part = np.repeat(np.arange(len(found)), [len(near.off) for near in found])
-    place = np.concatenate([np.arange(len(near.off)) for near in found])
-    size = np.array([near.stages for near in found])[part]
+    off = np.concatenate([near.off for near in parts])
+    fresh = np.concatenate([near.fresh for near in parts])
+    part = np.repeat(np.arange(len(parts)), [len(near.off) for near in parts])
+    place = np.concatenate([np.arange(len(near.off)) for near in parts])
+    size = np.array([near.stages for near in parts])[part]
     order = np.lexsort((size, np.round(off, _ALIKE), fresh))
     begins = np.flatnonzero(np.diff(fresh[order], prepend=-1))
     rank = np.arange(len(order)) - np.repeat(begins, np.diff(begins, append=len(order)))
     by_wheel: dict[int, list[tuple[int, Found]]] = {}
     for one in order[rank < most].tolist():
-        near = found[part[one]]
+        near = parts[part[one]]
         over, under = near.i[place[one]], near.j[place[one]]
         made = Combination(tuple(near.drivers.wheels[over].tolist()), tuple(near.driven.wheels[under].tolist()))
         target = int(near.target[place[one]])
@@ -106,8 +106,8 @@ def _closest_of_each(
 def _fresh(joined: Products, new: Collection[int]) -> NDArray[np.int16]:
     """The new wheel of each product."""
     is_new = np.isin(joined.wheels, list(new))
-    found: NDArray[np.int16] = joined.wheels[np.arange(len(joined.wheels)), is_new.argmax(axis=1)]
-    return found
+    fresh: NDArray[np.int16] = joined.wheels[np.arange(len(joined.wheels)), is_new.argmax(axis=1)]
+    return fresh
 
 
 @lru_cache(maxsize=32)

@@ -85,17 +85,17 @@ def lead_text(mm: Fraction | float, units: Units) -> str:
 
 def assumptions(ask: HelixAsk, units: Units) -> list[str]:
     """What was taken for granted because nobody said."""
-    found = []
+    texts = []
     if ask.hand is None:
-        found.append("Right-hand.")
+        texts.append("Right-hand.")
     if ask.pitch is not None and ask.angle is None:
-        found.append("Pressure angle 20°.")
+        texts.append("Pressure angle 20°.")
     if ask.face is None:
         what = "face" if ask.wheel else "length"
-        found.append(f"Run-off is told over {short_length(shown_face(ask), units)} of {what}.")
+        texts.append(f"Run-off is told over {short_length(shown_face(ask), units)} of {what}.")
     if ask.degrees is None:
-        found.append("The angle to swing depends on the diameter, which is not said.")
-    return found
+        texts.append("The angle to swing depends on the diameter, which is not said.")
+    return texts
 
 
 def pair_text(pair: PairWay) -> str:
@@ -133,10 +133,10 @@ def head(verdict: Verdict) -> str:
     }[verdict.mark]  # fmt: skip
 
 
-def verdict_text(found: LeadCandidate, ask: HelixAsk, drive: LeadDrive, units: Units) -> str:
+def verdict_text(candidate: LeadCandidate, ask: HelixAsk, drive: LeadDrive, units: Units) -> str:
     """What comes of this train."""
-    gives = given_lead(LeadSetUp(found.train, found.setting), drive)
-    verdict, face = found.verdict, short_length(shown_face(ask), units)
+    gives = given_lead(LeadSetUp(candidate.train, candidate.setting), drive)
+    verdict, face = candidate.verdict, short_length(shown_face(ask), units)
     what = "A tooth" if ask.wheel else "A groove"
     if verdict.mark is Mark.NONE:
         return f"The lead is {lead_text(gives, units)}, just as wanted."
@@ -153,43 +153,45 @@ def verdict_text(found: LeadCandidate, ask: HelixAsk, drive: LeadDrive, units: U
     return said
 
 
-def run_off_short(found: LeadCandidate, units: Units) -> str:
+def run_off_short(candidate: LeadCandidate, units: Units) -> str:
     """In the list: `−0.018 %`, with `3.6 µm`."""
-    um = found.verdict.um
-    gone = error(1 / (1 + found.error) - 1)
-    return gone if um is None or found.error == 0 else f"{gone}, {small(um, units)}"
+    um = candidate.verdict.um
+    gone = error(1 / (1 + candidate.error) - 1)
+    return gone if um is None or candidate.error == 0 else f"{gone}, {small(um, units)}"
 
 
-def reasons(found: LeadCandidate, units: Units) -> list[str]:
+def reasons(candidate: LeadCandidate, units: Units) -> list[str]:
     """Why it does not go on, if it does not."""
-    said = [obstacle(o, found.train, found.placement, LEAD_SHAFTS, units) for o in found.placement.obstacles]
-    if not found.hand.right:
+    said = [
+        obstacle(o, candidate.train, candidate.placement, LEAD_SHAFTS, units) for o in candidate.placement.obstacles
+    ]
+    if not candidate.hand.right:
         said.append("turns the work the wrong way for this hand")
     return said + [
         f"needs {a(t) if n == 1 else f'{n} × {t}'}, which {'is' if n == 1 else 'are'} not held"
-        for t, n in found.lacking.items()
+        for t, n in candidate.lacking.items()
     ]
 
 
-def work_text(found: LeadCandidate) -> str:
+def work_text(candidate: LeadCandidate) -> str:
     """`leave two, change two; change the pair`"""
-    if found.handling.none:
-        return work(found.handling)
-    if found.handling.no_wheel:
+    if candidate.handling.none:
+        return work(candidate.handling)
+    if candidate.handling.no_wheel:
         return "change the pair only"
-    return work(found.handling) + ("; change the pair" if found.handling.levers else "")
+    return work(candidate.handling) + ("; change the pair" if candidate.handling.levers else "")
 
 
-def direction(found: LeadCandidate, ask: HelixAsk) -> str:
+def direction(candidate: LeadCandidate, ask: HelixAsk) -> str:
     """What makes the work turn the right way."""
     hand, turns = ask.wanted_hand, turning_text(ask.wanted_hand)
-    if not found.hand.known:
+    if not candidate.hand.known:
         return f"Which way the drive turns the work is not on record. Turn it by hand and see: {turns}"
-    if not found.hand.right:
+    if not candidate.hand.right:
         return f"It turns the wrong way. One idler more or less is needed. {turns[:1].upper()}{turns[1:]}"
-    if found.hand.lever is None:
+    if candidate.hand.lever is None:
         return f"With these meshes the helix comes out {hand}-hand: {turns}"
-    return f"Reversing lever {'as usual' if found.hand.lever else 'reversed'}, for a {hand}-hand helix: {turns}"
+    return f"Reversing lever {'as usual' if candidate.hand.lever else 'reversed'}, for a {hand}-hand helix: {turns}"
 
 
 def turning_text(hand: Hand) -> str:
@@ -198,18 +200,18 @@ def turning_text(hand: Hand) -> str:
     return f"with the table moving left the work turns {way}, {SHOP_END}; moving right, {other}."
 
 
-def load_text(found: LeadCandidate, drive: LeadDrive, others: list[LeadCandidate]) -> str | None:
+def load_text(candidate: LeadCandidate, drive: LeadDrive, others: list[LeadCandidate]) -> str | None:
     """Where a short lead loads the gearing heavily, and what drives it with less."""
-    match load(found):
+    match load(candidate):
         case Load.DRIVE:
-            times = trimmed(found.value, 2)
+            times = trimmed(candidate.value, 2)
             return (
                 f"Heavy load: the head’s worm turns {times} times for one turn of the table’s screw. Drive it by the "
                 "head’s crank instead of the table’s handle, and take light cuts."
             )
         case Load.WHEELS:
-            times = trimmed(found.train.ratio, 2)
-            lighter = next((c for c in others if load(c) is None and c.setting != found.setting), None)
+            times = trimmed(candidate.train.ratio, 2)
+            lighter = next((c for c in others if load(c) is None and c.setting != candidate.setting), None)
             said = f"Heavy load on the change wheels: they gear up {times} times."
             if lighter is None:
                 return said
@@ -229,12 +231,12 @@ def one_idler_text(wrong: LeadCandidate, righted: LeadCandidate | None) -> str |
     return f"With {a(stage.idlers[0])} as idler between {stage.driver} and {stage.driven} it turns the right way."
 
 
-def one_more_text(found: LeadCandidate | None) -> str | None:
+def one_more_text(candidate: LeadCandidate | None) -> str | None:
     """What the best single new wheel would bring."""
-    if found is None or not found.lacking:
+    if candidate is None or not candidate.lacking:
         return None
-    new = next(iter(found.lacking))
-    said = [error(1 / (1 + found.error) - 1), head(found.verdict).lower()]
+    new = next(iter(candidate.lacking))
+    said = [error(1 / (1 + candidate.error) - 1), head(candidate.verdict).lower()]
     return f"With {a(new)}: {'; '.join(dict.fromkeys(said))}."
 
 
@@ -261,25 +263,25 @@ def shortfall_text(short: Shortfall | None, drive: LeadDrive, name: str, units: 
             return f"{name} has too few wheels for a train."
 
 
-def mate_text(found: MatePlan, wheel: HelixAsk, drive: LeadDrive, units: Units) -> str:
+def mate_text(plan: MatePlan, wheel: HelixAsk, drive: LeadDrive, units: Units) -> str:
     """How the mate is cut, and on parallel shafts whether the pair tracks."""
-    ask, lever = found.ask, found.candidate.hand.lever
+    ask, lever = plan.ask, plan.candidate.hand.lever
     mate = f"The mate, {ask.teeth} teeth, {ask.wanted_hand}-hand"
     parallel = ask.helix == wheel.helix and ask.wanted_hand is not wheel.wanted_hand
-    if found.same_error and found.same_train:
+    if plan.same_error and plan.same_train:
         if ask.wanted_hand is wheel.wanted_hand:
             return f"{mate}: the same wheels and pair, nothing to change."
         turned = "the reversing lever the other way" if lever is not None else "an idler more or less for the other way"
         tracks = " Both leads are off alike, so the pair tracks." if parallel else ""
         return f"{mate}: the same wheels and pair, {turned}.{tracks}"
-    train = train_text(found.candidate.train)
-    label = pair_label(found.candidate.setting, drive)
+    train = train_text(plan.candidate.train)
+    label = pair_label(plan.candidate.setting, drive)
     train = f"{train}, {label}" if label else train
     if not parallel:
-        return f"{mate}: {train}; its lead is {off(1 / (1 + found.candidate.error) - 1)}."
-    if found.same_error:
+        return f"{mate}: {train}; its lead is {off(1 / (1 + plan.candidate.error) - 1)}."
+    if plan.same_error:
         return f"{mate}: {train}. Both leads are off by the same part, so the pair tracks."
-    apart = small(found.apart_um, units)
+    apart = small(plan.apart_um, units)
     return f"{mate}: {train}. The two run off differently by {apart} over the face."
 
 
@@ -288,12 +290,12 @@ def now_text(lead: Fraction, units: Units) -> str:
     return f"Gives a lead of {lead_text(lead, units)}."
 
 
-def chain(found: LeadSetUp, mill: Mill, drive: LeadDrive, units: Units) -> list[str]:
+def chain(set_up: LeadSetUp, mill: Mill, drive: LeadDrive, units: Units) -> list[str]:
     """What drives what, from the table's screw to the work, in the order in which it lies."""
-    wheels, label = train_text(found.train), pair_label(found.pair, drive)
+    wheels, label = train_text(set_up.train), pair_label(set_up.pair, drive)
     parts = [wheels]
     if label is not None:
-        pair = f"{label}, {pair_text(found.pair)}"
+        pair = f"{label}, {pair_text(set_up.pair)}"
         match mill.pairs_at:
             case PairsAt.BEFORE:
                 parts = [pair, wheels]

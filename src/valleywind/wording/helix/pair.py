@@ -9,22 +9,22 @@ from valleywind.wording.numbers import Units, length, trimmed
 _CLOSE = 0.02
 
 
-def facts(found: PairCheck, units: Units) -> list[SettingFact]:
+def facts(pair_check: PairCheck, units: Units) -> list[SettingFact]:
     """What the two are to each other."""
-    wheel, mate = found.wheel, found.mate
+    wheel, mate = pair_check.wheel, pair_check.mate
     assert wheel.helix is not None
     assert mate.helix is not None
-    shafts = "parallel" if found.parallel else f"crossed at {spell(found.shafts)}°"
+    shafts = "parallel" if pair_check.parallel else f"crossed at {spell(pair_check.shafts)}°"
     rows = [
         SettingFact("Wheel", f"{wheel.teeth} teeth, {spell(wheel.helix)}° {wheel.wanted_hand}-hand"),
         SettingFact("Mate", f"{mate.teeth} teeth, {spell(mate.helix)}° {mate.wanted_hand}-hand"),
         SettingFact("Shafts", shafts),
-        SettingFact("Ratio", f"1 : {trimmed(found.ratio, 4)}, mate to wheel"),
-        SettingFact("Centre distance without backlash", length(found.centres, units, 3)),
+        SettingFact("Ratio", f"1 : {trimmed(pair_check.ratio, 4)}, mate to wheel"),
+        SettingFact("Centre distance without backlash", length(pair_check.centres, units, 3)),
     ]
-    if found.room is not None:
-        rows.append(_measured(found.room, units))
-    if not found.parallel:
+    if pair_check.room is not None:
+        rows.append(_measured(pair_check.room, units))
+    if not pair_check.parallel:
         rows.append(SettingFact("Contact", "at a point: for motion and light loads, well oiled"))
     return rows
 

@@ -43,17 +43,17 @@ def answer(result: HelixChecked, measured: Measured, shown: int) -> str:
     return f"{said} {many}:"
 
 
-def slip(found: Slip, drive: LeadDrive) -> str:
+def slip(slip: Slip, drive: LeadDrive) -> str:
     """One slip in a sentence, with how sure it is."""
-    said = _factor(found, drive) if found.kind is SlipKind.FACTOR else wheels_slip(found)
-    return said if found.sure else f"Less sure: {said}"
+    said = _factor(slip, drive) if slip.kind is SlipKind.FACTOR else wheels_slip(slip)
+    return said if slip.sure else f"Less sure: {said}"
 
 
-def _factor(found: Slip, drive: LeadDrive) -> str:
-    assert found.factor is not None
-    pair = pair_of(found)
+def _factor(slip: Slip, drive: LeadDrive) -> str:
+    assert slip.factor is not None
+    pair = pair_of(slip)
     assert pair is not None
-    if found.factor.code == "pair_turned":
+    if slip.factor.code == "pair_turned":
         return f"The worm pair is in the other way round: {pair_text(pair)}."
     label = pair_label(pair, drive)
     return f"Another worm pair is in: {label}, {pair_text(pair)}."
@@ -91,6 +91,6 @@ def crank_text(turns: Fraction, circles: Sequence[int]) -> str:
     return f"{said}: {whole} turns and {holes} holes on the {circle}" if holes else said
 
 
-def pair_of(found: Slip) -> PairWay | None:
+def pair_of(slip: Slip) -> PairWay | None:
     """The pair that is in by this slip, where it is one of the pair."""
-    return PairWay(parse_number(found.factor.name)) if found.factor is not None else None
+    return PairWay(parse_number(slip.factor.name)) if slip.factor is not None else None

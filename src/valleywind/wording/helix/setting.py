@@ -19,12 +19,12 @@ from valleywind.wording.wheels import form_text
 TANGENT = "The tangent of the angle is 3.1416 times the diameter of the work over the lead"
 
 
-def swing_text(found: Swing, hand: Hand) -> str:
+def swing_text(swing: Swing, hand: Hand) -> str:
     """`Swing the table 30°, its left-hand end away from you, toward the column.`"""
-    degrees = f"{trimmed(found.degrees, 2)}°"
+    degrees = f"{trimmed(swing.degrees, 2)}°"
     end = "right" if hand is Hand.RIGHT else "left"
     table = f"{degrees}, its {end}-hand end away from you, toward the column"
-    match found.how:
+    match swing.how:
         case How.TABLE:
             return f"Swing the table {table}"
         case How.UNKNOWN:
@@ -36,44 +36,44 @@ def swing_text(found: Swing, hand: Hand) -> str:
                 "goes toward the column"
             )
         case How.NEITHER:
-            most = spell(found.most or Fraction(0))
-            can = f"at most {most}°" if found.most else "not at all"
+            most = spell(swing.most or Fraction(0))
+            can = f"at most {most}°" if swing.most else "not at all"
             return (
                 f"{degrees} cannot be set: table and head swing {can}. A swivelling head, or a smaller angle, would do"
             )
 
 
-def setting_facts(found: MillSetting, ask: HelixAsk, mill: Mill, units: Units) -> list[SettingFact]:
+def setting_facts(setting: MillSetting, ask: HelixAsk, mill: Mill, units: Units) -> list[SettingFact]:
     """Everything that is set beside the wheels."""
     facts = []
-    if found.swing is None:
+    if setting.swing is None:
         facts.append(SettingFact("Angle", f"say the diameter. {TANGENT}"))
     else:
-        label = "Cutter head" if found.swing.how is How.HEAD else "Table"
-        facts.append(SettingFact(label, swing_text(found.swing, ask.wanted_hand), found.swing.how is How.NEITHER))
-    facts += _room(found, mill, units)
-    if found.wheel is not None and found.depth is not None:
-        facts.append(SettingFact("Depth", f"{length(found.depth, units, 2)} from touching"))
-        facts += _cutter(found, units)
+        label = "Cutter head" if setting.swing.how is How.HEAD else "Table"
+        facts.append(SettingFact(label, swing_text(setting.swing, ask.wanted_hand), setting.swing.how is How.NEITHER))
+    facts += _room(setting, mill, units)
+    if setting.wheel is not None and setting.depth is not None:
+        facts.append(SettingFact("Depth", f"{length(setting.depth, units, 2)} from touching"))
+        facts += _cutter(setting, units)
     elif not ask.wheel:
         facts.append(SettingFact("Cutter and depth", "as the groove asks for"))
-    if found.move is not None:
-        said = f"{length(found.move, units)} for the cut"
-        if found.usual_cutter and found.depth is not None:
-            said += f", with a cutter of {short_length(found.cutter, units)}"
-        wrong = found.needs is not None and found.needs.travels is False
+    if setting.move is not None:
+        said = f"{length(setting.move, units)} for the cut"
+        if setting.usual_cutter and setting.depth is not None:
+            said += f", with a cutter of {short_length(setting.cutter, units)}"
+        wrong = setting.needs is not None and setting.needs.travels is False
         most = f"; it goes only {short_length(mill.travel or Fraction(0), units)}" if wrong else ""
         facts.append(SettingFact("Table travels", said + most, wrong))
-    facts.append(_dividing(found, ask))
+    facts.append(_dividing(setting, ask))
     return facts
 
 
-def _room(found: MillSetting, mill: Mill, units: Units) -> list[SettingFact]:
-    need = found.needs
-    if need is None or found.swing is None or found.swing.how is How.NEITHER:
+def _room(setting: MillSetting, mill: Mill, units: Units) -> list[SettingFact]:
+    need = setting.needs
+    if need is None or setting.swing is None or setting.swing.how is How.NEITHER:
         return []
     if need.away is None:
-        if found.swing.how in (How.TABLE, How.UNKNOWN):
+        if setting.swing.how in (How.TABLE, How.UNKNOWN):
             text = "bring the saddle forward until the swung corner clears the column, and see that the arbor reaches"
             return [SettingFact("Saddle and arbor", text)]
         return []
@@ -99,11 +99,11 @@ def _room(found: MillSetting, mill: Mill, units: Units) -> list[SettingFact]:
     return facts
 
 
-def _cutter(found: MillSetting, units: Units) -> list[SettingFact]:
-    assert found.wheel is not None
-    count = found.formative
+def _cutter(setting: MillSetting, units: Units) -> list[SettingFact]:
+    assert setting.wheel is not None
+    count = setting.formative
     assert count is not None
-    formative = f"teeth like those of a spur wheel of {trimmed(found.wheel.formative, 1)}"
+    formative = f"teeth like those of a spur wheel of {trimmed(setting.wheel.formative, 1)}"
     usual = range_of_eight(count)
     if usual is None:
         return [SettingFact("Cutter", f"{formative}: fewer than the usual sets begin with", True)]
@@ -114,13 +114,13 @@ def _cutter(found: MillSetting, units: Units) -> list[SettingFact]:
             f" (No. {number_text(numbers.inch)} where a set runs 8 to 1, {number_text(numbers.metric)} in the other)"
         )
     facts = [SettingFact("Cutter", f"{name}: {formative}")]
-    if found.held:
-        best = found.held[0]
+    if setting.held:
+        best = setting.held[0]
         facts.append(SettingFact("Held", f"one for {range_text((best.lowest, best.highest))}"))
     else:
-        facts.append(SettingFact("Held", _not_held(found.instead), True))
-    if found.form is not None:
-        facts.append(SettingFact("Form it leaves", form_text(found.form, units)))
+        facts.append(SettingFact("Held", _not_held(setting.instead), True))
+    if setting.form is not None:
+        facts.append(SettingFact("Form it leaves", form_text(setting.form, units)))
     return facts
 
 
@@ -131,32 +131,32 @@ def _not_held(instead: Cutter | None) -> str:
     )
 
 
-def _dividing(found: MillSetting, ask: HelixAsk) -> SettingFact:
+def _dividing(setting: MillSetting, ask: HelixAsk) -> SettingFact:
     if ask.teeth is None:
         return SettingFact("Dividing", "one groove: nothing to divide")
-    if not found.simple:
+    if not setting.simple:
         return SettingFact(
             "Dividing",
             f"no circle of the head divides into {ask.teeth}, and a head geared for a lead cannot be geared for "
-            f"dividing too{plate_text(found)}",
+            f"dividing too{plate_text(setting)}",
             True,
         )
-    first = found.simple[0]
+    first = setting.simple[0]
     return SettingFact("Dividing", f"for each {setting_text(first)}; the crank against the plate")
 
 
-def plate_text(found: MillSetting) -> str:
+def plate_text(setting: MillSetting) -> str:
     """Which circles would divide simply, where none on the head does."""
-    if not found.circles:
+    if not setting.circles:
         return ""
-    return f". A plate with {listed([str(c) for c in found.circles[:3]], 'or')} holes would serve"
+    return f". A plate with {listed([str(c) for c in setting.circles[:3]], 'or')} holes would serve"
 
 
-def wheel_sizes(found: MillSetting, ask: HelixAsk, units: Units) -> list[SettingFact]:
+def wheel_sizes(setting: MillSetting, ask: HelixAsk, units: Units) -> list[SettingFact]:
     """Sizes of the wheel; none for grooves. What a hob would undercut a formed cutter does not; the depth stands with
     the setting."""
     hobbed = as_hobbed(ask)
-    if hobbed is None or found.wheel is None:
+    if hobbed is None or setting.wheel is None:
         return []
-    facts = wheel_facts(found.wheel, hobbed, units)
+    facts = wheel_facts(setting.wheel, hobbed, units)
     return [SettingFact(label, text) for label, text in facts if label not in ("Whole depth", "Undercut")]

@@ -43,23 +43,23 @@ class HelixSheet:
 
 
 def sheet(
-    found: LeadCandidate, ask: HelixAsk, mill: Mill, drive: LeadDrive, setting: MillSetting, name: str,
+    candidate: LeadCandidate, ask: HelixAsk, mill: Mill, drive: LeadDrive, setting: MillSetting, name: str,
     family: WheelFamily, units: Units,
 ) -> HelixSheet:  # fmt: skip
     """The sheet of one set-up; `name` of the machine, `family` of its wheels."""
-    train = found.train
-    set_up = LeadSetUp(train, found.setting)
+    train = candidate.train
+    set_up = LeadSetUp(train, candidate.setting)
     expected = proof(set_up, drive, mill.travel)
     return HelixSheet(
         title=say(ask),
         machine=name,
         train=train_text(train),
-        pair=words.pair_label(found.setting, drive) or "",
-        head=words.head(found.verdict),
-        verdict=words.verdict_text(found, ask, drive, units),
-        facts=tuple(_facts(found, ask, mill, drive, setting, units)),
-        shafts=tuple(_shaft(found, shaft, family, units) for shaft in range(train.shafts)),
-        steps=tuple(_steps(found, ask, mill, drive, setting, family, units)),
+        pair=words.pair_label(candidate.setting, drive) or "",
+        head=words.head(candidate.verdict),
+        verdict=words.verdict_text(candidate, ask, drive, units),
+        facts=tuple(_facts(candidate, ask, mill, drive, setting, units)),
+        shafts=tuple(_shaft(candidate, shaft, family, units) for shaft in range(train.shafts)),
+        steps=tuple(_steps(candidate, ask, mill, drive, setting, family, units)),
         proof=tuple(_proof(set_up, ask, drive, expected.travel, units)),
         proof_travel=short_length(expected.travel, Units.MM),
         aid=AID,
@@ -67,12 +67,12 @@ def sheet(
 
 
 def _facts(
-    found: LeadCandidate, ask: HelixAsk, mill: Mill, drive: LeadDrive, setting: MillSetting, units: Units
+    candidate: LeadCandidate, ask: HelixAsk, mill: Mill, drive: LeadDrive, setting: MillSetting, units: Units
 ) -> list[Fact]:
     facts = [Fact("Work", words.description(ask, units))]
-    if pair := words.pair_label(found.setting, drive):
-        facts.append(Fact("Worm pair", f"{pair.removeprefix('pair ')}, {words.pair_text(found.setting)}"))
-    facts.append(Fact("Room", room(found.placement, drive.box.quadrant, units)))
+    if pair := words.pair_label(candidate.setting, drive):
+        facts.append(Fact("Worm pair", f"{pair.removeprefix('pair ')}, {words.pair_text(candidate.setting)}"))
+    facts.append(Fact("Room", room(candidate.placement, drive.box.quadrant, units)))
     facts += [Fact(f.label, f.text) for f in setting_facts(setting, ask, mill, units)]
     sizes = wheel_sizes(setting, ask, units)
     return facts + [Fact(f.label, f.text) for f in sizes if f.label != "Lead of the helix"]
@@ -82,17 +82,17 @@ def _spacer(family: WheelFamily, units: Units) -> str:
     return f"spacer {short_length(family.face, units)}" if family.face else "spacer"
 
 
-def _shaft(found: LeadCandidate, shaft: int, family: WheelFamily, units: Units) -> ShaftRow:
-    train, spacer = found.train, _spacer(family, units)
+def _shaft(candidate: LeadCandidate, shaft: int, family: WheelFamily, units: Units) -> ShaftRow:
+    train, spacer = candidate.train, _spacer(family, units)
     places = [spacer, spacer]
     for wheel in train.on_shaft(shaft):
         places[wheel.plane] = f"**{wheel.teeth}** {'idler' if wheel.role is Role.IDLER else wheel.role.value}"
-    at = where(train, found.placement, shaft, LEAD_SHAFTS, units)
+    at = where(train, candidate.placement, shaft, LEAD_SHAFTS, units)
     return ShaftRow(LEAD_SHAFTS.of(train, shaft).capitalize(), places[0], places[1], at)
 
 
 def _steps(
-    found: LeadCandidate, ask: HelixAsk, mill: Mill, drive: LeadDrive, setting: MillSetting, family: WheelFamily,
+    candidate: LeadCandidate, ask: HelixAsk, mill: Mill, drive: LeadDrive, setting: MillSetting, family: WheelFamily,
     units: Units,
 ) -> list[SheetStep]:  # fmt: skip
     said = [
@@ -102,13 +102,13 @@ def _steps(
             "**before swinging**: afterwards it cannot be centred.",
             _STOPPED,
         ),
-        *_wheel_steps(found, drive, family, units),
-        *_pair_steps(found, mill, drive),
+        *_wheel_steps(candidate, drive, family, units),
+        *_pair_steps(candidate, mill, drive),
         SheetStep(
             "Draw the pin that locks the index plate to the head. The drive turns the plate, and the plate turns the "
             "crank by its pin: **leave the crank’s pin in its hole** during the cut.",
         ),
-        SheetStep(words.direction(found, ask)),
+        SheetStep(words.direction(candidate, ask)),
         *_swing_steps(ask, setting, units),
         SheetStep(
             "Move the table by hand through its whole travel. Clamps, tailstock, drive shaft and its joints stay clear "
@@ -137,30 +137,30 @@ def _arbor_steps(mill: Mill, setting: MillSetting, units: Units) -> list[SheetSt
     return [SheetStep(f"{reach}; the longest reaches {longest}.", "Do not cut with it so.")]
 
 
-def _wheel_steps(found: LeadCandidate, drive: LeadDrive, family: WheelFamily, units: Units) -> list[SheetStep]:
-    train = found.train
-    if found.handling.no_wheel:
+def _wheel_steps(candidate: LeadCandidate, drive: LeadDrive, family: WheelFamily, units: Units) -> list[SheetStep]:
+    train = candidate.train
+    if candidate.handling.no_wheel:
         return [SheetStep(f"The change wheels stay as they are, **{train_text(train)}**.")]
     isolate = SheetStep(
         "Isolate the machine, plug out or switch locked off.",
         "Not before it is isolated. Its electrical supply is for a licensed person.",
     )
-    on = _on(train, found, family, units)
+    on = _on(train, candidate, family, units)
     return [isolate, *map(SheetStep, [*not_checked(drive.box.quadrant, LEAD_SHAFTS.carrier), *on])]
 
 
-def _on(train: Train, found: LeadCandidate, family: WheelFamily, units: Units) -> list[str]:
-    return steps(train, found.placement, LEAD_SHAFTS, _spacer(family, units), units)
+def _on(train: Train, candidate: LeadCandidate, family: WheelFamily, units: Units) -> list[str]:
+    return steps(train, candidate.placement, LEAD_SHAFTS, _spacer(family, units), units)
 
 
-def _pair_steps(found: LeadCandidate, mill: Mill, drive: LeadDrive) -> list[SheetStep]:
-    label = words.pair_label(found.setting, drive)
+def _pair_steps(candidate: LeadCandidate, mill: Mill, drive: LeadDrive) -> list[SheetStep]:
+    label = words.pair_label(candidate.setting, drive)
     if label is None:
         return []
     at = {PairsAt.BEFORE: " before the wheels", PairsAt.AFTER: " behind the wheels", None: ""}[mill.pairs_at]
     return [
         SheetStep(
-            f"Worm {label}{at}: **{words.pair_text(found.setting)}**. Turn its input by hand and count. Close its "
+            f"Worm {label}{at}: **{words.pair_text(candidate.setting)}**. Turn its input by hand and count. Close its "
             "cover on that side."
         )
     ]
@@ -207,20 +207,20 @@ def _cut_steps(ask: HelixAsk, setting: MillSetting, units: Units) -> list[SheetS
             cutter = f"the cutter of {best.lowest} to {best.highest or 'rack'}"
         said.append(f"Touch the work with {cutter}, then raise the knee **{length(setting.depth, units, 2)}** in all.")
     said.append("Cut one way only, against the backlash. **Lower the knee before returning**, or withdraw the cutter.")
-    found = [SheetStep(" ".join(said), "Cutter guarded; chips away with a brush.")]
+    steps = [SheetStep(" ".join(said), "Cutter guarded; chips away with a brush.")]
     if ask.teeth is not None and ask.teeth > 1:
         if setting.simple:
-            found.append(
+            steps.append(
                 SheetStep(
                     "Knee down, table back. Index with the crank against the plate: "
                     f"**{setting_text(setting.simple[0])}**. Do so {ask.teeth - 1} times."
                 )
             )
         else:
-            found.append(SheetStep(f"No circle of the head divides into {ask.teeth} simply{plate_text(setting)}."))
+            steps.append(SheetStep(f"No circle of the head divides into {ask.teeth} simply{plate_text(setting)}."))
     if setting.swing is None or setting.swing.how in (How.TABLE, How.UNKNOWN):
-        found.append(SheetStep("When all is done, swing the table back and put the pin in again: that is its zero."))
-    return found
+        steps.append(SheetStep("When all is done, swing the table back and put the pin in again: that is its zero."))
+    return steps
 
 
 def _proof(set_up: LeadSetUp, ask: HelixAsk, drive: LeadDrive, travel: Fraction, units: Units) -> list[str]:

@@ -80,26 +80,26 @@ def description(ask: HobAsk, units: Units) -> str:
 
 def assumptions(ask: HobAsk, machine: Hobber, units: Units) -> list[str]:
     """What was taken for granted because nobody said."""
-    found = []
+    texts = []
     if ask.feed is None:
-        found.append(f"Feed: about {short_length(ask.wished_feed, units)} for one turn of the table.")
+        texts.append(f"Feed: about {short_length(ask.wished_feed, units)} for one turn of the table.")
     if ask.pitch is not None and ask.angle is None:
-        found.append("Pressure angle 20°.")
+        texts.append("Pressure angle 20°.")
     if ask.starts == 1 and ask.hob_hand is Hand.RIGHT:
-        found.append("Hob: one start, right-hand.")
+        texts.append("Hob: one start, right-hand.")
     if ask.face is None:
-        found.append(f"Run-off is told over {short_length(shown_face(ask), units)} of face.")
+        texts.append(f"Run-off is told over {short_length(shown_face(ask), units)} of face.")
     if ask.way is None and len(machine.feeds) > 1:
-        found.append(f"The hob feeds {machine.feeds[0]}.")
-    return found
+        texts.append(f"The hob feeds {machine.feeds[0]}.")
+    return texts
 
 
-def head(found: SetUp) -> str:
+def head(set_up: SetUp) -> str:
     """The verdict in a word or two."""
-    if isinstance(found.index.verdict, Closes) and found.kind is SetUpKind.SPUR:
-        return "Exact" if found.index.verdict.exact else "Does not close"
-    assert found.run_off is not None
-    return run_off_head(found.run_off)
+    if isinstance(set_up.index.verdict, Closes) and set_up.kind is SetUpKind.SPUR:
+        return "Exact" if set_up.index.verdict.exact else "Does not close"
+    assert set_up.run_off is not None
+    return run_off_head(set_up.run_off)
 
 
 def run_off_head(run_off: RunOff) -> str:
@@ -130,74 +130,78 @@ def run_off_text(run_off: RunOff, ask: HobAsk, units: Units) -> str:
     return text
 
 
-def verdict(found: SetUp, ask: HobAsk, units: Units) -> str:
+def verdict(set_up: SetUp, ask: HobAsk, units: Units) -> str:
     """What comes of these trains."""
-    match found.kind:
+    match set_up.kind:
         case SetUpKind.SPUR:
-            if isinstance(found.index.verdict, Closes) and found.index.verdict.exact:
+            if isinstance(set_up.index.verdict, Closes) and set_up.index.verdict.exact:
                 turns = trimmed(Fraction(ask.teeth, ask.starts), 3)
                 return f"{turns} turns of the hob turn the table once, exactly: it comes out as {ask.teeth}."
-            divides = indexed_text(found, ask)
+            divides = indexed_text(set_up, ask)
             return f"It divides into {divides}, not {ask.teeth}: the last tooth does not meet the first."
         case SetUpKind.MADE_UP:
-            does = "adds" if found.adds else "takes away"
+            does = "adds" if set_up.adds else "takes away"
             rest = "the rest and the helix" if ask.helical else "the rest"
-            made = f"The wheels alone divide into {indexed_text(found, ask)}; the differential {does} {rest}."
-            assert found.run_off is not None
-            if found.run_off.mark is Mark.NONE:
+            made = f"The wheels alone divide into {indexed_text(set_up, ask)}; the differential {does} {rest}."
+            assert set_up.run_off is not None
+            if set_up.run_off.mark is Mark.NONE:
                 return f"{made} It comes out as {ask.teeth} without any run-off, whatever the feed comes to."
-            return f"{made} {run_off_text(found.run_off, ask, units)}"
+            return f"{made} {run_off_text(set_up.run_off, ask, units)}"
         case SetUpKind.WITHOUT:
-            assert found.run_off is not None
-            said = run_off_text(found.run_off, ask, units)
+            assert set_up.run_off is not None
+            said = run_off_text(set_up.run_off, ask, units)
             return f"{said} The index train counts on this feed: change none of the feed wheels."
         case SetUpKind.HELICAL:
-            assert found.run_off is not None
-            return run_off_text(found.run_off, ask, units)
+            assert set_up.run_off is not None
+            return run_off_text(set_up.run_off, ask, units)
 
 
-def indexed_text(found: SetUp, ask: HobAsk) -> str:
+def indexed_text(set_up: SetUp, ask: HobAsk) -> str:
     """The count that the index train alone divides into: `107.0093`."""
-    indexed = found.indexed or found.index.setting.constant * ask.starts / found.index.train.ratio
+    indexed = set_up.indexed or set_up.index.setting.constant * ask.starts / set_up.index.train.ratio
     return str(indexed) if indexed.denominator == 1 else fixed(indexed, 4)
 
 
-def short_run_off(found: SetUp, units: Units) -> str:
+def short_run_off(set_up: SetUp, units: Units) -> str:
     """In the list: `exact`, `0.24 µm`."""
-    if found.run_off is None or found.run_off.um == 0:
+    if set_up.run_off is None or set_up.run_off.um == 0:
         return (
-            "exact" if found.run_off is None and found.index.verdict.good else "no run-off" if found.run_off else "open"
+            "exact"
+            if set_up.run_off is None and set_up.index.verdict.good
+            else "no run-off"
+            if set_up.run_off
+            else "open"
         )
-    return f"{small(found.run_off.um, units)} run-off"
+    return f"{small(set_up.run_off.um, units)} run-off"
 
 
-def feed_text(found: SetUp, units: Units) -> str:
+def feed_text(set_up: SetUp, units: Units) -> str:
     """`feed 1.02 mm`"""
-    if found.feed is None:
+    if set_up.feed is None:
         return "feed not known"
-    return f"feed {length(found.feed.value, units, 2)}"
+    return f"feed {length(set_up.feed.value, units, 2)}"
 
 
-def faster_text(found: SetUp) -> str | None:
+def faster_text(set_up: SetUp) -> str | None:
     """Whether the work turns faster than for a spur wheel."""
-    if found.faster is None:
+    if set_up.faster is None:
         return None
-    return f"The work turns {'faster' if found.faster else 'slower'} than for a spur wheel."
+    return f"The work turns {'faster' if set_up.faster else 'slower'} than for a spur wheel."
 
 
-def work_text(found: SetUp) -> str:
+def work_text(set_up: SetUp) -> str:
     """`already on the machine`, `leave five, put on two`."""
-    if found.is_on:
+    if set_up.is_on:
         return "already on the machine"
-    parts = [f"leave {in_words(found.kept)}"] if found.kept else []
-    parts += [f"put on {in_words(found.put_on)}"] if found.put_on else []
+    parts = [f"leave {in_words(set_up.kept)}"] if set_up.kept else []
+    parts += [f"put on {in_words(set_up.put_on)}"] if set_up.put_on else []
     return ", ".join(parts) or "only levers"
 
 
-def moved_text(found: SetUp) -> list[str]:
+def moved_text(set_up: SetUp) -> list[str]:
     """`The 37 moves from the feed box to the index box.`, `The 40 and the 48 move …`"""
     between: dict[tuple[Box, Box], list[str]] = {}
-    for move in found.moved:
+    for move in set_up.moved:
         between.setdefault((move.origin, move.to), []).append(f"the {move.teeth}")
     return [
         f"{listed(wheels).capitalize()} move{'s' if len(wheels) == 1 else ''} "
@@ -206,10 +210,10 @@ def moved_text(found: SetUp) -> list[str]:
     ]
 
 
-def reasons(found: SetUp, units: Units) -> list[str]:
+def reasons(set_up: SetUp, units: Units) -> list[str]:
     """Why it cannot be set up, box by box."""
     said = []
-    for box, part in parts(found):
+    for box, part in parts(set_up):
         names = BOX_SHAFTS[box]
         said += [
             f"{BOXES[box]} box: {obstacle(o, part.train, part.placement, names, units)}"
@@ -219,14 +223,14 @@ def reasons(found: SetUp, units: Units) -> list[str]:
             said.append(f"{BOXES[box]} box: turns the wrong way, one idler more or less is needed")
     said += [
         f"needs {a(t) if n == 1 else f'{n} × {t}'}, which {'is' if n == 1 else 'are'} not held"
-        for t, n in found.lacking.items()
+        for t, n in set_up.lacking.items()
     ]
     return said
 
 
-def parts(found: SetUp):  # type: ignore[no-untyped-def]
+def parts(set_up: SetUp):  # type: ignore[no-untyped-def]
     """The boxes in the order in which they are set up, with their trains."""
-    every = {Box.INDEX: found.index, Box.DIFFERENTIAL: found.differential, Box.FEED: found.feed}
+    every = {Box.INDEX: set_up.index, Box.DIFFERENTIAL: set_up.differential, Box.FEED: set_up.feed}
     return [(box, part) for box, part in every.items() if part is not None]
 
 
@@ -259,21 +263,19 @@ def constant_text(constant: IndexConstant) -> str:
     return f"constant {spell(constant.constant)}{pair}"
 
 
-def ways_out(found: HobPlan) -> list[tuple[str, SetUp]]:
+def ways_out(plan: HobPlan) -> list[tuple[str, SetUp]]:
     """What else would bring a count that has no exact train, each with its set-up."""
     said = []
-    if found.one_more is not None:
-        new = next(iter(found.one_more.lacking))
-        said.append(
-            (f"With {a(new)}, made or borrowed: {_train(found.one_more.index.train)} is exact.", found.one_more)
-        )
-    if found.other_constant is not None:
-        other = found.other_constant.index.setting
-        train = _train(found.other_constant.index.train)
-        said.append((f"With {constant_text(other)}: {train} is exact.", found.other_constant))
-    if found.more_starts is not None:
-        starts, set_up = found.more_starts
-        same = found.ask.teeth % starts == 0
+    if plan.one_more is not None:
+        new = next(iter(plan.one_more.lacking))
+        said.append((f"With {a(new)}, made or borrowed: {_train(plan.one_more.index.train)} is exact.", plan.one_more))
+    if plan.other_constant is not None:
+        other = plan.other_constant.index.setting
+        train = _train(plan.other_constant.index.train)
+        said.append((f"With {constant_text(other)}: {train} is exact.", plan.other_constant))
+    if plan.more_starts is not None:
+        starts, set_up = plan.more_starts
+        same = plan.ask.teeth % starts == 0
         after = (
             "each start cuts the same teeth each turn, so an error of the hob shows on every second tooth"
             if same and starts == 2
@@ -290,18 +292,18 @@ def _train(train: Train) -> str:
     return train_text(train)
 
 
-def shortfall(found: HobPlan) -> str | None:
+def shortfall(plan: HobPlan) -> str | None:
     """Why there is no exact train, or nothing at all."""
-    ask = found.ask
-    if found.exact or (found.set_ups and found.set_ups[0].kind is SetUpKind.WITHOUT):
+    ask = plan.ask
+    if plan.exact or (plan.set_ups and plan.set_ups[0].kind is SetUpKind.WITHOUT):
         return None
-    usual = found.hobber.index_for(ask.teeth)
+    usual = plan.hobber.index_for(ask.teeth)
     none = f"No index train of these wheels is exact for {ask.teeth} ({constant_text(usual)})."
-    if found.unfit is not None:
+    if plan.unfit is not None:
         none = f"An exact index train for {ask.teeth} is held, but none goes on."
-    if found.set_ups:
+    if plan.set_ups:
         return f"{none} The differential makes it up."
-    if found.hobber.differential is None:
+    if plan.hobber.differential is None:
         return f"{none} Without a differential nothing else can make it up."
     return f"{none} With these wheels the differential cannot make it up either."
 

@@ -29,16 +29,16 @@ def answer(result: ProofResult, measured: Measured, shown: int) -> str:
     return f"No: {read} is not {expected}. {many}:"
 
 
-def slip(found: Slip) -> str:
+def slip(slip: Slip) -> str:
     """One slip in a sentence, with how sure it is."""
-    said = _factor(found) if found.kind is SlipKind.FACTOR else wheels_slip(found)
-    return said if found.sure else f"Less sure: {said}"
+    said = _factor(slip) if slip.kind is SlipKind.FACTOR else wheels_slip(slip)
+    return said if slip.sure else f"Less sure: {said}"
 
 
-def _factor(found: Slip) -> str:
-    assert found.factor is not None
-    name = found.factor.name
-    match found.factor.code:
+def _factor(slip: Slip) -> str:
+    assert slip.factor is not None
+    name = slip.factor.name
+    match slip.factor.code:
         case "reversing_pair":
             return f"The other reversing pair is on{f', {name}' if name else ''}."
         case "hob_miscounted":
@@ -67,9 +67,9 @@ def tell_apart(result: ProofResult, measured: Measured) -> str | None:
     return f"To tell the first two apart, {'; or '.join(ways)}."
 
 
-def constants_text(measured: str, found: tuple[Constant, ...]) -> str:
+def constants_text(measured: str, constants: tuple[Constant, ...]) -> str:
     """What a counted turn says of the index constant."""
-    if not found:
+    if not constants:
         return f"By this the index constant is {measured}. No simple number lies so near."
-    names = listed([spell(c.constant) for c in found], "or")
+    names = listed([spell(c.constant) for c in constants], "or")
     return f"By this the index constant is {measured}. Simple numbers inside the uncertainty: {names}."

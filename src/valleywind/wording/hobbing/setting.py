@@ -86,53 +86,53 @@ def setting_facts(
     ask: HobAsk, machine: Hobber, feed: Fraction | None, material: Material, units: Units
 ) -> list[SettingFact]:
     """Everything that is set beside the wheels."""
-    found = [head_text(ask, machine)]
+    facts = [head_text(ask, machine)]
     wheel = hobbed_wheel(ask)
     if wheel is not None:
-        found.append(SettingFact("Depth", depth_text(ask, wheel, units)))
+        facts.append(SettingFact("Depth", depth_text(ask, wheel, units)))
         if machine.largest is not None and wheel.tip_diameter > float(machine.largest):
             largest = short_length(machine.largest, units)
-            found.append(SettingFact("Size", f"the machine takes wheels up to {largest}", True))
+            facts.append(SettingFact("Size", f"the machine takes wheels up to {largest}", True))
     way = ask.way or machine.feeds[0]
     if way not in machine.feeds:
-        found.append(SettingFact("Feed way", f"the machine does not feed {way}", True))
+        facts.append(SettingFact("Feed way", f"the machine does not feed {way}", True))
     climb = climbs(way, machine)
     if climb is not None:
         said = "climb: only with a feed screw without slack" if climb else "conventional"
-        found.append(SettingFact("Cut", f"hob feeds {way}, {said}"))
+        facts.append(SettingFact("Cut", f"hob feeds {way}, {said}"))
     if wheel is None or ask.hob_diameter is None:
         missing = "diameter of the hob" if wheel is not None else "pitch and the diameter of the hob"
-        found.append(SettingFact("Travel, speed, time", f"say the {missing}"))
-        return found
+        facts.append(SettingFact("Travel, speed, time", f"say the {missing}"))
+        return facts
     diameter = float(ask.hob_diameter)
     low, high = hob_turns(material, diameter)
     speeds = "{} to {} m/min".format(*SPEEDS[material])
     said = f"{low} to {high} turns a minute for {MATERIALS[material]} ({speeds}); the maker’s figures first"
-    found.append(SettingFact("Hob speed", said))
+    facts.append(SettingFact("Hob speed", said))
     going = travel(ask, wheel.depth, diameter, machine)
     if going is None:
-        found.append(SettingFact("Travel and time", "say the face"))
-        return found
+        facts.append(SettingFact("Travel and time", "say the face"))
+        return facts
     text = (
         f"{length(going.whole, units)}: approach at least {length(going.approach, units)}, "
         f"face {length(going.face, units)}, overrun {short_length(USUAL_OVERRUN, units)}"
     )
     if going.fits is False:
         travels = short_length(machine.travel or Fraction(0), units)
-        found.append(SettingFact("Travel", f"{text}. The machine travels {travels}.", True))
+        facts.append(SettingFact("Travel", f"{text}. The machine travels {travels}.", True))
     else:
-        found.append(SettingFact("Travel", text))
+        facts.append(SettingFact("Travel", text))
     if going.stack is not None:
         enough = going.stack >= ask.blanks
-        found.append(SettingFact("Stack", f"{count(going.stack, 'blank')} of this face go on the arbor", not enough))
+        facts.append(SettingFact("Stack", f"{count(going.stack, 'blank')} of this face go on the arbor", not enough))
     turns = ask.turns or (low + high) // 2
     if feed is not None:
         whole = minutes(ask.teeth, going.whole, ask.starts, turns, float(feed))
         text = f"{_time(whole)} at {turns} turns a minute and {length(feed, units, 2)} feed"
         if ask.blanks > 1:
             text += f"; {_time(whole / ask.blanks)} for each of {ask.blanks}"
-        found.append(SettingFact("Time in one cut", text))
-    return found
+        facts.append(SettingFact("Time in one cut", text))
+    return facts
 
 
 def depth_text(ask: HobAsk, wheel: HobbedWheel, units: Units) -> str:

@@ -49,30 +49,30 @@ class HobSheet:
 
 
 def sheet(
-    found: SetUp, ask: HobAsk, machine: Hobber, name: str, family: WheelFamily, material: Material, units: Units
+    set_up: SetUp, ask: HobAsk, machine: Hobber, name: str, family: WheelFamily, material: Material, units: Units
 ) -> HobSheet:
     """The sheet of one set-up; `name` of the machine, `family` of its wheels."""
-    expected = proof(found.index.train, found.index.setting, ask)
+    expected = proof(set_up.index.train, set_up.index.setting, ask)
     return HobSheet(
         title=say(ask),
         machine=name,
-        head=words.head(found),
-        verdict=words.verdict(found, ask, units),
-        facts=tuple(_facts(found, ask, machine, material, units)),
-        boxes=tuple(_box(box, part, found, machine, family, units) for box, part in found.boxed),
-        steps=tuple(_steps(found, ask, machine, units)),
-        proof=tuple(_proof(found, ask)),
+        head=words.head(set_up),
+        verdict=words.verdict(set_up, ask, units),
+        facts=tuple(_facts(set_up, ask, machine, material, units)),
+        boxes=tuple(_box(box, part, set_up, machine, family, units) for box, part in set_up.boxed),
+        steps=tuple(_steps(set_up, ask, machine, units)),
+        proof=tuple(_proof(set_up, ask)),
         after=tuple(_after(ask, units)),
         proof_turns=expected.turns,
         aid=AID,
     )
 
 
-def _facts(found: SetUp, ask: HobAsk, machine: Hobber, material: Material, units: Units) -> list[Fact]:
-    facts = [Fact("Wheel", words.description(ask, units)), Fact("Index", words.constant_text(found.index.setting))]
-    if found.feed is not None:
-        facts.append(Fact("Feed", f"{length(found.feed.value, units, 3)} for one turn of the table"))
-    set_too = setting_facts(ask, machine, found.feed_mm, material, units)
+def _facts(set_up: SetUp, ask: HobAsk, machine: Hobber, material: Material, units: Units) -> list[Fact]:
+    facts = [Fact("Wheel", words.description(ask, units)), Fact("Index", words.constant_text(set_up.index.setting))]
+    if set_up.feed is not None:
+        facts.append(Fact("Feed", f"{length(set_up.feed.value, units, 3)} for one turn of the table"))
+    set_too = setting_facts(ask, machine, set_up.feed_mm, material, units)
     facts += [Fact(f.label, f.text) for f in set_too if f.label != "Hob head"]
     return facts
 
@@ -81,7 +81,7 @@ def _spacer(family: WheelFamily, units: Units) -> str:
     return f"spacer {short_length(family.face, units)}" if family.face else "spacer"
 
 
-def _box(box: Box, part: AnyTrain, found: SetUp, machine: Hobber, family: WheelFamily, units: Units) -> BoxSheet:
+def _box(box: Box, part: AnyTrain, set_up: SetUp, machine: Hobber, family: WheelFamily, units: Units) -> BoxSheet:
     train, names, spacer = part.train, BOX_SHAFTS[box], _spacer(family, units)
     rows = []
     posts = machine.posts.get(box, ())
@@ -94,44 +94,44 @@ def _box(box: Box, part: AnyTrain, found: SetUp, machine: Hobber, family: WheelF
         if shaft < len(posts) and posts[shaft].worn:
             at += "; thread worn, look at it"
         rows.append(ShaftRow(names.of(train, shaft).capitalize(), places[0], places[1], at))
-    moved = [f"the {m.teeth} comes from the {BOXES[m.origin]} box" for m in found.moved if m.to is box]
+    moved = [f"the {m.teeth} comes from the {BOXES[m.origin]} box" for m in set_up.moved if m.to is box]
     note = "; ".join([room(part.placement, machine.boxes[box].quadrant, units), *moved])
     return BoxSheet(BOXES[box].capitalize(), train_text(train), note, tuple(rows))
 
 
-def _steps(found: SetUp, ask: HobAsk, machine: Hobber, units: Units) -> list[SheetStep]:
+def _steps(set_up: SetUp, ask: HobAsk, machine: Hobber, units: Units) -> list[SheetStep]:
     said: list[SheetStep] = []
-    if not found.is_on:
+    if not set_up.is_on:
         said.append(
             SheetStep(
                 "Isolate the machine, plug out or switch locked off. Open the covers of the boxes.",
                 "Not before it is isolated. Its electrical supply is for a licensed person.",
             )
         )
-    constant = found.index.setting
+    constant = set_up.index.setting
     if constant.pair is not None and len(machine.index) > 1:
         said.append(SheetStep(f"Reversing pair **{constant.pair[0]}/{constant.pair[1]}**."))
-    for box, part in found.boxed:
-        said.append(_box_step(box, part, found, machine))
-    if found.differential is None and machine.differential is not None:
+    for box, part in set_up.boxed:
+        said.append(_box_step(box, part, set_up, machine))
+    if set_up.differential is None and machine.differential is not None:
         said.append(SheetStep("The differential is not used: lock it as the machine’s manual says."))
     way = ask.way or machine.feeds[0]
-    said += [SheetStep(words.direction(box, part.hand, ask, machine, way)) for box, part in found.boxed]
-    said += _closing(found, machine, units)
+    said += [SheetStep(words.direction(box, part.hand, ask, machine, way)) for box, part in set_up.boxed]
+    said += _closing(set_up, machine, units)
     said.append(SheetStep(f"Hob head: {head_text(ask, machine).text}."))
     depth = "Set the depth and the stops. Start with the hob clear of the work."
     said.append(SheetStep(depth, "Hob and chips cut: brush, not fingers."))
-    if found.kind is not SetUpKind.SPUR:
+    if set_up.kind is not SetUpKind.SPUR:
         said.append(SheetStep("Engage the feed before the first touch and leave it engaged.", words.NEVER_DISENGAGE))
     return said
 
 
-def _box_step(box: Box, part: AnyTrain, found: SetUp, machine: Hobber) -> SheetStep:
+def _box_step(box: Box, part: AnyTrain, set_up: SetUp, machine: Hobber) -> SheetStep:
     """One box in one step: what goes where stands in its table, post by post."""
     name, train = BOXES[box].capitalize(), part.train
     if part.handling.no_wheel:
         return SheetStep(f"{name} box: the wheels stay as they are, **{train_text(train)}**.")
-    moves = [f"The **{m.teeth}** comes from the {BOXES[m.origin]} box." for m in found.moved if m.to is box]
+    moves = [f"The **{m.teeth}** comes from the {BOXES[m.origin]} box." for m in set_up.moved if m.to is box]
     joined = any(len(train.on_shaft(n)) == 2 for n in range(train.shafts))
     said = [
         f"{name} box, **{train_text(train)}**: end shafts first, then the {'studs' if train.shafts > 3 else 'stud'}, "
@@ -144,10 +144,10 @@ def _box_step(box: Box, part: AnyTrain, found: SetUp, machine: Hobber) -> SheetS
     return SheetStep(" ".join(said))
 
 
-def _closing(found: SetUp, machine: Hobber, units: Units) -> list[SheetStep]:
+def _closing(set_up: SetUp, machine: Hobber, units: Units) -> list[SheetStep]:
     worn = [
         f"{BOX_SHAFTS[box].of(part.train, n)} of the {BOXES[box]} box ({post_text(replace(post, worn=False), units)})"
-        for box, part in found.boxed
+        for box, part in set_up.boxed
         for n, post in enumerate(machine.posts.get(box, ())[: part.train.shafts])
         if post.worn
     ]
@@ -158,14 +158,14 @@ def _closing(found: SetUp, machine: Hobber, units: Units) -> list[SheetStep]:
     ]
 
 
-def _proof(found: SetUp, ask: HobAsk) -> list[str]:
-    expected = proof(found.index.train, found.index.setting, ask)
+def _proof(set_up: SetUp, ask: HobAsk) -> list[str]:
+    expected = proof(set_up.index.train, set_up.index.setting, ask)
     said = [f"Turn the hob **{expected.turns}** times by hand: the table turns **{fixed(expected.degrees, 2)}°**."]
     if expected.around is not None:
         said.append(f"After **{expected.around}** turns of the hob the table stands where it began.")
     if expected.marks is not None:
         said.append(f"Just touch the blank for one turn of the table: count **{expected.marks}** marks.")
-    if found.kind is SetUpKind.MADE_UP:
+    if set_up.kind is SetUpKind.MADE_UP:
         said.append("Without the feed the table does not quite close: the differential works only with it.")
     return said
 

@@ -162,23 +162,23 @@ def assumptions(ask: Ask, units: Units) -> list[str]:
         return [] if ask.within is not None else ["For a feed, 3 % off counts as asked and 10 % as about."]
     if ask.within is not None or ask.slide:
         return []
-    found = []
+    texts = []
     if ask.worm is not None:
         if ask.engagement is None:
             contact = short_length(ask.length, units)
-            found.append(f"Length in contact taken as with a wheel of {USUAL_WORM_WHEEL} teeth: {contact}.")
-        return found
+            texts.append(f"Length in contact taken as with a wheel of {USUAL_WORM_WHEEL} teeth: {contact}.")
+        return texts
     if ask.diameter is None:
-        found.append(f"No diameter given: taken as {USUAL_DIAMETER} pitches, {short_length(ask.nominal, units)}.")
+        texts.append(f"No diameter given: taken as {USUAL_DIAMETER} pitches, {short_length(ask.nominal, units)}.")
     if ask.engagement is None:
-        found.append(f"Nut taken as 0.8 diameters long: {short_length(ask.length, units)}.")
+        texts.append(f"Nut taken as 0.8 diameters long: {short_length(ask.length, units)}.")
     judged_as = ask.fit_class or CLASSES[fit_system(ask.series)][0]
     if not has_own_classes(ask.series):
         flanks = "" if ask.included_angle == 60 else f", with its own {spell(ask.included_angle)}° flanks"
-        found.append(f"No class of fit is known for this thread: judged like a metric {judged_as} of its size{flanks}.")
+        texts.append(f"No class of fit is known for this thread: judged like a metric {judged_as} of its size{flanks}.")
     elif ask.fit_class is None:
-        found.append(f"Fit taken as class {judged_as}.")
-    return found
+        texts.append(f"Fit taken as class {judged_as}.")
+    return texts
 
 
 def lead_figure(candidate: Candidate, ask: Ask, units: Units) -> Figure:
@@ -317,15 +317,15 @@ def hand_text(advice: HandAdvice, wanted: Hand) -> str:
 def reasons(candidate: Candidate, units: Units) -> list[str]:
     """Why the train does not go on, if it does not."""
     train, placement = candidate.train, candidate.placement
-    found = [obstacle(o, train, placement, LATHE_SHAFTS, units) for o in placement.obstacles]
+    texts = [obstacle(o, train, placement, LATHE_SHAFTS, units) for o in placement.obstacles]
     if not candidate.hand.right:
-        found.append("turns the screw the wrong way for this hand" if candidate.verdict.job is not Job.FEED
+        texts.append("turns the screw the wrong way for this hand" if candidate.verdict.job is not Job.FEED
                      else "moves the carriage the wrong way")  # fmt: skip
-    found += [
+    texts += [
         f"needs {a(t) if n == 1 else f'{n} × {t}'}, which {'is' if n == 1 else 'are'} not held"
         for t, n in candidate.lacking.items()
     ]
-    return found
+    return texts
 
 
 EXAMPLE = "The figures are an example’s, not your lathe’s, until you confirm them under Machines."

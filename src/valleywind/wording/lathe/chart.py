@@ -78,25 +78,25 @@ def note(row: Row, lathe: Lathe) -> str:
             return ""
 
 
-def slower_text(found: Slower, ask: Ask, lathe: Lathe, units: Units) -> list[str]:
+def slower_text(slower: Slower, ask: Ask, lathe: Lathe, units: Units) -> list[str]:
     """What is slowest now, what one new wheel would bring, and what bounds it."""
     kind = "feed" if isinstance(ask, FeedAsk) else "lead"
-    if found.now is None:
+    if slower.now is None:
         return [f"Nothing goes on {lathe.name} with the wheels it has."]
-    sentences = [f"The slowest {kind} these wheels give is **{short_lead(found.now.value, units)}**."]
-    if found.smaller:
-        sentences.append(_with_new(found.smaller[0], "driver", units))
-    elif found.smallest_on_shaft > found.smallest_cut:
+    sentences = [f"The slowest {kind} these wheels give is **{short_lead(slower.now.value, units)}**."]
+    if slower.smaller:
+        sentences.append(_with_new(slower.smaller[0], "driver", units))
+    elif slower.smallest_on_shaft > slower.smallest_cut:
         sentences.append("No smaller driver both leaves metal over its key and goes on.")
     else:
         sentences.append("No smaller driver goes on.")
-    if found.bigger:
-        sentences.append(_with_new(found.bigger[0], "driven wheel", units))
+    if slower.bigger:
+        sentences.append(_with_new(slower.bigger[0], "driven wheel", units))
     else:
         sentences.append("No bigger driven wheel goes on.")
     sentences.append(
-        f"The smallest that the usual cutters cut is {a(found.smallest_cut)}; {lathe.name}’s bore and key leave metal "
-        f"from {a(found.smallest_on_shaft)} up."
+        f"The smallest that the usual cutters cut is {a(slower.smallest_cut)}; {lathe.name}’s bore and key leave metal "
+        f"from {a(slower.smallest_on_shaft)} up."
     )
     return sentences
 
@@ -106,23 +106,23 @@ def _with_new(new: WithNew, role: str, units: Units) -> str:
     return f"With {a(new.new)} {instead} it would be **{short_lead(new.candidate.value, units)}**, and goes on."
 
 
-def constants_text(found: Constants, units: Units) -> str:
+def constants_text(constants: Constants, units: Units) -> str:
     """The measured constant with its bounds."""
-    low, high = (short_lead(found.measured + s * found.uncertainty, units) for s in (-1, 1))
+    low, high = (short_lead(constants.measured + s * constants.uncertainty, units) for s in (-1, 1))
     text = f"Each turn of spindle and equal wheels moves the carriage {low} to {high}."
-    if not found.lathes:
+    if not constants.lathes:
         return f"{text} No usual screw and first-shaft ratio give that: measure over more turns, or look for a gearbox."
     return text
 
 
-def constant_text(found: Constant) -> str:
+def constant_text(constant: Constant) -> str:
     """`6 tpi screw, first shaft 1 to the spindle’s 1`."""
     screw = (
-        f"{spell_inch(MM_PER_INCH / found.screw_lead)} tpi"
-        if found.stated is Stated.TPI
-        else f"{spell(found.screw_lead)} mm"
+        f"{spell_inch(MM_PER_INCH / constant.screw_lead)} tpi"
+        if constant.stated is Stated.TPI
+        else f"{spell(constant.screw_lead)} mm"
     )
-    return f"{screw} screw, first shaft turns {found.first_ratio} to the spindle’s 1"
+    return f"{screw} screw, first shaft turns {constant.first_ratio} to the spindle’s 1"
 
 
 def csv_head(units: Units) -> list[str]:
@@ -152,22 +152,22 @@ def csv_rows(rows: list[Row], lathe: Lathe, units: Units) -> list[list[str | flo
     return table
 
 
-def advice_head(found: Advice, lathe: Lathe) -> str:
+def advice_head(advice: Advice, lathe: Lathe) -> str:
     """How many pitches are lacking, and whether any one wheel helps."""
-    lacking = len(found.lacking)
+    lacking = len(advice.lacking)
     if not lacking:
-        return f"Nothing is lacking: all {found.wanted} are exact or good with the wheels {lathe.name} has."
-    of = f"Of {found.wanted} pitches {lacking} {'is' if lacking == 1 else 'are'} lacking."
-    return of if found.single else f"{of} No single wheel that can be cut and goes on brings any of them."
+        return f"Nothing is lacking: all {advice.wanted} are exact or good with the wheels {lathe.name} has."
+    of = f"Of {advice.wanted} pitches {lacking} {'is' if lacking == 1 else 'are'} lacking."
+    return of if advice.single else f"{of} No single wheel that can be cut and goes on brings any of them."
 
 
-def brings_text(found: Brings, lacking: int, held: bool, units: Units) -> str:
+def brings_text(brings: Brings, lacking: int, held: bool, units: Units) -> str:
     """`brings 7 of 10: 0.45 mm, 0.4 mm …, exactly 26 tpi; its cutter is the one for 17–20, which you hold`."""
-    exact = [pitch(p.ask, units) for p in found.exact]
-    good = [pitch(p.ask, units) for p in found.good]
+    exact = [pitch(p.ask, units) for p in brings.exact]
+    good = [pitch(p.ask, units) for p in brings.good]
     parts = [f"exactly {', '.join(exact)}"] if exact else []
     parts += [", ".join(good)] if good else []
-    usual = range_of_eight(found.teeth)
+    usual = range_of_eight(brings.teeth)
     hold = "which you hold" if held else "which is not held"
     cutter = (
         f"its cutter is the one for {range_text(usual)}, {hold}" if usual else "no cutter of the usual sets cuts it"
@@ -175,13 +175,13 @@ def brings_text(found: Brings, lacking: int, held: bool, units: Units) -> str:
     return f"brings {len(exact) + len(good)} of {lacking}: {'; good enough: '.join(parts)}. It goes on; {cutter}."
 
 
-def together_text(found: Advice) -> str | None:
+def together_text(advice: Advice) -> str | None:
     """What a second and a third wheel add, one after the other."""
-    if len(found.together) < 2:
+    if len(advice.together) < 2:
         return None
-    parts = [f"{a(b.teeth)} brings {len(b.exact) + len(b.good)}" for b in found.together]
-    brought = sum(len(b.exact) + len(b.good) for b in found.together)
+    parts = [f"{a(b.teeth)} brings {len(b.exact) + len(b.good)}" for b in advice.together]
+    brought = sum(len(b.exact) + len(b.good) for b in advice.together)
     return (
-        f"One after the other {listed(parts)}: {brought} of {len(found.lacking)}. Each is the best next to "
+        f"One after the other {listed(parts)}: {brought} of {len(advice.lacking)}. Each is the best next to "
         "those before it; another set might do as well."
     )

@@ -55,16 +55,16 @@ def tell_apart(result: ProofResult) -> str | None:
     return f"To tell the first two apart, {'; or '.join(ways)}."
 
 
-def slip(found: Slip, lathe: Lathe) -> str:
+def slip(slip: Slip, lathe: Lathe) -> str:
     """`The 66 and the 32 of the stud are exchanged.`, with how sure it is where the reading lies a little beside it."""
-    said = _factor(found, lathe) if found.kind is SlipKind.FACTOR else wheels_slip(found)
-    return said if found.sure else f"Less sure: {said}"
+    said = _factor(slip, lathe) if slip.kind is SlipKind.FACTOR else wheels_slip(slip)
+    return said if slip.sure else f"Less sure: {said}"
 
 
-def _factor(found: Slip, lathe: Lathe) -> str:
-    assert found.factor is not None
-    name = found.factor.name
-    match found.factor.code:
+def _factor(slip: Slip, lathe: Lathe) -> str:
+    assert slip.factor is not None
+    name = slip.factor.name
+    match slip.factor.code:
         case "miscounted":
             return f"The turns were miscounted: these are {count(int(name), 'turn')}."
         case "box_step":

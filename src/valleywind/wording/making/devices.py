@@ -49,12 +49,12 @@ def reading(hello: Hello, latest: Reading, units: Units) -> str:
             return str(latest)
 
 
-def once_round(found: Turned, units: Units) -> str:
+def once_round(turned: Turned, units: Units) -> str:
     """The whole reading, and what to tap."""
     sentences = (
-        f"Whole reading {length(found.total, units, 3)}; the middle is off by {length(found.offset, units, 3)}, out of "
-        f"round by {length(found.rest, units, 3)}."
+        f"Whole reading {length(turned.total, units, 3)}; the middle is off by {length(turned.offset, units, 3)}, "
+        f"out of round by {length(turned.rest, units, 3)}."
     )
-    if found.offset <= found.rest:
+    if turned.offset <= turned.rest:
         return sentences
-    return f"{sentences} Tap it at {fixed(found.high, 0)}°, by {length(found.offset, units, 3)}."
+    return f"{sentences} Tap it at {fixed(turned.high, 0)}°, by {length(turned.offset, units, 3)}."

@@ -135,9 +135,9 @@ def status(state: State, work: Work) -> str:
     return ""
 
 
-def lost(found: WhichTooth, recorded: int | None) -> str:
+def lost(which_tooth: WhichTooth, recorded: int | None) -> str:
     """Which tooth it is, or which it may be and how to tell; `recorded`: the one that the record has next, from 0."""
-    teeth = [str(n + 1) for n in found.teeth]
+    teeth = [str(n + 1) for n in which_tooth.teeth]
     if not teeth:
         return "No tooth stands in that hole: look at the circle, and at the hole again."
     record = "" if recorded is None else str(recorded + 1)
@@ -156,22 +156,22 @@ def lost(found: WhichTooth, recorded: int | None) -> str:
 _MOST_NAMED = 6
 
 
-def last_gap(measured: float, off: float, found: list[Explained], units: Units) -> str:
+def last_gap(measured: float, off: float, slips: list[Explained], units: Units) -> str:
     """What the comparison says."""
     if abs(measured) <= off:
         return f"Right: within the {small(off, units)} that the reading may be off."
     thick = "thick" if measured > 0 else "thin"
     said = f"The last tooth is {small(abs(measured), units)} too {thick}."
-    if not found:
+    if not slips:
         return f"{said} No single slip explains it: measure again, or look for two."
     return f"{said} It comes of:"
 
 
-def slip(found: Explained, units: Units) -> str:
+def slip(explained: Explained, units: Units) -> str:
     """One slip with what it leaves, and what can be saved."""
-    name = SLIPS.get(found.slip) or f"the pin in the {found.circle} in place of the right circle"
-    saved = _SAVED[found.slip]
-    off = f"{'thick' if found.gap > 0 else 'thin'} by {small(abs(found.gap), units)}"
+    name = SLIPS.get(explained.slip) or f"the pin in the {explained.circle} in place of the right circle"
+    saved = _SAVED[explained.slip]
+    off = f"{'thick' if explained.gap > 0 else 'thin'} by {small(abs(explained.gap), units)}"
     return f"{name[0].upper()}{name[1:]} ({off}). {saved}"
 
 

@@ -460,16 +460,16 @@ def held_by(job: Job) -> str:
 _BESIDE = {"collar": "collar and rim", "nut": "nut", "table": "table"}
 
 
-def screw_wheel_lines(found: ScrewWheel, units: Units) -> list[tuple[str, str]]:
+def screw_wheel_lines(screw_wheel: ScrewWheel, units: Units) -> list[tuple[str, str]]:
     """What such a wheel takes."""
     return [
-        ("Teeth", f"{found.teeth}, straight"),
-        ("Pitch", f"{pitch_text(found.pitch)}; just right would be module {trimmed(found.module, 3)}"),
-        ("Out over the teeth in contact", fine(found.off, units)),
-        ("Tilt of the head", f"{fixed(found.tilt, 2)}°, the screw’s lead angle"),
+        ("Teeth", f"{screw_wheel.teeth}, straight"),
+        ("Pitch", f"{pitch_text(screw_wheel.pitch)}; just right would be module {trimmed(screw_wheel.module, 3)}"),
+        ("Out over the teeth in contact", fine(screw_wheel.off, units)),
+        ("Tilt of the head", f"{fixed(screw_wheel.tilt, 2)}°, the screw’s lead angle"),
         ("Cutter", "its middle at the centre of the tilted blank: one face is cut above it, the other below, by "
-         f"{length(found.raised, units, 2)}"),
-        ("Pitch diameter", length(found.across, units, 2)),
+         f"{length(screw_wheel.raised, units, 2)}"),
+        ("Pitch diameter", length(screw_wheel.across, units, 2)),
     ]  # fmt: skip
 
 

@@ -39,47 +39,51 @@ def _why_left_out(teeth: int, family: WheelFamily | None, own: WheelFamily | Non
     return f"{a(teeth)} that is chipped or of another bore"
 
 
-def stray_text(found: Stray, machine: str, family: WheelFamily | None) -> str:
+def stray_text(stray: Stray, machine: str, family: WheelFamily | None) -> str:
     """Why a wheel goes with nothing: `in Plover’s box, but module 1.25 meshes with none of its wheels`."""
-    if found.why is Why.NOT_RECOGNISED or family is None:
+    if stray.why is Why.NOT_RECOGNISED or family is None:
         return "not yet recognised"
-    if found.why is Why.ON_NO_MACHINE:
+    if stray.why is Why.ON_NO_MACHINE:
         return "goes on no machine of this shop"
     said = f"in {machine}’s box, but {pitch_name(family.pitch)} meshes with none of its wheels"
-    return said + ("; same bore: may stand on a stud beside one of them" if found.same_bore else "")
+    return said + ("; same bore: may stand on a stud beside one of them" if stray.same_bore else "")
 
 
-def identity(found: Identity) -> str:
+def identity(identity: Identity) -> str:
     """`20 DP, 14.5°`, `module 1.25, stub`."""
-    angle = f", {found.pressure_angle:g}°" if found.pressure_angle is not None else ""
-    return f"{pitch_name(found.pitch)}{angle}{', stub' if found.addendum < 1 else ''}"
+    angle = f", {identity.pressure_angle:g}°" if identity.pressure_angle is not None else ""
+    return f"{pitch_name(identity.pitch)}{angle}{', stub' if identity.addendum < 1 else ''}"
 
 
-def likelihood(found: Identity) -> str:
+def likelihood(identity: Identity) -> str:
     """`96 %`, `less than 1 %`."""
-    if found.probability < 0.01:
+    if identity.probability < 0.01:
         return "less than 1 %"
-    return "sure" if found.probability > 0.995 else percent(found.probability)
+    return "sure" if identity.probability > 0.995 else percent(identity.probability)
 
 
-def residual(found: Residual, units: Units) -> str:
+def residual(residual: Residual, units: Units) -> str:
     """`tip 0.06 mm small`."""
-    name = {"tip": "tip diameter", "pins": "over pins", "centres": "centre distance"}.get(found.of, f"{found.of} teeth")
-    size = length(abs(found.off), units, 2)
-    return f"{name} {size} {'small' if found.off < 0 else 'large'} ({length(found.expected, units, 2)} is nominal)"
+    name = {"tip": "tip diameter", "pins": "over pins", "centres": "centre distance"}.get(
+        residual.of, f"{residual.of} teeth"
+    )
+    size = length(abs(residual.off), units, 2)
+    return (
+        f"{name} {size} {'small' if residual.off < 0 else 'large'} ({length(residual.expected, units, 2)} is nominal)"
+    )
 
 
-def next_text(found: ToMeasure | None, one: str, other: str, units: Units) -> str:
+def next_text(to_measure: ToMeasure | None, one: str, other: str, units: Units) -> str:
     """What to measure next and what it would read for either."""
-    if found is None:
+    if to_measure is None:
         return "That is sure enough: nothing more to measure."
     what = {
         Next.TIP: "the tip diameter",
-        Next.SPAN: f"the span over {found.over} teeth",
-        Next.NEXT_SPAN: f"the span over {found.over} teeth",
-        Next.PINS: f"over two pins of {short_length(found.pin, units)}",
-    }[found.what]
-    readings = [length(value, units, 2) for value in (found.one, found.other)]
-    if found.tells < 1.5:
+        Next.SPAN: f"the span over {to_measure.over} teeth",
+        Next.NEXT_SPAN: f"the span over {to_measure.over} teeth",
+        Next.PINS: f"over two pins of {short_length(to_measure.pin, units)}",
+    }[to_measure.what]
+    readings = [length(value, units, 2) for value in (to_measure.one, to_measure.other)]
+    if to_measure.tells < 1.5:
         return f"No reading tells {one} from {other} well; {what} comes nearest: {readings[0]} or {readings[1]}."
     return f"Measure {what} next: {readings[0]} speaks for {one}, {readings[1]} for {other}."

@@ -89,9 +89,9 @@ def wheels_text(counts: Mapping[int, int]) -> str:
     return "  ".join(f"{n} × {teeth}" if n > 1 else str(teeth) for teeth, n in counts.items())
 
 
-def donor_text(found: Donor, units: Units) -> str:
+def donor_text(donor: Donor, units: Units) -> str:
     """`turn 12.7 mm off its diameter; 2.1 mm of metal left under its gaps`, and what is lost with it."""
-    held = found.held
+    held = donor.held
     why = (
         "it is chipped and runs no more" if held.condition is Condition.CHIPPED
         else "there is another" if held.spare
@@ -99,14 +99,14 @@ def donor_text(found: Donor, units: Units) -> str:
         else f"{held.used} pitch{'es' if held.used > 1 else ''} of the charts would lose a train"
     )  # fmt: skip
     return (
-        f"turn {length(found.turned_off, units, 2)} off its diameter; its gaps end "
-        f"{length(found.under_teeth, units, 2)} outside the new tips. Bore and key are kept; {why}."
+        f"turn {length(donor.turned_off, units, 2)} off its diameter; its gaps end "
+        f"{length(donor.under_teeth, units, 2)} outside the new tips. Bore and key are kept; {why}."
     )
 
 
-def from_bar_text(found: FromBar, units: Units) -> str:
+def from_bar_text(from_bar: FromBar, units: Units) -> str:
     """`58 mm of it go, 62 mm are left`."""
-    return f"{short_length(found.used, units)} of it go, {short_length(found.left, units)} are left"
+    return f"{short_length(from_bar.used, units)} of it go, {short_length(from_bar.left, units)} are left"
 
 
 def step_text(step: Alteration, units: Units) -> str:
@@ -163,12 +163,12 @@ def bought_head(family: WheelFamily, steps: int) -> str:
     return f"{right} it goes on as it is." if not steps else f"{right} it needs:"
 
 
-def set_texts(found: Compared, machine: str) -> list[str]:
+def set_texts(compared: Compared, machine: str) -> list[str]:
     """What a machine's set lacks and has beside its maker's list."""
-    listed_count = sum(found.held.values()) + sum(found.missing.values())
-    sentences = [f"{sum(found.held.values())} of the {listed_count} wheels on {machine}’s list are there."]
+    listed_count = sum(compared.held.values()) + sum(compared.missing.values())
+    sentences = [f"{sum(compared.held.values())} of the {listed_count} wheels on {machine}’s list are there."]
     for counts, says in (
-        (found.missing, "Missing"), (found.double, "More than listed"), (found.foreign, "Not on the list"),
+        (compared.missing, "Missing"), (compared.double, "More than listed"), (compared.foreign, "Not on the list"),
     ):  # fmt: skip
         if counts:
             sentences.append(f"{says}: {wheels_text(counts)}.")
