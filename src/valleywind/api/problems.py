@@ -153,25 +153,27 @@ def install(app: FastAPI) -> None:
 
     @app.exception_handler(Refused)
     def refused(_request: Request, error: Refused) -> JSONResponse:
-        found = field_problem(error)
+        problem = field_problem(error)
         status = 404 if error.code in _MISSING else 409 if error.code in _OVERTAKEN else 422
         return _answer(
-            Problem(title="Cannot be used", status=status, detail=f"{found.says} {found.would_do}", errors=[found])
+            Problem(
+                title="Cannot be used", status=status, detail=f"{problem.says} {problem.would_do}", errors=[problem]
+            )
         )
 
     @app.exception_handler(NotUnderstood)
     def not_understood(_request: Request, error: NotUnderstood) -> JSONResponse:
-        found = field_problem(error.refused)
+        problem = field_problem(error.refused)
         return _answer(
             Problem(
-                title="Not understood", status=422, detail=f"{found.says} {found.would_do}", errors=[found],
+                title="Not understood", status=422, detail=f"{problem.says} {problem.would_do}", errors=[problem],
                 understood=error.understood, left_over=error.left_over, nearest=error.nearest,
             )
         )  # fmt: skip
 
     @app.exception_handler(RequestValidationError)
     def invalid(_request: Request, error: RequestValidationError) -> JSONResponse:
-        found = [
+        problems = [
             FieldProblem(
                 field=".".join(str(p) for p in e["loc"][1:]) or str(e["loc"][0]),
                 value=_shown(e.get("input", "")),
@@ -181,8 +183,8 @@ def install(app: FastAPI) -> None:
             )
             for e in error.errors()
         ]
-        detail = "; ".join(f"{f.field}: {f.says}" for f in found)
-        return _answer(Problem(title="Not as described", status=422, detail=detail, errors=found))
+        detail = "; ".join(f"{f.field}: {f.says}" for f in problems)
+        return _answer(Problem(title="Not as described", status=422, detail=detail, errors=problems))
 
     @app.exception_handler(Stale)
     def stale(_request: Request, error: Stale) -> JSONResponse:

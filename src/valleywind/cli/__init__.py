@@ -54,8 +54,8 @@ def search_command(
 ) -> None:
     """The trains closest to a ratio, provably the closest, from a stock of wheels."""
     wanted = parse_number(target, "target")
-    found = search(wanted, parse_stock(stock), read_stages(stages), best, _one(first), _one(last))
-    _print({"target": str(wanted), "candidates": [_candidate(f) for f in found]}, found, as_json)
+    combinations = search(wanted, parse_stock(stock), read_stages(stages), best, _one(first), _one(last))
+    _print({"target": str(wanted), "candidates": [_candidate(f) for f in combinations]}, combinations, as_json)
 
 
 @app.command("lathe")
@@ -79,10 +79,10 @@ def lathe_command(
     if not ratio:
         raise Refused("not_positive", "first-ratio", first_ratio)
     target = wanted / (ratio * screw_lead)
-    found = search(target, parse_stock(stock), read_stages(stages), best, _one(first), _one(last))
-    leads = [f.combination.ratio * ratio * screw_lead for f in found]
-    candidates = [_candidate(f) | {"lead_mm": float(mm)} for f, mm in zip(found, leads, strict=True)]
-    _print({"target": str(target), "candidates": candidates}, found, as_json, leads)
+    combinations = search(target, parse_stock(stock), read_stages(stages), best, _one(first), _one(last))
+    leads = [f.combination.ratio * ratio * screw_lead for f in combinations]
+    candidates = [_candidate(f) | {"lead_mm": float(mm)} for f, mm in zip(combinations, leads, strict=True)]
+    _print({"target": str(target), "candidates": candidates}, combinations, as_json, leads)
 
 
 @app.command("identify")
@@ -105,11 +105,11 @@ def identify_command(
         spans = [(k, _mm(text, "span")) for k, text in zip(over, (span, span_next), strict=True) if text]
         tip = _mm(tip_diameter, "tip-diameter") if tip_diameter else None
         seen.append(Observed(teeth, tip_diameter=tip, spans=tuple(spans), worn=worn))
-    found = identify(seen)
+    identities = identify(seen)
     if as_json:
-        typer.echo(json.dumps({"candidates": [_identity(one) for one in found]}))
+        typer.echo(json.dumps({"candidates": [_identity(one) for one in identities]}))
         return
-    for one in found:
+    for one in identities:
         angle = f"{one.pressure_angle:g}°" if one.pressure_angle is not None else ""
         stub = "" if one.addendum == 1 else "stub"
         typer.echo(f"{numbers.percent(one.probability):>8}  {pitch_name(one.pitch):14} {angle:6} {stub}".rstrip())
@@ -155,14 +155,14 @@ def wheel_command(
     [(system, text)] = given
     pitch = Pitch(system, parse_number(text, system.value))
     family = WheelFamily("", pitch, allowed_angle(parse_number(angle, "angle")), Fraction(0), Fraction(0), Fraction(0))
-    found = sizes(teeth, family, shift, read_depth(depth, family) if depth else None)
+    worked_out = sizes(teeth, family, shift, read_depth(depth, family) if depth else None)
     usual = range_of_eight(teeth)
     numbers_of = numbering(usual[0]) if usual else None
     figures = {
-        "tip_diameter": found.tip_diameter, "pitch_diameter": found.pitch_diameter,
-        "root_diameter": found.root_diameter, "whole_depth": found.depth, "span_teeth": found.over,
-        "span": found.span.nominal, "pin_diameter": found.pin, "over_pins": found.pins.nominal,
-        "chordal_thickness": found.chordal.nominal, "chordal_addendum": found.chordal_addendum,
+        "tip_diameter": worked_out.tip_diameter, "pitch_diameter": worked_out.pitch_diameter,
+        "root_diameter": worked_out.root_diameter, "whole_depth": worked_out.depth, "span_teeth": worked_out.over,
+        "span": worked_out.span.nominal, "pin_diameter": worked_out.pin, "over_pins": worked_out.pins.nominal,
+        "chordal_thickness": worked_out.chordal.nominal, "chordal_addendum": worked_out.chordal_addendum,
     }  # fmt: skip
     rounded = {name: round(value, 5) if isinstance(value, float) else value for name, value in figures.items()}
     cutter = None
@@ -265,12 +265,14 @@ def _candidate(found: Found) -> dict[str, Any]:
     }
 
 
-def _print(whole: dict[str, Any], found: list[Found], as_json: bool, leads: list[Fraction] | None = None) -> None:
+def _print(
+    whole: dict[str, Any], combinations: list[Found], as_json: bool, leads: list[Fraction] | None = None
+) -> None:
     if as_json:
         typer.echo(json.dumps(whole))
         return
     typer.echo(f"wanted {whole['target']}")
-    for n, one in enumerate(found):
+    for n, one in enumerate(combinations):
         train = f"{' × '.join(map(str, one.combination.drivers))} / {' × '.join(map(str, one.combination.driven))}"
         lead = f"  {numbers.fixed(leads[n], 5)} mm  {numbers.fixed(MM_PER_INCH / leads[n], 4)} tpi" if leads else ""
         typer.echo(f"{train:28}  {one.combination.ratio!s:>14}  {numbers.error(one.error):>12}{lead}")

@@ -63,11 +63,11 @@ def helix_command(
         wanted = lead_of_wheel(_pitch(module, dp).module, count, angle)
     wide = parse_length(face, field="face").mm
     total = total_ratio(table, head, wanted)
-    found = closest_trains(total, pair_ways(read_pairs(pairs, "pairs")), parse_stock(stock), _stages(stages), best)
+    trains = closest_trains(total, pair_ways(read_pairs(pairs, "pairs")), parse_stock(stock), _stages(stages), best)
     answer: dict[str, Any] = {
         "lead": float(wanted),
         "total": float(total),
-        "candidates": [_candidate(one, wide, angle) for one in found],
+        "candidates": [_candidate(one, wide, angle) for one in trains],
         "formative_teeth": formative(count, angle) if count is not None and angle is not None else None,
         "work_turn_deg_per_100_mm": float(work_turn(_OVER, wanted)),
         "crank_turns_per_100_mm": float(crank_turns(_OVER, wanted, head)),
@@ -76,7 +76,7 @@ def helix_command(
         typer.echo(json.dumps({k: v for k, v in answer.items() if v is not None}))
         return
     typer.echo(f"lead {answer['lead']:.4f} mm, in all {answer['total']:.6f}")
-    for one, shown in zip(found, answer["candidates"], strict=True):
+    for one, shown in zip(trains, answer["candidates"], strict=True):
         train = f"{' × '.join(map(str, shown['drivers']))} / {' × '.join(map(str, shown['driven']))}"
         heavy = "  heavy load" if one.total > HEAVY else ""
         off = f"  runs off {shown['run_off_um']:.2f} µm" if "run_off_um" in shown else ""

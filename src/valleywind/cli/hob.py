@@ -134,12 +134,12 @@ def _primes(
             raise Refused("range_backwards", "as", counts, first=low, last=high)
         whole = [Fraction(n) for n in range(low, high + 1) if n != teeth]
         near = [(n, count_exact(constant * starts / n, stock, 2)) for n in whole]
-    found = []
+    primes = []
     for indexed, trains in near:
         must = making_up(teeth, indexed, starts, feed, differential, FeedTaken.AFTER)
         product = _fraction(must.product if must.adds else -must.product)
-        found.append({"indexed_as": _fraction(indexed), "index_trains": trains, "differential_times_feed": product})
-    return found
+        primes.append({"indexed_as": _fraction(indexed), "index_trains": trains, "differential_times_feed": product})
+    return primes
 
 
 def _wheels(combination: Combination) -> dict[str, Any]:

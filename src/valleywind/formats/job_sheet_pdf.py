@@ -81,13 +81,13 @@ def _step(pdf: FPDF, n: int, step: Step, said: StepText, job: Job, size: float) 
         pdf.set_font("text", "B", size - 1)
         text(pdf, said.caution, WIDTH - 2 * MARGIN - right - 13, line * 0.95, MARGIN + 11)
     low = pdf.get_y()
-    found = job.found.get(step.code)
+    figure = job.found.get(step.code)
     pdf.set_xy(WIDTH - MARGIN - right, top)
     pdf.set_font("text", "", size)
     pdf.cell(right, line, said.figure or "", align="R", new_x=XPos.LEFT, new_y=YPos.NEXT)
     if step.asks is not None:
         pdf.set_x(WIDTH - MARGIN - right)
-        entry = f"found: {found:.3f} mm" if found is not None else "found: ____________"
+        entry = f"found: {figure:.3f} mm" if figure is not None else "found: ____________"
         pdf.cell(right, line, entry, align="R", new_x=XPos.LEFT, new_y=YPos.NEXT)
     else:
         pdf.rect(WIDTH - MARGIN - 4, top + (line if said.figure else 0) + 0.4, 3, 3)

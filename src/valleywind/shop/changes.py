@@ -45,8 +45,8 @@ def name(session: Session, code: str, **about: object) -> None:
 
 def noted_as(session: Session) -> int | None:
     """The number of the change that this session made; None where it made none, or is not at its end yet."""
-    found: int | None = session.info.get(_CHANGE)
-    return found
+    number: int | None = session.info.get(_CHANGE)
+    return number
 
 
 @contextmanager
@@ -141,13 +141,13 @@ class _Back:
 
     def _changed_parts(self) -> set[int]:
         """Machines whose record was typed over since: it stays as it is now."""
-        found = set()
+        parts = set()
         for table, key, _, after in self.rows:
             if table in _PARTS and self.now.get((table, key)) != after:
-                found.add((after or self.now.get((table, key)) or {}).get("machine_id"))
-        for machine in found - {None}:
+                parts.add((after or self.now.get((table, key)) or {}).get("machine_id"))
+        for machine in parts - {None}:
             self._leave("record_changed_since", "machine", self.now.get(("machine", (machine,)), {}))
-        return {m for m in found if m is not None}
+        return {m for m in parts if m is not None}
 
     def _is_stuck(self, table: str, row: Row) -> bool:
         return table in _PARTS and row["machine_id"] in self.stuck
@@ -310,13 +310,13 @@ def shortages(session: Session) -> dict[int, Counter[int]]:
     for (table, _), row in rows.items():
         if table in _ON:
             on.setdefault(row["machine_id"], Counter()).update(parse_train(row["train"]).teeth)
-    found = {}
+    short = {}
     for machine, wheels in on.items():
         family = rows.get(("machine", (machine,)), {}).get("family_id")
         loose = held.get((family, None), Counter()) if family is not None else Counter()
         if lacking := wheels - held.get((family, machine), Counter()) - loose:
-            found[machine] = lacking
-    return found
+            short[machine] = lacking
+    return short
 
 
 def _where(table: str, key: Key) -> tuple[str, Row]:

@@ -314,12 +314,12 @@ def mounted_records(row: MachineRow) -> dict[int, int]:
     kin = of_its_kind(row) if row.family is None else row.family.wheels
     at_hand = [w for w in kin if w.machine in (row, None) and Condition(w.condition).usable]
     at_hand.sort(key=lambda w: (w.machine is not row, Condition(w.condition) is not Condition.GOOD, w.id))
-    found = {}
+    records = {}
     for wheel in at_hand:
         if taken := min(wheel.count, wanted[wheel.teeth]):
-            found[wheel.id] = taken
+            records[wheel.id] = taken
             wanted[wheel.teeth] -= taken
-    return found
+    return records
 
 
 def mount(session: Session, row: MachineRow, set_up: SetUp | None) -> None:

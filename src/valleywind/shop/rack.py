@@ -32,8 +32,8 @@ def families(session: Session) -> list[WheelFamilyRow]:
 
 def wheels(session: Session) -> list[WheelRow]:
     """All wheels, by family and tooth number; those not recognised last."""
-    found = session.scalars(select(WheelRow)).all()
-    return sorted(found, key=lambda w: (w.family_id is None, w.family_id or 0, w.teeth, w.id))
+    rows = session.scalars(select(WheelRow)).all()
+    return sorted(rows, key=lambda w: (w.family_id is None, w.family_id or 0, w.teeth, w.id))
 
 
 def stray(row: WheelRow) -> Stray | None:
@@ -170,9 +170,9 @@ def plan_for(session: Session, entries: Sequence[Entry], shared: Mapping[str, An
 
 
 def _alike(session: Session, wanted: Mapping[str, Any]) -> WheelRow | None:
-    found = session.scalars(select(WheelRow).where(*(getattr(WheelRow, name) == wanted[name] for name in _LIKE))).all()
+    row = session.scalars(select(WheelRow).where(*(getattr(WheelRow, name) == wanted[name] for name in _LIKE))).all()
     # A wheel known to be missing is the place where it goes when it comes.
-    return next((w for w in found if w.count == 0 or (w.place, w.note) == (wanted["place"], wanted["note"])), None)
+    return next((w for w in row if w.count == 0 or (w.place, w.note) == (wanted["place"], wanted["note"])), None)
 
 
 def change(session: Session, numbers: Sequence[int], changed: Mapping[str, Any]) -> list[WheelRow]:

@@ -35,15 +35,15 @@ def to_cut_down(row: WheelFamilyRow, teeth: int, needed: Mapping[int, int] | Non
     for wheel in row.wheels:
         if Condition(wheel.condition).usable:
             whole[wheel.teeth] += wheel.count
-    found = []
+    donors_there = []
     for wheel in row.wheels:
         condition = Condition(wheel.condition)
         # One that is on a machine is not at hand to be cut.
         free = wheel.count if not condition.usable else min(wheel.count, whole[wheel.teeth] - on[wheel.teeth])
         if free > 0 and wheel.teeth > teeth:
             spare = not condition.usable or whole[wheel.teeth] > max(1, on[wheel.teeth])
-            found.append(Held(wheel.id, wheel.teeth, condition, spare, (needed or {}).get(wheel.teeth, 0)))
-    return donors(teeth, machines.family(row), found)
+            donors_there.append(Held(wheel.id, wheel.teeth, condition, spare, (needed or {}).get(wheel.teeth, 0)))
+    return donors(teeth, machines.family(row), donors_there)
 
 
 def bars_for(
@@ -51,8 +51,8 @@ def bars_for(
     tip: float | None = None,
 ) -> list[FromBar]:  # fmt: skip
     """The pieces of bar that give so many blanks: those of the material first, then those of least waste."""
-    found = from_bar(teeth, family, hub, stores.known_bars(session), blanks, tip)
-    return sorted(found, key=lambda f: material.lower() not in f.bar.material.lower())
+    pieces = from_bar(teeth, family, hub, stores.known_bars(session), blanks, tip)
+    return sorted(pieces, key=lambda f: material.lower() not in f.bar.material.lower())
 
 
 def take_bar(session: Session, number: int, used: float) -> None:

@@ -127,8 +127,8 @@ def fit(way: Way, setting: Setting, head: Head, spacer: str, units: Units) -> li
     def side(circle: int, holes: int = 1) -> str:
         if not holes:
             return "Any plate: the pin comes back into its hole."
-        found = next(s for s in head.sides if circle in [c.holes for c in s])
-        return f"Plate side {' '.join(str(c.holes) for c in found)}, pin on the **{circle}**."
+        side_with = next(s for s in head.sides if circle in [c.holes for c in s])
+        return f"Plate side {' '.join(str(c.holes) for c in side_with)}, pin on the **{circle}**."
 
     match setting:
         case Direct() if setting.flats:

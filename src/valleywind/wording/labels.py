@@ -32,7 +32,7 @@ class Label:
 def place(train: Train, centres: Sequence[Point], tips: Sequence[float], bosses: Sequence[float]) -> list[Label]:
     """One label a wheel, in the order of `train.wheels`. tips: tip radii a wheel; bosses: radii a shaft; mm."""
     shafts = np.array(centres)
-    found: dict[int, Label] = {}
+    placed: dict[int, Label] = {}
     # Small wheels have least choice: they go first.
     for n in sorted(range(len(train.wheels)), key=lambda n: tips[n]):
         own = train.wheels[n].shaft
@@ -49,7 +49,7 @@ def place(train: Train, centres: Sequence[Point], tips: Sequence[float], bosses:
         space += [
             _apart(spots, at) - b - size for s, (at, b) in enumerate(zip(shafts, bosses, strict=True)) if s != own
         ]
-        space += [_apart(spots, np.array(other.at)) - (size + other.size) for other in found.values()]
+        space += [_apart(spots, np.array(other.at)) - (size + other.size) for other in placed.values()]
         space += [
             _apart(spots, shafts[wheel.shaft]) - tips[k] - size * 0.7
             for k, wheel in enumerate(train.wheels)
@@ -57,8 +57,8 @@ def place(train: Train, centres: Sequence[Point], tips: Sequence[float], bosses:
         ]
         # Of the spots with room enough the first, nearest to the shaft, is taken.
         best = spots[np.minimum(np.minimum.reduce(space), size).argmax()]
-        found[n] = Label((float(best[0]), float(best[1])), size)
-    return [found[n] for n in range(len(train.wheels))]
+        placed[n] = Label((float(best[0]), float(best[1])), size)
+    return [placed[n] for n in range(len(train.wheels))]
 
 
 def _apart(spots: Floats, point: Floats) -> Floats:

@@ -46,10 +46,10 @@ def _out(device: Device, units: Units) -> DeviceOut:
 
 def _known(request: Request, number: int) -> tuple[Devices, Device]:
     devices: Devices = request.app.state.devices
-    found = devices.connected.get(number)
-    if found is None:
+    device = devices.connected.get(number)
+    if device is None:
         raise Refused("no_such_device", "device", number)
-    return devices, found
+    return devices, device
 
 
 @router.get("")
@@ -93,8 +93,8 @@ class RunoutOut(BaseModel):
 async def get_once_round(number: Number, request: Request, units: InUnits = Units.MM) -> RunoutOut:
     """What an indicator saw once round: the whole reading, the high point, and what is out of round."""
     _, device = _known(request, number)
-    found = once_round(list(device.readings))
-    return RunoutOut(text=words.once_round(found, units), total_mm=found.total, high_deg=found.high)
+    turned = once_round(list(device.readings))
+    return RunoutOut(text=words.once_round(turned, units), total_mm=turned.total, high_deg=turned.high)
 
 
 @router.delete("/{number}/once-round")

@@ -137,12 +137,12 @@ def get_new_plate(
     best = _best(asked)
     across = pitch_circle(session, divisions)
     off = float(best.error) if best else 0.0
-    found = generations(off, ratio, enough_at(across)) if off else []
+    stages = generations(off, ratio, enough_at(across)) if off else []
     return NewPlateOut(
         serving=would_serve(ratio, divisions)[:8], holes=circle.holes, fits=circle.fits,
         texts=words.plate_texts(circle, units), blank_mm=circle.blank,
         drilling=words.drilling_text(on.row.name, best, circle.holes),
-        exact=best is not None and best.exact, generations=words.generation_texts(found, across, units),
+        exact=best is not None and best.exact, generations=words.generation_texts(stages, across, units),
         least_diameter_mm=circle.least_diameter, diameter_text=short_length(circle.diameter, units),
     )  # fmt: skip
 

@@ -185,13 +185,13 @@ def get_ways(
     on = [h for h in every if not asked.machine or h.row.name.lower() == asked.machine.lower()]
     if asked.machine and not on:
         raise Refused("no_such_machine", "ask", asked.machine, known=[h.row.name for h in every])
-    found = [way_out(way, n, h, z, across, units) for h in on for n, way in enumerate(h.ways(z))]
-    found += [way for h in on if (way := _new_plate_way(h, z))]
+    shown = [way_out(way, n, h, z, across, units) for h in on for n, way in enumerate(h.ways(z))]
+    shown += [way for h in on if (way := _new_plate_way(h, z))]
     if not asked.machine:
-        found += [*_wheels(session, z), _disc_way(z, across, units)]
-    found.sort(key=lambda w: plan.merit(w.kind, w.error_deg, w.goes_on))
+        shown += [*_wheels(session, z), _disc_way(z, across, units)]
+    shown.sort(key=lambda w: plan.merit(w.kind, w.error_deg, w.goes_on))
     return DividingOut(
-        divisions=z, diameter_mm=across, heads=len(every), ways=found,
+        divisions=z, diameter_mm=across, heads=len(every), ways=shown,
         diameter_text=short_length(across, units),
     )  # fmt: skip
 

@@ -85,7 +85,7 @@ def _charted(on: MillInUse, asked: list[HelixAsk]) -> list[Cell]:
 
 
 def _cell(cell: Cell, on: MillInUse, units: Units) -> CellOut:
-    found, ask = cell.candidate, cell.ask
+    candidate, ask = cell.candidate, cell.ask
     assert ask.helix is not None
     assert ask.teeth is not None
     return CellOut(
@@ -95,12 +95,12 @@ def _cell(cell: Cell, on: MillInUse, units: Units) -> CellOut:
         ask=say(ask),
         standing=cell.standing,
         standing_text=STANDINGS[cell.standing],
-        goes=GOES[found.verdict.mark] if found else None,
-        train=LeadSetUp(found.train, found.setting).name if found else None,
+        goes=GOES[candidate.verdict.mark] if candidate else None,
+        train=LeadSetUp(candidate.train, candidate.setting).name if candidate else None,
         text=words.cell_text(cell, on.at.drive),
-        wheels=train_text(found.train) if found else "",
-        stages=stages_of(found.train) if found else [],
-        pair=pair_label(found.setting, on.at.drive) if found else None,
+        wheels=train_text(candidate.train) if candidate else "",
+        stages=stages_of(candidate.train) if candidate else [],
+        pair=pair_label(candidate.setting, on.at.drive) if candidate else None,
         note=words.note(cell, units),
     )
 

@@ -131,8 +131,8 @@ def get_helix_plan(
 ) -> HelixPlanOut:
     """Worm pair, either way round, and change wheels together, laid out, judged and in order of merit."""
     wanted, at = read_whole(ask), on.at
-    found = plan(wanted, at.drive, at.stock, at.on, order, best)
-    answer = on.answer(wanted, units).plan(found, on.row.slug, order)
+    outcome = plan(wanted, at.drive, at.stock, at.on, order, best)
+    answer = on.answer(wanted, units).plan(outcome, on.row.slug, order)
     return answer.model_copy(update={"left_out": left_out_text(on.row)})
 
 
@@ -140,8 +140,8 @@ def get_helix_plan(
 def get_helix_train(on: OnMill, ask: Ask, train: TrainName, units: InUnits = Units.MM) -> OneHelixSetUp:
     """One set-up judged for an ask, whether or not it is a good one."""
     wanted, at = read_whole(ask), on.at
-    found = candidate_for(read_set_up(train, at.drive), wanted, at.drive, at.stock, at.on)
-    return on.answer(wanted, units).one(found)
+    candidate = candidate_for(read_set_up(train, at.drive), wanted, at.drive, at.stock, at.on)
+    return on.answer(wanted, units).one(candidate)
 
 
 @router.get("/{machine}/train/changed", dependencies=[QUICK])
@@ -200,10 +200,12 @@ def put_helix_mounted(machine: Slug, mounted: HelixMountedIn, session: ToWrite) 
 def get_helix_sheet(on: OnMill, ask: Ask, train: TrainName, units: InUnits = Units.MM) -> Response:
     """The sheet as a page of A4."""
     wanted, at = read_whole(ask), on.at
-    found = candidate_for(read_set_up(train, at.drive), wanted, at.drive, at.stock, at.on)
+    candidate = candidate_for(read_set_up(train, at.drive), wanted, at.drive, at.stock, at.on)
     setting = setting_of(wanted, at.mill, on.head, on.cutters)
-    written = sheet(found, wanted, at.mill, at.drive, setting, at.name, at.family, units)
-    return attached(helix_sheet_pdf(written, found, wanted, at.mill, setting), "pdf", f"{on.row.slug}-{say(wanted)}")
+    written = sheet(candidate, wanted, at.mill, at.drive, setting, at.name, at.family, units)
+    return attached(
+        helix_sheet_pdf(written, candidate, wanted, at.mill, setting), "pdf", f"{on.row.slug}-{say(wanted)}"
+    )
 
 
 class HelixSlipOut(BaseModel):
@@ -238,15 +240,15 @@ def get_helix_proof(
     chosen = read_set_up(train, at.drive)
     reading = read_measured(kind, measured, over, off, turned, units.bare)
     result = check(reading, chosen, at.drive, at.stock)
-    answer, found = on.answer(wanted, units), []
+    answer, slips_out = on.answer(wanted, units), []
     for slip in result.slips[:_MOST_SLIPS]:
         pair = proof_words.pair_of(slip) or chosen.pair
         stands = candidate_for(LeadSetUp(slip.train, pair), wanted, at.drive, at.stock, at.on)
-        found.append(HelixSlipOut(text=proof_words.slip(slip, at.drive), stands=answer.set_up(stands)))
+        slips_out.append(HelixSlipOut(text=proof_words.slip(slip, at.drive), stands=answer.set_up(stands)))
     return HelixProofOut(
         agrees=result.agrees,
-        text=proof_words.answer(result, reading, len(found)),
-        slips=found,
+        text=proof_words.answer(result, reading, len(slips_out)),
+        slips=slips_out,
         next_text=proof_words.tell_apart(result, reading, units),
         outlines=outlines({t for s in result.slips[:_MOST_SLIPS] for t in s.train.teeth}, at.drive.box.family),
     )
@@ -302,11 +304,11 @@ def get_pair(
     wanted, at = read_whole(ask), on.at
     teeth = parse_whole(mate, "mate", FEWEST_HOBBED, MOST_HOBBED, "teeth")
     apart = parse_length(centres, units.bare, "centres").mm if centres.strip() else None
-    found = pair_check(wanted, teeth, read_angle(helix, "helix"), Hand(hand) if hand else None, apart)
+    check = pair_check(wanted, teeth, read_angle(helix, "helix"), Hand(hand) if hand else None, apart)
     planned = candidate_for(read_set_up(train, at.drive), wanted, at.drive, at.stock, at.on)
-    other = mate_plan(planned, wanted, found.mate, at.drive, at.stock)
+    other = mate_plan(planned, wanted, check.mate, at.drive, at.stock)
     return PairOut(
-        figures=[FigureOut.model_validate(f) for f in pair_words.facts(found, units)],
+        figures=[FigureOut.model_validate(f) for f in pair_words.facts(check, units)],
         train=words.mate_text(other, wanted, at.drive, units) if other else words.NO_MATE,
-        ask=say(found.mate),
+        ask=say(check.mate),
     )

@@ -295,23 +295,23 @@ class Answer:
         diameter = setting.hob_pitch_diameter(self.ask)
         if diameter is None or diameter <= 0:
             return None
-        found = swivel(self.ask, diameter, self.hobber)
-        assert found is not None
-        thread = found.lead_angle * (-1 if self.ask.hob_hand is Hand.LEFT else 1)
+        swivelled = swivel(self.ask, diameter, self.hobber)
+        assert swivelled is not None
+        thread = swivelled.lead_angle * (-1 if self.ask.hob_hand is Hand.LEFT else 1)
         teeth = float(self.ask.helix) * (-1 if self.ask.hand is Hand.LEFT else 1)
-        return SwivelOut(turned=teeth - thread, thread=thread, teeth=teeth, within=found.within)
+        return SwivelOut(turned=teeth - thread, thread=thread, teeth=teeth, within=swivelled.within)
 
     def _travel(self) -> TravelOut | None:
         wheel, ask = hobbed_wheel(self.ask), self.ask
         if wheel is None or ask.hob_diameter is None or ask.face is None:
             return None
-        found = travel(ask, wheel.depth, float(ask.hob_diameter), self.hobber)
-        assert found is not None
+        went = travel(ask, wheel.depth, float(ask.hob_diameter), self.hobber)
+        assert went is not None
         return TravelOut(
-            approach=found.approach, face=float(ask.face), blanks=ask.blanks, overrun=found.overrun, depth=wheel.depth,
+            approach=went.approach, face=float(ask.face), blanks=ask.blanks, overrun=went.overrun, depth=wheel.depth,
             hob_radius=float(ask.hob_diameter) / 2, blank_radius=wheel.tip_diameter / 2,
             way=(ask.way or self.hobber.feeds[0]).value,
-            texts=[length(mm, self.units) for mm in (found.approach, found.face, found.overrun)],
+            texts=[length(mm, self.units) for mm in (went.approach, went.face, went.overrun)],
         )  # fmt: skip
 
     def _drawn(self, box: Box, part: AnyTrain) -> BoxOut:

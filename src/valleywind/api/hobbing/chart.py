@@ -109,12 +109,12 @@ class HobWorthOut(BaseModel):
 @router.get("/{machine}/worth", dependencies=[LONG])
 def get_hob_worth(on: OnHobber, first: First = 6, last: Last = 200, starts: Starts = 1) -> HobWorthOut:
     """Which wheels are worth making for these counts."""
-    found = worth_making(on.hobber, on.stock, _counts(first, last), starts)
+    worth = worth_making(on.hobber, on.stock, _counts(first, last), starts)
     lacking = len(lacking_counts(on.hobber, on.stock, _counts(first, last), starts))
     return HobWorthOut(
         head=words.advice_head(lacking),
         wheels=[
             HobBringsOut(teeth=teeth, counts=counts, text=words.brings(teeth, counts))
-            for teeth, counts in found[:_MOST_WHEELS]
+            for teeth, counts in worth[:_MOST_WHEELS]
         ],
     )

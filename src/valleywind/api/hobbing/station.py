@@ -125,8 +125,8 @@ def get_hob_plan(
 ) -> HobPlanOut:
     """Trains for every box from the hobber's wheels, laid out, judged and in order of least trouble."""
     wanted = read_whole(ask)
-    found = plan(wanted, on.hobber, on.stock, on.on, best)
-    answer = on.answer(wanted, material, units).plan(found, on.row.slug)
+    outcome = plan(wanted, on.hobber, on.stock, on.on, best)
+    answer = on.answer(wanted, material, units).plan(outcome, on.row.slug)
     return answer.model_copy(update={"left_out": left_out_text(on.row)})
 
 
@@ -137,8 +137,8 @@ def get_hob_set_up(
     """One set-up judged for an ask, whether or not it is a good one."""
     wanted = read_whole(ask)
     named, constant = read_trains(trains, on.hobber)
-    found = judged(wanted, on.hobber, on.stock, on.on, named, constant)
-    return on.answer(wanted, material, units).one(found)
+    set_up = judged(wanted, on.hobber, on.stock, on.on, named, constant)
+    return on.answer(wanted, material, units).one(set_up)
 
 
 class HobNowOut(BaseModel):
@@ -199,9 +199,9 @@ def get_hob_sheet(
     """The set-up sheet as a page of A4."""
     wanted = read_whole(ask)
     named, constant = read_trains(trains, on.hobber)
-    found = judged(wanted, on.hobber, on.stock, on.on, named, constant)
-    written = sheet(found, wanted, on.hobber, on.row.name, on.family, material, units)
-    return attached(hob_sheet_pdf(written, found, on.hobber), "pdf", f"{on.row.slug}-{say(wanted)}")
+    set_up = judged(wanted, on.hobber, on.stock, on.on, named, constant)
+    written = sheet(set_up, wanted, on.hobber, on.row.name, on.family, material, units)
+    return attached(hob_sheet_pdf(written, set_up, on.hobber), "pdf", f"{on.row.slug}-{say(wanted)}")
 
 
 class HobSlipOut(BaseModel):
@@ -233,12 +233,12 @@ def get_hob_proof(
     reading = read_measured(kind, measured, turns, off)
     result = check(reading, named[Box.INDEX], constant, wanted, on.hobber, on.stock)
     answer = on.answer(wanted, Material.MILD_STEEL, units)
-    found = []
+    slips_out = []
     for slip in result.slips[:_MOST_SLIPS]:
         stands = judged(wanted, on.hobber, on.stock, on.on, {**named, Box.INDEX: slip.train}, constant)
-        found.append(HobSlipOut(text=proof_words.slip(slip), stands=answer.set_up(stands)))
+        slips_out.append(HobSlipOut(text=proof_words.slip(slip), stands=answer.set_up(stands)))
     return HobProofOut(
-        agrees=result.agrees, text=proof_words.answer(result, reading, len(found)), slips=found,
+        agrees=result.agrees, text=proof_words.answer(result, reading, len(slips_out)), slips=slips_out,
         next_text=proof_words.tell_apart(result, reading),
     )  # fmt: skip
 
@@ -258,8 +258,8 @@ def get_hob_constants(
     """The index constant of a machine without papers, from a known train and counted turns."""
     figures = [parse_number(text, name) for name, text in
                (("hob_turns", hob_turns), ("table_turns", table_turns), ("off", off or "1/100"))]  # fmt: skip
-    found, simple = constants_of(parse_train(train), *figures)
-    shown = trimmed(found, 3)
+    measured, simple = constants_of(parse_train(train), *figures)
+    shown = trimmed(measured, 3)
     return HobConstantsOut(
         text=proof_words.constants_text(shown, simple), constants=[spell(c.constant) for c in simple]
     )

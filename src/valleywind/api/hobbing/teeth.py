@@ -85,5 +85,5 @@ def get_backlash(
     spans = [float(parse_length(text, units.bare, name).mm) for text, name in
              ((span, "span"), (mate_span, "mate_span"))]  # fmt: skip
     apart = float(parse_length(centres, units.bare, "centres").mm) if centres.strip() else pair.centres
-    found = backlash_from_spans(pair, (spans[0], spans[1]), wanted, apart)
-    return BacklashOut(text=words.backlash_text(found, pair, units), good=words.backlash_good(found, pair))
+    play = backlash_from_spans(pair, (spans[0], spans[1]), wanted, apart)
+    return BacklashOut(text=words.backlash_text(play, pair, units), good=words.backlash_good(play, pair))

@@ -83,7 +83,7 @@ class SlowerOut(BaseModel):
 
 def _offered(lathe: Lathe) -> list[List]:
     """Every list that makes sense on this lathe."""
-    return [found for found in List if found is not List.FEEDS_ACROSS or CarriageMove.ACROSS in lathe.feeds]
+    return [one for one in List if one is not List.FEEDS_ACROSS or CarriageMove.ACROSS in lathe.feeds]
 
 
 @router.get("/{machine}/lists")
@@ -110,8 +110,8 @@ def get_chart(
     asked = _asked(lists)
     some = asked[start : start + count]
     rows = chart([pitched for _, pitched in some], lathe, on.stock, on.mounted)
-    found = [_row(of, r, lathe, units) for (of, _), r in zip(some, rows, strict=True)]
-    return ChartOut(total=len(asked), most_in_a_file=MOST_LINES, start=start, rows=found)
+    rows_out = [_row(of, r, lathe, units) for (of, _), r in zip(some, rows, strict=True)]
+    return ChartOut(total=len(asked), most_in_a_file=MOST_LINES, start=start, rows=rows_out)
 
 
 @router.get("/{machine}/chart.csv", dependencies=[LONG], response_class=Response, responses=CSV)
@@ -213,11 +213,11 @@ def get_slower(on: OnLathe, ask: Ask, units: InUnits = Units.MM) -> SlowerOut:
     """The slowest of the kind asked for, and what one new wheel would bring."""
     lathe = on.lathe
     wanted = read_whole(ask)
-    found = slower(wanted, lathe, on.stock, on.mounted)
+    slowest = slower(wanted, lathe, on.stock, on.mounted)
     return SlowerOut(
-        texts=words.slower_text(found, wanted, lathe, units),
-        train=SetUp.of(found.now).name(lathe) if found.now else None,
-        better_train=SetUp.of(found.smaller[0].candidate).name(lathe) if found.smaller else None,
+        texts=words.slower_text(slowest, wanted, lathe, units),
+        train=SetUp.of(slowest.now).name(lathe) if slowest.now else None,
+        better_train=SetUp.of(slowest.smaller[0].candidate).name(lathe) if slowest.smaller else None,
     )
 
 
@@ -248,7 +248,7 @@ def _asked(lists: list[List]) -> list[tuple[List, Pitched]]:
 
 
 def _row(of: List, row: Row, lathe: Lathe, units: Units) -> ChartRowOut:
-    found, ask = row.candidate, row.pitched.ask
+    candidate, ask = row.candidate, row.pitched.ask
     return ChartRowOut(
         of=of,
         ask=say(ask),
@@ -258,11 +258,11 @@ def _row(of: List, row: Row, lathe: Lathe, units: Units) -> ChartRowOut:
         standing=row.standing.value,
         new=row.new,
         standing_text=words.STANDINGS[row.standing],
-        goes=found.verdict.goes.value if found else None,
-        train=SetUp.of(found).name(lathe) if found else None,
-        text=train_text(found.train) if found else None,
-        stages=stages_of(found.train) if found else [],
-        levers=levers_label(found.setting, lathe) if found else None,
-        error=numbers.error(found.error) if found else None,
+        goes=candidate.verdict.goes.value if candidate else None,
+        train=SetUp.of(candidate).name(lathe) if candidate else None,
+        text=train_text(candidate.train) if candidate else None,
+        stages=stages_of(candidate.train) if candidate else [],
+        levers=levers_label(candidate.setting, lathe) if candidate else None,
+        error=numbers.error(candidate.error) if candidate else None,
         note=words.note(row, lathe),
     )

@@ -91,13 +91,13 @@ def get_constants(
 ) -> ConstantsOut:
     """Screws and first-shaft ratios that a lathe of unknown constants may have, from turns and carriage travel."""
     ratio = parse_train(train).ratio if train.strip() else Fraction(1)
-    found = constants(read_measured(measured, turns, method, off, units.bare), ratio)
+    known = constants(read_measured(measured, turns, method, off, units.bare), ratio)
     return ConstantsOut(
-        text=chart_words.constants_text(found, units),
-        measured_mm=float(found.measured),
+        text=chart_words.constants_text(known, units),
+        measured_mm=float(known.measured),
         lathes=[
             ConstantOut(text=chart_words.constant_text(c), constant_mm=float(c.constant), off=c.off)
-            for c in found.lathes
+            for c in known.lathes
         ],
     )
 
@@ -121,12 +121,14 @@ def get_proof(
     answer = Answer(wanted, lathe, stock, mounted, units)
     shown = result.slips[:_MOST_SLIPS]
     stands = [candidate_for(SetUp(s.train, chosen.setting), wanted, lathe, stock, mounted) for s in shown]
-    found = [SlipOut(text=slips.slip(s, lathe), stands=answer.candidate(c)) for s, c in zip(shown, stands, strict=True)]
+    slips_out = [
+        SlipOut(text=slips.slip(s, lathe), stands=answer.candidate(c)) for s, c in zip(shown, stands, strict=True)
+    ]
     return ProofOut(
         agrees=result.agrees,
-        text=slips.answer(result, reading, units, len(found)),
+        text=slips.answer(result, reading, units, len(slips_out)),
         expected_mm=float(result.expected),
-        slips=found,
+        slips=slips_out,
         next_text=slips.tell_apart(result),
         outlines=outlines({t for s in shown for t in s.train.teeth}, lathe.family),
     )

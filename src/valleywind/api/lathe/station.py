@@ -114,8 +114,8 @@ def read_ask(
 
 def _of_a_hob(text: str, units: Units) -> ReadingOut:
     """A wheel to be hobbed."""
-    found = [hobbing.read(line).ask for line in hobbing.complete(text)]
-    means = [(hobbing.say(ask), hob_words.description(ask, units)) for ask in found if ask]
+    asks_of_it = [hobbing.read(line).ask for line in hobbing.complete(text)]
+    means = [(hobbing.say(ask), hob_words.description(ask, units)) for ask in asks_of_it if ask]
     reading = hobbing.read(text)
     known = (hobbing.say(reading.ask), hob_words.description(reading.ask, units)) if reading.ask else None
     return _said("hobber", reading, known, hob_words.MEANINGS, means)
@@ -123,8 +123,8 @@ def _of_a_hob(text: str, units: Units) -> ReadingOut:
 
 def _of_a_helix(text: str, units: Units) -> ReadingOut:
     """A helix to be milled."""
-    found = [helix.read(line).ask for line in helix.complete(text)]
-    means = [(helix.say(ask), helix_words.description(ask, units)) for ask in found if ask]
+    asks_of_it = [helix.read(line).ask for line in helix.complete(text)]
+    means = [(helix.say(ask), helix_words.description(ask, units)) for ask in asks_of_it if ask]
     reading = helix.read(text)
     known = (helix.say(reading.ask), helix_words.description(reading.ask, units)) if reading.ask else None
     return _said("mill", reading, known, helix_words.MEANINGS, means)
@@ -217,8 +217,8 @@ def get_train(on: OnLathe, ask: Ask, train: TrainName, units: InUnits = Units.MM
     """One train of one's own, laid out and judged for an ask, whether or not it is a good one."""
     lathe, stock, mounted = on.lathe, on.stock, on.mounted
     wanted = read_whole(ask)
-    found = candidate_for(read_set_up(train, lathe), wanted, lathe, stock, mounted)
-    return Answer(wanted, lathe, stock, mounted, units).train(found)
+    candidate = candidate_for(read_set_up(train, lathe), wanted, lathe, stock, mounted)
+    return Answer(wanted, lathe, stock, mounted, units).train(candidate)
 
 
 @router.get("/{machine}/train/changed", dependencies=[QUICK])
@@ -236,8 +236,8 @@ def get_changed_train(
     lathe, stock, mounted = on.lathe, on.stock, on.mounted
     wanted, before = read_whole(ask), read_set_up(train, lathe)
     after = before.train.changed(change, at, teeth, other)
-    found = candidate_for(SetUp(after, before.setting), wanted, lathe, stock, mounted)
-    return Answer(wanted, lathe, stock, mounted, units).train(found)
+    candidate = candidate_for(SetUp(after, before.setting), wanted, lathe, stock, mounted)
+    return Answer(wanted, lathe, stock, mounted, units).train(candidate)
 
 
 @router.get("/{machine}/now", dependencies=[QUICK])
@@ -246,8 +246,8 @@ def get_now(on: OnLathe, units: InUnits = Units.MM) -> PlanOut | None:
     lathe, stock, mounted = on.lathe, on.stock, on.mounted
     if mounted is None:
         return None
-    found = plan_of(mounted, lathe, stock)
-    return _answered(Answer(found.ask, lathe, stock, mounted, units).plan(found, on.row.slug), on)
+    now = plan_of(mounted, lathe, stock)
+    return _answered(Answer(now.ask, lathe, stock, mounted, units).plan(now, on.row.slug), on)
 
 
 @router.get(

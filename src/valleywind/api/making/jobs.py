@@ -105,14 +105,14 @@ def get_screw_wheel(
     units: InUnits = Units.MM,
 ) -> ScrewWheelOut:
     """A wheel to run in a lead screw: count, pitch, how far the head is tilted, and the height of the cutter."""
-    found = screw_wheel(
+    wheel = screw_wheel(
         float(read_screw(screw, "screw")), parse_whole(starts, "starts", 1, 20, "starts?"),
         float(parse_length(diameter, units.bare, "diameter").mm), parse_whole(threads, "threads", 1, 1000, "threads?"),
         float(parse_length(face, units.bare, "face").mm), standard_pitches(),
     )  # fmt: skip
     return ScrewWheelOut(
-        figures=[FactOut(label=label, text=text) for label, text in words.screw_wheel_lines(found, units)],
-        ask=f"make {found.teeth} {spell_pitch(found.pitch)}",
+        figures=[FactOut(label=label, text=text) for label, text in words.screw_wheel_lines(wheel, units)],
+        ask=f"make {wheel.teeth} {spell_pitch(wheel.pitch)}",
     )
 
 
@@ -234,7 +234,7 @@ def get_last_gap(
     of = divided(way.places, way.circles, job_of(row, session).sizes.pitch_diameter)
     if of is None:
         raise Refused("nothing_counted", "measured", measured)
-    found = list(explained(size, spread, of))
+    slips = list(explained(size, spread, of))
     return LastGapOut(
-        text=session_words.last_gap(size, spread, found, units), slips=[session_words.slip(f, units) for f in found]
+        text=session_words.last_gap(size, spread, slips, units), slips=[session_words.slip(f, units) for f in slips]
     )

@@ -52,8 +52,8 @@ def _first_mill(ask: HelixAsk, session: Session) -> str:
 
 def _best(ask: HelixAsk, on: MillInUse) -> str:
     """The set-up of least trouble; empty where none goes on."""
-    found = plan(ask, on.at.drive, on.at.stock, on.at.on, Order.LEAST_TROUBLE, 1).candidates
-    return LeadSetUp(found[0].train, found[0].setting).name if found else ""
+    candidate = plan(ask, on.at.drive, on.at.stock, on.at.on, Order.LEAST_TROUBLE, 1).candidates
+    return LeadSetUp(candidate[0].train, candidate[0].setting).name if candidate else ""
 
 
 def lead_texts(lead: Lead, cutter: float, session: Session, units: Units) -> LeadTexts:
@@ -64,17 +64,17 @@ def lead_texts(lead: Lead, cutter: float, session: Session, units: Units) -> Lea
         ask = replace(read_whole(lead.ask), cutter=Fraction(cutter).limit_denominator(1000))
         if not lead.train:
             raise Refused("no_set_up", "train", "")
-        found = candidate_for(read_set_up(lead.train, on.at.drive), ask, on.at.drive, on.at.stock, on.at.on)
+        candidate = candidate_for(read_set_up(lead.train, on.at.drive), ask, on.at.drive, on.at.stock, on.at.on)
     except Refused as refused:
         said = refusals.say(refused)
         return LeadTexts(f"{said.says} {said.would_do}", "", "", "")
     setting = setting_of(ask, on.at.mill, on.head, on.cutters)
-    page = sheet(found, ask, on.at.mill, on.at.drive, setting, on.at.name, on.at.family, units)
-    why = reasons(found, units)
-    against = f"{'Not yet' if found.goes_on else 'Does not go on'}: {'; '.join(why)}. " if why else ""
-    wheels = set_up_text(LeadSetUp(found.train, found.setting))
+    page = sheet(candidate, ask, on.at.mill, on.at.drive, setting, on.at.name, on.at.family, units)
+    why = reasons(candidate, units)
+    against = f"{'Not yet' if candidate.goes_on else 'Does not go on'}: {'; '.join(why)}. " if why else ""
+    wheels = set_up_text(LeadSetUp(candidate.train, candidate.setting))
     return LeadTexts(
-        gears=f"{against}**{wheels}**, on {on.at.name}. {direction(found, ask)}",
+        gears=f"{against}**{wheels}**, on {on.at.name}. {direction(candidate, ask)}",
         swing=f"{swing_text(setting.swing, ask.wanted_hand)}." if setting.swing else "",
         proof=" ".join(page.proof),
         travel=f"The table travels {length(setting.move, units)} while it cuts. " if setting.move else "",

@@ -236,9 +236,9 @@ def get_lost(
     stands = cut_there.standing(session, cutting)
     at = parse_whole(hole, "hole", 0, 1000) if hole.strip() else None
     cut = parse_whole(gaps, "gaps", 0, 2000) if gaps.strip() else None
-    found = find(stands.places, at, cut)
+    which = find(stands.places, at, cut)
     recorded = None if stands.finished else stands.work.cut(stands.state.at).tooth
-    return LostOut(text=words.lost(found, recorded), teeth=[t + 1 for t in found.teeth])
+    return LostOut(text=words.lost(which, recorded), teeth=[t + 1 for t in which.teeth])
 
 
 def _out(cutting: CuttingRow, stands: Standing, units: Units) -> SessionOut:

@@ -165,7 +165,7 @@ def line_of(row: JobRow, session: Session) -> JobLine:
 def job_out(row: JobRow, session: Session, units: Units, changed: bool = False) -> JobOut:
     """`changed`: it is being changed, so that its version will be the next one."""
     version = row.version + changed
-    made, found = job_of(row, session), kept.found(session, row.id)
+    made, figures = job_of(row, session), kept.found(session, row.id)
     best = proposed(row, session)
     every = [
         SchoolOut(school=s, name=name, text=f"{text}: {words.WHY[s]}" if s is best else text, proposed=s is best)
@@ -174,7 +174,7 @@ def job_out(row: JobRow, session: Session, units: Units, changed: bool = False) 
     ]
     held, lead = held_cutters(row, session), kept.lead_of(row)
     given = given_of(row, made, session, units)
-    shown = [_step(step, made, found.get(step.code), given, units) for step in steps(made)]
+    shown = [_step(step, made, figures.get(step.code), given, units) for step in steps(made)]
     return JobOut(
         **dict(line_of(row, session)),
         teeth=row.teeth,

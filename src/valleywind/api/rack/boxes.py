@@ -124,15 +124,15 @@ def _full_set(row: MachineRow) -> FullSetOut:
     for wheel in row.wheels:
         if wheel.family is row.family:
             there[wheel.teeth] += wheel.count
-    found = compare(parse_stock(row.full_set, "wheels"), there) if row.full_set else Compared({}, {}, {}, {})
+    compared = compare(parse_stock(row.full_set, "wheels"), there) if row.full_set else Compared({}, {}, {}, {})
 
     def counts(of: dict[int, int]) -> list[WheelCount]:
         return [WheelCount(teeth=teeth, count=n) for teeth, n in of.items()]
 
     return FullSetOut(
-        listed=row.full_set, held=counts(found.held), missing=counts(found.missing), double=counts(found.double),
-        foreign=counts(found.foreign), family=row.family_id,
-        texts=words.set_texts(found, row.name) if row.full_set else [],
+        listed=row.full_set, held=counts(compared.held), missing=counts(compared.missing),
+        double=counts(compared.double), foreign=counts(compared.foreign), family=row.family_id,
+        texts=words.set_texts(compared, row.name) if row.full_set else [],
     )  # fmt: skip
 
 
@@ -163,15 +163,15 @@ def get_sources(
     """How to come by a wheel: a larger one re-cut, a piece of bar, and the cutter for it."""
     row = _family(session, family)
     known = machines.family(row)
-    found = sources.to_cut_down(row, teeth, sources.needed_by_charts(row))
+    donors = sources.to_cut_down(row, teeth, sources.needed_by_charts(row))
     bars = {b.id: words.bar_text(b.diameter_mm, b.length_mm) for b in stores.bars(session)}
     from_stock = sources.bars_for(session, teeth, known, row.hub_mm, blanks)
     cutters = serving([stores.cutter(c) for c in stores.cutters(session)], known, teeth)
     diameter, length = needed(teeth, known, row.hub_mm, blanks)
     return SourcesOut(
         head=words.sources_head(teeth, known),
-        donors=[DonorOut(record=d.held.record, teeth=d.held.teeth, text=words.donor_text(d, units)) for d in found],
-        donors_text="" if found else words.no_donor(teeth),
+        donors=[DonorOut(record=d.held.record, teeth=d.held.teeth, text=words.donor_text(d, units)) for d in donors],
+        donors_text="" if donors else words.no_donor(teeth),
         bars=[
             BarUse(bar=f.bar.record, name=f"{f.bar.material}, {bars[f.bar.record]}",
                    text=words.from_bar_text(f, units))

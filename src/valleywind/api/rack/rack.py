@@ -363,13 +363,13 @@ def add_family(family: FamilyIn, session: ToWrite) -> RackFamily:
 def identify_wheel(asked: IdentifyIn, session: ToWrite, units: InUnits = Units.MM) -> IdentifyOut:
     """What a wheel is, from counted teeth and measurements, and what to measure next."""
     seen = [_observed(readings) for readings in asked.wheels]
-    found = identify(seen)
-    next_measure = measure_next(seen[0], found)
-    first, rival = found[0], found[1]
+    identities = identify(seen)
+    next_measure = measure_next(seen[0], identities)
+    first, rival = identities[0], identities[1]
     if asked.keep is not None:
         rack.keep_readings(session, asked.keep, seen[0].teeth, asked.wheels[0].model_dump(mode="json"))
     return IdentifyOut(
-        identities=[_identity(i, seen[0], session, units) for i in found if i.probability >= 0.0005],
+        identities=[_identity(i, seen[0], session, units) for i in identities if i.probability >= 0.0005],
         next_text=words.next_text(next_measure, words.identity(first), words.identity(rival), units),
         next=_next(next_measure, first.family),
         span_teeth=min(span_teeth(seen[0].teeth, first.family), seen[0].teeth - 1),
@@ -462,13 +462,15 @@ def _counted_for(row: WheelRow) -> str | None:
 
 
 def _stray(row: WheelRow, family: WheelFamily | None) -> str | None:
-    found = rack.stray(row)
-    return words.stray_text(found, row.machine.name if row.machine else "", family) if found else None
+    one = rack.stray(row)
+    return words.stray_text(one, row.machine.name if row.machine else "", family) if one else None
 
 
 def _unknown(row: WheelRow) -> ToothOutline:
     try:
-        found = identify([_observed(ReadingsIn.model_validate(row.measured | {"teeth": str(row.teeth)}))])[0].family
+        identities = identify([_observed(ReadingsIn.model_validate(row.measured | {"teeth": str(row.teeth)}))])[
+            0
+        ].family
     except (Refused, ValueError):
-        found = _PLAIN
-    return outlines({row.teeth}, found)[0]
+        identities = _PLAIN
+    return outlines({row.teeth}, identities)[0]

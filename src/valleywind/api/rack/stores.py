@@ -113,21 +113,21 @@ def get_stores(session: InSession) -> StoresOut:
     return StoresOut(
         sets=[
             CutterSetOut(
-                name=words.set_name(found.pitch, found.pressure_angle),
-                cutters=[_cutter(known[id(cutter)][1], cutter) for cutter in found.cutters],
+                name=words.set_name(cutter_set.pitch, cutter_set.pressure_angle),
+                cutters=[_cutter(known[id(cutter)][1], cutter) for cutter in cutter_set.cutters],
                 places=[
                     SetPlace(
                         range=words.range_text(r),
                         held=held,
-                        gap=found.lacks(r),
+                        gap=cutter_set.lacks(r),
                     )
-                    for r, held in found.places
+                    for r, held in cutter_set.places
                 ],
-                gaps=[words.range_text(r) for r in found.gaps],
-                doubles=[words.range_text(r) for r in found.doubles],
-                counts=words.counts_text(found.counts),
+                gaps=[words.range_text(r) for r in cutter_set.gaps],
+                doubles=[words.range_text(r) for r in cutter_set.doubles],
+                counts=words.counts_text(cutter_set.counts),
             )
-            for found in sets([core for core, _ in known.values()])
+            for cutter_set in sets([core for core, _ in known.values()])
         ],
         bars=[_bar(row) for row in stores.bars(session)],
     )

@@ -153,14 +153,14 @@ def wanted(
         raise Refused("no_pitch", "ask", ask)
     held = serving([stores.cutter(c) for c in stores.cutters(session)], known, asked.teeth)
     engraved = held[0].depth if held else Fraction(0)
-    found = sizes(
+    sized = sizes(
         asked.teeth, known, read_shift(shift),
         read_depth(depth, known) if depth.strip() else usual_depth(known, engraved),
         parse_whole(over, "over", 2, MOST_TEETH // 2, "teeth") if over.strip() else None,
         float(parse_length(pin, field="pin").mm) if pin.strip() else None,
     )  # fmt: skip
     met = _mates(mates) if mates.strip() else _ends(session, row_id)
-    return Wanted(found, row_id, machine, hub, held, met, material)
+    return Wanted(sized, row_id, machine, hub, held, met, material)
 
 
 Asked = Annotated[Wanted, Depends(wanted)]
@@ -186,12 +186,12 @@ def family_for(
 
 
 def _mates(typed: str) -> list[int]:
-    found = []
+    mates = []
     for word in typed.replace(",", " ").split():
         if not word.isascii() or not word.isdigit() or len(word) > 4:
             raise Refused("not_teeth", "mates", word)
-        found.append(int(word))
-    return found[:12]
+        mates.append(int(word))
+    return mates[:12]
 
 
 def _ends(session: InSession, number: int | None) -> list[int]:
@@ -204,38 +204,38 @@ def _ends(session: InSession, number: int | None) -> list[int]:
 @router.get("/sizes")
 def get_sizes(asked: Asked, units: InUnits = Units.MM) -> WheelSizesOut:
     """Everything needed before metal is cut."""
-    found = asked.found
-    family, form = found.family, asked.form
+    sized = asked.found
+    family, form = sized.family, asked.form
     schools = depths(family, asked.cutters[0].depth if asked.cutters else Fraction(0))
     groups = _groups(asked, units)
     return WheelSizesOut(
-        title=words.title(found.teeth, family, asked.machine), teeth=found.teeth, family=asked.family_id,
+        title=words.title(sized.teeth, family, asked.machine), teeth=sized.teeth, family=asked.family_id,
         family_text=set_name(family.pitch, family.pressure_angle), machine=asked.machine,
         hero=[
-            _line(words.NamedFigure("Turn the blank to", length(found.tip_diameter, units, 2))),
-            _line(words.NamedFigure(words.depth_name(schools, found.depth), words.fine(found.depth, units))),
-            _line(words.NamedFigure(f"Span over {found.over} teeth", words.target_text(found.span, units, "–"))),
+            _line(words.NamedFigure("Turn the blank to", length(sized.tip_diameter, units, 2))),
+            _line(words.NamedFigure(words.depth_name(schools, sized.depth), words.fine(sized.depth, units))),
+            _line(words.NamedFigure(f"Span over {sized.over} teeth", words.target_text(sized.span, units, "–"))),
         ],
         groups=[GroupOut(head=head, lines=[_line(one) for one in lines]) for head, lines in groups],
         depths=[
             DepthOut(school=d.school.value, name=line.label, text=line.text, note=line.note, usual=d.usual, taken=taken)
             for d in schools
-            for taken in [abs(d.depth - found.depth) < 1e-9]
+            for taken in [abs(d.depth - sized.depth) < 1e-9]
             for line in [words.depth_line(d, taken, units)]
         ],
-        remarks=words.remarks(found, is_standard(family.pitch)), helping_shift=helping_shift(found.teeth, family),
+        remarks=words.remarks(sized, is_standard(family.pitch)), helping_shift=helping_shift(sized.teeth, family),
         form=_form(form, units) if form else None,
         measure=MeasureOut(
-            over=found.over,
-            span=DrawnTool.of(over_a_span(found.teeth, found.over, family, found.shift)),
-            pins=DrawnTool.of(over_two_pins(found.teeth, found.pin, family, found.shift)),
-            chord=DrawnTool.of(over_a_chord(found.teeth, family, found.shift)),
+            over=sized.over,
+            span=DrawnTool.of(over_a_span(sized.teeth, sized.over, family, sized.shift)),
+            pins=DrawnTool.of(over_two_pins(sized.teeth, sized.pin, family, sized.shift)),
+            chord=DrawnTool.of(over_a_chord(sized.teeth, family, sized.shift)),
         ),
         outline=outline(
-            found.teeth, family, tooth_outline(found.teeth, family, _TOOTH_STEPS, found.shift, found.depth, _ARC_STEPS),
-            found.tip_diameter / 2,
+            sized.teeth, family, tooth_outline(sized.teeth, family, _TOOTH_STEPS, sized.shift, sized.depth, _ARC_STEPS),
+            sized.tip_diameter / 2,
         ),
-        root_radius_mm=found.root_diameter / 2, base_radius_mm=found.base_diameter / 2, key_mm=float(family.key),
+        root_radius_mm=sized.root_diameter / 2, base_radius_mm=sized.base_diameter / 2, key_mm=float(family.key),
     )  # fmt: skip
 
 
@@ -251,13 +251,13 @@ def _form(form: FormError, units: Units) -> FormOut:
 
 
 def _groups(asked: Wanted, units: Units) -> list[tuple[str, list[words.NamedFigure]]]:
-    found = asked.found
+    sized = asked.found
     groups = [
-        ("The blank", words.blank_lines(found, asked.hub, asked.material, units)),
-        ("The cutter", words.cutter_lines(found, asked.cutters, asked.form, units)),
-        ("When it is cut, measure", words.measure_lines(found, units)),
+        ("The blank", words.blank_lines(sized, asked.hub, asked.material, units)),
+        ("The cutter", words.cutter_lines(sized, asked.cutters, asked.form, units)),
+        ("When it is cut, measure", words.measure_lines(sized, units)),
     ]
-    met = [words.meeting_line(meeting(found.teeth, mate, found.family, found.shift), units) for mate in asked.mates]
+    met = [words.meeting_line(meeting(sized.teeth, mate, sized.family, sized.shift), units) for mate in asked.mates]
     return [*groups, ("Running", met)] if met else groups
 
 
@@ -295,8 +295,8 @@ def get_runout(
     """What a runout of blank or arbor does to the mesh."""
     family = asked.found.family
     total = float(parse_length(reading, units.bare, "reading").mm)
-    found = correction.runout(total, float(family.module), float(family.pressure_angle))
-    return TextsOut(texts=[words.runout_text(found, units)])
+    verdict = correction.runout(total, float(family.module), float(family.pressure_angle))
+    return TextsOut(texts=[words.runout_text(verdict, units)])
 
 
 @router.get("/drawing.dxf", dependencies=[LONG], response_class=Response, responses=described("dxf"))
@@ -318,6 +318,6 @@ def get_wheel_pdf(asked: Asked, units: InUnits = Units.MM) -> Response:
 
 
 def _file(asked: Wanted, kind: Kind, table: list[tuple[str, str]] | None = None) -> Response:
-    found = asked.found
-    picture = wheel_picture(found, words.title(found.teeth, found.family, asked.machine))
-    return drawing_response(picture, f"wheel-{found.teeth}", kind, table or [])
+    sized = asked.found
+    picture = wheel_picture(sized, words.title(sized.teeth, sized.family, asked.machine))
+    return drawing_response(picture, f"wheel-{sized.teeth}", kind, table or [])

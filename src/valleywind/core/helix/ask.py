@@ -159,22 +159,22 @@ def _nearest(line: Line[Meant]) -> tuple[str, ...]:
 
 def complete(text: str) -> list[str]:
     """How a line could go on: asks that would be read."""
-    found = read(text).ask
-    if found is None:
+    ask = read(text).ask
+    if ask is None:
         bare = re.match(r"[\s/]*helix\s+(\d{1,4})\b", text, re.IGNORECASE | re.ASCII)
         if bare and FEWEST_HOBBED <= int(bare[1]) <= MOST_HOBBED:
             m2 = Pitch(PitchSystem.MODULE, Fraction(2))
             return [say(HelixAsk(int(bare[1]), m2, helix=Fraction(30), hand=hand)) for hand in Hand]
         return list(EXAMPLES[:4])
     ways: list[HelixAsk] = []
-    if found.face is None:
-        ways.append(replace(found, face=Fraction(20)))
-    if found.wheel and found.mate is None:
-        ways.append(replace(found, mate=found.teeth))
-    if not found.wheel and found.diameter is None:
-        ways.append(replace(found, diameter=Fraction(20)))
-    if not found.wheel and found.hand is None:
-        ways += [replace(found, hand=hand) for hand in Hand]
+    if ask.face is None:
+        ways.append(replace(ask, face=Fraction(20)))
+    if ask.wheel and ask.mate is None:
+        ways.append(replace(ask, mate=ask.teeth))
+    if not ask.wheel and ask.diameter is None:
+        ways.append(replace(ask, diameter=Fraction(20)))
+    if not ask.wheel and ask.hand is None:
+        ways += [replace(ask, hand=hand) for hand in Hand]
     return [say(way) for way in ways[:4]]
 
 

@@ -35,13 +35,13 @@ def read_angles(text: str, field: str = "angles") -> tuple[Fraction, ...]:
     """Angles with spaces between, the usual ones where there are none: `15 20 30`.
 
     Raises Refused: `helix_not_cut`, `too_many_angles`, those of numbers."""
-    found = [parse_number(part.removesuffix("°"), field) for part in text.replace(",", " ").split()]
-    if len(found) > MOST_ANGLES:
-        raise Refused("too_many_angles", field, len(found), most=MOST_ANGLES)
-    for angle in found:
+    angles = [parse_number(part.removesuffix("°"), field) for part in text.replace(",", " ").split()]
+    if len(angles) > MOST_ANGLES:
+        raise Refused("too_many_angles", field, len(angles), most=MOST_ANGLES)
+    for angle in angles:
         if not 0 < angle < 90:
             raise Refused("helix_not_cut", field, str(angle))
-    return tuple(dict.fromkeys(found)) or USUAL_ANGLES
+    return tuple(dict.fromkeys(angles)) or USUAL_ANGLES
 
 
 def asks(pitch: Pitch, counts: Sequence[int], angles: Sequence[Fraction], hand: Hand) -> list[HelixAsk]:
@@ -53,8 +53,8 @@ def chart(asked: Sequence[HelixAsk], drive: LeadDrive, stock: Stock, on: LeadSet
     """How each stands. Raises Refused `no_wheels` (stock)."""
     if not any(n > 0 for n in stock.values()):
         raise Refused("no_wheels", "stock", "mill")
-    found: list[Stood[PairWay, Verdict]] = standings([wanted(ask, drive, on) for ask in asked], drive.box, stock)
-    return [Cell(ask, s.standing, s.candidate, s.new) for ask, s in zip(asked, found, strict=True)]
+    stands: list[Stood[PairWay, Verdict]] = standings([wanted(ask, drive, on) for ask in asked], drive.box, stock)
+    return [Cell(ask, s.standing, s.candidate, s.new) for ask, s in zip(asked, stands, strict=True)]
 
 
 def worth_making(asked: Sequence[HelixAsk], drive: LeadDrive, stock: Stock) -> list[tuple[int, list[HelixAsk]]]:

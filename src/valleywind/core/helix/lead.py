@@ -77,7 +77,7 @@ def closest_trains(
 ) -> list[LeadTrain]:
     """The `best` over all pairs, both ways round, and all wheels together, provably, closest first by their ratio."""
     targets = [total / way.ratio for way in ways]
-    return [LeadTrain(ways[n], found) for n, found in search_each(targets, stock, stages, best)]
+    return [LeadTrain(ways[n], near) for n, near in search_each(targets, stock, stages, best)]
 
 
 def run_off(face: Fraction, helix: Fraction, error: Fraction) -> float:

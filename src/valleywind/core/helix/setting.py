@@ -61,19 +61,19 @@ def setting_of(ask: HelixAsk, mill: Mill, head: Head, cutters: Sequence[Cutter])
         true_for = taken.lowest if taken else usual[0] if usual else None
         form = form_error(count, true_for, family, depth) if true_for else None
     across = float(ask.cutter) if ask.cutter is not None else USUAL_CUTTER
-    found = swing(ask.degrees, ask.wanted_hand, mill) if ask.degrees is not None else None
+    swung = swing(ask.degrees, ask.wanted_hand, mill) if ask.degrees is not None else None
     move = None
-    if depth is not None and found is not None and depth < across:
-        move = long + 2 * approach(across, depth, found.degrees)
+    if depth is not None and swung is not None and depth < across:
+        move = long + 2 * approach(across, depth, swung.degrees)
     elif ask.face is not None:
         move = long
-    need = needs(found, mill, move or long) if found else None
+    need = needs(swung, mill, move or long) if swung else None
     settings, circles = list[Simple](), list[int]()
     if ask.teeth is not None and head.ratio is not None:
         settings = sorted(simple(head.ratio, ask.teeth, head.circles), key=lambda s: -s.circle)
         circles = [] if settings else would_serve(head.ratio, ask.teeth)
     return MillSetting(
-        found, need, wheel, depth, across, ask.cutter is None, move, held, instead, form, settings, circles
+        swung, need, wheel, depth, across, ask.cutter is None, move, held, instead, form, settings, circles
     )
 
 

@@ -114,24 +114,24 @@ def _nearest(line: Line[Meant]) -> tuple[str, ...]:
 
 def complete(text: str) -> list[str]:
     """How a line could go on: asks that would be read."""
-    found = read(text).ask
-    if found is None:
+    ask = read(text).ask
+    if ask is None:
         bare = re.match(r"[\s/]*hob\s+(\d{1,4})\b", text, re.IGNORECASE | re.ASCII)
-        found = HobAsk(int(bare[1])) if bare and FEWEST_HOBBED <= int(bare[1]) <= MOST_HOBBED else None
-    if found is None:
+        ask = HobAsk(int(bare[1])) if bare and FEWEST_HOBBED <= int(bare[1]) <= MOST_HOBBED else None
+    if ask is None:
         return list(EXAMPLES[:4])
     ways: list[HobAsk] = []
-    if found.pitch is None:
-        ways.append(replace(found, pitch=Pitch(PitchSystem.MODULE, Fraction(2))))
-    elif found.face is None:
-        ways.append(replace(found, face=Fraction(20)))
-    if not found.helical and found.pitch is not None:
-        helix = replace(found, helix=Fraction(30), face=found.face or Fraction(20))
+    if ask.pitch is None:
+        ways.append(replace(ask, pitch=Pitch(PitchSystem.MODULE, Fraction(2))))
+    elif ask.face is None:
+        ways.append(replace(ask, face=Fraction(20)))
+    if not ask.helical and ask.pitch is not None:
+        helix = replace(ask, helix=Fraction(30), face=ask.face or Fraction(20))
         ways += [replace(helix, hand=hand) for hand in (Hand.RIGHT, Hand.LEFT)]
-    if found.starts == 1:
-        ways.append(replace(found, starts=2))
-    if found.mate is None:
-        ways.append(replace(found, mate=24 if found.teeth != 24 else 60))
+    if ask.starts == 1:
+        ways.append(replace(ask, starts=2))
+    if ask.mate is None:
+        ways.append(replace(ask, mate=24 if ask.teeth != 24 else 60))
     return [say(way) for way in ways[:4]]
 
 
@@ -161,7 +161,7 @@ def _read(line: Line[Meant], text: str) -> HobAsk:
     line.take(r"(?:spur|helical|wheel|gear|a|the|of)(?:\s+(?:spur|helical|wheel|gear|a|the|of))*", None)
     if teeth is None or line.rest:
         raise Refused("words_left" if teeth else "not_a_hob_ask", "ask", line.rest or text.strip())
-    found = HobAsk(
+    ask = HobAsk(
         int(teeth[1]),
         pitch,
         angle,
@@ -179,7 +179,7 @@ def _read(line: Line[Meant], text: str) -> HobAsk:
         machine[1].strip() if machine else "",
         size_of(depth),
     )
-    return allowed(found)
+    return allowed(ask)
 
 
 def allowed(ask: HobAsk) -> HobAsk:

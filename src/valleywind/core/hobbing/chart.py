@@ -89,8 +89,8 @@ def worth_making(hobber: Hobber, stock: Stock, counts: Sequence[int], starts: in
         for teeth in _may_bring(ratio, stock, new):
             if _with_the_new(_exact(hobber, {**stock, teeth: 1}, count, starts), teeth):
                 brings.setdefault(teeth, []).append(count)
-    found = list(brings.items())
-    return sorted(found, key=lambda f: (-len(f[1]), f[0]))
+    wheels = list(brings.items())
+    return sorted(wheels, key=lambda f: (-len(f[1]), f[0]))
 
 
 def _may_bring(ratio: Fraction, stock: Stock, new: Iterable[int]) -> list[int]:
@@ -100,14 +100,14 @@ def _may_bring(ratio: Fraction, stock: Stock, new: Iterable[int]) -> list[int]:
 
 
 def _primes(number: int) -> list[int]:
-    found, rest, p = [], number, 2
+    primes, rest, p = [], number, 2
     while p * p <= rest:
         if rest % p == 0:
-            found.append(p)
+            primes.append(p)
             while rest % p == 0:
                 rest //= p
         p += 1
-    return [*found, rest] if rest > 1 else found
+    return [*primes, rest] if rest > 1 else primes
 
 
 def _with_the_new(trains: Sequence[Combination], teeth: int) -> bool:

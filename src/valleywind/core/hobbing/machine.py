@@ -159,7 +159,7 @@ def _length(text: str, field: str) -> Fraction | None:
 
 
 def _index(text: str) -> tuple[IndexConstant, ...]:
-    found = []
+    constants = []
     for part in (p.strip() for p in text.split(",")):
         if part:
             typed = re.fullmatch(r"(.+?)(?:\s+from\s+(\d{1,4}))?(?:\s+with\s+(\d{1,3})/(\d{1,3}))?", part, re.ASCII)
@@ -171,11 +171,11 @@ def _index(text: str) -> tuple[IndexConstant, ...]:
             pair = (int(typed[3]), int(typed[4])) if typed[3] else None
             if pair and not all(pair):
                 raise Refused("not_an_index_constant", "index", part)
-            found.append(IndexConstant(constant, int(typed[2] or 0), pair))
-    if not found:
+            constants.append(IndexConstant(constant, int(typed[2] or 0), pair))
+    if not constants:
         raise Refused("empty", "index", text)
-    found.sort(key=lambda c: c.from_teeth)
-    several = len({c.from_teeth for c in found}) < len(found)
-    if found[0].from_teeth or several or len(found) > MOST_CONSTANTS:
+    constants.sort(key=lambda c: c.from_teeth)
+    several = len({c.from_teeth for c in constants}) < len(constants)
+    if constants[0].from_teeth or several or len(constants) > MOST_CONSTANTS:
         raise Refused("not_an_index_constant", "index", text)
-    return tuple(found)
+    return tuple(constants)

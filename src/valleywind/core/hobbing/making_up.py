@@ -88,14 +88,14 @@ def nearest_indexed(
     trains that do."""
     wanted, best = constant * starts / teeth, _A_RATIO * most
     while True:
-        found = search(wanted, stock, stages, best)
+        near = search(wanted, stock, stages, best)
         by_ratio: dict[Fraction, list[Combination]] = {}
-        for one in found:
+        for one in near:
             if one.error:
                 by_ratio.setdefault(one.combination.ratio, []).append(one.combination)
         # The last ratio may have more trains than were looked at.
-        whole = list(by_ratio.items())[: -1 if len(found) == best else None]
-        if len(whole) >= most or len(found) < best:
+        whole = list(by_ratio.items())[: -1 if len(near) == best else None]
+        if len(whole) >= most or len(near) < best:
             return [(indexed_as(constant, starts, ratio), tuple(some)) for ratio, some in whole[:most]]
         best *= 4
 
@@ -115,8 +115,8 @@ def ways_to_make_up(
     """
     near = _near(ask, hobber, stock, _RATIOS)
     job = _Job(ask, hobber, stock, hand_for, shares)
-    found = job.exact(near, most)
-    return found or job.nearest(near[:_NEAR_RATIOS], most)
+    ways = job.exact(near, most)
+    return ways or job.nearest(near[:_NEAR_RATIOS], most)
 
 
 def first_ways(
@@ -124,9 +124,9 @@ def first_ways(
 ) -> dict[int, MadeUp]:
     """For each of many wheels that differ in their count alone one way without run-off, where there is one; all laid
     out together, the nearest ratios first."""
-    found: dict[int, MadeUp] = {}
+    ways: dict[int, MadeUp] = {}
     if not asks:
-        return found
+        return ways
     job = _Job(asks[0], hobber, stock, hand_for, shares)
     near = {ask.teeth: _near(ask, hobber, stock, _RATIOS) for ask in asks}
     # Of many wheels two stages give exact products already; three are looked through only for what is left.
@@ -137,14 +137,14 @@ def first_ways(
         lines = {
             teeth: [s for one in some[start : start + 1] for s in islice(job.shares_of(one), shares)]
             for teeth, some in near.items()
-            if teeth not in found
+            if teeth not in ways
         }
         among = [shared for line in lines.values() for shared in line]
         for teeth, line in lines.items():
             way = next((w for s in line if (w := job.way(s, among))), None)
             if way is not None:
-                found[teeth] = way
-    return found
+                ways[teeth] = way
+    return ways
 
 
 @dataclass(frozen=True)

@@ -253,15 +253,15 @@ class _Job:
         assert constant is not None
         ratio = differential_ratio(constant, ask.pitch.module, ask.helix, ask.starts)
         outcome = self._differential_planner(ratio, self._run_off_with).plan(best=_DIFFERENTIAL)
-        found = list(self._pairs(exact, outcome.candidates))
-        if not found:
+        pairs = list(self._pairs(exact, outcome.candidates))
+        if not pairs:
             for index in exact[:6]:
                 left = _less(self.stock, index.train.teeth)
                 outcome = self._differential_planner(ratio, self._run_off_with, left).plan(best=_DIFFERENTIAL)
-                found += [(index, c) for c in outcome.candidates]
+                pairs += [(index, c) for c in outcome.candidates]
         return [
             self._set_up(SetUpKind.HELICAL, index, self._feed((*index.train.teeth, *d.train.teeth)), d, d.verdict)
-            for index, d in found
+            for index, d in pairs
         ]
 
     def _pairs(
@@ -289,8 +289,8 @@ class _Job:
         if self.ask.hand is not None and table is not None:
             faster = work_faster(self.ask.hand, table, self.way)
             adds = faster if kind is SetUpKind.HELICAL else adds
-        found = SetUp(kind, index, feed, differential, run_off, indexed, adds, faster)
-        return replace(found, moved=self._moved(found))
+        set_up = SetUp(kind, index, feed, differential, run_off, indexed, adds, faster)
+        return replace(set_up, moved=self._moved(set_up))
 
     def _moved(self, set_up: SetUp) -> tuple[Move, ...]:
         """Wheels that are on in another box and that the rack cannot give a second time."""
@@ -449,8 +449,8 @@ class _Job:
             exact = [h for h in near[teeth] if not h.error]
             going = [c for c in planner.candidates(exact, whatever=True) if c.goes_on]
             if going:
-                found = min(going, key=lambda c: (len(c.train.wheels), -c.laid.room))
-                return self._set_up(SetUpKind.SPUR, found, self._feed([t for t in found.train.teeth if t != teeth]))
+                best = min(going, key=lambda c: (len(c.train.wheels), -c.laid.room))
+                return self._set_up(SetUpKind.SPUR, best, self._feed([t for t in best.train.teeth if t != teeth]))
         return None
 
     def _other_constant(self) -> SetUp | None:
@@ -461,9 +461,9 @@ class _Job:
     def _more_starts(self) -> tuple[int, SetUp] | None:
         for starts in (2, 3):
             if starts > self.ask.starts:
-                found = self._first_exact(starts, (self.hobber.index_for(self.ask.teeth),))
-                if found:
-                    return starts, found
+                exact = self._first_exact(starts, (self.hobber.index_for(self.ask.teeth),))
+                if exact:
+                    return starts, exact
         return None
 
     def _first_exact(self, starts: int, constants: Sequence[IndexConstant]) -> SetUp | None:

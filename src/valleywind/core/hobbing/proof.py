@@ -157,9 +157,9 @@ def constants_of(
     for name, value in (("hob_turns", hob_turns), ("table_turns", table_turns), ("off", off)):
         if value <= 0:
             raise Refused("not_positive", name, value)
-    found = train.ratio * hob_turns / table_turns
-    spread = found * off / table_turns
-    simple = {n for n in (*USUAL_CONSTANTS, *map(Fraction, range(1, 121))) if abs(n - found) <= spread}
-    simple |= {n / 2 for n in map(Fraction, range(1, 241)) if abs(n / 2 - found) <= spread}
-    ranked = sorted(simple, key=lambda n: (n not in USUAL_CONSTANTS, n.denominator, abs(n - found)))
-    return found, tuple(Constant(n, float(abs(n - found) / spread)) for n in ranked[:8])
+    constant = train.ratio * hob_turns / table_turns
+    spread = constant * off / table_turns
+    simple = {n for n in (*USUAL_CONSTANTS, *map(Fraction, range(1, 121))) if abs(n - constant) <= spread}
+    simple |= {n / 2 for n in map(Fraction, range(1, 241)) if abs(n / 2 - constant) <= spread}
+    ranked = sorted(simple, key=lambda n: (n not in USUAL_CONSTANTS, n.denominator, abs(n - constant)))
+    return constant, tuple(Constant(n, float(abs(n - constant) / spread)) for n in ranked[:8])

@@ -382,12 +382,12 @@ def _nearest(text: str, base: Ask | None = None) -> tuple[str, ...]:
     guesses.append(" ".join(_mend(word) for word in re.findall(rf"{NUMBER}|[^\s\d]+", typed)))
     if not re.search(r"\d", typed):
         guesses += [e for e in EXAMPLES if typed.lower()[:4] in e]
-    for found in re.findall(NUMBER, typed, re.ASCII)[:1]:
+    for number in re.findall(NUMBER, typed, re.ASCII)[:1]:
         if "feed" in typed.lower():
-            guesses += [f"feed {found} mm/rev", f"feed {found} in/rev"]
+            guesses += [f"feed {number} mm/rev", f"feed {number} in/rev"]
         if "worm" in typed.lower():
-            guesses += [f"worm module {found}", f"worm {found} DP"]
-        guesses += [f"{found} mm", f"{found} tpi", f"M{found}"]
+            guesses += [f"worm module {number}", f"worm {number} DP"]
+        guesses += [f"{number} mm", f"{number} tpi", f"M{number}"]
     if isinstance(base, ThreadAsk) and base.stated is Stated.MM and "tpi" in typed.lower():
         guesses.append(f"{spell(base.pitch)} tpi")
     valid = [g for g in dict.fromkeys(guesses) if g != typed and _whole(g)]
@@ -464,13 +464,13 @@ _USUAL_FEEDS = "0.02 0.05 0.1 0.2"
 @cache
 def _by_key() -> tuple[tuple[str, Ask], ...]:
     """Every usual ask under the beginnings it may be typed with."""
-    found: list[tuple[str, Ask]] = [(_close(size.said), _of(size)) for size in every_size()]
+    sizes: list[tuple[str, Ask]] = [(_close(size.said), _of(size)) for size in every_size()]
     for system, value in _USUAL_WORMS:
         pitch = Pitch(system, Fraction(value))
         ask = ThreadAsk(pitch.circular, worm=pitch)
         name = _close(say(ask))
-        found += [(key, ask) for key in (name, name.removeprefix("worm"), f"{name.removeprefix('worm')}worm")]
-    return (*found, *((f"feed{f}", FeedAsk(Fraction(f))) for f in _USUAL_FEEDS.split()))
+        sizes += [(key, ask) for key in (name, name.removeprefix("worm"), f"{name.removeprefix('worm')}worm")]
+    return (*sizes, *((f"feed{f}", FeedAsk(Fraction(f))) for f in _USUAL_FEEDS.split()))
 
 
 def _close(text: str) -> str:

@@ -90,8 +90,8 @@ def pitches(of: List) -> tuple[Pitched, ...]:
 
 
 def _worms(system: PitchSystem, values: Sequence[str] | Iterator[str]) -> tuple[Pitched, ...]:
-    found = [Pitch(system, Fraction(v)) for v in values]
-    return tuple(Pitched(ThreadAsk(p.circular, worm=p)) for p in found)
+    pitches_of = [Pitch(system, Fraction(v)) for v in values]
+    return tuple(Pitched(ThreadAsk(p.circular, worm=p)) for p in pitches_of)
 
 
 def _sized(series: Series, usual: bool | None) -> tuple[Pitched, ...]:
@@ -122,7 +122,7 @@ def chart(asked: Sequence[Pitched], lathe: Lathe, stock: Stock, mounted: SetUp |
     if not any(n > 0 for n in stock.values()):
         raise Refused("no_wheels", "stock", lathe.name)
     every = [wanted(pitched.ask, lathe, mounted) for pitched in asked]
-    found = standings(every, lathe.gearbox, stock)
+    stands = standings(every, lathe.gearbox, stock)
     return [
-        Row(pitched, stood.standing, stood.candidate, stood.new) for pitched, stood in zip(asked, found, strict=True)
+        Row(pitched, stood.standing, stood.candidate, stood.new) for pitched, stood in zip(asked, stands, strict=True)
     ]

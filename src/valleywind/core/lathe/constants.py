@@ -50,12 +50,12 @@ def constants(measured: Measured, train_ratio: Fraction = Fraction(1)) -> Consta
     """
     per_turn = measured.length / measured.turns / train_ratio
     uncertainty = measured.uncertainty / measured.turns / train_ratio
-    found = [
+    every = [
         (rank, Constant(ratio, lead, stated, float(abs(ratio * lead - per_turn) / uncertainty)))
         for rank, ratio, lead, stated in _usual_lathes()
         if abs(ratio * lead - per_turn) <= uncertainty
     ]
-    ranked = [c for _, c in sorted(found, key=lambda f: (f[0], f[1].off))]
+    ranked = [c for _, c in sorted(every, key=lambda f: (f[0], f[1].off))]
     return Constants(per_turn, uncertainty, tuple(ranked[:_MOST]))
 
 

@@ -69,10 +69,10 @@ def plan(
     """
     if not any(n > 0 for n in stock.values()):
         raise Refused("no_wheels", "stock", lathe.name)
-    found = planner_for(ask, lathe, stock, mounted).plan(order, best)
+    outcome = planner_for(ask, lathe, stock, mounted).plan(order, best)
     return Plan(
-        ask, lathe, lathe.ratio_for(ask.lead, way=ask.way), order, found.candidates, found.most_exact_unfit,
-        found.one_more, found.shortfall, found.cut_short,
+        ask, lathe, lathe.ratio_for(ask.lead, way=ask.way), order, outcome.candidates, outcome.most_exact_unfit,
+        outcome.one_more, outcome.shortfall, outcome.cut_short,
     )  # fmt: skip
 
 
@@ -94,8 +94,8 @@ def plan_of(mounted: SetUp, lathe: Lathe, stock: Stock) -> Plan:
     stated = Stated.TPI if per_inch.denominator in (1, 2, 4) else Stated.MM
     hand = Hand.RIGHT if lathe.gearbox.hand(mounted.train.meshes, Hand.RIGHT).right else Hand.LEFT
     ask = ThreadAsk(lead, stated, hand=hand)
-    found = candidate_for(mounted, ask, lathe, stock, mounted)
-    return Plan(ask, lathe, mounted.train.ratio, Order.LEAST_TROUBLE, (found,))
+    candidate = candidate_for(mounted, ask, lathe, stock, mounted)
+    return Plan(ask, lathe, mounted.train.ratio, Order.LEAST_TROUBLE, (candidate,))
 
 
 def planner_for(ask: Ask, lathe: Lathe, stock: Stock, mounted: SetUp | None) -> Planner[LeverSetting, Verdict]:

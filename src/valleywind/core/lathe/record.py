@@ -110,14 +110,14 @@ def _wheels(text: str, name: str) -> tuple[int, ...]:
 
 def _twos(text: str, name: str, most: int) -> list[tuple[int, int]]:
     """Pairs like `127/120`: a wheel's teeth, and a number up to `most`."""
-    found = []
+    twos = []
     for part in (p.strip() for p in text.split(",")):
         if part:
             two = re.fullmatch(r"(\d{1,6})\s*/\s*(\d{1,6})", part, re.ASCII)
             if two is None or not FEWEST_TEETH <= int(two[1]) <= MOST_TEETH or not 1 <= int(two[2]) <= most:
                 raise Refused("not_two_numbers", name, part, fewest=FEWEST_TEETH, most_teeth=MOST_TEETH, most=most)
-            found.append((int(two[1]), int(two[2])))
-    return found
+            twos.append((int(two[1]), int(two[2])))
+    return twos
 
 
 def _feed(text: str, name: str) -> Fraction | None:

@@ -133,14 +133,14 @@ def sizes(series: Series) -> tuple[Size, ...]:
     """Every thread of a series, by diameter."""
     match series:
         case Series.METRIC:
-            found = [*_pairs(series, _COARSE), *_fine()]
+            every = [*_pairs(series, _COARSE), *_fine()]
         case Series.TRAPEZOIDAL:
-            found = _pairs(series, _TRAPEZOIDAL)
+            every = _pairs(series, _TRAPEZOIDAL)
         case Series.BA:
-            found = [_ba(n) for n in _BA_SIZES]
+            every = [_ba(n) for n in _BA_SIZES]
         case _:
-            found = list(_inch(series, _INCH_TABLES[series]))
-    return tuple(sorted(found, key=lambda s: (s.diameter, -s.pitch)))
+            every = list(_inch(series, _INCH_TABLES[series]))
+    return tuple(sorted(every, key=lambda s: (s.diameter, -s.pitch)))
 
 
 _INCH_TABLES = {

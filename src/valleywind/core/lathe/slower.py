@@ -64,13 +64,13 @@ def _with_each(
 ) -> tuple[WithNew, ...]:
     """One new wheel of each of these counts, where it brings something slower; the slowest first."""
     slower_with = {
-        teeth: [h for h in found if teeth in h.combination.wheels]
+        teeth: [h for h in brought if teeth in h.combination.wheels]
         for teeth in counts
-        for found in [_slowest(ask, lathe, {**stock, teeth: 1}, _WITH_NEW, now)]
+        for brought in [_slowest(ask, lathe, {**stock, teeth: 1}, _WITH_NEW, now)]
     }
     going = _first_going(slower_with, ask, lathe, stock, mounted, _NEW_WITH_IDLER)
-    found = [WithNew(teeth, _instead(teeth, now, candidate), candidate) for teeth, candidate in going.items()]
-    return tuple(sorted(found, key=lambda w: w.candidate.value))
+    brought = [WithNew(teeth, _instead(teeth, now, candidate), candidate) for teeth, candidate in going.items()]
+    return tuple(sorted(brought, key=lambda w: w.candidate.value))
 
 
 def _slowest(ask: Ask, lathe: Lathe, stock: Stock, best: int, than: Candidate | None = None) -> list[Hit[LeverSetting]]:

@@ -103,5 +103,5 @@ def bring(
         for teeth, is_exact in brought(need(pitched.ask, lathe), lathe.gearbox, stock, counts).items():
             (exact if is_exact else good).setdefault(teeth, []).append(pitched)
         yield (n + 1) / len(wanted)
-    found = [Brings(t, tuple(exact.get(t, ())), tuple(good.get(t, ()))) for t in {*exact, *good}]
-    yield sorted(found, key=lambda b: b.merit)
+    wheels = [Brings(t, tuple(exact.get(t, ())), tuple(good.get(t, ()))) for t in {*exact, *good}]
+    yield sorted(wheels, key=lambda b: b.merit)

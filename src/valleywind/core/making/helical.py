@@ -22,9 +22,9 @@ class Helix:
 def wheel_of(teeth: int, family: WheelFamily, helix: Helix) -> HobbedWheel:
     """The wheel; whether its span can be measured depends on the family's face."""
     face = family.face or None
-    found = hobbed_wheel(HobAsk(teeth, family.pitch, family.pressure_angle, helix.angle, helix.hand, face))
-    assert found is not None
-    return found
+    wheel = hobbed_wheel(HobAsk(teeth, family.pitch, family.pressure_angle, helix.angle, helix.hand, face))
+    assert wheel is not None
+    return wheel
 
 
 def helical_sizes(teeth: int, family: WheelFamily, helix: Helix, depth: float | None) -> Sizes:

@@ -93,5 +93,5 @@ def explained(measured: float, off: float, of: Divided) -> Sequence[Explained]:
     """The slips whose gap lies within what the reading may be off, the nearest first; none where the gap is right."""
     if abs(measured) <= off:
         return ()
-    found = [s for s in slips(of) if abs(s.gap - measured) <= off]
-    return sorted(found, key=lambda s: abs(s.gap - measured))
+    fitting = [s for s in slips(of) if abs(s.gap - measured) <= off]
+    return sorted(fitting, key=lambda s: abs(s.gap - measured))

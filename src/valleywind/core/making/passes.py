@@ -27,13 +27,13 @@ def read_passes(text: str, depth: float, field: str = "passes") -> tuple[float, 
 
     Raises Refused: `pass_too_deep`, `passes_not_deeper`, `too_many_passes`, those of lengths.
     """
-    found = [float(parse_length(part, field=field).mm) for part in re.split(r"[\s;]+", text.strip()) if part]
-    if len(found) > MOST_PASSES:
-        raise Refused("too_many_passes", field, len(found), most=MOST_PASSES)
-    for n, one in enumerate(found):
+    depths = [float(parse_length(part, field=field).mm) for part in re.split(r"[\s;]+", text.strip()) if part]
+    if len(depths) > MOST_PASSES:
+        raise Refused("too_many_passes", field, len(depths), most=MOST_PASSES)
+    for n, one in enumerate(depths):
         # What is typed to a hundredth may lie a little over.
         if one > depth + 0.01:
             raise Refused("pass_too_deep", field, f"{one:g}", most=f"{depth:.2f}")
-        if one <= (found[n - 1] if n else 0):
+        if one <= (depths[n - 1] if n else 0):
             raise Refused("passes_not_deeper", field, text)
-    return tuple(found)
+    return tuple(depths)

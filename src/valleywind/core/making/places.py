@@ -100,12 +100,12 @@ def _around(
 
 
 def _cranked(setting: Setting, ratio: Fraction, divisions: int) -> Places:
-    found = counted(setting, ratio, divisions, divisions)
-    assert found is not None
-    crank, lock = found.crank, found.lock
+    moves = counted(setting, ratio, divisions, divisions)
+    assert moves is not None
+    crank, lock = moves.crank, moves.lock
     # Gears turn the plate meanwhile, so that the divisions come out even; the pin alone tells them otherwise.
     geared = isinstance(setting, Differential)
-    work = [Fraction(n, divisions) if geared else found.turned(n) / ratio for n in range(divisions + 1)]
+    work = [Fraction(n, divisions) if geared else moves.turned(n) / ratio for n in range(divisions + 1)]
     each = [Place(work=work[0])]
     for n in range(1, divisions + 1):
         turns, spaces = divmod(crank.spaces[n] - crank.spaces[n - 1], crank.circle)

@@ -153,15 +153,15 @@ def read_range(text: str, field: str = "range") -> Range:
 
 def serving(cutters: Sequence[Cutter], family: WheelFamily, teeth: int) -> list[Cutter]:
     """The held cutters that cut this wheel, the truest first: the one whose range begins nearest below the count."""
-    found = [c for c in _of(cutters, family) if c.cuts(teeth)]
-    return sorted(found, key=lambda c: (teeth - c.lowest, c.condition is not Condition.GOOD))
+    cutting = [c for c in _of(cutters, family) if c.cuts(teeth)]
+    return sorted(cutting, key=lambda c: (teeth - c.lowest, c.condition is not Condition.GOOD))
 
 
 def substitute(cutters: Sequence[Cutter], family: WheelFamily, teeth: int) -> Cutter | None:
     """Where none is made for the count: the held cutter for fewer teeth that is nearest, whose form is too round; a
     cutter for more teeth would leave tips that foul. None where there is none."""
-    found = [c for c in _of(cutters, family) if c.lowest <= teeth]
-    return max(found, key=lambda c: (c.lowest, c.condition is Condition.GOOD), default=None)
+    smaller = [c for c in _of(cutters, family) if c.lowest <= teeth]
+    return max(smaller, key=lambda c: (c.lowest, c.condition is Condition.GOOD), default=None)
 
 
 def _of(cutters: Sequence[Cutter], family: WheelFamily) -> list[Cutter]:

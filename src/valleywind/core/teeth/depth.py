@@ -37,7 +37,7 @@ def depths(family: WheelFamily, engraved: Fraction = Fraction(0)) -> list[Depth]
     """
     module = float(family.module)
     per_inch = family.pitch.system is not PitchSystem.MODULE
-    found = {
+    by_school = {
         DepthSchool.OLD_INCH: 2.157 * module,
         DepthSchool.ISO: 2.25 * module,
         DepthSchool.OLD_METRIC: 13 / 6 * module,
@@ -46,7 +46,7 @@ def depths(family: WheelFamily, engraved: Fraction = Fraction(0)) -> list[Depth]
     }
     steep = family.pressure_angle >= 18
     if engraved:
-        found[DepthSchool.ENGRAVED] = float(engraved)
+        by_school[DepthSchool.ENGRAVED] = float(engraved)
         usual = DepthSchool.ENGRAVED
     elif family.addendum < 1:
         usual = DepthSchool.STUB
@@ -57,10 +57,10 @@ def depths(family: WheelFamily, engraved: Fraction = Fraction(0)) -> list[Depth]
     else:
         usual = DepthSchool.ISO
     if family.addendum < 1:
-        found = {s: d for s, d in found.items() if s in (DepthSchool.STUB, DepthSchool.ENGRAVED)}
+        by_school = {s: d for s, d in by_school.items() if s in (DepthSchool.STUB, DepthSchool.ENGRAVED)}
     else:
-        found.pop(DepthSchool.STUB)
-    return [Depth(school, depth, school is usual) for school, depth in found.items()]
+        by_school.pop(DepthSchool.STUB)
+    return [Depth(school, depth, school is usual) for school, depth in by_school.items()]
 
 
 def usual_depth(family: WheelFamily, engraved: Fraction = Fraction(0)) -> float:

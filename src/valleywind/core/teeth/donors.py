@@ -51,12 +51,12 @@ def donors(teeth: int, family: WheelFamily, held: Sequence[Held]) -> list[Donor]
     One serves when the bottom of its gaps lies outside the new tip circle: (z + 2 ha) m ≤ d_f.
     """
     new_tip = tip_radius(teeth, family)
-    found = []
+    serving = []
     for wheel in held:
         under = root_radius(wheel.teeth, family) - new_tip
         if under >= 0:
-            found.append(Donor(wheel, 2 * (tip_radius(wheel.teeth, family) - new_tip), under))
-    return sorted(found, key=lambda d: (not d.held.spare, d.held.used, d.held.teeth))
+            serving.append(Donor(wheel, 2 * (tip_radius(wheel.teeth, family) - new_tip), under))
+    return sorted(serving, key=lambda d: (not d.held.spare, d.held.used, d.held.teeth))
 
 
 class Work(StrEnum):
@@ -144,6 +144,6 @@ def from_bar(
 ) -> list[FromBar]:
     """The pieces that give so many blanks, least waste first: the one with the least metal in the length that goes."""
     diameter, length = needed(teeth, family, hub, blanks, tip)
-    found = [FromBar(b, length, b.length - length) for b in stock
+    pieces = [FromBar(b, length, b.length - length) for b in stock
              if b.diameter >= diameter and b.length >= length + HOLDING]  # fmt: skip
-    return sorted(found, key=lambda f: (f.bar.diameter, f.left))
+    return sorted(pieces, key=lambda f: (f.bar.diameter, f.left))

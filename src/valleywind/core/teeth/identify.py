@@ -174,12 +174,12 @@ def identify(wheels: Sequence[Observed], most: int = 8) -> list[Identity]:
     for candidate, share in zip(_ALL, shares.tolist(), strict=True):
         f = candidate.family
         joined.setdefault((f.pitch, f.pressure_angle if tells else None, f.addendum), []).append((share, f))
-    found = [
+    identities = [
         Identity(pitch, float(angle) if angle is not None else None, addendum, sum(s for s, _ in parts),
                  _residuals(wheels, max(parts, key=lambda p: p[0])[1]))
         for (pitch, angle, addendum), parts in joined.items()
     ]  # fmt: skip
-    return sorted(found, key=lambda i: -i.probability)[:most]
+    return sorted(identities, key=lambda i: -i.probability)[:most]
 
 
 def _log_likelihood(wheel: Observed, family: WheelFamily) -> float:
@@ -265,7 +265,7 @@ def tip_reading(teeth: int, family: WheelFamily, method: TipMethod) -> float:
 
 
 def _residuals(wheels: Sequence[Observed], family: WheelFamily) -> tuple[Residual, ...]:
-    found = []
+    residuals = []
     for wheel in wheels:
         readings = []
         if wheel.tip_diameter is not None:
@@ -276,8 +276,8 @@ def _residuals(wheels: Sequence[Observed], family: WheelFamily) -> tuple[Residua
         if wheel.centres is not None:
             mate, apart = wheel.centres
             readings.append(("centres", float(family.module) * (wheel.teeth + mate) / 2, apart))
-        found += [Residual(of, expected, reading - expected) for of, expected, reading in readings]
-    return tuple(found)
+        residuals += [Residual(of, expected, reading - expected) for of, expected, reading in readings]
+    return tuple(residuals)
 
 
 class Next(StrEnum):

@@ -45,15 +45,15 @@ def closest(wanted: Wanted[S, V], box: Gearbox, stock: Stock, stages: Iterable[i
         return []
     free, first, last = wheels
     ratios, targets = wanted.ratios, wanted.targets
-    found = [Hit(f, targets[n]) for n, f in search_each(ratios, free, stages, best, first, last)]
-    within = found[-1].found.size if len(found) == best else math.inf
+    hits = [Hit(f, targets[n]) for n, f in search_each(ratios, free, stages, best, first, last)]
+    within = hits[-1].found.size if len(hits) == best else math.inf
     for driven, driver in pair_ways(box, stock) if 2 in stages else ():
         through = [ratio * Fraction(driven, driver) for ratio in ratios]
-        found += [
+        hits += [
             Hit(Found(joined(f.combination, driven, driver), f.error), targets[n])
             for n, f in search_each(through, free, (1,), best, first, last, within)
         ]
-    return sorted(found, key=lambda h: h.found.merit)[:best]
+    return sorted(hits, key=lambda h: h.found.merit)[:best]
 
 
 def closest_keeping(wanted: Wanted[S, V], box: Gearbox, stock: Stock, best: int) -> list[Hit[S]]:
@@ -64,12 +64,12 @@ def closest_keeping(wanted: Wanted[S, V], box: Gearbox, stock: Stock, best: int)
         return []
     free, first, last = wheels
     present = wanted.mounted.combination
-    found = [
+    hits = [
         Hit(f, wanted.targets[n])
         for stages in (1, 2)
         for n, f in keeping(wanted.ratios, free, present, stages, stages, best, first, last)
     ]
-    return sorted(found, key=lambda h: h.found.merit)
+    return sorted(hits, key=lambda h: h.found.merit)
 
 
 def usable(box: Gearbox, stock: Stock) -> tuple[Stock, list[int], list[int]] | None:

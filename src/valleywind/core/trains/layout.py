@@ -230,17 +230,17 @@ class Survey:
     def _clearances(self, row: int, branch: int, centres: Sequence[Point]) -> list[Clearance]:
         shafts = self.shape.shaft_of.tolist()
         tips = self.tips[row].tolist()
-        found = []
+        clearances = []
         beside = Reason.WHEEL_ON_MIDDLE if Part.COLLARS in self.quadrant.unknown else Reason.WHEEL_ON_BOSS
         for w, s, mm in _rows(self.shape.on_shaft[:2], self.boss[row, branch]):
             start = _toward(centres[shafts[w]], centres[s], tips[w])
             end = _toward(centres[s], centres[shafts[w]], float(self.boss_radii[s]))
-            found.append(Clearance(beside, mm, w, s, start, end, self.quadrant.gap))
+            clearances.append(Clearance(beside, mm, w, s, start, end, self.quadrant.gap))
         if self.wheel is not None:
             for a, b, mm in _rows(self.shape.beside[:2], self.wheel[row, branch]):
                 one, other = centres[shafts[a]], centres[shafts[b]]
                 ends = _toward(one, other, tips[a]), _toward(other, one, tips[b])
-                found.append(Clearance(Reason.WHEEL_ON_WHEEL, mm, a, b, *ends, self.quadrant.gap))
+                clearances.append(Clearance(Reason.WHEEL_ON_WHEEL, mm, a, b, *ends, self.quadrant.gap))
         if self.cover is not None and self.quadrant.cover is not None:
             for w, mm in enumerate(self.cover[row, branch].tolist()):
                 centre = centres[shafts[w]]
@@ -248,8 +248,8 @@ class Survey:
                 # Of a wheel whose middle is outside the cover the far side is what stands out.
                 outside = mm + self.quadrant.gap + tips[w] < 0
                 rim = _toward(centre, wall, -tips[w] if outside else tips[w])
-                found.append(Clearance(Reason.WHEEL_ON_COVER, mm, w, None, rim, wall, self.quadrant.gap))
-        return sorted(found, key=lambda c: c.mm)
+                clearances.append(Clearance(Reason.WHEEL_ON_COVER, mm, w, None, rim, wall, self.quadrant.gap))
+        return sorted(clearances, key=lambda c: c.mm)
 
 
 def _rows(places: tuple[Places, Places], distances: Floats) -> Iterator[tuple[int, int, float]]:
@@ -276,15 +276,15 @@ def _inside(points: Floats, outline: Sequence[Point]) -> Floats:
 
 
 def _nearest_on(outline: Sequence[Point], point: Point) -> Point:
-    best, found = math.inf, point
+    best, nearest = math.inf, point
     for (ax, ay), (bx, by) in zip(outline, [*outline[1:], outline[0]], strict=True):
         dx, dy = bx - ax, by - ay
         share = min(1.0, max(0.0, ((point[0] - ax) * dx + (point[1] - ay) * dy) / (dx * dx + dy * dy)))
         foot = (ax + share * dx, ay + share * dy)
         away = math.hypot(point[0] - foot[0], point[1] - foot[1])
         if away < best:
-            best, found = away, foot
-    return found
+            best, nearest = away, foot
+    return nearest
 
 
 def _toward(start: Point, end: Point, distance: float) -> Point:

@@ -156,13 +156,13 @@ class Train:
     @cached_property
     def places(self) -> dict[tuple[int, int], int]:
         """Tooth number by place: shaft (studs counted from the first shaft, the last shaft −1) and plane."""
-        found, shaft, last = {}, 0, self.meshes
+        places, shaft, last = {}, 0, self.meshes
         for n, stage in enumerate(self.stages):
             for teeth in stage.chain:
-                found[(-1 if shaft == last else shaft, n % 2)] = teeth
+                places[(-1 if shaft == last else shaft, n % 2)] = teeth
                 shaft += 1
             shaft -= 1
-        return found
+        return places
 
     def on_shaft(self, shaft: int) -> tuple[Placed, ...]:
         """The wheels of one shaft, inner first."""

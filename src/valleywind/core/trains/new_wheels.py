@@ -52,12 +52,12 @@ def with_each_new_wheel(
     new = [t for t in counts if not stock.get(t, 0) and tip_radius(t, box.family) <= room]
     ratios, targets = wanted.ratios, wanted.targets
     near: dict[int, list[Hit[S]]] = {}
-    for teeth, found in with_each(ratios, free, new, within, most, first, last).items():
-        near.setdefault(teeth, []).extend(Hit(f, targets[n]) for n, f in found)
+    for teeth, combinations in with_each(ratios, free, new, within, most, first, last).items():
+        near.setdefault(teeth, []).extend(Hit(f, targets[n]) for n, f in combinations)
     for driven, driver in pair_ways(box, stock):
         through = [ratio * Fraction(driven, driver) for ratio in ratios]
-        for teeth, found in with_each(through, free, new, within, most, first, last, (1,)).items():
+        for teeth, combinations in with_each(through, free, new, within, most, first, last, (1,)).items():
             near.setdefault(teeth, []).extend(
-                Hit(Found(joined(f.combination, driven, driver), f.error), targets[n]) for n, f in found
+                Hit(Found(joined(f.combination, driven, driver), f.error), targets[n]) for n, f in combinations
             )
     return {teeth: sorted(some, key=lambda h: h.found.merit)[:most] for teeth, some in near.items()}

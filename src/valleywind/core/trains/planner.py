@@ -130,18 +130,18 @@ class Planner(Generic[S, V]):
 
     def plan(self, order: Order = Order.LEAST_TROUBLE, best: int = 12) -> Outcome[S, V]:
         """The `best` trains, laid out and judged, and what stands next to them."""
-        found, candidates = self._closest()
+        hits, candidates = self._closest()
         if self.box.quadrant.studs >= 2 and self.box.most_stages >= 3 and not any(c.good for c in candidates):
             longer = closest(self.wanted, self.box, self.stock, (3,), _LOOKED_AT)[:_ALWAYS_LAID_OUT]
             candidates += self.candidates(longer)
-            found = sorted(found + longer, key=lambda h: h.found.merit)
+            hits = sorted(hits + longer, key=lambda h: h.found.merit)
         if not any(c.fits for c in candidates):
-            candidates += self._first_going(self._two_stages, found, _ALWAYS_LAID_OUT)
+            candidates += self._first_going(self._two_stages, hits, _ALWAYS_LAID_OUT)
         going = self._sorted([c for c in candidates if c.fits], order)
         shown = [c for c in going if not c.verdict.hopeless] or going[:_HOPELESS_SHOWN]
         unfit = self._closest_unfit(candidates, going)
         one_more = self._one_more(going)
-        shortfall = None if any(c.good for c in going) else self._shortfall(going, candidates, found)
+        shortfall = None if any(c.good for c in going) else self._shortfall(going, candidates, hits)
         return Outcome(tuple(shown[:best]), unfit, one_more, shortfall, self.cut_short)
 
     def candidate(self, laid: Laid, target: Target[S]) -> Candidate[S, V]:
@@ -186,33 +186,33 @@ class Planner(Generic[S, V]):
     def _closest(self) -> tuple[list[Hit[S]], list[Candidate[S, V]]]:
         """What comes closest, and what leaves most wheels on; with many wheels more and more, until enough goes on or
         the next would not do for the job."""
-        found = self._two_stages(_LOOKED_AT)
-        known = {(h.combination, h.target.setting) for h in found}
+        hits = self._two_stages(_LOOKED_AT)
+        known = {(h.combination, h.target.setting) for h in hits}
         keeping = closest_keeping(self.wanted, self.box, self.stock, _KEEPING)
-        candidates = self.candidates(found + [h for h in keeping if (h.combination, h.target.setting) not in known])
-        while len(found) < _LOOKED_AT_MOST and sum(c.good for c in candidates) < _ENOUGH:
-            if len(found) < _LOOKED_AT or not self.wanted.judge(found[-1].error).good:
+        candidates = self.candidates(hits + [h for h in keeping if (h.combination, h.target.setting) not in known])
+        while len(hits) < _LOOKED_AT_MOST and sum(c.good for c in candidates) < _ENOUGH:
+            if len(hits) < _LOOKED_AT or not self.wanted.judge(hits[-1].error).good:
                 break
-            further = self._two_stages(4 * len(found))
-            if len(further) == len(found):
+            further = self._two_stages(4 * len(hits))
+            if len(further) == len(hits):
                 break
-            good = [h for h in further[len(found) :] if self.wanted.judge(h.error).good]
+            good = [h for h in further[len(hits) :] if self.wanted.judge(h.error).good]
             candidates += self.candidates(good, whatever=True)
-            found = further
-        return found, candidates
+            hits = further
+        return hits, candidates
 
     def _first_going(
         self, looked_for: Callable[[int], list[Hit[S]]], known: Sequence[Hit[S]] = (), start: int = 0
     ) -> list[Candidate[S, V]]:
         """Of hits in an order, from one of them on, the first stretch in which anything goes on, however far off it
         is. `looked_for` finds so many; `known` are the first of them."""
-        found = list(known)
+        hits = list(known)
         while start < _LOOKED_AT_MOST:
             end = start + max(2 * _ALWAYS_LAID_OUT, start)
-            if end > len(found):
-                found = looked_for(end)
-            candidates = self.candidates(found[start:end], whatever=True)
-            if any(c.fits for c in candidates) or end > len(found):
+            if end > len(hits):
+                hits = looked_for(end)
+            candidates = self.candidates(hits[start:end], whatever=True)
+            if any(c.fits for c in candidates) or end > len(hits):
                 return candidates
             start = end
         return []

@@ -121,7 +121,7 @@ def search(
     then the larger smallest wheel.
     Raises Refused: `not_positive` (target), `stages_out_of_range`, `none_wanted` (best), `not_held` (first, last).
     """
-    return [found for _, found in search_each([target], stock, stages, best, first, last)]
+    return [near for _, near in search_each([target], stock, stages, best, first, last)]
 
 
 def search_each(
@@ -142,16 +142,16 @@ def search_each(
     for field, wanted in (("first", first), ("last", last)):
         if wanted and all(stock.get(teeth, 0) < 1 for teeth in wanted):
             raise Refused("not_held", field, next(iter(wanted)))
-    found: list[tuple[int, Found]] = []
+    near: list[tuple[int, Found]] = []
     # Most stages come closest, so that of fewer not many are left to be looked at.
     for size in sorted(set(stages), reverse=True):
         if not 1 <= size <= MOST_STAGES:
             raise Refused("stages_out_of_range", "stages", size, most=MOST_STAGES)
         every = products(stock, size)
-        found += closest_each(targets, every.having(first), every.having(last), best, within)
-        found = sorted(found, key=lambda f: (f[1].merit, f[0]))[:best]
-        within = min(within, found[-1][1].size) if len(found) == best else within
-    return found
+        near += closest_each(targets, every.having(first), every.having(last), best, within)
+        near = sorted(near, key=lambda f: (f[1].merit, f[0]))[:best]
+        within = min(within, near[-1][1].size) if len(near) == best else within
+    return near
 
 
 def keeping(
@@ -167,13 +167,13 @@ def keeping(
     """Combinations of so many stages that have at least so many wheels in common with `present`, drivers with its
     drivers and driven with its driven: the `best` for each choice of which. Closest first, each with its target."""
     every = products(stock, stages)
-    found: dict[tuple[int, Combination], Found] = {}
+    by_target: dict[tuple[int, Combination], Found] = {}
     for over in range(kept + 1):
         for drivers in combinations(present.drivers, over):
             for driven in combinations(present.driven, kept - over):
                 sides = every.having_all(drivers).having(first), every.having_all(driven).having(last)
-                found |= {(n, f.combination): f for n, f in closest_each(targets, *sides, best)}
-    return sorted(((n, f) for (n, _), f in found.items()), key=lambda f: (f[1].merit, f[0]))
+                by_target |= {(n, f.combination): f for n, f in closest_each(targets, *sides, best)}
+    return sorted(((n, f) for (n, _), f in by_target.items()), key=lambda f: (f[1].merit, f[0]))
 
 
 def closest_each(

@@ -89,20 +89,20 @@ def explain(
     for field, value in (("measured", observed), ("uncertainty", uncertainty)):
         if value <= 0:
             raise Refused("not_positive", field, value)
-    found: dict[tuple[SlipKind, str, str], Slip] = {}
+    slips: dict[tuple[SlipKind, str, str], Slip] = {}
     nearly = _NEARLY * uncertainty
     for kind, wheels, slipped, likelihood in _slips(train, stock):
         if slipped.ratio != train.ratio and within(slipped.ratio, observed, nearly):
             off = float(abs(slipped.ratio - observed) / uncertainty)
             slip = Slip(kind, wheels, slipped, slipped.ratio, off, likelihood)
-            found.setdefault((kind, slipped.notation, ""), slip)
+            slips.setdefault((kind, slipped.notation, ""), slip)
     for factor in factors:
         ratio = train.ratio * factor.times
         if within(ratio, observed, nearly):
             off = float(abs(ratio - observed) / uncertainty)
             key = (SlipKind.FACTOR, train.notation, f"{factor.code} {factor.name}")
-            found[key] = Slip(SlipKind.FACTOR, (), train, ratio, off, factor.likelihood, factor)
-    return sorted(found.values(), key=_merit)
+            slips[key] = Slip(SlipKind.FACTOR, (), train, ratio, off, factor.likelihood, factor)
+    return sorted(slips.values(), key=_merit)
 
 
 @dataclass(frozen=True)

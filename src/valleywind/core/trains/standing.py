@@ -64,15 +64,15 @@ def brought(wanted: Wanted[S, V], box: Gearbox, stock: Stock, counts: Sequence[i
     new = [t for t in counts if not stock.get(t, 0)]
     near = with_each_new_wheel(wanted, box, stock, new, good_within(wanted.judge), _OF_A_WHEEL_TRIED[-1])
     good = {teeth: [h for h in some if wanted.judge(h.error).good] for teeth, some in near.items()}
-    found: dict[int, bool] = {}
+    exactly: dict[int, bool] = {}
     for start, end in pairwise((0, *_OF_A_WHEEL_TRIED)):
-        lines = {teeth: some for teeth, every in good.items() if teeth not in found and (some := every[start:end])}
+        lines = {teeth: some for teeth, every in good.items() if teeth not in exactly and (some := every[start:end])}
         places = place_all(lines.values(), wanted.hand, box, stock, new, compound_with_idler=0)
         for teeth, some in lines.items():
             going = [h for h in some if h.combination in places]
             if going:
-                found[teeth] = any(h.error == 0 for h in going)
-    return found
+                exactly[teeth] = any(h.error == 0 for h in going)
+    return exactly
 
 
 def good_within(judge: Callable[[Fraction], Judged]) -> float:
@@ -91,8 +91,8 @@ class _Chart(Generic[S, V]):
     def rows(self) -> list[Stood[S, V]]:
         """Line by line what is known of it, the dear questions only for lines that nothing simpler answered."""
         every = range(len(self.wanted))
-        found = {n: self._hits(n, (1, 2), _LOOKED_AT) for n in every}
-        near = {n: self._good(n, found[n]) for n in every}
+        hits = {n: self._hits(n, (1, 2), _LOOKED_AT) for n in every}
+        near = {n: self._good(n, hits[n]) for n in every}
         answered = {n: self._good_row(c) for n, c in self._first_going(near).items()}
         looked = dict(near)
         for before, further in pairwise((_LOOKED_AT, *_LOOKED_FURTHER)):
@@ -106,7 +106,7 @@ class _Chart(Generic[S, V]):
                       for n in every if n not in answered and not near[n]}  # fmt: skip
             answered |= {n: self._good_row(c) for n, c in self._first_going(longer).items()}
         answered |= self._with_a_new_wheel([n for n in every if n not in answered])
-        poor = self._first_going({n: found[n][:_POOR_LAID_OUT] for n in every if n not in answered})
+        poor = self._first_going({n: hits[n][:_POOR_LAID_OUT] for n in every if n not in answered})
         return [answered.get(n) or self._poor_row(n, bool(near[n]), poor.get(n)) for n in every]
 
     def _hits(self, n: int, stages: tuple[int, ...], best: int) -> list[Hit[S]]:
@@ -141,10 +141,10 @@ class _Chart(Generic[S, V]):
         near = with_each_new_wheel(self.wanted[n], self.box, self.stock, new, within, _OF_A_WHEEL)
         return sorted((hit for some in near.values() for hit in some), key=lambda h: h.found.merit)
 
-    def _first_going(self, found: dict[int, list[Hit[S]]], new: Sequence[int] = ()) -> dict[int, Candidate[S, V]]:
+    def _first_going(self, hits: dict[int, list[Hit[S]]], new: Sequence[int] = ()) -> dict[int, Candidate[S, V]]:
         """For each line the closest of its hits that goes on, a few of every line laid out at a time."""
         going: dict[int, Candidate[S, V]] = {}
-        stretches = {n: _stretches(h) for n, h in found.items()}
+        stretches = {n: _stretches(h) for n, h in hits.items()}
         while some := {n: h for n, rest in stretches.items() if n not in going and (h := next(rest, None))}:
             for hand in {self.wanted[n].hand for n in some}:
                 lines = {n: h for n, h in some.items() if self.wanted[n].hand is hand}

@@ -37,14 +37,14 @@ def csv_head(units: Units) -> list[str]:
 
 
 def csv_row(cell: Cell, drive: LeadDrive, units: Units) -> list[str]:
-    found, ask = cell.candidate, cell.ask
+    candidate, ask = cell.candidate, cell.ask
     assert ask.helix is not None
     lead = lead_text(ask.wanted_lead, units).split()[0]
-    if found is None:
+    if candidate is None:
         return [str(ask.teeth), spell(ask.helix), lead, STANDINGS[cell.standing], "", "", ""]
     return [
-        str(ask.teeth), spell(ask.helix), lead, STANDINGS[cell.standing], found.setting.name if drive.pairs else "",
-        train_text(found.train), run_off_short(found, units),
+        str(ask.teeth), spell(ask.helix), lead, STANDINGS[cell.standing], candidate.setting.name if drive.pairs else "",
+        train_text(candidate.train), run_off_short(candidate, units),
     ]  # fmt: skip
 
 

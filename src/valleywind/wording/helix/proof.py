@@ -32,12 +32,12 @@ def answer(result: HelixChecked, measured: Measured, shown: int) -> str:
     said = f"No: {read} is not {expected}: the work turns {fast}."
     if result.wrong_way:
         said += f" And it {_WRONG_WAY}"
-    found = len(result.slips)
-    if not found:
+    several = len(result.slips)
+    if not several:
         return f"{said} No single slip explains it. Move the table farther and read again."
-    many = "One slip explains it" if found == 1 else f"{found} single slips explain it, the likeliest first"
-    if shown < found:
-        many = f"{found} single slips explain it, the likeliest {shown}"
+    many = "One slip explains it" if several == 1 else f"{several} single slips explain it, the likeliest first"
+    if shown < several:
+        many = f"{several} single slips explain it, the likeliest {shown}"
     if not any(s.sure for s in result.slips):
         many = "No single slip explains it quite; these come near. Read again to be sure"
     return f"{said} {many}:"

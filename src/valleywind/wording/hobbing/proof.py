@@ -20,10 +20,10 @@ def answer(result: ProofResult, measured: Measured, shown: int) -> str:
         return f"Yes: {read} agrees with {expected}{near}."
     if not result.slips:
         return f"No: {read} is not {expected}, and no single slip explains it. Turn further and read again."
-    found = len(result.slips)
-    many = "One slip explains it" if found == 1 else f"{found} single slips explain it, the likeliest first"
-    if shown < found:
-        many = f"{found} single slips explain it, the likeliest {shown}"
+    several = len(result.slips)
+    many = "One slip explains it" if several == 1 else f"{several} single slips explain it, the likeliest first"
+    if shown < several:
+        many = f"{several} single slips explain it, the likeliest {shown}"
     if not any(s.sure for s in result.slips):
         many = "No single slip explains it quite; these come near. Read again to be sure"
     return f"No: {read} is not {expected}. {many}:"

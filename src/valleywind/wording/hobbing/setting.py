@@ -56,19 +56,19 @@ def head_text(ask: HobAsk, machine: Hobber) -> SettingFact:
     diameter = hob_pitch_diameter(ask)
     if diameter is None or diameter <= 0:
         return SettingFact("Hob head", _by_the_engraved_angle(ask))
-    found = swivel(ask, diameter, machine)
-    assert found is not None
-    if found.sense is None:
+    swivelled = swivel(ask, diameter, machine)
+    assert swivelled is not None
+    if swivelled.sense is None:
         return SettingFact("Hob head", "stands straight")
-    way = "as a clock hand runs" if found.sense is Sense.CLOCKWISE else "against the clock"
-    text = f"{fixed(found.degrees, 2)}° {way}, {SEEN}"
-    angle = fixed(found.lead_angle, 2)
+    way = "as a clock hand runs" if swivelled.sense is Sense.CLOCKWISE else "against the clock"
+    text = f"{fixed(swivelled.degrees, 2)}° {way}, {SEEN}"
+    angle = fixed(swivelled.lead_angle, 2)
     if ask.helical:
         sign = "−" if ask.hand is ask.hob_hand else "+"
         text += f" (helix {spell(ask.helix)}° {sign} lead angle {angle}°)"
     else:
         text += " (the lead angle of the hob)"
-    if found.within is False:
+    if swivelled.within is False:
         return SettingFact("Hob head", f"{text}. The head turns only {spell(machine.swivel or Fraction(0))}°.", True)
     return SettingFact("Hob head", text)
 
@@ -159,20 +159,20 @@ def _time(minutes: float) -> str:
 
 def pair_facts(ask: HobAsk, units: Units) -> list[SettingFact]:
     """What the two wheels are to each other."""
-    found = pair_of(ask)
-    if found is None:
+    pair = pair_of(ask)
+    if pair is None:
         return []
     facts = [
-        SettingFact("Centre distance without backlash", length(found.centres, units, 3)),
-        SettingFact("Teeth in contact", fixed(found.contact, 2), found.contact < 1),
+        SettingFact("Centre distance without backlash", length(pair.centres, units, 3)),
+        SettingFact("Teeth in contact", fixed(pair.contact, 2), pair.contact < 1),
     ]
-    if ask.helical and found.overlap is not None:
-        facts.append(SettingFact("Overlap by the helix", fixed(found.overlap, 2)))
-    facts.append(SettingFact("Tip clearance", length(found.tip_clearance, units, 2), found.tip_clearance <= 0))
-    low, high = found.backlash
+    if ask.helical and pair.overlap is not None:
+        facts.append(SettingFact("Overlap by the helix", fixed(pair.overlap, 2)))
+    facts.append(SettingFact("Tip clearance", length(pair.tip_clearance, units, 2), pair.tip_clearance <= 0))
+    low, high = pair.backlash
     facts.append(SettingFact("Usual backlash", f"{length(low, units, 2)} to {length(high, units, 2)}"))
-    if found.mate_hand is not None:
-        facts.append(SettingFact("The mate", f"{found.mate.teeth} teeth, {found.mate_hand}-hand, the same trains"))
-    if found.digs:
+    if pair.mate_hand is not None:
+        facts.append(SettingFact("The mate", f"{pair.mate.teeth} teeth, {pair.mate_hand}-hand, the same trains"))
+    if pair.digs:
         facts.append(SettingFact("Mesh", "a tip digs into the foot of the other: choose more teeth", True))
     return facts

@@ -135,17 +135,17 @@ def csv_rows(rows: list[Row], lathe: Lathe, units: Units) -> list[list[str | flo
     """The lines of that table; figures plain enough for a spreadsheet."""
     table: list[list[str | float]] = []
     for row in rows:
-        found = row.candidate
-        lead = found.value / (MM_PER_INCH if units is Units.INCH else 1) if found else None
+        candidate = row.candidate
+        lead = candidate.value / (MM_PER_INCH if units is Units.INCH else 1) if candidate else None
         table.append(
             [
                 pitch(row.pitched.ask, units),
                 sizes(row),
                 STANDINGS[row.standing],
-                train_text(found.train) if found else "",
-                lathe.setting_name(found.setting) if found else "",
+                train_text(candidate.train) if candidate else "",
+                lathe.setting_name(candidate.setting) if candidate else "",
                 round(float(lead), 7) if lead is not None else "",
-                round(float(found.error * 10**6), 2) if found else "",
+                round(float(candidate.error * 10**6), 2) if candidate else "",
                 note(row, lathe),
             ]
         )

@@ -187,6 +187,6 @@ def _proof(expected: Proof, fed: bool, units: Units) -> list[str]:
 def _picking_up(candidate: Candidate, ask: Ask, lathe: Lathe, units: Units) -> list[str]:
     if isinstance(ask, FeedAsk):
         return []
-    found = [pickup.text(pick_up(candidate.value, lathe.screw_lead, lathe.dials), units)]
+    lines = [pickup.text(pick_up(candidate.value, lathe.screw_lead, lathe.dials), units)]
     onward = next_start(ask.starts, ask.pitch, candidate.train.stages[0].driver, candidate.setting.first.ratio)
-    return found + ([pickup.next_start_text(onward, units)] if onward else [])
+    return lines + ([pickup.next_start_text(onward, units)] if onward else [])

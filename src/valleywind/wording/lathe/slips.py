@@ -30,9 +30,9 @@ def answer(result: ProofResult, measured: Measured, units: Units, shown: int) ->
             f"No: {read} is not {expected}, and no single slip explains it. Measure again, over more turns; "
             "then look for two slips, or a wheel miscounted when it was added."
         )
-    found = len(result.slips)
-    likeliest = "first" if shown >= found else shown
-    many = "One slip explains it" if found == 1 else f"{found} single slips explain it, the likeliest {likeliest}"
+    several = len(result.slips)
+    likeliest = "first" if shown >= several else shown
+    many = "One slip explains it" if several == 1 else f"{several} single slips explain it, the likeliest {likeliest}"
     if not any(s.sure for s in result.slips):
         many = "No single slip explains it quite; these come near. Measure again to be sure"
     return f"No: {read} is not {expected}. {many}:"

@@ -84,10 +84,10 @@ def strength_text(job: Job) -> str:
     """Three words, for guidance."""
     if job.screw_lead is None:
         return "Strength is told for a wheel that is for a lathe."
-    found = job.strength
-    if found is None:
+    strength = job.strength
+    if strength is None:
         return f"Strength of {job.stuff}: no figure here."
-    return f"For guidance, while a coarse thread is cut: {_STRENGTHS[found]}."
+    return f"For guidance, while a coarse thread is cut: {_STRENGTHS[strength]}."
 
 
 def speed_text(job: Job, units: Units) -> str:

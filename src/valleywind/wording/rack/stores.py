@@ -18,9 +18,9 @@ def set_name(pitch: Pitch, angle: Fraction) -> str:
     return f"{pitch_name(pitch)}, {spell(angle)}°"
 
 
-def range_text(found: Range) -> str:
+def range_text(cuts: Range) -> str:
     """`26–34`, `135 to a rack`, `12`."""
-    low, high = found
+    low, high = cuts
     return f"{low} to a rack" if high is None else str(low) if low == high else f"{low}–{high}"
 
 
@@ -43,12 +43,12 @@ def numbers_text(cutter: Cutter) -> str:
     both = f"No. {number_text(numbers.inch)} of a set from 8 to 1, {number_text(numbers.metric)} of one from 1 to 8"
     if not cutter.engraved:
         return both
-    found = school(cutter.engraved, cutter.lowest)
+    convention = school(cutter.engraved, cutter.lowest)
     by_convention = {
         School.INCH: "the set runs 8 to 1",
         School.METRIC: "the set runs 1 to 8",
         None: "alike in both" if numbers.inch == numbers.metric else "which is neither: trust the range",
-    }[found]
+    }[convention]
     return f"{both}; engraved {cutter.engraved}, {by_convention}"
 
 
