@@ -19,7 +19,7 @@ from valleywind.api.pieces import FigureOut
 from valleywind.api.problems import RESPONSES
 from valleywind.api.versions import check_text
 from valleywind.core.dividing.heads import Head
-from valleywind.core.dividing.plan import WayKind
+from valleywind.core.dividing.plan import beside_a_lead
 from valleywind.core.helix import ask as asks
 from valleywind.core.helix.ask import HelixAsk, say
 from valleywind.core.helix.fields import Fields, ask_from, read_angle
@@ -72,12 +72,11 @@ class MillInUse:
         return Answer(ask, self.at, setting, self.dividing(ask, units), units)
 
     def dividing(self, ask: HelixAsk, units: Units) -> WayOut | None:
-        """The simple way of the head: one that is geared for a lead divides in no other."""
+        """How the head divides while it is geared for the lead."""
         if ask.teeth is None or ask.teeth < 2:
             return None
         on = on_machine(self.row)
-        ways = enumerate(on.ways(ask.teeth))
-        simple = next(((n, way) for n, way in ways if way.kind is WayKind.SIMPLE), None)
+        simple = beside_a_lead(on.ways(ask.teeth))
         return way_out(simple[1], simple[0], on, ask.teeth, ask.across or 100.0, units) if simple else None
 
 

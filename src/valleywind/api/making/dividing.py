@@ -6,8 +6,7 @@ from sqlalchemy.orm import Session
 
 from valleywind.api.dividing.ways import WayOut, on_machine, way_out
 from valleywind.api.making.choices import JobTyped
-from valleywind.core.dividing.plan import Way
-from valleywind.core.dividing.plan import WayKind as WayKind
+from valleywind.core.dividing.plan import Way, WayKind, beside_a_lead
 from valleywind.core.making.places import Places, on_a_disc, on_a_wheel, places
 from valleywind.core.refusal import Refused
 from valleywind.core.units import parse_whole
@@ -36,11 +35,11 @@ def divides(row: JobRow, session: Session, units: Units) -> Divides:
     `divides_not_simply`."""
     typed, lead = JobTyped.model_validate(row.typed), kept.lead_of(row)
     if lead is not None:
-        # A head that is geared for a lead divides in no other way.
-        found = next(((m, n) for m, way, n in _ways(row, session) if m.slug == lead.mill and _simple(way)), None)
-        if found is None:
+        mill = machines.machine(session, lead.mill)
+        simple = beside_a_lead(on_machine(mill).ways(row.teeth))
+        if simple is None:
             raise Refused("divides_not_simply", "way", row.teeth)
-        return _by_head(row, *found, units)
+        return _by_head(row, mill, simple[0], units)
     if typed.way is WayKind.WHEEL:
         teeth = parse_whole(typed.template, "template", row.teeth, 1000, "teeth")
         return Divides(on_a_wheel(teeth, row.teeth), steps.by_a_wheel(teeth))
@@ -63,10 +62,6 @@ def _ways(row: JobRow, session: Session) -> list[tuple[MachineRow, Way, int]]:
         for machine in machines.machines(session) if machine.head is not None
         for n, way in enumerate(on_machine(machine).ways(row.teeth))
     ]  # fmt: skip
-
-
-def _simple(way: Way) -> bool:
-    return way.kind is WayKind.SIMPLE
 
 
 def _by_head(row: JobRow, machine: MachineRow, number: int, units: Units) -> Divides:

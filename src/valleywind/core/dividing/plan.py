@@ -135,6 +135,12 @@ def ways(
     return sorted(_each(head, divisions, gears, mounted, arm), key=lambda w: w.merit)
 
 
+def beside_a_lead(every: Sequence[Way]) -> tuple[int, Way] | None:
+    """What is left to a head that is geared for a lead: its simple way, with its place among them; None where it has
+    none."""
+    return next(((n, way) for n, way in enumerate(every) if way.kind is WayKind.SIMPLE), None)
+
+
 def _each(
     head: Head, divisions: int, gears: Stock | None, mounted: int | None = None, arm: Gearbox | None = None
 ) -> Iterator[Way]:
