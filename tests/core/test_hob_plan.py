@@ -11,9 +11,10 @@ from hypothesis import strategies as st
 from tests.hobbers import REFERENCE_STOCK, avocet, quadrant, unmeasured
 from tests.reference import cases
 from valleywind.core.hobbing.ask import HobAsk, read
+from valleywind.core.hobbing.boxes import shown_face
 from valleywind.core.hobbing.machine import Box, FeedTaken, FeedWay, Hobber, IndexConstant
 from valleywind.core.hobbing.making_up import nearest_indexed
-from valleywind.core.hobbing.plan import judged, plan, shown_face
+from valleywind.core.hobbing.plan import judged, plan
 from valleywind.core.hobbing.ratios import lead, making_up, work_faster
 from valleywind.core.hobbing.set_up import HobPlan, Move, OnNow, SetUp, SetUpKind, read_trains, spell_trains
 from valleywind.core.hobbing.setting import table_now

@@ -8,7 +8,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.lathes import curlew, plover
-from valleywind.core.lathe.ask import complete, read
+from valleywind.core.lathe.ask import read
+from valleywind.core.lathe.complete import complete
 from valleywind.core.lathe.fields import Fields, ask_from
 from valleywind.core.lathe.nut_view import nut_view
 from valleywind.core.lathe.plan import plan

@@ -6,7 +6,8 @@ from hypothesis import strategies as st
 
 from tests.lathes import curlew, plover
 from tests.reference import cases
-from valleywind.core.lathe.ask import Reading, complete, read
+from valleywind.core.lathe.ask import Reading, read
+from valleywind.core.lathe.complete import complete
 from valleywind.core.lathe.fits import CLASSES, FitSystem, fit, metric_fit
 from valleywind.core.lathe.machine import Lathe, SetUp
 from valleywind.core.lathe.plan import Plan, plan, plan_of

@@ -1,10 +1,9 @@
-import { refusedAt } from "../../api/client";
 import { type HobAsk, type HobFields as Typed, useHobFields } from "../../api/hobbing";
 import { usePreferences } from "../../app/preferences";
 import { Button } from "../../kit/Button";
 import { Choice } from "../../kit/Form";
 import { TextField } from "../../kit/TextField";
-import { useFilled } from "../../planning/useFilled";
+import { useAskFields } from "../../planning/useAskFields";
 
 const HANDS: ["" | "right" | "left", string][] = [
   ["", "spur"],
@@ -16,8 +15,13 @@ const HANDS: ["" | "right" | "left", string][] = [
 export function HobFields({ ask, take }: { ask: HobAsk; take: (ask: string) => void }) {
   const { units } = usePreferences();
   const fields = useHobFields();
-  const { typed, put, send, make } = useFilled<Typed>(filled(ask), ask.canonical, fields.reset);
-  const wrong = refusedAt(fields.error);
+  const { typed, put, wrong, submit } = useAskFields({
+    start: filled(ask),
+    canonical: ask.canonical,
+    question: fields,
+    query: (said: Typed) => ({ ...said, units }),
+    take,
+  });
   const text = (name: TextName, label: string, example: string, numeric = true) => (
     <TextField
       label={label}
@@ -30,22 +34,7 @@ export function HobFields({ ask, take }: { ask: HobAsk; take: (ask: string) => v
   );
   const named = [...NAMES, "hand"].some((name) => wrong(name));
   return (
-    <form
-      className="flex flex-col gap-2 pb-2"
-      onSubmit={(event) => {
-        event.preventDefault();
-        send();
-        fields.mutate(
-          { ...typed, units },
-          {
-            onSuccess: ({ canonical }) => {
-              make(canonical);
-              take(canonical);
-            },
-          },
-        );
-      }}
-    >
+    <form className="flex flex-col gap-2 pb-2" onSubmit={submit}>
       <div className="flex gap-2">
         {text("teeth", "Teeth", "37")}
         {text("pitch", "Module or DP", "m2, 12dp", false)}

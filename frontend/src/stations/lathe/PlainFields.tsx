@@ -8,38 +8,30 @@ import { Select } from "../../kit/Select";
 import { Segmented } from "../../kit/Segmented";
 import { Checkbox } from "../../kit/Checkbox";
 import { FIELD, TextField } from "../../kit/TextField";
-import { useFilled } from "../../planning/useFilled";
+import { useAskFields } from "../../planning/useAskFields";
 
 /** The ask in fields, for those who prefer them to the line. Empty fields mean as usual. */
 export function PlainFields({ ask, take }: { ask: Ask; take: (ask: string) => void }) {
   const { units } = usePreferences();
   const fields = useFields();
-  const { typed, put, send, make } = useFilled<Fields>(filled(ask), ask.canonical, fields.reset);
-  const problems = fields.error instanceof Refusal ? (fields.error.problem.errors ?? []) : [];
-  const problem = (field: string) => {
-    const found = problems.find((p) => p.field === field);
-    return found && `${found.says} ${found.would_do}`;
-  };
-  const elsewhere = fields.error && problems.length === 0 ? fields.error.message : undefined;
+  const {
+    typed,
+    put,
+    wrong: problem,
+    submit,
+  } = useAskFields({
+    start: filled(ask),
+    canonical: ask.canonical,
+    question: fields,
+    query: (said: Fields) => ({ ...said, ask: ask.canonical, units }),
+    take,
+  });
+  const atAField = fields.error instanceof Refusal && fields.error.problem.errors?.length;
+  const elsewhere = fields.error && !atAField ? fields.error.message : undefined;
   const thread = typed.way === "thread";
   const worm = ask.job === "worm";
   return (
-    <form
-      className="flex flex-col gap-2 pb-2"
-      onSubmit={(event) => {
-        event.preventDefault();
-        send();
-        fields.mutate(
-          { ...typed, ask: ask.canonical, units },
-          {
-            onSuccess: ({ canonical }) => {
-              make(canonical);
-              take(canonical);
-            },
-          },
-        );
-      }}
-    >
+    <form className="flex flex-col gap-2 pb-2" onSubmit={submit}>
       <Segmented
         label="Thread or feed"
         className="text-[14px]"

@@ -1,11 +1,10 @@
-import { refusedAt } from "../../api/client";
 import { type HelixAsk, type HelixFields as Typed, useHelixFields } from "../../api/milling";
 import { usePreferences } from "../../app/preferences";
 import { Button } from "../../kit/Button";
 import { Choice } from "../../kit/Form";
 import { Segmented } from "../../kit/Segmented";
 import { TextField } from "../../kit/TextField";
-import { useFilled } from "../../planning/useFilled";
+import { useAskFields } from "../../planning/useAskFields";
 
 type Of = "wheel" | "lead" | "angle";
 
@@ -21,13 +20,18 @@ export function MillFields({ ask, take }: { ask: HelixAsk; take: (ask: string) =
   const { units } = usePreferences();
   const usual: Of = ask.wheel ? "wheel" : ask.stated_lead ? "lead" : "angle";
   const fields = useHelixFields();
-  const { typed, put, send, make } = useFilled<Typed & { of: Of }>(
-    { ...filled(ask), of: usual },
-    ask.canonical,
-    fields.reset,
-  );
+  const { typed, put, wrong, submit } = useAskFields({
+    start: { ...filled(ask), of: usual },
+    canonical: ask.canonical,
+    question: fields,
+    query: (said: Typed & { of: Of }) => ({
+      ...Object.fromEntries(FIELDS[said.of].map((name) => [name, said[name] ?? ""])),
+      hand: said.hand,
+      units,
+    }),
+    take,
+  });
   const { of } = typed;
-  const wrong = refusedAt(fields.error);
   const text = (name: TextName, label: string, example: string, numeric = true) => (
     <TextField
       label={label}
@@ -38,28 +42,9 @@ export function MillFields({ ask, take }: { ask: HelixAsk; take: (ask: string) =
       numeric={numeric}
     />
   );
-  const submit = () => {
-    const said = Object.fromEntries(FIELDS[of].map((name) => [name, typed[name] ?? ""]));
-    fields.mutate(
-      { ...said, hand: typed.hand, units },
-      {
-        onSuccess: ({ canonical }) => {
-          make(canonical);
-          take(canonical);
-        },
-      },
-    );
-  };
   const named = [...FIELDS[of], "hand"].some((name) => wrong(name));
   return (
-    <form
-      className="flex flex-col gap-2 pb-2"
-      onSubmit={(event) => {
-        event.preventDefault();
-        send();
-        submit();
-      }}
-    >
+    <form className="flex flex-col gap-2 pb-2" onSubmit={submit}>
       <Segmented
         label="What is cut"
         className="text-[14px]"

@@ -20,6 +20,7 @@ from valleywind.core.hobbing import ask as hobbing
 from valleywind.core.hobbing.ask import is_hob_ask
 from valleywind.core.lathe import ask as asks
 from valleywind.core.lathe import thread
+from valleywind.core.lathe.complete import complete
 from valleywind.core.lathe.fields import Fields, ask_from
 from valleywind.core.lathe.machine import SetUp, read_set_up
 from valleywind.core.lathe.plan import candidate_for, plan, plan_of
@@ -106,7 +107,7 @@ def read_ask(
         understood=understood(reading, words.MEANINGS),
         left_over=list(reading.left_over),
         nearest=list(reading.nearest),
-        completions=[CompletionOut(ask=thread.say(a), means=words.completion(a, units)) for a in asks.complete(ask)],
+        completions=[CompletionOut(ask=thread.say(a), means=words.completion(a, units)) for a in complete(ask)],
         says=said.says if said else None,
         would_do=said.would_do if said else None,
     )

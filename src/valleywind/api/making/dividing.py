@@ -14,7 +14,7 @@ from valleywind.shop import jobs as kept
 from valleywind.shop import machines
 from valleywind.shop.models import JobRow, MachineRow
 from valleywind.wording import dividing as words
-from valleywind.wording.making import steps
+from valleywind.wording.making import figures as job_words
 from valleywind.wording.numbers import Units
 
 
@@ -42,7 +42,7 @@ def divides(row: JobRow, session: Session, units: Units) -> Divides:
         return _by_head(row, mill, simple[0], units)
     if typed.way is WayKind.WHEEL:
         teeth = parse_whole(typed.template, "template", row.teeth, 1000, "teeth")
-        return Divides(on_a_wheel(teeth, row.teeth), steps.by_a_wheel(teeth))
+        return Divides(on_a_wheel(teeth, row.teeth), job_words.by_a_wheel(teeth))
     if typed.head and typed.way is not WayKind.DISC:
         machine = machines.machine(session, typed.head)
         if typed.number >= len(on_machine(machine).ways(row.teeth)):
@@ -50,7 +50,7 @@ def divides(row: JobRow, session: Session, units: Units) -> Divides:
         return _by_head(row, machine, typed.number, units)
     every = [] if typed.way is WayKind.DISC else _ways(row, session)
     if not every:
-        return Divides(on_a_disc(row.teeth), steps.by_a_disc(row.teeth))
+        return Divides(on_a_disc(row.teeth), job_words.by_a_disc(row.teeth))
     best = min(every, key=lambda found: found[1].merit)
     return _by_head(row, best[0], best[2], units)
 

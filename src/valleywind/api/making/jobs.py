@@ -34,6 +34,7 @@ from valleywind.shop import cutting as cut_there
 from valleywind.shop import jobs as kept
 from valleywind.shop import machines, sources
 from valleywind.shop.models import JobRow
+from valleywind.wording.making import figures as job_words
 from valleywind.wording.making import session as session_words
 from valleywind.wording.making import steps as words
 from valleywind.wording.numbers import Units
@@ -111,7 +112,7 @@ def get_screw_wheel(
         float(parse_length(face, units.bare, "face").mm), standard_pitches(),
     )  # fmt: skip
     return ScrewWheelOut(
-        figures=[FactOut(label=label, text=text) for label, text in words.screw_wheel_lines(wheel, units)],
+        figures=[FactOut(label=label, text=text) for label, text in job_words.screw_wheel_lines(wheel, units)],
         ask=f"make {wheel.teeth} {spell_pitch(wheel.pitch)}",
     )
 
@@ -207,7 +208,7 @@ def get_job_sheet(job: Number, session: InSession, units: InUnits = Units.MM) ->
     given = given_of(row, made, session, units)
     lines = [(s, words.text(s, made, given, units)) for s in steps(made)]
     written = job_sheet_pdf(
-        title(row, session), words.blank_lines(made, units), lines, made, words.SCHOOLS[made.school][0]
+        title(row, session), job_words.blank_lines(made, units), lines, made, job_words.SCHOOLS[made.school][0]
     )
     return attached(written, "pdf", f"job-{row.id}-{row.teeth}")
 

@@ -30,6 +30,7 @@ from valleywind.shop.jobs import FoundFigure
 from valleywind.shop.models import JobRow
 from valleywind.wording import refusals
 from valleywind.wording import wheels as wheel_words
+from valleywind.wording.making import figures as job_words
 from valleywind.wording.making import steps as words
 from valleywind.wording.numbers import Units
 from valleywind.wording.rack import stores as store_words
@@ -150,13 +151,13 @@ def title(row: JobRow, session: Session) -> str:
 def line_of(row: JobRow, session: Session) -> JobLine:
     cutting = cut_there.cutting_of(session, row.id)
     if row.done:
-        state = words.IN_RACK
+        state = job_words.IN_RACK
     elif cutting is None:
-        state = words.steps_done(sum(one.done for one in kept.found(session, row.id).values()))
+        state = job_words.steps_done(sum(one.done for one in kept.found(session, row.id).values()))
     else:
         stands = cut_there.standing(session, cutting)
         tooth = stands.work.cut(min(stands.state.at, stands.work.cuts - 1)).tooth
-        state = words.ALL_CUT if stands.finished else words.at_tooth(tooth, stands.work.divisions)
+        state = job_words.ALL_CUT if stands.finished else job_words.at_tooth(tooth, stands.work.divisions)
     return JobLine(
         id=row.id, title=title(row, session), state=state, begun=row.begun, done=row.done, cutting=cutting is not None
     )
@@ -168,8 +169,8 @@ def job_out(row: JobRow, session: Session, units: Units, changed: bool = False) 
     made, figures = job_of(row, session), kept.found(session, row.id)
     best = proposed(row, session)
     every = [
-        SchoolOut(school=s, name=name, text=f"{text}: {words.WHY[s]}" if s is best else text, proposed=s is best)
-        for s, (name, text) in words.SCHOOLS.items()
+        SchoolOut(school=s, name=name, text=f"{text}: {job_words.WHY[s]}" if s is best else text, proposed=s is best)
+        for s, (name, text) in job_words.SCHOOLS.items()
         if (s is School.LEAD) == (made.helix is not None)
     ]
     held, lead = held_cutters(row, session), kept.lead_of(row)
@@ -183,8 +184,8 @@ def job_out(row: JobRow, session: Session, units: Units, changed: bool = False) 
         typed=JobTyped.model_validate(row.typed | {"version": version}),
         school=next(s for s in every if s.school is made.school),
         schools=every,
-        materials=[MaterialOut(material=s, text=words.material(s), hazard=words.hazard(s)) for s in Stuff],
-        figures=[FactOut(label=label, text=text) for label, text in words.blank_lines(made, units)],
+        materials=[MaterialOut(material=s, text=job_words.material(s), hazard=job_words.hazard(s)) for s in Stuff],
+        figures=[FactOut(label=label, text=text) for label, text in job_words.blank_lines(made, units)],
         divides=given.divides,
         ways=ways_out(row, session, units),
         steps=shown,
@@ -200,7 +201,7 @@ def job_out(row: JobRow, session: Session, units: Units, changed: bool = False) 
                      text=store_words.donor_text(d, units))
             for d in donors_for(row, session)
         ],
-        cutter=wheel_words.held_text(held[0]) if held else words.NO_CUTTER,
+        cutter=wheel_words.held_text(held[0]) if held else job_words.NO_CUTTER,
         next_step=next((s.code for s in shown if not (s.found and s.found.done)), None),
         version=version,
     )  # fmt: skip
@@ -247,7 +248,7 @@ def _step(step: Step, made: Job, one: FoundFigure | None, given: words.Given, un
     text, found = words.text(step, made, given, units), None
     if one is not None:
         found = FoundOut(
-            figure=one.figure, text=words.found_text(step, made, units), at=one.at, done=one.done,
+            figure=one.figure, text=job_words.found_text(step, made, units), at=one.at, done=one.done,
             earlier=[EarlierOut(figure=figure, at=at) for figure, at in one.earlier],
         )  # fmt: skip
     return JobStepOut(
@@ -260,11 +261,11 @@ def _side(made: Job, units: Units) -> SideOut | None:
     view = made.side
     if view is None:
         return None
-    texts = words.clearances(view, units)
+    texts = job_words.clearances(view, units)
     return SideOut(
         radius=view.radius, face=view.face, depth=view.depth, cutter=view.cutter, collar=view.collar,
         jaw_gap=-view.jaw_face, jaw_radius=view.jaw_radius, past=view.past, axis=view.axis, nut=view.nut,
         nut_radius=view.nut_radius, centre=view.centre, mandrel=view.mandrel, travel=view.travel, spacer=view.spacer,
-        texts=texts, held=words.held_by(made),
+        texts=texts, held=job_words.held_by(made),
         fouls=[what for what, clear in view.clearances.items() if clear < 0],
     )  # fmt: skip

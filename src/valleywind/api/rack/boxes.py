@@ -10,7 +10,8 @@ from pydantic import BaseModel, ConfigDict, Field
 from valleywind.api.access import LONG, InSession, ToWrite
 from valleywind.api.parameters import InUnits, Slug
 from valleywind.api.problems import RESPONSES
-from valleywind.api.rack.rack import RackDone, Typed, done
+from valleywind.api.rack.fields import Typed
+from valleywind.api.rack.rack import RackDone, done
 from valleywind.api.versions import check_text
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.cutters import range_of_eight, serving

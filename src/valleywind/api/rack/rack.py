@@ -1,51 +1,31 @@
-"""The rack: families, wheels, a pile typed fast, changes in bulk with a way back, and what an unknown wheel is."""
+"""The rack: families, wheels, a pile typed fast, changes in bulk with a way back."""
 
 from collections import Counter
 from fractions import Fraction
 from typing import Annotated, Any, Literal
 
-from fastapi import APIRouter, Body, Query, Response
-from pydantic import BaseModel, BeforeValidator, ConfigDict, Field
+from fastapi import APIRouter, Query
+from pydantic import BaseModel, ConfigDict, Field
 from sqlalchemy.orm import Session
 
-from valleywind.api.access import LONG, InSession, ToWrite
-from valleywind.api.drawing import DrawnTool, ToothOutline, outlines
-from valleywind.api.parameters import InUnits
-from valleywind.api.problems import RESPONSES, Side, Stale, field_problem
-from valleywind.api.tables import CSV, csv_response
+from valleywind.api.access import InSession, ToWrite
+from valleywind.api.drawing import ToothOutline, outlines
+from valleywind.api.problems import RESPONSES, Side, Stale
+from valleywind.api.rack.fields import Number, Typed
+from valleywind.api.rack.identify import outline_of_unknown
 from valleywind.api.versions import as_text
 from valleywind.core.refusal import Refused
-from valleywind.core.teeth.geometry import span_teeth
-from valleywind.core.teeth.identify import (
-    Identity,
-    Observed,
-    TipMethod,
-    ToMeasure,
-    could_be_of,
-    identify,
-    measure_next,
-)
 from valleywind.core.teeth.pile import Condition, parse_pile
-from valleywind.core.teeth.pitch import FEWEST_TEETH, MOST_TEETH, Pitch, PitchSystem, WheelFamily, allowed_angle
-from valleywind.core.units import parse_length, parse_number, parse_whole
-from valleywind.formats import rack_csv
+from valleywind.core.teeth.pitch import Pitch, PitchSystem, WheelFamily, allowed_angle
+from valleywind.core.units import parse_length, parse_number
 from valleywind.shop import machines, rack
 from valleywind.shop.models import WheelFamilyRow, WheelRow
-from valleywind.wording.numbers import Units
 from valleywind.wording.rack import rack as words
 
 router = APIRouter(prefix="/rack", tags=["rack"], responses=RESPONSES)
 
-Typed = Annotated[str, Field(max_length=40)]
-# A whole number as typed; an older shop kept them as numbers.
-Whole = Annotated[str, BeforeValidator(lambda v: str(v) if type(v) is int else v), Field(max_length=40)]
-# As large as a number of a record can be kept.
-Number = Annotated[int, Field(ge=0, le=2**53)]
 # Bores, keys, faces and hubs of change wheels stay below this, mm.
 _LARGEST_SIZE = Fraction(500)
-# Drawn for a wheel that nobody has recognised: its size from its readings, or a plain one.
-_PLAIN_PITCH = Pitch(PitchSystem.MODULE, parse_number("1.25"))
-_PLAIN = WheelFamily("", _PLAIN_PITCH, *map(parse_number, ("20", "10", "0", "10")))
 
 
 class RackFamily(BaseModel):
@@ -153,57 +133,6 @@ class FamilyIn(BaseModel):
     stub: bool = False
 
 
-class ReadingsIn(BaseModel):
-    """What was counted and measured of one wheel; lengths as typed, empty where not measured."""
-
-    teeth: Whole = Field(examples=["46"])
-    tip_diameter: Typed = ""
-    tip_method: TipMethod = TipMethod.CALIPER
-    span_teeth: Whole = ""
-    span: Typed = ""
-    span_next: Typed = Field("", description="The span over one tooth more")
-    pin: Typed = Field("", description="Diameter of the two pins")
-    over_pins: Typed = ""
-    mate: Whole = Field("", description="Teeth of a wheel of the same pitch that it was meshed with; empty for none")
-    centres: Typed = Field("", description="Distance of their centres, meshed closely")
-    bore: Typed = ""
-    face: Typed = ""
-    worn: bool = False
-
-
-class IdentifyIn(BaseModel):
-    wheels: list[ReadingsIn] = Field(
-        description="Wheels of one set; the first is the one asked about", min_length=1, max_length=12
-    )
-    keep: Number | None = Field(None, description="A wheel of the rack to keep the first one's readings with")
-
-
-class IdentityOut(BaseModel):
-    text: str = Field(examples=["20 DP, 14.5°"])
-    system: Literal["module", "dp", "cp"]
-    value: str
-    pressure_angle: float | None
-    stub: bool
-    probability: float
-    likelihood: str
-    residuals: list[str]
-    families: list[int] = Field(description="Families of the rack that it agrees with")
-
-
-class NextOut(BaseModel):
-    what: Literal["tip", "span", "next_span", "pins"]
-    over: int
-    tool: DrawnTool = Field(description="How it sits on the likeliest wheel")
-
-
-class IdentifyOut(BaseModel):
-    identities: list[IdentityOut]
-    next_text: str
-    next: NextOut | None
-    span_teeth: int = Field(description="Over how many teeth a span is best taken")
-    outline: ToothOutline = Field(description="The wheel as the likeliest identity draws it")
-
-
 @router.get("")
 def get_rack(session: InSession) -> RackOut:
     """Everything in the rack: families with their doubles and gaps, wheels with their strays."""
@@ -214,7 +143,7 @@ def get_rack(session: InSession) -> RackOut:
     return RackOut(
         families=[_family(row) for row in rack.families(session)],
         wheels=[_wheel(row, on[row.id]) for row in rows],
-        unknown=[_unknown(row) for row in rows if row.family is None],
+        unknown=[outline_of_unknown(row) for row in rows if row.family is None],
     )
 
 
@@ -272,71 +201,6 @@ def remove_wheels(
     return RackDone(ids=wheel)
 
 
-class CsvLineOut(BaseModel):
-    number: int = Field(description="Line of the file, the headings being 1")
-    cells: dict[str, str]
-    problem: str | None = Field(description="What is wrong with it, at which column")
-
-
-class ImportOut(BaseModel):
-    lines: list[CsvLineOut] = Field(description="The first lines, and every line that cannot be used, up to a hundred")
-    good: int
-    bad: int
-    done: bool = Field(description="They were put in")
-
-
-@router.get("/wheels.csv", response_class=Response, responses=CSV)
-def get_csv(session: InSession) -> Response:
-    """The rack as a table for a spreadsheet. Cells that look like formulas are made texts."""
-    lines = [
-        rack_csv.CsvWheel(
-            row.teeth, row.count, row.family.name if row.family else "", row.machine.name if row.machine else "",
-            Condition(row.condition), row.material, row.place, row.note,
-        )
-        for row in rack.wheels(session)
-    ]  # fmt: skip
-    return csv_response(rack_csv.write(lines), "rack.csv")
-
-
-@router.post("/wheels.csv", dependencies=[LONG])
-def read_csv(
-    file: Annotated[bytes, Body(media_type="text/csv", description="The file, UTF-8")],
-    session: ToWrite,
-    put: Annotated[bool, Query(description="Put the wheels in; else only say what would be")] = False,
-) -> ImportOut:
-    """Read wheels from a CSV file: line by line what is wrong, and all of it put in or nothing."""
-    families = {row.name: row.id for row in rack.families(session)}
-    owners = {row.name: row.id for row in machines.machines(session)}
-    lines = rack_csv.read(file, list(families), list(owners))
-    bad = [line for line in lines if line.wheel is None]
-    putting = put and not bad
-    if putting:
-        rack.put_records(session, [_as_record(line.wheel, families, owners) for line in lines if line.wheel])
-    return ImportOut(
-        lines=[_csv_line(line) for line in (bad + [line for line in lines if line.wheel][:8])[:100]],
-        good=len(lines) - len(bad),
-        bad=len(bad),
-        done=putting,
-    )
-
-
-def _as_record(wheel: rack_csv.CsvWheel, families: dict[str, int], owners: dict[str, int]) -> rack.Record:
-    return {
-        "teeth": wheel.teeth, "count": wheel.count, "family_id": families.get(wheel.family),
-        "machine_id": owners.get(wheel.machine), "condition": wheel.condition.value, "material": wheel.material,
-        "place": wheel.place, "note": wheel.note, "measured": {}, "photo": "",
-    }  # fmt: skip
-
-
-def _csv_line(line: rack_csv.CsvLine) -> CsvLineOut:
-    if line.refused is None:
-        return CsvLineOut(number=line.number, cells=dict(line.cells), problem=None)
-    said = field_problem(line.refused)
-    return CsvLineOut(
-        number=line.number, cells=dict(line.cells), problem=f"{line.refused.field}: {said.says} {said.would_do}"
-    )
-
-
 @router.post("/families")
 def add_family(family: FamilyIn, session: ToWrite) -> RackFamily:
     """Add a family of wheels: what they share."""
@@ -357,69 +221,6 @@ def add_family(family: FamilyIn, session: ToWrite) -> RackFamily:
         parse_number("0.8") if family.stub else parse_number("1"),
     )
     return _family(rack.add_family(session, wanted, size(family.hub, "hub"), family.system))
-
-
-@router.post("/identify")
-def identify_wheel(asked: IdentifyIn, session: ToWrite, units: InUnits = Units.MM) -> IdentifyOut:
-    """What a wheel is, from counted teeth and measurements, and what to measure next."""
-    seen = [_observed(readings) for readings in asked.wheels]
-    identities = identify(seen)
-    next_measure = measure_next(seen[0], identities)
-    first, rival = identities[0], identities[1]
-    if asked.keep is not None:
-        rack.keep_readings(session, asked.keep, seen[0].teeth, asked.wheels[0].model_dump(mode="json"))
-    return IdentifyOut(
-        identities=[_identity(i, seen[0], session, units) for i in identities if i.probability >= 0.0005],
-        next_text=words.next_text(next_measure, words.identity(first), words.identity(rival), units),
-        next=_next(next_measure, first.family),
-        span_teeth=min(span_teeth(seen[0].teeth, first.family), seen[0].teeth - 1),
-        outline=outlines({seen[0].teeth}, first.family)[0],
-    )
-
-
-def _observed(readings: ReadingsIn) -> Observed:
-    def mm(text: str, field: str) -> float | None:
-        return float(parse_length(text, field=field).mm) if text.strip() else None
-
-    teeth = parse_whole(readings.teeth, "teeth", FEWEST_TEETH, MOST_TEETH, "teeth")
-    spanned = bool(readings.span.strip() or readings.span_next.strip())
-    over = parse_whole(readings.span_teeth, "span_teeth", 2, teeth - 1, "teeth") if spanned else 0
-    spans = [
-        (over + n, value) for n, value in enumerate((mm(readings.span, "span"), mm(readings.span_next, "span_next")))
-    ]
-    pin, across = mm(readings.pin, "pin"), mm(readings.over_pins, "over_pins")
-    centres = mm(readings.centres, "centres")
-    mated = readings.mate.strip() not in ("", "0")
-    mate = parse_whole(readings.mate, "mate", FEWEST_TEETH, MOST_TEETH, "teeth") if mated else 0
-    if centres is not None and not mate:
-        raise Refused("mate_missing", "mate", readings.mate)
-    return Observed(
-        teeth,
-        tip_diameter=mm(readings.tip_diameter, "tip_diameter"),
-        tip_method=readings.tip_method,
-        spans=tuple((k, value) for k, value in spans if value is not None),
-        pins=(pin, across) if pin is not None and across is not None else None,
-        centres=(mate, centres) if centres is not None else None,
-        bore=mm(readings.bore, "bore"),
-        face=mm(readings.face, "face"),
-        worn=readings.worn,
-    )
-
-
-def _identity(identity: Identity, seen: Observed, session: InSession, units: Units) -> IdentityOut:
-    agrees = [row.id for row in rack.families(session) if could_be_of(identity, seen, machines.family(row))]
-    return IdentityOut(
-        text=words.identity(identity), system=identity.pitch.system.value, value=str(identity.pitch.value),
-        pressure_angle=identity.pressure_angle, stub=identity.addendum < 1, probability=identity.probability,
-        likelihood=words.likelihood(identity), residuals=[words.residual(r, units) for r in identity.residuals],
-        families=agrees,
-    )  # fmt: skip
-
-
-def _next(to_measure: ToMeasure | None, family: WheelFamily) -> NextOut | None:
-    if to_measure is None:
-        return None
-    return NextOut(what=to_measure.what.value, over=to_measure.over, tool=DrawnTool.of(to_measure.tool(family)))
 
 
 def done(rows: list[WheelRow]) -> RackDone:
@@ -464,13 +265,3 @@ def _counted_for(row: WheelRow) -> str | None:
 def _stray(row: WheelRow, family: WheelFamily | None) -> str | None:
     one = rack.stray(row)
     return words.stray_text(one, row.machine.name if row.machine else "", family) if one else None
-
-
-def _unknown(row: WheelRow) -> ToothOutline:
-    try:
-        identities = identify([_observed(ReadingsIn.model_validate(row.measured | {"teeth": str(row.teeth)}))])[
-            0
-        ].family
-    except (Refused, ValueError):
-        identities = _PLAIN
-    return outlines({row.teeth}, identities)[0]

@@ -5,26 +5,20 @@ The index train comes first, for it must be exact; then what needs most digits; 
 
 import math
 from collections import Counter
-from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import replace
 from fractions import Fraction
-from functools import cached_property
 
 from valleywind.core.hobbing.ask import HobAsk
-from valleywind.core.hobbing.machine import Box, FeedWay, Hobber, IndexConstant
+from valleywind.core.hobbing.boxes import Boxes, less, shown_face
+from valleywind.core.hobbing.machine import Box, Hobber, IndexConstant
 from valleywind.core.hobbing.making_up import helical_ways, ways_to_make_up
 from valleywind.core.hobbing.ratios import (
     Addition,
-    Closes,
-    FeedVerdict,
     RunOff,
     addition,
     differential_ratio,
-    grade_of,
-    lead,
     making_up,
-    ratio_without,
-    run_off_with,
     run_off_without,
     work_faster,
 )
@@ -40,31 +34,19 @@ from valleywind.core.hobbing.set_up import (
     SetUpKind,
 )
 from valleywind.core.hobbing.setting import table_now
-from valleywind.core.hobbing.wheel import hobbed_wheel
 from valleywind.core.refusal import Refused
-from valleywind.core.trains.closest import Hit, closest
 from valleywind.core.trains.direction import Hand
-from valleywind.core.trains.exact import exact_trains
-from valleywind.core.trains.gearbox import Gearbox, Target, Wanted
-from valleywind.core.trains.layout import lay_out
 from valleywind.core.trains.model import Stock, Train, lacking
 from valleywind.core.trains.new_wheels import new_wheels, with_each_new_wheel
-from valleywind.core.trains.placement import Laid
-from valleywind.core.trains.planner import Planner
-from valleywind.core.trains.search import Found
 
-# So many trains of a box are thought of in putting boxes together.
-_INDEX, _DIFFERENTIAL, _FEED = 48, 40, 60
+# So many trains of the differential are thought of in putting boxes together.
+_DIFFERENTIAL = 40
 # Room that is no better for being so little more, mm.
 _ROOM_STEP = 5
-# Further ones that have so many wheels in common with what is on.
-_KEPT = 2
 # Trains with each new wheel that are looked at.
 _OF_A_NEW_WHEEL = 4
 # Feeds that are tried for a helix without a differential, those nearest to the wish first.
 _FEEDS_TRIED = 6
-# The face that a run-off is told over where nobody says it, in modules.
-USUAL_FACE = 10
 
 
 def plan(ask: HobAsk, hobber: Hobber, stock: Stock, on: OnNow | None = None, best: int = 12) -> HobPlan:
@@ -94,28 +76,19 @@ def judged(
     return _Job(ask, hobber, stock, on).judged(trains, constant)
 
 
-def shown_face(ask: HobAsk) -> Fraction:
-    """The face that a run-off is told over, mm: the one that is asked, else a usual one; 20 mm where even the pitch is
-    not known."""
-    if ask.face is not None:
-        return ask.face
-    return USUAL_FACE * ask.pitch.module if ask.pitch is not None else Fraction(20)
-
-
 class _Job:
     """One ask on one machine with one set of wheels."""
 
     def __init__(self, ask: HobAsk, hobber: Hobber, stock: Stock, on: OnNow) -> None:
         self.ask, self.hobber, self.stock, self.on = ask, hobber, stock, on
-        self.way = ask.way or hobber.feeds[0]
-        self._feeds_left: dict[tuple[tuple[int, int], ...], list[FeedTrain]] = {}
+        self.boxes = Boxes(ask, hobber, stock, on)
 
     def plan(self, best: int) -> HobPlan:
         if self.ask.helical and self.hobber.differential is None:
             found, cut = self._without()
             return HobPlan(self.ask, self.hobber, self._ordered(found)[:best], cut_short=cut)
         usual = (self.hobber.index_for(self.ask.teeth),)
-        index = self._index(self.ask.starts, usual)
+        index = self.boxes.index(self.ask.starts, usual)
         exact = [c for c in index if c.fits]
         if set_ups := self._ordered(self._put_together(exact)):
             return HobPlan(self.ask, self.hobber, set_ups[:best])
@@ -130,26 +103,28 @@ class _Job:
     def judged(self, trains: Mapping[Box, Train], constant: IndexConstant) -> SetUp:
         """These trains, with what they come to for this ask."""
         ask, hobber = self.ask, self.hobber
-        feed = self._as_feed(trains[Box.FEED]) if Box.FEED in trains and hobber.feed is not None else None
-        index = self._as_index(trains[Box.INDEX], constant)
+        feed = self.boxes.as_feed(trains[Box.FEED]) if Box.FEED in trains and hobber.feed is not None else None
+        index = self.boxes.as_index(trains[Box.INDEX], constant)
         indexed = constant.constant * ask.starts / index.train.ratio
         if ask.helical and Box.DIFFERENTIAL in trains and indexed != ask.teeth and feed is not None:
             return self._judged_helix(index, feed, trains[Box.DIFFERENTIAL], indexed)
         if ask.helical and Box.DIFFERENTIAL in trains and hobber.differential is not None:
             assert ask.pitch is not None
             ratio = differential_ratio(hobber.differential, ask.pitch.module, ask.helix, ask.starts)
-            d = self._as_differential(trains[Box.DIFFERENTIAL], ratio, ask.hand, self._run_off_with)
+            d = self.boxes.as_differential(trains[Box.DIFFERENTIAL], ratio, ask.hand, self.boxes.run_off_with)
             return self._set_up(SetUpKind.HELICAL, index, feed, d, d.verdict, indexed)
         if ask.helical and feed is not None:
-            near = self._as_near(trains[Box.INDEX], constant, feed.value)
+            near = self.boxes.as_near(trains[Box.INDEX], constant, feed.value)
             return self._set_up(SetUpKind.WITHOUT, near, feed, None, near.verdict, indexed)
         if Box.DIFFERENTIAL in trains and hobber.differential is not None and feed is not None and indexed != ask.teeth:
             assert hobber.feed is not None
             must = making_up(ask.teeth, indexed, ask.starts, hobber.feed, hobber.differential, hobber.taken)
             error = trains[Box.DIFFERENTIAL].ratio * trains[Box.FEED].ratio / must.product - 1
-            off = self._judged(run_off_without(shown_face(ask), self._diameter, feed.value, error * must.share))
+            off = self.boxes.run_off(
+                run_off_without(shown_face(ask), self.boxes.diameter, feed.value, error * must.share)
+            )
             ratio, hand = trains[Box.DIFFERENTIAL].ratio, self._making_up_hand(must.adds)
-            d = self._as_differential(trains[Box.DIFFERENTIAL], ratio, hand, lambda _: off)
+            d = self.boxes.as_differential(trains[Box.DIFFERENTIAL], ratio, hand, lambda _: off)
             return self._set_up(SetUpKind.MADE_UP, index, feed, d, off, indexed, must.adds)
         return self._set_up(SetUpKind.SPUR, index, feed, indexed=indexed)
 
@@ -157,71 +132,16 @@ class _Job:
         """A helix whose count is not the one that is indexed."""
         must = self._addition(indexed, feed.value)
         along = abs(must.per_mm) * shown_face(self.ask) * 1000
-        off = self._judged(abs(float((train.ratio / must.train - 1) * along)) * math.pi * self._diameter)
-        d = self._as_differential(train, train.ratio, self._making_up_hand(must.per_mm > 0), lambda _: off)
+        off = self.boxes.run_off(abs(float((train.ratio / must.train - 1) * along)) * math.pi * self.boxes.diameter)
+        d = self.boxes.as_differential(train, train.ratio, self._making_up_hand(must.per_mm > 0), lambda _: off)
         return self._set_up(SetUpKind.MADE_UP, index, feed, d, off, indexed, must.per_mm > 0)
 
     def _addition(self, indexed: Fraction, feed: Fraction) -> Addition:
         assert self.hobber.differential is not None
         return addition(
             self.ask.teeth, indexed, self.ask.starts, feed, self.hobber.differential, self.hobber.taken,
-            self._turn_per_mm(),
+            self.boxes.turn_per_mm(),
         )  # fmt: skip
-
-    def _turn_per_mm(self) -> Fraction:
-        """1/L of the helix, positive where the work must turn faster. Raises Refused `needs_table_sense`."""
-        ask, table = self.ask, table_now(self.hobber, self.ask.hob_hand)
-        assert ask.pitch is not None
-        assert ask.hand is not None
-        if table is None:
-            raise Refused("needs_table_sense", "table", "")
-        turn = 1 / lead(ask.pitch.module, ask.teeth, ask.helix)
-        return turn if work_faster(ask.hand, table, self.way) else -turn
-
-    def _as_index(self, train: Train, constant: IndexConstant) -> IndexTrain:
-        planner = self._index_planner(self.ask.starts, constant)
-        return planner.candidate(_laid(train, planner.box), planner.wanted.targets[0])
-
-    def _as_near(self, train: Train, constant: IndexConstant, feed: Fraction) -> NearTrain:
-        planner = self._near_planner(constant, feed, self.stock)
-        return planner.candidate(_laid(train, planner.box), planner.wanted.targets[0])
-
-    def _as_feed(self, train: Train) -> FeedTrain:
-        planner = self._feed_planner(self.stock)
-        return planner.candidate(_laid(train, planner.box), planner.wanted.targets[0])
-
-    def _as_differential(
-        self, train: Train, ratio: Fraction, hand: Hand | None, judge: Callable[[Fraction], RunOff]
-    ) -> DifferentialTrain:
-        planner = self._differential_planner(ratio, judge, hand=hand)
-        return planner.candidate(_laid(train, planner.box), planner.wanted.targets[0])
-
-    # The index box.
-
-    def _index(self, starts: int, constants: Iterable[IndexConstant]) -> list[IndexTrain]:
-        """Exact index trains laid out, whether or not they go on: the handiest, and those that keep wheels."""
-        trains: list[IndexTrain] = []
-        present = Counter(self.on.trains[Box.INDEX].teeth) if Box.INDEX in self.on.trains else Counter[int]()
-        for constant in constants:
-            planner = self._index_planner(starts, constant)
-            target = planner.wanted.targets[0]
-            every = exact_trains(planner.wanted.ratio(target), self.stock)
-            keeping = [c for c in every[_INDEX:] if (present & Counter(c.wheels)).total() >= _KEPT]
-            hits = [Hit(Found(c, Fraction(0)), target) for c in (*every[:_INDEX], *keeping[:_INDEX])]
-            trains += planner.candidates(hits, whatever=True)
-        return sorted(trains, key=lambda c: (not c.fits, -c.handling.kept, c.handling.put_on, -min(c.train.teeth)))
-
-    def _index_planner(self, starts: int, constant: IndexConstant) -> Planner[IndexConstant, Closes]:
-        now = self.on.constant
-        wanted = Wanted(
-            Fraction(starts, self.ask.teeth), (Target(constant, 1 / constant.constant),), self.ask.hob_hand, _closes,
-            self.on.trains.get(Box.INDEX), Target(now, 1 / now.constant) if now else None,
-            lambda one, other: int(one != other),
-        )  # fmt: skip
-        return Planner(wanted, self._box(Box.INDEX), self.stock)
-
-    def _box(self, box: Box) -> Gearbox:
-        return self.hobber.boxes[box]
 
     # Putting boxes together.
 
@@ -237,12 +157,12 @@ class _Job:
         idle = self.on.trains.get(Box.DIFFERENTIAL)
         if idle is None:
             return exact
-        left = _less(self.stock, idle.teeth)
+        left = less(self.stock, idle.teeth)
         return [c for c in exact if not lacking(c.train.teeth, left)] or exact
 
     def _spur(self, index: IndexTrain) -> SetUp:
         idle = self.on.trains.get(Box.DIFFERENTIAL)
-        feed = self._feed(index.train.teeth, idle.teeth if idle else ())
+        feed = self.boxes.feed(index.train.teeth, idle.teeth if idle else ())
         return self._set_up(SetUpKind.SPUR, index, feed)
 
     def _helical(self, exact: Sequence[IndexTrain]) -> list[SetUp]:
@@ -252,15 +172,15 @@ class _Job:
         assert ask.pitch is not None
         assert constant is not None
         ratio = differential_ratio(constant, ask.pitch.module, ask.helix, ask.starts)
-        outcome = self._differential_planner(ratio, self._run_off_with).plan(best=_DIFFERENTIAL)
+        outcome = self.boxes.differential_planner(ratio, self.boxes.run_off_with).plan(best=_DIFFERENTIAL)
         pairs = list(self._pairs(exact, outcome.candidates))
         if not pairs:
             for index in exact[:6]:
-                left = _less(self.stock, index.train.teeth)
-                outcome = self._differential_planner(ratio, self._run_off_with, left).plan(best=_DIFFERENTIAL)
+                left = less(self.stock, index.train.teeth)
+                outcome = self.boxes.differential_planner(ratio, self.boxes.run_off_with, left).plan(best=_DIFFERENTIAL)
                 pairs += [(index, c) for c in outcome.candidates]
         return [
-            self._set_up(SetUpKind.HELICAL, index, self._feed((*index.train.teeth, *d.train.teeth)), d, d.verdict)
+            self._set_up(SetUpKind.HELICAL, index, self.boxes.feed((*index.train.teeth, *d.train.teeth)), d, d.verdict)
             for index, d in pairs
         ]
 
@@ -287,7 +207,7 @@ class _Job:
         faster = None
         table = table_now(self.hobber, self.ask.hob_hand)
         if self.ask.hand is not None and table is not None:
-            faster = work_faster(self.ask.hand, table, self.way)
+            faster = work_faster(self.ask.hand, table, self.boxes.way)
             adds = faster if kind is SetUpKind.HELICAL else adds
         set_up = SetUp(kind, index, feed, differential, run_off, indexed, adds, faster)
         return replace(set_up, moved=self._moved(set_up))
@@ -318,73 +238,6 @@ class _Job:
         """Least trouble first: what goes on, is good enough, keeps most wheels, has fewest to put on, is roomiest."""
         return tuple(sorted(set_ups, key=_trouble))
 
-    # Feed and differential.
-
-    def _differential_planner(
-        self, ratio: Fraction, judge: Callable[[Fraction], RunOff], stock: Stock | None = None, hand: Hand | None = None
-    ) -> Planner[str, RunOff]:
-        wanted = Wanted(
-            ratio, (Target("", Fraction(1)),), hand or self.ask.hand, judge, self.on.trains.get(Box.DIFFERENTIAL)
-        )
-        return Planner(wanted, self._box(Box.DIFFERENTIAL), self.stock if stock is None else stock)
-
-    @cached_property
-    def _diameter(self) -> float:
-        wheel = hobbed_wheel(self.ask)
-        return wheel.pitch_diameter if wheel else float(2 * self.ask.teeth)
-
-    def _run_off_with(self, error: Fraction) -> RunOff:
-        return self._judged(run_off_with(shown_face(self.ask), self.ask.helix, error))
-
-    def _judged(self, um: float) -> RunOff:
-        grade = grade_of(um, self._diameter, float(shown_face(self.ask)))
-        return RunOff(um, grade, self.ask.mate is not None)
-
-    def _feed(self, used: Sequence[int], idle: Sequence[int] = ()) -> FeedTrain | None:
-        """The feed train of least trouble that these wheels leave, one without the `idle` ones where there is any; None
-        where the feed constant is not on record, or nothing is left."""
-        if self.hobber.feed is None:
-            return None
-        for stock in (_less(self.stock, idle), self.stock) if idle else (self.stock,):
-            for candidate in self._feeds(stock):
-                if not lacking((*used, *candidate.train.teeth), stock):
-                    return candidate
-        return next(iter(self._feeds(_less(self.stock, used))), None)
-
-    def _feeds(self, stock: Stock) -> list[FeedTrain]:
-        """Feed trains that go on, nearest to the wish and handiest first."""
-        key = tuple(sorted(stock.items()))
-        if key not in self._feeds_left:
-            self._feeds_left[key] = self._find_feeds(stock)
-        return self._feeds_left[key]
-
-    def _feed_planner(self, stock: Stock) -> Planner[str, FeedVerdict]:
-        assert self.hobber.feed is not None
-        hand = Hand.RIGHT if self.way is FeedWay.DOWN else Hand.LEFT
-        wanted = Wanted(
-            self.ask.wished_feed, (Target("", self.hobber.feed),), hand, FeedVerdict, self.on.trains.get(Box.FEED)
-        )
-        return Planner(wanted, self._box(Box.FEED), stock)
-
-    def _find_feeds(self, stock: Stock) -> list[FeedTrain]:
-        assert self.hobber.feed is not None
-        feeds = self._feed_planner(stock)
-        wanted, box, present = feeds.wanted, feeds.box, feeds.wanted.mounted
-        found: dict[Train, FeedTrain] = {}
-        hits: list[Hit[str]] = []
-        if present is not None and not lacking(present.teeth, stock):
-            error = present.ratio * self.hobber.feed / self.ask.wished_feed - 1
-            hits.append(Hit(Found(present.combination, error), wanted.targets[0]))
-        for stages in (1, 2):
-            hits += closest(wanted, box, stock, (stages,), _FEED // stages)
-            found = {c.train: c for c in feeds.candidates(hits, whatever=True) if c.fits}
-            if any(c.verdict.good for c in found.values()):
-                break
-        return sorted(
-            found.values(),
-            key=lambda c: (c.verdict.rank, -c.handling.kept, len(c.train.wheels), abs(c.error), -min(c.train.teeth)),
-        )
-
     # A helix without a differential: the feed first, then an index train for what it really gives.
 
     def _without(self) -> tuple[list[SetUp], bool]:
@@ -396,29 +249,13 @@ class _Job:
         constant = hobber.index_for(ask.teeth)
         set_ups: list[SetUp] = []
         cut = False
-        feeds = {feed.value: feed for feed in reversed(self._feeds(self.stock)) if feed.verdict.good}
+        feeds = {feed.value: feed for feed in reversed(self.boxes.feeds(self.stock)) if feed.verdict.good}
         for feed in sorted(feeds.values(), key=lambda f: (f.verdict.rank, abs(f.error)))[:_FEEDS_TRIED]:
-            left = _less(self.stock, feed.train.teeth)
-            outcome = self._near_planner(constant, feed.value, left).plan(best=6)
+            left = less(self.stock, feed.train.teeth)
+            outcome = self.boxes.near_planner(constant, feed.value, left).plan(best=6)
             cut = cut or outcome.cut_short
             set_ups += [self._set_up(SetUpKind.WITHOUT, c, feed, None, c.verdict) for c in outcome.candidates]
         return set_ups, cut
-
-    def _near_planner(self, constant: IndexConstant, feed: Fraction, stock: Stock) -> Planner[IndexConstant, RunOff]:
-        """For an index train that makes a helix with this feed. Raises Refused `needs_table_sense`."""
-        ask, table = self.ask, table_now(self.hobber, self.ask.hob_hand)
-        assert ask.pitch is not None
-        assert ask.hand is not None
-        if table is None:
-            raise Refused("needs_table_sense", "table", "")
-        along, faster = lead(ask.pitch.module, ask.teeth, ask.helix), work_faster(ask.hand, table, self.way)
-        ratio = ratio_without(constant.constant, ask.starts, ask.teeth, along, feed, faster)
-        wanted = Wanted(
-            ratio / constant.constant, (Target(constant, 1 / constant.constant),), ask.hob_hand,
-            lambda error: self._judged(run_off_without(shown_face(ask), self._diameter, feed, error)),
-            self.on.trains.get(Box.INDEX),
-        )  # fmt: skip
-        return Planner(wanted, self._box(Box.INDEX), stock)
 
     # A count without an exact train.
 
@@ -434,7 +271,7 @@ class _Job:
         """The same for a helical wheel; none where it is not known which way the table turns."""
         if self.hobber.feed is None or self.hobber.table is None:
             return []
-        ways = helical_ways(self.ask, self.hobber, self.stock, self._making_up_hand, self._turn_per_mm())
+        ways = helical_ways(self.ask, self.hobber, self.stock, self._making_up_hand, self.boxes.turn_per_mm())
         return [self.judged(way.trains, way.constant) for way in ways]
 
     def _making_up_hand(self, adds: bool) -> Hand | None:
@@ -442,7 +279,7 @@ class _Job:
 
     def _one_more(self) -> SetUp | None:
         """With one wheel that is not held: the smallest number of wheels, then the wheel nearest to those held."""
-        planner = self._index_planner(self.ask.starts, self.hobber.index_for(self.ask.teeth))
+        planner = self.boxes.index_planner(self.ask.starts, self.hobber.index_for(self.ask.teeth))
         new = new_wheels(planner.box, self.stock)
         near = with_each_new_wheel(planner.wanted, planner.box, self.stock, new, 0.0, _OF_A_NEW_WHEEL)
         for teeth in sorted(near, key=lambda t: (t != self.ask.teeth, t)):
@@ -450,7 +287,7 @@ class _Job:
             going = [c for c in planner.candidates(exact, whatever=True) if c.goes_on]
             if going:
                 best = min(going, key=lambda c: (len(c.train.wheels), -c.laid.room))
-                return self._set_up(SetUpKind.SPUR, best, self._feed([t for t in best.train.teeth if t != teeth]))
+                return self._set_up(SetUpKind.SPUR, best, self.boxes.feed([t for t in best.train.teeth if t != teeth]))
         return None
 
     def _other_constant(self) -> SetUp | None:
@@ -467,7 +304,7 @@ class _Job:
         return None
 
     def _first_exact(self, starts: int, constants: Sequence[IndexConstant]) -> SetUp | None:
-        return next((self._spur(c) for c in self._index(starts, constants) if c.fits), None)
+        return next((self._spur(c) for c in self.boxes.index(starts, constants) if c.fits), None)
 
 
 def making_up_hand(hobber: Hobber, ask: HobAsk, adds: bool) -> Hand | None:
@@ -477,20 +314,6 @@ def making_up_hand(hobber: Hobber, ask: HobAsk, adds: bool) -> Hand | None:
     if table is None:
         return None
     return next(hand for hand in Hand if work_faster(hand, table, way) is adds)
-
-
-def _closes(error: Fraction) -> Closes:
-    return Closes(error == 0)
-
-
-def _laid(train: Train, box: Gearbox) -> Laid:
-    return lay_out([train], box.family, box.quadrant)[0]
-
-
-def _less(stock: Stock, used: Iterable[int]) -> dict[int, int]:
-    left = Counter(dict(stock))
-    left.subtract(used)
-    return {t: n for t, n in left.items() if n > 0}
 
 
 def _trouble(set_up: SetUp) -> tuple[object, ...]:

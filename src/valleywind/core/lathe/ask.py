@@ -2,25 +2,23 @@
 
 `M14x2`, `M12`, `1.75 mm`, `26 tpi`, `1/2-13 UNC`, `3/8 BSW`, `4 BA`, `Tr20x4`, `lead 12 mm 3 starts`,
 `module 1.5 worm`, `feed 0.03 mm/rev`. The reader says which words it understood, which not, and the nearest asks it
-would understand; `say` prints what `read` reads back, and `complete` offers how a line could go on.
+would understand; `say` prints what `read` reads back.
 """
 
 import re
-from collections.abc import Callable
 from dataclasses import replace
 from difflib import get_close_matches
 from fractions import Fraction
-from functools import cache
 
 from valleywind.core.lathe.fits import fit
-from valleywind.core.lathe.line import LENGTH, MOST_STARTS, Meaning, Particulars, ThreadLine, particulars
-from valleywind.core.lathe.series import Series, Size, every_size, find, inch_name, nearest, sizes
-from valleywind.core.lathe.thread import LARGEST_INCH_SIZE, Ask, CarriageMove, FeedAsk, Stated, ThreadAsk, say
+from valleywind.core.lathe.line import Meaning, Particulars, ThreadLine, particulars
+from valleywind.core.lathe.pitches import SERIES_WORDS, SIZE, take_feed, take_thread
+from valleywind.core.lathe.series import Series, every_size, find, nearest, sizes
+from valleywind.core.lathe.thread import Ask, CarriageMove, FeedAsk, Stated, ThreadAsk, say
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth import said
-from valleywind.core.teeth.pitch import Pitch, PitchSystem
 from valleywind.core.trains.direction import Hand
-from valleywind.core.units import MM_PER_INCH, NUMBER, Unit, parse_length, parse_number, plain, spell
+from valleywind.core.units import MM_PER_INCH, NUMBER, parse_number, plain, spell
 
 FINEST_PITCH, COARSEST_LEAD = Fraction(1, 100), Fraction(500)
 LARGEST_DIAMETER, LONGEST_ENGAGEMENT = Fraction(1000), Fraction(10_000)
@@ -45,7 +43,7 @@ def read(text: str) -> Reading:
     base: Ask | None = None
     try:
         particulars_known = particulars(line)
-        base = _feed(line) or _thread(line, particulars_known.starts or 1)
+        base = take_feed(line) or take_thread(line, particulars_known.starts or 1)
         line.take_filling()
         if base is None or line.words:
             raise _why_not(text, base, line)
@@ -133,224 +131,14 @@ def in_range(ask: Ask) -> None:
         raise Refused("engagement_out_of_range", "ask", f"{spell(ask.engagement)} mm", most=LONGEST_ENGAGEMENT)
 
 
-_PER_TURN = r"(?:\s*/\s*(?:rev|turn|r)\.?|\s*per\s+(?:rev(?:olution)?\.?|turn))"
-
-
-def _feed(line: ThreadLine) -> FeedAsk | None:
-    """`feed 0.03 mm/rev`, `feed 0.0015 in`, `0.1 mm/rev`; a bare number is mm."""
-    match = line.take(rf"feed(?:\s+of)?\s+({LENGTH}|{NUMBER}){_PER_TURN}?", Meaning.FEED) or line.take(
-        rf"({LENGTH}){_PER_TURN}", Meaning.FEED
-    )
-    if not match:
-        return None
-    length = parse_length(match[1], Unit.MM, "ask")
-    return FeedAsk(length.mm, Stated.INCH if length.unit in (Unit.INCH, Unit.THOU) else Stated.MM)
-
-
-def _thread(line: ThreadLine, starts: int) -> ThreadAsk | None:
-    readers: tuple[Callable[[ThreadLine, int], ThreadAsk | None], ...] = (
-        _worm, _named, _numbered, _trapezoidal, _metric, _inch_size, _tpi, _plain_length,
-    )  # fmt: skip
-    for reader in readers:
-        ask = reader(line, starts)
-        if ask is not None:
-            return ask
-    return None
-
-
-_WORM_PITCHES = {
-    PitchSystem.MODULE: rf"(?:module|mod\.?)\s*({NUMBER})|({NUMBER})\s*(?:module|mod)",
-    PitchSystem.DIAMETRAL: rf"d\.?p\.?\s*({NUMBER})|({NUMBER})\s*d\.?p\.?",
-    PitchSystem.CIRCULAR: (
-        rf"(?:c\.?p\.?|circular\s+pitch)\s*({NUMBER})(?:\s*(?:in|inch|\"))?"
-        rf"|({NUMBER})\s*(?:(?:in|inch|\")\s*)?(?:c\.?p\.?|circular\s+pitch)"
-    ),
-}
-
-
-def _worm(line: ThreadLine, _starts: int) -> ThreadAsk | None:
-    """A worm by the pitch of its wheel: `module 1.5 worm`, `worm 16 DP`, `3/8 in circular pitch worm`."""
-    for system, pattern in _WORM_PITCHES.items():
-        if match := line.take(rf"(?:worm\s+(?:of\s+)?)?(?:{pattern})(?:\s+worm)?", Meaning.WORM):
-            number = parse_number(match[1] or match[2], "ask")
-            if not number:
-                raise Refused("not_positive", "ask", match[0])
-            pitch = Pitch(system, number)
-            return ThreadAsk(pitch.circular, Stated.MM, worm=pitch)
-    return None
-
-
-def _of(size: Size) -> ThreadAsk:
-    """The ask for a thread out of a table."""
-    metric = size.series in (Series.METRIC, Series.TRAPEZOIDAL, Series.BA)
-    return ThreadAsk(
-        size.pitch,
-        Stated.MM if metric else Stated.TPI,
-        diameter=size.diameter,
-        series=size.series,
-        size=size if size.usual or size.series is not Series.METRIC else None,
-    )
-
-
-_SERIES_WORDS = {
-    "unc": Series.UNC,
-    "unf": Series.UNF,
-    "unef": Series.UNEF,
-    "bsw": Series.BSW,
-    "whit": Series.BSW,
-    "whitworth": Series.BSW,
-    "bsf": Series.BSF,
-    "bsp": Series.BSP,
-    "ba": Series.BA,
-    "me": Series.ME,
-    "acme": Series.ACME,
-}
-_SIZE = r"(?:\d+[ -]\d+/\d+|\d+/\d+|\d+(?:\.\d+)?|\.\d+)"
-
-
-def _named(line: ThreadLine, _starts: int) -> ThreadAsk | None:
-    """A size with the letters of its series: `1/2-13 UNC`, `6-32 UNC`, `3/8 BSW`, `4 BA`, `G1/4`, `1/4x40 ME`."""
-    words = "|".join(sorted(_SERIES_WORDS, key=len, reverse=True))
-    after = rf'(?:#|no\.?\s*)?({_SIZE})\s*(?:"|in\.?|inch)?\s*(?:[-x]\s*({NUMBER})\s*(?:tpi)?)?\s*({words})'
-    if match := line.take(after, Meaning.SERIES_SIZE):
-        return _of(_look_up(_SERIES_WORDS[match[3].lower()], match[1], match[2], match[0]))
-    if match := line.take(rf"(BA|G)\s*({_SIZE})", Meaning.SERIES_SIZE):
-        series = Series.BA if match[1].upper() == "BA" else Series.BSP
-        return _of(_look_up(series, match[2], None, match[0]))
-    return None
-
-
-def _numbered(line: ThreadLine, _starts: int) -> ThreadAsk | None:
-    """A numbered unified size without letters: `#6-32`."""
-    if match := line.take(rf"#\s*(\d+)\s*[-x]\s*({NUMBER})", Meaning.SERIES_SIZE):
-        pitch = _pitch_of(match[2])
-        for series in (Series.UNC, Series.UNF, Series.UNEF):
-            if size := find(series, f"#{match[1]}", pitch):
-                return _of(size)
-        raise Refused("not_in_series", "ask", match[0], series="the unified series")
-    return None
-
-
-def _look_up(series: Series, typed: str, per_inch: str | None, said: str) -> Size:
-    number = parse_number(typed, "ask")
-    pitch = _pitch_of(per_inch) if per_inch else None
-    names = [spell(number)] if series is Series.BA else [inch_name(number), f"#{spell(number)}"]
-    for name in names:
-        if size := find(series, name, pitch):
-            return size
-    raise Refused("not_in_series", "ask", said, series=series.value)
-
-
-def _pitch_of(per_inch: str) -> Fraction:
-    number = parse_number(per_inch, "ask")
-    if not number:
-        raise Refused("not_positive", "ask", per_inch)
-    return MM_PER_INCH / number
-
-
-def _trapezoidal(line: ThreadLine, _starts: int) -> ThreadAsk | None:
-    """`Tr20x4`, with any pitch, or `Tr20` with the preferred one; `Tr40x14(P7)` of two starts."""
-    if match := line.take(
-        rf"Tr\s*({NUMBER})\s*x\s*({NUMBER})\s*(?:\(\s*P\s*({NUMBER})\s*\)|P\s*({NUMBER}))", Meaning.SERIES_SIZE
-    ):
-        return _of_lead(Series.TRAPEZOIDAL, match[1], match[2], match[3] or match[4], match[0])
-    match = line.take(rf"Tr\s*({NUMBER})(?:\s*x\s*({NUMBER}))?", Meaning.SERIES_SIZE)
-    if not match:
-        return None
-    diameter, series = parse_number(match[1], "ask"), Series.TRAPEZOIDAL
-    pitch = parse_number(match[2], "ask") if match[2] else None
-    if size := find(series, spell(diameter), pitch):
-        return _of(size)
-    if pitch is None:
-        raise Refused("not_in_series", "ask", match[0], series="the trapezoidal series")
-    return _sized(series, diameter, pitch, match[0])
-
-
-def _of_lead(series: Series, diameter: str, lead: str, pitch: str, said: str) -> ThreadAsk:
-    """A thread of several starts by its lead and pitch, as standards name it. Raises Refused `lead_not_of_pitch`."""
-    ask = _sized(series, parse_number(diameter, "ask"), parse_number(pitch, "ask"), said)
-    starts = parse_number(lead, "ask") / ask.pitch
-    if starts.denominator != 1 or not 1 <= starts <= MOST_STARTS:
-        raise Refused("lead_not_of_pitch", "ask", said, most=MOST_STARTS)
-    size = find(series, spell(parse_number(diameter, "ask")), ask.pitch) if series is Series.TRAPEZOIDAL else None
-    return replace(ask, starts=int(starts), size=size)
-
-
-def _metric(line: ThreadLine, _starts: int) -> ThreadAsk | None:
-    if match := line.take(rf"M\s*({NUMBER})\s*x\s*Ph\s*({NUMBER})\s*P\s*({NUMBER})", Meaning.METRIC_SIZE):
-        return _of_lead(Series.METRIC, match[1], match[2], match[3], match[0])
-    if match := line.take(rf"M\s*({NUMBER})\s*(?:x|-)\s*({NUMBER})(?:\s*mm)?", Meaning.METRIC_SIZE):
-        return _sized(Series.METRIC, parse_number(match[1], "ask"), parse_number(match[2], "ask"), match[0])
-    if match := line.take(rf"M\s*({NUMBER})(\s+fine|\s+coarse)?(?!\s*(?:x|-))", Meaning.COARSE_SIZE):
-        diameter = parse_number(match[1], "ask")
-        if match[2] and "fine" in match[2].lower():
-            return _fine(diameter, match[0])
-        size = find(Series.METRIC, spell(diameter))
-        if size is None:
-            raise Refused("no_coarse_size", "ask", match[0], diameter=diameter)
-        return _of(size)
-    return None
-
-
-def _fine(diameter: Fraction, said: str) -> ThreadAsk:
-    """The fine thread of a diameter, where there is one alone."""
-    fine = [s for s in sizes(Series.METRIC) if s.diameter == diameter and not s.usual]
-    if len(fine) != 1:
-        raise Refused("several_fine" if fine else "no_coarse_size", "ask", said, diameter=diameter)
-    return _sized(Series.METRIC, diameter, fine[0].pitch, said)
-
-
-def _sized(series: Series, diameter: Fraction, pitch: Fraction, said: str) -> ThreadAsk:
-    if not 0 < pitch < diameter:
-        raise Refused("pitch_against_diameter", "ask", said)
-    return ThreadAsk(pitch, diameter=diameter, series=series)
-
-
-def _inch_size(line: ThreadLine, _starts: int) -> ThreadAsk | None:
-    """`1/2-13`, `1/2" x 13`, `0.75-16 tpi`: a size up to six inches and threads to the inch."""
-    inches = rf'({_SIZE})(?:\s*-\s*|\s*(?:"|in\.?|inch)\s*[-x]?\s*)({NUMBER})(?:\s*tpi)?(?!\s*(?:mm|"|in))'
-    if match := line.take(inches, Meaning.INCH_SIZE):
-        diameter, per_inch = parse_number(match[1], "ask"), parse_number(match[2], "ask")
-        if not per_inch or not 0 < diameter <= LARGEST_INCH_SIZE or 1 / per_inch >= diameter:
-            raise Refused("pitch_against_diameter", "ask", match[0])
-        return ThreadAsk(MM_PER_INCH / per_inch, Stated.TPI, diameter=diameter * MM_PER_INCH)
-    return None
-
-
-_TPI = rf"(?:(lead|pitch)\s+)?({NUMBER})\s*(?:tpi|t\.p\.i\.?|threads?\s+(?:per|an|to the)\s+inch)"
-
-
-def _tpi(line: ThreadLine, starts: int) -> ThreadAsk | None:
-    if match := line.take(_TPI, Meaning.TPI):
-        per_inch = parse_number(match[2], "ask")
-        if not per_inch:
-            raise Refused("not_positive", "ask", match[0])
-        # The lead of a thread of several starts is one turn's travel; any other figure is its pitch.
-        starts = starts if (match[1] or "").lower() == "lead" else 1
-        return ThreadAsk(MM_PER_INCH / per_inch / starts, Stated.TPI)
-    return None
-
-
-def _plain_length(line: ThreadLine, starts: int) -> ThreadAsk | None:
-    if match := line.take(rf"(lead\s+|pitch\s+)?({LENGTH})(\s+lead|\s+pitch)?", Meaning.PITCH):
-        length = parse_length(match[2], None, "ask")
-        word = (match[1] or match[3] or "").strip().lower()
-        pitch = length.mm / starts if word == "lead" else length.mm
-        if word == "lead" or (not word and starts == 1):
-            line.understood[-1] = (line.understood[-1][0], Meaning.LEAD)
-        stated = Stated.INCH if length.unit in (Unit.INCH, Unit.THOU) else Stated.MM
-        return ThreadAsk(pitch, stated)
-    return None
-
-
 def _near_in_series(typed: str) -> list[str]:
     """Sizes near a size that its series does not have, in that series first, then of the same size in others."""
-    words = "|".join(_SERIES_WORDS)
-    after = re.search(rf"({_SIZE})[^A-Za-z]*({words})\b", typed, re.IGNORECASE | re.ASCII)
-    before = re.search(rf"\b(Tr)\s*({_SIZE})", typed, re.IGNORECASE | re.ASCII)
+    words = "|".join(SERIES_WORDS)
+    after = re.search(rf"({SIZE})[^A-Za-z]*({words})\b", typed, re.IGNORECASE | re.ASCII)
+    before = re.search(rf"\b(Tr)\s*({SIZE})", typed, re.IGNORECASE | re.ASCII)
     if not after and not before:
         return []
-    series = _SERIES_WORDS[after[2].lower()] if after else Series.TRAPEZOIDAL
+    series = SERIES_WORDS[after[2].lower()] if after else Series.TRAPEZOIDAL
     try:
         number = parse_number(after[1] if after else before[2] if before else "")
     except Refused:
@@ -416,62 +204,10 @@ def _whole(text: str) -> bool:
     line = ThreadLine(text)
     try:
         particulars_known = particulars(line)
-        base = _feed(line) or _thread(line, particulars_known.starts or 1)
+        base = take_feed(line) or take_thread(line, particulars_known.starts or 1)
         if base is None or line.rest:
             return False
         in_range(_fed(base, particulars_known) if isinstance(base, FeedAsk) else _threaded(base, particulars_known))
     except Refused:
         return False
     return True
-
-
-def complete(text: str, most: int = 8) -> list[Ask]:
-    """Asks that begin with what is typed so far: sizes of every series, worms, feeds; a bare number with its units."""
-    start = _close(text)
-    if not start:
-        return []
-    asks: list[Ask] = []
-    for key, ask in _by_key():
-        if key.startswith(start) and ask not in asks:
-            asks.append(ask)
-    if match := re.fullmatch(rf"feed\s+(?:of\s+)?({NUMBER})\s*(.*)", plain(text), re.IGNORECASE | re.ASCII):
-        asks = _feeds_of(match[1], match[2])
-    elif re.fullmatch(NUMBER, plain(text), re.ASCII):
-        fraction = "/" in text
-        units = ("in", "in/rev") if fraction else ("mm", "tpi", "mm/rev")
-        plainly = [a for unit in units if (a := read(f"{plain(text)} {unit}").ask) is not None]
-        asks = asks[: most - len(plainly)] + plainly if fraction else plainly + asks
-    return asks[:most]
-
-
-def _feeds_of(number: str, after: str) -> list[Ask]:
-    """Feeds of this number in every unit and direction that what was typed behind it still allows."""
-    lines = [f"feed {number} {rest}" for rest in ("mm/rev", "in/rev", "mm/rev across", "in/rev across")]
-    asks = [
-        ask for line in lines if _close(line).startswith(_close(f"feed{number}{after}")) and (ask := read(line).ask)
-    ]
-    return asks
-
-
-_USUAL_WORMS = (
-    *((PitchSystem.MODULE, m) for m in ["0.5", "0.8", "1", "1.25", "1.5", "2", "2.5", "3", "4"]),
-    *((PitchSystem.DIAMETRAL, p) for p in ["8", "10", "12", "16", "20", "24", "32", "48"]),
-    *((PitchSystem.CIRCULAR, p) for p in ["1/8", "3/16", "1/4", "5/16", "3/8", "1/2"]),
-)
-_USUAL_FEEDS = "0.02 0.05 0.1 0.2"
-
-
-@cache
-def _by_key() -> tuple[tuple[str, Ask], ...]:
-    """Every usual ask under the beginnings it may be typed with."""
-    sizes: list[tuple[str, Ask]] = [(_close(size.said), _of(size)) for size in every_size()]
-    for system, value in _USUAL_WORMS:
-        pitch = Pitch(system, Fraction(value))
-        ask = ThreadAsk(pitch.circular, worm=pitch)
-        name = _close(say(ask))
-        sizes += [(key, ask) for key in (name, name.removeprefix("worm"), f"{name.removeprefix('worm')}worm")]
-    return (*sizes, *((f"feed{f}", FeedAsk(Fraction(f))) for f in _USUAL_FEEDS.split()))
-
-
-def _close(text: str) -> str:
-    return re.sub(r"[\s-]", "", plain(text)).lower()

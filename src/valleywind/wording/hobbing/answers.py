@@ -3,8 +3,8 @@
 from fractions import Fraction
 
 from valleywind.core.hobbing.ask import HobAsk, Meant
+from valleywind.core.hobbing.boxes import shown_face
 from valleywind.core.hobbing.machine import Box, FeedWay, Hobber, IndexConstant
-from valleywind.core.hobbing.plan import shown_face
 from valleywind.core.hobbing.ratios import HAPPY_GRADE, Closes, Mark, RunOff, slope_tolerance
 from valleywind.core.hobbing.set_up import HobPlan, SetUp, SetUpKind
 from valleywind.core.hobbing.setting import table_now

@@ -8,7 +8,7 @@ from valleywind.core.dividing.plan import WayKind as WayKind
 from valleywind.core.making.job import School
 from valleywind.core.making.session import CutOrder
 from valleywind.wording.dividing import KINDS
-from valleywind.wording.making.steps import SCHOOLS
+from valleywind.wording.making.figures import SCHOOLS
 
 _ORDERS = {CutOrder.ROUND_BY_ROUND: "round by round", CutOrder.GAP_BY_GAP: "every gap to depth"}
 _TYPED = {

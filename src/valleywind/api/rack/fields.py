@@ -1,0 +1,11 @@
+"""Fields of the rack as they are typed."""
+
+from typing import Annotated
+
+from pydantic import BeforeValidator, Field
+
+Typed = Annotated[str, Field(max_length=40)]
+# A whole number as typed; an older shop kept them as numbers.
+Whole = Annotated[str, BeforeValidator(lambda v: str(v) if type(v) is int else v), Field(max_length=40)]
+# As large as a number of a record can be kept.
+Number = Annotated[int, Field(ge=0, le=2**53)]

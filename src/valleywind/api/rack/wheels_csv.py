@@ -1,0 +1,80 @@
+"""The rack as a table for a spreadsheet, and wheels read from one."""
+
+from typing import Annotated
+
+from fastapi import APIRouter, Body, Query, Response
+from pydantic import BaseModel, Field
+
+from valleywind.api.access import LONG, InSession, ToWrite
+from valleywind.api.problems import RESPONSES, field_problem
+from valleywind.api.tables import CSV, csv_response
+from valleywind.core.teeth.pile import Condition
+from valleywind.formats import rack_csv
+from valleywind.shop import machines, rack
+
+router = APIRouter(prefix="/rack", tags=["rack"], responses=RESPONSES)
+
+
+class CsvLineOut(BaseModel):
+    number: int = Field(description="Line of the file, the headings being 1")
+    cells: dict[str, str]
+    problem: str | None = Field(description="What is wrong with it, at which column")
+
+
+class ImportOut(BaseModel):
+    lines: list[CsvLineOut] = Field(description="The first lines, and every line that cannot be used, up to a hundred")
+    good: int
+    bad: int
+    done: bool = Field(description="They were put in")
+
+
+@router.get("/wheels.csv", response_class=Response, responses=CSV)
+def get_csv(session: InSession) -> Response:
+    """The rack as a table for a spreadsheet. Cells that look like formulas are made texts."""
+    lines = [
+        rack_csv.CsvWheel(
+            row.teeth, row.count, row.family.name if row.family else "", row.machine.name if row.machine else "",
+            Condition(row.condition), row.material, row.place, row.note,
+        )
+        for row in rack.wheels(session)
+    ]  # fmt: skip
+    return csv_response(rack_csv.write(lines), "rack.csv")
+
+
+@router.post("/wheels.csv", dependencies=[LONG])
+def read_csv(
+    file: Annotated[bytes, Body(media_type="text/csv", description="The file, UTF-8")],
+    session: ToWrite,
+    put: Annotated[bool, Query(description="Put the wheels in; else only say what would be")] = False,
+) -> ImportOut:
+    """Read wheels from a CSV file: line by line what is wrong, and all of it put in or nothing."""
+    families = {row.name: row.id for row in rack.families(session)}
+    owners = {row.name: row.id for row in machines.machines(session)}
+    lines = rack_csv.read(file, list(families), list(owners))
+    bad = [line for line in lines if line.wheel is None]
+    putting = put and not bad
+    if putting:
+        rack.put_records(session, [_as_record(line.wheel, families, owners) for line in lines if line.wheel])
+    return ImportOut(
+        lines=[_csv_line(line) for line in (bad + [line for line in lines if line.wheel][:8])[:100]],
+        good=len(lines) - len(bad),
+        bad=len(bad),
+        done=putting,
+    )
+
+
+def _as_record(wheel: rack_csv.CsvWheel, families: dict[str, int], owners: dict[str, int]) -> rack.Record:
+    return {
+        "teeth": wheel.teeth, "count": wheel.count, "family_id": families.get(wheel.family),
+        "machine_id": owners.get(wheel.machine), "condition": wheel.condition.value, "material": wheel.material,
+        "place": wheel.place, "note": wheel.note, "measured": {}, "photo": "",
+    }  # fmt: skip
+
+
+def _csv_line(line: rack_csv.CsvLine) -> CsvLineOut:
+    if line.refused is None:
+        return CsvLineOut(number=line.number, cells=dict(line.cells), problem=None)
+    said = field_problem(line.refused)
+    return CsvLineOut(
+        number=line.number, cells=dict(line.cells), problem=f"{line.refused.field}: {said.says} {said.would_do}"
+    )

@@ -1,0 +1,210 @@
+"""The boxes of a hobbing machine for one wheel that is asked: what each must give, and trains for it.
+
+All of them take from one set of wheels, so a box may be asked for trains of what others leave.
+"""
+
+from collections import Counter
+from collections.abc import Callable, Iterable, Sequence
+from fractions import Fraction
+from functools import cached_property
+
+from valleywind.core.hobbing.ask import HobAsk
+from valleywind.core.hobbing.machine import Box, FeedWay, Hobber, IndexConstant
+from valleywind.core.hobbing.ratios import (
+    Closes,
+    FeedVerdict,
+    RunOff,
+    grade_of,
+    lead,
+    ratio_without,
+    run_off_with,
+    run_off_without,
+    work_faster,
+)
+from valleywind.core.hobbing.set_up import DifferentialTrain, FeedTrain, IndexTrain, NearTrain, OnNow
+from valleywind.core.hobbing.setting import table_now
+from valleywind.core.hobbing.wheel import hobbed_wheel
+from valleywind.core.refusal import Refused
+from valleywind.core.trains.closest import Hit, closest
+from valleywind.core.trains.direction import Hand
+from valleywind.core.trains.exact import exact_trains
+from valleywind.core.trains.gearbox import Gearbox, Target, Wanted
+from valleywind.core.trains.layout import lay_out
+from valleywind.core.trains.model import Stock, Train, lacking
+from valleywind.core.trains.placement import Laid
+from valleywind.core.trains.planner import Planner
+from valleywind.core.trains.search import Found
+
+# So many trains of a box are thought of in putting boxes together.
+_INDEX, _FEED = 48, 60
+# Further ones that have so many wheels in common with what is on.
+_KEPT = 2
+# The face that a run-off is told over where nobody says it, in modules.
+USUAL_FACE = 10
+
+
+def shown_face(ask: HobAsk) -> Fraction:
+    """The face that a run-off is told over, mm: the one that is asked, else a usual one; 20 mm where even the pitch is
+    not known."""
+    if ask.face is not None:
+        return ask.face
+    return USUAL_FACE * ask.pitch.module if ask.pitch is not None else Fraction(20)
+
+
+class Boxes:
+    """The boxes of one machine for one ask, with one set of wheels and what is on now."""
+
+    def __init__(self, ask: HobAsk, hobber: Hobber, stock: Stock, on: OnNow) -> None:
+        self.ask, self.hobber, self.stock, self.on = ask, hobber, stock, on
+        self.way = ask.way or hobber.feeds[0]
+        self._feeds_left: dict[tuple[tuple[int, int], ...], list[FeedTrain]] = {}
+
+    def turn_per_mm(self) -> Fraction:
+        """1/L of the helix, positive where the work must turn faster. Raises Refused `needs_table_sense`."""
+        ask, table = self.ask, table_now(self.hobber, self.ask.hob_hand)
+        assert ask.pitch is not None
+        assert ask.hand is not None
+        if table is None:
+            raise Refused("needs_table_sense", "table", "")
+        turn = 1 / lead(ask.pitch.module, ask.teeth, ask.helix)
+        return turn if work_faster(ask.hand, table, self.way) else -turn
+
+    def as_index(self, train: Train, constant: IndexConstant) -> IndexTrain:
+        planner = self.index_planner(self.ask.starts, constant)
+        return planner.candidate(_laid(train, planner.box), planner.wanted.targets[0])
+
+    def as_near(self, train: Train, constant: IndexConstant, feed: Fraction) -> NearTrain:
+        planner = self.near_planner(constant, feed, self.stock)
+        return planner.candidate(_laid(train, planner.box), planner.wanted.targets[0])
+
+    def as_feed(self, train: Train) -> FeedTrain:
+        planner = self._feed_planner(self.stock)
+        return planner.candidate(_laid(train, planner.box), planner.wanted.targets[0])
+
+    def as_differential(
+        self, train: Train, ratio: Fraction, hand: Hand | None, judge: Callable[[Fraction], RunOff]
+    ) -> DifferentialTrain:
+        planner = self.differential_planner(ratio, judge, hand=hand)
+        return planner.candidate(_laid(train, planner.box), planner.wanted.targets[0])
+
+    def index(self, starts: int, constants: Iterable[IndexConstant]) -> list[IndexTrain]:
+        """Exact index trains laid out, whether or not they go on: the handiest, and those that keep wheels."""
+        trains: list[IndexTrain] = []
+        present = Counter(self.on.trains[Box.INDEX].teeth) if Box.INDEX in self.on.trains else Counter[int]()
+        for constant in constants:
+            planner = self.index_planner(starts, constant)
+            target = planner.wanted.targets[0]
+            every = exact_trains(planner.wanted.ratio(target), self.stock)
+            keeping = [c for c in every[_INDEX:] if (present & Counter(c.wheels)).total() >= _KEPT]
+            hits = [Hit(Found(c, Fraction(0)), target) for c in (*every[:_INDEX], *keeping[:_INDEX])]
+            trains += planner.candidates(hits, whatever=True)
+        return sorted(trains, key=lambda c: (not c.fits, -c.handling.kept, c.handling.put_on, -min(c.train.teeth)))
+
+    def index_planner(self, starts: int, constant: IndexConstant) -> Planner[IndexConstant, Closes]:
+        now = self.on.constant
+        wanted = Wanted(
+            Fraction(starts, self.ask.teeth), (Target(constant, 1 / constant.constant),), self.ask.hob_hand, _closes,
+            self.on.trains.get(Box.INDEX), Target(now, 1 / now.constant) if now else None,
+            lambda one, other: int(one != other),
+        )  # fmt: skip
+        return Planner(wanted, self.box(Box.INDEX), self.stock)
+
+    def box(self, box: Box) -> Gearbox:
+        return self.hobber.boxes[box]
+
+    def differential_planner(
+        self, ratio: Fraction, judge: Callable[[Fraction], RunOff], stock: Stock | None = None, hand: Hand | None = None
+    ) -> Planner[str, RunOff]:
+        wanted = Wanted(
+            ratio, (Target("", Fraction(1)),), hand or self.ask.hand, judge, self.on.trains.get(Box.DIFFERENTIAL)
+        )
+        return Planner(wanted, self.box(Box.DIFFERENTIAL), self.stock if stock is None else stock)
+
+    @cached_property
+    def diameter(self) -> float:
+        wheel = hobbed_wheel(self.ask)
+        return wheel.pitch_diameter if wheel else float(2 * self.ask.teeth)
+
+    def run_off_with(self, error: Fraction) -> RunOff:
+        return self.run_off(run_off_with(shown_face(self.ask), self.ask.helix, error))
+
+    def run_off(self, um: float) -> RunOff:
+        """What so much run-off, µm, means for this wheel."""
+        grade = grade_of(um, self.diameter, float(shown_face(self.ask)))
+        return RunOff(um, grade, self.ask.mate is not None)
+
+    def feed(self, used: Sequence[int], idle: Sequence[int] = ()) -> FeedTrain | None:
+        """The feed train of least trouble that these wheels leave, one without the `idle` ones where there is any; None
+        where the feed constant is not on record, or nothing is left."""
+        if self.hobber.feed is None:
+            return None
+        for stock in (less(self.stock, idle), self.stock) if idle else (self.stock,):
+            for candidate in self.feeds(stock):
+                if not lacking((*used, *candidate.train.teeth), stock):
+                    return candidate
+        return next(iter(self.feeds(less(self.stock, used))), None)
+
+    def feeds(self, stock: Stock) -> list[FeedTrain]:
+        """Feed trains that go on, nearest to the wish and handiest first."""
+        key = tuple(sorted(stock.items()))
+        if key not in self._feeds_left:
+            self._feeds_left[key] = self._find_feeds(stock)
+        return self._feeds_left[key]
+
+    def _feed_planner(self, stock: Stock) -> Planner[str, FeedVerdict]:
+        assert self.hobber.feed is not None
+        hand = Hand.RIGHT if self.way is FeedWay.DOWN else Hand.LEFT
+        wanted = Wanted(
+            self.ask.wished_feed, (Target("", self.hobber.feed),), hand, FeedVerdict, self.on.trains.get(Box.FEED)
+        )
+        return Planner(wanted, self.box(Box.FEED), stock)
+
+    def _find_feeds(self, stock: Stock) -> list[FeedTrain]:
+        assert self.hobber.feed is not None
+        feeds = self._feed_planner(stock)
+        wanted, box, present = feeds.wanted, feeds.box, feeds.wanted.mounted
+        found: dict[Train, FeedTrain] = {}
+        hits: list[Hit[str]] = []
+        if present is not None and not lacking(present.teeth, stock):
+            error = present.ratio * self.hobber.feed / self.ask.wished_feed - 1
+            hits.append(Hit(Found(present.combination, error), wanted.targets[0]))
+        for stages in (1, 2):
+            hits += closest(wanted, box, stock, (stages,), _FEED // stages)
+            found = {c.train: c for c in feeds.candidates(hits, whatever=True) if c.fits}
+            if any(c.verdict.good for c in found.values()):
+                break
+        return sorted(
+            found.values(),
+            key=lambda c: (c.verdict.rank, -c.handling.kept, len(c.train.wheels), abs(c.error), -min(c.train.teeth)),
+        )
+
+    def near_planner(self, constant: IndexConstant, feed: Fraction, stock: Stock) -> Planner[IndexConstant, RunOff]:
+        """For an index train that makes a helix with this feed. Raises Refused `needs_table_sense`."""
+        ask, table = self.ask, table_now(self.hobber, self.ask.hob_hand)
+        assert ask.pitch is not None
+        assert ask.hand is not None
+        if table is None:
+            raise Refused("needs_table_sense", "table", "")
+        along, faster = lead(ask.pitch.module, ask.teeth, ask.helix), work_faster(ask.hand, table, self.way)
+        ratio = ratio_without(constant.constant, ask.starts, ask.teeth, along, feed, faster)
+        wanted = Wanted(
+            ratio / constant.constant, (Target(constant, 1 / constant.constant),), ask.hob_hand,
+            lambda error: self.run_off(run_off_without(shown_face(ask), self.diameter, feed, error)),
+            self.on.trains.get(Box.INDEX),
+        )  # fmt: skip
+        return Planner(wanted, self.box(Box.INDEX), stock)
+
+
+def _closes(error: Fraction) -> Closes:
+    return Closes(error == 0)
+
+
+def _laid(train: Train, box: Gearbox) -> Laid:
+    return lay_out([train], box.family, box.quadrant)[0]
+
+
+def less(stock: Stock, used: Iterable[int]) -> dict[int, int]:
+    """The stock without these wheels."""
+    left = Counter(dict(stock))
+    left.subtract(used)
+    return {t: n for t, n in left.items() if n > 0}

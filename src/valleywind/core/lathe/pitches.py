@@ -1,0 +1,222 @@
+"""How a thread or a feed is said: by its size in a series, its pitch, its threads per inch, as a worm, a travel."""
+
+from collections.abc import Callable
+from dataclasses import replace
+from fractions import Fraction
+
+from valleywind.core.lathe.line import LENGTH, MOST_STARTS, Meaning, ThreadLine
+from valleywind.core.lathe.series import Series, Size, find, inch_name, sizes
+from valleywind.core.lathe.thread import LARGEST_INCH_SIZE, FeedAsk, Stated, ThreadAsk
+from valleywind.core.refusal import Refused
+from valleywind.core.teeth.pitch import Pitch, PitchSystem
+from valleywind.core.units import MM_PER_INCH, NUMBER, Unit, parse_length, parse_number, spell
+
+_PER_TURN = r"(?:\s*/\s*(?:rev|turn|r)\.?|\s*per\s+(?:rev(?:olution)?\.?|turn))"
+
+
+def take_feed(line: ThreadLine) -> FeedAsk | None:
+    """`feed 0.03 mm/rev`, `feed 0.0015 in`, `0.1 mm/rev`; a bare number is mm."""
+    match = line.take(rf"feed(?:\s+of)?\s+({LENGTH}|{NUMBER}){_PER_TURN}?", Meaning.FEED) or line.take(
+        rf"({LENGTH}){_PER_TURN}", Meaning.FEED
+    )
+    if not match:
+        return None
+    length = parse_length(match[1], Unit.MM, "ask")
+    return FeedAsk(length.mm, Stated.INCH if length.unit in (Unit.INCH, Unit.THOU) else Stated.MM)
+
+
+def take_thread(line: ThreadLine, starts: int) -> ThreadAsk | None:
+    """A thread out of a line, None where it has none. Raises Refused where a series has no such size."""
+    readers: tuple[Callable[[ThreadLine, int], ThreadAsk | None], ...] = (
+        _worm, _named, _numbered, _trapezoidal, _metric, _inch_size, _tpi, _plain_length,
+    )  # fmt: skip
+    for reader in readers:
+        ask = reader(line, starts)
+        if ask is not None:
+            return ask
+    return None
+
+
+_WORM_PITCHES = {
+    PitchSystem.MODULE: rf"(?:module|mod\.?)\s*({NUMBER})|({NUMBER})\s*(?:module|mod)",
+    PitchSystem.DIAMETRAL: rf"d\.?p\.?\s*({NUMBER})|({NUMBER})\s*d\.?p\.?",
+    PitchSystem.CIRCULAR: (
+        rf"(?:c\.?p\.?|circular\s+pitch)\s*({NUMBER})(?:\s*(?:in|inch|\"))?"
+        rf"|({NUMBER})\s*(?:(?:in|inch|\")\s*)?(?:c\.?p\.?|circular\s+pitch)"
+    ),
+}
+
+
+def _worm(line: ThreadLine, _starts: int) -> ThreadAsk | None:
+    """A worm by the pitch of its wheel: `module 1.5 worm`, `worm 16 DP`, `3/8 in circular pitch worm`."""
+    for system, pattern in _WORM_PITCHES.items():
+        if match := line.take(rf"(?:worm\s+(?:of\s+)?)?(?:{pattern})(?:\s+worm)?", Meaning.WORM):
+            number = parse_number(match[1] or match[2], "ask")
+            if not number:
+                raise Refused("not_positive", "ask", match[0])
+            pitch = Pitch(system, number)
+            return ThreadAsk(pitch.circular, Stated.MM, worm=pitch)
+    return None
+
+
+def of_size(size: Size) -> ThreadAsk:
+    """The ask for a thread out of a table."""
+    metric = size.series in (Series.METRIC, Series.TRAPEZOIDAL, Series.BA)
+    return ThreadAsk(
+        size.pitch,
+        Stated.MM if metric else Stated.TPI,
+        diameter=size.diameter,
+        series=size.series,
+        size=size if size.usual or size.series is not Series.METRIC else None,
+    )
+
+
+SERIES_WORDS = {
+    "unc": Series.UNC,
+    "unf": Series.UNF,
+    "unef": Series.UNEF,
+    "bsw": Series.BSW,
+    "whit": Series.BSW,
+    "whitworth": Series.BSW,
+    "bsf": Series.BSF,
+    "bsp": Series.BSP,
+    "ba": Series.BA,
+    "me": Series.ME,
+    "acme": Series.ACME,
+}
+SIZE = r"(?:\d+[ -]\d+/\d+|\d+/\d+|\d+(?:\.\d+)?|\.\d+)"
+
+
+def _named(line: ThreadLine, _starts: int) -> ThreadAsk | None:
+    """A size with the letters of its series: `1/2-13 UNC`, `6-32 UNC`, `3/8 BSW`, `4 BA`, `G1/4`, `1/4x40 ME`."""
+    words = "|".join(sorted(SERIES_WORDS, key=len, reverse=True))
+    after = rf'(?:#|no\.?\s*)?({SIZE})\s*(?:"|in\.?|inch)?\s*(?:[-x]\s*({NUMBER})\s*(?:tpi)?)?\s*({words})'
+    if match := line.take(after, Meaning.SERIES_SIZE):
+        return of_size(_look_up(SERIES_WORDS[match[3].lower()], match[1], match[2], match[0]))
+    if match := line.take(rf"(BA|G)\s*({SIZE})", Meaning.SERIES_SIZE):
+        series = Series.BA if match[1].upper() == "BA" else Series.BSP
+        return of_size(_look_up(series, match[2], None, match[0]))
+    return None
+
+
+def _numbered(line: ThreadLine, _starts: int) -> ThreadAsk | None:
+    """A numbered unified size without letters: `#6-32`."""
+    if match := line.take(rf"#\s*(\d+)\s*[-x]\s*({NUMBER})", Meaning.SERIES_SIZE):
+        pitch = _pitch_of(match[2])
+        for series in (Series.UNC, Series.UNF, Series.UNEF):
+            if size := find(series, f"#{match[1]}", pitch):
+                return of_size(size)
+        raise Refused("not_in_series", "ask", match[0], series="the unified series")
+    return None
+
+
+def _look_up(series: Series, typed: str, per_inch: str | None, said: str) -> Size:
+    number = parse_number(typed, "ask")
+    pitch = _pitch_of(per_inch) if per_inch else None
+    names = [spell(number)] if series is Series.BA else [inch_name(number), f"#{spell(number)}"]
+    for name in names:
+        if size := find(series, name, pitch):
+            return size
+    raise Refused("not_in_series", "ask", said, series=series.value)
+
+
+def _pitch_of(per_inch: str) -> Fraction:
+    number = parse_number(per_inch, "ask")
+    if not number:
+        raise Refused("not_positive", "ask", per_inch)
+    return MM_PER_INCH / number
+
+
+def _trapezoidal(line: ThreadLine, _starts: int) -> ThreadAsk | None:
+    """`Tr20x4`, with any pitch, or `Tr20` with the preferred one; `Tr40x14(P7)` of two starts."""
+    if match := line.take(
+        rf"Tr\s*({NUMBER})\s*x\s*({NUMBER})\s*(?:\(\s*P\s*({NUMBER})\s*\)|P\s*({NUMBER}))", Meaning.SERIES_SIZE
+    ):
+        return _of_lead(Series.TRAPEZOIDAL, match[1], match[2], match[3] or match[4], match[0])
+    match = line.take(rf"Tr\s*({NUMBER})(?:\s*x\s*({NUMBER}))?", Meaning.SERIES_SIZE)
+    if not match:
+        return None
+    diameter, series = parse_number(match[1], "ask"), Series.TRAPEZOIDAL
+    pitch = parse_number(match[2], "ask") if match[2] else None
+    if size := find(series, spell(diameter), pitch):
+        return of_size(size)
+    if pitch is None:
+        raise Refused("not_in_series", "ask", match[0], series="the trapezoidal series")
+    return _sized(series, diameter, pitch, match[0])
+
+
+def _of_lead(series: Series, diameter: str, lead: str, pitch: str, said: str) -> ThreadAsk:
+    """A thread of several starts by its lead and pitch, as standards name it. Raises Refused `lead_not_of_pitch`."""
+    ask = _sized(series, parse_number(diameter, "ask"), parse_number(pitch, "ask"), said)
+    starts = parse_number(lead, "ask") / ask.pitch
+    if starts.denominator != 1 or not 1 <= starts <= MOST_STARTS:
+        raise Refused("lead_not_of_pitch", "ask", said, most=MOST_STARTS)
+    size = find(series, spell(parse_number(diameter, "ask")), ask.pitch) if series is Series.TRAPEZOIDAL else None
+    return replace(ask, starts=int(starts), size=size)
+
+
+def _metric(line: ThreadLine, _starts: int) -> ThreadAsk | None:
+    if match := line.take(rf"M\s*({NUMBER})\s*x\s*Ph\s*({NUMBER})\s*P\s*({NUMBER})", Meaning.METRIC_SIZE):
+        return _of_lead(Series.METRIC, match[1], match[2], match[3], match[0])
+    if match := line.take(rf"M\s*({NUMBER})\s*(?:x|-)\s*({NUMBER})(?:\s*mm)?", Meaning.METRIC_SIZE):
+        return _sized(Series.METRIC, parse_number(match[1], "ask"), parse_number(match[2], "ask"), match[0])
+    if match := line.take(rf"M\s*({NUMBER})(\s+fine|\s+coarse)?(?!\s*(?:x|-))", Meaning.COARSE_SIZE):
+        diameter = parse_number(match[1], "ask")
+        if match[2] and "fine" in match[2].lower():
+            return _fine(diameter, match[0])
+        size = find(Series.METRIC, spell(diameter))
+        if size is None:
+            raise Refused("no_coarse_size", "ask", match[0], diameter=diameter)
+        return of_size(size)
+    return None
+
+
+def _fine(diameter: Fraction, said: str) -> ThreadAsk:
+    """The fine thread of a diameter, where there is one alone."""
+    fine = [s for s in sizes(Series.METRIC) if s.diameter == diameter and not s.usual]
+    if len(fine) != 1:
+        raise Refused("several_fine" if fine else "no_coarse_size", "ask", said, diameter=diameter)
+    return _sized(Series.METRIC, diameter, fine[0].pitch, said)
+
+
+def _sized(series: Series, diameter: Fraction, pitch: Fraction, said: str) -> ThreadAsk:
+    if not 0 < pitch < diameter:
+        raise Refused("pitch_against_diameter", "ask", said)
+    return ThreadAsk(pitch, diameter=diameter, series=series)
+
+
+def _inch_size(line: ThreadLine, _starts: int) -> ThreadAsk | None:
+    """`1/2-13`, `1/2" x 13`, `0.75-16 tpi`: a size up to six inches and threads to the inch."""
+    inches = rf'({SIZE})(?:\s*-\s*|\s*(?:"|in\.?|inch)\s*[-x]?\s*)({NUMBER})(?:\s*tpi)?(?!\s*(?:mm|"|in))'
+    if match := line.take(inches, Meaning.INCH_SIZE):
+        diameter, per_inch = parse_number(match[1], "ask"), parse_number(match[2], "ask")
+        if not per_inch or not 0 < diameter <= LARGEST_INCH_SIZE or 1 / per_inch >= diameter:
+            raise Refused("pitch_against_diameter", "ask", match[0])
+        return ThreadAsk(MM_PER_INCH / per_inch, Stated.TPI, diameter=diameter * MM_PER_INCH)
+    return None
+
+
+_TPI = rf"(?:(lead|pitch)\s+)?({NUMBER})\s*(?:tpi|t\.p\.i\.?|threads?\s+(?:per|an|to the)\s+inch)"
+
+
+def _tpi(line: ThreadLine, starts: int) -> ThreadAsk | None:
+    if match := line.take(_TPI, Meaning.TPI):
+        per_inch = parse_number(match[2], "ask")
+        if not per_inch:
+            raise Refused("not_positive", "ask", match[0])
+        # The lead of a thread of several starts is one turn's travel; any other figure is its pitch.
+        starts = starts if (match[1] or "").lower() == "lead" else 1
+        return ThreadAsk(MM_PER_INCH / per_inch / starts, Stated.TPI)
+    return None
+
+
+def _plain_length(line: ThreadLine, starts: int) -> ThreadAsk | None:
+    if match := line.take(rf"(lead\s+|pitch\s+)?({LENGTH})(\s+lead|\s+pitch)?", Meaning.PITCH):
+        length = parse_length(match[2], None, "ask")
+        word = (match[1] or match[3] or "").strip().lower()
+        pitch = length.mm / starts if word == "lead" else length.mm
+        if word == "lead" or (not word and starts == 1):
+            line.understood[-1] = (line.understood[-1][0], Meaning.LEAD)
+        stated = Stated.INCH if length.unit in (Unit.INCH, Unit.THOU) else Stated.MM
+        return ThreadAsk(pitch, stated)
+    return None

@@ -1,0 +1,224 @@
+"""What steps and screens tell of a job: material and hazards, schools, speeds, passes, figures to hit and found."""
+
+from valleywind.core.making.job import BLANK_LOW, Asks, Job, School, Step
+from valleywind.core.making.materials import MATERIALS, Strength, Stuff, Wet
+from valleywind.core.making.screw_wheel import ScrewWheel
+from valleywind.core.making.side_view import MARGIN, SideView
+from valleywind.core.teeth.correction import Running
+from valleywind.wording.hobbing.answers import pitch_text
+from valleywind.wording.numbers import Units, fixed, length, short_length, trimmed
+from valleywind.wording.wheels import fine
+
+SCHOOLS = {
+    School.MANDREL: ("On a mandrel", "bored first, finished on a mandrel turned in place and not disturbed"),
+    School.ONE_SETTING: ("At one setting", "turned and cut on the bar, then parted off"),
+    School.CHUCK_MOVED: ("Chuck carried over", "the chuck goes to the head with mandrel and blank in it"),
+    School.DONOR: ("From a larger wheel", "turned down and cut anew on its own bore"),
+    School.TEMPLATE: ("From an old wheel", "the old wheel on the same shaft tells the gaps, on shaper or planer"),
+    School.LATHE_ONLY: ("On the lathe alone", "a printed disc divides, the cutter runs in a vertical slide’s spindle"),
+    School.BOLTED: ("Bolted through the web", "on blocks on a rotary table"),
+    School.LEAD: ("On the mill, geared to its table", "on a mandrel between the head and the tailstock"),
+}
+WHY = {
+    School.MANDREL: "bore and teeth are true to each other",
+    School.ONE_SETTING: "so small a blank is held best by its own bar",
+    School.CHUCK_MOVED: "nothing is taken out of the chuck between turning and cutting",
+    School.DONOR: "a larger wheel with the right bore is there to be cut down",
+    School.TEMPLATE: "no head or table is on record, and a wheel of the same count is there",
+    School.LATHE_ONLY: "no head or table is on record",
+    School.BOLTED: "so large a blank shakes on a mandrel",
+    School.LEAD: "the teeth run round the wheel, so the table turns it while it cuts",
+}
+_STUFFS = {
+    Stuff.STEEL: "Lasts. Free-cutting steel is easily cut; on steel it is loud.",
+    Stuff.ALLOY_STEEL: "Strong and slow to cut; hard on the cutter.",
+    Stuff.CAST_IRON: "What change wheels are usually of: wears well, runs quiet. Dusty.",
+    Stuff.BRASS: "Easy to cut, runs well on steel. Dear.",
+    Stuff.BRONZE: "Wears well on steel. Dear, and tough to cut.",
+    Stuff.ALUMINIUM: "Quick to cut; wears soon and picks up grit. For seldom use.",
+    Stuff.ACETAL: "Quiet and quick to cut; its teeth go first when something jams, which may be wanted.",
+    Stuff.LAMINATE: "Quiet on metal. Its dust is bad for lungs and slides.",
+}
+_HAZARDS = {
+    Stuff.CAST_IRON: "Dust: extraction on, mask, slides wiped.",
+    Stuff.LAMINATE: "Dust: extraction on and a mask; never blow it off.",
+    Stuff.BRASS: "Fine chips fly: goggles.",
+    Stuff.ALUMINIUM: "Long chips: stop before you clear them.",
+}
+_WETS = {
+    Wet.OIL: "with oil", Wet.DRY: "dry", Wet.DRY_EXTRACTED: "dry, extraction on",
+    Wet.PARAFFIN: "with a little paraffin",
+}  # fmt: skip
+_STRENGTHS = {
+    Strength.WEAK: "weak for threading: light cuts, or another material",
+    Strength.FAIR: "fair: enough for usual cuts",
+    Strength.STRONG: "strong enough",
+}
+
+
+def material(stuff: Stuff) -> str:
+    """What there is to say of it."""
+    return _STUFFS[stuff]
+
+
+def hazard(stuff: Stuff) -> str | None:
+    return _HAZARDS.get(stuff)
+
+
+def strength_text(job: Job) -> str:
+    """Three words, for guidance."""
+    if job.screw_lead is None:
+        return "Strength is told for a wheel that is for a lathe."
+    strength = job.strength
+    if strength is None:
+        return f"Strength of {job.stuff}: no figure here."
+    return f"For guidance, while a coarse thread is cut: {_STRENGTHS[strength]}."
+
+
+def speed_text(job: Job, units: Units) -> str:
+    """`82 to 102 turns a minute with a cutter of 60 mm, dry`"""
+    low, high = (round(n) for n in job.turns)
+    usual = "" if job.cutter else ", if it is of that size"
+    wet = _WETS[MATERIALS[job.stuff].wet]
+    return f"{low} to {high} turns a minute with a cutter of {short_length(job.across, units)}{usual}, {wet}"
+
+
+def passes_text(job: Job, units: Units) -> str:
+    """Depths from touching: `2.74, 4.11, then 4.57 mm`."""
+    depths = [length(d, units, 2) for d in job.passes]
+    return depths[0] if len(depths) == 1 else f"{', '.join(depths[:-1])}, then {depths[-1]}"
+
+
+def figure(step: Step, job: Job, units: Units) -> str:
+    """What is to be hit."""
+    if step.low is not None and step.high is not None:
+        low, high = fine(step.low, units), fine(step.high, units)
+        return f"{low} to {high}"
+    if step.asks is Asks.RUNOUT:
+        most = float(job.family.module) * 0.05 * 0.5
+        return f"at best under {length(most, units, 2)} in all"
+    return ""
+
+
+def found_text(step: Step, job: Job, units: Units) -> str | None:
+    """What a figure that was found means, and what it changes."""
+    value = job.found.get(step.code)
+    if value is None:
+        return None
+    if step.asks is Asks.RUNOUT:
+        verdict = job.runout
+        assert verdict is not None
+        swing = f"the backlash swings by {length(verdict.swing, units, 2)} either side"
+        return {
+            Running.GOOD: f"Good: {swing}.",
+            Running.TIGHT_AND_SLACK: f"Runs, with a tight and a slack side: {swing}.",
+            Running.RESEAT: f"Re-seat it: {swing}. Clean the faces, stone the burrs, turn the mandrel in place.",
+        }[verdict.running]
+    if step.asks is Asks.SPAN:
+        more, thin = job.plunge.more, job.plunge.too_thin
+        assert more is not None
+        if thin:
+            return f"Too thin by {fine(thin, units)}: this tooth is done for; a mate with less backlash may still run."
+        if step.low is not None and step.high is not None and step.low <= value <= step.high:
+            return "Right. Cut the rest at this depth."
+        return f"Go **{fine(more, units)}** deeper, then measure again."
+    if step.low is None or step.high is None:
+        return None
+    if value < step.low:
+        if step.code in ("outside", "turn_down"):
+            return f"Small by {fine(step.high - value, units)}: the depth is now {length(job.plunge.depth, units, 2)}."
+        return f"Small by {fine(step.low - value, units)}."
+    return f"Large by {fine(value - step.high, units)}: take it off." if value > step.high else "Right."
+
+
+def clear_text(job: Job, units: Units) -> str:
+    """What is clear at the end of the cut, or what fouls and how thick a spacer makes it clear."""
+    view = job.side
+    if view is None:
+        return "How far jaws and collar are is not said, so nothing is checked here: look."
+    sentences = [f"It runs {length(view.past, units)} past the face; the table travels {length(view.travel, units)}."]
+    for code, clear in view.clearances.items():
+        what = held_by(job) if code == "jaws" else _BESIDE[code]
+        if clear < 0 and code == "table":
+            sentences.append(
+                f"Blank or {held_by(job)} would foul the table by {length(-clear, units)}: set the head on blocks."
+            )
+        elif clear < 0:
+            sentences.append(f"It would foul the {what} by {length(-clear, units)}.")
+        else:
+            sentences.append(f"{what.capitalize()}: {length(clear, units)} clear.")
+    if view.spacer > 0:
+        thick = length(view.spacer + 0.05, units)
+        sentences.append(f"Put a spacer of **{thick}** between: then {short_length(MARGIN, units)} is clear.")
+    return " ".join(sentences)
+
+
+def by_a_wheel(teeth: int) -> str:
+    return f"the {teeth} as its own plate"
+
+
+def by_a_disc(divisions: int) -> str:
+    return f"printed disc of {divisions} marks"
+
+
+NO_CUTTER = "No cutter in the stores cuts this wheel."
+IN_RACK, ALL_CUT = "in the rack", "every gap is cut"
+
+
+def steps_done(n: int) -> str:
+    return f"{n} steps done"
+
+
+def at_tooth(tooth: int, divisions: int) -> str:
+    """Where a job stands that is being cut; tooth from 0."""
+    return f"at tooth {tooth + 1} of {divisions}"
+
+
+def held_by(job: Job) -> str:
+    """What is beside the blank on the head's side."""
+    return "blocks" if job.school is School.BOLTED else "jaws"
+
+
+_BESIDE = {"collar": "collar and rim", "nut": "nut", "table": "table"}
+
+
+def screw_wheel_lines(screw_wheel: ScrewWheel, units: Units) -> list[tuple[str, str]]:
+    """What such a wheel takes."""
+    return [
+        ("Teeth", f"{screw_wheel.teeth}, straight"),
+        ("Pitch", f"{pitch_text(screw_wheel.pitch)}; just right would be module {trimmed(screw_wheel.module, 3)}"),
+        ("Out over the teeth in contact", fine(screw_wheel.off, units)),
+        ("Tilt of the head", f"{fixed(screw_wheel.tilt, 2)}°, the screw’s lead angle"),
+        ("Cutter", "its middle at the centre of the tilted blank: one face is cut above it, the other below, by "
+         f"{length(screw_wheel.raised, units, 2)}"),
+        ("Pitch diameter", length(screw_wheel.across, units, 2)),
+    ]  # fmt: skip
+
+
+def clearances(view: SideView, units: Units) -> dict[str, str]:
+    """Each clearance, for its place in the drawing."""
+    return {
+        "past": length(view.past, units),
+        **{what: length(clear, units) for what, clear in view.clearances.items()},
+        "travel": length(view.travel, units),
+        "spacer": length(view.spacer, units),
+        "axis": length(view.axis, units, 2),
+    }
+
+
+def blank_lines(job: Job, units: Units) -> list[tuple[str, str]]:
+    """The figures of the job that are wanted first."""
+    wanted = job.sizes
+    return [
+        ("Blank", f"{length(wanted.tip_diameter, units, 2)}, at most {length(BLANK_LOW, units, 2)} less"),
+        ("Depth", length(job.plunge.depth, units, 2)),
+        ("Passes", passes_text(job, units)),
+        *([(f"Span over {wanted.over}", f"{fine(wanted.span.low, units)} to {fine(wanted.span.high, units)}")]
+          if job.spans else []),
+        (f"Over pins of {trimmed(wanted.pin, 3)} mm",
+         f"{fine(wanted.pins.low, units)} to {fine(wanted.pins.high, units)}"),
+        ("Chord of the tooth", f"{fine(wanted.chordal.low, units)} to {fine(wanted.chordal.high, units)}, at "
+         f"{length(wanted.chordal_addendum, units, 2)} below the tip"),
+        ("Speed", speed_text(job, units)),
+        ("Strength", strength_text(job)),
+    ]  # fmt: skip
