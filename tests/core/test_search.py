@@ -9,8 +9,9 @@ from hypothesis import strategies as st
 
 from tests.reference import cases
 from valleywind.core.refusal import Refused
+from valleywind.core.trains.exact import exact_trains
 from valleywind.core.trains.model import parse_stock
-from valleywind.core.trains.search import floor, search
+from valleywind.core.trains.search import Found, floor, search, search_each
 from valleywind.core.trains.worth import with_each
 
 
@@ -143,3 +144,37 @@ def test_a_stock_that_cannot_be_is_refused(text: str, code: str) -> None:
 
 def test_a_stock_may_repeat_and_multiply() -> None:
     assert parse_stock("24, 28;32x2 36 32") == {24: 1, 28: 1, 32: 3, 36: 1}
+
+
+@given(st.lists(targets, min_size=1, max_size=4, unique=True), stocks, st.integers(1, 8), st.floats(0, 0.3))
+def test_within_a_bound_is_what_lies_within_it(
+    wanted: list[Fraction], stock: dict[int, int], best: int, within: float
+) -> None:
+    if len(stock) > 1:
+        every = search_each(wanted, stock, (1, 2), best)
+        near = search_each(wanted, stock, (1, 2), best, within=within)
+        assert [f for f in near if f[1].size <= within] == [f for f in every if f[1].size <= within]
+
+
+@given(st.lists(targets, min_size=2, max_size=4, unique=True), stocks, st.sets(st.integers(20, 60), max_size=4))
+def test_several_targets_at_once_are_each_by_itself(
+    wanted: list[Fraction], stock: dict[int, int], counts: set[int]
+) -> None:
+    together = with_each(wanted, stock, counts, 0.2, 50)
+    alone: dict[int, list[tuple[int, Found]]] = {}
+    for n, target in enumerate(wanted):
+        for teeth, near in with_each([target], stock, counts, 0.2, 50).items():
+            alone.setdefault(teeth, []).extend((n, f) for _, f in near)
+    assert {t: set(near) for t, near in together.items()} == {
+        t: set(sorted(near, key=lambda f: (f[1].merit, f[0]))[:50]) for t, near in alone.items()
+    }
+
+
+@given(st.fractions(Fraction(1, 4), 4, max_denominator=12), st.integers(1, 20))
+def test_the_handiest_exact_trains_are_the_first_of_all(ratio: Fraction, most: int) -> None:
+    stock = dict.fromkeys(range(20, 61, 4), 1)
+    every = exact_trains(ratio, stock)
+    assert list(every) == sorted(every, key=lambda c: (c.stages, -min(c.wheels), c.drivers))
+    for stages in (1, 2):
+        some = list(exact_trains(ratio, stock, (stages,), most))
+        assert some == [c for c in every if c.stages == stages][:most]
