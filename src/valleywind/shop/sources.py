@@ -7,6 +7,7 @@ from fractions import Fraction
 from sqlalchemy.orm import Session
 
 from valleywind.core.lathe.uses import uses
+from valleywind.core.making.job import Means
 from valleywind.core.teeth.donors import Donor, FromBar, Held, donors, from_bar
 from valleywind.core.teeth.pile import Condition
 from valleywind.core.teeth.pitch import WheelFamily
@@ -53,6 +54,17 @@ def bars_for(
     """The pieces of bar that give so many blanks: those of the material first, then those of least waste."""
     pieces = from_bar(teeth, family, hub, stores.known_bars(session), blanks, tip)
     return sorted(pieces, key=lambda f: material.lower() not in f.bar.material.lower())
+
+
+def means(session: Session, teeth: int, family: WheelFamilyRow | None) -> Means:
+    """What the shop has to make a wheel with: what divides, a wheel of the same count, a spare larger one."""
+    every = machines.machines(session)
+    return Means(
+        head=any(m.head is not None and m.kind != "rotary table" for m in every),
+        table=any(m.kind == "rotary table" for m in every),
+        copy=family is not None and any(w.teeth == teeth and w.count for w in family.wheels),
+        donor=family is not None and any(d.held.spare for d in to_cut_down(family, teeth)),
+    )
 
 
 def take_bar(session: Session, number: int, used: float) -> None:

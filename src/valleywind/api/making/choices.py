@@ -10,7 +10,7 @@ from sqlalchemy.orm import Session
 from valleywind.api.versions import Version
 from valleywind.core.dividing.plan import WayKind as WayKind
 from valleywind.core.making.helical import Helix, wheel_of
-from valleywind.core.making.job import MOST_ALIKE, Job, Means, School, propose
+from valleywind.core.making.job import MOST_ALIKE, Job, School, propose
 from valleywind.core.making.materials import Stuff
 from valleywind.core.making.passes import read_passes
 from valleywind.core.making.session import CutOrder
@@ -109,14 +109,7 @@ def proposed(row: JobRow, session: Session) -> School:
     """How the blank is best held with what the shop has."""
     if kept.lead_of(row) is not None:
         return School.LEAD
-    every, family = machines.machines(session), family_row(row, session)
-    alike = family.wheels if family else []
-    means = Means(
-        head=any(m.head is not None and m.kind != "rotary table" for m in every),
-        table=any(m.kind == "rotary table" for m in every),
-        copy=any(w.teeth == row.teeth and w.count for w in alike),
-        donor=any(d.held.spare for d in donors_for(row, session)),
-    )
+    means = sources.means(session, row.teeth, family_row(row, session))
     return propose(row.teeth, kept.family_of(row), means)
 
 
