@@ -2,7 +2,7 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
 
 import { answered, api, type Order, type Schemas, type Units } from "./client";
-import type { Change } from "./questions";
+import type { Change } from "./lathe";
 import { saving } from "./saving";
 import type { paths } from "./schema";
 

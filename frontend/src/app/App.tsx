@@ -1,7 +1,7 @@
 import { lazy, type ReactNode, Suspense } from "react";
 import { Navigate, Route, Routes, useLocation } from "react-router";
 
-import { useMachines } from "../api/questions";
+import { useMachines } from "../api/machines";
 import { Failed } from "./Notice";
 import { LatheStation } from "../stations/lathe/LatheStation";
 import { Shell } from "./Shell";

@@ -1,7 +1,7 @@
 import { type KeyboardEvent, useEffect, useRef, useState } from "react";
 import { useLocation, useNavigate, useSearchParams } from "react-router";
 
-import { useReading } from "../api/questions";
+import { useReading } from "../api/lathe";
 import { useKey } from "./keys";
 import { usePreferences } from "./preferences";
 import { useDebouncedValue } from "../kit/useDebouncedValue";

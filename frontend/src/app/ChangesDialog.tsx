@@ -2,7 +2,7 @@ import { Dialog, DialogPanel, DialogTitle } from "@headlessui/react";
 import { useMutation } from "@tanstack/react-query";
 
 import { answered, api } from "../api/client";
-import { useChanges } from "../api/questions";
+import { useChanges } from "../api/shop";
 import { Button } from "../kit/Button";
 import { Failed } from "./Notice";
 

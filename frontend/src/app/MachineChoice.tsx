@@ -1,7 +1,7 @@
 import { Listbox, ListboxButton, ListboxOption, ListboxOptions } from "@headlessui/react";
 import { useLocation, useNavigate, useSearchParams } from "react-router";
 
-import { useMachines } from "../api/questions";
+import { useMachines } from "../api/machines";
 
 /** Which machine of a kind the ask is for. The ask stays when the machine changes. */
 export function MachineChoice({

@@ -1,7 +1,7 @@
 import { lazy, Suspense, useEffect, useRef, useState } from "react";
 import { NavLink, Outlet, useLocation, useParams } from "react-router";
 
-import { useMachines } from "../api/questions";
+import { useMachines } from "../api/machines";
 import { conflict } from "../api/saving";
 import { useShared } from "../api/shared";
 import { Segmented } from "../kit/Segmented";

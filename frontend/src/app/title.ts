@@ -1,7 +1,7 @@
 import { useEffect } from "react";
 import { useLocation, useParams } from "react-router";
 
-import { useMachines } from "../api/questions";
+import { useMachines } from "../api/machines";
 
 const STATIONS: [RegExp, string][] = [
   [/^\/lathe\/[^/]+\/chart/, "Chart"],

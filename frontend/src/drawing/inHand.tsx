@@ -11,7 +11,7 @@ import {
   useState,
 } from "react";
 
-import type { Change } from "../api/questions";
+import type { Change } from "../api/lathe";
 
 /** A wheel in the hand: off the shelf, or out of the train at a place. */
 export type Held = { teeth: number; at?: number };

@@ -1,7 +1,7 @@
 import type { ReactNode } from "react";
 import { Link, Navigate, useSearchParams } from "react-router";
 
-import { useMachines, useShelf } from "../api/questions";
+import { useMachines, useShelf } from "../api/machines";
 import { nameIn } from "../app/named";
 import { Failed } from "../app/Notice";
 import type { Drawing, Outline } from "../api/client";

@@ -1,7 +1,7 @@
 import { useSearchParams } from "react-router";
 
 import { useDividingChart } from "../../api/making";
-import { useMachines } from "../../api/questions";
+import { useMachines } from "../../api/machines";
 import { Button, buttonLook } from "../../kit/Button";
 import { Choice } from "../../kit/Form";
 import { Failed } from "../../app/Notice";

@@ -4,7 +4,7 @@ import { useSearchParams } from "react-router";
 import { refusedAt } from "../../api/client";
 import { useLastGood } from "../../api/lastGood";
 import { type PlateAsked, plateFile, useNewPlate } from "../../api/making";
-import { useMachines } from "../../api/questions";
+import { useMachines } from "../../api/machines";
 import { usePreferences } from "../../app/preferences";
 import { useDebouncedValue } from "../../kit/useDebouncedValue";
 import { Stale } from "../../kit/Stale";

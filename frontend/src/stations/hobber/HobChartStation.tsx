@@ -2,7 +2,7 @@ import { useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
 
 import { type HobChartRow, hobChartCsv, useHobChart, useHobWorth } from "../../api/hobbing";
-import { useMachines } from "../../api/questions";
+import { useMachines } from "../../api/machines";
 import { Failed } from "../../app/Notice";
 import { usePreferences } from "../../app/preferences";
 import { Button, buttonLook } from "../../kit/Button";

@@ -12,7 +12,7 @@ import {
   useHobSetUp,
 } from "../../api/hobbing";
 import { useLastGood } from "../../api/lastGood";
-import { useMachines, useShelf } from "../../api/questions";
+import { useMachines, useShelf } from "../../api/machines";
 import { useAddress } from "../../app/address";
 import { nameIn } from "../../app/named";
 import { PlanFailed } from "../../app/PlanFailed";

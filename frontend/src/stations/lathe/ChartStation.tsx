@@ -1,14 +1,8 @@
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 
 import type { ChartRow } from "../../api/client";
-import {
-  chartCsvAddress,
-  type List,
-  useChart,
-  useLists,
-  useMachines,
-  useSlower,
-} from "../../api/questions";
+import { chartCsvAddress, type List, useChart, useLists, useSlower } from "../../api/lathe";
+import { useMachines } from "../../api/machines";
 import { usePreferences } from "../../app/preferences";
 import { ChartPicture } from "../../drawing/ChartPicture";
 import { useSize } from "../../drawing/useSize";

@@ -1,7 +1,7 @@
 import { useState } from "react";
 
 import { Refusal, refusedAt, type Schemas } from "../../api/client";
-import { useConstants } from "../../api/questions";
+import { useConstants } from "../../api/lathe";
 import { usePreferences } from "../../app/preferences";
 import { Button } from "../../kit/Button";
 import { Failed } from "../../app/Notice";

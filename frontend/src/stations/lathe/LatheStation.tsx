@@ -7,13 +7,12 @@ import {
   type Asked,
   sheetAddress,
   useChangedTrain,
-  useMachines,
   useMount,
   useNow,
   usePlan,
-  useShelf,
   useTrain,
-} from "../../api/questions";
+} from "../../api/lathe";
+import { useMachines, useShelf } from "../../api/machines";
 import { useAddress } from "../../app/address";
 import { PlanFailed } from "../../app/PlanFailed";
 import { useKey } from "../../app/keys";

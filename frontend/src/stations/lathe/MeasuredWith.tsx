@@ -1,7 +1,7 @@
 import { Field, Label } from "@headlessui/react";
 
 import type { Schemas } from "../../api/client";
-import { useMethods } from "../../api/questions";
+import { useMethods } from "../../api/lathe";
 import { usePreferences } from "../../app/preferences";
 import { Select } from "../../kit/Select";
 import { TextField } from "../../kit/TextField";

@@ -1,7 +1,7 @@
 import { Field, Label } from "@headlessui/react";
 
 import { type Ask, Refusal } from "../../api/client";
-import { type Fields, useFields } from "../../api/questions";
+import { type Fields, useFields } from "../../api/lathe";
 import { usePreferences } from "../../app/preferences";
 import { Button } from "../../kit/Button";
 import { Select } from "../../kit/Select";

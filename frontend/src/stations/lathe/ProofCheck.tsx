@@ -1,7 +1,7 @@
 import { useEffect, useState } from "react";
 
 import { type Candidate, type Outline, Refusal, refusedAt, type Schemas } from "../../api/client";
-import { useProof } from "../../api/questions";
+import { useProof } from "../../api/lathe";
 import { usePreferences } from "../../app/preferences";
 import { Button } from "../../kit/Button";
 import { TextField } from "../../kit/TextField";

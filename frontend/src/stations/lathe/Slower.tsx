@@ -1,5 +1,5 @@
 import type { Plan } from "../../api/client";
-import { useSlower } from "../../api/questions";
+import { useSlower } from "../../api/lathe";
 import { Failed } from "../../app/Notice";
 import { usePreferences } from "../../app/preferences";
 import { Button } from "../../kit/Button";

@@ -1,14 +1,9 @@
 import { useState } from "react";
 
 import { Refusal, refusedAt } from "../../api/client";
-import {
-  type Limits,
-  type List,
-  useChangeRack,
-  useMachines,
-  useRack,
-  useWorth,
-} from "../../api/questions";
+import { type Limits, type List, useWorth } from "../../api/lathe";
+import { useMachines } from "../../api/machines";
+import { useChangeRack, useRack } from "../../api/rack";
 import { usePreferences } from "../../app/preferences";
 import { Button } from "../../kit/Button";
 import { Choice } from "../../kit/Form";

@@ -1,7 +1,7 @@
 import { useState } from "react";
 
 import { refusedAt } from "../../api/client";
-import { type Calipers, useCalipers } from "../../api/questions";
+import { type Calipers, useCalipers } from "../../api/machines";
 import { Button } from "../../kit/Button";
 import { Disclosure } from "../../kit/Disclosure";
 import { Row } from "../../kit/Form";

@@ -8,9 +8,9 @@ import {
   useExamples,
   useLathePreview,
   useLatheRecord,
-  useRack,
   useSaveLathe,
-} from "../../api/questions";
+} from "../../api/machines";
+import { useRack } from "../../api/rack";
 import { usePreferences } from "../../app/preferences";
 import { Unsaved } from "../../app/Unsaved";
 import { Button, buttonLook } from "../../kit/Button";

@@ -3,7 +3,7 @@ import { useCallback, useRef, useState } from "react";
 import { Navigate, useNavigate, useParams } from "react-router";
 
 import { refusedAt } from "../../api/client";
-import { useRack } from "../../api/questions";
+import { useRack } from "../../api/rack";
 import {
   type MachineRecord,
   useArmPreview,

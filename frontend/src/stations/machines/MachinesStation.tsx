@@ -2,7 +2,8 @@ import { useState } from "react";
 import { Link } from "react-router";
 
 import { type Machine, Refusal } from "../../api/client";
-import { useLoadDemo, useMachines, useSetWheels, useShelf, useShop } from "../../api/questions";
+import { useMachines, useSetWheels, useShelf } from "../../api/machines";
+import { useLoadDemo, useShop } from "../../api/shop";
 import { WheelShelf } from "../../planning/WheelShelf";
 import { Button, buttonLook } from "../../kit/Button";
 import { Failed } from "../../app/Notice";

@@ -1,6 +1,6 @@
 import { Link, useParams } from "react-router";
 
-import { useMachines } from "../../api/questions";
+import { useMachines } from "../../api/machines";
 import { buttonLook } from "../../kit/Button";
 import { Failed } from "../../app/Notice";
 import LatheEditor from "./LatheEditor";

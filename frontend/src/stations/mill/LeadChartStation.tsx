@@ -9,7 +9,7 @@ import {
   useLeadChart,
   useLeadWorth,
 } from "../../api/milling";
-import { useMachines } from "../../api/questions";
+import { useMachines } from "../../api/machines";
 import { useAddress } from "../../app/address";
 import { Failed } from "../../app/Notice";
 import { usePreferences } from "../../app/preferences";

@@ -13,7 +13,7 @@ import {
   useHelixPlan,
   useHelixTrain,
 } from "../../api/milling";
-import { useMachines, useShelf } from "../../api/questions";
+import { useMachines, useShelf } from "../../api/machines";
 import { useAddress } from "../../app/address";
 import { useKey } from "../../app/keys";
 import { nameIn } from "../../app/named";

@@ -1,7 +1,7 @@
 import { Dialog, DialogPanel, DialogTitle } from "@headlessui/react";
 import { useState } from "react";
 
-import { useImportCsv } from "../../api/questions";
+import { useImportCsv } from "../../api/rack";
 import { Button, buttonLook } from "../../kit/Button";
 import { FileButton } from "../../kit/FileButton";
 

@@ -1,7 +1,7 @@
 import { useState } from "react";
 
 import { type Family, Refusal, refusedAt, type Schemas } from "../../api/client";
-import { useAddFamily } from "../../api/questions";
+import { useAddFamily } from "../../api/rack";
 import { Button } from "../../kit/Button";
 import { FormDialog } from "../../kit/FormDialog";
 import { Segmented } from "../../kit/Segmented";

@@ -1,7 +1,7 @@
 import { useEffect, useState } from "react";
 
 import { type Family, type RackWheel, Refusal, refusedAt, type Schemas } from "../../api/client";
-import { useIdentify } from "../../api/questions";
+import { useIdentify } from "../../api/rack";
 import { usePreferences } from "../../app/preferences";
 import { MeasureDrawing } from "../../drawing/MeasureDrawing";
 import { Button } from "../../kit/Button";

@@ -2,7 +2,7 @@ import { Field, Label } from "@headlessui/react";
 import { type FormEvent, useRef, useState } from "react";
 
 import { type Family, type Machine, Refusal } from "../../api/client";
-import { useChangeRack } from "../../api/questions";
+import { useChangeRack } from "../../api/rack";
 import { Button } from "../../kit/Button";
 import { Select } from "../../kit/Select";
 import { TextField } from "../../kit/TextField";

@@ -1,7 +1,8 @@
 import { useMemo, useState } from "react";
 
 import type { Family, RackWheel, Schemas } from "../../api/client";
-import { useChangeRack, useMachines, useRack } from "../../api/questions";
+import { useMachines } from "../../api/machines";
+import { useChangeRack, useRack } from "../../api/rack";
 import { boardScale, PegBoard } from "../../drawing/PegBoard";
 import { Failed } from "../../app/Notice";
 import { Segmented } from "../../kit/Segmented";

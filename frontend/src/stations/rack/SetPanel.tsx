@@ -1,7 +1,7 @@
 import { useState } from "react";
 
 import type { Family, RackWheel, Schemas } from "../../api/client";
-import { useIdentify } from "../../api/questions";
+import { useIdentify } from "../../api/rack";
 import { usePreferences } from "../../app/preferences";
 import { Button } from "../../kit/Button";
 import { TextField } from "../../kit/TextField";

@@ -2,7 +2,8 @@ import { useState } from "react";
 import { useSearchParams } from "react-router";
 
 import { type Machine, refusedAt, type Schemas } from "../../api/client";
-import { useChangeRack, useMachines } from "../../api/questions";
+import { useMachines } from "../../api/machines";
+import { useChangeRack } from "../../api/rack";
 import { useFullSet, useMerge, usePlaces, usePutFullSet } from "../../api/stores";
 import { Button } from "../../kit/Button";
 import { Choice } from "../../kit/Form";

@@ -1,7 +1,7 @@
 import type { ReactNode } from "react";
 
 import type { Family, RackWheel } from "../../api/client";
-import { useMachines } from "../../api/questions";
+import { useMachines } from "../../api/machines";
 import { usePhoto } from "../../api/stores";
 import { Button } from "../../kit/Button";
 import { FileButton } from "../../kit/FileButton";

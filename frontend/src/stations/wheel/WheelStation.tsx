@@ -5,7 +5,7 @@ import { Link } from "react-router";
 import { refusedAt, type Schemas } from "../../api/client";
 import { useLastGood } from "../../api/lastGood";
 import { useWheel, type WheelAsked, wheelFile, type WheelSizes } from "../../api/making";
-import { useRack } from "../../api/questions";
+import { useRack } from "../../api/rack";
 import { useAddress } from "../../app/address";
 import { usePreferences } from "../../app/preferences";
 import { useDebouncedValue } from "../../kit/useDebouncedValue";

@@ -1,30 +1,13 @@
-/** One hook for each question asked of the server, and one for each thing told to it. */
+/** Questions asked of a lathe, and what is told to it. */
 import { keepPreviousData, useMutation, useQueries, useQuery } from "@tanstack/react-query";
-
 import { answered, api, fetched, type Order, type Schemas, type Units } from "./client";
 import { saving } from "./saving";
-import type { operations, paths } from "./schema";
+import type { paths } from "./schema";
 
 export interface Asked {
   machine: string;
   ask: string;
   order: Order;
-}
-
-export function useShop() {
-  return useQuery({ queryKey: ["shop"], queryFn: () => answered(api.GET("/api/shop")) });
-}
-
-export function useMachines() {
-  return useQuery({ queryKey: ["machines"], queryFn: () => answered(api.GET("/api/machines")) });
-}
-
-export function useShelf(machine: string) {
-  return useQuery({
-    queryKey: ["machines", machine, "wheels"],
-    queryFn: () =>
-      answered(api.GET("/api/machines/{machine}/wheels", { params: { path: { machine } } })),
-  });
 }
 
 /** What is made of a line; `at` is where it is typed, for a bare lead is a helix at the mill. */
@@ -260,154 +243,6 @@ export function sheetAddress(machine: string, ask: string, train: string, units:
   return `/api/lathes/${machine}/sheet.pdf?${new URLSearchParams({ ask, train, units })}`;
 }
 
-export function useLatheRecord(machine: string | undefined) {
-  return useQuery({
-    queryKey: ["machines", machine, "record"],
-    queryFn: () =>
-      answered(
-        api.GET("/api/lathe-records/{machine}", { params: { path: { machine: machine! } } }),
-      ),
-    enabled: machine !== undefined,
-  });
-}
-
-/** The record drawn while it is typed, and whether a known train goes on by it. */
-export function useLathePreview(record: Schemas["LatheRecordIO"], train: string, units: Units) {
-  return useQuery({
-    queryKey: ["preview", record, train, units],
-    queryFn: () =>
-      answered(
-        api.POST("/api/lathe-records/preview", {
-          body: { record, train },
-          params: { query: { units } },
-        }),
-      ),
-    placeholderData: keepPreviousData,
-  });
-}
-
-/** Save a new lathe with its wheels, or a known one. */
-export function useSaveLathe(machine: string | undefined) {
-  return useMutation({
-    mutationFn: (record: Schemas["NewLathe"]) =>
-      saving((now) => {
-        const body = { ...record, version: now?.record ?? record.version };
-        return answered(
-          machine === undefined
-            ? api.POST("/api/lathe-records", { body })
-            : api.PUT("/api/lathe-records/{machine}", { params: { path: { machine } }, body }),
-        );
-      }),
-  });
-}
-
-export type Calipers = NonNullable<operations["take_readings"]["parameters"]["query"]>;
-
-/** Distance of the shafts and the slot, from caliper readings. */
-export function useCalipers() {
-  return useMutation({
-    mutationFn: (readings: Calipers) =>
-      answered(api.GET("/api/lathe-records/calipers", { params: { query: readings } })),
-  });
-}
-
-/** Ready lathes to start from. */
-export function useExamples(wanted: boolean) {
-  return useQuery({
-    queryKey: ["examples"],
-    queryFn: () => answered(api.GET("/api/lathe-records/examples")),
-    enabled: wanted,
-    staleTime: Infinity,
-  });
-}
-
-/** Add a ready lathe. */
-export function useAddExample() {
-  return useMutation({
-    mutationFn: (example: Schemas["Example"]) =>
-      answered(
-        api.POST("/api/lathe-records/examples/{example}", { params: { path: { example } } }),
-      ),
-  });
-}
-
-export function useRack() {
-  return useQuery({ queryKey: ["rack"], queryFn: () => answered(api.GET("/api/rack")) });
-}
-
-type RackWrite =
-  | { do: "add"; pile: Schemas["PileIn"] }
-  | { do: "edit"; edit: Schemas["EditIn"] }
-  | { do: "remove"; ids: number[] };
-
-/** Change the rack. */
-export function useChangeRack() {
-  return useMutation({
-    mutationFn: (write: RackWrite): Promise<Schemas["RackDone"]> => {
-      switch (write.do) {
-        case "add":
-          return answered(api.POST("/api/rack/wheels", { body: write.pile }));
-        case "edit":
-          return saving((now) =>
-            answered(
-              api.PATCH("/api/rack/wheels", {
-                body: now ? { ...write.edit, seen: [] } : write.edit,
-              }),
-            ),
-          );
-        case "remove":
-          return answered(
-            api.DELETE("/api/rack/wheels", { params: { query: { wheel: write.ids } } }),
-          );
-      }
-    },
-  });
-}
-
-/** What a CSV file would put into the rack; with `put` it does, all of it or nothing. */
-export function useImportCsv() {
-  return useMutation({
-    mutationFn: async ({
-      file,
-      put,
-    }: {
-      file: File;
-      put: boolean;
-    }): Promise<Schemas["ImportOut"]> => {
-      const response = await fetched(`/api/rack/wheels.csv?put=${put}`, {
-        method: "POST",
-        body: await file.arrayBuffer(),
-        headers: { "Content-Type": "text/csv" },
-      });
-      return (await response.json()) as Schemas["ImportOut"];
-    },
-  });
-}
-
-/** The latest changes of the shop, the newest first. */
-export function useChanges(open: boolean) {
-  return useQuery({
-    queryKey: ["changes"],
-    queryFn: () => answered(api.GET("/api/changes")),
-    enabled: open,
-  });
-}
-
-export function useAddFamily() {
-  return useMutation({
-    mutationFn: (family: Schemas["FamilyIn"]) =>
-      answered(api.POST("/api/rack/families", { body: family })),
-  });
-}
-
-/** What a wheel is, from its readings; they are kept with it where it stands in the rack. */
-export function useIdentify(units: Units) {
-  return useMutation({
-    mutationFn: (asked: Schemas["IdentifyIn"]) =>
-      answered(api.POST("/api/rack/identify", { body: asked, params: { query: { units } } })),
-  });
-}
-
 /** Record what is on a machine; `seen` is what was on it when that was decided. */
 export function useMount(machine: string) {
   return useMutation({
@@ -420,26 +255,5 @@ export function useMount(machine: string) {
           }),
         ),
       ),
-  });
-}
-
-export function useSetWheels(machine: string) {
-  return useMutation({
-    mutationFn: ({ wheels, seen }: { wheels: string; seen: string }) =>
-      saving((now) =>
-        answered(
-          api.PUT("/api/machines/{machine}/wheels", {
-            params: { path: { machine } },
-            body: { wheels, seen: now ? null : seen },
-          }),
-        ),
-      ),
-  });
-}
-
-export function useLoadDemo() {
-  return useMutation({
-    mutationFn: () =>
-      answered(api.POST("/api/shop/demo", { body: { confirm: "replace by the demo shop" } })),
   });
 }

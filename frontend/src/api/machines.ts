@@ -1,0 +1,102 @@
+/** Questions about machines and their records. */
+import { keepPreviousData, useMutation, useQuery } from "@tanstack/react-query";
+import { answered, api, type Schemas, type Units } from "./client";
+import { saving } from "./saving";
+import type { operations } from "./schema";
+
+export function useMachines() {
+  return useQuery({ queryKey: ["machines"], queryFn: () => answered(api.GET("/api/machines")) });
+}
+
+export function useShelf(machine: string) {
+  return useQuery({
+    queryKey: ["machines", machine, "wheels"],
+    queryFn: () =>
+      answered(api.GET("/api/machines/{machine}/wheels", { params: { path: { machine } } })),
+  });
+}
+
+export function useLatheRecord(machine: string | undefined) {
+  return useQuery({
+    queryKey: ["machines", machine, "record"],
+    queryFn: () =>
+      answered(
+        api.GET("/api/lathe-records/{machine}", { params: { path: { machine: machine! } } }),
+      ),
+    enabled: machine !== undefined,
+  });
+}
+
+/** The record drawn while it is typed, and whether a known train goes on by it. */
+export function useLathePreview(record: Schemas["LatheRecordIO"], train: string, units: Units) {
+  return useQuery({
+    queryKey: ["preview", record, train, units],
+    queryFn: () =>
+      answered(
+        api.POST("/api/lathe-records/preview", {
+          body: { record, train },
+          params: { query: { units } },
+        }),
+      ),
+    placeholderData: keepPreviousData,
+  });
+}
+
+/** Save a new lathe with its wheels, or a known one. */
+export function useSaveLathe(machine: string | undefined) {
+  return useMutation({
+    mutationFn: (record: Schemas["NewLathe"]) =>
+      saving((now) => {
+        const body = { ...record, version: now?.record ?? record.version };
+        return answered(
+          machine === undefined
+            ? api.POST("/api/lathe-records", { body })
+            : api.PUT("/api/lathe-records/{machine}", { params: { path: { machine } }, body }),
+        );
+      }),
+  });
+}
+
+export type Calipers = NonNullable<operations["take_readings"]["parameters"]["query"]>;
+
+/** Distance of the shafts and the slot, from caliper readings. */
+export function useCalipers() {
+  return useMutation({
+    mutationFn: (readings: Calipers) =>
+      answered(api.GET("/api/lathe-records/calipers", { params: { query: readings } })),
+  });
+}
+
+/** Ready lathes to start from. */
+export function useExamples(wanted: boolean) {
+  return useQuery({
+    queryKey: ["examples"],
+    queryFn: () => answered(api.GET("/api/lathe-records/examples")),
+    enabled: wanted,
+    staleTime: Infinity,
+  });
+}
+
+/** Add a ready lathe. */
+export function useAddExample() {
+  return useMutation({
+    mutationFn: (example: Schemas["Example"]) =>
+      answered(
+        api.POST("/api/lathe-records/examples/{example}", { params: { path: { example } } }),
+      ),
+  });
+}
+
+export function useSetWheels(machine: string) {
+  return useMutation({
+    mutationFn: ({ wheels, seen }: { wheels: string; seen: string }) =>
+      saving((now) =>
+        answered(
+          api.PUT("/api/machines/{machine}/wheels", {
+            params: { path: { machine } },
+            body: { wheels, seen: now ? null : seen },
+          }),
+        ),
+      ),
+  });
+}

@@ -1,0 +1,72 @@
+/** Questions about the rack, and changes of it. */
+import { useMutation, useQuery } from "@tanstack/react-query";
+import { answered, api, fetched, type Schemas, type Units } from "./client";
+import { saving } from "./saving";
+
+export function useRack() {
+  return useQuery({ queryKey: ["rack"], queryFn: () => answered(api.GET("/api/rack")) });
+}
+
+type RackWrite =
+  | { do: "add"; pile: Schemas["PileIn"] }
+  | { do: "edit"; edit: Schemas["EditIn"] }
+  | { do: "remove"; ids: number[] };
+
+/** Change the rack. */
+export function useChangeRack() {
+  return useMutation({
+    mutationFn: (write: RackWrite): Promise<Schemas["RackDone"]> => {
+      switch (write.do) {
+        case "add":
+          return answered(api.POST("/api/rack/wheels", { body: write.pile }));
+        case "edit":
+          return saving((now) =>
+            answered(
+              api.PATCH("/api/rack/wheels", {
+                body: now ? { ...write.edit, seen: [] } : write.edit,
+              }),
+            ),
+          );
+        case "remove":
+          return answered(
+            api.DELETE("/api/rack/wheels", { params: { query: { wheel: write.ids } } }),
+          );
+      }
+    },
+  });
+}
+
+/** What a CSV file would put into the rack; with `put` it does, all of it or nothing. */
+export function useImportCsv() {
+  return useMutation({
+    mutationFn: async ({
+      file,
+      put,
+    }: {
+      file: File;
+      put: boolean;
+    }): Promise<Schemas["ImportOut"]> => {
+      const response = await fetched(`/api/rack/wheels.csv?put=${put}`, {
+        method: "POST",
+        body: await file.arrayBuffer(),
+        headers: { "Content-Type": "text/csv" },
+      });
+      return (await response.json()) as Schemas["ImportOut"];
+    },
+  });
+}
+
+export function useAddFamily() {
+  return useMutation({
+    mutationFn: (family: Schemas["FamilyIn"]) =>
+      answered(api.POST("/api/rack/families", { body: family })),
+  });
+}
+
+/** What a wheel is, from its readings; they are kept with it where it stands in the rack. */
+export function useIdentify(units: Units) {
+  return useMutation({
+    mutationFn: (asked: Schemas["IdentifyIn"]) =>
+      answered(api.POST("/api/rack/identify", { body: asked, params: { query: { units } } })),
+  });
+}
