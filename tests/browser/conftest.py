@@ -9,7 +9,7 @@ from pathlib import Path
 from typing import Any
 
 import pytest
-from playwright.sync_api import Browser, BrowserContext, Page, expect
+from playwright.sync_api import BrowserContext, BrowserType, Page, expect
 
 # The popup of the browser's own address line is a page of its own, drawn beside every page and never seen here. The
 # last list of features holds, so the others are those that Playwright switches off.
@@ -73,9 +73,15 @@ def own_shop(tmp_path: Path) -> Iterator[str]:
 
 
 @pytest.fixture(scope="session")
-def window(browser: Browser, browser_context_args: dict[str, Any]) -> Iterator[BrowserContext]:
-    """One browser window for all tests, so that scripts are read and compiled once."""
-    context = browser.new_context(**browser_context_args)
+def window(
+    browser_type: BrowserType,
+    browser_type_launch_args: dict[str, Any],
+    browser_context_args: dict[str, Any],
+    tmp_path_factory: pytest.TempPathFactory,
+) -> Iterator[BrowserContext]:
+    """One browser window for all tests, with a profile of its own, so that scripts are read and compiled once."""
+    profile = tmp_path_factory.mktemp("profile")
+    context = browser_type.launch_persistent_context(profile, **browser_type_launch_args, **browser_context_args)
     yield context
     context.close()
 
@@ -83,11 +89,14 @@ def window(browser: Browser, browser_context_args: dict[str, Any]) -> Iterator[B
 @pytest.fixture
 def context(window: BrowserContext, address: str) -> Iterator[BrowserContext]:
     """That window with nothing kept in it by the tests before: no pages, no preferences."""
+    before = window.pages
     yield window
-    pages = window.pages
+    pages = [page for page in window.pages if page not in before]
+    origins = {address, *("/".join(page.url.split("/")[:3]) for page in pages if page.url.startswith("http"))}
     if pages:
-        kept = {"origin": address, "storageTypes": "cookies,local_storage"}
-        window.new_cdp_session(pages[-1]).send("Storage.clearDataForOrigin", kept)
+        session = window.new_cdp_session(pages[-1])
+        for origin in origins:
+            session.send("Storage.clearDataForOrigin", {"origin": origin, "storageTypes": "cookies,local_storage"})
     for page in pages:
         page.close()
 

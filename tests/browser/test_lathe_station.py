@@ -5,7 +5,7 @@ from io import BytesIO
 from pathlib import Path
 
 import pytest
-from playwright.sync_api import Browser, Locator, Page, expect
+from playwright.sync_api import Locator, Page, expect
 from pypdf import PdfReader
 
 
@@ -188,8 +188,8 @@ def test_plain_fields_beside_the_line(lathe: Page) -> None:
     expect(trains(lathe).first).to_contain_text("s asked")
 
 
-def test_wheels_turn_in_mesh_and_rest_when_motion_is_not_wanted(browser: Browser, address: str) -> None:
-    page = browser.new_context(reduced_motion="no-preference").new_page()
+def test_wheels_turn_in_mesh_and_rest_when_motion_is_not_wanted(page: Page, address: str) -> None:
+    page.emulate_media(reduced_motion="no-preference")
     page.goto(f"{address}/lathe/plover?ask=M14x2")
     expect(page.get_by_role("button", name="Stop")).to_be_visible()
     turned = """() => [...document.querySelectorAll('section[aria-label=Drawing] [data-turns]')]
@@ -203,7 +203,6 @@ def test_wheels_turn_in_mesh_and_rest_when_motion_is_not_wanted(browser: Browser
     still = page.evaluate(turned)
     page.evaluate("() => new Promise(done => requestAnimationFrame(() => requestAnimationFrame(done)))")
     assert page.evaluate(turned) == still
-    page.context.close()
 
 
 def test_a_scratch_pass_is_told_yes_or_what_went_wrong(lathe: Page) -> None:
