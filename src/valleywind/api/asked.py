@@ -15,6 +15,6 @@ def whole(reading: Reading[A, M], meanings: Mapping[M, str]) -> A:
     """The ask of a line. Raises NotUnderstood with what was made of it."""
     if reading.ask is None:
         assert reading.refusal is not None
-        meanings_known = understood(reading, meanings)
-        raise NotUnderstood(reading.refusal, meanings_known, list(reading.left_over), list(reading.nearest))
+        pieces = understood(reading, meanings)
+        raise NotUnderstood(reading.refusal, pieces, list(reading.left_over), list(reading.nearest))
     return reading.ask

@@ -36,15 +36,15 @@ def to_cut_down(row: WheelFamilyRow, teeth: int, needed: Mapping[int, int] | Non
     for wheel in row.wheels:
         if Condition(wheel.condition).usable:
             whole[wheel.teeth] += wheel.count
-    donors_there = []
+    held = []
     for wheel in row.wheels:
         condition = Condition(wheel.condition)
         # One that is on a machine is not at hand to be cut.
         free = wheel.count if not condition.usable else min(wheel.count, whole[wheel.teeth] - on[wheel.teeth])
         if free > 0 and wheel.teeth > teeth:
             spare = not condition.usable or whole[wheel.teeth] > max(1, on[wheel.teeth])
-            donors_there.append(Held(wheel.id, wheel.teeth, condition, spare, (needed or {}).get(wheel.teeth, 0)))
-    return donors(teeth, machines.family(row), donors_there)
+            held.append(Held(wheel.id, wheel.teeth, condition, spare, (needed or {}).get(wheel.teeth, 0)))
+    return donors(teeth, machines.family(row), held)
 
 
 def bars_for(

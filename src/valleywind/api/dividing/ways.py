@@ -279,8 +279,8 @@ def _wheels(session: InSession, z: int) -> list[WayOut]:
         usable = Condition(wheel.condition) is not Condition.CHIPPED and wheel.count > 0
         if not usable or wheel.teeth % z or wheel.family is None or (wheel.teeth, wheel.family.id) in seen:
             continue
-        words_of_it = words.wheel_as_plate(wheel.teeth, z, wheel.family.name)
-        seen[wheel.teeth, wheel.family.id] = _without_setting(plan.WayKind.WHEEL, None, words_of_it)
+        text = words.wheel_as_plate(wheel.teeth, z, wheel.family.name)
+        seen[wheel.teeth, wheel.family.id] = _without_setting(plan.WayKind.WHEEL, None, text)
     return list(seen.values())[:4]
 
 

@@ -305,13 +305,13 @@ class Answer:
         wheel, ask = hobbed_wheel(self.ask), self.ask
         if wheel is None or ask.hob_diameter is None or ask.face is None:
             return None
-        went = travel(ask, wheel.depth, float(ask.hob_diameter), self.hobber)
-        assert went is not None
+        moved = travel(ask, wheel.depth, float(ask.hob_diameter), self.hobber)
+        assert moved is not None
         return TravelOut(
-            approach=went.approach, face=float(ask.face), blanks=ask.blanks, overrun=went.overrun, depth=wheel.depth,
+            approach=moved.approach, face=float(ask.face), blanks=ask.blanks, overrun=moved.overrun, depth=wheel.depth,
             hob_radius=float(ask.hob_diameter) / 2, blank_radius=wheel.tip_diameter / 2,
             way=(ask.way or self.hobber.feeds[0]).value,
-            texts=[length(mm, self.units) for mm in (went.approach, went.face, went.overrun)],
+            texts=[length(mm, self.units) for mm in (moved.approach, moved.face, moved.overrun)],
         )  # fmt: skip
 
     def _drawn(self, box: Box, part: AnyTrain) -> BoxOut:

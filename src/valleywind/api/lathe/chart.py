@@ -227,13 +227,13 @@ def _teeth(typed: str, field: str, usual: int) -> int:
 
 def _own(wanted: str) -> list[Pitched]:
     """Pitches as typed, parted by commas."""
-    pitches_asked = []
+    own = []
     for part in filter(str.strip, re.split(r"[,;\n]", wanted)):
         try:
-            pitches_asked.append(Pitched(read_whole(part)))
+            own.append(Pitched(read_whole(part)))
         except NotUnderstood as found_not:
             raise found_not.refused.under("wanted") from None
-    return pitches_asked
+    return own
 
 
 def _head(session: InSession, machine: str) -> Head:

@@ -115,8 +115,8 @@ def read_ask(
 
 def _of_a_hob(text: str, units: Units) -> ReadingOut:
     """A wheel to be hobbed."""
-    asks_of_it = [hobbing.read(line).ask for line in hobbing.complete(text)]
-    means = [(hobbing.say(ask), hob_words.description(ask, units)) for ask in asks_of_it if ask]
+    offered = [hobbing.read(line).ask for line in hobbing.complete(text)]
+    means = [(hobbing.say(ask), hob_words.description(ask, units)) for ask in offered if ask]
     reading = hobbing.read(text)
     known = (hobbing.say(reading.ask), hob_words.description(reading.ask, units)) if reading.ask else None
     return _said("hobber", reading, known, hob_words.MEANINGS, means)
@@ -124,8 +124,8 @@ def _of_a_hob(text: str, units: Units) -> ReadingOut:
 
 def _of_a_helix(text: str, units: Units) -> ReadingOut:
     """A helix to be milled."""
-    asks_of_it = [helix.read(line).ask for line in helix.complete(text)]
-    means = [(helix.say(ask), helix_words.description(ask, units)) for ask in asks_of_it if ask]
+    offered = [helix.read(line).ask for line in helix.complete(text)]
+    means = [(helix.say(ask), helix_words.description(ask, units)) for ask in offered if ask]
     reading = helix.read(text)
     known = (helix.say(reading.ask), helix_words.description(reading.ask, units)) if reading.ask else None
     return _said("mill", reading, known, helix_words.MEANINGS, means)

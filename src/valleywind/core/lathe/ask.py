@@ -42,12 +42,12 @@ def read(text: str) -> Reading:
         return Reading(None, (), (), EXAMPLES[:4], Refused("empty", "ask", text))
     base: Ask | None = None
     try:
-        particulars_known = particulars(line)
-        base = take_feed(line) or take_thread(line, particulars_known.starts or 1)
+        details = particulars(line)
+        base = take_feed(line) or take_thread(line, details.starts or 1)
         line.take_filling()
         if base is None or line.words:
             raise _why_not(text, base, line)
-        ask = _fed(base, particulars_known) if isinstance(base, FeedAsk) else _threaded(base, particulars_known)
+        ask = _fed(base, details) if isinstance(base, FeedAsk) else _threaded(base, details)
         in_range(ask)
     except Refused as refused:
         return Reading(None, tuple(line.understood), line.words, _nearest(text, base), refused.under("ask"))
@@ -203,11 +203,11 @@ def _whole(text: str) -> bool:
     """Whether `read` would take it; without `read`'s own search for what is near."""
     line = ThreadLine(text)
     try:
-        particulars_known = particulars(line)
-        base = take_feed(line) or take_thread(line, particulars_known.starts or 1)
+        details = particulars(line)
+        base = take_feed(line) or take_thread(line, details.starts or 1)
         if base is None or line.rest:
             return False
-        in_range(_fed(base, particulars_known) if isinstance(base, FeedAsk) else _threaded(base, particulars_known))
+        in_range(_fed(base, details) if isinstance(base, FeedAsk) else _threaded(base, details))
     except Refused:
         return False
     return True

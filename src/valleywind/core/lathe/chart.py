@@ -90,8 +90,8 @@ def pitches(of: List) -> tuple[Pitched, ...]:
 
 
 def _worms(system: PitchSystem, values: Sequence[str] | Iterator[str]) -> tuple[Pitched, ...]:
-    pitches_of = [Pitch(system, Fraction(v)) for v in values]
-    return tuple(Pitched(ThreadAsk(p.circular, worm=p)) for p in pitches_of)
+    worms = [Pitch(system, Fraction(v)) for v in values]
+    return tuple(Pitched(ThreadAsk(p.circular, worm=p)) for p in worms)
 
 
 def _sized(series: Series, usual: bool | None) -> tuple[Pitched, ...]:

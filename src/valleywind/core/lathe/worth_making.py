@@ -75,17 +75,17 @@ def worth_making(
     chosen: list[Brings] = []
     left, held = lacking, dict(stock)
     for n in range(rounds):
-        every_wheel: list[Brings] = []
+        wheels: list[Brings] = []
         for step in bring(left, lathe, held, counts):
             if isinstance(step, float):
                 yield (n + step) / rounds
             else:
-                every_wheel = step
+                wheels = step
         if n == 0:
-            single = every_wheel
-        if not every_wheel:
+            single = wheels
+        if not wheels:
             break
-        best = every_wheel[0]
+        best = wheels[0]
         chosen.append(best)
         held = {**held, best.teeth: 1}
         brought = {*best.exact, *best.good}

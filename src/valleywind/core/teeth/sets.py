@@ -22,11 +22,11 @@ class Compared:
 
 def compare(listed: Mapping[int, int], there: Mapping[int, int]) -> Compared:
     """The wheels there against the list, both as counts by tooth number."""
-    wanted, there_are = Counter(dict(listed)), Counter(dict(there))
-    more = there_are - wanted
+    wanted, have = Counter(dict(listed)), Counter(dict(there))
+    more = have - wanted
     return Compared(
-        held=_sorted(wanted & there_are),
-        missing=_sorted(wanted - there_are),
+        held=_sorted(wanted & have),
+        missing=_sorted(wanted - have),
         double=_sorted(Counter({t: n for t, n in more.items() if wanted[t]})),
         foreign=_sorted(Counter({t: n for t, n in more.items() if not wanted[t]})),
     )
