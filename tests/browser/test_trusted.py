@@ -275,7 +275,7 @@ def test_whose_change_stands_is_asked(page: Page, address: str) -> None:
     expect(note).not_to_be_empty()
     record = json.loads(urllib.request.urlopen(f"{address}/api/machine-records/heron", timeout=20).read())
     send(address, "PUT", "machine-records/heron", record | {"note": "theirs"})
-    for button, stands in (("Leave theirs", "theirs"), ("Save mine", "mine")):
+    for button, stands in (("Keep theirs", "theirs"), ("Save mine", "mine")):
         note.fill("mine")
         page.get_by_role("button", name="Save", exact=True).click()
         dialog = page.get_by_role("dialog", name="Somebody else changed this meanwhile")

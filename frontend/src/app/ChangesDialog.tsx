@@ -1,9 +1,9 @@
-import { Dialog, DialogPanel, DialogTitle } from "@headlessui/react";
 import { useMutation } from "@tanstack/react-query";
 
 import { answered, api } from "../api/client";
 import { useChanges } from "../api/shop";
 import { Button } from "../kit/Button";
+import { DialogFrame } from "../kit/DialogFrame";
 import { Failed } from "./Notice";
 
 /** The latest changes of the shop, by whomever, each with its undo. */
@@ -18,50 +18,42 @@ export function ChangesDialog({ open, close }: { open: boolean; close: () => voi
     close();
   };
   return (
-    <Dialog open={open} onClose={shut} className="relative z-40 print:hidden">
-      <div className="fixed inset-0 bg-black/40" aria-hidden />
-      <div className="fixed inset-0 grid place-items-center p-4">
-        <DialogPanel className="flex max-h-full w-full max-w-xl flex-col rounded-sm border-2 border-enamel bg-paper p-6 text-ink">
-          <DialogTitle className="text-xl font-bold">Latest changes</DialogTitle>
-          <div role="status" className="mt-2">
-            {undo.data && (
-              <p className="border-l-4 border-good px-3 py-1">
-                {[`Undone: ${undo.data.text}`, ...undo.data.left].join(" ")}
-              </p>
-            )}
-            {undo.error && <Failed error={undo.error} />}
-            {changes.error && <Failed error={changes.error} retry={() => void changes.refetch()} />}
-            {changes.data?.length === 0 && <p>Nothing was changed yet.</p>}
-          </div>
-          <ol className="mt-2 min-h-0 flex-1 overflow-y-auto">
-            {changes.data?.map(({ id, at, text, undone, is_undo }) => (
-              <li
-                key={id}
-                className="grid min-h-14 grid-cols-[1fr_auto] items-center gap-3 border-b border-line py-1.5"
-              >
-                <span className={undone ? "text-soft line-through" : ""}>
-                  {text}
-                  <span className="block text-[14px] text-soft">
-                    {new Date(at).toLocaleString()}
-                  </span>
-                </span>
-                {!undone && !is_undo && (
-                  <Button
-                    disabled={undo.isPending}
-                    aria-label={`Undo: ${text}`}
-                    onClick={() => undo.mutate(id)}
-                  >
-                    Undo
-                  </Button>
-                )}
-              </li>
-            ))}
-          </ol>
-          <Button look="main" className="mt-4 self-start" onClick={shut} autoFocus>
-            Close
-          </Button>
-        </DialogPanel>
+    <DialogFrame title="Latest changes" open={open} close={shut} wide="max-w-xl">
+      <div role="status" className="mt-2">
+        {undo.data && (
+          <p className="border-l-4 border-good px-3 py-1">
+            {[`Undone: ${undo.data.text}`, ...undo.data.left].join(" ")}
+          </p>
+        )}
+        {undo.error && <Failed error={undo.error} />}
+        {changes.error && <Failed error={changes.error} retry={() => void changes.refetch()} />}
+        {changes.data?.length === 0 && <p>Nothing was changed yet.</p>}
       </div>
-    </Dialog>
+      <ol className="mt-2 min-h-0 flex-1 overflow-y-auto">
+        {changes.data?.map(({ id, at, text, undone, is_undo }) => (
+          <li
+            key={id}
+            className="grid min-h-14 grid-cols-[1fr_auto] items-center gap-3 border-b border-line py-1.5"
+          >
+            <span className={undone ? "text-soft line-through" : ""}>
+              {text}
+              <span className="block text-[14px] text-soft">{new Date(at).toLocaleString()}</span>
+            </span>
+            {!undone && !is_undo && (
+              <Button
+                disabled={undo.isPending}
+                aria-label={`Undo: ${text}`}
+                onClick={() => undo.mutate(id)}
+              >
+                Undo
+              </Button>
+            )}
+          </li>
+        ))}
+      </ol>
+      <Button look="main" className="mt-4 self-start" onClick={shut} autoFocus>
+        Close
+      </Button>
+    </DialogFrame>
   );
 }

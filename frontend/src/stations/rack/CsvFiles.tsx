@@ -1,8 +1,8 @@
-import { Dialog, DialogPanel, DialogTitle } from "@headlessui/react";
 import { useState } from "react";
 
 import { useImportCsv } from "../../api/rack";
 import { Button, buttonLook } from "../../kit/Button";
+import { DialogFrame } from "../../kit/DialogFrame";
 import { FileButton } from "../../kit/FileButton";
 
 const COLUMNS = ["teeth", "count", "family", "machine", "condition", "place", "note"];
@@ -45,57 +45,51 @@ export function CsvFiles({ added }: { added: (text: string) => void }) {
         Read a CSV
       </FileButton>
       {file && (
-        <Dialog open onClose={close} className="relative z-40">
-          <div className="fixed inset-0 bg-black/40" aria-hidden />
-          <div className="fixed inset-0 grid place-items-center p-4">
-            <DialogPanel className="max-h-full w-full max-w-3xl overflow-y-auto rounded-sm border-2 border-enamel bg-paper p-6 text-ink">
-              <DialogTitle className="text-xl font-bold">{file.name}</DialogTitle>
-              {error && (
-                <p role="alert" className="mt-3 border-l-4 border-oxide bg-oxide-bg px-3 py-2">
-                  {error.message}
-                </p>
-              )}
-              {checked && (
-                <>
-                  <p
-                    role="status"
-                    className={`mt-3 border-l-4 px-3 py-2 ${checked.bad ? "border-oxide bg-oxide-bg" : "border-good"}`}
-                  >
-                    {checked.bad
-                      ? `${checked.bad} of ${checked.good + checked.bad} lines cannot be used. Nothing is put in until they are right.`
-                      : `All ${checked.good} lines can be used. They go in beside what is there.`}
-                  </p>
-                  <table className="mt-3 w-full border-collapse text-left text-[15px]">
-                    <thead>
-                      <tr className="border-b-2 border-ink text-[14px] text-soft">
-                        {["Line", ...COLUMNS].map((head) => (
-                          <th key={head} scope="col" className="py-1 pr-3 font-normal">
-                            {head}
-                          </th>
-                        ))}
-                      </tr>
-                    </thead>
-                    <tbody>
-                      {checked.lines.map((line) => (
-                        <Line key={line.number} line={line} />
-                      ))}
-                    </tbody>
-                  </table>
-                </>
-              )}
-              <div className="mt-4 flex gap-2">
-                <Button
-                  look="main"
-                  onClick={put}
-                  disabled={!checked || checked.bad > 0 || csv.isPending}
-                >
-                  Add to rack
-                </Button>
-                <Button onClick={close}>Cancel</Button>
-              </div>
-            </DialogPanel>
+        <DialogFrame title={file.name} close={close} wide="max-w-3xl">
+          {error && (
+            <p role="alert" className="mt-3 border-l-4 border-oxide bg-oxide-bg px-3 py-2">
+              {error.message}
+            </p>
+          )}
+          {checked && (
+            <>
+              <p
+                role="status"
+                className={`mt-3 border-l-4 px-3 py-2 ${checked.bad ? "border-oxide bg-oxide-bg" : "border-good"}`}
+              >
+                {checked.bad
+                  ? `${checked.bad} of ${checked.good + checked.bad} lines cannot be used. Nothing is put in until they are right.`
+                  : `All ${checked.good} lines can be used. They go in beside what is there.`}
+              </p>
+              <table className="mt-3 w-full border-collapse text-left text-[15px]">
+                <thead>
+                  <tr className="border-b-2 border-ink text-[14px] text-soft">
+                    {["Line", ...COLUMNS].map((head) => (
+                      <th key={head} scope="col" className="py-1 pr-3 font-normal">
+                        {head}
+                      </th>
+                    ))}
+                  </tr>
+                </thead>
+                <tbody>
+                  {checked.lines.map((line) => (
+                    <Line key={line.number} line={line} />
+                  ))}
+                </tbody>
+              </table>
+            </>
+          )}
+          <div className="mt-4 flex gap-2">
+            <Button
+              look="main"
+              onClick={put}
+              disabled={!checked || checked.bad > 0 || csv.isPending}
+            >
+              Add to rack
+            </Button>
+            <Button onClick={close}>Cancel</Button>
           </div>
-        </Dialog>
+        </DialogFrame>
       )}
     </div>
   );
