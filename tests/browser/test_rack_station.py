@@ -86,6 +86,15 @@ def test_a_csv_is_seen_before_it_goes_in(page: Page, address: str) -> None:
     expect(dialog.get_by_role("status")).to_contain_text("1 of 2 lines cannot be used.")
     expect(dialog).to_contain_text("teeth: “4O” is no number for this column.")
     expect(dialog.get_by_role("button", name="Add to rack")).to_be_disabled()
+    # On a phone no sentence runs out of the panel.
+    page.set_viewport_size({"width": 390, "height": 844})
+    assert (
+        page.evaluate(
+            "Math.max(...[...document.querySelectorAll('[role=dialog] td')].map(e => e.getBoundingClientRect().right))"
+        )
+        < 374
+    )  # noqa: E501
+    page.set_viewport_size({"width": 1280, "height": 800})
     dialog.get_by_role("button", name="Cancel").click()
     right = lines.replace(b"4O", b"42")
     page.get_by_label("CSV file").set_input_files({"name": "box.csv", "mimeType": "text/csv", "buffer": right})

@@ -6,6 +6,9 @@ import { DialogFrame } from "../../kit/DialogFrame";
 import { FileButton } from "../../kit/FileButton";
 
 const COLUMNS = ["teeth", "count", "family", "machine", "condition", "place", "note"];
+// The others have no room on a phone; what is wrong with them is told under the line all the same.
+const ON_A_PHONE = ["teeth", "count", "family", "machine"];
+const column = (name: string) => (ON_A_PHONE.includes(name) ? "" : "phone:hidden");
 
 /** The rack as a CSV file, and from one: first seen line by line, then put in whole or not at all. */
 export function CsvFiles({ added }: { added: (text: string) => void }) {
@@ -64,8 +67,15 @@ export function CsvFiles({ added }: { added: (text: string) => void }) {
               <table className="mt-3 w-full border-collapse text-left text-[15px]">
                 <thead>
                   <tr className="border-b-2 border-ink text-[14px] text-soft">
-                    {["Line", ...COLUMNS].map((head) => (
-                      <th key={head} scope="col" className="py-1 pr-3 font-normal">
+                    <th scope="col" className="py-1 pr-3 font-normal">
+                      Line
+                    </th>
+                    {COLUMNS.map((head) => (
+                      <th
+                        key={head}
+                        scope="col"
+                        className={`py-1 pr-3 font-normal ${column(head)}`}
+                      >
                         {head}
                       </th>
                     ))}
@@ -105,7 +115,7 @@ function Line({
       <tr className={line.problem ? "bg-oxide-bg" : "border-b border-line"}>
         <td className="pr-3 font-mono text-soft">{line.number}</td>
         {COLUMNS.map((name) => (
-          <td key={name} className="max-w-40 truncate py-1 pr-3">
+          <td key={name} className={`max-w-40 truncate py-1 pr-3 ${column(name)}`}>
             {line.cells[name]}
           </td>
         ))}
