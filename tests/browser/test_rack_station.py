@@ -93,7 +93,7 @@ def test_a_csv_is_seen_before_it_goes_in(page: Page, address: str) -> None:
             "Math.max(...[...document.querySelectorAll('[role=dialog] td')].map(e => e.getBoundingClientRect().right))"
         )
         < 374
-    )  # noqa: E501
+    )
     page.set_viewport_size({"width": 1280, "height": 800})
     dialog.get_by_role("button", name="Cancel").click()
     right = lines.replace(b"4O", b"42")
