@@ -137,7 +137,7 @@ class _InLine:
         return [handling(laid.train, mounted).kept for laid in self.every]
 
 
-class Ways(Sequence[Laid]):
+class Arrangements(Sequence[Laid]):
     """Every arrangement of one combination, roomiest first, each made when it is looked at."""
 
     def __init__(self, rows: Sequence[tuple[Measured, int]]) -> None:
@@ -154,7 +154,7 @@ class Ways(Sequence[Laid]):
 
     def __getitem__(self, at: int | slice) -> Laid | Sequence[Laid]:
         if isinstance(at, slice):
-            return Ways(self._rows[at])
+            return Arrangements(self._rows[at])
         survey, row = self._rows[at]
         return survey.laid(row)
 
@@ -172,7 +172,7 @@ def arrange(
     family: WheelFamily,
     quadrant: Carrier,
     fixed: Fixed = _FREE,
-) -> list[Ways]:
+) -> list[Arrangements]:
     """For each combination every arrangement with so many idlers, laid out, roomiest first; of equal ones the one with
     the smaller idlers.
 
@@ -180,23 +180,23 @@ def arrange(
     """
     if isinstance(quadrant, Unmeasured):
         return [_in_line(c, idlers, stock, family, quadrant, fixed) for c in combinations]
-    by_combination = [Ways(())] * len(combinations)
+    by_combination = [Arrangements(())] * len(combinations)
     for stages in {c.stages for c in combinations}:
         alike = [n for n, c in enumerate(combinations) if c.stages == stages]
         ways = _survey([combinations[n] for n in alike], idlers, stock, family, quadrant, fixed)
         for n, rows in zip(alike, ways, strict=True):
-            by_combination[n] = Ways(rows)
+            by_combination[n] = Arrangements(rows)
     return by_combination
 
 
 def _in_line(
     combination: Combination, idlers: int, stock: Stock, family: WheelFamily, quadrant: Unmeasured, fixed: Fixed
-) -> Ways:
+) -> Arrangements:
     """The same of one combination, where the quadrant is not known."""
     trains = [t for plain in arrangements(combination, fixed) for t in with_idlers(plain, idlers, stock)]
     line = _InLine(trains, family, quadrant)
     best = sorted(range(len(trains)), key=lambda row: (not line.fits[row], -line.every[row].room))
-    return Ways([(line, row) for row in best])
+    return Arrangements([(line, row) for row in best])
 
 
 def _survey(

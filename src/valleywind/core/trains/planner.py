@@ -8,7 +8,7 @@ from itertools import pairwise
 from typing import Generic
 
 from valleywind.core.interrupt import Exhausted
-from valleywind.core.trains.arrange import Ways, arrange, with_idlers
+from valleywind.core.trains.arrange import Arrangements, arrange, with_idlers
 from valleywind.core.trains.closest import Hit, closest, closest_keeping, reach
 from valleywind.core.trains.direction import HandAdvice
 from valleywind.core.trains.gearbox import Gearbox, S, Target, V, Wanted
@@ -292,12 +292,12 @@ class Planner(Generic[S, V]):
         # Every further idler multiplies the arrangements of a train.
         return [c for c in homeless if c.stages == 1] + compound[: _IDLERS_TRIED // idlers**2]
 
-    def _arranged(self, combinations: list[Combination], idlers: int) -> list[tuple[Combination, Ways]]:
+    def _arranged(self, combinations: list[Combination], idlers: int) -> list[tuple[Combination, Arrangements]]:
         box = self.box
         ways = arrange(combinations, idlers, box.free(self.stock), box.family, box.quadrant, box.fixed)
         return [(c, arranged) for c, arranged in zip(combinations, ways, strict=True) if arranged]
 
-    def _least_work(self, combination: Combination, arranged: Ways) -> Laid:
+    def _least_work(self, combination: Combination, arranged: Arrangements) -> Laid:
         """Of the arrangements of one combination: one that fits and keeps most mounted wheels, then the roomiest."""
         first, mounted = arranged[0], self.wanted.mounted
         if not first.fits or mounted is None:

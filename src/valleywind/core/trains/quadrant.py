@@ -189,7 +189,7 @@ def _in_line(spans: Floats, quadrant: Quadrant, module: float) -> Branches:
 
 
 @dataclass(frozen=True)
-class _Ways:
+class _SlotChoices:
     """Every choice of slots: which slot each stud is in (ways, studs), its radius there (rows, ways) for each stud, the
     stud next to the first shaft first; and by how much the studs fail to reach each other at the worst (rows, ways)."""
 
@@ -198,7 +198,7 @@ class _Ways:
     lack: Floats
 
 
-def _ways(spans: Floats, quadrant: Quadrant) -> _Ways:
+def _ways(spans: Floats, quadrant: Quadrant) -> _SlotChoices:
     """Slots and radii of the studs; the stud next to the last shaft sits at its own centre distance from the pivot,
     each other stud where its slot comes within reach of the stud before it."""
     offsets = np.array([slot.offset for slot in quadrant.slots])
@@ -213,14 +213,14 @@ def _ways(spans: Floats, quadrant: Quadrant) -> _Ways:
             for slot in range(len(offsets))
             for far in ((True,) if abs(offsets[slot] - offsets[before]) < _SAME_SLOT else (True, False))
         ]
-        way, slot = (np.array(part, dtype=np.intp) for part in list(zip(*steps, strict=True))[:2])
+        way, slot = np.array([step[:2] for step in steps], dtype=np.intp).T
         farther = np.array([far for _, _, far in steps])
         turned = offsets[slot] - offsets[slots[way, 0]]
         radius, lacks = _next_stud(spans[:, between, None], radii[0][:, way], turned, farther)
         radii = (radius, *(r[:, way] for r in radii))
         lack = _worse(lack[:, way], lacks)
         slots = np.column_stack([slot, slots[way]])
-    return _Ways(slots, radii, lack)
+    return _SlotChoices(slots, radii, lack)
 
 
 def _worse(one: Floats, other: Floats) -> Floats:
