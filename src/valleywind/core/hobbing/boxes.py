@@ -28,11 +28,10 @@ from valleywind.core.refusal import Refused
 from valleywind.core.trains.closest import Hit, closest
 from valleywind.core.trains.direction import Hand
 from valleywind.core.trains.exact import exact_trains
-from valleywind.core.trains.gearbox import Gearbox, Target, Wanted
+from valleywind.core.trains.gearbox import S, Target, V, Wanted
 from valleywind.core.trains.layout import lay_out
 from valleywind.core.trains.model import Stock, Train, lacking
-from valleywind.core.trains.placement import Laid
-from valleywind.core.trains.planner import Planner
+from valleywind.core.trains.planner import Candidate, Planner
 from valleywind.core.trains.search import Found
 
 # So many trains of a box are thought of in putting boxes together.
@@ -70,22 +69,22 @@ class Boxes:
         return turn if work_faster(ask.hand, table, self.way) else -turn
 
     def as_index(self, train: Train, constant: IndexConstant) -> IndexTrain:
-        planner = self.index_planner(self.ask.starts, constant)
-        return planner.candidate(_laid(train, planner.box), planner.wanted.targets[0])
+        """This train judged in the index box, with this constant."""
+        return _judged(train, self.index_planner(self.ask.starts, constant))
 
     def as_near(self, train: Train, constant: IndexConstant, feed: Fraction) -> NearTrain:
-        planner = self.near_planner(constant, feed, self.stock)
-        return planner.candidate(_laid(train, planner.box), planner.wanted.targets[0])
+        """This train judged as one that makes the helix with this feed, without a differential."""
+        return _judged(train, self.near_planner(constant, feed, self.stock))
 
     def as_feed(self, train: Train) -> FeedTrain:
-        planner = self._feed_planner(self.stock)
-        return planner.candidate(_laid(train, planner.box), planner.wanted.targets[0])
+        """This train judged in the feed box."""
+        return _judged(train, self._feed_planner(self.stock))
 
     def as_differential(
         self, train: Train, ratio: Fraction, hand: Hand | None, judge: Callable[[Fraction], RunOff]
     ) -> DifferentialTrain:
-        planner = self.differential_planner(ratio, judge, hand=hand)
-        return planner.candidate(_laid(train, planner.box), planner.wanted.targets[0])
+        """This train judged in the differential's box, where that ratio and hand are wanted."""
+        return _judged(train, self.differential_planner(ratio, judge, hand=hand))
 
     def index(self, starts: int, constants: Iterable[IndexConstant]) -> list[IndexTrain]:
         """Exact index trains laid out, whether or not they go on: the handiest, and those that keep wheels."""
@@ -101,31 +100,32 @@ class Boxes:
         return sorted(trains, key=lambda c: (not c.fits, -c.handling.kept, c.handling.put_on, -min(c.train.teeth)))
 
     def index_planner(self, starts: int, constant: IndexConstant) -> Planner[IndexConstant, Closes]:
+        """For an index train that closes, for a hob of so many starts."""
         now = self.on.constant
         wanted = Wanted(
             Fraction(starts, self.ask.teeth), (Target(constant, 1 / constant.constant),), self.ask.hob_hand, _closes,
             self.on.trains.get(Box.INDEX), Target(now, 1 / now.constant) if now else None,
             lambda one, other: int(one != other),
         )  # fmt: skip
-        return Planner(wanted, self.box(Box.INDEX), self.stock)
-
-    def box(self, box: Box) -> Gearbox:
-        return self.hobber.boxes[box]
+        return Planner(wanted, self.hobber.boxes[Box.INDEX], self.stock)
 
     def differential_planner(
         self, ratio: Fraction, judge: Callable[[Fraction], RunOff], stock: Stock | None = None, hand: Hand | None = None
     ) -> Planner[str, RunOff]:
+        """For a differential train of this ratio; of these wheels and this hand, else of all and as is asked."""
         wanted = Wanted(
             ratio, (Target("", Fraction(1)),), hand or self.ask.hand, judge, self.on.trains.get(Box.DIFFERENTIAL)
         )
-        return Planner(wanted, self.box(Box.DIFFERENTIAL), self.stock if stock is None else stock)
+        return Planner(wanted, self.hobber.boxes[Box.DIFFERENTIAL], self.stock if stock is None else stock)
 
     @cached_property
     def diameter(self) -> float:
+        """Pitch diameter of the wheel, mm; where its pitch is not known, as if it were a module of 2."""
         wheel = hobbed_wheel(self.ask)
         return wheel.pitch_diameter if wheel else float(2 * self.ask.teeth)
 
     def run_off_with(self, error: Fraction) -> RunOff:
+        """What a differential train that is off by so much makes of this wheel."""
         return self.run_off(run_off_with(shown_face(self.ask), self.ask.helix, error))
 
     def run_off(self, um: float) -> RunOff:
@@ -157,7 +157,7 @@ class Boxes:
         wanted = Wanted(
             self.ask.wished_feed, (Target("", self.hobber.feed),), hand, FeedVerdict, self.on.trains.get(Box.FEED)
         )
-        return Planner(wanted, self.box(Box.FEED), stock)
+        return Planner(wanted, self.hobber.boxes[Box.FEED], stock)
 
     def _find_feeds(self, stock: Stock) -> list[FeedTrain]:
         assert self.hobber.feed is not None
@@ -192,15 +192,16 @@ class Boxes:
             lambda error: self.run_off(run_off_without(shown_face(ask), self.diameter, feed, error)),
             self.on.trains.get(Box.INDEX),
         )  # fmt: skip
-        return Planner(wanted, self.box(Box.INDEX), stock)
+        return Planner(wanted, self.hobber.boxes[Box.INDEX], stock)
 
 
 def _closes(error: Fraction) -> Closes:
     return Closes(error == 0)
 
 
-def _laid(train: Train, box: Gearbox) -> Laid:
-    return lay_out([train], box.family, box.quadrant)[0]
+def _judged(train: Train, planner: Planner[S, V]) -> Candidate[S, V]:
+    laid = lay_out([train], planner.box.family, planner.box.quadrant)[0]
+    return planner.candidate(laid, planner.wanted.targets[0])
 
 
 def less(stock: Stock, used: Iterable[int]) -> dict[int, int]:
