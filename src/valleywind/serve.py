@@ -12,8 +12,9 @@ from typing import NoReturn
 import typer
 import uvicorn
 
-from valleywind.api.app import SCREENS, make_app
+from valleywind.api.app import make_app
 from valleywind.api.guard import Hosts
+from valleywind.api.screens import SCREENS
 from valleywind.demo import harrowfold
 from valleywind.shop.file_trouble import ShopFileError
 from valleywind.shop.store import FILE_NAME, Store, claimed, open_store, usual_place

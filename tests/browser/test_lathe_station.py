@@ -128,6 +128,7 @@ def test_the_line_completes_while_typing(lathe: Page) -> None:
     offered = lathe.get_by_role("listbox", name="How it could go on").get_by_role("option")
     expect(offered).to_have_text(
         [
+            re.compile("1/2-2.*as typed"),
             re.compile("1/2-20 UNF.*20 tpi, 12.7 mm across, 60°"),
             re.compile("1/2-28 UNEF"),
             re.compile("1/2-26 ME.*55°"),
@@ -141,6 +142,43 @@ def test_the_line_completes_while_typing(lathe: Page) -> None:
     expect(lathe.get_by_role("combobox", name="What is wanted")).to_have_value("1/2-28 UNEF")
     expect(trains(lathe).first).to_contain_text("28 tpi")
     expect(offered).to_have_count(0)
+
+
+def test_keys_of_the_line_are_its_own_while_it_completes(lathe: Page) -> None:
+    line = lathe.get_by_role("combobox", name="What is wanted")
+    offered = lathe.get_by_role("listbox", name="How it could go on").get_by_role("option")
+    ask(lathe, "1/2-2")
+    expect(offered.first).to_have_attribute("data-focus", "")
+    # Home goes to the beginning of what is typed, not of the list; Tab leaves without asking.
+    lathe.keyboard.press("Home")
+    assert line.evaluate("field => field.selectionStart") == 0
+    lathe.keyboard.press("Tab")
+    expect(offered).to_have_count(0)
+    expect(line).to_have_value("1/2-2")
+    expect(lathe).not_to_have_url(re.compile("ask="))
+    # Escape closes the list, and then leaves the line.
+    line.press("End")
+    lathe.keyboard.press("Backspace")
+    expect(offered.first).to_be_visible()
+    lathe.keyboard.press("Escape")
+    expect(offered).to_have_count(0)
+    expect(line).to_be_focused()
+    lathe.keyboard.press("Escape")
+    expect(line).not_to_be_focused()
+    expect(line).to_have_value("1/2-")
+    ask(lathe, "1/2-2")
+    offered.filter(has_text="1/2-26 ME").click()
+    expect(line).to_have_value("1/2-26 ME")
+    expect(trains(lathe).first).to_contain_text("26 tpi")
+
+
+def test_on_a_phone_the_page_begins_at_its_top(lathe: Page, address: str) -> None:
+    lathe.set_viewport_size({"width": 390, "height": 844})
+    lathe.goto(f"{address}/lathe/plover?ask=M14x2")
+    expect(trains(lathe).first).to_be_checked()
+    assert lathe.evaluate("document.scrollingElement.scrollTop") == 0
+    trains(lathe).nth(3).click()
+    expect(trains(lathe).nth(3)).to_be_in_viewport()
 
 
 def test_a_wish_that_nothing_meets(lathe: Page) -> None:

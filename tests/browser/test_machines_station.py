@@ -2,6 +2,7 @@
 
 import re
 
+import pytest
 from playwright.sync_api import Locator, Page, expect
 
 
@@ -121,3 +122,34 @@ def test_a_record_is_typed_dragged_and_tried(page: Page, address: str) -> None:
     expect(told).to_have_text(re.compile("goes on: 17.[78] mm clear"))
     page.get_by_role("button", name="Save").click()
     expect(page.get_by_role("status", name="What was done")).to_contain_text("Plover is saved.")
+
+
+# What stands in a field and cannot all be seen.
+CUT = """() => [...document.querySelectorAll('main :is(input, textarea)')]
+    .filter(e => e.scrollWidth > e.clientWidth + 1 || e.scrollHeight > e.clientHeight + 1).map(e => e.value)"""
+
+
+@pytest.mark.parametrize("slug", ["plover", "heron", "avocet", "grebe"])
+def test_what_is_on_record_can_all_be_read_and_is_no_change(page: Page, address: str, slug: str) -> None:
+    page.set_viewport_size({"width": 390, "height": 844})
+    page.goto(f"{address}/machines/{slug}")
+    expect(page.get_by_role("heading", name=re.compile("record"))).to_be_visible()
+    closed = page.locator("main form button[aria-expanded=false]")
+    while closed.count():
+        closed.first.click()
+    assert page.evaluate(CUT) == []
+    # Looked at alone, it is left without a question.
+    page.get_by_role("link", name="Cancel").click()
+    expect(page).to_have_url(f"{address}/machines")
+
+
+def test_a_long_note_grows_and_is_sent_by_enter(page: Page, address: str) -> None:
+    page.goto(f"{address}/machines/heron")
+    note = page.get_by_label("Note")
+    low = note.evaluate("e => e.clientHeight")
+    note.fill("the arm is in the second drawer " * 6)
+    assert note.evaluate("e => e.clientHeight") > 1.5 * low
+    assert page.evaluate(CUT) == []
+    note.press("Enter")
+    expect(page.get_by_role("status", name="What was done")).to_contain_text("Heron is saved.")
+    page.get_by_role("button", name="Undo").click()

@@ -63,6 +63,21 @@ def test_a_cutter_is_entered_put_right_and_taken_out(page: Page, address: str) -
     expect(cutters.get_by_role("article").filter(has_text="12 DP")).to_contain_text("not 12–13, 17–20")
 
 
+def test_a_form_asks_before_it_is_left_once_anything_in_it_is_changed(page: Page, address: str) -> None:
+    page.goto(f"{address}/rack/stores")
+    page.get_by_role("button", name="Add a cutter").click()
+    dialog = page.get_by_role("dialog", name="Add a cutter")
+    dialog.get_by_role("radio", name="DP").click()
+    page.keyboard.press("Escape")
+    expect(dialog.get_by_role("alert")).to_contain_text("Leave without saving?")
+    dialog.get_by_role("button", name="Stay").click()
+    expect(dialog.get_by_role("radio", name="DP")).to_be_checked()
+    # As it was at the start there is nothing to lose.
+    dialog.get_by_role("radio", name="module").click()
+    page.keyboard.press("Escape")
+    expect(dialog).to_have_count(0)
+
+
 def test_bar_is_cut_off_with_the_keyboard_alone(page: Page, address: str) -> None:
     page.goto(f"{address}/rack/stores")
     piece = page.get_by_role("region", name="Bar stock").get_by_role("button", name="∅ 130 mm × 85 mm acetal")

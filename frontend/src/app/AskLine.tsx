@@ -1,4 +1,5 @@
-import { type KeyboardEvent, useEffect, useRef, useState } from "react";
+import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions } from "@headlessui/react";
+import { type KeyboardEvent, useCallback, useEffect, useRef, useState } from "react";
 import { useLocation, useNavigate, useSearchParams } from "react-router";
 
 import { useReading } from "../api/lathe";
@@ -26,7 +27,12 @@ export function AskLine({ machine }: { machine: string }) {
   const known =
     text.trim() !== "" && settled === text && !reading.isPlaceholderData ? reading.data : undefined;
 
-  useEffect(() => setText(asked), [asked]);
+  // The field keeps what its keys typed, so it is told where the line becomes something else.
+  const put = useCallback((line: string) => {
+    setText(line);
+    if (field.current && field.current.value !== line) field.current.value = line;
+  }, []);
+  useEffect(() => put(asked), [asked, put]);
   useKey("/", () => {
     field.current?.focus();
     field.current?.select();
@@ -62,7 +68,7 @@ export function AskLine({ machine }: { machine: string }) {
   }, [settled, ready]);
 
   const take = (ask: string) => {
-    setText(ask);
+    put(ask);
     setOpen(false);
     commit(ask, false);
     field.current?.focus();
@@ -71,86 +77,77 @@ export function AskLine({ machine }: { machine: string }) {
   const completions = fresh ? known.completions.filter((c) => c.ask !== text.trim()) : [];
   // An ask that was put and failed is spoken of in the station itself.
   const puzzled = fresh && !known.whole && completions.length === 0;
-  // 0 is the line itself, then the completions.
-  const [at, setAt] = useState(0);
-  useEffect(() => setAt(0), [text]);
-  const pressed = (event: KeyboardEvent) => {
+  // The line itself comes first, so that Enter asks what is typed unless another one is gone to.
+  const typed = { ask: text, means: "as typed" };
+  const offered = completions.length > 0 ? [typed, ...completions] : [];
+
+  /** Keys that are the line's own, or that the list must not take while it shows nothing. */
+  const keptFromList = (event: KeyboardEvent) => {
     if (event.key === "Escape") {
       if (open) setOpen(false);
       else field.current?.blur();
-    } else if (completions.length && (event.key === "ArrowDown" || event.key === "ArrowUp")) {
-      event.preventDefault();
-      setAt((at + (event.key === "ArrowDown" ? 1 : completions.length)) % (completions.length + 1));
     }
+    const own = ["Home", "End", "Tab"].includes(event.key);
+    if (own || (event.key === "Enter" && offered.length === 0)) event.stopPropagation();
   };
-  const picked = completions[at - 1];
   return (
     <form
       role="search"
       className="relative min-w-52 flex-1 phone:order-first phone:basis-full"
       onSubmit={(event) => {
         event.preventDefault();
-        if (picked) take(picked.ask);
-        else if (text.trim()) commit(text.trim(), false);
+        if (text.trim()) commit(text.trim(), false);
         setOpen(false);
       }}
+      onKeyDownCapture={keptFromList}
       onBlur={(event) => !event.currentTarget.contains(event.relatedTarget) && setOpen(false)}
     >
-      <div className="flex min-h-11 items-center gap-x-3 border-b-3 border-brass-line bg-paper px-3 text-ink tall:flex-wrap">
-        <input
-          ref={field}
-          value={text}
-          onChange={(event) => {
-            // The key that leads here, pressed when the field is focused already, is no part of an ask.
-            setText(event.target.value.replace(/^\s*\//, ""));
-            setOpen(true);
-          }}
-          onKeyDown={pressed}
-          role="combobox"
-          aria-label="What is wanted"
-          aria-describedby="ask-reading"
-          aria-expanded={completions.length > 0}
-          aria-controls="ask-completions"
-          aria-activedescendant={picked ? `completion-${at}` : undefined}
-          placeholder={`e.g. ${EXAMPLES[pathname.split("/")[1] ?? ""] ?? "M14x2, 26 tpi"}`}
-          autoComplete="off"
-          autoCapitalize="off"
-          spellCheck={false}
-          autoFocus
-          size={text ? text.length + 1 : 24}
-          className="min-w-24 shrink bg-transparent py-1 font-mono text-[20px] font-bold outline-none placeholder:font-normal placeholder:text-soft"
-        />
-        <span
-          id="ask-reading"
-          aria-live="polite"
-          className="min-w-0 flex-1 truncate text-[15px] text-soft tall:order-last tall:basis-full tall:whitespace-normal tall:empty:hidden"
-        >
-          {known?.whole ? known.description : known?.says}
-        </span>
-        <kbd className="ml-auto rounded-sm border border-line px-2 font-mono text-[14px] text-soft tall:hidden">
-          /
-        </kbd>
-      </div>
-      {completions.length > 0 && (
-        <ul id="ask-completions" role="listbox" aria-label="How it could go on" className={PANEL}>
-          {completions.map(({ ask, means }, n) => (
-            <li
-              key={ask}
-              id={`completion-${n + 1}`}
-              role="option"
-              aria-selected={n + 1 === at}
-              className="flex min-h-11 cursor-pointer items-center gap-4 px-3 hover:bg-blue-bg aria-selected:bg-blue-bg"
-              onMouseDown={(event) => {
-                event.preventDefault();
-                take(ask);
-              }}
-            >
-              <b className="min-w-40 font-mono">{ask}</b>
-              <span className="text-[15px] text-soft">{means}</span>
-            </li>
-          ))}
-        </ul>
-      )}
+      <Combobox value={text} onChange={(ask) => ask !== null && take(ask.trim())}>
+        <div className="flex min-h-11 items-center gap-x-3 border-b-3 border-brass-line bg-paper px-3 text-ink tall:flex-wrap">
+          <ComboboxInput
+            ref={field}
+            displayValue={(ask: string) => ask}
+            onChange={(event) => {
+              // The key that leads here, pressed when the field is focused already, is no part of an ask.
+              put(event.target.value.replace(/^\s*\//, ""));
+              setOpen(true);
+            }}
+            aria-label="What is wanted"
+            aria-describedby="ask-reading"
+            placeholder={`e.g. ${EXAMPLES[pathname.split("/")[1] ?? ""] ?? "M14x2, 26 tpi"}`}
+            autoComplete="off"
+            autoCapitalize="off"
+            spellCheck={false}
+            autoFocus
+            size={text ? text.length + 1 : 24}
+            className="min-w-24 shrink bg-transparent py-1 font-mono text-[20px] font-bold outline-none placeholder:font-normal placeholder:text-soft"
+          />
+          <span
+            id="ask-reading"
+            aria-live="polite"
+            className="min-w-0 flex-1 truncate text-[15px] text-soft tall:order-last tall:basis-full tall:whitespace-normal tall:empty:hidden"
+          >
+            {known?.whole ? known.description : known?.says}
+          </span>
+          <kbd className="ml-auto rounded-sm border border-line px-2 font-mono text-[14px] text-soft tall:hidden">
+            /
+          </kbd>
+        </div>
+        {offered.length > 0 && (
+          <ComboboxOptions modal={false} aria-label="How it could go on" className={PANEL}>
+            {offered.map(({ ask, means }) => (
+              <ComboboxOption
+                key={ask}
+                value={ask}
+                className="flex min-h-11 cursor-pointer items-center gap-4 px-3 data-focus:bg-blue-bg"
+              >
+                <b className="min-w-40 font-mono">{ask}</b>
+                <span className="text-[15px] text-soft">{means}</span>
+              </ComboboxOption>
+            ))}
+          </ComboboxOptions>
+        )}
+      </Combobox>
       {puzzled && (
         <div className={`${PANEL} p-4`}>
           <Reading reading={known} take={take} />

@@ -23,7 +23,7 @@ const KeysDialog = lazy(() => dialogs.keys().then((m) => ({ default: m.KeysDialo
 const ChangesDialog = lazy(() => dialogs.changes().then((m) => ({ default: m.ChangesDialog })));
 const ConflictDialog = lazy(() => dialogs.conflict().then((m) => ({ default: m.ConflictDialog })));
 // ms after which the page stands.
-const SETTLED = 1500;
+const SETTLED = 3000;
 
 const ROUND =
   "grid min-h-11 min-w-11 place-items-center rounded-sm border border-white/35 text-[17px] font-bold text-[#f7f6f0] hover:bg-white/10";
@@ -155,9 +155,9 @@ export function Shell() {
               <Station to="/dividing/plate" name="Plate" within />
             </>
           )}
-          <Station to="/jobs" name="Jobs" />
+          <Station to="/jobs" name="Jobs" holds={!pathname.startsWith("/jobs/devices")} />
           {section === "jobs" && <Station to="/jobs/devices" name="Devices" within />}
-          <Station to="/machines" name="Machines" />
+          <Station to="/machines" name="Machines" holds />
         </nav>
         <main
           ref={main}
@@ -179,11 +179,19 @@ export function Shell() {
   );
 }
 
-function Station({ to, name, within = false }: { to: string; name: string; within?: boolean }) {
+function Station(props: {
+  to: string;
+  name: string;
+  /** It stands below its station. */
+  within?: boolean;
+  /** What is reached from it has no place of its own here. */
+  holds?: boolean;
+}) {
+  const { to, name, within = false, holds = false } = props;
   return (
     <NavLink
       to={to}
-      end
+      end={!holds}
       className={`${within ? "pl-4.5" : "pl-2.5"} flex min-h-11 items-center rounded-l-sm pr-2 text-[15px] text-[#eef1ea] aria-[current=page]:bg-chalk aria-[current=page]:font-bold aria-[current=page]:text-ink tall:rounded-t-sm tall:rounded-bl-none tall:px-3`}
     >
       {name}

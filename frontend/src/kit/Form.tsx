@@ -1,4 +1,4 @@
-import { Field, Label } from "@headlessui/react";
+import { Description, Field, Label } from "@headlessui/react";
 import type { ReactNode } from "react";
 
 import { Select } from "./Select";
@@ -33,22 +33,33 @@ export function Choice<T extends string>({
   value,
   options,
   change,
+  problem,
 }: {
   label: string;
   value: T;
   options: [T, string][];
   change: (value: T) => void;
+  problem?: string;
 }) {
   return (
     <Field className="min-w-0 flex-1">
       <Label className="text-[14px] text-soft">{label}</Label>
-      <Select value={value} onChange={(e) => change(e.target.value as T)}>
+      <Select
+        value={value}
+        onChange={(e) => change(e.target.value as T)}
+        invalid={problem !== undefined}
+      >
         {options.map(([v, t]) => (
           <option key={v} value={v}>
             {t}
           </option>
         ))}
       </Select>
+      {problem && (
+        <Description as="p" role="alert" className="mt-1 text-[14px] text-oxide">
+          {problem}
+        </Description>
+      )}
     </Field>
   );
 }

@@ -1,15 +1,11 @@
 """The application: the API under /api, the screens beside it."""
 
 from importlib.metadata import version
-from pathlib import Path
 
 from fastapi import FastAPI
-from fastapi.responses import FileResponse
 from fastapi.routing import APIRoute
-from fastapi.staticfiles import StaticFiles
-from starlette.exceptions import HTTPException
 
-from valleywind.api import problems
+from valleywind.api import problems, screens
 from valleywind.api.access import Turns
 from valleywind.api.devices import devices
 from valleywind.api.devices.line import Devices, listening
@@ -32,7 +28,6 @@ from valleywind.api.shop import changes, shop
 from valleywind.api.wheels import wheels
 from valleywind.shop.store import Store
 
-SCREENS = Path(__file__).parent.parent / "web"
 _DESCRIPTION = """
 Change-gear trains for lathes: ask for a thread, get trains that go on this quadrant, judged by what the error does to
 the nut, with the set-up sheet.
@@ -65,8 +60,8 @@ def make_app(store: Store, demo: bool = False, hosts: Hosts | None = None, devic
     for topic in (shop, *records, *planned, *made):
         app.include_router(topic.router, prefix="/api")
     app.add_middleware(Guard, hosts=hosts or Hosts())
-    if SCREENS.is_dir():
-        _serve_screens(app)
+    if screens.SCREENS.is_dir():
+        screens.install(app)
     return app
 
 
@@ -78,14 +73,3 @@ def use_shop(app: FastAPI, store: Store, demo: bool) -> None:
 
 def _operation(route: APIRoute) -> str:
     return route.name
-
-
-def _serve_screens(app: FastAPI) -> None:
-    """The built screens; any path that is no file is a place inside them."""
-    app.mount("/assets", StaticFiles(directory=SCREENS / "assets"), name="assets")
-
-    @app.get("/{path:path}", include_in_schema=False)
-    def screen(path: str) -> FileResponse:
-        if path.startswith("api"):
-            raise HTTPException(404, "There is nothing here")
-        return FileResponse(SCREENS / "index.html", headers={"Cache-Control": "no-cache"})

@@ -1,9 +1,9 @@
 import type { Schemas } from "../../api/client";
 import { DrawingNotes } from "../../drawing/DrawingNotes";
 import { QuadrantDrawing } from "../../drawing/QuadrantDrawing";
-import type { QuadrantEdits } from "../../drawing/QuadrantHandles";
 import { useSize } from "../../drawing/useSize";
 import { TextField } from "../../kit/TextField";
+import { useQuadrantEdits } from "./QuadrantFields";
 
 /** The quadrant as typed so far, drawn to be dragged, and a train known to go on to try it with. */
 export function EndView(props: {
@@ -12,10 +12,12 @@ export function EndView(props: {
   train: string;
   setTrain: (train: string) => void;
   wrong?: string;
-  edits: QuadrantEdits;
+  /** Where the drawn quadrant is in the record. */
+  part: string;
 }) {
   const { preview, train } = props;
   const [paper, size] = useSize<HTMLDivElement>();
+  const edits = useQuadrantEdits(props.part, preview?.drawing);
   return (
     <section aria-label="End view" className="flex min-h-0 flex-col tall:h-[640px]">
       <div className="border-b border-line p-3">
@@ -46,7 +48,7 @@ export function EndView(props: {
               width={size.width}
               height={size.height}
               turning={false}
-              edits={props.edits}
+              edits={edits}
             />
           </div>
         )}

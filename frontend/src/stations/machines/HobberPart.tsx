@@ -1,15 +1,15 @@
-import { refusedAt } from "../../api/client";
-import { type MachineRecord } from "../../api/stores";
-import { Button } from "../../kit/Button";
-import { Choice, Part, Row } from "../../kit/Form";
-import { Segmented } from "../../kit/Segmented";
-import { TextField } from "../../kit/TextField";
 import { useState } from "react";
 
+import { refusedAt } from "../../api/client";
 import { useHobConstants } from "../../api/hobbing";
+import type { MachineRecord } from "../../api/stores";
+import { Button } from "../../kit/Button";
 import { Disclosure } from "../../kit/Disclosure";
-import { type Box, BOX, BoxFields } from "./BoxFields";
-import type { PutQuadrant } from "./QuadrantFields";
+import { Part, Row } from "../../kit/Form";
+import { FormChoice, FormText } from "../../kit/FormFields";
+import { Segmented } from "../../kit/Segmented";
+import { TextField } from "../../kit/TextField";
+import { BOX, BoxFields } from "./BoxFields";
 
 type Hobber = NonNullable<MachineRecord["hobber"]>;
 export type BoxName = "index" | "feed" | "differential";
@@ -25,7 +25,7 @@ export const HOBBER: Hobber = {
   largest: "",
   travel: "",
   between: "",
-  boxes: {},
+  boxes: { index: BOX, feed: BOX, differential: BOX },
 };
 
 const RIGHT_WAY: Record<BoxName, string> = {
@@ -35,28 +35,17 @@ const RIGHT_WAY: Record<BoxName, string> = {
 };
 
 /** Constants, room and the boxes of a hobber; the box that is open is drawn beside. */
-export function HobberPart(props: {
-  typed: Hobber;
-  put: (typed: Hobber) => void;
-  wrong: (field: string) => string | undefined;
-  box: BoxName;
-  setBox: (box: BoxName) => void;
-  putQuadrant: PutQuadrant;
-}) {
-  const { typed, put, wrong, box } = props;
-  const text = (name: TextName, label: string, example: string, numeric = false) => (
-    <TextField
+export function HobberPart({ box, setBox }: { box: BoxName; setBox: (box: BoxName) => void }) {
+  const named = (field: keyof Hobber & string) => `hobber.${field}`;
+  const text = (field: keyof Hobber & string, label: string, example: string, numeric = false) => (
+    <FormText
+      name={named(field)}
       label={label}
-      value={typed[name]}
-      onChange={(value) => put({ ...typed, [name]: value })}
       example={example}
-      problem={wrong(name)}
       numeric={numeric}
+      long={field === "index"}
     />
   );
-  const open = typed.boxes[box] ?? BOX;
-  const putBox = (changes: Partial<Box>) =>
-    put({ ...typed, boxes: { ...typed.boxes, [box]: { ...open, ...changes } } });
   return (
     <>
       <Part
@@ -70,35 +59,32 @@ export function HobberPart(props: {
           {text("differential", "Differential constant", "25/π mm; empty for none")}
         </Row>
         <Row>
-          <Choice
+          <FormChoice
+            name={named("taken")}
             label="Feed is taken"
-            value={typed.taken}
             options={[
               ["after", "after the differential"],
               ["before", "before the differential"],
             ]}
-            change={(taken) => put({ ...typed, taken })}
           />
-          <Choice
+          <FormChoice
+            name={named("feeds")}
             label="Hob feeds"
-            value={typed.feeds}
             options={[
               ["down", "down"],
               ["up", "up"],
               ["both", "down or up"],
             ]}
-            change={(feeds) => put({ ...typed, feeds })}
           />
         </Row>
-        <Choice
+        <FormChoice
+          name={named("table")}
           label="Table turns, seen from above, with a right-hand hob"
-          value={typed.table}
           options={[
             ["", "not known"],
             ["anticlockwise", "anticlockwise"],
             ["clockwise", "clockwise"],
           ]}
-          change={(table) => put({ ...typed, table })}
         />
       </Part>
       <Part title="Room">
@@ -120,14 +106,11 @@ export function HobberPart(props: {
             ["feed", "Feed"],
             ["differential", "Differential"],
           ]}
-          onChange={props.setBox}
+          onChange={setBox}
         />
         <BoxFields
-          box={box}
-          typed={open}
-          put={putBox}
-          wrong={wrong}
-          putQuadrant={props.putQuadrant}
+          key={box}
+          part={`${named("boxes")}.${box}`}
           rightWay={RIGHT_WAY[box]}
           lever="A lever or reversing gear turns it the other way"
           names={{ first: "drive shaft", last: `${box} shaft`, carrier: `${box} quadrant` }}
@@ -136,8 +119,6 @@ export function HobberPart(props: {
     </>
   );
 }
-
-type TextName = "index" | "feed" | "differential" | "swivel" | "largest" | "travel" | "between";
 
 /** The index constant of a machine without papers, from a known train and counted turns. */
 function ConstantHelp() {

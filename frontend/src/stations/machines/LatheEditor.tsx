@@ -1,5 +1,5 @@
-import { Description, Field, Input, Label } from "@headlessui/react";
-import { type ReactNode, useCallback, useRef, useState } from "react";
+import { type ReactNode, useRef, useState } from "react";
+import { FormProvider, useForm, useWatch } from "react-hook-form";
 import { Link, useNavigate, useParams } from "react-router";
 
 import { Refusal, type Schemas } from "../../api/client";
@@ -11,22 +11,22 @@ import {
   useSaveLathe,
 } from "../../api/machines";
 import { useRack } from "../../api/rack";
+import { Failed } from "../../app/Notice";
 import { usePreferences } from "../../app/preferences";
+import { useTell } from "../../app/Toast";
 import { Unsaved } from "../../app/Unsaved";
 import { Button, buttonLook } from "../../kit/Button";
 import { Checkbox } from "../../kit/Checkbox";
 import { Disclosure } from "../../kit/Disclosure";
 import { Choice, Row } from "../../kit/Form";
-import { Failed } from "../../app/Notice";
+import { FormChoice, FormFamily, FormText, Problems } from "../../kit/FormFields";
 import { Segmented } from "../../kit/Segmented";
-import { Select } from "../../kit/Select";
-import { FIELD, TextField } from "../../kit/TextField";
-import { useTell } from "../../app/Toast";
 import { useDebouncedValue } from "../../kit/useDebouncedValue";
 import { FamilyDialog } from "../rack/FamilyDialog";
 import { EndView } from "./EndView";
-import { type PutQuadrant, QUADRANT, QuadrantFields, useQuadrantEdits } from "./QuadrantFields";
+import { QuadrantFields } from "./QuadrantFields";
 import { RecordButtons } from "./RecordButtons";
+import { QUADRANT } from "./recordForm";
 
 type Lathe = Schemas["NewLathe"];
 type Sense = NonNullable<Lathe["first_shaft_turns"]>;
@@ -52,6 +52,8 @@ const NEW: Lathe = {
   example: false,
   ...QUADRANT,
 };
+const LONG = ["note", "box", "pairs", "first_drivers", "last_driven", "feed_along", "feed_across"];
+const TYPED = { shouldDirty: true };
 const FURTHER = [
   "box",
   "first_drivers",
@@ -92,7 +94,8 @@ function Editor({ edited, start }: { edited?: string; start: Lathe }) {
   const tell = useTell();
   const rack = useRack();
   const save = useSaveLathe(edited);
-  const [record, setRecord] = useState<Lathe>(start);
+  const form = useForm<Lathe>({ defaultValues: start });
+  const record = useWatch({ control: form.control }) as Lathe;
   const [train, setTrain] = useState("");
   const [newFamily, setNewFamily] = useState(false);
   const preview = useLathePreview(
@@ -101,11 +104,6 @@ function Editor({ edited, start }: { edited?: string; start: Lathe }) {
     units,
   );
   const saved = useRef(false);
-  const put = (changes: Partial<Lathe>) => setRecord((now) => ({ ...now, ...changes }));
-  const putQuadrant = useCallback<PutQuadrant>(
-    (change) => setRecord((now) => ({ ...now, ...change(now) })),
-    [],
-  );
   const refused = save.error instanceof Refusal ? (save.error.problem.errors ?? []) : [];
   const typedYet = (field: string) =>
     String((record as unknown as Record<string, unknown>)[field] ?? "").trim() !== "";
@@ -118,208 +116,175 @@ function Editor({ edited, start }: { edited?: string; start: Lathe }) {
     return found && `${found.says} ${found.would_do}`;
   };
   const text = (name: keyof Lathe & string, label: string, example?: string) => (
-    <TextField
-      label={label}
-      value={String(record[name] ?? "")}
-      onChange={(value) => put({ [name]: value })}
-      example={example}
-      problem={wrong(name)}
-    />
+    <FormText name={name} label={label} example={example} long={LONG.includes(name)} />
   );
-  const edits = useQuadrantEdits(record, putQuadrant, preview.data?.drawing);
   const family = rack.data?.families.find((f) => f.id === record.family);
+  const submit = form.handleSubmit((typed) =>
+    // A renamed machine is gone from the list before this answer is read: it must not depend on this form.
+    save.mutateAsync(typed).then(
+      ({ slug, name }) => {
+        saved.current = true;
+        tell({ text: `${name} is saved.`, done: true });
+        void navigate(edited ? "/machines" : `/lathe/${slug}`);
+      },
+      () => undefined, // shown below
+    ),
+  );
   const further = FURTHER.filter((name) => record[name]?.trim()).length;
   return (
-    <div className="grid h-full grid-cols-[420px_minmax(0,1fr)] tall:h-auto tall:grid-cols-1">
-      <Unsaved typed={JSON.stringify(record) !== JSON.stringify(start)} saved={saved} />
-      <form
-        className="min-h-0 overflow-y-auto border-r border-line p-4"
-        onSubmit={(event) => {
-          event.preventDefault();
-          // A renamed machine is gone from the list before this answer is read: it must not depend on this form.
-          void save.mutateAsync(record).then(
-            ({ slug, name }) => {
-              saved.current = true;
-              tell({ text: `${name} is saved.`, done: true });
-              void navigate(edited ? "/machines" : `/lathe/${slug}`);
-            },
-            () => undefined, // shown below
-          );
-        }}
-      >
-        <h1 className="text-[19px] font-bold">
-          {edited ? `${start.name}’s record` : "Add a lathe"}
-        </h1>
-        {!edited && (
-          <p className="mb-3 text-[15px]">
-            Three facts are enough: the lead screw, the wheels and how the first shaft turns. All
-            else can come later.
-          </p>
-        )}
-        {start.example && (
-          <div className="mb-3 border-l-4 border-brass-line bg-brass-bg px-3 py-1">
-            <Checkbox
-              label="This is an example. I have checked its figures: they are those of my lathe."
-              ticked={!record.example}
-              change={(confirmed) => put({ example: !confirmed })}
-            />
-          </div>
-        )}
-        <div className="flex flex-col gap-2.5">
-          <Row>
-            {text("name", "Name", "Wren")}
-            {text("screw", "Lead screw", "8 tpi, 3 mm")}
-          </Row>
-          {!edited && (
-            <Field>
-              <Label className="text-[14px] text-soft">Wheels, as counted</Label>
-              <Input
-                value={record.wheels}
-                onChange={(event) => put({ wheels: event.target.value })}
-                invalid={wrong("wheels") !== undefined}
-                autoComplete="off"
-                className={`${FIELD} font-mono data-invalid:border-oxide data-invalid:bg-oxide-bg`}
-              />
-              <Description
-                as="p"
-                role={wrong("wheels") && "alert"}
-                className={`mt-1 text-[14px] ${wrong("wheels") ? "text-oxide" : "text-soft"}`}
-              >
-                {wrong("wheels") ?? "Numbers of teeth, two alike as 30x2. The counting is enough."}
-              </Description>
-            </Field>
-          )}
-          <div>
-            {text("first", "First shaft, turns for one of the spindle", "1/2")}
-            <p className="mt-1 text-[14px] text-soft">
-              1 on most lathes. To find out, turn the spindle 10 times by hand and count: 5 turns is
-              5/10. With a lever: low=1/2, high=2.
-            </p>
-          </div>
-        </div>
-        {!edited && <Examples saved={saved} />}
-        <h2 className="mt-5 border-b border-line pb-1 font-bold">
-          {edited ? "More of the lathe" : "If you know more"}
-        </h2>
-        <Section title="Pitch of the wheels" state={family?.name ?? "not known"}>
-          <Field>
-            <Label className="text-[14px] text-soft">Family of its wheels</Label>
-            <Select
-              value={record.family ?? ""}
-              onChange={(e) => put({ family: e.target.value ? Number(e.target.value) : null })}
-              invalid={wrong("family") !== undefined}
-            >
-              <option value="">not known yet</option>
-              {rack.data?.families.map((f) => (
-                <option key={f.id} value={f.id}>
-                  {f.name} ({f.text})
-                </option>
-              ))}
-            </Select>
-            {wrong("family") && (
-              <Description as="p" role="alert" className="mt-1 text-[14px] text-oxide">
-                {wrong("family")}
-              </Description>
+    <FormProvider {...form}>
+      <Problems value={wrong}>
+        <div className="grid h-full grid-cols-[420px_minmax(0,1fr)] tall:h-auto tall:grid-cols-1">
+          <Unsaved typed={form.formState.isDirty} saved={saved} />
+          <form className="min-h-0 overflow-y-auto border-r border-line p-4" onSubmit={submit}>
+            <h1 className="text-[19px] font-bold">
+              {edited ? `${start.name}’s record` : "Add a lathe"}
+            </h1>
+            {!edited && (
+              <p className="mb-3 text-[15px]">
+                Three facts are enough: the lead screw, the wheels and how the first shaft turns.
+                All else can come later.
+              </p>
             )}
-          </Field>
-          <Button look="quiet" className="self-start" onClick={() => setNewFamily(true)}>
-            Add a family
-          </Button>
-        </Section>
-        <Section
-          title="Hand of the thread"
-          state={record.first_shaft_turns && record.screw_turns_right_hand ? "known" : "not known"}
-        >
-          <Segmented
-            label="Reverse"
-            value={record.reverse_lever ? "lever" : "none"}
-            options={[
-              ["lever", "Tumbler reverse"],
-              ["none", "No reverse"],
-            ]}
-            onChange={(v) => put({ reverse_lever: v === "lever" })}
-          />
-          <p className="text-[14px] text-soft">
-            Turning senses are seen from the gear end, with the spindle forward.
-          </p>
-          <Row>
-            <SenseChoice
-              label="First shaft turns"
-              value={record.first_shaft_turns}
-              change={(first_shaft_turns) => put({ first_shaft_turns })}
+            {start.example && (
+              <div className="mb-3 border-l-4 border-brass-line bg-brass-bg px-3 py-1">
+                <Checkbox
+                  label="This is an example. I have checked its figures: they are those of my lathe."
+                  ticked={!record.example}
+                  change={(confirmed) => form.setValue("example", !confirmed, TYPED)}
+                />
+              </div>
+            )}
+            <div className="flex flex-col gap-2.5">
+              <Row>
+                {text("name", "Name", "Wren")}
+                {text("screw", "Lead screw", "8 tpi, 3 mm")}
+              </Row>
+              {!edited && (
+                <FormText
+                  name="wheels"
+                  label="Wheels, as counted"
+                  long
+                  note="Numbers of teeth, two alike as 30x2. The counting is enough."
+                />
+              )}
+              <FormText
+                name="first"
+                label="First shaft, turns for one of the spindle"
+                example="1/2"
+                note="1 on most lathes. To find out, turn the spindle 10 times by hand and count: 5 turns is 5/10. With a lever: low=1/2, high=2."
+              />
+            </div>
+            {!edited && <Examples saved={saved} />}
+            <h2 className="mt-5 border-b border-line pb-1 font-bold">
+              {edited ? "More of the lathe" : "If you know more"}
+            </h2>
+            <Section title="Pitch of the wheels" state={family?.name ?? "not known"}>
+              <FormFamily
+                name="family"
+                label="Family of its wheels"
+                none="not known yet"
+                families={rack.data?.families}
+              />
+              <Button look="quiet" className="self-start" onClick={() => setNewFamily(true)}>
+                Add a family
+              </Button>
+            </Section>
+            <Section
+              title="Hand of the thread"
+              state={
+                record.first_shaft_turns && record.screw_turns_right_hand ? "known" : "not known"
+              }
+            >
+              <Segmented
+                label="Reverse"
+                value={record.reverse_lever ? "lever" : "none"}
+                options={[
+                  ["lever", "Tumbler reverse"],
+                  ["none", "No reverse"],
+                ]}
+                onChange={(v) => form.setValue("reverse_lever", v === "lever", TYPED)}
+              />
+              <p className="text-[14px] text-soft">
+                Turning senses are seen from the gear end, with the spindle forward.
+              </p>
+              <Row>
+                <SenseChoice
+                  label="First shaft turns"
+                  value={record.first_shaft_turns}
+                  change={(sense) => form.setValue("first_shaft_turns", sense, TYPED)}
+                />
+                <SenseChoice
+                  label="Screw, for a right-hand thread"
+                  value={record.screw_turns_right_hand}
+                  change={(sense) => form.setValue("screw_turns_right_hand", sense, TYPED)}
+                />
+              </Row>
+              <FormChoice
+                name="screw_hand"
+                label="Screw’s own hand"
+                options={[
+                  ["right", "right"],
+                  ["left", "left"],
+                ]}
+              />
+            </Section>
+            <Section title="Room on the quadrant" state={preview.data?.known || "not known"}>
+              <QuadrantFields
+                part=""
+                names={{ first: "first shaft", last: "screw", carrier: "quadrant" }}
+              />
+            </Section>
+            <Section
+              title="Gearbox, fixed wheels, dial, feeds"
+              state={further ? `${further} filled in` : "none"}
+            >
+              {text("box", "Gearbox steps", "A=1, B=8/9, C=4/5")}
+              <Row>
+                {text("first_drivers", "Only first drivers", "24 32 36 40")}
+                {text("last_driven", "Only last wheels", "64")}
+              </Row>
+              <Row>
+                {text("pairs", "Locked pairs", "127/120")}
+                {text("dials", "Thread dials, teeth/marks", "24/8")}
+              </Row>
+              <Row>
+                {text("feed_along", "Feed along per screw turn", "0.5 mm")}
+                {text("feed_across", "Feed across per screw turn", "0.022 in")}
+              </Row>
+              {text("note", "Note")}
+            </Section>
+            {save.error && refused.length === 0 && <Failed error={save.error} />}
+            {refused.length > 0 && (
+              <p className="mt-3 text-oxide">
+                {refused[0]!.says} {refused[0]!.would_do}
+              </p>
+            )}
+            <RecordButtons
+              busy={form.formState.isSubmitting}
+              className="sticky -bottom-4 -mx-4 mt-4 border-t border-line bg-chalk p-4"
             />
-            <SenseChoice
-              label="Screw, for a right-hand thread"
-              value={record.screw_turns_right_hand}
-              change={(screw_turns_right_hand) => put({ screw_turns_right_hand })}
+          </form>
+          <EndView
+            part=""
+            preview={preview.data}
+            machine={record.name || "New lathe"}
+            train={train}
+            setTrain={setTrain}
+            wrong={wrong("train")}
+          />
+          {newFamily && (
+            <FamilyDialog
+              close={() => setNewFamily(false)}
+              made={(made) => {
+                setNewFamily(false);
+                form.setValue("family", made.id, TYPED);
+              }}
             />
-          </Row>
-          <Choice
-            label="Screw’s own hand"
-            value={record.screw_hand ?? "right"}
-            options={[
-              ["right", "right"],
-              ["left", "left"],
-            ]}
-            change={(screw_hand) => put({ screw_hand })}
-          />
-        </Section>
-        <Section title="Room on the quadrant" state={preview.data?.known || "not known"}>
-          <QuadrantFields
-            quadrant={record}
-            put={putQuadrant}
-            wrong={wrong}
-            names={{ first: "first shaft", last: "screw", carrier: "quadrant" }}
-          />
-        </Section>
-        <Section
-          title="Gearbox, fixed wheels, dial, feeds"
-          state={further ? `${further} filled in` : "none"}
-        >
-          {text("box", "Gearbox steps", "A=1, B=8/9, C=4/5")}
-          <Row>
-            {text("first_drivers", "Only first drivers", "24 32 36 40")}
-            {text("last_driven", "Only last wheels", "64")}
-          </Row>
-          <Row>
-            {text("pairs", "Locked pairs", "127/120")}
-            {text("dials", "Thread dials, teeth/marks", "24/8")}
-          </Row>
-          <Row>
-            {text("feed_along", "Feed along per screw turn", "0.5 mm")}
-            {text("feed_across", "Feed across per screw turn", "0.022 in")}
-          </Row>
-          {text("note", "Note")}
-        </Section>
-        {save.error && refused.length === 0 && <Failed error={save.error} />}
-        {refused.length > 0 && (
-          <p className="mt-3 text-oxide">
-            {refused[0]!.says} {refused[0]!.would_do}
-          </p>
-        )}
-        <RecordButtons
-          busy={save.isPending}
-          className="sticky -bottom-4 -mx-4 mt-4 border-t border-line bg-chalk p-4"
-        />
-      </form>
-      <EndView
-        preview={preview.data}
-        machine={record.name || "New lathe"}
-        train={train}
-        setTrain={setTrain}
-        wrong={wrong("train")}
-        edits={edits}
-      />
-      {newFamily && (
-        <FamilyDialog
-          close={() => setNewFamily(false)}
-          made={(made) => {
-            setNewFamily(false);
-            put({ family: made.id });
-          }}
-        />
-      )}
-    </div>
+          )}
+        </div>
+      </Problems>
+    </FormProvider>
   );
 }
 

@@ -1,5 +1,5 @@
-import { Field, Label } from "@headlessui/react";
-import { useCallback, useRef, useState } from "react";
+import { useRef, useState } from "react";
+import { FormProvider, useForm, useWatch } from "react-hook-form";
 import { Navigate, useNavigate, useParams } from "react-router";
 
 import { refusedAt } from "../../api/client";
@@ -10,23 +10,22 @@ import {
   useMachineRecord,
   useSaveMachine,
 } from "../../api/stores";
-import { usePreferences } from "../../app/preferences";
-import { Unsaved } from "../../app/Unsaved";
-import { useDebouncedValue } from "../../kit/useDebouncedValue";
-import { Part, Row } from "../../kit/Form";
 import { Failed } from "../../app/Notice";
-import { Segmented } from "../../kit/Segmented";
-import { Select } from "../../kit/Select";
-import { Checkbox } from "../../kit/Checkbox";
+import { usePreferences } from "../../app/preferences";
 import { useTell } from "../../app/Toast";
-import { TextField } from "../../kit/TextField";
+import { Unsaved } from "../../app/Unsaved";
+import { Checkbox } from "../../kit/Checkbox";
+import { Part, Row } from "../../kit/Form";
+import { FormCheckbox, FormFamily, FormText, Problems } from "../../kit/FormFields";
+import { Segmented } from "../../kit/Segmented";
+import { useDebouncedValue } from "../../kit/useDebouncedValue";
 import { EndView } from "./EndView";
-import { BOX } from "./BoxFields";
 import { type BoxName, HOBBER, HobberPart } from "./HobberPart";
 import { KINDS } from "./kinds";
 import { MILL, MillPart } from "./MillPart";
-import { type PutQuadrant, QUADRANT, QuadrantFields, useQuadrantEdits } from "./QuadrantFields";
+import { QuadrantFields } from "./QuadrantFields";
 import { RecordButtons } from "./RecordButtons";
+import { nameAtServer, QUADRANT } from "./recordForm";
 
 type Kind = MachineRecord["kind"];
 type PartOf<K extends "head" | "hobber" | "mill"> = NonNullable<MachineRecord[K]>;
@@ -74,40 +73,11 @@ function Editor({ edited, start }: { edited?: string; start: MachineRecord }) {
   const tell = useTell();
   const rack = useRack();
   const save = useSaveMachine(edited);
-  const [record, setRecord] = useState(start);
+  const form = useForm<MachineRecord>({ defaultValues: filledIn(start) });
+  const record = useWatch({ control: form.control }) as MachineRecord;
   const [train, setTrain] = useState("");
   const saved = useRef(false);
-  const put = (changes: Partial<MachineRecord>) => setRecord((now) => ({ ...now, ...changes }));
-  const putArm = useCallback<PutQuadrant>(
-    (change) =>
-      setRecord((now) => ({
-        ...now,
-        arm: { ...(now.arm ?? QUADRANT), ...change(now.arm ?? QUADRANT) } as MachineRecord["arm"],
-      })),
-    [],
-  );
   const [box, setBox] = useState<BoxName>("index");
-  const putBox = useCallback<PutQuadrant>(
-    (change) =>
-      setRecord((now) => {
-        const hobber = now.hobber ?? HOBBER;
-        const open = hobber.boxes[box] ?? BOX;
-        const quadrant = { ...open.quadrant, ...change(open.quadrant ?? QUADRANT) };
-        const boxes = { ...hobber.boxes, [box]: { ...open, quadrant } };
-        return { ...now, hobber: { ...hobber, boxes } } as MachineRecord;
-      }),
-    [box],
-  );
-  const putLead = useCallback<PutQuadrant>(
-    (change) =>
-      setRecord((now) => {
-        const mill = now.mill ?? MILL;
-        const lead = mill.lead ?? BOX;
-        const quadrant = { ...lead.quadrant, ...change(lead.quadrant ?? QUADRANT) };
-        return { ...now, mill: { ...mill, lead: { ...lead, quadrant } } } as MachineRecord;
-      }),
-    [],
-  );
   const [beside, setBeside] = useState<"lead" | "arm">("lead");
   const { kind } = record;
   const what = KINDS.find((k) => k.kind === kind)!;
@@ -116,12 +86,13 @@ function Editor({ edited, start }: { edited?: string; start: MachineRecord }) {
   // What is drawn beside: the box of a hobber that is open, a mill's lead quadrant, or a head's arm.
   const drawn: BoxName | "lead" | "arm" =
     kind === "hobber" ? box : kind === "mill" && (beside === "lead" || !arm) ? "lead" : "arm";
-  const [quadrant, putDrawn] =
+  const part = PLACES[drawn];
+  const quadrant =
     drawn === "arm"
-      ? [arm, putArm]
+      ? arm
       : drawn === "lead"
-        ? [record.mill?.lead?.quadrant ?? QUADRANT, putLead]
-        : [record.hobber?.boxes[drawn]?.quadrant ?? QUADRANT, putBox];
+        ? record.mill!.lead!.quadrant!
+        : record.hobber!.boxes![drawn]!.quadrant!;
   const preview = useArmPreview(
     useDebouncedValue(quadrant, 120),
     record.family ?? null,
@@ -129,167 +100,158 @@ function Editor({ edited, start }: { edited?: string; start: MachineRecord }) {
     units,
     drawn === "arm" ? null : drawn,
   );
-  const edits = useQuadrantEdits(quadrant ?? QUADRANT, putDrawn, preview.data?.drawing);
   const refused = refusedAt(save.error);
   const wrong = (field: string) => {
     const prefix = drawn === "arm" ? "" : `${drawn}.`;
-    const found = field.startsWith(prefix)
-      ? preview.data?.problems.find((p) => p.field === field.slice(prefix.length))
+    const name = nameAtServer(field);
+    const found = name.startsWith(prefix)
+      ? preview.data?.problems.find((p) => p.field === name.slice(prefix.length))
       : undefined;
-    return refused(field) ?? (found && `${found.says} ${found.would_do}`);
+    return refused(name) ?? (found && `${found.says} ${found.would_do}`);
   };
+  const submit = form.handleSubmit((typed) => {
+    // An arm stays on record while the tick for gearing is off.
+    const sent = { ...typed, arm: divides ? typed.arm : null };
+    // A renamed machine is gone from the list before this answer is read: it must not depend on this form.
+    return save.mutateAsync(sent).then(
+      ({ name }) => {
+        saved.current = true;
+        tell({ text: `${name} is saved.`, done: true });
+        void navigate("/machines");
+      },
+      () => undefined, // shown below
+    );
+  });
   return (
-    <div
-      className={
-        quadrant
-          ? "grid h-full grid-cols-[420px_minmax(0,1fr)] tall:h-auto tall:grid-cols-1"
-          : "h-full tall:h-auto"
-      }
-    >
-      <Unsaved typed={JSON.stringify(record) !== JSON.stringify(start)} saved={saved} />
-      <form
-        className={
-          quadrant
-            ? "min-h-0 overflow-y-auto border-r border-line p-4"
-            : "h-full overflow-y-auto p-6 tall:h-auto"
-        }
-        onSubmit={(event) => {
-          event.preventDefault();
-          // An arm stays on record while the tick for gearing is off.
-          const typed = { ...record, arm: divides ? record.arm : null };
-          // A renamed machine is gone from the list before this answer is read: it must not depend on this form.
-          void save.mutateAsync(typed).then(
-            ({ name }) => {
-              saved.current = true;
-              tell({ text: `${name} is saved.`, done: true });
-              void navigate("/machines");
-            },
-            () => undefined, // shown below
-          );
-        }}
-      >
-        <div className={quadrant ? "" : "mx-auto max-w-2xl border border-line bg-paper p-5"}>
-          <h1 className="text-[19px] font-bold">
-            {edited ? `${start.name}’s record` : `Add ${what.a}`}
-          </h1>
-          <p className="text-[15px] text-soft">{what.what}</p>
-          <Part title="The machine">
-            <Row>
-              <TextField
-                label="Name"
-                value={record.name}
-                onChange={(name) => put({ name })}
-                example="Wigeon"
-                problem={wrong("name")}
-              />
-            </Row>
-            <TextField label="Note" value={record.note ?? ""} onChange={(note) => put({ note })} />
-            <Field>
-              <Label className="text-[14px] text-soft">Its wheels</Label>
-              <Select
-                value={record.family ?? ""}
-                onChange={(e) => put({ family: e.target.value ? Number(e.target.value) : null })}
-              >
-                <option value="">none</option>
-                {rack.data?.families.map((f) => (
-                  <option key={f.id} value={f.id}>
-                    {f.name} ({f.text})
-                  </option>
-                ))}
-              </Select>
-            </Field>
-          </Part>
-          {kind === "hobber" && (
-            <HobberPart
-              typed={record.hobber ?? HOBBER}
-              put={(hobber) => put({ hobber })}
-              wrong={wrong}
-              box={box}
-              setBox={setBox}
-              putQuadrant={putBox}
-            />
-          )}
-          {kind === "mill" && (
-            <MillPart
-              typed={record.mill ?? MILL}
-              put={(mill) => put({ mill })}
-              wrong={wrong}
-              putQuadrant={putLead}
-              shown={drawn === "lead"}
-            >
-              {arm && (
-                <Segmented
-                  label="Quadrant that is shown"
-                  value={beside}
-                  options={[
-                    ["lead", "Lead quadrant"],
-                    ["arm", "Head’s arm"],
-                  ]}
-                  onChange={setBeside}
-                />
-              )}
-            </MillPart>
-          )}
-          {divides && (
-            <HeadPart
-              kind={kind}
-              typed={record.head ?? HEAD}
-              put={(head) => put({ head })}
-              wrong={wrong}
-            />
-          )}
-          {divides && record.head?.geared && (
-            <>
-              <Checkbox
-                label="The arm that carries the gears is on record"
-                ticked={arm !== null}
-                change={(known) => {
-                  put({ arm: known ? (start.arm ?? QUADRANT) : null });
-                  setBeside(known ? "arm" : "lead");
-                }}
-              />
-              {!arm && (
-                <p className="text-[14px] text-soft">
-                  With its measures only such trains are offered as go on, with their idlers and
-                  places.
-                </p>
-              )}
-              {arm && record.family == null && (
-                <p className="text-[14px] text-oxide">
-                  Choose its wheels above: what goes on depends on their pitch.
-                </p>
-              )}
-              {arm && drawn === "arm" && (
-                <QuadrantFields
-                  quadrant={arm}
-                  put={putArm}
-                  wrong={wrong}
-                  names={{ first: "spindle", last: "plate", carrier: "arm" }}
-                />
-              )}
-            </>
-          )}
-          {save.error && !shownAt(box).some(refused) && <Failed error={save.error} />}
-          <RecordButtons
-            busy={save.isPending}
+    <FormProvider {...form}>
+      <Problems value={wrong}>
+        <div
+          className={
+            quadrant
+              ? "grid h-full grid-cols-[420px_minmax(0,1fr)] tall:h-auto tall:grid-cols-1"
+              : "h-full tall:h-auto"
+          }
+        >
+          <Unsaved typed={form.formState.isDirty} saved={saved} />
+          <form
             className={
-              quadrant ? "sticky -bottom-4 -mx-4 mt-4 border-t border-line bg-chalk p-4" : "mt-5"
+              quadrant
+                ? "min-h-0 overflow-y-auto border-r border-line p-4"
+                : "h-full overflow-y-auto p-6 tall:h-auto"
             }
-          />
+            onSubmit={submit}
+          >
+            <div className={quadrant ? "" : "mx-auto max-w-2xl border border-line bg-paper p-5"}>
+              <h1 className="text-[19px] font-bold">
+                {edited ? `${start.name}’s record` : `Add ${what.a}`}
+              </h1>
+              <p className="text-[15px] text-soft">{what.what}</p>
+              <Part title="The machine">
+                <FormText name="name" label="Name" example="Wigeon" />
+                <FormText name="note" label="Note" long />
+                <FormFamily
+                  name="family"
+                  label="Its wheels"
+                  none="none"
+                  families={rack.data?.families}
+                />
+              </Part>
+              {kind === "hobber" && <HobberPart box={box} setBox={setBox} />}
+              {kind === "mill" && (
+                <MillPart shown={drawn === "lead"}>
+                  {arm && (
+                    <Segmented
+                      label="Quadrant that is shown"
+                      value={beside}
+                      options={[
+                        ["lead", "Lead quadrant"],
+                        ["arm", "Head’s arm"],
+                      ]}
+                      onChange={setBeside}
+                    />
+                  )}
+                </MillPart>
+              )}
+              {divides && <HeadPart kind={kind} />}
+              {divides && record.head?.geared && (
+                <>
+                  <Checkbox
+                    label="The arm that carries the gears is on record"
+                    ticked={arm !== null}
+                    change={(known) => {
+                      form.setValue("arm", known ? (start.arm ?? QUADRANT) : null, {
+                        shouldDirty: true,
+                      });
+                      setBeside(known ? "arm" : "lead");
+                    }}
+                  />
+                  {!arm && (
+                    <p className="text-[14px] text-soft">
+                      With its measures only such trains are offered as go on, with their idlers and
+                      places.
+                    </p>
+                  )}
+                  {arm && record.family == null && (
+                    <p className="text-[14px] text-oxide">
+                      Choose its wheels above: what goes on depends on their pitch.
+                    </p>
+                  )}
+                  {arm && drawn === "arm" && (
+                    <QuadrantFields
+                      part={PLACES.arm}
+                      names={{ first: "spindle", last: "plate", carrier: "arm" }}
+                    />
+                  )}
+                </>
+              )}
+              {save.error && !shownAt(box).some(refused) && <Failed error={save.error} />}
+              <RecordButtons
+                busy={form.formState.isSubmitting}
+                className={
+                  quadrant
+                    ? "sticky -bottom-4 -mx-4 mt-4 border-t border-line bg-chalk p-4"
+                    : "mt-5"
+                }
+              />
+            </div>
+          </form>
+          {quadrant && (
+            <EndView
+              part={part}
+              preview={preview.data}
+              machine={record.name || `New ${kind}`}
+              train={train}
+              setTrain={setTrain}
+              wrong={wrong("train")}
+            />
+          )}
         </div>
-      </form>
-      {quadrant && (
-        <EndView
-          preview={preview.data}
-          machine={record.name || `New ${kind}`}
-          train={train}
-          setTrain={setTrain}
-          wrong={wrong("train")}
-          edits={edits}
-        />
-      )}
-    </div>
+      </Problems>
+    </FormProvider>
   );
+}
+
+// Where the quadrants of a record are in it.
+const PLACES = {
+  index: "hobber.boxes.index.quadrant",
+  feed: "hobber.boxes.feed.quadrant",
+  differential: "hobber.boxes.differential.quadrant",
+  lead: "mill.lead.quadrant",
+  arm: "arm",
+} as const;
+
+/** A record with every part that its kind has, so that each has its fields. */
+function filledIn(record: MachineRecord): MachineRecord {
+  const { kind, head, hobber, mill } = record;
+  return {
+    ...record,
+    head: kind === "hobber" ? null : { ...HEAD, ...head },
+    hobber:
+      kind === "hobber"
+        ? { ...HOBBER, ...hobber, boxes: { ...HOBBER.boxes, ...hobber?.boxes } }
+        : null,
+    mill: kind === "mill" ? { ...MILL, ...mill, head_at: mill?.head_at || MILL.head_at } : null,
+  };
 }
 
 /** The fields at which a refusal is shown; any other is shown by itself. */
@@ -300,64 +262,38 @@ function shownAt(box: BoxName): string[] {
   return ["name", ...Object.keys({ ...HEAD, ...HOBBER, ...MILL, ...QUADRANT }), ...boxed];
 }
 
-interface PartProps<T> {
-  typed: T;
-  put: (typed: T) => void;
-  wrong: (field: string) => string | undefined;
-}
-
-function HeadPart({ kind, typed, put, wrong }: PartProps<PartOf<"head">> & { kind: Kind }) {
+function HeadPart({ kind }: { kind: Kind }) {
   const title = kind === "mill" ? "The head on it, if there is one" : "What it divides with";
+  const text = (field: keyof typeof HEAD, label: string, example: string) => (
+    <FormText
+      name={`head.${field}`}
+      label={label}
+      example={example}
+      long={field === "plates" || field === "gears"}
+    />
+  );
+  const without = kind === "spin indexer" || kind === "collet block";
   return (
     <Part
       title={title}
       note="Holes as they stand on the plates: every side by itself, sides parted by a stroke. A circle’s diameter in mm goes behind an @."
     >
       <Row>
-        <TextField
-          label="Crank turns per turn"
-          value={typed.ratio ?? ""}
-          onChange={(ratio) => put({ ...typed, ratio })}
-          example={
-            kind === "spin indexer" || kind === "collet block" ? "empty: no worm" : "40:1, 60:1"
-          }
-          problem={wrong("ratio")}
-        />
-        <TextField
-          label="Graduated to"
-          value={typed.reads ?? ""}
-          onChange={(reads) => put({ ...typed, reads })}
-          example="1°, 5', 10&quot;"
-          problem={wrong("reads")}
-        />
+        {text("ratio", "Crank turns per turn", without ? "empty: no worm" : "40:1, 60:1")}
+        {text("reads", "Graduated to", "1°, 5', 10\"")}
       </Row>
-      <TextField
-        label="Plates"
-        value={typed.plates ?? ""}
-        onChange={(plates) => put({ ...typed, plates })}
-        example="15 18 21 29 37 43@92 / 16 19 23"
-        problem={wrong("plates")}
-      />
+      {text("plates", "Plates", "15 18 21 29 37 43@92 / 16 19 23")}
       <Row>
-        <TextField
-          label={kind === "collet block" ? "Flats" : "Holes on the spindle itself"}
-          value={typed.direct ?? ""}
-          onChange={(direct) => put({ ...typed, direct })}
-          example={kind === "collet block" ? "4 6" : kind === "spin indexer" ? "36" : "24"}
-          problem={wrong("direct")}
-        />
-        <TextField
-          label="Its own gears"
-          value={typed.gears ?? ""}
-          onChange={(gears) => put({ ...typed, gears })}
-          example="24x2 28 32 40 44 48 56 64 72 86 100"
-          problem={wrong("gears")}
-        />
+        {text(
+          "direct",
+          kind === "collet block" ? "Flats" : "Holes on the spindle itself",
+          kind === "collet block" ? "4 6" : kind === "spin indexer" ? "36" : "24",
+        )}
+        {text("gears", "Its own gears", "24x2 28 32 40 44 48 56 64 72 86 100")}
       </Row>
-      <Checkbox
+      <FormCheckbox
+        name="head.geared"
         label="The plate can be geared to the spindle (differential indexing)"
-        ticked={typed.geared ?? false}
-        change={(geared) => put({ ...typed, geared })}
       />
     </Part>
   );

@@ -1,10 +1,9 @@
 import type { ReactNode } from "react";
 
-import { type MachineRecord } from "../../api/stores";
-import { Choice, Part, Row } from "../../kit/Form";
-import { TextField } from "../../kit/TextField";
-import { type Box, BOX, BoxFields } from "./BoxFields";
-import type { PutQuadrant } from "./QuadrantFields";
+import type { MachineRecord } from "../../api/stores";
+import { Part, Row } from "../../kit/Form";
+import { FormChoice, FormText } from "../../kit/FormFields";
+import { BOX, BoxFields } from "./BoxFields";
 
 type Mill = NonNullable<MachineRecord["mill"]>;
 
@@ -18,34 +17,27 @@ export const MILL: Mill = {
   travel: "",
   saddle: "",
   arbors: "",
-  head_at: "",
+  head_at: "right",
   lead: BOX,
 };
 
 /** What turns the work while the table moves, and what table, head and arbors have room for. */
 export function MillPart(props: {
-  typed: Mill;
-  put: (typed: Mill) => void;
-  wrong: (field: string) => string | undefined;
-  putQuadrant: PutQuadrant;
   /** Whether the lead quadrant's fields are shown, not those of the head's arm. */
   shown: boolean;
   /** What chooses between the two. */
   children?: ReactNode;
 }) {
-  const { typed, put, wrong } = props;
-  const text = (name: TextName, label: string, example: string, numeric = false) => (
-    <TextField
+  const named = (field: keyof Mill & string) => `mill.${field}`;
+  const text = (field: keyof Mill & string, label: string, example: string, numeric = false) => (
+    <FormText
+      name={named(field)}
       label={label}
-      value={typed[name]}
-      onChange={(value) => put({ ...typed, [name]: value })}
       example={example}
-      problem={wrong(name)}
       numeric={numeric}
+      long={field === "pairs" || field === "arbors"}
     />
   );
-  const lead = typed.lead ?? BOX;
-  const putBox = (changes: Partial<Box>) => put({ ...typed, lead: { ...lead, ...changes } });
   return (
     <>
       <Part title="Its table">
@@ -58,14 +50,13 @@ export function MillPart(props: {
           {text("travel", "Travel along", "560 mm")}
         </Row>
         {text("saddle", "Column to the table’s middle, near to far", "150 to 400 mm")}
-        <Choice
+        <FormChoice
+          name={named("head_at")}
           label="The dividing head stands at"
-          value={typed.head_at === "left" ? "left" : "right"}
           options={[
             ["right", "the right-hand end"],
             ["left", "the left-hand end"],
           ]}
-          change={(head_at) => put({ ...typed, head_at })}
         />
       </Part>
       <Part title="Its cutters’ side">
@@ -79,15 +70,14 @@ export function MillPart(props: {
         note="Turns out to turns in, as they stand in the manual. A pair that goes in only so: 1:40 one way."
       >
         {text("pairs", "Worm pairs", "1:2, 1:10, 1:40")}
-        <Choice
+        <FormChoice
+          name={named("pairs_at")}
           label="The pairs lie"
-          value={typed.pairs_at === "before" || typed.pairs_at === "after" ? typed.pairs_at : ""}
           options={[
             ["", "not known"],
             ["before", "between table screw and wheels"],
             ["after", "between wheels and head"],
           ]}
-          change={(pairs_at) => put({ ...typed, pairs_at })}
         />
       </Part>
       <Part
@@ -97,11 +87,7 @@ export function MillPart(props: {
         {props.children}
         {props.shown && (
           <BoxFields
-            box="lead"
-            typed={lead}
-            put={putBox}
-            wrong={wrong}
-            putQuadrant={props.putQuadrant}
+            part={named("lead")}
             rightWay="A right-hand helix comes out with"
             lever="A reversing lever turns it the other way"
             names={{
@@ -115,5 +101,3 @@ export function MillPart(props: {
     </>
   );
 }
-
-type TextName = Exclude<keyof Mill, "lead">;

@@ -1,72 +1,57 @@
-import { useMemo } from "react";
+import { useContext, useMemo } from "react";
+import { useFieldArray, useWatch } from "react-hook-form";
 
-import type { Drawing, Schemas } from "../../api/client";
+import type { Drawing } from "../../api/client";
 import type { QuadrantEdits } from "../../drawing/QuadrantHandles";
 import { Button } from "../../kit/Button";
 import { Checkbox } from "../../kit/Checkbox";
 import { Choice, Part, Row } from "../../kit/Form";
-import { TextField } from "../../kit/TextField";
+import { FormText, Problems } from "../../kit/FormFields";
 import { CalipersHelp } from "./CalipersHelp";
+import { inside, type Quadrant, usePutQuadrant } from "./recordForm";
 
-export type Quadrant = Schemas["QuadrantIO"];
-/** Changes some fields, as they stand at that moment. */
-export type PutQuadrant = (change: (now: Quadrant) => Partial<Quadrant>) => void;
+type Sources = NonNullable<Quadrant["sources"]>;
+type Slot = NonNullable<Quadrant["slots"]>[number];
 
-type PartName = keyof NonNullable<Quadrant["sources"]>;
-type Source = NonNullable<NonNullable<Quadrant["sources"]>[PartName]>;
-
-/** A quadrant of which nothing is known. */
-export const QUADRANT: Quadrant = {
-  first_x: "",
-  first_y: "",
-  apart: "",
-  swing_low: "",
-  swing_high: "",
-  boss_first: "",
-  boss_stud: "",
-  boss_last: "",
-  gap: "0.5",
-  studs: "",
-  slots: [],
-  cover: "",
-  goes_on: "",
-  not_on: "",
-  sources: {},
-};
-
+const LONG = ["cover", "goes_on", "not_on"];
 const NO_COVER = "none";
+const MOST_SLOTS = 4;
 
-/** What is known of where shafts, slots and cover are; `names` is what this machine calls them. */
+/** What is known of where shafts, slots and cover are; `part` is the quadrant's place in the record, `names` is what
+ * this machine calls its parts. */
 export function QuadrantFields(props: {
-  quadrant: Quadrant;
-  put: PutQuadrant;
-  wrong: (field: string) => string | undefined;
+  part: string;
   names: { first: string; last: string; carrier: string };
 }) {
-  const { quadrant, put, wrong, names } = props;
-  const text = (name: keyof Quadrant & string, label: string, example?: string) => (
-    <TextField
+  const { part, names } = props;
+  const put = usePutQuadrant(part);
+  const wrong = useContext(Problems);
+  const [apart, firstX, cover] = useWatch({
+    name: [inside(part, "apart"), inside(part, "first_x"), inside(part, "cover")],
+  }) as (string | undefined)[];
+  const slots = useFieldArray({ name: inside(part, "slots") });
+  const text = (field: keyof Quadrant & string, label: string, example?: string) => (
+    <FormText
+      name={inside(part, field)}
       label={label}
-      value={String(quadrant[name] ?? "")}
-      onChange={(value) => put(() => ({ [name]: value }))}
       example={example}
-      problem={wrong(name)}
-      numeric={!["cover", "goes_on", "not_on"].includes(name)}
+      numeric={!LONG.includes(field)}
+      long={LONG.includes(field)}
     />
   );
-  const sourceOf = (part: PartName) => (
-    <Choice<Source>
-      label={`Source of ${PARTS[part]}`}
-      value={quadrant.sources?.[part] ?? "stated"}
+  const sources = (useWatch({ name: inside(part, "sources") }) ?? {}) as Sources;
+  const sourceOf = (of: keyof Sources) => (
+    <Choice
+      label={`Source of ${PARTS[of]}`}
+      value={sources[of] ?? "stated"}
       options={[
         ["stated", "from papers"],
         ["measured", "measured"],
         ["guessed", "a guess"],
       ]}
-      change={(source) => put((now) => ({ sources: { ...now.sources, [part]: source } }))}
+      change={(source) => put((now) => ({ sources: { ...now.sources, [of]: source } }))}
     />
   );
-  const slots = quadrant.slots ?? [];
   const last = names.last;
   return (
     <>
@@ -76,7 +61,7 @@ export function QuadrantFields(props: {
       </p>
       <CalipersHelp
         names={names}
-        open={!quadrant.apart && !quadrant.first_x}
+        open={!apart && !firstX}
         take={(taken) =>
           put((now) => ({
             // A direction that is on record stays; where the reading differs from it, both are told.
@@ -116,53 +101,27 @@ export function QuadrantFields(props: {
         title="Slots and studs"
         note={`How near to the ${last} and how far from it a stud can stand.`}
       >
-        {slots.map((slot, n) => (
-          <div key={n}>
-            <Row>
-              {(["offset", "nearest", "farthest"] as const).map((name) => (
-                <TextField
-                  key={name}
-                  label={`Slot ${"ABCD"[n]}: ${name === "offset" ? "from A, °" : name}`}
-                  value={slot[name] ?? ""}
-                  onChange={(value) =>
-                    put((now) => ({
-                      slots: now.slots!.map((s, k) => (k === n ? { ...s, [name]: value } : s)),
-                    }))
-                  }
-                  numeric
-                />
-              ))}
-              <Button
-                look="quiet"
-                className="self-end"
-                aria-label={`Delete slot ${"ABCD"[n]}`}
-                onClick={() => put((now) => ({ slots: now.slots!.filter((_, k) => k !== n) }))}
-              >
-                ✕
-              </Button>
-            </Row>
-            {wrong(`slots.${n}`) && (
-              <p role="alert" className="text-[14px] text-oxide">
-                {wrong(`slots.${n}`)}
-              </p>
-            )}
-          </div>
+        {slots.fields.map((slot, n) => (
+          <SlotFields
+            key={slot.id}
+            part={inside(part, `slots.${n}`)}
+            letter={"ABCD"[n]!}
+            remove={() => slots.remove(n)}
+          />
         ))}
-        {slots.length < 4 && (
+        {slots.fields.length < MOST_SLOTS && (
           <Button
             onClick={() =>
-              put((now) => ({
-                slots: [
-                  ...(now.slots ?? []),
-                  { offset: slots.length ? "" : "0", nearest: "", farthest: "" },
-                ],
-              }))
+              slots.append(
+                { offset: slots.fields.length ? "" : "0", nearest: "", farthest: "" },
+                { shouldFocus: false },
+              )
             }
           >
             Add a slot
           </Button>
         )}
-        {wrong("slots") && <p className="text-[14px] text-oxide">{wrong("slots")}</p>}
+        <Alert text={wrong(inside(part, "slots"))} />
         <Row>
           {text("studs", "Studs")}
           {sourceOf("slots")}
@@ -195,10 +154,10 @@ export function QuadrantFields(props: {
       <Part title="Cover" note={`Its corners, to the right and up from the ${last}, in mm.`}>
         <Checkbox
           label="There is no cover"
-          ticked={quadrant.cover?.trim() === NO_COVER}
+          ticked={cover?.trim() === NO_COVER}
           change={(none) => put(() => ({ cover: none ? NO_COVER : "" }))}
         />
-        {quadrant.cover?.trim() !== NO_COVER && (
+        {cover?.trim() !== NO_COVER && (
           <>
             {text("cover", "Corners", "-150 -110, 180 -110, 180 280, -150 280")}
             <Row>{sourceOf("cover")}</Row>
@@ -216,7 +175,49 @@ export function QuadrantFields(props: {
   );
 }
 
-const PARTS: Record<PartName, string> = {
+/** How near and how far a stud stands in one slot; all but the first say how far they are turned from it. */
+function SlotFields({
+  part,
+  letter,
+  remove,
+}: {
+  part: string;
+  letter: string;
+  remove: () => void;
+}) {
+  const wrong = useContext(Problems)(part);
+  const text = (field: keyof Slot & string, label: string) => (
+    <FormText name={inside(part, field)} label={`Slot ${letter}: ${label}`} numeric />
+  );
+  return (
+    <div>
+      <Row>
+        {text("offset", "from A, °")}
+        {text("nearest", "nearest")}
+        {text("farthest", "farthest")}
+        <Button
+          look="quiet"
+          className="self-end"
+          aria-label={`Delete slot ${letter}`}
+          onClick={remove}
+        >
+          ✕
+        </Button>
+      </Row>
+      <Alert text={wrong} />
+    </div>
+  );
+}
+
+function Alert({ text }: { text: string | undefined }) {
+  return text ? (
+    <p role="alert" className="text-[14px] text-oxide">
+      {text}
+    </p>
+  ) : null;
+}
+
+const PARTS: Record<keyof Sources, string> = {
   shafts: "distance",
   direction: "direction",
   slots: "slots",
@@ -230,17 +231,15 @@ function capital(text: string): string {
   return text[0]!.toUpperCase() + text.slice(1);
 }
 
-/** What dragging and arrow keys in the drawing change in the fields. */
-export function useQuadrantEdits(
-  quadrant: Quadrant,
-  put: PutQuadrant,
-  drawing: Drawing | null | undefined,
-): QuadrantEdits {
+/** What dragging and arrow keys in the drawing change in the fields of the quadrant at `part`. */
+export function useQuadrantEdits(part: string, drawing: Drawing | null | undefined): QuadrantEdits {
+  const put = usePutQuadrant(part);
+  const [low, high] = useWatch({
+    name: [inside(part, "swing_low"), inside(part, "swing_high")],
+  }) as (string | undefined)[];
   return useMemo((): QuadrantEdits => {
-    const known = quadrant.swing_low?.trim() && quadrant.swing_high?.trim();
-    const swing: [number, number] | null = known
-      ? [Number(quadrant.swing_low) || 0, Number(quadrant.swing_high) || 0]
-      : null;
+    const known = low?.trim() && high?.trim();
+    const swing: [number, number] | null = known ? [Number(low) || 0, Number(high) || 0] : null;
     return {
       swing,
       moveFirst: (x, y) => put(() => ({ first_x: figure(x), first_y: figure(y), apart: "" })),
@@ -283,7 +282,7 @@ export function useQuadrantEdits(
         }));
       },
     };
-  }, [drawing, quadrant.swing_low, quadrant.swing_high, put]);
+  }, [drawing, low, high, put]);
 }
 
 function figure(mm: number): string {

@@ -1,11 +1,11 @@
-import { useState } from "react";
+import { useForm, useWatch } from "react-hook-form";
 
 import { refusedAt } from "../../api/client";
 import type { Cutter, useSaveCutter } from "../../api/stores";
-import { Choice, Row } from "../../kit/Form";
+import { Row } from "../../kit/Form";
 import { FormDialog } from "../../kit/FormDialog";
-import { Segmented } from "../../kit/Segmented";
-import { TextField } from "../../kit/TextField";
+import { FormChoice, FormText } from "../../kit/FormFields";
+import { PitchFields } from "./PitchFields";
 import { SaveButtons } from "./SaveButtons";
 
 type Save = ReturnType<typeof useSaveCutter>;
@@ -33,108 +33,52 @@ export function CutterDialog(props: {
   done: (text: string) => void;
 }) {
   const { id, save } = props;
-  const [typed, setTyped] = useState<Cutter>({ ...NEW, ...props.typed });
-  const put = (changes: Partial<Cutter>) => setTyped((now) => ({ ...now, ...changes }));
-  const wrong = refusedAt(save.error);
-  const name = `The cutter ${typed.range}`;
-  const submit = () =>
+  const form = useForm<Cutter>({ defaultValues: { ...NEW, ...props.typed } });
+  const range = useWatch({ control: form.control, name: "range" });
+  const submit = (typed: Cutter) =>
     save.mutate(id === undefined ? { do: "add", typed } : { do: "change", id, typed }, {
-      onSuccess: () => props.done(`${name} is saved.`),
+      onSuccess: () => props.done(`The cutter ${typed.range} is saved.`),
     });
-  const remove =
-    id === undefined
-      ? undefined
-      : () =>
-          save.mutate({ do: "delete", id }, { onSuccess: () => props.done(`${name} is deleted.`) });
-  const fields = ["pitch", "angle", "range", "bore", "depth", "count"];
+  const remove = () =>
+    save.mutate(
+      { do: "delete", id: id! },
+      { onSuccess: () => props.done(`The cutter ${range} is deleted.`) },
+    );
   return (
     <FormDialog
-      title={id === undefined ? "Add a cutter" : name}
+      title={id === undefined ? "Add a cutter" : `The cutter ${range}`}
+      form={form}
+      wrong={refusedAt(save.error)}
       close={props.close}
       submit={submit}
     >
-      <Segmented
-        label="Pitch system"
-        value={typed.system}
-        options={[
-          ["module", "module"],
-          ["dp", "DP"],
-          ["cp", "circular"],
-        ]}
-        onChange={(system) => put({ system })}
-      />
+      <PitchFields />
       <Row>
-        <TextField
-          label="Pitch"
-          value={typed.pitch}
-          onChange={(pitch) => put({ pitch })}
-          example={typed.system === "module" ? "1.25" : "12"}
-          problem={wrong("pitch")}
-        />
-        <TextField
-          label="Pressure angle"
-          value={typed.angle}
-          onChange={(angle) => put({ angle })}
-          problem={wrong("angle")}
-          numeric
-        />
+        <FormText name="range" label="Range engraved" example="55-134" />
+        <FormText name="engraved" label="Number engraved" example="2" />
       </Row>
       <Row>
-        <TextField
-          label="Range engraved"
-          value={typed.range}
-          onChange={(range) => put({ range })}
-          example="55-134"
-          problem={wrong("range")}
-        />
-        <TextField
-          label="Number engraved"
-          value={typed.engraved ?? ""}
-          onChange={(engraved) => put({ engraved })}
-          example="2"
-        />
+        <FormText name="bore" label="Bore" example="22 mm, 1 in" />
+        <FormText name="depth" label="Depth engraved" example="0.180 in" />
       </Row>
       <Row>
-        <TextField
-          label="Bore"
-          value={typed.bore ?? ""}
-          onChange={(bore) => put({ bore })}
-          example="22 mm, 1 in"
-          problem={wrong("bore")}
-        />
-        <TextField
-          label="Depth engraved"
-          value={typed.depth ?? ""}
-          onChange={(depth) => put({ depth })}
-          example="0.180 in"
-          problem={wrong("depth")}
-        />
-      </Row>
-      <Row>
-        <Choice
+        <FormChoice
+          name="condition"
           label="Condition"
-          value={typed.condition ?? "good"}
-          options={(["good", "worn", "chipped", "suspect"] as const).map((c) => [c, c])}
-          change={(condition) => put({ condition })}
+          options={["good", "worn", "chipped", "suspect"].map((c) => [c, c])}
         />
-        <TextField
-          label="How many"
-          value={typed.count ?? ""}
-          onChange={(count) => put({ count })}
-          problem={wrong("count")}
-          numeric
-        />
+        <FormText name="count" label="How many" numeric />
       </Row>
       <Row>
-        <TextField label="Place" value={typed.place ?? ""} onChange={(place) => put({ place })} />
-        <TextField label="Note" value={typed.note ?? ""} onChange={(note) => put({ note })} />
+        <FormText name="place" label="Place" />
+        <FormText name="note" label="Note" long />
       </Row>
-      {save.error && !fields.some(wrong) && (
-        <p role="alert" className="text-oxide">
-          {save.error.message}
-        </p>
-      )}
-      <SaveButtons remove={remove} close={props.close} pending={save.isPending} />
+      <SaveButtons
+        save={save}
+        shown={["pitch", "angle", "range", "bore", "depth", "count"]}
+        remove={id === undefined ? undefined : remove}
+        close={props.close}
+      />
     </FormDialog>
   );
 }

@@ -1,119 +1,58 @@
-import { useState } from "react";
+import { useForm } from "react-hook-form";
 
-import { type Family, Refusal, refusedAt, type Schemas } from "../../api/client";
+import { type Family, refusedAt, type Schemas } from "../../api/client";
 import { useAddFamily } from "../../api/rack";
-import { Button } from "../../kit/Button";
+import { Row } from "../../kit/Form";
 import { FormDialog } from "../../kit/FormDialog";
-import { Segmented } from "../../kit/Segmented";
-import { TextField } from "../../kit/TextField";
+import { FormText } from "../../kit/FormFields";
+import { PitchFields } from "./PitchFields";
+import { SaveButtons } from "./SaveButtons";
 
 type FamilyIn = Schemas["FamilyIn"];
 
+const NEW: FamilyIn = {
+  name: "",
+  system: "module",
+  pitch: "",
+  angle: "20",
+  bore: "",
+  key: "",
+  face: "",
+  hub: "",
+  stub: false,
+};
+
 /** What the wheels of a family share: pitch, angle, bore, key, face. */
-export function FamilyDialog({
-  start,
-  close,
-  made,
-}: {
+export function FamilyDialog(props: {
   start?: Partial<FamilyIn>;
   close: () => void;
   made: (family: Family) => void;
 }) {
-  const [typed, setTyped] = useState<FamilyIn>({
-    name: "",
-    system: "module",
-    pitch: "",
-    angle: "20",
-    bore: "",
-    key: "",
-    face: "",
-    hub: "",
-    stub: false,
-    ...start,
-  });
+  const form = useForm<FamilyIn>({ defaultValues: { ...NEW, ...props.start } });
   const add = useAddFamily();
-  const put = (changes: Partial<FamilyIn>) => setTyped({ ...typed, ...changes });
-  const problem = add.error instanceof Refusal ? add.error.problem.errors?.[0] : undefined;
-  const wrong = refusedAt(add.error);
   return (
     <FormDialog
       title="A family of wheels"
-      close={close}
-      submit={() => add.mutate(typed, { onSuccess: made })}
+      form={form}
+      wrong={refusedAt(add.error)}
+      close={props.close}
+      submit={(typed) => add.mutate(typed, { onSuccess: props.made })}
     >
-      <TextField
-        label="Name"
-        value={typed.name}
-        onChange={(name) => put({ name })}
-        example="Box from the fair"
-        problem={wrong("name")}
+      <FormText name="name" label="Name" example="Box from the fair" />
+      <PitchFields />
+      <Row>
+        <FormText name="bore" label="Bore" example="8 mm, 7/8 in" />
+        <FormText name="key" label="Key" />
+      </Row>
+      <Row>
+        <FormText name="face" label="Face" />
+        <FormText name="hub" label="Hub beyond it" />
+      </Row>
+      <SaveButtons
+        save={add}
+        shown={["name", "pitch", "angle", "bore", "key", "face", "hub"]}
+        close={props.close}
       />
-      <Segmented
-        label="Pitch system"
-        value={typed.system}
-        options={[
-          ["module", "module"],
-          ["dp", "DP"],
-          ["cp", "circular"],
-        ]}
-        onChange={(system) => put({ system })}
-      />
-      <div className="flex gap-3">
-        <TextField
-          label="Pitch"
-          value={typed.pitch}
-          onChange={(pitch) => put({ pitch })}
-          example={typed.system === "module" ? "1.25" : typed.system === "dp" ? "20" : "3/16"}
-          problem={wrong("pitch")}
-        />
-        <TextField
-          label="Pressure angle"
-          value={typed.angle ?? ""}
-          onChange={(angle) => put({ angle })}
-          problem={wrong("angle")}
-          numeric
-        />
-      </div>
-      <div className="flex gap-3">
-        <TextField
-          label="Bore"
-          value={typed.bore ?? ""}
-          onChange={(bore) => put({ bore })}
-          example="8 mm, 7/8 in"
-          problem={wrong("bore")}
-        />
-        <TextField
-          label="Key"
-          value={typed.key ?? ""}
-          onChange={(key) => put({ key })}
-          problem={wrong("key")}
-        />
-      </div>
-      <div className="flex gap-3">
-        <TextField
-          label="Face"
-          value={typed.face ?? ""}
-          onChange={(face) => put({ face })}
-          problem={wrong("face")}
-        />
-        <TextField
-          label="Hub beyond it"
-          value={typed.hub ?? ""}
-          onChange={(hub) => put({ hub })}
-          problem={wrong("hub")}
-        />
-      </div>
-      {add.error && !problem && (
-        <p role="alert" className="text-oxide">
-          {add.error.message}
-        </p>
-      )}
-      <div className="mt-1 flex gap-2">
-        <Button type="submit" look="main" className="flex-1">
-          Save
-        </Button>
-        <Button onClick={close}>Cancel</Button>
-      </div>
     </FormDialog>
   );
 }

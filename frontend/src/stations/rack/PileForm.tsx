@@ -1,10 +1,10 @@
-import { Field, Label } from "@headlessui/react";
 import { type FormEvent, useRef, useState } from "react";
 
 import { type Family, type Machine, Refusal } from "../../api/client";
 import { useChangeRack } from "../../api/rack";
 import { Button } from "../../kit/Button";
-import { Select } from "../../kit/Select";
+import { FamilySelect } from "../../kit/FamilySelect";
+import { Choice } from "../../kit/Form";
 import { TextField } from "../../kit/TextField";
 
 /** A pile on the bench, typed as fast as it is counted; what the wheels share is said once and stays. */
@@ -20,7 +20,7 @@ export function PileForm({
   newFamily: () => void;
 }) {
   const [wheels, setWheels] = useState("");
-  const [family, setFamily] = useState("");
+  const [family, setFamily] = useState<number | null>(null);
   const [machine, setMachine] = useState("");
   const [place, setPlace] = useState("");
   const [material, setMaterial] = useState("");
@@ -31,7 +31,7 @@ export function PileForm({
     event.preventDefault();
     const pile = {
       wheels,
-      family: family ? Number(family) : null,
+      family,
       machine: machine || null,
       place,
       material,
@@ -58,31 +58,22 @@ export function PileForm({
         example="40 40 45 50 worn 20"
         problem={problem && `${problem.says} ${problem.would_do}`}
       />
-      <Field>
-        <Label className="text-[14px] text-soft">Family</Label>
-        <Select value={family} onChange={(e) => setFamily(e.target.value)}>
-          <option value="">not recognised yet</option>
-          {families.map((f) => (
-            <option key={f.id} value={f.id}>
-              {f.name} ({f.pitch})
-            </option>
-          ))}
-        </Select>
-      </Field>
+      <FamilySelect
+        label="Family"
+        none="not recognised yet"
+        families={families}
+        value={family}
+        change={setFamily}
+      />
       <Button look="quiet" className="self-start" onClick={newFamily}>
         Add a family
       </Button>
-      <Field>
-        <Label className="text-[14px] text-soft">Belongs to</Label>
-        <Select value={machine} onChange={(e) => setMachine(e.target.value)}>
-          <option value="">no machine</option>
-          {machines.map((m) => (
-            <option key={m.slug} value={m.slug}>
-              {m.name}
-            </option>
-          ))}
-        </Select>
-      </Field>
+      <Choice
+        label="Belongs to"
+        value={machine}
+        options={[["", "no machine"], ...machines.map((m): [string, string] => [m.slug, m.name])]}
+        change={setMachine}
+      />
       <div className="flex gap-2">
         <TextField label="Place" value={place} onChange={setPlace} example="second box" />
         <TextField label="Material" value={material} onChange={setMaterial} example="cast iron" />

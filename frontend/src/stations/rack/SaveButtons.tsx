@@ -1,28 +1,35 @@
+import { refusedAt } from "../../api/client";
 import { Button } from "../../kit/Button";
 
-/** Save what is typed, delete the record, or leave it as it was. */
-export function SaveButtons({
-  remove,
-  close,
-  pending,
-}: {
+/** Save what is typed, delete the record, or leave it as it was; above, why it is not saved where no field shows it. */
+export function SaveButtons(props: {
+  save: { error: Error | null; isPending: boolean };
+  /** The fields that show what is wrong with them. */
+  shown: string[];
   remove?: () => void;
   close: () => void;
-  pending: boolean;
 }) {
+  const { save, remove } = props;
   return (
-    <div className="mt-1 flex gap-2">
-      <Button type="submit" look="main" className="flex-1" disabled={pending}>
-        Save
-      </Button>
-      {remove && (
-        <Button onClick={remove} disabled={pending}>
-          Delete
-        </Button>
+    <>
+      {save.error && !props.shown.some(refusedAt(save.error)) && (
+        <p role="alert" className="text-oxide">
+          {save.error.message}
+        </p>
       )}
-      <Button look="quiet" onClick={close}>
-        Cancel
-      </Button>
-    </div>
+      <div className="mt-1 flex gap-2">
+        <Button type="submit" look="main" className="flex-1" disabled={save.isPending}>
+          Save
+        </Button>
+        {remove && (
+          <Button onClick={remove} disabled={save.isPending}>
+            Delete
+          </Button>
+        )}
+        <Button look="quiet" onClick={props.close}>
+          Cancel
+        </Button>
+      </div>
+    </>
   );
 }

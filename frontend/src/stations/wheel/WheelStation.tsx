@@ -1,4 +1,3 @@
-import { Field, Label } from "@headlessui/react";
 import { useState } from "react";
 import { Link } from "react-router";
 
@@ -16,7 +15,7 @@ import { Stale } from "../../kit/Stale";
 import { buttonLook } from "../../kit/Button";
 import { Choice, Row } from "../../kit/Form";
 import { Failed } from "../../app/Notice";
-import { Select } from "../../kit/Select";
+import { FamilySelect } from "../../kit/FamilySelect";
 import { Segmented } from "../../kit/Segmented";
 import { TextField } from "../../kit/TextField";
 import { AtTheMachine } from "./AtTheMachine";
@@ -136,7 +135,6 @@ function Asking({
   sizes?: WheelSizes;
 }) {
   const rack = useRack();
-  const families = rack.data?.families ?? [];
   const field = (
     name: (typeof FIELDS)[number],
     label: string,
@@ -155,21 +153,14 @@ function Asking({
   return (
     <div className="flex flex-col gap-2.5">
       <h1 className="text-[19px] font-bold">{sizes?.title ?? "A wheel to be made"}</h1>
-      <Field>
-        <Label className="text-[14px] text-soft">For the wheels of</Label>
-        <Select
-          value={sizes?.family ?? ""}
-          onChange={(e) => set("family", e.target.value)}
-          invalid={wrong("family") !== undefined}
-        >
-          {sizes?.family == null && <option value="">{sizes ? sizes.family_text : "…"}</option>}
-          {families.map((f) => (
-            <option key={f.id} value={f.id}>
-              {f.name} ({f.pitch})
-            </option>
-          ))}
-        </Select>
-      </Field>
+      <FamilySelect
+        label="For the wheels of"
+        none={sizes?.family == null ? (sizes?.family_text ?? "…") : undefined}
+        families={rack.data?.families}
+        value={sizes?.family}
+        change={(family) => set("family", String(family ?? ""))}
+        problem={wrong("family")}
+      />
       {sizes && sizes.family === null && field("angle", "Pressure angle, °", "20", true)}
       {field("mates", "It runs with", "24 96")}
       <Row>

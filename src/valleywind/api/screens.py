@@ -1,0 +1,43 @@
+"""The built screens, sent as short as the browser can take them."""
+
+from pathlib import Path
+
+from fastapi import FastAPI
+from fastapi.responses import FileResponse
+from fastapi.staticfiles import StaticFiles
+from starlette.datastructures import Headers
+from starlette.exceptions import HTTPException
+from starlette.responses import Response
+from starlette.types import Scope
+
+SCREENS = Path(__file__).parent.parent / "web"
+# What the build leaves beside a file, shortest first, by the name that a browser asks for it by.
+_SHORTER = {"br": ".br", "gzip": ".gz"}
+
+
+class _Assets(StaticFiles):
+    """Files named by what is in them, so that a browser need not ask for one twice."""
+
+    async def get_response(self, path: str, scope: Scope) -> Response:
+        taken = {one.split(";")[0].strip() for one in Headers(scope=scope).get("accept-encoding", "").split(",")}
+        response = await super().get_response(path, scope)
+        for coding, ending in _SHORTER.items():
+            if coding in taken and self.lookup_path(path + ending)[1] is not None:
+                kind = response.headers["content-type"]
+                response = await super().get_response(path + ending, scope)
+                response.headers["content-type"], response.headers["content-encoding"] = kind, coding
+                break
+        response.headers["cache-control"] = "public, max-age=31536000, immutable"
+        response.headers["vary"] = "accept-encoding"
+        return response
+
+
+def install(app: FastAPI) -> None:
+    """Serve the screens; any path that is no file is a place inside them."""
+    app.mount("/assets", _Assets(directory=SCREENS / "assets"), name="assets")
+
+    @app.get("/{path:path}", include_in_schema=False)
+    def screen(path: str) -> FileResponse:
+        if path.startswith("api"):
+            raise HTTPException(404, "There is nothing here")
+        return FileResponse(SCREENS / "index.html", headers={"Cache-Control": "no-cache"})
