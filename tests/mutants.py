@@ -68,8 +68,8 @@ FAULTS = (
     Fault("core/trains/exact.py", "handiest = np.lexsort((*over.T[::-1], -smallest))[:most]",
           "handiest = np.argsort(-smallest)[:most]", "core/test_search.py"),
     # What is not known.
-    Fault("core/trains/in_line.py", "- (wheel.teeth + 2))", "- (wheel.teeth - 2))", "core/test_in_line.py"),
-    Fault("core/trains/in_line.py", "    if train.shafts == 2 and not _meet(train, quadrant):", "    if False:",
+    Fault("core/trains/in_line.py", "- (teeth[:, wheel] + 2)", "- (teeth[:, wheel] - 2)", "core/test_in_line.py"),
+    Fault("core/trains/in_line.py", "return np.where(self._meet(), -1.0, 1.0)", "return np.full(rows, -1.0)",
           "core/test_in_line.py api/test_record_api.py"),
     Fault("core/trains/quadrant_record.py", "Part.COVER: self.cover is None,", "Part.COVER: False,",
           "api/test_record_api.py"),

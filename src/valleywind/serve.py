@@ -12,7 +12,6 @@ from typing import NoReturn
 import typer
 import uvicorn
 
-from valleywind.api.app import make_app
 from valleywind.api.guard import Hosts
 from valleywind.api.screens import SCREENS
 from valleywind.demo import harrowfold
@@ -47,6 +46,7 @@ def serve_shop(data: Path | None, demo: bool, host: str, port: int, devices: int
 
 
 def _serve(path: Path, demo: bool, host: str, port: int, devices: int | None) -> None:
+    listener = _listen(host, port)
     if demo:
         for old in (path, *(path.with_name(path.name + end) for end in ("-wal", "-shm"))):
             old.unlink(missing_ok=True)
@@ -55,7 +55,9 @@ def _serve(path: Path, demo: bool, host: str, port: int, devices: int | None) ->
         with store.session() as session:
             harrowfold.load(session)
     _keep_freed_memory()
-    listener = _listen(host, port)
+    # Read here: whoever gets one of the sentences above need not wait for all of the application.
+    from valleywind.api.app import make_app
+
     _announce(store, demo, host, port)
     gc.freeze()  # what is loaded by now stays: no collection looks through it again
     gc.set_threshold(_OBJECTS_AN_ASK)

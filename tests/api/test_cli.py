@@ -1,18 +1,43 @@
 import json
 import subprocess
 import sys
+from contextlib import redirect_stderr, redirect_stdout
+from dataclasses import dataclass
 from fractions import Fraction
+from io import StringIO
 from pathlib import Path
 from typing import Any
 
 import pytest
 
 from tests.reference import cases
+from valleywind.cli import main
 
 
-def run(*words: str) -> subprocess.CompletedProcess[str]:
-    command = [str(Path(sys.executable).with_name("valleywind")), *words]
-    return subprocess.run(command, capture_output=True, text=True, timeout=60, check=False)
+@dataclass(frozen=True)
+class Done:
+    """What a command wrote, and its exit code."""
+
+    stdout: str
+    stderr: str
+    returncode: int
+
+
+def run(*words: str) -> Done:
+    """A command, as if its words had been typed."""
+    out, err = StringIO(), StringIO()
+    with pytest.MonkeyPatch.context() as patch, redirect_stdout(out), redirect_stderr(err):
+        patch.setattr(sys, "argv", ["valleywind", *words])
+        with pytest.raises(SystemExit) as ended:
+            main()
+    return Done(out.getvalue(), err.getvalue(), int(ended.value.code or 0))
+
+
+def test_the_installed_program_is_these_commands() -> None:
+    words = ("search", "--target", "60/127", "--stock", "24-28,127,60")
+    program = str(Path(sys.executable).with_name("valleywind"))
+    installed = subprocess.run([program, *words], capture_output=True, text=True, timeout=60, check=True)
+    assert installed.stdout == run(*words).stdout != ""
 
 
 @pytest.mark.parametrize("case", [cases("trains")[0], cases("trains")[-1]], ids=lambda c: c["why"])

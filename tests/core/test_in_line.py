@@ -9,7 +9,6 @@ from hypothesis import strategies as st
 
 from tests.lathes import measured, plover
 from valleywind.core.teeth.pitch import UNKNOWN_FAMILY
-from valleywind.core.trains.in_line import lay_in_line
 from valleywind.core.trains.layout import lay_out
 from valleywind.core.trains.model import Stage, Train, parse_train
 from valleywind.core.trains.placement import Checked, Reason
@@ -22,7 +21,7 @@ TRAINS = st.lists(STAGES, min_size=1, max_size=3).map(lambda s: Train(tuple(s)))
 
 
 def one(train: str, quadrant: Unmeasured = Unmeasured()) -> tuple[bool, Checked, list[Reason]]:
-    laid = lay_in_line([parse_train(train)], UNKNOWN_FAMILY, quadrant)[0]
+    laid = lay_out([parse_train(train)], UNKNOWN_FAMILY, quadrant)[0]
     return laid.fits, laid.placement.checked, [o.reason for o in laid.placement.obstacles]
 
 
@@ -36,7 +35,7 @@ def test_what_surely_fouls_goes_on_no_measured_quadrant(trains: list[Train]) -> 
         cover=None, bosses=(0.1, 0.1, 0.1), gap=0.0, studs=3,
     )  # fmt: skip
     for free, placed in zip(
-        lay_in_line(trains, known.family, Unmeasured(studs=3)), lay_out(trains, known.family, wide), strict=True
+        lay_out(trains, known.family, Unmeasured(studs=3)), lay_out(trains, known.family, wide), strict=True
     ):
         if not free.fits and free.placement.obstacles[0].reason is not Reason.TOO_FEW_STUDS:
             assert not placed.fits, free.train
@@ -44,7 +43,7 @@ def test_what_surely_fouls_goes_on_no_measured_quadrant(trains: list[Train]) -> 
 
 @given(TRAINS)
 def test_wheels_mesh_and_the_margin_is_the_wheel_that_would_just_touch(train: Train) -> None:
-    placement = lay_in_line([train], UNKNOWN_FAMILY, Unmeasured(studs=9))[0].placement
+    placement = lay_out([train], UNKNOWN_FAMILY, Unmeasured(studs=9))[0].placement
     for a, b in train.meshing:
         one, other = train.wheels[a], train.wheels[b]
         apart = math.dist(placement.centres[one.shaft], placement.centres[other.shaft])
@@ -83,7 +82,7 @@ def test_what_trains_tell_is_true_of_the_quadrant_they_went_on(
         return
     learnt = QuadrantFacts(goes_on=tuple(on)).carrier(None)
     assert isinstance(learnt, Unmeasured)
-    for train, laid in zip(trains, lay_in_line(trains, UNKNOWN_FAMILY, learnt), strict=True):
+    for train, laid in zip(trains, lay_out(trains, UNKNOWN_FAMILY, learnt), strict=True):
         if laid.placement.checked is Checked.REACH:
             assert goes[train]
         if any(o.reason is Reason.BEYOND_KNOWN for o in laid.placement.obstacles):

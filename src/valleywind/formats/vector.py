@@ -7,9 +7,6 @@ from io import StringIO
 from typing import Literal
 from xml.sax.saxutils import escape
 
-from ezdxf import units
-from ezdxf.enums import TextEntityAlignment
-from ezdxf.filemanagement import new
 from fpdf import FPDF
 
 from valleywind.core.interrupt import checkpoint
@@ -26,8 +23,7 @@ A4 = (210.0, 297.0)
 _MARGIN, _OVERLAP = 10.0, 8.0
 MOST_SHEETS = 24
 """Sheets that a drawing at true size is tiled over."""
-_ALIGN = {"start": TextEntityAlignment.MIDDLE_LEFT, "middle": TextEntityAlignment.MIDDLE_CENTER,
-          "end": TextEntityAlignment.MIDDLE_RIGHT}  # fmt: skip
+_ALIGN = {"start": "MIDDLE_LEFT", "middle": "MIDDLE_CENTER", "end": "MIDDLE_RIGHT"}
 # Height of capital letters as a share of the size of the font.
 _CAPITALS = 0.7
 
@@ -131,6 +127,11 @@ def _svg(item: Item) -> str:
 
 def to_dxf(picture: Picture) -> bytes:
     """The drawing as DXF in mm, one layer for each kind of thing, outlines as closed polylines."""
+    # Read when the first such drawing is asked for: it would make every start slower by a quarter of a second.
+    from ezdxf import units
+    from ezdxf.enums import TextEntityAlignment
+    from ezdxf.filemanagement import new
+
     document = new("R2010", units=units.MM)
     document.header["$INSUNITS"] = units.MM
     document.header["$MEASUREMENT"] = 1
@@ -146,7 +147,7 @@ def to_dxf(picture: Picture) -> bytes:
                 space.add_circle(item.centre, item.radius, dxfattribs=attributes)
             case Label():
                 text = space.add_text(item.text, height=item.height, rotation=item.angle, dxfattribs=attributes)
-                text.set_placement(item.at, align=_ALIGN[item.anchor])
+                text.set_placement(item.at, align=TextEntityAlignment[_ALIGN[item.anchor]])
     out = StringIO()
     document.write(out)
     return out.getvalue().encode()

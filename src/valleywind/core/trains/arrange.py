@@ -4,19 +4,16 @@ from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass
 from itertools import combinations_with_replacement, permutations, product, takewhile
-from typing import Protocol, overload
+from typing import overload
 
 import numpy as np
-from numpy.typing import NDArray
 
 from valleywind.core.teeth.pitch import WheelFamily
-from valleywind.core.trains.in_line import lay_in_line
-from valleywind.core.trains.layout import Survey
-from valleywind.core.trains.merit import handling
+from valleywind.core.trains.layout import measure
 from valleywind.core.trains.model import Combination, Stage, Stock, Train, lacking
 from valleywind.core.trains.placement import Laid
-from valleywind.core.trains.quadrant import Carrier, Quadrant, Unmeasured
-from valleywind.core.trains.shape import shape_of
+from valleywind.core.trains.quadrant import Carrier
+from valleywind.core.trains.shape import Measured, shape_of
 
 
 @dataclass(frozen=True)
@@ -112,31 +109,6 @@ def _shares(total: int, parts: int) -> list[tuple[int, ...]]:
     return [(n, *rest) for n in range(total + 1) for rest in _shares(total - n, parts - 1)]
 
 
-class Measured(Protocol):
-    """Many trains that were measured together."""
-
-    @property
-    def fits(self) -> Sequence[bool] | NDArray[np.bool_]: ...
-
-    def laid(self, row: int) -> Laid: ...
-
-    def kept(self, mounted: Train) -> Sequence[int] | NDArray[np.int64]: ...
-
-
-class _InLine:
-    """Trains in a line, where the quadrant is not known."""
-
-    def __init__(self, trains: Sequence[Train], family: WheelFamily, quadrant: Unmeasured) -> None:
-        self.every = lay_in_line(trains, family, quadrant)
-        self.fits = [laid.fits for laid in self.every]
-
-    def laid(self, row: int) -> Laid:
-        return self.every[row]
-
-    def kept(self, mounted: Train) -> list[int]:
-        return [handling(laid.train, mounted).kept for laid in self.every]
-
-
 class Arrangements(Sequence[Laid]):
     """Every arrangement of one combination, roomiest first, each made when it is looked at."""
 
@@ -178,8 +150,6 @@ def arrange(
 
     Empty where fixed wheels forbid all, or no idler is left.
     """
-    if isinstance(quadrant, Unmeasured):
-        return [_in_line(c, idlers, stock, family, quadrant, fixed) for c in combinations]
     by_combination = [Arrangements(())] * len(combinations)
     for stages in {c.stages for c in combinations}:
         alike = [n for n, c in enumerate(combinations) if c.stages == stages]
@@ -189,22 +159,12 @@ def arrange(
     return by_combination
 
 
-def _in_line(
-    combination: Combination, idlers: int, stock: Stock, family: WheelFamily, quadrant: Unmeasured, fixed: Fixed
-) -> Arrangements:
-    """The same of one combination, where the quadrant is not known."""
-    trains = [t for plain in arrangements(combination, fixed) for t in with_idlers(plain, idlers, stock)]
-    line = _InLine(trains, family, quadrant)
-    best = sorted(range(len(trains)), key=lambda row: (not line.fits[row], -line.every[row].room))
-    return Arrangements([(line, row) for row in best])
-
-
 def _survey(
     combinations: Sequence[Combination],
     idlers: int,
     stock: Stock,
     family: WheelFamily,
-    quadrant: Quadrant,
+    quadrant: Carrier,
     fixed: Fixed,
 ) -> list[list[tuple[Measured, int]]]:
     """For combinations of so many stages, all alike, every arrangement: where it is measured, roomiest first."""
@@ -229,7 +189,7 @@ def _survey(
         for stage, share in enumerate(shares):
             columns += [sides[:, :1, stage], extra[:, at : at + share], sides[:, 1:, stage]]
             at += share
-        surveys.append(Survey(shape_of(shares), np.concatenate(columns, axis=1), family, quadrant))
+        surveys.append(measure(shape_of(shares), np.concatenate(columns, axis=1), family, quadrant))
     # Row after row, and of one row its shapes: the order in which they are made one by one.
     fits = np.stack([survey.fits for survey in surveys], axis=1).ravel()
     worth = np.stack([survey.worth for survey in surveys], axis=1).ravel()

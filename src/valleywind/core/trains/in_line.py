@@ -1,21 +1,27 @@
-"""A train whose quadrant is not known: its wheels in mesh along a line, and what can be told of it all the same.
+"""Trains whose quadrant is not known: wheels in mesh along a line, and what can be told of them all the same.
 
 Stretched out, no two shafts can stand farther apart; so what fouls here fouls on any quadrant. Rules of thumb are in
 numbers of teeth, for which no pitch is needed: a wheel's tips stand (z + 2) / 2 modules from its middle, two wheels in
 mesh (a + b) / 2 modules apart.
 
         A ── B,C ── D        B reaches across the last shaft as soon as B + 2 > C + D
+
+Trains of one shape are measured together as arrays, one row a train.
 """
 
 import math
-from collections.abc import Iterator, Sequence
+from collections.abc import Sequence
 from enum import Enum, auto
-from functools import partial
 
+import numpy as np
+from numpy.typing import NDArray
+
+from valleywind.core.interrupt import spend
 from valleywind.core.teeth.pitch import WheelFamily
 from valleywind.core.trains.model import Train
-from valleywind.core.trains.placement import Checked, Laid, Margin, Obstacle, Placement, Reason
+from valleywind.core.trains.placement import Checked, Margin, Obstacle, Placement, Reason
 from valleywind.core.trains.quadrant import Reached, Unmeasured
+from valleywind.core.trains.shape import Measured, Shape
 
 # Of idlers that would all do, one of about this size is named.
 _USUAL_IDLER = 50
@@ -23,98 +29,128 @@ _USUAL_IDLER = 50
 _DISTANCES = 25
 # Rounding, in modules.
 _TOUCH = 1e-9
-
-
-def lay_in_line(trains: Sequence[Train], family: WheelFamily, quadrant: Unmeasured) -> list[Laid]:
-    """Each train stretched out, in the order given, with what surely keeps it off."""
-    laid = []
-    for train in trains:
-        obstacles = _obstacles(train, quadrant)
-        off = max((o.amount for o in obstacles), default=0.0)
-        room = -off if obstacles else min((margin.teeth for margin in _margins(train)), default=0.0)
-        # A hair of preference for idlers of a usual size.
-        room -= 1e-6 * sum(abs(teeth - _USUAL_IDLER) for teeth in train.idlers)
-        laid.append(Laid(train, not obstacles, room, partial(_placement, train, family, quadrant)))
-    return laid
+# Two wheels mesh directly where the shafts stand this near to their centre distance, in modules.
+_DIRECT = 0.1
 
 
 def reached(train: Train) -> Reached | None:
     """What a train with one stud reaches; None for any other."""
     if train.shafts != 3:
         return None
-    first, stud, _ = _along(train)
-    return Reached(first - stud, stud)
+    first, last = ((train.teeth[a] + train.teeth[b]) / 2 for a, b in train.meshing)
+    return Reached(first, last)
 
 
-def _placement(train: Train, family: WheelFamily, quadrant: Unmeasured) -> Placement:
-    module = float(family.module)
-    obstacles = tuple(_obstacles(train, quadrant))
-    reach = _reach(train, quadrant)
-    return Placement(
-        centres=tuple((x * module, 0.0) for x in _along(train)),
-        slots=(),
-        swing=0.0,
-        boss_clearance=0.0,
-        clearance=0.0,
-        obstacles=obstacles,
-        tightest=(),
-        checked=Checked.REACH if reach is _Reach.KNOWN and not obstacles else Checked.NOTHING,
-        swing_known=False,
-        margins=tuple(sorted(_margins(train), key=lambda m: m.teeth)),
-    )
+class Line(Measured):
+    """Trains of one shape, each stretched out.
+
+    teeth: (trains, wheels). fits: whether nothing surely keeps it off; worth: where it fits, how many teeth larger a
+    wheel may be before one reaches where it must not, else how far it is off, negative.
+    """
+
+    def __init__(self, shape: Shape, teeth: NDArray[np.int64], family: WheelFamily, quadrant: Unmeasured) -> None:
+        spend(len(teeth))
+        super().__init__(shape, teeth)
+        self.family, self.quadrant = family, quadrant
+        one, other = shape.meshing
+        spans = (teeth[:, one] + teeth[:, other]) / 2
+        # How far each shaft stands from the last one, in modules.
+        self.along = np.zeros((len(teeth), shape.shafts))
+        self.along[:, :-1] = spans[:, ::-1].cumsum(axis=1)[:, ::-1]
+        here, there = shape.pairs
+        apart = np.abs(self.along[:, here] - self.along[:, there])
+        # For every wheel and every shaft whose wheels it does not mesh with: by how many teeth it falls short of it.
+        wheel, _, pair = shape.free_of
+        self.margins = 2 * apart[:, pair] - (teeth[:, wheel] + 2)
+        # Wheels of one plane on two shafts that are not to mesh: by how many teeth they overlap.
+        left, right, between = shape.beside
+        self.meetings = teeth[:, left] + teeth[:, right] + 4 - 2 * apart[:, between]
+        self.off = self._off()
+        self.fits = self.off < 0
+        room = self.margins.min(axis=1) if self.margins.shape[1] else np.zeros(len(teeth))
+        idlers = teeth[:, shape.between]
+        # A hair of preference for idlers of a usual size.
+        self.worth = np.where(self.fits, room, -self.off) - 1e-6 * np.abs(idlers - _USUAL_IDLER).sum(axis=1)
+
+    def _off(self) -> NDArray[np.float64]:
+        """By how much each train surely does not go on; negative where nothing keeps it off."""
+        rows = len(self.teeth)
+        if self._lacking > 0:
+            return np.full(rows, float(self._lacking))
+        if self.shape.shafts == 2:
+            return np.where(self._meet(), -1.0, 1.0)
+        reaching = np.where(self.margins <= 0, -self.margins, -1.0).max(axis=1, initial=-1.0)
+        meeting = np.where(self.meetings > 0, self.meetings, -1.0).max(axis=1, initial=-1.0)
+        off: NDArray[np.float64] = np.maximum(reaching, meeting)
+        if self.shape.shafts == 3 and _tells(self.quadrant):
+            for row in np.nonzero(off < 0)[0].tolist():
+                if self._reach(row) is _Reach.NOT:
+                    off[row] = 1.0
+        return off
+
+    @property
+    def _lacking(self) -> int:
+        """How many studs lack."""
+        return self.shape.shafts - 2 - self.quadrant.studs
+
+    def _meet(self) -> NDArray[np.bool_]:
+        """Whether two wheels alone are known to reach from shaft to shaft."""
+        if self.quadrant.apart is None:
+            return np.zeros(len(self.teeth), dtype=bool)
+        near: NDArray[np.bool_] = np.abs(self.quadrant.apart - self.along[:, 0]) < _DIRECT
+        return near
+
+    def _reach(self, row: int) -> "_Reach":
+        if self.shape.shafts != 3:
+            return _Reach.OPEN
+        first, stud, _ = self.along[row].tolist()
+        return _reach(Reached(first - stud, stud), self.quadrant)
+
+    def best(self, row: int) -> Placement:
+        """Where the shafts stand in the line, and the rules of thumb."""
+        module = float(self.family.module)
+        obstacles = tuple(self._obstacles(row))
+        return Placement(
+            centres=tuple((x * module, 0.0) for x in self.along[row].tolist()),
+            slots=(),
+            swing=0.0,
+            boss_clearance=0.0,
+            clearance=0.0,
+            obstacles=obstacles,
+            tightest=(),
+            checked=Checked.REACH if self._reach(row) is _Reach.KNOWN and not obstacles else Checked.NOTHING,
+            swing_known=False,
+            margins=tuple(sorted(self._margins(row), key=lambda m: m.teeth)),
+        )
+
+    def _margins(self, row: int) -> list[Margin]:
+        wheels, shafts, _ = (places.tolist() for places in self.shape.free_of)
+        return list(map(Margin, wheels, shafts, self.margins[row].tolist()))
+
+    def _obstacles(self, row: int) -> list[Obstacle]:
+        if self.fits[row]:
+            return []
+        if self._lacking > 0:
+            return [Obstacle(Reason.TOO_FEW_STUDS, self._lacking)]
+        if self.shape.shafts == 2:
+            return [Obstacle(Reason.NO_IDLER, 1.0)]
+        obstacles = [
+            Obstacle(Reason.REACHES_SHAFT, -m.teeth, m.shaft, wheels=(m.wheel,))
+            for m in self._margins(row)
+            if m.teeth <= 0
+        ]
+        left, right, _ = (places.tolist() for places in self.shape.beside)
+        obstacles += [
+            Obstacle(Reason.WHEELS_MEET, over, wheels=(a, b))
+            for a, b, over in zip(left, right, self.meetings[row].tolist(), strict=True)
+            if over > 0
+        ]
+        return obstacles or [Obstacle(Reason.BEYOND_KNOWN, 1.0)]
 
 
-def _along(train: Train) -> list[float]:
-    """How far each shaft stands from the last one, in modules."""
-    spans = [(train.teeth[a] + train.teeth[b]) / 2 for a, b in train.meshing]
-    return [sum(spans[n:]) for n in range(train.shafts)]
-
-
-def _obstacles(train: Train, quadrant: Unmeasured) -> list[Obstacle]:
-    if train.shafts - 2 > quadrant.studs:
-        return [Obstacle(Reason.TOO_FEW_STUDS, train.shafts - 2 - quadrant.studs)]
-    if train.shafts == 2 and not _meet(train, quadrant):
-        return [Obstacle(Reason.NO_IDLER, 1.0)]
-    obstacles = [
-        Obstacle(Reason.REACHES_SHAFT, -m.teeth, m.shaft, wheels=(m.wheel,)) for m in _margins(train) if m.teeth <= 0
-    ]
-    obstacles += [Obstacle(Reason.WHEELS_MEET, over, wheels=(a, b)) for a, b, over in _meetings(train) if over > 0]
-    if not obstacles and _reach(train, quadrant) is _Reach.NOT:
-        obstacles.append(Obstacle(Reason.BEYOND_KNOWN, 1.0))
-    return obstacles
-
-
-def _meet(train: Train, quadrant: Unmeasured) -> bool:
-    """Whether two wheels alone are known to reach from shaft to shaft."""
-    return quadrant.apart is not None and abs(quadrant.apart - _along(train)[0]) < _DIRECT
-
-
-# Two wheels mesh directly where the shafts stand this near to their centre distance, in modules.
-_DIRECT = 0.1
-
-
-def _margins(train: Train) -> Iterator[Margin]:
-    """For every wheel and every shaft whose wheels it does not mesh with: by how many teeth it falls short of it."""
-    along = _along(train)
-    meshes = {frozenset(pair) for pair in train.meshing}
-    for n, wheel in enumerate(train.wheels):
-        for shaft in range(train.shafts):
-            partners = [m for m, other in enumerate(train.wheels) if other.shaft == shaft]
-            if shaft != wheel.shaft and not any(frozenset((n, m)) in meshes for m in partners):
-                yield Margin(n, shaft, 2 * abs(along[shaft] - along[wheel.shaft]) - (wheel.teeth + 2))
-
-
-def _meetings(train: Train) -> Iterator[tuple[int, int, float]]:
-    """Wheels of one plane on two shafts that are not to mesh: both, and by how many teeth they overlap."""
-    along = _along(train)
-    meshes = {frozenset(pair) for pair in train.meshing}
-    wheels = train.wheels
-    for a, one in enumerate(wheels):
-        for b in range(a + 1, len(wheels)):
-            other = wheels[b]
-            if one.plane == other.plane and one.shaft != other.shaft and frozenset((a, b)) not in meshes:
-                apart = abs(along[one.shaft] - along[other.shaft])
-                yield a, b, one.teeth + other.teeth + 4 - 2 * apart
+def _tells(quadrant: Unmeasured) -> bool:
+    """Whether anything is known of how far a stud reaches."""
+    return quadrant.apart is not None or bool(quadrant.goes_on)
 
 
 class _Reach(Enum):
@@ -123,16 +159,13 @@ class _Reach(Enum):
     NOT = auto()
 
 
-def _reach(train: Train, quadrant: Unmeasured) -> _Reach:
+def _reach(wanted: Reached, quadrant: Unmeasured) -> _Reach:
     """Whether a train with one stud closes, as far as trains known to go on tell.
 
     Each of them bounds the distance D of the shafts: |s − r| ≤ D ≤ s + r with s from first shaft to stud, r from stud
     to last. Between the nearest and the farthest stud there is slot; between the smallest and the largest angle at the
     last shaft, cos α = (r² + D² − s²) / 2rD, the quadrant swings; both for every D that the trains leave open.
     """
-    wanted = reached(train)
-    if wanted is None:
-        return _Reach.OPEN
     distances = _distances(quadrant)
     if distances and not any(_closes(wanted, d) for d in distances):
         return _Reach.NOT

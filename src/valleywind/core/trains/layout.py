@@ -6,7 +6,7 @@ Trains of one shape are measured together as arrays: rows are arrangements, bran
 import math
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
-from functools import lru_cache, partial
+from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
@@ -14,11 +14,11 @@ from numpy.typing import NDArray
 from valleywind.core.interrupt import spend
 from valleywind.core.teeth.geometry import pitch_radius, tip_radius
 from valleywind.core.teeth.pitch import WheelFamily
-from valleywind.core.trains.in_line import lay_in_line
+from valleywind.core.trains.in_line import Line
 from valleywind.core.trains.model import Train
 from valleywind.core.trains.placement import Clearance, Laid, Obstacle, Placement, Reason
 from valleywind.core.trains.quadrant import Carrier, Floats, Part, Point, Quadrant, Unmeasured, branches
-from valleywind.core.trains.shape import Places, Shape, shape_of
+from valleywind.core.trains.shape import Measured, Places, Shape, shape_of
 
 # Places of a stud along its slot, and of a slot within the swing, that are looked at.
 _STEPS = 48
@@ -42,16 +42,21 @@ def lay_out(trains: Sequence[Train], family: WheelFamily, quadrant: Carrier) -> 
 
     The trains may be of any mixture of shapes; those of one shape are worked out together.
     """
-    if isinstance(quadrant, Unmeasured):
-        return lay_in_line(trains, family, quadrant)
     shapes: dict[tuple[int, ...], list[int]] = {}
     for n, train in enumerate(trains):
         shapes.setdefault(train.shape, []).append(n)
     laid: dict[int, Laid] = {}
     for idlers, rows in shapes.items():
-        survey = Survey(shape_of(idlers), np.array([trains[n].teeth for n in rows]), family, quadrant)
-        laid |= {n: survey.laid(row, trains[n]) for row, n in enumerate(rows)}
+        measured = measure(shape_of(idlers), np.array([trains[n].teeth for n in rows]), family, quadrant)
+        laid |= {n: measured.laid(row, trains[n]) for row, n in enumerate(rows)}
     return [laid[n] for n in range(len(trains))]
+
+
+def measure(shape: Shape, teeth: NDArray[np.int64], family: WheelFamily, quadrant: Carrier) -> Measured:
+    """Trains of one shape, on the quadrant or in a line. teeth: (trains, wheels)."""
+    if isinstance(quadrant, Unmeasured):
+        return Line(shape, teeth, family, quadrant)
+    return Survey(shape, teeth, family, quadrant)
 
 
 @dataclass(frozen=True)
@@ -101,7 +106,7 @@ def largest(quadrant: Carrier) -> Largest:
     )
 
 
-class Survey:
+class Survey(Measured):
     """Trains of one shape on one quadrant, measured in every branch.
 
     teeth: (trains, wheels). fits, worth: for each train in its roomiest branch whether it goes on, and the least
@@ -109,9 +114,9 @@ class Survey:
     """
 
     def __init__(self, shape: Shape, teeth: NDArray[np.int64], family: WheelFamily, quadrant: Quadrant) -> None:
-        self.shape, self.family, self.quadrant = shape, family, quadrant
+        super().__init__(shape, teeth)
+        self.family, self.quadrant = family, quadrant
         spend(len(teeth) * 2 * max(1, len(quadrant.slots)) ** max(0, shape.shafts - 2))
-        self.teeth = teeth
         pitch_radii = pitch_radius(1, family) * teeth
         self.tips = pitch_radii + (tip_radius(1, family) - pitch_radius(1, family))
         one, other = shape.meshing
@@ -143,19 +148,6 @@ class Survey:
         self.choice = worth.argmax(axis=1)
         self.worth = worth.max(axis=1)
         self.fits = (off <= _TOUCH).any(axis=1)
-        self._kept: tuple[Train, NDArray[np.int64]] | None = None
-
-    def laid(self, row: int, train: Train | None = None) -> Laid:
-        """One of the trains in its roomiest branch; `train` is it, where it is made already."""
-        train = train or self.shape.train(self.teeth[row].tolist())
-        return Laid(train, bool(self.fits[row]), float(self.worth[row]), partial(self.roomiest, row))
-
-    def kept(self, mounted: Train) -> NDArray[np.int64]:
-        """For each of the trains how many wheels of a mounted one stay in their places."""
-        if self._kept is None or self._kept[0] is not mounted:
-            there = np.array([mounted.places.get(place, 0) for place in self.shape.places])
-            self._kept = mounted, (self.teeth == there).sum(axis=1)
-        return self._kept[1]
 
     def _slot_miss(self) -> Floats:
         """(rows, branches, studs): mm beyond the slot's far end positive, short of its near end negative."""
@@ -190,7 +182,7 @@ class Survey:
         inside -= (self.tips + self.quadrant.gap)[:, None]
         return inside
 
-    def roomiest(self, row: int) -> Placement:
+    def best(self, row: int) -> Placement:
         """The best branch of one arrangement."""
         return self.placement(row, int(self.choice[row]))
 

@@ -3,13 +3,14 @@ foul what. All of it in places, so that many trains are measured at once as arra
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from functools import lru_cache
+from functools import lru_cache, partial
 from itertools import combinations
 
 import numpy as np
 from numpy.typing import NDArray
 
-from valleywind.core.trains.model import Stage, Train
+from valleywind.core.trains.model import Role, Stage, Train
+from valleywind.core.trains.placement import Laid, Placement
 
 Places = NDArray[np.intp]
 
@@ -20,8 +21,9 @@ class Shape:
 
     shaft_of: the shaft of each wheel; places: its shaft and plane, as in `Train.places`. meshing: two places each.
     pairs: the two shafts of every distance between shafts. on_shaft: of every wheel and every shaft that is not its own
-    the wheel, the shaft, and which of `pairs` tells how far apart they are. beside: of every two wheels of one plane
-    that neither mesh nor share a shaft both, and which of `pairs`.
+    the wheel, the shaft, and which of `pairs` tells how far apart they are; free_of: the same where it meshes with no
+    wheel of that shaft. beside: of every two wheels of one plane that neither mesh nor share a shaft both, and which of
+    `pairs`. between: the places of the idlers.
     """
 
     idlers: tuple[int, ...]
@@ -31,7 +33,9 @@ class Shape:
     meshing: tuple[Places, Places]
     pairs: tuple[Places, Places]
     on_shaft: tuple[Places, Places, Places]
+    free_of: tuple[Places, Places, Places]
     beside: tuple[Places, Places, Places]
+    between: Places
 
     def train(self, teeth: Sequence[int]) -> Train:
         """The train of this shape with these tooth numbers, in the order of its wheels."""
@@ -58,16 +62,55 @@ def shape_of(idlers: tuple[int, ...]) -> Shape:
         for a, b in combinations(range(len(wheels)), 2)
         if wheels[a].plane == wheels[b].plane and wheels[a].shaft != wheels[b].shaft and (a, b) not in meshing
     ]
+    meets = {(a, wheels[b].shaft) for a, b in meshing} | {(b, wheels[a].shaft) for a, b in meshing}
     one, other = _columns(meshing, 2)
     first, second = _columns(pairs, 2)
-    wheel, shaft, how_far = _columns(on_shaft, 3)
-    left, right, between = _columns(beside, 3)
     shaft_of = np.array([w.shaft for w in wheels], dtype=np.intp)
     places = tuple((-1 if w.shaft == shafts - 1 else w.shaft, w.plane) for w in wheels)
     return Shape(
-        idlers, shafts, shaft_of, places, (one, other), (first, second), (wheel, shaft, how_far), (left, right, between)
-    )
+        idlers, shafts, shaft_of, places, (one, other), (first, second),
+        on_shaft=_three(on_shaft),
+        free_of=_three([row for row in on_shaft if row[:2] not in meets]),
+        beside=_three(beside),
+        between=np.array([n for n, w in enumerate(wheels) if w.role is Role.IDLER], dtype=np.intp),
+    )  # fmt: skip
+
+
+def _three(rows: Sequence[tuple[int, int, int]]) -> tuple[Places, Places, Places]:
+    one, two, three = _columns(rows, 3)
+    return one, two, three
 
 
 def _columns(rows: Sequence[tuple[int, ...]], wide: int) -> list[Places]:
     return list(np.array(rows, dtype=np.intp).reshape(-1, wide).T)
+
+
+class Measured:
+    """Trains of one shape that are measured together.
+
+    teeth: (trains, wheels). fits: for each train whether it goes on; worth: how well, in a measure of its own; negative
+    where it does not.
+    """
+
+    fits: NDArray[np.bool_]
+    worth: NDArray[np.float64]
+
+    def __init__(self, shape: Shape, teeth: NDArray[np.int64]) -> None:
+        self.shape, self.teeth = shape, teeth
+        self._kept: tuple[Train, NDArray[np.int64]] | None = None
+
+    def kept(self, mounted: Train) -> NDArray[np.int64]:
+        """For each of the trains how many wheels of a mounted one stay in their places."""
+        if self._kept is None or self._kept[0] is not mounted:
+            there = np.array([mounted.places.get(place, 0) for place in self.shape.places])
+            self._kept = mounted, (self.teeth == there).sum(axis=1)
+        return self._kept[1]
+
+    def laid(self, row: int, train: Train | None = None) -> Laid:
+        """One of the trains in its best place; `train` is it, where it is made already."""
+        train = train or self.shape.train(self.teeth[row].tolist())
+        return Laid(train, bool(self.fits[row]), float(self.worth[row]), partial(self.best, row))
+
+    def best(self, row: int) -> Placement:
+        """Everything about one of the trains in its best place."""
+        raise NotImplementedError
