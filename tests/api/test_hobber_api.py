@@ -206,6 +206,18 @@ def test_its_wheels_keep_their_pitch_while_they_are_on(demo: TestClient) -> None
     assert answer.json()["errors"][0]["code"] == "mounted_not_held"
 
 
+def test_a_hobber_whose_wheels_are_only_counted_plans_and_checks_no_room(empty: TestClient) -> None:
+    record = {"kind": "hobber", "name": "Knot", "hobber": {"index": "24", "feed": "0.75 mm", "differential": "8 mm"}}
+    assert empty.post("/api/machine-records", json=record).json()["takes_wheels"]
+    bare = asked(empty, "knot/plan", 422, ask="hob 37")["errors"][0]
+    assert (bare["code"], bare["says"]) == ("no_wheels", "Knot has no wheels yet.")
+    counted = empty.put("/api/machines/knot/wheels", json={"wheels": "24 28 32 37 40 48 55 60 64 72 80 100"})
+    assert counted.status_code == 200, counted.text
+    best = asked(empty, "knot/plan", ask="hob 37")["set_ups"][0]
+    assert (best["head"], best["room"]) == ("Exact", "room not checked")
+    assert best["boxes"][0]["text"] == "24/37 with 48 between"
+
+
 def test_a_new_hobber_plans_with_what_is_known(demo: TestClient) -> None:
     record = {"kind": "hobber", "name": "Godwit", "hobber": {"index": "40"}}
     assert demo.post("/api/machine-records", json=record).status_code == 200

@@ -312,7 +312,12 @@ def test_a_mill_without_screw_or_head_says_what_it_lacks(empty: TestClient) -> N
     assert asked(empty, "wigeon/plan", 422, ask="lead 300 mm")["errors"][0]["code"] == "no_head"
     record = empty.get("/api/machine-records/wigeon").json() | {"head": {"ratio": "40"}}
     assert empty.put("/api/machine-records/wigeon", json=record).status_code == 200
-    assert asked(empty, "wigeon/plan", 422, ask="lead 300 mm")["errors"][0]["code"] == "no_wheels"
+    assert asked(empty, "wigeon/plan", 422, ask="lead 300 mm")["errors"][0]["says"] == "Wigeon has no wheels yet."
+    # Wheels whose pitch nobody knows are enough for trains; their room is not checked.
+    counted = {"wheels": "24x2 28 32 40 44 48 56 64 72 86 100"}
+    assert empty.put("/api/machines/wigeon/wheels", json=counted).status_code == 200
+    plan = asked(empty, "wigeon/plan", ask="lead 300 mm")
+    assert {c["checked"] for c in plan["candidates"]} == {"nothing"}
 
 
 def test_what_is_not_known_of_a_mill_is_said_to_be_not_known(empty: TestClient) -> None:

@@ -9,8 +9,9 @@ from hypothesis import strategies as st
 
 from tests.lathes import measured, plover
 from valleywind.core.teeth.pitch import UNKNOWN_FAMILY
+from valleywind.core.trains.arrange import arrange
 from valleywind.core.trains.layout import lay_out
-from valleywind.core.trains.model import Stage, Train, parse_train
+from valleywind.core.trains.model import Combination, Stage, Train, parse_train
 from valleywind.core.trains.placement import Checked, Reason
 from valleywind.core.trains.quadrant import Quadrant, Slot, Unmeasured
 from valleywind.core.trains.quadrant_record import QuadrantFacts
@@ -100,3 +101,13 @@ def test_two_trains_that_go_on_and_one_that_does_not() -> None:
     assert one("50/50*70/110", quadrant)[2] == [Reason.BEYOND_KNOWN]
     assert one("50/50*60/90", quadrant) == (True, Checked.NOTHING, [])  # between what went on and what did not
     assert one("127/130*20/60", quadrant)[2] == [Reason.REACHES_SHAFT]
+
+
+def test_of_many_idlers_that_would_do_one_of_a_usual_size_is_named() -> None:
+    """Not the largest, though it leaves most room; and one that is too small for its neighbours never."""
+    stock = dict.fromkeys((20, 24, 37, 48, 55, 90, 127), 1)
+    (ways,) = arrange([Combination((24,), (37,))], 1, stock, UNKNOWN_FAMILY, Unmeasured())
+    assert ways[0].train == parse_train("24/48/37")
+    (large,) = arrange([Combination((90,), (127,))], 1, stock, UNKNOWN_FAMILY, Unmeasured())
+    assert large[0].train.idlers in {(48,), (55,)}
+    assert all(laid.fits for laid in large)

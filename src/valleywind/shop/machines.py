@@ -265,6 +265,13 @@ def stock(row: MachineRow) -> Stock:
     return dict(sorted((held + loose).items()))
 
 
+def some(row: MachineRow, held: Stock) -> Stock:
+    """The wheels to plan with. Raises Refused `no_wheels`, under the machine's name, where there are none."""
+    if not any(held.values()):
+        raise Refused("no_wheels", "stock", row.name)
+    return held
+
+
 def on_machine(row: MachineRow) -> Counter[int]:
     """Every wheel that is on the machine now, in whatever box."""
     trains = [row.mounted.train] if row.mounted else []
@@ -279,9 +286,14 @@ def _own(row: MachineRow) -> dict[int, int]:
     return own
 
 
+def takes_wheels(row: MachineRow) -> bool:
+    """Whether change wheels go on the machine; the gears of a head alone are its own."""
+    return row.lathe is not None or row.hobber is not None or row.mill is not None
+
+
 def of_its_kind(row: MachineRow) -> list[WheelRow]:
-    """The wheels in a machine's box that go on it: of its family, or where a lathe's is not known those without one."""
-    if row.family is None and row.lathe is None:
+    """The wheels in a machine's box that go on it: of its family, or where that is not known those without one."""
+    if row.family is None and not takes_wheels(row):
         return []
     return [w for w in row.wheels if w.family is row.family]
 

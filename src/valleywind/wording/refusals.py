@@ -210,7 +210,9 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
     "none_wanted": _plain("“{value}” trains cannot be listed.", "Ask for at least one."),
     "stages_out_of_range": _plain("A train of {value} stages is not searched.", "Use 1, 2 or {most} stages."),
     "not_held": _plain("There is no {value} among the wheels.", "Name a wheel that is held."),
-    "no_wheels": _plain("{value} has no wheels yet.", "Add its wheels first, under Machines."),
+    "no_wheels": lambda r: Said(
+        f"{r.value or 'The machine'} has no wheels yet.", "Add its wheels first, under Machines."
+    ),
     "class_not_of_series": lambda r: Said(
         f"“{r.value}” is not a class of fit known for this thread.", f"Use {_any_of(r.quantities['classes'])}."
     ),

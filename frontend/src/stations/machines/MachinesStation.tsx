@@ -96,7 +96,7 @@ function MachineCard({ machine }: { machine: Machine }) {
           </div>
         ))}
       </dl>
-      {(machine.family || lathe) && <ItsWheels machine={machine} />}
+      {machine.takes_wheels && <ItsWheels machine={machine} />}
     </article>
   );
 }

@@ -24,6 +24,7 @@ from valleywind.core.trains.direction import Hand
 from valleywind.core.trains.standing import Standing
 from valleywind.core.units import spell
 from valleywind.formats.tables import csv_text
+from valleywind.shop import machines
 from valleywind.wording.helix import chart as words
 from valleywind.wording.helix.answers import lead_text, pair_label
 from valleywind.wording.helix.setting import swing_text
@@ -81,7 +82,7 @@ def _asked(pitch: str, first: int, last: int, angles: str, hand: Hand) -> list[H
 
 
 def _charted(on: MillInUse, asked: list[HelixAsk]) -> list[Cell]:
-    return chart(asked, on.at.drive, on.at.stock, on.at.on)
+    return chart(asked, on.at.drive, machines.some(on.row, on.at.stock), on.at.on)
 
 
 def _cell(cell: Cell, on: MillInUse, units: Units) -> CellOut:

@@ -130,7 +130,7 @@ def get_helix_plan(
 ) -> HelixPlanOut:
     """Worm pair, either way round, and change wheels together, laid out, judged and in order of merit."""
     wanted, at = read_whole(ask), on.at
-    outcome = plan(wanted, at.drive, at.stock, at.on, order, best)
+    outcome = plan(wanted, at.drive, machines.some(on.row, at.stock), at.on, order, best)
     answer = on.answer(wanted, units).plan(outcome, on.row.slug, order)
     return answer.model_copy(update={"left_out": left_out_text(on.row)})
 

@@ -17,6 +17,7 @@ from valleywind.core.hobbing.machine import Box
 from valleywind.core.hobbing.set_up import spell_trains
 from valleywind.core.refusal import Refused
 from valleywind.formats.tables import csv_text
+from valleywind.shop import machines
 from valleywind.wording.hobbing import chart as words
 from valleywind.wording.numbers import Units
 
@@ -81,9 +82,7 @@ def get_hob_chart(
 
 
 def _charted(on: HobberInUse, first: int, last: int, starts: int) -> list[Row]:
-    if not any(on.stock.values()):
-        raise Refused("no_wheels", "stock", on.row.name)
-    return chart(on.hobber, on.stock, _counts(first, last), starts)
+    return chart(on.hobber, machines.some(on.row, on.stock), _counts(first, last), starts)
 
 
 @router.get("/{machine}/chart.csv", dependencies=[LONG], response_class=Response, responses=CSV)

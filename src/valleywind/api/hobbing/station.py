@@ -125,7 +125,7 @@ def get_hob_plan(
 ) -> HobPlanOut:
     """Trains for every box from the hobber's wheels, laid out, judged and in order of least trouble."""
     wanted = read_whole(ask)
-    outcome = plan(wanted, on.hobber, on.stock, on.on, best)
+    outcome = plan(wanted, on.hobber, machines.some(on.row, on.stock), on.on, best)
     answer = on.answer(wanted, material, units).plan(outcome, on.row.slug)
     return answer.model_copy(update={"left_out": left_out_text(on.row)})
 

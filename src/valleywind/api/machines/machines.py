@@ -55,6 +55,7 @@ class MachineOut(BaseModel):
     not_known: list[str] = Field(description="What is not known of a lathe, and so is not looked at")
     family: FamilyOut | None = Field(description="Null where no wheels go on it, or their pitch is not known")
     divides: bool = Field(description="Whether work is divided on it")
+    takes_wheels: bool = Field(description="Whether change wheels go on it")
     mounted: str | None = Field(description="The train on the machine now", examples=["36/64*32/78"])
     mounted_text: str | None = Field(examples=["36/64 × 32/78"])
 
@@ -124,6 +125,7 @@ def machine_out(row: MachineRow) -> MachineOut:
         not_known=not_known(row, shop.lathe(row) if row.lathe else None),
         family=_family(row.family) if row.family else None,
         divides=row.head is not None,
+        takes_wheels=row.family is not None or shop.takes_wheels(row),
         **_mounted(row),
     )
 

@@ -52,7 +52,7 @@ def asks(pitch: Pitch, counts: Sequence[int], angles: Sequence[Fraction], hand: 
 def chart(asked: Sequence[HelixAsk], drive: LeadDrive, stock: Stock, on: LeadSetUp | None = None) -> list[Cell]:
     """How each stands. Raises Refused `no_wheels` (stock)."""
     if not any(n > 0 for n in stock.values()):
-        raise Refused("no_wheels", "stock", "mill")
+        raise Refused("no_wheels", "stock", "")
     stands: list[Stood[PairWay, Verdict]] = standings([wanted(ask, drive, on) for ask in asked], drive.box, stock)
     return [Cell(ask, s.standing, s.candidate, s.new) for ask, s in zip(asked, stands, strict=True)]
 

@@ -146,7 +146,7 @@ def plan(
     Raises Refused `no_wheels` (stock).
     """
     if not any(n > 0 for n in stock.values()):
-        raise Refused("no_wheels", "stock", "mill")
+        raise Refused("no_wheels", "stock", "")
     return Planner(wanted(ask, drive, on), drive.box, stock).plan(order, best)
 
 

@@ -56,7 +56,7 @@ def plan(ask: HobAsk, hobber: Hobber, stock: Stock, on: OnNow | None = None, bes
     (feed) where the feed decides and the machine's is not on record.
     """
     if not any(n > 0 for n in stock.values()):
-        raise Refused("no_wheels", "stock", "hobber")
+        raise Refused("no_wheels", "stock", "")
     if ask.helical and ask.pitch is None:
         raise Refused("needs_pitch", "pitch", "")
     return _Job(ask, hobber, stock, on or OnNow()).plan(best)

@@ -25,6 +25,8 @@ from valleywind.core.trains.shape import Measured, Shape
 
 # Of idlers that would all do, one of about this size is named.
 _USUAL_IDLER = 50
+# So many teeth short of a shaft is room enough: a larger idler is no better for more.
+_PLENTY = 12.0
 # Distances between the shafts that are looked at where trains known to go on leave a range.
 _DISTANCES = 25
 # Rounding, in modules.
@@ -45,7 +47,8 @@ class Line(Measured):
     """Trains of one shape, each stretched out.
 
     teeth: (trains, wheels). fits: whether nothing surely keeps it off; worth: where it fits, how many teeth larger a
-    wheel may be before one reaches where it must not, else how far it is off, negative.
+    wheel may be before one reaches where it must not, with idlers as far as that matters; else how far it is off,
+    negative.
     """
 
     def __init__(self, shape: Shape, teeth: NDArray[np.int64], family: WheelFamily, quadrant: Unmeasured) -> None:
@@ -69,6 +72,8 @@ class Line(Measured):
         self.fits = self.off < 0
         room = self.margins.min(axis=1) if self.margins.shape[1] else np.zeros(len(teeth))
         idlers = teeth[:, shape.between]
+        if len(shape.between):
+            room = np.minimum(room, _PLENTY)
         # A hair of preference for idlers of a usual size.
         self.worth = np.where(self.fits, room, -self.off) - 1e-6 * np.abs(idlers - _USUAL_IDLER).sum(axis=1)
 
