@@ -4,6 +4,7 @@ import math
 from dataclasses import dataclass
 
 from valleywind.core.hobbing.machine import Box
+from valleywind.core.trains.in_line import ENOUGH_TEETH
 from valleywind.core.trains.merit import Handling
 from valleywind.core.trains.model import Train
 from valleywind.core.trains.placement import Checked, Clearance, Obstacle, Placement, Reason
@@ -196,21 +197,18 @@ def direction_note(quadrant: Quadrant, names: ShaftNames) -> list[str]:
     return [f"Where the {names.first} stands is not known, only how far away."]
 
 
-_USUAL_MARGIN = 13
-"""By an old rule of thumb two wheels in mesh need 15 teeth more than a wheel beside them; its tips take up 2."""
-
-
 def thumb_rule(train: Train, placement: Placement, names: ShaftNames) -> str | None:
     """Where the quadrant is not known: how near the closest wheel comes to a shaft, in teeth."""
     if not placement.margins:
         return None
     tightest = placement.margins[0]
     wheel, shaft = train.wheels[tightest.wheel].teeth, names.of(train, tightest.shaft)
-    beside = round(tightest.teeth) + wheel + 2
-    if tightest.teeth >= _USUAL_MARGIN:
-        return f"By rule of thumb there is room: beside the {wheel} stand {beside} teeth, 15 more than {wheel} or over."
+    more = round(tightest.teeth)
+    reach = f"the {wheel} could have {more} more {'tooth' if more == 1 else 'teeth'} before it reached the middle of the {shaft}"
+    if tightest.teeth >= ENOUGH_TEETH:
+        return f"By rule of thumb there is room: {reach}; {ENOUGH_TEETH} are enough."
     return (
-        f"Look first at the {wheel} and the {shaft}: beside the {wheel} stand {beside} teeth, fewer than {wheel} + 15. "
+        f"Look first at the {wheel} and the {shaft}: {reach}; by rule of thumb {ENOUGH_TEETH} are wanted. "
         "It may run into what holds the wheel there."
     )
 

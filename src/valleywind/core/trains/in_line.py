@@ -25,8 +25,9 @@ from valleywind.core.trains.shape import Measured, Shape
 
 # Of idlers that would all do, one of about this size is named.
 _USUAL_IDLER = 50
-# So many teeth short of a shaft is room enough: a larger idler is no better for more.
-_PLENTY = 12.0
+ENOUGH_TEETH = 13
+"""So many teeth short of a shaft is room enough. By an old rule of thumb two wheels in mesh need 15 teeth more than a
+wheel beside them; its tips take up 2."""
 # Distances between the shafts that are looked at where trains known to go on leave a range.
 _DISTANCES = 25
 # Rounding, in modules.
@@ -72,8 +73,8 @@ class Line(Measured):
         self.fits = self.off < 0
         room = self.margins.min(axis=1) if self.margins.shape[1] else np.zeros(len(teeth))
         idlers = teeth[:, shape.between]
-        if len(shape.between):
-            room = np.minimum(room, _PLENTY)
+        if len(shape.between):  # a larger idler is no better for more room than that
+            room = np.minimum(room, ENOUGH_TEETH)
         # A hair of preference for idlers of a usual size.
         self.worth = np.where(self.fits, room, -self.off) - 1e-6 * np.abs(idlers - _USUAL_IDLER).sum(axis=1)
 
