@@ -7,9 +7,8 @@ import { TravelDrawing } from "../../drawing/TravelDrawing";
 import { Choice } from "../../kit/Form";
 import { Segmented } from "../../kit/Segmented";
 import { Lines } from "../../planning/Lines";
-import { Nut } from "../../planning/Nut";
 import { Reasons } from "../../planning/Reasons";
-import { SheetButtons } from "../../planning/SheetButtons";
+import { Assumptions, SheetFrame, Remark, Warning } from "../../planning/SheetFrame";
 import { Shafts, StepList } from "../../planning/StepList";
 import { Figures } from "../../planning/Figures";
 import { HobbedWheel } from "./HobbedWheel";
@@ -30,98 +29,59 @@ export function HobSheetPanel(props: {
   const { set, plan } = props;
   const [part, setPart] = useState<Part>("sheet");
   return (
-    <div className="flex h-full flex-col">
-      <div
-        className="min-h-0 flex-1 overflow-y-auto p-4"
-        tabIndex={0}
-        aria-label="Set-up sheet, scrolls"
-      >
-        <h2 className="text-[19px] font-bold">Set-up sheet</h2>
-        <p className="mt-1 font-mono text-[34px] leading-tight font-bold">
-          {plan.ask.teeth}{" "}
-          <span className="font-sans text-[17px] font-normal text-soft">
-            teeth, {set.run_off === "exact" ? "exact" : set.run_off}
-          </span>
-        </p>
-        <p className="mt-2 flex gap-2.5">
-          <span className="mt-0.5">
-            <Nut merit={set.merit} size={26} />
-          </span>
-          <span>
-            <b>{set.head}.</b> {set.verdict} {set.faster}
-          </span>
-        </p>
-        {set.caution && set.goes_on && (
-          <p className="mt-2 border-l-4 border-oxide bg-oxide-bg px-2 py-1 font-bold">
-            {set.caution}
-          </p>
-        )}
-        <Reasons of={set} />
-        {set.setting
-          .filter((figure) => figure.wrong)
-          .map(({ label, text }) => (
-            <p
-              key={label}
-              className="mt-2 border-l-4 border-oxide bg-oxide-bg px-2 py-1 text-[15px]"
-            >
-              <b>{label}:</b> {text}
-            </p>
-          ))}
-        {set.moved.map((text) => (
-          <p key={text} className="mt-2 border-l-4 border-brass-line bg-brass-bg px-2 py-1">
-            {text}
-          </p>
+    <SheetFrame
+      of={set}
+      figure={plan.ask.teeth}
+      unit={`teeth, ${set.run_off}`}
+      merit={set.merit}
+      head={set.head}
+      verdict={[set.verdict, set.faster].filter(Boolean).join(" ")}
+      records="Record that these trains are on the machine now"
+      pdf={props.pdf}
+      print={props.print}
+      record={props.record}
+    >
+      {set.caution && set.goes_on && <Warning text={set.caution} />}
+      <Reasons of={set} />
+      {set.setting
+        .filter((figure) => figure.wrong)
+        .map(({ label, text }) => (
+          <Warning key={label} label={label} text={text} />
         ))}
-        <Segmented
-          label="Part of the sheet"
-          className="mt-3 text-[14px]"
-          value={part}
-          options={[
-            ["sheet", "Work"],
-            ["setting", "Setting up"],
-            ["wheel", "Wheel"],
-          ]}
-          onChange={setPart}
-        />
-        {part === "sheet" && (
-          <>
-            {set.goes_on && (
-              <div className="mt-2">
-                <Posts set={set} />
-                <StepList steps={set.sheet.steps} />
-                <Lines title="Check before cutting" lines={set.sheet.proof} />
-                {props.children}
-                <Lines title="After cutting" lines={set.sheet.after} />
-              </div>
-            )}
-          </>
-        )}
-        {part === "setting" && (
-          <div className="mt-2">
-            {set.swivel && <SwivelDrawing swivel={set.swivel} />}
-            {set.travel && <TravelDrawing travel={set.travel} />}
-            <Figures figures={set.setting} />
-            <Materials material={props.material} change={props.setMaterial} />
-            {plan.ask.assumptions.map((line) => (
-              <p key={line} className="mt-1 text-[14px] text-soft">
-                {line}
-              </p>
-            ))}
-          </div>
-        )}
-        {part === "wheel" && <HobbedWheel plan={plan} />}
-        <p className="mt-3 text-[14px] text-soft">{set.sheet.aid}</p>
-      </div>
-      <SheetButtons
-        goesOn={set.goes_on}
-        fits={set.fits}
-        on={set.is_on}
-        title={set.fits ? "Record that these trains are on the machine now" : set.reasons[0]}
-        pdf={props.pdf}
-        print={props.print}
-        record={props.record}
+      {set.moved.map((text) => (
+        <Remark key={text} text={text} />
+      ))}
+      <Segmented
+        label="Part of the sheet"
+        className="mt-3 text-[14px]"
+        value={part}
+        options={[
+          ["sheet", "Work"],
+          ["setting", "Setting up"],
+          ["wheel", "Wheel"],
+        ]}
+        onChange={setPart}
       />
-    </div>
+      {part === "sheet" && set.goes_on && (
+        <div className="mt-2">
+          <Posts set={set} />
+          <StepList steps={set.sheet.steps} />
+          <Lines title="Check before cutting" lines={set.sheet.proof} />
+          {props.children}
+          <Lines title="After cutting" lines={set.sheet.after} />
+        </div>
+      )}
+      {part === "setting" && (
+        <div className="mt-2">
+          {set.swivel && <SwivelDrawing swivel={set.swivel} />}
+          {set.travel && <TravelDrawing travel={set.travel} />}
+          <Figures figures={set.setting} />
+          <Materials material={props.material} change={props.setMaterial} />
+          <Assumptions lines={plan.ask.assumptions} />
+        </div>
+      )}
+      {part === "wheel" && <HobbedWheel plan={plan} />}
+    </SheetFrame>
   );
 }
 
