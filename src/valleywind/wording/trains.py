@@ -204,7 +204,8 @@ def thumb_rule(train: Train, placement: Placement, names: ShaftNames) -> str | N
     tightest = placement.margins[0]
     wheel, shaft = train.wheels[tightest.wheel].teeth, names.of(train, tightest.shaft)
     more = round(tightest.teeth)
-    reach = f"the {wheel} could have {more} more {'tooth' if more == 1 else 'teeth'} before it reached the middle of the {shaft}"
+    teeth = f"{more} more {'tooth' if more == 1 else 'teeth'}"
+    reach = f"the {wheel} could have {teeth} before it reached the middle of the {shaft}"
     if tightest.teeth >= ENOUGH_TEETH:
         return f"By rule of thumb there is room: {reach}; {ENOUGH_TEETH} are enough."
     return (

@@ -1,6 +1,7 @@
 """What the Hobber station says of an ask and of the trains for it."""
 
 from fractions import Fraction
+from typing import Any
 
 from valleywind.core.hobbing.ask import HobAsk, Meant
 from valleywind.core.hobbing.boxes import shown_face
@@ -13,6 +14,7 @@ from valleywind.core.teeth.pitch import Pitch, PitchSystem
 from valleywind.core.teeth.said import spell_pitch
 from valleywind.core.trains.direction import Hand, HandAdvice, Sense
 from valleywind.core.trains.model import Train
+from valleywind.core.trains.planner import Candidate
 from valleywind.core.trains.quadrant import Quadrant
 from valleywind.core.units import spell
 from valleywind.wording.numbers import Units, a, count, fixed, in_words, length, listed, short_length, small, trimmed
@@ -228,7 +230,7 @@ def reasons(set_up: SetUp, units: Units) -> list[str]:
     return said
 
 
-def parts(set_up: SetUp):  # type: ignore[no-untyped-def]
+def parts(set_up: SetUp) -> list[tuple[Box, Candidate[Any, Any]]]:
     """The boxes in the order in which they are set up, with their trains."""
     every = {Box.INDEX: set_up.index, Box.DIFFERENTIAL: set_up.differential, Box.FEED: set_up.feed}
     return [(box, part) for box, part in every.items() if part is not None]
@@ -308,15 +310,21 @@ def shortfall(plan: HobPlan) -> str | None:
     return f"{none} With these wheels the differential cannot make it up either."
 
 
+def _boxes(boxes: list[Box]) -> str:
+    """`index box`, `index and feed boxes`"""
+    return f"{listed([BOXES[box] for box in boxes])} box{'es' if len(boxes) > 1 else ''}"
+
+
 def not_known(machine: Hobber, boxes: list[Box]) -> list[str]:
     """What is not known of the hobber, a sentence each, for the boxes that are used."""
     said = []
     unmeasured = [box for box in boxes if not isinstance(machine.boxes[box].quadrant, Quadrant)]
     if unmeasured:
-        said.append(f"Room is not checked in the {listed([BOXES[b] for b in unmeasured])} box.")
-    turning = [BOXES[b] for b in boxes if machine.boxes[b].drive is None]
+        said.append(f"Room is not checked in the {_boxes(unmeasured)}.")
+    turning = [box for box in boxes if machine.boxes[box].drive is None]
     if turning:
-        said.append(f"Which way the {listed(turning)} box turns is not on record.")
+        turn = "turns" if len(turning) == 1 else "turn"
+        said.append(f"Which way the {_boxes(turning)} {turn} is not on record.")
     if machine.table is None:
         said.append("Which way the table turns is not on record.")
     if machine.feed is None:
