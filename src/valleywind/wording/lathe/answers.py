@@ -127,16 +127,18 @@ def description(ask: Ask, units: Units) -> str:
         words = [f"{pitch_as_asked(ask, units)} worm", f"{short_lead(ask.lead, units)} lead"]
         words += [f"{ask.starts} starts"] if ask.starts > 1 else []
         return ", ".join([*words, f"{ask.hand}-hand", f"{spell(ask.included_angle / 2)}° pressure angle"])
-    if ask.starts > 1:
-        words = [f"{ask.starts} starts", f"pitch {pitch_as_asked(ask, units)}", f"lead {short_lead(ask.lead, units)}"]
-    elif ask.stated is Stated.TPI:
-        words = [pitch_as_asked(ask, units)]
-    else:
-        words = [f"{pitch_as_asked(ask, units)} lead"]
-    words += [f"{ask.hand}-hand", f"{spell(ask.included_angle)}°"]
+    words = [_pitch_and_lead(ask, "lead", units), f"{ask.hand}-hand", f"{spell(ask.included_angle)}°"]
     words += [f"class {ask.fit_class}"] if ask.fit_class else []
     words += ["for a slide"] if ask.slide else []
     return ", ".join(words)
+
+
+def _pitch_and_lead(ask: ThreadAsk, single: str, units: Units) -> str:
+    """`2 starts, pitch 1.5 mm, lead 3 mm`; with one start both are the same, and it is called `single`."""
+    pitch = pitch_as_asked(ask, units)
+    if ask.starts > 1:
+        return f"{ask.starts} starts, pitch {pitch}, lead {short_lead(ask.lead, units)}"
+    return pitch if ask.stated is Stated.TPI else f"{pitch} {single}"
 
 
 def _feed_direction(ask: FeedAsk) -> str:
@@ -149,9 +151,7 @@ def completion(ask: Ask, units: Units) -> str:
     """What a completion of the line means, shortly: `1.5 mm pitch, 14 mm across, 60°`."""
     if isinstance(ask, FeedAsk) or ask.worm is not None:
         return description(ask, units)
-    pitch = pitch_as_asked(ask, units)
-    if ask.stated is not Stated.TPI:
-        pitch += " pitch" if ask.series else " lead"
+    pitch = _pitch_and_lead(ask, "pitch" if ask.series else "lead", units)
     across = f", {short_length(ask.diameter, units)} across" if ask.diameter is not None else ""
     return f"{pitch}{across}, {spell(ask.included_angle)}°"
 
