@@ -1,11 +1,19 @@
 """Undo takes back its own change, all of it or as much as still stands, and says what it left."""
 
+import tempfile
+from pathlib import Path
 from typing import Any
 
 import pytest
 from fastapi.testclient import TestClient
+from httpx2 import Response
+from hypothesis import given, settings
+from hypothesis import strategies as st
 
 from tests.api.undoing import undo, without_versions
+from valleywind.api.app import make_app
+from valleywind.demo import harrowfold
+from valleywind.shop.store import open_store
 
 EVERYTHING = ("rack", "machines", "stores", "rack/sets/plover", "machines/plover/wheels", "lathe-records/plover")
 
@@ -153,6 +161,96 @@ def test_a_family_that_came_into_use_stays(demo: TestClient) -> None:
     demo.post("/api/rack/wheels", json={"wheels": "40", "family": made.json()["id"]})
     assert undo(demo, made) == ["X is in use since; it stays."]
     assert any(w["family"] == made.json()["id"] for w in demo.get("/api/rack").json()["wheels"])
+
+
+def test_a_wheel_that_was_put_in_again_is_not_doubled(demo: TestClient) -> None:
+    gone = demo.delete("/api/rack/wheels", params={"wheel": wheel(demo, 24)["id"]})
+    demo.post("/api/rack/wheels", json={"wheels": "24", **plover(demo)})
+    assert undo(demo, gone) == []
+    assert count(demo, 24) == 2
+
+
+def test_a_cutter_that_another_put_right_stays(demo: TestClient) -> None:
+    known = {c["id"] for c in cutters(demo)}
+    added = demo.post("/api/stores/cutters", json=CUTTER)
+    (mine,) = [c for c in cutters(demo) if c["id"] not in known]
+    theirs = demo.put(f"/api/stores/cutters/{mine['id']}", json=mine["typed"] | {"note": "theirs"})
+    assert theirs.status_code == 200
+    (left,) = undo(demo, added)
+    assert left.endswith("was changed since; it stays as it is now.")
+    assert mine["id"] in {c["id"] for c in cutters(demo)}
+
+
+def cutters(client: TestClient) -> list[dict[str, Any]]:
+    return [cutter for of_set in client.get("/api/stores").json()["sets"] for cutter in of_set["cutters"]]
+
+
+def test_a_reset_is_undone_though_the_new_shop_was_worked_in(demo: TestClient) -> None:
+    """A wheel that was added since goes to the family of the same name; what was mounted since goes with its shop."""
+    note = demo.patch("/api/rack/wheels", json={"ids": [wheel(demo, 24)["id"]], "note": "mine"})
+    assert note.status_code == 200
+    reset = demo.post("/api/shop/demo", json={"confirm": "replace by the demo shop"})
+    assert wheel(demo, 24)["note"] == ""
+    demo.post("/api/rack/wheels", json={"wheels": "41x2", **plover(demo)})
+    demo.put("/api/machines/plover/mounted", json={"train": "76/66*32/78"})
+    assert undo(demo, reset) != []
+    assert wheel(demo, 24)["note"] == "mine"
+    assert count(demo, 41) == 2
+    assert demo.get("/api/machines/plover").json()["mounted"] == "36/64*32/78"
+    assert demo.get("/api/lathes/plover/plan", params={"ask": "M14x2"}).status_code == 200
+
+
+TEETH = (24, 32, 40, 41, 60, 66, 76, 78)
+TRAINS = ("76/66*32/78", "36/64*32/78", "40/60/80", None)
+DOES = st.sampled_from(["add", "add", "take", "note", "mount", "reset", "undo", "undo"])
+
+
+def do(client: TestClient, kind: str, n: int) -> Response | None:
+    """One thing that is done to the shop; None where there is nothing to do it to."""
+    teeth = TEETH[n % len(TEETH)]
+    rack = client.get("/api/rack").json()["wheels"]
+    held = [w["id"] for w in rack if (w["teeth"], w["machine"]) == (teeth, "plover")]
+    match kind:
+        case "add":
+            return client.post("/api/rack/wheels", json={"wheels": f"{teeth}x{1 + n % 3}", **plover(client)})
+        case "take" if held:
+            return client.delete("/api/rack/wheels", params={"wheel": held[0]})
+        case "note" if held:
+            return client.patch("/api/rack/wheels", json={"ids": held[:1], "note": f"n{n}", "count": 1 + n % 4})
+        case "mount":
+            return client.put("/api/machines/plover/mounted", json={"train": TRAINS[n % len(TRAINS)]})
+        case "reset":
+            return client.post("/api/shop/demo", json={"confirm": "replace by the demo shop"})
+        case "undo":
+            # All but the first, which made the shop.
+            done = [c["id"] for c in client.get("/api/changes").json() if not c["undone"]][:-1]
+            return client.post(f"/api/changes/{done[n % len(done)]}/undo") if done else None
+        case _:
+            return None
+
+
+@settings(max_examples=8, deadline=None)
+@given(st.lists(st.tuples(DOES, st.integers(0, 99)), min_size=4, max_size=12))
+def test_whatever_is_done_and_undone_leaves_a_shop_that_is_whole(steps: list[tuple[str, int]]) -> None:
+    """Every undo ends in an answer, nobody's wheel goes below none, and what is on a machine is in the rack."""
+    with tempfile.TemporaryDirectory() as folder:
+        store = open_store(Path(folder) / "shop.sqlite")
+        with store.session() as session:
+            harrowfold.load(session)
+        with TestClient(make_app(store, demo=True), base_url="http://127.0.0.1") as client:
+            for kind, n in steps:
+                answer = do(client, kind, n)
+                assert answer is None or answer.status_code in (200, 422), answer.text
+            assert all(w["count"] >= 0 for w in client.get("/api/rack").json()["wheels"])
+            assert short(client) == 0
+            assert client.get("/api/lathes/plover/plan", params={"ask": "M14x2"}).status_code == 200
+        store.engine.dispose()
+
+
+def short(client: TestClient) -> int:
+    """How many wheels are on Plover that its rack does not have."""
+    wheels = client.get("/api/machines/plover/wheels").json()["wheels"]
+    return sum(max(0, w["mounted"] - w["count"]) for w in wheels)
 
 
 def test_nothing_is_undone_twice_and_what_is_too_old_is_refused(demo: TestClient) -> None:

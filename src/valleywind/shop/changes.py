@@ -33,6 +33,8 @@ _VERSIONED = {"machine", "wheel", "cutter", "bar", "job"}
 _PARTS = {"lathe", "quadrant", "slot", "head", "hobber", "mill", "gearbox"}
 # Where it is kept what is on a machine.
 _ON = ("mounted", "box_mounted")
+# What of its kind there is only one of.
+_NAMED_BY = {"wheel_family": "name", "machine": "slug"}
 # How many changes are kept.
 _MOST_KEPT = 500
 _DID, _CHANGE, _UNDOES = "valleywind_did", "valleywind_change", "valleywind_undoes"
@@ -245,33 +247,46 @@ class _Back:
             self._insert(table, row)
 
     def keep_references(self) -> None:
-        """What others came to need since then stays; what needs something that is gone does not come back."""
-        for _ in range(len(self.rows) + 1):
-            broken = self.session.execute(text("PRAGMA foreign_key_check")).all()
-            if not broken:
-                return
-            table, rowid, parent, _ = broken[0]
-            row = dict(
-                self.session.execute(text(f'SELECT * FROM "{table}" WHERE rowid = :n'), {"n": rowid}).mappings().one()
-            )
-            wanted = row.get("family_id") if parent == "wheel_family" else row.get("machine_id")
-            missing = self.removed.get((parent, (wanted,)))
-            if missing is not None:
-                self._insert(parent, missing)
+        """What others came to need since then stays, or what came back under its name serves in its place; what needs
+        something that is gone does not come back."""
+        # Every round ends one of them for good: what was removed comes back once, what needs it goes or is led on.
+        while broken := self.session.execute(text("PRAGMA foreign_key_check")).first():
+            table, rowid, parent, which = broken
+            at = {"n": rowid}
+            row = dict(self.session.execute(text(f'SELECT * FROM "{table}" WHERE rowid = :n'), at).mappings().one())
+            keys = self.session.execute(text(f'PRAGMA foreign_key_list("{table}")')).mappings()
+            column = next(key["from"] for key in keys if key["id"] == which)
+            missing = self.removed.pop((parent, (row[column],)), None)
+            namesake = self._namesake(parent, missing)
+            led_on = f'UPDATE "{table}" SET "{column}" = :it WHERE rowid = :n'
+            if missing is not None and namesake is not None:
+                self.removed[parent, (row[column],)] = missing  # others may need it too
+            if namesake is not None and self._done(led_on, at | {"it": namesake}):
+                continue
+            if namesake is None and missing is not None and self._insert(parent, missing):
                 self._leave("needed_since", parent, missing)
             else:
-                self.session.execute(text(f'DELETE FROM "{table}" WHERE rowid = :n'), {"n": rowid})
+                self.session.execute(text(f'DELETE FROM "{table}" WHERE rowid = :n'), at)
                 self._leave("reference_gone", table, row)
+
+    def _namesake(self, table: str, row: Row | None) -> int | None:
+        """What stands now under the name of a row that is gone."""
+        column = _NAMED_BY.get(table)
+        if row is None or column is None:
+            return None
+        found = self.session.execute(text(f'SELECT id FROM "{table}" WHERE "{column}" = :it'), {"it": row.get(column)})
+        number: int | None = found.scalar()
+        return number
 
     def _delete(self, table: str, key: Key) -> None:
         where, values = _where(table, key)
         self.removed[table, key] = self.now.get((table, key), {})
         self.session.execute(text(f'DELETE FROM "{table}" WHERE {where}'), values)
 
-    def _insert(self, table: str, row: Row) -> None:
+    def _insert(self, table: str, row: Row) -> bool:
         columns = ", ".join(f'"{c}"' for c in row)
         held = ", ".join(f":{c}" for c in row)
-        self._try(table, row, f'INSERT INTO "{table}" ({columns}) VALUES ({held})', row)
+        return self._try(table, row, f'INSERT INTO "{table}" ({columns}) VALUES ({held})', row)
 
     def _update(self, table: str, key: Key, changes: Row) -> None:
         if not changes:
@@ -281,13 +296,21 @@ class _Back:
         parameters = values | {f"set_{c}": v for c, v in changes.items()}
         self._try(table, self.now.get((table, key), {}), f'UPDATE "{table}" SET {setting} WHERE {where}', parameters)
 
-    def _try(self, table: str, row: Row, statement: str, values: Row) -> None:
-        """A name or place that another took since then is theirs."""
+    def _try(self, table: str, row: Row, statement: str, values: Row) -> bool:
+        """Whether it could be done: a name or place that another took since then is theirs."""
+        done = self._done(statement, values)
+        if not done:
+            self._leave("taken_since", table, row)
+        return done
+
+    def _done(self, statement: str, values: Row) -> bool:
+        """Whether the file took it."""
         try:
             with self.session.begin_nested():
                 self.session.execute(text(statement), values)
         except IntegrityError:
-            self._leave("taken_since", table, row)
+            return False
+        return True
 
     def _leave(self, code: str, table: str, row: Row, on: int | None = None) -> None:
         machine = on if on is not None else row.get("machine_id") if table in {*_PARTS, *_ON} else None
