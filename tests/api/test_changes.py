@@ -229,7 +229,7 @@ def do(client: TestClient, kind: str, n: int) -> Response | None:
             return None
 
 
-@settings(max_examples=8, deadline=None)
+@settings(max_examples=6, deadline=None)
 @given(st.lists(st.tuples(DOES, st.integers(0, 99)), min_size=4, max_size=12))
 def test_whatever_is_done_and_undone_leaves_a_shop_that_is_whole(steps: list[tuple[str, int]]) -> None:
     """Every undo ends in an answer, nobody's wheel goes below none, and what is on a machine is in the rack."""
