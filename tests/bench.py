@@ -7,6 +7,7 @@ import tempfile
 import time
 from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
+from dataclasses import replace
 from fractions import Fraction
 from functools import partial
 from itertools import combinations
@@ -37,10 +38,12 @@ from valleywind.core.lathe.machine import Lathe
 from valleywind.core.lathe.worth_making import bring
 from valleywind.core.teeth.geometry import span, span_teeth
 from valleywind.core.teeth.identify import Observed, TipMethod, identify, tip_reading
-from valleywind.core.teeth.pitch import Pitch, PitchSystem, WheelFamily
+from valleywind.core.teeth.pitch import UNKNOWN_FAMILY, Pitch, PitchSystem, WheelFamily
 from valleywind.core.trains import search as engine
 from valleywind.core.trains.direction import Hand
+from valleywind.core.trains.gearbox import Gearbox
 from valleywind.core.trains.model import Stock
+from valleywind.core.trains.quadrant import Unmeasured
 from valleywind.core.trains.search import products, search
 from valleywind.demo import harrowfold
 from valleywind.shop import kinds, machines
@@ -192,6 +195,10 @@ def bench_hobber() -> None:
         asked = hobbing.read(line).ask
         assert asked is not None
         row(name, median_ms(partial(hob_plan, asked, hobber, stock), 5), mark)
+    bare = replace(hobber, boxes={box: Gearbox(UNKNOWN_FAMILY, Unmeasured()) for box in hobber.boxes})
+    asked = hobbing.read("hob 24 m2 30° left face 20").ask
+    assert asked is not None
+    row("a helical ask where no box is measured", median_ms(partial(hob_plan, asked, bare, stock), 5), 400)
     row("chart of counts 6 to 200 on Avocet", median_ms(partial(hob_chart, hobber, stock), 3), 1500)
 
 

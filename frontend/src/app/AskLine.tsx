@@ -93,7 +93,7 @@ export function AskLine({ machine }: { machine: string }) {
   return (
     <form
       role="search"
-      className="relative min-w-52 flex-1 phone:order-first phone:basis-full"
+      className="relative min-w-52 flex-1 tall:order-first tall:basis-full"
       onSubmit={(event) => {
         event.preventDefault();
         if (text.trim()) commit(text.trim(), false);

@@ -1,5 +1,5 @@
 import { Description, Field, Input, Label, Textarea } from "@headlessui/react";
-import type { KeyboardEvent } from "react";
+import type { KeyboardEvent, ReactNode } from "react";
 
 export const FIELD = "min-h-11 w-full rounded-sm border border-steel-2 bg-paper px-2";
 
@@ -7,7 +7,7 @@ const LOOK = `${FIELD} font-mono placeholder:font-sans placeholder:text-[14px] p
 
 /** A field to type in, with what is wrong with it beneath. */
 export function TextField(props: {
-  label: string;
+  label: ReactNode;
   value: string;
   onChange: (value: string) => void;
   /** What could be typed. Shown so that it is not taken for what was. */

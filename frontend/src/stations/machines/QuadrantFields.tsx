@@ -134,8 +134,8 @@ export function QuadrantFields(props: {
         <Row>
           {text("swing_low", "Swing from, °")}
           {text("swing_high", "to, °")}
-          {sourceOf("swing")}
         </Row>
+        <Row>{sourceOf("swing")}</Row>
       </Part>
       <Part
         title="Collars"
@@ -187,10 +187,22 @@ function SlotFields({
 }) {
   const wrong = useContext(Problems)(part);
   const text = (field: keyof Slot & string, label: string) => (
-    <FormText name={inside(part, field)} label={`Slot ${letter}: ${label}`} numeric />
+    <FormText
+      name={inside(part, field)}
+      label={
+        <>
+          <span className="sr-only">Slot {letter}: </span>
+          {label}
+        </>
+      }
+      numeric
+    />
   );
   return (
     <div>
+      <p aria-hidden className="text-[14px] font-bold">
+        Slot {letter}
+      </p>
       <Row>
         {text("offset", "from A, °")}
         {text("nearest", "nearest")}
