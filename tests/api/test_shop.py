@@ -105,7 +105,7 @@ def test_whatever_is_sent_is_answered_as_described(demo: TestClient, store: Stor
         assert isinstance(found, Ok)
         operation = found.ok()
 
-        @settings(max_examples=12, deadline=None, suppress_health_check=list(HealthCheck))
+        @settings(max_examples=8, deadline=None, suppress_health_check=list(HealthCheck))
         @given(operation.as_strategy())
         def answered_as_described(case: schemathesis.Case[Any]) -> None:
             case.call_and_validate(checks=checks)

@@ -6,10 +6,15 @@ import sys
 import urllib.request
 from collections.abc import Iterator
 from pathlib import Path
+from threading import Thread
 from typing import Any
 
 import pytest
+import uvicorn
 from playwright.sync_api import BrowserContext, BrowserType, Page, expect
+
+from valleywind.api.app import make_app
+from valleywind.shop.store import open_store
 
 # The popup of the browser's own address line is a page of its own, drawn beside every page and never seen here. The
 # last list of features holds, so the others are those that Playwright switches off.
@@ -66,10 +71,18 @@ def address(tmp_path_factory: pytest.TempPathFactory) -> Iterator[str]:
 
 @pytest.fixture
 def own_shop(tmp_path: Path) -> Iterator[str]:
-    process, found = serve(tmp_path)
-    yield found
-    process.terminate()
-    process.wait(10)
+    """An empty shop of one's own, served from here: a program of its own would be long in coming."""
+    store = open_store(tmp_path / "shop.sqlite")
+    server = uvicorn.Server(uvicorn.Config(make_app(store), log_level="warning"))
+    with socket.socket() as listener:
+        listener.bind(("127.0.0.1", 0))
+        listener.listen()
+        thread = Thread(target=server.run, kwargs={"sockets": [listener]})
+        thread.start()
+        yield f"http://127.0.0.1:{listener.getsockname()[1]}"
+        server.should_exit = True
+        thread.join(PATIENCE / 1000)
+    store.engine.dispose()
 
 
 @pytest.fixture(scope="session")

@@ -28,7 +28,7 @@ export default function ChartOfWays() {
           />
         </div>
         <Button look="main" onClick={() => window.print()} disabled={!lines.length}>
-          Print it
+          Print
         </Button>
         {machine && (
           <a className={buttonLook()} href={`/api/dividing/${machine}/chart.csv`} download>

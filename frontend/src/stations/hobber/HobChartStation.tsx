@@ -70,7 +70,7 @@ export default function HobChartStation() {
           </fieldset>
           <div className="mt-3 flex flex-col gap-2">
             <Button look="main" onClick={() => window.print()} disabled={!done || !shown.length}>
-              Print for the machine
+              Print
             </Button>
             <a className={buttonLook()} href={hobChartCsv(machine, first, last, units)} download>
               CSV

@@ -77,7 +77,7 @@ export default function LeadChartStation() {
           </fieldset>
           <div className="mt-3 flex flex-col gap-2">
             <Button look="main" onClick={() => window.print()} disabled={!shown.length}>
-              Print for the machine
+              Print
             </Button>
             <a className={buttonLook()} href={leadChartCsv(machine, of, units)} download>
               CSV

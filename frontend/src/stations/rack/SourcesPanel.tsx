@@ -27,7 +27,7 @@ export function SourcesPanel({ family, teeth }: { family: number; teeth: number 
           className={buttonLook()}
           to={`/wheel?ask=${encodeURIComponent(`wheel ${teeth}`)}&family=${family}`}
         >
-          Size it
+          Sizes
         </Link>
       </div>
       <Way title="Cutter">
