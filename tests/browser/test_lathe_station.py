@@ -262,21 +262,24 @@ def test_a_scratch_pass_is_told_yes_or_what_went_wrong(lathe: Page) -> None:
     expect(sheet(lathe)).to_contain_text("“a bit” is not a number.")
 
 
+# Nothing can be touched while an older answer is shown.
+SPOT = """name => {
+    const wheels = [...document.querySelectorAll('[aria-label=Drawing] [role=button]')];
+    const wheel = wheels.find(one => one.getAttribute('aria-label')?.includes(name));
+    for (let turn = 0; wheel && turn < 60; turn++) {
+        const [x, y, k] = wheel.getAttribute('transform').match(/-?[0-9.]+/g).map(Number);
+        const board = wheel.ownerSVGElement.getBoundingClientRect();
+        const path = wheel.querySelector('path').getBBox(), r = path.width / 2 * k * 0.9, a = turn * Math.PI / 30;
+        const at = [board.x + x + r * Math.cos(a), board.y + y + r * Math.sin(a)];
+        if (wheel.contains(document.elementFromPoint(...at))) return at;
+    }
+    return null; }"""
+
+
 def spot(page: Page, name: str) -> tuple[float, float]:
-    """A point on a drawn wheel that nothing else covers: on its rim, opposite its number."""
-    place: list[float] = (
-        page.get_by_role("region", name="Drawing")
-        .get_by_role("button", name=name)
-        .evaluate(
-            """wheel => { for (let turn = 0; turn < 60; turn++) {
-            const [x, y, k] = wheel.getAttribute('transform').match(/-?[0-9.]+/g).map(Number);
-            const board = wheel.ownerSVGElement.getBoundingClientRect();
-            const path = wheel.querySelector('path').getBBox(), r = path.width / 2 * k * 0.9, a = turn * Math.PI / 30;
-            const at = [board.x + x + r * Math.cos(a), board.y + y + r * Math.sin(a)];
-            if (wheel.contains(document.elementFromPoint(...at))) return at; } return [0, 0]; }"""
-        )
-    )
-    return place[0], place[1]
+    """A point on a drawn wheel that nothing else covers: on its rim, opposite its number; as soon as there is one."""
+    x, y = page.wait_for_function(SPOT, arg=name).json_value()
+    return x, y
 
 
 def test_a_wheel_dragged_to_a_shaft_and_two_swapped(lathe: Page) -> None:
