@@ -31,6 +31,12 @@ def _measure(page: Page) -> None:
     sheet.get_by_role("button", name="A 64 stands where the 66 belongs.").click()
 
 
+def _in_its_nut(page: Page) -> None:
+    page.get_by_role("radio", name="In its nut").click()
+    page.get_by_role("region", name="Drawing").locator("svg[aria-label]").first.wait_for()
+    page.get_by_role("region", name="Set-up sheet").get_by_role("button", name="Print").wait_for()
+
+
 def _try_train(page: Page) -> None:
     page.get_by_role("button", name="Room on the quadrant").click()
     page.get_by_label("Try a train on this record").fill("76/66*32/78")
@@ -42,7 +48,7 @@ VIEWS = [
     View("lathe-night", f"/lathe/plover?ask={quote('M14x2')}", night=True),
     View("phone", f"/dividing?ask={quote('divide 57')}&way=1", size=(390, 844)),
     View("lathe-nut", f"/lathe/curlew?ask={quote('26 tpi over 40 mm')}",
-         do=lambda page: page.get_by_role("radio", name="In its nut").click()),
+         do=_in_its_nut),
     View("lathe-slip", f"/lathe/plover?ask={quote('M14x2')}", do=_measure),
     View("chart", "/lathe/plover/chart?list=metric&list=per_inch&list=ba"),
     View("hobber", f"/hobber/avocet?ask={quote('hob 107 m2 face 20 hob dia 63')}"),
