@@ -28,6 +28,15 @@ def test_a_script_is_sent_as_short_as_the_browser_can_take_it(demo: TestClient) 
     assert len(shortest) < len(short) < len(whole) / 2
 
 
+@pytest.mark.parametrize("before", ["identity", "gzip", "br"])
+@pytest.mark.parametrize("now", ["identity", "gzip", "br"])
+def test_what_a_browser_has_it_is_not_sent_again(demo: TestClient, before: str, now: str) -> None:
+    """Also where it was sent otherwise before: then it gets what it asks for now."""
+    had = demo.get(f"/assets/{SCRIPT.name}", headers={"Accept-Encoding": before}).headers["etag"]
+    again = demo.get(f"/assets/{SCRIPT.name}", headers={"Accept-Encoding": now, "If-None-Match": had})
+    assert again.status_code == (304 if before == now else 200)
+
+
 @pytest.mark.parametrize("path", ["/assets/none.js", "/assets/%2e%2e/index.html", "/assets/..%2f..%2fapi/app.py"])
 def test_what_is_no_part_of_the_screens_is_not_sent(demo: TestClient, path: str) -> None:
     assert demo.get(path).status_code == 404

@@ -10,6 +10,12 @@ import { TextField } from "./TextField";
 /** What the server says is wrong at a field of the form around, by the field's name in the form. */
 export const Problems = createContext<(name: string) => string | undefined>(() => undefined);
 
+/** A field of the form around, and what is wrong there. */
+function useField(name: string) {
+  const { field } = useController({ name });
+  return { field, problem: useContext(Problems)(name) };
+}
+
 /** A figure or a word of the record that is typed. */
 export function FormText(
   props: { name: string } & Omit<
@@ -18,8 +24,7 @@ export function FormText(
   >,
 ) {
   const { name, ...shown } = props;
-  const { field } = useController({ name });
-  const problem = useContext(Problems)(name);
+  const { field, problem } = useField(name);
   return (
     <TextField
       {...shown}
@@ -33,8 +38,7 @@ export function FormText(
 /** One of a few, in a list. */
 export function FormChoice(props: { name: string; label: string; options: [string, string][] }) {
   const { name, ...shown } = props;
-  const { field } = useController({ name });
-  const problem = useContext(Problems)(name);
+  const { field, problem } = useField(name);
   return (
     <Choice
       {...shown}
@@ -66,8 +70,7 @@ export function FormFamily(
   >,
 ) {
   const { name, ...shown } = props;
-  const { field } = useController({ name });
-  const problem = useContext(Problems)(name);
+  const { field, problem } = useField(name);
   return (
     <FamilySelect
       {...shown}

@@ -3,7 +3,7 @@ import type { ComponentProps, ReactNode } from "react";
 import { Nut } from "./Nut";
 import { SheetButtons } from "./SheetButtons";
 
-type Goes = Omit<ComponentProps<typeof SheetButtons>, "goesOn" | "on" | "fits" | "title">;
+type Done = Omit<ComponentProps<typeof SheetButtons>, "goesOn" | "on" | "fits" | "title">;
 
 /** A set-up sheet of any machine: what comes of the set-up, its verdict, the work, and what is done with it. */
 export function SheetFrame(
@@ -23,7 +23,7 @@ export function SheetFrame(
     /** What marking as mounted does. */
     records: string;
     children: ReactNode;
-  } & Goes,
+  } & Done,
 ) {
   const { of, figure, unit, merit, head, verdict, records, children, ...buttons } = props;
   return (

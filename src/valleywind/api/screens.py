@@ -1,5 +1,6 @@
 """The built screens, sent as short as the browser can take them."""
 
+from mimetypes import guess_type
 from pathlib import Path
 
 from fastapi import FastAPI
@@ -20,13 +21,12 @@ class _Assets(StaticFiles):
 
     async def get_response(self, path: str, scope: Scope) -> Response:
         taken = {one.split(";")[0].strip() for one in Headers(scope=scope).get("accept-encoding", "").split(",")}
-        response = await super().get_response(path, scope)
-        for coding, ending in _SHORTER.items():
-            if coding in taken and self.lookup_path(path + ending)[1] is not None:
-                kind = response.headers["content-type"]
-                response = await super().get_response(path + ending, scope)
-                response.headers["content-type"], response.headers["content-encoding"] = kind, coding
-                break
+        there = (c for c, ending in _SHORTER.items() if c in taken and self.lookup_path(path + ending)[1] is not None)
+        coding = next(there, None)
+        response = await super().get_response(path + _SHORTER.get(coding or "", ""), scope)
+        if coding is not None:
+            response.headers["content-encoding"] = coding
+            response.headers["content-type"] = guess_type(path)[0] or "application/octet-stream"
         response.headers["cache-control"] = "public, max-age=31536000, immutable"
         response.headers["vary"] = "accept-encoding"
         return response

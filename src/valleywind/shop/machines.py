@@ -287,13 +287,13 @@ def _own(row: MachineRow) -> dict[int, int]:
 
 
 def takes_wheels(row: MachineRow) -> bool:
-    """Whether change wheels go on the machine; the gears of a head alone are its own."""
-    return row.lathe is not None or row.hobber is not None or row.mill is not None
+    """Whether change wheels go on the machine: a head alone has gears of its own, unless it is given a family."""
+    return any(one is not None for one in (row.family, row.lathe, row.hobber, row.mill))
 
 
 def of_its_kind(row: MachineRow) -> list[WheelRow]:
     """The wheels in a machine's box that go on it: of its family, or where that is not known those without one."""
-    if row.family is None and not takes_wheels(row):
+    if not takes_wheels(row):
         return []
     return [w for w in row.wheels if w.family is row.family]
 

@@ -125,7 +125,7 @@ def machine_out(row: MachineRow) -> MachineOut:
         not_known=not_known(row, shop.lathe(row) if row.lathe else None),
         family=_family(row.family) if row.family else None,
         divides=row.head is not None,
-        takes_wheels=row.family is not None or shop.takes_wheels(row),
+        takes_wheels=shop.takes_wheels(row),
         **_mounted(row),
     )
 

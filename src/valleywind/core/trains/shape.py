@@ -1,6 +1,7 @@
 """What trains that differ in tooth numbers only have in common: which wheel is on which shaft, what meshes, what could
 foul what. All of it in places, so that many trains are measured at once as arrays."""
 
+from abc import ABC, abstractmethod
 from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import lru_cache, partial
@@ -85,7 +86,7 @@ def _columns(rows: Sequence[tuple[int, ...]], wide: int) -> list[Places]:
     return list(np.array(rows, dtype=np.intp).reshape(-1, wide).T)
 
 
-class Measured:
+class Measured(ABC):
     """Trains of one shape that are measured together.
 
     teeth: (trains, wheels). fits: for each train whether it goes on; worth: how well, in a measure of its own; negative
@@ -111,6 +112,6 @@ class Measured:
         train = train or self.shape.train(self.teeth[row].tolist())
         return Laid(train, bool(self.fits[row]), float(self.worth[row]), partial(self.best, row))
 
+    @abstractmethod
     def best(self, row: int) -> Placement:
         """Everything about one of the trains in its best place."""
-        raise NotImplementedError
