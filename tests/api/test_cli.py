@@ -96,7 +96,7 @@ def test_errors_go_to_stderr_with_exit_2(words: tuple[str, ...], says: str) -> N
 
 def test_identify_tells_pitches_with_their_probabilities() -> None:
     told = json.loads(run("identify", "--teeth", "46", "--tip-diameter", "2.4 in", "--json").stdout)["candidates"]
-    assert list(told[0]) == ["system", "value", "pressure_angle", "addendum", "probability"]
+    assert list(told[0]) == ["system", "value", "pressure_angle", "addendum", "shift", "fits", "sure", "probability"]
     assert (told[0]["system"], told[0]["value"], told[0]["pressure_angle"], told[0]["addendum"]) == (
         "dp",
         "20",

@@ -273,7 +273,7 @@ class TestSession:
 def test_the_last_gap_is_explained(demo: TestClient) -> None:
     job = made(demo)["id"]
     told_of = demo.get(f"/api/jobs/{job}/last-gap", params={"measured": "-0.332"}).json()
-    assert told_of["slips"][0].startswith("One space too far, once (thin by 332 µm).")
+    assert told_of["slips"][0].startswith("One space of the 19 too far, once (thin by 332 µm).")
     right = demo.get(f"/api/jobs/{job}/last-gap", params={"measured": "0.01"}).json()
     assert right["text"].startswith("Right")
     assert right["slips"] == []
@@ -282,20 +282,19 @@ def test_the_last_gap_is_explained(demo: TestClient) -> None:
 @pytest.mark.parametrize(
     ("changes", "measured", "slip"),
     [
-        # π · 120.65 mm over 114 gaps is 3.325 mm; a printed disc is not counted.
-        ({"way": "wheel", "template": "114"}, "3.325", "One space short, once (thick by 3.32 mm)."),
-        ({"way": "disc"}, "0.5", None),
+        # π · 120.65 mm over 114 gaps is 3.325 mm; on a printed disc a mark is a whole pitch.
+        ({"way": "wheel", "template": "114"}, "3.325", "One space of the 114 short, once (thick by 3.32 mm)."),
+        ({"way": "disc"}, "6.65", "One move left out"),
     ],
 )
 def test_a_slip_is_told_wherever_something_is_counted(
-    demo: TestClient, changes: dict[str, Any], measured: str, slip: str | None
+    demo: TestClient, changes: dict[str, Any], measured: str, slip: str
 ) -> None:
     job = put(demo, made(demo), **changes)["id"]
     told_of = demo.get(f"/api/jobs/{job}/last-gap", params={"measured": measured}).json()
-    if slip is None:
-        assert told_of["errors"][0]["code"] == "nothing_counted"
-    else:
-        assert told_of["slips"][0].startswith(slip), told_of
+    assert told_of["slips"][0].startswith(slip), told_of
+    flush = demo.get(f"/api/jobs/{job}/last-gap", params={"measured": "0"}).json()
+    assert flush["text"].startswith("Right")
 
 
 def test_a_wheel_that_is_made_goes_into_the_rack_once(demo: TestClient) -> None:
@@ -540,3 +539,39 @@ def test_blocks_and_indexers_are_followed_in_a_session(
     for move, stands in moves:
         now = told(demo, job, "done")["now"]
         assert (now["move"], now["stands"]) == (move, stands)
+
+
+def test_a_blank_is_divided_where_it_is_held(demo: TestClient) -> None:
+    """A large blank bolted on the table is divided by the table; where only the head divides it, it is held there."""
+    large = made(demo, "make 240 for Curlew")
+    assert large["school"]["school"] == "bolted"
+    assert large["divides"].endswith("on Grebe")
+    assert next(s["do"] for s in large["steps"] if s["code"] == "divide").startswith(large["divides"])
+    # 300 divides on none of the table's circles: the head divides it, so that it is held there.
+    other = made(demo, "make 300 m1")
+    assert (other["school"]["school"], other["divides"].rsplit(" ", 1)[1]) == ("mandrel", "Heron")
+    way = next(w for w in large["ways"] if w["machine"] == "heron")
+    on_head = put(demo, large, way=way["kind"], head="heron", number=way["number"])
+    assert on_head["school"]["school"] == "mandrel"
+    refused = demo.put(f"/api/jobs/{large['id']}", json=on_head["typed"] | {"school": "bolted"}).json()
+    assert refused["errors"][0]["field"] == "school"
+    assert refused["errors"][0]["message"].startswith("Held so it cannot be divided by a dividing head.")
+
+
+@pytest.mark.parametrize("school", ["mandrel", "one_setting", "chuck_moved", "bolted"])
+def test_what_leaves_the_lathe_is_carried_over_and_trued_again(demo: TestClient, school: str) -> None:
+    job = put(demo, made(demo), school=school)
+    codes = [s["code"] for s in job["steps"]]
+    over = {"mandrel": "mandrel_over", "bolted": "blocks"}.get(school, "chuck_over")
+    step = next(s for s in job["steps"] if s["code"] == over)
+    assert job["divides"].rsplit(" ", 1)[1] in step["do"]
+    assert codes[codes.index(over) + 1].startswith("runout")
+    assert "do not take it out" not in " ".join(s["do"] for s in job["steps"])
+
+
+def test_on_the_lathe_alone_a_disc_divides_and_a_copy_is_its_own_plate(demo: TestClient) -> None:
+    alone = put(demo, made(demo), school="lathe_only")
+    assert alone["divides"] == "printed disc of 57 marks"
+    assert "mandrel_over" not in [s["code"] for s in alone["steps"]]
+    copy = put(demo, made(demo), school="template")
+    assert copy["divides"] == "the 57 as its own plate"

@@ -126,13 +126,36 @@ def test_an_unknown_wheel_resolves_by_a_second_measurement(demo: TestClient) -> 
     assert "for 16 DP" in first["next_text"]
     over = first["next"]["over"]
     # 16 DP, 14.5°: nominal spans 17.155 and 21.984 mm, less a tenth of wear and thinning.
-    spans = {"span_teeth": over - 1, "span": "17.05 mm", "span_next": "21.88 mm"} if over == 5 else {}
-    assert spans, first["next"]
+    assert over == 4
+    spans = {"span_teeth": over, "span": "17.05 mm", "span_next": "21.88 mm"}
     second = demo.post("/api/rack/identify", json={"wheels": [readings | spans], "keep": unknown["id"]}).json()
     assert second["identities"][0]["text"].startswith("16 DP")
     assert sum(i["probability"] for i in second["identities"] if i["value"] == "16") > 0.9
     kept = next(w for w in rack(demo)["wheels"] if w["id"] == unknown["id"])
     assert kept["measured"]["span"] == "17.05 mm"
+
+
+def test_a_shifted_wheel_keeps_its_shift(demo: TestClient) -> None:
+    readings = {"teeth": "20", "tip_diameter": "46.00", "span_teeth": "3", "span": "16.00", "span_next": "21.91"}
+    answer = demo.post("/api/rack/identify", json={"wheels": [readings]}).json()
+    first = answer["identities"][0]
+    assert first["text"] == "module 2, 20°, shifted +0.51"
+    assert first["fits"]
+    family = next(f for f in rack(demo)["families"] if f["pitch"] == "module 2")
+    added = demo.post("/api/rack/wheels", json={"wheels": "20", "family": family["id"]}).json()["ids"]
+    demo.patch("/api/rack/wheels", json={"ids": added, "shift": first["shift"]})
+    wheel = next(w for w in rack(demo)["wheels"] if w["id"] in added)
+    assert wheel["shift"] == "shifted +0.51: it stands about 1.02 mm farther from its mates"
+    assert demo.patch("/api/rack/wheels", json={"ids": added, "shift": 1.5}).json()["errors"][0]["field"] == "shift"
+    assert demo.get("/api/rack/wheels.csv").text.splitlines()[0].split(",")[-1] == "shift"
+
+
+def test_a_tip_of_no_standard_wheel_is_called_so(demo: TestClient) -> None:
+    answer = demo.post("/api/rack/identify", json={"wheels": [{"teeth": "60", "tip_diameter": "127.0"}]}).json()
+    assert answer["next_text"].startswith("None of the standard wheels has these readings; perhaps it is shifted or")
+    assert answer["identities"][0]["likelihood"] == "does not fit"
+    assert answer["identities"][0]["families"] == []
+    assert answer["next"]["what"] == "span"
 
 
 def test_a_family_is_entered_once(demo: TestClient) -> None:

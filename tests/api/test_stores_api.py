@@ -200,16 +200,19 @@ def test_readings_of_centres_and_face_are_used(demo: TestClient) -> None:
         body = {"wheels": [{"teeth": 40, "tip_diameter": "88.9", **readings}]}
         return demo.post("/api/rack/identify", json=body).json()
 
-    plain = asked()
+    # By its tip alone it is not said to be of any.
+    assert asked()["identities"][0]["families"] == []
+    spanned = {"span_teeth": 4, "span": "22.78"}
+    plain = asked(**spanned)
     assert plain["identities"][0]["text"].startswith("12 DP")
     families = {f["id"]: f["name"] for f in demo.get("/api/rack").json()["families"]}
     named = {families[i] for i in plain["identities"][0]["families"]}
     assert "Plover's wheels" in named
-    other = asked(bore="20 mm")
+    other = asked(bore="20 mm", **spanned)
     assert "Plover's wheels" not in {families[i] for i in other["identities"][0]["families"]}
-    wide = asked(face="25 mm")
+    wide = asked(face="25 mm", **spanned)
     assert "Plover's wheels" not in {families[i] for i in wide["identities"][0]["families"]}
-    meshed = asked(mate=24, centres="67.75")
+    meshed = asked(mate=24, centres="67.75", **spanned)
     assert meshed["identities"][0]["probability"] >= plain["identities"][0]["probability"]
     wrong = asked(mate=2, centres="67.75")
     assert wrong["errors"][0]["field"] == "mate"

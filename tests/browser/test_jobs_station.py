@@ -112,7 +112,7 @@ def test_it_is_finished_by_the_space_bar_and_the_last_gap_is_explained(cutting: 
     expect(cutting).to_have_url(half_way)
     cutting.get_by_label("Last tooth too thick by").fill("0.33")
     cutting.get_by_role("button", name="Explain").click()
-    expect(cutting.get_by_text("One space short, once")).to_be_visible()
+    expect(cutting.get_by_text("One space of the 19 short, once")).to_be_visible()
     cutting.get_by_role("button", name="Put it into the rack").click()
     expect(cutting.get_by_role("status", name="What was done")).to_contain_text("A 57 for Plover is in the rack.")
 

@@ -137,6 +137,73 @@ def test_what_to_measure_next_settles_it() -> None:
     assert sum(i.probability for i in identify([seen], most=500)) == pytest.approx(1)
 
 
+def shifted(case: dict[str, Any]) -> Observed:
+    spans = ((case["k"], round(case["span"], 2)), (case["k"] + 1, round(case["span_next"], 2)))
+    return Observed(case["teeth"], round(case["tip_diameter"], 2), TipMethod.TRUE, spans)
+
+
+@pytest.mark.parametrize("case", cases("shifted_wheels"), ids=lambda c: f"{c['system']} {c['value']} x{c['x']}")
+def test_shifted_wheels_are_named_with_their_shift(case: dict[str, Any]) -> None:
+    first = identify([shifted(case)])[0]
+    assert (first.pitch.system, first.pitch.value) == (case["system"], Fraction(str(case["value"])))
+    assert first.pressure_angle == case["alpha_deg"]
+    assert first.shift == pytest.approx(case["x"], abs=0.04)
+    assert first.fits
+
+
+def test_a_base_pitch_is_the_same_whatever_the_shift() -> None:
+    wheel = named("m2/20")
+    one, other = (span(20, 4, wheel, x) - span(20, 3, wheel, x) for x in (0.0, 0.5))
+    assert one == pytest.approx(other) == pytest.approx(2 * math.pi * math.cos(math.radians(20)))
+
+
+def test_a_tip_that_no_standard_wheel_has_is_called_so() -> None:
+    seen = Observed(60, tip_diameter=127.0)
+    found = identify([seen])
+    assert not found[0].fits
+    told = measure_next(seen, found)
+    assert told is not None
+    assert told.what is Next.SPAN
+    again = replace(seen, spans=((told.over, 40.0),))
+    further = measure_next(again, identify([again]))
+    assert further is not None
+    assert further.what is Next.NEXT_SPAN
+
+
+def test_one_reading_is_never_sure() -> None:
+    heron = named("m1.5/20")
+    seen = Observed(45, tip_diameter=tip_reading(45, heron, TipMethod.CALIPER) - 0.03)
+    found = identify([seen])
+    assert found[0].pitch == heron.pitch
+    assert found[0].fits
+    assert not found[0].sure
+    assert not could_be_of(found[0], seen, heron)
+    assert measure_next(seen, found) is not None
+    k = span_teeth(45, heron)
+    more = replace(seen, spans=tuple((n, span(45, n, heron) - 0.05) for n in (k, k + 1)))
+    assert could_be_of(identify([more])[0], more, heron)
+
+
+def test_wheels_without_shift_stay_first_with_all_readings() -> None:
+    draw = random.Random(7)
+    population = ["m1/20", "m1.25/20", "m1.5/20", "m2/20", "P12/14.5", "P12/20", "P16/14.5", "P20/20", "P20/14.5"]
+    right = shifts = wrong = 0
+    for _ in range(150):
+        wheel, z = named(draw.choice(population)), draw.randint(16, 90)
+        module, k = wheel.module_mm, span_teeth(z, wheel)
+        thin = draw.gauss(0.04, 0.015) * module * math.cos(math.radians(wheel.pressure_angle))
+        spans = tuple((n, span(z, n, wheel) - thin + draw.gauss(0, 0.015)) for n in (k, k + 1))
+        tip = tip_reading(z, wheel, TipMethod.CALIPER) - draw.expovariate(1 / 0.04) + draw.gauss(0, 0.02)
+        first = identify([Observed(z, tip_diameter=tip, spans=spans)])[0]
+        named_right = (first.pitch, first.pressure_angle) == (wheel.pitch, float(wheel.pressure_angle))
+        right += named_right
+        wrong += first.sure and not named_right
+        shifts += named_right and first.shift != 0
+    assert right >= 0.97 * 150
+    assert shifts <= 3
+    assert wrong == 0
+
+
 def test_wheels_drawn_with_realistic_spread_and_wear_are_found_out() -> None:
     draw = random.Random(20)
     population = [

@@ -18,7 +18,6 @@ from valleywind.core.dividing.plan import WayKind as WayKind
 from valleywind.core.dividing.plan import ways
 from valleywind.core.dividing.ways import Degrees, Simple
 from valleywind.core.making.helical import Helix, helical_sizes
-from valleywind.core.making.last_gap import Divided, Slip, explained, slips
 from valleywind.core.making.lost import find
 from valleywind.core.making.materials import MATERIALS, Strength, Stuff, bears, strength, turns
 from valleywind.core.making.passes import read_passes, usual_passes
@@ -46,7 +45,6 @@ from valleywind.wording.making import session as session_words
 
 CASES = cases("making")
 SIDE = [c for c in CASES if "jaw_face" in c]
-GAPS = [c for c in CASES if "last_gap_um" in c]
 SPEEDS = [c for c in CASES if "rpm" in c]
 
 
@@ -100,25 +98,6 @@ def test_strength_is_three_words_and_unknown_where_nobody_has_a_figure() -> None
     assert (weak, strong) == (Strength.WEAK, Strength.STRONG)
     assert strength(Stuff.BRASS, 57, 2, 16, Fraction(20), 4) is None
     assert set(MATERIALS) == set(Stuff)
-
-
-@pytest.mark.parametrize("case", GAPS)
-def test_the_last_gap_is_met_and_explained(case: dict[str, Any]) -> None:
-    of = Divided(Fraction(case["head"]), case["circle"], case["spaces"], case["divisions"], case["pitch_diameter"])
-    told = {s.slip.value: s.gap for s in slips(of)}
-    for name, gap in case["last_gap_um"].items():
-        assert told[name] == pytest.approx(gap, abs=5e-4)
-        assert explained(gap + 3, 20, of)[0].slip.value == name
-    assert explained(4, 20, of) == ()
-
-
-def test_the_wrong_circle_is_told() -> None:
-    of = Divided(Fraction(40), 20, 16, 50, 50.0, (15, 17, 19, 20, 21))
-    wrong = next(s for s in slips(of) if s.circle == 21)
-    # 16 holes of 21 in place of 16 of 20, 49 times.
-    turned = 49 * (Fraction(16, 20) - Fraction(16, 21)) / 40
-    assert wrong.gap == pytest.approx(float(turned) * math.pi * 50 * 1000)
-    assert explained(wrong.gap, 5, of)[0].slip is Slip.OTHER_CIRCLE
 
 
 def test_a_wheel_for_a_lead_screw() -> None:

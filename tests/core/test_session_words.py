@@ -9,7 +9,7 @@ import pytest
 from valleywind.core.dividing.heads import TypedHead, read_head
 from valleywind.core.dividing.plan import WayKind, ways
 from valleywind.core.making.devices import Came, Hello, On, Reading, Sort, Turned
-from valleywind.core.making.last_gap import Explained, Slip
+from valleywind.core.making.last_gap import Divided, Explained, Slip, Spaces, Unit
 from valleywind.core.making.lost import WhichTooth
 from valleywind.core.making.places import By, Places, on_a_disc, on_a_wheel, places
 from valleywind.core.making.session import Cut, EventKind, State, Work
@@ -106,16 +106,18 @@ def test_which_tooth_it_is(teeth: tuple[int, ...], recorded: int | None, says: s
 
 
 def test_the_last_gap() -> None:
-    assert session.last_gap(-12, 20, [], Units.MM) == "Right: within the 20 µm that the reading may be off."
-    assert session.last_gap(180, 20, [], Units.MM) == (
+    of = Divided(57, 120.0)
+    assert session.last_gap(-12, 20, of, [], Units.MM) == "Right: within the 20 µm that the reading may be off."
+    assert session.last_gap(180, 20, of, [], Units.MM) == (
         "The last tooth is 180 µm too thick. No single slip explains it: measure again, or look for two."
     )
-    thin = [Explained(Slip.OTHER_CIRCLE, -90, 18), Explained(Slip.LEFT_OUT, -60)]
-    assert session.last_gap(-85, 20, thin, Units.MM) == "The last tooth is 85 µm too thin. It comes of:"
+    spaces = Spaces(Unit.SPACE, Fraction(1, 1140), 19, 20)
+    thin = [Explained(Slip.OTHER_CIRCLE, -90, spaces, 18), Explained(Slip.LEFT_OUT, -60)]
+    assert session.last_gap(-85, 20, of, thin, Units.MM) == "The last tooth is 85 µm too thin. It comes of:"
     said = session.slip(thin[0], Units.MM)
-    assert said.startswith("The pin in the 18 in place of the right circle (thin by 90 µm).")
+    assert said.startswith("The pin in the 18 in place of the 19 (thin by 90 µm).")
     for slip in Slip:
-        sentence = session.slip(Explained(slip, 40, 17), Units.INCH)
+        sentence = session.slip(Explained(slip, 40, spaces, 17), Units.INCH)
         assert "(thick by 1.6 thou)" in sentence
         assert sentence[0].isupper()
         assert sentence.endswith(".")

@@ -127,9 +127,11 @@ class Drawing(BaseModel):
     clearances: list[DrawnClearance]
 
 
-def outlines(teeth: set[int], family: WheelFamily) -> list[ToothOutline]:
+def outlines(teeth: set[int], family: WheelFamily, shift: float = 0.0) -> list[ToothOutline]:
     """One outline for each tooth number, ascending."""
-    return [outline(t, family, tooth_outline(t, family), tip_radius(t, family)) for t in sorted(teeth)]
+    return [
+        outline(t, family, tooth_outline(t, family, shift=shift), tip_radius(t, family, shift)) for t in sorted(teeth)
+    ]
 
 
 def outline(teeth: int, family: WheelFamily, tooth: list[tuple[float, float]], tip: float) -> ToothOutline:

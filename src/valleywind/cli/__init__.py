@@ -19,13 +19,14 @@ from valleywind.core.lathe.thread import pitch_name
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.cutters import numbering, range_of_eight
 from valleywind.core.teeth.depth import read_depth
-from valleywind.core.teeth.identify import Identity, Observed, identify
+from valleywind.core.teeth.identify import Identity, Observed, identify, measure_next
 from valleywind.core.teeth.pitch import Pitch, PitchSystem, WheelFamily, allowed_angle
 from valleywind.core.teeth.sizes import sizes
 from valleywind.core.trains.model import parse_stock
 from valleywind.core.trains.search import Found, search
 from valleywind.core.units import MM_PER_INCH, parse_length, parse_number, spell
 from valleywind.wording import numbers, refusals
+from valleywind.wording.rack import rack as rack_words
 
 app = typer.Typer(
     help="Change-gear trains: search a stock of wheels, plan a thread, serve the application.",
@@ -106,13 +107,17 @@ def identify_command(
         tip = _mm(tip_diameter, "tip-diameter") if tip_diameter else None
         seen.append(Observed(teeth, tip_diameter=tip, spans=tuple(spans), worn=worn))
     identities = identify(seen)
+    says = rack_words.next_text(measure_next(seen[0], identities), identities[0], identities[1], numbers.Units.MM)
     if as_json:
-        typer.echo(json.dumps({"candidates": [_identity(one) for one in identities]}))
+        typer.echo(json.dumps({"candidates": [_identity(one) for one in identities], "says": says}))
         return
     for one in identities:
         angle = f"{one.pressure_angle:g}°" if one.pressure_angle is not None else ""
-        stub = "" if one.addendum == 1 else "stub"
-        typer.echo(f"{numbers.percent(one.probability):>8}  {pitch_name(one.pitch):14} {angle:6} {stub}".rstrip())
+        stub = "" if one.addendum == 1 else "stub "
+        shift = rack_words.shift_text(one.shift).removeprefix(", ")
+        likely = rack_words.likelihood(one)
+        typer.echo(f"{likely:>14}  {pitch_name(one.pitch):14} {angle:6} {stub}{shift}".rstrip())
+    typer.echo(says)
 
 
 def _tip_of(group: str, worn: bool) -> Observed:
@@ -132,6 +137,9 @@ def _identity(one: Identity) -> dict[str, Any]:
         "value": str(one.pitch.value) if one.pitch.system is PitchSystem.CIRCULAR else spell(one.pitch.value),
         "pressure_angle": one.pressure_angle,
         "addendum": float(one.addendum),
+        "shift": one.shift,
+        "fits": one.fits,
+        "sure": one.sure,
         "probability": round(one.probability, 6),
     }
 

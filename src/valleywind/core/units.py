@@ -152,9 +152,20 @@ def parse_length(text: str, bare: Unit | None = Unit.MM, field: str = "length") 
     A number without unit is taken in `bare`; with `bare=None` it is refused (code `needs_unit`).
     Other codes: those of `parse_number`, `unknown_unit`, `not_positive`.
     """
-    typed = plain(text)
-    if typed.startswith("-"):
+    length = parse_offset(text, bare, field)
+    if length.mm <= 0:
         raise Refused("not_positive", field, text)
+    return length
+
+
+def parse_offset(text: str, bare: Unit | None = Unit.MM, field: str = "offset") -> Length:
+    """A length that may be zero, or below it with a minus before it: `0`, `-0.02`, `+0.3 mm`.
+
+    Raises Refused as `parse_length` does, but for `not_positive`.
+    """
+    typed = plain(text)
+    below = typed.startswith("-")
+    typed = re.sub(r"^[+-]\s*", "", typed)
     match = re.match(rf"({NUMBER})(?![.,/\d])\s*(.*)$", typed, re.ASCII)
     if not match:
         raise Refused("not_a_number" if typed else "empty", field, text)
@@ -164,9 +175,7 @@ def parse_length(text: str, bare: Unit | None = Unit.MM, field: str = "length") 
     unit = UNIT_WORDS[word] if word else bare
     if unit is None:
         raise Refused("needs_unit", field, text)
-    if number <= 0:
-        raise Refused("not_positive", field, text)
-    return Length(number * MM_PER[unit], unit)
+    return Length(number * MM_PER[unit] * (-1 if below else 1), unit)
 
 
 def spell(value: Fraction) -> str:

@@ -338,5 +338,5 @@ def _fill(row: MachineRow, held: str, missing: tuple[int, ...], place: str) -> M
 def _wheel(
     family: WheelFamilyRow | None, machine: MachineRow | None, teeth: int, count: int = 1, **more: Any
 ) -> WheelRow:
-    bare = {"condition": "good", "material": "", "place": "", "note": "", "measured": {}, "photo": ""}
+    bare = {"condition": "good", "material": "", "place": "", "note": "", "measured": {}, "shift": 0.0, "photo": ""}
     return WheelRow(family=family, machine=machine, teeth=teeth, count=count, **(bare | more))

@@ -8,9 +8,10 @@ from dataclasses import dataclass
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.pile import MOST_OF_ONE_COUNT, Condition
 from valleywind.core.teeth.pitch import FEWEST_TEETH, MOST_TEETH
+from valleywind.core.teeth.sizes import read_shift
 from valleywind.formats.tables import FORMULA, csv_text
 
-COLUMNS = ("teeth", "count", "family", "machine", "condition", "material", "place", "note")
+COLUMNS = ("teeth", "count", "family", "machine", "condition", "material", "place", "note", "shift")
 MOST_ROWS = 20_000
 _LONGEST = 200
 # Cells may have line breaks in them, but not so many.
@@ -29,6 +30,7 @@ class CsvWheel:
     material: str
     place: str
     note: str
+    shift: float = 0.0
 
 
 @dataclass(frozen=True)
@@ -103,7 +105,10 @@ def _line(number: int, cells: Mapping[str, str], families: Sequence[str], machin
             _known(cells.get("family", ""), families, "family"),
             _known(cells.get("machine", ""), machines, "machine"),
             _condition(cells.get("condition", "")),
-            *(_short(cells.get(name, ""), name) for name in ("material", "place", "note")),
+            _short(cells.get("material", ""), "material"),
+            _short(cells.get("place", ""), "place"),
+            _short(cells.get("note", ""), "note"),
+            read_shift(_short(cells.get("shift", ""), "shift")),
         )
     except Refused as refused:
         return CsvLine(number, cells, None, refused)

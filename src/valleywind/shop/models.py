@@ -179,7 +179,8 @@ class WheelRow(Base):
     """Wheels alike: of one family, tooth number, state and place. A count of 0 is a wheel known to be missing.
 
     `family` is None for a wheel that nobody has recognised yet, whose readings are kept in `measured`; `machine` is
-    None for wheels that belong to no machine; `photo` names its photograph, empty where there is none.
+    None for wheels that belong to no machine; `shift` is the profile shift in modules; `photo` names its photograph,
+    empty where there is none.
     """
 
     __tablename__ = "wheel"
@@ -195,6 +196,7 @@ class WheelRow(Base):
     place: Mapped[str] = mapped_column(default="")
     note: Mapped[str] = mapped_column(default="")
     measured: Mapped[dict[str, Any]] = mapped_column(JSON, default=dict)
+    shift: Mapped[float] = mapped_column(default=0.0, server_default="0")
     photo: Mapped[str] = mapped_column(default="")
     version: Mapped[int] = mapped_column(default=1, server_default="1")
 

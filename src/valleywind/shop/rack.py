@@ -10,6 +10,7 @@ from sqlalchemy.orm import Session
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.pile import MOST_OF_ONE_COUNT, Condition, Entry
 from valleywind.core.teeth.pitch import FEWEST_TEETH, MOST_TEETH, WheelFamily
+from valleywind.core.teeth.sizes import MOST_SHIFT
 from valleywind.core.teeth.strays import Stray
 from valleywind.core.teeth.strays import stray as why_stray
 from valleywind.shop import changes
@@ -19,10 +20,11 @@ from valleywind.shop.models import WheelFamilyRow, WheelRow
 
 Record = dict[str, Any]
 _BARE: Record = {
-    "family_id": None, "machine_id": None, "material": "", "place": "", "note": "", "measured": {}, "photo": "",
+    "family_id": None, "machine_id": None, "material": "", "place": "", "note": "", "measured": {}, "shift": 0.0,
+    "photo": "",
 }  # fmt: skip
 # What wheels share that are counted together where they lie in one place.
-_LIKE = ("family_id", "machine_id", "teeth", "condition", "material")
+_LIKE = ("family_id", "machine_id", "teeth", "condition", "material", "shift")
 
 
 def families(session: Session) -> list[WheelFamilyRow]:
@@ -178,7 +180,7 @@ def _alike(session: Session, wanted: Mapping[str, Any]) -> WheelRow | None:
 def change(session: Session, numbers: Sequence[int], changed: Mapping[str, Any]) -> list[WheelRow]:
     """Change the same things of several wheels.
 
-    Raises Refused: `no_such_wheel`, `teeth_out_of_range`, `too_many_of_one`, `unknown_condition`, and
+    Raises Refused: `no_such_wheel`, `teeth_out_of_range`, `shift_too_far`, `too_many_of_one`, `unknown_condition`, and
     `mounted_not_held` where a wheel that is on a machine would be gone.
     """
     rows = [wheel(session, number) for number in numbers]
@@ -210,6 +212,8 @@ def keep_photo(session: Session, number: int, photo: str) -> WheelRow:
 
 def _check(changed: Mapping[str, Any]) -> None:
     teeth, count = changed.get("teeth"), changed.get("count")
+    if (shift := changed.get("shift")) is not None and not abs(shift) <= MOST_SHIFT:
+        raise Refused("shift_too_far", "shift", shift, most=MOST_SHIFT)
     if teeth is not None and not FEWEST_TEETH <= teeth <= MOST_TEETH:
         raise Refused("teeth_out_of_range", "teeth", teeth, fewest=FEWEST_TEETH, most=MOST_TEETH)
     if count is not None and not 0 <= count <= MOST_OF_ONE_COUNT:

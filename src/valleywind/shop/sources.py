@@ -7,12 +7,12 @@ from fractions import Fraction
 from sqlalchemy.orm import Session
 
 from valleywind.core.lathe.uses import uses
-from valleywind.core.making.job import Means
+from valleywind.core.making.job import Divider, Means
 from valleywind.core.teeth.donors import Donor, FromBar, Held, donors, from_bar
 from valleywind.core.teeth.pile import Condition
 from valleywind.core.teeth.pitch import WheelFamily
-from valleywind.shop import machines, rack, stores
-from valleywind.shop.models import WheelFamilyRow
+from valleywind.shop import kinds, machines, rack, stores
+from valleywind.shop.models import MachineRow, WheelFamilyRow
 
 
 def needed_by_charts(row: WheelFamilyRow) -> Counter[int]:
@@ -56,12 +56,19 @@ def bars_for(
     return sorted(pieces, key=lambda f: material.lower() not in f.bar.material.lower())
 
 
-def means(session: Session, teeth: int, family: WheelFamilyRow | None) -> Means:
+def divider_of(machine: MachineRow) -> Divider:
+    """What a machine that divides is."""
+    return Divider.TABLE if machine.kind == "rotary table" else Divider.HEAD
+
+
+def means(session: Session, teeth: int, family: WheelFamilyRow | None, chosen: Divider | None = None) -> Means:
     """What the shop has to make a wheel with: what divides, a wheel of the same count, a spare larger one."""
-    every = machines.machines(session)
+    every = [m for m in machines.machines(session) if m.head is not None]
+    plain = {divider_of(m) for m in every if kinds.head(m).divides_plainly(teeth)}
     return Means(
-        head=any(m.head is not None and m.kind != "rotary table" for m in every),
-        table=any(m.kind == "rotary table" for m in every),
+        head=any(divider_of(m) is Divider.HEAD for m in every),
+        table=Divider.TABLE in plain or (not plain and any(divider_of(m) is Divider.TABLE for m in every)),
+        chosen=chosen,
         copy=family is not None and any(w.teeth == teeth and w.count for w in family.wheels),
         donor=family is not None and any(d.held.spare for d in to_cut_down(family, teeth)),
     )

@@ -77,6 +77,24 @@ def _unknown_machine(refused: Refused) -> Said:
     return Said(f"There is no machine “{refused.value}”.", f"Choose {names}." if names else "Add a machine first.")
 
 
+_DIVIDERS = {
+    "head": "a dividing head",
+    "table": "a rotary table",
+    "wheel": "a wheel as its own plate",
+    "disc": "a printed disc",
+}
+
+
+def _held_elsewhere(refused: Refused) -> Said:
+    """How the work is held against what it is divided on."""
+    serves = refused.quantities["serves"]
+    assert isinstance(serves, tuple)
+    return Said(
+        f"Held so it cannot be divided by {_DIVIDERS[str(refused.quantities['divider'])]}.",
+        f"Divide it by {listed([_DIVIDERS[str(s)] for s in serves], 'or')}, or hold it another way.",
+    )
+
+
 _TELLERS: dict[str, Callable[[Refused], Said]] = {
     "empty": _plain("Nothing stands here.", "Type a value."),
     "not_a_number": _plain("“{value}” is not a number.", "Type it like 0.75, 3/8, 1 1/2 or 1,5."),
@@ -428,9 +446,9 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
     ),
     "no_set_up": _plain("No set-up was found that goes on.", "Look on the Mill station, and start the job from there."),
     "no_mill": _plain("There is no mill here for it.", "Add the mill under Machines."),
-    "nothing_counted": _plain(
-        "Nothing is counted in this way of dividing, so that no single slip can be told.",
-        "Compare the places on the scale or disc once more.",
+    "held_elsewhere": _held_elsewhere,
+    "no_table": _plain(
+        "No rotary table is on record.", "Choose another way to hold it, or add the table under Machines."
     ),
     "no_session": _plain("Nothing is being cut for this job.", "Start its session."),
     "bar_too_small": _plain("That piece of bar does not give it, or is gone.", "Choose another piece."),

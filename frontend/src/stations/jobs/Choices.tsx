@@ -12,9 +12,15 @@ import { TextField } from "../../kit/TextField";
 export function Choices({ job }: { job: Job }) {
   const { units } = usePreferences();
   const [typed, setTyped] = useState<JobTyped>(job.typed);
+  const [base, setBase] = useState<JobTyped>(job.typed);
   const put = usePutJob(job.id, units);
   const key = JSON.stringify(job.typed);
-  useEffect(() => setTyped(JSON.parse(key) as JobTyped), [key]);
+  useEffect(() => {
+    const theirs = JSON.parse(key) as JobTyped;
+    setTyped((mine) => merged(base, mine, theirs));
+    setBase(theirs);
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- the base moves with what is saved only
+  }, [key]);
   const wrong = refusedAt(put.error);
   const change = (changes: Partial<JobTyped>) => {
     setTyped({ ...typed, ...changes });
@@ -34,7 +40,8 @@ export function Choices({ job }: { job: Job }) {
   const bolted = school?.school === "bolted";
   const way =
     typed.way === "wheel" || typed.way === "disc" ? typed.way : `${typed.head} ${typed.number}`;
-  const changed = JSON.stringify(typed) !== key;
+  const changed = touched(base, typed).length > 0;
+  const ways = job.ways.filter((w) => !school || school.machines.includes(w.machine ?? ""));
   return (
     <form
       className="mt-3 flex flex-col gap-2.5"
@@ -62,8 +69,20 @@ export function Choices({ job }: { job: Job }) {
           ["", `as proposed: ${job.schools.find((s) => s.proposed)?.name.toLowerCase()}`],
           ...job.schools.map((s): [string, string] => [s.school, s.name]),
         ]}
-        change={(next) => change({ school: (next || null) as JobTyped["school"] })}
+        change={(next) => {
+          // How it is held and what it is divided on are one choice.
+          const held = job.schools.find((s) => (next ? s.school === next : s.proposed));
+          const stays =
+            typed.way === "wheel" || typed.way === "disc"
+              ? held?.[typed.way]
+              : held?.machines.includes(typed.head ?? "");
+          change({
+            school: (next || null) as JobTyped["school"],
+            ...(stays ? {} : { way: null, head: "", number: 0 }),
+          });
+        }}
       />
+      {wrong("school") && <p className="text-oxide">{wrong("school")}</p>}
       {school && <p className="text-[14px] text-soft">{school.text}.</p>}
       {school?.school === "donor"
         ? job.donors.length > 0 && (
@@ -91,12 +110,12 @@ export function Choices({ job }: { job: Job }) {
             value={typed.way || typed.head ? way : ""}
             options={[
               ["", "the best there is"],
-              ...job.ways.map((w): [string, string] => [
+              ...ways.map((w): [string, string] => [
                 `${w.machine} ${w.number}`,
                 `${w.text}, ${w.machine_name}`,
               ]),
-              ["wheel", "a wheel as its own plate"],
-              ["disc", "a printed disc"],
+              ...(school?.wheel ? [["wheel", "a wheel as its own plate"] as [string, string]] : []),
+              ...(school?.disc ? [["disc", "a printed disc"] as [string, string]] : []),
             ]}
             change={(next) => {
               const [head = "", number = "0"] = next.split(" ");
@@ -158,13 +177,33 @@ export function Choices({ job }: { job: Job }) {
       <Button look="main" type="submit" disabled={!changed || put.isPending}>
         Save
       </Button>
-      {put.error && ![...NAMES, "number", "bar", "donor"].some(wrong) && (
+      {put.error && ![...NAMES, "number", "bar", "donor", "school"].some(wrong) && (
         <p role="alert" className="text-oxide">
           {put.error.message}
         </p>
       )}
     </form>
   );
+}
+
+/** The fields in which one differs from the other, but for the version. */
+function touched(base: JobTyped, mine: JobTyped): (keyof JobTyped)[] {
+  const names = Object.keys({ ...base, ...mine }) as (keyof JobTyped)[];
+  return names.filter((name) => name !== "version" && (base[name] ?? "") !== (mine[name] ?? ""));
+}
+
+/** What is typed here stays where somebody else changed the job; the rest is as it is now. Where both changed the same,
+ * the older version is kept, so that whoever saves is asked whose change is to stand. */
+function merged(base: JobTyped, mine: JobTyped, theirs: JobTyped): JobTyped {
+  const own = touched(base, mine);
+  const clash = own.some(
+    (name) => theirs[name] !== base[name] && (theirs[name] ?? "") !== (mine[name] ?? ""),
+  );
+  return {
+    ...theirs,
+    ...Object.fromEntries(own.map((name) => [name, mine[name]])),
+    version: clash ? base.version : theirs.version,
+  };
 }
 
 /** A piece of what the shop holds, or another one. */

@@ -17,7 +17,7 @@ type Identity = Schemas["IdentityOut"];
 export function IdentifyPanel(props: {
   wheel: RackWheel;
   families: Family[];
-  becomes: (family: Family) => void;
+  becomes: (family: Family, identity: Identity) => void;
   newFamily: (identity: Identity) => void;
 }) {
   const { wheel } = props;
@@ -203,7 +203,7 @@ export function Likely(props: {
   identity: Identity;
   first: boolean;
   families: Family[];
-  becomes: (family: Family) => void;
+  becomes: (family: Family, identity: Identity) => void;
   newFamily: (identity: Identity) => void;
   several?: boolean;
 }) {
@@ -227,7 +227,7 @@ export function Likely(props: {
           ))}
           <div className="mt-2 flex flex-wrap gap-2">
             {families.map((family) => (
-              <Button key={family.id} onClick={() => props.becomes(family)}>
+              <Button key={family.id} onClick={() => props.becomes(family, identity)}>
                 {props.several ? "They are of" : "It is of"} {family.name}
               </Button>
             ))}

@@ -176,8 +176,8 @@ export default function RackStation() {
               <IdentifyPanel
                 wheel={single}
                 families={rack.data?.families ?? []}
-                becomes={(family) =>
-                  edit({ family: family.id }, `The ${single.teeth} is of ${family.name}.`, [
+                becomes={(family, { shift }) =>
+                  edit({ family: family.id, shift }, `The ${single.teeth} is of ${family.name}.`, [
                     single.id,
                   ])
                 }
@@ -185,7 +185,7 @@ export default function RackStation() {
                   setAsking({
                     start: asFamily(identity),
                     then: (family) =>
-                      edit({ family: family.id }, `The ${single.teeth} is of ${family.name}.`, [
+                      edit({ family: family.id, shift: identity.shift }, `The ${single.teeth} is of ${family.name}.`, [
                         single.id,
                       ]),
                   })

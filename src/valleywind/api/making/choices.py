@@ -10,7 +10,7 @@ from sqlalchemy.orm import Session
 from valleywind.api.versions import Version
 from valleywind.core.dividing.plan import WayKind as WayKind
 from valleywind.core.making.helical import Helix, wheel_of
-from valleywind.core.making.job import MOST_ALIKE, Job, School, propose
+from valleywind.core.making.job import DIVIDERS, MOST_ALIKE, Divider, Job, School, propose
 from valleywind.core.making.materials import Stuff
 from valleywind.core.making.passes import read_passes
 from valleywind.core.making.session import CutOrder
@@ -82,6 +82,7 @@ def job_of(row: JobRow, session: Session) -> Job:
         nut_across=_mm(typed.nut_across, "nut_across"),
         centre=_mm(typed.centre, "centre"),
         helix=Helix(lead.angle, lead.hand) if lead else None,
+        divider=divider_for(row, session),
     )  # fmt: skip
     if (job.nut is None) != (job.nut_across is None):
         raise Refused("nut_in_part", "nut" if job.nut is None else "nut_across", "")
@@ -109,8 +110,47 @@ def proposed(row: JobRow, session: Session) -> School:
     """How the blank is best held with what the shop has."""
     if kept.lead_of(row) is not None:
         return School.LEAD
-    means = sources.means(session, row.teeth, family_row(row, session))
+    typed = JobTyped.model_validate(row.typed)
+    means = sources.means(session, row.teeth, family_row(row, session), chosen_divider(typed, session))
     return propose(row.teeth, kept.family_of(row), means)
+
+
+def school_of(row: JobRow, session: Session) -> School:
+    """How the blank is held: as chosen, else as proposed."""
+    return JobTyped.model_validate(row.typed).school or proposed(row, session)
+
+
+def chosen_divider(typed: JobTyped, session: Session) -> Divider | None:
+    """What was chosen to divide it; None where that is left open, or the machine is gone."""
+    if typed.way is WayKind.WHEEL:
+        return Divider.WHEEL
+    if typed.way is WayKind.DISC:
+        return Divider.DISC
+    machine = next((m for m in machines.machines(session) if m.slug == typed.head), None)
+    return sources.divider_of(machine) if machine is not None else None
+
+
+def divider_for(row: JobRow, session: Session) -> Divider:
+    """What divides the job: as chosen, else the first that goes with how the blank is held and is there."""
+    if chosen := chosen_divider(JobTyped.model_validate(row.typed), session):
+        return chosen
+    there = {sources.divider_of(m) for m in machines.machines(session) if m.head is not None}
+    usual = DIVIDERS[School.LEAD if kept.lead_of(row) else school_of(row, session)]
+    return next((d for d in usual if d in there or d in (Divider.WHEEL, Divider.DISC)), usual[0])
+
+
+def check_held(row: JobRow, session: Session) -> None:
+    """How the blank is held and what divides it are one choice. Raises Refused `held_elsewhere` (school), `no_table`
+    (school)."""
+    typed = JobTyped.model_validate(row.typed)
+    if kept.lead_of(row) is not None or typed.school is None:
+        return
+    chosen = chosen_divider(typed, session)
+    if chosen is not None and chosen not in DIVIDERS[typed.school]:
+        raise Refused("held_elsewhere", "school", typed.school, divider=chosen, serves=DIVIDERS[typed.school])
+    tables = any(m.kind == "rotary table" for m in machines.machines(session))
+    if DIVIDERS[typed.school] == (Divider.TABLE,) and not tables:
+        raise Refused("no_table", "school", typed.school)
 
 
 def donors_for(row: JobRow, session: Session) -> list[Donor]:

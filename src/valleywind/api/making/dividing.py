@@ -5,13 +5,14 @@ from dataclasses import dataclass
 from sqlalchemy.orm import Session
 
 from valleywind.api.dividing.ways import WayOut, on_machine, way_out
-from valleywind.api.making.choices import JobTyped
+from valleywind.api.making.choices import JobTyped, divider_for, school_of
 from valleywind.core.dividing.plan import Way, WayKind, beside_a_lead
+from valleywind.core.making.job import DIVIDERS, Divider
 from valleywind.core.making.places import Places, on_a_disc, on_a_wheel, places
 from valleywind.core.refusal import Refused
 from valleywind.core.units import parse_whole
 from valleywind.shop import jobs as kept
-from valleywind.shop import machines
+from valleywind.shop import machines, sources
 from valleywind.shop.models import JobRow, MachineRow
 from valleywind.wording import dividing as words
 from valleywind.wording.making import figures as job_words
@@ -20,19 +21,23 @@ from valleywind.wording.numbers import Units
 
 @dataclass(frozen=True)
 class Divides:
-    """How a job is divided. places: of every tooth; text: in words; slug: of the machine, empty for none; way: as the
-    Dividing station tells it, None where no head divides; circles: of the head, for what a slip leaves."""
+    """How a job is divided. places: of every tooth; text: in words; slug, name, kind: of the machine, empty for none;
+    way: as the Dividing station tells it, None where no head divides; circles: of the head, for what a slip leaves."""
 
     places: Places
     text: str
     slug: str = ""
+    name: str = ""
+    kind: str = ""
     way: WayOut | None = None
     circles: tuple[int, ...] = ()
 
 
 def divides(row: JobRow, session: Session, units: Units) -> Divides:
-    """How the job is divided. Raises Refused `no_such_way`, `divides_another`, `no_such_machine`,
-    `divides_not_simply`."""
+    """How the job is divided, by what goes with the way its blank is held.
+
+    Raises Refused `no_such_way`, `divides_another`, `no_such_machine`, `divides_not_simply`.
+    """
     typed, lead = JobTyped.model_validate(row.typed), kept.lead_of(row)
     if lead is not None:
         mill = machines.machine(session, lead.mill)
@@ -40,15 +45,17 @@ def divides(row: JobRow, session: Session, units: Units) -> Divides:
         if simple is None:
             raise Refused("divides_not_simply", "way", row.teeth)
         return _by_head(row, mill, simple[0], units)
-    if typed.way is WayKind.WHEEL:
-        teeth = parse_whole(typed.template, "template", row.teeth, 1000, "teeth")
+    divider = divider_for(row, session)
+    if divider is Divider.WHEEL:
+        # Without another one said it is a wheel of the same count that is copied.
+        teeth = parse_whole(typed.template or str(row.teeth), "template", row.teeth, 1000, "teeth")
         return Divides(on_a_wheel(teeth, row.teeth), job_words.by_a_wheel(teeth))
     if typed.head and typed.way is not WayKind.DISC:
         machine = machines.machine(session, typed.head)
         if typed.number >= len(on_machine(machine).ways(row.teeth)):
             raise Refused("no_such_way", "number", typed.number)
         return _by_head(row, machine, typed.number, units)
-    every = [] if typed.way is WayKind.DISC else _ways(row, session)
+    every = [] if divider is Divider.DISC else _ways_held_so(row, session)
     if not every:
         return Divides(on_a_disc(row.teeth), job_words.by_a_disc(row.teeth))
     best = min(every, key=lambda found: found[1].merit)
@@ -64,12 +71,18 @@ def _ways(row: JobRow, session: Session) -> list[tuple[MachineRow, Way, int]]:
     ]  # fmt: skip
 
 
+def _ways_held_so(row: JobRow, session: Session) -> list[tuple[MachineRow, Way, int]]:
+    """Those of the machines on which the blank is held as it is to be."""
+    serves = DIVIDERS[school_of(row, session)]
+    return [found for found in _ways(row, session) if sources.divider_of(found[0]) in serves]
+
+
 def _by_head(row: JobRow, machine: MachineRow, number: int, units: Units) -> Divides:
     on = on_machine(machine)
     way = on.ways(row.teeth)[number]
     return Divides(
         places(way.settings[0], on.head.ratio, row.teeth), f"{words.way_text(way)}, on {machine.name}", machine.slug,
-        way_out(way, number, on, row.teeth, _across(row), units), on.head.circles,
+        machine.name, machine.kind, way_out(way, number, on, row.teeth, _across(row), units), on.head.circles,
     )  # fmt: skip
 
 

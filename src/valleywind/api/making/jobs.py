@@ -10,7 +10,7 @@ from sqlalchemy.orm import Session
 
 from valleywind.api.access import InSession, ToAdd, ToWrite
 from valleywind.api.drawn_files import attached, described
-from valleywind.api.making.choices import JobTyped, Typed, chosen_bar, chosen_donor, job_of
+from valleywind.api.making.choices import JobTyped, Typed, check_held, chosen_bar, chosen_donor, job_of
 from valleywind.api.making.dividing import divides
 from valleywind.api.making.lead import is_lead_job, read_lead
 from valleywind.api.making.shown import JobLine, JobOut, given_of, job_out, line_of, title
@@ -28,7 +28,7 @@ from valleywind.core.teeth.ask import read_wheel
 from valleywind.core.teeth.identify import standard_pitches
 from valleywind.core.teeth.pitch import WheelFamily
 from valleywind.core.teeth.said import spell_pitch
-from valleywind.core.units import parse_length, parse_whole, spell
+from valleywind.core.units import parse_length, parse_offset, parse_whole, spell
 from valleywind.formats.job_sheet_pdf import job_sheet_pdf
 from valleywind.shop import cutting as cut_there
 from valleywind.shop import jobs as kept
@@ -131,6 +131,7 @@ def put_job(job: Number, typed: JobTyped, session: ToWrite, units: InUnits = Uni
     wanted = typed.model_dump(mode="json", exclude={"version"})
     changed = wanted != {k: v for k, v in row.typed.items() if k != "version"}
     kept.change(session, row, wanted)
+    check_held(row, session)
     made = job_of(row, session)
     divides(row, session, units)
     chosen_bar(row, made, session)
@@ -229,13 +230,10 @@ def get_last_gap(
     """What the last gap tells, beside its neighbours: right, or the single slips that explain it."""
     row = kept.job(session, job)
     way = divides(row, session, units)
-    thin = measured.strip().startswith(("-", "−"))
-    size = float(parse_length(measured.strip().lstrip("+-−"), units.bare, "measured").mm) * 1000 * (-1 if thin else 1)
+    size = float(parse_offset(measured, units.bare, "measured").mm) * 1000
     spread = float(parse_length(off, units.bare, "off").mm) * 1000
     of = divided(way.places, way.circles, job_of(row, session).sizes.pitch_diameter)
-    if of is None:
-        raise Refused("nothing_counted", "measured", measured)
     slips = list(explained(size, spread, of))
     return LastGapOut(
-        text=session_words.last_gap(size, spread, slips, units), slips=[session_words.slip(f, units) for f in slips]
+        text=session_words.last_gap(size, spread, of, slips, units), slips=[session_words.slip(f, units) for f in slips]
     )

@@ -19,13 +19,13 @@ from valleywind.api.making.choices import (
 from valleywind.api.making.dividing import divides, ways_out
 from valleywind.api.making.lead import lead_texts
 from valleywind.api.pieces import FactOut
-from valleywind.core.making.job import Job, School, Step, steps
+from valleywind.core.making.job import DIVIDERS, Divider, Job, School, Step, steps
 from valleywind.core.making.materials import Stuff
 from valleywind.core.refusal import Refused
 from valleywind.core.units import spell
 from valleywind.shop import cutting as cut_there
 from valleywind.shop import jobs as kept
-from valleywind.shop import machines, rack, stores
+from valleywind.shop import machines, rack, sources, stores
 from valleywind.shop.jobs import FoundFigure
 from valleywind.shop.models import JobRow
 from valleywind.wording import refusals
@@ -41,6 +41,9 @@ class SchoolOut(BaseModel):
     name: str
     text: str
     proposed: bool
+    machines: list[str] = Field(description="Slugs of the machines that divide a blank held so")
+    wheel: bool = Field(description="A wheel as its own plate divides it too")
+    disc: bool = Field(description="A printed disc divides it too")
 
 
 class MaterialOut(BaseModel):
@@ -168,8 +171,17 @@ def job_out(row: JobRow, session: Session, units: Units, changed: bool = False) 
     version = row.version + changed
     made, figures = job_of(row, session), kept.found(session, row.id)
     best = proposed(row, session)
+    dividing = [m for m in machines.machines(session) if m.head is not None]
     every = [
-        SchoolOut(school=s, name=name, text=f"{text}: {job_words.WHY[s]}" if s is best else text, proposed=s is best)
+        SchoolOut(
+            school=s,
+            name=name,
+            text=f"{text}: {job_words.WHY[s]}" if s is best else text,
+            proposed=s is best,
+            machines=[m.slug for m in dividing if sources.divider_of(m) in DIVIDERS[s]],
+            wheel=Divider.WHEEL in DIVIDERS[s],
+            disc=Divider.DISC in DIVIDERS[s],
+        )
         for s, (name, text) in job_words.SCHOOLS.items()
         if (s is School.LEAD) == (made.helix is not None)
     ]
@@ -209,14 +221,16 @@ def job_out(row: JobRow, session: Session, units: Units, changed: bool = False) 
 
 def given_of(row: JobRow, made: Job, session: Session, units: Units) -> words.Given:
     """What the steps tell that is not of the job itself; where the shop has changed so that it cannot be told, why."""
+    name = kind = ""
     try:
-        text = divides(row, session, units).text
+        way = divides(row, session, units)
+        text, name, kind = way.text, way.name, way.kind
     except Refused as refused:
         said = refusals.say(refused)
         text = f"{said.says} {said.would_do.removesuffix('.')}"
     lead = kept.lead_of(row)
     texts = lead_texts(lead, made.across, session, units) if lead else words.LeadTexts("", "", "", "")
-    return words.Given(text, "" if row.done else _stock(row, made, session, units), texts)
+    return words.Given(text, "" if row.done else _stock(row, made, session, units), texts, name, kind == "rotary table")
 
 
 def _stock(row: JobRow, made: Job, session: Session, units: Units) -> str:

@@ -67,6 +67,8 @@ class IdentityOut(BaseModel):
     pressure_angle: float | None
     stub: bool
     probability: float
+    shift: float = Field(description="Profile shift in modules; 0 for none")
+    fits: bool = Field(description="Whether every reading is what measuring and wear can make of such a wheel")
     likelihood: str
     residuals: list[str]
     families: list[int] = Field(description="Families of the rack that it agrees with")
@@ -97,10 +99,10 @@ def identify_wheel(asked: IdentifyIn, session: ToWrite, units: InUnits = Units.M
         rack.keep_readings(session, asked.keep, seen[0].teeth, asked.wheels[0].model_dump(mode="json"))
     return IdentifyOut(
         identities=[_identity(i, seen[0], session, units) for i in identities if i.probability >= 0.0005],
-        next_text=words.next_text(next_measure, words.identity(first), words.identity(rival), units),
+        next_text=words.next_text(next_measure, first, rival, units),
         next=_next(next_measure, first.family),
         span_teeth=min(span_teeth(seen[0].teeth, first.family), seen[0].teeth - 1),
-        outline=outlines({seen[0].teeth}, first.family)[0],
+        outline=outlines({seen[0].teeth}, first.family, first.shift)[0],
     )
 
 
@@ -138,6 +140,7 @@ def _identity(identity: Identity, seen: Observed, session: InSession, units: Uni
     return IdentityOut(
         text=words.identity(identity), system=identity.pitch.system.value, value=str(identity.pitch.value),
         pressure_angle=identity.pressure_angle, stub=identity.addendum < 1, probability=identity.probability,
+        shift=identity.shift, fits=identity.fits,
         likelihood=words.likelihood(identity), residuals=[words.residual(r, units) for r in identity.residuals],
         families=agrees,
     )  # fmt: skip
@@ -153,7 +156,7 @@ def outline_of_unknown(row: WheelRow) -> ToothOutline:
     """A wheel that nobody has recognised, as the likeliest that its readings tell."""
     try:
         readings = ReadingsIn.model_validate(row.measured | {"teeth": str(row.teeth)})
-        family = identify([_observed(readings)])[0].family
+        likeliest = identify([_observed(readings)])[0]
     except (Refused, ValueError):
-        family = _PLAIN
-    return outlines({row.teeth}, family)[0]
+        return outlines({row.teeth}, _PLAIN)[0]
+    return outlines({row.teeth}, likeliest.family, likeliest.shift)[0]

@@ -53,6 +53,7 @@ class RackWheel(BaseModel):
     place: str
     note: str
     measured: dict[str, Any] = Field(description="Readings of a wheel not yet recognised")
+    shift: str = Field(description="That it is shifted, and what that does; empty where it is not")
     photo: str = Field(description="Name of its photograph; empty where there is none")
     version: int = Field(description="Counts its changes; sent with a change, so that nobody else's is overwritten")
     stray: str | None = Field(description="Why it goes with nothing here")
@@ -101,6 +102,7 @@ class EditIn(BaseModel):
     teeth: Annotated[int, Field(ge=-(2**53), le=2**53)] | None = None
     count: Annotated[int, Field(ge=-(2**53), le=2**53)] | None = None
     condition: Condition | None = None
+    shift: Annotated[float, Field(ge=-2, le=2, description="Profile shift in modules")] | None = None
     material: Typed | None = None
     place: Typed | None = None
     note: Annotated[str, Field(max_length=200)] | None = None
@@ -252,7 +254,7 @@ def _wheel(row: WheelRow, on: int) -> RackWheel:
         machine_name=row.machine.name if row.machine else None, teeth=row.teeth, count=row.count,
         mounted=on,
         condition=Condition(row.condition), material=row.material, place=row.place, note=row.note,
-        measured=row.measured, photo=row.photo, version=row.version,
+        measured=row.measured, shift=words.shifted_wheel(row.shift, family), photo=row.photo, version=row.version,
         stray=_stray(row, family), counted_for=_counted_for(row),
     )  # fmt: skip
 

@@ -34,7 +34,7 @@ def get_csv(session: InSession) -> Response:
     lines = [
         rack_csv.CsvWheel(
             row.teeth, row.count, row.family.name if row.family else "", row.machine.name if row.machine else "",
-            Condition(row.condition), row.material, row.place, row.note,
+            Condition(row.condition), row.material, row.place, row.note, row.shift,
         )
         for row in rack.wheels(session)
     ]  # fmt: skip
@@ -67,7 +67,7 @@ def _as_record(wheel: rack_csv.CsvWheel, families: dict[str, int], owners: dict[
     return {
         "teeth": wheel.teeth, "count": wheel.count, "family_id": families.get(wheel.family),
         "machine_id": owners.get(wheel.machine), "condition": wheel.condition.value, "material": wheel.material,
-        "place": wheel.place, "note": wheel.note, "measured": {}, "photo": "",
+        "place": wheel.place, "note": wheel.note, "measured": {}, "shift": wheel.shift, "photo": "",
     }  # fmt: skip
 
 

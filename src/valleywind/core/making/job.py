@@ -41,6 +41,24 @@ class School(StrEnum):
     LEAD = "lead"
 
 
+class Divider(StrEnum):
+    """What divides a job: the head of a mill or the like, a rotary table, a wheel as its own plate, a printed disc."""
+
+    HEAD = "head"
+    TABLE = "table"
+    WHEEL = "wheel"
+    DISC = "disc"
+
+
+_ANY = tuple(Divider)
+DIVIDERS: dict[School, tuple[Divider, ...]] = {
+    School.MANDREL: _ANY, School.ONE_SETTING: _ANY, School.CHUCK_MOVED: _ANY, School.DONOR: _ANY,
+    School.TEMPLATE: (Divider.WHEEL,), School.LATHE_ONLY: (Divider.DISC, Divider.WHEEL),
+    School.BOLTED: (Divider.TABLE,), School.LEAD: (Divider.HEAD,),
+}  # fmt: skip
+"""What can divide a blank that is held so, the usual first."""
+
+
 class Asks(StrEnum):
     """What is found at a step."""
 
@@ -64,15 +82,16 @@ _TEETH = ("divide", "centre", "clear", "touch", "session", "measure", "last_gap"
 _END = ("deburr", "key", "stamp", "mesh", "rack")
 _ORDERS: dict[School, tuple[str, ...]] = {
     School.MANDREL: (
-        "stock", "face", "bore", "part_off", "mandrel", "outside", "runout", *_TEETH, "face_again", *_END,
+        "stock", "face", "bore", "part_off", "mandrel", "outside", "mandrel_over", "runout", *_TEETH, "face_again",
+        *_END,
     ),
     School.ONE_SETTING: (
-        "stock", "face", "bore", "outside", "runout_chuck", *_TEETH, "part_off", "face_back", *_END,
+        "stock", "face", "bore", "outside", "chuck_over", "runout_chuck", *_TEETH, "part_off", "face_back", *_END,
     ),
     School.CHUCK_MOVED: (
         "stock", "face", "bore", "part_off", "mandrel_chuck", "outside", "chuck_over", "runout", *_TEETH, *_END,
     ),
-    School.DONOR: ("donor", "mandrel", "turn_down", "runout", *_TEETH, *_END),
+    School.DONOR: ("donor", "mandrel", "turn_down", "mandrel_over", "runout", *_TEETH, *_END),
     School.TEMPLATE: (
         "stock", "face", "bore", "part_off", "outside", "key_first", "template", "form_tool", "session", "measure",
         "deburr", "stamp", "mesh", "rack",
@@ -82,8 +101,8 @@ _ORDERS: dict[School, tuple[str, ...]] = {
         "session", "measure", "last_gap", *_END,
     ),
     School.LEAD: (
-        "stock", "face", "bore", "part_off", "mandrel", "outside", "runout", "lead_gears", "divide", "centre", "swing",
-        "lead_proof", "travel", "touch", "session", "measure", "last_gap", *_END,
+        "stock", "face", "bore", "part_off", "mandrel", "outside", "mandrel_over", "runout", "lead_gears", "divide",
+        "centre", "swing", "lead_proof", "travel", "touch", "session", "measure", "last_gap", *_END,
     ),
     School.BOLTED: ("stock", "face", "bore", "part_off", "outside", "web_holes", "blocks", "runout", *_TEETH, *_END),
 }  # fmt: skip
@@ -101,7 +120,7 @@ class Job:
     or nose; jaw_radius: how far they reach from the axis; nut, nut_across: how far the nut before the blank stands out
     and how wide it is, None without one; centre: of the work over the table; depths: of the passes, None as usual;
     screw_lead: of the lathe it is for, None where there is none; found: figures by the step's code; helix: None for
-    straight teeth."""
+    straight teeth; divider: what divides it."""
 
     teeth: int
     family: WheelFamily
@@ -122,6 +141,12 @@ class Job:
     nut_across: float | None = None
     centre: float | None = None
     helix: Helix | None = None
+    divider: Divider = Divider.HEAD
+
+    @property
+    def carried(self) -> bool:
+        """Whether the work goes from the lathe to another machine that divides it."""
+        return self.divider in (Divider.HEAD, Divider.TABLE)
 
     @property
     def sizes(self) -> Sizes:
@@ -209,6 +234,8 @@ def _asks(code: str, job: Job) -> Asks | None:
 
 def _done(code: str, job: Job) -> bool:
     """Whether a wheel like this has the step at all."""
+    if code in ("mandrel_over", "chuck_over"):
+        return job.carried
     return bool(job.family.key) or code not in ("key", "key_first")
 
 
@@ -244,12 +271,14 @@ def check_found(step: Step, mm: float) -> None:
 
 @dataclass(frozen=True)
 class Means:
-    """What the shop has: heads, rotary tables, a wheel of the same count to copy, a larger one to cut down."""
+    """What the shop has for a count: heads, rotary tables that divide it exactly, a wheel of the same count to copy, a
+    larger one to cut down. chosen: what is to divide it, None where that is open."""
 
     head: bool
     table: bool
     copy: bool
     donor: bool
+    chosen: Divider | None = None
 
 
 # Blanks over this are bolted through their web where a rotary table is there; those under it are cut on the bar.
@@ -259,10 +288,11 @@ _LARGE, _SMALL = 160.0, 35.0
 def propose(teeth: int, family: WheelFamily, means: Means) -> School:
     """The school that is least trouble with what there is."""
     tip = sizes(teeth, family).tip_diameter
-    if means.donor and (means.head or means.table):
+    divides = means.head or means.table or means.chosen in (Divider.HEAD, Divider.TABLE)
+    if means.donor and divides:
         return School.DONOR
-    if tip > _LARGE and means.table:
+    if tip > _LARGE and (means.table if means.chosen is None else means.chosen is Divider.TABLE):
         return School.BOLTED
-    if means.head or means.table:
+    if divides:
         return School.ONE_SETTING if tip < _SMALL else School.MANDREL
-    return School.TEMPLATE if means.copy else School.LATHE_ONLY
+    return School.TEMPLATE if means.copy and means.chosen in (None, Divider.WHEEL) else School.LATHE_ONLY

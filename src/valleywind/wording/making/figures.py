@@ -10,8 +10,8 @@ from valleywind.wording.numbers import Units, fixed, length, short_length, trimm
 from valleywind.wording.wheels import fine
 
 SCHOOLS = {
-    School.MANDREL: ("On a mandrel", "bored first, finished on a mandrel turned in place and not disturbed"),
-    School.ONE_SETTING: ("At one setting", "turned and cut on the bar, then parted off"),
+    School.MANDREL: ("On a mandrel", "bored first, then finished and cut on a mandrel that it does not leave"),
+    School.ONE_SETTING: ("At one setting", "turned and cut on the bar, in one chuck, then parted off"),
     School.CHUCK_MOVED: ("Chuck carried over", "the chuck goes to the head with mandrel and blank in it"),
     School.DONOR: ("From a larger wheel", "turned down and cut anew on its own bore"),
     School.TEMPLATE: ("From an old wheel", "the old wheel on the same shaft tells the gaps, on shaper or planer"),

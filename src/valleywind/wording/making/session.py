@@ -4,17 +4,19 @@ from collections.abc import Mapping
 from fractions import Fraction
 from typing import Any
 
-from valleywind.core.making.last_gap import Explained, Slip
+from valleywind.core.making.last_gap import Divided, Explained, Slip, Spaces, Unit
 from valleywind.core.making.lost import WhichTooth
 from valleywind.core.making.places import By, Place, Places
 from valleywind.core.making.session import Cut, EventKind, State, Work
 from valleywind.wording.numbers import Units, count, length, listed, small, trimmed
 
 SLIPS = {
-    Slip.SHORT_ONCE: "one space short, once",
-    Slip.FAR_ONCE: "one space too far, once",
-    Slip.SHORT_ALWAYS: "one space short at every move",
-    Slip.FAR_ALWAYS: "one space too far at every move",
+    Slip.SHORT_ONCE: "{one} short, once",
+    Slip.FAR_ONCE: "{one} too far, once",
+    Slip.TWO_SHORT_ONCE: "{two} short, once",
+    Slip.TWO_FAR_ONCE: "{two} too far, once",
+    Slip.SHORT_ALWAYS: "{one} short at every move",
+    Slip.FAR_ALWAYS: "{one} too far at every move",
     Slip.LEFT_OUT: "one move left out: the same gap was cut twice",
     Slip.TWICE: "one move made twice: a tooth of double width stands somewhere on the rim",
 }
@@ -154,14 +156,22 @@ def lost(which_tooth: WhichTooth, recorded: int | None) -> str:
 
 
 _MOST_NAMED = 6
+# A difference that a plan makes is told from so many micrometres on.
+_SEEN = 0.5
 
 
-def last_gap(measured: float, off: float, slips: list[Explained], units: Units) -> str:
-    """What the comparison says."""
-    if abs(measured) <= off:
-        return f"Right: within the {small(off, units)} that the reading may be off."
-    thick = "thick" if measured > 0 else "thin"
-    said = f"The last tooth is {small(abs(measured), units)} too {thick}."
+def last_gap(measured: float, off: float, of: Divided, slips: list[Explained], units: Units) -> str:
+    """What the comparison says. measured, off: µm."""
+    planned = of.planned_gap
+    plan = ""
+    if abs(planned) >= _SEEN:
+        thicker = "thicker" if planned > 0 else "thinner"
+        plan = f"By this way of dividing the last tooth is planned {small(abs(planned), units)} {thicker}. "
+    beside = measured - planned
+    if abs(beside) <= off:
+        return f"{plan}Right: within the {small(off, units)} that the reading may be off."
+    thick = "thick" if beside > 0 else "thin"
+    said = f"{plan}The last tooth is {small(abs(beside), units)} too {thick}."
     if not slips:
         return f"{said} No single slip explains it: measure again, or look for two."
     return f"{said} It comes of:"
@@ -169,16 +179,34 @@ def last_gap(measured: float, off: float, slips: list[Explained], units: Units) 
 
 def slip(explained: Explained, units: Units) -> str:
     """One slip with what it leaves, and what can be saved."""
-    name = SLIPS.get(explained.slip) or f"the pin in the {explained.circle} in place of the right circle"
+    if explained.slip is Slip.OTHER_CIRCLE and explained.of is not None:
+        name = f"the pin in the {explained.circle} in place of the {explained.of.circle}"
+    else:
+        name = SLIPS[explained.slip].format(one=_counted(explained.of, 1), two=_counted(explained.of, 2))
     saved = _SAVED[explained.slip]
     off = f"{'thick' if explained.gap > 0 else 'thin'} by {small(abs(explained.gap), units)}"
     return f"{name[0].upper()}{name[1:]} ({off}). {saved}"
 
 
+_UNITS = {
+    Unit.SPACE: ("one space", "two spaces"), Unit.GRADUATION: ("one graduation", "two graduations"),
+    Unit.DEGREE: ("one degree", "two degrees"), Unit.PIN: ("one hole of the second pin", "two holes of the second pin"),
+}  # fmt: skip
+
+
+def _counted(of: Spaces | None, many: int) -> str:
+    """`one space of the 39`"""
+    if of is None:
+        return ""
+    said = _UNITS[of.unit][many - 1]
+    return f"{said} of the {of.circle}" if of.circle else said
+
+
 _ONCE = "It sits in one place: find the odd tooth by span. For a change wheel it often still runs, with a click."
 _SPOILT = "The wheel cannot be saved; the blank serves for a smaller one."
 _SAVED = {
-    Slip.SHORT_ONCE: _ONCE, Slip.FAR_ONCE: _ONCE, Slip.SHORT_ALWAYS: _SPOILT, Slip.FAR_ALWAYS: _SPOILT,
+    Slip.SHORT_ONCE: _ONCE, Slip.FAR_ONCE: _ONCE, Slip.TWO_SHORT_ONCE: _ONCE, Slip.TWO_FAR_ONCE: _ONCE,
+    Slip.SHORT_ALWAYS: _SPOILT, Slip.FAR_ALWAYS: _SPOILT,
     Slip.LEFT_OUT: "If only marks are cut, begin anew from the first. Cut deep, the wheel cannot be saved.",
     Slip.TWICE: "The double tooth wants a gap in its middle, which no move of this round gives. It cannot be saved.",
     Slip.OTHER_CIRCLE: _SPOILT,

@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from valleywind.core.making.job import Job, Step
+from valleywind.core.making.job import Job, School, Step
 from valleywind.core.making.materials import Stuff
 from valleywind.wording.making.figures import clear_text, figure, hazard, material, passes_text, speed_text
 from valleywind.wording.numbers import Units, length, short_length
@@ -36,11 +36,14 @@ class LeadTexts:
 @dataclass(frozen=True)
 class Given:
     """What a job is told of beside its own figures. divides: how the work is divided; stock: what it is cut from, empty
-    where nothing is chosen; lead: of a helical wheel."""
+    where nothing is chosen; lead: of a helical wheel; on: the machine that divides, empty for none; table: whether that
+    is a rotary table."""
 
     divides: str
     stock: str = ""
     lead: LeadTexts = LeadTexts("", "", "", "")
+    on: str = ""
+    table: bool = False
 
 
 def text(step: Step, job: Job, given: Given, units: Units) -> StepText:
@@ -75,25 +78,36 @@ def _texts(code: str, job: Job, given: Given, units: Units) -> tuple[str, str, s
         case "bore":
             return "Bore", f"{bored}, a push fit on its shaft.", "The teeth can only be as true as the bore.", _STOPPED
         case "part_off":
-            return "Width", f"Part off, face to a width of {face}.", "As the other wheels of the set are.", _STOPPED
+            back = (
+                "Back in the lathe with its chuck: part off"
+                if job.school is School.ONE_SETTING and job.carried
+                else "Part off"
+            )
+            return "Width", f"{back}, face to a width of {face}.", "As the other wheels of the set are.", _STOPPED
         case "mandrel":
             return (
                 "Mandrel",
-                f"Turn a mandrel to the bore{many}, and do not take it out again. Centre its end.",
-                "Turned in place it runs true; the tailstock steadies it.",
+                f"Between centres in the lathe, turn a mandrel to the bore{many}. Leave the dog on it."
+                if job.carried
+                else f"Turn a mandrel to the bore{many}, and do not take it out again. Centre its end.",
+                "Between centres it runs as true on the other machine."
+                if job.carried
+                else "Turned in place it runs true; the tailstock steadies it.",
                 None,
             )
+        case "mandrel_over":
+            return "Carry over", _mandrel_over(given), "The blank is not taken off the mandrel in between.", None
         case "mandrel_chuck":
             return (
                 "Mandrel",
-                "Turn a mandrel to the bore in the chuck that goes to the head.",
+                f"Turn a mandrel to the bore in the chuck that goes to {_place(given)}.",
                 "Chuck, mandrel and blank stay together to the end.",
                 None,
             )
         case "chuck_over":
             return (
                 "Carry over",
-                "Take the chuck with mandrel and blank to the head. Clean the nose and its seat.",
+                f"Take the chuck with {_in_chuck(job)} in it to {_place(given)}. Clean its nose and the chuck’s seat.",
                 "A chip on the seat is the whole runout.",
                 None,
             )
@@ -123,7 +137,7 @@ def _texts(code: str, job: Job, given: Given, units: Units) -> tuple[str, str, s
         case "blocks":
             return (
                 "Blocks",
-                "Bolt the blank on blocks on the rotary table, centred by its bore.",
+                f"Bolt the blank on blocks on {given.on or 'the rotary table'}, centred by its bore.",
                 "The cutter runs out below it without meeting the table.",
                 None,
             )
@@ -276,6 +290,29 @@ def _texts(code: str, job: Job, given: Given, units: Units) -> tuple[str, str, s
             )
         case _:
             return "Into the rack", "Put it in the rack with its date and figures.", "It is counted from now on.", None
+
+
+def _place(given: Given) -> str:
+    """Where the work is divided."""
+    if not given.on:
+        return "the head"
+    return given.on if given.table else f"the head of {given.on}"
+
+
+def _mandrel_over(given: Given) -> str:
+    if given.table:
+        return (
+            f"{given.on} upright. Take the mandrel with the blank there, between its centre and the tailstock’s, the "
+            "dog tied to its plate. Then true it by indicator: the next step."
+        )
+    return (
+        f"Take the mandrel with the blank between the centres of {_place(given)} and its tailstock, the dog held "
+        "without play in its driver. Then true it by indicator: the next step."
+    )
+
+
+def _in_chuck(job: Job) -> str:
+    return "the bar" if job.school is School.ONE_SETTING else "mandrel and blank"
 
 
 def _from(given: Given) -> str:

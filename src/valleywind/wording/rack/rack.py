@@ -7,7 +7,7 @@ from valleywind.core.teeth.identify import Identity, Next, Residual, ToMeasure
 from valleywind.core.teeth.pitch import PitchSystem, WheelFamily
 from valleywind.core.teeth.strays import Stray, Why
 from valleywind.core.units import MM_PER_INCH, spell, spell_inch
-from valleywind.wording.numbers import Units, a, length, listed, percent, short_length
+from valleywind.wording.numbers import Units, a, length, listed, percent, short_length, trimmed
 
 
 def family_text(family: WheelFamily) -> str:
@@ -50,16 +50,35 @@ def stray_text(stray: Stray, machine: str, family: WheelFamily | None) -> str:
 
 
 def identity(identity: Identity) -> str:
-    """`20 DP, 14.5°`, `module 1.25, stub`."""
+    """`20 DP, 14.5°`, `module 1.25, stub`, `module 2, 20°, shifted +0.5`."""
     angle = f", {identity.pressure_angle:g}°" if identity.pressure_angle is not None else ""
-    return f"{pitch_name(identity.pitch)}{angle}{', stub' if identity.addendum < 1 else ''}"
+    stub = ", stub" if identity.addendum < 1 else ""
+    return f"{pitch_name(identity.pitch)}{angle}{stub}{shift_text(identity.shift)}"
+
+
+def shift_text(shift: float) -> str:
+    """`, shifted +0.5`; empty for none."""
+    return f", shifted {'+' if shift > 0 else '−'}{abs(shift):g}" if shift else ""
+
+
+def shifted_wheel(shift: float, family: WheelFamily | None) -> str:
+    """What a wheel's shift does; empty for none."""
+    if not shift or family is None:
+        return ""
+    way = "farther from" if shift > 0 else "nearer to"
+    apart = trimmed(abs(shift) * family.module_mm, 2)
+    return f"{shift_text(shift).removeprefix(', ')}: it stands about {apart} mm {way} its mates"
 
 
 def likelihood(identity: Identity) -> str:
-    """`96 %`, `less than 1 %`."""
+    """`96 %`, `less than 1 %`; `does not fit` where a reading misses by more than measuring can."""
+    if not identity.fits:
+        return "does not fit"
     if identity.probability < 0.01:
         return "less than 1 %"
-    return "sure" if identity.probability > 0.995 else percent(identity.probability)
+    if identity.probability > 0.9 and not identity.enough:
+        return "likely"
+    return "sure" if identity.sure and identity.probability > 0.995 else percent(identity.probability)
 
 
 def residual(residual: Residual, units: Units) -> str:
@@ -73,17 +92,32 @@ def residual(residual: Residual, units: Units) -> str:
     )
 
 
-def next_text(to_measure: ToMeasure | None, one: str, other: str, units: Units) -> str:
-    """What to measure next and what it would read for either."""
+_NONE = "None of the standard wheels has these readings; perhaps it is shifted or stub."
+
+
+def next_text(to_measure: ToMeasure | None, first: Identity, rival: Identity, units: Units) -> str:
+    """What to measure next and what it would read for either; where no standard wheel fits, that first."""
     if to_measure is None:
-        return "That is sure enough: nothing more to measure."
+        if first.fits:
+            return f"The readings say {identity(first)}: nothing more to measure."
+        return f"{_NONE} Count the teeth again and measure again."
     what = {
         Next.TIP: "the tip diameter",
         Next.SPAN: f"the span over {to_measure.over} teeth",
         Next.NEXT_SPAN: f"the span over {to_measure.over} teeth",
         Next.PINS: f"over two pins of {short_length(to_measure.pin, units)}",
     }[to_measure.what]
-    readings = [length(value, units, 2) for value in (to_measure.one, to_measure.other)]
+    spanned = to_measure.what in (Next.SPAN, Next.NEXT_SPAN)
+    if not first.fits:
+        why = " Two spans that differ by one tooth tell the pitch, whatever the shift." if spanned else ""
+        return f"{_NONE} Measure {what} next.{why}"
+    one, other = identity(first), identity(rival)
+    doubt = "" if first.enough else "One reading is not enough to be sure. "
+    readings = [_reading(value, units) for value in (to_measure.one, to_measure.other)]
     if to_measure.tells < 1.5:
-        return f"No reading tells {one} from {other} well; {what} comes nearest: {readings[0]} or {readings[1]}."
-    return f"Measure {what} next: {readings[0]} speaks for {one}, {readings[1]} for {other}."
+        return f"{doubt}No reading tells {one} from {other} well; {what} comes nearest: {readings[0]} or {readings[1]}."
+    return f"{doubt}Measure {what} next: {readings[0]} speaks for {one}, {readings[1]} for {other}."
+
+
+def _reading(mm: float, units: Units) -> str:
+    return length(mm, units, 2)
