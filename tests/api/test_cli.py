@@ -212,3 +212,21 @@ def test_hob_names_what_it_cannot_use(words: tuple[str, ...], says: str) -> None
     done = run("hob", *[w for pair in given.items() for w in pair])
     assert done.returncode == 2
     assert done.stderr.startswith(says)
+
+
+def test_a_hob_travels_as_far_as_a_tilted_one_must() -> None:
+    words = ("hob", "--teeth", "24", "--constant", "24", "--stock", "24-65", "--module", "2", "--helix", "30", "--hand",
+             "left", "--face", "20", "--hob-diameter", "63", "--json")  # fmt: skip
+    told = json.loads(run(*words).stdout)["travel"]
+    assert told["approach"] == pytest.approx(21.785, abs=1e-3)
+    assert (told["overrun"], told["face"]) == (pytest.approx(3.4343, abs=1e-4), 20)
+    assert told["total"] == pytest.approx(told["approach"] + 20 + told["overrun"])
+
+
+def test_a_helical_wheel_is_measured_over_rollers_and_over_balls() -> None:
+    words = ("wheel", "--teeth", "29", "--module", "2", "--helix", "22", "--hand", "left")
+    told = json.loads(run(*words, "--face", "20", "--json").stdout)
+    assert (told["over_rollers"], told["over_balls"], told["pin"]) == (67.39158, 67.29782, 3.456)
+    assert (told["span_teeth"], told["span"]) == (4, 21.67229)
+    narrow = json.loads(run(*words, "--face", "4", "--json").stdout)
+    assert (narrow["span_teeth"], narrow["span"]) == (None, None)

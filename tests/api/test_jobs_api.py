@@ -473,11 +473,27 @@ class TestHelical:
         assert now["divides"].startswith("No circle of its plates gives 24.")
         assert demo.post(f"/api/jobs/{job['id']}/session").json()["errors"][0]["code"] == "divides_not_simply"
 
+    def test_the_table_travels_over_the_face_and_all_the_blanks(self, demo: TestClient) -> None:
+        def travels(job: Any) -> float:
+            step = next(s for s in job["steps"] if s["code"] == "travel")
+            return float(step["do"].split("travels ")[1].split(" ")[0])
+
+        narrow = demo.post("/api/jobs", json={"ask": "make 24 m2 30° left face 16"}).json()
+        wide = demo.post("/api/jobs", json={"ask": "make 24 m2 30° left face 20"}).json()
+        assert travels(wide) - travels(narrow) == pytest.approx(4, abs=0.11)
+        assert travels(put(demo, narrow, how_many="3")) - travels(narrow) == pytest.approx(32, abs=0.11)
+
+    def test_rollers_and_balls_are_told_apart_on_odd_counts(self, demo: TestClient) -> None:
+        job = demo.post("/api/jobs", json={"ask": "make 33 m2 22° left face 20"}).json()
+        labels = [f["label"] for f in job["figures"]]
+        assert "Over rollers of 3.456 mm" in labels
+        assert "Over balls of 3.456 mm" in labels
+
     def test_a_narrow_face_is_measured_over_pins(self, demo: TestClient) -> None:
         answer = demo.post("/api/jobs", json={"ask": "make 24 m2 30° left face 6"}).json()
         measure = next(s for s in answer["steps"] if s["code"] == "measure")
         assert (measure["asks"], measure["figure"]) == (None, "")
-        assert "Over two pins or balls of 3.456 mm: 60.117 mm to 60.166 mm." in measure["do"]
+        assert "Over pins of 3.456 mm: 60.117 mm to 60.166 mm." in measure["do"]
         assert not any("Span" in f["label"] for f in answer["figures"])
 
     def test_the_ask_line_reads_it_as_a_job(self, demo: TestClient) -> None:
@@ -555,7 +571,7 @@ def test_a_blank_is_divided_where_it_is_held(demo: TestClient) -> None:
     assert on_head["school"]["school"] == "mandrel"
     refused = demo.put(f"/api/jobs/{large['id']}", json=on_head["typed"] | {"school": "bolted"}).json()
     assert refused["errors"][0]["field"] == "school"
-    assert refused["errors"][0]["message"].startswith("Held so it cannot be divided by a dividing head.")
+    assert refused["errors"][0]["says"].startswith("Held so it cannot be divided by a dividing head.")
 
 
 @pytest.mark.parametrize("school", ["mandrel", "one_setting", "chuck_moved", "bolted"])

@@ -1,7 +1,9 @@
 """Figures of hobbed wheels, and how the machine is set up for them."""
 
 import math
+from dataclasses import replace
 from fractions import Fraction
+from typing import Any
 
 import pytest
 from hypothesis import assume, given
@@ -17,6 +19,7 @@ from valleywind.core.hobbing.setting import (
     depth_in_cuts,
     hob_turns,
     minutes,
+    overrun,
     swivel,
     table_now,
     travel,
@@ -48,11 +51,56 @@ def test_the_swivel_is_as_apart(case: dict[str, object]) -> None:
 
 @pytest.mark.parametrize("case", [c for c in cases("hobbing_setting") if "minutes" in c], ids=str)
 def test_approach_and_time_are_as_apart(case: dict[str, float]) -> None:
-    before = approach(case["depth"], case["hob_diameter"])
+    before = approach(case["depth"], case["hob_diameter"], 100, 0).before
     assert before == pytest.approx(case["approach"], abs=5e-6)
     whole = case["face"] + before + case["overrun"]
     found = minutes(int(case["teeth"]), whole, int(case["starts"]), case["hob_rpm"], case["feed"])
     assert found == pytest.approx(case["minutes"], abs=5e-6)
+
+
+@pytest.mark.parametrize("case", cases("hob_travel", "approach"), ids=str)
+def test_a_tilted_hob_cuts_sooner(case: dict[str, float]) -> None:
+    found = approach(case["depth"], case["hob_diameter"], case["tip_diameter"], case["swing_deg"])
+    assert found.before == pytest.approx(case["approach_mm"], abs=1e-6)
+
+
+@pytest.mark.parametrize("case", cases("hob_travel", "overrun"), ids=str)
+def test_the_generating_line_leaves_the_face(case: dict[str, float]) -> None:
+    turned = f"{case['helix_deg']}° right" if case["helix_deg"] else ""
+    wanted = ask(f"hob 30 m{case['module']} {turned}")
+    found = overrun(wanted, case["module"] * (1 + case["hob_addendum"]))
+    assert found == pytest.approx(max(2, case["overrun_mm"]), abs=1e-9)
+
+
+def test_the_clock_wheel_travels_farther_than_a_spur_wheel() -> None:
+    found = travel(ask("hob 24 m2 30° left face 20 hob 63 mm"))
+    assert found is not None
+    assert (found.approach, found.overrun) == pytest.approx((21.787, 3.434), abs=3e-3)
+    assert found.whole == pytest.approx(45.221, abs=3e-3)
+
+
+@pytest.mark.parametrize("case", cases("helical_measures"), ids=lambda c: f"{c['teeth']} m{c['module']}")
+def test_a_helical_wheel_measures_as_apart(case: dict[str, Any]) -> None:
+    line = f"hob {case['teeth']} m{case['module']} {case['helix_deg']}° right"
+    wanted = replace(ask(line), angle=Fraction(str(case["alpha_n_deg"])))
+    found = hobbed_wheel(wanted)
+    assert found is not None
+    assert found.rollers.nominal == pytest.approx(case["over_two_rollers"], abs=1e-6)
+    assert found.balls.nominal == pytest.approx(case["over_two_balls"], abs=1e-6)
+    by_count = {s["k"]: s for s in case["spans"]}
+    if not by_count:
+        assert found.span is None
+        return
+    assert found.span is not None
+    known = by_count[found.over]
+    assert found.span.nominal == pytest.approx(known["span"], abs=1e-6)
+    # A face that has just room for the least span has that one; a little less has none.
+    least = min(s["face_needed"] for s in case["spans"])
+    assert found.span_face == pytest.approx(least, abs=1e-6)
+    for face, there in ((least + 0.001, True), (least - 0.001, False)):
+        narrow = hobbed_wheel(replace(wanted, face=Fraction(face)))
+        assert narrow is not None
+        assert (narrow.span is not None) == there
 
 
 @given(st.floats(0, 60), st.booleans(), st.booleans(), st.integers(1, 4))
@@ -110,11 +158,14 @@ def test_a_spur_wheel_is_that_of_the_wheel_station(teeth: int, pitch: str) -> No
     known = sizes(teeth, family)
     assert found.tip_diameter == pytest.approx(known.tip_diameter)
     assert found.root_diameter == pytest.approx(known.root_diameter)
-    assert found.pins == pytest.approx(known.pins.nominal)
+    assert found.rollers.nominal == pytest.approx(known.pins.nominal)
+    assert (found.balls.low, found.balls.high) == pytest.approx((known.pins.low, known.pins.high))
     assert found.lead is None
-    if found.over == known.over:
-        assert found.span == pytest.approx(known.span.nominal)
-        assert (found.span_low, found.span_high) == pytest.approx((known.span.low, known.span.high))
+    assert found.over == known.over
+    assert found.span is not None
+    assert (found.span.nominal, found.span.low, found.span.high) == pytest.approx(
+        (known.span.nominal, known.span.low, known.span.high)
+    )
     assert found.undercut == known.undercut or abs(teeth - known.undercut_from) < 1
 
 
@@ -157,6 +208,7 @@ def test_a_narrow_helical_face_has_no_span() -> None:
     assert narrow is not None
     assert wide.span is not None
     assert narrow.span is None
+    assert narrow.span_face is not None
     assert 8 < narrow.span_face < 40
 
 
@@ -166,22 +218,37 @@ def test_backlash_comes_of_spans_and_centres() -> None:
     assert found is not None
     assert found.wheel.span is not None
     assert found.mate.span is not None
-    spans = found.wheel.span - 0.05 * math.cos(math.radians(20)), found.mate.span - 0.03 * math.cos(math.radians(20))
+    spans = (
+        found.wheel.span.nominal - 0.05 * math.cos(math.radians(20)),
+        found.mate.span.nominal - 0.03 * math.cos(math.radians(20)),
+    )
     assert backlash_from_spans(found, spans, wanted, found.centres) == pytest.approx(0.08)
     farther = backlash_from_spans(found, spans, wanted, found.centres + 0.1)
     assert farther == pytest.approx(0.08 + 0.2 * math.tan(math.radians(20)))
 
 
+def test_backlash_of_a_helix_is_longer_along_the_pitch_circle() -> None:
+    wanted = ask("hob 24 m2 30° left with 24")
+    found = pair_of(wanted)
+    assert found is not None
+    assert found.wheel.span is not None
+    assert found.mate.span is not None
+    thin = 0.05 * math.cos(math.radians(20))
+    spans = found.wheel.span.nominal - thin, found.mate.span.nominal - thin
+    assert backlash_from_spans(found, spans, wanted, found.centres) == pytest.approx(0.1 / math.cos(math.pi / 6))
+    assert found.backlash == pytest.approx((0.08 / math.cos(math.pi / 6), 0.12 / math.cos(math.pi / 6)))
+
+
 def test_what_the_machine_has_room_for() -> None:
     known = machine(travel=Fraction(100), between=Fraction(70))
-    found = travel(ask("hob 37 m2 face 20 3 blanks"), 4.5, 70, known)
+    found = travel(ask("hob 37 m2 face 20 3 blanks hob 70 mm"), known)
     assert found is not None
     assert (found.face, found.fits, found.stack) == (60, True, 3)
-    long = travel(ask("hob 37 m2 face 20 5 blanks"), 4.5, 70, known)
+    long = travel(ask("hob 37 m2 face 20 5 blanks hob 70 mm"), known)
     assert long is not None
     assert not long.fits
-    assert travel(ask("hob 37 m2"), 4.5, 70, known) is None
-    free = travel(ask("hob 37 m2 face 20"), 4.5, 70, machine())
+    assert travel(ask("hob 37 m2 hob 70 mm"), known) is None
+    free = travel(ask("hob 37 m2 face 20 hob 70 mm"), machine())
     assert free is not None
     assert (free.fits, free.stack) == (None, None)
 

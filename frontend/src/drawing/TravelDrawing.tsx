@@ -8,19 +8,28 @@ const NAMES = ["approach", "face", "overrun"];
 export function TravelDrawing({ travel }: { travel: Schemas["TravelOut"] }) {
   const [approach, face, overrun] = travel.texts.map((text, n) => `${NAMES[n]} ${text}`);
   const stack = travel.face * travel.blanks;
-  const whole = travel.approach + stack + travel.overrun + 2 * travel.hob_radius;
+  const reach = travel.hob_radius + travel.along * Math.sin((travel.swing * Math.PI) / 180);
+  const whole = travel.approach + stack + travel.overrun + 2 * reach;
   // Of the work only the side is drawn at which the hob cuts.
   const deep = Math.min(travel.blank_radius, 2.2 * travel.hob_radius);
   const across = deep + 2 * travel.hob_radius;
   const scale = Math.min((HEIGHT - 2 * MARGIN) / whole, (WIDTH - 2 * MARGIN - FIGURES) / across);
   const down = travel.way === "down";
   const edge = MARGIN + deep * scale;
-  const top = HEIGHT / 2 - (stack / 2) * scale;
+  const above = (down ? travel.approach : travel.overrun) + reach;
+  const top = HEIGHT / 2 - (whole / 2 - above) * scale;
   const bottom = top + stack * scale;
   const middle = edge + (travel.hob_radius - travel.depth) * scale;
   const begins = down ? top - travel.approach * scale : bottom + travel.approach * scale;
   const ends = down ? bottom + travel.overrun * scale : top - travel.overrun * scale;
   const from = down ? [begins, top, bottom, ends] : [ends, top, bottom, begins];
+  // A hob that stands askew is seen as a tilted drum: an ellipse, drawn out along the work as far as it cuts first.
+  const tilt = (travel.swing * Math.PI) / 180;
+  const [rx, ry] = [travel.hob_radius * scale, travel.hob_radius * Math.cos(tilt) * scale];
+  const out = travel.along * Math.sin(tilt) * scale;
+  const drum = (y: number) =>
+    `M${middle - rx} ${y - out}A${rx} ${ry} 0 0 1 ${middle + rx} ${y - out}V${y + out}` +
+    `A${rx} ${ry} 0 0 1 ${middle - rx} ${y + out}Z`;
   const names = down ? [approach, face, overrun] : [overrun, face, approach];
   const line = WIDTH - FIGURES + 6;
   return (
@@ -52,11 +61,9 @@ export function TravelDrawing({ travel }: { travel: Schemas["TravelOut"] }) {
         strokeDasharray="5 3"
       />
       {[begins, ends].map((y, n) => (
-        <circle
+        <path
           key={n}
-          cx={middle}
-          cy={y}
-          r={travel.hob_radius * scale}
+          d={drum(y)}
           fill="var(--brass-bg)"
           fillOpacity={n === 0 ? 0.85 : 0.35}
           stroke="var(--brass-line)"

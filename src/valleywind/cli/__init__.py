@@ -11,9 +11,11 @@ import typer
 from valleywind.cli.device import device_app
 from valleywind.cli.helix import helix_command
 from valleywind.cli.hob import hob_command
-from valleywind.cli.options import read_stages
+from valleywind.cli.options import read_helix, read_stages
 from valleywind.core.dividing.heads import read_plates, read_ratio
 from valleywind.core.dividing.ways import allowed_divisions, best_nearest, compound, differential, simple
+from valleywind.core.hobbing.ask import HobAsk
+from valleywind.core.hobbing.wheel import hobbed_wheel
 from valleywind.core.lathe.ask import read
 from valleywind.core.lathe.thread import pitch_name
 from valleywind.core.refusal import Refused
@@ -22,6 +24,7 @@ from valleywind.core.teeth.depth import read_depth
 from valleywind.core.teeth.identify import Identity, Observed, identify, measure_next
 from valleywind.core.teeth.pitch import Pitch, PitchSystem, WheelFamily, allowed_angle
 from valleywind.core.teeth.sizes import sizes
+from valleywind.core.trains.direction import Hand
 from valleywind.core.trains.model import parse_stock
 from valleywind.core.trains.search import Found, search
 from valleywind.core.units import MM_PER_INCH, parse_length, parse_number, spell
@@ -153,6 +156,9 @@ def wheel_command(
     angle: Annotated[str, typer.Option(help="Pressure angle, degrees")] = "20",
     shift: Annotated[float, typer.Option(help="Profile shift, modules")] = 0.0,
     depth: Annotated[str | None, typer.Option(help='Whole depth: 2.157/P, "2.25 m", "4.5 mm"')] = None,
+    helix: Annotated[str | None, typer.Option(help="Helix angle of helical teeth, degrees")] = None,
+    hand: Annotated[Hand, typer.Option(help="Hand of the helix")] = Hand.RIGHT,
+    face: Annotated[str | None, typer.Option(help="Face of the wheel, for its span")] = None,
     as_json: AsJson = False,
 ) -> None:
     """The figures of a wheel, mm: sizes, what to measure and what it should come to, and its cutter."""
@@ -163,6 +169,11 @@ def wheel_command(
     [(system, text)] = given
     pitch = Pitch(system, parse_number(text, system.value))
     family = WheelFamily("", pitch, allowed_angle(parse_number(angle, "angle")), Fraction(0), Fraction(0), Fraction(0))
+    if helix is not None:
+        if shift:
+            raise Refused("shift_of_a_helix", "shift", shift)
+        _helical(teeth, family, read_helix(helix), hand, face, depth, as_json)
+        return
     worked_out = sizes(teeth, family, shift, read_depth(depth, family) if depth else None)
     usual = range_of_eight(teeth)
     numbers_of = numbering(usual[0]) if usual else None
@@ -187,6 +198,29 @@ def wheel_command(
         **{f"cutter {n}": v for n, v in (cutter or {"range": "none in the usual sets"}).items()},
     }.items():
         typer.echo(f"{name.replace('_', ' '):20} {value}")
+
+
+def _helical(
+    teeth: int, family: WheelFamily, helix: Fraction, hand: Hand, face: str | None, depth: str | None, as_json: bool
+) -> None:
+    """The figures of a wheel with helical teeth."""
+    wide = parse_length(face, field="face").mm if face else None
+    deep = Fraction(read_depth(depth, family)) if depth else None
+    wheel = hobbed_wheel(HobAsk(teeth, family.pitch, family.pressure_angle, helix, hand, wide, depth=deep))
+    assert wheel is not None
+    figures = {
+        "tip_diameter": wheel.tip_diameter, "pitch_diameter": wheel.pitch_diameter,
+        "root_diameter": wheel.root_diameter, "whole_depth": wheel.depth, "lead": float(wheel.lead or 0),
+        "formative_teeth": wheel.formative, "pin": wheel.pin, "over_rollers": wheel.rollers.nominal,
+        "over_balls": wheel.balls.nominal, "span_teeth": wheel.over,
+        "span": wheel.span.nominal if wheel.span else None,
+    }  # fmt: skip
+    rounded = {name: round(value, 5) if isinstance(value, float) else value for name, value in figures.items()}
+    if as_json:
+        typer.echo(json.dumps(rounded))
+        return
+    for name, value in rounded.items():
+        typer.echo(f"{name.replace('_', ' '):20} {'none can be measured' if value is None else value}")
 
 
 @app.command("divide")

@@ -6,7 +6,7 @@ from typing import Annotated, Any
 
 import typer
 
-from valleywind.cli.options import read_stages
+from valleywind.cli.options import read_helix, read_stages
 from valleywind.core.hobbing.ask import FEWEST_HOBBED, MOST_HOBBED, MOST_STARTS, HobAsk
 from valleywind.core.hobbing.machine import FeedTaken, read_constant
 from valleywind.core.hobbing.making_up import nearest_indexed
@@ -19,6 +19,7 @@ from valleywind.core.hobbing.ratios import (
     run_off_with,
     run_off_without,
 )
+from valleywind.core.hobbing.setting import travel
 from valleywind.core.hobbing.wheel import hobbed_wheel
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.pitch import Pitch, PitchSystem
@@ -43,7 +44,10 @@ def hob_command(
     module: Annotated[str | None, typer.Option(help="Normal module in mm")] = None,
     dp: Annotated[str | None, typer.Option(help="Normal diametral pitch")] = None,
     helix: Annotated[str | None, typer.Option(help="Helix angle, degrees")] = None,
+    hand: Annotated[Hand, typer.Option(help="Hand of the helix")] = Hand.RIGHT,
     face: Annotated[str, typer.Option(help="Face of the wheel, for the run-off")] = "20",
+    hob_diameter: Annotated[str | None, typer.Option(help="Diameter of the hob over its teeth, for its travel")] = None,
+    hob_hand: Annotated[Hand, typer.Option(help="Hand of the hob")] = Hand.RIGHT,
     feed: Annotated[str, typer.Option(help="Feed that the feed train really gives, mm per table turn")] = "1",
     differential: Annotated[str | None, typer.Option(help='Differential constant: "25/pi mm"')] = None,
     feed_constant: Annotated[str | None, typer.Option(help="Feed per table turn at 1 : 1, to make up a count")] = None,
@@ -67,24 +71,31 @@ def hob_command(
         "trains": [_wheels(c) for c in exact_trains(ratio, held, most=_ALL)],
     }
     k_d = read_constant(differential, "differential") if differential else None
+    if helix is not None or hob_diameter is not None:
+        ask = _asked(z, s, module, dp, helix, hand, face, hob_diameter, hob_hand)
+        moved = travel(ask)
+        if moved is not None:
+            answer["travel"] = {"approach": moved.approach, "overrun": moved.overrun, "face": moved.face,
+                                "total": moved.whole}  # fmt: skip
     if helix is not None:
-        ask = _asked(z, s, module, dp, helix, face)
         answer |= _helical(ask, k, k_d, parse_length(feed, field="feed").mm, held, read_stages(stages), best)
     elif k_d is not None and feed_constant is not None:
         answer["primes"] = _primes(z, s, k, read_constant(feed_constant, "feed-constant"), k_d, held, counts, best)
     typer.echo(json.dumps(answer) if as_json else _table(answer))
 
 
-def _asked(teeth: int, starts: int, module: str | None, dp: str | None, helix: str, face: str) -> HobAsk:
+def _asked(
+    teeth: int, starts: int, module: str | None, dp: str | None, helix: str | None, hand: Hand, face: str,
+    hob_diameter: str | None, hob_hand: Hand,
+) -> HobAsk:  # fmt: skip
     if (module is None) == (dp is None):
         raise Refused("one_pitch", "module")
     system, text = (PitchSystem.MODULE, module) if module is not None else (PitchSystem.DIAMETRAL, dp)
-    angle = parse_number(helix.strip().removesuffix("°"), "helix")
-    if not 0 < angle < 90:
-        raise Refused("helix_out_of_range", "helix", helix)
+    angle = read_helix(helix) if helix is not None else Fraction(0)
     return HobAsk(
-        teeth, Pitch(system, parse_number(text or "", system.value)), helix=angle, hand=Hand.RIGHT,
-        face=parse_length(face, field="face").mm, starts=starts,
+        teeth, Pitch(system, parse_number(text or "", system.value)), helix=angle, hand=hand if angle else None,
+        face=parse_length(face, field="face").mm, starts=starts, hob_hand=hob_hand,
+        hob_diameter=parse_length(hob_diameter, field="hob-diameter").mm if hob_diameter else None,
     )  # fmt: skip
 
 
@@ -165,6 +176,8 @@ def _table(answer: dict[str, Any]) -> str:
     ]
     if "lead" in answer:
         lines.append(f"lead {answer['lead']:.4f} mm")
+    if "travel" in answer:
+        lines.append("  ".join(f"{name} {mm:.2f} mm" for name, mm in answer["travel"].items()))
     ways = [("differential train", answer["differential"])] if "differential" in answer else []
     ways += [(f"index train, work {n}", w) for n, w in answer.get("without_differential", {}).items()]
     for name, way in ways:

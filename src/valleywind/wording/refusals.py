@@ -447,6 +447,7 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
     "no_set_up": _plain("No set-up was found that goes on.", "Look on the Mill station, and start the job from there."),
     "no_mill": _plain("There is no mill here for it.", "Add the mill under Machines."),
     "held_elsewhere": _held_elsewhere,
+    "shift_of_a_helix": _plain("Shifted helical wheels are not worked out here.", "Leave the shift out."),
     "no_table": _plain(
         "No rotary table is on record.", "Choose another way to hold it, or add the table under Machines."
     ),

@@ -10,7 +10,7 @@ from valleywind.core.hobbing.ask import HobAsk, say
 from valleywind.core.hobbing.machine import Box, Hobber
 from valleywind.core.hobbing.ratios import Mark
 from valleywind.core.hobbing.set_up import AnyTrain, HobPlan, OnNow, SetUp, SetUpKind, spell_trains
-from valleywind.core.hobbing.setting import Material, swivel, travel
+from valleywind.core.hobbing.setting import Material, hob_pitch_diameter, swivel, travel
 from valleywind.core.hobbing.wheel import hobbed_wheel
 from valleywind.core.teeth.pitch import WheelFamily
 from valleywind.core.teeth.said import spell_pitch
@@ -123,6 +123,8 @@ class TravelOut(BaseModel):
     """The hob's way along the work, mm."""
 
     approach: float
+    swing: float = Field(description="How far the hob stands from square to the work, degrees")
+    along: float = Field(description="How far from its middle, along its own axis, the hob cuts first")
     face: float = Field(description="Of one blank")
     blanks: int
     overrun: float
@@ -219,7 +221,7 @@ class Answer:
         out = words.ways_out(plan)
         first = next(iter([*plan.set_ups, *(s for _, s in out)]), plan.unfit)
         wheel = hobbed_wheel(self.ask)
-        figures = teeth.wheel_facts(wheel, self.ask, self.units) if wheel else []
+        figures = teeth.wheel_facts(wheel, self.units) if wheel else []
         boxes = [box for box, _ in first.boxed] if first else list(Box)
         return HobPlanOut(
             ask=ask_out(self.ask, self.hobber, self.units),
@@ -292,8 +294,8 @@ class Answer:
         )
 
     def _swivel(self) -> SwivelOut | None:
-        diameter = setting.hob_pitch_diameter(self.ask)
-        if diameter is None or diameter <= 0:
+        diameter = hob_pitch_diameter(self.ask)
+        if diameter is None:
             return None
         swivelled = swivel(self.ask, diameter, self.hobber)
         assert swivelled is not None
@@ -303,13 +305,16 @@ class Answer:
 
     def _travel(self) -> TravelOut | None:
         wheel, ask = hobbed_wheel(self.ask), self.ask
-        if wheel is None or ask.hob_diameter is None or ask.face is None:
+        moved = travel(ask, self.hobber)
+        if moved is None:
             return None
-        moved = travel(ask, wheel.depth, float(ask.hob_diameter), self.hobber)
-        assert moved is not None
+        assert wheel is not None
+        assert ask.face is not None
+        assert ask.hob_diameter is not None
         return TravelOut(
             approach=moved.approach, face=float(ask.face), blanks=ask.blanks, overrun=moved.overrun, depth=wheel.depth,
-            hob_radius=float(ask.hob_diameter) / 2, blank_radius=wheel.tip_diameter / 2,
+            hob_radius=float(ask.hob_diameter) / 2, swing=moved.swing, along=moved.along,
+            blank_radius=wheel.tip_diameter / 2,
             way=(ask.way or self.hobber.feeds[0]).value,
             texts=[length(mm, self.units) for mm in (moved.approach, moved.face, moved.overrun)],
         )  # fmt: skip

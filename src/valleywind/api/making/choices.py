@@ -9,7 +9,8 @@ from sqlalchemy.orm import Session
 
 from valleywind.api.versions import Version
 from valleywind.core.dividing.plan import WayKind as WayKind
-from valleywind.core.making.helical import Helix, wheel_of
+from valleywind.core.helix.lead import formative
+from valleywind.core.making.helical import Helix
 from valleywind.core.making.job import DIVIDERS, MOST_ALIKE, Divider, Job, School, propose
 from valleywind.core.making.materials import Stuff
 from valleywind.core.making.passes import read_passes
@@ -93,7 +94,7 @@ def held_cutters(row: JobRow, session: Session) -> list[Cutter]:
     """The cutters of the stores that cut this wheel, the truest first; a helical one by its formative count."""
     family, lead, count = kept.family_of(row), kept.lead_of(row), row.teeth
     if lead is not None:
-        count = int(wheel_of(row.teeth, family, Helix(lead.angle, lead.hand)).formative)
+        count = int(formative(row.teeth, lead.angle))
     return serving([stores.cutter(c) for c in stores.cutters(session)], family, count)
 
 

@@ -56,12 +56,13 @@ def _best(ask: HelixAsk, on: MillInUse) -> str:
     return LeadSetUp(candidate[0].train, candidate[0].setting).name if candidate else ""
 
 
-def lead_texts(lead: Lead, cutter: float, session: Session, units: Units) -> LeadTexts:
-    """What the mill’s sheet says, for the steps of the job with a cutter of this diameter; where the mill was changed
-    so that it cannot be told, why."""
+def lead_texts(lead: Lead, cutter: float, face: float, session: Session, units: Units) -> LeadTexts:
+    """What the mill’s sheet says, for the steps of the job with a cutter of this diameter and blanks so wide in all;
+    where the mill was changed so that it cannot be told, why."""
     try:
         on = mill_in_use(lead.mill, session)
-        ask = replace(read_whole(lead.ask), cutter=Fraction(cutter).limit_denominator(1000))
+        mm = [Fraction(value).limit_denominator(1000) for value in (cutter, face)]
+        ask = replace(read_whole(lead.ask), cutter=mm[0], face=mm[1])
         if not lead.train:
             raise Refused("no_set_up", "train", "")
         candidate = candidate_for(read_set_up(lead.train, on.at.drive), ask, on.at.drive, on.at.stock, on.at.on)

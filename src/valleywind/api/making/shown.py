@@ -229,7 +229,11 @@ def given_of(row: JobRow, made: Job, session: Session, units: Units) -> words.Gi
         said = refusals.say(refused)
         text = f"{said.says} {said.would_do.removesuffix('.')}"
     lead = kept.lead_of(row)
-    texts = lead_texts(lead, made.across, session, units) if lead else words.LeadTexts("", "", "", "")
+    texts = (
+        lead_texts(lead, made.across, made.face * made.how_many, session, units)
+        if lead
+        else words.LeadTexts("", "", "", "")
+    )
     return words.Given(text, "" if row.done else _stock(row, made, session, units), texts, name, kind == "rotary table")
 
 

@@ -13,7 +13,7 @@ from valleywind.core.hobbing.machine import FeedWay
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth import said
 from valleywind.core.teeth.pitch import Pitch, PitchSystem, allowed_angle
-from valleywind.core.teeth.said import DEGREES, HAND, SIZE, TEETH, Line, size_of, spell_pitch, take_pitch
+from valleywind.core.teeth.said import DEGREES, HAND, SIZE, SIZED, TEETH, Line, size_of, spell_pitch, take_pitch
 from valleywind.core.trains.direction import Hand, hand_of
 from valleywind.core.units import NUMBER, parse_number, spell
 
@@ -145,7 +145,7 @@ def _read(line: Line[Meant], text: str) -> HobAsk:
     elif not line.take(r"hob", None):
         raise Refused("not_a_hob_ask", "ask", text.strip())
     machine = line.take(r"on\s+(\S.*)", Meant.MACHINE)
-    diameter = line.once(rf"hob\s*(?:dia(?:meter)?|ø)\.?\s*{SIZE}", Meant.HOB_DIAMETER)
+    diameter = line.once(rf"hob\s*(?:dia(?:meter)?|ø)\.?\s*{SIZE}|hob\s+{SIZED}", Meant.HOB_DIAMETER)
     hob_hand = line.once(rf"{HAND}\s+hob|hob\s+{HAND}", Meant.HOB_HAND)
     pitch = take_pitch(line, Meant.PITCH)
     starts = line.once(rf"({'|'.join(_COUNT_WORDS)}|\d{{1,3}})[- ]?starts?(?:\s+hob)?", Meant.STARTS)

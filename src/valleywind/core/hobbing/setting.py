@@ -7,10 +7,13 @@ from fractions import Fraction
 
 from valleywind.core.hobbing.ask import HobAsk
 from valleywind.core.hobbing.machine import FeedWay, Hobber
-from valleywind.core.hobbing.wheel import HobbedWheel
+from valleywind.core.hobbing.wheel import HobbedWheel, family_of, hobbed_wheel
 from valleywind.core.trains.direction import Hand, Sense
 
 USUAL_OVERRUN = Fraction(2)
+"""What a hob is let run past the face, mm; farther where a helix asks for it."""
+# A hob's teeth stand so many modules above its pitch circle.
+_HOB_ADDENDUM = Fraction(5, 4)
 
 
 @dataclass(frozen=True)
@@ -46,9 +49,58 @@ def swivel(ask: HobAsk, pitch_diameter: float, machine: Hobber | None = None) ->
     return Swivel(angle, abs(turned), sense, None if limit is None else abs(turned) <= float(limit))
 
 
-def approach(depth: float, hob_diameter: float) -> float:
-    """How far before the face the hob begins to cut: at least √(h (D − h))."""
-    return math.sqrt(max(0.0, depth * (hob_diameter - depth)))
+def hob_pitch_diameter(ask: HobAsk) -> float | None:
+    """Of a hob with this diameter over its teeth, mm; None where hob or pitch are not said, or there is no such hob."""
+    if ask.hob_diameter is None or ask.pitch is None:
+        return None
+    across = float(ask.hob_diameter - 2 * _HOB_ADDENDUM * ask.pitch.module)
+    return across if across > 0 else None
+
+
+@dataclass(frozen=True)
+class Approach:
+    """How far before the face the hob begins to cut, mm. along: how far along its own axis from its middle it does."""
+
+    before: float
+    along: float
+
+
+def approach(depth: float, hob_diameter: float, tip_diameter: float, swing: float) -> Approach:
+    """Two cylinders whose axes are tilted against each other by 90° − `swing` (degrees): the greatest of
+    tan η √(r_a² − (a − R cos φ)²) + R sin φ/cos η over φ, with R of the hob and a = R + r_a − h between the axes.
+
+    With nothing of a swing it is √(h (D − h)). Found by halving: the figure rises to one greatest value and falls.
+    """
+    hob, work, tilt = hob_diameter / 2, tip_diameter / 2, math.radians(swing)
+    apart = hob + work - depth
+    if depth <= 0 or apart <= 0 or tilt >= math.pi / 2:
+        return Approach(0.0, 0.0)
+
+    def across(turn: float) -> float:
+        """Half the width of the blank that this line of the hob passes over."""
+        return math.sqrt(max(0.0, work**2 - (apart - hob * math.cos(turn)) ** 2))
+
+    def reach(turn: float) -> float:
+        return math.tan(tilt) * across(turn) + hob * math.sin(turn) / math.cos(tilt)
+
+    low, high = 0.0, math.acos(max(-1.0, min(1.0, (hob - depth) / hob)))
+    for _ in range(80):
+        one, other = low + (high - low) / 3, high - (high - low) / 3
+        low, high = (one, high) if reach(one) < reach(other) else (low, other)
+    turn = (low + high) / 2
+    return Approach(reach(turn), across(turn) / math.cos(tilt))
+
+
+def overrun(ask: HobAsk, depth: float) -> float:
+    """How far past the face the hob must run, mm: h_aP m tan β/tan α_t of a helix with h_aP the hob's addendum, so that
+    the far end of the generating line leaves the face; else the usual."""
+    family = family_of(ask)
+    if family is None or not ask.helical:
+        return float(USUAL_OVERRUN)
+    helix = math.radians(ask.helix)
+    transverse = math.tan(math.radians(family.pressure_angle)) / math.cos(helix)
+    below = depth - float(family.addendum * family.module)
+    return max(float(USUAL_OVERRUN), below * math.tan(helix) / transverse)
 
 
 def minutes(teeth: int, travel: float, starts: int, turns: float, feed: float) -> float:
@@ -58,33 +110,41 @@ def minutes(teeth: int, travel: float, starts: int, turns: float, feed: float) -
 
 @dataclass(frozen=True)
 class Travel:
-    """Of the hob along the work. face: all that is cut at once; fits: whether the machine travels so far, None where
-    that is not on record; stack: how many blanks go between centres, None likewise."""
+    """Of the hob along the work, mm. face: all that is cut at once; fits: whether the machine travels so far, None
+    where that is not on record; stack: how many blanks go between centres, None likewise; along: how far from its
+    middle, along its own axis, the hob cuts first; swing: how far the hob stands from square to the work, degrees."""
 
     face: float
     approach: float
     overrun: float
     fits: bool | None
     stack: int | None
+    along: float = 0.0
+    swing: float = 0.0
 
     @property
     def whole(self) -> float:
         return self.approach + self.face + self.overrun
 
 
-def travel(ask: HobAsk, depth: float, hob_diameter: float, machine: Hobber) -> Travel | None:
-    """What the hob travels; None where no face is said."""
-    if ask.face is None or ask.stack is None:
+def travel(ask: HobAsk, machine: Hobber | None = None) -> Travel | None:
+    """What the hob travels; None where the face, the hob's diameter or the pitch is not said."""
+    wheel, across = hobbed_wheel(ask), hob_pitch_diameter(ask)
+    if ask.face is None or ask.stack is None or wheel is None or across is None or ask.hob_diameter is None:
         return None
-    before, overrun = approach(depth, hob_diameter), float(USUAL_OVERRUN)
-    whole = before + float(ask.stack) + overrun
+    swivelled = swivel(ask, across)
+    assert swivelled is not None
+    first = approach(wheel.depth, float(ask.hob_diameter), wheel.tip_diameter, swivelled.degrees)
+    before, past = first.before, overrun(ask, wheel.depth)
+    if machine is None:
+        return Travel(float(ask.stack), before, past, None, None, first.along, swivelled.degrees)
+    whole = before + float(ask.stack) + past
     rooms = [float(machine.between)] if machine.between is not None else []
     if machine.travel is not None:
-        rooms.append(float(machine.travel) - before - overrun)
+        rooms.append(float(machine.travel) - before - past)
     stack = max(0, int(min(rooms) // float(ask.face))) if rooms else None
-    return Travel(
-        float(ask.stack), before, overrun, None if machine.travel is None else whole <= float(machine.travel), stack
-    )
+    fits = None if machine.travel is None else whole <= float(machine.travel)
+    return Travel(float(ask.stack), before, past, fits, stack, first.along, swivelled.degrees)
 
 
 class Material(StrEnum):

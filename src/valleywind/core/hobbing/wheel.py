@@ -12,7 +12,7 @@ from valleywind.core.hobbing.ratios import lead
 from valleywind.core.teeth.depth import usual_depth
 from valleywind.core.teeth.geometry import inverse_involute, involute
 from valleywind.core.teeth.pitch import WheelFamily
-from valleywind.core.teeth.sizes import BACKLASH, USUAL_PIN
+from valleywind.core.teeth.sizes import BACKLASH, USUAL_PIN, Target
 from valleywind.core.trains.direction import Hand
 
 USUAL_ANGLE = Fraction(20)
@@ -24,9 +24,10 @@ class HobbedWheel:
     count of a spur wheel with teeth of the same form, z/cos³β; undercut_from: the formative count from which a hob does
     not undercut.
 
-    over, span, span_low, span_high: span over so many teeth without thinning, and with what the usual backlash asks
-    for; None where the face is too narrow for the jaws, or there are too few teeth. span_face: the least face to
-    measure it. pin, pins: over two pins or balls of this diameter; pins_low, pins_high: with the usual backlash.
+    over, span: span over so many teeth; None where none can be measured: the jaws must touch between root and tip, and
+    the face must have room for them. span_face: the least face on which one could be, None where there is no such span.
+    pin: diameter of two pins; rollers: over two that lie along their gaps, balls: over two balls, which differ where a
+    helical wheel has an odd count.
     """
 
     teeth: int
@@ -38,14 +39,11 @@ class HobbedWheel:
     formative: float
     undercut_from: float
     over: int | None
-    span: float | None
-    span_low: float | None
-    span_high: float | None
-    span_face: float
+    span: Target | None
+    span_face: float | None
     pin: float
-    pins: float
-    pins_low: float
-    pins_high: float
+    rollers: Target
+    balls: Target
 
     @property
     def undercut(self) -> bool:
@@ -71,26 +69,69 @@ def hobbed_wheel(ask: HobAsk, teeth: int | None = None) -> HobbedWheel | None:
     tip = pitch + 2 * module * float(family.addendum)
     depth = float(ask.depth) if ask.depth is not None else usual_depth(family)
     formative = z / math.cos(helix) ** 3
-    over = max(2, round(formative * float(family.pressure_angle) / 180 + 0.5))
-    span = module * math.cos(normal) * (math.pi * (over - 0.5) + z * involute(transverse))
-    # The jaws touch along the base helix: a narrow helical wheel has no room for them.
-    needs = span * math.sin(math.asin(math.sin(helix) * math.cos(normal)))
-    measured = over < z and (ask.face is None or not ask.helical or float(ask.face) > needs)
+    working = module * (4 * float(family.addendum) - 2 * _CLEAR_OF_EDGES)
+    low, high = (tip - module * _CLEAR_OF_EDGES - working, tip - module * _CLEAR_OF_EDGES) if helix else (0.0, tip)
+    spans = _spans(z, module, normal, helix, low, high)
+    fitting = [s for s in spans if ask.face is None or not ask.helical or float(ask.face) >= s.face]
+    best = fitting[0] if fitting else None
     thinner = [module * j / 2 * math.cos(normal) for j in BACKLASH]
     pin = float(USUAL_PIN) * module
 
-    def across(thin: float = 0.0) -> float:
-        """Over the pins; thin: what the usual backlash takes off a tooth, in modules."""
+    def across(thin: float, odd: float) -> float:
+        """Over the pins; thin: what the usual backlash takes off a tooth, in modules; odd: what is left of the diameter
+        where they are not opposite."""
         seat = involute(transverse) + pin / (module * z * math.cos(normal)) - (math.pi / 2 + thin) / z
-        apart = pitch * math.cos(transverse) / math.cos(inverse_involute(seat))
-        return apart * (math.cos(math.pi / (2 * z)) if z % 2 else 1) + pin
+        return pitch * math.cos(transverse) / math.cos(inverse_involute(seat)) * odd + pin
 
+    def pins(odd: float) -> Target:
+        return Target(across(0.0, odd), across(BACKLASH[1] / 2, odd), across(BACKLASH[0] / 2, odd))
+
+    apart = math.cos(math.pi / (2 * z)) if z % 2 else 1.0
     return HobbedWheel(
         z, pitch, tip, tip - 2 * depth, depth, lead(family.module, z, ask.helix) if ask.helical else None, formative,
-        2 * float(family.addendum) / math.sin(normal) ** 2, over if measured else None, span if measured else None,
-        span - thinner[1] if measured else None, span - thinner[0] if measured else None, needs, pin, across(),
-        across(BACKLASH[1] / 2), across(BACKLASH[0] / 2),
+        2 * float(family.addendum) / math.sin(normal) ** 2, best.over if best else None,
+        Target(best.span, best.span - thinner[1], best.span - thinner[0]) if best else None,
+        min((s.face for s in spans), default=None), pin, pins(1.0 if ask.helical else apart), pins(apart),
     )  # fmt: skip
+
+
+@dataclass(frozen=True)
+class _Span:
+    """Over so many teeth; face: the least that it is measured on."""
+
+    over: int
+    span: float
+    face: float
+
+
+def _spans(z: int, module: float, normal: float, helix: float, low: float, high: float) -> list[_Span]:
+    """Every span that touches between these diameters, mm, the one that touches nearest the pitch circle first.
+
+    W = m_n cos α_n (π (k − ½) + z inv α_t); the jaws touch at √(d_b² + (W cos β_b)²) and lean along the base helix, so
+    that they need W sin β_b of face and some 1.2 + 0.018 W mm for themselves (ISO 21771).
+    """
+    transverse = math.atan(math.tan(normal) / math.cos(helix))
+    base_helix = math.asin(math.sin(helix) * math.cos(normal))
+    pitch = module * z / math.cos(helix)
+    base = pitch * math.cos(transverse)
+    touching = []
+    for over in range(2, z):
+        span = module * math.cos(normal) * (math.pi * (over - 0.5) + z * involute(transverse))
+        touch = math.hypot(base, span * math.cos(base_helix))
+        if touch >= high:
+            break
+        if touch > low:
+            face = span * math.sin(base_helix) + _JAWS + _JAWS_PER_SPAN * span if helix else 0.0
+            # Of a spur wheel the usual count stands first: z α/π + ½.
+            away = abs(touch - pitch) if helix else abs(over - max(2, round(z * normal / math.pi + 0.5)))
+            touching.append((away, _Span(over, span, face)))
+    return [one for _, one in sorted(touching, key=lambda t: t[0])]
+
+
+# On a diameter, in modules, jaws keep clear of the tip's edge and of where the fillet begins.
+_CLEAR_OF_EDGES = 0.2
+# Room that the jaws themselves need on the face of a helical wheel, mm, and per mm of the span.
+_JAWS, _JAWS_PER_SPAN = 1.2, 0.018
 
 
 @dataclass(frozen=True)
@@ -99,7 +140,8 @@ class PairOfWheels:
 
     centres: their distance without backlash; contact: teeth in contact on the average, in the plane of rotation;
     overlap: what the helix adds, None where the face is not said; tip_clearance: between tip and bottom; mate_hand: of
-    the other's helix; digs: whether a tip reaches below the other's base circle.
+    the other's helix; digs: whether a tip reaches below the other's base circle; backlash: usual, along the pitch
+    circle, from and to.
     """
 
     wheel: HobbedWheel
@@ -135,18 +177,19 @@ def pair_of(ask: HobAsk) -> PairOfWheels | None:
     return PairOfWheels(
         wheel, mate, centres, used / (math.pi * module / math.cos(helix) * math.cos(transverse)), overlap,
         centres - wheel.tip_diameter / 2 - mate.root_diameter / 2, ask.hand.other if ask.hand else None,
-        max(paths) > line + 1e-9, (module * BACKLASH[0], module * BACKLASH[1]),
+        max(paths) > line + 1e-9, (module * BACKLASH[0] / math.cos(helix), module * BACKLASH[1] / math.cos(helix)),
     )  # fmt: skip
 
 
 def backlash_from_spans(pair: PairOfWheels, spans: tuple[float, float], ask: HobAsk, centres: float) -> float:
     """Backlash along the pitch circle, mm, of two wheels whose spans were measured, at this distance of their shafts:
-    each span is short by j cos α, and separating centres by e adds 2 e tan α.
+    each span is short by j cos α, and separating centres by e adds 2 e tan α; in the plane of rotation both are longer
+    by 1/cos β.
 
     spans: over `over` teeth of the wheel and its mate. Only for wheels whose spans can be measured."""
     normal = math.radians(ask.angle or USUAL_ANGLE)
     short = 0.0
     for one, measured in zip((pair.wheel, pair.mate), spans, strict=True):
         assert one.span is not None
-        short += (one.span - measured) / math.cos(normal)
-    return short + 2 * (centres - pair.centres) * math.tan(normal)
+        short += (one.span.nominal - measured) / math.cos(normal)
+    return (short + 2 * (centres - pair.centres) * math.tan(normal)) / math.cos(math.radians(ask.helix))

@@ -151,13 +151,13 @@ class Job:
     @property
     def sizes(self) -> Sizes:
         if self.helix is not None:
-            return helical_sizes(self.teeth, self.family, self.helix, self.engraved)
+            return helical_sizes(self.teeth, self.family, self.helix, self.engraved, self.face)
         return sizes(self.teeth, self.family, depth=self.engraved)
 
     @property
     def spans(self) -> bool:
         """Whether its span can be measured: the jaws find room on the face."""
-        return self.helix is None or wheel_of(self.teeth, self.family, self.helix).span is not None
+        return self.helix is None or wheel_of(self.teeth, self.family, self.helix, self.face).span is not None
 
     @property
     def face(self) -> float:

@@ -78,19 +78,21 @@ def span(teeth: int, over: int, family: WheelFamily, shift: float = 0.0) -> floa
     return float(family.module) * (plain + 2 * shift * math.sin(pressure))
 
 
-def pin_angle(teeth: int, pin: float, family: WheelFamily, shift: float = 0.0) -> float:
-    """Pressure angle φ at the centre of a pin between two teeth:
-    inv φ = inv α + D/(m z cos α) − π/(2z) + 2 x tan α/z."""
+def pin_angle(teeth: int, pin: float, family: WheelFamily, shift: float = 0.0, thinner: float = 0.0) -> float:
+    """Pressure angle φ at the centre of a pin between two teeth that are so much thinner along the pitch circle, mm:
+    inv φ = inv α + D/(m z cos α) − (π/2 + j/m)/z + 2 x tan α/z."""
     pressure = math.radians(family.pressure_angle)
     module = float(family.module)
     wanted = involute(pressure) + pin / (module * teeth * math.cos(pressure)) - math.pi / (2 * teeth)
+    wanted -= thinner / (module * teeth)
     return inverse_involute(wanted + 2 * shift * math.tan(pressure) / teeth)
 
 
-def over_pins(teeth: int, pin: float, family: WheelFamily, shift: float = 0.0) -> float:
-    """Over two pins of this diameter without thinning: d_b/cos φ, times cos(90°/z) where z is odd, plus D."""
+def over_pins(teeth: int, pin: float, family: WheelFamily, shift: float = 0.0, thinner: float = 0.0) -> float:
+    """Over two pins of this diameter, the teeth so much thinner along the pitch circle, mm: d_b/cos φ, times cos(90°/z)
+    where z is odd, plus D."""
     base = 2 * pitch_radius(teeth, family) * math.cos(math.radians(family.pressure_angle))
-    across = base / math.cos(pin_angle(teeth, pin, family, shift))
+    across = base / math.cos(pin_angle(teeth, pin, family, shift, thinner))
     return across * (math.cos(math.pi / (2 * teeth)) if teeth % 2 else 1) + pin
 
 

@@ -85,6 +85,8 @@ def read_with(
 
 _UNITS = "|".join(sorted((re.escape(w) for w in UNIT_WORDS), key=len, reverse=True))
 SIZE = rf"({NUMBER}\s*(?:{_UNITS})?)"
+SIZED = rf"({NUMBER}\s*(?:{_UNITS}))"
+"""A size with its unit."""
 HAND = r"(left|right|LH|RH)(?:[- ]?hand(?:ed)?)?"
 DEGREES = rf"({NUMBER})\s*(?:°|deg(?:rees?)?)"
 TEETH = r"(\d{1,6})(?:\s*(?:teeth|tooth|t|z))?"

@@ -53,7 +53,8 @@ class Target:
 @dataclass(frozen=True)
 class Sizes:
     """A wheel's figures. over: teeth between the jaws for the span; pin: diameter of the pins; undercut_from: fewest
-    teeth that a generating cutter does not undercut with this shift; tip_thickness: along the tip circle."""
+    teeth that a generating cutter does not undercut with this shift; tip_thickness: along the tip circle; balls: over
+    two balls, where that is not the same as over pins that lie along their gaps, None where it is."""
 
     teeth: int
     family: WheelFamily
@@ -71,6 +72,7 @@ class Sizes:
     chordal_addendum: float
     tip_thickness: float
     undercut_from: float
+    balls: Target | None = None
 
     @property
     def undercut(self) -> bool:
@@ -116,15 +118,19 @@ def sizes(
         raise Refused("pin_does_not_fit", "pin", ball)
     half = half_angle(teeth, family, pitch, shift)
     thinner = [module * j / 2 for j in BACKLASH]  # along the pitch circle, of one wheel
-    across, measured = over_pins(teeth, ball, family, shift), span(teeth, k, family, shift)
-    chord = 2 * pitch * math.sin(half)
-    plunge = [t / (2 * math.tan(pressure)) for t in thinner]
-    per_plunge = 2 * math.sin(pressure) / math.sin(phi)
+    measured = span(teeth, k, family, shift)
+
+    def pins(thin: float) -> float:
+        return over_pins(teeth, ball, family, shift, thin)
+
+    def chord(thin: float) -> float:
+        return 2 * pitch * math.sin(half - thin / (2 * pitch))
+
     return Sizes(
         teeth, family, shift, whole, 2 * tip, 2 * pitch, 2 * pitch * math.cos(pressure), 2 * (tip - whole), k,
         Target(measured, measured - thinner[1] * math.cos(pressure), measured - thinner[0] * math.cos(pressure)),
-        ball, Target(across, across - plunge[1] * per_plunge, across - plunge[0] * per_plunge),
-        Target(chord, chord - thinner[1], chord - thinner[0]),
+        ball, Target(pins(0.0), pins(thinner[1]), pins(thinner[0])),
+        Target(chord(0.0), chord(thinner[1]), chord(thinner[0])),
         tip - pitch * math.cos(half), at_tip, 2 * (float(family.addendum) - shift) / math.sin(pressure) ** 2,
     )  # fmt: skip
 

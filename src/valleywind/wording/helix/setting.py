@@ -158,5 +158,5 @@ def wheel_sizes(setting: MillSetting, ask: HelixAsk, units: Units) -> list[Setti
     hobbed = as_hobbed(ask)
     if hobbed is None or setting.wheel is None:
         return []
-    facts = wheel_facts(setting.wheel, hobbed, units)
+    facts = wheel_facts(setting.wheel, units)
     return [SettingFact(label, text) for label, text in facts if label not in ("Whole depth", "Undercut")]

@@ -7,9 +7,9 @@ from valleywind.core.hobbing.ask import HobAsk
 from valleywind.core.hobbing.machine import Hobber
 from valleywind.core.hobbing.setting import (
     SPEEDS,
-    USUAL_OVERRUN,
     Material,
     climbs,
+    hob_pitch_diameter,
     hob_turns,
     minutes,
     swivel,
@@ -31,8 +31,6 @@ MATERIALS = {
     Material.ACETAL: "acetal",
 }
 SEEN = "seen with the hob between you and the work"
-# A hob's teeth stand so many modules above its pitch circle.
-_HOB_ADDENDUM = 1.25
 
 
 @dataclass(frozen=True)
@@ -44,17 +42,10 @@ class SettingFact:
     wrong: bool = False
 
 
-def hob_pitch_diameter(ask: HobAsk) -> float | None:
-    """Of a hob with this diameter over its teeth, mm; None where hob or pitch are not said."""
-    if ask.hob_diameter is None or ask.pitch is None:
-        return None
-    return float(ask.hob_diameter) - 2 * _HOB_ADDENDUM * float(ask.pitch.module)
-
-
 def head_text(ask: HobAsk, machine: Hobber) -> SettingFact:
     """`30° + 1.98° = 31.98° against the clock, seen with the hob between you and the work`"""
     diameter = hob_pitch_diameter(ask)
-    if diameter is None or diameter <= 0:
+    if diameter is None:
         return SettingFact("Hob head", _by_the_engraved_angle(ask))
     swivelled = swivel(ask, diameter, machine)
     assert swivelled is not None
@@ -109,13 +100,13 @@ def setting_facts(
     speeds = "{} to {} m/min".format(*SPEEDS[material])
     said = f"{low} to {high} turns a minute for {MATERIALS[material]} ({speeds}); the maker’s figures first"
     facts.append(SettingFact("Hob speed", said))
-    going = travel(ask, wheel.depth, diameter, machine)
+    going = travel(ask, machine)
     if going is None:
         facts.append(SettingFact("Travel and time", "say the face"))
         return facts
     text = (
         f"{length(going.whole, units)}: approach at least {length(going.approach, units)}, "
-        f"face {length(going.face, units)}, overrun {short_length(USUAL_OVERRUN, units)}"
+        f"face {length(going.face, units)}, overrun {length(going.overrun, units)}"
     )
     if going.fits is False:
         travels = short_length(machine.travel or Fraction(0), units)

@@ -174,7 +174,7 @@ def _after(ask: HobAsk, units: Units) -> list[str]:
     said = [f"Count **{ask.teeth}** teeth."]
     wheel = hobbed_wheel(ask)
     if wheel is not None:
-        said += [f"{label}: **{text}**." for label, text in teeth.measured_facts(wheel, ask, units)]
+        said += [f"{label}: **{text}**." for label, text in teeth.measured_facts(wheel, units)]
     pair = pair_of(ask)
     if pair is not None:
         centres = length(pair.centres, units, 3)

@@ -6,7 +6,7 @@ from valleywind.core.hobbing.wheel import HobbedWheel, PairOfWheels
 from valleywind.wording.numbers import Units, length, trimmed
 
 
-def wheel_facts(wheel: HobbedWheel, ask: HobAsk, units: Units) -> list[tuple[str, str]]:
+def wheel_facts(wheel: HobbedWheel, units: Units) -> list[tuple[str, str]]:
     """Sizes of the wheel, and what to measure after the cut."""
     facts = [
         ("Blank over the tips", length(wheel.tip_diameter, units, 2)),
@@ -16,29 +16,36 @@ def wheel_facts(wheel: HobbedWheel, ask: HobAsk, units: Units) -> list[tuple[str
     if wheel.lead is not None:
         facts.append(("Lead of the helix", length(wheel.lead, units, 2)))
         facts.append(("Cut like a spur wheel of", f"{trimmed(wheel.formative, 1)} teeth"))
-    facts += measured_facts(wheel, ask, units)
+    facts += measured_facts(wheel, units)
     if wheel.undercut:
         least = int(wheel.undercut_from)
         facts.append(("Undercut", f"yes: the hob cuts into the foot below {least} teeth of this form"))
     return facts
 
 
-def measured_facts(wheel: HobbedWheel, ask: HobAsk, units: Units) -> list[tuple[str, str]]:
+def measured_facts(wheel: HobbedWheel, units: Units) -> list[tuple[str, str]]:
     """What the finished wheel measures."""
     facts = []
-    if wheel.span_low is not None and wheel.span_high is not None:
-        facts.append(
-            (
-                f"Span over {wheel.over} teeth",
-                f"{length(wheel.span_low, units, 3)} to {length(wheel.span_high, units, 3)}",
-            )
-        )
-    elif ask.helical and ask.face is not None:
-        facts.append(("Span", f"face too narrow: {length(wheel.span_face, units)} are needed"))
-    facts.append(
-        (f"Over two pins of {length(wheel.pin, units, 3)}", f"{length(wheel.pins, units, 3)} without backlash")
-    )
-    return facts
+    if wheel.span is not None:
+        span = f"{length(wheel.span.low, units, 3)} to {length(wheel.span.high, units, 3)}"
+        facts.append((f"Span over {wheel.over} teeth", span))
+    else:
+        facts.append(("Span", no_span_text(wheel, units)))
+    pin = length(wheel.pin, units, 3)
+    if wheel.balls == wheel.rollers:
+        return [*facts, (f"Over two pins of {pin}", f"{length(wheel.rollers.nominal, units, 3)} without backlash")]
+    return [
+        *facts,
+        (f"Over two rollers of {pin}", f"{length(wheel.rollers.nominal, units, 3)} without backlash"),
+        (f"Over two balls of {pin}", f"{length(wheel.balls.nominal, units, 3)} without backlash"),
+    ]
+
+
+def no_span_text(wheel: HobbedWheel, units: Units) -> str:
+    """Why no span can be measured."""
+    if wheel.span_face is None:
+        return "none touches between root and tip: measure over pins"
+    return f"face too narrow: {length(wheel.span_face, units)} are needed"
 
 
 def rolling(cut: Generated, ask: HobAsk) -> str:

@@ -5,6 +5,7 @@ from valleywind.core.making.materials import MATERIALS, Strength, Stuff, Wet
 from valleywind.core.making.screw_wheel import ScrewWheel
 from valleywind.core.making.side_view import MARGIN, SideView
 from valleywind.core.teeth.correction import Running
+from valleywind.core.teeth.sizes import Sizes, Target
 from valleywind.wording.hobbing.answers import pitch_text
 from valleywind.wording.numbers import Units, fixed, length, short_length, trimmed
 from valleywind.wording.wheels import fine
@@ -206,6 +207,21 @@ def clearances(view: SideView, units: Units) -> dict[str, str]:
     }
 
 
+def pins_lines(wanted: Sizes, units: Units) -> list[tuple[str, str]]:
+    """Over pins; over rollers and over balls where those differ."""
+    pin = fine(wanted.pin, units)
+    if wanted.balls is None:
+        return [(f"Over pins of {pin}", _from_to(wanted.pins, units))]
+    return [
+        (f"Over rollers of {pin}", _from_to(wanted.pins, units)),
+        (f"Over balls of {pin}", _from_to(wanted.balls, units)),
+    ]
+
+
+def _from_to(target: Target, units: Units) -> str:
+    return f"{fine(target.low, units)} to {fine(target.high, units)}"
+
+
 def blank_lines(job: Job, units: Units) -> list[tuple[str, str]]:
     """The figures of the job that are wanted first."""
     wanted = job.sizes
@@ -215,8 +231,7 @@ def blank_lines(job: Job, units: Units) -> list[tuple[str, str]]:
         ("Passes", passes_text(job, units)),
         *([(f"Span over {wanted.over}", f"{fine(wanted.span.low, units)} to {fine(wanted.span.high, units)}")]
           if job.spans else []),
-        (f"Over pins of {trimmed(wanted.pin, 3)} mm",
-         f"{fine(wanted.pins.low, units)} to {fine(wanted.pins.high, units)}"),
+        *pins_lines(wanted, units),
         ("Chord of the tooth", f"{fine(wanted.chordal.low, units)} to {fine(wanted.chordal.high, units)}, at "
          f"{length(wanted.chordal_addendum, units, 2)} below the tip"),
         ("Speed", speed_text(job, units)),

@@ -4,9 +4,8 @@ from dataclasses import dataclass
 
 from valleywind.core.making.job import Job, School, Step
 from valleywind.core.making.materials import Stuff
-from valleywind.wording.making.figures import clear_text, figure, hazard, material, passes_text, speed_text
+from valleywind.wording.making.figures import clear_text, figure, hazard, material, passes_text, pins_lines, speed_text
 from valleywind.wording.numbers import Units, length, short_length
-from valleywind.wording.wheels import fine
 
 _STOPPED = "Spindle stopped before you measure."
 _CUTTER = "Cutter guarded. Stop it before hands, rules or brushes go near."
@@ -238,8 +237,7 @@ def _texts(code: str, job: Job, given: Given, units: Units) -> tuple[str, str, s
         case "measure" if not job.spans:
             return (
                 "Measure",
-                f"The face is too narrow for a span. Over two pins or balls of {length(job.sizes.pin, units, 3)}: "
-                f"{fine(job.sizes.pins.low, units)} to {fine(job.sizes.pins.high, units)}.",
+                f"No span can be measured on this face. {_over_pins(job, units)}.",
                 "While there is metal it can be put right.",
                 "Cutter stopped before you measure.",
             )
@@ -313,6 +311,10 @@ def _mandrel_over(given: Given) -> str:
 
 def _in_chuck(job: Job) -> str:
     return "the bar" if job.school is School.ONE_SETTING else "mandrel and blank"
+
+
+def _over_pins(job: Job, units: Units) -> str:
+    return ". ".join(f"{over}: {size}" for over, size in pins_lines(job.sizes, units))
 
 
 def _from(given: Given) -> str:
