@@ -484,7 +484,7 @@ class TestHelical:
         assert travels(put(demo, narrow, how_many="3")) - travels(narrow) == pytest.approx(32, abs=0.11)
 
     def test_rollers_and_balls_are_told_apart_on_odd_counts(self, demo: TestClient) -> None:
-        job = demo.post("/api/jobs", json={"ask": "make 33 m2 22° left face 20"}).json()
+        job = demo.post("/api/jobs", json={"ask": "make 31 m2 22° left face 20"}).json()
         labels = [f["label"] for f in job["figures"]]
         assert "Over rollers of 3.456 mm" in labels
         assert "Over balls of 3.456 mm" in labels

@@ -82,8 +82,8 @@ def test_what_nobody_said_is_told_and_what_was_said_is_not(line: str, told: list
 @pytest.mark.parametrize(
     ("line", "head", "bar", "longest"),
     [
-        ("26 tpi", "Nut runs free", "Takes up **0 µm** of the clearance: 26 µm is guaranteed (dashed), 80 µm when cut "
-         "to the middle of tolerance.", "Goes over any length."),
+        ("26 tpi", "Nut runs free", "Takes up **0 µm** of the clearance. A metric thread of this size has at least "
+         "26 µm (dashed), and 82 µm when cut to the middle of tolerance.", "Goes over any length."),
         ("module 1.5 worm", "Worm runs free", "Takes up **14 µm**: the teeth share the load up to 22 µm (dashed), the "
          "backlash is 82 µm.", "Longest contact: 29.5 mm with the load shared, 113 mm before it binds."),
         ("2 mm slide over 300 mm", "Not for a slide", "**16 µm** gathered over 300 mm; a slide stands 10 µm.",

@@ -237,6 +237,11 @@ def bar_text(verdict: Verdict, units: Units) -> str:
     taken, freely, most = (amount(verdict, v, units) for v in (verdict.taken_up, verdict.freely, verdict.at_most))
     match verdict.measure:
         case Measure.CLEARANCE:
+            if verdict.fit is not None and not verdict.fit.own:
+                return (
+                    f"Takes up **{taken}** of the clearance. A metric thread of this size has at least {freely} "
+                    f"(dashed), and {most} when cut to the middle of tolerance."
+                )
             return (
                 f"Takes up **{taken}** of the clearance: {freely} is guaranteed (dashed), {most} when cut "
                 "to the middle of tolerance."
