@@ -8,6 +8,7 @@ import pytest
 from fastapi.testclient import TestClient
 from pypdf import PdfReader
 
+from tests.reference import cases
 from valleywind.shop import cutting
 from valleywind.shop.store import Store
 
@@ -71,9 +72,89 @@ def test_found_figures_change_later_steps(demo: TestClient) -> None:
     step = next(s for s in small["steps"] if s["code"] == "outside")
     assert step["found"]["text"].endswith("the depth is now 4.47 mm.")
     over = found(demo, job, "measure", "29.65")
-    assert "deeper, then measure again" in next(s for s in over["steps"] if s["code"] == "measure")["found"]["text"]
+    # (29.65 − 29.567)/(2 sin 14.5°) deeper, in every place that tells the depth.
+    said = next(s for s in over["steps"] if s["code"] == "measure")["found"]["text"]
+    assert said == "Go **0.166 mm** deeper: the whole depth is now 4.63 mm. Then measure again."
+    assert {f["label"]: f["text"] for f in over["figures"]}["Depth"] == "4.63 mm"
+    assert "then 4.63 mm" in next(s for s in over["steps"] if s["code"] == "session")["do"]
+    right = found(demo, job, "measure", "29.58")
+    assert {f["label"]: f["text"] for f in right["figures"]}["Depth"] == "4.63 mm"
     bad = found(demo, job, "runout", "0.6")
     assert next(s for s in bad["steps"] if s["code"] == "runout")["found"]["text"].startswith("Re-seat it")
+
+
+@pytest.mark.parametrize(
+    ("step", "figure", "said"),
+    [
+        ("outside", "125.2", "Large by"), ("runout", "0.35", "Runs, with a tight and a slack side"),
+        ("bore", "22.4", "Large by 0.155 mm. Cutting cannot put that right"),
+        ("part_off", "15.0", "Small by 0.775 mm. Cutting cannot put that right"),
+        ("measure", "29.50", "Too thin by"),
+    ],
+)  # fmt: skip
+def test_a_step_is_done_when_its_figure_is_in_or_accepted(demo: TestClient, step: str, figure: str, said: str) -> None:
+    job = made(demo)["id"]
+
+    def stands(answer: Any) -> Any:
+        return next(s for s in answer["steps"] if s["code"] == step)
+
+    out = stands(found(demo, job, step, figure))
+    assert (out["found"]["figure"], out["found"]["done"], out["found"]["out"]) == (figure, False, True)
+    assert out["found"]["text"].startswith(said)
+    body = {"step": step, "figure": figure, "accepted": "it is for a trial"}
+    taken = stands(demo.put(f"/api/jobs/{job}/found", json=body).json())
+    assert (taken["found"]["done"], taken["found"]["accepted"]) == (True, "it is for a trial")
+    assert log_of(demo, job)[0].endswith(f"found {figure}, outside: accepted, it is for a trial.")
+
+
+def test_zero_is_a_reading_and_one_yardstick_tells_what_is_true_enough(demo: TestClient) -> None:
+    job = made(demo)["id"]
+    step = next(s for s in found(demo, job, "runout", "0")["steps"] if s["code"] == "runout")
+    # Half of 0.05 m of backlash swings at 0.025 · 2.1167/tan 14.5° = 0.205 mm.
+    assert step["figure"] == "at most 0.20 mm in all"
+    assert (step["found"]["done"], step["found"]["text"].split(":")[0]) == (True, "Good")
+    just = next(s for s in found(demo, job, "runout", "0.204")["steps"] if s["code"] == "runout")
+    assert just["found"]["done"]
+    over = next(s for s in found(demo, job, "runout", "0.206")["steps"] if s["code"] == "runout")
+    assert not over["found"]["done"]
+    assert found(demo, job, "runout", "-0.1", 422)["errors"][0]["code"] == "not_positive"
+
+
+def test_typed_passes_are_flagged_where_the_blank_asks_for_others(demo: TestClient) -> None:
+    job = put(demo, made(demo), passes="2.7 4.1 4.57")
+    small = found(demo, job["id"], "outside", "124.40")
+    figures = {f["label"]: f["text"] for f in small["figures"]}
+    assert figures["Depth"] == "4.33 mm"
+    assert figures["Passes"].endswith("as typed: the last is 0.24 mm deeper than what was found asks for")
+
+
+def test_no_wheel_has_a_bore_larger_than_its_root(demo: TestClient) -> None:
+    refused = demo.post("/api/jobs", json={"ask": "make 12 for Plover"}).json()["errors"][0]
+    assert (refused["field"], refused["code"]) == ("ask", "bore_through_root")
+    assert refused["would_do"] == "From 13 teeth on there is metal round the bore."
+    assert demo.get("/api/jobs").json()[0]["title"] != "A 12 for Plover"
+    sized = demo.get("/api/wheels/sizes", params={"ask": "wheel 10 for Plover"}).json()
+    assert sized["errors"][0]["code"] == "bore_through_root"
+    few = made(demo, "make 14 for Plover")
+    assert few["remarks"][0].startswith("No metal is left between keyway and root; two modules, 4.23 mm, are usual.")
+    pinion = made(demo, "make 10 m1")["remarks"]
+    assert any("undercut" in r for r in pinion)
+    assert any(r.startswith("No cutter of the usual sets cuts it") for r in pinion)
+
+
+def test_donors_are_told_by_what_the_charts_lose(demo: TestClient) -> None:
+    job = made(demo)
+    family = job["family"]
+    rack_says = demo.get(f"/api/rack/sources/{family}/57").json()["donors"]
+    assert [d["text"] for d in job["donors"]] == [d["text"] for d in rack_says]
+
+
+def test_bar_at_one_setting_leaves_room_for_the_cutter(demo: TestClient) -> None:
+    job = put(demo, made(demo, "make 20 for Curlew"), school="one_setting")
+    plain = put(demo, job, school="mandrel")
+    assert {b["record"] for b in job["bars"]} <= {b["record"] for b in plain["bars"]}
+    stock = next(s for s in made(demo)["steps"] if s["code"] == "stock")
+    assert "at least 126.88 mm across" in stock["do"]
 
 
 @pytest.mark.parametrize(
@@ -305,7 +386,7 @@ def test_a_wheel_that_is_made_goes_into_the_rack_once(demo: TestClient) -> None:
     assert done["done"]
     wheels = [w for w in demo.get("/api/rack").json()["wheels"] if w["teeth"] == 57 and w["machine"] == "plover"]
     assert [w["count"] for w in wheels] == [1]
-    assert "measure 29.56" in wheels[0]["note"]
+    assert wheels[0]["note"].endswith("of cast iron. Span 29.56 mm.")
 
 
 @pytest.mark.parametrize(
@@ -326,12 +407,22 @@ def test_nothing_of_a_job_that_is_not_there(demo: TestClient) -> None:
 def test_a_wheel_for_a_screw_is_told_and_made(demo: TestClient) -> None:
     query = {"screw": "4 tpi", "diameter": "28 mm", "threads": "16"}
     told_of = demo.get("/api/jobs/for-a-screw", params=query).json()
-    assert told_of["ask"] == "make 16 m2"
     figures = {f["label"]: f["text"] for f in told_of["figures"]}
-    assert figures["Tilt of the head"] == "4.13°, the screw’s lead angle"
-    assert made(demo, told_of["ask"])["title"] == "A 16 of module 2, 20°"
+    assert figures["Tilt of the head"].startswith("4.13°, the screw’s lead angle, so that the gaps lean to the right")
     wrong = demo.get("/api/jobs/for-a-screw", params=query | {"threads": "x"})
     assert wrong.json()["errors"][0]["field"] == "threads"
+
+
+@pytest.mark.parametrize("case", cases("screw_wheel"), ids=lambda c: f"{c['screw']} {c['teeth']}")
+def test_a_job_for_a_screw_has_the_pitch_of_the_screw(demo: TestClient, case: dict[str, Any]) -> None:
+    screw = {"screw": case["screw"], "diameter": "28 mm", "threads": str(case["teeth"]), "hand": "left"}
+    job = demo.post("/api/jobs", json={"ask": "", "screw": screw}).json()
+    figures = {f["label"]: f["text"] for f in job["figures"]}
+    standard = {"6 tpi": 1.375, "8 tpi": 1, "3 mm": 25.4 / 26, "10 tpi": 0.8}[case["screw"]]
+    assert float(figures["Blank"].split(" ")[0]) == pytest.approx(case["pitch_diameter"] + 2 * standard, abs=0.006)
+    tilt = next(s for s in job["steps"] if s["code"] == "tilt")
+    assert "the gaps lean to the left" in tilt["do"]
+    assert not any(label.startswith("Span") for label in figures)
 
 
 def log_of(client: TestClient, job: int) -> list[str]:
@@ -351,7 +442,7 @@ def test_the_log_keeps_whatever_was_typed_over_or_undone(demo: TestClient) -> No
     assert log_of(demo, number) == [
         "Material: cast iron, before brass; Divided: the best way there is, before simple indexing, Heron, choice 1.",
         "Outside: found 124.85, done.",
-        "Outside: found 124.9, done.",
+        "Outside: found 124.9, not done.",
         "Material: brass, before cast iron; Divided: simple indexing, Heron, choice 1, before the best way there is.",
         "Job added.",
     ]

@@ -28,7 +28,7 @@ export function useJob(job: number, units: Units) {
 
 export function useAddJob(units: Units) {
   return useMutation({
-    mutationFn: (wanted: { ask: string; family: number | null; mill: string; train: string }) =>
+    mutationFn: (wanted: Schemas["JobIn"]) =>
       answered(api.POST("/api/jobs", { body: wanted, params: { query: { units } } })),
   });
 }
@@ -56,7 +56,7 @@ export function useFound(job: number, units: Units) {
       client.setQueryData(["jobs", job, units], now);
       return askAgain(client, ["jobs"]);
     },
-    mutationFn: (found: { step: string; figure: string; done: boolean }) =>
+    mutationFn: (found: Schemas["FoundIn"]) =>
       answered(
         api.PUT("/api/jobs/{job}/found", {
           params: { path: { job }, query: { units } },
@@ -177,10 +177,19 @@ export function useLost(job: number) {
   });
 }
 
+export interface ScrewTyped {
+  screw: string;
+  diameter: string;
+  threads: string;
+  face: string;
+  starts: string;
+  hand: "right" | "left";
+}
+
 /** A wheel to run in a lead screw. */
 export function useScrewWheel(units: Units) {
   return useMutation({
-    mutationFn: (typed: { screw: string; diameter: string; threads: string; face: string }) =>
+    mutationFn: (typed: ScrewTyped) =>
       answered(api.GET("/api/jobs/for-a-screw", { params: { query: { ...typed, units } } })),
   });
 }

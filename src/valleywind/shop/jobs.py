@@ -4,11 +4,13 @@ from collections.abc import Mapping, Sequence
 from dataclasses import asdict, dataclass
 from enum import StrEnum
 from fractions import Fraction
+from itertools import groupby
 from typing import Any
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
+from valleywind.core.making.job import ScrewTeeth
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.pile import Condition, Entry
 from valleywind.core.teeth.pitch import Pitch, PitchSystem, WheelFamily
@@ -31,12 +33,15 @@ class Happened(StrEnum):
 @dataclass(frozen=True)
 class FoundFigure:
     """What stands for a step: the figure as it was typed last, whether the step is done, and when that was said.
-    earlier: figures that stood there before, the newest first, each with its time."""
+    earlier: figures that stood there before, the newest first, each with its time; each: every figure in the order in
+    which they were found; accepted: why a figure outside its tolerance was taken, empty where it was not."""
 
     figure: str
     done: bool
     at: str
     earlier: tuple[tuple[str, str], ...] = ()
+    each: tuple[str, ...] = ()
+    accepted: str = ""
 
 
 def jobs(session: Session) -> list[JobRow]:
@@ -63,6 +68,7 @@ def family_of(row: JobRow) -> WheelFamily:
     """The family that the wheel is to be of."""
     kept = dict(row.wheel)
     kept.pop("lead", None)
+    kept.pop("screw", None)
     pitch = Pitch(PitchSystem(kept.pop("system")), Fraction(kept.pop("pitch")))
     name = kept.pop("name")
     return WheelFamily(name, pitch, **{k: Fraction(v) for k, v in kept.items()})
@@ -86,6 +92,12 @@ def lead_of(row: JobRow) -> Lead | None:
     return Lead(**(kept | {"angle": Fraction(kept["angle"]), "hand": Hand(kept["hand"])})) if kept else None
 
 
+def screw_of(row: JobRow) -> ScrewTeeth | None:
+    """Of a wheel that runs in a lead screw; None for any other."""
+    kept = row.wheel.get("screw")
+    return ScrewTeeth(kept["across_mm"], kept["tilt_deg"], Hand(kept["hand"])) if kept else None
+
+
 def add(
     session: Session,
     teeth: int,
@@ -95,12 +107,16 @@ def add(
     family_id: int | None,
     at: str = "",
     lead: Lead | None = None,
+    screw: ScrewTeeth | None = None,
 ) -> JobRow:
-    """A new job; `at`: when it was begun, now where it is empty; `lead`: for helical teeth."""
+    """A new job; `at`: when it was begun, now where it is empty; `lead`: for helical teeth; `screw`: for teeth that run
+    in a lead screw."""
     changes.name(session, "job_added", teeth=teeth)
     wheel: dict[str, Any] = dict(kept_family(family))
     if lead is not None:
         wheel["lead"] = asdict(lead) | {"angle": str(lead.angle), "hand": lead.hand.value}
+    if screw is not None:
+        wheel["screw"] = {"across_mm": screw.across, "tilt_deg": screw.tilt, "hand": screw.hand.value}
     row = JobRow(teeth=teeth, machine=machine, family_id=family_id, begun=at or now(), wheel=wheel, typed=dict(typed))
     session.add(row)
     session.flush()
@@ -146,9 +162,13 @@ def note_all(session: Session) -> None:
         note_now(session, row)
 
 
-def add_found(session: Session, row: JobRow, step: str, figure: str, done: bool, at: str = "") -> None:
-    """Add what was found at a step, and whether it is done; with neither the step stands as it was at first."""
-    _add_to_log(session, row.id, Happened.FOUND, {"step": step, "figure": figure, "done": done}, at)
+def add_found(
+    session: Session, row: JobRow, step: str, figure: str, done: bool, at: str = "", accepted: str = ""
+) -> None:
+    """Add what was found at a step, and whether it is done; with neither the step stands as it was at first. accepted:
+    why a figure outside its tolerance is taken."""
+    about = {"step": step, "figure": figure, "done": done} | ({"accepted": accepted} if accepted else {})
+    _add_to_log(session, row.id, Happened.FOUND, about, at)
 
 
 def found(session: Session, number: int) -> dict[str, FoundFigure]:
@@ -168,7 +188,9 @@ def found_in(known: Sequence[JobEventRow]) -> dict[str, FoundFigure]:
         figure, done = last.about["figure"], last.about["done"]
         earlier = {e.about["figure"]: e.at for e in events[:-1] if e.about["figure"] not in ("", figure)}
         if figure or done:
-            stands[step] = FoundFigure(figure, done, last.at, tuple(reversed(earlier.items())))
+            each = tuple(f for f, _ in groupby(e.about["figure"] for e in events) if f)
+            accepted = last.about.get("accepted", "")
+            stands[step] = FoundFigure(figure, done, last.at, tuple(reversed(earlier.items())), each, accepted)
     return stands
 
 

@@ -49,10 +49,10 @@ def to_cut_down(row: WheelFamilyRow, teeth: int, needed: Mapping[int, int] | Non
 
 def bars_for(
     session: Session, teeth: int, family: WheelFamily, hub: Fraction, blanks: int, material: str = "",
-    tip: float | None = None,
+    tip: float | None = None, beyond: float = 0.0,
 ) -> list[FromBar]:  # fmt: skip
     """The pieces of bar that give so many blanks: those of the material first, then those of least waste."""
-    pieces = from_bar(teeth, family, hub, stores.known_bars(session), blanks, tip)
+    pieces = from_bar(teeth, family, hub, stores.known_bars(session), blanks, tip, beyond)
     return sorted(pieces, key=lambda f: material.lower() not in f.bar.material.lower())
 
 

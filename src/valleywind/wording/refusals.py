@@ -448,6 +448,10 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
     "no_mill": _plain("There is no mill here for it.", "Add the mill under Machines."),
     "held_elsewhere": _held_elsewhere,
     "shift_of_a_helix": _plain("Shifted helical wheels are not worked out here.", "Leave the shift out."),
+    "bore_through_root": _plain(
+        "With {value} teeth the root is {root} mm; the bore of these wheels is {bore} mm.",
+        "From {fewest} teeth on there is metal round the bore.",
+    ),
     "no_table": _plain(
         "No rotary table is on record.", "Choose another way to hold it, or add the table under Machines."
     ),

@@ -14,6 +14,9 @@ from valleywind.core.units import MM_PER_INCH
 from valleywind.wording.numbers import Units, a, fixed, length, small, trimmed
 from valleywind.wording.rack.stores import number_text, range_text, set_name
 
+_MADE_FOR_IT = f"they begin at {FEWEST_CUT} teeth: hob it, or make a cutter for it"
+NO_USUAL_CUTTER = f"No cutter of the usual sets cuts it: {_MADE_FOR_IT}."
+
 DENSITIES = {"steel": 7.85, "cast iron": 7.2, "brass": 8.5, "aluminium": 2.7, "acetal": 1.41}
 """Materials of wheels, g/cm³."""
 
@@ -113,11 +116,7 @@ def cutter_lines(sizes: Sizes, serving: Sequence[Cutter], form: FormError | None
     """The cutter by its range, its number in either school, the one held, and what form it leaves."""
     teeth, family = sizes.teeth, sizes.family
     eight, fifteen = range_of_eight(teeth), range_of_fifteen(teeth)
-    lines = [
-        NamedFigure(
-            "Cutter", "none in the usual sets", f"they begin at {FEWEST_CUT} teeth: hob it, or make a cutter for it"
-        )
-    ]
+    lines = [NamedFigure("Cutter", "none in the usual sets", _MADE_FOR_IT)]
     if eight is not None:
         lines = _of_the_sets(eight, fifteen, family)
     if serving:
@@ -165,23 +164,31 @@ def form_text(form: FormError, units: Units) -> str:
     return f"tips {off} thick on each flank: they foul; take the cutter for fewer teeth"
 
 
-def meeting_line(meeting: Meeting, units: Units) -> NamedFigure:
-    """How it runs with a mate."""
+def meeting_line(meeting: Meeting, undercut: bool, units: Units) -> NamedFigure:
+    """How it runs with a mate. undercut: whether a hob would cut into the foot of its flanks."""
     digs = "; a tip reaches below the other’s base circle: ease the tips, or shift it" if meeting.digs else ""
+    shortened = "; where it is hobbed its undercut shortens that" if undercut else ""
     enough = "" if meeting.contact >= 1.2 else ", too little: it runs in jerks"
     return NamedFigure(
         f"With {a(meeting.mate)}",
-        f"{length(meeting.centres, units, 2)} apart", f"{fixed(meeting.contact, 2)} teeth in contact{enough}{digs}",
+        f"{length(meeting.centres, units, 2)} apart",
+        f"{fixed(meeting.contact, 2)} teeth in contact{enough}{digs}{shortened}",
     )  # fmt: skip
 
 
-def remarks(sizes: Sizes, pitch_is_standard: bool) -> list[str]:
+def remarks(sizes: Sizes, pitch_is_standard: bool, units: Units) -> list[str]:
     """What should be known before metal is cut."""
     remarks_made = []
     if not pitch_is_standard:
         name = set_name(sizes.family.pitch, sizes.family.pressure_angle)
         remarks_made.append(
             f"{name} is no standard pitch. It is worked out as it stands; cutters for it are hard to find."
+        )
+    if sizes.wall is not None and sizes.wall < sizes.usual_wall:
+        to = "keyway" if sizes.family.key else "bore"
+        left = "No metal is left" if sizes.wall <= 0 else f"Only {length(sizes.wall, units, 2)} of metal is left"
+        remarks_made.append(
+            f"{left} between {to} and root; two modules, {length(sizes.usual_wall, units, 2)}, are usual."
         )
     if sizes.undercut:
         need = helping_shift(sizes.teeth, sizes.family)

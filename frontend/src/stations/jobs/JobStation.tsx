@@ -104,6 +104,14 @@ function Shown({ job }: { job: Job }) {
           className="min-h-0 overflow-y-auto border-l border-line p-4 tall:col-span-2 tall:border-t tall:border-l-0 phone:order-3"
         >
           <h2 className="font-bold">Figures</h2>
+          {job.remarks.map((remark) => (
+            <p
+              key={remark}
+              className="mb-2 border-l-4 border-brass-line bg-brass-bg px-2 py-1 text-[15px]"
+            >
+              {remark}
+            </p>
+          ))}
           <dl className="text-[15px]">
             {job.figures.map(({ label, text }) => (
               <div key={label} className="border-t border-line py-1.5">
@@ -259,8 +267,9 @@ function Step({
     // eslint-disable-next-line react-hooks/exhaustive-deps -- only when it is opened
   }, []);
   const wrong = refusedAt(found.error);
-  const record = (ready: boolean) =>
-    found.mutate({ step: step.code, figure: figure.trim(), done: ready });
+  const [why, setWhy] = useState("");
+  const record = (ready: boolean, accepted = step.found?.accepted ?? "") =>
+    found.mutate({ step: step.code, figure: figure.trim(), done: ready, accepted });
   return (
     <div
       ref={card}
@@ -296,7 +305,7 @@ function Step({
             className="mt-2 flex max-w-md items-end gap-2"
             onSubmit={(event) => {
               event.preventDefault();
-              record(true);
+              record(true, "");
             }}
           >
             <TextField
@@ -318,6 +327,24 @@ function Step({
           <p role="status" className="mt-1 border-l-4 border-brass-line bg-brass-bg px-2 py-1">
             <Strong text={step.found.text} />
           </p>
+        )}
+        {step.found?.out && !done && (
+          <form
+            className="mt-2 flex max-w-md items-end gap-2"
+            onSubmit={(event) => {
+              event.preventDefault();
+              record(true, why.trim());
+              setWhy("");
+            }}
+          >
+            <TextField label="Outside: taken all the same, because" value={why} onChange={setWhy} />
+            <Button type="submit" disabled={!why.trim() || found.isPending}>
+              Accept
+            </Button>
+          </form>
+        )}
+        {step.found?.accepted && (
+          <p className="text-[14px] text-soft">accepted: {step.found.accepted}</p>
         )}
         {found.error && !wrong("figure") && <Failed error={found.error} />}
         {done && step.found && (
@@ -344,10 +371,17 @@ const FOUND = {
   span: "Span found",
 };
 
+/** Into the rack; where steps are still open that is asked about first. */
 function IntoRack({ job }: { job: Job }) {
   const { units } = usePreferences();
   const rack = useRackJob(job.id, units);
   const tell = useTell();
+  const open = job.steps.filter((s) => s.code !== "rack" && !s.found?.done).map((s) => s.title);
+  const [asked, setAsked] = useState(false);
+  const put = () =>
+    rack.mutate(undefined, {
+      onSuccess: () => tell({ text: `${job.title} is in the rack.`, done: true }),
+    });
   if (job.done)
     return (
       <p className="mt-1">
@@ -362,15 +396,27 @@ function IntoRack({ job }: { job: Job }) {
       <Button
         look="main"
         className="mt-2"
-        disabled={rack.isPending}
-        onClick={() =>
-          rack.mutate(undefined, {
-            onSuccess: () => tell({ text: `${job.title} is in the rack.`, done: true }),
-          })
-        }
+        disabled={rack.isPending || asked}
+        onClick={() => (open.length > 0 ? setAsked(true) : put())}
       >
         Put it into the rack
       </Button>
+      {asked && (
+        <div role="alert" className="mt-2 border-l-4 border-brass-line bg-brass-bg px-2 py-1">
+          <p>
+            {open.length === 1 ? "A step is" : `${open.length} steps are`} still open:{" "}
+            {open.join(", ")}.
+          </p>
+          <div className="mt-1 flex gap-2">
+            <Button onClick={put} disabled={rack.isPending}>
+              Put it in, leave them open
+            </Button>
+            <Button look="quiet" onClick={() => setAsked(false)}>
+              Cancel
+            </Button>
+          </div>
+        </div>
+      )}
       {rack.error && <Failed error={rack.error} />}
     </>
   );

@@ -2,10 +2,11 @@ import { useState } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
 
 import { refusedAt } from "../../api/client";
-import { useAddJob, useJobs, useScrewWheel } from "../../api/jobs";
+import { type ScrewTyped, useAddJob, useJobs, useScrewWheel } from "../../api/jobs";
 import { Failed } from "../../app/Notice";
 import { usePreferences } from "../../app/preferences";
 import { Button, buttonLook } from "../../kit/Button";
+import { Choice } from "../../kit/Form";
 import { Disclosure } from "../../kit/Disclosure";
 import { TextField } from "../../kit/TextField";
 import { Figures } from "../../planning/Figures";
@@ -54,7 +55,14 @@ export default function JobsStation() {
         </form>
         {add.error && !wrong("ask") && <Failed error={add.error} />}
         <Disclosure title="A wheel that runs in a lead screw" className="mt-2">
-          <ForAScrew take={setAsk} />
+          <ForAScrew
+            make={(screw) =>
+              add.mutate(
+                { ask: "", family: null, mill: "", train: "", screw },
+                { onSuccess: ({ id }) => void navigate(`/jobs/${id}`) },
+              )
+            }
+          />
         </Disclosure>
         {jobs.error && <Failed error={jobs.error} retry={() => void jobs.refetch()} />}
         {jobs.data?.length === 0 && <p className="mt-4">No wheel is being made.</p>}
@@ -87,12 +95,19 @@ export default function JobsStation() {
 }
 
 /** Of a thread dial or a carriage pinion: count, pitch, tilt and the height of the cutter. */
-function ForAScrew({ take }: { take: (ask: string) => void }) {
+function ForAScrew({ make }: { make: (screw: ScrewTyped) => void }) {
   const { units } = usePreferences();
-  const [typed, setTyped] = useState({ screw: "", diameter: "", threads: "", face: "10 mm" });
+  const [typed, setTyped] = useState<ScrewTyped>({
+    screw: "",
+    diameter: "",
+    threads: "",
+    face: "10 mm",
+    starts: "1",
+    hand: "right",
+  });
   const found = useScrewWheel(units);
   const wrong = refusedAt(found.error);
-  const text = (name: keyof typeof typed, label: string, example: string) => (
+  const text = (name: Exclude<keyof ScrewTyped, "hand">, label: string, example: string) => (
     <TextField
       label={label}
       value={typed[name]}
@@ -116,7 +131,20 @@ function ForAScrew({ take }: { take: (ask: string) => void }) {
         {text("screw", "Screw", "4 tpi, 6 mm")}
         {text("diameter", "Its pitch diameter", "28 mm")}
         {text("threads", "Threads a turn", "16")}
+        {text("starts", "Starts", "1")}
         {text("face", "Face of the wheel", "10 mm")}
+        <Choice
+          label="Its hand"
+          value={typed.hand}
+          options={[
+            ["right", "right"],
+            ["left", "left"],
+          ]}
+          change={(hand) => {
+            setTyped({ ...typed, hand });
+            found.reset();
+          }}
+        />
       </div>
       <Button type="submit" className="mt-3">
         Work it out
@@ -128,7 +156,7 @@ function ForAScrew({ take }: { take: (ask: string) => void }) {
         {found.data && (
           <>
             <Figures figures={found.data.figures.map((f) => ({ ...f, wrong: false }))} />
-            <Button onClick={() => take(found.data.ask)}>Take {found.data.ask}</Button>
+            <Button onClick={() => make(typed)}>Make it: a job</Button>
           </>
         )}
       </div>

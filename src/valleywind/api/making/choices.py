@@ -18,7 +18,7 @@ from valleywind.core.making.session import CutOrder
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.cutters import Cutter, serving
 from valleywind.core.teeth.donors import Donor, FromBar
-from valleywind.core.units import parse_length, parse_whole
+from valleywind.core.units import parse_length, parse_offset, parse_whole
 from valleywind.shop import jobs as kept
 from valleywind.shop import machines, rack, sources, stores
 from valleywind.shop.models import JobRow, WheelFamilyRow
@@ -61,7 +61,7 @@ def family_row(row: JobRow, session: Session) -> WheelFamilyRow | None:
 def job_of(row: JobRow, session: Session) -> Job:
     """The job as the core knows it. Raises Refused at the field."""
     typed, family = JobTyped.model_validate(row.typed), kept.family_of(row)
-    held, lead = held_cutters(row, session), kept.lead_of(row)
+    held, lead, figures = held_cutters(row, session), kept.lead_of(row), kept.found(session, row.id)
     lathe = next((m.lathe for m in machines.machines(session) if m.slug == row.machine), None)
     job = Job(
         teeth=row.teeth,
@@ -77,8 +77,9 @@ def job_of(row: JobRow, session: Session) -> Job:
         order=typed.order,
         engraved=float(held[0].depth) if held and held[0].depth else None,
         screw_lead=float(lathe.screw_lead_mm) if lathe is not None else None,
-        found={code: float(parse_length(one.figure, field="figure").mm)
-               for code, one in kept.found(session, row.id).items() if one.figure},
+        found={code: _figure(one.figure) for code, one in figures.items() if one.figure},
+        spans_found=tuple(_figure(one) for one in figures["measure"].each) if "measure" in figures else (),
+        screw=kept.screw_of(row),
         nut=_mm(typed.nut, "nut"),
         nut_across=_mm(typed.nut_across, "nut_across"),
         centre=_mm(typed.centre, "centre"),
@@ -87,7 +88,19 @@ def job_of(row: JobRow, session: Session) -> Job:
     )  # fmt: skip
     if (job.nut is None) != (job.nut_across is None):
         raise Refused("nut_in_part", "nut" if job.nut is None else "nut_across", "")
-    return replace(job, depths=read_passes(typed.passes, job.plunge.depth)) if typed.passes.strip() else job
+    # A blank that came out smaller, or a span, asks for other depths than were typed: those are kept and flagged.
+    return replace(job, depths=read_passes(typed.passes, None)) if typed.passes.strip() else job
+
+
+def check_passes(row: JobRow, session: Session) -> None:
+    """What is typed of the passes against the depth there is now. Raises Refused as `read_passes` does."""
+    typed = JobTyped.model_validate(row.typed).passes
+    if typed.strip():
+        read_passes(typed, job_of(row, session).depth)
+
+
+def _figure(text: str) -> float:
+    return float(parse_offset(text, field="figure").mm)
 
 
 def held_cutters(row: JobRow, session: Session) -> list[Cutter]:
@@ -159,7 +172,7 @@ def donors_for(row: JobRow, session: Session) -> list[Donor]:
     if kept.lead_of(row) is not None:
         return []
     family = family_row(row, session)
-    return sources.to_cut_down(family, row.teeth) if family else []
+    return sources.to_cut_down(family, row.teeth, sources.needed_by_charts(family)) if family else []
 
 
 def bars_for(row: JobRow, job: Job, session: Session) -> list[FromBar]:
@@ -167,7 +180,8 @@ def bars_for(row: JobRow, job: Job, session: Session) -> list[FromBar]:
     family = family_row(row, session)
     wide = replace(job.family, face=Fraction(job.face))
     hub = family.hub_mm if family else Fraction(0)
-    return sources.bars_for(session, row.teeth, wide, hub, job.how_many, str(job.stuff), job.sizes.tip_diameter)
+    beyond = job.runs_out if job.school is School.ONE_SETTING else 0.0
+    return sources.bars_for(session, row.teeth, wide, hub, job.how_many, str(job.stuff), job.sizes.tip_diameter, beyond)
 
 
 def chosen_bar(row: JobRow, job: Job, session: Session) -> FromBar | None:

@@ -10,7 +10,7 @@ from sqlalchemy.orm import Session
 
 from valleywind.api.access import InSession, ToAdd, ToWrite
 from valleywind.api.drawn_files import attached, described
-from valleywind.api.making.choices import JobTyped, Typed, check_held, chosen_bar, chosen_donor, job_of
+from valleywind.api.making.choices import JobTyped, Typed, check_held, check_passes, chosen_bar, chosen_donor, job_of
 from valleywind.api.making.dividing import divides
 from valleywind.api.making.lead import is_lead_job, read_lead
 from valleywind.api.making.shown import JobLine, JobOut, given_of, job_out, line_of, title
@@ -20,14 +20,15 @@ from valleywind.api.problems import RESPONSES
 from valleywind.api.versions import check_version
 from valleywind.api.wheels.wheels import family_for
 from valleywind.core.helix.machine import read_screw
-from valleywind.core.making.job import Step, check_found, steps
+from valleywind.core.making.job import ScrewTeeth, Step, check_found, in_tolerance, steps
 from valleywind.core.making.last_gap import divided, explained
-from valleywind.core.making.screw_wheel import screw_wheel
+from valleywind.core.making.screw_wheel import ScrewWheel, screw_wheel
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.ask import read_wheel
 from valleywind.core.teeth.identify import standard_pitches
 from valleywind.core.teeth.pitch import WheelFamily
-from valleywind.core.teeth.said import spell_pitch
+from valleywind.core.teeth.sizes import check_bore
+from valleywind.core.trains.direction import Hand
 from valleywind.core.units import parse_length, parse_offset, parse_whole, spell
 from valleywind.formats.job_sheet_pdf import job_sheet_pdf
 from valleywind.shop import cutting as cut_there
@@ -52,6 +53,29 @@ class JobIn(BaseModel):
     family: int | None = Field(None, ge=1, le=2**53, description="The family of the wheel; null for the machine's")
     mill: Typed = Field("", description="Slug of the mill that cuts a helical wheel; empty for the first")
     train: Annotated[str, Field(max_length=80)] = Field("", description="Its set-up; empty for the best")
+    screw: "ScrewIn | None" = Field(None, description="The lead screw that the wheel runs in; null for any other wheel")
+
+
+class ScrewIn(BaseModel):
+    """A lead screw, as typed, and the wheel that runs in it."""
+
+    screw: Annotated[str, Field(max_length=40)] = Field(description="The screw's pitch", examples=["4 tpi"])
+    diameter: Annotated[str, Field(max_length=40)] = Field(description="Its pitch diameter")
+    threads: Annotated[str, Field(max_length=40)] = Field(description="Threads that one turn of the wheel covers")
+    face: Annotated[str, Field(max_length=40)] = "10 mm"
+    starts: Annotated[str, Field(max_length=40)] = "1"
+    hand: Hand = Hand.RIGHT
+
+    def wheel(self, units: Units) -> ScrewWheel:
+        """Raises Refused at the field."""
+        return screw_wheel(
+            float(read_screw(self.screw, "screw")), parse_whole(self.starts, "starts", 1, 20, "starts?"),
+            float(parse_length(self.diameter, units.bare, "diameter").mm),
+            parse_whole(self.threads, "threads", 1, 1000, "threads?"), self.wide(units), standard_pitches(), self.hand,
+        )  # fmt: skip
+
+    def wide(self, units: Units) -> float:
+        return float(parse_length(self.face, units.bare, "face").mm)
 
 
 @router.get("")
@@ -63,6 +87,8 @@ def get_jobs(session: InSession) -> list[JobLine]:
 @router.post("")
 def add_job(wanted: JobIn, session: ToWrite, units: InUnits = Units.MM) -> JobOut:
     """A new job from an ask, `make 57 for Plover`, `make 24 m2 30° left`."""
+    if wanted.screw is not None:
+        return job_out(_add_screw_job(wanted.screw, session, units), session, units)
     if is_lead_job(wanted.ask):
         return job_out(_add_lead_job(wanted, session), session, units)
     asked = read_wheel(wanted.ask)
@@ -75,8 +101,17 @@ def add_job(wanted: JobIn, session: ToWrite, units: InUnits = Units.MM) -> JobOu
     said = asked.machine or name
     machine = next((m.slug for m in machines.machines(session) if m.name.lower() == said.lower()), "")
     row = kept.add(session, asked.teeth, family, JobTyped().model_dump(mode="json"), machine, family_id)
-    job_of(row, session).sizes  # noqa: B018 (refused where no such wheel can be made)
+    check_bore(job_of(row, session).sizes)
     return job_out(row, session, units)
+
+
+def _add_screw_job(wanted: ScrewIn, session: Session, units: Units) -> JobRow:
+    wheel = wanted.wheel(units)
+    none, face = Fraction(0), Fraction(wanted.wide(units)).limit_denominator(1000)
+    family = WheelFamily("", wheel.pitch, _PLAIN_ANGLE, none, none, face)
+    teeth = ScrewTeeth(wheel.across, wheel.tilt, wanted.hand)
+    typed = JobTyped().model_dump(mode="json")
+    return kept.add(session, wheel.teeth, family, typed, "", None, screw=teeth)
 
 
 def _add_lead_job(wanted: JobIn, session: Session) -> JobRow:
@@ -93,7 +128,6 @@ def _add_lead_job(wanted: JobIn, session: Session) -> JobRow:
 
 class ScrewWheelOut(BaseModel):
     figures: list[FactOut]
-    ask: str = Field(description="The job for it", examples=["make 16 m2"])
 
 
 @router.get("/for-a-screw")
@@ -103,17 +137,13 @@ def get_screw_wheel(
     threads: Annotated[str, Query(max_length=40, description="Threads that one turn of the wheel covers")],
     face: Annotated[str, Query(max_length=40, description="Face of the wheel")] = "10 mm",
     starts: Annotated[str, Query(max_length=40, description="Starts of the screw")] = "1",
+    hand: Annotated[Hand, Query(description="Hand of the screw")] = Hand.RIGHT,
     units: InUnits = Units.MM,
 ) -> ScrewWheelOut:
     """A wheel to run in a lead screw: count, pitch, how far the head is tilted, and the height of the cutter."""
-    wheel = screw_wheel(
-        float(read_screw(screw, "screw")), parse_whole(starts, "starts", 1, 20, "starts?"),
-        float(parse_length(diameter, units.bare, "diameter").mm), parse_whole(threads, "threads", 1, 1000, "threads?"),
-        float(parse_length(face, units.bare, "face").mm), standard_pitches(),
-    )  # fmt: skip
+    wheel = ScrewIn(screw=screw, diameter=diameter, threads=threads, face=face, starts=starts, hand=hand).wheel(units)
     return ScrewWheelOut(
         figures=[FactOut(label=label, text=text) for label, text in job_words.screw_wheel_lines(wheel, units)],
-        ask=f"make {wheel.teeth} {spell_pitch(wheel.pitch)}",
     )
 
 
@@ -132,6 +162,7 @@ def put_job(job: Number, typed: JobTyped, session: ToWrite, units: InUnits = Uni
     changed = wanted != {k: v for k, v in row.typed.items() if k != "version"}
     kept.change(session, row, wanted)
     check_held(row, session)
+    check_passes(row, session)
     made = job_of(row, session)
     divides(row, session, units)
     chosen_bar(row, made, session)
@@ -143,6 +174,9 @@ class FoundIn(BaseModel):
     step: Annotated[str, Field(max_length=40)]
     figure: Typed = ""
     done: bool = True
+    accepted: Annotated[str, Field(max_length=200)] = Field(
+        "", description="Why a figure outside its tolerance is taken; without it the step stays open"
+    )
 
 
 @router.put("/{job}/found")
@@ -150,19 +184,23 @@ def put_found(job: Number, entry: FoundIn, session: ToAdd, units: InUnits = Unit
     """Add what was found at a step, and that it is done. Later steps follow; what stood there before is kept."""
     row = kept.job(session, job)
     step = _step(entry.step, row, session)
-    if entry.figure.strip():
+    figure, done, accepted = entry.figure.strip(), entry.done, ""
+    if figure:
         if step.asks is None:
             raise Refused("asks_nothing", "figure", entry.figure)
-        check_found(step, float(parse_length(entry.figure, units.bare, "figure").mm))
-    figure = entry.figure.strip()
+        mm = float(parse_offset(figure, units.bare, "figure").mm)
+        check_found(step, mm)
+        if not in_tolerance(step, mm):
+            accepted = entry.accepted.strip()
+            done = done and bool(accepted)
     # A bare figure is kept with the unit that it was meant in.
     if (
         figure
         and units is Units.INCH
-        and parse_length(figure, field="figure") != parse_length(figure, units.bare, "figure")
+        and parse_offset(figure, field="figure") != parse_offset(figure, units.bare, "figure")
     ):
         figure = f"{figure} in"
-    kept.add_found(session, row, entry.step, figure, entry.done)
+    kept.add_found(session, row, entry.step, figure, done, accepted=accepted)
     return job_out(row, session, units)
 
 
@@ -187,9 +225,8 @@ def rack_job(job: Number, session: ToWrite, units: InUnits = Units.MM) -> JobOut
     if row.done:
         return job_out(row, session, units)
     shelf = next((m for m in machines.machines(session) if m.slug == row.machine), None)
-    figures = [f"{code} {one.figure}" for code, one in kept.found(session, row.id).items() if one.figure]
-    helix = f", helix {spell(made.helix.angle)}° {made.helix.hand}" if made.helix else ""
-    note = f"made here {cut_there.now()[:10]} of {made.stuff}{helix}; {', '.join(figures)}".rstrip("; ")
+    figures = {code: one.figure for code, one in kept.found(session, row.id).items() if one.figure}
+    note = job_words.rack_note(made, figures, cut_there.now()[:10])
     # What it was cut from is looked up before it is gone.
     with suppress(Refused):
         if bar := chosen_bar(row, made, session):

@@ -19,9 +19,11 @@ from valleywind.api.making.choices import (
 from valleywind.api.making.dividing import divides, ways_out
 from valleywind.api.making.lead import lead_texts
 from valleywind.api.pieces import FactOut
-from valleywind.core.making.job import DIVIDERS, Divider, Job, School, Step, steps
+from valleywind.core.making.job import DIVIDERS, Divider, Job, School, Step, in_tolerance, steps
 from valleywind.core.making.materials import Stuff
 from valleywind.core.refusal import Refused
+from valleywind.core.teeth.donors import CLEANING_UP
+from valleywind.core.teeth.identify import is_standard
 from valleywind.core.units import spell
 from valleywind.shop import cutting as cut_there
 from valleywind.shop import jobs as kept
@@ -76,6 +78,8 @@ class FoundOut(BaseModel):
     text: str | None = Field(description="What it means, and what it changes")
     at: str
     done: bool
+    out: bool = Field(description="It is outside its tolerance: the step stays open until it is in, or accepted")
+    accepted: str = Field(description="Why a figure outside is taken; empty where it is not")
     earlier: list[EarlierOut] = Field(description="What stood there before, the newest first")
 
 
@@ -140,6 +144,7 @@ class JobOut(JobLine):
     lead: LeadOut | None = Field(description="What the Mill station opens with; null for straight teeth")
     bars: list[PieceOut] = Field(description="Pieces that give the blanks, those of the material first")
     donors: list[PieceOut] = Field(description="Wheels that can be cut down to it, those that are missed least first")
+    remarks: list[str] = Field(description="What should be known before metal is cut")
     cutter: str = Field(description="The held cutter that serves, or that there is none")
     next_step: str | None = Field(description="Code of the first step that is not done")
     version: int
@@ -213,6 +218,7 @@ def job_out(row: JobRow, session: Session, units: Units, changed: bool = False) 
                      text=store_words.donor_text(d, units))
             for d in donors_for(row, session)
         ],
+        remarks=job_words.remarks(made, is_standard(made.family.pitch), units),
         cutter=wheel_words.held_text(held[0]) if held else job_words.NO_CUTTER,
         next_step=next((s.code for s in shown if not (s.found and s.found.done)), None),
         version=version,
@@ -234,7 +240,9 @@ def given_of(row: JobRow, made: Job, session: Session, units: Units) -> words.Gi
         if lead
         else words.LeadTexts("", "", "", "")
     )
-    return words.Given(text, "" if row.done else _stock(row, made, session, units), texts, name, kind == "rotary table")
+    across = made.sizes.tip_diameter + CLEANING_UP
+    stock = "" if row.done else _stock(row, made, session, units)
+    return words.Given(text, stock, texts, name, kind == "rotary table", across)
 
 
 def _stock(row: JobRow, made: Job, session: Session, units: Units) -> str:
@@ -267,6 +275,7 @@ def _step(step: Step, made: Job, one: FoundFigure | None, given: words.Given, un
     if one is not None:
         found = FoundOut(
             figure=one.figure, text=job_words.found_text(step, made, units), at=one.at, done=one.done,
+            out=step.code in made.found and not in_tolerance(step, made.found[step.code]), accepted=one.accepted,
             earlier=[EarlierOut(figure=figure, at=at) for figure, at in one.earlier],
         )  # fmt: skip
     return JobStepOut(

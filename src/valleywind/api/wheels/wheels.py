@@ -22,9 +22,9 @@ from valleywind.core.teeth.geometry import tooth_outline
 from valleywind.core.teeth.identify import is_standard
 from valleywind.core.teeth.pile import Condition
 from valleywind.core.teeth.pitch import MOST_TEETH, WheelFamily, allowed_angle
-from valleywind.core.teeth.sizes import Sizes, helping_shift, meeting, read_shift, sizes
+from valleywind.core.teeth.sizes import Sizes, check_bore, helping_shift, meeting, read_shift, sizes
 from valleywind.core.teeth.tools import over_a_chord, over_a_span, over_two_pins
-from valleywind.core.units import parse_length, parse_number, parse_whole
+from valleywind.core.units import parse_length, parse_number, parse_offset, parse_whole
 from valleywind.formats.pictures import wheel_picture
 from valleywind.shop import machines, rack, stores
 from valleywind.wording import wheels as words
@@ -159,6 +159,7 @@ def wanted(
         parse_whole(over, "over", 2, MOST_TEETH // 2, "teeth") if over.strip() else None,
         float(parse_length(pin, field="pin").mm) if pin.strip() else None,
     )  # fmt: skip
+    check_bore(sized)
     met = _mates(mates) if mates.strip() else _ends(session, row_id)
     return Wanted(sized, row_id, machine, hub, held, met, material)
 
@@ -223,7 +224,8 @@ def get_sizes(asked: Asked, units: InUnits = Units.MM) -> WheelSizesOut:
             for taken in [abs(d.depth - sized.depth) < 1e-9]
             for line in [words.depth_line(d, taken, units)]
         ],
-        remarks=words.remarks(sized, is_standard(family.pitch)), helping_shift=helping_shift(sized.teeth, family),
+        remarks=words.remarks(sized, is_standard(family.pitch), units),
+        helping_shift=helping_shift(sized.teeth, family),
         form=_form(form, units) if form else None,
         measure=MeasureOut(
             over=sized.over,
@@ -257,7 +259,10 @@ def _groups(asked: Wanted, units: Units) -> list[tuple[str, list[words.NamedFigu
         ("The cutter", words.cutter_lines(sized, asked.cutters, asked.form, units)),
         ("When it is cut, measure", words.measure_lines(sized, units)),
     ]
-    met = [words.meeting_line(meeting(sized.teeth, mate, sized.family, sized.shift), units) for mate in asked.mates]
+    met = [
+        words.meeting_line(meeting(sized.teeth, mate, sized.family, sized.shift), sized.undercut, units)
+        for mate in asked.mates
+    ]
     return [*groups, ("Running", met)] if met else groups
 
 
@@ -294,7 +299,7 @@ def get_runout(
 ) -> TextsOut:
     """What a runout of blank or arbor does to the mesh."""
     family = asked.found.family
-    total = float(parse_length(reading, units.bare, "reading").mm)
+    total = float(parse_offset(reading, units.bare, "reading").mm)
     verdict = correction.runout(total, float(family.module), float(family.pressure_angle))
     return TextsOut(texts=[words.runout_text(verdict, units)])
 

@@ -4,23 +4,26 @@ Lengths in mm. Figures that were found at the machine change those of later step
 """
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from enum import StrEnum
 
 from valleywind.core.making.helical import Helix, helical_sizes, wheel_of
 from valleywind.core.making.materials import MATERIALS, Strength, Stuff, strength, turns
 from valleywind.core.making.passes import usual_passes
 from valleywind.core.making.session import CutOrder
-from valleywind.core.making.side_view import SideView
+from valleywind.core.making.side_view import MARGIN, SideView, past
 from valleywind.core.refusal import Refused
-from valleywind.core.teeth.correction import Plunge, Runout, plunge, runout
+from valleywind.core.teeth.correction import Plunge, Runout, plunge, runout, true_enough
 from valleywind.core.teeth.pitch import WheelFamily
 from valleywind.core.teeth.sizes import Sizes, sizes
+from valleywind.core.trains.direction import Hand
 
 USUAL_CUTTER, USUAL_COLLAR = 60.0, 30.0
 """Diameters that are drawn where nobody says them."""
 USUAL_FACE = 8.0
 """The face of a wheel whose family has none on record, in modules."""
+# A pass as typed that is off by less is as it should be.
+_PASS_OFF = 0.01
 BLANK_LOW = 0.05
 """How much a blank may be smaller than its tips."""
 # How much a bore may be larger than its shaft; a face off either way.
@@ -39,6 +42,16 @@ class School(StrEnum):
     LATHE_ONLY = "lathe_only"
     BOLTED = "bolted"
     LEAD = "lead"
+
+
+@dataclass(frozen=True)
+class ScrewTeeth:
+    """Teeth that run in a lead screw: the cutter's pitch only shapes their gaps. across: the pitch diameter N p/π;
+    tilt: by which the head is tilted, degrees, to the side of the screw's hand."""
+
+    across: float
+    tilt: float
+    hand: Hand
 
 
 class Divider(StrEnum):
@@ -78,7 +91,7 @@ class Step:
     high: float | None = None
 
 
-_TEETH = ("divide", "centre", "clear", "touch", "session", "measure", "last_gap")
+_TEETH = ("divide", "centre", "tilt", "clear", "touch", "session", "measure", "last_gap")
 _END = ("deburr", "key", "stamp", "mesh", "rack")
 _ORDERS: dict[School, tuple[str, ...]] = {
     School.MANDREL: (
@@ -120,7 +133,8 @@ class Job:
     or nose; jaw_radius: how far they reach from the axis; nut, nut_across: how far the nut before the blank stands out
     and how wide it is, None without one; centre: of the work over the table; depths: of the passes, None as usual;
     screw_lead: of the lathe it is for, None where there is none; found: figures by the step's code; helix: None for
-    straight teeth; divider: what divides it."""
+    straight teeth; divider: what divides it; spans_found: measured one after the other, each over teeth cut as deep as
+    was told last; screw: None but for a wheel that runs in a lead screw."""
 
     teeth: int
     family: WheelFamily
@@ -142,6 +156,8 @@ class Job:
     centre: float | None = None
     helix: Helix | None = None
     divider: Divider = Divider.HEAD
+    spans_found: tuple[float, ...] = ()
+    screw: ScrewTeeth | None = None
 
     @property
     def carried(self) -> bool:
@@ -152,11 +168,22 @@ class Job:
     def sizes(self) -> Sizes:
         if self.helix is not None:
             return helical_sizes(self.teeth, self.family, self.helix, self.engraved, self.face)
-        return sizes(self.teeth, self.family, depth=self.engraved)
+        plain = sizes(self.teeth, self.family, depth=self.engraved)
+        if self.screw is None:
+            return plain
+        farther = self.screw.across - plain.pitch_diameter
+        return replace(
+            plain, pitch_diameter=self.screw.across, tip_diameter=plain.tip_diameter + farther,
+            root_diameter=plain.root_diameter + farther, base_diameter=plain.base_diameter + farther,
+        )  # fmt: skip
 
     @property
     def spans(self) -> bool:
-        """Whether its span can be measured: the jaws find room on the face."""
+        """Whether its span can be measured: the jaws find room on the face, and the teeth are those of a pitch."""
+        return self.screw is None and self._room_for_span
+
+    @property
+    def _room_for_span(self) -> bool:
         return self.helix is None or wheel_of(self.teeth, self.family, self.helix, self.face).span is not None
 
     @property
@@ -179,6 +206,25 @@ class Job:
         return plunge(self.sizes, self.blank, self.found.get("measure"))
 
     @property
+    def depth(self) -> float:
+        """Whole depth from touching as it now stands: for the blank as it was turned, and deeper by what every span
+        above its tolerance told."""
+        high = self.sizes.span.high
+        more = (plunge(self.sizes, self.blank, span).more or 0.0 for span in self.spans_found if span > high)
+        return self.plunge.depth + sum(more)
+
+    @property
+    def passes_off(self) -> float:
+        """How much deeper the last pass as typed is than it now ought to be; 0 where none is typed or it is right."""
+        off = self.depths[-1] - self.depth if self.depths else 0.0
+        return off if abs(off) > _PASS_OFF else 0.0
+
+    @property
+    def runs_out(self) -> float:
+        """How far the cutter runs on past the far face at full depth, with what is kept clear of it."""
+        return past(self.depth, self.across) + MARGIN
+
+    @property
     def runout(self) -> Runout | None:
         """The verdict on the reading, None before there is one."""
         reading = next((self.found[code] for code in RUNOUT if code in self.found), None)
@@ -188,8 +234,9 @@ class Job:
 
     @property
     def passes(self) -> tuple[float, ...]:
-        """Depths from touching. As typed they stand; else they follow the blank as it was turned."""
-        return self.depths or usual_passes(self.plunge.depth, self.family.module, self.stuff)
+        """Depths from touching. As typed they stand; else they follow the blank as it was turned and what was
+        measured."""
+        return self.depths or usual_passes(self.depth, self.family.module, self.stuff)
 
     @property
     def turns(self) -> tuple[float, float]:
@@ -217,7 +264,7 @@ class Job:
             return None
         radius = (self.blank or self.sizes.tip_diameter) / 2
         # Several blanks side by side are cut as one.
-        return SideView(radius, self.face * self.how_many, self.plunge.depth, self.across,
+        return SideView(radius, self.face * self.how_many, self.depth, self.across,
                         self.collar or USUAL_COLLAR, -self.jaw_gap, self.jaw_radius,
                         (self.nut_across or 0) / 2, self.nut or 0, self.centre, self._mandrel)  # fmt: skip
 
@@ -236,6 +283,8 @@ def _done(code: str, job: Job) -> bool:
     """Whether a wheel like this has the step at all."""
     if code in ("mandrel_over", "chuck_over"):
         return job.carried
+    if code == "tilt":
+        return job.screw is not None
     return bool(job.family.key) or code not in ("key", "key_first")
 
 
@@ -248,6 +297,8 @@ def _figure(code: str, job: Job) -> tuple[float | None, float | None]:
             return float(job.family.bore), float(job.family.bore) + _BORE_HIGH
         case "part_off":
             return job.face - _FACE_OFF, job.face + _FACE_OFF
+        case "runout" | "runout_chuck":
+            return 0.0, true_enough(float(job.family.module), float(job.family.pressure_angle))
         case "measure" if job.spans:
             return wanted.span.low, wanted.span.high
         case _:
@@ -259,13 +310,27 @@ _FAR = (0.8, 1.25)
 _MOST_RUNOUT = 3.0
 
 
+# A figure is shown to a micrometre: what is off by less is not off.
+_SHOWN = 5e-4
+
+
+def in_tolerance(step: Step, mm: float) -> bool:
+    """Whether a figure is what was asked for; where nothing is asked any is."""
+    return step.low is None or step.high is None or step.low - _SHOWN <= mm <= step.high + _SHOWN
+
+
 def check_found(step: Step, mm: float) -> None:
     """Raises Refused `not_positive`, `figure_far_off` (figure) for a figure that cannot be what was asked for."""
     if mm < 0 or (mm == 0 and step.asks is not Asks.RUNOUT):
         raise Refused("not_positive", "figure", mm)
     if step.asks is Asks.RUNOUT and mm > _MOST_RUNOUT:
         raise Refused("figure_far_off", "figure", mm, wanted=0)
-    if step.low is not None and step.high is not None and not _FAR[0] * step.low <= mm <= _FAR[1] * step.high:
+    if (
+        step.asks is not Asks.RUNOUT
+        and step.low is not None
+        and step.high is not None
+        and not _FAR[0] * step.low <= mm <= _FAR[1] * step.high
+    ):
         raise Refused("figure_far_off", "figure", mm, wanted=round((step.low + step.high) / 2, 3))
 
 

@@ -22,8 +22,8 @@ def usual_passes(depth: float, module: Fraction, stuff: Stuff) -> tuple[float, .
     return (*(round(depth * float(share), 2) for share in shares[:-1]), depth)
 
 
-def read_passes(text: str, depth: float, field: str = "passes") -> tuple[float, ...]:
-    """Depths as typed, `2.7 4.1 4.6`, each deeper than the one before.
+def read_passes(text: str, depth: float | None, field: str = "passes") -> tuple[float, ...]:
+    """Depths as typed, `2.7 4.1 4.6`, each deeper than the one before and none deeper than `depth`; None for any.
 
     Raises Refused: `pass_too_deep`, `passes_not_deeper`, `too_many_passes`, those of lengths.
     """
@@ -32,7 +32,7 @@ def read_passes(text: str, depth: float, field: str = "passes") -> tuple[float, 
         raise Refused("too_many_passes", field, len(depths), most=MOST_PASSES)
     for n, one in enumerate(depths):
         # What is typed to a hundredth may lie a little over.
-        if one > depth + 0.01:
+        if depth is not None and one > depth + 0.01:
             raise Refused("pass_too_deep", field, f"{one:g}", most=f"{depth:.2f}")
         if one <= (depths[n - 1] if n else 0):
             raise Refused("passes_not_deeper", field, text)

@@ -69,6 +69,11 @@ class Runout:
     backlash: float
 
 
+def true_enough(module: float, pressure_angle: float) -> float:
+    """The most that a blank or arbor may run out, total reading, and still be good, mm."""
+    return _GOOD * sum(BACKLASH) / 2 * module / math.tan(math.radians(pressure_angle))
+
+
 def runout(reading: float, module: float, pressure_angle: float) -> Runout:
     """Total indicator reading t of a blank or arbor: the backlash swings by t tan α either side."""
     if reading < 0:

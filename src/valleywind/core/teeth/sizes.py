@@ -32,6 +32,8 @@ BACKLASH = (0.04, 0.06)
 """Between two ordinary change wheels, least and most, in modules; each wheel gives half of it."""
 # A tip thinner than this, in modules, is soft and soon bruised.
 _THIN_TIP = 0.2
+# Metal that is usually left round bore and keyway, in modules.
+_USUAL_WALL = 2.0
 
 
 def read_shift(text: str, field: str = "shift") -> float:
@@ -78,6 +80,19 @@ class Sizes:
     def undercut(self) -> bool:
         """Whether a rack or hob would cut noticeably into the foot of the flank."""
         return self.teeth < round(self.undercut_from)
+
+    @property
+    def wall(self) -> float | None:
+        """Metal between the root and the keyway's corner, or the bore where there is no key, on the radius; None where
+        the bore is not known. A keyway is half as deep in the wheel as it is wide."""
+        if not self.family.bore:
+            return None
+        return (self.root_diameter - float(self.family.bore + self.family.key)) / 2
+
+    @property
+    def usual_wall(self) -> float:
+        """The least wall that is usual: two modules."""
+        return _USUAL_WALL * float(self.family.module)
 
     @property
     def thin_tip(self) -> bool:
@@ -133,6 +148,17 @@ def sizes(
         Target(chord(0.0), chord(thinner[1]), chord(thinner[0])),
         tip - pitch * math.cos(half), at_tip, 2 * (float(family.addendum) - shift) / math.sin(pressure) ** 2,
     )  # fmt: skip
+
+
+def check_bore(sizes: Sizes, field: str = "ask") -> None:
+    """Raises Refused `bore_through_root` where the bore of its family is larger than the root of the wheel."""
+    bore = float(sizes.family.bore)
+    if bore and sizes.root_diameter <= bore:
+        more = (bore - sizes.root_diameter) / float(sizes.family.module)
+        raise Refused(
+            "bore_through_root", field, sizes.teeth, root=round(sizes.root_diameter, 2), bore=round(bore, 2),
+            fewest=sizes.teeth + math.floor(more) + 1,
+        )  # fmt: skip
 
 
 def helping_shift(teeth: int, family: WheelFamily) -> float:

@@ -1,14 +1,20 @@
 """What steps and screens tell of a job: material and hazards, schools, speeds, passes, figures to hit and found."""
 
-from valleywind.core.making.job import BLANK_LOW, Asks, Job, School, Step
+from collections.abc import Mapping
+
+from valleywind.core.making.job import BLANK_LOW, OUTSIDE, Asks, Job, School, Step, in_tolerance
 from valleywind.core.making.materials import MATERIALS, Strength, Stuff, Wet
 from valleywind.core.making.screw_wheel import ScrewWheel
 from valleywind.core.making.side_view import MARGIN, SideView
 from valleywind.core.teeth.correction import Running
+from valleywind.core.teeth.cutters import range_of_eight
 from valleywind.core.teeth.sizes import Sizes, Target
+from valleywind.core.trains.direction import Hand
+from valleywind.core.units import spell
 from valleywind.wording.hobbing.answers import pitch_text
 from valleywind.wording.numbers import Units, fixed, length, short_length, trimmed
-from valleywind.wording.wheels import fine
+from valleywind.wording.wheels import NO_USUAL_CUTTER, fine
+from valleywind.wording.wheels import remarks as wheel_remarks
 
 SCHOOLS = {
     School.MANDREL: ("On a mandrel", "bored first, then finished and cut on a mandrel that it does not leave"),
@@ -87,17 +93,20 @@ def speed_text(job: Job, units: Units) -> str:
 def passes_text(job: Job, units: Units) -> str:
     """Depths from touching: `2.74, 4.11, then 4.57 mm`."""
     depths = [length(d, units, 2) for d in job.passes]
-    return depths[0] if len(depths) == 1 else f"{', '.join(depths[:-1])}, then {depths[-1]}"
+    said = depths[0] if len(depths) == 1 else f"{', '.join(depths[:-1])}, then {depths[-1]}"
+    if off := job.passes_off:
+        far = "deeper" if off > 0 else "less deep"
+        said += f", as typed: the last is {length(abs(off), units, 2)} {far} than what was found asks for"
+    return said
 
 
-def figure(step: Step, job: Job, units: Units) -> str:
+def figure(step: Step, units: Units) -> str:
     """What is to be hit."""
+    if step.asks is Asks.RUNOUT and step.high is not None:
+        return f"at most {length(step.high, units, 2)} in all"
     if step.low is not None and step.high is not None:
         low, high = fine(step.low, units), fine(step.high, units)
         return f"{low} to {high}"
-    if step.asks is Asks.RUNOUT:
-        most = float(job.family.module) * 0.05 * 0.5
-        return f"at best under {length(most, units, 2)} in all"
     return ""
 
 
@@ -119,17 +128,63 @@ def found_text(step: Step, job: Job, units: Units) -> str | None:
         more, thin = job.plunge.more, job.plunge.too_thin
         assert more is not None
         if thin:
-            return f"Too thin by {fine(thin, units)}: this tooth is done for; a mate with less backlash may still run."
-        if step.low is not None and step.high is not None and step.low <= value <= step.high:
+            return (
+                f"Too thin by {fine(thin, units)}: the gaps cut so far are too deep by {fine(-more, units)}. Cut the "
+                "others less deep. A mate with less backlash may still run."
+            )
+        if in_tolerance(step, value):
             return "Right. Cut the rest at this depth."
-        return f"Go **{fine(more, units)}** deeper, then measure again."
+        now = length(job.depth, units, 2)
+        return f"Go **{fine(more, units)}** deeper: the whole depth is now {now}. Then measure again."
     if step.low is None or step.high is None:
         return None
-    if value < step.low:
-        if step.code in ("outside", "turn_down"):
-            return f"Small by {fine(step.high - value, units)}: the depth is now {length(job.plunge.depth, units, 2)}."
-        return f"Small by {fine(step.low - value, units)}."
-    return f"Large by {fine(value - step.high, units)}: take it off." if value > step.high else "Right."
+    if in_tolerance(step, value):
+        return "Right."
+    off = fine(step.low - value if value < step.low else value - step.high, units)
+    if step.code in OUTSIDE and value < step.low:
+        return f"Small by {off}: the depth is now {length(job.depth, units, 2)}."
+    return (
+        _OUT[step.code, value > step.high].format(off=off)
+        if (step.code, value > step.high) in _OUT
+        else (f"Large by {off}: take it off." if value > step.high else f"Small by {off}.")
+    )
+
+
+# What is off and cannot be turned away: the step, and whether it is too large.
+_OUT = {
+    ("bore", True): "Large by {off}. Cutting cannot put that right: sleeve the bore, or begin another blank.",
+    ("bore", False): "Small by {off}: bore it out.",
+    ("part_off", False): "Small by {off}. Cutting cannot put that right: a washer makes it up, or begin another blank.",
+}
+
+
+def rack_note(job: Job, figures: Mapping[str, str], day: str) -> str:
+    """What the rack says of a wheel made here: `Made here 2026-03-03 of brass. Outside 124.85 mm, span 29.58 mm.`"""
+    helix = f", helix {spell(job.helix.angle)}° {job.helix.hand}" if job.helix else ""
+    found = ", ".join(f"{FIGURE_NAMES.get(code, code)} {_with_unit(figure)}" for code, figure in figures.items())
+    note = f"Made here {day} of {job.stuff}{helix}."
+    return f"{note} {found[0].upper()}{found[1:]}."[:_LONGEST_NOTE] if found else note
+
+
+def _with_unit(figure: str) -> str:
+    """A bare figure was meant in mm."""
+    return f"{figure} mm" if figure[-1:].isdigit() else figure
+
+
+_LONGEST_NOTE = 200
+FIGURE_NAMES = {
+    "bore": "bore", "part_off": "width", "outside": "outside", "turn_down": "outside", "runout": "runout",
+    "runout_chuck": "runout", "measure": "span",
+}  # fmt: skip
+"""What the figure that is found at a step is called."""
+
+
+def remarks(job: Job, pitch_is_standard: bool, units: Units) -> list[str]:
+    """What should be known before metal is cut; as the Wheel station says it."""
+    said = wheel_remarks(job.sizes, pitch_is_standard, units) if job.helix is None else []
+    if job.helix is None and range_of_eight(job.teeth) is None:
+        said.append(NO_USUAL_CUTTER)
+    return said
 
 
 def clear_text(job: Job, units: Units) -> str:
@@ -189,11 +244,20 @@ def screw_wheel_lines(screw_wheel: ScrewWheel, units: Units) -> list[tuple[str, 
         ("Teeth", f"{screw_wheel.teeth}, straight"),
         ("Pitch", f"{pitch_text(screw_wheel.pitch)}; just right would be module {trimmed(screw_wheel.module, 3)}"),
         ("Out over the teeth in contact", fine(screw_wheel.off, units)),
-        ("Tilt of the head", f"{fixed(screw_wheel.tilt, 2)}°, the screw’s lead angle"),
+        ("Blank", f"{length(screw_wheel.blank, units, 2)} over the tips"),
+        ("Tilt of the head", tilt_text(screw_wheel.tilt, screw_wheel.hand)),
         ("Cutter", "its middle at the centre of the tilted blank: one face is cut above it, the other below, by "
          f"{length(screw_wheel.raised, units, 2)}"),
         ("Pitch diameter", length(screw_wheel.across, units, 2)),
     ]  # fmt: skip
+
+
+def tilt_text(degrees: float, hand: Hand) -> str:
+    """`4.12°, the screw’s lead angle, so that the gaps lean to the right …`"""
+    return (
+        f"{fixed(degrees, 2)}°, the screw’s lead angle, so that the gaps lean to the {hand} going up, seen on the rim "
+        f"with the wheel’s axis upright: as the thread of a {hand}-hand screw does"
+    )
 
 
 def clearances(view: SideView, units: Units) -> dict[str, str]:
@@ -227,7 +291,7 @@ def blank_lines(job: Job, units: Units) -> list[tuple[str, str]]:
     wanted = job.sizes
     return [
         ("Blank", f"{length(wanted.tip_diameter, units, 2)}, at most {length(BLANK_LOW, units, 2)} less"),
-        ("Depth", length(job.plunge.depth, units, 2)),
+        ("Depth", length(job.depth, units, 2)),
         ("Passes", passes_text(job, units)),
         *([(f"Span over {wanted.over}", f"{fine(wanted.span.low, units)} to {fine(wanted.span.high, units)}")]
           if job.spans else []),

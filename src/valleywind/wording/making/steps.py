@@ -4,7 +4,16 @@ from dataclasses import dataclass
 
 from valleywind.core.making.job import Job, School, Step
 from valleywind.core.making.materials import Stuff
-from valleywind.wording.making.figures import clear_text, figure, hazard, material, passes_text, pins_lines, speed_text
+from valleywind.wording.making.figures import (
+    clear_text,
+    figure,
+    hazard,
+    material,
+    passes_text,
+    pins_lines,
+    speed_text,
+    tilt_text,
+)
 from valleywind.wording.numbers import Units, length, short_length
 
 _STOPPED = "Spindle stopped before you measure."
@@ -36,24 +45,26 @@ class LeadTexts:
 class Given:
     """What a job is told of beside its own figures. divides: how the work is divided; stock: what it is cut from, empty
     where nothing is chosen; lead: of a helical wheel; on: the machine that divides, empty for none; table: whether that
-    is a rotary table."""
+    is a rotary table; across: of the piece that it is cut from, at least, mm, 0 where that is open."""
 
     divides: str
     stock: str = ""
     lead: LeadTexts = LeadTexts("", "", "", "")
     on: str = ""
     table: bool = False
+    across: float = 0.0
 
 
 def text(step: Step, job: Job, given: Given, units: Units) -> StepText:
     """One step in words."""
     title, do, why, caution = _texts(step.code, job, given, units)
-    return StepText(title, do, why, figure(step, job, units), caution)
+    return StepText(title, do, why, figure(step, units), caution)
 
 
 def _texts(code: str, job: Job, given: Given, units: Units) -> tuple[str, str, str, str | None]:
     tip, bore = length(job.sizes.tip_diameter, units, 2), short_length(float(job.family.bore), units)
     face = short_length(job.face, units)
+    across = f"at least {length(given.across, units, 2)}" if given.across else f"over {tip}"
     bored = f"Drill and ream or bore to {bore}" if job.family.bore else "Drill and bore to the shaft"
     many = f" for {job.how_many} blanks" if job.how_many > 1 else ""
     dust = hazard(job.stuff)
@@ -61,7 +72,7 @@ def _texts(code: str, job: Job, given: Given, units: Units) -> tuple[str, str, s
         case "stock":
             return (
                 "Stock",
-                f"Saw or part off a piece over {tip} in diameter{many}. {_from(given)}{material(job.stuff)}",
+                f"Saw or part off a piece {across} across{many}. {_from(given)}{material(job.stuff)}",
                 "A light cut on face and rim at the first clamping leaves a true face to come back to.",
                 dust,
             )
@@ -220,6 +231,15 @@ def _texts(code: str, job: Job, given: Given, units: Units) -> tuple[str, str, s
                 "Off the middle the teeth lean.",
                 _CUTTER,
             )
+        case "tilt":
+            assert job.screw is not None
+            return (
+                "Tilt",
+                f"Tilt the head by {tilt_text(job.screw.tilt, job.screw.hand)}. Set the cutter’s middle to the centre "
+                "of the tilted blank.",
+                "The gaps lie along the thread of the screw.",
+                _CUTTER,
+            )
         case "clear":
             return (
                 "Clearance",
@@ -233,6 +253,14 @@ def _texts(code: str, job: Job, given: Given, units: Units) -> tuple[str, str, s
                 f"{speed_text(job, units)}. Touch the rim by ear or with paper, and set the dial to 0.",
                 "Every depth is counted from here.",
                 _CUTTER,
+            )
+        case "measure" if job.screw is not None:
+            return (
+                "Try it",
+                "Hold the wheel in the screw: it turns without play and without rocking on its tips. No span is told: "
+                "the cutter only shapes the gaps.",
+                "While there is metal it can be put right.",
+                "Cutter stopped. Screw stopped.",
             )
         case "measure" if not job.spans:
             return (
