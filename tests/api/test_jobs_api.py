@@ -77,7 +77,7 @@ def test_found_figures_change_later_steps(demo: TestClient) -> None:
     assert said == "Go **0.166 mm** deeper: the whole depth is now 4.63 mm. Then measure again."
     assert {f["label"]: f["text"] for f in over["figures"]}["Depth"] == "4.63 mm"
     assert "then 4.63 mm" in next(s for s in over["steps"] if s["code"] == "session")["do"]
-    right = found(demo, job, "measure", "29.58")
+    right = found(demo, job, "measure", "29.565")
     assert {f["label"]: f["text"] for f in right["figures"]}["Depth"] == "4.63 mm"
     bad = found(demo, job, "runout", "0.6")
     assert next(s for s in bad["steps"] if s["code"] == "runout")["found"]["text"].startswith("Re-seat it")

@@ -3,9 +3,11 @@
 from collections import Counter
 from collections.abc import Mapping
 from fractions import Fraction
+from functools import lru_cache
 
 from sqlalchemy.orm import Session
 
+from valleywind.core.lathe.machine import Lathe
 from valleywind.core.lathe.uses import uses
 from valleywind.core.making.job import Divider, Means
 from valleywind.core.teeth.donors import Donor, FromBar, Held, donors, from_bar
@@ -20,8 +22,14 @@ def needed_by_charts(row: WheelFamilyRow) -> Counter[int]:
     needed: Counter[int] = Counter()
     for machine in row.machines:
         if machine.lathe is not None and machine.quadrant is not None and (stock := machines.stock(machine)):
-            needed += uses(machines.lathe(machine), stock)
+            needed += _uses(machines.lathe(machine), tuple(sorted(stock.items())))
     return needed
+
+
+@lru_cache(maxsize=32)
+def _uses(lathe: Lathe, stock: tuple[tuple[int, int], ...]) -> Counter[int]:
+    """The charts of a lathe take a while, and stay as they are until lathe or wheels change."""
+    return uses(lathe, dict(stock))
 
 
 def to_cut_down(row: WheelFamilyRow, teeth: int, needed: Mapping[int, int] | None = None) -> list[Donor]:
