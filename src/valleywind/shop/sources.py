@@ -3,7 +3,6 @@
 from collections import Counter
 from collections.abc import Mapping
 from fractions import Fraction
-from functools import lru_cache
 
 from sqlalchemy.orm import Session
 
@@ -13,6 +12,7 @@ from valleywind.core.making.job import Divider, Means
 from valleywind.core.teeth.donors import Donor, FromBar, Held, donors, from_bar
 from valleywind.core.teeth.pile import Condition
 from valleywind.core.teeth.pitch import WheelFamily
+from valleywind.core.trains.model import Stock
 from valleywind.shop import kinds, machines, rack, stores
 from valleywind.shop.models import MachineRow, WheelFamilyRow
 
@@ -22,14 +22,22 @@ def needed_by_charts(row: WheelFamilyRow) -> Counter[int]:
     needed: Counter[int] = Counter()
     for machine in row.machines:
         if machine.lathe is not None and machine.quadrant is not None and (stock := machines.stock(machine)):
-            needed += _uses(machines.lathe(machine), tuple(sorted(stock.items())))
+            needed += _uses(machines.lathe(machine), stock)
     return needed
 
 
-@lru_cache(maxsize=32)
-def _uses(lathe: Lathe, stock: tuple[tuple[int, int], ...]) -> Counter[int]:
+_MOST_KEPT = 32
+_known_uses: dict[str, Counter[int]] = {}
+
+
+def _uses(lathe: Lathe, stock: Stock) -> Counter[int]:
     """The charts of a lathe take a while, and stay as they are until lathe or wheels change."""
-    return uses(lathe, dict(stock))
+    key = repr((lathe, sorted(stock.items())))
+    if key not in _known_uses:
+        if len(_known_uses) >= _MOST_KEPT:
+            _known_uses.clear()
+        _known_uses[key] = uses(lathe, stock)
+    return _known_uses[key]
 
 
 def to_cut_down(row: WheelFamilyRow, teeth: int, needed: Mapping[int, int] | None = None) -> list[Donor]:
