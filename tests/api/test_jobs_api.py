@@ -267,12 +267,37 @@ class TestSession:
         assert told(demo, job, "done", 422)["errors"][0]["code"] == "marks_not_counted"
         assert told(demo, job, "counted", 422, count=25)["errors"][0]["code"] == "marks_wrong"
         told(demo, job, "counted", count=24)
-        for _ in range(24):
+        for _ in range(3):
+            now = told(demo, job, "done")
+        # Three teeth are full: their span is measured before the rest.
+        assert now["must_measure"]
+        assert told(demo, job, "done", 422)["errors"][0]["code"] == "not_measured"
+        told(demo, job, "measured", reason="no tool at hand")
+        for _ in range(21):
             now = told(demo, job, "done")
         assert now["finished"]
         assert now["now"] is None
         assert now["gaps"] == [1] * 24
         assert told(demo, job, "done", 422)["errors"][0]["code"] == "session_done"
+
+    def test_a_thick_span_sends_it_deeper_over_the_first_teeth(self, demo: TestClient) -> None:
+        job = self.begun(demo, marks=False)
+        for _ in range(3):
+            now = told(demo, job, "done")
+        # 24 teeth of module 1 over 3: 7.7164 less a hundredth or two of backlash.
+        assert now["measure"].startswith("Span over 3 teeth: 7.688 mm to 7.698 mm")
+        assert told(demo, job, "measured", 422, figure="77")["errors"][0]["code"] == "figure_far_off"
+        again = told(demo, job, "measured", figure="7.80")
+        assert (again["now"]["tooth"], again["must_measure"]) == (1, False)
+        # (7.80 − 7.6929)/(2 sin 20°) = 0.157 deeper than 2.25.
+        assert again["now"]["depth"] == "pass 1 of 1, 2.41 mm deep, 0.16 mm more than planned"
+        for _ in range(3):
+            now = told(demo, job, "done")
+        assert now["must_measure"]
+        right = told(demo, job, "measured", figure="7.69")
+        assert (right["now"]["tooth"], right["now"]["depth"]) == (4, again["now"]["depth"])
+        step = next(s for s in demo.get(f"/api/jobs/{job}").json()["steps"] if s["code"] == "measure")
+        assert (step["found"]["figure"], step["found"]["done"]) == ("7.6900 mm", True)
 
     def test_told_twice_it_is_recorded_once(self, demo: TestClient) -> None:
         job = self.begun(demo)
@@ -340,13 +365,15 @@ class TestSession:
     def test_lost(self, demo: TestClient) -> None:
         job = demo.get("/api/jobs").json()[0]["id"]
         assert demo.get(f"/api/jobs/{job}/session/lost", params={"hole": "3", "gaps": "22"}).json() == {
-            "text": "This is tooth 23.", "teeth": [23],
+            "text": "This is tooth 23.", "teeth": [23], "number": 2,
         }  # fmt: skip
         several = demo.get(f"/api/jobs/{job}/session/lost", params={"hole": "3"}).json()
         assert several["teeth"] == [4, 23, 42]
         assert several["text"] == "It is tooth 4, 23 or 42. By the record it is 23. Count the gaps that are cut."
         other = demo.get(f"/api/jobs/{job}/session/lost", params={"hole": "5", "gaps": "24"}).json()
         assert other["text"] == "This is tooth 25. The record says tooth 23."
+        both = demo.get(f"/api/jobs/{job}/session/lost", params={"hole": "3", "gaps": "30"}).json()
+        assert "one of the two is wrong" in both["text"]
         refused = demo.get(f"/api/jobs/{job}/session/lost", params={"hole": "19"})
         assert refused.json()["errors"][0]["field"] == "hole"
 

@@ -105,6 +105,11 @@ def test_which_tooth_it_is(teeth: tuple[int, ...], recorded: int | None, says: s
     assert session.lost(WhichTooth(teeth, len(teeth) == 1), recorded) == says
 
 
+def test_gaps_that_contradict_the_hole_are_told() -> None:
+    said = session.lost(WhichTooth((3, 22), False, True), 22)
+    assert said.startswith("By the hole it is tooth 4 or 23, but the gaps say another: one of the two is wrong.")
+
+
 def test_the_last_gap() -> None:
     of = Divided(57, 120.0)
     assert session.last_gap(-12, 20, of, [], Units.MM) == "Right: within the 20 µm that the reading may be off."
@@ -153,9 +158,12 @@ def test_times(seconds: float, says: str) -> None:
 
 
 def test_depths_of_passes() -> None:
-    assert session.pass_text(Cut(3, -1), [2.0, 4.11], Units.MM) == "marks only: just touch"
-    assert session.pass_text(Cut(3, 1), [2.0, 4.11], Units.MM) == "pass 2 of 2, 4.11 mm deep"
-    assert "in deep" in session.pass_text(Cut(3, 0), [2.0, 4.11], Units.INCH)
+    assert session.pass_text(Cut(3, -1), [2.0, 4.11], 0.0, Units.MM) == "marks only: just touch"
+    assert session.pass_text(Cut(3, 1), [2.0, 4.11], 0.0, Units.MM) == "pass 2 of 2, 4.11 mm deep"
+    deeper = session.pass_text(Cut(3, 1), [2.0, 4.11], 0.2, Units.MM)
+    assert deeper == "pass 2 of 2, 4.31 mm deep, 0.20 mm more than planned"
+    assert session.pass_text(Cut(3, 0), [2.0, 4.11], 0.2, Units.MM) == "pass 1 of 2, 2.00 mm deep"
+    assert "in deep" in session.pass_text(Cut(3, 0), [2.0, 4.11], 0.0, Units.INCH)
 
 
 def test_what_a_device_means() -> None:

@@ -154,7 +154,9 @@ def _head_is_free(session: Session, head: str, but: int | None = None) -> None:
 def work_of(row: CuttingRow) -> Work:
     """What is cut in a session."""
     kept = row.plan["work"]
-    return Work(kept["divisions"], len(row.plan["depths"]), kept["marks"], CutOrder(kept["order"]))
+    return Work(
+        kept["divisions"], len(row.plan["depths"]), kept["marks"], CutOrder(kept["order"]), kept.get("measured_after")
+    )
 
 
 def record(session: Session, row: CuttingRow, event: Event, key: str, seen: int | None, by: str = "") -> Standing:

@@ -33,6 +33,58 @@ export function Count({ session, tell, busy }: { session: Cutting; tell: Tell; b
   );
 }
 
+/** The first full teeth are measured while there is metal; it may be skipped with a word. */
+export function Measure({
+  session,
+  tell,
+  busy,
+  error,
+}: {
+  session: Cutting;
+  tell: Tell;
+  busy: boolean;
+  error: Error | null;
+}) {
+  const [figure, setFigure] = useState("");
+  const [skip, setSkip] = useState(false);
+  const wrong = refusedAt(error);
+  return (
+    <form
+      onSubmit={(event) => {
+        event.preventDefault();
+        tell("measured", { figure: figure.trim() });
+        setFigure("");
+      }}
+    >
+      <p className="text-[34px] leading-tight font-bold">Cutter stopped: measure.</p>
+      <p className="mt-1 text-[22px]">{session.measure}</p>
+      <div className="mt-3 flex max-w-lg items-end gap-2 text-[22px]">
+        <TextField
+          label="Span found"
+          value={figure}
+          onChange={setFigure}
+          problem={wrong("figure")}
+          numeric
+        />
+        <Button look="main" type="submit" disabled={busy || !figure.trim()}>
+          Save
+        </Button>
+        <Button onClick={() => setSkip(true)}>Skip</Button>
+      </div>
+      {skip && (
+        <div className="mt-3">
+          <Reason
+            label="Why it is not measured"
+            done="Skip"
+            close={() => setSkip(false)}
+            take={(reason) => tell("measured", { reason })}
+          />
+        </div>
+      )}
+    </form>
+  );
+}
+
 /** Why, in a few words. */
 export function Reason(props: {
   label: string;
@@ -110,9 +162,24 @@ export function Jump({
 }
 
 /** From the hole and the gaps: which tooth it is. */
-export function Lost({ job, asked, close }: { job: number; asked: string; close: () => void }) {
+export function Lost({
+  session,
+  tell,
+  close,
+}: {
+  session: Cutting;
+  tell: Tell;
+  close: () => void;
+}) {
+  const asked = session.place_asked;
   const [typed, setTyped] = useState({ hole: "", gaps: "" });
-  const lost = useLost(job);
+  const lost = useLost(session.job);
+  const found = lost.data;
+  // One or two teeth it may be: each is offered to go on from.
+  const near =
+    found && found.teeth.length <= 2 && session.paused == null
+      ? found.teeth.filter((tooth) => tooth !== session.now?.tooth)
+      : [];
   const wrong = refusedAt(lost.error);
   const put = (changes: Partial<typeof typed>) => {
     setTyped({ ...typed, ...changes });
@@ -150,6 +217,19 @@ export function Lost({ job, asked, close }: { job: number; asked: string; close:
         {lost.data?.text}
         {lost.error && !wrong("hole") && !wrong("gaps") && lost.error.message}
       </p>
+      <div className="flex gap-2">
+        {near.map((tooth) => (
+          <Button
+            key={tooth}
+            onClick={() => {
+              tell("jump", { tooth, number: found?.number ?? 1, reason: "found by hole and gaps" });
+              close();
+            }}
+          >
+            Go to tooth {tooth}
+          </Button>
+        ))}
+      </div>
     </form>
   );
 }

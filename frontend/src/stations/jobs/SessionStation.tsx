@@ -17,7 +17,8 @@ import { useSize } from "../../drawing/useSize";
 import { Button, buttonLook } from "../../kit/Button";
 import { Disclosure } from "../../kit/Disclosure";
 import { DevicesPanel } from "./DevicesPanel";
-import { Count, Jump, Lost, Reason } from "./SessionForms";
+import { newKey } from "../../api/key";
+import { Count, Jump, Lost, Measure, Reason } from "./SessionForms";
 
 /** The cutting session: what to do now, read at arm's length; nothing goes on before it is on disk. */
 export default function SessionStation() {
@@ -95,13 +96,13 @@ function Shown({ session, away }: { session: Cutting; away: boolean }) {
   const tell = useCallback(
     (kind: Happening["kind"], about: Partial<Happening> = {}) => {
       if (busy.current) return;
-      const again = waiting.current?.kind === kind ? waiting.current : undefined;
-      const happening: Happening = again ?? {
-        key: crypto.randomUUID(),
-        seen: seen.current,
-        kind,
-        ...about,
-      };
+      // The very same told again keeps its key; anything else that was typed now is another thing.
+      const before = waiting.current;
+      const same =
+        before?.kind === kind &&
+        JSON.stringify({ ...before, ...about }) === JSON.stringify({ ...before });
+      const happening: Happening =
+        before && same ? before : { key: newKey(), seen: seen.current, kind, ...about };
       waiting.current = happening;
       busy.current = true;
       mutateAsync(happening).then(
@@ -121,8 +122,8 @@ function Shown({ session, away }: { session: Cutting; away: boolean }) {
     },
     [mutateAsync, show, sound],
   );
-  const { now, finished, paused, must_count } = session;
-  const open = !finished && paused == null && !must_count;
+  const { now, finished, paused, must_count, must_measure } = session;
+  const open = !finished && paused == null && !must_count && !must_measure;
   const ready = open && !isPending;
   const advance = useCallback(() => tell("done"), [tell]);
   useAdvance(advance, open);
@@ -149,6 +150,8 @@ function Shown({ session, away }: { session: Cutting; away: boolean }) {
           <p className="text-[44px] leading-tight font-bold">Every gap is cut.</p>
         ) : must_count ? (
           <Count session={session} tell={tell} busy={isPending} />
+        ) : must_measure ? (
+          <Measure session={session} tell={tell} busy={isPending} error={happening.error} />
         ) : (
           now && (
             <>
@@ -178,6 +181,7 @@ function Shown({ session, away }: { session: Cutting; away: boolean }) {
         <div className="mt-auto flex flex-col gap-3">
           {!finished &&
             !must_count &&
+            !must_measure &&
             (paused != null ? (
               <Big onClick={() => tell("resume")} disabled={isPending}>
                 Go on
@@ -208,6 +212,13 @@ function Shown({ session, away }: { session: Cutting; away: boolean }) {
             <Button onClick={() => setAsked("jump")} disabled={paused != null}>
               Jump
             </Button>
+            {session.marks && session.now?.number === 0 && paused == null && (
+              <Button
+                onClick={() => tell("jump", { tooth: 1, number: 1, reason: "without marks" })}
+              >
+                Without marks
+              </Button>
+            )}
             <Button onClick={() => setAsked("note")}>Note</Button>
             <Button onClick={() => setAsked("lost")}>Which tooth is this?</Button>
             <Button aria-pressed={sound} onClick={() => setSound(!sound)}>
@@ -234,7 +245,7 @@ function Shown({ session, away }: { session: Cutting; away: boolean }) {
             />
           )}
           {asked === "jump" && <Jump session={session} close={close} tell={tell} />}
-          {asked === "lost" && <Lost job={session.job} asked={session.place_asked} close={close} />}
+          {asked === "lost" && <Lost session={session} tell={tell} close={close} />}
         </div>
       </section>
       <Beside session={session} />

@@ -12,6 +12,7 @@ from typing import Annotated, Any
 from fastapi import APIRouter, BackgroundTasks, Query, Request
 from fastapi.responses import StreamingResponse
 from pydantic import BaseModel, ConfigDict, Field
+from sqlalchemy.orm import Session
 from starlette.concurrency import run_in_threadpool
 
 from valleywind.api.access import InSession, Shop
@@ -22,14 +23,17 @@ from valleywind.api.making.jobs import Number
 from valleywind.api.making.shown import title
 from valleywind.api.parameters import InUnits
 from valleywind.api.problems import RESPONSES
+from valleywind.core.making.job import Job, check_found, in_tolerance, steps
 from valleywind.core.making.lost import find
 from valleywind.core.making.places import By, Places, spelled
 from valleywind.core.making.session import Event, EventKind, gaps_cut
-from valleywind.core.units import parse_whole
+from valleywind.core.refusal import Refused
+from valleywind.core.units import parse_length, parse_whole
 from valleywind.shop import cutting as cut_there
 from valleywind.shop import jobs
 from valleywind.shop.cutting import Standing
 from valleywind.shop.models import CuttingRow
+from valleywind.wording.making import figures as job_words
 from valleywind.wording.making import session as words
 from valleywind.wording.numbers import Units
 
@@ -99,6 +103,8 @@ class SessionOut(BaseModel):
     finished: bool
     paused: str | None
     must_count: bool = Field(description="The marks are to be counted before anything else")
+    must_measure: bool = Field(description="The first full teeth are to be measured before it goes on")
+    measure: str = Field(description="What to measure and what it should come to; empty for nothing")
     status: str
     place_asked: str = Field(description="What is asked for of somebody who is lost")
     hint: str = Field(description="What holds for every cut; empty for nothing")
@@ -125,6 +131,7 @@ class EventIn(BaseModel):
     tooth: int | None = Field(None, ge=0, le=2000, description="Of a jump, from 1")
     number: int | None = Field(None, ge=0, le=20, description="Pass of a jump, from 1; 0 for the marks")
     count: int | None = Field(None, ge=0, le=2000, description="Marks as counted")
+    figure: Annotated[str, Field(max_length=40)] | None = Field(None, description="The span as measured, as typed")
     by: Annotated[str, Field(max_length=40)] = Field("", description="What told it: screen, pedal, encoder")
 
 
@@ -139,7 +146,12 @@ async def begin_session(
             row = jobs.job(session, job)
             made, divided = job_of(row, session), divides(row, session, units)
             plan = {
-                "work": {"divisions": row.teeth, "marks": made.marks, "order": made.order.value},
+                "work": {
+                    "divisions": row.teeth,
+                    "marks": made.marks,
+                    "order": made.order.value,
+                    "measured_after": made.sizes.over if made.spans else None,
+                },
                 "depths": list(made.passes),
                 "places": spelled(divided.places),
                 "divides": divided.text,
@@ -148,7 +160,7 @@ async def begin_session(
                 "plate": divided.way.plate.model_dump(mode="json") if divided.way and divided.way.plate else None,
             }
             cutting = cut_there.begin(session, row, divided.slug, plan)
-            return _out(cutting, cut_there.standing(session, cutting), units)
+            return _out(session, cutting, cut_there.standing(session, cutting), units)
 
     return await _told(request, after, job, work)
 
@@ -157,7 +169,7 @@ async def begin_session(
 def get_session(job: Number, session: InSession, units: InUnits = Units.MM) -> SessionOut:
     """Where the session stands."""
     cutting = cut_there.cutting(session, job)
-    return _out(cutting, cut_there.standing(session, cutting), units)
+    return _out(session, cutting, cut_there.standing(session, cutting), units)
 
 
 @router.post("/{job}/session/events")
@@ -169,9 +181,12 @@ async def add_event(
     def work() -> SessionOut:
         with shop.adding() as session:
             cutting = cut_there.cutting(session, job)
-            event = Event(event_in.kind, _about(event_in, cutting))
+            about = _about(event_in, cutting)
+            if event_in.kind is EventKind.MEASURED and event_in.figure:
+                about |= _measured(event_in.figure, event_in.key, job, session, units)
+            event = Event(event_in.kind, about)
             stands = cut_there.record(session, cutting, event, event_in.key, event_in.seen, event_in.by)
-            return _out(cutting, stands, units)
+            return _out(session, cutting, stands, units)
 
     return await _told(request, after, job, work)
 
@@ -183,6 +198,26 @@ async def _told(request: Request, after: BackgroundTasks, job: int, work: Callab
     # Whoever told it has the answer before the others hear of it.
     after.add_task(heard.tell, job, out.seen)
     return out
+
+
+def _measured(figure: str, key: str, job: int, session: Session, units: Units) -> dict[str, Any]:
+    """Keep a span with its job, and say whether the first teeth are to be cut again, deeper. Raises Refused
+    (figure)."""
+    row = jobs.job(session, job)
+    step = next((s for s in steps(job_of(row, session)) if s.code == "measure"), None)
+    if step is None or step.high is None:
+        raise Refused("nothing_to_measure", "figure", figure)
+    mm = float(parse_length(figure, units.bare, "figure").mm)
+    check_found(step, mm)
+    cutting = cut_there.cutting(session, job)
+    if all(one.key != key for one in cut_there.standing(session, cutting).known):
+        jobs.add_found(session, row, step.code, f"{mm:.4f} mm", in_tolerance(step, mm))
+    return {"mm": mm, "again": mm > step.high and not in_tolerance(step, mm)}
+
+
+def _deeper(made: Job) -> float:
+    """How much deeper the last pass goes than planned, by what was measured since."""
+    return made.depth - made.plunge.depth if made.depths is None else 0.0
 
 
 def _about(event_in: EventIn, cutting: CuttingRow) -> dict[str, Any]:
@@ -222,6 +257,7 @@ async def hear_session(job: Number, request: Request) -> StreamingResponse:
 class LostOut(BaseModel):
     text: str
     teeth: list[int] = Field(description="From 1")
+    number: int = Field(description="The pass that is being cut, from 1; 0 for the marks")
 
 
 @router.get("/{job}/session/lost")
@@ -238,10 +274,18 @@ def get_lost(
     cut = parse_whole(gaps, "gaps", 0, 2000) if gaps.strip() else None
     which = find(stands.places, at, cut)
     recorded = None if stands.finished else stands.work.cut(stands.state.at).tooth
-    return LostOut(text=words.lost(which, recorded), teeth=[t + 1 for t in which.teeth])
+    number = stands.work.cut(min(stands.state.at, stands.work.cuts - 1)).number + 1
+    return LostOut(text=words.lost(which, recorded), teeth=[t + 1 for t in which.teeth], number=number)
 
 
-def _out(cutting: CuttingRow, stands: Standing, units: Units) -> SessionOut:
+def _to_measure(made: Job, units: Units) -> str:
+    step = next((s for s in steps(made) if s.code == "measure"), None)
+    return f"Span over {made.sizes.over} teeth: {job_words.figure(step, units)}" if step else ""
+
+
+def _out(session: Session, cutting: CuttingRow, stands: Standing, units: Units) -> SessionOut:
+    made = job_of(jobs.job(session, cutting.job_id), session)
+    deeper = _deeper(made)
     work, places, state, plan = stands.work, stands.places, stands.state, cutting.plan
     depths, finished = plan["depths"], stands.finished
 
@@ -251,7 +295,7 @@ def _out(cutting: CuttingRow, stands: Standing, units: Units) -> SessionOut:
         move, stands = words.move(places, before, cut)
         return NowOut(
             tooth=cut.tooth + 1, number=cut.number + 1, move=move, stands=stands,
-            depth=words.pass_text(cut, depths, units),
+            depth=words.pass_text(cut, depths, deeper, units),
         )  # fmt: skip
 
     ahead = [cut_at(n) for n in range(state.at, min(state.at + 4, work.cuts))]
@@ -269,6 +313,8 @@ def _out(cutting: CuttingRow, stands: Standing, units: Units) -> SessionOut:
         finished=finished,
         paused=state.paused,
         must_count=state.must_count(work),
+        must_measure=state.must_measure(work),
+        measure=_to_measure(made, units) if state.must_measure(work) else "",
         status=words.status(state, work),
         place_asked=words.PLACES[places.by],
         hint=plan.get("hint", ""),

@@ -8,10 +8,12 @@ from valleywind.core.refusal import Refused
 
 @dataclass(frozen=True)
 class WhichTooth:
-    """teeth: those it may be that the work stands at now, from 0, the likeliest first. sure: only one is left."""
+    """teeth: those it may be that the work stands at now, from 0, the likeliest first. sure: only one is left.
+    contradicts: hole and gaps cannot both be right; the teeth are then told by the hole alone."""
 
     teeth: tuple[int, ...]
     sure: bool
+    contradicts: bool = False
 
 
 def find(places: Places, hole: int | None, gaps: int | None) -> WhichTooth:
@@ -34,7 +36,7 @@ def find(places: Places, hole: int | None, gaps: int | None) -> WhichTooth:
         return WhichTooth(tuple(by_hole), len(by_hole) == 1)
     # So many gaps are cut: it stands at the next one, or still at the last of them.
     near = [n for n in (gaps, gaps - 1) if n in by_hole and 0 <= n < divisions]
-    return WhichTooth(tuple(near or by_hole), len(near) == 1)
+    return WhichTooth(tuple(near or by_hole), len(near) == 1, not near)
 
 
 def _hole(places: Places, n: int) -> int:

@@ -33,12 +33,21 @@ class Cut:
 
 @dataclass(frozen=True)
 class Work:
-    """What is cut: so many divisions in so many passes, with a marks round before them or not."""
+    """What is cut: so many divisions in so many passes, with a marks round before them or not. measured_after: full
+    teeth after which it stops to be measured, None for not at all."""
 
     divisions: int
     passes: int
     marks: bool = True
     order: CutOrder = CutOrder.ROUND_BY_ROUND
+    measured_after: int | None = None
+
+    @property
+    def measured_at(self) -> int | None:
+        """The cut before which a span is measured: the one after so many full teeth; None where none is."""
+        if self.measured_after is None or not 0 < self.measured_after < self.divisions:
+            return None
+        return self.number_of(self.measured_after - 1, self.passes - 1) + 1
 
     @property
     def cuts(self) -> int:
@@ -73,7 +82,7 @@ class Work:
 
 class EventKind(StrEnum):
     """What is recorded. DONE: a cut is made and the work stands for the next. BACK: the last one is to be made again.
-    COUNTED: the marks were counted."""
+    COUNTED: the marks were counted. MEASURED: the first full teeth were, or that was left out."""
 
     DONE = "done"
     BACK = "back"
@@ -81,13 +90,15 @@ class EventKind(StrEnum):
     RESUME = "resume"
     JUMP = "jump"
     COUNTED = "counted"
+    MEASURED = "measured"
     NOTE = "note"
 
 
 @dataclass(frozen=True)
 class Event:
     """One thing that happened. about: `reason` of a pause, a jump or a note; `to` of a jump, a cut's number; `count` of
-    the marks."""
+    the marks; of a measured span its `mm`, and whether the first teeth are to be cut `again`, deeper, or the `reason`
+    why it was left out."""
 
     kind: EventKind
     about: Mapping[str, Any]
@@ -95,11 +106,13 @@ class Event:
 
 @dataclass(frozen=True)
 class State:
-    """Where the session stands. at: the next cut; paused: why, None where it goes on; counted: the marks as counted."""
+    """Where the session stands. at: the next cut; paused: why, None where it goes on; counted: the marks as counted;
+    measured: the first full teeth are measured, or that was left out."""
 
     at: int = 0
     paused: str | None = None
     counted: int | None = None
+    measured: bool = False
 
     def finished(self, work: Work) -> bool:
         return self.at >= work.cuts
@@ -107,6 +120,10 @@ class State:
     def must_count(self, work: Work) -> bool:
         """The marks are all made and stand to be counted before any depth."""
         return work.marks and self.at == work.divisions and self.counted != work.divisions
+
+    def must_measure(self, work: Work) -> bool:
+        """The first full teeth are cut and stand to be measured while there is metal."""
+        return self.at == work.measured_at and not self.measured
 
 
 MOST_REASON = 200
@@ -116,7 +133,7 @@ def after(state: State, event: Event, work: Work) -> State:
     """The state when this has happened too.
 
     Raises Refused: `session_done`, `session_paused`, `session_not_paused`, `marks_not_counted`, `marks_wrong` (count),
-    `needs_reason` (reason), `at_the_start`, `no_such_cut` (to).
+    `not_measured` (figure), `nothing_to_measure`, `needs_reason` (reason), `at_the_start`, `no_such_cut` (to).
     """
     match event.kind:
         case EventKind.DONE:
@@ -128,7 +145,8 @@ def after(state: State, event: Event, work: Work) -> State:
                 raise Refused("at_the_start", "kind", "")
             # Marks that were counted and are then made again are counted again.
             counted = state.counted if not work.marks or state.at > work.divisions else None
-            return replace(state, at=state.at - 1, counted=counted)
+            stays = work.measured_at is None or state.at > work.measured_at
+            return replace(state, at=state.at - 1, counted=counted, measured=state.measured and stays)
         case EventKind.PAUSE:
             if state.paused is not None:
                 raise Refused("session_paused", "kind", state.paused)
@@ -144,6 +162,8 @@ def after(state: State, event: Event, work: Work) -> State:
             if not isinstance(count, int) or count != work.divisions:
                 raise Refused("marks_wrong", "count", count, wanted=work.divisions)
             return replace(state, counted=count)
+        case EventKind.MEASURED:
+            return _measured(state, event, work)
         case EventKind.NOTE:
             _reason(event)
             return state
@@ -156,7 +176,28 @@ def _done(state: State, work: Work) -> State:
         raise Refused("session_done", "kind", "")
     if state.must_count(work):
         raise Refused("marks_not_counted", "count", work.divisions)
+    if state.must_measure(work):
+        raise Refused("not_measured", "figure", work.measured_after or 0)
     return replace(state, at=state.at + 1)
+
+
+def _measured(state: State, event: Event, work: Work) -> State:
+    """With a figure or the reason why there is none. Where the teeth are to be cut again, deeper, it goes back to the
+    first of them."""
+    if state.paused is not None:
+        raise Refused("session_paused", "kind", state.paused)
+    if work.measured_at is None:
+        raise Refused("nothing_to_measure", "kind", "")
+    if event.about.get("mm") is None:
+        _reason(event)
+        return replace(state, measured=True)
+    if not event.about.get("again"):
+        return replace(state, measured=True)
+    assert work.measured_after is not None
+    if work.order is CutOrder.GAP_BY_GAP:
+        # Every gap is cut to depth by itself: those that are cut are gone over by hand, the others go deeper at once.
+        return replace(state, measured=True)
+    return replace(state, at=work.number_of(0, work.passes - 1), measured=False)
 
 
 def _jumped(state: State, event: Event, work: Work) -> State:
@@ -168,7 +209,9 @@ def _jumped(state: State, event: Event, work: Work) -> State:
         raise Refused("no_such_cut", "to", to, most=work.cuts)
     # Whoever jumps past the marks says with the reason that they are there.
     passed = work.marks and to >= work.divisions
-    return replace(state, at=to, counted=work.divisions if passed else None)
+    # Whoever jumps past the teeth that are measured has them; who jumps before them measures them anew.
+    beyond = work.measured_at is not None and to >= work.measured_at
+    return replace(state, at=to, counted=work.divisions if passed else None, measured=beyond)
 
 
 def _reason(event: Event) -> str:

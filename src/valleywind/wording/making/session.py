@@ -1,6 +1,6 @@
 """The cutting session in words: what to do now, where it stands, what was recorded, what a last gap tells."""
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from fractions import Fraction
 from typing import Any
 
@@ -8,7 +8,7 @@ from valleywind.core.making.last_gap import Divided, Explained, Slip, Spaces, Un
 from valleywind.core.making.lost import WhichTooth
 from valleywind.core.making.places import By, Place, Places
 from valleywind.core.making.session import Cut, EventKind, State, Work
-from valleywind.wording.numbers import Units, count, length, listed, small, trimmed
+from valleywind.wording.numbers import Units, count, fixed, length, listed, small, trimmed
 
 SLIPS = {
     Slip.SHORT_ONCE: "{one} short, once",
@@ -94,11 +94,14 @@ def degrees(angle: Fraction) -> str:
     return text if not seconds else f"{text} {trimmed(seconds, 1)}″"
 
 
-def pass_text(cut: Cut, depths: list[float], units: Units) -> str:
-    """`marks`, `pass 2 of 3, 4.11 mm deep`."""
+def pass_text(cut: Cut, depths: Sequence[float], deeper: float, units: Units) -> str:
+    """`marks`, `pass 2 of 3, 4.11 mm deep`. deeper: by which the last pass goes deeper than planned, by the span."""
     if cut.mark:
         return "marks only: just touch"
-    return f"pass {cut.number + 1} of {len(depths)}, {length(depths[cut.number], units, 2)} deep"
+    last = cut.number == len(depths) - 1
+    depth = depths[cut.number] + (deeper if last else 0.0)
+    said = f"pass {cut.number + 1} of {len(depths)}, {length(depth, units, 2)} deep"
+    return f"{said}, {length(deeper, units, 2)} more than planned" if last and deeper else said
 
 
 def cut_text(cut: Cut, depths: int) -> str:
@@ -122,6 +125,11 @@ def happened(kind: EventKind, about: Mapping[str, Any], cut: Cut | None, depths:
             return f"Jumped to {where}: {about['reason']}."
         case EventKind.COUNTED:
             return f"Marks counted: {about['count']}."
+        case EventKind.MEASURED:
+            if about.get("mm") is None:
+                return f"Span not measured: {about['reason']}."
+            again = ": too thick, the first teeth are cut again" if about.get("again") else ""
+            return f"Span measured, {fixed(float(about['mm']), 3)} mm{again}."
         case EventKind.NOTE:
             return f"Note: {about['reason']}."
 
@@ -132,6 +140,8 @@ def status(state: State, work: Work) -> str:
         return "Every gap is cut. Compare the last gap with its neighbours."
     if state.paused is not None:
         return f"Paused: {state.paused}."
+    if state.must_measure(work):
+        return f"Measure the first {work.measured_after} full teeth, while there is metal."
     if state.must_count(work):
         return f"Count the marks: there must be {work.divisions}. Nothing is cut deep yet."
     return ""
@@ -142,6 +152,11 @@ def lost(which_tooth: WhichTooth, recorded: int | None) -> str:
     teeth = [str(n + 1) for n in which_tooth.teeth]
     if not teeth:
         return "No tooth stands in that hole: look at the circle, and at the hole again."
+    if which_tooth.contradicts:
+        return (
+            f"By the hole it is tooth {listed(teeth[:_MOST_NAMED], 'or')}, but the gaps say another: one of the two is "
+            "wrong. Look at the hole and count the gaps again."
+        )
     record = "" if recorded is None else str(recorded + 1)
     agrees = record in teeth
     if len(teeth) == 1:
