@@ -185,6 +185,78 @@ def test_passes_of_one_gap_are_not_told_by_turning(lines: tuple[str, int]) -> No
     assert tooth_of(address, job) == 1
 
 
+def test_a_device_that_was_overtaken_records_and_advises_nothing(lines: tuple[str, int]) -> None:
+    """By encoder to tooth 5, a jump to 4, two by button: what is turned on to the old place is nothing any more."""
+    address, port = lines
+    job = begun(address, "make 60 for Plover", head="heron", way="simple", marks=False)
+    wire, number = connected(address, port, {"hello": "encoder"}, {"turned": 0.0})
+    put(address, f"devices/{number}/job", {"job": job})
+
+    def turn(at: float) -> None:
+        say(wire, *[{"turned": at + n / 15} for n in range(1, 16)], *[{"turned": at + 1}] * 10)
+
+    def tell(kind: str, **about: Any) -> None:
+        post(address, f"jobs/{job}/session/events", {"key": uuid4().hex, "kind": kind, **about})
+
+    for tooth in range(1, 5):
+        turn(tooth - 1.0)
+        until(lambda wanted=tooth + 1: tooth_of(address, job) == wanted)  # type: ignore[misc]
+        if tooth == 4:
+            break
+    tell("jump", tooth=4, number=1, reason="cut again")
+    assert "Set it anew" in get(address, "devices")[0]["said"]
+    tell("done")
+    tell("done")
+    turn(4.0)
+    say(wire, *[{"turned": 5.0 - n / 10} for n in range(11)], *[{"turned": 4.0 + n / 10} for n in range(11)])
+    say(wire, *[{"turned": 5.0}] * 10)
+    until(lambda: get(address, "devices")[0]["latest"] == "5.000 turns")
+    assert tooth_of(address, job) == 6
+    assert "Set it anew" in get(address, "devices")[0]["said"]
+
+
+def test_a_device_that_was_refused_says_what_to_do_and_goes_on(lines: tuple[str, int]) -> None:
+    address, port = lines
+    job = begun(address, "make 60 for Plover", head="heron", way="simple", marks=False)
+    wire, number = connected(address, port, {"hello": "encoder"}, {"turned": 0.0})
+    put(address, f"devices/{number}/job", {"job": job})
+    pause = {"key": uuid4().hex, "kind": "pause", "reason": "tea"}
+    post(address, f"jobs/{job}/session/events", pause)
+    say(wire, *[{"turned": n / 15} for n in range(1, 16)], *[{"turned": 1.0}] * 10)
+    until(lambda: get(address, "devices")[0]["said"] == "The session is paused: tea. Go on first.")
+    post(address, f"jobs/{job}/session/events", {"key": uuid4().hex, "kind": "resume"})
+    say(wire, *[{"turned": 1.0}] * 10)
+    until(lambda: tooth_of(address, job) == 2)
+
+
+def test_presses_for_one_tooth_count_once(lines: tuple[str, int]) -> None:
+    address, port = lines
+    job = begun(address, "make 60 for Plover", head="heron", way="simple", marks=False)
+    wires = [talk(port, {"hello": "pedal", "name": name}) for name in ("left", "right")]
+    for wire in wires:
+        put(address, f"devices/{json.loads(wire.readline())['welcome']}/job", {"job": job})
+    for wire in wires:
+        say(wire, {"pressed": True}, {"pressed": False})
+    until(lambda: any("Another press" in d["said"] for d in get(address, "devices")))
+    assert tooth_of(address, job) == 2
+
+
+def test_a_crank_on_a_table_is_followed_by_degrees_too(lines: tuple[str, int]) -> None:
+    address, port = lines
+    job = made_by_degrees(address)
+    wire, number = connected(address, port, {"hello": "encoder"}, {"turned": 2.0})
+    assert put(address, f"devices/{number}/job", {"job": job})["job"] == job
+    # A rotary table of 72 : 1; 60 teeth, 6° each, 1.2 turns.
+    say(wire, *[{"turned": 2.0 + 1.2 * n / 15} for n in range(1, 16)], *[{"turned": 3.2}] * 10)
+    until(lambda: tooth_of(address, job) == 2)
+
+
+def made_by_degrees(address: str) -> int:
+    record = {"kind": "rotary table", "name": "Dotterel", "head": {"ratio": "72", "reads": "1°"}}
+    post(address, "machine-records", record)
+    return begun(address, "make 60 for Plover", head="dotterel", way="degrees", marks=False)
+
+
 def test_a_pedal_that_bounces_counts_once(lines: tuple[str, int]) -> None:
     address, port = lines
     job = begun(address, "make 57 for Plover", head="heron", way="simple")

@@ -35,8 +35,41 @@ def test_a_move_that_is_complete_counts_once() -> None:
     follow, came = heard(Follow(MOVE, NEAR, 0.0), [*turned(0, MOVE), *[MOVE + 0.002, MOVE - 0.002] * 20])
     assert came == [Came.ARRIVED]
     # On to the next tooth: only its own arrival counts.
-    _, came = heard(follow.onward(2 * MOVE), [*[MOVE] * 10, *turned(MOVE, 2 * MOVE)])
+    _, came = heard(follow.onward(MOVE, NEAR, 0.0), [*[MOVE] * 10, *turned(MOVE, 2 * MOVE)])
     assert came == [Came.ARRIVED]
+
+
+@pytest.mark.parametrize("step", [0.001, 0.003, 0.006, 0.02])
+def test_a_crank_turned_slowly_past_its_hole_does_not_arrive(step: float) -> None:
+    """It was within reach of the hole for many readings, but it never stood still there."""
+    way = [MOVE - 0.06 + n * step for n in range(round((1.10 - MOVE + 0.06) / step))]
+    _, came = heard(Follow(MOVE, NEAR, 0.0), [*turned(0, MOVE - 0.06, 0), *way, *[1.10] * 10])
+    assert came == [Came.PAST]
+
+
+def test_an_encoder_starts_from_its_first_reading() -> None:
+    follow, came = heard(Follow(MOVE, NEAR), [*[7.5] * 10])
+    assert not came
+    assert follow.target == pytest.approx(7.5 + MOVE)
+    assert heard(follow, turned(7.5, 7.5 + MOVE))[1] == [Came.ARRIVED]
+
+
+def test_compound_indexing_comes_back_from_beyond() -> None:
+    """A turn and a quarter on, then crank and plate a quarter back."""
+    follow, came = heard(Follow(1.0, NEAR, 0.0, 0.25), turned(0, 1.25))
+    assert came == []
+    assert heard(follow, turned(1.25, 1.0))[1] == [Came.ARRIVED]
+    assert heard(Follow(1.0, NEAR, 0.0, 0.25), turned(0, 1.4))[1] == [Came.PAST]
+
+
+def test_a_move_turned_the_wrong_way_is_told() -> None:
+    assert heard(Follow(MOVE, NEAR, 0.0), turned(0, -MOVE))[1] == [Came.BACKWARDS]
+
+
+def test_what_was_refused_is_told_anew_while_it_stands_there() -> None:
+    follow, came = heard(Follow(MOVE, NEAR, 0.0), [*turned(0, MOVE), *[MOVE] * 10])
+    assert came == [Came.ARRIVED]
+    assert heard(follow.again(), [MOVE] * 6)[1] == [Came.ARRIVED]
 
 
 def test_passing_the_hole_is_no_arrival_and_stopping_past_it_is_told() -> None:
@@ -81,6 +114,13 @@ def test_a_camera_counts_a_mark_that_stands_under_the_pointer() -> None:
     watch, came = watched(Watch(57, 6), [*on_the_way, *[6.4] * 6])
     assert came == [Came.PAST]
     assert watched(watch, [6.0] * 6)[1] == [Came.ARRIVED]
+
+
+@pytest.mark.parametrize("hertz", [20, 30, 60, 100])
+def test_a_camera_sees_a_mark_go_by(hertz: int) -> None:
+    """At 1.2 marks a second, stopping half a mark on."""
+    way = [5.0 + 1.2 * n / hertz for n in range(round(1.5 / 1.2 * hertz))]
+    assert watched(Watch(57, 6), [*way, *[6.5] * 10])[1] == [Came.PAST]
 
 
 def test_the_first_mark_comes_after_the_last() -> None:

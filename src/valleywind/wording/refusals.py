@@ -416,6 +416,7 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
     "no_such_tooth": _plain("There is no tooth {value}.", "From 1 to {most}."),
     "no_such_pass": _plain("There is no pass {value}.", "From 1 to {most}."),
     "no_such_cut": _plain("There is no cut {value} in this session.", "Choose a tooth and a pass of it."),
+    "counted_already": _plain("Another press was counted for this tooth just now.", "Press again for the next."),
     "not_measured": _plain("The first {value} full teeth are not measured.", "Type the span, or skip it with a word."),
     "nothing_to_measure": _plain("Nothing is to be measured in this session.", "Go on cutting."),
     "session_done": _plain("Every cut is made.", "Compare the last gap with its neighbours."),

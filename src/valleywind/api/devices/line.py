@@ -2,11 +2,13 @@
 
 import asyncio
 import json
+import math
 import time
 from collections import deque
 from collections.abc import Callable
 from contextlib import suppress
 from dataclasses import dataclass, field
+from fractions import Fraction
 from typing import Any, NamedTuple
 from uuid import uuid4
 
@@ -16,6 +18,7 @@ from starlette.concurrency import run_in_threadpool
 from valleywind.core.making.devices import (
     ADVANCES,
     MOST_LINE,
+    SAME_TOOTH,
     Came,
     Follow,
     Hello,
@@ -28,7 +31,7 @@ from valleywind.core.making.devices import (
     read_line,
 )
 from valleywind.core.making.places import By
-from valleywind.core.making.session import Event, EventKind, onward
+from valleywind.core.making.session import Event, EventKind, onward, since
 from valleywind.core.refusal import Refused
 from valleywind.shop import cutting as cut_there
 from valleywind.shop.cutting import Standing
@@ -43,7 +46,8 @@ _PATIENCE, _KEPT = 5, 720
 @dataclass
 class Device:
     """One that is connected. job: whose session it advances; follow: an encoder's way to the next tooth; watch: a
-    camera's mark for it; tooth: the one that they start from, from 0."""
+    camera's mark for it; since: the cut with which the work came to the tooth that they start from; overtaken: the
+    session went on without it; moved: when somebody else last told a step, s."""
 
     number: int
     hello: Hello
@@ -52,7 +56,9 @@ class Device:
     job: int | None = None
     follow: Follow | None = None
     watch: Watch | None = None
-    tooth: int = 0
+    since: int = 0
+    overtaken: bool = False
+    moved: float = -math.inf
     presses: Presses = field(default_factory=Presses)
     readings: deque[float] = field(default_factory=lambda: deque(maxlen=_KEPT))
 
@@ -162,18 +168,41 @@ class Devices:
 
     async def _done(self, device: Device) -> None:
         """The move is complete: record it, and look to the next tooth."""
-        job = device.job
+        job, at = device.job, time.monotonic()
         assert job is not None
         try:
             async with self.app.state.turns.writing:
+                # A press is about the tooth that was seen: just after somebody else's step it is about the same one.
+                if device.hello.sort is Sort.PEDAL and at - device.moved < SAME_TOOTH:
+                    raise Refused("counted_already", "device", device.hello.name)
                 stands = await run_in_threadpool(self._record, device, job)
+                self.moved(job, stands, device)
         except Refused as refused:
-            device.said = refusals.say(refused).says
+            said = refusals.say(refused)
+            device.said = f"{said.says} {said.would_do}"
             self.tell(device, said=device.said)
             return
         device.said = words.RECORDED
         self.app.state.heard.tell(job, len(stands.known))
         self._look_on(device, stands)
+
+    def moved(self, job: int, stands: Standing, teller: Device | None = None) -> None:
+        """Something was recorded in a session: a device that follows it from another tooth is overtaken, one whose move
+        was refused may tell it again."""
+        here = since(stands.state, stands.work)
+        for device in self.connected.values():
+            if device.job != job or device is teller or device.overtaken:
+                continue
+            device.moved = time.monotonic()
+            if device.hello.sort is Sort.PEDAL:
+                continue
+            if device.since != here or stands.finished:
+                device.overtaken, device.follow, device.watch = True, None, None
+                device.said = words.OVERTAKEN
+                self.tell(device, said=device.said)
+                continue
+            device.follow = device.follow.again() if device.follow else None
+            device.watch = device.watch.again() if device.watch else None
 
     def _record(self, device: Device, job: int) -> Standing:
         """Raises Refused `moved_without` and `passes_left` where what turned was not what is to be recorded."""
@@ -182,7 +211,7 @@ class Devices:
             stands = cut_there.standing(session, cutting)
             if device.hello.sort is not Sort.PEDAL:
                 move = onward(stands.state, stands.work)
-                if move is None or move.tooth != device.tooth:
+                if move is None or since(stands.state, stands.work) != device.since:
                     raise Refused("moved_without", "device", device.hello.name)
                 if move.left > 1:
                     raise Refused("passes_left", "device", move.left)
@@ -193,11 +222,10 @@ class Devices:
     def _look_on(self, device: Device, stands: Standing) -> None:
         move = _next_move(device, stands)
         if device.follow is not None:
-            device.follow = device.follow.onward(device.follow.target + move.turns) if move else None
+            device.follow = device.follow.onward(move.turns, move.near, move.over) if move else None
         if device.watch is not None:
             device.watch = Watch(device.watch.marks, move.mark) if move else None
-        if move is not None:
-            device.tooth = move.tooth
+        device.since = since(stands.state, stands.work)
 
     def give(self, device: Device, job: int | None) -> None:
         """Let a pedal, an encoder or a camera advance a session from where it stands now; None: no more.
@@ -205,6 +233,7 @@ class Devices:
         Raises Refused `advances_nothing`, `no_session`, `no_moves`.
         """
         device.job, device.follow, device.watch, device.said = None, None, None, ""
+        device.overtaken, device.moved = False, -math.inf
         if job is None:
             return
         sort = device.hello.sort
@@ -216,22 +245,23 @@ class Devices:
             move = _next_move(device, stands)
             if move is None or (sort is Sort.CAMERA and not move.mark):
                 raise Refused("no_moves", "device", device.hello.name)
-            device.tooth = move.tooth
+            device.since = since(stands.state, stands.work)
             if sort is Sort.CAMERA:
                 device.watch = Watch(stands.work.divisions, move.mark)
             else:
-                here = float(device.latest or 0.0)
-                device.follow = Follow(here + move.turns, move.near, here)
+                # Where it has told nothing yet, or saw nothing last, it starts from its first reading.
+                here = None if device.latest is None else float(device.latest)
+                device.follow = Follow(move.turns, move.near, here, move.over)
         device.job = job
 
 
 class _Move(NamedTuple):
-    """From a tooth, from 0, to the next: turns of what the encoder sits on and how near still counts; the mark of a
-    disc that then is under the pointer, 0 for no disc."""
+    """From a tooth to the next: turns of what the encoder sits on, how near still counts, and how far the way there
+    goes beyond; the mark of a disc that then is under the pointer, 0 for no disc."""
 
-    tooth: int
     turns: float
     near: float
+    over: float
     mark: int
 
 
@@ -246,8 +276,11 @@ def _next_move(device: Device, stands: Standing) -> _Move | None:
         return None
     scale = places.ratio if on_crank else 1
     mark = int(places.each[move.to].at) if places.by is By.DISC else 0
+    # Of compound indexing the second move may come back from beyond.
+    back = min(0, places.each[move.to].plate if move.to else places.again.plate)
+    over = Fraction(-back, places.lock) / (1 if on_crank else places.ratio) if places.lock and places.ratio else 0
     # A third of the least step off is the place itself.
-    return _Move(move.tooth, float(turned * scale), float(places.fine * scale) / 3, mark)
+    return _Move(float(turned * scale), float(places.fine * scale) / 3, float(over), mark)
 
 
 def listening(app: FastAPI, port: int | None, ready: Callable[[int], None] | None = None) -> Any:

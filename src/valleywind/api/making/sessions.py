@@ -2,7 +2,7 @@
 
 import asyncio
 import json
-from collections.abc import AsyncIterator, Callable
+from collections.abc import AsyncIterator
 from contextlib import suppress
 from datetime import datetime
 from itertools import islice, pairwise
@@ -162,7 +162,10 @@ async def begin_session(
             cutting = cut_there.begin(session, row, divided.slug, plan)
             return _out(session, cutting, cut_there.standing(session, cutting), units)
 
-    return await _told(request, after, job, work)
+    async with request.app.state.turns.writing:
+        out = await run_in_threadpool(work)
+    after.add_task(request.app.state.heard.tell, job, out.seen)
+    return out
 
 
 @router.get("/{job}/session")
@@ -178,7 +181,7 @@ async def add_event(
 ) -> SessionOut:
     """Record one thing. It is on disk before this answers; told twice with one key it is recorded once."""
 
-    def work() -> SessionOut:
+    def work() -> tuple[SessionOut, Standing]:
         with shop.adding() as session:
             cutting = cut_there.cutting(session, job)
             about = _about(event_in, cutting)
@@ -186,17 +189,13 @@ async def add_event(
                 about |= _measured(event_in.figure, event_in.key, job, session, units)
             event = Event(event_in.kind, about)
             stands = cut_there.record(session, cutting, event, event_in.key, event_in.seen, event_in.by)
-            return _out(session, cutting, stands, units)
+            return _out(session, cutting, stands, units), stands
 
-    return await _told(request, after, job, work)
-
-
-async def _told(request: Request, after: BackgroundTasks, job: int, work: Callable[[], SessionOut]) -> SessionOut:
     async with request.app.state.turns.writing:
-        out = await run_in_threadpool(work)
-    heard: Heard = request.app.state.heard
+        out, stands = await run_in_threadpool(work)
+        request.app.state.devices.moved(job, stands)
     # Whoever told it has the answer before the others hear of it.
-    after.add_task(heard.tell, job, out.seen)
+    after.add_task(request.app.state.heard.tell, job, out.seen)
     return out
 
 

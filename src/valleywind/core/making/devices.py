@@ -8,6 +8,7 @@ import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from enum import StrEnum
+from fractions import Fraction
 from typing import Any
 
 from valleywind.core.refusal import Refused
@@ -89,83 +90,121 @@ def read_line(sort: Sort, line: Any) -> Any:
 
 
 class Came(StrEnum):
-    """What a reading of an encoder means for the move."""
+    """What a reading of an encoder or a camera means for the move."""
 
     ARRIVED = "arrived"
     PAST = "past"
+    BACKWARDS = "backwards"
     LOST = "lost"
 
 
-# Readings in a row that must stand still, and how far one may be from the one before while it is believed.
+# So many readings in a row are looked at to see whether it stands still, and how far one may be from the one before
+# while it is believed, turns.
 _STILL = 5
 _LEAP = 0.25
+# While it stands still readings lie so close together, and the last so close to the first, in parts of what still
+# counts as the place itself.
+_TOGETHER, _DRIFT = Fraction(1, 4), Fraction(1, 8)
+
+
+def _at_rest(window: Sequence[float], near: float) -> bool:
+    """Whether readings say that nothing moves: not only where it is, also that it is not on its way through."""
+    return (
+        len(window) >= _STILL
+        and max(window) - min(window) <= near * _TOGETHER
+        and abs(window[-1] - window[0]) <= near * _DRIFT
+    )
 
 
 @dataclass(frozen=True)
 class Follow:
-    """An encoder on the way to the next tooth. target: turns it must come to; near: how far off still counts; last: the
-    reading before, None before the first; still: readings in a row that stood within `near`, of the target or past it;
-    said: what was said of them last. lost: it was not heard in between, and must be set anew."""
+    """An encoder on the way to the next tooth. move: turns from where it starts, at its first reading or at `start`;
+    near: how far off still counts; over: turns by which the way there goes beyond the place, as compound indexing does
+    that comes back; window: the readings before, the last ones; said: what was said of them last. lost: it was not
+    heard in between, and must be set anew."""
 
-    target: float
+    move: float
     near: float
-    last: float | None = None
-    still: int = 0
-    past: int = 0
+    start: float | None = None
+    over: float = 0.0
+    window: tuple[float, ...] = ()
     said: Came | None = None
     lost: bool = False
+
+    @property
+    def target(self) -> float:
+        """Turns at which the next tooth stands."""
+        return (self.start or 0.0) + self.move
 
     def heard(self, turned: float | None) -> tuple["Follow", Came | None]:
         """With one reading more; and what it means, told once."""
         if self.lost:
             return self, None
-        if turned is None or (self.last is not None and abs(turned - self.last) > _LEAP):
-            return replace(self, lost=True, still=0, past=0), Came.LOST
-        off = turned - self.target
-        quiet = self.last is not None and abs(turned - self.last) <= self.near
-        still = self.still + 1 if abs(off) <= self.near else 0
-        past = self.past + 1 if off > self.near and quiet else 0
-        now = replace(self, last=turned, still=still, past=past)
-        if still >= _STILL and self.said is not Came.ARRIVED:
-            return replace(now, said=Came.ARRIVED), Came.ARRIVED
-        if past >= _STILL and self.said is not Came.PAST:
-            return replace(now, said=Came.PAST), Came.PAST
-        return now, None
+        last = self.window[-1] if self.window else self.start
+        if turned is None or (last is not None and abs(turned - last) > _LEAP):
+            return replace(self, lost=True, window=()), Came.LOST
+        start = turned if self.start is None else self.start
+        now = replace(self, start=start, window=(*self.window, turned)[-_STILL:])
+        came = now._stands()
+        return (replace(now, said=came), came) if came not in (None, self.said) else (now, None)
 
-    def onward(self, target: float) -> "Follow":
+    def _stands(self) -> Came | None:
+        """What it means that it stands still where it does; None while it moves, and on the way."""
+        if not _at_rest(self.window, self.near):
+            return None
+        assert self.start is not None
+        here = self.window[-1]
+        if abs(here - self.target) <= self.near:
+            return Came.ARRIVED
+        if here > self.target + self.over + self.near:
+            return Came.PAST
+        return Came.BACKWARDS if here <= self.start - self.move / 2 else None
+
+    def again(self) -> "Follow":
+        """What was refused is told anew when it stands there still."""
+        return replace(self, said=None, window=self.window[-1:])
+
+    def onward(self, move: float, near: float, over: float) -> "Follow":
         """To the tooth after that."""
-        return Follow(target, self.near, self.last)
+        return Follow(move, near, self.target, over, self.window[-1:])
 
 
 # How near a mark must stand to the pointer, in marks, and how far on it still counts as gone past.
 _UNDER, _PAST = 0.15, 2.0
+# How close together marks are read while the disc stands still, in marks.
+_MARK_STILL = 0.24
 
 
 @dataclass(frozen=True)
 class Watch:
     """A camera over a printed disc of so many marks, until the wanted one, from 1, stands under the pointer. It sees
-    where it is, so that a reading that is missed costs nothing but time."""
+    where it is, so that a reading that is missed costs nothing but time. window: how far the last readings were past
+    the mark."""
 
     marks: int
     target: int
-    still: int = 0
-    past: int = 0
+    window: tuple[float, ...] = ()
     said: Came | None = None
 
     def heard(self, mark: float | None) -> tuple["Watch", Came | None]:
         """With one reading more; and what it means, told once."""
         if mark is None:
-            return replace(self, still=0, past=0), None
+            return replace(self, window=()), None
         # How far it is past the mark, the short way round.
         off = (mark - self.target + self.marks / 2) % self.marks - self.marks / 2
-        still = self.still + 1 if abs(off) <= _UNDER else 0
-        past = self.past + 1 if _UNDER < off <= _PAST else 0
-        now = replace(self, still=still, past=past)
-        if still >= _STILL and self.said is not Came.ARRIVED:
-            return replace(now, said=Came.ARRIVED), Came.ARRIVED
-        if past >= _STILL and self.said is not Came.PAST:
-            return replace(now, said=Came.PAST), Came.PAST
-        return now, None
+        now = replace(self, window=(*self.window, off)[-_STILL:])
+        came = None
+        if _at_rest(now.window, _MARK_STILL):
+            came = Came.ARRIVED if abs(off) <= _UNDER else Came.PAST if _UNDER < off <= _PAST else None
+        return (replace(now, said=came), came) if came not in (None, self.said) else (now, None)
+
+    def again(self) -> "Watch":
+        """What was refused is told anew when it stands there still."""
+        return replace(self, said=None, window=())
+
+
+SAME_TOOTH = 0.8
+"""Whoever presses within so many seconds of a step that somebody else told has seen the tooth before it, s."""
 
 
 @dataclass(frozen=True)

@@ -83,7 +83,9 @@ def places(setting: Setting, ratio: Fraction | None, divisions: int) -> Places:
             step = Fraction(360, divisions) / setting.reads
             read = [rounded(step, n) * setting.reads for n in range(divisions)]
             by = By.PINNED if setting.holes else By.DEGREES
-            return _around(by, read, setting.holes, setting.reads / 360, [degrees / 360 for degrees in read])
+            around = _around(by, read, setting.holes, setting.reads / 360, [degrees / 360 for degrees in read])
+            # Where there is a worm its crank turns the work, whatever tells the place.
+            return replace(around, ratio=ratio or Fraction(0))
         case _:
             if ratio is None:
                 raise Refused("no_crank", "ratio", "")

@@ -244,6 +244,15 @@ class Onward:
     left: int
 
 
+def since(state: State, work: Work) -> int:
+    """The cut with which the work came to the tooth at which it stands: it tells one visit of a tooth from another."""
+    n = min(state.at, work.cuts - 1)
+    tooth = work.cut(n).tooth
+    while n and work.cut(n - 1).tooth == tooth:
+        n -= 1
+    return n
+
+
 def onward(state: State, work: Work) -> Onward | None:
     """The next move of the work; None where the last gap is being cut."""
     if state.finished(work):

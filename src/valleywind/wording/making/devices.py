@@ -15,6 +15,7 @@ def connect_hint(port: int | None) -> str:
 
 
 RECORDED = "Recorded."
+OVERTAKEN = "The session went on without it, so it records nothing. Set it anew at the tooth."
 
 
 def came(hello: Hello, what: Came) -> str:
@@ -28,6 +29,8 @@ def came(hello: Hello, what: Came) -> str:
             return "Past the place: back, and come again from the same side."
         case Came.PAST:
             return "Past the hole: back a full turn, and come again from the same side."
+        case Came.BACKWARDS:
+            return "Turned the wrong way: back to where it was, then on the right way."
         case Came.LOST:
             return "It was not heard in between, so nothing goes on by it. Set it anew at the tooth."
 
