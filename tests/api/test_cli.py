@@ -68,7 +68,7 @@ def test_lathe_prints_leads() -> None:
     table = run(
         "lathe", "--lead", "26 tpi", "--screw", "1.5 mm", "--first-ratio", "1/2", "--stock", "33,35,57,70"
     ).stdout
-    assert " ".join(table.splitlines()[1].split()) == "35 × 70 / 33 × 57 2450/1881 −50 ppm 0.97687 mm 26.0013 tpi"
+    assert " ".join(table.splitlines()[1].split()) == "35 × 70 / 33 × 57 2450/1881 −0.00502 % 0.97687 mm 26.0013 tpi"
 
 
 @pytest.mark.parametrize(

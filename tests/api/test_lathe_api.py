@@ -42,7 +42,7 @@ def test_a_plan_is_whole(demo: TestClient) -> None:
     assert found["ratio_wanted"] == "60/127"
     assert (best["train"], best["text"], best["ratio"]) == ("76/66*32/78", "76/66 × 32/78", "608/1287")
     assert best["verdict"]["head"] == "Nut runs free"
-    assert best["verdict"]["text"] == "52 ppm short. Over a nut 11.2 mm long the error gathers to 0.6 µm."
+    assert best["verdict"]["text"] == "0.00518 % short. Over a nut 11.2 mm long the error gathers to 0.6 µm."
     assert best["work"] == "leave two, change two"
     assert best["room"] == "17.8 mm clear"
     assert best["hand"] == "Tumbler forward for a right-hand thread."
@@ -54,7 +54,11 @@ def test_a_plan_is_whole(demo: TestClient) -> None:
     shelf = {o["teeth"] for o in demo.get("/api/machines/plover/wheels").json()["outlines"]}
     assert shelf >= {w["teeth"] for w in drawn["wheels"]}
     assert found["outlines"] == []
-    more = demo.get("/api/lathes/plover/train", params={"ask": "M14x2", "train": found["one_more"]["train"]}).json()
+    # It runs free: no other wheel is advised but to somebody who wants it closer.
+    assert found["one_more"] is None
+    ask = "M14x2 within 20 ppm"
+    found = plan(demo, ask)
+    more = demo.get("/api/lathes/plover/train", params={"ask": ask, "train": found["one_more"]["train"]}).json()
     assert [o["teeth"] for o in more["outlines"]] == [67]
     assert found["one_more_text"].startswith("With a 67: ")
 

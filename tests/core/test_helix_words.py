@@ -79,7 +79,7 @@ def test_an_exact_lead_is_said_to_be_so_and_another_by_how_much() -> None:
     assert answers.verdict_text(exact, ask, drive(), Units.MM) == "The lead is 300 mm, just as wanted."
     ask, off = best("helix 6 lead 12 in dia 20")
     assert answers.verdict_text(off, ask, drive(), Units.MM) == (
-        "The lead is 304.62 mm, 606 ppm short. A groove runs off 12 µm over 100 mm."
+        "The lead is 304.62 mm, 0.0606 % short. A groove runs off 12 µm over 100 mm."
     )
     # The train is that much too fast: what is short as a lead is long as a ratio.
     assert float(given_lead(LeadSetUp(off.train, off.setting), drive())) == pytest.approx(

@@ -229,14 +229,11 @@ def test_the_drawing_touches_where_the_verdict_says_that_it_binds(error: float, 
     assert view is not None
     assert len(view.turns) + view.left_out == max(1, round(view.engagement / view.pitch + 1e-9))
     drawn = max(abs(t.drift) for t in view.turns)
-    # The outermost thread stands half a pitch inside the nut's ends, where half of the gathered error has gathered.
-    whole = verdict.gathered / 1000 / 2
-    assert drawn == pytest.approx(whole * (1 - 1 / (len(view.turns) + view.left_out)), rel=1e-6)
-    if verdict.taken_up <= verdict.at_most:
-        assert not any(t.touches for t in view.turns)
-    if drawn > view.play / 2:
-        assert view.turns[0].touches
-        assert view.turns[-1].touches
+    # The outermost threads stand at the nut's ends, where half of the gathered error has gathered.
+    assert drawn == pytest.approx(verdict.gathered / 1000 / 2, rel=1e-6)
+    binds = verdict.taken_up > verdict.at_most
+    assert any(t.touches for t in view.turns) == binds
+    assert (view.turns[0].touches, view.turns[-1].touches) == (binds, binds)
     room = view.groove.root - view.screw.root
     if view.screw.crest > 0.05 * view.pitch:  # not held to the least that is drawn
         assert room == pytest.approx(view.groove.crest - view.screw.crest)

@@ -1,3 +1,4 @@
+from dataclasses import replace
 from fractions import Fraction
 from typing import Any
 
@@ -20,8 +21,9 @@ from valleywind.core.refusal import Refused
 from valleywind.core.trains.arrange import arrangements
 from valleywind.core.trains.direction import Hand
 from valleywind.core.trains.layout import lay_out
-from valleywind.core.trains.model import Stock, parse_train
+from valleywind.core.trains.model import Stock, parse_stock, parse_train
 from valleywind.core.trains.planner import Order, ShortfallCause
+from valleywind.core.trains.quadrant import Unmeasured
 from valleywind.core.trains.search import search
 
 UNION = SetUp(parse_train("36/64*32/78"), plover()[0].usual)
@@ -286,9 +288,21 @@ def test_the_sluice_pin_thread() -> None:
     assert best.verdict.gathered < 1
     assert (best.handling.kept, best.hand.lever) == (2, True)
     assert found.shortfall is None
-    assert found.one_more is not None
-    assert abs(found.one_more.error) < abs(best.error)
-    assert list(found.one_more.lacking.values()) == [1]
+    # It runs free: no other wheel is advised.
+    assert found.one_more is None
+    exact = planned("M14x2 within 1 ppm", plover(), mounted=UNION)
+    assert exact.one_more is not None
+    assert abs(exact.one_more.error) < abs(best.error)
+    assert list(exact.one_more.lacking.values()) == [1]
+
+
+@pytest.mark.parametrize("text", ["1 mm within 0.001 %", "2 mm within 0.001 %"])
+def test_the_smaller_wheel_is_advised_where_it_does_the_same(text: str) -> None:
+    """An eight to the inch screw and nothing known of the quadrant: a 127, not the 254 that gives as much."""
+    lathe, _ = plover()
+    unknown = replace(lathe, screw_lead=Fraction(254, 80), quadrant=Unmeasured())
+    found = planned(text, (unknown, parse_stock("20 25 30 35 40 45 50 55 60 65 70 75 80")))
+    assert found.one_more_teeth == 127
 
 
 @pytest.mark.parametrize(

@@ -84,11 +84,11 @@ def test_what_nobody_said_is_told_and_what_was_said_is_not(line: str, told: list
     [
         ("26 tpi", "Nut runs free", "Takes up **0 µm** of the clearance. A metric thread of this size has at least "
          "26 µm (dashed), and 82 µm when cut to the middle of tolerance.", "Goes over any length."),
-        ("module 1.5 worm", "Worm runs free", "Takes up **14 µm**: the teeth share the load up to 22 µm (dashed), the "
-         "backlash is 82 µm.", "Longest contact: 29.5 mm with the load shared, 113 mm before it binds."),
+        ("module 1.5 worm", "Worm runs free", "Takes up **1.1 µm**: the teeth share the load up to 22 µm (dashed), the "
+         "backlash is 82 µm.", "Longest contact: 377 mm with the load shared, 1447 mm before it binds."),
         ("2 mm slide over 300 mm", "Not for a slide", "**16 µm** gathered over 300 mm; a slide stands 10 µm.",
          "Good for a slide that moves up to 193 mm."),
-        ("2 mm within 0.1 %", "Within what is allowed", "**0.046 %** off; 0.1 % is allowed.", None),
+        ("2 mm within 0.1 %", "Within what is allowed", "**0.0052 %** off; 0.1 % is allowed.", None),
         ("feed 0.1 in", "As asked", "**0 %** off: up to 3 % counts as asked (dashed), up to 10 % as about.", None),
         ("feed 0.1 in within 5 %", "As asked", "**0 %** off; 5 % is allowed.", None),
     ],
@@ -189,12 +189,12 @@ def test_the_rule_of_thumb(train: str, says: str) -> None:
 
 
 def test_what_one_more_wheel_would_bring_is_what_it_brings() -> None:
-    found = plan(asked("M14x2"), PLOVER, STOCK)
+    found = plan(asked("M14x2 within 12 ppm"), PLOVER, STOCK)
     said = answers.one_more_text(found, Units.MM)
     assert found.one_more is not None
     (new,) = found.one_more.lacking
     assert said is not None
     assert said.startswith(f"With a {new}: ")
-    held = plan(asked("M14x2"), PLOVER, parse_stock(" ".join(map(str, (*STOCK, new)))))
+    held = plan(asked("M14x2 within 12 ppm"), PLOVER, parse_stock(" ".join(map(str, (*STOCK, new)))))
     assert min(abs(c.error) for c in held.candidates) == abs(found.one_more.error)
     assert Fraction(found.one_more.error) != 0

@@ -94,7 +94,7 @@ def keeps_to(fixed: Fixed, train: str) -> bool:
 
 
 def test_a_new_first_driver_may_be_the_wheel_to_make() -> None:
-    found = planned("19 tpi", dunlin())
+    found = planned("19 tpi within 0.001 %", dunlin())
     assert found.one_more is not None
     assert found.one_more.train.stages[-1].driven == 64
     assert abs(found.one_more.error) < min(abs(c.error) for c in found.candidates)

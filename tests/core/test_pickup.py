@@ -7,8 +7,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from valleywind.core.lathe.machine import Dial
-from valleywind.core.lathe.pickup import Close, agreement, next_start, pick_up, serving_marks
+from valleywind.core.lathe.pickup import Close, NextStart, agreement, next_start, pick_up, serving_marks
 from valleywind.core.units import MM_PER_INCH
+from valleywind.wording.lathe.pickup import next_start_text
+from valleywind.wording.numbers import Units
 
 SIX = MM_PER_INCH / 6
 
@@ -70,3 +72,9 @@ def test_the_next_start_by_teeth_or_by_the_top_slide() -> None:
     assert halved is not None
     assert halved.teeth is None
     assert halved.pitch == 1
+
+
+def test_the_top_slide_moves_by_the_lead_that_is_cut() -> None:
+    """A worm of module 1.5 with three starts on 76/28 x 80/64 of a 6 tpi screw: 4.788 mm, not π · 1.5 = 4.712."""
+    said = next_start_text(NextStart(3, 76, None, Fraction(76 * 80 * 254, 28 * 64 * 60 * 3)), Units.MM)
+    assert "**4.788 mm**" in said

@@ -56,8 +56,8 @@ def test_a_refusal_nobody_thought_of_still_names_its_value() -> None:
     ("relative", "signed", "said"),
     [
         (Fraction(0), "exact", "exact"),
-        (Fraction(-52, 10**6), "−52 ppm", "52 ppm short"),
-        (Fraction(3, 10**7), "+0.3 ppm", "0.3 ppm long"),
+        (Fraction(-52, 10**6), "−0.0052 %", "0.0052 % short"),
+        (Fraction(3, 10**7), "+0.00003 %", "0.00003 % long"),
         (Fraction(-26, 10**4), "−0.26 %", "0.26 % short"),
         (Fraction(11, 64), "+17 %", "17 % long"),
         (Fraction(3), "4 times", "4 times what is wanted"),

@@ -59,7 +59,7 @@ class ListedTrain(BaseModel):
     levers: str | None = Field(description="Levers, or the worm pair, where there is a choice", examples=["box 9 ×2"])
     lead: str = Field(examples=["1.9999 mm"])
     relative_error: float = Field(description="Signed, lead / wanted lead − 1")
-    error: str = Field(examples=["−52 ppm"])
+    error: str = Field(examples=["−0.0052 %"])
     goes: Goes
     verdict_head: str = Field(examples=["Nut runs free"])
     goes_on: bool = Field(description="Nothing that is known keeps it off, and it turns the right way")

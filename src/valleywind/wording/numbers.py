@@ -1,5 +1,6 @@
 """Quantities as text, in the units the reader chose."""
 
+import math
 from enum import StrEnum
 from fractions import Fraction
 
@@ -56,6 +57,13 @@ def rough_length(mm: float, units: Units) -> str:
     return f"{trimmed(value, 0 if value >= 100 else 1 if value >= 10 else 2)} {unit}"
 
 
+def most_length(mm: float, units: Units) -> str:
+    """A length that is a limit, to about three figures: never more than it is."""
+    value, unit = (mm, "mm") if units is Units.MM else (mm / float(MM_PER_INCH), "in")
+    digits = 0 if value >= 100 else 1 if value >= 10 else 2
+    return f"{trimmed(math.floor(value * 10**digits + 1e-9) / 10**digits, digits)} {unit}"
+
+
 def small(micrometres: float, units: Units) -> str:
     """A very small length: `0.6 µm`, `0.02 thou`; in mm or inches where it is not that small."""
     if micrometres >= _LARGE:
@@ -78,21 +86,23 @@ def percent(share: float) -> str:
 
 
 def error(relative: Fraction) -> str:
-    """A signed relative error: `exact`, `+456 ppm`, `−0.26 %`, `×48`."""
+    """A signed relative error, in percent however small, so that a list has one unit: `exact`, `+0.0456 %`, `−0.26 %`,
+    `×48`."""
     if relative == 0:
         return "exact"
     size = abs(float(relative))
     sign = "+" if relative > 0 else MINUS
     if size < 0.001:
-        ppm = size * 1e6
-        return f"{sign}{ppm:.0f} ppm" if ppm >= 1 else f"{sign}{ppm:.2g} ppm"
+        # Three figures, as many as two decimals give of larger ones.
+        digits = 2 - math.floor(math.log10(size * 100))
+        return f"{sign}{size * 100:.{digits}f}".rstrip("0") + " %"
     if size < 1:
         return f"{sign}{size * 100:.2f} %" if size < 0.1 else f"{sign}{size * 100:.0f} %"
     return f"{float(relative) + 1:.3g} times"
 
 
 def off(relative: Fraction) -> str:
-    """The same in words: `exact`, `456 ppm long`, `0.26 % short`."""
+    """The same in words: `exact`, `0.0456 % long`, `0.26 % short`."""
     if relative == 0:
         return "exact"
     if abs(relative) >= 1:

@@ -13,11 +13,13 @@ from valleywind.core.teeth.pitch import Pitch
 from valleywind.core.trains.direction import Hand
 from valleywind.core.trains.model import Stock
 from valleywind.core.trains.new_wheels import new_wheels
-from valleywind.core.trains.standing import Standing, Stood, brought, standings
+from valleywind.core.trains.standing import Standing, Stood, brought, confirmed, standings
 from valleywind.core.units import parse_number
 
 USUAL_ANGLES = tuple(map(Fraction, (15, 20, 30, 45)))
 MOST_ANGLES = 12
+# So many of the likeliest wheels are tried in a chart of their own.
+_TRIED = 12
 
 
 @dataclass(frozen=True)
@@ -58,8 +60,8 @@ def chart(asked: Sequence[HelixAsk], drive: LeadDrive, stock: Stock, on: LeadSet
 
 
 def worth_making(asked: Sequence[HelixAsk], drive: LeadDrive, stock: Stock) -> list[tuple[int, list[HelixAsk]]]:
-    """For each wheel not held that fits the box those of the asks that become good by it and are not now, most first;
-    then the smaller wheel."""
+    """For each of the likeliest wheels not held those of the asks that become good with it in hand and are not now,
+    most first; then the smaller wheel."""
     lacking = [c.ask for c in chart(asked, drive, stock) if c.standing not in (Standing.EXACT, Standing.GOOD)]
     counts = new_wheels(drive.box, stock)
     brings: dict[int, list[HelixAsk]] = {}
@@ -67,4 +69,11 @@ def worth_making(asked: Sequence[HelixAsk], drive: LeadDrive, stock: Stock) -> l
         checkpoint()
         for teeth in brought(wanted(ask, drive), drive.box, stock, counts):
             brings.setdefault(teeth, []).append(ask)
-    return sorted(brings.items(), key=lambda b: (-len(b[1]), b[0]))
+    likely = sorted(brings, key=lambda teeth: (-len(brings[teeth]), teeth))[:_TRIED]
+    *_, stands = confirmed(likely, stock, lambda held: [c.standing for c in chart(lacking, drive, held)])
+    assert isinstance(stands, dict)
+    good = {
+        teeth: [ask for ask, s in zip(lacking, each, strict=True) if s in (Standing.EXACT, Standing.GOOD)]
+        for teeth, each in stands.items()
+    }
+    return sorted(((t, some) for t, some in good.items() if some), key=lambda b: (-len(b[1]), b[0]))

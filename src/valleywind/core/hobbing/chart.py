@@ -78,7 +78,7 @@ def lacking_counts(hobber: Hobber, stock: Stock, counts: Sequence[int], starts: 
 
 
 def worth_making(hobber: Hobber, stock: Stock, counts: Sequence[int], starts: int = 1) -> list[tuple[int, list[int]]]:
-    """For each wheel not held that fits the index box the counts that get an exact train by it and have none now, most
+    """For each wheel not held the counts that get an exact train that goes on with it in hand, and have none now, most
     first; then the smaller wheel."""
     lacking = lacking_counts(hobber, stock, counts, starts)
     new = new_wheels(hobber.boxes[Box.INDEX], stock)
@@ -89,8 +89,13 @@ def worth_making(hobber: Hobber, stock: Stock, counts: Sequence[int], starts: in
         for teeth in _may_bring(ratio, stock, new):
             if _with_the_new(_exact(hobber, {**stock, teeth: 1}, count, starts), teeth):
                 brings.setdefault(teeth, []).append(count)
-    wheels = list(brings.items())
-    return sorted(wheels, key=lambda f: (-len(f[1]), f[0]))
+    good: list[tuple[int, list[int]]] = []
+    for teeth, some in brings.items():
+        checkpoint()
+        job = _Chart(hobber, {**stock, teeth: 1}, starts)
+        rows = job.exact(some, {count: hobber.index_for(count) for count in some}, Standing.EXACT)
+        good.append((teeth, [count for count in some if count in rows]))
+    return sorted(((t, some) for t, some in good if some), key=lambda f: (-len(f[1]), f[0]))
 
 
 def _may_bring(ratio: Fraction, stock: Stock, new: Iterable[int]) -> list[int]:

@@ -69,9 +69,12 @@ def nut_view(ask: ThreadAsk, error: float, verdict: Verdict) -> NutView | None:
     number = max(1, int(engagement / pitch + 0.5))
     shown = [*range(number)] if number <= _ALL else [*range(_AT_EACH_END), *range(number - _AT_EACH_END, number)]
     turns = []
+    # The outermost threads stand at the ends of the engagement, as the verdict reckons it.
+    binds = verdict.taken_up > verdict.at_most
     for n in shown:
-        drift = error * ((n + 0.5) / number - 0.5) * engagement
-        turns.append(Turn(n + 1, drift, abs(drift) > play / 2))
+        drift = error * (n / (number - 1) - 0.5 if number > 1 else 0.5) * engagement
+        outermost = n in (0, number - 1)
+        turns.append(Turn(n + 1, drift, binds if outermost else abs(drift) > play / 2))
     largest = max(play, *(abs(t.drift) for t in turns))
     magnification = max((m for m in _MAGNIFICATIONS if m * largest <= _MOST_DRAWN * pitch), default=1)
     depth = (_WORM if ask.worm else _DEEP if ask.included_angle > 35 else _SQUARE) * pitch

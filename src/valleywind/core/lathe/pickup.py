@@ -70,7 +70,8 @@ def serving_marks(dial: Dial, travel: Fraction, screw_lead: Fraction) -> tuple[i
 @dataclass(frozen=True)
 class NextStart:
     """From one start of a thread to the next. teeth: how far to turn the first driver, freed from its mate, with the
-    spindle; None where that is no whole number, and the top slide moves by `pitch` instead."""
+    spindle; None where that is no whole number, and the top slide moves by `pitch` instead: of the thread as the train
+    cuts it."""
 
     starts: int
     driver: int

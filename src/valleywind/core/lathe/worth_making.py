@@ -10,9 +10,10 @@ from valleywind.core.refusal import Refused
 from valleywind.core.teeth.pitch import MOST_TEETH
 from valleywind.core.trains.model import Stock
 from valleywind.core.trains.new_wheels import SMALLEST_CUT, new_wheels
-from valleywind.core.trains.standing import Standing, brought
+from valleywind.core.trains.standing import Standing, brought, confirmed
 
-_SHOWN = 12
+# So many wheels are shown; so many of the likeliest are tried in a chart of their own.
+_SHOWN = _TRIED = 12
 MOST_TOGETHER = 3
 
 
@@ -90,13 +91,44 @@ def worth_making(
         held = {**held, best.teeth: 1}
         brought = {*best.exact, *best.good}
         left = [p for p in left if p not in brought]
+    yield 1.0
     yield Advice(len(asked), tuple(lacking), tuple(single[:_SHOWN]), tuple(chosen))
 
 
 def bring(
     wanted: Sequence[Pitched], lathe: Lathe, stock: Stock, counts: Sequence[int]
 ) -> Iterator[float | list[Brings]]:
-    """What each wheel not held brings of these pitches, best first; the share done in between."""
+    """What each wheel not held brings of these pitches, best first; the share done in between.
+
+    The likeliest are found by one and two stages; what is told of each is what a chart says with it in hand.
+    """
+    likely: list[int] = []
+    for step in in_two_stages(wanted, lathe, stock, counts):
+        if isinstance(step, float):
+            yield step / 2
+        else:
+            likely = [b.teeth for b in step]
+    stands: dict[int, list[Standing]] = {}
+    for tried in confirmed(likely[:_TRIED], stock, lambda held: [r.standing for r in chart(wanted, lathe, held)]):
+        if isinstance(tried, float):
+            yield (1 + tried) / 2
+        else:
+            stands = tried
+    brings = [
+        Brings(
+            teeth,
+            tuple(p for p, s in zip(wanted, each, strict=True) if s is Standing.EXACT),
+            tuple(p for p, s in zip(wanted, each, strict=True) if s is Standing.GOOD),
+        )
+        for teeth, each in stands.items()
+    ]
+    yield sorted((b for b in brings if b.exact or b.good), key=lambda b: b.merit)
+
+
+def in_two_stages(
+    wanted: Sequence[Pitched], lathe: Lathe, stock: Stock, counts: Sequence[int]
+) -> Iterator[float | list[Brings]]:
+    """What each wheel brings of these pitches in one or two stages, best first; the share done in between."""
     exact: dict[int, list[Pitched]] = {}
     good: dict[int, list[Pitched]] = {}
     for n, pitched in enumerate(wanted):

@@ -1,8 +1,8 @@
 """Which train is the least trouble: what has to be handled, and the order people would choose in.
 
 Not the smallest error but the least trouble that is good enough: it fits; it is good enough for the job; then wheels
-already mounted kept, fewest wheels to put on, fewest levers to move, no idler, larger smallest wheel, shorter train,
-smaller error.
+already mounted kept, fewest wheels to put on, fewest levers to move, no idler; with that equal the smaller error, then
+the larger smallest wheel, then the shorter train.
 """
 
 from dataclasses import dataclass
@@ -56,9 +56,9 @@ def least_trouble(
         work.put_on,
         work.levers,
         len(train.idlers),
+        abs(error),
         -smallest,
         stages,
-        abs(error),
         train.notation,
     )
 

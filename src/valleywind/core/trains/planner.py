@@ -313,9 +313,10 @@ class Planner(Generic[S, V]):
         return None if going and min(abs(c.error) for c in going) <= abs(nearest.error) else nearest
 
     def _one_more(self, going: list[Candidate[S, V]]) -> Candidate[S, V] | None:
-        """The best train with one wheel not held, when it is closer than anything that fits without."""
+        """The best train with one wheel not held, when it is closer than anything that fits without and what there is
+        errs so far that it matters. Of wheels that do the same the smallest."""
         present = min((abs(c.error) for c in going), default=None)
-        if present == 0:
+        if present == 0 or any(c.verdict.rank == 0 for c in going):
             return None
         new = new_wheels(self.box, self.stock)
         within = _NEW_WITHIN if present is None else min(float(present), _NEW_WITHIN)
@@ -332,7 +333,7 @@ class Planner(Generic[S, V]):
                 return None
             fitting = [self.candidate(places[h.combination], h.target) for h in some if h.combination in places]
             if fitting:
-                return min(fitting, key=lambda c: (abs(c.error), len(c.train.wheels), -c.laid.room))
+                return min(fitting, key=lambda c: (abs(c.error), max(c.lacking), len(c.train.wheels), -c.laid.room))
         return None
 
     def _shortfall(

@@ -75,6 +75,18 @@ def brought(wanted: Wanted[S, V], box: Gearbox, stock: Stock, counts: Sequence[i
     return exactly
 
 
+def confirmed(
+    likely: Sequence[int], stock: Stock, chart: Callable[[Stock], Sequence[Standing]]
+) -> Iterator[float | dict[int, list[Standing]]]:
+    """Of wheels not held that are likely to bring most what a chart says with each of them in hand: the share done from
+    time to time, and at last the standing of every line by wheel."""
+    stands: dict[int, list[Standing]] = {}
+    for n, teeth in enumerate(likely, 1):
+        stands[teeth] = list(chart({**stock, teeth: stock.get(teeth, 0) + 1}))
+        yield n / len(likely)
+    yield stands
+
+
 def good_within(judge: Callable[[Fraction], Judged]) -> float:
     """The largest relative error with which it still does for the job, by halving."""
     low, high = 0.0, 1.0

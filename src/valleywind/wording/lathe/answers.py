@@ -20,10 +20,10 @@ from valleywind.wording.numbers import (
     fixed,
     length,
     listed,
+    most_length,
     off,
     off_feed,
     percent,
-    rough_length,
     short_length,
     small,
     trimmed,
@@ -262,7 +262,7 @@ def longest_text(verdict: Verdict, units: Units) -> str | None:
         return None
     if verdict.longest is None or verdict.longest_freely is None:
         return "Goes over any length."
-    freely, longest = (rough_length(v, units) for v in (verdict.longest_freely, verdict.longest))
+    freely, longest = (most_length(v, units) for v in (verdict.longest_freely, verdict.longest))
     match verdict.job:
         case Job.WORM:
             return f"Longest contact: {freely} with the load shared, {longest} before it binds."

@@ -2,7 +2,7 @@
 
 from valleywind.core.lathe.machine import Dial
 from valleywind.core.lathe.pickup import Close, NextStart, PickUp
-from valleywind.wording.numbers import Units, a, count, listed, rough_length, short_length
+from valleywind.wording.numbers import Units, a, count, length, listed, rough_length, short_length
 
 
 def head(pick_up: PickUp) -> str:
@@ -52,7 +52,7 @@ def next_start_text(next_start: NextStart, units: Units) -> str:
     """How to come to the next of several starts."""
     if next_start.teeth is None:
         return (
-            f"Next start: move the top slide by **{short_length(next_start.pitch, units)}**, set parallel to the bed; "
+            f"Next start: move the top slide by **{length(next_start.pitch, units, 3)}**, set parallel to the bed; "
             f"{a(next_start.driver)} in first place has no whole number of teeth for {next_start.starts} starts."
         )
     return (

@@ -188,5 +188,6 @@ def _picking_up(candidate: Candidate, ask: Ask, lathe: Lathe, units: Units) -> l
     if isinstance(ask, FeedAsk):
         return []
     lines = [pickup.text(pick_up(candidate.value, lathe.screw_lead, lathe.dials), units)]
-    onward = next_start(ask.starts, ask.pitch, candidate.train.stages[0].driver, candidate.setting.first.ratio)
+    driver, cut = candidate.train.stages[0].driver, candidate.value / ask.starts
+    onward = next_start(ask.starts, cut, driver, candidate.setting.first.ratio)
     return lines + ([pickup.next_start_text(onward, units)] if onward else [])
