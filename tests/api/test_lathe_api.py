@@ -408,3 +408,19 @@ def test_a_planned_wheel_is_missing_with_its_reason(demo: TestClient) -> None:
     assert (wheel["count"], wheel["note"]) == (0, "to be made: brings 19 tpi")
     undo(demo, done)
     assert 57 not in [w["teeth"] for w in demo.get("/api/machines/plover/wheels").json()["wheels"]]
+
+
+@pytest.mark.parametrize(
+    ("at", "line", "station", "asks"),
+    [
+        ("hobber", "37", "hobber", "hob 37"), ("hobber", "24 dp 12", "hobber", "hob 24 dp 12"),
+        ("wheel", "57", "wheel", "wheel 57"), ("dividing", "57", "dividing", "divide 57"),
+        ("jobs", "57 for Plover", "jobs", "make 57 for Plover"), ("mill", "lead 300 mm", "mill", ""),
+        ("hobber", "26 tpi", "lathe", ""), ("wheel", "M14x2", "lathe", ""), ("", "2 mm", "lathe", ""),
+    ],
+)  # fmt: skip
+def test_a_bare_line_means_what_its_station_means(
+    demo: TestClient, at: str, line: str, station: str, asks: str
+) -> None:
+    said = demo.get("/api/lathes/reading", params={"ask": line, "at": at}).json()
+    assert (said["station"], said["asks"], said["whole"]) == (station, asks, True)

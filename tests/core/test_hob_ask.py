@@ -70,7 +70,7 @@ def test_an_ask_is_read(text: str, ask: HobAsk) -> None:
         "hob 24 feed 0": "not_positive",
         "hob 24 face 0": "not_positive",
         "hob 24 feed 100": "length_out_of_range",
-        "hob 24 0-start": "whole_out_of_range",
+        "hob 24 0-start": "starts_out_of_range",
         "hob 24 m0": "not_positive",
         "hob 24 40° pressure": "angle_out_of_range",
         "hob 24 m2 depth 9": "length_out_of_range",

@@ -10,6 +10,10 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from valleywind.core.dividing.discs import disc
+from valleywind.core.helix.ask import read as read_helix
+from valleywind.core.hobbing.ask import read as read_hob
+from valleywind.core.lathe.ask import read as read_thread
+from valleywind.core.lathe.thread import ThreadAsk
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.ask import WheelAsk, is_wheel_ask, read_wheel
 from valleywind.core.teeth.cutters import FEWEST_CUT, Cutter, range_of_eight, sets
@@ -22,6 +26,7 @@ from valleywind.wording import wheels as words
 from valleywind.wording.numbers import Units
 
 DP12 = Pitch(PitchSystem.DIAMETRAL, Fraction(12))
+DP20, M2 = Pitch(PitchSystem.DIAMETRAL, Fraction(20)), Pitch(PitchSystem.MODULE, Fraction(2))
 PLOVER = WheelFamily("", DP12, Fraction("14.5"), Fraction("22.225"), Fraction("4.7625"), Fraction("15.875"))
 
 
@@ -29,6 +34,19 @@ PLOVER = WheelFamily("", DP12, Fraction("14.5"), Fraction("22.225"), Fraction("4
     ("text", "found"),
     [
         ("wheel 57", WheelAsk(57)),
+        # Whichever way round pitch and count are said.
+        ("wheel 57 dp 20", WheelAsk(57, DP20)),
+        ("wheel 57 20 dp", WheelAsk(57, DP20)),
+        ("wheel 20 dp 57", WheelAsk(57, DP20)),
+        ("wheel dp 20 57", WheelAsk(57, DP20)),
+        ("wheel 24 dp 12", WheelAsk(24, DP12)),
+        ("wheel 24 m 2", WheelAsk(24, M2)),
+        ("wheel 24 module 2", WheelAsk(24, M2)),
+        ("wheel 24 2 module", WheelAsk(24, M2)),
+        ("wheel M1,25 41", WheelAsk(41, Pitch(PitchSystem.MODULE, Fraction("1.25")))),
+        ("wheel 20 dp8/10", WheelAsk(20, Pitch(PitchSystem.DIAMETRAL, Fraction(8)), addendum=Fraction(4, 5))),
+        ("wheel 20 7/9 dp", WheelAsk(20, Pitch(PitchSystem.DIAMETRAL, Fraction(7)), addendum=Fraction(7, 9))),
+        ("wheel 20 dp12 stub", WheelAsk(20, DP12, addendum=Fraction(4, 5))),
         ("Wheel 57 for Plover", WheelAsk(57, machine="Plover")),
         ("gear 41 teeth m1.25", WheelAsk(41, Pitch(PitchSystem.MODULE, Fraction("1.25")))),
         ("wheel 57 12 DP 14.5°", WheelAsk(57, DP12, Fraction("14.5"))),
@@ -45,14 +63,47 @@ def test_asks_for_a_wheel(text: str, found: WheelAsk) -> None:
 @pytest.mark.parametrize(
     ("text", "code"),
     [
-        ("wheel", "not_a_wheel_ask"), ("wheel 4O", "not_a_wheel_ask"), ("wheel 12.5", "not_a_wheel_ask"),
-        ("wheel 57 58", "not_a_wheel_ask"), ("wheel 0", "teeth_out_of_range"), ("wheel 3", "teeth_out_of_range"),
+        ("wheel", "not_a_wheel_ask"), ("wheel 4O", "not_a_wheel_ask"), ("wheel 12.5", "words_left"),
+        ("wheel 57 58", "words_left"), ("wheel 57 blue", "words_left"), ("wheel 57 stub", "stub_without_pitch"),
+        ("wheel 20 dp 10/8", "not_a_stub_pair"), ("wheel 0", "teeth_out_of_range"), ("wheel 3", "teeth_out_of_range"),
         ("wheel 401", "teeth_out_of_range"), ("wheel 57 m0", "not_positive"), ("wheel 57 m1 45°", "angle_out_of_range"),
     ],
 )  # fmt: skip
 def test_asks_that_name_no_wheel(text: str, code: str) -> None:
     with pytest.raises(Refused, match=code):
         read_wheel(text)
+
+
+def test_stub_pairs_are_as_deep_as_their_second_pitch() -> None:
+    """8/10 DP: 2.25 tenths of an inch deep, on circles of 8 DP."""
+    wheel = read_wheel("wheel 20 dp8/10")
+    assert wheel.pitch is not None
+    family = WheelFamily("", wheel.pitch, Fraction(20), Fraction(0), Fraction(0), Fraction(0), wheel.addendum)
+    found = sizes(20, family)
+    assert found.pitch_diameter == pytest.approx(20 * 25.4 / 8)
+    assert found.tip_diameter == pytest.approx(20 * 25.4 / 8 + 2 * 25.4 / 10)
+    assert found.depth == pytest.approx(2.25 * 25.4 / 10)
+
+
+@pytest.mark.parametrize("said", ["dp 12", "12 dp", "12dp", "d.p. 12", "DP12"])
+@pytest.mark.parametrize("ask", ["wheel 24 {}", "hob 24 {}", "helix 24 {} 30° left"])
+def test_every_ask_reads_a_pitch_alike(ask: str, said: str) -> None:
+    line = ask.format(said)
+    if line.startswith("wheel"):
+        wheel = read_wheel(line)
+        assert (wheel.teeth, wheel.pitch) == (24, DP12)
+        return
+    found = (read_hob if line.startswith("hob") else read_helix)(line).ask
+    assert found is not None, line
+    assert (found.teeth, found.pitch) == (24, DP12)
+
+
+@pytest.mark.parametrize("said", ["two-start", "2 starts", "double start", "2-start", "twin starts"])
+def test_every_ask_reads_starts_alike(said: str) -> None:
+    hobbed, thread = read_hob(f"hob 24 m2 {said}").ask, read_thread(f"M14x2 {said}").ask
+    assert hobbed is not None
+    assert isinstance(thread, ThreadAsk)
+    assert (hobbed.starts, thread.starts) == (2, 2)
 
 
 CUTTERS = st.lists(

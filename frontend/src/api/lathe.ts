@@ -11,7 +11,7 @@ export interface Asked {
 }
 
 /** What is made of a line; `at` is where it is typed, for a bare lead is a helix at the mill. */
-export function useReading(ask: string, units: Units, at: "" | "mill") {
+export function useReading(ask: string, units: Units, at: "" | Schemas["Station"]) {
   const query = { ask, units, at };
   return useQuery({
     queryKey: ["reading", query],

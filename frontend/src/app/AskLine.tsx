@@ -8,7 +8,15 @@ import { usePreferences } from "./preferences";
 import { useDebouncedValue } from "../kit/useDebouncedValue";
 
 const PAUSE = 350;
-const EXAMPLES: Record<string, string> = { hobber: "hob 37", mill: "helix 24 m2 30° left" };
+const EXAMPLES: Record<string, string> = {
+  hobber: "37, hob 24 m2",
+  mill: "helix 24 m2 30° left, lead 300 mm",
+  wheel: "57, 41 m1.25",
+  dividing: "57",
+  jobs: "make 57 for Plover",
+};
+/** Stations at which a bare line means what is usual there; the server says what. */
+const STATIONS = ["lathe", "hobber", "mill", "wheel", "dividing", "jobs"] as const;
 const PANEL =
   "absolute inset-x-0 top-full z-40 border-2 border-t-0 border-enamel bg-paper text-ink shadow-lg";
 
@@ -23,7 +31,9 @@ export function AskLine({ machine }: { machine: string }) {
   const [open, setOpen] = useState(false);
   const field = useRef<HTMLInputElement>(null);
   const settled = useDebouncedValue(text, PAUSE);
-  const reading = useReading(settled, units, pathname.startsWith("/mill") ? "mill" : "");
+  const place = pathname.split("/")[1];
+  const at = STATIONS.find((station) => station === place) ?? "";
+  const reading = useReading(settled, units, at);
   const known =
     text.trim() !== "" && settled === text && !reading.isPlaceholderData ? reading.data : undefined;
 
@@ -38,23 +48,23 @@ export function AskLine({ machine }: { machine: string }) {
     field.current?.select();
   });
 
-  const commit = (ask: string, replace: boolean) => {
-    const station = known?.station ?? "lathe";
+  const commit = (typed: string, replace: boolean) => {
+    const ask = (typed === settled.trim() && known?.asks) || typed;
+    const station = known?.station ?? (at || "lathe");
     const here = pathname.startsWith(`/${station}/`);
     const next = new URLSearchParams(station === "lathe" || here ? search : undefined);
     next.set("ask", ask);
     next.delete("train");
     next.delete("trains");
     // On a machine of the station the ask stays with it; the lathe is known without.
-    const place =
+    const there =
       here && station !== "lathe" ? pathname.split("/").slice(0, 3).join("/") : `/${station}`;
-    void navigate(`${station === "lathe" ? `/lathe/${machine}` : place}?${next}`, { replace });
+    void navigate(`${station === "lathe" ? `/lathe/${machine}` : there}?${next}`, { replace });
   };
-  // Entered before it was read, an ask of another station stands in the lathe's address until it is.
+  // Entered before it was read, an ask of another station, or a bare one, stands in the address until it is.
   const strayed =
     known !== undefined &&
-    !pathname.startsWith(`/${known.station}`) &&
-    /^\/(lathe|hobber|mill)\//.test(pathname) &&
+    (known.asks !== "" || (!pathname.startsWith(`/${known.station}`) && at !== "")) &&
     settled.trim() === asked.trim();
   useEffect(() => {
     if (strayed) commit(settled.trim(), true);

@@ -455,6 +455,13 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
         "With {value} teeth the root is {root} mm; the bore of these wheels is {bore} mm.",
         "From {fewest} teeth on there is metal round the bore.",
     ),
+    "stub_without_pitch": _plain("Of which pitch the stub teeth are is not said.", "Say it with: 12 DP stub."),
+    "not_a_stub_pair": _plain("“{value}” is no pair of stub pitches.", "Write it like 8/10 DP, the coarser first."),
+    "stub_not_here": _plain("Stub teeth are sized on the Wheel station and in jobs only.", "Leave stub out."),
+    "size_without_pitch": _plain(
+        "{size} in is a size. What its pitch is is not said.",
+        "Say {size} BSW, {size} UNC, or {size}-16 with its threads per inch; lead {size} in for a lead.",
+    ),
     "no_table": _plain(
         "No rotary table is on record.", "Choose another way to hold it, or add the table under Machines."
     ),

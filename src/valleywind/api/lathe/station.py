@@ -28,7 +28,7 @@ from valleywind.core.lathe.thread import Ask as AskFor
 from valleywind.core.lathe.thread import CarriageMove
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.ask import is_make_ask, is_wheel_ask, read_wheel
-from valleywind.core.teeth.said import A, M, Reading
+from valleywind.core.teeth.said import A, M, Reading, Station, meant_at
 from valleywind.core.trains.direction import Hand
 from valleywind.core.trains.planner import Order
 from valleywind.formats.sheet_pdf import sheet_pdf
@@ -63,7 +63,8 @@ class CompletionOut(BaseModel):
 
 
 class ReadingOut(BaseModel):
-    station: Literal["lathe", "hobber", "mill", "wheel", "dividing", "jobs"] = Field(description="Whose ask it is")
+    station: Station = Field(description="Whose ask it is")
+    asks: str = Field("", description="The line in full, where it means what is usual at its station; empty as typed")
     whole: bool = Field(description="Whether this can be planned")
     canonical: str | None
     description: str | None
@@ -85,10 +86,16 @@ def read_ask(
     ask: Ask,
     units: InUnits = Units.MM,
     at: Annotated[
-        Literal["", "mill"], Query(description="Where it is typed: a bare lead is a helix at the mill, else a thread")
+        Station | Literal[""], Query(description="Where it is typed: there a bare line means what is usual")
     ] = "",
 ) -> ReadingOut:
     """What is made of a line while it is typed. Never fails: says what was understood, what not, what is near."""
+    line = meant_at(ask, at or None)
+    answer = _reading(line, units, at)
+    return answer if line == ask else answer.model_copy(update={"asks": line})
+
+
+def _reading(ask: str, units: Units, at: str) -> ReadingOut:
     if is_hob_ask(ask):
         return _of_a_hob(ask, units)
     if is_helix_ask(ask) or (at == "mill" and is_lead_ask(ask)):

@@ -95,7 +95,11 @@ def add_job(wanted: JobIn, session: ToWrite, units: InUnits = Units.MM) -> JobOu
     family, family_id, name, _ = family_for(session, wanted.family, asked.machine)
     if asked.pitch is not None:
         none = Fraction(0)
-        family, family_id, name = WheelFamily("", asked.pitch, asked.angle or _PLAIN_ANGLE, none, none, none), None, ""
+        family, family_id, name = (
+            WheelFamily("", asked.pitch, asked.angle or _PLAIN_ANGLE, none, none, none, asked.addendum),
+            None,
+            "",
+        )
     if family is None:
         raise Refused("no_pitch", "ask", wanted.ask)
     said = asked.machine or name

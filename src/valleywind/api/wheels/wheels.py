@@ -147,7 +147,7 @@ def wanted(
             allowed_angle(parse_number(angle.removesuffix("°"), "angle")) if angle.strip() else _PLAIN_ANGLE
         )
         zero = Fraction(0)
-        known = WheelFamily("", asked.pitch, turned, zero, zero, zero)
+        known = WheelFamily("", asked.pitch, turned, zero, zero, zero, asked.addendum)
         row_id, machine, hub = None, "", zero
     if known is None:
         raise Refused("no_pitch", "ask", ask)

@@ -2,9 +2,11 @@
 
 import re
 from dataclasses import dataclass
+from enum import StrEnum
 
 from valleywind.core.dividing.ways import allowed_divisions
 from valleywind.core.refusal import Refused
+from valleywind.core.teeth.said import Line
 
 
 @dataclass(frozen=True)
@@ -20,9 +22,11 @@ def is_divide_ask(text: str) -> bool:
 
 
 def read_divide(text: str) -> DivideAsk:
-    """Read an ask for divisions. Raises Refused `not_a_divide_ask`, `divisions_out_of_range`."""
-    pattern = r"\s*(?:divide|index)?\s*(?:by|into)?\s*(\d{1,6})\s*(?:divisions|teeth|parts|holes)?(?:\s+on\s+(.+))?\s*"
-    match = re.fullmatch(pattern, text, re.IGNORECASE | re.ASCII)
-    if not match:
-        raise Refused("not_a_divide_ask", "ask", text.strip())
-    return DivideAsk(allowed_divisions(int(match[1]), "ask"), (match[2] or "").strip())
+    """Read an ask for divisions. Raises Refused `not_a_divide_ask`, `words_left`, `divisions_out_of_range`."""
+    line: Line[StrEnum] = Line(text)
+    line.take(r"(?:divide|index)", None)
+    machine = line.take(r"on\s+(\S.*)", None)
+    count = line.take(r"(?:(?:by|into)\s+)?(\d{1,6})\s*(?:divisions|teeth|parts|holes|t|z)?", None)
+    if count is None or line.rest:
+        raise Refused("words_left" if count else "not_a_divide_ask", "ask", line.rest or text.strip())
+    return DivideAsk(allowed_divisions(int(count[1]), "ask"), machine[1].strip() if machine else "")

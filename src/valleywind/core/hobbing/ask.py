@@ -13,7 +13,18 @@ from valleywind.core.hobbing.machine import FeedWay
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth import said
 from valleywind.core.teeth.pitch import Pitch, PitchSystem, allowed_angle
-from valleywind.core.teeth.said import DEGREES, HAND, SIZE, SIZED, TEETH, Line, size_of, spell_pitch, take_pitch
+from valleywind.core.teeth.said import (
+    DEGREES,
+    HAND,
+    SIZE,
+    SIZED,
+    TEETH,
+    Line,
+    size_of,
+    spell_pitch,
+    take_pitch,
+    take_starts,
+)
 from valleywind.core.trains.direction import Hand, hand_of
 from valleywind.core.units import NUMBER, parse_number, spell
 
@@ -135,9 +146,6 @@ def complete(text: str) -> list[str]:
     return [say(way) for way in ways[:4]]
 
 
-_COUNT_WORDS = {"single": 1, "one": 1, "two": 2, "double": 2, "twin": 2, "three": 3, "triple": 3, "four": 4}
-
-
 def _read(line: Line[Meant], text: str) -> HobAsk:
     first = line.take(rf"hob\s+{TEETH}(?!\s*(?:dp|cp|°|deg|-?\s*starts?\b|blanks?\b|rpm|mm|in\b))", None)
     if first:
@@ -148,7 +156,7 @@ def _read(line: Line[Meant], text: str) -> HobAsk:
     diameter = line.once(rf"hob\s*(?:dia(?:meter)?|ø)\.?\s*{SIZE}|hob\s+{SIZED}", Meant.HOB_DIAMETER)
     hob_hand = line.once(rf"{HAND}\s+hob|hob\s+{HAND}", Meant.HOB_HAND)
     pitch = take_pitch(line, Meant.PITCH)
-    starts = line.once(rf"({'|'.join(_COUNT_WORDS)}|\d{{1,3}})[- ]?starts?(?:\s+hob)?", Meant.STARTS)
+    starts = take_starts(line, Meant.STARTS, MOST_STARTS)
     mate = line.once(r"(?:with|mate|pair)\s+(\d{1,4})(?:\s*(?:teeth|t))?", Meant.MATE)
     feed = line.once(rf"feed\s+{SIZE}(?:/rev|\s+per\s+turn)?", Meant.FEED)
     face = line.once(rf"(?:face|width)\s+{SIZE}|{SIZE}\s+(?:wide|face)", Meant.FACE)
@@ -168,7 +176,7 @@ def _read(line: Line[Meant], text: str) -> HobAsk:
         helix,
         hand,
         size_of(face),
-        _count(starts) if starts else 1,
+        starts or 1,
         _hand(hob_hand) if hob_hand else Hand.RIGHT,
         size_of(diameter),
         int(turns[1]) if turns else None,
@@ -243,11 +251,6 @@ def _angles(line: Line[Meant]) -> tuple[Fraction | None, Fraction, Hand | None]:
         turned, angle = angle, None
         line.understood[-1] = (line.understood[-1][0], Meant.HELIX)
     return (allowed_angle(angle) if angle is not None else None), turned, hand
-
-
-def _count(match: re.Match[str]) -> int:
-    word = match[1].lower()
-    return _COUNT_WORDS[word] if word in _COUNT_WORDS else int(word)
 
 
 def _hand(match: re.Match[str]) -> Hand:

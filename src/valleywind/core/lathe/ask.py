@@ -50,7 +50,8 @@ def read(text: str) -> Reading:
         ask = _fed(base, details) if isinstance(base, FeedAsk) else _threaded(base, details)
         in_range(ask)
     except Refused as refused:
-        return Reading(None, tuple(line.understood), line.words, _nearest(text, base), refused.under("ask"))
+        near = _with_pitch(refused) or _nearest(text, base)
+        return Reading(None, tuple(line.understood), line.words, near, refused.under("ask"))
     return Reading(ask, tuple(line.understood))
 
 
@@ -154,6 +155,15 @@ _KNOWN_WORDS = (
     "tpi", "mm", "inch", "thou", "left", "right", "hand", "starts", "lead", "pitch", "over", "feed", "worm", "module",
     "across", "along", "within", "diameter",
 )  # fmt: skip
+
+
+def _with_pitch(refused: Refused) -> tuple[str, ...]:
+    """Threads of a size whose pitch was not said; none where that is not what was wrong."""
+    if refused.code != "size_without_pitch":
+        return ()
+    name = str(refused.quantities["size"])
+    known = ((find(series, name), series) for series in (Series.BSW, Series.UNC, Series.BSF, Series.UNF))
+    return tuple(f"{name} {series.value}" for size, series in known if size is not None)
 
 
 def _nearest(text: str, base: Ask | None = None) -> tuple[str, ...]:

@@ -6,14 +6,14 @@ from enum import StrEnum
 from fractions import Fraction
 
 from valleywind.core.refusal import Refused
-from valleywind.core.teeth.said import Line
+from valleywind.core.teeth.said import Line, take_starts
 from valleywind.core.trains.direction import Hand
 from valleywind.core.units import NUMBER, UNIT_WORDS, Unit, parse_length, parse_number
 
 MOST_STARTS = 24
 
-_LENGTH_WORDS = "|".join(sorted((re.escape(w) for w in UNIT_WORDS), key=len, reverse=True))
-LENGTH = rf"{NUMBER}\s*(?:{_LENGTH_WORDS})"
+LENGTH_WORDS = "|".join(sorted((re.escape(w) for w in UNIT_WORDS), key=len, reverse=True))
+LENGTH = rf"{NUMBER}\s*(?:{LENGTH_WORDS})"
 
 
 class Meaning(StrEnum):
@@ -101,7 +101,7 @@ def particulars(line: ThreadLine) -> Particulars:
     line.refuse_negative()
     return Particulars(
         hand=_hand(line),
-        starts=_starts(line),
+        starts=take_starts(line, Meaning.STARTS, MOST_STARTS),
         engagement=_length(line, "over|nut|engagement", Meaning.ENGAGEMENT),
         diameter=_length(line, r"diameter|dia\.?|ø", Meaning.DIAMETER),
         angle=_angle(line),
@@ -117,19 +117,6 @@ def _hand(line: ThreadLine) -> Hand | None:
     if not match:
         return None
     return Hand.LEFT if match[1] else Hand.RIGHT
-
-
-_IN_WORDS = {"single": 1, "double": 2, "twin": 2, "triple": 3, "quadruple": 4}
-
-
-def _starts(line: ThreadLine) -> int | None:
-    match = line.take(rf"(\d{{1,3}}|{'|'.join(_IN_WORDS)})[ -]?starts?", Meaning.STARTS)
-    if not match:
-        return None
-    starts = _IN_WORDS.get(match[1].lower()) or int(match[1])
-    if not 1 <= starts <= MOST_STARTS:
-        raise Refused("starts_out_of_range", "ask", starts, most=MOST_STARTS)
-    return starts
 
 
 def _length(line: ThreadLine, words: str, meaning: Meaning) -> Fraction | None:

@@ -1,5 +1,6 @@
 """How a thread or a feed is said: by its size in a series, its pitch, its threads per inch, as a worm, a travel."""
 
+import re
 from collections.abc import Callable
 from dataclasses import replace
 from fractions import Fraction
@@ -9,8 +10,11 @@ from valleywind.core.lathe.series import Series, Size, find, inch_name, sizes
 from valleywind.core.lathe.thread import LARGEST_INCH_SIZE, FeedAsk, Stated, ThreadAsk
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.pitch import Pitch, PitchSystem
-from valleywind.core.units import MM_PER_INCH, NUMBER, Unit, parse_length, parse_number, spell
+from valleywind.core.units import MM_PER_INCH, NUMBER, Unit, parse_length, parse_number, spell, spell_inch
 
+# Inch; a smaller fraction is a pitch.
+_SMALLEST_SIZE = Fraction(1, 8)
+_OF_SIZES = (2, 4, 8, 16, 32)
 _PER_TURN = r"(?:\s*/\s*(?:rev|turn|r)\.?|\s*per\s+(?:rev(?:olution)?\.?|turn))"
 
 
@@ -93,6 +97,9 @@ def _named(line: ThreadLine, _starts: int) -> ThreadAsk | None:
     after = rf'(?:#|no\.?\s*)?({SIZE})\s*(?:"|in\.?|inch)?\s*(?:[-x]\s*({NUMBER})\s*(?:tpi)?)?\s*({words})'
     if match := line.take(after, Meaning.SERIES_SIZE):
         return of_size(_look_up(SERIES_WORDS[match[3].lower()], match[1], match[2], match[0]))
+    before = rf'({words})\s+(?:#|no\.?\s*)?({SIZE})\s*(?:"|in\.?|inch)?(?:\s*[-x]\s*({NUMBER})\s*(?:tpi)?)?'
+    if match := line.take(before, Meaning.SERIES_SIZE):
+        return of_size(_look_up(SERIES_WORDS[match[1].lower()], match[2], match[3], match[0]))
     if match := line.take(rf"(BA|G)\s*({SIZE})", Meaning.SERIES_SIZE):
         series = Series.BA if match[1].upper() == "BA" else Series.BSP
         return of_size(_look_up(series, match[2], None, match[0]))
@@ -188,11 +195,26 @@ def _sized(series: Series, diameter: Fraction, pitch: Fraction, said: str) -> Th
 def _inch_size(line: ThreadLine, _starts: int) -> ThreadAsk | None:
     """`1/2-13`, `1/2" x 13`, `0.75-16 tpi`: a size up to six inches and threads to the inch."""
     inches = rf'({SIZE})(?:\s*-\s*|\s*(?:"|in\.?|inch)\s*[-x]?\s*)({NUMBER})(?:\s*tpi)?(?!\s*(?:mm|"|in))'
-    if match := line.take(inches, Meaning.INCH_SIZE):
+    # A fraction can be nothing but inches: `1/2 x 20`, `1/4 20`.
+    fraction = r"((?:\d+[ -])?\d+/\d+)\s*(?:x|\s)\s*(\d+(?:[.,]\d+)?)(?:\s*tpi)?(?!\s*(?:mm|\"|in|°|deg|starts?|%))"
+    if match := line.take(inches, Meaning.INCH_SIZE) or line.take(fraction, Meaning.INCH_SIZE):
+        if numbered := _by_number(match[1], match[2]):
+            return numbered
         diameter, per_inch = parse_number(match[1], "ask"), parse_number(match[2], "ask")
         if not per_inch or not 0 < diameter <= LARGEST_INCH_SIZE or 1 / per_inch >= diameter:
             raise Refused("pitch_against_diameter", "ask", match[0])
         return ThreadAsk(MM_PER_INCH / per_inch, Stated.TPI, diameter=diameter * MM_PER_INCH)
+    return None
+
+
+def _by_number(size: str, per_inch: str) -> ThreadAsk | None:
+    """`10-32`: a numbered size of the unified series, where there is one with that pitch."""
+    if not size.isdigit():
+        return None
+    pitch = _pitch_of(per_inch)
+    for series in (Series.UNC, Series.UNF, Series.UNEF):
+        if known := find(series, f"#{size}", pitch):
+            return of_size(known)
     return None
 
 
@@ -210,7 +232,19 @@ def _tpi(line: ThreadLine, starts: int) -> ThreadAsk | None:
     return None
 
 
+def _is_a_size(inches: Fraction) -> bool:
+    """Whether a fraction is a size as sizes go, not a pitch."""
+    return inches >= _SMALLEST_SIZE and inches.denominator in _OF_SIZES
+
+
 def _plain_length(line: ThreadLine, starts: int) -> ThreadAsk | None:
+    """A bare pitch or lead: `2 mm`, `pitch 2`, `lead 12 mm`. A fraction of an inch alone is a size: what its pitch is
+    is not said. Raises Refused `size_without_pitch`."""
+    if match := line.take(rf"pitch\s+({NUMBER})(?=\s*$)", Meaning.PITCH):
+        return ThreadAsk(parse_number(match[1], "ask"), Stated.MM)
+    size = re.fullmatch(r'((?:\d+[ -])?\d+/\d+)\s*(?:"|in\.?|inch)', line.rest.strip(), re.IGNORECASE)
+    if size and starts == 1 and _is_a_size(parse_number(size[1], "ask")):
+        raise Refused("size_without_pitch", "ask", line.rest.strip(), size=spell_inch(parse_number(size[1], "ask")))
     if match := line.take(rf"(lead\s+|pitch\s+)?({LENGTH})(\s+lead|\s+pitch)?", Meaning.PITCH):
         length = parse_length(match[2], None, "ask")
         word = (match[1] or match[3] or "").strip().lower()

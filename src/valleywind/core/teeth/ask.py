@@ -2,30 +2,26 @@
 
 import re
 from dataclasses import dataclass
+from enum import StrEnum
 from fractions import Fraction
 
 from valleywind.core.refusal import Refused
-from valleywind.core.teeth.pitch import MOST_TEETH, Pitch, PitchSystem, allowed_angle
+from valleywind.core.teeth.pitch import MOST_TEETH, Pitch, allowed_angle
+from valleywind.core.teeth.said import DEGREES, TEETH, Line, take_teeth
 from valleywind.core.teeth.sizes import FEWEST_SIZED
 from valleywind.core.units import parse_number
-
-_NUMBER = r"\d+(?:[./]\d+)?"
-_PITCHES = (
-    (PitchSystem.DIAMETRAL, rf"({_NUMBER})\s*dp\b"),
-    (PitchSystem.DIAMETRAL, rf"\bdp\s*({_NUMBER})"),
-    (PitchSystem.MODULE, rf"\b(?:module|mod|m)\s*({_NUMBER})"),
-    (PitchSystem.CIRCULAR, rf"({_NUMBER})\s*cp\b"),
-)
 
 
 @dataclass(frozen=True)
 class WheelAsk:
-    """teeth; pitch and angle in degrees where they are said; machine: the name said after `for`, empty where none."""
+    """teeth; pitch and angle in degrees where they are said; machine: the name said after `for`, empty where none;
+    addendum: in modules, less than 1 for stub teeth."""
 
     teeth: int
     pitch: Pitch | None = None
     angle: Fraction | None = None
     machine: str = ""
+    addendum: Fraction = Fraction(1)
 
 
 def is_wheel_ask(text: str) -> bool:
@@ -38,22 +34,26 @@ def is_make_ask(text: str) -> bool:
 
 
 def read_wheel(text: str) -> WheelAsk:
-    """Read an ask for a wheel. Raises Refused `not_a_wheel_ask`, `teeth_out_of_range`, `angle_out_of_range`."""
-    rest = re.sub(r"^\s*(?:(?:make|cut)\b\s*)?(?:an?\b\s*)?(?:(?:wheel|gear)\b)?", "", text, flags=re.IGNORECASE)
-    rest, _, machine = re.sub(r"\b(?:for|on)\b", "\n", rest, count=1, flags=re.IGNORECASE).partition("\n")
-    pitch = None
-    for system, pattern in _PITCHES:
-        if pitch is None and (match := re.search(pattern, rest, re.IGNORECASE)):
-            pitch = Pitch(system, parse_number(match[1], "pitch"))
-            rest = rest[: match.start()] + " " + rest[match.end() :]
-    angle = None
-    if match := re.search(rf"({_NUMBER})\s*(?:°|deg(?:rees)?\b)", rest, re.IGNORECASE):
-        angle = allowed_angle(parse_number(match[1], "angle"))
-        rest = rest[: match.start()] + " " + rest[match.end() :]
-    words = re.sub(r"(?:\b|(?<=\d))(?:teeth|tooth|t|z)\b|[=,;]", " ", rest, flags=re.IGNORECASE).split()
-    if len(words) != 1 or not words[0].isascii() or not words[0].isdigit():
-        raise Refused("not_a_wheel_ask", "ask", text.strip())
-    teeth = int(words[0][:6])
-    if not FEWEST_SIZED <= teeth <= MOST_TEETH:
-        raise Refused("teeth_out_of_range", "ask", words[0], fewest=FEWEST_SIZED, most=MOST_TEETH)
-    return WheelAsk(teeth, pitch, angle, machine.strip())
+    """Read an ask for a wheel.
+
+    Raises Refused `not_a_wheel_ask`, `words_left` with the words that could not be read, `teeth_out_of_range`,
+    `angle_out_of_range`, and those of `take_teeth`.
+    """
+    line: Line[StrEnum] = Line(text)
+    line.take(r"(?:make|cut)", None)
+    line.take(r"(?:wheel|gear)", None)
+    machine = line.take(r"(?:for|on)\s+(\S.*)", None)
+    said = take_teeth(line, None)
+    match = line.once(DEGREES, None)
+    angle = allowed_angle(parse_number(match[1], "angle")) if match else None
+    teeth = line.take(rf"z\s*=?\s*(\d{{1,6}})|{TEETH}", None)
+    while line.take(r"(?:an?|of|the|spur|wheel|gear|teeth|tooth)", None):
+        pass
+    left = line.rest.strip(" =,;")
+    if teeth is None or left:
+        raise Refused("words_left" if teeth and left else "not_a_wheel_ask", "ask", left or text.strip())
+    count = int(teeth[1] or teeth[2])
+    if not FEWEST_SIZED <= count <= MOST_TEETH:
+        raise Refused("teeth_out_of_range", "ask", teeth[0].strip(), fewest=FEWEST_SIZED, most=MOST_TEETH)
+    name = machine[1].strip() if machine else ""
+    return WheelAsk(count, said.pitch if said else None, angle, name, said.addendum if said else Fraction(1))

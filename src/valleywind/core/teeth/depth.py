@@ -33,7 +33,7 @@ def depths(family: WheelFamily, engraved: Fraction = Fraction(0)) -> list[Depth]
     """The whole depth by every school that could hold for this family; exactly one of them is the usual one.
 
     2.157/P older full depth at 14.5°; 2.25 m ISO 53 A and coarse 20°; 2.2/P + 0.002 in fine pitches from 20 DP on;
-    2 1/6 m older metric; 1.8 m stub; what is engraved on the cutter goes before all.
+    2 1/6 m older metric; 2.25 ha m stub, 1.8 m with the usual addendum; what is engraved on the cutter goes before all.
     """
     module = float(family.module)
     per_inch = family.pitch.system is not PitchSystem.MODULE
@@ -42,7 +42,7 @@ def depths(family: WheelFamily, engraved: Fraction = Fraction(0)) -> list[Depth]
         DepthSchool.ISO: 2.25 * module,
         DepthSchool.OLD_METRIC: 13 / 6 * module,
         DepthSchool.FINE_INCH: 2.2 * module + 0.002 * float(MM_PER_INCH),
-        DepthSchool.STUB: 1.8 * module,
+        DepthSchool.STUB: 2.25 * float(family.addendum) * module,
     }
     steep = family.pressure_angle >= 18
     if engraved:

@@ -90,22 +90,138 @@ SIZED = rf"({NUMBER}\s*(?:{_UNITS}))"
 HAND = r"(left|right|LH|RH)(?:[- ]?hand(?:ed)?)?"
 DEGREES = rf"({NUMBER})\s*(?:°|deg(?:rees?)?)"
 TEETH = r"(\d{1,6})(?:\s*(?:teeth|tooth|t|z))?"
-_PITCHES = (
-    (PitchSystem.DIAMETRAL, rf"({NUMBER})\s*dp|dp\s*({NUMBER})"),
-    (PitchSystem.MODULE, rf"(?:module|mod|m)\s*({NUMBER})"),
-    (PitchSystem.CIRCULAR, rf"({NUMBER})\s*cp|cp\s*({NUMBER})"),
-)
+_SYSTEM_WORDS = (
+    (PitchSystem.DIAMETRAL, r"d\.?p\.?"), (PitchSystem.MODULE, "module|mod|m"), (PitchSystem.CIRCULAR, r"c\.?p\.?"),
+)  # fmt: skip
+# Diametral pitches and modules that are asked for; of two figures beside the word the one that is among them is the
+# pitch, and where both are, the one behind it.
+_USUAL = {
+    PitchSystem.DIAMETRAL: "3 4 5 6 7 8 9 10 11 12 14 16 18 20 22 24 26 28 30 32 36 40 48 64",
+    PitchSystem.MODULE: "0.3 0.4 0.5 0.6 0.7 0.8 0.9 1 1.125 1.25 1.375 1.5 1.6 1.75 2 2.25 2.5 2.75 3 3.5 4 4.5 5 6 8",
+    PitchSystem.CIRCULAR: "1/8 3/16 1/4 5/16 3/8 1/2 5/8 3/4 1",
+}
+_STUB_PAIR = r"(\d{1,2})\s*/\s*(\d{1,2})"
+STUB = Fraction(4, 5)
+"""Addendum of stub teeth in modules, where no pair of pitches says another."""
+
+
+@dataclass(frozen=True)
+class SaidTeeth:
+    """The pitch of teeth as said, and their addendum in modules: less than 1 for stub teeth."""
+
+    pitch: Pitch
+    addendum: Fraction = Fraction(1)
+
+
+def take_teeth(line: Line[M], meant: M | None) -> SaidTeeth | None:
+    """Pitch and stub teeth out of a line: `m2`, `2 module`, `dp 12`, `12 DP`, `dp12 stub`, `dp 8/10`; None where it has
+    none. A count may stand before or behind: `24 dp 12`, `20 dp 57`. Raises Refused `said_twice`, `stub_without_pitch`,
+    `not_a_stub_pair`."""
+    stub = line.once("stub(?:bed)?(?:\\s+teeth)?", meant) is not None
+    if pair := _stub_pair(line, meant):
+        return pair
+    said: Pitch | None = None
+    for system, words in _SYSTEM_WORDS:
+        while (figure := _figure_of(line, system, words, meant)) is not None:
+            if said is not None:
+                raise Refused("said_twice", "ask", spell_pitch(Pitch(system, figure)), first=spell_pitch(said))
+            said = Pitch(system, figure)
+    if said is None:
+        if stub:
+            raise Refused("stub_without_pitch", "ask", "stub")
+        return None
+    return SaidTeeth(said, STUB if stub else Fraction(1))
+
+
+def _stub_pair(line: Line[M], meant: M | None) -> SaidTeeth | None:
+    """`dp 8/10`: circles of 8 DP with the depth of 10 DP, so that the addendum is 8/10 of a module."""
+    match = line.take(rf"d\.?p\.?\s*{_STUB_PAIR}|{_STUB_PAIR}\s*d\.?p\.?", meant)
+    if match is None:
+        return None
+    one, other = (int(g) for g in match.groups() if g)
+    if not 0 < one < other < 2 * one:
+        raise Refused("not_a_stub_pair", "ask", match[0].strip())
+    return SaidTeeth(Pitch(PitchSystem.DIAMETRAL, Fraction(one)), Fraction(one, other))
+
+
+# A figure that is no mixed number, so that a count may stand before it; and what a figure of something else goes on
+# with.
+_PLAIN = r"(?:\d+/\d+|\d+(?:[.,]\d+)?|[.,]\d+)"
+_OF_ELSE = r"(?![.,/\d])(?!\s*(?:°|deg|-?\s*starts?|blanks?|rpm|mm|cm|in\b|\"|thou|%|teeth|tooth|t\b|z\b|wide|face))"
+
+
+def _figure_of(line: Line[M], system: PitchSystem, words: str, meant: M | None) -> Fraction | None:
+    """The figure of a pitch in this system: what is written on to the word, else of a figure before it and one behind
+    it the pitch, the other going back into the line; else the one there is."""
+    word = rf"(?:{words})"
+    if match := line.take(rf"{word}({_PLAIN})|({_PLAIN}){word}", meant):
+        return parse_number(match[1] or match[2], "pitch")
+    if match := line.take(rf"({_PLAIN})\s+{word}\s+({_PLAIN}){_OF_ELSE}", meant):
+        usual = {parse_number(text) for text in _USUAL[system].split()}
+        before, behind = match[1], match[2]
+        first, second = parse_number(before, "pitch"), parse_number(behind, "pitch")
+        taken, count = (before, behind) if first in usual and second not in usual else (behind, before)
+        if meant is not None:
+            line.understood[-1] = (match[0].replace(count, "", 1).strip(), meant)
+        line.rest = f"{count} {line.rest}".strip()
+        return parse_number(taken, "pitch")
+    match = line.take(rf"({_PLAIN})\s+{word}", meant) or line.take(rf"{word}\s+({_PLAIN})", meant)
+    return parse_number(match[1], "pitch") if match else None
 
 
 def take_pitch(line: Line[M], meant: M | None) -> Pitch | None:
-    """A pitch out of a line, None where it has none. Raises Refused `said_twice`."""
-    said: Pitch | None = None
-    for system, pattern in _PITCHES:
-        if match := line.once(pattern, meant):
-            if said is not None:
-                raise Refused("said_twice", "ask", match[0].strip(), first=spell_pitch(said))
-            said = Pitch(system, parse_number(next(g for g in match.groups() if g), "pitch"))
-    return said
+    """A pitch out of a line, None where it has none; stub teeth are not asked for so. Raises Refused `said_twice`,
+    `stub_not_here`."""
+    said = take_teeth(line, meant)
+    if said is None:
+        return None
+    if said.addendum != 1:
+        raise Refused("stub_not_here", "ask", spell_pitch(said.pitch))
+    return said.pitch
+
+
+_COUNT_WORDS = {
+    "single": 1, "one": 1, "two": 2, "double": 2, "twin": 2, "three": 3, "triple": 3, "four": 4, "quadruple": 4,
+}  # fmt: skip
+
+
+def take_starts(line: Line[M], meant: M | None, most: int) -> int | None:
+    """`2 starts`, `two-start`, `double start`; None where it says nothing of them. Raises Refused `said_twice`,
+    `starts_out_of_range`."""
+    match = line.once(rf"({'|'.join(_COUNT_WORDS)}|\d{{1,3}})[- ]?starts?(?:\s+hob)?", meant)
+    if match is None:
+        return None
+    starts = _COUNT_WORDS.get(match[1].lower()) or int(match[1])
+    if not 1 <= starts <= most:
+        raise Refused("starts_out_of_range", "ask", starts, most=most)
+    return starts
+
+
+class Station(StrEnum):
+    """Where a line is typed."""
+
+    LATHE = "lathe"
+    HOBBER = "hobber"
+    MILL = "mill"
+    WHEEL = "wheel"
+    DIVIDING = "dividing"
+    JOBS = "jobs"
+
+
+# What a bare count means at a station: `37` is 37 teeth at the hobber.
+_COUNTS_MEAN = {
+    Station.HOBBER: "hob", Station.WHEEL: "wheel", Station.DIVIDING: "divide", Station.JOBS: "make",
+}  # fmt: skip
+
+
+def meant_at(text: str, station: Station | None) -> str:
+    """The line in full: one that begins with a count and names nothing means what is usual at its station."""
+    word = _COUNTS_MEAN.get(station) if station is not None else None
+    if word is None or not re.match(
+        r"\s*\d{1,4}(?:\s|$)(?!\s*(?:mm|tpi|in\b|\"|thou|x\b|BA\b|starts?))", text, re.IGNORECASE
+    ):
+        return text
+    return f"{word} {text.strip()}"
 
 
 def read_pitch(text: str) -> Pitch:
