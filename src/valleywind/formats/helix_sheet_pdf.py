@@ -8,13 +8,12 @@ from valleywind.core.helix.plan import LeadCandidate
 from valleywind.core.helix.setting import MillSetting, view_of
 from valleywind.core.helix.table import Point, View
 from valleywind.formats import paper
-from valleywind.formats.paper import HEIGHT, MARGIN, WIDTH, OnPaper, Place, text
+from valleywind.formats.paper import MARGIN, WIDTH, OnPaper, Place, text
 from valleywind.wording.helix.sheet import HelixSheet
 from valleywind.wording.trains import LEAD_SHAFTS
 
-# Size of type, and height of the drawings side by side, mm: smaller until all is on the page.
-_SIZES = ((8.5, 76.0), (8.0, 72.0), (7.5, 66.0), (7.0, 58.0), (6.5, 48.0))
-_FOOT = 8.0
+# Size of type, and height of the drawings side by side, mm: on one page if it can be, else with room on two.
+_SIZES = ((8.5, 76.0), (8.0, 66.0), (7.5, 60.0), (8.5, 76.0))
 
 
 def helix_sheet_pdf(
@@ -22,7 +21,7 @@ def helix_sheet_pdf(
 ) -> bytes:
     """The page as a PDF file."""
     return paper.fitted(
-        lambda size, high: _laid_out(sheet, candidate, ask, mill, setting, size, high), _SIZES, HEIGHT - MARGIN - _FOOT
+        lambda size, high: _laid_out(sheet, candidate, ask, mill, setting, size, high), _SIZES, paper.BOTTOM
     )
 
 
@@ -36,7 +35,7 @@ def _laid_out(
     high: float,
 ) -> tuple[FPDF, float]:
     """The page in this size of type, with drawings so high, and where it ends."""
-    pdf = paper.page(f"{sheet.title} on {sheet.machine}")
+    pdf = paper.page(f"{sheet.title} on {sheet.machine}", sheet.aid)
     pdf.set_font("text", "B", 17)
     text(pdf, f"{sheet.title} on {sheet.machine}", WIDTH - 2 * MARGIN, 7)
     pdf.set_font("digits", "B", 13)
@@ -58,9 +57,7 @@ def _laid_out(
     paper.steps_list(pdf, sheet.steps, size)
     paper.paragraph(pdf, "Check by hand before the cutter touches", sheet.proof, size)
     paper.facts(pdf, sheet.facts, size)
-    bottom = float(pdf.get_y())
-    paper.foot(pdf, sheet.aid)
-    return pdf, bottom
+    return pdf, float(pdf.get_y())
 
 
 def _from_above(pdf: FPDF, seen: View, place: Place) -> None:

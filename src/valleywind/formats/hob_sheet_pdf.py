@@ -6,25 +6,22 @@ from fpdf.enums import XPos, YPos
 from valleywind.core.hobbing.machine import Hobber
 from valleywind.core.hobbing.set_up import SetUp
 from valleywind.formats import paper
-from valleywind.formats.paper import HEIGHT, MARGIN, WIDTH, OnPaper, text
+from valleywind.formats.paper import MARGIN, WIDTH, OnPaper, text
 from valleywind.wording.hobbing.sheet import HobSheet
 from valleywind.wording.trains import BOXES
 
-# Size of type, and of the drawings that stand side by side, mm: smaller until all is on the page.
-_SIZES = ((8.5, 62.0), (8.0, 58.0), (7.5, 54.0), (7.0, 48.0), (6.5, 40.0))
-_FOOT = 8.0
+# Size of type, and of the drawings that stand side by side, mm: on one page if it can be, else with room on two.
+_SIZES = ((8.0, 66.0), (8.5, 70.0))
 
 
 def hob_sheet_pdf(sheet: HobSheet, set_up: SetUp, machine: Hobber) -> bytes:
     """The page as a PDF file."""
-    return paper.fitted(
-        lambda size, high: _laid_out(sheet, set_up, machine, size, high), _SIZES, HEIGHT - MARGIN - _FOOT
-    )
+    return paper.fitted(lambda size, high: _laid_out(sheet, set_up, machine, size, high), _SIZES, paper.BOTTOM)
 
 
 def _laid_out(sheet: HobSheet, set_up: SetUp, machine: Hobber, size: float, high: float) -> tuple[FPDF, float]:
     """The page in this size of type, with drawings so high, and where it ends."""
-    pdf = paper.page(f"{sheet.title} on {sheet.machine}")
+    pdf = paper.page(f"{sheet.title} on {sheet.machine}", sheet.aid)
     pdf.set_font("text", "B", 17)
     text(pdf, f"{sheet.title} on {sheet.machine}", WIDTH - 2 * MARGIN, 7)
     pdf.set_font("text", "B", 11)
@@ -40,6 +37,7 @@ def _laid_out(sheet: HobSheet, set_up: SetUp, machine: Hobber, size: float, high
     pdf.set_y(top + high + 2)
     for one in sheet.boxes:
         pdf.set_font("text", "B", size + 1)
+        paper.keep_together(pdf, 5 + size * 0.55 * (len(one.shafts) + 1))
         pdf.set_x(MARGIN)
         pdf.cell(0, 5, f"{one.name}: {one.train} ({one.note})", new_x=XPos.LMARGIN, new_y=YPos.NEXT)
         paper.shafts_table(pdf, one.shafts, size)
@@ -49,6 +47,4 @@ def _laid_out(sheet: HobSheet, set_up: SetUp, machine: Hobber, size: float, high
     for title, lines in (("Check before cutting", sheet.proof), ("After cutting", sheet.after)):
         paper.paragraph(pdf, title, lines, size)
     paper.facts(pdf, sheet.facts, size)
-    bottom = float(pdf.get_y())
-    paper.foot(pdf, sheet.aid)
-    return pdf, bottom
+    return pdf, float(pdf.get_y())

@@ -11,14 +11,13 @@ from valleywind.core.making.job import Job, Step
 from valleywind.core.making.side_view import SideView
 from valleywind.core.refusal import Refused
 from valleywind.formats import paper
-from valleywind.formats.paper import GREY, HEIGHT, MARGIN, WIDTH, Place, text
+from valleywind.formats.paper import MARGIN, WIDTH, Place, text
 from valleywind.formats.pictures import wheel_picture
 from valleywind.formats.vector import add_sheets
 from valleywind.wording.lathe.sheet import AID
 from valleywind.wording.making.steps import StepText
 
-_SIZES = ((9.0, 52.0), (8.5, 46.0), (8.0, 40.0), (7.5, 34.0), (7.0, 28.0))
-_FOOT = 8.0
+_SIZES = ((8.5, 46.0), (8.0, 40.0), (9.0, 52.0))
 
 
 def job_sheet_pdf(
@@ -33,7 +32,7 @@ def job_sheet_pdf(
                 add_sheets(pdf, wheel_picture(job.sizes, title))
 
     return paper.fitted(
-        lambda size, high: _laid_out(title, figures, steps, job, school, size, high), _SIZES, HEIGHT - MARGIN - _FOOT,
+        lambda size, high: _laid_out(title, figures, steps, job, school, size, high), _SIZES, paper.BOTTOM,
         drawing,
     )  # fmt: skip
 
@@ -42,20 +41,14 @@ def _laid_out(
     title: str, figures: Sequence[tuple[str, str]], steps: Sequence[tuple[Step, StepText]], job: Job, school: str,
     size: float, high: float,
 ) -> tuple[FPDF, float]:  # fmt: skip
-    pdf = paper.page(title)
+    pdf = paper.page(title, AID)
     pdf.set_font("text", "B", 17)
     text(pdf, title, WIDTH - 2 * MARGIN, 7)
     pdf.set_font("text", "", size + 1)
     text(pdf, f"{school}, of {job.stuff}", WIDTH - 2 * MARGIN, 5)
     top, view = pdf.get_y() + 1, job.side
     half = (WIDTH - 2 * MARGIN) / 2
-    for label, value in figures:
-        pdf.set_x(MARGIN)
-        pdf.set_font("text", "", size)
-        pdf.set_text_color(GREY)
-        pdf.cell(30, size * 0.5, label)
-        pdf.set_text_color(0)
-        text(pdf, value, (half if view else 2 * half) - 32, size * 0.5)
+    paper.label_rows(pdf, figures, (half - 2) if view else 2 * half, size)
     bottom = pdf.get_y()
     if view is not None:
         _side(pdf, view, (MARGIN + half, top, half, high))
@@ -63,14 +56,17 @@ def _laid_out(
     pdf.set_y(bottom + 2)
     for n, (step, said) in enumerate(steps, 1):
         _step(pdf, n, step, said, job, size)
-    end = float(pdf.get_y())
-    paper.foot(pdf, AID)
-    return pdf, end
+    return pdf, float(pdf.get_y())
 
 
 def _step(pdf: FPDF, n: int, step: Step, said: StepText, job: Job, size: float) -> None:
     """What to do on the left, the figure and a line for what is found on the right."""
     line, right = size * 0.48, 56.0
+    pdf.set_font("text", "", size)
+    tall = paper.high(pdf, f"**{said.title}.** {said.do}", WIDTH - 2 * MARGIN - right - 9, line)
+    if said.caution:
+        tall += paper.high(pdf, said.caution, WIDTH - 2 * MARGIN - right - 13, line * 0.95)
+    paper.keep_together(pdf, max(tall, 2.2 * line))
     top = pdf.get_y()
     pdf.set_font("text", "B", size)
     pdf.set_xy(MARGIN, top)

@@ -1,4 +1,7 @@
-"""Pages of A4, and a train drawn to scale on one: black on white."""
+"""Pages of A4, and a train drawn to scale on one: black on white.
+
+What does not fit on a page goes on on the next; the foot stands on each.
+"""
 
 import math
 from collections.abc import Callable, Sequence
@@ -26,10 +29,31 @@ Place = tuple[float, float, float, float]
 """Left, top, width, height; mm on paper."""
 
 
-def page(title: str) -> FPDF:
-    """A page with our fonts."""
-    pdf = FPDF(format="A4")
-    pdf.set_auto_page_break(False)
+_FOOT = 10.0
+BOTTOM = HEIGHT - MARGIN - _FOOT
+"""Where the foot begins, mm from the top."""
+
+
+class Paper(FPDF):
+    """Pages whose foot says what the sheet is."""
+
+    aid = ""
+
+    def footer(self) -> None:
+        if not self.aid:
+            return
+        self.set_font("text", "", 8)
+        self.set_text_color(GREY)
+        self.set_xy(MARGIN, BOTTOM + 1)
+        self.multi_cell(WIDTH - 2 * MARGIN, 3.8, self.aid)
+        self.set_text_color(0)
+
+
+def page(title: str, aid: str = "") -> Paper:
+    """A page with our fonts. aid: what stands at the foot of this and every page that follows."""
+    pdf = Paper(format="A4")
+    pdf.aid = aid
+    pdf.set_auto_page_break(True, MARGIN + _FOOT)
     pdf.set_margins(MARGIN, MARGIN)
     pdf.add_font("text", "", FONTS / "text-regular.ttf")
     pdf.add_font("text", "B", FONTS / "text-bold.ttf")
@@ -44,6 +68,18 @@ def text(pdf: FPDF, words: str, width: float, line: float = 5.0, x: float | None
     if x is not None:
         pdf.set_x(x)
     pdf.multi_cell(width, line, words, markdown=True, new_x=XPos.LEFT, new_y=YPos.NEXT, align="L")
+
+
+def high(pdf: FPDF, words: str, width: float, line: float = 5.0) -> float:
+    """How high a paragraph comes out, mm."""
+    height = pdf.multi_cell(width, line, words, markdown=True, align="L", dry_run=True, output="HEIGHT")
+    return float(height)  # type: ignore[arg-type]
+
+
+def keep_together(pdf: FPDF, height: float) -> None:
+    """A new page where what comes next, so high, would be torn apart."""
+    if pdf.will_page_break(height):
+        pdf.add_page()
 
 
 def shafts_table(pdf: FPDF, rows: tuple[ShaftRow, ...], size: float = 10) -> None:
@@ -63,6 +99,8 @@ def steps_list(pdf: FPDF, steps: tuple[SheetStep, ...], size: float = 10) -> Non
     width, line = WIDTH - 2 * MARGIN - 8, size * 0.5
     for n, step in enumerate(steps, 1):
         pdf.set_font("text", "B", size)
+        caution = high(pdf, step.caution, width - 4, line * 0.92) if step.caution else 0.0
+        keep_together(pdf, high(pdf, step.text, width, line) + caution)
         pdf.cell(8, line, str(n))
         pdf.set_font("text", "", size)
         text(pdf, step.text, width, line)
@@ -77,6 +115,8 @@ def steps_list(pdf: FPDF, steps: tuple[SheetStep, ...], size: float = 10) -> Non
 
 def paragraph(pdf: FPDF, title: str, lines: Sequence[str], size: float) -> None:
     """A title and its lines as one paragraph."""
+    pdf.set_font("text", "", size)
+    keep_together(pdf, 4.6 + high(pdf, " ".join(lines), WIDTH - 2 * MARGIN, size * 0.5))
     pdf.set_x(MARGIN)
     pdf.set_font("text", "B", size + 1)
     pdf.cell(0, 4.6, title, new_x=XPos.LMARGIN, new_y=YPos.NEXT)
@@ -87,13 +127,26 @@ def paragraph(pdf: FPDF, title: str, lines: Sequence[str], size: float) -> None:
 def facts(pdf: FPDF, rows: Sequence[Fact], size: float) -> None:
     """Figures with their labels, a line each."""
     pdf.ln(1)
-    for fact in rows:
+    label_rows(pdf, [(fact.label, fact.text) for fact in rows], WIDTH - 2 * MARGIN, size)
+
+
+def label_rows(pdf: FPDF, rows: Sequence[tuple[str, str]], width: float, size: float) -> None:
+    """Labels in grey with their texts beside them, in a column as wide as the longest label asks for, up to half."""
+    pdf.set_font("text", "", size)
+    beside = min(width / 2, max((pdf.get_string_width(label) for label, _ in rows), default=0.0) + 4)
+    line = size * 0.5
+    for label, words in rows:
         pdf.set_font("text", "", size)
+        tall = max(high(pdf, label, beside - 2, line), high(pdf, words, width - beside, line))
+        keep_together(pdf, tall)
+        top = pdf.get_y()
         pdf.set_text_color(GREY)
-        pdf.set_x(MARGIN)
-        pdf.cell(34, size * 0.5, fact.label)
+        pdf.set_xy(MARGIN, top)
+        text(pdf, label, beside - 2, line)
         pdf.set_text_color(0)
-        text(pdf, fact.text, WIDTH - 2 * MARGIN - 34, size * 0.5)
+        pdf.set_xy(MARGIN + beside, top)
+        text(pdf, words, width - beside, line)
+        pdf.set_xy(MARGIN, top + tall)
 
 
 def fitted(
@@ -102,23 +155,15 @@ def fitted(
     lowest: float,
     follows: Callable[[FPDF], None] = lambda _: None,
 ) -> bytes:
-    """The page in the largest size of type and drawings with which it ends above `lowest`; in the smallest where it
-    never does. `laid_out` gives the page and where it ends; `follows` adds the pages behind it."""
-    for size, high in sizes:
-        pdf, bottom = laid_out(size, high)
-        if bottom <= lowest:
+    """The page in the largest size of type and drawings with which all of it stands on one and ends above `lowest`;
+    where it never does it goes on on a second page. `laid_out` gives the pages and where they end; `follows` adds what
+    stands behind."""
+    for size, tall in sizes:
+        pdf, bottom = laid_out(size, tall)
+        if pdf.pages_count == 1 and bottom <= lowest:
             break
     follows(pdf)
     return bytes(pdf.output())
-
-
-def foot(pdf: FPDF, aid: str) -> None:
-    """What the sheet is, at the bottom of the page."""
-    pdf.set_font("text", "", 8)
-    pdf.set_text_color(GREY)
-    pdf.set_xy(MARGIN, HEIGHT - MARGIN - 4)
-    pdf.multi_cell(WIDTH - 2 * MARGIN, 4, aid)
-    pdf.set_text_color(0)
 
 
 @dataclass(frozen=True)
@@ -148,27 +193,27 @@ def train(pdf: FPDF, drawn: OnPaper, box: Place) -> None:
         for s in (-1, 1)
     ]
     points = [*extent, *(quadrant.cover or ())]
-    low, high = (
+    low, top_right = (
         (min(p[0] for p in points), min(p[1] for p in points)),
         (max(p[0] for p in points), max(p[1] for p in points)),
     )
     left, top, width, height = box
-    ratio = round_scale(max((high[0] - low[0]) / width, (high[1] - low[1]) / (height - 5)))
-    centre = ((low[0] + high[0]) / 2, (low[1] + high[1]) / 2)
+    ratio = round_scale(max((top_right[0] - low[0]) / width, (top_right[1] - low[1]) / (height - _CAPTION)))
+    centre = ((low[0] + top_right[0]) / 2, (low[1] + top_right[1]) / 2)
 
     def paper(point: Point) -> Point:
-        return left + width / 2 + (point[0] - centre[0]) / ratio, top + (height - 5) / 2 - (
+        return left + width / 2 + (point[0] - centre[0]) / ratio, top + (height - _CAPTION) / 2 - (
             point[1] - centre[1]
         ) / ratio
 
     pdf.set_line_width(0.2)
     pdf.set_draw_color(120)
-    for n, slot in enumerate(quadrant.slots):
+    slots = []
+    for slot in quadrant.slots:
         angle = placement.swing + slot.offset
-        ends = [paper((r * math.cos(angle), r * math.sin(angle))) for r in (slot.nearest, slot.farthest)]
-        pdf.line(*ends[0], *ends[1])
-        pdf.set_font("text", "", 7)
-        pdf.text(ends[1][0] + 1, ends[1][1] - 1, slot_name(n))
+        near, far = (paper((r * math.cos(angle), r * math.sin(angle))) for r in (slot.nearest, slot.farthest))
+        pdf.line(*near, *far)
+        slots.append((near, far))
     if quadrant.cover:
         pdf.set_dash_pattern(2, 1)
         pdf.polygon([paper(p) for p in quadrant.cover])
@@ -184,15 +229,41 @@ def train(pdf: FPDF, drawn: OnPaper, box: Place) -> None:
         ]
         pdf.set_line_width(0.12 if wheel.plane == 0 else 0.25)
         pdf.polygon(around)
-    _labels(pdf, drawn, paper, ratio)
+    numbers = _labels(pdf, drawn, paper, ratio)
+    _slot_names(pdf, slots, numbers, box)
     pdf.set_font("text", "", 8)
     scale = f"1 : {ratio:g}" if drawn.pitch_known else "in proportion"
     view = "end view from the gear side" if isinstance(quadrant, Quadrant) else "wheels in mesh, in a line"
-    pdf.text(left, top + height - 1, f"{drawn.title}, {view}, {scale}")
+    pdf.set_xy(left, top + height - _CAPTION + 1)
+    text(pdf, f"{drawn.title}, {view}, {scale}", width, 3.4)
 
 
-def _labels(pdf: FPDF, drawn: OnPaper, paper: Callable[[Point], Point], ratio: float) -> None:
-    """Shafts with their centre lines, and tooth numbers on the wheels."""
+def _slot_names(pdf: FPDF, slots: Sequence[tuple[Point, Point]], taken: list[Place], box: Place) -> None:
+    """Each slot's name at its outer end, or where else along it nothing stands; left out where there is no room."""
+    pdf.set_font("text", "", 7)
+    left, top, width, height = box
+    for n, ((x1, y1), (x2, y2)) in enumerate(slots):
+        wide, tall = pdf.get_string_width(slot_name(n)), pdf.font_size * 0.7
+        along = [(x1 + (x2 - x1) * part, y1 + (y2 - y1) * part) for part in (1.0, 0.0, 0.9, 0.1, 0.75, 0.25, 0.5)]
+        spots = [(x + right, y + down) for x, y in along
+                 for right in (1.0, -wide - 1.0) for down in (-1.0, tall + 1.0)]  # fmt: skip
+        for x, y in spots:
+            place_of = (x, y - tall, wide, tall)
+            inside = left <= x <= left + width - wide and top + tall <= y <= top + height - _CAPTION
+            if inside and not any(_meet(place_of, other) for other in taken):
+                pdf.text(x, y, slot_name(n))
+                taken.append(place_of)
+                break
+
+
+def _meet(one: Place, other: Place) -> bool:
+    (x1, y1, w1, h1), (x2, y2, w2, h2) = one, other
+    return x1 < x2 + w2 and x2 < x1 + w1 and y1 < y2 + h2 and y2 < y1 + h1
+
+
+def _labels(pdf: FPDF, drawn: OnPaper, paper: Callable[[Point], Point], ratio: float) -> list[Place]:
+    """Shafts with their centre lines, and tooth numbers on the wheels; where the numbers stand."""
+    numbers: list[Place] = []
     wheels, centres = drawn.train.wheels, drawn.placement.centres
     bosses = drawn.quadrant.boss_radii(drawn.train.shafts)
     pdf.set_line_width(0.2)
@@ -209,6 +280,12 @@ def _labels(pdf: FPDF, drawn: OnPaper, paper: Callable[[Point], Point], ratio: f
         height, wide = size * 0.25, pdf.get_string_width(str(wheel.teeth))
         pdf.rect(x - wide / 2 - 0.3, y - height / 2 - 0.4, wide + 0.6, height + 0.8, style="F")
         pdf.text(x - wide / 2, y + height / 2, str(wheel.teeth))
+        numbers.append((x - wide / 2 - 0.5, y - height / 2 - 0.5, wide + 1, height + 1))
+    return numbers
+
+
+# Under a drawing, for two lines that say what it is, mm.
+_CAPTION = 9.0
 
 
 def round_scale(least: float) -> float:

@@ -13,31 +13,36 @@ _DRAWING = 104.0
 
 
 def sheet_pdf(sheet: Sheet, candidate: Candidate, lathe: Lathe) -> bytes:
-    """The page as a PDF file."""
-    pdf = paper.page(f"{sheet.title} on {sheet.machine}")
+    """The sheet as a PDF file: a page, or two where there is much to say."""
+    pdf = paper.page(f"{sheet.title} on {sheet.machine}", sheet.aid)
     _head(pdf, sheet)
     top = pdf.get_y() + 2
     drawn = OnPaper(candidate.train, candidate.placement, lathe.family, lathe.quadrant, lathe.name, lathe.pitch_known)
     paper.train(pdf, drawn, (MARGIN, top, _DRAWING, _DRAWING))
     bottom = _beside(pdf, sheet, MARGIN + _DRAWING + 6, top)
-    pdf.set_y(max(top + _DRAWING, bottom) + 4)
+    pdf.set_y((max(top + _DRAWING, bottom) if pdf.pages_count == 1 else bottom) + 4)
     pdf.set_font("text", "B", 11)
     pdf.cell(0, 6, "Shafts, from machine outward", new_x=XPos.LMARGIN, new_y=YPos.NEXT)
     paper.shafts_table(pdf, sheet.shafts)
     pdf.ln(4)
     paper.steps_list(pdf, sheet.steps)
     _proof(pdf, sheet)
-    paper.foot(pdf, sheet.aid)
     return bytes(pdf.output())
 
 
 def _head(pdf: FPDF, sheet: Sheet) -> None:
-    pdf.set_font("text", "B", 20)
-    pdf.cell(110, 9, f"{sheet.title} on {sheet.machine}")
+    wide = WIDTH - 2 * MARGIN
     pdf.set_font("digits", "B", 20)
-    pdf.cell(WIDTH - 2 * MARGIN - 110, 9, str(sheet.figure), align="R", new_x=XPos.LMARGIN, new_y=YPos.NEXT)
+    figure = pdf.get_string_width(str(sheet.figure)) + 4
+    top = pdf.get_y()
+    pdf.set_xy(WIDTH - MARGIN - figure, top)
+    pdf.cell(figure, 9, str(sheet.figure), align="R")
+    pdf.set_xy(MARGIN, top)
+    pdf.set_font("text", "B", 20)
+    text(pdf, f"{sheet.title} on {sheet.machine}", wide - figure - 4, 9)
     pdf.set_font("digits", "B", 15)
-    pdf.cell(0, 8, sheet.train, new_x=XPos.LMARGIN, new_y=YPos.NEXT)
+    pdf.set_x(MARGIN)
+    pdf.multi_cell(wide, 8, sheet.train, new_x=XPos.LMARGIN, new_y=YPos.NEXT)
     pdf.set_line_width(0.5)
     pdf.line(MARGIN, pdf.get_y() + 1, WIDTH - MARGIN, pdf.get_y() + 1)
     pdf.ln(2)
@@ -68,10 +73,14 @@ def _proof(pdf: FPDF, sheet: Sheet) -> None:
     for title, lines in (("Check before cutting", sheet.proof), ("Picking up", sheet.picking_up)):
         if lines:
             pdf.ln(1)
+            pdf.set_font("text", "", 10)
+            paper.keep_together(pdf, 5.5 + paper.high(pdf, lines[0], WIDTH - 2 * MARGIN, 4.8))
             pdf.set_font("text", "B", 11)
             pdf.cell(0, 5.5, title, new_x=XPos.LMARGIN, new_y=YPos.NEXT)
             pdf.set_font("text", "", 10)
         for line in lines:
             text(pdf, line, WIDTH - 2 * MARGIN, 4.8, MARGIN)
+    paper.keep_together(pdf, 7)
     pdf.ln(1)
+    pdf.set_x(MARGIN)
     pdf.cell(0, 6, "Measured: ____________    Date: ____________", new_x=XPos.LMARGIN, new_y=YPos.NEXT)
