@@ -9,10 +9,11 @@ from sqlalchemy.orm import Session
 from valleywind.core.dividing.ways import simple
 from valleywind.core.making.materials import Stuff
 from valleywind.core.making.passes import usual_passes
-from valleywind.core.making.places import places, spelled
-from valleywind.core.making.session import CutOrder, EventKind
+from valleywind.core.making.places import places
+from valleywind.core.making.session import CutOrder, EventKind, Work
 from valleywind.shop import cutting as cut_there
 from valleywind.shop import jobs, machines
+from valleywind.shop.cutting_plan import Plan, PlateKept
 from valleywind.shop.models import CuttingEventRow, CuttingRow, MachineRow
 
 
@@ -38,17 +39,13 @@ def half_way(session: Session, plover: MachineRow) -> None:
         at = (begun + timedelta(minutes=12 * n)).isoformat(timespec="milliseconds")
         jobs.add_found(session, row, code, found.get(code, ""), True, at)
     depth = 4.567 - (124.883 - 124.85) / 2
-    plan = {
-        "work": {"divisions": 57, "marks": True, "order": CutOrder.ROUND_BY_ROUND.value},
-        "depths": usual_passes(depth, family.module, Stuff.CAST_IRON),
-        "places": spelled(places(setting, Fraction(60), 57)),
-        "divides": "1 turn and 1 space on the 19, on Heron",
-        "title": "A 57 for Plover",
-        "plate": {
-            "circles": [{"holes": holes, "radius_mm": 34.0 + 6 * n} for n, holes in enumerate(side)],
-            "measured": False, "circle": 19, "lock": None, "spaces": 1, "painted": [], "moves": [],
-        },
-    }  # fmt: skip
+    work = Work(57, 3, True, CutOrder.ROUND_BY_ROUND)
+    plan = Plan(
+        work, usual_passes(depth, family.module, Stuff.CAST_IRON), places(setting, Fraction(60), 57), "Heron",
+        plate=PlateKept(
+            tuple((holes, 34.0 + 6 * n) for n, holes in enumerate(side)), False, 19, None, 1, ()
+        ),
+    )  # fmt: skip
     cutting = cut_there.begin(session, row, "heron", plan)
     begun += timedelta(hours=2, minutes=20)
     cutting.begun = begun.isoformat(timespec="milliseconds")

@@ -9,9 +9,10 @@ from typing import Any, NamedTuple
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from valleywind.core.making.places import Places, read_places
-from valleywind.core.making.session import Cut, CutOrder, Event, EventKind, State, Work, after, cut_of
+from valleywind.core.making.places import Places
+from valleywind.core.making.session import Cut, Event, EventKind, State, Work, after, cut_of
 from valleywind.core.refusal import Refused
+from valleywind.shop.cutting_plan import Plan, plan_of
 from valleywind.shop.models import CuttingEventRow, CuttingRow, JobRow, MachineRow
 
 REMEMBERED = "valleywind_remembered"
@@ -97,7 +98,8 @@ def _and_since(session: Session, row: CuttingRow, before: Standing) -> Standing 
 
 
 def _fresh(row: CuttingRow) -> Standing:
-    return Standing(work_of(row), read_places(row.plan["places"]))
+    plan = plan_of(row)
+    return Standing(plan.work, plan.places)
 
 
 def _read(session: Session, row: CuttingRow, place: int) -> list[Recorded]:
@@ -129,12 +131,12 @@ def cutting(session: Session, number: int) -> CuttingRow:
     return cutting
 
 
-def begin(session: Session, row: JobRow, head: str, plan: Mapping[str, Any]) -> CuttingRow:
+def begin(session: Session, row: JobRow, head: str, plan: Plan) -> CuttingRow:
     """Begin the session of a job. Raises Refused `session_there`, `head_in_use` (head)."""
     if cutting_of(session, row.id) is not None:
         raise Refused("session_there", "job", row.id)
     _head_is_free(session, head)
-    cutting = CuttingRow(job_id=row.id, begun=now(), head=head, plan=dict(plan))
+    cutting = CuttingRow(job_id=row.id, begun=now(), head=head, plan=plan.spelled())
     session.add(cutting)
     session.flush()
     return cutting
@@ -149,14 +151,6 @@ def _head_is_free(session: Session, head: str, but: int | None = None) -> None:
         if not stands.finished and stands.state.paused is None:
             named = session.scalars(select(MachineRow).where(MachineRow.slug == head)).one_or_none()
             raise Refused("head_in_use", "way", named.name if named else head)
-
-
-def work_of(row: CuttingRow) -> Work:
-    """What is cut in a session."""
-    kept = row.plan["work"]
-    return Work(
-        kept["divisions"], len(row.plan["depths"]), kept["marks"], CutOrder(kept["order"]), kept.get("measured_after")
-    )
 
 
 def record(session: Session, row: CuttingRow, event: Event, key: str, seen: int | None, by: str = "") -> Standing:

@@ -101,7 +101,7 @@ def _reading(ask: str, units: Units, at: str) -> ReadingOut:
     if is_helix_ask(ask) or (at == "mill" and is_lead_ask(ask)):
         return _of_a_helix(ask, units)
     if is_make_helix(ask):
-        return _of_a_helix(ask, units).model_copy(update={"station": "jobs", "canonical": ask.strip()})
+        return _of_a_helix(ask, units).model_copy(update={"station": Station.JOBS, "canonical": ask.strip()})
     if is_wheel_ask(ask) or is_divide_ask(ask) or is_make_ask(ask):
         return _of_a_wheel(ask)
     reading = asks.read(ask)

@@ -16,22 +16,23 @@ from sqlalchemy.orm import Session
 from starlette.concurrency import run_in_threadpool
 
 from valleywind.api.access import InSession, Shop
-from valleywind.api.dividing.ways import PlateOut
+from valleywind.api.dividing.ways import CircleOut, PlateOut
 from valleywind.api.making.choices import job_of
-from valleywind.api.making.dividing import divides
+from valleywind.api.making.dividing import Divides, divides
 from valleywind.api.making.jobs import Number
 from valleywind.api.making.shown import title
 from valleywind.api.parameters import InUnits
 from valleywind.api.problems import RESPONSES
 from valleywind.core.making.job import Job, check_found, in_tolerance, steps
 from valleywind.core.making.lost import find
-from valleywind.core.making.places import By, Places, spelled
-from valleywind.core.making.session import Event, EventKind, gaps_cut
+from valleywind.core.making.places import By, Places
+from valleywind.core.making.session import Event, EventKind, Work, gaps_cut
 from valleywind.core.refusal import Refused
 from valleywind.core.units import parse_length, parse_whole
 from valleywind.shop import cutting as cut_there
 from valleywind.shop import jobs
 from valleywind.shop.cutting import Standing
+from valleywind.shop.cutting_plan import Plan, PlateKept, plan_of, work_of
 from valleywind.shop.models import CuttingRow
 from valleywind.wording.making import figures as job_words
 from valleywind.wording.making import session as words
@@ -145,20 +146,8 @@ async def begin_session(
         with shop.adding() as session:
             row = jobs.job(session, job)
             made, divided = job_of(row, session), divides(row, session, units)
-            plan = {
-                "work": {
-                    "divisions": row.teeth,
-                    "marks": made.marks,
-                    "order": made.order.value,
-                    "measured_after": made.sizes.over if made.spans else None,
-                },
-                "depths": list(made.passes),
-                "places": spelled(divided.places),
-                "divides": divided.text,
-                "title": title(row, session),
-                "hint": words.LEAD_HINT if made.helix else "",
-                "plate": divided.way.plate.model_dump(mode="json") if divided.way and divided.way.plate else None,
-            }
+            cuts = Work(row.teeth, len(made.passes), made.marks, made.order, made.sizes.over if made.spans else None)
+            plan = Plan(cuts, made.passes, divided.places, divided.name, made.helix is not None, _kept_plate(divided))
             cutting = cut_there.begin(session, row, divided.slug, plan)
             return _out(session, cutting, cut_there.standing(session, cutting), units)
 
@@ -226,7 +215,7 @@ def _about(event_in: EventIn, cutting: CuttingRow) -> dict[str, Any]:
     if event_in.kind is EventKind.COUNTED:
         about["count"] = event_in.count
     if event_in.kind is EventKind.JUMP:
-        about["to"] = cut_there.work_of(cutting).number_of(
+        about["to"] = work_of(cutting).number_of(
             (event_in.tooth or 0) - 1, event_in.number - 1 if event_in.number is not None else 0
         )
     return about
@@ -277,6 +266,24 @@ def get_lost(
     return LostOut(text=words.lost(which, recorded), teeth=[t + 1 for t in which.teeth], number=number)
 
 
+def _kept_plate(divided: Divides) -> PlateKept | None:
+    plate = divided.way.plate if divided.way else None
+    if plate is None:
+        return None
+    circles = tuple((c.holes, c.radius_mm) for c in plate.circles)
+    return PlateKept(circles, plate.measured, plate.circle, plate.lock, plate.spaces, tuple(plate.painted))
+
+
+def _shown_plate(plate: PlateKept | None) -> PlateOut | None:
+    if plate is None:
+        return None
+    circles = [CircleOut(holes=holes, radius_mm=radius) for holes, radius in plate.circles]
+    return PlateOut(
+        circles=circles, measured=plate.measured, circle=plate.circle, lock=plate.lock, spaces=plate.spaces,
+        painted=list(plate.painted), moves=[],
+    )  # fmt: skip
+
+
 def _to_measure(made: Job, units: Units) -> str:
     step = next((s for s in steps(made) if s.code == "measure"), None)
     return f"Span over {made.sizes.over} teeth: {job_words.figure(step, units)}" if step else ""
@@ -285,8 +292,8 @@ def _to_measure(made: Job, units: Units) -> str:
 def _out(session: Session, cutting: CuttingRow, stands: Standing, units: Units) -> SessionOut:
     made = job_of(jobs.job(session, cutting.job_id), session)
     deeper = _deeper(made)
-    work, places, state, plan = stands.work, stands.places, stands.state, cutting.plan
-    depths, finished = plan["depths"], stands.finished
+    work, places, state, plan = stands.work, stands.places, stands.state, plan_of(cutting)
+    depths, finished = plan.depths, stands.finished
 
     def cut_at(n: int) -> NowOut:
         cut = work.cut(n)
@@ -301,8 +308,8 @@ def _out(session: Session, cutting: CuttingRow, stands: Standing, units: Units) 
     each = _seconds(stands)
     return SessionOut(
         job=cutting.job_id,
-        title=plan["title"],
-        divides=plan["divides"],
+        title=plan.title or title(jobs.job(session, cutting.job_id), session),
+        divides=plan.divides or words.divided(places, plan.head),
         seen=len(stands.known),
         divisions=work.divisions,
         passes=work.passes,
@@ -316,12 +323,12 @@ def _out(session: Session, cutting: CuttingRow, stands: Standing, units: Units) 
         measure=_to_measure(made, units) if state.must_measure(work) else "",
         status=words.status(state, work),
         place_asked=words.PLACES[places.by],
-        hint=plan.get("hint", ""),
+        hint=words.LEAD_HINT if plan.helical else plan.hint,
         now=ahead[0] if ahead else None,
         next=ahead[1:],
         gaps=gaps_cut(state, work),
         marked=min(state.at, work.divisions) if work.marks else 0,
-        plate=PlateOut.model_validate(plan["plate"]) if plan["plate"] else None,
+        plate=_shown_plate(plan.plate),
         pin=_pin(places, work.cut(min(state.at, work.cuts - 1)).tooth),
         per_cut=words.time_text(each) if each else None,
         left=words.time_text(each * (work.cuts - state.at)) if each and not finished else None,

@@ -39,6 +39,32 @@ LEAD_HINT = (
 )
 
 
+def divided(places: Places, head: str) -> str:
+    """How the work is divided: `1 turn and 1 space on the 19, on Heron`."""
+    on = f", on {head}" if head else ""
+    match places.by:
+        case By.CRANK:
+            moves = {(move.turns, move.spaces) for move in places.each[1:]}
+            if len(moves) > 1:
+                return f"to the nearest hole of the {places.circle}{on}"
+            turns, spaces = next(iter(moves))
+            turned = [count(turns, "turn")] if turns else []
+            turned += [f"{count(spaces, 'space')} on the {places.circle}"] if spaces else []
+            return f"{' and '.join(turned)}{on}"
+        case By.CRANK_AND_PLATE:
+            return f"on the {places.circle}, then crank and plate on the {places.lock}{on}"
+        case By.SPINDLE | By.PINNED:
+            return f"by the {places.circle} holes on the spindle{on}"
+        case By.FLATS:
+            return f"by the {places.circle} flats of a block{on}"
+        case By.DEGREES:
+            return f"by degrees{on}"
+        case By.WHEEL:
+            return f"the {places.circle} as its own plate"
+        case By.DISC:
+            return f"printed disc of {places.circle} marks"
+
+
 def move(places: Places, before: int | None, cut: Cut) -> tuple[str, str]:
     """What to do now in the fewest words, and where that leads: (`1 turn 1 space`, `circle 19, hole 1`)."""
     place = places.move(before, cut.tooth)
