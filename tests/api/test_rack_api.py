@@ -206,3 +206,26 @@ def test_the_rack_goes_out_as_csv_and_comes_in_again(demo: TestClient) -> None:
     assert rack(demo) == before
     refused = demo.post("/api/rack/wheels.csv", content="Zähne".encode("latin-1"), headers=headers).json()
     assert refused["errors"][0]["would_do"] == "Save it again as CSV UTF-8 from the spreadsheet."
+
+
+@pytest.mark.parametrize(("same", "times", "count"), [("skip", 1, 0), ("add", 2, 0), ("replace", 1, 5)])
+def test_ones_own_export_is_read_back(demo: TestClient, same: str, times: int, count: int) -> None:
+    def pieces() -> int:
+        return sum(w["count"] for w in rack(demo)["wheels"])
+
+    before, text = pieces(), demo.get("/api/rack/wheels.csv").text
+    if count:
+        lines = text.splitlines()
+        held = next(n for n, line in enumerate(lines) if line.split(",")[1] == "1")
+        teeth, _, *rest = lines[held].split(",")
+        lines[held] = ",".join((teeth, str(count), *rest))
+        text, extra = "\n".join(lines), count - 1
+    else:
+        extra = 0
+    looked = demo.post("/api/rack/wheels.csv", content=text, headers={"Content-Type": "text/csv"}).json()
+    assert looked["there"] == looked["good"] > 50
+    put = demo.post(
+        "/api/rack/wheels.csv", params={"put": True, "same": same}, content=text, headers={"Content-Type": "text/csv"}
+    ).json()
+    assert put["done"]
+    assert pieces() == times * before + extra

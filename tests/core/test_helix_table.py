@@ -8,7 +8,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.mills import heron
+from valleywind.core.dividing.heads import Head
+from valleywind.core.helix.ask import read
 from valleywind.core.helix.machine import Mill, PairsAt, Side, TypedMill, WormPair, read_mill
+from valleywind.core.helix.setting import setting_of
 from valleywind.core.helix.table import CLEAR, CUTTER_WIDTH, How, Point, approach, needs, swing, view
 from valleywind.core.refusal import Refused
 from valleywind.core.trains.box_record import TypedBox
@@ -178,3 +181,11 @@ class TestRecord:
         with pytest.raises(Refused) as refused:
             read_mill(typed)
         assert refused.value.field == field
+
+
+def test_a_swung_table_travels_less_for_the_run_out() -> None:
+    """60 mm of cutter, 4.5 deep: √(4.5 · 55.5) = 15.8 mm in its own plane, along the work times cos 30°."""
+    ask = read("helix 24 m2 30° left face 20 cutter 60").ask
+    assert ask is not None
+    found = setting_of(ask, Mill(Fraction(6), swing=Fraction(45)), Head(Fraction(60)), [])
+    assert found.move == pytest.approx(20 + 2 * math.sqrt(4.5 * 55.5) * math.cos(math.radians(30)))

@@ -117,6 +117,10 @@ def test_a_wheel_for_a_lead_screw() -> None:
 class TestPasses:
     def test_small_teeth_in_soft_stuff_go_at_once(self) -> None:
         assert usual_passes(1.8, Fraction("0.8"), Stuff.BRASS) == (1.8,)
+        # From module 3 on, hard stuff takes one pass more; module 3 itself included.
+        assert len(usual_passes(6.75, Fraction(3), Stuff.STEEL)) == 4
+        assert len(usual_passes(6.75, Fraction(3), Stuff.BRASS)) == 3
+        assert len(usual_passes(6.5, Fraction("2.9"), Stuff.STEEL)) == 3
         assert usual_passes(4.57, Fraction("2.117"), Stuff.CAST_IRON) == (2.74, 4.11, 4.57)
 
     def test_as_typed(self) -> None:

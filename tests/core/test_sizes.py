@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 
 from tests.reference import cases
 from valleywind.core.refusal import Refused
-from valleywind.core.teeth.correction import Running, plunge, runout
+from valleywind.core.teeth.correction import Running, plunge, runout, true_enough
 from valleywind.core.teeth.depth import DepthSchool, depths
 from valleywind.core.teeth.form import form_error
 from valleywind.core.teeth.geometry import involute, thickness, tooth_outline
@@ -169,6 +169,11 @@ def test_a_small_blank_is_plunged_less() -> None:
 def test_runout_is_judged_by_the_backlash() -> None:
     judged = [runout(t, 2.1167, 14.5).running for t in (0.05, 0.3, 0.5)]
     assert judged == [Running.GOOD, Running.TIGHT_AND_SLACK, Running.RESEAT]
+    # Half of the backlash of 0.05 m may go: 0.025 · 2.1167/tan 14.5° = 0.2046 mm of reading.
+    assert [runout(t, 2.1167, 14.5).running for t in (0.2045, 0.2047)] == [Running.GOOD, Running.TIGHT_AND_SLACK]
+    assert true_enough(2.1167, 14.5) == pytest.approx(0.2046, abs=1e-4)
+    # All of it: 0.4092 mm.
+    assert [runout(t, 2.1167, 14.5).running for t in (0.409, 0.41)] == [Running.TIGHT_AND_SLACK, Running.RESEAT]
 
 
 def test_a_disc_weighs_what_a_disc_weighs() -> None:

@@ -42,11 +42,13 @@ export function useImportCsv() {
     mutationFn: async ({
       file,
       put,
+      same,
     }: {
       file: File;
       put: boolean;
+      same: "add" | "skip" | "replace";
     }): Promise<Schemas["ImportOut"]> => {
-      const response = await fetched(`/api/rack/wheels.csv?put=${put}`, {
+      const response = await fetched(`/api/rack/wheels.csv?put=${put}&same=${same}`, {
         method: "POST",
         body: await file.arrayBuffer(),
         headers: { "Content-Type": "text/csv" },

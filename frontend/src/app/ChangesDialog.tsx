@@ -1,18 +1,15 @@
 import { useMutation } from "@tanstack/react-query";
 
-import { answered, api } from "../api/client";
 import { useChanges } from "../api/shop";
 import { Button } from "../kit/Button";
 import { DialogFrame } from "../kit/DialogFrame";
 import { Failed } from "./Notice";
+import { undoChange } from "./undo";
 
 /** The latest changes of the shop, by whomever, each with its undo. */
 export function ChangesDialog({ open, close }: { open: boolean; close: () => void }) {
   const changes = useChanges(open);
-  const undo = useMutation({
-    mutationFn: (change: number) =>
-      answered(api.POST("/api/changes/{change}/undo", { params: { path: { change } } })),
-  });
+  const undo = useMutation({ mutationFn: undoChange });
   const shut = () => {
     undo.reset();
     close();
@@ -22,7 +19,7 @@ export function ChangesDialog({ open, close }: { open: boolean; close: () => voi
       <div role="status" className="mt-2">
         {undo.data && (
           <p className="border-l-4 border-good px-3 py-1">
-            {[`Undone: ${undo.data.text}`, ...undo.data.left].join(" ")}
+            {undo.data.join(" ")}
           </p>
         )}
         {undo.error && <Failed error={undo.error} />}

@@ -10,7 +10,7 @@ import {
 } from "react";
 
 import { useKey } from "./keys";
-import { noteStep, undoLast, useSteps } from "./undo";
+import { isThere, lastStep, noteStep, undoLast, useSteps } from "./undo";
 import { Button } from "../kit/Button";
 
 interface Notice {
@@ -21,27 +21,48 @@ interface Notice {
   done?: boolean;
 }
 
+/** A notice goes by itself after so long, ms; not while somebody is at it. The way back stays under Latest changes. */
+const STAYS = 20_000;
+
 const Context = createContext<(notice: Notice) => void>(() => {});
 
-/** What was just done, with a way back, step by step. It stays until the next thing, or until it is put away. */
+/** What was just done, with a way back, step by step. It stays a while, until the next thing, until it is put away, or
+ * until what it speaks of is undone elsewhere. */
 export function ToastProvider({ children }: { children: ReactNode }) {
   const [notice, setNotice] = useState<Notice | null>(null);
   const steps = useSteps();
   const before = useRef<Element | null>(null);
+  const box = useRef<HTMLDivElement>(null);
+  // The step that the notice speaks of; undefined where it speaks of none.
+  const about = useRef<unknown>(undefined);
   const tell = useMemo(
     () => (next: Notice) => {
       if (next.back) noteStep(next.text, next.back);
+      about.current = next.done || next.back ? lastStep() : undefined;
       setNotice({ ...next, done: next.done ?? next.back !== undefined });
     },
     [],
   );
   const undo = useCallback(() => {
     undoLast().then(
-      (texts) => texts.length > 0 && setNotice({ text: texts.join(" "), done: true }),
+      (texts) => {
+        about.current = undefined;
+        if (texts.length > 0) setNotice({ text: texts.join(" "), done: true });
+      },
       (error: Error) => setNotice({ text: `Not undone: ${error.message}`, done: true }),
     );
   }, []);
   useKey("z", undo, steps > 0);
+  useEffect(() => {
+    if (about.current !== undefined && !isThere(about.current)) setNotice(null);
+  }, [steps]);
+  useEffect(() => {
+    if (!notice) return;
+    const timer = setInterval(() => {
+      if (!box.current?.matches(":hover, :focus-within")) setNotice(null);
+    }, STAYS);
+    return () => clearInterval(timer);
+  }, [notice]);
   // A button that goes takes the focus with it: it goes back to where it was.
   useEffect(() => {
     if (notice) return;
@@ -61,6 +82,7 @@ export function ToastProvider({ children }: { children: ReactNode }) {
       >
         {notice && (
           <div
+            ref={box}
             onFocus={remember}
             className="pointer-events-auto flex items-center gap-3 rounded-sm border-2 border-brass-line bg-paper py-2 pr-2 pl-4 shadow-lg"
           >

@@ -27,16 +27,31 @@ export async function undoLast(): Promise<string[]> {
     last.back();
     return [`Undone: ${last.text}`];
   }
+  return undoChange(last.change);
+}
+
+/** Take back a change of the shop, from wherever: it is no step any more, nor is its undo one. */
+export async function undoChange(change: number): Promise<string[]> {
   undoing = true;
   try {
     const { text, left } = await answered(
-      api.POST("/api/changes/{change}/undo", { params: { path: { change: last.change } } }),
+      api.POST("/api/changes/{change}/undo", { params: { path: { change } } }),
     );
     return [`Undone: ${text}`, ...left];
   } finally {
     undoing = false;
-    steps.set(steps.get().filter((step) => step !== last));
+    steps.set(steps.get().filter((step) => !("change" in step) || step.change !== change));
   }
+}
+
+/** The last step that can be undone, to see later whether it still can. */
+export function lastStep(): unknown {
+  return steps.get().at(-1);
+}
+
+/** Whether this step can still be undone here. */
+export function isThere(step: unknown): boolean {
+  return steps.get().some((one) => one === step);
 }
 
 /** How many steps can be undone here. */

@@ -12,6 +12,24 @@ from valleywind.core.teeth.sizes import read_shift
 from valleywind.formats.tables import FORMULA, csv_text
 
 COLUMNS = ("teeth", "count", "family", "machine", "condition", "material", "place", "note", "shift")
+_HEADS = {
+    "teeth": "tooth z t zähne zaehne zähnezahl zaehnezahl no.of.teeth number.of.teeth tooth.count",
+    "count": "qty quantity number pieces pcs anzahl menge stück stueck stk",
+    "family": "set familie satz radsatz",
+    "machine": "for maschine",
+    "condition": "state zustand",
+    "material": "werkstoff",
+    "place": "location box drawer shelf ort platz lagerort lagerplatz fach kiste",
+    "note": "notes remark remarks comment comments bemerkung bemerkungen notiz",
+    "shift": "profile.shift x profilverschiebung",
+}  # fmt: skip
+"""What columns are called elsewhere, in English and German; a point stands for a space."""
+_COLUMN_OF = {
+    name.replace(".", " "): column for column in COLUMNS for name in (column, *_HEADS[column].split())
+}  # fmt: skip
+_CONDITIONS = {
+    "gut": "good", "abgenutzt": "worn", "verschlissen": "worn", "ausgebrochen": "chipped", "fraglich": "suspect",
+}  # fmt: skip
 MOST_ROWS = 20_000
 _LONGEST = 200
 # Cells may have line breaks in them, but not so many.
@@ -48,8 +66,17 @@ def write(wheels: Sequence[CsvWheel]) -> str:
     return csv_text(COLUMNS, ([getattr(wheel, name) for name in COLUMNS] for wheel in wheels))
 
 
-def read(data: bytes, families: Sequence[str], machines: Sequence[str]) -> list[CsvLine]:
-    """Every line of a file, each with its own error. Only `teeth` must be there; `count` is 1 where it is empty.
+@dataclass(frozen=True)
+class RackFile:
+    """A file as it was read. unused: heads of columns that mean nothing here."""
+
+    lines: tuple[CsvLine, ...]
+    unused: tuple[str, ...]
+
+
+def read(data: bytes, families: Sequence[str], machines: Sequence[str]) -> RackFile:
+    """Every line of a file, each with its own error. Only `teeth` must be there; `count` is 1 where it is empty. Usual
+    heads in English and German are understood, and `40x2` in a cell of teeth times the count.
 
     Raises Refused for the file as a whole: `not_utf8`, `too_many_rows`, `no_teeth_column`, `empty`.
     """
@@ -60,7 +87,8 @@ def read(data: bytes, families: Sequence[str], machines: Sequence[str]) -> list[
     lines = _rows(text)
     if not lines or not any(any(cell.strip() for cell in line) for _, line in lines):
         raise Refused("empty", "file", "")
-    head = [cell.strip().lower() for cell in lines[0][1]]
+    said = [cell.strip() for cell in lines[0][1]]
+    head = [_column(cell) for cell in said]
     if alike := next((name for name in head if name and head.count(name) > 1), None):
         raise Refused("heads_alike", "file", alike)
     if "teeth" not in head:
@@ -72,7 +100,14 @@ def read(data: bytes, families: Sequence[str], machines: Sequence[str]) -> list[
         cells = {name: _text(cell) for name, cell in zip(head, line, strict=False) if name in COLUMNS}
         if any(cells.values()):
             checked.append(_line(number, cells, families, machines))
-    return checked
+    unused = [text for text, name in zip(said, head, strict=True) if text and name not in COLUMNS]
+    return RackFile(tuple(checked), tuple(unused))
+
+
+def _column(head: str) -> str:
+    """The column that a head means; the head itself where it means none."""
+    plain = " ".join(head.lower().replace("_", " ").split())
+    return _COLUMN_OF.get(plain, plain)
 
 
 def _rows(text: str) -> list[tuple[int, list[str]]]:
@@ -99,9 +134,13 @@ def _delimiter(text: str) -> str:
 
 def _line(number: int, cells: Mapping[str, str], families: Sequence[str], machines: Sequence[str]) -> CsvLine:
     try:
+        teeth, times = _teeth(cells.get("teeth", ""))
+        count = times * _whole(cells.get("count", "") or "1", "count", 0, MOST_OF_ONE_COUNT)
+        if count > MOST_OF_ONE_COUNT:
+            raise Refused("not_whole", "count", str(count), least=0, most=MOST_OF_ONE_COUNT)
         wheel = CsvWheel(
-            _whole(cells.get("teeth", ""), "teeth", FEWEST_TEETH, MOST_TEETH),
-            _whole(cells.get("count", "") or "1", "count", 0, MOST_OF_ONE_COUNT),
+            teeth,
+            count,
             _known(cells.get("family", ""), families, "family"),
             _known(cells.get("machine", ""), machines, "machine"),
             _condition(cells.get("condition", "")),
@@ -113,6 +152,13 @@ def _line(number: int, cells: Mapping[str, str], families: Sequence[str], machin
     except Refused as refused:
         return CsvLine(number, cells, None, refused)
     return CsvLine(number, cells, wheel, None)
+
+
+def _teeth(text: str) -> tuple[int, int]:
+    """A tooth number, and how many of it: `40`, `40x2`."""
+    number, cross, times = text.replace("×", "x").replace("X", "x").partition("x")
+    teeth = _whole(number.strip(), "teeth", FEWEST_TEETH, MOST_TEETH)
+    return teeth, _whole(times.strip(), "teeth", 1, MOST_OF_ONE_COUNT) if cross else 1
 
 
 def _whole(text: str, name: str, least: int, most: int) -> int:
@@ -131,6 +177,7 @@ def _known(text: str, names: Sequence[str], name: str) -> str:
 
 
 def _condition(text: str) -> Condition:
+    text = _CONDITIONS.get(text.lower(), text.lower())
     if text and text not in set(Condition):
         raise Refused("unknown_condition", "condition", text)
     return Condition(text or Condition.GOOD)

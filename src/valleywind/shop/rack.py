@@ -102,6 +102,34 @@ def add(session: Session, entries: Sequence[Entry], shared: Mapping[str, Any]) -
     return rows
 
 
+_SAME = (*_LIKE, "place", "note")
+
+
+def alike(session: Session, records: Sequence[Record]) -> dict[int, WheelRow]:
+    """Which of these records are in the rack already, alike in everything but their count: by their places in the
+    row."""
+    there: dict[tuple[Any, ...], list[WheelRow]] = {}
+    for row in wheels(session):
+        there.setdefault(tuple(getattr(row, name) for name in _SAME), []).append(row)
+    found = {}
+    for n, record in enumerate(records):
+        if rows := there.get(tuple(record[name] for name in _SAME)):
+            found[n] = rows.pop()
+    return found
+
+
+def set_counts(session: Session, counts: Sequence[tuple[WheelRow, int]]) -> None:
+    """Make the counts of these wheels so. Raises Refused `mounted_not_held` where one that is on a machine would be
+    gone."""
+    lacking = changes.shortages(session)
+    for row, count in counts:
+        row.count = count
+    session.flush()
+    session.expire_all()
+    keep_mounted(session, lacking)
+    changes.name(session, "wheels_edited", wheels=_pairs(Counter(row.teeth for row, _ in counts)))
+
+
 def put_records(session: Session, records: Sequence[Record]) -> list[WheelRow]:
     """Put whole records in as they are, beside what is there."""
     rows = [WheelRow(**record) for record in records]

@@ -3,8 +3,10 @@ import { useState } from "react";
 import { useImportCsv } from "../../api/rack";
 import { Button, buttonLook } from "../../kit/Button";
 import { DialogFrame } from "../../kit/DialogFrame";
+import { Choice } from "../../kit/Form";
 import { FileButton } from "../../kit/FileButton";
 
+type Same = "add" | "skip" | "replace";
 const COLUMNS = ["teeth", "count", "family", "machine", "condition", "place", "note"];
 // The others have no room on a phone; what is wrong with them is told under the line all the same.
 const ON_A_PHONE = ["teeth", "count", "family", "machine"];
@@ -13,6 +15,7 @@ const column = (name: string) => (ON_A_PHONE.includes(name) ? "" : "phone:hidden
 /** The rack as a CSV file, and from one: first seen line by line, then put in whole or not at all. */
 export function CsvFiles({ added }: { added: (text: string) => void }) {
   const [file, setFile] = useState<File>();
+  const [same, setSame] = useState<Same>("skip");
   const csv = useImportCsv();
   const { data: checked, error } = csv;
   const close = () => {
@@ -22,7 +25,7 @@ export function CsvFiles({ added }: { added: (text: string) => void }) {
   const put = () =>
     file &&
     csv.mutate(
-      { file, put: true },
+      { file, put: true, same: checked?.there ? same : "add" },
       {
         onSuccess: ({ done, good }) => {
           if (!done) return;
@@ -42,7 +45,7 @@ export function CsvFiles({ added }: { added: (text: string) => void }) {
         className="flex-1"
         take={(chosen) => {
           setFile(chosen);
-          csv.mutate({ file: chosen, put: false });
+            csv.mutate({ file: chosen, put: false, same: "add" });
         }}
       >
         Read a CSV
@@ -62,8 +65,27 @@ export function CsvFiles({ added }: { added: (text: string) => void }) {
               >
                 {checked.bad
                   ? `${checked.bad} of ${checked.good + checked.bad} lines cannot be used. Nothing is put in until they are right.`
-                  : `All ${checked.good} lines can be used. They go in beside what is there.`}
+                  : `All ${checked.good} lines can be used. `}
               </p>
+              {checked.unused.length > 0 && (
+                <p className="mt-2 border-l-4 border-brass-line bg-brass-bg px-3 py-2">
+                  Not read, for they mean nothing here: {checked.unused.join(", ")}.
+                </p>
+              )}
+              {checked.there > 0 && (
+                <div className="mt-2">
+                  <Choice
+                    label={`${checked.there} of the lines are in the rack already`}
+                    value={same}
+                    options={[
+                      ["skip", "leave them out"],
+                      ["replace", "make their counts as in the file"],
+                      ["add", "add them beside what is there"],
+                    ]}
+                    change={setSame}
+                  />
+                </div>
+              )}
               <table className="mt-3 w-full border-collapse text-left text-[15px]">
                 <thead>
                   <tr className="border-b-2 border-ink text-[14px] text-soft">

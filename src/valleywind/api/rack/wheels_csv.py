@@ -1,6 +1,6 @@
 """The rack as a table for a spreadsheet, and wheels read from one."""
 
-from typing import Annotated
+from typing import Annotated, Literal
 
 from fastapi import APIRouter, Body, Query, Response
 from pydantic import BaseModel, Field
@@ -25,6 +25,8 @@ class ImportOut(BaseModel):
     lines: list[CsvLineOut] = Field(description="The first lines, and every line that cannot be used, up to a hundred")
     good: int
     bad: int
+    there: int = Field(description="Lines whose wheels are in the rack already, alike in everything but their count")
+    unused: list[str] = Field(description="Columns that cannot be used; they are not read")
     done: bool = Field(description="They were put in")
 
 
@@ -46,19 +48,31 @@ def read_csv(
     file: Annotated[bytes, Body(media_type="text/csv", description="The file, UTF-8")],
     session: ToWrite,
     put: Annotated[bool, Query(description="Put the wheels in; else only say what would be")] = False,
+    same: Annotated[
+        Literal["add", "skip", "replace"],
+        Query(description="Of wheels that are there already: add beside them, leave out, or make their count this one"),
+    ] = "add",
 ) -> ImportOut:
     """Read wheels from a CSV file: line by line what is wrong, and all of it put in or nothing."""
     families = {row.name: row.id for row in rack.families(session)}
     owners = {row.name: row.id for row in machines.machines(session)}
-    lines = rack_csv.read(file, list(families), list(owners))
+    file_read = rack_csv.read(file, list(families), list(owners))
+    lines = file_read.lines
+    records = [_as_record(line.wheel, families, owners) for line in lines if line.wheel]
+    there = rack.alike(session, records)
     bad = [line for line in lines if line.wheel is None]
     putting = put and not bad
     if putting:
-        rack.put_records(session, [_as_record(line.wheel, families, owners) for line in lines if line.wheel])
+        if same == "replace":
+            rack.set_counts(session, [(there[n], r["count"]) for n, r in enumerate(records) if n in there])
+        fresh = records if same == "add" else [r for n, r in enumerate(records) if n not in there]
+        rack.put_records(session, fresh)
     return ImportOut(
         lines=[_csv_line(line) for line in (bad + [line for line in lines if line.wheel][:8])[:100]],
         good=len(lines) - len(bad),
         bad=len(bad),
+        there=len(there),
+        unused=list(file_read.unused),
         done=putting,
     )
 
