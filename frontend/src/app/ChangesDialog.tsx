@@ -17,11 +17,7 @@ export function ChangesDialog({ open, close }: { open: boolean; close: () => voi
   return (
     <DialogFrame title="Latest changes" open={open} close={shut} wide="max-w-xl">
       <div role="status" className="mt-2">
-        {undo.data && (
-          <p className="border-l-4 border-good px-3 py-1">
-            {undo.data.join(" ")}
-          </p>
-        )}
+        {undo.data && <p className="border-l-4 border-good px-3 py-1">{undo.data.join(" ")}</p>}
         {undo.error && <Failed error={undo.error} />}
         {changes.error && <Failed error={changes.error} retry={() => void changes.refetch()} />}
         {changes.data?.length === 0 && <p>Nothing was changed yet.</p>}

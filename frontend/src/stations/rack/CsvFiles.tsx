@@ -45,7 +45,7 @@ export function CsvFiles({ added }: { added: (text: string) => void }) {
         className="flex-1"
         take={(chosen) => {
           setFile(chosen);
-            csv.mutate({ file: chosen, put: false, same: "add" });
+          csv.mutate({ file: chosen, put: false, same: "add" });
         }}
       >
         Read a CSV

@@ -185,9 +185,11 @@ export default function RackStation() {
                   setAsking({
                     start: asFamily(identity),
                     then: (family) =>
-                      edit({ family: family.id, shift: identity.shift }, `The ${single.teeth} is of ${family.name}.`, [
-                        single.id,
-                      ]),
+                      edit(
+                        { family: family.id, shift: identity.shift },
+                        `The ${single.teeth} is of ${family.name}.`,
+                        [single.id],
+                      ),
                   })
                 }
               />
