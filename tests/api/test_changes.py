@@ -253,6 +253,19 @@ def short(client: TestClient) -> int:
     return sum(max(0, w["mounted"] - w["count"]) for w in wheels)
 
 
+def test_an_undo_that_is_undone_says_that_it_is_done_again(demo: TestClient) -> None:
+    def undone() -> tuple[str, list[str]]:
+        done = demo.post(f"/api/changes/{demo.get('/api/changes').json()[0]['id']}/undo").json()
+        assert not done["left"]
+        return done["text"], [c["text"] for c in demo.get("/api/changes").json()[:2]]
+
+    job = demo.post("/api/jobs", json={"ask": "make 57 for Plover"}).json()
+    assert demo.post(f"/api/jobs/{job['id']}/rack").status_code == 200
+    added = "Added to the rack: 57."
+    assert undone() == (added, [f"Undone: {added}", added])
+    assert undone() == (f"Undone: {added}", [f"Done again: {added}", f"Undone: {added}"])
+
+
 def test_nothing_is_undone_twice_and_what_is_too_old_is_refused(demo: TestClient) -> None:
     added = demo.post("/api/rack/wheels", json={"wheels": "41", **plover(demo)})
     undo(demo, added)

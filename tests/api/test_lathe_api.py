@@ -400,6 +400,16 @@ def test_the_wheel_worth_making_keeps_to_its_limits(demo: TestClient) -> None:
         assert (answer.status_code, answer.json()["errors"][0]["field"]) == (422, field)
 
 
+def test_a_wheel_held_with_another_machine_needs_no_making(demo: TestClient) -> None:
+    family = demo.get("/api/rack").json()["families"][0]["id"]
+    last = advice(demo, list="ba")["single"][-1]["teeth"]
+    wheel = demo.post("/api/rack/wheels", json={"wheels": str(last), "family": family, "machine": "dunlin"})
+    assert wheel.status_code == 200
+    best = advice(demo, list="ba")["single"][0]
+    assert best["teeth"] == last
+    assert best["text"].endswith("It goes on; you hold one, with Dunlin: nothing has to be cut.")
+
+
 def test_a_planned_wheel_is_missing_with_its_reason(demo: TestClient) -> None:
     family = demo.get("/api/rack").json()["families"][0]["id"]
     pile = {"wheels": "57", "family": family, "machine": "plover", "note": "to be made: brings 19 tpi", "planned": True}

@@ -193,6 +193,20 @@ def test_the_wheel_worth_making_brings_what_is_said() -> None:
     assert len(brought) == len(set(brought)) <= len(advice.lacking)
 
 
+def test_a_wheel_held_with_another_machine_comes_before_one_that_has_to_be_cut() -> None:
+    (lathe, stock), asked = plover(), [*pitches(List.METRIC), *pitches(List.BA)]
+    _, plain = advised(asked, (lathe, stock))
+    last = plain.single[-1]
+    assert last.merit > plain.single[0].merit
+    # Nothing is made of it, so no limit on what can be cut keeps it away.
+    *_, advice = worth_making(asked, lathe, stock, 1, Limits(12, 130, (lambda _: False,), frozenset({last.teeth})))
+    assert isinstance(advice, Advice)
+    assert advice.single == (replace(last, held=True),)
+    *_, advice = worth_making(asked, lathe, stock, 1, Limits(elsewhere=frozenset({last.teeth})))
+    assert isinstance(advice, Advice)
+    assert [b.teeth for b in advice.single[:2]] == [last.teeth, plain.single[0].teeth]
+
+
 def test_nothing_is_advised_where_nothing_is_lacking() -> None:
     _, advice = advised(lines("26 tpi", "13 tpi"), plover())
     assert (advice.lacking, advice.single, advice.together) == ((), (), ())

@@ -265,6 +265,19 @@ def stock(row: MachineRow) -> Stock:
     return dict(sorted((held + loose).items()))
 
 
+def elsewhere(row: MachineRow) -> dict[int, str]:
+    """Wheels of this machine's family that are whole but not among its stock: the machine each belongs to, or is on."""
+    if row.family is None:
+        return {}
+    own = stock(row)
+    where = {w.teeth: w.machine.name for w in row.family.wheels
+             if w.machine not in (row, None) and Condition(w.condition).usable}  # fmt: skip
+    for other in row.family.machines:
+        if other is not row:
+            where |= dict.fromkeys(on_machine(other), other.name)
+    return {teeth: name for teeth, name in where.items() if teeth not in own}
+
+
 def some(row: MachineRow, held: Stock) -> Stock:
     """The wheels to plan with. Raises Refused `no_wheels`, under the machine's name, where there are none."""
     if not any(held.values()):

@@ -54,6 +54,8 @@ _WHAT = {
     "wheel": "the {teeth}",
     "cutter": "the cutter",
     "bar": "the bar",
+    "job": "the job of the {teeth}",
+    "photo": "the photograph",
     "mounted": "the train on {machine}",
     "box_mounted": "the trains on {machine}",
 }
@@ -62,7 +64,8 @@ _WHAT = {
 def change(code: str, about: Mapping[str, Any]) -> str:
     """What was done, in one sentence."""
     if code == "undone":
-        return f"Undone: {change(about['what'], about['of'])}"
+        what, of = about["what"], about["of"]
+        return f"Done again: {change(of['what'], of['of'])}" if what == "undone" else f"Undone: {change(what, of)}"
     if code == "mounted":
         return f"{_train(about['train'])} is on {about['name']}."
     if code == "boxes_mounted":

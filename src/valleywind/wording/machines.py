@@ -1,6 +1,7 @@
 """A machine's record in words: what turns what, said as it was stated."""
 
 import math
+import re
 from fractions import Fraction
 
 from valleywind.core.dividing.heads import Head
@@ -101,8 +102,8 @@ def hobber_facts(typed: TypedHobber, known: Hobber, units: Units) -> list[tuple[
     taken = "after the differential" if known.taken is FeedTaken.AFTER else "before the differential"
     facts = [
         ("Index constant", typed.index),
-        ("Feed constant", typed.feed or "not known"),
-        ("Differential constant", typed.differential or "no differential"),
+        ("Feed constant", _in_mm(typed.feed)),
+        ("Differential constant", _in_mm(typed.differential)),
         ("Table turns", turns),
         ("Feeds", _FEEDS[known.feeds] + (f", taken {taken}" if known.differential else "")),
         ("Hob head swivels", f"{_degrees(typed.swivel)} either way" if typed.swivel else "not known"),
@@ -116,6 +117,18 @@ def hobber_facts(typed: TypedHobber, known: Hobber, units: Units) -> list[tuple[
     return facts
 
 
+# What ends a length that says its unit itself.
+_UNIT_AT_END = re.compile(r"(mm|cm|\bm|in|inch|inches|\"|″|ft|tpi|per inch)$", re.IGNORECASE)
+
+
+def _in_mm(typed: str) -> str:
+    """A length as it was typed; a figure alone is in millimetres and says so."""
+    text = typed.strip()
+    if not text:
+        return "not known"
+    return text if _UNIT_AT_END.search(text) else f"{text} mm"
+
+
 def post_text(post: Post, units: Units) -> str:
     """`22 × 66 mm (thread worn)`"""
     size = f"{short_length(post.diameter, units).split()[0]} × {short_length(post.length, units)}"
@@ -125,7 +138,7 @@ def post_text(post: Post, units: Units) -> str:
 def mill_facts(typed: TypedMill, known: Mill, units: Units) -> list[tuple[str, str]]:
     """A mill's record: label and text, screw and pairs as they were typed."""
     facts = [
-        ("Table screw", typed.screw or "not known"),
+        ("Table screw", _in_mm(typed.screw)),
         ("Table swings", _turns(typed.swing, known.swing)),
         ("Cutter head swivels", _turns(typed.swivel, known.swivel)),
     ]

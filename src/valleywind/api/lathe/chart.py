@@ -176,7 +176,10 @@ def get_worth(
     if head:
         can.append(_head(session, head).divides_plainly)
     asked = _own(wanted) if wanted.strip() else [pitched for _, pitched in _asked(lists or [])]
-    limits = Limits(_teeth(fewest, "fewest", SMALLEST_CUT), _teeth(most, "most", MOST_TEETH), tuple(can))
+    away = shop.elsewhere(on.row)
+    limits = Limits(
+        _teeth(fewest, "fewest", SMALLEST_CUT), _teeth(most, "most", MOST_TEETH), tuple(can), frozenset(away)
+    )
     steps = worth_making(asked, lathe, stock, together, limits)
     first = next(steps)  # what is refused is refused here, before the answer has begun
 
@@ -197,7 +200,8 @@ def get_worth(
             single=[
                 BringsOut(
                     teeth=b.teeth, pitches=len(b.exact) + len(b.good), exact=len(b.exact),
-                    text=words.brings_text(b, lacking, bool(serving(held, lathe.family, b.teeth)), units),
+                    text=words.brings_text(b, lacking, bool(serving(held, lathe.family, b.teeth)), units,
+                                           away.get(b.teeth)),
                     asks=[say(p.ask) for p in (*b.exact, *b.good)],
                 )
                 for b in advice.single

@@ -1,6 +1,6 @@
 """Which wheel is worth making: for each tooth number not held, how many of the wanted pitches it would bring."""
 
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Callable, Collection, Iterator, Sequence
 from dataclasses import dataclass
 
 from valleywind.core.lathe.chart import Pitched, chart
@@ -20,16 +20,17 @@ MOST_TOGETHER = 3
 @dataclass(frozen=True)
 class Limits:
     """Which wheels may be made: from so many teeth to so many, and only those for which all of `can` say yes, such as
-    that a cutter held cuts it, or that a head divides it."""
+    that a cutter held cuts it, or that a head divides it. Those held `elsewhere` in the shop need no making."""
 
     fewest: int = SMALLEST_CUT
     most: int = MOST_TEETH
     can: tuple[Callable[[int], bool], ...] = ()
+    elsewhere: frozenset[int] = frozenset()
 
     def counts(self, lathe: Lathe, stock: Stock) -> list[int]:
         """The tooth numbers worth thinking of within these limits. Raises Refused `no_wheel_allowed`."""
         new = new_wheels(lathe.gearbox, stock, self.fewest, self.most)
-        allowed = [teeth for teeth in new if all(can(teeth) for can in self.can)]
+        allowed = [teeth for teeth in new if teeth in self.elsewhere or all(can(teeth) for can in self.can)]
         if not allowed:
             raise Refused("no_wheel_allowed", "most", self.most, fewest=self.fewest)
         return allowed
@@ -37,16 +38,18 @@ class Limits:
 
 @dataclass(frozen=True)
 class Brings:
-    """A wheel to make, and the pitches that become exact or good with it that were neither."""
+    """A wheel to make, and the pitches that become exact or good with it that were neither. `held`: there is one in
+    the shop already, with another machine."""
 
     teeth: int
     exact: tuple[Pitched, ...]
     good: tuple[Pitched, ...]
+    held: bool = False
 
     @property
-    def merit(self) -> tuple[int, int, int]:
-        """Ascending, best first: most pitches, most of them exact, then the smaller wheel."""
-        return -len(self.exact) - len(self.good), -len(self.exact), self.teeth
+    def merit(self) -> tuple[bool, int, int, int]:
+        """Ascending, best first: one that is held, most pitches, most of them exact, then the smaller wheel."""
+        return not self.held, -len(self.exact) - len(self.good), -len(self.exact), self.teeth
 
 
 @dataclass(frozen=True)
@@ -68,7 +71,8 @@ def worth_making(
     Wheels thought of: `new_wheels` within the limits.
     Raises Refused `no_wheels` (stock), `no_cross_feed`, `no_wheel_allowed` (limits).
     """
-    counts = (limits or Limits()).counts(lathe, stock)
+    limits = limits or Limits()
+    counts = limits.counts(lathe, stock)
     rows = chart(asked, lathe, stock)
     lacking = [r.pitched for r in rows if r.standing not in (Standing.EXACT, Standing.GOOD)]
     rounds = max(1, min(together, MOST_TOGETHER))
@@ -77,7 +81,7 @@ def worth_making(
     left, held = lacking, dict(stock)
     for n in range(rounds):
         wheels: list[Brings] = []
-        for step in bring(left, lathe, held, counts):
+        for step in bring(left, lathe, held, counts, limits.elsewhere):
             if isinstance(step, float):
                 yield (n + step) / rounds
             else:
@@ -96,14 +100,18 @@ def worth_making(
 
 
 def bring(
-    wanted: Sequence[Pitched], lathe: Lathe, stock: Stock, counts: Sequence[int]
+    wanted: Sequence[Pitched],
+    lathe: Lathe,
+    stock: Stock,
+    counts: Sequence[int],
+    elsewhere: Collection[int] = (),
 ) -> Iterator[float | list[Brings]]:
-    """What each wheel not held brings of these pitches, best first; the share done in between.
+    """What each wheel not in stock brings of these pitches, best first; the share done in between.
 
     The likeliest are found by one and two stages; what is told of each is what a chart says with it in hand.
     """
     likely: list[int] = []
-    for step in in_two_stages(wanted, lathe, stock, counts):
+    for step in in_two_stages(wanted, lathe, stock, counts, elsewhere):
         if isinstance(step, float):
             yield step / 2
         else:
@@ -119,6 +127,7 @@ def bring(
             teeth,
             tuple(p for p, s in zip(wanted, each, strict=True) if s is Standing.EXACT),
             tuple(p for p, s in zip(wanted, each, strict=True) if s is Standing.GOOD),
+            teeth in elsewhere,
         )
         for teeth, each in stands.items()
     ]
@@ -126,7 +135,11 @@ def bring(
 
 
 def in_two_stages(
-    wanted: Sequence[Pitched], lathe: Lathe, stock: Stock, counts: Sequence[int]
+    wanted: Sequence[Pitched],
+    lathe: Lathe,
+    stock: Stock,
+    counts: Sequence[int],
+    elsewhere: Collection[int] = (),
 ) -> Iterator[float | list[Brings]]:
     """What each wheel brings of these pitches in one or two stages, best first; the share done in between."""
     exact: dict[int, list[Pitched]] = {}
@@ -135,5 +148,5 @@ def in_two_stages(
         for teeth, is_exact in brought(need(pitched.ask, lathe), lathe.gearbox, stock, counts).items():
             (exact if is_exact else good).setdefault(teeth, []).append(pitched)
         yield (n + 1) / len(wanted)
-    wheels = [Brings(t, tuple(exact.get(t, ())), tuple(good.get(t, ()))) for t in {*exact, *good}]
+    wheels = [Brings(t, tuple(exact.get(t, ())), tuple(good.get(t, ())), t in elsewhere) for t in {*exact, *good}]
     yield sorted(wheels, key=lambda b: b.merit)

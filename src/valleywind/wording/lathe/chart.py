@@ -161,18 +161,21 @@ def advice_head(advice: Advice, lathe: Lathe) -> str:
     return of if advice.single else f"{of} No single wheel that can be cut and goes on brings any of them."
 
 
-def brings_text(brings: Brings, lacking: int, held: bool, units: Units) -> str:
+def brings_text(brings: Brings, lacking: int, held: bool, units: Units, elsewhere: str | None = None) -> str:
     """`brings 7 of 10: 0.45 mm, 0.4 mm …, exactly 26 tpi; its cutter is the one for 17–20, which you hold`."""
     exact = [pitch(p.ask, units) for p in brings.exact]
     good = [pitch(p.ask, units) for p in brings.good]
     parts = [f"exactly {', '.join(exact)}"] if exact else []
     parts += [", ".join(good)] if good else []
+    brought = f"brings {len(exact) + len(good)} of {lacking}: {'; good enough: '.join(parts)}. It goes on"
+    if elsewhere:
+        return f"{brought}; you hold one, with {elsewhere}: nothing has to be cut."
     usual = range_of_eight(brings.teeth)
     hold = "which you hold" if held else "which is not held"
     cutter = (
         f"its cutter is the one for {range_text(usual)}, {hold}" if usual else "no cutter of the usual sets cuts it"
     )
-    return f"brings {len(exact) + len(good)} of {lacking}: {'; good enough: '.join(parts)}. It goes on; {cutter}."
+    return f"{brought}; {cutter}."
 
 
 def together_text(advice: Advice) -> str | None:
