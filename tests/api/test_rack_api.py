@@ -143,9 +143,15 @@ def test_a_shifted_wheel_keeps_its_shift(demo: TestClient) -> None:
     assert first["fits"]
     family = next(f for f in rack(demo)["families"] if f["pitch"] == "module 2")
     added = demo.post("/api/rack/wheels", json={"wheels": "20", "family": family["id"]}).json()["ids"]
+    before = next(w for w in demo.get("/api/rack").json()["wheels"] if w["id"] == added[0])
     demo.patch("/api/rack/wheels", json={"ids": added, "shift": first["shift"]})
     wheel = next(w for w in rack(demo)["wheels"] if w["id"] in added)
-    assert wheel["shift"] == "shifted +0.51: it stands about 1.02 mm farther from its mates"
+    assert wheel["shift"] == first["shift"]
+    # By somebody who saw it before that: another shift is refused, the same one is not.
+    for shift, status in ((0.1, 409), (first["shift"], 200)):
+        edit = {"ids": added, "shift": shift, "seen": [before]}
+        assert demo.patch("/api/rack/wheels", json=edit).status_code == status
+    assert wheel["shifted"] == "shifted +0.51: it stands about 1.02 mm farther from its mates"
     assert demo.patch("/api/rack/wheels", json={"ids": added, "shift": 1.5}).json()["errors"][0]["field"] == "shift"
     assert demo.get("/api/rack/wheels.csv").text.splitlines()[0].split(",")[-1] == "shift"
 

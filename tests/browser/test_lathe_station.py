@@ -96,7 +96,7 @@ def test_the_whole_way_by_keyboard(lathe: Page) -> None:
 def test_another_order_and_what_stands_beside(lathe: Page) -> None:
     lathe.get_by_role("button", name="on Plover, choose another lathe").click()
     lathe.get_by_role("option", name="Curlew").click()
-    ask(lathe, "26 tpi")
+    ask(lathe, "26 tpi over 200 mm")
     lathe.get_by_role("radio", name="Most exact").click()
     unfit = lathe.get_by_role("group", name="Most exact, but does not go on").get_by_role("radio")
     unfit.click()

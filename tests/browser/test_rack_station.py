@@ -61,7 +61,7 @@ def test_an_unknown_wheel_is_found_out(page: Page, address: str) -> None:
     expect(panel.get_by_label("Over the tips")).to_have_value("50.87 mm")
     panel.get_by_role("button", name="Find out").click()
     expect(panel.get_by_role("status")).to_contain_text("for 16 DP")
-    expect(panel.get_by_role("img", name="jaws over 5 teeth, touching the flanks")).to_be_visible()
+    expect(panel.get_by_role("img", name="jaws over 4 teeth, touching the flanks")).to_be_visible()
     panel.get_by_label("Span over").fill("4")
     panel.get_by_label("Span", exact=True).fill("17.05")
     panel.get_by_label("one more").fill("21.88")

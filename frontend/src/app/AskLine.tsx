@@ -61,10 +61,12 @@ export function AskLine({ machine }: { machine: string }) {
       here && station !== "lathe" ? pathname.split("/").slice(0, 3).join("/") : `/${station}`;
     void navigate(`${station === "lathe" ? `/lathe/${machine}` : there}?${next}`, { replace });
   };
-  // Entered before it was read, an ask of another station, or a bare one, stands in the address until it is.
+  // Entered before it was read, an ask of another station, or a bare one, stands in the address until it is. A job is
+  // begun from an ask of any station.
   const strayed =
     known !== undefined &&
-    (known.asks !== "" || (!pathname.startsWith(`/${known.station}`) && at !== "")) &&
+    (known.asks !== "" ||
+      (!pathname.startsWith(`/${known.station}`) && at !== "" && at !== "jobs")) &&
     settled.trim() === asked.trim();
   useEffect(() => {
     if (strayed) commit(settled.trim(), true);

@@ -53,7 +53,8 @@ class RackWheel(BaseModel):
     place: str
     note: str
     measured: dict[str, Any] = Field(description="Readings of a wheel not yet recognised")
-    shift: str = Field(description="That it is shifted, and what that does; empty where it is not")
+    shift: float = Field(description="Profile shift in modules; 0 for none")
+    shifted: str = Field(description="That it is shifted, and what that does; empty where it is not")
     photo: str = Field(description="Name of its photograph; empty where there is none")
     version: int = Field(description="Counts its changes; sent with a change, so that nobody else's is overwritten")
     stray: str | None = Field(description="Why it goes with nothing here")
@@ -88,6 +89,7 @@ class RackWheelSeen(BaseModel):
     teeth: int
     count: int
     condition: Condition
+    shift: float = 0.0
     material: str
     place: str
     note: str
@@ -254,7 +256,7 @@ def _wheel(row: WheelRow, on: int) -> RackWheel:
         machine_name=row.machine.name if row.machine else None, teeth=row.teeth, count=row.count,
         mounted=on,
         condition=Condition(row.condition), material=row.material, place=row.place, note=row.note,
-        measured=row.measured, shift=words.shifted_wheel(row.shift, family), photo=row.photo, version=row.version,
+        measured=row.measured, shift=row.shift, shifted=words.shifted_wheel(row.shift, family), photo=row.photo, version=row.version,
         stray=_stray(row, family), counted_for=_counted_for(row),
     )  # fmt: skip
 
