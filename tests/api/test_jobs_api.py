@@ -267,13 +267,13 @@ class TestSession:
         assert told(demo, job, "done", 422)["errors"][0]["code"] == "marks_not_counted"
         assert told(demo, job, "counted", 422, count=25)["errors"][0]["code"] == "marks_wrong"
         told(demo, job, "counted", count=24)
-        for _ in range(3):
+        for _ in range(4):
             now = told(demo, job, "done")
-        # Three teeth are full: their span is measured before the rest.
+        # Between four gaps stand three full teeth: their span is measured before the rest.
         assert now["must_measure"]
         assert told(demo, job, "done", 422)["errors"][0]["code"] == "not_measured"
         told(demo, job, "measured", reason="no tool at hand")
-        for _ in range(21):
+        for _ in range(20):
             now = told(demo, job, "done")
         assert now["finished"]
         assert now["now"] is None
@@ -282,7 +282,7 @@ class TestSession:
 
     def test_a_thick_span_sends_it_deeper_over_the_first_teeth(self, demo: TestClient) -> None:
         job = self.begun(demo, marks=False)
-        for _ in range(3):
+        for _ in range(4):
             now = told(demo, job, "done")
         # 24 teeth of module 1 over 3: 7.7164 less a hundredth or two of backlash.
         assert now["measure"].startswith("Span over 3 teeth: 7.688 mm to 7.698 mm")
@@ -291,11 +291,11 @@ class TestSession:
         assert (again["now"]["tooth"], again["must_measure"]) == (1, False)
         # (7.80 − 7.6929)/(2 sin 20°) = 0.157 deeper than 2.25.
         assert again["now"]["depth"] == "pass 1 of 1, 2.41 mm deep, 0.16 mm more than planned"
-        for _ in range(3):
+        for _ in range(4):
             now = told(demo, job, "done")
         assert now["must_measure"]
         right = told(demo, job, "measured", figure="7.69")
-        assert (right["now"]["tooth"], right["now"]["depth"]) == (4, again["now"]["depth"])
+        assert (right["now"]["tooth"], right["now"]["depth"]) == (5, again["now"]["depth"])
         step = next(s for s in demo.get(f"/api/jobs/{job}").json()["steps"] if s["code"] == "measure")
         assert (step["found"]["figure"], step["found"]["done"]) == ("7.6900 mm", True)
 

@@ -207,6 +207,16 @@ def test_a_wheel_held_with_another_machine_comes_before_one_that_has_to_be_cut()
     assert [b.teeth for b in advice.single[:2]] == [last.teeth, plain.single[0].teeth]
 
 
+def test_two_wheels_that_bring_something_only_together_are_found() -> None:
+    """31 and 37 make this pitch by each other alone, so no wheel is worth making first."""
+    lathe, stock = by_fives()
+    asked = [Pitched(ThreadAsk(lathe.screw_lead * Fraction(31, 37), within=Fraction(1, 10**7)))]
+    *_, advice = worth_making(asked, lathe, stock, 2, Limits(can=({31, 37, 46, 52}.__contains__,)))
+    assert isinstance(advice, Advice)
+    assert advice.single == ()
+    assert [(b.teeth, len(b.exact)) for b in advice.together] == [(31, 0), (37, 1)]
+
+
 def test_nothing_is_advised_where_nothing_is_lacking() -> None:
     _, advice = advised(lines("26 tpi", "13 tpi"), plover())
     assert (advice.lacking, advice.single, advice.together) == ((), (), ())

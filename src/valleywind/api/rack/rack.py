@@ -256,7 +256,8 @@ def _wheel(row: WheelRow, on: int) -> RackWheel:
         machine_name=row.machine.name if row.machine else None, teeth=row.teeth, count=row.count,
         mounted=on,
         condition=Condition(row.condition), material=row.material, place=row.place, note=row.note,
-        measured=row.measured, shift=row.shift, shifted=words.shifted_wheel(row.shift, family), photo=row.photo, version=row.version,
+        measured=row.measured, shift=row.shift,
+        shifted=words.shifted_wheel(row.shift, family), photo=row.photo, version=row.version,
         stray=_stray(row, family), counted_for=_counted_for(row),
     )  # fmt: skip
 

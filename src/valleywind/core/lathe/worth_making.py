@@ -3,6 +3,9 @@
 from collections.abc import Callable, Collection, Iterator, Sequence
 from dataclasses import dataclass
 
+import numpy as np
+from numpy.typing import NDArray
+
 from valleywind.core.lathe.chart import Pitched, chart
 from valleywind.core.lathe.machine import Lathe
 from valleywind.core.lathe.plan import wanted as need
@@ -10,10 +13,12 @@ from valleywind.core.refusal import Refused
 from valleywind.core.teeth.pitch import MOST_TEETH
 from valleywind.core.trains.model import Stock
 from valleywind.core.trains.new_wheels import SMALLEST_CUT, new_wheels
-from valleywind.core.trains.standing import Standing, brought, confirmed
+from valleywind.core.trains.standing import Standing, brought, confirmed, good_within
 
 # So many wheels are shown; so many of the likeliest are tried in a chart of their own.
 _SHOWN = _TRIED = 12
+# So many of the likeliest pairs are tried, and so many of the best of them with a third wheel.
+_PAIRS_TRIED, _WITH_THE_BEST, _EXTENDED = 20, 4, 2
 MOST_TOGETHER = 3
 
 
@@ -55,7 +60,8 @@ class Brings:
 @dataclass(frozen=True)
 class Advice:
     """wanted: pitches asked for; lacking: those not exact or good now. single: wheels by what each alone brings.
-    together: wheels to make one after the other, each the best next to those before it, not proved the best set."""
+    together: wheels to make one after the other, each with what it adds; the best set that was found, not proved the
+    best there is."""
 
     wanted: int
     lacking: tuple[Pitched, ...]
@@ -75,28 +81,129 @@ def worth_making(
     counts = limits.counts(lathe, stock)
     rows = chart(asked, lathe, stock)
     lacking = [r.pitched for r in rows if r.standing not in (Standing.EXACT, Standing.GOOD)]
-    rounds = max(1, min(together, MOST_TOGETHER))
     single: list[Brings] = []
-    chosen: list[Brings] = []
-    left, held = lacking, dict(stock)
-    for n in range(rounds):
-        wheels: list[Brings] = []
-        for step in bring(left, lathe, held, counts, limits.elsewhere):
-            if isinstance(step, float):
-                yield (n + step) / rounds
+    sets: list[tuple[Brings, ...]] = []
+    for step in bring(lacking, lathe, stock, counts, limits.elsewhere):
+        if isinstance(step, float):
+            yield step / 3
+        else:
+            single = step
+    if lacking and together > 1 and _without(lacking, single[:1]):
+        first = single[0].teeth if single else None
+        for found in _pairs(lacking, lathe, stock, counts, first, limits.elsewhere):
+            if isinstance(found, float):
+                yield (1 + found) / 3
             else:
-                wheels = step
-        if n == 0:
-            single = wheels
-        if not wheels:
-            break
-        best = wheels[0]
-        chosen.append(best)
-        held = {**held, best.teeth: 1}
-        brought = {*best.exact, *best.good}
-        left = [p for p in left if p not in brought]
+                sets = found
+    threes = [pair for pair in sets[:_EXTENDED] if together > 2 and _without(lacking, pair)]
+    for n, pair in enumerate(threes):
+        left = _without(lacking, pair)
+        for step in bring(left, lathe, {**stock, **{b.teeth: 1 for b in pair}}, counts, limits.elsewhere):
+            if isinstance(step, float):
+                yield (2 + (n + step) / len(threes)) / 3
+            else:
+                sets += [(*pair, third) for third in step[:1]]
+    best = min([(b,) for b in single[:1]] + sets, key=_merit, default=())
     yield 1.0
-    yield Advice(len(asked), tuple(lacking), tuple(single[:_SHOWN]), tuple(chosen))
+    yield Advice(len(asked), tuple(lacking), tuple(single[:_SHOWN]), best)
+
+
+def _merit(some: Sequence[Brings]) -> tuple[int, int, int, int]:
+    """Ascending, best first: most pitches with all of them, fewer to be made, most pitches exact, smaller wheels."""
+    exact = sum(len(b.exact) for b in some)
+    return -exact - sum(len(b.good) for b in some), len(some), -exact, sum(b.teeth for b in some)
+
+
+def _without(lacking: Sequence[Pitched], some: Sequence[Brings]) -> list[Pitched]:
+    brought = {p for b in some for p in (*b.exact, *b.good)}
+    return [p for p in lacking if p not in brought]
+
+
+def _pairs(
+    lacking: Sequence[Pitched],
+    lathe: Lathe,
+    stock: Stock,
+    counts: Sequence[int],
+    best: int | None,
+    elsewhere: Collection[int],
+) -> Iterator[float | list[tuple[Brings, ...]]]:
+    """What pairs of wheels not in stock bring together, best first; the share done in between. best: the wheel that
+    brings most by itself.
+
+    Every pair is counted by one and two stages, room aside; what is told of the likeliest is what a chart says.
+    """
+    likely = likely_pairs(lacking, lathe, stock, counts, best)
+    tried: list[tuple[int, int, tuple[int, int]]] = []
+    for n, pair in enumerate(likely, 1):
+        stands = [r.standing for r in chart(lacking, lathe, {**stock, **dict.fromkeys(pair, 1)})]
+        exact, good = stands.count(Standing.EXACT), stands.count(Standing.GOOD)
+        tried.append((-exact - good, -exact, pair))
+        yield n / len(likely)
+    sets: list[tuple[Brings, ...]] = []
+    for _, _, pair in sorted(tried)[:_EXTENDED]:
+        # The one that brings more by itself comes first.
+        first, other = sorted((_brings(t, lacking, lathe, stock, elsewhere) for t in pair), key=lambda b: b.merit)
+        left = _without(lacking, [first])
+        sets.append((first, _brings(other.teeth, left, lathe, {**stock, first.teeth: 1}, elsewhere)))
+    yield [s for s in sets if s[1].exact or s[1].good]
+
+
+def _brings(teeth: int, lacking: Sequence[Pitched], lathe: Lathe, stock: Stock, elsewhere: Collection[int]) -> Brings:
+    """What a chart says with this wheel in hand too."""
+    each = [r.standing for r in chart(lacking, lathe, {**stock, teeth: stock.get(teeth, 0) + 1})] if lacking else []
+    return Brings(
+        teeth,
+        tuple(p for p, s in zip(lacking, each, strict=True) if s is Standing.EXACT),
+        tuple(p for p, s in zip(lacking, each, strict=True) if s is Standing.GOOD),
+        teeth in elsewhere,
+    )
+
+
+def likely_pairs(
+    lacking: Sequence[Pitched], lathe: Lathe, stock: Stock, counts: Sequence[int], best: int | None = None
+) -> list[tuple[int, int]]:
+    """The pairs of these wheels that make most of the pitches good in one or two stages, room aside; most first, and
+    before them those with the `best` wheel in them."""
+    new = np.array(sorted(counts))
+    many = np.zeros((len(new), len(new)), int)
+    for pitched in lacking:
+        wanted = need(pitched.ask, lathe)
+        within = good_within(wanted.judge)
+        alone = np.isin(new, list(brought(wanted, lathe.gearbox, stock, counts)))
+        made = alone[:, None] | alone
+        for ratio in wanted.ratios:
+            made |= _made_by_two(float(ratio), within, new, stock)
+        many += made
+    smaller, larger = np.triu_indices(len(new), 1)
+    order = np.lexsort((new[smaller], new[larger], -many[smaller, larger]))
+    order = order[many[smaller, larger][order] > 0]
+    with_best = order[(new[smaller] == best)[order] | (new[larger] == best)[order]][:_WITH_THE_BEST]
+    return [
+        (int(new[smaller[n]]), int(new[larger[n]]))
+        for n in dict.fromkeys([*with_best.tolist(), *order[:_PAIRS_TRIED].tolist()])
+    ]
+
+
+def _made_by_two(ratio: float, within: float, new: NDArray[np.int_], stock: Stock) -> NDArray[np.bool_]:
+    """Which two of the new wheels, `(new, new)`, come within so much of a ratio, with up to two of the stock."""
+    held = np.array(sorted(t for t, n in stock.items() if n > 0), float)
+    twice = np.array([stock[int(t)] > 1 for t in held])
+    two = (held[:, None] * held)[np.triu(np.ones((len(held), len(held)), bool), 1) | np.diag(twice)]
+    between = (held[:, None] / held)[~np.eye(len(held), dtype=bool)]
+    made = np.zeros((len(new), len(new)), bool)
+    # One drives and the other is driven; both drive; both are driven.
+    for mates in (
+        new / (ratio * np.array([1.0, *between]))[:, None],
+        ratio * two[:, None] / new,
+        two[:, None] / (ratio * new),
+    ):
+        near = np.rint(mates)
+        place = np.searchsorted(new, near)
+        found = (place < len(new)) & (np.abs(near / mates - 1) <= within)
+        found &= new[np.minimum(place, len(new) - 1)] == near
+        rows, columns = np.nonzero(found)
+        made[columns, place[rows, columns]] = True
+    return (made | made.T) & ~np.eye(len(new), dtype=bool)
 
 
 def bring(
@@ -117,7 +224,9 @@ def bring(
         else:
             likely = [b.teeth for b in step]
     stands: dict[int, list[Standing]] = {}
-    for tried in confirmed(likely[:_TRIED], stock, lambda held: [r.standing for r in chart(wanted, lathe, held)]):
+    # Three stages may do what two do not: with few wheels to think of all of them are tried.
+    likely = list(dict.fromkeys([*likely, *counts]))[:_TRIED]
+    for tried in confirmed(likely, stock, lambda held: [r.standing for r in chart(wanted, lathe, held)]):
         if isinstance(tried, float):
             yield (1 + tried) / 2
         else:

@@ -44,10 +44,10 @@ class Work:
 
     @property
     def measured_at(self) -> int | None:
-        """The cut before which a span is measured: the one after so many full teeth; None where none is."""
+        """The cut before which a span is measured, None where none is: so many teeth stand between one gap more."""
         if self.measured_after is None or not 0 < self.measured_after < self.divisions:
             return None
-        return self.number_of(self.measured_after - 1, self.passes - 1) + 1
+        return self.number_of(self.measured_after, self.passes - 1) + 1
 
     @property
     def cuts(self) -> int:

@@ -185,6 +185,6 @@ def together_text(advice: Advice) -> str | None:
     parts = [f"{a(b.teeth)} brings {len(b.exact) + len(b.good)}" for b in advice.together]
     brought = sum(len(b.exact) + len(b.good) for b in advice.together)
     return (
-        f"One after the other {listed(parts)}: {brought} of {len(advice.lacking)}. Each is the best next to "
-        "those before it; another set might do as well."
+        f"One after the other {listed(parts)}: {brought} of {len(advice.lacking)}. It is the best set found; "
+        "another might do as well."
     )
