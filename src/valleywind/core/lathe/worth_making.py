@@ -151,12 +151,16 @@ def _pairs(
 def _brings(teeth: int, lacking: Sequence[Pitched], lathe: Lathe, stock: Stock, elsewhere: Collection[int]) -> Brings:
     """What a chart says with this wheel in hand too."""
     each = [r.standing for r in chart(lacking, lathe, {**stock, teeth: stock.get(teeth, 0) + 1})] if lacking else []
-    return Brings(
-        teeth,
-        tuple(p for p, s in zip(lacking, each, strict=True) if s is Standing.EXACT),
-        tuple(p for p, s in zip(lacking, each, strict=True) if s is Standing.GOOD),
-        teeth in elsewhere,
+    return _told(teeth, lacking, each, elsewhere)
+
+
+def _told(teeth: int, wanted: Sequence[Pitched], stands: Sequence[Standing], elsewhere: Collection[int]) -> Brings:
+    """What is told of a wheel with which they stand so."""
+    exact, good = (
+        tuple(p for p, stood in zip(wanted, stands, strict=True) if stood is one)
+        for one in (Standing.EXACT, Standing.GOOD)
     )
+    return Brings(teeth, exact, good, teeth in elsewhere)
 
 
 def likely_pairs(
@@ -231,15 +235,7 @@ def bring(
             yield (1 + tried) / 2
         else:
             stands = tried
-    brings = [
-        Brings(
-            teeth,
-            tuple(p for p, s in zip(wanted, each, strict=True) if s is Standing.EXACT),
-            tuple(p for p, s in zip(wanted, each, strict=True) if s is Standing.GOOD),
-            teeth in elsewhere,
-        )
-        for teeth, each in stands.items()
-    ]
+    brings = [_told(teeth, wanted, each, elsewhere) for teeth, each in stands.items()]
     yield sorted((b for b in brings if b.exact or b.good), key=lambda b: b.merit)
 
 
