@@ -205,6 +205,11 @@ def test_a_wheel_held_with_another_machine_comes_before_one_that_has_to_be_cut()
     *_, advice = worth_making(asked, lathe, stock, 1, Limits(elsewhere=frozenset({last.teeth})))
     assert isinstance(advice, Advice)
     assert [b.teeth for b in advice.single[:2]] == [last.teeth, plain.single[0].teeth]
+    # What is held and brings less does not stand for one wheel that brings more.
+    *_, advice = worth_making(asked, lathe, stock, 2, Limits(elsewhere=frozenset({last.teeth})))
+    _, two = advised(asked, (lathe, stock), 2)
+    assert isinstance(advice, Advice)
+    assert len(advice.together) == len(two.together)
 
 
 def test_two_wheels_that_bring_something_only_together_are_found() -> None:

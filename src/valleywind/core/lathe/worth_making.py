@@ -88,7 +88,7 @@ def worth_making(
             yield step / 3
         else:
             single = step
-    if lacking and together > 1 and _without(lacking, single[:1]):
+    if together > 1 and all(_without(lacking, (b,)) for b in single) and lacking:
         first = single[0].teeth if single else None
         for found in _pairs(lacking, lathe, stock, counts, first, limits.elsewhere):
             if isinstance(found, float):
@@ -103,7 +103,7 @@ def worth_making(
                 yield (2 + (n + step) / len(threes)) / 3
             else:
                 sets += [(*pair, third) for third in step[:1]]
-    best = min([(b,) for b in single[:1]] + sets, key=_merit, default=())
+    best = min([(b,) for b in single] + sets, key=_merit, default=())
     yield 1.0
     yield Advice(len(asked), tuple(lacking), tuple(single[:_SHOWN]), best)
 
