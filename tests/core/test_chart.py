@@ -205,11 +205,15 @@ def test_a_wheel_held_with_another_machine_comes_before_one_that_has_to_be_cut()
     *_, advice = worth_making(asked, lathe, stock, 1, Limits(elsewhere=frozenset({last.teeth})))
     assert isinstance(advice, Advice)
     assert [b.teeth for b in advice.single[:2]] == [last.teeth, plain.single[0].teeth]
-    # What is held and brings less does not stand for one wheel that brings more.
-    *_, advice = worth_making(asked, lathe, stock, 2, Limits(elsewhere=frozenset({last.teeth})))
-    _, two = advised(asked, (lathe, stock), 2)
+
+
+def test_a_held_wheel_that_brings_less_is_no_part_of_the_set_where_one_wheel_brings_all() -> None:
+    (lathe, stock), asked = dunlin(), [*pitches(List.METRIC), *pitches(List.BA)]
+    limits = Limits(can=({84}.__contains__,), elsewhere=frozenset({106}))
+    *_, advice = worth_making(asked, lathe, stock, 2, limits)
     assert isinstance(advice, Advice)
-    assert len(advice.together) == len(two.together)
+    assert [b.teeth for b in advice.single] == [106, 84]
+    assert [b.teeth for b in advice.together] == [84]
 
 
 def test_two_wheels_that_bring_something_only_together_are_found() -> None:
