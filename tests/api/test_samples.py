@@ -1,6 +1,9 @@
 """Files as earlier revisions left them, one of each: they open, and what was being cut goes on."""
 
 import gzip
+import sqlite3
+from collections.abc import Iterator
+from contextlib import closing
 from pathlib import Path
 from uuid import uuid4
 
@@ -12,36 +15,64 @@ from valleywind.api.app import use_shop
 from valleywind.shop.store import open_store
 
 SAMPLES = sorted((Path(__file__).parent.parent / "samples").glob("*.sqlite.gz"))
-NEWEST = max(
-    (Path(__file__).parent.parent.parent / "src/valleywind/shop/migrations/versions").glob("0*.py"),
-    key=lambda p: p.name,
-)
+MIGRATIONS = Path(__file__).parent.parent.parent / "src/valleywind/shop/migrations/versions"
+# Jobs came with this revision; earlier files have machines and wheels alone.
+FIRST_WITH_JOBS = "0009"
 
 
-def test_the_newest_revision_has_its_sample() -> None:
-    assert SAMPLES[-1].name.split(".")[0] == NEWEST.name.split("_")[0]
+def revision(sample: Path) -> str:
+    return sample.name.split(".")[0]
 
 
-@pytest.mark.parametrize("sample", SAMPLES, ids=lambda p: p.name.split(".")[0])
-def test_a_sample_opens_and_its_sessions_go_on(app: FastAPI, sample: Path, tmp_path: Path) -> None:
+@pytest.fixture
+def opened(app: FastAPI, sample: Path, tmp_path: Path) -> Iterator[tuple[TestClient, dict[str, int]]]:
+    """A client on the sample, brought up to date, and what the file held before: its machines, its wheels."""
     path = tmp_path / "shop.sqlite"
     path.write_bytes(gzip.decompress(sample.read_bytes()))
+    with closing(sqlite3.connect(path)) as file:
+        assert file.execute("SELECT version_num FROM alembic_version").fetchone() == (revision(sample),)
+        held = {
+            "machines": file.execute("SELECT count(*) FROM machine").fetchone()[0],
+            "wheels": file.execute("SELECT sum(count) FROM wheel").fetchone()[0],
+            "mounted": file.execute("SELECT count(*) FROM mounted").fetchone()[0],
+        }
     store = open_store(path)
     use_shop(app, store, demo=False)
     with TestClient(app, base_url="http://127.0.0.1") as client:
-        jobs = client.get("/api/jobs").json()
-        cutting = [job["id"] for job in jobs if job["cutting"]]
-        assert len(cutting) >= 2
-        for job in cutting:
-            before = client.get(f"/api/jobs/{job}/session")
-            assert before.status_code == 200, before.text
-            assert before.json()["title"].startswith("A ")
-            assert before.json()["divides"]
-            told = {"key": uuid4().hex, "kind": "done", "seen": before.json()["seen"]}
-            after = client.post(f"/api/jobs/{job}/session/events", json=told).json()
-            assert after["cut"] == before.json()["cut"] + 1
-            assert client.get(f"/api/jobs/{job}").status_code == 200
-            assert client.get(f"/api/jobs/{job}/log").status_code == 200
-        for path_of in ("rack", "machines", "changes"):
-            assert client.get(f"/api/{path_of}").status_code == 200
+        yield client, held
     store.engine.dispose()
+
+
+def test_there_is_one_of_every_revision() -> None:
+    assert [revision(s) for s in SAMPLES] == sorted(p.name.split("_")[0] for p in MIGRATIONS.glob("0*.py"))
+
+
+@pytest.mark.parametrize("sample", SAMPLES, ids=revision)
+def test_a_sample_opens_with_all_it_held(opened: tuple[TestClient, dict[str, int]]) -> None:
+    client, held = opened
+    machines = client.get("/api/machines").json()
+    assert len(machines) == held["machines"]
+    wheels = client.get("/api/rack").json()["wheels"]
+    assert sum(int(w["count"]) for w in wheels) == held["wheels"]
+    asked = client.get("/api/lathes/plover/plan", params={"ask": "M6"})
+    assert asked.status_code == 200, asked.text
+    assert asked.json()["first"]["verdict"]
+    assert sum(1 for m in machines if m["kind"] == "lathe" and m["mounted"]) == held["mounted"]
+    assert client.get("/api/changes").status_code == 200
+
+
+@pytest.mark.parametrize("sample", [s for s in SAMPLES if revision(s) >= FIRST_WITH_JOBS], ids=revision)
+def test_sessions_of_a_sample_go_on(opened: tuple[TestClient, dict[str, int]]) -> None:
+    client, _ = opened
+    cutting = [job["id"] for job in client.get("/api/jobs").json() if job["cutting"]]
+    assert len(cutting) >= 2
+    for job in cutting:
+        before = client.get(f"/api/jobs/{job}/session")
+        assert before.status_code == 200, before.text
+        assert before.json()["title"].startswith("A ")
+        assert before.json()["divides"]
+        told = {"key": uuid4().hex, "kind": "done", "seen": before.json()["seen"]}
+        after = client.post(f"/api/jobs/{job}/session/events", json=told).json()
+        assert after["cut"] == before.json()["cut"] + 1
+        assert client.get(f"/api/jobs/{job}").status_code == 200
+        assert client.get(f"/api/jobs/{job}/log").status_code == 200
