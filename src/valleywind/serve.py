@@ -62,7 +62,7 @@ def _serve(path: Path, demo: bool, host: str, port: int, devices: int | None) ->
     gc.freeze()  # what is loaded by now stays: no collection looks through it again
     gc.set_threshold(_OBJECTS_AN_ASK)
     app = make_app(store, demo, _hosts(host), devices)
-    server = uvicorn.Server(
+    server = _Server(
         uvicorn.Config(
             app, log_level="warning", timeout_graceful_shutdown=_LAST_ANSWERS, h11_max_incomplete_event_size=65536
         )
@@ -73,6 +73,14 @@ def _serve(path: Path, demo: bool, host: str, port: int, devices: int | None) ->
     store.engine.dispose()
     sys.stdout.flush()
     os._exit(0)
+
+
+class _Server(uvicorn.Server):
+    """Ended, it tells the work in hand and whoever listens, so that no answer is cut off in the middle."""
+
+    async def shutdown(self, sockets: list[socket.socket] | None = None) -> None:
+        self.config.app.state.turns.ending.set()  # type: ignore[union-attr]
+        await super().shutdown(sockets)
 
 
 def _hosts(host: str) -> Hosts:

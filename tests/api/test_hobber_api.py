@@ -1,11 +1,11 @@
 """The Hobber station from outside: asked, set up, recorded, undone, printed, proved."""
 
-from io import BytesIO
 from typing import Any
 
 import pytest
 from fastapi.testclient import TestClient
-from pypdf import PdfReader
+
+from tests.api import sheets
 
 HELICAL = "hob 24 m2 30° left face 20 with 24"
 
@@ -87,22 +87,15 @@ def test_bare_boxes_are_recorded(demo: TestClient) -> None:
 
 
 @pytest.mark.parametrize("ask", ["hob 37", "hob 107 m2 face 20 hob dia 63", HELICAL, "hob 60 m2 4 blanks face 20"])
-def test_the_sheet_is_one_page_with_every_wheel(demo: TestClient, ask: str) -> None:
+def test_the_sheet_has_every_wheel_on_two_pages_at_most(demo: TestClient, ask: str) -> None:
     plan = asked(demo, "avocet/plan", ask=ask)
     name = plan["set_ups"][0]["trains"]
     answer = demo.get("/api/hobbers/avocet/sheet.pdf", params={"ask": ask, "trains": name})
-    assert answer.headers["content-type"] == "application/pdf"
-    pages = PdfReader(BytesIO(answer.content)).pages
-    assert len(pages) == 1
-    text = " ".join(pages[0].extract_text().split())
+    text = sheets.words(answer, most_pages=2)
     for box in plan["first"]["boxes"]:
         assert box["text"] in text
     for words in ("Check before cutting", "After cutting", "Reversing pair", "No hands in the boxes under power"):
         assert words in text
-    # Everything stands above the foot.
-    low: list[float] = []
-    pages[0].extract_text(visitor_text=lambda t, _cm, tm, *_: low.append(tm[5]) if t.strip() else None)
-    assert min(low) > 14
 
 
 def test_a_reading_is_told_yes_or_what_slipped(demo: TestClient) -> None:

@@ -2,13 +2,13 @@ import csv
 import json
 import math
 from fractions import Fraction
-from io import BytesIO, StringIO
+from io import StringIO
 from typing import Any
 
 import pytest
 from fastapi.testclient import TestClient
-from pypdf import PdfReader
 
+from tests.api import sheets
 from tests.api.undoing import undo
 
 
@@ -179,10 +179,7 @@ def test_wheels_can_be_typed_over(demo: TestClient) -> None:
 
 def test_the_sheet_is_one_page_that_tells_all(demo: TestClient) -> None:
     answer = demo.get("/api/lathes/plover/sheet.pdf", params={"ask": "M14x2", "train": "76/66*32/78"})
-    assert answer.headers["content-type"] == "application/pdf"
-    reader = PdfReader(BytesIO(answer.content))
-    assert len(reader.pages) == 1
-    text = " ".join(reader.pages[0].extract_text().split())
+    text = sheets.words(answer)
     for told in (
         "M14x2 on Plover", "1.9999 mm lead", "76/66 × 32/78", "0.6 µm", "Isolate the lathe",
         "slot A, 116.4 mm from the screw’s centre", "66 inner with 32 outer", "Tumbler forward",
@@ -204,8 +201,7 @@ def test_the_sheet_is_one_page_that_tells_all(demo: TestClient) -> None:
 def test_every_kind_of_train_keeps_to_one_page(demo: TestClient, machine: str, ask: str) -> None:
     for candidate in plan(demo, ask, machine)["candidates"][:3]:
         params = {"ask": ask, "train": candidate["train"], "units": "inch"}
-        reader = PdfReader(BytesIO(demo.get(f"/api/lathes/{machine}/sheet.pdf", params=params).content))
-        assert len(reader.pages) == 1
+        sheets.words(demo.get(f"/api/lathes/{machine}/sheet.pdf", params=params))
 
 
 def test_a_shelf_tells_held_mounted_and_missing(demo: TestClient) -> None:

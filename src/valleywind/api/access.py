@@ -34,13 +34,15 @@ def _reading(shop: Annotated[Store, Depends(store)]) -> Iterator[Session]:
 class Turns:
     """Who writes next, and which expensive requests are worked on: each in the order in which they came.
 
-    They wait here, in the event loop, and hold neither a thread nor a connection while they do.
+    They wait here, in the event loop, and hold neither a thread nor a connection while they do. ending: the program
+    is being ended, and no answer is waited for any more.
     """
 
     def __init__(self) -> None:
         self.writing = asyncio.Lock()
         self.quick, self.long = asyncio.Semaphore(_QUICK), asyncio.Semaphore(_LONG)
         self.streamed = asyncio.Semaphore(1)
+        self.ending = asyncio.Event()
 
 
 @asynccontextmanager
@@ -70,7 +72,7 @@ async def _adding(request: Request, shop: Annotated[Store, Depends(store)]) -> A
 
 
 async def _until_gone(request: Request, wanted: interrupt.Wanted) -> None:
-    while not await request.is_disconnected():
+    while not (request.app.state.turns.ending.is_set() or await request.is_disconnected()):
         await asyncio.sleep(_LOOKS)
     wanted.stop()
 

@@ -9,25 +9,32 @@ from valleywind.formats import paper
 from valleywind.formats.paper import GREY, MARGIN, WIDTH, OnPaper, text
 from valleywind.wording.lathe.sheet import Sheet
 
-_DRAWING = 104.0
+_WIDE = 104.0
+# Size of type, and height of the drawing, mm: on one page if it can be, else with room on two.
+_SIZES = ((10.0, 108.0), (9.5, 98.0), (9.0, 90.0), (10.0, 108.0))
 
 
 def sheet_pdf(sheet: Sheet, candidate: Candidate, lathe: Lathe) -> bytes:
     """The sheet as a PDF file: a page, or two where there is much to say."""
+    return paper.fitted(lambda size, high: _laid_out(sheet, candidate, lathe, size, high), _SIZES, paper.BOTTOM)
+
+
+def _laid_out(sheet: Sheet, candidate: Candidate, lathe: Lathe, size: float, high: float) -> tuple[FPDF, float]:
+    """The page in this size of type, with a drawing so high, and where it ends."""
     pdf = paper.page(f"{sheet.title} on {sheet.machine}", sheet.aid)
     _head(pdf, sheet)
     top = pdf.get_y() + 2
     drawn = OnPaper(candidate.train, candidate.placement, lathe.family, lathe.quadrant, lathe.name, lathe.pitch_known)
-    paper.train(pdf, drawn, (MARGIN, top, _DRAWING, _DRAWING))
-    bottom = _beside(pdf, sheet, MARGIN + _DRAWING + 6, top)
-    pdf.set_y((max(top + _DRAWING, bottom) if pdf.pages_count == 1 else bottom) + 4)
+    paper.train(pdf, drawn, (MARGIN, top, _WIDE, high))
+    bottom = _beside(pdf, sheet, MARGIN + _WIDE + 6, top)
+    pdf.set_y((max(top + high, bottom) if pdf.pages_count == 1 else bottom) + 1)
     pdf.set_font("text", "B", 11)
     pdf.cell(0, 6, "Shafts, from machine outward", new_x=XPos.LMARGIN, new_y=YPos.NEXT)
-    paper.shafts_table(pdf, sheet.shafts)
-    pdf.ln(4)
-    paper.steps_list(pdf, sheet.steps)
-    _proof(pdf, sheet)
-    return bytes(pdf.output())
+    paper.shafts_table(pdf, sheet.shafts, size)
+    pdf.ln(3)
+    paper.steps_list(pdf, sheet.steps, size)
+    _proof(pdf, sheet, size)
+    return pdf, float(pdf.get_y())
 
 
 def _head(pdf: FPDF, sheet: Sheet) -> None:
@@ -69,17 +76,18 @@ def _beside(pdf: FPDF, sheet: Sheet, left: float, top: float) -> float:
     return float(pdf.get_y())
 
 
-def _proof(pdf: FPDF, sheet: Sheet) -> None:
+def _proof(pdf: FPDF, sheet: Sheet, size: float) -> None:
+    line = size * 0.48
     for title, lines in (("Check before cutting", sheet.proof), ("Picking up", sheet.picking_up)):
         if lines:
             pdf.ln(1)
-            pdf.set_font("text", "", 10)
-            paper.keep_together(pdf, 5.5 + paper.high(pdf, lines[0], WIDTH - 2 * MARGIN, 4.8))
-            pdf.set_font("text", "B", 11)
+            pdf.set_font("text", "", size)
+            paper.keep_together(pdf, 5.5 + paper.high(pdf, lines[0], WIDTH - 2 * MARGIN, line))
+            pdf.set_font("text", "B", size + 1)
             pdf.cell(0, 5.5, title, new_x=XPos.LMARGIN, new_y=YPos.NEXT)
-            pdf.set_font("text", "", 10)
-        for line in lines:
-            text(pdf, line, WIDTH - 2 * MARGIN, 4.8, MARGIN)
+            pdf.set_font("text", "", size)
+        for words in lines:
+            text(pdf, words, WIDTH - 2 * MARGIN, line, MARGIN)
     paper.keep_together(pdf, 7)
     pdf.ln(1)
     pdf.set_x(MARGIN)

@@ -1,9 +1,5 @@
 """What is connected at the machine, what it tells, and which session it advances."""
 
-import asyncio
-import json
-from collections.abc import AsyncIterator
-from contextlib import suppress
 from typing import Annotated
 
 from fastapi import APIRouter, Path, Request
@@ -12,6 +8,7 @@ from pydantic import BaseModel, Field
 from starlette.concurrency import run_in_threadpool
 
 from valleywind.api.devices.line import Device, Devices
+from valleywind.api.listening import EVENTS, event_stream
 from valleywind.api.parameters import InUnits
 from valleywind.api.problems import RESPONSES
 from valleywind.core.making.devices import ADVANCES, On, Sort, once_round
@@ -20,7 +17,6 @@ from valleywind.wording.making import devices as words
 from valleywind.wording.numbers import Units
 
 router = APIRouter(prefix="/devices", tags=["devices"], responses=RESPONSES)
-_STILL_THERE = 10.0
 Number = Annotated[int, Path(ge=1, le=2**53, description="The device's number in the list")]
 
 
@@ -103,21 +99,8 @@ async def begin_once_round(number: Number, request: Request) -> None:
     _known(request, number)[1].readings.clear()
 
 
-@router.get("/heard", response_class=StreamingResponse, responses={200: {"content": {"text/event-stream": {}}}})
+@router.get("/heard", response_class=StreamingResponse, responses=EVENTS)
 async def hear_devices(request: Request) -> StreamingResponse:
     """Server-sent events: whatever a device tells."""
     devices: Devices = request.app.state.devices
-
-    async def lines() -> AsyncIterator[str]:
-        queue = devices.join()
-        try:
-            yield "retry: 2000\n\n"
-            while not await request.is_disconnected():
-                news = None
-                with suppress(TimeoutError):
-                    news = await asyncio.wait_for(queue.get(), _STILL_THERE)
-                yield f"data: {json.dumps(news)}\n\n" if news is not None else ": still there\n\n"
-        finally:
-            devices.leave(queue)
-
-    return StreamingResponse(lines(), media_type="text/event-stream", headers={"Cache-Control": "no-store"})
+    return event_stream(request, devices.join, devices.leave, lambda news: news, retry=2000)

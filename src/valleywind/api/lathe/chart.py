@@ -2,6 +2,7 @@
 
 import re
 from collections.abc import Callable, Iterator
+from contextlib import suppress
 from itertools import chain
 from typing import Annotated, Literal
 
@@ -16,6 +17,7 @@ from valleywind.api.pieces import StageOut, stages_of
 from valleywind.api.problems import RESPONSES, NotUnderstood
 from valleywind.api.tables import CSV, csv_response
 from valleywind.core.dividing.heads import Head
+from valleywind.core.interrupt import Stopped
 from valleywind.core.lathe.chart import List, Pitched, Row, chart, pitches
 from valleywind.core.lathe.machine import Lathe, SetUp
 from valleywind.core.lathe.slower import slower
@@ -184,13 +186,14 @@ def get_worth(
     first = next(steps)  # what is refused is refused here, before the answer has begun
 
     def lines() -> Iterator[str]:
-        for step in chain([first], steps):
-            out = (
-                WorthOut(share=step, advice=None)
-                if isinstance(step, float)
-                else WorthOut(share=1, advice=_advice(step))
-            )
-            yield out.model_dump_json() + "\n"
+        with suppress(Stopped):
+            for step in chain([first], steps):
+                out = (
+                    WorthOut(share=step, advice=None)
+                    if isinstance(step, float)
+                    else WorthOut(share=1, advice=_advice(step))
+                )
+                yield out.model_dump_json() + "\n"
 
     def _advice(advice: Advice) -> WorthAdvice:
         lacking = len(advice.lacking)

@@ -1,10 +1,8 @@
 """The cutting session: where it stands, what is recorded, and who hears of it."""
 
 import asyncio
-import json
-from collections.abc import AsyncIterator
-from contextlib import suppress
 from datetime import datetime
+from functools import partial
 from itertools import islice, pairwise
 from statistics import median
 from typing import Annotated, Any
@@ -17,6 +15,7 @@ from starlette.concurrency import run_in_threadpool
 
 from valleywind.api.access import InSession, Shop
 from valleywind.api.dividing.ways import CircleOut, PlateOut
+from valleywind.api.listening import EVENTS, event_stream
 from valleywind.api.making.choices import job_of
 from valleywind.api.making.dividing import Divides, divides
 from valleywind.api.making.jobs import Number
@@ -42,7 +41,6 @@ router = APIRouter(prefix="/jobs", tags=["jobs"], responses=RESPONSES)
 # Things that happened which are shown, the newest first; cuts by which the time that is left is told.
 _SHOWN, _TIMED = 30, 12
 # How long a listener hears nothing before it is told that it is still heard, s.
-_STILL_THERE = 10.0
 
 
 class Heard:
@@ -221,25 +219,13 @@ def _about(event_in: EventIn, cutting: CuttingRow) -> dict[str, Any]:
     return about
 
 
-@router.get("/{job}/session/heard", response_class=StreamingResponse,
-            responses={200: {"content": {"text/event-stream": {}}}})  # fmt: skip
+@router.get("/{job}/session/heard", response_class=StreamingResponse, responses=EVENTS)
 async def hear_session(job: Number, request: Request) -> StreamingResponse:
     """Server-sent events: how many things are recorded, whenever one is added."""
     heard: Heard = request.app.state.heard
-
-    async def lines() -> AsyncIterator[str]:
-        queue = heard.join(job)
-        try:
-            yield "retry: 1000\n\n"
-            while not await request.is_disconnected():
-                seen = None
-                with suppress(TimeoutError):
-                    seen = await asyncio.wait_for(queue.get(), _STILL_THERE)
-                yield f"data: {json.dumps({'seen': seen})}\n\n" if seen is not None else ": still there\n\n"
-        finally:
-            heard.leave(job, queue)
-
-    return StreamingResponse(lines(), media_type="text/event-stream", headers={"Cache-Control": "no-store"})
+    return event_stream(
+        request, partial(heard.join, job), partial(heard.leave, job), lambda seen: {"seen": seen}, retry=1000
+    )
 
 
 class LostOut(BaseModel):

@@ -1,0 +1,52 @@
+"""Server-sent events: what a page is told of without asking."""
+
+import asyncio
+import json
+from collections.abc import AsyncIterator, Callable
+from typing import Any, TypeVar
+
+from fastapi import Request
+from fastapi.responses import StreamingResponse
+
+# A line is sent so often though there is no news, s: who is gone is noticed.
+_STILL_THERE = 10.0
+News = TypeVar("News")
+
+
+def event_stream(
+    request: Request,
+    join: Callable[[], asyncio.Queue[News]],
+    leave: Callable[[asyncio.Queue[News]], None],
+    say: Callable[[News], Any],
+    retry: int,
+) -> StreamingResponse:
+    """What comes through the queue, as `say` puts it, from `join` until the page is gone or the program ends.
+
+    retry: after how long the page comes again where the line was lost, ms.
+    """
+    ending: asyncio.Event = request.app.state.turns.ending
+
+    async def lines() -> AsyncIterator[str]:
+        queue, news = join(), None
+        ends = asyncio.ensure_future(ending.wait())
+        try:
+            yield f"retry: {retry}\n\n"
+            while not (ends.done() or await request.is_disconnected()):
+                news = news or asyncio.ensure_future(queue.get())
+                await asyncio.wait((news, ends), timeout=_STILL_THERE, return_when=asyncio.FIRST_COMPLETED)
+                if news.done():
+                    yield f"data: {json.dumps(say(news.result()))}\n\n"
+                    news = None
+                else:
+                    yield ": still there\n\n"
+        finally:
+            ends.cancel()
+            if news:
+                news.cancel()
+            leave(queue)
+
+    return StreamingResponse(lines(), media_type="text/event-stream", headers={"Cache-Control": "no-store"})
+
+
+EVENTS: dict[int | str, dict[str, Any]] = {200: {"content": {"text/event-stream": {}}}}
+"""How a route describes such an answer."""
