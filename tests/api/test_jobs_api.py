@@ -558,7 +558,7 @@ class TestHelical:
         assert {f["label"]: f["text"] for f in job["figures"]}["Blank"] == "59.43 mm, at most 0.05 mm less"
         assert job["cutter"] == "A cutter for 35–54 is held."
         assert [s["school"] for s in job["schools"]] == ["lead"]
-        assert "72/28 × 52/56, pair with 1 turn out for 2 in" in steps["lead_gears"]
+        assert "72/28 × 52/56, pair with 2 turns in, 1 out" in steps["lead_gears"]
         assert steps["swing"].startswith("Swing the table 30°, its left-hand end away from you")
         # 360 · 100/301.54 = 119.39°.
         assert "the work turns **119.39°**" in steps["lead_proof"]

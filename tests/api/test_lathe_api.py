@@ -1,6 +1,7 @@
 import csv
 import json
 import math
+import re
 from fractions import Fraction
 from io import StringIO
 from typing import Any
@@ -212,12 +213,16 @@ def test_a_shelf_tells_held_mounted_and_missing(demo: TestClient) -> None:
     assert outline["tip_radius_mm"] == pytest.approx(float(Fraction(254, 120) * 62 / 2))
 
 
-def test_machines_say_their_facts_in_their_own_units(demo: TestClient) -> None:
+def test_machines_say_their_facts_in_the_readers_units_and_constants_as_stated(demo: TestClient) -> None:
     plover, curlew, dunlin, avocet, heron, grebe = demo.get("/api/machines").json()
     assert (plover["screw"], curlew["screw"], dunlin["screw"]) == ("6 tpi", "1.5 mm", "4 tpi")
     told = {f["label"]: f["text"] for f in dunlin["facts"]}
     assert (told["Gearbox"], told["Locked pair"]) == ("32 steps, 8 to 14 ×8", "127 and 120")
-    assert {"label": "Feed across", "text": "0.022 in per screw turn"} in plover["facts"]
+    assert {"label": "Feed across", "text": "0.5588 mm per screw turn"} in plover["facts"]
+    in_inches = demo.get("/api/machines/plover", params={"units": "inch"}).json()["facts"]
+    assert {"label": "Feed across", "text": "0.022 in per screw turn"} in in_inches
+    lengths = [f["text"] for machine in (plover, avocet, heron, grebe) for f in machine["facts"]]
+    assert not [text for text in lengths if re.search(r"\d in\b", text)]
     assert {"label": "First shaft", "text": "1/2 turn per spindle turn"} in curlew["facts"]
     assert plover["family"]["text"] == "12 DP, 14.5°, bore 7/8 in, key 3/16 in, face 5/8 in"
     assert curlew["family"]["text"] == "module 0.8, 20°, bore 8 mm, key 3 mm, face 8 mm"

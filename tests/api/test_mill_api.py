@@ -25,7 +25,7 @@ def test_the_clock_wheel_is_half_set_up(demo: TestClient) -> None:
     assert first["goes_on"]
     assert first["train"] == demo.get("/api/machines/heron").json()["mounted"]
     assert first["levers"] == "pair 1 : 2"
-    assert first["chain"] == ["table screw 6 mm", "pair 1 : 2, 1 turn out for 2 in", "72/28 × 52/56", "head 60 : 1"]
+    assert first["chain"] == ["table screw 6 mm", "pair 1 : 2, 2 turns in, 1 out", "72/28 × 52/56", "head 60 : 1"]
     # The chain replayed: turns of the worm for one of the screw, then the lead.
     lead = 60 * 6 / (1 / 2 * 72 / 28 * 52 / 56)
     assert first["lead"] == f"{lead:.2f} mm"
@@ -166,10 +166,10 @@ def test_a_reading_is_told_yes_or_what_slipped(demo: TestClient) -> None:
     pair = asked(demo, "heron/proof", **asks, measured=f"{turned * 4:.1f}")
     assert not pair["agrees"]
     assert "too fast" in pair["text"]
-    assert pair["slips"][0]["text"] == "The worm pair is in the other way round: 2 turns out for 1 in."
+    assert pair["slips"][0]["text"] == "The worm pair is in the other way round: 1 turn in, 2 out."
     assert pair["slips"][0]["stands"]["train"] == "72/28*52/56@2/1"
     other = asked(demo, "heron/proof", **asks, measured=f"{turned / 5:.2f}", off="0.1")
-    assert "Another worm pair is in: pair 1 : 10, 1 turn out for 10 in." in [s["text"] for s in other["slips"]]
+    assert "Another worm pair is in: pair 1 : 10, 10 turns in, 1 out." in [s["text"] for s in other["slips"]]
     way = asked(demo, "heron/proof", **asks, measured=f"{turned / 360 * 60:.2f}", kind="crank", turned="other_way")
     assert not way["agrees"]
     assert "turns the wrong way" in way["text"]

@@ -209,7 +209,7 @@ def test_a_chart_and_the_mill_lead_to_a_job(page: Page, address: str) -> None:
     page.get_by_role("button", name="Add the job").click()
     expect(page.get_by_role("heading", name="A 24 of module 2, 20°, helix 30° left")).to_be_visible()
     wheels = page.get_by_role("listitem").filter(has=page.get_by_role("heading", name="Change wheels"))
-    expect(wheels).to_contain_text("72/28 × 52/56, pair with 1 turn out for 2 in")
+    expect(wheels).to_contain_text("72/28 × 52/56, pair with 2 turns in, 1 out")
     page.get_by_role("link", name="Set-up on the mill").click()
     expect(page.get_by_role("region", name="Set-up sheet")).to_contain_text("301.54")
 

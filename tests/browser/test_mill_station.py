@@ -48,7 +48,7 @@ def test_from_the_lathe_to_the_clock_wheel_with_every_view(page: Page, address: 
     expect(page).to_have_url(re.compile(r"/mill/heron\?ask=helix\+24"))
     expect(trains(page).first).to_contain_text("already on the machine")
     expect(sheet(page)).to_contain_text("The mate, 24 teeth, right-hand: the same wheels and pair")
-    expect(board(page).get_by_role("list", name="What drives what")).to_contain_text("pair 1 : 2, 1 turn out for 2 in")
+    expect(board(page).get_by_role("list", name="What drives what")).to_contain_text("pair 1 : 2, 2 turns in, 1 out")
     expect(board(page).locator("svg[aria-label]").first).to_have_accessible_name(
         re.compile("72 driver on the table-side shaft, 28 driven on the stud, 52 driver on the stud, 56 driven on the")
     )
@@ -116,7 +116,7 @@ def test_a_reading_leads_to_the_slip(mill: Page) -> None:
     expect(sheet(mill)).to_contain_text("the work turns too fast")
     sheet(mill).get_by_role("button", name="The worm pair is in the other way round").click()
     expect(board(mill)).to_contain_text("As it may stand now:")
-    expect(board(mill).get_by_role("list", name="What drives what")).to_contain_text("2 turns out for 1 in")
+    expect(board(mill).get_by_role("list", name="What drives what")).to_contain_text("1 turn in, 2 out")
     board(mill).get_by_role("button", name="Back to the plan").click()
     sheet(mill).get_by_role("radio", name="Crank").click()
     sheet(mill).get_by_label("Crank turned").fill("19 44/49")

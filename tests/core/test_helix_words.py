@@ -159,9 +159,9 @@ def test_short_leads_load_the_gearing_and_that_is_told() -> None:
 @pytest.mark.parametrize(
     ("at", "parts"),
     [
-        (PairsAt.BEFORE, ["1 : 2 turned, 2 turns out for 1 in", "52/28 × 72/56"]),
-        (PairsAt.AFTER, ["52/28 × 72/56", "1 : 2 turned, 2 turns out for 1 in"]),
-        (None, ["52/28 × 72/56 and 1 : 2 turned, 2 turns out for 1 in, in an order that is not on record"]),
+        (PairsAt.BEFORE, ["1 : 2 turned, 1 turn in, 2 out", "52/28 × 72/56"]),
+        (PairsAt.AFTER, ["52/28 × 72/56", "1 : 2 turned, 1 turn in, 2 out"]),
+        (None, ["52/28 × 72/56 and 1 : 2 turned, 1 turn in, 2 out, in an order that is not on record"]),
     ],
 )
 def test_what_drives_what(at: PairsAt | None, parts: list[str]) -> None:

@@ -4,8 +4,13 @@ import { answered, api, type Schemas, type Units } from "./client";
 import { saving } from "./saving";
 import type { operations } from "./schema";
 
-export function useMachines() {
-  return useQuery({ queryKey: ["machines"], queryFn: () => answered(api.GET("/api/machines")) });
+/** Units matter to who shows their facts. */
+export function useMachines(units: Units = "mm") {
+  return useQuery({
+    queryKey: ["machines", "all", units],
+    queryFn: () => answered(api.GET("/api/machines", { params: { query: { units } } })),
+    placeholderData: keepPreviousData,
+  });
 }
 
 export function useShelf(machine: string) {

@@ -14,8 +14,8 @@ from valleywind.core.trains.direction import Sense
 from valleywind.core.trains.model import spell_stock
 from valleywind.core.trains.quadrant import Part
 from valleywind.core.trains.quadrant_record import QuadrantFacts, Source, read_quadrant
-from valleywind.core.units import spell
-from valleywind.wording.numbers import Units, fixed, length, listed, short_length
+from valleywind.core.units import MM_PER_INCH, spell
+from valleywind.wording.numbers import Units, fixed, length, listed, short_length, trimmed
 from valleywind.wording.trains import BOXES, PARTS
 
 
@@ -36,7 +36,9 @@ def lathe_facts(lathe: Lathe, screw: str, left_hand_screw: bool, units: Units) -
     facts += [("Thread dial", f"{dial.teeth} teeth, {dial.marks} marks") for dial in lathe.dials]
     for way, label in ((CarriageMove.ALONG, "Feed along"), (CarriageMove.ACROSS, "Feed across")):
         if way in lathe.feeds:
-            facts.append((label, f"{short_length(lathe.feeds[way], units)} per screw turn"))
+            mm = lathe.feeds[way]
+            value = f"{trimmed(mm, 4)} mm" if units is Units.MM else f"{trimmed(mm / MM_PER_INCH, 5)} in"
+            facts.append((label, f"{value} per screw turn"))
     return facts
 
 

@@ -7,12 +7,13 @@ import { useLoadDemo, useShop } from "../../api/shop";
 import { WheelShelf } from "../../planning/WheelShelf";
 import { Button, buttonLook } from "../../kit/Button";
 import { Failed } from "../../app/Notice";
+import { usePreferences } from "../../app/preferences";
 import { useTell } from "../../app/Toast";
 import { KINDS } from "./kinds";
 
 /** The shop's machines with their wheels, and where the shop's file lies. */
 export default function MachinesStation() {
-  const machines = useMachines();
+  const machines = useMachines(usePreferences().units);
   const shop = useShop();
   return (
     <div className="h-full overflow-y-auto p-6 tall:h-auto phone:p-2">

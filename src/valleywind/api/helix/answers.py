@@ -93,7 +93,7 @@ class HelixSetUpOut(ListedTrain):
     """A set-up that is looked at."""
 
     chain: list[str] = Field(description="What drives what, from the table’s screw to the head")
-    pair: str | None = Field(description="How the pair is put in", examples=["1 turn out for 2 in"])
+    pair: str | None = Field(description="How the pair is put in", examples=["2 turns in, 1 out"])
     verdict: str
     direction: str
     load: str | None = Field(description="Where the gearing is loaded heavily, and what loads it less")

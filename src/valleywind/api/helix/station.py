@@ -158,7 +158,7 @@ def get_changed_helix_train(
 class HelixNowOut(BaseModel):
     train: str = Field(description="What is on, in requests", examples=["72/28*52/56@1/2"])
     ask: str = Field(description="The lead that it gives, for the ask line", examples=["lead 301.5385 mm"])
-    text: str = Field(examples=["72/28 × 52/56, pair with 1 turn out for 2 in. Gives a lead of 301.54 mm."])
+    text: str = Field(examples=["72/28 × 52/56, pair with 2 turns in, 1 out. Gives a lead of 301.54 mm."])
 
 
 @router.get("/{machine}/now")
@@ -208,7 +208,7 @@ def get_helix_sheet(on: OnMill, ask: Ask, train: TrainName, units: InUnits = Uni
 
 
 class HelixSlipOut(BaseModel):
-    text: str = Field(examples=["The worm pair is in the other way round: 2 turns out for 1 in."])
+    text: str = Field(examples=["The worm pair is in the other way round: 1 turn in, 2 out."])
     stands: HelixSetUpOut = Field(description="The set-up as it would stand with the slip")
 
 

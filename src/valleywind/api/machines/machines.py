@@ -7,7 +7,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from valleywind.api.access import InSession, ToWrite
 from valleywind.api.drawing import ToothOutline, outlines
-from valleywind.api.parameters import Slug
+from valleywind.api.parameters import InUnits, Slug
 from valleywind.api.problems import RESPONSES
 from valleywind.api.versions import check_text
 from valleywind.core.lathe.machine import Lathe, read_set_up
@@ -111,8 +111,8 @@ def _family(row: WheelFamilyRow) -> FamilyOut:
     )
 
 
-def machine_out(row: MachineRow) -> MachineOut:
-    """The machine's facts, the screw said as it was stated."""
+def machine_out(row: MachineRow, units: Units = Units.MM) -> MachineOut:
+    """The machine's facts, the screw said as it was stated, lengths in the reader's units."""
     screw = screw_text(row.lathe) if row.lathe else None
     return MachineOut(
         slug=row.slug,
@@ -121,7 +121,7 @@ def machine_out(row: MachineRow) -> MachineOut:
         note=row.note,
         example=row.example,
         screw=screw,
-        facts=_facts(row, screw),
+        facts=_facts(row, screw, units),
         not_known=not_known(row, shop.lathe(row) if row.lathe else None),
         family=_family(row.family) if row.family else None,
         divides=row.head is not None,
@@ -150,31 +150,30 @@ def screw_text(lathe: LatheRow) -> str:
     return f"{spell(MM_PER_INCH / lead)} tpi" if lathe.screw_stated == "tpi" else f"{spell(lead)} mm"
 
 
-def _facts(row: MachineRow, screw: str | None) -> list[Fact]:
+def _facts(row: MachineRow, screw: str | None, units: Units) -> list[Fact]:
     facts: list[tuple[str, str]] = []
     if row.lathe is not None and screw is not None:
-        units = Units.INCH if row.lathe.screw_stated == "tpi" else Units.MM
         facts += words.lathe_facts(shop.lathe(row), screw, row.lathe.screw_hand == "left", units)
         facts += words.quadrant_known(shop.quadrant_facts(row.quadrant), units)
     if row.hobber is not None:
-        facts += words.hobber_facts(kinds.hobber_as_typed(row), kinds.hobber(row), Units.MM)
+        facts += words.hobber_facts(kinds.hobber_as_typed(row), kinds.hobber(row), units)
     if row.mill is not None:
-        facts += words.mill_facts(kinds.mill_as_typed(row), kinds.mill(row), Units.MM)
+        facts += words.mill_facts(kinds.mill_as_typed(row), kinds.mill(row), units)
     if row.head is not None:
         facts += words.head_facts(kinds.head(row))
     return [Fact(label=label, text=text) for label, text in facts]
 
 
 @router.get("")
-def list_machines(session: InSession) -> list[MachineOut]:
+def list_machines(session: InSession, units: InUnits = Units.MM) -> list[MachineOut]:
     """All machines of the shop, in the order in which they were added."""
-    return [machine_out(row) for row in shop.machines(session)]
+    return [machine_out(row, units) for row in shop.machines(session)]
 
 
 @router.get("/{machine}")
-def get_machine(machine: Slug, session: InSession) -> MachineOut:
+def get_machine(machine: Slug, session: InSession, units: InUnits = Units.MM) -> MachineOut:
     """One machine."""
-    return machine_out(shop.machine(session, machine))
+    return machine_out(shop.machine(session, machine), units)
 
 
 def not_known(row: MachineRow, lathe: Lathe | None) -> list[str]:

@@ -99,9 +99,9 @@ def assumptions(ask: HelixAsk, units: Units) -> list[str]:
 
 
 def pair_text(pair: PairWay) -> str:
-    """`1 turn out for 2 in`"""
+    """`2 turns in, 1 out`"""
     out, into = pair.ratio.numerator, pair.ratio.denominator
-    return f"{out} {'turn' if out == 1 else 'turns'} out for {into} in"
+    return f"{into} {'turn' if into == 1 else 'turns'} in, {out} out"
 
 
 def pair_label(pair: PairWay, drive: LeadDrive) -> str | None:
@@ -116,7 +116,7 @@ def pair_label(pair: PairWay, drive: LeadDrive) -> str | None:
 
 
 def set_up_text(set_up: LeadSetUp) -> str:
-    """`72/28 × 52/56, pair with 1 turn out for 2 in`"""
+    """`72/28 × 52/56, pair with 2 turns in, 1 out`"""
     train = train_text(set_up.train)
     return train if set_up.pair.ratio == 1 else f"{train}, pair with {pair_text(set_up.pair)}"
 
