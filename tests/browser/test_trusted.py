@@ -6,7 +6,7 @@ import urllib.request
 from collections.abc import Callable
 
 import pytest
-from playwright.sync_api import Page, Route, expect
+from playwright.sync_api import Locator, Page, Route, expect
 
 
 class Held:
@@ -267,6 +267,46 @@ def test_steps_are_undone_one_after_the_other(page: Page, address: str) -> None:
     page.get_by_role("button", name="Latest changes").click()
     listed = page.get_by_role("dialog", name="Latest changes").get_by_role("listitem")
     expect(listed.first).to_contain_text("Undone: Changed the wheels of Plover.")
+
+
+def one_wheel_more(page: Page, address: str) -> None:
+    """A 98 for Plover, saved, with its notice on the screen."""
+    page.goto(f"{address}/machines")
+    card = page.get_by_role("article").filter(has_text="Plover")
+    field = card.get_by_label("Wheels held")
+    field.fill(f"{field.input_value()} 98")
+    card.get_by_role("button", name="Save").click()
+    expect(notice(page)).to_contain_text("Plover")
+
+
+def notice(page: Page) -> Locator:
+    return page.get_by_role("status", name="What was done")
+
+
+def test_a_notice_leaves_by_itself_and_its_way_back_stays(page: Page, address: str) -> None:
+    page.clock.install()
+    one_wheel_more(page, address)
+    page.mouse.move(1, 1)
+    page.clock.fast_forward(15_000)
+    expect(notice(page)).to_contain_text("Plover")
+    page.clock.fast_forward(6_000)
+    expect(notice(page)).to_be_empty()
+    page.get_by_role("button", name="Latest changes").click()
+    page.get_by_role("dialog", name="Latest changes").get_by_role("button", name="Undo").first.click()
+    expect(page.get_by_role("listitem", name="98, held")).to_have_count(0)
+
+
+def test_the_notice_of_what_is_undone_elsewhere_goes(page: Page, address: str) -> None:
+    one_wheel_more(page, address)
+    page.get_by_role("button", name="Latest changes").click()
+    changes = page.get_by_role("dialog", name="Latest changes")
+    changes.get_by_role("button", name="Undo").first.click()
+    expect(changes.get_by_role("listitem").first).to_contain_text("Undone: ")
+    page.keyboard.press("Escape")
+    expect(page.get_by_role("listitem", name="98, held")).to_have_count(0)
+    expect(notice(page)).not_to_contain_text("Changed the wheels of Plover.")
+    # Its Undo would put the wheel back.
+    expect(notice(page).get_by_role("button", name="Undo", exact=True)).to_have_count(0)
 
 
 def test_whose_change_stands_is_asked(page: Page, address: str) -> None:

@@ -30,7 +30,7 @@ export default function ChartOfWays() {
         <Button look="main" onClick={() => window.print()} disabled={!lines.length}>
           Print
         </Button>
-        {machine && (
+        {lines.length > 0 && (
           <a className={buttonLook()} href={`/api/dividing/${machine}/chart.csv`} download>
             Table as CSV
           </a>

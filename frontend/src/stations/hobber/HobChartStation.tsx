@@ -34,7 +34,8 @@ export default function HobChartStation() {
   const [search, setSearch] = useSearchParams();
   const row = useMachines().data?.find((m) => m.slug === machine);
   const name = row?.name ?? machine;
-  const [first, last] = [whole(search.get("first"), FIRST), whole(search.get("last"), LAST)];
+  const ends = [whole(search.get("first"), FIRST), whole(search.get("last"), LAST)];
+  const [first, last] = [Math.min(...ends), Math.max(...ends)];
   const chart = useHobChart(machine, first, last, units);
   const hidden = new Set(search.getAll("hide"));
   const shown = chart.rows.filter((r) => !hidden.has(r.standing));
@@ -72,9 +73,11 @@ export default function HobChartStation() {
             <Button look="main" onClick={() => window.print()} disabled={!done || !shown.length}>
               Print
             </Button>
-            <a className={buttonLook()} href={hobChartCsv(machine, first, last, units)} download>
-              CSV
-            </a>
+            {chart.rows.length > 0 && (
+              <a className={buttonLook()} href={hobChartCsv(machine, first, last, units)} download>
+                CSV
+              </a>
+            )}
           </div>
           <Worth machine={machine} name={name} first={first} last={last} />
         </section>

@@ -79,9 +79,11 @@ export default function LeadChartStation() {
             <Button look="main" onClick={() => window.print()} disabled={!shown.length}>
               Print
             </Button>
-            <a className={buttonLook()} href={leadChartCsv(machine, of, units)} download>
-              CSV
-            </a>
+            {cells.length > 0 && (
+              <a className={buttonLook()} href={leadChartCsv(machine, of, units)} download>
+                CSV
+              </a>
+            )}
           </div>
           {chart.data && (
             <Disclosure title="Which wheel is worth making" className="mt-3">
