@@ -221,6 +221,12 @@ def test_what_is_said_is_read_back(ask: ThreadAsk, starts: int, hand: Hand, enga
     assert read(say(whole)).ask == whole
 
 
+def test_one_inch_is_told_apart_from_number_one() -> None:
+    inch = ThreadAsk(Fraction(254, 640), Stated.TPI, diameter=Fraction(254, 10))
+    assert (say(inch), read('1"-64').ask) == ('1"-64', inch)
+    assert say(asked("1-64")) == "#1-64 UNC"
+
+
 @pytest.mark.parametrize("series", Series)
 def test_series_grow_steadily_and_are_read_as_they_are_said(series: Series) -> None:
     """A figure mistyped in a table breaks its steady growth, or makes a thread that its own letters do not find."""

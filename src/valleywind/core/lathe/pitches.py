@@ -6,7 +6,7 @@ from dataclasses import replace
 from fractions import Fraction
 
 from valleywind.core.lathe.line import LENGTH, MOST_STARTS, Meaning, ThreadLine
-from valleywind.core.lathe.series import Series, Size, find, inch_name, sizes
+from valleywind.core.lathe.series import Series, Size, find, inch_name, numbered, sizes
 from valleywind.core.lathe.thread import LARGEST_INCH_SIZE, FeedAsk, Stated, ThreadAsk
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.pitch import Pitch, PitchSystem
@@ -109,10 +109,8 @@ def _named(line: ThreadLine, _starts: int) -> ThreadAsk | None:
 def _numbered(line: ThreadLine, _starts: int) -> ThreadAsk | None:
     """A numbered unified size without letters: `#6-32`."""
     if match := line.take(rf"#\s*(\d+)\s*[-x]\s*({NUMBER})", Meaning.SERIES_SIZE):
-        pitch = _pitch_of(match[2])
-        for series in (Series.UNC, Series.UNF, Series.UNEF):
-            if size := find(series, f"#{match[1]}", pitch):
-                return of_size(size)
+        if size := numbered(int(match[1]), _pitch_of(match[2])):
+            return of_size(size)
         raise Refused("not_in_series", "ask", match[0], series="the unified series")
     return None
 
@@ -198,23 +196,13 @@ def _inch_size(line: ThreadLine, _starts: int) -> ThreadAsk | None:
     # A fraction can be nothing but inches: `1/2 x 20`, `1/4 20`.
     fraction = r"((?:\d+[ -])?\d+/\d+)\s*(?:x|\s)\s*(\d+(?:[.,]\d+)?)(?:\s*tpi)?(?!\s*(?:mm|\"|in|°|deg|starts?|%))"
     if match := line.take(inches, Meaning.INCH_SIZE) or line.take(fraction, Meaning.INCH_SIZE):
-        if numbered := _by_number(match[1], match[2]):
-            return numbered
+        bare = not re.search('"|in', match[0]) and match[1].isdigit()
+        if bare and (size := numbered(int(match[1]), _pitch_of(match[2]))):
+            return of_size(size)
         diameter, per_inch = parse_number(match[1], "ask"), parse_number(match[2], "ask")
         if not per_inch or not 0 < diameter <= LARGEST_INCH_SIZE or 1 / per_inch >= diameter:
             raise Refused("pitch_against_diameter", "ask", match[0])
         return ThreadAsk(MM_PER_INCH / per_inch, Stated.TPI, diameter=diameter * MM_PER_INCH)
-    return None
-
-
-def _by_number(size: str, per_inch: str) -> ThreadAsk | None:
-    """`10-32`: a numbered size of the unified series, where there is one with that pitch."""
-    if not size.isdigit():
-        return None
-    pitch = _pitch_of(per_inch)
-    for series in (Series.UNC, Series.UNF, Series.UNEF):
-        if known := find(series, f"#{size}", pitch):
-            return of_size(known)
     return None
 
 

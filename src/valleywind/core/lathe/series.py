@@ -216,6 +216,12 @@ def find(series: Series, name: str, pitch: Fraction | None = None) -> Size | Non
     return None
 
 
+def numbered(number: int, pitch: Fraction) -> Size | None:
+    """The size of the unified series that is called by this number, where there is one with that pitch, mm."""
+    found = (find(series, f"#{number}", pitch) for series in (Series.UNC, Series.UNF, Series.UNEF))
+    return next((size for size in found if size), None)
+
+
 def nearest(series: Series, diameter: Fraction, count: int = 2) -> list[Size]:
     """The usual sizes of a series nearest to a diameter, nearest first."""
     usual = [s for s in sizes(series) if s.usual]

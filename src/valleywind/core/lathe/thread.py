@@ -8,7 +8,7 @@ from fractions import Fraction
 from functools import cached_property
 
 from valleywind.core.lathe.fits import fit
-from valleywind.core.lathe.series import INCLUDED_ANGLE, Series, Size
+from valleywind.core.lathe.series import INCLUDED_ANGLE, Series, Size, numbered
 from valleywind.core.lathe.verdict import (
     ENGAGEMENT,
     SLIDE_LENGTH,
@@ -169,7 +169,9 @@ def named(ask: ThreadAsk) -> str | None:
         return f"{ask.series}{spell(ask.diameter)}x{spell(ask.pitch)}"
     inches = ask.diameter / MM_PER_INCH
     if ask.stated is Stated.TPI and inches <= LARGEST_INCH_SIZE and inches.denominator in _ON_A_DRAWING:
-        return f"{spell_inch(inches)}-{spell(MM_PER_INCH / ask.pitch)}"
+        # A whole inch that is also the number of a size says that it is inches.
+        mark = '"' if inches.denominator == 1 and numbered(int(inches), ask.pitch) else ""
+        return f"{spell_inch(inches)}{mark}-{spell(MM_PER_INCH / ask.pitch)}"
     return None
 
 
