@@ -276,9 +276,12 @@ def _to_measure(made: Job, units: Units) -> str:
 
 
 def _out(session: Session, cutting: CuttingRow, stands: Standing, units: Units) -> SessionOut:
-    made = job_of(jobs.job(session, cutting.job_id), session)
-    deeper = _deeper(made)
     work, places, state, plan = stands.work, stands.places, stands.state, plan_of(cutting)
+    must_measure = state.must_measure(work)
+    # The job is worked out anew only where the answer depends on it: a step has to be quick.
+    measured = must_measure or "measure" in jobs.found(session, cutting.job_id)
+    made = job_of(jobs.job(session, cutting.job_id), session) if measured else None
+    deeper = _deeper(made) if made else 0.0
     depths, finished = plan.depths, stands.finished
 
     def cut_at(n: int) -> NowOut:
@@ -305,8 +308,8 @@ def _out(session: Session, cutting: CuttingRow, stands: Standing, units: Units) 
         finished=finished,
         paused=state.paused,
         must_count=state.must_count(work),
-        must_measure=state.must_measure(work),
-        measure=_to_measure(made, units) if state.must_measure(work) else "",
+        must_measure=must_measure,
+        measure=_to_measure(made, units) if made and must_measure else "",
         status=words.status(state, work),
         place_asked=words.PLACES[places.by],
         hint=words.LEAD_HINT if plan.helical else plan.hint,
