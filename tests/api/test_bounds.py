@@ -1,12 +1,10 @@
 """No request may hold the server: figures have bounds, work has a measure, and what nobody waits for stops."""
 
 import threading
-from io import BytesIO
 from typing import Any
 
 import pytest
 from fastapi.testclient import TestClient
-from PIL import Image
 
 from valleywind.api.lathe import chart as lathe_chart
 from valleywind.core import interrupt
@@ -71,14 +69,6 @@ def test_no_machine_has_more_wheels_than_are_planned_with(demo: TestClient) -> N
     edge = " ".join(map(str, range(20, 168)))
     assert demo.put("/api/machines/plover/wheels", json={"wheels": edge}).status_code == 200
     assert demo.get("/api/lathes/plover/plan?ask=M14x2").json()["candidates"]
-
-
-def test_a_picture_is_opened_only_as_large_as_may_be(demo: TestClient) -> None:
-    file = BytesIO()
-    Image.new("1", (9000, 5000)).save(file, "PNG")
-    assert len(file.getvalue()) < 100_000
-    answer = demo.post("/api/rack/photos?wheel=1", content=file.getvalue(), headers={"Content-Type": "image/png"})
-    assert code(answer)[2] == "photo_too_large"
 
 
 def test_a_question_costs_no_more_than_it_may(demo: TestClient) -> None:

@@ -212,6 +212,10 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
     "same_place": _plain("Everything lies in “{value}” already.", "Choose another box to put it into."),
     "nothing_there": _plain("Nothing lies in “{value}”.", "Choose a box that has wheels in it."),
     "photo_too_large": _plain("That picture is too large.", "Up to {most} MB; make it smaller first."),
+    "photo_too_many_pixels": _plain(
+        "That picture has too many pixels.", "Up to {most} million, {side} a side; make it smaller first."
+    ),
+    "photo_too_narrow": _plain("That picture is a narrow strip.", "Up to {most} times as long as wide; cut it."),
     "not_a_picture": _plain("That file is not a picture.", "Choose a JPEG, PNG or WebP file."),
     "no_such_photo": _plain("There is no such photograph.", "Choose another."),
     "condition_of_nothing": _plain("“{value}” stands behind no wheel.", "Write it behind its wheel: 50 worn."),

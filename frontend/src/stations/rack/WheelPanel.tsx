@@ -79,7 +79,7 @@ function Photo({ wheel, done }: { wheel: RackWheel; done: (text: string) => void
       )}
       <FileButton
         label="Photograph"
-        accept="image/*"
+        accept="image/jpeg,image/png,image/webp"
         look="quiet"
         disabled={photo.isPending}
         take={(file) =>
