@@ -61,6 +61,15 @@ def test_a_sample_opens_with_all_it_held(opened: tuple[TestClient, dict[str, int
     assert client.get("/api/changes").status_code == 200
 
 
+@pytest.mark.parametrize("sample", [s for s in SAMPLES if revision(s) == "0011"], ids=revision)
+def test_machines_called_like_a_word_of_the_addresses_can_be_reached(opened: tuple[TestClient, dict[str, int]]) -> None:
+    client, _ = opened
+    slugs = {m["name"]: m["slug"] for m in client.get("/api/machines").json()}
+    assert (slugs["Examples"], slugs["Calipers"]) == ("examples-2", "calipers-2")
+    assert client.get("/api/lathe-records/examples-2").json()["name"] == "Examples"
+    assert client.get("/api/machine-records/calipers-2").json()["name"] == "Calipers"
+
+
 @pytest.mark.parametrize("sample", [s for s in SAMPLES if revision(s) >= FIRST_WITH_JOBS], ids=revision)
 def test_sessions_of_a_sample_go_on(opened: tuple[TestClient, dict[str, int]]) -> None:
     client, _ = opened

@@ -1,10 +1,12 @@
 from pathlib import Path
+from re import findall
 from typing import Any
 
 import pytest
 import schemathesis
 from alembic.autogenerate import compare_metadata
 from alembic.migration import MigrationContext
+from fastapi import FastAPI
 from fastapi.testclient import TestClient
 from hypothesis import HealthCheck, given, settings
 from schemathesis import openapi
@@ -22,6 +24,7 @@ from valleywind.api.app import make_app
 from valleywind.api.guard import Hosts
 from valleywind.demo import harrowfold
 from valleywind.shop import machines
+from valleywind.shop.machines import RESERVED
 from valleywind.shop.models import Base
 from valleywind.shop.store import Store, open_store, usual_place
 
@@ -111,3 +114,29 @@ def test_whatever_is_sent_is_answered_as_described(demo: TestClient, store: Stor
             case.call_and_validate(checks=checks)
 
         answered_as_described()
+
+
+def test_no_machine_is_called_like_a_word_of_an_address(app: FastAPI) -> None:
+    """Wherever an address has a word where another has a machine, no machine's short name is that word."""
+    pages = (Path(__file__).parents[2] / "frontend/src/app/App.tsx").read_text()
+    paths = [
+        *app.openapi()["paths"],
+        *(f"/{p.replace(':machine', '{machine}')}" for p in findall(r'path="([^"*]+)"', pages)),
+    ]
+    paths = [path.replace(":edited", "{machine}") for path in paths]
+    words = set()
+    for path in paths:
+        before, there, _ = path.partition("{machine}")
+        if there:
+            words |= {p.removeprefix(before).split("/")[0].split(".")[0] for p in paths if p.startswith(before)}
+    words -= {"{machine}", ""}
+    assert {"calipers", "examples", "new"} <= words
+    assert words <= RESERVED
+
+
+@pytest.mark.parametrize("name", sorted(RESERVED))
+def test_a_machine_of_any_name_has_a_record_that_is_reached(demo: TestClient, name: str) -> None:
+    record = demo.get("/api/lathe-records/plover").json()
+    made = demo.post("/api/lathe-records", json=record | {"name": name, "wheels": ""})
+    assert made.status_code == 200, made.text
+    assert demo.get(f"/api/lathe-records/{made.json()['slug']}").json()["name"] == name

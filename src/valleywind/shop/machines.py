@@ -228,6 +228,13 @@ def list_full_set(session: Session, row: MachineRow, wheels: str) -> None:
     row.full_set = wheels
 
 
+RESERVED = frozenset({
+    "backlash", "calipers", "chart", "constants", "devices", "disc", "examples", "fields", "materials", "methods",
+    "new", "plate", "preview", "reading", "rolling", "ways",
+})  # fmt: skip
+"""Words that stand in addresses where a machine's short name stands: no machine is called so."""
+
+
 def free_slug(session: Session, name: str, row: MachineRow | None) -> str:
     """The short name of a machine of this name; a known one keeps its own while its name stays.
 
@@ -238,6 +245,8 @@ def free_slug(session: Session, name: str, row: MachineRow | None) -> str:
     slug = re.sub(r"[^a-z0-9]+", "-", name.lower()).strip("-")
     if not slug:
         raise Refused("not_a_name", "name", name)
+    if slug in RESERVED:
+        slug += "-2"
     if session.scalar(select(MachineRow).where(MachineRow.slug == slug)) not in (None, row):
         raise Refused("name_taken", "name", name)
     return slug
