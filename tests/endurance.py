@@ -66,6 +66,8 @@ class Encoder:
         self.job, self.told = 1, 0
         # Acknowledged keys of each job, in order.
         self.acked: dict[int, list[str]] = {}
+        # What was sent last without waiting for the answer: it is sent again, the same with the same key.
+        self.under_way_then: dict[str, Any] | None = None
         # Where the session stands, as the server now running told it.
         self.now: dict[str, Any] | None = None
         # What the last step took, s.
@@ -81,11 +83,19 @@ class Encoder:
         assert self.now is not None
         if self.now["finished"]:
             _, made = ask(self.port, "POST", "/api/jobs", {"ask": "make 57 for Plover"})
-            self.job, self.told = made["id"], 0
+            self.job, self.told, self.under_way_then = made["id"], 0, None
             self._begin()
-        body = self._body(self.now)
-        status, self.now = ask(self.port, "POST", f"/api/jobs/{self.job}/session/events", body)
+        path = f"/api/jobs/{self.job}/session/events"
+        body = self.under_way_then or self._body(self.now)
+        status, self.now = ask(self.port, "POST", path, body)
+        if status == 422 and self.under_way_then:
+            # It came too early: nothing was recorded, and what is to be told is another thing now.
+            _, self.now = ask(self.port, "GET", f"/api/jobs/{self.job}/session")
+            assert self.now is not None
+            body = self._body(self.now)
+            status, self.now = ask(self.port, "POST", path, body)
         assert status == 200, self.now
+        self.under_way_then = None
         self.acked.setdefault(self.job, []).append(body["key"])
         self.told += 1
         self.took = time.perf_counter() - begun
@@ -94,7 +104,8 @@ class Encoder:
         """Send the step that is next and do not wait for its answer, but for part of what a step takes."""
         if draw.random() < 0.3:
             return
-        body = json.dumps(self._body({})).encode()
+        self.under_way_then = self._body({})
+        body = json.dumps(self.under_way_then).encode()
         head = (
             f"POST /api/jobs/{self.job}/session/events HTTP/1.1\r\n"
             f"Host: 127.0.0.1:{self.port}\r\nContent-Type: application/json\r\n"

@@ -5,6 +5,7 @@ import tempfile
 from pathlib import Path
 from typing import Any
 
+import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
@@ -47,9 +48,12 @@ def test_whatever_happens_is_read_back_the_same(made: dict[str, Path], things: l
                 store.engine.dispose()
                 store = open_store(path)
             elif thing == "told again":
-                key = last.known[-1].key
+                one = last.known[-1]
                 with store.adding() as session:
-                    cutting.record(session, cutting.cutting(session, 1), Event(EventKind.DONE, {}), key, None)
+                    cutting.record(session, cutting.cutting(session, 1), one.event, one.key, None)
+                other = Event(EventKind.NOTE, {"reason": "something else"})
+                with store.adding() as session, pytest.raises(Refused, match="key_used"):
+                    cutting.record(session, cutting.cutting(session, 1), other, one.key, None)
             else:
                 event = Event(EventKind.DONE, {}) if thing == "rolled back" else thing
                 try:

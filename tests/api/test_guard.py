@@ -19,9 +19,18 @@ def test_this_machine_may_ask(demo: TestClient, host: str) -> None:
     assert demo.get("/api/machines", headers={"Host": host}).status_code == 200
 
 
-@pytest.mark.parametrize("host", ["valley.example", "127.0.0.1.example", "10.0.0.7:8340", ""])
+@pytest.mark.parametrize(
+    "host", ["valley.example", "127.0.0.1.example", "10.0.0.7:8340", "", "[::1", "[", "]:80", "localhost]"]
+)
 def test_another_name_that_leads_here_may_not(demo: TestClient, host: str) -> None:
     answer = demo.get("/api/machines", headers={"Host": host})
+    assert (answer.status_code, answer.headers["content-type"]) == (403, "application/problem+json")
+    assert answer.headers.keys() >= CARRIED
+
+
+@pytest.mark.parametrize("origin", ["http://[", "http://[::1", "null", "", "//", "http://valley.example"])
+def test_a_page_of_another_site_may_not_write(demo: TestClient, origin: str) -> None:
+    answer = demo.post("/api/jobs", json={"ask": "make 57 m1"}, headers={"Origin": origin})
     assert (answer.status_code, answer.headers["content-type"]) == (403, "application/problem+json")
     assert answer.headers.keys() >= CARRIED
 

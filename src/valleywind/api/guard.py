@@ -4,7 +4,7 @@ import ipaddress
 import logging
 from collections.abc import Collection
 from dataclasses import dataclass
-from urllib.parse import urlsplit
+from urllib.parse import SplitResult, urlsplit
 
 from starlette.datastructures import Headers, MutableHeaders
 from starlette.responses import Response
@@ -44,10 +44,18 @@ class Hosts:
 
     def has(self, host: str) -> bool:
         """Whether a request's Host header names this server. A name of another site that leads here does not."""
-        name = urlsplit(f"//{host}").hostname or ""
+        name = _split(f"//{host}").hostname or ""
         if name in _LOOPBACK or name in self.names:
             return True
         return self.any_address and _is_address(name)
+
+
+def _split(address: str) -> SplitResult:
+    """The parts of an address; of one that is none, no parts."""
+    try:
+        return urlsplit(address)
+    except ValueError:
+        return urlsplit("")
 
 
 def _is_address(name: str) -> bool:
@@ -78,11 +86,11 @@ class Guard:
                 self._add_headers(scope, message)
             await send(message)
 
-        refusal = self._refusal(scope)
-        if refusal is not None:
-            await refusal(scope, receive, carrying)
-            return
         try:
+            refusal = self._refusal(scope)
+            if refusal is not None:
+                await refusal(scope, receive, carrying)
+                return
             body = await _body(scope, receive)
             if body is None:
                 await answer(413, "Too large", refusals.too_large(_longest(scope) / _MB))(scope, receive, carrying)
@@ -102,7 +110,7 @@ class Guard:
         if not self.hosts.has(host):
             return answer(403, "Not this server", refusals.WRONG_HOST)
         origin = headers.get("origin")
-        foreign = origin is not None and urlsplit(origin).netloc != host
+        foreign = origin is not None and _split(origin).netloc != host
         if scope["method"] not in _CHANGES_NOTHING and foreign:
             return answer(403, "Another site", refusals.FOREIGN_PAGE)
         fetched = headers.get("sec-fetch-site") == "cross-site" and headers.get("sec-fetch-mode") != "navigate"

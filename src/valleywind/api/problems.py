@@ -70,7 +70,7 @@ class NotUnderstood(Exception):
 
 _MISSING = {"no_such_machine", "no_such_photo", "no_such_change", "no_such_job", "no_session", "no_such_device"}
 # Somebody else was quicker.
-_OVERTAKEN = {"session_moved"}
+_OVERTAKEN = {"session_moved", "key_used"}
 RESPONSES: dict[int | str, dict[str, Any]] = {
     404: {"model": Problem, "description": "No such machine"},
     409: {"model": Problem, "description": "Somebody else changed it meanwhile; `sides` has both"},

@@ -5,6 +5,7 @@ import io
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
+from valleywind.core.names import check_name
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.pile import MOST_OF_ONE_COUNT, Condition
 from valleywind.core.teeth.pitch import FEWEST_TEETH, MOST_TEETH
@@ -144,8 +145,8 @@ def _line(number: int, cells: Mapping[str, str], families: Sequence[str], machin
             _known(cells.get("family", ""), families, "family"),
             _known(cells.get("machine", ""), machines, "machine"),
             _condition(cells.get("condition", "")),
-            _short(cells.get("material", ""), "material"),
-            _short(cells.get("place", ""), "place"),
+            check_name(_short(cells.get("material", ""), "material"), "material"),
+            check_name(_short(cells.get("place", ""), "place"), "place"),
             _short(cells.get("note", ""), "note"),
             read_shift(_short(cells.get("shift", ""), "shift")),
         )

@@ -5,7 +5,7 @@ import io
 from collections.abc import Iterable, Sequence
 
 # A spreadsheet takes a cell that begins so for a formula; an apostrophe before it makes it a text again.
-FORMULA = ("=", "+", "-", "@", "\t", "\r", "\n", "'")
+FORMULA = ("=", "+", "-", "@", "＝", "＋", "－", "＠", "\t", "\r", "\n", "'")
 
 
 def inert(cell: object) -> str:

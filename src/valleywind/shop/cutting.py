@@ -40,6 +40,8 @@ class Recorded(NamedTuple):
         return Event(EventKind(self.kind), self.about)
 
 
+# What of an event is as its teller said it; the rest follows from where the session stood.
+_TYPED = ("reason", "count", "to", "mm")
 _RECORDED = tuple(getattr(CuttingEventRow, name) for name in Recorded._fields)
 
 
@@ -157,11 +159,14 @@ def record(session: Session, row: CuttingRow, event: Event, key: str, seen: int 
     """Add one thing that happened, and say where the session then stands. Told again with the same key it is there
     already. seen: how many things its teller knew of.
 
-    Raises Refused `session_moved` (seen), `head_in_use` where a pause ends while another session is cut on the head,
-    and what `after` does.
+    Raises Refused `key_used` (key) where something else was told with it, `session_moved` (seen), `head_in_use` where a
+    pause ends while another session is cut on the head, and what `after` does.
     """
     stands = standing(session, row)
-    if any(e.key == key for e in stands.known):
+    known = next((e for e in stands.known if e.key == key), None)
+    if known is not None:
+        if known.kind != event.kind or any(known.about.get(what) != event.about.get(what) for what in _TYPED):
+            raise Refused("key_used", "key", key)
         return stands
     if seen is not None and seen != len(stands.known):
         raise Refused("session_moved", "seen", seen)

@@ -17,7 +17,9 @@ from sqlalchemy import (
     UniqueConstraint,
     false,
 )
-from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column, relationship
+from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column, relationship, validates
+
+from valleywind.core.names import check_name
 
 
 class Exact(TypeDecorator[Fraction]):
@@ -34,7 +36,10 @@ class Exact(TypeDecorator[Fraction]):
 
 
 class Base(DeclarativeBase):
-    pass
+    @validates("name", "place", "material")
+    def _check_name(self, field: str, value: Any) -> Any:
+        """What a record is called, of what it is and where it lies. Raises Refused as `check_name` does."""
+        return check_name(value, field) if isinstance(value, str) else value
 
 
 # The number of a record that is gone is never given to another: what was said of it would be said of that one.

@@ -97,6 +97,8 @@ def _held_elsewhere(refused: Refused) -> Said:
 
 _TELLERS: dict[str, Callable[[Refused], Said]] = {
     "empty": _plain("Nothing stands here.", "Type a value."),
+    "hidden_character": _plain("There is a character in it that cannot be seen ({value}).", "Type it again by hand."),
+    "key_used": _plain("Something else was recorded with that key.", "Send it with a key of its own."),
     "not_a_number": _plain("“{value}” is not a number.", "Type it like 0.75, 3/8, 1 1/2 or 1,5."),
     "not_a_whole_number": _plain("“{value}” is not a whole number.", "Type a whole number from {least} to {most}."),
     "whole_out_of_range": _plain("“{value}” cannot be used here.", "Type a whole number from {least} to {most}."),
