@@ -1,5 +1,6 @@
 """Devices over the line: an encoder cuts the demo's 57, a pedal bounces, nonsense is shown the door."""
 
+import asyncio
 import json
 import socket
 import subprocess
@@ -8,6 +9,7 @@ import time
 import urllib.error
 import urllib.request
 from collections.abc import Callable, Iterator
+from contextlib import suppress
 from pathlib import Path
 from typing import Any
 from uuid import uuid4
@@ -15,6 +17,8 @@ from uuid import uuid4
 import pytest
 
 from tests.browser.conftest import serve
+from valleywind.api.devices import wire as line_of
+from valleywind.core.refusal import Refused
 
 
 @pytest.fixture(scope="module")
@@ -301,6 +305,85 @@ def test_nonsense_is_shown_the_door_and_harms_nobody(lines: tuple[str, int], non
     assert get(address, "devices") == []
     good = talk(port, {"hello": "caliper"})
     assert "welcome" in good.readline()
+
+
+@pytest.mark.parametrize(
+    ("hello", "line", "says"),
+    [
+        ({"hello": "encoder", "name": "\ud800"}, "", "cannot be seen"),
+        ({"hello": "encoder", "name": 7}, "", "no name"),
+        ({"hello": "encoder", "on": "roof"}, "", "crank or on the work"),
+        ({"hello": "kettle"}, "", "first what it is"),
+        ({"hello": "encoder"}, '{"turned": ' + "9" * 400 + "}", "no reading of this device"),
+        ({"hello": "encoder"}, '{"turned": NaN}', "no reading of this device"),
+        ({"hello": "encoder"}, '{"turned": true}', "no reading of this device"),
+        ({"hello": "encoder"}, '{"pressed": true}', "has no “turned”"),
+        ({"hello": "caliper"}, '{"figure": "29\\u202e.5"}', "cannot be seen"),
+        ({"hello": "caliper"}, '{"figure": "' + "9" * 41 + '"}', "no reading of this device"),
+        ({"hello": "pedal"}, "[" * 4000, "no JSON"),
+        ({"hello": "pedal"}, "x" * 5000, "too long"),
+    ],
+)
+def test_what_is_refused_is_said(lines: tuple[str, int], hello: Any, line: str, says: str) -> None:
+    address, port = lines
+    wire = talk(port, hello)
+    answered = json.loads(wire.readline())
+    if line:
+        assert "welcome" in answered
+        wire.write(line + "\n")
+        wire.flush()
+        answered = json.loads(wire.readline())
+    assert says in answered["refused"]
+    assert isinstance(get(address, "devices"), list)
+
+
+def test_a_flood_is_cut_off_and_others_are_heard(lines: tuple[str, int]) -> None:
+    address, port = lines
+    wire = talk(port, {"hello": "pedal"})
+    assert "welcome" in wire.readline()
+    with suppress(ConnectionError):
+        wire.write('{"pressed": true}\n' * 100_000)
+        wire.flush()
+    with suppress(ConnectionError):  # cut off with lines on their way the sentence may be lost
+        assert "200 a second" in wire.readline()
+    until(lambda: get(address, "devices") == [])
+    good = talk(port, {"hello": "caliper"})
+    assert "welcome" in good.readline()
+
+
+def test_every_other_line_is_nonsense(lines: tuple[str, int]) -> None:
+    address, port = lines
+    wire = talk(port, {"hello": "pedal"}, *['{"pressed": false}', "x"] * 6)
+    answers = [json.loads(line) for line in wire]
+    assert [next(iter(a)) for a in answers] == ["welcome", *["refused"] * 6]
+    until(lambda: get(address, "devices") == [])
+
+
+def test_what_is_faster_than_the_budget_waits(monkeypatch: pytest.MonkeyPatch) -> None:
+    waited: list[float] = []
+
+    async def sleep(seconds: float) -> None:
+        waited.append(seconds)
+
+    async def heard() -> int:
+        monkeypatch.setattr(asyncio, "sleep", sleep)
+        reader = asyncio.StreamReader()
+        reader.feed_data(b"x\n" * 300)
+        reader.feed_eof()
+        return sum([1 async for _ in line_of.lines(reader)])
+
+    assert asyncio.run(heard()) == 300
+    assert waited[:90] == [0.0] * 90
+    assert waited[-1] == pytest.approx(1.0, abs=0.3)
+
+
+def test_who_never_says_what_it_is_is_let_go(monkeypatch: pytest.MonkeyPatch) -> None:
+    async def heard() -> list[bytes]:
+        return [line async for line in line_of.lines(asyncio.StreamReader())]
+
+    monkeypatch.setattr(line_of, "_FIRST_LINE", 0.01)
+    with pytest.raises(Refused, match="no_hello"):
+        asyncio.run(heard())
 
 
 def test_what_advances_nothing_is_not_given_a_job(lines: tuple[str, int]) -> None:

@@ -479,8 +479,17 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
     "no_such_job": _plain("There is no job {value} here.", "Look at the jobs."),
     "not_a_make": _plain("“{value}” does not say what to make.", "Like make 57 for Plover, or make 57."),
     "no_hello": _plain("A device says first what it is.", 'Like {{"hello": "encoder", "name": "crank"}}.'),
-    "no_device_reading": _plain("“{value}” is no reading of this device.", "See docs/devices.md."),
+    "no_device_name": _plain("That is no name of a device.", "A text of up to {most} characters."),
+    "no_encoder_place": _plain("An encoder sits on the crank or on the work.", 'Say "on": "crank" or "on": "work".'),
+    "no_device_field": lambda refused: Said(
+        f"That line has no “{refused.field}”.", "A device of this kind tells nothing else; see docs/devices.md."
+    ),
+    "no_device_reading": lambda refused: Said(
+        f"“{refused.field}” is no reading of this device.", "See docs/devices.md for what it tells."
+    ),
     "not_json": _plain("That line is no JSON.", "One JSON object a line; see docs/devices.md."),
+    "line_too_long": _plain("That line is too long.", "Up to {most} bytes; a line feed ends it."),
+    "too_fast": _plain("So many lines a second are not read.", "Send up to {most} a second."),
     "too_many_devices": _plain("{value} devices are connected already.", "Up to {most}."),
     "no_such_device": _plain("That device is not connected any more.", "Look at what is connected."),
     "advances_nothing": _plain("A device of this kind advances nothing.", "A pedal, an encoder or a camera does."),

@@ -15,6 +15,7 @@ from uuid import uuid4
 from fastapi import FastAPI
 from starlette.concurrency import run_in_threadpool
 
+from valleywind.api.devices import wire
 from valleywind.core.making.devices import (
     ADVANCES,
     MOST_LINE,
@@ -35,12 +36,18 @@ from valleywind.core.making.session import Event, EventKind, onward, since
 from valleywind.core.refusal import Refused
 from valleywind.shop import cutting as cut_there
 from valleywind.shop.cutting import Standing
-from valleywind.wording import refusals
+from valleywind.shop.file_trouble import ShopFileError
+from valleywind.wording import refusals, shop_file
 from valleywind.wording.making import devices as words
+from valleywind.wording.refusals import Said
 
 MOST_DEVICES = 16
-# Lines in a row that mean nothing, after which it is not listened to any more; readings of an indicator that are kept.
-_PATIENCE, _KEPT = 5, 720
+# Connections to the port, those included that have not said yet what they are.
+_MOST_WIRES = 2 * MOST_DEVICES
+# Lines that mean nothing, after which it is not listened to any more, and how much of one a good line makes up for.
+_PATIENCE, _MENDED = 5, 0.1
+# Readings of an indicator that are kept.
+_KEPT = 720
 
 
 @dataclass
@@ -71,7 +78,7 @@ class Devices:
         self.connected: dict[int, Device] = {}
         self.port: int | None = None
         self._listening: set[asyncio.Queue[dict[str, Any]]] = set()
-        self._next = 1
+        self._next, self._wires = 1, 0
 
     def join(self) -> asyncio.Queue[dict[str, Any]]:
         queue: asyncio.Queue[dict[str, Any]] = asyncio.Queue(maxsize=200)
@@ -91,38 +98,35 @@ class Devices:
     async def talk(self, reader: asyncio.StreamReader, writer: asyncio.StreamWriter) -> None:
         """One device from its first line to its last."""
         device: Device | None = None
-        nonsense = 0
+        nonsense = 0.0
+        self._wires += 1
         try:
-            while line := await reader.readline():
+            if self._wires > _MOST_WIRES:
+                raise Refused("too_many_devices", "hello", self._wires - 1, most=MOST_DEVICES)
+            async for line in wire.lines(reader):
                 try:
-                    said = json.loads(line)
                     if device is None:
-                        device = self._welcome(read_hello(said))
-                        writer.write(b'{"welcome": %d}\n' % device.number)
-                        continue
-                    await self._heard(device, read_line(device.hello.sort, said))
-                    nonsense = 0
-                except (ValueError, RecursionError):
-                    nonsense += 1
-                    self._refuse(writer, Refused("not_json", "line", ""))
+                        device = self._welcome(read_hello(_json(line)))
+                        await wire.answer(writer, welcome=device.number)
+                    else:
+                        await self._heard(device, read_line(device.hello.sort, _json(line)))
+                        nonsense = max(0.0, nonsense - _MENDED)
                 except Refused as refused:
                     nonsense += 1
-                    self._refuse(writer, refused)
+                    await wire.refuse(writer, refused)
                 if nonsense >= _PATIENCE or (device is None and nonsense):
                     break
-        except (ValueError, asyncio.LimitOverrunError, ConnectionError):
-            # A line without an end, or a device that was pulled out.
+        except Refused as refused:
+            with suppress(ConnectionError):
+                await wire.refuse(writer, refused)
+        except ConnectionError:  # pulled out
             pass
         finally:
+            self._wires -= 1
             if device is not None:
                 self.connected.pop(device.number, None)
                 self.tell(device, gone=True)
             writer.close()
-
-    @staticmethod
-    def _refuse(writer: asyncio.StreamWriter, refused: Refused) -> None:
-        said = refusals.say(refused)
-        writer.write(json.dumps({"refused": f"{said.says} {said.would_do}"}).encode() + b"\n")
 
     def _welcome(self, hello: Hello) -> Device:
         if len(self.connected) >= MOST_DEVICES:
@@ -178,13 +182,18 @@ class Devices:
                 stands = await run_in_threadpool(self._record, device, job)
                 self.moved(job, stands, device)
         except Refused as refused:
-            said = refusals.say(refused)
-            device.said = f"{said.says} {said.would_do}"
-            self.tell(device, said=device.said)
+            self._not_done(device, refusals.say(refused))
+            return
+        except ShopFileError as error:
+            self._not_done(device, shop_file.say(error.trouble, error.path, error.detail))
             return
         device.said = words.RECORDED
         self.app.state.heard.tell(job, len(stands.known))
         self._look_on(device, stands)
+
+    def _not_done(self, device: Device, why: Said) -> None:
+        device.said = f"{why.says} {why.would_do}"
+        self.tell(device, said=device.said)
 
     def moved(self, job: int, stands: Standing, teller: Device | None = None) -> None:
         """Something was recorded in a session: a device that follows it from another tooth is overtaken, one whose move
@@ -253,6 +262,14 @@ class Devices:
                 here = None if device.latest is None else float(device.latest)
                 device.follow = Follow(move.turns, move.near, here, move.over)
         device.job = job
+
+
+def _json(line: bytes) -> Any:
+    """Raises Refused `not_json`."""
+    try:
+        return json.loads(line)
+    except (ValueError, RecursionError):
+        raise Refused("not_json", "line", "") from None
 
 
 class _Move(NamedTuple):
