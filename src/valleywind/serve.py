@@ -2,6 +2,7 @@
 
 import ctypes
 import gc
+import logging
 import os
 import socket
 import sys
@@ -12,6 +13,7 @@ from typing import NoReturn
 import typer
 import uvicorn
 
+from valleywind.api.connections import MOST_CONNECTIONS, Connection, Seldom
 from valleywind.api.guard import Hosts
 from valleywind.api.screens import SCREENS
 from valleywind.demo import harrowfold
@@ -24,6 +26,8 @@ _M_ARENA_MAX = -8
 _OBJECTS_AN_ASK = 100_000
 # Answers still on their way at the end are waited for so long, s.
 _LAST_ANSWERS = 2
+# Connections that are taken in one go.
+_AT_ONCE = 64
 _LAST_PORT = 65535
 _EVERYWHERE = ("0.0.0.0", "::", "")
 _DEMO_FOLDER = Path(".demo")
@@ -55,6 +59,7 @@ def _serve(path: Path, demo: bool, host: str, port: int, devices: int | None) ->
         with store.session() as session:
             harrowfold.load(session)
     _keep_freed_memory()
+    Connection.most = _most_connections()
     # Read here: whoever gets one of the sentences above need not wait for all of the application.
     from valleywind.api.app import make_app
 
@@ -64,9 +69,12 @@ def _serve(path: Path, demo: bool, host: str, port: int, devices: int | None) ->
     app = make_app(store, demo, _hosts(host), devices)
     server = _Server(
         uvicorn.Config(
-            app, log_level="warning", timeout_graceful_shutdown=_LAST_ANSWERS, h11_max_incomplete_event_size=65536
+            app, http=Connection, log_level="warning", timeout_graceful_shutdown=_LAST_ANSWERS,
+            h11_max_incomplete_event_size=65536, backlog=_AT_ONCE,
         )
-    )
+    )  # fmt: skip
+    for name in ("uvicorn.error", "valleywind", "asyncio"):
+        logging.getLogger(name).addFilter(Seldom())
     with suppress(KeyboardInterrupt):  # raised again once the server has ended in order
         server.run(sockets=[listener])
     # Work in a thread cannot be broken off; what is written is written, so nobody is kept waiting for the rest.
@@ -81,6 +89,15 @@ class _Server(uvicorn.Server):
     async def shutdown(self, sockets: list[socket.socket] | None = None) -> None:
         self.config.app.state.turns.ending.set()  # type: ignore[union-attr]
         await super().shutdown(sockets)
+
+
+def _most_connections() -> int:
+    """As many as are wanted, and half of what the system allows of files and connections at most."""
+    try:
+        from resource import RLIMIT_NOFILE, getrlimit
+    except ImportError:  # a system without such limits
+        return MOST_CONNECTIONS
+    return min(MOST_CONNECTIONS, getrlimit(RLIMIT_NOFILE)[0] // 2)
 
 
 def _hosts(host: str) -> Hosts:

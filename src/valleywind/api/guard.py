@@ -1,5 +1,6 @@
 """What every request passes first and every answer last: who may ask, how much may be sent, what an answer carries."""
 
+import asyncio
 import ipaddress
 import logging
 from collections.abc import Collection
@@ -20,6 +21,8 @@ _MB = 1_000_000
 # The longest body that is read, by the end of its path; any other is JSON.
 _LONGEST = {"/photos": 15 * _MB, "/wheels.csv": 5 * _MB}
 _LONGEST_JSON = _MB
+# A body has to be there after so long, s.
+_BODY = 120.0
 _CHANGES_NOTHING = {"GET", "HEAD", "OPTIONS"}
 _LOOPBACK = {"localhost", "127.0.0.1", "::1"}
 _HEADERS = {
@@ -91,7 +94,12 @@ class Guard:
             if refusal is not None:
                 await refusal(scope, receive, carrying)
                 return
-            body = await _body(scope, receive)
+            try:
+                async with asyncio.timeout(_BODY):
+                    body = await _body(scope, receive)
+            except TimeoutError:
+                await answer(408, "Too slow", refusals.TOO_SLOW)(scope, receive, carrying)
+                return
             if body is None:
                 await answer(413, "Too large", refusals.too_large(_longest(scope) / _MB))(scope, receive, carrying)
                 return

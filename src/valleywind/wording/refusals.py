@@ -24,6 +24,7 @@ TOO_MUCH = Said(
     "Ask for less: fewer lists, fewer wheels, or fewer slots and studs on the record.",
 )
 GIVEN_UP = Said("The work was given up because nobody waited for it.", "Ask again.")
+TOO_SLOW = Said("What was sent did not come in time.", "Send it again where the line is better.")
 HALF_CHARACTER = Said("The text has half a character in it.", "Type it again.")
 WENT_WRONG = Said(
     "Something went wrong in Valleywind itself.",

@@ -310,7 +310,7 @@ def listening(app: FastAPI, port: int | None, ready: Callable[[int], None] | Non
             yield
             return
         devices: Devices = app.state.devices
-        server = await asyncio.start_server(devices.talk, "127.0.0.1", port, limit=MOST_LINE)
+        server = await asyncio.start_server(devices.talk, "127.0.0.1", port, limit=MOST_LINE, backlog=_MOST_WIRES)
         devices.port = server.sockets[0].getsockname()[1]
         if ready is not None:
             ready(devices.port)
