@@ -113,5 +113,7 @@ InSession = Annotated[Session, Depends(_reading, scope="function")]
 ToWrite = Annotated[Session, Depends(_writing, scope="function")]
 # The same for what is only added, and never undone.
 ToAdd = Annotated[Session, Depends(_adding, scope="function")]
+WRITING = (_writing, _adding)
+"""What a route that writes depends on."""
 QUICK, LONG, STREAMED = Depends(_quick), Depends(_long), Depends(_streamed)
 """Stand first among a route's dependencies: whoever waits for a turn has nothing open yet."""

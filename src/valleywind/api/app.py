@@ -1,11 +1,13 @@
 """The application: the API under /api, the screens beside it."""
 
 from importlib.metadata import version
+from inspect import iscoroutinefunction
 
-from fastapi import FastAPI
+from fastapi import APIRouter, FastAPI
+from fastapi.dependencies.models import Dependant
 from fastapi.routing import APIRoute
 
-from valleywind.api import problems, screens
+from valleywind.api import access, bounds, problems, screens
 from valleywind.api.access import Turns
 from valleywind.api.devices import devices
 from valleywind.api.devices.line import Devices, listening
@@ -58,11 +60,27 @@ def make_app(store: Store, demo: bool = False, hosts: Hosts | None = None, devic
     planned = (lathe, lathe_proof, lathe_chart, hobber, hobber_teeth, hobber_chart, mill, mill_chart)
     made = (wheels, dividing, dividing_made, jobs, log, sessions, devices)
     for topic in (shop, *records, *planned, *made):
+        _bound(topic.router)
         app.include_router(topic.router, prefix="/api")
     app.add_middleware(Guard, hosts=hosts or Hosts())
     if screens.SCREENS.is_dir():
         screens.install(app)
     return app
+
+
+def _bound(router: APIRouter) -> None:
+    for route in router.routes:
+        if isinstance(route, APIRoute) and not hasattr(route.endpoint, "__wrapped__") and _works_out(route.dependant):
+            route.endpoint = route.dependant.call = bounds.of_route(route.endpoint)
+
+
+def _works_out(route: Dependant) -> bool:
+    """Whether a route answers from what is on record and changes nothing: what it costs has a bound. Those that only
+    listen wait in the event loop."""
+    asked = [route]
+    for one in asked:
+        asked += one.dependencies
+    return not iscoroutinefunction(route.call) and not {one.call for one in asked} & set(access.WRITING)
 
 
 def use_shop(app: FastAPI, store: Store, demo: bool) -> None:

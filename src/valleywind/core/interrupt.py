@@ -29,6 +29,10 @@ class Wanted:
         if self._left < 0:
             raise Exhausted
 
+    @property
+    def stopped(self) -> bool:
+        return self._stopped
+
     def stop(self) -> None:
         self._stopped = True
 
@@ -38,6 +42,11 @@ class Wanted:
 
 
 _wanted: ContextVar[Wanted | None] = ContextVar("wanted", default=None)
+
+
+def wanted_here() -> Wanted | None:
+    """What this context is worked on for; None where nobody can stop it."""
+    return _wanted.get()
 
 
 @contextmanager

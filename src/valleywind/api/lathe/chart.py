@@ -11,6 +11,7 @@ from fastapi.responses import StreamingResponse
 from pydantic import BaseModel, Field
 
 from valleywind.api.access import LONG, STREAMED, InSession
+from valleywind.api.bounds import each_step
 from valleywind.api.lathe.station import Ask, read_whole
 from valleywind.api.parameters import InUnits, OnLathe
 from valleywind.api.pieces import StageOut, stages_of
@@ -187,7 +188,7 @@ def get_worth(
 
     def lines() -> Iterator[str]:
         with suppress(Stopped):
-            for step in chain([first], steps):
+            for step in chain([first], each_step(steps)):
                 out = (
                     WorthOut(share=step, advice=None)
                     if isinstance(step, float)

@@ -1,0 +1,145 @@
+"""No question costs more than its bound, whatever loop it is in, and none is worked on that nobody waits for.
+
+The core counts its larger steps (`core.interrupt`) and so gives the same answer on any machine. Behind that stands the
+clock: a thread of its own looks at the processor time of every question that is being worked on, and ends the one that
+used too much, or that nobody waits for, by raising an exception in its thread. No loop has to ask whether it may go on.
+What runs in `bounded` therefore reads and works out and never writes.
+"""
+
+import ctypes
+import functools
+import threading
+import time
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager, suppress
+from dataclasses import dataclass, field
+from typing import Any, TypeVar
+
+from valleywind.core.interrupt import Exhausted, Stopped, Wanted, wanted_here
+
+MOST_SECONDS = 3.0
+"""Processor time that one question may use."""
+# How often the questions that are worked on are looked at, s.
+_LOOKS = 0.05
+_raise_in = ctypes.pythonapi.PyThreadState_SetAsyncExc
+_raise_in.argtypes = (ctypes.c_ulong, ctypes.py_object)
+_NOTHING = ctypes.py_object()
+Value = TypeVar("Value")
+
+
+class _Ended(BaseException):
+    """Raised from outside in the middle of a question; no `except Exception` on the way takes it."""
+
+
+@dataclass(eq=False)
+class _Question:
+    """One that is worked on: by which thread, with how much of its time used before, and who waits."""
+
+    thread: int
+    wanted: Wanted | None
+    begun: float
+    ends: bool = False
+    too_much: bool = False
+    lock: threading.Lock = field(default_factory=threading.Lock)
+
+    def used(self) -> float:
+        return _clock(self.thread) - self.begun
+
+
+def _clock(thread: int) -> float:
+    """Processor time of a thread, s; where the system does not tell it, the time."""
+    if hasattr(time, "pthread_getcpuclockid"):
+        return time.clock_gettime(time.pthread_getcpuclockid(thread))
+    return time.monotonic()
+
+
+class _Watch:
+    """Looks at the questions that are worked on; sleeps where there are none."""
+
+    def __init__(self) -> None:
+        self._questions: set[_Question] = set()
+        self._changed = threading.Condition()
+        self._thread: threading.Thread | None = None
+
+    def add(self, question: _Question) -> None:
+        with self._changed:
+            self._questions.add(question)
+            if self._thread is None or not self._thread.is_alive():
+                self._thread = threading.Thread(target=self._look, daemon=True, name="bounds")
+                self._thread.start()
+            self._changed.notify()
+
+    def remove(self, question: _Question) -> None:
+        with self._changed:
+            self._questions.discard(question)
+
+    def _look(self) -> None:
+        while True:
+            with self._changed:
+                self._changed.wait_for(lambda: self._questions)
+                questions = list(self._questions)
+            for one in questions:
+                self._look_at(one)
+            time.sleep(_LOOKS)
+
+    @staticmethod
+    def _look_at(one: _Question) -> None:
+        with one.lock:
+            if one.ends:
+                return
+            too_much = one.used() > MOST_SECONDS
+            if too_much or (one.wanted is not None and one.wanted.stopped):
+                one.ends, one.too_much = True, too_much
+                _raise_in(one.thread, _Ended)
+
+
+_watch = _Watch()
+
+
+@contextmanager
+def bounded() -> Iterator[None]:
+    """What is worked out in this block uses no more than `MOST_SECONDS`.
+
+    Raises Exhausted where it would, Stopped where nobody waits any more (`can_stop`).
+    """
+    thread = threading.get_ident()
+    one = _Question(thread, wanted_here(), _clock(thread))
+    try:
+        _watch.add(one)
+        try:
+            yield
+        finally:
+            _leave(one)
+    except _Ended:
+        _leave(one)
+        raise (Exhausted if one.too_much else Stopped) from None
+
+
+def _leave(one: _Question) -> None:
+    """It is not looked at any more, and an exception that was not raised yet is taken back."""
+    with suppress(_Ended), one.lock:
+        one.ends = True
+        _raise_in(one.thread, _NOTHING)
+    _watch.remove(one)
+
+
+def of_route(endpoint: Callable[..., Any]) -> Callable[..., Any]:
+    """An endpoint that is bounded, with the same signature."""
+
+    @functools.wraps(endpoint)
+    def within(*args: Any, **kwargs: Any) -> Any:
+        with bounded():
+            return endpoint(*args, **kwargs)
+
+    return within
+
+
+def each_step(steps: Iterator[Value]) -> Iterator[Value]:
+    """Steps of an answer that comes in pieces, each of them bounded."""
+    while True:
+        with bounded():
+            try:
+                step = next(steps)
+            except StopIteration:
+                return
+        yield step

@@ -1,0 +1,97 @@
+"""A question ends at its bound wherever it is, and leaves nothing behind that ends another."""
+
+import itertools
+import threading
+import time
+from contextlib import suppress
+
+import pytest
+from fastapi.routing import APIRoute
+from fastapi.testclient import TestClient
+
+from valleywind.api import bounds
+from valleywind.api.app import make_app
+from valleywind.api.dividing import ways as dividing
+from valleywind.api.helix import chart as mill_chart
+from valleywind.api.hobbing import station as hobber
+from valleywind.api.lathe import station as lathe
+from valleywind.api.making import sessions
+from valleywind.api.rack import boxes as photos
+from valleywind.api.rack import identify, rack
+from valleywind.core.interrupt import Exhausted, Stopped, can_stop
+from valleywind.shop.store import Store
+
+
+def endless() -> int:
+    """A loop that asks nobody whether it may go on, and lets no exception through."""
+    while True:
+        with suppress(Exception):
+            sum(range(50))
+
+
+@pytest.fixture
+def short(monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(bounds, "MOST_SECONDS", 0.1)
+
+
+@pytest.mark.usefixtures("short")
+def test_a_loop_without_end_ends() -> None:
+    with pytest.raises(Exhausted), bounds.bounded():
+        endless()
+
+
+def test_what_nobody_waits_for_ends() -> None:
+    with can_stop() as wanted:
+        threading.Timer(0.1, wanted.stop).start()
+        with pytest.raises(Stopped), bounds.bounded():
+            endless()
+
+
+@pytest.mark.usefixtures("short")
+def test_every_step_of_an_answer_in_pieces_has_its_bound() -> None:
+    steps = bounds.each_step(endless() if n == 3 else n for n in itertools.count())
+    assert [next(steps) for _ in range(3)] == [0, 1, 2]
+    with pytest.raises(Exhausted):
+        next(steps)
+
+
+@pytest.mark.usefixtures("short")
+def test_what_ended_just_in_time_is_not_ended_afterwards() -> None:
+    """Ends all around the bound: an exception belongs to its question or to nobody."""
+    for n in range(60):
+        over = time.thread_time() + 0.1 + (n - 30) * 0.002
+        try:
+            with bounds.bounded():
+                while time.thread_time() < over:
+                    pass
+        except Exhausted:
+            pass
+        until = time.thread_time() + 0.06
+        while time.thread_time() < until:
+            pass
+
+
+@pytest.mark.usefixtures("short")
+def test_one_that_waits_without_working_is_let_be() -> None:
+    with bounds.bounded():
+        time.sleep(0.4)
+
+
+@pytest.mark.usefixtures("app")
+def test_every_route_that_only_answers_is_bounded() -> None:
+    topics = (lathe, hobber, mill_chart, rack, identify, dividing, photos, sessions)
+    every = [route for topic in topics for route in topic.router.routes]
+    bounded = {r.path for r in every if isinstance(r, APIRoute) and hasattr(r.dependant.call, "__wrapped__")}
+    assert {"/lathes/{machine}/plan", "/hobbers/{machine}/plan", "/mills/{machine}/chart", "/rack"} <= bounded
+    assert {"/rack/identify", "/dividing/{machine}/chart.csv"} <= bounded
+    # A write is never broken off.
+    assert not {"/rack/wheels", "/rack/photos", "/jobs/{job}/session/events"} & bounded
+
+
+@pytest.mark.usefixtures("short")
+def test_a_question_without_end_gets_a_sentence(store: Store, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr("valleywind.shop.machines.machine", lambda *_: endless())
+    with TestClient(make_app(store), base_url="http://127.0.0.1") as client:
+        answer = client.get("/api/machines/wren")
+        assert (answer.status_code, answer.json()["title"]) == (422, "Too much")
+        assert client.get("/api/rack").status_code == 200
