@@ -10,8 +10,8 @@ from hypothesis import strategies as st
 from tests.reference import cases
 from valleywind.core.refusal import Refused
 from valleywind.core.trains.exact import exact_trains
-from valleywind.core.trains.model import parse_stock
-from valleywind.core.trains.search import Found, floor, search, search_each
+from valleywind.core.trains.model import Combination, Stock, parse_stock
+from valleywind.core.trains.search import Found, floor, nearest_ratios, search, search_each
 from valleywind.core.trains.worth import with_each
 
 
@@ -178,3 +178,22 @@ def test_the_handiest_exact_trains_are_the_first_of_all(ratio: Fraction, most: i
     for stages in (1, 2):
         some = list(exact_trains(ratio, stock, (stages,), most))
         assert some == [c for c in every if c.stages == stages][:most]
+
+
+@pytest.mark.parametrize("target", [Fraction(2), Fraction(48, 107), Fraction(1), Fraction(13, 977)])
+@pytest.mark.parametrize("stock", [parse_stock("20 24 30 40x2 45 50 60 67 80"), dict.fromkeys(range(20, 34), 1)])
+def test_the_nearest_other_ratios_are_those_of_every_train(target: Fraction, stock: Stock) -> None:
+    every: dict[Fraction, set[Combination]] = {}
+    for found in search(target, stock, (1, 2), 10**6):
+        if found.error:
+            every.setdefault(found.combination.ratio, set()).add(found.combination)
+    near = nearest_ratios(target, stock, (1, 2), 12, 10**6)
+    assert len(near) == 12
+    sizes = [abs(ratio / target - 1) for ratio, _ in near]
+    assert sizes == sorted(abs(ratio / target - 1) for ratio in every)[:12]
+    assert all(set(trains) == every[ratio] for ratio, trains in near)
+    # The first few of each are the best of it.
+    for (ratio, trains), (_, few) in zip(near, nearest_ratios(target, stock, (1, 2), 12, 3), strict=True):
+        assert [(c.stages, -min(c.wheels)) for c in few] == sorted((c.stages, -min(c.wheels)) for c in trains)[:3], (
+            ratio
+        )

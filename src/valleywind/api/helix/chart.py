@@ -14,7 +14,7 @@ from valleywind.api.pieces import Goes, StageOut, stages_of
 from valleywind.api.problems import RESPONSES
 from valleywind.api.tables import CSV, csv_response
 from valleywind.core.helix.ask import HelixAsk, say
-from valleywind.core.helix.chart import Cell, asks, chart, read_angles, worth_making
+from valleywind.core.helix.chart import Cell, asks, chart, lacking_asks, read_angles, worth_making
 from valleywind.core.helix.plan import LeadSetUp
 from valleywind.core.helix.table import How, swing
 from valleywind.core.hobbing.ask import FEWEST_HOBBED, MOST_HOBBED
@@ -155,11 +155,11 @@ def get_helix_worth(
 ) -> HelixWorthOut:  # fmt: skip
     """Which wheels are worth making for these leads."""
     asked = _asked(pitch, first, last, angles, hand)
-    lacking = sum(c.standing not in (Standing.EXACT, Standing.GOOD) for c in _charted(on, asked))
+    lacking = lacking_asks(asked, on.at.drive, on.at.stock)
     return HelixWorthOut(
-        head=words.advice_head(lacking, len(asked)),
+        head=words.advice_head(len(lacking), len(asked)),
         wheels=[
             HelixBringsOut(teeth=teeth, asks=[say(ask) for ask in brought], text=words.brings(teeth, brought))
-            for teeth, brought in worth_making(asked, on.at.drive, on.at.stock)[:_MOST_WHEELS]
+            for teeth, brought in worth_making(lacking, on.at.drive, on.at.stock)[:_MOST_WHEELS]
         ],
     )

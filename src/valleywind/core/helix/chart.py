@@ -13,7 +13,7 @@ from valleywind.core.teeth.pitch import Pitch
 from valleywind.core.trains.direction import Hand
 from valleywind.core.trains.model import Stock
 from valleywind.core.trains.new_wheels import new_wheels
-from valleywind.core.trains.standing import Standing, Stood, brought, confirmed, standings
+from valleywind.core.trains.standing import Standing, Stood, brought, confirmed, good_ones, standings
 from valleywind.core.units import parse_number
 
 USUAL_ANGLES = tuple(map(Fraction, (15, 20, 30, 45)))
@@ -59,10 +59,17 @@ def chart(asked: Sequence[HelixAsk], drive: LeadDrive, stock: Stock, on: LeadSet
     return [Cell(ask, s.standing, s.candidate, s.new) for ask, s in zip(asked, stands, strict=True)]
 
 
-def worth_making(asked: Sequence[HelixAsk], drive: LeadDrive, stock: Stock) -> list[tuple[int, list[HelixAsk]]]:
-    """For each of the likeliest wheels not held those of the asks that become good with it in hand and are not now,
-    most first; then the smaller wheel."""
-    lacking = [c.ask for c in chart(asked, drive, stock) if c.standing not in (Standing.EXACT, Standing.GOOD)]
+def lacking_asks(asked: Sequence[HelixAsk], drive: LeadDrive, stock: Stock) -> list[HelixAsk]:
+    """Those that are neither exact nor good with the wheels held. Raises Refused `no_wheels` (stock)."""
+    if not any(n > 0 for n in stock.values()):
+        raise Refused("no_wheels", "stock", "")
+    stands = good_ones([wanted(ask, drive) for ask in asked], drive.box, stock)
+    return [ask for ask, stood in zip(asked, stands, strict=True) if stood is None]
+
+
+def worth_making(lacking: Sequence[HelixAsk], drive: LeadDrive, stock: Stock) -> list[tuple[int, list[HelixAsk]]]:
+    """For each of the likeliest wheels not held those of the `lacking_asks` that become good with it in hand, most
+    first; then the smaller wheel."""
     counts = new_wheels(drive.box, stock)
     brings: dict[int, list[HelixAsk]] = {}
     for ask in lacking:
@@ -70,10 +77,8 @@ def worth_making(asked: Sequence[HelixAsk], drive: LeadDrive, stock: Stock) -> l
         for teeth in brought(wanted(ask, drive), drive.box, stock, counts):
             brings.setdefault(teeth, []).append(ask)
     likely = sorted(brings, key=lambda teeth: (-len(brings[teeth]), teeth))[:_TRIED]
-    *_, stands = confirmed(likely, stock, lambda held: [c.standing for c in chart(lacking, drive, held)])
+    needs = [wanted(ask, drive) for ask in lacking]
+    *_, stands = confirmed(likely, stock, lambda held: good_ones(needs, drive.box, held))
     assert isinstance(stands, dict)
-    good = {
-        teeth: [ask for ask, s in zip(lacking, each, strict=True) if s in (Standing.EXACT, Standing.GOOD)]
-        for teeth, each in stands.items()
-    }
+    good = {teeth: [ask for ask, s in zip(lacking, each, strict=True) if s] for teeth, each in stands.items()}
     return sorted(((t, some) for t, some in good.items() if some), key=lambda b: (-len(b[1]), b[0]))

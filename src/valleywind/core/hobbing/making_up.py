@@ -23,10 +23,10 @@ from valleywind.core.trains.gearbox import Gearbox, Target
 from valleywind.core.trains.model import Combination, Stock, Train, lacking
 from valleywind.core.trains.placement import Laid
 from valleywind.core.trains.places import place_all
-from valleywind.core.trains.search import Found, search
+from valleywind.core.trains.search import Found, nearest_ratios, search
 
-# Index trains looked at for each ratio wanted, and so many different ratios, those nearest first.
-_A_RATIO, _RATIOS = 4, 24
+# Different ratios that are looked at, those nearest first, and index trains of each.
+_RATIOS, _OF_A_RATIO_INDEXED = 24, 60
 # Of each ratio so many exact trains are shared out, and so many shares laid out; so many ways are given in all.
 _SHARED, _SHARED_FEW, _SHARES, _WAYS = 300, 80, 24, 24
 # Ratios that are laid out at a time, and ways that are given of each.
@@ -86,18 +86,8 @@ def nearest_indexed(
 ) -> list[tuple[Fraction, tuple[Combination, ...]]]:
     """The counts nearest to this one that index trains divide into, other than itself, nearest by ratio first; with the
     trains that do."""
-    wanted, best = constant * starts / teeth, _A_RATIO * most
-    while True:
-        near = search(wanted, stock, stages, best)
-        by_ratio: dict[Fraction, list[Combination]] = {}
-        for one in near:
-            if one.error:
-                by_ratio.setdefault(one.combination.ratio, []).append(one.combination)
-        # The last ratio may have more trains than were looked at.
-        whole = list(by_ratio.items())[: -1 if len(near) == best else None]
-        if len(whole) >= most or len(near) < best:
-            return [(indexed_as(constant, starts, ratio), tuple(some)) for ratio, some in whole[:most]]
-        best *= 4
+    near = nearest_ratios(constant * starts / teeth, stock, stages, most, _OF_A_RATIO_INDEXED)
+    return [(indexed_as(constant, starts, ratio), trains) for ratio, trains in near]
 
 
 def ways_to_make_up(

@@ -13,7 +13,7 @@ from valleywind.core.refusal import Refused
 from valleywind.core.teeth.pitch import MOST_TEETH
 from valleywind.core.trains.model import Stock
 from valleywind.core.trains.new_wheels import SMALLEST_CUT, new_wheels
-from valleywind.core.trains.standing import Standing, brought, confirmed, good_within
+from valleywind.core.trains.standing import Standing, brought, confirmed, good_ones, good_within
 
 # So many wheels are shown; so many of the likeliest are tried in a chart of their own.
 _SHOWN = _TRIED = 12
@@ -135,7 +135,7 @@ def _pairs(
     likely = likely_pairs(lacking, lathe, stock, counts, best)
     tried: list[tuple[int, int, tuple[int, int]]] = []
     for n, pair in enumerate(likely, 1):
-        stands = [r.standing for r in chart(lacking, lathe, {**stock, **dict.fromkeys(pair, 1)})]
+        stands = _good(lacking, lathe, {**stock, **dict.fromkeys(pair, 1)})
         exact, good = stands.count(Standing.EXACT), stands.count(Standing.GOOD)
         tried.append((-exact - good, -exact, pair))
         yield n / len(likely)
@@ -150,11 +150,17 @@ def _pairs(
 
 def _brings(teeth: int, lacking: Sequence[Pitched], lathe: Lathe, stock: Stock, elsewhere: Collection[int]) -> Brings:
     """What a chart says with this wheel in hand too."""
-    each = [r.standing for r in chart(lacking, lathe, {**stock, teeth: stock.get(teeth, 0) + 1})] if lacking else []
-    return _told(teeth, lacking, each, elsewhere)
+    return _told(teeth, lacking, _good(lacking, lathe, {**stock, teeth: stock.get(teeth, 0) + 1}), elsewhere)
 
 
-def _told(teeth: int, wanted: Sequence[Pitched], stands: Sequence[Standing], elsewhere: Collection[int]) -> Brings:
+def _good(some: Sequence[Pitched], lathe: Lathe, stock: Stock) -> list[Standing | None]:
+    """Which of the pitches are exact or good with these wheels."""
+    return good_ones([need(pitched.ask, lathe) for pitched in some], lathe.gearbox, stock)
+
+
+def _told(
+    teeth: int, wanted: Sequence[Pitched], stands: Sequence[Standing | None], elsewhere: Collection[int]
+) -> Brings:
     """What is told of a wheel with which they stand so."""
     exact, good = (
         tuple(p for p, stood in zip(wanted, stands, strict=True) if stood is one)
@@ -227,10 +233,10 @@ def bring(
             yield step / 2
         else:
             likely = [b.teeth for b in step]
-    stands: dict[int, list[Standing]] = {}
+    stands: dict[int, list[Standing | None]] = {}
     # Three stages may do what two do not: with few wheels to think of all of them are tried.
     likely = list(dict.fromkeys([*likely, *counts]))[:_TRIED]
-    for tried in confirmed(likely, stock, lambda held: [r.standing for r in chart(wanted, lathe, held)]):
+    for tried in confirmed(likely, stock, lambda held: _good(wanted, lathe, held)):
         if isinstance(tried, float):
             yield (1 + tried) / 2
         else:

@@ -6,7 +6,7 @@ nothing better can lie outside.
 """
 
 import math
-from collections.abc import Collection, Iterable, Mapping, Sequence
+from collections.abc import Collection, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from fractions import Fraction
 from functools import cached_property, lru_cache
@@ -154,6 +154,73 @@ def search_each(
     return near
 
 
+def nearest_ratios(
+    target: Fraction, stock: Stock, stages: Iterable[int], most: int, each: int
+) -> list[tuple[Fraction, tuple[Combination, ...]]]:
+    """The ratios nearest to the target other than the target itself, up to `most`, nearest first; each with up to
+    `each` of its trains, of fewer stages first, then with the larger smallest wheel."""
+    by_ratio: dict[Fraction, list[Combination]] = {}
+    for size in sorted(set(stages)):
+        for ratio, trains in _ratios_near(target, products(stock, size), most, each):
+            by_ratio.setdefault(ratio, []).extend(trains)
+    near = sorted(by_ratio.items(), key=lambda r: Found(r[1][0], r[0] / target - 1).merit)
+    return [(ratio, tuple(trains[:each])) for ratio, trains in near[:most]]
+
+
+def _ratios_near(
+    target: Fraction, every: Products, most: int, each: int
+) -> Iterator[tuple[Fraction, list[Combination]]]:
+    """The same of so many stages. Equal products count once while the ratios are looked for, however many trains make
+    them."""
+    values, begins = np.unique(every.values, return_index=True)
+    ends = np.append(begins[1:], len(every.values))
+    if not len(values):
+        return
+    base = int(values[-1]) + 1
+    width, found, seen = 4.0 * max(20 * most, 400) / len(values) ** 2, 0, set[Fraction]()
+    while True:
+        low, high = _stretch(float(target), values, values, width)
+        over, under = each_pair(np.arange(len(values)), low, high)
+        common = np.gcd(values[over], values[under])
+        codes, which = np.unique(values[over] // common * base + values[under] // common, return_inverse=True)
+        errors = np.abs(codes // base / (codes % base * float(target)) - 1)
+        sides = np.argsort(which, kind="stable")
+        starts = np.searchsorted(which[sides], np.arange(len(codes) + 1))
+        for n in np.argsort(errors, kind="stable").tolist():
+            ratio = Fraction(*divmod(int(codes[n]), base))
+            if errors[n] > width or ratio == target or ratio in seen:
+                continue
+            seen.add(ratio)
+            some = sides[starts[n] : starts[n + 1]]
+            trains = _trains_of(every, begins, ends, over[some], under[some], each)
+            if trains:
+                yield ratio, trains
+                found += 1
+                if found == most:
+                    return
+        if np.all(low == 0) and np.all(high == len(values)):
+            return
+        width *= 4
+
+
+def _trains_of(
+    every: Products,
+    begins: NDArray[np.intp],
+    ends: NDArray[np.intp],
+    over: NDArray[np.intp],
+    under: NDArray[np.intp],
+    each: int,
+) -> list[Combination]:
+    """The trains of these pairs of products, no wheel on both sides, the larger smallest wheel first."""
+    rows, i = each_pair_of(begins[over], ends[over])
+    again, j = each_pair_of(begins[under][rows], ends[under][rows])
+    i, j = disjoint(every, every, i[again], j)
+    smallest = np.minimum(every.wheels[i].min(axis=1), every.wheels[j].min(axis=1))
+    best = np.argsort(-smallest, kind="stable")[:each]
+    return [Combination(tuple(every.wheels[a].tolist()), tuple(every.wheels[b].tolist()))
+            for a, b in zip(i[best], j[best], strict=True)]  # fmt: skip
+
+
 def keeping(
     targets: Sequence[Fraction],
     stock: Stock,
@@ -216,17 +283,30 @@ def _candidates(target: float, drivers: Products, driven: Products, best: int) -
     aim = min(max(target, lowest), highest)
     width = 4.0 * max(20 * best, 400) / pairs
     while True:
-        low = np.searchsorted(driven.values, drivers.values * ((1 - _SLACK) / (aim * (1 + width))), "left")
-        nearest = aim * (1 - width)
-        most = drivers.values * ((1 + _SLACK) / nearest) if width < 1 else np.full(len(drivers.values), np.inf)
-        high = np.searchsorted(driven.values, most, "right")
+        low, high = _stretch(aim, drivers.values, driven.values, width)
         stretch = np.maximum(high - low, 0)
-        if stretch.sum() >= best:
+        if stretch.sum() >= min(best, pairs):
             i, j = disjoint(drivers, driven, *each_pair(np.arange(len(low)), low, high))
             errors = np.abs(drivers.values[i] / (driven.values[j] * aim) - 1)
             if (errors <= width).sum() >= best or stretch.sum() == pairs:
                 return i, j
         width *= 4
+
+
+def _stretch(
+    aim: float, drivers: NDArray[np.int64], driven: NDArray[np.int64], width: float
+) -> tuple[NDArray[np.intp], NDArray[np.intp]]:
+    """For each product of drivers the stretch of driven ones, from low up to below high, with which the ratio comes
+    within `width` of the aim."""
+    low = np.searchsorted(driven, drivers * ((1 - _SLACK) / (aim * (1 + width))), "left")
+    nearest = aim * (1 - width)
+    most = drivers * ((1 + _SLACK) / nearest) if width < 1 else np.full(len(drivers), np.inf)
+    return low, np.searchsorted(driven, most, "right")
+
+
+def each_pair_of(begins: NDArray[np.intp], ends: NDArray[np.intp]) -> Pairs:
+    """Every place of each stretch, with the number of its stretch."""
+    return each_pair(np.arange(len(begins)), begins, ends)
 
 
 def each_pair(rows: NDArray[np.intp], low: NDArray[np.intp], high: NDArray[np.intp]) -> Pairs:

@@ -56,6 +56,13 @@ def standings(wanted: Sequence[Wanted[S, V]], box: Gearbox, stock: Stock) -> lis
     return _Chart(wanted, box, stock).rows()
 
 
+def good_ones(wanted: Sequence[Wanted[S, V]], box: Gearbox, stock: Stock) -> list[Standing | None]:
+    """Which of them stand as exact or good, in their order; None for the others, which are not told apart here: that
+    costs most of a chart."""
+    good = _Chart(wanted, box, stock).good()
+    return [good[n].standing if n in good else None for n in range(len(wanted))]
+
+
 def brought(wanted: Wanted[S, V], box: Gearbox, stock: Stock, counts: Sequence[int]) -> dict[int, bool]:
     """The wheels not held with which it is good, out of these counts, and whether it is exact.
 
@@ -76,13 +83,13 @@ def brought(wanted: Wanted[S, V], box: Gearbox, stock: Stock, counts: Sequence[i
 
 
 def confirmed(
-    likely: Sequence[int], stock: Stock, chart: Callable[[Stock], Sequence[Standing]]
-) -> Iterator[float | dict[int, list[Standing]]]:
-    """Of wheels not held that are likely to bring most what a chart says with each of them in hand: the share done from
-    time to time, and at last the standing of every line by wheel."""
-    stands: dict[int, list[Standing]] = {}
+    likely: Sequence[int], stock: Stock, good: Callable[[Stock], Sequence[Standing | None]]
+) -> Iterator[float | dict[int, list[Standing | None]]]:
+    """Of wheels not held that are likely to bring most what is exact or good with each of them in hand: the share done
+    from time to time, and at last the standing of every line by wheel, as `good_ones` gives it."""
+    stands: dict[int, list[Standing | None]] = {}
     for n, teeth in enumerate(likely, 1):
-        stands[teeth] = list(chart({**stock, teeth: stock.get(teeth, 0) + 1}))
+        stands[teeth] = list(good({**stock, teeth: stock.get(teeth, 0) + 1}))
         yield n / len(likely)
     yield stands
 
@@ -99,12 +106,20 @@ def good_within(judge: Callable[[Fraction], Judged]) -> float:
 class _Chart(Generic[S, V]):
     def __init__(self, wanted: Sequence[Wanted[S, V]], box: Gearbox, stock: Stock) -> None:
         self.wanted, self.box, self.stock = wanted, box, stock
+        self.hits = [self._hits(n, (1, 2), _LOOKED_AT) for n in range(len(wanted))]
 
     def rows(self) -> list[Stood[S, V]]:
         """Line by line what is known of it, the dear questions only for lines that nothing simpler answered."""
         every = range(len(self.wanted))
-        hits = {n: self._hits(n, (1, 2), _LOOKED_AT) for n in every}
-        near = {n: self._good(n, hits[n]) for n in every}
+        answered = self.good()
+        answered |= self._with_a_new_wheel([n for n in every if n not in answered])
+        poor = self._first_going({n: self.hits[n][:_POOR_LAID_OUT] for n in every if n not in answered})
+        return [answered.get(n) or self._poor_row(n, bool(self._good(n, self.hits[n])), poor.get(n)) for n in every]
+
+    def good(self) -> dict[int, Stood[S, V]]:
+        """The lines that are exact or good."""
+        every = range(len(self.wanted))
+        near = {n: self._good(n, self.hits[n]) for n in every}
         answered = {n: self._good_row(c) for n, c in self._first_going(near).items()}
         looked = dict(near)
         for before, further in pairwise((_LOOKED_AT, *_LOOKED_FURTHER)):
@@ -117,9 +132,7 @@ class _Chart(Generic[S, V]):
             longer = {n: self._good(n, self._hits(n, (3,), _LOOKED_AT))
                       for n in every if n not in answered and not near[n]}  # fmt: skip
             answered |= {n: self._good_row(c) for n, c in self._first_going(longer).items()}
-        answered |= self._with_a_new_wheel([n for n in every if n not in answered])
-        poor = self._first_going({n: hits[n][:_POOR_LAID_OUT] for n in every if n not in answered})
-        return [answered.get(n) or self._poor_row(n, bool(near[n]), poor.get(n)) for n in every]
+        return answered
 
     def _hits(self, n: int, stages: tuple[int, ...], best: int) -> list[Hit[S]]:
         return closest(self.wanted[n], self.box, self.stock, stages, best)
