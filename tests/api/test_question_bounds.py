@@ -40,6 +40,25 @@ def test_a_loop_without_end_ends() -> None:
         endless()
 
 
+@pytest.mark.usefixtures("short")
+@pytest.mark.filterwarnings("ignore::pytest.PytestUnraisableExceptionWarning")
+def test_an_end_that_is_lost_comes_again() -> None:
+    """What is raised in a finalizer nobody hears."""
+
+    class Tidied:
+        def __del__(self) -> None:
+            until = time.thread_time() + 0.2
+            while time.thread_time() < until:
+                pass
+
+    def tidy_and_go_on() -> None:
+        Tidied()
+        endless()
+
+    with pytest.raises(Exhausted), bounds.bounded():
+        tidy_and_go_on()
+
+
 def test_what_nobody_waits_for_ends() -> None:
     with can_stop() as wanted:
         threading.Timer(0.1, wanted.stop).start()
@@ -83,7 +102,7 @@ def test_every_route_that_only_answers_is_bounded() -> None:
     every = [route for topic in topics for route in topic.router.routes]
     bounded = {r.path for r in every if isinstance(r, APIRoute) and hasattr(r.dependant.call, "__wrapped__")}
     assert {"/lathes/{machine}/plan", "/hobbers/{machine}/plan", "/mills/{machine}/chart", "/rack"} <= bounded
-    assert {"/rack/identify", "/dividing/{machine}/chart.csv"} <= bounded
+    assert {"/dividing/{machine}/chart.csv", "/hobbers/{machine}/sheet.pdf"} <= bounded
     # A write is never broken off.
     assert not {"/rack/wheels", "/rack/photos", "/jobs/{job}/session/events"} & bounded
 
@@ -95,3 +114,17 @@ def test_a_question_without_end_gets_a_sentence(store: Store, monkeypatch: pytes
         answer = client.get("/api/machines/wren")
         assert (answer.status_code, answer.json()["title"]) == (422, "Too much")
         assert client.get("/api/rack").status_code == 200
+
+
+def test_a_helical_wheel_with_a_wheel_of_every_count_is_answered(
+    demo: TestClient, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """By what it costs in steps: how fast the machine is does not matter."""
+    monkeypatch.setattr(bounds, "MOST_SECONDS", 1000)
+    held = demo.get("/api/machines/avocet/wheels").json()["wheels"]
+    every = {*range(20, 160), *(w["teeth"] for w in held if w["mounted"])}
+    kept = demo.put("/api/machines/avocet/wheels", json={"wheels": " ".join(map(str, every))})
+    assert kept.status_code == 200, kept.text
+    answer = demo.get("/api/hobbers/avocet/plan", params={"ask": "hob 24 m2 30° left face 20"})
+    assert answer.status_code == 200
+    assert answer.json()["set_ups"]

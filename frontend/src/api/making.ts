@@ -1,5 +1,5 @@
 /** Questions about a wheel to be made and about dividing. */
-import { useQuery } from "@tanstack/react-query";
+import { useQueries, useQuery } from "@tanstack/react-query";
 
 import { answered, api, type Schemas, type Units } from "./client";
 
@@ -82,16 +82,33 @@ export function useMoves(machine: string, divisions: number, way: number, enable
   });
 }
 
+/** Counts that are asked for in one go: what one question may cost has a bound. */
+const COUNTS = 100;
+
+/** How every count from 2 to the last is divided, as far as it is known yet. */
 export function useDividingChart(machine: string, last: number) {
-  return useQuery({
-    queryKey: ["dividing", "chart", machine, last],
-    queryFn: () =>
-      answered(
-        api.GET("/api/dividing/{machine}/chart", {
-          params: { path: { machine }, query: { first: 2, last } },
-        }),
-      ),
-    enabled: machine !== "",
+  const starts = Array.from({ length: Math.ceil((last - 1) / COUNTS) }, (_, n) => 2 + n * COUNTS);
+  return useQueries({
+    queries: starts.map((first) => ({
+      queryKey: ["dividing", "chart", machine, first, last],
+      queryFn: () =>
+        answered(
+          api.GET("/api/dividing/{machine}/chart", {
+            params: {
+              path: { machine },
+              query: { first, last: Math.min(last, first + COUNTS - 1) },
+            },
+          }),
+        ),
+      enabled: machine !== "",
+    })),
+    combine: (parts) => ({
+      machine: parts[0]?.data?.machine,
+      lines: parts.flatMap((p) => p.data?.lines ?? []),
+      done: parts.every((p) => p.isSuccess),
+      error: parts.find((p) => p.error)?.error ?? null,
+      retry: () => parts.forEach((p) => p.error && void p.refetch()),
+    }),
   });
 }
 

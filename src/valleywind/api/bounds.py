@@ -38,7 +38,7 @@ class _Question:
     thread: int
     wanted: Wanted | None
     begun: float
-    ends: bool = False
+    left: bool = False
     too_much: bool = False
     lock: threading.Lock = field(default_factory=threading.Lock)
 
@@ -85,11 +85,11 @@ class _Watch:
     @staticmethod
     def _look_at(one: _Question) -> None:
         with one.lock:
-            if one.ends:
+            if one.left:
                 return
-            too_much = one.used() > MOST_SECONDS
-            if too_much or (one.wanted is not None and one.wanted.stopped):
-                one.ends, one.too_much = True, too_much
+            one.too_much = one.too_much or one.used() > MOST_SECONDS
+            if one.too_much or (one.wanted is not None and one.wanted.stopped):
+                # Raised while something is tidied away it is lost: it is raised again until the question is left.
                 _raise_in(one.thread, _Ended)
 
 
@@ -117,9 +117,10 @@ def bounded() -> Iterator[None]:
 
 def _leave(one: _Question) -> None:
     """It is not looked at any more, and an exception that was not raised yet is taken back."""
-    with suppress(_Ended), one.lock:
-        one.ends = True
-        _raise_in(one.thread, _NOTHING)
+    while not one.left:
+        with suppress(_Ended), one.lock:
+            _raise_in(one.thread, _NOTHING)
+            one.left = True
     _watch.remove(one)
 
 

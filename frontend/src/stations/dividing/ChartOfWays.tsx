@@ -14,7 +14,7 @@ export default function ChartOfWays() {
   const heads = machines.data?.filter((m) => m.divides) ?? [];
   const machine = search.get("on") ?? heads[0]?.slug ?? "";
   const chart = useDividingChart(machine, 400);
-  const lines = chart.data?.lines ?? [];
+  const { lines } = chart;
   return (
     <div className="h-full overflow-y-auto p-6 print:overflow-visible print:p-0 tall:h-auto">
       <div className="flex flex-wrap items-end gap-3 print:hidden">
@@ -27,23 +27,23 @@ export default function ChartOfWays() {
             change={(on) => setSearch({ on })}
           />
         </div>
-        <Button look="main" onClick={() => window.print()} disabled={!lines.length}>
+        <Button look="main" onClick={() => window.print()} disabled={!chart.done}>
           Print
         </Button>
-        {lines.length > 0 && (
+        {chart.done && (
           <a className={buttonLook()} href={`/api/dividing/${machine}/chart.csv`} download>
             Table as CSV
           </a>
         )}
       </div>
       <h1 className="hidden text-[15px] font-bold print:block">
-        {chart.data?.machine}: dividing, 2 to 400
+        {chart.machine}: dividing, 2 to 400
       </h1>
       {machines.data && !heads.length && (
         <p className="mt-3">There is no head or table yet. Add one on Machines.</p>
       )}
-      {chart.error && <Failed error={chart.error} retry={() => void chart.refetch()} />}
-      {chart.isFetching && !chart.data && machine && <Working text="Working out 399 counts …" />}
+      {chart.error && <Failed error={chart.error} retry={chart.retry} />}
+      {!chart.done && !chart.error && machine && <Working text="Working out 399 counts …" />}
       <ol
         aria-label="Counts"
         className="mt-4 columns-3 gap-6 text-[14px] print:mt-1 print:columns-3! print:gap-3 print:text-[8px] print:leading-tight tall:columns-2 phone:columns-1"

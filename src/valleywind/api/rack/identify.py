@@ -1,11 +1,12 @@
 """What an unknown wheel is."""
 
-from typing import Literal
+from typing import Annotated, Literal
 
-from fastapi import APIRouter
+from fastapi import APIRouter, Depends
 from pydantic import BaseModel, Field
 
 from valleywind.api.access import InSession, ToWrite
+from valleywind.api.bounds import bounded
 from valleywind.api.drawing import DrawnTool, ToothOutline, outlines
 from valleywind.api.parameters import InUnits
 from valleywind.api.problems import RESPONSES
@@ -88,11 +89,20 @@ class IdentifyOut(BaseModel):
     outline: ToothOutline = Field(description="The wheel as the likeliest identity draws it")
 
 
+def _told(asked: IdentifyIn) -> tuple[IdentifyIn, list[Observed], list[Identity]]:
+    with bounded():
+        seen = [_observed(readings) for readings in asked.wheels]
+        return asked, seen, identify(seen)
+
+
 @router.post("/identify")
-def identify_wheel(asked: IdentifyIn, session: ToWrite, units: InUnits = Units.MM) -> IdentifyOut:
+def identify_wheel(
+    told: Annotated[tuple[IdentifyIn, list[Observed], list[Identity]], Depends(_told)],  # before others wait to write
+    session: ToWrite,
+    units: InUnits = Units.MM,
+) -> IdentifyOut:
     """What a wheel is, from counted teeth and measurements, and what to measure next."""
-    seen = [_observed(readings) for readings in asked.wheels]
-    identities = identify(seen)
+    asked, seen, identities = told
     next_measure = measure_next(seen[0], identities)
     first, rival = identities[0], identities[1]
     if asked.keep is not None:
