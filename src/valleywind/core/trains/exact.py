@@ -12,22 +12,28 @@ from valleywind.core.trains.search import Pairs, Products, disjoint, each_pair, 
 USUAL_STAGES = (1, 2)
 # So many products are looked through in the time of one place laid out.
 _A_PLACE = 200
-# Of very many trains of one ratio only so many are listed.
+# Of very many trains of one ratio only so many are given.
 _MOST_TRAINS = 1000
 
 
 def exact_trains(
-    ratio: Fraction, stock: Stock, stages: Iterable[int] = USUAL_STAGES, most: int = _MOST_TRAINS
+    ratio: Fraction, stock: Stock, stages: Iterable[int] = USUAL_STAGES, most: int | None = None
 ) -> tuple[Combination, ...]:
     """The combinations that give a ratio exactly, the handiest first: fewest stages, then the larger smallest wheel.
-    Of very many of one number of stages only the `most` handiest."""
+    Of very many of one number of stages only the `most` handiest; where no number is named, half of so many and as many
+    spread evenly over the rest, since the handiest of a large stock may all be too large to go on."""
     combinations: list[Combination] = []
     for size in sorted(stages):
         every = products(stock, size)
         i, j = _exactly(ratio, every)
         over, under = every.wheels[i], every.wheels[j]
         smallest = np.minimum(over.min(axis=1), under.min(axis=1))
-        handiest = np.lexsort((*over.T[::-1], -smallest))[:most]
+        handiest = np.lexsort((*over.T[::-1], -smallest))
+        if most is None and len(handiest) > _MOST_TRAINS:
+            half = _MOST_TRAINS // 2
+            spread = np.linspace(half, len(handiest) - 1, _MOST_TRAINS - half).astype(int)
+            handiest = handiest[[*range(half), *spread]]
+        handiest = handiest[:most]
         sides = zip(over[handiest].tolist(), under[handiest].tolist(), strict=True)
         combinations += [Combination(tuple(drivers), tuple(driven)) for drivers, driven in sides]
     return tuple(combinations)
