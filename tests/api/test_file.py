@@ -1,11 +1,13 @@
 """The shop's file: brought up to date whole or not at all, and told of when it cannot be used."""
 
+import os
 import shutil
 import signal
 import socket
 import sqlite3
 import subprocess
 import sys
+from collections.abc import Callable
 from contextlib import closing
 from fractions import Fraction
 from pathlib import Path
@@ -208,6 +210,71 @@ def test_a_file_that_goes_while_it_is_served_is_told_and_nothing_is_saved(demo: 
         assert "was deleted, moved or replaced" in answer.json()["detail"]
     moved.rename(store.path)
     assert adds(demo).status_code == 200
+
+
+@pytest.mark.parametrize("lost", ["log deleted", "log replaced", "cut short", "emptied"])
+def test_what_is_lost_under_it_is_noticed_before_anything_is_acknowledged(
+    demo: TestClient, store: Store, lost: str
+) -> None:
+    log = store.path.with_name(f"{store.path.name}-wal")
+    assert adds(demo).status_code == 200
+    if lost.startswith("log"):
+        log.unlink()
+        if lost == "log replaced":
+            log.touch()
+    else:
+        os.truncate(store.path, 0 if lost == "emptied" else 4096)
+    step = {"key": "after-it-was-lost", "kind": "done"}
+    for answer in (
+        demo.post("/api/jobs/1/session/events", json=step),
+        demo.put("/api/machines/plover/wheels", json={}),
+    ):
+        assert answer.status_code in (422, 503)
+    assert demo.post("/api/jobs/1/session/events", json=step).status_code == 503
+
+
+def test_a_stopped_shop_is_one_whole_file(store: Store) -> None:
+    with store.session() as session:
+        harrowfold.load(session)
+    store.engine.dispose()
+    assert not store.path.with_name(f"{store.path.name}-wal").exists()
+
+
+@pytest.mark.parametrize("link", [Path.hardlink_to, Path.symlink_to])
+def test_a_shop_under_another_name_is_the_same_shop(tmp_path: Path, link: Callable[[Path, Path], None]) -> None:
+    path, other = tmp_path / "shop.sqlite", tmp_path / "other.sqlite"
+    open_store(path).engine.dispose()
+    link(other, path)
+    with claimed(path):
+        with pytest.raises(ShopFileError) as found, claimed(other):
+            pass
+        assert found.value.trouble is Trouble.IN_USE
+
+
+@pytest.mark.parametrize(
+    ("revision", "why"), [("9999", Trouble.NEWER), ("a1b2c3", Trouble.FOREIGN), ("", Trouble.FOREIGN)]
+)
+def test_a_file_of_another_revision_is_left_alone(store: Store, revision: str, why: Trouble) -> None:
+    with store.engine.begin() as connection:
+        connection.execute(text("UPDATE alembic_version SET version_num = :revision"), {"revision": revision})
+    store.engine.dispose()
+    before = store.path.read_bytes()
+    assert trouble(store.path) is why
+    assert store.path.read_bytes() == before
+    assert not list(store.path.parent.glob("*before-upgrade*"))
+
+
+@pytest.mark.parametrize(
+    "damage",
+    ["UPDATE lathe SET screw_lead_mm = 'x/0'", "UPDATE wheel SET measured = '{'", "UPDATE job SET typed = '['"],
+)
+def test_damage_that_is_met_later_is_a_sentence(demo: TestClient, store: Store, damage: str) -> None:
+    with store.engine.execution_options(valleywind_writing=True).begin() as connection:
+        connection.execute(text(damage))
+    answers = [demo.get(f"/api/{path}") for path in ("machines", "rack", "jobs/1")]
+    broken = [a for a in answers if a.status_code != 200]
+    assert broken
+    assert all((a.status_code, "is damaged" in a.json()["detail"]) == (503, True) for a in broken)
 
 
 @pytest.mark.parametrize(

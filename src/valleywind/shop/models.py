@@ -22,6 +22,10 @@ from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column, relationship,
 from valleywind.core.names import check_name
 
 
+class Unreadable(Exception):
+    """What stands in the file is no value of its column."""
+
+
 class Exact(TypeDecorator[Fraction]):
     """A fraction, kept exactly."""
 
@@ -32,7 +36,10 @@ class Exact(TypeDecorator[Fraction]):
         return None if value is None else str(Fraction(value))
 
     def process_result_value(self, value: Any | None, dialect: Dialect) -> Fraction | None:  # noqa: ARG002
-        return None if value is None else Fraction(value)
+        try:
+            return None if value is None else Fraction(value)
+        except (TypeError, ValueError, ZeroDivisionError):
+            raise Unreadable(str(value)[:40]) from None
 
 
 class Base(DeclarativeBase):

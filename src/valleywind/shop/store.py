@@ -1,10 +1,12 @@
 """The one file a shop lives in: where it is, opening it, bringing it up to date, reading and writing it."""
 
 import os
+import re
 import sqlite3
 from collections.abc import Iterator
 from contextlib import closing, contextmanager, suppress
 from dataclasses import dataclass, field
+from json import JSONDecodeError
 from pathlib import Path
 from threading import Lock
 from typing import IO, Any
@@ -21,7 +23,7 @@ from sqlalchemy.orm import Session
 from valleywind.shop import changes
 from valleywind.shop.cutting import REMEMBERED, Remembered
 from valleywind.shop.file_trouble import ShopFileError, Trouble, trouble_of
-from valleywind.shop.models import Base
+from valleywind.shop.models import Base, Unreadable
 
 FILE_NAME = "shop.sqlite"
 PLACE_VARIABLE = "VALLEYWIND_DATA"
@@ -45,7 +47,7 @@ class Store:
 
     path: Path
     engine: Engine
-    inode: int | None = None
+    there: "_There | None" = None
     turn: Lock = field(default_factory=Lock)
     remembered: Remembered = field(default_factory=Remembered)
 
@@ -81,14 +83,9 @@ class Store:
         return Session(engine, info={REMEMBERED: self.remembered})
 
     def _still_there(self) -> None:
-        """A file that was deleted or replaced goes on taking writes that nobody will ever read."""
-        if self.inode is None:
-            return
-        try:
-            there = self.path.stat().st_ino
-        except OSError:
-            there = None
-        if there != self.inode:
+        """A file that was deleted, replaced or cut short goes on taking writes that nobody will ever read; so it does
+        where the log beside it, in which the newest are, is gone."""
+        if self.there is not None and not self.there.still(self.path):
             raise ShopFileError(Trouble.GONE, self.path)
 
     @contextmanager
@@ -100,6 +97,39 @@ class Store:
             if trouble is None:
                 raise
             raise ShopFileError(trouble, self.path) from error
+        except (JSONDecodeError, Unreadable) as error:
+            raise ShopFileError(Trouble.DAMAGED, self.path) from error
+
+
+class _There:
+    """The file as it is on disk, by what cannot change while it is served: its number there and that of its log, and
+    that it never becomes shorter. One connection stays open, so that the log stays what it is."""
+
+    def __init__(self, path: Path, engine: Engine) -> None:
+        self._held = sqlite3.connect(path, isolation_level=None, check_same_thread=False)
+        self._held.execute("SELECT count(*) FROM sqlite_master").fetchone()
+        self._log = path.with_name(f"{path.name}-wal")
+        self._open = True
+        self._numbers, self._size = self._numbers_now(path), path.stat().st_size
+        event.listen(engine, "engine_disposed", self._close)
+
+    def still(self, path: Path) -> bool:
+        if not self._open:
+            return True
+        try:
+            size = path.stat().st_size
+            same = self._numbers_now(path) == self._numbers and size >= self._size
+        except OSError:
+            return False
+        self._size = size
+        return same
+
+    def _numbers_now(self, path: Path) -> tuple[int, int]:
+        return path.stat().st_ino, self._log.stat().st_ino
+
+    def _close(self, _engine: Engine) -> None:
+        self._open = False
+        self._held.close()
 
 
 def open_store(path: Path) -> Store:
@@ -127,22 +157,24 @@ def open_store(path: Path) -> Store:
             engine.dispose()
         cause = error.orig if isinstance(error, DBAPIError) else error
         raise ShopFileError(trouble_of(cause) or Trouble.DAMAGED, path) from error
-    return Store(path, engine, path.stat().st_ino)
+    return Store(path, engine, _There(path, engine))
 
 
 @contextmanager
 def claimed(path: Path) -> Iterator[None]:
-    """Hold the shop for this program alone, by a lock on a file beside it. Raises ShopFileError `IN_USE`.
+    """Hold the shop for this program alone, by a lock on the file, whatever name leads to it, and on one beside it,
+    which stays where the file itself is made anew. Raises ShopFileError `IN_USE`.
 
     Where the system has no such locks nothing is held.
     """
     path.parent.mkdir(parents=True, exist_ok=True)
-    with path.with_name(f"{path.name}.lock").open("w") as lock:
+    with path.with_name(f"{path.name}.lock").open("w") as lock, path.open("ab") as file:
         _lock(lock, path)
+        _lock(file, path)
         yield
 
 
-def _lock(file: IO[str], path: Path) -> None:
+def _lock(file: IO[Any], path: Path) -> None:
     try:
         import fcntl
     except ImportError:  # not on Windows
@@ -222,6 +254,7 @@ def migrate(engine: Engine, path: Path) -> None:
         revision = _revision(cursor)
         if revision != newest:
             if revision is not None:
+                _check_known(config, revision, path)
                 _copy_beside(path, revision)
             with connection.begin():
                 config.attributes["connection"] = connection
@@ -230,6 +263,13 @@ def migrate(engine: Engine, path: Path) -> None:
                     raise ShopFileError(Trouble.INCOMPLETE, path)
         cursor.execute("PRAGMA foreign_keys=ON")
         cursor.close()
+
+
+def _check_known(config: Config, revision: str, path: Path) -> None:
+    """Raises ShopFileError for a revision that is another program's, CommandError for a newer one of ours."""
+    if not re.fullmatch(r"\d{4}", revision):
+        raise ShopFileError(Trouble.FOREIGN, path)
+    ScriptDirectory.from_config(config).get_revisions(revision)
 
 
 def _revision(cursor: Any) -> str | None:
