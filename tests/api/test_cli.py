@@ -4,6 +4,7 @@ import sys
 from contextlib import redirect_stderr, redirect_stdout
 from dataclasses import dataclass
 from fractions import Fraction
+from importlib.metadata import version
 from io import StringIO
 from pathlib import Path
 from typing import Any
@@ -230,3 +231,7 @@ def test_a_helical_wheel_is_measured_over_rollers_and_over_balls() -> None:
     assert (told["span_teeth"], told["span"]) == (4, 21.67229)
     narrow = json.loads(run(*words, "--face", "4", "--json").stdout)
     assert (narrow["span_teeth"], narrow["span"]) == (None, None)
+
+
+def test_the_version_is_told() -> None:
+    assert run("--version").stdout.strip() == version("valleywind")

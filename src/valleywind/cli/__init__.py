@@ -3,6 +3,7 @@
 import json
 import sys
 from fractions import Fraction
+from importlib.metadata import version
 from pathlib import Path
 from typing import Annotated, Any
 
@@ -37,6 +38,22 @@ app = typer.Typer(
     add_completion=False,
     pretty_exceptions_enable=False,
 )
+
+
+def _say_version(wanted: bool) -> None:
+    if wanted:
+        typer.echo(version("valleywind"))
+        raise typer.Exit
+
+
+@app.callback()
+def _options(
+    _version: Annotated[
+        bool, typer.Option("--version", callback=_say_version, is_eager=True, help="The version")
+    ] = False,
+) -> None:
+    """Every command has these."""
+
 
 Stock = Annotated[str, typer.Option(help="Wheels held, doubles as 32x2: 24-28,32x2,36")]
 Stages = Annotated[str, typer.Option(help="Stages allowed, out of 1, 2 and 3")]
