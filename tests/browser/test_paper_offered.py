@@ -18,11 +18,11 @@ def offered(page: Page) -> list[str]:
 @pytest.mark.parametrize(
     "place",
     [
-        "lathe/plover", "lathe/plover?ask=M14x2 xyz", "lathe/plover/chart?list=",
-        "hobber/avocet", "hobber/avocet?ask=hob",
-        "mill/heron", "mill/heron?ask=helix 24", "mill/heron/chart?first=90&last=20",
-        "wheel?ask=wheel 3", "wheel?ask=abc", "dividing", "dividing?ask=abc", "dividing/disc?divisions=0",
-        "jobs", "jobs/999",
+        "lathe/plover?ask=M14x2 xyz", "lathe/plover/chart?list=",
+        "hobber/avocet?ask=hob",
+        "mill/heron?ask=helix 24", "mill/heron/chart?first=90&last=20",
+        "wheel?ask=wheel 3", "wheel?ask=abc", "dividing?ask=abc", "dividing/disc?divisions=0",
+        "jobs/999",
     ],
 )  # fmt: skip
 def test_no_paper_without_an_answer(page: Page, address: str, place: str) -> None:

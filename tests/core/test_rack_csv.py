@@ -13,10 +13,11 @@ from valleywind.formats.rack_csv import COLUMNS, MOST_ROWS, CsvWheel, read, writ
 
 FAMILIES, MACHINES = ["Plover's wheels", "=Box"], ["Plover"]
 texts = st.text(st.characters(exclude_categories=["Cs", "Cc"]), max_size=30).map(str.strip)
+names = st.text(st.characters(exclude_categories=["Cs", "Cc", "Cf", "Zl", "Zp"]), max_size=30).map(str.strip)
 tricky = st.sampled_from(["=1+1", "@x", "-3", "'=1", "'", "+", 'a,b"c'])
 wheels = st.builds(
     CsvWheel, st.integers(6, 400), st.integers(0, 99), st.sampled_from(["", *FAMILIES]),
-    st.sampled_from(["", *MACHINES]), st.sampled_from(Condition), texts, texts, st.one_of(texts, tricky),
+    st.sampled_from(["", *MACHINES]), st.sampled_from(Condition), names, names, st.one_of(texts, tricky),
 )  # fmt: skip
 
 

@@ -6,10 +6,12 @@ since then stays, and is told.
 """
 
 from collections import Counter
-from collections.abc import Iterable, Iterator, Mapping
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from contextlib import contextmanager
 from dataclasses import dataclass
 from datetime import UTC, datetime
+from itertools import groupby
+from operator import itemgetter
 from typing import Any
 
 from sqlalchemy import Table, delete, select, text
@@ -38,6 +40,7 @@ _NAMED_BY = {"wheel_family": "name", "machine": "slug"}
 # How many changes are kept.
 _MOST_KEPT = 500
 _DID, _CHANGE, _UNDOES = "valleywind_did", "valleywind_change", "valleywind_undoes"
+_BEFORE = "valleywind_before"
 
 
 def name(session: Session, code: str, **about: object) -> None:
@@ -54,7 +57,7 @@ def noted_as(session: Session) -> int | None:
 @contextmanager
 def noted(session: Session) -> Iterator[None]:
     """Note what the block changes, if it ends well."""
-    before = _snapshot(session)
+    before = session.info[_BEFORE] = _snapshot(session)
     yield
     session.flush()
     after = _snapshot(session)
@@ -106,8 +109,10 @@ def undo(session: Session, number: int) -> Undone:
         raise Refused("undone_already", "change", number)
     session.info[_UNDOES] = number
     name(session, "undone", what=change.code, of=change.about)
-    lacking_before = shortages(session)
-    back = _Back(session, [(table, tuple(key), before, after) for table, key, before, after in change.rows])
+    # Nothing was written in this session yet.
+    now = session.info.get(_BEFORE) or _snapshot(session)
+    lacking_before = _shortages(now)
+    back = _Back(session, now, [(table, tuple(key), before, after) for table, key, before, after in change.rows])
     back.run()
     back.keep_mounted(lacking_before)
     back.keep_references()
@@ -118,28 +123,30 @@ def undo(session: Session, number: int) -> Undone:
 class _Back:
     """The rows of one change put back to what they were."""
 
-    def __init__(self, session: Session, rows: list[tuple[str, Key, Row | None, Row | None]]) -> None:
+    def __init__(self, session: Session, now: Rows, rows: list[tuple[str, Key, Row | None, Row | None]]) -> None:
         self.session, self.rows = session, rows
         session.flush()
         # Foreign keys are looked at when everything has its place again.
         session.execute(text("PRAGMA defer_foreign_keys=ON"))
         self.left: list[Left] = []
-        self.now = _snapshot(session)
+        self.now = now
         self.stuck = self._changed_parts()
         self.removed: Rows = {}
 
     def run(self) -> None:
         order = {table.name: n for n, table in enumerate(Base.metadata.sorted_tables)}
         rows = sorted(self.rows, key=lambda r: order[r[0]])
-        for table, key, before, after in reversed(rows):
-            if before is None and after is not None:
-                self._take_away(table, key, after)
+        gone = [(table, key) for table, key, before, after in reversed(rows)
+                if before is None and after is not None and self._goes(table, key, after)]  # fmt: skip
+        for table, some in groupby(gone, key=itemgetter(0)):
+            self._delete(table, [key for _, key in some])
         for table, key, before, after in rows:
             if before is not None and after is not None:
                 self._put_back(table, key, before, after)
-        for table, key, before, after in rows:
-            if before is not None and after is None:
-                self._bring_back(table, key, before)
+        back = [(table, before) for table, key, before, after in rows
+                if before is not None and after is None and self._comes_back(table, key, before)]  # fmt: skip
+        for table, rows_back in groupby(back, key=itemgetter(0)):
+            self._insert_all(table, [row for _, row in rows_back])
 
     def _changed_parts(self) -> set[int]:
         """Machines whose record was typed over since: it stays as it is now."""
@@ -154,17 +161,19 @@ class _Back:
     def _is_stuck(self, table: str, row: Row) -> bool:
         return table in _PARTS and row["machine_id"] in self.stuck
 
-    def _take_away(self, table: str, key: Key, after: Row) -> None:
+    def _goes(self, table: str, key: Key, after: Row) -> bool:
+        """Whether a row that came with the change goes as a whole; where it does not, what is to be done is done."""
         row = self.now.get((table, key))
         if row is None or self._is_stuck(table, after):
-            return
+            return False
         differs = _differs(row, after)
         if table in ("wheel", "cutter") and differs == {"count"}:
             self._recount(table, key, row["count"] - after["count"])
         elif differs:
             self._leave("changed_since", table, row)
         else:
-            self._delete(table, key)
+            return True
+        return False
 
     def _put_back(self, table: str, key: Key, before: Row, after: Row) -> None:
         row = self.now.get((table, key))
@@ -186,13 +195,13 @@ class _Back:
                 self._leave("changed_since", table, row)
         self._update(table, key, changes)
 
-    def _bring_back(self, table: str, key: Key, before: Row) -> None:
+    def _comes_back(self, table: str, key: Key, before: Row) -> bool:
         if self._is_stuck(table, before):
-            return
+            return False
         if (table, key) in self.now:
             self._leave("changed_since", table, before)
-        else:
-            self._insert(table, before)
+            return False
+        return True
 
     def _recount(self, table: str, key: Key, count: int) -> None:
         """Of wheels alike only as many go as came; of fewer than came, all of them, which is told."""
@@ -201,7 +210,7 @@ class _Back:
         if count > 0:
             self._update(table, key, {"count": count})
         else:
-            self._delete(table, key)
+            self._delete(table, [key])
 
     def keep_mounted(self, lacking_before: Mapping[int, Counter[int]]) -> None:
         """What is on a machine stays in the rack; a train whose wheels are gone is not put back."""
@@ -242,7 +251,7 @@ class _Back:
         }
         self._leave("wheels_gone", "mounted", next(iter(there.values()), {"machine_id": machine}))
         for table, key in there:
-            self._delete(table, key)
+            self._delete(table, [key])
         for (table, _), row in present.items():
             self._insert(table, row)
 
@@ -278,15 +287,21 @@ class _Back:
         number: int | None = found.scalar()
         return number
 
-    def _delete(self, table: str, key: Key) -> None:
-        where, values = _where(table, key)
-        self.removed[table, key] = self.now.get((table, key), {})
-        self.session.execute(text(f'DELETE FROM "{table}" WHERE {where}'), values)
+    def _delete(self, table: str, keys: Sequence[Key]) -> None:
+        for key in keys:
+            self.removed[table, key] = self.now.get((table, key), {})
+        where, _ = _where(table, keys[0])
+        self.session.execute(text(f'DELETE FROM "{table}" WHERE {where}'), [_where(table, key)[1] for key in keys])
+
+    def _insert_all(self, table: str, rows: Sequence[Row]) -> None:
+        """All at once, which is much quicker; one by one only where the file does not take all of them."""
+        alike = all(row.keys() == rows[0].keys() for row in rows)
+        if not (alike and self._done(_insertion(table, rows[0]), rows)):
+            for row in rows:
+                self._insert(table, row)
 
     def _insert(self, table: str, row: Row) -> bool:
-        columns = ", ".join(f'"{c}"' for c in row)
-        held = ", ".join(f":{c}" for c in row)
-        return self._try(table, row, f'INSERT INTO "{table}" ({columns}) VALUES ({held})', row)
+        return self._try(table, row, _insertion(table, row), row)
 
     def _update(self, table: str, key: Key, changes: Row) -> None:
         if not changes:
@@ -303,7 +318,7 @@ class _Back:
             self._leave("taken_since", table, row)
         return done
 
-    def _done(self, statement: str, values: Row) -> bool:
+    def _done(self, statement: str, values: Row | Sequence[Row]) -> bool:
         """Whether the file took it."""
         try:
             with self.session.begin_nested():
@@ -324,7 +339,10 @@ class _Back:
 
 def shortages(session: Session) -> dict[int, Counter[int]]:
     """By machine the wheels that are on it and not in the rack: none, unless an older shop has such."""
-    rows = _snapshot(session)
+    return _shortages(_snapshot(session))
+
+
+def _shortages(rows: Rows) -> dict[int, Counter[int]]:
     held: dict[tuple[int | None, int | None], Counter[int]] = {}
     for (table, _), row in rows.items():
         if table == "wheel" and Condition(row["condition"]).usable:
@@ -340,6 +358,12 @@ def shortages(session: Session) -> dict[int, Counter[int]]:
         if lacking := wheels - held.get((family, machine), Counter()) - loose:
             short[machine] = lacking
     return short
+
+
+def _insertion(table: str, row: Row) -> str:
+    columns = ", ".join(f'"{c}"' for c in row)
+    held = ", ".join(f":{c}" for c in row)
+    return f'INSERT INTO "{table}" ({columns}) VALUES ({held})'
 
 
 def _where(table: str, key: Key) -> tuple[str, Row]:

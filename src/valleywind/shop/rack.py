@@ -1,10 +1,10 @@
 """The rack: every wheel of the shop with its family, and changes to it that can be taken back."""
 
 from collections import Counter
-from collections.abc import Mapping, Sequence
+from collections.abc import Collection, Mapping, Sequence
 from typing import Any
 
-from sqlalchemy import select
+from sqlalchemy import insert, select
 from sqlalchemy.orm import Session
 
 from valleywind.core.refusal import Refused
@@ -97,7 +97,7 @@ def add(session: Session, entries: Sequence[Entry], shared: Mapping[str, Any]) -
         row.count += entry.count
         session.flush()
         rows.append(row)
-    _few_enough(session, rows)
+    _few_enough(session, {(row.family_id, row.machine_id) for row in rows})
     changes.name(session, "wheels_added", wheels=_pairs(_tally(entries)))
     return rows
 
@@ -130,14 +130,12 @@ def set_counts(session: Session, counts: Sequence[tuple[WheelRow, int]]) -> None
     changes.name(session, "wheels_edited", wheels=_pairs(Counter(row.teeth for row, _ in counts)))
 
 
-def put_records(session: Session, records: Sequence[Record]) -> list[WheelRow]:
+def put_records(session: Session, records: Sequence[Record]) -> None:
     """Put whole records in as they are, beside what is there."""
-    rows = [WheelRow(**record) for record in records]
-    session.add_all(rows)
-    session.flush()
-    _few_enough(session, rows)
-    changes.name(session, "wheels_imported", count=len(rows))
-    return rows
+    if records:
+        session.execute(insert(WheelRow), list(records))
+    _few_enough(session, {(record["family_id"], record["machine_id"]) for record in records})
+    changes.name(session, "wheels_imported", count=len(records))
 
 
 def merge(session: Session, place: str, into: str) -> list[WheelRow]:
@@ -220,7 +218,7 @@ def change(session: Session, numbers: Sequence[int], changed: Mapping[str, Any])
     session.flush()
     session.expire_all()
     keep_mounted(session, lacking)
-    _few_enough(session, rows)
+    _few_enough(session, {(row.family_id, row.machine_id) for row in rows})
     changes.name(session, "wheels_edited", wheels=_pairs(Counter(row.teeth for row in rows)))
     return rows
 
@@ -270,9 +268,12 @@ def wheel(session: Session, number: int) -> WheelRow:
     return row
 
 
-def _few_enough(session: Session, rows: Sequence[WheelRow]) -> None:
-    """No more different wheels of one kind than a machine is planned with. Raises Refused `too_many_sizes`."""
-    for family, machine in {(row.family_id, row.machine_id) for row in rows if row.family_id is not None}:
+def _few_enough(session: Session, kinds: Collection[tuple[int | None, int | None]]) -> None:
+    """No more different wheels of one kind, family and machine, than a machine is planned with. Raises Refused
+    `too_many_sizes`."""
+    for family, machine in kinds:
+        if family is None:
+            continue
         same = select(WheelRow.teeth).filter_by(family_id=family, machine_id=machine).distinct()
         if (sizes := len(session.scalars(same).all())) > MOST_SIZES:
             raise Refused("too_many_sizes", "wheels", sizes, most=MOST_SIZES)
