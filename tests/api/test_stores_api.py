@@ -1,4 +1,4 @@
-"""Full sets and boxes, photographs, cutters, bar stock, ways to come by a wheel, machines that are no lathes."""
+"""Full sets and boxes, photographs, cutters, bar stock, ways to get a wheel, machines that are no lathes."""
 
 import re
 from io import BytesIO

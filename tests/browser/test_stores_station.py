@@ -102,7 +102,7 @@ def test_a_held_wheel_tells_how_to_come_by_another(page: Page, address: str) -> 
     page.goto(f"{address}/rack")
     page.get_by_role("button", name="52 teeth, Plover").click()
     panel = page.get_by_role("region", name="The chosen wheel")
-    panel.get_by_role("button", name="How to come by another").click()
+    panel.get_by_role("button", name="How to get another").click()
     expect(panel.get_by_role("region", name="Cutter")).to_contain_text("35–54")
     panel.get_by_role("link", name="Sizes").click()
     expect(page.get_by_role("heading", name="A 52 for Plover")).to_be_visible()

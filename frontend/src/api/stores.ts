@@ -112,7 +112,7 @@ export function usePhoto() {
   });
 }
 
-/** How to come by a wheel: one re-cut, one from bar, and the cutter. */
+/** How to get a wheel: one re-cut, one from bar, and the cutter. */
 export function useSources(family: number, teeth: number, blanks: number, units: Units) {
   return useQuery({
     queryKey: ["sources", family, teeth, blanks, units],

@@ -11,7 +11,7 @@ import { Failed } from "../../app/Notice";
 import { TextField } from "../../kit/TextField";
 import { Working } from "../../kit/Working";
 
-/** How to come by a wheel: the cutter for it, a larger one re-cut, a piece of bar, one bought and fitted. */
+/** How to get a wheel: the cutter for it, a larger one re-cut, a piece of bar, one bought and fitted. */
 export function SourcesPanel({ family, teeth }: { family: number; teeth: number }) {
   const { units } = usePreferences();
   const [blanks, setBlanks] = useState(1);

@@ -10,7 +10,7 @@ import { useTell } from "../../app/Toast";
 import { SourcesPanel } from "./SourcesPanel";
 import { MakeLink } from "../../planning/MakeLink";
 
-/** One chosen wheel: its picture, what it is, and how to come by another or by one that is missing. */
+/** One chosen wheel: its picture, what it is, and how to get another, or one that is missing. */
 export function WheelPanel({
   wheel,
   family,
@@ -55,7 +55,7 @@ export function WheelPanel({
       {family && !missing && (
         <>
           <Disclosure title="What is it? Measure it">{identify}</Disclosure>
-          <Disclosure title="How to come by another">
+          <Disclosure title="How to get another">
             <SourcesPanel family={family.id} teeth={wheel.teeth} />
           </Disclosure>
         </>

@@ -1,4 +1,4 @@
-"""Boxes put together, a machine's full set against what lies there, photographs, and how to come by a wheel."""
+"""Boxes put together, a machine's full set against what lies there, photographs, and how to get a wheel."""
 
 from collections import Counter
 from fractions import Fraction
@@ -166,7 +166,7 @@ def get_sources(
     blanks: Annotated[int, Query(ge=1, le=20, description="How many are to be made")] = 1,
     units: InUnits = Units.MM,
 ) -> SourcesOut:
-    """How to come by a wheel: a larger one re-cut, a piece of bar, and the cutter for it."""
+    """How to get a wheel: a larger one re-cut, a piece of bar, and the cutter for it."""
     row = _family(session, family)
     known = machines.family(row)
     donors = sources.to_cut_down(row, teeth, sources.needed_by_charts(row))

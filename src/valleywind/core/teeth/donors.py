@@ -1,4 +1,4 @@
-"""How to come by a missing wheel: re-cut a larger one, adapt a bought one, turn one from bar. Lengths in mm."""
+"""How to get a missing wheel: re-cut a larger one, adapt a bought one, turn one from bar. Lengths in mm."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass

@@ -1,4 +1,4 @@
-"""Cutters, bar stock, sets and ways to come by a wheel, in words."""
+"""Cutters, bar stock, sets and ways to get a wheel, in words."""
 
 from collections.abc import Mapping, Sequence
 from fractions import Fraction
