@@ -134,8 +134,6 @@ FAULTS = (
     Fault("api/guard.py", '_split(origin).netloc != host', "False", "api/test_guard.py"),
     Fault("api/bounds.py", "                _raise_in(one.thread, _Ended)", "                pass",
           "api/test_question_bounds.py"),
-    Fault("api/bounds.py", "            _raise_in(one.thread, _NOTHING)", "            pass",
-          "api/test_question_bounds.py"),
     Fault("api/connections.py", "        self._wait_for_head()\n\n    def connection_lost", "\n    def connection_lost",
           "api/test_connections.py"),
     Fault("api/connections.py", "if len(self.connections) > self.most:", "if False:", "api/test_connections.py"),
