@@ -180,7 +180,7 @@ def test_the_handiest_exact_trains_are_the_first_of_all(ratio: Fraction, most: i
         assert some == [c for c in every if c.stages == stages][:most]
 
 
-@pytest.mark.parametrize("target", [Fraction(2), Fraction(48, 107), Fraction(1), Fraction(13, 977)])
+@pytest.mark.parametrize("target", [Fraction(2), Fraction(48, 107), Fraction(1), Fraction(13, 977), Fraction(10**6)])
 @pytest.mark.parametrize("stock", [parse_stock("20 24 30 40x2 45 50 60 67 80"), dict.fromkeys(range(20, 34), 1)])
 def test_the_nearest_other_ratios_are_those_of_every_train(target: Fraction, stock: Stock) -> None:
     every: dict[Fraction, set[Combination]] = {}

@@ -178,12 +178,13 @@ def _ratios_near(
         return
     base = int(values[-1]) + 1
     width, found, seen = 4.0 * max(20 * most, 400) / len(values) ** 2, 0, set[Fraction]()
+    aim = _within_reach(float(target), values, values)
     while True:
-        low, high = _stretch(float(target), values, values, width)
+        low, high = _stretch(aim, values, values, width)
         over, under = each_pair(np.arange(len(values)), low, high)
         common = np.gcd(values[over], values[under])
         codes, which = np.unique(values[over] // common * base + values[under] // common, return_inverse=True)
-        errors = np.abs(codes // base / (codes % base * float(target)) - 1)
+        errors = np.abs(codes // base / (codes % base * aim) - 1)
         sides = np.argsort(which, kind="stable")
         starts = np.searchsorted(which[sides], np.arange(len(codes) + 1))
         for n in np.argsort(errors, kind="stable").tolist():
@@ -278,9 +279,7 @@ def _every_pair(drivers: Products, driven: Products) -> Pairs:
 def _candidates(target: float, drivers: Products, driven: Products, best: int) -> Pairs:
     """Valid pairs among which the `best` closest are sure to be."""
     pairs = len(drivers.values) * len(driven.values)
-    # A target beyond every ratio ranks the trains as the nearest end of their range does.
-    lowest, highest = drivers.values[0] / driven.values[-1], drivers.values[-1] / driven.values[0]
-    aim = min(max(target, lowest), highest)
+    aim = _within_reach(target, drivers.values, driven.values)
     width = 4.0 * max(20 * best, 400) / pairs
     while True:
         low, high = _stretch(aim, drivers.values, driven.values, width)
@@ -291,6 +290,12 @@ def _candidates(target: float, drivers: Products, driven: Products, best: int) -
             if (errors <= width).sum() >= best or stretch.sum() == pairs:
                 return i, j
         width *= 4
+
+
+def _within_reach(target: float, drivers: NDArray[np.int64], driven: NDArray[np.int64]) -> float:
+    """The target, or the end of the range of ratios that it lies beyond: that end ranks the trains as the target does,
+    and few lie near it."""
+    return float(min(max(target, drivers[0] / driven[-1]), drivers[-1] / driven[0]))
 
 
 def _stretch(
