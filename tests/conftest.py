@@ -4,6 +4,9 @@ import os
 
 from hypothesis import Phase, settings
 
+# No test may depend on how fast the machine is: the bound by the clock is tried by setting it.
+os.environ["VALLEYWIND_SECONDS"] = "100"
+
 settings.register_profile("ci", derandomize=True, deadline=None)
 settings.register_profile("here", deadline=None)  # how fast it is, is measured by `make bench`
 # Where faults are planted it is enough that a test fails: the example is not made small.

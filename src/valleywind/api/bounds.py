@@ -8,6 +8,7 @@ What runs in `bounded` therefore reads and works out and never writes.
 
 import ctypes
 import functools
+import os
 import threading
 import time
 from collections.abc import Callable, Iterator
@@ -17,8 +18,8 @@ from typing import Any, TypeVar
 
 from valleywind.core.interrupt import Exhausted, Stopped, Wanted, wanted_here
 
-MOST_SECONDS = 3.0
-"""Processor time that one question may use."""
+MOST_SECONDS = float(os.environ.get("VALLEYWIND_SECONDS") or 3.0)
+"""Processor time that one question may use; a slow machine may be given more by the environment."""
 # How often the questions that are worked on are looked at, s.
 _LOOKS = 0.05
 _raise_in = ctypes.pythonapi.PyThreadState_SetAsyncExc
