@@ -32,8 +32,9 @@ test: setup ## lint, types, architecture and every test
 bench: setup ## speed marks, beside a plain brute force
 	@$(BIN)/python -m tests.bench
 
-endurance: setup ## the server killed a thousand times in the middle of cutting
+endurance: setup ## the server killed a thousand times in the middle of cutting; steps beside long writes
 	@$(BIN)/python -m tests.endurance 1000
+	@$(BIN)/python -m tests.beside
 
 mutants: setup ## faults planted in a copy, one by one: which ones do the tests catch?
 	@$(BIN)/python -m tests.mutants

@@ -20,7 +20,8 @@ import numpy as np
 from fastapi.testclient import TestClient
 from playwright.sync_api import Request, sync_playwright
 
-from tests.browser.conftest import CHROMIUM_FLAGS, serve
+from tests.browser.conftest import CHROMIUM_FLAGS
+from tests.served import serve
 from tests.slip_trials import named
 from valleywind.api.app import make_app
 from valleywind.core.dividing.plan import chart as dividing_chart

@@ -10,7 +10,8 @@ from urllib.parse import quote
 
 from playwright.sync_api import Page, sync_playwright
 
-from tests.browser.conftest import CHROMIUM_FLAGS, serve
+from tests.browser.conftest import CHROMIUM_FLAGS
+from tests.served import serve
 
 TARGET = Path(__file__).parents[1] / "docs" / "screenshots"
 

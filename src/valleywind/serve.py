@@ -28,6 +28,8 @@ _OBJECTS_AN_ASK = 100_000
 _LAST_ANSWERS = 2
 # Connections that are taken in one go.
 _AT_ONCE = 64
+# How soon one who works lets another have a turn, s: a step must not wait while a long list is read.
+_TURN = 0.001
 _LAST_PORT = 65535
 _EVERYWHERE = ("0.0.0.0", "::", "")
 _DEMO_FOLDER = Path(".demo")
@@ -58,6 +60,7 @@ def _serve(path: Path, demo: bool, host: str, port: int, devices: int | None) ->
     if demo:
         with store.session() as session:
             harrowfold.load(session)
+    sys.setswitchinterval(_TURN)
     _keep_freed_memory()
     Connection.most = _most_connections()
     # Read here: whoever gets one of the sentences above need not wait for all of the application.

@@ -14,7 +14,7 @@ from typing import Any
 import pytest
 import uvicorn
 
-from tests.browser.conftest import serve
+from tests.served import serve
 from valleywind.api import connections
 from valleywind.api.connections import Connection, Seldom
 

@@ -16,7 +16,7 @@ from uuid import uuid4
 
 import pytest
 
-from tests.browser.conftest import serve
+from tests.served import serve
 from valleywind.api.devices import wire as line_of
 from valleywind.core.refusal import Refused
 

@@ -22,7 +22,7 @@ from sqlalchemy import Engine, create_engine, event, text
 
 from valleywind.api.app import make_app
 from valleywind.demo import harrowfold
-from valleywind.shop import machines
+from valleywind.shop import machines, rehearsal
 from valleywind.shop import store as store_module
 from valleywind.shop.file_trouble import ShopFileError, Trouble
 from valleywind.shop.store import Store, claimed, open_store
@@ -278,18 +278,29 @@ def test_damage_that_is_met_later_is_a_sentence(demo: TestClient, store: Store, 
 
 
 @pytest.mark.parametrize(
-    ("pragma", "says"),
-    [("PRAGMA max_page_count = 1", "disk"), ("PRAGMA query_only = ON", "cannot be written")],
+    ("pragma", "mode", "says"),
+    [("max_page_count = 1", "rw", "disk"), ("query_only = ON", "ro", "cannot be written")],
     ids=["full", "read only"],
 )
-def test_a_full_disk_and_a_read_only_file_are_told(store: Store, pragma: str, says: str) -> None:
+@pytest.mark.parametrize("many", [40, 400], ids=["few wheels", "many wheels"])
+def test_a_full_disk_and_a_read_only_file_are_told(
+    store: Store, monkeypatch: pytest.MonkeyPatch, pragma: str, mode: str, says: str, many: int
+) -> None:
     with store.session() as session:
         harrowfold.load(session)
     store.engine.dispose()
-    event.listen(store.engine, "connect", lambda connection, _: connection.execute(pragma).close())
+    event.listen(store.engine, "connect", lambda connection, _: connection.execute(f"PRAGMA {pragma}").close())
+    real = rehearsal._attach
+
+    def attach(memory: sqlite3.Connection, path: Path, _: str) -> None:
+        real(memory, path, mode)
+        if mode == "rw":
+            memory.execute(f"PRAGMA shop.{pragma}")
+
+    monkeypatch.setattr(rehearsal, "_attach", attach)
     client = TestClient(make_app(store), base_url="http://127.0.0.1", raise_server_exceptions=False)
-    pile = {"wheels": " ".join(map(str, range(20, 400))), "note": "x" * 200, "place": "y" * 40}
-    answers = [client.post("/api/rack/wheels", json=pile | {"material": str(n)}) for n in range(4)]
+    pile = {"wheels": " ".join(map(str, range(20, many))), "note": "x" * 200, "place": "y" * 40}
+    answers = [client.post("/api/rack/wheels", json=pile | {"material": str(n)}) for n in range(8)]
     assert answers[-1].status_code == 503
     assert says in answers[-1].json()["detail"]
     assert "Nothing was saved" in answers[-1].json()["detail"]

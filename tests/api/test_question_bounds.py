@@ -4,6 +4,7 @@ import itertools
 import threading
 import time
 from contextlib import suppress
+from functools import partial
 
 import pytest
 from fastapi.routing import APIRoute
@@ -32,6 +33,11 @@ def endless() -> int:
     return 0
 
 
+def work_until(when: float) -> None:
+    while time.thread_time() < when:
+        pass
+
+
 @pytest.fixture
 def short(monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr(bounds, "MOST_SECONDS", 0.1)
@@ -39,8 +45,8 @@ def short(monkeypatch: pytest.MonkeyPatch) -> None:
 
 @pytest.mark.usefixtures("short")
 def test_a_loop_without_end_ends() -> None:
-    with pytest.raises(Exhausted), bounds.bounded():
-        endless()
+    with pytest.raises(Exhausted):
+        bounds.bounded(endless)
 
 
 @pytest.mark.usefixtures("short")
@@ -58,15 +64,15 @@ def test_an_end_that_is_lost_comes_again() -> None:
         Tidied()
         endless()
 
-    with pytest.raises(Exhausted), bounds.bounded():
-        tidy_and_go_on()
+    with pytest.raises(Exhausted):
+        bounds.bounded(tidy_and_go_on)
 
 
 def test_what_nobody_waits_for_ends() -> None:
     with can_stop() as wanted:
         threading.Timer(0.1, wanted.stop).start()
-        with pytest.raises(Stopped), bounds.bounded():
-            endless()
+        with pytest.raises(Stopped):
+            bounds.bounded(endless)
 
 
 @pytest.mark.usefixtures("short")
@@ -82,21 +88,21 @@ def test_what_ended_just_in_time_is_not_ended_afterwards() -> None:
     """Ends all around the bound: an exception belongs to its question or to nobody."""
     for n in range(60):
         over = time.thread_time() + 0.1 + (n - 30) * 0.002
-        try:
-            with bounds.bounded():
-                while time.thread_time() < over:
-                    pass
-        except Exhausted:
-            pass
-        until = time.thread_time() + 0.06
-        while time.thread_time() < until:
-            pass
+        with suppress(Exhausted):
+            bounds.bounded(partial(work_until, over))
+        work_until(time.thread_time() + 0.06)
+
+
+def test_one_on_its_way_out_is_let_go() -> None:
+    """However often it is looked: an end that comes when the work is left would be nobody's."""
+    used_much = bounds._Question(threading.get_ident(), None, begun=-1000)
+    bounds._Watch._look_at(used_much)
+    work_until(time.thread_time() + 0.01)
 
 
 @pytest.mark.usefixtures("short")
 def test_one_that_waits_without_working_is_let_be() -> None:
-    with bounds.bounded():
-        time.sleep(0.4)
+    bounds.bounded(lambda: time.sleep(0.4))
 
 
 @pytest.mark.usefixtures("app")

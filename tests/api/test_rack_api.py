@@ -235,3 +235,51 @@ def test_ones_own_export_is_read_back(demo: TestClient, same: str, times: int, c
     ).json()
     assert put["done"]
     assert pieces() == times * before + extra
+
+
+def test_the_rack_comes_in_pages(demo: TestClient) -> None:
+    whole = demo.get("/api/rack").json()
+    assert (whole["next"], whole["answering"], whole["records"]) == (None, len(whole["wheels"]), len(whole["wheels"]))
+    pages, begin = [], 0
+    while begin is not None:
+        page = demo.get("/api/rack", params={"begin": begin, "most": 7}).json()
+        assert page["families"] == whole["families"]
+        pages += page["wheels"]
+        begin = page["next"]
+    assert pages == whole["wheels"]
+    some = [w["id"] for w in whole["wheels"][3:9:2]]
+    assert [w["id"] for w in demo.get("/api/rack", params={"wheel": some}).json()["wheels"]] == some
+    assert demo.get("/api/rack", params={"begin": 10**6}).json()["wheels"] == []
+    assert demo.get("/api/rack/families").json() == whole["families"]
+
+
+def test_wheels_are_sought_by_teeth_and_words(demo: TestClient) -> None:
+    """By what the page shows of them, in whatever case."""
+    every = demo.get("/api/rack").json()["wheels"]
+    said = ("condition", "material", "place", "note", "machine_name", "stray")
+    looked = 0
+    for seek in ("48", "worn", "PLOVER", "plover 40", "goes on no", "40 41", "ü", "zz"):
+        words = seek.lower().split()
+        wanted = [
+            w["id"]
+            for w in every
+            if all(
+                w["teeth"] == int(word) if word.isdigit() else word in " ".join(w[k] or "" for k in said).lower()
+                for word in words
+            )
+        ]
+        found = demo.get("/api/rack", params={"seek": seek}).json()
+        assert [w["id"] for w in found["wheels"]] == wanted, seek
+        assert found["answering"] == len(wanted)
+        looked += bool(wanted)
+    assert looked >= 4
+
+
+def test_what_stands_out_is_told_of_the_whole_rack(demo: TestClient) -> None:
+    every = demo.get("/api/rack").json()
+    out = {w["id"] for w in every["wheels"] if w["count"] and (w["stray"] or w["condition"] != "good")}
+    assert {w["id"] for w in every["stand_out"]} == out
+    demo.post("/api/rack/wheels", json={"wheels": " ".join(f"{n} worn" for n in range(20, 60)), "family": 1})
+    page = demo.get("/api/rack", params={"seek": "zz"}).json()
+    assert (page["wheels"], len(page["stand_out"])) == ([], 20)
+    assert page["standing_out"] == len(out) + 40

@@ -1,8 +1,6 @@
 import json
 import shutil
 import socket
-import subprocess
-import sys
 import urllib.request
 from collections.abc import Iterator
 from pathlib import Path
@@ -13,6 +11,7 @@ import pytest
 import uvicorn
 from playwright.sync_api import BrowserContext, BrowserType, Page, expect
 
+from tests.served import serve
 from valleywind.api.app import make_app
 from valleywind.shop.store import open_store
 
@@ -32,23 +31,6 @@ CHROMIUM_FLAGS = [
 # ms. A machine under load answers late, not wrongly.
 PATIENCE = 20_000
 expect.set_options(timeout=PATIENCE)
-
-
-def serve(folder: Path, *words: str) -> tuple[subprocess.Popen[str], str]:
-    """Start the application on a free port; its process and address once it says that it is ready."""
-    with socket.socket() as free:
-        free.bind(("127.0.0.1", 0))
-        port = free.getsockname()[1]
-    program = str(Path(sys.executable).with_name("valleywind"))
-    command = [program, "serve", "--data", str(folder), "--port", str(port), *words]
-    process = subprocess.Popen(command, stdout=subprocess.PIPE, text=True)
-    assert process.stdout is not None
-    while (line := process.stdout.readline()) and not line.startswith("Ready"):
-        pass
-    address = f"http://127.0.0.1:{port}"
-    with urllib.request.urlopen(f"{address}/api/shop", timeout=20) as answer:  # the socket takes calls from now on
-        assert answer.status == 200
-    return process, address
 
 
 @pytest.fixture(scope="session")

@@ -12,7 +12,7 @@ from typing import Any
 import pytest
 from playwright.sync_api import Browser, Locator, Page, Route, expect
 
-from tests.browser.conftest import serve
+from tests.served import serve
 
 
 @pytest.fixture(autouse=True)

@@ -1,10 +1,34 @@
 /** Questions about the rack, and changes of it. */
-import { useMutation, useQuery } from "@tanstack/react-query";
+import { keepPreviousData, useInfiniteQuery, useMutation, useQuery } from "@tanstack/react-query";
 import { answered, api, fetched, type Schemas, type Units } from "./client";
 import { saving } from "./saving";
 
-export function useRack() {
-  return useQuery({ queryKey: ["rack"], queryFn: () => answered(api.GET("/api/rack")) });
+/** The wheels that answer to what is sought, a page at a time. */
+export function useRack(seek: string) {
+  return useInfiniteQuery({
+    queryKey: ["rack", "wheels", seek],
+    queryFn: ({ pageParam }) =>
+      answered(api.GET("/api/rack", { params: { query: { seek, begin: pageParam } } })),
+    initialPageParam: 0,
+    getNextPageParam: (last) => last.next,
+    placeholderData: keepPreviousData,
+  });
+}
+
+/** Some wheels by their numbers. */
+export function useWheels(wheel: number[]) {
+  return useQuery({
+    queryKey: ["rack", "wheels", wheel],
+    queryFn: () => answered(api.GET("/api/rack", { params: { query: { wheel } } })),
+    enabled: wheel.length > 0,
+  });
+}
+
+export function useFamilies() {
+  return useQuery({
+    queryKey: ["rack", "families"],
+    queryFn: () => answered(api.GET("/api/rack/families")),
+  });
 }
 
 type RackWrite =

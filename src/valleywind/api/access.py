@@ -1,9 +1,9 @@
 """What the routers are handed: the open shop, to read or to write, and a place among the expensive requests."""
 
 import asyncio
-from collections.abc import AsyncIterator, Iterator
+from collections.abc import AsyncIterator, Callable, Iterator
 from contextlib import AbstractContextManager, asynccontextmanager, suppress
-from typing import Annotated
+from typing import Annotated, TypeVar
 
 from fastapi import Depends, Request
 from sqlalchemy.orm import Session
@@ -17,6 +17,7 @@ from valleywind.shop.store import Store
 _QUICK, _LONG = 3, 2
 # What one of them may cost, in places laid out: two or three seconds, where a usual ask takes a tenth of one.
 _MOST_EFFORT, _MOST_OF_A_LONG_ONE = 450_000, 900_000
+Value = TypeVar("Value")
 # How often it is looked whether the caller is still there, s.
 _LOOKS = 0.25
 
@@ -71,6 +72,25 @@ async def _adding(request: Request, shop: Annotated[Store, Depends(store)]) -> A
         yield session
 
 
+class AtLength:
+    """Does a piece of work that writes: what is much while others go on writing (`Store.at_length`), else at once."""
+
+    def __init__(self, request: Request, shop: Annotated[Store, Depends(store)]) -> None:
+        self._request, self._shop = request, shop
+
+    def __call__(
+        self, much: bool, work: Callable[[Session], Value], then: Callable[[Session], object] = lambda _: None
+    ) -> Value:
+        if much:
+            value, self._request.state.change = self._shop.at_length(work, then)
+            return value
+        with self._shop.session() as session:
+            value = work(session)
+            then(session)
+        self._request.state.change = changes.noted_as(session)
+        return value
+
+
 async def _until_gone(request: Request, wanted: interrupt.Wanted) -> None:
     while not (request.app.state.turns.ending.is_set() or await request.is_disconnected()):
         await asyncio.sleep(_LOOKS)
@@ -113,7 +133,9 @@ InSession = Annotated[Session, Depends(_reading, scope="function")]
 ToWrite = Annotated[Session, Depends(_writing, scope="function")]
 # The same for what is only added, and never undone.
 ToAdd = Annotated[Session, Depends(_adding, scope="function")]
-WRITING = (_writing, _adding)
+# For what takes long: it is given the work.
+ToWriteAtLength = Annotated[AtLength, Depends(AtLength)]
+WRITING = (_writing, _adding, AtLength)
 """What a route that writes depends on."""
 QUICK, LONG, STREAMED = Depends(_quick), Depends(_long), Depends(_streamed)
 """Stand first among a route's dependencies: whoever waits for a turn has nothing open yet."""

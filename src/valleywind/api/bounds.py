@@ -9,12 +9,12 @@ What runs in `bounded` therefore reads and works out and never writes.
 import ctypes
 import functools
 import os
+import sys
 import threading
 import time
 from collections.abc import Callable, Iterator
-from contextlib import contextmanager, suppress
 from dataclasses import dataclass, field
-from typing import Any, TypeVar
+from typing import Any, TypeVar, cast
 
 from valleywind.core.interrupt import Exhausted, Stopped, Wanted, wanted_here
 
@@ -25,6 +25,7 @@ _LOOKS = 0.05
 _raise_in = ctypes.pythonapi.PyThreadState_SetAsyncExc
 _raise_in.argtypes = (ctypes.c_ulong, ctypes.py_object)
 _NOTHING = ctypes.py_object()
+_NO_MORE = object()
 Value = TypeVar("Value")
 
 
@@ -89,26 +90,26 @@ class _Watch:
             if one.left:
                 return
             one.too_much = one.too_much or one.used() > MOST_SECONDS
-            if one.too_much or (one.wanted is not None and one.wanted.stopped):
-                # Raised while something is tidied away it is lost: it is raised again until the question is left.
+            if (one.too_much or (one.wanted is not None and one.wanted.stopped)) and _is_inside(one.thread):
+                # Raised while something is tidied away it is lost: it is raised again until the work is left. Of those
+                # raised one at most comes after that.
                 _raise_in(one.thread, _Ended)
 
 
 _watch = _Watch()
 
 
-@contextmanager
-def bounded() -> Iterator[None]:
-    """What is worked out in this block uses no more than `MOST_SECONDS`.
+def bounded(work: Callable[[], Value]) -> Value:
+    """What the work gives, which uses no more than `MOST_SECONDS`.
 
-    Raises Exhausted where it would, Stopped where nobody waits any more (`can_stop`).
+    Raises Exhausted where it would, Stopped where nobody waits any more (`can_stop`), and what the work does.
     """
     thread = threading.get_ident()
     one = _Question(thread, wanted_here(), _clock(thread))
     try:
         _watch.add(one)
         try:
-            yield
+            return _inside(work)
         finally:
             _leave(one)
     except _Ended:
@@ -116,12 +117,23 @@ def bounded() -> Iterator[None]:
         raise (Exhausted if one.too_much else Stopped) from None
 
 
+def _inside(work: Callable[[], Value]) -> Value:
+    return work()
+
+
+def _is_inside(thread: int) -> bool:
+    """Whether a thread is in the middle of bounded work, and not on its way out of it."""
+    frame = sys._current_frames().get(thread)
+    while frame is not None and frame.f_code is not _inside.__code__:
+        frame = frame.f_back
+    return frame is not None
+
+
 def _leave(one: _Question) -> None:
     """It is not looked at any more, and an exception that was not raised yet is taken back."""
-    while not one.left:
-        with suppress(_Ended), one.lock:
-            _raise_in(one.thread, _NOTHING)
-            one.left = True
+    with one.lock:
+        one.left = True
+        _raise_in(one.thread, _NOTHING)
     _watch.remove(one)
 
 
@@ -130,18 +142,12 @@ def of_route(endpoint: Callable[..., Any]) -> Callable[..., Any]:
 
     @functools.wraps(endpoint)
     def within(*args: Any, **kwargs: Any) -> Any:
-        with bounded():
-            return endpoint(*args, **kwargs)
+        return bounded(lambda: endpoint(*args, **kwargs))
 
     return within
 
 
 def each_step(steps: Iterator[Value]) -> Iterator[Value]:
     """Steps of an answer that comes in pieces, each of them bounded."""
-    while True:
-        with bounded():
-            try:
-                step = next(steps)
-            except StopIteration:
-                return
-        yield step
+    while (step := bounded(lambda: next(steps, _NO_MORE))) is not _NO_MORE:
+        yield cast(Value, step)

@@ -175,8 +175,8 @@ def fitted(
     stands behind."""
     pages: dict[tuple[float, float], FPDF] = {}
     for size, tall in sizes:
-        pdf = pages.get((size, tall))
-        if pdf is not None:
+        if (size, tall) in pages:
+            pdf = pages[size, tall]
             break
         pdf, bottom = laid_out(size, tall)
         pages[size, tall] = pdf

@@ -5,8 +5,9 @@ many tables it touches, can be undone; and an undo takes back its own change onl
 since then stays, and is told.
 """
 
+import json
 from collections import Counter
-from collections.abc import Iterable, Iterator, Mapping, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from contextlib import contextmanager
 from dataclasses import dataclass
 from datetime import UTC, datetime
@@ -14,22 +15,20 @@ from itertools import groupby
 from operator import itemgetter
 from typing import Any
 
-from sqlalchemy import Table, delete, select, text
+from sqlalchemy import delete, func, select, text, update
 from sqlalchemy.exc import IntegrityError
 from sqlalchemy.orm import Session
 
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.pile import Condition
 from valleywind.core.trains.model import parse_train
+from valleywind.shop import written
 from valleywind.shop.models import Base, ChangeRow
+from valleywind.shop.written import Key, Row
 
-Row = dict[str, Any]
-Key = tuple[Any, ...]
 Rows = dict[tuple[str, Key], Row]
 """Rows by table and key, their values as the file has them."""
 
-# A photograph stays when its wheel goes, for the way back. What happened at the machine is never taken back.
-_NOT_NOTED = {"change", "photo", "job_event", "cutting", "cutting_event"}
 _VERSIONED = {"machine", "wheel", "cutter", "bar", "job"}
 # What belongs to a machine's record beside its own row, and is undone together or not at all.
 _PARTS = {"lathe", "quadrant", "slot", "head", "hobber", "mill", "gearbox"}
@@ -39,8 +38,9 @@ _ON = ("mounted", "box_mounted")
 _NAMED_BY = {"wheel_family": "name", "machine": "slug"}
 # How many changes are kept.
 _MOST_KEPT = 500
+# The length of a change from which on it is much: of some 50 wheels.
+_MUCH = 20_000
 _DID, _CHANGE, _UNDOES = "valleywind_did", "valleywind_change", "valleywind_undoes"
-_BEFORE = "valleywind_before"
 
 
 def name(session: Session, code: str, **about: object) -> None:
@@ -54,28 +54,57 @@ def noted_as(session: Session) -> int | None:
     return number
 
 
+@dataclass(frozen=True)
+class Noted:
+    """What a session changed, to be kept. rows: `[table, key, before, after]`; spelled: the same as it is kept."""
+
+    code: str
+    about: Mapping[str, Any]
+    rows: Sequence[tuple[str, Key, Row | None, Row | None]]
+    spelled: str
+    undoes: int | None
+
+
 @contextmanager
 def noted(session: Session) -> Iterator[None]:
     """Note what the block changes, if it ends well."""
-    before = session.info[_BEFORE] = _snapshot(session)
+    written.begin(session)
     yield
+    if (what := noted_in(session)) is not None:
+        count_versions(session, what.rows)
+        keep(session, what)
+
+
+def noted_in(session: Session) -> Noted | None:
+    """What a session changed since `written.begin`; None where it changed nothing."""
     session.flush()
-    after = _snapshot(session)
-    rows = _difference(before, after)
-    if not rows:
-        return
-    _count_versions(session, rows)
+    rows = list(written.written(session))
     code, about = session.info.get(_DID, ("changed", {}))
-    change = ChangeRow(
-        at=datetime.now(UTC).isoformat(timespec="seconds"), code=code, about=about, rows=rows,
-        undone_by=None, undoes=session.info.get(_UNDOES),
-    )  # fmt: skip
-    session.add(change)
-    session.flush()
-    if change.undoes is not None and (undone := session.get(ChangeRow, change.undoes)):
-        undone.undone_by = change.id
-    session.execute(delete(ChangeRow).where(ChangeRow.id <= change.id - _MOST_KEPT))
-    session.info[_CHANGE] = change.id
+    # Row by row: others go on while many are spelled.
+    spelled = f"[{', '.join(map(json.dumps, rows))}]"
+    return Noted(code, about, rows, spelled, session.info.get(_UNDOES)) if rows else None
+
+
+def keep(session: Session, what: Noted) -> None:
+    """Keep a change that this session has written, so that it can be undone."""
+    row = {
+        "at": datetime.now(UTC).isoformat(timespec="seconds"), "code": what.code, "about": json.dumps(what.about),
+        "rows": what.spelled, "undone_by": None, "undoes": what.undoes,
+    }  # fmt: skip
+    number = int(session.execute(text(_insertion(ChangeRow.__tablename__, row) + " RETURNING id"), row).scalar_one())
+    session.execute(update(ChangeRow).where(ChangeRow.id == what.undoes).values(undone_by=number))
+    session.execute(delete(ChangeRow).where(ChangeRow.id <= number - _MOST_KEPT))
+    session.info[_CHANGE] = number
+
+
+def newest(session: Session) -> int:
+    """The number of the newest change; 0 where there is none."""
+    return session.scalar(select(func.max(ChangeRow.id))) or 0
+
+
+def is_much(session: Session, number: int) -> bool:
+    """Whether a change is of so many rows that to undo it takes longer than others should wait."""
+    return (session.scalar(select(func.length(ChangeRow.rows)).where(ChangeRow.id == number)) or 0) > _MUCH
 
 
 def latest(session: Session, most: int = 30) -> list[ChangeRow]:
@@ -109,10 +138,8 @@ def undo(session: Session, number: int) -> Undone:
         raise Refused("undone_already", "change", number)
     session.info[_UNDOES] = number
     name(session, "undone", what=change.code, of=change.about)
-    # Nothing was written in this session yet.
-    now = session.info.get(_BEFORE) or _snapshot(session)
-    lacking_before = _shortages(now)
-    back = _Back(session, now, [(table, tuple(key), before, after) for table, key, before, after in change.rows])
+    lacking_before = shortages(session)
+    back = _Back(session, [(table, tuple(key), before, after) for table, key, before, after in change.rows])
     back.run()
     back.keep_mounted(lacking_before)
     back.keep_references()
@@ -123,15 +150,27 @@ def undo(session: Session, number: int) -> Undone:
 class _Back:
     """The rows of one change put back to what they were."""
 
-    def __init__(self, session: Session, now: Rows, rows: list[tuple[str, Key, Row | None, Row | None]]) -> None:
+    def __init__(self, session: Session, rows: list[tuple[str, Key, Row | None, Row | None]]) -> None:
         self.session, self.rows = session, rows
         session.flush()
         # Foreign keys are looked at when everything has its place again.
         session.execute(text("PRAGMA defer_foreign_keys=ON"))
         self.left: list[Left] = []
-        self.now = now
+        self.now = self._as_it_is()
         self.stuck = self._changed_parts()
         self.removed: Rows = {}
+
+    def _as_it_is(self) -> Rows:
+        """What may be written or asked about, as it is before anything is taken back."""
+        wanted: dict[str, set[Key] | None] = {}
+        for table, key, _, _ in self.rows:
+            wanted.setdefault(table, set()).add(key)  # type: ignore[union-attr]
+        wanted |= dict.fromkeys(("machine", *_ON))
+        return {
+            (table, key): row
+            for table, keys in wanted.items()
+            for key, row in written.rows_of(self.session, table, keys).items()
+        }
 
     def run(self) -> None:
         order = {table.name: n for n, table in enumerate(Base.metadata.sorted_tables)}
@@ -224,13 +263,12 @@ class _Back:
 
     def _give_back(self, family: int | None, machine: int, teeth: int, count: int) -> bool:
         """Let so many wheels of a tooth number stand that this undo has taken out of the rack."""
-        now = _snapshot(self.session)
         for (table, key), row in self.now.items():
             if table != "wheel" or row["teeth"] != teeth or row["family_id"] != family:
                 continue
             if row["machine_id"] not in (machine, None) or not Condition(row["condition"]).usable:
                 continue
-            there = now.get((table, key))
+            there = written.rows_of(self.session, table, [key]).get(key)
             taken = row["count"] - (there["count"] if there else 0)
             given = min(taken, count)
             if given <= 0:
@@ -247,7 +285,10 @@ class _Back:
         """Leave on the machine what is on it now."""
         present = {key: row for key, row in self.now.items() if key[0] in _ON and row["machine_id"] == machine}
         there = {
-            key: row for key, row in _snapshot(self.session).items() if key[0] in _ON and row["machine_id"] == machine
+            (table, key): row
+            for table in _ON
+            for key, row in written.rows_of(self.session, table).items()
+            if row["machine_id"] == machine
         }
         self._leave("wheels_gone", "mounted", next(iter(there.values()), {"machine_id": machine}))
         for table, key in there:
@@ -339,25 +380,27 @@ class _Back:
 
 def shortages(session: Session) -> dict[int, Counter[int]]:
     """By machine the wheels that are on it and not in the rack: none, unless an older shop has such."""
-    return _shortages(_snapshot(session))
-
-
-def _shortages(rows: Rows) -> dict[int, Counter[int]]:
-    held: dict[tuple[int | None, int | None], Counter[int]] = {}
-    for (table, _), row in rows.items():
-        if table == "wheel" and Condition(row["condition"]).usable:
-            held.setdefault((row["family_id"], row["machine_id"]), Counter())[row["teeth"]] += row["count"]
+    session.flush()
     on: dict[int, Counter[int]] = {}
-    for (table, _), row in rows.items():
-        if table in _ON:
-            on.setdefault(row["machine_id"], Counter()).update(parse_train(row["train"]).teeth)
-    short = {}
-    for machine, wheels in on.items():
-        family = rows.get(("machine", (machine,)), {}).get("family_id")
-        loose = held.get((family, None), Counter()) if family is not None else Counter()
-        if lacking := wheels - held.get((family, machine), Counter()) - loose:
-            short[machine] = lacking
-    return short
+    for row in (row for table in _ON for row in written.rows_of(session, table).values()):
+        on.setdefault(row["machine_id"], Counter()).update(parse_train(row["train"]).teeth)
+    return {machine: lacking for machine, wheels in on.items() if (lacking := wheels - _at_hand(session, machine))}
+
+
+# A machine's own wheels, and those of no machine of its family.
+_FOR_MACHINE = text(
+    "SELECT wheel.teeth, wheel.count, wheel.condition FROM wheel JOIN machine ON machine.id = :machine WHERE "
+    "(wheel.family_id IS machine.family_id AND wheel.machine_id = :machine) OR "
+    "(wheel.family_id = machine.family_id AND wheel.machine_id IS NULL)"
+)
+
+
+def _at_hand(session: Session, machine: int) -> Counter[int]:
+    held: Counter[int] = Counter()
+    for teeth, count, condition in session.execute(_FOR_MACHINE, {"machine": machine}):
+        if Condition(condition).usable:
+            held[teeth] += count
+    return held
 
 
 def _insertion(table: str, row: Row) -> str:
@@ -377,31 +420,7 @@ def _differs(one: Row, other: Row) -> set[str]:
     return {c for c in one.keys() | other.keys() if c != "version" and one.get(c) != other.get(c)}
 
 
-def _tables() -> Iterable[Table]:
-    return (table for table in Base.metadata.sorted_tables if table.name not in _NOT_NOTED)
-
-
-def _snapshot(session: Session) -> Rows:
-    """Every row that changes are noted of. A shop has some hundreds."""
-    connection, rows = session.connection(), Rows()
-    for table in _tables():
-        keys = [column.name for column in table.primary_key]
-        for row in connection.exec_driver_sql(f'SELECT * FROM "{table.name}"').mappings():
-            rows[table.name, tuple(row[k] for k in keys)] = dict(row)
-    return rows
-
-
-def _difference(before: Rows, after: Rows) -> list[Any]:
-    """`[table, key, before, after]` of each row that is not as it was."""
-    keys = [*before, *(k for k in after if k not in before)]
-    return [
-        [table, list(key), before.get((table, key)), after.get((table, key))]
-        for table, key in keys
-        if before.get((table, key)) != after.get((table, key))
-    ]
-
-
-def _count_versions(session: Session, rows: list[Any]) -> None:
+def count_versions(session: Session, rows: Sequence[tuple[str, Key, Row | None, Row | None]]) -> None:
     """Records that are not as they were get the next version; a machine's record has its parts."""
     touched: set[tuple[str, Any]] = set()
     new = {(table, key[0]) for table, key, before, _ in rows if before is None}
@@ -409,8 +428,9 @@ def _count_versions(session: Session, rows: list[Any]) -> None:
         if table in _VERSIONED and before is not None and after is not None:
             touched.add((table, key[0]))
         elif table in _PARTS:
-            touched.add(("machine", (after or before)["machine_id"]))
-    for table, number in touched - new:
-        session.execute(text(f'UPDATE "{table}" SET version = version + 1 WHERE id = :n'), {"n": number})
+            touched.add(("machine", (after or before or {})["machine_id"]))
+    for table, numbers in groupby(sorted(touched - new), key=itemgetter(0)):
+        counting = text(f'UPDATE "{table}" SET version = version + 1 WHERE id = :n')
+        session.execute(counting, [{"n": number} for _, number in numbers])
     if touched:
         session.expire_all()

@@ -339,17 +339,20 @@ def mounted(row: MachineRow, record: Lathe | None = None) -> SetUp | None:
     return SetUp(parse_train(row.mounted.train), setting) if setting is not None else None
 
 
-def mounted_records(row: MachineRow) -> dict[int, int]:
+def mounted_records(session: Session, row: MachineRow) -> dict[int, int]:
     """Of which records of the rack the wheels on the machine are, and how many of each: its own before those of no
     machine, good ones before worn."""
     wanted = on_machine(row)
     if not wanted:
         return {}
-    kin = of_its_kind(row) if row.family is None else row.family.wheels
-    at_hand = [w for w in kin if w.machine in (row, None) and Condition(w.condition).usable]
-    at_hand.sort(key=lambda w: (w.machine is not row, Condition(w.condition) is not Condition.GOOD, w.id))
+    own = WheelRow.machine_id == row.id
+    its_own = own if row.family is None else own | WheelRow.machine_id.is_(None)
+    kin = select(WheelRow).where(WheelRow.family_id.is_not_distinct_from(row.family_id), its_own)
+    of_these = session.scalars(kin.where(WheelRow.teeth.in_(wanted)))
+    usable = [w for w in of_these if Condition(w.condition).usable]
+    usable.sort(key=lambda w: (w.machine_id is None, Condition(w.condition) is not Condition.GOOD, w.id))
     records = {}
-    for wheel in at_hand:
+    for wheel in usable:
         if taken := min(wheel.count, wanted[wheel.teeth]):
             records[wheel.id] = taken
             wanted[wheel.teeth] -= taken

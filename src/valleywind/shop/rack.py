@@ -2,9 +2,10 @@
 
 from collections import Counter
 from collections.abc import Collection, Mapping, Sequence
+from dataclasses import dataclass, fields
 from typing import Any
 
-from sqlalchemy import insert, select
+from sqlalchemy import insert, select, update
 from sqlalchemy.orm import Session
 
 from valleywind.core.refusal import Refused
@@ -14,9 +15,9 @@ from valleywind.core.teeth.sizes import MOST_SHIFT
 from valleywind.core.teeth.strays import Stray
 from valleywind.core.teeth.strays import stray as why_stray
 from valleywind.shop import changes
-from valleywind.shop.machines import MOST_SIZES, keep_mounted, of_its_kind
+from valleywind.shop.machines import MOST_SIZES, keep_mounted, takes_wheels
 from valleywind.shop.machines import family as family_of
-from valleywind.shop.models import WheelFamilyRow, WheelRow
+from valleywind.shop.models import MachineRow, WheelFamilyRow, WheelRow
 
 Record = dict[str, Any]
 _BARE: Record = {
@@ -38,13 +39,45 @@ def wheels(session: Session) -> list[WheelRow]:
     return sorted(rows, key=lambda w: (w.family_id is None, w.family_id or 0, w.teeth, w.id))
 
 
-def stray(row: WheelRow) -> Stray | None:
-    """Why a wheel goes with nothing here; None where it does, or was counted for a lathe whose pitch is not known."""
-    box = row.machine.family if row.machine is not None else None
-    if row.machine is not None and row.family is None and row in of_its_kind(row.machine):
+@dataclass(frozen=True, slots=True)
+class Brief:
+    """What is read of every record of wheels, where they are many."""
+
+    id: int
+    teeth: int
+    count: int
+    family_id: int | None
+    machine_id: int | None
+    condition: str
+    material: str
+    place: str
+    note: str
+    shift: float
+
+
+_BRIEF = tuple(getattr(WheelRow, field.name) for field in fields(Brief))
+
+
+def briefly(session: Session) -> list[Brief]:
+    """All wheels, in the order of `wheels`."""
+    rows = [Brief(*row) for row in session.execute(select(*_BRIEF))]
+    return sorted(rows, key=lambda w: (w.family_id is None, w.family_id or 0, w.teeth, w.id))
+
+
+def in_full(session: Session, wanted: Sequence[Brief]) -> list[WheelRow]:
+    """The records of these, in their order."""
+    rows = {row.id: row for row in session.scalars(select(WheelRow).where(WheelRow.id.in_([w.id for w in wanted])))}
+    return [rows[w.id] for w in wanted]
+
+
+def stray(family: WheelFamilyRow | None, machine: MachineRow | None) -> Stray | None:
+    """Why a wheel of this family in the box of this machine goes with nothing here; None where it does, or was counted
+    for a lathe whose pitch is not known."""
+    if family is None and machine is not None and machine.family is None and takes_wheels(machine):
         return None
-    own = family_of(row.family) if row.family else None
-    return why_stray(own, family_of(box) if box else None, bool(row.family and row.family.machines))
+    box = machine.family if machine is not None else None
+    own = family_of(family) if family else None
+    return why_stray(own, family_of(box) if box else None, bool(family and family.machines))
 
 
 def family(session: Session, number: int | None) -> WheelFamilyRow | None:
@@ -105,29 +138,30 @@ def add(session: Session, entries: Sequence[Entry], shared: Mapping[str, Any]) -
 _SAME = (*_LIKE, "place", "note")
 
 
-def alike(session: Session, records: Sequence[Record]) -> dict[int, WheelRow]:
-    """Which of these records are in the rack already, alike in everything but their count: by their places in the
-    row."""
-    there: dict[tuple[Any, ...], list[WheelRow]] = {}
-    for row in wheels(session):
-        there.setdefault(tuple(getattr(row, name) for name in _SAME), []).append(row)
+def alike(session: Session, records: Sequence[Record]) -> dict[int, int]:
+    """Which of these records are in the rack already, alike in everything but their count: the number of the one there
+    by the place of that here."""
+    there: dict[tuple[Any, ...], list[int]] = {}
+    for row in briefly(session):
+        there.setdefault(tuple(getattr(row, name) for name in _SAME), []).append(row.id)
     found = {}
     for n, record in enumerate(records):
-        if rows := there.get(tuple(record[name] for name in _SAME)):
-            found[n] = rows.pop()
+        if numbers := there.get(tuple(record[name] for name in _SAME)):
+            found[n] = numbers.pop()
     return found
 
 
-def set_counts(session: Session, counts: Sequence[tuple[WheelRow, int]]) -> None:
-    """Make the counts of these wheels so. Raises Refused `mounted_not_held` where one that is on a machine would be
-    gone."""
+def set_counts(session: Session, counts: Sequence[tuple[int, int]]) -> None:
+    """Make the counts of the wheels with these numbers so. Raises Refused `mounted_not_held` where one that is on a
+    machine would be gone."""
     lacking = changes.shortages(session)
-    for row, count in counts:
-        row.count = count
-    session.flush()
+    if counts:
+        session.execute(update(WheelRow), [{"id": number, "count": count} for number, count in counts])
     session.expire_all()
     keep_mounted(session, lacking)
-    changes.name(session, "wheels_edited", wheels=_pairs(Counter(row.teeth for row, _ in counts)))
+    numbers = {number for number, _ in counts}
+    teeth = Counter(row.teeth for row in briefly(session) if row.id in numbers)
+    changes.name(session, "wheels_edited", wheels=_pairs(teeth))
 
 
 def put_records(session: Session, records: Sequence[Record]) -> None:
@@ -145,36 +179,34 @@ def merge(session: Session, place: str, into: str) -> list[WheelRow]:
     """
     if place == into:
         raise Refused("same_place", "into", into)
-    moved = [row for row in wheels(session) if row.place == place]
+    both = in_full(session, [row for row in briefly(session) if row.place in (place, into)])
+    moved = [row for row in both if row.place == place]
     if not moved:
         raise Refused("nothing_there", "place", place)
-    there = []
+    like = {_likeness(row): row for row in reversed(both) if row.place == into}
     for row in moved:
-        like = next((w for w in wheels(session) if w.place == into and _like(w, row)), None)
-        if like is None:
+        there = like.setdefault(_likeness(row), row)
+        if there is row:
             row.place = into
-            there.append(row)
             continue
-        if like.count + row.count > MOST_OF_ONE_COUNT:
+        if there.count + row.count > MOST_OF_ONE_COUNT:
             raise Refused("too_many_of_one", "place", row.teeth, most=MOST_OF_ONE_COUNT)
-        like.count += row.count
-        there.append(like)
+        there.count += row.count
         session.delete(row)
-        session.flush()
     session.flush()
     changes.name(session, "boxes_merged", place=place, into=into)
-    return list(dict.fromkeys(there))
+    return list(dict.fromkeys(like[_likeness(row)] for row in moved))
 
 
-def _like(one: WheelRow, other: WheelRow) -> bool:
-    """Whether two records are of wheels alike but for where they lie; unrecognised ones never are."""
-    same = all(getattr(one, name) == getattr(other, name) for name in (*_LIKE, "note", "photo"))
-    return same and one.family_id is not None
+def _likeness(row: WheelRow) -> tuple[Any, ...]:
+    """What wheels alike but for where they lie have in common; unrecognised ones are like themselves alone."""
+    own = row.id if row.family_id is None else None
+    return (*(getattr(row, name) for name in (*_LIKE, "note", "photo")), own)
 
 
 def places(session: Session) -> dict[str, int]:
     """The boxes, drawers and boards where wheels lie, and how many records lie there."""
-    return dict(sorted(Counter(row.place for row in wheels(session) if row.place).items()))
+    return dict(sorted(Counter(row.place for row in briefly(session) if row.place).items()))
 
 
 def plan_for(session: Session, entries: Sequence[Entry], shared: Mapping[str, Any]) -> list[WheelRow]:

@@ -3,13 +3,13 @@
 import os
 import re
 import sqlite3
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from contextlib import closing, contextmanager, suppress
 from dataclasses import dataclass, field
 from json import JSONDecodeError
 from pathlib import Path
 from threading import Lock
-from typing import IO, Any
+from typing import IO, Any, TypeVar
 
 from alembic import command
 from alembic.config import Config
@@ -24,6 +24,7 @@ from valleywind.shop import changes
 from valleywind.shop.cutting import REMEMBERED, Remembered
 from valleywind.shop.file_trouble import ShopFileError, Trouble, trouble_of
 from valleywind.shop.models import Base, Unreadable
+from valleywind.shop.rehearsal import rehearsed
 
 FILE_NAME = "shop.sqlite"
 PLACE_VARIABLE = "VALLEYWIND_DATA"
@@ -32,6 +33,9 @@ _VERSION_TABLE = "alembic_version"
 _WRITING = "valleywind_writing"
 # How long another program that writes the file is waited for, ms.
 _PATIENCE = 5000
+# How often a long write is worked out anew, because somebody else was quicker, before it keeps everybody waiting.
+_REHEARSALS = 3
+Value = TypeVar("Value")
 
 
 def usual_place() -> Path:
@@ -63,21 +67,48 @@ class Store:
     def session(self) -> Iterator[Session]:
         """A session that writes: alone from its beginning on, committed and noted among the changes when the block
         ends well, rolled back when it does not. Raises ShopFileError."""
-        with self.turn, self._troubles_told():
-            self._still_there()
-            with self._open(self.engine.execution_options(**{_WRITING: True})) as session, session.begin():
-                with changes.noted(session):
-                    yield session
-                self._still_there()
+        with self._writing() as session, changes.noted(session):
+            yield session
 
     @contextmanager
     def adding(self) -> Iterator[Session]:
         """A session that only adds to what happened: alone from its beginning on, on disk when the block ends well.
         Nothing of it is noted to be undone. Raises ShopFileError."""
+        with self._writing() as session:
+            yield session
+
+    @contextmanager
+    def _writing(self) -> Iterator[Session]:
         with self.turn, self._troubles_told():
             self._still_there()
             with self._open(self.engine.execution_options(**{_WRITING: True})) as session, session.begin():
                 yield session
+                self._still_there()
+
+    def at_length(
+        self, work: Callable[[Session], Value], then: Callable[[Session], object] = lambda _: None
+    ) -> tuple[Value, int | None]:
+        """Do what takes long, while others go on writing: what the work gives, and the number of its change, None
+        where it changed nothing. The work is done on a copy, anew where somebody else changed something meanwhile, and
+        writes only what changes are noted of; `then` adds to what happened. Raises ShopFileError and what the work
+        does."""
+        for _ in range(_REHEARSALS):
+            with self._troubles_told():
+                self._still_there()
+                with rehearsed(self.path, {REMEMBERED: self.remembered}, work) as done:
+                    if done.noted is None:
+                        return done.value, None
+                    with self.turn:
+                        self._still_there()
+                        number = done.perform(_PATIENCE, then)
+                        self._still_there()
+                    if number is not None:
+                        done.tidy()
+                        return done.value, number
+        with self.session() as session:
+            value = work(session)
+            then(session)
+        return value, changes.noted_as(session)
 
     def _open(self, engine: Engine) -> Session:
         return Session(engine, info={REMEMBERED: self.remembered})
@@ -92,8 +123,8 @@ class Store:
     def _troubles_told(self) -> Iterator[None]:
         try:
             yield
-        except DBAPIError as error:
-            trouble = trouble_of(error.orig)
+        except (DBAPIError, sqlite3.Error) as error:
+            trouble = trouble_of(error.orig if isinstance(error, DBAPIError) else error)
             if trouble is None:
                 raise
             raise ShopFileError(trouble, self.path) from error

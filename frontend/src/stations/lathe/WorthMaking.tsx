@@ -3,7 +3,7 @@ import { useState } from "react";
 import { Refusal, refusedAt } from "../../api/client";
 import { type Limits, type List, useWorth } from "../../api/lathe";
 import { useMachines } from "../../api/machines";
-import { useChangeRack, useRack } from "../../api/rack";
+import { useChangeRack, useFamilies } from "../../api/rack";
 import { usePreferences } from "../../app/preferences";
 import { Button } from "../../kit/Button";
 import { Choice } from "../../kit/Form";
@@ -107,11 +107,11 @@ export function WorthMaking({
   });
   const worth = useWorth(machine, lists, limits, units, setShare);
   const machines = useMachines();
-  const rack = useRack();
+  const families = useFamilies();
   const change = useChangeRack();
   const tell = useTell();
   const owner = machines.data?.find((m) => m.slug === machine);
-  const family = rack.data?.families.find((f) => f.name === owner?.family?.name);
+  const family = families.data?.find((f) => f.name === owner?.family?.name);
   const most = Math.max(1, ...(worth.data?.single.map((b) => b.pitches) ?? []));
   const plan = (teeth: number, text: string) =>
     change.mutate(

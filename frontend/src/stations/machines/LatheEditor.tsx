@@ -10,7 +10,7 @@ import {
   useLatheRecord,
   useSaveLathe,
 } from "../../api/machines";
-import { useRack } from "../../api/rack";
+import { useFamilies } from "../../api/rack";
 import { Failed } from "../../app/Notice";
 import { usePreferences } from "../../app/preferences";
 import { useTell } from "../../app/Toast";
@@ -92,7 +92,7 @@ function Editor({ edited, start }: { edited?: string; start: Lathe }) {
   const { units } = usePreferences();
   const navigate = useNavigate();
   const tell = useTell();
-  const rack = useRack();
+  const families = useFamilies();
   const save = useSaveLathe(edited);
   const form = useForm<Lathe>({ defaultValues: start });
   const record = useWatch({ control: form.control }) as Lathe;
@@ -118,7 +118,7 @@ function Editor({ edited, start }: { edited?: string; start: Lathe }) {
   const text = (name: keyof Lathe & string, label: string, example?: string) => (
     <FormText name={name} label={label} example={example} long={LONG.includes(name)} />
   );
-  const family = rack.data?.families.find((f) => f.id === record.family);
+  const family = families.data?.find((f) => f.id === record.family);
   const submit = form.handleSubmit((typed) =>
     // A renamed machine is gone from the list before this answer is read: it must not depend on this form.
     save.mutateAsync(typed).then(
@@ -184,7 +184,7 @@ function Editor({ edited, start }: { edited?: string; start: Lathe }) {
                 name="family"
                 label="Family of its wheels"
                 none="not known yet"
-                families={rack.data?.families}
+                families={families.data}
               />
               <Button look="quiet" className="self-start" onClick={() => setNewFamily(true)}>
                 Add a family

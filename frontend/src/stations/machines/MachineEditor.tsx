@@ -3,7 +3,7 @@ import { FormProvider, useForm, useWatch } from "react-hook-form";
 import { Navigate, useNavigate, useParams } from "react-router";
 
 import { refusedAt } from "../../api/client";
-import { useRack } from "../../api/rack";
+import { useFamilies } from "../../api/rack";
 import {
   type MachineRecord,
   useArmPreview,
@@ -71,7 +71,7 @@ function Editor({ edited, start }: { edited?: string; start: MachineRecord }) {
   const { units } = usePreferences();
   const navigate = useNavigate();
   const tell = useTell();
-  const rack = useRack();
+  const families = useFamilies();
   const save = useSaveMachine(edited);
   const form = useForm<MachineRecord>({ defaultValues: filledIn(start) });
   const record = useWatch({ control: form.control }) as MachineRecord;
@@ -149,12 +149,7 @@ function Editor({ edited, start }: { edited?: string; start: MachineRecord }) {
               <Part title="The machine">
                 <FormText name="name" label="Name" example="Wigeon" />
                 <FormText name="note" label="Note" long />
-                <FormFamily
-                  name="family"
-                  label="Its wheels"
-                  none="none"
-                  families={rack.data?.families}
-                />
+                <FormFamily name="family" label="Its wheels" none="none" families={families.data} />
               </Part>
               {kind === "hobber" && <HobberPart box={box} setBox={setBox} />}
               {kind === "mill" && (

@@ -2,12 +2,14 @@ import { useMemo, useState } from "react";
 
 import type { Family, RackWheel, Schemas } from "../../api/client";
 import { useMachines } from "../../api/machines";
-import { useChangeRack, useRack } from "../../api/rack";
+import { useChangeRack, useRack, useWheels } from "../../api/rack";
 import { boardScale, PegBoard } from "../../drawing/PegBoard";
 import { Failed } from "../../app/Notice";
+import { Button } from "../../kit/Button";
 import { Segmented } from "../../kit/Segmented";
 import { useTell } from "../../app/Toast";
 import { TextField } from "../../kit/TextField";
+import { useDebouncedValue } from "../../kit/useDebouncedValue";
 import { BulkBar } from "./BulkBar";
 import { CsvFiles } from "./CsvFiles";
 import { FamilyDialog } from "./FamilyDialog";
@@ -30,24 +32,28 @@ interface Group {
 
 /** Every wheel of the shop: typed in by the pile, hanging on a board or listed, found out, put right. */
 export default function RackStation() {
-  const rack = useRack();
+  const [sought, setSought] = useState("");
+  const rack = useRack(useDebouncedValue(sought, 120).trim());
   const machines = useMachines();
   const change = useChangeRack();
   const tell = useTell();
   const [view, setView] = useState<"board" | "table">("board");
-  const [sought, setSought] = useState("");
   const [chosen, setChosen] = useState<Set<number>>(new Set());
   const [asking, setAsking] = useState<{
     start?: Partial<Schemas["FamilyIn"]>;
     then?: (family: Family) => void;
   }>();
-  const groups = useMemo(() => grouped(rack.data, sought), [rack.data, sought]);
-  const all = rack.data?.wheels ?? [];
-  const picked = all.filter((w) => chosen.has(w.id));
-  const scale = useMemo(
-    () => boardScale(rack.data?.families ?? [], rack.data?.unknown ?? []),
-    [rack.data],
-  );
+  const first = rack.data?.pages[0];
+  const families = useMemo(() => first?.families ?? [], [first]);
+  const wheels = useMemo(() => rack.data?.pages.flatMap((p) => p.wheels) ?? [], [rack.data]);
+  const unknown = useMemo(() => rack.data?.pages.flatMap((p) => p.unknown) ?? [], [rack.data]);
+  const groups = useMemo(() => grouped(families, wheels), [families, wheels]);
+  const scale = useMemo(() => boardScale(families, unknown), [families, unknown]);
+  const here = new Map([...(first?.stand_out ?? []), ...wheels].map((w) => [w.id, w]));
+  // What is chosen stays chosen while something else is looked for.
+  const elsewhere = useWheels([...chosen].filter((id) => !here.has(id)));
+  for (const wheel of elsewhere.data?.wheels ?? []) here.set(wheel.id, wheel);
+  const picked = [...chosen].flatMap((id) => here.get(id) ?? []);
 
   const done = (text: string) => tell({ text, done: true });
   const failed = (error: Error) => tell({ text: error.message });
@@ -62,7 +68,7 @@ export default function RackStation() {
     text: string,
     ids = [...chosen],
   ) => {
-    const seen = all.filter((w) => ids.includes(w.id));
+    const seen = ids.flatMap((id) => here.get(id) ?? []);
     change.mutate(
       { do: "edit", edit: { ...changes, ids, seen } },
       { onSuccess: () => done(text), onError: failed },
@@ -94,15 +100,16 @@ export default function RackStation() {
           Empty a box on the bench and type what you count. A condition goes behind its wheel.
         </p>
         <PileForm
-          families={rack.data?.families ?? []}
+          families={families}
           machines={machines.data ?? []}
           added={done}
           newFamily={() => setAsking({})}
         />
         <CsvFiles added={done} />
         <Notices
-          families={rack.data?.families ?? []}
-          wheels={all}
+          families={families}
+          wheels={first?.stand_out ?? []}
+          more={(first?.standing_out ?? 0) - (first?.stand_out.length ?? 0)}
           choose={(ids) => setChosen(new Set(ids))}
         />
       </section>
@@ -127,7 +134,7 @@ export default function RackStation() {
         {picked.length > 0 && (
           <BulkBar
             picked={picked}
-            families={rack.data?.families ?? []}
+            families={families}
             machines={machines.data ?? []}
             edit={edit}
             remove={remove}
@@ -141,10 +148,10 @@ export default function RackStation() {
           role="region"
         >
           {rack.error && <Failed error={rack.error} retry={() => void rack.refetch()} />}
-          {rack.data && all.length === 0 && (
+          {first && first.records === 0 && (
             <p>The rack is empty. Type the first wheels at the left: 40 40 45 50 worn 20.</p>
           )}
-          {rack.data && all.length > 0 && groups.length === 0 && (
+          {first && first.records > 0 && groups.length === 0 && (
             <p>No wheel answers to “{sought}”.</p>
           )}
           {view === "board"
@@ -154,7 +161,7 @@ export default function RackStation() {
                   <p className="mb-2 text-[14px] text-soft">{text}</p>
                   <PegBoard
                     wheels={wheels}
-                    outlines={family?.outlines ?? rack.data?.unknown ?? []}
+                    outlines={family?.outlines ?? unknown}
                     scale={scale}
                     chosen={chosen}
                     toggle={toggle}
@@ -162,6 +169,16 @@ export default function RackStation() {
                 </section>
               ))
             : groups.length > 0 && <RackTable groups={groups} chosen={chosen} toggle={toggle} />}
+          {rack.hasNextPage && (
+            <div className="my-4 flex flex-wrap items-center gap-3">
+              <Button onClick={() => void rack.fetchNextPage()} disabled={rack.isFetchingNextPage}>
+                More
+              </Button>
+              <p className="text-[15px]">
+                {wheels.length} of {first?.answering} are shown.
+              </p>
+            </div>
+          )}
         </div>
       </section>
       {single && (
@@ -169,13 +186,13 @@ export default function RackStation() {
           <WheelPanel
             key={single.id}
             wheel={single}
-            family={rack.data?.families.find((f) => f.id === single.family)}
+            family={families.find((f) => f.id === single.family)}
             done={done}
             close={() => setChosen(new Set())}
             identify={
               <IdentifyPanel
                 wheel={single}
-                families={rack.data?.families ?? []}
+                families={families}
                 becomes={(family, { shift }) =>
                   edit({ family: family.id, shift }, `The ${single.teeth} is of ${family.name}.`, [
                     single.id,
@@ -202,7 +219,7 @@ export default function RackStation() {
           <SetPanel
             key={picked.map((w) => w.id).join()}
             wheels={picked}
-            families={rack.data?.families ?? []}
+            families={families}
             close={() => setChosen(new Set())}
             becomes={(family) =>
               edit({ family: family.id }, `${picked.length} wheels are of ${family.name}.`)
@@ -245,16 +262,16 @@ function asFamily(identity: Schemas["IdentityOut"]): Partial<Schemas["FamilyIn"]
 function Notices({
   families,
   wheels,
+  more,
   choose,
 }: {
   families: Family[];
   wheels: RackWheel[];
+  more: number;
   choose: (ids: number[]) => void;
 }) {
-  const strays = wheels.filter((w) => w.stray && w.count > 0);
-  const doubtful = wheels.filter((w) => w.condition !== "good" && w.count > 0);
   const uneven = families.filter((f) => f.doubles.length || f.gaps.length);
-  if (!strays.length && !doubtful.length && !uneven.length) return null;
+  if (!wheels.length && !uneven.length) return null;
   return (
     <div className="mt-5 border-t border-line pt-3 text-[15px]">
       <h2 className="font-bold">What stands out</h2>
@@ -269,7 +286,7 @@ function Notices({
             .join("; ")}
         </p>
       ))}
-      {[...strays, ...doubtful].map((w) => (
+      {wheels.map((w) => (
         <button
           key={w.id}
           type="button"
@@ -279,27 +296,14 @@ function Notices({
           <b className="font-mono">{w.teeth}</b> {w.stray ?? w.condition}
         </button>
       ))}
+      {more > 0 && <p className="mt-1">And {more} more.</p>}
     </div>
   );
 }
 
-/** The wheels by family, as far as they answer to what is sought. */
-function grouped(
-  rack: { families: Family[]; wheels: RackWheel[] } | undefined,
-  sought: string,
-): Group[] {
-  if (!rack) return [];
-  const words = sought.toLowerCase().split(/\s+/).filter(Boolean);
-  const answers = (w: RackWheel) => {
-    const text = [w.condition, w.material, w.place, w.note, w.machine_name, w.stray]
-      .join(" ")
-      .toLowerCase();
-    return words.every((word) =>
-      /^\d+$/.test(word) ? w.teeth === Number(word) : text.includes(word),
-    );
-  };
-  const found = rack.wheels.filter(answers);
-  const groups: Group[] = rack.families.map((family) => ({
+/** The wheels by family. */
+function grouped(families: Family[], found: RackWheel[]): Group[] {
+  const groups: Group[] = families.map((family) => ({
     family,
     title: family.name,
     text: family.text,

@@ -4,7 +4,7 @@ import { Link } from "react-router";
 import { refusedAt, type Schemas } from "../../api/client";
 import { useLastGood } from "../../api/lastGood";
 import { useWheel, type WheelAsked, wheelFile, type WheelSizes } from "../../api/making";
-import { useRack } from "../../api/rack";
+import { useFamilies } from "../../api/rack";
 import { useAddress } from "../../app/address";
 import { usePreferences } from "../../app/preferences";
 import { useDebouncedValue } from "../../kit/useDebouncedValue";
@@ -134,7 +134,7 @@ function Asking({
   wrong: (field: string) => string | undefined;
   sizes?: WheelSizes;
 }) {
-  const rack = useRack();
+  const families = useFamilies();
   const field = (
     name: (typeof FIELDS)[number],
     label: string,
@@ -156,7 +156,7 @@ function Asking({
       <FamilySelect
         label="For the wheels of"
         none={sizes?.family == null ? (sizes?.family_text ?? "…") : undefined}
-        families={rack.data?.families}
+        families={families.data}
         value={sizes?.family}
         change={(family) => set("family", String(family ?? ""))}
         problem={wrong("family")}

@@ -9,7 +9,7 @@ from sqlalchemy.orm import Session
 from valleywind.api.access import InSession
 from valleywind.api.making.choices import job_of
 from valleywind.api.making.jobs import Number
-from valleywind.api.making.shown import bar_name, donor_name, given_of
+from valleywind.api.making.shown import bar_name, given_of
 from valleywind.api.parameters import InUnits
 from valleywind.api.problems import RESPONSES
 from valleywind.api.tables import CSV, csv_response
@@ -25,6 +25,7 @@ from valleywind.wording.making import log as words
 from valleywind.wording.making import session as session_words
 from valleywind.wording.making import steps as step_words
 from valleywind.wording.numbers import Units
+from valleywind.wording.rack import stores as store_words
 
 router = APIRouter(prefix="/jobs", tags=["jobs"], responses=RESPONSES)
 
@@ -71,11 +72,14 @@ def _of_the_job(row: JobRow, session: Session, units: Units) -> Iterator[LogLine
 
 
 def _names(session: Session) -> words.Names:
-    return words.Names(
-        {m.slug: m.name for m in machines.machines(session)},
-        {b.id: bar_name(b.id, session) for b in stores.bars(session)},
-        {w.id: donor_name(w.id, session) for w in rack.wheels(session)},
-    )
+    every = machines.machines(session)
+    names = {m.id: m.name for m in every}
+    donors = {
+        w.id: store_words.wheel_name(w.teeth, w.condition, names.get(w.machine_id or 0) or w.place)
+        for w in rack.briefly(session)
+    }
+    bars = {b.id: bar_name(b.id, session) for b in stores.bars(session)}
+    return words.Names({m.slug: m.name for m in every}, bars, donors)
 
 
 def _of_the_session(row: JobRow, session: Session, together: bool) -> Iterator[LogLine]:

@@ -7,7 +7,7 @@ from typing import Annotated, Any
 from fastapi import APIRouter, Body, Depends, Path, Query, Response
 from pydantic import BaseModel, ConfigDict, Field
 
-from valleywind.api.access import LONG, InSession, ToWrite
+from valleywind.api.access import LONG, InSession, ToWrite, ToWriteAtLength
 from valleywind.api.parameters import InUnits, Slug
 from valleywind.api.problems import RESPONSES
 from valleywind.api.rack.fields import Typed
@@ -100,9 +100,9 @@ def get_places(session: InSession) -> list[PlaceOut]:
 
 
 @router.post("/merge")
-def merge_boxes(merge: MergeIn, session: ToWrite) -> RackDone:
+def merge_boxes(merge: MergeIn, at_length: ToWriteAtLength) -> RackDone:
     """Empty one box into another; wheels alike are counted together."""
-    return done(rack.merge(session, merge.place.strip(), merge.into.strip()))
+    return at_length(True, lambda session: done(rack.merge(session, merge.place.strip(), merge.into.strip())))
 
 
 @router.get("/sets/{machine}")

@@ -1,5 +1,6 @@
 """What an unknown wheel is."""
 
+from functools import cache
 from typing import Annotated, Literal
 
 from fastapi import APIRouter, Depends
@@ -90,9 +91,13 @@ class IdentifyOut(BaseModel):
 
 
 def _told(asked: IdentifyIn) -> tuple[IdentifyIn, list[Observed], list[Identity]]:
-    with bounded():
-        seen = [_observed(readings) for readings in asked.wheels]
-        return asked, seen, identify(seen)
+    seen, identities = bounded(lambda: _identified(asked))
+    return asked, seen, identities
+
+
+def _identified(asked: IdentifyIn) -> tuple[list[Observed], list[Identity]]:
+    seen = [_observed(readings) for readings in asked.wheels]
+    return seen, identify(seen)
 
 
 @router.post("/identify")
@@ -168,5 +173,10 @@ def outline_of_unknown(row: WheelRow) -> ToothOutline:
         readings = ReadingsIn.model_validate(row.measured | {"teeth": str(row.teeth)})
         likeliest = identify([_observed(readings)])[0]
     except (Refused, ValueError):
-        return outlines({row.teeth}, _PLAIN)[0]
+        return _plain_outline(row.teeth)
     return outlines({row.teeth}, likeliest.family, likeliest.shift)[0]
+
+
+@cache
+def _plain_outline(teeth: int) -> ToothOutline:
+    return outlines({teeth}, _PLAIN)[0]

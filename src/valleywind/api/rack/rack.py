@@ -1,6 +1,7 @@
 """The rack: families, wheels, a pile typed fast, changes in bulk with a way back."""
 
-from collections import Counter
+from collections import Counter, defaultdict
+from collections.abc import Iterable
 from fractions import Fraction
 from typing import Annotated, Any, Literal
 
@@ -8,7 +9,7 @@ from fastapi import APIRouter, Query
 from pydantic import BaseModel, ConfigDict, Field
 from sqlalchemy.orm import Session
 
-from valleywind.api.access import InSession, ToWrite
+from valleywind.api.access import InSession, ToWrite, ToWriteAtLength
 from valleywind.api.drawing import ToothOutline, outlines
 from valleywind.api.problems import RESPONSES, Side, Stale
 from valleywind.api.rack.fields import Number, Typed
@@ -19,13 +20,17 @@ from valleywind.core.teeth.pile import Condition, parse_pile
 from valleywind.core.teeth.pitch import Pitch, PitchSystem, WheelFamily, allowed_angle
 from valleywind.core.units import parse_length, parse_number
 from valleywind.shop import machines, rack
-from valleywind.shop.models import WheelFamilyRow, WheelRow
+from valleywind.shop.models import MachineRow, WheelFamilyRow, WheelRow
 from valleywind.wording.rack import rack as words
 
 router = APIRouter(prefix="/rack", tags=["rack"], responses=RESPONSES)
 
 # Bores, keys, faces and hubs of change wheels stay below this, mm.
 _LARGEST_SIZE = Fraction(500)
+# To change more wheels than this takes longer than others should wait.
+_MANY = 50
+_LONGEST_PAGE = 500
+_MOST_STANDING_OUT = 20
 
 
 class RackFamily(BaseModel):
@@ -63,7 +68,12 @@ class RackWheel(BaseModel):
 
 class RackOut(BaseModel):
     families: list[RackFamily]
-    wheels: list[RackWheel]
+    wheels: list[RackWheel] = Field(description="A page of what answers")
+    answering: int = Field(description="How many records answer to what is sought")
+    next: int | None = Field(description="Where the next page begins; null after the last")
+    records: int = Field(description="How many records of wheels there are in all")
+    stand_out: list[RackWheel] = Field(description="The first that go with nothing here or are not good")
+    standing_out: int = Field(description="How many do in all")
     unknown: list[ToothOutline] = Field(description="Outlines for wheels not recognised, by their readings")
 
 
@@ -138,22 +148,68 @@ class FamilyIn(BaseModel):
 
 
 @router.get("")
-def get_rack(session: InSession) -> RackOut:
-    """Everything in the rack: families with their doubles and gaps, wheels with their strays."""
-    rows = rack.wheels(session)
+def get_rack(
+    session: InSession,
+    seek: Annotated[str, Query(max_length=100, description="Teeth, or words of state, place, material, note")] = "",
+    wheel: Annotated[list[Number] | None, Query(description="Only those with these numbers", max_length=500)] = None,
+    begin: Annotated[int, Query(ge=0, le=2**53, description="From where on, of what answers")] = 0,
+    most: Annotated[int, Query(ge=1, le=_LONGEST_PAGE, description="How many at most")] = _LONGEST_PAGE,
+) -> RackOut:
+    """The rack: families with their doubles and gaps, and a page of wheels with their strays."""
+    every = rack.briefly(session)
     on: Counter[int] = Counter()
     for machine in machines.machines(session):
-        on.update(machines.mounted_records(machine))
+        on.update(machines.mounted_records(session, machine))
+    why = _why_stray(session, every)
+    asked = every if wheel is None else [w for w in every if w.id in set(wheel)]
+    answering = [w for w in asked if _answers(w, seek.lower().split(), *why[w.family_id, w.machine_id])]
+    strays = [w for w in every if w.count and why[w.family_id, w.machine_id][1]]
+    doubtful = [w for w in every if w.count and w.condition != Condition.GOOD]
+    out = list(dict.fromkeys([*strays, *doubtful]))
+    shown = rack.in_full(session, answering[begin : begin + most])
     return RackOut(
-        families=[_family(row) for row in rack.families(session)],
-        wheels=[_wheel(row, on[row.id]) for row in rows],
-        unknown=[outline_of_unknown(row) for row in rows if row.family is None],
+        families=_families(session, every),
+        wheels=[_wheel(row, on[row.id]) for row in shown],
+        answering=len(answering),
+        next=begin + most if begin + most < len(answering) else None,
+        records=len(every),
+        stand_out=[_wheel(row, on[row.id]) for row in rack.in_full(session, out[:_MOST_STANDING_OUT])],
+        standing_out=len(out),
+        unknown=[outline_of_unknown(row) for row in shown if row.family is None],
     )
 
 
+def _why_stray(session: Session, wheels: Iterable[rack.Brief]) -> dict[tuple[int | None, int | None], tuple[str, str]]:
+    """By family and machine that a wheel is of: the machine's name, and why it goes with nothing; empty where it
+    does."""
+    families = {row.id: row for row in rack.families(session)}
+    every = {row.id: row for row in machines.machines(session)}
+    said = {}
+    for kind in {(w.family_id, w.machine_id) for w in wheels}:
+        family, machine = families.get(kind[0] or 0), every.get(kind[1] or 0)
+        said[kind] = (machine.name if machine else "", _stray(family, machine) or "")
+    return said
+
+
+def _answers(wheel: rack.Brief, sought: list[str], *more: str) -> bool:
+    """Whether a wheel is of what is sought: figures are teeth, words stand in what is said of it."""
+    text = " ".join((wheel.condition, wheel.material, wheel.place, wheel.note, *more)).lower() if sought else ""
+    return all(wheel.teeth == int(w) if w.isascii() and w.isdigit() else w in text for w in sought)
+
+
+@router.get("/families")
+def get_families(session: InSession) -> list[RackFamily]:
+    """The families of wheels, with their doubles and gaps."""
+    return _families(session, rack.briefly(session))
+
+
 @router.post("/wheels")
-def add_wheels(pile: PileIn, session: ToWrite) -> RackDone:
+def add_wheels(pile: PileIn, at_length: ToWriteAtLength) -> RackDone:
     """Put a pile of wheels into the rack."""
+    return at_length(len(pile.wheels) > 4 * _MANY, lambda session: _added(session, pile))
+
+
+def _added(session: Session, pile: PileIn) -> RackDone:
     shared = {
         "family_id": rack.family(session, pile.family) and pile.family,
         "machine_id": machines.machine(session, pile.machine).id if pile.machine else None,
@@ -164,8 +220,12 @@ def add_wheels(pile: PileIn, session: ToWrite) -> RackDone:
 
 
 @router.patch("/wheels")
-def edit_wheels(edit: EditIn, session: ToWrite) -> RackDone:
+def edit_wheels(edit: EditIn, at_length: ToWriteAtLength) -> RackDone:
     """Change the same things of one wheel or of many."""
+    return at_length(len(edit.ids) > _MANY, lambda session: _edited(session, edit))
+
+
+def _edited(session: Session, edit: EditIn) -> RackDone:
     given = edit.model_dump(exclude_unset=True, exclude={"ids", "seen"})
     changed: dict[str, Any] = {k: v for k, v in given.items() if k not in ("family", "machine") and v is not None}
     if "family" in given:
@@ -198,10 +258,11 @@ def _check_seen(session: Session, edit: EditIn, given: dict[str, Any]) -> None:
 
 @router.delete("/wheels")
 def remove_wheels(
-    wheel: Annotated[list[Number], Query(description="Numbers of the wheels", max_length=2000)], session: ToWrite
+    wheel: Annotated[list[Number], Query(description="Numbers of the wheels", max_length=2000)],
+    at_length: ToWriteAtLength,
 ) -> RackDone:
     """Take wheels out of the rack. One that is on a machine is kept, with what to do instead."""
-    rack.remove(session, wheel)
+    at_length(len(wheel) > _MANY, lambda session: rack.remove(session, wheel))
     return RackDone(ids=wheel)
 
 
@@ -224,18 +285,22 @@ def add_family(family: FamilyIn, session: ToWrite) -> RackFamily:
         size(family.face, "face"),
         parse_number("0.8") if family.stub else parse_number("1"),
     )
-    return _family(rack.add_family(session, wanted, size(family.hub, "hub"), family.system))
+    return _family(rack.add_family(session, wanted, size(family.hub, "hub"), family.system), Counter())
 
 
 def done(rows: list[WheelRow]) -> RackDone:
     return RackDone(ids=[row.id for row in rows])
 
 
-def _family(row: WheelFamilyRow) -> RackFamily:
+def _families(session: Session, wheels: Iterable[rack.Brief]) -> list[RackFamily]:
+    held: dict[int | None, Counter[int]] = defaultdict(Counter)
+    for wheel in wheels:
+        held[wheel.family_id][wheel.teeth] += wheel.count
+    return [_family(row, held[row.id]) for row in rack.families(session)]
+
+
+def _family(row: WheelFamilyRow, held: Counter[int]) -> RackFamily:
     known = machines.family(row)
-    held = Counter[int]()
-    for wheel in row.wheels:
-        held[wheel.teeth] += wheel.count
     return RackFamily(
         id=row.id,
         name=row.name,
@@ -258,15 +323,16 @@ def _wheel(row: WheelRow, on: int) -> RackWheel:
         condition=Condition(row.condition), material=row.material, place=row.place, note=row.note,
         measured=row.measured, shift=row.shift,
         shifted=words.shifted_wheel(row.shift, family), photo=row.photo, version=row.version,
-        stray=_stray(row, family), counted_for=_counted_for(row),
+        stray=_stray(row.family, row.machine), counted_for=_counted_for(row),
     )  # fmt: skip
 
 
 def _counted_for(row: WheelRow) -> str | None:
-    here = row.machine is not None and row.family is None and row in machines.of_its_kind(row.machine)
+    here = row.machine is not None and row.family is None and rack.stray(None, row.machine) is None
     return row.machine.name if here and row.machine else None
 
 
-def _stray(row: WheelRow, family: WheelFamily | None) -> str | None:
-    one = rack.stray(row)
-    return words.stray_text(one, row.machine.name if row.machine else "", family) if one else None
+def _stray(family: WheelFamilyRow | None, machine: MachineRow | None) -> str | None:
+    one = rack.stray(family, machine)
+    known = machines.family(family) if family else None
+    return words.stray_text(one, machine.name if machine else "", known) if one else None

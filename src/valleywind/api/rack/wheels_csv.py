@@ -4,14 +4,16 @@ from typing import Annotated, Literal
 
 from fastapi import APIRouter, Body, Query, Response
 from pydantic import BaseModel, Field
+from sqlalchemy.orm import Session
 
-from valleywind.api.access import LONG, InSession, ToWrite
+from valleywind.api.access import LONG, InSession, Shop, ToWriteAtLength
 from valleywind.api.problems import RESPONSES, field_problem
 from valleywind.api.tables import CSV, csv_response
 from valleywind.core.teeth.pile import Condition
 from valleywind.formats import rack_csv
 from valleywind.shop import machines, rack
 
+Same = Literal["add", "skip", "replace"]
 router = APIRouter(prefix="/rack", tags=["rack"], responses=RESPONSES)
 
 
@@ -33,12 +35,14 @@ class ImportOut(BaseModel):
 @router.get("/wheels.csv", response_class=Response, responses=CSV)
 def get_csv(session: InSession) -> Response:
     """The rack as a table for a spreadsheet. Cells that look like formulas are made texts."""
+    families = {row.id: row.name for row in rack.families(session)}
+    owners = {row.id: row.name for row in machines.machines(session)}
     lines = [
         rack_csv.CsvWheel(
-            row.teeth, row.count, row.family.name if row.family else "", row.machine.name if row.machine else "",
+            row.teeth, row.count, families.get(row.family_id or 0, ""), owners.get(row.machine_id or 0, ""),
             Condition(row.condition), row.material, row.place, row.note, row.shift,
         )
-        for row in rack.wheels(session)
+        for row in rack.briefly(session)
     ]  # fmt: skip
     return csv_response(rack_csv.write(lines), "rack.csv")
 
@@ -46,14 +50,22 @@ def get_csv(session: InSession) -> Response:
 @router.post("/wheels.csv", dependencies=[LONG])
 def read_csv(
     file: Annotated[bytes, Body(media_type="text/csv", description="The file, UTF-8")],
-    session: ToWrite,
+    shop: Shop,
+    at_length: ToWriteAtLength,
     put: Annotated[bool, Query(description="Put the wheels in; else only say what would be")] = False,
     same: Annotated[
-        Literal["add", "skip", "replace"],
+        Same,
         Query(description="Of wheels that are there already: add beside them, leave out, or make their count this one"),
     ] = "add",
 ) -> ImportOut:
     """Read wheels from a CSV file: line by line what is wrong, and all of it put in or nothing."""
+    if put:
+        return at_length(True, lambda session: _read(session, file, put, same))
+    with shop.reading() as session:
+        return _read(session, file, put, same)
+
+
+def _read(session: Session, file: bytes, put: bool, same: Same) -> ImportOut:
     families = {row.name: row.id for row in rack.families(session)}
     owners = {row.name: row.id for row in machines.machines(session)}
     file_read = rack_csv.read(file, list(families), list(owners))

@@ -4,8 +4,9 @@ from typing import Annotated
 
 from fastapi import APIRouter, Path
 from pydantic import BaseModel, Field
+from sqlalchemy.orm import Session
 
-from valleywind.api.access import InSession, ToWrite
+from valleywind.api.access import InSession, Shop, ToWriteAtLength
 from valleywind.api.problems import RESPONSES
 from valleywind.shop import changes, jobs
 from valleywind.shop.models import ChangeRow
@@ -35,11 +36,18 @@ def get_changes(session: InSession) -> list[ChangeOut]:
 
 @router.post("/{change}/undo")
 def undo_change(
-    change: Annotated[int, Path(ge=0, le=2**53, description="Number of the change")], session: ToWrite
+    change: Annotated[int, Path(ge=0, le=2**53, description="Number of the change")],
+    shop: Shop,
+    at_length: ToWriteAtLength,
 ) -> UndoneOut:
     """Take back one change; what others changed since then stays, and is told."""
+    with shop.reading() as session:
+        much = changes.is_much(session, change)
+    return at_length(much, lambda session: _undone(session, change), jobs.note_all)
+
+
+def _undone(session: Session, change: int) -> UndoneOut:
     done = changes.undo(session, change)
-    jobs.note_all(session)
     return UndoneOut(
         text=words.change(done.change.code, done.change.about),
         left=[words.left(one.code, one.about) for one in done.left],

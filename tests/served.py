@@ -1,0 +1,24 @@
+"""The application served in a process of its own, as people serve it."""
+
+import socket
+import subprocess
+import sys
+import urllib.request
+from pathlib import Path
+
+
+def serve(folder: Path, *words: str) -> tuple[subprocess.Popen[str], str]:
+    """Start the application on a free port; its process and address once it says that it is ready."""
+    with socket.socket() as free:
+        free.bind(("127.0.0.1", 0))
+        port = free.getsockname()[1]
+    program = str(Path(sys.executable).with_name("valleywind"))
+    command = [program, "serve", "--data", str(folder), "--port", str(port), *words]
+    process = subprocess.Popen(command, stdout=subprocess.PIPE, text=True)
+    assert process.stdout is not None
+    while (line := process.stdout.readline()) and not line.startswith("Ready"):
+        pass
+    address = f"http://127.0.0.1:{port}"
+    with urllib.request.urlopen(f"{address}/api/shop", timeout=20) as answer:  # the socket takes calls from now on
+        assert answer.status == 200
+    return process, address
