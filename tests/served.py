@@ -5,16 +5,18 @@ import subprocess
 import sys
 import urllib.request
 from pathlib import Path
+from typing import IO
 
 
-def serve(folder: Path, *words: str) -> tuple[subprocess.Popen[str], str]:
-    """Start the application on a free port; its process and address once it says that it is ready."""
+def serve(folder: Path, *words: str, log: IO[str] | None = None) -> tuple[subprocess.Popen[str], str]:
+    """Start the application on a free port; its process and address once it says that it is ready. log: where its
+    errors go."""
     with socket.socket() as free:
         free.bind(("127.0.0.1", 0))
         port = free.getsockname()[1]
     program = str(Path(sys.executable).with_name("valleywind"))
     command = [program, "serve", "--data", str(folder), "--port", str(port), *words]
-    process = subprocess.Popen(command, stdout=subprocess.PIPE, text=True)
+    process = subprocess.Popen(command, stdout=subprocess.PIPE, stderr=log, text=True)
     assert process.stdout is not None
     while (line := process.stdout.readline()) and not line.startswith("Ready"):
         pass
