@@ -25,6 +25,7 @@ from valleywind.demo import harrowfold
 from valleywind.shop import machines, rehearsal
 from valleywind.shop import store as store_module
 from valleywind.shop.file_trouble import ShopFileError, Trouble
+from valleywind.shop.soundness import is_sound
 from valleywind.shop.store import Store, claimed, open_store
 
 REVISIONS = ("0001", "0002", "0003", "0004")
@@ -266,12 +267,29 @@ def test_a_file_of_another_revision_is_left_alone(store: Store, revision: str, w
 
 @pytest.mark.parametrize(
     "damage",
-    ["UPDATE lathe SET screw_lead_mm = 'x/0'", "UPDATE wheel SET measured = '{'", "UPDATE job SET typed = '['"],
+    [
+        "UPDATE lathe SET screw_lead_mm = 'x/0'",
+        "UPDATE wheel SET measured = '{'",
+        "UPDATE job SET typed = '['",
+        "UPDATE job SET typed = '[]'",
+        "UPDATE wheel SET condition = 'rusty'",
+        "UPDATE wheel SET teeth = 'many'",
+        "UPDATE wheel SET shift = x'00'",
+        "UPDATE lathe SET screw_hand = 'upper'",
+        "UPDATE quadrant SET cover_mm = '7'",
+        "UPDATE job_event SET kind = 'eaten'",
+        "UPDATE wheel_family SET pitch_system = 'furlong'",
+        "UPDATE lathe SET first_steps = '3'",
+    ],
 )
 def test_damage_that_is_met_later_is_a_sentence(demo: TestClient, store: Store, damage: str) -> None:
+    with store.reading() as session:
+        assert is_sound(session)
     with store.engine.execution_options(valleywind_writing=True).begin() as connection:
         connection.execute(text(damage))
-    answers = [demo.get(f"/api/{path}") for path in ("machines", "rack", "jobs/1")]
+    with store.reading() as session:
+        assert not is_sound(session)
+    answers = [demo.get(f"/api/{path}") for path in ("machines", "rack", "jobs/1", "jobs/1/log", "machines/plover")]
     broken = [a for a in answers if a.status_code != 200]
     assert broken
     assert all((a.status_code, "is damaged" in a.json()["detail"]) == (503, True) for a in broken)

@@ -14,7 +14,7 @@ def test_nothing_that_comes_from_outside_stops_it() -> None:
     assert not found.wrong, "\n".join(told)
     # Much of it was in order, so that more than the reading of it was tried.
     assert found.answers["2xx"] > 60
-    assert found.answers["device"] == 10
+    assert found.answers["device"] == 30
 
 
 @pytest.mark.parametrize("of", [files.photograph, files.table, wires.head, wires.lines])

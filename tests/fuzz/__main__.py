@@ -22,6 +22,10 @@ from tests.served import serve
 # What an answer may take, s, on a machine however slow: the bound is 3 s of the processor.
 _LONGEST = 60
 _MOST_LOG = 1_000_000
+# The most memory that the program may ever have had, kB.
+_MOST_MEMORY = 800_000
+# So many files, heads and devices in each turn.
+_EACH_TURN = 15
 # So much of an answer is kept for the report.
 _SHOWN = 300
 
@@ -33,6 +37,7 @@ class Found:
     answers: Counter[str] = field(default_factory=Counter)
     wrong: list[str] = field(default_factory=list)
     slowest: dict[str, float] = field(default_factory=lambda: defaultdict(float))
+    memory: int = 0
 
     def took(self, route: str, seconds: float) -> None:
         self.slowest[route] = max(self.slowest[route], seconds)
@@ -61,6 +66,12 @@ class Served:
         finally:
             connection.close()
 
+    def most_memory(self) -> int:
+        """What the program had at most, kB; 0 where the system does not tell it."""
+        status = Path(f"/proc/{self.process.pid}/status")
+        lines = status.read_text().splitlines() if status.exists() else []
+        return next((int(line.split()[1]) for line in lines if line.startswith("VmHWM")), 0)
+
     def reset(self) -> None:
         self.ask("POST", "/api/shop/demo", b'{"confirm": "replace by the demo shop"}', "application/json")
 
@@ -77,14 +88,18 @@ class Fuzz:
         self.builder = Builder(json.loads(description), draw)
 
     def run(self, tries: int) -> Found:
+        for data in files.pretending():
+            self._photograph(data)
+        self._alive("after the photographs")
         for turn in range(tries):
             self.served.reset()
             with wires.connected(self.served.devices):
                 self.builder.numbers = self._numbers()
                 for method, path, operation in self.builder.operations():
                     self._route(method, path, operation)
-            for work in (self._photograph, self._table, *[self._head, self._device] * 5):
-                work()
+            for _ in range(_EACH_TURN):
+                for work in (self._photograph, self._table, self._head, self._device):
+                    work()
             self._alive(f"turn {turn}")
         return self.found
 
@@ -121,8 +136,8 @@ class Fuzz:
         query = urlencode(asked, doseq=True, errors="surrogatepass")
         self._sent(operation["operationId"], method, f"{path}?{query}", body, kind)
 
-    def _photograph(self) -> None:
-        data = files.photograph(self.draw)
+    def _photograph(self, data: bytes | None = None) -> None:
+        data = files.photograph(self.draw) if data is None else data
         wheel = self.draw.choice((1, 2, 3, 999))
         self._sent("photographs", "POST", f"/api/rack/photos?wheel={wheel}", data, "image/jpeg")
 
@@ -132,20 +147,25 @@ class Fuzz:
 
     def _head(self) -> None:
         sent = wires.head(self.draw)
-        heard = wires.talk(self.served.port, [sent])
+        heard = wires.talk(self.served.port, sent)
         first = heard.partition(b"\r\n")[0]
         self.found.answers[f"head {first[9:12].decode('latin-1') or 'closed'}"] += 1
         if b" 500 " in first or (heard and not first.startswith(b"HTTP/1.1 ")):
             self.found.wrong.append(f"{sent[:_SHOWN]!r} was answered {heard[:_SHOWN]!r}")
 
     def _device(self) -> None:
-        heard = wires.talk(self.served.devices, wires.lines(self.draw))
+        heard = wires.talk(self.served.devices, wires.lines(self.draw), self._devices)
         self.found.answers["device"] += 1
         for line in heard.splitlines():
             with suppress(ValueError):
                 if isinstance(json.loads(line), dict):
                     continue
             self.found.wrong.append(f"a device was answered {line[:_SHOWN]!r}")
+
+    def _devices(self) -> None:
+        """What is connected can be looked at, whatever it says of itself."""
+        for route, path in (("devices", "/api/devices"), ("line", "/api/devices/line")):
+            self._sent(route, "GET", path, None, "")
 
     def _sent(self, route: str, method: str, path: str, body: bytes | None, kind: str) -> None:
         begun = time.perf_counter()
@@ -167,6 +187,9 @@ class Fuzz:
             self.found.wrong.append(f"{when}: in the log {log[-2000:]}")
         if len(log) > _MOST_LOG:
             self.found.wrong.append(f"{when}: a log of {len(log)} bytes")
+        self.found.memory = self.served.most_memory()
+        if self.found.memory > _MOST_MEMORY:
+            self.found.wrong.append(f"{when}: {self.found.memory} kB of memory")
         if self.served.process.poll() is not None or self.served.ask("GET", "/api/machines")[0] != 200:
             raise SystemExit(f"{when}: it answers no more. {self.found.wrong[-3:]}")
 
@@ -205,7 +228,11 @@ def run(tries: int, seed: int, say: Callable[[str], None] = print) -> Found:
         + ", ".join(f"{n} {k}" for k, n in sorted(found.answers.items()))
     )
     slowest = sorted(found.slowest.items(), key=lambda one: -one[1])[:5]
-    say("slowest: " + ", ".join(f"{route} {seconds:.2f} s" for route, seconds in slowest))
+    say(
+        "slowest: "
+        + ", ".join(f"{route} {seconds:.2f} s" for route, seconds in slowest)
+        + f"; {found.memory / 1000:.0f} MB"
+    )
     for one in found.wrong:
         say(f"WRONG {one}")
     return found

@@ -3,7 +3,7 @@
 import json
 import random
 import socket
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from contextlib import ExitStack, contextmanager, suppress
 
 from tests.fuzz.values import odd
@@ -34,30 +34,43 @@ _BODIES = (b"", b"{}", b"5\r\nhello\r\n0\r\n\r\n", b"ffffffffffff\r\n", b"\x00" 
 
 
 def head(draw: random.Random) -> bytes:
-    """A request as no browser sends it."""
-    method = draw.choice(
-        ("GET", "GET", "POST", "PUT", "DELETE", "OPTIONS", "HEAD", "TRACE", "CONNECT", "BREW", "", "G\xc4T")
-    )
-    version = draw.choice(("HTTP/1.1", "HTTP/1.1", "HTTP/1.0", "HTTP/0.9", "HTTP/2.0", "HTTP/9", "", "SMTP"))
-    lines = [f"{method} {draw.choice(_PATHS)} {version}"]
-    if draw.random() < 0.9:
-        lines.append(f"Host: {draw.choice(_HOSTS)}")
-    if draw.random() < 0.5:
-        lines.append(f"Origin: {draw.choice(_ORIGINS)}")
-    lines += draw.sample(_HEADERS, draw.randint(0, 3))
-    ends = draw.choice(("\r\n", "\r\n", "\r\n", "\n", "\r"))
-    sent = ends.join([*lines, "", ""]).encode("latin-1", "replace") + draw.choice(_BODIES)
-    return sent if draw.random() < 0.8 else sent[: draw.randrange(len(sent) + 1)]
+    """A request that is in order but for one thing or a few, as no browser sends it."""
+    parts = {
+        "method": "GET",
+        "path": "/api/shop",
+        "version": "HTTP/1.1",
+        "host": "127.0.0.1",
+        "origin": "",
+        "ends": "\r\n",
+    }
+    odd: dict[str, Sequence[str]] = {
+        "method": ("POST", "PUT", "DELETE", "OPTIONS", "HEAD", "TRACE", "CONNECT", "BREW", "", "G\xc4T"),
+        "path": _PATHS, "version": ("HTTP/1.0", "HTTP/0.9", "HTTP/2.0", "HTTP/9", "", "SMTP"), "host": _HOSTS,
+        "origin": _ORIGINS, "ends": ("\n", "\r", "\r\n\r\n"),
+    }  # fmt: skip
+    for name in draw.sample(sorted(odd), draw.choice((0, 1, 1, 1, 2, 4))):
+        parts[name] = draw.choice(odd[name])
+    lines = [f"{parts['method']} {parts['path']} {parts['version']}", f"Host: {parts['host']}", "Connection: close"]
+    if parts["origin"]:
+        lines.append(f"Origin: {parts['origin']}")
+    lines += draw.sample(_HEADERS, draw.choice((0, 0, 1, 2)))
+    sent = parts["ends"].join([*lines, "", ""]).encode("latin-1", "replace")
+    sent += draw.choice((b"", *_BODIES))
+    return sent if draw.random() < 0.9 else sent[: draw.randrange(len(sent) + 1)]
 
 
-def talk(port: int, pieces: Sequence[bytes]) -> bytes:
-    """What comes back for what is sent, as far as it comes at once."""
+def talk(port: int, sent: bytes, meanwhile: Callable[[], object] | None = None) -> bytes:
+    """What comes back for what is sent, as far as it comes soon. meanwhile: done before the wire's end is told; where
+    there is none it is not."""
     heard = b""
     with suppress(OSError), socket.create_connection(("127.0.0.1", port), _WAIT) as wire:
-        wire.settimeout(0.2)
-        for piece in pieces:
-            wire.sendall(piece)
-        wire.shutdown(socket.SHUT_WR)
+        wire.settimeout(1)
+        wire.sendall(sent)
+        if meanwhile is not None:
+            with suppress(TimeoutError):
+                heard = wire.recv(65_536)
+            meanwhile()
+            wire.shutdown(socket.SHUT_WR)
         while piece := wire.recv(65_536):
             heard += piece
     return heard
@@ -88,10 +101,13 @@ def _said(draw: random.Random) -> object:
     return {draw.choice(names): odd(draw) for _ in range(draw.randint(0, 4))}
 
 
-def lines(draw: random.Random) -> list[bytes]:
+def lines(draw: random.Random) -> bytes:
     """What a device may say, or what is none says at its port."""
-    said = [json.dumps({"hello": "pedal", "name": f"p{draw.randrange(9)}"}).encode()] if draw.random() < 0.5 else []
-    for _ in range(draw.randint(0, 30)):
+    names = ("crank", "\ud800", "a\u202eb", "x" * 500, "", "Ä", 7, None, "e\u0301" * 40)
+    sorts = ("encoder", "indicator", "caliper", "pedal", "camera")
+    hello = {"hello": draw.choice(sorts), "name": draw.choice(names), "on": draw.choice(("crank", "work"))}
+    said = [json.dumps(hello).encode()] if draw.random() < 0.7 else []
+    for _ in range(draw.choice((0, 1, 3, 10))):
         said.append(
             draw.choice((
                 json.dumps(_said(draw)).encode("utf-8", "replace"), b"", b"{", b"[" * 4000, b"\xff\xfe", b"9" * 5000,
@@ -102,4 +118,4 @@ def lines(draw: random.Random) -> list[bytes]:
         )  # fmt: skip
     if draw.random() < 0.1:
         said += [b'{"pressed": true}'] * 3000
-    return [b"\n".join(said) + draw.choice((b"\n", b""))]
+    return b"\n".join(said) + draw.choice((b"\n", b""))

@@ -13,9 +13,10 @@ _KINDS = ("JPEG", "PNG", "WEBP")
 # A picture is kept no wider or higher than this, px.
 _LONGEST_SIDE = 1600
 # What is said at the head of a file is looked at before a pixel is decoded: no side longer than this, px; no side so
-# many times the other; no more px than this. A plain JPEG is decoded at a part of its size, any other file in full.
+# many times the other; no more px than this. A plain JPEG is decoded at a part of its size, any other file in full; a
+# WebP takes longest.
 _MOST_SIDE, _MOST_RATIO = 12_000, 8
-_MOST_PIXELS, _MOST_PIXELS_OF_A_PLAIN_JPEG = 13_000_000, 50_000_000
+_MOST_PIXELS, _MOST_PIXELS_OF_A_PLAIN_JPEG, _MOST_PIXELS_OF_A_WEBP = 13_000_000, 50_000_000, 7_000_000
 
 
 def small(file: bytes) -> bytes:
@@ -49,6 +50,7 @@ def _check(opened: Image.Image) -> None:
     if short * _MOST_RATIO < long:
         raise Refused("photo_too_narrow", "photo", None, most=_MOST_RATIO)
     plain = opened.format in ("JPEG", "MPO") and not opened.info.get("progressive")
-    most = _MOST_PIXELS_OF_A_PLAIN_JPEG if plain else _MOST_PIXELS
+    most = _MOST_PIXELS_OF_A_WEBP if opened.format == "WEBP" else _MOST_PIXELS
+    most = _MOST_PIXELS_OF_A_PLAIN_JPEG if plain else most
     if long > _MOST_SIDE or short * long > most:
         raise Refused("photo_too_many_pixels", "photo", None, side=_MOST_SIDE, most=most // 1_000_000)

@@ -2,7 +2,6 @@
 
 from collections.abc import Mapping, Sequence
 from dataclasses import asdict, dataclass
-from enum import StrEnum
 from fractions import Fraction
 from itertools import groupby
 from typing import Any
@@ -17,17 +16,7 @@ from valleywind.core.teeth.pitch import Pitch, PitchSystem, WheelFamily
 from valleywind.core.trains.direction import Hand
 from valleywind.shop import changes, rack
 from valleywind.shop.cutting import cutting_of, now
-from valleywind.shop.models import JobEventRow, JobRow, MachineRow
-
-
-class Happened(StrEnum):
-    """What is on record of a job. CHOSEN: `typed`, all that was then chosen; FOUND: `step`, `figure` as typed, `done`;
-    IN_RACK, OUT_AGAIN: the wheel went into the rack, or that was undone."""
-
-    CHOSEN = "chosen"
-    FOUND = "found"
-    IN_RACK = "in_rack"
-    OUT_AGAIN = "out_again"
+from valleywind.shop.models import Happened, JobEventRow, JobRow, MachineRow
 
 
 @dataclass(frozen=True)

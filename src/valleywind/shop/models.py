@@ -3,6 +3,7 @@
 Lengths in mm, angles in degrees. Quantities that enter ratios and pitches are exact fractions, kept as text `a/b`.
 """
 
+from enum import StrEnum
 from fractions import Fraction
 from typing import Any
 
@@ -19,7 +20,12 @@ from sqlalchemy import (
 )
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column, relationship, validates
 
+from valleywind.core.lathe.thread import Stated
+from valleywind.core.making.session import EventKind
 from valleywind.core.names import check_name
+from valleywind.core.teeth.pile import Condition
+from valleywind.core.teeth.pitch import PitchSystem
+from valleywind.core.trains.direction import Hand, Sense
 
 
 class Unreadable(Exception):
@@ -40,6 +46,35 @@ class Exact(TypeDecorator[Fraction]):
             return None if value is None else Fraction(value)
         except (TypeError, ValueError, ZeroDivisionError):
             raise Unreadable(str(value)[:40]) from None
+
+
+class OneOf(TypeDecorator[str]):
+    """One of the words of an enumeration."""
+
+    impl = String
+    cache_ok = True
+
+    def __init__(self, words: type[StrEnum]) -> None:
+        super().__init__()
+        self.words = frozenset(word.value for word in words)
+
+    def process_bind_param(self, value: str | None, dialect: Dialect) -> str | None:  # noqa: ARG002
+        return None if value is None else str(value)
+
+    def process_result_value(self, value: Any | None, dialect: Dialect) -> str | None:  # noqa: ARG002
+        if value is not None and value not in self.words:
+            raise Unreadable(str(value)[:40])
+        return value
+
+
+class Happened(StrEnum):
+    """What is on record of a job. CHOSEN: `typed`, all that was then chosen; FOUND: `step`, `figure` as typed, `done`;
+    IN_RACK, OUT_AGAIN: the wheel went into the rack, or that was undone."""
+
+    CHOSEN = "chosen"
+    FOUND = "found"
+    IN_RACK = "in_rack"
+    OUT_AGAIN = "out_again"
 
 
 class Base(DeclarativeBase):
@@ -78,7 +113,7 @@ class WheelFamilyRow(Base):
 
     id: Mapped[int] = mapped_column(primary_key=True)
     name: Mapped[str] = mapped_column(unique=True)
-    pitch_system: Mapped[str]
+    pitch_system: Mapped[str] = mapped_column(OneOf(PitchSystem))
     pitch_value: Mapped[Fraction] = mapped_column(Exact)
     pressure_angle_deg: Mapped[Fraction] = mapped_column(Exact)
     bore_mm: Mapped[Fraction] = mapped_column(Exact)
@@ -132,10 +167,10 @@ class LatheRow(Base):
 
     machine_id: Mapped[int] = mapped_column(ForeignKey("machine.id"), primary_key=True)
     screw_lead_mm: Mapped[Fraction] = mapped_column(Exact)
-    screw_stated: Mapped[str]
-    screw_hand: Mapped[str] = mapped_column(default="right")
-    first_shaft_turns: Mapped[str | None]
-    screw_turns_right_hand: Mapped[str | None]
+    screw_stated: Mapped[str] = mapped_column(OneOf(Stated))
+    screw_hand: Mapped[str] = mapped_column(OneOf(Hand), default="right")
+    first_shaft_turns: Mapped[str | None] = mapped_column(OneOf(Sense))
+    screw_turns_right_hand: Mapped[str | None] = mapped_column(OneOf(Sense))
     reverse_lever: Mapped[bool]
     first_steps: Mapped[list[list[str]]] = mapped_column(JSON)
     box_steps: Mapped[list[list[str]]] = mapped_column(JSON, default=list)
@@ -203,7 +238,7 @@ class WheelRow(Base):
     machine_id: Mapped[int | None] = mapped_column(ForeignKey("machine.id"))
     teeth: Mapped[int]
     count: Mapped[int]
-    condition: Mapped[str] = mapped_column(default="good")
+    condition: Mapped[str] = mapped_column(OneOf(Condition), default="good")
     material: Mapped[str] = mapped_column(default="")
     place: Mapped[str] = mapped_column(default="")
     note: Mapped[str] = mapped_column(default="")
@@ -242,7 +277,7 @@ class CutterRow(Base):
     __table_args__ = (_NUMBERED,)
 
     id: Mapped[int] = mapped_column(primary_key=True)
-    pitch_system: Mapped[str]
+    pitch_system: Mapped[str] = mapped_column(OneOf(PitchSystem))
     pitch_value: Mapped[Fraction] = mapped_column(Exact)
     pressure_angle_deg: Mapped[Fraction] = mapped_column(Exact)
     lowest: Mapped[int]
@@ -250,7 +285,7 @@ class CutterRow(Base):
     engraved: Mapped[str] = mapped_column(default="")
     bore_mm: Mapped[Fraction] = mapped_column(Exact, default=Fraction(0))
     depth_mm: Mapped[Fraction] = mapped_column(Exact, default=Fraction(0))
-    condition: Mapped[str] = mapped_column(default="good")
+    condition: Mapped[str] = mapped_column(OneOf(Condition), default="good")
     count: Mapped[int] = mapped_column(default=1)
     place: Mapped[str] = mapped_column(default="")
     note: Mapped[str] = mapped_column(default="")
@@ -366,14 +401,14 @@ class JobRow(Base):
 
 
 class JobEventRow(Base):
-    """One thing that happened with a job, in its place; only ever added. `kind` is a `shop.jobs.Happened`."""
+    """One thing that happened with a job, in its place; only ever added. `kind` is a `Happened`."""
 
     __tablename__ = "job_event"
 
     job_id: Mapped[int] = mapped_column(primary_key=True)
     place: Mapped[int] = mapped_column(primary_key=True)
     at: Mapped[str]
-    kind: Mapped[str]
+    kind: Mapped[str] = mapped_column(OneOf(Happened))
     about: Mapped[dict[str, Any]] = mapped_column(JSON)
 
 
@@ -401,6 +436,6 @@ class CuttingEventRow(Base):
     place: Mapped[int] = mapped_column(primary_key=True)
     key: Mapped[str]
     at: Mapped[str]
-    kind: Mapped[str]
+    kind: Mapped[str] = mapped_column(OneOf(EventKind))
     about: Mapped[dict[str, Any]] = mapped_column(JSON)
     by: Mapped[str] = mapped_column(default="")

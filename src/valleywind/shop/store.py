@@ -20,11 +20,13 @@ from sqlalchemy import Engine, create_engine, event
 from sqlalchemy.exc import DBAPIError
 from sqlalchemy.orm import Session
 
+from valleywind.core.refusal import Refused
 from valleywind.shop import changes
 from valleywind.shop.cutting import REMEMBERED, Remembered
 from valleywind.shop.file_trouble import ShopFileError, Trouble, trouble_of
 from valleywind.shop.models import Base, Unreadable
 from valleywind.shop.rehearsal import rehearsed
+from valleywind.shop.soundness import is_sound
 
 FILE_NAME = "shop.sqlite"
 PLACE_VARIABLE = "VALLEYWIND_DATA"
@@ -128,7 +130,15 @@ class Store:
             if trouble is None:
                 raise
             raise ShopFileError(trouble, self.path) from error
+        except Refused:
+            raise
         except (JSONDecodeError, Unreadable) as error:
+            raise ShopFileError(Trouble.DAMAGED, self.path) from error
+        except (ValueError, TypeError, LookupError, AttributeError, ArithmeticError) as error:
+            # What made no sense may have been read so.
+            with self._open(self.engine) as session:
+                if is_sound(session):
+                    raise
             raise ShopFileError(Trouble.DAMAGED, self.path) from error
 
 

@@ -19,8 +19,7 @@ from valleywind.formats.tables import csv_text
 from valleywind.shop import cutting as cut_there
 from valleywind.shop import jobs as kept
 from valleywind.shop import machines, rack, stores
-from valleywind.shop.jobs import Happened
-from valleywind.shop.models import JobRow
+from valleywind.shop.models import Happened, JobRow
 from valleywind.wording.making import log as words
 from valleywind.wording.making import session as session_words
 from valleywind.wording.making import steps as step_words
