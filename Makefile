@@ -6,7 +6,7 @@ SCREENS := src/valleywind/web/index.html
 API_SOURCES := $(shell find src/valleywind -name '*.py')
 FRONT_SOURCES := $(shell find frontend/src frontend/index.html frontend/vite.config.ts -type f -not -name schema.d.ts -not -name 'openapi.json*' 2>/dev/null)
 
-.PHONY: help setup demo run test bench endurance fuzz mutants screenshots lint
+.PHONY: help setup demo run test bench costly endurance fuzz mutants screenshots lint
 
 help: ## this list
 	@grep -hE '^[a-z]+:.*##' Makefile | sed -E 's/:.*## /\t/' | expand -t 14
@@ -34,6 +34,9 @@ bench: setup ## speed marks, beside a plain brute force
 
 fuzz: setup ## a few minutes of odd requests, files, heads and devices: TRIES=25 of each
 	@$(BIN)/python -m tests.fuzz $(or $(TRIES),25)
+
+costly: setup ## the costliest question of each route, by a search over sizes: TRIES=30
+	@$(BIN)/python -m tests.costly $(or $(TRIES),30)
 
 endurance: setup ## the server killed a thousand times in the middle of cutting; steps beside long writes
 	@$(BIN)/python -m tests.endurance 1000
