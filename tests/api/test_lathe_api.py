@@ -2,6 +2,7 @@ import csv
 import json
 import math
 import re
+from collections.abc import Iterator
 from fractions import Fraction
 from io import StringIO
 from typing import Any
@@ -11,6 +12,7 @@ from fastapi.testclient import TestClient
 
 from tests.api import sheets
 from tests.api.undoing import undo
+from valleywind.core.interrupt import Exhausted
 
 
 def plan(client: TestClient, ask: str, machine: str = "plover", **more: str) -> dict[str, Any]:
@@ -374,6 +376,17 @@ def test_the_wheel_worth_making_comes_with_progress(demo: TestClient) -> None:
     assert "its cutter is the one for" in best["text"]
     assert len(best["asks"]) == best["pitches"]
     assert problem(demo, "/api/lathes/curlew/worth", list="feeds_across")["errors"][0]["code"] == "no_cross_feed"
+
+
+def test_advice_that_is_too_much_ends_with_why(demo: TestClient, monkeypatch: pytest.MonkeyPatch) -> None:
+    def advised(*_: object) -> Iterator[float]:
+        yield from (0.1, 0.2)
+        raise Exhausted
+
+    monkeypatch.setattr("valleywind.api.lathe.chart.worth_making", advised)
+    lines = [json.loads(line) for line in demo.get("/api/lathes/plover/worth?list=metric").text.splitlines()]
+    assert [(line["share"], line["problem"] != "") for line in lines] == [(0.1, False), (0.2, False), (0.2, True)]
+    assert "more than can be worked out" in lines[-1]["problem"]
 
 
 def advice(demo: TestClient, **query: str) -> dict[str, Any]:

@@ -210,6 +210,7 @@ export function useWorth(
       let advice: Schemas["WorthAdvice"] | undefined;
       for await (const line of linesOf(response.body)) {
         const part = JSON.parse(line) as Schemas["WorthOut"];
+        if (part.problem) throw new Error(part.problem);
         progress(part.share);
         if (part.advice) advice = part.advice;
       }

@@ -2,7 +2,6 @@
 
 import re
 from collections.abc import Callable, Iterator
-from contextlib import suppress
 from itertools import chain
 from typing import Annotated, Literal
 
@@ -18,7 +17,7 @@ from valleywind.api.pieces import StageOut, stages_of
 from valleywind.api.problems import RESPONSES, NotUnderstood
 from valleywind.api.tables import CSV, csv_response
 from valleywind.core.dividing.heads import Head
-from valleywind.core.interrupt import Stopped
+from valleywind.core.interrupt import Exhausted, Stopped
 from valleywind.core.lathe.chart import List, Pitched, Row, chart, pitches
 from valleywind.core.lathe.machine import Lathe, SetUp
 from valleywind.core.lathe.slower import slower
@@ -36,6 +35,7 @@ from valleywind.wording import numbers
 from valleywind.wording.lathe import chart as words
 from valleywind.wording.lathe.answers import levers_label
 from valleywind.wording.numbers import Units
+from valleywind.wording.refusals import TOO_MUCH
 from valleywind.wording.trains import train_text
 
 LINES = "application/x-ndjson"
@@ -144,10 +144,11 @@ class WorthAdvice(BaseModel):
 
 
 class WorthOut(BaseModel):
-    """A line of the answer: the share of the work that is done, and at last the advice."""
+    """A line of the answer: the share of the work that is done, and at last the advice, or why there is none."""
 
     share: float = Field(ge=0, le=1)
     advice: WorthAdvice | None
+    problem: str = Field("", description="Why the work was broken off; empty where it was not")
 
 
 @router.get(
@@ -187,14 +188,17 @@ def get_worth(
     first = next(steps)  # what is refused is refused here, before the answer has begun
 
     def lines() -> Iterator[str]:
-        with suppress(Stopped):
+        done = 0.0
+        try:
             for step in chain([first], each_step(steps)):
-                out = (
-                    WorthOut(share=step, advice=None)
-                    if isinstance(step, float)
-                    else WorthOut(share=1, advice=_advice(step))
-                )
-                yield out.model_dump_json() + "\n"
+                done = step if isinstance(step, float) else 1.0
+                advice = None if isinstance(step, float) else _advice(step)
+                yield WorthOut(share=done, advice=advice).model_dump_json() + "\n"
+        except Stopped:
+            return
+        except Exhausted:
+            said = f"{TOO_MUCH.says} {TOO_MUCH.would_do}"
+            yield WorthOut(share=done, advice=None, problem=said).model_dump_json() + "\n"
 
     def _advice(advice: Advice) -> WorthAdvice:
         lacking = len(advice.lacking)

@@ -132,13 +132,18 @@ def _pairs(
 
     Every pair is counted by one and two stages, room aside; what is told of the likeliest is what a chart says.
     """
-    likely = likely_pairs(lacking, lathe, stock, counts, best)
+    likely: list[tuple[int, int]] = []
+    for step in likely_pairs(lacking, lathe, stock, counts, best):
+        if isinstance(step, float):
+            yield step / 2
+        else:
+            likely = step
     tried: list[tuple[int, int, tuple[int, int]]] = []
     for n, pair in enumerate(likely, 1):
         stands = _good(lacking, lathe, {**stock, **dict.fromkeys(pair, 1)})
         exact, good = stands.count(Standing.EXACT), stands.count(Standing.GOOD)
         tried.append((-exact - good, -exact, pair))
-        yield n / len(likely)
+        yield (1 + n / len(likely)) / 2
     sets: list[tuple[Brings, ...]] = []
     for _, _, pair in sorted(tried)[:_EXTENDED]:
         # The one that brings more by itself comes first.
@@ -171,49 +176,69 @@ def _told(
 
 def likely_pairs(
     lacking: Sequence[Pitched], lathe: Lathe, stock: Stock, counts: Sequence[int], best: int | None = None
-) -> list[tuple[int, int]]:
+) -> Iterator[float | list[tuple[int, int]]]:
     """The pairs of these wheels that make most of the pitches good in one or two stages, room aside; most first, and
-    before them those with the `best` wheel in them."""
-    new = np.array(sorted(counts))
-    many = np.zeros((len(new), len(new)), int)
-    for pitched in lacking:
+    before them those with the `best` wheel in them. The share done in between."""
+    pairs = _NewPairs(np.array(sorted(counts)), stock)
+    many = np.zeros(len(pairs.smaller), int)
+    for n, pitched in enumerate(lacking):
         wanted = need(pitched.ask, lathe)
-        within = good_within(wanted.judge)
-        alone = np.isin(new, list(brought(wanted, lathe.gearbox, stock, counts)))
-        made = alone[:, None] | alone
-        for ratio in wanted.ratios:
-            made |= _made_by_two(float(ratio), within, new, stock)
-        many += made
-    smaller, larger = np.triu_indices(len(new), 1)
-    order = np.lexsort((new[smaller], new[larger], -many[smaller, larger]))
-    order = order[many[smaller, larger][order] > 0]
-    with_best = order[(new[smaller] == best)[order] | (new[larger] == best)[order]][:_WITH_THE_BEST]
-    return [
-        (int(new[smaller[n]]), int(new[larger[n]]))
+        alone = list(brought(wanted, lathe.gearbox, stock, counts))
+        made = np.isin(pairs.smaller, alone) | np.isin(pairs.larger, alone)
+        many += made | pairs.make(np.array([float(r) for r in wanted.ratios]), good_within(wanted.judge))
+        yield (n + 1) / len(lacking)
+    order = np.lexsort((pairs.smaller, pairs.larger, -many))
+    order = order[many[order] > 0]
+    with_best = order[(pairs.smaller[order] == best) | (pairs.larger[order] == best)][:_WITH_THE_BEST]
+    yield [
+        (int(pairs.smaller[n]), int(pairs.larger[n]))
         for n in dict.fromkeys([*with_best.tolist(), *order[:_PAIRS_TRIED].tolist()])
     ]
 
 
-def _made_by_two(ratio: float, within: float, new: NDArray[np.int_], stock: Stock) -> NDArray[np.bool_]:
-    """Which two of the new wheels, `(new, new)`, come within so much of a ratio, with up to two of the stock."""
-    held = np.array(sorted(t for t, n in stock.items() if n > 0), float)
-    twice = np.array([stock[int(t)] > 1 for t in held])
-    two = (held[:, None] * held)[np.triu(np.ones((len(held), len(held)), bool), 1) | np.diag(twice)]
-    between = (held[:, None] / held)[~np.eye(len(held), dtype=bool)]
-    made = np.zeros((len(new), len(new)), bool)
-    # One drives and the other is driven; both drive; both are driven.
-    for mates in (
-        new / (ratio * np.array([1.0, *between]))[:, None],
-        ratio * two[:, None] / new,
-        two[:, None] / (ratio * new),
-    ):
-        near = np.rint(mates)
-        place = np.searchsorted(new, near)
-        found = (place < len(new)) & (np.abs(near / mates - 1) <= within)
-        found &= new[np.minimum(place, len(new) - 1)] == near
-        rows, columns = np.nonzero(found)
-        made[columns, place[rows, columns]] = True
-    return (made | made.T) & ~np.eye(len(new), dtype=bool)
+class _NewPairs:
+    """Every two of some new wheels, with what a stock may add to them: which of them make a ratio."""
+
+    def __init__(self, new: NDArray[np.int_], stock: Stock) -> None:
+        first, second = np.triu_indices(len(new), 1)
+        self.smaller, self.larger = new[first], new[second]
+        number = np.arange(len(first))
+        # One drives and the other is driven, either way round; or both drive, or both are driven.
+        self._quotients = _Ordered(
+            np.concatenate((self.smaller / self.larger, self.larger / self.smaller)), np.concatenate((number, number))
+        )
+        self._products = _Ordered(self.smaller * self.larger.astype(float), number)
+        held = np.array(sorted(t for t, n in stock.items() if n > 0), float)
+        twice = np.array([stock[int(t)] > 1 for t in held], bool)
+        two = np.triu(np.ones((len(held), len(held)), bool), 1) | np.diag(twice)
+        self._two = np.unique((held[:, None] * held)[two])
+        between = (held[:, None] / held)[~np.eye(len(held), dtype=bool)]
+        self._between = np.unique(np.append(between, 1.0))
+
+    def make(self, ratios: NDArray[np.float64], within: float) -> NDArray[np.bool_]:
+        """Which pairs come within so much of one of the ratios, with up to two wheels of the stock."""
+        by_quotient = 1 / (ratios[:, None] * self._between)
+        by_product = np.concatenate((ratios[:, None] * self._two, self._two / ratios[:, None]))
+        made = np.zeros(len(self.smaller), bool)
+        made[self._quotients.near(by_quotient.ravel(), within)] = True
+        made[self._products.near(by_product.ravel(), within)] = True
+        return made
+
+
+class _Ordered:
+    """Values in their order, each with the number of what it is of."""
+
+    def __init__(self, values: NDArray[np.float64], numbers: NDArray[np.int_]) -> None:
+        order = np.argsort(values)
+        self._values, self._numbers = values[order], numbers[order]
+
+    def near(self, wanted: NDArray[np.float64], within: float) -> NDArray[np.int_]:
+        """The numbers of those that come within so much, as a share, of any wanted."""
+        begins = np.searchsorted(self._values, wanted * (1 - within), "left")
+        ends = np.searchsorted(self._values, wanted * (1 + within), "right")
+        size = len(self._values) + 1
+        depth = np.cumsum(np.bincount(begins, minlength=size) - np.bincount(ends, minlength=size))
+        return self._numbers[depth[:-1] > 0]
 
 
 def bring(
