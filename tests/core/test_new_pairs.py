@@ -12,14 +12,13 @@ from valleywind.core.lathe.worth_making import _NewPairs
 
 def by_trying(one: int, other: int, held: list[int], ratios: list[float], within: float) -> bool:
     """Up to two of the wheels held beside these two: one of each drives, or both of one kind do."""
-    two = [a * b for a, b in combinations(held, 2)]
     beside = {Fraction(a, b) for a in held for b in held if a != b} | {Fraction(1)}
-    trains = [float(Fraction(a, b) * f) for a, b in ((one, other), (other, one)) for f in beside]
-    drive = [one * other / t for t in two]
+    drive = [float(Fraction(a, b) * f) for a, b in ((one, other), (other, one)) for f in beside]
+    both = [one * other / (a * b) for a, b in combinations(held, 2)]
     return any(
-        abs(train * ratio - 1) <= within or abs(pair / ratio - 1) <= within
+        abs(came - 1) <= within
         for ratio in ratios
-        for train, pair in [*((t, 0.0) for t in trains), *((p * ratio * ratio, p) for p in drive)]
+        for came in [*(x * ratio for x in drive), *(x * ratio for x in both), *(x / ratio for x in both)]
     )
 
 
