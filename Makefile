@@ -6,10 +6,15 @@ SCREENS := src/valleywind/web/index.html
 API_SOURCES := $(shell find src/valleywind -name '*.py')
 FRONT_SOURCES := $(shell find frontend/src frontend/index.html frontend/vite.config.ts -type f -not -name schema.d.ts -not -name 'openapi.json*' 2>/dev/null)
 
-.PHONY: help setup demo run test bench costly endurance fuzz mutants screenshots lint
+# T=word: only tests with it in their name, one after the other, which begins sooner.
+AT_ONCE := $(if $(T),,-n 2 --dist worksteal)
+NAMED := $(if $(T),-k "$(T)",)
+
+.PHONY: help setup demo run test check test-core test-api test-browser lint lint-python api bench costly endurance fuzz \
+	mutants screenshots
 
 help: ## this list
-	@grep -hE '^[a-z]+:.*##' Makefile | sed -E 's/:.*## /\t/' | expand -t 14
+	@grep -hE '^[a-z-]+:.*##' Makefile | sed -E 's/:.*## /\t/' | expand -t 14
 
 setup: $(SCREENS) ## the environment, the packages, the screens
 	@echo "Set up. Next: make demo"
@@ -20,38 +25,62 @@ demo: setup ## the demo shop, fresh, at one local address
 run: setup ## your own shop
 	@$(BIN)/valleywind serve
 
-test: setup ## lint, types, architecture and every test
+test: lint $(SCREENS) ## lint, types, architecture and every test
 	@tools/need chromium
+	$(BIN)/pytest $(AT_ONCE) $(NAMED)
+
+check: .venv/.tested lint-python ## in a minute: format, types, imports, and the tests of the core
+	$(BIN)/pytest $(AT_ONCE) tests/core $(NAMED)
+
+test-core: .venv/.tested ## the tests of core, wording and formats; T=word for those with it in their name
+	$(BIN)/pytest $(AT_ONCE) tests/core tests/wording tests/formats $(NAMED)
+
+test-api: $(SCREENS) .venv/.tested ## the tests of shop, API and commands; T=word
+	$(BIN)/pytest $(AT_ONCE) tests/api $(NAMED)
+
+test-browser: $(SCREENS) .venv/.tested ## the tests in a browser; T=word
+	@tools/need chromium
+	$(BIN)/pytest $(AT_ONCE) tests/browser $(NAMED)
+
+lint: lint-python frontend/src/api/schema.d.ts ## format, types and architecture of all of it
+	cd frontend && npx tsc --noEmit && npx eslint src && npx prettier --check --log-level warn src
+
+lint-python: .venv/.tested
 	$(BIN)/ruff check .
 	$(BIN)/ruff format --check .
 	$(BIN)/mypy
 	$(BIN)/lint-imports
-	cd frontend && npx tsc --noEmit && npx eslint src && npx prettier --check --log-level warn src
-	$(BIN)/pytest
 
-bench: setup ## speed marks, beside a plain brute force
+api: .venv/.ready ## docs/openapi.json, which the tests compare: a change of the API shows in review
+	@$(BIN)/python -m valleywind.api.schema > docs/openapi.json.new && mv docs/openapi.json.new docs/openapi.json
+
+bench: setup .venv/.tested ## speed marks, beside a plain brute force
 	@$(BIN)/python -m tests.bench
 
-fuzz: setup ## a few minutes of odd requests, files, heads and devices: TRIES=25 of each
+fuzz: setup .venv/.tested ## a few minutes of odd requests, files, heads and devices: TRIES=25 of each
 	@$(BIN)/python -m tests.fuzz $(or $(TRIES),25)
 
-costly: setup ## the costliest question of each route, by a search over sizes: TRIES=30
+costly: setup .venv/.tested ## the costliest question of each route, by a search over sizes: TRIES=30
 	@$(BIN)/python -m tests.costly $(or $(TRIES),30)
 
-endurance: setup ## the server killed a thousand times in the middle of cutting; steps beside long writes
+endurance: setup .venv/.tested ## the server killed a thousand times in the middle of cutting; steps beside long writes
 	@$(BIN)/python -m tests.endurance 1000
 	@$(BIN)/python -m tests.beside
 
-mutants: setup ## faults planted in a copy, one by one: which ones do the tests catch?
+mutants: setup .venv/.tested ## faults planted in a copy, one by one: which ones do the tests catch?
 	@$(BIN)/python -m tests.mutants
 
-screenshots: setup ## docs/screenshots from the demo shop
+screenshots: setup .venv/.tested ## docs/screenshots from the demo shop
 	@tools/need chromium
 	@$(BIN)/python -m tests.screenshots
 
 .venv/.ready: pyproject.toml constraints.txt
 	@tools/need python node
 	@test -x $(BIN)/python || "$$(tools/need --python)" -m venv .venv
+	$(BIN)/python -m pip install --quiet --disable-pip-version-check -c constraints.txt -e .
+	@touch $@
+
+.venv/.tested: .venv/.ready
 	$(BIN)/python -m pip install --quiet --disable-pip-version-check -c constraints.txt -e '.[test]'
 	@touch $@
 

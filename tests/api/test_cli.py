@@ -1,37 +1,15 @@
 import json
 import subprocess
 import sys
-from contextlib import redirect_stderr, redirect_stdout
-from dataclasses import dataclass
 from fractions import Fraction
 from importlib.metadata import version
-from io import StringIO
 from pathlib import Path
 from typing import Any
 
 import pytest
 
+from tests.commands import run
 from tests.reference import cases
-from valleywind.cli import main
-
-
-@dataclass(frozen=True)
-class Done:
-    """What a command wrote, and its exit code."""
-
-    stdout: str
-    stderr: str
-    returncode: int
-
-
-def run(*words: str) -> Done:
-    """A command, as if its words had been typed."""
-    out, err = StringIO(), StringIO()
-    with pytest.MonkeyPatch.context() as patch, redirect_stdout(out), redirect_stderr(err):
-        patch.setattr(sys, "argv", ["valleywind", *words])
-        with pytest.raises(SystemExit) as ended:
-            main()
-    return Done(out.getvalue(), err.getvalue(), int(ended.value.code or 0))
 
 
 def test_the_installed_program_is_these_commands() -> None:

@@ -6,7 +6,7 @@ from typing import Any, NamedTuple
 import pytest
 from fastapi.testclient import TestClient
 
-from tests.api.test_jobs_api import found, made, put
+from tests.api.made import found, made, put
 from valleywind.formats.paper import HEIGHT, MARGIN, WIDTH, Paper
 
 

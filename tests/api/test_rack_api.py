@@ -3,25 +3,8 @@ from typing import Any
 import pytest
 from fastapi.testclient import TestClient
 
-from tests.api.undoing import undo, without_versions
-
-
-def rack(client: TestClient) -> dict[str, Any]:
-    found: dict[str, Any] = without_versions(client.get("/api/rack").json())
-    return found
-
-
-def wheel(client: TestClient, teeth: int, family: str = "Plover's wheels", **more: object) -> dict[str, Any]:
-    number = next(f["id"] for f in rack(client)["families"] if f["name"] == family)
-    return next(
-        w
-        for w in rack(client)["wheels"]
-        if w["teeth"] == teeth and w["family"] == number and all(w[k] == v for k, v in more.items())
-    )
-
-
-def bare(found: dict[str, Any]) -> list[dict[str, Any]]:
-    return sorted((w for w in found["wheels"]), key=lambda w: str(w["id"]))
+from tests.api.racks import bare, rack, wheel
+from tests.api.undoing import undo
 
 
 def test_the_demo_rack_tells_doubles_gaps_and_strays(demo: TestClient) -> None:

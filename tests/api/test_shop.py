@@ -1,3 +1,4 @@
+import json
 from pathlib import Path
 from re import findall
 from typing import Any
@@ -96,6 +97,12 @@ def test_the_description_can_be_used_by_hand(demo: TestClient) -> None:
             for parameter in operation.get("parameters", []):
                 told = parameter.get("description") or parameter.get("example") or parameter["schema"].get("examples")
                 assert told, f"{path}: {parameter['name']}"
+
+
+def test_the_description_in_the_repository_is_true(app: FastAPI) -> None:
+    """After a change of the API: make api."""
+    kept = Path(__file__).parents[2] / "docs" / "openapi.json"
+    assert json.loads(kept.read_text()) == json.loads(json.dumps(app.openapi()))
 
 
 def test_whatever_is_sent_is_answered_as_described(demo: TestClient, store: Store) -> None:

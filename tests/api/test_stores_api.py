@@ -8,7 +8,7 @@ import pytest
 from fastapi.testclient import TestClient
 from PIL import Image
 
-from tests.api.test_rack_api import bare, rack, wheel
+from tests.api.racks import bare, rack, wheel
 from tests.api.undoing import undo
 from valleywind.shop.store import Store, open_store
 

@@ -16,7 +16,6 @@ from valleywind.core.hobbing.setting import (
     Material,
     approach,
     climbs,
-    depth_in_cuts,
     hob_turns,
     minutes,
     overrun,
@@ -259,9 +258,5 @@ def test_the_head_turns_only_so_far() -> None:
             if (s := swivel(wanted, 60, m))] == [None, False, True]  # fmt: skip
 
 
-def test_speeds_and_cuts() -> None:
+def test_speeds() -> None:
     assert hob_turns(Material.BRASS, 63.66) == (200, 300)
-    found = hobbed_wheel(ask("hob 37 m2"))
-    assert found is not None
-    assert depth_in_cuts(found, 1) == [4.5]
-    assert depth_in_cuts(found, 3) == pytest.approx([2.025, 4.05, 4.5])

@@ -478,7 +478,6 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
         "That wheel cannot be cut down to this one: it is too small, on a machine, or gone.", "Choose another."
     ),
     "no_such_job": _plain("There is no job {value} here.", "Look at the jobs."),
-    "not_a_make": _plain("“{value}” does not say what to make.", "Like make 57 for Plover, or make 57."),
     "no_hello": _plain("A device says first what it is.", 'Like {{"hello": "encoder", "name": "crank"}}.'),
     "no_device_name": _plain("That is no name of a device.", "A text of up to {most} characters."),
     "no_encoder_place": _plain("An encoder sits on the crank or on the work.", 'Say "on": "crank" or "on": "work".'),

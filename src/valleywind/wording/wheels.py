@@ -55,10 +55,6 @@ def title(teeth: int, family: WheelFamily, machine: str) -> str:
     return f"{whole} for {machine}" if machine else f"{whole} of {set_name(family.pitch, family.pressure_angle)}"
 
 
-def school_name(school: DepthSchool) -> str:
-    return _SCHOOLS[school][0]
-
-
 def depth_name(schools: Sequence[Depth], depth: float) -> str:
     """What a depth goes by: its school where it is one's, else that it was typed."""
     school = next((d.school for d in schools if abs(d.depth - depth) < 1e-9), None)

@@ -85,11 +85,6 @@ def run_off(face: Fraction, helix: Fraction, error: Fraction) -> float:
     return abs(float(error)) * float(face) * math.tan(math.radians(helix)) * 1000
 
 
-def angle_at(diameter: Fraction, lead: Fraction) -> float:
-    """The helix angle at a diameter, degrees: tan β = π d/L."""
-    return math.degrees(math.atan(math.pi * float(diameter / lead)))
-
-
 def work_turn(travel: Fraction, lead: Fraction) -> Fraction:
     """Degrees that the work turns while the table moves so far."""
     return 360 * travel / lead

@@ -7,7 +7,7 @@ from fractions import Fraction
 
 from valleywind.core.hobbing.ask import HobAsk
 from valleywind.core.hobbing.machine import FeedWay, Hobber
-from valleywind.core.hobbing.wheel import HobbedWheel, family_of, hobbed_wheel
+from valleywind.core.hobbing.wheel import family_of, hobbed_wheel
 from valleywind.core.trains.direction import Hand, Sense
 
 USUAL_OVERRUN = Fraction(2)
@@ -196,11 +196,3 @@ def climbs(way: FeedWay, machine: Hobber) -> bool | None:
         return None
     cuts_down = machine.table is Sense.ANTICLOCKWISE
     return cuts_down == (way is FeedWay.UP)
-
-
-def depth_in_cuts(wheel: HobbedWheel, cuts: int) -> list[float]:
-    """Depth after each of so many cuts, the last one a light one: a tenth of the whole."""
-    if cuts <= 1:
-        return [wheel.depth]
-    rough = wheel.depth * 0.9 / (cuts - 1)
-    return [rough * (n + 1) for n in range(cuts - 1)] + [wheel.depth]
