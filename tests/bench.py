@@ -24,7 +24,7 @@ from tests.browser.conftest import CHROMIUM_FLAGS
 from tests.served import serve
 from tests.slip_trials import named
 from valleywind.api.app import make_app
-from valleywind.core.dividing.plan import chart as dividing_chart
+from valleywind.core.dividing.plan import best as best_way
 from valleywind.core.helix import ask as helix
 from valleywind.core.helix.chart import USUAL_ANGLES
 from valleywind.core.helix.chart import asks as helix_asks
@@ -167,7 +167,8 @@ def bench_dividing() -> None:
     head, gears = kinds.head(row_of), machines.stock(row_of)
 
     def work() -> None:
-        dividing_chart(head, 2, 400, gears, kinds.arm(row_of))
+        for divisions in range(2, 401):
+            best_way(head, divisions, gears, kinds.arm(row_of))
 
     row("dividing chart 2 to 400 on Heron", median_ms(work, 3), 800)
 

@@ -3,8 +3,10 @@
 import itertools
 import threading
 import time
+from collections.abc import Sequence
 from contextlib import suppress
 from functools import partial
+from typing import Any
 
 import pytest
 from fastapi.routing import APIRoute
@@ -137,3 +139,49 @@ def test_a_helical_wheel_with_a_wheel_of_every_count_is_answered(
     answer = demo.get("/api/hobbers/avocet/plan", params={"ask": "hob 24 m2 30° left face 20"})
     assert answer.status_code == 200
     assert answer.json()["set_ups"]
+
+
+def test_a_long_list_is_answered_as_far_as_it_comes(monkeypatch: pytest.MonkeyPatch) -> None:
+    seen: list[list[int]] = []
+
+    def work(some: Sequence[int]) -> list[int]:
+        seen.append(list(some))
+        if 7 in some:
+            raise Exhausted
+        return [n * n for n in some]
+
+    monkeypatch.setattr(bounds, "A_PART", 1000)
+    assert bounds.in_part(range(5), 2, work) == [0, 1, 4, 9, 16]
+    assert seen == [[0, 1], [2, 3], [4]]
+    # What is known before one that is too much is not lost; one that is by itself is told.
+    assert bounds.in_part(range(9), 2, work) == [n * n for n in range(6)]
+    with pytest.raises(Exhausted):
+        bounds.in_part([7], 2, work)
+    monkeypatch.setattr(bounds, "A_PART", 0)
+    assert bounds.in_part(range(5), 2, work) == [0, 1]
+
+
+@pytest.mark.parametrize(
+    ("path", "query", "rows"),
+    [
+        ("hobbers/avocet/chart", {"last": 40, "first": 20}, "rows"),
+        ("mills/heron/chart", {"first": 20, "last": 32, "angles": "15 30"}, "cells"),
+        ("dividing/heron/chart", {"first": 30, "last": 60}, "lines"),
+    ],
+)
+def test_a_chart_in_parts_is_the_whole_chart(
+    demo: TestClient, monkeypatch: pytest.MonkeyPatch, path: str, query: dict[str, Any], rows: str
+) -> None:
+    monkeypatch.setattr(bounds, "A_PART", 1000)
+    whole = demo.get(f"/api/{path}", params=query).json()
+    assert whole["next"] is None
+    file = demo.get(f"/api/{path}.csv", params=query).text.splitlines()
+    assert len(file) == 1 + len(whole[rows])
+    monkeypatch.setattr(bounds, "A_PART", 0)
+    parts, first, asked = [], query["first"], 0
+    while first is not None:
+        part = demo.get(f"/api/{path}", params=query | {"first": first}).json()
+        parts += part[rows]
+        first, asked = part["next"], asked + 1
+    assert parts == whole[rows]
+    assert asked > 1

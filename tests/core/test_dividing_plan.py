@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 
 from valleywind.core.dividing.discs import READING_MAGNIFIED, disc
 from valleywind.core.dividing.heads import Head, TypedHead, read_head
-from valleywind.core.dividing.plan import WayKind, chart, counted, merit, ways
+from valleywind.core.dividing.plan import WayKind, best, counted, merit, ways
 from valleywind.core.dividing.plates import generations, new_circle, would_serve
 from valleywind.core.dividing.ways import Compound, Differential, Simple, simple
 from valleywind.core.refusal import Refused
@@ -83,14 +83,14 @@ def test_the_differential_with_the_fewest_wheels_comes_first() -> None:
 
 
 def test_a_chart_is_the_best_way_of_every_count() -> None:
-    told = chart(FULL, 2, 160)
+    told = [(n, best(FULL, n)) for n in range(2, 161)]
     assert [n for n, _ in told] == list(range(2, 161))
     assert all(way == ways(FULL, n)[0] for n, way in told[::7])
 
 
 def test_what_cannot_be_is_refused() -> None:
     for call, code in (
-        (lambda: ways(FULL, 1), "divisions_out_of_range"), (lambda: chart(FULL, 2, 5000), "divisions_out_of_range"),
+        (lambda: ways(FULL, 1), "divisions_out_of_range"), (lambda: best(FULL, 5000), "divisions_out_of_range"),
         (lambda: new_circle(1, 100, 3), "not_a_circle"), (lambda: new_circle(30, 100, 0), "not_positive"),
         (lambda: disc(57, 5), "disc_out_of_range"), (lambda: disc(400, 30), "lines_too_close"),
         (lambda: disc(57, 100, long=0), "not_positive"),

@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 
 from valleywind.core.dividing.geared import on_the_arm
 from valleywind.core.dividing.heads import TypedHead, read_head
-from valleywind.core.dividing.plan import WayKind, chart, ways
+from valleywind.core.dividing.plan import WayKind, best, ways
 from valleywind.core.dividing.ways import Differential, differential
 from valleywind.core.teeth.pitch import Pitch, PitchSystem, WheelFamily
 from valleywind.core.trains.gearbox import Gearbox
@@ -59,7 +59,9 @@ def test_gears_that_do_not_go_on_come_behind_all_else() -> None:
     assert next(iter(known)) is WayKind.DIFFERENTIAL
     short = [w.kind for w in ways(HEAD, 127, GEARS, arm=arm(farthest=50))]
     assert short[-1] is WayKind.DIFFERENTIAL
-    assert next(w for _, w in chart(HEAD, 127, 127, GEARS, arm(farthest=50)) if w).kind is not WayKind.DIFFERENTIAL
+    way = best(HEAD, 127, GEARS, arm(farthest=50))
+    assert way is not None
+    assert way.kind is not WayKind.DIFFERENTIAL
 
 
 def test_without_an_arm_nothing_is_known_against_them() -> None:

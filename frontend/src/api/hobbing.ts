@@ -2,6 +2,7 @@
 import { useMutation, useQueries, useQuery } from "@tanstack/react-query";
 
 import { answered, api, type Schemas, type Units } from "./client";
+import { inParts } from "./parts";
 import { saving } from "./saving";
 import type { paths } from "./schema";
 
@@ -135,13 +136,17 @@ export function useHobChart(machine: string, first: number, last: number, units:
       return {
         queryKey: ["machines", machine, "hob-chart", query],
         queryFn: () =>
-          answered(
-            api.GET("/api/hobbers/{machine}/chart", { params: { path: { machine }, query } }),
+          inParts(from, (first) =>
+            answered(
+              api.GET("/api/hobbers/{machine}/chart", {
+                params: { path: { machine }, query: { ...query, first } },
+              }),
+            ),
           ),
       };
     }),
     combine: (parts) => ({
-      rows: parts.flatMap((p) => p.data?.rows ?? []),
+      rows: parts.flatMap((p) => p.data?.flatMap((part) => part.rows) ?? []),
       done: parts.filter((p) => p.isSuccess).length,
       parts: parts.length,
       error: parts.find((p) => p.error)?.error ?? null,

@@ -2,6 +2,7 @@
 import { useQueries, useQuery } from "@tanstack/react-query";
 
 import { answered, api, type Schemas, type Units } from "./client";
+import { inParts } from "./parts";
 
 export type WheelSizes = Schemas["WheelSizesOut"];
 export type Way = Schemas["WayOut"];
@@ -92,19 +93,21 @@ export function useDividingChart(machine: string, last: number) {
     queries: starts.map((first) => ({
       queryKey: ["dividing", "chart", machine, first, last],
       queryFn: () =>
-        answered(
-          api.GET("/api/dividing/{machine}/chart", {
-            params: {
-              path: { machine },
-              query: { first, last: Math.min(last, first + COUNTS - 1) },
-            },
-          }),
+        inParts(first, (from) =>
+          answered(
+            api.GET("/api/dividing/{machine}/chart", {
+              params: {
+                path: { machine },
+                query: { first: from, last: Math.min(last, first + COUNTS - 1) },
+              },
+            }),
+          ),
         ),
       enabled: machine !== "",
     })),
     combine: (parts) => ({
-      machine: parts[0]?.data?.machine,
-      lines: parts.flatMap((p) => p.data?.lines ?? []),
+      machine: parts[0]?.data?.[0]?.machine,
+      lines: parts.flatMap((p) => p.data?.flatMap((part) => part.lines) ?? []),
       done: parts.every((p) => p.isSuccess),
       error: parts.find((p) => p.error)?.error ?? null,
       retry: () => parts.forEach((p) => p.error && void p.refetch()),

@@ -2,6 +2,7 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
 
 import { answered, api, type Order, type Schemas, type Units } from "./client";
+import { inParts } from "./parts";
 import type { Change } from "./lathe";
 import { saving } from "./saving";
 import type { paths } from "./schema";
@@ -163,12 +164,16 @@ export type LeadCell = Schemas["CellOut"];
 export function useLeadChart(machine: string, of: LeadsOf, units: Units) {
   return useQuery({
     queryKey: ["machines", machine, "lead-chart", of, units],
-    queryFn: () =>
-      answered(
-        api.GET("/api/mills/{machine}/chart", {
-          params: { path: { machine }, query: { ...of, units } },
-        }),
-      ),
+    queryFn: async () => {
+      const parts = await inParts(of.first, (first) =>
+        answered(
+          api.GET("/api/mills/{machine}/chart", {
+            params: { path: { machine }, query: { ...of, first, units } },
+          }),
+        ),
+      );
+      return { ...parts[0]!, cells: parts.flatMap((part) => part.cells) };
+    },
   });
 }
 

@@ -12,7 +12,7 @@ import os
 import sys
 import threading
 import time
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, field
 from typing import Any, TypeVar, cast
 
@@ -20,6 +20,8 @@ from valleywind.core.interrupt import Exhausted, Stopped, Wanted, wanted_here
 
 MOST_SECONDS = float(os.environ.get("VALLEYWIND_SECONDS") or 3.0)
 """Processor time that one question may use; a slow machine may be given more by the environment."""
+A_PART = 1.0
+"""Processor time after which a long list is answered as far as it has come."""
 # How often the questions that are worked on are looked at, s.
 _LOOKS = 0.05
 _raise_in = ctypes.pythonapi.PyThreadState_SetAsyncExc
@@ -27,6 +29,7 @@ _raise_in.argtypes = (ctypes.c_ulong, ctypes.py_object)
 _NOTHING = ctypes.py_object()
 _NO_MORE = object()
 Value = TypeVar("Value")
+Item = TypeVar("Item")
 
 
 class _Ended(BaseException):
@@ -145,6 +148,20 @@ def of_route(endpoint: Callable[..., Any]) -> Callable[..., Any]:
         return bounded(lambda: endpoint(*args, **kwargs))
 
     return within
+
+
+def in_part(items: Sequence[Item], at_a_time: int, work: Callable[[Sequence[Item]], list[Value]]) -> list[Value]:
+    """What the work gives for the first of some items, so many at a time, as far as it comes in `A_PART`: of the rest
+    another question asks. Each item gives one."""
+    begun, done = _clock(threading.get_ident()), list[Value]()
+    while len(done) < len(items) and (not done or _clock(threading.get_ident()) - begun < A_PART):
+        try:
+            done += work(items[len(done) : len(done) + at_a_time])
+        except Exhausted:
+            if not done:
+                raise
+            break
+    return done
 
 
 def each_step(steps: Iterator[Value]) -> Iterator[Value]:

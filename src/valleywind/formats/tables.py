@@ -16,8 +16,15 @@ def inert(cell: object) -> str:
 
 def csv_text(head: Sequence[str], rows: Iterable[Sequence[object]]) -> str:
     """A table with its heads."""
+    return _written([head]) + csv_rows(rows)
+
+
+def csv_rows(rows: Iterable[Sequence[object]]) -> str:
+    """Further lines of a table."""
+    return _written([inert(cell) for cell in row] for row in rows)
+
+
+def _written(lines: Iterable[Sequence[object]]) -> str:
     out = io.StringIO()
-    writer = csv.writer(out)
-    writer.writerow(head)
-    writer.writerows([inert(cell) for cell in row] for row in rows)
+    csv.writer(out).writerows(lines)
     return out.getvalue()

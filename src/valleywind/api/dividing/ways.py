@@ -7,11 +7,12 @@ from typing import Annotated
 from fastapi import APIRouter, Depends, Query, Response
 from pydantic import BaseModel, Field
 
-from valleywind.api.access import LONG, QUICK, InSession
+from valleywind.api.access import LONG, QUICK, STREAMED, InSession
+from valleywind.api.bounds import in_part
 from valleywind.api.drawing import Drawing, Scene, ToothOutline, draw_train, outlines
 from valleywind.api.parameters import InUnits, Slug
 from valleywind.api.problems import RESPONSES
-from valleywind.api.tables import CSV, csv_response
+from valleywind.api.tables import CSV, csv_in_pieces
 from valleywind.core.dividing import plan
 from valleywind.core.dividing.ask import read_divide
 from valleywind.core.dividing.discs import usual_disc
@@ -23,6 +24,7 @@ from valleywind.core.dividing.ways import (
     Differential,
     Nearest,
     Simple,
+    allowed_divisions,
     simple,
 )
 from valleywind.core.refusal import Refused
@@ -30,7 +32,6 @@ from valleywind.core.teeth.pile import Condition
 from valleywind.core.trains.gearbox import Gearbox
 from valleywind.core.trains.model import Stock
 from valleywind.core.units import parse_length, parse_whole
-from valleywind.formats.tables import csv_text
 from valleywind.shop import kinds, machines, rack
 from valleywind.shop.models import MachineRow
 from valleywind.wording import dividing as words
@@ -139,6 +140,7 @@ class ChartLine(BaseModel):
 class DividingChart(BaseModel):
     machine: str
     lines: list[ChartLine]
+    next: int | None = Field(description="The first count that is not answered yet; null where all are")
 
 
 @dataclass(frozen=True)
@@ -331,18 +333,25 @@ def get_dividing_chart(
     first: First = 2,
     last: Last = 400,
 ) -> DividingChart:
-    """How every count is had on one head."""
+    """How the counts from first on are had on one head, as far as one question goes."""
     on = on_machine(machines.machine(session, machine))
-    _check_stretch(first, last)
-    return DividingChart(machine=on.row.name, lines=_lines(on, first, last))
+    counts = _stretch(first, last)
+    lines = in_part(counts, 1, lambda some: [_line(on, divisions) for divisions in some])
+    after = counts[len(lines) :]
+    return DividingChart(machine=on.row.name, lines=lines, next=after[0] if after else None)
 
 
-def _check_stretch(first: int, last: int) -> None:
+def _stretch(first: int, last: int) -> range:
     if last - first >= _MOST_COUNTS:
         raise Refused("too_many_lines", "last", last - first + 1, most=_MOST_COUNTS)
+    return range(allowed_divisions(first, "first"), allowed_divisions(last, "last") + 1)
 
 
-@router.get("/{machine}/chart.csv", dependencies=[LONG], response_class=Response, responses=CSV)
+def _best(on: On, divisions: int) -> Way | None:
+    return plan.best(on.head, divisions, on.gears, on.arm)
+
+
+@router.get("/{machine}/chart.csv", dependencies=[STREAMED], response_class=Response, responses=CSV)
 def get_dividing_chart_csv(
     machine: Slug,
     session: InSession,
@@ -351,27 +360,22 @@ def get_dividing_chart_csv(
 ) -> Response:
     """The same as a table for a spreadsheet."""
     on = on_machine(machines.machine(session, machine))
-    _check_stretch(first, last)
     head = ["divisions", "way", "setting", "largest error, arc seconds"]
-    lines = [
+    rows = (
         [z, words.KINDS[way.kind], words.way_text(way), f"{float(way.error) * 3600:.2f}"]
         if way
         else [z, words.NONE, "", ""]
-        for z, way in plan.chart(on.head, first, last, on.gears, on.arm)
-    ]
-    return csv_response(csv_text(head, lines), f"{machine}-dividing.csv")
+        for z in _stretch(first, last)
+        for way in [_best(on, z)]
+    )
+    return csv_in_pieces(head, rows, f"{machine}-dividing.csv")
 
 
-def _lines(on: On, first: int, last: int) -> list[ChartLine]:
-    lines = []
-    for z, way in plan.chart(on.head, first, last, on.gears, on.arm):
-        if way is None:
-            lines.append(ChartLine(divisions=z, kind=None, head=words.NONE, text="", exact=False, accuracy=""))
-            continue
-        lines.append(
-            ChartLine(
-                divisions=z, kind=way.kind.value, head=words.KINDS[way.kind], exact=way.exact,
-                accuracy=words.off(way.error), text=words.way_text(way),
-            )
-        )  # fmt: skip
-    return lines
+def _line(on: On, divisions: int) -> ChartLine:
+    way = _best(on, divisions)
+    if way is None:
+        return ChartLine(divisions=divisions, kind=None, head=words.NONE, text="", exact=False, accuracy="")
+    return ChartLine(
+        divisions=divisions, kind=way.kind.value, head=words.KINDS[way.kind], exact=way.exact,
+        accuracy=words.off(way.error), text=words.way_text(way),
+    )  # fmt: skip

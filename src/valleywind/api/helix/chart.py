@@ -1,18 +1,20 @@
 """The chart of counts against angles on a mill, and which wheels are worth making for it."""
 
+from collections.abc import Callable, Sequence
 from fractions import Fraction
 from typing import Annotated
 
 from fastapi import APIRouter, Query, Response
 from pydantic import BaseModel, Field
 
-from valleywind.api.access import LONG
+from valleywind.api.access import LONG, STREAMED
+from valleywind.api.bounds import in_part
 from valleywind.api.helix.answers import GOES
 from valleywind.api.helix.station import MillInUse, OnMill
 from valleywind.api.parameters import InUnits
 from valleywind.api.pieces import Goes, StageOut, stages_of
 from valleywind.api.problems import RESPONSES
-from valleywind.api.tables import CSV, csv_response
+from valleywind.api.tables import CSV, csv_in_pieces
 from valleywind.core.helix.ask import HelixAsk, say
 from valleywind.core.helix.chart import Cell, asks, chart, lacking_asks, read_angles, worth_making
 from valleywind.core.helix.plan import LeadSetUp
@@ -23,7 +25,6 @@ from valleywind.core.teeth.said import read_pitch
 from valleywind.core.trains.direction import Hand
 from valleywind.core.trains.standing import Standing
 from valleywind.core.units import spell
-from valleywind.formats.tables import csv_text
 from valleywind.shop import machines
 from valleywind.wording.helix import chart as words
 from valleywind.wording.helix.answers import lead_text, pair_label
@@ -34,6 +35,8 @@ from valleywind.wording.numbers import Units
 from valleywind.wording.trains import train_text
 
 MOST_CELLS = 400
+# Counts that are worked out together, each at every angle.
+_AT_A_TIME = 4
 _MOST_WHEELS = 24
 router = APIRouter(prefix="/mills", tags=["mill"], responses=RESPONSES)
 
@@ -69,6 +72,7 @@ class HelixChartOut(BaseModel):
     pitch: str = Field(description="As it is said", examples=["module 2"])
     angles: list[AngleOut]
     cells: list[CellOut] = Field(description="Count by count, every angle in turn")
+    next: int | None = Field(description="The first count that is not answered yet; null where all are")
 
 
 def _asked(pitch: str, first: int, last: int, angles: str, hand: Hand) -> list[HelixAsk]:
@@ -81,8 +85,9 @@ def _asked(pitch: str, first: int, last: int, angles: str, hand: Hand) -> list[H
     return asks(read_pitch(pitch or "m2"), range(first, last + 1), wanted, hand)
 
 
-def _charted(on: MillInUse, asked: list[HelixAsk]) -> list[Cell]:
-    return chart(asked, on.at.drive, machines.some(on.row, on.at.stock), on.at.on)
+def _charting(on: MillInUse) -> Callable[[Sequence[HelixAsk]], list[Cell]]:
+    stock = machines.some(on.row, on.at.stock)
+    return lambda asked: chart(asked, on.at.drive, stock, on.at.on)
 
 
 def _cell(cell: Cell, on: MillInUse, units: Units) -> CellOut:
@@ -117,24 +122,28 @@ def get_helix_chart(
     on: OnMill, pitch: PitchText = "m2", first: First = 12, last: Last = 60, angles: Angles = "",
     hand: HandOf = Hand.RIGHT, units: InUnits = Units.MM,
 ) -> HelixChartOut:  # fmt: skip
-    """Every count from first to last at every angle, with the wheels and pairs there are."""
-    asked = _asked(pitch, first, last, angles, hand)
+    """The counts from first on at every angle, with the wheels and pairs there are, as far as one question goes."""
+    asked, wanted = _asked(pitch, first, last, angles, hand), read_angles(angles)
+    cells = in_part(asked, _AT_A_TIME * len(wanted), _charting(on))
+    counts = len(cells) // len(wanted)
     return HelixChartOut(
         pitch=pitch_text(read_pitch(pitch or "m2")),
-        angles=[_angle(angle, hand, on) for angle in read_angles(angles)],
-        cells=[_cell(cell, on, units) for cell in _charted(on, asked)],
+        angles=[_angle(angle, hand, on) for angle in wanted],
+        cells=[_cell(cell, on, units) for cell in cells],
+        next=first + counts if first + counts <= last else None,
     )
 
 
-@router.get("/{machine}/chart.csv", dependencies=[LONG], response_class=Response, responses=CSV)
+@router.get("/{machine}/chart.csv", dependencies=[STREAMED], response_class=Response, responses=CSV)
 def get_helix_chart_csv(
     on: OnMill, pitch: PitchText = "m2", first: First = 12, last: Last = 60, angles: Angles = "",
     hand: HandOf = Hand.RIGHT, units: InUnits = Units.MM,
 ) -> Response:  # fmt: skip
     """The same chart as a table for a spreadsheet."""
     asked = _asked(pitch, first, last, angles, hand)
-    rows = [words.csv_row(cell, on.at.drive, units) for cell in _charted(on, asked)]
-    return csv_response(csv_text(words.csv_head(units), rows), f"{on.row.slug}-leads.csv")
+    work = _charting(on)
+    rows = (words.csv_row(cell, on.at.drive, units) for ask in asked for cell in work([ask]))
+    return csv_in_pieces(words.csv_head(units), rows, f"{on.row.slug}-leads.csv")
 
 
 class HelixBringsOut(BaseModel):

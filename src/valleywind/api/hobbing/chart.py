@@ -1,27 +1,30 @@
 """The chart of every count against a hobber's wheels, and which wheels are worth making."""
 
+from collections.abc import Callable, Sequence
 from typing import Annotated
 
 from fastapi import APIRouter, Query, Response
 from pydantic import BaseModel, Field
 
-from valleywind.api.access import LONG
+from valleywind.api.access import LONG, STREAMED
+from valleywind.api.bounds import in_part
 from valleywind.api.hobbing.station import HobberInUse, OnHobber
 from valleywind.api.parameters import InUnits
 from valleywind.api.pieces import StageOut, stages_of
 from valleywind.api.problems import RESPONSES
-from valleywind.api.tables import CSV, csv_response
+from valleywind.api.tables import CSV, csv_in_pieces
 from valleywind.core.hobbing.ask import FEWEST_HOBBED, MOST_HOBBED, MOST_STARTS, HobAsk, say
 from valleywind.core.hobbing.chart import Row, Standing, chart, lacking_counts, worth_making
 from valleywind.core.hobbing.machine import Box
 from valleywind.core.hobbing.set_up import spell_trains
 from valleywind.core.refusal import Refused
-from valleywind.formats.tables import csv_text
 from valleywind.shop import machines
 from valleywind.wording.hobbing import chart as words
 from valleywind.wording.numbers import Units
 
 MOST_COUNTS = 200
+# Counts that are worked out together.
+_AT_A_TIME = 10
 _MOST_WHEELS = 24
 router = APIRouter(prefix="/hobbers", tags=["hobber"], responses=RESPONSES)
 
@@ -44,6 +47,7 @@ class HobChartRow(BaseModel):
 
 class HobChartOut(BaseModel):
     rows: list[HobChartRow]
+    next: int | None = Field(description="The first count that is not answered yet; null where all are")
 
 
 def _counts(first: int, last: int) -> range:
@@ -77,21 +81,26 @@ def _row(row: Row, starts: int, units: Units) -> HobChartRow:
 def get_hob_chart(
     on: OnHobber, first: First = 6, last: Last = 200, starts: Starts = 1, units: InUnits = Units.MM
 ) -> HobChartOut:
-    """Every count from first to last against the wheels held."""
-    return HobChartOut(rows=[_row(r, starts, units) for r in _charted(on, first, last, starts)])
+    """The counts from first on against the wheels held, as far as one question goes."""
+    counts, work = _counts(first, last), _charting(on, starts)
+    rows = in_part(counts, _AT_A_TIME, work)
+    after = counts[len(rows) :]
+    return HobChartOut(rows=[_row(r, starts, units) for r in rows], next=after[0] if after else None)
 
 
-def _charted(on: HobberInUse, first: int, last: int, starts: int) -> list[Row]:
-    return chart(on.hobber, machines.some(on.row, on.stock), _counts(first, last), starts)
+def _charting(on: HobberInUse, starts: int) -> Callable[[Sequence[int]], list[Row]]:
+    stock = machines.some(on.row, on.stock)
+    return lambda counts: chart(on.hobber, stock, counts, starts)
 
 
-@router.get("/{machine}/chart.csv", dependencies=[LONG], response_class=Response, responses=CSV)
+@router.get("/{machine}/chart.csv", dependencies=[STREAMED], response_class=Response, responses=CSV)
 def get_hob_chart_csv(
     on: OnHobber, first: First = 6, last: Last = 200, starts: Starts = 1, units: InUnits = Units.MM
 ) -> Response:
     """The same chart as a table for a spreadsheet."""
-    rows = [words.csv_row(r, units) for r in _charted(on, first, last, starts)]
-    return csv_response(csv_text(words.csv_head(units), rows), f"{on.row.slug}-counts.csv")
+    counts, work = _counts(first, last), _charting(on, starts)
+    rows = (words.csv_row(row, units) for teeth in counts for row in work([teeth]))
+    return csv_in_pieces(words.csv_head(units), rows, f"{on.row.slug}-counts.csv")
 
 
 class HobBringsOut(BaseModel):

@@ -183,19 +183,10 @@ def _handiest(setting: Differential) -> tuple[int, int, bool, int]:
     return train.stages * 2 + setting.idlers(train), setting.idlers(train), slow, abs(setting.indexed_as)
 
 
-def chart(
-    head: Head, first: int, last: int, gears: Stock | None = None, arm: Gearbox | None = None
-) -> list[tuple[int, Way | None]]:
-    """For every count from first to last its best way; None where the head has none.
-
-    Raises Refused `divisions_out_of_range`.
-    """
-    allowed_divisions(last, "last")
-    return [(n, _best(head, n, gears, arm)) for n in range(allowed_divisions(first, "first"), last + 1)]
-
-
-def _best(head: Head, divisions: int, gears: Stock | None, arm: Gearbox | None) -> Way | None:
-    """The first exact way that goes on, without working out the more troublesome ones; else the least off."""
+def best(head: Head, divisions: int, gears: Stock | None = None, arm: Gearbox | None = None) -> Way | None:
+    """The best way for a count; None where the head has none: the first exact way that goes on, without working out the
+    more troublesome ones; else the least off. Raises Refused `divisions_out_of_range`."""
+    allowed_divisions(divisions)
     rest = []
     for way in _each(head, divisions, gears, arm=arm):
         if way.exact and way.goes_on:
