@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 from tests.hobbers import CONSTANTS, REFERENCE_STOCK, avocet, quadrant
 from tests.reference import cases
 from valleywind.core.hobbing.ask import HobAsk
-from valleywind.core.hobbing.chart import Standing, chart, worth_making
+from valleywind.core.hobbing.chart import Standing, chart, lacking_counts, worth_making
 from valleywind.core.hobbing.proof import Measured, MeasuredBy, check, constants_of, proof, read_measured
 from valleywind.core.refusal import Refused
 from valleywind.core.trains.layout import lay_out
@@ -171,7 +171,7 @@ def test_the_other_pair_serves() -> None:
 
 
 def test_which_wheels_are_worth_making() -> None:
-    found = dict(worth_making(AVOCET, REFERENCE_STOCK, range(6, 201)))
+    found = dict(worth_making(AVOCET, REFERENCE_STOCK, lacking_counts(AVOCET, REFERENCE_STOCK, range(6, 201))))
     assert found[43] == [43, 86, 129, 172]
     assert next(iter(found)) == 43
     assert found[107] == [107]

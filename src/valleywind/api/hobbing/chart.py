@@ -117,10 +117,10 @@ class HobWorthOut(BaseModel):
 @router.get("/{machine}/worth", dependencies=[LONG])
 def get_hob_worth(on: OnHobber, first: First = 6, last: Last = 200, starts: Starts = 1) -> HobWorthOut:
     """Which wheels are worth making for these counts."""
-    worth = worth_making(on.hobber, on.stock, _counts(first, last), starts)
-    lacking = len(lacking_counts(on.hobber, on.stock, _counts(first, last), starts))
+    lacking = lacking_counts(on.hobber, on.stock, _counts(first, last), starts)
+    worth = worth_making(on.hobber, on.stock, lacking, starts)
     return HobWorthOut(
-        head=words.advice_head(lacking),
+        head=words.advice_head(len(lacking)),
         wheels=[
             HobBringsOut(teeth=teeth, counts=counts, text=words.brings(teeth, counts))
             for teeth, counts in worth[:_MOST_WHEELS]

@@ -25,6 +25,8 @@ USUAL_COUNTS = range(6, 201)
 _AT_FIRST, _FURTHER = 3, 40
 # For a count made up by the differential so many shares are laid out.
 _SHARES = 5
+# So many of the wheels that bring most counts, room aside, are laid out.
+_TRIED = 30
 
 
 class Standing(StrEnum):
@@ -77,10 +79,9 @@ def lacking_counts(hobber: Hobber, stock: Stock, counts: Sequence[int], starts: 
     return [t for t in counts if not _exact(hobber, stock, t, starts)]
 
 
-def worth_making(hobber: Hobber, stock: Stock, counts: Sequence[int], starts: int = 1) -> list[tuple[int, list[int]]]:
-    """For each wheel not held the counts that get an exact train that goes on with it in hand, and have none now, most
-    first; then the smaller wheel."""
-    lacking = lacking_counts(hobber, stock, counts, starts)
+def worth_making(hobber: Hobber, stock: Stock, lacking: Sequence[int], starts: int = 1) -> list[tuple[int, list[int]]]:
+    """For the likeliest wheels not held those of the `lacking_counts` that get an exact train that goes on with it in
+    hand, most first; then the smaller wheel."""
     new = new_wheels(hobber.boxes[Box.INDEX], stock)
     brings: dict[int, list[int]] = {}
     for count in lacking:
@@ -90,7 +91,8 @@ def worth_making(hobber: Hobber, stock: Stock, counts: Sequence[int], starts: in
             if _with_the_new(_exact(hobber, {**stock, teeth: 1}, count, starts), teeth):
                 brings.setdefault(teeth, []).append(count)
     good: list[tuple[int, list[int]]] = []
-    for teeth, some in brings.items():
+    likely = sorted(brings, key=lambda teeth: (-len(brings[teeth]), teeth))[:_TRIED]
+    for teeth, some in ((teeth, brings[teeth]) for teeth in likely):
         checkpoint()
         job = _Chart(hobber, {**stock, teeth: 1}, starts)
         rows = job.exact(some, {count: hobber.index_for(count) for count in some}, Standing.EXACT)
