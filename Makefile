@@ -29,8 +29,8 @@ test: lint $(SCREENS) ## lint, types, architecture and every test
 	@tools/need chromium
 	$(BIN)/pytest $(AT_ONCE) $(NAMED)
 
-check: .venv/.tested lint-python ## in a minute: format, types, imports, and the tests of the core
-	$(BIN)/pytest $(AT_ONCE) tests/core $(NAMED)
+check: .venv/.tested lint-python ## in a minute: format, types, imports, and the quick tests of the core
+	$(BIN)/pytest $(AT_ONCE) -m "not long" tests/core $(NAMED)
 
 test-core: .venv/.tested ## the tests of core, wording and formats; T=word for those with it in their name
 	$(BIN)/pytest $(AT_ONCE) tests/core tests/wording tests/formats $(NAMED)

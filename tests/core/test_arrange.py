@@ -49,6 +49,7 @@ def test_a_shape_says_of_a_train_what_the_train_says(shape: tuple[int, ...], dat
         assert (one, other) not in train.meshing
 
 
+@pytest.mark.long
 @settings(max_examples=40, deadline=None)
 @given(st.lists(combinations(), min_size=1, max_size=4), st.integers(0, 2), st.sampled_from(LATHES))
 def test_every_arrangement_is_there_and_stands_as_it_does_alone(

@@ -172,6 +172,7 @@ def advised(asked: list[Pitched], machine: tuple[Lathe, Stock], together: int = 
     return [s for s in shares if isinstance(s, float)], advice
 
 
+@pytest.mark.long
 def test_the_wheel_worth_making_brings_what_is_said() -> None:
     lathe, stock = plover()
     asked = [*pitches(List.METRIC), *pitches(List.BA)]
@@ -193,6 +194,7 @@ def test_the_wheel_worth_making_brings_what_is_said() -> None:
     assert len(brought) == len(set(brought)) <= len(advice.lacking)
 
 
+@pytest.mark.long
 def test_a_wheel_held_with_another_machine_comes_before_one_that_has_to_be_cut() -> None:
     (lathe, stock), asked = plover(), [*pitches(List.METRIC), *pitches(List.BA)]
     _, plain = advised(asked, (lathe, stock))
@@ -238,6 +240,7 @@ def test_the_cutter_of_a_wheel(teeth: int, expected: tuple[int, int | None]) -> 
     assert range_of_eight(teeth) == expected
 
 
+@pytest.mark.long
 def test_limits_leave_only_what_can_be_made() -> None:
     lathe, stock = plover()
     asked = [*pitches(List.METRIC), *pitches(List.BA)]
@@ -278,6 +281,7 @@ def brought_by(teeth: int, pitched: Pitched, lathe: Lathe, stock: Stock) -> bool
     return any(h.error == 0 for h in near if h.combination in places) if places else None
 
 
+@pytest.mark.long
 @pytest.mark.parametrize(
     ("machine", "counts"), [(plover, [17, 46, 57, 92]), (curlew, [18, 42, 82]), (dunlin, [51, 85, 102])]
 )
@@ -295,6 +299,7 @@ def test_no_wheel_worth_making_is_overlooked(machine: Callable[[], tuple[Lathe, 
             assert (exact if brings else None) == brought_by(teeth, pitched, lathe, stock)
 
 
+@pytest.mark.long
 @pytest.mark.parametrize(("machine", "lists"), [
     (plover, (List.METRIC, List.BA, List.BSF)), (curlew, (List.PER_INCH, List.BA)), (dunlin, (List.METRIC, List.BA)),
 ])  # fmt: skip

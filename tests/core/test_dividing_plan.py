@@ -42,6 +42,7 @@ def test_ways_stand_in_the_order_of_their_trouble(divisions: int, kinds: list[Wa
     assert merits == sorted(merits)
 
 
+@pytest.mark.long
 @given(st.integers(2, 400))
 def test_pins_counted_division_by_division_stand_where_the_work_does(divisions: int) -> None:
     for way in ways(FULL, divisions):

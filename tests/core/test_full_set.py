@@ -90,6 +90,7 @@ def kept_at_most(ask: Ask, lathe: Lathe, stock: Stock, mounted: Train) -> int:
     return 0
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("text", ["M14x2", "M6", "19 tpi", "24 tpi", "1.75 mm"])
 @pytest.mark.parametrize("most", [80, 100])
 def test_what_can_stay_on_stays_on(text: str, most: int) -> None:
@@ -137,6 +138,7 @@ def test_whatever_goes_on_is_no_larger_than_allowed(machine: Machine, seed: int)
             assert tip_radius(d, lathe.family) <= room.last + 1e-6
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("machine", [plover, curlew, dunlin])
 @pytest.mark.parametrize("every", [False, True])
 def test_nothing_slower_goes_on_without_idlers(machine: Machine, every: bool) -> None:

@@ -18,6 +18,7 @@ def ask(line: str) -> HobAsk:
     return found
 
 
+@pytest.mark.long
 @settings(deadline=None, max_examples=12)
 @given(st.integers(20, 150), st.sampled_from(["m2", "m1 20°"]))
 def test_the_rack_leaves_an_involute(teeth: int, pitch: str) -> None:

@@ -53,6 +53,7 @@ def turns_per_mm(found: SetUp, z: int, starts: int) -> Fraction:
     return found.differential.train.ratio * starts / (AVOCET.differential * PI * indexed)
 
 
+@pytest.mark.long
 @settings(deadline=None, max_examples=40)
 @given(st.integers(6, 200), st.integers(1, 2))
 def test_an_exact_train_replayed_closes(teeth: int, starts: int) -> None:
@@ -73,6 +74,7 @@ def test_an_exact_train_replayed_closes(teeth: int, starts: int) -> None:
         assert all(s.kind is SetUpKind.MADE_UP for s in found.set_ups)
 
 
+@pytest.mark.long
 @settings(deadline=None, max_examples=15)
 @given(
     st.integers(12, 80), st.fractions(Fraction(5), Fraction(35), max_denominator=60), st.sampled_from(Hand),
@@ -150,6 +152,7 @@ def test_the_example_of_107_goes_on() -> None:
     assert best.adds is False
 
 
+@pytest.mark.long
 @settings(deadline=None, max_examples=8)
 @given(
     st.sampled_from([43, 67, 71, 97, 107]), st.sampled_from(Hand), st.sampled_from(FeedWay), st.sampled_from(FeedTaken),
@@ -205,6 +208,7 @@ def test_where_nothing_is_exact_the_nearest_says_its_run_off() -> None:
     assert found.set_ups[0].run_off.good
 
 
+@pytest.mark.long
 @settings(deadline=None, max_examples=6)
 @given(st.integers(20, 60), st.sampled_from(Hand), st.sampled_from(FeedWay), st.sampled_from(Sense))
 def test_without_a_differential_the_index_train_makes_the_helix(

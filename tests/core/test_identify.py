@@ -184,6 +184,7 @@ def test_one_reading_is_never_sure() -> None:
     assert could_be_of(identify([more])[0], more, heron)
 
 
+@pytest.mark.long
 def test_wheels_without_shift_stay_first_with_all_readings() -> None:
     draw = random.Random(7)
     population = ["m1/20", "m1.25/20", "m1.5/20", "m2/20", "P12/14.5", "P12/20", "P16/14.5", "P20/20", "P20/14.5"]
@@ -204,6 +205,7 @@ def test_wheels_without_shift_stay_first_with_all_readings() -> None:
     assert wrong == 0
 
 
+@pytest.mark.long
 def test_wheels_drawn_with_realistic_spread_and_wear_are_found_out() -> None:
     draw = random.Random(20)
     population = [

@@ -26,6 +26,7 @@ def one(train: str, quadrant: Unmeasured = Unmeasured()) -> tuple[bool, Checked,
     return laid.fits, laid.placement.checked, [o.reason for o in laid.placement.obstacles]
 
 
+@pytest.mark.long
 @settings(max_examples=150, deadline=None)
 @given(st.lists(TRAINS, min_size=10, max_size=20))
 def test_what_surely_fouls_goes_on_no_measured_quadrant(trains: list[Train]) -> None:
@@ -66,6 +67,7 @@ def test_the_old_rule_in_numbers_of_teeth() -> None:
     assert one("20/65*40/50*30/60", Unmeasured(studs=1))[2] == [Reason.TOO_FEW_STUDS]
 
 
+@pytest.mark.long
 @settings(max_examples=300, deadline=None)
 @given(
     st.lists(st.builds(lambda a, b, c, d: Train((Stage(a, b), Stage(c, d))), TEETH, TEETH, TEETH, TEETH), min_size=12),

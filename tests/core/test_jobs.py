@@ -121,6 +121,7 @@ feeds = st.builds(
 )
 
 
+@pytest.mark.long
 @settings(max_examples=400)
 @given(
     st.one_of(worms, sized, plain), st.integers(1, 6), st.sampled_from(Hand), optional, st.booleans(),

@@ -214,6 +214,7 @@ threads = st.one_of(
 )
 
 
+@pytest.mark.long
 @settings(max_examples=300)
 @given(threads, st.integers(1, 6), st.sampled_from(Hand), st.one_of(st.none(), lengths))
 def test_what_is_said_is_read_back(ask: ThreadAsk, starts: int, hand: Hand, engagement: Fraction | None) -> None:

@@ -146,6 +146,7 @@ def test_a_wrong_hand_is_put_right_by_one_idler() -> None:
     assert fewer.laid.room == max(laid.room for laid in going)
 
 
+@pytest.mark.long
 def test_a_quadrant_that_cannot_close_is_said_to_be_one() -> None:
     lathe, stock = plover()
     far = replace(lathe, quadrant=replace(measured(lathe), first_shaft=(600.0, 900.0)))

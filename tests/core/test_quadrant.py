@@ -97,6 +97,7 @@ def test_one_stud_is_where_swinging_finds_it(a: int, b: int, c: int, d: int) -> 
     assert found == pytest.approx(studs_slowly(a + b, c + d), abs=1e-6)
 
 
+@pytest.mark.long
 @settings(max_examples=12, deadline=None)
 @given(wheel, wheel, wheel, wheel, wheel)
 def test_two_studs_are_where_swinging_finds_them(a: int, b: int, i: int, c: int, d: int) -> None:
@@ -104,6 +105,7 @@ def test_two_studs_are_where_swinging_finds_them(a: int, b: int, i: int, c: int,
     assert found == pytest.approx(studs_slowly(a + i, i + b, c + d), abs=1e-6)
 
 
+@pytest.mark.long
 @settings(max_examples=5, deadline=None)
 @given(wheel, wheel, wheel, wheel, wheel, wheel)
 def test_three_studs_are_where_swinging_finds_them(a: int, b: int, i: int, c: int, j: int, d: int) -> None:

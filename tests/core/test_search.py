@@ -61,6 +61,7 @@ def test_search_equals_brute_force(target: Fraction, stock: dict[int, int], stag
         assert one.error == one.combination.ratio / target - 1
 
 
+@pytest.mark.long
 @settings(max_examples=8, deadline=None)
 @given(targets, st.sets(st.integers(20, 120), min_size=18, max_size=22), st.integers(1, 40))
 def test_narrowing_down_on_a_large_stock_loses_nothing(target: Fraction, teeth: set[int], best: int) -> None:
@@ -77,6 +78,7 @@ def test_fixed_wheels_stay_in_the_train() -> None:
         search(Fraction(2, 5), stock, [1, 2], first=[31])
 
 
+@pytest.mark.long
 @settings(max_examples=25, deadline=None)
 @given(targets, st.sets(st.integers(20, 60), min_size=4, max_size=7), st.sampled_from([0.001, 0.02, 0.3]))
 def test_with_each_new_wheel_is_what_holding_it_would_give(target: Fraction, teeth: set[int], within: float) -> None:
@@ -156,6 +158,7 @@ def test_within_a_bound_is_what_lies_within_it(
         assert [f for f in near if f[1].size <= within] == [f for f in every if f[1].size <= within]
 
 
+@pytest.mark.long
 @given(st.lists(targets, min_size=2, max_size=4, unique=True), stocks, st.sets(st.integers(20, 60), max_size=4))
 def test_several_targets_at_once_are_each_by_itself(
     wanted: list[Fraction], stock: dict[int, int], counts: set[int]

@@ -70,6 +70,7 @@ def test_two_slips_are_told_apart_by_turns_or_by_counting() -> None:
     assert apart(one, same, Fraction(1, 100), 1000) == Apart(None, (0, 40, 20))
 
 
+@pytest.mark.long
 def test_planted_slips_are_named() -> None:
     """Nineteen of twenty first, 99 of 100 among the first three, with the scatter of a caliper."""
     told, first, three = named(300, seed=11)
