@@ -7,6 +7,8 @@ from pydantic import BaseModel, ConfigDict, Field
 from valleywind.core.trains.model import Train
 
 Goes = Literal["freely", "mid_tolerance", "partly", "not"]
+MOST_SLIPS = 8
+"""Slips that explain a reading, the likeliest first, are told up to so many."""
 
 
 class FromCore(BaseModel):

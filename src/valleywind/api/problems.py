@@ -69,7 +69,7 @@ class NotUnderstood(Exception):
 
 
 _MISSING = {"no_such_machine", "no_such_photo", "no_such_change", "no_such_job", "no_session", "no_such_device"}
-# Somebody else was quicker.
+# Another saved first.
 _OVERTAKEN = {"session_moved", "key_used"}
 RESPONSES: dict[int | str, dict[str, Any]] = {
     404: {"model": Problem, "description": "No such machine"},

@@ -299,7 +299,8 @@ class _Back:
     def keep_references(self) -> None:
         """What others came to need since then stays, or what came back under its name serves in its place; what needs
         something that is gone does not come back."""
-        # Every round ends one of them for good: what was removed comes back once, what needs it goes or is led on.
+        # Every round ends one of them for good: what was removed comes back once, what needs it goes, or is pointed to
+        # its namesake.
         while broken := self.session.execute(text("PRAGMA foreign_key_check")).first():
             table, rowid, parent, which = broken
             at = {"n": rowid}

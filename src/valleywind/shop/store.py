@@ -35,7 +35,7 @@ _VERSION_TABLE = "alembic_version"
 _WRITING = "valleywind_writing"
 # How long another program that writes the file is waited for, ms.
 _PATIENCE = 5000
-# How often a long write is worked out anew, because somebody else was quicker, before it keeps everybody waiting.
+# How often a long write is worked out, where others save meanwhile, before it makes them wait.
 _REHEARSALS = 3
 Value = TypeVar("Value")
 

@@ -15,7 +15,7 @@ from valleywind.api.helix.answers import Answer, At, HelixAskOut, HelixPlanOut, 
 from valleywind.api.machines.machines import left_out_text
 from valleywind.api.parameters import At as Place
 from valleywind.api.parameters import ChangeOf, InUnits, OtherPlace, Slug, Teeth
-from valleywind.api.pieces import FigureOut
+from valleywind.api.pieces import MOST_SLIPS, FigureOut
 from valleywind.api.problems import RESPONSES
 from valleywind.api.versions import check_text
 from valleywind.core.dividing.heads import Head
@@ -44,8 +44,6 @@ from valleywind.wording.helix.sheet import sheet
 from valleywind.wording.numbers import Units, short_length, trimmed
 
 router = APIRouter(prefix="/mills", tags=["mill"], responses=RESPONSES)
-# More explanations than this help nobody.
-_MOST_SLIPS = 8
 
 Ask = Annotated[
     str,
@@ -240,7 +238,7 @@ def get_helix_proof(
     reading = read_measured(kind, measured, over, off, turned, units.bare)
     result = check(reading, chosen, at.drive, at.stock)
     answer, slips_out = on.answer(wanted, units), []
-    for slip in result.slips[:_MOST_SLIPS]:
+    for slip in result.slips[:MOST_SLIPS]:
         pair = proof_words.pair_of(slip) or chosen.pair
         stands = candidate_for(LeadSetUp(slip.train, pair), wanted, at.drive, at.stock, at.on)
         slips_out.append(HelixSlipOut(text=proof_words.slip(slip, at.drive), stands=answer.set_up(stands)))
@@ -249,7 +247,7 @@ def get_helix_proof(
         text=proof_words.answer(result, reading, len(slips_out)),
         slips=slips_out,
         next_text=proof_words.tell_apart(result, reading, units),
-        outlines=outlines({t for s in result.slips[:_MOST_SLIPS] for t in s.train.teeth}, at.drive.box.family),
+        outlines=outlines({t for s in result.slips[:MOST_SLIPS] for t in s.train.teeth}, at.drive.box.family),
     )
 
 

@@ -12,6 +12,7 @@ from valleywind.api.drawn_files import attached, described
 from valleywind.api.hobbing.answers import Answer, HobAskOut, HobPlanOut, OneSetUpOut, SetUpOut, ask_out
 from valleywind.api.machines.machines import left_out_text
 from valleywind.api.parameters import InUnits, Slug
+from valleywind.api.pieces import MOST_SLIPS
 from valleywind.api.problems import RESPONSES
 from valleywind.api.versions import check_text
 from valleywind.core.hobbing import ask as asks
@@ -35,8 +36,6 @@ from valleywind.wording.hobbing.sheet import sheet
 from valleywind.wording.numbers import Units, trimmed
 
 router = APIRouter(prefix="/hobbers", tags=["hobber"], responses=RESPONSES)
-# More explanations than this help nobody.
-_MOST_SLIPS = 8
 
 Ask = Annotated[
     str,
@@ -234,7 +233,7 @@ def get_hob_proof(
     result = check(reading, named[Box.INDEX], constant, wanted, on.hobber, on.stock)
     answer = on.answer(wanted, Material.MILD_STEEL, units)
     slips_out = []
-    for slip in result.slips[:_MOST_SLIPS]:
+    for slip in result.slips[:MOST_SLIPS]:
         stands = judged(wanted, on.hobber, on.stock, on.on, {**named, Box.INDEX: slip.train}, constant)
         slips_out.append(HobSlipOut(text=proof_words.slip(slip), stands=answer.set_up(stands)))
     return HobProofOut(

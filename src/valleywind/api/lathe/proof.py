@@ -11,6 +11,7 @@ from valleywind.api.drawing import ToothOutline, outlines
 from valleywind.api.lathe.answers import Answer, CandidateOut
 from valleywind.api.lathe.station import Ask, TrainName, read_whole
 from valleywind.api.parameters import InUnits, OnLathe
+from valleywind.api.pieces import MOST_SLIPS
 from valleywind.api.problems import RESPONSES
 from valleywind.core.lathe.constants import constants
 from valleywind.core.lathe.machine import SetUp, read_set_up
@@ -24,9 +25,6 @@ from valleywind.wording.lathe import slips
 from valleywind.wording.numbers import Units
 
 router = APIRouter(prefix="/lathes", tags=["lathe"], responses=RESPONSES)
-
-# More explanations than this help nobody.
-_MOST_SLIPS = 8
 
 
 def _turns(
@@ -119,7 +117,7 @@ def get_proof(
     reading = read_measured(measured, turns, method, off, units.bare)
     result = check(reading, wanted, chosen, lathe, stock)
     answer = Answer(wanted, lathe, stock, mounted, units)
-    shown = result.slips[:_MOST_SLIPS]
+    shown = result.slips[:MOST_SLIPS]
     stands = [candidate_for(SetUp(s.train, chosen.setting), wanted, lathe, stock, mounted) for s in shown]
     slips_out = [
         SlipOut(text=slips.slip(s, lathe), stands=answer.candidate(c)) for s, c in zip(shown, stands, strict=True)
