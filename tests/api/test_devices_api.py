@@ -2,6 +2,7 @@
 
 import asyncio
 import json
+import os
 import socket
 import subprocess
 import sys
@@ -16,6 +17,7 @@ from uuid import uuid4
 
 import pytest
 
+from tests.commands import run
 from tests.served import serve
 from valleywind.api.devices import wire as line_of
 from valleywind.core.refusal import Refused
@@ -392,3 +394,39 @@ def test_what_advances_nothing_is_not_given_a_job(lines: tuple[str, int]) -> Non
     number = json.loads(wire.readline())["welcome"]
     assert put(address, f"devices/{number}/job", {"job": 1})["errors"][0]["code"] == "advances_nothing"
     assert put(address, "devices/99/job", {"job": 1})["errors"][0]["code"] == "no_such_device"
+
+
+def test_a_device_at_a_serial_port_is_passed_on(lines: tuple[str, int]) -> None:
+    """A line that comes in pieces is passed on whole; what was said of nothing is not."""
+    address, port = lines
+    machine, program = os.openpty()
+    words = ["device", "serial", os.ttyname(program), "--port", str(port)]
+    bridge = subprocess.Popen([str(Path(sys.executable).with_name("valleywind")), *words])
+    try:
+        until(lambda: says_hello(machine) and get(address, "devices") != [])
+        assert get(address, "devices")[0]["name"] == "at the port"
+    finally:
+        bridge.terminate()
+        bridge.wait(10)
+        os.close(machine)
+        os.close(program)
+    until(lambda: get(address, "devices") == [])
+
+
+def says_hello(machine: int) -> bool:
+    """In two pieces; again and again, for what is said before the port is open is lost."""
+    for piece in (b'{"hello": "pedal", "na', b'me": "at the port"}\n'):
+        os.write(machine, piece)
+        time.sleep(0.05)
+    return True
+
+
+def test_a_serial_port_that_is_none_is_told() -> None:
+    done = run("device", "serial", "/dev/no-such-port")
+    assert (done.returncode, "cannot be opened" in done.stderr) == (1, True)
+
+
+def test_the_package_for_serial_ports_is_named(monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setitem(sys.modules, "serial", None)
+    done = run("device", "serial", "/dev/ttyUSB0")
+    assert (done.returncode, "valleywind[serial]" in done.stderr) == (1, True)

@@ -5,12 +5,13 @@ import math
 import random
 import socket
 import time
+from contextlib import suppress
 from importlib import import_module
 from typing import Annotated, Any
 
 import typer
 
-from valleywind.core.making.devices import On, Sort
+from valleywind.core.making.devices import MOST_LINE, On, Sort
 
 device_app = typer.Typer(help="Play a device at the machine, or pass one on from a serial port.", no_args_is_help=True)
 Port = Annotated[int, typer.Option(help="Port at which Valleywind listens for devices")]
@@ -18,13 +19,16 @@ Seed = Annotated[int | None, typer.Option(help="The same noise every time")]
 Every = Annotated[float, typer.Option(help="Seconds between two readings")]
 
 
-def _talk(port: int, sort: Sort, name: str, **more: str) -> Any:
+def _connected(port: int) -> socket.socket:
     try:
-        connected = socket.create_connection(("127.0.0.1", port), 5)
+        return socket.create_connection(("127.0.0.1", port), 5)
     except OSError:
         typer.echo(f"Nothing listens at port {port}. Start it first: valleywind serve --devices {port}", err=True)
         raise typer.Exit(1) from None
-    wire = connected.makefile("rw", encoding="utf-8", newline="\n")
+
+
+def _talk(port: int, sort: Sort, name: str, **more: str) -> Any:
+    wire = _connected(port).makefile("rw", encoding="utf-8", newline="\n")
     _say(wire, {"hello": sort.value, "name": name, **more})
     typer.echo(wire.readline().strip())
     return wire
@@ -150,9 +154,22 @@ def serial(
     rate: Annotated[int, typer.Option(help="Bits a second")] = 115200,
     port: Port = 8341,
 ) -> None:
-    """Pass on the lines of a device at a serial port. It speaks the same lines, its hello first."""
-    opened = import_module("serial").Serial(path, rate, timeout=1)
-    with opened as line, socket.create_connection(("127.0.0.1", port), 5) as wire:
+    """Pass on the lines of a device at a serial port, until one of the two is gone. It speaks the same lines, its hello
+    first."""
+    try:
+        opened = import_module("serial").Serial(path, rate, timeout=1)
+    except ModuleNotFoundError:
+        typer.echo("One more package is needed for that: pip install 'valleywind[serial]'", err=True)
+        raise typer.Exit(1) from None
+    except OSError as error:
+        typer.echo(f"{path} cannot be opened: {error.strerror or error}", err=True)
+        raise typer.Exit(1) from None
+    rest = b""
+    with opened as line, suppress(OSError), _connected(port) as wire:
         while True:
-            if heard := line.readline():
-                wire.sendall(heard if heard.endswith(b"\n") else heard + b"\n")
+            # A line that comes in pieces is passed on whole.
+            *whole, rest = (rest + line.read(max(1, line.in_waiting))).split(b"\n")
+            for heard in whole:
+                wire.sendall(heard + b"\n")
+            if len(rest) > MOST_LINE:
+                rest = b""
