@@ -403,7 +403,7 @@ def test_a_device_at_a_serial_port_is_passed_on(lines: tuple[str, int]) -> None:
     words = ["device", "serial", os.ttyname(program), "--port", str(port)]
     bridge = subprocess.Popen([str(Path(sys.executable).with_name("valleywind")), *words])
     try:
-        until(lambda: says_hello(machine) and get(address, "devices") != [])
+        until(lambda: says_hello(machine) and any(listed(address) for _ in range(40)))
         assert get(address, "devices")[0]["name"] == "at the port"
     finally:
         bridge.terminate()
@@ -411,6 +411,11 @@ def test_a_device_at_a_serial_port_is_passed_on(lines: tuple[str, int]) -> None:
         os.close(machine)
         os.close(program)
     until(lambda: get(address, "devices") == [])
+
+
+def listed(address: str) -> bool:
+    time.sleep(0.05)
+    return bool(get(address, "devices"))
 
 
 def says_hello(machine: int) -> bool:
