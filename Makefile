@@ -55,6 +55,7 @@ api: .venv/.ready ## docs/openapi.json, which the tests compare: a change of the
 	@$(BIN)/python -m valleywind.api.schema > docs/openapi.json.new && mv docs/openapi.json.new docs/openapi.json
 
 bench: setup .venv/.tested ## speed marks, beside a plain brute force
+	@tools/need chromium
 	@$(BIN)/python -m tests.bench
 
 fuzz: setup .venv/.tested ## a few minutes of odd requests, files, heads and devices: TRIES=25 of each

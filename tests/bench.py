@@ -21,7 +21,7 @@ from fastapi.testclient import TestClient
 from playwright.sync_api import Request, sync_playwright
 
 from tests.browser.conftest import CHROMIUM_FLAGS
-from tests.served import serve
+from tests.served import serving
 from tests.slip_trials import named
 from valleywind.api.app import make_app
 from valleywind.core.dividing.plan import best as best_way
@@ -48,6 +48,7 @@ from valleywind.core.trains.quadrant import Unmeasured
 from valleywind.core.trains.search import products, search
 from valleywind.demo import harrowfold
 from valleywind.shop import kinds, machines
+from valleywind.shop.rack import put_records
 from valleywind.shop.store import open_store
 
 TARGETS = [
@@ -120,8 +121,7 @@ def bench_search() -> None:
 
 def bench_asks() -> None:
     """Over loopback, from a server of its own, as a screen asks."""
-    with tempfile.TemporaryDirectory() as folder:
-        process, address = serve(Path(folder), "--demo")
+    with serving("--demo") as address:
         for machine in ("plover", "curlew", "dunlin"):
             asks = [f"{address}/api/lathes/{machine}/plan?ask={quote(ask)}" for ask in ASKS]
             runs = [median_ms(lambda ask=ask: urlopen(ask).read(), 7) for ask in asks]  # type: ignore[misc]
@@ -129,7 +129,6 @@ def bench_asks() -> None:
             beside = f"worst of {len(ASKS)}: {max(runs):.0f} ms ({slowest})"
             row(f"an ask on {machine.capitalize()}, every candidate laid out", statistics.median(runs), 45, beside)
             row("  its slowest ask", max(runs), 90)
-        process.terminate()
 
 
 def bench_charts() -> None:
@@ -265,6 +264,12 @@ def bench_writes(clients: int = 8, each: int = 10) -> None:
                 return 1000 * (time.perf_counter() - begun)
 
             taken = list(threads.map(write, range(clients * each)))
+            few = median_ms(partial(write, 0), 31)
+            bare = {"count": 1, "condition": "good", "material": "", "measured": {}, "shift": 0.0, "photo": ""}
+            like = bare | {"family_id": family, "machine_id": None}
+            many = [like | {"teeth": 20 + n % 60, "place": f"box {n % 50}", "note": f"n{n}"} for n in range(5000)]
+            store.at_length(lambda session: put_records(session, many))
+            row("a wheel added to a rack of 5,000", median_ms(partial(write, 0), 31), 1.5 * few, f"demo {few:.0f} ms")
         row(f"a write while {clients} write, the slowest of {clients * each}", max(taken), 500)
 
 
@@ -294,8 +299,7 @@ def _keep(fetched: list[Request], request: Request) -> None:
 
 def bench_first_screen() -> None:
     """The scripts that a browser is sent until a lathe's first plan is drawn and its sheet can be printed."""
-    with tempfile.TemporaryDirectory() as folder, sync_playwright() as playwright:
-        process, address = serve(Path(folder), "--demo")
+    with serving("--demo") as address, sync_playwright() as playwright:
         browser = playwright.chromium.launch(executable_path=shutil.which("chromium"), args=CHROMIUM_FLAGS)
         for coding in ("br", "gzip"):
             page = browser.new_page(extra_http_headers={"Accept-Encoding": coding})
@@ -311,8 +315,6 @@ def bench_first_screen() -> None:
             name = f"script of the first screen, {len(scripts)} files, {coding}"
             print(f"{name:58} {size:9.0f} kB{mark}")
         browser.close()
-        process.terminate()
-        process.wait(10)
 
 
 if __name__ == "__main__":

@@ -1,16 +1,14 @@
 """How long a step of a cutting session waits while much is written: part of `make endurance`."""
 
 import json
-import tempfile
 import threading
 import time
 import urllib.request
 from collections.abc import Callable
 from itertools import count
-from pathlib import Path
 from typing import Any
 
-from tests.served import serve
+from tests.served import serving
 
 MOST_WAIT = 0.3
 """What a step may wait, s."""
@@ -54,13 +52,8 @@ class Shop:
 
 def run(lines: int = _LINES, many: int = _MANY) -> dict[str, float]:
     """The slowest step beside each long write, s."""
-    with tempfile.TemporaryDirectory() as folder:
-        process, address = serve(Path(folder), "--demo")
-        try:
-            return _beside(Shop(address), lines, many)
-        finally:
-            process.terminate()
-            process.wait()
+    with serving("--demo") as address:
+        return _beside(Shop(address), lines, many)
 
 
 def _beside(shop: Shop, lines: int, many: int) -> dict[str, float]:

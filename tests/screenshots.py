@@ -1,7 +1,6 @@
 """Make docs/screenshots from the demo shop: `make screenshots`."""
 
 import shutil
-import tempfile
 from collections.abc import Callable
 from dataclasses import dataclass
 from pathlib import Path
@@ -11,7 +10,7 @@ from urllib.parse import quote
 from playwright.sync_api import Page, sync_playwright
 
 from tests.browser.conftest import CHROMIUM_FLAGS
-from tests.served import serve
+from tests.served import serving
 
 TARGET = Path(__file__).parents[1] / "docs" / "screenshots"
 
@@ -71,8 +70,7 @@ VIEWS = [
 
 def main() -> None:
     TARGET.mkdir(parents=True, exist_ok=True)
-    with tempfile.TemporaryDirectory() as folder, sync_playwright() as playwright:
-        process, address = serve(Path(folder), "--demo")
+    with serving("--demo") as address, sync_playwright() as playwright:
         browser = playwright.chromium.launch(executable_path=shutil.which("chromium"), args=CHROMIUM_FLAGS)
         for view in VIEWS:
             width, height = view.size
@@ -93,7 +91,6 @@ def main() -> None:
         plate = f"{address}/lathe/plover/chart?list=metric&list=per_inch&list=ba"
         _on_paper(browser.new_page(), plate, "table", "", "plate")
         browser.close()
-        process.terminate()
     print(f"{len(VIEWS) + 2} pictures in {TARGET}")
 
 

@@ -3,7 +3,10 @@
 import socket
 import subprocess
 import sys
+import tempfile
 import urllib.request
+from collections.abc import Iterator
+from contextlib import contextmanager
 from pathlib import Path
 from typing import IO
 
@@ -24,3 +27,15 @@ def serve(folder: Path, *words: str, log: IO[str] | None = None) -> tuple[subpro
     with urllib.request.urlopen(f"{address}/api/shop", timeout=20) as answer:  # the socket takes calls from now on
         assert answer.status == 200
     return process, address
+
+
+@contextmanager
+def serving(*words: str) -> Iterator[str]:
+    """The address of a server with files of its own, which ends with the block, however that ends."""
+    with tempfile.TemporaryDirectory() as folder:
+        process, address = serve(Path(folder), *words)
+        try:
+            yield address
+        finally:
+            process.terminate()
+            process.wait(30)
