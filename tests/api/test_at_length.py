@@ -96,7 +96,7 @@ def test_what_is_noted_is_what_is_not_as_it_was(demo: TestClient, store: Store) 
         ("POST", "rack/wheels", {"wheels": "40 40 45 worn", "family": 1, "place": "drawer"}),
         ("PATCH", "rack/wheels", {"ids": [first["id"]], "note": "seen"}),
         ("PUT", "machines/plover/wheels", {"wheels": " ".join(map(str, range(20, 80)))}),
-        ("DELETE", "lathe-records/wren", None),
+        ("DELETE", "machine-records/wren", None),
         ("PUT", "mill-records/heron", heron["record"] | {"note": "moved"} if "record" in heron else heron),
         ("POST", "jobs", {"ask": "make 57 for Plover"}),
     ):

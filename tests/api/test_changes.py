@@ -65,7 +65,7 @@ WRITES = {
         "/api/lathe-records/plover", json=lathe(c, slots=lathe(c)["slots"][:1], studs="1")
     ),
     "machine added": lambda c: c.post("/api/machine-records", json=WREN),
-    "machine deleted": lambda c: c.delete("/api/lathe-records/grebe"),
+    "machine deleted": lambda c: c.delete("/api/machine-records/grebe"),
     "set listed": lambda c: c.put("/api/rack/sets/plover", json={"wheels": "20 25 30"}),
     "cutter added": lambda c: c.post("/api/stores/cutters", json=CUTTER),
     "cutter deleted": lambda c: c.delete("/api/stores/cutters/1"),

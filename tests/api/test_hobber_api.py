@@ -144,10 +144,10 @@ def test_a_field_that_cannot_be_used_is_named(demo: TestClient, fields: dict[str
 
 
 def test_the_ask_line_reads_what_is_hobbed(demo: TestClient) -> None:
-    whole = demo.get("/api/lathes/reading", params={"ask": "hob 31 dp12 14.5°"}).json()
+    whole = demo.get("/api/reading", params={"ask": "hob 31 dp12 14.5°"}).json()
     assert (whole["station"], whole["whole"]) == ("hobber", True)
     assert whole["description"] == "31 teeth, 12 DP, pressure angle 14.5°, spur"
-    not_yet = demo.get("/api/lathes/reading", params={"ask": "hob 24 m2 30°"}).json()
+    not_yet = demo.get("/api/reading", params={"ask": "hob 24 m2 30°"}).json()
     assert not not_yet["whole"]
     assert not_yet["says"] == "It is not clear whether 30° is the helix or the pressure angle."
     assert not_yet["completions"]

@@ -591,7 +591,7 @@ class TestHelical:
         assert not any("Span" in f["label"] for f in answer["figures"])
 
     def test_the_ask_line_reads_it_as_a_job(self, demo: TestClient) -> None:
-        told_of = demo.get("/api/lathes/reading", params={"ask": "make 24 m2 30° left"}).json()
+        told_of = demo.get("/api/reading", params={"ask": "make 24 m2 30° left"}).json()
         assert (told_of["station"], told_of["whole"], told_of["canonical"]) == ("jobs", True, "make 24 m2 30° left")
         assert "helix 30° left-hand" in told_of["description"]
 

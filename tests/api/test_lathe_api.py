@@ -141,9 +141,9 @@ def test_failures_name_the_field(demo: TestClient, path: str, status: int, field
 
 
 def test_reading_while_typing_never_fails(demo: TestClient) -> None:
-    whole = demo.get("/api/lathes/reading", params={"ask": "m14 x 2"}).json()
+    whole = demo.get("/api/reading", params={"ask": "m14 x 2"}).json()
     assert (whole["whole"], whole["canonical"], whole["description"]) == (True, "M14x2", "2 mm lead, right-hand, 60°")
-    part = demo.get("/api/lathes/reading", params={"ask": "M14x"}).json()
+    part = demo.get("/api/reading", params={"ask": "M14x"}).json()
     assert (part["whole"], part["left_over"]) == (False, ["M14x"])
     assert part["completions"][0] == {"ask": "M14x1.5", "means": "1.5 mm pitch, 14 mm across, 60°"}
 
@@ -446,5 +446,5 @@ def test_a_planned_wheel_is_missing_with_its_reason(demo: TestClient) -> None:
 def test_a_bare_line_means_what_its_station_means(
     demo: TestClient, at: str, line: str, station: str, asks: str
 ) -> None:
-    said = demo.get("/api/lathes/reading", params={"ask": line, "at": at}).json()
+    said = demo.get("/api/reading", params={"ask": line, "at": at}).json()
     assert (said["station"], said["asks"], said["whole"]) == (station, asks, True)

@@ -261,7 +261,7 @@ def test_fields_make_an_ask_and_back(demo: TestClient) -> None:
      ("hob 37", "mill", "hobber")],
 )  # fmt: skip
 def test_whose_ask_it_is(demo: TestClient, ask: str, at: str, station: str) -> None:
-    told = demo.get("/api/lathes/reading", params={"ask": ask, "at": at}).json()
+    told = demo.get("/api/reading", params={"ask": ask, "at": at}).json()
     assert (told["station"], told["whole"]) == (station, True)
 
 

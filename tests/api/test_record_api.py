@@ -38,7 +38,7 @@ def test_a_new_lathe_can_be_planned_on(demo: TestClient) -> None:
     assert best["error"] == "exact"
     again = demo.post("/api/lathe-records", json=wren).json()["errors"][0]
     assert (again["field"], again["code"]) == ("name", "name_taken")
-    kept = demo.delete("/api/lathe-records/wren").json()["errors"][0]
+    kept = demo.delete("/api/machine-records/wren").json()["errors"][0]
     assert kept["says"] == "Wren has wheels or a train of its own."
 
 

@@ -186,5 +186,5 @@ def test_a_new_plate_is_planned(demo: TestClient) -> None:
      ("divide", "dividing", False), ("M14x2", "lathe", True)],
 )  # fmt: skip
 def test_the_ask_line_knows_the_station(demo: TestClient, ask: str, station: str, whole: bool) -> None:
-    found = told(demo, "/lathes/reading", ask=ask)
+    found = told(demo, "/reading", ask=ask)
     assert (found["station"], found["whole"]) == (station, whole)

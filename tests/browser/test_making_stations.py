@@ -68,10 +68,10 @@ def test_57_divided_move_by_move(page: Page, address: str) -> None:
 
 def test_an_ask_entered_before_anything_is_known_is_kept(page: Page, address: str) -> None:
     held: list[Route] = []
-    for slow in ("**/api/machines*", "**/api/lathes/reading*"):
+    for slow in ("**/api/machines*", "**/api/reading*"):
         page.route(slow, lambda route: held.append(route))
     page.goto(f"{address}/rack")
-    with page.expect_request("**/api/lathes/reading*"):
+    with page.expect_request("**/api/reading*"):
         ask(page, "divide 57 on Grebe")
     while not any("/reading" in route.request.url for route in held):  # told a moment after the request itself
         page.evaluate("1")

@@ -15,7 +15,7 @@ export function useReading(ask: string, units: Units, at: "" | Schemas["Station"
   const query = { ask, units, at };
   return useQuery({
     queryKey: ["reading", query],
-    queryFn: () => answered(api.GET("/api/lathes/reading", { params: { query } })),
+    queryFn: () => answered(api.GET("/api/reading", { params: { query } })),
     enabled: ask.trim() !== "",
     placeholderData: keepPreviousData,
   });

@@ -26,7 +26,7 @@ from valleywind.api.machines import lathe_record, machine_record, machines
 from valleywind.api.making import jobs, log, sessions
 from valleywind.api.rack import boxes as rack_boxes
 from valleywind.api.rack import identify, rack, stores, wheels_csv
-from valleywind.api.shop import changes, shop
+from valleywind.api.shop import changes, reading, shop
 from valleywind.api.wheels import wheels
 from valleywind.shop.store import Store
 
@@ -59,7 +59,7 @@ def make_app(store: Store, demo: bool = False, hosts: Hosts | None = None, devic
     records = (machines, machine_record, lathe_record, rack, identify, wheels_csv, rack_boxes, stores, changes)
     planned = (lathe, lathe_proof, lathe_chart, hobber, hobber_teeth, hobber_chart, mill, mill_chart)
     made = (wheels, dividing, dividing_made, jobs, log, sessions, devices)
-    for topic in (shop, *records, *planned, *made):
+    for topic in (shop, reading, *records, *planned, *made):
         _bound(topic.router)
         app.include_router(topic.router, prefix="/api")
     app.add_middleware(Guard, hosts=hosts or Hosts())

@@ -158,14 +158,6 @@ def change_lathe(machine: Slug, record: LatheRecordIO, session: ToWrite) -> Mach
     return machine_out(_save(session, row, record))
 
 
-@router.delete("/{machine}")
-def remove_machine(machine: Slug, session: ToWrite) -> list[str]:
-    """Take a machine out of the shop, once it has no wheels and no train; answers the machines left."""
-    shop.remove(session, shop.machine(session, machine))
-    session.flush()
-    return [row.slug for row in shop.machines(session)]
-
-
 def _save(session: ToWrite, row: MachineRow | None, record: LatheRecordIO) -> MachineRow:
     read = read_record(record.typed())
     more = shop.Particulars(

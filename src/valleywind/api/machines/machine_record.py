@@ -181,3 +181,11 @@ def _saved(session: ToWrite, machine: str | None, record: MachineRecordIO) -> Ma
         TypedQuadrant(**record.arm.facts(TypedQuadrant)) if record.arm else None,
     )  # fmt: skip
     return machine_out(kinds.save(session, row, typed, rack.family(session, record.family)))
+
+
+@router.delete("/{machine}")
+def remove_machine(machine: Slug, session: ToWrite) -> list[str]:
+    """Take a machine out of the shop, once it has no wheels and no train; answers the machines left."""
+    machines.remove(session, machines.machine(session, machine))
+    session.flush()
+    return [row.slug for row in machines.machines(session)]
