@@ -89,8 +89,8 @@ def test_one_box_is_looked_at_alone(hobber: Page) -> None:
 def test_setting_up_and_the_wheel(hobber: Page) -> None:
     ask(hobber, "hob 24 m2 30° left face 20 with 24 hob dia 63 4 blanks")
     sheet(hobber).get_by_role("radio", name="Setting up").click()
-    expect(sheet(hobber)).to_contain_text("31.98° against the clock, seen with the hob between you and the work")
-    expect(sheet(hobber).get_by_role("img", name=re.compile("turned 31.98 degrees against the clock"))).to_be_visible()
+    expect(sheet(hobber)).to_contain_text("31.98° anticlockwise, seen with the hob between you and the work")
+    expect(sheet(hobber).get_by_role("img", name=re.compile("turned 31.98 degrees anticlockwise"))).to_be_visible()
     expect(sheet(hobber)).to_contain_text("for mild steel")
     sheet(hobber).get_by_label("Blank of").select_option("brass")
     expect(sheet(hobber)).to_contain_text("202 to 303 turns a minute for brass")

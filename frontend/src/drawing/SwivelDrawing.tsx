@@ -15,7 +15,7 @@ export function SwivelDrawing({ swivel }: { swivel: Schemas["SwivelOut"] }) {
       viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
       width="100%"
       role="img"
-      aria-label={`Hob head turned ${Math.abs(swivel.turned).toFixed(2)} degrees ${swivel.turned < 0 ? "against the clock" : "as a clock hand runs"}, seen with the hob between you and the work`}
+      aria-label={`Hob head turned ${Math.abs(swivel.turned).toFixed(2)} degrees ${swivel.turned < 0 ? "anticlockwise" : "clockwise"}, seen with the hob between you and the work`}
       className="block max-w-[340px]"
     >
       <clipPath id="work">

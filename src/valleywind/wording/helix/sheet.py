@@ -105,7 +105,7 @@ def _steps(
         *_wheel_steps(candidate, drive, family, units),
         *_pair_steps(candidate, mill, drive),
         SheetStep(
-            "Draw the pin that locks the index plate to the head. The drive turns the plate, and the plate turns the "
+            "Pull out the pin that locks the index plate to the head. The drive turns the plate, and the plate turns the "
             "crank by its pin: **leave the crank’s pin in its hole** during the cut.",
         ),
         SheetStep(words.direction(candidate, ask)),
@@ -178,7 +178,7 @@ def _swing_steps(ask: HelixAsk, setting: MillSetting, units: Units) -> list[Shee
         return [SheetStep(f"**{text}**. Clamp it.", _STOPPED)]
     room = _room_text(setting, units)
     return [
-        SheetStep(f"Draw the taper or dowel pin that keeps the table square, and put it by. {room}", _STOPPED),
+        SheetStep(f"Pull out the taper or dowel pin that keeps the table square, and put it by. {room}", _STOPPED),
         SheetStep(
             f"Loosen the bolts on **both sides** of the table. **{text}**.{_tangent(setting)} Tighten both sides."
         ),

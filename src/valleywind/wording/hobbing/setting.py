@@ -43,7 +43,7 @@ class SettingFact:
 
 
 def head_text(ask: HobAsk, machine: Hobber) -> SettingFact:
-    """`30° + 1.98° = 31.98° against the clock, seen with the hob between you and the work`"""
+    """`30° + 1.98° = 31.98° anticlockwise, seen with the hob between you and the work`"""
     diameter = hob_pitch_diameter(ask)
     if diameter is None:
         return SettingFact("Hob head", _by_the_engraved_angle(ask))
@@ -51,7 +51,7 @@ def head_text(ask: HobAsk, machine: Hobber) -> SettingFact:
     assert swivelled is not None
     if swivelled.sense is None:
         return SettingFact("Hob head", "stands straight")
-    way = "as a clock hand runs" if swivelled.sense is Sense.CLOCKWISE else "against the clock"
+    way = "clockwise" if swivelled.sense is Sense.CLOCKWISE else "anticlockwise"
     text = f"{fixed(swivelled.degrees, 2)}° {way}, {SEEN}"
     angle = fixed(swivelled.lead_angle, 2)
     if ask.helical:
@@ -66,9 +66,9 @@ def head_text(ask: HobAsk, machine: Hobber) -> SettingFact:
 
 def _by_the_engraved_angle(ask: HobAsk) -> str:
     if not ask.helical:
-        way = "against the clock" if ask.hob_hand == "right" else "as a clock hand runs"
+        way = "anticlockwise" if ask.hob_hand == "right" else "clockwise"
         return f"by the lead angle engraved on the hob, {way}, {SEEN}"
-    way = "as a clock hand runs" if ask.hand == "right" else "against the clock"
+    way = "clockwise" if ask.hand == "right" else "anticlockwise"
     sign = "less" if ask.hand is ask.hob_hand else "and"
     return f"{spell(ask.helix)}° {sign} the lead angle engraved on the hob, {way}, {SEEN}"
 
