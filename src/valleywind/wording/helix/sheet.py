@@ -105,7 +105,7 @@ def _steps(
         *_wheel_steps(candidate, drive, family, units),
         *_pair_steps(candidate, mill, drive),
         SheetStep(
-            "Pull out the pin that locks the index plate to the head. The drive turns the plate, and the plate turns the "
+            "Pull the pin that locks the index plate to the head. The drive turns the plate, and the plate turns the "
             "crank by its pin: **leave the crank’s pin in its hole** during the cut.",
         ),
         SheetStep(words.direction(candidate, ask)),

@@ -182,7 +182,7 @@ def _texts(code: str, job: Job, given: Given, units: Units) -> tuple[str, str, s
         case "lead_gears":
             return (
                 "Change wheels",
-                f"{given.lead.gears} Pull out the pin that locks the index plate to the head: the drive turns the plate.",
+                f"{given.lead.gears} Pull the pin that locks the index plate to the head: the drive turns the plate.",
                 "The table turns the work while it cuts.",
                 "Drive off before hands go near wheels and joints. Guards on before power.",
             )
