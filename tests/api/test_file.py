@@ -280,6 +280,8 @@ def test_a_file_of_another_revision_is_left_alone(store: Store, revision: str, w
         "UPDATE job_event SET kind = 'eaten'",
         "UPDATE wheel_family SET pitch_system = 'furlong'",
         "UPDATE lathe SET first_steps = '3'",
+        "UPDATE job SET wheel = '{}'",
+        "UPDATE cutting SET plan = '{}'",
     ],
 )
 def test_damage_that_is_met_later_is_a_sentence(demo: TestClient, store: Store, damage: str) -> None:
@@ -289,7 +291,10 @@ def test_damage_that_is_met_later_is_a_sentence(demo: TestClient, store: Store, 
         connection.execute(text(damage))
     with store.reading() as session:
         assert not is_sound(session)
-    answers = [demo.get(f"/api/{path}") for path in ("machines", "rack", "jobs/1", "jobs/1/log", "machines/plover")]
+    answers = [
+        demo.get(f"/api/{path}")
+        for path in ("machines", "rack", "jobs/1", "jobs/1/log", "jobs/1/session", "machines/plover")
+    ]
     broken = [a for a in answers if a.status_code != 200]
     assert broken
     assert all((a.status_code, "is damaged" in a.json()["detail"]) == (503, True) for a in broken)

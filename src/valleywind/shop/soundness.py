@@ -4,10 +4,12 @@ import json
 from fractions import Fraction
 from typing import Any, get_args, get_origin
 
-from sqlalchemy import JSON, Boolean, Column, Float, Integer, LargeBinary
+from sqlalchemy import JSON, Boolean, Column, Float, Integer, LargeBinary, select
 from sqlalchemy.orm import Session
 
-from valleywind.shop.models import Base, Exact, OneOf
+from valleywind.shop import jobs
+from valleywind.shop.cutting_plan import plan_of
+from valleywind.shop.models import Base, CuttingRow, Exact, JobRow, OneOf
 
 
 def is_sound(session: Session) -> bool:
@@ -22,6 +24,19 @@ def is_sound(session: Session) -> bool:
             shape = _shape(hints.get(column.name))
             if not all(_fits(value, column, shape) for (value,) in connection.exec_driver_sql(read)):
                 return False
+    return _is_read(session)
+
+
+def _is_read(session: Session) -> bool:
+    """Whether what is kept of jobs and sessions as a whole has its parts."""
+    try:
+        for job in session.scalars(select(JobRow)):
+            for read in (jobs.family_of, jobs.lead_of, jobs.screw_of):
+                read(job)
+        for cutting in session.scalars(select(CuttingRow)):
+            plan_of(cutting)
+    except (ValueError, TypeError, LookupError, ArithmeticError):
+        return False
     return True
 
 
