@@ -29,12 +29,12 @@ def shop(tmp_path_factory: pytest.TempPathFactory) -> Store:
 def lying(session: Session) -> list[tuple[object, ...]]:
     """Every wheel by what it is and where, without its number in the rack."""
     session.expire_all()
-    return sorted((w.teeth, w.condition, w.count, w.place) for w in rack.wheels(session))
+    return sorted((w.teeth, w.condition, w.count, w.place) for w in rack.in_full(session, rack.briefly(session)))
 
 
 def totals(session: Session) -> Counter[tuple[int, str]]:
     found: Counter[tuple[int, str]] = Counter()
-    for wheel in rack.wheels(session):
+    for wheel in rack.in_full(session, rack.briefly(session)):
         found[wheel.teeth, wheel.condition] += wheel.count
     return found
 
@@ -55,7 +55,7 @@ def test_merging_loses_nothing_and_is_undone(shop: Store, piles: list[tuple[int,
         rack.merge(session, "A", "B")
         assert totals(session) == counted
         assert "A" not in rack.places(session)
-        after = [(w.teeth, w.condition) for w in rack.wheels(session) if w.place == "B"]
+        after = [(w.teeth, w.condition) for w in rack.in_full(session, rack.briefly(session)) if w.place == "B"]
         moved = {(t, c.value) for t, c, _, place in piles if place == "A"}
         assert moved <= set(after)
     done = changes.noted_as(session)

@@ -5,6 +5,8 @@ from fastapi.testclient import TestClient
 
 from tests.api.racks import bare, rack, wheel
 from tests.api.undoing import undo
+from valleywind.shop import rack as in_the_shop
+from valleywind.shop.store import Store
 
 
 def test_the_demo_rack_tells_doubles_gaps_and_strays(demo: TestClient) -> None:
@@ -266,3 +268,12 @@ def test_what_stands_out_is_told_of_the_whole_rack(demo: TestClient) -> None:
     page = demo.get("/api/rack", params={"seek": "zz"}).json()
     assert (page["wheels"], len(page["stand_out"])) == ([], 20)
     assert page["standing_out"] == len(out) + 40
+
+
+def test_more_wheels_than_one_question_takes_are_read(
+    demo: TestClient, store: Store, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    every = [w["id"] for w in demo.get("/api/rack").json()["wheels"]]
+    monkeypatch.setattr(in_the_shop, "_ASKED_AT_ONCE", 7)
+    with store.reading() as session:
+        assert [row.id for row in in_the_shop.in_full(session, in_the_shop.briefly(session))] == every

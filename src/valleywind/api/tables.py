@@ -1,6 +1,7 @@
 """Tables handed out as files."""
 
 from collections.abc import Iterator, Sequence
+from contextlib import suppress
 from itertools import islice
 from typing import Any
 
@@ -8,6 +9,7 @@ from fastapi import Response
 from fastapi.responses import StreamingResponse
 
 from valleywind.api.bounds import each_step
+from valleywind.core.interrupt import Stopped
 from valleywind.formats.tables import csv_rows, csv_text
 
 CSV: dict[int | str, dict[str, Any]] = {200: {"content": {"text/csv": {}}}}
@@ -28,8 +30,9 @@ def csv_in_pieces(head: Sequence[str], rows: Iterator[Sequence[object]], name: s
 
     def pieces() -> Iterator[str]:
         yield "\ufeff" + csv_text(head, first)
-        for row in each_step(rows):
-            yield csv_rows([row])
+        with suppress(Stopped):  # nobody waits any more
+            for row in each_step(rows):
+                yield csv_rows([row])
 
     return StreamingResponse(
         pieces(), media_type="text/csv", headers={"Content-Disposition": f'attachment; filename="{name}"'}

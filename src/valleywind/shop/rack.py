@@ -24,6 +24,8 @@ _BARE: Record = {
     "family_id": None, "machine_id": None, "material": "", "place": "", "note": "", "measured": {}, "shift": 0.0,
     "photo": "",
 }  # fmt: skip
+# So many numbers the file takes in one question, and more.
+_ASKED_AT_ONCE = 10_000
 # What wheels share that are counted together where they lie in one place.
 _LIKE = ("family_id", "machine_id", "teeth", "condition", "material", "shift")
 
@@ -31,12 +33,6 @@ _LIKE = ("family_id", "machine_id", "teeth", "condition", "material", "shift")
 def families(session: Session) -> list[WheelFamilyRow]:
     """All wheel families, in the order in which they were entered."""
     return list(session.scalars(select(WheelFamilyRow).order_by(WheelFamilyRow.id)))
-
-
-def wheels(session: Session) -> list[WheelRow]:
-    """All wheels, by family and tooth number; those not recognised last."""
-    rows = session.scalars(select(WheelRow)).all()
-    return sorted(rows, key=lambda w: (w.family_id is None, w.family_id or 0, w.teeth, w.id))
 
 
 @dataclass(frozen=True, slots=True)
@@ -59,14 +55,17 @@ _BRIEF = tuple(getattr(WheelRow, field.name) for field in fields(Brief))
 
 
 def briefly(session: Session) -> list[Brief]:
-    """All wheels, in the order of `wheels`."""
+    """All wheels, by family and tooth number; those not recognised last."""
     rows = [Brief(*row) for row in session.execute(select(*_BRIEF))]
     return sorted(rows, key=lambda w: (w.family_id is None, w.family_id or 0, w.teeth, w.id))
 
 
 def in_full(session: Session, wanted: Sequence[Brief]) -> list[WheelRow]:
     """The records of these, in their order."""
-    rows = {row.id: row for row in session.scalars(select(WheelRow).where(WheelRow.id.in_([w.id for w in wanted])))}
+    rows: dict[int, WheelRow] = {}
+    for start in range(0, len(wanted), _ASKED_AT_ONCE):
+        some = [w.id for w in wanted[start : start + _ASKED_AT_ONCE]]
+        rows |= {row.id: row for row in session.scalars(select(WheelRow).where(WheelRow.id.in_(some)))}
     return [rows[w.id] for w in wanted]
 
 

@@ -161,7 +161,8 @@ def get_rack(
     for machine in machines.machines(session):
         on.update(machines.mounted_records(session, machine))
     why = _why_stray(session, every)
-    asked = every if wheel is None else [w for w in every if w.id in set(wheel)]
+    named = None if wheel is None else set(wheel)
+    asked = every if named is None else [w for w in every if w.id in named]
     answering = [w for w in asked if _answers(w, seek.lower().split(), *why[w.family_id, w.machine_id])]
     strays = [w for w in every if w.count and why[w.family_id, w.machine_id][1]]
     doubtful = [w for w in every if w.count and w.condition != Condition.GOOD]

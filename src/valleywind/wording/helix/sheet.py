@@ -178,7 +178,7 @@ def _swing_steps(ask: HelixAsk, setting: MillSetting, units: Units) -> list[Shee
         return [SheetStep(f"**{text}**. Clamp it.", _STOPPED)]
     room = _room_text(setting, units)
     return [
-        SheetStep(f"Pull out the taper or dowel pin that keeps the table square, and put it by. {room}", _STOPPED),
+        SheetStep(f"Pull out the taper or dowel pin that keeps the table square, and keep it. {room}", _STOPPED),
         SheetStep(
             f"Loosen the bolts on **both sides** of the table. **{text}**.{_tangent(setting)} Tighten both sides."
         ),
