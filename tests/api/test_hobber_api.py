@@ -6,6 +6,7 @@ import pytest
 from fastapi.testclient import TestClient
 
 from tests.api import sheets
+from tests.api.advice import advice_in
 
 HELICAL = "hob 24 m2 30° left face 20 with 24"
 
@@ -241,7 +242,7 @@ def test_the_chart_says_how_each_count_stands(demo: TestClient) -> None:
     found = asked(demo, "avocet/set-up", ask=rows[43]["ask"], trains=rows[43]["trains"])["set_up"]
     assert found["merit"] == "exact"
     assert found["fits"]
-    worth = asked(demo, "avocet/worth", first=6, last=200)
+    worth = advice_in(demo.get("/api/hobbers/avocet/worth", params={"first": 6, "last": 200}))
     assert worth["wheels"][0]["counts"] == [43, 86, 129, 172]
     assert worth["head"] == "37 counts without an exact index train."
 

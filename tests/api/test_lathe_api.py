@@ -11,6 +11,7 @@ import pytest
 from fastapi.testclient import TestClient
 
 from tests.api import sheets
+from tests.api.advice import advice_in
 from tests.api.undoing import undo
 from valleywind.core.interrupt import Exhausted
 
@@ -389,10 +390,8 @@ def test_advice_that_is_too_much_ends_with_why(demo: TestClient, monkeypatch: py
     assert "more than can be worked out" in lines[-1]["problem"]
 
 
-def advice(demo: TestClient, **query: str) -> dict[str, Any]:
-    answer = demo.get("/api/lathes/plover/worth", params={"together": "1", **query})
-    found: dict[str, Any] = json.loads(answer.text.splitlines()[-1])["advice"]
-    return found
+def advice(demo: TestClient, **query: str) -> Any:
+    return advice_in(demo.get("/api/lathes/plover/worth", params={"together": "1", **query}))
 
 
 def test_the_wheel_worth_making_keeps_to_its_limits(demo: TestClient) -> None:

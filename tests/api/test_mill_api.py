@@ -8,6 +8,7 @@ import pytest
 from fastapi.testclient import TestClient
 
 from tests.api import sheets
+from tests.api.advice import advice_in
 
 CLOCK = "helix 24 m2 30° left face 20 with 24"
 
@@ -213,7 +214,7 @@ def test_a_wheel_is_worth_making_where_few_are_held(demo: TestClient) -> None:
     demo.put("/api/mills/heron/mounted", json={"train": None})
     assert demo.put("/api/machines/heron/wheels", json={"wheels": "24 28 40 72"}).status_code == 200
     query: dict[str, Any] = {"first": 20, "last": 30, "angles": "30"}
-    worth = asked(demo, "heron/worth", **query)
+    worth = advice_in(demo.get("/api/mills/heron/worth", params=query))
     assert worth["wheels"]
     best = worth["wheels"][0]
     for ask in best["asks"]:

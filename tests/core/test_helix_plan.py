@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from tests.mills import FAMILY, QUADRANT, STOCK, asked, drive, heron
 from tests.reference import cases
 from valleywind.core.helix.ask import HelixAsk
-from valleywind.core.helix.chart import asks, chart, lacking_asks, read_angles, worth_making
+from valleywind.core.helix.chart import asks, chart, read_angles, worth_making
 from valleywind.core.helix.lead import PairWay, closest_trains, pair_ways, total_ratio
 from valleywind.core.helix.machine import WormPair
 from valleywind.core.helix.pair import pair_check
@@ -32,6 +32,7 @@ from valleywind.core.helix.proof import Read, Turned, check, given_lead, line_an
 from valleywind.core.hobbing.ratios import Mark, RunOff
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.pitch import Pitch, PitchSystem
+from valleywind.core.trains.advice import Advice
 from valleywind.core.trains.arrange import arrange
 from valleywind.core.trains.direction import Hand, Sense
 from valleywind.core.trains.layout import lay_out
@@ -326,9 +327,11 @@ class TestChart:
         held = parse_stock("24 30 40 48")
         asked_for = asks(M2, range(18, 25), read_angles("15 30"), Hand.LEFT)
         before = {c.ask for c in chart(asked_for, drive(), held) if c.standing in (Standing.EXACT, Standing.GOOD)}
-        found = worth_making(lacking_asks(asked_for, drive(), held), drive(), held)
-        assert found
-        for teeth, brings in (found[0], found[-1]):
+        *_, advice = worth_making(asked_for, drive(), held)
+        assert isinstance(advice, Advice)
+        assert set(advice.lacking) == set(asked_for) - before
+        assert advice.wheels
+        for teeth, brings in (advice.wheels[0], advice.wheels[-1]):
             after = {c.ask for c in chart(brings, drive(), {**held, teeth: 1})
                      if c.standing in (Standing.EXACT, Standing.GOOD)}  # fmt: skip
             assert after == set(brings)

@@ -9,9 +9,11 @@ from hypothesis import strategies as st
 from tests.hobbers import CONSTANTS, REFERENCE_STOCK, avocet, quadrant
 from tests.reference import cases
 from valleywind.core.hobbing.ask import HobAsk
-from valleywind.core.hobbing.chart import Standing, chart, lacking_counts, worth_making
+from valleywind.core.hobbing.chart import Standing, chart, worth_making
 from valleywind.core.hobbing.proof import Measured, MeasuredBy, check, constants_of, proof, read_measured
 from valleywind.core.refusal import Refused
+from valleywind.core.trains.advice import Advice
+from valleywind.core.trains.exact import exact_trains
 from valleywind.core.trains.layout import lay_out
 from valleywind.core.trains.model import parse_stock, parse_train
 from valleywind.core.trains.slips import SlipKind
@@ -171,19 +173,21 @@ def test_the_other_pair_serves() -> None:
 
 
 def test_which_wheels_are_worth_making() -> None:
-    found = dict(worth_making(AVOCET, REFERENCE_STOCK, lacking_counts(AVOCET, REFERENCE_STOCK, range(6, 201))))
-    assert found[43] == [43, 86, 129, 172]
+    *steps, advice = worth_making(AVOCET, REFERENCE_STOCK, range(6, 201))
+    assert isinstance(advice, Advice)
+    shares = [step for step in steps if isinstance(step, float)]
+    assert shares == sorted(shares)
+    assert shares[-1] == 1
+    found = dict(advice.wheels)
+    assert found[43] == (43, 86, 129, 172)
     assert next(iter(found)) == 43
-    assert found[107] == [107]
+    assert found[107] == (107,)
     assert 37 not in found
-    # One by one, without the short cut by primes.
     for teeth in (31, 67, 71, 73, 134):
         held = {**REFERENCE_STOCK, teeth: 1}
-        from valleywind.core.trains.exact import exact_trains
-
         brings = [
             n for n in range(6, 201)
             if not exact_trains(AVOCET.index_for(n).constant / n, REFERENCE_STOCK)
             and exact_trains(AVOCET.index_for(n).constant / n, held)
         ]  # fmt: skip
-        assert found.get(teeth, []) == brings
+        assert found.get(teeth, ()) == tuple(brings)

@@ -8,7 +8,7 @@ from functools import cache
 
 from PIL import Image
 
-_KINDS = ("JPEG", "PNG", "WEBP", "GIF", "TIFF", "BMP", "PPM", "ICO", "TGA", "PCX", "EPS", "PDF")
+_KINDS = ("JPEG", "PNG", "WEBP", "GIF", "TIFF", "BMP", "PPM", "ICO", "TGA", "PCX", "EPS")
 _ENDLESS = b"%!PS-Adobe-3.0 EPSF-3.0\n%%BoundingBox: 0 0 10 10\n{} loop\n"
 
 

@@ -1,6 +1,7 @@
 /** Questions about hobbing, and what is told of a hobber. */
 import { useMutation, useQueries, useQuery } from "@tanstack/react-query";
 
+import { useAdvice } from "./advice";
 import { answered, api, type Schemas, type Units } from "./client";
 import { inParts } from "./parts";
 import { saving } from "./saving";
@@ -157,15 +158,8 @@ export function useHobChart(machine: string, first: number, last: number, units:
 
 /** Which wheels are worth making for these counts. */
 export function useHobWorth(machine: string, first: number, last: number) {
-  return useQuery({
-    queryKey: ["machines", machine, "hob-worth", first, last],
-    queryFn: () =>
-      answered(
-        api.GET("/api/hobbers/{machine}/worth", {
-          params: { path: { machine }, query: { first, last } },
-        }),
-      ),
-  });
+  const query = new URLSearchParams({ first: String(first), last: String(last) });
+  return useAdvice<Schemas["HobWorthOut"]>(machine, `/api/hobbers/${machine}/worth?${query}`);
 }
 
 export function hobChartCsv(machine: string, first: number, last: number, units: Units): string {

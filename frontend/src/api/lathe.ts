@@ -1,6 +1,7 @@
 /** Questions asked of a lathe, and what is told to it. */
 import { keepPreviousData, useMutation, useQueries, useQuery } from "@tanstack/react-query";
-import { answered, api, fetched, type Order, type Schemas, type Units } from "./client";
+import { useAdvice } from "./advice";
+import { answered, api, type Order, type Schemas, type Units } from "./client";
 import { saving } from "./saving";
 import type { paths } from "./schema";
 
@@ -186,53 +187,16 @@ export interface Limits {
   head: string;
 }
 
-/** Which wheel is worth making for these lists; kept until the wheels change. `progress` is told the share done. */
-export function useWorth(
-  machine: string,
-  lists: List[],
-  limits: Limits,
-  units: Units,
-  progress: (share: number) => void,
-) {
-  return useQuery({
-    queryKey: ["machines", machine, "worth", lists, limits, units],
-    staleTime: Infinity,
-    queryFn: async ({ signal }) => {
-      const query = new URLSearchParams([
-        ...lists.map((list): [string, string] => ["list", list]),
-        ["units", units],
-        ["cutters", String(limits.cutters)],
-      ]);
-      for (const name of ["wanted", "fewest", "most", "head"] as const)
-        if (limits[name].trim()) query.set(name, limits[name].trim());
-      const response = await fetched(`/api/lathes/${machine}/worth?${query}`, { signal });
-      if (!response.body) throw new Error("The answer broke off.");
-      let advice: Schemas["WorthAdvice"] | undefined;
-      for await (const line of linesOf(response.body)) {
-        const part = JSON.parse(line) as Schemas["WorthOut"];
-        if (part.problem) throw new Error(part.problem);
-        progress(part.share);
-        if (part.advice) advice = part.advice;
-      }
-      if (!advice) throw new Error("The answer broke off.");
-      return advice;
-    },
-  });
-}
-
-/** The lines of a stream, as they come. */
-async function* linesOf(body: ReadableStream<Uint8Array>) {
-  const reader = body.getReader();
-  const decoder = new TextDecoder();
-  let rest = "";
-  for (;;) {
-    const { done, value } = await reader.read();
-    rest += decoder.decode(value, { stream: !done });
-    const lines = rest.split("\n");
-    rest = lines.pop() ?? "";
-    yield* lines.filter(Boolean);
-    if (done) return;
-  }
+/** Which wheel is worth making for these lists. */
+export function useWorth(machine: string, lists: List[], limits: Limits, units: Units) {
+  const query = new URLSearchParams([
+    ...lists.map((list): [string, string] => ["list", list]),
+    ["units", units],
+    ["cutters", String(limits.cutters)],
+  ]);
+  for (const name of ["wanted", "fewest", "most", "head"] as const)
+    if (limits[name].trim()) query.set(name, limits[name].trim());
+  return useAdvice<Schemas["WorthAdvice"]>(machine, `/api/lathes/${machine}/worth?${query}`);
 }
 
 export function chartCsvAddress(machine: string, lists: List[], units: Units): string {

@@ -1,6 +1,7 @@
 /** Questions about helical leads, and what is told of a mill. */
 import { useMutation, useQuery } from "@tanstack/react-query";
 
+import { useAdvice } from "./advice";
 import { answered, api, type Order, type Schemas, type Units } from "./client";
 import { inParts } from "./parts";
 import type { Change } from "./lathe";
@@ -179,14 +180,16 @@ export function useLeadChart(machine: string, of: LeadsOf, units: Units) {
 
 /** Which wheels are worth making for these leads. */
 export function useLeadWorth(machine: string, of: LeadsOf) {
-  return useQuery({
-    queryKey: ["machines", machine, "lead-worth", of],
-    queryFn: () =>
-      answered(api.GET("/api/mills/{machine}/worth", { params: { path: { machine }, query: of } })),
-  });
+  return useAdvice<Schemas["HelixWorthOut"]>(
+    machine,
+    `/api/mills/${machine}/worth?${leadsQuery(of)}`,
+  );
 }
 
 export function leadChartCsv(machine: string, of: LeadsOf, units: Units): string {
-  const { pitch, first, last, angles, hand } = of;
-  return `/api/mills/${machine}/chart.csv?${new URLSearchParams({ pitch, first: String(first), last: String(last), angles, hand, units })}`;
+  return `/api/mills/${machine}/chart.csv?${leadsQuery(of)}&${new URLSearchParams({ units })}`;
+}
+
+function leadsQuery({ pitch, first, last, angles, hand }: LeadsOf): URLSearchParams {
+  return new URLSearchParams({ pitch, first: String(first), last: String(last), angles, hand });
 }

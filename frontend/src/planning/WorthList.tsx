@@ -11,6 +11,7 @@ export function WorthList({
     data?: { head: string; wheels: { teeth: number; text: string }[] } | undefined;
     error: Error | null;
     isPending: boolean;
+    share: number;
     refetch: () => unknown;
   };
   machine: string;
@@ -18,7 +19,7 @@ export function WorthList({
   return (
     <>
       {worth.error && <Failed error={worth.error} retry={() => void worth.refetch()} />}
-      {worth.isPending && <Working text="Looking at every wheel …" />}
+      {worth.isPending && <Working text="Trying every wheel …" share={worth.share} />}
       {worth.data && (
         <>
           <p className="text-[15px] font-bold">{worth.data.head}</p>

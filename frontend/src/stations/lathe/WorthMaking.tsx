@@ -97,7 +97,6 @@ export function WorthMaking({
   close: () => void;
 }) {
   const { units } = usePreferences();
-  const [share, setShare] = useState(0);
   const [limits, setLimits] = useState<Limits>({
     wanted: "",
     fewest: "",
@@ -105,7 +104,7 @@ export function WorthMaking({
     cutters: false,
     head: "",
   });
-  const worth = useWorth(machine, lists, limits, units, setShare);
+  const worth = useWorth(machine, lists, limits, units);
   const machines = useMachines();
   const families = useFamilies();
   const change = useChangeRack();
@@ -147,15 +146,10 @@ export function WorthMaking({
           ✕
         </Button>
       </div>
-      <LimitsForm
-        limits={limits}
-        use={(next) => {
-          setShare(0);
-          setLimits(next);
-        }}
-        error={worth.error}
-      />
-      {worth.isFetching && !worth.data && <Working text="Trying every wheel …" share={share} />}
+      <LimitsForm limits={limits} use={setLimits} error={worth.error} />
+      {worth.isFetching && !worth.data && (
+        <Working text="Trying every wheel …" share={worth.share} />
+      )}
       {worth.error && !(worth.error instanceof Refusal && worth.error.problem.errors?.length) && (
         <Failed error={worth.error} retry={() => void worth.refetch()} />
       )}

@@ -5,9 +5,11 @@ from fractions import Fraction
 from typing import Annotated
 
 from fastapi import APIRouter, Query, Response
+from fastapi.responses import StreamingResponse
 from pydantic import BaseModel, Field
 
 from valleywind.api.access import LONG, STREAMED
+from valleywind.api.advice import WorthLine, advised, in_lines
 from valleywind.api.bounds import in_part
 from valleywind.api.helix.answers import GOES
 from valleywind.api.helix.station import MillInUse, OnMill
@@ -16,12 +18,13 @@ from valleywind.api.pieces import Goes, StageOut, stages_of
 from valleywind.api.problems import RESPONSES
 from valleywind.api.tables import CSV, csv_in_pieces
 from valleywind.core.helix.ask import HelixAsk, say
-from valleywind.core.helix.chart import Cell, asks, chart, lacking_asks, read_angles, worth_making
+from valleywind.core.helix.chart import Cell, asks, chart, read_angles, worth_making
 from valleywind.core.helix.plan import LeadSetUp
 from valleywind.core.helix.table import How, swing
 from valleywind.core.hobbing.ask import FEWEST_HOBBED, MOST_HOBBED
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.said import read_pitch
+from valleywind.core.trains.advice import Advice
 from valleywind.core.trains.direction import Hand
 from valleywind.core.trains.standing import Standing
 from valleywind.core.units import spell
@@ -157,18 +160,26 @@ class HelixWorthOut(BaseModel):
     wheels: list[HelixBringsOut] = Field(description="Best first")
 
 
-@router.get("/{machine}/worth", dependencies=[LONG])
+@router.get(
+    "/{machine}/worth",
+    dependencies=[STREAMED],
+    response_class=StreamingResponse,
+    responses=in_lines(WorthLine[HelixWorthOut]),
+)
 def get_helix_worth(
     on: OnMill, pitch: PitchText = "m2", first: First = 12, last: Last = 60, angles: Angles = "",
     hand: HandOf = Hand.RIGHT,
-) -> HelixWorthOut:  # fmt: skip
-    """Which wheels are worth making for these leads."""
+) -> StreamingResponse:  # fmt: skip
+    """Which wheels are worth making for these leads; lines of progress, then the advice."""
+
+    def told(advice: Advice[HelixAsk]) -> HelixWorthOut:
+        return HelixWorthOut(
+            head=words.advice_head(len(advice.lacking), advice.asked),
+            wheels=[
+                HelixBringsOut(teeth=teeth, asks=[say(ask) for ask in brought], text=words.brings(teeth, brought))
+                for teeth, brought in advice.wheels[:_MOST_WHEELS]
+            ],
+        )
+
     asked = _asked(pitch, first, last, angles, hand)
-    lacking = lacking_asks(asked, on.at.drive, on.at.stock)
-    return HelixWorthOut(
-        head=words.advice_head(len(lacking), len(asked)),
-        wheels=[
-            HelixBringsOut(teeth=teeth, asks=[say(ask) for ask in brought], text=words.brings(teeth, brought))
-            for teeth, brought in worth_making(lacking, on.at.drive, on.at.stock)[:_MOST_WHEELS]
-        ],
-    )
+    return advised(worth_making(asked, on.at.drive, on.at.stock), told)

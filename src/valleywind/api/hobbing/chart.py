@@ -4,9 +4,11 @@ from collections.abc import Callable, Sequence
 from typing import Annotated
 
 from fastapi import APIRouter, Query, Response
+from fastapi.responses import StreamingResponse
 from pydantic import BaseModel, Field
 
 from valleywind.api.access import LONG, STREAMED
+from valleywind.api.advice import WorthLine, advised, in_lines
 from valleywind.api.bounds import in_part
 from valleywind.api.hobbing.station import HobberInUse, OnHobber
 from valleywind.api.parameters import InUnits
@@ -14,10 +16,11 @@ from valleywind.api.pieces import StageOut, stages_of
 from valleywind.api.problems import RESPONSES
 from valleywind.api.tables import CSV, csv_in_pieces
 from valleywind.core.hobbing.ask import FEWEST_HOBBED, MOST_HOBBED, MOST_STARTS, HobAsk, say
-from valleywind.core.hobbing.chart import Row, Standing, chart, lacking_counts, worth_making
+from valleywind.core.hobbing.chart import Row, Standing, chart, worth_making
 from valleywind.core.hobbing.machine import Box
 from valleywind.core.hobbing.set_up import spell_trains
 from valleywind.core.refusal import Refused
+from valleywind.core.trains.advice import Advice
 from valleywind.shop import machines
 from valleywind.wording.hobbing import chart as words
 from valleywind.wording.numbers import Units
@@ -114,15 +117,22 @@ class HobWorthOut(BaseModel):
     wheels: list[HobBringsOut] = Field(description="Best first")
 
 
-@router.get("/{machine}/worth", dependencies=[LONG])
-def get_hob_worth(on: OnHobber, first: First = 6, last: Last = 200, starts: Starts = 1) -> HobWorthOut:
-    """Which wheels are worth making for these counts."""
-    lacking = lacking_counts(on.hobber, on.stock, _counts(first, last), starts)
-    worth = worth_making(on.hobber, on.stock, lacking, starts)
-    return HobWorthOut(
-        head=words.advice_head(len(lacking)),
-        wheels=[
-            HobBringsOut(teeth=teeth, counts=counts, text=words.brings(teeth, counts))
-            for teeth, counts in worth[:_MOST_WHEELS]
-        ],
-    )
+@router.get(
+    "/{machine}/worth",
+    dependencies=[STREAMED],
+    response_class=StreamingResponse,
+    responses=in_lines(WorthLine[HobWorthOut]),
+)
+def get_hob_worth(on: OnHobber, first: First = 6, last: Last = 200, starts: Starts = 1) -> StreamingResponse:
+    """Which wheels are worth making for these counts; lines of progress, then the advice."""
+
+    def told(advice: Advice[int]) -> HobWorthOut:
+        return HobWorthOut(
+            head=words.advice_head(len(advice.lacking)),
+            wheels=[
+                HobBringsOut(teeth=teeth, counts=list(counts), text=words.brings(teeth, counts))
+                for teeth, counts in advice.wheels[:_MOST_WHEELS]
+            ],
+        )
+
+    return advised(worth_making(on.hobber, on.stock, _counts(first, last), starts), told)

@@ -1,8 +1,7 @@
 """Charts of every pitch against the wheels a lathe has, and what gives slower feeds."""
 
 import re
-from collections.abc import Callable, Iterator
-from itertools import chain
+from collections.abc import Callable
 from typing import Annotated, Literal
 
 from fastapi import APIRouter, Query, Response
@@ -10,14 +9,13 @@ from fastapi.responses import StreamingResponse
 from pydantic import BaseModel, Field
 
 from valleywind.api.access import LONG, STREAMED, InSession
-from valleywind.api.bounds import each_step
+from valleywind.api.advice import WorthLine, advised, in_lines
 from valleywind.api.lathe.station import Ask, read_whole
 from valleywind.api.parameters import InUnits, OnLathe
 from valleywind.api.pieces import StageOut, stages_of
 from valleywind.api.problems import RESPONSES, NotUnderstood
 from valleywind.api.tables import CSV, csv_response
 from valleywind.core.dividing.heads import Head
-from valleywind.core.interrupt import Exhausted, Stopped
 from valleywind.core.lathe.chart import List, Pitched, Row, chart, pitches
 from valleywind.core.lathe.machine import Lathe, SetUp
 from valleywind.core.lathe.slower import slower
@@ -35,10 +33,8 @@ from valleywind.wording import numbers
 from valleywind.wording.lathe import chart as words
 from valleywind.wording.lathe.answers import levers_label
 from valleywind.wording.numbers import Units
-from valleywind.wording.refusals import TOO_MUCH
 from valleywind.wording.trains import train_text
 
-LINES = "application/x-ndjson"
 MOST_LINES = 200
 """Lines of a chart that are worked out for one request."""
 router = APIRouter(prefix="/lathes", tags=["lathe"], responses=RESPONSES)
@@ -143,19 +139,11 @@ class WorthAdvice(BaseModel):
     together: str | None = Field(description="What a second and a third wheel add")
 
 
-class WorthOut(BaseModel):
-    """A line of the answer: the share of the work that is done, and at last the advice, or why there is none."""
-
-    share: float = Field(ge=0, le=1)
-    advice: WorthAdvice | None
-    problem: str = Field("", description="Why the work was broken off; empty where it was not")
-
-
 @router.get(
     "/{machine}/worth",
     dependencies=[STREAMED],
     response_class=StreamingResponse,
-    responses={200: {"model": WorthOut, "content": {LINES: {}}, "description": "One JSON object a line"}},
+    responses=in_lines(WorthLine[WorthAdvice]),
 )
 def get_worth(
     on: OnLathe,
@@ -184,23 +172,8 @@ def get_worth(
     limits = Limits(
         _teeth(fewest, "fewest", SMALLEST_CUT), _teeth(most, "most", MOST_TEETH), tuple(can), frozenset(away)
     )
-    steps = worth_making(asked, lathe, stock, together, limits)
-    first = next(steps)  # what is refused is refused here, before the answer has begun
 
-    def lines() -> Iterator[str]:
-        done = 0.0
-        try:
-            for step in chain([first], each_step(steps)):
-                done = step if isinstance(step, float) else 1.0
-                advice = None if isinstance(step, float) else _advice(step)
-                yield WorthOut(share=done, advice=advice).model_dump_json() + "\n"
-        except Stopped:
-            return
-        except Exhausted:
-            said = f"{TOO_MUCH.says} {TOO_MUCH.would_do}"
-            yield WorthOut(share=done, advice=None, problem=said).model_dump_json() + "\n"
-
-    def _advice(advice: Advice) -> WorthAdvice:
+    def told(advice: Advice) -> WorthAdvice:
         lacking = len(advice.lacking)
         return WorthAdvice(
             head=words.advice_head(advice, lathe),
@@ -217,7 +190,7 @@ def get_worth(
             together=words.together_text(advice),
         )  # fmt: skip
 
-    return StreamingResponse(lines(), media_type=LINES)
+    return advised(worth_making(asked, lathe, stock, together, limits), told)
 
 
 @router.get("/{machine}/slower", dependencies=[LONG])

@@ -1,19 +1,19 @@
 """Counts against angles: how each stands with a mill's wheels and pairs; and which wheels are worth making for them."""
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from fractions import Fraction
 
 from valleywind.core.helix.ask import HelixAsk
 from valleywind.core.helix.lead import PairWay
 from valleywind.core.helix.plan import LeadCandidate, LeadDrive, LeadSetUp, Verdict, wanted
-from valleywind.core.interrupt import checkpoint
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.pitch import Pitch
+from valleywind.core.trains.advice import Advice, advise
 from valleywind.core.trains.direction import Hand
 from valleywind.core.trains.model import Stock
 from valleywind.core.trains.new_wheels import new_wheels
-from valleywind.core.trains.standing import Standing, Stood, brought, confirmed, good_ones, standings
+from valleywind.core.trains.standing import Standing, Stood, brought, good_ones, standings
 from valleywind.core.units import parse_number
 
 USUAL_ANGLES = tuple(map(Fraction, (15, 20, 30, 45)))
@@ -59,26 +59,22 @@ def chart(asked: Sequence[HelixAsk], drive: LeadDrive, stock: Stock, on: LeadSet
     return [Cell(ask, s.standing, s.candidate, s.new) for ask, s in zip(asked, stands, strict=True)]
 
 
-def lacking_asks(asked: Sequence[HelixAsk], drive: LeadDrive, stock: Stock) -> list[HelixAsk]:
-    """Those that are neither exact nor good with the wheels held. Raises Refused `no_wheels` (stock)."""
+def worth_making(asked: Sequence[HelixAsk], drive: LeadDrive, stock: Stock) -> Iterator[float | Advice[HelixAsk]]:
+    """For each of the likeliest wheels not held those that are neither exact nor good now and become so with it in
+    hand; before that the share of the work done. Raises Refused `no_wheels` (stock)."""
     if not any(n > 0 for n in stock.values()):
         raise Refused("no_wheels", "stock", "")
-    stands = good_ones([wanted(ask, drive) for ask in asked], drive.box, stock)
-    return [ask for ask, stood in zip(asked, stands, strict=True) if stood is None]
-
-
-def worth_making(lacking: Sequence[HelixAsk], drive: LeadDrive, stock: Stock) -> list[tuple[int, list[HelixAsk]]]:
-    """For each of the likeliest wheels not held those of the `lacking_asks` that become good with it in hand, most
-    first; then the smaller wheel."""
     counts = new_wheels(drive.box, stock)
-    brings: dict[int, list[HelixAsk]] = {}
-    for ask in lacking:
-        checkpoint()
-        for teeth in brought(wanted(ask, drive), drive.box, stock, counts):
-            brings.setdefault(teeth, []).append(ask)
-    likely = sorted(brings, key=lambda teeth: (-len(brings[teeth]), teeth))[:_TRIED]
-    needs = [wanted(ask, drive) for ask in lacking]
-    *_, stands = confirmed(likely, stock, lambda held: good_ones(needs, drive.box, held))
-    assert isinstance(stands, dict)
-    good = {teeth: [ask for ask, s in zip(lacking, each, strict=True) if s] for teeth, each in stands.items()}
-    return sorted(((t, some) for t, some in good.items() if some), key=lambda b: (-len(b[1]), b[0]))
+
+    def good(some: Sequence[HelixAsk], held: Stock) -> list[bool]:
+        return [stood is not None for stood in good_ones([wanted(ask, drive) for ask in some], drive.box, held)]
+
+    return advise(
+        asked,
+        lambda some: [ask for ask, is_good in zip(some, good(some, stock), strict=True) if not is_good],
+        lambda ask: brought(wanted(ask, drive), drive.box, stock, counts),
+        lambda teeth, some: [
+            ask for ask, is_good in zip(some, good(some, {**stock, teeth: 1}), strict=True) if is_good
+        ],
+        _TRIED,
+    )

@@ -1,6 +1,6 @@
 """Every count against a hobber's wheels: exact, with which constant, by the differential, or which wheel lacks."""
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 from fractions import Fraction
@@ -11,8 +11,9 @@ from valleywind.core.hobbing.making_up import MadeUp, first_ways, ways_to_make_u
 from valleywind.core.hobbing.plan import making_up_hand
 from valleywind.core.hobbing.ratios import index_ratio
 from valleywind.core.interrupt import checkpoint
+from valleywind.core.trains.advice import Advice, advise
 from valleywind.core.trains.closest import Hit
-from valleywind.core.trains.exact import exact_trains
+from valleywind.core.trains.exact import bringing, exact_trains
 from valleywind.core.trains.gearbox import Target
 from valleywind.core.trains.model import Combination, Stock
 from valleywind.core.trains.new_wheels import new_wheels
@@ -74,30 +75,25 @@ def chart(hobber: Hobber, stock: Stock, counts: Iterable[int] = USUAL_COUNTS, st
     return [rows[teeth] for teeth in wanted]
 
 
-def lacking_counts(hobber: Hobber, stock: Stock, counts: Sequence[int], starts: int = 1) -> list[int]:
-    """The counts that have no exact index train."""
-    return [t for t in counts if not _exact(hobber, stock, t, starts)]
-
-
-def worth_making(hobber: Hobber, stock: Stock, lacking: Sequence[int], starts: int = 1) -> list[tuple[int, list[int]]]:
-    """For the likeliest wheels not held those of the `lacking_counts` that get an exact train that goes on with it in
-    hand, most first; then the smaller wheel."""
+def worth_making(hobber: Hobber, stock: Stock, counts: Sequence[int], starts: int = 1) -> Iterator[float | Advice[int]]:
+    """For the likeliest wheels not held those of the counts that have no exact index train and get one that goes on
+    with it in hand; before that the share of the work done."""
     new = new_wheels(hobber.boxes[Box.INDEX], stock)
-    brings: dict[int, list[int]] = {}
-    for count in lacking:
-        checkpoint()
-        ratio = index_ratio(hobber.index_for(count).constant, starts, count)
-        for teeth in _may_bring(ratio, stock, new):
-            if _with_the_new(_exact(hobber, {**stock, teeth: 1}, count, starts), teeth):
-                brings.setdefault(teeth, []).append(count)
-    good: list[tuple[int, list[int]]] = []
-    likely = sorted(brings, key=lambda teeth: (-len(brings[teeth]), teeth))[:_TRIED]
-    for teeth, some in ((teeth, brings[teeth]) for teeth in likely):
-        checkpoint()
-        job = _Chart(hobber, {**stock, teeth: 1}, starts)
-        rows = job.exact(some, {count: hobber.index_for(count) for count in some}, Standing.EXACT)
-        good.append((teeth, [count for count in some if count in rows]))
-    return sorted(((t, some) for t, some in good if some), key=lambda f: (-len(f[1]), f[0]))
+
+    def ratio(count: int) -> Fraction:
+        return index_ratio(hobber.index_for(count).constant, starts, count)
+
+    def brought(teeth: int, some: Sequence[int]) -> Iterable[int]:
+        constants = {count: hobber.index_for(count) for count in some}
+        return _Chart(hobber, {**stock, teeth: 1}, starts).exact(some, constants, Standing.EXACT)
+
+    return advise(
+        counts,
+        lambda some: [count for count in some if not exact_trains(ratio(count), stock)],
+        lambda count: bringing(ratio(count), stock, new),
+        brought,
+        _TRIED,
+    )
 
 
 def _may_bring(ratio: Fraction, stock: Stock, new: Iterable[int]) -> list[int]:
@@ -115,14 +111,6 @@ def _primes(number: int) -> list[int]:
                 rest //= p
         p += 1
     return [*primes, rest] if rest > 1 else primes
-
-
-def _with_the_new(trains: Sequence[Combination], teeth: int) -> bool:
-    return any(teeth in c.wheels for c in trains)
-
-
-def _exact(hobber: Hobber, stock: Stock, teeth: int, starts: int) -> tuple[Combination, ...]:
-    return exact_trains(index_ratio(hobber.index_for(teeth).constant, starts, teeth), stock)
 
 
 class _Chart:

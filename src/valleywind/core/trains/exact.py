@@ -4,6 +4,7 @@ from collections.abc import Iterable
 from fractions import Fraction
 
 import numpy as np
+from numpy.typing import NDArray
 
 from valleywind.core.interrupt import spend
 from valleywind.core.trains.model import Combination, Stock
@@ -37,6 +38,31 @@ def exact_trains(
         sides = zip(over[handiest].tolist(), under[handiest].tolist(), strict=True)
         combinations += [Combination(tuple(drivers), tuple(driven)) for drivers, driven in sides]
     return tuple(combinations)
+
+
+def bringing(ratio: Fraction, stock: Stock, new: Iterable[int]) -> set[int]:
+    """Those of some wheels that are not held which give a ratio exactly in one or two stages, each with wheels held
+    beside it: every choice of the others asks for one wheel."""
+    held = np.array(sorted(t for t, n in stock.items() if n > 0), np.int64)
+    doubled = np.array([stock[int(t)] > 1 for t in held], bool)
+    asked: set[int] = set()
+    for over, under in ((ratio.numerator, ratio.denominator), (ratio.denominator, ratio.numerator)):
+        # Alone against one of them, then beside one (a) against two (b, c) of them.
+        asked.update(_whole(over * held, np.array(under)))
+        b, c = np.triu_indices(len(held))
+        may = (b != c) | doubled[b]
+        b, c = b[may], c[may]
+        spend(len(b) * len(held) // _A_PLACE)
+        for a, teeth in enumerate(held):
+            beside = (b != a) & (c != a)
+            asked.update(_whole(over * (held[b] * held[c])[beside], under * teeth))
+    return asked & set(new)
+
+
+def _whole(over: NDArray[np.int64], under: NDArray[np.int64]) -> list[int]:
+    """The quotients that are whole."""
+    quotients: list[int] = np.unique(over[over % under == 0] // under).tolist()
+    return quotients
 
 
 def count_exact(ratio: Fraction, stock: Stock, stages: int) -> int:

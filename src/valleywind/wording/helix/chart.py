@@ -1,5 +1,7 @@
 """The chart of counts against angles, and what is worth making, in words."""
 
+from collections.abc import Sequence
+
 from valleywind.core.helix.ask import HelixAsk
 from valleywind.core.helix.chart import Cell
 from valleywind.core.helix.plan import LeadDrive
@@ -48,7 +50,7 @@ def csv_row(cell: Cell, drive: LeadDrive, units: Units) -> list[str]:
     ]  # fmt: skip
 
 
-def brings(teeth: int, asks: list[HelixAsk]) -> str:
+def brings(teeth: int, asks: Sequence[HelixAsk]) -> str:
     """`A 34 brings 24 at 30°, 36 at 15° and 2 more.`"""
     named = [f"{ask.teeth} at {spell(ask.helix)}°" for ask in asks[:_MOST_NAMED] if ask.helix is not None]
     more = len(asks) - len(named)

@@ -1,5 +1,7 @@
 """The chart of counts and what is worth making, in words."""
 
+from collections.abc import Sequence
+
 from valleywind.core.hobbing.chart import Row, Standing
 from valleywind.core.units import spell
 from valleywind.wording.hobbing.answers import constant_text
@@ -55,7 +57,7 @@ def csv_row(row: Row, units: Units) -> list[str]:
     return [str(row.teeth), STANDINGS[row.standing], constant(row), train(row), note(row, units)]
 
 
-def brings(teeth: int, counts: list[int]) -> str:
+def brings(teeth: int, counts: Sequence[int]) -> str:
     """`A 43 brings 43, 86, 129 and 172.`"""
     named = [str(c) for c in counts[:_MOST_NAMED]]
     more = len(counts) - len(named)
