@@ -6,9 +6,9 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from valleywind.core.cutting.wheel import family_of
 from valleywind.core.hobbing.ask import HobAsk, read
 from valleywind.core.hobbing.generating import generated
-from valleywind.core.hobbing.wheel import family_of
 from valleywind.core.teeth.geometry import half_angle
 
 

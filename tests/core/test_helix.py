@@ -11,15 +11,15 @@ from hypothesis import strategies as st
 
 from tests.commands import run
 from tests.reference import cases
+from valleywind.core.cutting.run_off import run_off
+from valleywind.core.cutting.wheel import lead_of_wheel
 from valleywind.core.helix.lead import (
     PairWay,
     closest_trains,
     crank_turns,
     formative,
     lead_of_spiral,
-    lead_of_wheel,
     pair_ways,
-    run_off,
     total_ratio,
     work_turn,
 )

@@ -9,9 +9,9 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.mills import asked
-from valleywind.core.helix.ask import HelixAsk, Meant, as_hobbed, complete, is_helix_ask, read, say
+from valleywind.core.cutting.wheel import cut_wheel
+from valleywind.core.helix.ask import HelixAsk, Meant, complete, is_helix_ask, read, say
 from valleywind.core.helix.fields import Fields, ask_from
-from valleywind.core.hobbing.wheel import hobbed_wheel
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.pitch import Pitch, PitchSystem
 from valleywind.core.trains.direction import Hand
@@ -136,12 +136,12 @@ def test_leads_and_angles_agree() -> None:
 
 
 def test_its_sizes_are_those_of_the_wheel_whoever_cuts_it() -> None:
-    hobbed = as_hobbed(asked("helix 24 m2 30° left face 20 with 36"))
+    hobbed = asked("helix 24 m2 30° left face 20 with 36").to_cut
     assert hobbed is not None
-    sizes = hobbed_wheel(hobbed)
+    sizes = cut_wheel(hobbed)
     assert sizes is not None
     assert sizes.pitch_diameter == pytest.approx(48 / math.cos(math.radians(30)))
-    assert as_hobbed(asked("lead 300 mm")) is None
+    assert asked("lead 300 mm").to_cut is None
 
 
 class TestFields:

@@ -9,6 +9,7 @@ from hypothesis import strategies as st
 
 from tests.mills import FAMILY, QUADRANT, STOCK, asked, drive, heron
 from tests.reference import cases
+from valleywind.core.cutting.run_off import Mark, RunOff
 from valleywind.core.helix.ask import HelixAsk
 from valleywind.core.helix.chart import asks, chart, read_angles, worth_making
 from valleywind.core.helix.lead import PairWay, closest_trains, pair_ways, total_ratio
@@ -29,7 +30,6 @@ from valleywind.core.helix.plan import (
     work_turns,
 )
 from valleywind.core.helix.proof import Read, Turned, check, given_lead, line_angle, proof, read_measured
-from valleywind.core.hobbing.ratios import Mark, RunOff
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.pitch import Pitch, PitchSystem
 from valleywind.core.trains.advice import Advice

@@ -11,8 +11,8 @@ from tests.mills import heron
 from valleywind.core.dividing.heads import Head
 from valleywind.core.helix.ask import read
 from valleywind.core.helix.machine import Mill, PairsAt, Side, TypedMill, WormPair, read_mill
-from valleywind.core.helix.setting import setting_of
 from valleywind.core.helix.table import CLEAR, CUTTER_WIDTH, How, Point, approach, needs, swing, view
+from valleywind.core.making.mill_setting import setting_of
 from valleywind.core.refusal import Refused
 from valleywind.core.trains.box_record import TypedBox
 from valleywind.core.trains.direction import Hand, Sense

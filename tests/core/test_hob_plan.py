@@ -10,15 +10,14 @@ from hypothesis import strategies as st
 
 from tests.hobbers import REFERENCE_STOCK, avocet, quadrant, unmeasured
 from tests.reference import cases
+from valleywind.core.cutting.wheel import cut_wheel, lead_of_wheel
 from valleywind.core.hobbing.ask import HobAsk, read
-from valleywind.core.hobbing.boxes import shown_face
 from valleywind.core.hobbing.machine import Box, FeedTaken, FeedWay, Hobber, IndexConstant
 from valleywind.core.hobbing.making_up import nearest_indexed
 from valleywind.core.hobbing.plan import judged, plan
-from valleywind.core.hobbing.ratios import lead, making_up, work_faster
+from valleywind.core.hobbing.ratios import making_up, work_faster
 from valleywind.core.hobbing.set_up import HobPlan, Move, OnNow, SetUp, SetUpKind, read_trains, spell_trains
 from valleywind.core.hobbing.setting import table_now
-from valleywind.core.hobbing.wheel import hobbed_wheel
 from valleywind.core.refusal import Refused
 from valleywind.core.trains.direction import Hand, Sense
 from valleywind.core.trains.layout import lay_out
@@ -87,12 +86,12 @@ def test_a_differential_setting_replayed_gives_the_lead_within_its_run_off(
     found = plan(wanted, AVOCET, REFERENCE_STOCK)
     assert found.exact or all(one.kind is SetUpKind.MADE_UP for one in found.set_ups)
     assume(found.exact)
-    wheel = hobbed_wheel(wanted)
+    wheel = cut_wheel(wanted)
     assert wheel is not None
     for one in found.set_ups:
         assert one.run_off is not None
         turned = float(turns_per_mm(one, teeth, 1) * 20) * math.pi * wheel.pitch_diameter
-        should = float(20 / lead(wanted.pitch.module, teeth, helix)) * math.pi * wheel.pitch_diameter  # type: ignore[union-attr]
+        should = float(20 / lead_of_wheel(wanted.pitch.module, teeth, helix)) * math.pi * wheel.pitch_diameter  # type: ignore[union-attr]
         assert abs(turned - should) * 1000 == pytest.approx(one.run_off.um, abs=1e-6)
         assert not lacking(one.teeth, REFERENCE_STOCK)
         assert goes_on(one, AVOCET)
@@ -167,9 +166,9 @@ def test_a_helix_of_a_count_without_train_replayed(
     wanted = ask(f"hob {teeth} m2 {helix}° {hand.value} face 20 feed {way.value}")
     found = plan(wanted, machine, REFERENCE_STOCK)
     assert found.set_ups
-    wheel = hobbed_wheel(wanted)
+    wheel = cut_wheel(wanted)
     assert wheel is not None
-    along = lead(Fraction(2), teeth, Fraction(helix))
+    along = lead_of_wheel(Fraction(2), teeth, Fraction(helix))
     sign = 1 if work_faster(hand, Sense.ANTICLOCKWISE, way) else -1
     for one in found.set_ups:
         assert one.kind is SetUpKind.MADE_UP
@@ -217,10 +216,10 @@ def test_without_a_differential_the_index_train_makes_the_helix(
     machine = avocet(differential=None, table=table, feeds=tuple(FeedWay))
     wanted = ask(f"hob {teeth} m2 20° {hand.value} face 20 feed {way.value}")
     found = plan(wanted, machine, REFERENCE_STOCK)
-    wheel = hobbed_wheel(wanted)
+    wheel = cut_wheel(wanted)
     assert wheel is not None
     assert found.set_ups
-    along = lead(Fraction(2), teeth, Fraction(20))
+    along = lead_of_wheel(Fraction(2), teeth, Fraction(20))
     for one in found.set_ups:
         assert one.feed is not None
         assert one.run_off is not None
@@ -358,9 +357,9 @@ def test_what_is_needed_is_asked_for(line: str, machine: Hobber, code: str) -> N
 
 
 def test_a_run_off_is_told_over_a_usual_face_where_none_is_said() -> None:
-    assert shown_face(ask("hob 24 m2 20° left")) == 20
-    assert shown_face(ask("hob 24 m3 20° left")) == 30
-    assert shown_face(ask("hob 24 face 12")) == 12
+    assert ask("hob 24 m2 20° left").shown_face == 20
+    assert ask("hob 24 m3 20° left").shown_face == 30
+    assert ask("hob 24 face 12").shown_face == 12
 
 
 @pytest.mark.parametrize("line", ["hob 37", "hob 107 m2 face 20", "hob 24 m2 30° left face 20", "hob 60 with 24"])

@@ -10,6 +10,7 @@ from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from tests.reference import cases
+from valleywind.core.cutting.wheel import backlash_from_spans, cut_wheel, family_of, pair_of
 from valleywind.core.hobbing.ask import HobAsk, read
 from valleywind.core.hobbing.machine import FeedWay, Hobber, IndexConstant
 from valleywind.core.hobbing.setting import (
@@ -23,7 +24,6 @@ from valleywind.core.hobbing.setting import (
     table_now,
     travel,
 )
-from valleywind.core.hobbing.wheel import backlash_from_spans, family_of, hobbed_wheel, pair_of
 from valleywind.core.teeth.pitch import Pitch, PitchSystem
 from valleywind.core.teeth.sizes import meeting, sizes
 from valleywind.core.trains.direction import Hand, Sense
@@ -82,7 +82,7 @@ def test_the_clock_wheel_travels_farther_than_a_spur_wheel() -> None:
 def test_a_helical_wheel_measures_as_apart(case: dict[str, Any]) -> None:
     line = f"hob {case['teeth']} m{case['module']} {case['helix_deg']}° right"
     wanted = replace(ask(line), angle=Fraction(str(case["alpha_n_deg"])))
-    found = hobbed_wheel(wanted)
+    found = cut_wheel(wanted)
     assert found is not None
     assert found.rollers.nominal == pytest.approx(case["over_two_rollers"], abs=1e-6)
     assert found.balls.nominal == pytest.approx(case["over_two_balls"], abs=1e-6)
@@ -97,7 +97,7 @@ def test_a_helical_wheel_measures_as_apart(case: dict[str, Any]) -> None:
     least = min(s["face_needed"] for s in case["spans"])
     assert found.span_face == pytest.approx(least, abs=1e-6)
     for face, there in ((least + 0.001, True), (least - 0.001, False)):
-        narrow = hobbed_wheel(replace(wanted, face=Fraction(face)))
+        narrow = cut_wheel(replace(wanted, face=Fraction(face)))
         assert narrow is not None
         assert (narrow.span is not None) == there
 
@@ -151,7 +151,7 @@ def test_climb_is_told_from_how_the_teeth_move(table: Sense, hob: Hand, way: Fee
 @given(st.integers(12, 200), st.sampled_from(["m2", "12dp 14.5°", "m1 20°"]))
 def test_a_spur_wheel_is_that_of_the_wheel_station(teeth: int, pitch: str) -> None:
     wanted = ask(f"hob {teeth} {pitch}")
-    family, found = family_of(wanted), hobbed_wheel(wanted)
+    family, found = family_of(wanted), cut_wheel(wanted)
     assert family is not None
     assert found is not None
     known = sizes(teeth, family)
@@ -194,7 +194,7 @@ def test_the_clock_pair() -> None:
 
 
 def test_undercut_is_said_of_the_form_not_of_the_count() -> None:
-    few, turned = hobbed_wheel(ask("hob 13 m2")), hobbed_wheel(ask("hob 13 m2 30° right"))
+    few, turned = cut_wheel(ask("hob 13 m2")), cut_wheel(ask("hob 13 m2 30° right"))
     assert few is not None
     assert few.undercut
     assert turned is not None
@@ -202,7 +202,7 @@ def test_undercut_is_said_of_the_form_not_of_the_count() -> None:
 
 
 def test_a_narrow_helical_face_has_no_span() -> None:
-    wide, narrow = hobbed_wheel(ask("hob 60 m2 30° left face 40")), hobbed_wheel(ask("hob 60 m2 30° left face 8"))
+    wide, narrow = cut_wheel(ask("hob 60 m2 30° left face 40")), cut_wheel(ask("hob 60 m2 30° left face 8"))
     assert wide is not None
     assert narrow is not None
     assert wide.span is not None

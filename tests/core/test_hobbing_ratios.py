@@ -8,20 +8,16 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.reference import cases
+from valleywind.core.cutting.run_off import Mark, RunOff, grade_of, run_off, slope_tolerance
+from valleywind.core.cutting.wheel import lead_of_wheel
 from valleywind.core.hobbing.machine import FeedTaken, FeedWay
 from valleywind.core.hobbing.ratios import (
-    Mark,
-    RunOff,
     differential_ratio,
-    grade_of,
     index_ratio,
     indexed_as,
-    lead,
     making_up,
     ratio_without,
-    run_off_with,
     run_off_without,
-    slope_tolerance,
     work_faster,
 )
 from valleywind.core.trains.direction import Hand, Sense
@@ -54,14 +50,14 @@ def test_helical_wheels_come_out_as_apart(case: dict[str, float]) -> None:
     module, helix = Fraction(str(case["module"])), Fraction(str(case["helix_deg"]))
     teeth, starts, feed = int(case["teeth"]), int(case["starts"]), Fraction(str(case["feed"]))
     face = Fraction(str(case["face"]))
-    along = lead(module, teeth, helix)
+    along = lead_of_wheel(module, teeth, helix)
     assert float(along) == pytest.approx(case["lead"], abs=5e-7)
     ratio = differential_ratio(K_D, module, helix, starts)
     assert float(ratio) == pytest.approx(case["differential_ratio"], rel=1e-14)
     best = search(ratio, TWENTY, (2,), 10)
     errors = [abs(float(f.error)) for f in best]
     assert errors == pytest.approx(case["ten_smallest_relative_errors"], rel=1e-9)
-    assert run_off_with(face, helix, best[0].error) == pytest.approx(case["run_off_um_at_best"], rel=1e-9)
+    assert run_off(face, helix, best[0].error) == pytest.approx(case["run_off_um_at_best"], rel=1e-9)
     for way, faster in (("faster", True), ("slower", False)):
         wanted = ratio_without(Fraction(24), starts, teeth, along, feed, faster)
         told = case["index_without_differential"][way]  # type: ignore[index]

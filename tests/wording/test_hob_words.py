@@ -7,11 +7,11 @@ import pytest
 
 from tests.core.test_hob_plan import ask, hob
 from tests.hobbers import CONSTANTS, FAMILY, REFERENCE_STOCK, avocet, quadrant, unmeasured
+from valleywind.core.cutting.run_off import Mark, RunOff
 from valleywind.core.hobbing.chart import Row, Standing, chart
 from valleywind.core.hobbing.machine import Box, FeedWay, Hobber, IndexConstant
 from valleywind.core.hobbing.plan import judged
 from valleywind.core.hobbing.proof import Measured, MeasuredBy, check
-from valleywind.core.hobbing.ratios import Mark, RunOff
 from valleywind.core.hobbing.set_up import OnNow, SetUp, SetUpKind, read_trains
 from valleywind.core.trains.direction import HandAdvice, Sense
 from valleywind.core.trains.gearbox import Gearbox

@@ -13,10 +13,9 @@ from valleywind.cli.device import device_app
 from valleywind.cli.helix import helix_command
 from valleywind.cli.hob import hob_command
 from valleywind.cli.options import read_helix, read_stages
+from valleywind.core.cutting.wheel import WheelToCut, cut_wheel
 from valleywind.core.dividing.heads import read_plates, read_ratio
 from valleywind.core.dividing.ways import allowed_divisions, best_nearest, compound, differential, simple
-from valleywind.core.hobbing.ask import HobAsk
-from valleywind.core.hobbing.wheel import hobbed_wheel
 from valleywind.core.lathe.ask import read
 from valleywind.core.lathe.thread import pitch_name
 from valleywind.core.refusal import Refused
@@ -223,7 +222,7 @@ def _helical(
     """The figures of a wheel with helical teeth."""
     wide = parse_length(face, field="face").mm if face else None
     deep = Fraction(read_depth(depth, family)) if depth else None
-    wheel = hobbed_wheel(HobAsk(teeth, family.pitch, family.pressure_angle, helix, hand, wide, depth=deep))
+    wheel = cut_wheel(WheelToCut(teeth, family.pitch, family.pressure_angle, helix, hand, wide, depth=deep))
     assert wheel is not None
     figures = {
         "tip_diameter": wheel.tip_diameter, "pitch_diameter": wheel.pitch_diameter,

@@ -7,6 +7,8 @@ from typing import Annotated, Any
 import typer
 
 from valleywind.cli.options import read_stages
+from valleywind.core.cutting.run_off import run_off
+from valleywind.core.cutting.wheel import FEWEST_CUT, MOST_CUT, lead_of_wheel
 from valleywind.core.dividing.heads import read_ratio
 from valleywind.core.helix.lead import (
     HEAVY,
@@ -14,14 +16,11 @@ from valleywind.core.helix.lead import (
     closest_trains,
     crank_turns,
     formative,
-    lead_of_wheel,
     pair_ways,
-    run_off,
     total_ratio,
     work_turn,
 )
 from valleywind.core.helix.machine import read_pairs, read_screw
-from valleywind.core.hobbing.ask import FEWEST_HOBBED, MOST_HOBBED
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.pitch import Pitch, PitchSystem
 from valleywind.core.trains.model import parse_stock
@@ -59,7 +58,7 @@ def helix_command(
     else:
         if teeth is None or angle is None:
             raise Refused("lead_or_wheel", "teeth" if teeth is None else "helix", "")
-        count = parse_whole(teeth, "teeth", FEWEST_HOBBED, MOST_HOBBED, "teeth")
+        count = parse_whole(teeth, "teeth", FEWEST_CUT, MOST_CUT, "teeth")
         wanted = lead_of_wheel(_pitch(module, dp).module, count, angle)
     wide = parse_length(face, field="face").mm
     total = total_ratio(table, head, wanted)

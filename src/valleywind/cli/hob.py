@@ -7,20 +7,13 @@ from typing import Annotated, Any
 import typer
 
 from valleywind.cli.options import read_helix, read_stages
-from valleywind.core.hobbing.ask import FEWEST_HOBBED, MOST_HOBBED, MOST_STARTS, HobAsk
+from valleywind.core.cutting.run_off import run_off
+from valleywind.core.cutting.wheel import FEWEST_CUT, MOST_CUT, cut_wheel, lead_of_wheel
+from valleywind.core.hobbing.ask import MOST_STARTS, HobAsk
 from valleywind.core.hobbing.machine import FeedTaken, read_constant
 from valleywind.core.hobbing.making_up import nearest_indexed
-from valleywind.core.hobbing.ratios import (
-    differential_ratio,
-    index_ratio,
-    lead,
-    making_up,
-    ratio_without,
-    run_off_with,
-    run_off_without,
-)
+from valleywind.core.hobbing.ratios import differential_ratio, index_ratio, making_up, ratio_without, run_off_without
 from valleywind.core.hobbing.setting import travel
-from valleywind.core.hobbing.wheel import hobbed_wheel
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.pitch import Pitch, PitchSystem
 from valleywind.core.trains.direction import Hand
@@ -58,7 +51,7 @@ def hob_command(
 ) -> None:
     """Trains of a hobber: index for any count, differential for a helix, counts made up by the differential."""
     held = parse_stock(stock)
-    z = parse_whole(teeth, "teeth", FEWEST_HOBBED, MOST_HOBBED, "teeth")
+    z = parse_whole(teeth, "teeth", FEWEST_CUT, MOST_CUT, "teeth")
     s = parse_whole(starts, "starts", 1, MOST_STARTS, "starts?")
     k = read_constant(constant, "constant")
     if best < 1:
@@ -103,18 +96,18 @@ def _helical(
     ask: HobAsk, constant: Fraction, differential: Fraction | None, feed: Fraction, stock: Stock, stages: list[int],
     best: int,
 ) -> dict[str, Any]:  # fmt: skip
-    wheel = hobbed_wheel(ask)
+    wheel = cut_wheel(ask)
     assert wheel is not None
     assert wheel.lead is not None
     assert ask.pitch is not None
     face = ask.face or Fraction(0)
-    answer: dict[str, Any] = {"lead": float(lead(ask.pitch.module, ask.teeth, ask.helix))}
+    answer: dict[str, Any] = {"lead": float(lead_of_wheel(ask.pitch.module, ask.teeth, ask.helix))}
     if differential is not None:
         ratio = differential_ratio(differential, ask.pitch.module, ask.helix, ask.starts)
         answer["differential"] = {
             "ratio": _fraction(ratio),
             "candidates": [
-                _near(f.combination, f.error, run_off_with(face, ask.helix, f.error))
+                _near(f.combination, f.error, run_off(face, ask.helix, f.error))
                 for f in search(ratio, stock, stages, best)
             ],
         }
@@ -139,8 +132,8 @@ def _primes(
         near = [(i, len(trains)) for i, trains in nearest_indexed(teeth, starts, constant, stock, (2,), best)]
     else:
         first, colon, last = counts.partition(":")
-        low = parse_whole(first, "as", FEWEST_HOBBED, MOST_HOBBED)
-        high = parse_whole(last, "as", FEWEST_HOBBED, MOST_HOBBED) if colon else low
+        low = parse_whole(first, "as", FEWEST_CUT, MOST_CUT)
+        high = parse_whole(last, "as", FEWEST_CUT, MOST_CUT) if colon else low
         if low > high:
             raise Refused("range_backwards", "as", counts, first=low, last=high)
         whole = [Fraction(n) for n in range(low, high + 1) if n != teeth]

@@ -5,8 +5,8 @@ from fpdf import FPDF
 from valleywind.core.helix.ask import HelixAsk
 from valleywind.core.helix.machine import Mill
 from valleywind.core.helix.plan import LeadCandidate
-from valleywind.core.helix.setting import MillSetting, view_of
 from valleywind.core.helix.table import Point, View
+from valleywind.core.making.mill_setting import MillSetting, view_of
 from valleywind.formats import paper
 from valleywind.formats.paper import MARGIN, WIDTH, OnPaper, Place, text
 from valleywind.wording.helix.sheet import HelixSheet

@@ -18,6 +18,7 @@ from valleywind.api.pieces import (
     StepOut,
     stages_of,
 )
+from valleywind.core.cutting.run_off import Mark
 from valleywind.core.helix.ask import HelixAsk, say
 from valleywind.core.helix.lead import PairWay
 from valleywind.core.helix.machine import Mill
@@ -32,9 +33,8 @@ from valleywind.core.helix.plan import (
     work_turns,
 )
 from valleywind.core.helix.proof import given_lead
-from valleywind.core.helix.setting import MillSetting, view_of
 from valleywind.core.helix.table import How, Point, View
-from valleywind.core.hobbing.ratios import Mark
+from valleywind.core.making.mill_setting import MillSetting, view_of
 from valleywind.core.teeth.pitch import WheelFamily
 from valleywind.core.teeth.said import spell_pitch
 from valleywind.core.trains.direction import Sense

@@ -17,11 +17,11 @@ from valleywind.api.parameters import InUnits
 from valleywind.api.pieces import Goes, StageOut, stages_of
 from valleywind.api.problems import RESPONSES
 from valleywind.api.tables import CSV, csv_in_pieces
+from valleywind.core.cutting.wheel import FEWEST_CUT, MOST_CUT
 from valleywind.core.helix.ask import HelixAsk, say
 from valleywind.core.helix.chart import Cell, asks, chart, read_angles, worth_making
 from valleywind.core.helix.plan import LeadSetUp
 from valleywind.core.helix.table import How, swing
-from valleywind.core.hobbing.ask import FEWEST_HOBBED, MOST_HOBBED
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.said import read_pitch
 from valleywind.core.trains.advice import Advice
@@ -43,8 +43,8 @@ _AT_A_TIME = 4
 _MOST_WHEELS = 24
 router = APIRouter(prefix="/mills", tags=["mill"], responses=RESPONSES)
 
-First = Annotated[int, Query(ge=FEWEST_HOBBED, le=MOST_HOBBED, description="First count")]
-Last = Annotated[int, Query(ge=FEWEST_HOBBED, le=MOST_HOBBED, description="Last count")]
+First = Annotated[int, Query(ge=FEWEST_CUT, le=MOST_CUT, description="First count")]
+Last = Annotated[int, Query(ge=FEWEST_CUT, le=MOST_CUT, description="Last count")]
 PitchText = Annotated[str, Query(max_length=40, description="Normal module or DP", examples=["m2", "12dp"])]
 Angles = Annotated[str, Query(max_length=80, description="Helix angles, spaces between", examples=["15 20 30 45"])]
 HandOf = Annotated[Hand, Query(description="Hand of the helix")]

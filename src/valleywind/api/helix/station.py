@@ -18,6 +18,7 @@ from valleywind.api.parameters import ChangeOf, InUnits, OtherPlace, Slug, Teeth
 from valleywind.api.pieces import MOST_SLIPS, FigureOut
 from valleywind.api.problems import RESPONSES
 from valleywind.api.versions import check_text
+from valleywind.core.cutting.wheel import FEWEST_CUT, MOST_CUT
 from valleywind.core.dividing.heads import Head
 from valleywind.core.dividing.plan import beside_a_lead
 from valleywind.core.helix import ask as asks
@@ -26,8 +27,7 @@ from valleywind.core.helix.fields import Fields, ask_from, read_angle
 from valleywind.core.helix.pair import pair_check
 from valleywind.core.helix.plan import LeadSetUp, candidate_for, drive_of, mate_plan, plan, read_set_up
 from valleywind.core.helix.proof import Read, Turned, check, given_lead, proof, read_measured
-from valleywind.core.helix.setting import setting_of
-from valleywind.core.hobbing.ask import FEWEST_HOBBED, MOST_HOBBED
+from valleywind.core.making.mill_setting import setting_of
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.cutters import Cutter
 from valleywind.core.teeth.pitch import UNKNOWN_FAMILY
@@ -299,7 +299,7 @@ def get_pair(
 ) -> PairOut:
     """Wheel and mate: angles, hands, how the shafts stand and how far apart, and whether one train cuts both."""
     wanted, at = read_whole(ask), on.at
-    teeth = parse_whole(mate, "mate", FEWEST_HOBBED, MOST_HOBBED, "teeth")
+    teeth = parse_whole(mate, "mate", FEWEST_CUT, MOST_CUT, "teeth")
     apart = parse_length(centres, units.bare, "centres").mm if centres.strip() else None
     check = pair_check(wanted, teeth, read_angle(helix, "helix"), Hand(hand) if hand else None, apart)
     planned = candidate_for(read_set_up(train, at.drive), wanted, at.drive, at.stock, at.on)

@@ -6,12 +6,12 @@ from pydantic import BaseModel, Field
 
 from valleywind.api.drawing import Drawing, Scene, ToothOutline, draw_train, outlines
 from valleywind.api.pieces import FactOut, FigureOut, FromCore, ShaftRowOut, StageOut, StepOut, stages_of
+from valleywind.core.cutting.run_off import Mark
+from valleywind.core.cutting.wheel import cut_wheel
 from valleywind.core.hobbing.ask import HobAsk, say
 from valleywind.core.hobbing.machine import Box, Hobber
-from valleywind.core.hobbing.ratios import Mark
 from valleywind.core.hobbing.set_up import AnyTrain, HobPlan, OnNow, SetUp, SetUpKind, spell_trains
 from valleywind.core.hobbing.setting import Material, hob_pitch_diameter, swivel, travel
-from valleywind.core.hobbing.wheel import hobbed_wheel
 from valleywind.core.teeth.pitch import WheelFamily
 from valleywind.core.teeth.said import spell_pitch
 from valleywind.core.trains.direction import Hand
@@ -220,7 +220,7 @@ class Answer:
     def plan(self, plan: HobPlan, machine: str) -> HobPlanOut:
         out = words.ways_out(plan)
         first = next(iter([*plan.set_ups, *(s for _, s in out)]), plan.unfit)
-        wheel = hobbed_wheel(self.ask)
+        wheel = cut_wheel(self.ask)
         figures = teeth.wheel_facts(wheel, self.units) if wheel else []
         boxes = [box for box, _ in first.boxed] if first else list(Box)
         return HobPlanOut(
@@ -304,7 +304,7 @@ class Answer:
         return SwivelOut(turned=teeth - thread, thread=thread, teeth=teeth, within=swivelled.within)
 
     def _travel(self) -> TravelOut | None:
-        wheel, ask = hobbed_wheel(self.ask), self.ask
+        wheel, ask = cut_wheel(self.ask), self.ask
         moved = travel(ask, self.hobber)
         if moved is None:
             return None

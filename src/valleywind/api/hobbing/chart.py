@@ -15,7 +15,8 @@ from valleywind.api.parameters import InUnits
 from valleywind.api.pieces import StageOut, stages_of
 from valleywind.api.problems import RESPONSES
 from valleywind.api.tables import CSV, csv_in_pieces
-from valleywind.core.hobbing.ask import FEWEST_HOBBED, MOST_HOBBED, MOST_STARTS, HobAsk, say
+from valleywind.core.cutting.wheel import FEWEST_CUT, MOST_CUT
+from valleywind.core.hobbing.ask import MOST_STARTS, HobAsk, say
 from valleywind.core.hobbing.chart import Row, Standing, chart, worth_making
 from valleywind.core.hobbing.machine import Box
 from valleywind.core.hobbing.set_up import spell_trains
@@ -31,8 +32,8 @@ _AT_A_TIME = 10
 _MOST_WHEELS = 24
 router = APIRouter(prefix="/hobbers", tags=["hobber"], responses=RESPONSES)
 
-First = Annotated[int, Query(ge=FEWEST_HOBBED, le=MOST_HOBBED, description="First count")]
-Last = Annotated[int, Query(ge=FEWEST_HOBBED, le=MOST_HOBBED, description="Last count")]
+First = Annotated[int, Query(ge=FEWEST_CUT, le=MOST_CUT, description="First count")]
+Last = Annotated[int, Query(ge=FEWEST_CUT, le=MOST_CUT, description="Last count")]
 Starts = Annotated[int, Query(ge=1, le=MOST_STARTS, description="Starts of the hob")]
 
 

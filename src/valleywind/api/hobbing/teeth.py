@@ -9,9 +9,9 @@ from valleywind.api.drawing import Spot, ToothOutline
 from valleywind.api.hobbing.station import Ask, read_whole
 from valleywind.api.parameters import InUnits
 from valleywind.api.problems import RESPONSES
+from valleywind.core.cutting.wheel import backlash_from_spans, pair_of
 from valleywind.core.hobbing.ask import say
 from valleywind.core.hobbing.generating import Generated, generated
-from valleywind.core.hobbing.wheel import backlash_from_spans, pair_of
 from valleywind.core.refusal import Refused
 from valleywind.core.units import parse_length
 from valleywind.wording.hobbing import teeth as words

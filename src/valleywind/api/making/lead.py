@@ -8,7 +8,7 @@ from sqlalchemy.orm import Session
 from valleywind.api.helix.station import MillInUse, mill_in_use, read_whole
 from valleywind.core.helix.ask import HelixAsk, is_helix_ask, is_make_helix, say
 from valleywind.core.helix.plan import LeadSetUp, candidate_for, plan, read_set_up
-from valleywind.core.helix.setting import setting_of
+from valleywind.core.making.mill_setting import setting_of
 from valleywind.core.refusal import Refused
 from valleywind.core.trains.planner import Order
 from valleywind.shop import machines

@@ -10,8 +10,8 @@ from dataclasses import dataclass, replace
 from enum import StrEnum
 from fractions import Fraction
 
-from valleywind.core.helix.lead import lead_of_spiral, lead_of_wheel
-from valleywind.core.hobbing.ask import FEWEST_HOBBED, LONGEST_FACE, MOST_HOBBED, HobAsk
+from valleywind.core.cutting.wheel import FEWEST_CUT, LONGEST_FACE, MOST_CUT, WheelToCut, lead_of_wheel
+from valleywind.core.helix.lead import lead_of_spiral
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth import said
 from valleywind.core.teeth.pitch import Pitch, PitchSystem, allowed_angle
@@ -20,6 +20,8 @@ from valleywind.core.trains.direction import Hand, hand_of
 from valleywind.core.units import NUMBER, parse_number, spell
 
 SHORTEST_LEAD, LONGEST_LEAD = Fraction(1), Fraction(100_000)
+USUAL_LENGTH = Fraction(100)
+"""The length of a groove that a run-off is told over where nobody says it, mm."""
 MOST_FLUTES = 200
 LARGEST_WORK, LARGEST_CUTTER = Fraction(1000), Fraction(500)
 MOST_WITHIN = Fraction(10)
@@ -58,6 +60,21 @@ class HelixAsk:
         return self.pitch is not None
 
     @property
+    def to_cut(self) -> WheelToCut | None:
+        """The wheel, whose sizes are the same whoever cuts it; None where it is none."""
+        if self.pitch is None:
+            return None
+        assert self.teeth is not None
+        assert self.helix is not None
+        return WheelToCut(self.teeth, self.pitch, self.angle, self.helix, self.hand, self.face, self.mate)
+
+    @property
+    def shown_length(self) -> Fraction:
+        """The length that a run-off is told over, mm: the one that is asked, else a usual one."""
+        wheel = self.to_cut
+        return wheel.shown_face if wheel else self.face or USUAL_LENGTH
+
+    @property
     def wanted_hand(self) -> Hand:
         """Grooves are right-hand unless somebody says otherwise."""
         return self.hand or Hand.RIGHT
@@ -93,15 +110,6 @@ class HelixAsk:
         if self.diameter is None:
             return None
         return math.degrees(math.atan(math.pi * float(self.diameter / self.wanted_lead)))
-
-
-def as_hobbed(ask: HelixAsk) -> HobAsk | None:
-    """The same wheel as a hobber is asked for it, whose sizes are the same whoever cuts it; None where it is none."""
-    if ask.pitch is None:
-        return None
-    assert ask.teeth is not None
-    assert ask.helix is not None
-    return HobAsk(ask.teeth, ask.pitch, ask.angle, ask.helix, ask.hand, ask.face, mate=ask.mate)
 
 
 class Meant(StrEnum):
@@ -152,7 +160,7 @@ def read(text: str) -> Reading:
 
 def _nearest(line: Line[Meant]) -> tuple[str, ...]:
     teeth = next((re.sub(r"\D", "", text) for text, meant in line.understood if meant is Meant.TEETH), None)
-    if teeth and FEWEST_HOBBED <= int(teeth) <= MOST_HOBBED:
+    if teeth and FEWEST_CUT <= int(teeth) <= MOST_CUT:
         return f"helix {teeth} m2 30° left", f"helix {teeth} m2 30° right face 20"
     return EXAMPLES[:4]
 
@@ -162,7 +170,7 @@ def complete(text: str) -> list[str]:
     ask = read(text).ask
     if ask is None:
         bare = re.match(r"[\s/]*helix\s+(\d{1,4})\b", text, re.IGNORECASE | re.ASCII)
-        if bare and FEWEST_HOBBED <= int(bare[1]) <= MOST_HOBBED:
+        if bare and FEWEST_CUT <= int(bare[1]) <= MOST_CUT:
             m2 = Pitch(PitchSystem.MODULE, Fraction(2))
             return [say(HelixAsk(int(bare[1]), m2, helix=Fraction(30), hand=hand)) for hand in Hand]
         return list(EXAMPLES[:4])
@@ -265,8 +273,8 @@ def allowed(ask: HelixAsk) -> HelixAsk:
             raise Refused("needs_hand", "hand", f"{spell(ask.helix)}°")
     else:
         _allowed_groove(ask)
-    fewest, most = (FEWEST_HOBBED, MOST_HOBBED) if ask.wheel else (1, MOST_FLUTES)
-    for name, count, least in (("teeth", ask.teeth, fewest), ("mate", ask.mate, FEWEST_HOBBED)):
+    fewest, most = (FEWEST_CUT, MOST_CUT) if ask.wheel else (1, MOST_FLUTES)
+    for name, count, least in (("teeth", ask.teeth, fewest), ("mate", ask.mate, FEWEST_CUT)):
         if count is not None and not least <= count <= most:
             raise Refused("whole_out_of_range", name, count, least=least, most=most)
     sizes = (

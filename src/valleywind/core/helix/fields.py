@@ -3,8 +3,8 @@
 from dataclasses import dataclass
 from fractions import Fraction
 
+from valleywind.core.cutting.wheel import FEWEST_CUT, MOST_CUT
 from valleywind.core.helix.ask import MOST_FLUTES, HelixAsk, allowed
-from valleywind.core.hobbing.ask import FEWEST_HOBBED, MOST_HOBBED
 from valleywind.core.teeth.pitch import allowed_angle
 from valleywind.core.teeth.said import read_pitch
 from valleywind.core.trains.direction import Hand
@@ -31,7 +31,7 @@ class Fields:
 def ask_from(fields: Fields, machine: str = "") -> HelixAsk:
     """The ask that fields make. Raises Refused at the field."""
     pitch = read_pitch(fields.pitch) if fields.pitch.strip() else None
-    fewest, most = (FEWEST_HOBBED, MOST_HOBBED) if pitch else (1, MOST_FLUTES)
+    fewest, most = (FEWEST_CUT, MOST_CUT) if pitch else (1, MOST_FLUTES)
     within = _number(fields.within.strip().removesuffix("%"), "within")
     angle = read_angle(fields.angle, "angle")
     return allowed(
@@ -44,7 +44,7 @@ def ask_from(fields: Fields, machine: str = "") -> HelixAsk:
             Hand(fields.hand) if fields.hand else None,
             _length(fields.diameter, "diameter"),
             _length(fields.face, "face"),
-            parse_whole(fields.mate, "mate", FEWEST_HOBBED, MOST_HOBBED, "teeth") if fields.mate.strip() else None,
+            parse_whole(fields.mate, "mate", FEWEST_CUT, MOST_CUT, "teeth") if fields.mate.strip() else None,
             _length(fields.cutter, "cutter"),
             within / 100 if within is not None else None,
             machine,

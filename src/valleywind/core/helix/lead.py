@@ -19,13 +19,6 @@ HEAVY = 4
 """Where the screw must drive the worm faster than this, the load on the gearing is heavy."""
 
 
-def lead_of_wheel(module: Fraction, teeth: int, helix: Fraction) -> Fraction:
-    """π m_n z/sin β. Raises Refused `helix_not_cut`."""
-    if not 0 < helix < 90:
-        raise Refused("helix_not_cut", "helix", helix)
-    return PI * module * teeth / sine(helix)
-
-
 def lead_of_spiral(diameter: Fraction, helix: Fraction) -> Fraction:
     """π d/tan β of an angle at a diameter. Raises Refused `helix_not_cut`."""
     if not 0 < helix < 90:
@@ -78,11 +71,6 @@ def closest_trains(
     """The `best` over all pairs, both ways round, and all wheels together, provably, closest first by their ratio."""
     targets = [total / way.ratio for way in ways]
     return [LeadTrain(ways[n], near) for n, near in search_each(targets, stock, stages, best)]
-
-
-def run_off(face: Fraction, helix: Fraction, error: Fraction) -> float:
-    """How far a tooth stands beside its line at the end of the face: b tan β ε, µm."""
-    return abs(float(error)) * float(face) * math.tan(math.radians(helix)) * 1000
 
 
 def work_turn(travel: Fraction, lead: Fraction) -> Fraction:

@@ -5,10 +5,10 @@ from dataclasses import dataclass
 from enum import StrEnum
 from fractions import Fraction
 
+from valleywind.core.cutting.run_off import Mark, RunOff, grade_of, run_off
 from valleywind.core.helix.ask import HelixAsk
-from valleywind.core.helix.lead import HEAVY, PairWay, pair_ways, run_off, total_ratio
+from valleywind.core.helix.lead import HEAVY, PairWay, pair_ways, total_ratio
 from valleywind.core.helix.machine import Mill, WormPair
-from valleywind.core.hobbing.ratios import Mark, RunOff, grade_of
 from valleywind.core.refusal import Refused
 from valleywind.core.trains import planner
 from valleywind.core.trains.closest import Hit
@@ -22,10 +22,6 @@ from valleywind.core.trains.planner import Order, Outcome, Planner
 from valleywind.core.trains.search import Found
 from valleywind.core.units import parse_number
 
-USUAL_FACE = 10
-"""The face that a run-off is told over where nobody says it, in modules."""
-USUAL_LENGTH = Fraction(100)
-"""The length of a groove likewise, mm."""
 GOOD_LEAD, FAIR_LEAD, COARSE_LEAD = Fraction(1, 1000), Fraction(1, 200), Fraction(1, 50)
 """How far off the lead of a groove may be, as a part of it: nobody would find it; a fit piece would show it; coarse."""
 
@@ -112,13 +108,6 @@ def read_set_up(text: str, drive: LeadDrive, field: str = "train") -> LeadSetUp:
     return LeadSetUp(parse_train(wheels, field), known)
 
 
-def shown_face(ask: HelixAsk) -> Fraction:
-    """The length that a run-off is told over, mm: the one that is asked, else a usual one."""
-    if ask.face is not None:
-        return ask.face
-    return USUAL_FACE * ask.pitch.module if ask.pitch is not None else USUAL_LENGTH
-
-
 def lead_error(ratio_error: Fraction) -> Fraction:
     """What the lead is off where the ratio is: L goes as 1/total."""
     return 1 / (1 + ratio_error) - 1
@@ -170,7 +159,7 @@ def righted(
 def judge(ask: HelixAsk) -> Callable[[Fraction], Verdict]:
     """What an error of the ratio means: for a wheel by how far a tooth runs off over its face, for a groove by its
     lead. A wheel whose tolerance is said is judged by its lead as well."""
-    degrees, face = ask.degrees, shown_face(ask)
+    degrees, face = ask.degrees, ask.shown_length
 
     def run_off_um(error: Fraction) -> float | None:
         return None if degrees is None else run_off(face, Fraction(degrees), error)
@@ -261,7 +250,7 @@ def mate_plan(
     degrees = ask.degrees
     assert degrees is not None
     differ = lead_error(same.error) - lead_error(candidate.error)
-    return MatePlan(other, same, False, same.handling.none, run_off(shown_face(ask), Fraction(degrees), differ))
+    return MatePlan(other, same, False, same.handling.none, run_off(ask.shown_length, Fraction(degrees), differ))
 
 
 # Of the trains with just the same error so many are tried with each pair.

@@ -9,6 +9,7 @@ from dataclasses import dataclass, replace
 from enum import StrEnum
 from fractions import Fraction
 
+from valleywind.core.cutting.wheel import FEWEST_CUT, LONGEST_FACE, MOST_CUT, WheelToCut
 from valleywind.core.hobbing.machine import FeedWay
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth import said
@@ -28,11 +29,10 @@ from valleywind.core.teeth.said import (
 from valleywind.core.trains.direction import Hand, hand_of
 from valleywind.core.units import NUMBER, parse_number, spell
 
-FEWEST_HOBBED, MOST_HOBBED = 4, 1000
 MOST_STARTS, MOST_BLANKS = 12, 200
 USUAL_FEED = Fraction(1)
 """mm per turn of the table, where nobody says."""
-LONGEST_FACE, LARGEST_HOB = Fraction(1000), Fraction(500)
+LARGEST_HOB = Fraction(500)
 FINEST_FEED, COARSEST_FEED = Fraction(1, 100), Fraction(20)
 DEEPEST = 4
 """Modules that a whole depth has at most."""
@@ -44,35 +44,22 @@ _PRESSURE_ANGLES = tuple(map(Fraction, ("14.5", "15", "17.5", "20", "22.5", "25"
 
 
 @dataclass(frozen=True)
-class HobAsk:
+class HobAsk(WheelToCut):
     """A wheel to be hobbed. Lengths in mm, angles in degrees; None where nobody said.
 
-    helix: 0 for a spur wheel, with its hand; face: of one wheel; starts, hob_hand, hob_diameter (over the tips),
-    turns (in a minute), depth (whole, as engraved): of the hob; mate: teeth of the wheel it runs with, cut with the
-    same hob; feed: wished, per table turn; way: of the feed; blanks: on the arbor at once; machine: the name said after
-    `on`.
+    starts, hob_hand, hob_diameter (over the tips), turns (in a minute): of the hob, as the wheel's depth is; its mate
+    is cut with the same hob; feed: wished, per table turn; way: of the feed; blanks: on the arbor at once; machine: the
+    name said after `on`.
     """
 
-    teeth: int
-    pitch: Pitch | None = None
-    angle: Fraction | None = None
-    helix: Fraction = Fraction(0)
-    hand: Hand | None = None
-    face: Fraction | None = None
     starts: int = 1
     hob_hand: Hand = Hand.RIGHT
     hob_diameter: Fraction | None = None
     turns: int | None = None
-    mate: int | None = None
     feed: Fraction | None = None
     way: FeedWay | None = None
     blanks: int = 1
     machine: str = ""
-    depth: Fraction | None = None
-
-    @property
-    def helical(self) -> bool:
-        return self.helix > 0
 
     @property
     def wished_feed(self) -> Fraction:
@@ -118,7 +105,7 @@ def read(text: str) -> Reading:
 
 def _nearest(line: Line[Meant]) -> tuple[str, ...]:
     teeth = next((re.sub(r"\D", "", text) for text, meant in line.understood if meant is Meant.TEETH), None)
-    if teeth and FEWEST_HOBBED <= int(teeth) <= MOST_HOBBED:
+    if teeth and FEWEST_CUT <= int(teeth) <= MOST_CUT:
         return f"hob {teeth}", f"hob {teeth} m2 20° right face 20"
     return EXAMPLES[:4]
 
@@ -128,7 +115,7 @@ def complete(text: str) -> list[str]:
     ask = read(text).ask
     if ask is None:
         bare = re.match(r"[\s/]*hob\s+(\d{1,4})\b", text, re.IGNORECASE | re.ASCII)
-        ask = HobAsk(int(bare[1])) if bare and FEWEST_HOBBED <= int(bare[1]) <= MOST_HOBBED else None
+        ask = HobAsk(int(bare[1])) if bare and FEWEST_CUT <= int(bare[1]) <= MOST_CUT else None
     if ask is None:
         return list(EXAMPLES[:4])
     ways: list[HobAsk] = []
@@ -176,16 +163,16 @@ def _read(line: Line[Meant], text: str) -> HobAsk:
         helix,
         hand,
         size_of(face),
-        starts or 1,
-        _hand(hob_hand) if hob_hand else Hand.RIGHT,
-        size_of(diameter),
-        int(turns[1]) if turns else None,
         int(mate[1]) if mate else None,
-        size_of(feed),
-        FeedWay(next(g for g in way.groups() if g).lower()) if way else None,
-        int(next(g for g in blanks.groups() if g)) if blanks else 1,
-        machine[1].strip() if machine else "",
         size_of(depth),
+        starts=starts or 1,
+        hob_hand=_hand(hob_hand) if hob_hand else Hand.RIGHT,
+        hob_diameter=size_of(diameter),
+        turns=int(turns[1]) if turns else None,
+        feed=size_of(feed),
+        way=FeedWay(next(g for g in way.groups() if g).lower()) if way else None,
+        blanks=int(next(g for g in blanks.groups() if g)) if blanks else 1,
+        machine=machine[1].strip() if machine else "",
     )
     return allowed(ask)
 
@@ -194,8 +181,8 @@ def allowed(ask: HobAsk) -> HobAsk:
     """The ask where every figure has its bounds. Raises Refused, at the field: `whole_out_of_range`,
     `helix_out_of_range`, `needs_hand`, `hand_without_helix`, `length_out_of_range`."""
     counts: tuple[tuple[str, int | None, int, int], ...] = (
-        ("teeth", ask.teeth, FEWEST_HOBBED, MOST_HOBBED),
-        ("mate", ask.mate, FEWEST_HOBBED, MOST_HOBBED),
+        ("teeth", ask.teeth, FEWEST_CUT, MOST_CUT),
+        ("mate", ask.mate, FEWEST_CUT, MOST_CUT),
         ("starts", ask.starts, 1, MOST_STARTS),
         ("blanks", ask.blanks, 1, MOST_BLANKS),
         ("turns", ask.turns, 1, FASTEST),

@@ -8,22 +8,13 @@ from collections.abc import Callable, Iterable, Sequence
 from fractions import Fraction
 from functools import cached_property
 
+from valleywind.core.cutting.run_off import RunOff, grade_of, run_off
+from valleywind.core.cutting.wheel import cut_wheel, lead_of_wheel
 from valleywind.core.hobbing.ask import HobAsk
 from valleywind.core.hobbing.machine import Box, FeedWay, Hobber, IndexConstant
-from valleywind.core.hobbing.ratios import (
-    Closes,
-    FeedVerdict,
-    RunOff,
-    grade_of,
-    lead,
-    ratio_without,
-    run_off_with,
-    run_off_without,
-    work_faster,
-)
+from valleywind.core.hobbing.ratios import Closes, FeedVerdict, ratio_without, run_off_without, work_faster
 from valleywind.core.hobbing.set_up import DifferentialTrain, FeedTrain, IndexTrain, NearTrain, OnNow
 from valleywind.core.hobbing.setting import table_now
-from valleywind.core.hobbing.wheel import hobbed_wheel
 from valleywind.core.refusal import Refused
 from valleywind.core.trains.closest import Hit, closest
 from valleywind.core.trains.direction import Hand
@@ -38,16 +29,6 @@ from valleywind.core.trains.search import Found
 _INDEX, _FEED = 48, 60
 # Further ones that have so many wheels in common with what is on.
 _KEPT = 2
-# The face that a run-off is told over where nobody says it, in modules.
-USUAL_FACE = 10
-
-
-def shown_face(ask: HobAsk) -> Fraction:
-    """The face that a run-off is told over, mm: the one that is asked, else a usual one; 20 mm where even the pitch is
-    not known."""
-    if ask.face is not None:
-        return ask.face
-    return USUAL_FACE * ask.pitch.module if ask.pitch is not None else Fraction(20)
 
 
 class Boxes:
@@ -65,7 +46,7 @@ class Boxes:
         assert ask.hand is not None
         if table is None:
             raise Refused("needs_table_sense", "table", "")
-        turn = 1 / lead(ask.pitch.module, ask.teeth, ask.helix)
+        turn = 1 / lead_of_wheel(ask.pitch.module, ask.teeth, ask.helix)
         return turn if work_faster(ask.hand, table, self.way) else -turn
 
     def as_index(self, train: Train, constant: IndexConstant) -> IndexTrain:
@@ -121,16 +102,16 @@ class Boxes:
     @cached_property
     def diameter(self) -> float:
         """Pitch diameter of the wheel, mm; where its pitch is not known, as if it were a module of 2."""
-        wheel = hobbed_wheel(self.ask)
+        wheel = cut_wheel(self.ask)
         return wheel.pitch_diameter if wheel else float(2 * self.ask.teeth)
 
     def run_off_with(self, error: Fraction) -> RunOff:
         """What a differential train that is off by so much makes of this wheel."""
-        return self.run_off(run_off_with(shown_face(self.ask), self.ask.helix, error))
+        return self.run_off(run_off(self.ask.shown_face, self.ask.helix, error))
 
     def run_off(self, um: float) -> RunOff:
         """What so much run-off, µm, means for this wheel."""
-        grade = grade_of(um, self.diameter, float(shown_face(self.ask)))
+        grade = grade_of(um, self.diameter, float(self.ask.shown_face))
         return RunOff(um, grade, self.ask.mate is not None)
 
     def feed(self, used: Sequence[int], idle: Sequence[int] = ()) -> FeedTrain | None:
@@ -185,11 +166,11 @@ class Boxes:
         assert ask.hand is not None
         if table is None:
             raise Refused("needs_table_sense", "table", "")
-        along, faster = lead(ask.pitch.module, ask.teeth, ask.helix), work_faster(ask.hand, table, self.way)
+        along, faster = lead_of_wheel(ask.pitch.module, ask.teeth, ask.helix), work_faster(ask.hand, table, self.way)
         ratio = ratio_without(constant.constant, ask.starts, ask.teeth, along, feed, faster)
         wanted = Wanted(
             ratio / constant.constant, (Target(constant, 1 / constant.constant),), ask.hob_hand,
-            lambda error: self.run_off(run_off_without(shown_face(ask), self.diameter, feed, error)),
+            lambda error: self.run_off(run_off_without(ask.shown_face, self.diameter, feed, error)),
             self.on.trains.get(Box.INDEX),
         )  # fmt: skip
         return Planner(wanted, self.hobber.boxes[Box.INDEX], stock)

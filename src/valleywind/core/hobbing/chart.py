@@ -5,7 +5,8 @@ from dataclasses import dataclass
 from enum import StrEnum
 from fractions import Fraction
 
-from valleywind.core.hobbing.ask import FEWEST_HOBBED, HobAsk
+from valleywind.core.cutting.wheel import FEWEST_CUT
+from valleywind.core.hobbing.ask import HobAsk
 from valleywind.core.hobbing.machine import Box, Hobber, IndexConstant
 from valleywind.core.hobbing.making_up import MadeUp, first_ways, ways_to_make_up
 from valleywind.core.hobbing.plan import making_up_hand
@@ -56,7 +57,7 @@ class Row:
 
 def chart(hobber: Hobber, stock: Stock, counts: Iterable[int] = USUAL_COUNTS, starts: int = 1) -> list[Row]:
     """How each count stands. Counts below what can be hobbed are left out."""
-    wanted = [teeth for teeth in counts if teeth >= FEWEST_HOBBED]
+    wanted = [teeth for teeth in counts if teeth >= FEWEST_CUT]
     job = _Chart(hobber, stock, starts)
     rows = job.exact(wanted, {teeth: hobber.index_for(teeth) for teeth in wanted}, Standing.EXACT)
     others = {

@@ -3,15 +3,8 @@
 from dataclasses import dataclass
 from fractions import Fraction
 
-from valleywind.core.hobbing.ask import (
-    FASTEST,
-    FEWEST_HOBBED,
-    MOST_BLANKS,
-    MOST_HOBBED,
-    MOST_STARTS,
-    HobAsk,
-    allowed,
-)
+from valleywind.core.cutting.wheel import FEWEST_CUT, MOST_CUT
+from valleywind.core.hobbing.ask import FASTEST, MOST_BLANKS, MOST_STARTS, HobAsk, allowed
 from valleywind.core.hobbing.machine import FeedWay
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.pitch import allowed_angle
@@ -46,22 +39,22 @@ def ask_from(fields: Fields, machine: str = "") -> HobAsk:
     helix = _angle(fields.helix, "helix")
     return allowed(
         HobAsk(
-            parse_whole(fields.teeth, "teeth", FEWEST_HOBBED, MOST_HOBBED, "teeth"),
-            read_pitch(fields.pitch) if fields.pitch.strip() else None,
-            allowed_angle(_angle(fields.angle, "angle")) if fields.angle.strip() else None,
-            helix,
-            Hand(fields.hand) if fields.hand and helix else None,
-            _length(fields.face, "face"),
-            _whole(fields.starts, "starts", MOST_STARTS, "starts?") or 1,
-            Hand(fields.hob_hand) if fields.hob_hand else Hand.RIGHT,
-            _length(fields.hob_diameter, "hob_diameter"),
-            _whole(fields.turns, "turns", FASTEST, "rpm"),
-            parse_whole(fields.mate, "mate", FEWEST_HOBBED, MOST_HOBBED, "teeth") if fields.mate.strip() else None,
-            _length(fields.feed, "feed"),
-            FeedWay(fields.way) if fields.way else None,
-            _whole(fields.blanks, "blanks", MOST_BLANKS, "blanks?") or 1,
-            machine,
-            _length(fields.depth, "depth"),
+            parse_whole(fields.teeth, "teeth", FEWEST_CUT, MOST_CUT, "teeth"),
+            pitch=read_pitch(fields.pitch) if fields.pitch.strip() else None,
+            angle=allowed_angle(_angle(fields.angle, "angle")) if fields.angle.strip() else None,
+            helix=helix,
+            hand=Hand(fields.hand) if fields.hand and helix else None,
+            face=_length(fields.face, "face"),
+            mate=parse_whole(fields.mate, "mate", FEWEST_CUT, MOST_CUT, "teeth") if fields.mate.strip() else None,
+            depth=_length(fields.depth, "depth"),
+            starts=_whole(fields.starts, "starts", MOST_STARTS, "starts?") or 1,
+            hob_hand=Hand(fields.hob_hand) if fields.hob_hand else Hand.RIGHT,
+            hob_diameter=_length(fields.hob_diameter, "hob_diameter"),
+            turns=_whole(fields.turns, "turns", FASTEST, "rpm"),
+            feed=_length(fields.feed, "feed"),
+            way=FeedWay(fields.way) if fields.way else None,
+            blanks=_whole(fields.blanks, "blanks", MOST_BLANKS, "blanks?") or 1,
+            machine=machine,
         )
     )
 

@@ -11,8 +11,8 @@ from fractions import Fraction
 import numpy as np
 from numpy.typing import NDArray
 
+from valleywind.core.cutting.wheel import CutWheel, cut_wheel, family_of
 from valleywind.core.hobbing.ask import HobAsk
-from valleywind.core.hobbing.wheel import HobbedWheel, family_of, hobbed_wheel
 from valleywind.core.teeth.pitch import Pitch, PitchSystem
 
 Point = tuple[float, float]
@@ -28,7 +28,7 @@ class Generated:
     its tip stands at a negative y; step: from one rack tooth to the next; rolls: by so much the wheel turns either way
     while one gap is cut; in_proportion: no pitch is said, a module is drawn as a mm."""
 
-    wheel: HobbedWheel
+    wheel: CutWheel
     tooth: tuple[Point, ...]
     rack: tuple[Point, ...]
     step: float
@@ -47,7 +47,7 @@ class Generated:
 def generated(ask: HobAsk, teeth: int | None = None) -> Generated:
     """The tooth of the wheel asked for, or of one of other count cut with the same hob."""
     known = ask if ask.pitch is not None else HobAsk(ask.teeth, _UNSAID, ask.angle)
-    family, wheel = family_of(known), hobbed_wheel(known, teeth)
+    family, wheel = family_of(known), cut_wheel(known, teeth)
     assert family is not None
     assert wheel is not None
     helix, normal = math.radians(known.helix), math.radians(family.pressure_angle)
@@ -65,7 +65,7 @@ def generated(ask: HobAsk, teeth: int | None = None) -> Generated:
     return Generated(wheel, tooth, rack, step, rolls, ask.pitch is None)
 
 
-def _left(rack: tuple[Point, ...], wheel: HobbedWheel, rolls: float) -> tuple[Point, ...]:
+def _left(rack: tuple[Point, ...], wheel: CutWheel, rolls: float) -> tuple[Point, ...]:
     """Half the angle of the tooth at each radius: at no radius more than what one rack tooth leaves of half a pitch."""
     root, tip, pitch = wheel.root_diameter / 2, wheel.tip_diameter / 2, wheel.pitch_diameter / 2
     # On the root circle itself the rack only touches: its corner is looked for a hair above.

@@ -9,13 +9,13 @@ from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import replace
 from fractions import Fraction
 
+from valleywind.core.cutting.run_off import RunOff
 from valleywind.core.hobbing.ask import HobAsk
-from valleywind.core.hobbing.boxes import Boxes, less, shown_face
+from valleywind.core.hobbing.boxes import Boxes, less
 from valleywind.core.hobbing.machine import Box, Hobber, IndexConstant
 from valleywind.core.hobbing.making_up import helical_ways, ways_to_make_up
 from valleywind.core.hobbing.ratios import (
     Addition,
-    RunOff,
     addition,
     differential_ratio,
     making_up,
@@ -121,7 +121,7 @@ class _Job:
             must = making_up(ask.teeth, indexed, ask.starts, hobber.feed, hobber.differential, hobber.taken)
             error = trains[Box.DIFFERENTIAL].ratio * trains[Box.FEED].ratio / must.product - 1
             off = self.boxes.run_off(
-                run_off_without(shown_face(ask), self.boxes.diameter, feed.value, error * must.share)
+                run_off_without(ask.shown_face, self.boxes.diameter, feed.value, error * must.share)
             )
             ratio, hand = trains[Box.DIFFERENTIAL].ratio, self._making_up_hand(must.adds)
             d = self.boxes.as_differential(trains[Box.DIFFERENTIAL], ratio, hand, lambda _: off)
@@ -131,7 +131,7 @@ class _Job:
     def _judged_helix(self, index: IndexTrain, feed: FeedTrain, train: Train, indexed: Fraction) -> SetUp:
         """A helix whose count is not the one that is indexed."""
         must = self._addition(indexed, feed.value)
-        along = abs(must.per_mm) * shown_face(self.ask) * 1000
+        along = abs(must.per_mm) * self.ask.shown_face * 1000
         off = self.boxes.run_off(abs(float((train.ratio / must.train - 1) * along)) * math.pi * self.boxes.diameter)
         d = self.boxes.as_differential(train, train.ratio, self._making_up_hand(must.per_mm > 0), lambda _: off)
         return self._set_up(SetUpKind.MADE_UP, index, feed, d, off, indexed, must.per_mm > 0)

@@ -5,9 +5,10 @@ from dataclasses import dataclass, field
 from enum import StrEnum
 from fractions import Fraction
 
+from valleywind.core.cutting.run_off import RunOff
 from valleywind.core.hobbing.ask import HobAsk
 from valleywind.core.hobbing.machine import Box, Hobber, IndexConstant
-from valleywind.core.hobbing.ratios import Closes, FeedVerdict, RunOff
+from valleywind.core.hobbing.ratios import Closes, FeedVerdict
 from valleywind.core.refusal import Refused
 from valleywind.core.trains import planner
 from valleywind.core.trains.model import Train, parse_train

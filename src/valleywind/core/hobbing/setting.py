@@ -5,9 +5,9 @@ from dataclasses import dataclass
 from enum import StrEnum
 from fractions import Fraction
 
+from valleywind.core.cutting.wheel import cut_wheel, family_of
 from valleywind.core.hobbing.ask import HobAsk
 from valleywind.core.hobbing.machine import FeedWay, Hobber
-from valleywind.core.hobbing.wheel import family_of, hobbed_wheel
 from valleywind.core.trains.direction import Hand, Sense
 
 USUAL_OVERRUN = Fraction(2)
@@ -129,7 +129,7 @@ class Travel:
 
 def travel(ask: HobAsk, machine: Hobber | None = None) -> Travel | None:
     """What the hob travels; None where the face, the hob's diameter or the pitch is not said."""
-    wheel, across = hobbed_wheel(ask), hob_pitch_diameter(ask)
+    wheel, across = cut_wheel(ask), hob_pitch_diameter(ask)
     if ask.face is None or ask.stack is None or wheel is None or across is None or ask.hob_diameter is None:
         return None
     swivelled = swivel(ask, across)

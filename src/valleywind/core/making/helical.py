@@ -4,8 +4,7 @@ import math
 from dataclasses import dataclass, replace
 from fractions import Fraction
 
-from valleywind.core.hobbing.ask import HobAsk
-from valleywind.core.hobbing.wheel import HobbedWheel, hobbed_wheel
+from valleywind.core.cutting.wheel import CutWheel, WheelToCut, cut_wheel
 from valleywind.core.teeth.pitch import MOST_TEETH, WheelFamily
 from valleywind.core.teeth.sizes import Sizes, sizes
 from valleywind.core.trains.direction import Hand
@@ -19,10 +18,10 @@ class Helix:
     hand: Hand
 
 
-def wheel_of(teeth: int, family: WheelFamily, helix: Helix, face: float) -> HobbedWheel:
+def wheel_of(teeth: int, family: WheelFamily, helix: Helix, face: float) -> CutWheel:
     """The wheel; whether its span can be measured depends on its face, mm."""
     wide = Fraction(face)
-    wheel = hobbed_wheel(HobAsk(teeth, family.pitch, family.pressure_angle, helix.angle, helix.hand, wide))
+    wheel = cut_wheel(WheelToCut(teeth, family.pitch, family.pressure_angle, helix.angle, helix.hand, wide))
     assert wheel is not None
     return wheel
 

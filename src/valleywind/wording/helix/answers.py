@@ -2,22 +2,12 @@
 
 from fractions import Fraction
 
+from valleywind.core.cutting.run_off import HAPPY_GRADE, Mark, slope_tolerance
 from valleywind.core.helix.ask import HelixAsk, Meant
 from valleywind.core.helix.lead import PairWay
 from valleywind.core.helix.machine import Mill, PairsAt
-from valleywind.core.helix.plan import (
-    LeadCandidate,
-    LeadDrive,
-    LeadOff,
-    LeadSetUp,
-    Load,
-    MatePlan,
-    Verdict,
-    load,
-    shown_face,
-)
+from valleywind.core.helix.plan import LeadCandidate, LeadDrive, LeadOff, LeadSetUp, Load, MatePlan, Verdict, load
 from valleywind.core.helix.proof import given_lead
-from valleywind.core.hobbing.ratios import HAPPY_GRADE, Mark, slope_tolerance
 from valleywind.core.trains.direction import Hand
 from valleywind.core.trains.planner import Shortfall, ShortfallCause
 from valleywind.core.trains.quadrant import Quadrant
@@ -92,7 +82,7 @@ def assumptions(ask: HelixAsk, units: Units) -> list[str]:
         texts.append("Pressure angle 20°.")
     if ask.face is None:
         what = "face" if ask.wheel else "length"
-        texts.append(f"Run-off is told over {short_length(shown_face(ask), units)} of {what}.")
+        texts.append(f"Run-off is told over {short_length(ask.shown_length, units)} of {what}.")
     if ask.degrees is None:
         texts.append("The angle to swing depends on the diameter, which is not said.")
     return texts
@@ -136,7 +126,7 @@ def head(verdict: Verdict) -> str:
 def verdict_text(candidate: LeadCandidate, ask: HelixAsk, drive: LeadDrive, units: Units) -> str:
     """What comes of this train."""
     gives = given_lead(LeadSetUp(candidate.train, candidate.setting), drive)
-    verdict, face = candidate.verdict, short_length(shown_face(ask), units)
+    verdict, face = candidate.verdict, short_length(ask.shown_length, units)
     what = "A tooth" if ask.wheel else "A groove"
     if verdict.mark is Mark.NONE:
         return f"The lead is {lead_text(gives, units)}, just as wanted."
@@ -148,7 +138,7 @@ def verdict_text(candidate: LeadCandidate, ask: HelixAsk, drive: LeadDrive, unit
     if not isinstance(verdict, LeadOff):
         across = ask.across
         assert across is not None
-        allowed = small(slope_tolerance(HAPPY_GRADE, across, float(shown_face(ask))), units)
+        allowed = small(slope_tolerance(HAPPY_GRADE, across, float(ask.shown_length)), units)
         said += f" Grade {HAPPY_GRADE} of ISO 1328-1 allows {allowed}."
     return said
 

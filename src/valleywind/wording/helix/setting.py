@@ -2,10 +2,10 @@
 
 from fractions import Fraction
 
-from valleywind.core.helix.ask import HelixAsk, as_hobbed
+from valleywind.core.helix.ask import HelixAsk
 from valleywind.core.helix.machine import Mill
-from valleywind.core.helix.setting import MillSetting
 from valleywind.core.helix.table import How, Swing
+from valleywind.core.making.mill_setting import MillSetting
 from valleywind.core.teeth.cutters import Cutter, numbering, range_of_eight
 from valleywind.core.trains.direction import Hand
 from valleywind.core.units import spell
@@ -155,7 +155,7 @@ def plate_text(setting: MillSetting) -> str:
 def wheel_sizes(setting: MillSetting, ask: HelixAsk, units: Units) -> list[SettingFact]:
     """Sizes of the wheel; none for grooves. What a hob would undercut a formed cutter does not; the depth stands with
     the setting."""
-    hobbed = as_hobbed(ask)
+    hobbed = ask.to_cut
     if hobbed is None or setting.wheel is None:
         return []
     facts = wheel_facts(setting.wheel, units)

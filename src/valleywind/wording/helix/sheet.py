@@ -7,8 +7,8 @@ from valleywind.core.helix.ask import HelixAsk, say
 from valleywind.core.helix.machine import Mill, PairsAt
 from valleywind.core.helix.plan import LeadCandidate, LeadDrive, LeadSetUp
 from valleywind.core.helix.proof import given_lead, line_angle, proof
-from valleywind.core.helix.setting import MillSetting
 from valleywind.core.helix.table import How
+from valleywind.core.making.mill_setting import MillSetting
 from valleywind.core.teeth.pitch import WheelFamily
 from valleywind.core.trains.direction import Hand
 from valleywind.core.trains.model import Role, Train

@@ -3,13 +3,13 @@
 from fractions import Fraction
 from typing import Any
 
+from valleywind.core.cutting.run_off import HAPPY_GRADE, Mark, RunOff, slope_tolerance
+from valleywind.core.cutting.wheel import cut_wheel
 from valleywind.core.hobbing.ask import HobAsk, Meant
-from valleywind.core.hobbing.boxes import shown_face
 from valleywind.core.hobbing.machine import Box, FeedWay, Hobber, IndexConstant
-from valleywind.core.hobbing.ratios import HAPPY_GRADE, Closes, Mark, RunOff, slope_tolerance
+from valleywind.core.hobbing.ratios import Closes
 from valleywind.core.hobbing.set_up import HobPlan, SetUp, SetUpKind
 from valleywind.core.hobbing.setting import table_now
-from valleywind.core.hobbing.wheel import hobbed_wheel
 from valleywind.core.teeth.pitch import Pitch, PitchSystem
 from valleywind.core.teeth.said import spell_pitch
 from valleywind.core.trains.direction import Hand, HandAdvice, Sense
@@ -90,7 +90,7 @@ def assumptions(ask: HobAsk, machine: Hobber, units: Units) -> list[str]:
     if ask.starts == 1 and ask.hob_hand is Hand.RIGHT:
         texts.append("Hob: one start, right-hand.")
     if ask.face is None:
-        texts.append(f"Run-off is told over {short_length(shown_face(ask), units)} of face.")
+        texts.append(f"Run-off is told over {short_length(ask.shown_face, units)} of face.")
     if ask.way is None and len(machine.feeds) > 1:
         texts.append(f"The hob feeds {machine.feeds[0]}.")
     return texts
@@ -120,12 +120,12 @@ def run_off_head(run_off: RunOff) -> str:
 
 def run_off_text(run_off: RunOff, ask: HobAsk, units: Units) -> str:
     """`A tooth runs off 0.24 µm over 20 mm of face. Grade 8 of ISO 1328-1 allows 17 µm.`"""
-    face = short_length(shown_face(ask), units)
+    face = short_length(ask.shown_face, units)
     if run_off.mark is Mark.NONE:
         return f"A tooth runs off nothing over {face} of face."
-    wheel = hobbed_wheel(ask)
+    wheel = cut_wheel(ask)
     diameter = wheel.pitch_diameter if wheel else float(2 * ask.teeth)
-    allowed = small(slope_tolerance(HAPPY_GRADE, diameter, float(shown_face(ask))), units)
+    allowed = small(slope_tolerance(HAPPY_GRADE, diameter, float(ask.shown_face)), units)
     text = f"A tooth runs off {small(run_off.um, units)} over {face} of face. Grade {HAPPY_GRADE} allows {allowed}."
     if run_off.pair:
         text += " Its mate, cut with the same trains, runs off alike: the pair tracks."

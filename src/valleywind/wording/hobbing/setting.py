@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 from fractions import Fraction
 
+from valleywind.core.cutting.wheel import CutWheel, cut_wheel, family_of, pair_of
 from valleywind.core.hobbing.ask import HobAsk
 from valleywind.core.hobbing.machine import Hobber
 from valleywind.core.hobbing.setting import (
@@ -15,7 +16,6 @@ from valleywind.core.hobbing.setting import (
     swivel,
     travel,
 )
-from valleywind.core.hobbing.wheel import HobbedWheel, family_of, hobbed_wheel, pair_of
 from valleywind.core.teeth.depth import depths
 from valleywind.core.trains.direction import Sense
 from valleywind.core.units import spell
@@ -78,7 +78,7 @@ def setting_facts(
 ) -> list[SettingFact]:
     """Everything that is set beside the wheels."""
     facts = [head_text(ask, machine)]
-    wheel = hobbed_wheel(ask)
+    wheel = cut_wheel(ask)
     if wheel is not None:
         facts.append(SettingFact("Depth", depth_text(ask, wheel, units)))
         if machine.largest is not None and wheel.tip_diameter > float(machine.largest):
@@ -126,7 +126,7 @@ def setting_facts(
     return facts
 
 
-def depth_text(ask: HobAsk, wheel: HobbedWheel, units: Units) -> str:
+def depth_text(ask: HobAsk, wheel: CutWheel, units: Units) -> str:
     """`4.50 mm from touching: 4.00 mm working depth and 0.50 mm clearance. By other schools …`"""
     family = family_of(ask)
     assert family is not None

@@ -2,12 +2,12 @@
 
 from dataclasses import dataclass, replace
 
+from valleywind.core.cutting.wheel import cut_wheel, pair_of
 from valleywind.core.hobbing.ask import HobAsk, say
 from valleywind.core.hobbing.machine import Box, Hobber
 from valleywind.core.hobbing.proof import proof
 from valleywind.core.hobbing.set_up import AnyTrain, SetUp, SetUpKind
 from valleywind.core.hobbing.setting import Material
-from valleywind.core.hobbing.wheel import hobbed_wheel, pair_of
 from valleywind.core.teeth.pitch import WheelFamily
 from valleywind.core.trains.model import Role
 from valleywind.wording.hobbing import answers as words
@@ -172,7 +172,7 @@ def _proof(set_up: SetUp, ask: HobAsk) -> list[str]:
 
 def _after(ask: HobAsk, units: Units) -> list[str]:
     said = [f"Count **{ask.teeth}** teeth."]
-    wheel = hobbed_wheel(ask)
+    wheel = cut_wheel(ask)
     if wheel is not None:
         said += [f"{label}: **{text}**." for label, text in teeth.measured_facts(wheel, units)]
     pair = pair_of(ask)

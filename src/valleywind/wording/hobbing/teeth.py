@@ -1,12 +1,12 @@
 """Sizes of a hobbed wheel, how its teeth are made, and how they run with a mate's, in words."""
 
+from valleywind.core.cutting.wheel import CutWheel, PairOfWheels
 from valleywind.core.hobbing.ask import HobAsk
 from valleywind.core.hobbing.generating import Generated
-from valleywind.core.hobbing.wheel import HobbedWheel, PairOfWheels
 from valleywind.wording.numbers import Units, length, trimmed
 
 
-def wheel_facts(wheel: HobbedWheel, units: Units) -> list[tuple[str, str]]:
+def wheel_facts(wheel: CutWheel, units: Units) -> list[tuple[str, str]]:
     """Sizes of the wheel, and what to measure after the cut."""
     facts = [
         ("Blank over the tips", length(wheel.tip_diameter, units, 2)),
@@ -23,7 +23,7 @@ def wheel_facts(wheel: HobbedWheel, units: Units) -> list[tuple[str, str]]:
     return facts
 
 
-def measured_facts(wheel: HobbedWheel, units: Units) -> list[tuple[str, str]]:
+def measured_facts(wheel: CutWheel, units: Units) -> list[tuple[str, str]]:
     """What the finished wheel measures."""
     facts = []
     if wheel.span is not None:
@@ -41,7 +41,7 @@ def measured_facts(wheel: HobbedWheel, units: Units) -> list[tuple[str, str]]:
     ]
 
 
-def no_span_text(wheel: HobbedWheel, units: Units) -> str:
+def no_span_text(wheel: CutWheel, units: Units) -> str:
     """Why no span can be measured."""
     if wheel.span_face is None:
         return "none touches between root and tip: measure over pins"

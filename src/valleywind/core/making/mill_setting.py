@@ -4,14 +4,13 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from fractions import Fraction
 
+from valleywind.core.cutting.wheel import CutWheel, cut_wheel, family_of
 from valleywind.core.dividing.heads import Head
 from valleywind.core.dividing.plates import would_serve
 from valleywind.core.dividing.ways import Simple, simple
-from valleywind.core.helix.ask import HelixAsk, as_hobbed
+from valleywind.core.helix.ask import HelixAsk
 from valleywind.core.helix.machine import Mill
-from valleywind.core.helix.plan import shown_face
 from valleywind.core.helix.table import USUAL_CUTTER, Needs, Swing, View, approach, needs, swing, view
-from valleywind.core.hobbing.wheel import HobbedWheel, family_of, hobbed_wheel
 from valleywind.core.teeth.cutters import Cutter, range_of_eight, serving, substitute
 from valleywind.core.teeth.depth import usual_depth
 from valleywind.core.teeth.form import FormError, form_error
@@ -27,7 +26,7 @@ class MillSetting:
 
     swing: Swing | None
     needs: Needs | None
-    wheel: HobbedWheel | None
+    wheel: CutWheel | None
     depth: float | None
     cutter: float
     usual_cutter: bool
@@ -46,10 +45,10 @@ class MillSetting:
 
 def setting_of(ask: HelixAsk, mill: Mill, head: Head, cutters: Sequence[Cutter]) -> MillSetting:
     """How the mill is set for an ask, with what cutters there are."""
-    hobbed, long = as_hobbed(ask), float(shown_face(ask))
+    hobbed, long = ask.to_cut, float(ask.shown_length)
     wheel, depth, form, instead, held = None, None, None, None, list[Cutter]()
     if hobbed is not None:
-        family, wheel = family_of(hobbed), hobbed_wheel(hobbed)
+        family, wheel = family_of(hobbed), cut_wheel(hobbed)
         assert family is not None
         assert wheel is not None
         count = int(wheel.formative)
@@ -86,7 +85,7 @@ def view_of(setting: MillSetting, ask: HelixAsk, mill: Mill) -> View | None:
     if setting.swing is None or setting.needs is None:
         return None
     across = setting.wheel.tip_diameter if setting.wheel else float(ask.diameter or 0) or _DRAWN_WORK
-    long = float(shown_face(ask))
+    long = float(ask.shown_length)
     return view(
         setting.swing,
         ask.wanted_hand,
