@@ -332,7 +332,7 @@ def test_feeds_and_worms_are_told_in_their_own_words(demo: TestClient) -> None:
     assert feed["verdict"]["head"] in ("As asked", "About as asked")
     assert feed["lead_unit"] == "in per turn"
     assert (feed["pick_up"], feed["nut_view"]) == (None, None)
-    assert "spindle turns move the tool" in feed["sheet"]["proof"][0]
+    assert "spindle turns move the tool" in feed["sheet"]["check"]["lines"][0]
     assert problem(demo, "/api/lathes/curlew/plan", ask="feed 0.1 across")["errors"][0]["code"] == "no_cross_feed"
     worm = plan(demo, "module 1.5 worm")
     assert worm["ask"]["description"] == "module 1.5 worm, 4.7124 mm lead, right-hand, 20° pressure angle"

@@ -29,16 +29,16 @@ class Box(NamedTuple):
 
 
 class Written:
-    """Every text that is put on paper, of the document that was begun last."""
+    """Every text that is put on paper, of the document that was written in last: of those that are tried the one that
+    is given out, for its feet come at the end."""
 
     def __init__(self) -> None:
         self.boxes: list[Box] = []
-        self._of: Paper | None = None
+        self._of = dict[Paper, list[Box]]()
         self.trying = False
 
     def add(self, pdf: Paper, box: Box) -> None:
-        if self._of is not pdf:
-            self._of, self.boxes = pdf, []
+        self.boxes = self._of.setdefault(pdf, [])
         self.boxes.append(box)
 
 

@@ -117,7 +117,7 @@ def test_three_facts_are_enough_for_a_train(client: TestClient) -> None:
     assert [f for f in sheet["facts"] if f["label"] in ("Swing", "Room")] == [
         {"label": "Room", "text": "room not checked"}
     ]
-    assert {row["where"] for row in sheet["shafts"]} == {"fixed", "where it meshes"}
+    assert {row["where"] for row in sheet["shafts"][0]["rows"]} == {"fixed", "where it meshes"}
     assert any("Try the wheels on it by hand" in step["text"] for step in sheet["steps"])
     pdf = client.get("/api/lathes/wren/sheet.pdf", params={"ask": "1.5 mm", "train": best["train"]})
     page = PdfReader(BytesIO(pdf.content)).pages[0].extract_text()

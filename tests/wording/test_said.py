@@ -209,7 +209,7 @@ def pickup_of(machine: tuple[Lathe, Stock], text: str, train: str) -> str:
     lathe, stock = machine
     ask = wanted(text)
     found = candidate_for(read_set_up(train, lathe), ask, lathe, stock, None)
-    return sheet(found, ask, lathe, Units.MM).picking_up[0]
+    return sheet(found, ask, lathe, Units.MM).after[0].lines[0]
 
 
 def test_half_nuts_are_kept_closed_where_the_way_back_is_long() -> None:

@@ -140,12 +140,13 @@ def test_a_sheet_names_every_wheel_and_every_shaft_once(text: str, machine: str,
     found = asked(text, machine)
     for candidate in found.candidates:
         page = sheet(candidate, found.ask, found.lathe, units)
-        assert len(page.shafts) == candidate.train.shafts
-        in_table = re.findall(r"\*\*(\d+)\*\*", " ".join(f"{row.inner} {row.outer}" for row in page.shafts))
+        (table,) = page.shafts
+        assert len(table.rows) == candidate.train.shafts
+        in_table = re.findall(r"\*\*(\d+)\*\*", " ".join(f"{row.inner} {row.outer}" for row in table.rows))
         assert sorted(map(int, in_table)) == sorted(candidate.train.teeth)
         studs = [step for step in page.steps if step.text.startswith("Stud")]
         assert len(studs) == candidate.train.shafts - 2
         assert page.steps[0].caution
         assert page.steps[-1].caution
         other = " in" if units is Units.MM else " mm"
-        assert not re.search(rf"\d{other}\b", " ".join(page.proof))
+        assert not re.search(rf"\d{other}\b", " ".join(page.check.lines))

@@ -43,6 +43,39 @@ class FactOut(FromCore):
     text: str
 
 
+class ShaftsOut(FromCore):
+    """The shafts of one train."""
+
+    name: str = Field(examples=["Index"])
+    train: str = Field(description="Its wheels, empty where the sheet's head says them")
+    note: str
+    rows: list[ShaftRowOut]
+
+
+class LinesOut(FromCore):
+    title: str
+    lines: list[str] = Field(description="`**` stands round what is to be set strongly")
+
+
+class SheetOut(FromCore):
+    """The set-up sheet of any machine."""
+
+    title: str = Field(description="The ask")
+    machine: str
+    figure: str = Field(description="What comes of it; empty where the rest says it")
+    train: str = Field(description="What is put on; empty where each box has its own")
+    head: str
+    verdict: str
+    facts: list[FactOut]
+    shafts: list[ShaftsOut]
+    steps: list[StepOut]
+    check: LinesOut
+    check_over: str = Field(description="The turns or the travel that the check speaks of, as its field takes it")
+    after: list[LinesOut]
+    aid: str
+    brief: bool = Field(description="There is room for one large drawing with the facts beside it")
+
+
 class FigureOut(FactOut):
     wrong: bool = Field(False, description="The machine cannot do it, or the wheels do not run")
 

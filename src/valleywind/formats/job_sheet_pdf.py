@@ -14,8 +14,8 @@ from valleywind.formats import paper
 from valleywind.formats.paper import MARGIN, WIDTH, Place, text
 from valleywind.formats.pictures import wheel_picture
 from valleywind.formats.vector import add_sheets
-from valleywind.wording.lathe.sheet import AID
 from valleywind.wording.making.steps import StepText
+from valleywind.wording.sheet import AID
 
 _SIZES = ((8.5, 46.0), (8.0, 40.0), (9.0, 52.0))
 

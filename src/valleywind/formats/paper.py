@@ -18,7 +18,7 @@ from valleywind.core.trains.placement import Placement
 from valleywind.core.trains.quadrant import Carrier, Quadrant
 from valleywind.formats.fonts import FONTS
 from valleywind.wording.labels import place
-from valleywind.wording.lathe.sheet import Fact, ShaftRow, SheetStep
+from valleywind.wording.sheet import Fact, ShaftRow, SheetStep
 from valleywind.wording.trains import slot_name
 
 WIDTH, HEIGHT, MARGIN = 210.0, 297.0, 14.0
@@ -126,17 +126,6 @@ def steps_list(pdf: FPDF, steps: tuple[SheetStep, ...], size: float = 10) -> Non
             pdf.set_line_width(1)
             pdf.line(MARGIN + 9.5, top + 0.4, MARGIN + 9.5, pdf.get_y() - 0.4)
         pdf.set_xy(MARGIN, pdf.get_y() + size * 0.12)
-
-
-def paragraph(pdf: FPDF, title: str, lines: Sequence[str], size: float) -> None:
-    """A title and its lines as one paragraph."""
-    pdf.set_font("text", "", size)
-    keep_together(pdf, 4.6 + high(pdf, " ".join(lines), WIDTH - 2 * MARGIN, size * 0.5))
-    pdf.set_x(MARGIN)
-    pdf.set_font("text", "B", size + 1)
-    pdf.cell(0, 4.6, title, new_x=XPos.LMARGIN, new_y=YPos.NEXT)
-    pdf.set_font("text", "", size)
-    text(pdf, " ".join(lines), WIDTH - 2 * MARGIN, size * 0.5, MARGIN)
 
 
 def facts(pdf: FPDF, rows: Sequence[Fact], size: float) -> None:

@@ -1,58 +1,86 @@
-"""The set-up sheet as one page of A4: black on white, with the train drawn to scale."""
+"""A set-up sheet of any machine as one page of A4, or two where there is much to say: black on white, with what is put
+on drawn to scale."""
+
+from collections.abc import Sequence
 
 from fpdf import FPDF
 from fpdf.enums import XPos, YPos
 
-from valleywind.core.lathe.machine import Lathe
-from valleywind.core.lathe.plan import Candidate
+from valleywind.core.helix.table import View
 from valleywind.formats import paper
-from valleywind.formats.paper import GREY, MARGIN, WIDTH, OnPaper, text
-from valleywind.wording.lathe.sheet import Sheet
+from valleywind.formats.from_above import from_above
+from valleywind.formats.paper import GREY, MARGIN, WIDTH, OnPaper, Place, text
+from valleywind.wording.sheet import Lines, Sheet
 
-_WIDE = 104.0
-# Size of type, and height of the drawing, mm: on one page if it can be, else with room on two.
-_SIZES = ((10.0, 108.0), (9.5, 98.0), (9.0, 90.0), (10.0, 108.0))
+Drawn = OnPaper | View
+_ACROSS = WIDTH - 2 * MARGIN
+# One drawing has verdict and facts beside it where they are few.
+_WIDE, _APART = 104.0, 6.0
+# Size of type, and height of the drawings, mm, beside text and side by side: on one page if it can be, else with room
+# on two.
+_BESIDE = ((10.0, 108.0), (9.5, 98.0), (9.0, 90.0), (10.0, 108.0))
+_IN_A_ROW = ((8.5, 76.0), (8.0, 66.0), (7.5, 56.0), (8.5, 76.0))
 
 
-def sheet_pdf(sheet: Sheet, candidate: Candidate, lathe: Lathe) -> bytes:
-    """The sheet as a PDF file: a page, or two where there is much to say."""
-    return paper.fitted(lambda size, high: _laid_out(sheet, candidate, lathe, size, high), _SIZES, paper.BOTTOM)
+def sheet_pdf(sheet: Sheet, drawn: Sequence[Drawn]) -> bytes:
+    """The sheet as a PDF file, with at least one drawing."""
+    beside = len(drawn) == 1 and sheet.brief
+    laid_out, sizes = (_with_one, _BESIDE) if beside else (_with_a_row, _IN_A_ROW)
+    return paper.fitted(lambda size, high: laid_out(sheet, drawn, size, high), sizes, paper.BOTTOM)
 
 
-def _laid_out(sheet: Sheet, candidate: Candidate, lathe: Lathe, size: float, high: float) -> tuple[FPDF, float]:
+def _with_one(sheet: Sheet, drawn: Sequence[Drawn], size: float, high: float) -> tuple[FPDF, float]:
     """The page in this size of type, with a drawing so high, and where it ends."""
-    pdf = paper.page(f"{sheet.title} on {sheet.machine}", sheet.aid)
-    _head(pdf, sheet)
+    pdf = _begun(sheet, 20)
     top = pdf.get_y() + 2
-    drawn = OnPaper(candidate.train, candidate.placement, lathe.family, lathe.quadrant, lathe.name, lathe.pitch_known)
-    paper.train(pdf, drawn, (MARGIN, top, _WIDE, high))
-    bottom = _beside(pdf, sheet, MARGIN + _WIDE + 6, top)
+    _draw(pdf, drawn[0], (MARGIN, top, _WIDE, high))
+    bottom = _beside(pdf, sheet, MARGIN + _WIDE + _APART, top)
     pdf.set_y((max(top + high, bottom) if pdf.pages_count == 1 else bottom) + 1)
-    pdf.set_font("text", "B", 11)
-    pdf.cell(0, 6, "Shafts, from machine outward", new_x=XPos.LMARGIN, new_y=YPos.NEXT)
-    paper.shafts_table(pdf, sheet.shafts, size)
-    pdf.ln(3)
-    paper.steps_list(pdf, sheet.steps, size)
-    _proof(pdf, sheet, size)
+    _work(pdf, sheet, size)
     return pdf, float(pdf.get_y())
 
 
-def _head(pdf: FPDF, sheet: Sheet) -> None:
-    wide = WIDTH - 2 * MARGIN
-    pdf.set_font("digits", "B", 20)
-    figure = pdf.get_string_width(str(sheet.figure)) + 4
+def _with_a_row(sheet: Sheet, drawn: Sequence[Drawn], size: float, high: float) -> tuple[FPDF, float]:
+    """The same with drawings side by side, the facts at the end."""
+    pdf = _begun(sheet, 17)
+    pdf.set_font("text", "", size + 1)
+    text(pdf, f"**{sheet.head}.** {sheet.verdict}", _ACROSS, 4.6)
+    top, wide = pdf.get_y() + 1, _ACROSS / max(2, len(drawn))
+    for n, one in enumerate(drawn):
+        _draw(pdf, one, (MARGIN + n * wide, top, wide - 3, high))
+    pdf.set_y(top + high + 1)
+    _work(pdf, sheet, size)
+    paper.facts(pdf, sheet.facts, size)
+    return pdf, float(pdf.get_y())
+
+
+def _draw(pdf: FPDF, drawn: Drawn, place: Place) -> None:
+    if isinstance(drawn, View):
+        from_above(pdf, drawn, place)
+    else:
+        paper.train(pdf, drawn, place)
+
+
+def _begun(sheet: Sheet, size: float) -> FPDF:
+    """A page with the sheet's head in this size of type."""
+    pdf, title = paper.page(f"{sheet.title} on {sheet.machine}", sheet.aid), f"{sheet.title} on {sheet.machine}"
+    pdf.set_font("digits", "B", size)
+    figure = pdf.get_string_width(sheet.figure) + 4 if sheet.figure else 0.0
     top = pdf.get_y()
-    pdf.set_xy(WIDTH - MARGIN - figure, top)
-    pdf.cell(figure, 9, str(sheet.figure), align="R")
+    if sheet.figure:
+        pdf.set_xy(WIDTH - MARGIN - figure, top)
+        pdf.cell(figure, 9, sheet.figure, align="R")
     pdf.set_xy(MARGIN, top)
-    pdf.set_font("text", "B", 20)
-    text(pdf, f"{sheet.title} on {sheet.machine}", wide - figure - 4, 9)
-    pdf.set_font("digits", "B", 15)
-    pdf.set_x(MARGIN)
-    pdf.multi_cell(wide, 8, sheet.train, new_x=XPos.LMARGIN, new_y=YPos.NEXT)
+    pdf.set_font("text", "B", size)
+    text(pdf, title, _ACROSS - figure, size * 0.42)
+    if sheet.train:
+        pdf.set_font("digits", "B", size * 0.75)
+        pdf.set_x(MARGIN)
+        pdf.multi_cell(_ACROSS, size * 0.36, sheet.train, new_x=XPos.LMARGIN, new_y=YPos.NEXT)
     pdf.set_line_width(0.5)
-    pdf.line(MARGIN, pdf.get_y() + 1, WIDTH - MARGIN, pdf.get_y() + 1)
-    pdf.ln(2)
+    pdf.line(MARGIN, pdf.get_y() + 0.7, WIDTH - MARGIN, pdf.get_y() + 0.7)
+    pdf.ln(1.5)
+    return pdf
 
 
 def _beside(pdf: FPDF, sheet: Sheet, left: float, top: float) -> float:
@@ -60,7 +88,7 @@ def _beside(pdf: FPDF, sheet: Sheet, left: float, top: float) -> float:
     width = WIDTH - MARGIN - left
     pdf.set_xy(left, top)
     pdf.set_font("text", "B", 12)
-    text(pdf, f"{sheet.verdict_head}.", width, 6)
+    text(pdf, f"{sheet.head}.", width, 6)
     pdf.set_font("text", "", 10)
     text(pdf, sheet.verdict, width, 5, left)
     pdf.ln(3)
@@ -76,19 +104,33 @@ def _beside(pdf: FPDF, sheet: Sheet, left: float, top: float) -> float:
     return float(pdf.get_y())
 
 
-def _proof(pdf: FPDF, sheet: Sheet, size: float) -> None:
-    line = size * 0.48
-    for title, lines in (("Check before cutting", sheet.proof), ("Picking up", sheet.picking_up)):
-        if lines:
-            pdf.ln(1)
-            pdf.set_font("text", "", size)
-            paper.keep_together(pdf, 5.5 + paper.high(pdf, lines[0], WIDTH - 2 * MARGIN, line))
-            pdf.set_font("text", "B", size + 1)
-            pdf.cell(0, 5.5, title, new_x=XPos.LMARGIN, new_y=YPos.NEXT)
-            pdf.set_font("text", "", size)
-        for words in lines:
-            text(pdf, words, WIDTH - 2 * MARGIN, line, MARGIN)
-    paper.keep_together(pdf, 7)
-    pdf.ln(1)
+def _work(pdf: FPDF, sheet: Sheet, size: float) -> None:
+    """Shafts, steps, and what is checked."""
+    for shafts in sheet.shafts:
+        pdf.set_font("text", "B", size + 1)
+        paper.keep_together(pdf, 6 + size * 0.55 * (len(shafts.rows) + 1))
+        pdf.set_x(MARGIN)
+        pdf.cell(0, size * 0.55, shafts.title, new_x=XPos.LMARGIN, new_y=YPos.NEXT)
+        paper.shafts_table(pdf, shafts.rows, size)
+        pdf.ln(size * 0.15)
     pdf.set_x(MARGIN)
-    pdf.cell(0, 6, "Measured: ____________    Date: ____________", new_x=XPos.LMARGIN, new_y=YPos.NEXT)
+    paper.steps_list(pdf, sheet.steps, size)
+    for lines in (sheet.check, *sheet.after):
+        _lines(pdf, lines, size)
+    pdf.set_font("text", "", size)
+    paper.keep_together(pdf, 7)
+    pdf.set_x(MARGIN)
+    pdf.cell(0, size * 0.6, "Measured: ____________    Date: ____________", new_x=XPos.LMARGIN, new_y=YPos.NEXT)
+
+
+def _lines(pdf: FPDF, lines: Lines, size: float) -> None:
+    """A title and its sentences as one paragraph."""
+    words = " ".join(lines.lines)
+    pdf.ln(size * 0.1)
+    pdf.set_font("text", "", size)
+    paper.keep_together(pdf, size * 0.55 + paper.high(pdf, words, _ACROSS, size * 0.48))
+    pdf.set_x(MARGIN)
+    pdf.set_font("text", "B", size + 1)
+    pdf.cell(0, size * 0.55, lines.title, new_x=XPos.LMARGIN, new_y=YPos.NEXT)
+    pdf.set_font("text", "", size)
+    text(pdf, words, _ACROSS, size * 0.48, MARGIN)

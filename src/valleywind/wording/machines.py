@@ -15,8 +15,9 @@ from valleywind.core.trains.model import spell_stock
 from valleywind.core.trains.quadrant import Part
 from valleywind.core.trains.quadrant_record import QuadrantFacts, Source, read_quadrant
 from valleywind.core.units import MM_PER_INCH, spell
+from valleywind.wording.hobbing.boxes import BOXES
 from valleywind.wording.numbers import Units, fixed, length, listed, short_length, trimmed
-from valleywind.wording.trains import BOXES, PARTS
+from valleywind.wording.trains import PARTS
 
 
 def lathe_facts(lathe: Lathe, screw: str, left_hand_screw: bool, units: Units) -> list[tuple[str, str]]:

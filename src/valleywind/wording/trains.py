@@ -3,7 +3,6 @@
 import math
 from dataclasses import dataclass
 
-from valleywind.core.hobbing.machine import Box
 from valleywind.core.trains.in_line import ENOUGH_TEETH
 from valleywind.core.trains.merit import Handling
 from valleywind.core.trains.model import Train
@@ -31,9 +30,6 @@ class ShaftNames:
 LATHE_SHAFTS = ShaftNames("spindle stud", "screw")
 HEAD_SHAFTS = ShaftNames("spindle", "plate", "arm")
 LEAD_SHAFTS = ShaftNames("table-side shaft", "head-side shaft", "lead quadrant")
-BOXES = {Box.INDEX: "index", Box.FEED: "feed", Box.DIFFERENTIAL: "differential"}
-"""What the boxes of a hobber are called."""
-BOX_SHAFTS = {box: ShaftNames("drive shaft", f"{name} shaft", f"{name} quadrant") for box, name in BOXES.items()}
 PLANE_NAMES = ("inner", "outer")
 
 

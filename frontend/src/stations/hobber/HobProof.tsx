@@ -24,7 +24,7 @@ export function HobProof(props: {
 }) {
   const { set, suspect } = props;
   const { units } = usePreferences();
-  const planned = String(set.sheet.proof_turns);
+  const planned = set.sheet.check_over;
   const [kind, setKind] = useState<"angle" | "marks">("angle");
   const [measured, setMeasured] = useState("");
   const [turns, setTurns] = useState(planned);

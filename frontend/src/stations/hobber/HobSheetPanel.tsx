@@ -6,10 +6,9 @@ import { SwivelDrawing } from "../../drawing/SwivelDrawing";
 import { TravelDrawing } from "../../drawing/TravelDrawing";
 import { Choice } from "../../kit/Form";
 import { Segmented } from "../../kit/Segmented";
-import { Lines } from "../../planning/Lines";
 import { Reasons } from "../../planning/Reasons";
 import { Assumptions, SheetFrame, Remark, Warning } from "../../planning/SheetFrame";
-import { Shafts, StepList } from "../../planning/StepList";
+import { Work } from "../../planning/Work";
 import { Figures } from "../../planning/Figures";
 import { HobbedWheel } from "./HobbedWheel";
 
@@ -35,7 +34,7 @@ export function HobSheetPanel(props: {
       unit={`teeth, ${set.run_off}`}
       merit={set.merit}
       head={set.head}
-      verdict={[set.verdict, set.faster].filter(Boolean).join(" ")}
+      verdict={set.sheet.verdict}
       records="Record that these trains are on the machine now"
       pdf={props.pdf}
       print={props.print}
@@ -62,15 +61,7 @@ export function HobSheetPanel(props: {
         ]}
         onChange={setPart}
       />
-      {part === "sheet" && set.goes_on && (
-        <div className="mt-2">
-          <Posts set={set} />
-          <StepList steps={set.sheet.steps} />
-          <Lines title="Check before cutting" lines={set.sheet.proof} />
-          {props.children}
-          <Lines title="After cutting" lines={set.sheet.after} />
-        </div>
-      )}
+      {part === "sheet" && set.goes_on && <Work sheet={set.sheet} check={props.children} />}
       {part === "setting" && (
         <div className="mt-2">
           {set.swivel && <SwivelDrawing swivel={set.swivel} />}
@@ -83,18 +74,6 @@ export function HobSheetPanel(props: {
       {part === "wheel" && <HobbedWheel plan={plan} />}
     </SheetFrame>
   );
-}
-
-/** Box by box what goes on which post. */
-function Posts({ set }: { set: SetUp }) {
-  return set.sheet.boxes.map((box) => (
-    <section key={box.name} aria-label={`${box.name} posts`} className="mb-2 text-[14px]">
-      <h3 className="font-bold">
-        {box.name} <span className="font-mono">{box.train}</span>
-      </h3>
-      <Shafts rows={box.shafts} />
-    </section>
-  ));
 }
 
 function Materials({

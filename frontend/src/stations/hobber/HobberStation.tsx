@@ -36,7 +36,8 @@ import { AsItMayStand } from "../../planning/WhyNot";
 import { BoxesBoard } from "./BoxesBoard";
 import { HobProof, type Suspected } from "./HobProof";
 import { HobSheetPanel } from "./HobSheetPanel";
-import { PrintedHobSheet } from "./PrintedHobSheet";
+import { QuadrantDrawing } from "../../drawing/QuadrantDrawing";
+import { PrintedSheet } from "../../planning/PrintedSheet";
 import { SetUps } from "./SetUps";
 
 const HobFields = lazy(() => import("./HobFields").then((m) => ({ default: m.HobFields })));
@@ -197,7 +198,27 @@ export default function HobberStation() {
           />
         }
       />
-      {ready && <PrintedHobSheet set={chosen} outlines={outlines} machine={name} />}
+      {ready && (
+        <PrintedSheet
+          sheet={chosen.sheet}
+          merit={chosen.merit}
+          drawn={chosen.drawn.map((box) => (width, height) => (
+            <figure>
+              <figcaption className="font-bold first-letter:uppercase">{box.name}</figcaption>
+              <QuadrantDrawing
+                drawing={{ ...box.drawing, clearances: [] }}
+                outlines={outlines}
+                machine={name}
+                train={box.text}
+                width={width}
+                height={height}
+                turning={false}
+                terse
+              />
+            </figure>
+          ))}
+        />
+      )}
     </>
   );
 }

@@ -18,6 +18,8 @@ import { PlanFailed } from "../../app/PlanFailed";
 import { useKey } from "../../app/keys";
 import { usePreferences } from "../../app/preferences";
 import { InHandProvider } from "../../drawing/inHand";
+import { QuadrantDrawing } from "../../drawing/QuadrantDrawing";
+import { meritOf } from "../../planning/Nut";
 import { Stale } from "../../kit/Stale";
 import { Disclosure } from "../../kit/Disclosure";
 import { preloaded } from "../../kit/preloaded";
@@ -41,7 +43,9 @@ const PlainFields = lazy(() => import("./PlainFields").then((m) => ({ default: m
 const Candidates = preloaded(() => import("../../planning/Candidates").then((m) => m.Candidates));
 const SheetPanel = preloaded(() => import("./SheetPanel").then((m) => m.SheetPanel));
 const ProofCheck = preloaded(() => import("./ProofCheck").then((m) => m.ProofCheck));
-const PrintedSheet = preloaded(() => import("./PrintedSheet").then((m) => m.PrintedSheet));
+const PrintedSheet = preloaded(() =>
+  import("../../planning/PrintedSheet").then((m) => m.PrintedSheet),
+);
 const Slower = lazy(() => import("./Slower").then((m) => ({ default: m.Slower })));
 
 const EXAMPLES = [
@@ -242,7 +246,25 @@ export function LatheStation() {
           }
         />
       </InHandProvider>
-      {ready && <PrintedSheet candidate={chosen} outlines={outlines} machine={name} />}
+      {ready && (
+        <PrintedSheet
+          sheet={chosen.sheet}
+          merit={meritOf(chosen.verdict.goes, chosen.relative_error === 0)}
+          drawn={[
+            (width, height) => (
+              <QuadrantDrawing
+                drawing={chosen.drawing}
+                outlines={outlines}
+                machine={name}
+                train={chosen.train}
+                width={width}
+                height={height}
+                turning={false}
+              />
+            ),
+          ]}
+        />
+      )}
     </>
   );
 }

@@ -25,15 +25,15 @@ export function ProofCheck(props: {
 }) {
   const { candidate, suspect } = props;
   const { units } = usePreferences();
-  const planned = candidate.sheet.scratch_turns;
-  const [turns, setTurns] = useState(String(planned));
+  const planned = candidate.sheet.check_over;
+  const [turns, setTurns] = useState(planned);
   const [measured, setMeasured] = useState("");
   const [off, setOff] = useState("");
   const [method, setMethod] = useState<Schemas["Method"]>("caliper");
   const proof = useProof(props.machine, props.ask, candidate.train, units);
   const { reset } = proof;
   useEffect(() => {
-    setTurns(String(planned));
+    setTurns(planned);
     reset();
   }, [candidate.train, planned, reset]);
   const problem = proof.error instanceof Refusal ? proof.error.problem.errors?.[0] : undefined;

@@ -65,7 +65,7 @@ export function SheetPanel(props: {
       {candidate.goes_on && (
         <>
           <StepList steps={sheet.steps} />
-          <Lines title="Check before cutting" lines={sheet.proof} />
+          <Lines {...sheet.check} />
         </>
       )}
       {candidate.goes_on && candidate.pick_up && (
@@ -89,11 +89,13 @@ function PickingUp({
       <h3 className="font-bold">Picking up: {pickUp.head.toLowerCase()}</h3>
       <div className="mt-1 flex items-start gap-3">
         <div>
-          {candidate.sheet.picking_up.map((line) => (
-            <p key={line} className="mb-1">
-              <Strong text={line} />
-            </p>
-          ))}
+          {candidate.sheet.after.flatMap(({ lines }) =>
+            lines.map((line) => (
+              <p key={line} className="mb-1">
+                <Strong text={line} />
+              </p>
+            )),
+          )}
         </div>
         {pickUp.dial && <DialDrawing dial={pickUp.dial} />}
       </div>

@@ -33,7 +33,7 @@ export function MillProof(props: {
 }) {
   const { machine, set, suspect } = props;
   const { units } = usePreferences();
-  const planned = set.sheet.proof_travel;
+  const planned = set.sheet.check_over;
   const [kind, setKind] = useState<Kind>("degrees");
   const [measured, setMeasured] = useState("");
   const [travel, setTravel] = useState(planned);

@@ -5,11 +5,10 @@ import type { HelixPlan, HelixSetUp } from "../../api/milling";
 import { buttonLook } from "../../kit/Button";
 import { Segmented } from "../../kit/Segmented";
 import { Figures } from "../../planning/Figures";
-import { Lines } from "../../planning/Lines";
 import { meritOf } from "../../planning/Nut";
 import { Reasons } from "../../planning/Reasons";
 import { Assumptions, SheetFrame, Remark, Warning } from "../../planning/SheetFrame";
-import { Shafts, StepList } from "../../planning/StepList";
+import { Work } from "../../planning/Work";
 import { PairCheck } from "./PairCheck";
 
 type Part = "work" | "setting" | "wheel";
@@ -61,11 +60,8 @@ export function MillSheetPanel(props: {
         onChange={setPart}
       />
       {shown === "work" && set.goes_on && (
-        <div className="mt-2">
-          <Shafts label="Shafts" rows={set.sheet.shafts} />
-          <StepList steps={set.sheet.steps} />
-          <Lines title="Check by hand before the cutter touches" lines={set.sheet.proof} />
-          {props.children}
+        <>
+          <Work sheet={set.sheet} check={props.children} />
           {wheel && (
             <Link
               className={`${buttonLook()} mt-3`}
@@ -74,7 +70,7 @@ export function MillSheetPanel(props: {
               Make it: a job
             </Link>
           )}
-        </div>
+        </>
       )}
       {shown === "setting" && (
         <div className="mt-2">

@@ -1,11 +1,12 @@
 import { lazy, Suspense } from "react";
 import { Link, Navigate, useParams } from "react-router";
 
-import { type Order, refusedAt } from "../../api/client";
+import { type Order, type Outline, refusedAt } from "../../api/client";
 import { useLastGood } from "../../api/lastGood";
 import {
   type HelixAsked,
   helixSheetAddress,
+  type HelixSetting,
   type HelixSetUp,
   useChangedHelixTrain,
   useHelixMount,
@@ -21,6 +22,10 @@ import { Failed } from "../../app/Notice";
 import { PlanFailed } from "../../app/PlanFailed";
 import { usePreferences } from "../../app/preferences";
 import { InHandProvider } from "../../drawing/inHand";
+import { PlanViewDrawing } from "../../drawing/PlanViewDrawing";
+import { QuadrantDrawing } from "../../drawing/QuadrantDrawing";
+import { meritOf } from "../../planning/Nut";
+import { type OnPaper, PrintedSheet } from "../../planning/PrintedSheet";
 import { Button, buttonLook } from "../../kit/Button";
 import { Disclosure } from "../../kit/Disclosure";
 import { Stale } from "../../kit/Stale";
@@ -45,7 +50,6 @@ import {
 import { MillBoard } from "./MillBoard";
 import { MillProof, type Suspected } from "./MillProof";
 import { MillSheetPanel } from "./MillSheetPanel";
-import { PrintedMillSheet } from "./PrintedMillSheet";
 
 const MillFields = lazy(() => import("./MillFields").then((m) => ({ default: m.MillFields })));
 
@@ -234,7 +238,11 @@ export default function MillStation() {
         />
       </InHandProvider>
       {ready && shown && (
-        <PrintedMillSheet set={chosen} setting={shown.setting} outlines={outlines} machine={name} />
+        <PrintedSheet
+          sheet={chosen.sheet}
+          merit={meritOf(chosen.goes, chosen.relative_error === 0)}
+          drawn={onPaper(chosen, shown.setting, outlines, name)}
+        />
       )}
     </>
   );
@@ -249,4 +257,33 @@ function OnNow({ now, take }: { now: { ask: string; text: string }; take: (ask: 
       </Button>
     </>
   );
+}
+
+/** The wheels, and the table from above where its angle is known. */
+function onPaper(
+  set: HelixSetUp,
+  setting: HelixSetting,
+  outlines: Outline[],
+  machine: string,
+): OnPaper[] {
+  const { view } = setting;
+  const wheels: OnPaper = (width, height) => (
+    <QuadrantDrawing
+      drawing={{ ...set.drawing, clearances: [] }}
+      outlines={outlines}
+      machine={machine}
+      train={set.text}
+      width={width}
+      height={height}
+      turning={false}
+      terse
+    />
+  );
+  if (!view) return [wheels];
+  return [
+    wheels,
+    (width, height) => (
+      <PlanViewDrawing view={view} machine={machine} width={width} height={height} plain />
+    ),
+  ];
 }

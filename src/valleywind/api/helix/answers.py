@@ -9,13 +9,10 @@ from valleywind.api.dividing.ways import WayOut
 from valleywind.api.drawing import Drawing, Scene, Spot, ToothOutline, draw_train, outlines
 from valleywind.api.pieces import (
     AdviceOut,
-    FactOut,
     FigureOut,
-    FromCore,
     Goes,
     ListedTrain,
-    ShaftRowOut,
-    StepOut,
+    SheetOut,
     stages_of,
 )
 from valleywind.core.cutting.run_off import Mark
@@ -74,21 +71,6 @@ class HelixAskOut(BaseModel):
     assumptions: list[str] = Field(description="What was taken for granted because nobody said")
 
 
-class HelixSheetOut(FromCore):
-    title: str
-    machine: str
-    train: str
-    pair: str
-    head: str
-    verdict: str
-    facts: list[FactOut]
-    shafts: list[ShaftRowOut]
-    steps: list[StepOut]
-    proof: list[str]
-    proof_travel: str = Field(description="What the proof moves the table by, as its field takes it")
-    aid: str
-
-
 class HelixSetUpOut(ListedTrain):
     """A set-up that is looked at."""
 
@@ -100,7 +82,7 @@ class HelixSetUpOut(ListedTrain):
     advice: AdviceOut | None = Field(description="What puts a wrong turning way right")
     mate: str | None = Field(description="How the mate is cut; null where none is said")
     drawing: Drawing
-    sheet: HelixSheetOut
+    sheet: SheetOut
 
 
 class ViewOut(BaseModel):
@@ -285,7 +267,7 @@ class Answer:
             advice=self._advice(candidate),
             mate=self._mate(candidate),
             drawing=draw_train(candidate.train, candidate.placement, scene),
-            sheet=HelixSheetOut.model_validate(written),
+            sheet=SheetOut.model_validate(written),
         )
 
     def _advice(self, candidate: LeadCandidate) -> AdviceOut | None:

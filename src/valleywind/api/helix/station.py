@@ -27,14 +27,16 @@ from valleywind.core.helix.fields import Fields, ask_from, read_angle
 from valleywind.core.helix.pair import pair_check
 from valleywind.core.helix.plan import LeadSetUp, candidate_for, drive_of, mate_plan, plan, read_set_up
 from valleywind.core.helix.proof import Read, Turned, check, given_lead, proof, read_measured
-from valleywind.core.making.mill_setting import setting_of
+from valleywind.core.helix.table import View
+from valleywind.core.making.mill_setting import setting_of, view_of
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.cutters import Cutter
 from valleywind.core.teeth.pitch import UNKNOWN_FAMILY
 from valleywind.core.trains.direction import Hand
 from valleywind.core.trains.planner import Order
 from valleywind.core.units import parse_length, parse_whole
-from valleywind.formats.helix_sheet_pdf import helix_sheet_pdf
+from valleywind.formats.paper import OnPaper
+from valleywind.formats.sheet_pdf import sheet_pdf
 from valleywind.shop import kinds, machines, mills, stores
 from valleywind.shop.models import MachineRow
 from valleywind.wording.helix import answers as words
@@ -42,6 +44,7 @@ from valleywind.wording.helix import pair as pair_words
 from valleywind.wording.helix import proof as proof_words
 from valleywind.wording.helix.sheet import sheet
 from valleywind.wording.numbers import Units, short_length, trimmed
+from valleywind.wording.trains import LEAD_SHAFTS
 
 router = APIRouter(prefix="/mills", tags=["mill"], responses=RESPONSES)
 
@@ -200,9 +203,10 @@ def get_helix_sheet(on: OnMill, ask: Ask, train: TrainName, units: InUnits = Uni
     candidate = candidate_for(read_set_up(train, at.drive), wanted, at.drive, at.stock, at.on)
     setting = setting_of(wanted, at.mill, on.head, on.cutters)
     written = sheet(candidate, wanted, at.mill, at.drive, setting, at.name, at.family, units)
-    return attached(
-        helix_sheet_pdf(written, candidate, wanted, at.mill, setting), "pdf", f"{on.row.slug}-{say(wanted)}"
-    )
+    box, seen = at.drive.box, view_of(setting, wanted, at.mill)
+    wheels = OnPaper(candidate.train, candidate.placement, box.family, box.quadrant, LEAD_SHAFTS.carrier.capitalize())
+    drawn: list[OnPaper | View] = [wheels, seen] if seen else [wheels]
+    return attached(sheet_pdf(written, drawn), "pdf", f"{on.row.slug}-{say(wanted)}")
 
 
 class HelixSlipOut(BaseModel):

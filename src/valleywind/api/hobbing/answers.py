@@ -5,7 +5,7 @@ from typing import Literal
 from pydantic import BaseModel, Field
 
 from valleywind.api.drawing import Drawing, Scene, ToothOutline, draw_train, outlines
-from valleywind.api.pieces import FactOut, FigureOut, FromCore, ShaftRowOut, StageOut, StepOut, stages_of
+from valleywind.api.pieces import FigureOut, SheetOut, StageOut, stages_of
 from valleywind.core.cutting.run_off import Mark
 from valleywind.core.cutting.wheel import cut_wheel
 from valleywind.core.hobbing.ask import HobAsk, say
@@ -19,9 +19,10 @@ from valleywind.core.trains.model import Stock
 from valleywind.core.units import spell
 from valleywind.wording.hobbing import answers as words
 from valleywind.wording.hobbing import setting, teeth
+from valleywind.wording.hobbing.boxes import BOX_SHAFTS, BOXES
 from valleywind.wording.hobbing.sheet import sheet
 from valleywind.wording.numbers import Units, length
-from valleywind.wording.trains import BOX_SHAFTS, BOXES, room, train_text
+from valleywind.wording.trains import room, train_text
 
 Merit = Literal["exact", "freely", "mid_tolerance", "partly", "not"]
 _MERITS: dict[Mark, Merit] = {
@@ -88,27 +89,6 @@ class BoxOut(BoxTrainOut):
     direction: str
 
 
-class BoxSheetOut(FromCore):
-    name: str
-    train: str
-    note: str
-    shafts: list[ShaftRowOut]
-
-
-class HobSheetOut(FromCore):
-    title: str
-    machine: str
-    head: str
-    verdict: str
-    facts: list[FactOut]
-    boxes: list[BoxSheetOut]
-    steps: list[StepOut]
-    proof: list[str]
-    after: list[str]
-    proof_turns: int
-    aid: str
-
-
 class SwivelOut(BaseModel):
     """How the hob head is turned, seen with the hob between oneself and the work; degrees, leans to the right
     positive."""
@@ -148,7 +128,7 @@ class SetUpOut(ListedSetUp):
     swivel: SwivelOut | None = Field(description="Null where pitch or hob are not said")
     travel: TravelOut | None = Field(description="Null where pitch, hob or face are not said")
     setting: list[FigureOut]
-    sheet: HobSheetOut
+    sheet: SheetOut
 
 
 class WayOutOut(BaseModel):
@@ -290,7 +270,7 @@ class Answer:
             swivel=self._swivel(),
             travel=self._travel(),
             setting=[FigureOut.model_validate(f) for f in figures],
-            sheet=HobSheetOut.model_validate(written),
+            sheet=SheetOut.model_validate(written),
         )
 
     def _swivel(self) -> SwivelOut | None:

@@ -26,11 +26,13 @@ from valleywind.core.hobbing.setting import Material
 from valleywind.core.teeth.pitch import UNKNOWN_FAMILY, WheelFamily
 from valleywind.core.trains.model import Stock, Train, parse_train
 from valleywind.core.units import parse_number, spell
-from valleywind.formats.hob_sheet_pdf import hob_sheet_pdf
+from valleywind.formats.paper import OnPaper
+from valleywind.formats.sheet_pdf import sheet_pdf
 from valleywind.shop import hobbers, kinds, machines
 from valleywind.shop.models import MachineRow
 from valleywind.wording.hobbing import answers as words
 from valleywind.wording.hobbing import proof as proof_words
+from valleywind.wording.hobbing.boxes import BOXES
 from valleywind.wording.hobbing.setting import MATERIALS
 from valleywind.wording.hobbing.sheet import sheet
 from valleywind.wording.numbers import Units, trimmed
@@ -200,7 +202,12 @@ def get_hob_sheet(
     named, constant = read_trains(trains, on.hobber)
     set_up = judged(wanted, on.hobber, on.stock, on.on, named, constant)
     written = sheet(set_up, wanted, on.hobber, on.row.name, on.family, material, units)
-    return attached(hob_sheet_pdf(written, set_up, on.hobber), "pdf", f"{on.row.slug}-{say(wanted)}")
+    boxes = [(box, part, on.hobber.boxes[box]) for box, part in set_up.boxed]
+    drawn = [
+        OnPaper(part.train, part.placement, gearbox.family, gearbox.quadrant, BOXES[box].capitalize())
+        for box, part, gearbox in boxes
+    ]
+    return attached(sheet_pdf(written, drawn), "pdf", f"{on.row.slug}-{say(wanted)}")
 
 
 class HobSlipOut(BaseModel):

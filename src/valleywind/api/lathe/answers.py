@@ -5,7 +5,14 @@ from typing import Literal
 from pydantic import BaseModel, Field
 
 from valleywind.api.drawing import Drawing, ToothOutline, draw, outlines
-from valleywind.api.pieces import AdviceOut, FactOut, FromCore, Goes, ListedTrain, ShaftRowOut, StepOut, stages_of
+from valleywind.api.pieces import (
+    AdviceOut,
+    FromCore,
+    Goes,
+    ListedTrain,
+    SheetOut,
+    stages_of,
+)
 from valleywind.core.lathe import thread
 from valleywind.core.lathe.fits import CLASSES, fit_system
 from valleywind.core.lathe.machine import Lathe, SetUp
@@ -62,19 +69,6 @@ class VerdictOut(BaseModel):
     at_most: float = Field(description="Up to here it goes with care")
     bar: str = Field(description="The three in words; `**` stands round what is taken up")
     per_length: list[Gathered] = Field(description="Pitch error gathered over usual lengths")
-
-
-class SheetOut(FromCore):
-    title: str
-    machine: str
-    train: str
-    facts: list[FactOut]
-    shafts: list[ShaftRowOut]
-    steps: list[StepOut]
-    proof: list[str]
-    picking_up: list[str]
-    scratch_turns: int = Field(description="Turns of the scratch pass that the proof speaks of")
-    aid: str
 
 
 class DialOut(BaseModel):

@@ -20,6 +20,7 @@ from valleywind.core.lathe.thread import Ask as AskFor
 from valleywind.core.lathe.thread import CarriageMove
 from valleywind.core.trains.direction import Hand
 from valleywind.core.trains.planner import Order
+from valleywind.formats.paper import OnPaper
 from valleywind.formats.sheet_pdf import sheet_pdf
 from valleywind.wording.lathe import answers as words
 from valleywind.wording.lathe.sheet import sheet
@@ -137,6 +138,7 @@ def get_sheet(on: OnLathe, ask: Ask, train: TrainName, units: InUnits = Units.MM
     lathe = on.lathe
     wanted = read_whole(ask)
     chosen = candidate_for(read_set_up(train, lathe), wanted, lathe, on.stock, on.mounted)
+    drawn = OnPaper(chosen.train, chosen.placement, lathe.family, lathe.quadrant, lathe.name, lathe.pitch_known)
     return attached(
-        sheet_pdf(sheet(chosen, wanted, lathe, units), chosen, lathe), "pdf", f"{on.row.slug}-{thread.say(wanted)}"
+        sheet_pdf(sheet(chosen, wanted, lathe, units), [drawn]), "pdf", f"{on.row.slug}-{thread.say(wanted)}"
     )

@@ -22,6 +22,7 @@ from valleywind.core.trains.quadrant_record import TypedQuadrant
 from valleywind.shop import kinds, machines, rack
 from valleywind.shop.models import MachineRow
 from valleywind.wording import trains
+from valleywind.wording.hobbing.boxes import BOX_SHAFTS
 from valleywind.wording.numbers import Units
 
 router = APIRouter(prefix="/machine-records", tags=["machines"], responses=RESPONSES)
@@ -132,7 +133,7 @@ def preview_arm(asked: ArmTried, session: InSession, units: InUnits = Units.MM) 
     typed = TypedQuadrant(**asked.arm.facts(TypedQuadrant))
     names = trains.HEAD_SHAFTS
     if asked.box is not None:
-        names = trains.LEAD_SHAFTS if asked.box == LEAD_BOX else trains.BOX_SHAFTS[Box(asked.box)]
+        names = trains.LEAD_SHAFTS if asked.box == LEAD_BOX else BOX_SHAFTS[Box(asked.box)]
     return preview(typed, rack.family(session, asked.family), asked, names, units)
 
 

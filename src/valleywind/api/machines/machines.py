@@ -19,10 +19,11 @@ from valleywind.shop import machines as shop
 from valleywind.shop.models import LatheRow, MachineRow, WheelFamilyRow
 from valleywind.wording import machines as words
 from valleywind.wording.helix.answers import set_up_text
+from valleywind.wording.hobbing.boxes import BOXES
 from valleywind.wording.lathe import answers as lathe_words
 from valleywind.wording.numbers import Units
 from valleywind.wording.rack.rack import family_text, left_out
-from valleywind.wording.trains import BOXES, train_text
+from valleywind.wording.trains import train_text
 
 router = APIRouter(prefix="/machines", tags=["machines"], responses=RESPONSES)
 

@@ -1,6 +1,5 @@
 """The mill's sheet: everything in the order of the work, from centring the cutter to lowering the knee."""
 
-from dataclasses import dataclass
 from fractions import Fraction
 
 from valleywind.core.helix.ask import HelixAsk, say
@@ -11,58 +10,47 @@ from valleywind.core.helix.table import How
 from valleywind.core.making.mill_setting import MillSetting
 from valleywind.core.teeth.pitch import WheelFamily
 from valleywind.core.trains.direction import Hand
-from valleywind.core.trains.model import Role, Train
 from valleywind.wording.dividing import setting_text
 from valleywind.wording.helix import answers as words
 from valleywind.wording.helix.setting import TANGENT, plate_text, setting_facts, swing_text, wheel_sizes
-from valleywind.wording.lathe.sheet import AID, Fact, ShaftRow, SheetStep
 from valleywind.wording.numbers import Units, fixed, length, short_length, trimmed
-from valleywind.wording.trains import LEAD_SHAFTS, not_checked, room, steps, train_text, where
+from valleywind.wording.sheet import Fact, Lines, Shafts, Sheet, SheetStep, isolated, shaft_rows, spacer
+from valleywind.wording.trains import LEAD_SHAFTS, not_checked, room, steps, train_text
 
 _STOPPED = "Cutter stopped and the drive off before hands or rules go near."
 # Where the angle of a line is told that is scribed on round stock, mm.
 _TRIAL = Fraction(40)
 
 
-@dataclass(frozen=True)
-class HelixSheet:
-    """Everything on one page. travel: what the proof moves the table by, as a field takes it."""
-
-    title: str
-    machine: str
-    train: str
-    pair: str
-    head: str
-    verdict: str
-    facts: tuple[Fact, ...]
-    shafts: tuple[ShaftRow, ...]
-    steps: tuple[SheetStep, ...]
-    proof: tuple[str, ...]
-    proof_travel: str
-    aid: str
-
-
 def sheet(
     candidate: LeadCandidate, ask: HelixAsk, mill: Mill, drive: LeadDrive, setting: MillSetting, name: str,
     family: WheelFamily, units: Units,
-) -> HelixSheet:  # fmt: skip
+) -> Sheet:  # fmt: skip
     """The sheet of one set-up; `name` of the machine, `family` of its wheels."""
     train = candidate.train
     set_up = LeadSetUp(train, candidate.setting)
     expected = proof(set_up, drive, mill.travel)
-    return HelixSheet(
+    pair = words.pair_label(candidate.setting, drive)
+    return Sheet(
         title=say(ask),
         machine=name,
-        train=train_text(train),
-        pair=words.pair_label(candidate.setting, drive) or "",
+        figure="",
+        train=", ".join(filter(None, [train_text(train), pair])),
         head=words.head(candidate.verdict),
         verdict=words.verdict_text(candidate, ask, drive, units),
         facts=tuple(_facts(candidate, ask, mill, drive, setting, units)),
-        shafts=tuple(_shaft(candidate, shaft, family, units) for shaft in range(train.shafts)),
+        shafts=(
+            Shafts(
+                "Shafts, from machine outward",
+                tuple(shaft_rows(train, candidate.placement, LEAD_SHAFTS, family, units)),
+            ),
+        ),
         steps=tuple(_steps(candidate, ask, mill, drive, setting, family, units)),
-        proof=tuple(_proof(set_up, ask, drive, expected.travel, units)),
-        proof_travel=short_length(expected.travel, Units.MM),
-        aid=AID,
+        check=Lines(
+            "Check by hand before the cutter touches", tuple(_check(set_up, ask, drive, expected.travel, units))
+        ),
+        check_over=short_length(expected.travel, Units.MM),
+        after=(),
     )
 
 
@@ -76,19 +64,6 @@ def _facts(
     facts += [Fact(f.label, f.text) for f in setting_facts(setting, ask, mill, units)]
     sizes = wheel_sizes(setting, ask, units)
     return facts + [Fact(f.label, f.text) for f in sizes if f.label != "Lead of the helix"]
-
-
-def _spacer(family: WheelFamily, units: Units) -> str:
-    return f"spacer {short_length(family.face, units)}" if family.face else "spacer"
-
-
-def _shaft(candidate: LeadCandidate, shaft: int, family: WheelFamily, units: Units) -> ShaftRow:
-    train, spacer = candidate.train, _spacer(family, units)
-    places = [spacer, spacer]
-    for wheel in train.on_shaft(shaft):
-        places[wheel.plane] = f"**{wheel.teeth}** {'idler' if wheel.role is Role.IDLER else wheel.role.value}"
-    at = where(train, candidate.placement, shaft, LEAD_SHAFTS, units)
-    return ShaftRow(LEAD_SHAFTS.of(train, shaft).capitalize(), places[0], places[1], at)
 
 
 def _steps(
@@ -141,16 +116,8 @@ def _wheel_steps(candidate: LeadCandidate, drive: LeadDrive, family: WheelFamily
     train = candidate.train
     if candidate.handling.no_wheel:
         return [SheetStep(f"The change wheels stay as they are, **{train_text(train)}**.")]
-    isolate = SheetStep(
-        "Isolate the machine, plug out or switch locked off.",
-        "Not before it is isolated. Its electrical supply is for a licensed person.",
-    )
-    on = _on(train, candidate, family, units)
-    return [isolate, *map(SheetStep, [*not_checked(drive.box.quadrant, LEAD_SHAFTS.carrier), *on])]
-
-
-def _on(train: Train, candidate: LeadCandidate, family: WheelFamily, units: Units) -> list[str]:
-    return steps(train, candidate.placement, LEAD_SHAFTS, _spacer(family, units), units)
+    on = steps(train, candidate.placement, LEAD_SHAFTS, spacer(family, units), units)
+    return [isolated("machine", ""), *map(SheetStep, [*not_checked(drive.box.quadrant, LEAD_SHAFTS.carrier), *on])]
 
 
 def _pair_steps(candidate: LeadCandidate, mill: Mill, drive: LeadDrive) -> list[SheetStep]:
@@ -223,7 +190,7 @@ def _cut_steps(ask: HelixAsk, setting: MillSetting, units: Units) -> list[SheetS
     return steps
 
 
-def _proof(set_up: LeadSetUp, ask: HelixAsk, drive: LeadDrive, travel: Fraction, units: Units) -> list[str]:
+def _check(set_up: LeadSetUp, ask: HelixAsk, drive: LeadDrive, travel: Fraction, units: Units) -> list[str]:
     lead = given_lead(set_up, drive)
     degrees, crank = 360 * travel / lead, drive.head * travel / lead
     lines = [

@@ -17,8 +17,9 @@ from valleywind.core.trains.model import Train
 from valleywind.core.trains.planner import Candidate
 from valleywind.core.trains.quadrant import Quadrant
 from valleywind.core.units import spell
+from valleywind.wording.hobbing.boxes import BOX_SHAFTS, BOXES
 from valleywind.wording.numbers import Units, a, count, fixed, in_words, length, listed, short_length, small, trimmed
-from valleywind.wording.trains import BOX_SHAFTS, BOXES, obstacle, train_text
+from valleywind.wording.trains import obstacle, train_text
 
 MEANINGS = {
     Meant.TEETH: "teeth of the wheel",

@@ -4,9 +4,9 @@ from valleywind.core.hobbing.machine import Box
 from valleywind.core.hobbing.proof import Constant, Measured, MeasuredBy, ProofResult
 from valleywind.core.trains.slips import Slip, SlipKind
 from valleywind.core.units import spell
+from valleywind.wording.hobbing.boxes import BOX_SHAFTS
 from valleywind.wording.numbers import count, fixed, listed, trimmed
 from valleywind.wording.slips import wheels_slip
-from valleywind.wording.trains import BOX_SHAFTS
 
 
 def answer(result: ProofResult, measured: Measured, shown: int) -> str:

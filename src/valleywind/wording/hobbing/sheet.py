@@ -1,6 +1,6 @@
 """The hobber's set-up sheet: box by box, post by post from the machine outward, with the proof and cautions."""
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 from valleywind.core.cutting.wheel import cut_wheel, pair_of
 from valleywind.core.hobbing.ask import HobAsk, say
@@ -9,62 +9,36 @@ from valleywind.core.hobbing.proof import proof
 from valleywind.core.hobbing.set_up import AnyTrain, SetUp, SetUpKind
 from valleywind.core.hobbing.setting import Material
 from valleywind.core.teeth.pitch import WheelFamily
-from valleywind.core.trains.model import Role
 from valleywind.wording.hobbing import answers as words
 from valleywind.wording.hobbing import teeth
+from valleywind.wording.hobbing.boxes import BOX_SHAFTS, BOXES
 from valleywind.wording.hobbing.setting import head_text, setting_facts
-from valleywind.wording.lathe.sheet import AID, Fact, ShaftRow, SheetStep
 from valleywind.wording.machines import post_text
-from valleywind.wording.numbers import Units, fixed, length, listed, short_length
-from valleywind.wording.trains import BOX_SHAFTS, BOXES, meshing, not_checked, room, train_text, where
+from valleywind.wording.numbers import Units, fixed, length, listed
+from valleywind.wording.sheet import Fact, Lines, Shafts, Sheet, SheetStep, isolated, shaft_rows
+from valleywind.wording.trains import meshing, not_checked, room, train_text
 
 _POWER = "No hands in the boxes under power. Covers on before power."
 
 
-@dataclass(frozen=True)
-class BoxSheet:
-    """One box: its train, what is to be known of it, and its shafts from the first on."""
-
-    name: str
-    train: str
-    note: str
-    shafts: tuple[ShaftRow, ...]
-
-
-@dataclass(frozen=True)
-class HobSheet:
-    """Everything on one page."""
-
-    title: str
-    machine: str
-    head: str
-    verdict: str
-    facts: tuple[Fact, ...]
-    boxes: tuple[BoxSheet, ...]
-    steps: tuple[SheetStep, ...]
-    proof: tuple[str, ...]
-    after: tuple[str, ...]
-    proof_turns: int
-    aid: str
-
-
 def sheet(
     set_up: SetUp, ask: HobAsk, machine: Hobber, name: str, family: WheelFamily, material: Material, units: Units
-) -> HobSheet:
+) -> Sheet:
     """The sheet of one set-up; `name` of the machine, `family` of its wheels."""
     expected = proof(set_up.index.train, set_up.index.setting, ask)
-    return HobSheet(
+    return Sheet(
         title=say(ask),
         machine=name,
+        figure="",
+        train="",
         head=words.head(set_up),
-        verdict=words.verdict(set_up, ask, units),
+        verdict=" ".join(filter(None, [words.verdict(set_up, ask, units), words.faster_text(set_up)])),
         facts=tuple(_facts(set_up, ask, machine, material, units)),
-        boxes=tuple(_box(box, part, set_up, machine, family, units) for box, part in set_up.boxed),
+        shafts=tuple(_shafts(box, part, set_up, machine, family, units) for box, part in set_up.boxed),
         steps=tuple(_steps(set_up, ask, machine, units)),
-        proof=tuple(_proof(set_up, ask)),
-        after=tuple(_after(ask, units)),
-        proof_turns=expected.turns,
-        aid=AID,
+        check=Lines("Check before cutting", tuple(_check(set_up, ask))),
+        check_over=str(expected.turns),
+        after=(Lines("After cutting", tuple(_after(ask, units))),),
     )
 
 
@@ -77,37 +51,21 @@ def _facts(set_up: SetUp, ask: HobAsk, machine: Hobber, material: Material, unit
     return facts
 
 
-def _spacer(family: WheelFamily, units: Units) -> str:
-    return f"spacer {short_length(family.face, units)}" if family.face else "spacer"
-
-
-def _box(box: Box, part: AnyTrain, set_up: SetUp, machine: Hobber, family: WheelFamily, units: Units) -> BoxSheet:
-    train, names, spacer = part.train, BOX_SHAFTS[box], _spacer(family, units)
-    rows = []
-    posts = machine.posts.get(box, ())
-    for shaft in range(train.shafts):
-        places = [spacer, spacer]
-        for wheel in train.on_shaft(shaft):
-            role = "idler" if wheel.role is Role.IDLER else wheel.role.value
-            places[wheel.plane] = f"**{wheel.teeth}** {role}"
-        at = where(train, part.placement, shaft, names, units)
-        if shaft < len(posts) and posts[shaft].worn:
-            at += "; thread worn, look at it"
-        rows.append(ShaftRow(names.of(train, shaft).capitalize(), places[0], places[1], at))
+def _shafts(box: Box, part: AnyTrain, set_up: SetUp, machine: Hobber, family: WheelFamily, units: Units) -> Shafts:
+    train, posts = part.train, machine.posts.get(box, ())
+    rows = shaft_rows(train, part.placement, BOX_SHAFTS[box], family, units)
+    for n, post in enumerate(posts[: len(rows)]):
+        if post.worn:
+            rows[n] = replace(rows[n], where=f"{rows[n].where}; thread worn, look at it")
     moved = [f"the {m.teeth} comes from the {BOXES[m.origin]} box" for m in set_up.moved if m.to is box]
     note = "; ".join([room(part.placement, machine.boxes[box].quadrant, units), *moved])
-    return BoxSheet(BOXES[box].capitalize(), train_text(train), note, tuple(rows))
+    return Shafts(BOXES[box].capitalize(), tuple(rows), train_text(train), note)
 
 
 def _steps(set_up: SetUp, ask: HobAsk, machine: Hobber, units: Units) -> list[SheetStep]:
     said: list[SheetStep] = []
     if not set_up.is_on:
-        said.append(
-            SheetStep(
-                "Isolate the machine, plug out or switch locked off. Open the covers of the boxes.",
-                "Not before it is isolated. Its electrical supply is for a licensed person.",
-            )
-        )
+        said.append(isolated("machine", " Open the covers of the boxes."))
     constant = set_up.index.setting
     if constant.pair is not None and len(machine.index) > 1:
         said.append(SheetStep(f"Reversing pair **{constant.pair[0]}/{constant.pair[1]}**."))
@@ -158,7 +116,7 @@ def _closing(set_up: SetUp, machine: Hobber, units: Units) -> list[SheetStep]:
     ]
 
 
-def _proof(set_up: SetUp, ask: HobAsk) -> list[str]:
+def _check(set_up: SetUp, ask: HobAsk) -> list[str]:
     expected = proof(set_up.index.train, set_up.index.setting, ask)
     said = [f"Turn the hob **{expected.turns}** times by hand: the table turns **{fixed(expected.degrees, 2)}°**."]
     if expected.around is not None:

@@ -1,69 +1,17 @@
-"""The set-up sheet: shaft by shaft from machine outward, in the order of the work, with the proof and cautions.
-
-In the texts `**` stands round what is to be set strongly: tooth numbers, distances, readings.
-"""
+"""The lathe's set-up sheet."""
 
 import math
-from dataclasses import dataclass
 
 from valleywind.core.lathe.machine import Lathe
 from valleywind.core.lathe.pickup import next_start, pick_up
 from valleywind.core.lathe.plan import Candidate
 from valleywind.core.lathe.proof import Proof, feed_proof, proof
-from valleywind.core.lathe.thread import Ask, FeedAsk, say
-from valleywind.core.trains.model import Role, Train
+from valleywind.core.lathe.thread import Ask, FeedAsk, ThreadAsk, say
 from valleywind.wording.lathe import answers as words
 from valleywind.wording.lathe import pickup
-from valleywind.wording.numbers import Units, error, fixed, length, short_length
-from valleywind.wording.trains import LATHE_SHAFTS, not_checked, room, steps, thumb_rule, train_text, where
-
-AID = (
-    "An aid to calculation: the machine’s own manual, the local safety rules and, for supply and guarding, "
-    "a licensed person come first."
-)
-
-
-@dataclass(frozen=True)
-class SheetStep:
-    """One thing to do. `caution` is a short line where a hazard is."""
-
-    text: str
-    caution: str | None = None
-
-
-@dataclass(frozen=True)
-class Fact:
-    label: str
-    text: str
-
-
-@dataclass(frozen=True)
-class ShaftRow:
-    """A shaft of the train: what sits in the inner and in the outer place, and where the shaft is."""
-
-    shaft: str
-    inner: str
-    outer: str
-    where: str
-
-
-@dataclass(frozen=True)
-class Sheet:
-    """Everything on one page."""
-
-    title: str
-    machine: str
-    train: str
-    figure: words.Figure
-    verdict_head: str
-    verdict: str
-    facts: tuple[Fact, ...]
-    shafts: tuple[ShaftRow, ...]
-    steps: tuple[SheetStep, ...]
-    proof: tuple[str, ...]
-    picking_up: tuple[str, ...]
-    scratch_turns: int
-    aid: str
+from valleywind.wording.numbers import Units, error, fixed, length
+from valleywind.wording.sheet import Fact, Lines, Shafts, Sheet, SheetStep, isolated, shaft_rows, spacer
+from valleywind.wording.trains import LATHE_SHAFTS, drawing_notes, not_checked, room, steps, thumb_rule, train_text
 
 
 def sheet(candidate: Candidate, ask: Ask, lathe: Lathe, units: Units) -> Sheet:
@@ -74,17 +22,23 @@ def sheet(candidate: Candidate, ask: Ask, lathe: Lathe, units: Units) -> Sheet:
     return Sheet(
         title=say(ask),
         machine=lathe.name,
+        figure=str(words.lead_figure(candidate, ask, units)),
         train=train_text(train),
-        figure=words.lead_figure(candidate, ask, units),
-        verdict_head=words.verdict_head(candidate.verdict),
+        head=words.verdict_head(candidate.verdict),
         verdict=words.verdict_text(candidate, units),
         facts=tuple(_facts(candidate, ask, lathe, units)),
-        shafts=tuple(_shaft_row(candidate, lathe, shaft, units) for shaft in range(train.shafts)),
+        shafts=(
+            Shafts(
+                "Shafts, from machine outward",
+                tuple(shaft_rows(train, candidate.placement, LATHE_SHAFTS, lathe.family, units)),
+            ),
+        ),
         steps=tuple(_steps(candidate, ask, lathe, units)),
-        proof=tuple(_proof(expected, fed, units)),
-        picking_up=tuple(_picking_up(candidate, ask, lathe, units)),
-        scratch_turns=expected.turns,
-        aid=AID,
+        check=Lines("Check before cutting", tuple(_check(expected, fed, units))),
+        check_over=str(expected.turns),
+        after=()
+        if isinstance(ask, FeedAsk)
+        else (Lines("Picking up", tuple(_picking_up(candidate, ask, lathe, units))),),
     )
 
 
@@ -103,28 +57,9 @@ def _facts(candidate: Candidate, ask: Ask, lathe: Lathe, units: Units) -> list[F
         facts.append(Fact("Swing", f"{fixed(math.degrees(placement.swing), 0)}° to slot A"))
     if placement.fits:
         facts.append(Fact("Room", room(placement, lathe.quadrant, units)))
+    if notes := drawing_notes(candidate.train, placement, lathe.quadrant, LATHE_SHAFTS):
+        facts.append(Fact("Drawing", " ".join(notes)))
     return facts
-
-
-def _places(train: Train, lathe: Lathe, shaft: int, units: Units) -> list[str]:
-    """Inner and outer place of a shaft; a place without wheel holds a spacer as wide as a wheel's face."""
-    spacer = _spacer(lathe, units)
-    names = [spacer, spacer]
-    for wheel in train.on_shaft(shaft):
-        role = "idler" if wheel.role is Role.IDLER else wheel.role.value
-        names[wheel.plane] = f"**{wheel.teeth}** {role}"
-    return names
-
-
-def _shaft_row(candidate: Candidate, lathe: Lathe, shaft: int, units: Units) -> ShaftRow:
-    train = candidate.train
-    inner, outer = _places(train, lathe, shaft, units)
-    return ShaftRow(
-        LATHE_SHAFTS.of(train, shaft).capitalize(),
-        inner,
-        outer,
-        where(train, candidate.placement, shaft, LATHE_SHAFTS, units),
-    )
 
 
 def _steps(candidate: Candidate, ask: Ask, lathe: Lathe, units: Units) -> list[SheetStep]:
@@ -145,20 +80,13 @@ def _steps(candidate: Candidate, ask: Ask, lathe: Lathe, units: Units) -> list[S
 
 def _wheel_steps(candidate: Candidate, lathe: Lathe, units: Units) -> list[SheetStep]:
     train, placement = candidate.train, candidate.placement
-    on = steps(train, placement, LATHE_SHAFTS, _spacer(lathe, units), units)
+    on = steps(train, placement, LATHE_SHAFTS, spacer(lathe.family, units), units)
     return [
-        SheetStep(
-            "Isolate the lathe, plug out or switch locked off. Open the gear cover.", "Not before it is isolated."
-        ),
+        isolated("lathe", " Open the gear cover.", told_of_supply=False),
         *map(
             SheetStep, [*not_checked(lathe.quadrant), *filter(None, [thumb_rule(train, placement, LATHE_SHAFTS)]), *on]
         ),
     ]
-
-
-def _spacer(lathe: Lathe, units: Units) -> str:
-    """What fills a place without wheel: as wide as a wheel's face, where that is known."""
-    return f"spacer {short_length(lathe.family.face, units)}" if lathe.family.face else "spacer"
 
 
 def _closing_step() -> SheetStep:
@@ -168,7 +96,7 @@ def _closing_step() -> SheetStep:
     )
 
 
-def _proof(expected: Proof, fed: bool, units: Units) -> list[str]:
+def _check(expected: Proof, fed: bool, units: Units) -> list[str]:
     digits = 2 if units is Units.MM else 1
     wanted = length(expected.wanted_length, units, digits)
     reads = length(expected.length, units, digits)
@@ -184,9 +112,7 @@ def _proof(expected: Proof, fed: bool, units: Units) -> list[str]:
     ]
 
 
-def _picking_up(candidate: Candidate, ask: Ask, lathe: Lathe, units: Units) -> list[str]:
-    if isinstance(ask, FeedAsk):
-        return []
+def _picking_up(candidate: Candidate, ask: ThreadAsk, lathe: Lathe, units: Units) -> list[str]:
     lines = [pickup.text(pick_up(candidate.value, lathe.screw_lead, lathe.dials), units)]
     driver, cut = candidate.train.stages[0].driver, candidate.value / ask.starts
     onward = next_start(ask.starts, cut, driver, candidate.setting.first.ratio)
