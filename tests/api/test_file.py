@@ -281,6 +281,8 @@ def test_a_file_of_another_revision_is_left_alone(store: Store, revision: str, w
         "UPDATE wheel_family SET pitch_system = 'furlong'",
         "UPDATE lathe SET first_steps = '3'",
         "UPDATE job SET wheel = '{}'",
+        'UPDATE job SET typed = \'{"school": "by eye"}\'',
+        "UPDATE job SET typed = '{\"cutter\": 63}'",
         "UPDATE cutting SET plan = '{}'",
     ],
 )

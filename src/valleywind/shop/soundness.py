@@ -7,7 +7,7 @@ from typing import Any, get_args, get_origin
 from sqlalchemy import JSON, Boolean, Column, Float, Integer, LargeBinary, select
 from sqlalchemy.orm import Session
 
-from valleywind.shop import jobs
+from valleywind.shop import job_choices, jobs
 from valleywind.shop.cutting_plan import plan_of
 from valleywind.shop.models import Base, CuttingRow, Exact, JobRow, OneOf
 
@@ -33,6 +33,7 @@ def _is_read(session: Session) -> bool:
         for job in session.scalars(select(JobRow)):
             for read in (jobs.family_of, jobs.lead_of, jobs.screw_of):
                 read(job)
+            job_choices.read(job.typed)
         for cutting in session.scalars(select(CuttingRow)):
             plan_of(cutting)
     except (ValueError, TypeError, LookupError, ArithmeticError):

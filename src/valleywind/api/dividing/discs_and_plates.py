@@ -6,11 +6,12 @@ from fastapi import APIRouter, Depends, Query, Response
 from pydantic import BaseModel, Field
 
 from valleywind.api.access import LONG, InSession
-from valleywind.api.dividing.ways import Divisions, On, Typed, on_machine, pitch_circle
+from valleywind.api.dividing.ways import Divisions, Typed
 from valleywind.api.drawn_files import Kind, described, drawing_response
 from valleywind.api.parameters import InUnits, Slug
 from valleywind.api.problems import RESPONSES
 from valleywind.api.tables import CSV, csv_response
+from valleywind.app.dividing import On, on_machine, pitch_circle
 from valleywind.core.dividing import plan
 from valleywind.core.dividing.discs import Disc, disc
 from valleywind.core.dividing.heads import MOST_HOLES

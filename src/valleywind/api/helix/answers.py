@@ -5,7 +5,6 @@ from typing import Literal
 
 from pydantic import BaseModel, Field
 
-from valleywind.api.dividing.ways import WayOut
 from valleywind.api.drawing import Drawing, Scene, Spot, ToothOutline, draw_train, outlines
 from valleywind.api.pieces import (
     AdviceOut,
@@ -15,6 +14,7 @@ from valleywind.api.pieces import (
     SheetOut,
     stages_of,
 )
+from valleywind.api.ways_out import WayOut
 from valleywind.core.cutting.run_off import Mark
 from valleywind.core.helix.ask import HelixAsk, say
 from valleywind.core.helix.lead import PairWay

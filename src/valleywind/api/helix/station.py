@@ -8,7 +8,6 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from valleywind.api.access import QUICK, InSession, ToWrite
 from valleywind.api.asked import whole
-from valleywind.api.dividing.ways import WayOut, on_machine, way_out
 from valleywind.api.drawing import ToothOutline, outlines
 from valleywind.api.drawn_files import attached, described
 from valleywind.api.helix.answers import Answer, At, HelixAskOut, HelixPlanOut, HelixSetUpOut, OneHelixSetUp, ask_out
@@ -18,6 +17,8 @@ from valleywind.api.parameters import ChangeOf, InUnits, OtherPlace, Slug, Teeth
 from valleywind.api.pieces import MOST_SLIPS, FigureOut
 from valleywind.api.problems import RESPONSES
 from valleywind.api.versions import check_text
+from valleywind.api.ways_out import WayOut, way_out
+from valleywind.app.dividing import on_machine
 from valleywind.core.cutting.wheel import FEWEST_CUT, MOST_CUT
 from valleywind.core.dividing.heads import Head
 from valleywind.core.dividing.plan import beside_a_lead

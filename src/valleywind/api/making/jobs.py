@@ -10,8 +10,7 @@ from sqlalchemy.orm import Session
 
 from valleywind.api.access import InSession, ToAdd, ToWrite
 from valleywind.api.drawn_files import attached, described
-from valleywind.api.making.choices import JobTyped, Typed, check_held, check_passes, chosen_bar, chosen_donor, job_of
-from valleywind.api.making.dividing import divides
+from valleywind.api.making.choices import JobTyped, Typed
 from valleywind.api.making.lead import is_lead_job, read_lead
 from valleywind.api.making.shown import JobLine, JobOut, given_of, job_out, line_of, title
 from valleywind.api.parameters import InUnits
@@ -19,6 +18,8 @@ from valleywind.api.pieces import FactOut
 from valleywind.api.problems import RESPONSES
 from valleywind.api.versions import check_version
 from valleywind.api.wheels.wheels import family_for
+from valleywind.app.job_choices import check_held, check_passes, chosen_bar, chosen_donor, job_of
+from valleywind.app.job_dividing import divides
 from valleywind.core.helix.machine import read_screw
 from valleywind.core.making.job import ScrewTeeth, Step, check_found, in_tolerance, steps
 from valleywind.core.making.last_gap import divided, explained
@@ -34,6 +35,7 @@ from valleywind.formats.job_sheet_pdf import job_sheet_pdf
 from valleywind.shop import cutting as cut_there
 from valleywind.shop import jobs as kept
 from valleywind.shop import machines, sources
+from valleywind.shop.job_choices import Choices, read
 from valleywind.shop.models import JobRow
 from valleywind.wording.making import figures as job_words
 from valleywind.wording.making import session as session_words
@@ -104,7 +106,7 @@ def add_job(wanted: JobIn, session: ToWrite, units: InUnits = Units.MM) -> JobOu
         raise Refused("no_pitch", "ask", wanted.ask)
     said = asked.machine or name
     machine = next((m.slug for m in machines.machines(session) if m.name.lower() == said.lower()), "")
-    row = kept.add(session, asked.teeth, family, JobTyped().model_dump(mode="json"), machine, family_id)
+    row = kept.add(session, asked.teeth, family, Choices().spelled(), machine, family_id)
     check_bore(job_of(row, session).sizes)
     return job_out(row, session, units)
 
@@ -114,7 +116,7 @@ def _add_screw_job(wanted: ScrewIn, session: Session, units: Units) -> JobRow:
     none, face = Fraction(0), Fraction(wanted.wide(units)).limit_denominator(1000)
     family = WheelFamily("", wheel.pitch, _PLAIN_ANGLE, none, none, face)
     teeth = ScrewTeeth(wheel.across, wheel.tilt, wanted.hand)
-    typed = JobTyped().model_dump(mode="json")
+    typed = Choices().spelled()
     return kept.add(session, wheel.teeth, family, typed, "", None, screw=teeth)
 
 
@@ -124,7 +126,7 @@ def _add_lead_job(wanted: JobIn, session: Session) -> JobRow:
     assert ask.teeth is not None
     none = Fraction(0)
     family = WheelFamily("", ask.pitch, ask.angle or _PLAIN_ANGLE, none, none, ask.face or none)
-    typed = JobTyped(cutter=f"{spell(ask.cutter)} mm" if ask.cutter else "").model_dump(mode="json")
+    typed = Choices(cutter=f"{spell(ask.cutter)} mm" if ask.cutter else "").spelled()
     row = kept.add(session, ask.teeth, family, typed, "", None, lead=lead)
     job_of(row, session).sizes  # noqa: B018 (refused where no such wheel can be made)
     return row
@@ -161,14 +163,14 @@ def get_job(job: Number, session: InSession, units: InUnits = Units.MM) -> JobOu
 def put_job(job: Number, typed: JobTyped, session: ToWrite, units: InUnits = Units.MM) -> JobOut:
     """Type over what was chosen."""
     row = kept.job(session, job)
-    check_version(typed.version, row.version, typed, JobTyped.model_validate(row.typed))
-    wanted = typed.model_dump(mode="json", exclude={"version"})
-    changed = wanted != {k: v for k, v in row.typed.items() if k != "version"}
-    kept.change(session, row, wanted)
+    before, wanted = read(row.typed), typed.choices()
+    check_version(typed.version, row.version, typed, JobTyped.of(before))
+    changed = wanted != before
+    kept.change(session, row, wanted.spelled())
     check_held(row, session)
     check_passes(row, session)
     made = job_of(row, session)
-    divides(row, session, units)
+    divides(row, session)
     chosen_bar(row, made, session)
     chosen_donor(row, made, session)
     return job_out(row, session, units, changed)
@@ -270,10 +272,10 @@ def get_last_gap(
 ) -> LastGapOut:
     """What the last gap tells, beside its neighbours: right, or the single slips that explain it."""
     row = kept.job(session, job)
-    way = divides(row, session, units)
+    way = divides(row, session)
     size = float(parse_offset(measured, units.bare, "measured").mm) * 1000
     spread = float(parse_length(off, units.bare, "off").mm) * 1000
-    of = divided(way.places, way.circles, job_of(row, session).sizes.pitch_diameter)
+    of = divided(way.places, way.by.on.head.circles if way.by else (), job_of(row, session).sizes.pitch_diameter)
     slips = list(explained(size, spread, of))
     return LastGapOut(
         text=session_words.last_gap(size, spread, of, slips, units), slips=[session_words.slip(f, units) for f in slips]

@@ -7,12 +7,12 @@ from pydantic import BaseModel, Field
 from sqlalchemy.orm import Session
 
 from valleywind.api.access import InSession
-from valleywind.api.making.choices import job_of
 from valleywind.api.making.jobs import Number
 from valleywind.api.making.shown import bar_name, given_of
 from valleywind.api.parameters import InUnits
 from valleywind.api.problems import RESPONSES
 from valleywind.api.tables import CSV, csv_response
+from valleywind.app.job_choices import job_of
 from valleywind.core.making.job import Step
 from valleywind.core.making.session import Cut, EventKind
 from valleywind.formats.tables import csv_text

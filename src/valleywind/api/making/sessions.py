@@ -14,14 +14,14 @@ from sqlalchemy.orm import Session
 from starlette.concurrency import run_in_threadpool
 
 from valleywind.api.access import InSession, Shop
-from valleywind.api.dividing.ways import CircleOut, PlateOut
 from valleywind.api.listening import EVENTS, event_stream
-from valleywind.api.making.choices import job_of
-from valleywind.api.making.dividing import Divides, divides
 from valleywind.api.making.jobs import Number
 from valleywind.api.making.shown import title
 from valleywind.api.parameters import InUnits
 from valleywind.api.problems import RESPONSES
+from valleywind.api.ways_out import CircleOut, PlateOut, out_of
+from valleywind.app.job_choices import job_of
+from valleywind.app.job_dividing import Divides, divides
 from valleywind.core.making.job import Job, check_found, in_tolerance, steps
 from valleywind.core.making.lost import find
 from valleywind.core.making.places import By, Places
@@ -143,10 +143,14 @@ async def begin_session(
     def work() -> SessionOut:
         with shop.adding() as session:
             row = jobs.job(session, job)
-            made, divided = job_of(row, session), divides(row, session, units)
+            made, divided = job_of(row, session), divides(row, session)
+            machine = divided.by.on.row if divided.by else None
             cuts = Work(row.teeth, len(made.passes), made.marks, made.order, made.sizes.over if made.spans else None)
-            plan = Plan(cuts, made.passes, divided.places, divided.name, made.helix is not None, _kept_plate(divided))
-            cutting = cut_there.begin(session, row, divided.slug, plan)
+            plan = Plan(
+                cuts, made.passes, divided.places, machine.name if machine else "", made.helix is not None,
+                _kept_plate(divided, units),
+            )  # fmt: skip
+            cutting = cut_there.begin(session, row, machine.slug if machine else "", plan)
             return _out(session, cutting, cut_there.standing(session, cutting), units)
 
     async with request.app.state.turns.writing:
@@ -252,8 +256,8 @@ def get_lost(
     return LostOut(text=words.lost(which, recorded), teeth=[t + 1 for t in which.teeth], number=number)
 
 
-def _kept_plate(divided: Divides) -> PlateKept | None:
-    plate = divided.way.plate if divided.way else None
+def _kept_plate(divided: Divides, units: Units) -> PlateKept | None:
+    plate = out_of(divided.by, units).plate if divided.by else None
     if plate is None:
         return None
     circles = tuple((c.holes, c.radius_mm) for c in plate.circles)

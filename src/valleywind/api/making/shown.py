@@ -5,20 +5,12 @@ from typing import Literal
 from pydantic import BaseModel, Field
 from sqlalchemy.orm import Session
 
-from valleywind.api.dividing.ways import WayOut
-from valleywind.api.making.choices import (
-    JobTyped,
-    bars_for,
-    chosen_bar,
-    chosen_donor,
-    donors_for,
-    held_cutters,
-    job_of,
-    proposed,
-)
-from valleywind.api.making.dividing import divides, ways_out
+from valleywind.api.making.choices import JobTyped
 from valleywind.api.making.lead import lead_texts
 from valleywind.api.pieces import FactOut
+from valleywind.api.ways_out import WayOut, out_of
+from valleywind.app.job_choices import bars_for, chosen_bar, chosen_donor, donors_for, held_cutters, job_of, proposed
+from valleywind.app.job_dividing import divides, ways_of_job
 from valleywind.core.making.job import DIVIDERS, Divider, Job, School, Step, in_tolerance, steps
 from valleywind.core.making.materials import Stuff
 from valleywind.core.refusal import Refused
@@ -28,6 +20,7 @@ from valleywind.core.units import spell
 from valleywind.shop import cutting as cut_there
 from valleywind.shop import jobs as kept
 from valleywind.shop import machines, rack, sources, stores
+from valleywind.shop.job_choices import read
 from valleywind.shop.jobs import FoundFigure
 from valleywind.shop.models import JobRow
 from valleywind.wording import refusals
@@ -198,13 +191,13 @@ def job_out(row: JobRow, session: Session, units: Units, changed: bool = False) 
         teeth=row.teeth,
         machine=row.machine,
         family=row.family_id,
-        typed=JobTyped.model_validate(row.typed | {"version": version}),
+        typed=JobTyped.of(read(row.typed), version),
         school=next(s for s in every if s.school is made.school),
         schools=every,
         materials=[MaterialOut(material=s, text=job_words.material(s), hazard=job_words.hazard(s)) for s in Stuff],
         figures=[FactOut(label=label, text=text) for label, text in job_words.blank_lines(made, units)],
         divides=given.divides,
-        ways=ways_out(row, session, units),
+        ways=[out_of(one, units) for one in ways_of_job(row, session)],
         steps=shown,
         side=_side(made, units),
         lead=LeadOut(mill=lead.mill, ask=lead.ask, train=lead.train) if lead else None,
@@ -229,8 +222,8 @@ def given_of(row: JobRow, made: Job, session: Session, units: Units) -> words.Gi
     """What the steps tell that is not of the job itself; where the shop has changed so that it cannot be told, why."""
     name = kind = ""
     try:
-        way = divides(row, session, units)
-        text, name, kind = way.text, way.name, way.kind
+        way = divides(row, session)
+        text, name, kind = way.text, way.by.on.row.name if way.by else "", way.by.on.row.kind if way.by else ""
     except Refused as refused:
         said = refusals.say(refused)
         text = f"{said.says} {said.would_do.removesuffix('.')}"

@@ -1,11 +1,11 @@
-"""How a job is divided: by a head of the shop, a wheel as its own plate, or a printed disc."""
+"""How a job is divided: by a machine of the shop, a wheel as its own plate, or a printed disc."""
 
 from dataclasses import dataclass
 
 from sqlalchemy.orm import Session
 
-from valleywind.api.dividing.ways import WayOut, on_machine, way_out
-from valleywind.api.making.choices import JobTyped, divider_for, school_of
+from valleywind.app.dividing import On, on_machine
+from valleywind.app.job_choices import divider_for, school_of
 from valleywind.core.dividing.plan import Way, WayKind, beside_a_lead
 from valleywind.core.making.job import DIVIDERS, Divider
 from valleywind.core.making.places import Places, on_a_disc, on_a_wheel, places
@@ -13,38 +13,45 @@ from valleywind.core.refusal import Refused
 from valleywind.core.units import parse_whole
 from valleywind.shop import jobs as kept
 from valleywind.shop import machines, sources
+from valleywind.shop.job_choices import read
 from valleywind.shop.models import JobRow, MachineRow
 from valleywind.wording import dividing as words
 from valleywind.wording.making import figures as job_words
-from valleywind.wording.numbers import Units
 
 
 @dataclass(frozen=True)
 class Divides:
-    """How a job is divided. places: of every tooth; text: in words; slug, name, kind: of the machine, empty for none;
-    way: as the Dividing station tells it, None where no head divides; circles: of the head, for what a slip leaves."""
+    """How a job is divided. places: of every tooth; text: in words; by: the machine's way, None where none divides."""
 
     places: Places
     text: str
-    slug: str = ""
-    name: str = ""
-    kind: str = ""
-    way: WayOut | None = None
-    circles: tuple[int, ...] = ()
+    by: "ByMachine | None" = None
 
 
-def divides(row: JobRow, session: Session, units: Units) -> Divides:
+@dataclass(frozen=True)
+class ByMachine:
+    """A way of a machine; number: its place among those of the machine; divisions: how many; across: where its error is
+    told, mm."""
+
+    on: On
+    way: Way
+    number: int
+    divisions: int
+    across: float
+
+
+def divides(row: JobRow, session: Session) -> Divides:
     """How the job is divided, by what goes with the way its blank is held.
 
     Raises Refused `no_such_way`, `divides_another`, `no_such_machine`, `divides_not_simply`.
     """
-    typed, lead = JobTyped.model_validate(row.typed), kept.lead_of(row)
+    typed, lead = read(row.typed), kept.lead_of(row)
     if lead is not None:
         mill = machines.machine(session, lead.mill)
         simple = beside_a_lead(on_machine(mill).ways(row.teeth))
         if simple is None:
             raise Refused("divides_not_simply", "way", row.teeth)
-        return _by_head(row, mill, simple[0], units)
+        return _by_head(row, mill, simple[0])
     divider = divider_for(row, session)
     if divider is Divider.WHEEL:
         # Without another one said it is a wheel of the same count that is copied.
@@ -54,12 +61,12 @@ def divides(row: JobRow, session: Session, units: Units) -> Divides:
         machine = machines.machine(session, typed.head)
         if typed.number >= len(on_machine(machine).ways(row.teeth)):
             raise Refused("no_such_way", "number", typed.number)
-        return _by_head(row, machine, typed.number, units)
+        return _by_head(row, machine, typed.number)
     every = [] if divider is Divider.DISC else _ways_held_so(row, session)
     if not every:
         return Divides(on_a_disc(row.teeth), job_words.by_a_disc(row.teeth))
     best = min(every, key=lambda found: found[1].merit)
-    return _by_head(row, best[0], best[2], units)
+    return _by_head(row, best[0], best[2])
 
 
 def _ways(row: JobRow, session: Session) -> list[tuple[MachineRow, Way, int]]:
@@ -77,22 +84,20 @@ def _ways_held_so(row: JobRow, session: Session) -> list[tuple[MachineRow, Way, 
     return [found for found in _ways(row, session) if sources.divider_of(found[0]) in serves]
 
 
-def _by_head(row: JobRow, machine: MachineRow, number: int, units: Units) -> Divides:
+def _by_head(row: JobRow, machine: MachineRow, number: int) -> Divides:
     on = on_machine(machine)
-    way = on.ways(row.teeth)[number]
-    return Divides(
-        places(way.settings[0], on.head.ratio, row.teeth), f"{words.way_text(way)}, on {machine.name}", machine.slug,
-        machine.name, machine.kind, way_out(way, number, on, row.teeth, _across(row), units), on.head.circles,
-    )  # fmt: skip
+    by = ByMachine(on, on.ways(row.teeth)[number], number, row.teeth, _across(row))
+    text = f"{words.way_text(by.way)}, on {machine.name}"
+    return Divides(places(by.way.settings[0], on.head.ratio, row.teeth), text, by)
 
 
 def _across(row: JobRow) -> float:
     return float(kept.family_of(row).module) * row.teeth
 
 
-def ways_out(row: JobRow, session: Session, units: Units) -> list[WayOut]:
-    """Every way of every head, the best first."""
+def ways_of_job(row: JobRow, session: Session) -> list[ByMachine]:
+    """Every way of every machine, the best first."""
     if kept.lead_of(row) is not None:
         return []
     every = sorted(_ways(row, session), key=lambda found: found[1].merit)
-    return [way_out(way, n, on_machine(machine), row.teeth, _across(row), units) for machine, way, n in every]
+    return [ByMachine(on_machine(machine), way, n, row.teeth, _across(row)) for machine, way, n in every]

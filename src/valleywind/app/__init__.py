@@ -1,0 +1,1 @@
+"""What the program does with a shop, without web: which machine is in use, the choices of a job, recording a step."""

@@ -1,0 +1,50 @@
+"""The machines of a shop that divide."""
+
+from dataclasses import dataclass
+
+from sqlalchemy.orm import Session
+
+from valleywind.core.dividing import plan
+from valleywind.core.dividing.heads import Head
+from valleywind.core.dividing.plan import Way
+from valleywind.core.trains.gearbox import Gearbox
+from valleywind.core.trains.model import Stock
+from valleywind.shop import kinds, machines
+from valleywind.shop.models import MachineRow
+from valleywind.wording.numbers import Units, short_length
+
+
+@dataclass(frozen=True)
+class On:
+    """A machine that divides, with the wheels that may go between spindle and plate."""
+
+    row: MachineRow
+    head: Head
+    gears: Stock | None
+    arm: Gearbox | None
+
+    def ways(self, divisions: int) -> list[Way]:
+        """Every way it has for a count, the best first."""
+        return plan.ways(self.head, divisions, self.gears, arm=self.arm)
+
+    def spacer(self, units: Units) -> str:
+        """What fills the empty place of an end shaft that carries one gear."""
+        return f"spacer {short_length(self.arm.family.face, units)}" if self.arm else ""
+
+
+def dividing_machines(session: Session) -> list[On]:
+    """Every machine that divides."""
+    return [on_machine(row) for row in machines.machines(session) if row.head is not None]
+
+
+def on_machine(row: MachineRow) -> On:
+    """The machine as one that divides. Raises Refused `divides_not`."""
+    head = kinds.head(row)
+    gears = head.gears or (machines.stock(row) if head.geared and row.family else None)
+    return On(row, head, gears, kinds.arm(row) if head.geared else None)
+
+
+def pitch_circle(session: Session, z: int) -> float:
+    """Of a wheel of so many teeth for the first lathe; 100 mm where there is none."""
+    family = machines.first_family(session)
+    return float(machines.family(family).module) * z if family else 100.0
