@@ -28,6 +28,7 @@ from valleywind.api.rack import boxes as rack_boxes
 from valleywind.api.rack import identify, rack, stores, wheels_csv
 from valleywind.api.shop import changes, reading, shop
 from valleywind.api.wheels import wheels
+from valleywind.app.recording import Recording
 from valleywind.shop.store import Store
 
 _DESCRIPTION = """
@@ -86,7 +87,8 @@ def _works_out(route: Dependant) -> bool:
 def use_shop(app: FastAPI, store: Store, demo: bool) -> None:
     """Let the application work on this shop from now on; nobody waits, listens or is connected any more."""
     app.state.store, app.state.demo, app.state.turns = store, demo, Turns()
-    app.state.heard, app.state.devices = sessions.Heard(), Devices(app)
+    app.state.recording = Recording(store, app.state.turns.writing)
+    app.state.devices = Devices(app.state.recording)
 
 
 def _operation(route: APIRoute) -> str:

@@ -13,9 +13,10 @@ from typing import Any, NamedTuple
 from uuid import uuid4
 
 from fastapi import FastAPI
-from starlette.concurrency import run_in_threadpool
+from sqlalchemy.orm import Session
 
 from valleywind.api.devices import wire
+from valleywind.app.recording import Recording, Told, add
 from valleywind.core.making.devices import (
     ADVANCES,
     MOST_LINE,
@@ -32,7 +33,7 @@ from valleywind.core.making.devices import (
     read_line,
 )
 from valleywind.core.making.places import By
-from valleywind.core.making.session import Event, EventKind, onward, since
+from valleywind.core.making.session import EventKind, onward, since
 from valleywind.core.refusal import Refused
 from valleywind.shop import cutting as cut_there
 from valleywind.shop.cutting import Standing
@@ -73,8 +74,9 @@ class Device:
 class Devices:
     """Those that are connected, and who listens to them."""
 
-    def __init__(self, app: FastAPI) -> None:
-        self.app = app
+    def __init__(self, recording: Recording) -> None:
+        self.recording = recording
+        recording.followers.append(self.moved)
         self.connected: dict[int, Device] = {}
         self.port: int | None = None
         self._listening: set[asyncio.Queue[dict[str, Any]]] = set()
@@ -175,12 +177,9 @@ class Devices:
         job, at = device.job, time.monotonic()
         assert job is not None
         try:
-            async with self.app.state.turns.writing:
-                # A press is about the tooth that was seen: just after somebody else's step it is about the same one.
-                if device.hello.sort is Sort.PEDAL and at - device.moved < SAME_TOOTH:
-                    raise Refused("counted_already", "device", device.hello.name)
-                stands = await run_in_threadpool(self._record, device, job)
-                self.moved(job, stands, device)
+            stands, _ = await self.recording.record(
+                job, lambda session: (self._record(session, device, job, at), None), device
+            )
         except Refused as refused:
             self._not_done(device, refusals.say(refused))
             return
@@ -188,14 +187,14 @@ class Devices:
             self._not_done(device, shop_file.say(error.trouble, error.path, error.detail))
             return
         device.said = words.RECORDED
-        self.app.state.heard.tell(job, len(stands.known))
+        self.recording.heard.tell(job, len(stands.known))
         self._look_on(device, stands)
 
     def _not_done(self, device: Device, why: Said) -> None:
         device.said = f"{why.says} {why.would_do}"
         self.tell(device, said=device.said)
 
-    def moved(self, job: int, stands: Standing, teller: Device | None = None) -> None:
+    def moved(self, job: int, stands: Standing, teller: object = None) -> None:
         """Something was recorded in a session: a device that follows it from another tooth is overtaken, one whose move
         was refused may tell it again."""
         here = since(stands.state, stands.work)
@@ -213,20 +212,21 @@ class Devices:
             device.follow = device.follow.again() if device.follow else None
             device.watch = device.watch.again() if device.watch else None
 
-    def _record(self, device: Device, job: int) -> Standing:
-        """Raises Refused `moved_without` and `passes_left` where what turned was not what is to be recorded."""
-        with self.app.state.store.adding() as session:
-            cutting = cut_there.cutting(session, job)
-            stands = cut_there.standing(session, cutting)
-            if device.hello.sort is not Sort.PEDAL:
-                move = onward(stands.state, stands.work)
-                if move is None or since(stands.state, stands.work) != device.since:
-                    raise Refused("moved_without", "device", device.hello.name)
-                if move.left > 1:
-                    raise Refused("passes_left", "device", move.left)
-            return cut_there.record(
-                session, cutting, Event(EventKind.DONE, {}), uuid4().hex, None, device.hello.sort.value
-            )
+    def _record(self, session: Session, device: Device, job: int, at: float) -> Standing:
+        """Raises Refused `counted_already`; `moved_without` and `passes_left` where what turned was not what is to be
+        recorded."""
+        pedal = device.hello.sort is Sort.PEDAL
+        # A press is about the tooth that was seen: just after somebody else's step it is about the same one.
+        if pedal and at - device.moved < SAME_TOOTH:
+            raise Refused("counted_already", "device", device.hello.name)
+        stands = cut_there.standing(session, cut_there.cutting(session, job))
+        if not pedal:
+            move = onward(stands.state, stands.work)
+            if move is None or since(stands.state, stands.work) != device.since:
+                raise Refused("moved_without", "device", device.hello.name)
+            if move.left > 1:
+                raise Refused("passes_left", "device", move.left)
+        return add(session, job, Told(EventKind.DONE), uuid4().hex, None, device.hello.sort.value, None)
 
     def _look_on(self, device: Device, stands: Standing) -> None:
         move = _next_move(device, stands)
@@ -248,7 +248,7 @@ class Devices:
         sort = device.hello.sort
         if sort not in ADVANCES:
             raise Refused("advances_nothing", "device", sort.value)
-        with self.app.state.store.reading() as session:
+        with self.recording.store.reading() as session:
             stands = cut_there.standing(session, cut_there.cutting(session, job))
         if sort is not Sort.PEDAL:
             move = _next_move(device, stands)

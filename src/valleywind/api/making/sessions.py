@@ -1,19 +1,17 @@
 """The cutting session: where it stands, what is recorded, and who hears of it."""
 
-import asyncio
 from datetime import datetime
 from functools import partial
 from itertools import islice, pairwise
 from statistics import median
-from typing import Annotated, Any
+from typing import Annotated
 
 from fastapi import APIRouter, BackgroundTasks, Query, Request
 from fastapi.responses import StreamingResponse
 from pydantic import BaseModel, ConfigDict, Field
 from sqlalchemy.orm import Session
-from starlette.concurrency import run_in_threadpool
 
-from valleywind.api.access import InSession, Shop
+from valleywind.api.access import InSession
 from valleywind.api.listening import EVENTS, event_stream
 from valleywind.api.making.jobs import Number
 from valleywind.api.making.shown import title
@@ -21,17 +19,17 @@ from valleywind.api.parameters import InUnits
 from valleywind.api.problems import RESPONSES
 from valleywind.api.ways_out import CircleOut, PlateOut, out_of
 from valleywind.app.job_choices import job_of
-from valleywind.app.job_dividing import Divides, divides
-from valleywind.core.making.job import Job, check_found, in_tolerance, steps
+from valleywind.app.job_dividing import ByMachine
+from valleywind.app.recording import Heard, Recording, Told, Work, add, begin
+from valleywind.core.making.job import Job, steps
 from valleywind.core.making.lost import find
 from valleywind.core.making.places import By, Places
-from valleywind.core.making.session import Event, EventKind, Work, gaps_cut
-from valleywind.core.refusal import Refused
-from valleywind.core.units import parse_length, parse_whole
+from valleywind.core.making.session import EventKind, gaps_cut
+from valleywind.core.units import parse_whole
 from valleywind.shop import cutting as cut_there
 from valleywind.shop import jobs
 from valleywind.shop.cutting import Standing
-from valleywind.shop.cutting_plan import Plan, PlateKept, plan_of, work_of
+from valleywind.shop.cutting_plan import PlateKept, plan_of
 from valleywind.shop.models import CuttingRow
 from valleywind.wording.making import figures as job_words
 from valleywind.wording.making import session as words
@@ -40,27 +38,6 @@ from valleywind.wording.numbers import Units
 router = APIRouter(prefix="/jobs", tags=["jobs"], responses=RESPONSES)
 # Things that happened which are shown, the newest first; cuts by which the time that is left is told.
 _SHOWN, _TIMED = 30, 12
-# How long a listener hears nothing before it is told that it is still heard, s.
-
-
-class Heard:
-    """Who listens to which session. Listeners are told that it moved; they ask for the rest."""
-
-    def __init__(self) -> None:
-        self._listening: dict[int, set[asyncio.Queue[int]]] = {}
-
-    def tell(self, job: int, seen: int) -> None:
-        """Say to all that so many things are recorded now."""
-        for one in self._listening.get(job, ()):
-            one.put_nowait(seen)
-
-    def join(self, job: int) -> asyncio.Queue[int]:
-        queue: asyncio.Queue[int] = asyncio.Queue()
-        self._listening.setdefault(job, set()).add(queue)
-        return queue
-
-    def leave(self, job: int, queue: asyncio.Queue[int]) -> None:
-        self._listening.get(job, set()).discard(queue)
 
 
 class NowOut(BaseModel):
@@ -133,29 +110,27 @@ class EventIn(BaseModel):
     figure: Annotated[str, Field(max_length=40)] | None = Field(None, description="The span as measured, as typed")
     by: Annotated[str, Field(max_length=40)] = Field("", description="What told it: screen, pedal, encoder")
 
+    def told(self) -> Told:
+        return Told(self.kind, self.reason, self.tooth, self.number, self.count, self.figure)
+
 
 @router.post("/{job}/session")
-async def begin_session(
-    job: Number, request: Request, shop: Shop, after: BackgroundTasks, units: InUnits = Units.MM
-) -> SessionOut:
+async def begin_session(job: Number, request: Request, after: BackgroundTasks, units: InUnits = Units.MM) -> SessionOut:
     """Begin cutting: the plan is kept as it is now."""
 
-    def work() -> SessionOut:
-        with shop.adding() as session:
-            row = jobs.job(session, job)
-            made, divided = job_of(row, session), divides(row, session)
-            machine = divided.by.on.row if divided.by else None
-            cuts = Work(row.teeth, len(made.passes), made.marks, made.order, made.sizes.over if made.spans else None)
-            plan = Plan(
-                cuts, made.passes, divided.places, machine.name if machine else "", made.helix is not None,
-                _kept_plate(divided, units),
-            )  # fmt: skip
-            cutting = cut_there.begin(session, row, machine.slug if machine else "", plan)
-            return _out(session, cutting, cut_there.standing(session, cutting), units)
+    def work(session: Session) -> tuple[Standing, SessionOut]:
+        cutting = begin(session, job, lambda by: _kept_plate(by, units))
+        stands = cut_there.standing(session, cutting)
+        return stands, _out(session, cutting, stands, units)
 
-    async with request.app.state.turns.writing:
-        out = await run_in_threadpool(work)
-    after.add_task(request.app.state.heard.tell, job, out.seen)
+    return await _recorded(job, work, request, after)
+
+
+async def _recorded(job: int, work: Work[SessionOut], request: Request, after: BackgroundTasks) -> SessionOut:
+    recording: Recording = request.app.state.recording
+    stands, out = await recording.record(job, work)
+    # Whoever told it has the answer before the others hear of it.
+    after.add_task(recording.heard.tell, job, len(stands.known))
     return out
 
 
@@ -168,41 +143,15 @@ def get_session(job: Number, session: InSession, units: InUnits = Units.MM) -> S
 
 @router.post("/{job}/session/events")
 async def add_event(
-    job: Number, event_in: EventIn, request: Request, shop: Shop, after: BackgroundTasks, units: InUnits = Units.MM
+    job: Number, event_in: EventIn, request: Request, after: BackgroundTasks, units: InUnits = Units.MM
 ) -> SessionOut:
     """Record one thing. It is on disk before this answers; told twice with one key it is recorded once."""
 
-    def work() -> tuple[SessionOut, Standing]:
-        with shop.adding() as session:
-            cutting = cut_there.cutting(session, job)
-            about = _about(event_in, cutting)
-            if event_in.kind is EventKind.MEASURED and event_in.figure:
-                about |= _measured(event_in.figure, event_in.key, job, session, units)
-            event = Event(event_in.kind, about)
-            stands = cut_there.record(session, cutting, event, event_in.key, event_in.seen, event_in.by)
-            return _out(session, cutting, stands, units), stands
+    def work(session: Session) -> tuple[Standing, SessionOut]:
+        stands = add(session, job, event_in.told(), event_in.key, event_in.seen, event_in.by, units.bare)
+        return stands, _out(session, cut_there.cutting(session, job), stands, units)
 
-    async with request.app.state.turns.writing:
-        out, stands = await run_in_threadpool(work)
-        request.app.state.devices.moved(job, stands)
-    # Whoever told it has the answer before the others hear of it.
-    after.add_task(request.app.state.heard.tell, job, out.seen)
-    return out
-
-
-def _measured(figure: str, key: str, job: int, session: Session, units: Units) -> dict[str, Any]:
-    """Keep a span with its job, and say whether the first teeth are to be cut again, deeper. Raises Refused
-    (figure)."""
-    row = jobs.job(session, job)
-    step = next((s for s in steps(job_of(row, session)) if s.code == "measure"), None)
-    if step is None or step.high is None:
-        raise Refused("nothing_to_measure", "figure", figure)
-    mm = float(parse_length(figure, units.bare, "figure").mm)
-    check_found(step, mm)
-    cutting = cut_there.cutting(session, job)
-    if all(one.key != key for one in cut_there.standing(session, cutting).known):
-        jobs.add_found(session, row, step.code, f"{mm:.4f} mm", in_tolerance(step, mm))
-    return {"mm": mm, "again": mm > step.high and not in_tolerance(step, mm)}
+    return await _recorded(job, work, request, after)
 
 
 def _deeper(made: Job) -> float:
@@ -210,23 +159,10 @@ def _deeper(made: Job) -> float:
     return made.depth - made.plunge.depth if made.depths is None else 0.0
 
 
-def _about(event_in: EventIn, cutting: CuttingRow) -> dict[str, Any]:
-    about: dict[str, Any] = {}
-    if event_in.reason is not None:
-        about["reason"] = event_in.reason.strip()
-    if event_in.kind is EventKind.COUNTED:
-        about["count"] = event_in.count
-    if event_in.kind is EventKind.JUMP:
-        about["to"] = work_of(cutting).number_of(
-            (event_in.tooth or 0) - 1, event_in.number - 1 if event_in.number is not None else 0
-        )
-    return about
-
-
 @router.get("/{job}/session/heard", response_class=StreamingResponse, responses=EVENTS)
 async def hear_session(job: Number, request: Request) -> StreamingResponse:
     """Server-sent events: how many things are recorded, whenever one is added."""
-    heard: Heard = request.app.state.heard
+    heard: Heard = request.app.state.recording.heard
     return event_stream(
         request, partial(heard.join, job), partial(heard.leave, job), lambda seen: {"seen": seen}, retry=1000
     )
@@ -256,8 +192,8 @@ def get_lost(
     return LostOut(text=words.lost(which, recorded), teeth=[t + 1 for t in which.teeth], number=number)
 
 
-def _kept_plate(divided: Divides, units: Units) -> PlateKept | None:
-    plate = out_of(divided.by, units).plate if divided.by else None
+def _kept_plate(by: ByMachine, units: Units) -> PlateKept | None:
+    plate = out_of(by, units).plate
     if plate is None:
         return None
     circles = tuple((c.holes, c.radius_mm) for c in plate.circles)

@@ -1,0 +1,138 @@
+"""Recording what happens in cutting sessions, whoever tells it: a screen, or a device."""
+
+import asyncio
+from collections.abc import Callable
+from dataclasses import dataclass, field
+from typing import Any, TypeVar
+
+from sqlalchemy.orm import Session
+
+from valleywind.app.job_choices import job_of
+from valleywind.app.job_dividing import ByMachine, divides
+from valleywind.core.making import session as cuts
+from valleywind.core.making.job import check_found, in_tolerance, steps
+from valleywind.core.making.session import Event, EventKind
+from valleywind.core.refusal import Refused
+from valleywind.core.units import Unit, parse_length
+from valleywind.shop import cutting as cut_there
+from valleywind.shop import jobs
+from valleywind.shop.cutting import Standing
+from valleywind.shop.cutting_plan import Plan, PlateKept, work_of
+from valleywind.shop.models import CuttingRow
+from valleywind.shop.store import Store
+
+Value = TypeVar("Value")
+Work = Callable[[Session], tuple[Standing, Value]]
+"""Records something; gives where the session then stands, and what is to be answered."""
+Moved = Callable[[int, Standing, object], None]
+"""Is told the job, where its session stands now, and who told the step."""
+
+
+class Heard:
+    """Who listens to which session. Listeners are told that it moved; they ask for the rest."""
+
+    def __init__(self) -> None:
+        self._listening: dict[int, set[asyncio.Queue[int]]] = {}
+
+    def tell(self, job: int, seen: int) -> None:
+        """Say to all that so many things are recorded now."""
+        for one in self._listening.get(job, ()):
+            one.put_nowait(seen)
+
+    def join(self, job: int) -> asyncio.Queue[int]:
+        queue: asyncio.Queue[int] = asyncio.Queue()
+        self._listening.setdefault(job, set()).add(queue)
+        return queue
+
+    def leave(self, job: int, queue: asyncio.Queue[int]) -> None:
+        self._listening.get(job, set()).discard(queue)
+
+
+@dataclass
+class Recording:
+    """The one place where steps are recorded: one by one, and on disk before anybody is told. writing: the turn
+    to write to the shop; followers: called in that turn."""
+
+    store: Store
+    writing: asyncio.Lock
+    heard: Heard = field(default_factory=Heard)
+    followers: list[Moved] = field(default_factory=list)
+
+    async def record(self, job: int, work: Work[Value], teller: object = None) -> tuple[Standing, Value]:
+        """Raises what the work does; then nothing is recorded."""
+
+        def there() -> tuple[Standing, Value]:
+            with self.store.adding() as session:
+                return work(session)
+
+        async with self.writing:
+            stands, value = await asyncio.to_thread(there)
+            for moved in self.followers:
+                moved(job, stands, teller)
+        return stands, value
+
+
+@dataclass(frozen=True)
+class Told:
+    """One thing that happened, as it is told: tooth and number of a jump from 1, number 0 for the marks; figure: a span
+    as typed."""
+
+    kind: EventKind
+    reason: str | None = None
+    tooth: int | None = None
+    number: int | None = None
+    count: int | None = None
+    figure: str | None = None
+
+
+def begin(session: Session, number: int, plate: Callable[[ByMachine], PlateKept | None]) -> CuttingRow:
+    """Begin the session of a job: its plan is kept as it is now. plate: how that of a machine is kept.
+
+    Raises Refused as `job_of`, `divides` and `shop.cutting.begin` do."""
+    row = jobs.job(session, number)
+    made, divided = job_of(row, session), divides(row, session)
+    machine = divided.by.on.row if divided.by else None
+    work = cuts.Work(row.teeth, len(made.passes), made.marks, made.order, made.sizes.over if made.spans else None)
+    plan = Plan(
+        work, made.passes, divided.places, machine.name if machine else "", made.helix is not None,
+        plate(divided.by) if divided.by else None,
+    )  # fmt: skip
+    return cut_there.begin(session, row, machine.slug if machine else "", plan)
+
+
+def add(session: Session, job: int, told: Told, key: str, seen: int | None, by: str, bare: Unit | None) -> Standing:
+    """Record what was told. bare: the unit of a figure without one. Raises Refused as `shop.cutting.record` does, and
+    at the figure."""
+    cutting = cut_there.cutting(session, job)
+    about = _about(told, cutting)
+    if told.kind is EventKind.MEASURED and told.figure:
+        about |= _measured(told.figure, key, job, session, bare)
+    return cut_there.record(session, cutting, Event(told.kind, about), key, seen, by)
+
+
+def _about(told: Told, cutting: CuttingRow) -> dict[str, Any]:
+    about: dict[str, Any] = {}
+    if told.reason is not None:
+        about["reason"] = told.reason.strip()
+    if told.kind is EventKind.COUNTED:
+        about["count"] = told.count
+    if told.kind is EventKind.JUMP:
+        about["to"] = work_of(cutting).number_of(
+            (told.tooth or 0) - 1, told.number - 1 if told.number is not None else 0
+        )
+    return about
+
+
+def _measured(figure: str, key: str, job: int, session: Session, bare: Unit | None) -> dict[str, Any]:
+    """Keep a span with its job, and say whether the first teeth are to be cut again, deeper. Raises Refused
+    (figure)."""
+    row = jobs.job(session, job)
+    step = next((s for s in steps(job_of(row, session)) if s.code == "measure"), None)
+    if step is None or step.high is None:
+        raise Refused("nothing_to_measure", "figure", figure)
+    mm = float(parse_length(figure, bare, "figure").mm)
+    check_found(step, mm)
+    cutting = cut_there.cutting(session, job)
+    if all(one.key != key for one in cut_there.standing(session, cutting).known):
+        jobs.add_found(session, row, step.code, f"{mm:.4f} mm", in_tolerance(step, mm))
+    return {"mm": mm, "again": mm > step.high and not in_tolerance(step, mm)}
