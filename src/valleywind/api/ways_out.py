@@ -5,8 +5,7 @@ from itertools import pairwise
 from pydantic import BaseModel, Field
 
 from valleywind.api.drawing import Drawing, Scene, ToothOutline, draw_train, outlines
-from valleywind.app.dividing import On
-from valleywind.app.job_dividing import ByMachine
+from valleywind.app.dividing import ByMachine, On
 from valleywind.core.dividing import plan
 from valleywind.core.dividing.heads import Head
 from valleywind.core.dividing.plan import Way

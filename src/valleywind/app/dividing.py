@@ -6,12 +6,16 @@ from sqlalchemy.orm import Session
 
 from valleywind.core.dividing import plan
 from valleywind.core.dividing.heads import Head
-from valleywind.core.dividing.plan import Way
+from valleywind.core.dividing.plan import Way, beside_a_lead
+from valleywind.core.helix.ask import HelixAsk
 from valleywind.core.trains.gearbox import Gearbox
 from valleywind.core.trains.model import Stock
 from valleywind.shop import kinds, machines
 from valleywind.shop.models import MachineRow
 from valleywind.wording.numbers import Units, short_length
+
+# Where nothing says how wide the work is, mm.
+_USUAL_ACROSS = 100.0
 
 
 @dataclass(frozen=True)
@@ -47,4 +51,25 @@ def on_machine(row: MachineRow) -> On:
 def pitch_circle(session: Session, z: int) -> float:
     """Of a wheel of so many teeth for the first lathe; 100 mm where there is none."""
     family = machines.first_family(session)
-    return float(machines.family(family).module) * z if family else 100.0
+    return float(machines.family(family).module) * z if family else _USUAL_ACROSS
+
+
+@dataclass(frozen=True)
+class ByMachine:
+    """A way of a machine; number: its place among those of the machine; divisions: how many; across: where its error is
+    told, mm."""
+
+    on: On
+    way: Way
+    number: int
+    divisions: int
+    across: float
+
+
+def beside_the_lead(row: MachineRow, ask: HelixAsk) -> ByMachine | None:
+    """How the head of a mill divides while it is geared for the lead; None where it does not."""
+    if ask.teeth is None or ask.teeth < 2:
+        return None
+    on = on_machine(row)
+    simple = beside_a_lead(on.ways(ask.teeth))
+    return ByMachine(on, simple[1], simple[0], ask.teeth, ask.across or _USUAL_ACROSS) if simple else None

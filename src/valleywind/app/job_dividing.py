@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 from sqlalchemy.orm import Session
 
-from valleywind.app.dividing import On, on_machine
+from valleywind.app.dividing import ByMachine, on_machine
 from valleywind.app.job_choices import divider_for, school_of
 from valleywind.core.dividing.plan import Way, WayKind, beside_a_lead
 from valleywind.core.making.job import DIVIDERS, Divider
@@ -25,19 +25,7 @@ class Divides:
 
     places: Places
     text: str
-    by: "ByMachine | None" = None
-
-
-@dataclass(frozen=True)
-class ByMachine:
-    """A way of a machine; number: its place among those of the machine; divisions: how many; across: where its error is
-    told, mm."""
-
-    on: On
-    way: Way
-    number: int
-    divisions: int
-    across: float
+    by: ByMachine | None = None
 
 
 def divides(row: JobRow, session: Session) -> Divides:

@@ -7,8 +7,9 @@ from typing import Any, TypeVar
 
 from sqlalchemy.orm import Session
 
+from valleywind.app.dividing import ByMachine
 from valleywind.app.job_choices import job_of
-from valleywind.app.job_dividing import ByMachine, divides
+from valleywind.app.job_dividing import divides
 from valleywind.core.making import session as cuts
 from valleywind.core.making.job import check_found, in_tolerance, steps
 from valleywind.core.making.session import Event, EventKind

@@ -1,6 +1,5 @@
 """What the Mill station is answered: asks, set-ups, the table seen from above, and how the work must turn."""
 
-from dataclasses import dataclass
 from typing import Literal
 
 from pydantic import BaseModel, Field
@@ -15,13 +14,12 @@ from valleywind.api.pieces import (
     stages_of,
 )
 from valleywind.api.ways_out import WayOut
+from valleywind.app.in_use import MillInUse
 from valleywind.core.cutting.run_off import Mark
 from valleywind.core.helix.ask import HelixAsk, say
 from valleywind.core.helix.lead import PairWay
-from valleywind.core.helix.machine import Mill
 from valleywind.core.helix.plan import (
     LeadCandidate,
-    LeadDrive,
     LeadSetUp,
     Verdict,
     mate_ask,
@@ -32,10 +30,8 @@ from valleywind.core.helix.plan import (
 from valleywind.core.helix.proof import given_lead
 from valleywind.core.helix.table import How, Point, View
 from valleywind.core.making.mill_setting import MillSetting, view_of
-from valleywind.core.teeth.pitch import WheelFamily
 from valleywind.core.teeth.said import spell_pitch
 from valleywind.core.trains.direction import Sense
-from valleywind.core.trains.model import Stock
 from valleywind.core.trains.planner import Order, Outcome
 from valleywind.core.units import spell
 from valleywind.wording.helix import answers as words
@@ -177,22 +173,12 @@ def ask_out(ask: HelixAsk, units: Units) -> HelixAskOut:
     )
 
 
-@dataclass(frozen=True)
-class At:
-    """The mill that an answer is of: its record, its drive, its wheels, and what is on it."""
-
-    name: str
-    mill: Mill
-    drive: LeadDrive
-    family: WheelFamily
-    stock: Stock
-    on: LeadSetUp | None
-
-
 class Answer:
     """Shapes the core's findings for one ask into the schema, in the reader's units."""
 
-    def __init__(self, ask: HelixAsk, at: At, setting: MillSetting, dividing: WayOut | None, units: Units) -> None:
+    def __init__(
+        self, ask: HelixAsk, at: MillInUse, setting: MillSetting, dividing: WayOut | None, units: Units
+    ) -> None:
         self.ask, self.at, self.setting, self.dividing, self.units = ask, at, setting, dividing, units
 
     def plan(self, outcome: Outcome[PairWay, Verdict], machine: str, order: Order) -> HelixPlanOut:

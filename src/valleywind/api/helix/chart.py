@@ -12,11 +12,12 @@ from valleywind.api.access import LONG, STREAMED
 from valleywind.api.advice import WorthLine, advised, in_lines
 from valleywind.api.bounds import in_part
 from valleywind.api.helix.answers import GOES
-from valleywind.api.helix.station import MillInUse, OnMill
+from valleywind.api.helix.station import OnMill
 from valleywind.api.parameters import InUnits
 from valleywind.api.pieces import Goes, StageOut, stages_of
 from valleywind.api.problems import RESPONSES
 from valleywind.api.tables import CSV, csv_in_pieces
+from valleywind.app.in_use import MillInUse
 from valleywind.core.cutting.wheel import FEWEST_CUT, MOST_CUT
 from valleywind.core.helix.ask import HelixAsk, say
 from valleywind.core.helix.chart import Cell, asks, chart, read_angles, worth_making
@@ -89,8 +90,8 @@ def _asked(pitch: str, first: int, last: int, angles: str, hand: Hand) -> list[H
 
 
 def _charting(on: MillInUse) -> Callable[[Sequence[HelixAsk]], list[Cell]]:
-    stock = machines.some(on.row, on.at.stock)
-    return lambda asked: chart(asked, on.at.drive, stock, on.at.on)
+    stock = machines.some(on.row, on.stock)
+    return lambda asked: chart(asked, on.drive, stock, on.on)
 
 
 def _cell(cell: Cell, on: MillInUse, units: Units) -> CellOut:
@@ -106,16 +107,16 @@ def _cell(cell: Cell, on: MillInUse, units: Units) -> CellOut:
         standing_text=STANDINGS[cell.standing],
         goes=GOES[candidate.verdict.mark] if candidate else None,
         train=LeadSetUp(candidate.train, candidate.setting).name if candidate else None,
-        text=words.cell_text(cell, on.at.drive),
+        text=words.cell_text(cell, on.drive),
         wheels=train_text(candidate.train) if candidate else "",
         stages=stages_of(candidate.train) if candidate else [],
-        pair=pair_label(candidate.setting, on.at.drive) if candidate else None,
+        pair=pair_label(candidate.setting, on.drive) if candidate else None,
         note=words.note(cell, units),
     )
 
 
 def _angle(angle: Fraction, hand: Hand, on: MillInUse) -> AngleOut:
-    set_over = swing(float(angle), hand, on.at.mill)
+    set_over = swing(float(angle), hand, on.mill)
     cannot = swing_text(set_over, hand) if set_over.how is How.NEITHER else None
     return AngleOut(text=f"{spell(angle)}°", cannot=cannot)
 
@@ -145,7 +146,7 @@ def get_helix_chart_csv(
     """The same chart as a table for a spreadsheet."""
     asked = _asked(pitch, first, last, angles, hand)
     work = _charting(on)
-    rows = (words.csv_row(cell, on.at.drive, units) for ask in asked for cell in work([ask]))
+    rows = (words.csv_row(cell, on.drive, units) for ask in asked for cell in work([ask]))
     return csv_in_pieces(words.csv_head(units), rows, f"{on.row.slug}-leads.csv")
 
 
@@ -182,4 +183,4 @@ def get_helix_worth(
         )
 
     asked = _asked(pitch, first, last, angles, hand)
-    return advised(worth_making(asked, on.at.drive, on.at.stock), told)
+    return advised(worth_making(asked, on.drive, on.stock), told)

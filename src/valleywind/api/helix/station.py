@@ -1,6 +1,5 @@
 """The Mill station: read an ask, plan pair and wheels, write the sheet, compare what was read, check a pair."""
 
-from dataclasses import dataclass
 from typing import Annotated, Literal
 
 from fastapi import APIRouter, Depends, Query, Response
@@ -10,18 +9,15 @@ from valleywind.api.access import QUICK, InSession, ToWrite
 from valleywind.api.asked import whole
 from valleywind.api.drawing import ToothOutline, outlines
 from valleywind.api.drawn_files import attached, described
-from valleywind.api.helix.answers import Answer, At, HelixAskOut, HelixPlanOut, HelixSetUpOut, OneHelixSetUp, ask_out
-from valleywind.api.machines.machines import left_out_text
-from valleywind.api.parameters import At as Place
-from valleywind.api.parameters import ChangeOf, InUnits, OtherPlace, Slug, Teeth
+from valleywind.api.helix.answers import Answer, HelixAskOut, HelixPlanOut, HelixSetUpOut, OneHelixSetUp, ask_out
+from valleywind.api.parameters import At, ChangeOf, InUnits, OtherPlace, Slug, Teeth
 from valleywind.api.pieces import MOST_SLIPS, FigureOut
 from valleywind.api.problems import RESPONSES
 from valleywind.api.versions import check_text
-from valleywind.api.ways_out import WayOut, way_out
-from valleywind.app.dividing import on_machine
+from valleywind.api.ways_out import out_of
+from valleywind.app.dividing import beside_the_lead
+from valleywind.app.in_use import MillInUse, left_out_text, mill_in_use
 from valleywind.core.cutting.wheel import FEWEST_CUT, MOST_CUT
-from valleywind.core.dividing.heads import Head
-from valleywind.core.dividing.plan import beside_a_lead
 from valleywind.core.helix import ask as asks
 from valleywind.core.helix.ask import HelixAsk, say
 from valleywind.core.helix.fields import Fields, ask_from, read_angle
@@ -31,15 +27,12 @@ from valleywind.core.helix.proof import Read, Turned, check, given_lead, proof, 
 from valleywind.core.helix.table import View
 from valleywind.core.making.mill_setting import setting_of, view_of
 from valleywind.core.refusal import Refused
-from valleywind.core.teeth.cutters import Cutter
-from valleywind.core.teeth.pitch import UNKNOWN_FAMILY
 from valleywind.core.trains.direction import Hand
 from valleywind.core.trains.planner import Order
 from valleywind.core.units import parse_length, parse_whole
 from valleywind.formats.paper import OnPaper
 from valleywind.formats.sheet_pdf import sheet_pdf
-from valleywind.shop import kinds, machines, mills, stores
-from valleywind.shop.models import MachineRow
+from valleywind.shop import kinds, machines, mills
 from valleywind.wording.helix import answers as words
 from valleywind.wording.helix import pair as pair_words
 from valleywind.wording.helix import proof as proof_words
@@ -60,41 +53,17 @@ TrainName = Annotated[
 Typed = Annotated[str, Query(max_length=40, description="As typed; empty where nothing is said")]
 
 
-@dataclass(frozen=True)
-class MillInUse:
-    """A mill with its drive, its head, the cutters there are, and what is on it."""
-
-    row: MachineRow
-    at: At
-    head: Head
-    cutters: list[Cutter]
-
-    def answer(self, ask: HelixAsk, units: Units) -> Answer:
-        setting = setting_of(ask, self.at.mill, self.head, self.cutters)
-        return Answer(ask, self.at, setting, self.dividing(ask, units), units)
-
-    def dividing(self, ask: HelixAsk, units: Units) -> WayOut | None:
-        """How the head divides while it is geared for the lead."""
-        if ask.teeth is None or ask.teeth < 2:
-            return None
-        on = on_machine(self.row)
-        simple = beside_a_lead(on.ways(ask.teeth))
-        return way_out(simple[1], simple[0], on, ask.teeth, ask.across or 100.0, units) if simple else None
+def _mill(machine: Slug, session: InSession) -> MillInUse:
+    return mill_in_use(session, machine)
 
 
-def mill_in_use(machine: Slug, session: InSession) -> MillInUse:
-    """Raises Refused `no_such_machine`, `not_a_mill`, and what its drive lacks."""
-    row = machines.machine(session, machine)
-    mill = kinds.mill(row)
-    head = kinds.head(row) if row.head else None
-    drive = drive_of(mill, head.ratio if head else None)
-    assert head is not None
-    family = machines.family(row.family) if row.family else UNKNOWN_FAMILY
-    at = At(row.name, mill, drive, family, machines.stock(row), mills.on_now(row))
-    return MillInUse(row, at, head, [stores.cutter(c) for c in stores.cutters(session)])
+OnMill = Annotated[MillInUse, Depends(_mill)]
 
 
-OnMill = Annotated[MillInUse, Depends(mill_in_use)]
+def _answer(on: MillInUse, ask: HelixAsk, units: Units) -> Answer:
+    setting = setting_of(ask, on.mill, on.head, on.cutters)
+    by = beside_the_lead(on.row, ask)
+    return Answer(ask, on, setting, out_of(by, units) if by else None, units)
 
 
 def read_whole(text: str) -> HelixAsk:
@@ -131,30 +100,30 @@ def get_helix_plan(
     best: Annotated[int, Query(ge=1, le=40, description="How many set-ups at most")] = 12,
 ) -> HelixPlanOut:
     """Worm pair, either way round, and change wheels together, laid out, judged and in order of merit."""
-    wanted, at = read_whole(ask), on.at
+    wanted, at = read_whole(ask), on
     outcome = plan(wanted, at.drive, machines.some(on.row, at.stock), at.on, order, best)
-    answer = on.answer(wanted, units).plan(outcome, on.row.slug, order)
+    answer = _answer(on, wanted, units).plan(outcome, on.row.slug, order)
     return answer.model_copy(update={"left_out": left_out_text(on.row)})
 
 
 @router.get("/{machine}/train", dependencies=[QUICK])
 def get_helix_train(on: OnMill, ask: Ask, train: TrainName, units: InUnits = Units.MM) -> OneHelixSetUp:
     """One set-up judged for an ask, whether or not it is a good one."""
-    wanted, at = read_whole(ask), on.at
+    wanted, at = read_whole(ask), on
     candidate = candidate_for(read_set_up(train, at.drive), wanted, at.drive, at.stock, at.on)
-    return on.answer(wanted, units).one(candidate)
+    return _answer(on, wanted, units).one(candidate)
 
 
 @router.get("/{machine}/train/changed", dependencies=[QUICK])
 def get_changed_helix_train(
-    on: OnMill, ask: Ask, train: TrainName, change: ChangeOf, at: Place, teeth: Teeth = 40, other: OtherPlace = 0,
+    on: OnMill, ask: Ask, train: TrainName, change: ChangeOf, at: At, teeth: Teeth = 40, other: OtherPlace = 0,
     units: InUnits = Units.MM,
 ) -> OneHelixSetUp:  # fmt: skip
     """The set-up with one change of its wheels, laid out and judged."""
-    wanted, mill = read_whole(ask), on.at
+    wanted, mill = read_whole(ask), on
     before = read_set_up(train, mill.drive)
     after = LeadSetUp(before.train.changed(change, at, teeth, other), before.pair)
-    return on.answer(wanted, units).one(candidate_for(after, wanted, mill.drive, mill.stock, mill.on))
+    return _answer(on, wanted, units).one(candidate_for(after, wanted, mill.drive, mill.stock, mill.on))
 
 
 class HelixNowOut(BaseModel):
@@ -166,11 +135,11 @@ class HelixNowOut(BaseModel):
 @router.get("/{machine}/now")
 def get_helix_now(on: OnMill, units: InUnits = Units.MM) -> HelixNowOut | None:
     """What is in the lead drive now; null when it is bare."""
-    if on.at.on is None:
+    if on.on is None:
         return None
-    lead = given_lead(on.at.on, on.at.drive)
-    text = f"{words.set_up_text(on.at.on)}. {words.now_text(lead, units)}"
-    return HelixNowOut(train=on.at.on.name, ask=f"lead {trimmed(lead, 4)} mm", text=text)
+    lead = given_lead(on.on, on.drive)
+    text = f"{words.set_up_text(on.on)}. {words.now_text(lead, units)}"
+    return HelixNowOut(train=on.on.name, ask=f"lead {trimmed(lead, 4)} mm", text=text)
 
 
 class HelixMountedIn(BaseModel):
@@ -200,7 +169,7 @@ def put_helix_mounted(machine: Slug, mounted: HelixMountedIn, session: ToWrite) 
 @router.get("/{machine}/sheet.pdf", dependencies=[QUICK], response_class=Response, responses=described("pdf"))
 def get_helix_sheet(on: OnMill, ask: Ask, train: TrainName, units: InUnits = Units.MM) -> Response:
     """The sheet as a page of A4."""
-    wanted, at = read_whole(ask), on.at
+    wanted, at = read_whole(ask), on
     candidate = candidate_for(read_set_up(train, at.drive), wanted, at.drive, at.stock, at.on)
     setting = setting_of(wanted, at.mill, on.head, on.cutters)
     written = sheet(candidate, wanted, at.mill, at.drive, setting, at.name, at.family, units)
@@ -238,11 +207,11 @@ def get_helix_proof(
     units: InUnits = Units.MM,
 ) -> HelixProofOut:
     """Compare what was read with the set-up: yes, or the single slips that explain it."""
-    wanted, at = read_whole(ask), on.at
+    wanted, at = read_whole(ask), on
     chosen = read_set_up(train, at.drive)
     reading = read_measured(kind, measured, over, off, turned, units.bare)
     result = check(reading, chosen, at.drive, at.stock)
-    answer, slips_out = on.answer(wanted, units), []
+    answer, slips_out = _answer(on, wanted, units), []
     for slip in result.slips[:MOST_SLIPS]:
         pair = proof_words.pair_of(slip) or chosen.pair
         stands = candidate_for(LeadSetUp(slip.train, pair), wanted, at.drive, at.stock, at.on)
@@ -272,13 +241,13 @@ def get_helix_expected(
     units: InUnits = Units.MM,
 ) -> HelixExpectedOut:
     """What work and crank turn while the table moves so far."""
-    chosen = read_set_up(train, on.at.drive)
-    expected = proof(chosen, on.at.drive, on.at.mill.travel)
+    chosen = read_set_up(train, on.drive)
+    expected = proof(chosen, on.drive, on.mill.travel)
     travel = parse_length(over, units.bare, "over").mm if over.strip() else expected.travel
     if travel <= 0:
         raise Refused("not_positive", "over", over)
-    lead = given_lead(chosen, on.at.drive)
-    crank = on.at.drive.head * travel / lead
+    lead = given_lead(chosen, on.drive)
+    crank = on.drive.head * travel / lead
     holes = proof_words.crank_text(crank, on.head.circles)
     return HelixExpectedOut(
         over=over or short_length(travel, units), degrees=proof_words.degrees_text(360 * travel / lead), crank=holes
@@ -303,7 +272,7 @@ def get_pair(
     units: InUnits = Units.MM,
 ) -> PairOut:
     """Wheel and mate: angles, hands, how the shafts stand and how far apart, and whether one train cuts both."""
-    wanted, at = read_whole(ask), on.at
+    wanted, at = read_whole(ask), on
     teeth = parse_whole(mate, "mate", FEWEST_CUT, MOST_CUT, "teeth")
     apart = parse_length(centres, units.bare, "centres").mm if centres.strip() else None
     check = pair_check(wanted, teeth, read_angle(helix, "helix"), Hand(hand) if hand else None, apart)

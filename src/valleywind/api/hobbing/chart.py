@@ -10,11 +10,12 @@ from pydantic import BaseModel, Field
 from valleywind.api.access import LONG, STREAMED
 from valleywind.api.advice import WorthLine, advised, in_lines
 from valleywind.api.bounds import in_part
-from valleywind.api.hobbing.station import HobberInUse, OnHobber
+from valleywind.api.hobbing.station import OnHobber
 from valleywind.api.parameters import InUnits
 from valleywind.api.pieces import StageOut, stages_of
 from valleywind.api.problems import RESPONSES
 from valleywind.api.tables import CSV, csv_in_pieces
+from valleywind.app.in_use import HobberInUse
 from valleywind.core.cutting.wheel import FEWEST_CUT, MOST_CUT
 from valleywind.core.hobbing.ask import MOST_STARTS, HobAsk, say
 from valleywind.core.hobbing.chart import Row, Standing, chart, worth_making

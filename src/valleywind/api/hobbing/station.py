@@ -1,6 +1,5 @@
 """The Hobber station: read an ask, plan trains for every box, write the sheet, compare what was read."""
 
-from dataclasses import dataclass
 from typing import Annotated, Literal
 
 from fastapi import APIRouter, Depends, Query, Response
@@ -10,26 +9,24 @@ from valleywind.api.access import QUICK, InSession, ToWrite
 from valleywind.api.asked import whole
 from valleywind.api.drawn_files import attached, described
 from valleywind.api.hobbing.answers import Answer, HobAskOut, HobPlanOut, OneSetUpOut, SetUpOut, ask_out
-from valleywind.api.machines.machines import left_out_text
 from valleywind.api.parameters import InUnits, Slug
 from valleywind.api.pieces import MOST_SLIPS
 from valleywind.api.problems import RESPONSES
 from valleywind.api.versions import check_text
+from valleywind.app.in_use import HobberInUse, hobber_in_use, left_out_text
 from valleywind.core.hobbing import ask as asks
 from valleywind.core.hobbing.ask import HobAsk, say
 from valleywind.core.hobbing.fields import Fields, ask_from
-from valleywind.core.hobbing.machine import Box, Hobber
+from valleywind.core.hobbing.machine import Box
 from valleywind.core.hobbing.plan import judged, plan
 from valleywind.core.hobbing.proof import MeasuredBy, check, constants_of, read_measured
-from valleywind.core.hobbing.set_up import OnNow, read_trains, spell_trains
+from valleywind.core.hobbing.set_up import read_trains, spell_trains
 from valleywind.core.hobbing.setting import Material
-from valleywind.core.teeth.pitch import UNKNOWN_FAMILY, WheelFamily
-from valleywind.core.trains.model import Stock, Train, parse_train
+from valleywind.core.trains.model import Train, parse_train
 from valleywind.core.units import parse_number, spell
 from valleywind.formats.paper import OnPaper
 from valleywind.formats.sheet_pdf import sheet_pdf
 from valleywind.shop import hobbers, kinds, machines
-from valleywind.shop.models import MachineRow
 from valleywind.wording.hobbing import answers as words
 from valleywind.wording.hobbing import proof as proof_words
 from valleywind.wording.hobbing.boxes import BOXES
@@ -50,28 +47,15 @@ TrainsName = Annotated[
 Of = Annotated[Material, Query(description="What the blank is of, for the speed")]
 
 
-@dataclass(frozen=True)
-class HobberInUse:
-    """A hobber with the wheels it can be set up with and what is on it."""
-
-    row: MachineRow
-    hobber: Hobber
-    family: WheelFamily
-    stock: Stock
-    on: OnNow
-
-    def answer(self, ask: HobAsk, material: Material, units: Units) -> Answer:
-        return Answer(ask, self.hobber, self.row.name, self.family, self.stock, self.on, material, units)
+def _hobber(machine: Slug, session: InSession) -> HobberInUse:
+    return hobber_in_use(session, machine)
 
 
-def _in_use(machine: Slug, session: InSession) -> HobberInUse:
-    row = machines.machine(session, machine)
-    hobber = kinds.hobber(row)
-    family = machines.family(row.family) if row.family else UNKNOWN_FAMILY
-    return HobberInUse(row, hobber, family, machines.stock(row), hobbers.on_now(row, hobber))
+OnHobber = Annotated[HobberInUse, Depends(_hobber)]
 
 
-OnHobber = Annotated[HobberInUse, Depends(_in_use)]
+def _answer(on: HobberInUse, ask: HobAsk, material: Material, units: Units) -> Answer:
+    return Answer(ask, on.hobber, on.row.name, on.family, on.stock, on.on, material, units)
 
 
 def read_whole(text: str) -> HobAsk:
@@ -127,7 +111,7 @@ def get_hob_plan(
     """Trains for every box from the hobber's wheels, laid out, judged and in order of least trouble."""
     wanted = read_whole(ask)
     outcome = plan(wanted, on.hobber, machines.some(on.row, on.stock), on.on, best)
-    answer = on.answer(wanted, material, units).plan(outcome, on.row.slug)
+    answer = _answer(on, wanted, material, units).plan(outcome, on.row.slug)
     return answer.model_copy(update={"left_out": left_out_text(on.row)})
 
 
@@ -139,7 +123,7 @@ def get_hob_set_up(
     wanted = read_whole(ask)
     named, constant = read_trains(trains, on.hobber)
     set_up = judged(wanted, on.hobber, on.stock, on.on, named, constant)
-    return on.answer(wanted, material, units).one(set_up)
+    return _answer(on, wanted, material, units).one(set_up)
 
 
 class HobNowOut(BaseModel):
@@ -238,7 +222,7 @@ def get_hob_proof(
     named, constant = read_trains(trains, on.hobber)
     reading = read_measured(kind, measured, turns, off)
     result = check(reading, named[Box.INDEX], constant, wanted, on.hobber, on.stock)
-    answer = on.answer(wanted, Material.MILD_STEEL, units)
+    answer = _answer(on, wanted, Material.MILD_STEEL, units)
     slips_out = []
     for slip in result.slips[:MOST_SLIPS]:
         stands = judged(wanted, on.hobber, on.stock, on.on, {**named, Box.INDEX: slip.train}, constant)

@@ -8,9 +8,9 @@ from valleywind.api.access import QUICK
 from valleywind.api.asked import whole
 from valleywind.api.drawn_files import attached, described
 from valleywind.api.lathe.answers import Answer, AskOut, PlanOut, TrainOut, asked
-from valleywind.api.machines.machines import left_out_text, not_known
 from valleywind.api.parameters import At, ChangeOf, InUnits, OnLathe, OtherPlace, Teeth
 from valleywind.api.problems import RESPONSES
+from valleywind.app.in_use import left_out_text, not_known
 from valleywind.core.lathe import ask as asks
 from valleywind.core.lathe import thread
 from valleywind.core.lathe.fields import Fields, ask_from

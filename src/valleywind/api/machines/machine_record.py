@@ -7,11 +7,11 @@ from fastapi import APIRouter
 from pydantic import BaseModel, ConfigDict, Field
 
 from valleywind.api.access import InSession, ToWrite
+from valleywind.api.fields import Number, Typed
 from valleywind.api.machines.machines import MachineOut, machine_out
 from valleywind.api.machines.quadrant_record import PreviewOut, QuadrantIO, TriedWith, preview, shown_quadrant
 from valleywind.api.parameters import InUnits, Slug
 from valleywind.api.problems import RESPONSES
-from valleywind.api.rack.fields import Number, Typed
 from valleywind.api.versions import Version, check_version
 from valleywind.core.dividing.heads import TypedHead
 from valleywind.core.helix.machine import LEAD_BOX, TypedMill

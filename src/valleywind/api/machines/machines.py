@@ -10,7 +10,8 @@ from valleywind.api.drawing import ToothOutline, outlines
 from valleywind.api.parameters import InUnits, Slug
 from valleywind.api.problems import RESPONSES
 from valleywind.api.versions import check_text
-from valleywind.core.lathe.machine import Lathe, read_set_up
+from valleywind.app.in_use import left_out_text, not_known
+from valleywind.core.lathe.machine import read_set_up
 from valleywind.core.teeth.pitch import UNKNOWN_FAMILY
 from valleywind.core.trains.model import parse_stock, spell_stock
 from valleywind.core.units import MM_PER_INCH, spell
@@ -20,9 +21,8 @@ from valleywind.shop.models import LatheRow, MachineRow, WheelFamilyRow
 from valleywind.wording import machines as words
 from valleywind.wording.helix.answers import set_up_text
 from valleywind.wording.hobbing.boxes import BOXES
-from valleywind.wording.lathe import answers as lathe_words
 from valleywind.wording.numbers import Units
-from valleywind.wording.rack.rack import family_text, left_out
+from valleywind.wording.rack.rack import family_text
 from valleywind.wording.trains import train_text
 
 router = APIRouter(prefix="/machines", tags=["machines"], responses=RESPONSES)
@@ -175,19 +175,6 @@ def list_machines(session: InSession, units: InUnits = Units.MM) -> list[Machine
 def get_machine(machine: Slug, session: InSession, units: InUnits = Units.MM) -> MachineOut:
     """One machine."""
     return machine_out(shop.machine(session, machine), units)
-
-
-def not_known(row: MachineRow, lathe: Lathe | None) -> list[str]:
-    """What is not known of a lathe, a sentence each; nothing of other machines."""
-    if lathe is None:
-        return []
-    return [*([lathe_words.EXAMPLE] if row.example else []), *lathe_words.not_known(lathe)]
-
-
-def left_out_text(row: MachineRow) -> str | None:
-    """Why some wheels of its box are in no plan."""
-    strays = [(w.teeth, shop.family(w.family) if w.family else None) for w in shop.left_out(row)]
-    return left_out(strays, shop.family(row.family) if row.family else None)
 
 
 def _shelf(row: MachineRow) -> ShelfOut:

@@ -17,9 +17,9 @@ from valleywind.api.parameters import InUnits
 from valleywind.api.pieces import FactOut
 from valleywind.api.problems import RESPONSES
 from valleywind.api.versions import check_version
-from valleywind.api.wheels.wheels import family_for
 from valleywind.app.job_choices import check_held, check_passes, chosen_bar, chosen_donor, job_of
 from valleywind.app.job_dividing import divides
+from valleywind.app.wheels import family_for
 from valleywind.core.helix.machine import read_screw
 from valleywind.core.making.job import ScrewTeeth, Step, check_found, in_tolerance, steps
 from valleywind.core.making.last_gap import divided, explained

@@ -5,8 +5,10 @@ from fractions import Fraction
 
 from sqlalchemy.orm import Session
 
-from valleywind.api.helix.station import MillInUse, mill_in_use, read_whole
-from valleywind.core.helix.ask import HelixAsk, is_helix_ask, is_make_helix, say
+from valleywind.api.asked import whole
+from valleywind.app.dividing import beside_the_lead
+from valleywind.app.in_use import MillInUse, mill_in_use
+from valleywind.core.helix.ask import HelixAsk, is_helix_ask, is_make_helix, read, say
 from valleywind.core.helix.plan import LeadSetUp, candidate_for, plan, read_set_up
 from valleywind.core.making.mill_setting import setting_of
 from valleywind.core.refusal import Refused
@@ -14,7 +16,7 @@ from valleywind.core.trains.planner import Order
 from valleywind.shop import machines
 from valleywind.shop.jobs import Lead
 from valleywind.wording import refusals
-from valleywind.wording.helix.answers import direction, reasons, set_up_text
+from valleywind.wording.helix.answers import MEANINGS, direction, reasons, set_up_text
 from valleywind.wording.helix.setting import swing_text
 from valleywind.wording.helix.sheet import sheet
 from valleywind.wording.making.steps import LeadTexts
@@ -31,14 +33,14 @@ def read_lead(text: str, mill: str, train: str, session: Session) -> tuple[Helix
 
     Raises NotUnderstood, and Refused `no_wheel_of_a_lead` (ask), `no_mill` (ask), `divides_not_simply` (ask).
     """
-    ask = read_whole(text)
+    ask = whole(read(text), MEANINGS)
     if not ask.wheel or ask.teeth is None or ask.helix is None:
         raise Refused("no_wheel_of_a_lead", "ask", text)
     slug = mill or _first_mill(ask, session)
-    on = mill_in_use(slug, session)
-    if on.dividing(ask, Units.MM) is None:
+    on = mill_in_use(session, slug)
+    if beside_the_lead(on.row, ask) is None:
         raise Refused("divides_not_simply", "ask", ask.teeth)
-    name = read_set_up(train, on.at.drive).name if train else _best(ask, on)
+    name = read_set_up(train, on.drive).name if train else _best(ask, on)
     return ask, Lead(ask.helix, ask.wanted_hand, say(ask), slug, name)
 
 
@@ -52,7 +54,7 @@ def _first_mill(ask: HelixAsk, session: Session) -> str:
 
 def _best(ask: HelixAsk, on: MillInUse) -> str:
     """The set-up of least trouble; empty where none goes on."""
-    candidate = plan(ask, on.at.drive, on.at.stock, on.at.on, Order.LEAST_TROUBLE, 1).candidates
+    candidate = plan(ask, on.drive, on.stock, on.on, Order.LEAST_TROUBLE, 1).candidates
     return LeadSetUp(candidate[0].train, candidate[0].setting).name if candidate else ""
 
 
@@ -60,22 +62,22 @@ def lead_texts(lead: Lead, cutter: float, face: float, session: Session, units: 
     """What the mill’s sheet says, for the steps of the job with a cutter of this diameter and blanks so wide in all;
     where the mill was changed so that it cannot be told, why."""
     try:
-        on = mill_in_use(lead.mill, session)
+        on = mill_in_use(session, lead.mill)
         mm = [Fraction(value).limit_denominator(1000) for value in (cutter, face)]
-        ask = replace(read_whole(lead.ask), cutter=mm[0], face=mm[1])
+        ask = replace(whole(read(lead.ask), MEANINGS), cutter=mm[0], face=mm[1])
         if not lead.train:
             raise Refused("no_set_up", "train", "")
-        candidate = candidate_for(read_set_up(lead.train, on.at.drive), ask, on.at.drive, on.at.stock, on.at.on)
+        candidate = candidate_for(read_set_up(lead.train, on.drive), ask, on.drive, on.stock, on.on)
     except Refused as refused:
         said = refusals.say(refused)
         return LeadTexts(f"{said.says} {said.would_do}", "", "", "")
-    setting = setting_of(ask, on.at.mill, on.head, on.cutters)
-    page = sheet(candidate, ask, on.at.mill, on.at.drive, setting, on.at.name, on.at.family, units)
+    setting = setting_of(ask, on.mill, on.head, on.cutters)
+    page = sheet(candidate, ask, on.mill, on.drive, setting, on.name, on.family, units)
     why = reasons(candidate, units)
     against = f"{'Not yet' if candidate.goes_on else 'Does not go on'}: {'; '.join(why)}. " if why else ""
     wheels = set_up_text(LeadSetUp(candidate.train, candidate.setting))
     return LeadTexts(
-        gears=f"{against}**{wheels}**, on {on.at.name}. {direction(candidate, ask)}",
+        gears=f"{against}**{wheels}**, on {on.name}. {direction(candidate, ask)}",
         swing=f"{swing_text(setting.swing, ask.wanted_hand)}." if setting.swing else "",
         proof=" ".join(page.check.lines),
         travel=f"The table travels {length(setting.move, units)} while it cuts. " if setting.move else "",

@@ -8,9 +8,9 @@ from fastapi import APIRouter, Body, Depends, Path, Query, Response
 from pydantic import BaseModel, ConfigDict, Field
 
 from valleywind.api.access import LONG, InSession, ToWrite, ToWriteAtLength
+from valleywind.api.fields import Typed
 from valleywind.api.parameters import InUnits, Slug
 from valleywind.api.problems import RESPONSES
-from valleywind.api.rack.fields import Typed
 from valleywind.api.rack.rack import RackDone, done
 from valleywind.api.versions import check_text
 from valleywind.core.refusal import Refused

@@ -9,9 +9,9 @@ from pydantic import BaseModel, Field
 from valleywind.api.access import InSession, ToWrite
 from valleywind.api.bounds import bounded
 from valleywind.api.drawing import DrawnTool, ToothOutline, outlines
+from valleywind.api.fields import Number, Typed, Whole
 from valleywind.api.parameters import InUnits
 from valleywind.api.problems import RESPONSES
-from valleywind.api.rack.fields import Number, Typed, Whole
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.geometry import span_teeth
 from valleywind.core.teeth.identify import (

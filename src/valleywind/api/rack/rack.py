@@ -11,8 +11,8 @@ from sqlalchemy.orm import Session
 
 from valleywind.api.access import InSession, ToWrite, ToWriteAtLength
 from valleywind.api.drawing import ToothOutline, outlines
+from valleywind.api.fields import Number, Typed
 from valleywind.api.problems import RESPONSES, Side, Stale
-from valleywind.api.rack.fields import Number, Typed
 from valleywind.api.rack.identify import outline_of_unknown
 from valleywind.api.versions import as_text
 from valleywind.core.refusal import Refused

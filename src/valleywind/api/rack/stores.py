@@ -7,8 +7,8 @@ from fastapi import APIRouter, Path
 from pydantic import BaseModel, ConfigDict, Field
 
 from valleywind.api.access import InSession, ToWrite
+from valleywind.api.fields import Typed, Whole
 from valleywind.api.problems import RESPONSES
-from valleywind.api.rack.fields import Typed, Whole
 from valleywind.api.versions import Version, check_version
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.cutters import Cutter, read_range, sets

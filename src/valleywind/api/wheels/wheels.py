@@ -12,6 +12,7 @@ from valleywind.api.drawing import DrawnTool, ToothOutline, outline
 from valleywind.api.drawn_files import Kind, described, drawing_response
 from valleywind.api.parameters import InUnits
 from valleywind.api.problems import RESPONSES
+from valleywind.app.wheels import family_for
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth import correction
 from valleywind.core.teeth.ask import read_wheel
@@ -26,7 +27,7 @@ from valleywind.core.teeth.sizes import Sizes, check_bore, helping_shift, meetin
 from valleywind.core.teeth.tools import over_a_chord, over_a_span, over_two_pins
 from valleywind.core.units import parse_length, parse_number, parse_offset, parse_whole
 from valleywind.formats.pictures import wheel_picture
-from valleywind.shop import machines, rack, stores
+from valleywind.shop import rack, stores
 from valleywind.wording import wheels as words
 from valleywind.wording.numbers import Units, length
 from valleywind.wording.rack.stores import set_name
@@ -165,25 +166,6 @@ def wanted(
 
 
 Asked = Annotated[Wanted, Depends(wanted)]
-
-
-def family_for(
-    session: InSession, number: int | None, said: str
-) -> tuple[WheelFamily | None, int | None, str, Fraction]:
-    """The family chosen, else that of the machine said, else that of the first lathe."""
-    if said and number is None:
-        every = machines.machines(session)
-        row = next((m for m in every if m.name.lower() == said.lower()), None)
-        if row is None or row.family is None:
-            raise Refused("no_such_machine", "ask", said, known=[m.name for m in every if m.family])
-        return machines.family(row.family), row.family_id, row.name, row.family.hub_mm
-    chosen = rack.family(session, number) if number is not None else None
-    if chosen is None:
-        chosen = machines.first_family(session)
-    if chosen is None:
-        return None, None, "", Fraction(0)
-    owners = [m.name for m in chosen.machines]
-    return machines.family(chosen), chosen.id, owners[0] if len(owners) == 1 else "", chosen.hub_mm
 
 
 def _mates(typed: str) -> list[int]:

@@ -1,4 +1,4 @@
-"""Fields of the rack as they are typed."""
+"""Fields of records as they are typed."""
 
 from typing import Annotated
 

@@ -1,0 +1,27 @@
+"""Which family a wheel is asked for of."""
+
+from fractions import Fraction
+
+from sqlalchemy.orm import Session
+
+from valleywind.core.refusal import Refused
+from valleywind.core.teeth.pitch import WheelFamily
+from valleywind.shop import machines, rack
+
+
+def family_for(session: Session, number: int | None, said: str) -> tuple[WheelFamily | None, int | None, str, Fraction]:
+    """The family chosen, else that of the machine said, else that of the first lathe; its record, the name of the one
+    machine that has it, and the width of its hub."""
+    if said and number is None:
+        every = machines.machines(session)
+        row = next((m for m in every if m.name.lower() == said.lower()), None)
+        if row is None or row.family is None:
+            raise Refused("no_such_machine", "ask", said, known=[m.name for m in every if m.family])
+        return machines.family(row.family), row.family_id, row.name, row.family.hub_mm
+    chosen = rack.family(session, number) if number is not None else None
+    if chosen is None:
+        chosen = machines.first_family(session)
+    if chosen is None:
+        return None, None, "", Fraction(0)
+    owners = [m.name for m in chosen.machines]
+    return machines.family(chosen), chosen.id, owners[0] if len(owners) == 1 else "", chosen.hub_mm
