@@ -8,7 +8,7 @@ import { RouterProvider } from "react-router/dom";
 
 import { Refusal } from "./api/client";
 import { serverThere, shopChanged } from "./api/send";
-import { App } from "./app/App";
+import { App } from "./App";
 import { ErrorBoundary } from "./app/ErrorBoundary";
 import { PreferencesProvider } from "./app/preferences";
 import { ToastProvider } from "./app/Toast";

@@ -6,6 +6,7 @@ import time
 from collections.abc import Sequence
 from contextlib import suppress
 from functools import partial
+from types import SimpleNamespace
 from typing import Any
 
 import pytest
@@ -185,3 +186,12 @@ def test_a_chart_in_parts_is_the_whole_chart(
         first, asked = part["next"], asked + 1
     assert parts == whole[rows]
     assert asked > 1
+
+
+def test_an_end_that_is_lost_where_something_is_tidied_away_is_not_in_the_log() -> None:
+    told: list[object] = []
+    tell = bounds._but_ended(told.append)
+    tell(SimpleNamespace(exc_type=bounds._Ended))
+    assert told == []
+    tell(SimpleNamespace(exc_type=ValueError))
+    assert len(told) == 1

@@ -125,7 +125,7 @@ def test_whatever_is_sent_is_answered_as_described(demo: TestClient, store: Stor
 
 def test_no_machine_is_called_like_a_word_of_an_address(app: FastAPI) -> None:
     """Wherever an address has a word where another has a machine, no machine's short name is that word."""
-    pages = (Path(__file__).parents[2] / "frontend/src/app/App.tsx").read_text()
+    pages = (Path(__file__).parents[2] / "frontend/src/App.tsx").read_text()
     paths = [
         *app.openapi()["paths"],
         *(f"/{p.replace(':machine', '{machine}')}" for p in findall(r'path="([^"*]+)"', pages)),

@@ -4,6 +4,7 @@ import { useLocation, useNavigate, useSearchParams } from "react-router";
 
 import { useReading } from "../api/lathe";
 import { useKey } from "./keys";
+import { PLANNED } from "./planned";
 import { usePreferences } from "./preferences";
 import { useDebouncedValue } from "../kit/useDebouncedValue";
 
@@ -16,7 +17,7 @@ const EXAMPLES: Record<string, string> = {
   jobs: "make 57 for Plover",
 };
 /** Stations at which a bare line means what is usual there; the server says what. */
-const STATIONS = ["lathe", "hobber", "mill", "wheel", "dividing", "jobs"] as const;
+const STATIONS = [...PLANNED.map(({ kind }) => kind), "wheel", "dividing", "jobs"] as const;
 const PANEL =
   "absolute inset-x-0 top-full z-40 border-2 border-t-0 border-enamel bg-paper text-ink shadow-lg";
 
@@ -42,7 +43,12 @@ export function AskLine({ machine }: { machine: string }) {
     setText(line);
     if (field.current && field.current.value !== line) field.current.value = line;
   }, []);
-  useEffect(() => put(asked), [asked, put]);
+  // The line as a person typed it; what came from the address is not asked for again.
+  const byHand = useRef("");
+  useEffect(() => {
+    byHand.current = "";
+    put(asked);
+  }, [asked, put]);
   useKey("/", () => {
     field.current?.focus();
     field.current?.select();
@@ -75,7 +81,8 @@ export function AskLine({ machine }: { machine: string }) {
   // At the root nothing is planned yet: the way on to the first lathe would overtake the ask.
   const ready = (known?.whole ?? false) && machine !== "" && pathname !== "/";
   useEffect(() => {
-    if (ready && settled.trim() !== asked.trim()) commit(settled.trim(), true);
+    if (ready && byHand.current === settled && settled.trim() !== asked.trim())
+      commit(settled.trim(), true);
     // eslint-disable-next-line react-hooks/exhaustive-deps -- what was typed sets this off, or that it can be planned now
   }, [settled, ready]);
 
@@ -121,7 +128,8 @@ export function AskLine({ machine }: { machine: string }) {
             displayValue={(ask: string) => ask}
             onChange={(event) => {
               // The key that leads here, pressed when the field is focused already, is no part of an ask.
-              put(event.target.value.replace(/^\s*\//, ""));
+              byHand.current = event.target.value.replace(/^\s*\//, "");
+              put(byHand.current);
               setOpen(true);
             }}
             aria-label="What is wanted"

@@ -1,4 +1,4 @@
-import { lazy, Suspense, useEffect, useRef, useState } from "react";
+import { Fragment, lazy, Suspense, useEffect, useRef, useState } from "react";
 import { NavLink, Outlet, useLocation, useParams } from "react-router";
 
 import { useMachines } from "../api/machines";
@@ -9,6 +9,7 @@ import { AskLine } from "./AskLine";
 import { ErrorBoundary } from "./ErrorBoundary";
 import { useKey } from "./keys";
 import { MachineChoice } from "./MachineChoice";
+import { PLANNED } from "./planned";
 import { usePreferences } from "./preferences";
 import { ServerNotice } from "./ServerNotice";
 import { useTitle } from "./title";
@@ -38,11 +39,10 @@ export function Shell() {
     const wait = setTimeout(() => Object.values(dialogs).forEach((load) => void load()), SETTLED);
     return () => clearTimeout(wait);
   }, []);
-  const lathe = useOfKind("lathe");
-  const hobber = useOfKind("hobber");
-  const mill = useOfKind("mill");
   const { pathname } = useLocation();
+  const planned = usePlanned(pathname);
   const section = pathname.split("/")[1];
+  const { kind, machine } = planned.find((one) => one.kind === section) ?? planned[0]!;
   useTitle(pathname);
   const main = useStationFocus(pathname);
   useKey("u", () => setUnits(units === "mm" ? "inch" : "mm"));
@@ -60,14 +60,9 @@ export function Shell() {
         <NavLink to="/" className="mr-3 text-[19px] font-bold text-[#f7f6f0] phone:hidden">
           Valleywind
         </NavLink>
-        <AskLine machine={lathe} />
-        {section === "hobber" ? (
-          <MachineChoice kind="hobber" machine={hobber} />
-        ) : section === "mill" ? (
-          <MachineChoice kind="mill" machine={mill} />
-        ) : (
-          <MachineChoice kind="lathe" machine={lathe} />
-        )}
+        <AskLine machine={planned[0]!.machine} />
+        {/* Where no train is planned a line is the lathe's. */}
+        <MachineChoice kind={kind} machine={machine} />
         <Segmented
           label="Units"
           value={units}
@@ -126,19 +121,20 @@ export function Shell() {
           aria-label="Stations"
           className="on-enamel flex w-26 shrink-0 flex-col gap-1 bg-enamel-2 py-3 pl-2.5 print:hidden tall:w-full tall:flex-row tall:flex-wrap tall:gap-y-0 tall:py-0 tall:pt-1 phone:pl-1"
         >
-          <Station to={lathe ? `/lathe/${lathe}` : "/"} name="Lathe" />
-          {lathe && section === "lathe" && (
-            <>
-              <Station to={`/lathe/${lathe}/chart`} name="Chart" within />
-              <Station to={`/lathe/${lathe}/unknown`} name="Constants" within />
-            </>
+          {planned.map(
+            ({ kind, title, pages, machine }) =>
+              // The lathe stands first always: there one begins.
+              (machine || kind === "lathe") && (
+                <Fragment key={kind}>
+                  <Station to={machine ? `/${kind}/${machine}` : "/"} name={title} />
+                  {machine &&
+                    section === kind &&
+                    pages.map(({ path, name }) => (
+                      <Station key={path} to={`/${kind}/${machine}/${path}`} name={name} within />
+                    ))}
+                </Fragment>
+              ),
           )}
-          {hobber && <Station to={`/hobber/${hobber}`} name="Hobber" />}
-          {hobber && section === "hobber" && (
-            <Station to={`/hobber/${hobber}/chart`} name="Chart" within />
-          )}
-          {mill && <Station to={`/mill/${mill}`} name="Mill" />}
-          {mill && section === "mill" && <Station to={`/mill/${mill}/chart`} name="Leads" within />}
           <Station to="/rack" name="Rack" />
           {section === "rack" && (
             <>
@@ -210,12 +206,13 @@ function useStationFocus(pathname: string) {
   return main;
 }
 
-/** The machine of this kind in the address, else the first there is; empty where there is none. */
-function useOfKind(kind: string): string {
+/** Every kind with its machine in the address, else the first there is; empty where there is none. */
+function usePlanned(pathname: string) {
   const { machine } = useParams();
-  const alike = useMachines().data?.filter((m) => m.kind === kind) ?? [];
-  const { pathname } = useLocation();
-  // Before the list is there the address is believed.
-  if (machine && pathname.startsWith(`/${kind}/`)) return machine;
-  return alike[0]?.slug ?? "";
+  const machines = useMachines().data ?? [];
+  return PLANNED.map((one) => {
+    // Before the list is there the address is believed.
+    const here = machine && pathname.startsWith(`/${one.kind}/`) ? machine : undefined;
+    return { ...one, machine: here ?? machines.find((m) => m.kind === one.kind)?.slug ?? "" };
+  });
 }

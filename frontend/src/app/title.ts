@@ -2,15 +2,16 @@ import { useEffect } from "react";
 import { useLocation, useParams } from "react-router";
 
 import { useMachines } from "../api/machines";
+import { PLANNED } from "./planned";
 
 const STATIONS: [RegExp, string][] = [
-  [/^\/lathe\/[^/]+\/chart/, "Chart"],
-  [/^\/lathe\/[^/]+\/unknown/, "Constants"],
-  [/^\/lathe/, "Lathe"],
-  [/^\/hobber\/[^/]+\/chart/, "Counts"],
-  [/^\/hobber/, "Hobber"],
-  [/^\/mill\/[^/]+\/chart/, "Leads"],
-  [/^\/mill/, "Mill"],
+  ...PLANNED.flatMap(({ kind, title, pages }): [RegExp, string][] => [
+    ...pages.map((page): [RegExp, string] => [
+      new RegExp(`^/${kind}/[^/]+/${page.path}`),
+      page.title,
+    ]),
+    [new RegExp(`^/${kind}`), title],
+  ]),
   [/^\/rack\/sets/, "Sets"],
   [/^\/rack\/stores/, "Stores"],
   [/^\/rack/, "Rack"],

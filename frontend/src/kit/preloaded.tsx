@@ -1,4 +1,4 @@
-import { type ComponentType, lazy, Suspense } from "react";
+import { type ComponentType, lazy, Suspense, useState } from "react";
 
 // ms after which the first questions to the server are on their way.
 const ASKED = 100;
@@ -19,7 +19,8 @@ export function preloaded<P extends object>(load: () => Promise<ComponentType<P>
   setTimeout(() => begin().catch(() => undefined), ASKED);
   const Later = lazy(begin) as unknown as ComponentType<P>;
   return function Preloaded(props: P) {
-    const Here = here;
+    // As it began, so it stays: another component in its place would begin anew, with nothing of what was typed in it.
+    const [Here] = useState(() => here);
     return Here ? (
       <Here {...props} />
     ) : (

@@ -1,4 +1,5 @@
 import type { ReactNode } from "react";
+import type { Planned } from "../app/planned";
 import { Link, Navigate, useSearchParams } from "react-router";
 
 import { useMachines, useShelf } from "../api/machines";
@@ -9,7 +10,7 @@ import { Button, buttonLook } from "../kit/Button";
 import { WheelShelf } from "./WheelShelf";
 
 /** To the machine of a kind that the ask names, or the first there is; where there is none, to add one. */
-export function StartAt(props: { kind: "hobber" | "mill"; needs: string }) {
+export function StartAt(props: { kind: Exclude<Planned, "lathe">; needs: string }) {
   const { kind } = props;
   const machines = useMachines();
   const [search] = useSearchParams();
@@ -32,7 +33,7 @@ export function StartAt(props: { kind: "hobber" | "mill"; needs: string }) {
 }
 
 /** The machines cannot be asked for, or the one in the address is none of this kind; null where it is. */
-export function useNoSuchMachine(kind: "lathe" | "hobber" | "mill", machine: string) {
+export function useNoSuchMachine(kind: Planned, machine: string) {
   const machines = useMachines();
   if (machines.error && !machines.data)
     return (

@@ -36,6 +36,15 @@ class _Ended(BaseException):
     """Raised from outside in the middle of a question; no `except Exception` on the way takes it."""
 
 
+def _but_ended(tell: Callable[[Any], object]) -> Callable[[Any], object]:
+    """Where something is tidied away an exception cannot go on: it is told in the log. Of this one there is nothing to
+    tell, for it is raised again until the work is left."""
+    return lambda lost: None if lost.exc_type is _Ended else tell(lost)
+
+
+sys.unraisablehook = _but_ended(sys.unraisablehook)
+
+
 @dataclass(eq=False)
 class _Question:
     """One that is worked on: by which thread, with how much of its time used before, and who waits."""

@@ -7,6 +7,7 @@ import { useLoadDemo, useShop } from "../../api/shop";
 import { WheelShelf } from "../../planning/WheelShelf";
 import { Button, buttonLook } from "../../kit/Button";
 import { Failed } from "../../app/Notice";
+import { plannedKind } from "../../app/planned";
 import { usePreferences } from "../../app/preferences";
 import { useTell } from "../../app/Toast";
 import { KINDS } from "./kinds";
@@ -57,8 +58,8 @@ function MachineCard({ machine }: { machine: Machine }) {
   const lathe = machine.kind === "lathe";
   if (machine.family) facts.push(["Wheels", machine.family.text]);
   else if (lathe) facts.push(["Wheels", "pitch not known"]);
-  const hobber = machine.kind === "hobber";
-  if (lathe || hobber) facts.push(["On it now", machine.mounted_text ?? "nothing"]);
+  const planned = plannedKind(machine.kind);
+  if (planned) facts.push(["On it now", machine.mounted_text ?? "nothing"]);
   return (
     <article className="border border-line bg-paper">
       <div className="flex flex-wrap items-start justify-between gap-4 p-5">
@@ -74,14 +75,9 @@ function MachineCard({ machine }: { machine: Machine }) {
           </p>
         </div>
         <span className="flex gap-2">
-          {lathe && (
-            <Link className={buttonLook("main")} to={`/lathe/${machine.slug}`}>
-              Plan a thread on {machine.name}
-            </Link>
-          )}
-          {hobber && (
-            <Link className={buttonLook("main")} to={`/hobber/${machine.slug}`}>
-              Plan a wheel on {machine.name}
+          {planned && (
+            <Link className={buttonLook("main")} to={`/${planned.kind}/${machine.slug}`}>
+              {planned.plan} on {machine.name}
             </Link>
           )}
           <Link className={buttonLook()} to={`/machines/${machine.slug}`}>

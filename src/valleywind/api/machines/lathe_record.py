@@ -7,11 +7,12 @@ from fastapi import APIRouter, Path, Query
 from pydantic import BaseModel, ConfigDict, Field
 
 from valleywind.api.access import InSession, ToWrite
-from valleywind.api.machines.machines import MachineOut, machine_out, screw_text
+from valleywind.api.machines.machines import MachineOut, machine_out
 from valleywind.api.machines.quadrant_record import PreviewOut, QuadrantIO, TriedWith, Typed, preview, shown_quadrant
 from valleywind.api.parameters import InUnits, Slug
 from valleywind.api.problems import RESPONSES, field_problem
 from valleywind.api.versions import Version, check_version
+from valleywind.app.kinds import screw_text
 from valleywind.core.lathe.record import TypedLathe, read_record
 from valleywind.core.refusal import Refused
 from valleywind.core.trains.direction import Hand, Sense

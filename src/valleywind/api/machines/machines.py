@@ -11,19 +11,15 @@ from valleywind.api.parameters import InUnits, Slug
 from valleywind.api.problems import RESPONSES
 from valleywind.api.versions import check_text
 from valleywind.app.in_use import left_out_text, not_known
+from valleywind.app.kinds import facts_of, mounted_on, screw_text
 from valleywind.core.lathe.machine import read_set_up
 from valleywind.core.teeth.pitch import UNKNOWN_FAMILY
 from valleywind.core.trains.model import parse_stock, spell_stock
-from valleywind.core.units import MM_PER_INCH, spell
-from valleywind.shop import hobbers, kinds, mills
+from valleywind.core.units import spell
 from valleywind.shop import machines as shop
-from valleywind.shop.models import LatheRow, MachineRow, WheelFamilyRow
-from valleywind.wording import machines as words
-from valleywind.wording.helix.answers import set_up_text
-from valleywind.wording.hobbing.boxes import BOXES
+from valleywind.shop.models import MachineRow, WheelFamilyRow
 from valleywind.wording.numbers import Units
 from valleywind.wording.rack.rack import family_text
-from valleywind.wording.trains import train_text
 
 router = APIRouter(prefix="/machines", tags=["machines"], responses=RESPONSES)
 
@@ -114,55 +110,22 @@ def _family(row: WheelFamilyRow) -> FamilyOut:
 
 def machine_out(row: MachineRow, units: Units = Units.MM) -> MachineOut:
     """The machine's facts, the screw said as it was stated, lengths in the reader's units."""
-    screw = screw_text(row.lathe) if row.lathe else None
+    on = mounted_on(row)
     return MachineOut(
         slug=row.slug,
         name=row.name,
         kind=row.kind,
         note=row.note,
         example=row.example,
-        screw=screw,
-        facts=_facts(row, screw, units),
+        screw=screw_text(row.lathe) if row.lathe else None,
+        facts=[Fact(label=label, text=text) for label, text in facts_of(row, units)],
         not_known=not_known(row, shop.lathe(row) if row.lathe else None),
         family=_family(row.family) if row.family else None,
         divides=row.head is not None,
         takes_wheels=shop.takes_wheels(row),
-        **_mounted(row),
+        mounted=on.name if on else None,
+        mounted_text=on.text if on else None,
     )
-
-
-def _mounted(row: MachineRow) -> dict[str, str | None]:
-    if row.hobber is not None:
-        trains = hobbers.on_now(row, kinds.hobber(row)).trains
-        said = ", ".join(f"{BOXES[box]} {train_text(train)}" for box, train in trains.items())
-        return {"mounted": hobbers.name_of(row, kinds.hobber(row)) or None, "mounted_text": said or None}
-    if row.mill is not None:
-        lead = mills.on_now(row)
-        return {"mounted": lead.name if lead else None, "mounted_text": set_up_text(lead) if lead else None}
-    on = shop.mounted(row)
-    if on is None:
-        return {"mounted": None, "mounted_text": None}
-    return {"mounted": on.name(shop.lathe(row)), "mounted_text": train_text(on.train)}
-
-
-def screw_text(lathe: LatheRow) -> str:
-    """The lead screw as it was stated, so that a field takes it back."""
-    lead = lathe.screw_lead_mm
-    return f"{spell(MM_PER_INCH / lead)} tpi" if lathe.screw_stated == "tpi" else f"{spell(lead)} mm"
-
-
-def _facts(row: MachineRow, screw: str | None, units: Units) -> list[Fact]:
-    facts: list[tuple[str, str]] = []
-    if row.lathe is not None and screw is not None:
-        facts += words.lathe_facts(shop.lathe(row), screw, row.lathe.screw_hand == "left", units)
-        facts += words.quadrant_known(shop.quadrant_facts(row.quadrant), units)
-    if row.hobber is not None:
-        facts += words.hobber_facts(kinds.hobber_as_typed(row), kinds.hobber(row), units)
-    if row.mill is not None:
-        facts += words.mill_facts(kinds.mill_as_typed(row), kinds.mill(row), units)
-    if row.head is not None:
-        facts += words.head_facts(kinds.head(row))
-    return [Fact(label=label, text=text) for label, text in facts]
 
 
 @router.get("")

@@ -1,41 +1,41 @@
 import { lazy, type ReactNode, Suspense } from "react";
 import { Navigate, Route, Routes, useLocation } from "react-router";
 
-import { useMachines } from "../api/machines";
-import { Failed } from "./Notice";
-import { LatheStation } from "../stations/lathe/LatheStation";
-import { Shell } from "./Shell";
+import { useMachines } from "./api/machines";
+import { Failed } from "./app/Notice";
+import { LatheStation } from "./stations/lathe/LatheStation";
+import { Shell } from "./app/Shell";
 
-const ChartStation = lazy(() => import("../stations/lathe/ChartStation"));
-const ConstantsStation = lazy(() => import("../stations/lathe/ConstantsStation"));
-const HobberStation = lazy(() => import("../stations/hobber/HobberStation"));
-const HobChartStation = lazy(() => import("../stations/hobber/HobChartStation"));
+const ChartStation = lazy(() => import("./stations/lathe/ChartStation"));
+const ConstantsStation = lazy(() => import("./stations/lathe/ConstantsStation"));
+const HobberStation = lazy(() => import("./stations/hobber/HobberStation"));
+const HobChartStation = lazy(() => import("./stations/hobber/HobChartStation"));
 const HobberStart = lazy(() =>
-  import("../stations/hobber/HobberStation").then((m) => ({ default: m.HobberStart })),
+  import("./stations/hobber/HobberStation").then((m) => ({ default: m.HobberStart })),
 );
-const MillStation = lazy(() => import("../stations/mill/MillStation"));
-const LeadChartStation = lazy(() => import("../stations/mill/LeadChartStation"));
+const MillStation = lazy(() => import("./stations/mill/MillStation"));
+const LeadChartStation = lazy(() => import("./stations/mill/LeadChartStation"));
 const MillStart = lazy(() =>
-  import("../stations/mill/MillStation").then((m) => ({ default: m.MillStart })),
+  import("./stations/mill/MillStation").then((m) => ({ default: m.MillStart })),
 );
-const JobsStation = lazy(() => import("../stations/jobs/JobsStation"));
-const DevicesStation = lazy(() => import("../stations/jobs/DevicesStation"));
-const JobStation = lazy(() => import("../stations/jobs/JobStation"));
-const SessionStation = lazy(() => import("../stations/jobs/SessionStation"));
-const RackStation = lazy(() => import("../stations/rack/RackStation"));
-const LatheEditor = lazy(() => import("../stations/machines/LatheEditor"));
-const RecordStation = lazy(() => import("../stations/machines/RecordStation"));
+const JobsStation = lazy(() => import("./stations/jobs/JobsStation"));
+const DevicesStation = lazy(() => import("./stations/jobs/DevicesStation"));
+const JobStation = lazy(() => import("./stations/jobs/JobStation"));
+const SessionStation = lazy(() => import("./stations/jobs/SessionStation"));
+const RackStation = lazy(() => import("./stations/rack/RackStation"));
+const LatheEditor = lazy(() => import("./stations/machines/LatheEditor"));
+const RecordStation = lazy(() => import("./stations/machines/RecordStation"));
 const NewMachine = lazy(() =>
-  import("../stations/machines/MachineEditor").then((m) => ({ default: m.NewMachine })),
+  import("./stations/machines/MachineEditor").then((m) => ({ default: m.NewMachine })),
 );
-const SetsStation = lazy(() => import("../stations/rack/SetsStation"));
-const StoresStation = lazy(() => import("../stations/rack/StoresStation"));
-const WheelStation = lazy(() => import("../stations/wheel/WheelStation"));
-const DividingStation = lazy(() => import("../stations/dividing/DividingStation"));
-const ChartOfWays = lazy(() => import("../stations/dividing/ChartOfWays"));
-const DiscStation = lazy(() => import("../stations/dividing/DiscStation"));
-const PlateStation = lazy(() => import("../stations/dividing/PlateStation"));
-const MachinesStation = lazy(() => import("../stations/machines/MachinesStation"));
+const SetsStation = lazy(() => import("./stations/rack/SetsStation"));
+const StoresStation = lazy(() => import("./stations/rack/StoresStation"));
+const WheelStation = lazy(() => import("./stations/wheel/WheelStation"));
+const DividingStation = lazy(() => import("./stations/dividing/DividingStation"));
+const ChartOfWays = lazy(() => import("./stations/dividing/ChartOfWays"));
+const DiscStation = lazy(() => import("./stations/dividing/DiscStation"));
+const PlateStation = lazy(() => import("./stations/dividing/PlateStation"));
+const MachinesStation = lazy(() => import("./stations/machines/MachinesStation"));
 
 export function App() {
   return (

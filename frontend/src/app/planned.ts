@@ -1,0 +1,31 @@
+/** The kinds of machine that trains are planned for. Menu, machine choice, titles, addresses and cards come from here. */
+export const PLANNED = [
+  {
+    kind: "lathe",
+    title: "Lathe",
+    plan: "Plan a thread",
+    pages: [
+      { path: "chart", name: "Chart", title: "Chart" },
+      { path: "unknown", name: "Constants", title: "Constants" },
+    ],
+  },
+  {
+    kind: "hobber",
+    title: "Hobber",
+    plan: "Plan a wheel",
+    pages: [{ path: "chart", name: "Chart", title: "Counts" }],
+  },
+  {
+    kind: "mill",
+    title: "Mill",
+    plan: "Plan a helix",
+    pages: [{ path: "chart", name: "Leads", title: "Leads" }],
+  },
+] as const;
+
+export type Planned = (typeof PLANNED)[number]["kind"];
+
+/** What is said of this kind; undefined where no trains are planned for it. */
+export function plannedKind(kind: string) {
+  return PLANNED.find((one) => one.kind === kind);
+}

@@ -1,0 +1,95 @@
+"""The kinds of machine: what each has on record, and what is on it. Whatever is the same for all of them is asked here.
+
+Two lists, for what has a record and for what plans trains: a dividing head has the one and need not pretend the other.
+"""
+
+from collections.abc import Callable
+from typing import NamedTuple
+
+from valleywind.core.units import MM_PER_INCH, spell
+from valleywind.shop import hobbers, kinds, machines, mills
+from valleywind.shop.models import LatheRow, MachineRow
+from valleywind.wording import machines as words
+from valleywind.wording.helix.answers import set_up_text
+from valleywind.wording.hobbing.boxes import BOXES
+from valleywind.wording.numbers import Units
+from valleywind.wording.trains import train_text
+
+Facts = list[tuple[str, str]]
+"""Label and text each."""
+
+
+class Mounted(NamedTuple):
+    """What is on a machine: as requests name it, and in words."""
+
+    name: str
+    text: str
+
+
+class Record(NamedTuple):
+    """A part that a machine may have on record: whether it has it, and what is told of it."""
+
+    there: Callable[[MachineRow], object]
+    facts: Callable[[MachineRow, Units], Facts]
+
+
+class Planned(NamedTuple):
+    """A kind of machine that trains are planned for: which it is, and what is on it."""
+
+    there: Callable[[MachineRow], object]
+    mounted: Callable[[MachineRow], Mounted | None]
+
+
+def facts_of(row: MachineRow, units: Units) -> Facts:
+    """Everything on record of a machine, in words."""
+    return [fact for record in RECORDS if record.there(row) is not None for fact in record.facts(row, units)]
+
+
+def mounted_on(row: MachineRow) -> Mounted | None:
+    """What is on a machine; None for nothing, and where no train goes on."""
+    return next((kind.mounted(row) for kind in PLANNED if kind.there(row) is not None), None)
+
+
+def screw_text(lathe: LatheRow) -> str:
+    """The lead screw as it was stated, so that a field takes it back."""
+    lead = lathe.screw_lead_mm
+    return f"{spell(MM_PER_INCH / lead)} tpi" if lathe.screw_stated == "tpi" else f"{spell(lead)} mm"
+
+
+def _of_a_lathe(row: MachineRow, units: Units) -> Facts:
+    assert row.lathe is not None
+    left = row.lathe.screw_hand == "left"
+    facts = words.lathe_facts(machines.lathe(row), screw_text(row.lathe), left, units)
+    return facts + words.quadrant_known(machines.quadrant_facts(row.quadrant), units)
+
+
+def _on_a_lathe(row: MachineRow) -> Mounted | None:
+    on = machines.mounted(row)
+    return Mounted(on.name(machines.lathe(row)), train_text(on.train)) if on else None
+
+
+def _on_a_hobber(row: MachineRow) -> Mounted | None:
+    hobber = kinds.hobber(row)
+    said = [f"{BOXES[box]} {train_text(train)}" for box, train in hobbers.on_now(row, hobber).trains.items()]
+    return Mounted(hobbers.name_of(row, hobber), ", ".join(said)) if said else None
+
+
+def _on_a_mill(row: MachineRow) -> Mounted | None:
+    on = mills.on_now(row)
+    return Mounted(on.name, set_up_text(on)) if on else None
+
+
+RECORDS = (
+    Record(lambda row: row.lathe, _of_a_lathe),
+    Record(
+        lambda row: row.hobber,
+        lambda row, units: words.hobber_facts(kinds.hobber_as_typed(row), kinds.hobber(row), units),
+    ),
+    Record(lambda row: row.mill, lambda row, units: words.mill_facts(kinds.mill_as_typed(row), kinds.mill(row), units)),
+    Record(lambda row: row.head, lambda row, _: words.head_facts(kinds.head(row))),
+)
+PLANNED = (
+    Planned(lambda row: row.lathe, _on_a_lathe),
+    Planned(lambda row: row.hobber, _on_a_hobber),
+    Planned(lambda row: row.mill, _on_a_mill),
+)
