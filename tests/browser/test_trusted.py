@@ -483,3 +483,15 @@ def test_what_is_typed_while_an_answer_is_on_its_way_stays(page: Page, address: 
     expect(page.get_by_label("Per turn")).to_have_value("0.004 in")
     again.click()
     expect(line).to_have_value("feed 0.004 in/rev across")
+
+
+def test_a_script_that_comes_late_takes_nothing_back(page: Page, address: str) -> None:
+    """The list of trains was begun before its script was there: what is typed in it stays when it is drawn again."""
+    held = Held(page, "/assets/Candidates-")
+    page.goto(f"{address}/lathe/plover?ask=M14x2")
+    expect(page.get_by_role("region", name="Drawing")).to_contain_text("76")
+    held.let_go()
+    page.get_by_role("button", name="Plain fields").click()
+    page.get_by_label("Starts").fill("2")
+    page.get_by_role("button", name="Night colours").click()
+    expect(page.get_by_label("Starts")).to_have_value("2")
