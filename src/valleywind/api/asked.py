@@ -3,12 +3,8 @@
 from collections.abc import Mapping
 
 from valleywind.api.problems import NotUnderstood
+from valleywind.app.reading import understood
 from valleywind.core.teeth.said import A, M, Reading
-
-
-def understood(reading: Reading[A, M], meanings: Mapping[M, str]) -> list[str]:
-    """What each piece was taken for: `M14x2: thread`."""
-    return [f"{text}: {meanings[meant]}" for text, meant in reading.understood]
 
 
 def whole(reading: Reading[A, M], meanings: Mapping[M, str]) -> A:
