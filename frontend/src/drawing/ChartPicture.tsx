@@ -1,5 +1,5 @@
 import type { ChartRow, Units } from "../api/client";
-import { StandingShape } from "../planning/StandingSign";
+import { StandingShape } from "./StandingSign";
 import { onEnter } from "./inHand";
 import { MM_PER_INCH } from "./paper";
 
@@ -44,15 +44,15 @@ export function ChartPicture({
     12 +
     (high > low ? (Math.log(mm / low) / Math.log(high / low)) * (room - MARK) : room / 2) +
     MARK / 2;
-  let y = 30;
-  const drawn = lanes.map((lane) => {
+  const tall = lanes.map((lane) => {
     const placed = stacked(lane.rows, x);
     const depth = 1 + Math.max(0, ...placed.map((p) => p.level));
-    const top = y;
-    y += depth * STEP + 14;
-    return { ...lane, placed, top, height: depth * STEP };
+    return { ...lane, placed, height: depth * STEP };
   });
-  const height = y + 26;
+  const below = (count: number) =>
+    tall.slice(0, count).reduce((y, lane) => y + lane.height + 14, 30);
+  const drawn = tall.map((lane, n) => ({ ...lane, top: below(n) }));
+  const height = below(tall.length) + 26;
   const inside = (mm: number) => mm >= low * 0.98 && mm <= high * 1.02;
   return (
     <svg

@@ -1,5 +1,5 @@
 import type { CoverOutline } from "./coverOutline";
-import type { Point } from "./view";
+import type { Point } from "./point";
 
 /** The cover's outline with its name. */
 export function Cover({ outline, at }: { outline: CoverOutline; at: Point }) {

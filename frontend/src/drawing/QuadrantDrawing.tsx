@@ -10,7 +10,8 @@ import type { QuadrantEdits } from "./QuadrantHandles";
 import { Senses } from "./Senses";
 import { TitleBlock } from "./TitleBlock";
 import { useTurning } from "./useTurning";
-import { type Point, type View, viewOf } from "./view";
+import type { Point } from "./point";
+import { type View, viewOf } from "./view";
 import { ARM, countText, placeWords, slotNameAt } from "./words";
 
 // Only a record's own drawing has handles.

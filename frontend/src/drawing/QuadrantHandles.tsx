@@ -2,7 +2,8 @@ import type { PointerEvent as Pressed } from "react";
 
 import type { Drawing } from "../api/client";
 import { arcRadius, RADIANS, turned } from "./swing";
-import type { Point, View } from "./view";
+import type { Point } from "./point";
+import type { View } from "./view";
 
 /** What is told when a part of a quadrant is dragged. mm and degrees, the screw's centre at nought. */
 export interface QuadrantEdits {

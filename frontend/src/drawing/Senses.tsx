@@ -1,5 +1,6 @@
 import type { Drawing, Outline } from "../api/client";
-import type { Point, View } from "./view";
+import type { Point } from "./point";
+import type { View } from "./view";
 import { senseOf, sensed, type Words } from "./words";
 
 /** Which way the first and the last shaft turn. */

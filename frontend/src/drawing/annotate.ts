@@ -1,4 +1,4 @@
-import type { Point } from "./view";
+import type { Point } from "./point";
 
 /** A rim or a boss on the paper, px. */
 export interface Circle {

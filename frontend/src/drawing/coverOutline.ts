@@ -1,5 +1,6 @@
 import type { Drawing } from "../api/client";
-import type { Point, View } from "./view";
+import type { Point } from "./point";
+import type { View } from "./view";
 
 /** The cover's outline on the paper: what would lie off it is at its edge, with a break in the line. */
 export interface CoverOutline {

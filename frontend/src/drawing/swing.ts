@@ -1,5 +1,5 @@
 import type { Drawing } from "../api/client";
-import type { Point } from "./view";
+import type { Point } from "./point";
 
 export const RADIANS = Math.PI / 180;
 // mm that the swing's arc lies outside the first slot's end.

@@ -1,8 +1,8 @@
 import type { Drawing, Outline, Schemas } from "../api/client";
+import type { Point } from "./point";
 import { swingPoints } from "./swing";
 
 type Spot = Schemas["Spot"];
-export type Point = [number, number];
 
 export interface View {
   /** px of a point in mm on the machine */

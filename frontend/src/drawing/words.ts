@@ -1,7 +1,8 @@
 import type { Drawing, Outline, Schemas } from "../api/client";
 import { Annotations, around, beside, type Circle, DIRECTIONS } from "./annotate";
 import type { CoverOutline } from "./coverOutline";
-import { FOOT, type Point, tipOf, type View } from "./view";
+import type { Point } from "./point";
+import { FOOT, tipOf, type View } from "./view";
 
 type Wheel = Schemas["DrawnWheel"];
 

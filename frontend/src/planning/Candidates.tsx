@@ -2,7 +2,7 @@ import { Radio, RadioGroup } from "@headlessui/react";
 import type { ReactNode } from "react";
 
 import type { Order, Schemas } from "../api/client";
-import { meritOf, Nut } from "./Nut";
+import { meritOf, Nut } from "../drawing/Nut";
 import { Segmented } from "../kit/Segmented";
 import { Beside, CHOICE, LeftOut, NotKnown } from "./Beside";
 import { TrainFraction } from "./TrainFraction";

@@ -1,6 +1,6 @@
 import type { HobChartRow } from "../api/hobbing";
-import { NutShape } from "./Nut";
-import { StandingShape } from "./StandingSign";
+import { NutShape } from "../drawing/Nut";
+import { StandingShape } from "../drawing/StandingSign";
 
 type Standing = HobChartRow["standing"];
 

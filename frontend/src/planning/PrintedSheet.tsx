@@ -2,7 +2,7 @@ import type { ComponentProps, ReactNode } from "react";
 
 import type { Schemas } from "../api/client";
 import { Strong } from "../kit/Strong";
-import { Nut } from "./Nut";
+import { Nut } from "../drawing/Nut";
 
 /** A drawing on paper, so wide and so high, px. */
 export type OnPaper = (width: number, height: number) => ReactNode;

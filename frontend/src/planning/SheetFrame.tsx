@@ -1,6 +1,6 @@
 import type { ComponentProps, ReactNode } from "react";
 
-import { Nut } from "./Nut";
+import { Nut } from "../drawing/Nut";
 import { SheetButtons } from "./SheetButtons";
 
 type Done = Omit<ComponentProps<typeof SheetButtons>, "goesOn" | "on" | "fits" | "title">;

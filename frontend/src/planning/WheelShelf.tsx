@@ -71,13 +71,13 @@ export function WheelShelf({
     scale *= 0.96;
   // Where not even the smallest fits, it is scrolled along anyway: then they are as large as can be told apart.
   if (scale <= LEAST_SCALE) scale = Math.min(MOST_SCALE, (room / largest) * SCROLLED);
-  let x = 4;
-  const places = standing.map((s) => {
-    const radius = tip(s) * scale;
-    const middle = x + (wide(s, scale) - GAP) / 2;
-    x += wide(s, scale);
-    return { ...s, radius, middle };
+  const begins = [4];
+  for (const s of standing) begins.push(begins.at(-1)! + wide(s, scale));
+  const places = standing.map((s, n) => {
+    const middle = begins[n]! + (wide(s, scale) - GAP) / 2;
+    return { ...s, radius: tip(s) * scale, middle };
   });
+  const x = begins.at(-1)!;
   const spread = Math.max(0, Math.min(26, (size.width - x - 4) / Math.max(1, standing.length)));
   const width = x + spread * standing.length;
   // On a shelf longer than the screen the plan's own wheels come into sight.

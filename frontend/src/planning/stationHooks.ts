@@ -6,10 +6,14 @@ import { useTell } from "../app/Toast";
 import { changeOf, type Held, type Target } from "../drawing/inHand";
 import type { Outline } from "../api/client";
 
-/** Tooth outlines out of several answers. */
-export function useOutlines(...answers: ({ outlines: Outline[] } | undefined)[]) {
-  // eslint-disable-next-line react-hooks/exhaustive-deps -- the answers themselves are what it depends on
-  return useMemo(() => answers.flatMap((answer) => answer?.outlines ?? []), answers);
+type Outlined = { outlines: Outline[] } | undefined;
+
+/** Tooth outlines out of the answers that a station has: a train's own, the plan's, the shelf's. */
+export function useOutlines(train: Outlined, plan: Outlined, shelf: Outlined) {
+  return useMemo(
+    () => [train, plan, shelf].flatMap((answer) => answer?.outlines ?? []),
+    [train, plan, shelf],
+  );
 }
 
 /** A slip that is looked at, forgotten when something else is asked. */

@@ -3,7 +3,7 @@ import type { ReactNode } from "react";
 
 import type { HobPlan, ListedSetUp } from "../../api/hobbing";
 import { Beside, CHOICE, LeftOut, NotKnown } from "../../planning/Beside";
-import { Nut } from "../../planning/Nut";
+import { Nut } from "../../drawing/Nut";
 import { TrainFraction } from "../../planning/TrainFraction";
 import { useInSight } from "../../planning/useInSight";
 

@@ -19,7 +19,7 @@ import { useKey } from "../../app/keys";
 import { usePreferences } from "../../app/preferences";
 import { InHandProvider } from "../../drawing/inHand";
 import { QuadrantDrawing } from "../../drawing/QuadrantDrawing";
-import { meritOf } from "../../planning/Nut";
+import { meritOf } from "../../drawing/Nut";
 import { Stale } from "../../kit/Stale";
 import { Disclosure } from "../../kit/Disclosure";
 import { preloaded } from "../../kit/preloaded";

@@ -5,7 +5,7 @@ import { DialDrawing } from "../../drawing/DialDrawing";
 import { HandDrawing } from "../../drawing/HandDrawing";
 import { Disclosure } from "../../kit/Disclosure";
 import { Lines } from "../../planning/Lines";
-import { meritOf } from "../../planning/Nut";
+import { meritOf } from "../../drawing/Nut";
 import { Reasons } from "../../planning/Reasons";
 import { Assumptions, SheetFrame } from "../../planning/SheetFrame";
 import { StepList } from "../../planning/StepList";

@@ -19,7 +19,7 @@ import { Disclosure } from "../../kit/Disclosure";
 import { Choice } from "../../kit/Form";
 import { TextField } from "../../kit/TextField";
 import { Working } from "../../kit/Working";
-import { StandingShape, STANDINGS, StandingSign } from "../../planning/StandingSign";
+import { StandingShape, STANDINGS, StandingSign } from "../../drawing/StandingSign";
 import { WorthList } from "../../planning/WorthList";
 
 type Standing = LeadCell["standing"];

@@ -5,7 +5,7 @@ import type { HelixPlan, HelixSetUp } from "../../api/milling";
 import { buttonLook } from "../../kit/Button";
 import { Segmented } from "../../kit/Segmented";
 import { Figures } from "../../planning/Figures";
-import { meritOf } from "../../planning/Nut";
+import { meritOf } from "../../drawing/Nut";
 import { Reasons } from "../../planning/Reasons";
 import { Assumptions, SheetFrame, Remark, Warning } from "../../planning/SheetFrame";
 import { Work } from "../../planning/Work";

@@ -24,7 +24,7 @@ import { usePreferences } from "../../app/preferences";
 import { InHandProvider } from "../../drawing/inHand";
 import { PlanViewDrawing } from "../../drawing/PlanViewDrawing";
 import { QuadrantDrawing } from "../../drawing/QuadrantDrawing";
-import { meritOf } from "../../planning/Nut";
+import { meritOf } from "../../drawing/Nut";
 import { type OnPaper, PrintedSheet } from "../../planning/PrintedSheet";
 import { Button, buttonLook } from "../../kit/Button";
 import { Disclosure } from "../../kit/Disclosure";

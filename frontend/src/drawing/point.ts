@@ -1,0 +1,2 @@
+/** x and y, in mm or px. */
+export type Point = [number, number];
