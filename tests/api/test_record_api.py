@@ -250,3 +250,12 @@ def test_wheels_of_a_known_pitch_are_not_left_out_in_silence(client: TestClient)
     client.put("/api/machines/example-metric/wheels", json={"wheels": "20 30 40 60"})
     said = planned(client, "1 mm", "example-metric")["left_out"]
     assert "a 22 of module 1.25, for the pitch of this lathe’s wheels is not known" in said
+
+
+def test_every_machine_says_what_is_on_it(demo: TestClient) -> None:
+    on = {m["name"]: m["mounted_text"] for m in demo.get("/api/machines").json() if m["mounted"]}
+    assert {name: on[name] for name in ("Plover", "Avocet", "Heron")} == {
+        "Plover": "36/64 × 32/78",
+        "Avocet": "index 48/37 × 40/80, feed 52/39 with 38 between",
+        "Heron": "72/28 × 52/56, pair with 2 turns in, 1 out",
+    }

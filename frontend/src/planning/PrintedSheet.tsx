@@ -1,11 +1,9 @@
-import type { ComponentProps, ReactNode } from "react";
+import type { ComponentProps } from "react";
 
 import type { Schemas } from "../api/client";
 import { Strong } from "../kit/Strong";
+import type { OnPaper } from "./onPaper";
 import { Nut } from "../drawing/Nut";
-
-/** A drawing on paper, so wide and so high, px. */
-export type OnPaper = (width: number, height: number) => ReactNode;
 
 // At 96 px to the inch: one drawing, 98 by 90 mm, with text beside it; several side by side, 182 mm across. A train of
 // six wheels must leave the sheet one page.

@@ -36,7 +36,7 @@ import { AsItMayStand } from "../../planning/WhyNot";
 import { BoxesBoard } from "./BoxesBoard";
 import { HobProof, type Suspected } from "./HobProof";
 import { HobSheetPanel } from "./HobSheetPanel";
-import { QuadrantDrawing } from "../../drawing/QuadrantDrawing";
+import { wheelsOnPaper } from "../../planning/onPaper";
 import { PrintedSheet } from "../../planning/PrintedSheet";
 import { SetUps } from "./SetUps";
 
@@ -202,21 +202,15 @@ export default function HobberStation() {
         <PrintedSheet
           sheet={chosen.sheet}
           merit={chosen.merit}
-          drawn={chosen.drawn.map((box) => (width, height) => (
-            <figure>
-              <figcaption className="font-bold first-letter:uppercase">{box.name}</figcaption>
-              <QuadrantDrawing
-                drawing={{ ...box.drawing, clearances: [] }}
-                outlines={outlines}
-                machine={name}
-                train={box.text}
-                width={width}
-                height={height}
-                turning={false}
-                terse
-              />
-            </figure>
-          ))}
+          drawn={chosen.drawn.map(({ name: box, drawing, text }) => {
+            const wheels = wheelsOnPaper({ drawing, outlines, machine: name, train: text });
+            return (width, height) => (
+              <figure>
+                <figcaption className="font-bold first-letter:uppercase">{box}</figcaption>
+                {wheels(width, height)}
+              </figure>
+            );
+          })}
         />
       )}
     </>

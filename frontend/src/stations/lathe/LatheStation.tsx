@@ -18,7 +18,7 @@ import { PlanFailed } from "../../app/PlanFailed";
 import { useKey } from "../../app/keys";
 import { usePreferences } from "../../app/preferences";
 import { InHandProvider } from "../../drawing/inHand";
-import { QuadrantDrawing } from "../../drawing/QuadrantDrawing";
+import { wheelsOnPaper } from "../../planning/onPaper";
 import { meritOf } from "../../drawing/Nut";
 import { Stale } from "../../kit/Stale";
 import { Disclosure } from "../../kit/Disclosure";
@@ -251,16 +251,9 @@ export function LatheStation() {
           sheet={chosen.sheet}
           merit={meritOf(chosen.verdict.goes, chosen.relative_error === 0)}
           drawn={[
-            (width, height) => (
-              <QuadrantDrawing
-                drawing={chosen.drawing}
-                outlines={outlines}
-                machine={name}
-                train={chosen.train}
-                width={width}
-                height={height}
-                turning={false}
-              />
+            wheelsOnPaper(
+              { drawing: chosen.drawing, outlines, machine: name, train: chosen.train },
+              true,
             ),
           ]}
         />

@@ -23,9 +23,9 @@ import { PlanFailed } from "../../app/PlanFailed";
 import { usePreferences } from "../../app/preferences";
 import { InHandProvider } from "../../drawing/inHand";
 import { PlanViewDrawing } from "../../drawing/PlanViewDrawing";
-import { QuadrantDrawing } from "../../drawing/QuadrantDrawing";
 import { meritOf } from "../../drawing/Nut";
-import { type OnPaper, PrintedSheet } from "../../planning/PrintedSheet";
+import { type OnPaper, wheelsOnPaper } from "../../planning/onPaper";
+import { PrintedSheet } from "../../planning/PrintedSheet";
 import { Button, buttonLook } from "../../kit/Button";
 import { Disclosure } from "../../kit/Disclosure";
 import { Stale } from "../../kit/Stale";
@@ -267,18 +267,7 @@ function onPaper(
   machine: string,
 ): OnPaper[] {
   const { view } = setting;
-  const wheels: OnPaper = (width, height) => (
-    <QuadrantDrawing
-      drawing={{ ...set.drawing, clearances: [] }}
-      outlines={outlines}
-      machine={machine}
-      train={set.text}
-      width={width}
-      height={height}
-      turning={false}
-      terse
-    />
-  );
+  const wheels = wheelsOnPaper({ drawing: set.drawing, outlines, machine, train: set.text });
   if (!view) return [wheels];
   return [
     wheels,
