@@ -56,7 +56,7 @@ def forked(app: FastAPI, config: uvicorn.Config, path: Path) -> int:
 
 def ask(port: int, method: str, path: str, body: Any = None) -> tuple[int, Any]:
     """One request: status and answer."""
-    connection = HTTPConnection("127.0.0.1", port, timeout=5)
+    connection = HTTPConnection("127.0.0.1", port, timeout=60)
     try:
         sent = json.dumps(body) if body is not None else None
         connection.request(method, path, sent, {"Content-Type": "application/json"} if sent else {})

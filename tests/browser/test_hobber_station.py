@@ -16,6 +16,8 @@ def hobber(page: Page, address: str) -> Iterator[Page]:
     page.on("pageerror", lambda error: complaints.append(str(error)))
     page.goto(f"{address}/hobber/avocet")
     expect(page.get_by_role("heading", name="What wheel?")).to_be_visible()
+    # The menu is whole once the machines are known: nothing in it moves any more.
+    expect(page.get_by_role("link", name="Mill")).to_be_visible()
     yield page
     assert complaints == []
 

@@ -18,6 +18,8 @@ def mill(page: Page, address: str) -> Iterator[Page]:
     page.on("pageerror", lambda error: complaints.append(str(error)))
     page.goto(f"{address}/mill/heron")
     expect(page.get_by_role("heading", name="What helix?")).to_be_visible()
+    # The menu is whole once the machines are known: nothing in it moves any more.
+    expect(page.get_by_role("link", name="Hobber")).to_be_visible()
     yield page
     assert complaints == []
 

@@ -9,7 +9,7 @@ import { Nut } from "../drawing/Nut";
 // six wheels must leave the sheet one page.
 const ALONE: [number, number] = [370, 340];
 const ACROSS = 680;
-const [HIGH, LOW] = [300, 200];
+const [HIGH, LOW] = [240, 186];
 
 /** A set-up sheet for paper, as its PDF: black on white, one page of A4. Only the printer sees it. */
 export function PrintedSheet(props: {
@@ -22,7 +22,7 @@ export function PrintedSheet(props: {
   const alone = others.length === 0 && sheet.brief;
   return (
     <article
-      className={`hidden text-black print:block ${alone ? "text-[10pt] leading-snug" : "text-[7.4pt] leading-[1.13] [&_li]:mb-0.5 [&_ol]:mt-1.5 [&_table]:mt-0.5 [&_td]:py-0"}`}
+      className={`hidden text-black print:block ${alone ? "text-[10pt] leading-snug" : "text-[7.2pt] leading-[1.12] [&_li]:mb-0.5 [&_ol]:mt-1.5 [&_table]:mt-0.5 [&_td]:py-0"}`}
       aria-hidden
     >
       <header className="flex items-end justify-between border-b-2 border-black pb-1">
@@ -78,9 +78,9 @@ export function PrintedSheet(props: {
           </p>
         </section>
       ))}
-      <p className="mt-2">Measured: ____________ Date: ____________</p>
+      <p className="mt-1">Measured: ____________ Date: ____________</p>
       {!alone && <Facts facts={sheet.facts} across />}
-      <p className="mt-2 text-[8pt] text-soft">{sheet.aid}</p>
+      <p className="mt-1 text-[7pt] text-soft">{sheet.aid}</p>
     </article>
   );
 }
