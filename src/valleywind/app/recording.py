@@ -5,6 +5,7 @@ from collections.abc import Callable
 from dataclasses import dataclass, field
 from typing import Any, TypeVar
 
+from anyio.to_thread import run_sync
 from sqlalchemy.orm import Session
 
 from valleywind.app.dividing import ByMachine
@@ -67,7 +68,8 @@ class Recording:
                 return work(session)
 
         async with self.writing:
-            stands, value = await asyncio.to_thread(there)
+            # Not left before it is done, though nobody waits for it any more.
+            stands, value = await run_sync(there)
             for moved in self.followers:
                 moved(job, stands, teller)
         return stands, value
