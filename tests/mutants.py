@@ -233,7 +233,6 @@ FAULTS = (
     Fault("shop/cutting.py", "if seen is not None and seen != len(stands.known):", "if False:", "api/test_jobs_api.py"),
     Fault("shop/cutting.py", "    if known is not None:\n", "    if False:\n",
           "api/test_jobs_api.py"),
-    Fault("core/trains/exact.py", "beside = (b != a) & (c != a)", "beside = b == b", "core/test_bringing.py"),
     Fault("core/trains/exact.py", "may = (b != c) | doubled[b]", "may = b != c", "core/test_bringing.py"),
     Fault("core/trains/advice.py", "        if brings:\n", "        if False:\n", "core/test_hob_proof.py"),
     Fault("app/recording.py", "moved(job, stands, teller)", "pass", "api/test_devices_api.py"),
