@@ -12,7 +12,8 @@ from valleywind.core.trains.gearbox import Gearbox
 from valleywind.core.trains.model import Stock
 from valleywind.shop import kinds, machines
 from valleywind.shop.models import MachineRow
-from valleywind.wording.numbers import Units, short_length
+from valleywind.wording.numbers import Units
+from valleywind.wording.sheet import spacer
 
 # Where nothing says how wide the work is, mm.
 _USUAL_ACROSS = 100.0
@@ -33,7 +34,7 @@ class On:
 
     def spacer(self, units: Units) -> str:
         """What fills the empty place of an end shaft that carries one gear."""
-        return f"spacer {short_length(self.arm.family.face, units)}" if self.arm else ""
+        return spacer(self.arm.family, units) if self.arm else ""
 
 
 def dividing_machines(session: Session) -> list[On]:

@@ -24,7 +24,7 @@ from valleywind.shop.models import CuttingRow
 from valleywind.shop.store import Store
 
 Value = TypeVar("Value")
-Work = Callable[[Session], tuple[Standing, Value]]
+Records = Callable[[Session], tuple[Standing, Value]]
 """Records something; gives where the session then stands, and what is to be answered."""
 Moved = Callable[[int, Standing, object], None]
 """Is told the job, where its session stands now, and who told the step."""
@@ -60,7 +60,7 @@ class Recording:
     heard: Heard = field(default_factory=Heard)
     followers: list[Moved] = field(default_factory=list)
 
-    async def record(self, job: int, work: Work[Value], teller: object = None) -> tuple[Standing, Value]:
+    async def record(self, job: int, work: Records[Value], teller: object = None) -> tuple[Standing, Value]:
         """Raises what the work does; then nothing is recorded."""
 
         def there() -> tuple[Standing, Value]:

@@ -20,7 +20,7 @@ from valleywind.api.problems import RESPONSES
 from valleywind.api.ways_out import CircleOut, PlateOut, out_of
 from valleywind.app.dividing import ByMachine
 from valleywind.app.job_choices import job_of
-from valleywind.app.recording import Heard, Recording, Told, Work, add, begin
+from valleywind.app.recording import Heard, Recording, Records, Told, add, begin
 from valleywind.core.making.job import Job, steps
 from valleywind.core.making.lost import find
 from valleywind.core.making.places import By, Places
@@ -126,7 +126,7 @@ async def begin_session(job: Number, request: Request, after: BackgroundTasks, u
     return await _recorded(job, work, request, after)
 
 
-async def _recorded(job: int, work: Work[SessionOut], request: Request, after: BackgroundTasks) -> SessionOut:
+async def _recorded(job: int, work: Records[SessionOut], request: Request, after: BackgroundTasks) -> SessionOut:
     recording: Recording = request.app.state.recording
     stands, out = await recording.record(job, work)
     # Whoever told it has the answer before the others hear of it.

@@ -47,15 +47,16 @@ def bringing(ratio: Fraction, stock: Stock, new: Iterable[int]) -> set[int]:
     doubled = np.array([stock[int(t)] > 1 for t in held], bool)
     asked: set[int] = set()
     for over, under in ((ratio.numerator, ratio.denominator), (ratio.denominator, ratio.numerator)):
-        # Alone against one of them, then beside one (a) against two (b, c) of them.
+        # Alone against one of them, then beside one against two (b, c) of them.
         asked.update(_whole(over * held, np.array(under)))
         b, c = np.triu_indices(len(held))
         may = (b != c) | doubled[b]
         b, c = b[may], c[may]
         spend(len(b) * len(held) // _A_PLACE)
-        for a, teeth in enumerate(held):
-            beside = (b != a) & (c != a)
-            asked.update(_whole(over * (held[b] * held[c])[beside], under * teeth))
+        # One that stands on both sides drops out: what is left was found alone.
+        against = over * held[b] * held[c]
+        for beside in held:
+            asked.update(_whole(against, under * beside))
     return asked & set(new)
 
 

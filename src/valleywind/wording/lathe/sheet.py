@@ -92,7 +92,7 @@ def _wheel_steps(candidate: Candidate, lathe: Lathe, units: Units) -> list[Sheet
 def _closing_step() -> SheetStep:
     return SheetStep(
         "Take the paper out of the mesh. Oil the studs. Turn the spindle once by hand. Close the cover.",
-        "Fingers, rag and sleeves clear. Cover on before power.",
+        "Keep fingers, rags and sleeves clear. Cover on before power.",
     )
 
 

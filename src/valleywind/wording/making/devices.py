@@ -7,7 +7,7 @@ from valleywind.wording.numbers import Units, fixed, length
 def connect_hint(port: int | None) -> str:
     """How a device comes to be in the list."""
     if port is None:
-        return "Devices are not listened to. Start the server with a port for them: valleywind serve --devices 8341"
+        return "There is no port for devices. Start the server with one: valleywind serve --devices 8341"
     return (
         f"Devices are listened to at port {port}. To try one without any: valleywind device encoder --port {port}. "
         f"One at a serial port: valleywind device serial /dev/ttyUSB0 --port {port}."
