@@ -284,6 +284,8 @@ def test_a_file_of_another_revision_is_left_alone(store: Store, revision: str, w
         'UPDATE job SET typed = \'{"school": "by eye"}\'',
         "UPDATE job SET typed = '{\"cutter\": 63}'",
         "UPDATE cutting SET plan = '{}'",
+        "UPDATE record SET typed = '[]'",
+        "UPDATE record SET typed = json_set(typed, '$.reads', 5)",
     ],
 )
 def test_damage_that_is_met_later_is_a_sentence(demo: TestClient, store: Store, damage: str) -> None:

@@ -98,7 +98,7 @@ def test_dividing_is_simple_beside_the_lead(demo: TestClient) -> None:
 
 def test_an_idler_rights_the_turning_way(demo: TestClient) -> None:
     record = demo.get("/api/machine-records/heron").json()
-    record["mill"]["lead"]["lever"] = False
+    record["mill"]["boxes"]["lead"]["lever"] = False
     assert demo.put("/api/machine-records/heron", json=record).status_code == 200
     wrong = asked(demo, "heron/train", ask=CLOCK, train="72/28*52/56@1/2")["candidate"]
     assert not wrong["goes_on"]

@@ -1,6 +1,7 @@
 """Files as earlier revisions left them, one of each: they open, and what was being cut goes on."""
 
 import gzip
+import json
 import sqlite3
 from collections.abc import Iterator
 from contextlib import closing
@@ -68,6 +69,39 @@ def test_machines_called_like_a_word_of_the_addresses_can_be_reached(opened: tup
     assert (slugs["Examples"], slugs["Calipers"]) == ("examples-2", "calipers-2")
     assert client.get("/api/lathe-records/examples-2").json()["name"] == "Examples"
     assert client.get("/api/machine-records/calipers-2").json()["name"] == "Calipers"
+
+
+def test_a_change_noted_before_records_were_kept_as_typed_can_be_undone(app: FastAPI, tmp_path: Path) -> None:
+    path = tmp_path / "shop.sqlite"
+    sample = next(s for s in SAMPLES if revision(s) == "0012")
+    path.write_bytes(gzip.decompress(sample.read_bytes()))
+    with closing(sqlite3.connect(path)) as file:
+        file.row_factory = sqlite3.Row
+        rows = []
+        for table, changed in (
+            ("mill", {"table_size": "900 x 200 mm"}),
+            ("head", {"ratio": "90", "reads_deg": "1/12"}),
+        ):
+            before = dict(file.execute(f"SELECT * FROM {table} WHERE machine_id = 5").fetchone())
+            rows.append([table, [5], before, before | changed])
+            for column, value in changed.items():
+                file.execute(f"UPDATE {table} SET {column} = ? WHERE machine_id = 5", (value,))
+        file.execute(
+            "INSERT INTO change (at, code, about, rows) VALUES ('2026-11-01T08:00:00+00:00', 'machine_edited', ?, ?)",
+            ('{"name": "Heron"}', json.dumps(rows)),
+        )
+        file.commit()
+    store = open_store(path)
+    use_shop(app, store, demo=False)
+    with TestClient(app, base_url="http://127.0.0.1") as client:
+        heron = client.get("/api/machine-records/heron").json()
+        assert (heron["mill"]["table"], heron["head"]["ratio"], heron["head"]["reads"]) == ("900 x 200 mm", "90", "5'")
+        latest = client.get("/api/changes").json()[0]["id"]
+        undone = client.post(f"/api/changes/{latest}/undo")
+        assert undone.status_code == 200, undone.text
+        heron = client.get("/api/machine-records/heron").json()
+        assert (heron["mill"]["table"], heron["head"]["ratio"], heron["head"]["reads"]) == ("1000 x 240 mm", "60", "1°")
+    store.engine.dispose()
 
 
 @pytest.mark.parametrize("sample", [s for s in SAMPLES if revision(s) >= FIRST_WITH_JOBS], ids=revision)

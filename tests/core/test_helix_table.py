@@ -143,7 +143,7 @@ class TestRecord:
         found = read_mill(
             TypedMill("4 tpi", "45°", "1:2, 10, 1:40 one way", "90", "before", "1000 x 250 mm", "500 mm",
                       "150 to 350 mm", "400, 200 mm", "left",
-                      TypedBox(TypedQuadrant(first_x="40", first_y="130"), "even", True))
+                      {"lead": TypedBox(TypedQuadrant(first_x="40", first_y="130"), "even", True)})
         )  # fmt: skip
         assert found.screw == Fraction("6.35")
         assert found.pairs == (WormPair(1, 2), WormPair(1, 10), WormPair(1, 40, one_way=True))
@@ -156,6 +156,7 @@ class TestRecord:
         assert found.box.drive is not None
 
     def test_what_is_not_typed_is_not_known(self) -> None:
+        assert read_mill(TypedMill(head_at=" ")).head_at is Side.RIGHT
         found = read_mill(TypedMill())
         assert (found.screw, found.swing, found.swivel, found.table, found.saddle, found.travel) == (None,) * 6
         assert (found.pairs, found.arbors, found.pairs_at) == ((), (), None)
@@ -173,8 +174,8 @@ class TestRecord:
             (TypedMill(saddle="350 to 150"), "saddle"), (TypedMill(saddle="350"), "saddle"),
             (TypedMill(travel="0"), "travel"), (TypedMill(arbors="long"), "arbors"),
             (TypedMill(pairs_at="under"), "pairs_at"), (TypedMill(head_at="top"), "head_at"),
-            (TypedMill(lead=TypedBox(turns="maybe")), "lead.turns"),
-            (TypedMill(lead=TypedBox(TypedQuadrant(swing_low="x"))), "lead.swing_low"),
+            (TypedMill(boxes={"lead": TypedBox(turns="maybe")}), "lead.turns"),
+            (TypedMill(boxes={"lead": TypedBox(TypedQuadrant(swing_low="x"))}), "lead.swing_low"),
         ],
     )  # fmt: skip
     def test_a_fault_is_told_at_its_field(self, typed: TypedMill, field: str) -> None:

@@ -7,6 +7,9 @@ import { saving } from "./saving";
 export type Cutter = Schemas["CutterIn"];
 export type Bar = Schemas["BarIn"];
 export type MachineRecord = Schemas["MachineRecordIO"];
+export type MachineKind = Schemas["MachineKindOut"];
+export type RecordPart = Schemas["RecordPartOut"];
+export type RecordField = Schemas["RecordFieldOut"];
 
 export function useStores() {
   return useQuery({ queryKey: ["stores"], queryFn: () => answered(api.GET("/api/stores")) });
@@ -140,6 +143,15 @@ export function useBought(family: number, units: Units) {
           params: { path: { family }, query: { ...bought, units } },
         }),
       ),
+  });
+}
+
+/** What a machine may be beside a lathe, with the fields of its record; it stays as it is while the program runs. */
+export function useMachineKinds() {
+  return useQuery({
+    queryKey: ["machine-kinds"],
+    queryFn: () => answered(api.GET("/api/machine-kinds")),
+    staleTime: Infinity,
   });
 }
 

@@ -13,7 +13,7 @@ from valleywind.core.lathe.machine import Lathe, SetUp
 from valleywind.core.teeth.cutters import Cutter
 from valleywind.core.teeth.pitch import UNKNOWN_FAMILY, WheelFamily
 from valleywind.core.trains.model import Stock
-from valleywind.shop import hobbers, kinds, machines, mills, stores
+from valleywind.shop import hobbers, machines, mills, records, stores
 from valleywind.shop.models import MachineRow
 from valleywind.wording.lathe import answers as lathe_words
 from valleywind.wording.rack.rack import left_out
@@ -68,15 +68,15 @@ def lathe_in_use(session: Session, machine: str) -> LatheInUse:
 def hobber_in_use(session: Session, machine: str) -> HobberInUse:
     """Raises Refused `no_such_machine`, `not_a_hobber`."""
     row = machines.machine(session, machine)
-    hobber = kinds.hobber(row)
+    hobber = records.hobber(row)
     return HobberInUse(row, hobber, _family(row), machines.stock(row), hobbers.on_now(row, hobber))
 
 
 def mill_in_use(session: Session, machine: str) -> MillInUse:
     """Raises Refused `no_such_machine`, `not_a_mill`, and what its drive lacks."""
     row = machines.machine(session, machine)
-    mill = kinds.mill(row)
-    head = kinds.head(row) if row.head else None
+    mill = records.mill(row)
+    head = records.head(row) if records.has(row, records.HEAD) else None
     drive = drive_of(mill, head.ratio if head else None)
     assert head is not None
     cutters = [stores.cutter(c) for c in stores.cutters(session)]

@@ -15,7 +15,7 @@ from valleywind.core.teeth.cutters import Cutter, serving
 from valleywind.core.teeth.donors import Donor, FromBar
 from valleywind.core.units import parse_length, parse_offset, parse_whole
 from valleywind.shop import jobs as kept
-from valleywind.shop import machines, rack, sources, stores
+from valleywind.shop import machines, rack, records, sources, stores
 from valleywind.shop.job_choices import Choices, read
 from valleywind.shop.models import JobRow, WheelFamilyRow
 
@@ -115,7 +115,7 @@ def divider_for(row: JobRow, session: Session) -> Divider:
     """What divides the job: as chosen, else the first that goes with how the blank is held and is there."""
     if chosen := chosen_divider(read(row.typed), session):
         return chosen
-    there = {sources.divider_of(m) for m in machines.machines(session) if m.head is not None}
+    there = {sources.divider_of(m) for m in machines.machines(session) if records.has(m, records.HEAD)}
     usual = DIVIDERS[School.LEAD if kept.lead_of(row) else school_of(row, session)]
     return next((d for d in usual if d in there or d in (Divider.WHEEL, Divider.DISC)), usual[0])
 

@@ -7,16 +7,14 @@ from collections.abc import Callable
 from typing import NamedTuple
 
 from valleywind.core.units import MM_PER_INCH, spell
-from valleywind.shop import hobbers, kinds, machines, mills
+from valleywind.shop import hobbers, machines, mills, records
 from valleywind.shop.models import LatheRow, MachineRow
 from valleywind.wording import machines as words
 from valleywind.wording.helix.answers import set_up_text
 from valleywind.wording.hobbing.boxes import BOXES
 from valleywind.wording.numbers import Units
+from valleywind.wording.records import PARTS, Facts, part_facts
 from valleywind.wording.trains import train_text
-
-Facts = list[tuple[str, str]]
-"""Label and text each."""
 
 
 class Mounted(NamedTuple):
@@ -26,28 +24,25 @@ class Mounted(NamedTuple):
     text: str
 
 
-class Record(NamedTuple):
-    """A part that a machine may have on record: whether it has it, and what is told of it."""
-
-    there: Callable[[MachineRow], object]
-    facts: Callable[[MachineRow, Units], Facts]
-
-
 class Planned(NamedTuple):
     """A kind of machine that trains are planned for: which it is, and what is on it."""
 
-    there: Callable[[MachineRow], object]
+    there: Callable[[MachineRow], bool]
     mounted: Callable[[MachineRow], Mounted | None]
 
 
 def facts_of(row: MachineRow, units: Units) -> Facts:
     """Everything on record of a machine, in words."""
-    return [fact for record in RECORDS if record.there(row) is not None for fact in record.facts(row, units)]
+    facts = _of_a_lathe(row, units) if row.lathe else []
+    for part in records.PARTS:
+        if records.has(row, part):
+            facts += part_facts(PARTS[part.name], records.as_typed(row, part), records.known(row, part), units)
+    return facts
 
 
 def mounted_on(row: MachineRow) -> Mounted | None:
     """What is on a machine; None for nothing, and where no train goes on."""
-    return next((kind.mounted(row) for kind in PLANNED if kind.there(row) is not None), None)
+    return next((kind.mounted(row) for kind in PLANNED if kind.there(row)), None)
 
 
 def screw_text(lathe: LatheRow) -> str:
@@ -69,7 +64,7 @@ def _on_a_lathe(row: MachineRow) -> Mounted | None:
 
 
 def _on_a_hobber(row: MachineRow) -> Mounted | None:
-    hobber = kinds.hobber(row)
+    hobber = records.hobber(row)
     said = [f"{BOXES[box]} {train_text(train)}" for box, train in hobbers.on_now(row, hobber).trains.items()]
     return Mounted(hobbers.name_of(row, hobber), ", ".join(said)) if said else None
 
@@ -79,17 +74,8 @@ def _on_a_mill(row: MachineRow) -> Mounted | None:
     return Mounted(on.name, set_up_text(on)) if on else None
 
 
-RECORDS = (
-    Record(lambda row: row.lathe, _of_a_lathe),
-    Record(
-        lambda row: row.hobber,
-        lambda row, units: words.hobber_facts(kinds.hobber_as_typed(row), kinds.hobber(row), units),
-    ),
-    Record(lambda row: row.mill, lambda row, units: words.mill_facts(kinds.mill_as_typed(row), kinds.mill(row), units)),
-    Record(lambda row: row.head, lambda row, _: words.head_facts(kinds.head(row))),
-)
 PLANNED = (
-    Planned(lambda row: row.lathe, _on_a_lathe),
-    Planned(lambda row: row.hobber, _on_a_hobber),
-    Planned(lambda row: row.mill, _on_a_mill),
+    Planned(lambda row: row.lathe is not None, _on_a_lathe),
+    Planned(lambda row: records.has(row, records.HOBBER), _on_a_hobber),
+    Planned(lambda row: records.has(row, records.MILL), _on_a_mill),
 )

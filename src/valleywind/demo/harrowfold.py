@@ -12,21 +12,18 @@ from sqlalchemy.orm import Session
 
 from valleywind.core.dividing.heads import TypedHead
 from valleywind.core.helix.machine import LEAD_BOX, TypedMill
-from valleywind.core.hobbing.machine import Box
+from valleywind.core.hobbing.machine import Box, TypedHobber
 from valleywind.core.teeth.pile import parse_pile
 from valleywind.core.trains.box_record import TypedBox
 from valleywind.core.trains.quadrant_record import TypedQuadrant, TypedSlot
 from valleywind.core.units import MM_PER_INCH
 from valleywind.demo.half_way import half_way
-from valleywind.shop import changes
-from valleywind.shop.kinds import box_row, head_row, mill_row
+from valleywind.shop import changes, records
 from valleywind.shop.models import (
     BarRow,
     Base,
     BoxMountedRow,
     CutterRow,
-    GearboxRow,
-    HobberRow,
     LatheRow,
     MachineRow,
     MountedRow,
@@ -72,33 +69,7 @@ def load(session: Session) -> None:
     changes.name(session, "demo_loaded")
 
 
-def avocet() -> MachineRow:
-    """Hobber with three boxes on one set; its index constant doubles with the reversing pair changed. One post has a
-    worn thread. The wheels for 37 teeth are on."""
-    row = MachineRow(
-        slug="avocet", name="Avocet", kind="hobber", note="Hobber. From 97 teeth the reversing pair is changed.",
-        family=_family("Avocet's wheels", "module", "2", "20", "25", "6", "16"),
-        full_set=AVOCET_LISTED,
-        hobber=HobberRow(
-            index="24 with 40/40, 48 from 97 with 48/24", feed="0.75 mm", differential="25/π mm", swivel="45",
-            table_turns="anticlockwise", feeds="down", taken="after", largest="250 mm", travel="180 mm",
-            between="120 mm",
-        ),
-        gearboxes=[
-            _box(Box.INDEX.value, (70, 175), (230, 210), 2, "22 x 70, 22 x 66, 22 x 70"),
-            _box(Box.FEED.value, (40, 110), (170, 150), 1, "20 x 50, 20 x 48, 20 x 50"),
-            _box(Box.DIFFERENTIAL.value, (-70, 175), (230, 210), 2, "22 x 70, 22 x 66 worn, 22 x 70"),
-        ],
-        box_mounted=[
-            BoxMountedRow(box=Box.INDEX.value, train="48/37*40/80", setting="24"),
-            BoxMountedRow(box=Box.FEED.value, train="52/38/39"),
-        ],
-    )  # fmt: skip
-    held = " ".join(str(t) for t in sorted({*map(int, AVOCET_LISTED.split()), *AVOCET_MADE} - {*AVOCET_MISSING}))
-    return _fill(row, held, AVOCET_MISSING, "rail under the hobber")
-
-
-def _box(box: str, first: tuple[float, float], farthest: tuple[float, float], studs: int, posts: str) -> GearboxRow:
+def _box(first: tuple[float, float], farthest: tuple[float, float], studs: int, posts: str) -> TypedBox:
     """A box with two slots that swings about its last shaft; a lever turns it the other way."""
     slots = (TypedSlot("0", "70", str(farthest[0])), TypedSlot("-42", "70", str(farthest[1])))
     x, y = map(str, first)
@@ -107,21 +78,51 @@ def _box(box: str, first: tuple[float, float], farthest: tuple[float, float], st
         first_x=x, first_y=y, swing_low=swing[0], swing_high=swing[1], boss_first="18", boss_stud="15", boss_last="18",
         gap="1", studs=str(studs), slots=slots, cover="none",
     )  # fmt: skip
-    return box_row(box, TypedBox(quadrant, "even", True, posts))
+    return TypedBox(quadrant, "even", True, posts)
+
+
+AVOCET_HOBBER = TypedHobber(
+    "24 with 40/40, 48 from 97 with 48/24", "0.75 mm", "25/π mm", "45", "anticlockwise", "down", "after", "250 mm",
+    "180 mm", "120 mm",
+    {
+        Box.INDEX: _box((70, 175), (230, 210), 2, "22 x 70, 22 x 66, 22 x 70"),
+        Box.FEED: _box((40, 110), (170, 150), 1, "20 x 50, 20 x 48, 20 x 50"),
+        Box.DIFFERENTIAL: _box((-70, 175), (230, 210), 2, "22 x 70, 22 x 66 worn, 22 x 70"),
+    },
+)  # fmt: skip
+
+
+def avocet() -> MachineRow:
+    """Hobber with three boxes on one set; its index constant doubles with the reversing pair changed. One post has a
+    worn thread. The wheels for 37 teeth are on."""
+    row = MachineRow(
+        slug="avocet", name="Avocet", kind="hobber", note="Hobber. From 97 teeth the reversing pair is changed.",
+        family=_family("Avocet's wheels", "module", "2", "20", "25", "6", "16"),
+        full_set=AVOCET_LISTED,
+        box_mounted=[
+            BoxMountedRow(box=Box.INDEX.value, train="48/37*40/80", setting="24"),
+            BoxMountedRow(box=Box.FEED.value, train="52/38/39"),
+        ],
+    )  # fmt: skip
+    records.put(row, {"hobber": AVOCET_HOBBER})
+    held = " ".join(str(t) for t in sorted({*map(int, AVOCET_LISTED.split()), *AVOCET_MADE} - {*AVOCET_MISSING}))
+    return _fill(row, held, AVOCET_MISSING, "rail under the hobber")
 
 
 # The lead drive's quadrant, tried by brute force: most leads from 100 to 2000 mm have a train that goes on.
 HERON_MILL = TypedMill(
     "6 mm", "45", "1:2, 1:10, 1:40", swivel="", pairs_at="before", table="1000 x 240 mm", travel="560 mm",
     saddle="150 to 400 mm", arbors="220 mm, 320 mm, 460 mm", head_at="right",
-    lead=TypedBox(
-        TypedQuadrant(
-            first_x="40", first_y="130", swing_low="5", swing_high="150", boss_first="14", boss_stud="12",
-            boss_last="14", gap="0.5", studs="2", cover="none",
-            slots=(TypedSlot("0", "45", "160"), TypedSlot("-40", "45", "150")),
+    boxes={
+        LEAD_BOX: TypedBox(
+            TypedQuadrant(
+                first_x="40", first_y="130", swing_low="5", swing_high="150", boss_first="14", boss_stud="12",
+                boss_last="14", gap="0.5", studs="2", cover="none",
+                slots=(TypedSlot("0", "45", "160"), TypedSlot("-40", "45", "150")),
+            ),
+            "even", True,
         ),
-        "even", True,
-    ),
+    },
 )  # fmt: skip
 # For the left-hand wheel of the tide clock; its mate wants the lever the other way only.
 HERON_ON = "72/28*52/56"
@@ -133,18 +134,17 @@ def heron() -> MachineRow:
     family = _family("Heron's wheels", "module", "3/2", "20", "22", "6", "12")
     row = MachineRow(
         slug="heron", name="Heron", kind="mill", note="Universal mill with a geared dividing head.", family=family,
-        full_set=HERON_LISTED, mill=mill_row(HERON_MILL),
-        gearboxes=[box_row(LEAD_BOX, HERON_MILL.lead)],
+        full_set=HERON_LISTED,
         box_mounted=[BoxMountedRow(box=LEAD_BOX, train=HERON_ON, setting="1/2")],
-        head=head_row(
-            TypedHead("60", "15 16 17 19 21 23 / 25 27 29 31 37 39 / 41 43 47 49", direct="24", geared=True, reads="1°")
-        ),
         quadrant=QuadrantRow(
             first_x_mm=30, first_y_mm=100, swing_low_deg=10, swing_high_deg=125,
             boss_first_mm=20, boss_stud_mm=13, boss_last_mm=16, gap_mm=0.5, studs=2, cover_mm=[],
             slots=[SlotRow(place=0, offset_deg=0, nearest_mm=52, farthest_mm=135)],
         ),
     )  # fmt: skip
+    plates = "15 16 17 19 21 23 / 25 27 29 31 37 39 / 41 43 47 49"
+    divides = TypedHead("60", plates, direct="24", geared=True, reads="1°")
+    records.put(row, {"mill": HERON_MILL, "head": divides})
     _fill(row, HERON_BOX, HERON_MISSING, "the mill’s own box")
     return _fill(row, HERON_SECOND_BOX, (), "box that came with the head")
 
@@ -154,10 +154,9 @@ def grebe() -> MachineRow:
     sides = ("15 18 21 29 37 43", "16 19 23 31 39 47", "17 20 27 33 41 49")
     across = (60, 72, 84, 96, 108, 120)
     plates = " / ".join(" ".join(f"{c}@{d}" for c, d in zip(side.split(), across, strict=True)) for side in sides)
-    return MachineRow(
-        slug="grebe", name="Grebe", kind="rotary table", note="Rotary table with three plates.",
-        head=head_row(TypedHead("72", plates, reads="1'")),
-    )  # fmt: skip
+    row = MachineRow(slug="grebe", name="Grebe", kind="rotary table", note="Rotary table with three plates.")
+    records.put(row, {"head": TypedHead("72", plates, reads="1'")})
+    return row
 
 
 def cutters() -> list[CutterRow]:

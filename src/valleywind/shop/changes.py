@@ -31,7 +31,7 @@ Rows = dict[tuple[str, Key], Row]
 
 _VERSIONED = {"machine", "wheel", "cutter", "bar", "job"}
 # What belongs to a machine's record beside its own row, and is undone together or not at all.
-_PARTS = {"lathe", "quadrant", "slot", "head", "hobber", "mill", "gearbox"}
+_PARTS = {"lathe", "quadrant", "slot", "record", "gearbox"}
 # Where it is kept what is on a machine.
 _ON = ("mounted", "box_mounted")
 # What of its kind there is only one of.

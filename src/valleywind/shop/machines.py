@@ -310,7 +310,7 @@ def _own(row: MachineRow) -> dict[int, int]:
 
 def takes_wheels(row: MachineRow) -> bool:
     """Whether change wheels go on the machine: a head alone has gears of its own, unless it is given a family."""
-    return any(one is not None for one in (row.family, row.lathe, row.hobber, row.mill))
+    return row.family is not None or row.lathe is not None or any(part != "head" for part in row.records)
 
 
 def of_its_kind(row: MachineRow) -> list[WheelRow]:

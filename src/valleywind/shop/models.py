@@ -18,7 +18,7 @@ from sqlalchemy import (
     UniqueConstraint,
     false,
 )
-from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column, relationship, validates
+from sqlalchemy.orm import DeclarativeBase, Mapped, attribute_keyed_dict, mapped_column, relationship, validates
 
 from valleywind.core.lathe.thread import Stated
 from valleywind.core.making.session import EventKind
@@ -147,9 +147,9 @@ class MachineRow(Base):
     lathe: Mapped["LatheRow | None"] = relationship(back_populates="machine", cascade="all, delete-orphan")
     quadrant: Mapped["QuadrantRow | None"] = relationship(cascade="all, delete-orphan")
     mounted: Mapped["MountedRow | None"] = relationship(cascade="all, delete-orphan")
-    head: Mapped["HeadRow | None"] = relationship(cascade="all, delete-orphan")
-    hobber: Mapped["HobberRow | None"] = relationship(cascade="all, delete-orphan")
-    mill: Mapped["MillRow | None"] = relationship(cascade="all, delete-orphan")
+    records: Mapped[dict[str, "RecordRow"]] = relationship(
+        collection_class=attribute_keyed_dict("part"), cascade="all, delete-orphan"
+    )
     gearboxes: Mapped[list["GearboxRow"]] = relationship(cascade="all, delete-orphan")
     box_mounted: Mapped[list["BoxMountedRow"]] = relationship(cascade="all, delete-orphan")
     wheels: Mapped[list["WheelRow"]] = relationship(back_populates="machine", order_by="WheelRow.teeth")
@@ -307,36 +307,14 @@ class BarRow(Base):
     version: Mapped[int] = mapped_column(default=1, server_default="1")
 
 
-class HeadRow(Base):
-    """What a machine divides with. `sides` are plate sides, each circle a pair of holes and diameter in mm or None."""
+class RecordRow(Base):
+    """A part of a machine's record, as it was typed: field by field, see `shop.records`. Its boxes are `GearboxRow`."""
 
-    __tablename__ = "head"
-
-    machine_id: Mapped[int] = mapped_column(ForeignKey("machine.id"), primary_key=True)
-    ratio: Mapped[Fraction | None] = mapped_column(Exact)
-    sides: Mapped[list[list[list[float | None]]]] = mapped_column(JSON, default=list)
-    direct: Mapped[list[int]] = mapped_column(JSON, default=list)
-    gears: Mapped[str] = mapped_column(default="")
-    geared: Mapped[bool] = mapped_column(default=False)
-    reads_deg: Mapped[Fraction | None] = mapped_column(Exact)
-
-
-class HobberRow(Base):
-    """A hobber's constants as typed, π kept as such; senses, ways and lengths likewise, empty where not known."""
-
-    __tablename__ = "hobber"
+    __tablename__ = "record"
 
     machine_id: Mapped[int] = mapped_column(ForeignKey("machine.id"), primary_key=True)
-    index: Mapped[str]
-    feed: Mapped[str]
-    differential: Mapped[str] = mapped_column(default="")
-    swivel: Mapped[str] = mapped_column(default="")
-    table_turns: Mapped[str] = mapped_column(default="", server_default="")
-    feeds: Mapped[str] = mapped_column(default="down", server_default="down")
-    taken: Mapped[str] = mapped_column(default="after", server_default="after")
-    largest: Mapped[str] = mapped_column(default="", server_default="")
-    travel: Mapped[str] = mapped_column(default="", server_default="")
-    between: Mapped[str] = mapped_column(default="", server_default="")
+    part: Mapped[str] = mapped_column(primary_key=True)
+    typed: Mapped[dict[str, Any]] = mapped_column(JSON)
 
 
 class GearboxRow(Base):
@@ -361,25 +339,6 @@ class BoxMountedRow(Base):
     box: Mapped[str] = mapped_column(primary_key=True)
     train: Mapped[str]
     setting: Mapped[str] = mapped_column(default="")
-
-
-class MillRow(Base):
-    """A mill's table, head, arbors and lead attachment as typed, empty where it is not known; see `TypedMill`. The box
-    of its lead drive is a `GearboxRow`."""
-
-    __tablename__ = "mill"
-
-    machine_id: Mapped[int] = mapped_column(ForeignKey("machine.id"), primary_key=True)
-    screw: Mapped[str]
-    swing: Mapped[str]
-    pairs: Mapped[str] = mapped_column(default="")
-    swivel: Mapped[str] = mapped_column(default="", server_default="")
-    pairs_at: Mapped[str] = mapped_column(default="", server_default="")
-    table_size: Mapped[str] = mapped_column(default="", server_default="")
-    travel: Mapped[str] = mapped_column(default="", server_default="")
-    saddle: Mapped[str] = mapped_column(default="", server_default="")
-    arbors: Mapped[str] = mapped_column(default="", server_default="")
-    head_at: Mapped[str] = mapped_column(default="", server_default="")
 
 
 class JobRow(Base):

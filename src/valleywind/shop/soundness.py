@@ -9,7 +9,7 @@ from sqlalchemy.orm import Session
 
 from valleywind.shop import job_choices, jobs
 from valleywind.shop.cutting_plan import plan_of
-from valleywind.shop.models import Base, CuttingRow, Exact, JobRow, OneOf
+from valleywind.shop.models import Base, CuttingRow, Exact, JobRow, OneOf, RecordRow
 
 
 def is_sound(session: Session) -> bool:
@@ -34,6 +34,9 @@ def _is_read(session: Session) -> bool:
             for read in (jobs.family_of, jobs.lead_of, jobs.screw_of):
                 read(job)
             job_choices.read(job.typed)
+        for record in session.scalars(select(RecordRow)):
+            if not all(isinstance(value, str | bool) for value in record.typed.values()):
+                return False
         for cutting in session.scalars(select(CuttingRow)):
             plan_of(cutting)
     except (ValueError, TypeError, LookupError, ArithmeticError):

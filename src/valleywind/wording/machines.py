@@ -1,21 +1,14 @@
 """A machine's record in words: what turns what, said as it was stated."""
 
 import math
-import re
 from fractions import Fraction
 
-from valleywind.core.dividing.heads import Head
-from valleywind.core.helix.machine import Mill, PairsAt, TypedMill
-from valleywind.core.hobbing.machine import FeedTaken, FeedWay, Hobber, TypedHobber
 from valleywind.core.lathe.machine import Lathe, LeverPosition
 from valleywind.core.lathe.thread import CarriageMove
 from valleywind.core.trains.box_record import Post
-from valleywind.core.trains.direction import Sense
-from valleywind.core.trains.model import spell_stock
 from valleywind.core.trains.quadrant import Part
-from valleywind.core.trains.quadrant_record import QuadrantFacts, Source, read_quadrant
+from valleywind.core.trains.quadrant_record import QuadrantFacts, Source
 from valleywind.core.units import MM_PER_INCH, spell
-from valleywind.wording.hobbing.boxes import BOXES
 from valleywind.wording.numbers import Units, fixed, length, listed, short_length, trimmed
 from valleywind.wording.trains import PARTS
 
@@ -95,90 +88,10 @@ def _first(steps: tuple[LeverPosition, ...]) -> str:
     return f"{listed([str(step.ratio) for step in steps], 'or')} turn per spindle turn"
 
 
-_TABLE = {Sense.CLOCKWISE: "clockwise", Sense.ANTICLOCKWISE: "anticlockwise"}
-_FEEDS = {(FeedWay.DOWN,): "down", (FeedWay.UP,): "up", (FeedWay.DOWN, FeedWay.UP): "down or up"}
-
-
-def hobber_facts(typed: TypedHobber, known: Hobber, units: Units) -> list[tuple[str, str]]:
-    """A hobber's record: label and text, constants as they were typed."""
-    turns = f"{_TABLE[known.table]} from above, with a right-hand hob" if known.table else "not known"
-    taken = "after the differential" if known.taken is FeedTaken.AFTER else "before the differential"
-    facts = [
-        ("Index constant", typed.index),
-        ("Feed constant", _in_mm(typed.feed)),
-        ("Differential constant", _in_mm(typed.differential)),
-        ("Table turns", turns),
-        ("Feeds", _FEEDS[known.feeds] + (f", taken {taken}" if known.differential else "")),
-        ("Hob head swivels", f"{_degrees(typed.swivel)} either way" if typed.swivel else "not known"),
-    ]
-    rooms = (("Largest wheel", known.largest), ("Travel", known.travel), ("Between centres", known.between))
-    facts += [(label, length(size, units)) for label, size in rooms if size is not None]
-    for box, one in typed.boxes.items():
-        facts += quadrant_known(read_quadrant(one.quadrant), units, f"{BOXES[box].capitalize()} quadrant")[:1]
-        if posts := known.posts.get(box):
-            facts.append((f"{BOXES[box].capitalize()} posts", ", ".join(post_text(post, units) for post in posts)))
-    return facts
-
-
-# What ends a length that says its unit itself.
-_UNIT_AT_END = re.compile(r"(mm|cm|\bm|in|inch|inches|\"|″|ft|tpi|per inch)$", re.IGNORECASE)
-
-
-def _in_mm(typed: str) -> str:
-    """A length as it was typed; a figure alone is in millimetres and says so."""
-    text = typed.strip()
-    if not text:
-        return "not known"
-    return text if _UNIT_AT_END.search(text) else f"{text} mm"
-
-
 def post_text(post: Post, units: Units) -> str:
     """`22 × 66 mm (thread worn)`"""
     size = f"{short_length(post.diameter, units).split()[0]} × {short_length(post.length, units)}"
     return f"{size} (thread worn)" if post.worn else size
-
-
-def mill_facts(typed: TypedMill, known: Mill, units: Units) -> list[tuple[str, str]]:
-    """A mill's record: label and text, screw and pairs as they were typed."""
-    facts = [
-        ("Table screw", _in_mm(typed.screw)),
-        ("Table swings", _turns(typed.swing, known.swing)),
-        ("Cutter head swivels", _turns(typed.swivel, known.swivel)),
-    ]
-    if known.pairs:
-        at = {PairsAt.BEFORE: "before the wheels", PairsAt.AFTER: "after the wheels", None: ""}[known.pairs_at]
-        facts.append(("Lead attachment, worm pairs", f"{typed.pairs} ({at})" if at else typed.pairs))
-    facts += quadrant_known(read_quadrant(typed.lead.quadrant), units, "Lead quadrant")[:1]
-    if known.table:
-        long, wide = known.table
-        facts.append(("Table", f"{short_length(long, units)} long, {short_length(wide, units)} wide"))
-    if known.travel:
-        facts.append(("Table travels", short_length(known.travel, units)))
-    if known.saddle:
-        near, far = (short_length(mm, units) for mm in known.saddle)
-        facts.append(("Column to the table’s middle", f"{near} to {far}"))
-    if known.arbors:
-        facts.append(("Arbors reach", listed([short_length(mm, units) for mm in known.arbors], "or")))
-    return facts
-
-
-def _turns(typed: str, known: Fraction | None) -> str:
-    """How far something turns either way."""
-    if known is None:
-        return "not known"
-    return f"{_degrees(typed)} either way" if known else "not at all"
-
-
-def head_facts(head: Head) -> list[tuple[str, str]]:
-    """What a head divides with: label and text."""
-    facts = [("Worm", f"{spell(head.ratio)} : 1")] if head.ratio else []
-    facts += [(f"Plate side {n}" if len(head.sides) > 1 else "Plate", " ".join(str(c.holes) for c in side))
-             for n, side in enumerate(head.sides, start=1)]  # fmt: skip
-    facts += [("Direct", " ".join(map(str, head.direct)) + " holes")] if head.direct else []
-    facts += [("Reads to", angle(head.reads))] if head.reads else []
-    if head.geared:
-        facts.append(("Differential", f"gears {spell_stock(head.gears)}" if head.gears else "gears from the rack"))
-    return facts
 
 
 def angle(degrees: Fraction) -> str:
@@ -187,7 +100,3 @@ def angle(degrees: Fraction) -> str:
         if (degrees * times).denominator == 1:
             return f"{degrees * times}{sign}"
     return f"{spell(degrees)}°"
-
-
-def _degrees(text: str) -> str:
-    return f"{text.strip('° ')}°"

@@ -4,18 +4,19 @@ import { Link } from "react-router";
 import { type Machine, Refusal } from "../../api/client";
 import { useMachines, useSetWheels, useShelf } from "../../api/machines";
 import { useLoadDemo, useShop } from "../../api/shop";
+import { useMachineKinds } from "../../api/stores";
 import { WheelShelf } from "../../planning/WheelShelf";
 import { Button, buttonLook } from "../../kit/Button";
 import { Failed } from "../../app/Notice";
 import { plannedKind } from "../../app/planned";
 import { usePreferences } from "../../app/preferences";
 import { useTell } from "../../app/Toast";
-import { KINDS } from "./kinds";
 
 /** The shop's machines with their wheels, and where the shop's file lies. */
 export default function MachinesStation() {
   const machines = useMachines(usePreferences().units);
   const shop = useShop();
+  const kinds = useMachineKinds();
   return (
     <div className="h-full overflow-y-auto p-6 tall:h-auto phone:p-2">
       <div className="mx-auto flex max-w-4xl flex-col gap-6">
@@ -31,7 +32,7 @@ export default function MachinesStation() {
             <Link className={buttonLook()} to="/machines/new" aria-label="Add a lathe">
               a lathe
             </Link>
-            {KINDS.map(({ path, a }) => (
+            {kinds.data?.map(({ path, a }) => (
               <Link
                 key={path}
                 className={buttonLook()}

@@ -27,14 +27,14 @@ export const QUADRANT: Quadrant = {
 };
 
 // Parts of a record that the server does not name when it speaks of a field.
-const UNNAMED = ["head", "hobber", "mill", "arm", "boxes", "quadrant"];
+const UNNAMED = ["arm", "boxes", "quadrant"];
 
 /** A field's name in the form, of a part of the record; the record itself has no name. */
 export function inside(part: string, field: string): string {
   return part ? `${part}.${field}` : field;
 }
 
-/** What the server calls a field of the form: `hobber.boxes.index.quadrant.apart` is its `index.apart`. */
+/** What the server calls a field of a part: `boxes.index.quadrant.apart` is its `index.apart`. */
 export function nameAtServer(field: string): string {
   const names = field.split(".");
   return names.filter((name) => !UNNAMED.includes(name)).join(".");

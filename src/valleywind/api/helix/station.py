@@ -32,7 +32,7 @@ from valleywind.core.trains.planner import Order
 from valleywind.core.units import parse_length, parse_whole
 from valleywind.formats.paper import OnPaper
 from valleywind.formats.sheet_pdf import sheet_pdf
-from valleywind.shop import kinds, machines, mills
+from valleywind.shop import machines, mills, records
 from valleywind.wording.helix import answers as words
 from valleywind.wording.helix import pair as pair_words
 from valleywind.wording.helix import proof as proof_words
@@ -157,8 +157,8 @@ class HelixMountedOut(BaseModel):
 def put_helix_mounted(machine: Slug, mounted: HelixMountedIn, session: ToWrite) -> HelixMountedOut:
     """Record what is in the lead drive now."""
     row = machines.machine(session, machine)
-    mill = kinds.mill(row)
-    drive = drive_of(mill, kinds.head(row).ratio if row.head else None)
+    mill = records.mill(row)
+    drive = drive_of(mill, records.head(row).ratio if records.has(row, records.HEAD) else None)
     now = mills.on_now(row)
     set_up = read_set_up(mounted.train, drive) if mounted.train is not None else None
     check_text(mounted.seen, "train", set_up.name if set_up else "", now.name if now else "")

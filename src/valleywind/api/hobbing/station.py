@@ -26,7 +26,7 @@ from valleywind.core.trains.model import Train, parse_train
 from valleywind.core.units import parse_number, spell
 from valleywind.formats.paper import OnPaper
 from valleywind.formats.sheet_pdf import sheet_pdf
-from valleywind.shop import hobbers, kinds, machines
+from valleywind.shop import hobbers, machines, records
 from valleywind.wording.hobbing import answers as words
 from valleywind.wording.hobbing import proof as proof_words
 from valleywind.wording.hobbing.boxes import BOXES
@@ -165,7 +165,7 @@ class HobMountedOut(BaseModel):
 def put_hob_mounted(machine: Slug, mounted: HobMountedIn, session: ToWrite) -> HobMountedOut:
     """Record what is in the boxes now."""
     row = machines.machine(session, machine)
-    hobber = kinds.hobber(row)
+    hobber = records.hobber(row)
     before = hobbers.name_of(row, hobber)
     trains: dict[Box, Train] = {}
     name, constant = "", None

@@ -17,6 +17,7 @@ from valleywind.core.teeth.pitch import UNKNOWN_FAMILY
 from valleywind.core.trains.model import parse_stock, spell_stock
 from valleywind.core.units import spell
 from valleywind.shop import machines as shop
+from valleywind.shop import records
 from valleywind.shop.models import MachineRow, WheelFamilyRow
 from valleywind.wording.numbers import Units
 from valleywind.wording.rack.rack import family_text
@@ -121,7 +122,7 @@ def machine_out(row: MachineRow, units: Units = Units.MM) -> MachineOut:
         facts=[Fact(label=label, text=text) for label, text in facts_of(row, units)],
         not_known=not_known(row, shop.lathe(row) if row.lathe else None),
         family=_family(row.family) if row.family else None,
-        divides=row.head is not None,
+        divides=records.has(row, records.HEAD),
         takes_wheels=shop.takes_wheels(row),
         mounted=on.name if on else None,
         mounted_text=on.text if on else None,

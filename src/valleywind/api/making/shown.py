@@ -19,7 +19,7 @@ from valleywind.core.teeth.identify import is_standard
 from valleywind.core.units import spell
 from valleywind.shop import cutting as cut_there
 from valleywind.shop import jobs as kept
-from valleywind.shop import machines, rack, sources, stores
+from valleywind.shop import machines, rack, records, sources, stores
 from valleywind.shop.job_choices import read
 from valleywind.shop.jobs import FoundFigure
 from valleywind.shop.models import JobRow
@@ -169,7 +169,7 @@ def job_out(row: JobRow, session: Session, units: Units, changed: bool = False) 
     version = row.version + changed
     made, figures = job_of(row, session), kept.found(session, row.id)
     best = proposed(row, session)
-    dividing = [m for m in machines.machines(session) if m.head is not None]
+    dividing = [m for m in machines.machines(session) if records.has(m, records.HEAD)]
     every = [
         SchoolOut(
             school=s,

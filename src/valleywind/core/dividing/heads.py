@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 
 from valleywind.core.dividing.ways import direct, simple
+from valleywind.core.record import or_none, read_fields, typed
 from valleywind.core.refusal import Refused
 from valleywind.core.trains.model import Stock, parse_stock
 from valleywind.core.units import parse_length, parse_number, spell
@@ -64,35 +65,6 @@ class Head:
         return bool(direct(divisions, self.direct) or (self.ratio and simple(self.ratio, divisions, self.circles)))
 
 
-@dataclass(frozen=True)
-class TypedHead:
-    """A head's record as typed: plate sides `15 18 21 / 16 19`, a circle's diameter behind @, the smallest reading as
-    `1°`, `5'` or `10"`."""
-
-    ratio: str = ""
-    plates: str = ""
-    direct: str = ""
-    gears: str = ""
-    geared: bool = False
-    reads: str = ""
-
-
-def read_head(typed: TypedHead) -> Head:
-    """Read every field. Raises Refused at the field: `ratio_out_of_range`, `not_a_circle`, `circles_alike`,
-    `divides_with_nothing`, and those of numbers and stocks."""
-    head = Head(
-        read_ratio(typed.ratio) if typed.ratio.strip() else None,
-        read_plates(typed.plates),
-        _direct(typed.direct),
-        parse_stock(typed.gears, "gears") if typed.gears.strip() else None,
-        typed.geared,
-        _angle(typed.reads) if typed.reads.strip() else None,
-    )
-    if head.ratio is None and not head.direct and head.reads is None:
-        raise Refused("divides_with_nothing", "ratio", typed.ratio)
-    return head
-
-
 def read_ratio(text: str, field: str = "ratio") -> Fraction:
     """The worm ratio: `40`, `60 : 1`, `90:1`. Raises Refused `ratio_out_of_range`."""
     number, colon, one = text.partition(":")
@@ -148,15 +120,38 @@ def _circle(word: str, field: str) -> Circle:
     return Circle(int(match[1]), diameter)
 
 
-def _direct(text: str) -> tuple[int, ...]:
-    return tuple(sorted({_circle(word, "direct").holes for word in re.split(r"[\s,]+", text.strip()) if word}))
+def _direct(text: str, field: str) -> tuple[int, ...]:
+    return tuple(sorted({_circle(word, field).holes for word in re.split(r"[\s,]+", text.strip()) if word}))
 
 
-def _angle(text: str) -> Fraction:
+def _angle(text: str, field: str) -> Fraction:
     """Degrees of `1°`, `5'`, `10"`, or of a bare number."""
     typed = text.strip().replace("′", "'").replace("″", '"')
     per = {"'": 60, '"': 3600}.get(typed[-1:], 1)
     value = parse_number(typed.rstrip("°'\" "), "reads") / per
     if not 0 < value <= 90:
-        raise Refused("not_a_reading", "reads", text)
+        raise Refused("not_a_reading", field, text)
     return value
+
+
+@dataclass(frozen=True)
+class TypedHead:
+    """A head's record as typed: plate sides `15 18 21 / 16 19`, a circle's diameter behind @, the smallest reading as
+    `1°`, `5'` or `10"`."""
+
+    ratio: str = typed(or_none(read_ratio))
+    plates: str = typed(read_plates)
+    direct: str = typed(_direct)
+    gears: str = typed(or_none(parse_stock))
+    geared: bool = False
+    reads: str = typed(or_none(_angle))
+
+
+def read_head(typed: TypedHead) -> Head:
+    """Read every field. Raises Refused at the field: `ratio_out_of_range`, `not_a_circle`, `circles_alike`,
+    `divides_with_nothing`, and those of numbers and stocks."""
+    read = read_fields(typed)
+    head = Head(sides=read.pop("plates"), geared=typed.geared, **read)
+    if head.ratio is None and not head.direct and head.reads is None:
+        raise Refused("divides_with_nothing", "ratio", typed.ratio)
+    return head

@@ -1,13 +1,15 @@
 """A milling machine's record: what turns the work while the table moves, and how far table, head and arbors go."""
 
 import re
+from collections.abc import Mapping
 from dataclasses import dataclass, field
 from enum import StrEnum
 from fractions import Fraction
 
+from valleywind.core.record import or_none, read_fields, typed
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.pitch import WheelFamily
-from valleywind.core.trains.box_record import TypedBox, one_of, read_box
+from valleywind.core.trains.box_record import TypedBox, read_box, word
 from valleywind.core.trains.gearbox import Gearbox
 from valleywind.core.units import MM_PER_INCH, parse_length, parse_number
 
@@ -66,46 +68,6 @@ class Mill:
     head_at: Side = Side.RIGHT
 
 
-@dataclass(frozen=True)
-class TypedMill:
-    """As typed, empty where it is not known: `6 mm` or `4 tpi`; `45°`; `1:2, 1:10, 1:40 one way`; `before` or `after`
-    the wheels; table `1000 x 250 mm`; `500 mm`; saddle `150 to 350 mm`; arbors `200, 400 mm`; `left` or `right`; the
-    box of the lead drive."""
-
-    screw: str = ""
-    swing: str = ""
-    pairs: str = ""
-    swivel: str = ""
-    pairs_at: str = ""
-    table: str = ""
-    travel: str = ""
-    saddle: str = ""
-    arbors: str = ""
-    head_at: str = ""
-    lead: TypedBox = field(default_factory=TypedBox)
-
-
-def read_mill(typed: TypedMill, family: WheelFamily | None = None) -> Mill:
-    """Read every field; `family` of its wheels, None where their pitch is not known.
-
-    Raises Refused at the field: `not_a_worm_pair`, `swing_too_far`, `not_two_lengths`, `not_one_of`, those of lengths;
-    of the box under its name, such as `lead.swing_low`.
-    """
-    return Mill(
-        read_screw(typed.screw, "screw") if typed.screw.strip() else None,
-        _degrees(typed.swing, "swing"),
-        read_pairs(typed.pairs, "pairs"),
-        _degrees(typed.swivel, "swivel"),
-        PairsAt(one_of(typed.pairs_at, "pairs_at", tuple(PairsAt))) if typed.pairs_at.strip() else None,
-        read_box(LEAD_BOX, typed.lead, family, _MOST_STAGES),
-        _two(typed.table, "table", r"x|×|by"),
-        _length(typed.travel, "travel") if typed.travel.strip() else None,
-        _rising(_two(typed.saddle, "saddle", r"to|-|–"), typed.saddle),
-        _arbors(typed.arbors),
-        Side(one_of(typed.head_at or "right", "head_at", tuple(Side))),
-    )
-
-
 def read_screw(text: str, field: str) -> Fraction:
     """Lead of the table's screw, mm: `6 mm`, `4 tpi`. Raises Refused `not_positive`, those of lengths."""
     if match := re.fullmatch(r"(.*?)\s*(?:tpi|per inch|threads per inch)", text.strip().lower()):
@@ -131,11 +93,8 @@ def read_pairs(text: str, field: str) -> tuple[WormPair, ...]:
     return tuple(pairs)
 
 
-def _degrees(text: str, field: str) -> Fraction | None:
-    typed = text.strip().removesuffix("°").removesuffix("deg").strip()
-    if not typed:
-        return None
-    angle = parse_number(typed, field)
+def _degrees(text: str, field: str) -> Fraction:
+    angle = parse_number(text.strip().removesuffix("°").removesuffix("deg").strip(), field)
     if not 0 <= angle <= MOST_SWING:
         raise Refused("swing_too_far", field, text, most=MOST_SWING)
     return angle
@@ -148,10 +107,8 @@ def _length(text: str, field: str) -> Fraction:
     return mm
 
 
-def _two(text: str, field: str, between: str) -> tuple[Fraction, Fraction] | None:
+def _two(text: str, field: str, between: str = r"x|×|by") -> tuple[Fraction, Fraction]:
     """Two lengths; a unit behind the second holds for both. Raises Refused `not_two_lengths`, those of lengths."""
-    if not text.strip():
-        return None
     match = re.fullmatch(
         rf"(.*?[\d\"”])\s*(mm|cm|in|inch)?\s*(?:{between})\s*(.*?[\d\"”])\s*(mm|cm|in|inch)?", text.strip()
     )
@@ -162,16 +119,46 @@ def _two(text: str, field: str, between: str) -> tuple[Fraction, Fraction] | Non
     return one, other
 
 
-def _rising(two: tuple[Fraction, Fraction] | None, text: str) -> tuple[Fraction, Fraction] | None:
-    if two is not None and two[0] >= two[1]:
-        raise Refused("not_two_lengths", "saddle", text)
-    return two
+def _rising(text: str, field: str) -> tuple[Fraction, Fraction]:
+    nearer, farther = _two(text, field, r"to|-|–")
+    if nearer >= farther:
+        raise Refused("not_two_lengths", field, text)
+    return nearer, farther
 
 
-def _arbors(text: str) -> tuple[Fraction, ...]:
+def _arbors(text: str, field: str) -> tuple[Fraction, ...]:
     parts = [p.strip() for p in text.split(",") if p.strip()]
     if len(parts) > _MOST_ARBORS:
-        raise Refused("too_many_arbors", "arbors", len(parts), most=_MOST_ARBORS)
+        raise Refused("too_many_arbors", field, len(parts), most=_MOST_ARBORS)
     unit = re.search(r"(mm|cm|in|inch)$", parts[-1]) if parts else None
     with_unit = [p if unit is None or re.search(r"[a-z\"”]$", p) else f"{p} {unit[1]}" for p in parts]
-    return tuple(sorted(_length(p, "arbors") for p in with_unit))
+    return tuple(sorted(_length(p, field) for p in with_unit))
+
+
+@dataclass(frozen=True)
+class TypedMill:
+    """As typed, empty where it is not known: `6 mm` or `4 tpi`; `45°`; `1:2, 1:10, 1:40 one way`; `before` or `after`
+    the wheels; table `1000 x 250 mm`; `500 mm`; saddle `150 to 350 mm`; arbors `200, 400 mm`; `left` or `right`; the
+    box of the lead drive."""
+
+    screw: str = typed(or_none(read_screw))
+    swing: str = typed(or_none(_degrees))
+    pairs: str = typed(read_pairs)
+    swivel: str = typed(or_none(_degrees))
+    pairs_at: str = typed(or_none(word(PairsAt)))
+    table: str = typed(or_none(_two))
+    travel: str = typed(or_none(_length))
+    saddle: str = typed(or_none(_rising))
+    arbors: str = typed(_arbors)
+    head_at: str = typed(word(Side), usual=Side.RIGHT.value)
+    boxes: Mapping[str, TypedBox] = field(default_factory=dict)
+
+
+def read_mill(typed: TypedMill, family: WheelFamily | None = None) -> Mill:
+    """Read every field; `family` of its wheels, None where their pitch is not known.
+
+    Raises Refused at the field: `not_a_worm_pair`, `swing_too_far`, `not_two_lengths`, `not_one_of`, those of lengths;
+    of the box under its name, such as `lead.swing_low`.
+    """
+    lead = typed.boxes.get(LEAD_BOX, TypedBox())
+    return Mill(**read_fields(typed), box=read_box(LEAD_BOX, lead, family, _MOST_STAGES))

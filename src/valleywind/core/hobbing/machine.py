@@ -6,9 +6,10 @@ from dataclasses import dataclass, field
 from enum import StrEnum
 from fractions import Fraction
 
+from valleywind.core.record import or_none, read_fields, typed
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.pitch import WheelFamily
-from valleywind.core.trains.box_record import Post, TypedBox, one_of, read_box, read_posts
+from valleywind.core.trains.box_record import Post, TypedBox, one_of, read_box, read_posts, word
 from valleywind.core.trains.direction import Sense
 from valleywind.core.trains.gearbox import Gearbox
 from valleywind.core.units import MM_PER_INCH, PI, parse_length, parse_number
@@ -80,57 +81,6 @@ class Hobber:
         return max((c for c in self.index if c.from_teeth <= teeth), key=lambda c: c.from_teeth)
 
 
-@dataclass(frozen=True)
-class TypedHobber:
-    """As typed: `24 with 40/40, 48 from 97 with 24/48`; `0.75 mm`; `25/π mm`; `45`; table `clockwise`,
-    `anticlockwise` or empty; feeds `down`, `up` or `both`; taken `after` or `before`; lengths; the boxes."""
-
-    index: str = ""
-    feed: str = ""
-    differential: str = ""
-    swivel: str = ""
-    table: str = ""
-    feeds: str = "down"
-    taken: str = "after"
-    largest: str = ""
-    travel: str = ""
-    between: str = ""
-    boxes: Mapping[Box, TypedBox] = field(default_factory=dict)
-
-
-# An index train has two wheels or four, a feed train too.
-_MOST_STAGES = {Box.INDEX: 2, Box.FEED: 2, Box.DIFFERENTIAL: 3}
-
-
-def read_hobber(typed: TypedHobber, family: WheelFamily | None = None) -> Hobber:
-    """Read every field; `family` of its wheels, None where their pitch is not known.
-
-    Raises Refused at the field: `not_an_index_constant`, `not_positive`, `swivel_too_far`, `not_one_of`, those of
-    numbers; of a box under its name, such as `index.swing_low`.
-    """
-    boxes = {box: typed.boxes.get(box, TypedBox()) for box in Box}
-    swivel = None
-    if typed.swivel.strip():
-        swivel = parse_number(typed.swivel.strip().removesuffix("°"), "swivel")
-        if not 0 <= swivel <= 90:
-            raise Refused("swivel_too_far", "swivel", typed.swivel, most=90)
-    feeds = {"down": (FeedWay.DOWN,), "up": (FeedWay.UP,), "both": (FeedWay.DOWN, FeedWay.UP)}
-    return Hobber(
-        _index(typed.index),
-        read_constant(typed.feed, "feed") if typed.feed.strip() else None,
-        read_constant(typed.differential, "differential") if typed.differential.strip() else None,
-        swivel,
-        Sense(one_of(typed.table, "table", tuple(Sense))) if typed.table.strip() else None,
-        feeds[one_of(typed.feeds or "down", "feeds", tuple(feeds))],
-        FeedTaken(one_of(typed.taken or "after", "taken", tuple(FeedTaken))),
-        _length(typed.largest, "largest"),
-        _length(typed.travel, "travel"),
-        _length(typed.between, "between"),
-        {box: read_box(box, one, family, _MOST_STAGES[box]) for box, one in boxes.items()},
-        {box: read_posts(one.posts, f"{box}.posts") for box, one in boxes.items()},
-    )
-
-
 def read_constant(text: str, field: str) -> Fraction:
     """A length constant in mm, π allowed: `0.75`, `0.03 in`, `25/π mm`, `8 pi`.
 
@@ -154,28 +104,76 @@ def _in_range(number: Fraction, field: str, text: str) -> Fraction:
     return number
 
 
-def _length(text: str, field: str) -> Fraction | None:
-    return parse_length(text, field=field).mm if text.strip() else None
+def _length(text: str, field: str) -> Fraction:
+    return parse_length(text, field=field).mm
 
 
-def _index(text: str) -> tuple[IndexConstant, ...]:
+def _swivel(text: str, field: str) -> Fraction:
+    degrees = parse_number(text.strip().removesuffix("°"), field)
+    if not 0 <= degrees <= 90:
+        raise Refused("swivel_too_far", field, text, most=90)
+    return degrees
+
+
+def _feeds(text: str, field: str) -> tuple[FeedWay, ...]:
+    ways = {"down": (FeedWay.DOWN,), "up": (FeedWay.UP,), "both": (FeedWay.DOWN, FeedWay.UP)}
+    return ways[one_of(text, field, tuple(ways))]
+
+
+def _index(text: str, field: str) -> tuple[IndexConstant, ...]:
     constants = []
     for part in (p.strip() for p in text.split(",")):
         if part:
             typed = re.fullmatch(r"(.+?)(?:\s+from\s+(\d{1,4}))?(?:\s+with\s+(\d{1,3})/(\d{1,3}))?", part, re.ASCII)
             if not typed:
-                raise Refused("not_an_index_constant", "index", part)
-            constant = parse_number(typed[1], "index")
+                raise Refused("not_an_index_constant", field, part)
+            constant = parse_number(typed[1], field)
             if not _LEAST_CONSTANT <= constant <= _MOST_CONSTANT:
-                raise Refused("not_an_index_constant", "index", part)
+                raise Refused("not_an_index_constant", field, part)
             pair = (int(typed[3]), int(typed[4])) if typed[3] else None
             if pair and not all(pair):
-                raise Refused("not_an_index_constant", "index", part)
+                raise Refused("not_an_index_constant", field, part)
             constants.append(IndexConstant(constant, int(typed[2] or 0), pair))
     if not constants:
-        raise Refused("empty", "index", text)
+        raise Refused("empty", field, text)
     constants.sort(key=lambda c: c.from_teeth)
     several = len({c.from_teeth for c in constants}) < len(constants)
     if constants[0].from_teeth or several or len(constants) > MOST_CONSTANTS:
-        raise Refused("not_an_index_constant", "index", text)
+        raise Refused("not_an_index_constant", field, text)
     return tuple(constants)
+
+
+@dataclass(frozen=True)
+class TypedHobber:
+    """As typed: `24 with 40/40, 48 from 97 with 24/48`; `0.75 mm`; `25/π mm`; `45`; table `clockwise`,
+    `anticlockwise` or empty; feeds `down`, `up` or `both`; taken `after` or `before`; lengths; the boxes."""
+
+    index: str = typed(_index)
+    feed: str = typed(or_none(read_constant))
+    differential: str = typed(or_none(read_constant))
+    swivel: str = typed(or_none(_swivel))
+    table: str = typed(or_none(word(Sense)))
+    feeds: str = typed(_feeds, usual="down")
+    taken: str = typed(word(FeedTaken), usual=FeedTaken.AFTER.value)
+    largest: str = typed(or_none(_length))
+    travel: str = typed(or_none(_length))
+    between: str = typed(or_none(_length))
+    boxes: Mapping[str, TypedBox] = field(default_factory=dict)
+
+
+# An index train has two wheels or four, a feed train too.
+_MOST_STAGES = {Box.INDEX: 2, Box.FEED: 2, Box.DIFFERENTIAL: 3}
+
+
+def read_hobber(typed: TypedHobber, family: WheelFamily | None = None) -> Hobber:
+    """Read every field; `family` of its wheels, None where their pitch is not known.
+
+    Raises Refused at the field: `not_an_index_constant`, `not_positive`, `swivel_too_far`, `not_one_of`, those of
+    numbers; of a box under its name, such as `index.swing_low`.
+    """
+    boxes = {box: typed.boxes.get(box, TypedBox()) for box in Box}
+    return Hobber(
+        **read_fields(typed),
+        boxes={box: read_box(box, one, family, _MOST_STAGES[box]) for box, one in boxes.items()},
+        posts={box: read_posts(one.posts, f"{box}.posts") for box, one in boxes.items()},
+    )

@@ -1,8 +1,11 @@
 """One of a machine's boxes for change wheels as its record has it: quadrant, turning way, posts."""
 
 import re
+from collections.abc import Callable
 from dataclasses import dataclass, field
+from enum import StrEnum
 from fractions import Fraction
+from typing import TypeVar
 
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.pitch import UNKNOWN_FAMILY, WheelFamily
@@ -12,6 +15,7 @@ from valleywind.core.trains.quadrant_record import TypedQuadrant, read_quadrant
 from valleywind.core.units import parse_number
 
 _MOST_POSTS = 6
+W = TypeVar("W", bound=StrEnum)
 
 
 @dataclass(frozen=True)
@@ -74,3 +78,8 @@ def one_of(text: str, field: str, known: tuple[str, ...]) -> str:
     if word not in known:
         raise Refused("not_one_of", field, text, known=list(known))
     return word
+
+
+def word(kind: type[W]) -> Callable[[str, str], W]:
+    """The reader of a field that holds one word of an enumeration. Raises Refused `not_one_of`."""
+    return lambda text, field: kind(one_of(text, field, tuple(kind)))

@@ -1,0 +1,30 @@
+"""Records as they are typed: every field is text, has a reader of its own, and is refused by its own name."""
+
+from collections.abc import Callable
+from dataclasses import field, fields
+from typing import Any
+
+Reader = Callable[[str, str], Any]
+"""Reads a field's text, given the field's name for what it refuses. Raises Refused."""
+
+
+def typed(read: Reader, usual: str = "") -> Any:
+    """A field of a dataclass that holds a record as typed. usual: what stands there before anything is typed."""
+    return field(default=usual, metadata={"read": read, "usual": usual})
+
+
+def or_none(read: Reader) -> Reader:
+    """The same reader, which takes an empty field for what is not known."""
+    return lambda text, name: read(text, name) if text.strip() else None
+
+
+def read_fields(record: Any) -> dict[str, Any]:
+    """Every field of a record that was declared by `typed`, read. One that was emptied is read as usual.
+
+    Raises Refused at the first field that cannot be used.
+    """
+    return {
+        f.name: f.metadata["read"](getattr(record, f.name).strip() or f.metadata["usual"], f.name)
+        for f in fields(record)
+        if "read" in f.metadata
+    }
