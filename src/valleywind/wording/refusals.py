@@ -209,9 +209,7 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
     ),
     "angle_too_far": _plain("{value}° is more than can be read off a table.", "Up to {most}°, over fewer turns."),
     "swing_too_far": _plain("No table swings {value} degrees.", "From 0 for a plain table to {most}."),
-    "unknown_kind": _plain(
-        "“{value}” is not here.", "Choose hobber, mill, head, rotary table, spin indexer or collet block."
-    ),
+    "unknown_kind": lambda r: Said(f"“{r.value}” is not here.", f"Choose {_any_of(r.quantities['known'])}."),
     "same_place": _plain("Everything lies in “{value}” already.", "Choose another box to put it into."),
     "nothing_there": _plain("Nothing lies in “{value}”.", "Choose a box that has wheels in it."),
     "photo_too_large": _plain("That picture is too large.", "Up to {most} MB; make it smaller first."),

@@ -20,7 +20,7 @@ from valleywind.shop import machines, rack, records
 from valleywind.shop.models import MachineRow
 from valleywind.wording import trains
 from valleywind.wording.numbers import Units
-from valleywind.wording.records import PARTS, PartWords, Words
+from valleywind.wording.records import KINDS, PARTS, PartWords, Words
 
 router = APIRouter(prefix="/machine-records", tags=["machines"], responses=RESPONSES)
 
@@ -69,7 +69,7 @@ def _model(part: PartWords) -> type[BaseModel]:
 class MachineBase(BaseModel):
     """A machine as typed, with the parts that its kind has."""
 
-    kind: Literal["hobber", "mill", "head", "rotary table", "spin indexer", "collet block"]
+    kind: Annotated[str, Field(max_length=60, json_schema_extra={"enum": [one.kind for one in KINDS]})]
     name: Annotated[str, Field(max_length=60)]
     note: Annotated[str, Field(max_length=300)] = ""
     family: Number | None = Field(None, description="The family of its wheels; null for none")
@@ -104,8 +104,8 @@ else:
 
 class ArmTried(TriedWith):
     arm: QuadrantIO
-    box: Literal["index", "feed", "differential", "lead"] | None = Field(
-        None, description="Which box of a hobber it is, or a mill's lead drive; null for a head's arm"
+    box: Annotated[str, Field(max_length=40)] | None = Field(
+        None, description="Which box of the machine it is; null for a head's arm", examples=["index", "lead"]
     )
     family: Number | None = Field(None, description="The family of the gears")
 
@@ -115,6 +115,8 @@ def preview_arm(asked: ArmTried, session: InSession, units: InUnits = Units.MM) 
     """A head's arm, a hobber's box or a mill's lead drive drawn while it is typed; whether a known train goes on."""
     typed = TypedQuadrant(**asked.arm.facts(TypedQuadrant))
     boxes = {box.box: box.shafts for part in PARTS.values() for box in part.boxes}
+    if asked.box is not None and asked.box not in boxes:
+        raise Refused("not_one_of", "box", asked.box, known=list(boxes))
     names = boxes[asked.box] if asked.box is not None else trains.HEAD_SHAFTS
     return preview(typed, rack.family(session, asked.family), asked, names, units)
 
