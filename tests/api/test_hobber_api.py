@@ -19,20 +19,20 @@ def asked(client: TestClient, path: str, status: int = 200, **query: Any) -> Any
 
 def test_37_is_on_the_demo_hobber(demo: TestClient) -> None:
     plan = asked(demo, "avocet/plan", ask="hob 37")
-    first = plan["set_ups"][0]
+    first = plan["candidates"][0]
     assert first["is_on"]
     assert first["merit"] == "exact"
-    assert first["trains"] == demo.get("/api/machines/avocet").json()["mounted"]
-    assert plan["first"]["trains"] == first["trains"]
+    assert first["train"] == demo.get("/api/machines/avocet").json()["mounted"]
+    assert plan["first"]["train"] == first["train"]
     assert [b["box"] for b in plan["first"]["drawn"]] == ["index", "feed"]
     assert plan["first"]["verdict"] == "37 turns of the hob turn the table once, exactly: it comes out as 37."
     assert asked(demo, "avocet/now") == {
-        "trains": first["trains"], "ask": "hob 37", "text": "Divides into 37 with a one-start hob.",
+        "train": first["train"], "ask": "hob 37", "text": "Divides into 37 with a one-start hob.",
     }  # fmt: skip
 
 
 def test_71_and_107_come_out(demo: TestClient) -> None:
-    assert asked(demo, "avocet/plan", ask="hob 71")["set_ups"][0]["merit"] == "exact"
+    assert asked(demo, "avocet/plan", ask="hob 71")["candidates"][0]["merit"] == "exact"
     plan = asked(demo, "avocet/plan", ask="hob 107")
     assert plan["first"]["kind"] == "made_up"
     assert plan["first"]["merit"] == "exact"
@@ -45,24 +45,24 @@ def test_71_and_107_come_out(demo: TestClient) -> None:
 def test_every_set_up_of_a_list_is_found_again_by_its_name(demo: TestClient) -> None:
     for ask in ("hob 37", "hob 107 m2 face 20", HELICAL):
         plan = asked(demo, "avocet/plan", ask=ask)
-        for listed in plan["set_ups"]:
-            found = asked(demo, "avocet/set-up", ask=ask, trains=listed["trains"])["set_up"]
+        for listed in plan["candidates"]:
+            found = asked(demo, "avocet/train", ask=ask, train=listed["train"])["candidate"]
             assert {k: found[k] for k in listed} == listed
 
 
 def test_what_is_mounted_is_in_the_way_of_others_and_can_be_undone(demo: TestClient) -> None:
     before = demo.get("/api/machines/avocet").json()["mounted"]
     plan = asked(demo, "avocet/plan", ask=HELICAL)
-    name = plan["set_ups"][0]["trains"]
-    stale = demo.put("/api/hobbers/avocet/mounted", json={"trains": name, "seen": "24/25@24++"})
+    name = plan["candidates"][0]["train"]
+    stale = demo.put("/api/hobbers/avocet/mounted", json={"train": name, "seen": "24/25@24++"})
     assert stale.status_code == 409
-    done = demo.put("/api/hobbers/avocet/mounted", json={"trains": name, "seen": before})
-    assert done.json() == {"trains": name}
+    done = demo.put("/api/hobbers/avocet/mounted", json={"train": name, "seen": before})
+    assert done.json() == {"train": name}
     now = demo.get("/api/machines/avocet").json()
     assert now["mounted"] == name
     shelf = {w["teeth"]: w["mounted"] for w in demo.get("/api/machines/avocet/wheels").json()["wheels"]}
     assert shelf[65] == 1
-    assert asked(demo, "avocet/plan", ask=HELICAL)["set_ups"][0]["is_on"]
+    assert asked(demo, "avocet/plan", ask=HELICAL)["candidates"][0]["is_on"]
     # A wheel that is on in a box may not leave the rack.
     rack = demo.get("/api/rack").json()
     wheel = next(w for w in rack["wheels"] if w["teeth"] == 65 and w["machine"] == "avocet")
@@ -74,15 +74,15 @@ def test_what_is_mounted_is_in_the_way_of_others_and_can_be_undone(demo: TestCli
 
 
 def test_wheels_that_are_not_held_are_not_put_on(demo: TestClient) -> None:
-    answer = demo.put("/api/hobbers/avocet/mounted", json={"trains": "43/24@24++"})
+    answer = demo.put("/api/hobbers/avocet/mounted", json={"train": "43/24@24++"})
     assert answer.status_code == 422
     assert answer.json()["errors"][0]["code"] == "wheels_not_held"
-    twice = demo.put("/api/hobbers/avocet/mounted", json={"trains": "48/37*40/80@24+48/50+"})
+    twice = demo.put("/api/hobbers/avocet/mounted", json={"train": "48/37*40/80@24+48/50+"})
     assert twice.json()["errors"][0]["code"] == "wheels_not_held"
 
 
 def test_bare_boxes_are_recorded(demo: TestClient) -> None:
-    assert demo.put("/api/hobbers/avocet/mounted", json={"trains": None}).json() == {"trains": None}
+    assert demo.put("/api/hobbers/avocet/mounted", json={"train": None}).json() == {"train": None}
     assert demo.get("/api/hobbers/avocet/now").json() is None
     assert demo.get("/api/machines/avocet").json()["mounted"] is None
 
@@ -90,8 +90,8 @@ def test_bare_boxes_are_recorded(demo: TestClient) -> None:
 @pytest.mark.parametrize("ask", ["hob 37", "hob 107 m2 face 20 hob dia 63", HELICAL, "hob 60 m2 4 blanks face 20"])
 def test_the_sheet_has_every_wheel_on_two_pages_at_most(demo: TestClient, ask: str) -> None:
     plan = asked(demo, "avocet/plan", ask=ask)
-    name = plan["set_ups"][0]["trains"]
-    answer = demo.get("/api/hobbers/avocet/sheet.pdf", params={"ask": ask, "trains": name})
+    name = plan["candidates"][0]["train"]
+    answer = demo.get("/api/hobbers/avocet/sheet.pdf", params={"ask": ask, "train": name})
     text = sheets.words(answer, most_pages=2)
     for box in plan["first"]["boxes"]:
         assert box["text"] in text
@@ -101,7 +101,7 @@ def test_the_sheet_has_every_wheel_on_two_pages_at_most(demo: TestClient, ask: s
 
 def test_a_reading_is_told_yes_or_what_slipped(demo: TestClient) -> None:
     plan = asked(demo, "avocet/plan", ask="hob 37")
-    asks: Any = {"ask": "hob 37", "trains": plan["set_ups"][0]["trains"], "turns": "9"}
+    asks: Any = {"ask": "hob 37", "train": plan["candidates"][0]["train"], "turns": "9"}
     yes = asked(demo, "avocet/proof", **asks, measured="87.4")
     assert yes["agrees"]
     assert yes["text"] == "Yes: 87.4° agrees with 87.57° within the 0.5° that the reading may be off."
@@ -207,7 +207,7 @@ def test_a_hobber_whose_wheels_are_only_counted_plans_and_checks_no_room(empty: 
     assert (bare["code"], bare["says"]) == ("no_wheels", "Knot has no wheels yet.")
     counted = empty.put("/api/machines/knot/wheels", json={"wheels": "24 28 32 37 40 48 55 60 64 72 80 100"})
     assert counted.status_code == 200, counted.text
-    best = asked(empty, "knot/plan", ask="hob 37")["set_ups"][0]
+    best = asked(empty, "knot/plan", ask="hob 37")["candidates"][0]
     assert (best["head"], best["room"]) == ("Exact", "room not checked")
     assert best["boxes"][0]["text"] == "24/37 with 48 between"
 
@@ -222,9 +222,9 @@ def test_a_new_hobber_plans_with_what_is_known(demo: TestClient) -> None:
     assert demo.put("/api/machine-records/godwit", json=known).status_code == 200
     demo.put("/api/machines/godwit/wheels", json={"wheels": "40 37 50 60 30"})
     plan = asked(demo, "godwit/plan", ask="hob 37")
-    assert plan["set_ups"][0]["boxes"][0]["text"].startswith("40/37")
+    assert plan["candidates"][0]["boxes"][0]["text"].startswith("40/37")
     assert [b["box"] for b in plan["first"]["drawn"]] == ["index"]
-    assert plan["set_ups"][0]["room"] == "room not checked"
+    assert plan["candidates"][0]["room"] == "room not checked"
     assert plan["not_known"] == [
         "Room is not checked in the index box.",
         "Which way the index box turns is not on record.",
@@ -239,7 +239,7 @@ def test_the_chart_says_how_each_count_stands(demo: TestClient) -> None:
     assert rows[37]["standing"] == "exact"
     assert rows[43]["standing"] == "made_up"
     # What the chart offers is found again under its name, and comes out.
-    found = asked(demo, "avocet/set-up", ask=rows[43]["ask"], trains=rows[43]["trains"])["set_up"]
+    found = asked(demo, "avocet/train", ask=rows[43]["ask"], train=rows[43]["train"])["candidate"]
     assert found["merit"] == "exact"
     assert found["fits"]
     worth = advice_in(demo.get("/api/hobbers/avocet/worth", params={"first": 6, "last": 200}))
@@ -313,7 +313,7 @@ def test_a_helix_without_a_differential_is_locked_to_its_feed(demo: TestClient) 
     assert "Never disengage" in plan["first"]["caution"]
     assert [b["box"] for b in plan["first"]["drawn"]] == ["index", "feed"]
     prime = asked(demo, "avocet/plan", ask="hob 107")
-    assert prime["set_ups"] == []
+    assert prime["candidates"] == []
     assert prime["shortfall"].endswith("Without a differential nothing else can make it up.")
     assert prime["first"]["reasons"] == ["needs a 107, which is not held"]
     # Without the table's sense it is not known whether the work must turn faster or slower.
@@ -325,7 +325,7 @@ def test_a_helix_without_a_differential_is_locked_to_its_feed(demo: TestClient) 
 
 
 def test_wheels_that_must_move_are_told_by_box(demo: TestClient) -> None:
-    on = {"trains": "36/54*40/80@24+48/37+", "seen": demo.get("/api/machines/avocet").json()["mounted"]}
+    on = {"train": "36/54*40/80@24+48/37+", "seen": demo.get("/api/machines/avocet").json()["mounted"]}
     assert demo.put("/api/hobbers/avocet/mounted", json=on).status_code == 200
     demo.put("/api/machines/avocet/wheels", json={"wheels": "36 54 40 80 48 37 50 52 39 38"})
     plan = asked(demo, "avocet/plan", ask="hob 37")

@@ -138,8 +138,8 @@ def test_sheets_of_hobber_and_mill_have_room_for_what_they_say(demo: TestClient,
 
 def _set_up(demo: TestClient, address: str, machine: str, ask: str) -> dict[str, str]:
     plan = demo.get(f"/api/{address}/{machine}/plan", params={"ask": ask}).json()
-    one = (plan.get("set_ups") or plan.get("candidates"))[0]
-    return {key: one[key] for key in ("trains", "train") if key in one}
+    one = plan["candidates"][0]
+    return {"train": one["train"]}
 
 
 def _jobs(demo: TestClient) -> Iterator[Any]:

@@ -139,7 +139,7 @@ def test_a_helical_wheel_with_a_wheel_of_every_count_is_answered(
     assert kept.status_code == 200, kept.text
     answer = demo.get("/api/hobbers/avocet/plan", params={"ask": "hob 24 m2 30° left face 20"})
     assert answer.status_code == 200
-    assert answer.json()["set_ups"]
+    assert answer.json()["candidates"]
 
 
 def test_a_long_list_is_answered_as_far_as_it_comes(monkeypatch: pytest.MonkeyPatch) -> None:

@@ -133,11 +133,11 @@ def test_a_hobber_that_was_saved_is_never_a_failure(
     answered(whole, "machines")
     answered(whole, f"hobbers/{knot}/now")
     answered(whole, f"hobbers/{knot}/chart", first="30", last="40")
-    for set_up in (plan or {}).get("set_ups", [])[:1]:
-        answered(whole, f"hobbers/{knot}/set-up", ask=ask, trains=set_up["trains"])
-        answered(whole, f"hobbers/{knot}/sheet.pdf", ask=ask, trains=set_up["trains"])
+    for set_up in (plan or {}).get("candidates", [])[:1]:
+        answered(whole, f"hobbers/{knot}/train", ask=ask, train=set_up["train"])
+        answered(whole, f"hobbers/{knot}/sheet.pdf", ask=ask, train=set_up["train"])
         if set_up["fits"]:
-            on = whole.put(f"/api/hobbers/{knot}/mounted", json={"trains": set_up["trains"]})
+            on = whole.put(f"/api/hobbers/{knot}/mounted", json={"train": set_up["train"]})
             assert on.status_code == 200, on.text
             answered(whole, f"hobbers/{knot}/plan", ask=ask)
 

@@ -21,7 +21,6 @@ ODD: Sequence[Any] = (
 _DEEPEST = 6
 _HELD: Mapping[str, Sequence[Any]] = {
     "train": ("32/64", "40/50*60/80", "72/28*52/56@1/2", "48/37*40/80@24", "40/50/80"),
-    "trains": ("index 48/37*40/80@24; feed 52/38/39", "index 48/37*40/80@24"),
     "measured": ("2.00", "119.4°", "1.99 mm", "20.0"), "over": ("10", "100 mm", "20 turns"),
     "wheels": ("40 40 45 50 worn 20", "20 21 22x3"), "teeth": (57, 40, 24, 127), "divisions": ("57", "127"),
     "key": ("fuzz-key-1", "fuzz-key-2", "fuzz-key-3"),

@@ -4,6 +4,7 @@ import { useMutation, useQueries, useQuery } from "@tanstack/react-query";
 import { useAdvice } from "./advice";
 import { answered, api, type Schemas, type Units } from "./client";
 import { inParts } from "./parts";
+import type { PlannedKind } from "./planned";
 import { saving } from "./saving";
 import type { paths } from "./schema";
 
@@ -14,45 +15,6 @@ export type ListedSetUp = Schemas["ListedSetUp"];
 export type SetUp = Schemas["SetUpOut"];
 export type HobAsk = Schemas["HobAskOut"];
 export type Material = Schemas["Material"];
-
-export interface HobAsked {
-  machine: string;
-  ask: string;
-  material: Material;
-}
-
-export function useHobPlan(asked: HobAsked, units: Units) {
-  const { machine, ask, material } = asked;
-  const query = { ask, material, units };
-  return useQuery({
-    queryKey: ["machines", machine, "hob-plan", query],
-    queryFn: () =>
-      answered(api.GET("/api/hobbers/{machine}/plan", { params: { path: { machine }, query } })),
-    enabled: ask.trim() !== "",
-  });
-}
-
-/** One set-up for an ask; only asked where the plan does not have it. */
-export function useHobSetUp(asked: HobAsked, trains: string, units: Units, enabled: boolean) {
-  const { machine, ask, material } = asked;
-  const query = { ask, trains, material, units };
-  return useQuery({
-    queryKey: ["machines", machine, "hob-set-up", query],
-    queryFn: () =>
-      answered(api.GET("/api/hobbers/{machine}/set-up", { params: { path: { machine }, query } })),
-    enabled,
-  });
-}
-
-/** What is in the boxes now; null when they are bare. */
-export function useHobNow(machine: string, enabled: boolean) {
-  return useQuery({
-    queryKey: ["machines", machine, "hob-now"],
-    queryFn: () =>
-      answered(api.GET("/api/hobbers/{machine}/now", { params: { path: { machine } } })),
-    enabled,
-  });
-}
 
 export function useMaterials() {
   return useQuery({
@@ -80,37 +42,65 @@ export interface HobReading {
 }
 
 /** Compare what was read at the table with the trains: yes, or the slips that explain it. */
-export function useHobProof(machine: string, ask: string, trains: string, units: Units) {
+export function useHobProof(machine: string, ask: string, train: string, units: Units) {
   return useMutation({
     mutationFn: (taken: HobReading) =>
       answered(
         api.GET("/api/hobbers/{machine}/proof", {
-          params: { path: { machine }, query: { ask, trains, units, ...taken } },
+          params: { path: { machine }, query: { ask, train, units, ...taken } },
         }),
       ),
   });
 }
 
-/** Where the sheet of one set-up lies as PDF. */
-export function hobSheetAddress(asked: HobAsked, trains: string, units: Units): string {
-  const { machine, ask, material } = asked;
-  return `/api/hobbers/${machine}/sheet.pdf?${new URLSearchParams({ ask, trains, material, units })}`;
-}
-
 /** Record what is in the boxes. */
-export function useHobMount(machine: string) {
+function useMount(machine: string) {
   return useMutation({
-    mutationFn: ({ trains, seen }: { trains: string | null; seen: string }) =>
+    mutationFn: ({ train, seen }: { train: string | null; seen: string }) =>
       saving((now) =>
         answered(
           api.PUT("/api/hobbers/{machine}/mounted", {
             params: { path: { machine } },
-            body: { trains, seen: now ? null : seen },
+            body: { train, seen: now ? null : seen },
           }),
         ),
       ),
   });
 }
+
+/** A wheel on a hobber, planned. */
+export const HOBBER: PlannedKind<HobPlan, SetUp, Schemas["HobNowOut"]> = {
+  kind: "hobber",
+  plan: ({ machine, ask, material }, units) => {
+    const query = { ask, material, units };
+    return {
+      queryKey: ["machines", machine, "hob-plan", query],
+      queryFn: () =>
+        answered(api.GET("/api/hobbers/{machine}/plan", { params: { path: { machine }, query } })),
+    };
+  },
+  train: ({ machine, ask, material }, train, units) => {
+    const query = { ask, train, material, units };
+    return {
+      queryKey: ["machines", machine, "hob-train", query],
+      queryFn: () =>
+        answered(api.GET("/api/hobbers/{machine}/train", { params: { path: { machine }, query } })),
+    };
+  },
+  now: (machine) => ({
+    queryKey: ["machines", machine, "hob-now"],
+    queryFn: () =>
+      answered(api.GET("/api/hobbers/{machine}/now", { params: { path: { machine } } })),
+  }),
+  useMount,
+  // Its boxes share one set: which wheel goes where is chosen by the list.
+  useChanged: () => undefined,
+  sheet: ({ machine, ask, material }, train, units) =>
+    `/api/hobbers/${machine}/sheet.pdf?${new URLSearchParams({ ask, train, material, units })}`,
+  beside: (plan) => plan.ways_out.map(({ candidate }) => candidate),
+  recorded: (_, name) => `these trains are on ${name}`,
+  ordered: false,
+};
 
 /** The index constant of a machine without papers. */
 export function useHobConstants() {

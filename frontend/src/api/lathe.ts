@@ -1,15 +1,11 @@
 /** Questions asked of a lathe, and what is told to it. */
 import { keepPreviousData, useMutation, useQueries, useQuery } from "@tanstack/react-query";
+
 import { useAdvice } from "./advice";
-import { answered, api, type Order, type Schemas, type Units } from "./client";
+import { answered, api, type Candidate, type Schemas, type Units } from "./client";
+import type { Change, PlannedKind } from "./planned";
 import { saving } from "./saving";
 import type { paths } from "./schema";
-
-export interface Asked {
-  machine: string;
-  ask: string;
-  order: Order;
-}
 
 /** What is made of a line; `at` is where it is typed, for a bare lead is a helix at the mill. */
 export function useReading(ask: string, units: Units, at: "" | Schemas["Station"]) {
@@ -22,43 +18,8 @@ export function useReading(ask: string, units: Units, at: "" | Schemas["Station"
   });
 }
 
-export function usePlan(asked: Asked, units: Units) {
-  const { machine, ask, order } = asked;
-  const query = { ask, order, units };
-  return useQuery({
-    queryKey: ["machines", machine, "plan", query],
-    queryFn: () =>
-      answered(api.GET("/api/lathes/{machine}/plan", { params: { path: { machine }, query } })),
-    enabled: ask.trim() !== "",
-  });
-}
-
-/** One train of one's own for an ask; only asked where the plan does not have it. */
-export function useTrain(
-  machine: string,
-  ask: string,
-  train: string,
-  units: Units,
-  enabled: boolean,
-) {
-  const query = { ask, train, units };
-  return useQuery({
-    queryKey: ["machines", machine, "train", query],
-    queryFn: () =>
-      answered(api.GET("/api/lathes/{machine}/train", { params: { path: { machine }, query } })),
-    enabled,
-  });
-}
-
-/** What is done with a wheel of a train: another put there, two swapped, an idler in or out. */
-export type Change =
-  | { change: "put"; at: number; teeth: number }
-  | { change: "swap"; at: number; other: number }
-  | { change: "idler"; at: number; teeth: number }
-  | { change: "out"; at: number };
-
 /** The train with one change. */
-export function useChangedTrain(machine: string, ask: string, units: Units) {
+function useChangedTrain(machine: string, ask: string, units: Units) {
   return useMutation({
     mutationFn: ({ train, ...change }: Change & { train: string }) =>
       answered(
@@ -66,18 +27,6 @@ export function useChangedTrain(machine: string, ask: string, units: Units) {
           params: { path: { machine }, query: { ask, train, units, ...change } },
         }),
       ),
-  });
-}
-
-/** What is on a lathe now, and what it cuts; null when it is bare. */
-export function useNow(machine: string, units: Units, enabled: boolean) {
-  return useQuery({
-    queryKey: ["machines", machine, "now", units],
-    queryFn: () =>
-      answered(
-        api.GET("/api/lathes/{machine}/now", { params: { path: { machine }, query: { units } } }),
-      ),
-    enabled,
   });
 }
 
@@ -203,13 +152,8 @@ export function chartCsvAddress(machine: string, lists: List[], units: Units): s
   return `/api/lathes/${machine}/chart.csv?${new URLSearchParams([...lists.map((list): [string, string] => ["list", list]), ["units", units]])}`;
 }
 
-/** Where the sheet of one train lies as PDF. */
-export function sheetAddress(machine: string, ask: string, train: string, units: Units): string {
-  return `/api/lathes/${machine}/sheet.pdf?${new URLSearchParams({ ask, train, units })}`;
-}
-
 /** Record what is on a machine; `seen` is what was on it when that was decided. */
-export function useMount(machine: string) {
+function useMount(machine: string) {
   return useMutation({
     mutationFn: ({ train, seen }: { train: string | null; seen: string }) =>
       saving((now) =>
@@ -222,3 +166,39 @@ export function useMount(machine: string) {
       ),
   });
 }
+
+/** A thread or a feed on a lathe, planned. */
+export const LATHE: PlannedKind<Schemas["PlanOut"], Candidate, Schemas["PlanOut"]> = {
+  kind: "lathe",
+  plan: ({ machine, ask, order }, units) => {
+    const query = { ask, order, units };
+    return {
+      queryKey: ["machines", machine, "plan", query],
+      queryFn: () =>
+        answered(api.GET("/api/lathes/{machine}/plan", { params: { path: { machine }, query } })),
+    };
+  },
+  train: ({ machine, ask }, train, units) => {
+    const query = { ask, train, units };
+    return {
+      queryKey: ["machines", machine, "train", query],
+      queryFn: () =>
+        answered(api.GET("/api/lathes/{machine}/train", { params: { path: { machine }, query } })),
+    };
+  },
+  now: (machine, units) => ({
+    queryKey: ["machines", machine, "now", units],
+    queryFn: () =>
+      answered(
+        api.GET("/api/lathes/{machine}/now", { params: { path: { machine }, query: { units } } }),
+      ),
+  }),
+  useMount,
+  useChanged: useChangedTrain,
+  sheet: ({ machine, ask }, train, units) =>
+    `/api/lathes/${machine}/sheet.pdf?${new URLSearchParams({ ask, train, units })}`,
+  beside: (plan) => [plan.most_exact_unfit, plan.one_more],
+  nowAsPlan: (now) => now,
+  recorded: ({ text }, name) => `${text} is on ${name}`,
+  ordered: true,
+};

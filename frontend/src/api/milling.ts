@@ -2,9 +2,9 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
 
 import { useAdvice } from "./advice";
-import { answered, api, type Order, type Schemas, type Units } from "./client";
+import { answered, api, type Schemas, type Units } from "./client";
 import { inParts } from "./parts";
-import type { Change } from "./lathe";
+import type { Change, PlannedKind } from "./planned";
 import { saving } from "./saving";
 import type { paths } from "./schema";
 
@@ -14,63 +14,6 @@ export type HelixSetUp = Schemas["HelixSetUpOut"];
 export type HelixAsk = Schemas["HelixAskOut"];
 export type HelixSetting = Schemas["HelixSettingOut"];
 export type TableView = Schemas["ViewOut"];
-
-export interface HelixAsked {
-  machine: string;
-  ask: string;
-  order: Order;
-}
-
-export function useHelixPlan({ machine, ask, order }: HelixAsked, units: Units) {
-  const query = { ask, order, units };
-  return useQuery({
-    queryKey: ["machines", machine, "helix-plan", query],
-    queryFn: () =>
-      answered(api.GET("/api/mills/{machine}/plan", { params: { path: { machine }, query } })),
-    enabled: ask.trim() !== "",
-  });
-}
-
-/** One set-up for an ask; only asked where the plan does not have it. */
-export function useHelixTrain(
-  machine: string,
-  ask: string,
-  train: string,
-  units: Units,
-  enabled: boolean,
-) {
-  const query = { ask, train, units };
-  return useQuery({
-    queryKey: ["machines", machine, "helix-train", query],
-    queryFn: () =>
-      answered(api.GET("/api/mills/{machine}/train", { params: { path: { machine }, query } })),
-    enabled,
-  });
-}
-
-/** The set-up with one change of its wheels. */
-export function useChangedHelixTrain(machine: string, ask: string, units: Units) {
-  return useMutation({
-    mutationFn: ({ train, ...change }: Change & { train: string }) =>
-      answered(
-        api.GET("/api/mills/{machine}/train/changed", {
-          params: { path: { machine }, query: { ask, train, units, ...change } },
-        }),
-      ),
-  });
-}
-
-/** What is in the lead drive now; null when it is bare. */
-export function useHelixNow(machine: string, units: Units, enabled: boolean) {
-  return useQuery({
-    queryKey: ["machines", machine, "helix-now", units],
-    queryFn: () =>
-      answered(
-        api.GET("/api/mills/{machine}/now", { params: { path: { machine }, query: { units } } }),
-      ),
-    enabled,
-  });
-}
 
 export type HelixFields = NonNullable<paths["/api/mills/fields"]["get"]["parameters"]["query"]>;
 
@@ -131,13 +74,8 @@ export function usePair(machine: string, ask: string, train: string, units: Unit
   });
 }
 
-/** Where the sheet of one set-up lies as PDF. */
-export function helixSheetAddress(machine: string, ask: string, train: string, units: Units) {
-  return `/api/mills/${machine}/sheet.pdf?${new URLSearchParams({ ask, train, units })}`;
-}
-
 /** Record what is in the lead drive. */
-export function useHelixMount(machine: string) {
+function useMount(machine: string) {
   return useMutation({
     mutationFn: ({ train, seen }: { train: string | null; seen: string }) =>
       saving((now) =>
@@ -150,6 +88,53 @@ export function useHelixMount(machine: string) {
       ),
   });
 }
+
+/** The set-up with one change of its wheels. */
+function useChanged(machine: string, ask: string, units: Units) {
+  return useMutation({
+    mutationFn: ({ train, ...change }: Change & { train: string }) =>
+      answered(
+        api.GET("/api/mills/{machine}/train/changed", {
+          params: { path: { machine }, query: { ask, train, units, ...change } },
+        }),
+      ),
+  });
+}
+
+/** A helix on a mill, planned. */
+export const MILL: PlannedKind<HelixPlan, HelixSetUp, Schemas["HelixNowOut"]> = {
+  kind: "mill",
+  plan: ({ machine, ask, order }, units) => {
+    const query = { ask, order, units };
+    return {
+      queryKey: ["machines", machine, "helix-plan", query],
+      queryFn: () =>
+        answered(api.GET("/api/mills/{machine}/plan", { params: { path: { machine }, query } })),
+    };
+  },
+  train: ({ machine, ask }, train, units) => {
+    const query = { ask, train, units };
+    return {
+      queryKey: ["machines", machine, "helix-train", query],
+      queryFn: () =>
+        answered(api.GET("/api/mills/{machine}/train", { params: { path: { machine }, query } })),
+    };
+  },
+  now: (machine, units) => ({
+    queryKey: ["machines", machine, "helix-now", units],
+    queryFn: () =>
+      answered(
+        api.GET("/api/mills/{machine}/now", { params: { path: { machine }, query: { units } } }),
+      ),
+  }),
+  useMount,
+  useChanged,
+  sheet: ({ machine, ask }, train, units) =>
+    `/api/mills/${machine}/sheet.pdf?${new URLSearchParams({ ask, train, units })}`,
+  beside: (plan) => [plan.most_exact_unfit, plan.one_more],
+  recorded: ({ text }, name) => `${text} is on ${name}`,
+  ordered: true,
+};
 
 /** What a chart of leads is of. */
 export interface LeadsOf {

@@ -61,7 +61,6 @@ export function AskLine({ machine }: { machine: string }) {
     const next = new URLSearchParams(station === "lathe" || here ? search : undefined);
     next.set("ask", ask);
     next.delete("train");
-    next.delete("trains");
     // On a machine of the station the ask stays with it; the lathe is known without.
     const there =
       here && station !== "lathe" ? pathname.split("/").slice(0, 3).join("/") : `/${station}`;
@@ -140,16 +139,16 @@ export function AskLine({ machine }: { machine: string }) {
             spellCheck={false}
             autoFocus
             size={text ? text.length + 1 : 24}
-            className="min-w-24 shrink bg-transparent py-1 font-mono text-[20px] font-bold outline-none placeholder:font-normal placeholder:text-soft"
+            className="min-w-24 shrink bg-transparent py-1 font-mono text-title font-bold outline-none placeholder:font-normal placeholder:text-soft"
           />
           <span
             id="ask-reading"
             aria-live="polite"
-            className="min-w-0 flex-1 truncate text-[15px] text-soft tall:order-last tall:basis-full tall:whitespace-normal tall:empty:hidden"
+            className="min-w-0 flex-1 truncate text-lesser text-soft tall:order-last tall:basis-full tall:whitespace-normal tall:empty:hidden"
           >
             {known?.whole ? known.description : known?.says}
           </span>
-          <kbd className="ml-auto rounded-sm border border-line px-2 font-mono text-[14px] text-soft tall:hidden">
+          <kbd className="ml-auto rounded-sm border border-line px-2 font-mono text-fine text-soft tall:hidden">
             /
           </kbd>
         </div>
@@ -162,7 +161,7 @@ export function AskLine({ machine }: { machine: string }) {
                 className="flex min-h-11 cursor-pointer items-center gap-4 px-3 data-focus:bg-blue-bg"
               >
                 <b className="min-w-40 font-mono">{ask}</b>
-                <span className="text-[15px] text-soft">{means}</span>
+                <span className="text-lesser text-soft">{means}</span>
               </ComboboxOption>
             ))}
           </ComboboxOptions>

@@ -1,6 +1,7 @@
 import { useMutation } from "@tanstack/react-query";
 
 import { useChanges } from "../api/shop";
+import { Callout } from "../kit/Callout";
 import { Button } from "../kit/Button";
 import { DialogFrame } from "../kit/DialogFrame";
 import { Failed } from "./Notice";
@@ -17,7 +18,11 @@ export function ChangesDialog({ open, close }: { open: boolean; close: () => voi
   return (
     <DialogFrame title="Latest changes" open={open} close={shut} wide="max-w-xl">
       <div role="status" className="mt-2">
-        {undo.data && <p className="border-l-4 border-good px-3 py-1">{undo.data.join(" ")}</p>}
+        {undo.data && (
+          <Callout tone="good" as="p">
+            {undo.data.join(" ")}
+          </Callout>
+        )}
         {undo.error && <Failed error={undo.error} />}
         {changes.error && <Failed error={changes.error} retry={() => void changes.refetch()} />}
         {changes.data?.length === 0 && <p>Nothing was changed yet.</p>}
@@ -30,7 +35,7 @@ export function ChangesDialog({ open, close }: { open: boolean; close: () => voi
           >
             <span className={undone ? "text-soft line-through" : ""}>
               {text}
-              <span className="block text-[14px] text-soft">{new Date(at).toLocaleString()}</span>
+              <span className="block text-fine text-soft">{new Date(at).toLocaleString()}</span>
             </span>
             {!undone && !is_undo && (
               <Button

@@ -16,7 +16,7 @@ export function ConflictDialog() {
     >
       <table className="mt-3 w-full text-left">
         <thead>
-          <tr className="border-b-2 border-ink text-[14px] text-soft">
+          <tr className="border-b-2 border-ink text-fine text-soft">
             <th scope="col" className="py-1 pr-4 font-normal">
               Field
             </th>

@@ -1,6 +1,7 @@
 import type { ReactNode } from "react";
 import { ErrorBoundary as Boundary, type FallbackProps } from "react-error-boundary";
 
+import { Callout } from "../kit/Callout";
 import { Button, buttonLook } from "../kit/Button";
 
 /** A fault in one station is told there, with a way on; the rest of the page stays. `place`: another one begins anew. */
@@ -16,8 +17,8 @@ function Fault({ error, resetErrorBoundary }: FallbackProps) {
   const message = error instanceof Error ? error.message : String(error);
   const lost = isLostScript(message);
   return (
-    <div role="alert" className="m-6 max-w-2xl border-l-4 border-oxide bg-oxide-bg px-4 py-3">
-      <h1 className="text-[19px] font-bold">
+    <Callout role="alert" tone="wrong" className="m-6 max-w-2xl">
+      <h1 className="text-heading font-bold">
         {lost ? "A part of this page could not be loaded." : "This page has a fault."}
       </h1>
       <p className="mt-1">
@@ -25,7 +26,7 @@ function Fault({ error, resetErrorBoundary }: FallbackProps) {
           ? "The server does not answer, or Valleywind was replaced by a newer one. Load the page again."
           : "What is saved is safe. Try again, or go to another station."}
       </p>
-      {!lost && <p className="mt-1 font-mono text-[14px] break-words">{message}</p>}
+      {!lost && <p className="mt-1 font-mono text-fine break-words">{message}</p>}
       <div className="mt-3 flex gap-2">
         {lost ? (
           <Button look="main" onClick={() => location.reload()}>
@@ -40,7 +41,7 @@ function Fault({ error, resetErrorBoundary }: FallbackProps) {
           Machines
         </a>
       </div>
-    </div>
+    </Callout>
   );
 }
 

@@ -18,7 +18,6 @@ export function MachineChoice({ kind, machine }: { kind: Planned; machine: strin
     const here = pathname.startsWith(`/${kind}/`);
     const kept = new URLSearchParams(here ? search : undefined);
     kept.delete("train");
-    kept.delete("trains");
     const page = here ? pathname.split("/").slice(3).join("/") : "";
     void navigate(`/${kind}/${slug}${page && `/${page}`}?${kept}`);
   };
@@ -26,7 +25,7 @@ export function MachineChoice({ kind, machine }: { kind: Planned; machine: strin
     <Listbox value={machine} onChange={choose}>
       <ListboxButton
         aria-label={`on ${chosen.name}, choose another ${kind}`}
-        className="flex min-h-11 items-center gap-2 rounded-sm border border-white/35 px-3 text-[15px] text-[#f7f6f0] hover:bg-white/10"
+        className="flex min-h-11 items-center gap-2 rounded-sm border border-white/35 px-3 text-lesser text-[#f7f6f0] hover:bg-white/10"
       >
         <span className="text-white/75">on</span> <b>{chosen.name}</b> <span aria-hidden>▾</span>
       </ListboxButton>
@@ -41,7 +40,7 @@ export function MachineChoice({ kind, machine }: { kind: Planned; machine: strin
             className="min-h-11 cursor-pointer px-4 py-2 data-focus:bg-blue-bg data-selected:font-bold"
           >
             {one.name}
-            <span className="block text-[14px] font-normal text-soft">
+            <span className="block text-fine font-normal text-soft">
               {[one.screw && `screw ${one.screw}`, one.family?.text].filter(Boolean).join(", ")}
             </span>
           </ListboxOption>

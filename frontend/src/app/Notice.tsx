@@ -1,6 +1,7 @@
 import type { ReactNode } from "react";
 
 import { Refusal } from "../api/client";
+import { Callout } from "../kit/Callout";
 import { Button } from "../kit/Button";
 
 /** What failed, why, and what to do. */
@@ -15,7 +16,7 @@ export function Failed({
 }) {
   const again = !(error instanceof Refusal) || error.problem.status >= 500;
   return (
-    <div role="alert" className="border-l-4 border-oxide bg-oxide-bg px-4 py-3">
+    <Callout role="alert" tone="wrong">
       <p className="font-bold">{error.message}</p>
       {children}
       {again && retry && (
@@ -23,6 +24,6 @@ export function Failed({
           Try again
         </Button>
       )}
-    </div>
+    </Callout>
   );
 }

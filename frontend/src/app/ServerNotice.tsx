@@ -1,5 +1,6 @@
 import { serverThere } from "../api/send";
 import { useShared } from "../api/shared";
+import { Callout } from "../kit/Callout";
 
 /** Told as long as the server does not answer; it goes by itself. */
 export function ServerNotice() {
@@ -7,10 +8,10 @@ export function ServerNotice() {
   return (
     <div role="status" aria-label="Server" className="print:hidden">
       {!there && (
-        <p className="border-l-4 border-oxide bg-oxide-bg px-4 py-2 text-[15px]">
+        <Callout tone="wrong" as="p" small>
           <b>The Valleywind server does not answer.</b> Is it still running where you started it?
           What you typed is kept here; this page goes on by itself when it answers.
-        </p>
+        </Callout>
       )}
     </div>
   );

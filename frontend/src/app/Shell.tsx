@@ -27,7 +27,7 @@ const ConflictDialog = lazy(() => dialogs.conflict().then((m) => ({ default: m.C
 const SETTLED = 3000;
 
 const ROUND =
-  "grid min-h-11 min-w-11 place-items-center rounded-sm border border-white/35 text-[17px] font-bold text-[#f7f6f0] hover:bg-white/10";
+  "grid min-h-11 min-w-11 place-items-center rounded-sm border border-white/35 text-large font-bold text-[#f7f6f0] hover:bg-white/10";
 
 /** The frame: ask line on top, stations at the side, the station in the middle. */
 export function Shell() {
@@ -57,7 +57,7 @@ export function Shell() {
         Go to the station
       </a>
       <header className="on-enamel flex flex-wrap items-center gap-3 bg-enamel px-4 py-2 print:hidden phone:gap-2 phone:px-2">
-        <NavLink to="/" className="mr-3 text-[19px] font-bold text-[#f7f6f0] phone:hidden">
+        <NavLink to="/" className="mr-3 text-heading font-bold text-[#f7f6f0] phone:hidden">
           Valleywind
         </NavLink>
         <AskLine machine={planned[0]!.machine} />
@@ -188,7 +188,7 @@ function Station(props: {
     <NavLink
       to={to}
       end={!holds}
-      className={`${within ? "pl-4.5" : "pl-2.5"} flex min-h-11 items-center rounded-l-sm pr-2 text-[15px] text-[#eef1ea] aria-[current=page]:bg-chalk aria-[current=page]:font-bold aria-[current=page]:text-ink tall:rounded-t-sm tall:rounded-bl-none tall:px-3`}
+      className={`${within ? "pl-4.5" : "pl-2.5"} flex min-h-11 items-center rounded-l-sm pr-2 text-lesser text-[#eef1ea] aria-[current=page]:bg-chalk aria-[current=page]:font-bold aria-[current=page]:text-ink tall:rounded-t-sm tall:rounded-bl-none tall:px-3`}
     >
       {name}
     </NavLink>

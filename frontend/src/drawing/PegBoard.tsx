@@ -79,11 +79,11 @@ function Peg({
         <span className="sr-only">{described(wheel)}</span>
         <span
           aria-hidden
-          className="flex h-8 items-end gap-1 font-mono text-[19px] leading-none font-bold"
+          className="flex h-8 items-end gap-1 font-mono text-heading leading-none font-bold"
         >
           {wheel.teeth}
           {wheel.count > 1 && (
-            <span className="text-[14px] font-normal text-soft">×{wheel.count}</span>
+            <span className="text-fine font-normal text-soft">×{wheel.count}</span>
           )}
         </span>
         <svg width={wide} height={Math.max(2 * radius + 4, 12)} aria-hidden>
@@ -102,7 +102,7 @@ function Peg({
         </svg>
         <span
           aria-hidden
-          className={`text-[14px] leading-tight ${state === "on" ? "text-brass" : state === "missing" ? "text-soft" : "text-oxide"}`}
+          className={`text-fine leading-tight ${state === "on" ? "text-brass" : state === "missing" ? "text-soft" : "text-oxide"}`}
           style={{ minHeight: LABEL / 2 }}
         >
           {state}

@@ -118,7 +118,7 @@ export function RollingDrawing({ rolling }: { rolling: Rolling }) {
         </Button>
       </div>
       <p
-        className={`text-[14px] ${rolling.undercut ? "border-l-4 border-oxide bg-oxide-bg px-2" : "text-soft"}`}
+        className={`text-fine ${rolling.undercut ? "border-l-4 border-oxide bg-oxide-bg px-2" : "text-soft"}`}
       >
         {rolling.text}
       </p>

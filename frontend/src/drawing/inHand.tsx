@@ -11,7 +11,7 @@ import {
   useState,
 } from "react";
 
-import type { Change } from "../api/lathe";
+import type { Change } from "../api/planned";
 
 /** A wheel in the hand: off the shelf, or out of the train at a place. */
 export type Held = { teeth: number; at?: number };
@@ -104,7 +104,7 @@ export function InHandProvider({
       {held && at && (
         <div
           aria-hidden
-          className="pointer-events-none fixed z-50 grid size-16 -translate-1/2 place-items-center rounded-full border-3 border-brass-line bg-brass-bg font-mono text-[22px] font-bold text-brass shadow-lg"
+          className="pointer-events-none fixed z-50 grid size-16 -translate-1/2 place-items-center rounded-full border-3 border-brass-line bg-brass-bg font-mono text-title font-bold text-brass shadow-lg"
           style={{ left: at.x, top: at.y }}
         >
           {held.teeth}

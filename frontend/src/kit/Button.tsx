@@ -1,7 +1,7 @@
 import type { ButtonHTMLAttributes } from "react";
 
 const BASE =
-  "inline-flex min-h-11 min-w-11 items-center justify-center gap-2 whitespace-nowrap rounded-sm border px-4 text-[15px] font-bold disabled:cursor-not-allowed disabled:opacity-50";
+  "inline-flex min-h-11 min-w-11 items-center justify-center gap-2 whitespace-nowrap rounded-sm border px-4 text-lesser font-bold disabled:cursor-not-allowed disabled:opacity-50";
 const LOOKS = {
   main: "border-enamel bg-enamel text-[#f7f6f0] dark:border-good dark:bg-enamel-2",
   plain: "border-ink/70 bg-paper text-ink hover:bg-blue-bg dark:border-good",

@@ -10,7 +10,7 @@ export function Checkbox(props: {
   behind?: string;
 }) {
   return (
-    <Headless.Field className="flex min-h-11 cursor-pointer break-inside-avoid items-center gap-2.5 text-[15px]">
+    <Headless.Field className="flex min-h-11 cursor-pointer break-inside-avoid items-center gap-2.5 text-lesser">
       <Headless.Checkbox
         checked={props.ticked}
         onChange={props.change}

@@ -11,7 +11,7 @@ export function Disclosure(props: {
 }) {
   return (
     <Headless.Disclosure as="div" defaultOpen={props.open} className={props.className}>
-      <Headless.DisclosureButton className="group flex min-h-11 w-full items-center gap-2 text-left text-[15px] font-bold text-blue">
+      <Headless.DisclosureButton className="group flex min-h-11 w-full items-center gap-2 text-left text-lesser font-bold text-blue">
         <span aria-hidden className="group-data-open:rotate-90">
           ▸
         </span>

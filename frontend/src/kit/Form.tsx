@@ -16,7 +16,7 @@ export function Part({
   return (
     <fieldset className="mt-4 flex flex-col gap-2.5 border-t border-line pt-2">
       <legend className="float-left w-full font-bold">{title}</legend>
-      {note && <p className="text-[14px] text-soft">{note}</p>}
+      {note && <p className="text-fine text-soft">{note}</p>}
       {children}
     </fieldset>
   );
@@ -43,7 +43,7 @@ export function Choice<T extends string>({
 }) {
   return (
     <Field className="min-w-0 flex-1">
-      <Label className="text-[14px] text-soft">{label}</Label>
+      <Label className="text-fine text-soft">{label}</Label>
       <Select
         value={value}
         onChange={(e) => change(e.target.value as T)}
@@ -56,7 +56,7 @@ export function Choice<T extends string>({
         ))}
       </Select>
       {problem && (
-        <Description as="p" role="alert" className="mt-1 text-[14px] text-oxide">
+        <Description as="p" role="alert" className="mt-1 text-fine text-oxide">
           {problem}
         </Description>
       )}

@@ -19,7 +19,7 @@ export function Segmented<T extends string>(props: {
         <Radio
           key={value}
           value={value}
-          className="flex min-h-11 flex-1 cursor-pointer items-center justify-center bg-paper px-3 text-center text-[15px] whitespace-nowrap text-ink data-checked:bg-enamel data-checked:font-bold data-checked:text-[#f7f6f0] data-focus:outline-3 data-focus:-outline-offset-3 data-focus:outline-blue data-focus:data-checked:outline-[#f3e4c4] dark:data-checked:bg-enamel-2"
+          className="flex min-h-11 flex-1 cursor-pointer items-center justify-center bg-paper px-3 text-center text-lesser whitespace-nowrap text-ink data-checked:bg-enamel data-checked:font-bold data-checked:text-[#f7f6f0] data-focus:outline-3 data-focus:-outline-offset-3 data-focus:outline-blue data-focus:data-checked:outline-[#f3e4c4] dark:data-checked:bg-enamel-2"
         >
           {text}
         </Radio>

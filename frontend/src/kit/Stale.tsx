@@ -18,7 +18,7 @@ export function Stale({
     <div aria-busy={busy} inert={old} className={`${className} ${old ? "relative" : ""}`}>
       <div className={old ? "h-full opacity-45" : "h-full"}>{children}</div>
       {old && note && (
-        <p className="absolute top-2 right-2 z-10 rounded-sm border border-line bg-paper px-2 py-1 text-[14px] font-bold">
+        <p className="absolute top-2 right-2 z-10 rounded-sm border border-line bg-paper px-2 py-1 text-fine font-bold">
           {busy ? "Working …" : "As it was before"}
         </p>
       )}

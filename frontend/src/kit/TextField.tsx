@@ -3,7 +3,7 @@ import type { KeyboardEvent, ReactNode } from "react";
 
 export const FIELD = "min-h-11 w-full rounded-sm border border-steel-2 bg-paper px-2";
 
-const LOOK = `${FIELD} font-mono placeholder:font-sans placeholder:text-[14px] placeholder:text-soft placeholder:italic data-invalid:border-oxide data-invalid:bg-oxide-bg`;
+const LOOK = `${FIELD} font-mono placeholder:font-sans placeholder:text-fine placeholder:text-soft placeholder:italic data-invalid:border-oxide data-invalid:bg-oxide-bg`;
 
 /** A field to type in, with what is wrong with it beneath. */
 export function TextField(props: {
@@ -29,7 +29,7 @@ export function TextField(props: {
   };
   return (
     <Field className={`min-w-0 flex-1 ${props.className ?? ""}`}>
-      <Label className="text-[14px] text-soft">{props.label}</Label>
+      <Label className="text-fine text-soft">{props.label}</Label>
       {props.long ? (
         <Textarea
           {...shown}
@@ -41,12 +41,12 @@ export function TextField(props: {
         <Input {...shown} inputMode={props.numeric ? "decimal" : undefined} className={LOOK} />
       )}
       {props.problem && (
-        <Description as="p" role="alert" className="mt-1 text-[14px] text-oxide">
+        <Description as="p" role="alert" className="mt-1 text-fine text-oxide">
           {props.problem}
         </Description>
       )}
       {props.note && !props.problem && (
-        <Description as="p" className="mt-1 text-[14px] text-soft">
+        <Description as="p" className="mt-1 text-fine text-soft">
           {props.note}
         </Description>
       )}

@@ -20,7 +20,7 @@ export function Working({ text, share }: { text: string; share?: number }) {
       aria-valuenow={share === undefined ? undefined : Math.round(share * 100)}
       className="py-2"
     >
-      <p className="text-[15px] text-soft">{text}</p>
+      <p className="text-lesser text-soft">{text}</p>
       <div className="mt-1 h-2 overflow-hidden border border-steel-2 bg-paper">
         <div
           className={`h-full bg-blue ${share === undefined ? "w-1/3 motion-safe:animate-pulse" : ""}`}

@@ -1,6 +1,7 @@
 import type { ReactNode } from "react";
 import { Link } from "react-router";
 
+import { Callout } from "../kit/Callout";
 import { Disclosure } from "../kit/Disclosure";
 
 /** What stands beside the list of trains, under its own heading. */
@@ -15,7 +16,7 @@ export function Beside({
 }) {
   return (
     <div className="mt-2" role="group" aria-labelledby={id}>
-      <h2 id={id} className="mb-1.5 text-[15px] font-bold">
+      <h2 id={id} className="mb-1.5 text-lesser font-bold">
         {title}
       </h2>
       <div className="flex flex-col gap-1.5">{children}</div>
@@ -27,7 +28,7 @@ export function Beside({
 export function NotKnown({ of, machine, said }: { of: string; machine: string; said: string[] }) {
   if (said.length === 0) return null;
   return (
-    <div className="mt-1 border-l-4 border-brass-line bg-brass-bg px-2 text-[14px]">
+    <Callout tone="note" small className="mt-1">
       <Disclosure title={`Not known of this ${of}`} state={String(said.length)}>
         {said.map((text) => (
           <p key={text} className="mb-1">
@@ -41,7 +42,7 @@ export function NotKnown({ of, machine, said }: { of: string; machine: string; s
           Add what you know
         </Link>
       </Disclosure>
-    </div>
+    </Callout>
   );
 }
 
@@ -49,7 +50,7 @@ export function NotKnown({ of, machine, said }: { of: string; machine: string; s
 export function LeftOut({ text }: { text: string | null | undefined }) {
   if (!text) return null;
   return (
-    <p className="mt-3 border-l-4 border-brass-line bg-brass-bg px-3 py-2 text-[14px]">
+    <Callout tone="note" as="p" small className="mt-3">
       {text}{" "}
       <Link
         to="/rack"
@@ -57,9 +58,9 @@ export function LeftOut({ text }: { text: string | null | undefined }) {
       >
         See the rack
       </Link>
-    </p>
+    </Callout>
   );
 }
 
 export const CHOICE =
-  "block cursor-pointer rounded-sm border border-line bg-paper px-2.5 py-1 text-[14px] leading-snug outline-none data-checked:border-blue data-checked:bg-blue-bg data-checked:shadow-[inset_0_0_0_1px_var(--blue)] data-focus:outline-3 data-focus:outline-offset-1 data-focus:outline-blue";
+  "block cursor-pointer rounded-sm border border-line bg-paper px-2.5 py-1 text-fine leading-snug outline-none data-checked:border-blue data-checked:bg-blue-bg data-checked:shadow-[inset_0_0_0_1px_var(--blue)] data-focus:outline-3 data-focus:outline-offset-1 data-focus:outline-blue";

@@ -3,6 +3,7 @@ import type { ReactNode } from "react";
 
 import type { Order, Schemas } from "../api/client";
 import { meritOf, Nut } from "../drawing/Nut";
+import { Callout } from "../kit/Callout";
 import { Segmented } from "../kit/Segmented";
 import { Beside, CHOICE, LeftOut, NotKnown } from "./Beside";
 import { TrainFraction } from "./TrainFraction";
@@ -42,14 +43,14 @@ export function Candidates(props: {
   return (
     <>
       <div className="flex items-baseline justify-between gap-2">
-        <h1 className="text-[19px] font-bold">Trains</h1>
-        <span className="text-[14px] text-soft">
+        <h1 className="text-heading font-bold">Trains</h1>
+        <span className="text-fine text-soft">
           {plan.candidates.length} {unchecked ? "to try" : "that go on"}
         </span>
       </div>
       <Segmented
         label="Order"
-        className="mt-2 text-[14px]"
+        className="mt-2 text-fine"
         value={plan.order}
         options={[
           ["least_trouble", "Least trouble"],
@@ -59,14 +60,14 @@ export function Candidates(props: {
       />
       {props.fields}
       {plan.shortfall && (
-        <p className="mt-3 border-l-4 border-oxide bg-oxide-bg px-3 py-2 text-[15px]">
+        <Callout tone="wrong" as="p" small className="mt-3">
           <b>Nothing meets this.</b> {plan.shortfall}
-        </p>
+        </Callout>
       )}
       {plan.cut_short && (
-        <p className="mt-3 border-l-4 border-brass-line bg-brass-bg px-3 py-2 text-[14px]">
+        <Callout tone="note" as="p" small className="mt-3">
           {plan.cut_short}
-        </p>
+        </Callout>
       )}
       <NotKnown of={props.of} machine={plan.machine} said={plan.not_known} />
       {props.further}
@@ -133,7 +134,7 @@ function Choice({
         <TrainFraction stages={candidate.stages} text={candidate.text} small />
         <span className="flex items-center gap-1.5">
           <Nut merit={meritOf(candidate.goes, candidate.relative_error === 0)} />
-          <b className="max-w-[6.2em] text-[14px] leading-tight">{candidate.verdict_head}</b>
+          <b className="max-w-[6.2em] text-fine leading-tight">{candidate.verdict_head}</b>
         </span>
       </span>
       <span className="mt-0.5 block">

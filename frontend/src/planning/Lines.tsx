@@ -7,7 +7,7 @@ export function Lines({ title, lines }: { title: string; lines: string[] }) {
     <>
       <h3 className="mt-3 font-bold">{title}</h3>
       {lines.map((line) => (
-        <p key={line} className="mt-1 text-[15px]">
+        <p key={line} className="mt-1 text-lesser">
           <Strong text={line} />
         </p>
       ))}

@@ -22,21 +22,23 @@ export function PrintedSheet(props: {
   const alone = others.length === 0 && sheet.brief;
   return (
     <article
-      className={`hidden text-black print:block ${alone ? "text-[10pt] leading-snug" : "text-[7.2pt] leading-[1.12] [&_li]:mb-0.5 [&_ol]:mt-1.5 [&_table]:mt-0.5 [&_td]:py-0"}`}
+      className={`hidden text-black print:block ${alone ? "text-print-plain leading-snug" : "text-print-fine leading-[1.12] [&_li]:mb-0.5 [&_ol]:mt-1.5 [&_table]:mt-0.5 [&_td]:py-0"}`}
       aria-hidden
     >
       <header className="flex items-end justify-between border-b-2 border-black pb-1">
         <div>
-          <h1 className={`leading-tight font-bold ${alone ? "text-[20pt]" : "text-[15pt]"}`}>
+          <h1
+            className={`leading-tight font-bold ${alone ? "text-print-figure" : "text-print-title"}`}
+          >
             {sheet.title} on {sheet.machine}
           </h1>
           {sheet.train && (
-            <p className={`font-mono font-bold ${alone ? "text-[15pt]" : "text-[12pt]"}`}>
+            <p className={`font-mono font-bold ${alone ? "text-print-title" : "text-print-train"}`}>
               {sheet.train}
             </p>
           )}
         </div>
-        {sheet.figure && <p className="font-mono text-[20pt] font-bold">{sheet.figure}</p>}
+        {sheet.figure && <p className="font-mono text-print-figure font-bold">{sheet.figure}</p>}
       </header>
       {alone ? (
         <div className="mt-2 flex gap-4">
@@ -80,7 +82,7 @@ export function PrintedSheet(props: {
       ))}
       <p className="mt-1">Measured: ____________ Date: ____________</p>
       {!alone && <Facts facts={sheet.facts} across />}
-      <p className="mt-1 text-[7pt] text-soft">{sheet.aid}</p>
+      <p className="mt-1 text-print-fine text-soft">{sheet.aid}</p>
     </article>
   );
 }
@@ -101,7 +103,7 @@ function Facts({ facts, across = false }: { facts: Schemas["FactOut"][]; across?
     <dl className={across ? "mt-1 grid grid-cols-2 gap-x-4" : "mt-2"}>
       {facts.map(({ label, text }) => (
         <div key={label} className={across ? "flex gap-2" : "mb-1"}>
-          <dt className={`text-soft ${across ? "shrink-0" : "text-[8pt]"}`}>{label}</dt>
+          <dt className={`text-soft ${across ? "shrink-0" : "text-print-lesser"}`}>{label}</dt>
           <dd>{text}</dd>
         </div>
       ))}

@@ -1,3 +1,4 @@
+import { Callout } from "../kit/Callout";
 import { Working } from "../kit/Working";
 
 interface Slip {
@@ -20,11 +21,9 @@ export function ProofAnswer<S extends Slip>(props: {
         {props.failed && <p className="text-oxide">{props.failed}</p>}
         {props.waiting && <Working text="Looking for the slip …" />}
         {answer && (
-          <p
-            className={`border-l-4 px-2 py-1 ${answer.agrees ? "border-good" : "border-oxide bg-oxide-bg"}`}
-          >
+          <Callout as="p" tone={answer.agrees ? "good" : "wrong"}>
             {answer.text}
-          </p>
+          </Callout>
         )}
       </div>
       {answer && answer.slips.length > 0 && (
@@ -44,7 +43,9 @@ export function ProofAnswer<S extends Slip>(props: {
         </ol>
       )}
       {answer?.next_text && (
-        <p className="mt-2 border-l-4 border-blue bg-blue-bg px-2 py-1">{answer.next_text}</p>
+        <Callout tone="hint" as="p" className="mt-2">
+          {answer.next_text}
+        </Callout>
       )}
     </>
   );

@@ -1,3 +1,4 @@
+import { Callout } from "../kit/Callout";
 /** Why a set-up does not go on, or not yet; nothing where nothing is against it. */
 export function Reasons({
   of,
@@ -8,9 +9,9 @@ export function Reasons({
 }) {
   if (of.reasons.length === 0) return null;
   return (
-    <div className={`${className} border-l-4 border-oxide bg-oxide-bg px-3 py-2 text-[15px]`}>
+    <Callout tone="wrong" small className={className}>
       <b>{of.goes_on ? "Not yet: " : "Does not go on: "}</b>
       {of.reasons.join("; ")}.
-    </div>
+    </Callout>
   );
 }

@@ -2,6 +2,7 @@ import type { ComponentProps, ReactNode } from "react";
 
 import { Nut } from "../drawing/Nut";
 import { SheetButtons } from "./SheetButtons";
+import { Callout } from "../kit/Callout";
 
 type Done = Omit<ComponentProps<typeof SheetButtons>, "goesOn" | "on" | "fits" | "title">;
 
@@ -33,9 +34,9 @@ export function SheetFrame(
         tabIndex={0}
         aria-label="Set-up sheet, scrolls"
       >
-        <h2 className="text-[19px] font-bold">Set-up sheet</h2>
-        <p className="mt-1 font-mono text-[34px] leading-tight font-bold">
-          {figure} <span className="font-sans text-[17px] font-normal text-soft">{unit}</span>
+        <h2 className="text-heading font-bold">Set-up sheet</h2>
+        <p className="mt-1 font-mono text-figure leading-tight font-bold">
+          {figure} <span className="font-sans text-large font-normal text-soft">{unit}</span>
         </p>
         <p className="mt-2 flex gap-2.5">
           <span className="mt-0.5">
@@ -46,7 +47,7 @@ export function SheetFrame(
           </span>
         </p>
         {children}
-        <p className="mt-3 text-[14px] text-soft">{of.sheet.aid}</p>
+        <p className="mt-3 text-fine text-soft">{of.sheet.aid}</p>
       </div>
       <SheetButtons
         {...buttons}
@@ -62,21 +63,25 @@ export function SheetFrame(
 /** What cannot be set, or would do harm. */
 export function Warning({ label, text }: { label?: string; text: string }) {
   return (
-    <p className="mt-2 border-l-4 border-oxide bg-oxide-bg px-2 py-1 text-[15px]">
+    <Callout tone="wrong" as="p" small className="mt-2">
       {label && <b>{label}:</b>} {text}
-    </p>
+    </Callout>
   );
 }
 
 /** What had better be known before the work. */
 export function Remark({ text }: { text: string }) {
-  return <p className="mt-2 border-l-4 border-brass-line bg-brass-bg px-2 py-1">{text}</p>;
+  return (
+    <Callout tone="note" as="p" className="mt-2">
+      {text}
+    </Callout>
+  );
 }
 
 /** What was taken for granted. */
 export function Assumptions({ lines }: { lines: string[] }) {
   return lines.map((line) => (
-    <p key={line} className="mt-1 text-[14px] text-soft">
+    <p key={line} className="mt-1 text-fine text-soft">
       {line}
     </p>
   ));

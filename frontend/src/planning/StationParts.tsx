@@ -6,6 +6,7 @@ import { useMachines, useShelf } from "../api/machines";
 import { nameIn } from "../app/named";
 import { Failed } from "../app/Notice";
 import type { Drawing, Outline } from "../api/client";
+import { Callout } from "../kit/Callout";
 import { Button, buttonLook } from "../kit/Button";
 import { WheelShelf } from "./WheelShelf";
 
@@ -66,7 +67,7 @@ export function FirstAsk(props: {
 }) {
   return (
     <div>
-      <h1 className="text-[19px] font-bold">{props.title}</h1>
+      <h1 className="text-heading font-bold">{props.title}</h1>
       <p className="mt-1">{props.say}</p>
       <div className="mt-3 flex flex-col gap-2">
         {props.examples.map((ask) => (
@@ -81,12 +82,30 @@ export function FirstAsk(props: {
         ))}
       </div>
       {props.now && (
-        <div className="mt-5 border-l-4 border-brass-line bg-brass-bg px-3 py-2">
+        <Callout tone="note" className="mt-5">
           <h2 className="font-bold">On {props.name} now</h2>
           {props.now}
-        </div>
+        </Callout>
       )}
     </div>
+  );
+}
+
+/** What is on a machine in words, and the ask that it answers. */
+export function AskOfNow(props: {
+  now: { ask: string | null; text: string };
+  take: (ask: string) => void;
+}) {
+  const { ask, text } = props.now;
+  return (
+    <>
+      <p>{text}</p>
+      {ask && (
+        <Button className="mt-2" onClick={() => props.take(ask)}>
+          See {ask}
+        </Button>
+      )}
+    </>
   );
 }
 
@@ -112,9 +131,9 @@ export function NotInAddress(props: {
 /** The ask names a machine that is none of this kind. */
 export function NamedElsewhere({ kind, named, name }: Record<"kind" | "named" | "name", string>) {
   return (
-    <p role="alert" className="mb-2 border-l-4 border-oxide bg-oxide-bg px-3 py-2">
+    <Callout role="alert" tone="wrong" as="p" className="mb-2">
       There is no {kind} “{named}” here. This is planned on {name}.
-    </p>
+    </Callout>
   );
 }
 

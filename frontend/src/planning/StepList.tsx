@@ -1,4 +1,5 @@
 import type { Schemas } from "../api/client";
+import { Callout } from "../kit/Callout";
 import { Strong } from "../kit/Strong";
 
 /** What is done, in the order of the work, with the cautions where the hazard is. */
@@ -8,13 +9,15 @@ export function StepList({ steps }: { steps: Schemas["StepOut"][] }) {
       {steps.map((step, n) => (
         <li
           key={n}
-          className="grid grid-cols-[26px_1fr] border-b border-line py-2.5 text-[15px] leading-snug"
+          className="grid grid-cols-[26px_1fr] border-b border-line py-2.5 text-lesser leading-snug"
         >
           <span className="font-mono font-bold text-soft">{n + 1}</span>
           <div>
             <Strong text={step.text} />
             {step.caution && (
-              <p className="mt-1.5 border-l-4 border-oxide bg-oxide-bg px-2 py-1">{step.caution}</p>
+              <Callout tone="wrong" as="p" className="mt-1.5">
+                {step.caution}
+              </Callout>
             )}
           </div>
         </li>
@@ -26,7 +29,7 @@ export function StepList({ steps }: { steps: Schemas["StepOut"][] }) {
 /** What goes on which shaft, beside the steps. */
 export function Shafts({ label, rows }: { label?: string; rows: Schemas["ShaftRowOut"][] }) {
   return (
-    <table aria-label={label} className="w-full text-left text-[14px]">
+    <table aria-label={label} className="w-full text-left text-fine">
       <thead className="sr-only">
         <tr>
           <th>Shaft</th>

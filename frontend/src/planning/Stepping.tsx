@@ -39,12 +39,12 @@ export function Stepping({
           {side > 0 && <PlateDrawing plate={plate} move={move} done={done} size={side} />}
         </div>
         {plate.lock && (
-          <p className="absolute bottom-2 left-3 text-[14px] text-soft">
+          <p className="absolute bottom-2 left-3 text-fine text-soft">
             Square: the lock pin behind the plate, in the {plate.lock}.
           </p>
         )}
         {!plate.measured && (
-          <p className="absolute right-3 bottom-2 text-[14px] text-soft">
+          <p className="absolute right-3 bottom-2 text-fine text-soft">
             Circles are drawn evenly: their diameters are not on record.
           </p>
         )}
@@ -73,12 +73,12 @@ export function Stepping({
           <p role="status" className="min-w-0 flex-1 text-right">
             {done === divisions ? (
               <>
-                all <b className="font-mono text-[19px]">{divisions}</b> are done; this is the first
-                again
+                all <b className="font-mono text-heading">{divisions}</b> are done; this is the
+                first again
               </>
             ) : (
               <>
-                tooth <b className="font-mono text-[19px]">{done + 1}</b> of {divisions}
+                tooth <b className="font-mono text-heading">{done + 1}</b> of {divisions}
               </>
             )}
             {move ? `: ${move.text}` : ": pin in hole 0"}

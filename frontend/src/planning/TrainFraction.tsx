@@ -11,23 +11,23 @@ export function TrainFraction({
 }: Pick<Candidate, "stages" | "text"> & { small?: boolean; className?: string }) {
   return (
     <span
-      className={`inline-flex items-center gap-2 font-mono ${small ? "text-[18px]" : "text-[21px]"} leading-none font-bold ${className}`}
+      className={`inline-flex items-center gap-2 font-mono ${small ? "text-large" : "text-title"} leading-none font-bold ${className}`}
       role="img"
       aria-label={text}
     >
       {stages.map((stage, n) => (
         <Fragment key={n}>
-          {n > 0 && <span className="text-[15px] font-normal text-soft">×</span>}
+          {n > 0 && <span className="text-lesser font-normal text-soft">×</span>}
           <span className="inline-flex flex-col items-center">
             <span>{stage.driver}</span>
             <span className="my-[2px] h-[2px] w-full min-w-7 bg-current" />
             <span>{stage.driven}</span>
           </span>
           {stage.idlers.length > 0 && (
-            <span className="text-[13px] leading-tight font-normal text-soft">
+            <span className="text-fine leading-tight font-normal text-soft">
               {stage.idlers.length > 1 ? "idlers" : "idler"}
               <br />
-              <b className="text-[16px]">{stage.idlers.join(" ")}</b>
+              <b className="text-plain">{stage.idlers.join(" ")}</b>
             </span>
           )}
         </Fragment>

@@ -94,7 +94,7 @@ export function WheelShelf({
       data-drop={hand ? "shelf" : undefined}
       className="flex h-full flex-col px-4 pt-2 pb-2"
     >
-      <p className="flex flex-wrap gap-x-4 text-[14px] text-soft">
+      <p className="flex flex-wrap gap-x-4 text-fine text-soft">
         <b className="text-ink">{name}’s wheels</b>
         {drawing && (
           <span>

@@ -1,4 +1,5 @@
 import type { Schemas } from "../api/client";
+import { Callout } from "../kit/Callout";
 import { Button } from "../kit/Button";
 
 /** A train of whatever machine that is looked at. */
@@ -12,17 +13,14 @@ interface Looked {
 /** Over a drawing of what may have gone wrong: what that is, and the way back. */
 export function AsItMayStand({ text, back }: { text: string; back?: () => void }) {
   return (
-    <div
-      role="note"
-      className="flex items-center justify-between gap-3 border-l-4 border-oxide bg-oxide-bg px-4 py-2 text-[15px]"
-    >
+    <Callout role="note" tone="wrong" small className="flex items-center justify-between gap-3">
       <span>
         <b>As it may stand now:</b> {text}
       </span>
       <Button className="shrink-0" onClick={back}>
         Back to the plan
       </Button>
-    </div>
+    </Callout>
   );
 }
 
@@ -32,7 +30,7 @@ export function WhyNot({ candidate, take }: { candidate: Looked; take?: (train: 
   const others = candidate.reasons.filter((reason) => !fouls.some((f) => f.between === reason));
   const { advice } = candidate;
   return (
-    <div role="note" className="border-l-4 border-oxide bg-oxide-bg px-4 py-2 text-[15px]">
+    <Callout role="note" tone="wrong" small>
       <b>{candidate.goes_on ? "Not yet:" : "Does not go on:"}</b>
       <ul>
         {fouls.map((foul, n) => (
@@ -53,7 +51,7 @@ export function WhyNot({ candidate, take }: { candidate: Looked; take?: (train: 
           {take && <Button onClick={() => take(advice.train)}>Do that</Button>}
         </p>
       )}
-    </div>
+    </Callout>
   );
 }
 

@@ -10,7 +10,7 @@ export function Work({ sheet, check }: { sheet: Schemas["SheetOut"]; check: Reac
   return (
     <div className="mt-2">
       {sheet.shafts.map(({ name, train, rows }) => (
-        <section key={name} aria-label={name} className="mb-2 text-[14px]">
+        <section key={name} aria-label={name} className="mb-2 text-fine">
           {train && (
             <h3 className="font-bold">
               {name} <span className="font-mono">{train}</span>

@@ -22,8 +22,8 @@ export function WorthList({
       {worth.isPending && <Working text="Trying every wheel …" share={worth.share} />}
       {worth.data && (
         <>
-          <p className="text-[15px] font-bold">{worth.data.head}</p>
-          <ul className="mt-1 text-[15px]">
+          <p className="text-lesser font-bold">{worth.data.head}</p>
+          <ul className="mt-1 text-lesser">
             {worth.data.wheels.map(({ teeth, text }) => (
               <li key={teeth} className="border-t border-line py-1.5">
                 {text} <MakeLink teeth={teeth} machine={machine} text={`Make the ${teeth}`} quiet />

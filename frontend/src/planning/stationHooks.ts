@@ -1,10 +1,12 @@
 /** What every station that plans trains does with the set-up that is looked at. */
-import { type Dispatch, type SetStateAction, useEffect, useMemo, useRef, useState } from "react";
+import type { UseMutationResult } from "@tanstack/react-query";
+import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 
 import { useKey } from "../app/keys";
 import { useTell } from "../app/Toast";
 import { changeOf, type Held, type Target } from "../drawing/inHand";
 import type { Outline } from "../api/client";
+import type { Change, Changed } from "../api/planned";
 
 type Outlined = { outlines: Outline[] } | undefined;
 
@@ -17,12 +19,13 @@ export function useOutlines(train: Outlined, plan: Outlined, shelf: Outlined) {
 }
 
 /** A slip that is looked at, forgotten when something else is asked. */
-export function useSuspected<T>(
-  about: string,
-): [T | undefined, Dispatch<SetStateAction<T | undefined>>] {
-  const [suspected, setSuspected] = useState<T>();
-  useEffect(() => setSuspected(undefined), [about]);
-  return [suspected, setSuspected];
+export function useSuspected<T>(about: string): [T | undefined, (slip: T | undefined) => void] {
+  const [suspected, setSuspected] = useState<{ about: string; slip: T }>();
+  const suspect = useCallback(
+    (slip: T | undefined) => setSuspected(slip && { about, slip }),
+    [about],
+  );
+  return [suspected?.about === about ? suspected.slip : undefined, suspect];
 }
 
 /** P prints, D takes the sheet as PDF, M records that it is on. */
@@ -51,28 +54,24 @@ export function useRecord<T>(mount: Mount<T>) {
     });
 }
 
-interface Changed {
-  candidate: { train: string; text: string; lead: string; error: string };
-}
-
 /** Put a wheel on the drawing: the train with that change is asked for, and goes into the address. */
 export function usePut(props: {
   train: string | undefined;
   about: string;
-  mutate: (
-    typed: NonNullable<ReturnType<typeof changeOf>> & { train: string },
-    then: { onSuccess: (answer: Changed) => void; onError: (error: Error) => void },
-  ) => void;
+  /** Asks for the train with a change; undefined where wheels are not put by hand. */
+  mutate: UseMutationResult<Changed, Error, Change & { train: string }>["mutate"] | undefined;
   take: (train: string) => void;
 }) {
   const tell = useTell();
   const now = useRef(props.about);
-  now.current = props.about;
+  useEffect(() => {
+    now.current = props.about;
+  });
   return (held: Held, target: Target) => {
     const { train: before, about } = props;
     const change = changeOf(held, target);
     if (!change || before === undefined) return;
-    props.mutate(
+    props.mutate?.(
       { ...change, train: before },
       {
         onSuccess: ({ candidate }) => {

@@ -36,7 +36,7 @@ export default function ChartOfWays() {
           </a>
         )}
       </div>
-      <h1 className="hidden text-[15px] font-bold print:block">
+      <h1 className="hidden text-lesser font-bold print:block">
         {chart.machine}: dividing, 2 to 400
       </h1>
       {machines.data && !heads.length && (
@@ -46,7 +46,7 @@ export default function ChartOfWays() {
       {!chart.done && !chart.error && machine && <Working text="Working out 399 counts …" />}
       <ol
         aria-label="Counts"
-        className="mt-4 columns-3 gap-6 text-[14px] print:mt-1 print:columns-3! print:gap-3 print:text-[8px] print:leading-tight tall:columns-2 phone:columns-1"
+        className="mt-4 columns-3 gap-6 text-fine print:mt-1 print:columns-3! print:gap-3 print:text-print-least print:leading-tight tall:columns-2 phone:columns-1"
       >
         {lines.map((line) => (
           <li

@@ -43,7 +43,7 @@ export default function DiscStation() {
         aria-label="The disc"
         className="grid auto-rows-max content-start gap-3 overflow-y-auto border-r border-line p-4 tall:border-r-0 tall:border-b"
       >
-        <h1 className="text-[19px] font-bold">A disc to print</h1>
+        <h1 className="text-heading font-bold">A disc to print</h1>
         <Segmented
           label="Form"
           value={form}
@@ -108,7 +108,7 @@ export default function DiscStation() {
             </a>
           ))}
         </div>
-        <p className="text-[15px] text-soft">
+        <p className="text-lesser text-soft">
           Print at 100 % and measure the check line before pasting it on. Larger than the paper it
           comes in tiles that overlap.
         </p>

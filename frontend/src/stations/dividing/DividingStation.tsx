@@ -6,6 +6,7 @@ import { useLastGood } from "../../api/lastGood";
 import { useWays, type Way } from "../../api/making";
 import { useAddress } from "../../app/address";
 import { usePreferences } from "../../app/preferences";
+import { Callout } from "../../kit/Callout";
 import { useDebouncedValue } from "../../kit/useDebouncedValue";
 import { GearsDrawing } from "../../drawing/GearsDrawing";
 import { QuadrantDrawing } from "../../drawing/QuadrantDrawing";
@@ -36,7 +37,7 @@ export default function DividingStation() {
         aria-label="Ways"
         className="min-h-0 overflow-y-auto border-r border-line p-4 tall:border-r-0 tall:border-b"
       >
-        <h1 className="text-[19px] font-bold">
+        <h1 className="text-heading font-bold">
           {answer ? `${answer.divisions} divisions` : "Dividing"}
         </h1>
         <TextField
@@ -97,11 +98,11 @@ function Card({ way, chosen, choose }: { way: Way; chosen: boolean; choose: () =
     >
       <span className="flex items-baseline justify-between gap-2">
         <b>{way.head}</b>
-        <span className="text-[15px] text-soft">{way.machine_name}</span>
+        <span className="text-lesser text-soft">{way.machine_name}</span>
       </span>
-      <span className="block font-mono text-[17px] leading-snug">{way.text}</span>
+      <span className="block font-mono text-large leading-snug">{way.text}</span>
       <span
-        className={`block text-[15px] ${way.exact && way.goes_on ? "font-bold text-good" : "text-soft"}`}
+        className={`block text-lesser ${way.exact && way.goes_on ? "font-bold text-good" : "text-soft"}`}
       >
         {way.accuracy}
       </span>
@@ -145,10 +146,10 @@ function Chosen({ way, divisions }: { way: Way; divisions: number }) {
           ))}
           {way.gears && !way.gears.drawing && <GearsDrawing gears={way.gears} height={110} />}
           {way.others.length > 0 && (
-            <p className="mt-1 text-[15px]">Or: {way.others.join("; ")}.</p>
+            <p className="mt-1 text-lesser">Or: {way.others.join("; ")}.</p>
           )}
           {way.against.map((text) => (
-            <p key={text} className="mt-1 text-[15px] text-soft">
+            <p key={text} className="mt-1 text-lesser text-soft">
               Against it: {text}
             </p>
           ))}
@@ -160,10 +161,10 @@ function Chosen({ way, divisions }: { way: Way; divisions: number }) {
               <Strong text={text} />
             </p>
           ))}
-          <p className="mt-2 border-l-4 border-oxide pl-2 text-[15px]">
+          <Callout tone="wrong" as="p" small className="mt-2 pl-2">
             Lock the spindle for the cut, free it to index. Cutter stopped while hands are at the
             crank.
-          </p>
+          </Callout>
         </div>
       </div>
     </section>
@@ -228,7 +229,7 @@ function NoPlate({ way, divisions }: { way: Way; divisions: number }) {
   return (
     <div className="grid place-items-center bg-paper p-6 text-center">
       <div>
-        <p className="font-mono text-[30px] font-bold">{way.text}</p>
+        <p className="font-mono text-figure font-bold">{way.text}</p>
         <p className="mt-2 text-soft">{way.accuracy}</p>
         {way.kind === "new_plate" && (
           <Link

@@ -6,6 +6,7 @@ import { useLastGood } from "../../api/lastGood";
 import { type PlateAsked, plateFile, useNewPlate } from "../../api/making";
 import { useMachines } from "../../api/machines";
 import { usePreferences } from "../../app/preferences";
+import { Callout } from "../../kit/Callout";
 import { useDebouncedValue } from "../../kit/useDebouncedValue";
 import { Stale } from "../../kit/Stale";
 import { Button, buttonLook } from "../../kit/Button";
@@ -46,7 +47,7 @@ export default function PlateStation() {
         aria-label="A new plate"
         className="grid auto-rows-max content-start gap-3 overflow-y-auto border-r border-line p-4 tall:border-r-0 tall:border-b"
       >
-        <h1 className="text-[19px] font-bold">A new plate</h1>
+        <h1 className="text-heading font-bold">A new plate</h1>
         <Choice
           label="For"
           value={machine}
@@ -63,7 +64,7 @@ export default function PlateStation() {
         {plate.isFetching && !answer && <Working text="Looking for a way to drill it …" />}
         {answer && (
           <div>
-            <p className="text-[14px] text-soft">A circle of any of these gives them</p>
+            <p className="text-fine text-soft">A circle of any of these gives them</p>
             <div className="mt-1 flex flex-wrap gap-2">
               {answer.serving.map((holes) => (
                 <Button
@@ -98,14 +99,11 @@ export default function PlateStation() {
         )}
         {answer && (
           <Stale {...aged}>
-            <div
-              role="status"
-              className={`border-l-4 px-3 py-2 ${answer.fits ? "border-good bg-paper" : "border-oxide bg-oxide-bg"}`}
-            >
+            <Callout role="status" tone={answer.fits ? "good" : "wrong"}>
               {answer.texts.map((text) => (
                 <p key={text}>{text}</p>
               ))}
-            </div>
+            </Callout>
           </Stale>
         )}
         {answer && (
@@ -113,12 +111,12 @@ export default function PlateStation() {
             <h2 className="font-bold">How to drill it</h2>
             <p>{answer.drilling}</p>
             {answer.generations.map((text) => (
-              <p key={text} className="text-[15px]">
+              <p key={text} className="text-lesser">
                 {text}
               </p>
             ))}
             {answer.generations.length > 1 && (
-              <p className="text-[15px] text-soft">
+              <p className="text-lesser text-soft">
                 Put each plate on the head and drill the next one through the worm.
               </p>
             )}

@@ -58,8 +58,8 @@ function Box(props: {
     >
       <header className="flex items-center gap-x-3 border-b border-line bg-paper py-1 pr-1 pl-3">
         <div className="min-w-0">
-          <h2 className="text-[15px] font-bold first-letter:uppercase">{box.name}</h2>
-          <p className="text-[14px] leading-tight text-soft">{box.room}</p>
+          <h2 className="text-lesser font-bold first-letter:uppercase">{box.name}</h2>
+          <p className="text-fine leading-tight text-soft">{box.room}</p>
         </div>
         <TrainFraction stages={box.stages} text={box.text} small className="ml-auto" />
         {props.look && (

@@ -54,10 +54,10 @@ export default function HobChartStation() {
           aria-label="What the chart shows"
           className="min-h-0 overflow-y-auto border-r border-line p-4 tall:border-r-0 tall:border-b"
         >
-          <h1 className="text-[19px] font-bold">{name}’s counts</h1>
+          <h1 className="text-heading font-bold">{name}’s counts</h1>
           <Counts first={first} last={last} key={`${first} ${last}`} />
           <fieldset className="mt-3 tall:columns-3 phone:columns-1">
-            <legend className="text-[14px] text-soft">Show</legend>
+            <legend className="text-fine text-soft">Show</legend>
             {STANDINGS.map(([standing, text]) => (
               <Checkbox
                 key={standing}
@@ -87,7 +87,7 @@ export default function HobChartStation() {
             <Working text={`Looking at every count: ${chart.rows.length} so far …`} />
           )}
           <Picture rows={chart.rows} hidden={hidden} machine={machine} />
-          <table className="mt-4 w-full border-collapse text-left text-[15px]">
+          <table className="mt-4 w-full border-collapse text-left text-lesser">
             <thead>
               <tr className="border-b border-ink">
                 {["Teeth", "", "Constant", "Index train", "Note"].map((head, n) => (
@@ -102,7 +102,7 @@ export default function HobChartStation() {
                 <tr key={r.teeth} className="border-b border-line align-top">
                   <td className="pr-3">
                     <Link
-                      className="inline-flex min-h-11 min-w-11 items-center font-mono text-[18px] font-bold underline underline-offset-2"
+                      className="inline-flex min-h-11 min-w-11 items-center font-mono text-large font-bold underline underline-offset-2"
                       to={address(machine, r)}
                     >
                       {r.teeth}
@@ -128,7 +128,7 @@ export default function HobChartStation() {
 }
 
 function address(machine: string, row: HobChartRow): string {
-  const query = new URLSearchParams({ ask: row.ask, ...(row.trains && { trains: row.trains }) });
+  const query = new URLSearchParams({ ask: row.ask, ...(row.train && { train: row.train }) });
   return `/hobber/${machine}?${query}`;
 }
 
@@ -215,7 +215,7 @@ function Picture({
             aria-label={`${r.teeth} teeth: ${r.standing_text}`}
             className={`flex min-h-11 flex-col items-center justify-center ${hidden.has(r.standing) ? "opacity-20" : ""} hover:bg-blue-bg`}
           >
-            <b className="font-mono text-[15px] leading-tight">{r.teeth}</b>
+            <b className="font-mono text-lesser leading-tight">{r.teeth}</b>
             <svg viewBox="-1 0 26 24" width={18} height={16} aria-hidden>
               <CountShape standing={r.standing} />
             </svg>
@@ -256,8 +256,8 @@ function short(row: HobChartRow): string {
 /** The plate for the machine: every count with its wheels, in columns. Only the printer sees it. */
 function Plate({ name, rows }: { name: string; rows: HobChartRow[] }) {
   return (
-    <article className="hidden text-[7.2pt] leading-[1.25] text-black print:block" aria-hidden>
-      <h1 className="border-b-2 border-black text-[15pt] font-bold">
+    <article className="hidden text-print-fine leading-[1.25] text-black print:block" aria-hidden>
+      <h1 className="border-b-2 border-black text-print-title font-bold">
         {name}: index trains {rows[0]?.teeth} to {rows.at(-1)?.teeth}
       </h1>
       <p>

@@ -49,7 +49,7 @@ export function HobFields({ ask, take }: { ask: HobAsk; take: (ask: string) => v
         />
       </div>
       {wrong("hand") && (
-        <p role="alert" className="text-[14px] text-oxide">
+        <p role="alert" className="text-fine text-oxide">
           {wrong("hand")}
         </p>
       )}

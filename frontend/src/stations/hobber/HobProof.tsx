@@ -29,12 +29,12 @@ export function HobProof(props: {
   const [measured, setMeasured] = useState("");
   const [turns, setTurns] = useState(planned);
   const [off, setOff] = useState("");
-  const proof = useHobProof(props.machine, props.ask, set.trains, units);
+  const proof = useHobProof(props.machine, props.ask, set.train, units);
   const { reset } = proof;
   useEffect(() => {
     setTurns(planned);
     reset();
-  }, [set.trains, planned, reset]);
+  }, [set.train, planned, reset]);
   const wrong = refusedAt(proof.error);
   // A reading of other turns is no answer about these.
   const type = (change: () => void) => {
@@ -45,7 +45,7 @@ export function HobProof(props: {
   const angle = kind === "angle";
   return (
     <form
-      className="mt-3 border border-line bg-paper p-3 text-[15px]"
+      className="mt-3 border border-line bg-paper p-3 text-lesser"
       onSubmit={(event) => {
         event.preventDefault();
         suspect(undefined);
@@ -55,7 +55,7 @@ export function HobProof(props: {
       <h3 className="font-bold">What did you read?</h3>
       <Segmented
         label="What was read"
-        className="mt-2 text-[14px]"
+        className="mt-2 text-fine"
         value={kind}
         options={[
           ["angle", "Table angle"],

@@ -52,7 +52,7 @@ export function HobSheetPanel(props: {
       ))}
       <Segmented
         label="Part of the sheet"
-        className="mt-3 text-[14px]"
+        className="mt-3 text-fine"
         value={part}
         options={[
           ["sheet", "Work"],

@@ -59,7 +59,7 @@ function Backlash({ ask }: { ask: string }) {
   );
   return (
     <form
-      className="mt-2 border border-line bg-paper p-3 text-[15px]"
+      className="mt-2 border border-line bg-paper p-3 text-lesser"
       onSubmit={(event) => {
         event.preventDefault();
         backlash.mutate(typed);

@@ -6,34 +6,35 @@ import { Beside, CHOICE, LeftOut, NotKnown } from "../../planning/Beside";
 import { Nut } from "../../drawing/Nut";
 import { TrainFraction } from "../../planning/TrainFraction";
 import { useInSight } from "../../planning/useInSight";
+import { Callout } from "../../kit/Callout";
 
 /** Set-ups in order of least trouble, and what else would bring a count that has no exact train. */
 export function SetUps(props: {
   plan: HobPlan;
   own?: ListedSetUp;
   chosen: string;
-  choose: (trains: string) => void;
+  choose: (train: string) => void;
   fields: ReactNode;
 }) {
   const { plan, own, chosen } = props;
   return (
     <>
       <div className="flex items-baseline justify-between gap-2">
-        <h1 className="text-[19px] font-bold">Trains</h1>
-        <span className="text-[14px] text-soft">
-          {plan.set_ups.length} {plan.not_known.length > 0 ? "to try" : "that go on"}
+        <h1 className="text-heading font-bold">Trains</h1>
+        <span className="text-fine text-soft">
+          {plan.candidates.length} {plan.not_known.length > 0 ? "to try" : "that go on"}
         </span>
       </div>
       {props.fields}
       {plan.shortfall && (
-        <p className="mt-2 border-l-4 border-brass-line bg-brass-bg px-3 py-2 text-[15px]">
+        <Callout tone="note" as="p" small className="mt-2">
           {plan.shortfall}
-        </p>
+        </Callout>
       )}
       {plan.cut_short && (
-        <p className="mt-2 border-l-4 border-brass-line bg-brass-bg px-3 py-2 text-[14px]">
+        <Callout tone="note" as="p" small className="mt-2">
           {plan.cut_short}
-        </p>
+        </Callout>
       )}
       <NotKnown of="hobber" machine={plan.machine} said={plan.not_known} />
       <RadioGroup
@@ -44,19 +45,19 @@ export function SetUps(props: {
       >
         {own && (
           <Beside title="Your own trains" id="own">
-            <Choice set={own} chosen={own.trains === chosen} />
+            <Choice set={own} chosen={own.train === chosen} />
           </Beside>
         )}
-        {plan.set_ups.map((set) => (
-          <Choice key={set.trains} set={set} chosen={set.trains === chosen} />
+        {plan.candidates.map((set) => (
+          <Choice key={set.train} set={set} chosen={set.train === chosen} />
         ))}
         {plan.ways_out.length > 0 && (
           <Beside title="Other ways" id="ways">
-            {plan.ways_out.map(({ text, set_up }) => (
+            {plan.ways_out.map(({ text, candidate }) => (
               <Choice
-                key={set_up.trains}
-                set={set_up}
-                chosen={set_up.trains === chosen}
+                key={candidate.train}
+                set={candidate}
+                chosen={candidate.train === chosen}
                 reason={text}
               />
             ))}
@@ -72,12 +73,12 @@ function Choice({ set, chosen, reason }: { set: ListedSetUp; chosen: boolean; re
   const card = useInSight<HTMLElement>(chosen);
   const [index, ...others] = set.boxes;
   return (
-    <Radio ref={card} value={set.trains} className={CHOICE}>
+    <Radio ref={card} value={set.train} className={CHOICE}>
       <span className="flex items-center justify-between gap-2">
         {index && <TrainFraction stages={index.stages} text={`index ${index.text}`} small />}
         <span className="flex items-center gap-1.5">
           <Nut merit={set.merit} />
-          <b className="max-w-[6.2em] text-[14px] leading-tight">{set.head}</b>
+          <b className="max-w-[6.2em] text-fine leading-tight">{set.head}</b>
         </span>
       </span>
       {others.map((box) => (

@@ -57,7 +57,7 @@ export function Choices({ job }: { job: Job }) {
         change={(next) => change({ material: next })}
       />
       {material && (
-        <p className="text-[14px] text-soft">
+        <p className="text-fine text-soft">
           {material.text}
           {material.hazard && <b className="block text-oxide">{material.hazard}</b>}
         </p>
@@ -83,7 +83,7 @@ export function Choices({ job }: { job: Job }) {
         }}
       />
       {wrong("school") && <p className="text-oxide">{wrong("school")}</p>}
-      {school && <p className="text-[14px] text-soft">{school.text}.</p>}
+      {school && <p className="text-fine text-soft">{school.text}.</p>}
       {school?.school === "donor"
         ? job.donors.length > 0 && (
             <Piece
@@ -170,7 +170,7 @@ export function Choices({ job }: { job: Job }) {
       />
       <TextField label="Note" value={typed.note ?? ""} onChange={(note) => change({ note })} />
       {job.cutting && (
-        <p className="text-[14px] text-soft">
+        <p className="text-fine text-soft">
           The session goes on as it was begun; changes here do not move it.
         </p>
       )}
@@ -236,7 +236,7 @@ function Piece({
         ]}
         change={(next) => change(next ? Number(next) : null)}
       />
-      {chosen && <p className="text-[14px] text-soft">{chosen.text}</p>}
+      {chosen && <p className="text-fine text-soft">{chosen.text}</p>}
       {problem && (
         <p role="alert" className="text-oxide">
           {problem}

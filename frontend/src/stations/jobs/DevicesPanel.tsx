@@ -22,7 +22,7 @@ export function DevicesPanel({ job, cutting }: { job: number; cutting: boolean }
       </h2>
       <ul>
         {devices.data.map((device) => (
-          <li key={device.number} className="border-t border-line py-1.5 text-[15px]">
+          <li key={device.number} className="border-t border-line py-1.5 text-lesser">
             <Here device={device} job={job} cutting={cutting} />
           </li>
         ))}

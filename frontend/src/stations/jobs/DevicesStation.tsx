@@ -2,6 +2,7 @@ import { type Device, useDeviceLine, useDevices, useGive } from "../../api/devic
 import { type JobLine, useJobs } from "../../api/jobs";
 import { Failed } from "../../app/Notice";
 import { usePreferences } from "../../app/preferences";
+import { Callout } from "../../kit/Callout";
 import { Button } from "../../kit/Button";
 import { Choice } from "../../kit/Form";
 import { DeviceLine } from "./DeviceLine";
@@ -16,7 +17,7 @@ export default function DevicesStation() {
   return (
     <div className="h-full overflow-y-auto p-6 phone:p-3">
       <div className="mx-auto max-w-3xl">
-        <h1 className="text-[22px] font-bold">Devices</h1>
+        <h1 className="text-title font-bold">Devices</h1>
         <p className="mt-1">
           All are optional. A figure from a caliper goes into the field that is open.
         </p>
@@ -30,9 +31,9 @@ export default function DevicesStation() {
           ))}
         </ul>
         {line.data && (
-          <p className="mt-4 border-l-4 border-blue bg-blue-bg px-3 py-2 text-[15px]">
+          <Callout tone="hint" as="p" small className="mt-4">
             {line.data.hint}
-          </p>
+          </Callout>
         )}
         {line.error && <Failed error={line.error} retry={() => void line.refetch()} />}
       </div>

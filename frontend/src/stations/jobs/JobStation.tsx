@@ -20,6 +20,7 @@ import { usePreferences } from "../../app/preferences";
 import { useTell } from "../../app/Toast";
 import { SideDrawing } from "../../drawing/SideDrawing";
 import { useSize } from "../../drawing/useSize";
+import { Callout } from "../../kit/Callout";
 import { Button, buttonLook } from "../../kit/Button";
 import { Disclosure } from "../../kit/Disclosure";
 import { Strong } from "../../kit/Strong";
@@ -62,8 +63,8 @@ function Shown({ job }: { job: Job }) {
           aria-label="Choices"
           className="min-h-0 overflow-y-auto border-r border-line p-4 phone:order-2 phone:border-t phone:border-r-0"
         >
-          <h1 className="text-[19px] font-bold">{job.title}</h1>
-          <p className="text-[15px] text-soft">{job.state}</p>
+          <h1 className="text-heading font-bold">{job.title}</h1>
+          <p className="text-lesser text-soft">{job.state}</p>
           <Choices job={job} />
         </section>
         <section
@@ -105,26 +106,23 @@ function Shown({ job }: { job: Job }) {
         >
           <h2 className="font-bold">Figures</h2>
           {job.remarks.map((remark) => (
-            <p
-              key={remark}
-              className="mb-2 border-l-4 border-brass-line bg-brass-bg px-2 py-1 text-[15px]"
-            >
+            <Callout key={remark} tone="note" as="p" small className="mb-2">
               {remark}
-            </p>
+            </Callout>
           ))}
-          <dl className="text-[15px]">
+          <dl className="text-lesser">
             {job.figures.map(({ label, text }) => (
               <div key={label} className="border-t border-line py-1.5">
-                <dt className="text-[14px] text-soft">{label}</dt>
+                <dt className="text-fine text-soft">{label}</dt>
                 <dd>{text}</dd>
               </div>
             ))}
             <div className="border-t border-line py-1.5">
-              <dt className="text-[14px] text-soft">Dividing</dt>
+              <dt className="text-fine text-soft">Dividing</dt>
               <dd>{job.divides}</dd>
             </div>
             <div className="border-t border-line py-1.5">
-              <dt className="text-[14px] text-soft">Cutter</dt>
+              <dt className="text-fine text-soft">Cutter</dt>
               <dd>{job.cutter}</dd>
             </div>
           </dl>
@@ -197,7 +195,7 @@ function LogLines({ job }: { job: number }) {
       <a className={`${buttonLook()} mb-2`} href={jobLogAddress(job, units)} download>
         Log as CSV
       </a>
-      <ol className="text-[14px]">
+      <ol className="text-fine">
         {log.data?.map((line, n) => (
           <li key={n} className="border-t border-line py-1">
             <span className="text-soft">
@@ -220,7 +218,7 @@ function FromTheSide({ job }: { job: Job }) {
       {job.side ? (
         <Drawn side={job.side} />
       ) : (
-        <p className="text-[15px] text-soft">
+        <p className="text-lesser text-soft">
           Type the gap to the jaws and how far they reach: then it is drawn here, with every
           clearance.
         </p>
@@ -279,7 +277,7 @@ function Step({
         type="button"
         aria-pressed={done}
         aria-label={done ? `${step.title}: done` : `${number} ${step.title}: not done`}
-        className={`grid h-11 w-11 place-items-center rounded-sm border-2 font-mono text-[17px] font-bold ${done ? "border-good bg-good text-paper" : "border-steel-2 bg-paper text-ink"}`}
+        className={`grid h-11 w-11 place-items-center rounded-sm border-2 font-mono text-large font-bold ${done ? "border-good bg-good text-paper" : "border-steel-2 bg-paper text-ink"}`}
         onClick={() => record(!done)}
       >
         {done ? "✓" : number}
@@ -288,17 +286,17 @@ function Step({
         <h2 className="font-bold">
           {step.title}
           {step.figure && (
-            <span className="ml-2 font-mono text-[15px] font-bold">{step.figure}</span>
+            <span className="ml-2 font-mono text-lesser font-bold">{step.figure}</span>
           )}
         </h2>
-        <p className="text-[15px]">
+        <p className="text-lesser">
           <Strong text={step.do} />
         </p>
-        <p className="text-[14px] text-soft">{step.why}</p>
+        <p className="text-fine text-soft">{step.why}</p>
         {step.caution && (
-          <p className="mt-1 border-l-4 border-oxide bg-oxide-bg px-2 py-1 text-[15px]">
+          <Callout tone="wrong" as="p" small className="mt-1">
             {step.caution}
-          </p>
+          </Callout>
         )}
         {step.asks && (
           <form
@@ -324,9 +322,9 @@ function Step({
           </form>
         )}
         {step.found?.text && (
-          <p role="status" className="mt-1 border-l-4 border-brass-line bg-brass-bg px-2 py-1">
+          <Callout role="status" tone="note" as="p" className="mt-1">
             <Strong text={step.found.text} />
-          </p>
+          </Callout>
         )}
         {step.found?.out && !done && (
           <form
@@ -344,14 +342,14 @@ function Step({
           </form>
         )}
         {step.found?.accepted && (
-          <p className="text-[14px] text-soft">accepted: {step.found.accepted}</p>
+          <p className="text-fine text-soft">accepted: {step.found.accepted}</p>
         )}
         {found.error && !wrong("figure") && <Failed error={found.error} />}
         {done && step.found && (
-          <p className="text-[14px] text-soft">done {new Date(step.found.at).toLocaleString()}</p>
+          <p className="text-fine text-soft">done {new Date(step.found.at).toLocaleString()}</p>
         )}
         {step.found && step.found.earlier.length > 0 && (
-          <p className="text-[14px] text-soft">
+          <p className="text-fine text-soft">
             before:{" "}
             {step.found.earlier
               .map(({ figure, at }) => `${figure} (${new Date(at).toLocaleTimeString()})`)
@@ -402,7 +400,7 @@ function IntoRack({ job }: { job: Job }) {
         Put it into the rack
       </Button>
       {asked && (
-        <div role="alert" className="mt-2 border-l-4 border-brass-line bg-brass-bg px-2 py-1">
+        <Callout role="alert" tone="note" className="mt-2">
           <p>
             {open.length === 1 ? "A step is" : `${open.length} steps are`} still open:{" "}
             {open.join(", ")}.
@@ -415,7 +413,7 @@ function IntoRack({ job }: { job: Job }) {
               Cancel
             </Button>
           </div>
-        </div>
+        </Callout>
       )}
       {rack.error && <Failed error={rack.error} />}
     </>

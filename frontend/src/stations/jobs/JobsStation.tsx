@@ -24,7 +24,7 @@ export default function JobsStation() {
   return (
     <div className="h-full overflow-y-auto p-6 phone:p-3">
       <div className="mx-auto max-w-3xl">
-        <h1 className="text-[22px] font-bold">Jobs</h1>
+        <h1 className="text-title font-bold">Jobs</h1>
         <form
           className="mt-3 flex items-end gap-2 border border-line bg-paper p-4 phone:flex-col phone:items-stretch"
           onSubmit={(event) => {
@@ -76,8 +76,8 @@ export default function JobsStation() {
                 to={`/jobs/${job.id}`}
                 className="flex min-h-11 min-w-0 flex-1 flex-col justify-center"
               >
-                <b className="text-[18px] underline underline-offset-2">{job.title}</b>
-                <span className="text-[14px] text-soft">
+                <b className="text-large underline underline-offset-2">{job.title}</b>
+                <span className="text-fine text-soft">
                   {job.state}, begun {new Date(job.begun).toLocaleDateString()}
                 </span>
               </Link>

@@ -3,6 +3,7 @@ import { useState } from "react";
 import { refusedAt } from "../../api/client";
 import { useLastGap } from "../../api/jobs";
 import { usePreferences } from "../../app/preferences";
+import { Callout } from "../../kit/Callout";
 import { Button } from "../../kit/Button";
 import { TextField } from "../../kit/TextField";
 
@@ -52,9 +53,9 @@ export function LastGap({ job }: { job: number }) {
             <p className="mt-1 font-bold">{lastGap.data.text}</p>
             <ul>
               {lastGap.data.slips.map((slip) => (
-                <li key={slip} className="border-l-4 border-oxide bg-oxide-bg px-2 py-1">
+                <Callout key={slip} tone="wrong" as="li">
                   {slip}
-                </li>
+                </Callout>
               ))}
             </ul>
           </>

@@ -5,8 +5,8 @@ import { Strong } from "../../kit/Strong";
 /** The job for paper: one page of A4 with room for what is found. Only the printer sees it. */
 export function PrintedJob({ job }: { job: Job }) {
   return (
-    <article className="hidden text-[8pt] leading-[1.2] text-black print:block" aria-hidden>
-      <h1 className="border-b-2 border-black text-[16pt] font-bold">{job.title}</h1>
+    <article className="hidden text-print-lesser leading-[1.2] text-black print:block" aria-hidden>
+      <h1 className="border-b-2 border-black text-print-title font-bold">{job.title}</h1>
       <p>
         {job.school.name}, of {job.typed.material}. {job.divides}.
       </p>

@@ -19,10 +19,10 @@ export function Count({ session, tell, busy }: { session: Cutting; tell: Tell; b
         tell("counted", { count: Number(count) });
       }}
     >
-      <p className="text-[34px] leading-tight font-bold">
+      <p className="text-figure leading-tight font-bold">
         Count the marks: there must be {session.divisions}.
       </p>
-      <p className="mt-1 text-[18px]">Nothing is cut deep yet, so a slip costs nothing.</p>
+      <p className="mt-1 text-large">Nothing is cut deep yet, so a slip costs nothing.</p>
       <div className="mt-3 flex max-w-sm items-end gap-2">
         <TextField label="Marks counted" value={count} onChange={setCount} numeric />
         <Button look="main" type="submit" disabled={busy || !whole}>
@@ -56,9 +56,9 @@ export function Measure({
         setFigure("");
       }}
     >
-      <p className="text-[34px] leading-tight font-bold">Cutter stopped: measure.</p>
-      <p className="mt-1 text-[22px]">{session.measure}</p>
-      <div className="mt-3 flex max-w-lg items-end gap-2 text-[22px]">
+      <p className="text-figure leading-tight font-bold">Cutter stopped: measure.</p>
+      <p className="mt-1 text-title">{session.measure}</p>
+      <div className="mt-3 flex max-w-lg items-end gap-2 text-title">
         <TextField
           label="Span found"
           value={figure}
@@ -213,7 +213,7 @@ export function Lost({
         </Button>
         <Button onClick={close}>Close</Button>
       </div>
-      <p role="status" className="mt-2 text-[20px] font-bold">
+      <p role="status" className="mt-2 text-title font-bold">
         {lost.data?.text}
         {lost.error && !wrong("hole") && !wrong("gaps") && lost.error.message}
       </p>

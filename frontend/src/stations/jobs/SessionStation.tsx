@@ -14,6 +14,7 @@ import { usePreferences } from "../../app/preferences";
 import { BlankDrawing } from "../../drawing/BlankDrawing";
 import { PlateDrawing } from "../../drawing/PlateDrawing";
 import { useSize } from "../../drawing/useSize";
+import { Callout } from "../../kit/Callout";
 import { Button, buttonLook } from "../../kit/Button";
 import { Disclosure } from "../../kit/Disclosure";
 import { DevicesPanel } from "./DevicesPanel";
@@ -136,18 +137,18 @@ function Shown({ session, away }: { session: Cutting; away: boolean }) {
         className="flex min-h-0 min-w-0 flex-col gap-3 bg-paper p-5 phone:p-3"
       >
         <header className="flex flex-wrap items-baseline gap-x-6 gap-y-1">
-          <h1 className="text-[19px] font-bold">{session.title}</h1>
+          <h1 className="text-heading font-bold">{session.title}</h1>
           <span className="text-soft">{session.divides}</span>
         </header>
         {(away || happening.error) && (
-          <div role="alert" className="border-l-4 border-oxide bg-oxide-bg px-3 py-2 text-[18px]">
+          <Callout role="alert" tone="wrong" className="text-large">
             {happening.error
               ? `Not recorded: ${happening.error.message}`
               : "The server does not answer. Nothing goes on; the next moves stay readable."}
-          </div>
+          </Callout>
         )}
         {finished ? (
-          <p className="text-[44px] leading-tight font-bold">Every gap is cut.</p>
+          <p className="text-huge leading-tight font-bold">Every gap is cut.</p>
         ) : must_count ? (
           <Count session={session} tell={tell} busy={isPending} />
         ) : must_measure ? (
@@ -156,16 +157,14 @@ function Shown({ session, away }: { session: Cutting; away: boolean }) {
           now && (
             <>
               <p aria-live="polite" className="font-mono leading-none font-bold">
-                <span className="block text-[clamp(44px,6.2vw,104px)] phone:text-[41px]">
-                  {together(now.move)}
-                </span>
+                <span className="block text-move phone:text-huge-phone">{together(now.move)}</span>
                 <span className="mt-3 block text-[clamp(24px,3.4vw,46px)] font-normal">
                   {now.stands}
                 </span>
               </p>
               <p className="flex flex-wrap items-baseline gap-x-8 text-[clamp(20px,2.6vw,34px)]">
                 <span>
-                  tooth <b className="font-mono text-[1.5em]">{now.tooth}</b> of {session.divisions}
+                  tooth <b className="font-mono text-more">{now.tooth}</b> of {session.divisions}
                 </span>
                 <span>{now.depth}</span>
               </p>
@@ -174,9 +173,9 @@ function Shown({ session, away }: { session: Cutting; away: boolean }) {
           )
         )}
         {paused != null && (
-          <p className="border-l-4 border-brass-line bg-brass-bg px-3 py-2 text-[22px]">
+          <Callout tone="note" as="p" className="text-title">
             Paused: {paused}
-          </p>
+          </Callout>
         )}
         <div className="mt-auto flex flex-col gap-3">
           {!finished &&
@@ -193,7 +192,7 @@ function Shown({ session, away }: { session: Cutting; away: boolean }) {
             ))}
           {finished && (
             <Link
-              className={`${buttonLook("main")} min-h-24! text-[24px]`}
+              className={`${buttonLook("main")} min-h-24! text-title`}
               to={`/jobs/${session.job}`}
             >
               Compare the last gap
@@ -262,7 +261,7 @@ function Big(props: { onClick: () => void; disabled: boolean; children: ReactNod
   return (
     <button
       type="button"
-      className="min-h-[112px] w-full rounded-sm border-2 border-enamel bg-enamel text-[34px] font-bold text-[#f7f6f0] disabled:opacity-50 dark:border-good dark:bg-enamel-2"
+      className="min-h-[112px] w-full rounded-sm border-2 border-enamel bg-enamel text-figure font-bold text-[#f7f6f0] disabled:opacity-50 dark:border-good dark:bg-enamel-2"
       onClick={props.onClick}
       disabled={props.disabled}
     >
@@ -311,7 +310,7 @@ function Beside({ session }: { session: Cutting }) {
             {session.next.map((one) => (
               <li
                 key={`${one.number} ${one.tooth}`}
-                className="border-t border-line py-1 text-[17px]"
+                className="border-t border-line py-1 text-large"
               >
                 <b className="font-mono">{one.move}</b>, {one.stands}: tooth {one.tooth}
               </li>
@@ -328,7 +327,7 @@ function Beside({ session }: { session: Cutting }) {
       <Disclosure title="Recorded" state={String(session.seen)} className="mt-1">
         <ol>
           {session.happened.map((one) => (
-            <li key={one.place} className="border-t border-line py-1 text-[14px]">
+            <li key={one.place} className="border-t border-line py-1 text-fine">
               <span className="text-soft">{new Date(one.at).toLocaleTimeString()}</span> {one.text}
             </li>
           ))}

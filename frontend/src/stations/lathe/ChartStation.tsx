@@ -6,6 +6,7 @@ import { useMachines } from "../../api/machines";
 import { usePreferences } from "../../app/preferences";
 import { ChartPicture } from "../../drawing/ChartPicture";
 import { useSize } from "../../drawing/useSize";
+import { Callout } from "../../kit/Callout";
 import { Button, buttonLook } from "../../kit/Button";
 import { Failed } from "../../app/Notice";
 import { Nut } from "../../drawing/Nut";
@@ -66,7 +67,7 @@ export default function ChartStation() {
           aria-label="What the chart shows"
           className="min-h-0 overflow-y-auto border-r border-line p-4 tall:border-r-0 tall:border-b"
         >
-          <h1 className="text-[19px] font-bold">{name}’s chart</h1>
+          <h1 className="text-heading font-bold">{name}’s chart</h1>
           <Segmented
             label="Threads or feeds"
             className="mt-2"
@@ -78,7 +79,7 @@ export default function ChartStation() {
             onChange={(of) => setSearch(of === "feeds" ? { of } : {}, { replace: true })}
           />
           <fieldset className="mt-3 tall:columns-3 phone:columns-1">
-            <legend className="text-[14px] text-soft">Lists</legend>
+            <legend className="text-fine text-soft">Lists</legend>
             {possible.map((o) => (
               <Checkbox
                 key={o.of}
@@ -92,7 +93,7 @@ export default function ChartStation() {
             ))}
           </fieldset>
           <fieldset className="mt-3 tall:columns-3 phone:columns-1">
-            <legend className="text-[14px] text-soft">Show</legend>
+            <legend className="text-fine text-soft">Show</legend>
             {STANDINGS.map(([standing, text]) => (
               <Checkbox
                 key={standing}
@@ -122,7 +123,7 @@ export default function ChartStation() {
               Which wheel is worth making?
             </Button>
             {done && lines > chart.mostInAFile && (
-              <p className="text-[14px] text-soft">
+              <p className="text-fine text-soft">
                 A table as CSV has up to {chart.mostInAFile} lines: tick fewer lists.
               </p>
             )}
@@ -148,9 +149,9 @@ export default function ChartStation() {
           )}
           {lists.length === 0 && offered.data && <p>Tick a list at the left.</p>}
           {unknown.length > 0 && (
-            <p className="mb-3 border-l-4 border-brass-line bg-brass-bg px-3 py-1 text-[14px]">
+            <Callout tone="note" as="p" small className="mb-3">
               {unknown.join(" ")}
-            </p>
+            </Callout>
           )}
           <div ref={board} className="border border-line bg-paper">
             <ChartPicture
@@ -179,14 +180,14 @@ function Slowest({ machine, name }: { machine: string; name: string }) {
   if (slower.error) return <Failed error={slower.error} retry={() => void slower.refetch()} />;
   if (!slower.data) return null;
   return (
-    <div className="mb-3 border-l-4 border-blue bg-blue-bg px-4 py-2">
+    <Callout tone="hint" className="mb-3">
       <h2 className="font-bold">Slower on {name}, along the bed</h2>
       {slower.data.texts.map((line) => (
         <p key={line}>
           <Strong text={line} />
         </p>
       ))}
-    </div>
+    </Callout>
   );
 }
 
@@ -207,9 +208,9 @@ function Table({
   feeds: boolean;
 }) {
   return (
-    <table className="mt-4 w-full border-collapse text-left text-[15px]">
+    <table className="mt-4 w-full border-collapse text-left text-lesser">
       <thead>
-        <tr className="border-b-2 border-ink text-[14px] text-soft">
+        <tr className="border-b-2 border-ink text-fine text-soft">
           {[feeds ? "Feed" : "Pitch", feeds ? "" : "Sizes", "Train", "Error", "Result", ""].map(
             (head, n) => (
               <th key={n} scope="col" className="py-1 pr-3 font-normal">
@@ -238,7 +239,7 @@ function Table({
                     {row.pitch}
                   </Link>
                 </td>
-                <td className="max-w-56 pr-3 text-[14px] text-soft">{row.sizes}</td>
+                <td className="max-w-56 pr-3 text-fine text-soft">{row.sizes}</td>
                 <td className="pr-3 font-mono">
                   {row.standing !== "needs_wheel" && row.text}
                   {row.levers && <span className="text-soft"> · {row.levers}</span>}
@@ -251,7 +252,7 @@ function Table({
                     <StandingSign standing={row.standing} goes={row.goes} /> {row.standing_text}
                   </span>
                 </td>
-                <td className="text-[14px] text-soft">
+                <td className="text-fine text-soft">
                   {row.standing === "exact" ? "" : row.note}{" "}
                   {row.new !== null && (
                     <MakeLink teeth={row.new} machine={name} text={`Make the ${row.new}`} quiet />
@@ -270,16 +271,16 @@ function Plate({ lanes, name, unknown }: { lanes: Lane[]; name: string; unknown:
   return (
     <article className="hidden text-black print:block" aria-hidden>
       <header className="flex items-end justify-between border-b-3 border-black pb-1">
-        <h1 className="text-[22pt] leading-tight font-bold">{name}</h1>
-        <p className="flex items-center gap-1.5 text-[9pt]">
+        <h1 className="text-print-figure leading-tight font-bold">{name}</h1>
+        <p className="flex items-center gap-1.5 text-print">
           Drivers over driven, from the spindle to the screw. <Nut plain merit="exact" size={13} />{" "}
           exact, <Nut plain merit="freely" size={13} /> or{" "}
           <Nut plain merit="mid_tolerance" size={13} /> good, <Nut plain merit="partly" size={13} />{" "}
           or <Nut plain merit="not" size={13} /> poor.
         </p>
       </header>
-      {unknown.length > 0 && <p className="mt-1 text-[9pt]">{unknown.join(" ")}</p>}
-      <div className="mt-2 columns-2 gap-6 text-[9.5pt]">
+      {unknown.length > 0 && <p className="mt-1 text-print">{unknown.join(" ")}</p>}
+      <div className="mt-2 columns-2 gap-6 text-print">
         {lanes.map((lane) => {
           const rows = lane.rows.filter((row) => ["exact", "good", "poor"].includes(row.standing));
           if (!rows.length) return null;
@@ -297,14 +298,14 @@ function Plate({ lanes, name, unknown }: { lanes: Lane[]; name: string; unknown:
                     {row.text}
                     {row.levers && ` · ${row.levers}`}
                   </span>
-                  <span className="max-w-28 truncate text-[7.5pt]">{row.sizes}</span>
+                  <span className="max-w-28 truncate text-print-fine">{row.sizes}</span>
                 </p>
               ))}
             </section>
           );
         })}
       </div>
-      <p className="mt-3 border-t border-black pt-1 text-[9pt] font-bold">
+      <p className="mt-3 border-t border-black pt-1 text-print font-bold">
         Isolate the lathe before the cover is opened; cover on before power.
       </p>
     </article>

@@ -9,7 +9,7 @@ export function ClearanceBar({ verdict }: { verdict: Schemas["VerdictOut"] }) {
   const marks =
     verdict.freely < verdict.at_most ? [verdict.freely, verdict.at_most] : [verdict.at_most];
   return (
-    <div className="mt-3 text-[14px] text-soft">
+    <div className="mt-3 text-fine text-soft">
       <div className="relative h-6 border border-ink bg-paper" aria-hidden>
         <div
           className={`absolute inset-y-0 left-0 ${over ? "bg-oxide" : "bg-blue"}`}

@@ -3,6 +3,7 @@ import { useState } from "react";
 import { Refusal, refusedAt, type Schemas } from "../../api/client";
 import { useConstants } from "../../api/lathe";
 import { usePreferences } from "../../app/preferences";
+import { Callout } from "../../kit/Callout";
 import { Button } from "../../kit/Button";
 import { Failed } from "../../app/Notice";
 import { TextField } from "../../kit/TextField";
@@ -45,9 +46,9 @@ export default function ConstantsStation() {
               </li>
             ))}
           </ol>
-          <p className="border-l-4 border-oxide bg-oxide-bg px-3 py-1.5">
+          <Callout tone="wrong" as="p">
             Plug out or switch locked off while your hands are in the train.
-          </p>
+          </Callout>
         </section>
         <section>
           <form
@@ -99,10 +100,10 @@ export default function ConstantsStation() {
           <div role="status" className="mt-4">
             {found && <p>{found.text}</p>}
             {likeliest && (
-              <p className="mt-3 border-l-4 border-good bg-paper px-4 py-2">
+              <Callout tone="good" as="p" className="mt-3">
                 <span className="text-soft">Most likely</span>
-                <b className="block text-[19px]">{likeliest.text}</b>
-              </p>
+                <b className="block text-heading">{likeliest.text}</b>
+              </Callout>
             )}
             {found && found.lathes.length > 1 && (
               <>
@@ -114,7 +115,7 @@ export default function ConstantsStation() {
                       className="flex items-center justify-between gap-4 border-b border-line py-2"
                     >
                       <span>{lathe.text}</span>
-                      <span className="text-[14px] whitespace-nowrap text-soft">
+                      <span className="text-fine whitespace-nowrap text-soft">
                         {lathe.off < 0.05
                           ? "right on it"
                           : `${Math.round(lathe.off * 100)} % of the ±`}

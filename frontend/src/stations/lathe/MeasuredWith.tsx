@@ -22,7 +22,7 @@ export function MeasuredWith(props: {
   return (
     <div className="mt-2 flex gap-2">
       <Field className="min-w-0 flex-1">
-        <Label className="text-[14px] text-soft">{props.label}</Label>
+        <Label className="text-fine text-soft">{props.label}</Label>
         <Select value={props.method} onChange={(e) => props.setMethod(e.target.value as Method)}>
           {methods.data?.map(({ method, text }) => (
             <option key={method} value={method}>

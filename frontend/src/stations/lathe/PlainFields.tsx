@@ -34,7 +34,7 @@ export function PlainFields({ ask, take }: { ask: Ask; take: (ask: string) => vo
     <form className="flex flex-col gap-2 pb-2" onSubmit={submit}>
       <Segmented
         label="Thread or feed"
-        className="text-[14px]"
+        className="text-fine"
         value={typed.way ?? "thread"}
         options={[
           ["thread", "Thread"],
@@ -65,7 +65,7 @@ export function PlainFields({ ask, take }: { ask: Ask; take: (ask: string) => vo
       </div>
       <Segmented
         label="Hand"
-        className="text-[14px]"
+        className="text-fine"
         value={typed.hand ?? "right"}
         options={
           thread
@@ -109,7 +109,7 @@ export function PlainFields({ ask, take }: { ask: Ask; take: (ask: string) => vo
             />
             {ask.fit_classes.length > 0 && (
               <Field className="min-w-0 flex-1">
-                <Label className="text-[14px] text-soft">Class of fit</Label>
+                <Label className="text-fine text-soft">Class of fit</Label>
                 <Select
                   value={typed.fit_class}
                   onChange={(e) => put({ fit_class: e.target.value })}

@@ -47,7 +47,7 @@ export function ProofCheck(props: {
   };
   return (
     <form
-      className="mt-3 border border-line bg-paper p-3 text-[15px]"
+      className="mt-3 border border-line bg-paper p-3 text-lesser"
       onSubmit={(event) => {
         event.preventDefault();
         suspect(undefined);
@@ -55,7 +55,7 @@ export function ProofCheck(props: {
       }}
     >
       <h3 className="font-bold">What did you measure?</h3>
-      <p className="text-[14px] text-soft">
+      <p className="text-fine text-soft">
         {candidate.verdict.job === "feed"
           ? "How far the tool went."
           : "Over scratches or a thread, or how far the carriage went; a gauge’s pitch counts as one turn."}

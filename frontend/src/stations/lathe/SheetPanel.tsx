@@ -39,7 +39,7 @@ export function SheetPanel(props: {
     >
       <ClearanceBar verdict={verdict} />
       <Disclosure title="More on the error">
-        <div className="pb-2 text-[15px]">
+        <div className="pb-2 text-lesser">
           {verdict.longest && <p>{verdict.longest}</p>}
           {verdict.slide && <p className="mt-1">{verdict.slide}</p>}
           <table className="mt-2 w-full">
@@ -57,7 +57,7 @@ export function SheetPanel(props: {
       </Disclosure>
       <Reasons of={candidate} className="mb-3" />
       {candidate.verdict.job !== "feed" && candidate.drawing.hand && (
-        <div className="flex items-center gap-3 border-t border-line py-2 text-[15px]">
+        <div className="flex items-center gap-3 border-t border-line py-2 text-lesser">
           <HandDrawing hand={candidate.drawing.hand} />
           <span>cuts a {candidate.drawing.hand}-hand thread</span>
         </div>
@@ -85,7 +85,7 @@ function PickingUp({
   pickUp: NonNullable<Candidate["pick_up"]>;
 }) {
   return (
-    <section aria-label="Picking up" className="mt-4 border-t border-line pt-3 text-[15px]">
+    <section aria-label="Picking up" className="mt-4 border-t border-line pt-3 text-lesser">
       <h3 className="font-bold">Picking up: {pickUp.head.toLowerCase()}</h3>
       <div className="mt-1 flex items-start gap-3">
         <div>

@@ -2,6 +2,7 @@ import type { Plan } from "../../api/client";
 import { useSlower } from "../../api/lathe";
 import { Failed } from "../../app/Notice";
 import { usePreferences } from "../../app/preferences";
+import { Callout } from "../../kit/Callout";
 import { Button } from "../../kit/Button";
 import { Disclosure } from "../../kit/Disclosure";
 import { Strong } from "../../kit/Strong";
@@ -21,7 +22,7 @@ export function Slower({
   const better = slower.data?.better_train;
   return (
     <Disclosure title="Slower, finer" open={open}>
-      <div className="border-l-4 border-blue bg-blue-bg px-3 py-2 text-[15px]">
+      <Callout tone="hint" small>
         {slower.data?.texts.map((text) => (
           <p key={text} className="mb-1">
             <Strong text={text} />
@@ -34,7 +35,7 @@ export function Slower({
         )}
         {slower.isPending && <p className="text-soft">Looking …</p>}
         {slower.error && <Failed error={slower.error} retry={() => void slower.refetch()} />}
-      </div>
+      </Callout>
     </Disclosure>
   );
 }

@@ -141,7 +141,7 @@ export function WorthMaking({
       className="mb-3 border-l-4 border-blue bg-blue-bg px-4 py-2"
     >
       <div className="flex items-center justify-between gap-3">
-        <h2 className="text-[19px] font-bold">Which wheel is worth making?</h2>
+        <h2 className="text-heading font-bold">Which wheel is worth making?</h2>
         <Button look="quiet" aria-label="Close" onClick={close}>
           ✕
         </Button>
@@ -162,8 +162,8 @@ export function WorthMaking({
                 key={brings.teeth}
                 className="grid grid-cols-[64px_1fr_auto] items-center gap-3 border border-line bg-paper px-3 py-2"
               >
-                <b className="font-mono text-[30px] leading-none">{brings.teeth}</b>
-                <div className="text-[15px]">
+                <b className="font-mono text-figure leading-none">{brings.teeth}</b>
+                <div className="text-lesser">
                   <div className="mb-1 h-2.5 border border-steel-2" aria-hidden>
                     <div
                       className="h-full bg-blue"

@@ -2,6 +2,7 @@ import { useState } from "react";
 
 import { refusedAt } from "../../api/client";
 import { type Calipers, useCalipers } from "../../api/machines";
+import { Callout } from "../../kit/Callout";
 import { Button } from "../../kit/Button";
 import { Disclosure } from "../../kit/Disclosure";
 import { Row } from "../../kit/Form";
@@ -44,8 +45,8 @@ export function CalipersHelp(props: {
   const taken = calipers.data;
   return (
     <Disclosure title="Measure with calipers" open={props.open}>
-      <div className="flex flex-col gap-2 border-l-4 border-blue bg-blue-bg px-3 py-2">
-        <p className="text-[15px]">
+      <Callout tone="hint" className="flex flex-col gap-2">
+        <p className="text-lesser">
           Isolate the machine first. Measure over the outsides, then the diameters at the same
           places.
         </p>
@@ -78,12 +79,12 @@ export function CalipersHelp(props: {
           Use these readings
         </Button>
         {taken && (
-          <p role="status" className="text-[15px]">
+          <p role="status" className="text-lesser">
             {taken.apart} mm apart
             {taken.farthest && `; slot from ${taken.nearest || "?"} to ${taken.farthest} mm`}.
           </p>
         )}
-      </div>
+      </Callout>
     </Disclosure>
   );
 }

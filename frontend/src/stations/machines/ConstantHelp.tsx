@@ -25,7 +25,7 @@ export function ConstantHelp() {
   );
   return (
     <Disclosure title="No papers? Find the constant">
-      <p className="text-[14px] text-soft">
+      <p className="text-fine text-soft">
         With a train on, turn the hob by hand and count its turns while the table goes round.
       </p>
       <div className="mt-1 flex gap-2">

@@ -2,6 +2,7 @@ import type { Schemas } from "../../api/client";
 import { DrawingNotes } from "../../drawing/DrawingNotes";
 import { QuadrantDrawing } from "../../drawing/QuadrantDrawing";
 import { useSize } from "../../drawing/useSize";
+import { Callout } from "../../kit/Callout";
 import { TextField } from "../../kit/TextField";
 import { useQuadrantEdits } from "./QuadrantFields";
 
@@ -29,12 +30,14 @@ export function EndView(props: {
           problem={props.wrong}
         />
         {preview?.train_text && (
-          <p
+          <Callout
             role="status"
-            className={`mt-2 border-l-4 px-3 py-1.5 ${preview.train_fits ? "border-good bg-paper" : "border-oxide bg-oxide-bg"}`}
+            as="p"
+            tone={preview.train_fits ? "good" : "wrong"}
+            className="mt-2"
           >
             {preview.train_text}
-          </p>
+          </Callout>
         )}
       </div>
       <div ref={paper} className="relative min-h-0 flex-1 bg-paper">

@@ -15,6 +15,7 @@ import { Failed } from "../../app/Notice";
 import { usePreferences } from "../../app/preferences";
 import { useTell } from "../../app/Toast";
 import { Unsaved } from "../../app/Unsaved";
+import { Callout } from "../../kit/Callout";
 import { Button, buttonLook } from "../../kit/Button";
 import { Checkbox } from "../../kit/Checkbox";
 import { Disclosure } from "../../kit/Disclosure";
@@ -137,23 +138,23 @@ function Editor({ edited, start }: { edited?: string; start: Lathe }) {
         <div className="grid h-full grid-cols-[420px_minmax(0,1fr)] tall:h-auto tall:grid-cols-1">
           <Unsaved typed={form.formState.isDirty} saved={saved} />
           <form className="min-h-0 overflow-y-auto border-r border-line p-4" onSubmit={submit}>
-            <h1 className="text-[19px] font-bold">
+            <h1 className="text-heading font-bold">
               {edited ? `${start.name}’s record` : "Add a lathe"}
             </h1>
             {!edited && (
-              <p className="mb-3 text-[15px]">
+              <p className="mb-3 text-lesser">
                 Three facts are enough: the lead screw, the wheels and how the first shaft turns.
                 All else can come later.
               </p>
             )}
             {start.example && (
-              <div className="mb-3 border-l-4 border-brass-line bg-brass-bg px-3 py-1">
+              <Callout tone="note" className="mb-3">
                 <Checkbox
                   label="This is an example. I have checked its figures: they are those of my lathe."
                   ticked={!record.example}
                   change={(confirmed) => form.setValue("example", !confirmed, TYPED)}
                 />
-              </div>
+              </Callout>
             )}
             <div className="flex flex-col gap-2.5">
               <Row>
@@ -205,7 +206,7 @@ function Editor({ edited, start }: { edited?: string; start: Lathe }) {
                 ]}
                 onChange={(v) => form.setValue("reverse_lever", v === "lever", TYPED)}
               />
-              <p className="text-[14px] text-soft">
+              <p className="text-fine text-soft">
                 Turning senses are seen from the gear end, with the spindle forward.
               </p>
               <Row>
@@ -325,7 +326,7 @@ function Examples({ saved }: { saved: { current: boolean } }) {
   if (!examples.data) return null;
   return (
     <div className="mt-4">
-      <p className="text-[15px]">Or start from an example and change it:</p>
+      <p className="text-lesser">Or start from an example and change it:</p>
       <div className="mt-1.5 flex flex-col gap-2">
         {examples.data.map(({ name, text }) => (
           <Button

@@ -131,10 +131,10 @@ function Editor(props: { edited?: string; kind: MachineKind; start: MachineRecor
             onSubmit={submit}
           >
             <div className={quadrant ? "" : "mx-auto max-w-2xl border border-line bg-paper p-5"}>
-              <h1 className="text-[19px] font-bold">
+              <h1 className="text-heading font-bold">
                 {edited ? `${start.name}’s record` : `Add ${kind.a}`}
               </h1>
-              <p className="text-[15px] text-soft">{kind.what}</p>
+              <p className="text-lesser text-soft">{kind.what}</p>
               <Part title="The machine">
                 <FormText name="name" label="Name" example="Wigeon" />
                 <FormText name="note" label="Note" long />
@@ -207,12 +207,12 @@ function Arm(props: {
         change={props.change}
       />
       {!props.arm && (
-        <p className="text-[14px] text-soft">
+        <p className="text-fine text-soft">
           With its measures only such trains are offered as go on, with their idlers and places.
         </p>
       )}
       {props.arm && !props.family && (
-        <p className="text-[14px] text-oxide">
+        <p className="text-fine text-oxide">
           Choose its wheels above: what goes on depends on their pitch.
         </p>
       )}

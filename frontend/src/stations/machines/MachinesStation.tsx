@@ -6,6 +6,7 @@ import { useMachines, useSetWheels, useShelf } from "../../api/machines";
 import { useLoadDemo, useShop } from "../../api/shop";
 import { useMachineKinds } from "../../api/stores";
 import { WheelShelf } from "../../planning/WheelShelf";
+import { Callout } from "../../kit/Callout";
 import { Button, buttonLook } from "../../kit/Button";
 import { Failed } from "../../app/Notice";
 import { plannedKind } from "../../app/planned";
@@ -67,9 +68,9 @@ function MachineCard({ machine }: { machine: Machine }) {
         <div>
           <h2 className="text-xl font-bold">{machine.name}</h2>
           {machine.example && (
-            <p className="w-fit border-l-4 border-brass-line bg-brass-bg px-2 text-[15px]">
+            <Callout tone="note" as="p" small className="w-fit">
               Example, not confirmed
-            </p>
+            </Callout>
           )}
           <p className="text-soft">
             {[lathe ? "" : machine.kind, machine.note].filter(Boolean).join(", ")}
@@ -89,7 +90,7 @@ function MachineCard({ machine }: { machine: Machine }) {
       <dl className="grid grid-cols-3 gap-x-6 gap-y-3 px-5 pb-4 tall:grid-cols-2 phone:grid-cols-1">
         {facts.map(([label, text]) => (
           <div key={label}>
-            <dt className="text-[14px] text-soft">{label}</dt>
+            <dt className="text-fine text-soft">{label}</dt>
             <dd>{text}</dd>
           </div>
         ))}
@@ -138,7 +139,7 @@ function Wheels({ machine, wheels }: { machine: Machine; wheels: string }) {
         if (typed !== null) save(typed);
       }}
     >
-      <label htmlFor={id} className="text-[14px] text-soft">
+      <label htmlFor={id} className="text-fine text-soft">
         Wheels held, doubles as 32x2. A number taken out stays on the shelf as missing.
       </label>
       <div className="mt-1 flex gap-2">
@@ -182,7 +183,7 @@ function ShopFile({ empty }: { empty: boolean }) {
           {shop.demo ? "Reset the demo shop" : "Load the demo shop"}
         </Button>
       )}
-      <p className="mt-3 text-[14px] text-soft">
+      <p className="mt-3 text-fine text-soft">
         Valleywind {shop.version}. Seen by this machine alone unless it was started otherwise.
       </p>
     </section>

@@ -55,7 +55,7 @@ export function QuadrantFields(props: {
   const last = names.last;
   return (
     <>
-      <p className="text-[14px] text-soft">
+      <p className="text-fine text-soft">
         Leave empty what you do not know. Trains are then listed with “room not checked”. Each part
         you add makes the answers say more.
       </p>
@@ -89,7 +89,7 @@ export function QuadrantFields(props: {
           {text("apart", `From ${names.first} to ${last}`)}
           {sourceOf("shafts")}
         </Row>
-        <p className="text-[14px] text-soft">
+        <p className="text-fine text-soft">
           Or where the {names.first} stands, seen from the {last}:
         </p>
         <Row>
@@ -200,7 +200,7 @@ function SlotFields({
   );
   return (
     <div>
-      <p aria-hidden className="text-[14px] font-bold">
+      <p aria-hidden className="text-fine font-bold">
         Slot {letter}
       </p>
       <Row>
@@ -223,7 +223,7 @@ function SlotFields({
 
 function Alert({ text }: { text: string | undefined }) {
   return text ? (
-    <p role="alert" className="text-[14px] text-oxide">
+    <p role="alert" className="text-fine text-oxide">
       {text}
     </p>
   ) : null;

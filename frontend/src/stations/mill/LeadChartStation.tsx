@@ -53,7 +53,7 @@ export default function LeadChartStation() {
           aria-label="What the chart shows"
           className="min-h-0 overflow-y-auto border-r border-line p-4 tall:border-r-0 tall:border-b"
         >
-          <h1 className="text-[19px] font-bold">{name}’s leads</h1>
+          <h1 className="text-heading font-bold">{name}’s leads</h1>
           <Wanted
             key={JSON.stringify(of)}
             of={of}
@@ -63,7 +63,7 @@ export default function LeadChartStation() {
             }
           />
           <fieldset className="mt-3 tall:columns-3 phone:columns-1">
-            <legend className="text-[14px] text-soft">Show</legend>
+            <legend className="text-fine text-soft">Show</legend>
             {STANDINGS.map(([standing, text]) => (
               <Checkbox
                 key={standing}
@@ -226,7 +226,7 @@ function Picture(props: {
           <tr>
             <th className="sticky left-0 z-10 bg-chalk" />
             {counts.map((count) => (
-              <th key={count} scope="col" className="min-w-11 font-mono text-[15px]">
+              <th key={count} scope="col" className="min-w-11 font-mono text-lesser">
                 {count}
               </th>
             ))}
@@ -237,7 +237,7 @@ function Picture(props: {
             <tr key={angle}>
               <th
                 scope="row"
-                className={`sticky left-0 z-10 bg-chalk pr-2 text-right font-mono text-[15px] ${cannot ? "text-oxide line-through" : ""}`}
+                className={`sticky left-0 z-10 bg-chalk pr-2 text-right font-mono text-lesser ${cannot ? "text-oxide line-through" : ""}`}
               >
                 {angle}
               </th>
@@ -268,7 +268,7 @@ function Picture(props: {
 function Table({ cells, machine }: { cells: LeadCell[]; machine: string }) {
   return (
     <div className="mt-4 overflow-x-auto" tabIndex={0} role="group" aria-label="Table of the leads">
-      <table className="w-full border-collapse text-left text-[15px]">
+      <table className="w-full border-collapse text-left text-lesser">
         <thead>
           <tr className="border-b border-ink">
             {["Teeth", "Helix", "Lead", "", "Wheels", "Worm pair", "Error"].map((head, n) => (
@@ -283,7 +283,7 @@ function Table({ cells, machine }: { cells: LeadCell[]; machine: string }) {
             <tr key={c.ask} className="border-b border-line align-top">
               <td className="pr-3">
                 <Link
-                  className="inline-flex min-h-11 min-w-11 items-center font-mono text-[18px] font-bold underline underline-offset-2"
+                  className="inline-flex min-h-11 min-w-11 items-center font-mono text-large font-bold underline underline-offset-2"
                   to={address(machine, c)}
                   aria-label={`${c.teeth} teeth at ${c.angle}`}
                 >
@@ -318,8 +318,8 @@ function Worth({ machine, name, of }: { machine: string; name: string; of: Leads
 function Plate(props: { name: string; title: string; of: LeadsOf; cells: LeadCell[] }) {
   const { cells, of } = props;
   return (
-    <article className="hidden text-[7.2pt] leading-[1.25] text-black print:block" aria-hidden>
-      <h1 className="border-b-2 border-black text-[15pt] font-bold">
+    <article className="hidden text-print-fine leading-[1.25] text-black print:block" aria-hidden>
+      <h1 className="border-b-2 border-black text-print-title font-bold">
         {props.name}: leads of {props.title}, {of.hand}-hand
       </h1>
       <p>

@@ -98,7 +98,7 @@ function Wheels({
     <>
       <ol
         aria-label="What drives what"
-        className="flex flex-wrap items-center gap-x-2 border-b border-line bg-paper px-3 py-1.5 text-[14px]"
+        className="flex flex-wrap items-center gap-x-2 border-b border-line bg-paper px-3 py-1.5 text-fine"
       >
         {set.chain.map((part, n) => (
           <li key={part} className="flex items-center gap-2">
@@ -169,7 +169,7 @@ function Turning({ setting, direction }: { setting: HelixSetting; direction: str
           ]}
           onChange={setWay}
         />
-        <p className="min-w-60 flex-1 text-[14px]">{direction}</p>
+        <p className="min-w-60 flex-1 text-fine">{direction}</p>
       </div>
     </div>
   );

@@ -47,7 +47,7 @@ export function MillFields({ ask, take }: { ask: HelixAsk; take: (ask: string) =
     <form className="flex flex-col gap-2 pb-2" onSubmit={submit}>
       <Segmented
         label="What is cut"
-        className="text-[14px]"
+        className="text-fine"
         value={of}
         options={[
           ["wheel", "Wheel"],
@@ -84,7 +84,7 @@ export function MillFields({ ask, take }: { ask: HelixAsk; take: (ask: string) =
         />
       </div>
       {wrong("hand") && (
-        <p role="alert" className="text-[14px] text-oxide">
+        <p role="alert" className="text-fine text-oxide">
           {wrong("hand")}
         </p>
       )}

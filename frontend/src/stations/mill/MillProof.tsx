@@ -58,7 +58,7 @@ export function MillProof(props: {
   const { label, example, over, off: usual } = READ[kind];
   return (
     <form
-      className="mt-3 border border-line bg-paper p-3 text-[15px]"
+      className="mt-3 border border-line bg-paper p-3 text-lesser"
       onSubmit={(event) => {
         event.preventDefault();
         suspect(undefined);
@@ -69,7 +69,7 @@ export function MillProof(props: {
       <h3 className="font-bold">What did you read?</h3>
       <Segmented
         label="What was read"
-        className="mt-2 text-[14px]"
+        className="mt-2 text-fine"
         value={kind}
         options={[
           ["degrees", "Degrees"],
@@ -97,7 +97,7 @@ export function MillProof(props: {
         />
       </div>
       {!line && (
-        <p role="status" className="mt-1 text-[14px]">
+        <p role="status" className="mt-1 text-fine">
           {expected.data && (
             <>
               Must be: <b className="font-mono">{expected.data.degrees}</b>, crank{" "}

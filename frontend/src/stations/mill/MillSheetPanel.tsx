@@ -50,7 +50,7 @@ export function MillSheetPanel(props: {
       {[set.load, set.mate].map((text) => text && <Remark key={text} text={text} />)}
       <Segmented
         label="Part of the sheet"
-        className="mt-3 text-[14px]"
+        className="mt-3 text-fine"
         value={shown}
         options={[
           ["work", "Work"],

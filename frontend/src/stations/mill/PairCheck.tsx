@@ -4,6 +4,7 @@ import { Link } from "react-router";
 import { refusedAt } from "../../api/client";
 import { type HelixSetUp, type PairTyped, usePair } from "../../api/milling";
 import { usePreferences } from "../../app/preferences";
+import { Callout } from "../../kit/Callout";
 import { Button } from "../../kit/Button";
 import { Choice } from "../../kit/Form";
 import { TextField } from "../../kit/TextField";
@@ -34,7 +35,7 @@ export function PairCheck(props: {
   };
   return (
     <form
-      className="border border-line bg-paper p-3 text-[15px]"
+      className="border border-line bg-paper p-3 text-lesser"
       onSubmit={(event) => {
         event.preventDefault();
         pair.mutate(typed);
@@ -88,7 +89,9 @@ export function PairCheck(props: {
         {pair.data && (
           <>
             <Figures figures={pair.data.figures} />
-            <p className="border-l-4 border-brass-line bg-brass-bg px-2 py-1">{pair.data.train}</p>
+            <Callout tone="note" as="p">
+              {pair.data.train}
+            </Callout>
             <Link
               to={`/mill/${props.machine}?${new URLSearchParams({ ask: pair.data.ask })}`}
               className="inline-flex min-h-11 items-center font-bold underline underline-offset-2"

@@ -24,7 +24,7 @@ export function BulkBar(props: {
     <div
       role="group"
       aria-label="Chosen wheels"
-      className="flex flex-wrap items-center gap-2 border-b-2 border-blue bg-blue-bg px-3 py-2 text-[15px]"
+      className="flex flex-wrap items-center gap-2 border-b-2 border-blue bg-blue-bg px-3 py-2 text-lesser"
     >
       <b>{who}</b>
       <Choices

@@ -1,6 +1,7 @@
 import { useState } from "react";
 
 import { useImportCsv } from "../../api/rack";
+import { Callout } from "../../kit/Callout";
 import { Button, buttonLook } from "../../kit/Button";
 import { DialogFrame } from "../../kit/DialogFrame";
 import { Choice } from "../../kit/Form";
@@ -53,24 +54,21 @@ export function CsvFiles({ added }: { added: (text: string) => void }) {
       {file && (
         <DialogFrame title={file.name} close={close} wide="max-w-3xl">
           {error && (
-            <p role="alert" className="mt-3 border-l-4 border-oxide bg-oxide-bg px-3 py-2">
+            <Callout role="alert" tone="wrong" as="p" className="mt-3">
               {error.message}
-            </p>
+            </Callout>
           )}
           {checked && (
             <>
-              <p
-                role="status"
-                className={`mt-3 border-l-4 px-3 py-2 ${checked.bad ? "border-oxide bg-oxide-bg" : "border-good"}`}
-              >
+              <Callout role="status" as="p" tone={checked.bad ? "wrong" : "good"} className="mt-3">
                 {checked.bad
                   ? `${checked.bad} of ${checked.good + checked.bad} lines cannot be used. Nothing is put in until they are right.`
                   : `All ${checked.good} lines can be used. `}
-              </p>
+              </Callout>
               {checked.unused.length > 0 && (
-                <p className="mt-2 border-l-4 border-brass-line bg-brass-bg px-3 py-2">
+                <Callout tone="note" as="p" className="mt-2">
                   Not read, for they mean nothing here: {checked.unused.join(", ")}.
-                </p>
+                </Callout>
               )}
               {checked.there > 0 && (
                 <div className="mt-2">
@@ -86,9 +84,9 @@ export function CsvFiles({ added }: { added: (text: string) => void }) {
                   />
                 </div>
               )}
-              <table className="mt-3 w-full border-collapse text-left text-[15px]">
+              <table className="mt-3 w-full border-collapse text-left text-lesser">
                 <thead>
-                  <tr className="border-b-2 border-ink text-[14px] text-soft">
+                  <tr className="border-b-2 border-ink text-fine text-soft">
                     <th scope="col" className="py-1 pr-3 font-normal">
                       Line
                     </th>

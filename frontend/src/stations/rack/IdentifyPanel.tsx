@@ -4,6 +4,7 @@ import { type Family, type RackWheel, Refusal, refusedAt, type Schemas } from ".
 import { useIdentify } from "../../api/rack";
 import { usePreferences } from "../../app/preferences";
 import { MeasureDrawing } from "../../drawing/MeasureDrawing";
+import { Callout } from "../../kit/Callout";
 import { Button } from "../../kit/Button";
 import { Choice } from "../../kit/Form";
 import { Disclosure } from "../../kit/Disclosure";
@@ -178,9 +179,9 @@ export function IdentifyPanel(props: {
       {answer && (
         <div role="status" className="flex flex-col gap-2">
           <MeasureDrawing outline={answer.outline} next={answer.next} />
-          <p className="border-l-4 border-blue bg-blue-bg px-3 py-2 text-[15px]">
+          <Callout tone="hint" as="p" small>
             {answer.next_text}
-          </p>
+          </Callout>
           <ol>
             {answer.identities.slice(0, 4).map((identity, n) => (
               <Likely
@@ -212,7 +213,7 @@ export function Likely(props: {
   return (
     <li className="border-t border-line py-2">
       <div className="flex items-baseline justify-between gap-2">
-        <b className={first ? "text-[19px]" : ""}>{identity.text}</b>
+        <b className={first ? "text-heading" : ""}>{identity.text}</b>
         <span className="font-mono">{identity.likelihood}</span>
       </div>
       <div className="mt-1 h-2 border border-steel-2 bg-paper" aria-hidden>
@@ -221,7 +222,7 @@ export function Likely(props: {
       {first && (
         <>
           {identity.residuals.map((answer) => (
-            <p key={answer} className="mt-1 text-[14px] text-soft">
+            <p key={answer} className="mt-1 text-fine text-soft">
               {answer}
             </p>
           ))}

@@ -95,8 +95,8 @@ export default function RackStation() {
         aria-label="A pile of wheels"
         className="min-h-0 overflow-y-auto border-r border-line p-4 tall:border-r-0 tall:border-b"
       >
-        <h1 className="text-[19px] font-bold">Rack</h1>
-        <p className="mb-3 text-[15px] text-soft">
+        <h1 className="text-heading font-bold">Rack</h1>
+        <p className="mb-3 text-lesser text-soft">
           Empty a box on the bench and type what you count. A condition goes behind its wheel.
         </p>
         <PileForm
@@ -158,7 +158,7 @@ export default function RackStation() {
             ? groups.map(({ family, title, text, wheels }) => (
                 <section key={title} aria-label={title} className="mb-6">
                   <h2 className="font-bold">{title}</h2>
-                  <p className="mb-2 text-[14px] text-soft">{text}</p>
+                  <p className="mb-2 text-fine text-soft">{text}</p>
                   <PegBoard
                     wheels={wheels}
                     outlines={family?.outlines ?? unknown}
@@ -174,7 +174,7 @@ export default function RackStation() {
               <Button onClick={() => void rack.fetchNextPage()} disabled={rack.isFetchingNextPage}>
                 More
               </Button>
-              <p className="text-[15px]">
+              <p className="text-lesser">
                 {wheels.length} of {first?.answering} are shown.
               </p>
             </div>
@@ -273,7 +273,7 @@ function Notices({
   const uneven = families.filter((f) => f.doubles.length || f.gaps.length);
   if (!wheels.length && !uneven.length) return null;
   return (
-    <div className="mt-5 border-t border-line pt-3 text-[15px]">
+    <div className="mt-5 border-t border-line pt-3 text-lesser">
       <h2 className="font-bold">What stands out</h2>
       {uneven.map((f) => (
         <p key={f.id} className="mt-1">

@@ -11,9 +11,9 @@ export function RackTable({
   toggle: (id: number) => void;
 }) {
   return (
-    <table className="w-full border-collapse text-left text-[15px]">
+    <table className="w-full border-collapse text-left text-lesser">
       <thead>
-        <tr className="border-b-2 border-ink text-[14px] text-soft">
+        <tr className="border-b-2 border-ink text-fine text-soft">
           {["", "Teeth", "Held", "Condition", "Machine", "Place", "Material", "Note"].map(
             (head, n) => (
               <th key={n} scope="col" className="py-1 pr-3 font-normal">
@@ -47,7 +47,7 @@ export function RackTable({
                   />
                 </label>
               </td>
-              <td className="pr-3 font-mono text-[17px] font-bold">{wheel.teeth}</td>
+              <td className="pr-3 font-mono text-large font-bold">{wheel.teeth}</td>
               <td className="pr-3 font-mono">{wheel.count || "missing"}</td>
               <td className={`pr-3 ${wheel.condition === "good" ? "" : "font-bold text-oxide"}`}>
                 {wheel.condition}

@@ -45,12 +45,12 @@ export function SetPanel(props: {
   return (
     <div className="flex flex-col gap-3">
       <div className="flex items-start justify-between gap-2">
-        <h2 className="text-[19px] font-bold">What are they?</h2>
+        <h2 className="text-heading font-bold">What are they?</h2>
         <Button look="quiet" onClick={props.close} aria-label="Close">
           ✕
         </Button>
       </div>
-      <p className="text-[15px] text-soft">
+      <p className="text-lesser text-soft">
         For wheels of one set: caliper over the tips of a few, large and small.
       </p>
       <form

@@ -107,7 +107,7 @@ function OneSet({ machine }: { machine: Machine }) {
           if (typed !== null) keep(typed, fullSet.listed);
         }}
       >
-        <label htmlFor="listed" className="text-[14px] text-soft">
+        <label htmlFor="listed" className="text-fine text-soft">
           The maker’s list for {machine.name}, typed or pasted; doubles as 32x2
         </label>
         <div className="mt-1 flex items-start gap-2">
@@ -166,13 +166,13 @@ function Strip({ fullSet }: { fullSet: FullSet }) {
           key={`${teeth}${standing}`}
           className={`grid min-h-14 min-w-14 content-center justify-items-center rounded-sm border-2 px-2 py-1 ${LOOKS[standing]}`}
         >
-          <b className="font-mono text-[21px] leading-tight">
+          <b className="font-mono text-title leading-tight">
             {teeth}
             {standing !== "double" && count > 1 && (
-              <span className="text-[14px] font-normal"> ×{count}</span>
+              <span className="text-fine font-normal"> ×{count}</span>
             )}
           </b>
-          <span className="text-[14px] leading-tight">
+          <span className="text-fine leading-tight">
             {standing === "double" && count > 1 ? `${count} too many` : SAID[standing]}
           </span>
         </li>
@@ -228,13 +228,13 @@ function MergeBoxes() {
           options={[["", "choose a box …"], ...options]}
           change={setPlace}
         />
-        <label className="min-w-0 flex-1 text-[14px] text-soft">
+        <label className="min-w-0 flex-1 text-fine text-soft">
           into
           <input
             list="places"
             value={into}
             onChange={(e) => setInto(e.target.value)}
-            className={`${FIELD} text-[16px] text-ink`}
+            className={`${FIELD} text-plain text-ink`}
           />
         </label>
         <datalist id="places">

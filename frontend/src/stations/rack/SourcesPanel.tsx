@@ -20,7 +20,7 @@ export function SourcesPanel({ family, teeth }: { family: number; teeth: number 
   const answer = sources.data;
   if (!answer) return <Working text="Looking through the charts, the rack and the stores …" />;
   return (
-    <div className="flex flex-col gap-3 text-[15px]">
+    <div className="flex flex-col gap-3 text-lesser">
       <div className="flex items-center justify-between gap-2">
         <p>{answer.head}</p>
         <Link
@@ -71,7 +71,7 @@ export function SourcesPanel({ family, teeth }: { family: number; teeth: number 
             key={donor.record}
             className={`mt-1 border-l-4 pl-2 ${n === 0 ? "border-good" : "border-line"}`}
           >
-            <b className="font-mono text-[17px]">{donor.teeth}</b> {donor.text}
+            <b className="font-mono text-large">{donor.teeth}</b> {donor.text}
           </p>
         ))}
       </Way>

@@ -57,7 +57,7 @@ export default function StoresStation() {
                 <BarEnd diameter={piece.diameter_mm} length={piece.length_mm} />
                 <span>
                   <b>{piece.text}</b> {piece.material}
-                  <span className="block text-[14px] text-soft">
+                  <span className="block text-fine text-soft">
                     {[piece.place, piece.note].filter(Boolean).join(", ")}
                   </span>
                 </span>
@@ -102,7 +102,7 @@ export default function StoresStation() {
 function CutterSet({ set, open }: { set: Set; open: (id: number, typed: Cutter) => void }) {
   return (
     <article className="mt-4 border border-line bg-paper p-4">
-      <h2 className="text-[19px] font-bold">{set.name}</h2>
+      <h2 className="text-heading font-bold">{set.name}</h2>
       <ol
         className="mt-2 grid grid-cols-8 gap-1"
         aria-label="the set of eight, from pinion to rack"
@@ -112,8 +112,8 @@ function CutterSet({ set, open }: { set: Set; open: (id: number, typed: Cutter) 
             key={place.range}
             className={`grid min-h-13 content-center justify-items-center border-2 px-1 py-1 text-center leading-tight ${place.held === 0 ? "border-dashed border-steel-2 text-soft" : place.gap ? "border-dashed border-brass-line bg-brass-bg" : "border-steel-2 bg-steel"}`}
           >
-            <b className="font-mono text-[15px]">{place.range.replace(" to a rack", "–rack")}</b>
-            <span className="text-[14px]">
+            <b className="font-mono text-lesser">{place.range.replace(" to a rack", "–rack")}</b>
+            <span className="text-fine">
               {place.held === 0
                 ? "none"
                 : place.gap
@@ -125,7 +125,7 @@ function CutterSet({ set, open }: { set: Set; open: (id: number, typed: Cutter) 
           </li>
         ))}
       </ol>
-      <p className="mt-2 text-[15px]">
+      <p className="mt-2 text-lesser">
         Cuts {set.counts}
         {set.gaps.length > 0 && <span className="text-soft">; not {set.gaps.join(", ")}</span>}.
       </p>
@@ -137,10 +137,10 @@ function CutterSet({ set, open }: { set: Set; open: (id: number, typed: Cutter) 
               onClick={() => open(cutter.id, cutter.typed)}
               className="grid min-h-11 w-full grid-cols-[120px_1fr] items-baseline gap-3 border-t border-line py-1.5 text-left hover:bg-blue-bg"
             >
-              <b className="font-mono text-[17px]">{cutter.range}</b>
-              <span className="text-[15px]">
+              <b className="font-mono text-large">{cutter.range}</b>
+              <span className="text-lesser">
                 {cutter.numbers}
-                <span className="block text-[14px] text-soft">
+                <span className="block text-fine text-soft">
                   {[cutter.count > 1 && `${cutter.count} of them`, cutter.text]
                     .filter(Boolean)
                     .join(", ")}

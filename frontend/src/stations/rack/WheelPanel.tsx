@@ -30,11 +30,11 @@ export function WheelPanel({
     <div className="flex flex-col gap-3">
       <div className="flex items-start justify-between gap-2">
         <div>
-          <h2 className="text-[19px] font-bold">
+          <h2 className="text-heading font-bold">
             {missing ? "A missing " : "The "}
             <span className="font-mono">{wheel.teeth}</span>
           </h2>
-          <p className="text-[15px] text-soft">
+          <p className="text-lesser text-soft">
             {[family?.name ?? "not recognised yet", wheel.shifted, wheel.place, wheel.note]
               .filter(Boolean)
               .join(", ")}

@@ -87,7 +87,7 @@ export function AtTheMachine({ asked, tip }: { asked: WheelAsked; tip: number })
         />
         {reading.trim() &&
           runout.data?.texts.map((text) => (
-            <p key={text} role="status" className="mt-1 text-[15px]">
+            <p key={text} role="status" className="mt-1 text-lesser">
               {text}
             </p>
           ))}

@@ -7,6 +7,7 @@ import { useWheel, type WheelAsked, wheelFile, type WheelSizes } from "../../api
 import { useFamilies } from "../../api/rack";
 import { useAddress } from "../../app/address";
 import { usePreferences } from "../../app/preferences";
+import { Callout } from "../../kit/Callout";
 import { useDebouncedValue } from "../../kit/useDebouncedValue";
 import { FormDrawing } from "../../drawing/FormDrawing";
 import { useSize } from "../../drawing/useSize";
@@ -77,12 +78,9 @@ export default function WheelStation() {
         {sizes && (
           <Stale {...aged}>
             {sizes.remarks.map((remark) => (
-              <p
-                key={remark}
-                className="mb-2 border-l-4 border-brass-line bg-brass-bg px-3 py-1.5 text-[15px]"
-              >
+              <Callout key={remark} tone="note" as="p" small className="mb-2">
                 {remark}
-              </p>
+              </Callout>
             ))}
             <Link
               className={`${buttonLook("main")} mb-3 w-full`}
@@ -94,7 +92,7 @@ export default function WheelStation() {
               Make it: a job
             </Link>
             {(settled.shift.trim() || settled.depth.trim()) && (
-              <p className="mb-3 text-[14px] text-soft">
+              <p className="mb-3 text-fine text-soft">
                 The job is of a wheel without shift, at the cutter’s depth. Type other depths there
                 as its passes.
               </p>
@@ -111,7 +109,7 @@ export default function WheelStation() {
                     <span>{depth.name}</span>
                     <b className="font-mono">{depth.text}</b>
                   </dt>
-                  <dd className="text-[14px] text-soft">{depth.note}</dd>
+                  <dd className="text-fine text-soft">{depth.note}</dd>
                 </div>
               ))}
             </dl>
@@ -152,7 +150,7 @@ function Asking({
   );
   return (
     <div className="flex flex-col gap-2.5">
-      <h1 className="text-[19px] font-bold">{sizes?.title ?? "A wheel to be made"}</h1>
+      <h1 className="text-heading font-bold">{sizes?.title ?? "A wheel to be made"}</h1>
       <FamilySelect
         label="For the wheels of"
         none={sizes?.family == null ? (sizes?.family_text ?? "…") : undefined}
@@ -210,8 +208,8 @@ function Drawn({ wheel, asked }: { wheel: WheelSizes; asked: WheelAsked }) {
       <dl className="grid grid-cols-[auto_auto_1fr] border-b border-line phone:grid-cols-1">
         {wheel.hero.map((line) => (
           <div key={line.label} className="border-r border-line px-3 py-2 last:border-r-0">
-            <dt className="text-[14px] text-soft">{line.label}</dt>
-            <dd className="font-mono text-[19px] leading-tight font-bold whitespace-nowrap">
+            <dt className="text-fine text-soft">{line.label}</dt>
+            <dd className="font-mono text-heading leading-tight font-bold whitespace-nowrap">
               {line.text}
             </dd>
           </div>
@@ -230,7 +228,7 @@ function Drawn({ wheel, asked }: { wheel: WheelSizes; asked: WheelAsked }) {
           onChange={setShown}
         />
         {shown !== "form" && (
-          <label className="flex min-h-11 min-w-36 flex-1 items-center gap-2 text-[14px] text-soft">
+          <label className="flex min-h-11 min-w-36 flex-1 items-center gap-2 text-fine text-soft">
             Zoom
             <input
               type="range"
@@ -260,7 +258,7 @@ function Drawn({ wheel, asked }: { wheel: WheelSizes; asked: WheelAsked }) {
           </div>
         )}
       </div>
-      <div className="flex items-center gap-2 border-t border-line p-2 text-[15px]">
+      <div className="flex items-center gap-2 border-t border-line p-2 text-lesser">
         <span className="px-2 text-soft">True size:</span>
         {(["pdf", "dxf", "svg"] as const).map((kind) => (
           <a key={kind} className={buttonLook()} href={wheelFile(asked, kind, units)} download>
@@ -279,9 +277,9 @@ function Group({ group }: { group: Schemas["GroupOut"] }) {
       <dl>
         {group.lines.map((line) => (
           <div key={line.label} className="border-t border-line py-1.5">
-            <dt className="text-[14px] text-soft">{line.label}</dt>
+            <dt className="text-fine text-soft">{line.label}</dt>
             <dd className="font-bold">{line.text}</dd>
-            {line.note && <dd className="text-[14px] text-soft">{line.note}</dd>}
+            {line.note && <dd className="text-fine text-soft">{line.note}</dd>}
           </div>
         ))}
       </dl>

@@ -65,7 +65,7 @@ class BoxTrainOut(BaseModel):
 class ListedSetUp(BaseModel):
     """A set-up as a list shows it."""
 
-    trains: str = Field(description="Names it in requests", examples=["48/37*40/80@24+52/38/39+"])
+    train: str = Field(description="Names it in requests", examples=["48/37*40/80@24+52/38/39+"])
     kind: SetUpKind
     boxes: list[BoxTrainOut]
     head: str = Field(examples=["Exact"])
@@ -133,13 +133,13 @@ class SetUpOut(ListedSetUp):
 
 class WayOutOut(BaseModel):
     text: str
-    set_up: ListedSetUp
+    candidate: ListedSetUp
 
 
 class HobPlanOut(BaseModel):
     ask: HobAskOut
     machine: str
-    set_ups: list[ListedSetUp]
+    candidates: list[ListedSetUp]
     first: SetUpOut | None
     ways_out: list[WayOutOut] = Field(description="What else would bring a count without an exact train")
     shortfall: str | None
@@ -152,7 +152,7 @@ class HobPlanOut(BaseModel):
 
 
 class OneSetUpOut(BaseModel):
-    set_up: SetUpOut
+    candidate: SetUpOut
     outlines: list[ToothOutline]
 
 
@@ -206,9 +206,9 @@ class Answer:
         return HobPlanOut(
             ask=ask_out(self.ask, self.hobber, self.units),
             machine=machine,
-            set_ups=[self.listed(s) for s in plan.set_ups],
+            candidates=[self.listed(s) for s in plan.set_ups],
             first=self.set_up(first) if first else None,
-            ways_out=[WayOutOut(text=text, set_up=self.listed(s)) for text, s in out],
+            ways_out=[WayOutOut(text=text, candidate=self.listed(s)) for text, s in out],
             shortfall=words.shortfall(plan),
             cut_short=words.CUT_SHORT if plan.cut_short else None,
             not_known=words.not_known(self.hobber, boxes),
@@ -219,7 +219,7 @@ class Answer:
 
     def one(self, set_up: SetUp) -> OneSetUpOut:
         """One set-up alone, with the outlines to draw it."""
-        return OneSetUpOut(set_up=self.set_up(set_up), outlines=self._outlines(set_up))
+        return OneSetUpOut(candidate=self.set_up(set_up), outlines=self._outlines(set_up))
 
     def _outlines(self, set_up: SetUp) -> list[ToothOutline]:
         return outlines({t for t in set_up.teeth if t not in self.stock}, self.family)
@@ -228,7 +228,7 @@ class Answer:
         """A set-up as the list shows it."""
         tightest = min(set_up.boxed, key=lambda b: b[1].placement.clearance)
         return ListedSetUp(
-            trains=spell_trains(set_up.trains, set_up.index.setting),
+            train=spell_trains(set_up.trains, set_up.index.setting),
             kind=set_up.kind,
             boxes=[self._box(box, part) for box, part in set_up.boxed],
             head=words.head(set_up),

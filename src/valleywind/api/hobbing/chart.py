@@ -45,7 +45,7 @@ class HobChartRow(BaseModel):
     standing_text: str
     text: str = Field(description="The index train; empty for none", examples=["48/37 × 40/80"])
     stages: list[StageOut]
-    trains: str | None = Field(description="Names the set-up in requests, where it is whole")
+    train: str | None = Field(description="Names the set-up in requests, where it is whole")
     constant: str = Field(examples=["24"])
     note: str
 
@@ -65,10 +65,10 @@ def _counts(first: int, last: int) -> range:
 
 def _row(row: Row, starts: int, units: Units) -> HobChartRow:
     laid, way = row.laid, row.way
-    trains = None
+    train = None
     if laid is not None and row.constant is not None and way is not None:
         boxes = {Box.INDEX: laid.train, Box.FEED: way.feed_laid.train, Box.DIFFERENTIAL: way.differential.train}
-        trains = spell_trains(boxes, row.constant)
+        train = spell_trains(boxes, row.constant)
     return HobChartRow(
         teeth=row.teeth,
         ask=say(HobAsk(row.teeth, starts=starts)),
@@ -76,7 +76,7 @@ def _row(row: Row, starts: int, units: Units) -> HobChartRow:
         standing_text=words.STANDINGS[row.standing],
         text=words.train(row),
         stages=stages_of(laid.train) if laid else [],
-        trains=trains,
+        train=train,
         constant=words.constant(row),
         note=words.note(row, units),
     )  # fmt: skip

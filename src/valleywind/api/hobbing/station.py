@@ -115,19 +115,19 @@ def get_hob_plan(
     return answer.model_copy(update={"left_out": left_out_text(on.row)})
 
 
-@router.get("/{machine}/set-up", dependencies=[QUICK])
+@router.get("/{machine}/train", dependencies=[QUICK])
 def get_hob_set_up(
-    on: OnHobber, ask: Ask, trains: TrainsName, units: InUnits = Units.MM, material: Of = Material.MILD_STEEL
+    on: OnHobber, ask: Ask, train: TrainsName, units: InUnits = Units.MM, material: Of = Material.MILD_STEEL
 ) -> OneSetUpOut:
     """One set-up judged for an ask, whether or not it is a good one."""
     wanted = read_whole(ask)
-    named, constant = read_trains(trains, on.hobber)
+    named, constant = read_trains(train, on.hobber)
     set_up = judged(wanted, on.hobber, on.stock, on.on, named, constant)
     return _answer(on, wanted, material, units).one(set_up)
 
 
 class HobNowOut(BaseModel):
-    trains: str = Field(description="What is on, in requests")
+    train: str = Field(description="What is on, in requests")
     ask: str | None = Field(description="The wheel that it divides, for the ask line", examples=["hob 37"])
     text: str = Field(examples=["Divides into 37 with a one-start hob."])
 
@@ -140,25 +140,25 @@ def get_hob_now(on: OnHobber) -> HobNowOut | None:
         return None
     if index is None or constant is None:
         name = spell_trains(on.on.trains, on.hobber.index[0])
-        return HobNowOut(trains=name, ask=None, text="Which reversing pair is on is not on record.")
+        return HobNowOut(train=name, ask=None, text="Which reversing pair is on is not on record.")
     divides = constant.constant / index.ratio
     whole = divides.denominator == 1
     count = str(divides) if whole else trimmed(divides, 4)
     return HobNowOut(
-        trains=spell_trains(on.on.trains, constant), ask=f"hob {count}" if whole else None,
+        train=spell_trains(on.on.trains, constant), ask=f"hob {count}" if whole else None,
         text=f"Divides into {count} with a one-start hob.",
     )  # fmt: skip
 
 
 class HobMountedIn(BaseModel):
-    model_config = ConfigDict(json_schema_extra={"examples": [{"trains": "48/37*40/80@24+52/38/39+"}]})
+    model_config = ConfigDict(json_schema_extra={"examples": [{"train": "48/37*40/80@24+52/38/39+"}]})
 
-    trains: str | None = Field(description="What is in the boxes now; null when they are bare", max_length=200)
+    train: str | None = Field(description="What is in the boxes now; null when they are bare", max_length=200)
     seen: str | None = Field(None, description="What was in them when this was asked, empty for bare", max_length=200)
 
 
 class HobMountedOut(BaseModel):
-    trains: str | None
+    train: str | None
 
 
 @router.put("/{machine}/mounted")
@@ -169,21 +169,21 @@ def put_hob_mounted(machine: Slug, mounted: HobMountedIn, session: ToWrite) -> H
     before = hobbers.name_of(row, hobber)
     trains: dict[Box, Train] = {}
     name, constant = "", None
-    if mounted.trains is not None:
-        trains, known = read_trains(mounted.trains, hobber)
+    if mounted.train is not None:
+        trains, known = read_trains(mounted.train, hobber)
         constant, name = known.constant, spell_trains(trains, known)
-    check_text(mounted.seen, "trains", name, before)
+    check_text(mounted.seen, "train", name, before)
     hobbers.mount(session, row, trains, constant)
-    return HobMountedOut(trains=name or None)
+    return HobMountedOut(train=name or None)
 
 
 @router.get("/{machine}/sheet.pdf", dependencies=[QUICK], response_class=Response, responses=described("pdf"))
 def get_hob_sheet(
-    on: OnHobber, ask: Ask, trains: TrainsName, units: InUnits = Units.MM, material: Of = Material.MILD_STEEL
+    on: OnHobber, ask: Ask, train: TrainsName, units: InUnits = Units.MM, material: Of = Material.MILD_STEEL
 ) -> Response:
     """The set-up sheet as a page of A4."""
     wanted = read_whole(ask)
-    named, constant = read_trains(trains, on.hobber)
+    named, constant = read_trains(train, on.hobber)
     set_up = judged(wanted, on.hobber, on.stock, on.on, named, constant)
     written = sheet(set_up, wanted, on.hobber, on.row.name, on.family, material, units)
     boxes = [(box, part, on.hobber.boxes[box]) for box, part in set_up.boxed]
@@ -210,7 +210,7 @@ class HobProofOut(BaseModel):
 def get_hob_proof(
     on: OnHobber,
     ask: Ask,
-    trains: TrainsName,
+    train: TrainsName,
     measured: Annotated[str, Query(max_length=40, description="Degrees, or marks counted", examples=["87.5°"])],
     kind: Annotated[MeasuredBy, Query(description="An angle of the table, or witness marks")] = MeasuredBy.ANGLE,
     turns: Annotated[str, Query(max_length=40, description="Turns of the hob")] = "1",
@@ -219,7 +219,7 @@ def get_hob_proof(
 ) -> HobProofOut:
     """Compare what was read at the table with the trains: yes, or the single slips that explain it."""
     wanted = read_whole(ask)
-    named, constant = read_trains(trains, on.hobber)
+    named, constant = read_trains(train, on.hobber)
     reading = read_measured(kind, measured, turns, off)
     result = check(reading, named[Box.INDEX], constant, wanted, on.hobber, on.stock)
     answer = _answer(on, wanted, Material.MILD_STEEL, units)

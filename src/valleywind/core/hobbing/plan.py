@@ -70,7 +70,7 @@ def judged(
     Raises Refused: `needs_index_train` (trains); those of `plan`.
     """
     if Box.INDEX not in trains:
-        raise Refused("needs_index_train", "trains", "")
+        raise Refused("needs_index_train", "train", "")
     if ask.helical and ask.pitch is None:
         raise Refused("needs_pitch", "pitch", "")
     return _Job(ask, hobber, stock, on).judged(trains, constant)

@@ -150,7 +150,7 @@ def spell_trains(trains: Mapping[Box, Train], constant: IndexConstant) -> str:
     return "+".join([f"{parts[0]}@{spell(constant.constant)}", *parts[1:]])
 
 
-def read_trains(text: str, hobber: Hobber, field_name: str = "trains") -> tuple[dict[Box, Train], IndexConstant]:
+def read_trains(text: str, hobber: Hobber, field_name: str = "train") -> tuple[dict[Box, Train], IndexConstant]:
     """Read it back. Raises Refused `not_trains`, `no_such_constant`, `not_a_train`."""
     index, at, rest = text.strip().partition("@")
     constant, *others = rest.split("+")

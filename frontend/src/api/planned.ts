@@ -1,0 +1,78 @@
+/** What is common to all machines that trains are planned for: how they are asked, and what they answer. */
+import type { UseMutationResult, UseQueryOptions } from "@tanstack/react-query";
+
+import type { Outline, Schemas, Units } from "./client";
+
+/** A train that is looked at, of any machine: of one box or of several. */
+export interface Looked {
+  train: string;
+  goes_on: boolean;
+  fits: boolean;
+  is_on: boolean;
+  sheet: Schemas["SheetOut"];
+}
+
+/** What a plan of any machine says. */
+export interface Plan<C> {
+  machine: string;
+  ask: { canonical: string };
+  candidates: { train: string }[];
+  first: C | null;
+  outlines: Outline[];
+  shortfall: string | null;
+}
+
+/** What is asked. order, material: what else the address says, where the machine's question takes it. */
+export interface Asked {
+  machine: string;
+  ask: string;
+  order: Schemas["Order"];
+  material: Schemas["Material"];
+}
+
+/** What is on a machine is to be recorded: null for nothing; seen: what was on it when that was decided. */
+interface Mounted {
+  train: string | null;
+  seen: string;
+}
+
+/** What is done with a wheel of a train: another put there, two swapped, an idler in or out. */
+export type Change =
+  | { change: "put"; at: number; teeth: number }
+  | { change: "swap"; at: number; other: number }
+  | { change: "idler"; at: number; teeth: number }
+  | { change: "out"; at: number };
+
+/** The train that comes of a change. */
+export interface Changed {
+  candidate: { train: string; text: string; lead: string; error: string };
+}
+
+/** What a kind of machine asks of the server, and how its answers are read. C: a train that is looked at; P: a plan;
+ * N: what is on the machine. */
+export interface PlannedKind<P extends Plan<C>, C extends Looked, N> {
+  kind: "lathe" | "hobber" | "mill";
+  plan: (asked: Asked, units: Units) => UseQueryOptions<P>;
+  train: (
+    asked: Asked,
+    train: string,
+    units: Units,
+  ) => UseQueryOptions<{ candidate: C; outlines: Outline[] }>;
+  now: (machine: string, units: Units) => UseQueryOptions<N | null>;
+  useMount: (machine: string) => UseMutationResult<unknown, Error, Mounted>;
+  /** A wheel of a train changed by hand; undefined where wheels are not put by hand. */
+  useChanged: (
+    machine: string,
+    ask: string,
+    units: Units,
+  ) => UseMutationResult<Changed, Error, Change & { train: string }> | undefined;
+  sheet: (asked: Asked, train: string, units: Units) => string;
+  /** Trains that the list shows beside the candidates. */
+  beside: (plan: P) => ({ train: string } | null)[];
+  /** What is on the machine as a plan, where it is one; it is shown while nothing is asked. */
+  nowAsPlan?: (now: N) => P;
+  /** What is recorded: `76/66 × 32/78 is on Plover`. */
+  recorded: (candidate: C, name: string) => string;
+  /** Lists are in order of trouble or of exactness, as one likes. */
+  ordered: boolean;
+}

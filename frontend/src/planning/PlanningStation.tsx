@@ -1,0 +1,150 @@
+import type { ReactNode } from "react";
+import { Link, Navigate } from "react-router";
+
+import { refusedAt, type Schemas } from "../api/client";
+import { useMachines } from "../api/machines";
+import type { Looked, Plan } from "../api/planned";
+import { nameIn } from "../app/named";
+import { Failed } from "../app/Notice";
+import { PlanFailed } from "../app/PlanFailed";
+import type { Planned } from "../app/planned";
+import type { Merit } from "../drawing/Nut";
+import { InHandProvider } from "../drawing/inHand";
+import { buttonLook } from "../kit/Button";
+import { Callout } from "../kit/Callout";
+import { preloaded } from "../kit/preloaded";
+import { Stale } from "../kit/Stale";
+import { Working } from "../kit/Working";
+import type { OnPaper } from "./onPaper";
+import { StationFrame } from "./StationFrame";
+import { FirstAsk, NamedElsewhere, NotInAddress, Shelf, useNoSuchMachine } from "./StationParts";
+import type { Planning } from "./usePlanning";
+
+const PrintedSheet = preloaded(() => import("./PrintedSheet").then((m) => m.PrintedSheet));
+
+interface Texts {
+  /** Before anything is asked. */
+  title: string;
+  say: string;
+  examples: string[];
+  /** While trains are looked for. */
+  working: string;
+  /** Where nothing can be drawn yet. */
+  undrawn: string;
+}
+
+/** The fields of a machine's record without which it plans nothing. */
+const NEEDED = ["screw", "ratio", "stock"];
+
+/** A station that plans trains: ask, list, drawing, sheet, shelf and paper, of whatever machine. */
+export function PlanningStation<P extends Plan<C>, C extends Looked, N, S>(props: {
+  kind: Planned;
+  station: Planning<P, C, N, S>;
+  size: "lathe" | "wide";
+  phoneDrawing?: string;
+  texts: Texts;
+  /** What is on the machine, while nothing is asked. */
+  now: (now: N) => ReactNode;
+  list: (plan: P, chosen: C | undefined) => ReactNode;
+  drawing: (chosen: C, plan: P) => ReactNode;
+  sheet: (chosen: C, plan: P) => ReactNode;
+  /** Wheels that are planned, for the shelf. */
+  onShelf: (chosen: C) => Schemas["Drawing"] | undefined;
+  paper: (chosen: C, plan: P) => { merit: Merit; drawn: OnPaper[] };
+}) {
+  const { kind, station, texts } = props;
+  const { asked, name, plan, now, own, shown, chosen } = station;
+  const machines = useMachines();
+  const none = useNoSuchMachine(kind, asked.machine);
+  if (none) return none;
+  const named = nameIn(asked.ask);
+  const meant = machines.data?.find((m) => m.kind === kind && m.name.toLowerCase() === named);
+  if (meant && meant.slug !== asked.machine)
+    return <Navigate replace to={`/${kind}/${meant.slug}?${station.search}`} />;
+  const lacks = refusedAt(plan.error);
+  const unfinished = NEEDED.map(lacks).find(Boolean);
+  const paper = station.ready && shown && chosen && props.paper(chosen, shown);
+  const page = (
+    <StationFrame
+      size={props.size}
+      phoneDrawing={props.phoneDrawing}
+      list={
+        <>
+          {!asked.ask && now.error && <Failed error={now.error} retry={() => void now.refetch()} />}
+          {!asked.ask && (
+            <FirstAsk
+              title={texts.title}
+              say={texts.say}
+              examples={texts.examples}
+              take={station.ask}
+              name={name}
+              now={now.data != null && props.now(now.data as N)}
+            />
+          )}
+          {unfinished && (
+            <Callout tone="wrong">
+              <p>{unfinished}</p>
+              <Link className={`${buttonLook("main")} mt-2`} to={`/machines/${asked.machine}`}>
+                Open {name}’s record
+              </Link>
+            </Callout>
+          )}
+          {plan.error && asked.ask && !unfinished && (
+            <PlanFailed error={plan.error} retry={() => void plan.refetch()} take={station.ask} />
+          )}
+          {named && !meant && machines.data && shown && (
+            <NamedElsewhere kind={kind} named={named} name={name} />
+          )}
+          {station.lost && own.error && (
+            <NotInAddress
+              error={own.error}
+              retry={() => void own.refetch()}
+              text={`The train in the address, “${station.wanted}”, is not shown.`}
+              first={() => station.choose("")}
+            />
+          )}
+          {asked.ask && shown && (shown.first || shown.candidates.length > 0) && (
+            <Stale {...station.listAged}>{props.list(shown, chosen)}</Stale>
+          )}
+          {asked.ask && shown && !shown.first && shown.candidates.length === 0 && (
+            <p>{shown.shortfall ?? "No train can be made of these wheels."}</p>
+          )}
+          {plan.isPending && !shown && asked.ask && <Working text={texts.working} />}
+        </>
+      }
+      drawing={
+        <Stale {...station.aged} note className="absolute inset-0">
+          {chosen && shown ? (
+            props.drawing(chosen, shown)
+          ) : (
+            <p className="grid h-full place-items-center p-6 text-center text-soft">
+              {texts.undrawn}
+            </p>
+          )}
+        </Stale>
+      }
+      sheet={
+        chosen &&
+        shown && (
+          <Stale {...station.aged} className="h-full">
+            {props.sheet(chosen, shown)}
+          </Stale>
+        )
+      }
+      shelf={
+        <Shelf
+          shelf={station.shelf}
+          drawing={asked.ask && chosen ? props.onShelf(chosen) : undefined}
+          planned={station.outlines}
+          name={name}
+        />
+      }
+    />
+  );
+  return (
+    <>
+      {station.put ? <InHandProvider put={station.put}>{page}</InHandProvider> : page}
+      {paper && <PrintedSheet sheet={chosen.sheet} merit={paper.merit} drawn={paper.drawn} />}
+    </>
+  );
+}
