@@ -26,9 +26,6 @@ export default tseslint.config(
     rules: {
       ...hooks.configs.flat.recommended.rules,
       "react-hooks/exhaustive-deps": "error",
-      // Not yet: fields that are filled anew by an effect, and what is kept of the last answer.
-      "react-hooks/refs": "off",
-      "react-hooks/set-state-in-effect": "off",
       "@typescript-eslint/no-floating-promises": "error",
       "@typescript-eslint/await-thenable": "error",
       // A question puts the focus on the answer that does no harm.

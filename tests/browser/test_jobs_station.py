@@ -132,7 +132,7 @@ def test_a_second_tablet_sees_each_step_and_cannot_cut_the_same_tooth(
     expect(tooth(other, 24)).to_be_visible()
     # Its news held back, the second one tells a step of a state that is gone.
     other.route(re.compile(r"/session\?"), lambda route: route.abort())
-    other.route(re.compile(r"/heard"), lambda route: route.abort())
+    other.route(re.compile(r"/api/events"), lambda route: route.abort())
     cutting.keyboard.press("Space")
     expect(tooth(cutting, 25)).to_be_visible()
     other.evaluate("() => 0")
@@ -142,6 +142,44 @@ def test_a_second_tablet_sees_each_step_and_cannot_cut_the_same_tooth(
     other.get_by_role("button", name="Cut – next").click()
     expect(tooth(cutting, 26)).to_be_visible()
     other.close()
+
+
+# How many streams of events a page has open.
+COUNTED = """() => {
+  const Real = window.EventSource;
+  window.streams = 0;
+  window.EventSource = class extends Real {
+    constructor(url) { super(url); window.streams++; }
+    close() { if (this.readyState !== 2) window.streams--; super.close(); }
+  };
+}"""
+
+
+def test_tabs_of_one_browser_share_a_stream_and_each_sees_every_step(cutting: Page, half_way: str) -> None:
+    others = [cutting.context.new_page(), cutting.context.new_page()]
+    pages = [cutting, *others]
+    for page in pages:
+        page.add_init_script(f"({COUNTED})()")
+        page.goto(f"{half_way}/session")
+        expect(tooth(page, 23)).to_be_visible()
+    # Each began to listen as it was opened, and all but one gave way.
+    cutting.bring_to_front()
+    cut(cutting, 24)
+    for other in others:
+        expect(tooth(other, 24)).to_be_visible()
+    for _ in range(100):
+        listening = [page.evaluate("window.streams") for page in pages]
+        if sum(listening) == 1:
+            break
+        cutting.wait_for_timeout(100)
+    assert sum(listening) == 1, listening
+    # Whoever listened is closed: another one listens.
+    others[0].bring_to_front()
+    others[1].close()
+    cut(others[0], 25)
+    expect(tooth(cutting, 25)).to_be_visible()
+    others[0].close()
+    cut(cutting, 26)
 
 
 # Steps are sent, and neither reach the server nor fail before `fail` is called.

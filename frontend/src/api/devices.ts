@@ -4,14 +4,9 @@ import { useEffect } from "react";
 
 import { askAgain } from "./askAgain";
 import { answered, api, type Schemas, type Units } from "./client";
+import { listen } from "./events";
 
 export type Device = Schemas["DeviceOut"];
-
-interface News {
-  sort: Device["sort"];
-  value?: string | number | null;
-  came?: string;
-}
 
 /** The devices as they are now; a caliper's figure goes into the field that is open. */
 export function useDevices(units: Units, live = false) {
@@ -23,16 +18,15 @@ export function useDevices(units: Units, live = false) {
     refetchInterval: live ? 1000 : false,
   });
   useEffect(() => {
-    const heard = new EventSource("/api/devices/heard");
-    // What came while nobody listened is asked for.
-    heard.onopen = () => void askAgain(client, ["devices"]);
-    heard.onmessage = (event: MessageEvent<string>) => {
-      const news = JSON.parse(event.data) as News;
-      if (news.sort === "caliper" && typeof news.value === "string") typeIn(news.value);
+    return listen((news) => {
+      if ("missed" in news) void askAgain(client, ["devices"]);
+      if (!("device" in news)) return;
+      // Into the field of the tab that is looked at.
+      if (news.sort === "caliper" && typeof news.value === "string" && document.hasFocus())
+        typeIn(news.value);
       if (news.came) void askAgain(client, ["jobs"]);
       if (news.sort !== "indicator") void askAgain(client, ["devices"]);
-    };
-    return () => heard.close();
+    });
   }, [client]);
   return found;
 }

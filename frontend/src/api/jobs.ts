@@ -4,6 +4,7 @@ import { useCallback, useEffect } from "react";
 
 import { askAgain } from "./askAgain";
 import { answered, api, type Schemas, type Units } from "./client";
+import { listen } from "./events";
 import { saving } from "./saving";
 
 export type JobLine = Schemas["JobLine"];
@@ -123,15 +124,11 @@ export function useCutting(job: number, units: Units) {
     },
   });
   useEffect(() => {
-    const heard = new EventSource(`/api/jobs/${job}/session/heard`);
-    // What was missed while it was away is asked for when it is back.
-    heard.onopen = () => void askAgain(client, ["jobs", job, "session"]);
-    heard.onmessage = (news: MessageEvent<string>) => {
-      const { seen } = JSON.parse(news.data) as { seen: number };
+    return listen((news) => {
       const shown = client.getQueryData<Cutting>(["jobs", job, "session", units]);
-      if (shown?.seen !== seen) void askAgain(client, ["jobs", job, "session"]);
-    };
-    return () => heard.close();
+      const moved = "session" in news && news.session === job && shown?.seen !== news.seen;
+      if (moved || "missed" in news) void askAgain(client, ["jobs", job, "session"]);
+    });
   }, [job, units, client]);
   return found;
 }

@@ -1,5 +1,5 @@
 import type { UseQueryResult } from "@tanstack/react-query";
-import { useRef } from "react";
+import { useState } from "react";
 
 export interface LastGood<T> {
   /** The answer, or the last one about the same thing while there is no other. */
@@ -13,12 +13,13 @@ export interface LastGood<T> {
 /** The answer to what is asked now; until it comes, or where it fails, the last one about the same thing, marked as old.
  * An answer about another machine never stands in its place. */
 export function useLastGood<T>(query: UseQueryResult<T>, about: string): LastGood<T> {
-  const kept = useRef<{ about: string; data: T } | undefined>(undefined);
-  if (query.data !== undefined) kept.current = { about, data: query.data };
-  const before = kept.current?.about === about ? kept.current.data : undefined;
-  const old = query.data === undefined;
+  const { data } = query;
+  const [kept, keep] = useState<{ about: string; data: T }>();
+  if (data !== undefined && (kept?.data !== data || kept.about !== about)) keep({ about, data });
+  const before = kept?.about === about ? kept.data : undefined;
+  const old = data === undefined;
   return {
-    data: query.data ?? before,
+    data: data ?? before,
     old: old && before !== undefined,
     busy: query.isFetching && old,
   };

@@ -45,10 +45,15 @@ export function AskLine({ machine }: { machine: string }) {
   }, []);
   // The line as a person typed it; what came from the address is not asked for again.
   const byHand = useRef("");
+  const [before, setBefore] = useState(asked);
+  if (before !== asked) {
+    setBefore(asked);
+    setText(asked);
+  }
   useEffect(() => {
     byHand.current = "";
-    put(asked);
-  }, [asked, put]);
+    if (field.current && field.current.value !== asked) field.current.value = asked;
+  }, [asked]);
   useKey("/", () => {
     field.current?.focus();
     field.current?.select();

@@ -4,7 +4,9 @@ import { useEffect, useState } from "react";
 export function useDebouncedValue<T>(value: T, pause: number): T {
   const [settled, setSettled] = useState(value);
   useEffect(() => {
-    const timer = setTimeout(() => setSettled(value), pause);
+    // An object that says the same is the same: it would set this off for ever.
+    const settle = (now: T) => (JSON.stringify(now) === JSON.stringify(value) ? now : value);
+    const timer = setTimeout(() => setSettled(settle), pause);
     return () => clearTimeout(timer);
   }, [value, pause]);
   return settled;

@@ -25,9 +25,14 @@ export function Stepping({
   const moves = all.data ?? plate.moves;
   const last = moves.length;
   useEffect(() => {
-    if (!running) return;
-    if (done >= last) return setRunning(false);
-    const timer = setTimeout(() => setDone(done + 1), done ? 1700 : 300);
+    if (!running || done >= last) return;
+    const timer = setTimeout(
+      () => {
+        setDone(done + 1);
+        if (done + 1 >= last) setRunning(false);
+      },
+      done ? 1700 : 300,
+    );
     return () => clearTimeout(timer);
   }, [running, done, last]);
   const move = moves[done - 1];

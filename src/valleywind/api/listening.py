@@ -3,39 +3,35 @@
 import asyncio
 import json
 from collections.abc import AsyncIterator, Callable
-from typing import Any, TypeVar
+from typing import Any
 
 from fastapi import Request
 from fastapi.responses import StreamingResponse
 
+from valleywind.app.events import News
+
 # A line is sent so often though there is no news, s: who is gone is noticed.
 _STILL_THERE = 10.0
-News = TypeVar("News")
+# After so long a page comes again where the line was lost, ms.
+_COME_AGAIN = 1000
 
 
 def event_stream(
-    request: Request,
-    join: Callable[[], asyncio.Queue[News]],
-    leave: Callable[[asyncio.Queue[News]], None],
-    say: Callable[[News], Any],
-    retry: int,
+    request: Request, join: Callable[[], asyncio.Queue[News]], leave: Callable[[asyncio.Queue[News]], None]
 ) -> StreamingResponse:
-    """What comes through the queue, as `say` puts it, from `join` until the page is gone or the program ends.
-
-    retry: after how long the page comes again where the line was lost, ms.
-    """
+    """What comes through the queue, from `join` until the page is gone or the program ends."""
     ending: asyncio.Event = request.app.state.turns.ending
 
     async def lines() -> AsyncIterator[str]:
         queue, news = join(), None
         ends = asyncio.ensure_future(ending.wait())
         try:
-            yield f"retry: {retry}\n\n"
+            yield f"retry: {_COME_AGAIN}\n\n"
             while not (ends.done() or await request.is_disconnected()):
                 news = news or asyncio.ensure_future(queue.get())
                 await asyncio.wait((news, ends), timeout=_STILL_THERE, return_when=asyncio.FIRST_COMPLETED)
                 if news.done():
-                    yield f"data: {json.dumps(say(news.result()))}\n\n"
+                    yield f"data: {json.dumps(news.result())}\n\n"
                     news = None
                 else:
                     yield ": still there\n\n"

@@ -9,6 +9,7 @@ from anyio.to_thread import run_sync
 from sqlalchemy.orm import Session
 
 from valleywind.app.dividing import ByMachine
+from valleywind.app.events import Events
 from valleywind.app.job_choices import job_of
 from valleywind.app.job_dividing import divides
 from valleywind.core.making import session as cuts
@@ -30,26 +31,6 @@ Moved = Callable[[int, Standing, object], None]
 """Is told the job, where its session stands now, and who told the step."""
 
 
-class Heard:
-    """Who listens to which session. Listeners are told that it moved; they ask for the rest."""
-
-    def __init__(self) -> None:
-        self._listening: dict[int, set[asyncio.Queue[int]]] = {}
-
-    def tell(self, job: int, seen: int) -> None:
-        """Say to all that so many things are recorded now."""
-        for one in self._listening.get(job, ()):
-            one.put_nowait(seen)
-
-    def join(self, job: int) -> asyncio.Queue[int]:
-        queue: asyncio.Queue[int] = asyncio.Queue()
-        self._listening.setdefault(job, set()).add(queue)
-        return queue
-
-    def leave(self, job: int, queue: asyncio.Queue[int]) -> None:
-        self._listening.get(job, set()).discard(queue)
-
-
 @dataclass
 class Recording:
     """The one place where steps are recorded: one by one, and on disk before anybody is told. writing: the turn
@@ -57,7 +38,7 @@ class Recording:
 
     store: Store
     writing: asyncio.Lock
-    heard: Heard = field(default_factory=Heard)
+    events: Events = field(default_factory=Events)
     followers: list[Moved] = field(default_factory=list)
 
     async def record(self, job: int, work: Records[Value], teller: object = None) -> tuple[Standing, Value]:

@@ -1,4 +1,4 @@
-import { useRef } from "react";
+import { useState } from "react";
 import { useSearchParams } from "react-router";
 
 import { refusedAt } from "../../api/client";
@@ -33,8 +33,8 @@ export default function DiscStation() {
   const disc = useDisc(settled, units);
   const { data: answer, ...aged } = useLastGood(disc, units);
   // What is drawn and saved is what was last answered, not what is being typed.
-  const drawn = useRef(settled);
-  if (disc.data) drawn.current = settled;
+  const [drawn, setDrawn] = useState(settled);
+  if (disc.data && drawn !== settled) setDrawn(settled);
   const wrong = refusedAt(disc.error);
   const fields = ["divisions", "diameter", "long", "numbered"];
   return (
@@ -120,8 +120,8 @@ export default function DiscStation() {
         {answer && (
           <Stale {...aged} note className="h-full">
             <img
-              src={discFile(drawn.current, form, "svg", units)}
-              alt={`${form} with ${drawn.current.divisions} lines`}
+              src={discFile(drawn, form, "svg", units)}
+              alt={`${form} with ${drawn.divisions} lines`}
               className={
                 form === "disc"
                   ? "absolute inset-4 h-[calc(100%-2rem)] w-[calc(100%-2rem)] bg-white object-contain"

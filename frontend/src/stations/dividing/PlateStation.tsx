@@ -1,4 +1,4 @@
-import { useRef } from "react";
+import { useState } from "react";
 import { useSearchParams } from "react-router";
 
 import { refusedAt } from "../../api/client";
@@ -38,8 +38,8 @@ export default function PlateStation() {
   const settled = useDebouncedValue(asked, 250);
   const plate = useNewPlate(machine, settled, units);
   const { data: answer, ...aged } = useLastGood(plate, `${machine} ${units}`);
-  const drawn = useRef(settled);
-  if (plate.data) drawn.current = settled;
+  const [drawn, setDrawn] = useState(settled);
+  if (plate.data && drawn !== settled) setDrawn(settled);
   const wrong = refusedAt(plate.error);
   return (
     <div className="grid h-full grid-cols-[360px_minmax(0,1fr)] tall:h-auto tall:grid-cols-1">
@@ -135,7 +135,7 @@ export default function PlateStation() {
         {answer && (
           <Stale {...aged} note className="h-full">
             <img
-              src={plateFile(machine, drawn.current, "svg", units)}
+              src={plateFile(machine, drawn, "svg", units)}
               alt={`a circle of ${answer.holes} holes at its true proportions`}
               className="absolute inset-4 h-[calc(100%-2rem)] w-[calc(100%-2rem)] bg-white object-contain"
             />

@@ -6,6 +6,7 @@ import { usePreferences } from "../../app/preferences";
 import { Button } from "../../kit/Button";
 import { Segmented } from "../../kit/Segmented";
 import { TextField } from "../../kit/TextField";
+import { useAnew } from "../../kit/useAnew";
 import { ProofAnswer } from "../../planning/ProofAnswer";
 
 /** A slip that may explain a reading, as it would stand in the boxes. */
@@ -27,14 +28,12 @@ export function HobProof(props: {
   const planned = set.sheet.check_over;
   const [kind, setKind] = useState<"angle" | "marks">("angle");
   const [measured, setMeasured] = useState("");
-  const [turns, setTurns] = useState(planned);
+  const about = `${set.train} ${planned}`;
+  const [turns, setTurns] = useAnew(about, planned);
   const [off, setOff] = useState("");
   const proof = useHobProof(props.machine, props.ask, set.train, units);
   const { reset } = proof;
-  useEffect(() => {
-    setTurns(planned);
-    reset();
-  }, [set.train, planned, reset]);
+  useEffect(() => reset(), [about, reset]);
   const wrong = refusedAt(proof.error);
   // A reading of other turns is no answer about these.
   const type = (change: () => void) => {

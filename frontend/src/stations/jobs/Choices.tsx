@@ -1,4 +1,4 @@
-import { useEffect, useState } from "react";
+import { useState } from "react";
 
 import { refusedAt } from "../../api/client";
 import { type Job, type JobTyped, usePutJob } from "../../api/jobs";
@@ -15,12 +15,13 @@ export function Choices({ job }: { job: Job }) {
   const [base, setBase] = useState<JobTyped>(job.typed);
   const put = usePutJob(job.id, units);
   const key = JSON.stringify(job.typed);
-  useEffect(() => {
+  const [saved, setSaved] = useState(key);
+  if (saved !== key) {
     const theirs = JSON.parse(key) as JobTyped;
-    setTyped((mine) => merged(base, mine, theirs));
+    setSaved(key);
+    setTyped(merged(base, typed, theirs));
     setBase(theirs);
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- the base moves with what is saved only
-  }, [key]);
+  }
   const wrong = refusedAt(put.error);
   const change = (changes: Partial<JobTyped>) => {
     setTyped({ ...typed, ...changes });

@@ -25,6 +25,7 @@ import { Button, buttonLook } from "../../kit/Button";
 import { Disclosure } from "../../kit/Disclosure";
 import { Strong } from "../../kit/Strong";
 import { TextField } from "../../kit/TextField";
+import { useAnew } from "../../kit/useAnew";
 import { SourcesPanel } from "../rack/SourcesPanel";
 import { Choices } from "./Choices";
 import { DevicesPanel } from "./DevicesPanel";
@@ -254,9 +255,8 @@ function Step({
 }) {
   const { units } = usePreferences();
   const found = useFound(job.id, units);
-  const [figure, setFigure] = useState(step.found?.figure ?? "");
   const kept = step.found?.figure ?? "";
-  useEffect(() => setFigure(kept), [kept]);
+  const [figure, setFigure] = useAnew(kept, kept);
   const done = step.found?.done ?? false;
   const card = useRef<HTMLDivElement>(null);
   // Opened anew, the work goes on where it stood.

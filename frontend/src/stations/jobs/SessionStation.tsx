@@ -91,7 +91,10 @@ function Shown({ session, away }: { session: Cutting; away: boolean }) {
   const busy = useRef(false);
   // What is recorded so far, also where the screen has not shown it yet.
   const seen = useRef(session.seen);
-  seen.current = Math.max(seen.current, session.seen);
+  useLayoutEffect(() => {
+    seen.current = Math.max(seen.current, session.seen);
+  }, [session.seen]);
+  const [unsent, setUnsent] = useState(false);
   const { mutateAsync, isPending } = happening;
   const [sound, setSound] = useState(false);
   const tell = useCallback(
@@ -110,6 +113,7 @@ function Shown({ session, away }: { session: Cutting; away: boolean }) {
         (now) => {
           waiting.current = undefined;
           busy.current = false;
+          setUnsent(false);
           seen.current = now.seen;
           show(now);
           if (sound) beep();
@@ -118,6 +122,7 @@ function Shown({ session, away }: { session: Cutting; away: boolean }) {
           busy.current = false;
           // What was refused is not told again; what never arrived is.
           if (error instanceof Refusal) waiting.current = undefined;
+          setUnsent(!(error instanceof Refusal));
         },
       );
     },
@@ -187,7 +192,7 @@ function Shown({ session, away }: { session: Cutting; away: boolean }) {
               </Big>
             ) : (
               <Big onClick={advance} disabled={!ready}>
-                {waiting.current && happening.error ? "Record it again" : "Cut – next"}
+                {unsent ? "Record it again" : "Cut – next"}
               </Big>
             ))}
           {finished && (

@@ -5,6 +5,7 @@ import { useProof } from "../../api/lathe";
 import { usePreferences } from "../../app/preferences";
 import { Button } from "../../kit/Button";
 import { TextField } from "../../kit/TextField";
+import { useAnew } from "../../kit/useAnew";
 import { ProofAnswer } from "../../planning/ProofAnswer";
 import { MeasuredWith } from "./MeasuredWith";
 
@@ -26,16 +27,14 @@ export function ProofCheck(props: {
   const { candidate, suspect } = props;
   const { units } = usePreferences();
   const planned = candidate.sheet.check_over;
-  const [turns, setTurns] = useState(planned);
+  const about = `${candidate.train} ${planned}`;
+  const [turns, setTurns] = useAnew(about, planned);
   const [measured, setMeasured] = useState("");
   const [off, setOff] = useState("");
   const [method, setMethod] = useState<Schemas["Method"]>("caliper");
   const proof = useProof(props.machine, props.ask, candidate.train, units);
   const { reset } = proof;
-  useEffect(() => {
-    setTurns(planned);
-    reset();
-  }, [candidate.train, planned, reset]);
+  useEffect(() => reset(), [about, reset]);
   const problem = proof.error instanceof Refusal ? proof.error.problem.errors?.[0] : undefined;
   const wrong = refusedAt(proof.error);
   // A reading of one turn is not an answer about another train, other turns or another length.

@@ -1,4 +1,4 @@
-import { type ReactNode, useRef, useState } from "react";
+import { type FormEvent, type ReactNode, useRef, useState } from "react";
 import { FormProvider, useForm, useWatch } from "react-hook-form";
 import { Link, useNavigate, useParams } from "react-router";
 
@@ -120,17 +120,18 @@ function Editor({ edited, start }: { edited?: string; start: Lathe }) {
     <FormText name={name} label={label} example={example} long={LONG.includes(name)} />
   );
   const family = families.data?.find((f) => f.id === record.family);
-  const submit = form.handleSubmit((typed) =>
-    // A renamed machine is gone from the list before this answer is read: it must not depend on this form.
-    save.mutateAsync(typed).then(
-      ({ slug, name }) => {
-        saved.current = true;
-        tell({ text: `${name} is saved.`, done: true });
-        void navigate(edited ? "/machines" : `/lathe/${slug}`);
-      },
-      () => undefined, // shown below
-    ),
-  );
+  const submit = (event: FormEvent) =>
+    form.handleSubmit((typed) =>
+      // A renamed machine is gone from the list before this answer is read: it must not depend on this form.
+      save.mutateAsync(typed).then(
+        ({ slug, name }) => {
+          saved.current = true;
+          tell({ text: `${name} is saved.`, done: true });
+          void navigate(edited ? "/machines" : `/lathe/${slug}`);
+        },
+        () => undefined, // shown below
+      ),
+    )(event);
   const further = FURTHER.filter((name) => record[name]?.trim()).length;
   return (
     <FormProvider {...form}>

@@ -1,4 +1,4 @@
-import { useRef, useState } from "react";
+import { type FormEvent, useRef, useState } from "react";
 import { FormProvider, useForm, useWatch } from "react-hook-form";
 import { Navigate, useNavigate, useParams } from "react-router";
 
@@ -100,17 +100,18 @@ function Editor(props: { edited?: string; kind: MachineKind; start: MachineRecor
       .map((f) => f.name),
     ...[...Object.keys(QUADRANT), "posts", "turns"].map((f) => (box ? `${box.name}.${f}` : f)),
   ];
-  const submit = form.handleSubmit((typed) =>
-    // A renamed machine is gone from the list before this answer is read: it must not depend on this form.
-    save.mutateAsync(typed).then(
-      ({ name }) => {
-        saved.current = true;
-        tell({ text: `${name} is saved.`, done: true });
-        void navigate("/machines");
-      },
-      () => undefined, // shown below
-    ),
-  );
+  const submit = (event: FormEvent) =>
+    form.handleSubmit((typed) =>
+      // A renamed machine is gone from the list before this answer is read: it must not depend on this form.
+      save.mutateAsync(typed).then(
+        ({ name }) => {
+          saved.current = true;
+          tell({ text: `${name} is saved.`, done: true });
+          void navigate("/machines");
+        },
+        () => undefined, // shown below
+      ),
+    )(event);
   return (
     <FormProvider {...form}>
       <Problems value={wrong}>

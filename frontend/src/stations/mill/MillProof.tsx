@@ -7,6 +7,7 @@ import { Button } from "../../kit/Button";
 import { Choice } from "../../kit/Form";
 import { Segmented } from "../../kit/Segmented";
 import { TextField } from "../../kit/TextField";
+import { useAnew } from "../../kit/useAnew";
 import { useDebouncedValue } from "../../kit/useDebouncedValue";
 import { ProofAnswer } from "../../planning/ProofAnswer";
 
@@ -36,7 +37,8 @@ export function MillProof(props: {
   const planned = set.sheet.check_over;
   const [kind, setKind] = useState<Kind>("degrees");
   const [measured, setMeasured] = useState("");
-  const [travel, setTravel] = useState(planned);
+  const about = `${set.train} ${planned}`;
+  const [travel, setTravel] = useAnew(about, planned);
   const [diameter, setDiameter] = useState("");
   const [off, setOff] = useState("");
   const [turned, setTurned] = useState<HelixReading["turned"]>("not_looked");
@@ -44,10 +46,7 @@ export function MillProof(props: {
   const proof = useHelixProof(machine, props.ask, set.train, units);
   const expected = useExpected(machine, set.train, useDebouncedValue(travel, 250), units);
   const { reset } = proof;
-  useEffect(() => {
-    setTravel(planned);
-    reset();
-  }, [set.train, planned, reset]);
+  useEffect(() => reset(), [about, reset]);
   const wrong = refusedAt(proof.error);
   // A reading of other travel is no answer about this.
   const type = (change: () => void) => {

@@ -1,4 +1,4 @@
-import { useEffect, useState } from "react";
+import { useState } from "react";
 
 import { type Family, type RackWheel, Refusal, refusedAt, type Schemas } from "../../api/client";
 import { useIdentify } from "../../api/rack";
@@ -41,12 +41,6 @@ export function IdentifyPanel(props: {
   };
   const [typed, setTyped] = useState<Readings>(start);
   const identify = useIdentify(units);
-  const { reset } = identify;
-  useEffect(() => {
-    setTyped({ ...start });
-    reset();
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- another wheel is another question
-  }, [wheel.id, reset]);
   const put = (changes: Partial<Readings>) => setTyped({ ...typed, ...changes });
   const problem =
     identify.error instanceof Refusal ? identify.error.problem.errors?.[0] : undefined;

@@ -3,12 +3,10 @@
 from typing import Annotated
 
 from fastapi import APIRouter, Path, Request
-from fastapi.responses import StreamingResponse
 from pydantic import BaseModel, Field
 from starlette.concurrency import run_in_threadpool
 
 from valleywind.api.devices.line import Device, Devices
-from valleywind.api.listening import EVENTS, event_stream
 from valleywind.api.parameters import InUnits
 from valleywind.api.problems import RESPONSES
 from valleywind.core.making.devices import ADVANCES, On, Sort, once_round
@@ -97,10 +95,3 @@ async def get_once_round(number: Number, request: Request, units: InUnits = Unit
 async def begin_once_round(number: Number, request: Request) -> None:
     """Begin a new round of an indicator."""
     _known(request, number)[1].readings.clear()
-
-
-@router.get("/heard", response_class=StreamingResponse, responses=EVENTS)
-async def hear_devices(request: Request) -> StreamingResponse:
-    """Server-sent events: whatever a device tells."""
-    devices: Devices = request.app.state.devices
-    return event_stream(request, devices.join, devices.leave, lambda news: news, retry=2000)

@@ -72,30 +72,18 @@ class Device:
 
 
 class Devices:
-    """Those that are connected, and who listens to them."""
+    """Those that are connected."""
 
     def __init__(self, recording: Recording) -> None:
         self.recording = recording
         recording.followers.append(self.moved)
         self.connected: dict[int, Device] = {}
         self.port: int | None = None
-        self._listening: set[asyncio.Queue[dict[str, Any]]] = set()
         self._next, self._wires = 1, 0
 
-    def join(self) -> asyncio.Queue[dict[str, Any]]:
-        queue: asyncio.Queue[dict[str, Any]] = asyncio.Queue(maxsize=200)
-        self._listening.add(queue)
-        return queue
-
-    def leave(self, queue: asyncio.Queue[dict[str, Any]]) -> None:
-        self._listening.discard(queue)
-
     def tell(self, device: Device, **news: Any) -> None:
-        """Say it to all who listen; who does not keep up misses it."""
-        line = {"device": device.number, "sort": device.hello.sort.value, **news}
-        for queue in self._listening:
-            with suppress(asyncio.QueueFull):
-                queue.put_nowait(line)
+        """Say to all who listen what a device says."""
+        self.recording.events.tell(device=device.number, sort=device.hello.sort.value, **news)
 
     async def talk(self, reader: asyncio.StreamReader, writer: asyncio.StreamWriter) -> None:
         """One device from its first line to its last."""
@@ -187,7 +175,7 @@ class Devices:
             self._not_done(device, shop_file.say(error.trouble, error.path, error.detail))
             return
         device.said = words.RECORDED
-        self.recording.heard.tell(job, len(stands.known))
+        self.recording.events.tell(session=job, seen=len(stands.known))
         self._look_on(device, stands)
 
     def _not_done(self, device: Device, why: Said) -> None:

@@ -1,18 +1,15 @@
 """The cutting session: where it stands, what is recorded, and who hears of it."""
 
 from datetime import datetime
-from functools import partial
 from itertools import islice, pairwise
 from statistics import median
 from typing import Annotated
 
 from fastapi import APIRouter, BackgroundTasks, Query, Request
-from fastapi.responses import StreamingResponse
 from pydantic import BaseModel, ConfigDict, Field
 from sqlalchemy.orm import Session
 
 from valleywind.api.access import InSession
-from valleywind.api.listening import EVENTS, event_stream
 from valleywind.api.making.jobs import Number
 from valleywind.api.making.shown import title
 from valleywind.api.parameters import InUnits
@@ -20,7 +17,7 @@ from valleywind.api.problems import RESPONSES
 from valleywind.api.ways_out import CircleOut, PlateOut, out_of
 from valleywind.app.dividing import ByMachine
 from valleywind.app.job_choices import job_of
-from valleywind.app.recording import Heard, Recording, Records, Told, add, begin
+from valleywind.app.recording import Recording, Records, Told, add, begin
 from valleywind.core.making.job import Job, steps
 from valleywind.core.making.lost import find
 from valleywind.core.making.places import By, Places
@@ -130,7 +127,7 @@ async def _recorded(job: int, work: Records[SessionOut], request: Request, after
     recording: Recording = request.app.state.recording
     stands, out = await recording.record(job, work)
     # Whoever told it has the answer before the others hear of it.
-    after.add_task(recording.heard.tell, job, len(stands.known))
+    after.add_task(recording.events.tell, session=job, seen=len(stands.known))
     return out
 
 
@@ -157,15 +154,6 @@ async def add_event(
 def _deeper(made: Job) -> float:
     """How much deeper the last pass goes than planned, by what was measured since."""
     return made.depth - made.plunge.depth if made.depths is None else 0.0
-
-
-@router.get("/{job}/session/heard", response_class=StreamingResponse, responses=EVENTS)
-async def hear_session(job: Number, request: Request) -> StreamingResponse:
-    """Server-sent events: how many things are recorded, whenever one is added."""
-    heard: Heard = request.app.state.recording.heard
-    return event_stream(
-        request, partial(heard.join, job), partial(heard.leave, job), lambda seen: {"seen": seen}, retry=1000
-    )
 
 
 class LostOut(BaseModel):
