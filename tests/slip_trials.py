@@ -7,10 +7,10 @@ from fractions import Fraction
 
 from tests.lathes import curlew, dunlin, plover
 from valleywind.core.lathe.ask import read
+from valleywind.core.lathe.check import CheckResult, check, to_check
 from valleywind.core.lathe.machine import Lathe, SetUp
-from valleywind.core.lathe.measured import UNCERTAINTY, Measured, Method
+from valleywind.core.lathe.measured import UNCERTAINTY, LengthReading, Method
 from valleywind.core.lathe.plan import plan
-from valleywind.core.lathe.proof import ProofResult, check, proof
 from valleywind.core.lathe.thread import Ask
 from valleywind.core.trains.model import Stage, Stock, Train, lacking
 
@@ -39,14 +39,14 @@ class Trial:
     def length(self) -> Fraction:
         return self.lathe.lead_of(self.stands.train.ratio, self.stands.setting, self.ask.way) * self.counted
 
-    def answered(self, chance: random.Random) -> ProofResult | None:
+    def answered(self, chance: random.Random) -> CheckResult | None:
         """What is said of a reading of it; None where the reading agrees with the plan all the same."""
         read_off = Fraction(round(float(self.length) + chance.gauss(0, _SPREAD), 2)).limit_denominator(1000)
-        measured = Measured(read_off, self.turns, UNCERTAINTY[Method.CALIPER])
+        measured = LengthReading(read_off, self.turns, UNCERTAINTY[Method.CALIPER])
         result = check(measured, self.ask, self.planned, self.lathe, self.stock)
         return None if result.agrees else result
 
-    def place(self, result: ProofResult) -> int:
+    def place(self, result: CheckResult) -> int:
         """Its place among the slips named; a thousand where it is not among them."""
         for n, slip in enumerate(result.slips):
             code = slip.factor.code if slip.factor else ""
@@ -75,7 +75,7 @@ def trials(chance: random.Random, most: int) -> Iterator[Trial]:
     made = 0
     while made < most:
         ask, lathe, stock, planned = chance.choice(bases)
-        turns = proof(lathe.lead_of(planned.train.ratio, planned.setting, ask.way), ask.lead).turns
+        turns = to_check(lathe.lead_of(planned.train.ratio, planned.setting, ask.way), ask.lead).turns
         stands, counted = _slipped(chance, planned, lathe, stock, turns)
         if (stands, counted) != (planned, turns) and counted > 0:
             made += 1

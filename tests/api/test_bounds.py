@@ -33,7 +33,7 @@ def code(answer: Any) -> tuple[int, str, str]:
         ("dividing/disc?divisions=99999999&diameter=200", "divisions", "whole_out_of_range"),
         ("dividing/grebe/chart?first=2&last=1000", "last", "too_many_lines"),
         ("dividing/grebe/chart.csv?first=2&last=1000", "last", "too_many_lines"),
-        ("lathes/plover/proof?ask=M14x2&train=76/66*32/78&measured=20&turns=1000001", "turns", "whole_out_of_range"),
+        ("lathes/plover/check?ask=M14x2&train=76/66*32/78&measured=20&turns=1000001", "turns", "whole_out_of_range"),
     ],
 )
 def test_figures_have_bounds_at_their_field(demo: TestClient, path: str, field: str, why: str) -> None:
@@ -80,7 +80,7 @@ def test_a_question_costs_no_more_than_it_may(demo: TestClient) -> None:
     assert demo.put("/api/lathe-records/plover", json=record | wide).status_code == 200
     spent = []
 
-    class Counted(interrupt.Wanted):
+    class Counted(interrupt.StillWanted):
         def spend(self, effort: int) -> None:
             spent.append(effort)
             super().spend(effort)

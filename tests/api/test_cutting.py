@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 from valleywind.core.making.session import Event, EventKind
 from valleywind.core.refusal import Refused
 from valleywind.shop import cutting
-from valleywind.shop.cutting import Remembered, Standing
+from valleywind.shop.cutting import Remembered, SessionNow
 from valleywind.shop.store import Store, open_store
 
 THINGS = st.sampled_from(
@@ -25,12 +25,12 @@ THINGS = st.sampled_from(
 )  # fmt: skip
 
 
-def read_anew(store: Store) -> Standing:
+def read_anew(store: Store) -> SessionNow:
     with store.reading() as session:
         return Remembered().standing(session, cutting.cutting(session, 1))
 
 
-def remembered(store: Store) -> Standing:
+def remembered(store: Store) -> SessionNow:
     with store.reading() as session:
         return cutting.standing(session, cutting.cutting(session, 1))
 

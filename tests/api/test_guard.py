@@ -132,7 +132,7 @@ NESTED = '{"wheels":' + "[" * 50_000 + "]" * 50_000 + "}"
         ("GET", "/api/lathes/plover/plan?ask=%ED%A0%80", b""),
         ("GET", "/api/lathes/plover/plan?ask=M%C2%B2x2", b""),
         ("GET", "/api/lathes/plover/train?ask=M14x2&train=%C2%B2/40", b""),
-        ("GET", "/api/lathes/plover/proof?ask=M14x2&train=76/66*32/78&measured=20&turns=99999999999999999999", b""),
+        ("GET", "/api/lathes/plover/check?ask=M14x2&train=76/66*32/78&measured=20&turns=99999999999999999999", b""),
         ("PUT", "/api/rack/sets/plover", '{"wheels": "²"}'.encode()),
         ("PUT", "/api/stores/cutters/99999999999999999999", b"{}"),
     ],

@@ -102,17 +102,17 @@ def test_the_sheet_has_every_wheel_on_two_pages_at_most(demo: TestClient, ask: s
 def test_a_reading_is_told_yes_or_what_slipped(demo: TestClient) -> None:
     plan = asked(demo, "avocet/plan", ask="hob 37")
     asks: Any = {"ask": "hob 37", "train": plan["candidates"][0]["train"], "turns": "9"}
-    yes = asked(demo, "avocet/proof", **asks, measured="87.4")
+    yes = asked(demo, "avocet/check", **asks, measured="87.4")
     assert yes["agrees"]
     assert yes["text"] == "Yes: 87.4° agrees with 87.57° within the 0.5° that the reading may be off."
-    no = asked(demo, "avocet/proof", **asks, measured="43.8")
+    no = asked(demo, "avocet/check", **asks, measured="43.8")
     assert "The other reversing pair is on, 48/24." in [s["text"] for s in no["slips"]]
-    slipped = asked(demo, "avocet/proof", **asks, measured="52.03")
+    slipped = asked(demo, "avocet/check", **asks, measured="52.03")
     assert slipped["slips"][0]["text"].startswith("The 48 and the 37 are exchanged")
     assert slipped["slips"][0]["stands"]["boxes"][0]["text"] == "37/48 × 40/80"
-    marks = asked(demo, "avocet/proof", **asks, measured="74", kind="marks")
+    marks = asked(demo, "avocet/check", **asks, measured="74", kind="marks")
     assert {"The hob has 2 starts."} & {s["text"] for s in marks["slips"]}
-    assert asked(demo, "avocet/proof", 422, **asks, measured="x")["errors"][0]["field"] == "measured"
+    assert asked(demo, "avocet/check", 422, **asks, measured="x")["errors"][0]["field"] == "measured"
 
 
 def test_fields_make_an_ask_and_back(demo: TestClient) -> None:

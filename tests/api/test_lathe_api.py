@@ -240,26 +240,26 @@ def test_machines_say_their_facts_in_the_readers_units_and_constants_as_stated(d
     assert {"label": "Plate side 2", "text": "16 19 23 31 39 47"} in grebe["facts"]
 
 
-def proof(client: TestClient, measured: str, **more: str) -> dict[str, Any]:
+def to_check(client: TestClient, measured: str, **more: str) -> dict[str, Any]:
     params = {"ask": "M14x2", "train": "76/66*32/78", "measured": measured, "turns": "10", **more}
-    answer = client.get("/api/lathes/plover/proof", params=params)
+    answer = client.get("/api/lathes/plover/check", params=params)
     found: dict[str, Any] = answer.json()
     return found
 
 
 def test_a_reading_is_told_yes_or_what_went_wrong(demo: TestClient) -> None:
-    yes = proof(demo, "20.03 mm")
+    yes = to_check(demo, "20.03 mm")
     assert yes["agrees"]
     assert yes["text"] == "Yes: 20.03 mm agrees with 20.00 mm within the 0.05 mm that the reading may be off."
-    no = proof(demo, "85.05")
+    no = to_check(demo, "85.05")
     assert no["text"].startswith("No: 85.05 mm is not 20.00 mm.")
     assert no["slips"][0]["text"] == "The 32 and the 66 are exchanged on their stud."
     assert no["slips"][0]["stands"]["train"] == "76/32*66/78"
     assert {o["teeth"] for o in no["outlines"]} >= {76, 32, 66, 78}
-    assert proof(demo, "470 mm")["text"].startswith("No: 470.00 mm is not 20.00 mm, and no single slip explains it.")
-    assert proof(demo, "0.7886", units="inch")["agrees"]
+    assert to_check(demo, "470 mm")["text"].startswith("No: 470.00 mm is not 20.00 mm, and no single slip explains it.")
+    assert to_check(demo, "0.7886", units="inch")["agrees"]
     # 80 for 78 on the screw: 20.00 × 78/80.
-    assert "An 80 stands where the 78 belongs." in [s["text"] for s in proof(demo, "19.5")["slips"]]
+    assert "An 80 stands where the 78 belongs." in [s["text"] for s in to_check(demo, "19.5")["slips"]]
 
 
 def test_what_a_reading_may_be_off_is_said_in_the_units_of_the_reader(demo: TestClient) -> None:
@@ -279,14 +279,14 @@ def test_what_a_reading_may_be_off_is_said_in_the_units_of_the_reader(demo: Test
     ],
 )
 def test_a_reading_that_cannot_be_names_its_field(demo: TestClient, changes: dict[str, str], field: str) -> None:
-    told = proof(demo, **({"measured": "20"} | changes))
+    told = to_check(demo, **({"measured": "20"} | changes))
     assert [e["field"] for e in told["errors"]] == [field]
 
 
 def test_a_reading_may_be_a_pitch_or_carry_its_own_uncertainty(demo: TestClient) -> None:
-    assert proof(demo, "12.7 tpi", turns="1", method="gauge")["agrees"]
-    assert not proof(demo, "20.03 mm", off="0.01 mm")["agrees"]
-    assert proof(demo, "20.3 mm", off="0.5")["agrees"]
+    assert to_check(demo, "12.7 tpi", turns="1", method="gauge")["agrees"]
+    assert not to_check(demo, "20.03 mm", off="0.01 mm")["agrees"]
+    assert to_check(demo, "20.3 mm", off="0.5")["agrees"]
 
 
 def test_a_train_of_ones_own_and_its_changes(demo: TestClient) -> None:

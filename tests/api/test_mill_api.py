@@ -153,7 +153,7 @@ def test_the_sheet_is_in_the_order_of_the_work_on_two_pages_at_most(demo: TestCl
     text = sheets.words(answer, most_pages=2)
     order = ["arbor", "before swinging", "Worm pair", "leave the crank’s pin", "taper or dowel pin", "both sides",
              "through its whole travel", "trial blank", "Lower the knee before returning", "swing the table back",
-             "Second proof", "Work"]  # fmt: skip
+             "Second check", "Work"]  # fmt: skip
     places = [text.index(words) for words in order]
     assert places == sorted(places)
     assert plan["first"]["text"] in text
@@ -163,21 +163,21 @@ def test_a_reading_is_told_yes_or_what_slipped(demo: TestClient) -> None:
     asks: Any = {"ask": CLOCK, "train": "72/28*52/56@1/2", "over": "100 mm"}
     turned = 360 * 100 / (60 * 6 / (72 / 28 * 52 / 56 / 2))
     assert asked(demo, "heron/expected", train=asks["train"], over="100")["degrees"] == f"{turned:.2f}°"
-    assert asked(demo, "heron/proof", **asks, measured=f"{turned:.1f}")["agrees"]
-    pair = asked(demo, "heron/proof", **asks, measured=f"{turned * 4:.1f}")
+    assert asked(demo, "heron/check", **asks, measured=f"{turned:.1f}")["agrees"]
+    pair = asked(demo, "heron/check", **asks, measured=f"{turned * 4:.1f}")
     assert not pair["agrees"]
     assert "too fast" in pair["text"]
     assert pair["slips"][0]["text"] == "The worm pair is in the other way round: 1 turn in, 2 out."
     assert pair["slips"][0]["stands"]["train"] == "72/28*52/56@2/1"
-    other = asked(demo, "heron/proof", **asks, measured=f"{turned / 5:.2f}", off="0.1")
+    other = asked(demo, "heron/check", **asks, measured=f"{turned / 5:.2f}", off="0.1")
     assert "Another worm pair is in: pair 1 : 10, 10 turns in, 1 out." in [s["text"] for s in other["slips"]]
-    way = asked(demo, "heron/proof", **asks, measured=f"{turned / 360 * 60:.2f}", kind="crank", turned="other_way")
+    way = asked(demo, "heron/check", **asks, measured=f"{turned / 360 * 60:.2f}", kind="crank", turned="other_way")
     assert not way["agrees"]
     assert "turns the wrong way" in way["text"]
     line = math.degrees(math.atan(math.pi * 40 / (36000 / turned)))
-    scribed = asked(demo, "heron/proof", **{**asks, "over": "40 mm"}, measured=f"{line:.1f}", kind="line")
+    scribed = asked(demo, "heron/check", **{**asks, "over": "40 mm"}, measured=f"{line:.1f}", kind="line")
     assert scribed["agrees"]
-    assert asked(demo, "heron/proof", 422, **asks, measured="x")["errors"][0]["field"] == "measured"
+    assert asked(demo, "heron/check", 422, **asks, measured="x")["errors"][0]["field"] == "measured"
 
 
 def test_a_pair_is_checked(demo: TestClient) -> None:

@@ -14,7 +14,7 @@ from valleywind.core.lathe.ask import read
 from valleywind.core.lathe.chart import List, Pitched, chart, pitches
 from valleywind.core.lathe.constants import constants
 from valleywind.core.lathe.machine import Lathe
-from valleywind.core.lathe.measured import Measured
+from valleywind.core.lathe.measured import LengthReading
 from valleywind.core.lathe.plan import plan
 from valleywind.core.lathe.slower import slower
 from valleywind.core.lathe.thread import Stated, ThreadAsk, say
@@ -146,17 +146,17 @@ def test_an_unknown_lathe_is_recognised(
     travel: str, turns: int, train: str, off: str, first: Fraction, lead: Fraction, stated: Stated
 ) -> None:
     driver, driven = map(int, train.split("/"))
-    found = constants(Measured(Fraction(travel), turns, Fraction(off)), Fraction(driver, driven))
+    found = constants(LengthReading(Fraction(travel), turns, Fraction(off)), Fraction(driver, driven))
     best = found.lathes[0]
     assert (best.first_ratio, best.screw_lead, best.stated) == (first, lead, stated)
     assert all(c.off <= 1 for c in found.lathes)
 
 
 def test_a_rough_measurement_leaves_more_lathes_than_a_careful_one() -> None:
-    rough, careful = (constants(Measured(Fraction(423, 10), 10, Fraction(off))) for off in ("6", "0.05"))
+    rough, careful = (constants(LengthReading(Fraction(423, 10), 10, Fraction(off))) for off in ("6", "0.05"))
     assert len(rough.lathes) > len(careful.lathes) >= 1
     assert {c.constant for c in careful.lathes} <= {c.constant for c in rough.lathes}
-    assert constants(Measured(Fraction(1234567, 10**5), 1, Fraction(1, 1000))).lathes == ()
+    assert constants(LengthReading(Fraction(1234567, 10**5), 1, Fraction(1, 1000))).lathes == ()
 
 
 def test_dunlins_chart_uses_its_levers() -> None:

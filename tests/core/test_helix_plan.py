@@ -1,4 +1,4 @@
-"""A lead on the mill: pair and wheels laid out, the mate's train, and the proof by hand."""
+"""A lead on the mill: pair and wheels laid out, the mate's train, and the check by hand."""
 
 import math
 from fractions import Fraction
@@ -12,6 +12,7 @@ from tests.reference import cases
 from valleywind.core.cutting.run_off import Mark, RunOff
 from valleywind.core.helix.ask import HelixAsk
 from valleywind.core.helix.chart import asks, chart, read_angles, worth_making
+from valleywind.core.helix.check import Read, Turned, check, given_lead, line_angle, read_measured, to_check
 from valleywind.core.helix.lead import PairWay, closest_trains, pair_ways, total_ratio
 from valleywind.core.helix.machine import WormPair
 from valleywind.core.helix.pair import pair_check
@@ -29,7 +30,6 @@ from valleywind.core.helix.plan import (
     righted,
     work_turns,
 )
-from valleywind.core.helix.proof import Read, Turned, check, given_lead, line_angle, proof, read_measured
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.pitch import Pitch, PitchSystem
 from valleywind.core.trains.advice import Advice
@@ -219,9 +219,9 @@ TRAIN = parse_train("52/28*72/56")
 SET = LeadSetUp(TRAIN, PairWay(Fraction(1, 2)))
 
 
-def test_the_proof_of_the_clock_wheel() -> None:
+def test_the_check_of_the_clock_wheel() -> None:
     """52/28 × 72/56 behind 1 : 2 is 1.19388: in 100 mm of the table 119.39 degrees."""
-    found = proof(SET, drive())
+    found = to_check(SET, drive())
     assert found.travel == 100
     assert float(found.degrees) == pytest.approx(119.387755, abs=1e-6)
     assert found.crank == found.degrees / 360 * 60
@@ -267,7 +267,7 @@ def test_the_right_amount_the_wrong_way_is_no_yes() -> None:
     assert check(read_measured(Read.DEGREES, degrees, "100 mm", turned=Turned.RIGHT_WAY), SET, on, STOCK).agrees
 
 
-def test_a_scribed_line_is_a_second_proof() -> None:
+def test_a_scribed_line_is_a_second_check() -> None:
     on, across = drive(), Fraction(60)
     true = line_angle(across, given_lead(SET, on))
     assert math.tan(math.radians(true)) == pytest.approx(math.pi * 60 / float(given_lead(SET, on)))

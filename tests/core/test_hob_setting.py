@@ -14,7 +14,7 @@ from valleywind.core.cutting.wheel import backlash_from_spans, cut_wheel, family
 from valleywind.core.hobbing.ask import HobAsk, read
 from valleywind.core.hobbing.machine import FeedWay, Hobber, IndexConstant
 from valleywind.core.hobbing.setting import (
-    Material,
+    BlankMaterial,
     approach,
     climbs,
     hob_turns,
@@ -259,4 +259,4 @@ def test_the_head_turns_only_so_far() -> None:
 
 
 def test_speeds() -> None:
-    assert hob_turns(Material.BRASS, 63.66) == (200, 300)
+    assert hob_turns(BlankMaterial.BRASS, 63.66) == (200, 300)

@@ -15,7 +15,7 @@ from valleywind.core.lathe.nut_view import nut_view
 from valleywind.core.lathe.plan import plan
 from valleywind.core.lathe.series import Series, every_size
 from valleywind.core.lathe.thread import Ask, CarriageMove, FeedAsk, Stated, ThreadAsk, bare_pitch, say
-from valleywind.core.lathe.verdict import Goes, Job, judge_worm
+from valleywind.core.lathe.verdict import Goes, Purpose, judge_worm
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.pitch import Pitch, PitchSystem
 from valleywind.core.trains.direction import Hand
@@ -52,7 +52,7 @@ PI_50 = "3.14159265358979323846264338327950288419716939937510"
 def test_worms_by_the_pitch_of_their_wheel(typed: str, pitch: Fraction, starts: int) -> None:
     found = thread(typed)
     assert abs(found.pitch / pitch - 1) < Fraction(1, 10**30)
-    assert (found.starts, found.job, found.lead) == (starts, Job.WORM, found.pitch * starts)
+    assert (found.starts, found.job, found.lead) == (starts, Purpose.WORM, found.pitch * starts)
 
 
 @pytest.mark.parametrize(
@@ -177,7 +177,7 @@ def test_the_winch_worm_on_plover() -> None:
     found = plan(asked("module 1.5 worm"), *plover())
     best = found.candidates[0]
     assert best.good
-    assert best.verdict.job is Job.WORM
+    assert best.verdict.job is Purpose.WORM
     assert float(best.value) == pytest.approx(1.5 * math.pi, rel=float(abs(best.error)) * 1.01)
     assert abs(best.error - (best.value / (PI * 3 / 2) - 1)) < Fraction(1, 10**20)
 

@@ -9,11 +9,11 @@ from hypothesis import strategies as st
 from tests.lathes import curlew, plover
 from tests.reference import cases
 from valleywind.core.lathe.ask import Reading, read
+from valleywind.core.lathe.check import to_check
 from valleywind.core.lathe.complete import complete
 from valleywind.core.lathe.fits import CLASSES, FitSystem, fit, metric_fit
 from valleywind.core.lathe.machine import Lathe, SetUp
 from valleywind.core.lathe.plan import Plan, plan, plan_of
-from valleywind.core.lathe.proof import proof
 from valleywind.core.lathe.series import INCLUDED_ANGLE, Series, every_size, find, sizes
 from valleywind.core.lathe.thread import Ask, Stated, ThreadAsk, say
 from valleywind.core.lathe.verdict import Goes, judge
@@ -408,8 +408,8 @@ def test_what_is_mounted_is_said_as_a_thread() -> None:
 
 
 def test_the_scratch_pass_fits_a_caliper() -> None:
-    told = proof(Fraction(608, 1287) * Fraction(254, 60), Fraction(2))
+    told = to_check(Fraction(608, 1287) * Fraction(254, 60), Fraction(2))
     assert told.turns == 10
     assert told.wanted_length == 20
     assert float(told.length) == pytest.approx(19.99896, abs=1e-5)
-    assert proof(Fraction(50), Fraction(50)).turns == 1
+    assert to_check(Fraction(50), Fraction(50)).turns == 1

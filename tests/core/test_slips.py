@@ -8,9 +8,9 @@ from hypothesis import strategies as st
 from tests.lathes import curlew, dunlin, plover
 from tests.slip_trials import named
 from valleywind.core.lathe.ask import read
+from valleywind.core.lathe.check import CheckResult, check
 from valleywind.core.lathe.machine import Lathe, read_set_up
-from valleywind.core.lathe.measured import UNCERTAINTY, Measured, Method
-from valleywind.core.lathe.proof import ProofResult, check
+from valleywind.core.lathe.measured import UNCERTAINTY, LengthReading, Method
 from valleywind.core.refusal import Refused
 from valleywind.core.trains.model import Stage, Stock, Train, parse_stock, parse_train
 from valleywind.core.trains.slips import Apart, Slip, SlipKind, apart, explain
@@ -127,11 +127,11 @@ def test_whatever_wheel_is_taken_for_another_is_among_the_explanations(four: lis
     assert all(s.sure == (abs(s.ratio - observed) <= Fraction(1, 10**6)) for s in found)
 
 
-def reading(length: str, turns: int = 10, method: Method = Method.CALIPER) -> Measured:
-    return Measured(Fraction(length), turns, UNCERTAINTY[method])
+def reading(length: str, turns: int = 10, method: Method = Method.CALIPER) -> LengthReading:
+    return LengthReading(Fraction(length), turns, UNCERTAINTY[method])
 
 
-def checked(ask: str, train: str, measured: Measured, machine: tuple[Lathe, Stock]) -> ProofResult:
+def checked(ask: str, train: str, measured: LengthReading, machine: tuple[Lathe, Stock]) -> CheckResult:
     lathe, stock = machine
     wanted = read(ask).ask
     assert wanted is not None
@@ -179,7 +179,7 @@ def test_slips_that_are_not_of_wheels(
     machine: Callable[[], tuple[Lathe, Stock]], ask: str, train: str, measured: str, turns: int, code: str, name: str
 ) -> None:
     uncertainty = Fraction(1, 100) if Fraction(measured) > 1 else Fraction(1, 1000)
-    found = checked(ask, train, Measured(Fraction(measured), turns, uncertainty), machine())
+    found = checked(ask, train, LengthReading(Fraction(measured), turns, uncertainty), machine())
     factors = [s.factor for s in found.slips if s.factor]
     assert (code, name) in [(f.code, f.name) for f in factors]
 

@@ -11,9 +11,9 @@ from hypothesis import strategies as st
 from tests.lathes import curlew, dunlin, plover
 from valleywind.core.lathe.ask import read
 from valleywind.core.lathe.chart import List, chart, pitches
+from valleywind.core.lathe.check import check
 from valleywind.core.lathe.machine import Lathe, read_set_up
-from valleywind.core.lathe.measured import UNCERTAINTY, Measured, Method, read_measured
-from valleywind.core.lathe.proof import check
+from valleywind.core.lathe.measured import UNCERTAINTY, LengthReading, Method, read_measured
 from valleywind.core.lathe.slower import slower
 from valleywind.core.lathe.thread import CarriageMove
 from valleywind.core.refusal import Refused
@@ -87,7 +87,7 @@ def test_every_slip_has_a_sentence_that_names_its_wheels(
     ask, set_up = read(text).ask, read_set_up(name, lathe)
     assert ask is not None
     length = lathe.lead_of(set_up.train.ratio, set_up.setting) * 10 * times
-    result = check(Measured(length, 10, UNCERTAINTY[Method.CALIPER]), ask, set_up, lathe, stock)
+    result = check(LengthReading(length, 10, UNCERTAINTY[Method.CALIPER]), ask, set_up, lathe, stock)
     for slip in result.slips:
         said = words.slip(slip, lathe)
         assert said.startswith("Less sure: ") is not slip.sure
@@ -100,7 +100,7 @@ def test_every_slip_has_a_sentence_that_names_its_wheels(
             assert said.startswith(("An ", "A "))
         elif slip.kind is not SlipKind.FACTOR:
             assert said == SLIPPED[slip.kind].format(*slip.wheels)
-    told = words.answer(result, Measured(length, 10, Fraction(1, 20)), Units.MM, 8)
+    told = words.answer(result, LengthReading(length, 10, Fraction(1, 20)), Units.MM, 8)
     assert told.startswith("Yes" if result.agrees else "No")
     if len(result.slips) > 8 and any(slip.sure for slip in result.slips):
         assert f"{len(result.slips)} single slips explain it, the likeliest 8" in told
@@ -123,7 +123,7 @@ def test_slips_that_are_not_of_wheels_are_said(
     lathe, stock = machine()
     wanted = read(ask).ask
     assert wanted is not None
-    reading = Measured(Fraction(measured), 10, Fraction(1, 100) if Fraction(measured) > 1 else Fraction(1, 1000))
+    reading = LengthReading(Fraction(measured), 10, Fraction(1, 100) if Fraction(measured) > 1 else Fraction(1, 1000))
     assert said in [words.slip(s, lathe) for s in check(reading, wanted, read_set_up(train, lathe), lathe, stock).slips]
 
 

@@ -1,4 +1,4 @@
-"""What the Mill station says: of the ask, of what comes of pair and wheels, of loads, of the mate, of the proof."""
+"""What the Mill station says: of the ask, of what comes of pair and wheels, of loads, of the mate, of the check."""
 
 from dataclasses import replace
 from fractions import Fraction
@@ -8,6 +8,7 @@ import pytest
 from tests.mills import QUADRANT, STOCK, asked, drive, heron
 from valleywind.core.helix.ask import HelixAsk
 from valleywind.core.helix.chart import Cell, chart
+from valleywind.core.helix.check import Read, Turned, check, given_lead, read_measured
 from valleywind.core.helix.lead import PairWay
 from valleywind.core.helix.machine import PairsAt
 from valleywind.core.helix.plan import (
@@ -21,14 +22,14 @@ from valleywind.core.helix.plan import (
     plan,
     righted,
 )
-from valleywind.core.helix.proof import Read, Turned, check, given_lead, read_measured
 from valleywind.core.trains.direction import Hand
 from valleywind.core.trains.model import parse_stock, parse_train
 from valleywind.core.trains.planner import Shortfall, ShortfallCause
 from valleywind.core.trains.slips import SlipKind
 from valleywind.core.trains.standing import Standing
-from valleywind.wording.helix import answers, proof
+from valleywind.wording.helix import answers
 from valleywind.wording.helix import chart as chart_words
+from valleywind.wording.helix import check as check_words
 from valleywind.wording.numbers import Units
 
 CLOCK = "helix 24 m2 30° left face 20"
@@ -198,7 +199,7 @@ def said_of(reading: str, over: str = "100 mm", off: str = "", read: Read = Read
     """The answer to a reading on the clock wheel's train, and what to read next."""
     measured = read_measured(read, reading, over, off, turned)
     result = check(measured, SET, drive(), STOCK)
-    return proof.answer(result, measured, 3), proof.tell_apart(result, measured, Units.MM)
+    return check_words.answer(result, measured, 3), check_words.tell_apart(result, measured, Units.MM)
 
 
 def test_a_reading_is_answered() -> None:
@@ -223,7 +224,7 @@ def test_two_slips_are_told_apart_by_reading_on_or_counting() -> None:
         result = check(measured, SET, drive(), STOCK)
         if result.doubt is None:
             continue
-        said = proof.tell_apart(result, measured, Units.MM)
+        said = check_words.tell_apart(result, measured, Units.MM)
         assert said is not None
         told.append(said)
         if result.doubt.count is not None:
@@ -278,5 +279,5 @@ def test_advice_names_so_many_leads_and_no_more() -> None:
 
 
 def test_a_crank_reading_names_the_nearest_hole() -> None:
-    assert proof.crank_text(Fraction(199, 10), [19, 49]) == "19.9 turns: 19 turns and 44 holes on the 49"
-    assert proof.crank_text(Fraction(5, 2), []) == "2.5 turns"
+    assert check_words.crank_text(Fraction(199, 10), [19, 49]) == "19.9 turns: 19 turns and 44 holes on the 49"
+    assert check_words.crank_text(Fraction(5, 2), []) == "2.5 turns"

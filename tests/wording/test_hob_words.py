@@ -8,16 +8,17 @@ import pytest
 from tests.core.test_hob_plan import ask, hob
 from tests.hobbers import CONSTANTS, FAMILY, REFERENCE_STOCK, avocet, quadrant, unmeasured
 from valleywind.core.cutting.run_off import Mark, RunOff
-from valleywind.core.hobbing.chart import Row, Standing, chart
+from valleywind.core.hobbing.chart import CountStanding, Row, chart
+from valleywind.core.hobbing.check import MeasuredBy, TableReading, check
 from valleywind.core.hobbing.machine import Box, FeedWay, Hobber, IndexConstant
 from valleywind.core.hobbing.plan import judged
-from valleywind.core.hobbing.proof import Measured, MeasuredBy, check
 from valleywind.core.hobbing.set_up import OnNow, SetUp, SetUpKind, read_trains
 from valleywind.core.trains.direction import HandAdvice, Sense
 from valleywind.core.trains.gearbox import Gearbox
 from valleywind.core.trains.model import parse_stock, parse_train
-from valleywind.wording.hobbing import answers, proof
+from valleywind.wording.hobbing import answers
 from valleywind.wording.hobbing import chart as chart_words
+from valleywind.wording.hobbing import check as check_words
 from valleywind.wording.numbers import Units
 
 FEW = "24 28 32 36 40 44 48 52 56 60 64 72 80"
@@ -216,7 +217,7 @@ def test_a_line_of_the_chart_says_what_else_there_is() -> None:
     assert with_it[43].way is not None
     indexed = f"indexed as {float(with_it[43].way.indexed):.4f}; differential "
     assert chart_words.note(with_it[43], Units.MM).startswith(indexed)
-    made_up = [chart_words.note(r, Units.MM) for r in with_it.values() if r.standing is Standing.MADE_UP]
+    made_up = [chart_words.note(r, Units.MM) for r in with_it.values() if r.standing is CountStanding.MADE_UP]
     assert {note.rsplit("; ", 1)[-1] for note in made_up} == {"no run-off", "with run-off"}
     without = rows(avocet(differential=None), range(40, 60))
     assert chart_words.note(without[43], Units.MM) == "with a 43, which is not held"
@@ -231,13 +232,13 @@ def test_advice_names_so_many_counts_and_no_more() -> None:
     assert chart_words.advice_head(1) == "1 count without an exact index train."
 
 
-def test_the_proof_in_words() -> None:
+def test_the_check_in_words() -> None:
     train = parse_train("48/37*40/80")
 
     def said(value: Fraction | int, by: MeasuredBy = MeasuredBy.ANGLE, off: Fraction = Fraction(1, 2)) -> str:
-        read = Measured(by, Fraction(value), off, 9)
+        read = TableReading(by, Fraction(value), off, 9)
         result = check(read, train, CONSTANTS[0], ask("hob 37"), avocet(), REFERENCE_STOCK)
-        return proof.answer(result, read, 3)
+        return check_words.answer(result, read, 3)
 
     assert said(Fraction(876, 10)) == "Yes: 87.6° agrees with 87.57° within the 0.5° that the reading may be off."
     assert said(37, MeasuredBy.MARKS) == "Yes: 37 marks agrees with 37."

@@ -13,7 +13,7 @@ from tests.lathes import curlew, plover
 from valleywind.core.lathe.ask import read
 from valleywind.core.lathe.line import Meaning
 from valleywind.core.lathe.plan import Plan, plan
-from valleywind.core.lathe.verdict import Goes, Job
+from valleywind.core.lathe.verdict import Goes, Purpose
 from valleywind.core.refusal import Refused
 from valleywind.core.trains.layout import lay_out
 from valleywind.core.trains.model import Stage, Train, parse_stock
@@ -51,8 +51,8 @@ def test_every_refusal_has_its_sentence() -> None:
 
 
 def test_every_verdict_and_meaning_has_its_words() -> None:
-    assert set(words.GOES) == set(Job)
-    assert all(set(words.GOES[job]) == set(Goes) for job in Job)
+    assert set(words.GOES) == set(Purpose)
+    assert all(set(words.GOES[job]) == set(Goes) for job in Purpose)
     assert set(words.MEANINGS) == set(Meaning)
 
 

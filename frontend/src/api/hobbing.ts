@@ -14,7 +14,7 @@ export type ListedSetUp = Schemas["ListedSetUp"];
 /** Trains for every box, as they are looked at. */
 export type SetUp = Schemas["SetUpOut"];
 export type HobAsk = Schemas["HobAskOut"];
-export type Material = Schemas["Material"];
+export type Material = Schemas["BlankMaterial"];
 
 export function useMaterials() {
   return useQuery({
@@ -42,11 +42,11 @@ export interface HobReading {
 }
 
 /** Compare what was read at the table with the trains: yes, or the slips that explain it. */
-export function useHobProof(machine: string, ask: string, train: string, units: Units) {
+export function useHobCheck(machine: string, ask: string, train: string, units: Units) {
   return useMutation({
     mutationFn: (taken: HobReading) =>
       answered(
-        api.GET("/api/hobbers/{machine}/proof", {
+        api.GET("/api/hobbers/{machine}/check", {
           params: { path: { machine }, query: { ask, train, units, ...taken } },
         }),
       ),

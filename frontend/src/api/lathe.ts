@@ -71,11 +71,11 @@ export function useMethods(units: Units) {
 }
 
 /** Compare a measured length with a train: yes, or the slips that explain it. */
-export function useProof(machine: string, ask: string, train: string, units: Units) {
+export function useLengthCheck(machine: string, ask: string, train: string, units: Units) {
   return useMutation({
     mutationFn: (taken: ReadingTaken) =>
       answered(
-        api.GET("/api/lathes/{machine}/proof", {
+        api.GET("/api/lathes/{machine}/check", {
           params: { path: { machine }, query: { ask, train, units, ...taken } },
         }),
       ),

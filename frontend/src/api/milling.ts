@@ -44,11 +44,11 @@ export interface HelixReading {
 }
 
 /** Compare what was read at the work with the set-up: yes, or the slips that explain it. */
-export function useHelixProof(machine: string, ask: string, train: string, units: Units) {
+export function useLeadCheck(machine: string, ask: string, train: string, units: Units) {
   return useMutation({
     mutationFn: (taken: HelixReading) =>
       answered(
-        api.GET("/api/mills/{machine}/proof", {
+        api.GET("/api/mills/{machine}/check", {
           params: { path: { machine }, query: { ask, train, units, ...taken } },
         }),
       ),

@@ -27,7 +27,7 @@ export interface Asked {
   machine: string;
   ask: string;
   order: Schemas["Order"];
-  material: Schemas["Material"];
+  material: Schemas["BlankMaterial"];
 }
 
 /** What is on a machine is to be recorded: null for nothing; seen: what was on it when that was decided. */

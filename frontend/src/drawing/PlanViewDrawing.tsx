@@ -1,10 +1,10 @@
 import type { Schemas } from "../api/client";
 import { scaleText } from "./paper";
 import { TitleBlock } from "./TitleBlock";
+import type { ToPaper } from "./point";
 
 type View = Schemas["ViewOut"];
 type Spot = Schemas["Spot"];
-type At = (x: number, y: number) => [number, number];
 
 const MARGIN = 14;
 const FOOT = 62;
@@ -33,7 +33,10 @@ export function PlanViewDrawing(props: {
   );
   const middle = (left + right) / 2;
   const spare = (height - MARGIN - FOOT - (high - low) * scale) / 2;
-  const at: At = (x, y) => [width / 2 + (x - middle) * scale, MARGIN + spare + (high - y) * scale];
+  const at: ToPaper = (x, y) => [
+    width / 2 + (x - middle) * scale,
+    MARGIN + spare + (high - y) * scale,
+  ];
   const points = (spots: Spot[]) =>
     spots
       .map((p) =>
@@ -181,7 +184,7 @@ function Work({
 }
 
 /** T-slots along the table, so that its way is seen. */
-function Slots({ table, at }: { table: Spot[]; at: At }) {
+function Slots({ table, at }: { table: Spot[]; at: ToPaper }) {
   const [a, b, c, d] = table;
   if (!a || !b || !c || !d) return null;
   const between = (p: Spot, q: Spot, part: number) =>
@@ -193,7 +196,7 @@ function Slots({ table, at }: { table: Spot[]; at: At }) {
 }
 
 /** Which block on the table is the dividing head. */
-function Headed({ view, at }: { view: View; at: At }) {
+function Headed({ view, at }: { view: View; at: ToPaper }) {
   const [x, y] = at(...middleOf(view.head));
   return (
     <Word x={x} y={y} middle>
@@ -208,7 +211,7 @@ function middleOf(spots: Spot[]): [number, number] {
 }
 
 /** From the table's middle to the column's face. */
-function Distance({ view, at }: { view: View; at: At }) {
+function Distance({ view, at }: { view: View; at: ToPaper }) {
   // Beside the arbor, on the side where the table lies lower.
   const beside = (view.turned > 0 ? -1 : 1) * 90;
   const [x, y1] = at(beside, 0);
@@ -249,7 +252,7 @@ function Distance({ view, at }: { view: View; at: At }) {
 }
 
 /** The angle that is set, with the way it is swung. */
-function Angle({ view, at, scale }: { view: View; at: At; scale: number }) {
+function Angle({ view, at, scale }: { view: View; at: ToPaper; scale: number }) {
   if (view.degrees === 0) return null;
   const head = view.how === "head";
   // The arm along which the angle opens: the table's end that goes away, or the cutter's arbor toward the column.

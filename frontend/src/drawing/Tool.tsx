@@ -1,7 +1,7 @@
 import type { Schemas } from "../api/client";
+import type { ToPaper } from "./point";
 
 /** Where a point of the wheel, mm from its centre and y upward, is on the paper. */
-export type At = (x: number, y: number) => readonly [number, number];
 
 const JAW = {
   fill: "var(--brass-bg)",
@@ -20,7 +20,7 @@ export function Tool({
   tip,
 }: {
   tool: Schemas["DrawnTool"];
-  at: At;
+  at: ToPaper;
   scale: number;
   tip: number;
 }) {

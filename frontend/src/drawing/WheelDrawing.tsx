@@ -1,6 +1,7 @@
 import type { WheelSizes } from "../api/making";
 import { hole, wheelPath } from "./outline";
 import { Tool } from "./Tool";
+import type { ToPaper } from "./point";
 
 export type Shown = "span" | "pins" | "chord";
 
@@ -32,8 +33,10 @@ export function WheelDrawing({
   const pin = tool.pins.at(-1);
   const [focusX, focusY] = pin ? [pin.x_mm, pin.y_mm] : [0, tip - depth / 2];
   const share = whole === close ? 0 : Math.min(1, near * 1.4);
-  const at = (x: number, y: number) =>
-    [width / 2 + (x - focusX * share) * scale, height / 2 - (y - focusY * share) * scale] as const;
+  const at: ToPaper = (x, y) => [
+    width / 2 + (x - focusX * share) * scale,
+    height / 2 - (y - focusY * share) * scale,
+  ];
   const [cx, cy] = at(0, 0);
   const rings: [string, number, string][] = [
     ["tip", tip, "2 3"],

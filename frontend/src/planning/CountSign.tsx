@@ -2,11 +2,11 @@ import type { HobChartRow } from "../api/hobbing";
 import { NutShape } from "../drawing/Nut";
 import { StandingShape } from "../drawing/StandingSign";
 
-type Standing = HobChartRow["standing"];
+type CountStanding = HobChartRow["standing"];
 
 /** How a count stands, beside its words: the sign of an exact train; a ring with two wheels where the differential makes
  * it up; the signs of the lathe's chart for the rest. */
-export function CountSign({ standing, size = 20 }: { standing: Standing; size?: number }) {
+export function CountSign({ standing, size = 20 }: { standing: CountStanding; size?: number }) {
   return (
     <svg viewBox="-1 0 26 24" width={size} height={size} aria-hidden className="shrink-0">
       <CountShape standing={standing} />
@@ -15,7 +15,7 @@ export function CountSign({ standing, size = 20 }: { standing: Standing; size?: 
 }
 
 /** The same as part of a drawing, 24 across with its middle at 12, 12. */
-export function CountShape({ standing }: { standing: Standing }) {
+export function CountShape({ standing }: { standing: CountStanding }) {
   switch (standing) {
     case "exact":
       return <NutShape merit="exact" />;

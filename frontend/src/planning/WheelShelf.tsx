@@ -5,12 +5,12 @@ import { onEnter, useInHand } from "../drawing/inHand";
 import { hole, wheelPath } from "../drawing/outline";
 import { useSize } from "../drawing/useSize";
 
-interface Standing {
+interface ShelfState {
   teeth: number;
   use: "held" | "mounted" | "proposed" | "stays" | "missing" | "wanted";
 }
 
-const INKS: Record<Standing["use"], { fill: string; line: string; text: string }> = {
+const INKS: Record<ShelfState["use"], { fill: string; line: string; text: string }> = {
   held: { fill: "var(--steel)", line: "var(--steel-2)", text: "var(--ink)" },
   mounted: { fill: "var(--brass-bg)", line: "var(--brass-line)", text: "var(--brass)" },
   stays: { fill: "var(--brass-bg)", line: "var(--brass-line)", text: "var(--brass)" },
@@ -19,7 +19,7 @@ const INKS: Record<Standing["use"], { fill: string; line: string; text: string }
   wanted: { fill: "none", line: "var(--blue)", text: "var(--blue)" },
 };
 
-const SAID: Record<Standing["use"], string> = {
+const SAID: Record<ShelfState["use"], string> = {
   held: "held",
   mounted: "on the machine now, comes off",
   stays: "on the machine now, stays",
@@ -28,8 +28,8 @@ const SAID: Record<Standing["use"], string> = {
   wanted: "not held, wanted by this plan",
 };
 
-const LIFTED = new Set<Standing["use"]>(["proposed", "stays", "wanted"]);
-const ON_NOW = new Set<Standing["use"]>(["mounted", "stays"]);
+const LIFTED = new Set<ShelfState["use"]>(["proposed", "stays", "wanted"]);
+const ON_NOW = new Set<ShelfState["use"]>(["mounted", "stays"]);
 const LIFT = 12;
 const LABEL = 26;
 const BOARD = 8;
@@ -62,10 +62,10 @@ export function WheelShelf({
     [outlines],
   );
   const standing = useMemo(() => arrange(shelf, drawing), [shelf, drawing]);
-  const tip = (s: Standing) => outlines.get(s.teeth)?.tip_radius_mm ?? 0;
+  const tip = (s: ShelfState) => outlines.get(s.teeth)?.tip_radius_mm ?? 0;
   const largest = Math.max(1, ...standing.map((s) => 2 * tip(s)));
   const room = Math.max(40, size.height - LABEL - LIFT - BOARD);
-  const wide = (s: Standing, scale: number) => Math.max(2 * tip(s) * scale, LEAST_WIDTH) + GAP;
+  const wide = (s: ShelfState, scale: number) => Math.max(2 * tip(s) * scale, LEAST_WIDTH) + GAP;
   let scale = Math.min(MOST_SCALE, room / largest);
   while (scale > LEAST_SCALE && standing.reduce((sum, s) => sum + wide(s, scale), 8) > size.width)
     scale *= 0.96;
@@ -204,30 +204,30 @@ function step(from: SVGGElement, onward: boolean) {
 }
 
 /** Each wheel once, doubles twice, with what the plan does to it. */
-function arrange(shelf: Shelf, drawing?: Drawing): Standing[] {
+function arrange(shelf: Shelf, drawing?: Drawing): ShelfState[] {
   const count = (teeth: number, state: string) =>
     drawing?.wheels.filter((w) => w.teeth === teeth && w.state === state).length ?? 0;
-  const standing = shelf.wheels.flatMap(({ teeth, count: held, mounted }): Standing[] => {
+  const standing = shelf.wheels.flatMap(({ teeth, count: held, mounted }): ShelfState[] => {
     const missing = count(teeth, "missing");
     if (held === 0) return [{ teeth, use: missing ? "wanted" : "missing" }];
     const stays = count(teeth, "mounted");
     const proposed = count(teeth, "proposed");
     const free = Math.max(0, held - mounted);
     return [
-      ...Array<Standing>(stays).fill({ teeth, use: "stays" }),
-      ...Array<Standing>(proposed).fill({ teeth, use: "proposed" }),
-      ...Array<Standing>(Math.max(0, mounted - stays - Math.max(0, proposed - free))).fill({
+      ...Array<ShelfState>(stays).fill({ teeth, use: "stays" }),
+      ...Array<ShelfState>(proposed).fill({ teeth, use: "proposed" }),
+      ...Array<ShelfState>(Math.max(0, mounted - stays - Math.max(0, proposed - free))).fill({
         teeth,
         use: "mounted",
       }),
-      ...Array<Standing>(Math.max(0, free - proposed)).fill({ teeth, use: "held" }),
+      ...Array<ShelfState>(Math.max(0, free - proposed)).fill({ teeth, use: "held" }),
     ];
   });
   const known = new Set(shelf.wheels.map((w) => w.teeth));
   const foreign = (drawing?.wheels ?? []).filter(
     (w) => w.state === "missing" && !known.has(w.teeth),
   );
-  return [...standing, ...foreign.map((w): Standing => ({ teeth: w.teeth, use: "wanted" }))].sort(
+  return [...standing, ...foreign.map((w): ShelfState => ({ teeth: w.teeth, use: "wanted" }))].sort(
     (a, b) => a.teeth - b.teeth,
   );
 }

@@ -91,7 +91,7 @@ class AtLength:
         return value
 
 
-async def _until_gone(request: Request, wanted: interrupt.Wanted) -> None:
+async def _until_gone(request: Request, wanted: interrupt.StillWanted) -> None:
     while not (request.app.state.turns.ending.is_set() or await request.is_disconnected()):
         await asyncio.sleep(_LOOKS)
     wanted.stop()

@@ -20,7 +20,7 @@ from valleywind.api.hobbing import chart as hobber_chart
 from valleywind.api.hobbing import station as hobber
 from valleywind.api.hobbing import teeth as hobber_teeth
 from valleywind.api.lathe import chart as lathe_chart
-from valleywind.api.lathe import proof as lathe_proof
+from valleywind.api.lathe import check as lathe_check
 from valleywind.api.lathe import station as lathe
 from valleywind.api.machines import lathe_record, machine_kinds, machine_record, machines
 from valleywind.api.making import jobs, log, sessions
@@ -58,7 +58,7 @@ def make_app(store: Store, demo: bool = False, hosts: Hosts | None = None, devic
     use_shop(app, store, demo)
     problems.install(app)
     on_record = (machines, machine_kinds, machine_record, lathe_record, rack, identify, wheels_csv, rack_boxes, stores)
-    planned = (lathe, lathe_proof, lathe_chart, hobber, hobber_teeth, hobber_chart, mill, mill_chart)
+    planned = (lathe, lathe_check, lathe_chart, hobber, hobber_teeth, hobber_chart, mill, mill_chart)
     made = (wheels, dividing, dividing_made, jobs, log, sessions, devices)
     for topic in (shop, reading, events, changes, *on_record, *planned, *made):
         _bound(topic.router)

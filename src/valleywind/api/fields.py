@@ -2,9 +2,13 @@
 
 from typing import Annotated
 
+from fastapi import Query
 from pydantic import BeforeValidator, Field
 
 Typed = Annotated[str, Field(max_length=40)]
+LongTyped = Annotated[str, Field(max_length=600)]
+# The same in an address.
+TypedQuery = Annotated[str, Query(max_length=40, description="As typed; empty where nothing is said")]
 # A whole number as typed; an older shop kept them as numbers.
 Whole = Annotated[str, BeforeValidator(lambda v: str(v) if type(v) is int else v), Field(max_length=40)]
 # As large as a number of a record can be kept.

@@ -14,7 +14,7 @@ InUnits = Annotated[Units, Query(description="Lengths in the texts")]
 ChangeOf = Annotated[
     Change, Query(description="Put a wheel at a place, swap two, put an idler behind one, take an idler out")
 ]
-At = Annotated[int, Query(description="Place of the wheel, counted from the first driver at 0")]
+WheelAt = Annotated[int, Query(description="Place of the wheel, counted from the first driver at 0")]
 Teeth = Annotated[int, Query(ge=FEWEST_TEETH, le=MOST_TEETH, description="The wheel to put, for put and idler")]
 OtherPlace = Annotated[int, Query(description="The other place, for swap")]
 Slug = Annotated[str, Path(description="The machine's short name", examples=["plover"])]

@@ -19,15 +19,15 @@ from valleywind.core.refusal import Refused
 from valleywind.core.units import Unit, parse_length
 from valleywind.shop import cutting as cut_there
 from valleywind.shop import jobs
-from valleywind.shop.cutting import Standing
+from valleywind.shop.cutting import SessionNow
 from valleywind.shop.cutting_plan import Plan, PlateKept, work_of
 from valleywind.shop.models import CuttingRow
 from valleywind.shop.store import Store
 
 Value = TypeVar("Value")
-Records = Callable[[Session], tuple[Standing, Value]]
+Records = Callable[[Session], tuple[SessionNow, Value]]
 """Records something; gives where the session then stands, and what is to be answered."""
-Moved = Callable[[int, Standing, object], None]
+Moved = Callable[[int, SessionNow, object], None]
 """Is told the job, where its session stands now, and who told the step."""
 
 
@@ -41,10 +41,10 @@ class Recording:
     events: Events = field(default_factory=Events)
     followers: list[Moved] = field(default_factory=list)
 
-    async def record(self, job: int, work: Records[Value], teller: object = None) -> tuple[Standing, Value]:
+    async def record(self, job: int, work: Records[Value], teller: object = None) -> tuple[SessionNow, Value]:
         """Raises what the work does; then nothing is recorded."""
 
-        def there() -> tuple[Standing, Value]:
+        def there() -> tuple[SessionNow, Value]:
             with self.store.adding() as session:
                 return work(session)
 
@@ -57,7 +57,7 @@ class Recording:
 
 
 @dataclass(frozen=True)
-class Told:
+class NewEvent:
     """One thing that happened, as it is told: tooth and number of a jump from 1, number 0 for the marks; figure: a span
     as typed."""
 
@@ -84,7 +84,9 @@ def begin(session: Session, number: int, plate: Callable[[ByMachine], PlateKept 
     return cut_there.begin(session, row, machine.slug if machine else "", plan)
 
 
-def add(session: Session, job: int, told: Told, key: str, seen: int | None, by: str, bare: Unit | None) -> Standing:
+def add(
+    session: Session, job: int, told: NewEvent, key: str, seen: int | None, by: str, bare: Unit | None
+) -> SessionNow:
     """Record what was told. bare: the unit of a figure without one. Raises Refused as `shop.cutting.record` does, and
     at the figure."""
     cutting = cut_there.cutting(session, job)
@@ -94,7 +96,7 @@ def add(session: Session, job: int, told: Told, key: str, seen: int | None, by: 
     return cut_there.record(session, cutting, Event(told.kind, about), key, seen, by)
 
 
-def _about(told: Told, cutting: CuttingRow) -> dict[str, Any]:
+def _about(told: NewEvent, cutting: CuttingRow) -> dict[str, Any]:
     about: dict[str, Any] = {}
     if told.reason is not None:
         about["reason"] = told.reason.strip()

@@ -16,7 +16,7 @@ class Exhausted(Exception):
     """As much was worked out as one question may cost."""
 
 
-class Wanted:
+class StillWanted:
     """Whether somebody still waits for the work of this context, and how much it may still cost; None for any."""
 
     def __init__(self, effort: int | None = None) -> None:
@@ -41,19 +41,19 @@ class Wanted:
             raise Stopped
 
 
-_wanted: ContextVar[Wanted | None] = ContextVar("wanted", default=None)
+_wanted: ContextVar[StillWanted | None] = ContextVar("wanted", default=None)
 
 
-def wanted_here() -> Wanted | None:
+def wanted_here() -> StillWanted | None:
     """What this context is worked on for; None where nobody can stop it."""
     return _wanted.get()
 
 
 @contextmanager
-def can_stop(effort: int | None = None) -> Iterator[Wanted]:
+def can_stop(effort: int | None = None) -> Iterator[StillWanted]:
     """Work in this context, and in threads that it starts with a copy of it, can be stopped from outside, and may cost
     no more than `effort`."""
-    wanted = Wanted(effort)
+    wanted = StillWanted(effort)
     token = _wanted.set(wanted)
     try:
         yield wanted

@@ -55,7 +55,7 @@ def noted_as(session: Session) -> int | None:
 
 
 @dataclass(frozen=True)
-class Noted:
+class Change:
     """What a session changed, to be kept. rows: `[table, key, before, after]`; spelled: the same as it is kept."""
 
     code: str
@@ -75,17 +75,17 @@ def noted(session: Session) -> Iterator[None]:
         keep(session, what)
 
 
-def noted_in(session: Session) -> Noted | None:
+def noted_in(session: Session) -> Change | None:
     """What a session changed since `written.begin`; None where it changed nothing."""
     session.flush()
     rows = list(written.written(session))
     code, about = session.info.get(_DID, ("changed", {}))
     # Row by row: others go on while many are spelled.
     spelled = f"[{', '.join(map(json.dumps, rows))}]"
-    return Noted(code, about, rows, spelled, session.info.get(_UNDOES)) if rows else None
+    return Change(code, about, rows, spelled, session.info.get(_UNDOES)) if rows else None
 
 
-def keep(session: Session, what: Noted) -> None:
+def keep(session: Session, what: Change) -> None:
     """Keep a change that this session has written, so that it can be undone."""
     row = {
         "at": datetime.now(UTC).isoformat(timespec="seconds"), "code": what.code, "about": json.dumps(what.about),

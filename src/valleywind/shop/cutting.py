@@ -46,7 +46,7 @@ _RECORDED = tuple(getattr(CuttingEventRow, name) for name in Recorded._fields)
 
 
 @dataclass(frozen=True)
-class Standing:
+class SessionNow:
     """A session as it stands. known: everything that happened, in its order; cuts: which cut each of these was about,
     None where it was about none."""
 
@@ -56,7 +56,7 @@ class Standing:
     cuts: tuple[Cut | None, ...] = ()
     state: State = field(default_factory=State)
 
-    def followed_by(self, *added: Recorded) -> "Standing":
+    def followed_by(self, *added: Recorded) -> "SessionNow":
         """With these too. Raises Refused as `after` does."""
         state, cuts = self.state, []
         for one in added:
@@ -76,10 +76,10 @@ class Remembered:
     """The sessions that were read lately. What is on record is never changed, so of a session that is known only what
     was added since is read; the last known one is read again to see that it is the same file still."""
 
-    by_number: dict[int, Standing] = field(default_factory=dict)
+    by_number: dict[int, SessionNow] = field(default_factory=dict)
     lock: Lock = field(default_factory=Lock)
 
-    def standing(self, session: Session, row: CuttingRow) -> Standing:
+    def standing(self, session: Session, row: CuttingRow) -> SessionNow:
         with self.lock:
             before = self.by_number.pop(row.id, None)
         standing = (before and _and_since(session, row, before)) or _fresh(row).followed_by(*_read(session, row, 0))
@@ -90,7 +90,7 @@ class Remembered:
         return standing
 
 
-def _and_since(session: Session, row: CuttingRow, before: Standing) -> Standing | None:
+def _and_since(session: Session, row: CuttingRow, before: SessionNow) -> SessionNow | None:
     """None where what was known is not what is on record."""
     if not before.known:
         return None
@@ -99,9 +99,9 @@ def _and_since(session: Session, row: CuttingRow, before: Standing) -> Standing 
     return before.followed_by(*read[1:]) if read and read[0] == last else None
 
 
-def _fresh(row: CuttingRow) -> Standing:
+def _fresh(row: CuttingRow) -> SessionNow:
     plan = plan_of(row)
-    return Standing(plan.work, plan.places)
+    return SessionNow(plan.work, plan.places)
 
 
 def _read(session: Session, row: CuttingRow, place: int) -> list[Recorded]:
@@ -114,7 +114,7 @@ def _read(session: Session, row: CuttingRow, place: int) -> list[Recorded]:
     return [Recorded(*one) for one in session.execute(wanted)]
 
 
-def standing(session: Session, row: CuttingRow) -> Standing:
+def standing(session: Session, row: CuttingRow) -> SessionNow:
     """Where a session stands."""
     remembered: Remembered = session.info.get(REMEMBERED) or Remembered()
     return remembered.standing(session, row)
@@ -155,7 +155,7 @@ def _head_is_free(session: Session, head: str, but: int | None = None) -> None:
             raise Refused("head_in_use", "way", named.name if named else head)
 
 
-def record(session: Session, row: CuttingRow, event: Event, key: str, seen: int | None, by: str = "") -> Standing:
+def record(session: Session, row: CuttingRow, event: Event, key: str, seen: int | None, by: str = "") -> SessionNow:
     """Add one thing that happened, and say where the session then stands. Told again with the same key it is there
     already. seen: how many things its teller knew of.
 

@@ -31,7 +31,7 @@ class Rehearsal(Generic[Value]):
     session: Session
     value: Value
     since: int
-    noted: changes.Noted | None
+    noted: changes.Change | None
 
     def perform(self, patience: int, then: Callable[[Session], object]) -> int | None:
         """Write what came of it and what `then` adds, and keep it as a change: its number; None where the shop is not

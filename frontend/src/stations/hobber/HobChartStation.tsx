@@ -13,9 +13,9 @@ import { Working } from "../../kit/Working";
 import { CountShape, CountSign } from "../../planning/CountSign";
 import { WorthList } from "../../planning/WorthList";
 
-type Standing = HobChartRow["standing"];
+type CountStanding = HobChartRow["standing"];
 
-const STANDINGS: [Standing, string][] = [
+const STANDINGS: [CountStanding, string][] = [
   ["exact", "exact"],
   ["other_pair", "with another reversing pair"],
   ["made_up", "by the differential"],
@@ -40,7 +40,7 @@ export default function HobChartStation() {
   const hidden = new Set(search.getAll("hide"));
   const shown = chart.rows.filter((r) => !hidden.has(r.standing));
   const done = chart.done === chart.parts;
-  const show = (standing: Standing, on: boolean) => {
+  const show = (standing: CountStanding, on: boolean) => {
     const next = new URLSearchParams(search);
     next.delete("hide");
     for (const one of hidden) if (one !== standing) next.append("hide", one);

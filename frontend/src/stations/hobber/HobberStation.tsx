@@ -9,7 +9,7 @@ import { AskOfNow, StartAt } from "../../planning/StationParts";
 import { usePlanning } from "../../planning/usePlanning";
 import { AsItMayStand } from "../../planning/WhyNot";
 import { BoxesBoard } from "./BoxesBoard";
-import { HobProof, type Suspected } from "./HobProof";
+import { HobCheck, type Suspected } from "./HobCheck";
 import { HobSheetPanel } from "./HobSheetPanel";
 import { SetUps } from "./SetUps";
 
@@ -70,7 +70,7 @@ export default function HobberStation() {
           print={station.print}
           record={station.record}
         >
-          <HobProof
+          <HobCheck
             machine={asked.machine}
             ask={asked.ask}
             set={chosen}

@@ -10,7 +10,7 @@ import { wheelsOnPaper } from "../../planning/onPaper";
 import { PlanningStation } from "../../planning/PlanningStation";
 import { TrainFraction } from "../../planning/TrainFraction";
 import { usePlanning } from "../../planning/usePlanning";
-import type { Suspected } from "./ProofCheck";
+import type { Suspected } from "./LengthCheck";
 
 type Plan = Schemas["PlanOut"];
 
@@ -18,7 +18,7 @@ const PlainFields = lazy(() => import("./PlainFields").then((m) => ({ default: m
 // List and sheet are not there before something is asked.
 const Candidates = preloaded(() => import("../../planning/Candidates").then((m) => m.Candidates));
 const SheetPanel = preloaded(() => import("./SheetPanel").then((m) => m.SheetPanel));
-const ProofCheck = preloaded(() => import("./ProofCheck").then((m) => m.ProofCheck));
+const LengthCheck = preloaded(() => import("./LengthCheck").then((m) => m.LengthCheck));
 const Slower = lazy(() => import("./Slower").then((m) => ({ default: m.Slower })));
 
 const EXAMPLES = [
@@ -96,7 +96,7 @@ export function LatheStation() {
           print={station.print}
           record={station.record}
         >
-          <ProofCheck
+          <LengthCheck
             machine={machine}
             ask={station.line}
             candidate={chosen}

@@ -12,7 +12,7 @@ import { StepList } from "../../planning/StepList";
 import { Strong } from "../../kit/Strong";
 import { ClearanceBar } from "./ClearanceBar";
 
-/** The set-up of the chosen train in the order of the work, with its verdict and its proof. */
+/** The set-up of the chosen train in the order of the work, with its verdict and its check. */
 export function SheetPanel(props: {
   candidate: Candidate;
   machine: string;

@@ -22,7 +22,7 @@ import { Working } from "../../kit/Working";
 import { StandingShape, STANDINGS, StandingSign } from "../../drawing/StandingSign";
 import { WorthList } from "../../planning/WorthList";
 
-type Standing = LeadCell["standing"];
+type LeadStanding = LeadCell["standing"];
 const USUAL: LeadsOf = { pitch: "m2", first: 12, last: 60, angles: "15 20 30 45", hand: "right" };
 
 /** Counts against angles with the wheels and pairs there are: as a picture, a table, a plate to print. */
@@ -42,7 +42,7 @@ export default function LeadChartStation() {
   const cells = chart.data?.cells ?? [];
   const hidden = new Set((search.get("hide") ?? "").split(" ").filter(Boolean));
   const shown = cells.filter((c) => !hidden.has(c.standing));
-  const show = (standing: Standing, on: boolean) => {
+  const show = (standing: LeadStanding, on: boolean) => {
     const next = [...hidden].filter((one) => one !== standing);
     set({ hide: (on ? next : [...next, standing]).join(" ") });
   };

@@ -12,7 +12,7 @@ import { WorkTurnsDrawing } from "../../drawing/WorkTurnsDrawing";
 import { Segmented } from "../../kit/Segmented";
 import { Stepping } from "../../planning/Stepping";
 import { AsItMayStand, slipped, WhyNot } from "../../planning/WhyNot";
-import type { Suspected } from "./MillProof";
+import type { Suspected } from "./LeadCheck";
 
 type Shown = "wheels" | "above" | "end" | "plate";
 const VIEWS: [Shown, string][] = [

@@ -13,7 +13,7 @@ import { PairCheck } from "./PairCheck";
 
 type Part = "work" | "setting" | "wheel";
 
-/** The set-up in the order of the work, with its verdict, its setting, its proof, and the pair. */
+/** The set-up in the order of the work, with its verdict, its setting, its check, and the pair. */
 export function MillSheetPanel(props: {
   set: HelixSetUp;
   plan: HelixPlan;

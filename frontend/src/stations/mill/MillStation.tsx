@@ -11,7 +11,7 @@ import { PlanningStation } from "../../planning/PlanningStation";
 import { AskOfNow, StartAt } from "../../planning/StationParts";
 import { usePlanning } from "../../planning/usePlanning";
 import { MillBoard } from "./MillBoard";
-import { MillProof, type Suspected } from "./MillProof";
+import { LeadCheck, type Suspected } from "./LeadCheck";
 import { MillSheetPanel } from "./MillSheetPanel";
 
 const MillFields = lazy(() => import("./MillFields").then((m) => ({ default: m.MillFields })));
@@ -87,7 +87,7 @@ export default function MillStation() {
           print={station.print}
           record={station.record}
         >
-          <MillProof
+          <LeadCheck
             machine={asked.machine}
             ask={asked.ask}
             set={chosen}

@@ -13,9 +13,9 @@ import { useTell } from "../../app/Toast";
 import { FIELD } from "../../kit/TextField";
 
 type FullSet = Schemas["FullSetOut"];
-type Standing = "held" | "missing" | "double" | "foreign";
+type SetStanding = "held" | "missing" | "double" | "foreign";
 
-const SAID: Record<Standing, string> = {
+const SAID: Record<SetStanding, string> = {
   held: "",
   missing: "missing",
   double: "one too many",
@@ -155,7 +155,7 @@ function OneSet({ machine }: { machine: Machine }) {
 
 /** Every number of list and box, ascending, each as it stands. */
 function Strip({ fullSet }: { fullSet: FullSet }) {
-  const signs = (["held", "missing", "double", "foreign"] as Standing[]).flatMap((standing) =>
+  const signs = (["held", "missing", "double", "foreign"] as SetStanding[]).flatMap((standing) =>
     fullSet[standing].map((w) => ({ ...w, standing })),
   );
   signs.sort((a, b) => a.teeth - b.teeth);
@@ -181,7 +181,7 @@ function Strip({ fullSet }: { fullSet: FullSet }) {
   );
 }
 
-const LOOKS: Record<Standing, string> = {
+const LOOKS: Record<SetStanding, string> = {
   held: "border-steel-2 bg-steel",
   missing: "border-dashed border-oxide bg-paper text-oxide",
   double: "border-blue bg-blue-bg",

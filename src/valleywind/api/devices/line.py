@@ -16,7 +16,7 @@ from fastapi import FastAPI
 from sqlalchemy.orm import Session
 
 from valleywind.api.devices import wire
-from valleywind.app.recording import Recording, Told, add
+from valleywind.app.recording import NewEvent, Recording, add
 from valleywind.core.making.devices import (
     ADVANCES,
     MOST_LINE,
@@ -36,7 +36,7 @@ from valleywind.core.making.places import By
 from valleywind.core.making.session import EventKind, onward, since
 from valleywind.core.refusal import Refused
 from valleywind.shop import cutting as cut_there
-from valleywind.shop.cutting import Standing
+from valleywind.shop.cutting import SessionNow
 from valleywind.shop.file_trouble import ShopFileError
 from valleywind.wording import refusals, shop_file
 from valleywind.wording.making import devices as words
@@ -182,7 +182,7 @@ class Devices:
         device.said = f"{why.says} {why.would_do}"
         self.tell(device, said=device.said)
 
-    def moved(self, job: int, stands: Standing, teller: object = None) -> None:
+    def moved(self, job: int, stands: SessionNow, teller: object = None) -> None:
         """Something was recorded in a session: a device that follows it from another tooth is overtaken, one whose move
         was refused may tell it again."""
         here = since(stands.state, stands.work)
@@ -200,7 +200,7 @@ class Devices:
             device.follow = device.follow.again() if device.follow else None
             device.watch = device.watch.again() if device.watch else None
 
-    def _record(self, session: Session, device: Device, job: int, at: float) -> Standing:
+    def _record(self, session: Session, device: Device, job: int, at: float) -> SessionNow:
         """Raises Refused `counted_already`; `moved_without` and `passes_left` where what turned was not what is to be
         recorded."""
         pedal = device.hello.sort is Sort.PEDAL
@@ -214,9 +214,9 @@ class Devices:
                 raise Refused("moved_without", "device", device.hello.name)
             if move.left > 1:
                 raise Refused("passes_left", "device", move.left)
-        return add(session, job, Told(EventKind.DONE), uuid4().hex, None, device.hello.sort.value, None)
+        return add(session, job, NewEvent(EventKind.DONE), uuid4().hex, None, device.hello.sort.value, None)
 
-    def _look_on(self, device: Device, stands: Standing) -> None:
+    def _look_on(self, device: Device, stands: SessionNow) -> None:
         move = _next_move(device, stands)
         if device.follow is not None:
             device.follow = device.follow.onward(move.turns, move.near, move.over) if move else None
@@ -270,7 +270,7 @@ class _Move(NamedTuple):
     mark: int
 
 
-def _next_move(device: Device, stands: Standing) -> _Move | None:
+def _next_move(device: Device, stands: SessionNow) -> _Move | None:
     """None at the end, and where nothing turns that the device sees."""
     places, move = stands.places, onward(stands.state, stands.work)
     if move is None:

@@ -6,8 +6,9 @@ from fastapi import APIRouter, Depends, Query, Response
 from pydantic import BaseModel, Field
 
 from valleywind.api.access import LONG, InSession
-from valleywind.api.dividing.ways import Divisions, Typed
+from valleywind.api.dividing.ways import Divisions
 from valleywind.api.drawn_files import Kind, described, drawing_response
+from valleywind.api.fields import TypedQuery
 from valleywind.api.parameters import InUnits, Slug
 from valleywind.api.problems import RESPONSES
 from valleywind.api.tables import CSV, csv_response
@@ -52,8 +53,8 @@ class NewPlateOut(BaseModel):
 def _asked_disc(
     divisions: Divisions,
     diameter: Annotated[str, Query(max_length=40, description="Of the disc or drum", examples=["200 mm"])],
-    long: Annotated[Typed, Query(description="Every so many lines one is longer")] = "5",
-    numbered: Annotated[Typed, Query(description="Every so many lines one has its number")] = "10",
+    long: Annotated[TypedQuery, Query(description="Every so many lines one is longer")] = "5",
+    numbered: Annotated[TypedQuery, Query(description="Every so many lines one has its number")] = "10",
 ) -> Disc:
     return disc(
         divisions, float(parse_length(diameter, field="diameter").mm),
@@ -102,9 +103,9 @@ def _asked_circle(
     machine: Slug,
     session: InSession,
     divisions: Divisions,
-    holes: Annotated[Typed, Query(description="Holes of the circle; empty for the fewest")] = "",
-    diameter: Annotated[Typed, Query(description="Of the hole circle; empty for one that fits")] = "",
-    hole: Annotated[Typed, Query(description="Of a hole", examples=["4 mm"])] = "4 mm",
+    holes: Annotated[TypedQuery, Query(description="Holes of the circle; empty for the fewest")] = "",
+    diameter: Annotated[TypedQuery, Query(description="Of the hole circle; empty for one that fits")] = "",
+    hole: Annotated[TypedQuery, Query(description="Of a hole", examples=["4 mm"])] = "4 mm",
 ) -> tuple[On, NewCircle]:
     on = on_machine(machines.machine(session, machine))
     if on.head.ratio is None:

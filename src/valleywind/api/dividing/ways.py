@@ -8,6 +8,7 @@ from pydantic import BaseModel, Field
 
 from valleywind.api.access import LONG, QUICK, STREAMED, InSession
 from valleywind.api.bounds import in_part
+from valleywind.api.fields import TypedQuery
 from valleywind.api.parameters import InUnits, Slug
 from valleywind.api.problems import RESPONSES
 from valleywind.api.tables import CSV, csv_in_pieces
@@ -32,8 +33,6 @@ from valleywind.wording import dividing as words
 from valleywind.wording.numbers import Units, short_length
 
 router = APIRouter(prefix="/dividing", tags=["dividing"], responses=RESPONSES)
-
-Typed = Annotated[str, Query(max_length=40)]
 
 
 def _divisions(
@@ -76,7 +75,9 @@ class DividingChart(BaseModel):
 def get_ways(
     session: InSession,
     ask: Annotated[str, Query(max_length=80, description="As typed", examples=["divide 57"])],
-    diameter: Annotated[Typed, Query(description="Pitch circle of the work; empty for that of a change wheel")] = "",
+    diameter: Annotated[
+        TypedQuery, Query(description="Pitch circle of the work; empty for that of a change wheel")
+    ] = "",
     units: InUnits = Units.MM,
 ) -> DividingOut:
     """Every way that the shop has, the best first."""

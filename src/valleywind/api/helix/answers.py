@@ -17,6 +17,7 @@ from valleywind.api.ways_out import WayOut
 from valleywind.app.in_use import MillInUse
 from valleywind.core.cutting.run_off import Mark
 from valleywind.core.helix.ask import HelixAsk, say
+from valleywind.core.helix.check import given_lead
 from valleywind.core.helix.lead import PairWay
 from valleywind.core.helix.plan import (
     LeadCandidate,
@@ -27,7 +28,6 @@ from valleywind.core.helix.plan import (
     righted,
     work_turns,
 )
-from valleywind.core.helix.proof import given_lead
 from valleywind.core.helix.table import How, Point, View
 from valleywind.core.making.mill_setting import MillSetting, view_of
 from valleywind.core.teeth.said import spell_pitch

@@ -9,8 +9,9 @@ from valleywind.api.access import QUICK, InSession, ToWrite
 from valleywind.api.asked import whole
 from valleywind.api.drawing import ToothOutline, outlines
 from valleywind.api.drawn_files import attached, described
+from valleywind.api.fields import TypedQuery
 from valleywind.api.helix.answers import Answer, HelixAskOut, HelixPlanOut, HelixSetUpOut, OneHelixSetUp, ask_out
-from valleywind.api.parameters import At, ChangeOf, InUnits, OtherPlace, Slug, Teeth
+from valleywind.api.parameters import ChangeOf, InUnits, OtherPlace, Slug, Teeth, WheelAt
 from valleywind.api.pieces import MOST_SLIPS, FigureOut
 from valleywind.api.problems import RESPONSES
 from valleywind.api.versions import check_text
@@ -20,10 +21,10 @@ from valleywind.app.in_use import MillInUse, left_out_text, mill_in_use
 from valleywind.core.cutting.wheel import FEWEST_CUT, MOST_CUT
 from valleywind.core.helix import ask as asks
 from valleywind.core.helix.ask import HelixAsk, say
+from valleywind.core.helix.check import Read, Turned, check, given_lead, read_measured, to_check
 from valleywind.core.helix.fields import Fields, ask_from, read_angle
 from valleywind.core.helix.pair import pair_check
 from valleywind.core.helix.plan import LeadSetUp, candidate_for, drive_of, mate_plan, plan, read_set_up
-from valleywind.core.helix.proof import Read, Turned, check, given_lead, proof, read_measured
 from valleywind.core.helix.table import View
 from valleywind.core.making.mill_setting import setting_of, view_of
 from valleywind.core.refusal import Refused
@@ -34,8 +35,8 @@ from valleywind.formats.paper import OnPaper
 from valleywind.formats.sheet_pdf import sheet_pdf
 from valleywind.shop import machines, mills, records
 from valleywind.wording.helix import answers as words
+from valleywind.wording.helix import check as check_words
 from valleywind.wording.helix import pair as pair_words
-from valleywind.wording.helix import proof as proof_words
 from valleywind.wording.helix.sheet import sheet
 from valleywind.wording.numbers import Units, short_length, trimmed
 from valleywind.wording.trains import LEAD_SHAFTS
@@ -50,7 +51,6 @@ Ask = Annotated[
 TrainName = Annotated[
     str, Query(description="Wheels and pair", examples=["72/28*52/56@1/2", "40/50/80"], max_length=80)
 ]
-Typed = Annotated[str, Query(max_length=40, description="As typed; empty where nothing is said")]
 
 
 def _mill(machine: Slug, session: InSession) -> MillInUse:
@@ -73,17 +73,17 @@ def read_whole(text: str) -> HelixAsk:
 
 @router.get("/fields")
 def helix_ask_in_fields(
-    teeth: Annotated[Typed, Query(description="Teeth of the wheel, or grooves", examples=["24"])] = "",
-    pitch: Annotated[Typed, Query(description="Normal module or DP; empty for grooves", examples=["m2"])] = "",
-    angle: Annotated[Typed, Query(description="Pressure angle, degrees")] = "",
-    helix: Annotated[Typed, Query(description="Helix angle, degrees", examples=["30°"])] = "",
-    lead: Annotated[Typed, Query(description="A lead in place of a wheel", examples=["300 mm"])] = "",
+    teeth: Annotated[TypedQuery, Query(description="Teeth of the wheel, or grooves", examples=["24"])] = "",
+    pitch: Annotated[TypedQuery, Query(description="Normal module or DP; empty for grooves", examples=["m2"])] = "",
+    angle: Annotated[TypedQuery, Query(description="Pressure angle, degrees")] = "",
+    helix: Annotated[TypedQuery, Query(description="Helix angle, degrees", examples=["30°"])] = "",
+    lead: Annotated[TypedQuery, Query(description="A lead in place of a wheel", examples=["300 mm"])] = "",
     hand: Annotated[Literal["", "right", "left"], Query(description="Hand of the helix")] = "",
-    diameter: Annotated[Typed, Query(description="Outside of the work, for grooves")] = "",
-    face: Annotated[Typed, Query(description="Length of teeth or grooves")] = "",
-    mate: Annotated[Typed, Query(description="Teeth of the wheel it runs with")] = "",
-    cutter: Annotated[Typed, Query(description="Diameter of the cutter")] = "",
-    within: Annotated[Typed, Query(description="Allowed error of the lead, percent")] = "",
+    diameter: Annotated[TypedQuery, Query(description="Outside of the work, for grooves")] = "",
+    face: Annotated[TypedQuery, Query(description="Length of teeth or grooves")] = "",
+    mate: Annotated[TypedQuery, Query(description="Teeth of the wheel it runs with")] = "",
+    cutter: Annotated[TypedQuery, Query(description="Diameter of the cutter")] = "",
+    within: Annotated[TypedQuery, Query(description="Allowed error of the lead, percent")] = "",
     units: InUnits = Units.MM,
 ) -> HelixAskOut:
     """The ask that these fields make, in one line."""
@@ -116,7 +116,7 @@ def get_helix_train(on: OnMill, ask: Ask, train: TrainName, units: InUnits = Uni
 
 @router.get("/{machine}/train/changed", dependencies=[QUICK])
 def get_changed_helix_train(
-    on: OnMill, ask: Ask, train: TrainName, change: ChangeOf, at: At, teeth: Teeth = 40, other: OtherPlace = 0,
+    on: OnMill, ask: Ask, train: TrainName, change: ChangeOf, at: WheelAt, teeth: Teeth = 40, other: OtherPlace = 0,
     units: InUnits = Units.MM,
 ) -> OneHelixSetUp:  # fmt: skip
     """The set-up with one change of its wheels, laid out and judged."""
@@ -184,7 +184,7 @@ class HelixSlipOut(BaseModel):
     stands: HelixSetUpOut = Field(description="The set-up as it would stand with the slip")
 
 
-class HelixProofOut(BaseModel):
+class HelixCheckOut(BaseModel):
     agrees: bool
     text: str
     slips: list[HelixSlipOut]
@@ -192,8 +192,8 @@ class HelixProofOut(BaseModel):
     outlines: list[ToothOutline]
 
 
-@router.get("/{machine}/proof", dependencies=[QUICK])
-def get_helix_proof(
+@router.get("/{machine}/check", dependencies=[QUICK])
+def get_helix_check(
     on: OnMill,
     ask: Ask,
     train: TrainName,
@@ -205,7 +205,7 @@ def get_helix_proof(
     off: Annotated[str, Query(max_length=40, description="By how much it may be off; empty as usual")] = "",
     turned: Annotated[Turned, Query(description="Which way the work turned")] = Turned.NOT_LOOKED,
     units: InUnits = Units.MM,
-) -> HelixProofOut:
+) -> HelixCheckOut:
     """Compare what was read with the set-up: yes, or the single slips that explain it."""
     wanted, at = read_whole(ask), on
     chosen = read_set_up(train, at.drive)
@@ -213,14 +213,14 @@ def get_helix_proof(
     result = check(reading, chosen, at.drive, at.stock)
     answer, slips_out = _answer(on, wanted, units), []
     for slip in result.slips[:MOST_SLIPS]:
-        pair = proof_words.pair_of(slip) or chosen.pair
+        pair = check_words.pair_of(slip) or chosen.pair
         stands = candidate_for(LeadSetUp(slip.train, pair), wanted, at.drive, at.stock, at.on)
-        slips_out.append(HelixSlipOut(text=proof_words.slip(slip, at.drive), stands=answer.set_up(stands)))
-    return HelixProofOut(
+        slips_out.append(HelixSlipOut(text=check_words.slip(slip, at.drive), stands=answer.set_up(stands)))
+    return HelixCheckOut(
         agrees=result.agrees,
-        text=proof_words.answer(result, reading, len(slips_out)),
+        text=check_words.answer(result, reading, len(slips_out)),
         slips=slips_out,
-        next_text=proof_words.tell_apart(result, reading, units),
+        next_text=check_words.tell_apart(result, reading, units),
         outlines=outlines({t for s in result.slips[:MOST_SLIPS] for t in s.train.teeth}, at.drive.box.family),
     )
 
@@ -242,15 +242,15 @@ def get_helix_expected(
 ) -> HelixExpectedOut:
     """What work and crank turn while the table moves so far."""
     chosen = read_set_up(train, on.drive)
-    expected = proof(chosen, on.drive, on.mill.travel)
+    expected = to_check(chosen, on.drive, on.mill.travel)
     travel = parse_length(over, units.bare, "over").mm if over.strip() else expected.travel
     if travel <= 0:
         raise Refused("not_positive", "over", over)
     lead = given_lead(chosen, on.drive)
     crank = on.drive.head * travel / lead
-    holes = proof_words.crank_text(crank, on.head.circles)
+    holes = check_words.crank_text(crank, on.head.circles)
     return HelixExpectedOut(
-        over=over or short_length(travel, units), degrees=proof_words.degrees_text(360 * travel / lead), crank=holes
+        over=over or short_length(travel, units), degrees=check_words.degrees_text(360 * travel / lead), crank=holes
     )
 
 
@@ -266,9 +266,9 @@ def get_pair(
     ask: Ask,
     train: TrainName,
     mate: Annotated[str, Query(max_length=40, description="Teeth of the mate", examples=["36"])],
-    helix: Annotated[Typed, Query(description="Its helix angle; empty for that of the wheel")] = "",
+    helix: Annotated[TypedQuery, Query(description="Its helix angle; empty for that of the wheel")] = "",
     hand: Annotated[Literal["", "right", "left"], Query(description="Its hand; empty for parallel shafts")] = "",
-    centres: Annotated[Typed, Query(description="Measured distance of the shafts")] = "",
+    centres: Annotated[TypedQuery, Query(description="Measured distance of the shafts")] = "",
     units: InUnits = Units.MM,
 ) -> PairOut:
     """Wheel and mate: angles, hands, how the shafts stand and how far apart, and whether one train cuts both."""

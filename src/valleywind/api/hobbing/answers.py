@@ -11,7 +11,7 @@ from valleywind.core.cutting.wheel import cut_wheel
 from valleywind.core.hobbing.ask import HobAsk, say
 from valleywind.core.hobbing.machine import Box, Hobber
 from valleywind.core.hobbing.set_up import AnyTrain, HobPlan, OnNow, SetUp, SetUpKind, spell_trains
-from valleywind.core.hobbing.setting import Material, hob_pitch_diameter, swivel, travel
+from valleywind.core.hobbing.setting import BlankMaterial, hob_pitch_diameter, swivel, travel
 from valleywind.core.teeth.pitch import WheelFamily
 from valleywind.core.teeth.said import spell_pitch
 from valleywind.core.trains.direction import Hand
@@ -192,7 +192,7 @@ class Answer:
 
     def __init__(
         self, ask: HobAsk, hobber: Hobber, name: str, family: WheelFamily, stock: Stock, on: OnNow,
-        material: Material, units: Units,
+        material: BlankMaterial, units: Units,
     ) -> None:  # fmt: skip
         self.ask, self.hobber, self.name, self.family, self.stock = ask, hobber, name, family, stock
         self.on, self.material, self.units = on, material, units

@@ -18,7 +18,7 @@ from valleywind.api.tables import CSV, csv_in_pieces
 from valleywind.app.in_use import HobberInUse
 from valleywind.core.cutting.wheel import FEWEST_CUT, MOST_CUT
 from valleywind.core.hobbing.ask import MOST_STARTS, HobAsk, say
-from valleywind.core.hobbing.chart import Row, Standing, chart, worth_making
+from valleywind.core.hobbing.chart import CountStanding, Row, chart, worth_making
 from valleywind.core.hobbing.machine import Box
 from valleywind.core.hobbing.set_up import spell_trains
 from valleywind.core.refusal import Refused
@@ -41,7 +41,7 @@ Starts = Annotated[int, Query(ge=1, le=MOST_STARTS, description="Starts of the h
 class HobChartRow(BaseModel):
     teeth: int
     ask: str = Field(description="Goes to the ask line", examples=["hob 37"])
-    standing: Standing
+    standing: CountStanding
     standing_text: str
     text: str = Field(description="The index train; empty for none", examples=["48/37 × 40/80"])
     stages: list[StageOut]

@@ -16,19 +16,19 @@ from valleywind.api.versions import check_text
 from valleywind.app.in_use import HobberInUse, hobber_in_use, left_out_text
 from valleywind.core.hobbing import ask as asks
 from valleywind.core.hobbing.ask import HobAsk, say
+from valleywind.core.hobbing.check import MeasuredBy, check, constants_of, read_measured
 from valleywind.core.hobbing.fields import Fields, ask_from
 from valleywind.core.hobbing.machine import Box
 from valleywind.core.hobbing.plan import judged, plan
-from valleywind.core.hobbing.proof import MeasuredBy, check, constants_of, read_measured
 from valleywind.core.hobbing.set_up import read_trains, spell_trains
-from valleywind.core.hobbing.setting import Material
+from valleywind.core.hobbing.setting import BlankMaterial
 from valleywind.core.trains.model import Train, parse_train
 from valleywind.core.units import parse_number, spell
 from valleywind.formats.paper import OnPaper
 from valleywind.formats.sheet_pdf import sheet_pdf
 from valleywind.shop import hobbers, machines, records
 from valleywind.wording.hobbing import answers as words
-from valleywind.wording.hobbing import proof as proof_words
+from valleywind.wording.hobbing import check as check_words
 from valleywind.wording.hobbing.boxes import BOXES
 from valleywind.wording.hobbing.setting import MATERIALS
 from valleywind.wording.hobbing.sheet import sheet
@@ -44,7 +44,7 @@ Ask = Annotated[
 TrainsName = Annotated[
     str, Query(description="The trains of the boxes", examples=["48/37*40/80@24+52/38/39+"], max_length=200)
 ]
-Of = Annotated[Material, Query(description="What the blank is of, for the speed")]
+Of = Annotated[BlankMaterial, Query(description="What the blank is of, for the speed")]
 
 
 def _hobber(machine: Slug, session: InSession) -> HobberInUse:
@@ -54,7 +54,7 @@ def _hobber(machine: Slug, session: InSession) -> HobberInUse:
 OnHobber = Annotated[HobberInUse, Depends(_hobber)]
 
 
-def _answer(on: HobberInUse, ask: HobAsk, material: Material, units: Units) -> Answer:
+def _answer(on: HobberInUse, ask: HobAsk, material: BlankMaterial, units: Units) -> Answer:
     return Answer(ask, on.hobber, on.row.name, on.family, on.stock, on.on, material, units)
 
 
@@ -90,7 +90,7 @@ def hob_ask_in_fields(
 
 
 class MaterialOut(BaseModel):
-    material: Material
+    material: BlankMaterial
     text: str
 
 
@@ -105,7 +105,7 @@ def get_hob_plan(
     on: OnHobber,
     ask: Ask,
     units: InUnits = Units.MM,
-    material: Of = Material.MILD_STEEL,
+    material: Of = BlankMaterial.MILD_STEEL,
     best: Annotated[int, Query(ge=1, le=40, description="How many set-ups at most")] = 12,
 ) -> HobPlanOut:
     """Trains for every box from the hobber's wheels, laid out, judged and in order of least trouble."""
@@ -117,7 +117,7 @@ def get_hob_plan(
 
 @router.get("/{machine}/train", dependencies=[QUICK])
 def get_hob_set_up(
-    on: OnHobber, ask: Ask, train: TrainsName, units: InUnits = Units.MM, material: Of = Material.MILD_STEEL
+    on: OnHobber, ask: Ask, train: TrainsName, units: InUnits = Units.MM, material: Of = BlankMaterial.MILD_STEEL
 ) -> OneSetUpOut:
     """One set-up judged for an ask, whether or not it is a good one."""
     wanted = read_whole(ask)
@@ -179,7 +179,7 @@ def put_hob_mounted(machine: Slug, mounted: HobMountedIn, session: ToWrite) -> H
 
 @router.get("/{machine}/sheet.pdf", dependencies=[QUICK], response_class=Response, responses=described("pdf"))
 def get_hob_sheet(
-    on: OnHobber, ask: Ask, train: TrainsName, units: InUnits = Units.MM, material: Of = Material.MILD_STEEL
+    on: OnHobber, ask: Ask, train: TrainsName, units: InUnits = Units.MM, material: Of = BlankMaterial.MILD_STEEL
 ) -> Response:
     """The set-up sheet as a page of A4."""
     wanted = read_whole(ask)
@@ -199,15 +199,15 @@ class HobSlipOut(BaseModel):
     stands: SetUpOut = Field(description="The set-up as it would stand with the slip")
 
 
-class HobProofOut(BaseModel):
+class HobCheckOut(BaseModel):
     agrees: bool
     text: str
     slips: list[HobSlipOut]
     next_text: str | None = Field(description="What to read or count next to tell the first two apart")
 
 
-@router.get("/{machine}/proof", dependencies=[QUICK])
-def get_hob_proof(
+@router.get("/{machine}/check", dependencies=[QUICK])
+def get_hob_check(
     on: OnHobber,
     ask: Ask,
     train: TrainsName,
@@ -216,20 +216,20 @@ def get_hob_proof(
     turns: Annotated[str, Query(max_length=40, description="Turns of the hob")] = "1",
     off: Annotated[str, Query(max_length=40, description="By how much the angle may be off; empty for ½°")] = "",
     units: InUnits = Units.MM,
-) -> HobProofOut:
+) -> HobCheckOut:
     """Compare what was read at the table with the trains: yes, or the single slips that explain it."""
     wanted = read_whole(ask)
     named, constant = read_trains(train, on.hobber)
     reading = read_measured(kind, measured, turns, off)
     result = check(reading, named[Box.INDEX], constant, wanted, on.hobber, on.stock)
-    answer = _answer(on, wanted, Material.MILD_STEEL, units)
+    answer = _answer(on, wanted, BlankMaterial.MILD_STEEL, units)
     slips_out = []
     for slip in result.slips[:MOST_SLIPS]:
         stands = judged(wanted, on.hobber, on.stock, on.on, {**named, Box.INDEX: slip.train}, constant)
-        slips_out.append(HobSlipOut(text=proof_words.slip(slip), stands=answer.set_up(stands)))
-    return HobProofOut(
-        agrees=result.agrees, text=proof_words.answer(result, reading, len(slips_out)), slips=slips_out,
-        next_text=proof_words.tell_apart(result, reading),
+        slips_out.append(HobSlipOut(text=check_words.slip(slip), stands=answer.set_up(stands)))
+    return HobCheckOut(
+        agrees=result.agrees, text=check_words.answer(result, reading, len(slips_out)), slips=slips_out,
+        next_text=check_words.tell_apart(result, reading),
     )  # fmt: skip
 
 
@@ -251,5 +251,5 @@ def get_hob_constants(
     measured, simple = constants_of(parse_train(train), *figures)
     shown = trimmed(measured, 3)
     return HobConstantsOut(
-        text=proof_words.constants_text(shown, simple), constants=[spell(c.constant) for c in simple]
+        text=check_words.constants_text(shown, simple), constants=[spell(c.constant) for c in simple]
     )

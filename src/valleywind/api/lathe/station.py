@@ -7,8 +7,9 @@ from fastapi import APIRouter, Query, Response
 from valleywind.api.access import QUICK
 from valleywind.api.asked import whole
 from valleywind.api.drawn_files import attached, described
+from valleywind.api.fields import TypedQuery
 from valleywind.api.lathe.answers import Answer, AskOut, PlanOut, TrainOut, asked
-from valleywind.api.parameters import At, ChangeOf, InUnits, OnLathe, OtherPlace, Teeth
+from valleywind.api.parameters import ChangeOf, InUnits, OnLathe, OtherPlace, Teeth, WheelAt
 from valleywind.api.problems import RESPONSES
 from valleywind.app.in_use import left_out_text, not_known
 from valleywind.core.lathe import ask as asks
@@ -39,7 +40,6 @@ Ask = Annotated[
 TrainName = Annotated[
     str, Query(description="The train, with its levers", examples=["76/66*32/78", "32/80/64@9 ×2"], max_length=80)
 ]
-Typed = Annotated[str, Query(max_length=40, description="As typed; empty as usual", examples=["2", "14 mm"])]
 
 
 def read_whole(text: str) -> AskFor:
@@ -55,9 +55,9 @@ def ask_in_fields(
     hand: Annotated[
         Hand, Query(description="Hand of the thread; for a feed, right is toward the headstock")
     ] = Hand.RIGHT,
-    starts: Typed = "",
-    diameter: Typed = "",
-    engagement: Typed = "",
+    starts: TypedQuery = "",
+    diameter: TypedQuery = "",
+    engagement: TypedQuery = "",
     flanks: Annotated[str, Query(max_length=40, description="Included angle, a worm's pressure angle, degrees")] = "",
     fit_class: Annotated[str, Query(max_length=40, description="Class of fit", examples=["6g", "2A"])] = "",
     slide: Annotated[bool, Query(description="A screw that measures or moves a slide")] = False,
@@ -104,7 +104,7 @@ def get_changed_train(
     ask: Ask,
     train: TrainName,
     change: ChangeOf,
-    at: At,
+    at: WheelAt,
     teeth: Teeth = 40,
     other: OtherPlace = 0,
     units: InUnits = Units.MM,

@@ -7,8 +7,9 @@ from fastapi import APIRouter, Path, Query
 from pydantic import BaseModel, ConfigDict, Field
 
 from valleywind.api.access import InSession, ToWrite
+from valleywind.api.fields import LongTyped
 from valleywind.api.machines.machines import MachineOut, machine_out
-from valleywind.api.machines.quadrant_record import PreviewOut, QuadrantIO, TriedWith, Typed, preview, shown_quadrant
+from valleywind.api.machines.quadrant_record import PreviewOut, QuadrantIO, TriedWith, preview, shown_quadrant
 from valleywind.api.parameters import InUnits, Slug
 from valleywind.api.problems import RESPONSES, field_problem
 from valleywind.api.versions import Version, check_version
@@ -39,19 +40,19 @@ class LatheRecordIO(QuadrantIO):
     note: Annotated[str, Field(max_length=300)] = ""
     example: bool = Field(False, description="Its figures are an example's and not confirmed yet")
     family: int | None = Field(None, ge=0, le=2**53, description="Family of its wheels; null: pitch not known")
-    screw: Typed = Field(examples=["6 tpi"])
+    screw: LongTyped = Field(examples=["6 tpi"])
     screw_hand: Hand = Hand.RIGHT
-    first: Typed = Field("1", description="First-shaft turns per spindle turn; several as name=ratio, with commas")
+    first: LongTyped = Field("1", description="First-shaft turns per spindle turn; several as name=ratio, with commas")
     reverse_lever: bool = True
     first_shaft_turns: Sense | None = Field(None, description="Seen from the gear end, lever forward")
     screw_turns_right_hand: Sense | None = Field(None, description="For a right-hand thread, screw right-hand")
-    box: Typed = Field("", description="Gearbox steps as name=ratio, with commas")
-    first_drivers: Typed = ""
-    last_driven: Typed = ""
-    pairs: Typed = Field("", examples=["127/120"])
-    dials: Typed = Field("", description="Thread dials as teeth/marks", examples=["24/8"])
-    feed_along: Typed = ""
-    feed_across: Typed = ""
+    box: LongTyped = Field("", description="Gearbox steps as name=ratio, with commas")
+    first_drivers: LongTyped = ""
+    last_driven: LongTyped = ""
+    pairs: LongTyped = Field("", examples=["127/120"])
+    dials: LongTyped = Field("", description="Thread dials as teeth/marks", examples=["24/8"])
+    feed_along: LongTyped = ""
+    feed_across: LongTyped = ""
     version: Version = None
 
     def typed(self) -> TypedLathe:

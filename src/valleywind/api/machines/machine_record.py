@@ -7,7 +7,7 @@ from fastapi import APIRouter
 from pydantic import BaseModel, Field, create_model
 
 from valleywind.api.access import InSession, ToWrite
-from valleywind.api.fields import Number, Typed
+from valleywind.api.fields import LongTyped, Number, Typed
 from valleywind.api.machines.machines import MachineOut, machine_out
 from valleywind.api.machines.quadrant_record import PreviewOut, QuadrantIO, TriedWith, preview, shown_quadrant
 from valleywind.api.parameters import InUnits, Slug
@@ -23,8 +23,6 @@ from valleywind.wording.numbers import Units
 from valleywind.wording.records import KINDS, PARTS, PartWords, Words
 
 router = APIRouter(prefix="/machine-records", tags=["machines"], responses=RESPONSES)
-
-Long = Annotated[str, Field(max_length=600)]
 
 
 class BoxIO(BaseModel):
@@ -48,7 +46,7 @@ def _field(words: Words) -> Any:
         return bool, Field(False, description=words.label)
     said = ", ".join(f"`{word}`" if word else "empty" for word, _ in words.options)
     description = f"{words.label}: {said}" if said else words.label
-    return (Long if words.long else Typed), Field("", description=description, examples=[words.example])
+    return (LongTyped if words.long else Typed), Field("", description=description, examples=[words.example])
 
 
 def _model(part: PartWords) -> type[BaseModel]:

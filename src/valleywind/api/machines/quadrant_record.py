@@ -7,6 +7,7 @@ from typing import Annotated, Any
 from pydantic import BaseModel, Field
 
 from valleywind.api.drawing import Drawing, Scene, ToothOutline, draw_bare, draw_train, outlines
+from valleywind.api.fields import LongTyped
 from valleywind.api.problems import FieldProblem, field_problem
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.pitch import UNKNOWN_FAMILY
@@ -20,32 +21,30 @@ from valleywind.wording import trains
 from valleywind.wording.machines import quadrant_state
 from valleywind.wording.numbers import Units
 
-Typed = Annotated[str, Field(max_length=600)]
-
 
 class SlotRecord(BaseModel):
-    offset: Typed = Field("0", description="Degrees from the first slot")
-    nearest: Typed
-    farthest: Typed
+    offset: LongTyped = Field("0", description="Degrees from the first slot")
+    nearest: LongTyped
+    farthest: LongTyped
 
 
 class QuadrantIO(BaseModel):
     """What carries the studs, as typed; lengths bare are mm, angles degrees."""
 
-    first_x: Typed = Field("", description="The first shaft, seen from the last, to the right")
-    first_y: Typed = Field("", description="and up")
-    apart: Typed = Field("", description="Distance of the two shafts, where only that is known")
-    swing_low: Typed = ""
-    swing_high: Typed = ""
-    boss_first: Typed = ""
-    boss_stud: Typed = ""
-    boss_last: Typed = ""
-    gap: Typed = "0.5"
-    studs: Typed = Field("", description="How many there are")
+    first_x: LongTyped = Field("", description="The first shaft, seen from the last, to the right")
+    first_y: LongTyped = Field("", description="and up")
+    apart: LongTyped = Field("", description="Distance of the two shafts, where only that is known")
+    swing_low: LongTyped = ""
+    swing_high: LongTyped = ""
+    boss_first: LongTyped = ""
+    boss_stud: LongTyped = ""
+    boss_last: LongTyped = ""
+    gap: LongTyped = "0.5"
+    studs: LongTyped = Field("", description="How many there are")
     slots: list[SlotRecord] = Field([], max_length=4)
-    cover: Typed = Field("", description="Corners as x y, with commas between; `none` where there is no cover")
-    goes_on: Typed = Field("", description="Trains known to go on, with one stud", examples=["20/65*40/50"])
-    not_on: Typed = Field("", description="Trains known not to go on, with one stud")
+    cover: LongTyped = Field("", description="Corners as x y, with commas between; `none` where there is no cover")
+    goes_on: LongTyped = Field("", description="Trains known to go on, with one stud", examples=["20/65*40/50"])
+    not_on: LongTyped = Field("", description="Trains known not to go on, with one stud")
     sources: dict[Part, Source] = Field({}, description="Where a part comes from, if not from papers")
 
     def facts(self, of: type[TypedQuadrant]) -> dict[str, Any]:

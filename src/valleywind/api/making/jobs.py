@@ -10,7 +10,7 @@ from sqlalchemy.orm import Session
 
 from valleywind.api.access import InSession, ToAdd, ToWrite
 from valleywind.api.drawn_files import attached, described
-from valleywind.api.making.choices import JobTyped, Typed
+from valleywind.api.making.choices import Chosen, JobTyped
 from valleywind.api.making.lead import is_lead_job, read_lead
 from valleywind.api.making.shown import JobLine, JobOut, given_of, job_out, line_of, title
 from valleywind.api.parameters import InUnits
@@ -53,7 +53,7 @@ class JobIn(BaseModel):
 
     ask: Annotated[str, Field(max_length=200)]
     family: int | None = Field(None, ge=1, le=2**53, description="The family of the wheel; null for the machine's")
-    mill: Typed = Field("", description="Slug of the mill that cuts a helical wheel; empty for the first")
+    mill: Chosen = Field("", description="Slug of the mill that cuts a helical wheel; empty for the first")
     train: Annotated[str, Field(max_length=80)] = Field("", description="Its set-up; empty for the best")
     screw: "ScrewIn | None" = Field(None, description="The lead screw that the wheel runs in; null for any other wheel")
 
@@ -178,7 +178,7 @@ def put_job(job: Number, typed: JobTyped, session: ToWrite, units: InUnits = Uni
 
 class FoundIn(BaseModel):
     step: Annotated[str, Field(max_length=40)]
-    figure: Typed = ""
+    figure: Chosen = ""
     done: bool = True
     accepted: Annotated[str, Field(max_length=200)] = Field(
         "", description="Why a figure outside its tolerance is taken; without it the step stays open"

@@ -79,6 +79,6 @@ def lead_texts(lead: Lead, cutter: float, face: float, session: Session, units: 
     return LeadTexts(
         gears=f"{against}**{wheels}**, on {on.name}. {direction(candidate, ask)}",
         swing=f"{swing_text(setting.swing, ask.wanted_hand)}." if setting.swing else "",
-        proof=" ".join(page.check.lines),
+        check=" ".join(page.check.lines),
         travel=f"The table travels {length(setting.move, units)} while it cuts. " if setting.move else "",
     )

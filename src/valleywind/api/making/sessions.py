@@ -17,7 +17,7 @@ from valleywind.api.problems import RESPONSES
 from valleywind.api.ways_out import CircleOut, PlateOut, out_of
 from valleywind.app.dividing import ByMachine
 from valleywind.app.job_choices import job_of
-from valleywind.app.recording import Recording, Records, Told, add, begin
+from valleywind.app.recording import NewEvent, Recording, Records, add, begin
 from valleywind.core.making.job import Job, steps
 from valleywind.core.making.lost import find
 from valleywind.core.making.places import By, Places
@@ -25,7 +25,7 @@ from valleywind.core.making.session import EventKind, gaps_cut
 from valleywind.core.units import parse_whole
 from valleywind.shop import cutting as cut_there
 from valleywind.shop import jobs
-from valleywind.shop.cutting import Standing
+from valleywind.shop.cutting import SessionNow
 from valleywind.shop.cutting_plan import PlateKept, plan_of
 from valleywind.shop.models import CuttingRow
 from valleywind.wording.making import figures as job_words
@@ -107,15 +107,15 @@ class EventIn(BaseModel):
     figure: Annotated[str, Field(max_length=40)] | None = Field(None, description="The span as measured, as typed")
     by: Annotated[str, Field(max_length=40)] = Field("", description="What told it: screen, pedal, encoder")
 
-    def told(self) -> Told:
-        return Told(self.kind, self.reason, self.tooth, self.number, self.count, self.figure)
+    def told(self) -> NewEvent:
+        return NewEvent(self.kind, self.reason, self.tooth, self.number, self.count, self.figure)
 
 
 @router.post("/{job}/session")
 async def begin_session(job: Number, request: Request, after: BackgroundTasks, units: InUnits = Units.MM) -> SessionOut:
     """Begin cutting: the plan is kept as it is now."""
 
-    def work(session: Session) -> tuple[Standing, SessionOut]:
+    def work(session: Session) -> tuple[SessionNow, SessionOut]:
         cutting = begin(session, job, lambda by: _kept_plate(by, units))
         stands = cut_there.standing(session, cutting)
         return stands, _out(session, cutting, stands, units)
@@ -144,7 +144,7 @@ async def add_event(
 ) -> SessionOut:
     """Record one thing. It is on disk before this answers; told twice with one key it is recorded once."""
 
-    def work(session: Session) -> tuple[Standing, SessionOut]:
+    def work(session: Session) -> tuple[SessionNow, SessionOut]:
         stands = add(session, job, event_in.told(), event_in.key, event_in.seen, event_in.by, units.bare)
         return stands, _out(session, cut_there.cutting(session, job), stands, units)
 
@@ -203,7 +203,7 @@ def _to_measure(made: Job, units: Units) -> str:
     return f"Span over {made.sizes.over} teeth: {job_words.figure(step, units)}" if step else ""
 
 
-def _out(session: Session, cutting: CuttingRow, stands: Standing, units: Units) -> SessionOut:
+def _out(session: Session, cutting: CuttingRow, stands: SessionNow, units: Units) -> SessionOut:
     work, places, state, plan = stands.work, stands.places, stands.state, plan_of(cutting)
     must_measure = state.must_measure(work)
     # The job is worked out anew only where the answer depends on it: a step has to be quick.
@@ -265,7 +265,7 @@ def _pin(places: Places, tooth: int) -> PinsOut | None:
     )  # fmt: skip
 
 
-def _seconds(stands: Standing) -> float | None:
+def _seconds(stands: SessionNow) -> float | None:
     """What a cut took lately, pauses apart; None before there are two in a row."""
     cuts = ((before.at, one.at) for one, before in pairwise(reversed(stands.known))
             if before.kind == one.kind == EventKind.DONE.value)  # fmt: skip
@@ -274,7 +274,7 @@ def _seconds(stands: Standing) -> float | None:
     return median(took) if took else None
 
 
-def _happened(stands: Standing) -> list[HappenedOut]:
+def _happened(stands: SessionNow) -> list[HappenedOut]:
     """The newest in words, each with the cut it was about."""
     newest = zip(reversed(stands.known), reversed(stands.cuts), strict=True)
     return [

@@ -218,7 +218,7 @@ def job_out(row: JobRow, session: Session, units: Units, changed: bool = False) 
     )  # fmt: skip
 
 
-def given_of(row: JobRow, made: Job, session: Session, units: Units) -> words.Given:
+def given_of(row: JobRow, made: Job, session: Session, units: Units) -> words.JobFacts:
     """What the steps tell that is not of the job itself; where the shop has changed so that it cannot be told, why."""
     name = kind = ""
     try:
@@ -235,7 +235,7 @@ def given_of(row: JobRow, made: Job, session: Session, units: Units) -> words.Gi
     )
     across = made.sizes.tip_diameter + CLEANING_UP
     stock = "" if row.done else _stock(row, made, session, units)
-    return words.Given(text, stock, texts, name, kind == "rotary table", across)
+    return words.JobFacts(text, stock, texts, name, kind == "rotary table", across)
 
 
 def _stock(row: JobRow, made: Job, session: Session, units: Units) -> str:
@@ -263,7 +263,7 @@ def donor_name(number: int, session: Session) -> str:
     return store_words.wheel_name(row.teeth, row.condition, row.machine.name if row.machine else row.place)
 
 
-def _step(step: Step, made: Job, one: FoundFigure | None, given: words.Given, units: Units) -> JobStepOut:
+def _step(step: Step, made: Job, one: FoundFigure | None, given: words.JobFacts, units: Units) -> JobStepOut:
     text, found = words.text(step, made, given, units), None
     if one is not None:
         found = FoundOut(

@@ -10,6 +10,7 @@ from pydantic import BaseModel, Field
 from valleywind.api.access import LONG, InSession
 from valleywind.api.drawing import DrawnTool, ToothOutline, outline
 from valleywind.api.drawn_files import Kind, described, drawing_response
+from valleywind.api.fields import TypedQuery
 from valleywind.api.parameters import InUnits
 from valleywind.api.problems import RESPONSES
 from valleywind.app.wheels import family_for
@@ -34,8 +35,7 @@ from valleywind.wording.rack.stores import set_name
 
 router = APIRouter(prefix="/wheels", tags=["wheels"], responses=RESPONSES)
 
-Typed = Annotated[str, Query(max_length=40)]
-Material = Literal["steel", "cast iron", "brass", "aluminium", "acetal"]
+WheelMaterial = Literal["steel", "cast iron", "brass", "aluminium", "acetal"]
 _TOOTH_STEPS, _ARC_STEPS = 20, 4
 # A plain bore is drawn for a wheel whose family is not known.
 _PLAIN_ANGLE = Fraction(20)
@@ -105,7 +105,7 @@ class TextsOut(BaseModel):
 
 
 @dataclass(frozen=True)
-class Wanted:
+class WheelAsked:
     """A wheel as asked for. family_id is None where its pitch stands in the ask."""
 
     found: Sizes
@@ -130,16 +130,16 @@ def wanted(
     session: InSession,
     ask: Annotated[str, Query(max_length=120, description="As typed", examples=["wheel 57"])],
     family: Annotated[int | None, Query(ge=1, le=2**53, description="The family it is for")] = None,
-    angle: Annotated[Typed, Query(description="Pressure angle, where the pitch stands in the ask")] = "",
-    shift: Annotated[Typed, Query(description="Profile shift in modules")] = "",
-    depth: Annotated[Typed, Query(description="Whole depth: 2.157/P, 2.25 m, 4.5 mm; empty for the usual")] = "",
-    over: Annotated[Typed, Query(description="Teeth in the span; empty for the usual")] = "",
-    pin: Annotated[Typed, Query(description="Diameter of the pins; empty for the usual")] = "",
+    angle: Annotated[TypedQuery, Query(description="Pressure angle, where the pitch stands in the ask")] = "",
+    shift: Annotated[TypedQuery, Query(description="Profile shift in modules")] = "",
+    depth: Annotated[TypedQuery, Query(description="Whole depth: 2.157/P, 2.25 m, 4.5 mm; empty for the usual")] = "",
+    over: Annotated[TypedQuery, Query(description="Teeth in the span; empty for the usual")] = "",
+    pin: Annotated[TypedQuery, Query(description="Diameter of the pins; empty for the usual")] = "",
     mates: Annotated[
         str, Query(max_length=80, description="Tooth numbers it runs with; empty for the family's ends")
     ] = "",
-    material: Annotated[Material, Query(description="For its weight")] = "cast iron",
-) -> Wanted:
+    material: Annotated[WheelMaterial, Query(description="For its weight")] = "cast iron",
+) -> WheelAsked:
     """Reads what was asked; every figure is worked out from this."""
     asked = read_wheel(ask)
     known, row_id, machine, hub = family_for(session, family, asked.machine)
@@ -162,10 +162,10 @@ def wanted(
     )  # fmt: skip
     check_bore(sized)
     met = _mates(mates) if mates.strip() else _ends(session, row_id)
-    return Wanted(sized, row_id, machine, hub, held, met, material)
+    return WheelAsked(sized, row_id, machine, hub, held, met, material)
 
 
-Asked = Annotated[Wanted, Depends(wanted)]
+Asked = Annotated[WheelAsked, Depends(wanted)]
 
 
 def _mates(typed: str) -> list[int]:
@@ -234,7 +234,7 @@ def _form(form: FormError, units: Units) -> FormOut:
     )
 
 
-def _groups(asked: Wanted, units: Units) -> list[tuple[str, list[words.NamedFigure]]]:
+def _groups(asked: WheelAsked, units: Units) -> list[tuple[str, list[words.NamedFigure]]]:
     sized = asked.found
     groups = [
         ("The blank", words.blank_lines(sized, asked.hub, asked.material, units)),
@@ -255,10 +255,10 @@ def _line(line: words.NamedFigure) -> LineOut:
 @router.get("/plunge")
 def get_plunge(
     asked: Asked,
-    blank: Annotated[Typed, Query(description="Its diameter as it was turned")] = "",
-    span: Annotated[Typed, Query(description="The span as measured")] = "",
-    pins: Annotated[Typed, Query(description="Over the pins as measured")] = "",
-    dial: Annotated[Typed, Query(description="What a division of the feed dial is", examples=["0.02 mm"])] = "",
+    blank: Annotated[TypedQuery, Query(description="Its diameter as it was turned")] = "",
+    span: Annotated[TypedQuery, Query(description="The span as measured")] = "",
+    pins: Annotated[TypedQuery, Query(description="Over the pins as measured")] = "",
+    dial: Annotated[TypedQuery, Query(description="What a division of the feed dial is", examples=["0.02 mm"])] = "",
     units: InUnits = Units.MM,
 ) -> TextsOut:
     """How deep from touching, and after a measured tooth how much more."""
@@ -304,7 +304,7 @@ def get_wheel_pdf(asked: Asked, units: InUnits = Units.MM) -> Response:
     return _file(asked, "pdf", words.table(_groups(asked, units)))
 
 
-def _file(asked: Wanted, kind: Kind, table: list[tuple[str, str]] | None = None) -> Response:
+def _file(asked: WheelAsked, kind: Kind, table: list[tuple[str, str]] | None = None) -> Response:
     sized = asked.found
     picture = wheel_picture(sized, words.title(sized.teeth, sized.family, asked.machine))
     return drawing_response(picture, f"wheel-{sized.teeth}", kind, table or [])

@@ -31,7 +31,7 @@ _SHARES = 5
 _TRIED = 30
 
 
-class Standing(StrEnum):
+class CountStanding(StrEnum):
     """How a count stands with the wheels held."""
 
     EXACT = "exact"
@@ -48,7 +48,7 @@ class Row:
     new: the wheel that would bring it."""
 
     teeth: int
-    standing: Standing
+    standing: CountStanding
     laid: Laid | None = None
     constant: IndexConstant | None = None
     way: MadeUp | None = None
@@ -59,7 +59,7 @@ def chart(hobber: Hobber, stock: Stock, counts: Iterable[int] = USUAL_COUNTS, st
     """How each count stands. Counts below what can be hobbed are left out."""
     wanted = [teeth for teeth in counts if teeth >= FEWEST_CUT]
     job = _Chart(hobber, stock, starts)
-    rows = job.exact(wanted, {teeth: hobber.index_for(teeth) for teeth in wanted}, Standing.EXACT)
+    rows = job.exact(wanted, {teeth: hobber.index_for(teeth) for teeth in wanted}, CountStanding.EXACT)
     others = {
         teeth: constant
         for teeth in wanted
@@ -67,7 +67,7 @@ def chart(hobber: Hobber, stock: Stock, counts: Iterable[int] = USUAL_COUNTS, st
         for constant in hobber.index
         if constant.constant != hobber.index_for(teeth).constant
     }
-    rows |= job.exact([t for t in wanted if t not in rows and t in others], others, Standing.OTHER_PAIR)
+    rows |= job.exact([t for t in wanted if t not in rows and t in others], others, CountStanding.OTHER_PAIR)
     rows |= job.made_up([teeth for teeth in wanted if teeth not in rows])
     for teeth in wanted:
         if teeth not in rows:
@@ -86,7 +86,7 @@ def worth_making(hobber: Hobber, stock: Stock, counts: Sequence[int], starts: in
 
     def brought(teeth: int, some: Sequence[int]) -> Iterable[int]:
         constants = {count: hobber.index_for(count) for count in some}
-        return _Chart(hobber, {**stock, teeth: 1}, starts).exact(some, constants, Standing.EXACT)
+        return _Chart(hobber, {**stock, teeth: 1}, starts).exact(some, constants, CountStanding.EXACT)
 
     return advise(
         counts,
@@ -120,14 +120,16 @@ class _Chart:
         self.no_room: dict[int, Laid | None] = {}
         self.new = new_wheels(hobber.boxes[Box.INDEX], stock)
 
-    def exact(self, counts: Sequence[int], constants: dict[int, IndexConstant], standing: Standing) -> dict[int, Row]:
+    def exact(
+        self, counts: Sequence[int], constants: dict[int, IndexConstant], standing: CountStanding
+    ) -> dict[int, Row]:
         """Those that have an exact train that goes on."""
         every: dict[int, tuple[Combination, ...]] = {}
         for teeth in counts:
             ratio = index_ratio(constants[teeth].constant, self.starts, teeth)
             if trains := exact_trains(ratio, self.stock):
                 every[teeth] = trains
-        if standing is Standing.EXACT:
+        if standing is CountStanding.EXACT:
             self.no_room = dict.fromkeys(every)
         rows: dict[int, Row] = {}
         for start, end, with_idler in ((0, _AT_FIRST, 0), (0, _FURTHER, 2)):
@@ -146,7 +148,7 @@ class _Chart:
             return {}
         asks = [HobAsk(teeth, starts=self.starts) for teeth in counts]
         ways = first_ways(asks, hobber, self.stock, lambda adds: making_up_hand(hobber, asks[0], adds), _SHARES)
-        return {teeth: Row(teeth, Standing.MADE_UP, way.index, way.constant, way) for teeth, way in ways.items()}
+        return {teeth: Row(teeth, CountStanding.MADE_UP, way.index, way.constant, way) for teeth, way in ways.items()}
 
     def otherwise(self, teeth: int) -> Row:
         """A count that no index train divides and no differential makes up exactly: with run-off, or with a wheel
@@ -156,17 +158,17 @@ class _Chart:
             ask = HobAsk(teeth, starts=self.starts)
             ways = ways_to_make_up(ask, hobber, self.stock, lambda adds: making_up_hand(hobber, ask, adds), 1, _SHARES)
             if ways:
-                return Row(teeth, Standing.MADE_UP, ways[0].index, ways[0].constant, ways[0])
+                return Row(teeth, CountStanding.MADE_UP, ways[0].index, ways[0].constant, ways[0])
         if teeth in self.no_room:
-            return Row(teeth, Standing.NO_ROOM)
+            return Row(teeth, CountStanding.NO_ROOM)
         constant = hobber.index_for(teeth)
         ratio = index_ratio(constant.constant, self.starts, teeth)
         for new in sorted(_may_bring(ratio, self.stock, self.new), key=lambda t: (t != teeth, t)):
             trains = [c for c in exact_trains(ratio, {**self.stock, new: 1}) if new in c.wheels]
             places = place_all([[_hit(c) for c in trains[:_AT_FIRST]]], None, hobber.boxes[Box.INDEX], self.stock)
             if places:
-                return Row(teeth, Standing.NEEDS_WHEEL, next(iter(places.values())), constant, new=new)
-        return Row(teeth, Standing.NOTHING)
+                return Row(teeth, CountStanding.NEEDS_WHEEL, next(iter(places.values())), constant, new=new)
+        return Row(teeth, CountStanding.NOTHING)
 
 
 def _hit(combination: Combination) -> Hit[str]:

@@ -147,7 +147,7 @@ def travel(ask: HobAsk, machine: Hobber | None = None) -> Travel | None:
     return Travel(float(ask.stack), before, past, fits, stack, first.along, swivelled.degrees)
 
 
-class Material(StrEnum):
+class BlankMaterial(StrEnum):
     """What the blank is of."""
 
     MILD_STEEL = "mild_steel"
@@ -160,18 +160,18 @@ class Material(StrEnum):
 
 
 SPEEDS = {
-    Material.MILD_STEEL: (25, 35),
-    Material.STEEL: (15, 22),
-    Material.CAST_IRON: (15, 25),
-    Material.BRASS: (40, 60),
-    Material.BRONZE: (20, 30),
-    Material.ALUMINIUM: (60, 90),
-    Material.ACETAL: (60, 100),
+    BlankMaterial.MILD_STEEL: (25, 35),
+    BlankMaterial.STEEL: (15, 22),
+    BlankMaterial.CAST_IRON: (15, 25),
+    BlankMaterial.BRASS: (40, 60),
+    BlankMaterial.BRONZE: (20, 30),
+    BlankMaterial.ALUMINIUM: (60, 90),
+    BlankMaterial.ACETAL: (60, 100),
 }
 """Usual cutting speeds of a hob of high-speed steel, from and to, in m/min."""
 
 
-def hob_turns(material: Material, hob_diameter: float) -> tuple[int, int]:
+def hob_turns(material: BlankMaterial, hob_diameter: float) -> tuple[int, int]:
     """Turns of the hob in a minute that give the usual speeds, from and to."""
     low, high = (round(1000 * v / (math.pi * hob_diameter)) for v in SPEEDS[material])
     return low, high

@@ -4,7 +4,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from fractions import Fraction
 
-from valleywind.core.lathe.measured import Measured
+from valleywind.core.lathe.measured import LengthReading
 from valleywind.core.lathe.thread import Stated
 from valleywind.core.units import MM_PER_INCH
 
@@ -43,7 +43,7 @@ class Constants:
     lathes: tuple[Constant, ...]
 
 
-def constants(measured: Measured, train_ratio: Fraction = Fraction(1)) -> Constants:
+def constants(measured: LengthReading, train_ratio: Fraction = Fraction(1)) -> Constants:
     """The lathes that explain a carriage travel over so many spindle turns with this train on.
 
     `train_ratio` 1 stands for equal wheels. Ranked by how usual a screw and a ratio are, then by closeness.

@@ -33,7 +33,7 @@ _LONGEST = Fraction(5000)
 
 
 @dataclass(frozen=True)
-class Measured:
+class LengthReading:
     """A measured length over so many turns, and by how much the reading may be off; mm.
 
     Raises Refused `turns_out_of_range`, `measured_out_of_range`, `uncertainty_out_of_range`.
@@ -52,11 +52,11 @@ class Measured:
             raise Refused("uncertainty_out_of_range", "off", self.uncertainty)
 
 
-def read_measured(text: str, turns: int, method: Method, off: str, bare: Unit) -> Measured:
+def read_measured(text: str, turns: int, method: Method, off: str, bare: Unit) -> LengthReading:
     """What was typed: a length, or a pitch as `26 tpi`; off: as typed, empty for the method's own. A bare number is in
     `bare`. A pitch gauge reads one turn, whatever the turns were.
 
-    Raises Refused: those of `Measured` and of lengths (measured, off).
+    Raises Refused: those of `LengthReading` and of lengths (measured, off).
     """
     if method is Method.GAUGE:
         turns = 1
@@ -65,4 +65,4 @@ def read_measured(text: str, turns: int, method: Method, off: str, bare: Unit) -
         length = turns * MM_PER_INCH / number if number else Fraction(0)
     else:
         length = parse_length(text, bare, "measured").mm
-    return Measured(length, turns, parse_length(off, bare, "off").mm if off.strip() else UNCERTAINTY[method])
+    return LengthReading(length, turns, parse_length(off, bare, "off").mm if off.strip() else UNCERTAINTY[method])

@@ -8,7 +8,7 @@ import math
 from dataclasses import dataclass
 
 from valleywind.core.lathe.thread import ThreadAsk
-from valleywind.core.lathe.verdict import Job, Measure, Verdict
+from valleywind.core.lathe.verdict import Measure, Purpose, Verdict
 
 _MAGNIFICATIONS = (1, 2, 5, 10, 20, 50, 100, 200, 500, 1000, 2000)
 # Drift and play drawn at most, in pitches: more would hide the form of the thread.
@@ -61,7 +61,7 @@ class NutView:
 
 def nut_view(ask: ThreadAsk, error: float, verdict: Verdict) -> NutView | None:
     """The view for a relative error; None where no nut or wheel is in question."""
-    if verdict.job not in (Job.NUT, Job.WORM) or verdict.measure is Measure.SHARE:
+    if verdict.job not in (Purpose.NUT, Purpose.WORM) or verdict.measure is Measure.SHARE:
         return None
     pitch, engagement = float(ask.pitch), verdict.engagement
     angle = math.radians(float(ask.included_angle)) / 2

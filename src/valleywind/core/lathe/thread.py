@@ -15,7 +15,7 @@ from valleywind.core.lathe.verdict import (
     USUAL_DIAMETER,
     USUAL_WORM_DIAMETER,
     USUAL_WORM_WHEEL,
-    Job,
+    Purpose,
     Verdict,
     judge,
     judge_feed,
@@ -76,8 +76,8 @@ class ThreadAsk:
         return CarriageMove.THREAD
 
     @property
-    def job(self) -> Job:
-        return Job.WORM if self.worm else Job.SLIDE if self.slide else Job.NUT
+    def job(self) -> Purpose:
+        return Purpose.WORM if self.worm else Purpose.SLIDE if self.slide else Purpose.NUT
 
     @property
     def included_angle(self) -> Fraction:
@@ -147,8 +147,8 @@ class FeedAsk:
         return self.travel
 
     @property
-    def job(self) -> Job:
-        return Job.FEED
+    def job(self) -> Purpose:
+        return Purpose.FEED
 
     def judged(self, error: Fraction) -> Verdict:
         """The verdict on a relative error."""

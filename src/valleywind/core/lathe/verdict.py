@@ -28,7 +28,7 @@ USUAL_WORM_DIAMETER, USUAL_WORM_WHEEL = 10, 40
 """A worm's pitch diameter in modules, and the teeth of the wheel it drives, where nobody said."""
 
 
-class Job(StrEnum):
+class Purpose(StrEnum):
     """What the thread or feed is for, which decides what an error means."""
 
     NUT = "nut"
@@ -72,7 +72,7 @@ class Verdict:
     runs free; None when unlimited.
     """
 
-    job: Job
+    job: Purpose
     goes: Goes
     engagement: float
     gathered: float
@@ -127,7 +127,7 @@ def judge(
             raise Refused("not_positive", field, value)
     fit = fit or metric_fit("6g", pitch, diameter)
     cotangent = 1 / math.tan(math.radians(included_angle / 2))
-    return _gathering(Job.NUT, Measure.CLEARANCE, relative_error, pitch, engagement, cotangent,
+    return _gathering(Purpose.NUT, Measure.CLEARANCE, relative_error, pitch, engagement, cotangent,
                       fit.allowance, fit.mid_tolerance, fit)  # fmt: skip
 
 
@@ -148,20 +148,20 @@ def judge_worm(
     shares = 4 * (0.3 * (module + 0.4 * math.sqrt(wheel)) + 4)
     backlash = 2000 / 3 * (0.06 + 0.0005 * centres + 0.03 * module)
     takes = math.cos(math.radians(pressure_angle))
-    return _gathering(Job.WORM, Measure.BACKLASH, relative_error, math.pi * module, contact, takes,
+    return _gathering(Purpose.WORM, Measure.BACKLASH, relative_error, math.pi * module, contact, takes,
                       min(shares, backlash), backlash)  # fmt: skip
 
 
 def judge_slide(relative_error: Fraction | float, pitch: float, travel: float = SLIDE_LENGTH) -> Verdict:
     """The verdict on a screw that measures or moves a slide over so much travel, whatever its nut; lengths in mm."""
-    verdict = _gathering(Job.SLIDE, Measure.TRAVEL, relative_error, pitch, travel, 1.0, SLIDE_ERROR, SLIDE_ERROR)
+    verdict = _gathering(Purpose.SLIDE, Measure.TRAVEL, relative_error, pitch, travel, 1.0, SLIDE_ERROR, SLIDE_ERROR)
     goes = Goes.FREELY if verdict.taken_up <= SLIDE_ERROR else Goes.NOT
     return replace(verdict, goes=goes, binds_after=None)
 
 
 def judge_feed(relative_error: Fraction | float, travel: float) -> Verdict:
     """The verdict on a feed, where about is near enough; travel in mm per turn."""
-    verdict = _gathering(Job.FEED, Measure.SHARE, relative_error, travel, 10.0, 1.0, 0.0, 0.0)
+    verdict = _gathering(Purpose.FEED, Measure.SHARE, relative_error, travel, 10.0, 1.0, 0.0, 0.0)
     return _by_share(verdict, relative_error, float(FEED_AS_ASKED), float(FEED_ABOUT))
 
 
@@ -180,7 +180,7 @@ def _by_share(verdict: Verdict, relative_error: Fraction | float, freely: float,
 
 
 def _gathering(
-    job: Job,
+    job: Purpose,
     measure: Measure,
     relative_error: Fraction | float,
     pitch: float,

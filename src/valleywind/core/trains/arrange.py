@@ -13,7 +13,7 @@ from valleywind.core.trains.layout import measure
 from valleywind.core.trains.model import Combination, Stage, Stock, Train, lacking
 from valleywind.core.trains.placement import Laid
 from valleywind.core.trains.quadrant import Carrier
-from valleywind.core.trains.shape import Measured, shape_of
+from valleywind.core.trains.shape import Fitted, shape_of
 
 
 @dataclass(frozen=True)
@@ -112,7 +112,7 @@ def _shares(total: int, parts: int) -> list[tuple[int, ...]]:
 class Arrangements(Sequence[Laid]):
     """Every arrangement of one combination, roomiest first, each made when it is looked at."""
 
-    def __init__(self, rows: Sequence[tuple[Measured, int]]) -> None:
+    def __init__(self, rows: Sequence[tuple[Fitted, int]]) -> None:
         self._rows = rows
 
     def __len__(self) -> int:
@@ -166,7 +166,7 @@ def _survey(
     family: WheelFamily,
     quadrant: Carrier,
     fixed: Fixed,
-) -> list[list[tuple[Measured, int]]]:
+) -> list[list[tuple[Fitted, int]]]:
     """For combinations of so many stages, all alike, every arrangement: where it is measured, roomiest first."""
     orders: list[tuple[tuple[int, ...], tuple[int, ...]]] = []
     chosen: list[tuple[int, ...]] = []
@@ -194,7 +194,7 @@ def _survey(
     fits = np.stack([survey.fits for survey in surveys], axis=1).ravel()
     worth = np.stack([survey.worth for survey in surveys], axis=1).ravel()
     best = np.lexsort((-worth, ~fits, np.repeat(owner, len(surveys))))
-    ways: list[list[tuple[Measured, int]]] = [[] for _ in combinations]
+    ways: list[list[tuple[Fitted, int]]] = [[] for _ in combinations]
     for place in best.tolist():
         row, shape = divmod(place, len(surveys))
         ways[owner[row]].append((surveys[shape], row))

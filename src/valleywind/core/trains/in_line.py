@@ -21,7 +21,7 @@ from valleywind.core.teeth.pitch import WheelFamily
 from valleywind.core.trains.model import Train
 from valleywind.core.trains.placement import Checked, Margin, Obstacle, Placement, Reason
 from valleywind.core.trains.quadrant import Reached, Unmeasured
-from valleywind.core.trains.shape import Measured, Shape
+from valleywind.core.trains.shape import Fitted, Shape
 
 # Of idlers that would all do, one of about this size is named.
 _USUAL_IDLER = 50
@@ -44,7 +44,7 @@ def reached(train: Train) -> Reached | None:
     return Reached(first, last)
 
 
-class Line(Measured):
+class Line(Fitted):
     """Trains of one shape, each stretched out.
 
     teeth: (trains, wheels). fits: whether nothing surely keeps it off; worth: where it fits, how many teeth larger a

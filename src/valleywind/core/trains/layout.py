@@ -18,7 +18,7 @@ from valleywind.core.trains.in_line import Line
 from valleywind.core.trains.model import Train
 from valleywind.core.trains.placement import Clearance, Laid, Obstacle, Placement, Reason
 from valleywind.core.trains.quadrant import Carrier, Floats, Part, Point, Quadrant, Unmeasured, branches
-from valleywind.core.trains.shape import Measured, Places, Shape, shape_of
+from valleywind.core.trains.shape import Fitted, Places, Shape, shape_of
 
 # Places of a stud along its slot, and of a slot within the swing, that are looked at.
 _STEPS = 48
@@ -52,7 +52,7 @@ def lay_out(trains: Sequence[Train], family: WheelFamily, quadrant: Carrier) -> 
     return [laid[n] for n in range(len(trains))]
 
 
-def measure(shape: Shape, teeth: NDArray[np.int64], family: WheelFamily, quadrant: Carrier) -> Measured:
+def measure(shape: Shape, teeth: NDArray[np.int64], family: WheelFamily, quadrant: Carrier) -> Fitted:
     """Trains of one shape, on the quadrant or in a line. teeth: (trains, wheels)."""
     if isinstance(quadrant, Unmeasured):
         return Line(shape, teeth, family, quadrant)
@@ -106,7 +106,7 @@ def largest(quadrant: Carrier) -> Largest:
     )
 
 
-class Survey(Measured):
+class Survey(Fitted):
     """Trains of one shape on one quadrant, measured in every branch.
 
     teeth: (trains, wheels). fits, worth: for each train in its roomiest branch whether it goes on, and the least

@@ -86,7 +86,7 @@ def _columns(rows: Sequence[tuple[int, ...]], wide: int) -> list[Places]:
     return list(np.array(rows, dtype=np.intp).reshape(-1, wide).T)
 
 
-class Measured(ABC):
+class Fitted(ABC):
     """Trains of one shape that are measured together.
 
     teeth: (trains, wheels). fits: for each train whether it goes on; worth: how well, in a measure of its own; negative

@@ -4,10 +4,10 @@ from fractions import Fraction
 
 from valleywind.core.cutting.run_off import HAPPY_GRADE, Mark, slope_tolerance
 from valleywind.core.helix.ask import HelixAsk, Meant
+from valleywind.core.helix.check import given_lead
 from valleywind.core.helix.lead import PairWay
 from valleywind.core.helix.machine import Mill, PairsAt
 from valleywind.core.helix.plan import LeadCandidate, LeadDrive, LeadOff, LeadSetUp, Load, MatePlan, Verdict, load
-from valleywind.core.helix.proof import given_lead
 from valleywind.core.trains.direction import Hand
 from valleywind.core.trains.planner import Shortfall, ShortfallCause
 from valleywind.core.trains.quadrant import Quadrant

@@ -3,9 +3,9 @@
 from fractions import Fraction
 
 from valleywind.core.helix.ask import HelixAsk, say
+from valleywind.core.helix.check import given_lead, line_angle, to_check
 from valleywind.core.helix.machine import Mill, PairsAt
 from valleywind.core.helix.plan import LeadCandidate, LeadDrive, LeadSetUp
-from valleywind.core.helix.proof import given_lead, line_angle, proof
 from valleywind.core.helix.table import How
 from valleywind.core.making.mill_setting import MillSetting
 from valleywind.core.teeth.pitch import WheelFamily
@@ -29,7 +29,7 @@ def sheet(
     """The sheet of one set-up; `name` of the machine, `family` of its wheels."""
     train = candidate.train
     set_up = LeadSetUp(train, candidate.setting)
-    expected = proof(set_up, drive, mill.travel)
+    expected = to_check(set_up, drive, mill.travel)
     pair = words.pair_label(candidate.setting, drive)
     return Sheet(
         title=say(ask),
@@ -201,7 +201,7 @@ def _check(set_up: LeadSetUp, ask: HelixAsk, drive: LeadDrive, travel: Fraction,
     across = ask.diameter or _TRIAL
     angle = fixed(line_angle(across, lead), 1)
     lines.append(
-        f"Second proof: scribe a line with the cutter on a trial blank. On {short_length(across, units)} it stands at "
+        f"Second check: scribe a line with the cutter on a trial blank. On {short_length(across, units)} it stands at "
         f"**{angle}°** to the axis."
     )
     return lines

@@ -2,19 +2,19 @@
 
 from collections.abc import Sequence
 
-from valleywind.core.hobbing.chart import Row, Standing
+from valleywind.core.hobbing.chart import CountStanding, Row
 from valleywind.core.units import spell
 from valleywind.wording.hobbing.answers import constant_text
 from valleywind.wording.numbers import Units, a, count, fixed, length, listed
 from valleywind.wording.trains import train_text
 
 STANDINGS = {
-    Standing.EXACT: "exact",
-    Standing.OTHER_PAIR: "exact with another reversing pair",
-    Standing.MADE_UP: "by the differential",
-    Standing.NO_ROOM: "no room",
-    Standing.NEEDS_WHEEL: "needs a wheel",
-    Standing.NOTHING: "nothing",
+    CountStanding.EXACT: "exact",
+    CountStanding.OTHER_PAIR: "exact with another reversing pair",
+    CountStanding.MADE_UP: "by the differential",
+    CountStanding.NO_ROOM: "no room",
+    CountStanding.NEEDS_WHEEL: "needs a wheel",
+    CountStanding.NOTHING: "nothing",
 }
 # Counts named for one wheel.
 _MOST_NAMED = 16
@@ -31,19 +31,19 @@ def constant(row: Row) -> str:
 def note(row: Row, units: Units) -> str:
     """What else there is to a line."""
     match row.standing:
-        case Standing.MADE_UP if row.way is not None:
+        case CountStanding.MADE_UP if row.way is not None:
             exact = "no run-off" if row.way.error == 0 else "with run-off"
             return (
                 f"indexed as {fixed(row.way.indexed, 4)}; differential {train_text(row.way.differential.train)}, "
                 f"feed {train_text(row.way.feed_laid.train)} ({length(row.way.feed, units, 2)}); {exact}"
             )
-        case Standing.NEEDS_WHEEL if row.new is not None:
+        case CountStanding.NEEDS_WHEEL if row.new is not None:
             return f"with {a(row.new)}, which is not held"
-        case Standing.OTHER_PAIR if row.constant is not None:
+        case CountStanding.OTHER_PAIR if row.constant is not None:
             return constant_text(row.constant)
-        case Standing.NO_ROOM:
+        case CountStanding.NO_ROOM:
             return "an exact train is held, but none goes on"
-        case Standing.NOTHING:
+        case CountStanding.NOTHING:
             return "no exact train with one wheel more"
         case _:
             return ""

@@ -8,7 +8,7 @@ from valleywind.core.hobbing.ask import HobAsk
 from valleywind.core.hobbing.machine import Hobber
 from valleywind.core.hobbing.setting import (
     SPEEDS,
-    Material,
+    BlankMaterial,
     climbs,
     hob_pitch_diameter,
     hob_turns,
@@ -22,13 +22,13 @@ from valleywind.core.units import spell
 from valleywind.wording.numbers import Units, count, fixed, length, listed, short_length
 
 MATERIALS = {
-    Material.MILD_STEEL: "mild steel",
-    Material.STEEL: "steel",
-    Material.CAST_IRON: "cast iron",
-    Material.BRASS: "brass",
-    Material.BRONZE: "bronze",
-    Material.ALUMINIUM: "aluminium",
-    Material.ACETAL: "acetal",
+    BlankMaterial.MILD_STEEL: "mild steel",
+    BlankMaterial.STEEL: "steel",
+    BlankMaterial.CAST_IRON: "cast iron",
+    BlankMaterial.BRASS: "brass",
+    BlankMaterial.BRONZE: "bronze",
+    BlankMaterial.ALUMINIUM: "aluminium",
+    BlankMaterial.ACETAL: "acetal",
 }
 SEEN = "seen with the hob between you and the work"
 
@@ -74,7 +74,7 @@ def _by_the_engraved_angle(ask: HobAsk) -> str:
 
 
 def setting_facts(
-    ask: HobAsk, machine: Hobber, feed: Fraction | None, material: Material, units: Units
+    ask: HobAsk, machine: Hobber, feed: Fraction | None, material: BlankMaterial, units: Units
 ) -> list[SettingFact]:
     """Everything that is set beside the wheels."""
     facts = [head_text(ask, machine)]

@@ -1,13 +1,13 @@
-"""The hobber's set-up sheet: box by box, post by post from the machine outward, with the proof and cautions."""
+"""The hobber's set-up sheet: box by box, post by post from the machine outward, with the check and cautions."""
 
 from dataclasses import replace
 
 from valleywind.core.cutting.wheel import cut_wheel, pair_of
 from valleywind.core.hobbing.ask import HobAsk, say
+from valleywind.core.hobbing.check import to_check
 from valleywind.core.hobbing.machine import Box, Hobber
-from valleywind.core.hobbing.proof import proof
 from valleywind.core.hobbing.set_up import AnyTrain, SetUp, SetUpKind
-from valleywind.core.hobbing.setting import Material
+from valleywind.core.hobbing.setting import BlankMaterial
 from valleywind.core.teeth.pitch import WheelFamily
 from valleywind.wording.hobbing import answers as words
 from valleywind.wording.hobbing import teeth
@@ -22,10 +22,10 @@ _POWER = "No hands in the boxes under power. Covers on before power."
 
 
 def sheet(
-    set_up: SetUp, ask: HobAsk, machine: Hobber, name: str, family: WheelFamily, material: Material, units: Units
+    set_up: SetUp, ask: HobAsk, machine: Hobber, name: str, family: WheelFamily, material: BlankMaterial, units: Units
 ) -> Sheet:
     """The sheet of one set-up; `name` of the machine, `family` of its wheels."""
-    expected = proof(set_up.index.train, set_up.index.setting, ask)
+    expected = to_check(set_up.index.train, set_up.index.setting, ask)
     return Sheet(
         title=say(ask),
         machine=name,
@@ -42,7 +42,7 @@ def sheet(
     )
 
 
-def _facts(set_up: SetUp, ask: HobAsk, machine: Hobber, material: Material, units: Units) -> list[Fact]:
+def _facts(set_up: SetUp, ask: HobAsk, machine: Hobber, material: BlankMaterial, units: Units) -> list[Fact]:
     facts = [Fact("Wheel", words.description(ask, units)), Fact("Index", words.constant_text(set_up.index.setting))]
     if set_up.feed is not None:
         facts.append(Fact("Feed", f"{length(set_up.feed.value, units, 3)} for one turn of the table"))
@@ -117,7 +117,7 @@ def _closing(set_up: SetUp, machine: Hobber, units: Units) -> list[SheetStep]:
 
 
 def _check(set_up: SetUp, ask: HobAsk) -> list[str]:
-    expected = proof(set_up.index.train, set_up.index.setting, ask)
+    expected = to_check(set_up.index.train, set_up.index.setting, ask)
     said = [f"Turn the hob **{expected.turns}** times by hand: the table turns **{fixed(expected.degrees, 2)}°**."]
     if expected.around is not None:
         said.append(f"After **{expected.around}** turns of the hob the table stands where it began.")

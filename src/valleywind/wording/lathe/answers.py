@@ -8,7 +8,7 @@ from valleywind.core.lathe.line import Meaning
 from valleywind.core.lathe.machine import Lathe, LeverSetting
 from valleywind.core.lathe.plan import Candidate, Plan
 from valleywind.core.lathe.thread import Ask, CarriageMove, FeedAsk, Stated, ThreadAsk, bare_pitch
-from valleywind.core.lathe.verdict import USUAL_DIAMETER, USUAL_WORM_WHEEL, Goes, Job, Measure, Verdict
+from valleywind.core.lathe.verdict import USUAL_DIAMETER, USUAL_WORM_WHEEL, Goes, Measure, Purpose, Verdict
 from valleywind.core.trains.direction import Hand, HandAdvice
 from valleywind.core.trains.planner import Shortfall, ShortfallCause
 from valleywind.core.trains.quadrant import Carrier
@@ -30,26 +30,26 @@ from valleywind.wording.numbers import (
 )
 from valleywind.wording.trains import LATHE_SHAFTS, not_checked, obstacle, room, work
 
-GOES: dict[Job, dict[Goes, str]] = {
-    Job.NUT: {
+GOES: dict[Purpose, dict[Goes, str]] = {
+    Purpose.NUT: {
         Goes.FREELY: "Nut runs free",
         Goes.MID_TOLERANCE: "Nut runs if cut to mid tolerance",
         Goes.PARTLY: "Binds",
         Goes.NOT: "Does not start",
     },
-    Job.SLIDE: {
+    Purpose.SLIDE: {
         Goes.FREELY: "Good for a slide",
         Goes.MID_TOLERANCE: "Good for a slide",
         Goes.PARTLY: "Not for a slide",
         Goes.NOT: "Not for a slide",
     },
-    Job.WORM: {
+    Purpose.WORM: {
         Goes.FREELY: "Worm runs free",
         Goes.MID_TOLERANCE: "Turns, but the last teeth carry",
         Goes.PARTLY: "Binds",
         Goes.NOT: "Does not mesh",
     },
-    Job.FEED: {
+    Purpose.FEED: {
         Goes.FREELY: "As asked",
         Goes.MID_TOLERANCE: "About as asked",
         Goes.PARTLY: "Another feed",
@@ -199,7 +199,7 @@ def lead_figure(candidate: Candidate, ask: Ask, units: Units) -> Figure:
 
 def verdict_head(verdict: Verdict) -> str:
     """A few words: `Nut runs free`, `Binds after 6.3 turns`."""
-    if verdict.measure is Measure.SHARE and verdict.job is not Job.FEED:
+    if verdict.measure is Measure.SHARE and verdict.job is not Purpose.FEED:
         return WITHIN[verdict.goes]
     words = GOES[verdict.job][verdict.goes]
     if verdict.goes is Goes.PARTLY and verdict.binds_after is not None:
@@ -212,16 +212,16 @@ def verdict_text(candidate: Candidate, units: Units) -> str:
     verdict = candidate.verdict
     over = short_length(verdict.engagement, units)
     where = {
-        Job.NUT: f"a nut {over} long",
-        Job.SLIDE: f"{over} of screw",
-        Job.WORM: f"the {over} in contact with the wheel",
-        Job.FEED: f"{over} of cut",
+        Purpose.NUT: f"a nut {over} long",
+        Purpose.SLIDE: f"{over} of screw",
+        Purpose.WORM: f"the {over} in contact with the wheel",
+        Purpose.FEED: f"{over} of cut",
     }[verdict.job]
     if candidate.error == 0:
-        if verdict.job is Job.FEED:
+        if verdict.job is Purpose.FEED:
             return "The feed is exact."
         return f"The pitch is exact: nothing gathers over {where}, or over any length."
-    if verdict.job is Job.FEED:
+    if verdict.job is Purpose.FEED:
         return sentence(off_feed(candidate.error))
     text = sentence(off(candidate.error))
     return f"{text} Over {where} the error gathers to {small(verdict.gathered, units)}."
@@ -250,7 +250,7 @@ def bar_text(verdict: Verdict, units: Units) -> str:
             return f"**{taken}** gathered over {short_length(verdict.engagement, units)}; a slide stands {most}."
         case Measure.BACKLASH:
             return f"Takes up **{taken}**: the teeth share the load up to {freely} (dashed), the backlash is {most}."
-        case Measure.SHARE if verdict.job is Job.FEED and verdict.freely != verdict.at_most:
+        case Measure.SHARE if verdict.job is Purpose.FEED and verdict.freely != verdict.at_most:
             return f"**{taken}** off: up to {freely} counts as asked (dashed), up to {most} as about."
         case _:
             return f"**{taken}** off; {most} is allowed."
@@ -264,9 +264,9 @@ def longest_text(verdict: Verdict, units: Units) -> str | None:
         return "Goes over any length."
     freely, longest = (most_length(v, units) for v in (verdict.longest_freely, verdict.longest))
     match verdict.job:
-        case Job.WORM:
+        case Purpose.WORM:
             return f"Longest contact: {freely} with the load shared, {longest} before it binds."
-        case Job.SLIDE:
+        case Purpose.SLIDE:
             return f"Good for a slide that moves up to {longest}."
         case _:
             return f"Longest nut: {freely} runs free, {longest} cut to mid tolerance."
@@ -274,7 +274,7 @@ def longest_text(verdict: Verdict, units: Units) -> str | None:
 
 def slide_text(verdict: Verdict, units: Units) -> str | None:
     """Whether the thread would do for a screw that measures or moves a slide; None for what is no thread for a nut."""
-    if verdict.job is not Job.NUT:
+    if verdict.job is not Purpose.NUT:
         return None
     over = length(verdict.per_300_mm / 1000, units, 3)
     if verdict.gathered == 0:
@@ -324,7 +324,7 @@ def reasons(candidate: Candidate, units: Units) -> list[str]:
     train, placement = candidate.train, candidate.placement
     texts = [obstacle(o, train, placement, LATHE_SHAFTS, units) for o in placement.obstacles]
     if not candidate.hand.right:
-        texts.append("turns the screw the wrong way for this hand" if candidate.verdict.job is not Job.FEED
+        texts.append("turns the screw the wrong way for this hand" if candidate.verdict.job is not Purpose.FEED
                      else "moves the carriage the wrong way")  # fmt: skip
     texts += [
         f"needs {a(t) if n == 1 else f'{n} × {t}'}, which {'is' if n == 1 else 'are'} not held"

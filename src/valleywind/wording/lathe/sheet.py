@@ -2,10 +2,10 @@
 
 import math
 
+from valleywind.core.lathe.check import ToCheck, feed_to_check, to_check
 from valleywind.core.lathe.machine import Lathe
 from valleywind.core.lathe.pickup import next_start, pick_up
 from valleywind.core.lathe.plan import Candidate
-from valleywind.core.lathe.proof import Proof, feed_proof, proof
 from valleywind.core.lathe.thread import Ask, FeedAsk, ThreadAsk, say
 from valleywind.wording.lathe import answers as words
 from valleywind.wording.lathe import pickup
@@ -18,7 +18,7 @@ def sheet(candidate: Candidate, ask: Ask, lathe: Lathe, units: Units) -> Sheet:
     """The sheet for one train."""
     train = candidate.train
     fed = isinstance(ask, FeedAsk)
-    expected = feed_proof(candidate.value, ask.lead) if fed else proof(candidate.value, ask.lead)
+    expected = feed_to_check(candidate.value, ask.lead) if fed else to_check(candidate.value, ask.lead)
     return Sheet(
         title=say(ask),
         machine=lathe.name,
@@ -96,7 +96,7 @@ def _closing_step() -> SheetStep:
     )
 
 
-def _check(expected: Proof, fed: bool, units: Units) -> list[str]:
+def _check(expected: ToCheck, fed: bool, units: Units) -> list[str]:
     digits = 2 if units is Units.MM else 1
     wanted = length(expected.wanted_length, units, digits)
     reads = length(expected.length, units, digits)

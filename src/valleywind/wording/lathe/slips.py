@@ -1,8 +1,8 @@
 """What went wrong, in words: a reading that agrees, or the slip that explains it."""
 
+from valleywind.core.lathe.check import CheckResult
 from valleywind.core.lathe.machine import Lathe
-from valleywind.core.lathe.measured import UNCERTAINTY, Measured, Method
-from valleywind.core.lathe.proof import ProofResult
+from valleywind.core.lathe.measured import UNCERTAINTY, LengthReading, Method
 from valleywind.core.trains.slips import Slip, SlipKind
 from valleywind.wording.numbers import Units, count, length
 from valleywind.wording.slips import wheels_slip
@@ -18,7 +18,7 @@ def methods(units: Units) -> list[tuple[Method, str]]:
     return [(method, f"{name}, ±{length(UNCERTAINTY[method], units, digits)}") for method, name in _METHODS.items()]
 
 
-def answer(result: ProofResult, measured: Measured, units: Units, shown: int) -> str:
+def answer(result: CheckResult, measured: LengthReading, units: Units, shown: int) -> str:
     """`Yes: …`, or what the reading should have been and how many slips explain it, of which so many are shown."""
     digits = 2 if units is Units.MM else 1
     read, expected = length(measured.length, units, digits), length(result.expected, units, digits)
@@ -38,7 +38,7 @@ def answer(result: ProofResult, measured: Measured, units: Units, shown: int) ->
     return f"No: {read} is not {expected}. {many}:"
 
 
-def tell_apart(result: ProofResult) -> str | None:
+def tell_apart(result: CheckResult) -> str | None:
     """What to measure or count next so that the first two slips are told apart; None where there are not two."""
     if result.apart is None:
         return None

@@ -33,16 +33,16 @@ class StepText:
 
 @dataclass(frozen=True)
 class LeadTexts:
-    """What the mill's set-up gives the steps of a helical wheel: wheels and turning way, swing, proof, travel."""
+    """What the mill's set-up gives the steps of a helical wheel: wheels and turning way, swing, check, travel."""
 
     gears: str
     swing: str
-    proof: str
+    check: str
     travel: str
 
 
 @dataclass(frozen=True)
-class Given:
+class JobFacts:
     """What a job is told of beside its own figures. divides: how the work is divided; stock: what it is cut from, empty
     where nothing is chosen; lead: of a helical wheel; on: the machine that divides, empty for none; table: whether that
     is a rotary table; across: of the piece that it is cut from, at least, mm, 0 where that is open."""
@@ -55,13 +55,13 @@ class Given:
     across: float = 0.0
 
 
-def text(step: Step, job: Job, given: Given, units: Units) -> StepText:
+def text(step: Step, job: Job, given: JobFacts, units: Units) -> StepText:
     """One step in words."""
     title, do, why, caution = _texts(step.code, job, given, units)
     return StepText(title, do, why, figure(step, units), caution)
 
 
-def _texts(code: str, job: Job, given: Given, units: Units) -> tuple[str, str, str, str | None]:
+def _texts(code: str, job: Job, given: JobFacts, units: Units) -> tuple[str, str, str, str | None]:
     tip, bore = length(job.sizes.tip_diameter, units, 2), short_length(float(job.family.bore), units)
     face = short_length(job.face, units)
     across = f"at least {length(given.across, units, 2)}" if given.across else f"over {tip}"
@@ -196,7 +196,7 @@ def _texts(code: str, job: Job, given: Given, units: Units) -> tuple[str, str, s
         case "lead_proof":
             return (
                 "Check the lead",
-                f"{given.lead.proof} Then a trial blank of plastic.",
+                f"{given.lead.check} Then a trial blank of plastic.",
                 "A wheel in the wrong place, or the pair the other way round, shows before it costs.",
                 _CUTTER,
             )
@@ -318,14 +318,14 @@ def _texts(code: str, job: Job, given: Given, units: Units) -> tuple[str, str, s
             return "Into the rack", "Put it in the rack with its date and figures.", "It is counted from now on.", None
 
 
-def _place(given: Given) -> str:
+def _place(given: JobFacts) -> str:
     """Where the work is divided."""
     if not given.on:
         return "the head"
     return given.on if given.table else f"the head of {given.on}"
 
 
-def _mandrel_over(given: Given) -> str:
+def _mandrel_over(given: JobFacts) -> str:
     if given.table:
         return (
             f"{given.on} upright. Take the mandrel with the blank there, between its centre and the tailstock’s, the "
@@ -345,7 +345,7 @@ def _over_pins(job: Job, units: Units) -> str:
     return ". ".join(f"{over}: {size}" for over, size in pins_lines(job.sizes, units))
 
 
-def _from(given: Given) -> str:
+def _from(given: JobFacts) -> str:
     return f"{given.stock} " if given.stock else ""
 
 

@@ -1,12 +1,12 @@
 import { useEffect, useState } from "react";
 
 import { type Candidate, type Outline, Refusal, refusedAt, type Schemas } from "../../api/client";
-import { useProof } from "../../api/lathe";
+import { useLengthCheck } from "../../api/lathe";
 import { usePreferences } from "../../app/preferences";
 import { Button } from "../../kit/Button";
 import { TextField } from "../../kit/TextField";
 import { useAnew } from "../../kit/useAnew";
-import { ProofAnswer } from "../../planning/ProofAnswer";
+import { CheckAnswer } from "../../planning/CheckAnswer";
 import { MeasuredWith } from "./MeasuredWith";
 
 /** A slip that may explain a reading, as it would stand on the lathe. */
@@ -17,7 +17,7 @@ export interface Suspected {
 }
 
 /** Type what the scratch pass measured: told yes, or what went wrong; a slip chosen is drawn. */
-export function ProofCheck(props: {
+export function LengthCheck(props: {
   machine: string;
   ask: string;
   candidate: Candidate;
@@ -32,13 +32,13 @@ export function ProofCheck(props: {
   const [measured, setMeasured] = useState("");
   const [off, setOff] = useState("");
   const [method, setMethod] = useState<Schemas["Method"]>("caliper");
-  const proof = useProof(props.machine, props.ask, candidate.train, units);
-  const { reset } = proof;
+  const check = useLengthCheck(props.machine, props.ask, candidate.train, units);
+  const { reset } = check;
   useEffect(() => reset(), [about, reset]);
-  const problem = proof.error instanceof Refusal ? proof.error.problem.errors?.[0] : undefined;
-  const wrong = refusedAt(proof.error);
+  const problem = check.error instanceof Refusal ? check.error.problem.errors?.[0] : undefined;
+  const wrong = refusedAt(check.error);
   // A reading of one turn is not an answer about another train, other turns or another length.
-  const answer = proof.data;
+  const answer = check.data;
   const type = (change: () => void) => {
     change();
     suspect(undefined);
@@ -50,7 +50,7 @@ export function ProofCheck(props: {
       onSubmit={(event) => {
         event.preventDefault();
         suspect(undefined);
-        proof.mutate({ measured, turns, method, off });
+        check.mutate({ measured, turns, method, off });
       }}
     >
       <h3 className="font-bold">What did you measure?</h3>
@@ -88,10 +88,10 @@ export function ProofCheck(props: {
       <Button type="submit" className="mt-3 w-full" disabled={!measured.trim()}>
         Check
       </Button>
-      <ProofAnswer
+      <CheckAnswer
         answer={answer}
-        waiting={proof.isPending}
-        failed={problem ? undefined : proof.error?.message}
+        waiting={check.isPending}
+        failed={problem ? undefined : check.error?.message}
         shown={props.suspected?.text}
         look={(slip) =>
           suspect(

@@ -42,7 +42,7 @@ class Turned(StrEnum):
 
 
 @dataclass(frozen=True)
-class HelixProof:
+class LeadToCheck:
     """Move the table by so many mm: the work must turn so many degrees, the crank so often."""
 
     travel: Fraction
@@ -55,13 +55,13 @@ def given_lead(set_up: LeadSetUp, drive: LeadDrive) -> Fraction:
     return drive.head * drive.screw / (set_up.pair.ratio * set_up.train.ratio)
 
 
-def proof(set_up: LeadSetUp, drive: LeadDrive, longest: Fraction | None = None) -> HelixProof:
+def to_check(set_up: LeadSetUp, drive: LeadDrive, longest: Fraction | None = None) -> LeadToCheck:
     """As far as makes the work turn well visibly, and no farther than the table goes."""
     lead = given_lead(set_up, drive)
     most = longest or _TRAVELS[-1]
     fitting = [t for t in _TRAVELS if t <= most]
     travel = next((t for t in fitting if t / lead >= _USUAL_SHARE), max(fitting, default=most))
-    return HelixProof(travel, work_turn(travel, lead), crank_turns(travel, lead, drive.head))
+    return LeadToCheck(travel, work_turn(travel, lead), crank_turns(travel, lead, drive.head))
 
 
 def line_angle(diameter: Fraction, lead: Fraction) -> float:
@@ -70,7 +70,7 @@ def line_angle(diameter: Fraction, lead: Fraction) -> float:
 
 
 @dataclass(frozen=True)
-class Measured:
+class LeadReading:
     """A reading and by how much it may be off, in its own measure. over: the table's travel, or of a scribed line the
     diameter of the work, mm."""
 
@@ -83,7 +83,7 @@ class Measured:
 
 def read_measured(
     read: Read, value: str, over: str, off: str = "", turned: Turned = Turned.NOT_LOOKED, bare: Unit = Unit.MM
-) -> Measured:
+) -> LeadReading:
     """A reading as typed: `119.4°` over `100 mm`; `19.9` or `19 44/49` turns; a line of `30.2°` at a diameter. `bare`:
     the unit of a length without one.
 
@@ -101,7 +101,7 @@ def read_measured(
         raise Refused("line_angle_out_of_range", "measured", value)
     if not 0 < length <= _LONGEST_TRAVEL:
         raise Refused("length_out_of_range", "over", over, least=0, most=int(_LONGEST_TRAVEL))
-    return Measured(read, number, spread, length, turned)
+    return LeadReading(read, number, spread, length, turned)
 
 
 def _bare(text: str) -> str:
@@ -122,7 +122,7 @@ class HelixChecked:
     doubt: Apart | None = None
 
 
-def check(measured: Measured, set_up: LeadSetUp, drive: LeadDrive, stock: Stock) -> HelixChecked:
+def check(measured: LeadReading, set_up: LeadSetUp, drive: LeadDrive, stock: Stock) -> HelixChecked:
     """Compare what the work turned over a travel, or a line on it, with what the drive gives."""
     train, pair = set_up.train, set_up.pair
     # Turns of the work for a mm of travel that a train of 1 : 1 makes.

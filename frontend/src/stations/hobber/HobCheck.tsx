@@ -1,13 +1,13 @@
 import { useEffect, useState } from "react";
 
 import { refusedAt } from "../../api/client";
-import { type SetUp, useHobProof } from "../../api/hobbing";
+import { type SetUp, useHobCheck } from "../../api/hobbing";
 import { usePreferences } from "../../app/preferences";
 import { Button } from "../../kit/Button";
 import { Segmented } from "../../kit/Segmented";
 import { TextField } from "../../kit/TextField";
 import { useAnew } from "../../kit/useAnew";
-import { ProofAnswer } from "../../planning/ProofAnswer";
+import { CheckAnswer } from "../../planning/CheckAnswer";
 
 /** A slip that may explain a reading, as it would stand in the boxes. */
 export interface Suspected {
@@ -16,7 +16,7 @@ export interface Suspected {
 }
 
 /** Type what the table turned or the marks that were counted: told yes, or what went wrong; a slip chosen is drawn. */
-export function HobProof(props: {
+export function HobCheck(props: {
   machine: string;
   ask: string;
   set: SetUp;
@@ -31,10 +31,10 @@ export function HobProof(props: {
   const about = `${set.train} ${planned}`;
   const [turns, setTurns] = useAnew(about, planned);
   const [off, setOff] = useState("");
-  const proof = useHobProof(props.machine, props.ask, set.train, units);
-  const { reset } = proof;
+  const check = useHobCheck(props.machine, props.ask, set.train, units);
+  const { reset } = check;
   useEffect(() => reset(), [about, reset]);
-  const wrong = refusedAt(proof.error);
+  const wrong = refusedAt(check.error);
   // A reading of other turns is no answer about these.
   const type = (change: () => void) => {
     change();
@@ -48,7 +48,7 @@ export function HobProof(props: {
       onSubmit={(event) => {
         event.preventDefault();
         suspect(undefined);
-        proof.mutate({ kind, measured, turns: angle ? turns : "1", off: angle ? off : "" });
+        check.mutate({ kind, measured, turns: angle ? turns : "1", off: angle ? off : "" });
       }}
     >
       <h3 className="font-bold">What did you read?</h3>
@@ -95,10 +95,10 @@ export function HobProof(props: {
       <Button type="submit" className="mt-3 w-full" disabled={!measured.trim()}>
         Check
       </Button>
-      <ProofAnswer
-        answer={proof.data}
-        waiting={proof.isPending}
-        failed={["measured", "turns", "off"].some(wrong) ? undefined : proof.error?.message}
+      <CheckAnswer
+        answer={check.data}
+        waiting={check.isPending}
+        failed={["measured", "turns", "off"].some(wrong) ? undefined : check.error?.message}
         shown={props.suspected?.text}
         look={suspect}
       />

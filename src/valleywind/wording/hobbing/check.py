@@ -1,7 +1,7 @@
 """A reading at the table compared with the trains, in words."""
 
+from valleywind.core.hobbing.check import CheckResult, Constant, MeasuredBy, TableReading
 from valleywind.core.hobbing.machine import Box
-from valleywind.core.hobbing.proof import Constant, Measured, MeasuredBy, ProofResult
 from valleywind.core.trains.slips import Slip, SlipKind
 from valleywind.core.units import spell
 from valleywind.wording.hobbing.boxes import BOX_SHAFTS
@@ -9,7 +9,7 @@ from valleywind.wording.numbers import count, fixed, listed, trimmed
 from valleywind.wording.slips import wheels_slip
 
 
-def answer(result: ProofResult, measured: Measured, shown: int) -> str:
+def answer(result: CheckResult, measured: TableReading, shown: int) -> str:
     """`Yes: …`, or what it should have been and how many slips explain it."""
     if measured.kind is MeasuredBy.ANGLE:
         read, expected = f"{trimmed(measured.value, 2)}°", f"{fixed(result.expected, 2)}°"
@@ -50,7 +50,7 @@ def _factor(slip: Slip) -> str:
             return f"The marks were miscounted: there are {name}."
 
 
-def tell_apart(result: ProofResult, measured: Measured) -> str | None:
+def tell_apart(result: CheckResult, measured: TableReading) -> str | None:
     """What to read next so that the first two slips are told apart."""
     if result.doubt is None:
         return None

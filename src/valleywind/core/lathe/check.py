@@ -6,7 +6,7 @@ from fractions import Fraction
 
 from valleywind.core.lathe.constants import FIRST_RATIOS
 from valleywind.core.lathe.machine import Lathe, LeverPosition, SetUp
-from valleywind.core.lathe.measured import MOST_TURNS, Measured
+from valleywind.core.lathe.measured import MOST_TURNS, LengthReading
 from valleywind.core.lathe.thread import Ask, Stated, ThreadAsk
 from valleywind.core.trains.model import Stock
 from valleywind.core.trains.slips import Apart, Factor, Slip, apart, explain, within
@@ -19,7 +19,7 @@ _MOST_SCRATCHES = (1, 2, 5, 10, 20, 50, 100, 200, 500)
 
 
 @dataclass(frozen=True)
-class Proof:
+class ToCheck:
     """Scratch `turns` turns: they must measure `length` mm. `travel` is the carriage travel in `travel_turns` spindle
     turns, mm. `wanted_length` is what the wanted lead would give over the same scratch."""
 
@@ -30,19 +30,19 @@ class Proof:
     travel: Fraction
 
 
-def proof(lead: Fraction, wanted: Fraction, most_turns: int = 20) -> Proof:
+def to_check(lead: Fraction, wanted: Fraction, most_turns: int = 20) -> ToCheck:
     """As many turns as make a length that a caliper or rule reads well: at most 32 mm, in at most so many turns."""
     turns = max((n for n in _MOST_SCRATCHES if n <= most_turns and n * wanted <= _LONGEST_SCRATCH), default=1)
-    return Proof(turns, turns * lead, turns * wanted, _TRAVEL_TURNS, _TRAVEL_TURNS * lead)
+    return ToCheck(turns, turns * lead, turns * wanted, _TRAVEL_TURNS, _TRAVEL_TURNS * lead)
 
 
-def feed_proof(travel: Fraction, wanted: Fraction) -> Proof:
+def feed_to_check(travel: Fraction, wanted: Fraction) -> ToCheck:
     """The same for a feed, over as many turns as move the tool a length that can be read."""
-    return proof(travel, wanted, most_turns=_MOST_SCRATCHES[-1])
+    return to_check(travel, wanted, most_turns=_MOST_SCRATCHES[-1])
 
 
 @dataclass(frozen=True)
-class ProofResult:
+class CheckResult:
     """Whether the reading agrees with the train. expected: what it should be, mm; slips: what explains it if it does
     not, the most likely first; empty where no single slip does. apart: what would tell the first two slips apart, where
     both may be; turns: over how many the reading was."""
@@ -54,21 +54,21 @@ class ProofResult:
     turns: int = 0
 
 
-def check(measured: Measured, ask: Ask, set_up: SetUp, lathe: Lathe, stock: Stock) -> ProofResult:
+def check(measured: LengthReading, ask: Ask, set_up: SetUp, lathe: Lathe, stock: Stock) -> CheckResult:
     """Compare a reading with what the train gives; where they differ, look for the single slip that explains it."""
     train = set_up.train
     per_ratio = lathe.lead_of(Fraction(1), set_up.setting, ask.way) * measured.turns
     observed, uncertainty = measured.length / per_ratio, measured.uncertainty / per_ratio
     expected = train.ratio * per_ratio
     if within(train.ratio, observed, uncertainty):
-        return ProofResult(True, expected, ())
+        return CheckResult(True, expected, ())
     factors = _factors(measured, ask, set_up, lathe)
     slips = tuple(explain(train, observed, uncertainty, stock, factors))
     doubt = apart(slips[0], slips[1], uncertainty, MOST_TURNS // measured.turns) if len(slips) > 1 else None
-    return ProofResult(False, expected, slips, doubt, measured.turns)
+    return CheckResult(False, expected, slips, doubt, measured.turns)
 
 
-def _factors(measured: Measured, ask: Ask, set_up: SetUp, lathe: Lathe) -> Iterator[Factor]:
+def _factors(measured: LengthReading, ask: Ask, set_up: SetUp, lathe: Lathe) -> Iterator[Factor]:
     """Slips of a lathe that are not of wheels."""
     for n in (measured.turns - 1, measured.turns + 1):
         if n > 0:

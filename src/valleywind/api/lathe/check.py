@@ -13,11 +13,11 @@ from valleywind.api.lathe.station import Ask, TrainName, read_whole
 from valleywind.api.parameters import InUnits, OnLathe
 from valleywind.api.pieces import MOST_SLIPS
 from valleywind.api.problems import RESPONSES
+from valleywind.core.lathe.check import check
 from valleywind.core.lathe.constants import constants
 from valleywind.core.lathe.machine import SetUp, read_set_up
 from valleywind.core.lathe.measured import MOST_TURNS, Method, read_measured
 from valleywind.core.lathe.plan import candidate_for
-from valleywind.core.lathe.proof import check
 from valleywind.core.trains.model import parse_train
 from valleywind.core.units import parse_whole
 from valleywind.wording.lathe import chart as chart_words
@@ -51,7 +51,7 @@ class MethodOut(BaseModel):
     text: str = Field(examples=["caliper, ±0.05 mm"])
 
 
-class ProofOut(BaseModel):
+class CheckOut(BaseModel):
     agrees: bool = Field(description="The reading is what the train gives, within the measuring uncertainty")
     text: str
     expected_mm: float
@@ -100,8 +100,8 @@ def get_constants(
     )
 
 
-@router.get("/{machine}/proof", dependencies=[QUICK])
-def get_proof(
+@router.get("/{machine}/check", dependencies=[QUICK])
+def get_check(
     on: OnLathe,
     ask: Ask,
     train: TrainName,
@@ -110,7 +110,7 @@ def get_proof(
     method: With = Method.CALIPER,
     off: Off = "",
     units: InUnits = Units.MM,
-) -> ProofOut:
+) -> CheckOut:
     """Compare what was measured with the train: yes, or the single slips that explain it."""
     lathe, stock, mounted = on.lathe, on.stock, on.mounted
     wanted, chosen = read_whole(ask), read_set_up(train, lathe)
@@ -122,7 +122,7 @@ def get_proof(
     slips_out = [
         SlipOut(text=slips.slip(s, lathe), stands=answer.candidate(c)) for s, c in zip(shown, stands, strict=True)
     ]
-    return ProofOut(
+    return CheckOut(
         agrees=result.agrees,
         text=slips.answer(result, reading, units, len(slips_out)),
         expected_mm=float(result.expected),

@@ -31,7 +31,7 @@ class MeasuredBy(StrEnum):
 
 
 @dataclass(frozen=True)
-class Proof:
+class ToCheck:
     """Turn the hob `turns` times: the table must turn `degrees`. marks: witness marks of a first touch, None where the
     index train divides into no whole count, so that marks close only with the feed on. around: turns of the hob that
     turn the table once, None where that is no whole number."""
@@ -42,20 +42,20 @@ class Proof:
     around: int | None
 
 
-def proof(train: Train, constant: IndexConstant, ask: HobAsk) -> Proof:
+def to_check(train: Train, constant: IndexConstant, ask: HobAsk) -> ToCheck:
     """What to turn and what it must come to, for the index train that is on."""
     per_turn = 360 * train.ratio / constant.constant
     turns = max(1, round(_USUAL_ANGLE / per_turn))
     count = ask.starts * 360 / per_turn
     around = 360 / per_turn
-    return Proof(
+    return ToCheck(
         turns, turns * per_turn, int(count) if count.denominator == 1 else None,
         int(around) if around.denominator == 1 else None,
     )  # fmt: skip
 
 
 @dataclass(frozen=True)
-class Measured:
+class TableReading:
     """kind: an angle of the table, degrees, over so many turns of the hob; or marks counted."""
 
     kind: MeasuredBy
@@ -64,12 +64,12 @@ class Measured:
     turns: int = 1
 
 
-def read_measured(kind: MeasuredBy, value: str, turns: str = "1", off: str = "") -> Measured:
+def read_measured(kind: MeasuredBy, value: str, turns: str = "1", off: str = "") -> TableReading:
     """A reading as typed: `87.5°`, `37 marks`. Raises Refused, at the field: `not_positive`, `angle_too_far`, those of
     numbers."""
     if kind is MeasuredBy.MARKS:
         marks = parse_whole(value, "measured", 1, MOST_MARKS, "marks?|teeth|scratches")
-        return Measured(kind, Fraction(marks), _MARK)
+        return TableReading(kind, Fraction(marks), _MARK)
     angle = parse_number(value.strip().removesuffix("°").removesuffix("deg"), "measured")
     spread = parse_number(off.strip().removesuffix("°"), "off") if off.strip() else USUAL_OFF
     for field, figure in (("measured", angle), ("off", spread)):
@@ -77,11 +77,11 @@ def read_measured(kind: MeasuredBy, value: str, turns: str = "1", off: str = "")
             raise Refused("not_positive", field, value if field == "measured" else off)
         if figure > _LARGEST_ANGLE:
             raise Refused("angle_too_far", field, value if field == "measured" else off, most=_LARGEST_ANGLE)
-    return Measured(kind, angle, spread, parse_whole(turns, "turns", 1, MOST_TURNS, "turns?"))
+    return TableReading(kind, angle, spread, parse_whole(turns, "turns", 1, MOST_TURNS, "turns?"))
 
 
 @dataclass(frozen=True)
-class ProofResult:
+class CheckResult:
     """Whether the reading agrees with the train; else the single slips that explain it, the likeliest first. expected:
     in the reading's own measure; doubt: what would tell the first two apart; again: turns of the hob for that."""
 
@@ -92,8 +92,8 @@ class ProofResult:
 
 
 def check(
-    measured: Measured, train: Train, constant: IndexConstant, ask: HobAsk, hobber: Hobber, stock: Stock
-) -> ProofResult:
+    measured: TableReading, train: Train, constant: IndexConstant, ask: HobAsk, hobber: Hobber, stock: Stock
+) -> CheckResult:
     """Compare a reading with what the index train gives."""
     if measured.kind is MeasuredBy.ANGLE:
         per_ratio = 360 * measured.turns / constant.constant
@@ -106,16 +106,16 @@ def check(
         uncertainty = observed * measured.off / measured.value
         expected = per_ratio / train.ratio
     if within(train.ratio, observed, uncertainty):
-        return ProofResult(True, expected, ())
+        return CheckResult(True, expected, ())
     slips = tuple(explain(train, observed, uncertainty, stock, _factors(measured, constant, ask, hobber)))
     doubt = None
     if len(slips) > 1:
         times = MOST_TURNS // measured.turns if measured.kind is MeasuredBy.ANGLE else 1
         doubt = apart(slips[0], slips[1], uncertainty, times)
-    return ProofResult(False, expected, slips, doubt)
+    return CheckResult(False, expected, slips, doubt)
 
 
-def _factors(measured: Measured, constant: IndexConstant, ask: HobAsk, hobber: Hobber) -> Iterator[Factor]:
+def _factors(measured: TableReading, constant: IndexConstant, ask: HobAsk, hobber: Hobber) -> Iterator[Factor]:
     """Slips of a hobber that are not of wheels, as what each multiplies the observed ratio by."""
     for other in hobber.index:
         if other.constant != constant.constant:

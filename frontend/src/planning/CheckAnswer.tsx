@@ -6,7 +6,7 @@ interface Slip {
 }
 
 /** What a reading was answered: yes, or the slips that explain it, one of which may be looked at; and what to read next. */
-export function ProofAnswer<S extends Slip>(props: {
+export function CheckAnswer<S extends Slip>(props: {
   answer?: { agrees: boolean; text: string; slips: S[]; next_text?: string | null };
   waiting: boolean;
   /** What went wrong and is not said at a field. */

@@ -9,8 +9,8 @@ from hypothesis import strategies as st
 from tests.hobbers import CONSTANTS, REFERENCE_STOCK, avocet, quadrant
 from tests.reference import cases
 from valleywind.core.hobbing.ask import HobAsk
-from valleywind.core.hobbing.chart import Standing, chart, worth_making
-from valleywind.core.hobbing.proof import Measured, MeasuredBy, check, constants_of, proof, read_measured
+from valleywind.core.hobbing.chart import CountStanding, chart, worth_making
+from valleywind.core.hobbing.check import MeasuredBy, TableReading, check, constants_of, read_measured, to_check
 from valleywind.core.refusal import Refused
 from valleywind.core.trains.advice import Advice
 from valleywind.core.trains.exact import exact_trains
@@ -23,24 +23,24 @@ TRAIN = parse_train("48/37*40/80")
 SMALL, LARGE = CONSTANTS
 
 
-def angle(degrees: float, turns: int = 9, off: str = "") -> Measured:
+def angle(degrees: float, turns: int = 9, off: str = "") -> TableReading:
     return read_measured(MeasuredBy.ANGLE, str(degrees), str(turns), off)
 
 
-def test_the_proof_of_37() -> None:
-    found = proof(TRAIN, SMALL, HobAsk(37))
+def test_the_check_of_37() -> None:
+    found = to_check(TRAIN, SMALL, HobAsk(37))
     assert (found.turns, found.marks, found.around) == (9, 37, 37)
     assert found.degrees == Fraction(9 * 360, 37)
-    two = proof(parse_train("48/37"), SMALL, HobAsk(37, starts=2))
+    two = to_check(parse_train("48/37"), SMALL, HobAsk(37, starts=2))
     assert (two.marks, two.around) == (37, None)
-    made_up = proof(parse_train("34/32*38/90"), LARGE, HobAsk(107))
+    made_up = to_check(parse_train("34/32*38/90"), LARGE, HobAsk(107))
     assert made_up.marks is None
 
 
 @given(st.integers(1, 200), st.integers(-400, 400))
 def test_a_reading_within_what_it_may_be_off_is_a_yes(turns: int, hundredths: int) -> None:
     true = Fraction(360 * turns, 37)
-    read = Measured(MeasuredBy.ANGLE, true + Fraction(hundredths, 1000), Fraction(1, 2), turns)
+    read = TableReading(MeasuredBy.ANGLE, true + Fraction(hundredths, 1000), Fraction(1, 2), turns)
     result = check(read, TRAIN, SMALL, HobAsk(37), AVOCET, REFERENCE_STOCK)
     assert result.agrees == (abs(hundredths) <= 500)
     assert result.expected == true
@@ -92,7 +92,7 @@ def test_a_neighbours_wheel_is_among_the_slips(other: int, place: int) -> None:
     slipped = TRAIN.with_wheel(place, other)
     assume(other not in TRAIN.teeth and not lacking(slipped.teeth, REFERENCE_STOCK))
     turns = 100
-    read = Measured(MeasuredBy.ANGLE, 360 * turns * slipped.ratio / 24, Fraction(1, 10), turns)
+    read = TableReading(MeasuredBy.ANGLE, 360 * turns * slipped.ratio / 24, Fraction(1, 10), turns)
     found = check(read, TRAIN, SMALL, HobAsk(37), AVOCET, REFERENCE_STOCK)
     assert found.agrees == (slipped.ratio == TRAIN.ratio)
     assert found.agrees or any(s.train == slipped for s in found.slips)
@@ -137,38 +137,38 @@ def test_the_chart_agrees_with_what_was_counted_apart() -> None:
     assert set(rows) == set(told)
     for teeth, row in rows.items():
         if told[teeth]:
-            assert row.standing in (Standing.EXACT, Standing.NO_ROOM)
+            assert row.standing in (CountStanding.EXACT, CountStanding.NO_ROOM)
         else:
-            assert row.standing in (Standing.NEEDS_WHEEL, Standing.NOTHING, Standing.OTHER_PAIR)
-        if row.standing is Standing.EXACT:
+            assert row.standing in (CountStanding.NEEDS_WHEEL, CountStanding.NOTHING, CountStanding.OTHER_PAIR)
+        if row.standing is CountStanding.EXACT:
             assert row.laid is not None
             assert row.constant is not None
             assert row.laid.train.ratio == row.constant.constant / teeth
             box = machine.boxes[next(iter(machine.boxes))]
             assert lay_out([row.laid.train], box.family, box.quadrant)[0].fits
-        if row.standing is Standing.NEEDS_WHEEL:
+        if row.standing is CountStanding.NEEDS_WHEEL:
             assert row.laid is not None
             assert row.new in row.laid.train.teeth
             assert row.constant is not None
             assert row.laid.train.ratio == row.constant.constant / teeth
-    assert sum(r.standing is Standing.EXACT for r in rows.values()) > 150
+    assert sum(r.standing is CountStanding.EXACT for r in rows.values()) > 150
 
 
 def test_the_chart_makes_primes_up() -> None:
     for row in chart(AVOCET, REFERENCE_STOCK, [71, 101, 107, 199]):
-        assert row.standing is Standing.MADE_UP
+        assert row.standing is CountStanding.MADE_UP
         assert row.way is not None
         assert row.way.error == 0
 
 
 def test_the_chart_says_what_has_no_room() -> None:
     rows = chart(avocet(quadrant(300, 400), differential=None), REFERENCE_STOCK, [37, 179])
-    assert [r.standing for r in rows] == [Standing.NO_ROOM, Standing.NOTHING]
+    assert [r.standing for r in rows] == [CountStanding.NO_ROOM, CountStanding.NOTHING]
 
 
 def test_the_other_pair_serves() -> None:
     rows = chart(avocet(differential=None), parse_stock("80 100 90 33 47"), [60])
-    assert rows[0].standing is Standing.OTHER_PAIR
+    assert rows[0].standing is CountStanding.OTHER_PAIR
     assert rows[0].constant == LARGE
 
 

@@ -3,9 +3,9 @@
 from collections.abc import Sequence
 from fractions import Fraction
 
+from valleywind.core.helix.check import HelixChecked, LeadReading, Read
 from valleywind.core.helix.lead import PairWay
 from valleywind.core.helix.plan import LeadDrive
-from valleywind.core.helix.proof import HelixChecked, Measured, Read
 from valleywind.core.trains.slips import Slip, SlipKind
 from valleywind.core.units import parse_number
 from valleywind.wording.helix.answers import pair_label, pair_text
@@ -18,7 +18,7 @@ _WRONG_WAY = (
 )
 
 
-def answer(result: HelixChecked, measured: Measured, shown: int) -> str:
+def answer(result: HelixChecked, measured: LeadReading, shown: int) -> str:
     """`Yes: …`, or what it should have been, whether it turns too fast, and how many slips explain it."""
     unit = " turns" if measured.read is Read.CRANK else "°"
     read = f"{trimmed(measured.value, 2)}{unit}"
@@ -59,7 +59,7 @@ def _factor(slip: Slip, drive: LeadDrive) -> str:
     return f"Another worm pair is in: {label}, {pair_text(pair)}."
 
 
-def tell_apart(result: HelixChecked, measured: Measured, units: Units) -> str | None:
+def tell_apart(result: HelixChecked, measured: LeadReading, units: Units) -> str | None:
     """What to read or count next so that the first two slips are told apart."""
     if result.doubt is None:
         return None

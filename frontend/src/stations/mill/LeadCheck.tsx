@@ -1,7 +1,7 @@
 import { useEffect, useState } from "react";
 
 import { refusedAt } from "../../api/client";
-import { type HelixReading, type HelixSetUp, useExpected, useHelixProof } from "../../api/milling";
+import { type HelixReading, type HelixSetUp, useExpected, useLeadCheck } from "../../api/milling";
 import { usePreferences } from "../../app/preferences";
 import { Button } from "../../kit/Button";
 import { Choice } from "../../kit/Form";
@@ -9,7 +9,7 @@ import { Segmented } from "../../kit/Segmented";
 import { TextField } from "../../kit/TextField";
 import { useAnew } from "../../kit/useAnew";
 import { useDebouncedValue } from "../../kit/useDebouncedValue";
-import { ProofAnswer } from "../../planning/ProofAnswer";
+import { CheckAnswer } from "../../planning/CheckAnswer";
 
 /** A slip that may explain a reading, as the set-up would stand with it. */
 export interface Suspected {
@@ -25,7 +25,7 @@ const READ: Record<Kind, { label: string; example: string; over: string; off: st
 };
 
 /** Move the table by hand and type what the work turned, or the angle of a scribed line: told yes, or what went wrong. */
-export function MillProof(props: {
+export function LeadCheck(props: {
   machine: string;
   ask: string;
   set: HelixSetUp;
@@ -43,11 +43,11 @@ export function MillProof(props: {
   const [off, setOff] = useState("");
   const [turned, setTurned] = useState<HelixReading["turned"]>("not_looked");
   const line = kind === "line";
-  const proof = useHelixProof(machine, props.ask, set.train, units);
+  const check = useLeadCheck(machine, props.ask, set.train, units);
   const expected = useExpected(machine, set.train, useDebouncedValue(travel, 250), units);
-  const { reset } = proof;
+  const { reset } = check;
   useEffect(() => reset(), [about, reset]);
-  const wrong = refusedAt(proof.error);
+  const wrong = refusedAt(check.error);
   // A reading of other travel is no answer about this.
   const type = (change: () => void) => {
     change();
@@ -62,7 +62,7 @@ export function MillProof(props: {
         event.preventDefault();
         suspect(undefined);
         const looked = line ? "not_looked" : turned;
-        proof.mutate({ kind, measured, over: line ? diameter : travel, off, turned: looked });
+        check.mutate({ kind, measured, over: line ? diameter : travel, off, turned: looked });
       }}
     >
       <h3 className="font-bold">What did you read?</h3>
@@ -136,10 +136,10 @@ export function MillProof(props: {
       >
         Check
       </Button>
-      <ProofAnswer
-        answer={proof.data}
-        waiting={proof.isPending}
-        failed={["measured", "over", "off"].some(wrong) ? undefined : proof.error?.message}
+      <CheckAnswer
+        answer={check.data}
+        waiting={check.isPending}
+        failed={["measured", "over", "off"].some(wrong) ? undefined : check.error?.message}
         shown={props.suspected?.text}
         look={suspect}
       />
