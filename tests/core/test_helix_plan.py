@@ -23,11 +23,11 @@ from valleywind.core.helix.plan import (
     candidate_for,
     drive_of,
     load,
+    look,
     mate_ask,
     mate_plan,
     plan,
     read_set_up,
-    righted,
     work_turns,
 )
 from valleywind.core.refusal import Refused
@@ -82,7 +82,7 @@ def test_without_a_lever_the_hand_is_made_by_the_meshes() -> None:
     assert {c.train.meshes % 2 for c in left.candidates} == {0}
     wrong = candidate_for(LeadSetUp(left.candidates[0].train, left.candidates[0].setting), asked(CLOCK), on, STOCK)
     assert not wrong.goes_on
-    better = righted(wrong, asked(CLOCK), on, STOCK)
+    better = look(wrong, asked(CLOCK), on, STOCK, None).righted
     assert better is not None
     assert better.train.meshes % 2 == 1
     assert better.value == wrong.value

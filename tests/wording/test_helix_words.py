@@ -17,10 +17,10 @@ from valleywind.core.helix.plan import (
     LeadSetUp,
     candidate_for,
     drive_of,
+    look,
     mate_ask,
     mate_plan,
     plan,
-    righted,
 )
 from valleywind.core.trains.direction import Hand
 from valleywind.core.trains.model import parse_stock, parse_train
@@ -120,7 +120,7 @@ def test_an_idler_puts_a_wrong_way_right_and_that_is_true() -> None:
     one_way, ask = drive(lever=False), asked(CLOCK)
     for train in ("56/60*46/72", "56/40/60*46/72"):
         one = candidate_for(LeadSetUp(parse_train(train), PairWay(Fraction(2))), ask, one_way, STOCK, None)
-        after = righted(one, ask, one_way, STOCK, None)
+        after = look(one, ask, one_way, STOCK, None).righted
         said = answers.one_idler_text(one, after)
         assert (said is None) == one.hand.right
         if not one.hand.right:
@@ -131,7 +131,7 @@ def test_an_idler_puts_a_wrong_way_right_and_that_is_true() -> None:
             # For the other hand it is the idler that is one too many.
             right = replace(ask, hand=Hand.RIGHT)
             other = candidate_for(LeadSetUp(after.train, after.setting), right, one_way, STOCK, None)
-            without = righted(other, right, one_way, STOCK, None)
+            without = look(other, right, one_way, STOCK, None).righted
             assert answers.one_idler_text(other, without) == "Without an idler it turns the right way."
 
 

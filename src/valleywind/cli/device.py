@@ -6,7 +6,6 @@ import random
 import socket
 import time
 from contextlib import suppress
-from importlib import import_module
 from typing import Annotated, Any
 
 import typer
@@ -157,7 +156,9 @@ def serial(
     """Pass on the lines of a device at a serial port, until one of the two is gone. It speaks the same lines, its hello
     first."""
     try:
-        opened = import_module("serial").Serial(path, rate, timeout=1)
+        from serial import Serial
+
+        opened = Serial(path, rate, timeout=1)
     except ModuleNotFoundError:
         typer.echo("One more package is needed for that: pip install 'valleywind[serial]'", err=True)
         raise typer.Exit(1) from None

@@ -201,3 +201,14 @@ def _as_fraction(value: Fraction) -> str:
     if not part:
         return str(whole)
     return f"{whole} {part}/{value.denominator}" if whole else f"{part}/{value.denominator}"
+
+
+def mm_or_none(text: str, field: str) -> Fraction | None:
+    """A length as typed, mm; None where nothing is. Raises Refused, those of `parse_length`."""
+    return parse_length(text, field=field).mm if text.strip() else None
+
+
+def degrees_or_none(text: str, field: str) -> Fraction | None:
+    """Degrees as typed, `15`, `15°`, `15 deg`; None where nothing is. Raises Refused, those of `parse_number`."""
+    typed = text.strip().removesuffix("°").removesuffix("deg").strip()
+    return parse_number(typed, field) if typed else None

@@ -22,10 +22,9 @@ from valleywind.core.helix.lead import PairWay
 from valleywind.core.helix.plan import (
     LeadCandidate,
     LeadSetUp,
+    Looked,
     Verdict,
-    mate_ask,
-    mate_plan,
-    righted,
+    look,
     work_turns,
 )
 from valleywind.core.helix.table import How, Point, View
@@ -242,6 +241,7 @@ class Answer:
             box.family, box.quadrant, LEAD_SHAFTS, self.units, None, at.on.train.places if at.on else {},
             candidate.lacking, None, bool(at.family.name),
         )  # fmt: skip
+        looked = look(candidate, self.ask, at.drive, at.stock, at.on)
         written = sheet(candidate, self.ask, at.mill, at.drive, self.setting, at.name, at.family, self.units)
         return HelixSetUpOut(
             **dict(self.listed(candidate)),
@@ -250,23 +250,20 @@ class Answer:
             verdict=words.verdict_text(candidate, self.ask, at.drive, self.units),
             direction=words.direction(candidate, self.ask),
             load=words.load_text(candidate, at.drive, others or []),
-            advice=self._advice(candidate),
-            mate=self._mate(candidate),
+            advice=self._advice(candidate, looked.righted),
+            mate=self._mate(looked),
             drawing=draw_train(candidate.train, candidate.placement, scene),
             sheet=SheetOut.model_validate(written),
         )
 
-    def _advice(self, candidate: LeadCandidate) -> AdviceOut | None:
-        right = righted(candidate, self.ask, self.at.drive, self.at.stock, self.at.on)
+    def _advice(self, candidate: LeadCandidate, right: LeadCandidate | None) -> AdviceOut | None:
         text = words.one_idler_text(candidate, right)
         return AdviceOut(text=text, train=LeadSetUp(right.train, right.setting).name) if right and text else None
 
-    def _mate(self, candidate: LeadCandidate) -> str | None:
-        other = mate_ask(self.ask)
-        if other is None:
+    def _mate(self, looked: Looked) -> str | None:
+        if not looked.has_mate:
             return None
-        mate = mate_plan(candidate, self.ask, other, self.at.drive, self.at.stock)
-        return words.mate_text(mate, self.ask, self.at.drive, self.units) if mate else words.NO_MATE
+        return words.mate_text(looked.mate, self.ask, self.at.drive, self.units) if looked.mate else words.NO_MATE
 
     def _setting(self) -> HelixSettingOut:
         hand = self.ask.wanted_hand

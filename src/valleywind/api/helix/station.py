@@ -22,7 +22,7 @@ from valleywind.core.cutting.wheel import FEWEST_CUT, MOST_CUT
 from valleywind.core.helix import ask as asks
 from valleywind.core.helix.ask import HelixAsk, say
 from valleywind.core.helix.check import Read, Turned, check, given_lead, read_measured, to_check
-from valleywind.core.helix.fields import Fields, ask_from, read_angle
+from valleywind.core.helix.fields import Fields, ask_from
 from valleywind.core.helix.pair import pair_check
 from valleywind.core.helix.plan import LeadSetUp, candidate_for, drive_of, mate_plan, plan, read_set_up
 from valleywind.core.helix.table import View
@@ -30,7 +30,7 @@ from valleywind.core.making.mill_setting import setting_of, view_of
 from valleywind.core.refusal import Refused
 from valleywind.core.trains.direction import Hand
 from valleywind.core.trains.planner import Order
-from valleywind.core.units import parse_length, parse_whole
+from valleywind.core.units import degrees_or_none, parse_length, parse_whole
 from valleywind.formats.paper import OnPaper
 from valleywind.formats.sheet_pdf import sheet_pdf
 from valleywind.shop import machines, mills, records
@@ -275,7 +275,7 @@ def get_pair(
     wanted, at = read_whole(ask), on
     teeth = parse_whole(mate, "mate", FEWEST_CUT, MOST_CUT, "teeth")
     apart = parse_length(centres, units.bare, "centres").mm if centres.strip() else None
-    check = pair_check(wanted, teeth, read_angle(helix, "helix"), Hand(hand) if hand else None, apart)
+    check = pair_check(wanted, teeth, degrees_or_none(helix, "helix"), Hand(hand) if hand else None, apart)
     planned = candidate_for(read_set_up(train, at.drive), wanted, at.drive, at.stock, at.on)
     other = mate_plan(planned, wanted, check.mate, at.drive, at.stock)
     return PairOut(

@@ -9,9 +9,9 @@ from pydantic import BaseModel, ConfigDict, Field
 from sqlalchemy.orm import Session
 
 from valleywind.api.access import InSession, ToAdd, ToWrite
+from valleywind.api.asked import whole
 from valleywind.api.drawn_files import attached, described
 from valleywind.api.making.choices import Chosen, JobTyped
-from valleywind.api.making.lead import is_lead_job, read_lead
 from valleywind.api.making.shown import JobLine, JobOut, given_of, job_out, line_of, title
 from valleywind.api.parameters import InUnits
 from valleywind.api.pieces import FactOut
@@ -19,7 +19,9 @@ from valleywind.api.problems import RESPONSES
 from valleywind.api.versions import check_version
 from valleywind.app.job_choices import check_held, check_passes, chosen_bar, chosen_donor, job_of
 from valleywind.app.job_dividing import divides
+from valleywind.app.lead_job import is_lead_job, lead_of
 from valleywind.app.wheels import family_for
+from valleywind.core.helix.ask import read as read_helix
 from valleywind.core.helix.machine import read_screw
 from valleywind.core.making.job import ScrewTeeth, Step, check_found, in_tolerance, steps
 from valleywind.core.making.last_gap import divided, explained
@@ -37,6 +39,7 @@ from valleywind.shop import jobs as kept
 from valleywind.shop import machines, sources
 from valleywind.shop.job_choices import Choices, read
 from valleywind.shop.models import JobRow
+from valleywind.wording.helix.answers import MEANINGS as HELIX_MEANINGS
 from valleywind.wording.making import figures as job_words
 from valleywind.wording.making import session as session_words
 from valleywind.wording.making import steps as words
@@ -121,7 +124,8 @@ def _add_screw_job(wanted: ScrewIn, session: Session, units: Units) -> JobRow:
 
 
 def _add_lead_job(wanted: JobIn, session: Session) -> JobRow:
-    ask, lead = read_lead(wanted.ask, wanted.mill, wanted.train, session)
+    ask = whole(read_helix(wanted.ask), HELIX_MEANINGS)
+    lead = lead_of(ask, wanted.ask, wanted.mill, wanted.train, session)
     assert ask.pitch is not None
     assert ask.teeth is not None
     none = Fraction(0)

@@ -6,11 +6,11 @@ from pydantic import BaseModel, Field
 from sqlalchemy.orm import Session
 
 from valleywind.api.making.choices import JobTyped
-from valleywind.api.making.lead import lead_texts
 from valleywind.api.pieces import FactOut
 from valleywind.api.ways_out import WayOut, out_of
 from valleywind.app.job_choices import bars_for, chosen_bar, chosen_donor, donors_for, held_cutters, job_of, proposed
 from valleywind.app.job_dividing import divides, ways_of_job
+from valleywind.app.lead_job import lead_texts
 from valleywind.core.making.job import DIVIDERS, Divider, Job, School, Step, in_tolerance, steps
 from valleywind.core.making.materials import Stuff
 from valleywind.core.refusal import Refused

@@ -3,6 +3,7 @@
 Lengths in mm, run-off in µm, angles in degrees, errors relative."""
 
 import math
+from abc import ABC, abstractmethod
 from dataclasses import dataclass
 from enum import StrEnum
 from fractions import Fraction
@@ -39,8 +40,29 @@ class Mark(StrEnum):
     NOT = "not"
 
 
+class Marked(ABC):
+    """A verdict that is one of these marks."""
+
+    @property
+    @abstractmethod
+    def mark(self) -> Mark:
+        """What it means for the work."""
+
+    @property
+    def good(self) -> bool:
+        return self.mark in (Mark.NONE, Mark.GOOD, Mark.RUNS)
+
+    @property
+    def hopeless(self) -> bool:
+        return self.mark is Mark.NOT
+
+    @property
+    def rank(self) -> int:
+        return {Mark.NONE: 0, Mark.GOOD: 0, Mark.RUNS: 1, Mark.COARSE: 2, Mark.NOT: 3}[self.mark]
+
+
 @dataclass(frozen=True)
-class RunOff:
+class RunOff(Marked):
     """Verdict on a train whose error makes the teeth run off. um: over the face; grade: of ISO 1328-1, None beyond all;
     pair: its mate is cut with the same train, so that both run off alike."""
 
@@ -57,15 +79,3 @@ class RunOff:
         if self.grade <= HAPPY_GRADE:
             return Mark.GOOD
         return Mark.RUNS if self.grade <= WORKING_GRADE or self.pair else Mark.COARSE
-
-    @property
-    def good(self) -> bool:
-        return self.mark in (Mark.NONE, Mark.GOOD, Mark.RUNS)
-
-    @property
-    def hopeless(self) -> bool:
-        return self.mark is Mark.NOT
-
-    @property
-    def rank(self) -> int:
-        return {Mark.NONE: 0, Mark.GOOD: 0, Mark.RUNS: 1, Mark.COARSE: 2, Mark.NOT: 3}[self.mark]

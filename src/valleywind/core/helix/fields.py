@@ -1,14 +1,13 @@
 """An ask for a helix from plain fields, each as typed."""
 
 from dataclasses import dataclass
-from fractions import Fraction
 
 from valleywind.core.cutting.wheel import FEWEST_CUT, MOST_CUT
 from valleywind.core.helix.ask import MOST_FLUTES, HelixAsk, allowed
 from valleywind.core.teeth.pitch import allowed_angle
 from valleywind.core.teeth.said import read_pitch
 from valleywind.core.trains.direction import Hand
-from valleywind.core.units import parse_length, parse_number, parse_whole
+from valleywind.core.units import degrees_or_none, mm_or_none, parse_number, parse_whole
 
 
 @dataclass(frozen=True)
@@ -32,34 +31,22 @@ def ask_from(fields: Fields, machine: str = "") -> HelixAsk:
     """The ask that fields make. Raises Refused at the field."""
     pitch = read_pitch(fields.pitch) if fields.pitch.strip() else None
     fewest, most = (FEWEST_CUT, MOST_CUT) if pitch else (1, MOST_FLUTES)
-    within = _number(fields.within.strip().removesuffix("%"), "within")
-    angle = read_angle(fields.angle, "angle")
+    percent = fields.within.strip().removesuffix("%")
+    within = parse_number(percent, "within") if percent.strip() else None
+    angle = degrees_or_none(fields.angle, "angle")
     return allowed(
         HelixAsk(
             parse_whole(fields.teeth, "teeth", fewest, most, "teeth|flutes?") if fields.teeth.strip() else None,
             pitch,
             allowed_angle(angle) if angle is not None else None,
-            read_angle(fields.helix, "helix"),
-            _length(fields.lead, "lead"),
+            degrees_or_none(fields.helix, "helix"),
+            mm_or_none(fields.lead, "lead"),
             Hand(fields.hand) if fields.hand else None,
-            _length(fields.diameter, "diameter"),
-            _length(fields.face, "face"),
+            mm_or_none(fields.diameter, "diameter"),
+            mm_or_none(fields.face, "face"),
             parse_whole(fields.mate, "mate", FEWEST_CUT, MOST_CUT, "teeth") if fields.mate.strip() else None,
-            _length(fields.cutter, "cutter"),
+            mm_or_none(fields.cutter, "cutter"),
             within / 100 if within is not None else None,
             machine,
         )
     )
-
-
-def read_angle(text: str, field: str) -> Fraction | None:
-    """Degrees as typed, None where nothing is. Raises Refused, those of numbers."""
-    return _number(text.strip().removesuffix("°").removesuffix("deg"), field)
-
-
-def _number(text: str, field: str) -> Fraction | None:
-    return parse_number(text, field) if text.strip() else None
-
-
-def _length(text: str, field: str) -> Fraction | None:
-    return parse_length(text, field=field).mm if text.strip() else None

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 from fractions import Fraction
 
-from valleywind.core.cutting.run_off import Mark, RunOff, grade_of, run_off
+from valleywind.core.cutting.run_off import Mark, Marked, RunOff, grade_of, run_off
 from valleywind.core.helix.ask import HelixAsk
 from valleywind.core.helix.lead import HEAVY, PairWay, pair_ways, total_ratio
 from valleywind.core.helix.machine import Mill, WormPair
@@ -27,7 +27,7 @@ GOOD_LEAD, FAIR_LEAD, COARSE_LEAD = Fraction(1, 1000), Fraction(1, 200), Fractio
 
 
 @dataclass(frozen=True)
-class LeadOff:
+class LeadOff(Marked):
     """Verdict on a groove's lead. error: of the lead, relative, signed; within: what is allowed, None for the usual
     steps; um: how far the groove runs off over its length, None where its angle is not known."""
 
@@ -44,18 +44,6 @@ class LeadOff:
             return Mark.GOOD if off <= self.within else Mark.NOT
         steps = ((GOOD_LEAD, Mark.GOOD), (FAIR_LEAD, Mark.RUNS), (COARSE_LEAD, Mark.COARSE))
         return next((mark for most, mark in steps if off <= most), Mark.NOT)
-
-    @property
-    def good(self) -> bool:
-        return self.mark in (Mark.NONE, Mark.GOOD, Mark.RUNS)
-
-    @property
-    def hopeless(self) -> bool:
-        return self.mark is Mark.NOT
-
-    @property
-    def rank(self) -> int:
-        return {Mark.NONE: 0, Mark.GOOD: 0, Mark.RUNS: 1, Mark.COARSE: 2, Mark.NOT: 3}[self.mark]
 
 
 Verdict = RunOff | LeadOff
@@ -146,14 +134,6 @@ def candidate_for(
     laid = lay_out([set_up.train], drive.box.family, drive.box.quadrant)[0]
     target = Target(set_up.pair, set_up.pair.ratio)
     return Planner(wanted(ask, drive, on), drive.box, stock).candidate(laid, target)
-
-
-def righted(
-    candidate: LeadCandidate, ask: HelixAsk, drive: LeadDrive, stock: Stock, on: LeadSetUp | None = None
-) -> LeadCandidate | None:
-    """For a train that turns the work the wrong way: the same with an idler less or more; see `Planner.righted`."""
-    target = Target(candidate.setting, candidate.setting.ratio)
-    return Planner(wanted(ask, drive, on), drive.box, stock).righted(candidate, target)
 
 
 def judge(ask: HelixAsk) -> Callable[[Fraction], Verdict]:
@@ -251,6 +231,24 @@ def mate_plan(
     assert degrees is not None
     differ = lead_error(same.error) - lead_error(candidate.error)
     return MatePlan(other, same, False, same.handling.none, run_off(ask.shown_length, Fraction(degrees), differ))
+
+
+@dataclass(frozen=True)
+class Looked:
+    """A set-up that is looked at. righted: the same with an idler less or more, where the work turns the wrong way and
+    that helps; has_mate: a mate is said; mate: how it is cut, None where nothing goes on."""
+
+    righted: LeadCandidate | None
+    has_mate: bool
+    mate: MatePlan | None
+
+
+def look(candidate: LeadCandidate, ask: HelixAsk, drive: LeadDrive, stock: Stock, on: LeadSetUp | None) -> Looked:
+    """What is to be said of one set-up beside its verdict."""
+    target = Target(candidate.setting, candidate.setting.ratio)
+    right = Planner(wanted(ask, drive, on), drive.box, stock).righted(candidate, target)
+    other = mate_ask(ask)
+    return Looked(right, other is not None, mate_plan(candidate, ask, other, drive, stock) if other else None)
 
 
 # Of the trains with just the same error so many are tried with each pair.

@@ -10,7 +10,7 @@ from valleywind.core.refusal import Refused
 from valleywind.core.teeth.pitch import allowed_angle
 from valleywind.core.teeth.said import read_pitch
 from valleywind.core.trains.direction import Hand
-from valleywind.core.units import parse_length, parse_number, parse_whole
+from valleywind.core.units import degrees_or_none, mm_or_none, parse_whole
 
 
 @dataclass(frozen=True)
@@ -36,41 +36,30 @@ class Fields:
 
 def ask_from(fields: Fields, machine: str = "") -> HobAsk:
     """The ask that fields make. Raises Refused at the field."""
-    helix = _angle(fields.helix, "helix")
+    helix = degrees_or_none(fields.helix, "helix")
+    if helix is not None and not 0 < helix < 90:
+        raise Refused("helix_out_of_range", "helix", fields.helix)
+    angle = degrees_or_none(fields.angle, "angle")
     return allowed(
         HobAsk(
             parse_whole(fields.teeth, "teeth", FEWEST_CUT, MOST_CUT, "teeth"),
             pitch=read_pitch(fields.pitch) if fields.pitch.strip() else None,
-            angle=allowed_angle(_angle(fields.angle, "angle")) if fields.angle.strip() else None,
-            helix=helix,
+            angle=allowed_angle(angle) if angle is not None else None,
+            helix=helix or Fraction(0),
             hand=Hand(fields.hand) if fields.hand and helix else None,
-            face=_length(fields.face, "face"),
+            face=mm_or_none(fields.face, "face"),
             mate=parse_whole(fields.mate, "mate", FEWEST_CUT, MOST_CUT, "teeth") if fields.mate.strip() else None,
-            depth=_length(fields.depth, "depth"),
+            depth=mm_or_none(fields.depth, "depth"),
             starts=_whole(fields.starts, "starts", MOST_STARTS, "starts?") or 1,
             hob_hand=Hand(fields.hob_hand) if fields.hob_hand else Hand.RIGHT,
-            hob_diameter=_length(fields.hob_diameter, "hob_diameter"),
+            hob_diameter=mm_or_none(fields.hob_diameter, "hob_diameter"),
             turns=_whole(fields.turns, "turns", FASTEST, "rpm"),
-            feed=_length(fields.feed, "feed"),
+            feed=mm_or_none(fields.feed, "feed"),
             way=FeedWay(fields.way) if fields.way else None,
             blanks=_whole(fields.blanks, "blanks", MOST_BLANKS, "blanks?") or 1,
             machine=machine,
         )
     )
-
-
-def _angle(text: str, field: str) -> Fraction:
-    typed = text.strip().removesuffix("°").removesuffix("deg").strip()
-    if not typed:
-        return Fraction(0)
-    angle = parse_number(typed, field)
-    if field == "helix" and not 0 < angle < 90:
-        raise Refused("helix_out_of_range", field, text)
-    return angle
-
-
-def _length(text: str, field: str) -> Fraction | None:
-    return parse_length(text, field=field).mm if text.strip() else None
 
 
 def _whole(text: str, field: str, most: int, words: str) -> int | None:

@@ -12,7 +12,7 @@ from valleywind.core.teeth.pitch import WheelFamily
 from valleywind.core.trains.box_record import Post, TypedBox, one_of, read_box, read_posts, word
 from valleywind.core.trains.direction import Sense
 from valleywind.core.trains.gearbox import Gearbox
-from valleywind.core.units import MM_PER_INCH, PI, parse_length, parse_number
+from valleywind.core.units import MM_PER_INCH, PI, mm_or_none, parse_number
 
 MOST_CONSTANTS = 12
 # Further from 1 than this no machine's constant lies.
@@ -104,10 +104,6 @@ def _in_range(number: Fraction, field: str, text: str) -> Fraction:
     return number
 
 
-def _length(text: str, field: str) -> Fraction:
-    return parse_length(text, field=field).mm
-
-
 def _swivel(text: str, field: str) -> Fraction:
     degrees = parse_number(text.strip().removesuffix("°"), field)
     if not 0 <= degrees <= 90:
@@ -155,9 +151,9 @@ class TypedHobber:
     table: str = typed(or_none(word(Sense)))
     feeds: str = typed(_feeds, usual="down")
     taken: str = typed(word(FeedTaken), usual=FeedTaken.AFTER.value)
-    largest: str = typed(or_none(_length))
-    travel: str = typed(or_none(_length))
-    between: str = typed(or_none(_length))
+    largest: str = typed(mm_or_none)
+    travel: str = typed(mm_or_none)
+    between: str = typed(mm_or_none)
     boxes: Mapping[str, TypedBox] = field(default_factory=dict)
 
 

@@ -12,7 +12,7 @@ from valleywind.core.teeth.pitch import FEWEST_TEETH, MOST_TEETH
 from valleywind.core.trains.arrange import Pair
 from valleywind.core.trains.model import parse_stock
 from valleywind.core.trains.quadrant_record import QuadrantFacts, TypedQuadrant, read_quadrant
-from valleywind.core.units import parse_length, parse_number
+from valleywind.core.units import mm_or_none, parse_number
 
 MOST_MARKS = 64
 """Marks of a thread dial: more would not be told apart."""
@@ -71,8 +71,8 @@ def read_record(typed: TypedLathe) -> LatheRecord:
         _wheels(typed.last_driven, "last_driven"),
         tuple(Pair(*two) for two in _twos(typed.pairs, "pairs", MOST_TEETH)),
         tuple(Dial(*two) for two in _twos(typed.dials, "dials", MOST_MARKS)),
-        _feed(typed.feed_along, "feed_along"),
-        _feed(typed.feed_across, "feed_across"),
+        mm_or_none(typed.feed_along, "feed_along"),
+        mm_or_none(typed.feed_across, "feed_across"),
         read_quadrant(typed),
     )
 
@@ -118,7 +118,3 @@ def _twos(text: str, name: str, most: int) -> list[tuple[int, int]]:
                 raise Refused("not_two_numbers", name, part, fewest=FEWEST_TEETH, most_teeth=MOST_TEETH, most=most)
             twos.append((int(two[1]), int(two[2])))
     return twos
-
-
-def _feed(text: str, name: str) -> Fraction | None:
-    return parse_length(text, field=name).mm if text.strip() else None

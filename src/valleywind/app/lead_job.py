@@ -1,11 +1,10 @@
-"""A job for a helical wheel: read from its ask, and what the mill's set-up gives its steps."""
+"""A job for a helical wheel: the mill and its set-up, and what they give its steps."""
 
 from dataclasses import replace
 from fractions import Fraction
 
 from sqlalchemy.orm import Session
 
-from valleywind.api.asked import whole
 from valleywind.app.dividing import beside_the_lead
 from valleywind.app.in_use import MillInUse, mill_in_use
 from valleywind.core.helix.ask import HelixAsk, is_helix_ask, is_make_helix, read, say
@@ -16,7 +15,7 @@ from valleywind.core.trains.planner import Order
 from valleywind.shop import machines
 from valleywind.shop.jobs import Lead
 from valleywind.wording import refusals
-from valleywind.wording.helix.answers import MEANINGS, direction, reasons, set_up_text
+from valleywind.wording.helix.answers import direction, reasons, set_up_text
 from valleywind.wording.helix.setting import swing_text
 from valleywind.wording.helix.sheet import sheet
 from valleywind.wording.making.steps import LeadTexts
@@ -28,12 +27,11 @@ def is_lead_job(text: str) -> bool:
     return is_helix_ask(text) or is_make_helix(text)
 
 
-def read_lead(text: str, mill: str, train: str, session: Session) -> tuple[HelixAsk, Lead]:
-    """The wheel, the mill and its set-up: those given, else the first mill and its best.
+def lead_of(ask: HelixAsk, text: str, mill: str, train: str, session: Session) -> Lead:
+    """The mill and its set-up for a wheel: those given, else the first mill and its best. text: the ask as typed.
 
-    Raises NotUnderstood, and Refused `no_wheel_of_a_lead` (ask), `no_mill` (ask), `divides_not_simply` (ask).
+    Raises Refused `no_wheel_of_a_lead` (ask), `no_mill` (ask), `divides_not_simply` (ask).
     """
-    ask = whole(read(text), MEANINGS)
     if not ask.wheel or ask.teeth is None or ask.helix is None:
         raise Refused("no_wheel_of_a_lead", "ask", text)
     slug = mill or _first_mill(ask, session)
@@ -41,7 +39,7 @@ def read_lead(text: str, mill: str, train: str, session: Session) -> tuple[Helix
     if beside_the_lead(on.row, ask) is None:
         raise Refused("divides_not_simply", "ask", ask.teeth)
     name = read_set_up(train, on.drive).name if train else _best(ask, on)
-    return ask, Lead(ask.helix, ask.wanted_hand, say(ask), slug, name)
+    return Lead(ask.helix, ask.wanted_hand, say(ask), slug, name)
 
 
 def _first_mill(ask: HelixAsk, session: Session) -> str:
@@ -64,7 +62,10 @@ def lead_texts(lead: Lead, cutter: float, face: float, session: Session, units: 
     try:
         on = mill_in_use(session, lead.mill)
         mm = [Fraction(value).limit_denominator(1000) for value in (cutter, face)]
-        ask = replace(whole(read(lead.ask), MEANINGS), cutter=mm[0], face=mm[1])
+        reading = read(lead.ask)
+        if reading.ask is None:
+            raise reading.refusal or Refused("no_set_up", "train", "")
+        ask = replace(reading.ask, cutter=mm[0], face=mm[1])
         if not lead.train:
             raise Refused("no_set_up", "train", "")
         candidate = candidate_for(read_set_up(lead.train, on.drive), ask, on.drive, on.stock, on.on)
