@@ -86,7 +86,7 @@ def test_a_question_costs_no_more_than_it_may(demo: TestClient) -> None:
             super().spend(effort)
 
     with pytest.MonkeyPatch.context() as patch:
-        patch.setattr(interrupt, "Wanted", Counted)
+        patch.setattr(interrupt, "StillWanted", Counted)
         assert demo.get("/api/lathes/plover/plan?ask=feed 0.0005").status_code == 200
         answer = demo.get("/api/lathes/plover/chart?list=metric&list=per_inch")
     assert answer.status_code in (200, 422)
