@@ -17,6 +17,7 @@ import uvicorn
 from tests.served import serve
 from valleywind.api import connections
 from valleywind.api.connections import Connection, Seldom
+from valleywind.serve import listen
 
 
 @pytest.fixture
@@ -91,3 +92,23 @@ def test_the_same_message_is_written_ten_times_a_minute() -> None:
     assert sum(seldom.filter(record) for _ in range(500)) == 10
     other = logging.LogRecord("uvicorn.error", logging.WARNING, "", 1, "Another", (), None)
     assert seldom.filter(other)
+
+
+def test_an_answer_is_sent_at_once() -> None:
+    """Else its second part waits on a kept connection until the other side says that the first one came: 40 ms."""
+
+    async def at_once() -> int:
+        answered = asyncio.get_running_loop().create_future()
+
+        def called(_reader: asyncio.StreamReader, writer: asyncio.StreamWriter) -> None:
+            made = writer.get_extra_info("socket")
+            answered.set_result(made.getsockopt(socket.IPPROTO_TCP, socket.TCP_NODELAY))
+            writer.close()
+
+        listener = listen("127.0.0.1", 0)
+        async with await asyncio.start_server(called, sock=listener):
+            with socket.create_connection(listener.getsockname()):
+                sent: int = await asyncio.wait_for(answered, 20)
+                return sent
+
+    assert asyncio.run(at_once()) != 0

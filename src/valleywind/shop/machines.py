@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 
 from sqlalchemy import select
-from sqlalchemy.orm import Session, joinedload
+from sqlalchemy.orm import Session, joinedload, selectinload
 
 from valleywind.core.lathe.machine import Dial, Lathe, LeverPosition, SetUp
 from valleywind.core.lathe.record import LatheRecord
@@ -30,7 +30,12 @@ MOST_SIZES = 150
 
 def machines(session: Session) -> list[MachineRow]:
     """All machines, in the order in which they were entered."""
-    return list(session.scalars(select(MachineRow).order_by(MachineRow.id)))
+    parts = (
+        MachineRow.family, MachineRow.lathe, MachineRow.quadrant, MachineRow.mounted, MachineRow.records,
+        MachineRow.gearboxes, MachineRow.box_mounted,
+    )  # fmt: skip
+    with_them = select(MachineRow).order_by(MachineRow.id).options(*map(selectinload, parts))
+    return list(session.scalars(with_them))
 
 
 def machine(session: Session, slug: str) -> MachineRow:

@@ -20,7 +20,7 @@ def run_off(face: Fraction, helix: Fraction, error: Fraction) -> float:
 
 
 def slope_tolerance(grade: int, diameter: float, face: float) -> float:
-    """What a helix may run off by ISO 1328-1: (0.05 √d + 0.35 √b + 4) 2^((A − 5)/2), in µm."""
+    """What a helix may run off by ISO 1328-1:2013: (0.05 √d + 0.35 √b + 4) 2^((A − 5)/2), in µm."""
     return (0.05 * math.sqrt(diameter) + 0.35 * math.sqrt(face) + 4) * 2 ** ((grade - 5) / 2)
 
 
