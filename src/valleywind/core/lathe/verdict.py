@@ -141,7 +141,8 @@ def judge_worm(
     """The verdict on a worm over the length in contact with its wheel (mm); pressure angle in degrees.
 
     Shares its load over the teeth up to the pitch deviation of grade 9, f_pt = 4 (0.3 (m + 0.4 √d) + 4) µm of the usual
-    wheel (ISO 1328-1:1995); turns without binding up to the least backlash ⅔ (0.06 + 0.0005 a + 0.03 m) mm (ISO/TR 10064-2).
+    wheel (ISO 1328-1:1995); turns without binding up to the least backlash
+    ⅔ (0.06 + 0.0005 a + 0.03 m) mm (ISO/TR 10064-2).
     """
     wheel = USUAL_WORM_WHEEL * module
     centres = (wheel + (diameter if diameter is not None else USUAL_WORM_DIAMETER * module)) / 2
