@@ -301,7 +301,7 @@ class TestSession:
         now = told(demo, job, "note", reason="chatter")
         assert now["now"]["tooth"] == 3
         assert [h["text"] for h in now["happened"]] == [
-            "Note: chatter.", "Jumped to tooth 3, pass 1 of 1: cut on another day.", "Gone on.", "Paused: tea.",
+            "Note: chatter.", "Jumped to tooth 3, pass 1 of 1: cut on another day.", "Resumed.", "Paused: tea.",
             "Back to tooth 1, pass 1 of 1.", "Cut: tooth 1, pass 1 of 1.",
         ]  # fmt: skip
 

@@ -46,8 +46,8 @@ def test_a_plan_is_whole(demo: TestClient) -> None:
     assert found["ratio_wanted"] == "60/127"
     assert (best["train"], best["text"], best["ratio"]) == ("76/66*32/78", "76/66 × 32/78", "608/1287")
     assert best["verdict"]["head"] == "Nut runs free"
-    assert best["verdict"]["text"] == "0.00518 % short. Over a nut 11.2 mm long the error gathers to 0.6 µm."
-    assert best["work"] == "leave two, change two"
+    assert best["verdict"]["text"] == "0.00518 % short. Over a nut 11.2 mm long the error adds up to 0.6 µm."
+    assert best["work"] == "keep 2, change 2"
     assert best["room"] == "17.8 mm clear"
     assert best["hand"] == "Tumbler forward for a right-hand thread."
     drawn = best["drawing"]

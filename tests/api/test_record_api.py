@@ -38,8 +38,28 @@ def test_a_new_lathe_can_be_planned_on(demo: TestClient) -> None:
     assert best["error"] == "exact"
     again = demo.post("/api/lathe-records", json=wren).json()["errors"][0]
     assert (again["field"], again["code"]) == ("name", "name_taken")
-    kept = demo.delete("/api/machine-records/wren").json()["errors"][0]
-    assert kept["says"] == "Wren has wheels or a train of its own."
+
+
+def test_a_machine_that_is_deleted_leaves_its_wheels_and_comes_back_with_them(demo: TestClient) -> None:
+    held = demo.get("/api/machines/plover/wheels").json()
+    rack = demo.get("/api/rack").json()["wheels"]
+    done = demo.delete("/api/machine-records/plover")
+    assert (done.status_code, "plover" in done.json()) == (200, False)
+    left = demo.get("/api/rack").json()["wheels"]
+    assert sum(w["count"] for w in left) == sum(w["count"] for w in rack)
+    assert not any(w["machine"] == "plover" for w in left)
+    # Jobs for it stay, and say its name.
+    assert demo.get("/api/jobs").status_code == 200
+    change = demo.get("/api/changes").json()[0]
+    assert change["text"] == "Deleted Plover."
+    assert demo.post(f"/api/changes/{change['id']}/undo").status_code == 200
+    assert demo.get("/api/machines/plover/wheels").json() == held
+    assert demo.get("/api/machines/plover").json()["mounted"] == "36/64*32/78"
+
+
+def test_a_machine_on_which_a_wheel_is_cut_is_not_deleted(demo: TestClient) -> None:
+    refused = demo.delete("/api/machine-records/heron").json()["errors"][0]
+    assert (refused["field"], refused["code"]) == ("machine", "head_in_use")
 
 
 def test_what_is_mounted_keeps_its_family(demo: TestClient) -> None:

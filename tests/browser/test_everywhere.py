@@ -124,7 +124,7 @@ def test_where_the_shop_is_kept_is_shown(page: Page, address: str) -> None:
     kept = page.get_by_role("region", name="Where it is kept")
     expect(kept).to_contain_text("harrowfold.sqlite")
     kept.get_by_role("button", name="Reset the demo shop").click()
-    expect(page.get_by_role("status", name="What was done")).to_contain_text("as it was at the start")
+    expect(page.get_by_role("status", name="What was done")).to_contain_text("Demo shop loaded.")
 
 
 def test_an_empty_shop_says_what_to_do_first(page: Page, own_shop: str) -> None:

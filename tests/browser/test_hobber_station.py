@@ -59,11 +59,11 @@ def test_107_by_the_differential_is_mounted_and_undone(hobber: Page) -> None:
     for name in ("index", "differential", "feed"):
         expect(box(hobber, name)).to_be_visible()
     expect(sheet(hobber)).to_contain_text("The thread is worn at the stud of the differential box (22 × 66 mm)")
-    sheet(hobber).get_by_role("button", name="Mark as mounted").click()
+    sheet(hobber).get_by_role("button", name="Record as fitted").click()
     expect(hobber.get_by_role("status", name="What was done")).to_contain_text("Recorded: these trains are on Avocet.")
     expect(trains(hobber).first).to_contain_text("already on the machine")
     hobber.get_by_role("button", name="Undo").click()
-    expect(trains(hobber).first).to_contain_text("put on")
+    expect(trains(hobber).first).to_contain_text("fit ")
 
 
 def test_another_set_up_is_looked_at_and_stays_in_the_address(hobber: Page) -> None:

@@ -31,7 +31,7 @@ def test_a_first_ask_by_mouse(lathe: Page) -> None:
     expect(trains(lathe).first).to_contain_text("Nut runs free")
     expect(lathe.get_by_role("search")).to_contain_text("2 mm lead, right-hand, 60°")
     expect(sheet(lathe)).to_contain_text("1.9999")
-    expect(sheet(lathe)).to_contain_text("the error gathers to 0.6 µm")
+    expect(sheet(lathe)).to_contain_text("the error adds up to 0.6 µm")
     expect(drawing(lathe)).to_have_accessible_name(
         "Plover, end view from the gear side: 76 driver on the spindle stud, 66 driven on the stud, "
         "32 driver on the stud, 78 driven on the screw"
@@ -51,12 +51,12 @@ def test_a_first_ask_by_mouse(lathe: Page) -> None:
 
 def test_mounting_and_undo(lathe: Page) -> None:
     ask(lathe, "M14x2")
-    lathe.get_by_role("button", name="Mark as mounted").click()
+    lathe.get_by_role("button", name="Record as fitted").click()
     expect(lathe.get_by_role("status", name="What was done")).to_contain_text("Recorded: 76/66 × 32/78 is on Plover.")
     expect(trains(lathe).first).to_contain_text("already on the machine")
-    expect(lathe.get_by_role("button", name="Mounted", exact=True)).to_be_disabled()
+    expect(lathe.get_by_role("button", name="Fitted", exact=True)).to_be_disabled()
     lathe.get_by_role("button", name="Undo").click()
-    expect(trains(lathe).first).to_contain_text("leave two, change two")
+    expect(trains(lathe).first).to_contain_text("keep 2, change 2")
 
 
 def test_the_whole_way_by_keyboard(lathe: Page) -> None:
@@ -80,7 +80,7 @@ def test_the_whole_way_by_keyboard(lathe: Page) -> None:
     press("m")
     expect(lathe.get_by_role("status", name="What was done")).to_contain_text("Recorded")
     press("z")
-    expect(trains(lathe).first).to_contain_text("leave two, change two")
+    expect(trains(lathe).first).to_contain_text("keep 2, change 2")
     press("?")
     dialog = lathe.get_by_role("dialog", name="Keys")
     expect(dialog).to_contain_text("go to the ask line")
@@ -285,19 +285,19 @@ def spot(page: Page, name: str) -> tuple[float, float]:
 def test_a_wheel_dragged_to_a_shaft_and_two_swapped(lathe: Page) -> None:
     ask(lathe, "M14x2")
     expect(trains(lathe).first).to_be_checked()
-    taken = lathe.get_by_role("button", name="Take the 48 in hand").first.bounding_box()
+    taken = lathe.get_by_role("button", name="Pick up the 48").first.bounding_box()
     assert taken
     lathe.mouse.move(taken["x"] + taken["width"] / 2, taken["y"] + taken["height"] - 20)
     lathe.mouse.down()
-    lathe.mouse.move(*spot(lathe, "66 driven, take in hand"), steps=6)
+    lathe.mouse.move(*spot(lathe, "66 driven, pick up"), steps=6)
     lathe.mouse.up()
     own = lathe.get_by_role("group", name="Your own train").get_by_role("radio")
     expect(own).to_contain_text("2.7499 mm")
-    expect(sheet(lathe)).to_contain_text("Does not start.")
+    expect(sheet(lathe)).to_contain_text("Nut will not start.")
     done = lathe.get_by_role("status", name="What was done")
     expect(done).to_contain_text("76/48 × 32/78: 2.7499 mm, +37 %.")
     # Swapping the two of the stud: tapped one, then the other.
-    lathe.mouse.click(*spot(lathe, "32 driver, take in hand"))
+    lathe.mouse.click(*spot(lathe, "32 driver, pick up"))
     lathe.mouse.click(*spot(lathe, "Put the 32 in place of the 48"))
     expect(drawing(lathe)).to_have_accessible_name(re.compile("32 driven on the stud, 48 driver on the stud"))
     done.get_by_role("button", name="Undo").click()
@@ -309,16 +309,16 @@ def test_an_idler_put_in_by_keyboard_and_taken_out(lathe: Page, address: str) ->
     note = lathe.get_by_role("note")
     expect(note).to_contain_text("With a 45 as idler between 40 and 60 the hand is right")
     expect(sheet(lathe).get_by_role("img", name="left-hand thread")).to_be_visible()
-    shelf = lathe.get_by_role("button", name="Take the 20 in hand").first
+    shelf = lathe.get_by_role("button", name="Pick up the 20").first
     shelf.focus()
     for _ in range(8):
         lathe.keyboard.press("ArrowRight")
     lathe.keyboard.press("Enter")
-    expect(lathe.get_by_text("The 50 is in hand")).to_be_visible()
+    expect(lathe.get_by_text("The 50 is picked up")).to_be_visible()
     lathe.get_by_role("button", name="Put the 50 as idler between 40 and 60").press("Enter")
     expect(drawing(lathe)).to_have_accessible_name(re.compile("40 driver .*, 50 idler .*, 60 driven"))
     expect(sheet(lathe).get_by_role("img", name="right-hand thread")).to_be_visible()
-    lathe.get_by_role("button", name="50 idler, take in hand").press("Delete")
+    lathe.get_by_role("button", name="50 idler, pick up").press("Delete")
     expect(drawing(lathe)).to_have_accessible_name(re.compile("40 driver on the spindle stud, 60 driven on the screw"))
     note.get_by_role("button", name="Do that").click()
     expect(note).to_have_count(0)
@@ -362,7 +362,7 @@ def test_only_a_lever_moves_on_dunlin(lathe: Page, address: str) -> None:
     lathe.goto(f"{address}/lathe/dunlin?ask=16 tpi")
     expect(trains(lathe).first).to_contain_text("only a lever moves: box to 8 ×2")
     expect(sheet(lathe)).to_contain_text("The wheels stay as they are.")
-    sheet(lathe).get_by_role("button", name="Mark as mounted").click()
+    sheet(lathe).get_by_role("button", name="Record as fitted").click()
     expect(trains(lathe).first).to_contain_text("already on the machine")
     sheet(lathe).get_by_label("Length").fill("14.11")
     sheet(lathe).get_by_label("over turns").fill("10")

@@ -71,7 +71,7 @@ def test_an_unknown_wheel_is_found_out(page: Page, address: str) -> None:
     dialog = page.get_by_role("dialog", name="A family of wheels")
     expect(dialog.get_by_label("Pitch", exact=True)).to_have_value("16")
     dialog.get_by_role("button", name="Save").click()
-    expect(dialog.get_by_role("alert")).to_contain_text("Nothing stands here.")
+    expect(dialog.get_by_role("alert")).to_contain_text("Nothing is entered.")
     dialog.get_by_label("Name").fill("Tide clock's crate")
     dialog.get_by_role("button", name="Save").click()
     expect(page.get_by_role("region", name="Tide clock's crate")).to_be_visible()

@@ -87,7 +87,7 @@ def test_an_answer_for_another_lathe_never_stands_in_its_place(page: Page, addre
 def test_a_late_answer_to_a_dropped_wheel_does_not_take_the_ask_back(page: Page, address: str) -> None:
     asked(page, address, "M14x2")
     held = Held(page, r"/train/changed")
-    page.get_by_role("button", name="Take the 24 in hand").focus()
+    page.get_by_role("button", name="Pick up the 24").focus()
     page.keyboard.press("Enter")
     page.get_by_role("button", name=re.compile("Put the 24 in place of the 76")).focus()
     held.after(lambda: page.keyboard.press("Enter"))

@@ -7,6 +7,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from valleywind.core.dividing.ask import read_divide
 from valleywind.core.dividing.discs import READING_MAGNIFIED, disc
 from valleywind.core.dividing.heads import Head, TypedHead, read_head
 from valleywind.core.dividing.plan import WayKind, best, counted, merit, ways
@@ -135,3 +136,25 @@ def test_a_bigger_disc_is_read_better() -> None:
     assert small.error() == pytest.approx(3 * big.error())
     assert big.error(READING_MAGNIFIED) < big.error()
     assert small.strip == pytest.approx(57 * small.spacing)
+
+
+@pytest.mark.parametrize(
+    ("line", "divisions"),
+    [
+        ("divide 22.5°", 16), ("divide 17° 30' on Grebe", None), ("divide by 7° 30′", 48), ("divide 1° 12'", 300),
+        ("divide 7 deg 30'", 48), ("divide 90 degrees", 4), ("divide 0° 54'", 400), ("divide 57", 57),
+    ],
+)  # fmt: skip
+def test_divisions_may_be_said_by_their_angle(line: str, divisions: int | None) -> None:
+    if divisions is None:
+        with pytest.raises(Refused) as refused:
+            read_divide(line)
+        assert (refused.value.code, refused.value.quantities["near"]) == ("angle_leaves_a_rest", 21)
+    else:
+        assert read_divide(line).divisions == divisions
+
+
+@pytest.mark.parametrize("line", ["divide 0°", "divide 22.5° 12", "divide °"])
+def test_an_angle_that_says_no_divisions_is_refused(line: str) -> None:
+    with pytest.raises(Refused):
+        read_divide(line)

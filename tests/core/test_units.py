@@ -5,7 +5,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from valleywind.core.refusal import Refused
-from valleywind.core.units import Unit, parse_length, parse_number, spell, spell_inch
+from valleywind.core.units import Unit, parse_length, parse_number, parse_ratio, spell, spell_inch
 
 
 @pytest.mark.parametrize(
@@ -55,3 +55,24 @@ def test_a_bare_number_is_refused_where_the_unit_matters() -> None:
 def test_what_is_spelt_is_read_back_exactly(value: Fraction) -> None:
     assert parse_number(spell(value)) == value
     assert parse_number(spell_inch(value)) == value
+
+
+@pytest.mark.parametrize(
+    ("text", "ratio"),
+    [
+        ("1:1", 1),
+        ("2 : 1", 2),
+        ("1/1", 1),
+        ("40:60", Fraction(2, 3)),
+        ("1/2", Fraction(1, 2)),
+        ("1 1/2 : 3", Fraction(1, 2)),
+    ],
+)
+def test_a_ratio_is_read_with_a_colon_or_a_stroke(text: str, ratio: Fraction) -> None:
+    assert parse_ratio(text, "first") == ratio
+
+
+def test_a_ratio_to_nothing_is_refused_at_its_field() -> None:
+    with pytest.raises(Refused) as refused:
+        parse_ratio("1:0", "first")
+    assert (refused.value.field, refused.value.code) == ("first", "divided_by_zero")

@@ -158,7 +158,7 @@ def test_times(seconds: float, says: str) -> None:
 
 
 def test_depths_of_passes() -> None:
-    assert session.pass_text(Cut(3, -1), [2.0, 4.11], 0.0, Units.MM) == "marks only: just touch"
+    assert session.pass_text(Cut(3, -1), [2.0, 4.11], 0.0, Units.MM) == "marks only, just touch"
     assert session.pass_text(Cut(3, 1), [2.0, 4.11], 0.0, Units.MM) == "pass 2 of 2, 4.11 mm deep"
     deeper = session.pass_text(Cut(3, 1), [2.0, 4.11], 0.2, Units.MM)
     assert deeper == "pass 2 of 2, 4.31 mm deep, 0.20 mm more than planned"

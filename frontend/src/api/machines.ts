@@ -47,6 +47,14 @@ export function useLathePreview(record: Schemas["LatheRecordIO"], train: string,
   });
 }
 
+/** Take a machine out of the shop; its wheels stay. */
+export function useDeleteMachine(machine: string) {
+  return useMutation({
+    mutationFn: () =>
+      answered(api.DELETE("/api/machine-records/{machine}", { params: { path: { machine } } })),
+  });
+}
+
 /** Save a new lathe with its wheels, or a known one. */
 export function useSaveLathe(machine: string | undefined) {
   return useMutation({

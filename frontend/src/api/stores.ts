@@ -160,6 +160,7 @@ export function useMachineRecord(machine: string) {
     queryKey: ["machines", machine, "record"],
     queryFn: () =>
       answered(api.GET("/api/machine-records/{machine}", { params: { path: { machine } } })),
+    enabled: machine !== "",
   });
 }
 

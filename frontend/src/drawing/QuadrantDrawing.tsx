@@ -198,7 +198,7 @@ function WheelShape(props: {
     "aria-label":
       hand.held && !inHand
         ? `Put the ${hand.held.teeth} in place of the ${wheel.teeth}`
-        : `${wheel.teeth} ${wheel.role}, take in hand`,
+        : `${wheel.teeth} ${wheel.role}, pick up`,
     "data-drop": dropName(target),
     className: "cursor-grab touch-none",
     onPointerDown: (event: React.PointerEvent) => hand.press(event, mine, target),

@@ -45,7 +45,7 @@ export function Candidates(props: {
       <div className="flex items-baseline justify-between gap-2">
         <h1 className="text-heading font-bold">Trains</h1>
         <span className="text-fine text-soft">
-          {plan.candidates.length} {unchecked ? "to try" : "that go on"}
+          {plan.candidates.length} {unchecked ? "to try" : "that fit"}
         </span>
       </div>
       <Segmented

@@ -5,7 +5,7 @@ export function SheetButtons(props: {
   goesOn: boolean;
   fits: boolean;
   on: boolean;
-  /** What marking as mounted does, or why it cannot be done. */
+  /** What recording it as fitted does, or why it cannot be done. */
   title?: string;
   pdf: string;
   print: () => void;
@@ -27,7 +27,7 @@ export function SheetButtons(props: {
         disabled={!props.fits || props.on}
         title={props.title}
       >
-        {props.on ? "Mounted" : "Mark as mounted"}
+        {props.on ? "Fitted" : "Record as fitted"}
       </Button>
     </div>
   );

@@ -21,7 +21,7 @@ export function SheetFrame(
     merit: ComponentProps<typeof Nut>["merit"];
     head: string;
     verdict: string;
-    /** What marking as mounted does. */
+    /** What recording it as fitted does. */
     records: string;
     children: ReactNode;
   } & Done,

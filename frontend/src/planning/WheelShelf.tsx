@@ -109,7 +109,7 @@ export function WheelShelf({
         {hand && (
           <span className={hand.held ? "font-bold text-brass" : ""}>
             {hand.held
-              ? `The ${hand.held.teeth} is in hand: put it on a wheel${hand.held.at === undefined ? ", or on a + as idler" : " to swap them, or an idler back here"}. Esc lays it down.`
+              ? `The ${hand.held.teeth} is picked up: put it on a wheel${hand.held.at === undefined ? ", or on a + as idler" : " to swap them, or an idler back here"}. Esc lays it down.`
               : "Drag a wheel onto the drawing to try it, or tap one and then its place."}
           </span>
         )}
@@ -134,7 +134,7 @@ export function WheelShelf({
             const takes = hand && {
               role: "button",
               tabIndex: n === 0 ? 0 : -1,
-              "aria-label": `Take the ${p.teeth} in hand`,
+              "aria-label": `Pick up the ${p.teeth}`,
               className: "cursor-grab touch-none",
               onPointerDown: (event: React.PointerEvent) => hand.press(event, { teeth: p.teeth }),
               onKeyDown: (event: React.KeyboardEvent<SVGGElement>) => {

@@ -203,6 +203,18 @@ def _as_fraction(value: Fraction) -> str:
     return f"{whole} {part}/{value.denominator}" if whole else f"{part}/{value.denominator}"
 
 
+def parse_ratio(text: str, field: str) -> Fraction:
+    """A ratio as typed: `1:1`, `2 : 1`, `40:60`, `1/2`, `0.5`. Raises Refused, those of `parse_number`."""
+    one, colon, other = text.partition(":")
+    ratio = parse_number(one, field)
+    if not colon:
+        return ratio
+    below = parse_number(other, field)
+    if not below:
+        raise Refused("divided_by_zero", field, text)
+    return ratio / below
+
+
 def mm_or_none(text: str, field: str) -> Fraction | None:
     """A length as typed, mm; None where nothing is. Raises Refused, those of `parse_length`."""
     return parse_length(text, field=field).mm if text.strip() else None

@@ -137,15 +137,15 @@ def begin(session: Session, row: JobRow, head: str, plan: Plan) -> CuttingRow:
     """Begin the session of a job. Raises Refused `session_there`, `head_in_use` (head)."""
     if cutting_of(session, row.id) is not None:
         raise Refused("session_there", "job", row.id)
-    _head_is_free(session, head)
+    head_is_free(session, head)
     cutting = CuttingRow(job_id=row.id, begun=now(), head=head, plan=plan.spelled())
     session.add(cutting)
     session.flush()
     return cutting
 
 
-def _head_is_free(session: Session, head: str, but: int | None = None) -> None:
-    """Raises Refused `head_in_use` (head) where another session than `but` goes on at this head."""
+def head_is_free(session: Session, head: str, but: int | None = None) -> None:
+    """Raises Refused `head_in_use` (way) where another session than `but` goes on at this head."""
     if not head:
         return
     for other in session.scalars(select(CuttingRow).where(CuttingRow.head == head, CuttingRow.id != but)):
@@ -171,7 +171,7 @@ def record(session: Session, row: CuttingRow, event: Event, key: str, seen: int 
     if seen is not None and seen != len(stands.known):
         raise Refused("session_moved", "seen", seen)
     if event.kind is EventKind.RESUME:
-        _head_is_free(session, row.head, row.id)
+        head_is_free(session, row.head, row.id)
     added = Recorded(len(stands.known), key, now(), event.kind.value, dict(event.about), by)
     then = stands.followed_by(added)
     # What is not committed yet is not remembered: the next who looks reads it.

@@ -220,11 +220,19 @@ def _keep(row: QuadrantRow | SlotRow, **figures: float | None) -> None:
 
 
 def remove(session: Session, row: MachineRow) -> None:
-    """Take a machine out of the shop. Raises Refused `machine_in_use` while it has wheels or a train."""
-    if row.mounted is not None or row.box_mounted or row.wheels:
-        raise Refused("machine_in_use", "machine", row.name)
-    changes.name(session, "machine_deleted", name=row.name)
+    """Take a machine out of the shop. Its wheels stay in the rack and belong to no machine; those that it is known to
+    lack are forgotten with it."""
+    name, wheels = row.name, list(row.wheels)
+    for wheel in wheels:
+        if wheel.count:
+            wheel.machine = None
+        else:
+            session.delete(wheel)
+    session.flush()
+    session.expire(row, ["wheels"])
     session.delete(row)
+    session.flush()
+    changes.name(session, "machine_deleted", name=name)
 
 
 def list_full_set(session: Session, row: MachineRow, wheels: str) -> None:

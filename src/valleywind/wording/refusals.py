@@ -6,7 +6,7 @@ from fractions import Fraction
 
 from valleywind.core.refusal import Refused
 from valleywind.core.units import spell
-from valleywind.wording.numbers import a, listed
+from valleywind.wording.numbers import a, listed, trimmed
 
 
 @dataclass(frozen=True)
@@ -97,7 +97,7 @@ def _held_elsewhere(refused: Refused) -> Said:
 
 
 _TELLERS: dict[str, Callable[[Refused], Said]] = {
-    "empty": _plain("Nothing stands here.", "Type a value."),
+    "empty": _plain("Nothing is entered.", "Enter a value."),
     "hidden_character": _plain("There is a character in it that cannot be seen ({value}).", "Type it again by hand."),
     "key_used": _plain("Something else was recorded with that key.", "Send it with a key of its own."),
     "not_a_number": _plain("“{value}” is not a number.", "Type it like 0.75, 3/8, 1 1/2 or 1,5."),
@@ -289,8 +289,8 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
     "name_taken": _plain("There is a “{value}” already.", "Give it another name."),
     "one_pitch": _plain("One pitch is wanted: --dp, --module or --cp.", "Give just one of them."),
     "divisions_out_of_range": lambda r: Said(
-        f"{r.value} divisions are not what a head divides.",
-        f"Ask for {r.quantities['fewest']} to {r.quantities['most']}.",
+        f"{r.value} divisions cannot be divided.",
+        f"Enter {r.quantities['fewest']} to {r.quantities['most']} divisions.",
     ),
     "shift_too_far": lambda r: Said(
         f"A profile shift of {r.value} is more than any wheel has.", f"Stay within {r.quantities['most']} either way."
@@ -311,7 +311,13 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
     "not_a_wheel_ask": _plain(
         "“{value}” does not name one wheel.", "Say its teeth, and if need be its pitch: wheel 57, wheel 41 m1.25."
     ),
-    "not_a_divide_ask": _plain("“{value}” does not name a number of divisions.", "Say it like divide 57."),
+    "not_a_divide_ask": _plain(
+        "“{value}” does not name a number of divisions.", "Say it like divide 57, or divide 22.5°."
+    ),
+    "angle_leaves_a_rest": lambda r: Said(
+        f"{r.value} does not go round without a rest.",
+        f"The nearest that does is {trimmed(Fraction(360) / Fraction(str(r.quantities['near'])), 4)}°: divide {r.quantities['near']}.",
+    ),
     "no_pitch": _plain("No wheels are known here yet, so “{value}” has no pitch.", "Say it: wheel 57 12 DP."),
     "not_teeth": _plain("“{value}” is not a tooth number.", "Tooth numbers, parted by spaces."),
     "no_worm": _plain("{value} has no worm, so no plate turns it.", "Choose a head or table with a worm."),
@@ -377,7 +383,6 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
         "{machine} stands at “{value}” now, and the record would not have that any more.",
         "Keep that position, or record first where the levers stand.",
     ),
-    "machine_in_use": _plain("{value} has wheels or a train of its own.", "Take them off its record first."),
     "shop_in_use": _plain(
         "{value} has machines of its own.", "The demo shop can only replace itself, or go into an empty shop."
     ),

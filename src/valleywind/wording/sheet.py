@@ -97,7 +97,7 @@ class Sheet:
 
 def isolated(machine: str, then: str, *, told_of_supply: bool = True) -> SheetStep:
     """The first step where wheels are changed."""
-    caution = "Hands in only when it is isolated."
+    caution = "Keep hands out until the machine is isolated."
     if told_of_supply:
         caution += " Its electrical supply is work for a licensed person."
     return SheetStep(f"Isolate the {machine}: pull the plug, or lock the switch off.{then}", caution)

@@ -280,15 +280,16 @@ def stays_off(train: Train, placement: Placement, names: ShaftNames, units: Unit
 
 
 def work(handling: Handling) -> str:
-    """What there is to do with the wheels: `leave two, change two`, `put on four`, `already on the machine`."""
+    """What there is to do with the wheels: `keep 2, change 2`, `fit 4 wheels`, `already on the machine`."""
     if handling.none:
         return "already on the machine"
     put_on, taken_off = handling.put_on, handling.taken_off
     changed = min(put_on, taken_off)
-    parts = [f"leave {in_words(handling.kept)}"] if handling.kept else []
-    parts += [f"change {in_words(changed)}"] if changed else []
-    parts += [f"put on {in_words(put_on - changed)}{' more' if changed else ''}"] if put_on > changed else []
-    parts += [f"take off {in_words(taken_off - changed)}{' more' if changed else ''}"] if taken_off > changed else []
+    parts = [f"keep {handling.kept}"] if handling.kept else []
+    parts += [f"change {changed}"] if changed else []
+    more, fewer = put_on - changed, taken_off - changed
+    parts += [f"fit {more} more" if changed else f"fit {count(more, 'wheel')}"] if more else []
+    parts += [f"take off {fewer}{' more' if changed else ''}"] if fewer else []
     return ", ".join(parts)
 
 

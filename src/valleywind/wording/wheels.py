@@ -121,7 +121,7 @@ def cutter_lines(sizes: Sizes, serving: Sequence[Cutter], form: FormError | None
         engraved = f"engraved {best.engraved}{state}" if best.engraved else state.removeprefix(", ")
         lines.append(NamedFigure("Yours", range_text((best.lowest, best.highest)), engraved))
     elif eight is not None:
-        lines.append(NamedFigure("Yours", "none held", "no cutter in the stores cuts this count"))
+        lines.append(NamedFigure("Yours", "none held", "no cutter held cuts this count"))
     if form is not None:
         lines.append(NamedFigure("Form it leaves", form_text(form, units)))
     return lines

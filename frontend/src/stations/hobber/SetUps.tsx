@@ -22,7 +22,7 @@ export function SetUps(props: {
       <div className="flex items-baseline justify-between gap-2">
         <h1 className="text-heading font-bold">Trains</h1>
         <span className="text-fine text-soft">
-          {plan.candidates.length} {plan.not_known.length > 0 ? "to try" : "that go on"}
+          {plan.candidates.length} {plan.not_known.length > 0 ? "to try" : "that fit"}
         </span>
       </div>
       {props.fields}

@@ -141,12 +141,12 @@ export function Choices({ job }: { job: Job }) {
       {!job.lead && (
         <>
           <div className="flex gap-2">
-            {text("jaw_gap", bolted ? "Height of the blocks" : "Blank to jaws", "12 mm")}
-            {text("jaw_radius", bolted ? "Blocks reach" : "Jaws reach", "55 mm")}
+            {text("jaw_gap", bolted ? "Height of the blocks" : "Gap blank to jaws", "12 mm")}
+            {text("jaw_radius", bolted ? "Blocks reach" : "Jaw length", "55 mm")}
           </div>
           <div className="flex gap-2">
-            {text("nut", "Nut stands out", "none")}
-            {text("nut_across", "Nut across", "none")}
+            {text("nut", "Nut height", "none")}
+            {text("nut_across", "Nut across flats", "none")}
           </div>
           <div className="flex gap-2">
             {text("collar", "Collar of the arbor", "36 mm")}

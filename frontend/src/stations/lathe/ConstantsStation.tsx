@@ -118,7 +118,7 @@ export default function ConstantsStation() {
                       <span className="text-fine whitespace-nowrap text-soft">
                         {lathe.off < 0.05
                           ? "right on it"
-                          : `${Math.round(lathe.off * 100)} % of the ±`}
+                          : `${Math.round(lathe.off * 100)} % of what the measurement may be off`}
                       </span>
                     </li>
                   ))}

@@ -1,6 +1,6 @@
 import { type FormEvent, type ReactNode, useRef, useState } from "react";
 import { FormProvider, useForm, useWatch } from "react-hook-form";
-import { Link, useNavigate, useParams } from "react-router";
+import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 
 import { Refusal, type Schemas } from "../../api/client";
 import {
@@ -68,7 +68,8 @@ const FURTHER = [
 /** A lathe's record beside its end view: what is typed is drawn, what is dragged is typed. */
 export default function LatheEditor() {
   const { edited } = useParams();
-  const known = useLatheRecord(edited);
+  const like = useSearchParams()[0].get("like") ?? undefined;
+  const known = useLatheRecord(edited ?? like);
   if (known.error) {
     return (
       <div className="p-6">
@@ -79,14 +80,11 @@ export default function LatheEditor() {
       </div>
     );
   }
-  if (edited && !known.data) return null;
-  return (
-    <Editor
-      key={edited ?? "new"}
-      edited={edited}
-      start={known.data ? { ...known.data, wheels: "" } : NEW}
-    />
-  );
+  if ((edited ?? like) && !known.data) return null;
+  // Another like a known one has a name and a version of its own.
+  const copy = known.data && { ...known.data, wheels: "", name: "", version: null };
+  const start = edited ? { ...known.data!, wheels: "" } : (copy ?? NEW);
+  return <Editor key={edited ?? like ?? "new"} edited={edited} start={start} />;
 }
 
 function Editor({ edited, start }: { edited?: string; start: Lathe }) {
@@ -264,6 +262,12 @@ function Editor({ edited, start }: { edited?: string; start: Lathe }) {
             )}
             <RecordButtons
               busy={form.formState.isSubmitting}
+              saved={saved}
+              known={
+                edited === undefined
+                  ? undefined
+                  : { slug: edited, name: start.name, copy: `/machines/new?like=${edited}` }
+              }
               className="sticky -bottom-4 -mx-4 mt-4 border-t border-line bg-chalk p-4"
             />
           </form>

@@ -1,6 +1,6 @@
 import { type FormEvent, useRef, useState } from "react";
 import { FormProvider, useForm, useWatch } from "react-hook-form";
-import { Navigate, useNavigate, useParams } from "react-router";
+import { Navigate, useNavigate, useParams, useSearchParams } from "react-router";
 
 import { refusedAt, type Schemas } from "../../api/client";
 import { useFamilies } from "../../api/rack";
@@ -32,13 +32,25 @@ const HELP = { "hobber.index": <ConstantHelp /> };
 /** A new machine of the kind in the address. */
 export function NewMachine() {
   const { kind } = useParams();
+  const like = useSearchParams()[0].get("like") ?? "";
   const kinds = useMachineKinds();
-  if (kinds.error) return <Failed error={kinds.error} retry={() => void kinds.refetch()} />;
-  if (!kinds.data) return null;
+  const copied = useMachineRecord(like);
+  const error = kinds.error ?? copied.error;
+  const retry = () => void Promise.all([kinds.refetch(), like && copied.refetch()]);
+  if (error) return <Failed error={error} retry={retry} />;
+  if (!kinds.data || (like && !copied.data)) return null;
   const found = kinds.data.find((k) => k.path === kind);
   if (!found) return <Navigate replace to="/machines" />;
-  const start = { kind: found.kind, name: "", note: "", family: null } as MachineRecord;
-  return <Editor key={found.kind} kind={found} start={start} />;
+  // Another like a known one has a name and a version of its own.
+  const start = {
+    note: "",
+    family: null,
+    ...copied.data,
+    kind: found.kind,
+    name: "",
+    version: null,
+  } as MachineRecord;
+  return <Editor key={`${found.kind} ${like}`} kind={found} start={start} />;
 }
 
 /** The record of a known machine that is no lathe. */
@@ -167,6 +179,16 @@ function Editor(props: { edited?: string; kind: MachineKind; start: MachineRecor
               {save.error && !shown.some(refused) && <Failed error={save.error} />}
               <RecordButtons
                 busy={form.formState.isSubmitting}
+                saved={saved}
+                known={
+                  edited === undefined
+                    ? undefined
+                    : {
+                        slug: edited,
+                        name: start.name,
+                        copy: `/machines/new/${kind.path}?like=${edited}`,
+                      }
+                }
                 className={
                   quadrant
                     ? "sticky -bottom-4 -mx-4 mt-4 border-t border-line bg-chalk p-4"

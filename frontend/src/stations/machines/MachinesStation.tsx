@@ -168,7 +168,7 @@ function ShopFile({ empty }: { empty: boolean }) {
   const tell = useTell();
   const put = () =>
     load.mutate(undefined, {
-      onSuccess: () => tell({ text: "The demo shop is as it was at the start.", done: true }),
+      onSuccess: () => tell({ text: "Demo shop loaded.", done: true }),
       onError: (e) => tell({ text: e.message }),
     });
   return (
@@ -184,7 +184,8 @@ function ShopFile({ empty }: { empty: boolean }) {
         </Button>
       )}
       <p className="mt-3 text-fine text-soft">
-        Valleywind {shop.version}. Seen by this machine alone unless it was started otherwise.
+        Valleywind {shop.version}. Reachable from this computer only, unless it was started with
+        --host.
       </p>
     </section>
   );

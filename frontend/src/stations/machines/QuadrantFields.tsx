@@ -84,7 +84,7 @@ export function QuadrantFields(props: {
           }))
         }
       />
-      <Part title="Shafts" note={`Middle to middle, in mm, seen from the gear end.`}>
+      <Part title="Shafts" note={`Centre distances in mm, seen from the gear end.`}>
         <Row>
           {text("apart", `From ${names.first} to ${last}`)}
           {sourceOf("shafts")}

@@ -1,17 +1,86 @@
-import { Link } from "react-router";
+import { useState } from "react";
+import { Link, useNavigate } from "react-router";
 
+import { useDeleteMachine } from "../../api/machines";
+import { Failed } from "../../app/Notice";
+import { useTell } from "../../app/Toast";
 import { Button, buttonLook } from "../../kit/Button";
+import { DialogFrame } from "../../kit/DialogFrame";
 
-/** At the foot of a machine's record: save what was typed, or not. */
-export function RecordButtons({ busy, className }: { busy: boolean; className: string }) {
+/** At the foot of a machine's record: save what was typed, or not; of a known one, another like it, or none. */
+export function RecordButtons(props: {
+  busy: boolean;
+  className: string;
+  /** The machine, where it is known, and where another like it is begun. */
+  known?: { slug: string; name: string; copy: string };
+  /** What was typed need not be saved any more. */
+  saved: { current: boolean };
+}) {
+  const { known } = props;
   return (
-    <div className={`flex gap-2 ${className}`}>
-      <Button type="submit" look="main" className="flex-1" disabled={busy}>
+    <div className={`flex flex-wrap gap-2 ${props.className}`}>
+      <Button type="submit" look="main" className="flex-1" disabled={props.busy}>
         Save
       </Button>
       <Link className={buttonLook()} to="/machines">
         Cancel
       </Link>
+      {known && (
+        <>
+          <Link className={buttonLook()} to={known.copy}>
+            Copy
+          </Link>
+          <Delete {...known} saved={props.saved} />
+        </>
+      )}
     </div>
+  );
+}
+
+function Delete({
+  slug,
+  name,
+  saved,
+}: {
+  slug: string;
+  name: string;
+  saved: { current: boolean };
+}) {
+  const [asking, setAsking] = useState(false);
+  const remove = useDeleteMachine(slug);
+  const navigate = useNavigate();
+  const tell = useTell();
+  const close = () => {
+    setAsking(false);
+    remove.reset();
+  };
+  const gone = () => {
+    saved.current = true;
+    tell({ text: `${name} is deleted.`, done: true });
+    void navigate("/machines");
+  };
+  return (
+    <>
+      <Button onClick={() => setAsking(true)}>Delete</Button>
+      {asking && (
+        <DialogFrame title={`Delete ${name}?`} close={close}>
+          <p className="mt-2">
+            Its wheels stay in the rack and belong to no machine. Jobs keep its name. Undo brings it
+            back.
+          </p>
+          {remove.error && <Failed error={remove.error} />}
+          <div className="mt-4 flex gap-2">
+            <Button
+              look="main"
+              disabled={remove.isPending}
+              onClick={() => remove.mutate(undefined, { onSuccess: gone })}
+            >
+              Delete
+            </Button>
+            <Button onClick={close}>Cancel</Button>
+          </div>
+        </DialogFrame>
+      )}
+    </>
   );
 }

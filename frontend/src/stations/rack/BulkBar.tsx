@@ -36,7 +36,7 @@ export function BulkBar(props: {
         label="Family"
         options={[
           ...props.families.map((f): [string, string] => [String(f.id), f.name]),
-          ["", "not recognised"],
+          ["", "not identified"],
         ]}
         take={(family) =>
           edit({ family: family ? Number(family) : null }, `${who}: family changed.`)

@@ -60,7 +60,7 @@ export function PileForm({
       />
       <FamilySelect
         label="Family"
-        none="not recognised yet"
+        none="not identified"
         families={families}
         value={family}
         change={setFamily}

@@ -35,7 +35,7 @@ export function WheelPanel({
             <span className="font-mono">{wheel.teeth}</span>
           </h2>
           <p className="text-lesser text-soft">
-            {[family?.name ?? "not recognised yet", wheel.shifted, wheel.place, wheel.note]
+            {[family?.name ?? "not identified", wheel.shifted, wheel.place, wheel.note]
               .filter(Boolean)
               .join(", ")}
           </p>

@@ -73,7 +73,7 @@ class ListedSetUp(BaseModel):
     run_off: str = Field(examples=["0.24 µm run-off"])
     feed: str = Field(examples=["feed 1.00 mm"])
     constant: str = Field(examples=["constant 24, reversing pair 40/40"])
-    work: str = Field(examples=["leave four, put on three"])
+    work: str = Field(examples=["keep 4, fit 3 wheels"])
     room: str = Field(description="Of the tightest box", examples=["4.0 mm clear"])
     goes_on: bool
     fits: bool = Field(description="It goes on, and every wheel is held")

@@ -13,6 +13,7 @@ from valleywind.api.machines.quadrant_record import PreviewOut, QuadrantIO, Trie
 from valleywind.api.parameters import InUnits, Slug
 from valleywind.api.problems import RESPONSES
 from valleywind.api.versions import Version, check_version
+from valleywind.app.records import delete
 from valleywind.core.refusal import Refused
 from valleywind.core.trains.box_record import TypedBox
 from valleywind.core.trains.quadrant_record import TypedQuadrant
@@ -160,7 +161,6 @@ def _saved(session: ToWrite, machine: str | None, record: MachineRecordIO) -> Ma
 
 @router.delete("/{machine}")
 def remove_machine(machine: Slug, session: ToWrite) -> list[str]:
-    """Take a machine out of the shop, once it has no wheels and no train; answers the machines left."""
-    machines.remove(session, machines.machine(session, machine))
-    session.flush()
+    """Take a machine out of the shop; its wheels stay in the rack. Answers the machines left."""
+    delete(session, machines.machine(session, machine))
     return [row.slug for row in machines.machines(session)]

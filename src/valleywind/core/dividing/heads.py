@@ -8,7 +8,7 @@ from valleywind.core.dividing.ways import direct, simple
 from valleywind.core.record import or_none, read_fields, typed
 from valleywind.core.refusal import Refused
 from valleywind.core.trains.model import Stock, parse_stock
-from valleywind.core.units import parse_length, parse_number, spell
+from valleywind.core.units import parse_length, parse_number, parse_ratio, spell
 
 FEWEST_HOLES, MOST_HOLES = 2, 400
 MOST_RATIO = 360
@@ -67,13 +67,7 @@ class Head:
 
 def read_ratio(text: str, field: str = "ratio") -> Fraction:
     """The worm ratio: `40`, `60 : 1`, `90:1`. Raises Refused `ratio_out_of_range`."""
-    number, colon, one = text.partition(":")
-    ratio = parse_number(number, field)
-    if colon:
-        below = parse_number(one, field)
-        if not below:
-            raise Refused("ratio_out_of_range", field, text, most=MOST_RATIO)
-        ratio /= below
+    ratio = parse_ratio(text, field)
     if not 1 <= ratio <= MOST_RATIO:
         raise Refused("ratio_out_of_range", field, text, most=MOST_RATIO)
     return ratio

@@ -12,7 +12,7 @@ from valleywind.core.teeth.pitch import WheelFamily
 from valleywind.core.trains.box_record import Post, TypedBox, one_of, read_box, read_posts, word
 from valleywind.core.trains.direction import Sense
 from valleywind.core.trains.gearbox import Gearbox
-from valleywind.core.units import MM_PER_INCH, PI, mm_or_none, parse_number
+from valleywind.core.units import MM_PER_INCH, PI, mm_or_none, parse_number, parse_ratio
 
 MOST_CONSTANTS = 12
 # Further from 1 than this no machine's constant lies.
@@ -123,7 +123,7 @@ def _index(text: str, field: str) -> tuple[IndexConstant, ...]:
             typed = re.fullmatch(r"(.+?)(?:\s+from\s+(\d{1,4}))?(?:\s+with\s+(\d{1,3})/(\d{1,3}))?", part, re.ASCII)
             if not typed:
                 raise Refused("not_an_index_constant", field, part)
-            constant = parse_number(typed[1], field)
+            constant = parse_ratio(typed[1], field)
             if not _LEAST_CONSTANT <= constant <= _MOST_CONSTANT:
                 raise Refused("not_an_index_constant", field, part)
             pair = (int(typed[3]), int(typed[4])) if typed[3] else None

@@ -12,7 +12,7 @@ from valleywind.core.teeth.pitch import FEWEST_TEETH, MOST_TEETH
 from valleywind.core.trains.arrange import Pair
 from valleywind.core.trains.model import parse_stock
 from valleywind.core.trains.quadrant_record import QuadrantFacts, TypedQuadrant, read_quadrant
-from valleywind.core.units import mm_or_none, parse_number
+from valleywind.core.units import mm_or_none, parse_ratio
 
 MOST_MARKS = 64
 """Marks of a thread dial: more would not be told apart."""
@@ -91,7 +91,7 @@ def _steps(text: str, name: str) -> tuple[LeverPosition, ...]:
     for part in (p.strip() for p in text.replace("\n", ",").split(",")):
         if part:
             label, equals, ratio = part.rpartition("=")
-            number = parse_number(ratio, name)
+            number = parse_ratio(ratio, name)
             if not number:
                 raise Refused("not_positive", name, part)
             if not 1 / _LARGEST_STEP <= number <= _LARGEST_STEP or number.denominator > 10**6:

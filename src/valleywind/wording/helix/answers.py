@@ -164,7 +164,7 @@ def reasons(candidate: LeadCandidate, units: Units) -> list[str]:
 
 
 def work_text(candidate: LeadCandidate) -> str:
-    """`leave two, change two; change the pair`"""
+    """`keep 2, change 2; change the pair`"""
     if candidate.handling.none:
         return work(candidate.handling)
     if candidate.handling.no_wheel:

@@ -125,7 +125,7 @@ def _cutter(setting: MillSetting, units: Units) -> list[SettingFact]:
 
 
 def _not_held(instead: Cutter | None) -> str:
-    said = "no cutter in the stores cuts this form"
+    said = "no cutter held cuts this form"
     return (
         said if instead is None else f"{said}; the nearest is one for {range_text((instead.lowest, instead.highest))}"
     )

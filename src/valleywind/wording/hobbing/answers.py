@@ -193,11 +193,11 @@ def faster_text(set_up: SetUp) -> str | None:
 
 
 def work_text(set_up: SetUp) -> str:
-    """`already on the machine`, `leave five, put on two`."""
+    """`already on the machine`, `keep 5, fit 2 wheels`."""
     if set_up.is_on:
         return "already on the machine"
-    parts = [f"leave {in_words(set_up.kept)}"] if set_up.kept else []
-    parts += [f"put on {in_words(set_up.put_on)}"] if set_up.put_on else []
+    parts = [f"keep {set_up.kept}"] if set_up.kept else []
+    parts += [f"fit {count(set_up.put_on, 'wheel')}"] if set_up.put_on else []
     return ", ".join(parts) or "only levers"
 
 

@@ -35,7 +35,7 @@ GOES: dict[Purpose, dict[Goes, str]] = {
         Goes.FREELY: "Nut runs free",
         Goes.MID_TOLERANCE: "Nut runs if cut to mid tolerance",
         Goes.PARTLY: "Binds",
-        Goes.NOT: "Does not start",
+        Goes.NOT: "Nut will not start",
     },
     Purpose.SLIDE: {
         Goes.FREELY: "Good for a slide",
@@ -208,7 +208,7 @@ def verdict_head(verdict: Verdict) -> str:
 
 
 def verdict_text(candidate: Candidate, units: Units) -> str:
-    """The sentence beside it: how far off, and what that gathers to over the nut, the slide or the wheel."""
+    """The sentence beside it: how far off, and what that adds up to over the nut, the slide or the wheel."""
     verdict = candidate.verdict
     over = short_length(verdict.engagement, units)
     where = {
@@ -224,7 +224,7 @@ def verdict_text(candidate: Candidate, units: Units) -> str:
     if verdict.job is Purpose.FEED:
         return sentence(off_feed(candidate.error))
     text = sentence(off(candidate.error))
-    return f"{text} Over {where} the error gathers to {small(verdict.gathered, units)}."
+    return f"{text} Over {where} the error adds up to {small(verdict.gathered, units)}."
 
 
 def amount(verdict: Verdict, value: float, units: Units) -> str:
@@ -365,7 +365,7 @@ def levers_label(setting: LeverSetting, lathe: Lathe) -> str | None:
 
 
 def work_text(candidate: Candidate, lathe: Lathe) -> str:
-    """What there is to do: `leave two, change two`, `only a lever moves: box to 9 ×2`."""
+    """What there is to do: `keep 2, change 2`, `only a lever moves: box to 9 ×2`."""
     handling = candidate.handling
     if handling.levers and handling.no_wheel:
         return f"only a lever moves: {listed(lever_words(candidate.setting, lathe))}"

@@ -13,7 +13,7 @@ from valleywind.wording.making.figures import SCHOOLS
 _ORDERS = {CutOrder.ROUND_BY_ROUND: "round by round", CutOrder.GAP_BY_GAP: "every gap to depth"}
 _TYPED = {
     "how_many": "Wheels alike", "cutter": "Cutter diameter", "collar": "Collar of the arbor",
-    "jaw_gap": "Blank to jaws", "jaw_radius": "Jaws reach", "nut": "Nut stands out", "nut_across": "Nut across",
+    "jaw_gap": "Gap blank to jaws", "jaw_radius": "Jaw length", "nut": "Nut height", "nut_across": "Nut across flats",
     "centre": "Axis over table", "passes": "Passes", "note": "Note",
 }  # fmt: skip
 

@@ -123,7 +123,7 @@ def degrees(angle: Fraction) -> str:
 def pass_text(cut: Cut, depths: Sequence[float], deeper: float, units: Units) -> str:
     """`marks`, `pass 2 of 3, 4.11 mm deep`. deeper: by which the last pass goes deeper than planned, by the span."""
     if cut.mark:
-        return "marks only: just touch"
+        return "marks only, just touch"
     last = cut.number == len(depths) - 1
     depth = depths[cut.number] + (deeper if last else 0.0)
     said = f"pass {cut.number + 1} of {len(depths)}, {length(depth, units, 2)} deep"
@@ -146,7 +146,7 @@ def happened(kind: EventKind, about: Mapping[str, Any], cut: Cut | None, depths:
         case EventKind.PAUSE:
             return f"Paused: {about['reason']}."
         case EventKind.RESUME:
-            return "Gone on."
+            return "Resumed."
         case EventKind.JUMP:
             return f"Jumped to {where}: {about['reason']}."
         case EventKind.COUNTED:
