@@ -447,3 +447,14 @@ def test_a_bare_line_means_what_its_station_means(
 ) -> None:
     said = demo.get("/api/reading", params={"ask": line, "at": at}).json()
     assert (said["station"], said["asks"], said["whole"]) == (station, asks, True)
+
+
+@pytest.mark.parametrize(
+    ("typed", "offered"), [("d", "divide 57"), ("hel", "helix 24 m2 30° left"), ("ma", "make 57")]
+)
+def test_a_line_that_begins_like_an_ask_of_another_station_goes_on_there(
+    demo: TestClient, typed: str, offered: str
+) -> None:
+    completions = demo.get("/api/reading", params={"ask": typed}).json()["completions"]
+    assert offered in [c["ask"] for c in completions]
+    assert all(c["means"] for c in completions)

@@ -287,6 +287,8 @@ def test_completions_begin_with_what_is_typed_and_can_be_asked() -> None:
     assert [say(a) for a in complete("1/2-2")] == ["1/2-20 UNF", "1/2-28 UNEF", "1/2-26 ME"]
     assert [say(a) for a in complete("m14")][:2] == ["M14", "M14x1.5"]
     assert {"26 mm", "26 tpi"} <= {say(a) for a in complete("26")}
+    assert [say(a) for a in complete("M1")][:6] == ["M1", "M10", "M11", "M12", "M14", "M16"]
+    assert [say(a) for a in complete("BA")][:3] == ["0 BA", "1 BA", "2 BA"]
     assert complete("") == []
 
 

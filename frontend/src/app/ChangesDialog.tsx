@@ -1,6 +1,7 @@
 import { useMutation } from "@tanstack/react-query";
 
 import { useChanges } from "../api/shop";
+import { dayAndTime } from "../kit/date";
 import { Callout } from "../kit/Callout";
 import { Button } from "../kit/Button";
 import { DialogFrame } from "../kit/DialogFrame";
@@ -35,7 +36,7 @@ export function ChangesDialog({ open, close }: { open: boolean; close: () => voi
           >
             <span className={undone ? "text-soft line-through" : ""}>
               {text}
-              <span className="block text-fine text-soft">{new Date(at).toLocaleString()}</span>
+              <span className="block text-fine text-soft">{dayAndTime(at)}</span>
             </span>
             {!undone && !is_undo && (
               <Button

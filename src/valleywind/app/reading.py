@@ -81,8 +81,25 @@ def _told(
     )  # fmt: skip
 
 
+# What else may be asked, by its first word.
+_OTHERS = (
+    "hob 37", "helix 24 m2 30° left", "lead 300 mm on 40 mm", "flute 6 lead 12 in on 1 in", "divide 57", "wheel 57",
+    "make 57",
+)  # fmt: skip
+
+
+def _others(text: str, units: Units) -> list[Completion]:
+    """Asks of other stations that begin with the letters typed so far."""
+    begun = text.strip().lower()
+    if not begun.isalpha():
+        return []
+    lines = [line for line in _OTHERS if line.startswith(begun)]
+    return [Completion(line, read_line(line, None, units).description or "") for line in lines]
+
+
 def _thread(text: str, units: Units) -> LineRead:
     offered = [Completion(thread.say(a), lathe_words.completion(a, units)) for a in complete(text)]
+    offered = [*_others(text, units), *offered]
     return _told(
         Station.LATHE, lathe.read(text), lathe_words.MEANINGS,
         lambda ask: Completion(thread.say(ask), lathe_words.description(ask, units)), offered,

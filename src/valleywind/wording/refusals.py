@@ -316,7 +316,8 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
     ),
     "angle_leaves_a_rest": lambda r: Said(
         f"{r.value} does not go round without a rest.",
-        f"The nearest that does is {trimmed(Fraction(360) / Fraction(str(r.quantities['near'])), 4)}°: divide {r.quantities['near']}.",
+        f"The nearest that does is {trimmed(Fraction(360) / Fraction(str(r.quantities['near'])), 4)}°: "
+        f"divide {r.quantities['near']}.",
     ),
     "no_pitch": _plain("No wheels are known here yet, so “{value}” has no pitch.", "Say it: wheel 57 12 DP."),
     "not_teeth": _plain("“{value}” is not a tooth number.", "Tooth numbers, parted by spaces."),

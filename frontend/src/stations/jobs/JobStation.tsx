@@ -20,6 +20,7 @@ import { usePreferences } from "../../app/preferences";
 import { useTell } from "../../app/Toast";
 import { SideDrawing } from "../../drawing/SideDrawing";
 import { useSize } from "../../drawing/useSize";
+import { clock, day, dayAndTime } from "../../kit/date";
 import { Callout } from "../../kit/Callout";
 import { Button, buttonLook } from "../../kit/Button";
 import { Disclosure } from "../../kit/Disclosure";
@@ -200,8 +201,8 @@ function LogLines({ job }: { job: number }) {
         {log.data?.map((line, n) => (
           <li key={n} className="border-t border-line py-1">
             <span className="text-soft">
-              {new Date(line.at).toLocaleString()}
-              {line.until !== line.at && ` to ${new Date(line.until).toLocaleTimeString()}`}
+              {dayAndTime(line.at)}
+              {line.until !== line.at && ` to ${clock(line.until)}`}
               {line.by && line.by !== "screen" && `, ${line.by}`}
             </span>
             <span className="block">{line.text}</span>
@@ -346,14 +347,12 @@ function Step({
         )}
         {found.error && !wrong("figure") && <Failed error={found.error} />}
         {done && step.found && (
-          <p className="text-fine text-soft">done {new Date(step.found.at).toLocaleString()}</p>
+          <p className="text-fine text-soft">done {dayAndTime(step.found.at)}</p>
         )}
         {step.found && step.found.earlier.length > 0 && (
           <p className="text-fine text-soft">
             before:{" "}
-            {step.found.earlier
-              .map(({ figure, at }) => `${figure} (${new Date(at).toLocaleTimeString()})`)
-              .join(", ")}
+            {step.found.earlier.map(({ figure, at }) => `${figure} (${clock(at)})`).join(", ")}
           </p>
         )}
         {children}
@@ -383,7 +382,7 @@ function IntoRack({ job }: { job: Job }) {
   if (job.done)
     return (
       <p className="mt-1">
-        In the rack since {new Date(job.done).toLocaleDateString()}.{" "}
+        In the rack since {day(job.done)}.{" "}
         <Link className="font-bold underline underline-offset-2" to="/rack">
           See the rack
         </Link>

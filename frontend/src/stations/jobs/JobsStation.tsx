@@ -5,6 +5,7 @@ import { refusedAt } from "../../api/client";
 import { type ScrewTyped, useAddJob, useJobs, useScrewWheel } from "../../api/jobs";
 import { Failed } from "../../app/Notice";
 import { usePreferences } from "../../app/preferences";
+import { day } from "../../kit/date";
 import { Button, buttonLook } from "../../kit/Button";
 import { Choice } from "../../kit/Form";
 import { Disclosure } from "../../kit/Disclosure";
@@ -78,7 +79,7 @@ export default function JobsStation() {
               >
                 <b className="text-large underline underline-offset-2">{job.title}</b>
                 <span className="text-fine text-soft">
-                  {job.state}, begun {new Date(job.begun).toLocaleDateString()}
+                  {job.state}, begun {day(job.begun)}
                 </span>
               </Link>
               {job.cutting && !job.done && (

@@ -14,6 +14,7 @@ import { usePreferences } from "../../app/preferences";
 import { BlankDrawing } from "../../drawing/BlankDrawing";
 import { PlateDrawing } from "../../drawing/PlateDrawing";
 import { useSize } from "../../drawing/useSize";
+import { clock } from "../../kit/date";
 import { Callout } from "../../kit/Callout";
 import { Button, buttonLook } from "../../kit/Button";
 import { Disclosure } from "../../kit/Disclosure";
@@ -333,7 +334,7 @@ function Beside({ session }: { session: Cutting }) {
         <ol>
           {session.happened.map((one) => (
             <li key={one.place} className="border-t border-line py-1 text-fine">
-              <span className="text-soft">{new Date(one.at).toLocaleTimeString()}</span> {one.text}
+              <span className="text-soft">{clock(one.at)}</span> {one.text}
             </li>
           ))}
         </ol>

@@ -27,7 +27,7 @@ const EXAMPLES = [
   "1/2-13 UNC",
   "M8 left hand",
   "module 1.5 worm",
-  "feed 0.1 mm/rev",
+  "feed 0.5 mm/rev",
 ];
 
 /** Ask for a thread; see the trains, the chosen one on the quadrant, its wheels on the shelf, its sheet. */

@@ -18,9 +18,15 @@ def complete(text: str, most: int = 8) -> list[Ask]:
     if not start:
         return []
     asks: list[Ask] = []
-    for key, ask in _by_key():
-        if key.startswith(start) and ask not in asks:
+    for _, ask in sorted(
+        ((key, ask) for key, ask in _by_key() if key.startswith(start)), key=lambda k: _further(k[0], start)
+    ):
+        if ask not in asks:
             asks.append(ask)
+    if not asks and start.isalpha():
+        # The name of a series: its sizes. Those of `BA` grow as their number falls.
+        asks = list(dict.fromkeys(ask for key, ask in _by_key() if key.endswith(start)))
+        asks = asks[::-1] if start == "ba" else asks
     if match := re.fullmatch(rf"feed\s+(?:of\s+)?({NUMBER})\s*(.*)", plain(text), re.IGNORECASE | re.ASCII):
         asks = _feeds_of(match[1], match[2])
     elif re.fullmatch(NUMBER, plain(text), re.ASCII):
@@ -29,6 +35,13 @@ def complete(text: str, most: int = 8) -> list[Ask]:
         plainly = [a for unit in units if (a := read(f"{plain(text)} {unit}").ask) is not None]
         asks = asks[: most - len(plainly)] + plainly if fraction else plainly + asks
     return asks[:most]
+
+
+def _further(key: str, start: str) -> int:
+    """Where a size stands among those that begin alike: `M1` itself, then M10 to M18, then the rest."""
+    if key == start:
+        return 0
+    return 1 if start[-1:].isdigit() and key[len(start)].isdigit() and "x" not in key else 2
 
 
 def _feeds_of(number: str, after: str) -> list[Ask]:
