@@ -262,7 +262,9 @@ function Editor({ edited, start }: { edited?: string; start: Lathe }) {
             )}
             <RecordButtons
               busy={form.formState.isSubmitting}
-              saved={saved}
+              deleted={() => {
+                saved.current = true;
+              }}
               known={
                 edited === undefined
                   ? undefined

@@ -179,7 +179,9 @@ function Editor(props: { edited?: string; kind: MachineKind; start: MachineRecor
               {save.error && !shown.some(refused) && <Failed error={save.error} />}
               <RecordButtons
                 busy={form.formState.isSubmitting}
-                saved={saved}
+                deleted={() => {
+                  saved.current = true;
+                }}
                 known={
                   edited === undefined
                     ? undefined

@@ -13,8 +13,8 @@ export function RecordButtons(props: {
   className: string;
   /** The machine, where it is known, and where another like it is begun. */
   known?: { slug: string; name: string; copy: string };
-  /** What was typed need not be saved any more. */
-  saved: { current: boolean };
+  /** The machine is deleted: what was typed need not be saved any more. */
+  deleted: () => void;
 }) {
   const { known } = props;
   return (
@@ -30,22 +30,15 @@ export function RecordButtons(props: {
           <Link className={buttonLook()} to={known.copy}>
             Copy
           </Link>
-          <Delete {...known} saved={props.saved} />
+          <Delete {...known} deleted={props.deleted} />
         </>
       )}
     </div>
   );
 }
 
-function Delete({
-  slug,
-  name,
-  saved,
-}: {
-  slug: string;
-  name: string;
-  saved: { current: boolean };
-}) {
+function Delete(props: { slug: string; name: string; deleted: () => void }) {
+  const { slug, name, deleted } = props;
   const [asking, setAsking] = useState(false);
   const remove = useDeleteMachine(slug);
   const navigate = useNavigate();
@@ -55,7 +48,7 @@ function Delete({
     remove.reset();
   };
   const gone = () => {
-    saved.current = true;
+    deleted();
     tell({ text: `${name} is deleted.`, done: true });
     void navigate("/machines");
   };
