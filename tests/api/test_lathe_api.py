@@ -449,9 +449,7 @@ def test_a_bare_line_means_what_its_station_means(
     assert (said["station"], said["asks"], said["whole"]) == (station, asks, True)
 
 
-@pytest.mark.parametrize(
-    ("typed", "offered"), [("d", "divide 57"), ("hel", "helix 24 m2 30° left"), ("ma", "make 57")]
-)
+@pytest.mark.parametrize(("typed", "offered"), [("d", "divide 57"), ("hel", "helix 24 m2 30° left"), ("ma", "make 57")])
 def test_a_line_that_begins_like_an_ask_of_another_station_goes_on_there(
     demo: TestClient, typed: str, offered: str
 ) -> None:

@@ -441,3 +441,14 @@ def test_no_word_of_the_drawing_covers_another(page: Page, address: str, place: 
         page.set_viewport_size({"width": size[0], "height": size[1]})
         page.evaluate("() => new Promise(done => requestAnimationFrame(() => requestAnimationFrame(done)))")
         assert page.evaluate(COVERED) == []
+
+
+def test_a_line_that_is_valid_already_can_go_on(lathe: Page) -> None:
+    lathe.get_by_label("What is wanted").press_sequentially("M1")
+    offered = lathe.get_by_role("listbox", name="How it could go on")
+    expect(offered.get_by_role("option", name="M12")).to_be_visible()
+    # It is planned meanwhile, and goes on all the same.
+    expect(lathe).to_have_url(re.compile("ask=M1$"))
+    offered.get_by_role("option", name="M12").click()
+    expect(lathe).to_have_url(re.compile("ask=M12"))
+    expect(offered).to_have_count(0)
