@@ -97,8 +97,15 @@ export function AskLine({ machine }: { machine: string }) {
     field.current?.focus();
   };
   const fresh = open && known !== undefined && text.trim() !== asked.trim();
-  // A line that can be planned may go on all the same: M1 is the beginning of M10.
-  const completions = open && known ? known.completions.filter((c) => c.ask !== text.trim()) : [];
+  // What is planned already is not covered, but where its number may go on: M1 is the beginning of M10.
+  const goesOn = ({ ask }: { ask: string }) =>
+    /\d$/.test(text) &&
+    ask.toLowerCase().startsWith(text.toLowerCase()) &&
+    /\d/.test(ask.charAt(text.length));
+  const completions =
+    open && known
+      ? known.completions.filter((c) => c.ask !== text.trim() && (fresh || goesOn(c)))
+      : [];
   // An ask that was put and failed is spoken of in the station itself.
   const puzzled = fresh && !known.whole && completions.length === 0;
   // The line itself comes first, so that Enter asks what is typed unless another one is gone to.

@@ -34,7 +34,7 @@ interface Texts {
 }
 
 /** The fields of a machine's record without which it plans nothing. */
-const NEEDED = ["screw", "ratio", "stock"];
+const NEEDED = ["screw", "ratio"];
 
 /** A station that plans trains: ask, list, drawing, sheet, shelf and paper, of whatever machine. */
 export function PlanningStation<P extends Plan<C>, C extends Looked, N, S>(props: {
@@ -62,7 +62,11 @@ export function PlanningStation<P extends Plan<C>, C extends Looked, N, S>(props
   if (meant && meant.slug !== asked.machine)
     return <Navigate replace to={`/${kind}/${meant.slug}?${station.search}`} />;
   const lacks = refusedAt(plan.error);
-  const unfinished = NEEDED.map(lacks).find(Boolean);
+  const noWheels = lacks("stock");
+  const unfinished = noWheels ?? NEEDED.map(lacks).find(Boolean);
+  const mend = noWheels
+    ? { to: "/machines", text: `Give ${name} its wheels` }
+    : { to: `/machines/${asked.machine}`, text: `Open ${name}’s record` };
   const paper = station.ready && shown && chosen && props.paper(chosen, shown);
   const page = (
     <StationFrame
@@ -84,8 +88,8 @@ export function PlanningStation<P extends Plan<C>, C extends Looked, N, S>(props
           {unfinished && (
             <Callout tone="wrong">
               <p>{unfinished}</p>
-              <Link className={`${buttonLook("main")} mt-2`} to={`/machines/${asked.machine}`}>
-                Open {name}’s record
+              <Link className={`${buttonLook("main")} mt-2`} to={mend.to}>
+                {mend.text}
               </Link>
             </Callout>
           )}
