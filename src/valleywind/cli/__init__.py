@@ -13,6 +13,7 @@ from valleywind.cli.device import device_app
 from valleywind.cli.helix import helix_command
 from valleywind.cli.hob import hob_command
 from valleywind.cli.options import read_helix, read_stages
+from valleywind.cli.plate import plate_command
 from valleywind.core.cutting.wheel import WheelToCut, cut_wheel
 from valleywind.core.dividing.heads import read_plates, read_ratio
 from valleywind.core.dividing.ways import allowed_divisions, best_nearest, compound, differential, simple
@@ -280,6 +281,7 @@ def divide_command(
 
 app.command("hob")(hob_command)
 app.command("helix")(helix_command)
+app.command("plate")(plate_command)
 app.add_typer(device_app, name="device")
 
 

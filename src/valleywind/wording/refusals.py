@@ -104,6 +104,12 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
     "not_a_whole_number": _plain("“{value}” is not a whole number.", "Type a whole number from {least} to {most}."),
     "whole_out_of_range": _plain("“{value}” cannot be used here.", "Type a whole number from {least} to {most}."),
     "divided_by_zero": _plain("“{value}” divides by zero.", "Give the fraction another denominator."),
+    "no_such_file": _plain("The file {value} cannot be read.", "Check its name and its place."),
+    "not_text": _plain("{value} is not a text file.", "Save it as plain text or CSV."),
+    "plate_too_long": _plain("That is too much for one plate.", "Give up to {most} lines."),
+    "no_plate_lines": _plain(
+        "No line with its wheels is found.", "Type a line as it stands on the plate, such as 20 tpi 30 60."
+    ),
     "too_long": _plain("“{value}” is too long to be meant.", "Type it shorter."),
     "unknown_unit": _plain("“{unit}” is not a unit of length known here.", "Use mm, cm, µm, in or thou."),
     "needs_unit": _plain("“{value}” has no unit.", "Add mm or in."),

@@ -52,14 +52,14 @@ def constants(measured: LengthReading, train_ratio: Fraction = Fraction(1)) -> C
     uncertainty = measured.uncertainty / measured.turns / train_ratio
     every = [
         (rank, Constant(ratio, lead, stated, float(abs(ratio * lead - per_turn) / uncertainty)))
-        for rank, ratio, lead, stated in _usual_lathes()
+        for rank, ratio, lead, stated in usual_lathes()
         if abs(ratio * lead - per_turn) <= uncertainty
     ]
     ranked = [c for _, c in sorted(every, key=lambda f: (f[0], f[1].off))]
     return Constants(per_turn, uncertainty, tuple(ranked[:_MOST]))
 
 
-def _usual_lathes() -> Iterator[tuple[int, Fraction, Fraction, Stated]]:
+def usual_lathes() -> Iterator[tuple[int, Fraction, Fraction, Stated]]:
     """Every usual first-shaft ratio with every usual screw, and how unusual the two are together."""
     for r, ratio in enumerate(FIRST_RATIOS):
         for m, lead in enumerate(_METRIC_SCREWS):
