@@ -242,8 +242,9 @@ def test_bad_plates_are_refused(text: str, code: str) -> None:
 @pytest.mark.parametrize("read", [read_plate, hobber_plate.read_plate, mill_plate.read_plate])
 def test_any_text_is_read_or_refused(read: Callable[[str], Plate]) -> None:
     draw = random.Random(5)
-    pieces = ["20", "tpi", "30/60", "A", "1:2", "½", ",", ";", "\t", "mm", "feed", "x2", "diff", "0", "15°", "lead", "-",
-              "\n", "idler", "free", "1/0", "module", "127", "9999999", "#", "|", '"', "box", "driver", "z"]  # fmt: skip
+    pieces = ["20", "tpi", "30/60", "A", "1:2", "½", ",", ";", "\t", "mm", "feed", "x2", "diff", "0", "15°", "lead",
+              "-", "\n", "idler", "free", "1/0", "127", "9999999", "#", "|", '"', "box",
+              "driver", "z", "module"]  # fmt: skip
     for _ in range(300):
         text = " ".join(draw.choices(pieces, k=draw.randrange(1, 40)))
         with suppress(Refused):
@@ -277,7 +278,19 @@ def test_a_mills_table_with_worm_pairs() -> None:
     assert plate.constant == Fraction(1, 360)
     assert plate.steps[("1:2",)] == 2
     mill = mill_plate.mills_of(1 / plate.constant)[0]
-    assert (mill.screw, mill.head) == ("6 mm", 60)
+    assert (mill.screw, mill.head) == ("6 mm", Fraction(60))
     # Leads of a table are rounded: 10.29 in for 40/28 × 72/10 and the like.
     inch = mill_plate.read_plate('10.29" 72/28 40/100\n20 in 40/20\n10 in 40/40\n15 in 60/40')
     assert 1 / (inch.constant or 1) == 10 * MM_PER_INCH
+
+
+@pytest.mark.parametrize(
+    ("line", "now"),
+    [("16 tpi 30 49", "16 tpi 30 48"), ("16 tpi 48/30", "16 tpi 30/48"), ("30 tpi 30 60", "30 tpi 20 60")],
+    [("16 tpi 30 49", "16 tpi 30 48"), ("16 tpi 48/30", "16 tpi 30/48"), ("30 tpi 30 60", "30 tpi 20 60")],
+)
+def test_a_change_is_told_as_it_would_be_typed(line: str, now: str) -> None:
+    changes = read_plate(TEN_TPI + line).lines[-1].changes
+    assert now in {change.typed for change in changes}
+    for change in changes[:3]:
+        assert read_plate(TEN_TPI + change.typed).lines[-1].standing is Standing.AGREES

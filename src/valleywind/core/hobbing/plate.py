@@ -5,10 +5,10 @@ are no fractions, so its lines are approximations.
 """
 
 import re
+from collections import Counter
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from fractions import Fraction
-from itertools import pairwise
 
 from valleywind.core.hobbing.machine import Box
 from valleywind.core.plate.consensus import APPROXIMATE, Point, Step, Target
@@ -30,7 +30,7 @@ _GRAMMAR = TargetGrammar(
 _USUAL = (24, 12, 30, 36, 48, 20, 40, 60, 15, 16, 18, 32, 72, 45, 10, 25)
 # Any other whole number up to this is less usual.
 _OTHER, _LARGEST = 40, 200
-_MOST_SPLITS = 24
+_MOST_SPLITS = 2
 _MOST_COUNT = 1000
 
 
@@ -123,18 +123,32 @@ def _others(target: Target) -> Iterable[Target]:
 
 
 def _steppings(points: Sequence[Point]) -> list[list[Step]]:
-    """The reversing pair may be changed at some count: every place where the constant changes is tried, the highest
-    first."""
+    """The reversing pair may be changed at some count: below it most lines agree on one constant, from it on most agree
+    on another. The places where the most lines do so, the highest first."""
     index = sorted({_teeth(p.target.text): p.constant for p in points if p.target.kind == Box.INDEX}.items())
-    splits = [after[0] for before, after in pairwise(index) if before[1] != after[1]]
-    few = splits[:: len(splits) // _MOST_SPLITS + 1]
+    below = _agreeing([constant for _, constant in index])
+    above = _agreeing([constant for _, constant in reversed(index)])[::-1]
+    splits = [n for n in range(1, len(index)) if index[n - 1][1] != index[n][1]]
+    most = max((below[n - 1] + above[n] for n in splits), default=0)
+    best = [index[n][0] for n in splits if below[n - 1] + above[n] == most][-_MOST_SPLITS:]
     return [
         [
             (f"from {at}",) if p.target.kind == Box.INDEX and _teeth(p.target.text) >= at else ("",)
             for p in points
         ]
-        for at in reversed(few)
+        for at in reversed(best)
     ]  # fmt: skip
+
+
+def _agreeing(constants: Sequence[Fraction]) -> list[int]:
+    """How many of the first 1, 2, 3 … constants are the same one, at most."""
+    counted: Counter[Fraction] = Counter()
+    most, found = 0, []
+    for constant in constants:
+        counted[constant] += 1
+        most = max(most, counted[constant])
+        found.append(most)
+    return found
 
 
 _CRAFT = PlateCraft(

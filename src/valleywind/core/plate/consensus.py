@@ -4,6 +4,7 @@ Each line gives its constant exactly: what it wants by the ratio of its train. W
 one position share a constant; positions in several columns multiply (`II B`: what II does times what B does).
 """
 
+import math
 from collections import Counter, defaultdict
 from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
@@ -21,6 +22,8 @@ Step = tuple[str, ...]
 # From so many lines, spread over the plate, the factors of the columns are tried.
 _MOST_SEEDS = 12
 _ROUNDS = 5
+# Logarithms that differ by less are of one constant.
+_DIGITS, _ALIKE = 9, 1e-7
 
 
 @dataclass(frozen=True)
@@ -157,25 +160,37 @@ def simplest_base(constants: Sequence[Fraction]) -> Fraction:
 
 
 def _multiplying(points: Sequence[Point], main: str, width: int) -> list[Model]:
-    """Positions in several columns that multiply: begun from lines spread over the plate, then settled by votes."""
-    seeds = points[:: max(1, len(points) // _MOST_SEEDS)][:_MOST_SEEDS]
-    best: dict[int, Model] = {}
-    for seed in seeds:
-        interrupt.checkpoint()
-        columns: list[dict[str, Fraction]] = [{label: Fraction(1)} for label in seed.step]
-        for _ in range(_ROUNDS):
-            before = [dict(c) for c in columns]
-            for c in range(width):
-                _vote(points, seed.constant, columns, c)
-            if columns == before:
-                break
-        model = Model({main: seed.constant}, Levers.MULTIPLY, tuple(columns))
-        agreeing = sum(model.error(p) == 0 for p in points)
-        if agreeing not in best or effort(seed.constant) < effort(best[agreeing].bases[main]):
-            best[agreeing] = model
-        if agreeing == len(points):
-            break
-    return [best[max(best)]] if best else []
+    """Positions in several columns that multiply, begun from the line from which the most come to agree."""
+    best = max(points[:: max(1, len(points) // _MOST_SEEDS)][:_MOST_SEEDS], key=lambda seed: _agreement(points, seed))
+    columns = [{label: Fraction(1)} for label in best.step]
+    _settle(points, best, columns, width)
+    return [Model({main: best.constant}, Levers.MULTIPLY, tuple(columns))]
+
+
+def _settle(points: Sequence[Point], seed: Point, columns: list[dict[str, Fraction]], width: int) -> None:
+    for _ in range(_ROUNDS):
+        before = [dict(c) for c in columns]
+        for c in range(width):
+            _vote(points, seed.constant, columns, c)
+        if columns == before:
+            return
+
+
+def _agreement(points: Sequence[Point], seed: Point) -> int:
+    """How many lines come to agree with one: the same votes in logarithms, which are quick."""
+    interrupt.checkpoint()
+    logs = [(p.step, math.log(p.constant / seed.constant)) for p in points]
+    columns: list[dict[str, float]] = [{label: 0.0} for label in seed.step]
+    for _ in range(_ROUNDS):
+        for c, column in enumerate(columns):
+            votes: dict[str, Counter[float]] = defaultdict(Counter)
+            for step, log in logs:
+                others = [columns[n].get(label) for n, label in enumerate(step) if n != c]
+                if None not in others:
+                    votes[step[c]][round(log - sum(o for o in others if o is not None), _DIGITS)] += 1
+            column |= {label: counted.most_common(1)[0][0] for label, counted in votes.items()}
+    told = [(log, [columns[n].get(label) for n, label in enumerate(step)]) for step, log in logs]
+    return sum(None not in f and abs(log - sum(x or 0.0 for x in f)) < _ALIKE for log, f in told)
 
 
 def _vote(points: Sequence[Point], base: Fraction, columns: list[dict[str, Fraction]], c: int) -> None:

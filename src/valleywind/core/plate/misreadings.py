@@ -22,13 +22,15 @@ class Changed(StrEnum):
 @dataclass(frozen=True)
 class Misreading:
     """One change that makes a line agree. was, now: teeth, the pitch as said, or the position, both ways as text.
-    likely: the higher the likelier; a change with nothing that speaks for it has 0. right: the line with it."""
+    likely: the higher the likelier; a change with nothing that speaks for it has 0. right: the line with it; typed: the
+    same as it would be typed, empty where that cannot be told."""
 
     changed: Changed
     was: str
     now: str
     likely: int
     right: Point
+    typed: str = ""
 
 
 # Digits that are taken for one another on a worn or greasy plate.

@@ -10,6 +10,7 @@ from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from enum import StrEnum
 from fractions import Fraction
+from itertools import pairwise
 
 from valleywind.core import interrupt
 from valleywind.core.plate.consensus import (
@@ -25,6 +26,7 @@ from valleywind.core.plate.consensus import (
 )
 from valleywind.core.plate.misreadings import Misreading, Surroundings, misreadings
 from valleywind.core.plate.reading import Reading, readings
+from valleywind.core.plate.restating import restated
 from valleywind.core.plate.text import PlateLine, PlateText, TargetGrammar, Trouble, UnreadLine, read_plate_text
 from valleywind.core.refusal import Refused
 from valleywind.core.trains.model import Stock, Train
@@ -38,6 +40,10 @@ _WORTH_ASKING = Fraction(1, 1000)
 _SAME = Fraction(1, 10**9)
 # A change that is likelier than this has something that speaks for it.
 _SPEAKS = 3
+# From so many lines on it is seen whether a plate runs in order.
+_IN_ORDER = 3
+# So many changes of a line are told as they would be typed.
+_RESTATED = 3
 
 
 def _no_others(_kind: str, _constant: Fraction) -> Iterable[Fraction]:
@@ -189,7 +195,7 @@ def find_plate(text: str, craft: PlateCraft, held: Iterable[int] = ()) -> Plate:
         raise Refused("no_plate_lines", "lines", text)
     best = min(fits, key=lambda fit: fit.rank(craft))
     best = replace(best, model=_simplest(_in_order(best.model, best.points), craft))
-    return _judged(plate, best, fits, craft, frozenset(held))
+    return _restated(_judged(plate, best, fits, craft, frozenset(held)), plate, text.splitlines(), craft)
 
 
 def _fits(plate: PlateText, craft: PlateCraft) -> list[_Fit]:
@@ -340,6 +346,33 @@ def _changes(
     return found or misreadings(point, model, APPROXIMATE, usual, around, craft.others)
 
 
+def _restated(judged: Plate, plate: PlateText, rows: Sequence[str], craft: PlateCraft) -> Plate:
+    """With each wrong line's likeliest changes as they would be typed."""
+    stepped = craft.steppings is not _as_typed
+
+    def read(number: int, row: str) -> Point | None:
+        above = [rows[n - 1] for n in plate.headings if n < number]
+        lines = read_plate_text("\n".join([*above, row]), craft.grammar).lines
+        points = _points(lines, judged.reading, craft)
+        return points[0] if points else None
+
+    def typed(line: JudgedLine, change: Misreading) -> Misreading:
+        def again(row: str) -> Point | None:
+            point = read(line.line.number, row)
+            return replace(point, step=change.right.step) if point and stepped else point
+
+        row = rows[line.line.number - 1]
+        return replace(change, typed=restated(row, line.line.target, change, again))
+
+    lines = tuple(
+        replace(one, changes=(*(typed(one, c) for c in one.changes[:_RESTATED]), *one.changes[_RESTATED:]))
+        if one.standing is not Standing.AGREES
+        else one
+        for one in judged.lines
+    )
+    return replace(judged, lines=lines)
+
+
 def _unclear(line: PlateLine, craft: PlateCraft) -> bool:
     try:
         craft.target(line, craft.bares[0])
@@ -414,7 +447,8 @@ def _between(n: int, points: Sequence[Point]) -> tuple[Fraction, Fraction] | Non
     ]  # fmt: skip
     place = alike.index(point)
     others = [p.target.per for p in alike if p is not point]
-    if len(others) < 3 or not (others == sorted(others) or others == sorted(others, reverse=True)):
+    in_order = all(a <= b for a, b in pairwise(others)) or all(a >= b for a, b in pairwise(others))
+    if len(others) < _IN_ORDER or not in_order:
         return None
     before, after = others[place - 1] if place else None, others[place] if place < len(others) else None
     rising = others[0] < others[-1]
