@@ -287,7 +287,6 @@ def test_a_mills_table_with_worm_pairs() -> None:
 @pytest.mark.parametrize(
     ("line", "now"),
     [("16 tpi 30 49", "16 tpi 30 48"), ("16 tpi 48/30", "16 tpi 30/48"), ("30 tpi 30 60", "30 tpi 20 60")],
-    [("16 tpi 30 49", "16 tpi 30 48"), ("16 tpi 48/30", "16 tpi 30/48"), ("30 tpi 30 60", "30 tpi 20 60")],
 )
 def test_a_change_is_told_as_it_would_be_typed(line: str, now: str) -> None:
     changes = read_plate(TEN_TPI + line).lines[-1].changes
