@@ -40,7 +40,7 @@ def plover(client: TestClient) -> dict[str, Any]:
     return {"family": family["id"], "machine": "plover"}
 
 
-WREN = {"kind": "rotary table", "name": "Wren", "head": {"ratio": "90"}}
+LINNET = {"kind": "rotary table", "name": "Linnet", "head": {"ratio": "90"}}
 CUTTER = {"system": "dp", "pitch": "12", "angle": "14.5", "range": "26-34"}
 
 
@@ -64,7 +64,7 @@ WRITES = {
     "slots changed": lambda c: c.put(
         "/api/lathe-records/plover", json=lathe(c, slots=lathe(c)["slots"][:1], studs="1")
     ),
-    "machine added": lambda c: c.post("/api/machine-records", json=WREN),
+    "machine added": lambda c: c.post("/api/machine-records", json=LINNET),
     "machine deleted": lambda c: c.delete("/api/machine-records/grebe"),
     "set listed": lambda c: c.put("/api/rack/sets/plover", json={"wheels": "20 25 30"}),
     "cutter added": lambda c: c.post("/api/stores/cutters", json=CUTTER),
@@ -151,7 +151,7 @@ def test_what_another_changed_since_stays_and_is_told(demo: TestClient) -> None:
 def test_a_name_that_another_took_stays_theirs(demo: TestClient) -> None:
     renamed = demo.put("/api/lathe-records/plover", json=lathe(demo, name="Knot"))
     assert demo.get("/api/machines/plover").status_code == 404
-    assert demo.post("/api/machine-records", json=WREN | {"name": "Plover"}).json()["slug"] == "plover"
+    assert demo.post("/api/machine-records", json=LINNET | {"name": "Plover"}).json()["slug"] == "plover"
     assert undo(demo, renamed) == ["The name or place of Knot was taken since."]
     assert [m["name"] for m in demo.get("/api/machines").json()].count("Plover") == 1
 

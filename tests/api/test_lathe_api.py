@@ -217,7 +217,7 @@ def test_a_shelf_tells_held_mounted_and_missing(demo: TestClient) -> None:
 
 
 def test_machines_say_their_facts_in_the_readers_units_and_constants_as_stated(demo: TestClient) -> None:
-    plover, curlew, dunlin, avocet, heron, grebe = demo.get("/api/machines").json()
+    plover, curlew, dunlin, avocet, heron, grebe, _ = demo.get("/api/machines").json()
     assert (plover["screw"], curlew["screw"], dunlin["screw"]) == ("6 tpi", "1.5 mm", "4 tpi")
     told = {f["label"]: f["text"] for f in dunlin["facts"]}
     assert (told["Gearbox"], told["Locked pair"]) == ("32 steps, 8 to 14 ×8", "127 and 120")

@@ -102,7 +102,7 @@ def test_no_more_wheels_are_on_than_the_train_has(demo: TestClient) -> None:
 
 
 def test_an_unknown_wheel_resolves_by_a_second_measurement(demo: TestClient) -> None:
-    unknown = next(w for w in rack(demo)["wheels"] if w["family"] is None)
+    unknown = next(w for w in rack(demo)["wheels"] if w["family"] is None and w["measured"])
     readings = unknown["measured"]
     first = demo.post("/api/rack/identify", json={"wheels": [readings], "keep": unknown["id"]}).json()
     assert {i["text"] for i in first["identities"][:2]} == {"16 DP", "module 1.6"}

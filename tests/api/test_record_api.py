@@ -27,16 +27,16 @@ def test_a_record_kept_as_it_is_shown_changes_nothing(demo: TestClient, machine:
 
 def test_a_new_lathe_can_be_planned_on(demo: TestClient) -> None:
     family = demo.get("/api/rack").json()["families"][0]["id"]
-    wren = record(demo, "plover") | {"name": "Wren", "screw": "8 tpi", "family": family, "note": "new"}
-    made = demo.post("/api/lathe-records", json=wren).json()
-    assert (made["slug"], made["screw"]) == ("wren", "8 tpi")
+    linnet = record(demo, "plover") | {"name": "Linnet", "screw": "8 tpi", "family": family, "note": "new"}
+    made = demo.post("/api/lathe-records", json=linnet).json()
+    assert (made["slug"], made["screw"]) == ("linnet", "8 tpi")
     # It has no wheels of its own, and Plover's are Plover's.
-    told = demo.get("/api/lathes/wren/plan?ask=M14x2").json()["errors"][0]
-    assert told["says"] == "Wren has no wheels yet."
-    demo.put("/api/machines/wren/wheels", json={"wheels": "24 32 40 48 60 64 72 80"})
-    best = demo.get("/api/lathes/wren/plan?ask=16 tpi").json()["candidates"][0]
+    told = demo.get("/api/lathes/linnet/plan?ask=M14x2").json()["errors"][0]
+    assert told["says"] == "Linnet has no wheels yet."
+    demo.put("/api/machines/linnet/wheels", json={"wheels": "24 32 40 48 60 64 72 80"})
+    best = demo.get("/api/lathes/linnet/plan?ask=16 tpi").json()["candidates"][0]
     assert best["error"] == "exact"
-    again = demo.post("/api/lathe-records", json=wren).json()["errors"][0]
+    again = demo.post("/api/lathe-records", json=linnet).json()["errors"][0]
     assert (again["field"], again["code"]) == ("name", "name_taken")
 
 

@@ -84,7 +84,7 @@ def test_the_demo_resets_itself_but_never_a_persons_own_shop(demo: TestClient, t
     own = TestClient(make_app(open_store(tmp_path / "own.sqlite")), base_url="http://127.0.0.1")
     shop = own.get("/api/shop").json()
     assert (shop["demo"], shop["machines"], shop["path"]) == (False, 0, str(tmp_path / "own.sqlite"))
-    assert own.post("/api/shop/demo", json=said).json()["machines"] == 6
+    assert own.post("/api/shop/demo", json=said).json()["machines"] == 7
     assert own.post("/api/shop/demo", json=said).json()["errors"][0]["code"] == "shop_in_use"
 
 

@@ -29,11 +29,11 @@ def test_from_an_empty_shop_to_the_first_printed_train_in_a_few_actions(page: Pa
     page.goto(own_shop)
     do = Actions()
     do.click(page.get_by_role("link", name="Add a lathe"))
-    do.fill(page.get_by_label("Name"), "Wren")
+    do.fill(page.get_by_label("Name"), "Linnet")
     do.fill(page.get_by_label("Lead screw"), "8 tpi")
     do.fill(page.get_by_label("Wheels, as counted"), "20 25 30x2 35 40 45 50 55 60 65 70 127")
     do.click(page.get_by_role("button", name="Save"))
-    expect(page).to_have_url(re.compile("/lathe/wren$"))
+    expect(page).to_have_url(re.compile("/lathe/linnet$"))
     do.fill(page.get_by_role("combobox", name="What is wanted"), "1.5 mm")
     best = page.get_by_role("radiogroup", name="Trains").get_by_role("radio").first
     expect(best).to_contain_text("exact")

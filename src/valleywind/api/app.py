@@ -22,7 +22,7 @@ from valleywind.api.hobbing import teeth as hobber_teeth
 from valleywind.api.lathe import chart as lathe_chart
 from valleywind.api.lathe import check as lathe_check
 from valleywind.api.lathe import station as lathe
-from valleywind.api.machines import lathe_record, machine_kinds, machine_record, machines
+from valleywind.api.machines import lathe_record, machine_kinds, machine_plate, machine_record, machines
 from valleywind.api.making import jobs, log, sessions
 from valleywind.api.rack import boxes as rack_boxes
 from valleywind.api.rack import identify, rack, stores, wheels_csv
@@ -57,7 +57,8 @@ def make_app(store: Store, demo: bool = False, hosts: Hosts | None = None, devic
     )
     use_shop(app, store, demo)
     problems.install(app)
-    on_record = (machines, machine_kinds, machine_record, lathe_record, rack, identify, wheels_csv, rack_boxes, stores)
+    records = (machines, machine_kinds, machine_record, machine_plate, lathe_record)
+    on_record = (*records, rack, identify, wheels_csv, rack_boxes, stores)
     planned = (lathe, lathe_check, lathe_chart, hobber, hobber_teeth, hobber_chart, mill, mill_chart)
     made = (wheels, dividing, dividing_made, jobs, log, sessions, devices)
     for topic in (shop, reading, events, changes, *on_record, *planned, *made):

@@ -102,6 +102,7 @@ class ListedTrain(BaseModel):
     fits: bool = Field(description="It goes on, and every wheel is held")
     room: str = Field(examples=["16.7 mm clear"])
     is_on: bool = Field(description="It is on the machine already, levers or pair set")
+    on_plate: bool = Field(description="The machine's plate has these wheels for this")
     work: str = Field(examples=["keep 2, change 2"])
     order_reason: str
     reasons: list[str] = Field(description="Why it does not go on; empty when it does")

@@ -17,8 +17,9 @@ from valleywind.core.teeth.pile import parse_pile
 from valleywind.core.trains.box_record import TypedBox
 from valleywind.core.trains.quadrant_record import TypedQuadrant, TypedSlot
 from valleywind.core.units import MM_PER_INCH
+from valleywind.demo import plates
 from valleywind.demo.half_way import half_way
-from valleywind.shop import changes, records
+from valleywind.shop import changes, machine_plates, records
 from valleywind.shop.models import (
     BarRow,
     Base,
@@ -39,6 +40,7 @@ PLOVER_WHEELS = "24 28 32 36 40x2 44 48 48 worn 52 56 64 66 68 72 76 78 80 96"
 PLOVER_MISSING = (60,)
 PLOVER_LISTED = "24 28 32 36 40x2 44 48 52 56 60 64 66 68 72 76 78 80 96"
 DUNLIN_WHEELS = "24 32 36 40 48 64 80 120 127"
+WREN_WHEELS = "20 25 30 35 40x2 45 50 55 60 65 70 80"
 CURLEW_WHEELS = "20x2 25 30 33 35 40 45 50 55 60 65 70 75 80x2"
 
 
@@ -61,9 +63,11 @@ def load(session: Session) -> None:
             session.execute(delete(table))
     session.expire_all()
     lathes = [plover(), curlew(), dunlin()]
-    for row in (*lathes, avocet(), heron(), grebe()):
+    for row in (*lathes, avocet(), heron(), grebe(), wren()):
         session.add(row)
         session.flush()
+    for row, lines in ((lathes[1], plates.CURLEW), (lathes[2], plates.DUNLIN)):
+        machine_plates.put(row, lines)
     session.add_all([*strays(*lathes), *cutters(), *bars()])
     half_way(session, lathes[0])
     changes.name(session, "demo_loaded")
@@ -105,6 +109,7 @@ def avocet() -> MachineRow:
         ],
     )  # fmt: skip
     records.put(row, {"hobber": AVOCET_HOBBER})
+    machine_plates.put(row, plates.AVOCET)
     held = " ".join(str(t) for t in sorted({*map(int, AVOCET_LISTED.split()), *AVOCET_MADE} - {*AVOCET_MISSING}))
     return _fill(row, held, AVOCET_MISSING, "rail under the hobber")
 
@@ -294,6 +299,20 @@ _DUNLIN_STEPS = {
     "8": Fraction(8), "9": Fraction(9), "10": Fraction(10), "11": Fraction(11), "11½": Fraction(23, 2),
     "12": Fraction(12), "13": Fraction(13), "14": Fraction(14),
 }  # fmt: skip
+
+
+def wren() -> MachineRow:
+    """A lathe of which only screw, wheels and first-shaft ratio are known, and two lines of its plate."""
+    row = MachineRow(
+        slug="wren", name="Wren", kind="lathe", note="Little is known of it yet.",
+        lathe=_lathe(
+            screw_lead_mm=MM_PER_INCH / 8, screw_stated="tpi", first_steps=[["1", "1"]], first_shaft_turns=None,
+            screw_turns_right_hand=None, reverse_lever=True,
+        ),
+        quadrant=QuadrantRow(gap_mm=0.5),
+    )  # fmt: skip
+    machine_plates.put(row, plates.WREN)
+    return _fill(row, WREN_WHEELS, (), "")
 
 
 def _family(name: str, system: str, *sizes: str) -> WheelFamilyRow:

@@ -138,6 +138,27 @@ class Particulars:
     example: bool = False
 
 
+def record(row: MachineRow) -> LatheRecord:
+    """A lathe's record, as it would be read. Raises Refused `not_a_lathe`."""
+    known = lathe(row)
+    assert row.lathe is not None
+    return LatheRecord(
+        row.name, known.screw_lead, Stated(row.lathe.screw_stated), known.first, known.box, known.first_drivers,
+        known.last_driven, known.pairs, known.dials, known.feeds.get(CarriageMove.ALONG),
+        known.feeds.get(CarriageMove.ACROSS), quadrant_facts(row.quadrant),
+    )  # fmt: skip
+
+
+def particulars(row: MachineRow) -> Particulars:
+    """What a lathe's record has beside that."""
+    assert row.lathe is not None
+    turns, screw = row.lathe.first_shaft_turns, row.lathe.screw_turns_right_hand
+    return Particulars(
+        row.note, Hand(row.lathe.screw_hand), Sense(turns) if turns else None, Sense(screw) if screw else None,
+        row.lathe.reverse_lever, row.family, row.example,
+    )  # fmt: skip
+
+
 def save_lathe(session: Session, row: MachineRow | None, record: LatheRecord, more: Particulars) -> MachineRow:
     """Enter a new lathe, or make a known one what the record says.
 
@@ -243,7 +264,7 @@ def list_full_set(session: Session, row: MachineRow, wheels: str) -> None:
 
 RESERVED = frozenset({
     "backlash", "calipers", "chart", "constants", "devices", "disc", "examples", "fields", "materials", "methods",
-    "new", "plate", "preview", "reading", "rolling", "ways",
+    "new", "plate", "preview", "read", "reading", "rolling", "ways",
 })  # fmt: skip
 """Words that stand in addresses where a machine's short name stands: no machine is called so."""
 

@@ -20,7 +20,7 @@ from valleywind.core.trains.box_record import TypedBox
 from valleywind.core.trains.gearbox import Gearbox
 from valleywind.core.trains.quadrant import Part
 from valleywind.core.trains.quadrant_record import Source, TypedQuadrant, TypedSlot, read_quadrant
-from valleywind.shop import changes, machines
+from valleywind.shop import changes, machine_plates, machines
 from valleywind.shop.machines import family as family_of
 from valleywind.shop.machines import free_slug, quadrant_facts, save_quadrant
 from valleywind.shop.models import GearboxRow, MachineRow, RecordRow, WheelFamilyRow
@@ -158,8 +158,8 @@ def arm(row: MachineRow) -> Gearbox | None:
 
 def put(row: MachineRow, parts: Mapping[str, Any]) -> None:
     """Make the parts of a machine, by name, what is typed; one that is not named goes. Whether it can be read is not
-    looked at."""
-    for name in set(row.records) - set(parts):
+    looked at. Its plate stays."""
+    for name in set(row.records) - set(parts) - {machine_plates.PART}:
         del row.records[name]
     boxes: dict[str, TypedBox] = {}
     for name, typed in parts.items():

@@ -20,6 +20,8 @@ _CHANGES = {
     "readings_kept": "Kept the readings of the {wheels}.",
     "machine_added": "Added {name}.",
     "machine_edited": "Changed the record of {name}.",
+    "plate_saved": "Changed the plate of {name}.",
+    "plate_used": "Put what the plate gives into the record of {name}.",
     "machine_deleted": "Deleted {name}.",
     "machine_wheels": "Changed the wheels of {name}.",
     "full_set": "Changed the list of {name}’s full set.",

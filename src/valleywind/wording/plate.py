@@ -1,6 +1,6 @@
 """A plate in words: what each line is, what the plate gives, and what it leaves open. The same for every machine."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from fractions import Fraction
 
@@ -8,17 +8,19 @@ from valleywind.core.plate.misreadings import Changed, Misreading
 from valleywind.core.plate.plate import JudgedLine, Open, Plate, Standing
 from valleywind.core.plate.reading import FourWheels, Reading
 from valleywind.core.plate.text import Trouble, UnreadLine
-from valleywind.wording.numbers import count, error, listed, off
+from valleywind.wording.numbers import a, count, error, listed, off
 
 
 @dataclass(frozen=True)
 class PlateWords:
     """How a kind of machine speaks of its plate. line: what a line's pitch, lead or count is called; constant: the
-    constant in words; divisible: which two figures of the machine a plate cannot tell apart, and how to tell them."""
+    constant in words; divisible: which two figures of the machine a plate cannot tell apart, and how to tell them;
+    fields: what each field of the record that a plate fills is called."""
 
     line: str
     constant: Callable[[Fraction], str]
     divisible: Callable[[Fraction], str]
+    fields: Mapping[str, str]
     off: Callable[[Fraction], str] = off
 
 
@@ -134,3 +136,20 @@ def _settles(reading: Reading, other: Reading, words: PlateWords) -> str:
     if reading.driver_first != other.driver_first:
         return "Look which wheel of the stud’s pair meshes with the first one."
     return "Look which wheel stands on the first shaft."
+
+
+def beside(best: Fraction, gives: Fraction | None, same: bool) -> str:
+    """The best train of the wheels held beside the plate's own. best, gives: their errors, None where the plate's line
+    is wrong."""
+    if same:
+        return "the same"
+    if gives is None:
+        return f"{off(best)}; the plate is wrong"
+    if abs(best) < abs(gives):
+        return f"better: {off(best)}"
+    return "as good" if abs(best) == abs(gives) else f"{off(best)}; the plate is nearer"
+
+
+def no_train(new: int | None) -> str:
+    """Why there is no train: a wheel is lacking, or nothing goes on."""
+    return f"needs {a(new)}" if new is not None else "none that fits"

@@ -157,7 +157,7 @@ function Editor({ edited, start }: { edited?: string; start: Lathe }) {
             )}
             <div className="flex flex-col gap-2.5">
               <Row>
-                {text("name", "Name", "Wren")}
+                {text("name", "Name", "Linnet")}
                 {text("screw", "Lead screw", "8 tpi, 3 mm")}
               </Row>
               {!edited && (

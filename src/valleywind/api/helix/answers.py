@@ -15,6 +15,7 @@ from valleywind.api.pieces import (
 )
 from valleywind.api.ways_out import WayOut
 from valleywind.app.in_use import MillInUse
+from valleywind.app.machine_plates import on_plate
 from valleywind.core.cutting.run_off import Mark
 from valleywind.core.helix.ask import HelixAsk, say
 from valleywind.core.helix.check import given_lead
@@ -27,6 +28,7 @@ from valleywind.core.helix.plan import (
     look,
     work_turns,
 )
+from valleywind.core.helix.plate import LEAD
 from valleywind.core.helix.table import How, Point, View
 from valleywind.core.making.mill_setting import MillSetting, view_of
 from valleywind.core.teeth.said import spell_pitch
@@ -179,6 +181,7 @@ class Answer:
         self, ask: HelixAsk, at: MillInUse, setting: MillSetting, dividing: WayOut | None, units: Units
     ) -> None:
         self.ask, self.at, self.setting, self.dividing, self.units = ask, at, setting, dividing, units
+        self.on_plate = on_plate(at.row, 1 / ask.wanted_lead, LEAD)
 
     def plan(self, outcome: Outcome[PairWay, Verdict], machine: str, order: Order) -> HelixPlanOut:
         """A whole plan, its first set-up looked at."""
@@ -229,6 +232,7 @@ class Answer:
             fits=candidate.fits,
             room=room(candidate.placement, at.drive.box.quadrant, self.units),
             is_on=candidate.handling.none,
+            on_plate=train.combination in self.on_plate,
             work=words.work_text(candidate),
             order_reason=order_reason(train, candidate.handling, first),
             reasons=words.reasons(candidate, self.units),

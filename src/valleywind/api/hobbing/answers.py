@@ -1,21 +1,22 @@
 """What the Hobber station is answered: asks, set-ups box by box, figures of the wheel."""
 
+from fractions import Fraction
 from typing import Literal
 
 from pydantic import BaseModel, Field
 
 from valleywind.api.drawing import Drawing, Scene, ToothOutline, draw_train, outlines
 from valleywind.api.pieces import FigureOut, SheetOut, StageOut, stages_of
+from valleywind.app.in_use import HobberInUse
+from valleywind.app.machine_plates import on_plate
 from valleywind.core.cutting.run_off import Mark
 from valleywind.core.cutting.wheel import cut_wheel
 from valleywind.core.hobbing.ask import HobAsk, say
 from valleywind.core.hobbing.machine import Box, Hobber
-from valleywind.core.hobbing.set_up import AnyTrain, HobPlan, OnNow, SetUp, SetUpKind, spell_trains
+from valleywind.core.hobbing.set_up import AnyTrain, HobPlan, SetUp, SetUpKind, spell_trains
 from valleywind.core.hobbing.setting import BlankMaterial, hob_pitch_diameter, swivel, travel
-from valleywind.core.teeth.pitch import WheelFamily
 from valleywind.core.teeth.said import spell_pitch
 from valleywind.core.trains.direction import Hand
-from valleywind.core.trains.model import Stock
 from valleywind.core.units import spell
 from valleywind.wording.hobbing import answers as words
 from valleywind.wording.hobbing import setting, teeth
@@ -78,6 +79,7 @@ class ListedSetUp(BaseModel):
     goes_on: bool
     fits: bool = Field(description="It goes on, and every wheel is held")
     is_on: bool
+    on_plate: bool = Field(description="The machine's table has this index train for this count")
     reasons: list[str] = Field(description="Why it cannot be set up; empty where it can")
 
 
@@ -190,12 +192,10 @@ def ask_out(ask: HobAsk, machine: Hobber | None, units: Units) -> HobAskOut:
 class Answer:
     """Shapes the core's findings for one ask into the schema, in the reader's units."""
 
-    def __init__(
-        self, ask: HobAsk, hobber: Hobber, name: str, family: WheelFamily, stock: Stock, on: OnNow,
-        material: BlankMaterial, units: Units,
-    ) -> None:  # fmt: skip
-        self.ask, self.hobber, self.name, self.family, self.stock = ask, hobber, name, family, stock
-        self.on, self.material, self.units = on, material, units
+    def __init__(self, ask: HobAsk, at: HobberInUse, material: BlankMaterial, units: Units) -> None:
+        self.ask, self.hobber, self.name, self.family, self.stock = ask, at.hobber, at.row.name, at.family, at.stock
+        self.on, self.material, self.units = at.on, material, units
+        self.on_plate = on_plate(at.row, Fraction(ask.starts, ask.teeth), Box.INDEX)
 
     def plan(self, plan: HobPlan, machine: str) -> HobPlanOut:
         out = words.ways_out(plan)
@@ -241,6 +241,7 @@ class Answer:
             goes_on=set_up.goes_on,
             fits=set_up.goes_on and not set_up.lacking,
             is_on=set_up.is_on and set(set_up.trains) >= set(self.on.trains),
+            on_plate=set_up.index.train.combination in self.on_plate,
             reasons=words.reasons(set_up, self.units),
         )
 

@@ -55,7 +55,7 @@ OnHobber = Annotated[HobberInUse, Depends(_hobber)]
 
 
 def _answer(on: HobberInUse, ask: HobAsk, material: BlankMaterial, units: Units) -> Answer:
-    return Answer(ask, on.hobber, on.row.name, on.family, on.stock, on.on, material, units)
+    return Answer(ask, on, material, units)
 
 
 def read_whole(text: str) -> HobAsk:

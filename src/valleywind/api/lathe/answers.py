@@ -13,14 +13,15 @@ from valleywind.api.pieces import (
     SheetOut,
     stages_of,
 )
+from valleywind.app.in_use import LatheInUse
+from valleywind.app.machine_plates import on_plate
 from valleywind.core.lathe import thread
 from valleywind.core.lathe.fits import CLASSES, fit_system
-from valleywind.core.lathe.machine import Lathe, SetUp
+from valleywind.core.lathe.machine import SetUp
 from valleywind.core.lathe.nut_view import NutView, nut_view
 from valleywind.core.lathe.pickup import pick_up
 from valleywind.core.lathe.plan import Candidate, Plan, right_handed
 from valleywind.core.lathe.thread import Ask, FeedAsk
-from valleywind.core.trains.model import Stock
 from valleywind.core.trains.planner import Order, ShortfallCause
 from valleywind.core.units import spell
 from valleywind.wording import numbers
@@ -158,8 +159,9 @@ class TrainOut(BaseModel):
 class Answer:
     """Shapes the core's findings for one ask into the schema, in the reader's units."""
 
-    def __init__(self, ask: Ask, lathe: Lathe, stock: Stock, mounted: SetUp | None, units: Units) -> None:
-        self.ask, self.lathe, self.stock, self.mounted, self.units = ask, lathe, stock, mounted, units
+    def __init__(self, ask: Ask, on: LatheInUse, units: Units) -> None:
+        self.ask, self.units, self.on_plate = ask, units, on_plate(on.row, ask.lead, ask.way.value)
+        self.lathe, self.stock, self.mounted = on.lathe, on.stock, on.mounted
 
     def plan(self, plan: Plan, machine: str) -> PlanOut:
         candidates = [self.listed(c, n == 0) for n, c in enumerate(plan.candidates)]
@@ -207,6 +209,7 @@ class Answer:
             fits=candidate.fits,
             room=room(candidate.placement, self.lathe.quadrant, self.units),
             is_on=candidate.handling.none,
+            on_plate=train.combination in self.on_plate,
             work=words.work_text(candidate, self.lathe),
             order_reason=order_reason(train, candidate.handling, first),
             reasons=words.reasons(candidate, self.units),

@@ -116,7 +116,7 @@ def get_check(
     wanted, chosen = read_whole(ask), read_set_up(train, lathe)
     reading = read_measured(measured, turns, method, off, units.bare)
     result = check(reading, wanted, chosen, lathe, stock)
-    answer = Answer(wanted, lathe, stock, mounted, units)
+    answer = Answer(wanted, on, units)
     shown = result.slips[:MOST_SLIPS]
     stands = [candidate_for(SetUp(s.train, chosen.setting), wanted, lathe, stock, mounted) for s in shown]
     slips_out = [

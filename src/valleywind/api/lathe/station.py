@@ -81,7 +81,7 @@ def get_plan(
     lathe, stock, mounted = on.lathe, on.stock, on.mounted
     wanted = read_whole(ask)
     outcome = plan(wanted, lathe, stock, mounted, order, best)
-    return _answered(Answer(wanted, lathe, stock, mounted, units).plan(outcome, on.row.slug), on)
+    return _answered(Answer(wanted, on, units).plan(outcome, on.row.slug), on)
 
 
 def _answered(plan: PlanOut, on: OnLathe) -> PlanOut:
@@ -95,7 +95,7 @@ def get_train(on: OnLathe, ask: Ask, train: TrainName, units: InUnits = Units.MM
     lathe, stock, mounted = on.lathe, on.stock, on.mounted
     wanted = read_whole(ask)
     candidate = candidate_for(read_set_up(train, lathe), wanted, lathe, stock, mounted)
-    return Answer(wanted, lathe, stock, mounted, units).train(candidate)
+    return Answer(wanted, on, units).train(candidate)
 
 
 @router.get("/{machine}/train/changed", dependencies=[QUICK])
@@ -114,7 +114,7 @@ def get_changed_train(
     wanted, before = read_whole(ask), read_set_up(train, lathe)
     after = before.train.changed(change, at, teeth, other)
     candidate = candidate_for(SetUp(after, before.setting), wanted, lathe, stock, mounted)
-    return Answer(wanted, lathe, stock, mounted, units).train(candidate)
+    return Answer(wanted, on, units).train(candidate)
 
 
 @router.get("/{machine}/now", dependencies=[QUICK])
@@ -124,7 +124,7 @@ def get_now(on: OnLathe, units: InUnits = Units.MM) -> PlanOut | None:
     if mounted is None:
         return None
     now = plan_of(mounted, lathe, stock)
-    return _answered(Answer(now.ask, lathe, stock, mounted, units).plan(now, on.row.slug), on)
+    return _answered(Answer(now.ask, on, units).plan(now, on.row.slug), on)
 
 
 @router.get(

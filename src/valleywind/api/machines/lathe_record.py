@@ -34,7 +34,7 @@ router = APIRouter(prefix="/lathe-records", tags=["machines"], responses=RESPONS
 class LatheRecordIO(QuadrantIO):
     """A lathe as it is typed; lengths bare are mm, angles degrees, empty where there is none."""
 
-    model_config = ConfigDict(json_schema_extra={"examples": [{"name": "Wren", "screw": "8 tpi", "family": 1}]})
+    model_config = ConfigDict(json_schema_extra={"examples": [{"name": "Linnet", "screw": "8 tpi", "family": 1}]})
 
     name: Annotated[str, Field(max_length=60)]
     note: Annotated[str, Field(max_length=300)] = ""
@@ -63,7 +63,7 @@ class NewLathe(LatheRecordIO):
     """A new lathe: three facts are enough, its screw, its wheels and how the first shaft turns."""
 
     model_config = ConfigDict(
-        json_schema_extra={"examples": [{"name": "Wren", "screw": "8 tpi", "wheels": "20 25 30x2 40 50 60 127"}]}
+        json_schema_extra={"examples": [{"name": "Linnet", "screw": "8 tpi", "wheels": "20 25 30x2 40 50 60 127"}]}
     )
 
     wheels: Annotated[str, Field(max_length=2000, description="Its wheels as counted, doubles as `30x2`")] = ""

@@ -66,6 +66,11 @@ def constants_of(plate: Plate) -> HobberConstants:
     )  # fmt: skip
 
 
+def teeth_of(target: Target) -> int:
+    """The count of an index line."""
+    return _teeth(target.text)
+
+
 def _simple(value: Fraction) -> Fraction:
     """The nearest number that a constant would be."""
     return value.limit_denominator(8)

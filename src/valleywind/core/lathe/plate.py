@@ -92,6 +92,16 @@ def lathes_of(constant: Fraction) -> tuple[PlateLathe, ...]:
     return (PlateLathe(constant, stated, Fraction(1)),)
 
 
+def ask_of(target: Target) -> ThreadAsk | FeedAsk:
+    """What a line wants, as an ask."""
+    ask = read(target.text).ask
+    if isinstance(ask, ThreadAsk) and ask.lead == target.per:
+        return ask
+    if target.kind != THREAD:
+        return FeedAsk(target.per, way=CarriageMove(target.kind))
+    return ThreadAsk(target.per)
+
+
 @cache
 def _ranks() -> dict[Fraction, int]:
     ranks: dict[Fraction, int] = {}

@@ -55,12 +55,28 @@ class LatheRecord:
     feed_across: Fraction | None
     quadrant: QuadrantFacts = field(repr=False)
 
+    @classmethod
+    def of_screw(cls, name: str, screw_lead: Fraction, stated: Stated) -> "LatheRecord":
+        """A lathe of which no more is known than its screw."""
+        first = (LeverPosition("1", Fraction(1)),)
+        return cls(name, screw_lead, stated, first, (), (), (), (), (), None, None, QuadrantFacts())
+
+
+def read_screw(text: str) -> tuple[Fraction, Stated]:
+    """A lead screw as typed, `6 tpi`, `1.5 mm`: its lead in mm, and how it is stated. Raises Refused `not_a_screw`."""
+    reading = read(text)
+    if not isinstance(reading.ask, ThreadAsk):
+        if reading.refusal is not None and not text.strip():
+            raise reading.refusal.under("screw")
+        raise Refused("not_a_screw", "screw", text)
+    return reading.ask.lead, reading.ask.stated
+
 
 def read_record(typed: TypedLathe) -> LatheRecord:
     """Read every field. Raises Refused at the first that cannot be used, by its name."""
     if not typed.name.strip():
         raise Refused("empty", "name", typed.name)
-    lead, stated = _screw(typed.screw)
+    lead, stated = read_screw(typed.screw)
     return LatheRecord(
         typed.name.strip(),
         lead,
@@ -75,15 +91,6 @@ def read_record(typed: TypedLathe) -> LatheRecord:
         mm_or_none(typed.feed_across, "feed_across"),
         read_quadrant(typed),
     )
-
-
-def _screw(text: str) -> tuple[Fraction, Stated]:
-    reading = read(text)
-    if not isinstance(reading.ask, ThreadAsk):
-        if reading.refusal is not None and not text.strip():
-            raise reading.refusal.under("screw")
-        raise Refused("not_a_screw", "screw", text)
-    return reading.ask.lead, reading.ask.stated
 
 
 def _steps(text: str, name: str) -> tuple[LeverPosition, ...]:

@@ -19,6 +19,8 @@ APPROXIMATE = Fraction(1, 200)
 """A line that misses by more than this is no approximation: no plate rounds so far."""
 
 Step = tuple[str, ...]
+# Teeth and steps of a gearbox make no larger numbers than this.
+_SIMPLE = 200
 # From so many lines, spread over the plate, the factors of the columns are tried.
 _MOST_SEEDS = 12
 _ROUNDS = 5
@@ -91,6 +93,12 @@ class Model:
         """How far what the line's train gives lies from what the line says, relative; None where it is not known."""
         constant = self.constant(point.target.kind, point.step)
         return None if constant is None else constant / point.constant - 1
+
+    @property
+    def odd(self) -> int:
+        """How many positions multiply by no simple fraction: gearboxes have none such."""
+        factors = [*self.steps.values(), *(f for column in self.columns for f in column.values())]
+        return sum(max(f.numerator, f.denominator) > _SIMPLE for f in factors)
 
     @property
     def parameters(self) -> int:

@@ -42,6 +42,7 @@ _SAME = Fraction(1, 10**9)
 _SPEAKS = 3
 # From so many lines on it is seen whether a plate runs in order.
 _IN_ORDER = 3
+_NO_UNIT = ""
 # So many changes of a line are told as they would be typed.
 _RESTATED = 3
 
@@ -177,8 +178,8 @@ class _Fit:
         # A usual machine that approximates explains as much as an unusual one that is exact.
         parameters = self.model.parameters
         return (
-            -(self.explained - parameters), -self.usual, unusual is None, self.made, -self.agreeing, parameters,
-            self.order, int(self.worst * 10**9), unusual or 0, effort(base),
+            -(self.explained - parameters), -self.usual, unusual is None, self.made, self.model.odd, -self.agreeing,
+            parameters, self.order, int(self.worst * 10**9), unusual or 0, effort(base),
         )  # fmt: skip
 
 
@@ -199,7 +200,7 @@ def find_plate(text: str, craft: PlateCraft, held: Iterable[int] = ()) -> Plate:
 
 
 def _fits(plate: PlateText, craft: PlateCraft) -> list[_Fit]:
-    bares = craft.bares if any(_is_bare(line, craft) for line in plate.lines) else craft.bares[:1]
+    bares = craft.bares if any(_is_bare(line, craft) for line in plate.lines) else (_NO_UNIT,)
     fits: list[_Fit] = []
     for order, reading in enumerate(readings(plate.lines, plate.order, bares)):
         interrupt.checkpoint()

@@ -27,7 +27,8 @@ from valleywind.core.units import parse_number
 # Farther than this nothing stands round a machine's gear end, mm.
 _FARTHEST = 2000.0
 _MOST_CORNERS = 60
-_MOST_TRAINS = 12
+MOST_TRAINS = 12
+"""Trains that are kept as known to go on, and as known not to."""
 # The place of the first shaft and the distance typed beside it may differ by so much, mm.
 _SAME_DISTANCE = 0.1
 
@@ -192,8 +193,8 @@ def _trains(text: str, name: str) -> tuple[Train, ...]:
     for train in trains:
         if reached(train) is None:
             raise Refused("not_one_stud", name, train.notation)
-    if len(trains) > _MOST_TRAINS:
-        raise Refused("too_many_trains", name, len(trains), most=_MOST_TRAINS)
+    if len(trains) > MOST_TRAINS:
+        raise Refused("too_many_trains", name, len(trains), most=MOST_TRAINS)
     return trains
 
 

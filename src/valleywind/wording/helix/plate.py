@@ -25,4 +25,5 @@ def _divisible(constant: Fraction) -> str:
     )
 
 
-WORDS = PlateWords("lead", constant_text, _divisible)
+_FIELDS = {"screw": "Screw of the table", "ratio": "Crank turns of the head per turn", "pairs": "Worm pairs"}
+WORDS = PlateWords("lead", constant_text, _divisible, _FIELDS)

@@ -12,4 +12,5 @@ def constant_text(constant: Fraction) -> str:
     return f"The index constant is {spell(1 / constant)}."
 
 
-WORDS = PlateWords("count of teeth", constant_text, lambda _: "", error)
+_FIELDS = {"index": "Index constant", "feed": "Feed constant", "differential": "Differential constant"}
+WORDS = PlateWords("count of teeth", constant_text, lambda _: "", _FIELDS, error)
