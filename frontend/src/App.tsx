@@ -28,6 +28,12 @@ const RecordStation = lazy(() => import("./stations/machines/RecordStation"));
 const NewMachine = lazy(() =>
   import("./stations/machines/MachineEditor").then((m) => ({ default: m.NewMachine })),
 );
+const KnownPlate = lazy(() =>
+  import("./stations/machines/MachinePlate").then((m) => ({ default: m.KnownPlate })),
+);
+const NewFromPlate = lazy(() =>
+  import("./stations/machines/MachinePlate").then((m) => ({ default: m.NewFromPlate })),
+);
 const SetsStation = lazy(() => import("./stations/rack/SetsStation"));
 const StoresStation = lazy(() => import("./stations/rack/StoresStation"));
 const WheelStation = lazy(() => import("./stations/wheel/WheelStation"));
@@ -45,12 +51,15 @@ export function App() {
         <Route path="lathe/:machine" element={<LatheStation />} />
         <Route path="lathe/:machine/chart" element={later(<ChartStation />)} />
         <Route path="lathe/:machine/unknown" element={later(<ConstantsStation />)} />
+        <Route path="lathe/:machine/plate" element={later(<KnownPlate />)} />
         <Route path="hobber" element={later(<HobberStart />)} />
         <Route path="hobber/:machine" element={later(<HobberStation />)} />
         <Route path="hobber/:machine/chart" element={later(<HobChartStation />)} />
+        <Route path="hobber/:machine/plate" element={later(<KnownPlate />)} />
         <Route path="mill" element={later(<MillStart />)} />
         <Route path="mill/:machine" element={later(<MillStation />)} />
         <Route path="mill/:machine/chart" element={later(<LeadChartStation />)} />
+        <Route path="mill/:machine/plate" element={later(<KnownPlate />)} />
         <Route path="rack" element={later(<RackStation />)} />
         <Route path="rack/sets" element={later(<SetsStation />)} />
         <Route path="rack/stores" element={later(<StoresStation />)} />
@@ -64,6 +73,8 @@ export function App() {
         <Route path="jobs/:job" element={later(<JobStation />)} />
         <Route path="jobs/:job/session" element={later(<SessionStation />)} />
         <Route path="machines/new" element={later(<LatheEditor />)} />
+        <Route path="machines/new/unknown" element={later(<ConstantsStation />)} />
+        <Route path="machines/new/plate" element={later(<NewFromPlate />)} />
         <Route path="machines/new/:kind" element={later(<NewMachine />)} />
         <Route path="machines/:edited" element={later(<RecordStation />)} />
         <Route path="machines" element={later(<MachinesStation />)} />

@@ -20,6 +20,10 @@ class Actions:
         self.count += 1
         what.fill(text)
 
+    def press(self, page: Page, key: str) -> None:
+        self.count += 1
+        page.keyboard.press(key)
+
 
 MOST_ACTIONS = 12
 

@@ -7,19 +7,26 @@ export const PLANNED = [
     pages: [
       { path: "chart", name: "Chart", title: "Chart" },
       { path: "unknown", name: "Constants", title: "Constants" },
+      { path: "plate", name: "Plate", title: "Plate" },
     ],
   },
   {
     kind: "hobber",
     title: "Hobber",
     plan: "Plan a wheel",
-    pages: [{ path: "chart", name: "Chart", title: "Counts" }],
+    pages: [
+      { path: "chart", name: "Chart", title: "Counts" },
+      { path: "plate", name: "Table", title: "Table" },
+    ],
   },
   {
     kind: "mill",
     title: "Mill",
     plan: "Plan a helix",
-    pages: [{ path: "chart", name: "Leads", title: "Leads" }],
+    pages: [
+      { path: "chart", name: "Leads", title: "Leads" },
+      { path: "plate", name: "Table", title: "Table" },
+    ],
   },
 ] as const;
 

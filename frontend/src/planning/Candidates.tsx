@@ -148,6 +148,7 @@ function Choice({
       <span className={`block ${candidate.goes_on ? "text-soft" : "text-oxide"}`}>
         {candidate.room}
         {candidate.goes_on && ` · ${candidate.work}`}
+        {candidate.on_plate && " · on the plate"}
       </span>
       {reason && <span className="block text-soft">{reason}</span>}
     </Radio>

@@ -45,12 +45,13 @@ class Choice:
 @dataclass(frozen=True)
 class PlateKind:
     """A kind of machine that has plates. read: a plate, given the counts in the rack; choices: what it may be by one,
-    the most usual first; put: one of them into the record, of a new machine where the row is None."""
+    what its record says already before the most usual; put: one of them into the record, of a new machine where the
+    row is None."""
 
     name: str
     words: PlateWords
     read: Callable[[str, Iterable[int]], Plate]
-    choices: Callable[[Plate], list[Choice]]
+    choices: Callable[[Plate, MachineRow | None], list[Choice]]
     put: Callable[[Session, MachineRow | None, str, Plate, Choice], MachineRow]
 
 
@@ -115,7 +116,7 @@ def use(session: Session, row: MachineRow, choice: int, wheels: bool) -> Machine
     kind, plate = kind_of(row), kept(row)
     if plate is None:
         raise Refused("no_plate_lines", "lines", "")
-    row = kind.put(session, row, row.name, plate, _chosen(kind, plate, choice))
+    row = kind.put(session, row, row.name, plate, _chosen(kind, plate, row, choice))
     if wheels:
         add_wheels(session, row, plate)
     changes.name(session, "plate_used", name=row.name)
@@ -127,7 +128,7 @@ def new(session: Session, kind: PlateKind, name: str, text: str, choice: int, wh
     if not name.strip():
         raise Refused("empty", "name", name)
     plate = read(kind, text)
-    row = kind.put(session, None, name.strip(), plate, _chosen(kind, plate, choice))
+    row = kind.put(session, None, name.strip(), plate, _chosen(kind, plate, None, choice))
     machine_plates.put(row, text)
     session.flush()
     if wheels:
@@ -146,8 +147,8 @@ def add_wheels(session: Session, row: MachineRow, plate: Plate) -> None:
     machines.set_wheels(session, row, dict(Counter(machines.stock(row)) | Counter(plate.wheels)))
 
 
-def _chosen(kind: PlateKind, plate: Plate, choice: int) -> Choice:
-    choices = kind.choices(plate)
+def _chosen(kind: PlateKind, plate: Plate, row: MachineRow | None, choice: int) -> Choice:
+    choices = kind.choices(plate, row)
     if not 0 <= choice < len(choices):
         raise Refused("no_such_choice", "choice", choice)
     return choices[choice]
@@ -162,14 +163,20 @@ def _steps(plate: Plate) -> tuple[LeverPosition, ...]:
 # Lathes
 
 
-def _lathes(plate: Plate) -> list[Choice]:
+def _lathes(plate: Plate, row: MachineRow | None) -> list[Choice]:
     if plate.constant is None:
         return []
     box = ", ".join(f"{step.name}={step.ratio}" for step in _steps(plate))
-    return [
-        Choice((("screw", one.screw), ("first", str(one.first_ratio)), *((("box", box),) if box else ())))
-        for one in lathe_plate.lathes_of(plate.constant)
-    ]
+    lathes = [(one.screw, str(one.first_ratio)) for one in lathe_plate.lathes_of(plate.constant)]
+    known = machines.record(row) if row is not None else None
+    if known is not None and _gives(known, plate):
+        lathes = list(dict.fromkeys([_own(known), *lathes]))
+    return [Choice((("screw", screw), ("first", first), *((("box", box),) if box else ()))) for screw, first in lathes]
+
+
+def _own(record: LatheRecord) -> tuple[str, str]:
+    """Screw and first shaft as a record has them."""
+    return lathe_plate.spell_screw(record.screw_lead, record.screw_stated), str(record.first[0].ratio)
 
 
 def _put_lathe(session: Session, row: MachineRow | None, name: str, plate: Plate, choice: Choice) -> MachineRow:
@@ -183,7 +190,7 @@ def _put_lathe(session: Session, row: MachineRow | None, name: str, plate: Plate
         for way, kept_feed in ((CarriageMove.ALONG, known.feed_along), (CarriageMove.ACROSS, known.feed_across))
     )
     record = replace(known, feed_along=along, feed_across=across, quadrant=_with_trains(known.quadrant, row, plate))
-    if row is None or not _gives(known, plate):
+    if row is None or not _gives(known, plate) or (typed["screw"], typed["first"]) != _own(known):
         first = (LeverPosition(typed["first"], ratio),)
         record = replace(record, screw_lead=lead, screw_stated=stated, first=first, box=_steps(plate) or known.box)
     more = (
@@ -215,7 +222,7 @@ def _with_trains(facts: QuadrantFacts, row: MachineRow | None, plate: Plate) -> 
 # Hobbers
 
 
-def _hobbers(plate: Plate) -> list[Choice]:
+def _hobbers(plate: Plate, _row: MachineRow | None) -> list[Choice]:
     found = hobber_plate.constants_of(plate)
     fields = []
     if found.index:
@@ -256,13 +263,17 @@ def _agrees(row: MachineRow | None, plate: Plate) -> bool:
 # Mills
 
 
-def _mills(plate: Plate) -> list[Choice]:
+def _mills(plate: Plate, row: MachineRow | None) -> list[Choice]:
     if plate.constant is None:
         return []
     pairs = ", ".join(name for step in plate.steps if ":" in (name := " ".join(filter(None, step))))
+    mills = [(one.screw, one.head) for one in mill_plate.mills_of(1 / plate.constant)]
+    if row is not None and records.has(row, records.HEAD):
+        head = records.head(row).ratio
+        mills.sort(key=lambda mill: mill[1] != head)
     return [
-        Choice((("screw", one.screw), ("ratio", spell(one.head)), *((("pairs", pairs),) if pairs else ())))
-        for one in mill_plate.mills_of(1 / plate.constant)
+        Choice((("screw", screw), ("ratio", spell(head)), *((("pairs", pairs),) if pairs else ())))
+        for screw, head in mills
     ]
 
 

@@ -35,7 +35,7 @@ STANDINGS = {
 def line_says(judged: JudgedLine, words: PlateWords) -> str:
     """What is said of a line."""
     if judged.standing is Standing.AGREES:
-        return "Agrees with the others."
+        return "Agrees."
     if judged.standing is Standing.APPROXIMATE:
         assert judged.error is not None
         return f"An approximation: {words.off(judged.error)}."

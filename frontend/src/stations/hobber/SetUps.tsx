@@ -89,6 +89,7 @@ function Choice({ set, chosen, reason }: { set: ListedSetUp; chosen: boolean; re
       ))}
       <span className={`block ${set.goes_on ? "text-soft" : "text-oxide"}`}>
         {set.goes_on ? `${set.room} · ${set.work}` : set.reasons[0]}
+        {set.on_plate && " · on the plate"}
       </span>
       {reason && <span className="block text-soft">{reason}</span>}
     </Radio>

@@ -1,10 +1,11 @@
 import { useState } from "react";
+import { Link, useParams } from "react-router";
 
 import { Refusal, refusedAt, type Schemas } from "../../api/client";
 import { useConstants } from "../../api/lathe";
 import { usePreferences } from "../../app/preferences";
 import { Callout } from "../../kit/Callout";
-import { Button } from "../../kit/Button";
+import { Button, buttonLook } from "../../kit/Button";
 import { Failed } from "../../app/Notice";
 import { TextField } from "../../kit/TextField";
 import { MeasuredWith } from "./MeasuredWith";
@@ -19,6 +20,7 @@ const STEPS = [
 /** Turns and travel of a lathe without papers: which screw and which first-shaft ratio it may have. */
 export default function ConstantsStation() {
   const { units } = usePreferences();
+  const { machine } = useParams();
   const [measured, setMeasured] = useState("");
   const [turns, setTurns] = useState("20");
   const [train, setTrain] = useState("");
@@ -103,6 +105,7 @@ export default function ConstantsStation() {
               <Callout tone="good" as="p" className="mt-3">
                 <span className="text-soft">Most likely</span>
                 <b className="block text-heading">{likeliest.text}</b>
+                <Use lathe={likeliest} machine={machine} />
               </Callout>
             )}
             {found && found.lathes.length > 1 && (
@@ -114,12 +117,13 @@ export default function ConstantsStation() {
                       key={lathe.text}
                       className="flex items-center justify-between gap-4 border-b border-line py-2"
                     >
-                      <span>{lathe.text}</span>
+                      <span className="flex-1">{lathe.text}</span>
                       <span className="text-fine whitespace-nowrap text-soft">
                         {lathe.off < 0.05
                           ? "right on it"
                           : `${Math.round(lathe.off * 100)} % of what the measurement may be off`}
                       </span>
+                      <Use lathe={lathe} machine={machine} />
                     </li>
                   ))}
                 </ol>
@@ -133,5 +137,16 @@ export default function ConstantsStation() {
         </section>
       </div>
     </div>
+  );
+}
+
+/** Opens the record of the lathe, or of a new one, with these two filled in. */
+function Use(props: { lathe: Schemas["ConstantOut"]; machine?: string }) {
+  const { screw, first } = props.lathe;
+  const to = `/machines/${props.machine ?? "new"}?${new URLSearchParams({ screw, first })}`;
+  return (
+    <Link className={`${buttonLook()} mt-1`} to={to} aria-label={`Use ${props.lathe.text}`}>
+      Use in the record
+    </Link>
   );
 }

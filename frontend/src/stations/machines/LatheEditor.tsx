@@ -1,4 +1,4 @@
-import { type FormEvent, type ReactNode, useRef, useState } from "react";
+import { type FormEvent, type ReactNode, useEffect, useRef, useState } from "react";
 import { FormProvider, useForm, useWatch } from "react-hook-form";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 
@@ -68,7 +68,8 @@ const FURTHER = [
 /** A lathe's record beside its end view: what is typed is drawn, what is dragged is typed. */
 export default function LatheEditor() {
   const { edited } = useParams();
-  const like = useSearchParams()[0].get("like") ?? undefined;
+  const [search] = useSearchParams();
+  const like = search.get("like") ?? undefined;
   const known = useLatheRecord(edited ?? like);
   if (known.error) {
     return (
@@ -84,10 +85,17 @@ export default function LatheEditor() {
   // Another like a known one has a name and a version of its own.
   const copy = known.data && { ...known.data, wheels: "", name: "", version: null };
   const start = edited ? { ...known.data!, wheels: "" } : (copy ?? NEW);
-  return <Editor key={edited ?? like ?? "new"} edited={edited} start={start} />;
+  // What was found out elsewhere is filled in, to be looked at and saved.
+  const filled = { screw: search.get("screw"), first: search.get("first") };
+  return <Editor key={edited ?? like ?? "new"} edited={edited} start={start} filled={filled} />;
 }
 
-function Editor({ edited, start }: { edited?: string; start: Lathe }) {
+function Editor(props: {
+  edited?: string;
+  start: Lathe;
+  filled: Record<"screw" | "first", string | null>;
+}) {
+  const { edited, start, filled } = props;
   const { units } = usePreferences();
   const navigate = useNavigate();
   const tell = useTell();
@@ -102,6 +110,12 @@ function Editor({ edited, start }: { edited?: string; start: Lathe }) {
     useDebouncedValue(train, 250),
     units,
   );
+  const { screw, first } = filled;
+  const { setValue } = form;
+  useEffect(() => {
+    if (screw) setValue("screw", screw, TYPED);
+    if (first) setValue("first", first, TYPED);
+  }, [screw, first, setValue]);
   const saved = useRef(false);
   const refused = save.error instanceof Refusal ? (save.error.problem.errors ?? []) : [];
   const typedYet = (field: string) =>

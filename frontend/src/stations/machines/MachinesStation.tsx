@@ -43,6 +43,16 @@ export default function MachinesStation() {
                 {a}
               </Link>
             ))}
+            <Link
+              className={buttonLook()}
+              to="/machines/new/plate"
+              aria-label="Add a machine from its plate"
+            >
+              a machine from its plate
+            </Link>
+            <Link className={buttonLook()} to="/machines/new/unknown">
+              Identify an unknown lathe
+            </Link>
           </div>
         </header>
         {machines.error && <Failed error={machines.error} retry={() => void machines.refetch()} />}
@@ -80,6 +90,11 @@ function MachineCard({ machine }: { machine: Machine }) {
           {planned && (
             <Link className={buttonLook("main")} to={`/${planned.kind}/${machine.slug}`}>
               {planned.plan} on {machine.name}
+            </Link>
+          )}
+          {planned && (
+            <Link className={buttonLook()} to={`/${planned.kind}/${machine.slug}/plate`}>
+              {planned.kind === "lathe" ? "Plate" : "Table"}
             </Link>
           )}
           <Link className={buttonLook()} to={`/machines/${machine.slug}`}>

@@ -18,6 +18,7 @@ from valleywind.core.lathe.constants import constants
 from valleywind.core.lathe.machine import SetUp, read_set_up
 from valleywind.core.lathe.measured import MOST_TURNS, Method, read_measured
 from valleywind.core.lathe.plan import candidate_for
+from valleywind.core.lathe.plate import spell_screw
 from valleywind.core.trains.model import parse_train
 from valleywind.core.units import parse_whole
 from valleywind.wording.lathe import chart as chart_words
@@ -62,6 +63,8 @@ class CheckOut(BaseModel):
 
 class ConstantOut(BaseModel):
     text: str = Field(examples=["6 tpi screw, first shaft turns 1 to the spindle’s 1"])
+    screw: str = Field(description="As a record takes it", examples=["6 tpi"])
+    first: str = Field(description="Turns of the first shaft per spindle turn, as a record takes it", examples=["1/2"])
     constant_mm: float = Field(description="Travel per turn with equal wheels")
     off: float = Field(description="How far the measurement lies from it, in measuring uncertainties")
 
@@ -94,7 +97,13 @@ def get_constants(
         text=chart_words.constants_text(known, units),
         measured_mm=float(known.measured),
         lathes=[
-            ConstantOut(text=chart_words.constant_text(c), constant_mm=float(c.constant), off=c.off)
+            ConstantOut(
+                text=chart_words.constant_text(c),
+                screw=spell_screw(c.screw_lead, c.stated),
+                first=str(c.first_ratio),
+                constant_mm=float(c.constant),
+                off=c.off,
+            )
             for c in known.lathes
         ],
     )

@@ -17,6 +17,7 @@ from valleywind.core.plate.text import MOST_TEXT
 from valleywind.core.trains.model import spell_stock
 from valleywind.shop import machine_plates as shop
 from valleywind.shop import machines
+from valleywind.shop.models import MachineRow
 from valleywind.wording import plate as words
 from valleywind.wording.trains import train_text
 
@@ -83,7 +84,9 @@ class MachinePlateOut(BaseModel):
     lines: list[PlateLineOut]
     unread: list[UnreadLineOut]
     choices: list[PlateChoiceOut] = Field(description="What the machine may be, the most usual first")
-    steps: list[Fact] = Field(description="What each position of the levers multiplies the turns by")
+    steps: list[list[Fact]] = Field(
+        description="What each position multiplies the turns by; of positions that multiply each lever by itself"
+    )
     wheels: str = Field(description="The maker's wheels, doubles as 32x2", examples=["20 30x2 40"])
     lacking: str = Field(description="Those of them that are not in the machine's box")
     open: list[str] = Field(description="What the plate leaves open, and what would settle it")
@@ -137,8 +140,7 @@ def read_machine_plate(asked: PlateToRead, session: InSession) -> MachinePlateOu
     row = machines.machine(session, asked.machine) if asked.machine else None
     kind = plates.kind_of(row) if row is not None else plates.kind_named(asked.kind)
     plate = plates.read(kind, asked.lines, row)
-    lacking = spell_stock(plates.lacking(row, plate)) if row is not None else ""
-    return _shown(kind, plate, lacking)
+    return _shown(kind, plate, row)
 
 
 @router.post("")
@@ -153,7 +155,7 @@ def get_machine_plate(machine: Slug, session: InSession) -> KeptPlateOut:
     """A machine's plate as it was typed, and what it gives."""
     row = machines.machine(session, machine)
     kind, plate = plates.kind_of(row), plates.kept(row)
-    shown = _shown(kind, plate, spell_stock(plates.lacking(row, plate))) if plate is not None else None
+    shown = _shown(kind, plate, row) if plate is not None else None
     return KeptPlateOut.model_validate(
         {"kind": kind.name, "machine": row.slug, "name": row.name, "lines": shop.lines(row), "plate": shown}
     )
@@ -181,7 +183,10 @@ def get_trains_of_plate(machine: Slug, session: InSession) -> list[LineTrainOut]
     return [LineTrainOut(number=one.number, train=one.train, says=one.says) for one in found]
 
 
-def _shown(kind: PlateKind, plate: Plate, lacking: str) -> MachinePlateOut:
+def _shown(kind: PlateKind, plate: Plate, row: MachineRow | None) -> MachinePlateOut:
+    lacking = spell_stock(plates.lacking(row, plate)) if row is not None else ""
+    named = {" ".join(filter(None, step)): factor for step, factor in plate.steps.items()}
+    levers = plate.columns or ((named,) if any(named) else ())
     return MachinePlateOut.model_validate(
         {
             "kind": kind.name, "says": words.plate_says(plate, kind.words),
@@ -192,12 +197,10 @@ def _shown(kind: PlateKind, plate: Plate, lacking: str) -> MachinePlateOut:
             ],
             "choices": [
                 PlateChoiceOut(facts=[Fact(label=kind.words.fields[field], text=text) for field, text in choice.fields])
-                for choice in kind.choices(plate)
+                for choice in kind.choices(plate, row)
             ],
             "steps": [
-                Fact(label=" ".join(filter(None, step)), text=f"× {factor}")
-                for step, factor in plate.steps.items()
-                if any(step)
+                [Fact(label=label, text=f"× {factor}") for label, factor in lever.items() if label] for lever in levers
             ],
             "wheels": spell_stock(plate.wheels), "lacking": lacking, "open": words.open_says(plate, kind.words),
         }

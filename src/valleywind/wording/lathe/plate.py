@@ -29,5 +29,5 @@ def _divisible(constant: Fraction) -> str:
     )
 
 
-_FIELDS = {"screw": "Lead screw", "first": "First-shaft turns per spindle turn", "box": "Gearbox"}
+_FIELDS = {"screw": "Lead screw", "first": "First shaft, turns per spindle turn", "box": "Gearbox"}
 WORDS = PlateWords("pitch", constant_text, _divisible, _FIELDS)
