@@ -6,8 +6,10 @@ import logging
 import os
 import socket
 import sys
+import webbrowser
 from contextlib import suppress
 from pathlib import Path
+from threading import Thread
 from typing import NoReturn
 
 import typer
@@ -36,14 +38,23 @@ _DEMO_FOLDER = Path(".demo")
 _DEMO_FILE = "harrowfold.sqlite"
 
 
-def serve_shop(data: Path | None, demo: bool, host: str, port: int, devices: int | None = None) -> None:
-    """Serve until interrupted. Exits with code 1 and a sentence where the file or the port cannot be had."""
+def serve_shop(
+    data: Path | None, demo: bool, host: str, port: int, devices: int | None = None, browser: bool = False
+) -> None:
+    """Serve until interrupted. browser: open it there. Exits with code 2 and a sentence where the file or the port
+    cannot be had."""
     if not SCREENS.is_dir():
         _give_up("The screens are not built. Run `make setup` first.")
     path = _path(data, demo)
+    new = _not_there_yet(path)
     try:
         with claimed(path):
-            _serve(path, demo, host, port, devices)
+            try:
+                listener = listen(host, port)
+            except SystemExit:
+                _take_away(new)
+                raise
+            _serve(listener, path, demo, host, port, devices, browser)
     except ShopFileError as error:
         said = shop_file.say(error.trouble, error.path, error.detail)
         _give_up(f"{said.says} {said.would_do}")
@@ -51,8 +62,25 @@ def serve_shop(data: Path | None, demo: bool, host: str, port: int, devices: int
         _give_up(f"The shop’s file {path} cannot be opened: {error.strerror}. Name another folder with --data.")
 
 
-def _serve(path: Path, demo: bool, host: str, port: int, devices: int | None) -> None:
-    listener = listen(host, port)
+def _not_there_yet(path: Path) -> list[Path]:
+    """What serving this file makes new, the innermost first."""
+    lock = path.with_name(f"{path.name}.lock")
+    return [one for one in (lock, path, *path.parents) if not one.exists()]
+
+
+def _take_away(new: list[Path]) -> None:
+    """Leave the disk as it was before, where nothing is served after all."""
+    for one in new:
+        with suppress(OSError):
+            if one.is_dir():
+                one.rmdir()
+            else:
+                one.unlink()
+
+
+def _serve(
+    listener: socket.socket, path: Path, demo: bool, host: str, port: int, devices: int | None, browser: bool
+) -> None:
     if demo:
         for old in (path, *(path.with_name(path.name + end) for end in ("-wal", "-shm"))):
             old.unlink(missing_ok=True)
@@ -67,6 +95,8 @@ def _serve(path: Path, demo: bool, host: str, port: int, devices: int | None) ->
     from valleywind.api.app import make_app
 
     _announce(store, demo, host, port)
+    if browser and _has_screen():
+        Thread(target=webbrowser.open, args=(f"http://127.0.0.1:{port}/",), daemon=True).start()
     gc.freeze()  # what is loaded by now stays: no collection looks through it again
     gc.set_threshold(_OBJECTS_AN_ASK)
     app = make_app(store, demo, _hosts(host), devices)
@@ -84,6 +114,11 @@ def _serve(path: Path, demo: bool, host: str, port: int, devices: int | None) ->
     store.engine.dispose()
     sys.stdout.flush()
     os._exit(0)
+
+
+def _has_screen() -> bool:
+    """Whether a browser can open a window: elsewhere one for the terminal would start in its stead."""
+    return sys.platform in ("darwin", "win32") or bool(os.environ.get("DISPLAY") or os.environ.get("WAYLAND_DISPLAY"))
 
 
 class _Server(uvicorn.Server):
@@ -173,4 +208,4 @@ def _keep_freed_memory() -> None:
 
 def _give_up(sentence: str) -> NoReturn:
     typer.echo(sentence, err=True)
-    sys.exit(1)
+    sys.exit(2)

@@ -213,3 +213,30 @@ def test_a_helical_wheel_is_measured_over_rollers_and_over_balls() -> None:
 
 def test_the_version_is_told() -> None:
     assert run("--version").stdout.strip() == version("valleywind")
+
+
+@pytest.mark.parametrize(
+    ("words", "says"),
+    [
+        (("nothing",), "No such command 'nothing'. See valleywind --help."),
+        (("wheel", "--teeth", "x", "--module", "2"), "--teeth: This is not a whole number. See valleywind wheel --help."),
+        (("device", "pedal", "--port", "9"), "Nothing listens at port 9."),
+        (("serve", "--port", "99999"), "There is no port 99999."),
+        (("plate",), "Missing argument"),
+    ],
+)
+def test_every_wrong_use_is_one_sentence_and_exit_2(words: tuple[str, ...], says: str, tmp_path: Path) -> None:
+    folder = tmp_path / "new" / "shop"
+    more = ("--data", str(folder)) if words[0] == "serve" else ()
+    done = run(*words, *more)
+    assert (done.returncode, done.stdout) == (2, "")
+    assert done.stderr.startswith(says)
+    assert len(done.stderr.strip().splitlines()) == 1
+    # Nothing was served: nothing is left behind.
+    assert list(tmp_path.iterdir()) == []
+
+
+def test_the_best_are_as_many_as_are_wanted_and_what_is_not_used_is_said() -> None:
+    done = run("hob", "--teeth", "37", "--constant", "24", "--stock", "24-65", "--best", "2", "--module", "2")
+    assert len(done.stdout.splitlines()) == 3
+    assert done.stderr == "--module is not used without --helix.\n"

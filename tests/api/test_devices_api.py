@@ -428,10 +428,10 @@ def says_hello(machine: int) -> bool:
 
 def test_a_serial_port_that_is_none_is_told() -> None:
     done = run("device", "serial", "/dev/no-such-port")
-    assert (done.returncode, "cannot be opened" in done.stderr) == (1, True)
+    assert (done.returncode, "cannot be opened" in done.stderr) == (2, True)
 
 
 def test_the_package_for_serial_ports_is_named(monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setitem(sys.modules, "serial", None)
     done = run("device", "serial", "/dev/ttyUSB0")
-    assert (done.returncode, "valleywind[serial]" in done.stderr) == (1, True)
+    assert (done.returncode, "valleywind[serial]" in done.stderr) == (2, True)

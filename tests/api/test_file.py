@@ -358,7 +358,7 @@ def test_a_start_that_cannot_be_is_a_sentence(tmp_path: Path, words: list[str], 
     program = str(Path(sys.executable).with_name("valleywind"))
     where = [] if "--data" in words else ["--data", "shop"]
     done = subprocess.run([program, "serve", *where, *words], cwd=tmp_path, capture_output=True, text=True, timeout=60)
-    assert (done.returncode, says in done.stderr) == (1, True), done.stderr
+    assert (done.returncode, says in done.stderr) == (2, True), done.stderr
     assert len(done.stderr.strip().splitlines()) == 1
 
 

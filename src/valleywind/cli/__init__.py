@@ -5,9 +5,12 @@ import sys
 from fractions import Fraction
 from importlib.metadata import version
 from pathlib import Path
-from typing import Annotated, Any
+from typing import Annotated, Any, NoReturn
 
 import typer
+
+# What typer raises for a command typed wrongly has no public name in it.
+from typer._click.exceptions import BadParameter, ClickException, MissingParameter
 
 from valleywind.cli.device import device_app
 from valleywind.cli.helix import helix_command
@@ -33,9 +36,8 @@ from valleywind.wording import numbers, refusals
 from valleywind.wording.rack import rack as rack_words
 
 app = typer.Typer(
-    help="Change-gear trains: search a stock of wheels, plan a thread, serve the application.",
-    no_args_is_help=True,
-    add_completion=False,
+    help="Change-gear trains. Without a command: your own shop, served here and opened in the browser.",
+    invoke_without_command=True,
     pretty_exceptions_enable=False,
 )
 
@@ -48,13 +50,20 @@ def _say_version(wanted: bool) -> None:
 
 @app.callback()
 def _options(
+    context: typer.Context,
     _version: Annotated[
         bool, typer.Option("--version", callback=_say_version, is_eager=True, help="The version")
     ] = False,
+    browser: Annotated[bool, typer.Option(help="Open the browser, where no command is given")] = True,
 ) -> None:
-    """Every command has these."""
+    """Without a command: your own shop, served here and opened in the browser."""
+    if context.invoked_subcommand is None:
+        from valleywind.serve import serve_shop
+
+        serve_shop(None, False, "127.0.0.1", USUAL_PORT, browser=browser)
 
 
+USUAL_PORT = 8340
 Stock = Annotated[str, typer.Option(help="Wheels held, doubles as 32x2: 24-28,32x2,36")]
 Stages = Annotated[str, typer.Option(help="Stages allowed, out of 1, 2 and 3")]
 Best = Annotated[int, typer.Option(help="How many trains")]
@@ -292,7 +301,7 @@ def serve(
     ] = None,
     demo: Annotated[bool, typer.Option(help="Load the demo shop into a fresh file and serve that")] = False,
     host: Annotated[str, typer.Option(help="Address to listen on; this machine only unless told")] = "127.0.0.1",
-    port: Annotated[int, typer.Option(help="Port to listen on")] = 8340,
+    port: Annotated[int, typer.Option(help="Port to listen on")] = USUAL_PORT,
     devices: Annotated[int | None, typer.Option(help="Port at which devices are listened to, such as 8341")] = None,
 ) -> None:
     """Serve the application at one local address."""
@@ -339,10 +348,34 @@ def _print(
 
 
 def main() -> None:
-    """Run a command; a refusal becomes a sentence on stderr and exit code 2."""
+    """Run a command. Whatever is used wrongly becomes a sentence on stderr and exit code 2."""
     try:
-        app()
+        # A command that is told to end early ends with a code.
+        ended = app(standalone_mode=False)
     except Refused as refused:
         said = refusals.say(refused)
-        typer.echo(f"--{refused.field}: {said.says} {said.would_do}", err=True)
-        sys.exit(2)
+        _wrong(f"--{refused.field}: {said.says} {said.would_do}")
+    except ClickException as wrong:
+        _wrong(_said(wrong))
+    except (typer.Abort, KeyboardInterrupt):
+        sys.exit(130)
+    sys.exit(ended if isinstance(ended, int) else 0)
+
+
+def _wrong(sentence: str) -> NoReturn:
+    typer.echo(sentence, err=True)
+    sys.exit(2)
+
+
+def _said(wrong: ClickException) -> str:
+    """What is wrong with how a command was typed, in a sentence."""
+    context = getattr(wrong, "ctx", None)
+    command = context.command_path if context is not None else "valleywind"
+    help_is = f"See {command} --help."
+    if isinstance(wrong, BadParameter) and not isinstance(wrong, MissingParameter) and wrong.param is not None:
+        name = "/".join(wrong.param.opts)
+        numbers_only = {"integer": "a whole number", "number": "a number"}
+        wanted = next((said for word, said in numbers_only.items() if word in wrong.message), None)
+        says = f"This is not {wanted}." if wanted else wrong.message.rstrip(".") + "."
+        return f"{name}: {says} {help_is}"
+    return f"{wrong.format_message().rstrip('.')}. {help_is}"

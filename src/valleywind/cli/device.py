@@ -23,7 +23,7 @@ def _connected(port: int) -> socket.socket:
         return socket.create_connection(("127.0.0.1", port), 5)
     except OSError:
         typer.echo(f"Nothing listens at port {port}. Start it first: valleywind serve --devices {port}", err=True)
-        raise typer.Exit(1) from None
+        raise typer.Exit(2) from None
 
 
 def _talk(port: int, sort: Sort, name: str, **more: str) -> Any:
@@ -161,10 +161,10 @@ def serial(
         opened = Serial(path, rate, timeout=1)
     except ModuleNotFoundError:
         typer.echo("One more package is needed for that: pip install 'valleywind[serial]'", err=True)
-        raise typer.Exit(1) from None
+        raise typer.Exit(2) from None
     except OSError as error:
         typer.echo(f"{path} cannot be opened: {error.strerror or error}", err=True)
-        raise typer.Exit(1) from None
+        raise typer.Exit(2) from None
     rest = b""
     with opened as line, suppress(OSError), _connected(port) as wire:
         while True:

@@ -57,6 +57,8 @@ def hob_command(
     if best < 1:
         raise Refused("none_wanted", "best", best)
     ratio = index_ratio(k, s, z)
+    if helix is None and (unused := [name for name, text in (("module", module), ("dp", dp)) if text is not None]):
+        typer.echo(f"--{unused[0]} is not used without --helix.", err=True)
     answer: dict[str, Any] = {
         "ratio": _fraction(ratio),
         "two_wheels": count_exact(ratio, held, 1),
@@ -74,7 +76,7 @@ def hob_command(
         answer |= _helical(ask, k, k_d, parse_length(feed, field="feed").mm, held, read_stages(stages), best)
     elif k_d is not None and feed_constant is not None:
         answer["primes"] = _primes(z, s, k, read_constant(feed_constant, "feed-constant"), k_d, held, counts, best)
-    typer.echo(json.dumps(answer) if as_json else _table(answer))
+    typer.echo(json.dumps(answer) if as_json else _table(answer, best))
 
 
 def _asked(
@@ -161,11 +163,11 @@ def _fraction(value: Fraction) -> str | float:
     return f"{value.numerator}/{value.denominator}"
 
 
-def _table(answer: dict[str, Any]) -> str:
+def _table(answer: dict[str, Any], best: int) -> str:
     lines = [
         f"index train {answer['ratio']}: {numbers.count(answer['two_wheels'], 'train')} of two wheels, "
         f"{answer['four_wheels']} of four",
-        *(_train(one) for one in answer["trains"][:10]),
+        *(_train(one) for one in answer["trains"][:best]),
     ]
     if "lead" in answer:
         lines.append(f"lead {answer['lead']:.4f} mm")
