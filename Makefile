@@ -3,6 +3,8 @@ SHELL := /bin/bash
 .DEFAULT_GOAL := help
 BIN := .venv/bin
 SCREENS := src/valleywind/web/index.html
+# Where Node is missing or too old it is put into the environment.
+export PATH := $(CURDIR)/.venv/node:$(PATH)
 API_SOURCES := $(shell find src/valleywind -name '*.py')
 FRONT_SOURCES := $(shell find frontend/src frontend/index.html frontend/vite.config.ts -type f -not -name schema.d.ts -not -name 'openapi.json*' 2>/dev/null)
 
@@ -10,7 +12,7 @@ FRONT_SOURCES := $(shell find frontend/src frontend/index.html frontend/vite.con
 AT_ONCE := $(if $(T),,-n 2 --dist worksteal)
 NAMED := $(if $(T),-k "$(T)",)
 
-.PHONY: help setup demo run test check test-core test-api test-browser lint lint-python api bench costly endurance fuzz \
+.PHONY: help setup dist demo run test check test-core test-api test-browser lint lint-python api bench costly endurance fuzz \
 	mutants screenshots
 
 help: ## this list
@@ -19,11 +21,17 @@ help: ## this list
 setup: $(SCREENS) ## the environment, the packages, the screens
 	@echo "Set up. Next: make demo"
 
+dist: $(SCREENS) ## one file to install where there is no Node: dist/valleywind-….whl
+	@rm -rf build dist
+	@$(BIN)/python -m pip wheel --quiet --disable-pip-version-check --no-deps --wheel-dir dist .
+	@rm -rf build
+	@ls dist/*.whl
+
 demo: setup ## the demo shop, fresh, at one local address
 	@$(BIN)/valleywind serve --demo
 
-run: setup ## your own shop
-	@$(BIN)/valleywind serve
+run: setup ## your own shop; ARGS="--host 0.0.0.0" for a tablet
+	@$(BIN)/valleywind serve $(ARGS)
 
 test: lint $(SCREENS) ## lint, types, architecture and every test
 	@tools/need chromium
@@ -76,7 +84,7 @@ screenshots: setup .venv/.tested ## docs/screenshots from the demo shop
 	@$(BIN)/python -m tests.screenshots
 
 .venv/.ready: pyproject.toml constraints.txt
-	@tools/need python node
+	@tools/need python
 	@test -x $(BIN)/python || "$$(tools/need --python)" -m venv .venv
 	$(BIN)/python -m pip install --quiet --disable-pip-version-check -c constraints.txt -e .
 	@touch $@
@@ -85,7 +93,7 @@ screenshots: setup .venv/.tested ## docs/screenshots from the demo shop
 	$(BIN)/python -m pip install --quiet --disable-pip-version-check -c constraints.txt -e '.[test]'
 	@touch $@
 
-frontend/node_modules/.ready: frontend/package.json frontend/package-lock.json
+frontend/node_modules/.ready: frontend/package.json frontend/package-lock.json | .venv/.ready
 	@tools/need node
 	cd frontend && npm ci --no-audit --no-fund --loglevel=error
 	@touch $@

@@ -219,7 +219,10 @@ def test_the_version_is_told() -> None:
     ("words", "says"),
     [
         (("nothing",), "No such command 'nothing'. See valleywind --help."),
-        (("wheel", "--teeth", "x", "--module", "2"), "--teeth: This is not a whole number. See valleywind wheel --help."),
+        (
+            ("wheel", "--teeth", "x", "--module", "2"),
+            "--teeth: This is not a whole number. See valleywind wheel",
+        ),
         (("device", "pedal", "--port", "9"), "Nothing listens at port 9."),
         (("serve", "--port", "99999"), "There is no port 99999."),
         (("plate",), "Missing argument"),
