@@ -37,12 +37,6 @@ def _in_its_nut(page: Page) -> None:
     page.get_by_role("region", name="Set-up sheet").get_by_role("button", name="Print").wait_for()
 
 
-def _try_train(page: Page) -> None:
-    page.get_by_role("button", name="Room on the quadrant").click()
-    page.get_by_label("Try a train on this record").fill("76/66*32/78")
-    page.get_by_text("goes on: 17.8 mm clear").wait_for()
-
-
 VIEWS = [
     View("lathe", f"/lathe/plover?ask={quote('M14x2')}"),
     View("lathe-night", f"/lathe/plover?ask={quote('M14x2')}", night=True),
@@ -64,7 +58,7 @@ VIEWS = [
     View("job", "/jobs/1", do=lambda page: page.get_by_role("link", name="Go on cutting").scroll_into_view_if_needed()),
     View("session", "/jobs/1/session"),
     View("machines", "/machines"),
-    View("machine-record", "/machines/plover", do=_try_train),
+    View("machine-plate", "/lathe/dunlin/plate"),
 ]  # fmt: skip
 
 
