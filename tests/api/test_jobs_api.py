@@ -557,7 +557,7 @@ class TestHelical:
         assert job["lead"]["train"] == "52/28*72/56@1/2"
         # Chosen or not, what does not go on is told.
         gears = next(s["do"] for s in job["steps"] if s["code"] == "lead_gears")
-        assert gears.startswith("Does not go on: 72T overlaps the table-side shaft’s collar by 9.5 mm. **52/28 × 72/56")
+        assert gears.startswith("Does not fit: 72T overlaps the table-side shaft’s collar by 9.5 mm. **52/28 × 72/56")
         record = demo.get("/api/machine-records/heron").json()
         record["mill"]["pairs"], record["head"]["plates"] = "", ""
         assert demo.put("/api/machine-records/heron", json=record).status_code == 200

@@ -97,7 +97,7 @@ def test_a_stated_nut_changes_the_verdict(demo: TestClient) -> None:
 def test_an_unmet_wish_says_how_far_off_and_why(demo: TestClient) -> None:
     told = plan(demo, "0.04 mm", "curlew")["shortfall"]
     assert told == (
-        "The best that goes on is 17 % long. The finest lead Curlew’s wheels give in two stages is 0.0469 mm; "
+        "The best that fits is 17 % long. The finest lead Curlew’s wheels give in two stages is 0.0469 mm; "
         "a smaller driver goes below it."
     )
 
@@ -420,7 +420,7 @@ def test_a_wheel_held_with_another_machine_needs_no_making(demo: TestClient) -> 
     assert wheel.status_code == 200
     best = advice(demo, list="ba")["single"][0]
     assert best["teeth"] == last
-    assert best["text"].endswith("It goes on; you hold one, with Dunlin: nothing has to be cut.")
+    assert best["text"].endswith("It fits; you hold one, with Dunlin: nothing has to be cut.")
 
 
 def test_a_planned_wheel_is_missing_with_its_reason(demo: TestClient) -> None:

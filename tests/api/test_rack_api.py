@@ -243,7 +243,7 @@ def test_wheels_are_sought_by_teeth_and_words(demo: TestClient) -> None:
     every = demo.get("/api/rack").json()["wheels"]
     said = ("condition", "material", "place", "note", "machine_name", "stray")
     looked = 0
-    for seek in ("48", "worn", "PLOVER", "plover 40", "goes on no", "40 41", "ü", "zz"):
+    for seek in ("48", "worn", "PLOVER", "plover 40", "fits no", "40 41", "ü", "zz"):
         words = seek.lower().split()
         wanted = [
             w["id"]

@@ -78,7 +78,7 @@ def test_the_preview_says_whether_a_known_train_goes_on(demo: TestClient) -> Non
         return found
 
     fits = preview({})
-    assert (fits["train_fits"], fits["train_text"]) == (True, "76/66 × 32/78 goes on: 17.8 mm clear.")
+    assert (fits["train_fits"], fits["train_text"]) == (True, "76/66 × 32/78 fits: 17.8 mm clear.")
     far = preview({"first_x": "200"})
     assert far["train_fits"] is False
     assert "into the cover" in far["train_text"]
@@ -183,7 +183,7 @@ def test_each_part_is_worth_something_by_itself(client: TestClient) -> None:
     guess = whole | {"sources": {"swing": "guessed"}, "version": record["version"] + 1}
     assert client.put("/api/lathe-records/example-metric", json=guess).status_code == 200
     assert planned(client, "1.25 mm", "example-metric")["not_known"] == [
-        "Whether a train goes on depends on a guess: swing."
+        "Whether a train fits depends on a guess: swing."
     ]
 
 

@@ -95,7 +95,7 @@ def test_the_wheel_worth_making_is_planned_and_undone(page: Page, address: str) 
     page.get_by_role("button", name="Which wheel is worth making?").click()
     advice = page.get_by_role("region", name="Which wheel is worth making")
     first = advice.get_by_role("listitem").first
-    expect(first).to_contain_text("It goes on; its cutter is the one for", timeout=30_000)
+    expect(first).to_contain_text("It fits; its cutter is the one for", timeout=30_000)
     teeth = first.locator("b").first.inner_text()
     first.get_by_role("button", name="Plan to make it").click()
     done = page.get_by_role("status", name="What was done")

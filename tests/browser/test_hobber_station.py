@@ -211,7 +211,7 @@ def test_a_hobbers_record_is_changed_box_by_box(page: Page, address: str) -> Non
     expect(page.get_by_role("alert")).to_contain_text("“22” is not a post.")
     posts.fill("22 x 70, 22 x 66, 22 x 70")
     page.get_by_label("Try a train on this record").fill("45/65*40/90")
-    expect(page.get_by_role("region", name="End view")).to_contain_text("45/65 × 40/90 goes on")
+    expect(page.get_by_role("region", name="End view")).to_contain_text("45/65 × 40/90 fits")
     page.get_by_role("button", name="Save").click()
     expect(page.get_by_role("status", name="What was done")).to_contain_text("Avocet is saved.")
     page.goto(f"{address}/machines/avocet")

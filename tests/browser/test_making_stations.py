@@ -90,7 +90,7 @@ def test_a_prime_is_geared_on_the_arm(page: Page, address: str) -> None:
     expect(chosen).to_contain_text("From the plate outward: mesh")
     chosen.get_by_role("radio", name="Gears").click()
     expect(chosen.get_by_role("img", name="Heron, end view")).to_be_visible()
-    expect(chosen.get_by_role("status")).to_contain_text("goes on:")
+    expect(chosen.get_by_role("status")).to_contain_text("fits:")
     chosen.get_by_role("radio", name="Plate").click()
     expect(chosen.get_by_role("button", name="Next tooth")).to_be_visible()
     page.reload()

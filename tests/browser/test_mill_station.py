@@ -202,7 +202,7 @@ def test_the_chart_leads_to_a_wheel(mill: Page) -> None:
     expect(mill.get_by_text("Every one of them has a good train.")).to_be_visible()
     mill.get_by_role("group", name="Picture of the leads").get_by_role("link", name="24 teeth at 20°").click()
     expect(mill.get_by_role("combobox", name="What is wanted")).to_have_value("helix 24 12dp 20° right")
-    expect(sheet(mill)).to_contain_text("A tooth runs off")
+    expect(sheet(mill)).to_contain_text("Error of a tooth over")
 
 
 def test_what_is_printed_is_one_page(mill: Page) -> None:
@@ -224,7 +224,7 @@ def test_the_mills_record_is_changed(page: Page, address: str) -> None:
     page.get_by_label("Worm pairs").fill("1:2, 1:40 one way")
     page.get_by_label("Cutter head swivels").fill("60")
     page.get_by_label("Try a train on this record").fill("72/28*52/56")
-    expect(page.get_by_role("region", name="End view")).to_contain_text("72/28 × 52/56 goes on")
+    expect(page.get_by_role("region", name="End view")).to_contain_text("72/28 × 52/56 fits")
     page.get_by_role("radio", name="Head’s arm").click()
     expect(page.get_by_role("region", name="End view").locator("svg[aria-label]").first).to_be_visible()
     page.get_by_role("button", name="Save").click()

@@ -59,7 +59,7 @@ def test_a_sheet_read_back_is_the_train(train: Train, names: ShaftNames) -> None
         assert meshes == [(train.wheels[a].teeth, train.wheels[b].teeth) for a, b in reversed(train.meshing)]
     said = tried(train, placement, lathe.quadrant, names, Units.MM)
     assert said.startswith(train_text(train))
-    assert ("does not go on" in said) == (not placement.fits)
+    assert ("does not fit" in said) == (not placement.fits)
 
 
 SLIPPED = {
@@ -169,7 +169,7 @@ def test_every_line_of_a_chart_says_how_it_stands(machine: Callable[[], tuple[La
                 assert re.fullmatch(rf"needs an? {row.new}: .*", note)
                 assert str(row.new) in note.partition(":")[2]
             case Standing.NO_ROOM:
-                assert "do not go on" in note
+                assert "do not fit" in note
             case _:
                 assert note
 
@@ -186,7 +186,7 @@ def test_slower_says_what_one_wheel_brings(machine: Callable[[], tuple[Lathe, St
         assert found.now is not None
         assert new.candidate.value < found.now.value
     nothing = slower(ask, lathe, parse_stock("96x4"))
-    assert chart_words.slower_text(nothing, ask, lathe, Units.INCH)[0].startswith(("Nothing goes on", "The slowest"))
+    assert chart_words.slower_text(nothing, ask, lathe, Units.INCH)[0].startswith(("Nothing fits", "The slowest"))
 
 
 def test_an_inch_stays_an_inch() -> None:

@@ -80,7 +80,7 @@ def test_an_exact_lead_is_said_to_be_so_and_another_by_how_much() -> None:
     assert answers.verdict_text(exact, ask, drive(), Units.MM) == "The lead is 300 mm, just as wanted."
     ask, off = best("helix 6 lead 12 in dia 20")
     assert answers.verdict_text(off, ask, drive(), Units.MM) == (
-        "The lead is 304.62 mm, 0.0606 % short. A groove runs off 12 µm over 100 mm."
+        "The lead is 304.62 mm, 0.0606 % short. Error of a groove over 100 mm: 12 µm."
     )
     # The train is that much too fast: what is short as a lead is long as a ratio.
     assert float(given_lead(LeadSetUp(off.train, off.setting), drive())) == pytest.approx(
@@ -94,7 +94,7 @@ def test_an_exact_lead_is_said_to_be_so_and_another_by_how_much() -> None:
         (ShortfallCause.LESS_THAN_LEAST, "The longest lead of Heron’s wheels and pairs is 3600 mm."),
         (ShortfallCause.MORE_THAN_MOST, "The shortest lead of Heron’s wheels and pairs is 36 mm."),
         (ShortfallCause.NEAR_ONES_DO_NOT_FIT,
-         "Closer trains exist among the wheels, but they do not go on the quadrant."),
+         "Closer trains exist among the wheels, but they do not fit on the quadrant."),
         (ShortfallCause.NOTHING_NEAR, "Heron’s wheels and pairs give nothing closer."),
         (ShortfallCause.NEVER_CLOSES,
          "No train of Heron’s wheels reaches from shaft to shaft. Check the lead quadrant’s record."),
@@ -103,9 +103,9 @@ def test_an_exact_lead_is_said_to_be_so_and_another_by_how_much() -> None:
 def test_why_nothing_meets_it(cause: ShortfallCause, says: str) -> None:
     """A ratio of 1/10 is the longest lead, 10 the shortest: 60 times a screw of 6 mm is 360."""
     short = Shortfall(cause, Fraction(1, 50), Fraction(1, 10), Fraction(10))
-    assert answers.shortfall_text(short, drive(), "Heron", Units.MM) == f"The best that goes on is 1.96 % short. {says}"
+    assert answers.shortfall_text(short, drive(), "Heron", Units.MM) == f"The best that fits is 1.96 % short. {says}"
     none = replace(short, best_error=None)
-    assert answers.shortfall_text(none, drive(), "Heron", Units.MM) == f"Nothing goes on. {says}"
+    assert answers.shortfall_text(none, drive(), "Heron", Units.MM) == f"Nothing fits. {says}"
 
 
 def test_too_few_wheels_are_too_few() -> None:
@@ -263,7 +263,7 @@ def test_a_cell_of_the_chart_says_what_else_there_is() -> None:
     far = with_box(quadrant=replace(QUADRANT, first_shaft=(300.0, 400.0)))
     none = [cell for cell in cells(far, "24 30 36 48 60 72") if cell.candidate is None]
     notes = {chart_words.note(cell, Units.MM) for cell in none}
-    assert notes <= {"a close train is held, but none goes on", "no train comes near"}
+    assert notes <= {"a close train is held, but none fits", "no train comes near"}
     empty = none[0]
     assert empty.standing in (Standing.NO_ROOM, Standing.OUT_OF_REACH)
     assert chart_words.csv_row(empty, far, Units.INCH)[-3:] == ["", "", ""]

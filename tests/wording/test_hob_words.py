@@ -120,7 +120,7 @@ def test_a_run_off_in_a_word(mark: Mark, grade: int | None, um: float, says: str
         ("hob 107", avocet(differential=None), FEW[:29], "No index train of these wheels is exact for 107 (constant "
          "48, reversing pair 48/24). Without a differential nothing else can make it up.",
          ["With a 107, made or borrowed: 48/107 with 52 between is exact."]),
-        ("hob 37", OUT_OF_REACH, None, "An exact index train for 37 is held, but none goes on. With these wheels the "
+        ("hob 37", OUT_OF_REACH, None, "An exact index train for 37 is held, but none fits. With these wheels the "
          "differential cannot make it up either.", []),
         ("hob 48", avocet(), "40x2 50 60", "No index train of these wheels is exact for 48 (constant 24, reversing "
          "pair 40/40). With these wheels the differential cannot make it up either.",
@@ -222,7 +222,7 @@ def test_a_line_of_the_chart_says_what_else_there_is() -> None:
     without = rows(avocet(differential=None), range(40, 60))
     assert chart_words.note(without[43], Units.MM) == "with a 43, which is not held"
     no_room = rows(OUT_OF_REACH, range(48, 49))[48]
-    assert chart_words.note(no_room, Units.MM) == "an exact train is held, but none goes on"
+    assert chart_words.note(no_room, Units.MM) == "an exact train is held, but none fits"
 
 
 def test_advice_names_so_many_counts_and_no_more() -> None:

@@ -158,7 +158,7 @@ def test_an_idler_puts_a_wrong_hand_right_and_the_room_is_told() -> None:
                                       "together, and more than 92 are needed"),
         ("20/65*40/50*30/60", Unmeasured(1), "needs 2 studs; the quadrant has 1"),
         ("50/50*70/110", Unmeasured(2, 70.0, (Reached(42.5, 45.0), Reached(45.0, 60.0)), (Reached(30.0, 80.0),)),
-         "does not reach, by the trains on record that go on and that do not"),
+         "does not reach, by the trains on record that fit and that do not"),
     ],
 )  # fmt: skip
 def test_what_keeps_a_train_off_a_quadrant_that_is_not_measured(train: str, quadrant: Unmeasured, says: str) -> None:
@@ -172,14 +172,11 @@ def test_what_keeps_a_train_off_a_quadrant_that_is_not_measured(train: str, quad
     ("train", "says"),
     [
         # 56 and 44 are 100 teeth together; a wheel of 48 has 2 more at its tips, so 50 are left.
-        ("56/44*48/72", "By rule of thumb there is room: the 48 could have 50 more teeth before it reached the middle "
-                        "of the spindle stud; 13 are enough."),
-        ("20/84*40/50", "Look first at the 84 and the screw: the 84 could have 4 more teeth before it reached the "
-                        "middle of the screw; by rule of thumb 13 are wanted. It may run into what "
-                        "holds the wheel there."),
-        ("20/87*40/50", "Look first at the 87 and the screw: the 87 could have 1 more tooth before it reached the "
-                        "middle of the screw; by rule of thumb 13 are wanted. It may run into what "
-                        "holds the wheel there."),
+        ("56/44*48/72", "By rule of thumb there is room: the 48 clears the spindle stud by 50 teeth; 13 are enough."),
+        ("20/84*40/50", "Look first at the 84: it clears the screw by 4 teeth; by rule of thumb 13 are wanted. "
+                        "It may run into what holds the wheel there."),
+        ("20/87*40/50", "Look first at the 87: it clears the screw by 1 tooth; by rule of thumb 13 are wanted. "
+                        "It may run into what holds the wheel there."),
     ],
 )  # fmt: skip
 def test_the_rule_of_thumb(train: str, says: str) -> None:

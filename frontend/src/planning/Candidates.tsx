@@ -95,7 +95,7 @@ export function Candidates(props: {
           />
         ))}
         {plan.most_exact_unfit && (
-          <Beside title="Most exact, but does not go on" id="unfit">
+          <Beside title="Most exact, but does not fit" id="unfit">
             <Choice
               candidate={plan.most_exact_unfit}
               chosen={plan.most_exact_unfit.train === chosen}

@@ -10,7 +10,7 @@ export function Reasons({
   if (of.reasons.length === 0) return null;
   return (
     <Callout tone="wrong" small className={className}>
-      <b>{of.goes_on ? "Not yet: " : "Does not go on: "}</b>
+      <b>{of.goes_on ? "Not yet: " : "Does not fit: "}</b>
       {of.reasons.join("; ")}.
     </Callout>
   );

@@ -56,7 +56,7 @@ class GearsOut(BaseModel):
     driven: list[int]
     idlers: int
     text: str
-    stands: str = Field(description="Whether it goes on the arm, and why not; empty where the arm is not known")
+    stands: str = Field(description="Whether it fits on the arm, and why not; empty where the arm is not known")
     drawing: Drawing | None
     outlines: list[ToothOutline]
 

@@ -106,7 +106,7 @@ def way_text(way: Way) -> str:
 
 def way_accuracy(way: Way, diameter: float, units: Units) -> str:
     """How true it is, or that it cannot be had."""
-    return accuracy(way.error, diameter, units) if way.goes_on else "exact, but the gears do not go on the arm"
+    return accuracy(way.error, diameter, units) if way.goes_on else "exact, but the gears do not fit on the arm"
 
 
 def crank_text(setting: Simple) -> str:

@@ -60,7 +60,7 @@ def quadrant_known(facts: QuadrantFacts, units: Units, carrier: str = "Quadrant"
     if facts.cover is not None:
         said.append(part(Part.COVER, "cover" if facts.cover else "no cover"))
     if facts.goes_on:
-        said.append(f"{listed([t.notation for t in facts.goes_on])} known to go on")
+        said.append(f"{listed([t.notation for t in facts.goes_on])} known to fit")
     missing = [PARTS[p] for p in PARTS if p in facts.unknown and p not in (Part.DIRECTION, Part.STUDS)]
     rows = [(carrier, ", ".join(said))] if said else []
     if missing:
@@ -72,7 +72,7 @@ def quadrant_state(facts: QuadrantFacts) -> str:
     """What is known of a quadrant in a few words: `not known`, `all but cover`, `complete`."""
     missing = [PARTS[p] for p in PARTS if p in facts.unknown]
     if not set(PARTS) - {Part.STUDS} - facts.unknown:
-        return "trains known to go on" if facts.goes_on else "not known"
+        return "trains known to fit" if facts.goes_on else "not known"
     if {Part.SHAFTS, Part.SLOTS} & facts.unknown:
         return f"needs {listed([PARTS[p] for p in (Part.SHAFTS, Part.SLOTS) if p in facts.unknown])}"
     return f"all but {listed(missing)}" if missing else "complete"

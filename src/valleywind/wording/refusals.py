@@ -328,7 +328,7 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
         f"divide {r.quantities['near']}.",
     ),
     "no_pitch": _plain("No wheels are known here yet, so “{value}” has no pitch.", "Say it: wheel 57 12 DP."),
-    "not_teeth": _plain("“{value}” is not a tooth number.", "Tooth numbers, parted by spaces."),
+    "not_teeth": _plain("“{value}” is not a tooth number.", "Tooth numbers, with spaces between."),
     "no_worm": _plain("{value} has no worm, so no plate turns it.", "Choose a head or table with a worm."),
     "no_wheel_allowed": lambda r: Said(
         f"No wheel from {r.quantities['fewest']} to {r.value} teeth is left by these limits.", "Widen one of them."
@@ -466,7 +466,7 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
     "divides_not_simply": _plain(
         "No circle of its plates gives {value}.", "A head that is geared for a lead divides in no other way."
     ),
-    "no_set_up": _plain("No set-up was found that goes on.", "Look on the Mill station, and start the job from there."),
+    "no_set_up": _plain("No set-up was found that fits.", "Look on the Mill station, and start the job from there."),
     "no_mill": _plain("There is no mill here for it.", "Add the mill under Machines."),
     "held_elsewhere": _held_elsewhere,
     "shift_of_a_helix": _plain("Shifted helical wheels are not worked out here.", "Leave the shift out."),

@@ -47,7 +47,7 @@ def train_text(train: Train) -> str:
 
 
 def obstacle(obstacle: Obstacle, train: Train, placement: Placement, names: ShaftNames, units: Units) -> str:
-    """Why it does not go on: `96T overlaps the screw's collar by 3.2 mm`, `96T is 0.40 mm from the cover; 1 mm is
+    """Why it does not fit: `96T overlaps the screw's collar by 3.2 mm`, `96T is 0.40 mm from the cover; 1 mm is
     wanted`."""
     if obstacle.reason in _IN_TEETH:
         return _in_teeth(obstacle, train, names)
@@ -81,7 +81,7 @@ def _in_teeth(obstacle: Obstacle, train: Train, names: ShaftNames) -> str:
     if obstacle.reason is Reason.NO_IDLER:
         return f"needs an idler: it is not known whether the two wheels reach from {names.first} to {names.last}"
     if obstacle.reason is Reason.BEYOND_KNOWN:
-        return "does not reach, by the trains on record that go on and that do not"
+        return "does not reach, by the trains on record that fit and that do not"
     teeth = [train.wheels[n].teeth for n in obstacle.wheels]
     if obstacle.reason is Reason.WHEELS_MEET:
         return f"{teeth[0]}T and {teeth[1]}T would run into each other"
@@ -136,7 +136,7 @@ ROOM_NOT_CHECKED = "room not checked"
 def room(placement: Placement, quadrant: Carrier, units: Units) -> str:
     """`16.7 mm clear`, `does not go on`, `room not checked`; and what was not looked at: `cover not checked`."""
     if not placement.fits:
-        return "does not go on"
+        return "does not fit"
     if not isinstance(quadrant, Quadrant):
         return f"reaches, {ROOM_NOT_CHECKED}" if placement.checked is Checked.REACH else ROOM_NOT_CHECKED
     if Part.COLLARS in quadrant.unknown:
@@ -169,13 +169,13 @@ def not_checked(quadrant: Carrier, carrier: str = "quadrant") -> list[str]:
     if not isinstance(quadrant, Quadrant):
         measured = not {Part.SHAFTS, Part.SLOTS} & quadrant.unknown
         why = "The pitch of the wheels is not known" if measured else f"The {carrier} is not measured"
-        known = " Trains known to go on tell what reaches." if quadrant.goes_on else ""
+        known = " Trains known to fit tell what reaches." if quadrant.goes_on else ""
         return [f"{why}, so room is not checked.{known} Try the wheels on it by hand first.{counted}"]
     parts = [PARTS[part] for part in PARTS if part in quadrant.unknown and part not in _SAID_APART]
     said = [f"Not known, and not checked: {listed(parts)}. Try the wheels on by hand first."] if parts else []
     said += [_STUDS_COUNTED_ON] if counted else []
     guesses = [PARTS[part] for part in PARTS if part in quadrant.guessed]
-    return said + ([f"Whether a train goes on depends on a guess: {listed(guesses)}."] if guesses else [])
+    return said + ([f"Whether a train fits depends on a guess: {listed(guesses)}."] if guesses else [])
 
 
 def drawing_notes(train: Train, placement: Placement, quadrant: Carrier, names: ShaftNames) -> list[str]:
@@ -200,12 +200,11 @@ def thumb_rule(train: Train, placement: Placement, names: ShaftNames) -> str | N
     tightest = placement.margins[0]
     wheel, shaft = train.wheels[tightest.wheel].teeth, names.of(train, tightest.shaft)
     more = round(tightest.teeth)
-    teeth = f"{more} more {'tooth' if more == 1 else 'teeth'}"
-    reach = f"the {wheel} could have {teeth} before it reached the middle of the {shaft}"
+    teeth = count(more, "tooth", "teeth")
     if tightest.teeth >= ENOUGH_TEETH:
-        return f"By rule of thumb there is room: {reach}; {ENOUGH_TEETH} are enough."
+        return f"By rule of thumb there is room: the {wheel} clears the {shaft} by {teeth}; {ENOUGH_TEETH} are enough."
     return (
-        f"Look first at the {wheel} and the {shaft}: {reach}; by rule of thumb {ENOUGH_TEETH} are wanted. "
+        f"Look first at the {wheel}: it clears the {shaft} by {teeth}; by rule of thumb {ENOUGH_TEETH} are wanted. "
         "It may run into what holds the wheel there."
     )
 
@@ -264,19 +263,17 @@ def steps(train: Train, placement: Placement, names: ShaftNames, spacer: str, un
 
 
 def tried(train: Train, placement: Placement, quadrant: Carrier, names: ShaftNames, units: Units) -> str:
-    """What comes of trying a train: `76/66 × 32/78 goes on: 16.7 mm clear.`, or why it does not."""
+    """What comes of trying a train: `76/66 × 32/78 fits: 16.7 mm clear.`, or why it does not."""
     if not placement.fits:
         return stays_off(train, placement, names, units)
     said = room(placement, quadrant, units)
-    return (
-        f"{train_text(train)} goes on: {said}." if isinstance(quadrant, Quadrant) else f"{train_text(train)}: {said}."
-    )
+    return f"{train_text(train)} fits: {said}." if isinstance(quadrant, Quadrant) else f"{train_text(train)}: {said}."
 
 
 def stays_off(train: Train, placement: Placement, names: ShaftNames, units: Units) -> str:
     """Why a train does not go on, every reason."""
     reasons = [obstacle(o, train, placement, names, units) for o in placement.obstacles]
-    return f"{train_text(train)} does not go on: {'; '.join(reasons)}."
+    return f"{train_text(train)} does not fit: {'; '.join(reasons)}."
 
 
 def work(handling: Handling) -> str:

@@ -166,10 +166,10 @@ export function QuadrantFields(props: {
       </Part>
       <Part
         title="Trains you know"
-        note="Two that go on and one that does not tell much where nothing is measured. Trains with one stud, with commas between."
+        note="Two that fit and one that does not tell much where nothing is measured. Trains with one stud, with commas between."
       >
         {text("goes_on", "Go on", "20/65*40/50, 30/60*50/70")}
-        {text("not_on", "Do not go on", "20/40*70/90")}
+        {text("not_on", "Do not fit", "20/40*70/90")}
       </Part>
     </>
   );
@@ -186,6 +186,9 @@ function SlotFields({
   remove: () => void;
 }) {
   const wrong = useContext(Problems)(part);
+  // The others are told from slot A: it has nothing to say there, unless something is typed.
+  const offset = String(useWatch({ name: inside(part, "offset") }) ?? "").trim();
+  const first = letter === "A" && (offset === "" || offset === "0");
   const text = (field: keyof Slot & string, label: string) => (
     <FormText
       name={inside(part, field)}
@@ -204,7 +207,7 @@ function SlotFields({
         Slot {letter}
       </p>
       <Row>
-        {text("offset", "from A, °")}
+        {!first && text("offset", "from slot A, °")}
         {text("nearest", "nearest")}
         {text("farthest", "farthest")}
         <Button

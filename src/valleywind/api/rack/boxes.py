@@ -89,7 +89,7 @@ class SourcesOut(BaseModel):
 
 
 class BoughtOut(BaseModel):
-    steps: list[str] = Field(description="What the bought wheel needs; none where it goes on as it is")
+    steps: list[str] = Field(description="What the bought wheel needs; none where it fits as it is")
     text: str
 
 

@@ -32,7 +32,7 @@ MEANINGS = {
     Meant.MACHINE: "machine",
 }
 CUT_SHORT = "Not every train was tried: that would take too long with so many wheels."
-NO_MATE = "No train for the mate goes on."
+NO_MATE = "No train for the mate fits."
 SHOP_END = "seen from the right-hand end of the table"
 
 
@@ -127,14 +127,14 @@ def verdict_text(candidate: LeadCandidate, ask: HelixAsk, drive: LeadDrive, unit
     """What comes of this train."""
     gives = given_lead(LeadSetUp(candidate.train, candidate.setting), drive)
     verdict, face = candidate.verdict, short_length(ask.shown_length, units)
-    what = "A tooth" if ask.wheel else "A groove"
+    what = "a tooth" if ask.wheel else "a groove"
     if verdict.mark is Mark.NONE:
         return f"The lead is {lead_text(gives, units)}, just as wanted."
     lead = f"The lead is {lead_text(gives, units)}, {off(gives / ask.wanted_lead - 1)}."
     um = verdict.um
     if um is None:
         return lead
-    said = f"{lead} {what} runs off {small(um, units)} over {face}."
+    said = f"{lead} Error of {what} over {face}: {small(um, units)}."
     if not isinstance(verdict, LeadOff):
         across = ask.across
         assert across is not None
@@ -234,9 +234,9 @@ def shortfall_text(short: Shortfall | None, drive: LeadDrive, name: str, units: 
     """Nothing meets the ask: how far off the best is, and why. A small ratio is a long lead."""
     if short is None:
         return None
-    best = "Nothing goes on. "
+    best = "Nothing fits. "
     if short.best_error is not None:
-        best = f"The best that goes on is {off(1 / (1 + short.best_error) - 1)}. "
+        best = f"The best that fits is {off(1 / (1 + short.best_error) - 1)}. "
     whole = drive.head * drive.screw
     match short.cause:
         case ShortfallCause.LESS_THAN_LEAST if short.least is not None:
@@ -244,7 +244,7 @@ def shortfall_text(short: Shortfall | None, drive: LeadDrive, name: str, units: 
         case ShortfallCause.MORE_THAN_MOST if short.most is not None:
             return f"{best}The shortest lead of {name}’s wheels and pairs is {lead_text(whole / short.most, units)}."
         case ShortfallCause.NEAR_ONES_DO_NOT_FIT:
-            return f"{best}Closer trains exist among the wheels, but they do not go on the quadrant."
+            return f"{best}Closer trains exist among the wheels, but they do not fit on the quadrant."
         case ShortfallCause.NEVER_CLOSES:
             return f"{best}No train of {name}’s wheels reaches from shaft to shaft. Check the lead quadrant’s record."
         case ShortfallCause.NOTHING_NEAR:

@@ -27,7 +27,7 @@ def cell_text(cell: Cell, drive: LeadDrive) -> str:
 def note(cell: Cell, units: Units) -> str:
     """What else there is to a cell."""
     if cell.standing is Standing.NO_ROOM:
-        return "a close train is held, but none goes on"
+        return "a close train is held, but none fits"
     if cell.candidate is None:
         return "no train comes near"
     off = f"{run_off_short(cell.candidate, units)}; {head(cell.candidate.verdict).lower()}"

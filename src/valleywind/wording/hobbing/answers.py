@@ -120,16 +120,16 @@ def run_off_head(run_off: RunOff) -> str:
 
 
 def run_off_text(run_off: RunOff, ask: HobAsk, units: Units) -> str:
-    """`A tooth runs off 0.24 µm over 20 mm of face. Grade 8 of ISO 1328-1 allows 17 µm.`"""
+    """`Error over 20 mm of face: 0.24 µm. Grade 8 of ISO 1328-1 allows 17 µm.`"""
     face = short_length(ask.shown_face, units)
     if run_off.mark is Mark.NONE:
-        return f"A tooth runs off nothing over {face} of face."
+        return f"No error over {face} of face."
     wheel = cut_wheel(ask)
     diameter = wheel.pitch_diameter if wheel else float(2 * ask.teeth)
     allowed = small(slope_tolerance(HAPPY_GRADE, diameter, float(ask.shown_face)), units)
-    text = f"A tooth runs off {small(run_off.um, units)} over {face} of face. Grade {HAPPY_GRADE} allows {allowed}."
+    text = f"Error over {face} of face: {small(run_off.um, units)}. Grade {HAPPY_GRADE} allows {allowed}."
     if run_off.pair:
-        text += " Its mate, cut with the same trains, runs off alike: the pair tracks."
+        text += " Its mate, cut with the same trains, has the same error: the pair tracks."
     return text
 
 
@@ -303,7 +303,7 @@ def shortfall(plan: HobPlan) -> str | None:
     usual = plan.hobber.index_for(ask.teeth)
     none = f"No index train of these wheels is exact for {ask.teeth} ({constant_text(usual)})."
     if plan.unfit is not None:
-        none = f"An exact index train for {ask.teeth} is held, but none goes on."
+        none = f"An exact index train for {ask.teeth} is held, but none fits."
     if plan.set_ups:
         return f"{none} The differential makes it up."
     if plan.hobber.differential is None:

@@ -42,7 +42,7 @@ def note(row: Row, units: Units) -> str:
         case CountStanding.OTHER_PAIR if row.constant is not None:
             return constant_text(row.constant)
         case CountStanding.NO_ROOM:
-            return "an exact train is held, but none goes on"
+            return "an exact train is held, but none fits"
         case CountStanding.NOTHING:
             return "no exact train with one wheel more"
         case _:

@@ -399,9 +399,9 @@ def shortfall_text(plan: Plan, units: Units) -> str | None:
     if short is None:
         return None
     feed = isinstance(plan.ask, FeedAsk)
-    best = "Nothing goes on. "
+    best = "Nothing fits. "
     if short.best_error is not None:
-        best = f"The best that goes on is {off_feed(short.best_error) if feed else off(short.best_error)}. "
+        best = f"The best that fits is {off_feed(short.best_error) if feed else off(short.best_error)}. "
     return best + _cause(short, plan.lathe, ("slowest feed", "fastest feed") if feed else _ENDS, units)
 
 
@@ -418,7 +418,7 @@ def _cause(short: Shortfall, lathe: Lathe, ends: tuple[str, str], units: Units) 
         case ShortfallCause.MORE_THAN_MOST if short.most is not None:
             return f"The {ends[1]} {lathe.name}’s wheels give in two stages is {short_lead(short.most, units)}."
         case ShortfallCause.NEAR_ONES_DO_NOT_FIT:
-            return "Closer trains exist among the wheels, but they do not go on the quadrant."
+            return "Closer trains exist among the wheels, but they do not fit on the quadrant."
         case ShortfallCause.NEVER_CLOSES:
             return (
                 f"No train of {lathe.name}’s wheels reaches from shaft to shaft within its slots and swing. "

@@ -69,7 +69,7 @@ def note(row: Row, lathe: Lathe) -> str:
         case Standing.NEEDS_WHEEL if row.new is not None and row.candidate is not None:
             return f"needs {a(row.new)}: {train_text(row.candidate.train)}"
         case Standing.NO_ROOM:
-            return "close trains do not go on the quadrant"
+            return "close trains do not fit on the quadrant"
         case Standing.OUT_OF_REACH if row.candidate is None:
             return f"beyond what {lathe.name}’s wheels give"
         case _ if row.candidate is not None:
@@ -82,18 +82,18 @@ def slower_text(slower: Slower, ask: Ask, lathe: Lathe, units: Units) -> list[st
     """What is slowest now, what one new wheel would bring, and what bounds it."""
     kind = "feed" if isinstance(ask, FeedAsk) else "lead"
     if slower.now is None:
-        return [f"Nothing goes on {lathe.name} with the wheels it has."]
+        return [f"Nothing fits {lathe.name} with the wheels it has."]
     sentences = [f"The slowest {kind} these wheels give is **{short_lead(slower.now.value, units)}**."]
     if slower.smaller:
         sentences.append(_with_new(slower.smaller[0], "driver", units))
     elif slower.smallest_on_shaft > slower.smallest_cut:
-        sentences.append("No smaller driver both leaves metal over its key and goes on.")
+        sentences.append("No smaller driver both leaves metal over its key and fits.")
     else:
-        sentences.append("No smaller driver goes on.")
+        sentences.append("No smaller driver fits.")
     if slower.bigger:
         sentences.append(_with_new(slower.bigger[0], "driven wheel", units))
     else:
-        sentences.append("No bigger driven wheel goes on.")
+        sentences.append("No bigger driven wheel fits.")
     sentences.append(
         f"The smallest that the usual cutters cut is {a(slower.smallest_cut)}; {lathe.name}’s bore and key leave metal "
         f"from {a(slower.smallest_on_shaft)} up."
@@ -103,7 +103,7 @@ def slower_text(slower: Slower, ask: Ask, lathe: Lathe, units: Units) -> list[st
 
 def _with_new(new: WithNew, role: str, units: Units) -> str:
     instead = f"in place of the {new.instead}" if new.instead else f"as {role}"
-    return f"With {a(new.new)} {instead} it would be **{short_lead(new.candidate.value, units)}**, and goes on."
+    return f"With {a(new.new)} {instead} it would be **{short_lead(new.candidate.value, units)}**, and fits."
 
 
 def constants_text(constants: Constants, units: Units) -> str:
@@ -158,7 +158,7 @@ def advice_head(advice: Advice, lathe: Lathe) -> str:
     if not lacking:
         return f"Nothing is lacking: all {advice.wanted} are exact or good with the wheels {lathe.name} has."
     of = f"Of {advice.wanted} pitches {lacking} {'is' if lacking == 1 else 'are'} lacking."
-    return of if advice.single else f"{of} No single wheel that can be cut and goes on brings any of them."
+    return of if advice.single else f"{of} No single wheel that can be cut and fits brings any of them."
 
 
 def brings_text(brings: Brings, lacking: int, held: bool, units: Units, elsewhere: str | None = None) -> str:
@@ -167,7 +167,7 @@ def brings_text(brings: Brings, lacking: int, held: bool, units: Units, elsewher
     good = [pitch(p.ask, units) for p in brings.good]
     parts = [f"exactly {', '.join(exact)}"] if exact else []
     parts += [", ".join(good)] if good else []
-    brought = f"brings {len(exact) + len(good)} of {lacking}: {'; good enough: '.join(parts)}. It goes on"
+    brought = f"brings {len(exact) + len(good)} of {lacking}: {'; good enough: '.join(parts)}. It fits"
     if elsewhere:
         return f"{brought}; you hold one, with {elsewhere}: nothing has to be cut."
     usual = range_of_eight(brings.teeth)

@@ -44,7 +44,7 @@ def stray_text(stray: Stray, machine: str, family: WheelFamily | None) -> str:
     if stray.why is Why.NOT_RECOGNISED or family is None:
         return "not yet recognised"
     if stray.why is Why.ON_NO_MACHINE:
-        return "goes on no machine of this shop"
+        return "fits no machine of this shop"
     said = f"in {machine}’s box, but {pitch_name(family.pitch)} meshes with none of its wheels"
     return said + ("; same bore: may stand on a stud beside one of them" if stray.same_bore else "")
 

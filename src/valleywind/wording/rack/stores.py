@@ -160,7 +160,7 @@ def cutter_for(serving: Sequence[Cutter], family: WheelFamily, teeth: int, usual
 def bought_head(family: WheelFamily, steps: int) -> str:
     """What is taken for granted of a bought wheel, and how much it needs."""
     right = f"Of {set_name(family.pitch, family.pressure_angle)} and the right count"
-    return f"{right} it goes on as it is." if not steps else f"{right} it needs:"
+    return f"{right} it fits as it is." if not steps else f"{right} it needs:"
 
 
 def set_texts(compared: Compared, machine: str) -> list[str]:
