@@ -456,3 +456,20 @@ def test_a_line_that_begins_like_an_ask_of_another_station_goes_on_there(
     completions = demo.get("/api/reading", params={"ask": typed}).json()["completions"]
     assert offered in [c["ask"] for c in completions]
     assert all(c["means"] for c in completions)
+
+
+def test_one_thread_is_compared_on_every_lathe(demo: TestClient) -> None:
+    """Least trouble first: what is on a lathe already comes before any other; a lathe without wheels says so."""
+    found = demo.get("/api/lathes/compare", params={"ask": "26 tpi"}).json()
+    assert {one["machine"] for one in found} == {"plover", "curlew", "dunlin", "wren"}
+    assert (found[0]["machine"], found[0]["candidate"]["is_on"]) == ("plover", True)
+    fits = [one["candidate"]["fits"] for one in found if one["candidate"]]
+    assert fits == sorted(fits, reverse=True)
+    for one in found:
+        if one["candidate"] is not None:
+            alone = demo.get(f"/api/lathes/{one['machine']}/plan", params={"ask": "26 tpi"}).json()
+            assert one["candidate"]["train"] == alone["candidates"][0]["train"]
+    demo.post("/api/lathe-records", json={"name": "Linnet", "screw": "8 tpi"})
+    bare = next(o for o in demo.get("/api/lathes/compare", params={"ask": "26 tpi"}).json() if o["name"] == "Linnet")
+    assert (bare["candidate"], bare["says"]) == (None, "Linnet has no wheels yet.")
+    assert demo.get("/api/lathes/compare", params={"ask": "zz"}).status_code == 422

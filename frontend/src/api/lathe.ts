@@ -202,3 +202,13 @@ export const LATHE: PlannedKind<Schemas["PlanOut"], Candidate, Schemas["PlanOut"
   recorded: ({ text }, name) => `${text} is on ${name}`,
   ordered: true,
 };
+
+/** One thread on every lathe of the shop, the least trouble first. */
+export function useComparedLathes(ask: string, units: Units) {
+  return useQuery({
+    queryKey: ["lathes", "compare", ask, units],
+    queryFn: ({ signal }) =>
+      answered(api.GET("/api/lathes/compare", { params: { query: { ask, units } }, signal })),
+    enabled: ask !== "",
+  });
+}

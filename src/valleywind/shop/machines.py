@@ -263,8 +263,8 @@ def list_full_set(session: Session, row: MachineRow, wheels: str) -> None:
 
 
 RESERVED = frozenset({
-    "backlash", "calipers", "chart", "constants", "devices", "disc", "examples", "fields", "materials", "methods",
-    "new", "plate", "preview", "read", "reading", "rolling", "ways",
+    "backlash", "calipers", "chart", "compare", "constants", "devices", "disc", "examples", "fields", "materials",
+    "methods", "new", "plate", "preview", "read", "reading", "rolling", "ways",
 })  # fmt: skip
 """Words that stand in addresses where a machine's short name stands: no machine is called so."""
 

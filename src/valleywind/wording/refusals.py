@@ -107,6 +107,7 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
     "no_such_file": _plain("The file {value} cannot be read.", "Check its name and its place."),
     "not_text": _plain("{value} is not a text file.", "Save it as plain text or CSV."),
     "plate_too_long": _plain("That is too much for one plate.", "Give up to {most} lines."),
+    "too_many_lathes": _plain("There are {value} lathes; up to {most} are compared.", "Ask on one of them."),
     "no_plates": _plain("A plate of {value} is not read here.", "Choose a lathe, a hobber or a mill."),
     "no_such_choice": _plain("The plate does not give this machine.", "Look at the plate again, then choose."),
     "no_plate_lines": _plain(

@@ -2,6 +2,7 @@ import { lazy, Suspense } from "react";
 
 import type { Candidate, Schemas } from "../../api/client";
 import { LATHE } from "../../api/lathe";
+import { useMachines } from "../../api/machines";
 import { meritOf } from "../../drawing/Nut";
 import { Disclosure } from "../../kit/Disclosure";
 import { preloaded } from "../../kit/preloaded";
@@ -19,6 +20,7 @@ const PlainFields = lazy(() => import("./PlainFields").then((m) => ({ default: m
 const Candidates = preloaded(() => import("../../planning/Candidates").then((m) => m.Candidates));
 const SheetPanel = preloaded(() => import("./SheetPanel").then((m) => m.SheetPanel));
 const LengthCheck = preloaded(() => import("./LengthCheck").then((m) => m.LengthCheck));
+const OtherLathes = lazy(() => import("./OtherLathes").then((m) => ({ default: m.OtherLathes })));
 const Slower = lazy(() => import("./Slower").then((m) => ({ default: m.Slower })));
 
 const EXAMPLES = [
@@ -35,6 +37,7 @@ export function LatheStation() {
   const station = usePlanning<Plan, Candidate, Plan, Suspected>(LATHE);
   const { asked, name, outlines, suspected, suspect } = station;
   const { machine } = asked;
+  const lathes = useMachines().data?.filter((m) => m.kind === "lathe").length ?? 0;
   return (
     <PlanningStation
       kind="lathe"
@@ -65,11 +68,20 @@ export function LatheStation() {
             </Disclosure>
           }
           further={
-            (plan.too_fine || plan.ask.job === "feed") && (
-              <Suspense fallback={null}>
-                <Slower plan={plan} open={plan.too_fine} choose={station.choose} />
-              </Suspense>
-            )
+            <>
+              {(plan.too_fine || plan.ask.job === "feed") && (
+                <Suspense fallback={null}>
+                  <Slower plan={plan} open={plan.too_fine} choose={station.choose} />
+                </Suspense>
+              )}
+              {lathes > 1 && (
+                <Disclosure title="On every lathe">
+                  <Suspense fallback={null}>
+                    <OtherLathes ask={plan.ask.canonical} machine={machine} />
+                  </Suspense>
+                </Disclosure>
+              )}
+            </>
           }
         />
       )}

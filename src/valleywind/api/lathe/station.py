@@ -3,15 +3,18 @@
 from typing import Annotated
 
 from fastapi import APIRouter, Query, Response
+from pydantic import BaseModel, Field
 
-from valleywind.api.access import QUICK
+from valleywind.api.access import LONG, QUICK, InSession
 from valleywind.api.asked import whole
 from valleywind.api.drawn_files import attached, described
 from valleywind.api.fields import TypedQuery
 from valleywind.api.lathe.answers import Answer, AskOut, PlanOut, TrainOut, asked
 from valleywind.api.parameters import ChangeOf, InUnits, OnLathe, OtherPlace, Teeth, WheelAt
+from valleywind.api.pieces import ListedTrain
 from valleywind.api.problems import RESPONSES
 from valleywind.app.in_use import left_out_text, not_known
+from valleywind.app.lathes import compare
 from valleywind.core.lathe import ask as asks
 from valleywind.core.lathe import thread
 from valleywind.core.lathe.fields import Fields, ask_from
@@ -23,6 +26,7 @@ from valleywind.core.trains.direction import Hand
 from valleywind.core.trains.planner import Order
 from valleywind.formats.paper import OnPaper
 from valleywind.formats.sheet_pdf import sheet_pdf
+from valleywind.wording import refusals
 from valleywind.wording.lathe import answers as words
 from valleywind.wording.lathe.sheet import sheet
 from valleywind.wording.numbers import Units
@@ -67,6 +71,30 @@ def ask_in_fields(
     """The ask that these fields make, in one line. Empty fields are as usual."""
     fields = Fields(pitch, way, hand, starts, diameter, engagement, flanks, fit_class, slide, within)
     return asked(ask_from(fields, asks.read(ask).ask if ask else None), units)
+
+
+class OnLatheOut(BaseModel):
+    """A lathe of the shop with its best train for an ask."""
+
+    machine: str = Field(description="Its short name")
+    name: str
+    candidate: ListedTrain | None = Field(description="Null where nothing fits, or the lathe lacks something")
+    says: str = Field(description="Why there is no train; empty where there is one")
+
+
+@router.get("/compare", dependencies=[LONG])
+def compare_lathes(session: InSession, ask: Ask, units: InUnits = Units.MM) -> list[OnLatheOut]:
+    """One thread on every lathe of the shop, the least trouble first."""
+    wanted = read_whole(ask)
+    return [
+        OnLatheOut(
+            machine=one.on.row.slug,
+            name=one.on.row.name,
+            candidate=Answer(wanted, one.on, units).listed(one.candidate) if one.candidate else None,
+            says="" if one.candidate else refusals.say(one.why).says if one.why else "Nothing fits.",
+        )
+        for one in compare(session, wanted)
+    ]
 
 
 @router.get("/{machine}/plan", dependencies=[QUICK])
