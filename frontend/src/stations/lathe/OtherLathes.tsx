@@ -35,7 +35,10 @@ export function OtherLathes({ ask, machine }: { ask: string; machine: string }) 
               <span className="flex flex-wrap items-center gap-x-3">
                 <TrainFraction stages={candidate.stages} text={candidate.text} small />
                 <span>{candidate.error}</span>
-                <span className="text-soft">{candidate.is_on ? "fitted now" : candidate.work}</span>
+                <span className="text-soft">
+                  {candidate.is_on ? "fitted now" : candidate.work}
+                  {candidate.checked !== "room" && ` · ${candidate.room}`}
+                </span>
               </span>
             ) : (
               <span className="text-soft">{says}</span>
