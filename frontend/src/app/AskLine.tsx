@@ -124,7 +124,7 @@ export function AskLine({ machine }: { machine: string }) {
   return (
     <form
       role="search"
-      className="relative min-w-52 flex-1 tall:order-first tall:basis-full"
+      className="relative min-w-52 flex-1 tall:order-first tall:basis-full phone:order-none phone:basis-0"
       onSubmit={(event) => {
         event.preventDefault();
         if (text.trim()) commit(text.trim(), false);

@@ -40,6 +40,9 @@ export function Shell() {
     return () => clearTimeout(wait);
   }, []);
   const { pathname } = useLocation();
+  // On a phone there is room for one row: all but the ask line is behind a button.
+  const [menuAt, setMenuAt] = useState<string | null>(null);
+  const menu = menuAt === pathname;
   const planned = usePlanned(pathname);
   const section = pathname.split("/")[1];
   const { kind, machine } = planned.find((one) => one.kind === section) ?? planned[0]!;
@@ -56,70 +59,85 @@ export function Shell() {
       >
         Go to the station
       </a>
-      <header className="on-enamel flex flex-wrap items-center gap-3 bg-enamel px-4 py-2 print:hidden phone:gap-2 phone:px-2">
+      <header className="on-enamel flex flex-wrap items-center gap-3 bg-enamel px-4 py-2 print:hidden phone:gap-2 phone:px-2 phone:py-1.5">
+        <button
+          type="button"
+          className={`${ROUND} hidden phone:grid`}
+          aria-label="Menu"
+          aria-expanded={menu}
+          onClick={() => setMenuAt(menu ? null : pathname)}
+        >
+          <svg viewBox="0 0 20 20" width="20" height="20" aria-hidden stroke="currentColor">
+            <path d="M3 5.5 H17 M3 10 H17 M3 14.5 H17" strokeWidth="1.8" />
+          </svg>
+        </button>
         <NavLink to="/" className="mr-3 text-heading font-bold text-[#f7f6f0] phone:hidden">
           Valleywind
         </NavLink>
         <AskLine machine={planned[0]!.machine} />
-        {/* Where no train is planned a line is the lathe's. */}
-        <MachineChoice kind={kind} machine={machine} />
-        <Segmented
-          label="Units"
-          value={units}
-          options={[
-            ["mm", "mm"],
-            ["inch", "inch"],
-          ]}
-          onChange={setUnits}
-        />
-        <button
-          type="button"
-          className={ROUND}
-          aria-pressed={night}
-          aria-label="Night colours"
-          title="Day or night (n)"
-          onClick={() => setNight(!night)}
+        <div
+          className={`contents ${menu ? "phone:flex phone:w-full phone:flex-wrap phone:gap-2" : "phone:hidden"}`}
         >
-          <svg viewBox="0 0 20 20" width="20" height="20" aria-hidden>
-            <circle cx="10" cy="10" r="7" fill="none" stroke="currentColor" strokeWidth="1.8" />
-            <path d="M10 3 A7 7 0 0 1 10 17 Z" fill="currentColor" />
-          </svg>
-        </button>
-        <button
-          type="button"
-          className={ROUND}
-          aria-label="Latest changes"
-          title="Latest changes"
-          onClick={() => setChanges(true)}
-        >
-          <svg
-            viewBox="0 0 20 20"
-            width="20"
-            height="20"
-            aria-hidden
-            fill="none"
-            stroke="currentColor"
-            strokeWidth="1.8"
+          {/* Where no train is planned a line is the lathe's. */}
+          <MachineChoice kind={kind} machine={machine} />
+          <Segmented
+            label="Units"
+            value={units}
+            options={[
+              ["mm", "mm"],
+              ["inch", "inch"],
+            ]}
+            onChange={setUnits}
+          />
+          <button
+            type="button"
+            className={ROUND}
+            aria-pressed={night}
+            aria-label="Night colours"
+            title="Day or night (n)"
+            onClick={() => setNight(!night)}
           >
-            <path d="M4 7 H12 A4.5 4.5 0 0 1 12 16 H7" />
-            <path d="M7.5 3.5 L4 7 L7.5 10.5" />
-          </svg>
-        </button>
-        <button
-          type="button"
-          className={`${ROUND} phone:hidden`}
-          aria-label="Keys"
-          title="Keys (?)"
-          onClick={() => setKeys(true)}
-        >
-          ?
-        </button>
+            <svg viewBox="0 0 20 20" width="20" height="20" aria-hidden>
+              <circle cx="10" cy="10" r="7" fill="none" stroke="currentColor" strokeWidth="1.8" />
+              <path d="M10 3 A7 7 0 0 1 10 17 Z" fill="currentColor" />
+            </svg>
+          </button>
+          <button
+            type="button"
+            className={ROUND}
+            aria-label="Latest changes"
+            title="Latest changes"
+            onClick={() => setChanges(true)}
+          >
+            <svg
+              viewBox="0 0 20 20"
+              width="20"
+              height="20"
+              aria-hidden
+              fill="none"
+              stroke="currentColor"
+              strokeWidth="1.8"
+            >
+              <path d="M4 7 H12 A4.5 4.5 0 0 1 12 16 H7" />
+              <path d="M7.5 3.5 L4 7 L7.5 10.5" />
+            </svg>
+          </button>
+          <button
+            type="button"
+            className={`${ROUND} phone:hidden`}
+            aria-label="Keys"
+            title="Keys (?)"
+            onClick={() => setKeys(true)}
+          >
+            ?
+          </button>
+        </div>
       </header>
       <ServerNotice />
       <div className="flex min-h-0 flex-1 print:block tall:flex-col">
         <nav
           aria-label="Stations"
-          className="on-enamel flex w-26 shrink-0 flex-col gap-1 bg-enamel-2 py-3 pl-2.5 print:hidden tall:w-full tall:flex-row tall:flex-wrap tall:gap-y-0 tall:py-0 tall:pt-1 phone:pl-1"
+          className={`on-enamel flex w-26 shrink-0 flex-col gap-1 bg-enamel-2 py-3 pl-2.5 print:hidden tall:w-full tall:flex-row tall:flex-wrap tall:gap-y-0 tall:py-0 tall:pt-1 phone:pl-1 ${menu ? "" : "phone:hidden"}`}
         >
           {planned.map(
             ({ kind, title, pages, machine }) =>
