@@ -452,3 +452,24 @@ def test_a_line_that_is_valid_already_can_go_on(lathe: Page) -> None:
     offered.get_by_role("option", name="M12").click()
     expect(lathe).to_have_url(re.compile("ask=M12"))
     expect(offered).to_have_count(0)
+
+
+def test_on_a_phone_one_row_stands_above_the_station_and_print_is_near(lathe: Page, address: str) -> None:
+    lathe.set_viewport_size({"width": 390, "height": 844})
+    lathe.goto(f"{address}/lathe/plover?ask=M14x2")
+    expect(trains(lathe).first).to_be_checked()
+    main = lathe.locator("main").bounding_box()
+    assert main is not None
+    assert main["y"] < 90
+    expect(lathe.get_by_role("navigation", name="Stations")).to_be_hidden()
+    lathe.get_by_role("button", name="Menu").click()
+    lathe.get_by_role("link", name="Chart").click()
+    expect(lathe).to_have_url(re.compile("/lathe/plover/chart$"))
+    expect(lathe.get_by_role("navigation", name="Stations")).to_be_hidden()
+    lathe.goto(f"{address}/lathe/plover?ask=M14x2")
+    expect(trains(lathe).first).to_be_checked()
+    # The second screen.
+    lathe.evaluate("document.scrollingElement.scrollTop = 844")
+    sheet = lathe.get_by_role("region", name="Set-up sheet")
+    expect(sheet.get_by_text("Nut runs free.")).to_be_in_viewport()
+    expect(sheet.get_by_role("button", name="Print")).to_be_in_viewport()

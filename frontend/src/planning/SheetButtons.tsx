@@ -12,7 +12,7 @@ export function SheetButtons(props: {
   record: () => void;
 }) {
   return (
-    <div className="grid grid-cols-[auto_auto_1fr] gap-2 border-t border-line p-3">
+    <div className="grid grid-cols-[auto_auto_1fr] gap-2 border-t border-line p-3 phone:sticky phone:bottom-0 phone:bg-chalk">
       <Button look="main" onClick={props.print} disabled={!props.goesOn}>
         Print
       </Button>
