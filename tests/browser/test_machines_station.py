@@ -157,3 +157,19 @@ def test_a_long_note_grows_and_is_sent_by_enter(page: Page, address: str) -> Non
     note.press("Enter")
     expect(page.get_by_role("status", name="What was done")).to_contain_text("Heron is saved.")
     page.get_by_role("button", name="Undo").click()
+
+
+def test_what_a_record_lacks_is_typed_at_once_and_leads_back_to_the_question(page: Page, own_shop: str) -> None:
+    page.goto(f"{own_shop}/machines/new/mill")
+    page.get_by_label("Name").fill("Knot")
+    page.get_by_label(re.compile("^Screw of the table|^Table screw|^Screw")).first.fill("6 mm")
+    page.get_by_role("button", name="Save").click()
+    expect(page).to_have_url(re.compile("/machines$"))
+    page.goto(f"{own_shop}/mill/knot?ask=lead+240+mm")
+    page.get_by_role("link", name="Open Knot’s record").click()
+    expect(page.locator("input:focus, textarea:focus")).to_have_count(1)
+    # The focus is in the very field.
+    page.keyboard.type("60")
+    page.get_by_role("button", name="Save").click()
+    expect(page).to_have_url(re.compile(r"/mill/knot\?ask=lead\+240\+mm"))
+    expect(page.get_by_role("link", name="Open Knot’s record")).to_have_count(0)

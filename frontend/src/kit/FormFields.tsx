@@ -20,7 +20,7 @@ function useField(name: string) {
 export function FormText(
   props: { name: string } & Omit<
     ComponentProps<typeof TextField>,
-    "value" | "onChange" | "problem"
+    "value" | "onChange" | "problem" | "fieldRef"
   >,
 ) {
   const { name, ...shown } = props;
@@ -31,6 +31,7 @@ export function FormText(
       value={(field.value as string | null | undefined) ?? ""}
       onChange={field.onChange}
       problem={problem}
+      fieldRef={field.ref}
     />
   );
 }

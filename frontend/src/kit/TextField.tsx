@@ -1,5 +1,5 @@
 import { Description, Field, Input, Label, Textarea } from "@headlessui/react";
-import type { KeyboardEvent, ReactNode } from "react";
+import type { KeyboardEvent, ReactNode, Ref } from "react";
 
 export const FIELD = "min-h-11 w-full rounded-sm border border-steel-2 bg-paper px-2";
 
@@ -19,8 +19,11 @@ export function TextField(props: {
   /** It grows with what is in it, so that all of it can be read. */
   long?: boolean;
   className?: string;
+  /** What a form moves the focus by. */
+  fieldRef?: Ref<HTMLInputElement & HTMLTextAreaElement>;
 }) {
   const shown = {
+    ref: props.fieldRef,
     value: props.value,
     onChange: (event: { target: { value: string } }) => props.onChange(event.target.value),
     placeholder: props.example && `e.g. ${props.example}`,

@@ -1,6 +1,7 @@
 import type { ReactNode } from "react";
-import { Link } from "react-router";
+import { Link, useLocation } from "react-router";
 
+import type { WayBack } from "../app/wayBack";
 import { Callout } from "../kit/Callout";
 import { Disclosure } from "../kit/Disclosure";
 
@@ -26,6 +27,7 @@ export function Beside({
 
 /** What is not known of a machine, and so was not looked at; with the way to its record. */
 export function NotKnown({ of, machine, said }: { of: string; machine: string; said: string[] }) {
+  const { pathname, search } = useLocation();
   if (said.length === 0) return null;
   return (
     <Callout tone="note" small className="mt-1">
@@ -37,6 +39,7 @@ export function NotKnown({ of, machine, said }: { of: string; machine: string; s
         ))}
         <Link
           to={`/machines/${machine}`}
+          state={{ back: pathname + search } satisfies WayBack}
           className="inline-flex min-h-11 items-center font-bold underline underline-offset-2"
         >
           Add what you know

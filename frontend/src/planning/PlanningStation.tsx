@@ -8,6 +8,7 @@ import { nameIn } from "../app/named";
 import { Failed } from "../app/Notice";
 import { PlanFailed } from "../app/PlanFailed";
 import type { Planned } from "../app/planned";
+import type { WayBack } from "../app/wayBack";
 import type { Merit } from "../drawing/Nut";
 import { InHandProvider } from "../drawing/inHand";
 import { buttonLook } from "../kit/Button";
@@ -34,7 +35,7 @@ interface Texts {
 }
 
 /** The fields of a machine's record without which it plans nothing. */
-const NEEDED = ["screw", "ratio"];
+const NEEDED = ["screw", "ratio", "feed"];
 
 /** A station that plans trains: ask, list, drawing, sheet, shelf and paper, of whatever machine. */
 export function PlanningStation<P extends Plan<C>, C extends Looked, N, S>(props: {
@@ -63,7 +64,9 @@ export function PlanningStation<P extends Plan<C>, C extends Looked, N, S>(props
     return <Navigate replace to={`/${kind}/${meant.slug}?${station.search}`} />;
   const lacks = refusedAt(plan.error);
   const noWheels = lacks("stock");
-  const unfinished = noWheels ?? NEEDED.map(lacks).find(Boolean);
+  const needed = NEEDED.find(lacks);
+  const unfinished = noWheels ?? (needed && lacks(needed));
+  const here: WayBack = { back: `/${kind}/${asked.machine}?${station.search}`, field: needed };
   const mend = noWheels
     ? { to: "/machines", text: `Give ${name} its wheels` }
     : { to: `/machines/${asked.machine}`, text: `Open ${name}’s record` };
@@ -88,7 +91,7 @@ export function PlanningStation<P extends Plan<C>, C extends Looked, N, S>(props
           {unfinished && (
             <Callout tone="wrong">
               <p>{unfinished}</p>
-              <Link className={`${buttonLook("main")} mt-2`} to={mend.to}>
+              <Link className={`${buttonLook("main")} mt-2`} to={mend.to} state={here}>
                 {mend.text}
               </Link>
             </Callout>

@@ -14,6 +14,7 @@ import { useFamilies } from "../../api/rack";
 import { Failed } from "../../app/Notice";
 import { usePreferences } from "../../app/preferences";
 import { useTell } from "../../app/Toast";
+import { backTo, useWayBack } from "../../app/wayBack";
 import { Unsaved } from "../../app/Unsaved";
 import { Callout } from "../../kit/Callout";
 import { Button, buttonLook } from "../../kit/Button";
@@ -116,6 +117,12 @@ function Editor(props: {
     if (screw) setValue("screw", screw, TYPED);
     if (first) setValue("first", first, TYPED);
   }, [screw, first, setValue]);
+  const wayBack = useWayBack();
+  const lacked = wayBack?.field as "screw" | undefined;
+  const { setFocus } = form;
+  useEffect(() => {
+    if (lacked) setFocus(lacked);
+  }, [lacked, setFocus]);
   const saved = useRef(false);
   const refused = save.error instanceof Refusal ? (save.error.problem.errors ?? []) : [];
   const typedYet = (field: string) =>
@@ -139,7 +146,9 @@ function Editor(props: {
         ({ slug, name }) => {
           saved.current = true;
           tell({ text: `${name} is saved.`, done: true });
-          void navigate(edited ? "/machines" : `/lathe/${slug}`);
+          void navigate(
+            wayBack ? backTo(wayBack, edited, slug) : edited ? "/machines" : `/lathe/${slug}`,
+          );
         },
         () => undefined, // shown below
       ),

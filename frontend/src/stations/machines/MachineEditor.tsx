@@ -1,4 +1,4 @@
-import { type FormEvent, useRef, useState } from "react";
+import { type FormEvent, useEffect, useRef, useState } from "react";
 import { FormProvider, useForm, useWatch } from "react-hook-form";
 import { Navigate, useNavigate, useParams, useSearchParams } from "react-router";
 
@@ -15,6 +15,7 @@ import {
 import { Failed } from "../../app/Notice";
 import { usePreferences } from "../../app/preferences";
 import { useTell } from "../../app/Toast";
+import { backTo, useWayBack } from "../../app/wayBack";
 import { Unsaved } from "../../app/Unsaved";
 import { Checkbox } from "../../kit/Checkbox";
 import { Part } from "../../kit/Form";
@@ -75,6 +76,15 @@ function Editor(props: { edited?: string; kind: MachineKind; start: MachineRecor
   const form = useForm<MachineRecord>({ defaultValues: filledIn(start, kind) });
   const record = useWatch({ control: form.control }) as MachineRecord;
   const [train, setTrain] = useState("");
+  const wayBack = useWayBack();
+  const lacked = wayBack?.field;
+  const { setFocus } = form;
+  useEffect(() => {
+    const part = kind.parts.find(({ groups }) =>
+      groups.some(({ rows }) => rows.flat().some(({ name }) => name === lacked)),
+    );
+    if (part) setFocus(`${part.name}.${lacked}` as "note");
+  }, [kind, lacked, setFocus]);
   const saved = useRef(false);
   const boxes = kind.parts.flatMap((part) => part.boxes.map((box) => ({ ...box, of: part.name })));
   const [chosen, setChosen] = useState<Open>(boxes[0]?.name ?? "arm");
@@ -116,10 +126,10 @@ function Editor(props: { edited?: string; kind: MachineKind; start: MachineRecor
     form.handleSubmit((typed) =>
       // A renamed machine is gone from the list before this answer is read: it must not depend on this form.
       save.mutateAsync(typed).then(
-        ({ name }) => {
+        ({ slug, name }) => {
           saved.current = true;
           tell({ text: `${name} is saved.`, done: true });
-          void navigate("/machines");
+          void navigate(wayBack ? backTo(wayBack, edited, slug) : "/machines");
         },
         () => undefined, // shown below
       ),
