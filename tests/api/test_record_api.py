@@ -6,6 +6,7 @@ import pytest
 from fastapi.testclient import TestClient
 from pypdf import PdfReader
 
+from tests.api.undoing import undo
 from valleywind.api.app import make_app
 from valleywind.shop.store import Store
 
@@ -279,3 +280,27 @@ def test_every_machine_says_what_is_on_it(demo: TestClient) -> None:
         "Avocet": "index 48/37 × 40/80, feed 52/39 with 38 between",
         "Heron": "72/28 × 52/56, pair with 2 turns in, 1 out",
     }
+
+
+def test_a_new_machine_of_any_kind_comes_with_its_wheels(empty: TestClient) -> None:
+    hobber = {"kind": "hobber", "name": "Knot", "hobber": {"index": "24"}, "wheels": "24x2 31 37 48"}
+    made = empty.post("/api/machine-records", json=hobber)
+    assert empty.get("/api/machines/knot/wheels").json()["held"] == "24x2 31 37 48"
+    listed = empty.get("/api/hobbers/knot/plan", params={"ask": "hob 37"}).json()["candidates"]
+    assert listed[0]["boxes"][0]["text"].startswith("24/37")
+    assert undo(empty, made) == []
+    assert empty.get("/api/machines").json() == []
+    table = {"kind": "rotary table", "name": "Teal", "head": {"ratio": "90"}, "wheels": "24"}
+    refused = empty.post("/api/machine-records", json=table).json()["errors"][0]
+    assert (refused["field"], refused["code"]) == ("wheels", "takes_no_wheels")
+    assert empty.get("/api/machines").json() == []
+
+
+def test_all_that_is_wrong_with_a_record_is_told_at_once(empty: TestClient) -> None:
+    lathe = {"name": " ", "screw": "", "wheels": "2O", "first": "0", "box": "A=x", "boss_first": "big"}
+    told = empty.post("/api/lathe-records", json=lathe).json()["errors"]
+    assert [one["field"] for one in told] == ["wheels", "name", "screw", "first", "box", "boss_first"]
+    mill = {"kind": "mill", "name": "", "mill": {"screw": "six", "swing": "200", "travel": "far"}}
+    told = empty.post("/api/machine-records", json=mill).json()["errors"]
+    assert [one["field"] for one in told] == ["name", "screw", "swing", "travel"]
+    assert empty.get("/api/machines").json() == []

@@ -164,7 +164,7 @@ def test_what_a_record_lacks_is_typed_at_once_and_leads_back_to_the_question(pag
     page.get_by_label("Name").fill("Knot")
     page.get_by_label(re.compile("^Screw of the table|^Table screw|^Screw")).first.fill("6 mm")
     page.get_by_role("button", name="Save").click()
-    expect(page).to_have_url(re.compile("/machines$"))
+    expect(page).to_have_url(re.compile("/mill/knot$"))
     page.goto(f"{own_shop}/mill/knot?ask=lead+240+mm")
     page.get_by_role("link", name="Open Knot’s record").click()
     expect(page.locator("input:focus, textarea:focus")).to_have_count(1)

@@ -217,7 +217,7 @@ def test_a_machine_is_copied_and_deleted_and_comes_back(page: Page, address: str
     expect(page.get_by_label("Table screw")).to_have_value("6 mm")
     page.get_by_label("Name").fill("Bittern")
     page.get_by_role("button", name="Save").click()
-    expect(page.get_by_role("heading", name="Bittern")).to_be_visible()
+    expect(page).to_have_url(f"{address}/mill/bittern")
     page.goto(f"{address}/machines/bittern")
     page.get_by_role("button", name="Delete", exact=True).click()
     dialog = page.get_by_role("dialog")

@@ -189,7 +189,7 @@ export function useArmPreview(
 /** Save a machine that is no lathe, a new one or a known one. */
 export function useSaveMachine(machine: string | undefined) {
   return useMutation({
-    mutationFn: (record: MachineRecord) =>
+    mutationFn: (record: Schemas["NewMachine"]) =>
       saving((now) => {
         const body = { ...record, version: now?.record ?? record.version };
         return answered(

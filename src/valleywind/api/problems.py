@@ -157,7 +157,10 @@ def install(app: FastAPI) -> None:
         status = 404 if error.code in _MISSING else 409 if error.code in _OVERTAKEN else 422
         return _answer(
             Problem(
-                title="Cannot be used", status=status, detail=f"{problem.says} {problem.would_do}", errors=[problem]
+                title="Cannot be used",
+                status=status,
+                detail=f"{problem.says} {problem.would_do}",
+                errors=[problem, *map(field_problem, error.others)],
             )
         )
 

@@ -2,7 +2,10 @@
 
 from collections.abc import Callable
 from dataclasses import field, fields
+from functools import partial
 from typing import Any
+
+from valleywind.core.refusal import Refusals
 
 Reader = Callable[[str, str], Any]
 """Reads a field's text, given the field's name for what it refuses. Raises Refused."""
@@ -21,10 +24,12 @@ def or_none(read: Reader) -> Reader:
 def read_fields(record: Any) -> dict[str, Any]:
     """Every field of a record that was declared by `typed`, read. One that was emptied is read as usual.
 
-    Raises Refused at the first field that cannot be used.
+    Raises Refused at the first field that cannot be used, with those at all others.
     """
-    return {
-        f.name: f.metadata["read"](getattr(record, f.name).strip() or f.metadata["usual"], f.name)
-        for f in fields(record)
-        if "read" in f.metadata
-    }
+    refusals, read = Refusals(), {}
+    for one in fields(record):
+        if "read" in one.metadata:
+            text, reader = getattr(record, one.name).strip() or one.metadata["usual"], one.metadata["read"]
+            read[one.name] = refusals.read(partial(reader, text, one.name), None)
+    refusals.raise_all()
+    return read

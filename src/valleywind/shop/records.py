@@ -6,7 +6,7 @@ Each part that a machine may have is listed here once: its name in the file, wha
 import json
 from collections.abc import Callable, Mapping
 from dataclasses import asdict, dataclass, field, fields, replace
-from functools import lru_cache
+from functools import lru_cache, partial
 from typing import Any, Generic, TypeVar
 
 from sqlalchemy.orm import Session
@@ -14,7 +14,7 @@ from sqlalchemy.orm import Session
 from valleywind.core.dividing.heads import Head, TypedHead, read_head
 from valleywind.core.helix.machine import LEAD_BOX, Mill, TypedMill, read_mill
 from valleywind.core.hobbing.machine import Box, Hobber, TypedHobber, read_hobber
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusals, Refused
 from valleywind.core.teeth.pitch import WheelFamily
 from valleywind.core.trains.box_record import TypedBox
 from valleywind.core.trains.gearbox import Gearbox
@@ -190,14 +190,20 @@ def save(session: Session, row: MachineRow | None, typed: TypedMachine, family: 
     kind = KINDS.get(typed.kind)
     if kind is None or (row is not None and row.lathe is not None):
         raise Refused("unknown_kind", "kind", typed.kind, known=list(KINDS))
-    if not typed.name.strip():
-        raise Refused("empty", "name", typed.name)
     if row is not None and row.box_mounted and row.family is not family:
         raise Refused("mounted_not_held", "family", row.name, lacking=dict(machines.on_machine(row)))
     parts = {part.name: typed.parts.get(part.name) or part.typed() for part in kind.has}
     for part in kind.may_have:
         if typed.parts.get(part.name) not in (None, part.typed()):
             parts[part.name] = typed.parts[part.name]
+    refusals = Refusals()
+    if not typed.name.strip():
+        refusals.refuse(Refused("empty", "name", typed.name))
+    wheels = family_of(family) if family else None
+    for part in (*kind.has, *kind.may_have):
+        if part.name in parts:
+            refusals.read(partial(part.read, parts[part.name], wheels), None)
+    refusals.raise_all()
     slug = free_slug(session, typed.name.strip(), row)
     arm = read_quadrant(typed.arm) if typed.arm else None
     changes.name(session, "machine_edited" if row else "machine_added", name=typed.name.strip())

@@ -108,6 +108,7 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
     "not_text": _plain("{value} is not a text file.", "Save it as plain text or CSV."),
     "plate_too_long": _plain("That is too much for one plate.", "Give up to {most} lines."),
     "too_many_lathes": _plain("There are {value} lathes; up to {most} are compared.", "Ask on one of them."),
+    "takes_no_wheels": _plain("No change wheels go on it as it is typed.", "Leave the wheels out, or choose a family."),
     "no_plates": _plain("A plate of {value} is not read here.", "Choose a lathe, a hobber or a mill."),
     "no_such_choice": _plain("The plate does not give this machine.", "Look at the plate again, then choose."),
     "no_plate_lines": _plain(

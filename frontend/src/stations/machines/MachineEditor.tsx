@@ -13,6 +13,7 @@ import {
   useSaveMachine,
 } from "../../api/stores";
 import { Failed } from "../../app/Notice";
+import { plannedKind } from "../../app/planned";
 import { usePreferences } from "../../app/preferences";
 import { useTell } from "../../app/Toast";
 import { backTo, useWayBack } from "../../app/wayBack";
@@ -28,6 +29,7 @@ import { RecordButtons } from "./RecordButtons";
 import { filledIn, type Open, PartFields, typedOf } from "./RecordPart";
 import { nameAtServer, QUADRANT } from "./recordForm";
 
+type NewMachine = Schemas["NewMachine"];
 const HELP = { "hobber.index": <ConstantHelp /> };
 
 /** A new machine of the kind in the address. */
@@ -73,8 +75,8 @@ function Editor(props: { edited?: string; kind: MachineKind; start: MachineRecor
   const tell = useTell();
   const families = useFamilies();
   const save = useSaveMachine(edited);
-  const form = useForm<MachineRecord>({ defaultValues: filledIn(start, kind) });
-  const record = useWatch({ control: form.control }) as MachineRecord;
+  const form = useForm<NewMachine>({ defaultValues: { ...filledIn(start, kind), wheels: "" } });
+  const record = useWatch({ control: form.control }) as NewMachine;
   const [train, setTrain] = useState("");
   const wayBack = useWayBack();
   const lacked = wayBack?.field;
@@ -117,6 +119,7 @@ function Editor(props: { edited?: string; kind: MachineKind; start: MachineRecor
   // The fields at which a refusal is shown; any other is shown by itself.
   const shown = [
     "name",
+    "wheels",
     ...kind.parts
       .flatMap(({ groups }) => groups.flatMap(({ rows }) => rows.flat()))
       .map((f) => f.name),
@@ -129,7 +132,10 @@ function Editor(props: { edited?: string; kind: MachineKind; start: MachineRecor
         ({ slug, name }) => {
           saved.current = true;
           tell({ text: `${name} is saved.`, done: true });
-          void navigate(wayBack ? backTo(wayBack, edited, slug) : "/machines");
+          // A new machine that trains are planned for is asked something next.
+          const station = !edited && plannedKind(kind.kind);
+          const on = station ? `/${station.kind}/${slug}` : "/machines";
+          void navigate(wayBack ? backTo(wayBack, edited, slug) : on);
         },
         () => undefined, // shown below
       ),
@@ -160,6 +166,14 @@ function Editor(props: { edited?: string; kind: MachineKind; start: MachineRecor
               <p className="text-lesser text-soft">{kind.what}</p>
               <Part title="The machine">
                 <FormText name="name" label="Name" example="Wigeon" />
+                {!edited && (boxes.length > 0 || typedOf(record, "head")?.geared === true) && (
+                  <FormText
+                    name="wheels"
+                    label="Wheels, as counted"
+                    long
+                    note="Numbers of teeth, two alike as 30x2."
+                  />
+                )}
                 <FormText name="note" label="Note" long />
                 <FormFamily name="family" label="Its wheels" none="none" families={families.data} />
               </Part>

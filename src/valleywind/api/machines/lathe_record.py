@@ -15,7 +15,7 @@ from valleywind.api.problems import RESPONSES, field_problem
 from valleywind.api.versions import Version, check_version
 from valleywind.app.kinds import screw_text
 from valleywind.core.lathe.record import TypedLathe, read_record
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusals, Refused
 from valleywind.core.trains.direction import Hand, Sense
 from valleywind.core.trains.model import parse_stock
 from valleywind.core.trains.quadrant_record import Readings, from_calipers
@@ -145,7 +145,12 @@ def get_record(machine: Slug, session: InSession) -> LatheRecordIO:
 @router.post("")
 def add_lathe(record: NewLathe, session: ToWrite) -> MachineOut:
     """Add a lathe with its wheels."""
-    held = parse_stock(record.wheels, "wheels") if record.wheels.strip() else {}
+    refusals = Refusals()
+    held: dict[int, int] = {}
+    if record.wheels.strip():
+        held = refusals.read(lambda: parse_stock(record.wheels, "wheels"), held)
+    refusals.read(lambda: read_record(record.typed()), None)
+    refusals.raise_all()
     row = _save(session, None, record)
     if held:
         shop.add_wheels(session, row, held)

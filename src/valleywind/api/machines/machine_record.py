@@ -16,6 +16,7 @@ from valleywind.api.versions import Version, check_version
 from valleywind.app.records import delete
 from valleywind.core.refusal import Refused
 from valleywind.core.trains.box_record import TypedBox
+from valleywind.core.trains.model import parse_stock
 from valleywind.core.trains.quadrant_record import TypedQuadrant
 from valleywind.shop import machines, rack, records
 from valleywind.shop.models import MachineRow
@@ -91,6 +92,9 @@ class MachineBase(BaseModel):
 
 if TYPE_CHECKING:
     MachineRecordIO = MachineBase
+
+    class NewMachine(MachineBase):
+        wheels: str
 else:
     MachineRecordIO = create_model(
         "MachineRecordIO",
@@ -98,6 +102,15 @@ else:
         __doc__=MachineBase.__doc__,
         __config__=None,
         **{part.name: (_model(part) | None, None) for part in PARTS.values()},
+    )
+    NewMachine = create_model(
+        "NewMachine",
+        __base__=MachineRecordIO,
+        __doc__="A new machine, with its wheels.",
+        wheels=(
+            Annotated[str, Field(max_length=2000)],
+            Field("", description="Its wheels as counted, doubles as `30x2`", examples=["24 28 32x2"]),
+        ),
     )
 
 
@@ -139,24 +152,30 @@ def _shown(row: MachineRow) -> MachineRecordIO:
 
 
 @router.post("")
-def add_machine_record(record: MachineRecordIO, session: ToWrite) -> MachineOut:
-    """Add a machine that is no lathe."""
-    return _saved(session, None, record)
+def add_machine_record(record: NewMachine, session: ToWrite) -> MachineOut:
+    """Add a machine that is no lathe, with its wheels."""
+    held = parse_stock(record.wheels, "wheels") if record.wheels.strip() else {}
+    row = _saved(session, None, record)
+    if held and not machines.takes_wheels(row):
+        raise Refused("takes_no_wheels", "wheels", record.kind)
+    if held:
+        machines.add_wheels(session, row, held)
+    return machine_out(row)
 
 
 @router.put("/{machine}")
 def put_machine_record(machine: Slug, record: MachineRecordIO, session: ToWrite) -> MachineOut:
     """Make a machine's record what is typed."""
-    return _saved(session, machine, record)
+    return machine_out(_saved(session, machine, record))
 
 
-def _saved(session: ToWrite, machine: str | None, record: MachineRecordIO) -> MachineOut:
+def _saved(session: ToWrite, machine: str | None, record: MachineRecordIO) -> MachineRow:
     row = machines.machine(session, machine) if machine is not None else None
     if row is not None:
         check_version(record.version, row.version, record, _shown(row))
     arm = TypedQuadrant(**record.arm.facts(TypedQuadrant)) if record.arm else None
     typed = records.TypedMachine(record.kind, record.name, record.note.strip(), record.parts(), arm)
-    return machine_out(records.save(session, row, typed, rack.family(session, record.family)))
+    return records.save(session, row, typed, rack.family(session, record.family))
 
 
 @router.delete("/{machine}")

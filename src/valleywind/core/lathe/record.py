@@ -7,7 +7,7 @@ from fractions import Fraction
 from valleywind.core.lathe.ask import read
 from valleywind.core.lathe.machine import Dial, LeverPosition
 from valleywind.core.lathe.thread import Stated, ThreadAsk
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusals, Refused
 from valleywind.core.teeth.pitch import FEWEST_TEETH, MOST_TEETH
 from valleywind.core.trains.arrange import Pair
 from valleywind.core.trains.model import parse_stock
@@ -73,24 +73,28 @@ def read_screw(text: str) -> tuple[Fraction, Stated]:
 
 
 def read_record(typed: TypedLathe) -> LatheRecord:
-    """Read every field. Raises Refused at the first that cannot be used, by its name."""
-    if not typed.name.strip():
-        raise Refused("empty", "name", typed.name)
-    lead, stated = read_screw(typed.screw)
-    return LatheRecord(
-        typed.name.strip(),
+    """Read every field. Raises Refused at the first that cannot be used, by its name, with those at all others."""
+    refusals = Refusals()
+    name = typed.name.strip()
+    if not name:
+        refusals.refuse(Refused("empty", "name", typed.name))
+    lead, stated = refusals.read(lambda: read_screw(typed.screw), (Fraction(1), Stated.MM))
+    record = LatheRecord(
+        name,
         lead,
         stated,
-        _steps(typed.first, "first") or (LeverPosition("1", Fraction(1)),),
-        _steps(typed.box, "box"),
-        _wheels(typed.first_drivers, "first_drivers"),
-        _wheels(typed.last_driven, "last_driven"),
-        tuple(Pair(*two) for two in _twos(typed.pairs, "pairs", MOST_TEETH)),
-        tuple(Dial(*two) for two in _twos(typed.dials, "dials", MOST_MARKS)),
-        mm_or_none(typed.feed_along, "feed_along"),
-        mm_or_none(typed.feed_across, "feed_across"),
-        read_quadrant(typed),
+        refusals.read(lambda: _steps(typed.first, "first"), ()) or (LeverPosition("1", Fraction(1)),),
+        refusals.read(lambda: _steps(typed.box, "box"), ()),
+        refusals.read(lambda: _wheels(typed.first_drivers, "first_drivers"), ()),
+        refusals.read(lambda: _wheels(typed.last_driven, "last_driven"), ()),
+        refusals.read(lambda: tuple(Pair(*two) for two in _twos(typed.pairs, "pairs", MOST_TEETH)), ()),
+        refusals.read(lambda: tuple(Dial(*two) for two in _twos(typed.dials, "dials", MOST_MARKS)), ()),
+        refusals.read(lambda: mm_or_none(typed.feed_along, "feed_along"), None),
+        refusals.read(lambda: mm_or_none(typed.feed_across, "feed_across"), None),
+        refusals.read(lambda: read_quadrant(typed), QuadrantFacts()),
     )
+    refusals.raise_all()
+    return record
 
 
 def _steps(text: str, name: str) -> tuple[LeverPosition, ...]:
