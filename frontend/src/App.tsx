@@ -5,6 +5,7 @@ import { useMachines } from "./api/machines";
 import { Failed } from "./app/Notice";
 import { LatheStation } from "./stations/lathe/LatheStation";
 import { Shell } from "./app/Shell";
+import { PAGE_PATIENCE, Working } from "./kit/Working";
 
 const ChartStation = lazy(() => import("./stations/lathe/ChartStation"));
 const ConstantsStation = lazy(() => import("./stations/lathe/ConstantsStation"));
@@ -86,7 +87,12 @@ export function App() {
 
 /** A station whose script is fetched when it is first opened. */
 function later(station: ReactNode) {
-  return <Suspense fallback={null}>{station}</Suspense>;
+  const loading = (
+    <div className="p-6">
+      <Working text="Loading …" patience={PAGE_PATIENCE} />
+    </div>
+  );
+  return <Suspense fallback={loading}>{station}</Suspense>;
 }
 
 /** The first lathe, or the machines where there is none yet. What was asked before the lathes were known goes along. */

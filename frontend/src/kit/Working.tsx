@@ -1,15 +1,17 @@
 import { useEffect, useState } from "react";
 
-// Nothing is said of work that takes less than this, ms.
+// Nothing is said of work that takes less than this, ms; of a page that stays white sooner.
 const PATIENCE = 600;
+export const PAGE_PATIENCE = 300;
 
 /** A bar while something is worked out: how far it is where that is known, else that it moves. */
-export function Working({ text, share }: { text: string; share?: number }) {
+export function Working(props: { text: string; share?: number; patience?: number }) {
+  const { text, share, patience = PATIENCE } = props;
   const [late, setLate] = useState(false);
   useEffect(() => {
-    const timer = setTimeout(() => setLate(true), PATIENCE);
+    const timer = setTimeout(() => setLate(true), patience);
     return () => clearTimeout(timer);
-  }, []);
+  }, [patience]);
   if (!late) return null;
   return (
     <div

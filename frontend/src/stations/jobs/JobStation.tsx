@@ -1,5 +1,5 @@
 import { useEffect, useRef, useState } from "react";
-import { Link, useNavigate, useParams } from "react-router";
+import { Link, useLocation, useNavigate, useParams } from "react-router";
 
 import { refusedAt } from "../../api/client";
 import {
@@ -55,6 +55,14 @@ function Shown({ job }: { job: Job }) {
   const navigate = useNavigate();
   const tell = useTell();
   const begin = useBegin(job.id, units);
+  // A step that the address names is looked at.
+  const { hash } = useLocation();
+  useEffect(() => {
+    if (!hash.startsWith("#step-")) return;
+    const step = document.getElementById(hash.slice(1));
+    step?.scrollIntoView();
+    step?.querySelector("input")?.focus();
+  }, [hash]);
   const remove = useDeleteJob(job.id);
   const cut = () =>
     begin.mutate(undefined, { onSuccess: () => void navigate(`/jobs/${job.id}/session`) });
@@ -75,13 +83,19 @@ function Shown({ job }: { job: Job }) {
         >
           <ol>
             {job.steps.map((step, n) => (
-              <li key={step.code}>
+              <li key={step.code} id={`step-${step.code}`} className="scroll-mt-4">
                 <Step job={job} step={step} number={n + 1} next={job.next_step === step.code}>
                   {step.code === "session" &&
                     (job.cutting ? (
-                      <Link className={`${buttonLook("main")} mt-2`} to={`/jobs/${job.id}/session`}>
-                        Go on cutting
-                      </Link>
+                      <>
+                        {job.all_cut && <p className="mt-1 font-bold">Every gap is cut.</p>}
+                        <Link
+                          className={`${buttonLook(job.all_cut ? undefined : "main")} mt-2`}
+                          to={`/jobs/${job.id}/session`}
+                        >
+                          {job.all_cut ? "See the session" : "Go on cutting"}
+                        </Link>
+                      </>
                     ) : (
                       <>
                         <Button

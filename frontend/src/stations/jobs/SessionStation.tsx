@@ -199,7 +199,7 @@ function Shown({ session, away }: { session: Cutting; away: boolean }) {
           {finished && (
             <Link
               className={`${buttonLook("main")} min-h-24! text-title`}
-              to={`/jobs/${session.job}`}
+              to={`/jobs/${session.job}#step-last_gap`}
             >
               Compare the last gap
             </Link>

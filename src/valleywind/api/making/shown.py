@@ -119,6 +119,7 @@ class JobLine(BaseModel):
     begun: str
     done: str
     cutting: bool = Field(description="Its session is begun")
+    all_cut: bool = Field(description="Every gap is cut in its session")
 
 
 class JobOut(JobLine):
@@ -150,7 +151,7 @@ def title(row: JobRow, session: Session) -> str:
 
 
 def line_of(row: JobRow, session: Session) -> JobLine:
-    cutting = cut_there.cutting_of(session, row.id)
+    cutting, all_cut = cut_there.cutting_of(session, row.id), False
     if row.done:
         state = job_words.IN_RACK
     elif cutting is None:
@@ -158,10 +159,12 @@ def line_of(row: JobRow, session: Session) -> JobLine:
     else:
         stands = cut_there.standing(session, cutting)
         tooth = stands.work.cut(min(stands.state.at, stands.work.cuts - 1)).tooth
-        state = job_words.ALL_CUT if stands.finished else job_words.at_tooth(tooth, stands.work.divisions)
+        all_cut = stands.finished
+        state = job_words.ALL_CUT if all_cut else job_words.at_tooth(tooth, stands.work.divisions)
     return JobLine(
-        id=row.id, title=title(row, session), state=state, begun=row.begun, done=row.done, cutting=cutting is not None
-    )
+        id=row.id, title=title(row, session), state=state, begun=row.begun, done=row.done, cutting=cutting is not None,
+        all_cut=all_cut,
+    )  # fmt: skip
 
 
 def job_out(row: JobRow, session: Session, units: Units, changed: bool = False) -> JobOut:
