@@ -31,6 +31,16 @@ class Fault:
 
 
 FAULTS = (
+    # Plates of machines.
+    Fault("core/plate/consensus.py", "        return sum(max(f.numerator, f.denominator) > _SIMPLE for f in factors)",
+          "        return 0 * len(factors)", "api/test_machine_plates_api.py"),
+    Fault("core/plate/plate.py", "    return found or misreadings(", "    return found or found and misreadings(",
+          "core/test_plate.py"),
+    Fault("app/machine_plates.py", "not _gives(known, plate) or ", "", "api/test_machine_plates_api.py"),
+    Fault("shop/records.py", " - {machine_plates.PART}", "", "api/test_machine_plates_api.py"),
+    Fault("core/plate/restating.py", "sorted(changes, reverse=True)", "sorted(changes)", "core/test_plate.py"),
+    Fault("core/refusal.py", "            first.others = tuple(others)", "            pass", "api/test_record_api.py"),
+    Fault("serve.py", "                _take_away(new)", "                pass", "api/test_cli.py"),
     # Trains and the quadrant.
     Fault("core/trains/new_wheels.py", "tip_radius(teeth, box.family) <= room\n    ]", "teeth <= max(stock) + 8\n    ]",
           "core/test_chart.py"),
