@@ -14,6 +14,8 @@ def test_a_pile_is_typed_in_by_keyboard_and_undone(page: Page, address: str) -> 
     expect(page.get_by_role("alert")).to_contain_text("“4O” is not a tooth number.")
     expect(field).to_have_value("45 45 4O")
     field.fill("45 45 50 worn")
+    expect(page.get_by_text("3 wheels", exact=True)).to_be_visible()
+    expect(page.get_by_role("alert")).to_have_count(0)
     page.keyboard.press("Enter")
     done = page.get_by_role("status", name="What was done")
     expect(done).to_contain_text("Added to the rack: 45 45 50 worn.")

@@ -54,8 +54,13 @@ export function PileForm({
       <TextField
         label="Wheels, as you count them"
         value={wheels}
-        onChange={setWheels}
+        onChange={(typed) => {
+          setWheels(typed);
+          // What was wrong was said of what stood here.
+          if (change.error) change.reset();
+        }}
         example="40 40 45 50 worn 20"
+        note={counted(wheels)}
         problem={problem && `${problem.says} ${problem.would_do}`}
       />
       <FamilySelect
@@ -88,4 +93,20 @@ export function PileForm({
       )}
     </form>
   );
+}
+
+/** How many wheels are typed so far, to be held against the pile; nothing while a number is half typed. */
+function counted(wheels: string): string | undefined {
+  let count = 0;
+  for (const word of wheels.split(/[\s,;]+/)) {
+    const number = /^(\d+)(?:-(\d+))?(?:[x*×](\d+))?$/.exec(word);
+    if (!number) {
+      if (/\d/.test(word)) return undefined;
+      continue;
+    }
+    const [, from, to, times] = number;
+    const several = to ? Math.max(0, Number(to) - Number(from) + 1) : 1;
+    count += several * Number(times ?? 1);
+  }
+  return count > 0 ? `${count} ${count === 1 ? "wheel" : "wheels"}` : undefined;
 }
