@@ -415,3 +415,21 @@ def test_the_scratch_pass_fits_a_caliper() -> None:
     assert told.wanted_length == 20
     assert float(told.length) == pytest.approx(19.99896, abs=1e-5)
     assert to_check(Fraction(50), Fraction(50)).turns == 1
+
+
+@pytest.mark.parametrize(
+    ("typed", "per_inch", "diameter", "again"),
+    [
+        # ASME B1.20.1 and ISO 7-1, table values.
+        ("1/2 NPT", "14", "21.336", "1/2 NPT"),
+        ("1 1/2-11.5 NPT", "11.5", "48.26", "1 1/2 NPT"),
+        ("R 3/4", "14", "26.441", "3/4 BSPT"),
+        ("1/8 BSPT", "28", "9.728", "1/8 BSPT"),
+    ],
+)
+def test_taper_pipe_threads_are_asked_by_their_size(typed: str, per_inch: str, diameter: str, again: str) -> None:
+    ask = read(typed).ask
+    assert isinstance(ask, ThreadAsk)
+    assert (ask.pitch, ask.diameter) == (Fraction(254, 10) / Fraction(per_inch), Fraction(diameter))
+    assert say(ask) == again
+    assert read(again).ask == ask

@@ -195,3 +195,15 @@ def test_what_one_more_wheel_would_bring_is_what_it_brings() -> None:
     held = plan(asked("M14x2 within 12 ppm"), PLOVER, parse_stock(" ".join(map(str, (*STOCK, new)))))
     assert min(abs(c.error) for c in held.candidates) == abs(found.one_more.error)
     assert Fraction(found.one_more.error) != 0
+
+
+def test_a_taper_is_said_with_its_thread() -> None:
+    ask = read("1/2 NPT").ask
+    assert ask is not None
+    assert answers.assumptions(ask, Units.MM)[0] == (
+        "Tapered 1 in 16 on the diameter: use the taper attachment, or set the tailstock over. The pitch is along the "
+        "axis. The error is judged as on a parallel thread."
+    )
+    straight = read("1/2 BSP").ask
+    assert straight is not None
+    assert not any("Tapered" in said for said in answers.assumptions(straight, Units.MM))

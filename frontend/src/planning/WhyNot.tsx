@@ -31,7 +31,7 @@ export function WhyNot({ candidate, take }: { candidate: Looked; take?: (train: 
   const { advice } = candidate;
   return (
     <Callout role="note" tone="wrong" small>
-      <b>{candidate.goes_on ? "Not yet:" : "Does not go on:"}</b>
+      <b>{candidate.goes_on ? "Not yet:" : "Does not fit:"}</b>
       <ul>
         {fouls.map((foul, n) => (
           <li key={n}>

@@ -75,7 +75,7 @@ def lead_texts(lead: Lead, cutter: float, face: float, session: Session, units: 
     setting = setting_of(ask, on.mill, on.head, on.cutters)
     page = sheet(candidate, ask, on.mill, on.drive, setting, on.name, on.family, units)
     why = reasons(candidate, units)
-    against = f"{'Not yet' if candidate.goes_on else 'Does not go on'}: {'; '.join(why)}. " if why else ""
+    against = f"{'Not yet' if candidate.goes_on else 'Does not fit'}: {'; '.join(why)}. " if why else ""
     wheels = set_up_text(LeadSetUp(candidate.train, candidate.setting))
     return LeadTexts(
         gears=f"{against}**{wheels}**, on {on.name}. {direction(candidate, ask)}",

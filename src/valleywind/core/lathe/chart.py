@@ -47,6 +47,8 @@ class List(StrEnum):
     BSW = "bsw"
     BSF = "bsf"
     BSP = "bsp"
+    BSPT = "bspt"
+    NPT = "npt"
     ME = "me"
     BA = "ba"
     TRAPEZOIDAL = "trapezoidal"
@@ -59,8 +61,8 @@ class List(StrEnum):
 
 _SERIES = {
     List.UNC: Series.UNC, List.UNF: Series.UNF, List.UNEF: Series.UNEF, List.BSW: Series.BSW, List.BSF: Series.BSF,
-    List.BSP: Series.BSP, List.ME: Series.ME, List.BA: Series.BA, List.TRAPEZOIDAL: Series.TRAPEZOIDAL,
-    List.ACME: Series.ACME,
+    List.BSP: Series.BSP, List.BSPT: Series.BSPT, List.NPT: Series.NPT, List.ME: Series.ME, List.BA: Series.BA,
+    List.TRAPEZOIDAL: Series.TRAPEZOIDAL, List.ACME: Series.ACME,
 }  # fmt: skip
 # Threads per inch that gearboxes and books list.
 _PER_INCH = "4 4.5 5 5.5 6 7 8 9 10 11 11.5 12 13 14 16 18 19 20 22 24 26 27 28 32 36 40 44 48 56 60 64 72 80"

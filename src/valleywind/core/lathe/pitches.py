@@ -84,6 +84,8 @@ SERIES_WORDS = {
     "whitworth": Series.BSW,
     "bsf": Series.BSF,
     "bsp": Series.BSP,
+    "bspt": Series.BSPT,
+    "npt": Series.NPT,
     "ba": Series.BA,
     "me": Series.ME,
     "acme": Series.ACME,
@@ -100,8 +102,8 @@ def _named(line: ThreadLine, _starts: int) -> ThreadAsk | None:
     before = rf'({words})\s+(?:#|no\.?\s*)?({SIZE})\s*(?:"|in\.?|inch)?(?:\s*[-x]\s*({NUMBER})\s*(?:tpi)?)?'
     if match := line.take(before, Meaning.SERIES_SIZE):
         return of_size(_look_up(SERIES_WORDS[match[1].lower()], match[2], match[3], match[0]))
-    if match := line.take(rf"(BA|G)\s*({SIZE})", Meaning.SERIES_SIZE):
-        series = Series.BA if match[1].upper() == "BA" else Series.BSP
+    if match := line.take(rf"(BA|G|R)\s*({SIZE})", Meaning.SERIES_SIZE):
+        series = {"BA": Series.BA, "G": Series.BSP, "R": Series.BSPT}[match[1].upper()]
         return of_size(_look_up(series, match[2], None, match[0]))
     return None
 

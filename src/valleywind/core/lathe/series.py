@@ -19,6 +19,8 @@ class Series(StrEnum):
     BSW = "BSW"
     BSF = "BSF"
     BSP = "BSP"
+    BSPT = "BSPT"
+    NPT = "NPT"
     ME = "ME"
     BA = "BA"
     TRAPEZOIDAL = "Tr"
@@ -33,12 +35,17 @@ INCLUDED_ANGLE: dict[Series, Fraction] = {
     Series.BSW: Fraction(55),
     Series.BSF: Fraction(55),
     Series.BSP: Fraction(55),
+    Series.BSPT: Fraction(55),
+    Series.NPT: Fraction(60),
     Series.ME: Fraction(55),
     Series.BA: Fraction(95, 2),
     Series.TRAPEZOIDAL: Fraction(30),
     Series.ACME: Fraction(29),
 }
 """Included flank angle, degrees."""
+
+TAPER: dict[Series, Fraction] = {Series.BSPT: Fraction(1, 16), Series.NPT: Fraction(1, 16)}
+"""Change of diameter by length, of series that are cut on a taper; the pitch is along the axis."""
 
 # ISO 261:1998, coarse pitches, first to third choice; mm.
 _COARSE = """
@@ -81,6 +88,16 @@ _BSP = """
 1-11=33.249 1_1/8-11=37.897 1_1/4-11=41.910 1_1/2-11=47.803 1_3/4-11=53.746 2-11=59.614 2_1/4-11=65.710
 2_1/2-11=75.184 2_3/4-11=81.534 3-11=87.884 3_1/2-11=100.330 4-11=113.030
 """
+# ISO 7-1: size, threads per inch, major diameter at the gauge plane in mm.
+_BSPT = """
+1/16-28=7.723 1/8-28=9.728 1/4-19=13.157 3/8-19=16.662 1/2-14=20.955 3/4-14=26.441 1-11=33.249 1_1/4-11=41.910
+1_1/2-11=47.803 2-11=59.614 2_1/2-11=75.184 3-11=87.884 4-11=113.030
+"""
+# ASME B1.20.1: size, threads per inch, outside diameter of the pipe in mm.
+_NPT = """
+1/16-27=7.9375 1/8-27=10.287 1/4-18=13.716 3/8-18=17.145 1/2-14=21.336 3/4-14=26.67 1-11.5=33.401 1_1/4-11.5=42.164
+1_1/2-11.5=48.26 2-11.5=60.325 2_1/2-8=73.025 3-8=88.9 4-8=114.3
+"""
 # Model engineers' 55° threads of constant pitch.
 _ME = """
 1/8-40 5/32-40 3/16-40 7/32-40 1/4-40 9/32-40 5/16-40 3/8-40 7/16-40 1/2-40 3/16-32 7/32-32 1/4-32 9/32-32 5/16-32
@@ -122,7 +139,7 @@ class Size:
                 return f"M{self.name}" if self.usual else f"M{self.name}x{spell(self.pitch)}"
             case Series.TRAPEZOIDAL:
                 return f"Tr{self.name}x{spell(self.pitch)}"
-            case Series.BSW | Series.BSF | Series.BSP | Series.BA:
+            case Series.BSW | Series.BSF | Series.BSP | Series.BSPT | Series.NPT | Series.BA:
                 return f"{self.name} {self.series}"
             case _:
                 return f"{self.name}-{spell(self.per_inch)} {self.series}"
@@ -150,6 +167,8 @@ _INCH_TABLES = {
     Series.BSW: _BSW,
     Series.BSF: _BSF,
     Series.BSP: _BSP,
+    Series.BSPT: _BSPT,
+    Series.NPT: _NPT,
     Series.ME: _ME,
     Series.ACME: _ACME,
 }

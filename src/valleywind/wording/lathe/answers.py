@@ -7,6 +7,7 @@ from valleywind.core.lathe.fits import CLASSES, fit_system, has_own_classes
 from valleywind.core.lathe.line import Meaning
 from valleywind.core.lathe.machine import Lathe, LeverSetting
 from valleywind.core.lathe.plan import Candidate, Plan
+from valleywind.core.lathe.series import TAPER
 from valleywind.core.lathe.thread import Ask, CarriageMove, FeedAsk, Stated, ThreadAsk, bare_pitch
 from valleywind.core.lathe.verdict import USUAL_DIAMETER, USUAL_WORM_WHEEL, Goes, Measure, Purpose, Verdict
 from valleywind.core.trains.direction import Hand, HandAdvice
@@ -163,6 +164,11 @@ def assumptions(ask: Ask, units: Units) -> list[str]:
     if ask.within is not None or ask.slide:
         return []
     texts = []
+    if ask.series in TAPER:
+        texts.append(
+            f"Tapered 1 in {spell(1 / TAPER[ask.series])} on the diameter: use the taper attachment, or set the "
+            "tailstock over. The pitch is along the axis. The error is judged as on a parallel thread."
+        )
     if ask.worm is not None:
         if ask.engagement is None:
             contact = short_length(ask.length, units)

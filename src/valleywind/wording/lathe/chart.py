@@ -25,6 +25,8 @@ LISTS: dict[List, str] = {
     List.BSW: "BSW",
     List.BSF: "BSF",
     List.BSP: "BSP",
+    List.BSPT: "BSPT, taper",
+    List.NPT: "NPT, taper",
     List.ME: "Model engineer",
     List.BA: "BA",
     List.TRAPEZOIDAL: "Trapezoidal",
