@@ -15,7 +15,7 @@ from valleywind.core.hobbing.machine import Box
 from valleywind.core.lathe import plate as lathe_plate
 from valleywind.core.lathe.chart import Pitched, Row, chart
 from valleywind.core.lathe.machine import LeverPosition
-from valleywind.core.lathe.record import LatheRecord, read_screw
+from valleywind.core.lathe.record import LatheRecord, read_screw, read_steps
 from valleywind.core.lathe.thread import CarriageMove
 from valleywind.core.plate.plate import JudgedLine, Plate, Standing
 from valleywind.core.refusal import Refused
@@ -184,15 +184,19 @@ def _put_lathe(session: Session, row: MachineRow | None, name: str, plate: Plate
     lead, stated = read_screw(typed["screw"])
     ratio = Fraction(typed["first"])
     known = machines.record(row) if row is not None else LatheRecord.of_screw(name, lead, stated)
-    # The apron turns with the screw: travel per screw turn is what the plate gives by the first shaft's turns.
-    along, across = (
-        plate.constants[way] / ratio if way in plate.constants else kept_feed
-        for way, kept_feed in ((CarriageMove.ALONG, known.feed_along), (CarriageMove.ACROSS, known.feed_across))
-    )
-    record = replace(known, feed_along=along, feed_across=across, quadrant=_with_trains(known.quadrant, row, plate))
+    record = replace(known, quadrant=_with_trains(known.quadrant, row, plate))
     if row is None or not _gives(known, plate) or (typed["screw"], typed["first"]) != _own(known):
         first = (LeverPosition(typed["first"], ratio),)
-        record = replace(record, screw_lead=lead, screw_stated=stated, first=first, box=_steps(plate) or known.box)
+        # Read as the record's form reads it: what is saved can be saved again.
+        box = read_steps(typed["box"], "lines") if "box" in typed else known.box
+        record = replace(record, screw_lead=lead, screw_stated=stated, first=first, box=box)
+    if plate.constant is not None:
+        # The apron turns with the screw, whichever position of the levers the plate's constant is told from.
+        along, across = (
+            plate.constants[way] * record.screw_lead / plate.constant if way in plate.constants else feed
+            for way, feed in ((CarriageMove.ALONG, known.feed_along), (CarriageMove.ACROSS, known.feed_across))
+        )
+        record = replace(record, feed_along=along, feed_across=across)
     more = (
         machines.particulars(row) if row is not None else machines.Particulars("", Hand.RIGHT, None, None, True, None)
     )

@@ -53,7 +53,11 @@ export function KnownPlate() {
 
 function OfMachine({ kept }: { kept: Schemas["KeptPlateOut"] }) {
   const { machine, name, kind } = kept;
-  const [lines, setLines] = useState(kept.lines);
+  // What is typed, and what stood there when typing began: somebody else may change it meanwhile.
+  const [typed, setTyped] = useState<{ lines: string; seen: string } | null>(null);
+  const lines = typed?.lines ?? kept.lines;
+  const setLines = (now: string) =>
+    setTyped((before) => ({ lines: now, seen: before?.seen ?? kept.lines }));
   const [choice, setChoice] = useState(0);
   const [wheels, setWheels] = useState(true);
   const save = useSavePlate(machine);
@@ -64,14 +68,18 @@ function OfMachine({ kept }: { kept: Schemas["KeptPlateOut"] }) {
   const saved = useRef(false);
   const changed = lines !== kept.lines;
   const plate = lines.trim() ? read.data : undefined;
+  const store = async () => {
+    await save.mutateAsync({ lines, seen: typed?.seen ?? kept.lines });
+    setTyped(null);
+  };
   const keep = () =>
-    save.mutateAsync({ lines, seen: kept.lines }).then(
+    store().then(
       () => tell({ text: `${name}’s plate is saved.`, done: true }),
       () => undefined, // shown at the field
     );
   const correct: Correct = (number, line) => setLines(withLine(lines, number, line));
   const putIn = async () => {
-    if (changed) await save.mutateAsync({ lines, seen: kept.lines });
+    if (changed) await store();
     await use.mutateAsync({ choice, wheels: wheels && !!plate?.lacking });
     tell({ text: `What the plate gives is in ${name}’s record.`, done: true });
   };

@@ -83,8 +83,8 @@ def read_record(typed: TypedLathe) -> LatheRecord:
         name,
         lead,
         stated,
-        refusals.read(lambda: _steps(typed.first, "first"), ()) or (LeverPosition("1", Fraction(1)),),
-        refusals.read(lambda: _steps(typed.box, "box"), ()),
+        refusals.read(lambda: read_steps(typed.first, "first"), ()) or (LeverPosition("1", Fraction(1)),),
+        refusals.read(lambda: read_steps(typed.box, "box"), ()),
         refusals.read(lambda: _wheels(typed.first_drivers, "first_drivers"), ()),
         refusals.read(lambda: _wheels(typed.last_driven, "last_driven"), ()),
         refusals.read(lambda: tuple(Pair(*two) for two in _twos(typed.pairs, "pairs", MOST_TEETH)), ()),
@@ -97,7 +97,9 @@ def read_record(typed: TypedLathe) -> LatheRecord:
     return record
 
 
-def _steps(text: str, name: str) -> tuple[LeverPosition, ...]:
+def read_steps(text: str, name: str) -> tuple[LeverPosition, ...]:
+    """Positions of a lever or a gearbox as typed, `A=1, B=8/9`. Raises Refused: `not_positive`, `step_out_of_range`,
+    `too_many_steps`, `steps_alike`, those of numbers."""
     steps: list[LeverPosition] = []
     for part in (p.strip() for p in text.replace("\n", ",").split(",")):
         if part:
