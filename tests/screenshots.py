@@ -9,7 +9,7 @@ from urllib.parse import quote
 
 from playwright.sync_api import Page, sync_playwright
 
-from tests.browser.conftest import CHROMIUM_FLAGS
+from tests.browser.conftest import CHROMIUM_FLAGS, VISITED
 from tests.served import serving
 
 TARGET = Path(__file__).parents[1] / "docs" / "screenshots"
@@ -73,6 +73,7 @@ def main() -> None:
                 reduced_motion="reduce",
                 color_scheme="dark" if view.night else "light",
             )
+            page.add_init_script(VISITED)
             page.goto(address + view.place)
             page.get_by_role("heading", level=1).first.wait_for()
             page.wait_for_load_state("networkidle")
@@ -81,9 +82,11 @@ def main() -> None:
             page.evaluate("document.fonts.ready")
             page.screenshot(path=TARGET / f"{view.name}.png")
             page.close()
-        _on_paper(browser.new_page(), f"{address}/lathe/plover?ask=M14x2", "radiogroup", "Trains", "sheet")
+        paper = browser.new_context()
+        paper.add_init_script(VISITED)
+        _on_paper(paper.new_page(), f"{address}/lathe/plover?ask=M14x2", "radiogroup", "Trains", "sheet")
         plate = f"{address}/lathe/plover/chart?list=metric&list=per_inch&list=ba"
-        _on_paper(browser.new_page(), plate, "table", "", "plate")
+        _on_paper(paper.new_page(), plate, "table", "", "plate")
         browser.close()
     print(f"{len(VIEWS) + 2} pictures in {TARGET}")
 

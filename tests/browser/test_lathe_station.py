@@ -82,7 +82,7 @@ def test_the_whole_way_by_keyboard(lathe: Page) -> None:
     press("z")
     expect(trains(lathe).first).to_contain_text("keep 2, change 2")
     press("?")
-    dialog = lathe.get_by_role("dialog", name="Keys")
+    dialog = lathe.get_by_role("dialog", name="Help: Lathe")
     expect(dialog).to_contain_text("go to the ask line")
     press("Escape")
     expect(dialog).to_be_hidden()

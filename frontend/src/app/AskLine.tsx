@@ -3,9 +3,11 @@ import { type KeyboardEvent, useCallback, useEffect, useRef, useState } from "re
 import { useLocation, useNavigate, useSearchParams } from "react-router";
 
 import { useReading } from "../api/lathe";
+import { Button } from "../kit/Button";
 import { useKey } from "./keys";
 import { PLANNED } from "./planned";
 import { usePreferences } from "./preferences";
+import { searched } from "./search";
 import { useDebouncedValue } from "../kit/useDebouncedValue";
 
 const PAUSE = 350;
@@ -183,6 +185,16 @@ export function AskLine({ machine }: { machine: string }) {
       {puzzled && (
         <div className={`${PANEL} p-4`}>
           <Reading reading={known} take={take} />
+          <Button
+            look="quiet"
+            className="mt-3"
+            onClick={() => {
+              setOpen(false);
+              searched.set(text.trim());
+            }}
+          >
+            Search the shop for “{text.trim()}”
+          </Button>
         </div>
       )}
     </form>

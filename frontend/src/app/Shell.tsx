@@ -7,20 +7,26 @@ import { useShared } from "../api/shared";
 import { Segmented } from "../kit/Segmented";
 import { AskLine } from "./AskLine";
 import { ErrorBoundary } from "./ErrorBoundary";
-import { useKey } from "./keys";
+import { FirstVisit } from "./FirstVisit";
+import { useCtrlKey, useKey } from "./keys";
 import { MachineChoice } from "./MachineChoice";
+import { PAGES } from "./pages";
 import { PLANNED } from "./planned";
 import { usePreferences } from "./preferences";
 import { ServerNotice } from "./ServerNotice";
+import { search, searched } from "./search";
 import { useTitle } from "./title";
+import { changesShown } from "./undo";
 
 // Dialogs are fetched once the page stands, so that the first screen does not wait for them.
 const dialogs = {
-  keys: () => import("./KeysDialog"),
+  help: () => import("./HelpDialog"),
+  search: () => import("./SearchDialog"),
   changes: () => import("./ChangesDialog"),
   conflict: () => import("./ConflictDialog"),
 };
-const KeysDialog = lazy(() => dialogs.keys().then((m) => ({ default: m.KeysDialog })));
+const HelpDialog = lazy(() => dialogs.help().then((m) => ({ default: m.HelpDialog })));
+const SearchDialog = lazy(() => dialogs.search().then((m) => ({ default: m.SearchDialog })));
 const ChangesDialog = lazy(() => dialogs.changes().then((m) => ({ default: m.ChangesDialog })));
 const ConflictDialog = lazy(() => dialogs.conflict().then((m) => ({ default: m.ConflictDialog })));
 // ms after which the page stands.
@@ -32,8 +38,9 @@ const ROUND =
 /** The frame: ask line on top, stations at the side, the station in the middle. */
 export function Shell() {
   const { units, setUnits, night, setNight } = usePreferences();
-  const [keys, setKeys] = useState(false);
-  const [changes, setChanges] = useState(false);
+  const [help, setHelp] = useState(false);
+  const changes = useShared(changesShown);
+  const sought = useShared(searched);
   const conflicting = useShared(conflict) !== null;
   useEffect(() => {
     const wait = setTimeout(() => Object.values(dialogs).forEach((load) => void load()), SETTLED);
@@ -50,7 +57,8 @@ export function Shell() {
   const main = useStationFocus(pathname);
   useKey("u", () => setUnits(units === "mm" ? "inch" : "mm"));
   useKey("n", () => setNight(!night));
-  useKey("?", () => setKeys(true));
+  useKey("?", () => setHelp(true));
+  useCtrlKey("k", search);
   return (
     <div className="flex h-full flex-col print:block">
       <a
@@ -105,9 +113,29 @@ export function Shell() {
           <button
             type="button"
             className={ROUND}
+            aria-label="Search"
+            title="Search (Ctrl K)"
+            onClick={search}
+          >
+            <svg
+              viewBox="0 0 20 20"
+              width="20"
+              height="20"
+              aria-hidden
+              fill="none"
+              stroke="currentColor"
+              strokeWidth="1.8"
+            >
+              <circle cx="8.5" cy="8.5" r="5" />
+              <path d="M12.3 12.3 L17 17" />
+            </svg>
+          </button>
+          <button
+            type="button"
+            className={ROUND}
             aria-label="Latest changes"
             title="Latest changes"
-            onClick={() => setChanges(true)}
+            onClick={() => changesShown.set(true)}
           >
             <svg
               viewBox="0 0 20 20"
@@ -124,10 +152,10 @@ export function Shell() {
           </button>
           <button
             type="button"
-            className={`${ROUND} phone:hidden`}
-            aria-label="Keys"
-            title="Keys (?)"
-            onClick={() => setKeys(true)}
+            className={ROUND}
+            aria-label="Help"
+            title="Help (?)"
+            onClick={() => setHelp(true)}
           >
             ?
           </button>
@@ -148,30 +176,22 @@ export function Shell() {
                   {machine &&
                     section === kind &&
                     pages.map(({ path, name }) => (
-                      <Station key={path} to={`/${kind}/${machine}/${path}`} name={name} within />
+                      <Station key={path} to={`/${kind}/${machine}/${path}`} name={name} isWithin />
                     ))}
                 </Fragment>
               ),
           )}
-          <Station to="/rack" name="Rack" />
-          {section === "rack" && (
-            <>
-              <Station to="/rack/sets" name="Sets" within />
-              <Station to="/rack/stores" name="Stores" within />
-            </>
-          )}
-          <Station to="/wheel" name="Wheel" />
-          <Station to="/dividing" name="Dividing" />
-          {section === "dividing" && (
-            <>
-              <Station to="/dividing/chart" name="Chart" within />
-              <Station to="/dividing/disc" name="Disc" within />
-              <Station to="/dividing/plate" name="Plate" within />
-            </>
-          )}
-          <Station to="/jobs" name="Jobs" holds={!pathname.startsWith("/jobs/devices")} />
-          {section === "jobs" && <Station to="/jobs/devices" name="Devices" within />}
-          <Station to="/machines" name="Machines" holds />
+          {PAGES.map(({ to, name, within = [], holds = false }) => (
+            <Fragment key={to}>
+              <Station
+                to={to}
+                name={name}
+                holds={holds && !within.some((page) => pathname.startsWith(page.to))}
+              />
+              {pathname.startsWith(to) &&
+                within.map((page) => <Station key={page.to} {...page} isWithin />)}
+            </Fragment>
+          ))}
         </nav>
         <main
           ref={main}
@@ -184,9 +204,11 @@ export function Shell() {
           </ErrorBoundary>
         </main>
       </div>
+      <FirstVisit place={pathname} more={() => setHelp(true)} />
       <Suspense fallback={null}>
-        {keys && <KeysDialog open close={() => setKeys(false)} />}
-        {changes && <ChangesDialog open close={() => setChanges(false)} />}
+        {help && <HelpDialog place={pathname} close={() => setHelp(false)} />}
+        {sought !== null && <SearchDialog start={sought} close={() => searched.set(null)} />}
+        {changes && <ChangesDialog open close={() => changesShown.set(false)} />}
         {conflicting && <ConflictDialog />}
       </Suspense>
     </div>
@@ -197,16 +219,16 @@ function Station(props: {
   to: string;
   name: string;
   /** It stands below its station. */
-  within?: boolean;
+  isWithin?: boolean;
   /** What is reached from it has no place of its own here. */
   holds?: boolean;
 }) {
-  const { to, name, within = false, holds = false } = props;
+  const { to, name, isWithin = false, holds = false } = props;
   return (
     <NavLink
       to={to}
       end={!holds}
-      className={`${within ? "pl-4.5" : "pl-2.5"} flex min-h-11 items-center rounded-l-sm pr-2 text-lesser text-[#eef1ea] aria-[current=page]:bg-chalk aria-[current=page]:font-bold aria-[current=page]:text-ink tall:rounded-t-sm tall:rounded-bl-none tall:px-3`}
+      className={`${isWithin ? "pl-4.5" : "pl-2.5"} flex min-h-11 items-center rounded-l-sm pr-2 text-lesser text-[#eef1ea] aria-[current=page]:bg-chalk aria-[current=page]:font-bold aria-[current=page]:text-ink tall:rounded-t-sm tall:rounded-bl-none tall:px-3`}
     >
       {name}
     </NavLink>

@@ -10,7 +10,7 @@ import {
 } from "react";
 
 import { useKey } from "./keys";
-import { isThere, lastStep, noteStep, undoLast, useSteps } from "./undo";
+import { changesShown, isThere, lastStep, noteStep, undoLast, useSteps } from "./undo";
 import { Button } from "../kit/Button";
 
 interface Notice {
@@ -52,7 +52,9 @@ export function ToastProvider({ children }: { children: ReactNode }) {
       (error: Error) => setNotice({ text: `Not undone: ${error.message}`, done: true }),
     );
   }, []);
-  useKey("z", undo, steps > 0);
+  // Out of sight nobody knows what would be undone: then the latest changes are shown.
+  const inSight = notice?.done === true;
+  useKey("z", () => (inSight ? undo() : changesShown.set(true)), steps > 0);
   useEffect(() => {
     if (about.current !== undefined && !isThere(about.current)) setNotice(null);
   }, [steps]);

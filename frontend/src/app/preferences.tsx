@@ -19,6 +19,9 @@ interface Preferences {
   /** Whether single letters do anything. */
   keys: boolean;
   setKeys: (on: boolean) => void;
+  /** Whether single letters change what is on record. */
+  keysWrite: boolean;
+  setKeysWrite: (on: boolean) => void;
 }
 
 const Context = createContext<Preferences | null>(null);
@@ -36,13 +39,14 @@ export function PreferencesProvider({ children }: { children: ReactNode }) {
     isYesOrNo,
   );
   const [keys, setKeys] = useKept<boolean>("keys", true, isYesOrNo);
-  useEffect(() => allowLetters(keys), [keys]);
+  const [keysWrite, setKeysWrite] = useKept<boolean>("keysWrite", true, isYesOrNo);
+  useEffect(() => allowLetters(keys, keysWrite), [keys, keysWrite]);
   useEffect(() => {
     document.documentElement.classList.toggle("night", night);
   }, [night]);
   const value = useMemo(
-    () => ({ units, setUnits, night, setNight, keys, setKeys }),
-    [units, night, keys, setUnits, setNight, setKeys],
+    () => ({ units, setUnits, night, setNight, keys, setKeys, keysWrite, setKeysWrite }),
+    [units, night, keys, keysWrite, setUnits, setNight, setKeys, setKeysWrite],
   );
   return <Context value={value}>{children}</Context>;
 }
@@ -56,7 +60,7 @@ export function usePreferences(): Preferences {
 const isYesOrNo = (kept: unknown) => typeof kept === "boolean";
 
 /** A value kept in this browser, where it keeps anything; what is spoiled there is as if it were not. */
-function useKept<T>(name: string, start: T, usable: (kept: unknown) => boolean) {
+export function useKept<T>(name: string, start: T, usable: (kept: unknown) => boolean) {
   const [value, setValue] = useState<T>(() => {
     try {
       const kept: unknown = JSON.parse(localStorage.getItem(`valleywind.${name}`) ?? "null");

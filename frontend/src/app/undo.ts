@@ -6,6 +6,9 @@ import { Shared, useShared } from "../api/shared";
 type Step = { change: number } | { text: string; back: () => void };
 
 const steps = new Shared<Step[]>([]);
+/** Whether the latest changes are shown. */
+export const changesShown = new Shared(false);
+
 // The number that an undo itself gets is no step: it is not undone again.
 let undoing = false;
 

@@ -37,7 +37,7 @@ export function useSheetKeys(
   const shown = ready && set !== undefined;
   useKey("p", does.print, shown && set.goes_on);
   useKey("d", () => location.assign(does.address), shown && set.goes_on);
-  useKey("m", does.record, shown && set.fits && !set.is_on);
+  useKey("m", does.record, shown && set.fits && !set.is_on, false);
 }
 
 interface Mount<T> {

@@ -26,7 +26,7 @@ from valleywind.api.machines import lathe_record, machine_kinds, machine_plate, 
 from valleywind.api.making import jobs, log, sessions
 from valleywind.api.rack import boxes as rack_boxes
 from valleywind.api.rack import identify, rack, stores, wheels_csv
-from valleywind.api.shop import changes, events, reading, shop
+from valleywind.api.shop import changes, events, finding, reading, shop
 from valleywind.api.wheels import wheels
 from valleywind.app.recording import Recording
 from valleywind.shop.store import Store
@@ -61,7 +61,7 @@ def make_app(store: Store, demo: bool = False, hosts: Hosts | None = None, devic
     on_record = (*records, rack, identify, wheels_csv, rack_boxes, stores)
     planned = (lathe, lathe_check, lathe_chart, hobber, hobber_teeth, hobber_chart, mill, mill_chart)
     made = (wheels, dividing, dividing_made, jobs, log, sessions, devices)
-    for topic in (shop, reading, events, changes, *on_record, *planned, *made):
+    for topic in (shop, reading, finding, events, changes, *on_record, *planned, *made):
         _bound(topic.router)
         app.include_router(topic.router, prefix="/api")
     app.add_middleware(Guard, hosts=hosts or Hosts())

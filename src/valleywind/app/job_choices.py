@@ -13,16 +13,24 @@ from valleywind.core.making.passes import read_passes
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.cutters import Cutter, serving
 from valleywind.core.teeth.donors import Donor, FromBar
-from valleywind.core.units import parse_length, parse_offset, parse_whole
+from valleywind.core.units import parse_length, parse_offset, parse_whole, spell
 from valleywind.shop import jobs as kept
 from valleywind.shop import machines, rack, records, sources, stores
 from valleywind.shop.job_choices import Choices, read
 from valleywind.shop.models import JobRow, WheelFamilyRow
+from valleywind.wording import wheels as words
 
 
 def family_row(row: JobRow, session: Session) -> WheelFamilyRow | None:
     """The family of the rack that the wheel is for; None where it is for none, or that is gone."""
     return next((f for f in rack.families(session) if f.id == row.family_id), None)
+
+
+def title(row: JobRow, session: Session) -> str:
+    """`A 57 for Plover`, `A 24 of module 2, 20°, helix 30° left`."""
+    machine = next((m.name for m in machines.machines(session) if m.slug == row.machine), "")
+    plain, lead = words.title(row.teeth, kept.family_of(row), machine), kept.lead_of(row)
+    return f"{plain}, helix {spell(lead.angle)}° {lead.hand}" if lead else plain
 
 
 def job_of(row: JobRow, session: Session) -> Job:

@@ -7,6 +7,7 @@ import { boardScale, PegBoard } from "../../drawing/PegBoard";
 import { Failed } from "../../app/Notice";
 import { Button } from "../../kit/Button";
 import { Segmented } from "../../kit/Segmented";
+import { useFound } from "../../app/search";
 import { useTell } from "../../app/Toast";
 import { TextField } from "../../kit/TextField";
 import { useDebouncedValue } from "../../kit/useDebouncedValue";
@@ -39,6 +40,7 @@ export default function RackStation() {
   const tell = useTell();
   const [view, setView] = useState<"board" | "table">("board");
   const [chosen, setChosen] = useState<Set<number>>(new Set());
+  useFound("wheel", true, (id) => setChosen(new Set([id])));
   const [asking, setAsking] = useState<{
     start?: Partial<Schemas["FamilyIn"]>;
     then?: (family: Family) => void;

@@ -12,12 +12,12 @@ from valleywind.api.access import InSession, ToAdd, ToWrite
 from valleywind.api.asked import whole
 from valleywind.api.drawn_files import attached, described
 from valleywind.api.making.choices import Chosen, JobTyped
-from valleywind.api.making.shown import JobLine, JobOut, given_of, job_out, line_of, title
+from valleywind.api.making.shown import JobLine, JobOut, given_of, job_out, line_of
 from valleywind.api.parameters import InUnits
 from valleywind.api.pieces import FactOut
 from valleywind.api.problems import RESPONSES
 from valleywind.api.versions import check_version
-from valleywind.app.job_choices import check_held, check_passes, chosen_bar, chosen_donor, job_of
+from valleywind.app.job_choices import check_held, check_passes, chosen_bar, chosen_donor, job_of, title
 from valleywind.app.job_dividing import divides
 from valleywind.app.lead_job import is_lead_job, lead_of
 from valleywind.app.wheels import family_for

@@ -11,12 +11,11 @@ from sqlalchemy.orm import Session
 
 from valleywind.api.access import InSession
 from valleywind.api.making.jobs import Number
-from valleywind.api.making.shown import title
 from valleywind.api.parameters import InUnits
 from valleywind.api.problems import RESPONSES
 from valleywind.api.ways_out import CircleOut, PlateOut, out_of
 from valleywind.app.dividing import ByMachine
-from valleywind.app.job_choices import job_of
+from valleywind.app.job_choices import job_of, title
 from valleywind.app.recording import NewEvent, Recording, Records, add, begin
 from valleywind.core.making.job import Job, steps
 from valleywind.core.making.lost import find

@@ -8,7 +8,16 @@ from sqlalchemy.orm import Session
 from valleywind.api.making.choices import JobTyped
 from valleywind.api.pieces import FactOut
 from valleywind.api.ways_out import WayOut, out_of
-from valleywind.app.job_choices import bars_for, chosen_bar, chosen_donor, donors_for, held_cutters, job_of, proposed
+from valleywind.app.job_choices import (
+    bars_for,
+    chosen_bar,
+    chosen_donor,
+    donors_for,
+    held_cutters,
+    job_of,
+    proposed,
+    title,
+)  # fmt: skip
 from valleywind.app.job_dividing import divides, ways_of_job
 from valleywind.app.lead_job import lead_texts
 from valleywind.core.making.job import DIVIDERS, Divider, Job, School, Step, in_tolerance, steps
@@ -16,7 +25,6 @@ from valleywind.core.making.materials import Stuff
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.donors import CLEANING_UP
 from valleywind.core.teeth.identify import is_standard
-from valleywind.core.units import spell
 from valleywind.shop import cutting as cut_there
 from valleywind.shop import jobs as kept
 from valleywind.shop import machines, rack, records, sources, stores
@@ -142,12 +150,6 @@ class JobOut(JobLine):
     cutter: str = Field(description="The held cutter that serves, or that there is none")
     next_step: str | None = Field(description="Code of the first step that is not done")
     version: int
-
-
-def title(row: JobRow, session: Session) -> str:
-    machine = next((m.name for m in machines.machines(session) if m.slug == row.machine), "")
-    plain, lead = wheel_words.title(row.teeth, kept.family_of(row), machine), kept.lead_of(row)
-    return f"{plain}, helix {spell(lead.angle)}° {lead.hand}" if lead else plain
 
 
 def line_of(row: JobRow, session: Session) -> JobLine:

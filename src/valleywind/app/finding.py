@@ -1,0 +1,105 @@
+"""Whatever the shop has, found by a few words of what is said of it."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from enum import StrEnum
+
+from sqlalchemy.orm import Session
+
+from valleywind.app.job_choices import title
+from valleywind.core import interrupt
+from valleywind.shop import jobs, machines, rack, stores
+from valleywind.wording.rack import finding as words
+from valleywind.wording.rack.stores import piece_name
+
+MOST_OF_A_SORT = 6
+"""So many things of one sort are told."""
+
+
+class Sort(StrEnum):
+    """What was found."""
+
+    MACHINE = "machine"
+    JOB = "job"
+    WHEEL = "wheel"
+    CUTTER = "cutter"
+    BAR = "bar"
+
+
+@dataclass(frozen=True)
+class Found:
+    """One thing of the shop. key: the slug of a machine, else the number of the record; kind: of a machine; name, text:
+    what it is called, and what else is said of it."""
+
+    sort: Sort
+    key: str
+    name: str
+    text: str
+    kind: str = ""
+
+
+@dataclass(frozen=True)
+class Finding:
+    """The first of each sort; more: how many else there are."""
+
+    found: tuple[Found, ...]
+    more: int
+
+
+def find(session: Session, text: str) -> Finding:
+    """What answers to every word of `text`, sort by sort; of each sort first what begins as the text does. Figures are
+    whole ones: 4 is no 48. Nothing answers to no word."""
+    sought = text.casefold().split()
+    if not sought:
+        return Finding((), 0)
+    found: list[Found] = []
+    more = 0
+    for every in _EVERY:
+        said = [one for one in every(session) if _answers(one, sought)]
+        said.sort(key=lambda one: not one.name.casefold().startswith(sought[0]))
+        found += said[:MOST_OF_A_SORT]
+        more += len(said[MOST_OF_A_SORT:])
+    return Finding(tuple(found), more)
+
+
+_APART = str.maketrans(",:;–/", " " * 5)
+
+
+def _answers(one: Found, sought: list[str]) -> bool:
+    said = f"{one.name} {one.text} {one.kind} {one.sort}".casefold()
+    words = said.translate(_APART).split()
+    return all(word in words if word.isdecimal() else word in said for word in sought)
+
+
+def _machines(session: Session) -> Iterator[Found]:
+    for row in machines.machines(session):
+        yield Found(Sort.MACHINE, row.slug, row.name, words.machine_text(row.kind, row.note), row.kind)
+
+
+def _jobs(session: Session) -> Iterator[Found]:
+    for row in jobs.jobs(session):
+        yield Found(Sort.JOB, str(row.id), title(row, session), words.job_text(bool(row.done)))
+
+
+def _wheels(session: Session) -> Iterator[Found]:
+    families = {row.id: row.name for row in rack.families(session)}
+    owners = {row.id: row.name for row in machines.machines(session)}
+    for wheel in rack.briefly(session):
+        interrupt.checkpoint()
+        family, owner = families.get(wheel.family_id or 0, ""), owners.get(wheel.machine_id or 0, "")
+        said = words.wheel_text(family, owner, wheel.count, wheel.condition, wheel.material, wheel.place, wheel.note)
+        yield Found(Sort.WHEEL, str(wheel.id), str(wheel.teeth), said)
+
+
+def _cutters(session: Session) -> Iterator[Found]:
+    for row in stores.cutters(session):
+        yield Found(Sort.CUTTER, str(row.id), words.cutter_name(stores.cutter(row)), words.joined(row.place, row.note))
+
+
+def _bars(session: Session) -> Iterator[Found]:
+    for row in stores.bars(session):
+        name = piece_name(row.material, row.diameter_mm, row.length_mm, "")
+        yield Found(Sort.BAR, str(row.id), name, words.joined(row.place, row.note))
+
+
+_EVERY = (_machines, _jobs, _wheels, _cutters, _bars)
