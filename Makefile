@@ -6,7 +6,7 @@ SCREENS := src/valleywind/web/index.html
 # Where Node is missing or too old it is put into the environment.
 export PATH := $(CURDIR)/.venv/node:$(PATH)
 API_SOURCES := $(shell find src/valleywind -name '*.py')
-FRONT_SOURCES := $(shell find frontend/src frontend/index.html frontend/vite.config.ts -type f -not -name schema.d.ts -not -name 'openapi.json*' 2>/dev/null)
+FRONT_SOURCES := $(shell find frontend/src frontend/index.html frontend/vite.config.ts docs/words.md -type f -not -name schema.d.ts -not -name 'openapi.json*' 2>/dev/null)
 
 # T=word: only tests with it in their name, one after the other, which begins sooner.
 AT_ONCE := $(if $(T),,-n 2 --dist worksteal)

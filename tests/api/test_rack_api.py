@@ -16,7 +16,7 @@ def test_the_demo_rack_tells_doubles_gaps_and_strays(demo: TestClient) -> None:
     assert plover["text"] == "12 DP, 14.5°, bore 7/8 in, key 3/16 in, face 5/8 in"
     strays = {w["teeth"]: w["stray"] for w in found["wheels"] if w["stray"]}
     assert strays == {
-        36: "in Plover’s box, but module 1.25 meshes with none of its wheels", 30: "not yet recognised",
+        36: "in Plover’s box, but module 1.25 meshes with none of its wheels", 30: "not identified",
     }  # fmt: skip
     assert {w["condition"] for w in found["wheels"] if w["teeth"] == 48 and w["machine"] == "plover"} == {
         "good",
@@ -263,11 +263,31 @@ def test_wheels_are_sought_by_teeth_and_words(demo: TestClient) -> None:
 def test_what_stands_out_is_told_of_the_whole_rack(demo: TestClient) -> None:
     every = demo.get("/api/rack").json()
     out = {w["id"] for w in every["wheels"] if w["count"] and (w["stray"] or w["condition"] != "good")}
-    assert {w["id"] for w in every["stand_out"]} == out
+    assert {w for standing in every["stand_out"] for w in standing["ids"]} == out
     demo.post("/api/rack/wheels", json={"wheels": " ".join(f"{n} worn" for n in range(20, 60)), "family": 1})
     page = demo.get("/api/rack", params={"seek": "zz"}).json()
-    assert (page["wheels"], len(page["stand_out"])) == ([], 20)
-    assert page["standing_out"] == len(out) + 40
+    assert page["wheels"] == []
+    (worn,) = (standing for standing in page["stand_out"] if standing["why"] == "worn")
+    assert (len(worn["teeth"]), worn["wheels"]) == (12, len(worn["ids"]))
+    assert sum(standing["wheels"] for standing in page["stand_out"]) == len(out) + 40
+
+
+@pytest.mark.parametrize("by", ["teeth", "held", "condition", "machine", "place", "material"])
+def test_wheels_come_in_the_order_that_is_asked(demo: TestClient, by: str) -> None:
+    for material in ("steel", "Brass", "acetal"):
+        demo.post("/api/rack/wheels", json={"wheels": "40", "family": 1, "material": material})
+    named = {"held": "count", "machine": "machine_name"}.get(by, by)
+
+    def values(down: bool) -> list[Any]:
+        wheels = demo.get("/api/rack", params={"by": by, "down": down}).json()["wheels"]
+        return [w[named] if isinstance(w[named], int) else (w[named] or "").casefold() for w in wheels]
+
+    up, down = ([v for v in values(way) if v != ""] for way in (False, True))
+    assert up == sorted(up)
+    assert down == sorted(up, reverse=True)
+    assert len(set(up)) > 1
+    if by == "place":
+        assert values(True)[-1] == "", "what has no place stands last either way"
 
 
 def test_more_wheels_than_one_question_takes_are_read(

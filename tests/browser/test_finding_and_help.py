@@ -27,7 +27,7 @@ def test_the_search_goes_where_a_thing_is(lathe: Page, text: str, found: str, th
 
 def test_a_wheel_and_a_cutter_that_were_found_are_opened(page: Page, address: str) -> None:
     page.goto(f"{address}/machines")
-    page.get_by_role("button", name="Search").click()
+    page.get_by_role("button", name="Search the shop").click()
     page.get_by_role("combobox", name=FIELD).fill("48 plover")
     page.get_by_role("dialog").get_by_role("option").first.click()
     expect(page.get_by_role("region", name="The chosen wheel")).to_contain_text("48")

@@ -28,10 +28,14 @@ def test_a_pile_is_typed_in_by_keyboard_and_undone(page: Page, address: str) -> 
 
 def test_wheels_are_sought_chosen_and_changed_together(page: Page, address: str) -> None:
     page.goto(f"{address}/rack")
-    page.get_by_label("Search").fill("drawer")
+    page.get_by_label("Search: teeth").fill("drawer")
     board = page.get_by_role("region", name="Curlew's wheels")
     expect(page.get_by_role("region", name="Plover's wheels")).to_have_count(0)
+    board.get_by_role("button", name="35 teeth").click()
+    expect(page.get_by_role("form", name="The 35")).to_be_visible()
     board.get_by_role("button", name="33 teeth").click()
+    expect(page.get_by_role("form", name="The 33")).to_be_visible()
+    page.get_by_role("checkbox", name="Choose several").click()
     board.get_by_role("button", name="35 teeth").click()
     bar = page.get_by_role("group", name="Chosen wheels")
     expect(bar).to_contain_text("2 wheels")
@@ -46,6 +50,45 @@ def test_wheels_are_sought_chosen_and_changed_together(page: Page, address: str)
     expect(page.get_by_role("row").filter(has_text="35").filter(has_text="suspect")).to_have_count(1)
 
 
+def test_a_wheel_is_changed_where_it_is_looked_at_and_nothing_typed_is_lost(page: Page, address: str) -> None:
+    page.goto(f"{address}/rack")
+    board = page.get_by_role("region", name="Curlew's wheels")
+    board.get_by_role("button", name="33 teeth").click()
+    form = page.get_by_role("form", name="The 33")
+    form.get_by_label("Place").fill("drawer 3")
+    board.get_by_role("button", name="35 teeth").click()
+    expect(page.get_by_role("form", name="The 35").get_by_role("button", name="Save")).to_be_disabled()
+    page.get_by_role("link", name="Jobs", exact=True).click()
+    page.get_by_role("dialog").get_by_role("button", name="Stay").click()
+    board.get_by_role("button", name="33 teeth").click()
+    expect(form.get_by_label("Place")).to_have_value("drawer 3")
+    form.get_by_label("How many").fill("two")
+    expect(form.get_by_role("alert")).to_contain_text("Enter a whole number")
+    form.get_by_label("How many").fill("2")
+    form.get_by_label("Condition").select_option("worn")
+    form.get_by_role("button", name="Save").click()
+    expect(page.get_by_role("status", name="What was done")).to_contain_text("The 33 is changed.")
+    expect(board.get_by_role("button", name="33 teeth, 2 of them, worn, Curlew, drawer 3")).to_be_visible()
+
+
+def test_the_table_is_sorted_by_a_column_and_chosen_whole(page: Page, address: str) -> None:
+    page.goto(f"{address}/rack")
+    page.get_by_role("radio", name="Table").click()
+    rows = page.locator("tbody tr", has=page.get_by_role("checkbox"))
+    column = page.get_by_role("button", name="Teeth")
+    column.click()
+    expect(page.get_by_role("columnheader", name="Teeth")).to_have_attribute("aria-sort", "ascending")
+    expect(rows.first).to_contain_text("20")
+    column.click()
+    expect(page.get_by_role("columnheader", name="Teeth")).to_have_attribute("aria-sort", "descending")
+    expect(rows.first).to_contain_text("127")
+    every = rows.count()
+    page.get_by_role("checkbox", name="choose all that are shown").click()
+    expect(page.get_by_role("group", name="Chosen wheels")).to_contain_text(f"{every} wheels")
+    page.get_by_role("checkbox", name="choose all that are shown").click()
+    expect(page.get_by_role("group", name="Chosen wheels")).to_have_count(0)
+
+
 def test_a_mounted_wheel_stays_and_says_why(page: Page, address: str) -> None:
     page.goto(f"{address}/rack")
     page.get_by_role("button", name="78 teeth, on Plover now").click()
@@ -58,7 +101,7 @@ def test_a_mounted_wheel_stays_and_says_why(page: Page, address: str) -> None:
 
 def test_an_unknown_wheel_is_found_out(page: Page, address: str) -> None:
     page.goto(f"{address}/rack")
-    page.get_by_role("button", name="30 not yet recognised").click()
+    page.get_by_role("button", name="30 not identified").click()
     panel = page.get_by_role("region", name="The chosen wheel")
     expect(panel.get_by_label("Over the tips")).to_have_value("50.87 mm")
     panel.get_by_role("button", name="Find out").click()
@@ -102,4 +145,4 @@ def test_a_csv_is_seen_before_it_goes_in(page: Page, address: str) -> None:
     page.get_by_label("CSV file").set_input_files({"name": "box.csv", "mimeType": "text/csv", "buffer": right})
     dialog.get_by_role("button", name="Add to rack").click()
     expect(page.get_by_role("status", name="What was done")).to_contain_text("2 lines added to the rack.")
-    expect(page.get_by_role("button", name="41 teeth, 2 of them, shed, not yet recognised")).to_be_visible()
+    expect(page.get_by_role("button", name="41 teeth, 2 of them, shed, not identified")).to_be_visible()

@@ -3,12 +3,18 @@ import { keepPreviousData, useInfiniteQuery, useMutation, useQuery } from "@tans
 import { answered, api, fetched, type Schemas, type Units } from "./client";
 import { saving } from "./saving";
 
+/** What wheels are put in order by; `down`: the other way round. */
+export interface Sorted {
+  by: Schemas["SortedBy"];
+  down: boolean;
+}
+
 /** The wheels that answer to what is sought, a page at a time. */
-export function useRack(seek: string) {
+export function useRack(seek: string, sorted: Sorted) {
   return useInfiniteQuery({
-    queryKey: ["rack", "wheels", seek],
+    queryKey: ["rack", "wheels", seek, sorted],
     queryFn: ({ pageParam }) =>
-      answered(api.GET("/api/rack", { params: { query: { seek, begin: pageParam } } })),
+      answered(api.GET("/api/rack", { params: { query: { seek, ...sorted, begin: pageParam } } })),
     initialPageParam: 0,
     getNextPageParam: (last) => last.next,
     placeholderData: keepPreviousData,

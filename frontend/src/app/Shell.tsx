@@ -113,7 +113,7 @@ export function Shell() {
           <button
             type="button"
             className={ROUND}
-            aria-label="Search"
+            aria-label="Search the shop"
             title="Search (Ctrl K)"
             onClick={search}
           >

@@ -11,7 +11,8 @@ export function PegBoard(props: {
   outlines: Outline[];
   scale: number;
   chosen: Set<number>;
-  toggle: (id: number) => void;
+  /** A wheel was pressed; `beside`: with a key held that chooses it beside the others. */
+  choose: (id: number, beside: boolean) => void;
 }) {
   const outlines = new Map(props.outlines.map((o) => [o.teeth, o]));
   return (
@@ -23,7 +24,7 @@ export function PegBoard(props: {
           outline={outlines.get(wheel.teeth)}
           scale={props.scale}
           chosen={props.chosen.has(wheel.id)}
-          toggle={() => props.toggle(wheel.id)}
+          choose={(beside) => props.choose(wheel.id, beside)}
         />
       ))}
     </ul>
@@ -41,13 +42,13 @@ function Peg({
   outline,
   scale,
   chosen,
-  toggle,
+  choose,
 }: {
   wheel: RackWheel;
   outline?: Outline;
   scale: number;
   chosen: boolean;
-  toggle: () => void;
+  choose: (beside: boolean) => void;
 }) {
   const radius = (outline?.tip_radius_mm ?? 20) * scale;
   const missing = wheel.count === 0;
@@ -73,7 +74,7 @@ function Peg({
         type="button"
         aria-pressed={chosen}
         title={described(wheel)}
-        onClick={toggle}
+        onClick={(event) => choose(event.ctrlKey || event.metaKey || event.shiftKey)}
         className={`flex min-h-11 flex-col items-center rounded-sm border-2 px-0.5 pt-1 ${chosen ? "border-blue bg-blue-bg" : "border-transparent hover:border-line"}`}
       >
         <span className="sr-only">{described(wheel)}</span>

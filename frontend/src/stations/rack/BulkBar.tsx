@@ -1,11 +1,10 @@
 import { Menu, MenuButton, MenuItem, MenuItems } from "@headlessui/react";
 import { useState } from "react";
 
-import type { Family, Machine, RackWheel, Schemas } from "../../api/client";
+import type { Family, Machine, RackWheel } from "../../api/client";
 import { Button } from "../../kit/Button";
 import { FIELD } from "../../kit/TextField";
-
-type Changes = Omit<Schemas["EditIn"], "ids" | "seen">;
+import { type Changes, CONDITIONS } from "./WheelFields";
 
 /** What can be done with the chosen wheels together. */
 export function BulkBar(props: {
@@ -18,8 +17,7 @@ export function BulkBar(props: {
 }) {
   const { picked, edit } = props;
   const [place, setPlace] = useState("");
-  const who = picked.length === 1 ? `The ${picked[0]!.teeth}` : `${picked.length} wheels`;
-  const one = picked.length === 1 ? picked[0] : undefined;
+  const who = `${picked.length} wheels`;
   return (
     <div
       role="group"
@@ -29,7 +27,7 @@ export function BulkBar(props: {
       <b>{who}</b>
       <Choices
         label="Condition"
-        options={["good", "worn", "chipped", "suspect"].map((c) => [c, c])}
+        options={CONDITIONS.map((c) => [c, c])}
         take={(condition) => edit({ condition: condition as "good" }, `${who}: ${condition}.`)}
       />
       <Choices
@@ -66,30 +64,6 @@ export function BulkBar(props: {
           className={`${FIELD} max-w-32`}
         />
       </form>
-      {one && (
-        <>
-          <Button
-            aria-label="One more"
-            onClick={() => edit({ count: one.count + 1 }, `${one.count + 1} of the ${one.teeth}.`)}
-          >
-            +1
-          </Button>
-          <Button
-            aria-label="One less"
-            disabled={one.count === 0}
-            onClick={() =>
-              edit(
-                { count: one.count - 1 },
-                one.count > 1
-                  ? `${one.count - 1} of the ${one.teeth}.`
-                  : `The ${one.teeth} is missing now.`,
-              )
-            }
-          >
-            −1
-          </Button>
-        </>
-      )}
       <Button onClick={props.remove}>Delete</Button>
       <Button look="quiet" onClick={props.clear}>
         Choose none

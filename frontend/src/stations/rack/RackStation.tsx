@@ -1,11 +1,13 @@
-import { useMemo, useState } from "react";
+import { useMemo, useRef, useState } from "react";
 
 import type { Family, RackWheel, Schemas } from "../../api/client";
 import { useMachines } from "../../api/machines";
-import { useChangeRack, useRack, useWheels } from "../../api/rack";
+import { type Sorted, useChangeRack, useRack, useWheels } from "../../api/rack";
 import { boardScale, PegBoard } from "../../drawing/PegBoard";
 import { Failed } from "../../app/Notice";
+import { Unsaved } from "../../app/Unsaved";
 import { Button } from "../../kit/Button";
+import { Checkbox } from "../../kit/Checkbox";
 import { Segmented } from "../../kit/Segmented";
 import { useFound } from "../../app/search";
 import { useTell } from "../../app/Toast";
@@ -18,6 +20,8 @@ import { IdentifyPanel } from "./IdentifyPanel";
 import { PileForm } from "./PileForm";
 import { RackTable } from "./RackTable";
 import { SetPanel } from "./SetPanel";
+import { StandingOut } from "./StandingOut";
+import { type Draft, WheelFields } from "./WheelFields";
 import { WheelPanel } from "./WheelPanel";
 
 // Beside the board; on an upright screen a sheet over its foot.
@@ -34,11 +38,17 @@ interface Group {
 /** Every wheel of the shop: typed in by the pile, hanging on a board or listed, found out, put right. */
 export default function RackStation() {
   const [sought, setSought] = useState("");
-  const rack = useRack(useDebouncedValue(sought, 120).trim());
+  const [order, setOrder] = useState<Sorted>({ by: "family", down: false });
+  const [view, setView] = useState<"board" | "table">("board");
+  // A board hangs by family, whatever the table was sorted by.
+  const sorted: Sorted = view === "board" ? { by: "family", down: false } : order;
+  const rack = useRack(useDebouncedValue(sought, 120).trim(), sorted);
   const machines = useMachines();
   const change = useChangeRack();
   const tell = useTell();
-  const [view, setView] = useState<"board" | "table">("board");
+  const [several, setSeveral] = useState(false);
+  const [drafts, setDrafts] = useState<Record<number, Draft>>({});
+  const saved = useRef(false);
   const [chosen, setChosen] = useState<Set<number>>(new Set());
   useFound("wheel", true, (id) => setChosen(new Set([id])));
   const [asking, setAsking] = useState<{
@@ -51,7 +61,7 @@ export default function RackStation() {
   const unknown = useMemo(() => rack.data?.pages.flatMap((p) => p.unknown) ?? [], [rack.data]);
   const groups = useMemo(() => grouped(families, wheels), [families, wheels]);
   const scale = useMemo(() => boardScale(families, unknown), [families, unknown]);
-  const here = new Map([...(first?.stand_out ?? []), ...wheels].map((w) => [w.id, w]));
+  const here = new Map(wheels.map((w) => [w.id, w]));
   // What is chosen stays chosen while something else is looked for.
   const elsewhere = useWheels([...chosen].filter((id) => !here.has(id)));
   for (const wheel of elsewhere.data?.wheels ?? []) here.set(wheel.id, wheel);
@@ -65,6 +75,11 @@ export default function RackStation() {
       if (!next.delete(id)) next.add(id);
       return next;
     });
+  // A tap looks at another wheel; it is chosen beside the others only where that is said.
+  const tap = (id: number, beside: boolean) => {
+    if (several || beside) toggle(id);
+    else setChosen((now) => new Set(now.size === 1 && now.has(id) ? [] : [id]));
+  };
   const edit = (
     changes: Omit<Schemas["EditIn"], "ids" | "seen">,
     text: string,
@@ -73,7 +88,13 @@ export default function RackStation() {
     const seen = ids.flatMap((id) => here.get(id) ?? []);
     change.mutate(
       { do: "edit", edit: { ...changes, ids, seen } },
-      { onSuccess: () => done(text), onError: failed },
+      {
+        onSuccess: () => {
+          setDrafts((now) => without(now, ids));
+          done(text);
+        },
+        onError: failed,
+      },
     );
   };
   const remove = () =>
@@ -88,10 +109,10 @@ export default function RackStation() {
       },
     );
   const single = picked.length === 1 ? picked[0] : undefined;
-  const several = picked.length > 1 && picked.every((w) => w.family === null);
+  const ofOneSet = picked.length > 1 && picked.every((w) => w.family === null);
   return (
     <div
-      className={`grid h-full tall:h-auto tall:grid-cols-1 ${single || several ? "grid-cols-[264px_minmax(0,1fr)_304px]" : "grid-cols-[264px_minmax(0,1fr)]"}`}
+      className={`grid h-full tall:h-auto tall:grid-cols-1 ${single || ofOneSet ? "grid-cols-[264px_minmax(0,1fr)_304px]" : "grid-cols-[264px_minmax(0,1fr)]"}`}
     >
       <section
         aria-label="A pile of wheels"
@@ -108,10 +129,9 @@ export default function RackStation() {
           newFamily={() => setAsking({})}
         />
         <CsvFiles added={done} />
-        <Notices
+        <StandingOut
           families={families}
-          wheels={first?.stand_out ?? []}
-          more={(first?.standing_out ?? 0) - (first?.stand_out.length ?? 0)}
+          standing={first?.stand_out ?? []}
           choose={(ids) => setChosen(new Set(ids))}
         />
       </section>
@@ -132,8 +152,11 @@ export default function RackStation() {
             onChange={setSought}
             example="48, worn, drawer"
           />
+          {view === "board" && (
+            <Checkbox label="Choose several" ticked={several} change={setSeveral} />
+          )}
         </div>
-        {picked.length > 0 && (
+        {picked.length > 1 && (
           <BulkBar
             picked={picked}
             families={families}
@@ -166,11 +189,20 @@ export default function RackStation() {
                     outlines={family?.outlines ?? unknown}
                     scale={scale}
                     chosen={chosen}
-                    toggle={toggle}
+                    choose={tap}
                   />
                 </section>
               ))
-            : groups.length > 0 && <RackTable groups={groups} chosen={chosen} toggle={toggle} />}
+            : groups.length > 0 && (
+                <RackTable
+                  groups={groups}
+                  flat={sorted.by === "family" ? undefined : wheels}
+                  sorted={sorted}
+                  sort={setOrder}
+                  chosen={chosen}
+                  choose={setChosen}
+                />
+              )}
           {rack.hasNextPage && (
             <div className="my-4 flex flex-wrap items-center gap-3">
               <Button onClick={() => void rack.fetchNextPage()} disabled={rack.isFetchingNextPage}>
@@ -191,6 +223,17 @@ export default function RackStation() {
             family={families.find((f) => f.id === single.family)}
             done={done}
             close={() => setChosen(new Set())}
+            fields={
+              <WheelFields
+                wheel={single}
+                families={families}
+                machines={machines.data ?? []}
+                edit={(changes, text) => edit(changes, text, [single.id])}
+                remove={remove}
+                typed={drafts[single.id] ?? {}}
+                setTyped={(typed) => setDrafts((now) => ({ ...now, [single.id]: typed }))}
+              />
+            }
             identify={
               <IdentifyPanel
                 wheel={single}
@@ -216,7 +259,7 @@ export default function RackStation() {
           />
         </section>
       )}
-      {several && (
+      {ofOneSet && (
         <section aria-label="The chosen wheels" className={BESIDE}>
           <SetPanel
             key={picked.map((w) => w.id).join()}
@@ -236,6 +279,10 @@ export default function RackStation() {
           />
         </section>
       )}
+      <Unsaved
+        typed={Object.values(drafts).some((draft) => Object.keys(draft).length > 0)}
+        saved={saved}
+      />
       {asking && (
         <FamilyDialog
           start={asking.start}
@@ -260,47 +307,9 @@ function asFamily(identity: Schemas["IdentityOut"]): Partial<Schemas["FamilyIn"]
   };
 }
 
-/** What stands out: doubles, gaps, strays, wheels that are worn or not recognised. */
-function Notices({
-  families,
-  wheels,
-  more,
-  choose,
-}: {
-  families: Family[];
-  wheels: RackWheel[];
-  more: number;
-  choose: (ids: number[]) => void;
-}) {
-  const uneven = families.filter((f) => f.doubles.length || f.gaps.length);
-  if (!wheels.length && !uneven.length) return null;
-  return (
-    <div className="mt-5 border-t border-line pt-3 text-lesser">
-      <h2 className="font-bold">What stands out</h2>
-      {uneven.map((f) => (
-        <p key={f.id} className="mt-1">
-          {f.name}:{" "}
-          {[
-            f.doubles.length && `double ${f.doubles.join(" ")}`,
-            f.gaps.length && `missing ${f.gaps.join(" ")}`,
-          ]
-            .filter(Boolean)
-            .join("; ")}
-        </p>
-      ))}
-      {wheels.map((w) => (
-        <button
-          key={w.id}
-          type="button"
-          onClick={() => choose([w.id])}
-          className="mt-1 block min-h-11 w-full border-l-4 border-oxide bg-oxide-bg px-3 py-1 text-left"
-        >
-          <b className="font-mono">{w.teeth}</b> {w.stray ?? w.condition}
-        </button>
-      ))}
-      {more > 0 && <p className="mt-1">And {more} more.</p>}
-    </div>
-  );
+/** Drafts but those of some wheels. */
+function without(drafts: Record<number, Draft>, ids: number[]): Record<number, Draft> {
+  return Object.fromEntries(Object.entries(drafts).filter(([id]) => !ids.includes(Number(id))));
 }
 
 /** The wheels by family. */
@@ -315,7 +324,7 @@ function grouped(families: Family[], found: RackWheel[]): Group[] {
   for (const machine of new Set(plain.map((w) => w.counted_for))) {
     groups.push({
       family: null,
-      title: machine ? `${machine}’s wheels, pitch not known` : "Not recognised yet",
+      title: machine ? `${machine}’s wheels, pitch not known` : "Not identified",
       text: machine
         ? "Choose their family in the machine’s record, or choose a wheel to find out what it is."
         : "Choose one to find out what it is.",

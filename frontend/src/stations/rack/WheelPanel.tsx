@@ -17,12 +17,15 @@ export function WheelPanel({
   done,
   close,
   identify,
+  fields,
 }: {
   wheel: RackWheel;
   family?: Family;
   done: (text: string) => void;
   close: () => void;
   identify: ReactNode;
+  /** What is on record of it, to be changed. */
+  fields: ReactNode;
 }) {
   const missing = wheel.count === 0;
   const owner = useMachines().data?.find((m) => m.slug === wheel.machine)?.name;
@@ -44,6 +47,7 @@ export function WheelPanel({
           ✕
         </Button>
       </div>
+      {family && fields}
       {family && missing && (
         <>
           <MakeLink teeth={wheel.teeth} machine={owner} text="Make it: a job" />
@@ -51,6 +55,7 @@ export function WheelPanel({
         </>
       )}
       {!family && identify}
+      {!family && fields}
       {!missing && <Photo wheel={wheel} done={done} />}
       {family && !missing && (
         <>

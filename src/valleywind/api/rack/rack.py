@@ -1,7 +1,8 @@
 """The rack: families, wheels, a pile typed fast, changes in bulk with a way back."""
 
 from collections import Counter, defaultdict
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
+from enum import StrEnum
 from fractions import Fraction
 from typing import Annotated, Any, Literal
 
@@ -30,7 +31,8 @@ _LARGEST_SIZE = Fraction(500)
 # To change more wheels than this takes longer than others should wait.
 _MANY = 50
 _LONGEST_PAGE = 500
-_MOST_STANDING_OUT = 20
+_TEETH_TOLD = 12
+Why = dict[tuple[int | None, int | None], tuple[str, str]]
 
 
 class RackFamily(BaseModel):
@@ -57,7 +59,7 @@ class RackWheel(BaseModel):
     material: str
     place: str
     note: str
-    measured: dict[str, Any] = Field(description="Readings of a wheel not yet recognised")
+    measured: dict[str, Any] = Field(description="Readings of a wheel not identified")
     shift: float = Field(description="Profile shift in modules; 0 for none")
     shifted: str = Field(description="That it is shifted, and what that does; empty where it is not")
     photo: str = Field(description="Name of its photograph; empty where there is none")
@@ -66,14 +68,34 @@ class RackWheel(BaseModel):
     counted_for: str | None = Field(description="The lathe it was counted for, where its pitch is not known yet")
 
 
+class StandingOut(BaseModel):
+    """Wheels that stand out for one reason."""
+
+    why: str = Field(description="Why they go with nothing here, or the state they are in", examples=["worn"])
+    wheels: int = Field(description="How many records they are")
+    teeth: list[int] = Field(description="Their tooth numbers, the first twelve")
+    ids: list[int] = Field(description="Their numbers, the first 500")
+
+
+class SortedBy(StrEnum):
+    """What the wheels are put in order by. FAMILY: by family and tooth number."""
+
+    FAMILY = "family"
+    TEETH = "teeth"
+    HELD = "held"
+    CONDITION = "condition"
+    MACHINE = "machine"
+    PLACE = "place"
+    MATERIAL = "material"
+
+
 class RackOut(BaseModel):
     families: list[RackFamily]
     wheels: list[RackWheel] = Field(description="A page of what answers")
     answering: int = Field(description="How many records answer to what is sought")
     next: int | None = Field(description="Where the next page begins; null after the last")
     records: int = Field(description="How many records of wheels there are in all")
-    stand_out: list[RackWheel] = Field(description="The first that go with nothing here or are not good")
-    standing_out: int = Field(description="How many do in all")
+    stand_out: list[StandingOut] = Field(description="Those that go with nothing here or are not good, by the reason")
     unknown: list[ToothOutline] = Field(description="Outlines for wheels not recognised, by their readings")
 
 
@@ -152,6 +174,8 @@ def get_rack(
     session: InSession,
     seek: Annotated[str, Query(max_length=100, description="Teeth, or words of state, place, material, note")] = "",
     wheel: Annotated[list[Number] | None, Query(description="Only those with these numbers", max_length=500)] = None,
+    by: Annotated[SortedBy, Query(description="What they are put in order by")] = SortedBy.FAMILY,
+    down: Annotated[bool, Query(description="The other way round")] = False,
     begin: Annotated[int, Query(ge=0, le=2**53, description="From where on, of what answers")] = 0,
     most: Annotated[int, Query(ge=1, le=_LONGEST_PAGE, description="How many at most")] = _LONGEST_PAGE,
 ) -> RackOut:
@@ -164,9 +188,11 @@ def get_rack(
     named = None if wheel is None else set(wheel)
     asked = every if named is None else [w for w in every if w.id in named]
     answering = [w for w in asked if _answers(w, seek.lower().split(), *why[w.family_id, w.machine_id])]
-    strays = [w for w in every if w.count and why[w.family_id, w.machine_id][1]]
-    doubtful = [w for w in every if w.count and w.condition != Condition.GOOD]
-    out = list(dict.fromkeys([*strays, *doubtful]))
+    if by is not SortedBy.FAMILY:
+        key = _sorted_by(by, {w.machine_id: why[w.family_id, w.machine_id][0] for w in every})
+        # What says nothing stands last either way.
+        said, silent = [w for w in answering if key(w) != ""], [w for w in answering if key(w) == ""]
+        answering = sorted(said, key=key, reverse=down) + silent
     shown = rack.in_full(session, answering[begin : begin + most])
     return RackOut(
         families=_families(session, every),
@@ -174,13 +200,42 @@ def get_rack(
         answering=len(answering),
         next=begin + most if begin + most < len(answering) else None,
         records=len(every),
-        stand_out=[_wheel(row, on[row.id]) for row in rack.in_full(session, out[:_MOST_STANDING_OUT])],
-        standing_out=len(out),
+        stand_out=_standing_out(every, why),
         unknown=[outline_of_unknown(row) for row in shown if row.family is None],
     )
 
 
-def _why_stray(session: Session, wheels: Iterable[rack.Brief]) -> dict[tuple[int | None, int | None], tuple[str, str]]:
+def _sorted_by(by: SortedBy, owners: dict[int | None, str]) -> Callable[[rack.Brief], Any]:
+    """What one record is put in order by; an empty text where it says nothing."""
+    return {
+        SortedBy.FAMILY: lambda w: w.family_id or 0,
+        SortedBy.TEETH: lambda w: w.teeth,
+        SortedBy.HELD: lambda w: w.count,
+        SortedBy.CONDITION: lambda w: w.condition,
+        SortedBy.MACHINE: lambda w: owners[w.machine_id].casefold(),
+        SortedBy.PLACE: lambda w: w.place.casefold(),
+        SortedBy.MATERIAL: lambda w: w.material.casefold(),
+    }[by]
+
+
+def _standing_out(every: Iterable[rack.Brief], why: Why) -> list[StandingOut]:
+    found: dict[str, list[rack.Brief]] = defaultdict(list)
+    for wheel in every:
+        stray = why[wheel.family_id, wheel.machine_id][1]
+        if wheel.count and (stray or wheel.condition != Condition.GOOD):
+            found[stray or wheel.condition].append(wheel)
+    return [
+        StandingOut(
+            why=reason,
+            wheels=len(wheels),
+            teeth=[w.teeth for w in wheels[:_TEETH_TOLD]],
+            ids=[w.id for w in wheels[:_LONGEST_PAGE]],
+        )
+        for reason, wheels in found.items()
+    ]
+
+
+def _why_stray(session: Session, wheels: Iterable[rack.Brief]) -> Why:
     """By family and machine that a wheel is of: the machine's name, and why it goes with nothing; empty where it
     does."""
     families = {row.id: row for row in rack.families(session)}

@@ -31,7 +31,7 @@ def left_out(strays: Sequence[tuple[int, WheelFamily | None]], own: WheelFamily 
 
 def _why_left_out(teeth: int, family: WheelFamily | None, own: WheelFamily | None) -> str:
     if family is None:
-        return f"{a(teeth)} not yet recognised" if own else f"{a(teeth)} that is chipped"
+        return f"{a(teeth)} not identified" if own else f"{a(teeth)} that is chipped"
     if own is None:
         return f"{a(teeth)} of {pitch_name(family.pitch)}, for the pitch of this lathe’s wheels is not known"
     if (family.module, family.pressure_angle) != (own.module, own.pressure_angle):
@@ -42,7 +42,7 @@ def _why_left_out(teeth: int, family: WheelFamily | None, own: WheelFamily | Non
 def stray_text(stray: Stray, machine: str, family: WheelFamily | None) -> str:
     """Why a wheel goes with nothing: `in Plover’s box, but module 1.25 meshes with none of its wheels`."""
     if stray.why is Why.NOT_RECOGNISED or family is None:
-        return "not yet recognised"
+        return "not identified"
     if stray.why is Why.ON_NO_MACHINE:
         return "fits no machine of this shop"
     said = f"in {machine}’s box, but {pitch_name(family.pitch)} meshes with none of its wheels"
