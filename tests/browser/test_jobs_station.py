@@ -234,27 +234,55 @@ def test_pause_jump_and_lost_have_their_reasons(cutting: Page) -> None:
     expect(cutting.get_by_text("Jumped to tooth 30, pass 2 of 3: these are cut.")).to_be_visible()
 
 
-def test_the_wheel_and_the_rack_lead_to_a_job(page: Page, address: str) -> None:
-    page.goto(f"{address}/wheel?ask=wheel+57+for+Plover")
-    page.get_by_role("link", name="Make it: a job").click()
-    expect(page.get_by_label("What is to be made")).to_have_value("make 57 for Plover")
+def test_the_wheel_and_the_rack_start_a_job(page: Page, address: str) -> None:
     page.goto(f"{address}/wheel?ask=wheel+41+m2&angle=14.5&shift=0.2")
     expect(page.get_by_text("The job is of a wheel without shift")).to_be_visible()
     page.get_by_role("link", name="Make it: a job").click()
-    expect(page.get_by_label("What is to be made")).to_have_value("make 41 m2 14.5°")
+    expect(page.get_by_role("heading", name="A 41 of module 2, 14.5°")).to_be_visible()
+    page.reload()
     page.goto(f"{address}/rack")
     page.get_by_role("button", name=re.compile("^60.*missing")).first.click()
     page.get_by_role("link", name="Make it: a job").click()
-    expect(page.get_by_label("What is to be made")).to_have_value("make 60 for Plover")
+    expect(page.get_by_role("heading", name="A 60 for Plover")).to_be_visible()
+    page.get_by_role("link", name="Jobs", exact=True).click()
+    expect(page.get_by_role("link", name="A 60 for Plover")).to_have_count(1)
 
 
-def test_a_chart_and_the_mill_lead_to_a_job(page: Page, address: str) -> None:
+def test_a_second_job_for_the_same_wheel_asks_first(page: Page, address: str) -> None:
+    page.goto(f"{address}/wheel?ask=wheel+57+for+Plover")
+    page.get_by_role("link", name="Make it: a job").click()
+    alert = page.get_by_role("alert")
+    expect(alert).to_contain_text("A job for this wheel is open already.")
+    expect(page.get_by_label("What is to be made")).to_have_value("make 57 for Plover")
+    alert.get_by_role("link", name="Open that job").click()
+    page.wait_for_url("**/jobs/1")
+    page.go_back()
+    page.get_by_role("button", name="Add the job").click()
+    alert.get_by_role("button", name="Make another").click()
+    page.wait_for_url("**/jobs/2")
+
+
+def test_a_head_that_is_in_use_leads_to_its_session(page: Page, address: str) -> None:
+    page.goto(f"{address}/jobs")
+    page.get_by_label("What is to be made").fill("make 60 for Plover")
+    page.get_by_role("button", name="Add the job").click()
+    page.get_by_label("Divided").select_option("heron 0")
+    page.get_by_role("region", name="Choices").get_by_role("button", name="Save").click()
+    page.get_by_role("button", name="Start cutting").click()
+    alert = page.get_by_role("alert").filter(has_text="Heron")
+    expect(alert).to_contain_text("is being used for another session")
+    expect(alert.get_by_role("link", name="Open that job")).to_have_attribute("href", "/jobs/1")
+    page.get_by_label("Divided").select_option("grebe 0")
+    page.get_by_role("region", name="Choices").get_by_role("button", name="Save").click()
+    expect(alert).to_have_count(0)
+
+
+def test_a_chart_and_the_mill_start_a_job(page: Page, address: str) -> None:
     page.goto(f"{address}/lathe/plover/chart")
     page.get_by_role("link", name="Make the 17").first.click()
-    expect(page.get_by_label("What is to be made")).to_have_value("make 17 for Plover")
+    expect(page.get_by_role("heading", name="A 17 for Plover")).to_be_visible()
     page.goto(f"{address}/mill/heron?ask=helix%2024%20m2%2030°%20left&train=72/28*52/56@1/2")
     page.get_by_role("link", name="Make it: a job").click()
-    page.get_by_role("button", name="Add the job").click()
     expect(page.get_by_role("heading", name="A 24 of module 2, 20°, helix 30° left")).to_be_visible()
     wheels = page.get_by_role("listitem").filter(has=page.get_by_role("heading", name="Change wheels"))
     expect(wheels).to_contain_text("72/28 × 52/56, pair with 2 turns in, 1 out")

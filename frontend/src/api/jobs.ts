@@ -9,6 +9,7 @@ import { saving } from "./saving";
 
 export type JobLine = Schemas["JobLine"];
 export type Job = Schemas["JobOut"];
+export type JobWanted = Schemas["JobIn"];
 export type JobTyped = Schemas["JobTyped"];
 export type JobStep = Schemas["JobStepOut"];
 export type Side = Schemas["SideOut"];

@@ -1,8 +1,9 @@
 import type { ReactNode } from "react";
+import { Link } from "react-router";
 
 import { Refusal } from "../api/client";
 import { Callout } from "../kit/Callout";
-import { Button } from "../kit/Button";
+import { Button, buttonLook } from "../kit/Button";
 
 /** What failed, why, and what to do. */
 export function Failed({
@@ -15,9 +16,16 @@ export function Failed({
   children?: ReactNode;
 }) {
   const again = !(error instanceof Refusal) || error.problem.status >= 500;
+  const problems = error instanceof Refusal ? (error.problem.errors ?? []) : [];
+  const jobs = problems.flatMap(({ job }) => job ?? []);
   return (
     <Callout role="alert" tone="wrong">
       <p className="font-bold">{error.message}</p>
+      {jobs.map((job) => (
+        <Link key={job} className={`${buttonLook()} mt-2 mr-2`} to={`/jobs/${job}`}>
+          Open that job
+        </Link>
+      ))}
       {children}
       {again && retry && (
         <Button className="mt-2" onClick={retry}>

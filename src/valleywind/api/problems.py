@@ -27,6 +27,7 @@ class FieldProblem(BaseModel):
     code: str = Field(examples=["no_coarse_size"])
     says: str = Field(examples=["M13 is not a coarse size of the metric series."])
     would_do: str = Field(examples=["Add the pitch, like M13x1.5, or take a size nearby."])
+    job: int | None = Field(None, description="The job that stands in the way, where one does")
 
 
 class Side(BaseModel):
@@ -84,13 +85,14 @@ RESPONSES: dict[int | str, dict[str, Any]] = {
 
 
 def field_problem(refused: Refused) -> FieldProblem:
-    said = refusals.say(refused)
+    said, job = refusals.say(refused), refused.quantities.get("job")
     return FieldProblem(
         field=refused.field,
         value=_shown(refused.value),
         code=refused.code,
         says=said.says,
         would_do=said.would_do,
+        job=job if isinstance(job, int) else None,
     )
 
 

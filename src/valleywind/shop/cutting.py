@@ -152,7 +152,7 @@ def head_is_free(session: Session, head: str, but: int | None = None) -> None:
         stands = standing(session, other)
         if not stands.finished and stands.state.paused is None:
             named = session.scalars(select(MachineRow).where(MachineRow.slug == head)).one_or_none()
-            raise Refused("head_in_use", "way", named.name if named else head)
+            raise Refused("head_in_use", "way", named.name if named else head, job=other.job_id)
 
 
 def record(session: Session, row: CuttingRow, event: Event, key: str, seen: int | None, by: str = "") -> SessionNow:

@@ -97,20 +97,30 @@ def add(
     at: str = "",
     lead: Lead | None = None,
     screw: ScrewTeeth | None = None,
+    again: bool = True,
 ) -> JobRow:
     """A new job; `at`: when it was begun, now where it is empty; `lead`: for helical teeth; `screw`: for teeth that run
-    in a lead screw."""
-    changes.name(session, "job_added", teeth=teeth)
+    in a lead screw. Raises Refused `job_there` (again) where the same wheel is being made and `again` is false."""
     wheel: dict[str, Any] = dict(kept_family(family))
     if lead is not None:
         wheel["lead"] = asdict(lead) | {"angle": str(lead.angle), "hand": lead.hand.value}
     if screw is not None:
         wheel["screw"] = {"across_mm": screw.across, "tilt_deg": screw.tilt, "hand": screw.hand.value}
+    if not again:
+        _check_not_there(session, teeth, machine, wheel)
+    changes.name(session, "job_added", teeth=teeth)
     row = JobRow(teeth=teeth, machine=machine, family_id=family_id, begun=at or now(), wheel=wheel, typed=dict(typed))
     session.add(row)
     session.flush()
     note_now(session, row, at)
     return row
+
+
+def _check_not_there(session: Session, teeth: int, machine: str, wheel: Mapping[str, Any]) -> None:
+    open_jobs = select(JobRow).where(JobRow.teeth == teeth, JobRow.machine == machine, JobRow.done == "")
+    there = next((row for row in session.scalars(open_jobs.order_by(JobRow.id)) if row.wheel == wheel), None)
+    if there is not None:
+        raise Refused("job_there", "again", teeth, job=there.id)
 
 
 def change(session: Session, row: JobRow, typed: Mapping[str, Any]) -> None:

@@ -460,6 +460,7 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
     "nut_in_part": _plain(
         "A nut needs both figures.", "How far it stands out, and how wide it is; leave both empty for none."
     ),
+    "job_there": _plain("A job for this wheel is open already.", "Open that job, or make another."),
     "head_in_use": _plain("{value} is being used for another session.", "Finish or pause that one first."),
     "no_wheel_of_a_lead": _plain(
         "“{value}” names no wheel with helical teeth.",

@@ -64,8 +64,13 @@ function Shown({ job }: { job: Job }) {
     step?.querySelector("input")?.focus();
   }, [hash]);
   const remove = useDeleteJob(job.id);
-  const cut = () =>
+  // What was refused of other choices holds no more.
+  const chosen = JSON.stringify(job.typed);
+  const [begun, setBegun] = useState("");
+  const cut = () => {
+    setBegun(chosen);
     begin.mutate(undefined, { onSuccess: () => void navigate(`/jobs/${job.id}/session`) });
+  };
   return (
     <>
       <div className="grid h-full grid-cols-[300px_minmax(0,1fr)_330px] print:hidden tall:h-auto tall:grid-cols-[300px_minmax(0,1fr)] phone:flex phone:flex-col">
@@ -106,7 +111,7 @@ function Shown({ job }: { job: Job }) {
                         >
                           Start cutting
                         </Button>
-                        {begin.error && <Failed error={begin.error} />}
+                        {begin.error && begun === chosen && <Failed error={begin.error} />}
                       </>
                     ))}
                   {step.code === "last_gap" && <LastGap job={job.id} />}

@@ -1,8 +1,8 @@
-import { useState } from "react";
-import { Link, useNavigate, useSearchParams } from "react-router";
+import { useEffect, useState } from "react";
+import { Link, useLocation, useNavigate, useSearchParams } from "react-router";
 
 import { refusedAt } from "../../api/client";
-import { type ScrewTyped, useAddJob, useJobs, useScrewWheel } from "../../api/jobs";
+import { type JobWanted, type ScrewTyped, useAddJob, useJobs, useScrewWheel } from "../../api/jobs";
 import { Failed } from "../../app/Notice";
 import { usePreferences } from "../../app/preferences";
 import { day } from "../../kit/date";
@@ -22,6 +22,23 @@ export default function JobsStation() {
   const asked = search.get("ask") ?? "";
   const [ask, setAsk] = useState(asked);
   const wrong = refusedAt(add.error);
+  const put = (job: JobWanted) =>
+    add.mutate(job, { onSuccess: ({ id }) => void navigate(`/jobs/${id}`) });
+  const wanted = (again: boolean): JobWanted => {
+    // Family, mill and its set-up go with the ask that they came with.
+    const came = ask === asked ? search : new URLSearchParams();
+    const family = Number(came.get("family")) || null;
+    return { ask, family, mill: came.get("mill") ?? "", train: came.get("train") ?? "", again };
+  };
+  // Led here by a button that starts a job: it is started, once.
+  const { state } = useLocation();
+  const starts = (state as { start?: boolean } | null)?.start === true;
+  useEffect(() => {
+    if (!starts) return;
+    void navigate(`/jobs?${search}`, { replace: true, state: null });
+    put(wanted(false));
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- only that it is to be started sets this off
+  }, [starts]);
   return (
     <div className="h-full overflow-y-auto p-6 phone:p-3">
       <div className="mx-auto max-w-3xl">
@@ -30,14 +47,7 @@ export default function JobsStation() {
           className="mt-3 flex items-end gap-2 border border-line bg-paper p-4 phone:flex-col phone:items-stretch"
           onSubmit={(event) => {
             event.preventDefault();
-            // Family, mill and its set-up go with the ask that they came with.
-            const came = ask === asked ? search : new URLSearchParams();
-            const family = Number(came.get("family")) || null;
-            const [mill, train] = [came.get("mill") ?? "", came.get("train") ?? ""];
-            add.mutate(
-              { ask, family, mill, train },
-              { onSuccess: ({ id }) => void navigate(`/jobs/${id}`) },
-            );
+            put(wanted(false));
           }}
         >
           <TextField
@@ -54,14 +64,19 @@ export default function JobsStation() {
             Add the job
           </Button>
         </form>
-        {add.error && !wrong("ask") && <Failed error={add.error} />}
+        {add.error && !wrong("ask") && (
+          <Failed error={add.error}>
+            {wrong("again") && add.variables && (
+              <Button className="mt-2" onClick={() => put({ ...add.variables, again: true })}>
+                Make another
+              </Button>
+            )}
+          </Failed>
+        )}
         <Disclosure title="A wheel that runs in a lead screw" className="mt-2">
           <ForAScrew
             make={(screw) =>
-              add.mutate(
-                { ask: "", family: null, mill: "", train: "", screw },
-                { onSuccess: ({ id }) => void navigate(`/jobs/${id}`) },
-              )
+              put({ ask: "", family: null, mill: "", train: "", screw, again: false })
             }
           />
         </Disclosure>

@@ -1,5 +1,5 @@
 import { type ReactNode, useState } from "react";
-import { Link } from "react-router";
+import { StartJob } from "../../planning/MakeLink";
 
 import type { HelixPlan, HelixSetUp } from "../../api/milling";
 import { buttonLook } from "../../kit/Button";
@@ -63,12 +63,12 @@ export function MillSheetPanel(props: {
         <>
           <Work sheet={set.sheet} check={props.children} />
           {wheel && (
-            <Link
+            <StartJob
+              of={{ ask: props.ask, mill: plan.machine, train: set.train }}
               className={`${buttonLook()} mt-3`}
-              to={`/jobs?${new URLSearchParams({ ask: props.ask, mill: plan.machine, train: set.train })}`}
             >
               Make it: a job
-            </Link>
+            </StartJob>
           )}
         </>
       )}

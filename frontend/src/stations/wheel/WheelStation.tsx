@@ -7,6 +7,7 @@ import { useWheel, type WheelAsked, wheelFile, type WheelSizes } from "../../api
 import { useFamilies } from "../../api/rack";
 import { useAddress } from "../../app/address";
 import { usePreferences } from "../../app/preferences";
+import { StartJob } from "../../planning/MakeLink";
 import { Callout } from "../../kit/Callout";
 import { useDebouncedValue } from "../../kit/useDebouncedValue";
 import { FormDrawing } from "../../drawing/FormDrawing";
@@ -82,15 +83,15 @@ export default function WheelStation() {
                 {remark}
               </Callout>
             ))}
-            <Link
-              className={`${buttonLook("main")} mb-3 w-full`}
-              to={`/jobs?${new URLSearchParams({
+            <StartJob
+              of={{
                 ask: madeAsk(settled),
-                ...(settled.family && { family: String(settled.family) }),
-              })}`}
+                family: settled.family ? String(settled.family) : "",
+              }}
+              className={`${buttonLook("main")} mb-3 w-full`}
             >
               Make it: a job
-            </Link>
+            </StartJob>
             {(settled.shift.trim() || settled.depth.trim()) && (
               <p className="mb-3 text-fine text-soft">
                 The job is of a wheel without shift, at the cutter’s depth. Type other depths there

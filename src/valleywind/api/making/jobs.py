@@ -58,6 +58,7 @@ class JobIn(BaseModel):
     family: int | None = Field(None, ge=1, le=2**53, description="The family of the wheel; null for the machine's")
     mill: Chosen = Field("", description="Slug of the mill that cuts a helical wheel; empty for the first")
     train: Annotated[str, Field(max_length=80)] = Field("", description="Its set-up; empty for the best")
+    again: bool = Field(True, description="Make it even where a job for the same wheel is open")
     screw: "ScrewIn | None" = Field(None, description="The lead screw that the wheel runs in; null for any other wheel")
 
 
@@ -93,7 +94,7 @@ def get_jobs(session: InSession) -> list[JobLine]:
 def add_job(wanted: JobIn, session: ToWrite, units: InUnits = Units.MM) -> JobOut:
     """A new job from an ask, `make 57 for Plover`, `make 24 m2 30° left`."""
     if wanted.screw is not None:
-        return job_out(_add_screw_job(wanted.screw, session, units), session, units)
+        return job_out(_add_screw_job(wanted.screw, wanted.again, session, units), session, units)
     if is_lead_job(wanted.ask):
         return job_out(_add_lead_job(wanted, session), session, units)
     asked = read_wheel(wanted.ask)
@@ -109,18 +110,18 @@ def add_job(wanted: JobIn, session: ToWrite, units: InUnits = Units.MM) -> JobOu
         raise Refused("no_pitch", "ask", wanted.ask)
     said = asked.machine or name
     machine = next((m.slug for m in machines.machines(session) if m.name.lower() == said.lower()), "")
-    row = kept.add(session, asked.teeth, family, Choices().spelled(), machine, family_id)
+    row = kept.add(session, asked.teeth, family, Choices().spelled(), machine, family_id, again=wanted.again)
     check_bore(job_of(row, session).sizes)
     return job_out(row, session, units)
 
 
-def _add_screw_job(wanted: ScrewIn, session: Session, units: Units) -> JobRow:
+def _add_screw_job(wanted: ScrewIn, again: bool, session: Session, units: Units) -> JobRow:
     wheel = wanted.wheel(units)
     none, face = Fraction(0), Fraction(wanted.wide(units)).limit_denominator(1000)
     family = WheelFamily("", wheel.pitch, _PLAIN_ANGLE, none, none, face)
     teeth = ScrewTeeth(wheel.across, wheel.tilt, wanted.hand)
     typed = Choices().spelled()
-    return kept.add(session, wheel.teeth, family, typed, "", None, screw=teeth)
+    return kept.add(session, wheel.teeth, family, typed, "", None, screw=teeth, again=again)
 
 
 def _add_lead_job(wanted: JobIn, session: Session) -> JobRow:
@@ -131,7 +132,7 @@ def _add_lead_job(wanted: JobIn, session: Session) -> JobRow:
     none = Fraction(0)
     family = WheelFamily("", ask.pitch, ask.angle or _PLAIN_ANGLE, none, none, ask.face or none)
     typed = Choices(cutter=f"{spell(ask.cutter)} mm" if ask.cutter else "").spelled()
-    row = kept.add(session, ask.teeth, family, typed, "", None, lead=lead)
+    row = kept.add(session, ask.teeth, family, typed, "", None, lead=lead, again=wanted.again)
     job_of(row, session).sizes  # noqa: B018 (refused where no such wheel can be made)
     return row
 
