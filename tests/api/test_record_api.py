@@ -168,7 +168,7 @@ def test_each_part_is_worth_something_by_itself(client: TestClient) -> None:
     client.post("/api/lathe-records/examples/metric")
     whole = client.get("/api/lathe-records/example-metric").json() | {"example": False}
     rooms = []
-    rest = ["swing_low", "swing_high", "boss_first", "boss_stud", "boss_last", "cover"]
+    rest = ["swing_low", "swing_high", "collar_first", "collar_stud", "collar_last", "cover"]
     for known, blank in (({"apart": "107.33"}, ["first_x", "first_y", *rest]), ({}, rest), ({}, ["cover"]), ({}, [])):
         record = client.get("/api/lathe-records/example-metric").json()
         typed = whole | known | dict.fromkeys(blank, "") | {"version": record["version"]}
@@ -247,7 +247,7 @@ def test_without_a_direction_no_swing_is_told(client: TestClient) -> None:
 
 
 def test_without_collars_a_distance_is_to_the_middle_of_a_shaft(client: TestClient) -> None:
-    plan = example(client, boss_first="", boss_stud="", boss_last="")
+    plan = example(client, collar_first="", collar_stud="", collar_last="")
     told = [c["between"] for c in plan["first"]["drawing"]["clearances"]]
     assert told
     assert all("to the middle of the" in text or "to the cover" in text for text in told)
@@ -255,7 +255,8 @@ def test_without_collars_a_distance_is_to_the_middle_of_a_shaft(client: TestClie
 
 
 def test_a_measured_quadrant_lacks_only_the_pitch_of_the_wheels(client: TestClient) -> None:
-    fields = ("first_x", "first_y", "slots", "swing_low", "swing_high", "boss_first", "boss_stud", "boss_last", "cover")
+    collars = ("collar_first", "collar_stud", "collar_last")
+    fields = ("first_x", "first_y", "slots", "swing_low", "swing_high", *collars, "cover")
     client.post("/api/lathe-records/examples/metric")
     record = client.get("/api/lathe-records/example-metric").json()
     client.post("/api/lathe-records", json=THREE_FACTS | {name: record[name] for name in fields})
@@ -297,9 +298,9 @@ def test_a_new_machine_of_any_kind_comes_with_its_wheels(empty: TestClient) -> N
 
 
 def test_all_that_is_wrong_with_a_record_is_told_at_once(empty: TestClient) -> None:
-    lathe = {"name": " ", "screw": "", "wheels": "2O", "first": "0", "box": "A=x", "boss_first": "big"}
+    lathe = {"name": " ", "screw": "", "wheels": "2O", "first": "0", "box": "A=x", "collar_first": "big"}
     told = empty.post("/api/lathe-records", json=lathe).json()["errors"]
-    assert [one["field"] for one in told] == ["wheels", "name", "screw", "first", "box", "boss_first"]
+    assert [one["field"] for one in told] == ["wheels", "name", "screw", "first", "box", "collar_first"]
     mill = {"kind": "mill", "name": "", "mill": {"screw": "six", "swing": "200", "travel": "far"}}
     told = empty.post("/api/machine-records", json=mill).json()["errors"]
     assert [one["field"] for one in told] == ["name", "screw", "swing", "travel"]

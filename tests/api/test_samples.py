@@ -11,9 +11,10 @@ from uuid import uuid4
 import pytest
 from fastapi import FastAPI
 from fastapi.testclient import TestClient
+from sqlalchemy import text
 
 from valleywind.api.app import use_shop
-from valleywind.shop.store import open_store
+from valleywind.shop.store import Store, open_store
 
 SAMPLES = sorted((Path(__file__).parent.parent / "samples").glob("*.sqlite.gz"))
 MIGRATIONS = Path(__file__).parent.parent.parent / "src/valleywind/shop/migrations/versions"
@@ -119,3 +120,17 @@ def test_sessions_of_a_sample_go_on(opened: tuple[TestClient, dict[str, int]]) -
         assert after["cut"] == before.json()["cut"] + 1
         assert client.get(f"/api/jobs/{job}").status_code == 200
         assert client.get(f"/api/jobs/{job}/log").status_code == 200
+
+
+def test_collars_that_were_typed_as_radii_are_asked_for_as_diameters(demo: TestClient, store: Store) -> None:
+    kept = demo.get("/api/machine-records/heron").json()["mill"]["boxes"]["lead"]["quadrant"]
+    before = demo.get("/api/mills/heron/plan", params={"ask": "helix 24 m2 30°"}).json()
+    assert kept["collar_first"] == "28"
+    with store.engine.begin() as connection:
+        row = connection.execute(text("select quadrant from gearbox where box = 'lead'")).scalar_one()
+        old = json.loads(row)
+        for name in ("first", "stud", "last"):
+            old[f"boss_{name}"] = f"{float(old.pop(f'collar_{name}')) / 2:g} mm"
+        connection.execute(text("update gearbox set quadrant = :old where box = 'lead'"), {"old": json.dumps(old)})
+    assert demo.get("/api/machine-records/heron").json()["mill"]["boxes"]["lead"]["quadrant"] == kept
+    assert demo.get("/api/mills/heron/plan", params={"ask": "helix 24 m2 30°"}).json() == before

@@ -25,7 +25,7 @@ SLOTS: Sequence[list[dict[str, str]]] = (
     [{"offset": "0", "nearest": "45", "farthest": "46"}, {"offset": "-42", "nearest": "70", "farthest": "71"}],
 )  # fmt: skip
 QUADRANT: Mapping[str, Sequence[str]] = {
-    "boss_first": ("", "15", "0", "200"), "boss_stud": ("", "12"), "boss_last": ("", "15"),
+    "collar_first": ("", "30", "0", "400"), "collar_stud": ("", "24"), "collar_last": ("", "30"),
     "gap": ("0.5", "", "0", "1/2"), "studs": ("", "1", "2", "3"),
     "goes_on": ("", "20/65*40/50", "20/65*40/50, 30/60*50/70"), "not_on": ("", "20/40*70/90"),
 }  # fmt: skip

@@ -267,7 +267,9 @@ def test_a_head_that_is_in_use_leads_to_its_session(page: Page, address: str) ->
     page.get_by_label("What is to be made").fill("make 60 for Plover")
     page.get_by_role("button", name="Add the job").click()
     page.get_by_label("Divided").select_option("heron 0")
-    page.get_by_role("region", name="Choices").get_by_role("button", name="Save").click()
+    with page.expect_response(lambda answer: answer.request.method == "PUT"):
+        page.get_by_role("region", name="Choices").get_by_role("button", name="Save").click()
+    expect(page.get_by_role("region", name="Choices").get_by_role("button", name="Save")).to_be_disabled()
     page.get_by_role("button", name="Start cutting").click()
     alert = page.get_by_role("alert").filter(has_text="Heron")
     expect(alert).to_contain_text("is being used for another session")

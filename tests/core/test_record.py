@@ -25,8 +25,8 @@ from valleywind.core.trains.quadrant_record import (
 from valleywind.core.units import MM_PER_INCH
 
 WREN = TypedLathe(
-    name="Wren", screw="8 tpi", first_x="60", first_y="120 mm", swing_low="20°", swing_high="120", boss_first="12",
-    boss_stud="10", boss_last="12", gap="", studs="2",
+    name="Wren", screw="8 tpi", first_x="60", first_y="120 mm", swing_low="20°", swing_high="120", collar_first="24",
+    collar_stud="20", collar_last="24", gap="", studs="2",
     slots=(TypedSlot("0", "50", "180"), TypedSlot("−35", "60", "170")),
     cover="-150 -110, 180 -110\n180 280, -150 280", first="low=1/2, high=2", box="A=1, B=8/9", first_drivers="24 32",
     last_driven="64", pairs="127/120", dials="24/8, 15/3", feed_across="0.022 in",
@@ -62,7 +62,7 @@ def test_a_record_is_read_field_by_field() -> None:
         ({"first_x": "9999"}, "first_x", "too_far"), ({"swing_high": "10"}, "swing_high", "swing_backwards"),
         ({"swing_low": "720"}, "swing_low", "angle_too_large"), ({"studs": "7"}, "studs", "studs_out_of_range"),
         ({"slots": (TypedSlot("0", "90", "50"),)}, "slots.0", "slot_backwards"),
-        ({"boss_stud": "-3"}, "boss_stud", "not_positive"), ({"cover": "1 2, 3"}, "cover", "not_a_corner"),
+        ({"collar_stud": "-3"}, "collar_stud", "not_positive"), ({"cover": "1 2, 3"}, "cover", "not_a_corner"),
         ({"cover": "1 2, 3 4"}, "cover", "too_few_corners"),
     ],
 )  # fmt: skip

@@ -146,7 +146,7 @@ def test_a_pitch_gauge_reads_one_turn() -> None:
 
 LATHE: dict[str, Any] = {
     "name": "Wren", "screw": "8 tpi", "first_x": "40", "first_y": "90", "swing_low": "0", "swing_high": "90",
-    "boss_first": "8", "boss_stud": "8", "boss_last": "8", "studs": "0",
+    "collar_first": "16", "collar_stud": "16", "collar_last": "16", "studs": "0",
 }  # fmt: skip
 
 

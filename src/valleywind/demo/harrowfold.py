@@ -79,8 +79,8 @@ def _box(first: tuple[float, float], farthest: tuple[float, float], studs: int, 
     x, y = map(str, first)
     swing = ("30", "175") if first[0] < 0 else ("5", "150")
     quadrant = TypedQuadrant(
-        first_x=x, first_y=y, swing_low=swing[0], swing_high=swing[1], boss_first="18", boss_stud="15", boss_last="18",
-        gap="1", studs=str(studs), slots=slots, cover="none",
+        first_x=x, first_y=y, swing_low=swing[0], swing_high=swing[1], collar_first="36", collar_stud="30",
+        collar_last="36", gap="1", studs=str(studs), slots=slots, cover="none",
     )  # fmt: skip
     return TypedBox(quadrant, "even", True, posts)
 
@@ -121,8 +121,8 @@ HERON_MILL = TypedMill(
     boxes={
         LEAD_BOX: TypedBox(
             TypedQuadrant(
-                first_x="40", first_y="130", swing_low="5", swing_high="150", boss_first="14", boss_stud="12",
-                boss_last="14", gap="0.5", studs="2", cover="none",
+                first_x="40", first_y="130", swing_low="5", swing_high="150", collar_first="28", collar_stud="24",
+                collar_last="28", gap="0.5", studs="2", cover="none",
                 slots=(TypedSlot("0", "45", "160"), TypedSlot("-40", "45", "150")),
             ),
             "even", True,

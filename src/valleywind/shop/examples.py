@@ -25,12 +25,12 @@ class Example(StrEnum):
 _RECORDS = {
     Example.METRIC: TypedLathe(
         name="Example metric", screw="2 mm", first_x="48", first_y="96", swing_low="15", swing_high="125",
-        boss_first="10", boss_stud="9", boss_last="11", studs="2", slots=(TypedSlot("0", "34", "128"),), cover="none",
-        dials="16/4",
+        collar_first="20", collar_stud="18", collar_last="22", studs="2", slots=(TypedSlot("0", "34", "128"),),
+        cover="none", dials="16/4",
     ),
     Example.INCH_BOX: TypedLathe(
         name="Example inch", screw="8 tpi", first_x="90", first_y="150", swing_low="20", swing_high="115",
-        boss_first="15", boss_stud="13", boss_last="16", studs="2",
+        collar_first="30", collar_stud="26", collar_last="32", studs="2",
         slots=(TypedSlot("0", "62", "190"), TypedSlot("-30", "62", "170")), cover="none",
         box="A=2, B=3/2, C=1, D=3/4, E=1/2", last_driven="56", dials="32/8",
     ),

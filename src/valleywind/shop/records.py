@@ -20,6 +20,7 @@ from valleywind.core.trains.box_record import TypedBox
 from valleywind.core.trains.gearbox import Gearbox
 from valleywind.core.trains.quadrant import Part
 from valleywind.core.trains.quadrant_record import Source, TypedQuadrant, TypedSlot, read_quadrant
+from valleywind.core.units import Unit, parse_length, spell
 from valleywind.shop import changes, machine_plates, machines
 from valleywind.shop.machines import family as family_of
 from valleywind.shop.machines import free_slug, quadrant_facts, save_quadrant
@@ -126,10 +127,24 @@ def _read(part: str, packed: str, family: WheelFamily | None) -> Any:
     return found.read(_unpacked(found, packed), family)
 
 
+# Collars were typed as radii once; now they are asked for as diameters.
+_ONCE_RADII = {"boss_first": "collar_first", "boss_stud": "collar_stud", "boss_last": "collar_last"}
+
+
+def _doubled(radius: str) -> str:
+    try:
+        return spell(2 * parse_length(radius, Unit.MM).mm) if radius.strip() else ""
+    except Refused:
+        return radius
+
+
 def _box(quadrant: dict[str, Any], turns: str, lever: bool, posts: str) -> TypedBox:
     facts = dict(quadrant)
     slots = tuple(TypedSlot(**slot) for slot in facts.pop("slots", ()))
     sources = {Part(part): Source(source) for part, source in facts.pop("sources", {}).items()}
+    for old, name in _ONCE_RADII.items():
+        if old in facts:
+            facts[name] = _doubled(facts.pop(old))
     return TypedBox(TypedQuadrant(**facts, slots=slots, sources=sources), turns, lever, posts)
 
 

@@ -139,12 +139,12 @@ export function QuadrantFields(props: {
       </Part>
       <Part
         title="Collars"
-        note="Half the diameter of what sticks out beside a wheel there, in mm."
+        note="Diameter of what sticks out beside a wheel there: nut, collar or end of the shaft."
       >
         <Row>
-          {text("boss_first", capital(names.first))}
-          {text("boss_stud", "Stud")}
-          {text("boss_last", capital(last))}
+          {text("collar_first", capital(names.first))}
+          {text("collar_stud", "Stud")}
+          {text("collar_last", capital(last))}
         </Row>
         <Row>
           {text("gap", "Least gap wanted")}

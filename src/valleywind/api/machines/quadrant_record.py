@@ -36,9 +36,9 @@ class QuadrantIO(BaseModel):
     apart: LongTyped = Field("", description="Distance of the two shafts, where only that is known")
     swing_low: LongTyped = ""
     swing_high: LongTyped = ""
-    boss_first: LongTyped = ""
-    boss_stud: LongTyped = ""
-    boss_last: LongTyped = ""
+    collar_first: LongTyped = Field("", description="Diameter of what sticks out beside a wheel on the first shaft")
+    collar_stud: LongTyped = Field("", description="the same on a stud")
+    collar_last: LongTyped = Field("", description="and on the last shaft")
     gap: LongTyped = "0.5"
     studs: LongTyped = Field("", description="How many there are")
     slots: list[SlotRecord] = Field([], max_length=4)

@@ -59,8 +59,9 @@ class TypedQuadrant:
     """Every field as text, empty where it is not known; lengths in mm, angles in degrees.
 
     first_x, first_y: where the first shaft is, seen from the last, to the right and up; or only `apart`, how far they
-    are from each other. Bosses as radii. cover: corners `x y, x y, x y`, or `none`. goes_on, not_on: trains known to go
-    on and known not to, with commas between. sources: where a part comes from, other than from papers.
+    are from each other. collar_first, collar_stud, collar_last: diameters of what sticks out beside a wheel there.
+    cover: corners `x y, x y, x y`, or `none`. goes_on, not_on: trains known to go on and known not to, with commas
+    between. sources: where a part comes from, other than from papers.
     """
 
     first_x: str = ""
@@ -68,9 +69,9 @@ class TypedQuadrant:
     apart: str = ""
     swing_low: str = ""
     swing_high: str = ""
-    boss_first: str = ""
-    boss_stud: str = ""
-    boss_last: str = ""
+    collar_first: str = ""
+    collar_stud: str = ""
+    collar_last: str = ""
     gap: str = "0.5"
     studs: str = ""
     slots: tuple[TypedSlot, ...] = ()
@@ -84,8 +85,8 @@ class TypedQuadrant:
 class QuadrantFacts:
     """The same, read: each part by itself, None where it is not known. Lengths in mm, angles in radians.
 
-    apart: where only the distance of the shafts is known; `first_shaft` where their direction is known too. cover: ()
-    where there is none.
+    bosses: radii of what sticks out at first shaft, stud and last shaft. apart: where only the distance of the shafts
+    is known; `first_shaft` where their direction is known too. cover: () where there is none.
     """
 
     first_shaft: Point | None = None
@@ -150,8 +151,8 @@ def read_quadrant(typed: TypedQuadrant) -> QuadrantFacts:
     slots = tuple(_slot(slot, n) for n, slot in enumerate(typed.slots))
     facts = QuadrantFacts(
         first, apart, slots, _swing(typed),
-        (_known(typed.boss_first, "boss_first"), _known(typed.boss_stud, "boss_stud"),
-         _known(typed.boss_last, "boss_last")),
+        (_radius(typed.collar_first, "collar_first"), _radius(typed.collar_stud, "collar_stud"),
+         _radius(typed.collar_last, "collar_last")),
         _size(typed.gap or "0", "gap"), None if studs is None else int(studs), _cover(typed.cover),
         _trains(typed.goes_on, "goes_on"), _trains(typed.not_on, "not_on"), dict(typed.sources),
     )  # fmt: skip
@@ -201,7 +202,7 @@ def _trains(text: str, name: str) -> tuple[Train, ...]:
 def spell_quadrant(known: QuadrantFacts) -> TypedQuadrant:
     """The fields as `read_quadrant` takes them back, to a billionth of a mm or a degree."""
     low, high = (_figure(math.degrees(angle)) for angle in known.swing) if known.swing else ("", "")
-    first, stud, last = ("" if radius is None else _figure(radius) for radius in known.bosses)
+    first, stud, last = ("" if radius is None else _figure(2 * radius) for radius in known.bosses)
     x, y = map(_figure, known.first_shaft) if known.first_shaft else ("", "")
     cover = ", ".join(f"{_figure(x)} {_figure(y)}" for x, y in known.cover or ())
     return TypedQuadrant(
@@ -308,6 +309,11 @@ def _size(text: str, name: str) -> float:
 
 def _known(text: str, name: str) -> float | None:
     return _size(text, name) if text.strip() else None
+
+
+def _radius(diameter: str, name: str) -> float | None:
+    across = _known(diameter, name)
+    return None if across is None else across / 2
 
 
 def _slot(typed: TypedSlot, place: int) -> Slot:
