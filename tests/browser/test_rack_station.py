@@ -146,3 +146,13 @@ def test_a_csv_is_seen_before_it_goes_in(page: Page, address: str) -> None:
     dialog.get_by_role("button", name="Add to rack").click()
     expect(page.get_by_role("status", name="What was done")).to_contain_text("2 lines added to the rack.")
     expect(page.get_by_role("button", name="41 teeth, 2 of them, shed, not identified")).to_be_visible()
+
+
+def test_a_file_that_is_too_large_is_refused_before_it_is_sent(page: Page, address: str) -> None:
+    page.goto(f"{address}/rack")
+    sent: list[str] = []
+    page.on("request", lambda request: sent.append(request.url))
+    lines = b"teeth,count\n" + b"40,1\n" * 1_000_001
+    page.get_by_label("CSV file").set_input_files({"name": "all.csv", "mimeType": "text/csv", "buffer": lines})
+    expect(page.get_by_role("alert")).to_contain_text("all.csv has 5.0 MB. Up to 5 MB are read.")
+    assert not [url for url in sent if "wheels.csv" in url]

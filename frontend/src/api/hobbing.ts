@@ -92,6 +92,7 @@ export const HOBBER: PlannedKind<HobPlan, SetUp, Schemas["HobNowOut"]> = {
     queryFn: () =>
       answered(api.GET("/api/hobbers/{machine}/now", { params: { path: { machine } } })),
   }),
+  standing: ({ ask, train }) => (ask === null ? null : { ask, train }),
   useMount,
   // Its boxes share one set: which wheel goes where is chosen by the list.
   useChanged: () => undefined,

@@ -127,6 +127,7 @@ export const MILL: PlannedKind<HelixPlan, HelixSetUp, Schemas["HelixNowOut"]> = 
         api.GET("/api/mills/{machine}/now", { params: { path: { machine }, query: { units } } }),
       ),
   }),
+  standing: ({ ask, train }) => (ask === null ? null : { ask, train }),
   useMount,
   useChanged,
   sheet: ({ machine, ask }, train, units) =>

@@ -71,6 +71,8 @@ export interface PlannedKind<P extends Plan<C>, C extends Looked, N> {
   beside: (plan: P) => ({ train: string } | null)[];
   /** What is on the machine as a plan, where it is one; it is shown while nothing is asked. */
   nowAsPlan?: (now: N) => P;
+  /** Else the ask that it answers, and its trains: drawn while nothing is asked. Null where it answers none. */
+  standing?: (now: N) => { ask: string; train: string } | null;
   /** What is recorded: `76/66 × 32/78 is on Plover`. */
   recorded: (candidate: C, name: string) => string;
   /** Lists are in order of trouble or of exactness, as one likes. */

@@ -136,7 +136,7 @@ export function AskLine({ machine }: { machine: string }) {
       onBlur={(event) => !event.currentTarget.contains(event.relatedTarget) && setOpen(false)}
     >
       <Combobox value={text} onChange={(ask) => ask !== null && take(ask.trim())}>
-        <div className="flex min-h-11 items-center gap-x-3 border-b-3 border-brass-line bg-paper px-3 text-ink tall:flex-wrap">
+        <div className="flex min-h-11 flex-wrap items-center gap-x-3 border-b-3 border-brass-line bg-paper px-3 text-ink">
           <ComboboxInput
             ref={field}
             displayValue={(ask: string) => ask}
@@ -154,12 +154,12 @@ export function AskLine({ machine }: { machine: string }) {
             spellCheck={false}
             autoFocus
             size={text ? text.length + 1 : 24}
-            className="min-w-24 shrink bg-transparent py-1 font-mono text-title font-bold outline-none placeholder:font-normal placeholder:text-soft"
+            className="max-w-full min-w-24 shrink bg-transparent py-1 font-mono text-title font-bold outline-none placeholder:font-normal placeholder:text-soft"
           />
           <span
             id="ask-reading"
             aria-live="polite"
-            className="min-w-0 flex-1 truncate text-lesser text-soft tall:order-last tall:basis-full tall:whitespace-normal tall:empty:hidden"
+            className="min-w-0 flex-1 basis-72 text-lesser leading-tight text-soft empty:basis-0 tall:order-last tall:basis-full tall:empty:hidden"
           >
             {known?.whole ? known.description : known?.says}
           </span>

@@ -173,6 +173,7 @@ export function Shell() {
               (machine || kind === "lathe") && (
                 <Fragment key={kind}>
                   <Station to={machine ? `/${kind}/${machine}` : "/"} name={title} />
+                  {!machine && <Station to="/machines/new/unknown" name="Constants" isWithin />}
                   {machine &&
                     section === kind &&
                     pages.map(({ path, name }) => (

@@ -1,18 +1,22 @@
-import { type ReactNode, useRef } from "react";
+import { type ReactNode, useRef, useState } from "react";
 
 import { Button } from "./Button";
 
-/** A button that asks for a file; the same one may be chosen again. */
+/** A button that asks for a file; the same one may be chosen again. One that the server would not read is refused
+ * before it is sent. */
 export function FileButton(props: {
   label: string;
   accept: string;
   take: (file: File) => void;
+  /** The largest file that the server reads, MB. */
+  most: number;
   look?: "plain" | "quiet";
   disabled?: boolean;
   className?: string;
   children: ReactNode;
 }) {
   const field = useRef<HTMLInputElement>(null);
+  const [tooLarge, setTooLarge] = useState("");
   return (
     <>
       <Button
@@ -33,9 +37,21 @@ export function FileButton(props: {
         onChange={(event) => {
           const file = event.target.files?.[0];
           event.target.value = "";
-          if (file) props.take(file);
+          if (!file) return;
+          const mb = file.size / 1_000_000;
+          setTooLarge(
+            mb > props.most
+              ? `${file.name} has ${mb.toFixed(1)} MB. Up to ${props.most} MB are read.`
+              : "",
+          );
+          if (mb <= props.most) props.take(file);
         }}
       />
+      {tooLarge && (
+        <p role="alert" className="basis-full text-fine text-oxide">
+          {tooLarge}
+        </p>
+      )}
     </>
   );
 }

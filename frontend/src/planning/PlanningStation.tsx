@@ -132,7 +132,8 @@ export function PlanningStation<P extends Plan<C>, C extends Looked, N, S>(props
       }
       sheet={
         chosen &&
-        shown && (
+        shown &&
+        !station.standing && (
           <Stale {...station.aged} className="h-full">
             {props.sheet(chosen, shown)}
           </Stale>

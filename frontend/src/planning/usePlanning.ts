@@ -23,8 +23,14 @@ export function usePlanning<P extends Plan<C>, C extends Looked, N, S>(of: Plann
     material: (search.get("material") ?? "mild_steel") as Asked["material"],
   };
   const { ask } = asked;
-  const plan = useQuery({ ...of.plan(asked, units), enabled: ask.trim() !== "" });
   const now = useQuery({ ...of.now(machine, units), enabled: ask === "" });
+  // While nothing is asked, what is on the machine is looked at.
+  const standing = (ask === "" && now.data && of.standing?.(now.data)) || undefined;
+  const planned = standing?.ask ?? ask;
+  const plan = useQuery({
+    ...of.plan({ ...asked, ask: planned }, units),
+    enabled: planned.trim() !== "",
+  });
   const shelf = useShelf(machine);
   const machines = useMachines();
   const row = machines.data?.find((m) => m.slug === machine);
@@ -33,8 +39,8 @@ export function usePlanning<P extends Plan<C>, C extends Looked, N, S>(of: Plann
   // What is on the machine is no answer to an ask; nor is what was asked of another machine.
   const answer = useLastGood(plan, `${machine} ${units}`);
   const stands = now.data ? of.nowAsPlan?.(now.data) : undefined;
-  const shown = ask ? answer.data : stands;
-  const wanted = search.get("train");
+  const shown = planned ? answer.data : stands;
+  const wanted = search.get("train") ?? standing?.train ?? null;
   const line = ask || shown?.ask.canonical || "";
   // The plan brings everything about its first train; about any other it is asked for.
   const other = shown !== undefined && wanted !== null && shown.first?.train !== wanted;
@@ -60,7 +66,7 @@ export function usePlanning<P extends Plan<C>, C extends Looked, N, S>(of: Plann
     mutate: changed?.mutate,
     take,
   });
-  const ready = chosen !== undefined && !old;
+  const ready = chosen !== undefined && !old && !standing;
   const recording = useRecord(of.useMount(machine));
   const record = () => {
     if (chosen)
@@ -83,6 +89,8 @@ export function usePlanning<P extends Plan<C>, C extends Looked, N, S>(of: Plann
     /** The train in the address, where it is not the plan's first. */
     own,
     wanted,
+    /** What is looked at is what is on the machine, not an answer. */
+    standing: standing !== undefined,
     lost: own.error !== null && wanted !== null && !ownTrain,
     shown,
     chosen,
@@ -101,7 +109,7 @@ export function usePlanning<P extends Plan<C>, C extends Looked, N, S>(of: Plann
     setOrder: (order: Schemas["Order"]) => set({ order: order === "most_exact" ? order : "" }),
     setMaterial: (material: string) => set({ material }),
     take,
-    put: changed && put,
+    put: standing ? undefined : changed && put,
     ready,
     record,
     print,

@@ -36,7 +36,7 @@ export function CsvFiles({ added }: { added: (text: string) => void }) {
       },
     );
   return (
-    <div className="mt-4 flex gap-2 border-t border-line pt-3">
+    <div className="mt-4 flex flex-wrap gap-2 border-t border-line pt-3">
       <a className={`${buttonLook()} flex-1`} href="/api/rack/wheels.csv" download>
         Save as CSV
       </a>
@@ -44,6 +44,7 @@ export function CsvFiles({ added }: { added: (text: string) => void }) {
         label="CSV file"
         accept=".csv,text/csv"
         className="flex-1"
+        most={5}
         take={(chosen) => {
           setFile(chosen);
           csv.mutate({ file: chosen, put: false, same: "add" });

@@ -86,6 +86,7 @@ function Photo({ wheel, done }: { wheel: RackWheel; done: (text: string) => void
         label="Photograph"
         accept="image/jpeg,image/png,image/webp"
         look="quiet"
+        most={15}
         disabled={photo.isPending}
         take={(file) =>
           photo.mutate(
