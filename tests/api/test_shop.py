@@ -1,4 +1,5 @@
 import json
+import re
 from pathlib import Path
 from re import findall
 from typing import Any
@@ -22,6 +23,7 @@ from sqlalchemy import text
 from sqlalchemy.exc import IntegrityError
 
 from valleywind.api.app import make_app
+from valleywind.api.document import page
 from valleywind.api.guard import Hosts
 from valleywind.demo import harrowfold
 from valleywind.shop import machines
@@ -147,3 +149,35 @@ def test_a_machine_of_any_name_has_a_record_that_is_reached(demo: TestClient, na
     made = demo.post("/api/lathe-records", json=record | {"name": name, "wheels": ""})
     assert made.status_code == 200, made.text
     assert demo.get(f"/api/lathe-records/{made.json()['slug']}").json()["name"] == name
+
+
+def test_the_api_can_be_read_without_a_script(demo: TestClient) -> None:
+    page = demo.get("/api/docs")
+    assert page.headers["content-type"].startswith("text/html")
+    document = demo.get("/api/openapi.json").json()
+    assert "<script" not in page.text
+    for path, methods in document["paths"].items():
+        for method in methods:
+            assert f"<code>{method.upper()} {path}</code>" in page.text
+    links = set(re.findall(r'href="#([^"]+)"', page.text))
+    assert links <= set(re.findall(r"id=['\"]([^'\"]+)", page.text))
+
+
+def test_what_the_api_is_described_by_is_text_not_markup() -> None:
+    said = {"info": {"title": "<b>", "version": "1", "description": "a < b"}, "components": {"schemas": {}}}
+    operation = {"tags": ["t"], "operationId": "x", "description": "<script>", "responses": {}}
+    html = page({**said, "paths": {"/p": {"get": operation}}})
+    assert "<script>" not in html
+    assert "<b>" not in html
+
+
+def test_the_description_says_which_requests_answer_with_a_change(demo: TestClient) -> None:
+    paths = demo.get("/api/openapi.json").json()["paths"]
+    told = "Valleywind-Change"
+    assert told in paths["/api/rack/wheels"]["post"]["responses"]["200"]["headers"]
+    answer = demo.post("/api/rack/wheels", json={"wheels": "40", "family": 1})
+    assert answer.headers[told].isdigit()
+    reading = paths["/api/rack"]["get"]["responses"]
+    assert "headers" not in reading["200"]
+    assert not {"409", "413"} & set(reading)
+    assert {"409", "413"} <= set(paths["/api/rack/wheels"]["patch"]["responses"])

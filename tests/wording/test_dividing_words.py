@@ -87,7 +87,7 @@ def test_angles_are_said_as_people_say_them(degrees: float, says: str) -> None:
 def test_an_error_is_told_at_the_pitch_circle() -> None:
     assert words.accuracy(0, 100, Units.MM) == "exact"
     # A degree on 114.6 mm across is a millimetre.
-    assert words.accuracy(Fraction(1, 60), 114.59, Units.MM) == "off by 1′ at most, 17 µm on 114.59 mm across"
+    assert words.accuracy(Fraction(1, 60), 114.59, Units.MM) == "error up to 1′, 17 µm on 114.59 mm across"
     assert words.accuracy(Fraction(1, 60), 114.59, Units.INCH).endswith("0.7 thou on 4.5114 in across")
 
 

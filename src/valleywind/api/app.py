@@ -7,13 +7,13 @@ from fastapi import APIRouter, FastAPI
 from fastapi.dependencies.models import Dependant
 from fastapi.routing import APIRoute
 
-from valleywind.api import access, bounds, problems, screens
+from valleywind.api import access, bounds, document, problems, screens
 from valleywind.api.access import Turns
 from valleywind.api.devices import devices
 from valleywind.api.devices.line import Devices, listening
 from valleywind.api.dividing import discs_and_plates as dividing_made
 from valleywind.api.dividing import ways as dividing
-from valleywind.api.guard import Guard, Hosts
+from valleywind.api.guard import CHANGE_HEADER, Guard, Hosts
 from valleywind.api.helix import chart as mill_chart
 from valleywind.api.helix import station as mill
 from valleywind.api.hobbing import chart as hobber_chart
@@ -32,14 +32,20 @@ from valleywind.app.recording import Recording
 from valleywind.shop.store import Store
 
 _DESCRIPTION = """
-Change-gear trains for lathes: ask for a thread, get trains that go on this quadrant, judged by what the error does to
-the nut, with the set-up sheet.
+Change-gear trains for lathes, hobbers and mills, with the wheels to be made for them: ask for a thread, a count or a
+helix and get the trains that fit, judged by what the error does to the work, with the set-up sheet.
 
 Start with `GET /api/machines`, then `GET /api/lathes/plover/plan?ask=M14x2`. Lengths are mm unless a name or a text
 says otherwise; ratios are exact fractions `a/b`. A train is written drivers over driven, `76/66*32/78`, idlers between:
 `40/50/80`; behind `@` the levers where there is a choice, `32/80/64@9 ×2`. Every failure is
-`application/problem+json` and names the field.
+`application/problem+json` and names the field. What changes the shop answers with the header `Valleywind-Change`.
 """
+
+
+_CHANGE = {
+    "description": "Number of the change, for its undo; left out where nothing was changed",
+    "schema": {"type": "integer"},
+}
 
 
 def make_app(store: Store, demo: bool = False, hosts: Hosts | None = None, devices_at: int | None = None) -> FastAPI:
@@ -64,6 +70,7 @@ def make_app(store: Store, demo: bool = False, hosts: Hosts | None = None, devic
     for topic in (shop, reading, finding, events, changes, *on_record, *planned, *made):
         _bound(topic.router)
         app.include_router(topic.router, prefix="/api")
+    document.install(app)
     app.add_middleware(Guard, hosts=hosts or Hosts())
     if screens.SCREENS.is_dir():
         screens.install(app)
@@ -74,15 +81,21 @@ def _bound(router: APIRouter) -> None:
     for route in router.routes:
         if isinstance(route, APIRoute) and not hasattr(route.endpoint, "__wrapped__") and _works_out(route.dependant):
             route.endpoint = route.dependant.call = bounds.of_route(route.endpoint)
+        if isinstance(route, APIRoute) and _writes(route.dependant):
+            route.responses = {**route.responses, route.status_code or 200: {"headers": {CHANGE_HEADER: _CHANGE}}}
 
 
 def _works_out(route: Dependant) -> bool:
     """Whether a route answers from what is on record and changes nothing: what it costs has a bound. Those that only
     listen wait in the event loop."""
+    return not iscoroutinefunction(route.call) and not _writes(route)
+
+
+def _writes(route: Dependant) -> bool:
     asked = [route]
     for one in asked:
         asked += one.dependencies
-    return not iscoroutinefunction(route.call) and not {one.call for one in asked} & set(access.WRITING)
+    return bool({one.call for one in asked} & set(access.WRITING))
 
 
 def use_shop(app: FastAPI, store: Store, demo: bool) -> None:

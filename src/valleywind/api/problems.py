@@ -72,6 +72,8 @@ class NotUnderstood(Exception):
 _MISSING = {"no_such_machine", "no_such_photo", "no_such_change", "no_such_job", "no_session", "no_such_device"}
 # Another saved first.
 _OVERTAKEN = {"session_moved", "key_used"}
+# What only a request that sends something is answered.
+_OF_WRITES = ("409", "413")
 RESPONSES: dict[int | str, dict[str, Any]] = {
     404: {"model": Problem, "description": "No such machine"},
     409: {"model": Problem, "description": "Somebody else changed it meanwhile; `sides` has both"},
@@ -145,7 +147,9 @@ def install(app: FastAPI) -> None:
     def openapi() -> dict[str, Any]:
         document = plainly()
         for methods in document["paths"].values():
-            for operation in methods.values():
+            for method, operation in methods.items():
+                for status in _OF_WRITES if method == "get" else ():
+                    operation["responses"].pop(status, None)
                 for status, response in operation["responses"].items():
                     if status >= "400" and "application/json" in response.get("content", {}):
                         response["content"][MEDIA_TYPE] = response["content"].pop("application/json")

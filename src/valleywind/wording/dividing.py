@@ -58,8 +58,8 @@ def angle(degrees: Fraction | float) -> str:
 
 
 def off(degrees: Fraction | float) -> str:
-    """`exact`, `off by 5″ at most`."""
-    return f"off by {angle(degrees)} at most" if degrees else "exact"
+    """`exact`, `error up to 5″`."""
+    return f"error up to {angle(degrees)}" if degrees else "exact"
 
 
 def accuracy(degrees: Fraction | float, diameter: float, units: Units) -> str:

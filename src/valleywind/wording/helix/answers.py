@@ -270,7 +270,7 @@ def mate_text(plan: MatePlan, wheel: HelixAsk, drive: LeadDrive, units: Units) -
     if not parallel:
         return f"{mate}: {train}; its lead is {off(1 / (1 + plan.candidate.error) - 1)}."
     if plan.same_error:
-        return f"{mate}: {train}. Both leads are off by the same part, so the pair tracks."
+        return f"{mate}: {train}. Both leads have the same error, so the pair tracks."
     apart = small(plan.apart_um, units)
     return f"{mate}: {train}. The two run off differently by {apart} over the face."
 
