@@ -28,7 +28,7 @@ def test_a_record_kept_as_it_is_shown_changes_nothing(demo: TestClient, machine:
 
 def test_a_new_lathe_can_be_planned_on(demo: TestClient) -> None:
     family = demo.get("/api/rack").json()["families"][0]["id"]
-    linnet = record(demo, "plover") | {"name": "Linnet", "screw": "8 tpi", "family": family, "note": "new"}
+    linnet = record(demo, "plover") | {"name": "Linnet", "screw": "8 tpi", "family": family, "note": "new", "wheels": ""}
     made = demo.post("/api/lathe-records", json=linnet).json()
     assert (made["slug"], made["screw"]) == ("linnet", "8 tpi")
     # It has no wheels of its own, and Plover's are Plover's.
@@ -305,3 +305,32 @@ def test_all_that_is_wrong_with_a_record_is_told_at_once(empty: TestClient) -> N
     told = empty.post("/api/machine-records", json=mill).json()["errors"]
     assert [one["field"] for one in told] == ["name", "screw", "swing", "travel"]
     assert empty.get("/api/machines").json() == []
+
+
+@pytest.mark.parametrize(("path", "kind"), [("lathe-records/plover", "lathe"), ("machine-records/avocet", "hobber")])
+def test_wheels_are_typed_over_in_the_record(demo: TestClient, path: str, kind: str) -> None:
+    slug = path.split("/")[1]
+    record = demo.get(f"/api/{path}").json()
+    held = demo.get(f"/api/machines/{slug}/wheels").json()["held"]
+    assert record["wheels"] == held
+    # Not typed over they stay as they are, whoever changed them meanwhile.
+    demo.put(f"/api/machines/{slug}/wheels", json={"wheels": f"{held} 127"})
+    assert demo.put(f"/api/{path}", json={**record, "wheels": None, "note": "seen"}).status_code == 200
+    assert demo.get(f"/api/{path}").json()["wheels"] == f"{held} 127", kind
+    # Typed over by two, both sides are told.
+    seen = {**record, "version": None, "wheels_seen": held}
+    stale = demo.put(f"/api/{path}", json={**seen, "wheels": f"{held} 126"})
+    assert stale.status_code == 409
+    assert [side["field"] for side in stale.json()["sides"]] == ["wheels"]
+    kept = demo.put(f"/api/{path}", json={**seen, "wheels": f"{held} 126", "wheels_seen": None})
+    assert kept.status_code == 200
+    now = demo.get(f"/api/{path}").json()
+    assert now["wheels"] == f"{held} 126"
+    # A wheel that is on the machine is not taken away.
+    refused = demo.put(f"/api/{path}", json={**now, "wheels": "20"})
+    assert refused.json()["errors"][0]["code"] == "mounted_not_held"
+    assert demo.get(f"/api/{path}").json() == now
+    # One step back takes all of it back.
+    change = kept.headers["Valleywind-Change"]
+    demo.post(f"/api/changes/{change}/undo")
+    assert demo.get(f"/api/{path}").json()["wheels"] == f"{held} 127"

@@ -58,9 +58,10 @@ export function useDeleteMachine(machine: string) {
 /** Save a new lathe with its wheels, or a known one. */
 export function useSaveLathe(machine: string | undefined) {
   return useMutation({
-    mutationFn: (record: Schemas["NewLathe"]) =>
+    mutationFn: (record: Schemas["LatheRecordIO"]) =>
       saving((now) => {
-        const body = { ...record, version: now?.record ?? record.version };
+        const version = now?.record ?? record.version;
+        const body = { ...record, version, wheels_seen: now ? null : record.wheels_seen };
         return answered(
           machine === undefined
             ? api.POST("/api/lathe-records", { body })

@@ -189,9 +189,10 @@ export function useArmPreview(
 /** Save a machine that is no lathe, a new one or a known one. */
 export function useSaveMachine(machine: string | undefined) {
   return useMutation({
-    mutationFn: (record: Schemas["NewMachine"]) =>
+    mutationFn: (record: Schemas["MachineRecordIO"]) =>
       saving((now) => {
-        const body = { ...record, version: now?.record ?? record.version };
+        const version = now?.record ?? record.version;
+        const body = { ...record, version, wheels_seen: now ? null : record.wheels_seen };
         return answered(
           machine === undefined
             ? api.POST("/api/machine-records", { body })

@@ -28,9 +28,9 @@ import { FamilyDialog } from "../rack/FamilyDialog";
 import { EndView } from "./EndView";
 import { QuadrantFields } from "./QuadrantFields";
 import { RecordButtons } from "./RecordButtons";
-import { QUADRANT } from "./recordForm";
+import { QUADRANT, withWheels } from "./recordForm";
 
-type Lathe = Schemas["NewLathe"];
+type Lathe = Schemas["LatheRecordIO"];
 type Sense = NonNullable<Lathe["first_shaft_turns"]>;
 
 const NEW: Lathe = {
@@ -85,7 +85,7 @@ export default function LatheEditor() {
   if ((edited ?? like) && !known.data) return null;
   // Another like a known one has a name and a version of its own.
   const copy = known.data && { ...known.data, wheels: "", name: "", version: null };
-  const start = edited ? { ...known.data!, wheels: "" } : (copy ?? NEW);
+  const start = edited ? known.data! : (copy ?? NEW);
   // What was found out elsewhere is filled in, to be looked at and saved.
   const filled = { screw: search.get("screw"), first: search.get("first") };
   return <Editor key={edited ?? like ?? "new"} edited={edited} start={start} filled={filled} />;
@@ -142,7 +142,7 @@ function Editor(props: {
   const submit = (event: FormEvent) =>
     form.handleSubmit((typed) =>
       // A renamed machine is gone from the list before this answer is read: it must not depend on this form.
-      save.mutateAsync(typed).then(
+      save.mutateAsync(edited ? withWheels(typed, start) : typed).then(
         ({ slug, name }) => {
           saved.current = true;
           tell({ text: `${name} is saved.`, done: true });
@@ -183,14 +183,12 @@ function Editor(props: {
                 {text("name", "Name", "Linnet")}
                 {text("screw", "Lead screw", "8 tpi, 3 mm")}
               </Row>
-              {!edited && (
-                <FormText
-                  name="wheels"
-                  label="Wheels, as counted"
-                  long
-                  note="Numbers of teeth, two alike as 30x2. The counting is enough."
-                />
-              )}
+              <FormText
+                name="wheels"
+                label="Wheels, as counted"
+                long
+                note="Numbers of teeth, two alike as 30x2. The counting is enough."
+              />
               <FormText
                 name="first"
                 label="First shaft, turns for one of the spindle"

@@ -27,9 +27,9 @@ import { EndView } from "./EndView";
 import { QuadrantFields } from "./QuadrantFields";
 import { RecordButtons } from "./RecordButtons";
 import { filledIn, type Open, PartFields, typedOf } from "./RecordPart";
-import { nameAtServer, QUADRANT } from "./recordForm";
+import { nameAtServer, QUADRANT, withWheels } from "./recordForm";
 
-type NewMachine = Schemas["NewMachine"];
+type NewMachine = Schemas["MachineRecordIO"];
 const HELP = { "hobber.index": <ConstantHelp /> };
 
 /** A new machine of the kind in the address. */
@@ -75,7 +75,9 @@ function Editor(props: { edited?: string; kind: MachineKind; start: MachineRecor
   const tell = useTell();
   const families = useFamilies();
   const save = useSaveMachine(edited);
-  const form = useForm<NewMachine>({ defaultValues: { ...filledIn(start, kind), wheels: "" } });
+  const form = useForm<NewMachine>({
+    defaultValues: { ...filledIn(start, kind), wheels: edited ? start.wheels : "" },
+  });
   const record = useWatch({ control: form.control }) as NewMachine;
   const [train, setTrain] = useState("");
   const wayBack = useWayBack();
@@ -128,7 +130,7 @@ function Editor(props: { edited?: string; kind: MachineKind; start: MachineRecor
   const submit = (event: FormEvent) =>
     form.handleSubmit((typed) =>
       // A renamed machine is gone from the list before this answer is read: it must not depend on this form.
-      save.mutateAsync(typed).then(
+      save.mutateAsync(edited ? withWheels(typed, start) : typed).then(
         ({ slug, name }) => {
           saved.current = true;
           tell({ text: `${name} is saved.`, done: true });
@@ -166,7 +168,7 @@ function Editor(props: { edited?: string; kind: MachineKind; start: MachineRecor
               <p className="text-lesser text-soft">{kind.what}</p>
               <Part title="The machine">
                 <FormText name="name" label="Name" example="Wigeon" />
-                {!edited && (boxes.length > 0 || typedOf(record, "head")?.geared === true) && (
+                {(boxes.length > 0 || typedOf(record, "head")?.geared === true) && (
                   <FormText
                     name="wheels"
                     label="Wheels, as counted"

@@ -26,6 +26,17 @@ export const QUADRANT: Quadrant = {
   sources: {},
 };
 
+interface ItsWheels {
+  wheels?: string | null;
+  wheels_seen?: string | null;
+}
+
+/** A known machine's record as it is saved: its wheels only where they were typed over, with what was typed over. */
+export function withWheels<R extends ItsWheels>(typed: R, before: ItsWheels): R {
+  const wheels = typed.wheels === before.wheels ? null : typed.wheels;
+  return { ...typed, wheels, wheels_seen: before.wheels };
+}
+
 // Parts of a record that the server does not name when it speaks of a field.
 const UNNAMED = ["arm", "boxes", "quadrant"];
 

@@ -8,6 +8,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from valleywind.api.access import InSession, ToWrite
 from valleywind.api.fields import LongTyped
+from valleywind.api.machines.its_wheels import ItsWheels, put_wheels, shown
 from valleywind.api.machines.machines import MachineOut, machine_out
 from valleywind.api.machines.quadrant_record import PreviewOut, QuadrantIO, TriedWith, preview, shown_quadrant
 from valleywind.api.parameters import InUnits, Slug
@@ -17,7 +18,6 @@ from valleywind.app.kinds import screw_text
 from valleywind.core.lathe.record import TypedLathe, read_record
 from valleywind.core.refusal import Refusals, Refused
 from valleywind.core.trains.direction import Hand, Sense
-from valleywind.core.trains.model import parse_stock
 from valleywind.core.trains.quadrant_record import Readings, from_calipers
 from valleywind.core.units import parse_length, spell
 from valleywind.shop import examples, rack
@@ -31,10 +31,15 @@ from valleywind.wording.numbers import Units
 router = APIRouter(prefix="/lathe-records", tags=["machines"], responses=RESPONSES)
 
 
-class LatheRecordIO(QuadrantIO):
-    """A lathe as it is typed; lengths bare are mm, angles degrees, empty where there is none."""
+class LatheRecordIO(QuadrantIO, ItsWheels):
+    """A lathe as it is typed; lengths bare are mm, angles degrees, empty where there is none.
 
-    model_config = ConfigDict(json_schema_extra={"examples": [{"name": "Linnet", "screw": "8 tpi", "family": 1}]})
+    Three facts are enough for a new one: its screw, its wheels and how the first shaft turns.
+    """
+
+    model_config = ConfigDict(
+        json_schema_extra={"examples": [{"name": "Linnet", "screw": "8 tpi", "wheels": "20 25 30x2 40 50 60 127"}]}
+    )
 
     name: Annotated[str, Field(max_length=60)]
     note: Annotated[str, Field(max_length=300)] = ""
@@ -57,16 +62,6 @@ class LatheRecordIO(QuadrantIO):
 
     def typed(self) -> TypedLathe:
         return TypedLathe(**self.facts(TypedLathe))
-
-
-class NewLathe(LatheRecordIO):
-    """A new lathe: three facts are enough, its screw, its wheels and how the first shaft turns."""
-
-    model_config = ConfigDict(
-        json_schema_extra={"examples": [{"name": "Linnet", "screw": "8 tpi", "wheels": "20 25 30x2 40 50 60 127"}]}
-    )
-
-    wheels: Annotated[str, Field(max_length=2000, description="Its wheels as counted, doubles as `30x2`")] = ""
 
 
 class PreviewIn(TriedWith):
@@ -143,12 +138,10 @@ def get_record(machine: Slug, session: InSession) -> LatheRecordIO:
 
 
 @router.post("")
-def add_lathe(record: NewLathe, session: ToWrite) -> MachineOut:
+def add_lathe(record: LatheRecordIO, session: ToWrite) -> MachineOut:
     """Add a lathe with its wheels."""
     refusals = Refusals()
-    held: dict[int, int] = {}
-    if record.wheels.strip():
-        held = refusals.read(lambda: parse_stock(record.wheels, "wheels"), held)
+    held = refusals.read(record.held, dict[int, int]())
     refusals.read(lambda: read_record(record.typed()), None)
     refusals.raise_all()
     row = _save(session, None, record)
@@ -161,7 +154,8 @@ def add_lathe(record: NewLathe, session: ToWrite) -> MachineOut:
 def change_lathe(machine: Slug, record: LatheRecordIO, session: ToWrite) -> MachineOut:
     """Make a lathe what the record says."""
     row = shop.machine(session, machine)
-    check_version(record.version, row.version, record, _shown(row))
+    check_version(record.version, row.version, record.as_it_will_be(row), _shown(row))
+    put_wheels(session, row, record)
     return machine_out(_save(session, row, record))
 
 
@@ -195,7 +189,7 @@ def _shown(row: MachineRow) -> LatheRecordIO:
         pairs=", ".join(f"{one}/{other}" for one, other in lathe.pairs),
         dials=", ".join(f"{teeth}/{marks}" for teeth, marks in lathe.dials),
         feed_along=feed(lathe.feed_along_mm), feed_across=feed(lathe.feed_across_mm),
-        version=row.version, **shown_quadrant(row.quadrant),
+        version=row.version, wheels=shown(row), **shown_quadrant(row.quadrant),
     )  # fmt: skip
 
 

@@ -8,6 +8,7 @@ from pydantic import BaseModel, Field, create_model
 
 from valleywind.api.access import InSession, ToWrite
 from valleywind.api.fields import LongTyped, Number, Typed
+from valleywind.api.machines.its_wheels import ItsWheels, put_wheels, shown
 from valleywind.api.machines.machines import MachineOut, machine_out
 from valleywind.api.machines.quadrant_record import PreviewOut, QuadrantIO, TriedWith, preview, shown_quadrant
 from valleywind.api.parameters import InUnits, Slug
@@ -16,7 +17,6 @@ from valleywind.api.versions import Version, check_version
 from valleywind.app.records import delete
 from valleywind.core.refusal import Refused
 from valleywind.core.trains.box_record import TypedBox
-from valleywind.core.trains.model import parse_stock
 from valleywind.core.trains.quadrant_record import TypedQuadrant
 from valleywind.shop import machines, rack, records
 from valleywind.shop.models import MachineRow
@@ -66,7 +66,7 @@ def _model(part: PartWords) -> type[BaseModel]:
     return create_model(f"{part.name.capitalize()}IO", __doc__=f"{part.what}.", **made, **boxes)
 
 
-class MachineBase(BaseModel):
+class MachineBase(ItsWheels):
     """A machine as typed, with the parts that its kind has."""
 
     kind: Annotated[str, Field(max_length=60, json_schema_extra={"enum": [one.kind for one in KINDS]})]
@@ -92,9 +92,6 @@ class MachineBase(BaseModel):
 
 if TYPE_CHECKING:
     MachineRecordIO = MachineBase
-
-    class NewMachine(MachineBase):
-        wheels: str
 else:
     MachineRecordIO = create_model(
         "MachineRecordIO",
@@ -102,15 +99,6 @@ else:
         __doc__=MachineBase.__doc__,
         __config__=None,
         **{part.name: (_model(part) | None, None) for part in PARTS.values()},
-    )
-    NewMachine = create_model(
-        "NewMachine",
-        __base__=MachineRecordIO,
-        __doc__="A new machine, with its wheels.",
-        wheels=(
-            Annotated[str, Field(max_length=2000)],
-            Field("", description="Its wheels as counted, doubles as `30x2`", examples=["24 28 32x2"]),
-        ),
     )
 
 
@@ -146,15 +134,15 @@ def _shown(row: MachineRow) -> MachineRecordIO:
     return MachineRecordIO.model_validate(
         {
             "kind": row.kind, "name": row.name, "note": row.note, "family": row.family_id, "version": row.version,
-            "arm": shown_quadrant(row.quadrant) if row.quadrant else None, **parts,
+            "wheels": shown(row), "arm": shown_quadrant(row.quadrant) if row.quadrant else None, **parts,
         }
     )  # fmt: skip
 
 
 @router.post("")
-def add_machine_record(record: NewMachine, session: ToWrite) -> MachineOut:
+def add_machine_record(record: MachineRecordIO, session: ToWrite) -> MachineOut:
     """Add a machine that is no lathe, with its wheels."""
-    held = parse_stock(record.wheels, "wheels") if record.wheels.strip() else {}
+    held = record.held()
     row = _saved(session, None, record)
     if held and not machines.takes_wheels(row):
         raise Refused("takes_no_wheels", "wheels", record.kind)
@@ -166,13 +154,14 @@ def add_machine_record(record: NewMachine, session: ToWrite) -> MachineOut:
 @router.put("/{machine}")
 def put_machine_record(machine: Slug, record: MachineRecordIO, session: ToWrite) -> MachineOut:
     """Make a machine's record what is typed."""
+    put_wheels(session, machines.machine(session, machine), record)
     return machine_out(_saved(session, machine, record))
 
 
 def _saved(session: ToWrite, machine: str | None, record: MachineRecordIO) -> MachineRow:
     row = machines.machine(session, machine) if machine is not None else None
     if row is not None:
-        check_version(record.version, row.version, record, _shown(row))
+        check_version(record.version, row.version, record.as_it_will_be(row), _shown(row))
     arm = TypedQuadrant(**record.arm.facts(TypedQuadrant)) if record.arm else None
     typed = records.TypedMachine(record.kind, record.name, record.note.strip(), record.parts(), arm)
     return records.save(session, row, typed, rack.family(session, record.family))
