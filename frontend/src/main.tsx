@@ -1,6 +1,6 @@
 import "./styles.css";
 
-import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { MutationCache, QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { createBrowserRouter } from "react-router";
@@ -10,10 +10,12 @@ import { Refusal } from "./api/client";
 import { serverThere, shopChanged } from "./api/send";
 import { App } from "./App";
 import { ErrorBoundary } from "./app/ErrorBoundary";
+import { focusFault } from "./app/focus";
 import { PreferencesProvider } from "./app/preferences";
 import { ToastProvider } from "./app/Toast";
 
 const client = new QueryClient({
+  mutationCache: new MutationCache({ onError: focusFault }),
   defaultOptions: {
     queries: {
       networkMode: "always",

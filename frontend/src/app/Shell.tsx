@@ -8,6 +8,7 @@ import { Segmented } from "../kit/Segmented";
 import { AskLine } from "./AskLine";
 import { ErrorBoundary } from "./ErrorBoundary";
 import { FirstVisit } from "./FirstVisit";
+import { useKeptFocus } from "./focus";
 import { useCtrlKey, useKey } from "./keys";
 import { MachineChoice } from "./MachineChoice";
 import { PAGES } from "./pages";
@@ -55,6 +56,7 @@ export function Shell() {
   const { kind, machine } = planned.find((one) => one.kind === section) ?? planned[0]!;
   useTitle(pathname);
   const main = useStationFocus(pathname);
+  useKeptFocus(main);
   useKey("u", () => setUnits(units === "mm" ? "inch" : "mm"));
   useKey("n", () => setNight(!night));
   useKey("?", () => setHelp(true));

@@ -49,6 +49,8 @@ export function PlanningStation<P extends Plan<C>, C extends Looked, N, S>(props
   list: (plan: P, chosen: C | undefined) => ReactNode;
   drawing: (chosen: C, plan: P) => ReactNode;
   sheet: (chosen: C, plan: P) => ReactNode;
+  /** The best of a plan in a few words, for who does not see the list. */
+  heard: (plan: P) => string;
   /** Wheels that are planned, for the shelf. */
   onShelf: (chosen: C) => Schemas["Drawing"] | undefined;
   paper: (chosen: C, plan: P) => { merit: Merit; drawn: OnPaper[] };
@@ -149,8 +151,15 @@ export function PlanningStation<P extends Plan<C>, C extends Looked, N, S>(props
       }
     />
   );
+  const answered = asked.ask && shown && !station.listAged.old;
   return (
     <>
+      <p role="status" aria-label="Answer" className="sr-only">
+        {answered &&
+          (shown.candidates.length > 0
+            ? `${shown.candidates.length} trains. The first: ${props.heard(shown)}.`
+            : (shown.shortfall ?? "No train."))}
+      </p>
       {station.put ? <InHandProvider put={station.put}>{page}</InHandProvider> : page}
       {paper && <PrintedSheet sheet={chosen.sheet} merit={paper.merit} drawn={paper.drawn} />}
     </>

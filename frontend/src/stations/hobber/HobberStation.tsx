@@ -79,6 +79,7 @@ export default function HobberStation() {
           />
         </HobSheetPanel>
       )}
+      heard={({ candidates: [best] }) => (best ? `${best.head}, ${best.run_off}` : "")}
       onShelf={everyBox}
       paper={(chosen) => ({
         merit: chosen.merit,

@@ -162,7 +162,10 @@ function Shown({ session, away }: { session: Cutting; away: boolean }) {
         ) : (
           now && (
             <>
-              <p aria-live="polite" className="font-mono leading-none font-bold">
+              <p aria-live="polite" aria-atomic className="font-mono leading-none font-bold">
+                <span className="sr-only">
+                  Tooth {now.tooth} of {session.divisions}.
+                </span>
                 <span className="block text-move phone:text-huge-phone">{together(now.move)}</span>
                 <span className="mt-3 block text-[clamp(24px,3.4vw,46px)] font-normal">
                   {now.stands}

@@ -117,6 +117,9 @@ export function LatheStation() {
           />
         </SheetPanel>
       )}
+      heard={({ candidates: [best] }) =>
+        best ? `${best.text}, ${best.verdict_head}, error ${best.error}` : ""
+      }
       onShelf={(chosen) => chosen.drawing}
       paper={(chosen) => ({
         merit: meritOf(chosen.verdict.goes, chosen.relative_error === 0),

@@ -96,6 +96,9 @@ export default function MillStation() {
           />
         </MillSheetPanel>
       )}
+      heard={({ candidates: [best] }) =>
+        best ? `${best.text}, ${best.verdict_head}, error ${best.error}` : ""
+      }
       onShelf={(chosen) => chosen.drawing}
       paper={(chosen, plan) => ({
         merit: meritOf(chosen.goes, chosen.relative_error === 0),

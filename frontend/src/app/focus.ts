@@ -1,0 +1,51 @@
+import { type RefObject, useEffect } from "react";
+
+import { Refusal } from "../api/client";
+
+/** So long a form may take to show what was refused, in frames of the screen. */
+const FRAMES = 30;
+
+let sent: HTMLFormElement | null = null;
+
+/** After a refused Save the focus is in the first field that is at fault, of the form that was sent last. */
+export function focusFault(error: unknown) {
+  if (!(error instanceof Refusal)) return;
+  let frames = FRAMES;
+  const look = () => {
+    const fault = sent?.isConnected && sent.querySelector<HTMLElement>("[aria-invalid=true]");
+    if (fault) fault.focus();
+    else if (--frames > 0) requestAnimationFrame(look);
+  };
+  requestAnimationFrame(look);
+}
+
+/** Where something that had the focus goes away, the focus stays near: in the nearest part that is still there. */
+export function useKeptFocus(main: RefObject<HTMLElement | null>) {
+  useEffect(() => {
+    let around: HTMLElement[] = [];
+    const noted = ({ target }: FocusEvent) => {
+      around = [];
+      for (let at = target as HTMLElement | null; at && at !== document.body; at = at.parentElement)
+        around.push(at);
+    };
+    const submitted = ({ target }: Event) => {
+      if (target instanceof HTMLFormElement) sent = target;
+    };
+    const gone = new MutationObserver(() => {
+      if (document.activeElement !== document.body || around[0]?.isConnected !== false) return;
+      const near = around.find((at) => at.isConnected && at !== main.current);
+      around = [];
+      if (!near || !main.current?.contains(near)) return;
+      if (near.tabIndex < 0) near.tabIndex = -1;
+      near.focus({ preventScroll: true });
+    });
+    if (main.current) gone.observe(main.current, { childList: true, subtree: true });
+    addEventListener("focusin", noted);
+    addEventListener("submit", submitted, true);
+    return () => {
+      gone.disconnect();
+      removeEventListener("focusin", noted);
+      removeEventListener("submit", submitted, true);
+    };
+  }, [main]);
+}
