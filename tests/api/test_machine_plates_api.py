@@ -64,7 +64,7 @@ def test_a_plate_goes_into_the_record_and_its_wheels_into_the_box(demo: TestClie
     after = fields(demo, "wren")
     assert (after["screw"], after["first"], done.json()["screw"]) == ("5 tpi", "1/2", "5 tpi")
     assert demo.get("/api/machines/wren/wheels").json()["held"] == "20 25 30 35 40x2 45 48 50 55 60x2 65 70 80"
-    assert {k for k in after if after[k] != before[k]} == {"screw", "first", "version"}
+    assert {k for k in after if after[k] != before[k]} == {"screw", "first", "version", "wheels"}
     assert undo(demo, done) == []
     assert fields(demo, "wren")["screw"] == before["screw"]
     assert demo.get("/api/machines/wren/wheels").json()["held"] == held
@@ -149,3 +149,31 @@ def test_the_pocket_command(tmp_path: Any) -> None:
     assert "cannot be read" in missing.stderr
     file.write_bytes(b"\xff\xfe\x00")
     assert run("plate", str(file)).returncode == 2
+
+
+def test_a_hobbers_table_stands_beside_what_its_wheels_can_do(demo: TestClient) -> None:
+    lines = {one["number"]: one for one in demo.get("/api/machine-plates/avocet/trains").json()}
+    wrong = [line for line in plate(demo, "avocet")["plate"]["lines"] if line["standing"] == "wrong"]
+    assert wrong
+    assert {lines[line["number"]]["says"] for line in wrong} == {"exact; the plate is wrong"}
+    others = {one["says"] for number, one in lines.items() if number not in {line["number"] for line in wrong}}
+    assert others == {"the same", "as good"}, "a count is indexed exactly, by the table and by the wheels held"
+
+
+def test_a_mills_leads_stand_beside_what_its_wheels_can_do(demo: TestClient) -> None:
+    # Heron: 6 mm × 60 = 360 mm for equal wheels. The third line is an approximation of 301 mm.
+    table = "720 mm 1:2 40/40\n480 mm 1:2 60/40\n301 mm 1:2 72/28 52/56"
+    assert demo.put("/api/machine-plates/heron", json={"lines": table}).status_code == 200
+    first, second, third = demo.get("/api/machine-plates/heron/trains").json()
+    assert first["train"].endswith("pair 1 : 2")
+    assert {first["says"], second["says"]} <= {"the same", "as good"}
+    assert third["says"].startswith("better: 0.0")
+
+
+def test_nothing_stands_beside_where_the_record_lacks_what_trains_need(empty: TestClient) -> None:
+    made = {"kind": "hobber", "name": "Linnet", "lines": "37: 24/37\n48: 24/48", "choice": 0, "wheels": True}
+    assert empty.post("/api/machine-plates", json=made).status_code == 200
+    assert [one["says"] for one in empty.get("/api/machine-plates/linnet/trains").json()] == ["the same", "the same"]
+    empty.put("/api/machines/linnet/wheels", json={"wheels": "20"})
+    says = {one["says"] for one in empty.get("/api/machine-plates/linnet/trains").json()}
+    assert all(one.startswith(("needs", "none")) for one in says)

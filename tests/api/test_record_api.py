@@ -28,7 +28,8 @@ def test_a_record_kept_as_it_is_shown_changes_nothing(demo: TestClient, machine:
 
 def test_a_new_lathe_can_be_planned_on(demo: TestClient) -> None:
     family = demo.get("/api/rack").json()["families"][0]["id"]
-    linnet = record(demo, "plover") | {"name": "Linnet", "screw": "8 tpi", "family": family, "note": "new", "wheels": ""}
+    named = {"name": "Linnet", "screw": "8 tpi", "family": family, "note": "new", "wheels": ""}
+    linnet = record(demo, "plover") | named
     made = demo.post("/api/lathe-records", json=linnet).json()
     assert (made["slug"], made["screw"]) == ("linnet", "8 tpi")
     # It has no wheels of its own, and Plover's are Plover's.

@@ -1,7 +1,8 @@
 """Plates of machines: what each kind reads from one, what it may be by it, and how that goes into its record."""
 
 from collections import Counter
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Iterator
+from contextlib import suppress
 from dataclasses import dataclass, replace
 from fractions import Fraction
 from functools import lru_cache
@@ -10,10 +11,15 @@ from sqlalchemy.orm import Session
 
 from valleywind.core.dividing.heads import TypedHead
 from valleywind.core.helix import plate as mill_plate
+from valleywind.core.helix.ask import HelixAsk
+from valleywind.core.helix.chart import chart as lead_chart
+from valleywind.core.helix.plan import drive_of
 from valleywind.core.hobbing import plate as hobber_plate
+from valleywind.core.hobbing.chart import CountStanding
+from valleywind.core.hobbing.chart import chart as hob_chart
 from valleywind.core.hobbing.machine import Box
 from valleywind.core.lathe import plate as lathe_plate
-from valleywind.core.lathe.chart import Pitched, Row, chart
+from valleywind.core.lathe.chart import Pitched, chart
 from valleywind.core.lathe.machine import LeverPosition
 from valleywind.core.lathe.record import LatheRecord, read_screw, read_steps
 from valleywind.core.lathe.thread import CarriageMove
@@ -21,7 +27,7 @@ from valleywind.core.plate.plate import JudgedLine, Plate, Standing
 from valleywind.core.refusal import Refused
 from valleywind.core.trains.direction import Hand
 from valleywind.core.trains.in_line import reached
-from valleywind.core.trains.model import Combination
+from valleywind.core.trains.model import Combination, Stock, Train
 from valleywind.core.trains.quadrant import Unmeasured
 from valleywind.core.trains.quadrant_record import MOST_TRAINS, QuadrantFacts, spell_quadrant
 from valleywind.core.units import PI, spell
@@ -29,6 +35,7 @@ from valleywind.shop import changes, machine_plates, machines, records
 from valleywind.shop.models import MachineRow
 from valleywind.wording import plate as plate_words
 from valleywind.wording.helix import plate as mill_words
+from valleywind.wording.helix.answers import pair_label
 from valleywind.wording.hobbing import plate as hobber_words
 from valleywind.wording.lathe import plate as lathe_words
 from valleywind.wording.plate import PlateWords
@@ -322,25 +329,77 @@ class Compared:
 
 
 def compared(row: MachineRow) -> list[Compared]:
-    """For each line of a lathe's plate the best train that goes on. Nothing for a machine that is no lathe."""
-    plate = kept(row)
-    if plate is None or row.lathe is None:
+    """For each line of a machine's plate that names what is wanted by itself, the best train that goes on. Nothing
+    where there is no plate, no wheel, or the record lacks what trains are planned by."""
+    plate, stock = kept(row), machines.stock(row)
+    if plate is None or not any(stock.values()):
         return []
-    lathe, stock = machines.lathe(row), machines.stock(row)
+    with suppress(Refused):
+        return list(_COMPARED[row.kind](row, plate, stock))
+    return []
+
+
+def _lathe_compared(row: MachineRow, plate: Plate, stock: Stock) -> Iterator[Compared]:
+    lathe = machines.lathe(row)
     # A lathe without a feed of its own across has none to compare.
     lines = [line for line in plate.lines if line.target.kind != CarriageMove.ACROSS or line.target.kind in lathe.feeds]
-    if not any(stock.values()):
-        return []
     rows = chart([Pitched(lathe_plate.ask_of(line.right.target)) for line in lines], lathe, stock)
-    return [_compared(line, found) for line, found in zip(lines, rows, strict=True)]
+    for line, found in zip(lines, rows, strict=True):
+        candidate = found.candidate if found.new is None else None
+        if candidate is None:
+            yield _none(line, found.new)
+        else:
+            yield _beside(line, candidate.train, candidate.error)
 
 
-def _compared(line: JudgedLine, found: Row) -> Compared:
-    candidate = found.candidate if found.new is None else None
-    if candidate is None:
-        return Compared(line.line.number, "", plate_words.no_train(found.new))
-    same = candidate.train.combination == line.right.train.combination
+def _hobber_compared(row: MachineRow, plate: Plate, stock: Stock) -> Iterator[Compared]:
+    """Its index lines for a hob of one start: a feed or a lead is not asked for by itself."""
+    counts = {line.line.number: hobber_plate.teeth_of(line.right.target) for line in plate.lines if _is_count(line)}
+    stands = {one.teeth: one for one in hob_chart(records.hobber(row), stock, sorted(set(counts.values())))}
+    for line in plate.lines:
+        found = stands.get(counts.get(line.line.number, 0))
+        if found is None:
+            continue
+        if found.laid is not None and found.standing is CountStanding.EXACT:
+            yield _beside(line, found.laid.train, Fraction(0))
+        elif found.standing is CountStanding.OTHER_PAIR and found.laid is not None:
+            yield Compared(line.line.number, train_text(found.laid.train), plate_words.OTHER_PAIR)
+        elif found.standing is CountStanding.MADE_UP:
+            yield Compared(line.line.number, "", plate_words.MADE_UP)
+        else:
+            yield _none(line, found.new)
+
+
+def _is_count(line: JudgedLine) -> bool:
+    return line.target.kind == Box.INDEX and line.right.target.per.numerator == 1
+
+
+def _mill_compared(row: MachineRow, plate: Plate, stock: Stock) -> Iterator[Compared]:
+    head = records.head(row).ratio if records.has(row, records.HEAD) else None
+    drive = drive_of(records.mill(row), head)
+    asked = [HelixAsk(lead=1 / line.right.target.per) for line in plate.lines]
+    for line, cell in zip(plate.lines, lead_chart(asked, drive, stock), strict=True):
+        if cell.candidate is None or cell.new is not None:
+            yield _none(line, cell.new)
+        else:
+            pair = pair_label(cell.candidate.setting, drive)
+            yield _beside(line, cell.candidate.train, cell.candidate.error, pair or "")
+
+
+def _none(line: JudgedLine, new: int | None) -> Compared:
+    return Compared(line.line.number, "", plate_words.no_train(new))
+
+
+def _beside(line: JudgedLine, train: Train, error: Fraction, setting: str = "") -> Compared:
+    """The best train of a line; the same as the plate's where wheels and error are."""
     gives = None if line.standing is Standing.WRONG else line.error
-    return Compared(
-        line.line.number, train_text(candidate.train), plate_words.beside(candidate.error, gives, same)
-    )  # fmt: skip
+    same = train.combination == line.right.train.combination and (not setting or error == gives)
+    says = plate_words.beside(error, gives, same)
+    return Compared(line.line.number, ", ".join(filter(None, (train_text(train), setting))), says)
+
+
+_COMPARED: dict[str, Callable[[MachineRow, Plate, Stock], Iterator[Compared]]] = {
+    "lathe": _lathe_compared,
+    "hobber": _hobber_compared,
+    "mill": _mill_compared,
+}

@@ -150,6 +150,10 @@ def beside(best: Fraction, gives: Fraction | None, same: bool) -> str:
     return "as good" if abs(best) == abs(gives) else f"{off(best)}; the plate is nearer"
 
 
+OTHER_PAIR = "with the other reversing pair"
+MADE_UP = "made up by the differential"
+
+
 def no_train(new: int | None) -> str:
     """Why there is no train: a wheel is lacking, or nothing goes on."""
     return f"needs {a(new)}" if new is not None else "none that fits"

@@ -64,7 +64,7 @@ function OfMachine({ kept }: { kept: Schemas["KeptPlateOut"] }) {
   const use = useUsePlate(machine);
   const tell = useTell();
   const read = usePlate(kind, useDebouncedValue(lines, PAUSE), machine);
-  const trains = useTrainsOfPlate(machine, kept.lines !== "" && kind === "lathe");
+  const trains = useTrainsOfPlate(machine, kept.lines !== "");
   const saved = useRef(false);
   const changed = lines !== kept.lines;
   const plate = lines.trim() ? read.data : undefined;

@@ -178,7 +178,7 @@ def use_machine_plate(machine: Slug, asked: PlateUse, session: ToWrite) -> Machi
 
 @router.get("/{machine}/trains", dependencies=[LONG])
 def get_trains_of_plate(machine: Slug, session: InSession) -> list[LineTrainOut]:
-    """For each line of a lathe's plate the best train of the wheels held, beside the plate's own."""
+    """For each line of a machine's plate the best train of the wheels held, beside the plate's own."""
     found = plates.compared(machines.machine(session, machine))
     return [LineTrainOut(number=one.number, train=one.train, says=one.says) for one in found]
 
