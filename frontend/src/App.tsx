@@ -107,6 +107,6 @@ function Start() {
     );
   }
   if (!machines.data) return null;
-  const lathe = machines.data.find((m) => m.kind === "lathe");
+  const lathe = machines.data.find((m) => m.kind === "lathe" && !m.archived);
   return <Navigate replace to={lathe ? `/lathe/${lathe.slug}${search}` : "/machines"} />;
 }

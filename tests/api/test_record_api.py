@@ -335,3 +335,25 @@ def test_wheels_are_typed_over_in_the_record(demo: TestClient, path: str, kind: 
     change = kept.headers["Valleywind-Change"]
     demo.post(f"/api/changes/{change}/undo")
     assert demo.get(f"/api/{path}").json()["wheels"] == f"{held} 127"
+
+
+def test_an_archived_machine_is_kept_and_planned_for_no_more(demo: TestClient) -> None:
+    job = demo.post("/api/jobs", json={"ask": "make 60 for Plover"}).json()
+    for slug in ("plover", "heron"):
+        assert demo.put(f"/api/machines/{slug}/archived", json={"archived": True}).json()["archived"]
+    told = demo.get("/api/changes").json()[0]["text"]
+    assert told == "Archived Heron."
+    compared = demo.get("/api/lathes/compare", params={"ask": "M6"}).json()
+    assert "Plover" not in {one["name"] for one in compared}
+    ways = demo.get("/api/dividing/ways", params={"ask": "divide 57"}).json()["ways"]
+    assert "Heron" not in {way["machine_name"] for way in ways}
+    # What speaks of it keeps its name, and it can be looked at.
+    assert demo.get(f"/api/jobs/{job['id']}").json()["title"] == "A 60 for Plover"
+    assert demo.get("/api/rack", params={"seek": "plover 48"}).json()["wheels"][0]["machine_name"] == "Plover"
+    found = demo.get("/api/find", params={"text": "plover archived"}).json()["found"]
+    assert [one["key"] for one in found][:1] == ["plover"]
+    assert demo.get("/api/lathes/plover/plan", params={"ask": "M6"}).status_code == 200
+    taken = demo.post("/api/lathe-records", json={"name": "Plover", "screw": "8 tpi"})
+    assert taken.json()["errors"][0]["code"] == "name_taken"
+    demo.put("/api/machines/plover/archived", json={"archived": False})
+    assert "Plover" in {one["name"] for one in demo.get("/api/lathes/compare", params={"ask": "M6"}).json()}

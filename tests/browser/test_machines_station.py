@@ -173,3 +173,19 @@ def test_what_a_record_lacks_is_typed_at_once_and_leads_back_to_the_question(pag
     page.get_by_role("button", name="Save").click()
     expect(page).to_have_url(re.compile(r"/mill/knot\?ask=lead\+240\+mm"))
     expect(page.get_by_role("link", name="Open Knot’s record")).to_have_count(0)
+
+
+def test_a_machine_is_archived_and_taken_into_use_again(page: Page, address: str) -> None:
+    page.goto(f"{address}/machines/plover")
+    page.get_by_role("button", name="Archive").click()
+    away = page.get_by_role("region", name="Archived")
+    expect(away).to_contain_text("Plover")
+    page.goto(address)
+    page.wait_for_url("**/lathe/curlew**")
+    page.get_by_role("button", name="on Curlew, choose another lathe").click()
+    expect(page.get_by_role("option", name="Dunlin")).to_be_visible()
+    expect(page.get_by_role("option", name="Plover")).to_have_count(0)
+    page.goto(f"{address}/machines")
+    away.get_by_role("button", name="Use again").click()
+    expect(away).to_have_count(0)
+    expect(page.get_by_role("heading", name="Plover")).to_be_visible()

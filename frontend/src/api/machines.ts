@@ -47,6 +47,19 @@ export function useLathePreview(record: Schemas["LatheRecordIO"], train: string,
   });
 }
 
+/** Put a machine away, or take it into use again. */
+export function useArchiveMachine(machine: string) {
+  return useMutation({
+    mutationFn: (archived: boolean) =>
+      answered(
+        api.PUT("/api/machines/{machine}/archived", {
+          params: { path: { machine } },
+          body: { archived },
+        }),
+      ),
+  });
+}
+
 /** Take a machine out of the shop; its wheels stay. */
 export function useDeleteMachine(machine: string) {
   return useMutation({

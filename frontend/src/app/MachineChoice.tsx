@@ -10,7 +10,8 @@ export function MachineChoice({ kind, machine }: { kind: Planned; machine: strin
   const navigate = useNavigate();
   const [search] = useSearchParams();
   const { pathname } = useLocation();
-  const alike = machines.data?.filter((m) => m.kind === kind) ?? [];
+  const alike =
+    machines.data?.filter((m) => m.kind === kind && (!m.archived || m.slug === machine)) ?? [];
   const chosen = alike.find((m) => m.slug === machine);
   if (!chosen) return null;
   const choose = (slug: string) => {

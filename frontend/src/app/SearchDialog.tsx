@@ -98,13 +98,15 @@ function usePages(): Place[] {
     { to, name, text: "page" },
     ...within.map((page) => ({ to: page.to, name: page.name, text: `page of ${name}` })),
   ]);
-  const own = machines.flatMap(({ slug, name, kind }) => [
-    ...(PLANNED.find((one) => one.kind === kind)?.pages ?? []).map((page) => ({
-      to: `/${kind}/${slug}/${page.path}`,
-      name: page.name,
-      text: `page of ${name}`,
-    })),
-    { to: `/machines/${slug}`, name: "Record", text: `page of ${name}` },
-  ]);
+  const own = machines
+    .filter((one) => !one.archived)
+    .flatMap(({ slug, name, kind }) => [
+      ...(PLANNED.find((one) => one.kind === kind)?.pages ?? []).map((page) => ({
+        to: `/${kind}/${slug}/${page.path}`,
+        name: page.name,
+        text: `page of ${name}`,
+      })),
+      { to: `/machines/${slug}`, name: "Record", text: `page of ${name}` },
+    ]);
   return [...plain, ...own];
 }

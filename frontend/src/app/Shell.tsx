@@ -256,6 +256,9 @@ function usePlanned(pathname: string) {
   return PLANNED.map((one) => {
     // Before the list is there the address is believed.
     const here = machine && pathname.startsWith(`/${one.kind}/`) ? machine : undefined;
-    return { ...one, machine: here ?? machines.find((m) => m.kind === one.kind)?.slug ?? "" };
+    return {
+      ...one,
+      machine: here ?? machines.find((m) => m.kind === one.kind && !m.archived)?.slug ?? "",
+    };
   });
 }

@@ -20,7 +20,7 @@ export function StartAt(props: { kind: Exclude<Planned, "lathe">; needs: string 
   if (!machines.data) return null;
   const all = machines.data.filter((m) => m.kind === kind);
   const named = nameIn(search.get("ask") ?? "");
-  const found = all.find((m) => m.name.toLowerCase() === named) ?? all[0];
+  const found = all.find((m) => m.name.toLowerCase() === named) ?? all.find((m) => !m.archived);
   if (found) return <Navigate replace to={`/${kind}/${found.slug}?${search}`} />;
   return (
     <div className="p-6">

@@ -72,8 +72,8 @@ def _answers(one: Found, sought: list[str]) -> bool:
 
 
 def _machines(session: Session) -> Iterator[Found]:
-    for row in machines.machines(session):
-        yield Found(Sort.MACHINE, row.slug, row.name, words.machine_text(row.kind, row.note), row.kind)
+    for row in machines.every(session):
+        yield Found(Sort.MACHINE, row.slug, row.name, words.machine_text(row.kind, row.note, row.archived), row.kind)
 
 
 def _jobs(session: Session) -> Iterator[Found]:
@@ -83,7 +83,7 @@ def _jobs(session: Session) -> Iterator[Found]:
 
 def _wheels(session: Session) -> Iterator[Found]:
     families = {row.id: row.name for row in rack.families(session)}
-    owners = {row.id: row.name for row in machines.machines(session)}
+    owners = {row.id: row.name for row in machines.every(session)}
     for wheel in rack.briefly(session):
         interrupt.checkpoint()
         family, owner = families.get(wheel.family_id or 0, ""), owners.get(wheel.machine_id or 0, "")

@@ -28,7 +28,7 @@ def family_row(row: JobRow, session: Session) -> WheelFamilyRow | None:
 
 def title(row: JobRow, session: Session) -> str:
     """`A 57 for Plover`, `A 24 of module 2, 20°, helix 30° left`."""
-    machine = next((m.name for m in machines.machines(session) if m.slug == row.machine), "")
+    machine = next((m.name for m in machines.every(session) if m.slug == row.machine), "")
     plain, lead = words.title(row.teeth, kept.family_of(row), machine), kept.lead_of(row)
     return f"{plain}, helix {spell(lead.angle)}° {lead.hand}" if lead else plain
 
@@ -37,7 +37,7 @@ def job_of(row: JobRow, session: Session) -> Job:
     """The job as the core knows it. Raises Refused at the field."""
     typed, family = read(row.typed), kept.family_of(row)
     held, lead, figures = held_cutters(row, session), kept.lead_of(row), kept.found(session, row.id)
-    lathe = next((m.lathe for m in machines.machines(session) if m.slug == row.machine), None)
+    lathe = next((m.lathe for m in machines.every(session) if m.slug == row.machine), None)
     job = Job(
         teeth=row.teeth,
         family=family,
@@ -115,7 +115,7 @@ def chosen_divider(typed: Choices, session: Session) -> Divider | None:
         return Divider.WHEEL
     if typed.way is WayKind.DISC:
         return Divider.DISC
-    machine = next((m for m in machines.machines(session) if m.slug == typed.head), None)
+    machine = next((m for m in machines.every(session) if m.slug == typed.head), None)
     return sources.divider_of(machine) if machine is not None else None
 
 

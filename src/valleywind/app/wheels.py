@@ -13,7 +13,7 @@ def family_for(session: Session, number: int | None, said: str) -> tuple[WheelFa
     """The family chosen, else that of the machine said, else that of the first lathe; its record, the name of the one
     machine that has it, and the width of its hub."""
     if said and number is None:
-        every = machines.machines(session)
+        every = machines.every(session)
         row = next((m for m in every if m.name.lower() == said.lower()), None)
         if row is None or row.family is None:
             raise Refused("no_such_machine", "ask", said, known=[m.name for m in every if m.family])

@@ -11,7 +11,7 @@ from valleywind.core.lathe.record import TypedLathe, read_record
 from valleywind.core.trains.direction import Hand, Sense
 from valleywind.core.trains.model import parse_stock
 from valleywind.core.trains.quadrant_record import TypedSlot
-from valleywind.shop.machines import Particulars, add_wheels, machines, save_lathe
+from valleywind.shop.machines import Particulars, add_wheels, every, save_lathe
 from valleywind.shop.models import MachineRow, WheelFamilyRow
 
 
@@ -49,7 +49,7 @@ _FAMILIES = {
 def add(session: Session, example: Example) -> MachineRow:
     """Add a ready lathe, its family and its wheels, marked as an example."""
     record = _RECORDS[example]
-    taken = {row.name for row in machines(session)}
+    taken = {row.name for row in every(session)}
     names = (record.name, *(f"{record.name} {n}" for n in range(2, len(taken) + 3)))
     named = replace(record, name=next(name for name in names if name not in taken))
     more = Particulars("", Hand.RIGHT, Sense.CLOCKWISE, Sense.CLOCKWISE, True, _family(session, example), True)

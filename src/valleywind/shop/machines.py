@@ -29,7 +29,19 @@ MOST_SIZES = 150
 
 
 def machines(session: Session) -> list[MachineRow]:
-    """All machines, in the order in which they were entered."""
+    """The machines that are in use, in the order in which they were entered."""
+    return [row for row in every(session) if not row.archived]
+
+
+def archive(session: Session, row: MachineRow, away: bool) -> None:
+    """Put a machine away, or take it into use again."""
+    changes.name(session, "machine_archived" if away else "machine_in_use", name=row.name)
+    row.archived = away
+    session.flush()
+
+
+def every(session: Session) -> list[MachineRow]:
+    """All machines, those put away too, in the order in which they were entered."""
     parts = (
         MachineRow.family, MachineRow.lathe, MachineRow.quadrant, MachineRow.mounted, MachineRow.records,
         MachineRow.gearboxes, MachineRow.box_mounted,

@@ -128,7 +128,9 @@ class WheelFamilyRow(Base):
 
 class MachineRow(Base):
     """A machine of any kind. `family` is None where no wheels go on it, or their pitch is not known; `full_set` is its
-    maker's list as typed; `example` says that its figures are of an example and not confirmed yet."""
+    maker's list as typed; `example`: its figures are of an example and not confirmed yet; `archived`: it is put away,
+    kept with all that is said of it, and planned for no more.
+    """
 
     __tablename__ = "machine"
     __table_args__ = (_NUMBERED,)
@@ -141,6 +143,7 @@ class MachineRow(Base):
     family_id: Mapped[int | None] = mapped_column(ForeignKey("wheel_family.id"))
     full_set: Mapped[str] = mapped_column(default="")
     example: Mapped[bool] = mapped_column(default=False, server_default=false())
+    archived: Mapped[bool] = mapped_column(default=False, server_default=false())
     version: Mapped[int] = mapped_column(default=1, server_default="1")
 
     family: Mapped[WheelFamilyRow | None] = relationship(back_populates="machines")

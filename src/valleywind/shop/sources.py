@@ -21,7 +21,9 @@ def needed_by_charts(row: WheelFamilyRow) -> Counter[int]:
     """How many trains of the everyday charts of the family's lathes have each wheel."""
     needed: Counter[int] = Counter()
     for machine in row.machines:
-        if machine.lathe is not None and machine.quadrant is not None and (stock := machines.stock(machine)):
+        if machine.archived or machine.lathe is None or machine.quadrant is None:
+            continue
+        if stock := machines.stock(machine):
             needed += _uses(machines.lathe(machine), stock)
     return needed
 

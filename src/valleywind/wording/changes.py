@@ -23,6 +23,8 @@ _CHANGES = {
     "plate_saved": "Changed the plate of {name}.",
     "plate_used": "Put what the plate gives into the record of {name}.",
     "machine_deleted": "Deleted {name}.",
+    "machine_archived": "Archived {name}.",
+    "machine_in_use": "Took {name} into use again.",
     "machine_wheels": "Changed the wheels of {name}.",
     "full_set": "Changed the list of {name}’s full set.",
     "dismounted": "Took the train off {name}.",

@@ -11,7 +11,7 @@ import { Working } from "../../kit/Working";
 export default function ChartOfWays() {
   const machines = useMachines();
   const [search, setSearch] = useSearchParams();
-  const heads = machines.data?.filter((m) => m.divides) ?? [];
+  const heads = machines.data?.filter((m) => m.divides && !m.archived) ?? [];
   const machine = search.get("on") ?? heads[0]?.slug ?? "";
   const chart = useDividingChart(machine, 400);
   const { lines } = chart;

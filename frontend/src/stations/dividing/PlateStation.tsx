@@ -20,7 +20,7 @@ export default function PlateStation() {
   const { units } = usePreferences();
   const machines = useMachines();
   const [search, setSearch] = useSearchParams();
-  const heads = machines.data?.filter((m) => m.divides) ?? [];
+  const heads = machines.data?.filter((m) => m.divides && !m.archived) ?? [];
   const machine = search.get("on") ?? heads[0]?.slug ?? "";
   const typed = (name: string, usual: string) => search.get(name) ?? usual;
   const set = (name: string, value: string) => {

@@ -37,7 +37,7 @@ export function LatheStation() {
   const station = usePlanning<Plan, Candidate, Plan, Suspected>(LATHE);
   const { asked, name, outlines, suspected, suspect } = station;
   const { machine } = asked;
-  const lathes = useMachines().data?.filter((m) => m.kind === "lathe").length ?? 0;
+  const lathes = useMachines().data?.filter((m) => m.kind === "lathe" && !m.archived).length ?? 0;
   return (
     <PlanningStation
       kind="lathe"

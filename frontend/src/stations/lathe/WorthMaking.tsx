@@ -29,7 +29,8 @@ function LimitsForm({
   const [typed, setTyped] = useState(limits);
   const put = (changes: Partial<Limits>) => setTyped((now) => ({ ...now, ...changes }));
   const machines = useMachines();
-  const heads = machines.data?.filter((m) => m.kind !== "lathe" && m.kind !== "hobber") ?? [];
+  const inUse = machines.data?.filter((m) => !m.archived) ?? [];
+  const heads = inUse.filter((m) => m.kind !== "lathe" && m.kind !== "hobber");
   const wrong = refusedAt(error);
   return (
     <form

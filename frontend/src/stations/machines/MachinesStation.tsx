@@ -11,6 +11,7 @@ import { Button, buttonLook } from "../../kit/Button";
 import { Failed } from "../../app/Notice";
 import { plannedKind } from "../../app/planned";
 import { usePreferences } from "../../app/preferences";
+import { ArchiveButton } from "./RecordButtons";
 import { useTell } from "../../app/Toast";
 
 /** The shop's machines with their wheels, and where the shop's file lies. */
@@ -56,12 +57,44 @@ export default function MachinesStation() {
           </div>
         </header>
         {machines.error && <Failed error={machines.error} retry={() => void machines.refetch()} />}
-        {machines.data?.map((machine) => (
-          <MachineCard key={machine.slug} machine={machine} />
-        ))}
+        {machines.data
+          ?.filter((machine) => !machine.archived)
+          .map((machine) => (
+            <MachineCard key={machine.slug} machine={machine} />
+          ))}
+        <Archived machines={machines.data?.filter((machine) => machine.archived) ?? []} />
         {shop.data && <ShopFile empty={machines.data?.length === 0} />}
       </div>
     </div>
+  );
+}
+
+/** Machines that are put away: each can be looked at, and taken into use again. */
+function Archived({ machines }: { machines: Machine[] }) {
+  if (machines.length === 0) return null;
+  return (
+    <section aria-label="Archived" className="border border-line bg-paper p-5">
+      <h2 className="text-xl font-bold">Archived</h2>
+      <ul>
+        {machines.map((machine) => (
+          <li
+            key={machine.slug}
+            className="flex flex-wrap items-center gap-3 border-b border-line py-2"
+          >
+            <span className="flex-1">
+              <b>{machine.name}</b>{" "}
+              <span className="text-soft">
+                {[machine.kind, machine.note].filter(Boolean).join(", ")}
+              </span>
+            </span>
+            <ArchiveButton slug={machine.slug} name={machine.name} archived />
+            <Link className={buttonLook()} to={`/machines/${machine.slug}`}>
+              Edit
+            </Link>
+          </li>
+        ))}
+      </ul>
+    </section>
   );
 }
 

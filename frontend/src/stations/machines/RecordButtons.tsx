@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 
-import { useDeleteMachine } from "../../api/machines";
+import { useArchiveMachine, useDeleteMachine, useMachines } from "../../api/machines";
 import { Failed } from "../../app/Notice";
 import { useTell } from "../../app/Toast";
 import { Button, buttonLook } from "../../kit/Button";
@@ -30,10 +30,56 @@ export function RecordButtons(props: {
           <Link className={buttonLook()} to={known.copy}>
             Copy
           </Link>
+          <Archive slug={known.slug} name={known.name} />
           <Delete {...known} deleted={props.deleted} />
         </>
       )}
     </div>
+  );
+}
+
+/** Puts a machine away, or takes it into use again. */
+export function ArchiveButton(props: {
+  slug: string;
+  name: string;
+  archived: boolean;
+  done?: () => void;
+}) {
+  const { slug, name, archived } = props;
+  const archive = useArchiveMachine(slug);
+  const tell = useTell();
+  return (
+    <Button
+      disabled={archive.isPending}
+      onClick={() =>
+        archive.mutate(!archived, {
+          onSuccess: () => {
+            tell({
+              text: archived ? `${name} is in use again.` : `${name} is archived.`,
+              done: true,
+            });
+            props.done?.();
+          },
+          onError: (error) => tell({ text: error.message }),
+        })
+      }
+    >
+      {archived ? "Use again" : "Archive"}
+    </Button>
+  );
+}
+
+/** The same in a record. Something half typed there is asked for before the page is left. */
+function Archive(props: { slug: string; name: string }) {
+  const navigate = useNavigate();
+  const archived = useMachines().data?.find(({ slug }) => slug === props.slug)?.archived ?? false;
+  return (
+    <ArchiveButton
+      slug={props.slug}
+      name={props.name}
+      archived={archived}
+      done={() => void navigate("/machines")}
+    />
   );
 }
 

@@ -26,7 +26,7 @@ const SAID: Record<SetStanding, string> = {
 export default function SetsStation() {
   const machines = useMachines();
   const [search, setSearch] = useSearchParams();
-  const withWheels = machines.data?.filter((m) => m.family) ?? [];
+  const withWheels = machines.data?.filter((m) => m.family && !m.archived) ?? [];
   const chosen = withWheels.find((m) => m.slug === search.get("of")) ?? withWheels[0];
   return (
     <div className="h-full overflow-y-auto p-6 tall:h-auto">

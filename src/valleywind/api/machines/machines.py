@@ -48,6 +48,7 @@ class MachineOut(BaseModel):
     kind: str
     note: str
     example: bool = Field(description="Its figures are an example's and not confirmed yet")
+    archived: bool = Field(description="Put away: kept, and planned for no more")
     screw: str | None = Field(description="The lead screw's pitch as it is stated", examples=["6 tpi"])
     facts: list[Fact] = Field(description="What is on record of it, in words")
     not_known: list[str] = Field(description="What is not known of a lathe, and so is not looked at")
@@ -118,6 +119,7 @@ def machine_out(row: MachineRow, units: Units = Units.MM) -> MachineOut:
         kind=row.kind,
         note=row.note,
         example=row.example,
+        archived=row.archived,
         screw=screw_text(row.lathe) if row.lathe else None,
         facts=[Fact(label=label, text=text) for label, text in facts_of(row, units)],
         not_known=not_known(row, shop.lathe(row) if row.lathe else None),
@@ -131,8 +133,20 @@ def machine_out(row: MachineRow, units: Units = Units.MM) -> MachineOut:
 
 @router.get("")
 def list_machines(session: InSession, units: InUnits = Units.MM) -> list[MachineOut]:
-    """All machines of the shop, in the order in which they were added."""
-    return [machine_out(row, units) for row in shop.machines(session)]
+    """All machines of the shop, those put away too, in the order in which they were added."""
+    return [machine_out(row, units) for row in shop.every(session)]
+
+
+class ArchivedIn(BaseModel):
+    archived: bool = Field(description="Put away: kept, and planned for no more")
+
+
+@router.put("/{machine}/archived")
+def archive_machine(machine: Slug, wanted: ArchivedIn, session: ToWrite) -> MachineOut:
+    """Put a machine away, or take it into use again. Its wheels, its jobs and its plate stay as they are."""
+    row = shop.machine(session, machine)
+    shop.archive(session, row, wanted.archived)
+    return machine_out(row)
 
 
 @router.get("/{machine}")

@@ -109,7 +109,7 @@ def add_job(wanted: JobIn, session: ToWrite, units: InUnits = Units.MM) -> JobOu
     if family is None:
         raise Refused("no_pitch", "ask", wanted.ask)
     said = asked.machine or name
-    machine = next((m.slug for m in machines.machines(session) if m.name.lower() == said.lower()), "")
+    machine = next((m.slug for m in machines.every(session) if m.name.lower() == said.lower()), "")
     row = kept.add(session, asked.teeth, family, Choices().spelled(), machine, family_id, again=wanted.again)
     check_bore(job_of(row, session).sizes)
     return job_out(row, session, units)
@@ -235,7 +235,7 @@ def rack_job(job: Number, session: ToWrite, units: InUnits = Units.MM) -> JobOut
     made = job_of(row, session)
     if row.done:
         return job_out(row, session, units)
-    shelf = next((m for m in machines.machines(session) if m.slug == row.machine), None)
+    shelf = next((m for m in machines.every(session) if m.slug == row.machine), None)
     figures = {code: one.figure for code, one in kept.found(session, row.id).items() if one.figure}
     note = job_words.rack_note(made, figures, cut_there.now()[:10])
     # What it was cut from is looked up before it is gone.

@@ -71,7 +71,7 @@ def _of_the_job(row: JobRow, session: Session, units: Units) -> Iterator[LogLine
 
 
 def _names(session: Session) -> words.Names:
-    every = machines.machines(session)
+    every = machines.every(session)
     names = {m.id: m.name for m in every}
     donors = {
         w.id: store_words.wheel_name(w.teeth, w.condition, names.get(w.machine_id or 0) or w.place)

@@ -182,7 +182,7 @@ def get_rack(
     """The rack: families with their doubles and gaps, and a page of wheels with their strays."""
     every = rack.briefly(session)
     on: Counter[int] = Counter()
-    for machine in machines.machines(session):
+    for machine in machines.every(session):
         on.update(machines.mounted_records(session, machine))
     why = _why_stray(session, every)
     named = None if wheel is None else set(wheel)
@@ -239,7 +239,7 @@ def _why_stray(session: Session, wheels: Iterable[rack.Brief]) -> Why:
     """By family and machine that a wheel is of: the machine's name, and why it goes with nothing; empty where it
     does."""
     families = {row.id: row for row in rack.families(session)}
-    every = {row.id: row for row in machines.machines(session)}
+    every = {row.id: row for row in machines.every(session)}
     said = {}
     for kind in {(w.family_id, w.machine_id) for w in wheels}:
         family, machine = families.get(kind[0] or 0), every.get(kind[1] or 0)

@@ -36,7 +36,7 @@ class ImportOut(BaseModel):
 def get_csv(session: InSession) -> Response:
     """The rack as a table for a spreadsheet. Cells that look like formulas are made texts."""
     families = {row.id: row.name for row in rack.families(session)}
-    owners = {row.id: row.name for row in machines.machines(session)}
+    owners = {row.id: row.name for row in machines.every(session)}
     lines = [
         rack_csv.CsvWheel(
             row.teeth, row.count, families.get(row.family_id or 0, ""), owners.get(row.machine_id or 0, ""),
@@ -67,7 +67,7 @@ def read_csv(
 
 def _read(session: Session, file: bytes, put: bool, same: Same) -> ImportOut:
     families = {row.name: row.id for row in rack.families(session)}
-    owners = {row.name: row.id for row in machines.machines(session)}
+    owners = {row.name: row.id for row in machines.every(session)}
     file_read = rack_csv.read(file, list(families), list(owners))
     lines = file_read.lines
     records = [_as_record(line.wheel, families, owners) for line in lines if line.wheel]

@@ -30,7 +30,7 @@ class DemoIn(BaseModel):
 
 
 def _shop(request: Request, shop: Shop, session: Session) -> ShopOut:
-    count = len(machines.machines(session))
+    count = len(machines.every(session))
     demo = bool(request.app.state.demo)
     return ShopOut(
         name=harrowfold.NAME if demo else "Your shop",
@@ -51,7 +51,7 @@ def get_shop(request: Request, shop: Shop, session: InSession) -> ShopOut:
 @router.post("/demo")
 def load_demo(_said: DemoIn, request: Request, shop: Shop, session: ToWrite) -> ShopOut:
     """Put the demo shop in as it was at the start. Only in the demo's own file, or in a shop without machines."""
-    if not request.app.state.demo and machines.machines(session):
+    if not request.app.state.demo and machines.every(session):
         raise Refused("shop_in_use", "confirm", str(shop.path))
     harrowfold.load(session)
     session.flush()

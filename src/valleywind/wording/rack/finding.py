@@ -10,8 +10,9 @@ def joined(*parts: str) -> str:
     return ", ".join(filter(None, parts))
 
 
-def machine_text(kind: str, note: str) -> str:
-    return joined(f"{kind[:1].upper()}{kind[1:]}", note)
+def machine_text(kind: str, note: str, archived: bool) -> str:
+    """`Lathe, archived, the small one`"""
+    return joined(f"{kind[:1].upper()}{kind[1:]}", "archived" if archived else "", note)
 
 
 def job_text(done: bool) -> str:
