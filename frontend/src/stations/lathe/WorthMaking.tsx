@@ -42,7 +42,7 @@ function LimitsForm({
     >
       <TextField
         label="Only for these pitches, not the lists"
-        className="min-w-64"
+        className="min-w-64 phone:basis-full"
         value={typed.wanted}
         onChange={(wanted) => put({ wanted })}
         example="26 tpi, M14x2"
@@ -50,7 +50,7 @@ function LimitsForm({
       />
       <TextField
         label="From, teeth"
-        className="max-w-24"
+        className="max-w-24 min-w-20"
         value={typed.fewest}
         onChange={(fewest) => put({ fewest })}
         example="12"
@@ -59,19 +59,21 @@ function LimitsForm({
       />
       <TextField
         label="to"
-        className="max-w-24"
+        className="max-w-24 min-w-20"
         value={typed.most}
         onChange={(most) => put({ most })}
         example="any"
         problem={wrong("most")}
         numeric
       />
-      <Choice
-        label="Divided on"
-        value={typed.head}
-        options={[NONE_DIVIDES, ...heads].map((m) => [m.slug, m.name])}
-        change={(head) => put({ head })}
-      />
+      <div className="flex min-w-32 flex-1">
+        <Choice
+          label="Divided on"
+          value={typed.head}
+          options={[NONE_DIVIDES, ...heads].map((m) => [m.slug, m.name])}
+          change={(head) => put({ head })}
+        />
+      </div>
       <Checkbox
         label="only what my cutters cut"
         ticked={typed.cutters}
@@ -161,7 +163,7 @@ export function WorthMaking({
             {worth.data.single.slice(0, 6).map((brings) => (
               <li
                 key={brings.teeth}
-                className="grid grid-cols-[64px_1fr_auto] items-center gap-3 border border-line bg-paper px-3 py-2"
+                className="grid grid-cols-[64px_1fr_auto] items-center gap-3 border border-line bg-paper px-3 py-2 phone:grid-cols-[64px_1fr]"
               >
                 <b className="font-mono text-figure leading-none">{brings.teeth}</b>
                 <div className="text-lesser">
@@ -173,7 +175,7 @@ export function WorthMaking({
                   </div>
                   {brings.text}
                 </div>
-                <span className="flex flex-col gap-1">
+                <span className="flex flex-col gap-1 phone:col-span-2 phone:flex-row phone:flex-wrap">
                   <MakeLink teeth={brings.teeth} machine={owner?.name ?? machine} />
                   <Button
                     onClick={() => plan(brings.teeth, `brings ${brings.asks.join(", ")}`)}

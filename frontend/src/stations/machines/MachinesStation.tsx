@@ -99,6 +99,8 @@ function Archived({ machines }: { machines: Machine[] }) {
 }
 
 function MachineCard({ machine }: { machine: Machine }) {
+  const [open, setOpen] = useState(false);
+  const folded = open ? "" : "phone:hidden";
   const facts: [string, string][] = machine.facts.map(({ label, text }) => [label, text]);
   const lathe = machine.kind === "lathe";
   if (machine.family) facts.push(["Wheels", machine.family.text]);
@@ -119,7 +121,7 @@ function MachineCard({ machine }: { machine: Machine }) {
             {[lathe ? "" : machine.kind, machine.note].filter(Boolean).join(", ")}
           </p>
         </div>
-        <span className="flex gap-2">
+        <span className="flex flex-wrap gap-2">
           {planned && (
             <Link className={buttonLook("main")} to={`/${planned.kind}/${machine.slug}`}>
               {planned.plan} on {machine.name}
@@ -135,7 +137,18 @@ function MachineCard({ machine }: { machine: Machine }) {
           </Link>
         </span>
       </div>
-      <dl className="grid grid-cols-3 gap-x-6 gap-y-3 px-5 pb-4 tall:grid-cols-2 phone:grid-cols-1">
+      {/* On a phone the machines stand one below the other: each is folded. */}
+      <button
+        type="button"
+        aria-expanded={open}
+        onClick={() => setOpen(!open)}
+        className="hidden min-h-11 px-5 pb-2 font-bold text-blue phone:block"
+      >
+        {open ? "▾" : "▸"} Facts and wheels
+      </button>
+      <dl
+        className={`grid grid-cols-3 gap-x-6 gap-y-3 px-5 pb-4 tall:grid-cols-2 phone:grid-cols-1 ${folded}`}
+      >
         {facts.map(([label, text]) => (
           <div key={label}>
             <dt className="text-fine text-soft">{label}</dt>
@@ -143,7 +156,11 @@ function MachineCard({ machine }: { machine: Machine }) {
           </div>
         ))}
       </dl>
-      {machine.takes_wheels && <ItsWheels machine={machine} />}
+      {machine.takes_wheels && (
+        <div className={folded}>
+          <ItsWheels machine={machine} />
+        </div>
+      )}
     </article>
   );
 }
