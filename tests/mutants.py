@@ -41,6 +41,17 @@ FAULTS = (
     Fault("core/plate/restating.py", "sorted(changes, reverse=True)", "sorted(changes)", "core/test_plate.py"),
     Fault("core/refusal.py", "            first.others = tuple(others)", "            pass", "api/test_record_api.py"),
     Fault("serve.py", "                _take_away(new)", "                pass", "api/test_cli.py"),
+    # Search, machines put away, wheels in a record, jobs.
+    Fault("app/finding.py", "return all(word in words", "return any(word in words", "api/test_finding.py"),
+    Fault("app/finding.py", "[:MOST_OF_A_SORT]", "", "api/test_finding.py"),
+    Fault("shop/machines.py", "[row for row in every(session) if not row.archived]", "every(session)",
+          "api/test_record_api.py"),
+    Fault("api/machines/its_wheels.py", "check_text(typed.wheels_seen,", "check_text(None,", "api/test_record_api.py"),
+    Fault("api/rack/rack.py", "key=key, reverse=down", "key=key", "api/test_rack_api.py"),
+    Fault("shop/records.py", "spell(2 * parse_length", "spell(1 * parse_length", "api/test_samples.py"),
+    Fault("core/trains/quadrant_record.py", "across / 2", "across", "core/test_record.py api/test_mill_api.py"),
+    Fault("api/document.py", "return escape(said.strip())", "return (said.strip())", "api/test_shop.py"),
+    Fault("shop/jobs.py", 'JobRow.done == "")', 'JobRow.done != "")', "api/test_jobs_api.py"),
     # Trains and the quadrant.
     Fault("core/trains/new_wheels.py", "tip_radius(teeth, box.family) <= room\n    ]", "teeth <= max(stock) + 8\n    ]",
           "core/test_chart.py"),

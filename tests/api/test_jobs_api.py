@@ -685,3 +685,13 @@ def test_on_the_lathe_alone_a_disc_divides_and_a_copy_is_its_own_plate(demo: Tes
     assert "mandrel_over" not in [s["code"] for s in alone["steps"]]
     copy = put(demo, made(demo), school="template")
     assert copy["divides"] == "the 57 as its own plate"
+
+
+def test_a_second_job_for_the_same_wheel_is_asked_for(demo: TestClient) -> None:
+    wanted = {"ask": "make 57 for Plover", "again": False}
+    told = demo.post("/api/jobs", json=wanted).json()["errors"][0]
+    assert (told["code"], told["job"]) == ("job_there", 1)
+    assert demo.post("/api/jobs", json={**wanted, "ask": "make 58 for Plover"}).status_code == 200
+    # The same count of other wheels is another wheel.
+    assert demo.post("/api/jobs", json={**wanted, "ask": "make 57 m2"}).status_code == 200
+    assert demo.post("/api/jobs", json={**wanted, "again": True}).status_code == 200

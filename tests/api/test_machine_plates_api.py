@@ -177,3 +177,24 @@ def test_nothing_stands_beside_where_the_record_lacks_what_trains_need(empty: Te
     empty.put("/api/machines/linnet/wheels", json={"wheels": "20"})
     says = {one["says"] for one in empty.get("/api/machine-plates/linnet/trains").json()}
     assert all(one.startswith(("needs", "none")) for one in says)
+
+
+def test_a_record_that_is_saved_keeps_the_plate(demo: TestClient) -> None:
+    lines = plate(demo, "avocet")["lines"]
+    record = demo.get("/api/machine-records/avocet").json()
+    assert demo.put("/api/machine-records/avocet", json={**record, "note": "looked at"}).status_code == 200
+    assert plate(demo, "avocet")["lines"] == lines != ""
+
+
+def test_the_same_screw_without_its_positions_gets_them(demo: TestClient) -> None:
+    """The record has the screw and the first shaft of the plate already, but not what its levers do."""
+    named = {"name": "Linnet", "screw": "8 tpi", "wheels": "20 30 40 50 60 75"}
+    assert demo.post("/api/lathe-records", json=named).status_code == 200
+    lines = "8 tpi 40/40 A\n16 tpi 30/60 A\n20 tpi 30/75 A\n16 tpi 40/40 B\n32 tpi 30/60 B\n40 tpi 30/75 B"
+    shown = demo.put("/api/machine-plates/linnet", json={"lines": lines}).json()["plate"]
+    facts = [{fact["label"]: fact["text"] for fact in choice["facts"]} for choice in shown["choices"]]
+    same = next(n for n, one in enumerate(facts) if "8 tpi" in one.values() and "1" in one.values())
+    assert demo.post("/api/machine-plates/linnet/record", json={"choice": same, "wheels": False}).status_code == 200
+    record = demo.get("/api/lathe-records/linnet").json()
+    assert (record["screw"], record["first"]) == ("8 tpi", "1")
+    assert "B=1/2" in record["box"]

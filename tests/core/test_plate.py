@@ -286,10 +286,22 @@ def test_a_mills_table_with_worm_pairs() -> None:
 
 @pytest.mark.parametrize(
     ("line", "now"),
-    [("16 tpi 30 49", "16 tpi 30 48"), ("16 tpi 48/30", "16 tpi 30/48"), ("30 tpi 30 60", "30 tpi 20 60")],
+    [
+        ("16 tpi 30 49", "16 tpi 30 48"),
+        ("16 tpi 48/30", "16 tpi 30/48"),
+        ("30 tpi 30 60", "30 tpi 20 60"),
+        ("20 tpi 100/50", "20 tpi 50/100"),
+    ],
 )
 def test_a_change_is_told_as_it_would_be_typed(line: str, now: str) -> None:
     changes = read_plate(TEN_TPI + line).lines[-1].changes
     assert now in {change.typed for change in changes}
     for change in changes[:3]:
         assert read_plate(TEN_TPI + change.typed).lines[-1].standing is Standing.AGREES
+
+
+def test_where_nothing_makes_a_line_exact_what_makes_it_an_approximation_is_told() -> None:
+    metric = "8 tpi 40/40\n16 tpi 30/60\n20 tpi 30/75\n24 tpi 25/75\n1 mm 63/80 40/100\n1.25 mm 63/80 50/100\n"
+    judged = read_plate(metric + "1.5 mm 63/80 65/100").lines[-1]
+    assert judged.standing is Standing.WRONG
+    assert "1.5 mm 63/80 60/100" in {change.typed for change in judged.changes}

@@ -1,4 +1,4 @@
-import { Fragment, lazy, Suspense, useEffect, useRef, useState } from "react";
+import { Fragment, lazy, type ReactNode, Suspense, useEffect, useRef, useState } from "react";
 import { NavLink, Outlet, useLocation, useParams } from "react-router";
 
 import { useMachines } from "../api/machines";
@@ -99,59 +99,23 @@ export function Shell() {
             ]}
             onChange={setUnits}
           />
-          <button
-            type="button"
-            className={ROUND}
-            aria-pressed={night}
-            aria-label="Night colours"
+          <Sign
+            name="Night colours"
             title="Day or night (n)"
-            onClick={() => setNight(!night)}
+            pressed={night}
+            does={() => setNight(!night)}
           >
-            <svg viewBox="0 0 20 20" width="20" height="20" aria-hidden>
-              <circle cx="10" cy="10" r="7" fill="none" stroke="currentColor" strokeWidth="1.8" />
-              <path d="M10 3 A7 7 0 0 1 10 17 Z" fill="currentColor" />
-            </svg>
-          </button>
-          <button
-            type="button"
-            className={ROUND}
-            aria-label="Search the shop"
-            title="Search (Ctrl K)"
-            onClick={search}
-          >
-            <svg
-              viewBox="0 0 20 20"
-              width="20"
-              height="20"
-              aria-hidden
-              fill="none"
-              stroke="currentColor"
-              strokeWidth="1.8"
-            >
-              <circle cx="8.5" cy="8.5" r="5" />
-              <path d="M12.3 12.3 L17 17" />
-            </svg>
-          </button>
-          <button
-            type="button"
-            className={ROUND}
-            aria-label="Latest changes"
-            title="Latest changes"
-            onClick={() => changesShown.set(true)}
-          >
-            <svg
-              viewBox="0 0 20 20"
-              width="20"
-              height="20"
-              aria-hidden
-              fill="none"
-              stroke="currentColor"
-              strokeWidth="1.8"
-            >
-              <path d="M4 7 H12 A4.5 4.5 0 0 1 12 16 H7" />
-              <path d="M7.5 3.5 L4 7 L7.5 10.5" />
-            </svg>
-          </button>
+            <circle cx="10" cy="10" r="7" />
+            <path d="M10 3 A7 7 0 0 1 10 17 Z" fill="currentColor" stroke="none" />
+          </Sign>
+          <Sign name="Search the shop" title="Search (Ctrl K)" does={search}>
+            <circle cx="8.5" cy="8.5" r="5" />
+            <path d="M12.3 12.3 L17 17" />
+          </Sign>
+          <Sign name="Latest changes" does={() => changesShown.set(true)}>
+            <path d="M4 7 H12 A4.5 4.5 0 0 1 12 16 H7" />
+            <path d="M7.5 3.5 L4 7 L7.5 10.5" />
+          </Sign>
           <button
             type="button"
             className={ROUND}
@@ -215,6 +179,38 @@ export function Shell() {
         {conflicting && <ConflictDialog />}
       </Suspense>
     </div>
+  );
+}
+
+/** A button of the frame with a sign in place of a word, drawn in a field of 20 × 20. */
+function Sign(props: {
+  name: string;
+  title?: string;
+  pressed?: boolean;
+  does: () => void;
+  children: ReactNode;
+}) {
+  return (
+    <button
+      type="button"
+      className={ROUND}
+      aria-pressed={props.pressed}
+      aria-label={props.name}
+      title={props.title ?? props.name}
+      onClick={props.does}
+    >
+      <svg
+        viewBox="0 0 20 20"
+        width="20"
+        height="20"
+        aria-hidden
+        fill="none"
+        stroke="currentColor"
+        strokeWidth="1.8"
+      >
+        {props.children}
+      </svg>
+    </button>
   );
 }
 
