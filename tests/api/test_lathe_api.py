@@ -119,6 +119,7 @@ def test_a_bad_ask_is_a_problem_with_readings(demo: TestClient) -> None:
         "code": "words_left",
         "says": "“pleese” is not understood; the rest is.",
         "would_do": "Leave it out, or say it another way.",
+        "job": None,
     }
     assert told["understood"] == ["M14x2: metric size and pitch"]
     assert told["left_over"] == ["pleese"]

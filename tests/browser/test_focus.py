@@ -14,6 +14,9 @@ def test_after_a_refused_save_the_first_fault_has_the_focus(page: Page, address:
     page.get_by_label("Name", exact=True).fill("Linnet")
     page.get_by_label("Wheels, as counted").fill("2O 30")
     page.get_by_label("Lead screw", exact=True).fill("eight")
+    # What was said while it was typed is gone.
+    expect(page.get_by_label("Name", exact=True)).not_to_have_attribute("aria-invalid", "true")
+    expect(page.get_by_label("Lead screw", exact=True)).to_have_attribute("aria-invalid", "true")
     page.get_by_role("button", name="Save").click()
     expect(page.get_by_label("Lead screw", exact=True)).to_be_focused()
     page.get_by_label("Lead screw", exact=True).fill("8 tpi")

@@ -120,7 +120,7 @@ def test_an_unknown_wheel_is_found_out(page: Page, address: str) -> None:
     dialog.get_by_label("Name").fill("Tide clock's crate")
     dialog.get_by_role("button", name="Save").click()
     expect(page.get_by_role("region", name="Tide clock's crate")).to_be_visible()
-    expect(page.get_by_role("region", name="Not recognised")).to_have_count(0)
+    expect(page.get_by_role("region", name="Not identified")).to_have_count(0)
 
 
 def test_a_csv_is_seen_before_it_goes_in(page: Page, address: str) -> None:

@@ -2,19 +2,23 @@ import { type RefObject, useEffect } from "react";
 
 import { Refusal } from "../api/client";
 
-/** So long a form may take to show what was refused, in frames of the screen. */
-const FRAMES = 30;
+/** So long a form may take to show what was refused, ms; what was said of it before may stand until then. */
+const SHOWN = 1500;
 
 let sent: HTMLFormElement | null = null;
 
 /** After a refused Save the focus is in the first field that is at fault, of the form that was sent last. */
 export function focusFault(error: unknown) {
   if (!(error instanceof Refusal)) return;
-  let frames = FRAMES;
+  const end = performance.now() + SHOWN;
+  let last: HTMLElement | null = null;
   const look = () => {
-    const fault = sent?.isConnected && sent.querySelector<HTMLElement>("[aria-invalid=true]");
-    if (fault) fault.focus();
-    else if (--frames > 0) requestAnimationFrame(look);
+    const fault = sent?.isConnected ? sent.querySelector<HTMLElement>("[aria-invalid=true]") : null;
+    // Whoever has gone on to another field meanwhile stays there.
+    if (last && document.activeElement !== last) return;
+    if (fault && fault !== last) fault.focus();
+    last = fault ?? last;
+    if (performance.now() < end) requestAnimationFrame(look);
   };
   requestAnimationFrame(look);
 }

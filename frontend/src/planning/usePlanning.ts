@@ -37,7 +37,7 @@ export function usePlanning<P extends Plan<C>, C extends Looked, N, S>(of: Plann
   const name = row?.name ?? machine;
 
   // What is on the machine is no answer to an ask; nor is what was asked of another machine.
-  const answer = useLastGood(plan, `${machine} ${units}`);
+  const answer = useLastGood(plan, `${machine} ${units} ${standing ? "on it" : "asked"}`);
   const stands = now.data ? of.nowAsPlan?.(now.data) : undefined;
   const shown = planned ? answer.data : stands;
   const wanted = search.get("train") ?? standing?.train ?? null;
