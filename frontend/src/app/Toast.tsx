@@ -52,7 +52,7 @@ export function ToastProvider({ children }: { children: ReactNode }) {
       (error: Error) => setNotice({ text: `Not undone: ${error.message}`, done: true }),
     );
   }, []);
-  // Out of sight nobody knows what would be undone: then the latest changes are shown.
+  // Once the notice is gone, `z` shows the latest changes instead of undoing one that is not seen.
   const inSight = notice?.done === true;
   useKey("z", () => (inSight ? undo() : changesShown.set(true)), steps > 0);
   useEffect(() => {

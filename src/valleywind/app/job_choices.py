@@ -3,6 +3,7 @@
 from dataclasses import replace
 from fractions import Fraction
 
+from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from valleywind.core.dividing.plan import WayKind
@@ -17,7 +18,7 @@ from valleywind.core.units import parse_length, parse_offset, parse_whole, spell
 from valleywind.shop import jobs as kept
 from valleywind.shop import machines, rack, records, sources, stores
 from valleywind.shop.job_choices import Choices, read
-from valleywind.shop.models import JobRow, WheelFamilyRow
+from valleywind.shop.models import JobRow, MachineRow, WheelFamilyRow
 from valleywind.wording import wheels as words
 
 
@@ -28,7 +29,7 @@ def family_row(row: JobRow, session: Session) -> WheelFamilyRow | None:
 
 def title(row: JobRow, session: Session) -> str:
     """`A 57 for Plover`, `A 24 of module 2, 20°, helix 30° left`."""
-    machine = next((m.name for m in machines.every(session) if m.slug == row.machine), "")
+    machine = session.scalar(select(MachineRow.name).where(MachineRow.slug == row.machine)) or ""
     plain, lead = words.title(row.teeth, kept.family_of(row), machine), kept.lead_of(row)
     return f"{plain}, helix {spell(lead.angle)}° {lead.hand}" if lead else plain
 

@@ -24,11 +24,17 @@ export default function JobsStation() {
   const wrong = refusedAt(add.error);
   const put = (job: JobWanted) =>
     add.mutate(job, { onSuccess: ({ id }) => void navigate(`/jobs/${id}`) });
-  const wanted = (again: boolean): JobWanted => {
+  const wanted = (): JobWanted => {
     // Family, mill and its set-up go with the ask that they came with.
     const came = ask === asked ? search : new URLSearchParams();
     const family = Number(came.get("family")) || null;
-    return { ask, family, mill: came.get("mill") ?? "", train: came.get("train") ?? "", again };
+    return {
+      ask,
+      family,
+      mill: came.get("mill") ?? "",
+      train: came.get("train") ?? "",
+      again: false,
+    };
   };
   // Led here by a button that starts a job: it is started, once.
   const { state } = useLocation();
@@ -36,7 +42,7 @@ export default function JobsStation() {
   useEffect(() => {
     if (!starts) return;
     void navigate(`/jobs?${search}`, { replace: true, state: null });
-    put(wanted(false));
+    put(wanted());
     // eslint-disable-next-line react-hooks/exhaustive-deps -- only that it is to be started sets this off
   }, [starts]);
   return (
@@ -47,7 +53,7 @@ export default function JobsStation() {
           className="mt-3 flex items-end gap-2 border border-line bg-paper p-4 phone:flex-col phone:items-stretch"
           onSubmit={(event) => {
             event.preventDefault();
-            put(wanted(false));
+            put(wanted());
           }}
         >
           <TextField
