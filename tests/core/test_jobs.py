@@ -221,7 +221,7 @@ def test_a_cross_feed_goes_through_the_apron() -> None:
 @settings(max_examples=80)
 @given(
     st.floats(1e-7, 0.05),
-    st.sampled_from(["M14x2", "3/8 BSW", "4 BA", "Tr20x4", "worm module 1.5", "M14x2 over 60 mm"]),
+    st.sampled_from(["M14x2", "3/8 BSW", "4 BA", "Tr20x4", "worm module 1.5", "M14x2 over 60 mm", "S40x7"]),
 )
 def test_the_drawing_touches_where_the_verdict_says_that_it_binds(error: float, text: str) -> None:
     ask = thread(text)
@@ -235,9 +235,11 @@ def test_the_drawing_touches_where_the_verdict_says_that_it_binds(error: float, 
     binds = verdict.taken_up > verdict.at_most
     assert any(t.touches for t in view.turns) == binds
     assert (view.turns[0].touches, view.turns[-1].touches) == (binds, binds)
-    room = view.groove.root - view.screw.root
-    if view.screw.crest > 0.05 * view.pitch:  # not held to the least that is drawn
-        assert room == pytest.approx(view.groove.crest - view.screw.crest)
+    room = view.pitch / 4 - view.flank
+    for groove, screw in zip(view.groove[::3], view.screw[::3], strict=True):  # the roots of both
+        assert abs(groove[0]) - abs(screw[0]) == pytest.approx(room)
+    if view.screw[2][0] > 0.05 * view.pitch:  # not held to the least that is drawn
+        assert room == pytest.approx(view.groove[2][0] - view.screw[2][0])
     for turn in view.turns:
         assert turn.touches == (abs(turn.drift) * view.magnification > room) or abs(
             turn.drift

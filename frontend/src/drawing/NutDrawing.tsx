@@ -6,6 +6,8 @@ type View = Schemas["NutViewOut"];
 const MARGIN = 40;
 // Shown in place of turns left out in the middle, in pitches.
 const BREAK = 2;
+// px
+const LOWER = 2.5;
 // The graph of the drift under the section, px.
 const GRAPH = 96;
 
@@ -29,7 +31,7 @@ export function NutDrawing({
   width: number;
   height: number;
 }) {
-  const { pitch, depth, play, magnification, turns, groove, screw } = view;
+  const { pitch, depth, play, magnification, turns, groove, screw, flank } = view;
   const gap = view.left_out ? BREAK * pitch : 0;
   const long = turns.length * pitch + gap;
   const scale = Math.min((width - 2 * MARGIN) / long, (height - 250 - GRAPH) / (2.6 * depth));
@@ -50,20 +52,19 @@ export function NutDrawing({
   });
   const [top, bottom] = [middle - (depth * scale) / 2, middle + (depth * scale) / 2];
   const body = 0.8 * depth * scale;
-  const profile = (
-    shown: Shown[],
-    form: typeof screw,
-    rises: number,
-    falls: number,
-    drifts: boolean,
-  ) =>
+  const profile = (shown: Shown[], form: typeof screw, drifts: boolean) =>
     shown
       .map((t) => {
         const at = t.x + (drifts ? t.drift : 0);
-        const [r, c] = [form.root * scale, form.crest * scale];
-        return `L${at - r} ${falls}L${at - c} ${rises}L${at + c} ${rises}L${at + r} ${falls}`;
+        // The screw stands a little lower, so that its crests are seen.
+        const from = middle + (drifts ? LOWER : 0);
+        return form.map((p) => `L${at + p.x_mm * scale} ${from - p.y_mm * scale}`).join("");
       })
       .join("");
+  const [nutFalls, screwFalls] = [groove, screw].map((form) => middle - form[0]!.y_mm * scale) as [
+    number,
+    number,
+  ];
   return (
     <svg
       width={width}
@@ -92,13 +93,13 @@ export function NutDrawing({
         return (
           <g key={n}>
             <path
-              d={`M${a} ${top - body}L${a} ${bottom}${profile(shown, groove, top, bottom, false)}L${b} ${bottom}L${b} ${top - body}Z`}
+              d={`M${a} ${top - body}L${a} ${nutFalls}${profile(shown, groove, false)}L${b} ${nutFalls}L${b} ${top - body}Z`}
               fill="url(#nut-hatch)"
               stroke="var(--steel-2)"
               strokeWidth={1.2}
             />
             <path
-              d={`M${a} ${bottom + body}L${a} ${bottom + 2}${profile(shown, screw, top + 3, bottom + 2, true)}L${b} ${bottom + 2}L${b} ${bottom + body}Z`}
+              d={`M${a} ${bottom + body}L${a} ${screwFalls + LOWER}${profile(shown, screw, true)}L${b} ${screwFalls + LOWER}L${b} ${bottom + body}Z`}
               fill="var(--blue-bg)"
               fillOpacity={0.88}
               stroke="var(--blue)"
@@ -107,12 +108,7 @@ export function NutDrawing({
             {shown.map((t) => (
               <g key={t.number}>
                 {t.touches && (
-                  <Contact
-                    x={
-                      t.x + t.drift + (Math.sign(t.drift) * (screw.root + screw.crest) * scale) / 2
-                    }
-                    y={middle}
-                  />
+                  <Contact x={t.x + t.drift + Math.sign(t.drift) * flank * scale} y={middle} />
                 )}
                 <text
                   x={t.x}

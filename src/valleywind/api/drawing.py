@@ -26,7 +26,7 @@ _TIGHT = 3.0
 
 
 class Spot(BaseModel):
-    """A point on the machine, seen from the last shaft."""
+    """A point, on a machine seen from the last shaft."""
 
     x_mm: float
     y_mm: float

@@ -259,6 +259,12 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
         "Flanks of {value}° are no thread.",
         "Included angles from {least}° to {most}° are taken; for a worm half of it.",
     ),
+    "flanks_of_its_own": _plain(
+        "A buttress thread has flanks of its own, {load}° and {other}°.", "Leave out the angle of {value}°."
+    ),
+    "buttress_without_pitch": _plain(
+        "Inch buttress threads have no usual pitch.", "Say its threads per inch: {size}-8 Butt."
+    ),
     "within_out_of_range": _plain("“{value}” cannot be allowed.", "Say within 0.1 % or within 500 ppm."),
     "feed_out_of_range": _plain(
         "“{value}” is beyond what any lathe feeds.", "Feeds from {finest} to {coarsest} mm per turn are taken."

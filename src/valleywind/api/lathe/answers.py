@@ -4,7 +4,7 @@ from typing import Literal
 
 from pydantic import BaseModel, Field
 
-from valleywind.api.drawing import Drawing, ToothOutline, draw, outlines
+from valleywind.api.drawing import Drawing, Spot, ToothOutline, draw, outlines
 from valleywind.api.pieces import (
     AdviceOut,
     FromCore,
@@ -90,11 +90,6 @@ class TurnOut(FromCore):
     touches: bool
 
 
-class RidgeOut(FromCore):
-    root: float
-    crest: float
-
-
 class NutViewOut(FromCore):
     """Thread against nut; lengths in mm, true. Drift and play are drawn magnified, the thread is not."""
 
@@ -104,8 +99,11 @@ class NutViewOut(FromCore):
     play: float
     play_text: str = Field(examples=["38 µm"])
     magnification: int
-    groove: RidgeOut = Field(description="Half widths of the nut's groove, as drawn")
-    screw: RidgeOut = Field(description="Of the screw's ridge, thinner by the play as it is drawn")
+    groove: list[Spot] = Field(
+        description="The nut's groove from side to side, as drawn: along the axis from its middle, and up from half way"
+    )
+    screw: list[Spot] = Field(description="The screw's ridge, thinner by the play as it is drawn")
+    flank: float = Field(description="Half the width of the screw's ridge half way up, as drawn")
     turns: list[TurnOut]
     left_out: int
 
@@ -272,7 +270,14 @@ class Answer:
         view: NutView | None = nut_view(self.ask, float(candidate.error), candidate.verdict)
         if view is None:
             return None
-        return NutViewOut.model_validate({**vars(view), "play_text": small(view.play * 1000, self.units)})
+        return NutViewOut.model_validate(
+            {
+                **vars(view),
+                "groove": [Spot.at(point) for point in view.groove],
+                "screw": [Spot.at(point) for point in view.screw],
+                "play_text": small(view.play * 1000, self.units),
+            }
+        )
 
 
 def asked(ask: Ask, units: Units) -> AskOut:
@@ -300,7 +305,7 @@ def asked(ask: Ask, units: Units) -> AskOut:
         engagement=f"{spell(ask.engagement)} mm" if ask.engagement is not None else "",
         usual_engagement=numbers.short_length(ask.length, units),
         flanks=spell(angle) if ask.flanks is not None else "",
-        usual_flanks=f"{spell(angle)}°",
+        usual_flanks=words.flanks(ask) if ask.worm is None else f"{spell(angle)}°",
         fit_class=ask.fit_class or "",
         fit_classes=list(CLASSES[fit_system(ask.series)]) if judged_by_fit else [],
         within=within,

@@ -12,9 +12,9 @@ from fractions import Fraction
 
 from valleywind.core.lathe.fits import fit
 from valleywind.core.lathe.line import Meaning, Particulars, ThreadLine, particulars
-from valleywind.core.lathe.pitches import SERIES_WORDS, SIZE, take_feed, take_thread
-from valleywind.core.lathe.series import Series, every_size, find, nearest, sizes
-from valleywind.core.lathe.thread import Ask, CarriageMove, FeedAsk, Stated, ThreadAsk, say
+from valleywind.core.lathe.pitches import LETTERED, SERIES_WORDS, SIZE, take_feed, take_thread
+from valleywind.core.lathe.series import UNEQUAL_FLANKS, Series, every_size, find, nearest, sizes
+from valleywind.core.lathe.thread import OF_ANY_SIZE, Ask, CarriageMove, FeedAsk, Stated, ThreadAsk, say
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth import said
 from valleywind.core.trains.direction import Hand
@@ -87,6 +87,9 @@ def with_flanks(ask: ThreadAsk, angle: Fraction) -> ThreadAsk:
     if not 10 <= angle <= 120:
         raise Refused("flanks_out_of_range", "flanks", angle, least=10, most=120)
     usual = replace(ask, flanks=None).included_angle
+    if ask.series in UNEQUAL_FLANKS and angle != usual:
+        load, other = ask.flank_angles
+        raise Refused("flanks_of_its_own", "flanks", angle, load=load, other=other)
     return replace(ask, flanks=None if angle == usual else angle)
 
 
@@ -99,8 +102,8 @@ def with_diameter(ask: ThreadAsk, diameter: Fraction) -> ThreadAsk:
         raise Refused("pitch_against_diameter", "diameter", f"{spell(diameter)} mm")
     if ask.diameter == diameter:
         return ask
-    if ask.series in (Series.METRIC, Series.TRAPEZOIDAL):
-        size = find(ask.series, spell(diameter), ask.pitch) if ask.series is Series.TRAPEZOIDAL else None
+    if ask.series in OF_ANY_SIZE:
+        size = find(ask.series, spell(diameter), ask.pitch) if ask.series is not Series.METRIC else None
         return replace(ask, diameter=diameter, size=size)
     bare = replace(ask, diameter=diameter, size=None, series=None)
     return bare if ask.flanks is not None or ask.worm else with_flanks(bare, ask.included_angle)
@@ -136,17 +139,17 @@ def _near_in_series(typed: str) -> list[str]:
     """Sizes near a size that its series does not have, in that series first, then of the same size in others."""
     words = "|".join(SERIES_WORDS)
     after = re.search(rf"({SIZE})[^A-Za-z]*({words})\b", typed, re.IGNORECASE | re.ASCII)
-    before = re.search(rf"\b(Tr)\s*({SIZE})", typed, re.IGNORECASE | re.ASCII)
-    if not after and not before:
+    before = re.search(rf"\b({'|'.join(LETTERED)})\s*({SIZE})", typed, re.IGNORECASE | re.ASCII)
+    series = SERIES_WORDS[after[2].lower()] if after else LETTERED[before[1].lower()] if before else None
+    if series is None:
         return []
-    series = SERIES_WORDS[after[2].lower()] if after else Series.TRAPEZOIDAL
     try:
         number = parse_number(after[1] if after else before[2] if before else "")
     except Refused:
         return []
     if series is Series.BA:
         return [s.said for s in sorted(sizes(series), key=lambda s: abs(int(s.name) - number))[:2]]
-    diameter = number if series is Series.TRAPEZOIDAL else number * MM_PER_INCH
+    diameter = number if series in LETTERED.values() else number * MM_PER_INCH
     same = [s.said for s in every_size() if s.diameter == diameter and s.series is not series]
     return [s.said for s in nearest(series, diameter)] + same
 

@@ -6,6 +6,7 @@ from enum import StrEnum
 from fractions import Fraction
 
 from valleywind.core.lathe.machine import Lathe, SetUp
+from valleywind.core.lathe.pitches import stated_in
 from valleywind.core.lathe.plan import Candidate, wanted
 from valleywind.core.lathe.series import Series, sizes
 from valleywind.core.lathe.thread import Ask, CarriageMove, FeedAsk, Stated, ThreadAsk
@@ -53,6 +54,8 @@ class List(StrEnum):
     BA = "ba"
     TRAPEZOIDAL = "trapezoidal"
     ACME = "acme"
+    BUTTRESS = "buttress"
+    ROUND = "round"
     MODULE_WORMS = "module_worms"
     DP_WORMS = "dp_worms"
     FEEDS_ALONG = "feeds_along"
@@ -62,7 +65,8 @@ class List(StrEnum):
 _SERIES = {
     List.UNC: Series.UNC, List.UNF: Series.UNF, List.UNEF: Series.UNEF, List.BSW: Series.BSW, List.BSF: Series.BSF,
     List.BSP: Series.BSP, List.BSPT: Series.BSPT, List.NPT: Series.NPT, List.ME: Series.ME, List.BA: Series.BA,
-    List.TRAPEZOIDAL: Series.TRAPEZOIDAL, List.ACME: Series.ACME,
+    List.TRAPEZOIDAL: Series.TRAPEZOIDAL, List.ACME: Series.ACME, List.BUTTRESS: Series.BUTTRESS,
+    List.ROUND: Series.ROUND,
 }  # fmt: skip
 # Threads per inch that gearboxes and books list.
 _PER_INCH = "4 4.5 5 5.5 6 7 8 9 10 11 11.5 12 13 14 16 18 19 20 22 24 26 27 28 32 36 40 44 48 56 60 64 72 80"
@@ -101,7 +105,7 @@ def _sized(series: Series, usual: bool | None) -> tuple[Pitched, ...]:
     by_pitch: dict[Fraction, list[ThreadAsk]] = {}
     for size in sizes(series):
         if usual is None or size.usual == usual:
-            ask = ThreadAsk(size.pitch, _stated(series), diameter=size.diameter, series=series, size=size)
+            ask = ThreadAsk(size.pitch, stated_in(series), diameter=size.diameter, series=series, size=size)
             by_pitch.setdefault(size.pitch, []).append(ask)
     return tuple(
         Pitched(
@@ -110,10 +114,6 @@ def _sized(series: Series, usual: bool | None) -> tuple[Pitched, ...]:
         )
         for _, found in sorted(by_pitch.items(), reverse=True)
     )
-
-
-def _stated(series: Series) -> Stated:
-    return Stated.MM if series in (Series.METRIC, Series.TRAPEZOIDAL, Series.BA) else Stated.TPI
 
 
 def chart(asked: Sequence[Pitched], lathe: Lathe, stock: Stock, mounted: SetUp | None = None) -> list[Row]:

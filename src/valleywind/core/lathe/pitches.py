@@ -32,7 +32,7 @@ def take_feed(line: ThreadLine) -> FeedAsk | None:
 def take_thread(line: ThreadLine, starts: int) -> ThreadAsk | None:
     """A thread out of a line, None where it has none. Raises Refused where a series has no such size."""
     readers: tuple[Callable[[ThreadLine, int], ThreadAsk | None], ...] = (
-        _worm, _named, _numbered, _trapezoidal, _metric, _inch_size, _tpi, _plain_length,
+        _worm, _named, _numbered, _lettered, _metric, _inch_size, _tpi, _plain_length,
     )  # fmt: skip
     for reader in readers:
         ask = reader(line, starts)
@@ -63,12 +63,17 @@ def _worm(line: ThreadLine, _starts: int) -> ThreadAsk | None:
     return None
 
 
+def stated_in(series: Series) -> Stated:
+    """How the pitches of a series are said."""
+    metric = series in (Series.METRIC, Series.TRAPEZOIDAL, Series.BA, Series.BUTTRESS)
+    return Stated.MM if metric else Stated.TPI
+
+
 def of_size(size: Size) -> ThreadAsk:
     """The ask for a thread out of a table."""
-    metric = size.series in (Series.METRIC, Series.TRAPEZOIDAL, Series.BA)
     return ThreadAsk(
         size.pitch,
-        Stated.MM if metric else Stated.TPI,
+        stated_in(size.series),
         diameter=size.diameter,
         series=size.series,
         size=size if size.usual or size.series is not Series.METRIC else None,
@@ -89,7 +94,11 @@ SERIES_WORDS = {
     "ba": Series.BA,
     "me": Series.ME,
     "acme": Series.ACME,
+    "butt": Series.BUTTRESS_INCH,
+    "buttress": Series.BUTTRESS_INCH,
 }
+LETTERED = {"tr": Series.TRAPEZOIDAL, "s": Series.BUTTRESS, "rd": Series.ROUND}
+"""Series by the letters that stand before a diameter in mm."""
 SIZE = r"(?:\d+[ -]\d+/\d+|\d+/\d+|\d+(?:\.\d+)?|\.\d+)"
 
 
@@ -98,14 +107,27 @@ def _named(line: ThreadLine, _starts: int) -> ThreadAsk | None:
     words = "|".join(sorted(SERIES_WORDS, key=len, reverse=True))
     after = rf'(?:#|no\.?\s*)?({SIZE})\s*(?:"|in\.?|inch)?\s*(?:[-x]\s*({NUMBER})\s*(?:tpi)?)?\s*({words})'
     if match := line.take(after, Meaning.SERIES_SIZE):
-        return of_size(_look_up(SERIES_WORDS[match[3].lower()], match[1], match[2], match[0]))
+        return _of_series(SERIES_WORDS[match[3].lower()], match[1], match[2], match[0])
     before = rf'({words})\s+(?:#|no\.?\s*)?({SIZE})\s*(?:"|in\.?|inch)?(?:\s*[-x]\s*({NUMBER})\s*(?:tpi)?)?'
     if match := line.take(before, Meaning.SERIES_SIZE):
-        return of_size(_look_up(SERIES_WORDS[match[1].lower()], match[2], match[3], match[0]))
+        return _of_series(SERIES_WORDS[match[1].lower()], match[2], match[3], match[0])
     if match := line.take(rf"(BA|G|R)\s*({SIZE})", Meaning.SERIES_SIZE):
         series = {"BA": Series.BA, "G": Series.BSP, "R": Series.BSPT}[match[1].upper()]
-        return of_size(_look_up(series, match[2], None, match[0]))
+        return _of_series(series, match[2], None, match[0])
     return None
+
+
+def _of_series(series: Series, typed: str, per_inch: str | None, said: str) -> ThreadAsk:
+    """The thread of a size in inches and its series. Raises Refused `not_in_series`, and `buttress_without_pitch` since
+    inch buttress threads have no usual one."""
+    if series is not Series.BUTTRESS_INCH:
+        return of_size(_look_up(series, typed, per_inch, said))
+    diameter = parse_number(typed, "ask")
+    if per_inch is None:
+        raise Refused("buttress_without_pitch", "ask", said, size=spell_inch(diameter))
+    if diameter > LARGEST_INCH_SIZE:
+        raise Refused("not_in_series", "ask", said, series="inch buttress threads")
+    return replace(_sized(series, diameter * MM_PER_INCH, _pitch_of(per_inch), said), stated=Stated.TPI)
 
 
 def _numbered(line: ThreadLine, _starts: int) -> ThreadAsk | None:
@@ -134,22 +156,40 @@ def _pitch_of(per_inch: str) -> Fraction:
     return MM_PER_INCH / number
 
 
-def _trapezoidal(line: ThreadLine, _starts: int) -> ThreadAsk | None:
-    """`Tr20x4`, with any pitch, or `Tr20` with the preferred one; `Tr40x14(P7)` of two starts."""
+_LETTERED_TABLE = {
+    Series.TRAPEZOIDAL: "the trapezoidal series",
+    Series.BUTTRESS: "buttress threads",
+    Series.ROUND: "round threads",
+}
+
+
+def _lettered(line: ThreadLine, _starts: int) -> ThreadAsk | None:
+    """`Tr20x4`, with any pitch, or `Tr20` with the preferred one; `Tr40x14(P7)` of two starts. `S40x7` likewise, and
+    `Rd40x1/6`, whose pitch is a fraction of an inch."""
+    letters = "|".join(LETTERED)
     if match := line.take(
-        rf"Tr\s*({NUMBER})\s*x\s*({NUMBER})\s*(?:\(\s*P\s*({NUMBER})\s*\)|P\s*({NUMBER}))", Meaning.SERIES_SIZE
+        rf"({letters})\s*({NUMBER})\s*x\s*({NUMBER})\s*(?:\(\s*P\s*({NUMBER})\s*\)|P\s*({NUMBER}))", Meaning.SERIES_SIZE
     ):
-        return _of_lead(Series.TRAPEZOIDAL, match[1], match[2], match[3] or match[4], match[0])
-    match = line.take(rf"Tr\s*({NUMBER})(?:\s*x\s*({NUMBER}))?", Meaning.SERIES_SIZE)
+        return _of_lead(LETTERED[match[1].lower()], match[2], match[3], match[4] or match[5], match[0])
+    match = line.take(
+        rf'({letters})\s*({NUMBER})(?:\s*x\s*({NUMBER})(?:\s*(mm|"|in\.?|inch)(?![a-z]))?)?', Meaning.SERIES_SIZE
+    )
     if not match:
         return None
-    diameter, series = parse_number(match[1], "ask"), Series.TRAPEZOIDAL
-    pitch = parse_number(match[2], "ask") if match[2] else None
+    series, diameter = LETTERED[match[1].lower()], parse_number(match[2], "ask")
+    unit = (match[4] or "").lower()
+    pitch = parse_number(match[3], "ask") if match[3] else None
+    # The pitch of a round thread is a fraction of an inch.
+    inch = pitch is not None and (
+        unit.startswith(('"', "in")) or (series is Series.ROUND and "/" in match[3] and not unit)
+    )
+    if pitch is not None and inch:
+        pitch *= MM_PER_INCH
     if size := find(series, spell(diameter), pitch):
         return of_size(size)
     if pitch is None:
-        raise Refused("not_in_series", "ask", match[0], series="the trapezoidal series")
-    return _sized(series, diameter, pitch, match[0])
+        raise Refused("not_in_series", "ask", match[0], series=_LETTERED_TABLE[series])
+    return replace(_sized(series, diameter, pitch, match[0]), stated=Stated.TPI if inch else Stated.MM)
 
 
 def _of_lead(series: Series, diameter: str, lead: str, pitch: str, said: str) -> ThreadAsk:
@@ -158,7 +198,7 @@ def _of_lead(series: Series, diameter: str, lead: str, pitch: str, said: str) ->
     starts = parse_number(lead, "ask") / ask.pitch
     if starts.denominator != 1 or not 1 <= starts <= MOST_STARTS:
         raise Refused("lead_not_of_pitch", "ask", said, most=MOST_STARTS)
-    size = find(series, spell(parse_number(diameter, "ask")), ask.pitch) if series is Series.TRAPEZOIDAL else None
+    size = find(series, spell(parse_number(diameter, "ask")), ask.pitch) if series is not Series.METRIC else None
     return replace(ask, starts=int(starts), size=size)
 
 

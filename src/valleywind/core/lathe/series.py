@@ -25,6 +25,9 @@ class Series(StrEnum):
     BA = "BA"
     TRAPEZOIDAL = "Tr"
     ACME = "Acme"
+    BUTTRESS = "S"
+    BUTTRESS_INCH = "Butt"
+    ROUND = "Rd"
 
 
 INCLUDED_ANGLE: dict[Series, Fraction] = {
@@ -41,8 +44,18 @@ INCLUDED_ANGLE: dict[Series, Fraction] = {
     Series.BA: Fraction(95, 2),
     Series.TRAPEZOIDAL: Fraction(30),
     Series.ACME: Fraction(29),
+    Series.BUTTRESS: Fraction(33),
+    Series.BUTTRESS_INCH: Fraction(52),
+    Series.ROUND: Fraction(30),
 }
 """Included flank angle, degrees."""
+
+UNEQUAL_FLANKS: dict[Series, tuple[Fraction, Fraction]] = {
+    Series.BUTTRESS: (Fraction(3), Fraction(30)),
+    Series.BUTTRESS_INCH: (Fraction(7), Fraction(45)),
+}
+"""Angles of the flank that bears the load and of the other against the plane across the axis, degrees: DIN 513-1 and
+ASME B1.9. In every other series either is half the included angle."""
 
 TAPER: dict[Series, Fraction] = {Series.BSPT: Fraction(1, 16), Series.NPT: Fraction(1, 16)}
 """Change of diameter by length, of series that are cut on a taper; the pitch is along the axis."""
@@ -103,10 +116,15 @@ _ME = """
 1/8-40 5/32-40 3/16-40 7/32-40 1/4-40 9/32-40 5/16-40 3/8-40 7/16-40 1/2-40 3/16-32 7/32-32 1/4-32 9/32-32 5/16-32
 3/8-32 7/16-32 1/2-32 3/8-26 7/16-26 1/2-26
 """
-# ISO 2904, preferred pitch for each diameter; mm.
+# ISO 2904, preferred pitch for each diameter; mm. DIN 513-2 has the same for buttress threads, from 10 mm on.
 _TRAPEZOIDAL = """
 8 1.5  10 2  12 3  14 3  16 4  18 4  20 4  22 5  24 5  26 5  28 5  30 6  32 6  34 6  36 6  38 7  40 7  42 7  44 7
 46 8   48 8  50 8  52 8  55 9  60 9  65 10  70 10  75 10  80 10  85 12  90 12  95 12  100 12
+"""
+# DIN 405-1: diameters in mm, then the threads per inch that all of them have.
+_ROUND = """
+8 9 10 11 12: 10; 14 16 18 20 22 24 26 28 30 32 34 36 38: 8;
+40 42 44 46 48 50 52 55 58 60 62 65 68 70 72 75 78 80 82 85 88 90 92 95 98 100: 6
 """
 # ASME B1.5, general purpose Acme.
 _ACME = """
@@ -115,6 +133,7 @@ _ACME = """
 """
 # BS 93: pitch 0.9^n mm to two decimals, diameter 6 p^1.2 mm to two figures, with p not yet rounded.
 _BA_SIZES = range(17)
+_LEAST_BUTTRESS = 10
 
 
 @dataclass(frozen=True)
@@ -137,8 +156,10 @@ class Size:
         match self.series:
             case Series.METRIC:
                 return f"M{self.name}" if self.usual else f"M{self.name}x{spell(self.pitch)}"
-            case Series.TRAPEZOIDAL:
-                return f"Tr{self.name}x{spell(self.pitch)}"
+            case Series.TRAPEZOIDAL | Series.BUTTRESS:
+                return f"{self.series}{self.name}x{spell(self.pitch)}"
+            case Series.ROUND:
+                return f"{self.series}{self.name}x1/{spell(self.per_inch)}"
             case Series.BSW | Series.BSF | Series.BSP | Series.BSPT | Series.NPT | Series.BA:
                 return f"{self.name} {self.series}"
             case _:
@@ -151,6 +172,12 @@ def sizes(series: Series) -> tuple[Size, ...]:
     match series:
         case Series.METRIC:
             every = [*_pairs(series, _COARSE), *_fine()]
+        case Series.BUTTRESS:
+            every = [size for size in _pairs(series, _TRAPEZOIDAL) if size.diameter >= _LEAST_BUTTRESS]
+        case Series.ROUND:
+            every = list(_round())
+        case Series.BUTTRESS_INCH:
+            every = []  # ASME B1.9 has no preferred pitch for a diameter.
         case Series.TRAPEZOIDAL:
             every = _pairs(series, _TRAPEZOIDAL)
         case Series.BA:
@@ -186,6 +213,13 @@ def _fine() -> Iterable[Size]:
         for d in diameters.split():
             for p in pitches.split():
                 yield Size(Series.METRIC, d, Fraction(d), Fraction(p), False)
+
+
+def _round() -> Iterable[Size]:
+    for part in _ROUND.split(";"):
+        diameters, per_inch = part.split(":")
+        for d in diameters.split():
+            yield Size(Series.ROUND, d, Fraction(d), MM_PER_INCH / int(per_inch), True)
 
 
 def _ba(number: int) -> Size:

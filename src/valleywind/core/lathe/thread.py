@@ -8,7 +8,7 @@ from fractions import Fraction
 from functools import cached_property
 
 from valleywind.core.lathe.fits import fit
-from valleywind.core.lathe.series import INCLUDED_ANGLE, Series, Size, numbered
+from valleywind.core.lathe.series import INCLUDED_ANGLE, UNEQUAL_FLANKS, Series, Size, numbered
 from valleywind.core.lathe.verdict import (
     ENGAGEMENT,
     SLIDE_LENGTH,
@@ -27,6 +27,8 @@ from valleywind.core.teeth.pitch import Pitch, PitchSystem
 from valleywind.core.trains.direction import Hand
 from valleywind.core.units import MM_PER_INCH, spell, spell_inch
 
+OF_ANY_SIZE = (Series.METRIC, Series.TRAPEZOIDAL, Series.BUTTRESS, Series.ROUND, Series.BUTTRESS_INCH)
+"""Series whose threads keep their letters with a diameter and a pitch that no table has."""
 LARGEST_INCH_SIZE = 6
 # Denominators in which an inch size is said: binary fractions and thousandths.
 _ON_A_DRAWING = {2**n for n in range(7)} | {5, 10, 20, 25, 40, 50, 100, 125, 200, 250, 500, 1000}
@@ -89,6 +91,12 @@ class ThreadAsk:
         return INCLUDED_ANGLE[self.series] if self.series else INCLUDED_ANGLE[Series.METRIC]
 
     @property
+    def flank_angles(self) -> tuple[Fraction, Fraction]:
+        """Angles of both flanks, degrees: of a buttress thread the one that bears the load first."""
+        half = self.included_angle / 2
+        return UNEQUAL_FLANKS.get(self.series, (half, half)) if self.series else (half, half)
+
+    @property
     def lead(self) -> Fraction:
         """Travel in one turn: starts × pitch."""
         return self.pitch * self.starts
@@ -121,15 +129,15 @@ class ThreadAsk:
     def _judge(self) -> Callable[[Fraction], Verdict]:
         """What judges an error for the job, its figures made once."""
         pitch, diameter, length = float(self.pitch), float(self.nominal), float(self.length)
-        angle = float(self.included_angle)
         if self.worm is not None:
-            module = float(self.worm.module)
+            module, angle = float(self.worm.module), float(self.included_angle)
             return lambda error: judge_worm(error, module, length, angle / 2, diameter)
         if self.slide:
             travel = float(self.engagement) if self.engagement is not None else SLIDE_LENGTH
             return lambda error: judge_slide(error, pitch, travel)
         clearance = fit(self.series, self.fit_class, pitch, diameter)
-        return lambda error: judge(error, pitch, diameter, length, angle, clearance)
+        load, other = map(float, self.flank_angles)
+        return lambda error: judge(error, pitch, diameter, length, (load, other), clearance)
 
 
 @dataclass(frozen=True)
@@ -165,9 +173,14 @@ def named(ask: ThreadAsk) -> str | None:
         return ask.size.said
     if ask.diameter is None or ask.worm is not None:
         return None
-    if ask.series in (Series.METRIC, Series.TRAPEZOIDAL):
-        return f"{ask.series}{spell(ask.diameter)}x{spell(ask.pitch)}"
     inches = ask.diameter / MM_PER_INCH
+    if ask.series is Series.BUTTRESS_INCH:
+        return f"{spell_inch(inches)}-{spell(MM_PER_INCH / ask.pitch)} {ask.series}"
+    if ask.series in OF_ANY_SIZE:
+        inch = ask.stated is Stated.TPI
+        return (
+            f"{ask.series}{spell(ask.diameter)}x{f'1/{spell(MM_PER_INCH / ask.pitch)}' if inch else spell(ask.pitch)}"
+        )
     if ask.stated is Stated.TPI and inches <= LARGEST_INCH_SIZE and inches.denominator in _ON_A_DRAWING:
         # A whole inch that is also the number of a size says that it is inches.
         mark = '"' if inches.denominator == 1 and numbered(int(inches), ask.pitch) else ""

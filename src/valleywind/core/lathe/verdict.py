@@ -1,8 +1,8 @@
 """What an error of lead does to the job: does the nut go on and how far, does the worm mesh, is the feed near enough.
 
-A pitch error gathers along the engagement: δ = |e| L. What that takes up depends on the job: on the flanks of a thread
-δ cot(half flank angle) of the clearance on the pitch diameter; on a worm δ cos(pressure angle) of the backlash; on a
-screw that moves a slide the error itself counts; for a feed only the proportion.
+A pitch error gathers along the engagement: δ = |e| L. What that takes up depends on the job: on the flanks of a thread,
+which stand at α and β, 2 δ / (tan α + tan β) of the clearance on the pitch diameter; on a worm δ cos(pressure angle) of
+the backlash; on a screw that moves a slide the error itself counts; for a feed only the proportion.
 """
 
 import math
@@ -115,10 +115,11 @@ def judge(
     pitch: float,
     diameter: float,
     engagement: float,
-    included_angle: float = 60.0,
+    flanks: tuple[float, float] = (30.0, 30.0),
     fit: Fit | None = None,
 ) -> Verdict:
-    """The verdict on a nut over an engagement; lengths in mm, included flank angle in degrees, fit 6g where None.
+    """The verdict on a nut over an engagement; lengths in mm, fit 6g where None. flanks: the angles of both flanks
+    against the plane across the axis, degrees.
 
     Raises Refused `not_positive` for a pitch, diameter or engagement that is not above zero.
     """
@@ -126,8 +127,8 @@ def judge(
         if not value > 0:
             raise Refused("not_positive", field, value)
     fit = fit or metric_fit("6g", pitch, diameter)
-    cotangent = 1 / math.tan(math.radians(included_angle / 2))
-    return _gathering(Purpose.NUT, Measure.CLEARANCE, relative_error, pitch, engagement, cotangent,
+    takes = 2 / sum(math.tan(math.radians(angle)) for angle in flanks)
+    return _gathering(Purpose.NUT, Measure.CLEARANCE, relative_error, pitch, engagement, takes,
                       fit.allowance, fit.mid_tolerance, fit)  # fmt: skip
 
 

@@ -7,7 +7,7 @@ from valleywind.core.lathe.fits import CLASSES, fit_system, has_own_classes
 from valleywind.core.lathe.line import Meaning
 from valleywind.core.lathe.machine import Lathe, LeverSetting
 from valleywind.core.lathe.plan import Candidate, Plan
-from valleywind.core.lathe.series import TAPER
+from valleywind.core.lathe.series import TAPER, UNEQUAL_FLANKS, Series
 from valleywind.core.lathe.thread import Ask, CarriageMove, FeedAsk, Stated, ThreadAsk, bare_pitch
 from valleywind.core.lathe.verdict import USUAL_DIAMETER, USUAL_WORM_WHEEL, Goes, Measure, Purpose, Verdict
 from valleywind.core.trains.direction import Hand, HandAdvice
@@ -128,10 +128,16 @@ def description(ask: Ask, units: Units) -> str:
         words = [f"{pitch_as_asked(ask, units)} worm", f"{short_lead(ask.lead, units)} lead"]
         words += [f"{ask.starts} starts"] if ask.starts > 1 else []
         return ", ".join([*words, f"{ask.hand}-hand", f"{spell(ask.included_angle / 2)}° pressure angle"])
-    words = [_pitch_and_lead(ask, "lead", units), f"{ask.hand}-hand", f"{spell(ask.included_angle)}°"]
+    words = [_pitch_and_lead(ask, "lead", units), f"{ask.hand}-hand", flanks(ask)]
     words += [f"class {ask.fit_class}"] if ask.fit_class else []
     words += ["for a slide"] if ask.slide else []
     return ", ".join(words)
+
+
+def flanks(ask: ThreadAsk) -> str:
+    """The included angle, of unequal flanks both: `60°`, `3° and 30°`."""
+    load, other = ask.flank_angles
+    return f"{spell(ask.included_angle)}°" if load == other else f"{spell(load)}° and {spell(other)}°"
 
 
 def _pitch_and_lead(ask: ThreadAsk, single: str, units: Units) -> str:
@@ -154,7 +160,7 @@ def completion(ask: Ask, units: Units) -> str:
         return description(ask, units)
     pitch = _pitch_and_lead(ask, "pitch" if ask.series else "lead", units)
     across = f", {short_length(ask.diameter, units)} across" if ask.diameter is not None else ""
-    return f"{pitch}{across}, {spell(ask.included_angle)}°"
+    return f"{pitch}{across}, {flanks(ask)}"
 
 
 def assumptions(ask: Ask, units: Units) -> list[str]:
@@ -169,6 +175,13 @@ def assumptions(ask: Ask, units: Units) -> list[str]:
             f"Tapered 1 in {spell(1 / TAPER[ask.series])} on the diameter: use the taper attachment, or set the "
             "tailstock over. The pitch is along the axis. The error is judged as on a parallel thread."
         )
+    if ask.series in UNEQUAL_FLANKS:
+        load, other = map(spell, ask.flank_angles)
+        texts.append(
+            f"A flank of {load}° bears the load, the other has {other}°. Grind the tool for the way the load comes."
+        )
+    if ask.series is Series.ROUND:
+        texts.append("Crest and root are round: use a form tool.")
     if ask.worm is not None:
         if ask.engagement is None:
             contact = short_length(ask.length, units)
@@ -180,8 +193,8 @@ def assumptions(ask: Ask, units: Units) -> list[str]:
         texts.append(f"Nut taken as 0.8 diameters long: {short_length(ask.length, units)}.")
     judged_as = ask.fit_class or CLASSES[fit_system(ask.series)][0]
     if not has_own_classes(ask.series):
-        flanks = "" if ask.included_angle == 60 else f", with its own {spell(ask.included_angle)}° flanks"
-        texts.append(f"No class of fit is known for this thread: judged like a metric {judged_as} of its size{flanks}.")
+        own = "" if ask.included_angle == 60 else f", with its own {flanks(ask)} flanks"
+        texts.append(f"No class of fit is known for this thread: judged like a metric {judged_as} of its size{own}.")
     elif ask.fit_class is None:
         texts.append(f"Fit taken as class {judged_as}.")
     return texts

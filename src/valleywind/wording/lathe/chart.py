@@ -31,6 +31,8 @@ LISTS: dict[List, str] = {
     List.BA: "BA",
     List.TRAPEZOIDAL: "Trapezoidal",
     List.ACME: "Acme",
+    List.BUTTRESS: "Buttress, metric",
+    List.ROUND: "Round",
     List.MODULE_WORMS: "Worms by module",
     List.DP_WORMS: "Worms by DP",
     List.FEEDS_ALONG: "Feeds along",
@@ -57,7 +59,7 @@ def sizes(row: Row) -> str:
     if isinstance(row.pitched.ask, FeedAsk):
         return ""
     match row.pitched.ask.series:
-        case Series.METRIC | Series.TRAPEZOIDAL as series:
+        case Series.METRIC | Series.TRAPEZOIDAL | Series.BUTTRESS | Series.ROUND as series:
             return ", ".join(f"{series}{name}" for name in row.pitched.sizes)
         case Series.BA as series:
             return ", ".join(f"{name} {series}" for name in row.pitched.sizes)
