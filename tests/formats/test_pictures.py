@@ -17,7 +17,8 @@ from valleywind.core.dividing.plates import new_circle
 from valleywind.core.teeth.pitch import Pitch, PitchSystem, WheelFamily
 from valleywind.core.teeth.sizes import sizes, weight
 from valleywind.formats.pictures import area, disc_picture, plate_picture, strip_picture, wheel_picture
-from valleywind.formats.vector import to_dxf, to_pdf, to_svg
+from valleywind.formats.vector import to_dxf, to_svg
+from valleywind.formats.vector_pdf import to_pdf
 
 PLOVER = WheelFamily(
     "", Pitch(PitchSystem.DIAMETRAL, Fraction(12)), Fraction("14.5"), Fraction("22.225"), Fraction("4.7625"),

@@ -1,11 +1,14 @@
-"""Drawings at true size and sheets handed out as files."""
+"""Drawings at true size and sheets handed out as files. What writes PDF is loaded when one is first asked for: it takes
+half a second of the start."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from typing import Any, Literal
 
 from fastapi import Response
 
-from valleywind.formats.vector import Picture, to_dxf, to_pdf, to_svg
+from valleywind.formats.on_paper import Drawn
+from valleywind.formats.vector import Picture, to_dxf, to_svg
+from valleywind.wording.sheet import Sheet
 
 Kind = Literal["pdf", "svg", "dxf"]
 _MEDIA = {"pdf": "application/pdf", "svg": "image/svg+xml", "dxf": "image/vnd.dxf"}
@@ -20,12 +23,21 @@ def drawing_response(picture: Picture, name: str, kind: Kind, table: Iterable[tu
     """The drawing as a file to be saved; a PDF with a table of figures behind it, where there is one."""
     match kind:
         case "pdf":
+            from valleywind.formats.vector_pdf import to_pdf
+
             content = to_pdf(picture, table=table)
         case "svg":
             content = to_svg(picture).encode()
         case "dxf":
             content = to_dxf(picture)
     return attached(content, kind, name)
+
+
+def set_up_sheet(written: Sheet, drawn: Sequence[Drawn], name: str) -> Response:
+    """A set-up sheet as pages of A4, with at least one drawing."""
+    from valleywind.formats.sheet_pdf import sheet_pdf
+
+    return attached(sheet_pdf(written, drawn), "pdf", name)
 
 
 def attached(content: bytes, kind: Kind, name: str) -> Response:

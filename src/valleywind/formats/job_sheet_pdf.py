@@ -13,7 +13,7 @@ from valleywind.core.refusal import Refused
 from valleywind.formats import paper
 from valleywind.formats.paper import MARGIN, WIDTH, Place, text
 from valleywind.formats.pictures import wheel_picture
-from valleywind.formats.vector import add_sheets
+from valleywind.formats.vector_pdf import add_sheets
 from valleywind.wording.making.steps import StepText
 from valleywind.wording.sheet import AID
 

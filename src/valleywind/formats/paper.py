@@ -5,18 +5,15 @@ What does not fit on a page goes on on the next; the foot stands on each.
 
 import math
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
 
 from fpdf import FPDF
 from fpdf.enums import XPos, YPos
 
 from valleywind.core.teeth.geometry import tip_radius, tooth_outline
-from valleywind.core.teeth.pitch import WheelFamily
-from valleywind.core.trains.model import Train
 from valleywind.core.trains.motion import motions
-from valleywind.core.trains.placement import Placement
-from valleywind.core.trains.quadrant import Carrier, Quadrant
+from valleywind.core.trains.quadrant import Quadrant
 from valleywind.formats.fonts import FONTS
+from valleywind.formats.on_paper import OnPaper
 from valleywind.wording.labels import place
 from valleywind.wording.sheet import Fact, ShaftRow, SheetStep
 from valleywind.wording.trains import slot_name
@@ -173,19 +170,6 @@ def fitted(
             break
     follows(pdf)
     return bytes(pdf.output())
-
-
-@dataclass(frozen=True)
-class OnPaper:
-    """A train in its place, to be drawn. title: what stands under it before the scale; pitch_known: whether lengths
-    mean anything."""
-
-    train: Train
-    placement: Placement
-    family: WheelFamily
-    quadrant: Carrier
-    title: str
-    pitch_known: bool = True
 
 
 def train(pdf: FPDF, drawn: OnPaper, box: Place) -> None:

@@ -9,10 +9,10 @@ from fpdf.enums import XPos, YPos
 from valleywind.core.helix.table import View
 from valleywind.formats import paper
 from valleywind.formats.from_above import from_above
-from valleywind.formats.paper import GREY, MARGIN, WIDTH, OnPaper, Place, text
+from valleywind.formats.on_paper import Drawn
+from valleywind.formats.paper import GREY, MARGIN, WIDTH, Place, text
 from valleywind.wording.sheet import Lines, Sheet
 
-Drawn = OnPaper | View
 _ACROSS = WIDTH - 2 * MARGIN
 # One drawing has verdict and facts beside it where they are few.
 _WIDE, _APART = 104.0, 6.0

@@ -1,7 +1,6 @@
 """The one file a shop lives in: where it is, opening it, bringing it up to date, reading and writing it."""
 
 import os
-import re
 import sqlite3
 from collections.abc import Callable, Iterator
 from contextlib import closing, contextmanager, suppress
@@ -11,10 +10,6 @@ from pathlib import Path
 from threading import Lock
 from typing import IO, Any, TypeVar
 
-from alembic import command
-from alembic.config import Config
-from alembic.script import ScriptDirectory
-from alembic.util import CommandError
 from platformdirs import user_data_path
 from sqlalchemy import Engine, create_engine, event
 from sqlalchemy.exc import DBAPIError
@@ -28,6 +23,7 @@ from valleywind.shop.models import Base, Unreadable
 from valleywind.shop.rehearsal import rehearsed
 from valleywind.shop.soundness import is_sound
 
+MIGRATIONS = Path(__file__).parent / "migrations"
 FILE_NAME = "shop.sqlite"
 PLACE_VARIABLE = "VALLEYWIND_DATA"
 _MAGIC = b"SQLite format 3\0"
@@ -189,8 +185,6 @@ def open_store(path: Path) -> Store:
         event.listen(engine, "begin", _begin)
         migrate(engine, path)
         _complete(path)
-    except CommandError as error:
-        raise ShopFileError(Trouble.NEWER, path) from error
     except OSError as error:
         raise ShopFileError(Trouble.NO_FOLDER, path, str(error.strerror or error)) from error
     except (sqlite3.Error, DBAPIError) as error:
@@ -285,32 +279,28 @@ def _begin(connection: Any) -> None:
 
 def migrate(engine: Engine, path: Path) -> None:
     """Bring the tables up to the newest revision: in one transaction, with a copy of an older file laid beside it."""
-    config = Config()
-    config.set_main_option("script_location", str(Path(__file__).parent / "migrations"))
-    newest = ScriptDirectory.from_config(config).get_current_head()
     with engine.execution_options(**{_WRITING: True}).connect() as connection:
         # A table that others point to can only be rebuilt while nothing watches them; no transaction may be open then.
         cursor = connection.connection.cursor()
         cursor.execute("PRAGMA foreign_keys=OFF")
         revision = _revision(cursor)
-        if revision != newest:
+        if revision != _newest():
+            from valleywind.shop.upgrade import check_known, upgrade  # takes long to load, and is seldom needed
+
             if revision is not None:
-                _check_known(config, revision, path)
+                check_known(revision, path)
                 _copy_beside(path, revision)
             with connection.begin():
-                config.attributes["connection"] = connection
-                command.upgrade(config, "head")
+                upgrade(connection)
                 if connection.exec_driver_sql("PRAGMA foreign_key_check").first() is not None:
                     raise ShopFileError(Trouble.INCOMPLETE, path)
         cursor.execute("PRAGMA foreign_keys=ON")
         cursor.close()
 
 
-def _check_known(config: Config, revision: str, path: Path) -> None:
-    """Raises ShopFileError for a revision that is another program's, CommandError for a newer one of ours."""
-    if not re.fullmatch(r"\d{4}", revision):
-        raise ShopFileError(Trouble.FOREIGN, path)
-    ScriptDirectory.from_config(config).get_revisions(revision)
+def _newest() -> str:
+    """The newest revision, by the files of all of them, which begin with their numbers."""
+    return max(file.name[:4] for file in (MIGRATIONS / "versions").glob("[0-9]*.py"))
 
 
 def _revision(cursor: Any) -> str | None:

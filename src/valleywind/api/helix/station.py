@@ -8,7 +8,7 @@ from pydantic import BaseModel, ConfigDict, Field
 from valleywind.api.access import QUICK, InSession, ToWrite
 from valleywind.api.asked import whole
 from valleywind.api.drawing import ToothOutline, outlines
-from valleywind.api.drawn_files import attached, described
+from valleywind.api.drawn_files import described, set_up_sheet
 from valleywind.api.fields import TypedQuery
 from valleywind.api.helix.answers import Answer, HelixAskOut, HelixPlanOut, HelixSetUpOut, OneHelixSetUp, ask_out
 from valleywind.api.parameters import ChangeOf, InUnits, OtherPlace, Slug, Teeth, WheelAt
@@ -31,8 +31,7 @@ from valleywind.core.refusal import Refused
 from valleywind.core.trains.direction import Hand
 from valleywind.core.trains.planner import Order
 from valleywind.core.units import degrees_or_none, parse_length, parse_whole
-from valleywind.formats.paper import OnPaper
-from valleywind.formats.sheet_pdf import sheet_pdf
+from valleywind.formats.on_paper import OnPaper
 from valleywind.shop import machines, mills, records
 from valleywind.wording.helix import answers as words
 from valleywind.wording.helix import check as check_words
@@ -176,7 +175,7 @@ def get_helix_sheet(on: OnMill, ask: Ask, train: TrainName, units: InUnits = Uni
     box, seen = at.drive.box, view_of(setting, wanted, at.mill)
     wheels = OnPaper(candidate.train, candidate.placement, box.family, box.quadrant, LEAD_SHAFTS.carrier.capitalize())
     drawn: list[OnPaper | View] = [wheels, seen] if seen else [wheels]
-    return attached(sheet_pdf(written, drawn), "pdf", f"{on.row.slug}-{say(wanted)}")
+    return set_up_sheet(written, drawn, f"{on.row.slug}-{say(wanted)}")
 
 
 class HelixSlipOut(BaseModel):

@@ -7,7 +7,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from valleywind.api.access import QUICK, InSession, ToWrite
 from valleywind.api.asked import whole
-from valleywind.api.drawn_files import attached, described
+from valleywind.api.drawn_files import described, set_up_sheet
 from valleywind.api.hobbing.answers import Answer, HobAskOut, HobPlanOut, OneSetUpOut, SetUpOut, ask_out
 from valleywind.api.parameters import InUnits, Slug
 from valleywind.api.pieces import MOST_SLIPS
@@ -24,8 +24,7 @@ from valleywind.core.hobbing.set_up import read_trains, spell_trains
 from valleywind.core.hobbing.setting import BlankMaterial
 from valleywind.core.trains.model import Train, parse_train
 from valleywind.core.units import parse_number, spell
-from valleywind.formats.paper import OnPaper
-from valleywind.formats.sheet_pdf import sheet_pdf
+from valleywind.formats.on_paper import OnPaper
 from valleywind.shop import hobbers, machines, records
 from valleywind.wording.hobbing import answers as words
 from valleywind.wording.hobbing import check as check_words
@@ -191,7 +190,7 @@ def get_hob_sheet(
         OnPaper(part.train, part.placement, gearbox.family, gearbox.quadrant, BOXES[box].capitalize())
         for box, part, gearbox in boxes
     ]
-    return attached(sheet_pdf(written, drawn), "pdf", f"{on.row.slug}-{say(wanted)}")
+    return set_up_sheet(written, drawn, f"{on.row.slug}-{say(wanted)}")
 
 
 class HobSlipOut(BaseModel):

@@ -7,7 +7,7 @@ from pydantic import BaseModel, Field
 
 from valleywind.api.access import LONG, QUICK, InSession
 from valleywind.api.asked import whole
-from valleywind.api.drawn_files import attached, described
+from valleywind.api.drawn_files import described, set_up_sheet
 from valleywind.api.fields import TypedQuery
 from valleywind.api.lathe.answers import Answer, AskOut, PlanOut, TrainOut, asked
 from valleywind.api.parameters import ChangeOf, InUnits, OnLathe, OtherPlace, Teeth, WheelAt
@@ -24,8 +24,7 @@ from valleywind.core.lathe.thread import Ask as AskFor
 from valleywind.core.lathe.thread import CarriageMove
 from valleywind.core.trains.direction import Hand
 from valleywind.core.trains.planner import Order
-from valleywind.formats.paper import OnPaper
-from valleywind.formats.sheet_pdf import sheet_pdf
+from valleywind.formats.on_paper import OnPaper
 from valleywind.wording import refusals
 from valleywind.wording.lathe import answers as words
 from valleywind.wording.lathe.sheet import sheet
@@ -167,6 +166,4 @@ def get_sheet(on: OnLathe, ask: Ask, train: TrainName, units: InUnits = Units.MM
     wanted = read_whole(ask)
     chosen = candidate_for(read_set_up(train, lathe), wanted, lathe, on.stock, on.mounted)
     drawn = OnPaper(chosen.train, chosen.placement, lathe.family, lathe.quadrant, lathe.name, lathe.pitch_known)
-    return attached(
-        sheet_pdf(sheet(chosen, wanted, lathe, units), [drawn]), "pdf", f"{on.row.slug}-{thread.say(wanted)}"
-    )
+    return set_up_sheet(sheet(chosen, wanted, lathe, units), [drawn], f"{on.row.slug}-{thread.say(wanted)}")

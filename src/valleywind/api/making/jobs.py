@@ -33,7 +33,6 @@ from valleywind.core.teeth.pitch import WheelFamily
 from valleywind.core.teeth.sizes import check_bore
 from valleywind.core.trains.direction import Hand
 from valleywind.core.units import parse_length, parse_offset, parse_whole, spell
-from valleywind.formats.job_sheet_pdf import job_sheet_pdf
 from valleywind.shop import cutting as cut_there
 from valleywind.shop import jobs as kept
 from valleywind.shop import machines, sources
@@ -252,6 +251,8 @@ def rack_job(job: Number, session: ToWrite, units: InUnits = Units.MM) -> JobOut
 @router.get("/{job}/sheet.pdf", response_class=Response, responses=described("pdf"))
 def get_job_sheet(job: Number, session: InSession, units: InUnits = Units.MM) -> Response:
     """The job on a page of A4, step by step, with room for what is found."""
+    from valleywind.formats.job_sheet_pdf import job_sheet_pdf  # loaded when one is first asked for
+
     row = kept.job(session, job)
     made = job_of(row, session)
     given = given_of(row, made, session, units)

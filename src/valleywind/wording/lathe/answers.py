@@ -239,7 +239,7 @@ def verdict_text(candidate: Candidate, units: Units) -> str:
     if candidate.error == 0:
         if verdict.job is Purpose.FEED:
             return "The feed is exact."
-        return f"The pitch is exact: nothing gathers over {where}, or over any length."
+        return f"The pitch is exact: nothing adds up over {where}, or over any length."
     if verdict.job is Purpose.FEED:
         return sentence(off_feed(candidate.error))
     text = sentence(off(candidate.error))
