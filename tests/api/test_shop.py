@@ -24,6 +24,7 @@ from sqlalchemy.exc import IntegrityError
 
 from valleywind.api.app import make_app
 from valleywind.api.document import page
+from valleywind.api.field_words import SPECIAL, WORDS, says_something
 from valleywind.api.guard import Hosts
 from valleywind.demo import harrowfold
 from valleywind.shop import machines
@@ -99,6 +100,29 @@ def test_the_description_can_be_used_by_hand(demo: TestClient) -> None:
             for parameter in operation.get("parameters", []):
                 told = parameter.get("description") or parameter.get("example") or parameter["schema"].get("examples")
                 assert told, f"{path}: {parameter['name']}"
+            for status, answer in operation["responses"].items():
+                for kind, content in answer.get("content", {}).items():
+                    assert "schema" in content, f"{method} {path}: {status} {kind}"
+    records = document["components"]["schemas"]
+    silent = [
+        f"{record}.{name}"
+        for record, schema in records.items()
+        for name, field in schema.get("properties", {}).items()
+        if not says_something(name, field)
+    ]
+    assert silent == [], "a word for each in api/field_words.py, or a description at the field"
+
+
+def test_every_word_for_a_field_is_used(demo: TestClient) -> None:
+    records = demo.get("/api/openapi.json").json()["components"]["schemas"]
+    said = {
+        (record, name): field.get("description")
+        for record, schema in records.items()
+        for name, field in schema.get("properties", {}).items()
+    }
+    assert {where for where, words in SPECIAL.items() if said.get(where) != words} == set()
+    used = {name for (_, name), words in said.items() if words == WORDS.get(name)}
+    assert set(WORDS) - used == set()
 
 
 def test_the_description_in_the_repository_is_true(app: FastAPI) -> None:

@@ -26,7 +26,13 @@ class WorthLine(BaseModel, Generic[Told]):
 
 def in_lines(line: type[WorthLine[Told]]) -> dict[int | str, dict[str, Any]]:
     """What is said of such an answer in the description of the API."""
-    return {200: {"model": line, "content": {_LINES: {}}, "description": "One JSON object a line"}}
+    return {
+        200: {
+            "model": line,
+            "content": {_LINES: {"schema": {"type": "string"}}},
+            "description": f"One JSON object a line, each a record {line.__name__}",
+        }
+    }
 
 
 def advised(steps: Iterator[float | Found], tell: Callable[[Found], Told]) -> StreamingResponse:

@@ -6,6 +6,8 @@ from typing import Any
 from fastapi import FastAPI
 from fastapi.responses import HTMLResponse
 
+from valleywind.api.field_words import describe
+
 _STYLE = """
 body { font: 16px/1.5 sans-serif; max-width: 60rem; margin: 0 auto; padding: 1rem; color: #16201c; background: #f6f3ec }
 h2 { margin-top: 2.5rem; border-bottom: 2px solid #2f4a45 } h3 { margin: 2rem 0 .2rem; font-size: 1rem }
@@ -19,7 +21,15 @@ Described = dict[str, Any]
 
 
 def install(app: FastAPI) -> None:
-    """Serve the description at /api/docs."""
+    """Serve the description at /api/docs, and say of every field what it holds."""
+    made = app.openapi
+
+    def described() -> Described:
+        if app.openapi_schema is None:
+            describe(made())
+        return made()
+
+    app.openapi = described  # type: ignore[method-assign]  # the way that FastAPI names for it
 
     @app.get("/api/docs", include_in_schema=False)
     def read_document() -> HTMLResponse:

@@ -11,12 +11,14 @@ from valleywind.formats.vector import Picture, to_dxf, to_svg
 from valleywind.wording.sheet import Sheet
 
 Kind = Literal["pdf", "svg", "dxf"]
+BINARY = {"type": "string", "format": "binary"}
+"""How a file that is no text is described."""
 _MEDIA = {"pdf": "application/pdf", "svg": "image/svg+xml", "dxf": "image/vnd.dxf"}
 
 
 def described(kind: Kind) -> dict[int | str, dict[str, Any]]:
     """How the answer with such a file is described."""
-    return {200: {"content": {_MEDIA[kind]: {}}}}
+    return {200: {"content": {_MEDIA[kind]: {"schema": BINARY if kind == "pdf" else {"type": "string"}}}}}
 
 
 def drawing_response(picture: Picture, name: str, kind: Kind, table: Iterable[tuple[str, str]] = ()) -> Response:

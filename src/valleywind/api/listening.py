@@ -44,5 +44,5 @@ def event_stream(
     return StreamingResponse(lines(), media_type="text/event-stream", headers={"Cache-Control": "no-store"})
 
 
-EVENTS: dict[int | str, dict[str, Any]] = {200: {"content": {"text/event-stream": {}}}}
+EVENTS: dict[int | str, dict[str, Any]] = {200: {"content": {"text/event-stream": {"schema": {"type": "string"}}}}}
 """How a route describes such an answer."""

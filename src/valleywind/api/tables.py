@@ -12,7 +12,7 @@ from valleywind.api.bounds import each_step
 from valleywind.core.interrupt import Stopped
 from valleywind.formats.tables import csv_rows, csv_text
 
-CSV: dict[int | str, dict[str, Any]] = {200: {"content": {"text/csv": {}}}}
+CSV: dict[int | str, dict[str, Any]] = {200: {"content": {"text/csv": {"schema": {"type": "string"}}}}}
 """How such an answer is described."""
 
 

@@ -16,7 +16,7 @@ MOST_OF_A_SORT = 6
 """So many things of one sort are told."""
 
 
-class Sort(StrEnum):
+class Findable(StrEnum):
     """What was found."""
 
     MACHINE = "machine"
@@ -31,7 +31,7 @@ class Found:
     """One thing of the shop. key: the slug of a machine, else the number of the record; kind: of a machine; name, text:
     what it is called, and what else is said of it."""
 
-    sort: Sort
+    sort: Findable
     key: str
     name: str
     text: str
@@ -73,12 +73,14 @@ def _answers(one: Found, sought: list[str]) -> bool:
 
 def _machines(session: Session) -> Iterator[Found]:
     for row in machines.every(session):
-        yield Found(Sort.MACHINE, row.slug, row.name, words.machine_text(row.kind, row.note, row.archived), row.kind)
+        yield Found(
+            Findable.MACHINE, row.slug, row.name, words.machine_text(row.kind, row.note, row.archived), row.kind
+        )
 
 
 def _jobs(session: Session) -> Iterator[Found]:
     for row in jobs.jobs(session):
-        yield Found(Sort.JOB, str(row.id), title(row, session), words.job_text(bool(row.done)))
+        yield Found(Findable.JOB, str(row.id), title(row, session), words.job_text(bool(row.done)))
 
 
 def _wheels(session: Session) -> Iterator[Found]:
@@ -88,18 +90,20 @@ def _wheels(session: Session) -> Iterator[Found]:
         interrupt.checkpoint()
         family, owner = families.get(wheel.family_id or 0, ""), owners.get(wheel.machine_id or 0, "")
         said = words.wheel_text(family, owner, wheel.count, wheel.condition, wheel.material, wheel.place, wheel.note)
-        yield Found(Sort.WHEEL, str(wheel.id), str(wheel.teeth), said)
+        yield Found(Findable.WHEEL, str(wheel.id), str(wheel.teeth), said)
 
 
 def _cutters(session: Session) -> Iterator[Found]:
     for row in stores.cutters(session):
-        yield Found(Sort.CUTTER, str(row.id), words.cutter_name(stores.cutter(row)), words.joined(row.place, row.note))
+        yield Found(
+            Findable.CUTTER, str(row.id), words.cutter_name(stores.cutter(row)), words.joined(row.place, row.note)
+        )
 
 
 def _bars(session: Session) -> Iterator[Found]:
     for row in stores.bars(session):
         name = piece_name(row.material, row.diameter_mm, row.length_mm, "")
-        yield Found(Sort.BAR, str(row.id), name, words.joined(row.place, row.note))
+        yield Found(Findable.BAR, str(row.id), name, words.joined(row.place, row.note))
 
 
 _EVERY = (_machines, _jobs, _wheels, _cutters, _bars)

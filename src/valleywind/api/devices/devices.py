@@ -53,16 +53,16 @@ async def get_devices(request: Request, units: InUnits = Units.MM) -> list[Devic
     return [_out(d, units) for d in devices.connected.values()]
 
 
-class LineOut(BaseModel):
+class DevicePortOut(BaseModel):
     port: int | None = Field(description="At which devices are listened to, on this machine; null for not at all")
     hint: str
 
 
 @router.get("/line")
-async def get_line(request: Request) -> LineOut:
+async def get_line(request: Request) -> DevicePortOut:
     """Whether devices are listened to, and how one is connected."""
     port = request.app.state.devices.port
-    return LineOut(port=port, hint=words.connect_hint(port))
+    return DevicePortOut(port=port, hint=words.connect_hint(port))
 
 
 class GivenIn(BaseModel):

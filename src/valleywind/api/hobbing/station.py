@@ -88,15 +88,15 @@ def hob_ask_in_fields(
     return ask_out(ask_from(fields), None, units)
 
 
-class MaterialOut(BaseModel):
+class BlankMaterialOut(BaseModel):
     material: BlankMaterial
     text: str
 
 
 @router.get("/materials")
-def get_materials() -> list[MaterialOut]:
+def get_materials() -> list[BlankMaterialOut]:
     """What a blank may be of."""
-    return [MaterialOut(material=material, text=text) for material, text in MATERIALS.items()]
+    return [BlankMaterialOut(material=material, text=text) for material, text in MATERIALS.items()]
 
 
 @router.get("/{machine}/plan", dependencies=[QUICK])

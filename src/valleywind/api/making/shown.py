@@ -49,7 +49,7 @@ class SchoolOut(BaseModel):
     disc: bool = Field(description="A printed disc divides it too")
 
 
-class MaterialOut(BaseModel):
+class JobMaterialOut(BaseModel):
     material: Stuff
     text: str
     hazard: str | None
@@ -137,7 +137,7 @@ class JobOut(JobLine):
     typed: JobTyped
     school: SchoolOut
     schools: list[SchoolOut]
-    materials: list[MaterialOut]
+    materials: list[JobMaterialOut]
     figures: list[FactOut]
     divides: str = Field(description="How it is divided", examples=["1 turn and 1 space on the 19, on Heron"])
     ways: list[WayOut]
@@ -199,7 +199,7 @@ def job_out(row: JobRow, session: Session, units: Units, changed: bool = False) 
         typed=JobTyped.of(read(row.typed), version),
         school=next(s for s in every if s.school is made.school),
         schools=every,
-        materials=[MaterialOut(material=s, text=job_words.material(s), hazard=job_words.hazard(s)) for s in Stuff],
+        materials=[JobMaterialOut(material=s, text=job_words.material(s), hazard=job_words.hazard(s)) for s in Stuff],
         figures=[FactOut(label=label, text=text) for label, text in job_words.blank_lines(made, units)],
         divides=given.divides,
         ways=[out_of(one, units) for one in ways_of_job(row, session)],

@@ -8,6 +8,7 @@ from fastapi import APIRouter, Body, Depends, Path, Query, Response
 from pydantic import BaseModel, ConfigDict, Field
 
 from valleywind.api.access import LONG, InSession, ToWrite, ToWriteAtLength
+from valleywind.api.drawn_files import BINARY
 from valleywind.api.fields import Typed
 from valleywind.api.parameters import InUnits, Slug
 from valleywind.api.problems import RESPONSES
@@ -28,7 +29,7 @@ from valleywind.wording.rack import stores as words
 
 router = APIRouter(prefix="/rack", tags=["rack"], responses=RESPONSES)
 
-JPEG: dict[int | str, dict[str, Any]] = {200: {"content": {"image/jpeg": {}}}}
+JPEG: dict[int | str, dict[str, Any]] = {200: {"content": {"image/jpeg": {"schema": BINARY}}}}
 FamilyNumber = Annotated[int, Path(ge=1, le=2**53, description="The family of the wheel")]
 Teeth = Annotated[int, Path(ge=FEWEST_TEETH, le=MOST_TEETH, description="Its tooth number")]
 

@@ -8,13 +8,13 @@ from pydantic import Field
 from valleywind.api.access import InSession
 from valleywind.api.pieces import FromCore
 from valleywind.api.problems import RESPONSES
-from valleywind.app.finding import Sort, find
+from valleywind.app.finding import Findable, find
 
 router = APIRouter(prefix="/find", tags=["shop"], responses=RESPONSES)
 
 
 class ThingOut(FromCore):
-    sort: Sort
+    sort: Findable
     key: str = Field(description="Slug of a machine, else the number of the record", examples=["plover"])
     kind: str = Field(description="Kind of a machine; empty for anything else", examples=["lathe"])
     name: str = Field(examples=["Plover"])

@@ -41,7 +41,7 @@ _TOOTH_STEPS, _ARC_STEPS = 20, 4
 _PLAIN_ANGLE = Fraction(20)
 
 
-class LineOut(BaseModel):
+class WheelLineOut(BaseModel):
     label: str
     text: str
     note: str
@@ -49,7 +49,7 @@ class LineOut(BaseModel):
 
 class GroupOut(BaseModel):
     head: str
-    lines: list[LineOut]
+    lines: list[WheelLineOut]
 
 
 class DepthOut(BaseModel):
@@ -87,7 +87,7 @@ class WheelSizesOut(BaseModel):
     family: int | None = Field(description="The family it is sized for; null for a pitch that is in the ask")
     family_text: str
     machine: str = Field(description="Name of the machine it is for; empty where none is said")
-    hero: list[LineOut] = Field(description="The figures that are wanted first")
+    hero: list[WheelLineOut] = Field(description="The figures that are wanted first")
     groups: list[GroupOut]
     depths: list[DepthOut]
     remarks: list[str]
@@ -248,8 +248,8 @@ def _groups(asked: WheelAsked, units: Units) -> list[tuple[str, list[words.Named
     return [*groups, ("Running", met)] if met else groups
 
 
-def _line(line: words.NamedFigure) -> LineOut:
-    return LineOut(label=line.label, text=line.text, note=line.note)
+def _line(line: words.NamedFigure) -> WheelLineOut:
+    return WheelLineOut(label=line.label, text=line.text, note=line.note)
 
 
 @router.get("/plunge")
