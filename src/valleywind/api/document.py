@@ -6,7 +6,7 @@ from typing import Any
 from fastapi import FastAPI
 from fastapi.responses import HTMLResponse
 
-from valleywind.api.field_words import describe
+from valleywind.api import advice, field_words
 
 _STYLE = """
 body { font: 16px/1.5 sans-serif; max-width: 60rem; margin: 0 auto; padding: 1rem; color: #16201c; background: #f6f3ec }
@@ -26,7 +26,8 @@ def install(app: FastAPI) -> None:
 
     def described() -> Described:
         if app.openapi_schema is None:
-            describe(made())
+            field_words.describe(made())
+            advice.describe(made())
         return made()
 
     app.openapi = described  # type: ignore[method-assign]  # the way that FastAPI names for it
