@@ -375,3 +375,17 @@ def _say(lines: Any, *said: dict[str, Any]) -> None:
     for line in said:
         lines.write(json.dumps(line) + "\n")
     lines.flush()
+
+
+def test_on_a_phone_a_step_that_is_done_is_its_heading_until_it_is_looked_at(browser: Browser, half_way: str) -> None:
+    phone = browser.new_page(viewport={"width": 390, "height": 844}, reduced_motion="reduce")
+    phone.goto(half_way)
+    bore = phone.locator("#step-bore")
+    expect(bore.get_by_label("Diameter found")).to_be_hidden()
+    expect(bore).to_contain_text("22.23 mm, done")
+    bore.get_by_role("button", name="what was done").click()
+    expect(bore.get_by_label("Diameter found")).to_have_value("22.23 mm")
+    expect(phone.get_by_label("Span found")).to_be_visible()
+    phone.set_viewport_size({"width": 1280, "height": 800})
+    expect(phone.locator("#step-width").get_by_label("Width found")).to_be_visible()
+    phone.close()

@@ -286,6 +286,9 @@ function Step({
   }, []);
   const wrong = refusedAt(found.error);
   const [why, setWhy] = useState("");
+  // On a phone a step that is done is its heading, until it is looked at.
+  const [open, setOpen] = useState(false);
+  const folded = done && !open && !found.error ? "phone:hidden" : "";
   const record = (ready: boolean, accepted = step.found?.accepted ?? "") =>
     found.mutate({ step: step.code, figure: figure.trim(), done: ready, accepted });
   return (
@@ -303,78 +306,102 @@ function Step({
         {done ? "✓" : number}
       </button>
       <div>
-        <h2 className="font-bold">
-          {step.title}
-          {step.figure && (
-            <span className="ml-2 font-mono text-lesser font-bold">{step.figure}</span>
+        <div className="flex items-start justify-between gap-2">
+          <h2 className="font-bold">
+            {step.title}
+            {step.figure && (
+              <span className="ml-2 font-mono text-lesser font-bold">{step.figure}</span>
+            )}
+          </h2>
+          {done && (
+            <button
+              type="button"
+              aria-expanded={open}
+              aria-label={`${step.title}: what was done`}
+              className="-my-2 hidden min-h-11 shrink-0 px-3 font-bold text-blue phone:block"
+              onClick={() => setOpen(!open)}
+            >
+              {open ? "▾" : "▸"}
+            </button>
           )}
-        </h2>
-        <p className="text-lesser">
-          <Strong text={step.do} />
-        </p>
-        <p className="text-fine text-soft">{step.why}</p>
-        {step.caution && (
-          <Callout tone="wrong" as="p" small className="mt-1">
-            {step.caution}
-          </Callout>
-        )}
-        {step.asks && (
-          <form
-            className="mt-2 flex max-w-md items-end gap-2"
-            onSubmit={(event) => {
-              event.preventDefault();
-              record(true, "");
-            }}
-          >
-            <TextField
-              label={FOUND[step.asks]}
-              value={figure}
-              onChange={(next) => {
-                setFigure(next);
-                found.reset();
-              }}
-              problem={wrong("figure")}
-              numeric
-            />
-            <Button type="submit" disabled={!figure.trim()}>
-              Save
-            </Button>
-          </form>
-        )}
-        {step.found?.text && (
-          <Callout role="status" tone="note" as="p" className="mt-1">
-            <Strong text={step.found.text} />
-          </Callout>
-        )}
-        {step.found?.out && !done && (
-          <form
-            className="mt-2 flex max-w-md items-end gap-2"
-            onSubmit={(event) => {
-              event.preventDefault();
-              record(true, why.trim());
-              setWhy("");
-            }}
-          >
-            <TextField label="Outside: taken all the same, because" value={why} onChange={setWhy} />
-            <Button type="submit" disabled={!why.trim() || found.isPending}>
-              Accept
-            </Button>
-          </form>
-        )}
-        {step.found?.accepted && (
-          <p className="text-fine text-soft">accepted: {step.found.accepted}</p>
-        )}
-        {found.error && !wrong("figure") && <Failed error={found.error} />}
-        {done && step.found && (
-          <p className="text-fine text-soft">done {dayAndTime(step.found.at)}</p>
-        )}
-        {step.found && step.found.earlier.length > 0 && (
-          <p className="text-fine text-soft">
-            before:{" "}
-            {step.found.earlier.map(({ figure, at }) => `${figure} (${clock(at)})`).join(", ")}
+        </div>
+        {folded && (
+          <p className="hidden text-fine text-soft phone:block">
+            {[kept, step.found && `done ${dayAndTime(step.found.at)}`].filter(Boolean).join(", ")}
           </p>
         )}
-        {children}
+        <div className={folded}>
+          <p className="text-lesser">
+            <Strong text={step.do} />
+          </p>
+          <p className="text-fine text-soft">{step.why}</p>
+          {step.caution && (
+            <Callout tone="wrong" as="p" small className="mt-1">
+              {step.caution}
+            </Callout>
+          )}
+          {step.asks && (
+            <form
+              className="mt-2 flex max-w-md items-end gap-2"
+              onSubmit={(event) => {
+                event.preventDefault();
+                record(true, "");
+              }}
+            >
+              <TextField
+                label={FOUND[step.asks]}
+                value={figure}
+                onChange={(next) => {
+                  setFigure(next);
+                  found.reset();
+                }}
+                problem={wrong("figure")}
+                numeric
+              />
+              <Button type="submit" disabled={!figure.trim()}>
+                Save
+              </Button>
+            </form>
+          )}
+          {step.found?.text && (
+            <Callout role="status" tone="note" as="p" className="mt-1">
+              <Strong text={step.found.text} />
+            </Callout>
+          )}
+          {step.found?.out && !done && (
+            <form
+              className="mt-2 flex max-w-md items-end gap-2"
+              onSubmit={(event) => {
+                event.preventDefault();
+                record(true, why.trim());
+                setWhy("");
+              }}
+            >
+              <TextField
+                label="Outside: taken all the same, because"
+                value={why}
+                onChange={setWhy}
+              />
+              <Button type="submit" disabled={!why.trim() || found.isPending}>
+                Accept
+              </Button>
+            </form>
+          )}
+          {step.found?.accepted && (
+            <p className="text-fine text-soft">accepted: {step.found.accepted}</p>
+          )}
+          {found.error && !wrong("figure") && <Failed error={found.error} />}
+          {done && step.found && (
+            <p className="text-fine text-soft">done {dayAndTime(step.found.at)}</p>
+          )}
+          {step.found && step.found.earlier.length > 0 && (
+            <p className="text-fine text-soft">
+              before:{" "}
+              {step.found.earlier.map(({ figure, at }) => `${figure} (${clock(at)})`).join(", ")}
+            </p>
+          )}
+          {children}
+        </div>
       </div>
     </div>
   );

@@ -110,11 +110,12 @@ export function PrintedPlate({ name, plate }: { name: string; plate: Plate }) {
   const steps = plate.lines.some((line) => line.step);
   return (
     <section className="hidden print:block" aria-label="Plate, printed">
-      <h1 className="text-xl font-bold">{name}</h1>
+      <h1 className="text-xl font-bold">{name}: wheels by the plate</h1>
       <table className="mt-2 text-left">
         <thead>
           <tr className="border-b-2">
-            <th className="pr-6">{HEADS[plate.kind]} and wheels</th>
+            <th className="pr-6">{HEADS[plate.kind]}</th>
+            <th className="pr-6">Wheels</th>
             {steps && <th className="pr-6">Position</th>}
             <th>Note</th>
           </tr>
@@ -122,7 +123,16 @@ export function PrintedPlate({ name, plate }: { name: string; plate: Plate }) {
         <tbody>
           {plate.lines.map((line) => (
             <tr key={line.number} className="break-inside-avoid border-b">
-              <td className="pr-6 font-mono">{line.right || `${line.target} ${line.train}`}</td>
+              {line.right ? (
+                <td className="pr-6 font-mono" colSpan={2}>
+                  {line.right}
+                </td>
+              ) : (
+                <>
+                  <td className="pr-6 font-mono">{line.target}</td>
+                  <td className="pr-6 font-mono">{line.train}</td>
+                </>
+              )}
               {steps && <td className="pr-6 font-mono">{line.step}</td>}
               <td>{note(line)}</td>
             </tr>
