@@ -387,5 +387,5 @@ def test_on_a_phone_a_step_that_is_done_is_its_heading_until_it_is_looked_at(bro
     expect(bore.get_by_label("Diameter found")).to_have_value("22.23 mm")
     expect(phone.get_by_label("Span found")).to_be_visible()
     phone.set_viewport_size({"width": 1280, "height": 800})
-    expect(phone.locator("#step-width").get_by_label("Width found")).to_be_visible()
+    expect(phone.locator("#step-part_off").get_by_label("Width found")).to_be_visible()
     phone.close()
