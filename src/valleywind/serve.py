@@ -175,7 +175,7 @@ def listen(host: str, port: int) -> socket.socket:
         listener.bind((host, port))
         listener.listen(128)  # calls wait from here on, so that "Ready" is true
     except OSError as error:
-        _give_up(f"Port {port} on {host} cannot be had: {error.strerror}. Name another with --port.")
+        _give_up(f"Port {port} on {host} cannot be used: {error.strerror}. Name another with --port.")
     return listener
 
 

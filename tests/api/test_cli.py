@@ -63,7 +63,7 @@ def test_lathe_prints_leads() -> None:
         (("search", "--target", "1/2"), "Missing option '--stock'"),
         (("wheel", "--teeth", "57"), "--dp: One pitch is wanted"),
         (("wheel", "--teeth", "8", "--module", "1", "--shift", "1.1"), "--shift: With this shift"),
-        (("divide", "--divisions", "57", "--ratio", "0", "--circles", "19"), "--ratio: “0” is no worm ratio."),
+        (("divide", "--divisions", "57", "--ratio", "0", "--circles", "19"), "--ratio: “0” is not a worm ratio."),
         (("divide", "--divisions", "57", "--ratio", "40"), "--circles: "),
     ],
 )

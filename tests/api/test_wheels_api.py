@@ -48,7 +48,7 @@ def test_a_pitch_in_the_ask_goes_before_the_shop(demo: TestClient) -> None:
     sizes = told(demo, "/wheels/sizes", ask="wheel 17 m1.7")
     assert sizes["family"] is None
     assert sizes["family_text"] == "module 1.7, 20°"
-    assert "is no standard pitch" in sizes["remarks"][0]
+    assert "is not a standard pitch" in sizes["remarks"][0]
     few = told(demo, "/wheels/sizes", ask="wheel 12 m1")
     assert any("undercut" in r for r in few["remarks"])
     assert few["helping_shift"] == pytest.approx(0.298, abs=0.001)

@@ -46,7 +46,9 @@ def test_a_shift_that_points_the_tip_is_said_and_kept(page: Page, address: str) 
     expect(page.get_by_role("alert")).to_contain_text("With this shift the teeth come to a point")
     expect(page.get_by_label("Profile shift")).to_have_value("1.1")
     ask(page, "wheel 3")
-    expect(page.get_by_role("region", name="The wheel").get_by_role("alert")).to_contain_text("“3” is no change wheel.")
+    expect(page.get_by_role("region", name="The wheel").get_by_role("alert")).to_contain_text(
+        "“3” is not a change wheel."
+    )
 
 
 def test_57_divided_move_by_move(page: Page, address: str) -> None:

@@ -129,7 +129,7 @@ def test_a_csv_is_seen_before_it_goes_in(page: Page, address: str) -> None:
     page.get_by_label("CSV file").set_input_files({"name": "box.csv", "mimeType": "text/csv", "buffer": lines})
     dialog = page.get_by_role("dialog", name="box.csv")
     expect(dialog.get_by_role("status")).to_contain_text("1 of 2 lines cannot be used.")
-    expect(dialog).to_contain_text("teeth: “4O” is no number for this column.")
+    expect(dialog).to_contain_text("teeth: “4O” is not a number for this column.")
     expect(dialog.get_by_role("button", name="Add to rack")).to_be_disabled()
     # On a phone no sentence runs out of the panel.
     page.set_viewport_size({"width": 390, "height": 844})

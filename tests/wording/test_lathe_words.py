@@ -86,7 +86,7 @@ def test_what_nobody_said_is_told_and_what_was_said_is_not(line: str, told: list
          "26 µm (dashed), and 82 µm when cut to the middle of tolerance.", "Goes over any length."),
         ("module 1.5 worm", "Worm runs free", "Takes up **1.1 µm**: the teeth share the load up to 22 µm (dashed), the "
          "backlash is 82 µm.", "Longest contact: 377 mm with the load shared, 1447 mm before it binds."),
-        ("2 mm slide over 300 mm", "Not for a slide", "**16 µm** gathered over 300 mm; a slide stands 10 µm.",
+        ("2 mm slide over 300 mm", "Not for a slide", "**16 µm** in all over 300 mm; a slide allows 10 µm.",
          "Good for a slide that moves up to 193 mm."),
         ("2 mm within 0.1 %", "Within what is allowed", "**0.0052 %** off; 0.1 % is allowed.", None),
         ("feed 0.1 in", "As asked", "**0 %** off: up to 3 % counts as asked (dashed), up to 10 % as about.", None),

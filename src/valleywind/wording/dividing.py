@@ -286,7 +286,7 @@ def new_plate(holes: int, divisions: int) -> WayText:
         f"drill a circle of {holes} holes",
         "as true as it is drilled",
         [f"A plate with a circle of {holes}, made first; where it fits and how it is drilled stands under Plate."],
-        [f"Then {divisions} is had by simple indexing on it."],
+        [f"Then index {divisions} on it, simply."],
         ["A plate to make before the wheel."],
     )
 

@@ -114,7 +114,7 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
     "no_plate_lines": _plain(
         "No line with its wheels is found.", "Type a line as it stands on the plate, such as 20 tpi 30 60."
     ),
-    "too_long": _plain("“{value}” is too long to be meant.", "Type it shorter."),
+    "too_long": _plain("“{value}” is too long.", "Type it shorter."),
     "unknown_unit": _plain("“{unit}” is not a unit of length known here.", "Use mm, cm, µm, in or thou."),
     "needs_unit": _plain("“{value}” has no unit.", "Add mm or in."),
     "not_positive": _plain("“{value}” is not above zero.", "Give a value above zero."),
@@ -122,14 +122,16 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
         "“{value}” is not a tooth number.",
         "Write whole numbers, doubles as 32x2, ranges as 24-65: 24, 28, 32x2, 36.",
     ),
-    "teeth_out_of_range": _plain("“{value}” is no change wheel.", "Tooth numbers from {fewest} to {most} are taken."),
+    "teeth_out_of_range": _plain(
+        "“{value}” is not a change wheel.", "Tooth numbers from {fewest} to {most} are taken."
+    ),
     "range_backwards": _plain("“{value}” runs backwards.", "Write the smaller count first: {last}-{first}."),
     "length_out_of_range": _plain("{value} mm cannot be used here.", "From {least} to {most} mm."),
     "not_a_range": _plain("“{value}” is not the range of a cutter.", "Write it as engraved: 26-34, 135-rack."),
     "no_such_cutter": _plain("There is no such cutter any more.", "Look at the cutters again."),
     "no_such_bar": _plain("There is no such piece of bar any more.", "Look at the bar stock again."),
     "ratio_out_of_range": _plain(
-        "“{value}” is no worm ratio.", "Turns of the crank per turn of the work, 1 to {most}."
+        "“{value}” is not a worm ratio.", "Turns of the crank per turn of the work, 1 to {most}."
     ),
     "not_a_circle": _plain(
         "“{value}” is not a circle of holes.", "Write hole counts from {fewest} to {most}: 15 18 21 / 16 19 23."
@@ -182,14 +184,14 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
     "lead_or_angle": _plain("Say one thing: a lead, or an angle ({value}).", "Leave one of them out."),
     "needs_diameter": _plain("An angle of {value} gives no lead without a diameter.", "Add it, like on 20 mm."),
     "only_of_a_wheel": _plain("A groove has neither a mate nor a pressure angle.", "Add a pitch, or leave it out."),
-    "tolerance_out_of_range": _plain("{value} % is no tolerance of a lead.", "More than 0 %, up to {most} %."),
+    "tolerance_out_of_range": _plain("A lead cannot have a tolerance of {value} %.", "More than 0 %, up to {most} %."),
     "no_table_screw": _plain("The table’s screw is not known.", "Type it in the mill’s record, like 6 mm."),
     "no_head": _plain(
         "This mill’s record has no dividing head.",
         "Type the head’s crank turns for one turn of the work in the mill’s record.",
     ),
     "no_such_pair": lambda r: Said(
-        f"“{r.value}” is no way in which a worm pair goes in." if r.value else "The worm pair is not said.",
+        f"“{r.value}” is not a way to fit a worm pair." if r.value else "The worm pair is not said.",
         f"Write it behind an @: {_any_of(r.quantities['known'])}.",
     ),
     "not_a_worm_pair": _plain(
@@ -199,9 +201,11 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
     "too_many_arbors": _plain("{value} arbors are more than are planned with.", "Up to {most}."),
     "too_many_angles": _plain("{value} angles are more than a chart has.", "Up to {most}."),
     "not_two_lengths": _plain(
-        "“{value}” is not two lengths that can be meant here.", "Like 1000 x 250 mm; from near to far 150 to 350 mm."
+        "“{value}” is not a pair of lengths that fits here.", "Like 1000 x 250 mm; from near to far 150 to 350 mm."
     ),
-    "line_angle_out_of_range": _plain("{value} is no angle of a line on the work.", "Between 0° and 90° to its axis."),
+    "line_angle_out_of_range": _plain(
+        "{value} is not an angle of a line on the work.", "Between 0° and 90° to its axis."
+    ),
     "not_a_mill": _plain("“{value}” is not a mill.", "Choose a mill."),
     "needs_hand": _plain("A helix of {value} is left-hand or right-hand.", "Add left or right."),
     "hand_without_helix": _plain(
@@ -239,7 +243,7 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
     "not_a_wheel_group": _plain("“{value}” is not teeth and tip diameter.", "Write them like 46:60.96, in mm."),
     "not_a_train": _plain("“{value}” is not a train.", "Write drivers over driven, like 76/66*32/78."),
     "no_such_place": _plain("There is no wheel at place {value} that could be changed so.", "Choose one of the train."),
-    "not_an_idler": _plain("The {value} is no idler.", "Put another wheel in its place instead."),
+    "not_an_idler": _plain("The {value} is not an idler.", "Put another wheel in its place instead."),
     "none_wanted": _plain("“{value}” trains cannot be listed.", "Ask for at least one."),
     "stages_out_of_range": _plain("A train of {value} stages is not searched.", "Use 1, 2 or {most} stages."),
     "not_held": _plain("There is no {value} among the wheels.", "Name a wheel that is held."),
@@ -256,7 +260,7 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
     "not_for_a_feed": _plain("A feed has no “{value}”.", "Leave it out; say feed 0.05 mm/rev, along or across."),
     "not_for_a_worm": _plain("A worm has no “{value}”.", "Leave it out; say within 0.1 % to set what is allowed."),
     "flanks_out_of_range": _plain(
-        "Flanks of {value}° are no thread.",
+        "No thread has flanks of {value}°.",
         "Included angles from {least}° to {most}° are taken; for a worm half of it.",
     ),
     "flanks_of_its_own": _plain(
@@ -345,8 +349,8 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
         "Nothing on {value} divides.", "Choose a head, a rotary table, a spin indexer or a collet block."
     ),
     "no_such_wheel": _plain("Wheel {value} is no longer in the rack.", "Look at the rack again."),
-    "unknown_condition": _plain("“{value}” is no condition of a wheel.", "Say good, worn, chipped or suspect."),
-    "angle_out_of_range": _plain("{value}° is no pressure angle.", "From 10° to 30°; mostly 14.5° or 20°."),
+    "unknown_condition": _plain("“{value}” is not a condition of a wheel.", "Say good, worn, chipped or suspect."),
+    "angle_out_of_range": _plain("{value}° is not a pressure angle.", "From 10° to 30°; mostly 14.5° or 20°."),
     "swing_backwards": _plain("The swing ends at {value}° before it begins.", "Give the lower angle first."),
     "shafts_in_one_place": _plain(
         "The first shaft stands on the last one.", "Give its place seen from the last shaft."
@@ -368,13 +372,13 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
         "{value} mm over both bosses leaves {apart} mm between the shafts: too little for that height.",
         "Measure over the outsides of both bosses, and the height between the shafts’ middles.",
     ),
-    "not_a_screw": _plain("“{value}” is no lead screw.", "Say its pitch: 6 tpi, or 1.5 mm."),
+    "not_a_screw": _plain("“{value}” is not a lead screw.", "Say its pitch: 6 tpi, or 1.5 mm."),
     "steps_alike": _plain("Two steps have the same name.", "Give each its own: low=1/2, high=1."),
     "not_two_numbers": _plain(
-        "“{value}” is not two numbers that can be meant here.",
+        "“{value}” is not a pair of numbers that fits here.",
         "Write teeth from {fewest} to {most_teeth}, a stroke, then a number up to {most}, like 127/120.",
     ),
-    "step_out_of_range": _plain("“{value}” is no ratio of a lever.", "From 1/{most} to {most}."),
+    "step_out_of_range": _plain("“{value}” is not a ratio of a lever.", "From 1/{most} to {most}."),
     "too_many_steps": _plain("There are more steps than any lathe has.", "Up to {most}."),
     "angle_too_large": _plain("{value} is more than a turn.", "Give degrees from −360 to 360."),
     "too_far": _plain("{value} is too far to be on a lathe.", "Up to {most} mm."),
@@ -389,7 +393,7 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
         "The first line has no column “teeth”.", "Name the columns in the first line: {columns}."
     ),
     "too_many_rows": _plain("The file has {value} lines.", "Up to {most} are read at a time."),
-    "not_whole": _plain("“{value}” is no number for this column.", "A whole number from {least} to {most}."),
+    "not_whole": _plain("“{value}” is not a number for this column.", "A whole number from {least} to {most}."),
     "unknown_name": lambda r: Said(
         f"There is no “{r.value}” here.",
         f"Use {_any_of(r.quantities['known'])}, or leave it empty."
@@ -415,9 +419,9 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
         "In “{value}” the lead is not a whole number of pitches.", "From 1 to {most} starts: Tr40x14(P7), M16xPh3P1.5."
     ),
     "pitch_out_of_range": _plain(
-        "A pitch of {value} is no change wheel’s.", "Modules from {finest} to {coarsest} mm are taken, or as DP or CP."
+        "No change wheel has a pitch of {value}.", "Modules from {finest} to {coarsest} mm are taken, or as DP or CP."
     ),
-    "diameter_out_of_range": _plain("“{value}” is no diameter of a thread here.", "Up to {most} mm."),
+    "diameter_out_of_range": _plain("“{value}” cannot be the diameter of a thread.", "Up to {most} mm."),
     "engagement_out_of_range": _plain("“{value}” is too long for a nut or a slide here.", "Up to {most} mm."),
     "size_out_of_range": _plain("“{value}” is too large for a wheel.", "Up to {most} mm."),
     "too_large_for_paper": _plain(
@@ -428,7 +432,9 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
     "corner_on_corner": _plain("Two corners of the cover stand in one place: {value}.", "Give every corner once."),
     "unclosed_quote": _plain("A quotation mark that begins in line {value} is not closed.", "Close it, or delete it."),
     "heads_alike": _plain("The column “{value}” stands twice.", "Give every column its own name."),
-    "circle_out_of_range": _plain("“{value}” is no circle of a plate.", "Its diameter behind the @, 1 to {most} mm."),
+    "circle_out_of_range": _plain(
+        "“{value}” is not a circle of a plate.", "Its diameter behind the @, 1 to {most} mm."
+    ),
     "too_many_lines": _plain("{value} lines are more than are worked out at once.", "Choose fewer: up to {most}."),
     "no_such_way": _plain("There is no such way any more.", "Look at the ways again."),
     "no_such_change": _plain("There is no change {value} any more.", "Only the latest changes can be undone."),
@@ -445,7 +451,7 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
     "no_such_cut": _plain("There is no cut {value} in this session.", "Choose a tooth and a pass of it."),
     "counted_already": _plain("Another press was counted for this tooth just now.", "Press again for the next."),
     "not_measured": _plain("The first {value} full teeth are not measured.", "Type the span, or skip it with a word."),
-    "nothing_to_measure": _plain("Nothing is to be measured in this session.", "Go on cutting."),
+    "nothing_to_measure": _plain("This session has nothing to measure.", "Go on cutting."),
     "session_done": _plain("Every cut is made.", "Compare the last gap with its neighbours."),
     "session_paused": _plain("The session is paused: {value}.", "Go on first."),
     "session_not_paused": _plain("The session is not paused.", "Nothing has to be resumed."),
@@ -456,7 +462,7 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
     ),
     "needs_reason": _plain("Say why, in a few words.", "Up to {most} characters go into the record."),
     "at_the_start": _plain("This is the first cut.", "There is nothing to go back to."),
-    "nothing_to_go_by": _plain("There is nothing to go by.", "Type the hole of the pin, or count the gaps."),
+    "nothing_to_go_by": _plain("Nothing tells which tooth it is.", "Type the hole of the pin, or count the gaps."),
     "no_such_hole": _plain("There is no hole {value} there.", "From {least} to {most}."),
     "no_such_count": _plain("There cannot be {value} gaps.", "From 0 to {most}."),
     "session_moved": _plain(
@@ -484,10 +490,10 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
         "From {fewest} teeth on there is metal round the bore.",
     ),
     "stub_without_pitch": _plain("Of which pitch the stub teeth are is not said.", "Say it with: 12 DP stub."),
-    "not_a_stub_pair": _plain("“{value}” is no pair of stub pitches.", "Write it like 8/10 DP, the coarser first."),
+    "not_a_stub_pair": _plain("“{value}” is not a pair of stub pitches.", "Write it like 8/10 DP, the coarser first."),
     "stub_not_here": _plain("Stub teeth are sized on the Wheel station and in jobs only.", "Leave stub out."),
     "size_without_pitch": _plain(
-        "{size} in is a size. What its pitch is is not said.",
+        "{size} in is a size. Its pitch is not said.",
         "Say {size} BSW, {size} UNC, or {size}-16 with its threads per inch; lead {size} in for a lead.",
     ),
     "no_table": _plain(
@@ -500,15 +506,15 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
     ),
     "no_such_job": _plain("There is no job {value} here.", "Look at the jobs."),
     "no_hello": _plain("A device says first what it is.", 'Like {{"hello": "encoder", "name": "crank"}}.'),
-    "no_device_name": _plain("That is no name of a device.", "A text of up to {most} characters."),
+    "no_device_name": _plain("A device cannot have that name.", "A text of up to {most} characters."),
     "no_encoder_place": _plain("An encoder sits on the crank or on the work.", 'Say "on": "crank" or "on": "work".'),
     "no_device_field": lambda refused: Said(
         f"That line has no “{refused.field}”.", "A device of this kind tells nothing else; see docs/devices.md."
     ),
     "no_device_reading": lambda refused: Said(
-        f"“{refused.field}” is no reading of this device.", "See docs/devices.md for what it tells."
+        f"“{refused.field}” is not a reading of this device.", "See docs/devices.md for what it tells."
     ),
-    "not_json": _plain("That line is no JSON.", "One JSON object a line; see docs/devices.md."),
+    "not_json": _plain("That line is not JSON.", "One JSON object a line; see docs/devices.md."),
     "line_too_long": _plain("That line is too long.", "Up to {most} bytes; a line feed ends it."),
     "too_fast": _plain("So many lines a second are not read.", "Send up to {most} a second."),
     "too_many_devices": _plain("{value} devices are connected already.", "Up to {most}."),

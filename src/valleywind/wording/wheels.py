@@ -178,7 +178,7 @@ def remarks(sizes: Sizes, pitch_is_standard: bool, units: Units) -> list[str]:
     if not pitch_is_standard:
         name = set_name(sizes.family.pitch, sizes.family.pressure_angle)
         remarks_made.append(
-            f"{name} is no standard pitch. It is worked out as it stands; cutters for it are hard to find."
+            f"{name} is not a standard pitch. It is worked out as it stands; cutters for it are hard to find."
         )
     if sizes.wall is not None and sizes.wall < sizes.usual_wall:
         to = "keyway" if sizes.family.key else "bore"

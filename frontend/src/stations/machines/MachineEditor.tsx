@@ -259,12 +259,12 @@ function Arm(props: {
       />
       {!props.arm && (
         <p className="text-fine text-soft">
-          With its measures only such trains are offered as go on, with their idlers and places.
+          With its measures only such trains are offered as fit, with their idlers and places.
         </p>
       )}
       {props.arm && !props.family && (
         <p className="text-fine text-oxide">
-          Choose its wheels above: what goes on depends on their pitch.
+          Choose its wheels above: what fits depends on their pitch.
         </p>
       )}
       {props.arm && props.open && (

@@ -266,7 +266,7 @@ def bar_text(verdict: Verdict, units: Units) -> str:
                 "to the middle of tolerance."
             )
         case Measure.TRAVEL:
-            return f"**{taken}** gathered over {short_length(verdict.engagement, units)}; a slide stands {most}."
+            return f"**{taken}** in all over {short_length(verdict.engagement, units)}; a slide allows {most}."
         case Measure.BACKLASH:
             return f"Takes up **{taken}**: the teeth share the load up to {freely} (dashed), the backlash is {most}."
         case Measure.SHARE if verdict.job is Purpose.FEED and verdict.freely != verdict.at_most:

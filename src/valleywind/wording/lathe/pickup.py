@@ -30,8 +30,8 @@ def text(pick_up: PickUp, units: Units) -> str:
         case Close.EVERY:
             turns = count(pick_up.screw_turns, "turn")
             return (
-                f"Thread and screw agree every **{travel}** of carriage travel, {turns} of the screw. Wind the "
-                "carriage back by a multiple of that before the half-nuts close, or keep them closed and reverse."
+                f"Thread and screw agree every **{travel}** of carriage travel, {turns} of the screw. Return "
+                "the carriage by a multiple of that before the half-nuts close, or keep them closed and reverse."
             )
         case Close.KEEP_CLOSED:
             agree = rough_length(float(pick_up.travel), units)

@@ -9,7 +9,7 @@ def connect_hint(port: int | None) -> str:
     if port is None:
         return "There is no port for devices. Start the server with one: valleywind serve --devices 8341"
     return (
-        f"Devices are listened to at port {port}. To try one without any: valleywind device encoder --port {port}. "
+        f"Devices connect at port {port}. To try one without any: valleywind device encoder --port {port}. "
         f"One at a serial port: valleywind device serial /dev/ttyUSB0 --port {port}."
     )
 

@@ -40,8 +40,8 @@ _STUFFS = {
     Stuff.STEEL: "Lasts. Free-cutting steel is easily cut; on steel it is loud.",
     Stuff.ALLOY_STEEL: "Strong and slow to cut; hard on the cutter.",
     Stuff.CAST_IRON: "What change wheels are usually of: wears well, runs quiet. Dusty.",
-    Stuff.BRASS: "Easy to cut, runs well on steel. Dear.",
-    Stuff.BRONZE: "Wears well on steel. Dear, and tough to cut.",
+    Stuff.BRASS: "Easy to cut, runs well on steel. Expensive.",
+    Stuff.BRONZE: "Wears well on steel. Expensive, and tough to cut.",
     Stuff.ALUMINIUM: "Quick to cut; wears soon and picks up grit. For seldom use.",
     Stuff.ACETAL: "Quiet and quick to cut; its teeth go first when something jams, which may be wanted.",
     Stuff.LAMINATE: "Quiet on metal. Its dust is bad for lungs and slides.",
@@ -75,7 +75,7 @@ def hazard(stuff: Stuff) -> str | None:
 def strength_text(job: Job) -> str:
     """Three words, for guidance."""
     if job.screw_lead is None:
-        return "Strength is told for a wheel that is for a lathe."
+        return "Strength is worked out only for a wheel of a lathe."
     strength = job.strength
     if strength is None:
         return f"Strength of {job.stuff}: no figure here."
