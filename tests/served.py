@@ -11,9 +11,11 @@ from pathlib import Path
 from typing import IO
 
 
-def serve(folder: Path, *words: str, log: IO[str] | None = None) -> tuple[subprocess.Popen[str], str]:
+def serve(
+    folder: Path, *words: str, log: IO[str] | None = None, ready_only: bool = False
+) -> tuple[subprocess.Popen[str], str]:
     """Start the application on a free port; its process and address once it says that it is ready. log: where its
-    errors go."""
+    errors go; ready_only: it is not asked whether it answers."""
     with socket.socket() as free:
         free.bind(("127.0.0.1", 0))
         port = free.getsockname()[1]
@@ -24,6 +26,8 @@ def serve(folder: Path, *words: str, log: IO[str] | None = None) -> tuple[subpro
     while (line := process.stdout.readline()) and not line.startswith("Ready"):
         pass
     address = f"http://127.0.0.1:{port}"
+    if ready_only:
+        return process, address
     with urllib.request.urlopen(f"{address}/api/shop", timeout=20) as answer:  # the socket takes calls from now on
         assert answer.status == 200
     return process, address

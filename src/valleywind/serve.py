@@ -5,12 +5,15 @@ import gc
 import logging
 import os
 import socket
+import ssl
 import sys
 import webbrowser
 from contextlib import suppress
+from dataclasses import dataclass
 from pathlib import Path
 from threading import Thread
 from typing import NoReturn
+from urllib.parse import urlsplit
 
 import typer
 import uvicorn
@@ -18,10 +21,13 @@ import uvicorn
 from valleywind.api.connections import MOST_CONNECTIONS, Connection, Seldom
 from valleywind.api.guard import Hosts
 from valleywind.api.screens import SCREENS
+from valleywind.app.entry import Entry
+from valleywind.core.refusal import Refused
 from valleywind.demo import harrowfold
 from valleywind.shop.file_trouble import ShopFileError
-from valleywind.shop.store import FILE_NAME, Store, claimed, open_store, usual_place
-from valleywind.wording import shop_file
+from valleywind.shop.store import Store, claimed, open_store, place_of
+from valleywind.wording import entry as words
+from valleywind.wording import refusals, shop_file
 
 _M_ARENA_MAX = -8
 # An ask makes some tens of thousands of small objects, all gone at its end: no need to look for rings among them.
@@ -33,16 +39,50 @@ _AT_ONCE = 64
 # How soon one who works lets another have a turn, s: a step must not wait while a long list is read.
 _TURN = 0.001
 _LAST_PORT = 65535
+_THIS_MACHINE = ("127.0.0.1", "::1")
+PASSPHRASE_VARIABLE = "VALLEYWIND_PASSPHRASE"
 _EVERYWHERE = ("0.0.0.0", "::", "")
 _DEMO_FOLDER = Path(".demo")
 _DEMO_FILE = "harrowfold.sqlite"
 
 
+@dataclass(frozen=True)
+class Network:
+    """How the server is reached. open: nobody has to sign in; certificate, key: files for TLS; behind: the address of
+    a proxy on this machine that passes requests on."""
+
+    host: str = "127.0.0.1"
+    port: int = 8340
+    open: bool = False
+    certificate: Path | None = None
+    key: Path | None = None
+    behind: str = ""
+
+    @property
+    def reached(self) -> bool:
+        """Whether others reach it than this machine."""
+        return bool(self.behind) or not _is_loopback(self.host)
+
+    @property
+    def closed(self) -> bool:
+        """Whether one has to sign in."""
+        return self.reached and not self.open
+
+    @property
+    def address(self) -> str:
+        """Where to open it: from another machine if it is reached from there."""
+        if self.behind:
+            return self.behind.rstrip("/")
+        named = _own_address() if self.host in _EVERYWHERE else self.host
+        shown = f"[{named}]" if ":" in named else named
+        return f"{'https' if self.certificate else 'http'}://{shown}:{self.port}"
+
+
 def serve_shop(
-    data: Path | None, demo: bool, host: str, port: int, devices: int | None = None, browser: bool = False
+    data: Path | None, demo: bool, network: Network, devices: int | None = None, browser: bool = False
 ) -> None:
-    """Serve until interrupted. browser: open it there. Exits with code 2 and a sentence where the file or the port
-    cannot be had."""
+    """Serve until interrupted. browser: open it there. Exits with code 2 and a sentence where the file, the port or the
+    certificate cannot be used, and where a passphrase is needed and none is set."""
     if not SCREENS.is_dir():
         _give_up("The screens are not built. Run `make setup` first.")
     path = _path(data, demo)
@@ -50,11 +90,16 @@ def serve_shop(
     try:
         with claimed(path):
             try:
-                listener = listen(host, port)
+                _check(network)
+                listener = listen(network.host, network.port)
             except SystemExit:
                 _take_away(new)
                 raise
-            _serve(listener, path, demo, host, port, devices, browser)
+            try:
+                _serve(listener, path, demo, network, devices, browser)
+            except SystemExit:
+                _take_away(new)
+                raise
     except ShopFileError as error:
         said = shop_file.say(error.trouble, error.path, error.detail)
         _give_up(f"{said.says} {said.would_do}")
@@ -78,8 +123,38 @@ def _take_away(new: list[Path]) -> None:
                 one.unlink()
 
 
+def _check(network: Network) -> None:
+    """Ends with a sentence where what was said of the network cannot be."""
+    if bool(network.certificate) != bool(network.key):
+        _give_up("A certificate needs its key, and a key its certificate. Name both: --certificate, --key.")
+    if network.certificate and network.key:
+        try:
+            ssl.SSLContext(ssl.PROTOCOL_TLS_SERVER).load_cert_chain(network.certificate, network.key)
+        except (OSError, ssl.SSLError) as error:
+            _give_up(
+                f"The certificate cannot be used: {error}. Look at both files; docs/running.md says how to make them."
+            )
+    behind = urlsplit(network.behind)
+    if network.behind and (behind.scheme not in ("http", "https") or not behind.hostname or behind.path.strip("/")):
+        _give_up("Say where the proxy is reached, like --behind https://shop.example; a path is not possible.")
+    if network.behind and not _is_loopback(network.host):
+        _give_up("A proxy passes requests on from this machine: leave out --host.")
+
+
+def _ask_for_passphrase(entry: Entry) -> None:
+    """Set a passphrase where none is set: from the environment, or from whoever sits at the terminal."""
+    typed = os.environ.get(PASSPHRASE_VARIABLE, "")
+    if not typed and not sys.stdin.isatty():
+        _give_up(words.NEEDS_PASSPHRASE)
+    try:
+        entry.set_passphrase(typed or typer.prompt(words.NEW_PASSPHRASE, hide_input=True, confirmation_prompt=True))
+    except Refused as refused:
+        said = refusals.say(refused)
+        _give_up(f"{said.says} {said.would_do}")
+
+
 def _serve(
-    listener: socket.socket, path: Path, demo: bool, host: str, port: int, devices: int | None, browser: bool
+    listener: socket.socket, path: Path, demo: bool, network: Network, devices: int | None, browser: bool
 ) -> None:
     if demo:
         for old in (path, *(path.with_name(path.name + end) for end in ("-wal", "-shm"))):
@@ -94,16 +169,24 @@ def _serve(
     # Read here: whoever gets one of the sentences above need not wait for all of the application.
     from valleywind.api.app import make_app
 
-    _announce(store, demo, host, port)
+    if network.closed and not (entry := Entry(store)).has_passphrase:
+        try:
+            _ask_for_passphrase(entry)
+        except SystemExit:
+            store.engine.dispose()
+            raise
+    _announce(store, demo, network)
     if browser and _has_screen():
-        Thread(target=webbrowser.open, args=(f"http://127.0.0.1:{port}/",), daemon=True).start()
+        Thread(target=webbrowser.open, args=(f"http://127.0.0.1:{network.port}/",), daemon=True).start()
     gc.freeze()  # what is loaded by now stays: no collection looks through it again
     gc.set_threshold(_OBJECTS_AN_ASK)
-    app = make_app(store, demo, _hosts(host), devices)
+    address = network.address if network.reached else ""
+    app = make_app(store, demo, _hosts(network), devices, closed=network.closed, address=address)
     server = _Server(
         uvicorn.Config(
             app, http=Connection, log_level="warning", timeout_graceful_shutdown=_LAST_ANSWERS,
-            h11_max_incomplete_event_size=65536, backlog=_AT_ONCE,
+            h11_max_incomplete_event_size=65536, backlog=_AT_ONCE, ssl_certfile=network.certificate,
+            ssl_keyfile=network.key, proxy_headers=bool(network.behind), forwarded_allow_ips=list(_THIS_MACHINE),
         )
     )  # fmt: skip
     for name in ("uvicorn.error", "valleywind", "asyncio"):
@@ -138,11 +221,13 @@ def _most_connections() -> int:
     return min(MOST_CONNECTIONS, getrlimit(RLIMIT_NOFILE)[0] // 2)
 
 
-def _hosts(host: str) -> Hosts:
+def _hosts(network: Network) -> Hosts:
     """The names that a page may call this server by."""
+    host = network.host
     everywhere = host in _EVERYWHERE
     own = socket.gethostname().lower()
     names = {host.lower(), own, f"{own}.local"} if not _is_loopback(host) else set()
+    names |= {name} if (name := urlsplit(network.behind).hostname) else set()
     return Hosts(names, any_address=everywhere)
 
 
@@ -157,9 +242,7 @@ def _path(data: Path | None, demo: bool) -> Path:
         if folder.suffix == ".sqlite":
             _give_up(f"--demo makes a file of its own: name a folder, not {folder}.")
         return folder.absolute() / _DEMO_FILE
-    if data is None:
-        return usual_place()
-    return data if data.suffix == ".sqlite" else data / FILE_NAME
+    return place_of(data)
 
 
 def listen(host: str, port: int) -> socket.socket:
@@ -179,13 +262,13 @@ def listen(host: str, port: int) -> socket.socket:
     return listener
 
 
-def _announce(store: Store, demo: bool, host: str, port: int) -> None:
+def _announce(store: Store, demo: bool, network: Network) -> None:
     typer.echo(f"{harrowfold.NAME + ', a fresh demo shop' if demo else 'Your shop'}: {store.path}")
-    if not _is_loopback(host):
-        typer.echo("Anybody on this network can see and change the shop: it has no passwords.")
-    named = _own_address() if host in _EVERYWHERE else host
-    shown = f"[{named}]" if ":" in named else named
-    typer.echo(f"Ready: http://{shown}:{port}/   (stop with Ctrl+C)")
+    if network.reached and network.open:
+        typer.echo(words.OPEN)
+    if network.closed and not network.certificate and not network.behind.startswith("https"):
+        typer.echo(words.IN_THE_CLEAR)
+    typer.echo(f"Ready: {network.address}/   (stop with Ctrl+C)")
 
 
 def _own_address() -> str:

@@ -13,6 +13,7 @@ from valleywind.api.devices import devices
 from valleywind.api.devices.line import Devices, listening
 from valleywind.api.dividing import discs_and_plates as dividing_made
 from valleywind.api.dividing import ways as dividing
+from valleywind.api.doors import Doors
 from valleywind.api.guard import CHANGE_HEADER, Guard, Hosts
 from valleywind.api.helix import chart as mill_chart
 from valleywind.api.helix import station as mill
@@ -26,8 +27,9 @@ from valleywind.api.machines import lathe_record, machine_kinds, machine_plate, 
 from valleywind.api.making import jobs, log, sessions
 from valleywind.api.rack import boxes as rack_boxes
 from valleywind.api.rack import identify, rack, stores, wheels_csv
-from valleywind.api.shop import changes, events, finding, reading, shop
+from valleywind.api.shop import changes, entry, events, finding, reading, shop
 from valleywind.api.wheels import wheels
+from valleywind.app.entry import Entry
 from valleywind.app.recording import Recording
 from valleywind.shop.store import Store
 
@@ -48,9 +50,17 @@ _CHANGE = {
 }
 
 
-def make_app(store: Store, demo: bool = False, hosts: Hosts | None = None, devices_at: int | None = None) -> FastAPI:
+def make_app(
+    store: Store,
+    demo: bool = False,
+    hosts: Hosts | None = None,
+    devices_at: int | None = None,
+    closed: bool = False,
+    address: str = "",
+) -> FastAPI:
     """The application on an open shop. `demo` says that the file is the demo shop's own and may be reset; `hosts` are
-    the names it answers to, beside those of this machine alone."""
+    the names it answers to, beside those of this machine alone; `closed`, that one has to sign in; `address`, where
+    other devices reach it, empty where they do not."""
     app = FastAPI(
         lifespan=lambda app: listening(app, devices_at),
         title="Valleywind",
@@ -61,16 +71,18 @@ def make_app(store: Store, demo: bool = False, hosts: Hosts | None = None, devic
         openapi_url="/api/openapi.json",
         generate_unique_id_function=_operation,
     )
+    app.state.closed, app.state.address = closed, address
     use_shop(app, store, demo)
     problems.install(app)
     records = (machines, machine_kinds, machine_record, machine_plate, lathe_record)
     on_record = (*records, rack, identify, wheels_csv, rack_boxes, stores)
     planned = (lathe, lathe_check, lathe_chart, hobber, hobber_teeth, hobber_chart, mill, mill_chart)
     made = (wheels, dividing, dividing_made, jobs, log, sessions, devices)
-    for topic in (shop, reading, finding, events, changes, *on_record, *planned, *made):
+    for topic in (shop, entry, reading, finding, events, changes, *on_record, *planned, *made):
         _bound(topic.router)
         app.include_router(topic.router, prefix="/api")
     document.install(app)
+    app.add_middleware(Doors, closed=closed)
     app.add_middleware(Guard, hosts=hosts or Hosts())
     if screens.SCREENS.is_dir():
         screens.install(app)
@@ -101,6 +113,7 @@ def _writes(route: Dependant) -> bool:
 def use_shop(app: FastAPI, store: Store, demo: bool) -> None:
     """Let the application work on this shop from now on; nobody waits, listens or is connected any more."""
     app.state.store, app.state.demo, app.state.turns = store, demo, Turns()
+    app.state.entry = Entry(store)
     app.state.recording = Recording(store, app.state.turns.writing)
     app.state.devices = Devices(app.state.recording)
 

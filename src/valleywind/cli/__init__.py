@@ -58,9 +58,9 @@ def _options(
 ) -> None:
     """Without a command: your own shop, served here and opened in the browser."""
     if context.invoked_subcommand is None:
-        from valleywind.serve import serve_shop
+        from valleywind.serve import Network, serve_shop
 
-        serve_shop(None, False, "127.0.0.1", USUAL_PORT, browser=browser)
+        serve_shop(None, False, Network(port=USUAL_PORT), browser=browser)
 
 
 USUAL_PORT = 8340
@@ -303,11 +303,28 @@ def serve(
     host: Annotated[str, typer.Option(help="Address to listen on; this machine only unless told")] = "127.0.0.1",
     port: Annotated[int, typer.Option(help="Port to listen on")] = USUAL_PORT,
     devices: Annotated[int | None, typer.Option(help="Port at which devices are listened to, such as 8341")] = None,
+    open_to_all: Annotated[bool, typer.Option("--open", help="On a network: ask nobody for the passphrase")] = False,
+    certificate: Annotated[Path | None, typer.Option(help="Certificate for TLS, a file; needs --key")] = None,
+    key: Annotated[Path | None, typer.Option(help="Key of the certificate, a file")] = None,
+    behind: Annotated[str, typer.Option(help="Address of a proxy on this machine: https://shop.example")] = "",
 ) -> None:
     """Serve the application at one local address."""
-    from valleywind.serve import serve_shop
+    from valleywind.serve import Network, serve_shop
 
-    serve_shop(data, demo, host, port, devices)
+    serve_shop(data, demo, Network(host, port, open_to_all, certificate, key, behind), devices)
+
+
+@app.command("passphrase")
+def passphrase_command(
+    data: Annotated[
+        Path | None, typer.Option(help="Folder or .sqlite file of the shop", envvar="VALLEYWIND_DATA")
+    ] = None,
+    remove: Annotated[bool, typer.Option("--remove", help="Take the passphrase back")] = False,
+) -> None:
+    """Set the passphrase that the shop asks for on a network, or take it back. Whoever is signed in is so no more."""
+    from valleywind.passphrase import change_passphrase
+
+    change_passphrase(data, remove)
 
 
 def _lead(text: str, field: str) -> Fraction:

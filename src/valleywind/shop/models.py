@@ -401,3 +401,25 @@ class CuttingEventRow(Base):
     kind: Mapped[str] = mapped_column(OneOf(EventKind))
     about: Mapped[dict[str, Any]] = mapped_column(JSON)
     by: Mapped[str] = mapped_column(default="")
+
+
+class PassphraseRow(Base):
+    """The shop's passphrase, as argon2 keeps it, and the secret that the cookies of guests are signed with."""
+
+    __tablename__ = "passphrase"
+    __table_args__ = (CheckConstraint("id = 1"),)
+
+    id: Mapped[int] = mapped_column(primary_key=True, default=1)
+    hash: Mapped[str]
+    secret: Mapped[bytes] = mapped_column(LargeBinary)
+
+
+class GuestRow(Base):
+    """A browser that is signed in. key: SHA-256 of what its cookie holds; begun_s: when, seconds since 1970."""
+
+    __tablename__ = "guest"
+
+    key: Mapped[str] = mapped_column(primary_key=True)
+    name: Mapped[str]
+    looks_only: Mapped[bool]
+    begun_s: Mapped[int]

@@ -43,6 +43,13 @@ def usual_place() -> Path:
     return place if place.suffix == ".sqlite" else place / FILE_NAME
 
 
+def place_of(data: Path | None) -> Path:
+    """The file that is meant by a folder or a .sqlite file; a person's own shop where none is named."""
+    if data is None:
+        return usual_place()
+    return data if data.suffix == ".sqlite" else data / FILE_NAME
+
+
 @dataclass(frozen=True)
 class Store:
     """An open shop file. Any number may read it; one at a time writes, `turn` held by whoever does."""

@@ -16,8 +16,9 @@ from valleywind.shop.models import Base
 Row = dict[str, Any]
 Key = tuple[Any, ...]
 
-# A photograph stays when its wheel goes, for the way back. What happened at the machine is never taken back.
-_NOT_NOTED = {"change", "photo", "job_event", "cutting", "cutting_event"}
+# A photograph stays when its wheel goes, for the way back. What happened at the machine is never taken back, nor is who
+# may come in.
+_NOT_NOTED = {"change", "photo", "job_event", "cutting", "cutting_event", "passphrase", "guest"}
 NOTED = tuple(table for table in Base.metadata.sorted_tables if table.name not in _NOT_NOTED)
 """The tables whose changes are noted; those that others point to come first."""
 

@@ -269,6 +269,17 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
     "buttress_without_pitch": _plain(
         "Inch buttress threads have no usual pitch.", "Say its threads per inch: {size}-8 Butt."
     ),
+    "passphrase_too_short": _plain("That passphrase is too short.", "Take {least} characters or more: a few words."),
+    "passphrase_too_long": _plain("That passphrase is too long.", "Take up to {most} characters."),
+    "wrong_passphrase": _plain("That is not the passphrase.", "Type the one that holds now."),
+    "wait_before_next_try": _plain("That was wrong too often.", "Wait {seconds} seconds, then try again."),
+    "passphrase_needed": _plain(
+        "On a network the shop needs its passphrase.", "Type another one, or start it on this machine alone."
+    ),
+    "no_pass_needed": _plain("Nobody has to sign in here.", "Open the address on the other device."),
+    "not_on_the_network": _plain(
+        "Other devices do not reach this server.", "Start it with --host 0.0.0.0, see docs/running.md."
+    ),
     "within_out_of_range": _plain("“{value}” cannot be allowed.", "Say within 0.1 % or within 500 ppm."),
     "feed_out_of_range": _plain(
         "“{value}” is beyond what any lathe feeds.", "Feeds from {finest} to {coarsest} mm per turn are taken."

@@ -1,0 +1,37 @@
+"""Who may come in, as it is kept in the file: the passphrase and the browsers that are signed in."""
+
+from sqlalchemy import delete, select
+from sqlalchemy.orm import Session
+
+from valleywind.shop.models import GuestRow, PassphraseRow
+
+
+def passphrase(session: Session) -> PassphraseRow | None:
+    """The passphrase with its secret; None where none is set."""
+    return session.get(PassphraseRow, 1)
+
+
+def set_passphrase(session: Session, kept: str, secret: bytes) -> None:
+    """Set or replace the passphrase; kept: as argon2 keeps it. Whoever was signed in is so no more."""
+    remove_passphrase(session)
+    session.add(PassphraseRow(hash=kept, secret=secret))
+
+
+def remove_passphrase(session: Session) -> None:
+    """Take the passphrase back, and with it whoever is signed in."""
+    session.execute(delete(PassphraseRow))
+    session.execute(delete(GuestRow))
+
+
+def guests(session: Session) -> list[GuestRow]:
+    """Whoever is signed in, the newest first."""
+    return list(session.scalars(select(GuestRow).order_by(GuestRow.begun_s.desc(), GuestRow.key)))
+
+
+def add_guest(session: Session, guest: GuestRow) -> None:
+    session.add(guest)
+
+
+def end_guests(session: Session, keys: list[str]) -> None:
+    """Sign these out."""
+    session.execute(delete(GuestRow).where(GuestRow.key.in_(keys)))
