@@ -24,7 +24,11 @@ export const shopChanged = new Happening<number>();
 /** Whether the server answers, each time that this changes. */
 export const serverThere = new Shared(true);
 
+/** Whether the server asks this browser to sign in, each time that this changes. */
+export const signedOut = new Shared(false);
+
 const CHANGE = "Valleywind-Change";
+const NOT_SIGNED_IN = 401;
 const LOOK_AGAIN = 2000;
 let looking = false;
 
@@ -64,6 +68,7 @@ export async function send(input: Request | string, init?: RequestInit): Promise
     void look();
     throw new NotOurs(response.status);
   }
+  signedOut.set(response.status === NOT_SIGNED_IN);
   const change = response.headers.get(CHANGE);
   if (change !== null) shopChanged.tell(Number(change));
   return response;

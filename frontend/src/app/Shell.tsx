@@ -6,6 +6,7 @@ import { conflict } from "../api/saving";
 import { useShared } from "../api/shared";
 import { Segmented } from "../kit/Segmented";
 import { AskLine } from "./AskLine";
+import { pageElsewhere } from "./elsewhere";
 import { ErrorBoundary } from "./ErrorBoundary";
 import { FirstVisit } from "./FirstVisit";
 import { useKeptFocus } from "./focus";
@@ -23,15 +24,21 @@ import { changesShown } from "./undo";
 const dialogs = {
   help: () => import("./HelpDialog"),
   search: () => import("./SearchDialog"),
+  elsewhere: () => import("./OtherDeviceDialog"),
   changes: () => import("./ChangesDialog"),
   conflict: () => import("./ConflictDialog"),
 };
 const HelpDialog = lazy(() => dialogs.help().then((m) => ({ default: m.HelpDialog })));
 const SearchDialog = lazy(() => dialogs.search().then((m) => ({ default: m.SearchDialog })));
+const OtherDeviceDialog = lazy(() =>
+  dialogs.elsewhere().then((m) => ({ default: m.OtherDeviceDialog })),
+);
 const ChangesDialog = lazy(() => dialogs.changes().then((m) => ({ default: m.ChangesDialog })));
 const ConflictDialog = lazy(() => dialogs.conflict().then((m) => ({ default: m.ConflictDialog })));
 // ms after which the page stands.
 const SETTLED = 3000;
+
+const CUTTING = /^\/jobs\/\d+\/session$/;
 
 const ROUND =
   "grid min-h-11 min-w-11 place-items-center rounded-sm border border-white/35 text-large font-bold text-[#f7f6f0] hover:bg-white/10";
@@ -42,6 +49,7 @@ export function Shell() {
   const [help, setHelp] = useState(false);
   const changes = useShared(changesShown);
   const sought = useShared(searched);
+  const elsewhere = useShared(pageElsewhere);
   const conflicting = useShared(conflict) !== null;
   useEffect(() => {
     const wait = setTimeout(() => Object.values(dialogs).forEach((load) => void load()), SETTLED);
@@ -51,6 +59,9 @@ export function Shell() {
   // On a phone there is room for one row: all but the ask line is behind a button.
   const [menuAt, setMenuAt] = useState<string | null>(null);
   const menu = menuAt === pathname;
+  // While one cuts the frame is one thin row.
+  const cutting = CUTTING.test(pathname);
+  const folded = cutting && !menu;
   const planned = usePlanned(pathname);
   const section = pathname.split("/")[1];
   const { kind, machine } = planned.find((one) => one.kind === section) ?? planned[0]!;
@@ -69,10 +80,12 @@ export function Shell() {
       >
         Go to the station
       </a>
-      <header className="on-enamel flex flex-wrap items-center gap-3 bg-enamel px-4 py-2 print:hidden phone:gap-2 phone:px-2 phone:py-1.5">
+      <header
+        className={`on-enamel flex flex-wrap items-center gap-3 bg-enamel print:hidden phone:gap-2 ${folded ? "px-1" : "px-4 py-2 phone:px-2 phone:py-1.5"}`}
+      >
         <button
           type="button"
-          className={`${ROUND} hidden phone:grid`}
+          className={`${ROUND} ${cutting ? "" : "hidden phone:grid"}`}
           aria-label="Menu"
           aria-expanded={menu}
           onClick={() => setMenuAt(menu ? null : pathname)}
@@ -81,12 +94,20 @@ export function Shell() {
             <path d="M3 5.5 H17 M3 10 H17 M3 14.5 H17" strokeWidth="1.8" />
           </svg>
         </button>
-        <NavLink to="/" className="mr-3 text-heading font-bold text-[#f7f6f0] phone:hidden">
+        {folded && <span className="text-fine text-[#eef1ea]">Cutting</span>}
+        <NavLink
+          to="/"
+          className={`mr-3 text-heading font-bold text-[#f7f6f0] phone:hidden ${folded ? "hidden" : ""}`}
+        >
           Valleywind
         </NavLink>
-        <AskLine machine={planned[0]!.machine} />
+        {!folded && <AskLine machine={planned[0]!.machine} />}
         <div
-          className={`contents ${menu ? "phone:flex phone:w-full phone:flex-wrap phone:gap-2" : "phone:hidden"}`}
+          className={
+            folded
+              ? "hidden"
+              : `contents ${menu ? "phone:flex phone:w-full phone:flex-wrap phone:gap-2" : "phone:hidden"}`
+          }
         >
           {/* Where no train is planned a line is the lathe's. */}
           <MachineChoice kind={kind} machine={machine} />
@@ -112,6 +133,13 @@ export function Shell() {
             <circle cx="8.5" cy="8.5" r="5" />
             <path d="M12.3 12.3 L17 17" />
           </Sign>
+          <Sign
+            name="This page on another device"
+            title="QR code of this page"
+            does={() => pageElsewhere.set(true)}
+          >
+            <path d="M3 3 H8 V8 H3 Z M12 3 H17 V8 H12 Z M3 12 H8 V17 H3 Z M12 12 H14 M17 12 V17 M12 15 V17 H14" />
+          </Sign>
           <Sign name="Latest changes" does={() => changesShown.set(true)}>
             <path d="M4 7 H12 A4.5 4.5 0 0 1 12 16 H7" />
             <path d="M7.5 3.5 L4 7 L7.5 10.5" />
@@ -131,7 +159,7 @@ export function Shell() {
       <div className="flex min-h-0 flex-1 print:block tall:flex-col">
         <nav
           aria-label="Stations"
-          className={`on-enamel flex w-26 shrink-0 flex-col gap-1 bg-enamel-2 py-3 pl-2.5 print:hidden tall:w-full tall:flex-row tall:flex-wrap tall:gap-y-0 tall:py-0 tall:pt-1 phone:pl-1 ${menu ? "" : "phone:hidden"}`}
+          className={`on-enamel flex w-26 shrink-0 flex-col gap-1 bg-enamel-2 py-3 pl-2.5 print:hidden tall:w-full tall:flex-row tall:flex-wrap tall:gap-y-0 tall:py-0 tall:pt-1 phone:pl-1 ${folded ? "hidden" : menu ? "" : "phone:hidden"}`}
         >
           {planned.map(
             ({ kind, title, pages, machine }) =>
@@ -175,6 +203,7 @@ export function Shell() {
       <Suspense fallback={null}>
         {help && <HelpDialog place={pathname} close={() => setHelp(false)} />}
         {sought !== null && <SearchDialog start={sought} close={() => searched.set(null)} />}
+        {elsewhere && <OtherDeviceDialog close={() => pageElsewhere.set(false)} />}
         {changes && <ChangesDialog open close={() => changesShown.set(false)} />}
         {conflicting && <ConflictDialog />}
       </Suspense>

@@ -16,6 +16,8 @@ export function TextField(props: {
   /** Said beneath while nothing is wrong. */
   note?: string;
   numeric?: boolean;
+  /** What is typed is not shown. */
+  secret?: boolean;
   /** It grows with what is in it, so that all of it can be read. */
   long?: boolean;
   className?: string;
@@ -41,7 +43,12 @@ export function TextField(props: {
           className={`${LOOK} field-sizing-content resize-none py-2 wrap-break-word`}
         />
       ) : (
-        <Input {...shown} inputMode={props.numeric ? "decimal" : undefined} className={LOOK} />
+        <Input
+          {...shown}
+          type={props.secret ? "password" : "text"}
+          inputMode={props.numeric ? "decimal" : undefined}
+          className={LOOK}
+        />
       )}
       {props.problem && (
         <Description as="p" role="alert" className="mt-1 text-fine text-oxide">

@@ -68,7 +68,10 @@ class Doors:
     async def _sign_in(self, request: Request, entry: Entry) -> Response:
         asked = parse_qs(request.url.query, max_num_fields=_MOST_FIELDS)
         if request.method in ("GET", "HEAD"):
-            return _page(request, _first(asked, "next"), _first(asked, "code"), "", "", 200)
+            onward = _first(asked, "next")
+            if guest_of(request) is not None and _first(asked, "code"):  # the pass stays for somebody else
+                return RedirectResponse(_local(onward), 303)
+            return _page(request, onward, _first(asked, "code"), "", "", 200)
         if request.method != "POST":
             return Response(status_code=405, headers={"Allow": "GET, POST"})
         try:

@@ -6,8 +6,11 @@ from pathlib import Path
 from sqlalchemy import create_engine
 
 from valleywind.api.app import make_app
+from valleywind.shop.models import Base
 from valleywind.shop.store import Store
 
 if __name__ == "__main__":
-    app = make_app(Store(Path(), create_engine("sqlite://")))
+    engine = create_engine("sqlite://")
+    Base.metadata.create_all(engine)
+    app = make_app(Store(Path(), engine))
     print(json.dumps(app.openapi(), indent=1))

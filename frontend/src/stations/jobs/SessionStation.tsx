@@ -20,6 +20,7 @@ import { Button, buttonLook } from "../../kit/Button";
 import { Disclosure } from "../../kit/Disclosure";
 import { DevicesPanel } from "./DevicesPanel";
 import { newKey } from "../../api/key";
+import { useVoice } from "./voice";
 import { Count, Jump, Lost, Measure, Reason } from "./SessionForms";
 
 /** The cutting session: what to do now, read at arm's length; nothing goes on before it is on disk. */
@@ -98,6 +99,9 @@ function Shown({ session, away }: { session: Cutting; away: boolean }) {
   const [unsent, setUnsent] = useState(false);
   const { mutateAsync, isPending } = happening;
   const [sound, setSound] = useState(false);
+  const voice = useVoice(
+    session.now && `Tooth ${session.now.tooth}. ${session.now.move}, ${session.now.stands}.`,
+  );
   const tell = useCallback(
     (kind: Happening["kind"], about: Partial<Happening> = {}) => {
       if (busy.current) return;
@@ -137,10 +141,11 @@ function Shown({ session, away }: { session: Cutting; away: boolean }) {
   const [asked, setAsked] = useState<"pause" | "jump" | "note" | "lost">();
   const close = () => setAsked(undefined);
   return (
-    <div className="grid h-full grid-cols-[minmax(0,1fr)_minmax(280px,34%)] print:hidden tall:grid-cols-1 tall:grid-rows-[auto_minmax(0,1fr)] phone:flex phone:h-auto phone:flex-col">
+    <div className="grid h-full grid-cols-[minmax(0,1fr)_minmax(280px,34%)] print:hidden tall:grid-cols-1 tall:grid-rows-[auto_minmax(0,1fr)] phone:flex phone:h-auto phone:flex-col short:flex short:h-auto short:flex-col">
+      {/* Held across, the big button stands beside what is to be done. */}
       <section
         aria-label="Now"
-        className="flex min-h-0 min-w-0 flex-col gap-3 bg-paper p-5 phone:p-3"
+        className="flex min-h-0 min-w-0 flex-col gap-3 bg-paper p-5 phone:p-3 short:gap-1 short:p-2 short:pr-[36%]"
       >
         <header className="flex flex-wrap items-baseline gap-x-6 gap-y-1">
           <h1 className="text-heading font-bold">{session.title}</h1>
@@ -166,8 +171,10 @@ function Shown({ session, away }: { session: Cutting; away: boolean }) {
                 <span className="sr-only">
                   Tooth {now.tooth} of {session.divisions}.
                 </span>
-                <span className="block text-move phone:text-huge-phone">{together(now.move)}</span>
-                <span className="mt-3 block text-[clamp(24px,3.4vw,46px)] font-normal">
+                <span className="block text-move phone:text-huge-phone short:text-huge-phone">
+                  {together(now.move)}
+                </span>
+                <span className="mt-3 block text-[clamp(24px,3.4vw,46px)] font-normal short:mt-1">
                   {now.stands}
                 </span>
               </p>
@@ -186,7 +193,7 @@ function Shown({ session, away }: { session: Cutting; away: boolean }) {
             Paused: {paused}
           </Callout>
         )}
-        <div className="mt-auto flex flex-col gap-3">
+        <div className="mt-auto flex flex-col gap-3 short:gap-2">
           {!finished &&
             !must_count &&
             !must_measure &&
@@ -232,6 +239,11 @@ function Shown({ session, away }: { session: Cutting; away: boolean }) {
             <Button aria-pressed={sound} onClick={() => setSound(!sound)}>
               {sound ? "Sound on" : "Sound off"}
             </Button>
+            {voice.there && (
+              <Button aria-pressed={voice.on} onClick={voice.toggle}>
+                {voice.on ? "Voice on" : "Voice off"}
+              </Button>
+            )}
             <Link className={`${buttonLook()} ml-auto`} to={`/jobs/${session.job}`}>
               The job
             </Link>
@@ -270,7 +282,7 @@ function Big(props: { onClick: () => void; disabled: boolean; children: ReactNod
   return (
     <button
       type="button"
-      className="min-h-[112px] w-full rounded-sm border-2 border-enamel bg-enamel text-figure font-bold text-[#f7f6f0] disabled:opacity-50 dark:border-good dark:bg-enamel-2"
+      className="min-h-[112px] w-full rounded-sm border-2 border-enamel bg-enamel text-figure font-bold text-[#f7f6f0] disabled:opacity-50 dark:border-good dark:bg-enamel-2 short:fixed short:top-13 short:right-2 short:bottom-2 short:z-10 short:w-[34%]"
       onClick={props.onClick}
       disabled={props.disabled}
     >
@@ -287,7 +299,7 @@ function Beside({ session }: { session: Cutting }) {
   return (
     <section
       aria-label="Beside it"
-      className="min-h-0 overflow-y-auto border-l border-line p-4 tall:border-t tall:border-l-0"
+      className="min-h-0 overflow-y-auto border-l border-line p-4 tall:border-t tall:border-l-0 short:pr-[36%]"
     >
       <div ref={paper} className="tall:grid tall:grid-cols-2 tall:gap-4 phone:block">
         {side > 0 && plate && pin && (

@@ -11,6 +11,7 @@ import { Button, buttonLook } from "../../kit/Button";
 import { Failed } from "../../app/Notice";
 import { plannedKind } from "../../app/planned";
 import { usePreferences } from "../../app/preferences";
+import { OtherDevices } from "./OtherDevices";
 import { ArchiveButton } from "./RecordButtons";
 import { useTell } from "../../app/Toast";
 
@@ -63,6 +64,7 @@ export default function MachinesStation() {
             <MachineCard key={machine.slug} machine={machine} />
           ))}
         <Archived machines={machines.data?.filter((machine) => machine.archived) ?? []} />
+        <OtherDevices />
         {shop.data && <ShopFile empty={machines.data?.length === 0} />}
       </div>
     </div>
@@ -248,10 +250,7 @@ function ShopFile({ empty }: { empty: boolean }) {
           {shop.demo ? "Reset the demo shop" : "Load the demo shop"}
         </Button>
       )}
-      <p className="mt-3 text-fine text-soft">
-        Valleywind {shop.version}. Reachable from this computer only, unless it was started with
-        --host.
-      </p>
+      <p className="mt-3 text-fine text-soft">Valleywind {shop.version}</p>
     </section>
   );
 }
