@@ -7,7 +7,7 @@ import { createBrowserRouter } from "react-router";
 import { RouterProvider } from "react-router/dom";
 
 import { Refusal } from "./api/client";
-import { serverThere, shopChanged } from "./api/send";
+import { keepFresh } from "./api/fresh";
 import { App } from "./App";
 import { ErrorBoundary } from "./app/ErrorBoundary";
 import { focusFault } from "./app/focus";
@@ -27,11 +27,7 @@ const client = new QueryClient({
   },
 });
 
-// Whatever the shop's change is about, everything that is shown is asked again: a cutter saved changes a chart's advice.
-// What is still on its way was answered before the change, and is let go.
-const askAgain = () => void client.cancelQueries().then(() => client.invalidateQueries());
-shopChanged.listen(askAgain);
-serverThere.listen((there) => there && askAgain());
+keepFresh(client);
 
 const router = createBrowserRouter([
   {

@@ -1,11 +1,13 @@
 """What is done at the machine, on a tablet and a telephone: over plain HTTP, under a name that is not localhost."""
 
+import os
+import random
 import re
 from collections.abc import Iterator
 from urllib.parse import urlsplit
 
 import pytest
-from playwright.sync_api import Browser, BrowserContext, Page, Playwright, expect
+from playwright.sync_api import APIResponse, Browser, BrowserContext, Page, Playwright, Route, expect
 
 from tests.browser.conftest import CHROMIUM_FLAGS, PATIENCE, VISITED
 from tests.served import serve
@@ -204,3 +206,92 @@ def test_while_cutting_the_move_and_the_big_button_are_in_sight(
     page.get_by_role("button", name="Menu").click()
     expect(page.get_by_role("link", name="Rack")).to_be_visible()
     context.close()
+
+
+CUTS = int(os.environ.get("CUTS", "12"))
+"""How often the line is cut; 200 by hand."""
+
+
+def test_with_a_line_that_comes_and_goes_each_step_counts_once(mapped: Browser, network: str) -> None:
+    """A step is lost on its way, or recorded and its answer lost: either way it stands once, and the screen never says
+    recorded where it is not."""
+    chance = random.Random(26)
+    context = device(mapped, network, TELEPHONE, "/jobs/1/session")
+    page = context.pages[0]
+
+    def pass_on(route: Route) -> None:
+        if not cut:
+            route.fulfill(response=reached(route))
+        elif cut.pop():
+            reached(route)
+            route.abort()
+        else:
+            route.abort()
+
+    page.route(re.compile(r"/session/events"), pass_on)
+    cut: list[bool] = []
+    seen = seen_there(page)
+    for _ in range(CUTS):
+        stood = tooth(page)
+        # Cut once or twice before it is mended; True: the server has it, the answer is lost.
+        cut[:] = [chance.random() < 0.5 for _ in range(chance.choice([0, 1, 1, 2]))]
+        button, way = ("Back", -1) if stood > 40 or (stood > 24 and chance.random() < 0.3) else ("Cut – next", 1)
+        page.get_by_role("button", name=button, exact=True).click()
+        expect(page.get_by_role("region", name="Now")).to_contain_text(f"Tooth {stood + way} of 57")
+        expect(page.get_by_role("alert")).to_have_count(0)
+        seen += 1
+        assert seen_there(page) == seen, "neither lost nor doubled"
+    context.close()
+
+
+def reached(route: Route) -> APIResponse:
+    """The answer of the server, whose name only the browser knows."""
+    parts = urlsplit(route.request.url)
+    headers = {**route.request.all_headers(), "host": parts.netloc}
+    return route.fetch(url=route.request.url.replace(NAME, "127.0.0.1", 1), headers=headers)
+
+
+def seen_there(page: Page) -> int:
+    """How many things the server has on record of the session."""
+    return int(page.evaluate("fetch('/api/jobs/1/session?units=mm').then((r) => r.json()).then((s) => s.seen)"))
+
+
+def test_a_step_that_another_device_took_meanwhile_is_told_and_not_recorded(mapped: Browser, network: str) -> None:
+    one = device(mapped, network, TELEPHONE, "/jobs/1/session")
+    other = device(mapped, network, TABLET, "/jobs/1/session")
+    page, there = one.pages[0], other.pages[0]
+    stood = tooth(page)
+    page.route(re.compile(r"/session/events|/api/events"), lambda route: route.abort())
+    page.get_by_role("button", name="Cut – next").click()
+    expect(page.get_by_role("alert")).to_contain_text("Not recorded yet")
+    expect(page.get_by_role("region", name="Now")).to_contain_text(f"Tooth {stood} of 57")
+    there.get_by_role("button", name="Cut – next").click()
+    expect(there.get_by_role("region", name="Now")).to_contain_text(f"Tooth {stood + 1} of 57")
+    seen = seen_there(there)
+    page.unroute_all()
+    expect(page.get_by_role("alert")).to_contain_text("somebody else recorded a step")
+    expect(page.get_by_role("region", name="Now")).to_contain_text(f"Tooth {stood + 1} of 57")
+    assert seen_there(there) == seen
+    one.close()
+    other.close()
+
+
+def test_what_one_device_changes_stands_on_the_other_and_what_is_typed_there_stays(
+    mapped: Browser, network: str
+) -> None:
+    one = device(mapped, network, TELEPHONE, "/rack")
+    other = device(mapped, network, TABLET, "/rack")
+    page, there = one.pages[0], other.pages[0]
+    there.get_by_label("Wheels, as you count them").fill("77 half typed")
+    page.get_by_label("Wheels, as you count them").fill("123")
+    page.get_by_role("button", name="Add to rack").click()
+    expect(there.get_by_text("123", exact=True).first).to_be_visible()
+    expect(there.get_by_label("Wheels, as you count them")).to_have_value("77 half typed")
+    page.get_by_role("button", name="Undo").first.click()
+    expect(there.get_by_text("123", exact=True)).to_have_count(0)
+    there.goto(f"{network}/lathe/plover")
+    page.goto(f"{network}/lathe/plover?ask=M14x2")
+    page.get_by_role("button", name="Record as fitted").click()
+    expect(there.get_by_text("On Plover now").first).to_be_visible()
+    one.close()
+    other.close()

@@ -11,6 +11,8 @@ export interface DeviceNews {
 type News =
   | { session: number; seen: number }
   | DeviceNews
+  /** The shop was changed, by this page or another. */
+  | { changed: number | null }
   /** Something may have been missed: the stream was away, or the page did not keep up. */
   | { missed: true };
 

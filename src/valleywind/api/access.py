@@ -64,12 +64,20 @@ async def _writing(request: Request, shop: Annotated[Store, Depends(store)]) -> 
     async with turns.writing:
         async with _in_thread(shop.session()) as session:
             yield session
-        request.state.change = changes.noted_as(session)
+        _tell(request, changes.noted_as(session))
+
+
+def _tell(request: Request, change: int | None) -> None:
+    """Say which change was made, to the one who made it and to every page."""
+    request.state.change = change
+    if change is not None:
+        request.app.state.recording.events.tell(changed=change)
 
 
 async def _adding(request: Request, shop: Annotated[Store, Depends(store)]) -> AsyncIterator[Session]:
     async with request.app.state.turns.writing, _in_thread(shop.adding()) as session:
         yield session
+    request.app.state.recording.events.tell(changed=None)
 
 
 class AtLength:
@@ -82,12 +90,13 @@ class AtLength:
         self, much: bool, work: Callable[[Session], Value], then: Callable[[Session], object] = lambda _: None
     ) -> Value:
         if much:
-            value, self._request.state.change = self._shop.at_length(work, then)
+            value, change = self._shop.at_length(work, then)
+            _tell(self._request, change)
             return value
         with self._shop.session() as session:
             value = work(session)
             then(session)
-        self._request.state.change = changes.noted_as(session)
+        _tell(self._request, changes.noted_as(session))
         return value
 
 

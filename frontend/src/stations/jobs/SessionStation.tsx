@@ -20,8 +20,12 @@ import { Button, buttonLook } from "../../kit/Button";
 import { Disclosure } from "../../kit/Disclosure";
 import { DevicesPanel } from "./DevicesPanel";
 import { newKey } from "../../api/key";
+import { serverThere } from "../../api/send";
 import { useVoice } from "./voice";
 import { Count, Jump, Lost, Measure, Reason } from "./SessionForms";
+
+// ms between two tries to tell what never arrived.
+const AGAIN = 1500;
 
 /** The cutting session: what to do now, read at arm's length; nothing goes on before it is on disk. */
 export default function SessionStation() {
@@ -133,6 +137,15 @@ function Shown({ session, away }: { session: Cutting; away: boolean }) {
     },
     [mutateAsync, show, sound],
   );
+  // What never arrived is told once more when the line is back: with its key it counts once, and where another device
+  // went on meanwhile it is refused.
+  useEffect(() => {
+    if (!unsent) return;
+    const again = setInterval(() => {
+      if (waiting.current && serverThere.get()) tell(waiting.current.kind, waiting.current);
+    }, AGAIN);
+    return () => clearInterval(again);
+  }, [unsent, tell]);
   const { now, finished, paused, must_count, must_measure } = session;
   const open = !finished && paused == null && !must_count && !must_measure;
   const ready = open && !isPending;
@@ -154,7 +167,9 @@ function Shown({ session, away }: { session: Cutting; away: boolean }) {
         {(away || happening.error) && (
           <Callout role="alert" tone="wrong" className="text-large">
             {happening.error
-              ? `Not recorded: ${happening.error.message}`
+              ? unsent
+                ? "Not recorded yet: the line is away. It is recorded once when the line is back."
+                : `Not recorded: ${happening.error.message}`
               : "The server does not answer. Nothing goes on; the next moves stay readable."}
           </Callout>
         )}
@@ -217,14 +232,17 @@ function Shown({ session, away }: { session: Cutting; away: boolean }) {
           <div className="flex flex-wrap gap-2">
             <Button
               onClick={() => tell("back")}
-              disabled={isPending || session.cut === 0 || paused != null}
+              disabled={isPending || unsent || session.cut === 0 || paused != null}
             >
               Back
             </Button>
-            <Button onClick={() => setAsked("pause")} disabled={paused != null || finished}>
+            <Button
+              onClick={() => setAsked("pause")}
+              disabled={unsent || paused != null || finished}
+            >
               Pause
             </Button>
-            <Button onClick={() => setAsked("jump")} disabled={paused != null}>
+            <Button onClick={() => setAsked("jump")} disabled={unsent || paused != null}>
               Jump
             </Button>
             {session.marks && session.now?.number === 0 && paused == null && (
@@ -234,7 +252,9 @@ function Shown({ session, away }: { session: Cutting; away: boolean }) {
                 Without marks
               </Button>
             )}
-            <Button onClick={() => setAsked("note")}>Note</Button>
+            <Button onClick={() => setAsked("note")} disabled={unsent}>
+              Note
+            </Button>
             <Button onClick={() => setAsked("lost")}>Which tooth is this?</Button>
             <Button aria-pressed={sound} onClick={() => setSound(!sound)}>
               {sound ? "Sound on" : "Sound off"}

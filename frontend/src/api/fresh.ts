@@ -1,0 +1,31 @@
+/** What is shown is what the shop holds, whoever changed it. */
+import type { QueryClient } from "@tanstack/react-query";
+
+import { listen } from "./events";
+import { serverThere, shopChanged } from "./send";
+
+// ms: what came while the page was loading came with it; and how long more changes are waited for.
+const [LOADED, SOON] = [5000, 150];
+// Changes of this page that its own stream has not told yet.
+const MOST_OWN = 50;
+
+export function keepFresh(client: QueryClient): void {
+  // Whatever the shop's change is about, everything that is shown is asked again: a cutter saved changes a chart's
+  // advice. What is still on its way was answered before the change, and is let go.
+  const askAgain = () => void client.cancelQueries().then(() => client.invalidateQueries());
+  const own = new Set<number | null>();
+  shopChanged.listen((change) => {
+    if (own.size === MOST_OWN) own.clear();
+    own.add(change);
+    askAgain();
+  });
+  serverThere.listen((there) => there && askAgain());
+  let soon = 0;
+  listen((news) => {
+    const away = "missed" in news && performance.now() > LOADED;
+    const changed = "changed" in news && !own.delete(news.changed);
+    if (!away && !changed) return;
+    clearTimeout(soon);
+    soon = window.setTimeout(askAgain, SOON);
+  });
+}
