@@ -389,3 +389,32 @@ def test_on_a_phone_a_step_that_is_done_is_its_heading_until_it_is_looked_at(bro
     phone.set_viewport_size({"width": 1280, "height": 800})
     expect(phone.locator("#step-part_off").get_by_label("Width found")).to_be_visible()
     phone.close()
+
+
+def test_the_key_of_a_pedal_is_learned_and_kept(cutting: Page) -> None:
+    beside = cutting.get_by_role("region", name="Beside it")
+    beside.get_by_role("button", name="A key of a pedal or a remote").click()
+    beside.get_by_role("button", name="Learn: Cut – next").click()
+    cutting.keyboard.press("PageDown")
+    beside.get_by_role("button", name="Learn: Back").click()
+    cutting.keyboard.press("b")
+    expect(beside).to_contain_text("PageDown")
+    expect(tooth(cutting, 23)).to_be_visible()
+    cutting.keyboard.press("PageDown")
+    expect(tooth(cutting, 24)).to_be_visible()
+    cutting.keyboard.press("b")
+    expect(tooth(cutting, 23)).to_be_visible()
+    cutting.reload()
+    expect(tooth(cutting, 23)).to_be_visible()
+    cutting.keyboard.press("PageDown")
+    expect(tooth(cutting, 24)).to_be_visible()
+    # A letter that is typed into a field is a letter.
+    now(cutting).get_by_role("button", name="Note").click()
+    now(cutting).get_by_label("Note", exact=True).fill("")
+    cutting.keyboard.type("b")
+    expect(tooth(cutting, 24)).to_be_visible()
+    # The same key for something else: it does that alone.
+    beside.get_by_role("button", name="A key of a pedal or a remote").click()
+    beside.get_by_role("button", name="Learn: Back").click()
+    cutting.keyboard.press("PageDown")
+    expect(beside.get_by_text("PageDown")).to_have_count(1)

@@ -21,6 +21,7 @@ import { Disclosure } from "../../kit/Disclosure";
 import { DevicesPanel } from "./DevicesPanel";
 import { newKey } from "../../api/key";
 import { serverThere } from "../../api/send";
+import { actionOf, type Learned, LearnedKeys, useLearned } from "./LearnedKeys";
 import { useVoice } from "./voice";
 import { Count, Jump, Lost, Measure, Reason } from "./SessionForms";
 
@@ -67,8 +68,9 @@ function useAwake() {
   }, []);
 }
 
-/** Space bar or Enter, and a pedal that types one of them, say that the cut is made; on a button they press that. */
-function useAdvance(advance: () => void, ready: boolean) {
+/** Space bar or Enter, and a pedal that types one of them, say that the cut is made; on a button they press that. So do
+ * the keys that were learned. */
+function useAdvance(advance: () => void, back: () => void, ready: boolean, learned: Learned) {
   useEffect(() => {
     // Whoever comes here is at the machine: the ask line lets the keys go.
     if (document.activeElement instanceof HTMLInputElement) document.activeElement.blur();
@@ -77,15 +79,24 @@ function useAdvance(advance: () => void, ready: boolean) {
   useLayoutEffect(() => {
     const pressed = (event: KeyboardEvent) => {
       const { target, key } = event;
-      if ((key !== " " && key !== "Enter") || event.repeat) return;
-      if (target instanceof HTMLElement && target.closest("button, a, input, textarea, select"))
-        return;
+      const usual = key === " " || key === "Enter";
+      const action = actionOf(learned, key) ?? (usual ? "done" : undefined);
+      if (!action || event.repeat) return;
+      // A letter that is typed into a field is meant for that, and the space bar on a button for the button.
+      const field = "input, textarea, select";
+      const meant = usual ? `button, a, ${field}` : key.length === 1 ? field : undefined;
+      if (meant && target instanceof HTMLElement && target.closest(meant)) return;
       event.preventDefault();
-      if (ready) advance();
+      if (action === "measure") {
+        document.querySelector<HTMLElement>("section[aria-label=Now] input")?.focus();
+      } else if (ready) {
+        if (action === "back") back();
+        else advance();
+      }
     };
     addEventListener("keydown", pressed);
     return () => removeEventListener("keydown", pressed);
-  }, [advance, ready]);
+  }, [advance, back, ready, learned]);
 }
 
 function Shown({ session, away }: { session: Cutting; away: boolean }) {
@@ -150,7 +161,10 @@ function Shown({ session, away }: { session: Cutting; away: boolean }) {
   const open = !finished && paused == null && !must_count && !must_measure;
   const ready = open && !isPending;
   const advance = useCallback(() => tell("done"), [tell]);
-  useAdvance(advance, open);
+  const back = useCallback(() => tell("back"), [tell]);
+  const [learned, keep] = useLearned();
+  const [learning, setLearning] = useState(false);
+  useAdvance(advance, back, open && !learning, learned);
   const [asked, setAsked] = useState<"pause" | "jump" | "note" | "lost">();
   const close = () => setAsked(undefined);
   return (
@@ -231,7 +245,7 @@ function Shown({ session, away }: { session: Cutting; away: boolean }) {
           )}
           <div className="flex flex-wrap gap-2">
             <Button
-              onClick={() => tell("back")}
+              onClick={back}
               disabled={isPending || unsent || session.cut === 0 || paused != null}
             >
               Back
@@ -288,7 +302,9 @@ function Shown({ session, away }: { session: Cutting; away: boolean }) {
           {asked === "lost" && <Lost session={session} tell={tell} close={close} />}
         </div>
       </section>
-      <Beside session={session} />
+      <Beside session={session}>
+        <LearnedKeys learned={learned} keep={keep} listening={setLearning} />
+      </Beside>
     </div>
   );
 }
@@ -312,7 +328,7 @@ function Big(props: { onClick: () => void; disabled: boolean; children: ReactNod
 }
 
 /** Plate, blank, the moves that come, time, and what was recorded. */
-function Beside({ session }: { session: Cutting }) {
+function Beside({ session, children }: { session: Cutting; children: ReactNode }) {
   const { now, plate, pin } = session;
   const [paper, size] = useSize<HTMLDivElement>();
   const side = Math.min(size.width, 380);
@@ -365,6 +381,7 @@ function Beside({ session }: { session: Cutting }) {
         {session.left && `, ${session.left} left`}
       </p>
       <DevicesPanel job={session.job} cutting={!session.finished} />
+      {children}
       <Disclosure title="Recorded" state={String(session.seen)} className="mt-1">
         <ol>
           {session.happened.map((one) => (
