@@ -91,12 +91,7 @@ def serve_shop(
         with claimed(path):
             try:
                 _check(network)
-                listener = listen(network.host, network.port)
-            except SystemExit:
-                _take_away(new)
-                raise
-            try:
-                _serve(listener, path, demo, network, devices, browser)
+                _serve(listen(network.host, network.port), path, demo, network, devices, browser)
             except SystemExit:
                 _take_away(new)
                 raise

@@ -1,6 +1,8 @@
 """Who may come in from the network."""
 
 import re
+import subprocess
+import sys
 import threading
 import time
 import urllib.request
@@ -350,3 +352,44 @@ class Browser:
 class _Stay(urllib.request.HTTPRedirectHandler):
     def http_error_303(self, req: Any, fp: Any, code: int, msg: str, headers: Any) -> Any:  # noqa: ARG002
         return fp
+
+
+@pytest.mark.parametrize(
+    ("words", "says"),
+    [
+        (("--host", "0.0.0.0"), "On a network the shop asks for a passphrase, and none is set."),
+        (("--behind", "https://shop.example"), "On a network the shop asks for a passphrase"),
+        (("--behind", "shop.example"), "Say where the proxy is reached"),
+        (("--certificate", "c.pem"), "A certificate needs its key"),
+        (("--certificate", "no.pem", "--key", "no.pem"), "The certificate cannot be used"),
+    ],
+)
+def test_a_start_that_cannot_be_says_why_and_leaves_nothing(tmp_path: Path, words: tuple[str, ...], says: str) -> None:
+    program = str(Path(sys.executable).with_name("valleywind"))
+    folder = tmp_path / "shop"
+    command = [program, "serve", "--data", str(folder), "--port", "0", *words]
+    ended = subprocess.run(command, input="", capture_output=True, text=True, timeout=120, check=False)
+    assert (ended.returncode, folder.exists()) == (2, False), ended.stderr
+    assert says in ended.stderr
+    assert "Traceback" not in ended.stderr
+
+
+def test_the_passphrase_is_set_and_taken_back_at_the_terminal(tmp_path: Path) -> None:
+    from valleywind.shop.store import open_store
+
+    program = str(Path(sys.executable).with_name("valleywind"))
+
+    def passphrase(typed: str, *words: str) -> tuple[int, str]:
+        command = [program, "passphrase", "--data", str(tmp_path), *words]
+        ended = subprocess.run(command, input=typed, capture_output=True, text=True, timeout=120, check=False)
+        return ended.returncode, ended.stdout + ended.stderr
+
+    assert passphrase("short\n") == (2, "That passphrase is too short. Take 8 characters or more: a few words.\n")
+    assert passphrase(f"{WORDS}\n") == (0, "The passphrase is set. Every device has to sign in with it.\n")
+    store = open_store(tmp_path / "shop.sqlite")
+    assert Entry(store).sign_in(WORDS, "192.0.2.7", "") is not None
+    store.engine.dispose()
+    assert passphrase("", "--remove") == (0, "The passphrase is taken back.\n")
+    store = open_store(tmp_path / "shop.sqlite")
+    assert not Entry(store).has_passphrase
+    store.engine.dispose()
