@@ -1,5 +1,6 @@
 """Who may come in from the network."""
 
+import asyncio
 import re
 import subprocess
 import sys
@@ -14,11 +15,13 @@ import pytest
 from fastapi import FastAPI
 from fastapi.routing import APIRoute
 from fastapi.testclient import TestClient
+from starlette.requests import Request
+from starlette.types import Message
 
 from tests.served import serve
 from valleywind.api import app as application
 from valleywind.api.app import make_app, use_shop
-from valleywind.api.doors import WORKS_OUT
+from valleywind.api.doors import WORKS_OUT, until
 from valleywind.api.guard import Hosts
 from valleywind.app.entry import Entry, Guest
 from valleywind.core.refusal import Refused
@@ -304,6 +307,23 @@ def test_a_code_of_a_page_names_where_others_reach_it(outside: TestClient) -> No
     here = outside.get("/api/entry/code?path=/rack", headers={"host": "localhost:8340"})
     assert here.json()["address"] == "http://192.0.2.1:8340/rack"
     assert outside.get("/api/entry/code?path=//evil.example").status_code == 422
+
+
+def test_a_caller_who_is_gone_is_noticed_at_the_door() -> None:
+    """Work that nobody waits for any more stops, on the network too."""
+
+    async def gone() -> Message:
+        return {"type": "http.disconnect"}
+
+    async def silent() -> Message:
+        await asyncio.sleep(60)
+        raise AssertionError("waited")
+
+    async def look() -> list[bool]:
+        asked = [until(gone, lambda: False), until(silent, lambda: False), until(silent, lambda: True)]
+        return [await Request({"type": "http"}, one).is_disconnected() for one in asked]
+
+    assert asyncio.run(look()) == [True, False, True]
 
 
 def test_the_stream_of_one_who_is_signed_out_ends(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:

@@ -1,7 +1,7 @@
 """On a network nothing but the page to sign in answers before one is signed in; who may only look changes nothing."""
 
 import asyncio
-from collections.abc import Awaitable, Callable
+from collections.abc import Callable
 from urllib.parse import parse_qs, quote, urlsplit
 
 from starlette.concurrency import run_in_threadpool
@@ -23,8 +23,6 @@ _CHANGES_NOTHING = {"GET", "HEAD", "OPTIONS"}
 # Who sign in at once, those included that wait their turn.
 _MOST_AT_ONCE = 8
 _MOST_FIELDS = 8
-# How soon a stream of somebody who was signed out ends, s.
-_LOOKS = 1.0
 
 
 class Doors:
@@ -61,7 +59,7 @@ class Doors:
             begun, ended = True, message["type"] == "http.response.body" and not message.get("more_body", False)
             await send(message)
 
-        await self.app(request.scope, _until(request.receive, lambda: guest_of(request) is None), sending)
+        await self.app(request.scope, until(request.receive, lambda: guest_of(request) is None), sending)
         if begun and not ended:
             await send({"type": "http.response.body", "body": b""})
 
@@ -143,17 +141,11 @@ def _address(request: Request) -> str:
     return request.client.host if request.client else ""
 
 
-def _until(receive: Receive, ended: Callable[[], bool]) -> Callable[[], Awaitable[Message]]:
+def until(receive: Receive, ended: Callable[[], bool]) -> Receive:
     """What comes in; of somebody who was signed out meanwhile, that the line is closed."""
 
     async def heard() -> Message:
-        waiting: asyncio.Future[Message] = asyncio.ensure_future(receive())
-        try:
-            while not (await asyncio.wait([waiting], timeout=_LOOKS))[0]:
-                if ended():
-                    return {"type": "http.disconnect"}
-            return await waiting
-        finally:
-            waiting.cancel()
+        # Waited for directly: whoever only looks whether the caller is gone does not wait.
+        return {"type": "http.disconnect"} if ended() else await receive()
 
     return heard

@@ -141,7 +141,7 @@ def get_code(
 @router.post("/end")
 def end_guests(gone: GuestKeys, request: Request) -> EntryOut:
     """Sign out other devices, or this one."""
-    _entry(request).end(gone.keys)
+    _end(request, gone.keys)
     return _shown(request)
 
 
@@ -149,7 +149,12 @@ def end_guests(gone: GuestKeys, request: Request) -> EntryOut:
 def sign_out(request: Request) -> None:
     """Sign this device out."""
     if (guest := guest_of(request)) is not None:
-        _entry(request).end([guest.key])
+        _end(request, [guest.key])
+
+
+def _end(request: Request, keys: list[str]) -> None:
+    _entry(request).end(keys)
+    request.app.state.recording.events.tell(changed=None)  # streams look up, and those of the signed out end
 
 
 def _modules(address: str) -> list[str]:
