@@ -54,7 +54,7 @@ FAULTS = (
     Fault("shop/jobs.py", 'JobRow.done == "")', 'JobRow.done != "")', "api/test_jobs_api.py"),
     # Who may come in.
     Fault("app/entry.py", "tries.wrong - _FREE_TRIES) >= 0", "tries.wrong - _FREE_TRIES) >= 99", "api/test_entry.py"),
-    Fault("app/entry.py", "self._passes.pop(code, (0.0", "self._passes.get(code, (0.0", "api/test_entry.py"),
+    Fault("app/entry.py", "self._invited.pop(code, (0.0", "self._invited.get(code, (0.0", "api/test_entry.py"),
     Fault("app/entry.py", "good = until > self.clock()", "good = until > 0", "api/test_entry.py"),
     Fault("app/entry.py", "return self.clock() - guest.begun < STAYS_S", "return True", "api/test_entry.py"),
     Fault("app/entry.py", "            held = self._signer.unsign(cookie)",

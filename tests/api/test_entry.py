@@ -153,7 +153,7 @@ def test_whoever_guesses_has_to_wait_and_others_do_not(door: Entry) -> None:
     now[0] += first
     assert door.sign_in("wrong again", "192.0.2.7", "") is None
     with pytest.raises(Refused) as refused:
-        door.use_pass("x", "192.0.2.7", "")
+        door.take_up("x", "192.0.2.7", "")
     assert int(str(refused.value.quantities["seconds"])) > first
     # One household of IPv6 is one address, and one of IPv4 written so as well.
     for n in range(5):
@@ -183,9 +183,9 @@ def test_the_memory_of_wrong_tries_has_a_bound(door: Entry, monkeypatch: pytest.
     assert len(door._tries) <= 2000
 
 
-def test_a_pass_lets_one_browser_in_once(outside: TestClient) -> None:
+def test_an_invitation_lets_one_browser_in_once(outside: TestClient) -> None:
     sign_in(outside)
-    made = outside.post("/api/entry/passes", json={"looks_only": False, "onward": "/jobs/1/session"}).json()
+    made = outside.post("/api/entry/invitations", json={"looks_only": False, "onward": "/jobs/1/session"}).json()
     assert made["address"].startswith(f"{SHOP}/sign-in?code=")
     assert set("".join(made["modules"])) == {"0", "1"}
     assert len({len(made["modules"]), *map(len, made["modules"])}) == 1
@@ -205,21 +205,21 @@ def test_a_pass_lets_one_browser_in_once(outside: TestClient) -> None:
     assert 'type="password"' in again.text, "the passphrase may be typed in its place"
 
 
-def test_a_pass_ends_after_ten_minutes_and_there_are_few(door: Entry) -> None:
+def test_an_invitation_ends_after_ten_minutes_and_there_are_few(door: Entry) -> None:
     now = [1_000_000.0]
     door.clock = lambda: now[0]
-    code, late = door.make_pass(False), door.make_pass(False)
+    code, late = door.invite(False), door.invite(False)
     now[0] += 599
-    assert door.use_pass(code, "192.0.2.7", "") is not None
+    assert door.take_up(code, "192.0.2.7", "") is not None
     now[0] += 2
-    assert door.use_pass(late, "192.0.2.7", "") is None
-    codes = [door.make_pass(False) for _ in range(30)]
-    assert len(door._passes) <= 20
-    assert door.use_pass(codes[-1], "192.0.2.7", "") is not None
+    assert door.take_up(late, "192.0.2.7", "") is None
+    codes = [door.invite(False) for _ in range(30)]
+    assert len(door._invited) <= 20
+    assert door.take_up(codes[-1], "192.0.2.7", "") is not None
 
 
 def test_who_only_looks_changes_nothing(outside: TestClient, closed: FastAPI, door: Entry) -> None:
-    code = door.make_pass(looks_only=True)
+    code = door.invite(looks_only=True)
     outside.post("/sign-in", data={"code": code})
     assert outside.get("/api/lathes/plover/plan?ask=M14x2").status_code == 200
     for method, path in routes(closed):
@@ -293,8 +293,8 @@ def test_another_passphrase_signs_everybody_out(outside: TestClient, door: Entry
 
 def test_on_this_machine_alone_nobody_is_asked(demo: TestClient) -> None:
     assert demo.get("/api/entry").json() == {"asks": False, "has_passphrase": False, "address": "", "guests": []}
-    told = demo.post("/api/entry/passes", json={"looks_only": False}).json()
-    assert told["errors"][0]["code"] == "no_pass_needed"
+    told = demo.post("/api/entry/invitations", json={"looks_only": False}).json()
+    assert told["errors"][0]["code"] == "no_invitation_needed"
     assert demo.get("/api/entry/code?path=/rack").json()["errors"][0]["code"] == "not_on_the_network"
     assert demo.put("/api/entry/passphrase", json={"passphrase": WORDS}).json()["has_passphrase"]
     assert demo.get("/api/shop").status_code == 200

@@ -130,7 +130,7 @@ def test_a_page_goes_to_another_device_by_its_code(mapped: Browser, network: str
     dialog.get_by_label("That device may only look").check()
     shown = dialog.get_by_role("img", name=re.compile("QR code"))
     expect(shown).to_be_visible()
-    with page.expect_response(re.compile("/api/entry/passes")):
+    with page.expect_response(re.compile("/api/entry/invitations")):
         dialog.get_by_label("That device may only look").uncheck()
         dialog.get_by_label("That device may only look").check()
     expect(shown).to_be_visible()

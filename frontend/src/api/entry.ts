@@ -9,16 +9,16 @@ export function useEntry() {
   return useQuery({ queryKey: KEY, queryFn: () => answered(api.GET("/api/entry")) });
 }
 
-/** A code for another device: of a page alone, or with a pass that signs it in. */
-export function useCode(path: string, pass: { looks_only: boolean } | null, wanted: boolean) {
+/** A code for another device: of a page alone, or with an invitation that signs it in. */
+export function useCode(path: string, invitation: { looks_only: boolean } | null, wanted: boolean) {
   return useQuery({
-    queryKey: ["entry", "code", path, pass],
+    queryKey: ["entry", "code", path, invitation],
     queryFn: async (): Promise<Schemas["CodeOut"]> =>
-      pass
-        ? answered(api.POST("/api/entry/passes", { body: { ...pass, onward: path } }))
+      invitation
+        ? answered(api.POST("/api/entry/invitations", { body: { ...invitation, onward: path } }))
         : answered(api.GET("/api/entry/code", { params: { query: { path } } })),
     enabled: wanted,
-    // A pass serves once: each look makes another.
+    // An invitation serves once: each look makes another.
     gcTime: 0,
     staleTime: Infinity,
   });

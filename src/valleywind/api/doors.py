@@ -67,7 +67,7 @@ class Doors:
         asked = parse_qs(request.url.query, max_num_fields=_MOST_FIELDS)
         if request.method in ("GET", "HEAD"):
             onward = _first(asked, "next")
-            if guest_of(request) is not None and _first(asked, "code"):  # the pass stays for somebody else
+            if guest_of(request) is not None and _first(asked, "code"):  # the invitation stays for somebody else
                 return RedirectResponse(_local(onward), 303)
             return _page(request, onward, _first(asked, "code"), "", "", 200)
         if request.method != "POST":
@@ -82,7 +82,7 @@ class Doors:
         self._signing_in += 1
         try:
             async with self._turn:
-                way = (entry.use_pass, code) if code else (entry.sign_in, _first(sent, "passphrase"))
+                way = (entry.take_up, code) if code else (entry.sign_in, _first(sent, "passphrase"))
                 cookie = await run_in_threadpool(way[0], way[1], _address(request), name)
         except Refused as refused:
             said = refusals.say(refused)
@@ -92,7 +92,7 @@ class Doors:
         finally:
             self._signing_in -= 1
         if cookie is None:
-            return _page(request, onward, "", name, words.OLD_PASS if code else words.WRONG, 401)
+            return _page(request, onward, "", name, words.OLD_INVITATION if code else words.WRONG, 401)
         response = RedirectResponse(_local(onward), 303)
         response.set_cookie(
             entry.cookie,

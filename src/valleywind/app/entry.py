@@ -1,5 +1,5 @@
-"""Who may come in: a passphrase for the network, guests that are signed in with it or by a pass, and what slows down
-whoever guesses.
+"""Who may come in: a passphrase for the network, guests that are signed in with it or by an invitation, and what slows
+down whoever guesses.
 
 What is asked often is held in memory; the file is told of what changes. One program at a time serves a file.
 """
@@ -26,10 +26,10 @@ SHORTEST, LONGEST = 8, 200
 """Characters of a passphrase."""
 STAYS_S = 30 * 24 * 3600
 """A guest stays signed in for so long, s."""
-PASS_S = 600
-"""A pass serves once, and for so long, s."""
+INVITED_S = 600
+"""An invitation serves once, and for so long, s."""
 MOST_GUESTS = 200
-_MOST_PASSES = 20
+_MOST_INVITED = 20
 # Wrong tries that cost nothing; each one more doubles the wait, from the first to the longest, s.
 _FREE_TRIES, _FIRST_WAIT, _LONGEST_WAIT = 5, 2.0, 900.0
 _MOST_ADDRESSES = 2000
@@ -66,7 +66,7 @@ class Entry:
     _guests: dict[str, Guest] = field(default_factory=dict)
     _hash: str | None = None
     _signer: Signer | None = None
-    _passes: dict[str, tuple[float, bool]] = field(default_factory=dict)
+    _invited: dict[str, tuple[float, bool]] = field(default_factory=dict)
     _tries: OrderedDict[str, _Tries] = field(default_factory=OrderedDict)
     # One guess at a time is worked out: each takes tens of megabytes.
     _guessing: Lock = field(default_factory=Lock)
@@ -105,7 +105,7 @@ class Entry:
             kept.set_passphrase(session, hashed, secret)
         self._take_in(hashed, secret)
         self._guests.clear()
-        self._passes.clear()
+        self._invited.clear()
 
     def remove_passphrase(self) -> None:
         """Take the passphrase back, and with it whoever is signed in."""
@@ -113,7 +113,7 @@ class Entry:
             kept.remove_passphrase(session)
         self._take_in(None, b"")
         self._guests.clear()
-        self._passes.clear()
+        self._invited.clear()
 
     def is_right(self, passphrase: str, address: str) -> bool:
         """Whether this is the passphrase; a wrong one counts against the address.
@@ -129,23 +129,23 @@ class Entry:
         """The cookie of a new guest; None where the passphrase is wrong. Raises Refused `wait_before_next_try`."""
         return self._add(name, looks_only=False) if self.is_right(passphrase, address) else None
 
-    def make_pass(self, looks_only: bool) -> str:
-        """A pass that signs one browser in, once, within ten minutes."""
+    def invite(self, looks_only: bool) -> str:
+        """The code of an invitation, which signs one browser in, once, within ten minutes."""
         now = self.clock()
-        self._passes = {code: known for code, known in self._passes.items() if known[0] > now}
-        while len(self._passes) >= _MOST_PASSES:
-            self._passes.pop(next(iter(self._passes)))
+        self._invited = {code: known for code, known in self._invited.items() if known[0] > now}
+        while len(self._invited) >= _MOST_INVITED:
+            self._invited.pop(next(iter(self._invited)))
         code = secrets.token_urlsafe(16)
-        self._passes[code] = now + PASS_S, looks_only
+        self._invited[code] = now + INVITED_S, looks_only
         return code
 
-    def use_pass(self, code: str, address: str, name: str) -> str | None:
-        """The cookie of a new guest; None for a pass that is used, out of date or none.
+    def take_up(self, code: str, address: str, name: str) -> str | None:
+        """The cookie of a new guest; None for an invitation that is used, out of date or none.
 
         Raises Refused `wait_before_next_try`."""
         with self._guessing:
             self._refuse_one_who_waits(address)
-            until, looks_only = self._passes.pop(code, (0.0, True))
+            until, looks_only = self._invited.pop(code, (0.0, True))
             good = until > self.clock()
             self._count(address, good)
         return self._add(name, looks_only) if good else None

@@ -5,7 +5,7 @@ from html import escape
 SIGNED_OUT = "You are not signed in on this device. Open /sign-in."
 LOOKS_ONLY = "This device may look, not change. Sign in with the passphrase to work on it."
 WRONG = "That is not the passphrase."
-OLD_PASS = "That code was used already, or is older than ten minutes. Make a new one, or type the passphrase."
+OLD_INVITATION = "That code was used already, or is older than ten minutes. Make a new one, or type the passphrase."
 TOO_MANY = "Too many sign in at once. Try again in a minute."
 OPEN = "Anybody on this network can see and change the shop: it was started with --open."
 IN_THE_CLEAR = "What is sent goes in the clear: use it on a network of your own. docs/running.md tells of TLS."
@@ -36,8 +36,8 @@ button { width: 100%; height: 60px; margin-top: 20px; border: 0; border-radius: 
 
 
 def sign_in_page(shop: str, onward: str, code: str, name: str, wrong: str) -> str:
-    """The page as HTML, without a script. onward: the path to go on to; code: the pass that led here, empty without
-    one; wrong: what was wrong, empty for nothing."""
+    """The page as HTML, without a script. onward: the path to go on to; code: that of the invitation which led here,
+    empty without one; wrong: what was wrong, empty for nothing."""
     by_pass = bool(code) and not wrong
     asks = (
         f'<input type="hidden" name="code" value="{escape(code)}">'

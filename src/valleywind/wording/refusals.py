@@ -276,7 +276,7 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
     "passphrase_needed": _plain(
         "On a network the shop needs its passphrase.", "Type another one, or start it on this machine alone."
     ),
-    "no_pass_needed": _plain("Nobody has to sign in here.", "Open the address on the other device."),
+    "no_invitation_needed": _plain("Nobody has to sign in here.", "Open the address on the other device."),
     "not_on_the_network": _plain(
         "Other devices do not reach this server.", "Start it with --host 0.0.0.0, see docs/running.md."
     ),

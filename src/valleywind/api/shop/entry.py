@@ -1,4 +1,4 @@
-"""Who may come in from the network: the passphrase, passes for another device, whoever is signed in."""
+"""Who may come in from the network: the passphrase, invitations of other devices, whoever is signed in."""
 
 from datetime import UTC, datetime
 from typing import Annotated
@@ -10,7 +10,7 @@ from pydantic import BaseModel, Field
 
 from valleywind.api.doors import SIGN_IN, guest_of
 from valleywind.api.problems import RESPONSES
-from valleywind.app.entry import LONGEST, PASS_S, Entry
+from valleywind.app.entry import INVITED_S, LONGEST, Entry
 from valleywind.core.refusal import Refused
 
 router = APIRouter(prefix="/entry", tags=["entry"], responses=RESPONSES)
@@ -39,7 +39,7 @@ class PassphraseIn(BaseModel):
     passphrase: str = Field(max_length=4 * LONGEST, description="The new one; empty to take it back")
 
 
-class PassIn(BaseModel):
+class InvitationIn(BaseModel):
     looks_only: bool = Field(description="Whoever comes in by it may look, not change")
     onward: str = Field("/", max_length=500, description="The page to go on to, as a path")
 
@@ -51,7 +51,7 @@ class CodeOut(BaseModel):
     modules: list[str] = Field(description="Line by line, 1 for a dark square; leave four squares free all round")
 
 
-class PassOut(CodeOut):
+class InvitationOut(CodeOut):
     """An address that signs one browser in, once."""
 
     minutes: int = Field(description="For so long it can be used")
@@ -117,14 +117,14 @@ def put_passphrase(typed: PassphraseIn, request: Request) -> EntryOut:
     return _shown(request)
 
 
-@router.post("/passes")
-def make_pass(wanted: PassIn, request: Request) -> PassOut:
+@router.post("/invitations")
+def invite(wanted: InvitationIn, request: Request) -> InvitationOut:
     """A code that signs one other device in, once, within ten minutes."""
     if not request.app.state.closed:
-        raise Refused("no_pass_needed", "looks_only", None)
-    code = _entry(request).make_pass(wanted.looks_only)
+        raise Refused("no_invitation_needed", "looks_only", None)
+    code = _entry(request).invite(wanted.looks_only)
     address = f"{_reached(request)}{SIGN_IN}?code={code}&next={quote(wanted.onward, safe='')}"
-    return PassOut(address=address, modules=_modules(address), minutes=PASS_S // 60)
+    return InvitationOut(address=address, modules=_modules(address), minutes=INVITED_S // 60)
 
 
 @router.get("/code")
