@@ -193,7 +193,7 @@ def test_the_rack_goes_out_as_csv_and_comes_in_again(demo: TestClient) -> None:
     assert rack(demo) == before
     bad = demo.post("/api/rack/wheels.csv?put=true", content=b"teeth,note\n40,=1+1\n4O,\n", headers=headers).json()
     assert (bad["good"], bad["bad"], bad["done"]) == (1, 1, False)
-    assert bad["lines"][0]["problem"] == "teeth: “4O” is no number for this column. A whole number from 6 to 400."
+    assert bad["lines"][0]["problem"] == "teeth: “4O” is not a number for this column. A whole number from 6 to 400."
     assert rack(demo) == before
     refused = demo.post("/api/rack/wheels.csv", content="Zähne".encode("latin-1"), headers=headers).json()
     assert refused["errors"][0]["would_do"] == "Save it again as CSV UTF-8 from the spreadsheet."

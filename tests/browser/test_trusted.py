@@ -355,6 +355,43 @@ def test_whose_change_stands_is_asked(page: Page, address: str) -> None:
     expect(page.get_by_role("article").filter(has_text="Heron").first).to_contain_text("mine")
 
 
+def test_what_is_typed_while_somebody_else_saves_is_asked_about_too(page: Page, address: str) -> None:
+    """The page hears of the other change, and does not take its version for the one that was typed over."""
+    page.goto(f"{address}/machines/heron")
+    note = page.get_by_label("Note")
+    expect(note).not_to_be_empty()
+    note.fill("mine")
+    record = json.loads(urllib.request.urlopen(f"{address}/api/machine-records/heron", timeout=20).read())
+    with page.expect_event("console", lambda m: m.text == "heard"):
+        page.evaluate(
+            "() => void (new BroadcastChannel('valleywind-events').onmessage = ({data}) => "
+            "data.news && console.log('heard'))"
+        )
+        other = page.context.new_page()
+        other.goto(f"{address}/rack")
+        send(address, "PUT", "machine-records/heron", record | {"note": "theirs"})
+    other.close()
+    page.get_by_role("button", name="Save", exact=True).click()
+    dialog = page.get_by_role("dialog", name="Somebody else changed this meanwhile")
+    expect(dialog.get_by_role("row", name=re.compile("note mine theirs"))).to_be_visible()
+    dialog.get_by_role("button", name="Keep theirs").click()
+    expect(note).to_have_value("mine")
+
+
+def test_wheels_typed_over_while_somebody_else_changes_them_are_asked_about(page: Page, address: str) -> None:
+    page.goto(f"{address}/machines")
+    plover = page.get_by_role("article").filter(has=page.get_by_role("heading", name="Plover"))
+    held = plover.get_by_label("Wheels held")
+    was = held.input_value()
+    held.fill(f"{was} 98")
+    send(address, "PUT", "machines/plover/wheels", {"wheels": f"{was} 99", "seen": was})
+    expect(plover.get_by_text("99", exact=True).first).to_be_visible()
+    expect(held).to_have_value(f"{was} 98")
+    plover.get_by_role("button", name="Save", exact=True).click()
+    dialog = page.get_by_role("dialog", name="Somebody else changed this meanwhile")
+    expect(dialog.get_by_role("row").filter(has_text="98")).to_be_visible()
+
+
 def test_a_record_half_typed_is_not_left_unasked(page: Page, address: str) -> None:
     page.goto(f"{address}/machines/plover")
     page.get_by_label("Lead screw").fill("half")

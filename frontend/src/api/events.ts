@@ -21,6 +21,8 @@ type Said = { news: News } | { leads: string; hidden: boolean } | { leaves: stri
 
 // ms after which a tab that leads says so again, and after which another one takes over.
 const [SAY, TAKE_OVER] = [1000, 2600];
+// ms between two tries where the server refused the stream: not signed in, or too many connections.
+const TRY_AGAIN = 5000;
 
 const listeners = new Set<(news: News) => void>();
 const me = newKey();
@@ -28,6 +30,7 @@ let tabs: BroadcastChannel | undefined;
 let stream: EventSource | undefined;
 let stopped = false;
 let lastHeard = 0;
+let lastTried = 0;
 
 /** Be told of everything; gives what ends that. */
 export function listen(listener: (news: News) => void): () => void {
@@ -56,6 +59,12 @@ function begin() {
   });
   lead();
   setInterval(() => {
+    // A browser gives up a stream that was refused; one that was cut it mends by itself.
+    const refused = stream?.readyState === EventSource.CLOSED;
+    if (refused && Date.now() - lastTried > TRY_AGAIN) {
+      close();
+      lead();
+    }
     if (stream) say({ leads: me, hidden: document.hidden });
     else if (!stopped && Date.now() - lastHeard > TAKE_OVER) lead();
   }, SAY);
@@ -68,6 +77,7 @@ function say(what: Said) {
 function lead() {
   if (stream) return;
   say({ leads: me, hidden: document.hidden });
+  lastTried = Date.now();
   stream = new EventSource("/api/events");
   // What came while nobody listened is asked for.
   stream.onopen = () => pass({ missed: true });

@@ -3,6 +3,7 @@ import type { QueryClient } from "@tanstack/react-query";
 
 import { listen } from "./events";
 import { serverThere, shopChanged } from "./send";
+import { unsaved } from "./unsaved";
 
 // ms: what came while the page was loading came with it; and how long more changes are waited for.
 const [LOADED, SOON] = [5000, 150];
@@ -21,11 +22,19 @@ export function keepFresh(client: QueryClient): void {
   });
   serverThere.listen((there) => there && askAgain());
   let soon = 0;
+  let later = false;
+  const ask = () => {
+    later = false;
+    clearTimeout(soon);
+    soon = window.setTimeout(askAgain, SOON);
+  };
   listen((news) => {
     const away = "missed" in news && performance.now() > LOADED;
     const changed = "changed" in news && !own.delete(news.changed);
     if (!away && !changed) return;
-    clearTimeout(soon);
-    soon = window.setTimeout(askAgain, SOON);
+    // Beside what is typed stands what it was typed over, so that whose change stands can be asked.
+    if (unsaved.get() > 0) later = true;
+    else ask();
   });
+  unsaved.listen((number) => number === 0 && later && ask());
 }

@@ -1,6 +1,8 @@
 import { useEffect } from "react";
 import { useBlocker } from "react-router";
 
+import { unsaved } from "../api/unsaved";
+
 import { DialogFrame } from "../kit/DialogFrame";
 import { Leave, LEAVE } from "../kit/Leave";
 
@@ -10,6 +12,11 @@ export function Unsaved({ typed, saved }: { typed: boolean; saved: { current: bo
     ({ currentLocation, nextLocation }) =>
       typed && !saved.current && currentLocation.pathname !== nextLocation.pathname,
   );
+  useEffect(() => {
+    if (!typed) return;
+    unsaved.set(unsaved.get() + 1);
+    return () => unsaved.set(unsaved.get() - 1);
+  }, [typed]);
   useEffect(() => {
     if (!typed) return;
     const leaving = (event: BeforeUnloadEvent) => {

@@ -96,7 +96,9 @@ function Editor(props: {
   start: Lathe;
   filled: Record<"screw" | "first", string | null>;
 }) {
-  const { edited, start, filled } = props;
+  const { edited, filled } = props;
+  // What was there when it was opened: what is typed is held against that.
+  const [start] = useState(props.start);
   const { units } = usePreferences();
   const navigate = useNavigate();
   const tell = useTell();

@@ -69,7 +69,9 @@ export function KnownMachine({ edited }: { edited: string }) {
 }
 
 function Editor(props: { edited?: string; kind: MachineKind; start: MachineRecord }) {
-  const { edited, kind, start } = props;
+  const { edited, kind } = props;
+  // What was there when it was opened: what is typed is held against that.
+  const [start] = useState(props.start);
   const { units } = usePreferences();
   const navigate = useNavigate();
   const tell = useTell();

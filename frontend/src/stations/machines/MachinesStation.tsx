@@ -184,13 +184,15 @@ function ItsWheels({ machine }: { machine: Machine }) {
 /** The wheels as one line that can be typed over. */
 function Wheels({ machine, wheels }: { machine: Machine; wheels: string }) {
   const [typed, setTyped] = useState<string | null>(null);
+  // What stood there when one began to type.
+  const [seen, setSeen] = useState(wheels);
   const set = useSetWheels(machine.slug);
   const tell = useTell();
   const problem = set.error instanceof Refusal ? set.error.problem.errors?.[0] : undefined;
   const id = `wheels-${machine.slug}`;
   const save = (typed: string) =>
     set.mutate(
-      { wheels: typed, seen: wheels },
+      { wheels: typed, seen },
       {
         onSuccess: () => {
           setTyped(null);
@@ -213,7 +215,10 @@ function Wheels({ machine, wheels }: { machine: Machine; wheels: string }) {
         <input
           id={id}
           value={typed ?? wheels}
-          onChange={(event) => setTyped(event.target.value)}
+          onChange={(event) => {
+            if (typed === null) setSeen(wheels);
+            setTyped(event.target.value);
+          }}
           aria-invalid={set.isError}
           aria-describedby={`${id}-problem`}
           className="min-h-11 min-w-0 flex-1 rounded-sm border border-steel-2 bg-paper px-3 font-mono"
