@@ -47,7 +47,6 @@ class Doors:
         elif guest.looks_only and scope["method"] not in _CHANGES_NOTHING and scope["path"] not in WORKS_OUT:
             await answer(403, "Looks only", Said(words.LOOKS_ONLY, ""))(scope, receive, send)
         else:
-            scope.setdefault("state", {})["guest"] = guest
             await self._let_in(request, send)
 
     async def _let_in(self, request: Request, send: Send) -> None:
@@ -83,7 +82,7 @@ class Doors:
         try:
             async with self._turn:
                 way = (entry.take_up, code) if code else (entry.sign_in, _first(sent, "passphrase"))
-                cookie = await run_in_threadpool(way[0], way[1], _address(request), name)
+                cookie = await run_in_threadpool(way[0], way[1], address_of(request), name)
         except Refused as refused:
             said = refusals.say(refused)
             page = _page(request, onward, "", name, f"{said.says} {said.would_do}", 429)
@@ -137,7 +136,8 @@ def _local(onward: str) -> str:
     return onward if plain and not parts.scheme and not parts.netloc and parts.path != SIGN_IN else "/"
 
 
-def _address(request: Request) -> str:
+def address_of(request: Request) -> str:
+    """Where a request comes from, as wrong tries are counted."""
     return request.client.host if request.client else ""
 
 

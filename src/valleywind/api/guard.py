@@ -24,7 +24,7 @@ _LONGEST_JSON = _MB
 # A body has to be there after so long, s.
 _BODY = 120.0
 _CHANGES_NOTHING = {"GET", "HEAD", "OPTIONS"}
-_LOOPBACK = {"localhost", "127.0.0.1", "::1"}
+LOOPBACK = {"localhost", "127.0.0.1", "::1"}
 _HEADERS = {
     "Content-Security-Policy": (
         "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data: blob:; frame-ancestors 'none'; "
@@ -48,7 +48,7 @@ class Hosts:
     def has(self, host: str) -> bool:
         """Whether a request's Host header names this server. A name of another site that leads here does not."""
         name = _split(f"//{host}").hostname or ""
-        if name in _LOOPBACK or name in self.names:
+        if name in LOOPBACK or name in self.names:
             return True
         return self.any_address and _is_address(name)
 

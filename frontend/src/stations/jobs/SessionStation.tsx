@@ -161,7 +161,10 @@ function Shown({ session, away }: { session: Cutting; away: boolean }) {
   const open = !finished && paused == null && !must_count && !must_measure;
   const ready = open && !isPending;
   const advance = useCallback(() => tell("done"), [tell]);
-  const back = useCallback(() => tell("back"), [tell]);
+  // By its key, too, nothing goes before what is not recorded yet.
+  const back = useCallback(() => {
+    if (!unsent) tell("back");
+  }, [tell, unsent]);
   const [learned, keep] = useLearned();
   const [learning, setLearning] = useState(false);
   useAdvance(advance, back, open && !learning, learned);

@@ -8,13 +8,13 @@ import segno
 from fastapi import APIRouter, Query, Request
 from pydantic import BaseModel, Field
 
-from valleywind.api.doors import SIGN_IN, guest_of
+from valleywind.api.doors import SIGN_IN, address_of, guest_of
+from valleywind.api.guard import LOOPBACK
 from valleywind.api.problems import RESPONSES
 from valleywind.app.entry import INVITED_S, LONGEST, Entry
 from valleywind.core.refusal import Refused
 
 router = APIRouter(prefix="/entry", tags=["entry"], responses=RESPONSES)
-_LOOPBACK = {"localhost", "127.0.0.1", "::1"}
 
 
 class GuestOut(BaseModel):
@@ -92,7 +92,7 @@ def _reached(request: Request) -> str:
     if not request.app.state.address:
         return ""
     asked = urlsplit(f"//{request.headers.get('host', '')}").hostname
-    return request.app.state.address if asked in _LOOPBACK else f"{request.url.scheme}://{request.headers['host']}"
+    return request.app.state.address if asked in LOOPBACK else f"{request.url.scheme}://{request.headers['host']}"
 
 
 @router.get("")
@@ -105,8 +105,7 @@ def get_entry(request: Request) -> EntryOut:
 def put_passphrase(typed: PassphraseIn, request: Request) -> EntryOut:
     """Set, change or take back the passphrase. Everybody has to sign in again."""
     entry = _entry(request)
-    address = request.client.host if request.client else ""
-    if entry.has_passphrase and not entry.is_right(typed.current, address):
+    if entry.has_passphrase and not entry.is_right(typed.current, address_of(request)):
         raise Refused("wrong_passphrase", "current", None)
     if typed.passphrase:
         entry.set_passphrase(typed.passphrase)
