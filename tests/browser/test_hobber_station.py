@@ -68,12 +68,15 @@ def test_107_by_the_differential_is_mounted_and_undone(hobber: Page) -> None:
 
 def test_another_set_up_is_looked_at_and_stays_in_the_address(hobber: Page) -> None:
     ask(hobber, "hob 37")
+    drawing = box(hobber, "index").locator("svg[aria-label]").first
+    first = str(drawing.get_attribute("aria-label"))
     trains(hobber).nth(2).click()
     expect(trains(hobber).nth(2)).to_be_checked()
     expect(hobber).to_have_url(re.compile("train="))
-    shown = box(hobber, "index").locator("svg[aria-label]").first.get_attribute("aria-label")
+    expect(drawing).not_to_have_accessible_name(first)
+    shown = str(drawing.get_attribute("aria-label"))
     hobber.reload()
-    expect(box(hobber, "index").locator("svg[aria-label]").first).to_have_accessible_name(str(shown))
+    expect(drawing).to_have_accessible_name(shown)
     hobber.goto(hobber.url.split("?")[0] + "?ask=hob+37&train=nonsense")
     expect(hobber.get_by_text("The train in the address, “nonsense”, is not shown.")).to_be_visible()
     hobber.get_by_role("button", name="See the first of the list").click()

@@ -1,5 +1,5 @@
 /** Questions about wheels to be made, and the sessions in which they are cut. */
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useIsMutating, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect } from "react";
 
 import { askAgain } from "./askAgain";
@@ -35,9 +35,14 @@ export function useAddJob(units: Units) {
   });
 }
 
+const saved = (job: number) => ["jobs", job, "saved"];
+
 /** Type over what was chosen. */
 export function usePutJob(job: number, units: Units) {
+  const client = useQueryClient();
   return useMutation({
+    mutationKey: saved(job),
+    onSuccess: (now) => client.setQueryData(["jobs", job, units], now),
     mutationFn: (typed: JobTyped) =>
       saving((now) =>
         answered(
@@ -48,6 +53,11 @@ export function usePutJob(job: number, units: Units) {
         ),
       ),
   });
+}
+
+/** Whether nothing that was chosen is on its way to be saved. */
+export function useJobSaved(job: number): boolean {
+  return useIsMutating({ mutationKey: saved(job) }) === 0;
 }
 
 /** Add what was found at a step, and that it is done. */

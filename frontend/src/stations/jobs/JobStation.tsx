@@ -13,6 +13,7 @@ import {
   useFound,
   useJob,
   useJobLog,
+  useJobSaved,
   useRackJob,
 } from "../../api/jobs";
 import { Failed } from "../../app/Notice";
@@ -55,6 +56,7 @@ function Shown({ job }: { job: Job }) {
   const navigate = useNavigate();
   const tell = useTell();
   const begin = useBegin(job.id, units);
+  const saved = useJobSaved(job.id);
   // A step that the address names is looked at.
   const { hash } = useLocation();
   useEffect(() => {
@@ -107,7 +109,7 @@ function Shown({ job }: { job: Job }) {
                           look="main"
                           className="mt-2"
                           onClick={cut}
-                          disabled={begin.isPending}
+                          disabled={begin.isPending || !saved}
                         >
                           Start cutting
                         </Button>
