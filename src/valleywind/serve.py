@@ -39,6 +39,7 @@ _AT_ONCE = 64
 # How soon one who works lets another have a turn, s: a step must not wait while a long list is read.
 _TURN = 0.001
 _LAST_PORT = 65535
+USUAL_DEVICE_PORT = 8341
 _THIS_MACHINE = ("127.0.0.1", "::1")
 PASSPHRASE_VARIABLE = "VALLEYWIND_PASSPHRASE"
 _EVERYWHERE = ("0.0.0.0", "::", "")
@@ -49,7 +50,8 @@ _DEMO_FILE = "harrowfold.sqlite"
 @dataclass(frozen=True)
 class Network:
     """How the server is reached. open: nobody has to sign in; certificate, key: files for TLS; behind: the address of
-    a proxy on this machine that passes requests on."""
+    a proxy on this machine that passes requests on; devices, devices_host: port and address at which devices connect,
+    None for no port, or in the demo for any."""
 
     host: str = "127.0.0.1"
     port: int = 8340
@@ -57,6 +59,13 @@ class Network:
     certificate: Path | None = None
     key: Path | None = None
     behind: str = ""
+    devices: int | None = None
+    devices_host: str = "127.0.0.1"
+
+    @property
+    def device_keys(self) -> bool:
+        """Whether a device has to say its key."""
+        return self.closed or (not _is_loopback(self.devices_host) and not self.open)
 
     @property
     def reached(self) -> bool:
@@ -78,9 +87,7 @@ class Network:
         return f"{'https' if self.certificate else 'http'}://{shown}:{self.port}"
 
 
-def serve_shop(
-    data: Path | None, demo: bool, network: Network, devices: int | None = None, browser: bool = False
-) -> None:
+def serve_shop(data: Path | None, demo: bool, network: Network, browser: bool = False) -> None:
     """Serve until interrupted. browser: open it there. Exits with code 2 and a sentence where the file, the port or the
     certificate cannot be used, and where a passphrase is needed and none is set."""
     if not SCREENS.is_dir():
@@ -91,7 +98,7 @@ def serve_shop(
         with claimed(path):
             try:
                 _check(network)
-                _serve(listen(network.host, network.port), path, demo, network, devices, browser)
+                _serve(listen(network.host, network.port), path, demo, network, browser)
             except SystemExit:
                 _take_away(new)
                 raise
@@ -148,9 +155,8 @@ def _ask_for_passphrase(entry: Entry) -> None:
         _give_up(f"{said.says} {said.would_do}")
 
 
-def _serve(
-    listener: socket.socket, path: Path, demo: bool, network: Network, devices: int | None, browser: bool
-) -> None:
+def _serve(listener: socket.socket, path: Path, demo: bool, network: Network, browser: bool) -> None:
+    devices = _device_port(network, demo)
     if demo:
         for old in (path, *(path.with_name(path.name + end) for end in ("-wal", "-shm"))):
             old.unlink(missing_ok=True)
@@ -176,7 +182,7 @@ def _serve(
     gc.freeze()  # what is loaded by now stays: no collection looks through it again
     gc.set_threshold(_OBJECTS_AN_ASK)
     address = network.address if network.reached else ""
-    app = make_app(store, demo, _hosts(network), devices, closed=network.closed, address=address)
+    app = make_app(store, demo, _hosts(network), devices, network.closed, address, network.device_keys)
     server = _Server(
         uvicorn.Config(
             app, http=Connection, log_level="warning", timeout_graceful_shutdown=_LAST_ANSWERS,
@@ -240,10 +246,30 @@ def _path(data: Path | None, demo: bool) -> Path:
     return place_of(data)
 
 
-def listen(host: str, port: int) -> socket.socket:
-    """Take calls at an address; without it the program ends with a sentence."""
+def _device_port(network: Network, demo: bool) -> socket.socket | None:
+    """Where devices connect. The demo has a port for them: the usual one, or where that is taken, any."""
+    if network.devices is not None:
+        return listen(network.devices_host, network.devices, "--devices")
+    if not demo:
+        return None
+    try:
+        return _listener(network.devices_host, USUAL_DEVICE_PORT)
+    except OSError:
+        return listen(network.devices_host, 0, "--devices")
+
+
+def listen(host: str, port: int, option: str = "--port") -> socket.socket:
+    """Take calls at an address; without it the program ends with a sentence that names the option."""
     if not 0 <= port <= _LAST_PORT:
-        _give_up(f"There is no port {port}. Name one from 1 to {_LAST_PORT} with --port.")
+        _give_up(f"There is no port {port}. Name one from 1 to {_LAST_PORT} with {option}.")
+    try:
+        return _listener(host, port)
+    except OSError as error:
+        _give_up(f"Port {port} on {host} cannot be used: {error.strerror}. Name another with {option}.")
+
+
+def _listener(host: str, port: int) -> socket.socket:
+    """Raises OSError."""
     # Only where the protocol is named does asyncio send at once what it has to send: else the second part of an answer
     # waits 40 ms on every connection that is kept.
     family = socket.AF_INET6 if ":" in host else socket.AF_INET
@@ -252,8 +278,9 @@ def listen(host: str, port: int) -> socket.socket:
     try:
         listener.bind((host, port))
         listener.listen(128)  # calls wait from here on, so that "Ready" is true
-    except OSError as error:
-        _give_up(f"Port {port} on {host} cannot be used: {error.strerror}. Name another with --port.")
+    except OSError:
+        listener.close()
+        raise
     return listener
 
 

@@ -1,5 +1,6 @@
 """The application: the API under /api, the screens beside it."""
 
+import socket
 from importlib.metadata import version
 from inspect import iscoroutinefunction
 
@@ -9,8 +10,10 @@ from fastapi.routing import APIRoute
 
 from valleywind.api import access, bounds, document, problems, screens
 from valleywind.api.access import Turns
-from valleywind.api.devices import devices
+from valleywind.api.devices import device_keys as keys
+from valleywind.api.devices import devices, stand_ins
 from valleywind.api.devices.line import Devices, listening
+from valleywind.api.devices.stand_ins import StandIns
 from valleywind.api.dividing import discs_and_plates as dividing_made
 from valleywind.api.dividing import ways as dividing
 from valleywind.api.doors import Doors
@@ -29,6 +32,7 @@ from valleywind.api.rack import boxes as rack_boxes
 from valleywind.api.rack import identify, rack, stores, wheels_csv
 from valleywind.api.shop import changes, entry, events, finding, reading, shop
 from valleywind.api.wheels import wheels
+from valleywind.app.device_keys import DeviceKeys
 from valleywind.app.entry import Entry
 from valleywind.app.recording import Recording
 from valleywind.shop.store import Store
@@ -54,13 +58,15 @@ def make_app(
     store: Store,
     demo: bool = False,
     hosts: Hosts | None = None,
-    devices_at: int | None = None,
+    devices_at: socket.socket | None = None,
     closed: bool = False,
     address: str = "",
+    device_keys: bool = False,
 ) -> FastAPI:
     """The application on an open shop. `demo` says that the file is the demo shop's own and may be reset; `hosts` are
-    the names it answers to, beside those of this machine alone; `closed`, that one has to sign in; `address`, where
-    other devices reach it, empty where they do not."""
+    the names it answers to, beside those of this machine alone; `devices_at`, where devices
+    connect, None for nowhere; `closed`, that one has to sign in; `address`, where other devices reach it, empty where
+    they do not; `device_keys`, that a device has to say its key."""
     app = FastAPI(
         lifespan=lambda app: listening(app, devices_at),
         title="Valleywind",
@@ -71,13 +77,13 @@ def make_app(
         openapi_url="/api/openapi.json",
         generate_unique_id_function=_operation,
     )
-    app.state.closed, app.state.address = closed, address
+    app.state.closed, app.state.address, app.state.device_keys = closed, address, device_keys
     use_shop(app, store, demo)
     problems.install(app)
     records = (machines, machine_kinds, machine_record, machine_plate, lathe_record)
     on_record = (*records, rack, identify, wheels_csv, rack_boxes, stores)
     planned = (lathe, lathe_check, lathe_chart, hobber, hobber_teeth, hobber_chart, mill, mill_chart)
-    made = (wheels, dividing, dividing_made, jobs, log, sessions, devices)
+    made = (wheels, dividing, dividing_made, jobs, log, sessions, keys, stand_ins, devices)
     for topic in (shop, entry, reading, finding, events, changes, *on_record, *planned, *made):
         _bound(topic.router)
         app.include_router(topic.router, prefix="/api")
@@ -115,7 +121,8 @@ def use_shop(app: FastAPI, store: Store, demo: bool) -> None:
     app.state.store, app.state.demo, app.state.turns = store, demo, Turns()
     app.state.entry = Entry(store)
     app.state.recording = Recording(store, app.state.turns.writing)
-    app.state.devices = Devices(app.state.recording)
+    app.state.devices = Devices(app.state.recording, DeviceKeys(store), app.state.device_keys)
+    app.state.stand_ins = StandIns()
 
 
 def _operation(route: APIRoute) -> str:

@@ -69,7 +69,8 @@ class NotUnderstood(Exception):
         self.refused, self.understood, self.left_over, self.nearest = refused, understood, left_over, nearest
 
 
-_MISSING = {"no_such_machine", "no_such_photo", "no_such_change", "no_such_job", "no_session", "no_such_device"}
+_MISSING = {"no_such_machine", "no_such_photo", "no_such_change", "no_such_job", "no_session", "no_such_device",
+            "no_such_stand_in"}  # fmt: skip
 # Another saved first.
 _OVERTAKEN = {"session_moved", "key_used"}
 # What only a request that sends something is answered.

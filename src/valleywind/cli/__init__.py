@@ -303,6 +303,7 @@ def serve(
     host: Annotated[str, typer.Option(help="Address to listen on; this machine only unless told")] = "127.0.0.1",
     port: Annotated[int, typer.Option(help="Port to listen on")] = USUAL_PORT,
     devices: Annotated[int | None, typer.Option(help="Port at which devices are listened to, such as 8341")] = None,
+    devices_host: Annotated[str, typer.Option(help="Address for devices; this machine only unless told")] = "127.0.0.1",
     open_to_all: Annotated[bool, typer.Option("--open", help="On a network: ask nobody for the passphrase")] = False,
     certificate: Annotated[Path | None, typer.Option(help="Certificate for TLS, a file; needs --key")] = None,
     key: Annotated[Path | None, typer.Option(help="Key of the certificate, a file")] = None,
@@ -311,7 +312,7 @@ def serve(
     """Serve the application at one local address."""
     from valleywind.serve import Network, serve_shop
 
-    serve_shop(data, demo, Network(host, port, open_to_all, certificate, key, behind), devices)
+    serve_shop(data, demo, Network(host, port, open_to_all, certificate, key, behind, devices, devices_host))
 
 
 @app.command("passphrase")

@@ -6,30 +6,48 @@ import random
 import socket
 import time
 from contextlib import suppress
+from dataclasses import dataclass
 from typing import Annotated, Any
 
 import typer
 
 from valleywind.core.making.devices import MOST_LINE, On, Sort
 
+THIS_MACHINE, USUAL_DEVICE_PORT = "127.0.0.1", 8341
 device_app = typer.Typer(help="Play a device at the machine, or pass one on from a serial port.", no_args_is_help=True)
 Port = Annotated[int, typer.Option(help="Port at which Valleywind listens for devices")]
+Host = Annotated[str, typer.Option(help="Where Valleywind is", envvar="VALLEYWIND_DEVICES_HOST")]
+Key = Annotated[str, typer.Option(help="The device’s key, where the shop asks for one", envvar="VALLEYWIND_DEVICE_KEY")]
 Seed = Annotated[int | None, typer.Option(help="The same noise every time")]
 Every = Annotated[float, typer.Option(help="Seconds between two readings")]
 
 
-def _connected(port: int) -> socket.socket:
-    try:
-        return socket.create_connection(("127.0.0.1", port), 5)
-    except OSError:
-        typer.echo(f"Nothing listens at port {port}. Start it first: valleywind serve --devices {port}", err=True)
-        raise typer.Exit(2) from None
+@dataclass(frozen=True)
+class _Shop:
+    """Where Valleywind listens for devices, and the key that it asks for."""
+
+    host: str
+    port: int
+    key: str
+
+    def connected(self) -> socket.socket:
+        try:
+            return socket.create_connection((self.host, self.port), 5)
+        except OSError:
+            typer.echo(
+                f"Nothing listens at port {self.port}. Start it first: valleywind serve --devices {self.port}", err=True
+            )
+            raise typer.Exit(2) from None
 
 
-def _talk(port: int, sort: Sort, name: str, **more: str) -> Any:
-    wire = _connected(port).makefile("rw", encoding="utf-8", newline="\n")
-    _say(wire, {"hello": sort.value, "name": name, **more})
-    typer.echo(wire.readline().strip())
+def _talk(shop: _Shop, sort: Sort, name: str, **more: str) -> Any:
+    wire = shop.connected().makefile("rw", encoding="utf-8", newline="\n")
+    _say(wire, {"hello": sort.value, "name": name, **more, **({"key": shop.key} if shop.key else {})})
+    answered = wire.readline().strip()
+    if "refused" in answered:
+        typer.echo(json.loads(answered)["refused"], err=True)
+        raise typer.Exit(2)
+    typer.echo(answered)
     return wire
 
 
@@ -47,11 +65,13 @@ def encoder(
     over: Annotated[float, typer.Option(help="Chance of turning past the hole, for each move")] = 0.1,
     on: Annotated[On, typer.Option(help="Where it sits: on the crank, or on what the work turns with")] = On.CRANK,
     every: Every = 0.02,
-    port: Port = 8341,
+    host: Host = THIS_MACHINE,
+    port: Port = USUAL_DEVICE_PORT,
+    key: Key = "",
     seed: Seed = None,
 ) -> None:
     """A crank or table that is turned from place to place, with noise, bounce, and now and then past it and back."""
-    draw, wire, at = random.Random(seed), _talk(port, Sort.ENCODER, on.value, on=on.value), 0.0
+    draw, wire, at = random.Random(seed), _talk(_Shop(host, port, key), Sort.ENCODER, on.value, on=on.value), 0.0
     # What turns with the work turns slower, and is read finer.
     step_long, noise = (0.08, 0.0005) if on is On.CRANK else (0.08 * move, 0.0005 * move / 20)
     for tooth in range(teeth):
@@ -75,11 +95,13 @@ def encoder(
 def pedal(
     presses: Annotated[int, typer.Option(help="How often it is pressed")] = 57,
     wait: Annotated[float, typer.Option(help="Seconds between two presses")] = 1.0,
-    port: Port = 8341,
+    host: Host = THIS_MACHINE,
+    port: Port = USUAL_DEVICE_PORT,
+    key: Key = "",
     seed: Seed = None,
 ) -> None:
     """A foot pedal whose contact bounces."""
-    draw, wire = random.Random(seed), _talk(port, Sort.PEDAL, "pedal")
+    draw, wire = random.Random(seed), _talk(_Shop(host, port, key), Sort.PEDAL, "pedal")
     for _ in range(presses):
         for down in (True, *[draw.random() < 0.5 for _ in range(4)], True, False):
             _say(wire, {"pressed": down})
@@ -91,10 +113,12 @@ def pedal(
 def caliper(
     figures: Annotated[list[str], typer.Argument(help="What it reads, one after the other: 29.56mm")],
     wait: Annotated[float, typer.Option(help="Seconds before each")] = 3.0,
-    port: Port = 8341,
+    host: Host = THIS_MACHINE,
+    port: Port = USUAL_DEVICE_PORT,
+    key: Key = "",
 ) -> None:
     """A caliper with a button: each figure goes into the field that is open."""
-    wire = _talk(port, Sort.CALIPER, "caliper")
+    wire = _talk(_Shop(host, port, key), Sort.CALIPER, "caliper")
     for figure in figures:
         time.sleep(wait)
         _say(wire, {"figure": figure})
@@ -108,11 +132,13 @@ def indicator(
     noise: Annotated[float, typer.Option(help="Spread of a reading, mm")] = 0.002,
     readings: Annotated[int, typer.Option(help="Readings once round")] = 72,
     every: Every = 0.02,
-    port: Port = 8341,
+    host: Host = THIS_MACHINE,
+    port: Port = USUAL_DEVICE_PORT,
+    key: Key = "",
     seed: Seed = None,
 ) -> None:
     """An indicator on a blank that is turned once round."""
-    draw, wire = random.Random(seed), _talk(port, Sort.INDICATOR, "indicator")
+    draw, wire = random.Random(seed), _talk(_Shop(host, port, key), Sort.INDICATOR, "indicator")
     for n in range(readings):
         angle = 360 * n / readings - high
         _say(wire, {"at": runout / 2 * math.cos(math.radians(angle)) + draw.gauss(0, noise)})
@@ -129,11 +155,13 @@ def camera(
     wait: Annotated[float, typer.Option(help="Seconds at each mark, for the cut")] = 1.0,
     drop: Annotated[float, typer.Option(help="Chance that a picture shows no mark")] = 0.05,
     every: Every = 0.05,
-    port: Port = 8341,
+    host: Host = THIS_MACHINE,
+    port: Port = USUAL_DEVICE_PORT,
+    key: Key = "",
     seed: Seed = None,
 ) -> None:
     """A camera over a printed disc, which reads the mark at the pointer."""
-    draw, wire = random.Random(seed), _talk(port, Sort.CAMERA, "camera")
+    draw, wire = random.Random(seed), _talk(_Shop(host, port, key), Sort.CAMERA, "camera")
 
     def see(mark: float) -> None:
         seen = (mark - 1 + draw.gauss(0, 0.02)) % marks + 1
@@ -151,7 +179,9 @@ def camera(
 def serial(
     path: Annotated[str, typer.Argument(help="The serial port: /dev/ttyUSB0, COM3")],
     rate: Annotated[int, typer.Option(help="Bits a second")] = 115200,
-    port: Port = 8341,
+    host: Host = THIS_MACHINE,
+    port: Port = USUAL_DEVICE_PORT,
+    key: Key = "",
 ) -> None:
     """Pass on the lines of a device at a serial port, until one of the two is gone. It speaks the same lines, its hello
     first."""
@@ -166,7 +196,7 @@ def serial(
         typer.echo(f"{path} cannot be opened: {error.strerror or error}", err=True)
         raise typer.Exit(2) from None
     rest = b""
-    with opened as line, suppress(OSError), _connected(port) as wire:
+    with opened as line, suppress(OSError), _Shop(host, port, key).connected() as wire:
         while True:
             # A line that comes in pieces is passed on whole.
             *whole, rest = (rest + line.read(max(1, line.in_waiting))).split(b"\n")

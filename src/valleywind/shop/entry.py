@@ -1,9 +1,9 @@
-"""Who may come in, as it is kept in the file: the passphrase and the browsers that are signed in."""
+"""Who may come in, as it is kept in the file: the passphrase, the browsers that are signed in, the keys of devices."""
 
 from sqlalchemy import delete, select
 from sqlalchemy.orm import Session
 
-from valleywind.shop.models import GuestRow, PassphraseRow
+from valleywind.shop.models import DeviceKeyRow, GuestRow, PassphraseRow
 
 
 def passphrase(session: Session) -> PassphraseRow | None:
@@ -35,3 +35,18 @@ def add_guest(session: Session, guest: GuestRow) -> None:
 def end_guests(session: Session, keys: list[str]) -> None:
     """Sign these out."""
     session.execute(delete(GuestRow).where(GuestRow.key.in_(keys)))
+
+
+def device_keys(session: Session) -> list[DeviceKeyRow]:
+    """The keys of devices, in the order that they were made."""
+    return list(session.scalars(select(DeviceKeyRow).order_by(DeviceKeyRow.id)))
+
+
+def add_device_key(session: Session, key: DeviceKeyRow) -> None:
+    """Add it; it has its number then."""
+    session.add(key)
+    session.flush()
+
+
+def end_device_key(session: Session, number: int) -> None:
+    session.execute(delete(DeviceKeyRow).where(DeviceKeyRow.id == number))

@@ -423,3 +423,15 @@ class GuestRow(Base):
     name: Mapped[str]
     looks_only: Mapped[bool]
     begun_s: Mapped[int]
+
+
+class DeviceKeyRow(Base):
+    """A key by which a device is let in. hash: SHA-256 of the key, which is shown once; made_s: when, seconds since
+    1970."""
+
+    __tablename__ = "device_key"
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    name: Mapped[str]
+    hash: Mapped[str] = mapped_column(unique=True)
+    made_s: Mapped[int]

@@ -529,6 +529,16 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
     "line_too_long": _plain("That line is too long.", "Up to {most} bytes; a line feed ends it."),
     "too_fast": _plain("So many lines a second are not read.", "Send up to {most} a second."),
     "too_many_devices": _plain("{value} devices are connected already.", "Up to {most}."),
+    "no_device_key": _plain(
+        "This device has no key of the shop.", 'Make one under Devices, and say it in the first line: "key": "…".'
+    ),
+    "no_key_name": _plain("A key needs a name of up to {most} characters.", "Name it by its device, such as crank."),
+    "too_many_keys": _plain("{value} devices have a key.", "Take back a key that is not used. Up to {most} are kept."),
+    "no_device_port": _plain(
+        "No port for devices is open.", "Start the server with one: valleywind serve --devices 8341."
+    ),
+    "no_such_stand_in": _plain("That stand-in is not connected any more.", "Start it again."),
+    "too_many_stand_ins": _plain("{value} stand-ins are played already.", "Stop one. Up to {most} are played at once."),
     "no_such_device": _plain("That device is not connected any more.", "Look at what is connected."),
     "advances_nothing": _plain("A device of this kind advances nothing.", "A pedal, an encoder or a camera does."),
     "no_moves": _plain(

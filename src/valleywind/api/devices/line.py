@@ -3,6 +3,7 @@
 import asyncio
 import json
 import math
+import socket
 import time
 from collections import deque
 from collections.abc import Callable
@@ -16,6 +17,7 @@ from fastapi import FastAPI
 from sqlalchemy.orm import Session
 
 from valleywind.api.devices import wire
+from valleywind.app.device_keys import DeviceKeys
 from valleywind.app.recording import NewEvent, Recording, add
 from valleywind.core.making.devices import (
     ADVANCES,
@@ -47,6 +49,8 @@ MOST_DEVICES = 16
 _MOST_WIRES = 2 * MOST_DEVICES
 # Lines that mean nothing, after which it is not listened to any more, and how much of one a good line makes up for.
 _PATIENCE, _MENDED = 5, 0.1
+# Devices are waited for at the end for so long, s.
+_LAST_WORDS = 1.0
 # Readings of an indicator that are kept.
 _KEPT = 720
 
@@ -55,10 +59,13 @@ _KEPT = 720
 class Device:
     """One that is connected. job: whose session it advances; follow: an encoder's way to the next tooth; watch: a
     camera's mark for it; since: the cut with which the work came to the tooth that they start from; overtaken: the
-    session went on without it; moved: when somebody else last told a step, s."""
+    session went on without it; moved: when somebody else last told a step, s; key: the number of the key that let it
+    in; leave: hangs up."""
 
     number: int
     hello: Hello
+    key: int | None = None
+    leave: Callable[[], None] = lambda: None
     latest: Reading = None
     said: str = ""
     job: int | None = None
@@ -72,14 +79,20 @@ class Device:
 
 
 class Devices:
-    """Those that are connected."""
+    """Those that are connected. keys: which keys let one in; asks_key: whether one is needed."""
 
-    def __init__(self, recording: Recording) -> None:
-        self.recording = recording
+    def __init__(self, recording: Recording, keys: DeviceKeys, asks_key: bool = False) -> None:
+        self.recording, self.keys, self.asks_key = recording, keys, asks_key
         recording.followers.append(self.moved)
         self.connected: dict[int, Device] = {}
+        # Where they connect, and the name of this machine that the port is open at.
         self.port: int | None = None
+        self.host = ""
         self._next, self._wires = 1, 0
+
+    def listens_at(self, listener: socket.socket) -> None:
+        """From now on devices connect here."""
+        self.host, self.port = listener.getsockname()[:2]
 
     def tell(self, device: Device, **news: Any) -> None:
         """Say to all who listen what a device says."""
@@ -96,7 +109,7 @@ class Devices:
             async for line in wire.lines(reader):
                 try:
                     if device is None:
-                        device = self._welcome(read_hello(_json(line)))
+                        device = self._welcome(_json(line), writer.close)
                         await wire.answer(writer, welcome=device.number)
                     else:
                         await self._heard(device, read_line(device.hello.sort, _json(line)))
@@ -118,10 +131,29 @@ class Devices:
                 self.tell(device, gone=True)
             writer.close()
 
-    def _welcome(self, hello: Hello) -> Device:
+    async def hang_up(self) -> None:
+        """The end: whoever is connected is let go."""
+        for device in self.connected.values():
+            device.leave()
+        until = time.monotonic() + _LAST_WORDS
+        while self._wires and time.monotonic() < until:
+            await asyncio.sleep(0.01)
+
+    def remove_key(self, number: int) -> None:
+        """Take a key back, and hang up on whoever came in by it."""
+        self.keys.remove(number)
+        for device in self.connected.values():
+            if device.key == number:
+                device.leave()
+
+    def _welcome(self, said: Any, leave: Callable[[], None]) -> Device:
+        hello = read_hello(said)
         if len(self.connected) >= MOST_DEVICES:
             raise Refused("too_many_devices", "hello", len(self.connected), most=MOST_DEVICES)
-        device = Device(self._next, hello)
+        key, lent = self.keys.known(said.get("key")), self.keys.take_back(said.get("key"))
+        if self.asks_key and key is None and not lent:
+            raise Refused("no_device_key", "key", None)
+        device = Device(self._next, hello, key.number if key else None, leave)
         self._next += 1
         self.connected[device.number] = device
         self.tell(device, come=True)
@@ -288,21 +320,20 @@ def _next_move(device: Device, stands: SessionNow) -> _Move | None:
     return _Move(float(turned * scale), float(places.fine * scale) / 3, float(over), mark)
 
 
-def listening(app: FastAPI, port: int | None, ready: Callable[[int], None] | None = None) -> Any:
-    """The lifespan in which devices are listened to, on this machine alone."""
+def listening(app: FastAPI, listener: socket.socket | None) -> Any:
+    """The lifespan in which devices are listened to at this socket."""
     from contextlib import asynccontextmanager
 
     @asynccontextmanager
     async def lifespan(_: FastAPI) -> Any:
-        if port is None:
+        if listener is None:
             yield
             return
         devices: Devices = app.state.devices
-        server = await asyncio.start_server(devices.talk, "127.0.0.1", port, limit=MOST_LINE, backlog=_MOST_WIRES)
-        devices.port = server.sockets[0].getsockname()[1]
-        if ready is not None:
-            ready(devices.port)
+        server = await asyncio.start_server(devices.talk, sock=listener, limit=MOST_LINE, backlog=_MOST_WIRES)
+        devices.listens_at(listener)
         async with server:
             yield
+            await devices.hang_up()
 
     return lifespan(app)
