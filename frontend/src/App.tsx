@@ -2,6 +2,8 @@ import { lazy, type ReactNode, Suspense } from "react";
 import { Navigate, Route, Routes, useLocation } from "react-router";
 
 import { useMachines } from "./api/machines";
+import { useShared } from "./api/shared";
+import { standIns } from "./api/standIns";
 import { Failed } from "./app/Notice";
 import { LatheStation } from "./stations/lathe/LatheStation";
 import { Shell } from "./app/Shell";
@@ -42,46 +44,55 @@ const DividingStation = lazy(() => import("./stations/dividing/DividingStation")
 const ChartOfWays = lazy(() => import("./stations/dividing/ChartOfWays"));
 const DiscStation = lazy(() => import("./stations/dividing/DiscStation"));
 const PlateStation = lazy(() => import("./stations/dividing/PlateStation"));
+const StandInsDock = lazy(() => import("./stations/standins/StandInsDock"));
 const MachinesStation = lazy(() => import("./stations/machines/MachinesStation"));
 
 export function App() {
+  const playing = useShared(standIns).length > 0;
   return (
-    <Routes>
-      <Route element={<Shell />}>
-        <Route index element={<Start />} />
-        <Route path="lathe/:machine" element={<LatheStation />} />
-        <Route path="lathe/:machine/chart" element={later(<ChartStation />)} />
-        <Route path="lathe/:machine/unknown" element={later(<ConstantsStation />)} />
-        <Route path="lathe/:machine/plate" element={later(<KnownPlate />)} />
-        <Route path="hobber" element={later(<HobberStart />)} />
-        <Route path="hobber/:machine" element={later(<HobberStation />)} />
-        <Route path="hobber/:machine/chart" element={later(<HobChartStation />)} />
-        <Route path="hobber/:machine/plate" element={later(<KnownPlate />)} />
-        <Route path="mill" element={later(<MillStart />)} />
-        <Route path="mill/:machine" element={later(<MillStation />)} />
-        <Route path="mill/:machine/chart" element={later(<LeadChartStation />)} />
-        <Route path="mill/:machine/plate" element={later(<KnownPlate />)} />
-        <Route path="rack" element={later(<RackStation />)} />
-        <Route path="rack/sets" element={later(<SetsStation />)} />
-        <Route path="rack/stores" element={later(<StoresStation />)} />
-        <Route path="wheel" element={later(<WheelStation />)} />
-        <Route path="dividing" element={later(<DividingStation />)} />
-        <Route path="dividing/chart" element={later(<ChartOfWays />)} />
-        <Route path="dividing/disc" element={later(<DiscStation />)} />
-        <Route path="dividing/plate" element={later(<PlateStation />)} />
-        <Route path="jobs" element={later(<JobsStation />)} />
-        <Route path="jobs/devices" element={later(<DevicesStation />)} />
-        <Route path="jobs/:job" element={later(<JobStation />)} />
-        <Route path="jobs/:job/session" element={later(<SessionStation />)} />
-        <Route path="machines/new" element={later(<LatheEditor />)} />
-        <Route path="machines/new/unknown" element={later(<ConstantsStation />)} />
-        <Route path="machines/new/plate" element={later(<NewFromPlate />)} />
-        <Route path="machines/new/:kind" element={later(<NewMachine />)} />
-        <Route path="machines/:edited" element={later(<RecordStation />)} />
-        <Route path="machines" element={later(<MachinesStation />)} />
-        <Route path="*" element={<Start />} />
-      </Route>
-    </Routes>
+    <>
+      <Routes>
+        <Route element={<Shell />}>
+          <Route index element={<Start />} />
+          <Route path="lathe/:machine" element={<LatheStation />} />
+          <Route path="lathe/:machine/chart" element={later(<ChartStation />)} />
+          <Route path="lathe/:machine/unknown" element={later(<ConstantsStation />)} />
+          <Route path="lathe/:machine/plate" element={later(<KnownPlate />)} />
+          <Route path="hobber" element={later(<HobberStart />)} />
+          <Route path="hobber/:machine" element={later(<HobberStation />)} />
+          <Route path="hobber/:machine/chart" element={later(<HobChartStation />)} />
+          <Route path="hobber/:machine/plate" element={later(<KnownPlate />)} />
+          <Route path="mill" element={later(<MillStart />)} />
+          <Route path="mill/:machine" element={later(<MillStation />)} />
+          <Route path="mill/:machine/chart" element={later(<LeadChartStation />)} />
+          <Route path="mill/:machine/plate" element={later(<KnownPlate />)} />
+          <Route path="rack" element={later(<RackStation />)} />
+          <Route path="rack/sets" element={later(<SetsStation />)} />
+          <Route path="rack/stores" element={later(<StoresStation />)} />
+          <Route path="wheel" element={later(<WheelStation />)} />
+          <Route path="dividing" element={later(<DividingStation />)} />
+          <Route path="dividing/chart" element={later(<ChartOfWays />)} />
+          <Route path="dividing/disc" element={later(<DiscStation />)} />
+          <Route path="dividing/plate" element={later(<PlateStation />)} />
+          <Route path="jobs" element={later(<JobsStation />)} />
+          <Route path="jobs/devices" element={later(<DevicesStation />)} />
+          <Route path="jobs/:job" element={later(<JobStation />)} />
+          <Route path="jobs/:job/session" element={later(<SessionStation />)} />
+          <Route path="machines/new" element={later(<LatheEditor />)} />
+          <Route path="machines/new/unknown" element={later(<ConstantsStation />)} />
+          <Route path="machines/new/plate" element={later(<NewFromPlate />)} />
+          <Route path="machines/new/:kind" element={later(<NewMachine />)} />
+          <Route path="machines/:edited" element={later(<RecordStation />)} />
+          <Route path="machines" element={later(<MachinesStation />)} />
+          <Route path="*" element={<Start />} />
+        </Route>
+      </Routes>
+      {playing && (
+        <Suspense fallback={null}>
+          <StandInsDock />
+        </Suspense>
+      )}
+    </>
   );
 }
 

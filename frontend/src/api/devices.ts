@@ -71,3 +71,35 @@ export function useOnceRound(units: Units) {
       ),
   });
 }
+
+/** Begin a new round of an indicator. */
+export function useBeginRound() {
+  return useMutation({
+    mutationFn: (number: number) =>
+      answered(api.DELETE("/api/devices/{number}/once-round", { params: { path: { number } } })),
+  });
+}
+
+const KEYS = ["devices", "keys"];
+
+/** Keys by which devices are let in, and whether one is needed. */
+export function useDeviceKeys() {
+  return useQuery({ queryKey: KEYS, queryFn: () => answered(api.GET("/api/devices/keys")) });
+}
+
+export function useAddDeviceKey() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (name: string) => answered(api.POST("/api/devices/keys", { body: { name } })),
+    onSuccess: () => client.invalidateQueries({ queryKey: KEYS }),
+  });
+}
+
+export function useRemoveDeviceKey() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (number: number) =>
+      answered(api.DELETE("/api/devices/keys/{number}", { params: { path: { number } } })),
+    onSuccess: () => client.invalidateQueries({ queryKey: ["devices"] }),
+  });
+}

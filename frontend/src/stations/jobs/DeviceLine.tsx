@@ -1,8 +1,10 @@
 import type { ReactNode } from "react";
 
 import { type Device, type useGive, useOnceRound } from "../../api/devices";
+import { type JobLine, useJobs } from "../../api/jobs";
 import { usePreferences } from "../../app/preferences";
 import { Button } from "../../kit/Button";
+import { Choice } from "../../kit/Form";
 
 const NAMES: Record<Device["sort"], string> = {
   encoder: "Encoder",
@@ -45,4 +47,29 @@ export function DeviceLine({
       </p>
     </>
   );
+}
+
+/** Which session a device advances. Where it stopped by itself it is set anew from where the work stands now. */
+export function Advances({ device, give }: { device: Device; give: ReturnType<typeof useGive> }) {
+  const sessions = useJobs().data?.filter((job) => job.cutting && !job.done) ?? [];
+  const again = device.job !== null && device.said !== "" && device.said !== "Recorded.";
+  return (
+    <span className="flex w-72 items-end gap-2 phone:w-full">
+      <Choice
+        label="Advances"
+        value={device.job === null ? "" : String(device.job)}
+        options={[["", "no session"], ...sessions.map(spelled)]}
+        change={(job) => give.mutate({ number: device.number, job: job ? Number(job) : null })}
+      />
+      {again && (
+        <Button onClick={() => give.mutate({ number: device.number, job: device.job })}>
+          Set anew
+        </Button>
+      )}
+    </span>
+  );
+}
+
+function spelled(job: JobLine): [string, string] {
+  return [String(job.id), `${job.title}, ${job.state}`];
 }

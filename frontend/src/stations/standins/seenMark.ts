@@ -1,0 +1,83 @@
+/** Which mark of a printed disc stands under the pointer, found in the picture alone. */
+
+/** A mark in a picture. at: its middle, px from the left; wide: px. */
+interface Mark {
+  at: number;
+  wide: number;
+}
+
+// A mark is darker than the paper by so much of what the picture has from bright to dark.
+const DARK = 0.5;
+// The least that a picture must have from bright to dark, of 255, and what counts as the first mark beside the others.
+const [CONTRAST, FIRST] = [45, 1.7];
+// From one picture to the next it turns on by less than this, in marks; else it is not known which one it is.
+const FARTHEST = 0.45;
+
+/** The marks of a picture, told by its columns' mean brightness. */
+export function marksIn(columns: readonly number[]): Mark[] {
+  const sorted = [...columns].sort((a, b) => a - b);
+  const [dark, paper] = [sorted[0] ?? 0, sorted[Math.floor(sorted.length * 0.7)] ?? 0];
+  if (paper - dark < CONTRAST) return [];
+  const edge = paper - (paper - dark) * DARK;
+  const found: Mark[] = [];
+  let from = -1;
+  columns.forEach((bright, x) => {
+    if (bright < edge && from < 0) from = x;
+    const ends = from >= 0 && (bright >= edge || x === columns.length - 1);
+    if (!ends) return;
+    // One that is cut off by the edge has its middle elsewhere.
+    if (from > 0 && bright >= edge) found.push(weighed(columns, from, x, paper));
+    from = -1;
+  });
+  return found;
+}
+
+function weighed(columns: readonly number[], from: number, to: number, paper: number): Mark {
+  const [first, last] = [Math.max(0, from - 2), Math.min(columns.length, to + 2)];
+  let [sum, moment] = [0, 0];
+  for (let x = first; x < last; x++) {
+    const weight = Math.max(0, paper - columns[x]!);
+    sum += weight;
+    moment += weight * (x + 0.5);
+  }
+  return { at: moment / sum, wide: to - from };
+}
+
+/** The mark under the pointer, from 1, with its fraction; null where the picture does not carry it.
+ *
+ * Numbers grow to the left, for turned on the disc goes to the right. The first mark is broader than the others: from it
+ * they are counted. Where it is out of sight they are counted on from `last`, what was seen before. */
+export function seenMark(
+  columns: readonly number[],
+  count: number,
+  last: number | null,
+): number | null {
+  const found = marksIn(columns);
+  const pointer = columns.length / 2;
+  const right = found.findIndex((mark) => mark.at > pointer);
+  const [before, after] = [found[right - 1], found[right]];
+  if (!before || !after) return null;
+  const apart = after.at - before.at;
+  // Marks stand evenly: where one between is hidden nothing is told.
+  if (!evenly(found, apart)) return null;
+  const part = (pointer - before.at) / apart;
+  const usual = Math.min(...found.map((mark) => mark.wide));
+  const first = found.findIndex((mark) => mark.wide > usual * FIRST);
+  const whole =
+    first >= 0 ? first - (right - 1) : last === null ? null : Math.round(last - 1 + part);
+  if (whole === null) return null;
+  const seen = ((((whole - part) % count) + count) % count) + 1;
+  if (first < 0 && last !== null && Math.abs(shortWay(seen - last, count)) > FARTHEST) return null;
+  return seen;
+}
+
+function evenly(found: Mark[], apart: number): boolean {
+  return found.every((mark, n) => {
+    const before = found[n - 1];
+    return !before || Math.abs(mark.at - before.at - apart) < apart / 8;
+  });
+}
+
+function shortWay(off: number, count: number): number {
+  return off - Math.round(off / count) * count;
+}
