@@ -161,7 +161,7 @@ def test_stand_ins_are_few_and_go_with_their_page(keyed: TestClient, monkeypatch
     refused = keyed.post("/api/devices/stand-ins", json={"sort": "pedal"})
     assert refused.json()["errors"][0]["code"] == "too_many_stand_ins"
     monkeypatch.setattr(stand_ins, "_SILENT", 0.0)
-    start(keyed, "indicator")
+    until(lambda: keyed.get("/api/devices").json() == [])
     assert say(keyed, first).status_code == 404
 
 

@@ -1,13 +1,15 @@
 """What is done at the machine, on a tablet and a telephone: over plain HTTP, under a name that is not localhost."""
 
+import json
 import os
 import random
 import re
+import socket
 from collections.abc import Iterator
 from urllib.parse import urlsplit
 
 import pytest
-from playwright.sync_api import APIResponse, Browser, BrowserContext, Page, Playwright, Route, expect
+from playwright.sync_api import APIResponse, Browser, BrowserContext, Locator, Page, Playwright, Route, expect
 
 from tests.browser.conftest import CHROMIUM_FLAGS, PATIENCE, VISITED
 from tests.served import serve
@@ -39,14 +41,16 @@ def mapped(playwright: Playwright, browser_type_launch_args: dict[str, str]) -> 
     browser.close()
 
 
-def device(mapped: Browser, network: str, size: dict[str, int], place: str = "/") -> BrowserContext:
-    """A device that is signed in, with a page at that place."""
+def device(mapped: Browser, network: str, size: dict[str, int], place: str = "/", name: str = "") -> BrowserContext:
+    """A device that is signed in, with a page at that place; name: what it calls itself, if anything."""
     context = mapped.new_context(viewport=size, reduced_motion="reduce")  # type: ignore[arg-type]
     context.set_default_timeout(PATIENCE)
     context.add_init_script(VISITED)
     page = context.new_page()
     page.goto(network + place)
     page.get_by_label("Passphrase").fill(WORDS)
+    if name:
+        page.get_by_label("Name of this device").fill(name)
     page.get_by_role("button", name="Sign in").click()
     page.get_by_role("heading", level=1).first.wait_for()
     assert page.evaluate("isSecureContext") is False
@@ -84,6 +88,21 @@ def test_wheels_are_typed_into_the_rack(tablet: Page, network: str) -> None:
     expect(tablet.get_by_role("status", name="What was done")).to_contain_text("Added")
     tablet.get_by_role("button", name="Undo").first.click()
     expect(tablet.get_by_role("status", name="What was done")).to_contain_text("Undone")
+
+
+def test_a_step_of_a_job_is_read_and_the_last_gap_explained(tablet: Page, network: str) -> None:
+    # A second job of the same wheel would be asked about.
+    teeth = 60 if tablet.viewport_size == TABLET else 61
+    tablet.goto(f"{network}/jobs?ask=make+{teeth}+for+Plover")
+    tablet.get_by_role("button", name="Add the job").click()
+    outside = tablet.get_by_role("listitem").filter(has=tablet.get_by_role("heading", name=re.compile("^Outside")))
+    outside.get_by_label("Diameter found").fill("131.0")
+    outside.get_by_role("button", name="Save").click()
+    expect(outside).to_contain_text("the depth is now")
+    tablet.goto(f"{network}/jobs/1")
+    tablet.get_by_label("Last tooth too thick by").fill("0.33")
+    tablet.get_by_role("button", name="Explain").click()
+    expect(tablet.get_by_text("One space of the 19 short, once")).to_be_visible()
 
 
 def now(page: Page) -> str:
@@ -309,3 +328,115 @@ def test_what_one_device_changes_stands_on_the_other_and_what_is_typed_there_sta
     expect(there.get_by_text("On Plover now").first).to_be_visible()
     one.close()
     other.close()
+
+
+def test_a_form_cut_off_is_sent_again_by_its_own_button_and_counts_once(mapped: Browser, network: str) -> None:
+    """Cut before the server has it, or after, with the answer lost: what was typed stays, and stands once."""
+    chance = random.Random(27)
+    context = device(mapped, network, TABLET, "/rack")
+    page = context.pages[0]
+    cut: list[bool] = []
+
+    def pass_on(route: Route) -> None:
+        if route.request.method == "GET" or not cut:
+            route.fallback()
+            return
+        if cut.pop():
+            reached(route)
+        route.abort()
+
+    page.route(re.compile("/api/rack/wheels"), pass_on)
+    pile, add = page.get_by_label("Wheels, as you count them"), page.get_by_role("button", name="Add to rack")
+    done = page.get_by_role("status", name="What was done")
+    for _ in range(max(3, CUTS // 4)):
+        held, changes = wheels_there(page), changes_there(page)
+        cut[:] = [chance.random() < 0.5 for _ in range(chance.choice([1, 1, 2]))]
+        pile.fill("124")
+        for _ in range(len(cut)):
+            left = len(cut)
+            add.click()
+            expect(page.get_by_text("The Valleywind server does not answer.").first).to_be_visible()
+            expect(pile).to_have_value("124")
+            assert len(cut) == left - 1
+        add.click()
+        expect(done).to_contain_text("Added")
+        expect(pile).to_have_value("")
+        assert (wheels_there(page), changes_there(page)) == (held + 1, changes + 1), "neither lost nor doubled"
+        page.get_by_role("button", name="Undo").first.click()
+        expect(done).to_contain_text("Undone")
+    context.close()
+
+
+def wheels_there(page: Page) -> int:
+    """How many wheels the rack has."""
+    count = "(r) => r.wheels.reduce((sum, wheel) => sum + wheel.count, 0)"
+    return int(page.evaluate(f"fetch('/api/rack').then((r) => r.json()).then({count})"))
+
+
+def changes_there(page: Page) -> int:
+    """The number of the latest change."""
+    return int(page.evaluate("fetch('/api/changes').then((r) => r.json()).then((all) => all[0].id)"))
+
+
+def test_a_figure_that_is_typed_stays_while_another_device_records_one(mapped: Browser, network: str) -> None:
+    one = device(mapped, network, TABLET, "/jobs?ask=make+62+for+Plover")
+    page = one.pages[0]
+    page.get_by_role("button", name="Add the job").click()
+    page.wait_for_url(re.compile(r"/jobs/\d+$"))
+    other = device(mapped, network, TELEPHONE, urlsplit(page.url).path)
+    there = other.pages[0]
+
+    def outside(on: Page) -> Locator:
+        return on.get_by_role("listitem").filter(has=on.get_by_role("heading", name=re.compile("^Outside")))
+
+    outside(there).get_by_label("Diameter found").fill("135.2")
+    outside(page).get_by_label("Diameter found").fill("135.31")
+    outside(page).get_by_role("button", name="Save").click()
+    expect(outside(there)).to_contain_text("Recorded meanwhile: 135.31")
+    expect(outside(there).get_by_label("Diameter found")).to_have_value("135.2")
+    outside(there).get_by_role("button", name="Save").click()
+    expect(outside(page).get_by_label("Diameter found")).to_have_value("135.2")
+    expect(outside(page)).to_contain_text("before: 135.31")
+    other.close()
+    one.close()
+
+
+def test_whoever_comes_second_sees_who_is_at_the_session(mapped: Browser, network: str) -> None:
+    one = device(mapped, network, TABLET, "/jobs/1/session", "tablet at the mill")
+    page = one.pages[0]
+    tooth(page)
+    expect(page.get_by_text("Also here")).to_have_count(0)
+    other = device(mapped, network, TELEPHONE, "/jobs/1/session", "telephone")
+    there = other.pages[0]
+    expect(there.get_by_text("Also here: tablet at the mill, since")).to_be_visible()
+    expect(page.get_by_text("Also here: telephone, since")).to_be_visible()
+    there.goto(f"{network}/rack")
+    expect(page.get_by_text("Also here")).to_have_count(0)
+    other.close()
+    one.close()
+
+
+def test_a_device_is_let_in_by_the_key_that_the_page_made(mapped: Browser, network: str) -> None:
+    context = device(mapped, network, TELEPHONE, "/jobs/devices")
+    page = context.pages[0]
+    hint = page.get_by_text(re.compile(r"Devices connect at port \d+"))
+    expect(hint).to_be_visible()
+    found = re.search(r"port (\d+)", hint.inner_text())
+    assert found is not None
+    page.get_by_label("Key for").fill("pedal of Heron")
+    page.get_by_role("button", name="Add", exact=True).click()
+    expect(page.get_by_text("The key of pedal of Heron. It is shown only now.")).to_be_visible()
+    key = page.get_by_role("status").locator("code").first.inner_text()
+    with socket.create_connection(("127.0.0.1", int(found[1])), PATIENCE / 1000) as wire:
+        wire.sendall(json.dumps({"hello": "pedal", "name": "foot", "key": key}).encode() + b"\n")
+        assert b"welcome" in wire.recv(200)
+        expect(page.get_by_text("Pedal foot")).to_be_visible()
+        page.get_by_role("button", name="Take back the key of pedal of Heron").click()
+        expect(page.get_by_text("Nothing is connected.")).to_be_visible()
+    with socket.create_connection(("127.0.0.1", int(found[1])), PATIENCE / 1000) as wire:
+        wire.sendall(json.dumps({"hello": "pedal", "key": key}).encode() + b"\n")
+        assert b"no key of the shop" in wire.recv(400)
+    # A stand-in needs none: its page is signed in.
+    page.get_by_role("button", name="Pedal", exact=True).click()
+    expect(page.get_by_role("complementary", name="Stand-ins").get_by_role("button", name="Press")).to_be_visible()
+    context.close()

@@ -11,6 +11,8 @@ export interface DeviceNews {
 type News =
   | { session: number; seen: number }
   | DeviceNews
+  /** A page came to the session of this job, or left it. */
+  | { present: number }
   /** The shop was changed, by this page or another. */
   | { changed: number | null }
   /** Something may have been missed: the stream was away, or the page did not keep up. */

@@ -1,4 +1,5 @@
 /** Every request to the server, and what is learned from every answer: is the server there, was the shop changed. */
+import { newKey } from "./key";
 import { Happening, Shared } from "./shared";
 
 /** The server does not answer. */
@@ -27,7 +28,9 @@ export const serverThere = new Shared(true);
 /** Whether the server asks this browser to sign in, each time that this changes. */
 export const signedOut = new Shared(false);
 
-const CHANGE = "Valleywind-Change";
+const [CHANGE, ONCE] = ["Valleywind-Change", "Valleywind-Once"];
+// Things that were sent and had no answer.
+const MOST_UNANSWERED = 50;
 const NOT_SIGNED_IN = 401;
 const LOOK_AGAIN = 2000;
 let looking = false;
@@ -54,8 +57,24 @@ async function answers(): Promise<boolean> {
   }
 }
 
+const unanswered = new Map<string, string>();
+
+/** What changes something has a key. Sent again because no answer came it keeps the key, so that it is done once. */
+async function withKey(input: Request | string) {
+  // What a page that goes away says is sent at once.
+  const plain = typeof input === "string" || input.method === "GET" || input.keepalive;
+  if (plain) return undefined;
+  const about = `${input.method} ${input.url} ${await input.clone().text()}`;
+  const key = unanswered.get(about) ?? newKey();
+  if (unanswered.size === MOST_UNANSWERED) unanswered.clear();
+  unanswered.set(about, key);
+  input.headers.set(ONCE, key);
+  return about;
+}
+
 export async function send(input: Request | string, init?: RequestInit): Promise<Response> {
   let response: Response;
+  const about = await withKey(input);
   try {
     response = await fetch(input, init);
   } catch (error) {
@@ -68,6 +87,7 @@ export async function send(input: Request | string, init?: RequestInit): Promise
     void look();
     throw new NotOurs(response.status);
   }
+  if (about) unanswered.delete(about);
   signedOut.set(response.status === NOT_SIGNED_IN);
   const change = response.headers.get(CHANGE);
   if (change !== null) shopChanged.tell(Number(change));

@@ -38,7 +38,9 @@ export class StandIn {
   stop() {
     clearInterval(this.timer);
     standIns.set(standIns.get().filter((one) => one !== this));
-    void api.DELETE("/api/devices/stand-ins/{name}", { params: { path: { name: this.id } } });
+    const path = { name: this.id };
+    // Also while the page goes away.
+    void api.DELETE("/api/devices/stand-ins/{name}", { params: { path }, keepalive: true });
   }
 
   private async send() {
@@ -68,6 +70,8 @@ function refused(answer: string): string {
   const said: unknown = JSON.parse(answer);
   return typeof said === "object" && said && "refused" in said ? String(said.refused) : "";
 }
+
+addEventListener("pagehide", () => standIns.get().forEach((one) => one.stop()));
 
 /** Connect one more. */
 export async function startStandIn(sort: Sort, on: On = "crank") {

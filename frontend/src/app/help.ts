@@ -278,10 +278,10 @@ export const HELP: Record<Topic, Help> = {
   devices: {
     says: [
       "An encoder, a scale or a foot switch can tell where the work stands.",
-      "Set the program to listen, and connect the device to the session.",
+      "Connect it and choose its session, or play a stand-in in the page.",
       "A reading counts only where its meaning is certain.",
     ],
-    words: ["set anew", "overtaken"],
+    words: ["set anew", "overtaken", "stand-in", "key of a device"],
     sketch: {
       wheels: [[36, 36, 20]],
       plates: [[104, 22, 44, 28]],

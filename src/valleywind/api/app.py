@@ -27,13 +27,15 @@ from valleywind.api.lathe import chart as lathe_chart
 from valleywind.api.lathe import check as lathe_check
 from valleywind.api.lathe import station as lathe
 from valleywind.api.machines import lathe_record, machine_kinds, machine_plate, machine_record, machines
-from valleywind.api.making import jobs, log, sessions
+from valleywind.api.making import jobs, log, presence, sessions
+from valleywind.api.once import Once
 from valleywind.api.rack import boxes as rack_boxes
 from valleywind.api.rack import identify, rack, stores, wheels_csv
 from valleywind.api.shop import changes, entry, events, finding, reading, shop
 from valleywind.api.wheels import wheels
 from valleywind.app.device_keys import DeviceKeys
 from valleywind.app.entry import Entry
+from valleywind.app.presence import Presence
 from valleywind.app.recording import Recording
 from valleywind.shop.store import Store
 
@@ -83,11 +85,12 @@ def make_app(
     records = (machines, machine_kinds, machine_record, machine_plate, lathe_record)
     on_record = (*records, rack, identify, wheels_csv, rack_boxes, stores)
     planned = (lathe, lathe_check, lathe_chart, hobber, hobber_teeth, hobber_chart, mill, mill_chart)
-    made = (wheels, dividing, dividing_made, jobs, log, sessions, keys, stand_ins, devices)
+    made = (wheels, dividing, dividing_made, jobs, log, sessions, presence, keys, stand_ins, devices)
     for topic in (shop, entry, reading, finding, events, changes, *on_record, *planned, *made):
         _bound(topic.router)
         app.include_router(topic.router, prefix="/api")
     document.install(app)
+    app.add_middleware(Once)
     app.add_middleware(Doors, closed=closed)
     app.add_middleware(Guard, hosts=hosts or Hosts())
     if screens.SCREENS.is_dir():
@@ -123,6 +126,7 @@ def use_shop(app: FastAPI, store: Store, demo: bool) -> None:
     app.state.recording = Recording(store, app.state.turns.writing)
     app.state.devices = Devices(app.state.recording, DeviceKeys(store), app.state.device_keys)
     app.state.stand_ins = StandIns()
+    app.state.presence = Presence(app.state.recording.events)
 
 
 def _operation(route: APIRoute) -> str:

@@ -16,8 +16,14 @@ from valleywind.wording import entry as words
 from valleywind.wording import refusals
 from valleywind.wording.refusals import Said
 
-SIGN_IN, SIGN_OUT = "/sign-in", "/api/entry/sign-out"
-WORKS_OUT = {"/api/machine-records/preview", "/api/machine-plates/read", "/api/lathe-records/preview", SIGN_OUT}
+SIGN_IN, SIGN_OUT, PRESENCE = "/sign-in", "/api/entry/sign-out", "/api/presence"
+WORKS_OUT = {
+    "/api/machine-records/preview",
+    "/api/machine-plates/read",
+    "/api/lathe-records/preview",
+    SIGN_OUT,
+    PRESENCE,
+}
 """What is sent there is worked out and changes nothing."""
 _CHANGES_NOTHING = {"GET", "HEAD", "OPTIONS"}
 # Who sign in at once, those included that wait their turn.

@@ -4,6 +4,7 @@ from html import escape
 
 SIGNED_OUT = "You are not signed in on this device. Open /sign-in."
 LOOKS_ONLY = "This device may look, not change. Sign in with the passphrase to work on it."
+HOST = "the computer with the shop"
 WRONG = "That is not the passphrase."
 OLD_INVITATION = "That code was used already, or is older than ten minutes. Make a new one, or type the passphrase."
 TOO_MANY = "Too many sign in at once. Try again in a minute."

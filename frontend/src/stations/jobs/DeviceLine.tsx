@@ -6,7 +6,8 @@ import { usePreferences } from "../../app/preferences";
 import { Button } from "../../kit/Button";
 import { Choice } from "../../kit/Form";
 
-const NAMES: Record<Device["sort"], string> = {
+/** What each sort of device is called. */
+export const NAMES: Record<Device["sort"], string> = {
   encoder: "Encoder",
   indicator: "Indicator",
   caliper: "Caliper",
@@ -29,7 +30,7 @@ export function DeviceLine({
   return (
     <>
       <div className="flex flex-wrap items-center gap-2">
-        <span className="min-w-0 flex-1">
+        <span className="min-w-44 flex-1">
           {NAMES[device.sort]} {device.name !== device.sort && <b>{device.name}</b>}
           {device.on === "work" && " on the work"}{" "}
           <span className="font-mono text-soft">{device.latest}</span>

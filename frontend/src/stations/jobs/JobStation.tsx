@@ -27,7 +27,6 @@ import { Button, buttonLook } from "../../kit/Button";
 import { Disclosure } from "../../kit/Disclosure";
 import { Strong } from "../../kit/Strong";
 import { TextField } from "../../kit/TextField";
-import { useAnew } from "../../kit/useAnew";
 import { SourcesPanel } from "../rack/SourcesPanel";
 import { Choices } from "./Choices";
 import { DevicesPanel } from "./DevicesPanel";
@@ -278,7 +277,9 @@ function Step({
   const { units } = usePreferences();
   const found = useFound(job.id, units);
   const kept = step.found?.figure ?? "";
-  const [figure, setFigure] = useAnew(kept, kept);
+  // What is typed stays, whatever another device records meanwhile.
+  const [typed, setTyped] = useState<{ figure: string; over: string }>();
+  const figure = typed?.figure ?? kept;
   const done = step.found?.done ?? false;
   const card = useRef<HTMLDivElement>(null);
   // Opened anew, the work goes on where it stood.
@@ -292,7 +293,10 @@ function Step({
   const [open, setOpen] = useState(false);
   const folded = done && !open && !found.error ? "phone:hidden" : "";
   const record = (ready: boolean, accepted = step.found?.accepted ?? "") =>
-    found.mutate({ step: step.code, figure: figure.trim(), done: ready, accepted });
+    found.mutate(
+      { step: step.code, figure: figure.trim(), done: ready, accepted },
+      { onSuccess: () => setTyped(undefined) },
+    );
   return (
     <div
       ref={card}
@@ -354,10 +358,15 @@ function Step({
                 label={FOUND[step.asks]}
                 value={figure}
                 onChange={(next) => {
-                  setFigure(next);
+                  setTyped({ figure: next, over: typed?.over ?? kept });
                   found.reset();
                 }}
                 problem={wrong("figure")}
+                note={
+                  typed && typed.over !== kept
+                    ? `Recorded meanwhile: ${kept || "none"}.`
+                    : undefined
+                }
                 numeric
               />
               <Button type="submit" disabled={!figure.trim()}>

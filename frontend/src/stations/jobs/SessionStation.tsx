@@ -20,6 +20,7 @@ import { Button, buttonLook } from "../../kit/Button";
 import { Disclosure } from "../../kit/Disclosure";
 import { DevicesPanel } from "./DevicesPanel";
 import { newKey } from "../../api/key";
+import { useOthersAt } from "../../api/presence";
 import { serverThere } from "../../api/send";
 import { actionOf, type Learned, LearnedKeys, useLearned } from "./LearnedKeys";
 import { useVoice } from "./voice";
@@ -180,6 +181,7 @@ function Shown({ session, away }: { session: Cutting; away: boolean }) {
         <header className="flex flex-wrap items-baseline gap-x-6 gap-y-1">
           <h1 className="text-heading font-bold">{session.title}</h1>
           <span className="text-soft">{session.divides}</span>
+          <Others session={session.job} />
         </header>
         {(away || happening.error) && (
           <Callout role="alert" tone="wrong" className="text-large">
@@ -309,6 +311,21 @@ function Shown({ session, away }: { session: Cutting; away: boolean }) {
         <LearnedKeys learned={learned} keep={keep} listening={setLearning} />
       </Beside>
     </div>
+  );
+}
+
+/** Who else has this session on a screen. */
+function Others({ session }: { session: number }) {
+  const others = useOthersAt(session);
+  if (others.length === 0) return null;
+  const named = others.map(
+    ({ name, same_device, since }) =>
+      `${same_device ? "another page of this device" : name}, since ${clock(since)}`,
+  );
+  return (
+    <span role="status" className="font-bold text-blue short:text-fine">
+      Also here: {named.join("; ")}
+    </span>
   );
 }
 

@@ -107,7 +107,7 @@ export function Indicator({ one }: { one: StandIn }) {
           })
         }
       >
-        Turn once round
+        Turn the blank once
       </Button>
       <div className="mt-2 flex gap-2">
         <TextField

@@ -5,7 +5,7 @@ import { useShared } from "../../api/shared";
 import { type StandIn, standIns } from "../../api/standIns";
 import { usePreferences } from "../../app/preferences";
 import { Button } from "../../kit/Button";
-import { Advances, DeviceLine } from "../jobs/DeviceLine";
+import { Advances, DeviceLine, NAMES } from "../jobs/DeviceLine";
 import { Caliper } from "./Caliper";
 import { Camera } from "./Camera";
 import { Crank } from "./Crank";
@@ -55,7 +55,13 @@ function Played({ one }: { one: StandIn }) {
   const trouble = useShared(one.trouble);
   const Control = CONTROLS[one.sort];
   return (
-    <section className="border-t border-line bg-paper px-3 pb-3">
+    <section aria-label={NAMES[one.sort]} className="border-t border-line bg-paper px-3 pb-3">
+      <div className="flex items-center justify-between">
+        <h2 className="font-bold">{NAMES[one.sort]}</h2>
+        <Button look="quiet" className="my-1" onClick={() => one.stop()}>
+          Stop
+        </Button>
+      </div>
       {device && (
         <DeviceLine device={device} give={give}>
           <Advances device={device} give={give} />
@@ -67,9 +73,6 @@ function Played({ one }: { one: StandIn }) {
         </p>
       )}
       <Control one={one} />
-      <Button className="mt-2" onClick={() => one.stop()}>
-        Stop
-      </Button>
     </section>
   );
 }

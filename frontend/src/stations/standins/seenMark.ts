@@ -10,6 +10,8 @@ interface Mark {
 const DARK = 0.5;
 // The least that a picture must have from bright to dark, of 255, and what counts as the first mark beside the others.
 const [CONTRAST, FIRST] = [45, 1.7];
+// With fewer marks in the picture it is not seen which one is broad.
+const FEWEST = 3;
 // From one picture to the next it turns on by less than this, in marks; else it is not known which one it is.
 const FARTHEST = 0.45;
 
@@ -56,12 +58,13 @@ export function seenMark(
   const pointer = columns.length / 2;
   const right = found.findIndex((mark) => mark.at > pointer);
   const [before, after] = [found[right - 1], found[right]];
-  if (!before || !after) return null;
+  if (!before || !after || found.length < FEWEST) return null;
   const apart = after.at - before.at;
   // Marks stand evenly: where one between is hidden nothing is told.
   if (!evenly(found, apart)) return null;
   const part = (pointer - before.at) / apart;
-  const usual = Math.min(...found.map((mark) => mark.wide));
+  const wide = found.map((mark) => mark.wide).sort((a, b) => a - b);
+  const usual = wide[Math.floor((wide.length - 1) / 2)]!;
   const first = found.findIndex((mark) => mark.wide > usual * FIRST);
   const whole =
     first >= 0 ? first - (right - 1) : last === null ? null : Math.round(last - 1 + part);

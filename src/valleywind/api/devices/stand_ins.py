@@ -21,6 +21,8 @@ router = APIRouter(prefix="/devices/stand-ins", tags=["devices"], responses=RESP
 MOST_STAND_INS = 8
 # A stand-in whose page says nothing for so long is gone, s; how long the port is waited for, s.
 _SILENT, _PATIENCE = 30.0, 5.0
+# How often it is looked whether the page is gone, s.
+_LOOK = 1.0
 _MOST_AT_ONCE = 50
 # Bytes of answers that are kept until the page asks.
 _MOST_KEPT = 64 * 1024
@@ -28,11 +30,12 @@ _MOST_KEPT = 64 * 1024
 
 @dataclass
 class StandIn:
-    """One that is played. heard: when its page last said something, s."""
+    """One that is played. heard: when its page last said something, s; watch: hangs up when the page is gone."""
 
     reader: asyncio.StreamReader
     writer: asyncio.StreamWriter
     heard: float
+    watch: asyncio.Task[None] | None = None
 
 
 class StandIns:
@@ -45,7 +48,6 @@ class StandIns:
         """Connect one to the port; its name here, and the number of the device.
 
         Raises Refused `no_device_port`, `too_many_stand_ins`."""
-        self.let_go()
         if devices.port is None:
             raise Refused("no_device_port", "sort", None)
         if len(self.played) >= MOST_STAND_INS:
@@ -62,7 +64,8 @@ class StandIns:
             writer.close()
             raise Refused("too_many_devices", "sort", len(devices.connected), most=MOST_DEVICES)
         name = uuid4().hex
-        self.played[name] = StandIn(reader, writer, time.monotonic())
+        one = self.played[name] = StandIn(reader, writer, time.monotonic())
+        one.watch = asyncio.create_task(self._watch(name, one))
         return name, int(answer["welcome"])
 
     async def say(self, name: str, lines: list[str]) -> list[str]:
@@ -87,10 +90,10 @@ class StandIns:
         if one := self.played.pop(name, None):
             one.writer.close()
 
-    def let_go(self) -> None:
-        """Hang up on those whose pages are gone."""
-        for name in [name for name, one in self.played.items() if time.monotonic() - one.heard > _SILENT]:
-            self.stop(name)
+    async def _watch(self, name: str, one: StandIn) -> None:
+        while name in self.played and (left := one.heard + _SILENT - time.monotonic()) > 0:
+            await asyncio.sleep(min(left, _LOOK))
+        self.stop(name)
 
 
 class StandInIn(BaseModel):

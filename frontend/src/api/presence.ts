@@ -1,0 +1,38 @@
+/** Who is at a cutting session: each page that shows one says so, and hears which others do. */
+import { useQuery } from "@tanstack/react-query";
+import { useEffect } from "react";
+
+import { answered, api, type Schemas } from "./client";
+import { listen } from "./events";
+import { newKey } from "./key";
+
+export type Present = Schemas["PresentOut"];
+
+// ms between two times that a page says that it is still there.
+const STILL_HERE = 15_000;
+const page = newKey();
+
+/** The other pages that show this session, who came first first. */
+export function useOthersAt(session: number): Present[] {
+  const { data, refetch } = useQuery({
+    queryKey: ["presence", session],
+    queryFn: () => answered(api.POST("/api/presence", { body: { page, session } })),
+    refetchInterval: STILL_HERE,
+    gcTime: 0,
+  });
+  useEffect(() => {
+    const leave = () => {
+      void api.POST("/api/presence", { body: { page, session: null }, keepalive: true });
+    };
+    const done = listen((news) => {
+      if ("present" in news && news.present === session) void refetch();
+    });
+    addEventListener("pagehide", leave);
+    return () => {
+      done();
+      removeEventListener("pagehide", leave);
+      leave();
+    };
+  }, [session, refetch]);
+  return data ?? [];
+}
