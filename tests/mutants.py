@@ -52,6 +52,23 @@ FAULTS = (
     Fault("core/trains/quadrant_record.py", "across / 2", "across", "core/test_record.py api/test_mill_api.py"),
     Fault("api/document.py", "return escape(said.strip())", "return (said.strip())", "api/test_shop.py"),
     Fault("shop/jobs.py", 'JobRow.done == "")', 'JobRow.done != "")', "api/test_jobs_api.py"),
+    # The order of a day.
+    Fault("core/trains/day.py", "mine = np.minimum.reduceat(best[ways], begins) - gain",
+          "mine = np.minimum.reduceat(best[ways], begins)", "core/test_day.py"),
+    Fault("core/trains/day.py", "self.first[ask] & ~done", "False", "core/test_day.py"),
+    Fault("core/trains/day.py", "last = levels[-1][every] + self._ending()", "last = levels[-1][every]",
+          "core/test_day.py"),
+    Fault("core/trains/day.py", "(column[None, :] > 0))", "True)", "core/test_day.py"),
+    Fault("core/lathe/day.py", "if abs(one.error) <= wanted.within", "if True", "core/test_day.py"),
+    Fault("core/lathe/day.py", "c.good and c.verdict.rank == rank", "c.good", "api/test_day.py"),
+    # Copies of the shop.
+    Fault("shop/copies.py", "            _leave_out_the_door(copy)\n", "", "api/test_copies.py"),
+    Fault("shop/copies.py", "        _take_away(making)\n        raise _told(error, target)",
+          "        raise _told(error, target)", "api/test_copies.py"),
+    Fault("shop/copies.py", "                _carry_over_the_door(store.path, source)\n", "", "api/test_copies.py"),
+    Fault("shop/copies.py", "        store.replaced()\n", "", "api/test_copies.py"),
+    Fault("app/copies.py", "if newest is not None and cmp(", "if False and cmp(", "api/test_copies.py"),
+    Fault("app/copies.py", "if copy.daily}", "}", "api/test_copies.py"),
     # Who may come in.
     Fault("api/devices/line.py", "if self.asks_key and key is None and not lent:", "if False:",
           "api/test_stand_ins.py"),

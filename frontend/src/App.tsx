@@ -10,6 +10,7 @@ import { Shell } from "./app/Shell";
 import { PAGE_PATIENCE, Working } from "./kit/Working";
 
 const ChartStation = lazy(() => import("./stations/lathe/ChartStation"));
+const DayStation = lazy(() => import("./stations/lathe/DayStation"));
 const ConstantsStation = lazy(() => import("./stations/lathe/ConstantsStation"));
 const HobberStation = lazy(() => import("./stations/hobber/HobberStation"));
 const HobChartStation = lazy(() => import("./stations/hobber/HobChartStation"));
@@ -56,6 +57,7 @@ export function App() {
           <Route index element={<Start />} />
           <Route path="lathe/:machine" element={<LatheStation />} />
           <Route path="lathe/:machine/chart" element={later(<ChartStation />)} />
+          <Route path="lathe/:machine/day" element={later(<DayStation />)} />
           <Route path="lathe/:machine/unknown" element={later(<ConstantsStation />)} />
           <Route path="lathe/:machine/plate" element={later(<KnownPlate />)} />
           <Route path="hobber" element={later(<HobberStart />)} />

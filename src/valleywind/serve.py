@@ -12,7 +12,6 @@ from contextlib import suppress
 from dataclasses import dataclass
 from pathlib import Path
 from threading import Thread
-from typing import NoReturn
 from urllib.parse import urlsplit
 
 import typer
@@ -21,11 +20,14 @@ import uvicorn
 from valleywind.api.connections import MOST_CONNECTIONS, Connection, Seldom
 from valleywind.api.guard import Hosts
 from valleywind.api.screens import SCREENS
+from valleywind.app.copies import FOLDER, latest_good
 from valleywind.app.entry import Entry
 from valleywind.core.refusal import Refused
 from valleywind.demo import harrowfold
-from valleywind.shop.file_trouble import ShopFileError
+from valleywind.ending import give_up
+from valleywind.shop.file_trouble import ShopFileError, Trouble
 from valleywind.shop.store import Store, claimed, open_store, place_of
+from valleywind.wording import copies as words_of_copies
 from valleywind.wording import entry as words
 from valleywind.wording import refusals, shop_file
 
@@ -87,26 +89,32 @@ class Network:
         return f"{'https' if self.certificate else 'http'}://{shown}:{self.port}"
 
 
-def serve_shop(data: Path | None, demo: bool, network: Network, browser: bool = False) -> None:
-    """Serve until interrupted. browser: open it there. Exits with code 2 and a sentence where the file, the port or the
-    certificate cannot be used, and where a passphrase is needed and none is set."""
+def serve_shop(
+    data: Path | None, demo: bool, network: Network, copies: Path | None = None, browser: bool = False
+) -> None:
+    """Serve until interrupted. copies: the folder of its copies, None for the one beside it; browser: open it there.
+
+    Exits with code 2 and a sentence where the file, the port or the certificate cannot be used, and where a passphrase
+    is needed and none is set.
+    """
     if not SCREENS.is_dir():
-        _give_up("The screens are not built. Run `make setup` first.")
+        give_up("The screens are not built. Run `make setup` first.")
     path = _path(data, demo)
-    new = _not_there_yet(path)
+    new, copies = _not_there_yet(path), copies or path.parent / FOLDER
     try:
         with claimed(path):
             try:
                 _check(network)
-                _serve(listen(network.host, network.port), path, demo, network, browser)
+                _serve(listen(network.host, network.port), path, demo, network, copies, browser)
             except SystemExit:
                 _take_away(new)
                 raise
     except ShopFileError as error:
         said = shop_file.say(error.trouble, error.path, error.detail)
-        _give_up(f"{said.says} {said.would_do}")
+        good = latest_good(path, copies) if error.trouble in (Trouble.DAMAGED, Trouble.INCOMPLETE) else None
+        give_up(f"{said.says} {words_of_copies.good_copy(good.path, good.made) if good else said.would_do}")
     except OSError as error:
-        _give_up(f"The shop’s file {path} cannot be opened: {error.strerror}. Name another folder with --data.")
+        give_up(f"The shop’s file {path} cannot be opened: {error.strerror}. Name another folder with --data.")
 
 
 def _not_there_yet(path: Path) -> list[Path]:
@@ -128,34 +136,34 @@ def _take_away(new: list[Path]) -> None:
 def _check(network: Network) -> None:
     """Ends with a sentence where what was said of the network cannot be."""
     if bool(network.certificate) != bool(network.key):
-        _give_up("A certificate needs its key, and a key its certificate. Name both: --certificate, --key.")
+        give_up("A certificate needs its key, and a key its certificate. Name both: --certificate, --key.")
     if network.certificate and network.key:
         try:
             ssl.SSLContext(ssl.PROTOCOL_TLS_SERVER).load_cert_chain(network.certificate, network.key)
         except (OSError, ssl.SSLError) as error:
-            _give_up(
+            give_up(
                 f"The certificate cannot be used: {error}. Look at both files; docs/running.md says how to make them."
             )
     behind = urlsplit(network.behind)
     if network.behind and (behind.scheme not in ("http", "https") or not behind.hostname or behind.path.strip("/")):
-        _give_up("Say where the proxy is reached, like --behind https://shop.example; a path is not possible.")
+        give_up("Say where the proxy is reached, like --behind https://shop.example; a path is not possible.")
     if network.behind and not _is_loopback(network.host):
-        _give_up("A proxy passes requests on from this machine: leave out --host.")
+        give_up("A proxy passes requests on from this machine: leave out --host.")
 
 
 def _ask_for_passphrase(entry: Entry) -> None:
     """Set a passphrase where none is set: from the environment, or from whoever sits at the terminal."""
     typed = os.environ.get(PASSPHRASE_VARIABLE, "")
     if not typed and not sys.stdin.isatty():
-        _give_up(words.NEEDS_PASSPHRASE)
+        give_up(words.NEEDS_PASSPHRASE)
     try:
         entry.set_passphrase(typed or typer.prompt(words.NEW_PASSPHRASE, hide_input=True, confirmation_prompt=True))
     except Refused as refused:
         said = refusals.say(refused)
-        _give_up(f"{said.says} {said.would_do}")
+        give_up(f"{said.says} {said.would_do}")
 
 
-def _serve(listener: socket.socket, path: Path, demo: bool, network: Network, browser: bool) -> None:
+def _serve(listener: socket.socket, path: Path, demo: bool, network: Network, copies: Path, browser: bool) -> None:
     devices = _device_port(network, demo)
     if demo:
         for old in (path, *(path.with_name(path.name + end) for end in ("-wal", "-shm"))):
@@ -182,7 +190,9 @@ def _serve(listener: socket.socket, path: Path, demo: bool, network: Network, br
     gc.freeze()  # what is loaded by now stays: no collection looks through it again
     gc.set_threshold(_OBJECTS_AN_ASK)
     address = network.address if network.reached else ""
-    app = make_app(store, demo, _hosts(network), devices, network.closed, address, network.device_keys)
+    app = make_app(
+        store, demo, _hosts(network), devices, network.closed, address, network.device_keys, None if demo else copies
+    )
     server = _Server(
         uvicorn.Config(
             app, http=Connection, log_level="warning", timeout_graceful_shutdown=_LAST_ANSWERS,
@@ -241,7 +251,7 @@ def _path(data: Path | None, demo: bool) -> Path:
     if demo:
         folder = data or _DEMO_FOLDER
         if folder.suffix == ".sqlite":
-            _give_up(f"--demo makes a file of its own: name a folder, not {folder}.")
+            give_up(f"--demo makes a file of its own: name a folder, not {folder}.")
         return folder.absolute() / _DEMO_FILE
     return place_of(data)
 
@@ -261,11 +271,11 @@ def _device_port(network: Network, demo: bool) -> socket.socket | None:
 def listen(host: str, port: int, option: str = "--port") -> socket.socket:
     """Take calls at an address; without it the program ends with a sentence that names the option."""
     if not 0 <= port <= _LAST_PORT:
-        _give_up(f"There is no port {port}. Name one from 1 to {_LAST_PORT} with {option}.")
+        give_up(f"There is no port {port}. Name one from 1 to {_LAST_PORT} with {option}.")
     try:
         return _listener(host, port)
     except OSError as error:
-        _give_up(f"Port {port} on {host} cannot be used: {error.strerror}. Name another with {option}.")
+        give_up(f"Port {port} on {host} cannot be used: {error.strerror}. Name another with {option}.")
 
 
 def _listener(host: str, port: int) -> socket.socket:
@@ -309,8 +319,3 @@ def _keep_freed_memory() -> None:
     """
     with suppress(AttributeError, OSError, TypeError):
         ctypes.CDLL(None).mallopt(_M_ARENA_MAX, 1)
-
-
-def _give_up(sentence: str) -> NoReturn:
-    typer.echo(sentence, err=True)
-    sys.exit(2)

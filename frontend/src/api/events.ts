@@ -15,6 +15,8 @@ type News =
   | { present: number }
   /** The shop was changed, by this page or another. */
   | { changed: number | null }
+  /** A copy was put in the place of the shop: nothing that is shown holds any more. */
+  | { restored: true }
   /** Something may have been missed: the stream was away, or the page did not keep up. */
   | { missed: true };
 

@@ -29,6 +29,7 @@ export function keepFresh(client: QueryClient): void {
     soon = window.setTimeout(askAgain, SOON);
   };
   listen((news) => {
+    if ("restored" in news) location.reload();
     const away = "missed" in news && performance.now() > LOADED;
     const changed = "changed" in news && !own.delete(news.changed);
     if (!away && !changed) return;

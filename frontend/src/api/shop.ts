@@ -1,5 +1,5 @@
 /** Questions about the shop itself. */
-import { useMutation, useQuery } from "@tanstack/react-query";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { answered, api } from "./client";
 
 export function useShop() {
@@ -20,4 +20,46 @@ export function useLoadDemo() {
     mutationFn: () =>
       answered(api.POST("/api/shop/demo", { body: { confirm: "replace by the demo shop" } })),
   });
+}
+
+const COPIES = ["copies"];
+
+/** The copies of the shop, the newest first. */
+export function useCopies() {
+  return useQuery({ queryKey: COPIES, queryFn: () => answered(api.GET("/api/copies")) });
+}
+
+export function useMakeCopy() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: () => answered(api.POST("/api/copies")),
+    onSuccess: () => client.invalidateQueries({ queryKey: COPIES }),
+  });
+}
+
+/** What a copy holds. */
+export function useCopy(name: string) {
+  return useQuery({
+    queryKey: [...COPIES, name],
+    queryFn: () => answered(api.GET("/api/copies/{name}", { params: { path: { name } } })),
+    retry: false,
+  });
+}
+
+/** Put a copy in the place of the shop; every page is then loaded anew. */
+export function useRestoreCopy() {
+  return useMutation({
+    mutationFn: (name: string) =>
+      answered(
+        api.POST("/api/copies/{name}/restore", {
+          params: { path: { name } },
+          body: { confirm: "replace by this copy" },
+        }),
+      ),
+    onSuccess: () => location.reload(),
+  });
+}
+
+export function copyAddress(name: string): string {
+  return `/api/copies/${encodeURIComponent(name)}/file`;
 }

@@ -96,6 +96,22 @@ export const HELP: Record<Topic, Help> = {
       ],
     },
   },
+  day: {
+    says: [
+      "Several threads and feeds are put into the order in which the fewest wheels are put on.",
+      "Enter one to a line, as in the ask line. Order and trains are chosen together.",
+      "Each step tells what changes, and nothing else; its set-up opens the whole sheet.",
+    ],
+    words: ["driver, driven, idler", "put on"],
+    sketch: {
+      wheels: [
+        [24, 36, 14, "1"],
+        [80, 36, 14, "2"],
+        [136, 36, 14, "3"],
+      ],
+      lines: ["M42 36 H60 M56 32 L60 36 L56 40", "M98 36 H116 M112 32 L116 36 L112 40"],
+    },
+  },
   chart: {
     says: [
       "Every usual size in one table: which come out exactly with the wheels held, which are good enough, which are not.",

@@ -38,6 +38,7 @@ export type Topic =
   | (typeof PLANNED)[number]["kind"]
   | "chart"
   | "constants"
+  | "day"
   | "table"
   | "rack"
   | "sets"
@@ -51,6 +52,8 @@ export type Topic =
   | "machines"
   | "record";
 
+const TOPIC_OF = { chart: "chart", day: "day", unknown: "constants", plate: "table" } as const;
+
 // The first that answers holds.
 const TOPICS: [RegExp, Topic, string][] = [
   [/^\/machines\/new\/unknown/, "constants", "Constants"],
@@ -58,7 +61,7 @@ const TOPICS: [RegExp, Topic, string][] = [
   ...PLANNED.flatMap(({ kind, title, pages }): [RegExp, Topic, string][] => [
     ...pages.map((page): [RegExp, Topic, string] => [
       new RegExp(`^/${kind}/[^/]+/${page.path}`),
-      page.path === "chart" ? "chart" : page.path === "unknown" ? "constants" : "table",
+      TOPIC_OF[page.path],
       page.title,
     ]),
     [new RegExp(`^/${kind}`), kind, title],

@@ -1,8 +1,11 @@
 """The application: the API under /api, the screens beside it."""
 
 import socket
+from collections.abc import AsyncIterator
+from contextlib import asynccontextmanager
 from importlib.metadata import version
 from inspect import iscoroutinefunction
+from pathlib import Path
 
 from fastapi import APIRouter, FastAPI
 from fastapi.dependencies.models import Dependant
@@ -25,6 +28,7 @@ from valleywind.api.hobbing import station as hobber
 from valleywind.api.hobbing import teeth as hobber_teeth
 from valleywind.api.lathe import chart as lathe_chart
 from valleywind.api.lathe import check as lathe_check
+from valleywind.api.lathe import day as lathe_day
 from valleywind.api.lathe import station as lathe
 from valleywind.api.machines import lathe_record, machine_kinds, machine_plate, machine_record, machines
 from valleywind.api.making import jobs, log, presence, sessions
@@ -32,7 +36,10 @@ from valleywind.api.once import Once
 from valleywind.api.rack import boxes as rack_boxes
 from valleywind.api.rack import identify, rack, stores, wheels_csv
 from valleywind.api.shop import changes, entry, events, finding, reading, shop
+from valleywind.api.shop import copies as shop_copies
+from valleywind.api.shop.copies import copying
 from valleywind.api.wheels import wheels
+from valleywind.app.copies import FOLDER, Copies
 from valleywind.app.device_keys import DeviceKeys
 from valleywind.app.entry import Entry
 from valleywind.app.presence import Presence
@@ -64,13 +71,15 @@ def make_app(
     closed: bool = False,
     address: str = "",
     device_keys: bool = False,
+    copies: Path | None = None,
 ) -> FastAPI:
     """The application on an open shop. `demo` says that the file is the demo shop's own and may be reset; `hosts` are
     the names it answers to, beside those of this machine alone; `devices_at`, where devices
     connect, None for nowhere; `closed`, that one has to sign in; `address`, where other devices reach it, empty where
-    they do not; `device_keys`, that a device has to say its key."""
+    they do not; `device_keys`, that a device has to say its key; `copies`, where a copy is laid on each day that
+    something changed, None for no such copies."""
     app = FastAPI(
-        lifespan=lambda app: listening(app, devices_at),
+        lifespan=lambda app: _while_served(app, devices_at),
         title="Valleywind",
         version=version("valleywind"),
         description=_DESCRIPTION,
@@ -80,13 +89,14 @@ def make_app(
         generate_unique_id_function=_operation,
     )
     app.state.closed, app.state.address, app.state.device_keys = closed, address, device_keys
+    app.state.copies_daily, app.state.copies_in = copies is not None, copies
     use_shop(app, store, demo)
     problems.install(app)
     records = (machines, machine_kinds, machine_record, machine_plate, lathe_record)
     on_record = (*records, rack, identify, wheels_csv, rack_boxes, stores)
-    planned = (lathe, lathe_check, lathe_chart, hobber, hobber_teeth, hobber_chart, mill, mill_chart)
+    planned = (lathe, lathe_check, lathe_day, lathe_chart, hobber, hobber_teeth, hobber_chart, mill, mill_chart)
     made = (wheels, dividing, dividing_made, jobs, log, sessions, presence, keys, stand_ins, devices)
-    for topic in (shop, entry, reading, finding, events, changes, *on_record, *planned, *made):
+    for topic in (shop, shop_copies, entry, reading, finding, events, changes, *on_record, *planned, *made):
         _bound(topic.router)
         app.include_router(topic.router, prefix="/api")
     document.install(app)
@@ -96,6 +106,12 @@ def make_app(
     if screens.SCREENS.is_dir():
         screens.install(app)
     return app
+
+
+@asynccontextmanager
+async def _while_served(app: FastAPI, devices_at: socket.socket | None) -> AsyncIterator[None]:
+    async with listening(app, devices_at), copying(app):
+        yield
 
 
 def _bound(router: APIRouter) -> None:
@@ -123,6 +139,7 @@ def use_shop(app: FastAPI, store: Store, demo: bool) -> None:
     """Let the application work on this shop from now on; nobody waits, listens or is connected any more."""
     app.state.store, app.state.demo, app.state.turns = store, demo, Turns()
     app.state.entry = Entry(store)
+    app.state.copies = Copies(store, app.state.copies_in or store.path.parent / FOLDER)
     app.state.recording = Recording(store, app.state.turns.writing)
     app.state.devices = Devices(app.state.recording, DeviceKeys(store), app.state.device_keys)
     app.state.stand_ins = StandIns()

@@ -5,22 +5,22 @@ import sys
 from fractions import Fraction
 from importlib.metadata import version
 from pathlib import Path
-from typing import Annotated, Any, NoReturn
+from typing import Annotated, Any
 
 import typer
 
 # What typer raises for a command typed wrongly has no public name in it.
 from typer._click.exceptions import BadParameter, ClickException, MissingParameter
 
+from valleywind.cli.day import day_command
 from valleywind.cli.device import device_app
 from valleywind.cli.helix import helix_command
 from valleywind.cli.hob import hob_command
-from valleywind.cli.options import read_helix, read_stages
+from valleywind.cli.options import read_helix, read_lead, read_stages
 from valleywind.cli.plate import plate_command
 from valleywind.core.cutting.wheel import WheelToCut, cut_wheel
 from valleywind.core.dividing.heads import read_plates, read_ratio
 from valleywind.core.dividing.ways import allowed_divisions, best_nearest, compound, differential, simple
-from valleywind.core.lathe.ask import read
 from valleywind.core.lathe.thread import pitch_name
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.cutters import numbering, range_of_eight
@@ -32,6 +32,7 @@ from valleywind.core.trains.direction import Hand
 from valleywind.core.trains.model import parse_stock
 from valleywind.core.trains.search import Found, search
 from valleywind.core.units import MM_PER_INCH, parse_length, parse_number, spell
+from valleywind.ending import give_up
 from valleywind.wording import numbers, refusals
 from valleywind.wording.rack import rack as rack_words
 
@@ -69,6 +70,7 @@ Stages = Annotated[str, typer.Option(help="Stages allowed, out of 1, 2 and 3")]
 Best = Annotated[int, typer.Option(help="How many trains")]
 First = Annotated[int | None, typer.Option(help="This wheel must be among the drivers")]
 Last = Annotated[int | None, typer.Option(help="This wheel must be among the driven")]
+Data = Annotated[Path | None, typer.Option(help="Folder or .sqlite file of the shop", envvar="VALLEYWIND_DATA")]
 AsJson = Annotated[bool, typer.Option("--json", help="JSON instead of a table")]
 
 
@@ -102,8 +104,8 @@ def lathe_command(
 ) -> None:
     """The trains closest to a lead on a lathe with this screw."""
     wanted, screw_lead, ratio = (
-        _lead(lead, "lead"),
-        _lead(screw, "screw"),
+        read_lead(lead, "lead"),
+        read_lead(screw, "screw"),
         parse_number(first_ratio, "first-ratio"),
     )
     if not ratio:
@@ -291,14 +293,13 @@ def divide_command(
 app.command("hob")(hob_command)
 app.command("helix")(helix_command)
 app.command("plate")(plate_command)
+app.command("day")(day_command)
 app.add_typer(device_app, name="device")
 
 
 @app.command()
 def serve(
-    data: Annotated[
-        Path | None, typer.Option(help="Folder or .sqlite file of the shop", envvar="VALLEYWIND_DATA")
-    ] = None,
+    data: Data = None,
     demo: Annotated[bool, typer.Option(help="Load the demo shop into a fresh file and serve that")] = False,
     host: Annotated[str, typer.Option(help="Address to listen on; this machine only unless told")] = "127.0.0.1",
     port: Annotated[int, typer.Option(help="Port to listen on")] = USUAL_PORT,
@@ -307,36 +308,47 @@ def serve(
     open_to_all: Annotated[bool, typer.Option("--open", help="On a network: ask nobody for the passphrase")] = False,
     certificate: Annotated[Path | None, typer.Option(help="Certificate for TLS, a file; needs --key")] = None,
     key: Annotated[Path | None, typer.Option(help="Key of the certificate, a file")] = None,
+    copies: Annotated[Path | None, typer.Option(help="Folder for the copies; beside the shop unless told")] = None,
     behind: Annotated[str, typer.Option(help="Address of a proxy on this machine: https://shop.example")] = "",
 ) -> None:
     """Serve the application at one local address."""
     from valleywind.serve import Network, serve_shop
 
-    serve_shop(data, demo, Network(host, port, open_to_all, certificate, key, behind, devices, devices_host))
+    network = Network(host, port, open_to_all, certificate, key, behind, devices, devices_host)
+    serve_shop(data, demo, network, copies)
+
+
+@app.command("backup")
+def backup_command(
+    file: Annotated[Path, typer.Argument(help="The file to copy it to")],
+    data: Data = None,
+) -> None:
+    """Copy the shop to a file, while it is served or not. Who may come in is not copied."""
+    from valleywind.copying import back_up
+
+    back_up(file, data)
+
+
+@app.command("restore")
+def restore_command(
+    file: Annotated[Path, typer.Argument(help="The copy to put back")],
+    data: Data = None,
+) -> None:
+    """Put a copy in the place of the shop, which nobody serves meanwhile. What was there is kept."""
+    from valleywind.copying import restore
+
+    restore(file, data)
 
 
 @app.command("passphrase")
 def passphrase_command(
-    data: Annotated[
-        Path | None, typer.Option(help="Folder or .sqlite file of the shop", envvar="VALLEYWIND_DATA")
-    ] = None,
+    data: Data = None,
     remove: Annotated[bool, typer.Option("--remove", help="Take the passphrase back")] = False,
 ) -> None:
     """Set the passphrase that the shop asks for on a network, or take it back. Whoever is signed in is so no more."""
     from valleywind.passphrase import change_passphrase
 
     change_passphrase(data, remove)
-
-
-def _lead(text: str, field: str) -> Fraction:
-    """A lead in mm from whatever the ask line takes; a bare number is refused."""
-    reading = read(text)
-    if reading.ask is not None:
-        return reading.ask.lead
-    if text.strip().replace(".", "", 1).isdigit():
-        return parse_length(text, None, field).mm
-    assert reading.refusal is not None
-    raise reading.refusal.under(field)
 
 
 def _one(teeth: int | None) -> tuple[int, ...]:
@@ -372,17 +384,12 @@ def main() -> None:
         ended = app(standalone_mode=False)
     except Refused as refused:
         said = refusals.say(refused)
-        _wrong(f"--{refused.field}: {said.says} {said.would_do}")
+        give_up(f"--{refused.field}: {said.says} {said.would_do}")
     except ClickException as wrong:
-        _wrong(_said(wrong))
+        give_up(_said(wrong))
     except (typer.Abort, KeyboardInterrupt):
         sys.exit(130)
     sys.exit(ended if isinstance(ended, int) else 0)
-
-
-def _wrong(sentence: str) -> NoReturn:
-    typer.echo(sentence, err=True)
-    sys.exit(2)
 
 
 def _said(wrong: ClickException) -> str:

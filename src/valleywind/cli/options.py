@@ -1,10 +1,13 @@
 """Options that several commands read alike."""
 
+import sys
 from fractions import Fraction
+from pathlib import Path
 
+from valleywind.core.lathe.ask import read
 from valleywind.core.refusal import Refused
 from valleywind.core.trains.search import MOST_STAGES
-from valleywind.core.units import parse_number
+from valleywind.core.units import parse_length, parse_number
 
 
 def read_stages(text: str) -> list[int]:
@@ -21,3 +24,33 @@ def read_helix(text: str) -> Fraction:
     if not 0 < angle < 90:
         raise Refused("helix_out_of_range", "helix", text)
     return angle
+
+
+def read_lead(text: str, field: str) -> Fraction:
+    """A lead in mm from whatever the ask line takes, or a bare number of mm. Raises Refused as that line does."""
+    reading = read(text)
+    if reading.ask is not None:
+        return reading.ask.lead
+    if text.strip().replace(".", "", 1).isdigit():
+        return parse_length(text, None, field).mm
+    assert reading.refusal is not None
+    raise reading.refusal.under(field)
+
+
+def read_file(file: str, most: int) -> str:
+    """The text of a file, or for `-` what is piped in; of a longer one than `most` characters, some more than that.
+
+    Raises Refused `no_such_file`, `not_text`."""
+    longest = 4 * most + 1
+    if file == "-":
+        raw = sys.stdin.buffer.read(longest)
+    else:
+        try:
+            with Path(file).open("rb") as opened:
+                raw = opened.read(longest)
+        except OSError:
+            raise Refused("no_such_file", "file", file) from None
+    try:
+        return raw.decode("utf-8-sig")
+    except UnicodeDecodeError:
+        raise Refused("not_text", "file", file) from None

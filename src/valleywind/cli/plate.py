@@ -1,20 +1,18 @@
 """The pocket command for plates: what a machine is, from the lines on its gear cover or in its manual."""
 
 import json
-import sys
 from enum import StrEnum
-from pathlib import Path
 from typing import Annotated, Any
 
 import typer
 
+from valleywind.cli.options import read_file
 from valleywind.core.helix import plate as mill_plate
 from valleywind.core.hobbing import plate as hobber_plate
 from valleywind.core.lathe import plate as lathe_plate
 from valleywind.core.plate.misreadings import Changed, Misreading
 from valleywind.core.plate.plate import JudgedLine, Plate, Standing
 from valleywind.core.plate.text import MOST_TEXT
-from valleywind.core.refusal import Refused
 from valleywind.core.trains.model import parse_stock, spell_stock
 from valleywind.core.units import spell
 from valleywind.wording import plate as words
@@ -46,7 +44,7 @@ def plate_command(
 ) -> None:
     """What a machine is, from its plate: constant, levers, wheels, and the lines that are wrong."""
     held = parse_stock(stock) if stock.strip() else ()
-    plate = _READ[kind](_text(file), held)
+    plate = _READ[kind](read_file(file, MOST_TEXT), held)
     if as_json:
         typer.echo(json.dumps(_whole(plate, kind)))
         return
@@ -63,22 +61,6 @@ def plate_command(
     typer.echo(f"wheels: {spell_stock(plate.wheels)}")
     for says in words.open_says(plate, _WORDS[kind]):
         typer.echo(says)
-
-
-def _text(file: str) -> str:
-    """What a file holds. Raises Refused `no_such_file`, `plate_too_long`, `not_text`."""
-    if file == "-":
-        raw = sys.stdin.buffer.read(4 * MOST_TEXT + 1)
-    else:
-        try:
-            with Path(file).open("rb") as opened:
-                raw = opened.read(4 * MOST_TEXT + 1)
-        except OSError:
-            raise Refused("no_such_file", "file", file) from None
-    try:
-        return raw.decode("utf-8-sig")
-    except UnicodeDecodeError:
-        raise Refused("not_text", "file", file) from None
 
 
 def _whole(plate: Plate, kind: Kind) -> dict[str, Any]:

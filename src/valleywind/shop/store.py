@@ -115,6 +115,12 @@ class Store:
             then(session)
         return value, changes.noted_as(session)
 
+    def replaced(self) -> None:
+        """What the file held is another now, by this program itself: nothing of it is remembered."""
+        self.remembered.by_number.clear()
+        if self.there is not None:
+            self.there.look_anew(self.path)
+
     def _open(self, engine: Engine) -> Session:
         return Session(engine, info={REMEMBERED: self.remembered})
 
@@ -167,6 +173,10 @@ class _There:
             return False
         self._size = size
         return same
+
+    def look_anew(self, path: Path) -> None:
+        """It may have become shorter."""
+        self._size = path.stat().st_size
 
     def _numbers_now(self, path: Path) -> tuple[int, int]:
         return path.stat().st_ino, self._log.stat().st_ino

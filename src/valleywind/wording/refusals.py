@@ -529,6 +529,17 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
     "line_too_long": _plain("That line is too long.", "Up to {most} bytes; a line feed ends it."),
     "too_fast": _plain("So many lines a second are not read.", "Send up to {most} a second."),
     "too_many_devices": _plain("{value} devices are connected already.", "Up to {most}."),
+    "no_train_near_enough": _plain(
+        "No train of these wheels is near enough for {value}.", "Allow a larger error, or add a wheel."
+    ),
+    "no_way": _plain("There is no way to do number {value}.", "Leave it out, or allow a larger error."),
+    "too_many_asks": _plain("That is too much for one day: {value}.", "Up to {most} at once."),
+    "too_many_ways": _plain("There are too many trains to choose from: {value}.", "Allow a smaller error."),
+    "order_impossible": _plain("No order keeps what is to come before what.", "Leave one of these conditions out."),
+    "not_two_stages": _plain(
+        "{value} has an idler or a third stage.", "Name a train of one or two stages: 36/64*32/78."
+    ),
+    "no_such_copy": _plain("There is no such copy any more.", "Look at the copies again."),
     "no_device_key": _plain(
         "This device has no key of the shop.", 'Make one under Devices, and say it in the first line: "key": "…".'
     ),

@@ -14,6 +14,8 @@ const [TOP, BOTTOM] = [62, 96];
 // Marks that it turns on between two pictures at most.
 const FASTEST = 0.12;
 const [FEWEST, MOST] = [2, 1000];
+// Pictures without a mark, after which it is not known any more which one it was.
+const UNSEEN = 3;
 
 type Light = "good" | "poor" | "dirt";
 const LIGHTS: [Light, string][] = [
@@ -28,6 +30,7 @@ export function Camera({ one }: { one: StandIn }) {
   const [light, setLight] = useState<Light>("good");
   const [seen, setSeen] = useState<number | null>(1);
   const last = useRef<number | null>(null);
+  const unseen = useRef(0);
   const paper = useRef<HTMLCanvasElement>(null);
   const count = Math.round(Number(typed));
   const wrong = !(count >= FEWEST && count <= MOST);
@@ -38,7 +41,9 @@ export function Camera({ one }: { one: StandIn }) {
       if (!picture) return;
       draw(picture, at, marks, light);
       const mark = seenMark(columnsOf(picture), marks, last.current);
-      if (mark !== null) last.current = mark;
+      // Unseen for longer it may have gone on by any number of marks.
+      unseen.current = mark === null ? unseen.current + 1 : 0;
+      if (mark !== null || unseen.current >= UNSEEN) last.current = mark;
       setSeen(mark);
       one.say({ mark: mark === null ? null : Math.round(mark * 1000) / 1000 });
     },
@@ -68,12 +73,12 @@ export function Camera({ one }: { one: StandIn }) {
         tabIndex={0}
         aria-label="Disc"
         aria-valuenow={Math.round(disc.at) + 1}
-        aria-valuetext={seen === null ? "no mark is seen" : `mark ${seen.toFixed(1)}`}
+        aria-valuetext={seen === null ? "mark not known" : `mark ${seen.toFixed(1)}`}
         onKeyDown={keys}
         className="block w-full cursor-ew-resize border border-line"
       />
       <p className="text-center font-mono">
-        {seen === null ? "no mark is seen" : `mark ${seen.toFixed(2)}`}
+        {seen === null ? "mark not known" : `mark ${seen.toFixed(2)}`}
       </p>
       <div className="mt-1 grid grid-cols-2 gap-1">
         <Button onClick={() => step(-1)}>−1 mark</Button>

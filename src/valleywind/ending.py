@@ -1,0 +1,31 @@
+"""How a command that cannot do its work ends: a sentence, and exit code 2."""
+
+import sys
+from collections.abc import Iterator
+from contextlib import contextmanager
+from typing import NoReturn
+
+import typer
+
+from valleywind.core.refusal import Refused
+from valleywind.shop.file_trouble import ShopFileError
+from valleywind.wording import refusals, shop_file
+
+
+def give_up(sentence: str) -> NoReturn:
+    """End with this sentence."""
+    typer.echo(sentence, err=True)
+    sys.exit(2)
+
+
+@contextmanager
+def told() -> Iterator[None]:
+    """What is refused in this block, or wrong with a shop's file, ends the command with its sentence."""
+    try:
+        yield
+    except ShopFileError as error:
+        said = shop_file.say(error.trouble, error.path, error.detail)
+        give_up(f"{said.says} {said.would_do}")
+    except Refused as refused:
+        said = refusals.say(refused)
+        give_up(f"{said.says} {said.would_do}")
