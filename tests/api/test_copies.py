@@ -163,6 +163,23 @@ def test_a_copy_is_put_back_on_the_screen_and_back_again(demo: TestClient, store
     assert fetched.content.startswith(b"SQLite format 3")
 
 
+def test_a_smaller_copy_is_put_in_the_place_of_a_larger_shop(demo: TestClient, store: Store) -> None:
+    """The file shrinks when the database gets to it; that is not taken for a file that was cut short."""
+    name = demo.post("/api/copies").json()["name"]
+    before = wheels(demo)
+    with store.adding() as session:
+        session.connection().exec_driver_sql("UPDATE machine SET note = hex(zeroblob(2000000)) WHERE slug = 'plover'")
+    with closing(sqlite3.connect(store.path)) as other:
+        other.execute("PRAGMA wal_checkpoint(TRUNCATE)")
+        large = store.path.stat().st_size
+        demo.post(f"/api/copies/{name}/restore", json={"confirm": "replace by this copy"}).raise_for_status()
+        assert wheels(demo) == before
+        other.execute("PRAGMA wal_checkpoint(TRUNCATE)")
+    assert store.path.stat().st_size < large / 2
+    add_wheel(demo)
+    assert wheels(demo) == before + 1
+
+
 def cut_short(path: Path) -> None:
     path.write_bytes(path.read_bytes()[:30_000])
 

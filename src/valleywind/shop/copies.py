@@ -211,4 +211,4 @@ def take_over(store: Store, copy: Path, aside: Path) -> None:
                     source.backup(live, pages=_ALL)
         except (OSError, sqlite3.Error) as error:
             raise _told(error, store.path) from error
-        store.replaced()
+        store.replaced(fresh.path.stat().st_size)

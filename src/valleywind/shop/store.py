@@ -115,11 +115,12 @@ class Store:
             then(session)
         return value, changes.noted_as(session)
 
-    def replaced(self) -> None:
-        """What the file held is another now, by this program itself: nothing of it is remembered."""
+    def replaced(self, size: int) -> None:
+        """What the file held is another now, by this program itself: nothing of it is remembered. size: bytes of what
+        it holds now, to which the file may shrink."""
         self.remembered.by_number.clear()
         if self.there is not None:
-            self.there.look_anew(self.path)
+            self.there.may_shrink(size)
 
     def _open(self, engine: Engine) -> Session:
         return Session(engine, info={REMEMBERED: self.remembered})
@@ -159,7 +160,7 @@ class _There:
         self._held = sqlite3.connect(path, isolation_level=None, check_same_thread=False)
         self._held.execute("SELECT count(*) FROM sqlite_master").fetchone()
         self._log = path.with_name(f"{path.name}-wal")
-        self._open = True
+        self._open = self._grows = True
         self._numbers, self._size = self._numbers_now(path), path.stat().st_size
         event.listen(engine, "engine_disposed", self._close)
 
@@ -171,12 +172,13 @@ class _There:
             same = self._numbers_now(path) == self._numbers and size >= self._size
         except OSError:
             return False
-        self._size = size
+        if self._grows:
+            self._size = size
         return same
 
-    def look_anew(self, path: Path) -> None:
-        """It may have become shorter."""
-        self._size = path.stat().st_size
+    def may_shrink(self, size: int) -> None:
+        """From now on it may be as short as this. When it becomes so is for the database to say, once nobody reads."""
+        self._size, self._grows = size, False
 
     def _numbers_now(self, path: Path) -> tuple[int, int]:
         return path.stat().st_ino, self._log.stat().st_ino
