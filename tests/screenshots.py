@@ -5,7 +5,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Literal
-from urllib.parse import quote
+from urllib.parse import quote, urlencode
 
 from playwright.sync_api import Page, sync_playwright
 
@@ -37,9 +37,10 @@ def _in_its_nut(page: Page) -> None:
     page.get_by_role("region", name="Set-up sheet").get_by_role("button", name="Print").wait_for()
 
 
+DAY = ("M14x2", "1.25 mm", "M10", "20 tpi", "11 tpi", "M6")
 VIEWS = [
     View("lathe", f"/lathe/plover?ask={quote('M14x2')}"),
-    View("lathe-night", f"/lathe/plover?ask={quote('M14x2')}", night=True),
+    View("day", f"/lathe/plover/day?{urlencode([('do', one) for one in DAY])}", night=True),
     View("phone", f"/dividing?ask={quote('divide 57')}&way=1", size=(390, 844)),
     View("lathe-nut", f"/lathe/curlew?ask={quote('26 tpi over 40 mm')}",
          do=_in_its_nut),
