@@ -139,13 +139,15 @@ def test_a_camera_finds_the_mark_in_its_picture(devices: Page) -> None:
         camera.get_by_role("button", name="+1 mark").click()
     expect(disc).to_have_attribute("aria-valuetext", "mark 10.0")
     camera.get_by_label("Light").select_option("oil over the mark")
-    camera.get_by_role("button", name="+1 mark").click()
+    for _ in range(2):
+        camera.get_by_role("button", name="+1 mark").click()
+    expect(disc).to_have_attribute("aria-valuenow", "12")
     expect(disc).to_have_attribute("aria-valuetext", "mark not known")
     # Gone on unseen, it is not known which mark it is until the first one is seen.
     camera.get_by_label("Light").select_option("poor")
     camera.get_by_role("button", name="+1 mark").click()
     expect(disc).to_have_attribute("aria-valuetext", "mark not known")
-    for _ in range(11):
+    for _ in range(12):
         camera.get_by_role("button", name="−1 mark").click()
     expect(disc).to_have_attribute("aria-valuetext", "mark 1.0")
 

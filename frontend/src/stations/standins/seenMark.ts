@@ -9,7 +9,7 @@ interface Mark {
 // A mark is darker than the paper by so much of what the picture has from bright to dark.
 const DARK = 0.5;
 // The least that a picture must have from bright to dark, of 255, and what counts as the first mark beside the others.
-const [CONTRAST, FIRST] = [45, 1.7];
+const [CONTRAST, FIRST, TOO_WIDE] = [45, 1.7, 3.2];
 // With fewer marks in the picture it is not seen which one is broad.
 const FEWEST = 3;
 // From one picture to the next it turns on by less than this, in marks; else it is not known which one it is.
@@ -28,13 +28,19 @@ export function marksIn(columns: readonly number[]): Mark[] {
     const ends = from >= 0 && (bright >= edge || x === columns.length - 1);
     if (!ends) return;
     // One that is cut off by the edge has its middle elsewhere.
-    if (from > 0 && bright >= edge) found.push(weighed(columns, from, x, paper));
+    if (from > 0 && bright >= edge) found.push(weighed(columns, from, x, paper, dark));
     from = -1;
   });
   return found;
 }
 
-function weighed(columns: readonly number[], from: number, to: number, paper: number): Mark {
+function weighed(
+  columns: readonly number[],
+  from: number,
+  to: number,
+  paper: number,
+  dark: number,
+): Mark {
   const [first, last] = [Math.max(0, from - 2), Math.min(columns.length, to + 2)];
   let [sum, moment] = [0, 0];
   for (let x = first; x < last; x++) {
@@ -42,7 +48,8 @@ function weighed(columns: readonly number[], from: number, to: number, paper: nu
     sum += weight;
     moment += weight * (x + 0.5);
   }
-  return { at: moment / sum, wide: to - from };
+  // By how much ink there is: an edge between two columns, or grain, does not make it broader.
+  return { at: moment / sum, wide: sum / (paper - dark) };
 }
 
 /** The mark under the pointer, from 1, with its fraction; null where the picture does not carry it.
@@ -65,6 +72,8 @@ export function seenMark(
   const part = (pointer - before.at) / apart;
   const wide = found.map((mark) => mark.wide).sort((a, b) => a - b);
   const usual = wide[Math.floor((wide.length - 1) / 2)]!;
+  // What is broader than any mark lies over them.
+  if (wide.at(-1)! > usual * TOO_WIDE) return null;
   const first = found.findIndex((mark) => mark.wide > usual * FIRST);
   const whole =
     first >= 0 ? first - (right - 1) : last === null ? null : Math.round(last - 1 + part);

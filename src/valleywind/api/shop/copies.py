@@ -4,7 +4,7 @@ import asyncio
 import logging
 from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager, suppress
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 
 from fastapi import APIRouter, FastAPI, Path, Request
 from fastapi.responses import FileResponse
@@ -20,6 +20,9 @@ router = APIRouter(prefix="/copies", tags=["shop"], responses=RESPONSES)
 
 # The first copy of a day is looked for so long after the start, and then so often, s.
 _FIRST, _THEN = 60.0, 600.0
+_FILE: dict[int | str, dict[str, Any]] = {
+    200: {"content": {"application/x-sqlite3": {"schema": {"type": "string", "format": "binary"}}}}
+}
 _log = logging.getLogger("valleywind")
 
 
@@ -87,7 +90,7 @@ def get_copy(name: Name, request: Request) -> HoldsOut:
     return HoldsOut(text=words.held(holds), changed=holds.changed)
 
 
-@router.get("/{name}/file", response_class=FileResponse, responses={200: {"content": {"application/x-sqlite3": {}}}})
+@router.get("/{name}/file", response_class=FileResponse, responses=_FILE)
 def get_copy_file(name: Name, request: Request) -> FileResponse:
     """The copy itself. Who may come in is not in it."""
     copy = _copies(request).named(name)
