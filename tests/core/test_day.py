@@ -6,7 +6,7 @@ from itertools import permutations, product
 
 import pytest
 
-from valleywind.core.lathe.day import Wanted, exactly, plan_day, way_of
+from valleywind.core.lathe.day import Wanted, plan_day, way_of
 from valleywind.core.refusal import Refused
 from valleywind.core.trains import day
 from valleywind.core.trains.day import Way, as_typed, order_of, total
@@ -104,10 +104,10 @@ def test_every_train_is_near_enough_and_held_and_counted() -> None:
 
 def test_exact_whatever_it_costs() -> None:
     ratio = Fraction(40 * 32, 60 * 64)
-    planned = plan_day([exactly(ratio), *wanted("2")], STOCK)
+    planned = plan_day([Wanted(ratio, Fraction(0)), *wanted("2")], STOCK)
     assert next(done for done in planned.order if done.ask == 0).train.ratio == ratio
     with pytest.raises(Refused, match="no_way") as refused:
-        plan_day([*wanted("2"), exactly(Fraction(2) / TPI)], STOCK)
+        plan_day([*wanted("2"), Wanted(Fraction(2) / TPI, Fraction(0))], STOCK)
     assert refused.value.value == 2
 
 

@@ -89,6 +89,8 @@ class Copies:
     folder: Path
     clock: Callable[[], datetime] = _now
     _making: Lock = field(default_factory=Lock)
+    # The last change that a copy is known to hold, s since 1970: what comes while a copy is made is not missed.
+    _seen: float = 0.0
 
     @property
     def listed(self) -> list[Copy]:
@@ -113,16 +115,18 @@ class Copies:
         Those that are not wanted any more go. Raises ShopFileError; then the older ones are as they were."""
         with self._making:
             newest = next(iter(self.listed), None)
-            if newest is not None and self._changed() <= newest.made.timestamp():
+            changed = self._changed()
+            if newest is not None and changed <= (self._seen or newest.made.timestamp()):
                 return None
             path = self.folder / f"{self.store.path.stem}-{self.clock():%Y-%m-%d}.sqlite"
             trying = path.with_name(f"{path.name}.trying")
             files.copy_to(self.store.path, trying)
             if newest is not None and cmp(trying, newest.path, shallow=False):
                 trying.unlink()
-                newest.path.touch()
+                self._seen = changed
                 return None
             trying.replace(path)
+            self._seen = changed
             self._thin_out()
         return self.named(path.name)
 

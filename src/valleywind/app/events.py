@@ -7,8 +7,8 @@ from typing import Any
 News = dict[str, Any]
 """What happened: `session`, the job's number, with `seen`, how many things are recorded; `device` with what it says;
 `present`, the job's number whose session a page came to or left; or `changed`, the number of a change of the shop, null
-for what is only ever added to. `restored`: a copy was put in
-the place of the shop. `missed`: a page that did not keep up must ask for everything."""
+for what is only ever added to. `restored`: a copy was put in the place of the shop. `missed`: a page that did not keep
+up must ask for everything."""
 
 # So many are kept for a page that does not keep up.
 _MOST_WAITING = 200

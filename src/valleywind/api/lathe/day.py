@@ -17,6 +17,7 @@ from valleywind.core.lathe.thread import Ask
 from valleywind.wording import refusals
 from valleywind.wording.lathe import day as words
 from valleywind.wording.numbers import Units
+from valleywind.wording.trains import work
 
 router = APIRouter(prefix="/lathes", tags=["lathe"], responses=RESPONSES)
 
@@ -90,9 +91,9 @@ def get_day(
     for place, best in day.left_out:
         line, wanted = read[place]
         listed = Answer(wanted, on, units).listed(best) if best else None
-        says = f"Nothing that fits is near enough: {listed.verdict_head}." if listed else "Nothing fits."
+        says = words.left_out(listed.verdict_head if listed else None)
         left_out.append(LeftOutOut(line=line, text=ask[line], says=says, candidate=listed))
     return DayOut(
         says=words.sentence(day), put_on=day.put_on, as_typed=day.as_typed, turns=turns,
-        back=words.put_back(day.back) if day.back else None, left_out=sorted(left_out, key=lambda one: one.line),
+        back=work(day.back) if day.back else None, left_out=sorted(left_out, key=lambda one: one.line),
     )  # fmt: skip

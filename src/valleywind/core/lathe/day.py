@@ -108,11 +108,6 @@ def _arranged(combination: Combination) -> list[Train]:
     return [Train(tuple(map(Stage, drivers, driven))) for drivers in over for driven in under]
 
 
-def exactly(ratio: Fraction) -> Wanted:
-    """Exact, whatever it costs."""
-    return Wanted(ratio, Fraction(0))
-
-
 MOST_ON_A_LATHE = 12
 """So many asks are planned together on a lathe."""
 # Trains of each that are chosen from, and what a lever weighs beside a wheel.

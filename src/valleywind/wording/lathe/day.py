@@ -4,7 +4,6 @@ from collections.abc import Sequence
 
 from valleywind.core.lathe.day import LatheDay, Turn
 from valleywind.core.lathe.machine import Lathe, SetUp
-from valleywind.core.trains.merit import Handling
 from valleywind.core.trains.model import Train
 from valleywind.wording.lathe.answers import lever_words
 from valleywind.wording.numbers import count, listed
@@ -44,9 +43,9 @@ def changes(turn: Turn, before: SetUp | None, lathe: Lathe) -> list[str]:
     return words + _moved(turn, before, lathe)
 
 
-def put_back(handling: Handling) -> str:
-    """What putting back comes to."""
-    return work(handling)
+def left_out(verdict: str | None) -> str:
+    """Why nothing is planned. verdict: on the best there is, None where nothing fits."""
+    return f"Nothing that fits is near enough: {verdict}." if verdict else "Nothing fits."
 
 
 def _wheels(train: Train) -> Sequence[tuple[tuple[int, int], int, int, int]]:
