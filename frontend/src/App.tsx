@@ -46,6 +46,7 @@ const ChartOfWays = lazy(() => import("./stations/dividing/ChartOfWays"));
 const DiscStation = lazy(() => import("./stations/dividing/DiscStation"));
 const PlateStation = lazy(() => import("./stations/dividing/PlateStation"));
 const StandInsDock = lazy(() => import("./stations/standins/StandInsDock"));
+const LogStation = lazy(() => import("./stations/log/LogStation"));
 const MachinesStation = lazy(() => import("./stations/machines/MachinesStation"));
 
 export function App() {
@@ -80,6 +81,7 @@ export function App() {
           <Route path="jobs/devices" element={later(<DevicesStation />)} />
           <Route path="jobs/:job" element={later(<JobStation />)} />
           <Route path="jobs/:job/session" element={later(<SessionStation />)} />
+          <Route path="log" element={later(<LogStation />)} />
           <Route path="machines/new" element={later(<LatheEditor />)} />
           <Route path="machines/new/unknown" element={later(<ConstantsStation />)} />
           <Route path="machines/new/plate" element={later(<NewFromPlate />)} />

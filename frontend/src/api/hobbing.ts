@@ -4,7 +4,7 @@ import { useMutation, useQueries, useQuery } from "@tanstack/react-query";
 import { useAdvice } from "./advice";
 import { answered, api, type Schemas, type Units } from "./client";
 import { inParts } from "./parts";
-import type { PlannedKind } from "./planned";
+import type { PlannedKind, Mounted } from "./planned";
 import { saving } from "./saving";
 import type { paths } from "./schema";
 
@@ -56,12 +56,12 @@ export function useHobCheck(machine: string, ask: string, train: string, units: 
 /** Record what is in the boxes. */
 function useMount(machine: string) {
   return useMutation({
-    mutationFn: ({ train, seen }: { train: string | null; seen: string }) =>
+    mutationFn: ({ train, seen, ask }: Mounted) =>
       saving((now) =>
         answered(
           api.PUT("/api/hobbers/{machine}/mounted", {
             params: { path: { machine } },
-            body: { train, seen: now ? null : seen },
+            body: { train, ask, seen: now ? null : seen },
           }),
         ),
       ),

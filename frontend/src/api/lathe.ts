@@ -3,7 +3,7 @@ import { keepPreviousData, useMutation, useQueries, useQuery } from "@tanstack/r
 
 import { useAdvice } from "./advice";
 import { answered, api, type Candidate, type Schemas, type Units } from "./client";
-import type { Change, PlannedKind } from "./planned";
+import type { Change, PlannedKind, Mounted } from "./planned";
 import { saving } from "./saving";
 import type { paths } from "./schema";
 
@@ -155,12 +155,12 @@ export function chartCsvAddress(machine: string, lists: List[], units: Units): s
 /** Record what is on a machine; `seen` is what was on it when that was decided. */
 function useMount(machine: string) {
   return useMutation({
-    mutationFn: ({ train, seen }: { train: string | null; seen: string }) =>
+    mutationFn: ({ train, seen, ask }: Mounted) =>
       saving((now) =>
         answered(
           api.PUT("/api/machines/{machine}/mounted", {
             params: { path: { machine } },
-            body: { train, seen: now ? null : seen },
+            body: { train, ask, seen: now ? null : seen },
           }),
         ),
       ),

@@ -4,7 +4,7 @@ import { useMutation, useQuery } from "@tanstack/react-query";
 import { useAdvice } from "./advice";
 import { answered, api, type Schemas, type Units } from "./client";
 import { inParts } from "./parts";
-import type { Change, PlannedKind } from "./planned";
+import type { Change, PlannedKind, Mounted } from "./planned";
 import { saving } from "./saving";
 import type { paths } from "./schema";
 
@@ -77,12 +77,12 @@ export function usePair(machine: string, ask: string, train: string, units: Unit
 /** Record what is in the lead drive. */
 function useMount(machine: string) {
   return useMutation({
-    mutationFn: ({ train, seen }: { train: string | null; seen: string }) =>
+    mutationFn: ({ train, seen, ask }: Mounted) =>
       saving((now) =>
         answered(
           api.PUT("/api/mills/{machine}/mounted", {
             params: { path: { machine } },
-            body: { train, seen: now ? null : seen },
+            body: { train, ask, seen: now ? null : seen },
           }),
         ),
       ),

@@ -31,9 +31,11 @@ export interface Asked {
 }
 
 /** What is on a machine is to be recorded: null for nothing; seen: what was on it when that was decided. */
-interface Mounted {
+/** What is put on. seen: what was on when that was decided; ask: what for. */
+export interface Mounted {
   train: string | null;
   seen: string;
+  ask: string;
 }
 
 /** What is done with a wheel of a train: another put there, two swapped, an idler in or out. */

@@ -305,6 +305,21 @@ export const HELP: Record<Topic, Help> = {
       words: [[126, 40, "12.00"]],
     },
   },
+  log: {
+    says: [
+      "What was put on, what was done and how it came out, day by day.",
+      "The program writes by itself what it knows. How a thread came out is one tap beside its sheet.",
+      "A wrong entry is struck through with a reason. Nothing is erased.",
+    ],
+    words: ["put on", "correction"],
+    sketch: {
+      lines: rows(4, 40, 150),
+      words: [
+        [20, 20, "8:05"],
+        [20, 48, "9:40"],
+      ],
+    },
+  },
   machines: {
     says: [
       "Everything that is known of a machine, and what is not.",

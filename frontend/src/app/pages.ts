@@ -30,6 +30,7 @@ export const PAGES: MenuPage[] = [
     ],
   },
   { to: "/jobs", name: "Jobs", within: [{ to: "/jobs/devices", name: "Devices" }], holds: true },
+  { to: "/log", name: "Log" },
   { to: "/machines", name: "Machines", holds: true },
 ];
 
@@ -49,6 +50,7 @@ export type Topic =
   | "jobs"
   | "session"
   | "devices"
+  | "log"
   | "machines"
   | "record";
 
@@ -76,6 +78,7 @@ const TOPICS: [RegExp, Topic, string][] = [
   [/^\/jobs\/\d+\/session/, "session", "Cutting"],
   [/^\/jobs\/devices/, "devices", "Devices"],
   [/^\/jobs/, "jobs", "Jobs"],
+  [/^\/log/, "log", "Log"],
   [/^\/machines\/new/, "record", "Add a machine"],
   [/^\/machines\/./, "record", "Machine record"],
   [/^\/machines/, "machines", "Machines"],

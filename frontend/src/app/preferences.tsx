@@ -22,6 +22,9 @@ interface Preferences {
   /** Whether single letters change what is on record. */
   keysWrite: boolean;
   setKeysWrite: (on: boolean) => void;
+  /** Of whoever works at this device, for the log; empty where nobody said. */
+  initials: string;
+  setInitials: (initials: string) => void;
 }
 
 const Context = createContext<Preferences | null>(null);
@@ -40,13 +43,40 @@ export function PreferencesProvider({ children }: { children: ReactNode }) {
   );
   const [keys, setKeys] = useKept<boolean>("keys", true, isYesOrNo);
   const [keysWrite, setKeysWrite] = useKept<boolean>("keysWrite", true, isYesOrNo);
+  const [initials, setInitials] = useKept<string>(
+    "initials",
+    "",
+    (kept) => typeof kept === "string" && kept.length <= 12,
+  );
   useEffect(() => allowLetters(keys, keysWrite), [keys, keysWrite]);
   useEffect(() => {
     document.documentElement.classList.toggle("night", night);
   }, [night]);
   const value = useMemo(
-    () => ({ units, setUnits, night, setNight, keys, setKeys, keysWrite, setKeysWrite }),
-    [units, night, keys, keysWrite, setUnits, setNight, setKeys, setKeysWrite],
+    () => ({
+      units,
+      setUnits,
+      night,
+      setNight,
+      keys,
+      setKeys,
+      keysWrite,
+      setKeysWrite,
+      initials,
+      setInitials,
+    }),
+    [
+      units,
+      night,
+      keys,
+      keysWrite,
+      initials,
+      setUnits,
+      setNight,
+      setKeys,
+      setKeysWrite,
+      setInitials,
+    ],
   );
   return <Context value={value}>{children}</Context>;
 }

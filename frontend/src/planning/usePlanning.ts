@@ -70,7 +70,11 @@ export function usePlanning<P extends Plan<C>, C extends Looked, N, S>(of: Plann
   const recording = useRecord(of.useMount(machine));
   const record = () => {
     if (chosen)
-      recording({ train: chosen.train, seen: row?.mounted ?? "" }, of.recorded(chosen, name));
+      recording(
+        // Without an ask it is what is on already.
+        { train: chosen.train, seen: row?.mounted ?? "", ask: asked.ask },
+        of.recorded(chosen, name),
+      );
   };
   const print = () => window.print();
   const address = chosen ? of.sheet({ ...asked, ask: line }, chosen.train, units) : "";

@@ -31,11 +31,12 @@ from valleywind.api.lathe import check as lathe_check
 from valleywind.api.lathe import day as lathe_day
 from valleywind.api.lathe import station as lathe
 from valleywind.api.machines import lathe_record, machine_kinds, machine_plate, machine_record, machines
-from valleywind.api.making import jobs, log, presence, sessions
+from valleywind.api.making import jobs, presence, sessions
+from valleywind.api.making import log as job_log
 from valleywind.api.once import Once
 from valleywind.api.rack import boxes as rack_boxes
 from valleywind.api.rack import identify, rack, stores, wheels_csv
-from valleywind.api.shop import changes, entry, events, finding, reading, shop
+from valleywind.api.shop import changes, entry, events, finding, log, reading, shop
 from valleywind.api.shop import copies as shop_copies
 from valleywind.api.shop.copies import copying
 from valleywind.api.wheels import wheels
@@ -95,8 +96,8 @@ def make_app(
     records = (machines, machine_kinds, machine_record, machine_plate, lathe_record)
     on_record = (*records, rack, identify, wheels_csv, rack_boxes, stores)
     planned = (lathe, lathe_check, lathe_day, lathe_chart, hobber, hobber_teeth, hobber_chart, mill, mill_chart)
-    made = (wheels, dividing, dividing_made, jobs, log, sessions, presence, keys, stand_ins, devices)
-    for topic in (shop, shop_copies, entry, reading, finding, events, changes, *on_record, *planned, *made):
+    made = (wheels, dividing, dividing_made, jobs, job_log, sessions, presence, keys, stand_ins, devices)
+    for topic in (shop, shop_copies, log, entry, reading, finding, events, changes, *on_record, *planned, *made):
         _bound(topic.router)
         app.include_router(topic.router, prefix="/api")
     document.install(app)

@@ -13,3 +13,5 @@ TypedQuery = Annotated[str, Query(max_length=40, description="As typed; empty wh
 Whole = Annotated[str, BeforeValidator(lambda v: str(v) if type(v) is int else v), Field(max_length=40)]
 # As large as a number of a record can be kept.
 Number = Annotated[int, Field(ge=0, le=2**53)]
+
+PutOnFor = Annotated[str, Field(description="What it was put on for, as the log keeps it", max_length=200)]

@@ -22,7 +22,7 @@ from sqlalchemy.orm import Session
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.pile import Condition
 from valleywind.core.trains.model import parse_train
-from valleywind.shop import written
+from valleywind.shop import log, written
 from valleywind.shop.models import Base, ChangeRow
 from valleywind.shop.written import Key, Row
 
@@ -94,6 +94,7 @@ def keep(session: Session, what: Change) -> None:
     number = int(session.execute(text(_insertion(ChangeRow.__tablename__, row) + " RETURNING id"), row).scalar_one())
     session.execute(update(ChangeRow).where(ChangeRow.id == what.undoes).values(undone_by=number))
     session.execute(delete(ChangeRow).where(ChangeRow.id <= number - _MOST_KEPT))
+    log.note_change(session, what.code, what.about, str(row["at"]))
     session.info[_CHANGE] = number
 
 

@@ -29,8 +29,11 @@ def name_of(row: MachineRow, hobber: Hobber) -> str:
     return spell_trains(on.trains, on.constant or hobber.index[0]) if on.trains else ""
 
 
-def mount(session: Session, row: MachineRow, trains: Mapping[Box, Train], constant: Fraction | None) -> None:
-    """Record what is in the boxes now; a box that is not named is bare, and nothing at all clears the machine.
+def mount(
+    session: Session, row: MachineRow, trains: Mapping[Box, Train], constant: Fraction | None, ask: str = ""
+) -> None:
+    """Record what is in the boxes now; a box that is not named is bare, and nothing at all clears the machine. ask:
+    what they were put on for.
 
     Raises Refused `wheels_not_held` where the rack does not have them all at once.
     """
@@ -38,7 +41,7 @@ def mount(session: Session, row: MachineRow, trains: Mapping[Box, Train], consta
         changes.name(session, "boxes_cleared", name=row.name)
     else:
         named = {box.value: train.notation for box, train in trains.items()}
-        changes.name(session, "boxes_mounted", name=row.name, trains=named)
+        changes.name(session, "boxes_mounted", name=row.name, trains=named, ask=ask)
     short = lacking((t for train in trains.values() for t in train.teeth), stock(row))
     if short:
         notation = ", ".join(train.notation for train in trains.values())

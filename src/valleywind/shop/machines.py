@@ -405,13 +405,14 @@ def mounted_records(session: Session, row: MachineRow) -> dict[int, int]:
     return records
 
 
-def mount(session: Session, row: MachineRow, set_up: SetUp | None) -> None:
-    """Record what is on the machine now; None clears it. Raises Refused `wheels_not_held`."""
+def mount(session: Session, row: MachineRow, set_up: SetUp | None, ask: str = "") -> None:
+    """Record what is on the machine now; None clears it. ask: what it was put on for. Raises Refused
+    `wheels_not_held`."""
     if set_up is None:
         changes.name(session, "dismounted", name=row.name)
         row.mounted = None
         return
-    changes.name(session, "mounted", name=row.name, train=set_up.name(lathe(row)))
+    changes.name(session, "mounted", name=row.name, train=set_up.name(lathe(row)), ask=ask)
     train, setting = set_up.train, lathe(row).setting_name(set_up.setting)
     short = lacking(train.teeth, stock(row))
     if short:

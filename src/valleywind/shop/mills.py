@@ -20,15 +20,15 @@ def on_now(row: MachineRow) -> LeadSetUp | None:
     return LeadSetUp(parse_train(kept.train), PairWay(Fraction(kept.setting or "1"))) if kept else None
 
 
-def mount(session: Session, row: MachineRow, set_up: LeadSetUp | None) -> None:
-    """Record what is on now; None for a bare drive. Raises Refused `wheels_not_held`."""
+def mount(session: Session, row: MachineRow, set_up: LeadSetUp | None, ask: str = "") -> None:
+    """Record what is on now; None for a bare drive. ask: what it was put on for. Raises Refused `wheels_not_held`."""
     kept = next((one for one in row.box_mounted if one.box == LEAD_BOX), None)
     if set_up is None:
         changes.name(session, "dismounted", name=row.name)
         if kept is not None:
             row.box_mounted.remove(kept)
         return
-    changes.name(session, "mounted", name=row.name, train=set_up.name)
+    changes.name(session, "mounted", name=row.name, train=set_up.name, ask=ask)
     if short := lacking(set_up.train.teeth, stock(row)):
         raise Refused("wheels_not_held", "train", set_up.train.notation, lacking=short)
     setting = str(set_up.pair.ratio)

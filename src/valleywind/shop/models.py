@@ -435,3 +435,41 @@ class DeviceKeyRow(Base):
     name: Mapped[str]
     hash: Mapped[str] = mapped_column(unique=True)
     made_s: Mapped[int]
+
+
+class LogKind(StrEnum):
+    """What an entry of the log is. CHANGE: of the shop, written by itself; CORRECTION: of an entry before."""
+
+    CHANGE = "change"
+    DONE = "done"
+    NOTE = "note"
+    CORRECTION = "correction"
+
+
+class Outcome(StrEnum):
+    """How a piece of work came out."""
+
+    RAN_FREE = "ran_free"
+    TIGHT = "tight"
+    SCRAPPED = "scrapped"
+
+
+class LogRow(Base):
+    """An entry of the log, which is only ever added to. at: UTC; by: initials, if any; machine: its name then; ask,
+    train: as they were typed and named; outcome: an `Outcome`, or empty; code, about: of a change, what its sentence
+    needs; corrects: the entry that this one strikes through."""
+
+    __tablename__ = "log"
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    at: Mapped[str]
+    by: Mapped[str] = mapped_column(default="")
+    kind: Mapped[str] = mapped_column(OneOf(LogKind))
+    machine: Mapped[str] = mapped_column(default="")
+    ask: Mapped[str] = mapped_column(default="")
+    train: Mapped[str] = mapped_column(default="")
+    outcome: Mapped[str] = mapped_column(default="")
+    note: Mapped[str] = mapped_column(default="")
+    code: Mapped[str] = mapped_column(default="")
+    about: Mapped[dict[str, Any]] = mapped_column(JSON, default=dict)
+    corrects: Mapped[int | None]

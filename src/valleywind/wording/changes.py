@@ -71,9 +71,10 @@ def change(code: str, about: Mapping[str, Any]) -> str:
         what, of = about["what"], about["of"]
         return f"Done again: {change(of['what'], of['of'])}" if what == "undone" else f"Undone: {change(what, of)}"
     if code == "mounted":
-        return f"{_train(about['train'])} is on {about['name']}."
+        return f"{set_up_text(about['train'])} is on {about['name']}."
     if code == "boxes_mounted":
-        return f"On {about['name']}: {'; '.join(f'{box} {_train(train)}' for box, train in about['trains'].items())}."
+        boxes = "; ".join(f"{box} {set_up_text(train)}" for box, train in about["trains"].items())
+        return f"On {about['name']}: {boxes}."
     words = dict(about)
     if "wheels" in words:
         words["wheels"] = _wheels(words["wheels"])
@@ -101,7 +102,8 @@ def _wheels(pairs: Sequence[Sequence[int]]) -> str:
     return ", ".join(named[:_MOST_NAMED]) + (f" and {more} more" if more > 0 else "")
 
 
-def _train(set_up: str) -> str:
+def set_up_text(set_up: str) -> str:
+    """A set-up as people write it: `76/66 × 32/78`, its levers behind a comma."""
     train, _, levers = set_up.partition("@")
     try:
         text = train_text(parse_train(train))

@@ -539,6 +539,11 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
     "not_two_stages": _plain(
         "{value} has an idler or a third stage.", "Name a train of one or two stages: 36/64*32/78."
     ),
+    "no_such_entry": _plain("There is no such entry in the log.", "Look at the log again."),
+    "corrected_already": _plain("That entry is struck through already.", "Add a note if more is to be said."),
+    "written_by_itself": _plain(
+        "What the program wrote itself is not struck through.", "Undo the change; the log then says that too."
+    ),
     "no_such_copy": _plain("There is no such copy any more.", "Look at the copies again."),
     "no_device_key": _plain(
         "This device has no key of the shop.", 'Make one under Devices, and say it in the first line: "key": "…".'

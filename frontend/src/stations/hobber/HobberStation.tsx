@@ -1,3 +1,4 @@
+import { LastTime } from "../../planning/LastTime";
 import { lazy, Suspense } from "react";
 
 import { HOBBER, type HobPlan, type SetUp } from "../../api/hobbing";
@@ -77,6 +78,14 @@ export default function HobberStation() {
             suspected={suspected}
             suspect={suspect}
           />
+          {asked.ask && (
+            <LastTime
+              machine={asked.machine}
+              ask={plan.ask.canonical}
+              train={chosen.train}
+              take={station.choose}
+            />
+          )}
         </HobSheetPanel>
       )}
       heard={({ candidates: [best] }) => (best ? `${best.head}, ${best.run_off}` : "")}

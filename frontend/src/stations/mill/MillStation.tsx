@@ -1,3 +1,4 @@
+import { LastTime } from "../../planning/LastTime";
 import { lazy, Suspense } from "react";
 
 import type { Outline, Schemas } from "../../api/client";
@@ -94,6 +95,14 @@ export default function MillStation() {
             suspected={suspected}
             suspect={suspect}
           />
+          {asked.ask && (
+            <LastTime
+              machine={asked.machine}
+              ask={plan.ask.canonical}
+              train={chosen.train}
+              take={station.choose}
+            />
+          )}
         </MillSheetPanel>
       )}
       heard={({ candidates: [best] }) =>

@@ -9,7 +9,7 @@ from valleywind.api.access import QUICK, InSession, ToWrite
 from valleywind.api.asked import whole
 from valleywind.api.drawing import ToothOutline, outlines
 from valleywind.api.drawn_files import described, set_up_sheet
-from valleywind.api.fields import TypedQuery
+from valleywind.api.fields import PutOnFor, TypedQuery
 from valleywind.api.helix.answers import Answer, HelixAskOut, HelixPlanOut, HelixSetUpOut, OneHelixSetUp, ask_out
 from valleywind.api.parameters import ChangeOf, InUnits, OtherPlace, Slug, Teeth, WheelAt
 from valleywind.api.pieces import MOST_SLIPS, FigureOut
@@ -145,6 +145,7 @@ class HelixMountedIn(BaseModel):
     model_config = ConfigDict(json_schema_extra={"examples": [{"train": "72/28*52/56@1/2"}]})
 
     train: str | None = Field(description="What is on now; null when the drive is bare", max_length=80)
+    ask: PutOnFor = ""
     seen: str | None = Field(None, description="What was on when this was asked, empty for bare", max_length=80)
 
 
@@ -161,7 +162,7 @@ def put_helix_mounted(machine: Slug, mounted: HelixMountedIn, session: ToWrite) 
     now = mills.on_now(row)
     set_up = read_set_up(mounted.train, drive) if mounted.train is not None else None
     check_text(mounted.seen, "train", set_up.name if set_up else "", now.name if now else "")
-    mills.mount(session, row, set_up)
+    mills.mount(session, row, set_up, mounted.ask)
     return HelixMountedOut(train=set_up.name if set_up else None)
 
 

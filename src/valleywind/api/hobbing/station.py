@@ -8,6 +8,7 @@ from pydantic import BaseModel, ConfigDict, Field
 from valleywind.api.access import QUICK, InSession, ToWrite
 from valleywind.api.asked import whole
 from valleywind.api.drawn_files import described, set_up_sheet
+from valleywind.api.fields import PutOnFor
 from valleywind.api.hobbing.answers import Answer, HobAskOut, HobPlanOut, OneSetUpOut, SetUpOut, ask_out
 from valleywind.api.parameters import InUnits, Slug
 from valleywind.api.pieces import MOST_SLIPS
@@ -153,6 +154,7 @@ class HobMountedIn(BaseModel):
     model_config = ConfigDict(json_schema_extra={"examples": [{"train": "48/37*40/80@24+52/38/39+"}]})
 
     train: str | None = Field(description="What is in the boxes now; null when they are bare", max_length=200)
+    ask: PutOnFor = ""
     seen: str | None = Field(None, description="What was in them when this was asked, empty for bare", max_length=200)
 
 
@@ -172,7 +174,7 @@ def put_hob_mounted(machine: Slug, mounted: HobMountedIn, session: ToWrite) -> H
         trains, known = read_trains(mounted.train, hobber)
         constant, name = known.constant, spell_trains(trains, known)
     check_text(mounted.seen, "train", name, before)
-    hobbers.mount(session, row, trains, constant)
+    hobbers.mount(session, row, trains, constant, mounted.ask)
     return HobMountedOut(train=name or None)
 
 

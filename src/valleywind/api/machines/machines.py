@@ -7,11 +7,14 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from valleywind.api.access import InSession, ToWrite
 from valleywind.api.drawing import ToothOutline, outlines
+from valleywind.api.fields import PutOnFor
 from valleywind.api.parameters import InUnits, Slug
 from valleywind.api.problems import RESPONSES
 from valleywind.api.versions import check_text
 from valleywind.app.in_use import left_out_text, not_known
 from valleywind.app.kinds import facts_of, mounted_on, screw_text
+from valleywind.core.lathe import ask as asks
+from valleywind.core.lathe import thread
 from valleywind.core.lathe.machine import read_set_up
 from valleywind.core.teeth.pitch import UNKNOWN_FAMILY
 from valleywind.core.trains.model import parse_stock, spell_stock
@@ -86,6 +89,7 @@ class MountedIn(BaseModel):
     model_config = ConfigDict(json_schema_extra={"examples": [{"train": "76/66*32/78"}]})
 
     train: str | None = Field(description="The train now on the machine; null when it is bare", max_length=80)
+    ask: PutOnFor = ""
     seen: str | None = Field(
         None, description="What was on it when this was asked, empty for a bare machine", max_length=80
     )
@@ -197,5 +201,6 @@ def put_mounted(machine: Slug, mounted: MountedIn, session: ToWrite) -> MountedO
     on = read_set_up(mounted.train, lathe) if mounted.train is not None else None
     name = on.name(lathe) if on else ""
     check_text(mounted.seen, "train", name, before.name(lathe) if before else "")
-    shop.mount(session, row, on)
+    asked = asks.read(mounted.ask).ask
+    shop.mount(session, row, on, thread.say(asked) if asked else mounted.ask)
     return MountedOut(train=name or None)
