@@ -46,6 +46,8 @@ const ChartOfWays = lazy(() => import("./stations/dividing/ChartOfWays"));
 const DiscStation = lazy(() => import("./stations/dividing/DiscStation"));
 const PlateStation = lazy(() => import("./stations/dividing/PlateStation"));
 const StandInsDock = lazy(() => import("./stations/standins/StandInsDock"));
+const TodayStation = lazy(() => import("./stations/today/TodayStation"));
+const BookStation = lazy(() => import("./stations/log/BookStation"));
 const LogStation = lazy(() => import("./stations/log/LogStation"));
 const MachinesStation = lazy(() => import("./stations/machines/MachinesStation"));
 
@@ -81,6 +83,8 @@ export function App() {
           <Route path="jobs/devices" element={later(<DevicesStation />)} />
           <Route path="jobs/:job" element={later(<JobStation />)} />
           <Route path="jobs/:job/session" element={later(<SessionStation />)} />
+          <Route path="today" element={later(<TodayStation />)} />
+          <Route path="log/:machine" element={later(<BookStation />)} />
           <Route path="log" element={later(<LogStation />)} />
           <Route path="machines/new" element={later(<LatheEditor />)} />
           <Route path="machines/new/unknown" element={later(<ConstantsStation />)} />
@@ -110,10 +114,11 @@ function later(station: ReactNode) {
   return <Suspense fallback={loading}>{station}</Suspense>;
 }
 
-/** The first lathe, or the machines where there is none yet. What was asked before the lathes were known goes along. */
+/** What one comes to: Today, or the machines where there is none yet. An ask, and the word lathe alone, lead to the
+ * first lathe; what was asked before the lathes were known goes along. */
 function Start() {
   const machines = useMachines();
-  const { search } = useLocation();
+  const { pathname, search } = useLocation();
   if (machines.error) {
     return (
       <div className="p-6">
@@ -122,6 +127,9 @@ function Start() {
     );
   }
   if (!machines.data) return null;
+  if (machines.data.length === 0) return <Navigate replace to="/machines" />;
   const lathe = machines.data.find((m) => m.kind === "lathe" && !m.archived);
+  const planning = pathname.startsWith("/lathe") || new URLSearchParams(search).has("ask");
+  if (!planning) return <Navigate replace to="/today" />;
   return <Navigate replace to={lathe ? `/lathe/${lathe.slug}${search}` : "/machines"} />;
 }

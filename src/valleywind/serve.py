@@ -171,7 +171,7 @@ def _serve(listener: socket.socket, path: Path, demo: bool, network: Network, co
     store = open_store(path)
     if demo:
         with store.session() as session:
-            harrowfold.load(session)
+            harrowfold.load(session, with_year=True)
     sys.setswitchinterval(_TURN)
     _keep_freed_memory()
     Connection.most = _most_connections()

@@ -124,7 +124,7 @@ def lathe(page: Page, address: str) -> Iterator[Page]:
     """The Lathe station of the demo shop; nothing may go wrong unseen behind it."""
     complaints: list[str] = []
     page.on("pageerror", lambda error: complaints.append(str(error)))
-    page.goto(address)
+    page.goto(f"{address}/lathe")
     expect(page.get_by_role("heading", name="What thread?")).to_be_visible()
     yield page
     assert complaints == []

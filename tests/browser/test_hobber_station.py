@@ -39,7 +39,7 @@ def box(page: Page, name: str) -> Locator:
 
 
 def test_from_the_lathe_to_the_sheet_of_37(page: Page, address: str) -> None:
-    page.goto(address)
+    page.goto(f"{address}/lathe")
     ask(page, "hob 37")
     expect(page).to_have_url(re.compile(r"/hobber/avocet\?ask=hob\+37"))
     expect(trains(page).first).to_contain_text("already on the machine")

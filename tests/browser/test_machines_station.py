@@ -180,7 +180,7 @@ def test_a_machine_is_archived_and_taken_into_use_again(page: Page, address: str
     page.get_by_role("button", name="Archive").click()
     away = page.get_by_role("region", name="Archived")
     expect(away).to_contain_text("Plover")
-    page.goto(address)
+    page.goto(f"{address}/lathe")
     page.wait_for_url("**/lathe/curlew**")
     page.get_by_role("button", name="on Curlew, choose another lathe").click()
     expect(page.get_by_role("option", name="Dunlin")).to_be_visible()

@@ -45,7 +45,7 @@ def show(page: Page, view: str) -> None:
 
 
 def test_from_the_lathe_to_the_clock_wheel_with_every_view(page: Page, address: str) -> None:
-    page.goto(address)
+    page.goto(f"{address}/lathe")
     ask(page, CLOCK)
     expect(page).to_have_url(re.compile(r"/mill/heron\?ask=helix\+24"))
     expect(trains(page).first).to_contain_text("already on the machine")

@@ -42,12 +42,13 @@ export interface HobReading {
 }
 
 /** Compare what was read at the table with the trains: yes, or the slips that explain it. */
-export function useHobCheck(machine: string, ask: string, train: string, units: Units) {
+/** Compare a reading, and keep it in the log. by: initials. */
+export function useHobCheck(machine: string, ask: string, train: string, units: Units, by: string) {
   return useMutation({
     mutationFn: (taken: HobReading) =>
       answered(
-        api.GET("/api/hobbers/{machine}/check", {
-          params: { path: { machine }, query: { ask, train, units, ...taken } },
+        api.POST("/api/hobbers/{machine}/check", {
+          params: { path: { machine }, query: { ask, train, units, by, ...taken } },
         }),
       ),
   });

@@ -71,12 +71,19 @@ export function useMethods(units: Units) {
 }
 
 /** Compare a measured length with a train: yes, or the slips that explain it. */
-export function useLengthCheck(machine: string, ask: string, train: string, units: Units) {
+/** Compare a reading, and keep it in the log. by: initials. */
+export function useLengthCheck(
+  machine: string,
+  ask: string,
+  train: string,
+  units: Units,
+  by: string,
+) {
   return useMutation({
     mutationFn: (taken: ReadingTaken) =>
       answered(
-        api.GET("/api/lathes/{machine}/check", {
-          params: { path: { machine }, query: { ask, train, units, ...taken } },
+        api.POST("/api/lathes/{machine}/check", {
+          params: { path: { machine }, query: { ask, train, units, by, ...taken } },
         }),
       ),
   });

@@ -1,32 +1,45 @@
-/** The log of the shop. */
+/** The log of the shop, and what it says of a machine. */
 import { useInfiniteQuery, useMutation, useQuery } from "@tanstack/react-query";
 
-import { answered, api, type Schemas } from "./client";
+import { answered, api, type Schemas, type Units } from "./client";
 
 export type LogEntry = Schemas["LogEntryOut"];
 export type Outcome = Schemas["Outcome"];
 export type LogKind = Schemas["LogKind"];
+export type Book = Schemas["BookOut"];
+export type SetUpInUse = Schemas["SetUpInUse"];
 
+/** Which entries; empty for all. machine: its short name; teeth: as typed; since, until: days. */
 export interface LogFilter {
   machine: string;
   kind: LogKind | "";
   outcome: Outcome | "";
   text: string;
+  teeth: string;
+  since: string;
+  until: string;
 }
 
 // As many as the server tells at once.
 const PAGE = 100;
 
+function asked({ kind, outcome, teeth, ...filter }: LogFilter) {
+  return {
+    ...filter,
+    kind: kind || undefined,
+    outcome: outcome || undefined,
+    teeth: Number(teeth) || undefined,
+  };
+}
+
 /** Entries, the newest first, page by page. */
-export function useLog({ machine, text, ...filter }: LogFilter) {
-  const kind = filter.kind || undefined;
-  const outcome = filter.outcome || undefined;
+export function useLog(filter: LogFilter, units: Units) {
   return useInfiniteQuery({
-    queryKey: ["log", machine, text, kind, outcome],
+    queryKey: ["log", filter, units],
     queryFn: ({ pageParam, signal }) =>
       answered(
         api.GET("/api/log", {
-          params: { query: { machine, kind, outcome, text, before: pageParam } },
+          params: { query: { ...asked(filter), units, before: pageParam } },
           signal,
         }),
       ),
@@ -35,11 +48,18 @@ export function useLog({ machine, text, ...filter }: LogFilter) {
   });
 }
 
+/** Where the same entries are to be had as a table. */
+export function logFileAddress(filter: LogFilter, units: Units): string {
+  const query = Object.entries({ ...asked(filter), units }).filter(([, value]) => value);
+  return `/api/log/file.csv?${new URLSearchParams(query.map(([name, value]) => [name, String(value)]))}`;
+}
+
 /** What was done for this ask last time. */
-export function useLastTime(machine: string, ask: string) {
+export function useLastTime(machine: string, ask: string, units: Units) {
   return useQuery({
-    queryKey: ["log", "last", machine, ask],
-    queryFn: () => answered(api.GET("/api/log/last", { params: { query: { machine, ask } } })),
+    queryKey: ["log", "last", machine, ask, units],
+    queryFn: () =>
+      answered(api.GET("/api/log/last", { params: { query: { machine, ask, units } } })),
     enabled: machine !== "" && ask !== "",
   });
 }
@@ -63,6 +83,47 @@ export function useCorrect() {
   });
 }
 
-export function logFileAddress({ machine, text }: LogFilter): string {
-  return `/api/log/file.csv?${new URLSearchParams({ machine, text })}`;
+/** What the log says of one machine. */
+export function useBook(machine: string, units: Units) {
+  return useQuery({
+    queryKey: ["log", "book", machine, units],
+    queryFn: () =>
+      answered(
+        api.GET("/api/log/book/{machine}", { params: { path: { machine }, query: { units } } }),
+      ),
+  });
+}
+
+/** Put the lead that the readings say into the lathe's record. */
+export function useTakeScrew(machine: string) {
+  return useMutation({
+    mutationFn: () =>
+      answered(api.POST("/api/log/book/{machine}/screw", { params: { path: { machine } } })),
+  });
+}
+
+export function usePin() {
+  return useMutation({
+    mutationFn: (body: Schemas["PinIn"]) => answered(api.POST("/api/log/pins", { body })),
+  });
+}
+
+export function useUnpin() {
+  return useMutation({
+    mutationFn: (pin: number) =>
+      answered(api.DELETE("/api/log/pins/{pin}", { params: { path: { pin } } })),
+  });
+}
+
+/** What is on each machine, what is pinned, what was done last. */
+export function useToday(units: Units) {
+  return useQuery({
+    queryKey: ["log", "today", units],
+    queryFn: () => answered(api.GET("/api/log/today", { params: { query: { units } } })),
+  });
+}
+
+/** The station with that ask and set-up. */
+export function stationAddress(station: string, machine: string, ask: string, train = ""): string {
+  return `/${station}/${machine}?${new URLSearchParams({ ask, ...(train && { train }) })}`;
 }

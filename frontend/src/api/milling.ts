@@ -44,12 +44,19 @@ export interface HelixReading {
 }
 
 /** Compare what was read at the work with the set-up: yes, or the slips that explain it. */
-export function useLeadCheck(machine: string, ask: string, train: string, units: Units) {
+/** Compare a reading, and keep it in the log. by: initials. */
+export function useLeadCheck(
+  machine: string,
+  ask: string,
+  train: string,
+  units: Units,
+  by: string,
+) {
   return useMutation({
     mutationFn: (taken: HelixReading) =>
       answered(
-        api.GET("/api/mills/{machine}/check", {
-          params: { path: { machine }, query: { ask, train, units, ...taken } },
+        api.POST("/api/mills/{machine}/check", {
+          params: { path: { machine }, query: { ask, train, units, by, ...taken } },
         }),
       ),
   });

@@ -161,12 +161,13 @@ export function Shell() {
           aria-label="Stations"
           className={`on-enamel flex w-26 shrink-0 flex-col gap-1 bg-enamel-2 py-3 pl-2.5 print:hidden tall:w-full tall:flex-row tall:flex-wrap tall:gap-y-0 tall:py-0 tall:pt-1 phone:pl-1 ${folded ? "hidden" : menu ? "" : "phone:hidden"}`}
         >
+          <Station to="/today" name="Today" />
           {planned.map(
             ({ kind, title, pages, machine }) =>
-              // The lathe stands first always: there one begins.
+              // The lathe stands there always: there one adds the first machine.
               (machine || kind === "lathe") && (
                 <Fragment key={kind}>
-                  <Station to={machine ? `/${kind}/${machine}` : "/"} name={title} />
+                  <Station to={machine ? `/${kind}/${machine}` : "/lathe"} name={title} />
                   {!machine && <Station to="/machines/new/unknown" name="Constants" isWithin />}
                   {machine &&
                     section === kind &&

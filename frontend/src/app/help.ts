@@ -305,6 +305,41 @@ export const HELP: Record<Topic, Help> = {
       words: [[126, 40, "12.00"]],
     },
   },
+  today: {
+    says: [
+      "What is on each machine and since when, what is being made, what was done last.",
+      "A set-up that is pinned stands here, one tap away.",
+      "What is typed in the line above goes to its own station.",
+    ],
+    words: ["put on", "pin", "job"],
+    sketch: {
+      plates: [
+        [8, 10, 66, 22],
+        [86, 10, 66, 22],
+        [8, 42, 66, 22],
+        [86, 42, 66, 22],
+      ],
+      words: [
+        [40, 25, "M14x2"],
+        [118, 25, "37"],
+      ],
+    },
+  },
+  book: {
+    says: [
+      "What is on record of one machine, and what the log says of it.",
+      "Readings of its lead stand together: each may agree, and all of them lie to one side.",
+      "The set-ups that are put on most may be pinned.",
+    ],
+    words: ["reading", "pin", "ppm"],
+    sketch: {
+      lines: [
+        "M16 44 H150",
+        "M30 18 V38 M56 24 V44 M82 16 V36 M108 22 V42 M134 18 V38",
+        "M27 28 h6 M53 34 h6 M79 26 h6 M105 32 h6 M131 28 h6",
+      ],
+    },
+  },
   log: {
     says: [
       "What was put on, what was done and how it came out, day by day.",

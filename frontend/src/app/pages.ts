@@ -49,8 +49,10 @@ export type Topic =
   | "disc"
   | "jobs"
   | "session"
+  | "today"
   | "devices"
   | "log"
+  | "book"
   | "machines"
   | "record";
 
@@ -78,6 +80,8 @@ const TOPICS: [RegExp, Topic, string][] = [
   [/^\/jobs\/\d+\/session/, "session", "Cutting"],
   [/^\/jobs\/devices/, "devices", "Devices"],
   [/^\/jobs/, "jobs", "Jobs"],
+  [/^\/today/, "today", "Today"],
+  [/^\/log\/./, "book", "Machine’s book"],
   [/^\/log/, "log", "Log"],
   [/^\/machines\/new/, "record", "Add a machine"],
   [/^\/machines\/./, "record", "Machine record"],

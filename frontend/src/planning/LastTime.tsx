@@ -1,13 +1,16 @@
-import { useState } from "react";
+import { createContext, useContext, useState } from "react";
 import { Link } from "react-router";
 
-import { refusedAt } from "../api/client";
-import { type LogEntry, type Outcome, useDone, useLastTime } from "../api/log";
+import { refusedAt, type Schemas } from "../api/client";
+import { type LogEntry, type Outcome, useDone, useLastTime, usePin } from "../api/log";
 import { Failed } from "../app/Notice";
 import { usePreferences } from "../app/preferences";
 import { useTell } from "../app/Toast";
 import { Button } from "../kit/Button";
+import { Callout } from "../kit/Callout";
 import { day } from "../kit/date";
+import { Disclosure } from "../kit/Disclosure";
+import { Choice } from "../kit/Form";
 import { TextField } from "../kit/TextField";
 
 export const OUTCOMES: [Outcome, string][] = [
@@ -15,28 +18,128 @@ export const OUTCOMES: [Outcome, string][] = [
   ["tight", "Tight"],
   ["scrapped", "Scrapped"],
 ];
+const TRIED: [Schemas["DoneIn"]["tried"], string][] = [
+  ["", "nothing"],
+  ["nut", "a nut"],
+  ["gauge", "a gauge"],
+  ["mate", "its mate"],
+];
 
-/** What was done for this ask before, to be set up as then; and one tap to say how it came out now. */
-export function LastTime({
-  machine,
-  ask,
-  train,
-  take,
-}: {
+interface Logged {
   machine: string;
   ask: string;
+  /** What is looked at, as requests name it. */
   train: string;
+  /** The first of today's list. */
+  first?: string;
   take: (train: string) => void;
-}) {
-  const last = useLastTime(machine, ask);
+}
+
+const Context = createContext<Logged | undefined>(undefined);
+/** Says what the sheet within is about; nothing where nothing is asked. */
+export const LoggedProvider = Context.Provider;
+
+export function LogLink({ to, children }: { to: string; children: string }) {
+  return (
+    <Link
+      className="inline-flex min-h-11 items-center font-bold text-blue underline underline-offset-4"
+      to={to}
+    >
+      {children}
+    </Link>
+  );
+}
+
+/** What was done for this ask before, to be set up as then. */
+export function LastTime() {
+  const of = useContext(Context);
+  return of && <Before {...of} />;
+}
+
+function Before({ machine, ask, train, first, take }: Logged) {
+  const { units } = usePreferences();
+  const last = useLastTime(machine, ask, units).data;
+  const [newest, ...older] = last?.entries ?? [];
+  if (!last || !newest) return null;
+  const then = last.as_then;
+  return (
+    <section
+      aria-label="Last time"
+      className="my-3 border border-line bg-paper p-3 text-lesser print:hidden"
+    >
+      <h3 className="font-bold">Last time</h3>
+      <Entry entry={newest} />
+      {then && then.changed.length > 0 && (
+        <Callout tone="note" small className="mt-2">
+          <p className="font-bold">Changed since</p>
+          {then.changed.map((one) => (
+            <p key={`${one.at} ${one.text}`}>
+              {day(one.at)}: {one.text}
+            </p>
+          ))}
+        </Callout>
+      )}
+      {then?.lacking && <p className="mt-1 text-oxide">{then.lacking}</p>}
+      {then && then.train !== train && (
+        <Button className="mt-2 w-full" onClick={() => take(then.train)}>
+          Set up as then: {then.text}
+        </Button>
+      )}
+      {then && then.train === train && first !== undefined && first !== train && (
+        <p className="mt-1">Today another set-up is the first of the list.</p>
+      )}
+      {older.length > 0 && (
+        <Disclosure title="Before that" state={String(older.length)}>
+          {older.map((entry) => (
+            <Entry key={entry.id} entry={entry} />
+          ))}
+        </Disclosure>
+      )}
+    </section>
+  );
+}
+
+function Entry({ entry }: { entry: LogEntry }) {
+  return (
+    <p className="mt-1">
+      <span className="block text-soft">
+        {day(entry.at)}
+        {entry.by && `, ${entry.by}`}
+      </span>
+      {entry.text}
+    </p>
+  );
+}
+
+/** One tap to say how it came out; a pin; the way to the log. */
+export function Done() {
+  const of = useContext(Context);
+  return (
+    of && (
+      <section aria-label="Log" className="mt-4 border-t border-line pt-3 text-lesser print:hidden">
+        <SayDone {...of} />
+        <p className="mt-1 flex flex-wrap gap-x-4">
+          <LogLink to="/log">Whole log</LogLink>
+          <LogLink to={`/log/${of.machine}`}>Book of this machine</LogLink>
+        </p>
+      </section>
+    )
+  );
+}
+
+function SayDone({ machine, ask, train }: Logged) {
   const done = useDone();
+  const pin = usePin();
   const tell = useTell();
   const { initials, setInitials } = usePreferences();
   const [note, setNote] = useState("");
+  const [pieces, setPieces] = useState("1");
+  const [tried, setTried] = useState<Schemas["DoneIn"]["tried"]>("");
   const wrong = refusedAt(done.error);
+  const many = /^\d{1,5}$/.test(pieces.trim()) && Number(pieces) > 0;
   const say = (outcome: Outcome, name: string) =>
     done.mutate(
-      { machine, ask, train, outcome, note, by: initials },
+      { machine, ask, train, outcome, pieces: Number(pieces), tried, note, by: initials },
       {
         onSuccess: () => {
           setNote("");
@@ -44,73 +147,50 @@ export function LastTime({
         },
       },
     );
+  const keep = () =>
+    pin.mutate(
+      { machine, ask, train },
+      { onSuccess: () => tell({ text: `Pinned: ${ask}. It stands under Today.`, done: true }) },
+    );
   return (
-    <section aria-label="Log" className="mt-4 border-t border-line pt-3 text-lesser print:hidden">
-      {last.data && last.data.length > 0 && (
-        <>
-          <h3 className="font-bold">Last time</h3>
-          <ul>
-            {last.data.map((entry) => (
-              <Before key={entry.id} entry={entry} train={train} take={take} />
-            ))}
-          </ul>
-        </>
-      )}
-      <h3 className="mt-2 font-bold">Done</h3>
-      <div className="mt-1 flex flex-wrap gap-2">
+    <>
+      <h3 className="font-bold">Done</h3>
+      <div className="mt-1 flex gap-2">
+        <TextField
+          label="Pieces"
+          className="max-w-18"
+          value={pieces}
+          onChange={setPieces}
+          problem={many ? wrong("pieces") : "Type a whole number."}
+          numeric
+        />
+        <Choice label="Tried with" value={tried} options={TRIED} change={setTried} />
+        <TextField
+          label="Initials"
+          className="max-w-18"
+          value={initials}
+          onChange={(next) => setInitials(next.slice(0, 12))}
+          problem={wrong("by")}
+        />
+      </div>
+      <TextField label="Note" value={note} onChange={setNote} problem={wrong("note")} />
+      <div className="mt-2 flex flex-wrap gap-2">
         {OUTCOMES.map(([outcome, name]) => (
           <Button
             key={outcome}
-            className="px-3!"
-            disabled={done.isPending}
+            className="flex-1 px-2! whitespace-nowrap"
+            disabled={done.isPending || !many}
             onClick={() => say(outcome, name)}
           >
             {name}
           </Button>
         ))}
       </div>
-      <div className="mt-2 flex gap-2">
-        <TextField label="Note" value={note} onChange={setNote} problem={wrong("note")} />
-        <TextField
-          label="Initials"
-          className="max-w-22"
-          value={initials}
-          onChange={(next) => setInitials(next.slice(0, 12))}
-          problem={wrong("by")}
-        />
-      </div>
       {done.error && !wrong("note") && !wrong("by") && <Failed error={done.error} />}
-      <Link
-        className="mt-1 inline-flex min-h-11 items-center font-bold text-blue underline underline-offset-4"
-        to="/log"
-      >
-        Whole log
-      </Link>
-    </section>
-  );
-}
-
-function Before({
-  entry,
-  train,
-  take,
-}: {
-  entry: LogEntry;
-  train: string;
-  take: (train: string) => void;
-}) {
-  return (
-    <li className="border-t border-line py-1.5">
-      <span className="text-soft">
-        {day(entry.at)}
-        {entry.by && `, ${entry.by}`}
-      </span>
-      <span className="block">{entry.text}</span>
-      {entry.train && entry.train !== train && (
-        <Button look="quiet" className="mt-1" onClick={() => take(entry.train)}>
-          Set up as then
-        </Button>
-      )}
-    </li>
+      <Button look="quiet" className="mt-1" disabled={pin.isPending} onClick={keep}>
+        Pin to Today
+      </Button>
+      {pin.error && <Failed error={pin.error} />}
+    </>
   );
 }

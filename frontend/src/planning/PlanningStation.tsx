@@ -17,6 +17,7 @@ import { preloaded } from "../kit/preloaded";
 import { Stale } from "../kit/Stale";
 import { Working } from "../kit/Working";
 import type { OnPaper } from "./onPaper";
+import { LoggedProvider } from "./LastTime";
 import { StationFrame } from "./StationFrame";
 import { FirstAsk, NamedElsewhere, NotInAddress, Shelf, useNoSuchMachine } from "./StationParts";
 import type { Planning } from "./usePlanning";
@@ -72,6 +73,16 @@ export function PlanningStation<P extends Plan<C>, C extends Looked, N, S>(props
   const mend = noWheels
     ? { to: "/machines", text: `Give ${name} its wheels` }
     : { to: `/machines/${asked.machine}`, text: `Open ${name}’s record` };
+  const logged = (chosen: C, plan: P) =>
+    asked.ask
+      ? {
+          machine: asked.machine,
+          ask: plan.ask.canonical,
+          train: chosen.train,
+          first: plan.first?.train,
+          take: station.choose,
+        }
+      : undefined;
   const paper = station.ready && shown && chosen && props.paper(chosen, shown);
   const page = (
     <StationFrame
@@ -137,7 +148,9 @@ export function PlanningStation<P extends Plan<C>, C extends Looked, N, S>(props
         shown &&
         !station.standing && (
           <Stale {...station.aged} className="h-full">
-            {props.sheet(chosen, shown)}
+            <LoggedProvider value={logged(chosen, shown)}>
+              {props.sheet(chosen, shown)}
+            </LoggedProvider>
           </Stale>
         )
       }

@@ -1,6 +1,7 @@
 import type { ComponentProps, ReactNode } from "react";
 
 import { Nut } from "../drawing/Nut";
+import { Done, LastTime } from "./LastTime";
 import { SheetButtons } from "./SheetButtons";
 import { Callout } from "../kit/Callout";
 
@@ -46,7 +47,9 @@ export function SheetFrame(
             <b>{head}.</b> {verdict}
           </span>
         </p>
+        <LastTime />
         {children}
+        <Done />
         <p className="mt-3 text-fine text-soft">{of.sheet.aid}</p>
       </div>
       <SheetButtons

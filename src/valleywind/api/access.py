@@ -100,6 +100,18 @@ class AtLength:
         return value
 
 
+class Adds:
+    """Adds to what is never undone, after whatever was worked out before."""
+
+    def __init__(self, request: Request, shop: Annotated[Store, Depends(store)]) -> None:
+        self._request, self._shop = request, shop
+
+    def __call__(self, work: Callable[[Session], object]) -> None:
+        with self._shop.adding() as session:
+            work(session)
+        self._request.app.state.recording.events.tell(changed=None)
+
+
 async def _until_gone(request: Request, wanted: interrupt.StillWanted) -> None:
     while not (request.app.state.turns.ending.is_set() or await request.is_disconnected()):
         await asyncio.sleep(_LOOKS)
@@ -144,7 +156,9 @@ ToWrite = Annotated[Session, Depends(_writing, scope="function")]
 ToAdd = Annotated[Session, Depends(_adding, scope="function")]
 # For what takes long: it is given the work.
 ToWriteAtLength = Annotated[AtLength, Depends(AtLength)]
-WRITING = (_writing, _adding, AtLength)
+# For an answer that is kept as well.
+ToKeep = Annotated[Adds, Depends(Adds)]
+WRITING = (_writing, _adding, AtLength, Adds)
 """What a route that writes depends on."""
 QUICK, LONG, STREAMED = Depends(_quick), Depends(_long), Depends(_streamed)
 """Stand first among a route's dependencies: whoever waits for a turn has nothing open yet."""

@@ -6,10 +6,12 @@ from fastapi import Depends, Path, Query
 
 from valleywind.api.access import InSession
 from valleywind.app.in_use import LatheInUse, lathe_in_use
+from valleywind.core.names import check_name
 from valleywind.core.teeth.pitch import FEWEST_TEETH, MOST_TEETH
 from valleywind.core.trains.model import Change
 from valleywind.wording.numbers import Units
 
+MOST_INITIALS = 12
 InUnits = Annotated[Units, Query(description="Lengths in the texts")]
 ChangeOf = Annotated[
     Change, Query(description="Put a wheel at a place, swap two, put an idler behind one, take an idler out")
@@ -25,3 +27,12 @@ def _lathe(machine: Slug, session: InSession) -> LatheInUse:
 
 
 OnLathe = Annotated[LatheInUse, Depends(_lathe)]
+
+
+def _initials(
+    by: Annotated[str, Query(max_length=MOST_INITIALS, description="Initials of whoever says it; may be empty")] = "",
+) -> str:
+    return check_name(by, "by").strip()
+
+
+By = Annotated[str, Depends(_initials)]

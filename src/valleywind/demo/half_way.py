@@ -59,9 +59,8 @@ def half_way(session: Session, plover: MachineRow) -> None:
             tuple((holes, 34.0 + 6 * n) for n, holes in enumerate(side)), False, 19, None, 1, ()
         ),
     )  # fmt: skip
-    cutting = cut_there.begin(session, row, "heron", plan)
     begun += timedelta(hours=2, minutes=20)
-    cutting.begun = begun.isoformat(timespec="milliseconds")
+    cutting = cut_there.begin(session, row, "heron", plan, begun.isoformat(timespec="milliseconds"))
     _recorded(session, cutting, begun)
 
 

@@ -19,7 +19,8 @@ from valleywind.core.trains.quadrant_record import TypedQuadrant, TypedSlot
 from valleywind.core.units import MM_PER_INCH
 from valleywind.demo import plates
 from valleywind.demo.half_way import half_way
-from valleywind.shop import changes, machine_plates, records
+from valleywind.demo.year import write_year
+from valleywind.shop import changes, log, machine_plates, machines, records
 from valleywind.shop.models import (
     BarRow,
     Base,
@@ -55,8 +56,9 @@ HERON_SECOND_BOX = "28 38 40 42 52 60 72"
 HERON_MISSING = (34, 46)
 
 
-def load(session: Session) -> None:
-    """Replace whatever is in the shop by the demo shop."""
+def load(session: Session, with_year: bool = False) -> None:
+    """Replace whatever is in the shop by the demo shop. with_year: in a file of its own, with a log of the year
+    before; what stood in the log so far goes."""
     changes.name(session, "demo_loaded")
     for table in reversed(Base.metadata.sorted_tables):
         # What was changed so far stays known, so that even this can be undone; a photograph may be wanted again then.
@@ -71,6 +73,9 @@ def load(session: Session) -> None:
     for row, lines in ((lathes[1], plates.CURLEW), (lathes[2], plates.DUNLIN)):
         machine_plates.put(row, lines)
     session.add_all([*strays(*lathes), *cutters(), *bars()])
+    if with_year:
+        log.clear(session)
+        write_year(session, machines.every(session))
     half_way(session, lathes[0])
     changes.name(session, "demo_loaded")
 

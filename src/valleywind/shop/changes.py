@@ -94,7 +94,7 @@ def keep(session: Session, what: Change) -> None:
     number = int(session.execute(text(_insertion(ChangeRow.__tablename__, row) + " RETURNING id"), row).scalar_one())
     session.execute(update(ChangeRow).where(ChangeRow.id == what.undoes).values(undone_by=number))
     session.execute(delete(ChangeRow).where(ChangeRow.id <= number - _MOST_KEPT))
-    log.note_change(session, what.code, what.about, str(row["at"]))
+    log.note_change(session, number, what.undoes, what.code, what.about, str(row["at"]))
     session.info[_CHANGE] = number
 
 

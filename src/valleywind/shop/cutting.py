@@ -12,6 +12,7 @@ from sqlalchemy.orm import Session
 from valleywind.core.making.places import Places
 from valleywind.core.making.session import Cut, Event, EventKind, State, Work, after, cut_of
 from valleywind.core.refusal import Refused
+from valleywind.shop import log
 from valleywind.shop.cutting_plan import Plan, plan_of
 from valleywind.shop.models import CuttingEventRow, CuttingRow, JobRow, MachineRow
 
@@ -133,14 +134,16 @@ def cutting(session: Session, number: int) -> CuttingRow:
     return cutting
 
 
-def begin(session: Session, row: JobRow, head: str, plan: Plan) -> CuttingRow:
-    """Begin the session of a job. Raises Refused `session_there`, `head_in_use` (head)."""
+def begin(session: Session, row: JobRow, head: str, plan: Plan, at: str = "") -> CuttingRow:
+    """Begin the session of a job; `at`: when, now where it is empty. Raises Refused `session_there`, `head_in_use`
+    (head)."""
     if cutting_of(session, row.id) is not None:
         raise Refused("session_there", "job", row.id)
     head_is_free(session, head)
-    cutting = CuttingRow(job_id=row.id, begun=now(), head=head, plan=plan.spelled())
+    cutting = CuttingRow(job_id=row.id, begun=at or now(), head=head, plan=plan.spelled())
     session.add(cutting)
     session.flush()
+    log.note_job(session, row, log.BEGUN, {}, cutting.begun)
     return cutting
 
 
@@ -177,4 +180,7 @@ def record(session: Session, row: CuttingRow, event: Event, key: str, seen: int 
     # What is not committed yet is not remembered: the next who looks reads it.
     session.add(CuttingEventRow(cutting_id=row.id, **added._asdict()))
     session.flush()
+    job = session.get(JobRow, row.job_id)
+    if job is not None and then.finished and not stands.finished:
+        log.note_job(session, job, log.FINISHED, {}, added.at)
     return then

@@ -5,7 +5,7 @@ from fractions import Fraction
 
 from sqlalchemy.orm import Session
 
-from valleywind.core.hobbing.machine import Box, Hobber
+from valleywind.core.hobbing.machine import Box, Hobber, IndexConstant
 from valleywind.core.hobbing.set_up import OnNow, spell_trains
 from valleywind.core.refusal import Refused
 from valleywind.core.trains.model import Train, lacking, parse_train
@@ -30,10 +30,10 @@ def name_of(row: MachineRow, hobber: Hobber) -> str:
 
 
 def mount(
-    session: Session, row: MachineRow, trains: Mapping[Box, Train], constant: Fraction | None, ask: str = ""
+    session: Session, row: MachineRow, trains: Mapping[Box, Train], known: IndexConstant | None, ask: str = ""
 ) -> None:
-    """Record what is in the boxes now; a box that is not named is bare, and nothing at all clears the machine. ask:
-    what they were put on for.
+    """Record what is in the boxes now; a box that is not named is bare, and nothing at all clears the machine.
+    known: the index constant that the reversing pair gives; ask: what they were put on for.
 
     Raises Refused `wheels_not_held` where the rack does not have them all at once.
     """
@@ -41,7 +41,8 @@ def mount(
         changes.name(session, "boxes_cleared", name=row.name)
     else:
         named = {box.value: train.notation for box, train in trains.items()}
-        changes.name(session, "boxes_mounted", name=row.name, trains=named, ask=ask)
+        set_up = spell_trains(trains, known) if known else ""
+        changes.name(session, "boxes_mounted", name=row.name, trains=named, ask=ask, train=set_up)
     short = lacking((t for train in trains.values() for t in train.teeth), stock(row))
     if short:
         notation = ", ".join(train.notation for train in trains.values())
@@ -49,7 +50,7 @@ def mount(
     kept = {one.box: one for one in row.box_mounted}
     for box in Box:
         train, one = trains.get(box), kept.get(box.value)
-        setting = str(constant) if box is Box.INDEX and constant is not None else ""
+        setting = str(known.constant) if box is Box.INDEX and known is not None else ""
         if train is None:
             if one is not None:
                 row.box_mounted.remove(one)

@@ -14,7 +14,7 @@ from valleywind.core.refusal import Refused
 from valleywind.core.teeth.pile import Condition, Entry
 from valleywind.core.teeth.pitch import Pitch, PitchSystem, WheelFamily
 from valleywind.core.trains.direction import Hand
-from valleywind.shop import changes, rack
+from valleywind.shop import changes, log, rack
 from valleywind.shop.cutting import cutting_of, now
 from valleywind.shop.models import Happened, JobEventRow, JobRow, MachineRow
 
@@ -131,28 +131,33 @@ def change(session: Session, row: JobRow, typed: Mapping[str, Any]) -> None:
     note_now(session, row)
 
 
-def log(session: Session, number: int) -> list[JobEventRow]:
+def events(session: Session, number: int) -> list[JobEventRow]:
     """Everything that happened with a job, in its order."""
     wanted = select(JobEventRow).where(JobEventRow.job_id == number).order_by(JobEventRow.place)
     return list(session.scalars(wanted))
 
 
-def _add_to_log(session: Session, number: int, kind: Happened, about: Mapping[str, Any], at: str = "") -> None:
-    place = len(log(session, number))
-    session.add(JobEventRow(job_id=number, place=place, at=at or now(), kind=kind.value, about=dict(about)))
+def _add_event(session: Session, number: int, kind: Happened, about: Mapping[str, Any], at: str = "") -> None:
+    place = len(events(session, number))
+    at = at or now()
+    session.add(JobEventRow(job_id=number, place=place, at=at, kind=kind.value, about=dict(about)))
     session.flush()
+    # That something was chosen is a change of the shop, and stands there as one.
+    row = session.get(JobRow, number)
+    if row is not None and kind is not Happened.CHOSEN:
+        log.note_job(session, row, kind.value, about, at)
 
 
 def note_now(session: Session, row: JobRow, at: str = "") -> None:
     """Add to the log what differs from what it says: what is chosen, and whether the wheel is in the rack. An undo of a
     change is a thing that happened too."""
-    known = log(session, row.id)
+    known = events(session, row.id)
     chosen = next((e.about["typed"] for e in reversed(known) if e.kind == Happened.CHOSEN), None)
     if chosen != row.typed:
-        _add_to_log(session, row.id, Happened.CHOSEN, {"typed": row.typed}, at)
+        _add_event(session, row.id, Happened.CHOSEN, {"typed": row.typed}, at)
     moved = next((e.kind for e in reversed(known) if e.kind in (Happened.IN_RACK, Happened.OUT_AGAIN)), "")
     if bool(row.done) != (moved == Happened.IN_RACK):
-        _add_to_log(session, row.id, Happened.IN_RACK if row.done else Happened.OUT_AGAIN, {})
+        _add_event(session, row.id, Happened.IN_RACK if row.done else Happened.OUT_AGAIN, {})
 
 
 def note_all(session: Session) -> None:
@@ -167,12 +172,12 @@ def add_found(
     """Add what was found at a step, and whether it is done; with neither the step stands as it was at first. accepted:
     why a figure outside its tolerance is taken."""
     about = {"step": step, "figure": figure, "done": done} | ({"accepted": accepted} if accepted else {})
-    _add_to_log(session, row.id, Happened.FOUND, about, at)
+    _add_event(session, row.id, Happened.FOUND, about, at)
 
 
 def found(session: Session, number: int) -> dict[str, FoundFigure]:
     """What stands for each step of a job by its code; steps of which nothing stands are not in it."""
-    return found_in(log(session, number))
+    return found_in(events(session, number))
 
 
 def found_in(known: Sequence[JobEventRow]) -> dict[str, FoundFigure]:

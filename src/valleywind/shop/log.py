@@ -1,20 +1,33 @@
 """The log of the shop: what was done and how it came out. It is only ever added to."""
 
 import re
-from collections.abc import Iterable, Mapping
+from collections import Counter
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import UTC, datetime
+from fractions import Fraction
 from typing import Any
 
-from sqlalchemy import delete, select, text
+from sqlalchemy import Select, delete, func, or_, select, text
 from sqlalchemy.orm import Session, aliased
 
 from valleywind.core.refusal import Refused
-from valleywind.shop.models import LogKind, LogRow, Outcome
+from valleywind.core.trains.model import parse_train
+from valleywind.core.trains.slips import Slip
+from valleywind.shop.models import JobRow, LogKind, LogRow, MachineRow, Outcome
 
 _OF_A_MACHINE = ("mounted", "boxes_mounted", "dismounted", "boxes_cleared", "machine_", "plate_", "full_set")
+MOUNTED = ("mounted", "boxes_mounted")
+UNDONE = "undone"
+_BARED = ("dismounted", "boxes_cleared")
+# What may make a set-up of then another one now: the machine's record, and wheels of the rack.
+_RECORD_CHANGED = ("machine_edited", "plate_used", "machine_wheels")
+_WHEELS_CHANGED = ("wheels_edited", "wheels_deleted")
+BY_ITSELF = (LogKind.CHANGE.value, LogKind.JOB.value)
+"""Kinds of entries that nobody strikes through: what happened to the shop happened."""
+BEGUN, FINISHED = "begun", "finished"
 _MOST_WORDS = 10
-MOUNTED = "mounted"
+_MOST_LOOKED_AT = 500
 
 
 @dataclass(frozen=True)
@@ -27,13 +40,48 @@ class Entry:
 
 @dataclass(frozen=True)
 class Wanted:
-    """Which entries: empty for all. words: that stand in it, each from its beginning; before: older than this one."""
+    """Which entries: None or empty for all. words: that stand in it, each from its beginning; before: older than this
+    one; since, until: days, `2026-03-01`, both within."""
 
-    machine: str = ""
+    machine: MachineRow | None = None
     kind: LogKind | None = None
     outcome: Outcome | None = None
     words: str = ""
+    teeth: int | None = None
+    job: int | None = None
+    since: str = ""
+    until: str = ""
     before: int | None = None
+
+
+@dataclass(frozen=True)
+class Checked:
+    """A reading, compared with what a set-up gives. what: length (mm), angle (degrees), marks, crank (turns), line
+    (degrees); over: turns, or the table's travel, mm; off: by how much it may be off; slip: the likeliest that explains
+    it; screw: lead of the machine's screw then, mm, None where no screw has a part in it."""
+
+    what: str
+    measured: Fraction
+    expected: Fraction | float
+    off: Fraction
+    over: Fraction
+    agrees: bool
+    slip: Slip | None = None
+    screw: Fraction | None = None
+
+    @property
+    def plain(self) -> dict[str, Any]:
+        """As it is kept."""
+        slip = self.slip and {
+            "kind": self.slip.kind.value, "wheels": list(self.slip.wheels), "sure": self.slip.sure,
+            "code": self.slip.factor.code if self.slip.factor else "",
+            "name": self.slip.factor.name if self.slip.factor else "",
+        }  # fmt: skip
+        return {
+            "what": self.what, "measured": str(self.measured), "expected": str(self.expected), "off": str(self.off),
+            "over": str(self.over), "agrees": self.agrees, "slip": slip,
+            "screw": None if self.screw is None else str(self.screw),
+        }  # fmt: skip
 
 
 def add(session: Session, row: LogRow) -> LogRow:
@@ -54,15 +102,39 @@ def clear(session: Session) -> None:
     session.execute(text("INSERT INTO log_words (log_words) VALUES ('delete-all')"))
 
 
-def note_change(session: Session, code: str, about: Mapping[str, Any], at: str) -> None:
-    """A change of the shop, written by itself."""
-    named = str(about.get("name", "")) if code.startswith(_OF_A_MACHINE) else ""
-    train = str(about.get("train", "")) if code == MOUNTED else ""
+def note_change(
+    session: Session, number: int, undoes: int | None, code: str, about: Mapping[str, Any], at: str
+) -> None:
+    """A change of the shop, by its number, written by itself. undoes: the change that it takes back; that one's entry
+    is struck through by it."""
+    of, what, undone = about, code, False
+    while what == UNDONE:
+        what, of, undone = of["what"], of["of"], not undone
+    named = str(of.get("name", "")) if what.startswith(_OF_A_MACHINE) else ""
+    machine = session.scalar(select(MachineRow.id).where(MachineRow.name == named)) if named else None
+    # A set-up stands with the entry by which it is on: not with the one that takes it off again.
+    train = str(of.get("train", "")) if what in MOUNTED and not undone else ""
     row = LogRow(
-        at=at, kind=LogKind.CHANGE, machine=named, ask=str(about.get("ask", "")), train=train, code=code,
-        about=dict(about),
+        at=at, kind=LogKind.CHANGE, machine=named, machine_id=machine, change_id=number, train=train, code=code,
+        ask="" if undone else str(of.get("ask", "")), about=dict(about),
+        corrects=session.scalar(select(LogRow.id).where(LogRow.change_id == undoes)) if undoes else None,
     )  # fmt: skip
     add(session, row)
+
+
+def note_job(session: Session, row: JobRow, code: str, about: Mapping[str, Any], at: str = "") -> None:
+    """What happened with a wheel to be made, written by itself."""
+    told = {"teeth": row.teeth, **about}
+    add(session, LogRow(at=at, kind=LogKind.JOB, job_id=row.id, code=code, about=told))
+
+
+def note_check(session: Session, row: MachineRow, ask: str, train: str, checked: Checked, by: str = "") -> LogRow:
+    """What was measured against what was wanted, written by itself."""
+    made = LogRow(
+        at="", by=by, kind=LogKind.CHECK, machine=row.name, machine_id=row.id, ask=ask, train=train,
+        about=checked.plain,
+    )  # fmt: skip
+    return add(session, made)
 
 
 def entries(session: Session, wanted: Wanted, most: int) -> list[Entry]:
@@ -75,33 +147,129 @@ def entries(session: Session, wanted: Wanted, most: int) -> list[Entry]:
         .order_by(LogRow.id.desc())
         .limit(most)
     )
-    if wanted.machine:
-        query = query.where(LogRow.machine == wanted.machine)
+    if wanted.machine is not None:
+        query = query.where(LogRow.machine_id == wanted.machine.id)
     if wanted.kind is not None:
         query = query.where(LogRow.kind == wanted.kind.value)
     if wanted.outcome is not None:
         query = query.where(LogRow.outcome == wanted.outcome.value)
+    if wanted.job is not None:
+        query = query.where(LogRow.job_id == wanted.job)
+    if wanted.since:
+        query = query.where(LogRow.at >= wanted.since)
+    if wanted.until:
+        # Every time of that day begins with it, and comes before it with a letter behind.
+        query = query.where(LogRow.at < f"{wanted.until}~")
     if wanted.before is not None:
         query = query.where(LogRow.id < wanted.before)
-    if sought := _sought(wanted.words):
+    sought = _sought(wanted.words) + (f' "{wanted.teeth}"' if wanted.teeth is not None else "")
+    if sought.strip():
         matching = text("log.id IN (SELECT rowid FROM log_words WHERE log_words MATCH :sought)")
         query = query.where(matching.bindparams(sought=sought))
     return [Entry(row, corrected) for row, corrected in session.execute(query)]
 
 
-def last_time(session: Session, machine: str, ask: str, most: int = 5) -> list[Entry]:
-    """What was put on for this ask on this machine, and how it came out: the newest first, without what was struck
-    through."""
+def _standing(*kinds: LogKind) -> Select[LogRow]:
+    """Entries of these kinds that nothing strikes through."""
     correcting = aliased(LogRow)
-    query = (
+    return (
         select(LogRow)
         .outerjoin(correcting, correcting.corrects == LogRow.id)
-        .where(LogRow.machine == machine, LogRow.ask == ask, correcting.id.is_(None))
-        .where(LogRow.kind.in_([LogKind.CHANGE.value, LogKind.DONE.value]))
+        .where(correcting.id.is_(None), LogRow.kind.in_([kind.value for kind in kinds]))
+    )
+
+
+def last_time(session: Session, machine: MachineRow, ask: str, most: int = 5) -> list[Entry]:
+    """What was put on, measured and done for this ask on this machine: the newest first, without what was struck
+    through."""
+    query = (
+        _standing(LogKind.CHANGE, LogKind.CHECK, LogKind.DONE)
+        .where(LogRow.machine_id == machine.id, LogRow.ask == ask)
         .order_by(LogRow.id.desc())
         .limit(most)
     )
     return [Entry(row, None) for row in session.scalars(query)]
+
+
+def changed_since(session: Session, entry: LogRow, teeth: Iterable[int]) -> list[LogRow]:
+    """What was changed since an entry that may make its set-up another one now: the machine's record, and wheels of
+    these teeth; the newest first."""
+    wheels = set(teeth)
+    query = (
+        select(LogRow)
+        .where(LogRow.id > entry.id, LogRow.kind == LogKind.CHANGE.value)
+        .where(LogRow.code.in_([*_RECORD_CHANGED, *_WHEELS_CHANGED]))
+        .order_by(LogRow.id.desc())
+        .limit(_MOST_LOOKED_AT)
+    )
+    return [row for row in session.scalars(query) if _concerns(row, entry, wheels)]
+
+
+def _concerns(row: LogRow, entry: LogRow, wheels: set[int]) -> bool:
+    if row.code in _RECORD_CHANGED:
+        return row.machine_id == entry.machine_id
+    return any(pair[0] in wheels for pair in row.about.get("wheels", ()))
+
+
+def on_since(session: Session, machine: MachineRow) -> LogRow | None:
+    """The entry of what is on a machine now: None where the log does not know, or it is bare."""
+    query = (
+        _standing(LogKind.CHANGE)
+        .where(LogRow.machine_id == machine.id, or_(LogRow.train != "", LogRow.code.in_(_BARED)))
+        .order_by(LogRow.id.desc())
+        .limit(1)
+    )
+    row = session.scalar(query)
+    return row if row is not None and row.train else None
+
+
+def checks(session: Session, machine: MachineRow, most: int = 200) -> list[Entry]:
+    """What was measured at a machine, the oldest first; with what strikes it through."""
+    return entries(session, Wanted(machine=machine, kind=LogKind.CHECK), most)[::-1]
+
+
+@dataclass(frozen=True)
+class Used:
+    """A set-up that was put on: how often, and when last."""
+
+    ask: str
+    train: str
+    times: int
+    last: str
+
+
+def used(session: Session, machine: MachineRow, most: int = 1000) -> list[Used]:
+    """The set-ups that were put on, the most used first."""
+    times = func.count()
+    query = (
+        _standing(LogKind.CHANGE)
+        .with_only_columns(LogRow.ask, LogRow.train, times, func.max(LogRow.at))
+        .where(LogRow.machine_id == machine.id, LogRow.train != "")
+        .group_by(LogRow.ask, LogRow.train)
+        .order_by(times.desc(), func.max(LogRow.at).desc())
+        .limit(most)
+    )
+    return [Used(*one) for one in session.execute(query)]
+
+
+def wheel_uses(set_ups: Sequence[Used]) -> list[tuple[int, int]]:
+    """Tooth numbers with how often they were put on, the most used first."""
+    uses: Counter[int] = Counter()
+    for one in set_ups:
+        for teeth in set(teeth_of(one.train)):
+            uses[teeth] += one.times
+    return uses.most_common()
+
+
+def teeth_of(train: str) -> list[int]:
+    """The tooth numbers of a set-up as the log names it: trains, with levers and constants behind an @."""
+    teeth: list[int] = []
+    for part in train.split("+"):
+        try:
+            teeth.extend(parse_train(part.partition("@")[0]).teeth)
+        except Refused:
+            continue
+    return teeth
 
 
 def correct(session: Session, number: int, row: LogRow) -> LogRow:
@@ -112,12 +280,13 @@ def correct(session: Session, number: int, row: LogRow) -> LogRow:
     struck = session.get(LogRow, number)
     if struck is None or struck.kind == LogKind.CORRECTION.value:
         raise Refused("no_such_entry", "entry", number)
-    if struck.kind == LogKind.CHANGE.value:
+    if struck.kind in BY_ITSELF:
         raise Refused("written_by_itself", "entry", number)
     if session.scalar(select(LogRow.id).where(LogRow.corrects == number)) is not None:
         raise Refused("corrected_already", "entry", number)
     row.kind, row.corrects = LogKind.CORRECTION, number
-    row.machine, row.ask, row.train = struck.machine, struck.ask, struck.train
+    row.machine, row.machine_id = struck.machine, struck.machine_id
+    row.ask, row.train = struck.ask, struck.train
     return add(session, row)
 
 

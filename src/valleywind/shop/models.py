@@ -155,6 +155,7 @@ class MachineRow(Base):
     )
     gearboxes: Mapped[list["GearboxRow"]] = relationship(cascade="all, delete-orphan")
     box_mounted: Mapped[list["BoxMountedRow"]] = relationship(cascade="all, delete-orphan")
+    pins: Mapped[list["PinRow"]] = relationship(cascade="all, delete-orphan", order_by="PinRow.id")
     wheels: Mapped[list["WheelRow"]] = relationship(back_populates="machine", order_by="WheelRow.teeth")
 
 
@@ -438,9 +439,12 @@ class DeviceKeyRow(Base):
 
 
 class LogKind(StrEnum):
-    """What an entry of the log is. CHANGE: of the shop, written by itself; CORRECTION: of an entry before."""
+    """What an entry of the log is. CHANGE: of the shop, CHECK: what was measured against what was wanted, JOB: what
+    happened with a wheel to be made, all three written by themselves; CORRECTION: of an entry before."""
 
     CHANGE = "change"
+    CHECK = "check"
+    JOB = "job"
     DONE = "done"
     NOTE = "note"
     CORRECTION = "correction"
@@ -455,9 +459,10 @@ class Outcome(StrEnum):
 
 
 class LogRow(Base):
-    """An entry of the log, which is only ever added to. at: UTC; by: initials, if any; machine: its name then; ask,
-    train: as they were typed and named; outcome: an `Outcome`, or empty; code, about: of a change, what its sentence
-    needs; corrects: the entry that this one strikes through."""
+    """An entry of the log, which is only ever added to. at: UTC; by: initials, if any; machine: its name then, and
+    machine_id its number, which no other machine ever has; ask, train: as they were typed and named; outcome: an
+    `Outcome`, or empty; code, about: of a change or a job, what its sentence needs; about: of a check, its figures;
+    change_id: of a change, its number; corrects: the entry that this one strikes through: a correction, or an undo."""
 
     __tablename__ = "log"
 
@@ -466,6 +471,9 @@ class LogRow(Base):
     by: Mapped[str] = mapped_column(default="")
     kind: Mapped[str] = mapped_column(OneOf(LogKind))
     machine: Mapped[str] = mapped_column(default="")
+    machine_id: Mapped[int | None]
+    job_id: Mapped[int | None]
+    change_id: Mapped[int | None]
     ask: Mapped[str] = mapped_column(default="")
     train: Mapped[str] = mapped_column(default="")
     outcome: Mapped[str] = mapped_column(default="")
@@ -473,3 +481,15 @@ class LogRow(Base):
     code: Mapped[str] = mapped_column(default="")
     about: Mapped[dict[str, Any]] = mapped_column(JSON, default=dict)
     corrects: Mapped[int | None]
+
+
+class PinRow(Base):
+    """A set-up of a machine that is kept at hand: the ask, and the train as the log names it."""
+
+    __tablename__ = "pin"
+    __table_args__ = (UniqueConstraint("machine_id", "ask", "train"), _NUMBERED)
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    machine_id: Mapped[int] = mapped_column(ForeignKey("machine.id"))
+    ask: Mapped[str]
+    train: Mapped[str]

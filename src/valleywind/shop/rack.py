@@ -54,6 +54,16 @@ class Brief:
 _BRIEF = tuple(getattr(WheelRow, field.name) for field in fields(Brief))
 
 
+def missing(session: Session) -> dict[int, list[int]]:
+    """The wheels that each machine is known to lack, by its number; ascending."""
+    lacked: dict[int, list[int]] = {}
+    query = select(WheelRow.machine_id, WheelRow.teeth).where(WheelRow.count == 0).order_by(WheelRow.teeth)
+    for number, teeth in session.execute(query):
+        if number is not None:
+            lacked.setdefault(number, []).append(teeth)
+    return lacked
+
+
 def briefly(session: Session) -> list[Brief]:
     """All wheels, by family and tooth number; those not recognised last."""
     rows = [Brief(*row) for row in session.execute(select(*_BRIEF))]

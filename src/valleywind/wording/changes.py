@@ -27,6 +27,8 @@ _CHANGES = {
     "machine_in_use": "Took {name} into use again.",
     "machine_wheels": "Changed the wheels of {name}.",
     "full_set": "Changed the list of {name}’s full set.",
+    "pinned": "Pinned {train} of {name}.",
+    "unpinned": "{train} of {name} is pinned no longer.",
     "dismounted": "Took the train off {name}.",
     "boxes_cleared": "Took the trains off {name}.",
     "cutter_added": "Added a cutter: {name}.",
@@ -62,6 +64,7 @@ _WHAT = {
     "photo": "the photograph",
     "mounted": "the train on {machine}",
     "box_mounted": "the trains on {machine}",
+    "pin": "the pinned set-up",
 }
 
 
@@ -78,6 +81,8 @@ def change(code: str, about: Mapping[str, Any]) -> str:
     words = dict(about)
     if "wheels" in words:
         words["wheels"] = _wheels(words["wheels"])
+    if code in ("pinned", "unpinned"):
+        words["train"] = set_up_text(words["train"])
     if "range" in words:
         words["name"] = range_text(tuple(words["range"]))
     return _CHANGES.get(code, _CHANGES["changed"]).format_map(_Known(words))

@@ -540,6 +540,11 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
         "{value} has an idler or a third stage.", "Name a train of one or two stages: 36/64*32/78."
     ),
     "no_such_entry": _plain("There is no such entry in the log.", "Look at the log again."),
+    "no_such_pin": _plain("That set-up is pinned no longer.", "Look at Today again."),
+    "too_many_pins": _plain("{most} set-ups are pinned on this machine already.", "Take one away first."),
+    "readings_say_nothing": _plain(
+        "The readings of {value} do not say that its lead is off.", "Take more readings, over more turns."
+    ),
     "corrected_already": _plain("That entry is struck through already.", "Add a note if more is to be said."),
     "written_by_itself": _plain(
         "What the program wrote itself is not struck through.", "Undo the change; the log then says that too."

@@ -1,13 +1,14 @@
 """Slips of wheels in a sentence, for whatever machine."""
 
-from valleywind.core.trains.slips import Slip, SlipKind
+from collections.abc import Sequence
+
+from valleywind.core.trains.slips import SlipKind
 from valleywind.wording.numbers import a
 
 
-def wheels_slip(slip: Slip) -> str:
+def wheels_slip(kind: SlipKind, wheels: Sequence[int]) -> str:
     """`The 66 and the 32 are exchanged on their stud.`; not for a slip that is not one of wheels."""
-    wheels = slip.wheels
-    match slip.kind:
+    match kind:
         case SlipKind.STAGE_EXCHANGED:
             return f"The {wheels[0]} and the {wheels[1]} are exchanged: the driver runs as the driven wheel."
         case SlipKind.STUD_EXCHANGED:
@@ -21,4 +22,4 @@ def wheels_slip(slip: Slip) -> str:
         case SlipKind.IDLER_EXCHANGED:
             return f"The idler {wheels[0]} and the {wheels[1]} stand in each other’s place."
         case SlipKind.FACTOR:
-            raise ValueError(slip.kind)
+            raise ValueError(kind)

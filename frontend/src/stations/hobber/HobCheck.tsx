@@ -24,14 +24,14 @@ export function HobCheck(props: {
   suspect: (slip?: Suspected) => void;
 }) {
   const { set, suspect } = props;
-  const { units } = usePreferences();
+  const { units, initials } = usePreferences();
   const planned = set.sheet.check_over;
   const [kind, setKind] = useState<"angle" | "marks">("angle");
   const [measured, setMeasured] = useState("");
   const about = `${set.train} ${planned}`;
   const [turns, setTurns] = useAnew(about, planned);
   const [off, setOff] = useState("");
-  const check = useHobCheck(props.machine, props.ask, set.train, units);
+  const check = useHobCheck(props.machine, props.ask, set.train, units, initials);
   const { reset } = check;
   useEffect(() => reset(), [about, reset]);
   const wrong = refusedAt(check.error);

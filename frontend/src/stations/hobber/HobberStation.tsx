@@ -1,4 +1,3 @@
-import { LastTime } from "../../planning/LastTime";
 import { lazy, Suspense } from "react";
 
 import { HOBBER, type HobPlan, type SetUp } from "../../api/hobbing";
@@ -78,14 +77,6 @@ export default function HobberStation() {
             suspected={suspected}
             suspect={suspect}
           />
-          {asked.ask && (
-            <LastTime
-              machine={asked.machine}
-              ask={plan.ask.canonical}
-              train={chosen.train}
-              take={station.choose}
-            />
-          )}
         </HobSheetPanel>
       )}
       heard={({ candidates: [best] }) => (best ? `${best.head}, ${best.run_off}` : "")}

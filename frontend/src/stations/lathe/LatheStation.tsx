@@ -9,7 +9,6 @@ import { preloaded } from "../../kit/preloaded";
 import { DrawingBoard } from "../../planning/DrawingBoard";
 import { wheelsOnPaper } from "../../planning/onPaper";
 import { PlanningStation } from "../../planning/PlanningStation";
-import { LastTime } from "../../planning/LastTime";
 import { TrainFraction } from "../../planning/TrainFraction";
 import { usePlanning } from "../../planning/usePlanning";
 import type { Suspected } from "./LengthCheck";
@@ -116,14 +115,6 @@ export function LatheStation() {
             suspected={suspected}
             suspect={suspect}
           />
-          {asked.ask && (
-            <LastTime
-              machine={machine}
-              ask={plan.ask.canonical}
-              train={chosen.train}
-              take={station.choose}
-            />
-          )}
         </SheetPanel>
       )}
       heard={({ candidates: [best] }) =>

@@ -25,14 +25,14 @@ export function LengthCheck(props: {
   suspect: (slip?: Suspected) => void;
 }) {
   const { candidate, suspect } = props;
-  const { units } = usePreferences();
+  const { units, initials } = usePreferences();
   const planned = candidate.sheet.check_over;
   const about = `${candidate.train} ${planned}`;
   const [turns, setTurns] = useAnew(about, planned);
   const [measured, setMeasured] = useState("");
   const [off, setOff] = useState("");
   const [method, setMethod] = useState<Schemas["Method"]>("caliper");
-  const check = useLengthCheck(props.machine, props.ask, candidate.train, units);
+  const check = useLengthCheck(props.machine, props.ask, candidate.train, units, initials);
   const { reset } = check;
   useEffect(() => reset(), [about, reset]);
   const problem = check.error instanceof Refusal ? check.error.problem.errors?.[0] : undefined;

@@ -6,6 +6,7 @@ import {
   type LogEntry,
   type LogFilter,
   logFileAddress,
+  stationAddress,
   useAddNote,
   useCorrect,
   useLog,
@@ -14,31 +15,54 @@ import { useMachines } from "../../api/machines";
 import { Failed } from "../../app/Notice";
 import { usePreferences } from "../../app/preferences";
 import { Button, buttonLook } from "../../kit/Button";
-import { clock, day } from "../../kit/date";
+import { clock, day, dayAndTime } from "../../kit/date";
 import { Choice } from "../../kit/Form";
 import { TextField } from "../../kit/TextField";
 import { useDebouncedValue } from "../../kit/useDebouncedValue";
 import { Working } from "../../kit/Working";
-import { OUTCOMES } from "../../planning/LastTime";
+import { LogLink, OUTCOMES } from "../../planning/LastTime";
 
 const KINDS: [LogFilter["kind"], string][] = [
   ["", "all"],
   ["done", "done"],
+  ["check", "checks"],
+  ["job", "jobs"],
   ["change", "changes"],
   ["note", "notes"],
 ];
+const DAY = /^\d{4}-\d{2}-\d{2}$/;
+
+/** What the address says; a word that is none of those that may stand there is read as nothing. */
+function filterOf(search: URLSearchParams): LogFilter {
+  const said = (name: keyof LogFilter) => search.get(name) ?? "";
+  const one = (value: string, of: [string, string][]) =>
+    of.some(([v]) => v === value) ? value : "";
+  const on = (value: string) => (DAY.test(value) ? value : "");
+  return {
+    machine: said("machine"),
+    kind: one(said("kind"), KINDS) as LogFilter["kind"],
+    outcome: one(said("outcome"), OUTCOMES) as LogFilter["outcome"],
+    text: said("text"),
+    teeth: said("teeth"),
+    since: on(said("since")),
+    until: on(said("until")),
+  };
+}
 
 /** What was done and how it came out, day by day. */
 export default function LogStation() {
   const [search, setSearch] = useSearchParams();
-  const filter: LogFilter = {
-    machine: search.get("machine") ?? "",
-    kind: (search.get("kind") ?? "") as LogFilter["kind"],
-    outcome: (search.get("outcome") ?? "") as LogFilter["outcome"],
-    text: search.get("text") ?? "",
-  };
+  const { units } = usePreferences();
+  const filter = filterOf(search);
   const machines = useMachines().data ?? [];
-  const log = useLog({ ...filter, text: useDebouncedValue(filter.text, 200) });
+  const log = useLog(
+    {
+      ...filter,
+      text: useDebouncedValue(filter.text, 200),
+      teeth: useDebouncedValue(filter.teeth, 200),
+    },
+    units,
+  );
   const set = (changes: Partial<LogFilter>) => {
     const next = new URLSearchParams(search);
     for (const [name, value] of Object.entries(changes))
@@ -46,16 +70,21 @@ export default function LogStation() {
       else next.delete(name);
     setSearch(next, { replace: true });
   };
+  const named = machines.find((m) => m.slug === filter.machine);
   const entries = log.data?.pages.flat() ?? [];
   const days = byDay(entries);
   return (
     <div className="h-full overflow-y-auto p-6 print:p-0 phone:p-3">
       <div className="mx-auto max-w-4xl">
-        <h1 className="text-title font-bold">Log</h1>
-        <div className="mt-2 flex flex-wrap items-end gap-2 print:hidden">
+        <h1 className="text-title font-bold">{named ? `Log of ${named.name}` : "Log"}</h1>
+        {named && (
+          <p className="print:hidden">
+            <LogLink to={`/log/${named.slug}`}>{`Book of ${named.name}`}</LogLink>
+          </p>
+        )}
+        <div className="mt-2 grid grid-cols-4 items-end gap-2 print:hidden phone:grid-cols-2">
           <TextField
             label="Words"
-            className="min-w-40"
             value={filter.text}
             onChange={(text) => set({ text })}
             example="M14x2 tight"
@@ -63,7 +92,10 @@ export default function LogStation() {
           <Choice
             label="Machine"
             value={filter.machine}
-            options={[["", "all"], ...machines.map(({ name }): [string, string] => [name, name])]}
+            options={[
+              ["", "all"],
+              ...machines.map(({ slug, name }): [string, string] => [slug, name]),
+            ]}
             change={(machine) => set({ machine })}
           />
           <Choice
@@ -78,10 +110,23 @@ export default function LogStation() {
             options={[["", "all"], ...OUTCOMES]}
             change={(outcome) => set({ outcome })}
           />
-          <Button onClick={() => window.print()}>Print</Button>
-          <a className={buttonLook()} href={logFileAddress(filter)} download>
-            CSV
-          </a>
+          <TextField
+            label="Wheel"
+            value={filter.teeth}
+            onChange={(teeth) => set({ teeth })}
+            example="66"
+            numeric
+          />
+          <DayField label="From" value={filter.since} change={(since) => set({ since })} />
+          <DayField label="To" value={filter.until} change={(until) => set({ until })} />
+          <div className="flex gap-2">
+            <Button className="flex-1" onClick={() => window.print()}>
+              Print
+            </Button>
+            <a className={`${buttonLook()} flex-1`} href={logFileAddress(filter, units)} download>
+              CSV
+            </a>
+          </div>
         </div>
         <NewNote />
         {log.error && <Failed error={log.error} retry={() => void log.refetch()} />}
@@ -94,7 +139,7 @@ export default function LogStation() {
             <h2 className="font-bold">{on}</h2>
             <ul className="border border-line bg-paper">
               {some.map((entry) => (
-                <li key={entry.id} className="border-b border-line px-4 py-2 last:border-b-0">
+                <li key={entry.id} className="border-b border-line px-4 py-1 last:border-b-0">
                   <Entry entry={entry} />
                 </li>
               ))}
@@ -159,8 +204,7 @@ function NewNote() {
 function Entry({ entry }: { entry: LogEntry }) {
   const [correcting, setCorrecting] = useState(false);
   const struck = entry.correction;
-  const place =
-    entry.slug && entry.ask ? addressOf(entry) : entry.slug ? `/machines/${entry.slug}` : undefined;
+  const place = placeOf(entry);
   return (
     <>
       <div className="flex flex-wrap items-baseline gap-x-3">
@@ -177,7 +221,7 @@ function Entry({ entry }: { entry: LogEntry }) {
             Open
           </Link>
         )}
-        {!struck && entry.kind !== "change" && !correcting && (
+        {entry.may_correct && !correcting && (
           <Button
             look="quiet"
             className="print:hidden"
@@ -190,7 +234,7 @@ function Entry({ entry }: { entry: LogEntry }) {
       </div>
       {struck && (
         <p className="text-lesser text-oxide">
-          Struck through {day(struck.at)}
+          Struck through {dayAndTime(struck.at)}
           {struck.by && `, ${struck.by}`}: {struck.reason}
         </p>
       )}
@@ -199,10 +243,26 @@ function Entry({ entry }: { entry: LogEntry }) {
   );
 }
 
-/** The station with that ask and set-up; the log knows machines of three kinds by what is asked of them. */
-function addressOf(entry: LogEntry): string {
-  const kind = entry.station ?? "lathe";
-  return `/${kind}/${entry.slug}?${new URLSearchParams({ ask: entry.ask, ...(entry.train && { train: entry.train }) })}`;
+/** Where what an entry is about is to be seen. */
+function placeOf({ job, slug, station, ask, train }: LogEntry): string | undefined {
+  if (job) return `/jobs/${job}`;
+  if (!slug) return undefined;
+  return station && ask ? stationAddress(station, slug, ask, train) : `/machines/${slug}`;
+}
+
+function DayField(props: { label: string; value: string; change: (value: string) => void }) {
+  const { label, value, change } = props;
+  return (
+    <label className="text-fine text-soft">
+      {label}
+      <input
+        type="date"
+        className="mt-0.5 block min-h-11 w-full rounded-sm border border-steel-2 bg-paper px-2 font-mono text-base text-ink"
+        value={value}
+        onChange={(e) => change(e.target.value)}
+      />
+    </label>
+  );
 }
 
 function Correction({ entry, close }: { entry: number; close: () => void }) {

@@ -33,7 +33,7 @@ export function LeadCheck(props: {
   suspect: (slip?: Suspected) => void;
 }) {
   const { machine, set, suspect } = props;
-  const { units } = usePreferences();
+  const { units, initials } = usePreferences();
   const planned = set.sheet.check_over;
   const [kind, setKind] = useState<Kind>("degrees");
   const [measured, setMeasured] = useState("");
@@ -43,7 +43,7 @@ export function LeadCheck(props: {
   const [off, setOff] = useState("");
   const [turned, setTurned] = useState<HelixReading["turned"]>("not_looked");
   const line = kind === "line";
-  const check = useLeadCheck(machine, props.ask, set.train, units);
+  const check = useLeadCheck(machine, props.ask, set.train, units, initials);
   const expected = useExpected(machine, set.train, useDebouncedValue(travel, 250), units);
   const { reset } = check;
   useEffect(() => reset(), [about, reset]);

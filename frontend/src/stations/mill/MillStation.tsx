@@ -1,4 +1,3 @@
-import { LastTime } from "../../planning/LastTime";
 import { lazy, Suspense } from "react";
 
 import type { Outline, Schemas } from "../../api/client";
@@ -95,14 +94,6 @@ export default function MillStation() {
             suspected={suspected}
             suspect={suspect}
           />
-          {asked.ask && (
-            <LastTime
-              machine={asked.machine}
-              ask={plan.ask.canonical}
-              train={chosen.train}
-              take={station.choose}
-            />
-          )}
         </MillSheetPanel>
       )}
       heard={({ candidates: [best] }) =>

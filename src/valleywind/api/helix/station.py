@@ -1,17 +1,17 @@
 """The Mill station: read an ask, plan pair and wheels, write the sheet, compare what was read, check a pair."""
 
-from typing import Annotated, Literal
+from typing import Annotated, Literal, NamedTuple
 
 from fastapi import APIRouter, Depends, Query, Response
 from pydantic import BaseModel, ConfigDict, Field
 
-from valleywind.api.access import QUICK, InSession, ToWrite
+from valleywind.api.access import QUICK, InSession, ToKeep, ToWrite
 from valleywind.api.asked import whole
 from valleywind.api.drawing import ToothOutline, outlines
 from valleywind.api.drawn_files import described, set_up_sheet
 from valleywind.api.fields import PutOnFor, TypedQuery
 from valleywind.api.helix.answers import Answer, HelixAskOut, HelixPlanOut, HelixSetUpOut, OneHelixSetUp, ask_out
-from valleywind.api.parameters import ChangeOf, InUnits, OtherPlace, Slug, Teeth, WheelAt
+from valleywind.api.parameters import By, ChangeOf, InUnits, OtherPlace, Slug, Teeth, WheelAt
 from valleywind.api.pieces import MOST_SLIPS, FigureOut
 from valleywind.api.problems import RESPONSES
 from valleywind.api.versions import check_text
@@ -33,6 +33,7 @@ from valleywind.core.trains.planner import Order
 from valleywind.core.units import degrees_or_none, parse_length, parse_whole
 from valleywind.formats.on_paper import OnPaper
 from valleywind.shop import machines, mills, records
+from valleywind.shop.log import Checked, note_check
 from valleywind.wording.helix import answers as words
 from valleywind.wording.helix import check as check_words
 from valleywind.wording.helix import pair as pair_words
@@ -192,8 +193,16 @@ class HelixCheckOut(BaseModel):
     outlines: list[ToothOutline]
 
 
-@router.get("/{machine}/check", dependencies=[QUICK])
-def get_helix_check(
+class Compared(NamedTuple):
+    """A reading compared: what is answered, and what the log keeps."""
+
+    out: HelixCheckOut
+    ask: str
+    train: str
+    kept: Checked
+
+
+def _compared(
     on: OnMill,
     ask: Ask,
     train: TrainName,
@@ -205,8 +214,7 @@ def get_helix_check(
     off: Annotated[str, Query(max_length=40, description="By how much it may be off; empty as usual")] = "",
     turned: Annotated[Turned, Query(description="Which way the work turned")] = Turned.NOT_LOOKED,
     units: InUnits = Units.MM,
-) -> HelixCheckOut:
-    """Compare what was read with the set-up: yes, or the single slips that explain it."""
+) -> Compared:
     wanted, at = read_whole(ask), on
     chosen = read_set_up(train, at.drive)
     reading = read_measured(kind, measured, over, off, turned, units.bare)
@@ -216,13 +224,34 @@ def get_helix_check(
         pair = check_words.pair_of(slip) or chosen.pair
         stands = candidate_for(LeadSetUp(slip.train, pair), wanted, at.drive, at.stock, at.on)
         slips_out.append(HelixSlipOut(text=check_words.slip(slip, at.drive), stands=answer.set_up(stands)))
-    return HelixCheckOut(
+    out = HelixCheckOut(
         agrees=result.agrees,
         text=check_words.answer(result, reading, len(slips_out)),
         slips=slips_out,
         next_text=check_words.tell_apart(result, reading, units),
         outlines=outlines({t for s in result.slips[:MOST_SLIPS] for t in s.train.teeth}, at.drive.box.family),
     )
+    kept = Checked(
+        reading.read.value, reading.value, result.expected, reading.off, reading.over, result.agrees,
+        next(iter(result.slips), None),
+    )  # fmt: skip
+    return Compared(out, say(wanted), chosen.name, kept)
+
+
+IsCompared = Annotated[Compared, Depends(_compared)]
+
+
+@router.get("/{machine}/check", dependencies=[QUICK])
+def get_helix_check(compared: IsCompared) -> HelixCheckOut:
+    """Compare what was read with the set-up: yes, or the single slips that explain it."""
+    return compared.out
+
+
+@router.post("/{machine}/check", dependencies=[QUICK])
+def keep_helix_check(compared: IsCompared, on: OnMill, keep: ToKeep, by: By) -> HelixCheckOut:
+    """The same, and keep it in the log."""
+    keep(lambda session: note_check(session, on.row, compared.ask, compared.train, compared.kept, by))
+    return compared.out
 
 
 class HelixExpectedOut(BaseModel):

@@ -1,16 +1,17 @@
 """The Hobber station: read an ask, plan trains for every box, write the sheet, compare what was read."""
 
-from typing import Annotated, Literal
+from fractions import Fraction
+from typing import Annotated, Literal, NamedTuple
 
 from fastapi import APIRouter, Depends, Query, Response
 from pydantic import BaseModel, ConfigDict, Field
 
-from valleywind.api.access import QUICK, InSession, ToWrite
+from valleywind.api.access import QUICK, InSession, ToKeep, ToWrite
 from valleywind.api.asked import whole
 from valleywind.api.drawn_files import described, set_up_sheet
 from valleywind.api.fields import PutOnFor
 from valleywind.api.hobbing.answers import Answer, HobAskOut, HobPlanOut, OneSetUpOut, SetUpOut, ask_out
-from valleywind.api.parameters import InUnits, Slug
+from valleywind.api.parameters import By, InUnits, Slug
 from valleywind.api.pieces import MOST_SLIPS
 from valleywind.api.problems import RESPONSES
 from valleywind.api.versions import check_text
@@ -27,6 +28,7 @@ from valleywind.core.trains.model import Train, parse_train
 from valleywind.core.units import parse_number, spell
 from valleywind.formats.on_paper import OnPaper
 from valleywind.shop import hobbers, machines, records
+from valleywind.shop.log import Checked, note_check
 from valleywind.wording.hobbing import answers as words
 from valleywind.wording.hobbing import check as check_words
 from valleywind.wording.hobbing.boxes import BOXES
@@ -169,12 +171,12 @@ def put_hob_mounted(machine: Slug, mounted: HobMountedIn, session: ToWrite) -> H
     hobber = records.hobber(row)
     before = hobbers.name_of(row, hobber)
     trains: dict[Box, Train] = {}
-    name, constant = "", None
+    name, known = "", None
     if mounted.train is not None:
         trains, known = read_trains(mounted.train, hobber)
-        constant, name = known.constant, spell_trains(trains, known)
+        name = spell_trains(trains, known)
     check_text(mounted.seen, "train", name, before)
-    hobbers.mount(session, row, trains, constant, mounted.ask)
+    hobbers.mount(session, row, trains, known, mounted.ask)
     return HobMountedOut(train=name or None)
 
 
@@ -207,8 +209,16 @@ class HobCheckOut(BaseModel):
     next_text: str | None = Field(description="What to read or count next to tell the first two apart")
 
 
-@router.get("/{machine}/check", dependencies=[QUICK])
-def get_hob_check(
+class Compared(NamedTuple):
+    """A reading compared: what is answered, and what the log keeps."""
+
+    out: HobCheckOut
+    ask: str
+    train: str
+    kept: Checked
+
+
+def _compared(
     on: OnHobber,
     ask: Ask,
     train: TrainsName,
@@ -217,8 +227,7 @@ def get_hob_check(
     turns: Annotated[str, Query(max_length=40, description="Turns of the hob")] = "1",
     off: Annotated[str, Query(max_length=40, description="By how much the angle may be off; empty for ½°")] = "",
     units: InUnits = Units.MM,
-) -> HobCheckOut:
-    """Compare what was read at the table with the trains: yes, or the single slips that explain it."""
+) -> Compared:
     wanted = read_whole(ask)
     named, constant = read_trains(train, on.hobber)
     reading = read_measured(kind, measured, turns, off)
@@ -228,10 +237,31 @@ def get_hob_check(
     for slip in result.slips[:MOST_SLIPS]:
         stands = judged(wanted, on.hobber, on.stock, on.on, {**named, Box.INDEX: slip.train}, constant)
         slips_out.append(HobSlipOut(text=check_words.slip(slip), stands=answer.set_up(stands)))
-    return HobCheckOut(
+    out = HobCheckOut(
         agrees=result.agrees, text=check_words.answer(result, reading, len(slips_out)), slips=slips_out,
         next_text=check_words.tell_apart(result, reading),
     )  # fmt: skip
+    kept = Checked(
+        reading.kind.value, reading.value, result.expected, reading.off, Fraction(reading.turns), result.agrees,
+        next(iter(result.slips), None),
+    )  # fmt: skip
+    return Compared(out, say(wanted), spell_trains(named, constant), kept)
+
+
+IsCompared = Annotated[Compared, Depends(_compared)]
+
+
+@router.get("/{machine}/check", dependencies=[QUICK])
+def get_hob_check(compared: IsCompared) -> HobCheckOut:
+    """Compare what was read at the table with the trains: yes, or the single slips that explain it."""
+    return compared.out
+
+
+@router.post("/{machine}/check", dependencies=[QUICK])
+def keep_hob_check(compared: IsCompared, on: OnHobber, keep: ToKeep, by: By) -> HobCheckOut:
+    """The same, and keep it in the log."""
+    keep(lambda session: note_check(session, on.row, compared.ask, compared.train, compared.kept, by))
+    return compared.out
 
 
 class HobConstantsOut(BaseModel):

@@ -1,16 +1,16 @@
 """Measured against planned: the scratch pass, and the constants of an unknown lathe."""
 
 from fractions import Fraction
-from typing import Annotated
+from typing import Annotated, NamedTuple
 
 from fastapi import APIRouter, Depends, Query
 from pydantic import BaseModel, Field
 
-from valleywind.api.access import QUICK
+from valleywind.api.access import QUICK, ToKeep
 from valleywind.api.drawing import ToothOutline, outlines
 from valleywind.api.lathe.answers import Answer, CandidateOut
 from valleywind.api.lathe.station import Ask, TrainName, read_whole
-from valleywind.api.parameters import InUnits, OnLathe
+from valleywind.api.parameters import By, InUnits, OnLathe
 from valleywind.api.pieces import MOST_SLIPS
 from valleywind.api.problems import RESPONSES
 from valleywind.core.lathe.check import check
@@ -19,8 +19,10 @@ from valleywind.core.lathe.machine import SetUp, read_set_up
 from valleywind.core.lathe.measured import MOST_TURNS, Method, read_measured
 from valleywind.core.lathe.plan import candidate_for
 from valleywind.core.lathe.plate import spell_screw
+from valleywind.core.lathe.thread import FeedAsk, say
 from valleywind.core.trains.model import parse_train
 from valleywind.core.units import parse_whole
+from valleywind.shop.log import Checked, note_check
 from valleywind.wording.lathe import chart as chart_words
 from valleywind.wording.lathe import slips
 from valleywind.wording.numbers import Units
@@ -109,8 +111,16 @@ def get_constants(
     )
 
 
-@router.get("/{machine}/check", dependencies=[QUICK])
-def get_check(
+class Compared(NamedTuple):
+    """A reading compared: what is answered, and what the log keeps."""
+
+    out: CheckOut
+    ask: str
+    train: str
+    kept: Checked
+
+
+def _compared(
     on: OnLathe,
     ask: Ask,
     train: TrainName,
@@ -119,8 +129,7 @@ def get_check(
     method: With = Method.CALIPER,
     off: Off = "",
     units: InUnits = Units.MM,
-) -> CheckOut:
-    """Compare what was measured with the train: yes, or the single slips that explain it."""
+) -> Compared:
     lathe, stock, mounted = on.lathe, on.stock, on.mounted
     wanted, chosen = read_whole(ask), read_set_up(train, lathe)
     reading = read_measured(measured, turns, method, off, units.bare)
@@ -131,7 +140,7 @@ def get_check(
     slips_out = [
         SlipOut(text=slips.slip(s, lathe), stands=answer.candidate(c)) for s, c in zip(shown, stands, strict=True)
     ]
-    return CheckOut(
+    out = CheckOut(
         agrees=result.agrees,
         text=slips.answer(result, reading, units, len(slips_out)),
         expected_mm=float(result.expected),
@@ -139,3 +148,24 @@ def get_check(
         next_text=slips.tell_apart(result),
         outlines=outlines({t for s in shown for t in s.train.teeth}, lathe.family),
     )
+    kept = Checked(
+        "length", reading.length, result.expected, reading.uncertainty, Fraction(reading.turns), result.agrees,
+        next(iter(result.slips), None), None if isinstance(wanted, FeedAsk) else lathe.screw_lead,
+    )  # fmt: skip
+    return Compared(out, say(wanted), chosen.name(lathe), kept)
+
+
+IsCompared = Annotated[Compared, Depends(_compared)]
+
+
+@router.get("/{machine}/check", dependencies=[QUICK])
+def get_check(compared: IsCompared) -> CheckOut:
+    """Compare what was measured with the train: yes, or the single slips that explain it."""
+    return compared.out
+
+
+@router.post("/{machine}/check", dependencies=[QUICK])
+def keep_check(compared: IsCompared, on: OnLathe, keep: ToKeep, by: By) -> CheckOut:
+    """The same, and keep it in the log."""
+    keep(lambda session: note_check(session, on.row, compared.ask, compared.train, compared.kept, by))
+    return compared.out

@@ -56,7 +56,7 @@ def get_log_csv(job: Number, session: InSession, units: InUnits = Units.MM) -> R
 def _of_the_job(row: JobRow, session: Session, units: Units) -> Iterator[LogLine]:
     made, before = job_of(row, session), None
     given, names = given_of(row, made, session, units), _names(session)
-    for event in kept.log(session, row.id):
+    for event in kept.events(session, row.id):
         match Happened(event.kind):
             case Happened.CHOSEN:
                 text, before = words.chosen(before, event.about["typed"], names), event.about["typed"]

@@ -1,29 +1,32 @@
 """The log of the shop: what was done, how it came out, and what was done last time."""
 
-from typing import Annotated
+from typing import Annotated, Literal
 
-from fastapi import APIRouter, Path, Query, Response
+from fastapi import APIRouter, Depends, Path, Query, Response
 from pydantic import BaseModel, Field
 from sqlalchemy.orm import Session
 
 from valleywind.api.access import InSession, ToAdd
+from valleywind.api.parameters import MOST_INITIALS, InUnits
 from valleywind.api.problems import RESPONSES
 from valleywind.api.tables import CSV, csv_response
 from valleywind.core.names import check_name
 from valleywind.core.refusal import Refused
+from valleywind.core.teeth.pitch import FEWEST_TEETH, MOST_TEETH
+from valleywind.core.trains.model import lacking
 from valleywind.formats.tables import csv_text
 from valleywind.shop import log, machines
 from valleywind.shop.log import Entry, Wanted
 from valleywind.shop.models import LogKind, LogRow, MachineRow, Outcome
 from valleywind.wording import log as words
-from valleywind.wording.changes import set_up_text
+from valleywind.wording.numbers import Units
 
 router = APIRouter(prefix="/log", tags=["log"], responses=RESPONSES)
 
-_MOST_AT_ONCE, _MOST_IN_A_FILE = 100, 20_000
+_MOST_AT_ONCE, _MOST_IN_A_FILE, _MOST_CHANGES = 100, 20_000, 5
 _STATIONS = ("lathe", "hobber", "mill")
 _HEAD = ("at", "by", "kind", "machine", "ask", "train", "outcome", "text", "struck through because")
-By = Annotated[str, Field(max_length=12, description="Initials of whoever says it; may be empty")]
+Initials = Annotated[str, Field(max_length=MOST_INITIALS, description="Initials of whoever says it; may be empty")]
 Note = Annotated[str, Field(max_length=500, description="In one's own words")]
 
 
@@ -34,82 +37,127 @@ class CorrectionOut(BaseModel):
 
 
 class LogEntryOut(BaseModel):
-    id: int
+    id: int = Field(description="The entry's number")
     at: str = Field(description="When, UTC")
     by: str = Field(description="Initials, if any")
     kind: LogKind
     text: str = Field(description="What happened, in one sentence")
     machine: str = Field(description="The machine's name then; empty where it is about none")
-    slug: str | None = Field(description="The machine's short name, where there still is one of that name")
+    slug: str | None = Field(description="The machine's short name, where it is still there")
     station: str | None = Field(description="Kind of station that plans for it: lathe, hobber or mill; null for none")
+    job: int | None = Field(description="The job that it is about")
     ask: str = Field(description="What was wanted; empty where nothing was")
     train: str = Field(description="The set-up, as requests name it; empty where it is about none")
     train_text: str = Field(description="The set-up as people write it")
     outcome: Outcome | None = Field(description="How it came out, where somebody said so")
+    may_correct: bool = Field(description="Whether it may be struck through: not what was written by itself")
     correction: CorrectionOut | None = Field(description="What strikes it through; null where it stands")
+
+
+class ChangedSince(BaseModel):
+    at: str = Field(description="When, UTC")
+    text: str = Field(description="What was changed, in a sentence")
+
+
+class AsThenOut(BaseModel):
+    """The set-up of last time, as it is now."""
+
+    train: str = Field(description="As requests name it")
+    text: str = Field(description="As people write it")
+    at: str = Field(description="When it was put on or used, UTC")
+    changed: list[ChangedSince] = Field(
+        description="What was changed since that may make it another set-up, the newest first"
+    )
+    lacking: str | None = Field(description="Wheels of it that are not held now, in a sentence")
+
+
+class LastTimeOut(BaseModel):
+    entries: list[LogEntryOut] = Field(description="The newest first")
+    as_then: AsThenOut | None = Field(description="Null where no set-up is known")
 
 
 class DoneIn(BaseModel):
     machine: str = Field(description="Short name of the machine", max_length=80)
     ask: str = Field(description="What was done, as it was asked", max_length=200)
-    train: str = Field("", description="With which set-up", max_length=160)
+    train: str = Field("", description="With which set-up", max_length=200)
     outcome: Outcome | None = None
+    pieces: int = Field(1, ge=1, le=100_000, description="How many")
+    tried: Literal["", "nut", "gauge", "mate"] = Field("", description="What it was tried with")
     note: Note = ""
-    by: By = ""
+    by: Initials = ""
 
 
 class NoteIn(BaseModel):
     note: Note
-    by: By = ""
+    by: Initials = ""
 
 
 class CorrectionIn(BaseModel):
     reason: Note
-    by: By = ""
+    by: Initials = ""
 
 
-def _out(entry: Entry, machines_there: dict[str, MachineRow]) -> LogEntryOut:
+Machines = dict[int, MachineRow]
+
+
+def machines_there(session: Session) -> Machines:
+    """The machines of the shop by their numbers."""
+    return {row.id: row for row in machines.every(session)}
+
+
+def entry_out(entry: Entry, there: Machines, units: Units) -> LogEntryOut:
+    """An entry as it is answered."""
     row, struck = entry.row, entry.corrected
-    there = machines_there.get(row.machine)
-    station = there.kind if there and there.kind in _STATIONS else None
+    machine = there.get(row.machine_id or 0)
     return LogEntryOut(
         id=row.id,
         at=row.at,
         by=row.by,
         kind=LogKind(row.kind),
-        text=words.sentence(row),
+        text=words.sentence(row, units),
         machine=row.machine,
-        slug=there.slug if there else None,
-        station=station,
+        slug=machine.slug if machine else None,
+        station=machine.kind if machine and machine.kind in _STATIONS else None,
+        job=row.job_id,
         ask=row.ask,
         train=row.train,
-        train_text=set_up_text(row.train),
+        train_text=words.train_words(row.train),
         outcome=Outcome(row.outcome) if row.outcome else None,
-        correction=CorrectionOut(at=struck.at, by=struck.by, reason=struck.note) if struck else None,
+        may_correct=struck is None and row.kind not in log.BY_ITSELF,
+        correction=CorrectionOut(at=struck.at, by=struck.by, reason=words.why_struck(struck)) if struck else None,
     )
 
 
-def _there(session: Session) -> dict[str, MachineRow]:
-    return {row.name: row for row in machines.every(session)}
+_DAY = r"^(\d{4}-\d{2}-\d{2})?$"
 
 
-Machine = Annotated[str, Query(max_length=80, description="The machine's name; empty for all")]
-Words = Annotated[str, Query(max_length=200, description="Words that stand in it")]
+def _wanted(
+    session: InSession,
+    machine: Annotated[str, Query(max_length=80, description="Short name of the machine; empty for all")] = "",
+    kind: Annotated[LogKind | None, Query(description="Of this kind alone")] = None,
+    outcome: Annotated[Outcome | None, Query(description="That came out so")] = None,
+    text: Annotated[str, Query(max_length=200, description="Words that stand in it")] = "",
+    teeth: Annotated[
+        int | None, Query(ge=FEWEST_TEETH, le=MOST_TEETH, description="A wheel of so many teeth stands in it")
+    ] = None,
+    job: Annotated[int | None, Query(ge=1, le=2**53, description="About this job")] = None,
+    since: Annotated[str, Query(pattern=_DAY, description="From this day on", examples=["2026-03-01"])] = "",
+    until: Annotated[str, Query(pattern=_DAY, description="Up to this day", examples=["2026-03-31"])] = "",
+    before: Annotated[int | None, Query(ge=1, le=2**53, description="Older than this entry")] = None,
+) -> Wanted:
+    row = machines.machine(session, machine) if machine else None
+    return Wanted(row, kind, outcome, text, teeth, job, since, until, before)
+
+
+IsWanted = Annotated[Wanted, Depends(_wanted)]
 
 
 @router.get("")
-def get_shop_log(
-    session: InSession,
-    machine: Machine = "",
-    kind: Annotated[LogKind | None, Query(description="Of this kind alone")] = None,
-    outcome: Annotated[Outcome | None, Query(description="That came out so")] = None,
-    text: Words = "",
-    before: Annotated[int | None, Query(ge=1, le=2**53, description="Older than this entry")] = None,
-) -> list[LogEntryOut]:
+def get_shop_log(wanted: IsWanted, session: InSession, units: InUnits = Units.MM) -> list[LogEntryOut]:
     """Entries of the log, the newest first, up to 100."""
-    found = log.entries(session, Wanted(machine, kind, outcome, text, before), _MOST_AT_ONCE)
-    there = _there(session)
-    return [_out(entry, there) for entry in found]
+    found = log.entries(session, wanted, _MOST_AT_ONCE)
+    there = machines_there(session)
+    return [entry_out(entry, there, units) for entry in found]
 
 
 @router.get("/last")
@@ -117,35 +165,54 @@ def get_last_time(
     session: InSession,
     machine: Annotated[str, Query(max_length=80, description="Short name of the machine")],
     ask: Annotated[str, Query(max_length=200, description="What is wanted")],
-) -> list[LogEntryOut]:
-    """What was put on for this ask last time, and how it came out."""
+    units: InUnits = Units.MM,
+) -> LastTimeOut:
+    """What was put on, measured and done for this ask last time, and what was changed since."""
     row = machines.machine(session, machine)
-    return [_out(entry, {row.name: row}) for entry in log.last_time(session, row.name, ask)]
+    found = log.last_time(session, row, ask)
+    with_train = next((entry.row for entry in found if entry.row.train), None)
+    return LastTimeOut(
+        entries=[entry_out(entry, {row.id: row}, units) for entry in found],
+        as_then=_as_then(session, row, with_train, units) if with_train else None,
+    )
+
+
+def _as_then(session: Session, row: MachineRow, entry: LogRow, units: Units) -> AsThenOut:
+    teeth = log.teeth_of(entry.train)
+    changed = log.changed_since(session, entry, teeth)[:_MOST_CHANGES]
+    short = sorted(lacking(teeth, machines.stock(row)))
+    return AsThenOut(
+        train=entry.train,
+        text=words.train_words(entry.train),
+        at=entry.at,
+        changed=[ChangedSince(at=one.at, text=words.sentence(one, units)) for one in changed],
+        lacking=words.lacking(short) if short else None,
+    )
 
 
 @router.get("/file.csv", response_class=Response, responses=CSV)
-def get_shop_log_file(session: InSession, machine: Machine = "", text: Words = "") -> Response:
+def get_shop_log_file(wanted: IsWanted, session: InSession, units: InUnits = Units.MM) -> Response:
     """The log as a table, the newest first."""
-    found = log.entries(session, Wanted(machine, words=text), _MOST_IN_A_FILE)
     rows = [
-        (e.row.at, e.row.by, e.row.kind, e.row.machine, e.row.ask, e.row.train, e.row.outcome, words.sentence(e.row),
-         e.corrected.note if e.corrected else "")
-        for e in found
+        (e.row.at, e.row.by, e.row.kind, e.row.machine, e.row.ask, e.row.train, e.row.outcome,
+         words.sentence(e.row, units), e.corrected.note if e.corrected else "")
+        for e in log.entries(session, wanted, _MOST_IN_A_FILE)
     ]  # fmt: skip
     return csv_response(csv_text(_HEAD, rows), "log.csv")
 
 
 @router.post("/done", status_code=201)
-def add_done(typed: DoneIn, session: ToAdd) -> LogEntryOut:
+def add_done(typed: DoneIn, session: ToAdd, units: InUnits = Units.MM) -> LogEntryOut:
     """Say that a piece of work is done, and how it came out."""
     row = machines.machine(session, typed.machine)
     for field in ("ask", "train", "note", "by"):
         check_name(getattr(typed, field), field)
+    about = {"pieces": typed.pieces} | ({"tried": typed.tried} if typed.tried else {})
     made = LogRow(
-        at="", kind=LogKind.DONE, machine=row.name, ask=typed.ask, train=typed.train, outcome=typed.outcome or "",
-        note=typed.note.strip(), by=typed.by.strip(),
+        at="", kind=LogKind.DONE, machine=row.name, machine_id=row.id, ask=typed.ask, train=typed.train,
+        outcome=typed.outcome or "", note=typed.note.strip(), by=typed.by.strip(), about=about,
     )  # fmt: skip
-    return _out(Entry(log.add(session, made), None), {row.name: row})
+    return entry_out(Entry(log.add(session, made), None), {row.id: row}, units)
 
 
 @router.post("/notes", status_code=201)
@@ -155,7 +222,7 @@ def add_note(typed: NoteIn, session: ToAdd) -> LogEntryOut:
         raise Refused("empty", "note", typed.note)
     check_name(typed.note, "note")
     made = LogRow(at="", kind=LogKind.NOTE, note=typed.note.strip(), by=check_name(typed.by, "by").strip())
-    return _out(Entry(log.add(session, made), None), {})
+    return entry_out(Entry(log.add(session, made), None), {}, Units.MM)
 
 
 @router.post("/{entry}/correction", status_code=201)

@@ -10,7 +10,7 @@ from valleywind.api.access import InSession, Shop, ToWrite
 from valleywind.api.problems import RESPONSES
 from valleywind.core.refusal import Refused
 from valleywind.demo import harrowfold
-from valleywind.shop import log, machines
+from valleywind.shop import machines
 from valleywind.shop.store import PLACE_VARIABLE
 
 router = APIRouter(prefix="/shop", tags=["shop"], responses=RESPONSES)
@@ -53,8 +53,6 @@ def load_demo(_said: DemoIn, request: Request, shop: Shop, session: ToWrite) -> 
     """Put the demo shop in as it was at the start. Only in the demo's own file, or in a shop without machines."""
     if not request.app.state.demo and machines.every(session):
         raise Refused("shop_in_use", "confirm", str(shop.path))
-    if request.app.state.demo:
-        log.clear(session)
-    harrowfold.load(session)
+    harrowfold.load(session, with_year=request.app.state.demo)
     session.flush()
     return _shop(request, shop, session)

@@ -45,7 +45,7 @@ def answer(result: HelixChecked, measured: LeadReading, shown: int) -> str:
 
 def slip(slip: Slip, drive: LeadDrive) -> str:
     """One slip in a sentence, with how sure it is."""
-    said = _factor(slip, drive) if slip.kind is SlipKind.FACTOR else wheels_slip(slip)
+    said = _factor(slip, drive) if slip.kind is SlipKind.FACTOR else wheels_slip(slip.kind, slip.wheels)
     return said if slip.sure else f"Less sure: {said}"
 
 

@@ -31,7 +31,7 @@ def answer(result: CheckResult, measured: TableReading, shown: int) -> str:
 
 def slip(slip: Slip) -> str:
     """One slip in a sentence, with how sure it is."""
-    said = _factor(slip) if slip.kind is SlipKind.FACTOR else wheels_slip(slip)
+    said = _factor(slip) if slip.kind is SlipKind.FACTOR else wheels_slip(slip.kind, slip.wheels)
     return said if slip.sure else f"Less sure: {said}"
 
 
