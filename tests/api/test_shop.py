@@ -35,7 +35,9 @@ from valleywind.shop.store import Store, open_store, usual_place
 
 def test_a_new_file_has_the_tables_of_the_models(store: Store) -> None:
     with store.engine.connect() as connection:
-        assert compare_metadata(MigrationContext.configure(connection), Base.metadata) == []
+        differing = compare_metadata(MigrationContext.configure(connection), Base.metadata)
+        # The index of the log's words is no table of the models, and lies in tables of its own.
+        assert [one for one in differing if "log_words" not in str(one)] == []
         assert connection.scalar(text("PRAGMA journal_mode")) == "wal"
         assert connection.scalar(text("PRAGMA foreign_keys")) == 1
 

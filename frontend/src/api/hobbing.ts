@@ -2,6 +2,7 @@
 import { useMutation, useQueries, useQuery } from "@tanstack/react-query";
 
 import { useAdvice } from "./advice";
+import { keptOrLooked } from "./log";
 import { answered, api, type Schemas, type Units } from "./client";
 import { inParts } from "./parts";
 import type { PlannedKind, Mounted } from "./planned";
@@ -46,10 +47,19 @@ export interface HobReading {
 export function useHobCheck(machine: string, ask: string, train: string, units: Units, by: string) {
   return useMutation({
     mutationFn: (taken: HobReading) =>
-      answered(
-        api.POST("/api/hobbers/{machine}/check", {
-          params: { path: { machine }, query: { ask, train, units, by, ...taken } },
-        }),
+      keptOrLooked(
+        () =>
+          answered(
+            api.POST("/api/hobbers/{machine}/check", {
+              params: { path: { machine }, query: { ask, train, units, by, ...taken } },
+            }),
+          ),
+        () =>
+          answered(
+            api.GET("/api/hobbers/{machine}/check", {
+              params: { path: { machine }, query: { ask, train, units, ...taken } },
+            }),
+          ),
       ),
   });
 }

@@ -2,6 +2,7 @@
 import { keepPreviousData, useMutation, useQueries, useQuery } from "@tanstack/react-query";
 
 import { useAdvice } from "./advice";
+import { keptOrLooked } from "./log";
 import { answered, api, type Candidate, type Schemas, type Units } from "./client";
 import type { Change, PlannedKind, Mounted } from "./planned";
 import { saving } from "./saving";
@@ -81,10 +82,19 @@ export function useLengthCheck(
 ) {
   return useMutation({
     mutationFn: (taken: ReadingTaken) =>
-      answered(
-        api.POST("/api/lathes/{machine}/check", {
-          params: { path: { machine }, query: { ask, train, units, by, ...taken } },
-        }),
+      keptOrLooked(
+        () =>
+          answered(
+            api.POST("/api/lathes/{machine}/check", {
+              params: { path: { machine }, query: { ask, train, units, by, ...taken } },
+            }),
+          ),
+        () =>
+          answered(
+            api.GET("/api/lathes/{machine}/check", {
+              params: { path: { machine }, query: { ask, train, units, ...taken } },
+            }),
+          ),
       ),
   });
 }

@@ -1,7 +1,7 @@
 /** The log of the shop, and what it says of a machine. */
 import { useInfiniteQuery, useMutation, useQuery } from "@tanstack/react-query";
 
-import { answered, api, type Schemas, type Units } from "./client";
+import { answered, api, Refusal, type Schemas, type Units } from "./client";
 
 export type LogEntry = Schemas["LogEntryOut"];
 export type Outcome = Schemas["Outcome"];
@@ -18,6 +18,16 @@ export interface LogFilter {
   teeth: string;
   since: string;
   until: string;
+}
+
+/** The answer of what keeps it in the log; of who may only look, the same without that. */
+export async function keptOrLooked<T>(keep: () => Promise<T>, look: () => Promise<T>): Promise<T> {
+  try {
+    return await keep();
+  } catch (error) {
+    if (error instanceof Refusal && error.problem.status === 403) return look();
+    throw error;
+  }
 }
 
 // As many as the server tells at once.

@@ -2,6 +2,7 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
 
 import { useAdvice } from "./advice";
+import { keptOrLooked } from "./log";
 import { answered, api, type Schemas, type Units } from "./client";
 import { inParts } from "./parts";
 import type { Change, PlannedKind, Mounted } from "./planned";
@@ -54,10 +55,19 @@ export function useLeadCheck(
 ) {
   return useMutation({
     mutationFn: (taken: HelixReading) =>
-      answered(
-        api.POST("/api/mills/{machine}/check", {
-          params: { path: { machine }, query: { ask, train, units, by, ...taken } },
-        }),
+      keptOrLooked(
+        () =>
+          answered(
+            api.POST("/api/mills/{machine}/check", {
+              params: { path: { machine }, query: { ask, train, units, by, ...taken } },
+            }),
+          ),
+        () =>
+          answered(
+            api.GET("/api/mills/{machine}/check", {
+              params: { path: { machine }, query: { ask, train, units, ...taken } },
+            }),
+          ),
       ),
   });
 }

@@ -1,6 +1,6 @@
 /** Questions about the shop itself. */
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { answered, api } from "./client";
+import { answered, api, fetched, type Schemas, type Units } from "./client";
 
 export function useShop() {
   return useQuery({ queryKey: ["shop"], queryFn: () => answered(api.GET("/api/shop")) });
@@ -62,4 +62,26 @@ export function useRestoreCopy() {
 
 export function copyAddress(name: string): string {
   return `/api/copies/${encodeURIComponent(name)}/file`;
+}
+
+/** What a file of a shop has beside what is here. */
+export function useLookAtFile(units: Units) {
+  return useMutation({
+    mutationFn: async (file: File): Promise<Schemas["LookedOut"]> => {
+      const response = await fetched(`/api/shop/file/look?units=${units}`, {
+        method: "POST",
+        body: await file.arrayBuffer(),
+        headers: { "Content-Type": "application/zip" },
+      });
+      return (await response.json()) as Schemas["LookedOut"];
+    },
+  });
+}
+
+/** Take it in, as it was chosen. */
+export function useTakeFileIn() {
+  return useMutation({
+    mutationFn: (body: Schemas["TakeInIn"]) =>
+      answered(api.POST("/api/shop/file/import", { body })),
+  });
 }

@@ -36,7 +36,7 @@ from valleywind.api.making import log as job_log
 from valleywind.api.once import Once
 from valleywind.api.rack import boxes as rack_boxes
 from valleywind.api.rack import identify, rack, stores, wheels_csv
-from valleywind.api.shop import book, changes, entry, events, finding, log, reading, shop
+from valleywind.api.shop import book, carried, changes, entry, events, finding, log, reading, shop
 from valleywind.api.shop import copies as shop_copies
 from valleywind.api.shop.copies import copying
 from valleywind.api.wheels import wheels
@@ -97,7 +97,21 @@ def make_app(
     on_record = (*records, rack, identify, wheels_csv, rack_boxes, stores)
     planned = (lathe, lathe_check, lathe_day, lathe_chart, hobber, hobber_teeth, hobber_chart, mill, mill_chart)
     made = (wheels, dividing, dividing_made, jobs, job_log, sessions, presence, keys, stand_ins, devices)
-    for topic in (shop, shop_copies, log, book, entry, reading, finding, events, changes, *on_record, *planned, *made):
+    for topic in (
+        shop,
+        shop_copies,
+        carried,
+        log,
+        book,
+        entry,
+        reading,
+        finding,
+        events,
+        changes,
+        *on_record,
+        *planned,
+        *made,
+    ):
         _bound(topic.router)
         app.include_router(topic.router, prefix="/api")
     document.install(app)
@@ -140,6 +154,7 @@ def use_shop(app: FastAPI, store: Store, demo: bool) -> None:
     """Let the application work on this shop from now on; nobody waits, listens or is connected any more."""
     app.state.store, app.state.demo, app.state.turns = store, demo, Turns()
     app.state.entry = Entry(store)
+    app.state.waiting = carried.Waiting()
     app.state.copies = Copies(store, app.state.copies_in or store.path.parent / FOLDER)
     app.state.recording = Recording(store, app.state.turns.writing)
     app.state.devices = Devices(app.state.recording, DeviceKeys(store), app.state.device_keys)

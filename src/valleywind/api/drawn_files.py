@@ -13,7 +13,7 @@ from valleywind.wording.sheet import Sheet
 Kind = Literal["pdf", "svg", "dxf"]
 BINARY = {"type": "string", "format": "binary"}
 """How a file that is no text is described."""
-_MEDIA = {"pdf": "application/pdf", "svg": "image/svg+xml", "dxf": "image/vnd.dxf"}
+_MEDIA = {"pdf": "application/pdf", "svg": "image/svg+xml", "dxf": "image/vnd.dxf", "zip": "application/zip"}
 
 
 def described(kind: Kind) -> dict[int | str, dict[str, Any]]:
@@ -42,7 +42,7 @@ def set_up_sheet(written: Sheet, drawn: Sequence[Drawn], name: str) -> Response:
     return attached(sheet_pdf(written, drawn), "pdf", name)
 
 
-def attached(content: bytes, kind: Kind, name: str) -> Response:
+def attached(content: bytes, kind: Kind | Literal["zip"], name: str) -> Response:
     """A file to be saved; what a file name cannot bear is replaced or left out of `name`."""
     plain = name.replace(" ", "-").replace("/", "_").encode("ascii", "ignore").decode()
     headers = {"Content-Disposition": f'attachment; filename="{plain}.{kind}"'}

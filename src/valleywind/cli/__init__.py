@@ -340,6 +340,38 @@ def restore_command(
     restore(file, data)
 
 
+@app.command("export")
+def export_command(
+    file: Annotated[Path, typer.Argument(help="The file to write, such as shop.zip")],
+    data: Data = None,
+    machine: Annotated[str, typer.Option(help="One machine alone, with its wheels: its short name")] = "",
+    job: Annotated[int | None, typer.Option(help="One job alone: its number", min=1)] = None,
+) -> None:
+    """Write the shop as a file that others can read, while it is served or not."""
+    from valleywind.carrying import export
+
+    export(file, data, machine, job)
+
+
+@app.command("import")
+def import_command(
+    file: Annotated[Path, typer.Argument(help="A file that was exported")],
+    data: Data = None,
+    apply: Annotated[bool, typer.Option("--apply", help="Take it in; else it is only said what would be done")] = False,
+    different: Annotated[
+        str, typer.Option(help="What is in both and not the same: mine, theirs or both are kept")
+    ] = "mine",
+    as_json: Annotated[bool, typer.Option("--json", help="As JSON")] = False,
+) -> None:
+    """Take in what another shop exported, while this one is not served."""
+    from valleywind.app.compared import Choice
+    from valleywind.carrying import take_in
+
+    if different not in list(Choice):
+        raise BadParameter("mine, theirs or both", param_hint="--different")
+    take_in(file, data, apply, Choice(different), as_json)
+
+
 @app.command("passphrase")
 def passphrase_command(
     data: Data = None,

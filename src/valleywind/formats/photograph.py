@@ -44,6 +44,19 @@ def small(file: bytes) -> bytes:
     return made.getvalue()
 
 
+def is_kept_so(file: bytes) -> bool:
+    """Whether a file is a picture as `small` makes them."""
+    try:
+        with Image.open(BytesIO(file), formats=("JPEG",)) as opened:
+            if max(opened.size) > _LONGEST_SIDE:
+                return False
+            opened.load()
+    except Exception:
+        # Whatever stops the decoder.
+        return False
+    return True
+
+
 def _check(opened: Image.Image) -> None:
     """Refuse by its head what would take too long or too much room to decode."""
     short, long = sorted(opened.size)

@@ -106,7 +106,9 @@ def note_change(
     session: Session, number: int, undoes: int | None, code: str, about: Mapping[str, Any], at: str
 ) -> None:
     """A change of the shop, by its number, written by itself. undoes: the change that it takes back; that one's entry
-    is struck through by it."""
+    is struck through by it. A whole shop that came into an empty file has its own log, and none of that."""
+    if code == "imported" and about.get("whole"):
+        return
     of, what, undone = about, code, False
     while what == UNDONE:
         what, of, undone = of["what"], of["of"], not undone

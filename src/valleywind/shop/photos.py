@@ -8,9 +8,14 @@ from valleywind.core.refusal import Refused
 from valleywind.shop.models import PhotoRow
 
 
+def name_of(picture: bytes) -> str:
+    """What a picture is called: by what is in it."""
+    return sha256(picture).hexdigest()[:32]
+
+
 def keep(session: Session, picture: bytes) -> str:
     """Keep a small picture; its name."""
-    name = sha256(picture).hexdigest()[:32]
+    name = name_of(picture)
     if session.get(PhotoRow, name) is None:
         session.add(PhotoRow(name=name, picture=picture))
         session.flush()

@@ -40,6 +40,7 @@ _CHANGES = {
     "job_added": "Added a job: a wheel of {teeth}.",
     "job_edited": "Changed the job of the {teeth}.",
     "job_deleted": "Deleted the job of the {teeth}.",
+    "imported": "Took {count} things in from a shop’s file.",
     "demo_loaded": "Loaded the demo shop.",
     "changed": "Changed the shop.",
 }

@@ -540,6 +540,13 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
         "{value} has an idler or a third stage.", "Name a train of one or two stages: 36/64*32/78."
     ),
     "no_such_entry": _plain("There is no such entry in the log.", "Look at the log again."),
+    "not_a_shop_file": _plain("That is not a shop’s file.", "Choose a file that was exported here or elsewhere."),
+    "shop_file_newer": _plain(
+        "That file is of a newer version than this program reads.", "Bring this program up to date, or export it older."
+    ),
+    "shop_file_too_large": _plain("That file holds more than {most} MB.", "Export a part of that shop alone."),
+    "shop_file_damaged": _plain("That file is damaged: {value} cannot be read.", "Export it again where it came from."),
+    "look_first": _plain("That file is not here any more.", "Choose it again, and look at it first."),
     "no_such_pin": _plain("That set-up is pinned no longer.", "Look at Today again."),
     "too_many_pins": _plain("{most} set-ups are pinned on this machine already.", "Take one away first."),
     "readings_say_nothing": _plain(

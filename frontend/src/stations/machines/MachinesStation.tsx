@@ -11,6 +11,7 @@ import { Button, buttonLook } from "../../kit/Button";
 import { Failed } from "../../app/Notice";
 import { plannedKind } from "../../app/planned";
 import { usePreferences } from "../../app/preferences";
+import { CarriedFile } from "./CarriedFile";
 import { Copies } from "./Copies";
 import { OtherDevices } from "./OtherDevices";
 import { ArchiveButton } from "./RecordButtons";
@@ -66,6 +67,7 @@ export default function MachinesStation() {
           ))}
         <Archived machines={machines.data?.filter((machine) => machine.archived) ?? []} />
         <OtherDevices />
+        <CarriedFile />
         <Copies />
         {shop.data && <ShopFile empty={machines.data?.length === 0} />}
       </div>

@@ -80,7 +80,7 @@ class DoneIn(BaseModel):
     machine: str = Field(description="Short name of the machine", max_length=80)
     ask: str = Field(description="What was done, as it was asked", max_length=200)
     train: str = Field("", description="With which set-up", max_length=200)
-    outcome: Outcome | None = None
+    outcome: Outcome | None = Field(None, description="How it came out; null where that is not said")
     pieces: int = Field(1, ge=1, le=100_000, description="How many")
     tried: Literal["", "nut", "gauge", "mate"] = Field("", description="What it was tried with")
     note: Note = ""
