@@ -1,6 +1,10 @@
 """The log, a machine's book and Today, and what was done last time, as a person finds them."""
 
+import io
+import json
 import re
+import urllib.request
+import zipfile
 
 from playwright.sync_api import Page, expect
 
@@ -83,3 +87,34 @@ def test_today_is_what_one_comes_to_and_an_ask_goes_on_from_there(page: Page, ad
     expect(page.get_by_role("region", name="Last time")).to_contain_text(
         "Spacer on the stud, or the 32 rubs the cover."
     )
+
+
+def test_a_shop_is_exported_and_anothers_file_is_looked_at_and_taken_in(page: Page, address: str) -> None:
+    with urllib.request.urlopen(f"{address}/api/shop/file.zip", timeout=20) as answer:
+        mine = answer.read()
+    with zipfile.ZipFile(io.BytesIO(mine)) as file:
+        shop = json.loads(file.read("shop.json"))
+    next(m for m in shop["machines"] if m["name"] == "Grebe")["note"] = "as theirs has it"
+    out = io.BytesIO()
+    with zipfile.ZipFile(out, "w") as file:
+        file.writestr("shop.json", json.dumps(shop))
+    page.goto(f"{address}/machines")
+    part = page.get_by_role("region", name="Export and import")
+    with page.expect_download() as got:
+        part.get_by_role("link", name="Export the shop").click()
+    assert got.value.suggested_filename == "shop.zip"
+    chosen = part.get_by_label("File of a shop")
+    chosen.set_input_files({"name": "a.zip", "mimeType": "application/zip", "buffer": b"no zip"})
+    expect(part.get_by_role("alert")).to_contain_text("That is not a shop’s file.")
+    chosen.set_input_files({"name": "a.zip", "mimeType": "application/zip", "buffer": mine})
+    dialog = page.get_by_role("dialog")
+    expect(dialog).to_contain_text("Everything in it is here already.")
+    dialog.get_by_role("button", name="Cancel").click()
+    chosen.set_input_files({"name": "a.zip", "mimeType": "application/zip", "buffer": out.getvalue()})
+    expect(dialog).to_contain_text("1 different")
+    dialog.get_by_label("What is done with: Grebe").select_option("Take theirs")
+    dialog.get_by_role("button", name="Import").click()
+    expect(page.get_by_role("status", name="What was done")).to_contain_text("Taken in: 1 machine.")
+    expect(page.get_by_text("as theirs has it")).to_be_visible()
+    page.get_by_role("button", name="Undo").click()
+    expect(page.get_by_text("as theirs has it")).to_have_count(0)

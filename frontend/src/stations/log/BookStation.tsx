@@ -64,6 +64,13 @@ export default function BookStation() {
             <p className="flex flex-wrap gap-x-4 print:hidden">
               <LogLink to={`/machines/${machine}`}>Open the record</LogLink>
               {planned && <LogLink to={`/${planned.kind}/${machine}/plate`}>Plate</LogLink>}
+              <a
+                className="inline-flex min-h-11 items-center font-bold text-blue underline underline-offset-4"
+                href={`/api/shop/file.zip?machine=${machine}`}
+                download
+              >
+                Export this machine
+              </a>
             </p>
           </section>
         )}

@@ -54,6 +54,8 @@ export default function LogStation() {
   const [search, setSearch] = useSearchParams();
   const { units } = usePreferences();
   const filter = filterOf(search);
+  // On a telephone the fields fold away; what was found stays in sight.
+  const [open, setOpen] = useState(Object.values(filter).some(Boolean));
   const machines = useMachines().data ?? [];
   const log = useLog(
     {
@@ -82,7 +84,17 @@ export default function LogStation() {
             <LogLink to={`/log/${named.slug}`}>{`Book of ${named.name}`}</LogLink>
           </p>
         )}
-        <div className="mt-2 grid grid-cols-4 items-end gap-2 print:hidden phone:grid-cols-2">
+        <Button
+          look="quiet"
+          className="mt-2 hidden phone:block"
+          aria-expanded={open}
+          onClick={() => setOpen(!open)}
+        >
+          Find in the log
+        </Button>
+        <div
+          className={`mt-2 grid grid-cols-4 items-end gap-2 print:hidden phone:grid-cols-2 ${open ? "" : "phone:hidden"}`}
+        >
           <TextField
             label="Words"
             value={filter.text}

@@ -1,7 +1,9 @@
 import type { Book } from "../../api/log";
+import { useSize } from "../../drawing/useSize";
 import { day } from "../../kit/date";
 
-const WIDTH = 720;
+// px, on paper and before the width is known.
+const USUAL_WIDTH = 720;
 const HEIGHT = 260;
 const LEFT = 64;
 const RIGHT = 16;
@@ -10,6 +12,15 @@ const BOTTOM = 34;
 
 /** Readings of a lead over the time, each with what it may be off, against what is wanted; and what they say together. */
 export function ReadingsPlot({ book }: { book: Book }) {
+  const [room, size] = useSize<HTMLDivElement>();
+  return (
+    <div ref={room} className="mt-2 border border-line bg-paper">
+      <Plot book={book} width={size.width || USUAL_WIDTH} />
+    </div>
+  );
+}
+
+function Plot({ book, width }: { book: Book; width: number }) {
   const { readings } = book;
   const counted = readings.filter((r) => !r.left_out);
   if (readings.length === 0) return null;
@@ -24,15 +35,15 @@ export function ReadingsPlot({ book }: { book: Book }) {
   const times = readings.map((r) => new Date(r.at).getTime());
   const [first, last] = [Math.min(...times), Math.max(...times)];
   const x = (at: string) => {
-    const room = WIDTH - LEFT - RIGHT - 24;
+    const room = width - LEFT - RIGHT - 24;
     const share = last > first ? (new Date(at).getTime() - first) / (last - first) : 0.5;
     return LEFT + 12 + share * room;
   };
   const inside = (ppm: number) => Math.min(top, Math.max(bottom, ppm));
   return (
     <svg
-      viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
-      className="mt-2 w-full border border-line bg-paper"
+      viewBox={`0 0 ${width} ${HEIGHT}`}
+      className="block w-full"
       role="img"
       aria-label={`Readings of the lead of ${book.machine}: ${book.says}`}
     >
@@ -40,7 +51,7 @@ export function ReadingsPlot({ book }: { book: Book }) {
         <g key={ppm}>
           <line
             x1={LEFT}
-            x2={WIDTH - RIGHT}
+            x2={width - RIGHT}
             y1={y(ppm)}
             y2={y(ppm)}
             stroke={ppm === 0 ? "var(--ink)" : "var(--grid)"}
@@ -55,7 +66,7 @@ export function ReadingsPlot({ book }: { book: Book }) {
         <g>
           <rect
             x={LEFT}
-            width={WIDTH - LEFT - RIGHT}
+            width={width - LEFT - RIGHT}
             y={y(book.ppm + book.off_ppm)}
             height={Math.max(1, y(book.ppm - book.off_ppm) - y(book.ppm + book.off_ppm))}
             fill="var(--brass-bg)"
@@ -63,7 +74,7 @@ export function ReadingsPlot({ book }: { book: Book }) {
           />
           <line
             x1={LEFT}
-            x2={WIDTH - RIGHT}
+            x2={width - RIGHT}
             y1={y(book.ppm)}
             y2={y(book.ppm)}
             stroke="var(--brass-line)"
@@ -94,7 +105,7 @@ export function ReadingsPlot({ book }: { book: Book }) {
       <text x={LEFT} y={HEIGHT - 10} fontSize="13" fill="var(--soft)">
         {day(readings[0]!.at)}
       </text>
-      <text x={WIDTH - RIGHT} y={HEIGHT - 10} textAnchor="end" fontSize="13" fill="var(--soft)">
+      <text x={width - RIGHT} y={HEIGHT - 10} textAnchor="end" fontSize="13" fill="var(--soft)">
         {day(readings.at(-1)!.at)}
       </text>
       <text x="6" y={HEIGHT - 10} fontSize="13" fill="var(--soft)">
