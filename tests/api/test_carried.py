@@ -103,7 +103,7 @@ def test_an_empty_shop_and_one_of_five_thousand_wheels(store: Store, other: Stor
     with store.session() as session:
         harrowfold.load(session)
         family = rack.families(session)[0].id
-        bare = {
+        bare: rack.Record = {
             "family_id": family,
             "machine_id": None,
             "condition": "good",
