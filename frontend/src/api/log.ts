@@ -18,6 +18,8 @@ export interface LogFilter {
   teeth: string;
   since: string;
   until: string;
+  /** The number of one entry. */
+  entry: string;
 }
 
 /** The answer of what keeps it in the log; of who may only look, the same without that. */
@@ -33,12 +35,13 @@ export async function keptOrLooked<T>(keep: () => Promise<T>, look: () => Promis
 // As many as the server tells at once.
 const PAGE = 100;
 
-function asked({ kind, outcome, teeth, ...filter }: LogFilter) {
+function asked({ kind, outcome, teeth, entry, ...filter }: LogFilter) {
   return {
     ...filter,
     kind: kind || undefined,
     outcome: outcome || undefined,
     teeth: Number(teeth) || undefined,
+    entry: Number(entry) || undefined,
   };
 }
 

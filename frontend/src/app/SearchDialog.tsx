@@ -20,7 +20,7 @@ interface Place {
   text: string;
 }
 
-/** One field that finds machines, jobs, wheels, cutters, bar and pages, and goes there. */
+/** One field that finds machines, jobs, wheels, cutters, bar, entries of the log and pages, and goes there. */
 export function SearchDialog({ close, start = "" }: { close: () => void; start?: string }) {
   const [text, setText] = useState(start);
   const sought = useDebouncedValue(text.trim(), PAUSE);
@@ -87,6 +87,7 @@ function placeOf({ sort, key, kind, name, text }: Found): Place {
     wheel: `/rack?wheel=${key}`,
     cutter: `/rack/stores?cutter=${key}`,
     bar: `/rack/stores?bar=${key}`,
+    entry: `/log?entry=${key}`,
   }[sort];
   return { to, name: sort === "wheel" ? `${name} teeth` : name, text };
 }

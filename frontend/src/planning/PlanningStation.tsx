@@ -18,6 +18,7 @@ import { Stale } from "../kit/Stale";
 import { Working } from "../kit/Working";
 import type { OnPaper } from "./onPaper";
 import { LoggedProvider } from "./LastTime";
+import { SetUpMark } from "./SheetMark";
 import { StationFrame } from "./StationFrame";
 import { FirstAsk, NamedElsewhere, NotInAddress, Shelf, useNoSuchMachine } from "./StationParts";
 import type { Planning } from "./usePlanning";
@@ -174,7 +175,21 @@ export function PlanningStation<P extends Plan<C>, C extends Looked, N, S>(props
             : (shown.shortfall ?? "No train."))}
       </p>
       {station.put ? <InHandProvider put={station.put}>{page}</InHandProvider> : page}
-      {paper && <PrintedSheet sheet={chosen.sheet} merit={paper.merit} drawn={paper.drawn} />}
+      {paper && (
+        <PrintedSheet
+          sheet={chosen.sheet}
+          merit={paper.merit}
+          drawn={paper.drawn}
+          mark={
+            <SetUpMark
+              station={kind}
+              machine={asked.machine}
+              ask={shown?.ask.canonical ?? station.line}
+              train={chosen.train}
+            />
+          }
+        />
+      )}
     </>
   );
 }

@@ -1,4 +1,4 @@
-import type { ComponentProps } from "react";
+import type { ComponentProps, ReactNode } from "react";
 
 import type { Schemas } from "../api/client";
 import { Strong } from "../kit/Strong";
@@ -16,8 +16,10 @@ export function PrintedSheet(props: {
   sheet: Schemas["SheetOut"];
   merit: ComponentProps<typeof Nut>["merit"];
   drawn: OnPaper[];
+  /** What leads back to this page. */
+  mark: ReactNode;
 }) {
-  const { sheet, merit, drawn } = props;
+  const { sheet, merit, drawn, mark } = props;
   const [first, ...others] = drawn;
   const alone = others.length === 0 && sheet.brief;
   return (
@@ -80,9 +82,14 @@ export function PrintedSheet(props: {
           </p>
         </section>
       ))}
-      <p className="mt-1">Measured: ____________ Date: ____________</p>
       {!alone && <Facts facts={sheet.facts} across />}
-      <p className="mt-1 text-print-fine text-soft">{sheet.aid}</p>
+      <footer className="mt-1 flex items-end gap-4">
+        <div className="flex-1">
+          <p>Measured: ____________ Date: ____________</p>
+          <p className="mt-1 text-print-fine text-soft">{sheet.aid}</p>
+        </div>
+        {mark}
+      </footer>
     </article>
   );
 }

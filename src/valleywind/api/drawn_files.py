@@ -7,6 +7,7 @@ from typing import Any, Literal
 from fastapi import Response
 
 from valleywind.formats.on_paper import Drawn
+from valleywind.formats.qr import Mark
 from valleywind.formats.vector import Picture, to_dxf, to_svg
 from valleywind.wording.sheet import Sheet
 
@@ -35,11 +36,11 @@ def drawing_response(picture: Picture, name: str, kind: Kind, table: Iterable[tu
     return attached(content, kind, name)
 
 
-def set_up_sheet(written: Sheet, drawn: Sequence[Drawn], name: str) -> Response:
+def set_up_sheet(written: Sheet, drawn: Sequence[Drawn], name: str, mark: Mark) -> Response:
     """A set-up sheet as pages of A4, with at least one drawing."""
     from valleywind.formats.sheet_pdf import sheet_pdf
 
-    return attached(sheet_pdf(written, drawn), "pdf", name)
+    return attached(sheet_pdf(written, drawn, mark), "pdf", name)
 
 
 def attached(content: bytes, kind: Kind | Literal["zip"], name: str) -> Response:

@@ -1,5 +1,6 @@
 """Whatever the shop has, found by a few words of what is said of it."""
 
+import re
 from collections.abc import Iterator
 from dataclasses import dataclass
 from enum import StrEnum
@@ -8,9 +9,13 @@ from sqlalchemy.orm import Session
 
 from valleywind.app.job_choices import title
 from valleywind.core import interrupt
-from valleywind.shop import jobs, machines, rack, stores
+from valleywind.shop import jobs, log, machines, rack, stores
+from valleywind.shop.log import Wanted
+from valleywind.wording.log import sentence
+from valleywind.wording.numbers import Units
 from valleywind.wording.rack import finding as words
 from valleywind.wording.rack.stores import piece_name
+from valleywind.wording.sheet import NUMBER
 
 MOST_OF_A_SORT = 6
 """So many things of one sort are told."""
@@ -24,6 +29,7 @@ class Findable(StrEnum):
     WHEEL = "wheel"
     CUTTER = "cutter"
     BAR = "bar"
+    ENTRY = "entry"
 
 
 @dataclass(frozen=True)
@@ -59,6 +65,9 @@ def find(session: Session, text: str) -> Finding:
         said.sort(key=lambda one: not one.name.casefold().startswith(sought[0]))
         found += said[:MOST_OF_A_SORT]
         more += len(said[MOST_OF_A_SORT:])
+    entries = _entries(session, text)
+    more += len(entries[MOST_OF_A_SORT:])
+    found += entries[:MOST_OF_A_SORT]
     return Finding(tuple(found), more)
 
 
@@ -104,6 +113,19 @@ def _bars(session: Session) -> Iterator[Found]:
     for row in stores.bars(session):
         name = piece_name(row.material, row.diameter_mm, row.length_mm, "")
         yield Found(Findable.BAR, str(row.id), name, words.joined(row.place, row.note))
+
+
+def _entries(session: Session, text: str) -> list[Found]:
+    """Entries of the log, the newest first: the one whose number is typed, or those in which the words stand. They are
+    looked up in the log's own index."""
+    number = re.fullmatch(r"(?:no\.?|#)?\s*(\d{1,9})", text.strip(), re.IGNORECASE)
+    wanted = [Wanted(entry=int(number[1]))] if number else []
+    entries = [one for each in (*wanted, Wanted(words=text)) for one in log.entries(session, each, MOST_OF_A_SORT + 1)]
+    once = {one.row.id: one.row for one in entries}
+    return [
+        Found(Findable.ENTRY, str(row.id), NUMBER.format(number=row.id), f"{row.at[:10]}: {sentence(row, Units.MM)}")
+        for row in once.values()
+    ]
 
 
 _EVERY = (_machines, _jobs, _wheels, _cutters, _bars)

@@ -13,6 +13,7 @@ from valleywind.core.refusal import Refused
 from valleywind.formats import paper
 from valleywind.formats.paper import MARGIN, WIDTH, Place, text
 from valleywind.formats.pictures import wheel_picture
+from valleywind.formats.qr import Mark
 from valleywind.formats.vector_pdf import add_sheets
 from valleywind.wording.making.steps import StepText
 from valleywind.wording.sheet import AID
@@ -21,7 +22,12 @@ _SIZES = ((8.5, 46.0), (8.0, 40.0), (9.0, 52.0))
 
 
 def job_sheet_pdf(
-    title: str, figures: Sequence[tuple[str, str]], steps: Sequence[tuple[Step, StepText]], job: Job, school: str
+    title: str,
+    figures: Sequence[tuple[str, str]],
+    steps: Sequence[tuple[Step, StepText]],
+    job: Job,
+    school: str,
+    mark: Mark,
 ) -> bytes:
     """The page as a PDF file, and behind it the drawing of the wheel at true size, where it is a straight one that goes
     on paper."""
@@ -32,16 +38,16 @@ def job_sheet_pdf(
                 add_sheets(pdf, wheel_picture(job.sizes, title))
 
     return paper.fitted(
-        lambda size, high: _laid_out(title, figures, steps, job, school, size, high), _SIZES, paper.BOTTOM,
+        lambda size, high: _laid_out(title, figures, steps, job, school, mark, size, high), _SIZES, paper.BOTTOM,
         drawing,
     )  # fmt: skip
 
 
 def _laid_out(
     title: str, figures: Sequence[tuple[str, str]], steps: Sequence[tuple[Step, StepText]], job: Job, school: str,
-    size: float, high: float,
+    mark: Mark, size: float, high: float,
 ) -> tuple[FPDF, float]:  # fmt: skip
-    pdf = paper.page(title, AID)
+    pdf = paper.page(title, AID, mark)
     pdf.set_font("text", "B", 17)
     text(pdf, title, WIDTH - 2 * MARGIN, 7)
     pdf.set_font("text", "", size + 1)

@@ -14,8 +14,9 @@ from valleywind.core.trains.motion import motions
 from valleywind.core.trains.quadrant import Quadrant
 from valleywind.formats.fonts import FONTS
 from valleywind.formats.on_paper import OnPaper
+from valleywind.formats.qr import Mark
 from valleywind.wording.labels import place
-from valleywind.wording.sheet import Fact, ShaftRow, SheetStep
+from valleywind.wording.sheet import NUMBER, Fact, ShaftRow, SheetStep
 from valleywind.wording.trains import slot_name
 
 WIDTH, HEIGHT, MARGIN = 210.0, 297.0, 14.0
@@ -27,6 +28,8 @@ Place = tuple[float, float, float, float]
 
 
 _FOOT = 10.0
+# The code stands in the margin at the foot, with the free squares that it needs.
+_CODE, _QUIET = 17.0, 4
 BOTTOM = HEIGHT - MARGIN - _FOOT
 """Where the foot begins, mm from the top."""
 
@@ -34,22 +37,36 @@ BOTTOM = HEIGHT - MARGIN - _FOOT
 class Paper(FPDF):
     """Pages whose foot says what the sheet is."""
 
-    aid = ""
+    aid, mark = "", Mark()
 
     def footer(self) -> None:
-        if not self.aid:
-            return
+        room = WIDTH - 2 * MARGIN - (_CODE if self.mark.code else 0.0)
         self.set_font("text", "", 8)
         self.set_text_color(GREY)
         self.set_xy(MARGIN, BOTTOM + 1)
-        self.multi_cell(WIDTH - 2 * MARGIN, 3.8, self.aid)
+        if self.aid:
+            self.multi_cell(room, 3.8, self.aid, new_x=XPos.LMARGIN, new_y=YPos.NEXT)
+        if self.mark.number is not None:
+            self.cell(room, 3.8, NUMBER.format(number=self.mark.number))
         self.set_text_color(0)
+        self._code()
+
+    def _code(self) -> None:
+        rows = self.mark.code
+        if not rows:
+            return
+        square = _CODE / (len(rows) + 2 * _QUIET)
+        left, top = WIDTH - MARGIN - _CODE + _QUIET * square, BOTTOM + 1 + _QUIET * square
+        for y, row in enumerate(rows):
+            for x, dark in enumerate(row):
+                if dark == "1":
+                    self.rect(left + x * square, top + y * square, square, square, "F")
 
 
-def page(title: str, aid: str = "") -> Paper:
-    """A page with our fonts. aid: what stands at the foot of this and every page that follows."""
+def page(title: str, aid: str = "", mark: Mark = Mark()) -> Paper:
+    """A page with our fonts. aid, mark: what stands at the foot of this and every page that follows."""
     pdf = Paper(format="A4")
-    pdf.aid = aid
+    pdf.aid, pdf.mark = aid, mark
     pdf.set_auto_page_break(True, MARGIN + _FOOT)
     pdf.set_margins(MARGIN, MARGIN)
     pdf.add_font("text", "", FONTS / "text-regular.ttf")

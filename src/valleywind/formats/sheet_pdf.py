@@ -11,6 +11,7 @@ from valleywind.formats import paper
 from valleywind.formats.from_above import from_above
 from valleywind.formats.on_paper import Drawn
 from valleywind.formats.paper import GREY, MARGIN, WIDTH, Place, text
+from valleywind.formats.qr import Mark
 from valleywind.wording.sheet import Lines, Sheet
 
 _ACROSS = WIDTH - 2 * MARGIN
@@ -22,16 +23,16 @@ _BESIDE = ((10.0, 108.0), (9.5, 98.0), (9.0, 90.0), (10.0, 108.0))
 _IN_A_ROW = ((8.5, 76.0), (8.0, 66.0), (7.5, 56.0), (8.5, 76.0))
 
 
-def sheet_pdf(sheet: Sheet, drawn: Sequence[Drawn]) -> bytes:
-    """The sheet as a PDF file, with at least one drawing."""
+def sheet_pdf(sheet: Sheet, drawn: Sequence[Drawn], mark: Mark) -> bytes:
+    """The sheet as a PDF file, with at least one drawing; mark: what leads back to its page."""
     beside = len(drawn) == 1 and sheet.brief
     laid_out, sizes = (_with_one, _BESIDE) if beside else (_with_a_row, _IN_A_ROW)
-    return paper.fitted(lambda size, high: laid_out(sheet, drawn, size, high), sizes, paper.BOTTOM)
+    return paper.fitted(lambda size, high: laid_out(sheet, drawn, mark, size, high), sizes, paper.BOTTOM)
 
 
-def _with_one(sheet: Sheet, drawn: Sequence[Drawn], size: float, high: float) -> tuple[FPDF, float]:
+def _with_one(sheet: Sheet, drawn: Sequence[Drawn], mark: Mark, size: float, high: float) -> tuple[FPDF, float]:
     """The page in this size of type, with a drawing so high, and where it ends."""
-    pdf = _begun(sheet, 20)
+    pdf = _begun(sheet, mark, 20)
     top = pdf.get_y() + 2
     _draw(pdf, drawn[0], (MARGIN, top, _WIDE, high))
     bottom = _beside(pdf, sheet, MARGIN + _WIDE + _APART, top)
@@ -40,9 +41,9 @@ def _with_one(sheet: Sheet, drawn: Sequence[Drawn], size: float, high: float) ->
     return pdf, float(pdf.get_y())
 
 
-def _with_a_row(sheet: Sheet, drawn: Sequence[Drawn], size: float, high: float) -> tuple[FPDF, float]:
+def _with_a_row(sheet: Sheet, drawn: Sequence[Drawn], mark: Mark, size: float, high: float) -> tuple[FPDF, float]:
     """The same with drawings side by side, the facts at the end."""
-    pdf = _begun(sheet, 17)
+    pdf = _begun(sheet, mark, 17)
     pdf.set_font("text", "", size + 1)
     text(pdf, f"**{sheet.head}.** {sheet.verdict}", _ACROSS, 4.6)
     top, wide = pdf.get_y() + 1, _ACROSS / max(2, len(drawn))
@@ -61,9 +62,9 @@ def _draw(pdf: FPDF, drawn: Drawn, place: Place) -> None:
         paper.train(pdf, drawn, place)
 
 
-def _begun(sheet: Sheet, size: float) -> FPDF:
+def _begun(sheet: Sheet, mark: Mark, size: float) -> FPDF:
     """A page with the sheet's head in this size of type."""
-    pdf, title = paper.page(f"{sheet.title} on {sheet.machine}", sheet.aid), f"{sheet.title} on {sheet.machine}"
+    pdf, title = paper.page(f"{sheet.title} on {sheet.machine}", sheet.aid, mark), f"{sheet.title} on {sheet.machine}"
     pdf.set_font("digits", "B", size)
     figure = pdf.get_string_width(sheet.figure) + 4 if sheet.figure else 0.0
     top = pdf.get_y()

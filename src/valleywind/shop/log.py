@@ -51,6 +51,7 @@ class Wanted:
     job: int | None = None
     since: str = ""
     until: str = ""
+    entry: int | None = None
     before: int | None = None
 
 
@@ -155,6 +156,8 @@ def entries(session: Session, wanted: Wanted, most: int) -> list[Entry]:
         query = query.where(LogRow.kind == wanted.kind.value)
     if wanted.outcome is not None:
         query = query.where(LogRow.outcome == wanted.outcome.value)
+    if wanted.entry is not None:
+        query = query.where(LogRow.id == wanted.entry)
     if wanted.job is not None:
         query = query.where(LogRow.job_id == wanted.job)
     if wanted.since:
@@ -169,6 +172,17 @@ def entries(session: Session, wanted: Wanted, most: int) -> list[Entry]:
         matching = text("log.id IN (SELECT rowid FROM log_words WHERE log_words MATCH :sought)")
         query = query.where(matching.bindparams(sought=sought))
     return [Entry(row, corrected) for row, corrected in session.execute(query)]
+
+
+def number_of(session: Session, machine: MachineRow, ask: str, train: str) -> int | None:
+    """The entry in which a set-up was last put on, measured or used for an ask; None where there is none."""
+    query = (
+        _standing(LogKind.CHANGE, LogKind.CHECK, LogKind.DONE)
+        .with_only_columns(func.max(LogRow.id))
+        .where(LogRow.machine_id == machine.id, LogRow.ask == ask, LogRow.train == train)
+    )
+    number: int | None = session.scalar(query)
+    return number
 
 
 def _standing(*kinds: LogKind) -> Select[LogRow]:

@@ -16,6 +16,7 @@ AID = (
     "An aid to calculation: the machine’s own manual, the local safety rules and, for supply and guarding, "
     "a licensed person come first."
 )
+NUMBER = "No. {number} in the log"
 
 _FEW_FACTS, _FEW_STEPS = 9, 14
 

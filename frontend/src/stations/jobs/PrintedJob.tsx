@@ -1,6 +1,7 @@
 import type { Job } from "../../api/jobs";
 import { SideDrawing } from "../../drawing/SideDrawing";
 import { Strong } from "../../kit/Strong";
+import { SheetMark } from "../../planning/SheetMark";
 
 /** The job for paper: one page of A4 with room for what is found. Only the printer sees it. */
 export function PrintedJob({ job }: { job: Job }) {
@@ -42,6 +43,9 @@ export function PrintedJob({ job }: { job: Job }) {
           </li>
         ))}
       </ol>
+      <div className="mt-2 flex justify-end">
+        <SheetMark path={`/jobs/${job.id}`} />
+      </div>
     </article>
   );
 }

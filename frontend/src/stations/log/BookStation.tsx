@@ -21,7 +21,15 @@ import { Working } from "../../kit/Working";
 import { LogLink } from "../../planning/LastTime";
 import { ReadingsPlot } from "./ReadingsPlot";
 
-const ALL = { kind: "", outcome: "", text: "", teeth: "", since: "", until: "" } as const;
+const ALL = {
+  kind: "",
+  outcome: "",
+  text: "",
+  teeth: "",
+  since: "",
+  until: "",
+  entry: "",
+} as const;
 
 /** A machine's book: its record, the set-ups it is used with, what its readings say, and its log. */
 export default function BookStation() {

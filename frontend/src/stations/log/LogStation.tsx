@@ -46,6 +46,7 @@ function filterOf(search: URLSearchParams): LogFilter {
     teeth: said("teeth"),
     since: on(said("since")),
     until: on(said("until")),
+    entry: said("entry"),
   };
 }
 
@@ -131,6 +132,11 @@ export default function LogStation() {
           />
           <DayField label="From" value={filter.since} change={(since) => set({ since })} />
           <DayField label="To" value={filter.until} change={(until) => set({ until })} />
+          {filter.entry && (
+            <Button className="col-span-full" onClick={() => set({ entry: "" })}>
+              No. {filter.entry} alone is shown. Show all
+            </Button>
+          )}
           <div className="flex gap-2">
             <Button className="flex-1" onClick={() => window.print()}>
               Print

@@ -2,7 +2,7 @@
 
 from typing import Annotated, Literal, NamedTuple
 
-from fastapi import APIRouter, Depends, Query, Response
+from fastapi import APIRouter, Depends, Query, Request, Response
 from pydantic import BaseModel, ConfigDict, Field
 
 from valleywind.api.access import QUICK, InSession, ToKeep, ToWrite
@@ -11,6 +11,7 @@ from valleywind.api.drawing import ToothOutline, outlines
 from valleywind.api.drawn_files import described, set_up_sheet
 from valleywind.api.fields import PutOnFor, TypedQuery
 from valleywind.api.helix.answers import Answer, HelixAskOut, HelixPlanOut, HelixSetUpOut, OneHelixSetUp, ask_out
+from valleywind.api.pages import mark_of, station_path
 from valleywind.api.parameters import By, ChangeOf, InUnits, OtherPlace, Slug, Teeth, WheelAt
 from valleywind.api.pieces import MOST_SLIPS, FigureOut
 from valleywind.api.problems import RESPONSES
@@ -33,7 +34,7 @@ from valleywind.core.trains.planner import Order
 from valleywind.core.units import degrees_or_none, parse_length, parse_whole
 from valleywind.formats.on_paper import OnPaper
 from valleywind.shop import machines, mills, records
-from valleywind.shop.log import Checked, note_check
+from valleywind.shop.log import Checked, note_check, number_of
 from valleywind.wording.helix import answers as words
 from valleywind.wording.helix import check as check_words
 from valleywind.wording.helix import pair as pair_words
@@ -168,7 +169,9 @@ def put_helix_mounted(machine: Slug, mounted: HelixMountedIn, session: ToWrite) 
 
 
 @router.get("/{machine}/sheet.pdf", dependencies=[QUICK], response_class=Response, responses=described("pdf"))
-def get_helix_sheet(on: OnMill, ask: Ask, train: TrainName, units: InUnits = Units.MM) -> Response:
+def get_helix_sheet(
+    on: OnMill, ask: Ask, train: TrainName, request: Request, session: InSession, units: InUnits = Units.MM
+) -> Response:
     """The sheet as a page of A4."""
     wanted, at = read_whole(ask), on
     candidate = candidate_for(read_set_up(train, at.drive), wanted, at.drive, at.stock, at.on)
@@ -177,7 +180,9 @@ def get_helix_sheet(on: OnMill, ask: Ask, train: TrainName, units: InUnits = Uni
     box, seen = at.drive.box, view_of(setting, wanted, at.mill)
     wheels = OnPaper(candidate.train, candidate.placement, box.family, box.quadrant, LEAD_SHAFTS.carrier.capitalize())
     drawn: list[OnPaper | View] = [wheels, seen] if seen else [wheels]
-    return set_up_sheet(written, drawn, f"{on.row.slug}-{say(wanted)}")
+    said = say(wanted)
+    mark = mark_of(request, station_path("mill", on.row.slug, said, train), number_of(session, on.row, said, train))
+    return set_up_sheet(written, drawn, f"{on.row.slug}-{said}", mark)
 
 
 class HelixSlipOut(BaseModel):

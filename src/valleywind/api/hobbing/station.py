@@ -3,7 +3,7 @@
 from fractions import Fraction
 from typing import Annotated, Literal, NamedTuple
 
-from fastapi import APIRouter, Depends, Query, Response
+from fastapi import APIRouter, Depends, Query, Request, Response
 from pydantic import BaseModel, ConfigDict, Field
 
 from valleywind.api.access import QUICK, InSession, ToKeep, ToWrite
@@ -11,6 +11,7 @@ from valleywind.api.asked import whole
 from valleywind.api.drawn_files import described, set_up_sheet
 from valleywind.api.fields import PutOnFor
 from valleywind.api.hobbing.answers import Answer, HobAskOut, HobPlanOut, OneSetUpOut, SetUpOut, ask_out
+from valleywind.api.pages import mark_of, station_path
 from valleywind.api.parameters import By, InUnits, Slug
 from valleywind.api.pieces import MOST_SLIPS
 from valleywind.api.problems import RESPONSES
@@ -28,7 +29,7 @@ from valleywind.core.trains.model import Train, parse_train
 from valleywind.core.units import parse_number, spell
 from valleywind.formats.on_paper import OnPaper
 from valleywind.shop import hobbers, machines, records
-from valleywind.shop.log import Checked, note_check
+from valleywind.shop.log import Checked, note_check, number_of
 from valleywind.wording.hobbing import answers as words
 from valleywind.wording.hobbing import check as check_words
 from valleywind.wording.hobbing.boxes import BOXES
@@ -182,8 +183,9 @@ def put_hob_mounted(machine: Slug, mounted: HobMountedIn, session: ToWrite) -> H
 
 @router.get("/{machine}/sheet.pdf", dependencies=[QUICK], response_class=Response, responses=described("pdf"))
 def get_hob_sheet(
-    on: OnHobber, ask: Ask, train: TrainsName, units: InUnits = Units.MM, material: Of = BlankMaterial.MILD_STEEL
-) -> Response:
+    on: OnHobber, ask: Ask, train: TrainsName, request: Request, session: InSession, units: InUnits = Units.MM,
+    material: Of = BlankMaterial.MILD_STEEL,
+) -> Response:  # fmt: skip
     """The set-up sheet as a page of A4."""
     wanted = read_whole(ask)
     named, constant = read_trains(train, on.hobber)
@@ -194,7 +196,9 @@ def get_hob_sheet(
         OnPaper(part.train, part.placement, gearbox.family, gearbox.quadrant, BOXES[box].capitalize())
         for box, part, gearbox in boxes
     ]
-    return set_up_sheet(written, drawn, f"{on.row.slug}-{say(wanted)}")
+    said = say(wanted)
+    mark = mark_of(request, station_path("hobber", on.row.slug, said, train), number_of(session, on.row, said, train))
+    return set_up_sheet(written, drawn, f"{on.row.slug}-{said}", mark)
 
 
 class HobSlipOut(BaseModel):

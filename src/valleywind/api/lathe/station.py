@@ -2,7 +2,7 @@
 
 from typing import Annotated
 
-from fastapi import APIRouter, Query, Response
+from fastapi import APIRouter, Query, Request, Response
 from pydantic import BaseModel, Field
 
 from valleywind.api.access import LONG, QUICK, InSession
@@ -10,6 +10,7 @@ from valleywind.api.asked import whole
 from valleywind.api.drawn_files import described, set_up_sheet
 from valleywind.api.fields import TypedQuery
 from valleywind.api.lathe.answers import Answer, AskOut, PlanOut, TrainOut, asked
+from valleywind.api.pages import mark_of, station_path
 from valleywind.api.parameters import ChangeOf, InUnits, OnLathe, OtherPlace, Teeth, WheelAt
 from valleywind.api.pieces import ListedTrain
 from valleywind.api.problems import RESPONSES
@@ -25,6 +26,7 @@ from valleywind.core.lathe.thread import CarriageMove
 from valleywind.core.trains.direction import Hand
 from valleywind.core.trains.planner import Order
 from valleywind.formats.on_paper import OnPaper
+from valleywind.shop.log import number_of
 from valleywind.wording import refusals
 from valleywind.wording.lathe import answers as words
 from valleywind.wording.lathe.sheet import sheet
@@ -160,10 +162,14 @@ def get_now(on: OnLathe, units: InUnits = Units.MM) -> PlanOut | None:
     response_class=Response,
     responses=described("pdf"),
 )
-def get_sheet(on: OnLathe, ask: Ask, train: TrainName, units: InUnits = Units.MM) -> Response:
+def get_sheet(
+    on: OnLathe, ask: Ask, train: TrainName, request: Request, session: InSession, units: InUnits = Units.MM
+) -> Response:
     """The set-up sheet of one train as a page of A4."""
     lathe = on.lathe
     wanted = read_whole(ask)
     chosen = candidate_for(read_set_up(train, lathe), wanted, lathe, on.stock, on.mounted)
     drawn = OnPaper(chosen.train, chosen.placement, lathe.family, lathe.quadrant, lathe.name, lathe.pitch_known)
-    return set_up_sheet(sheet(chosen, wanted, lathe, units), [drawn], f"{on.row.slug}-{thread.say(wanted)}")
+    said = thread.say(wanted)
+    mark = mark_of(request, station_path("lathe", on.row.slug, said, train), number_of(session, on.row, said, train))
+    return set_up_sheet(sheet(chosen, wanted, lathe, units), [drawn], f"{on.row.slug}-{said}", mark)

@@ -4,7 +4,7 @@ from contextlib import suppress
 from fractions import Fraction
 from typing import Annotated
 
-from fastapi import APIRouter, Path, Query, Response
+from fastapi import APIRouter, Path, Query, Request, Response
 from pydantic import BaseModel, ConfigDict, Field
 from sqlalchemy.orm import Session
 
@@ -13,6 +13,7 @@ from valleywind.api.asked import whole
 from valleywind.api.drawn_files import attached, described
 from valleywind.api.making.choices import Chosen, JobTyped
 from valleywind.api.making.shown import JobLine, JobOut, given_of, job_out, line_of
+from valleywind.api.pages import mark_of
 from valleywind.api.parameters import InUnits
 from valleywind.api.pieces import FactOut
 from valleywind.api.problems import RESPONSES
@@ -249,7 +250,7 @@ def rack_job(job: Number, session: ToWrite, units: InUnits = Units.MM) -> JobOut
 
 
 @router.get("/{job}/sheet.pdf", response_class=Response, responses=described("pdf"))
-def get_job_sheet(job: Number, session: InSession, units: InUnits = Units.MM) -> Response:
+def get_job_sheet(job: Number, request: Request, session: InSession, units: InUnits = Units.MM) -> Response:
     """The job on a page of A4, step by step, with room for what is found."""
     from valleywind.formats.job_sheet_pdf import job_sheet_pdf  # loaded when one is first asked for
 
@@ -258,7 +259,12 @@ def get_job_sheet(job: Number, session: InSession, units: InUnits = Units.MM) ->
     given = given_of(row, made, session, units)
     lines = [(s, words.text(s, made, given, units)) for s in steps(made)]
     written = job_sheet_pdf(
-        title(row, session), job_words.blank_lines(made, units), lines, made, job_words.SCHOOLS[made.school][0]
+        title(row, session),
+        job_words.blank_lines(made, units),
+        lines,
+        made,
+        job_words.SCHOOLS[made.school][0],
+        mark_of(request, f"/jobs/{row.id}"),
     )
     return attached(written, "pdf", f"job-{row.id}-{row.teeth}")
 

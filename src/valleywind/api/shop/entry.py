@@ -2,17 +2,17 @@
 
 from datetime import UTC, datetime
 from typing import Annotated
-from urllib.parse import quote, urlsplit
+from urllib.parse import quote
 
-import segno
 from fastapi import APIRouter, Query, Request
 from pydantic import BaseModel, Field
 
 from valleywind.api.doors import SIGN_IN, address_of, guest_of
-from valleywind.api.guard import LOOPBACK
+from valleywind.api.pages import reached
 from valleywind.api.problems import RESPONSES
 from valleywind.app.entry import INVITED_S, LONGEST, Entry
 from valleywind.core.refusal import Refused
+from valleywind.formats.qr import modules
 
 router = APIRouter(prefix="/entry", tags=["entry"], responses=RESPONSES)
 
@@ -76,7 +76,7 @@ def _shown(request: Request) -> EntryOut:
     return EntryOut(
         asks=request.app.state.closed,
         has_passphrase=entry.has_passphrase,
-        address=_reached(request),
+        address=reached(request),
         guests=guests,
     )
 
@@ -84,15 +84,6 @@ def _shown(request: Request) -> EntryOut:
 def _entry(request: Request) -> Entry:
     entry: Entry = request.app.state.entry
     return entry
-
-
-def _reached(request: Request) -> str:
-    """The address of this server for other devices: the one that was asked under, where others reach that; else its own
-    on the network; empty where it listens on this machine alone."""
-    if not request.app.state.address:
-        return ""
-    asked = urlsplit(f"//{request.headers.get('host', '')}").hostname
-    return request.app.state.address if asked in LOOPBACK else f"{request.url.scheme}://{request.headers['host']}"
 
 
 @router.get("")
@@ -122,8 +113,8 @@ def invite(wanted: InvitationIn, request: Request) -> InvitationOut:
     if not request.app.state.closed:
         raise Refused("no_invitation_needed", "looks_only", None)
     code = _entry(request).invite(wanted.looks_only)
-    address = f"{_reached(request)}{SIGN_IN}?code={code}&next={quote(wanted.onward, safe='')}"
-    return InvitationOut(address=address, modules=_modules(address), minutes=INVITED_S // 60)
+    address = f"{reached(request)}{SIGN_IN}?code={code}&next={quote(wanted.onward, safe='')}"
+    return InvitationOut(address=address, modules=modules(address), minutes=INVITED_S // 60)
 
 
 @router.get("/code")
@@ -132,9 +123,9 @@ def get_code(
     path: Annotated[str, Query(max_length=1500, pattern=r"^/([^/]|$)", description="The page, as a path")],
 ) -> CodeOut:
     """A page of this server as a QR code, for another device."""
-    if not (base := _reached(request)):
+    if not (base := reached(request)):
         raise Refused("not_on_the_network", "path", None)
-    return CodeOut(address=base + path, modules=_modules(base + path))
+    return CodeOut(address=base + path, modules=modules(base + path))
 
 
 @router.post("/end")
@@ -154,7 +145,3 @@ def sign_out(request: Request) -> None:
 def _end(request: Request, keys: list[str]) -> None:
     _entry(request).end(keys)
     request.app.state.recording.events.tell(changed=None)  # streams look up, and those of the signed out end
-
-
-def _modules(address: str) -> list[str]:
-    return ["".join(map(str, row)) for row in segno.make(address, error="m", micro=False).matrix]

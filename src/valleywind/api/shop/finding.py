@@ -33,5 +33,5 @@ def find_in_shop(
         str, Query(description="Words that all stand in what is sought", examples=["48 worn"], max_length=100)
     ],
 ) -> FindingOut:
-    """Machines, jobs, wheels, cutters and bar that answer to every word."""
+    """Machines, jobs, wheels, cutters, bar and entries of the log that answer to every word."""
     return FindingOut.model_validate(find(session, text))

@@ -143,10 +143,11 @@ def _wanted(
     job: Annotated[int | None, Query(ge=1, le=2**53, description="About this job")] = None,
     since: Annotated[str, Query(pattern=_DAY, description="From this day on", examples=["2026-03-01"])] = "",
     until: Annotated[str, Query(pattern=_DAY, description="Up to this day", examples=["2026-03-31"])] = "",
+    entry: Annotated[int | None, Query(ge=1, le=2**53, description="This entry alone")] = None,
     before: Annotated[int | None, Query(ge=1, le=2**53, description="Older than this entry")] = None,
 ) -> Wanted:
     row = machines.machine(session, machine) if machine else None
-    return Wanted(row, kind, outcome, text, teeth, job, since, until, before)
+    return Wanted(row, kind, outcome, text, teeth, job, since, until, entry, before)
 
 
 IsWanted = Annotated[Wanted, Depends(_wanted)]
