@@ -28,6 +28,16 @@ export function useJob(job: number, units: Units) {
   });
 }
 
+/** Wheels of so many teeth that were made before, but one. */
+export function useMadeBefore(teeth: number | undefined, but?: number) {
+  return useQuery({
+    queryKey: ["jobs", "before", teeth, but],
+    queryFn: () =>
+      answered(api.GET("/api/jobs/before", { params: { query: { teeth: teeth ?? 0, but } } })),
+    enabled: teeth !== undefined,
+  });
+}
+
 export function useAddJob(units: Units) {
   return useMutation({
     mutationFn: (wanted: Schemas["JobIn"]) =>

@@ -65,9 +65,9 @@ def find(session: Session, text: str) -> Finding:
         said.sort(key=lambda one: not one.name.casefold().startswith(sought[0]))
         found += said[:MOST_OF_A_SORT]
         more += len(said[MOST_OF_A_SORT:])
-    entries = _entries(session, text)
-    more += len(entries[MOST_OF_A_SORT:])
-    found += entries[:MOST_OF_A_SORT]
+    entries = _entries(session, text)[:MOST_OF_A_SORT]
+    more += max(0, log.how_many(session, Wanted(words=text)) - len(entries))
+    found += entries
     return Finding(tuple(found), more)
 
 
@@ -120,7 +120,7 @@ def _entries(session: Session, text: str) -> list[Found]:
     looked up in the log's own index."""
     number = re.fullmatch(r"(?:no\.?|#)?\s*(\d{1,9})", text.strip(), re.IGNORECASE)
     wanted = [Wanted(entry=int(number[1]))] if number else []
-    entries = [one for each in (*wanted, Wanted(words=text)) for one in log.entries(session, each, MOST_OF_A_SORT + 1)]
+    entries = [one for each in (*wanted, Wanted(words=text)) for one in log.entries(session, each, MOST_OF_A_SORT)]
     once = {one.row.id: one.row for one in entries}
     return [
         Found(Findable.ENTRY, str(row.id), NUMBER.format(number=row.id), f"{row.at[:10]}: {sentence(row, Units.MM)}")

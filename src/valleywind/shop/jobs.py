@@ -6,7 +6,7 @@ from fractions import Fraction
 from itertools import groupby
 from typing import Any
 
-from sqlalchemy import select
+from sqlalchemy import select, true
 from sqlalchemy.orm import Session
 
 from valleywind.core.making.job import ScrewTeeth
@@ -216,3 +216,9 @@ def delete(session: Session, row: JobRow) -> None:
     changes.name(session, "job_deleted", teeth=row.teeth)
     session.delete(row)
     session.flush()
+
+
+def before(session: Session, teeth: int, but: int | None, most: int) -> list[JobRow]:
+    """Jobs of a wheel of so many teeth, the newest first; but: a job that is left out."""
+    query = select(JobRow).where(JobRow.teeth == teeth, JobRow.id != but if but is not None else true())
+    return list(session.scalars(query.order_by(JobRow.id.desc()).limit(most)))

@@ -143,13 +143,18 @@ def note_check(session: Session, row: MachineRow, ask: str, train: str, checked:
 def entries(session: Session, wanted: Wanted, most: int) -> list[Entry]:
     """The newest first. A correction stands with what it corrects, and is no entry of its own."""
     correcting = aliased(LogRow)
-    query = (
-        select(LogRow, correcting)
-        .outerjoin(correcting, correcting.corrects == LogRow.id)
-        .where(LogRow.kind != LogKind.CORRECTION.value)
-        .order_by(LogRow.id.desc())
-        .limit(most)
-    )
+    query = select(LogRow, correcting).outerjoin(correcting, correcting.corrects == LogRow.id)
+    found = session.execute(_chosen(query, wanted).order_by(LogRow.id.desc()).limit(most))
+    return [Entry(row, corrected) for row, corrected in found]
+
+
+def how_many(session: Session, wanted: Wanted) -> int:
+    """How many entries are like that."""
+    return session.scalar(_chosen(select(func.count(LogRow.id)), wanted)) or 0
+
+
+def _chosen(query: Select[Any], wanted: Wanted) -> Select[Any]:
+    query = query.where(LogRow.kind != LogKind.CORRECTION.value)
     if wanted.machine is not None:
         query = query.where(LogRow.machine_id == wanted.machine.id)
     if wanted.kind is not None:
@@ -171,7 +176,7 @@ def entries(session: Session, wanted: Wanted, most: int) -> list[Entry]:
     if sought.strip():
         matching = text("log.id IN (SELECT rowid FROM log_words WHERE log_words MATCH :sought)")
         query = query.where(matching.bindparams(sought=sought))
-    return [Entry(row, corrected) for row, corrected in session.execute(query)]
+    return query
 
 
 def number_of(session: Session, machine: MachineRow, ask: str, train: str) -> int | None:

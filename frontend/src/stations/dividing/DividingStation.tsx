@@ -17,7 +17,14 @@ import { Failed } from "../../app/Notice";
 import { Segmented } from "../../kit/Segmented";
 import { Strong } from "../../kit/Strong";
 import { TextField } from "../../kit/TextField";
+import { MadeBefore } from "../../planning/MadeBefore";
 import { Stepping } from "../../planning/Stepping";
+
+/** Divisions as a wheel’s teeth; undefined where no change wheel has so many. */
+function wholeTeeth(divisions: number | string | undefined): number | undefined {
+  const teeth = Number(divisions);
+  return Number.isInteger(teeth) && teeth >= 6 && teeth <= 400 ? teeth : undefined;
+}
 
 /** Every way the shop has for a count, and the chosen one with its plate, arms and first moves. */
 export default function DividingStation() {
@@ -61,6 +68,7 @@ export default function DividingStation() {
             ; a printed disc serves meanwhile.
           </p>
         )}
+        <MadeBefore teeth={wholeTeeth(answer?.divisions)} dividing />
         <Stale {...aged}>
           <ol
             className="mt-3 flex flex-col gap-2 tall:max-h-[470px] tall:overflow-y-auto"

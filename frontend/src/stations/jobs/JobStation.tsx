@@ -1,4 +1,5 @@
 import { useEffect, useRef, useState } from "react";
+import { MadeBefore } from "../../planning/MadeBefore";
 import { Link, useLocation, useNavigate, useParams } from "react-router";
 
 import { refusedAt } from "../../api/client";
@@ -126,6 +127,7 @@ function Shown({ job }: { job: Job }) {
           aria-label="Figures"
           className="min-h-0 overflow-y-auto border-l border-line p-4 tall:col-span-2 tall:border-t tall:border-l-0 phone:order-3"
         >
+          <MadeBefore teeth={job.teeth} but={job.id} />
           <h2 className="font-bold">Figures</h2>
           {job.remarks.map((remark) => (
             <Callout key={remark} tone="note" as="p" small className="mb-2">

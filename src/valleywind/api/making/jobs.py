@@ -30,13 +30,14 @@ from valleywind.core.making.screw_wheel import ScrewWheel, screw_wheel
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.ask import read_wheel
 from valleywind.core.teeth.identify import standard_pitches
-from valleywind.core.teeth.pitch import WheelFamily
+from valleywind.core.teeth.pitch import FEWEST_TEETH, MOST_TEETH, WheelFamily
 from valleywind.core.teeth.sizes import check_bore
 from valleywind.core.trains.direction import Hand
 from valleywind.core.units import parse_length, parse_offset, parse_whole, spell
 from valleywind.shop import cutting as cut_there
 from valleywind.shop import jobs as kept
 from valleywind.shop import machines, sources
+from valleywind.shop.cutting_plan import plan_of
 from valleywind.shop.job_choices import Choices, read
 from valleywind.shop.models import JobRow
 from valleywind.wording.helix.answers import MEANINGS as HELIX_MEANINGS
@@ -48,6 +49,7 @@ from valleywind.wording.numbers import Units
 router = APIRouter(prefix="/jobs", tags=["jobs"], responses=RESPONSES)
 
 _PLAIN_ANGLE = Fraction(20)
+_MOST_BEFORE = 5
 Number = Annotated[int, Path(ge=1, le=2**53, description="The job's number")]
 
 
@@ -88,6 +90,34 @@ class ScrewIn(BaseModel):
 def get_jobs(session: InSession) -> list[JobLine]:
     """All jobs, the newest first."""
     return [line_of(row, session) for row in kept.jobs(session)]
+
+
+class MadeBefore(JobLine):
+    """A wheel of the same count that was made before, or is being made."""
+
+    found: list[FactOut] = Field(description="What was found at its steps")
+    divided: str = Field(description="How it was divided; empty where no session was begun")
+
+
+@router.get("/before")
+def get_jobs_before(
+    session: InSession,
+    teeth: Annotated[int, Query(ge=FEWEST_TEETH, le=MOST_TEETH, description="Teeth of the wheel")],
+    but: Annotated[int | None, Query(ge=1, le=2**53, description="A job that is left out")] = None,
+) -> list[MadeBefore]:
+    """The last five jobs of a wheel of so many teeth: what was found, and how it was divided."""
+    return [_made_before(row, session) for row in kept.before(session, teeth, but, _MOST_BEFORE)]
+
+
+def _made_before(row: JobRow, session: Session) -> MadeBefore:
+    cutting = cut_there.cutting_of(session, row.id)
+    plan = plan_of(cutting) if cutting else None
+    found = [
+        FactOut(label=words.TITLES.get(step, step), text=one.figure)
+        for step, one in kept.found(session, row.id).items() if one.figure
+    ]  # fmt: skip
+    divided = (plan.divides or session_words.divided(plan.places, plan.head)) if plan else ""
+    return MadeBefore(**dict(line_of(row, session)), found=found, divided=divided)
 
 
 @router.post("")
