@@ -6,7 +6,7 @@ from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import UTC, datetime
 from fractions import Fraction
-from typing import Any
+from typing import Any, TypeVar
 
 from sqlalchemy import Select, delete, func, or_, select, text
 from sqlalchemy.orm import Session, aliased
@@ -28,6 +28,7 @@ BY_ITSELF = (LogKind.CHANGE.value, LogKind.JOB.value)
 BEGUN, FINISHED = "begun", "finished"
 _MOST_WORDS = 10
 _MOST_LOOKED_AT = 500
+Chosen = TypeVar("Chosen", bound=Select[Any])
 
 
 @dataclass(frozen=True)
@@ -153,7 +154,7 @@ def how_many(session: Session, wanted: Wanted) -> int:
     return session.scalar(_chosen(select(func.count(LogRow.id)), wanted)) or 0
 
 
-def _chosen(query: Select[Any], wanted: Wanted) -> Select[Any]:
+def _chosen(query: Chosen, wanted: Wanted) -> Chosen:
     query = query.where(LogRow.kind != LogKind.CORRECTION.value)
     if wanted.machine is not None:
         query = query.where(LogRow.machine_id == wanted.machine.id)
