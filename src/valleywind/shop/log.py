@@ -28,7 +28,7 @@ BY_ITSELF = (LogKind.CHANGE.value, LogKind.JOB.value)
 BEGUN, FINISHED = "begun", "finished"
 _MOST_WORDS = 10
 _MOST_LOOKED_AT = 500
-Chosen = TypeVar("Chosen", bound=Select[Any])
+Chosen = TypeVar("Chosen", Select[LogRow, LogRow], Select[int])
 
 
 @dataclass(frozen=True)
