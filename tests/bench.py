@@ -47,7 +47,8 @@ from valleywind.core.trains.model import Stock
 from valleywind.core.trains.quadrant import Unmeasured
 from valleywind.core.trains.search import products, search
 from valleywind.demo import harrowfold
-from valleywind.shop import machines, records
+from valleywind.shop import log, machines, records
+from valleywind.shop.models import LogKind, LogRow
 from valleywind.shop.rack import put_records
 from valleywind.shop.store import open_store
 
@@ -293,6 +294,43 @@ def bench_session(steps: int = 1000) -> None:
     row(f"a step acknowledged, the slowest of {steps}", max(taken), 60)
 
 
+def bench_log(entries: int = 100_000) -> None:
+    """A write and what is read of the log, where it is short and where it is long."""
+    asked = [f"M{n % 40 + 3}x{n % 7 + 1}" for n in range(entries)]
+    with tempfile.TemporaryDirectory() as folder:
+        store = open_store(Path(folder) / "shop.sqlite")
+        with store.session() as session:
+            harrowfold.load(session, with_year=True)
+            plover = machines.machine(session, "plover").id
+        with TestClient(make_app(store), base_url="http://127.0.0.1") as client:
+            done = {"machine": "plover", "ask": "M14x2", "outcome": "ran_free", "note": "spacer on the stud"}
+
+            def write() -> None:
+                assert client.post("/api/log/done", json=done).status_code == 201
+
+            short = median_ms(write, 31)
+            with store.adding() as session:
+                for n, ask in enumerate(asked):
+                    log.add(session, LogRow(
+                        at=f"20{n % 26:02}-03-{n % 28 + 1:02}T09:00:00+00:00", kind=LogKind.DONE, machine="Plover",
+                        machine_id=plover, ask=ask, train=f"{20 + n % 60}/{24 + n % 50}", note=f"piece {n}, winch",
+                    ))  # fmt: skip
+            row(f"an entry added to a log of {entries}", median_ms(write, 31), 1.5 * short, f"short {short:.0f} ms")
+            wanted: list[tuple[str, str, dict[str, str | int]]] = [
+                ("searched by two words", "", {"text": "spacer stud"}),
+                ("searched by a word of every entry", "", {"text": "winch"}),
+                ("of one wheel and machine", "", {"teeth": 66, "machine": "plover"}),
+                ("of a month", "", {"since": "2003-03-01", "until": "2003-03-31"}),
+                ("last time for an ask", "/last", {"machine": "plover", "ask": "M14x2"}),
+                ("the newest", "", {}),
+            ]
+            for name, place, query in wanted:
+                work = partial(client.get, f"/api/log{place}", params=query)
+                row(f"the log, {name}", median_ms(work, 11), 50)
+            row("today", median_ms(partial(client.get, "/api/log/today"), 11), 50)
+            row("a machine’s book", median_ms(partial(client.get, "/api/log/book/plover"), 5), 200)
+
+
 def _keep(fetched: list[Request], request: Request) -> None:
     fetched.append(request)
 
@@ -326,6 +364,7 @@ if __name__ == "__main__":
     bench_hobber()
     bench_mill()
     bench_session()
+    bench_log()
     bench_identify()
     bench_slips()
     bench_writes()

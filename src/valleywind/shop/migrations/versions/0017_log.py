@@ -39,7 +39,8 @@ def upgrade() -> None:
         sa.Column("corrects", sa.Integer, nullable=True),
     )
     op.create_index("log_of_machine", "log", ["machine_id", "ask"])
-    op.create_index("log_of_kind", "log", ["kind", "machine_id"])
+    op.create_index("log_of_kind", "log", ["kind"])
+    op.create_index("log_of_machine_kind", "log", ["machine_id", "kind"])
     op.create_index("log_corrected", "log", ["corrects"])
     op.create_index("log_of_change", "log", ["change_id"])
     op.execute("CREATE VIRTUAL TABLE log_words USING fts5(words, content='')")
