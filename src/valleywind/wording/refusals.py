@@ -547,6 +547,9 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
     "shop_file_too_large": _plain("That file holds more than {most} MB.", "Export a part of that shop alone."),
     "shop_file_damaged": _plain("That file is damaged: {value} cannot be read.", "Export it again where it came from."),
     "look_first": _plain("That file is not here any more.", "Choose it again, and look at it first."),
+    "label_size": _plain("No label is of that size.", "From {least} to {most} mm."),
+    "too_many_labels": _plain("{value} labels are too many.", "Up to {most} at a time."),
+    "no_labels": _plain("No label was chosen.", "Choose wheels, cutters or boxes."),
     "no_such_pin": _plain("That set-up is pinned no longer.", "Look at Today again."),
     "too_many_pins": _plain("{most} set-ups are pinned on this machine already.", "Take one away first."),
     "readings_say_nothing": _plain(

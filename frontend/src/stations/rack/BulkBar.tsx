@@ -4,6 +4,7 @@ import { useState } from "react";
 import type { Family, Machine, RackWheel } from "../../api/client";
 import { Button } from "../../kit/Button";
 import { FIELD } from "../../kit/TextField";
+import { LabelsDialog } from "./LabelsDialog";
 import { type Changes, CONDITIONS } from "./WheelFields";
 
 /** What can be done with the chosen wheels together. */
@@ -17,6 +18,7 @@ export function BulkBar(props: {
 }) {
   const { picked, edit } = props;
   const [place, setPlace] = useState("");
+  const [labels, setLabels] = useState(false);
   const who = `${picked.length} wheels`;
   return (
     <div
@@ -64,10 +66,14 @@ export function BulkBar(props: {
           className={`${FIELD} max-w-32`}
         />
       </form>
+      <Button onClick={() => setLabels(true)}>Labels</Button>
       <Button onClick={props.remove}>Delete</Button>
       <Button look="quiet" onClick={props.clear}>
         Choose none
       </Button>
+      {labels && (
+        <LabelsDialog of={{ wheels: picked.map((w) => w.id) }} close={() => setLabels(false)} />
+      )}
     </div>
   );
 }

@@ -1,4 +1,5 @@
 import { useMemo, useRef, useState } from "react";
+import { useSearchParams } from "react-router";
 
 import type { Family, RackWheel, Schemas } from "../../api/client";
 import { useMachines } from "../../api/machines";
@@ -37,7 +38,9 @@ interface Group {
 
 /** Every wheel of the shop: typed in by the pile, hanging on a board or listed, found out, put right. */
 export default function RackStation() {
-  const [sought, setSought] = useState("");
+  // The label of a box leads here with its name.
+  const [search] = useSearchParams();
+  const [sought, setSought] = useState(search.get("text") ?? "");
   const [order, setOrder] = useState<Sorted>({ by: "family", down: false });
   const [view, setView] = useState<"board" | "table">("board");
   // A board hangs by family, whatever the table was sorted by.

@@ -6,11 +6,13 @@ import { useMachines } from "../../api/machines";
 import { useChangeRack } from "../../api/rack";
 import { useFullSet, useMerge, usePlaces, usePutFullSet } from "../../api/stores";
 import { Button } from "../../kit/Button";
+import { Checkbox } from "../../kit/Checkbox";
 import { Choice } from "../../kit/Form";
 import { Failed } from "../../app/Notice";
 import { Segmented } from "../../kit/Segmented";
 import { useTell } from "../../app/Toast";
 import { FIELD } from "../../kit/TextField";
+import { LabelsDialog } from "./LabelsDialog";
 
 type FullSet = Schemas["FullSetOut"];
 type SetStanding = "held" | "missing" | "double" | "foreign";
@@ -54,6 +56,7 @@ export default function SetsStation() {
           )}
         </section>
         <MergeBoxes />
+        <BoxLabels />
       </div>
     </div>
   );
@@ -187,6 +190,36 @@ const LOOKS: Record<SetStanding, string> = {
   double: "border-blue bg-blue-bg",
   foreign: "border-brass-line bg-brass-bg",
 };
+
+/** Labels for boxes: the name of each, and the wheels in it. */
+function BoxLabels() {
+  const known = usePlaces().data ?? [];
+  const [chosen, setChosen] = useState<string[]>([]);
+  const [labels, setLabels] = useState(false);
+  if (known.length === 0) return null;
+  return (
+    <section aria-label="Labels for boxes" className="border border-line bg-paper p-5">
+      <h2 className="text-xl font-bold">Labels for boxes</h2>
+      <div className="mt-2 columns-2 phone:columns-1">
+        {known.map(({ place, records }) => (
+          <Checkbox
+            key={place}
+            label={place}
+            behind={String(records)}
+            ticked={chosen.includes(place)}
+            change={(on) =>
+              setChosen(on ? [...chosen, place] : chosen.filter((other) => other !== place))
+            }
+          />
+        ))}
+      </div>
+      <Button className="mt-3" disabled={chosen.length === 0} onClick={() => setLabels(true)}>
+        Labels
+      </Button>
+      {labels && <LabelsDialog of={{ places: chosen }} close={() => setLabels(false)} />}
+    </section>
+  );
+}
 
 /** Empty one box into another. */
 function MergeBoxes() {

@@ -8,6 +8,7 @@ import { useFound } from "../../app/search";
 import { useTell } from "../../app/Toast";
 import { BarDialog } from "./BarDialog";
 import { CutterDialog } from "./CutterDialog";
+import { LabelsDialog } from "./LabelsDialog";
 
 type Set = Schemas["CutterSetOut"];
 
@@ -105,9 +106,21 @@ export default function StoresStation() {
 
 /** A set of eight in its order, what it lacks shown as empty places; beneath, the cutters one by one. */
 function CutterSet({ set, open }: { set: Set; open: (id: number, typed: Cutter) => void }) {
+  const [labels, setLabels] = useState(false);
   return (
     <article className="mt-4 border border-line bg-paper p-4">
-      <h2 className="text-heading font-bold">{set.name}</h2>
+      <div className="flex items-start gap-3">
+        <h2 className="flex-1 text-heading font-bold">{set.name}</h2>
+        <Button look="quiet" aria-label={`Labels for ${set.name}`} onClick={() => setLabels(true)}>
+          Labels
+        </Button>
+      </div>
+      {labels && (
+        <LabelsDialog
+          of={{ cutters: set.cutters.map((cutter) => cutter.id) }}
+          close={() => setLabels(false)}
+        />
+      )}
       <ol
         className="mt-2 grid grid-cols-8 gap-1"
         aria-label="the set of eight, from pinion to rack"

@@ -1,7 +1,10 @@
+import { useState } from "react";
+
 import type { Family, Machine, RackWheel, Schemas } from "../../api/client";
 import { Button } from "../../kit/Button";
 import { Choice } from "../../kit/Form";
 import { TextField } from "../../kit/TextField";
+import { LabelsDialog } from "./LabelsDialog";
 
 export type Changes = Omit<Schemas["EditIn"], "ids" | "seen">;
 
@@ -23,6 +26,7 @@ export function WheelFields(props: {
   setTyped: (typed: Draft) => void;
 }) {
   const { wheel, families, machines, typed, setTyped } = props;
+  const [labels, setLabels] = useState(false);
   const stands = {
     count: String(wheel.count),
     condition: wheel.condition as string,
@@ -101,10 +105,12 @@ export function WheelFields(props: {
             Cancel
           </Button>
         )}
-        <Button className="ml-auto" onClick={props.remove}>
-          Delete
+        <Button className="ml-auto" onClick={() => setLabels(true)}>
+          Label
         </Button>
+        <Button onClick={props.remove}>Delete</Button>
       </div>
+      {labels && <LabelsDialog of={{ wheels: [props.wheel.id] }} close={() => setLabels(false)} />}
     </form>
   );
 }
