@@ -9,7 +9,7 @@ from pathlib import Path
 import typer
 
 from valleywind.app import compared, exported, imported
-from valleywind.app.compared import Choice, Item, Standing
+from valleywind.app.compared import Beside, Choice, Item
 from valleywind.ending import give_up, told
 from valleywind.formats import shop_file
 from valleywind.formats.shop_file import FileShop
@@ -90,7 +90,7 @@ def take_in(source: Path, data: Path | None, apply: bool, different: Choice, as_
             path.parent.mkdir(parents=True, exist_ok=True)
             with claimed(path), _opened(path) as store:
                 items = _looked(store, theirs)
-                chosen = {one.key: different for one in items if one.standing is Standing.DIFFERENT}
+                chosen = {one.key: different for one in items if one.standing is Beside.DIFFERENT}
                 with store.session() as session:
                     taken = imported.take_in(session, theirs, photos, chosen)
         else:

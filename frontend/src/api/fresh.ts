@@ -5,7 +5,7 @@ import { listen } from "./events";
 import { serverThere, shopChanged } from "./send";
 import { unsaved } from "./unsaved";
 
-// ms: what came while the page was loading came with it; and how long more changes are waited for.
+// ms: what came while the page was loading came with it; and how long after one change further ones are gathered.
 const [LOADED, SOON] = [5000, 150];
 // Changes of this page that its own stream has not told yet.
 const MOST_OWN = 50;
@@ -21,12 +21,20 @@ export function keepFresh(client: QueryClient): void {
     askAgain();
   });
   serverThere.listen((there) => there && askAgain());
-  let soon = 0;
+  let gathering = false;
+  let more = false;
   let later = false;
+  // The first change is asked for at once, those that follow on its heels together.
   const ask = () => {
     later = false;
-    clearTimeout(soon);
-    soon = window.setTimeout(askAgain, SOON);
+    more = gathering;
+    if (gathering) return;
+    gathering = true;
+    askAgain();
+    window.setTimeout(() => {
+      gathering = false;
+      if (more) ask();
+    }, SOON);
   };
   listen((news) => {
     if ("restored" in news) location.reload();

@@ -71,7 +71,7 @@ export function useLookAtFile(units: Units) {
       const response = await fetched(`/api/shop/file/look?units=${units}`, {
         method: "POST",
         body: await file.arrayBuffer(),
-        headers: { "Content-Type": "application/zip" },
+        headers: { "Content-Type": "application/octet-stream" },
       });
       return (await response.json()) as Schemas["LookedOut"];
     },

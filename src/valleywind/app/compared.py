@@ -14,7 +14,7 @@ from valleywind.core.refusal import Refused
 from valleywind.formats.shop_file import FileBar, FileCutter, FileJob, FileLogEntry, FileMachine, FileShop, FileWheel
 
 
-class Standing(StrEnum):
+class Beside(StrEnum):
     """How a thing of a file stands to the shop."""
 
     NEW = "new"
@@ -37,17 +37,17 @@ class Item:
 
     kind: str
     key: str
-    standing: Standing
+    standing: Beside
     about: Mapping[str, Any] = field(default_factory=dict)
 
     @property
     def choices(self) -> tuple[Choice, ...]:
         match self.standing:
-            case Standing.NEW:
+            case Beside.NEW:
                 return (Choice.THEIRS, Choice.MINE)
-            case Standing.SAME:
+            case Beside.SAME:
                 return (Choice.MINE,)
-            case Standing.DIFFERENT if self.kind in ("family", "machine"):
+            case Beside.DIFFERENT if self.kind in ("family", "machine"):
                 return (Choice.MINE, Choice.THEIRS, Choice.BOTH)
         return (Choice.MINE, Choice.THEIRS)
 
@@ -113,11 +113,11 @@ def compared(mine: FileShop, theirs: FileShop) -> Iterator[tuple[Item, Any]]:
     fresh = [n for n, e in enumerate(theirs.log) if not there[said(e)]]
     if theirs.log:
         about = {"new": len(fresh), "all": len(theirs.log)}
-        yield Item("log", "log", Standing.NEW if fresh else Standing.SAME, about), fresh
+        yield Item("log", "log", Beside.NEW if fresh else Beside.SAME, about), fresh
 
 
-def _stands(mine: object, theirs: object) -> Standing:
-    return Standing.NEW if mine is None else Standing.SAME if mine == theirs else Standing.DIFFERENT
+def _stands(mine: object, theirs: object) -> Beside:
+    return Beside.NEW if mine is None else Beside.SAME if mine == theirs else Beside.DIFFERENT
 
 
 def _whole(shop: FileShop, machine: FileMachine) -> tuple[FileMachine, list[str]]:

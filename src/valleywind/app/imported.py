@@ -12,7 +12,7 @@ from sqlalchemy import select
 from sqlalchemy.exc import SQLAlchemyError
 from sqlalchemy.orm import Session
 
-from valleywind.app.compared import Choice, Choices, Item, Standing, check_names, compared, said
+from valleywind.app.compared import Beside, Choice, Choices, Item, check_names, compared, said
 from valleywind.app.exported import NAMED, OF_A_WHEEL, file_of
 from valleywind.app.kinds import facts_of, mounted_on
 from valleywind.core.refusal import Refused
@@ -256,7 +256,7 @@ class _Taking:
         values = _columns(CutterRow, theirs.model_dump(mode="json"))
         alike = {name: value for name, value in values.items() if name not in ("count", "note")}
         there = self._session.scalars(select(CutterRow).filter_by(**alike)).first()
-        if item.standing is Standing.DIFFERENT and there is not None:
+        if item.standing is Beside.DIFFERENT and there is not None:
             _set(there, values)
         else:
             self._session.add(CutterRow(**values))
@@ -273,7 +273,7 @@ class _Taking:
             if there is not None:
                 self._bars[n] = there.id
             return
-        if item.standing is Standing.DIFFERENT and there is not None:
+        if item.standing is Beside.DIFFERENT and there is not None:
             _set(there, values)
         else:
             there = BarRow(**values)
@@ -302,7 +302,7 @@ class _Taking:
         self._session.flush()
         first = len(jobs.events(self._session, there.id))
         for place, event in enumerate(
-            theirs.events[first:] if item.standing is Standing.DIFFERENT else theirs.events, first
+            theirs.events[first:] if item.standing is Beside.DIFFERENT else theirs.events, first
         ):
             about = (
                 {**event.about, "typed": self._numbered(event.about["typed"])}

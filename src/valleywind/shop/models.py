@@ -12,6 +12,7 @@ from sqlalchemy import (
     CheckConstraint,
     Dialect,
     ForeignKey,
+    Index,
     LargeBinary,
     String,
     TypeDecorator,
@@ -465,6 +466,13 @@ class LogRow(Base):
     change_id: of a change, its number; corrects: the entry that this one strikes through: a correction, or an undo."""
 
     __tablename__ = "log"
+    __table_args__ = (
+        Index("log_of_machine", "machine_id", "ask"),
+        Index("log_of_machine_kind", "machine_id", "kind"),
+        Index("log_of_kind", "kind"),
+        Index("log_corrected", "corrects"),
+        Index("log_of_change", "change_id"),
+    )
 
     id: Mapped[int] = mapped_column(primary_key=True)
     at: Mapped[str]

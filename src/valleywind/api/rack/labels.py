@@ -19,7 +19,7 @@ from valleywind.wording.rack import labels as words
 router = APIRouter(prefix="/rack", tags=["rack"], responses=RESPONSES)
 
 _MOST = 500
-Records = Annotated[list[Annotated[int, Query(ge=1, le=2**53)]], Query(max_length=_MOST)]
+Number = Annotated[int, Query(ge=1, le=2**53)]
 Size = Annotated[str, Query(max_length=40, description="Of a label", examples=["62 mm"])]
 
 
@@ -27,8 +27,8 @@ Size = Annotated[str, Query(max_length=40, description="Of a label", examples=["
 def get_labels(
     request: Request,
     session: InSession,
-    wheels: Records = [],  # noqa: B006 (it is never changed)
-    cutters: Records = [],  # noqa: B006
+    wheels: Annotated[list[Number], Query(max_length=_MOST, description="Records of wheels")] = [],  # noqa: B006
+    cutters: Annotated[list[Number], Query(max_length=_MOST, description="Records of cutters")] = [],  # noqa: B006
     places: Annotated[
         list[Annotated[str, Query(max_length=200)]], Query(max_length=_MOST, description="Boxes, by their names")
     ] = [],  # noqa: B006

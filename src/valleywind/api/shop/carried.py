@@ -13,7 +13,7 @@ from valleywind.api.drawn_files import BINARY, attached
 from valleywind.api.parameters import InUnits
 from valleywind.api.problems import RESPONSES
 from valleywind.app import compared, exported, imported
-from valleywind.app.compared import Choice, Standing
+from valleywind.app.compared import Beside, Choice
 from valleywind.core.refusal import Refused
 from valleywind.formats import shop_file
 from valleywind.formats.shop_file import FileShop
@@ -56,14 +56,14 @@ class Waiting:
 
 
 class CarriedChoice(BaseModel):
-    choice: Choice
+    choice: Choice = Field(description="What is done with it")
     text: str = Field(examples=["Take theirs"])
 
 
 class CarriedThing(BaseModel):
     key: str = Field(description="By which a choice names it")
     text: str = Field(examples=["Plover, lathe, 24 wheels"])
-    standing: Standing = Field(description="New here, the same, or different from what is here")
+    standing: Beside = Field(description="New here, the same, or different from what is here")
     choices: list[CarriedChoice] = Field(description="What may be done with it, the usual one first")
 
 
@@ -107,15 +107,15 @@ def get_shop_as_file(
 
 @router.post("/look", dependencies=[LONG])
 def look_at_file(
+    file: Annotated[bytes, Body(media_type="application/octet-stream", description="A file that was exported")],
     request: Request,
     session: InSession,
-    file: Annotated[bytes, Body(media_type=_ZIP, description="A file that was exported")] = b"",
     units: InUnits = Units.MM,
 ) -> LookedOut:
     """What a file has beside what is here. Nothing is changed."""
     theirs, photos = shop_file.read(file, _MOST_BYTES)
     items = compared.look(session, theirs)
-    open_ones = [one for one in items if one.standing is not Standing.SAME]
+    open_ones = [one for one in items if one.standing is not Beside.SAME]
     return LookedOut(
         token=_waiting(request).put((theirs, photos)),
         made=theirs.made,
