@@ -41,7 +41,7 @@ DAY = ("M14x2", "1.25 mm", "M10", "20 tpi", "11 tpi", "M6")
 VIEWS = [
     View("lathe", f"/lathe/plover?ask={quote('M14x2')}"),
     View("day", f"/lathe/plover/day?{urlencode([('do', one) for one in DAY])}", night=True),
-    View("phone", f"/dividing?ask={quote('divide 57')}&way=1", size=(390, 844)),
+    View("phone", "/today", size=(390, 844)),
     View("lathe-nut", f"/lathe/curlew?ask={quote('26 tpi over 40 mm')}",
          do=_in_its_nut),
     View("lathe-slip", f"/lathe/plover?ask={quote('M14x2')}", do=_measure),
@@ -58,7 +58,8 @@ VIEWS = [
     View("dividing", f"/dividing?ask={quote('divide 57')}&way=1"),
     View("job", "/jobs/1", do=lambda page: page.get_by_role("link", name="Go on cutting").scroll_into_view_if_needed()),
     View("session", "/jobs/1/session"),
-    View("machines", "/machines"),
+    View("book", "/log/plover",
+         do=lambda page: page.get_by_role("heading", name="Set-ups in use").evaluate("it => it.scrollIntoView()")),
     View("machine-plate", "/lathe/dunlin/plate"),
 ]  # fmt: skip
 
