@@ -201,9 +201,13 @@ def test_what_was_changed_since_is_told(demo: TestClient) -> None:
     assert answer.status_code == 200, answer.text
     other = {"ids": [of[24]["id"]], "version": of[24]["version"], "note": "cleaned"}
     demo.patch("/api/rack/wheels", json=other).raise_for_status()
+    for machine in ("curlew", "plover"):
+        record = demo.get(f"/api/lathe-records/{machine}").json()
+        demo.put(f"/api/lathe-records/{machine}", json=record | {"note": "looked over"}).raise_for_status()
     then = demo.get("/api/log/last", params={"machine": "plover", "ask": "M14x2"}).json()["as_then"]
     assert then["text"] == "76/66 × 32/78"
-    assert [said["text"] for said in then["changed"]] == ["Changed in the rack: 66."]
+    # Neither another wheel nor another machine has to do with it.
+    assert [said["text"] for said in then["changed"]] == ["Changed the record of Plover.", "Changed in the rack: 66."]
     assert then["lacking"] is None
 
 

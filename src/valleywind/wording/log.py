@@ -145,12 +145,13 @@ def lacking(teeth: list[int]) -> str:
     return f"{named} of it {'is' if len(teeth) == 1 else 'are'} not held now."
 
 
-def readings_text(said: Together | None, n: int) -> str:
-    """What readings of a lead say together: `Over 14 checks the lead is 210 ppm short, ±60: …`."""
+def readings_text(said: Together | None, n: int, left_out: int) -> str:
+    """What readings of a lead say together: `Over 14 checks the lead is 210 ppm short, ±60: …`. n: how many there are;
+    left_out: how many of them do not count."""
     if said is None:
         return f"{count(n, 'check')} so far: too few to say anything together." if n else "No checks so far."
     side = "long" if said.relative > 0 else "short"
-    left = f" {count(len(said.gone_wrong), 'reading')} apart from the others left out." if said.gone_wrong else ""
+    left = f" Left out, with a cross: {count(left_out, 'reading')}." if left_out else ""
     ppm, off = f"{abs(said.relative) * 1e6:.0f} ppm", f"±{said.off * 1e6:.0f}"
     if not said.says:
         return f"Over {count(said.used, 'check')} the lead is as it should be, {off} ppm.{left}"

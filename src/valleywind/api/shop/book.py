@@ -119,7 +119,7 @@ def get_book(machine: Slug, session: InSession, units: InUnits = Units.MM) -> Bo
             )
             for one in read
         ],
-        says=words.readings_text(said, len(read)),
+        says=words.readings_text(said, len(read), sum(one.left_out for one in read)),
         ppm=said.relative * 1e6 if said else None,
         off_ppm=said.off * 1e6 if said else None,
         screw=f"{spell(book.measured_screw(row, said))} mm" if screw and said else None,
