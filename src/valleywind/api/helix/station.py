@@ -1,12 +1,13 @@
 """The Mill station: read an ask, plan pair and wheels, write the sheet, compare what was read, check a pair."""
 
-from typing import Annotated, Literal, NamedTuple
+from typing import Annotated, Literal
 
 from fastapi import APIRouter, Depends, Query, Request, Response
 from pydantic import BaseModel, ConfigDict, Field
 
 from valleywind.api.access import QUICK, InSession, ToKeep, ToWrite
 from valleywind.api.asked import whole
+from valleywind.api.checked import Compared
 from valleywind.api.drawing import ToothOutline, outlines
 from valleywind.api.drawn_files import described, set_up_sheet
 from valleywind.api.fields import PutOnFor, TypedQuery
@@ -34,7 +35,7 @@ from valleywind.core.trains.planner import Order
 from valleywind.core.units import degrees_or_none, parse_length, parse_whole
 from valleywind.formats.on_paper import OnPaper
 from valleywind.shop import machines, mills, records
-from valleywind.shop.log import Checked, note_check, number_of
+from valleywind.shop.log import Checked, number_of
 from valleywind.wording.helix import answers as words
 from valleywind.wording.helix import check as check_words
 from valleywind.wording.helix import pair as pair_words
@@ -198,15 +199,6 @@ class HelixCheckOut(BaseModel):
     outlines: list[ToothOutline]
 
 
-class Compared(NamedTuple):
-    """A reading compared: what is answered, and what the log keeps."""
-
-    out: HelixCheckOut
-    ask: str
-    train: str
-    kept: Checked
-
-
 def _compared(
     on: OnMill,
     ask: Ask,
@@ -219,7 +211,7 @@ def _compared(
     off: Annotated[str, Query(max_length=40, description="By how much it may be off; empty as usual")] = "",
     turned: Annotated[Turned, Query(description="Which way the work turned")] = Turned.NOT_LOOKED,
     units: InUnits = Units.MM,
-) -> Compared:
+) -> Compared[HelixCheckOut]:
     wanted, at = read_whole(ask), on
     chosen = read_set_up(train, at.drive)
     reading = read_measured(kind, measured, over, off, turned, units.bare)
@@ -240,10 +232,10 @@ def _compared(
         reading.read.value, reading.value, result.expected, reading.off, reading.over, result.agrees,
         next(iter(result.slips), None),
     )  # fmt: skip
-    return Compared(out, say(wanted), chosen.name, kept)
+    return Compared(out, on.row, say(wanted), chosen.name, kept)
 
 
-IsCompared = Annotated[Compared, Depends(_compared)]
+IsCompared = Annotated[Compared[HelixCheckOut], Depends(_compared)]
 
 
 @router.get("/{machine}/check", dependencies=[QUICK])
@@ -253,10 +245,9 @@ def get_helix_check(compared: IsCompared) -> HelixCheckOut:
 
 
 @router.post("/{machine}/check", dependencies=[QUICK])
-def keep_helix_check(compared: IsCompared, on: OnMill, keep: ToKeep, by: By) -> HelixCheckOut:
+def keep_helix_check(compared: IsCompared, keep: ToKeep, by: By) -> HelixCheckOut:
     """The same, and keep it in the log."""
-    keep(lambda session: note_check(session, on.row, compared.ask, compared.train, compared.kept, by))
-    return compared.out
+    return compared.kept(keep, by)
 
 
 class HelixExpectedOut(BaseModel):

@@ -1,13 +1,14 @@
 """The Hobber station: read an ask, plan trains for every box, write the sheet, compare what was read."""
 
 from fractions import Fraction
-from typing import Annotated, Literal, NamedTuple
+from typing import Annotated, Literal
 
 from fastapi import APIRouter, Depends, Query, Request, Response
 from pydantic import BaseModel, ConfigDict, Field
 
 from valleywind.api.access import QUICK, InSession, ToKeep, ToWrite
 from valleywind.api.asked import whole
+from valleywind.api.checked import Compared
 from valleywind.api.drawn_files import described, set_up_sheet
 from valleywind.api.fields import PutOnFor
 from valleywind.api.hobbing.answers import Answer, HobAskOut, HobPlanOut, OneSetUpOut, SetUpOut, ask_out
@@ -29,7 +30,7 @@ from valleywind.core.trains.model import Train, parse_train
 from valleywind.core.units import parse_number, spell
 from valleywind.formats.on_paper import OnPaper
 from valleywind.shop import hobbers, machines, records
-from valleywind.shop.log import Checked, note_check, number_of
+from valleywind.shop.log import Checked, number_of
 from valleywind.wording.hobbing import answers as words
 from valleywind.wording.hobbing import check as check_words
 from valleywind.wording.hobbing.boxes import BOXES
@@ -213,15 +214,6 @@ class HobCheckOut(BaseModel):
     next_text: str | None = Field(description="What to read or count next to tell the first two apart")
 
 
-class Compared(NamedTuple):
-    """A reading compared: what is answered, and what the log keeps."""
-
-    out: HobCheckOut
-    ask: str
-    train: str
-    kept: Checked
-
-
 def _compared(
     on: OnHobber,
     ask: Ask,
@@ -231,7 +223,7 @@ def _compared(
     turns: Annotated[str, Query(max_length=40, description="Turns of the hob")] = "1",
     off: Annotated[str, Query(max_length=40, description="By how much the angle may be off; empty for ½°")] = "",
     units: InUnits = Units.MM,
-) -> Compared:
+) -> Compared[HobCheckOut]:
     wanted = read_whole(ask)
     named, constant = read_trains(train, on.hobber)
     reading = read_measured(kind, measured, turns, off)
@@ -249,10 +241,10 @@ def _compared(
         reading.kind.value, reading.value, result.expected, reading.off, Fraction(reading.turns), result.agrees,
         next(iter(result.slips), None),
     )  # fmt: skip
-    return Compared(out, say(wanted), spell_trains(named, constant), kept)
+    return Compared(out, on.row, say(wanted), spell_trains(named, constant), kept)
 
 
-IsCompared = Annotated[Compared, Depends(_compared)]
+IsCompared = Annotated[Compared[HobCheckOut], Depends(_compared)]
 
 
 @router.get("/{machine}/check", dependencies=[QUICK])
@@ -262,10 +254,9 @@ def get_hob_check(compared: IsCompared) -> HobCheckOut:
 
 
 @router.post("/{machine}/check", dependencies=[QUICK])
-def keep_hob_check(compared: IsCompared, on: OnHobber, keep: ToKeep, by: By) -> HobCheckOut:
+def keep_hob_check(compared: IsCompared, keep: ToKeep, by: By) -> HobCheckOut:
     """The same, and keep it in the log."""
-    keep(lambda session: note_check(session, on.row, compared.ask, compared.train, compared.kept, by))
-    return compared.out
+    return compared.kept(keep, by)
 
 
 class HobConstantsOut(BaseModel):

@@ -1,12 +1,13 @@
 """Measured against planned: the scratch pass, and the constants of an unknown lathe."""
 
 from fractions import Fraction
-from typing import Annotated, NamedTuple
+from typing import Annotated
 
 from fastapi import APIRouter, Depends, Query
 from pydantic import BaseModel, Field
 
 from valleywind.api.access import QUICK, ToKeep
+from valleywind.api.checked import Compared
 from valleywind.api.drawing import ToothOutline, outlines
 from valleywind.api.lathe.answers import Answer, CandidateOut
 from valleywind.api.lathe.station import Ask, TrainName, read_whole
@@ -22,7 +23,7 @@ from valleywind.core.lathe.plate import spell_screw
 from valleywind.core.lathe.thread import FeedAsk, say
 from valleywind.core.trains.model import parse_train
 from valleywind.core.units import parse_whole
-from valleywind.shop.log import Checked, note_check
+from valleywind.shop.log import Checked
 from valleywind.wording.lathe import chart as chart_words
 from valleywind.wording.lathe import slips
 from valleywind.wording.numbers import Units
@@ -111,15 +112,6 @@ def get_constants(
     )
 
 
-class Compared(NamedTuple):
-    """A reading compared: what is answered, and what the log keeps."""
-
-    out: CheckOut
-    ask: str
-    train: str
-    kept: Checked
-
-
 def _compared(
     on: OnLathe,
     ask: Ask,
@@ -129,7 +121,7 @@ def _compared(
     method: With = Method.CALIPER,
     off: Off = "",
     units: InUnits = Units.MM,
-) -> Compared:
+) -> Compared[CheckOut]:
     lathe, stock, mounted = on.lathe, on.stock, on.mounted
     wanted, chosen = read_whole(ask), read_set_up(train, lathe)
     reading = read_measured(measured, turns, method, off, units.bare)
@@ -152,10 +144,10 @@ def _compared(
         "length", reading.length, result.expected, reading.uncertainty, Fraction(reading.turns), result.agrees,
         next(iter(result.slips), None), None if isinstance(wanted, FeedAsk) else lathe.screw_lead,
     )  # fmt: skip
-    return Compared(out, say(wanted), chosen.name(lathe), kept)
+    return Compared(out, on.row, say(wanted), chosen.name(lathe), kept)
 
 
-IsCompared = Annotated[Compared, Depends(_compared)]
+IsCompared = Annotated[Compared[CheckOut], Depends(_compared)]
 
 
 @router.get("/{machine}/check", dependencies=[QUICK])
@@ -165,7 +157,6 @@ def get_check(compared: IsCompared) -> CheckOut:
 
 
 @router.post("/{machine}/check", dependencies=[QUICK])
-def keep_check(compared: IsCompared, on: OnLathe, keep: ToKeep, by: By) -> CheckOut:
+def keep_check(compared: IsCompared, keep: ToKeep, by: By) -> CheckOut:
     """The same, and keep it in the log."""
-    keep(lambda session: note_check(session, on.row, compared.ask, compared.train, compared.kept, by))
-    return compared.out
+    return compared.kept(keep, by)
