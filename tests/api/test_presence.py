@@ -31,6 +31,19 @@ def test_whoever_comes_second_sees_the_first() -> None:
     assert presence.here(DESK, 1, "desk", "1") == []
 
 
+def test_what_is_overtaken_by_the_leaving_is_not_heard() -> None:
+    presence = Presence(Events(), lambda: 1.0)
+    presence.here(DESK, 1, "desk", "1", 0)
+    presence.here(TABLET, 1, "tablet", "2", 0)
+    presence.gone(TABLET, "2", 2)
+    # Said before the good-bye, and come after it.
+    presence.here(TABLET, 1, "tablet", "2", 1)
+    assert presence.here(DESK, 1, "desk", "1", 1) == []
+    # It comes back.
+    presence.here(TABLET, 1, "tablet", "2", 3)
+    assert [one.name for one in presence.here(DESK, 1, "desk", "1", 2)] == ["tablet"]
+
+
 def test_pages_are_bounded() -> None:
     presence = Presence(Events(), lambda: 1.0)
     for page in range(300):

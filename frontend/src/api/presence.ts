@@ -11,18 +11,23 @@ export type Present = Schemas["PresentOut"];
 // ms between two times that a page says that it is still there.
 const STILL_HERE = 15_000;
 const page = newKey();
+// What a page says on its way out may overtake what it said before: each says its place.
+let said = 0;
 
 /** The other pages that show this session, who came first first. */
 export function useOthersAt(session: number): Present[] {
   const { data, refetch } = useQuery({
     queryKey: ["presence", session],
-    queryFn: () => answered(api.POST("/api/presence", { body: { page, session } })),
+    queryFn: () => answered(api.POST("/api/presence", { body: { page, session, said: said++ } })),
     refetchInterval: STILL_HERE,
     gcTime: 0,
   });
   useEffect(() => {
     const leave = () => {
-      void api.POST("/api/presence", { body: { page, session: null }, keepalive: true });
+      void api.POST("/api/presence", {
+        body: { page, session: null, said: said++ },
+        keepalive: true,
+      });
     };
     const done = listen((news) => {
       if ("present" in news && news.present === session) void refetch();
