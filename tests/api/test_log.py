@@ -167,6 +167,18 @@ def test_checks_at_hobber_and_mill_are_kept_too(demo: TestClient) -> None:
     assert last["as_then"]["train"] == hobber["train"]
 
 
+@pytest.mark.parametrize(
+    ("place", "typed"), [("hobbers/avocet", "HOB  37"), ("mills/heron", "helix 24 M2 30 deg left")]
+)
+def test_what_is_put_on_is_found_however_its_ask_was_typed(demo: TestClient, place: str, typed: str) -> None:
+    plan = demo.get(f"/api/{place}/plan", params={"ask": typed}).json()
+    said, train = plan["ask"]["canonical"], plan["candidates"][2]["train"]
+    assert said != typed
+    demo.put(f"/api/{place}/mounted", json={"train": train, "ask": typed}).raise_for_status()
+    last = demo.get("/api/log/last", params={"machine": place.split("/")[1], "ask": said}).json()
+    assert last["as_then"]["train"] == train
+
+
 def test_what_is_undone_was_not_put_on(demo: TestClient) -> None:
     bare = demo.get("/api/log/today").json()["machines"][0]
     assert (bare["slug"], bare["since"]) == ("plover", "")

@@ -159,5 +159,6 @@ def _carried(job: FileJob) -> FileJob:
 
 
 def said(entry: FileLogEntry) -> str:
+    """What an entry says, whichever shop it stands in: two that say the same are one."""
     return json.dumps([entry.at, entry.by, entry.kind, entry.machine, entry.ask, entry.train, entry.outcome, entry.note,
                        entry.code, entry.about], sort_keys=True)  # fmt: skip

@@ -165,7 +165,8 @@ def put_helix_mounted(machine: Slug, mounted: HelixMountedIn, session: ToWrite) 
     now = mills.on_now(row)
     set_up = read_set_up(mounted.train, drive) if mounted.train is not None else None
     check_text(mounted.seen, "train", set_up.name if set_up else "", now.name if now else "")
-    mills.mount(session, row, set_up, mounted.ask)
+    asked = asks.read(mounted.ask).ask
+    mills.mount(session, row, set_up, say(asked) if asked else mounted.ask)
     return HelixMountedOut(train=set_up.name if set_up else None)
 
 

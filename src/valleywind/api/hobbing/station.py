@@ -178,7 +178,8 @@ def put_hob_mounted(machine: Slug, mounted: HobMountedIn, session: ToWrite) -> H
         trains, known = read_trains(mounted.train, hobber)
         name = spell_trains(trains, known)
     check_text(mounted.seen, "train", name, before)
-    hobbers.mount(session, row, trains, known, mounted.ask)
+    asked = asks.read(mounted.ask).ask
+    hobbers.mount(session, row, trains, known, say(asked) if asked else mounted.ask)
     return HobMountedOut(train=name or None)
 
 

@@ -9,7 +9,7 @@ from sqlalchemy.orm import Session
 from valleywind.api.access import InSession, ToWrite
 from valleywind.api.parameters import InUnits, Slug
 from valleywind.api.problems import RESPONSES
-from valleywind.api.shop.log import LogEntryOut, entry_out, machines_there
+from valleywind.api.shop.log import STATIONS, LogEntryOut, entry_out, machines_there
 from valleywind.app import book
 from valleywind.app.kinds import mounted_on
 from valleywind.core.names import check_name
@@ -23,7 +23,6 @@ from valleywind.wording.numbers import Units
 router = APIRouter(prefix="/log", tags=["log"], responses=RESPONSES)
 
 _MOST_SET_UPS, _MOST_WHEELS, _MOST_DONE = 12, 20, 5
-_STATIONS = ("lathe", "hobber", "mill")
 
 
 class SetUpInUse(BaseModel):
@@ -149,7 +148,7 @@ def delete_pin(pin: Annotated[int, Path(ge=1, le=2**53, description="The pin's n
 def get_today(session: InSession, units: InUnits = Units.MM) -> TodayOut:
     """What is on each machine and since when, what is pinned, what was done last."""
     there = machines_there(session)
-    planned = [row for row in there.values() if row.kind in _STATIONS and not row.archived]
+    planned = [row for row in there.values() if row.kind in STATIONS and not row.archived]
     done = log.entries(session, Wanted(kind=LogKind.DONE), _MOST_DONE)
     return TodayOut(
         machines=[_today(session, row) for row in planned],

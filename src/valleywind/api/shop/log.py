@@ -24,7 +24,8 @@ from valleywind.wording.numbers import Units
 router = APIRouter(prefix="/log", tags=["log"], responses=RESPONSES)
 
 _MOST_AT_ONCE, _MOST_IN_A_FILE, _MOST_CHANGES = 100, 20_000, 5
-_STATIONS = ("lathe", "hobber", "mill")
+STATIONS = ("lathe", "hobber", "mill")
+"""Kinds of machines that trains are planned for."""
 _HEAD = ("at", "by", "kind", "machine", "ask", "train", "outcome", "text", "struck through because")
 Initials = Annotated[str, Field(max_length=MOST_INITIALS, description="Initials of whoever says it; may be empty")]
 Note = Annotated[str, Field(max_length=500, description="In one's own words")]
@@ -117,7 +118,7 @@ def entry_out(entry: Entry, there: Machines, units: Units) -> LogEntryOut:
         text=words.sentence(row, units),
         machine=row.machine,
         slug=machine.slug if machine else None,
-        station=machine.kind if machine and machine.kind in _STATIONS else None,
+        station=machine.kind if machine and machine.kind in STATIONS else None,
         job=row.job_id,
         ask=row.ask,
         train=row.train,
