@@ -10,7 +10,7 @@ import { Shell } from "./app/Shell";
 import { PAGE_PATIENCE, Working } from "./kit/Working";
 
 const ChartStation = lazy(() => import("./stations/lathe/ChartStation"));
-const DayStation = lazy(() => import("./stations/lathe/DayStation"));
+const DayStation = lazy(() => import("./stations/day/DayStation"));
 const ConstantsStation = lazy(() => import("./stations/lathe/ConstantsStation"));
 const HobberStation = lazy(() => import("./stations/hobber/HobberStation"));
 const HobChartStation = lazy(() => import("./stations/hobber/HobChartStation"));
@@ -60,7 +60,6 @@ export function App() {
           <Route index element={<Start />} />
           <Route path="lathe/:machine" element={<LatheStation />} />
           <Route path="lathe/:machine/chart" element={later(<ChartStation />)} />
-          <Route path="lathe/:machine/day" element={later(<DayStation />)} />
           <Route path="lathe/:machine/unknown" element={later(<ConstantsStation />)} />
           <Route path="lathe/:machine/plate" element={later(<KnownPlate />)} />
           <Route path="hobber" element={later(<HobberStart />)} />
@@ -83,6 +82,7 @@ export function App() {
           <Route path="jobs/devices" element={later(<DevicesStation />)} />
           <Route path="jobs/:job" element={later(<JobStation />)} />
           <Route path="jobs/:job/session" element={later(<SessionStation />)} />
+          <Route path="day" element={later(<DayStation />)} />
           <Route path="today" element={later(<TodayStation />)} />
           <Route path="log/:machine" element={later(<BookStation />)} />
           <Route path="log" element={later(<LogStation />)} />

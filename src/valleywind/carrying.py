@@ -14,16 +14,16 @@ from valleywind.ending import give_up, told
 from valleywind.formats import shop_file
 from valleywind.formats.shop_file import FileShop
 from valleywind.shop import copies as files
-from valleywind.shop import jobs, machines
+from valleywind.shop import jobs, machines, rack
 from valleywind.shop.store import Store, claimed, open_store, place_of
 from valleywind.wording import carried as words
 from valleywind.wording import copies as copy_words
 from valleywind.wording.numbers import Units
 
 
-def export(target: Path, data: Path | None, machine: str, job: int | None) -> None:
-    """Write a shop, one machine of it or one job to a file. Exits with code 2 and a sentence where that cannot be
-    done."""
+def export(target: Path, data: Path | None, machine: str, job: int | None, family: str) -> None:
+    """Write a shop, one machine of it, one job or the wheels of a family to a file. Exits with code 2 and a sentence
+    where that cannot be done."""
     path = place_of(data)
     if not path.is_file():
         give_up(copy_words.NO_SHOP.format(path=path))
@@ -33,8 +33,9 @@ def export(target: Path, data: Path | None, machine: str, job: int | None) -> No
         give_up(copy_words.THE_SHOP_ITSELF)
     with told(), _a_copy(path) as store, store.reading() as session:
         part = exported.Part(
-            machines.machine(session, machine) if machine else None, jobs.job(session, job) if job else None
-        )
+            machines.machine(session, machine) if machine else None, jobs.job(session, job) if job else None,
+            rack.family_named(session, family) if family else None,
+        )  # fmt: skip
         shop, photos = exported.file_of(session, part)
     making = target.with_name(f"{target.name}.new")
     try:
@@ -71,6 +72,7 @@ def _counts(shop: FileShop) -> dict[str, int]:
     return {
         "family": len(shop.families), "machine": len(shop.machines), "wheel": sum(w.count for w in shop.wheels),
         "cutter": len(shop.cutters), "bar": len(shop.bars), "job": len(shop.jobs), "log": len(shop.log),
+        "task": len(shop.tasks),
     }  # fmt: skip
 
 

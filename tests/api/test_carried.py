@@ -156,6 +156,59 @@ def test_one_machine_comes_with_its_wheels_and_its_family(demo: TestClient, othe
     assert job["machines"] == []
 
 
+def test_a_set_of_wheels_goes_alone(demo: TestClient, other: Store) -> None:
+    there = demo.get("/api/rack").json()
+    number, family = there["families"][0]["id"], there["families"][0]["name"]
+    answer = demo.get("/api/shop/file.zip", params={"family": family.upper()})
+    shop, _ = shop_file.read(answer.content)
+    assert [f.name for f in shop.families] == [family]
+    assert shop.machines == []
+    held = [w for w in there["wheels"] if w["family"] == number]
+    assert sum(w.count for w in shop.wheels) == sum(w["count"] for w in held) > 0
+    with other.session() as session:
+        taken = imported.take_in(session, shop, {}, {})
+    assert taken["wheel"] == len(shop.wheels)
+    assert demo.get("/api/shop/file.zip", params={"family": "none such"}).status_code == 422
+
+
+def test_what_is_to_be_done_comes_along_and_comes_once(demo: TestClient, other: Store) -> None:
+    asks = demo.post("/api/day", json={"asks": ["M14x2", "hob 37", "M10"]}).json()
+    demo.put(f"/api/day/{asks[2]['id']}", json={"machine": "plover", "after": asks[0]["id"]})
+    demo.post(f"/api/day/{asks[1]['id']}/done", json={"outcome": "tight"})
+    shop, photos = shop_file.read(demo.get("/api/shop/file.zip").content)
+    assert [(t.ask, t.machine, t.after, t.state) for t in shop.tasks] == [
+        ("M14x2", "plover", None, "open"), ("hob 37", "avocet", None, "done"), ("M10", "plover", 0, "open"),
+    ]  # fmt: skip
+    for _ in range(2):
+        with other.session() as session:
+            imported.take_in(session, shop, photos, {})
+        with other.reading() as session:
+            again, _ = exported.file_of(session)
+        assert again.tasks == shop.tasks
+
+
+@pytest.mark.parametrize("after", [(1, 0), (0, None), (7, None)])
+def test_what_comes_before_itself_is_no_file(
+    demo: TestClient, other: Store, after: tuple[int | None, int | None]
+) -> None:
+    demo.post("/api/day", json={"asks": ["M14x2", "M10"]})
+    shop, photos = shop_file.read(demo.get("/api/shop/file.zip").content)
+    for task, before in zip(shop.tasks, after, strict=True):
+        task.after = before
+    with pytest.raises(Refused, match="shop_file_damaged"), other.session() as session:
+        imported.take_in(session, shop, photos, {})
+
+
+def test_a_job_that_is_being_cut_here_stays(demo: TestClient) -> None:
+    shop, photos = shop_file.read(demo.get("/api/shop/file.zip").content)
+    cut = next(n for n, job in enumerate(shop.jobs) if job.session is not None)
+    shop.jobs[cut].typed["note"] = "another"
+    looked = demo.post("/api/shop/file/look", content=shop_file.write(shop, photos),
+                       headers={"Content-Type": "application/octet-stream"}).json()  # fmt: skip
+    thing = next(one for one in looked["things"] if one["key"] == f"job {cut}")
+    assert [one["choice"] for one in thing["choices"]] == ["mine"]
+
+
 def test_what_is_the_same_is_left_and_what_differs_is_asked(demo: TestClient) -> None:
     mine = file_of(demo)
     assert look(demo, mine)["things"] == []

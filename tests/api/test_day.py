@@ -2,6 +2,7 @@
 
 import itertools
 import json
+from datetime import UTC, datetime, timedelta
 from pathlib import Path
 from typing import Any
 
@@ -9,6 +10,8 @@ import pytest
 from fastapi.testclient import TestClient
 
 from tests.commands import run
+from valleywind.shop import tasks
+from valleywind.shop.store import Store
 
 STOCK = "24,28,32x2,36,38,40,44,46,48,52,56,60,64,66,72,76,78,80"
 ASKS = ("M14x2", "1.25 mm", "M10", "20 tpi", "0.75 mm", "11 tpi")
@@ -55,62 +58,262 @@ def test_it_is_read_by_people_too_and_refuses_in_a_sentence(tmp_path: Path) -> N
         assert len(done.stderr.strip().splitlines()) == 1
 
 
-def planned(client: TestClient, *asks: str, **more: Any) -> Any:
-    answer = client.get("/api/lathes/plover/day", params={"ask": asks, **more})
+def add(client: TestClient, *asks: str, machine: str = "") -> list[dict[str, Any]]:
+    answer = client.post("/api/day", json={"asks": asks, "machine": machine})
+    assert answer.status_code == 201, answer.text
+    added: list[dict[str, Any]] = answer.json()
+    return added
+
+
+def planned(client: TestClient, machine: str = "plover", **more: Any) -> Any:
+    answer = client.get(f"/api/day/machines/{machine}", params=more)
     assert answer.status_code == 200, answer.text
     return answer.json()
 
 
+def cleared(client: TestClient) -> None:
+    for one in client.get("/api/day").json()["tasks"]:
+        assert client.delete(f"/api/day/{one['id']}").status_code == 204
+
+
+def test_every_line_goes_to_the_machine_that_does_it(demo: TestClient) -> None:
+    added = add(demo, "M14x2", "M6 on Dunlin", "hob 37", "helix 24 m2 30° left", "divide 57", "make 57")
+    assert [(one["ask"], one["station"], one["machine_name"]) for one in added] == [
+        ("M14x2", "lathe", "Plover"), ("M6", "lathe", "Dunlin"), ("hob 37", "hobber", "Avocet"),
+        ("helix 24 m2 30° left", "mill", "Heron"), ("divide 57", "dividing", "Grebe"), ("make 57", "jobs", ""),
+    ]  # fmt: skip
+    there = {one["slug"]: one["left"] for one in demo.get("/api/day").json()["machines"]}
+    assert there == {"plover": 1, "dunlin": 1, "avocet": 1, "heron": 1, "grebe": 1}
+
+
+@pytest.mark.parametrize(
+    ("line", "says"), [("nonsense", "nonsense"), ("hob 37 on Plover", "Plover"), ("divide 57 on Nobody", "Nobody")]
+)
+def test_what_is_not_read_is_refused_and_nothing_is_added(demo: TestClient, line: str, says: str) -> None:
+    answer = demo.post("/api/day", json={"asks": ["M14x2", line]})
+    assert answer.status_code == 422
+    assert answer.json()["errors"][0]["field"] == "asks"
+    assert says in answer.json()["errors"][0]["says"]
+    assert demo.get("/api/day").json()["tasks"] == []
+
+
 def test_on_a_lathe_every_train_fits_and_the_changes_are_told(demo: TestClient) -> None:
-    told = planned(demo, *ASKS)
-    assert sorted(turn["line"] for turn in told["turns"]) == list(range(len(ASKS)))
-    assert all(turn["candidate"]["fits"] for turn in told["turns"])
+    numbers = {one["id"] for one in add(demo, *ASKS)}
+    told = planned(demo)
+    assert {turn["task"] for turn in told["turns"]} == numbers
     assert told["put_on"] <= told["as_typed"]
     assert told["put_on"] == sum(": " in change for turn in told["turns"] for change in turn["changes"])
     # The first comes from what is on the lathe now.
     first = told["turns"][0]
-    one = demo.get("/api/lathes/plover/train", params={"ask": first["ask"], "train": first["candidate"]["train"]})
+    one = demo.get("/api/lathes/plover/train", params={"ask": first["ask"], "train": first["way"]["train"]})
     assert one.json()["candidate"]["work"] == first["work"]
-
-
-def test_what_runs_free_is_not_given_up_for_a_wheel_less(demo: TestClient) -> None:
-    for turn in planned(demo, *ASKS)["turns"]:
+    for turn in told["turns"]:
+        asked = {"ask": turn["ask"], "train": turn["way"]["train"]}
+        assert demo.get("/api/lathes/plover/train", params=asked).json()["candidate"]["fits"]
         best = demo.get("/api/lathes/plover/plan", params={"ask": turn["ask"], "best": 40}).json()["candidates"]
-        assert turn["candidate"]["goes"] == best[0]["goes"]
+        head = next(c["verdict_head"] for c in best if c["goes"] == best[0]["goes"])
+        assert turn["way"]["head"] == head, "what runs free is not given up for a wheel less"
 
 
-def test_no_other_order_of_four_puts_on_fewer(demo: TestClient) -> None:
-    """Held beside every order, each planned as it is typed."""
-    asks = ("M6", "11 tpi", "M24x3", "20 tpi")
-    best = planned(demo, *asks)["put_on"]
-    typed = [planned(demo, *order)["as_typed"] for order in itertools.permutations(asks)]
-    assert min(typed) == best
-    assert max(typed) > best
+def weighed(turns: list[dict[str, Any]]) -> float:
+    """What an order takes: a wheel 1, the quadrant or a lever a half."""
+    return sum(
+        1.0 if ": " in change else 0.5 for turn in turns for change in turn["changes"] if "take off" not in change
+    )
 
 
-def test_what_cannot_be_done_or_read_is_told_and_the_rest_is_planned(demo: TestClient) -> None:
-    told = planned(demo, "M14x2", "nonsense", "1.2345678 mm within 0%")
-    assert [turn["line"] for turn in told["turns"]] == [0]
-    assert [(one["line"], one["text"]) for one in told["left_out"]] == [(1, "nonsense"), (2, "1.2345678 mm within 0%")]
-    assert all(one["says"] for one in told["left_out"])
-    assert planned(demo, "nonsense")["says"] == "Nothing of this can be done as it is."
+def test_no_other_order_of_four_is_less_work(demo: TestClient) -> None:
+    """Held beside every order, said by what has to come before what."""
+    numbers = [one["id"] for one in add(demo, "M6", "11 tpi", "M24x3", "20 tpi")]
+    free = planned(demo)
+    best = weighed(free["turns"])
+    found = []
+    for order in itertools.permutations(numbers):
+        for n in numbers:
+            demo.put(f"/api/day/{n}", json={"machine": "plover", "after": None})
+        for before, one in itertools.pairwise(order):
+            assert demo.put(f"/api/day/{one}", json={"machine": "plover", "after": before}).status_code == 200
+        told = planned(demo)
+        assert [turn["task"] for turn in told["turns"]] == list(order)
+        found.append(weighed(told["turns"]))
+    assert min(found) == best
+    assert max(found) > best
+
+
+def test_what_is_later_comes_last_and_what_is_skipped_not_at_all(demo: TestClient) -> None:
+    numbers = [one["id"] for one in add(demo, *ASKS)]
+    first = planned(demo)["turns"][0]["task"]
+    demo.put(f"/api/day/{first}", json={"machine": "plover", "state": "later"})
+    assert planned(demo)["turns"][-1]["task"] == first
+    # What has to come after it waits with it.
+    waits = next(n for n in numbers if n != first)
+    demo.put(f"/api/day/{waits}", json={"machine": "plover", "after": first})
+    assert [turn["task"] for turn in planned(demo)["turns"]][-2:] == [first, waits]
+    demo.put(f"/api/day/{first}", json={"machine": "plover", "state": "skipped"})
+    assert {turn["task"] for turn in planned(demo)["turns"]} == set(numbers) - {first}
+
+
+def test_what_cannot_be_done_is_told_and_the_rest_is_planned(demo: TestClient) -> None:
+    one, other = add(demo, "M14x2", "1.2345678 mm within 0%")
+    told = planned(demo)
+    assert [turn["task"] for turn in told["turns"]] == [one["id"]]
+    assert [(out["task"], bool(out["says"])) for out in told["left_out"]] == [(other["id"], True)]
 
 
 def test_what_is_on_is_put_back(demo: TestClient) -> None:
-    told = planned(demo, "M14x2", put_back=True)
+    add(demo, "M14x2")
+    told = planned(demo, put_back=True)
     assert told["back"]
-    assert told["put_on"] > planned(demo, "M14x2")["put_on"]
+    assert told["put_on"] > planned(demo)["put_on"]
+
+
+def test_a_place_that_is_a_pain_to_reach_is_left_alone(demo: TestClient) -> None:
+    add(demo, *ASKS)
+
+    def on_the_stud() -> int:
+        return sum(change.startswith("stud") for turn in planned(demo)["turns"] for change in turn["changes"])
+
+    assert demo.put("/api/machines/plover/effort", json={"weights": {"stud": "0"}}).status_code == 200
+    easy = on_the_stud()
+    answer = demo.put("/api/machines/plover/effort", json={"weights": {"stud": "20"}})
+    assert answer.status_code == 200, answer.text
+    assert on_the_stud() < easy
+    typed = {one["field"]: one["typed"] for one in demo.get("/api/machines/plover/effort").json()["weights"]}
+    assert typed["stud"] == "20"
+    refused = demo.put("/api/machines/plover/effort", json={"weights": {"stud": "101"}})
+    assert refused.status_code == 422
+    assert refused.json()["errors"][0]["field"] == "stud"
+    # The record is saved anew, and what a change weighs stays.
+    assert demo.get("/api/machines/plover/effort").json()["weights"][1]["typed"] == "20"
+
+
+def test_it_is_worked_down_and_stands_in_the_log(demo: TestClient) -> None:
+    add(demo, "M14x2", "M10")
+    turn = planned(demo)["turns"][0]
+    there = f"/api/day/{turn['task']}"
+    fitted = demo.post(f"{there}/fitted", json={"train": turn["way"]["train"], "seen": planned(demo)["on"]})
+    assert fitted.status_code == 200, fitted.text
+    assert fitted.json()["begun"]
+    assert demo.get("/api/machines/plover").json()["mounted"] == turn["way"]["train"]
+    again = planned(demo)
+    assert (again["turns"][0]["task"], again["turns"][0]["changes"]) == (turn["task"], [])
+    # Another has put something on meanwhile.
+    stale = demo.post(f"{there}/fitted", json={"train": again["turns"][1]["way"]["train"], "seen": "36/64*32/78"})
+    assert stale.status_code == 409
+    done = demo.post(f"{there}/done", json={
+        "train": turn["way"]["train"], "outcome": "ran_free", "minutes": 25, "by": "AB"
+    })  # fmt: skip
+    assert done.status_code == 200, done.text
+    entry = demo.get("/api/log", params={"entry": done.json()["entry"]}).json()[0]
+    assert (entry["machine"], entry["ask"], entry["outcome"]) == ("Plover", turn["ask"], "ran_free")
+    assert "25 min" in entry["text"]
+    assert demo.post(f"{there}/done", json={}).status_code == 422
+    assert turn["task"] not in {t["task"] for t in planned(demo)["turns"]}
+    # Its undo puts it on the list again, and strikes the entry through.
+    number = int(done.headers["Valleywind-Change"])
+    assert demo.post(f"/api/changes/{number}/undo").status_code == 200
+    assert planned(demo)["turns"][0]["task"] == turn["task"]
+    assert demo.get("/api/log", params={"entry": entry["id"]}).json()[0]["correction"]
+
+
+@pytest.mark.parametrize(("ago", "says"), [(25, "in 25 min"), (2000, "")])
+def test_minutes_are_counted_since_it_was_set_up(demo: TestClient, store: Store, ago: int, says: str) -> None:
+    add(demo, "M14x2")
+    turn = planned(demo)["turns"][0]
+    demo.post(f"/api/day/{turn['task']}/fitted", json={"train": turn["way"]["train"]})
+    with store.session() as session:
+        tasks.task(session, turn["task"]).begun = (datetime.now(UTC) - timedelta(minutes=ago)).isoformat()
+    done = demo.post(f"/api/day/{turn['task']}/done", json={"train": turn["way"]["train"]}).json()
+    text = demo.get("/api/log", params={"entry": done["entry"]}).json()[0]["text"]
+    assert says in text
+    assert (" min" in text) == bool(says)
+
+
+def test_times_are_estimated_from_the_log(demo: TestClient) -> None:
+    add(demo, "M14x2", "M10")
+    assert all(turn["estimate"] is None for turn in planned(demo)["turns"])
+    for minutes in (20, 30, 40):
+        said = {"machine": "plover", "ask": "M14x2", "minutes": minutes}
+        assert demo.post("/api/log/done", json=said).status_code == 201
+    told = {turn["ask"]: turn["estimate"] for turn in planned(demo)["turns"]}
+    assert told["M14x2"] == {"minutes": 30, "text": "about 30 min, as the last 3 times"}
+    assert told["M10"] == {"minutes": 30, "text": "about 30 min, going by 3 others on this machine"}
+
+
+def test_what_is_done_is_cleared_and_what_waited_for_it_is_free(demo: TestClient) -> None:
+    one, other = add(demo, "M14x2", "M10")
+    demo.put(f"/api/day/{other['id']}", json={"machine": "plover", "after": one["id"]})
+    loop = demo.put(f"/api/day/{one['id']}", json={"machine": "plover", "after": other["id"]})
+    assert loop.status_code == 422
+    assert loop.json()["errors"][0]["field"] == "after"
+    demo.post(f"/api/day/{one['id']}/done", json={})
+    assert demo.delete("/api/day/done").status_code == 204
+    assert [(t["id"], t["after"]) for t in demo.get("/api/day").json()["tasks"]] == [(other["id"], None)]
+
+
+def test_a_task_goes_only_where_it_can_be_done(demo: TestClient) -> None:
+    (one,) = add(demo, "M14x2")
+    assert "avocet" not in one["may_be_on"]
+    answer = demo.put(f"/api/day/{one['id']}", json={"machine": "avocet"})
+    assert answer.status_code == 422
+    moved = demo.put(f"/api/day/{one['id']}", json={"machine": "dunlin"})
+    assert moved.json()["machine"] == "dunlin"
+    assert demo.put("/api/day/999", json={"machine": None}).status_code == 404
+
+
+def test_the_list_is_no_part_of_the_log_and_is_undone(demo: TestClient) -> None:
+    before = len(demo.get("/api/log").json())
+    added = demo.post("/api/day", json={"asks": ["M14x2"]})
+    number = int(added.headers["Valleywind-Change"])
+    assert demo.post(f"/api/changes/{number}/undo").status_code == 200
+    assert demo.get("/api/day").json()["tasks"] == []
+    assert len(demo.get("/api/log").json()) == before
 
 
 @pytest.mark.parametrize("machine", ["plover", "curlew", "dunlin"])
 def test_levers_are_said_where_they_move(demo: TestClient, machine: str) -> None:
-    answer = demo.get(f"/api/lathes/{machine}/day", params={"ask": ["8 tpi", "16 tpi", "feed 0.1"]})
-    assert answer.status_code == 200, answer.text
-    for turn in answer.json()["turns"]:
-        assert turn["work"]
-        assert turn["changes"] or turn["work"] == "already on the machine"
+    add(demo, "8 tpi", "16 tpi", "feed 0.1", machine=machine)
+    told = planned(demo, machine)
+    assert told["turns"]
+    for turn in told["turns"]:
+        assert turn["changes"] or turn["work"] == "nothing to change"
+
+
+def test_hobbed_wheels_change_box_by_box(demo: TestClient) -> None:
+    add(demo, "hob 37 m2", "hob 53 m2", "hob 24 m2 30° left face 20")
+    told = planned(demo, "avocet")
+    assert len(told["turns"]) == 3, told
+    said = [change for turn in told["turns"] for change in turn["changes"]]
+    assert sum("hob: module 2" in change for change in said) == 1, "the hob is put in once"
+    assert any(change.startswith("Index, ") for change in said)
+    assert all(turn["way"]["train"] and turn["way"]["boxes"] for turn in told["turns"])
+
+
+def test_helices_and_counts_are_put_into_order(demo: TestClient) -> None:
+    add(demo, "helix 24 m2 30° left", "flute 6 lead 12 in on 20 mm", "divide 37", "divide 21", "divide 43", "divide 18")
+    mill = planned(demo, "heron")
+    assert len(mill["turns"]) == 2
+    counts = planned(demo, "grebe")
+    assert len(counts["turns"]) == 4
+    turned = [change for turn in counts["turns"] for change in turn["changes"] if change.startswith("plate side")]
+    typed = [one["task"] for one in counts["turns"]]
+    assert len(turned) <= 2, "each side of the plate comes to the front once"
+    assert typed != sorted(typed), "not as typed, where sides alternate"
+
+
+def test_wheels_to_be_made_are_taken_by_cutter_and_share_the_bar(demo: TestClient) -> None:
+    for teeth in (57, 130, 58, 131):
+        assert demo.post("/api/jobs", json={"ask": f"make {teeth} for Plover"}).status_code == 200
+    told = demo.get("/api/day/jobs").json()
+    cutters = [c for turn in told["turns"] for c in turn["changes"] if "cutter" in c]
+    assert len(cutters) == len(set(cutters)), "no cutter is put in twice"
+    assert told["turns"]
+    assert told["sharing"]
 
 
 def test_more_than_a_day_is_refused(demo: TestClient) -> None:
-    assert demo.get("/api/lathes/plover/day", params={"ask": ["M14x2"] * 13}).status_code == 422
-    assert demo.get("/api/lathes/plover/day").status_code == 422
+    add(demo, *["M14x2"] * 21)
+    assert demo.get("/api/day/machines/plover").status_code == 422
+    assert demo.post("/api/day", json={"asks": ["M14x2"] * 190}).status_code == 422
+    assert demo.post("/api/day", json={"asks": []}).status_code == 422
+    assert demo.get("/api/day/machines/nobody").status_code == 404

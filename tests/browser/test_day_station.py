@@ -1,28 +1,109 @@
-"""The day's order on a lathe, as a person finds it."""
+"""What is to be done, put into order and worked down, as a person finds it."""
 
 import re
 
-from playwright.sync_api import Page, expect
+import pytest
+from playwright.sync_api import Locator, Page, expect
 
 
-def test_asks_are_put_into_an_order_and_lead_to_their_set_ups(page: Page, address: str) -> None:
-    page.goto(f"{address}/lathe/plover/day")
-    expect(page.get_by_text("Enter what is to be done.")).to_be_visible()
-    page.get_by_label("Threads and feeds, a line each").fill("M14x2\n1.25 mm\nnonsense\n20 tpi")
-    page.get_by_role("button", name="Find the order").click()
-    order = page.get_by_role("region", name="Order")
-    steps = order.get_by_role("list", name="In this order").locator("> li")
-    expect(steps).to_have_count(3)
-    expect(order.get_by_role("status")).to_contain_text(re.compile(r"\d+ wheels? put on in all"))
-    expect(order).to_contain_text("nonsense: ")
-    expect(page).to_have_url(re.compile(r"do=M14x2&do=1.25\+mm"))
+def add(page: Page, *lines: str) -> None:
+    asks = page.get_by_label("What is to be done, a line each")
+    asks.fill("\n".join(lines))
+    page.get_by_role("button", name="Add", exact=True).click()
+    expect(asks).to_have_value("")
+
+
+def machine(page: Page, name: str) -> Locator:
+    return page.get_by_role("region", name=name, exact=True)
+
+
+@pytest.fixture(autouse=True)
+def cleared(page: Page, address: str) -> None:
+    for one in page.request.get(f"{address}/api/day").json()["tasks"]:
+        page.request.delete(f"{address}/api/day/{one['id']}")
+
+
+def test_each_line_goes_to_its_machine_and_the_order_is_worked_down(page: Page, address: str) -> None:
+    page.goto(f"{address}/day")
+    expect(page.get_by_text("Enter what is to be done: threads")).to_be_visible()
+    add(page, "M14x2", "1.25 mm", "20 tpi", "hob 37", "make 57")
+    plover = machine(page, "Plover")
+    expect(plover.get_by_role("status")).to_contain_text(re.compile(r"\d+ wheels? put on in all"))
+    after = (
+        plover.get_by_role("list", name="After that, in this order")
+        .get_by_role("listitem")
+        .filter(has=page.get_by_role("link", name="Set-up"))
+    )
+    expect(after).to_have_count(2)
+    expect(machine(page, "Avocet").get_by_text("hob 37").first).to_be_visible()
+    expect(machine(page, "Wheels to be made").get_by_role("link", name="Start a job")).to_be_visible()
+    plover.get_by_role("button", name="Record as fitted").click()
+    expect(plover.get_by_text(re.compile(r"Set up since \d\d:\d\d"))).to_be_visible()
+    expect(plover.get_by_text("nothing to change")).to_be_visible()
+    first = page.request.get(f"{address}/api/day/machines/plover").json()["turns"][0]["ask"]
+    plover.get_by_label("Minutes it took").fill("25")
+    plover.get_by_role("button", name="Ran free").click()
+    expect(page.get_by_role("status", name="What was done")).to_contain_text(f"In the log: {first}, ran free.")
+    expect(after).to_have_count(1)
+    newest = page.request.get(f"{address}/api/log", params={"kind": "done"}).json()[0]["text"]
+    assert first in newest
+    assert "in 25 min" in newest
     page.reload()
-    expect(steps).to_have_count(3)
-    expect(page.get_by_label("Threads and feeds, a line each")).to_have_value("M14x2\n1.25 mm\nnonsense\n20 tpi")
-    page.get_by_label("Put back what is on now").check()
-    expect(order).to_contain_text("At the end, what is on now")
-    train = steps.last.get_by_role("img").last.get_attribute("aria-label")
-    steps.last.get_by_role("link", name="Set-up").click()
+    expect(after).to_have_count(1)
+    plover.get_by_role("link", name="Set-up").first.click()
     expect(page).to_have_url(re.compile(r"/lathe/plover\?ask="))
-    chosen = page.get_by_role("radiogroup", name="Trains").get_by_role("radio", checked=True)
-    expect(chosen.get_by_role("img", name=str(train), exact=True)).to_be_visible()
+
+
+def test_a_line_that_is_not_read_stays_and_is_told(page: Page, address: str) -> None:
+    page.goto(f"{address}/day")
+    asks = page.get_by_label("What is to be done, a line each")
+    asks.fill("M14x2\nnonsense")
+    page.get_by_role("button", name="Add", exact=True).click()
+    expect(page.get_by_role("alert")).to_contain_text("“nonsense” is not understood.")
+    expect(asks).to_have_value("M14x2\nnonsense")
+
+
+def test_later_and_only_after_and_not_today_are_kept(page: Page, address: str) -> None:
+    page.goto(f"{address}/day")
+    add(page, "M14x2", "1.25 mm", "20 tpi")
+    there = page.get_by_role("complementary", name="The list")
+    there.get_by_role("button", name=re.compile("^M14x2")).click()
+    dialog = page.get_by_role("dialog")
+    dialog.get_by_label("Only after").select_option("20 tpi")
+    dialog.get_by_role("button", name="Close").click()
+    plover = machine(page, "Plover")
+    expect(plover.get_by_role("link", name="Set-up")).to_have_count(3)
+
+    def asks() -> list[str]:
+        turns = page.request.get(f"{address}/api/day/machines/plover").json()["turns"]
+        return [str(turn["ask"]) for turn in turns]
+
+    assert asks().index("20 tpi") < asks().index("M14x2")
+    first = asks()[0]
+    plover.get_by_role("button", name="Later").click()
+    expect(there.get_by_role("region", name="Later")).to_contain_text(first)
+    expect(plover.get_by_text("Next").locator("..")).not_to_contain_text(first)
+    plover.get_by_role("button", name="Not today").click()
+    expect(there.get_by_role("region", name="Not today")).to_be_visible()
+    expect(plover.get_by_role("link", name="Set-up")).to_have_count(2)
+
+
+def test_what_is_on_is_put_back_and_a_place_is_given_its_effort(page: Page, address: str) -> None:
+    page.goto(f"{address}/day")
+    add(page, "M14x2", "1.25 mm")
+    plover = machine(page, "Plover")
+    plover.get_by_label("Put back what is on now").check()
+    expect(plover).to_contain_text("At the end, what is on now")
+    expect(page).to_have_url(re.compile(r"back=plover"))
+    plover.get_by_role("button", name="Effort").click()
+    dialog = page.get_by_role("dialog")
+    stud = dialog.get_by_label("A wheel on a stud")
+    stud.fill("101")
+    dialog.get_by_role("button", name="Save").click()
+    expect(dialog.get_by_role("alert")).to_contain_text("From 0 to 100")
+    stud.fill("3")
+    dialog.get_by_role("button", name="Save").click()
+    expect(dialog).to_have_count(0)
+    page.goto(f"{address}/machines")
+    page.get_by_role("article").filter(has_text="Plover").first.get_by_role("button", name="Effort").click()
+    expect(page.get_by_role("dialog").get_by_label("A wheel on a stud")).to_have_value("3")

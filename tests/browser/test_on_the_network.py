@@ -354,10 +354,12 @@ def test_a_form_cut_off_is_sent_again_by_its_own_button_and_counts_once(mapped: 
         pile.fill("124")
         for _ in range(len(cut)):
             left = len(cut)
-            add.click()
+            # The notice of the cut before may still be there.
+            with page.expect_event("requestfailed", lambda request: request.method != "GET"):
+                add.click()
+            assert len(cut) == left - 1
             expect(page.get_by_text("The Valleywind server does not answer.").first).to_be_visible()
             expect(pile).to_have_value("124")
-            assert len(cut) == left - 1
         add.click()
         expect(done).to_contain_text("Added")
         expect(pile).to_have_value("")

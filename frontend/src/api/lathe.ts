@@ -221,23 +221,6 @@ export const LATHE: PlannedKind<Schemas["PlanOut"], Candidate, Schemas["PlanOut"
 };
 
 /** One thread on every lathe of the shop, the least trouble first. */
-export type Day = Schemas["DayOut"];
-
-/** The order in which these are least trouble on a lathe. */
-export function useDay(machine: string, ask: string[], put_back: boolean, units: Units) {
-  return useQuery({
-    queryKey: ["lathes", machine, "day", ask, put_back, units],
-    queryFn: ({ signal }) =>
-      answered(
-        api.GET("/api/lathes/{machine}/day", {
-          params: { path: { machine }, query: { ask, put_back, units } },
-          signal,
-        }),
-      ),
-    enabled: ask.length > 0,
-  });
-}
-
 export function useComparedLathes(ask: string, units: Units) {
   return useQuery({
     queryKey: ["lathes", "compare", ask, units],

@@ -127,3 +127,24 @@ export function useSetWheels(machine: string) {
       ),
   });
 }
+
+/** What a change at each place of a machine takes. */
+export function useEffort(machine: string) {
+  return useQuery({
+    queryKey: ["machines", machine, "effort"],
+    queryFn: () =>
+      answered(api.GET("/api/machines/{machine}/effort", { params: { path: { machine } } })),
+  });
+}
+
+export function useSaveEffort(machine: string) {
+  return useMutation({
+    mutationFn: (weights: Record<string, string>) =>
+      answered(
+        api.PUT("/api/machines/{machine}/effort", {
+          params: { path: { machine } },
+          body: { weights },
+        }),
+      ),
+  });
+}

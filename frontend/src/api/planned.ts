@@ -30,8 +30,7 @@ export interface Asked {
   material: Schemas["BlankMaterial"];
 }
 
-/** What is on a machine is to be recorded: null for nothing; seen: what was on it when that was decided. */
-/** What is put on. seen: what was on when that was decided; ask: what for. */
+/** What is put on, null for nothing. seen: what was on when that was decided; ask: what for. */
 export interface Mounted {
   train: string | null;
   seen: string;

@@ -98,9 +98,9 @@ export const HELP: Record<Topic, Help> = {
   },
   day: {
     says: [
-      "Several threads and feeds are put into the order in which the fewest wheels are put on.",
-      "Enter one to a line, as in the ask line. Order and trains are chosen together.",
-      "Each step tells what changes, and nothing else; its set-up opens the whole sheet.",
+      "What is to be done is put into the order in which least is changed on each machine.",
+      "Enter one to a line, as in the ask line; each goes to the machine that does it.",
+      "Each step tells what changes, and nothing else. Done puts it into the log.",
     ],
     words: ["driver, driven, idler", "put on"],
     sketch: {

@@ -30,6 +30,7 @@ export const PAGES: MenuPage[] = [
     ],
   },
   { to: "/jobs", name: "Jobs", within: [{ to: "/jobs/devices", name: "Devices" }], holds: true },
+  { to: "/day", name: "Day" },
   { to: "/log", name: "Log" },
   { to: "/machines", name: "Machines", holds: true },
 ];
@@ -56,7 +57,7 @@ export type Topic =
   | "machines"
   | "record";
 
-const TOPIC_OF = { chart: "chart", day: "day", unknown: "constants", plate: "table" } as const;
+const TOPIC_OF = { chart: "chart", unknown: "constants", plate: "table" } as const;
 
 // The first that answers holds.
 const TOPICS: [RegExp, Topic, string][] = [
@@ -80,6 +81,7 @@ const TOPICS: [RegExp, Topic, string][] = [
   [/^\/jobs\/\d+\/session/, "session", "Cutting"],
   [/^\/jobs\/devices/, "devices", "Devices"],
   [/^\/jobs/, "jobs", "Jobs"],
+  [/^\/day/, "day", "Day"],
   [/^\/today/, "today", "Today"],
   [/^\/log\/./, "book", "Machine’s book"],
   [/^\/log/, "log", "Log"],

@@ -6,7 +6,6 @@ export const PLANNED = [
     plan: "Plan a thread",
     pages: [
       { path: "chart", name: "Chart", title: "Chart" },
-      { path: "day", name: "Day", title: "Day" },
       { path: "unknown", name: "Constants", title: "Constants" },
       { path: "plate", name: "Plate", title: "Plate" },
     ],

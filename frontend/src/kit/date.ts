@@ -16,6 +16,11 @@ export function dayAndTime(at: string): string {
   return `${day(at)}, ${TIME.format(new Date(at))}`;
 }
 
+/** The time of day: `14:05`. */
+export function timeOfDay(at: string): string {
+  return TIME.format(new Date(at));
+}
+
 /** The time of day to the second: `14:05:09`. */
 export function clock(at: string): string {
   return SECOND.format(new Date(at));

@@ -1,8 +1,7 @@
-import { createContext, useContext, useState } from "react";
+import { createContext, useContext } from "react";
 import { Link } from "react-router";
 
-import { refusedAt, type Schemas } from "../api/client";
-import { type LogEntry, type Outcome, useDone, useLastTime, usePin } from "../api/log";
+import { type LogEntry, useDone, useLastTime, usePin } from "../api/log";
 import { Failed } from "../app/Notice";
 import { usePreferences } from "../app/preferences";
 import { useTell } from "../app/Toast";
@@ -10,20 +9,7 @@ import { Button } from "../kit/Button";
 import { Callout } from "../kit/Callout";
 import { day } from "../kit/date";
 import { Disclosure } from "../kit/Disclosure";
-import { Choice } from "../kit/Form";
-import { TextField } from "../kit/TextField";
-
-export const OUTCOMES: [Outcome, string][] = [
-  ["ran_free", "Ran free"],
-  ["tight", "Tight"],
-  ["scrapped", "Scrapped"],
-];
-const TRIED: [Schemas["DoneIn"]["tried"], string][] = [
-  ["", "nothing"],
-  ["nut", "a nut"],
-  ["gauge", "a gauge"],
-  ["mate", "its mate"],
-];
+import { DoneForm } from "./DoneForm";
 
 interface Logged {
   machine: string;
@@ -131,22 +117,6 @@ function SayDone({ machine, ask, train }: Logged) {
   const done = useDone();
   const pin = usePin();
   const tell = useTell();
-  const { initials, setInitials } = usePreferences();
-  const [note, setNote] = useState("");
-  const [pieces, setPieces] = useState("1");
-  const [tried, setTried] = useState<Schemas["DoneIn"]["tried"]>("");
-  const wrong = refusedAt(done.error);
-  const many = /^\d{1,5}$/.test(pieces.trim()) && Number(pieces) > 0;
-  const say = (outcome: Outcome, name: string) =>
-    done.mutate(
-      { machine, ask, train, outcome, pieces: Number(pieces), tried, note, by: initials },
-      {
-        onSuccess: () => {
-          setNote("");
-          tell({ text: `In the log: ${ask}, ${name.toLowerCase()}.`, done: true });
-        },
-      },
-    );
   const keep = () =>
     pin.mutate(
       { machine, ask, train },
@@ -155,38 +125,12 @@ function SayDone({ machine, ask, train }: Logged) {
   return (
     <>
       <h3 className="font-bold">Done</h3>
-      <div className="mt-1 flex gap-2">
-        <TextField
-          label="Pieces"
-          className="max-w-18"
-          value={pieces}
-          onChange={setPieces}
-          problem={many ? wrong("pieces") : "Type a whole number."}
-          numeric
-        />
-        <Choice label="Tried with" value={tried} options={TRIED} change={setTried} />
-        <TextField
-          label="Initials"
-          className="max-w-18"
-          value={initials}
-          onChange={(next) => setInitials(next.slice(0, 12))}
-          problem={wrong("by")}
-        />
-      </div>
-      <TextField label="Note" value={note} onChange={setNote} problem={wrong("note")} />
-      <div className="mt-2 flex flex-wrap gap-2">
-        {OUTCOMES.map(([outcome, name]) => (
-          <Button
-            key={outcome}
-            className="flex-1 px-2! whitespace-nowrap"
-            disabled={done.isPending || !many}
-            onClick={() => say(outcome, name)}
-          >
-            {name}
-          </Button>
-        ))}
-      </div>
-      {done.error && !wrong("note") && !wrong("by") && <Failed error={done.error} />}
+      <DoneForm
+        ask={ask}
+        pending={done.isPending}
+        error={done.error}
+        say={(said, then) => done.mutate({ machine, ask, train, ...said }, { onSuccess: then })}
+      />
       <Button look="quiet" className="mt-1" disabled={pin.isPending} onClick={keep}>
         Pin to Today
       </Button>

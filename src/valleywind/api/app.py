@@ -13,6 +13,7 @@ from fastapi.routing import APIRoute
 
 from valleywind.api import access, bounds, document, problems, screens
 from valleywind.api.access import Turns
+from valleywind.api.day import day
 from valleywind.api.devices import device_keys as keys
 from valleywind.api.devices import devices, stand_ins
 from valleywind.api.devices.line import Devices, listening
@@ -28,9 +29,8 @@ from valleywind.api.hobbing import station as hobber
 from valleywind.api.hobbing import teeth as hobber_teeth
 from valleywind.api.lathe import chart as lathe_chart
 from valleywind.api.lathe import check as lathe_check
-from valleywind.api.lathe import day as lathe_day
 from valleywind.api.lathe import station as lathe
-from valleywind.api.machines import lathe_record, machine_kinds, machine_plate, machine_record, machines
+from valleywind.api.machines import effort, lathe_record, machine_kinds, machine_plate, machine_record, machines
 from valleywind.api.making import jobs, presence, sessions
 from valleywind.api.making import log as job_log
 from valleywind.api.once import Once
@@ -93,9 +93,9 @@ def make_app(
     app.state.copies_daily, app.state.copies_in = copies is not None, copies
     use_shop(app, store, demo)
     problems.install(app)
-    records = (machines, machine_kinds, machine_record, machine_plate, lathe_record)
+    records = (machines, machine_kinds, machine_record, machine_plate, lathe_record, effort)
     on_record = (*records, rack, identify, wheels_csv, rack_boxes, stores, labels)
-    planned = (lathe, lathe_check, lathe_day, lathe_chart, hobber, hobber_teeth, hobber_chart, mill, mill_chart)
+    planned = (lathe, lathe_check, lathe_chart, hobber, hobber_teeth, hobber_chart, mill, mill_chart)
     made = (wheels, dividing, dividing_made, jobs, job_log, sessions, presence, keys, stand_ins, devices)
     for topic in (
         shop,
@@ -103,6 +103,7 @@ def make_app(
         carried,
         log,
         book,
+        day,
         entry,
         reading,
         finding,

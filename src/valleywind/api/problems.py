@@ -70,7 +70,7 @@ class NotUnderstood(Exception):
 
 
 _MISSING = {"no_such_machine", "no_such_photo", "no_such_change", "no_such_job", "no_session", "no_such_device",
-            "no_such_entry", "no_such_copy", "no_such_pin", "no_such_stand_in"}  # fmt: skip
+            "no_such_entry", "no_such_copy", "no_such_pin", "no_such_stand_in", "no_such_task"}  # fmt: skip
 # Another saved first.
 _OVERTAKEN = {"session_moved", "key_used"}
 # What only a request that sends something is answered.

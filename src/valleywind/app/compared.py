@@ -11,7 +11,16 @@ from sqlalchemy.orm import Session
 
 from valleywind.app.exported import NAMED, file_of
 from valleywind.core.refusal import Refused
-from valleywind.formats.shop_file import FileBar, FileCutter, FileJob, FileLogEntry, FileMachine, FileShop, FileWheel
+from valleywind.formats.shop_file import (
+    FileBar,
+    FileCutter,
+    FileJob,
+    FileLogEntry,
+    FileMachine,
+    FileShop,
+    FileTask,
+    FileWheel,
+)
 
 
 class Beside(StrEnum):
@@ -32,8 +41,9 @@ class Choice(StrEnum):
 
 @dataclass(frozen=True)
 class Item:
-    """A thing of a file. kind: family, machine, wheel, cutter, bar, job, log; name: of a family or machine; about: what
-    its words need; key: by which a choice names it; choices: what may be done with it, the usual one first."""
+    """A thing of a file. kind: family, machine, wheel, cutter, bar, job, log, task; name: of a family or machine;
+    about: what its words need; key: by which a choice names it; choices: what may be done with it, the usual one
+    first."""
 
     kind: str
     key: str
@@ -49,6 +59,9 @@ class Item:
                 return (Choice.MINE,)
             case Beside.DIFFERENT if self.kind in ("family", "machine"):
                 return (Choice.MINE, Choice.THEIRS, Choice.BOTH)
+            case Beside.DIFFERENT if self.about.get("cutting"):
+                # What is being cut here is never replaced.
+                return (Choice.MINE,)
         return (Choice.MINE, Choice.THEIRS)
 
 
@@ -78,6 +91,10 @@ def check_names(shop: FileShop) -> None:
         and said_machines <= set(short)
         and all(e.job is None or e.job < len(shop.jobs) for e in shop.log)
         and all(e.corrects is None or e.corrects < n for n, e in zip(entries, shop.log, strict=True))
+        and all(t.machine is None or t.machine in short for t in shop.tasks)
+        and all(t.after is None or t.after < len(shop.tasks) for t in shop.tasks)
+        and all(_ends(shop.tasks, n) for n in range(len(shop.tasks)))
+        and all(t.entry is None or t.entry < len(shop.log) for t in shop.tasks)
     )
     if not sound:
         raise Refused("shop_file_damaged", "file", "names")
@@ -85,6 +102,16 @@ def check_names(shop: FileShop) -> None:
 
 def _once(names: Sequence[str]) -> bool:
     return len(set(names)) == len(names)
+
+
+def _ends(tasks: Sequence[FileTask], n: int) -> bool:
+    """Whether what has to come before something does not have to come after it."""
+    before = tasks[n].after
+    for _ in tasks:
+        if before is None or before == n:
+            return before is None
+        before = tasks[before].after
+    return False
 
 
 def compared(mine: FileShop, theirs: FileShop) -> Iterator[tuple[Item, Any]]:
@@ -106,14 +133,25 @@ def compared(mine: FileShop, theirs: FileShop) -> Iterator[tuple[Item, Any]]:
     yield from _piles("bar", mine.bars, theirs.bars)
     of_jobs = {(j.teeth, j.begun): _carried(j) for j in mine.jobs}
     for n, j in enumerate(theirs.jobs):
-        about = {"teeth": j.teeth, "begun": j.begun}
-        standing = _stands(of_jobs.get((j.teeth, j.begun)), _carried(j))
+        there = of_jobs.get((j.teeth, j.begun))
+        about = {"teeth": j.teeth, "begun": j.begun, "cutting": there is not None and there.session is not None}
+        standing = _stands(there, _carried(j))
         yield Item("job", f"job {n}", standing, about), (n, j)
-    there = Counter(said(e) for e in mine.log)
-    fresh = [n for n, e in enumerate(theirs.log) if not there[said(e)]]
+    known = Counter(said(e) for e in mine.log)
+    fresh = [n for n, e in enumerate(theirs.log) if not known[said(e)]]
     if theirs.log:
         about = {"new": len(fresh), "all": len(theirs.log)}
         yield Item("log", "log", Beside.NEW if fresh else Beside.SAME, about), fresh
+    if theirs.tasks:
+        left = Counter(asked(t) for t in mine.tasks)
+        new = []
+        for n, t in enumerate(theirs.tasks):
+            if left[asked(t)]:
+                left[asked(t)] -= 1
+            else:
+                new.append(n)
+        about = {"new": len(new), "all": len(theirs.tasks)}
+        yield Item("task", "tasks", Beside.NEW if new else Beside.SAME, about), new
 
 
 def _stands(mine: object, theirs: object) -> Beside:
@@ -156,6 +194,11 @@ def _carried(job: FileJob) -> FileJob:
         e.model_copy(update={"about": {**e.about, "typed": None}}) if "typed" in e.about else e for e in job.events
     ]
     return job.model_copy(update={"typed": bare, "events": events})
+
+
+def asked(task: FileTask) -> str:
+    """What is to be done, whichever shop it is to be done in."""
+    return json.dumps([task.ask, task.machine, task.state, task.begun, task.done])
 
 
 def said(entry: FileLogEntry) -> str:

@@ -26,9 +26,10 @@ from valleywind.formats.shop_file import (
     FileQuadrant,
     FileSession,
     FileShop,
+    FileTask,
     FileWheel,
 )
-from valleywind.shop import cutting, jobs
+from valleywind.shop import cutting, jobs, tasks
 from valleywind.shop.models import (
     BarRow,
     CutterRow,
@@ -37,6 +38,7 @@ from valleywind.shop.models import (
     LogRow,
     MachineRow,
     PhotoRow,
+    TaskRow,
     WheelFamilyRow,
     WheelRow,
 )
@@ -47,10 +49,15 @@ NAMED = {"bar": "bars", "donor": "wheels"}
 
 @dataclass(frozen=True)
 class Part:
-    """What of a shop is written: all of it, one machine with its wheels, or one job."""
+    """What of a shop is written: all of it, one machine with its wheels, one job, or the wheels of one family."""
 
     machine: MachineRow | None = None
     job: JobRow | None = None
+    family: WheelFamilyRow | None = None
+
+    @property
+    def whole(self) -> bool:
+        return self == Part()
 
 
 def file_of(session: Session, part: Part | None = None) -> tuple[FileShop, dict[str, bytes]]:
@@ -70,7 +77,8 @@ class _Written:
         self._bars = list(session.scalars(select(BarRow).order_by(BarRow.id)))
         self._jobs = list(session.scalars(select(JobRow).order_by(JobRow.id)))
         self._log = list(session.scalars(select(LogRow).order_by(LogRow.id)))
-        if part.machine is not None or part.job is not None:
+        self._tasks = tasks.every(session)
+        if not part.whole:
             self._only(part)
         self._wheels.sort(key=self._where)
         self._family_names = {row.id: row.name for row in self._families}
@@ -80,6 +88,7 @@ class _Written:
             "wheels": {row.id: n for n, row in enumerate(self._wheels)},
             "jobs": {row.id: n for n, row in enumerate(self._jobs)},
             "log": {row.id: n for n, row in enumerate(self._log)},
+            "tasks": {row.id: n for n, row in enumerate(self._tasks)},
         }
 
     def _where(self, wheel: WheelRow) -> tuple[int, int]:
@@ -88,10 +97,14 @@ class _Written:
 
     def _only(self, part: Part) -> None:
         """Leave out what does not belong to a part. A job goes alone: it has its family and its plan in itself."""
-        of, job = part.machine, part.job
+        of, job, family = part.machine, part.job, part.family
         self._machines = [of] if of else []
-        self._wheels = [row for row in self._wheels if of is not None and row.machine_id == of.id]
-        self._cutters, self._bars, self._log = [], [], []
+        # Wheels of a family go without the machines that they belong to.
+        self._wheels = [
+            row for row in self._wheels
+            if (of is not None and row.machine_id == of.id) or (family is not None and row.family_id == family.id)
+        ]  # fmt: skip
+        self._cutters, self._bars, self._log, self._tasks = [], [], [], []
         self._jobs = [job] if job else []
         wanted = {row.family_id for row in self._machines} | {row.family_id for row in self._wheels}
         wanted |= {row.family_id for row in self._jobs}
@@ -107,6 +120,7 @@ class _Written:
             bars=[FileBar.model_validate(row) for row in self._bars],
             jobs=[self._job(row) for row in self._jobs],
             log=[self._entry(row) for row in self._log],
+            tasks=[self._task(row) for row in self._tasks],
         )
         names = {wheel.photo for wheel in shop.wheels if wheel.photo}
         there = self._session.scalars(select(PhotoRow).where(PhotoRow.name.in_(names))) if names else ()
@@ -166,6 +180,12 @@ class _Written:
             at=row.at, by=row.by, kind=row.kind, machine=row.machine, of=self._slugs.get(row.machine_id or 0),
             job=self._places["jobs"].get(row.job_id or 0), ask=row.ask, train=row.train, outcome=row.outcome or "",
             note=row.note, code=row.code, about=row.about, corrects=self._places["log"].get(row.corrects or 0),
+        )  # fmt: skip
+
+    def _task(self, row: TaskRow) -> FileTask:
+        return FileTask(
+            ask=row.ask, machine=self._slugs.get(row.machine_id or 0), after=self._places["tasks"].get(row.after or 0),
+            state=row.state, begun=row.begun, done=row.done, entry=self._places["log"].get(row.entry or 0),
         )  # fmt: skip
 
 

@@ -48,6 +48,7 @@ from valleywind.shop.models import (
     QuadrantRow,
     RecordRow,
     SlotRow,
+    TaskRow,
     WheelFamilyRow,
     WheelRow,
 )
@@ -113,11 +114,12 @@ class _Taking:
         self._wheels: dict[int, int] = {}
         self._bars: dict[int, int] = {}
         self.jobs: dict[int | None, int] = {}
+        self._logged: dict[int | None, int] = {}
 
     def take(self, item: Item, thing: Any, choice: Choice) -> None:
         takers: dict[str, Callable[[Item, Any, Choice], None]] = {
             "family": self._family, "machine": self._machine, "wheel": self._wheel, "cutter": self._cutter,
-            "bar": self._bar, "job": self._job, "log": self._log,
+            "bar": self._bar, "job": self._job, "log": self._log, "task": self._tasks,
         }  # fmt: skip
         takers[item.kind](item, thing, choice)
 
@@ -287,8 +289,7 @@ class _Taking:
         there = self._session.scalars(select(JobRow).filter_by(teeth=theirs.teeth, begun=theirs.begun)).first()
         if there is not None and choice is Choice.MINE:
             self.jobs[n] = there.id
-        if choice is Choice.MINE or (there is not None and cutting.cutting_of(self._session, there.id) is not None):
-            # What is being cut here is never replaced.
+        if choice is Choice.MINE:
             return
         fields = {
             "machine": self._slug(theirs.machine), "family_id": self._families.get(theirs.family or ""),
@@ -350,10 +351,27 @@ class _Taking:
         if choice is Choice.MINE:
             return
         new = set(fresh)
-        numbers: dict[int | None, int] = {}
         for n, theirs in enumerate(self._theirs.log):
-            numbers[n] = self._entry(theirs, numbers) if n in new else self._entries[said(theirs)]
+            self._logged[n] = self._entry(theirs, self._logged) if n in new else self._entries[said(theirs)]
         self.counts["log"] += len(new)
+
+    def _tasks(self, _item: Item, fresh: Sequence[int], choice: Choice) -> None:
+        if choice is Choice.MINE:
+            return
+        rows: dict[int, TaskRow] = {}
+        for n in fresh:
+            theirs = self._theirs.tasks[n]
+            of = self.machines.get(theirs.machine or "")
+            rows[n] = TaskRow(
+                ask=theirs.ask, machine_id=of.id if of else None, state=theirs.state.value, begun=theirs.begun,
+                done=theirs.done, entry=self._logged.get(theirs.entry),
+            )  # fmt: skip
+        self._session.add_all(rows.values())
+        self._session.flush()
+        for place, row in rows.items():
+            before = self._theirs.tasks[place].after
+            row.after = rows[before].id if before in rows else None
+        self.counts["task"] += len(rows)
 
     def _entry(self, theirs: FileLogEntry, numbers: Mapping[int | None, int]) -> int:
         of = self.machines.get(theirs.of or "")

@@ -346,11 +346,12 @@ def export_command(
     data: Data = None,
     machine: Annotated[str, typer.Option(help="One machine alone, with its wheels: its short name")] = "",
     job: Annotated[int | None, typer.Option(help="One job alone: its number", min=1)] = None,
+    family: Annotated[str, typer.Option(help="The wheels of one family alone: its name")] = "",
 ) -> None:
     """Write the shop as a file that others can read, while it is served or not."""
     from valleywind.carrying import export
 
-    export(file, data, machine, job)
+    export(file, data, machine, job, family)
 
 
 @app.command("import")

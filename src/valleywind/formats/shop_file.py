@@ -24,7 +24,7 @@ from valleywind.core.trains.direction import Hand, Sense
 from valleywind.formats import photograph
 from valleywind.formats.tables import csv_text
 from valleywind.shop import photos as kept_photos
-from valleywind.shop.models import Happened, LogKind, Outcome
+from valleywind.shop.models import Happened, LogKind, Outcome, TaskState
 from valleywind.shop.records import KINDS
 
 FORMAT: Literal["valleywind-shop"] = "valleywind-shop"
@@ -268,6 +268,19 @@ class FileLogEntry(_Part):
     corrects: Place | None
 
 
+class FileTask(_Part):
+    """Something that is to be done. machine: short name, null for none; after: place in the list of tasks; entry: place
+    in the log."""
+
+    ask: Short
+    machine: Short | None
+    after: Place | None
+    state: TaskState
+    begun: Short
+    done: Short
+    entry: Place | None
+
+
 class FileShop(_Part):
     """A shop, or a part of one."""
 
@@ -281,6 +294,7 @@ class FileShop(_Part):
     bars: list[FileBar] = []
     jobs: list[FileJob] = []
     log: list[FileLogEntry] = []
+    tasks: list[FileTask] = []
 
 
 def schema() -> dict[str, Any]:

@@ -19,6 +19,9 @@ from valleywind.shop.models import JobRow, LogKind, LogRow, MachineRow, Outcome
 _OF_A_MACHINE = ("mounted", "boxes_mounted", "dismounted", "boxes_cleared", "machine_", "plate_", "full_set")
 MOUNTED = ("mounted", "boxes_mounted")
 UNDONE = "undone"
+DONE = "task_done"
+TASKS = ("tasks_added", "task_edited", "task_deleted", DONE, "tasks_cleared")
+"""The changes of what is to be done."""
 _BARED = ("dismounted", "boxes_cleared")
 # What may make a set-up of then another one now: the machine's record, and wheels of the rack.
 _RECORD_CHANGED = ("machine_edited", "plate_used", "machine_wheels")
@@ -111,6 +114,8 @@ def note_change(
     is struck through by it. A whole shop that came into an empty file has its own log, and none of that."""
     if code == "imported" and about.get("whole"):
         return
+    if _noted_of_a_task(session, number, undoes, code, about):
+        return
     of, what, undone = about, code, False
     while what == UNDONE:
         what, of, undone = of["what"], of["of"], not undone
@@ -124,6 +129,21 @@ def note_change(
         corrects=session.scalar(select(LogRow.id).where(LogRow.change_id == undoes)) if undoes else None,
     )  # fmt: skip
     add(session, row)
+
+
+def _noted_of_a_task(session: Session, number: int, undoes: int | None, code: str, about: Mapping[str, Any]) -> bool:
+    """Whether a change is of what is to be done, which is no part of the log. What was done stands there by itself: it
+    is struck through where that is undone."""
+    if code == DONE:
+        done = session.get(LogRow, about["entry"])
+        if done is not None:
+            done.change_id = number
+        return True
+    if code != UNDONE:
+        return code in TASKS
+    return about["what"] in TASKS and not (
+        about["what"] == DONE and session.scalar(select(LogRow.id).where(LogRow.change_id == undoes)) is not None
+    )
 
 
 def note_job(session: Session, row: JobRow, code: str, about: Mapping[str, Any], at: str = "") -> None:
@@ -178,6 +198,20 @@ def _chosen(query: Chosen, wanted: Wanted) -> Chosen:
         matching = text("log.id IN (SELECT rowid FROM log_words WHERE log_words MATCH :sought)")
         query = query.where(matching.bindparams(sought=sought))
     return query
+
+
+def latest_of(session: Session, machines: Sequence[int]) -> int | None:
+    """The machine, by its number, that the newest entry of any of these is about; None where there is none."""
+    newest = [session.scalar(select(func.max(LogRow.id)).where(LogRow.machine_id == one)) for one in machines]
+    known = [(entry, one) for entry, one in zip(newest, machines, strict=True) if entry is not None]
+    return max(known)[1] if known else None
+
+
+def minutes(session: Session, machine: MachineRow, most: int = 200) -> list[tuple[str, int]]:
+    """What was done on a machine with the minutes that it took, as far as somebody said: ask and minutes, the newest
+    first."""
+    query = _standing(LogKind.DONE).where(LogRow.machine_id == machine.id).order_by(LogRow.id.desc()).limit(most)
+    return [(row.ask, int(row.about["minutes"])) for row in session.scalars(query) if row.about.get("minutes")]
 
 
 def number_of(session: Session, machine: MachineRow, ask: str, train: str) -> int | None:

@@ -501,3 +501,30 @@ class PinRow(Base):
     machine_id: Mapped[int] = mapped_column(ForeignKey("machine.id"))
     ask: Mapped[str]
     train: Mapped[str]
+
+
+class TaskState(StrEnum):
+    """How it stands with something that is to be done. LATER: after all others; SKIPPED: not today."""
+
+    OPEN = "open"
+    LATER = "later"
+    SKIPPED = "skipped"
+    DONE = "done"
+
+
+class TaskRow(Base):
+    """Something that is to be done, as it was typed. machine_id: the machine that it is done on, None for a wheel to be
+    made, and where no machine of the shop does it; after: the task that comes before it; begun: when the machine was
+    set up for it, done: when it was done, both UTC and empty before; entry: the log's entry of that."""
+
+    __tablename__ = "task"
+    __table_args__ = (_NUMBERED,)
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    ask: Mapped[str]
+    machine_id: Mapped[int | None]
+    after: Mapped[int | None]
+    state: Mapped[str] = mapped_column(OneOf(TaskState), default=TaskState.OPEN)
+    begun: Mapped[str] = mapped_column(default="")
+    done: Mapped[str] = mapped_column(default="")
+    entry: Mapped[int | None]

@@ -99,6 +99,15 @@ def family(session: Session, number: int | None) -> WheelFamilyRow | None:
     return row
 
 
+def family_named(session: Session, name: str) -> WheelFamilyRow:
+    """One family by its name, however that is written. Raises Refused `no_such_family`."""
+    wanted = name.strip().casefold()
+    row = next((one for one in families(session) if one.name.casefold() == wanted), None)
+    if row is None:
+        raise Refused("no_such_family", "family", name)
+    return row
+
+
 def add_family(session: Session, wanted: WheelFamily, hub: Any, system: str) -> WheelFamilyRow:
     """Enter a family. Raises Refused `family_known` where one of the same pitch, angle, bore, key and face is there."""
     if not wanted.name.strip():

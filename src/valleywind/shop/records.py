@@ -21,7 +21,7 @@ from valleywind.core.trains.gearbox import Gearbox
 from valleywind.core.trains.quadrant import Part
 from valleywind.core.trains.quadrant_record import Source, TypedQuadrant, TypedSlot, read_quadrant
 from valleywind.core.units import Unit, parse_length, spell
-from valleywind.shop import changes, machine_plates, machines
+from valleywind.shop import changes, efforts, machine_plates, machines
 from valleywind.shop.machines import family as family_of
 from valleywind.shop.machines import free_slug, quadrant_facts, save_quadrant
 from valleywind.shop.models import GearboxRow, MachineRow, RecordRow, WheelFamilyRow
@@ -173,8 +173,9 @@ def arm(row: MachineRow) -> Gearbox | None:
 
 def put(row: MachineRow, parts: Mapping[str, Any]) -> None:
     """Make the parts of a machine, by name, what is typed; one that is not named goes. Whether it can be read is not
-    looked at. Its plate stays."""
-    for name in set(row.records) - set(parts) - {machine_plates.PART}:
+    looked at. Its plate and what a change of it weighs
+    stay."""
+    for name in set(row.records) - set(parts) - {machine_plates.PART, efforts.PART}:
         del row.records[name]
     boxes: dict[str, TypedBox] = {}
     for name, typed in parts.items():

@@ -23,6 +23,7 @@ _COUNTED = {
     "bar": ("piece of bar", "pieces of bar"),
     "job": ("job", "jobs"),
     "log": ("entry of the log", "entries of the log"),
+    "task": ("thing to do", "things to do"),
 }
 
 
@@ -47,6 +48,8 @@ def named(kind: str, about: Mapping[str, Any], units: Units) -> str:
             return f"Bar, {about['material']}, {across} across, {long} long"
         case "job":
             return f"Job: a wheel of {about['teeth']}, begun {about['begun'][:10]}"
+        case "task":
+            return f"To do: {about['new']} of {about['all']} new"
     return f"Log: {about['new']} of {count(about['all'], 'entry', 'entries')} new"
 
 

@@ -40,6 +40,12 @@ _CHANGES = {
     "job_added": "Added a job: a wheel of {teeth}.",
     "job_edited": "Changed the job of the {teeth}.",
     "job_deleted": "Deleted the job of the {teeth}.",
+    "effort_saved": "Changed what a change weighs on {name}.",
+    "tasks_added": "Added to what is to be done: {asks}.",
+    "task_edited": "Changed what is to be done: {ask}.",
+    "task_deleted": "Deleted from what is to be done: {ask}.",
+    "task_done": "Done: {ask}.",
+    "tasks_cleared": "Deleted what is done from what is to be done.",
     "imported": "Took {count} things in from a shop’s file.",
     "demo_loaded": "Loaded the demo shop.",
     "changed": "Changed the shop.",
@@ -66,6 +72,7 @@ _WHAT = {
     "mounted": "the train on {machine}",
     "box_mounted": "the trains on {machine}",
     "pin": "the pinned set-up",
+    "task": "what is to be done",
 }
 
 
@@ -82,6 +89,8 @@ def change(code: str, about: Mapping[str, Any]) -> str:
     words = dict(about)
     if "wheels" in words:
         words["wheels"] = _wheels(words["wheels"])
+    if "asks" in words:
+        words["asks"] = ", ".join(words["asks"])
     if code in ("pinned", "unpinned"):
         words["train"] = set_up_text(words["train"])
     if "range" in words:

@@ -126,8 +126,9 @@ def _done(row: LogRow) -> str:
     many = f"{pieces} × " if pieces > 1 else ""
     came = f": {outcome(row.outcome)}" if row.outcome else ""
     tried = f", tried with {TRIED[row.about['tried']]}" if row.about.get("tried") in TRIED else ""
+    took = f", in {row.about['minutes']} min" if row.about.get("minutes") else ""
     note = f" {row.note}" if row.note else ""
-    return f"Done: {many}{_work(row)}{came}{tried}.{note}"
+    return f"Done: {many}{_work(row)}{came}{tried}{took}.{note}"
 
 
 def _of_a_job(row: LogRow) -> str:

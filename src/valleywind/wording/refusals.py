@@ -539,6 +539,19 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
     "not_two_stages": _plain(
         "{value} has an idler or a third stage.", "Name a train of one or two stages: 36/64*32/78."
     ),
+    "weight_out_of_range": _plain(
+        "A change cannot weigh {value}.", "From 0 to {most}; 1 is a wheel that is easy to reach."
+    ),
+    "task_not_read": _plain("“{value}” is not understood. {says}", "Like M14x2, hob 37, divide 57 or make 57."),
+    "no_such_machine_named": _plain(
+        "No machine “{value}” in this shop does “{text}”.", "Name one as it stands under Machines, or leave it out."
+    ),
+    "machine_does_not": _plain("{value} does not do “{ask}”.", "Choose another machine."),
+    "plans_nothing": _plain("No work is planned on {value}.", "Choose a lathe, a hobber, a mill or a dividing head."),
+    "no_such_task": _plain("That is not on the list any more.", "Look at the list again."),
+    "too_many_tasks": _plain("That is too much for one list: {value}.", "Up to {most}; delete what is done."),
+    "after_itself": _plain("“{value}” cannot come before itself.", "Choose something else that comes before it."),
+    "done_already": _plain("That is done already.", "Undo it, or add it anew."),
     "no_such_entry": _plain("There is no such entry in the log.", "Look at the log again."),
     "not_a_shop_file": _plain("That is not a shop’s file.", "Choose a file that was exported here or elsewhere."),
     "shop_file_newer": _plain(

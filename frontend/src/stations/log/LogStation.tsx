@@ -20,7 +20,8 @@ import { Choice } from "../../kit/Form";
 import { TextField } from "../../kit/TextField";
 import { useDebouncedValue } from "../../kit/useDebouncedValue";
 import { Working } from "../../kit/Working";
-import { LogLink, OUTCOMES } from "../../planning/LastTime";
+import { OUTCOMES } from "../../planning/DoneForm";
+import { LogLink } from "../../planning/LastTime";
 
 const KINDS: [LogFilter["kind"], string][] = [
   ["", "all"],

@@ -5,6 +5,7 @@ import { type Machine, Refusal } from "../../api/client";
 import { useMachines, useSetWheels, useShelf } from "../../api/machines";
 import { useLoadDemo, useShop } from "../../api/shop";
 import { useMachineKinds } from "../../api/stores";
+import { EffortButton } from "../../planning/EffortButton";
 import { WheelShelf } from "../../planning/WheelShelf";
 import { Callout } from "../../kit/Callout";
 import { Button, buttonLook } from "../../kit/Button";
@@ -138,6 +139,7 @@ function MachineCard({ machine }: { machine: Machine }) {
               {planned.kind === "lathe" ? "Plate" : "Table"}
             </Link>
           )}
+          {(planned || machine.divides) && <EffortButton slug={machine.slug} name={machine.name} />}
           <Link className={buttonLook()} to={`/machines/${machine.slug}`}>
             Edit
           </Link>

@@ -18,6 +18,7 @@ from valleywind.api.pieces import MOST_SLIPS, FigureOut
 from valleywind.api.problems import RESPONSES
 from valleywind.api.versions import check_text
 from valleywind.api.ways_out import out_of
+from valleywind.app import mounting
 from valleywind.app.dividing import beside_the_lead
 from valleywind.app.in_use import MillInUse, left_out_text, mill_in_use
 from valleywind.core.cutting.wheel import FEWEST_CUT, MOST_CUT
@@ -26,7 +27,7 @@ from valleywind.core.helix.ask import HelixAsk, say
 from valleywind.core.helix.check import Read, Turned, check, given_lead, read_measured, to_check
 from valleywind.core.helix.fields import Fields, ask_from
 from valleywind.core.helix.pair import pair_check
-from valleywind.core.helix.plan import LeadSetUp, candidate_for, drive_of, mate_plan, plan, read_set_up
+from valleywind.core.helix.plan import LeadSetUp, candidate_for, mate_plan, plan, read_set_up
 from valleywind.core.helix.table import View
 from valleywind.core.making.mill_setting import setting_of, view_of
 from valleywind.core.refusal import Refused
@@ -34,7 +35,7 @@ from valleywind.core.trains.direction import Hand
 from valleywind.core.trains.planner import Order
 from valleywind.core.units import degrees_or_none, parse_length, parse_whole
 from valleywind.formats.on_paper import OnPaper
-from valleywind.shop import machines, mills, records
+from valleywind.shop import machines, records
 from valleywind.shop.log import Checked, number_of
 from valleywind.wording.helix import answers as words
 from valleywind.wording.helix import check as check_words
@@ -160,14 +161,11 @@ class HelixMountedOut(BaseModel):
 def put_helix_mounted(machine: Slug, mounted: HelixMountedIn, session: ToWrite) -> HelixMountedOut:
     """Record what is in the lead drive now."""
     row = machines.machine(session, machine)
-    mill = records.mill(row)
-    drive = drive_of(mill, records.head(row).ratio if records.has(row, records.HEAD) else None)
-    now = mills.on_now(row)
-    set_up = read_set_up(mounted.train, drive) if mounted.train is not None else None
-    check_text(mounted.seen, "train", set_up.name if set_up else "", now.name if now else "")
-    asked = asks.read(mounted.ask).ask
-    mills.mount(session, row, set_up, say(asked) if asked else mounted.ask)
-    return HelixMountedOut(train=set_up.name if set_up else None)
+    records.mill(row)  # refused where it is none
+    on = mounting.read(row, mounted.train)
+    check_text(mounted.seen, "train", on.name, on.before)
+    on.put(session, mounted.ask)
+    return HelixMountedOut(train=on.name or None)
 
 
 @router.get("/{machine}/sheet.pdf", dependencies=[QUICK], response_class=Response, responses=described("pdf"))

@@ -7,9 +7,10 @@ from pydantic import BaseModel, Field
 
 from valleywind.api.drawing import Drawing, Scene, ToothOutline, draw_train, outlines
 from valleywind.api.pieces import FigureOut, SheetOut, StageOut, stages_of
+from valleywind.app import merits
 from valleywind.app.in_use import HobberInUse
 from valleywind.app.machine_plates import on_plate
-from valleywind.core.cutting.run_off import Mark
+from valleywind.app.merits import Merit
 from valleywind.core.cutting.wheel import cut_wheel
 from valleywind.core.hobbing.ask import HobAsk, say
 from valleywind.core.hobbing.machine import Box, Hobber
@@ -24,11 +25,6 @@ from valleywind.wording.hobbing.boxes import BOX_SHAFTS, BOXES
 from valleywind.wording.hobbing.sheet import sheet
 from valleywind.wording.numbers import Units, length
 from valleywind.wording.trains import room, train_text
-
-Merit = Literal["exact", "freely", "mid_tolerance", "partly", "not"]
-_MERITS: dict[Mark, Merit] = {
-    Mark.NONE: "exact", Mark.GOOD: "freely", Mark.RUNS: "mid_tolerance", Mark.COARSE: "partly", Mark.NOT: "not",
-}  # fmt: skip
 
 
 class HobAskOut(BaseModel):
@@ -232,7 +228,7 @@ class Answer:
             kind=set_up.kind,
             boxes=[self._box(box, part) for box, part in set_up.boxed],
             head=words.head(set_up),
-            merit=self._merit(set_up),
+            merit=merits.of_set_up(set_up),
             run_off=words.short_run_off(set_up, self.units),
             feed=words.feed_text(set_up, self.units),
             constant=words.constant_text(set_up.index.setting),
@@ -244,11 +240,6 @@ class Answer:
             on_plate=set_up.index.train.combination in self.on_plate,
             reasons=words.reasons(set_up, self.units),
         )
-
-    def _merit(self, set_up: SetUp) -> Merit:
-        if set_up.run_off is not None:
-            return _MERITS[set_up.run_off.mark]
-        return "exact" if set_up.index.verdict.good else "not"
 
     def _box(self, box: Box, part: AnyTrain) -> BoxTrainOut:
         train = part.train

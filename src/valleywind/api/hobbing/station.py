@@ -17,6 +17,7 @@ from valleywind.api.parameters import By, InUnits, Slug
 from valleywind.api.pieces import MOST_SLIPS
 from valleywind.api.problems import RESPONSES
 from valleywind.api.versions import check_text
+from valleywind.app import mounting
 from valleywind.app.in_use import HobberInUse, hobber_in_use, left_out_text
 from valleywind.core.hobbing import ask as asks
 from valleywind.core.hobbing.ask import HobAsk, say
@@ -26,10 +27,10 @@ from valleywind.core.hobbing.machine import Box
 from valleywind.core.hobbing.plan import judged, plan
 from valleywind.core.hobbing.set_up import read_trains, spell_trains
 from valleywind.core.hobbing.setting import BlankMaterial
-from valleywind.core.trains.model import Train, parse_train
+from valleywind.core.trains.model import parse_train
 from valleywind.core.units import parse_number, spell
 from valleywind.formats.on_paper import OnPaper
-from valleywind.shop import hobbers, machines, records
+from valleywind.shop import machines, records
 from valleywind.shop.log import Checked, number_of
 from valleywind.wording.hobbing import answers as words
 from valleywind.wording.hobbing import check as check_words
@@ -170,17 +171,11 @@ class HobMountedOut(BaseModel):
 def put_hob_mounted(machine: Slug, mounted: HobMountedIn, session: ToWrite) -> HobMountedOut:
     """Record what is in the boxes now."""
     row = machines.machine(session, machine)
-    hobber = records.hobber(row)
-    before = hobbers.name_of(row, hobber)
-    trains: dict[Box, Train] = {}
-    name, known = "", None
-    if mounted.train is not None:
-        trains, known = read_trains(mounted.train, hobber)
-        name = spell_trains(trains, known)
-    check_text(mounted.seen, "train", name, before)
-    asked = asks.read(mounted.ask).ask
-    hobbers.mount(session, row, trains, known, say(asked) if asked else mounted.ask)
-    return HobMountedOut(train=name or None)
+    records.hobber(row)  # refused where it is none
+    on = mounting.read(row, mounted.train)
+    check_text(mounted.seen, "train", on.name, on.before)
+    on.put(session, mounted.ask)
+    return HobMountedOut(train=on.name or None)
 
 
 @router.get("/{machine}/sheet.pdf", dependencies=[QUICK], response_class=Response, responses=described("pdf"))

@@ -11,11 +11,9 @@ from valleywind.api.fields import PutOnFor
 from valleywind.api.parameters import InUnits, Slug
 from valleywind.api.problems import RESPONSES
 from valleywind.api.versions import check_text
+from valleywind.app import mounting
 from valleywind.app.in_use import left_out_text, not_known
 from valleywind.app.kinds import facts_of, mounted_on, screw_text
-from valleywind.core.lathe import ask as asks
-from valleywind.core.lathe import thread
-from valleywind.core.lathe.machine import read_set_up
 from valleywind.core.teeth.pitch import UNKNOWN_FAMILY
 from valleywind.core.trains.model import parse_stock, spell_stock
 from valleywind.core.units import spell
@@ -197,10 +195,8 @@ def put_wheels(machine: Slug, wheels: WheelsIn, session: ToWrite) -> ShelfOut:
 def put_mounted(machine: Slug, mounted: MountedIn, session: ToWrite) -> MountedOut:
     """Record which train is on the machine now."""
     row = shop.machine(session, machine)
-    lathe, before = shop.lathe(row), shop.mounted(row)
-    on = read_set_up(mounted.train, lathe) if mounted.train is not None else None
-    name = on.name(lathe) if on else ""
-    check_text(mounted.seen, "train", name, before.name(lathe) if before else "")
-    asked = asks.read(mounted.ask).ask
-    shop.mount(session, row, on, thread.say(asked) if asked else mounted.ask)
-    return MountedOut(train=name or None)
+    shop.lathe(row)  # refused where it is none
+    on = mounting.read(row, mounted.train)
+    check_text(mounted.seen, "train", on.name, on.before)
+    on.put(session, mounted.ask)
+    return MountedOut(train=on.name or None)

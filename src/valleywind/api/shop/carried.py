@@ -17,7 +17,7 @@ from valleywind.app.compared import Beside, Choice
 from valleywind.core.refusal import Refused
 from valleywind.formats import shop_file
 from valleywind.formats.shop_file import FileShop
-from valleywind.shop import jobs, machines
+from valleywind.shop import jobs, machines, rack
 from valleywind.wording import carried as words
 from valleywind.wording.numbers import Units
 
@@ -96,12 +96,14 @@ def get_shop_as_file(
     session: InSession,
     machine: Annotated[str, Query(max_length=80, description="One machine alone, with its wheels")] = "",
     job: Annotated[int | None, Query(ge=1, le=2**53, description="One job alone")] = None,
+    family: Annotated[str, Query(max_length=200, description="The wheels of one family alone")] = "",
 ) -> Response:
-    """The shop, one machine of it or one job, as a file that others can read."""
+    """The shop, one machine of it, one job or the wheels of one family, as a file that others can read."""
     part = exported.Part(
-        machines.machine(session, machine) if machine else None, jobs.job(session, job) if job else None
-    )
-    name = machine or (f"job-{job}" if job else "shop")
+        machines.machine(session, machine) if machine else None, jobs.job(session, job) if job else None,
+        rack.family_named(session, family) if family else None,
+    )  # fmt: skip
+    name = machine or (f"job-{job}" if job else family or "shop")
     return attached(shop_file.write(*exported.file_of(session, part)), "zip", name)
 
 

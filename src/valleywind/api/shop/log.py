@@ -10,6 +10,8 @@ from valleywind.api.access import InSession, ToAdd
 from valleywind.api.parameters import MOST_INITIALS, InUnits
 from valleywind.api.problems import RESPONSES
 from valleywind.api.tables import CSV, csv_response
+from valleywind.app import doing
+from valleywind.app.doing import Done
 from valleywind.core.names import check_name
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.pitch import FEWEST_TEETH, MOST_TEETH
@@ -84,6 +86,7 @@ class DoneIn(BaseModel):
     outcome: Outcome | None = Field(None, description="How it came out; null where that is not said")
     pieces: int = Field(1, ge=1, le=100_000, description="How many")
     tried: Literal["", "nut", "gauge", "mate"] = Field("", description="What it was tried with")
+    minutes: int | None = Field(None, ge=1, le=10_000, description="How long it took; null where nobody says")
     note: Note = ""
     by: Initials = ""
 
@@ -207,14 +210,8 @@ def get_shop_log_file(wanted: IsWanted, session: InSession, units: InUnits = Uni
 def add_done(typed: DoneIn, session: ToAdd, units: InUnits = Units.MM) -> LogEntryOut:
     """Say that a piece of work is done, and how it came out."""
     row = machines.machine(session, typed.machine)
-    for field in ("ask", "train", "note", "by"):
-        check_name(getattr(typed, field), field)
-    about = {"pieces": typed.pieces} | ({"tried": typed.tried} if typed.tried else {})
-    made = LogRow(
-        at="", kind=LogKind.DONE, machine=row.name, machine_id=row.id, ask=typed.ask, train=typed.train,
-        outcome=typed.outcome or "", note=typed.note.strip(), by=typed.by.strip(), about=about,
-    )  # fmt: skip
-    return entry_out(Entry(log.add(session, made), None), {row.id: row}, units)
+    made = doing.add(session, row, Done(**typed.model_dump(exclude={"machine"})))
+    return entry_out(Entry(made, None), {row.id: row}, units)
 
 
 @router.post("/notes", status_code=201)

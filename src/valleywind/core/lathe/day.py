@@ -1,17 +1,17 @@
 """Threads and feeds of a day on one lathe: which trains do for each, and in which order least is changed."""
 
-from collections.abc import Sequence
+from collections.abc import Hashable, Sequence
 from dataclasses import dataclass
 from fractions import Fraction
 from itertools import permutations
 
-from valleywind.core import interrupt
-from valleywind.core.lathe.machine import Lathe, LeverSetting, SetUp
+from valleywind.core.lathe.machine import Lathe, SetUp
 from valleywind.core.lathe.plan import Candidate, planner_for
 from valleywind.core.lathe.thread import Ask
 from valleywind.core.refusal import Refused
-from valleywind.core.trains.day import MOST_WAYS, Step, Way, as_typed, order_of
-from valleywind.core.trains.merit import Handling, handling
+from valleywind.core.trains.day import MOST_WAYS, Way, as_typed, order_of
+from valleywind.core.trains.days_work import Choices, Made
+from valleywind.core.trains.effort import Place, What, stands_of
 from valleywind.core.trains.model import Combination, Stage, Stock, Train
 from valleywind.core.trains.search import search_each
 
@@ -108,110 +108,25 @@ def _arranged(combination: Combination) -> list[Train]:
     return [Train(tuple(map(Stage, drivers, driven))) for drivers in over for driven in under]
 
 
-MOST_ON_A_LATHE = 12
-"""So many asks are planned together on a lathe."""
-# Trains of each that are chosen from, and what a lever weighs beside a wheel.
-_TRAINS, _LEVER = 100, 0.5
+# Trains of each that are chosen from.
+_TRAINS = 100
 
 
-@dataclass(frozen=True)
-class Turn:
-    """One of the day on a lathe. ask: its place among what was asked; handling: beside what was on before."""
-
-    ask: int
-    candidate: Candidate
-    handling: Handling
-
-
-@dataclass(frozen=True)
-class LatheDay:
-    """The day on a lathe. turns: in their order; back: putting back what was on at the beginning, None where that was
-    not wished; as_typed: wheels put on in the order of what was asked; proven: no order of trains that fit is less
-    trouble; left_out: places of what nothing does that fits and is near enough, each with the best there is."""
-
-    turns: tuple[Turn, ...]
-    back: Handling | None
-    as_typed: int
-    proven: bool
-    left_out: tuple[tuple[int, Candidate | None], ...]
-
-    @property
-    def put_on(self) -> int:
-        """Wheels put on in all."""
-        return sum(turn.handling.put_on for turn in self.turns) + (self.back.put_on if self.back else 0)
+def choices(ask: Ask, lathe: Lathe, stock: Stock, mounted: SetUp | None) -> Choices[Candidate]:
+    """The trains for one thread or feed that do best for the job: those that run free, where there are any, so that
+    this is not given up for a wheel less. Raises Refused as `plan` does."""
+    found = planner_for(ask, lathe, stock, mounted).plan(best=_TRAINS).candidates
+    good = [c for c in found if c.good]
+    rank = min((c.verdict.rank for c in good), default=0)
+    ways = [Made(c, stands(SetUp.of(c))) for c in good if c.verdict.rank == rank]
+    return Choices(ways, next(iter(found), None), len(found) < _TRAINS)
 
 
-def day_on(
-    asks: Sequence[Ask], lathe: Lathe, stock: Stock, mounted: SetUp | None = None, put_back: bool = False
-) -> LatheDay:
-    """Trains that fit and an order for them, so that least is changed: wheels place by place, then levers. Of each the
-    trains are chosen from that do best for the job: those that run free, where there are any.
-
-    put_back: what is on at the beginning is to be on at the end. Raises Refused `too_many_asks`, `no_wheels`, and as
-    `plan` does.
-    """
-    if len(asks) > MOST_ON_A_LATHE:
-        raise Refused("too_many_asks", "asks", len(asks), most=MOST_ON_A_LATHE)
-    if not any(n > 0 for n in stock.values()):
-        raise Refused("no_wheels", "stock", lathe.name)
-    chosen: list[tuple[int, list[Candidate]]] = []
-    left_out = []
-    every = True
-    for n, ask in enumerate(asks):
-        interrupt.checkpoint()
-        found = planner_for(ask, lathe, stock, mounted).plan(best=_TRAINS).candidates
-        every &= len(found) < _TRAINS
-        # What runs free is not given up for a wheel less.
-        rank = min((c.verdict.rank for c in found if c.good), default=0)
-        good = [c for c in found if c.good and c.verdict.rank == rank]
-        if good:
-            chosen.append((n, good))
-        else:
-            left_out.append((n, next(iter(found), None)))
-    ways = _Places([c for _, some in chosen for c in some], mounted)
-    each = [[ways.of(c.train, c.setting) for c in some] for _, some in chosen]
-    on = None if mounted is None else ways.of(mounted.train, mounted.setting)
-    end = on if put_back else None
-    best = order_of(each, ways.weights, on, end)
-    typed = as_typed(each, ways.weights, on, end)
-    turns, before = _turns(best.steps, chosen, mounted)
-    typed_turns, typed_last = _turns(typed.steps, chosen, mounted)
-    back, typed_back = (_back(last, mounted) if put_back else None for last in (before, typed_last))
-    put_on = sum(turn.handling.put_on for turn in typed_turns) + (typed_back.put_on if typed_back else 0)
-    return LatheDay(turns, back, put_on, best.proven and every, tuple(left_out))
+def stands(set_up: SetUp) -> dict[Place, Hashable]:
+    """What stands where on a lathe with this set-up."""
+    levers = {Place(What.LEVER, name=FIRST): set_up.setting.first, Place(What.LEVER, name=BOX): set_up.setting.box}
+    return stands_of(set_up.train) | levers
 
 
-class _Places:
-    """Every place that a train of these takes, and the levers, in one row."""
-
-    def __init__(self, candidates: Sequence[Candidate], mounted: SetUp | None) -> None:
-        trains = [c.train for c in candidates] + ([mounted.train] if mounted else [])
-        self.places = sorted({place for train in trains for place in train.places})
-        self.weights = [1.0] * len(self.places) + [_LEVER] * 2
-
-    def of(self, train: Train, setting: LeverSetting) -> Way:
-        return (*[train.places.get(place) for place in self.places], ("first", setting.first), ("box", setting.box))
-
-
-def _turns(
-    steps: Sequence[Step], chosen: Sequence[tuple[int, list[Candidate]]], mounted: SetUp | None
-) -> tuple[tuple[Turn, ...], SetUp | None]:
-    """The turns of an order, and what is on after the last."""
-    turns, before = [], mounted
-    for step in steps:
-        n, some = chosen[step.ask]
-        candidate = some[step.way]
-        turns.append(Turn(n, candidate, _handled(SetUp.of(candidate), before)))
-        before = SetUp.of(candidate)
-    return tuple(turns), before
-
-
-def _back(last: SetUp | None, mounted: SetUp | None) -> Handling | None:
-    return _handled(mounted, last) if mounted else None
-
-
-def _handled(now: SetUp, before: SetUp | None) -> Handling:
-    levers = 0
-    if before is not None:
-        levers = (now.setting.first != before.setting.first) + (now.setting.box != before.setting.box)
-    return handling(now.train, before.train if before else None, levers)
+FIRST, BOX = "first", "box"
+"""The levers' names."""

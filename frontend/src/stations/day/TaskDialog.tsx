@@ -1,0 +1,95 @@
+import { refusedAt } from "../../api/client";
+import { type Task, useDeleteTask, useEditTask } from "../../api/day";
+import { Failed } from "../../app/Notice";
+import { useTell } from "../../app/Toast";
+import { Button } from "../../kit/Button";
+import { DialogFrame } from "../../kit/DialogFrame";
+import { Choice } from "../../kit/Form";
+
+const STATES: [Exclude<Task["state"], "done">, string][] = [
+  ["open", "today"],
+  ["later", "later, after all others"],
+  ["skipped", "not today"],
+];
+
+/** Where and when something on the list is done. Each choice counts at once. */
+export function TaskDialog({
+  task,
+  tasks,
+  names,
+  close,
+}: {
+  task: Task;
+  tasks: Task[];
+  names: Record<string, string>;
+  close: () => void;
+}) {
+  const edit = useEditTask();
+  const remove = useDeleteTask();
+  const tell = useTell();
+  const wrong = refusedAt(edit.error);
+  const { machine, after } = task;
+  const state = task.state === "done" ? "open" : task.state;
+  const others = tasks.filter(
+    (one) => one.id !== task.id && one.machine === machine && one.state !== "done",
+  );
+  const change = (
+    next: Partial<{ machine: string | null; after: number | null; state: typeof state }>,
+  ) => edit.mutate({ task: task.id, machine, after, state, ...next });
+  return (
+    <DialogFrame title={task.ask} close={close}>
+      <div className="mt-3 flex flex-col gap-3">
+        {task.may_be_on.length > 0 && (
+          <Choice
+            label="On"
+            value={machine ?? ""}
+            options={[
+              ...(machine === null ? [["", "no machine"] as [string, string]] : []),
+              ...task.may_be_on.map((one): [string, string] => [one, names[one] ?? one]),
+            ]}
+            change={(next) => change({ machine: next || null, after: null })}
+            problem={wrong("machine")}
+          />
+        )}
+        {others.length > 0 && (
+          <Choice
+            label="Only after"
+            value={after === null ? "" : String(after)}
+            options={[
+              ["", "nothing: whenever it suits"],
+              ...others.map((one): [string, string] => [String(one.id), one.ask]),
+            ]}
+            change={(next) => change({ after: next ? Number(next) : null })}
+            problem={wrong("after")}
+          />
+        )}
+        <Choice
+          label="When"
+          value={state}
+          options={STATES}
+          change={(next) => change({ state: next })}
+        />
+        {edit.error && !wrong("machine") && !wrong("after") && <Failed error={edit.error} />}
+        {remove.error && <Failed error={remove.error} />}
+        <div className="flex flex-wrap gap-2">
+          <Button look="main" onClick={close}>
+            Close
+          </Button>
+          <Button
+            disabled={remove.isPending}
+            onClick={() =>
+              remove.mutate(task.id, {
+                onSuccess: () => {
+                  tell({ text: `Deleted from the list: ${task.ask}.`, done: true });
+                  close();
+                },
+              })
+            }
+          >
+            Delete
+          </Button>
+        </div>
+      </div>
+    </DialogFrame>
+  );
+}

@@ -1,0 +1,1 @@
+"""What is to be done: the list, the order in which least is changed, and how it is worked down."""

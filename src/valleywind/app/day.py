@@ -1,0 +1,230 @@
+"""What is to be done in the shop: on which machine each is done, in which order least is changed, and how long that
+took before."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from statistics import median
+from typing import Any
+
+from sqlalchemy.orm import Session
+
+from valleywind.app.day_crafts import Shown, craft_of
+from valleywind.app.kinds import mounted_on
+from valleywind.app.reading import read_line
+from valleywind.core import interrupt
+from valleywind.core.dividing.ask import read_divide
+from valleywind.core.helix import ask as helix
+from valleywind.core.hobbing import ask as hobbing
+from valleywind.core.refusal import Refused
+from valleywind.core.teeth.said import Station
+from valleywind.core.trains.days_work import Choices, DaysWork, work_through
+from valleywind.shop import efforts, log, machines, records
+from valleywind.shop.models import MachineRow, TaskRow, TaskState
+from valleywind.shop.tasks import of_machine
+from valleywind.wording import day as words
+from valleywind.wording import refusals
+from valleywind.wording.day import Named
+from valleywind.wording.numbers import Units
+
+# Of times that are known so many are looked at, the newest.
+_TIMES = 5
+
+
+@dataclass(frozen=True)
+class Line:
+    """A line as it is read. ask: as typed, without the lathe that it names; station: what it is for; named: whether it
+    names its machine itself."""
+
+    ask: str
+    station: Station
+    machine: MachineRow | None
+    named: bool
+
+
+def read(session: Session, text: str) -> Line:
+    """A line of what is to be done, with the machine that does it: the one that it names, else the one of its kind that
+    was used last. Raises Refused `task_not_read`, `no_such_machine_named`."""
+    there = machines.machines(session)
+    text, named = _named(text.strip(), there)
+    found = read_line(text, None, Units.MM)
+    if not found.whole:
+        raise Refused("task_not_read", "asks", text, says=found.says or "")
+    name = named.name if named else _said(found.station, text)
+    able = [row for row in there if does(row, found.station)]
+    if name:
+        row = next((row for row in able if row.name.casefold() == name.casefold()), None)
+        if row is None:
+            raise Refused("no_such_machine_named", "asks", name, text=text)
+        return Line(text, found.station, row, True)
+    latest = log.latest_of(session, [row.id for row in able])
+    usual = next((row for row in able if row.id == latest), next(iter(able), None))
+    return Line(text, found.station, usual, False)
+
+
+def station_of(ask: str) -> Station:
+    """What a line is for."""
+    return read_line(ask, None, Units.MM).station
+
+
+def does(row: MachineRow, station: Station) -> bool:
+    """Whether a machine does what is asked at a station."""
+    match station:
+        case Station.LATHE:
+            return row.lathe is not None
+        case Station.HOBBER:
+            return records.has(row, records.HOBBER)
+        case Station.MILL:
+            return records.has(row, records.MILL)
+        case Station.DIVIDING:
+            return records.has(row, records.HEAD) and not records.has(row, records.MILL)
+        case _:
+            return False
+
+
+_PLANNED = (Station.LATHE, Station.HOBBER, Station.MILL, Station.DIVIDING)
+
+
+def station_on(row: MachineRow) -> Station | None:
+    """The station that plans for a machine; None for none."""
+    return next((station for station in _PLANNED if does(row, station)), None)
+
+
+def _named(text: str, there: Sequence[MachineRow]) -> tuple[str, MachineRow | None]:
+    """A lathe's ask names no machine itself: `M14x2 on Plover`."""
+    ask, on, name = text.rpartition(" on ")
+    row = next((row for row in there if row.lathe is not None and row.name.casefold() == name.strip().casefold()), None)
+    return (ask.strip(), row) if on and row is not None else (text, None)
+
+
+def _said(station: Station, text: str) -> str:
+    match station:
+        case Station.HOBBER:
+            hob = hobbing.read(text).ask
+            return hob.machine if hob else ""
+        case Station.MILL:
+            wanted = helix.read(text).ask
+            return wanted.machine if wanted else ""
+        case Station.DIVIDING:
+            return read_divide(text).machine
+        case _:
+            return ""
+
+
+@dataclass(frozen=True)
+class Estimate:
+    """How long something took before. minutes: the middle of so many times; same: of this very thing on this machine,
+    else of whatever was done on it."""
+
+    minutes: int
+    of: int
+    same: bool
+
+
+@dataclass(frozen=True)
+class Planned:
+    """One of the day, in its order. ask: in one spelling; work, changes: coming from the one before."""
+
+    task: TaskRow
+    ask: str
+    shown: Shown
+    work: str
+    changes: list[str]
+    estimate: Estimate | None
+
+
+@dataclass(frozen=True)
+class LeftOut:
+    """Something that nothing is planned for, and why; the best there is, where something fits."""
+
+    task: TaskRow
+    says: str
+    shown: Shown | None = None
+
+
+@dataclass(frozen=True)
+class MachineDay:
+    """The day on one machine. says: what the order comes to; back: what putting back comes to, None where that is not
+    wished; on: what is on the machine, as requests name it."""
+
+    says: str
+    put_on: int
+    as_typed: int
+    proven: bool
+    turns: tuple[Planned, ...]
+    back: str | None
+    left_out: tuple[LeftOut, ...]
+    on: str
+
+
+def plan(session: Session, row: MachineRow, put_back: bool, units: Units) -> MachineDay:
+    """The order in which least is changed on a machine, beginning with what is on it. What it is set up for comes
+    first, what is put off comes last.
+
+    Raises Refused `plans_nothing`, `too_many_asks`, and what the machine lacks.
+    """
+    craft, tasks, mounted = craft_of(session, row), of_machine(session, row), mounted_on(row)
+    left_out: list[LeftOut] = []
+    some: list[tuple[TaskRow, Any, str]] = []
+    wanted: list[Choices[Any]] = []
+    for task in tasks:
+        interrupt.checkpoint()
+        try:
+            ask, said = craft.read(task.ask)
+            wanted.append(craft.choices(ask))
+        except Refused as refused:
+            why = refusals.say(refused)
+            left_out.append(LeftOut(task, f"{why.says} {why.would_do}".strip()))
+            continue
+        some.append((task, ask, said))
+    day = work_through(wanted, efforts.effort(row), craft.on, put_back, _before([task for task, _, _ in some]))
+    times = log.minutes(session, row)
+    turns, last = [], Named()
+    for turn in day.turns:
+        task, ask, said = some[turn.ask]
+        last = craft.named(ask, turn.candidate)
+        turns.append(
+            Planned(
+                task, said, craft.shown(ask, turn.candidate, units), words.work_text(turn.change, last),
+                words.changes(turn.change, last), _estimate(said, times),
+            )
+        )  # fmt: skip
+    for place, best in day.left_out:
+        task, ask, _ = some[place]
+        shown = craft.shown(ask, best, units) if best is not None else None
+        left_out.append(LeftOut(task, words.left_out(shown.head if shown else None), shown))
+    return MachineDay(
+        words.sentence(day), day.put_on, day.typed_put_on, day.proven, tuple(turns), _back(day, last),
+        tuple(sorted(left_out, key=lambda one: one.task.id)), mounted.name if mounted else "",
+    )  # fmt: skip
+
+
+def _back(day: DaysWork[Any], named: Named) -> str | None:
+    return words.work_text(day.back, named) if day.back is not None else None
+
+
+def _before(tasks: Sequence[TaskRow]) -> list[tuple[int, int]]:
+    """What comes before what: as was said; what the machine is set up for first; what is put off last, and behind it
+    only what has to come after it."""
+    place = {task.id: n for n, task in enumerate(tasks)}
+    pairs = [(place[task.after], n) for n, task in enumerate(tasks) if task.after in place]
+    begun = max((task for task in tasks if task.begun), key=lambda task: task.begun, default=None)
+    if begun is not None and begun.after not in place:
+        pairs += [(place[begun.id], n) for n, task in enumerate(tasks) if task is not begun]
+    behind = {n: task.after for n, task in enumerate(tasks)}
+
+    def waits_for(n: int, one: int) -> bool:
+        for _ in tasks:
+            before = place.get(behind[n] or 0)
+            if before is None or before == one:
+                return before == one
+            n = before
+        return False
+
+    later = [n for n, task in enumerate(tasks) if task.state == TaskState.LATER]
+    return pairs + [(n, one) for one in later for n in range(len(tasks)) if n not in later and not waits_for(n, one)]
+
+
+def _estimate(ask: str, times: Sequence[tuple[str, int]]) -> Estimate | None:
+    same = [minutes for done, minutes in times if done == ask][:_TIMES]
+    known = same or [minutes for _, minutes in times]
+    return Estimate(round(median(known)), len(known), bool(same)) if known else None
