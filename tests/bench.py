@@ -331,6 +331,23 @@ def bench_log(entries: int = 100_000) -> None:
             row("a machine’s book", median_ms(partial(client.get, "/api/log/book/plover"), 5), 200)
 
 
+def bench_day() -> None:
+    """Ten things to be done on each machine of the demo shop, put into order."""
+    threads = ["M14x2", "1.25 mm", "M10", "20 tpi", "0.75 mm", "11 tpi", "M6", "M24x3", "26 tpi", "feed 0.1"]
+    asks = [f"{ask} on {lathe}" for lathe in ("Plover", "Dunlin") for ask in threads]
+    asks += [f"hob {teeth} m2" for teeth in (37, 24, 41, 53, 60, 17, 29, 31, 43, 47)]
+    asks += [f"helix {teeth} m2 {angle}° left" for teeth, angle in zip(range(18, 38, 2), range(12, 42, 3), strict=True)]
+    with tempfile.TemporaryDirectory() as folder:
+        store = open_store(Path(folder) / "shop.sqlite")
+        with store.session() as session:
+            harrowfold.load(session)
+        with TestClient(make_app(store), base_url="http://127.0.0.1") as client:
+            assert client.post("/api/day", json={"asks": asks}).status_code == 201
+            for name in ("plover", "dunlin", "avocet", "heron"):
+                found = partial(client.get, f"/api/day/machines/{name}")
+                row(f"ten asks on {name} in order", median_ms(found, 3), 2000)
+
+
 def _keep(fetched: list[Request], request: Request) -> None:
     fetched.append(request)
 
@@ -365,6 +382,7 @@ if __name__ == "__main__":
     bench_mill()
     bench_session()
     bench_log()
+    bench_day()
     bench_identify()
     bench_slips()
     bench_writes()

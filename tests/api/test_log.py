@@ -1,10 +1,14 @@
 """The log of the shop: only ever added to, searched, corrected with a reason."""
 
+from io import BytesIO
 from typing import Any
 
 import pytest
 from fastapi.testclient import TestClient
+from PIL import Image
+from pypdf import PdfReader
 
+from valleywind.formats import shop_file
 from valleywind.shop import log
 from valleywind.shop.log import Wanted
 from valleywind.shop.models import LogKind, LogRow
@@ -300,3 +304,39 @@ def test_wheels_of_the_same_count_are_told_with_what_was_found(demo: TestClient)
     newest, older = demo.get("/api/jobs/before", params={"teeth": 57}).json()
     assert (newest["divided"], newest["found"]) == ("", [])
     assert older["id"] == before["id"]
+
+
+def picture(side: int = 40) -> bytes:
+    made = BytesIO()
+    Image.new("RGB", (side, side), (120, 90, 40)).save(made, "JPEG")
+    return made.getvalue()
+
+
+def test_a_photograph_stands_in_the_log_and_with_last_time(demo: TestClient) -> None:
+    about = {"machine": "plover", "ask": "M14x2", "note": "the flanks", "by": "AB"}
+    answer = demo.post("/api/log/photos", params=about, content=picture(), headers={"Content-Type": "image/jpeg"})
+    assert answer.status_code == 201, answer.text
+    entry = answer.json()
+    assert entry["text"] == "Photograph: M14x2 on Plover. the flanks"
+    assert demo.get(f"/api/rack/photos/{entry['photo']}").headers["Content-Type"] == "image/jpeg"
+    last = demo.get("/api/log/last", params={"machine": "plover", "ask": "M14x2"}).json()
+    assert last["entries"][0]["photo"] == entry["photo"]
+    assert demo.post("/api/log/photos", content=b"none", headers={"Content-Type": "image/jpeg"}).status_code == 422
+    shop, photos = shop_file.read(demo.get("/api/shop/file.zip").content)
+    assert entry["photo"] in photos
+    assert shop.log[-1].about["photo"] == entry["photo"]
+
+
+def test_the_log_is_printed_by_range(demo: TestClient) -> None:
+    demo.post("/api/log/done", json={"machine": "plover", "ask": "M14x2", "outcome": "tight", "note": "flank “torn”"})
+    wrong = demo.post("/api/log/notes", json={"note": "it was M16"}).json()
+    demo.post(f"/api/log/{wrong['id']}/correction", json={"reason": "of another day"})
+    answer = demo.get("/api/log/file.pdf", params={"machine": ""})
+    assert answer.headers["Content-Type"] == "application/pdf"
+    pages = [page.extract_text() for page in PdfReader(BytesIO(answer.content)).pages]
+    told = " ".join(" ".join(pages).split())
+    assert "M14x2 on Plover: tight. flank “torn”" in told
+    assert "it was M16 Struck through: of another day" in told
+    none = demo.get("/api/log/file.pdf", params={"since": "2001-01-01", "until": "2001-01-31"})
+    said = PdfReader(BytesIO(none.content)).pages[0].extract_text()
+    assert "0 entries from 1 January 2001 to 31 January 2001." in " ".join(said.split())

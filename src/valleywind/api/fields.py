@@ -2,8 +2,10 @@
 
 from typing import Annotated
 
-from fastapi import Query
+from fastapi import Body, Query
 from pydantic import BeforeValidator, Field
+
+from valleywind.formats.photograph import small
 
 Typed = Annotated[str, Field(max_length=40)]
 LongTyped = Annotated[str, Field(max_length=600)]
@@ -15,3 +17,10 @@ Whole = Annotated[str, BeforeValidator(lambda v: str(v) if type(v) is int else v
 Number = Annotated[int, Field(ge=0, le=2**53)]
 
 PutOnFor = Annotated[str, Field(description="What it was put on for, as the log keeps it", max_length=200)]
+
+
+def small_picture(
+    photo: Annotated[bytes, Body(media_type="image/*", description="A picture file: JPEG, PNG, WebP")],
+) -> bytes:
+    """A photograph that is sent, made small. Raises Refused as `photograph.small` does."""
+    return small(photo)

@@ -123,6 +123,7 @@ class _Written:
             tasks=[self._task(row) for row in self._tasks],
         )
         names = {wheel.photo for wheel in shop.wheels if wheel.photo}
+        names |= {str(entry.about["photo"]) for entry in shop.log if entry.about.get("photo")}
         there = self._session.scalars(select(PhotoRow).where(PhotoRow.name.in_(names))) if names else ()
         return shop, {row.name: row.picture for row in there}
 

@@ -375,6 +375,8 @@ class _Taking:
 
     def _entry(self, theirs: FileLogEntry, numbers: Mapping[int | None, int]) -> int:
         of = self.machines.get(theirs.of or "")
+        if isinstance(theirs.about.get("photo"), str):
+            self._photo(theirs.about["photo"])
         row = LogRow(
             at=theirs.at, by=theirs.by, kind=theirs.kind.value, machine=theirs.machine,
             machine_id=of.id if of else None, job_id=self.jobs.get(theirs.job), ask=theirs.ask, train=theirs.train,

@@ -239,7 +239,7 @@ def last_time(session: Session, machine: MachineRow, ask: str, most: int = 5) ->
     """What was put on, measured and done for this ask on this machine: the newest first, without what was struck
     through."""
     query = (
-        _standing(LogKind.CHANGE, LogKind.CHECK, LogKind.DONE)
+        _standing(LogKind.CHANGE, LogKind.CHECK, LogKind.DONE, LogKind.NOTE)
         .where(LogRow.machine_id == machine.id, LogRow.ask == ask)
         .order_by(LogRow.id.desc())
         .limit(most)

@@ -1,5 +1,6 @@
 """Photographs of wheels, kept small enough for the one file of the shop."""
 
+import re
 from hashlib import sha256
 
 from sqlalchemy.orm import Session
@@ -11,6 +12,11 @@ from valleywind.shop.models import PhotoRow
 def name_of(picture: bytes) -> str:
     """What a picture is called: by what is in it."""
     return sha256(picture).hexdigest()[:32]
+
+
+def is_name(text: str) -> bool:
+    """Whether a picture may be called so."""
+    return re.fullmatch(r"[0-9a-f]{32}", text) is not None
 
 
 def keep(session: Session, picture: bytes) -> str:

@@ -1,6 +1,7 @@
 """Entries of the log in words."""
 
 from collections.abc import Mapping
+from datetime import datetime
 from fractions import Fraction
 from typing import Any
 
@@ -16,6 +17,10 @@ from valleywind.wording.making.steps import TITLES
 from valleywind.wording.numbers import Units, count, fixed, length, listed, trimmed
 from valleywind.wording.slips import wheels_slip
 
+_MONTHS = (
+    "January", "February", "March", "April", "May", "June", "July", "August", "September", "October", "November",
+    "December",
+)  # fmt: skip
 OUTCOMES = {
     Outcome.RAN_FREE: "ran free",
     Outcome.TIGHT: "tight",
@@ -48,6 +53,30 @@ _FACTORS = {
 }
 
 
+def title(machine: str) -> str:
+    """`Log of Plover`, `Log`."""
+    return f"Log of {machine}" if machine else "Log"
+
+
+def day(at: str) -> str:
+    """The day of a time as it is kept, here: `3 March 2026`."""
+    when = datetime.fromisoformat(at).astimezone()
+    return f"{when.day} {_MONTHS[when.month - 1]} {when.year}"
+
+
+def time(at: str) -> str:
+    """`14:05`, here."""
+    return f"{datetime.fromisoformat(at).astimezone():%H:%M}"
+
+
+def range_text(since: str, until: str, shown: int, rest: int) -> str:
+    """Which entries stand on paper."""
+    said = count(shown, "entry", "entries")
+    said += f" from {day(since)}" if since else ""
+    said += f" to {day(until)}" if until else ""
+    return f"{said}; {rest} older ones are left out." if rest else f"{said}."
+
+
 def outcome(value: str) -> str:
     """`ran free`; empty where nothing was said."""
     return OUTCOMES[Outcome(value)] if value in list(Outcome) else ""
@@ -75,6 +104,9 @@ def sentence(row: LogRow, units: Units) -> str:
             return _of_a_job(row)
         case LogKind.DONE:
             return _done(row)
+        case LogKind.NOTE if row.about.get("photo"):
+            said = f"Photograph: {_work(row)}." if _work(row) else "Photograph."
+            return f"{said} {row.note}".strip()
         case _:
             return row.note
 

@@ -4,12 +4,12 @@ from collections import Counter
 from fractions import Fraction
 from typing import Annotated, Any
 
-from fastapi import APIRouter, Body, Depends, Path, Query, Response
+from fastapi import APIRouter, Depends, Path, Query, Response
 from pydantic import BaseModel, ConfigDict, Field
 
 from valleywind.api.access import LONG, InSession, ToWrite, ToWriteAtLength
 from valleywind.api.drawn_files import BINARY
-from valleywind.api.fields import Typed
+from valleywind.api.fields import Typed, small_picture
 from valleywind.api.parameters import InUnits, Slug
 from valleywind.api.problems import RESPONSES
 from valleywind.api.rack.rack import RackDone, done
@@ -21,7 +21,6 @@ from valleywind.core.teeth.pitch import FEWEST_TEETH, MOST_TEETH
 from valleywind.core.teeth.sets import Compared, compare
 from valleywind.core.trains.model import parse_stock, spell_stock
 from valleywind.core.units import parse_length
-from valleywind.formats.photograph import small
 from valleywind.shop import machines, photos, rack, sources, stores
 from valleywind.shop.models import MachineRow, WheelFamilyRow
 from valleywind.wording.numbers import Units
@@ -139,13 +138,11 @@ def _full_set(row: MachineRow) -> FullSetOut:
     )  # fmt: skip
 
 
-def _small(photo: Annotated[bytes, Body(media_type="image/*", description="A picture file: JPEG, PNG, WebP")]) -> bytes:
-    return small(photo)
-
-
 @router.post("/photos", dependencies=[LONG])
 def add_photo(
-    photo: Annotated[bytes, Depends(_small)],  # before the session: nothing is decoded while others wait to write
+    photo: Annotated[
+        bytes, Depends(small_picture)
+    ],  # before the session: nothing is decoded while others wait to write
     session: ToWrite,
     wheel: Annotated[int, Query(ge=0, le=2**53, description="The wheel's number")],
 ) -> RackDone:

@@ -6,7 +6,9 @@ from fastapi import APIRouter, Depends, Path, Query, Response
 from pydantic import BaseModel, Field
 from sqlalchemy.orm import Session
 
-from valleywind.api.access import InSession, ToAdd
+from valleywind.api.access import LONG, InSession, ToAdd
+from valleywind.api.drawn_files import attached, described
+from valleywind.api.fields import small_picture
 from valleywind.api.parameters import MOST_INITIALS, InUnits
 from valleywind.api.problems import RESPONSES
 from valleywind.api.tables import CSV, csv_response
@@ -16,8 +18,9 @@ from valleywind.core.names import check_name
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.pitch import FEWEST_TEETH, MOST_TEETH
 from valleywind.core.trains.model import lacking
+from valleywind.formats.log_pdf import LogLine, log_pdf
 from valleywind.formats.tables import csv_text
-from valleywind.shop import log, machines
+from valleywind.shop import log, machines, photos
 from valleywind.shop.log import Entry, Wanted
 from valleywind.shop.models import LogKind, LogRow, MachineRow, Outcome
 from valleywind.wording import log as words
@@ -25,7 +28,7 @@ from valleywind.wording.numbers import Units
 
 router = APIRouter(prefix="/log", tags=["log"], responses=RESPONSES)
 
-_MOST_AT_ONCE, _MOST_IN_A_FILE, _MOST_CHANGES = 100, 20_000, 5
+_MOST_AT_ONCE, _MOST_IN_A_FILE, _MOST_ON_PAPER, _MOST_CHANGES = 100, 20_000, 2_000, 5
 STATIONS = ("lathe", "hobber", "mill")
 """Kinds of machines that trains are planned for."""
 _HEAD = ("at", "by", "kind", "machine", "ask", "train", "outcome", "text", "struck through because")
@@ -53,6 +56,7 @@ class LogEntryOut(BaseModel):
     train: str = Field(description="The set-up, as requests name it; empty where it is about none")
     train_text: str = Field(description="The set-up as people write it")
     outcome: Outcome | None = Field(description="How it came out, where somebody said so")
+    photo: str = Field(description="Name of its photograph; empty where there is none")
     may_correct: bool = Field(description="Whether it may be struck through: not what was written by itself")
     correction: CorrectionOut | None = Field(description="What strikes it through; null where it stands")
 
@@ -127,9 +131,16 @@ def entry_out(entry: Entry, there: Machines, units: Units) -> LogEntryOut:
         train=row.train,
         train_text=words.train_words(row.train),
         outcome=Outcome(row.outcome) if row.outcome else None,
+        photo=_photo_of(row),
         may_correct=struck is None and row.kind not in log.BY_ITSELF,
         correction=CorrectionOut(at=struck.at, by=struck.by, reason=words.why_struck(struck)) if struck else None,
     )
+
+
+def _photo_of(row: LogRow) -> str:
+    """What came from elsewhere may name whatever it likes."""
+    name = str(row.about.get("photo", ""))
+    return name if row.kind == LogKind.NOTE and photos.is_name(name) else ""
 
 
 _DAY = r"^(\d{4}-\d{2}-\d{2})?$"
@@ -204,6 +215,45 @@ def get_shop_log_file(wanted: IsWanted, session: InSession, units: InUnits = Uni
         for e in log.entries(session, wanted, _MOST_IN_A_FILE)
     ]  # fmt: skip
     return csv_response(csv_text(_HEAD, rows), "log.csv")
+
+
+@router.get("/file.pdf", dependencies=[LONG], response_class=Response, responses=described("pdf"))
+def get_shop_log_pdf(wanted: IsWanted, session: InSession, units: InUnits = Units.MM) -> Response:
+    """The log on paper, the newest first, up to 2000 entries."""
+    found = log.entries(session, wanted, _MOST_ON_PAPER)
+    lines = [
+        LogLine(
+            words.day(e.row.at), words.time(e.row.at),
+            f"{words.sentence(e.row, units)}{f' {e.row.by}' if e.row.by else ''}",
+            words.why_struck(e.corrected) if e.corrected else "",
+        )
+        for e in found
+    ]  # fmt: skip
+    title = words.title(wanted.machine.name if wanted.machine else "")
+    rest = log.how_many(session, wanted) - len(found)
+    return attached(log_pdf(title, words.range_text(wanted.since, wanted.until, len(found), rest), lines), "pdf", title)
+
+
+@router.post("/photos", status_code=201, dependencies=[LONG])
+def add_log_photo(
+    photo: Annotated[bytes, Depends(small_picture)],  # before the session: nothing is decoded while others wait
+    session: ToAdd,
+    machine: Annotated[str, Query(max_length=80, description="Short name of the machine; empty for none")] = "",
+    ask: Annotated[str, Query(max_length=200, description="What was made; empty for nothing in particular")] = "",
+    train: Annotated[str, Query(max_length=200, description="With which set-up")] = "",
+    note: Annotated[str, Query(max_length=500, description="In one's own words")] = "",
+    by: Annotated[str, Query(max_length=MOST_INITIALS, description="Initials; may be empty")] = "",
+    units: InUnits = Units.MM,
+) -> LogEntryOut:
+    """Add a photograph, with a note, of what was made or found."""
+    row = machines.machine(session, machine) if machine else None
+    for field, typed in (("ask", ask), ("train", train), ("note", note), ("by", by)):
+        check_name(typed, field)
+    made = LogRow(
+        at="", kind=LogKind.NOTE, machine=row.name if row else "", machine_id=row.id if row else None, ask=ask,
+        train=train, note=note.strip(), by=by.strip(), about={"photo": photos.keep(session, photo)},
+    )  # fmt: skip
+    return entry_out(Entry(log.add(session, made), None), {row.id: row} if row else {}, units)
 
 
 @router.post("/done", status_code=201)
