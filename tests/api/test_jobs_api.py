@@ -354,6 +354,18 @@ class TestSession:
         assert refused.json()["errors"][0]["field"] == "hole"
 
 
+def test_what_the_last_gap_told_is_found_when_the_count_is_made_again(demo: TestClient) -> None:
+    job = demo.get("/api/jobs").json()[0]
+    kept = demo.post(f"/api/jobs/{job['id']}/last-gap", params={"measured": "-0.332"})
+    assert kept.json() == demo.get(f"/api/jobs/{job['id']}/last-gap", params={"measured": "-0.332"}).json()
+    entry = demo.get("/api/log", params={"job": job["id"]}).json()[0]
+    assert entry["text"].startswith("Wheel of 57, last gap: 332 µm too thin: one space of the ")
+    before = demo.get("/api/jobs/before", params={"teeth": 57}).json()[0]
+    assert before["last_gap"] in entry["text"]
+    demo.post(f"/api/jobs/{job['id']}/last-gap", params={"measured": "0.01"})
+    assert demo.get("/api/jobs/before", params={"teeth": 57}).json()[0]["last_gap"] == "right"
+
+
 def test_the_last_gap_is_explained(demo: TestClient) -> None:
     job = made(demo)["id"]
     told_of = demo.get(f"/api/jobs/{job}/last-gap", params={"measured": "-0.332"}).json()

@@ -337,6 +337,7 @@ def test_the_log_is_printed_by_range(demo: TestClient) -> None:
     told = " ".join(" ".join(pages).split())
     assert "M14x2 on Plover: tight. flank “torn”" in told
     assert "it was M16 Struck through: of another day" in told
+    assert demo.get("/api/log/file.pdf", params={"since": "2026-13-01"}).status_code == 422
     none = demo.get("/api/log/file.pdf", params={"since": "2001-01-01", "until": "2001-01-31"})
     said = PdfReader(BytesIO(none.content)).pages[0].extract_text()
     assert "0 entries from 1 January 2001 to 31 January 2001." in " ".join(said.split())

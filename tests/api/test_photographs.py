@@ -7,7 +7,7 @@ import pytest
 from fastapi.testclient import TestClient
 from PIL import ExifTags, Image, ImageFile
 
-from valleywind.api.rack import boxes
+from valleywind.api import fields
 from valleywind.core.refusal import Refused
 from valleywind.formats.photograph import small
 
@@ -66,5 +66,5 @@ def test_a_picture_is_decoded_before_it_is_its_turn_to_write(demo: TestClient, m
         assert not demo.app.state.turns.writing.locked()  # type: ignore[attr-defined]
         raise Refused("not_a_picture", "photo", None)
 
-    monkeypatch.setattr(boxes, "small", decoding)
+    monkeypatch.setattr(fields, "small", decoding)
     assert posted(demo, b"x") == "not_a_picture"

@@ -6,7 +6,8 @@ import re
 import urllib.request
 import zipfile
 
-from playwright.sync_api import Page, expect
+from PIL import Image
+from playwright.sync_api import FilePayload, Page, expect
 
 
 def test_how_it_came_out_is_one_tap_and_is_found_again(page: Page, address: str) -> None:
@@ -118,3 +119,23 @@ def test_a_shop_is_exported_and_anothers_file_is_looked_at_and_taken_in(page: Pa
     expect(page.get_by_text("as theirs has it")).to_be_visible()
     page.get_by_role("button", name="Undo").click()
     expect(page.get_by_text("as theirs has it")).to_have_count(0)
+
+
+def test_a_photograph_goes_into_the_log_and_stands_with_last_time(page: Page, address: str) -> None:
+    made = io.BytesIO()
+    Image.new("RGB", (80, 60), (120, 90, 40)).save(made, "JPEG")
+    picture: FilePayload = {"name": "flanks.jpg", "mimeType": "image/jpeg", "buffer": made.getvalue()}
+    page.goto(f"{address}/lathe/plover?ask=7+tpi")
+    page.get_by_label("Photograph for the log").set_input_files(picture)
+    expect(page.get_by_role("status", name="What was done")).to_contain_text("In the log: Photograph: 7 tpi on Plover")
+    expect(page.get_by_role("region", name="Last time").get_by_role("img")).to_be_visible()
+    page.goto(f"{address}/log?text=photograph")
+    expect(page.get_by_role("img", name="Photograph: 7 tpi on Plover")).to_be_visible()
+    paper = page.get_by_role("link", name="PDF").get_attribute("href")
+    assert page.request.get(f"{address}{paper}").headers["content-type"] == "application/pdf"
+
+
+def test_the_book_holds_drawing_and_plate(page: Page, address: str) -> None:
+    page.goto(f"{address}/log/avocet")
+    expect(page.get_by_role("figure")).to_have_count(2)
+    expect(page.get_by_role("region", name="Table").get_by_role("row")).not_to_have_count(0)

@@ -48,6 +48,15 @@ export async function fetched(path: string, init?: RequestInit): Promise<Respons
   return response;
 }
 
+/** The answer to a picture that is sent. */
+export function sendPicture(path: string, file: File): Promise<Response> {
+  return fetched(path, {
+    method: "POST",
+    body: file,
+    headers: { "Content-Type": file.type.startsWith("image/") ? file.type : "image/jpeg" },
+  });
+}
+
 /** What was refused, by field: the sentence for the field, with what would do. */
 export function refusedAt(error: Error | null): (field: string) => string | undefined {
   const found = error instanceof Refusal ? (error.problem.errors ?? []) : [];

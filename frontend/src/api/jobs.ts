@@ -5,6 +5,7 @@ import { useCallback, useEffect } from "react";
 import { askAgain } from "./askAgain";
 import { answered, api, type Schemas, type Units } from "./client";
 import { listen } from "./events";
+import { keptOrLooked } from "./log";
 import { saving } from "./saving";
 
 export type JobLine = Schemas["JobLine"];
@@ -29,11 +30,13 @@ export function useJob(job: number, units: Units) {
 }
 
 /** Wheels of so many teeth that were made before, but one. */
-export function useMadeBefore(teeth: number | undefined, but?: number) {
+export function useMadeBefore(teeth: number | undefined, units: Units, but?: number) {
   return useQuery({
-    queryKey: ["jobs", "before", teeth, but],
+    queryKey: ["jobs", "before", teeth, but, units],
     queryFn: () =>
-      answered(api.GET("/api/jobs/before", { params: { query: { teeth: teeth ?? 0, but } } })),
+      answered(
+        api.GET("/api/jobs/before", { params: { query: { teeth: teeth ?? 0, but, units } } }),
+      ),
     enabled: teeth !== undefined,
   });
 }
@@ -117,12 +120,13 @@ export function useRackJob(job: number, units: Units) {
 
 export function useLastGap(job: number, units: Units) {
   return useMutation({
-    mutationFn: (typed: { measured: string; off: string }) =>
-      answered(
-        api.GET("/api/jobs/{job}/last-gap", {
-          params: { path: { job }, query: { ...typed, units } },
-        }),
-      ),
+    mutationFn: (typed: { measured: string; off: string }) => {
+      const params = { path: { job }, query: { ...typed, units } };
+      return keptOrLooked(
+        () => answered(api.POST("/api/jobs/{job}/last-gap", { params })),
+        () => answered(api.GET("/api/jobs/{job}/last-gap", { params })),
+      );
+    },
   });
 }
 

@@ -1,13 +1,22 @@
 /** The log of the shop, and what it says of a machine. */
 import { useInfiniteQuery, useMutation, useQuery } from "@tanstack/react-query";
 
-import { answered, api, Refusal, type Schemas, type Units } from "./client";
+import { answered, api, Refusal, sendPicture, type Schemas, type Units } from "./client";
 
 export type LogEntry = Schemas["LogEntryOut"];
 export type Outcome = Schemas["Outcome"];
 export type LogKind = Schemas["LogKind"];
 export type Book = Schemas["BookOut"];
 export type SetUpInUse = Schemas["SetUpInUse"];
+
+/** What a photograph is of; empty for nothing in particular. */
+export interface PhotoAbout {
+  machine: string;
+  ask: string;
+  train: string;
+  note: string;
+  by: string;
+}
 
 /** Which entries; empty for all. machine: its short name; teeth: as typed; since, until: days. */
 export interface LogFilter {
@@ -61,10 +70,10 @@ export function useLog(filter: LogFilter, units: Units) {
   });
 }
 
-/** Where the same entries are to be had as a table. */
-export function logFileAddress(filter: LogFilter, units: Units): string {
+/** Where the same entries are to be had as a table, or on paper. */
+export function logFileAddress(kind: "csv" | "pdf", filter: LogFilter, units: Units): string {
   const query = Object.entries({ ...asked(filter), units }).filter(([, value]) => value);
-  return `/api/log/file.csv?${new URLSearchParams(query.map(([name, value]) => [name, String(value)]))}`;
+  return `/api/log/file.${kind}?${new URLSearchParams(query.map(([name, value]) => [name, String(value)]))}`;
 }
 
 /** What was done for this ask last time. */
@@ -86,6 +95,16 @@ export function useDone() {
 export function useAddNote() {
   return useMutation({
     mutationFn: (body: Schemas["NoteIn"]) => answered(api.POST("/api/log/notes", { body })),
+  });
+}
+
+/** A photograph for the log, of what it is about. */
+export function useLogPhoto() {
+  return useMutation({
+    mutationFn: async ({ file, ...about }: PhotoAbout & { file: File }): Promise<LogEntry> => {
+      const query = new URLSearchParams({ ...about });
+      return (await (await sendPicture(`/api/log/photos?${query}`, file)).json()) as LogEntry;
+    },
   });
 }
 

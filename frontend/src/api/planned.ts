@@ -74,6 +74,8 @@ export interface PlannedKind<P extends Plan<C>, C extends Looked, N> {
   nowAsPlan?: (now: N) => P;
   /** Else the ask that it answers, and its trains: drawn while nothing is asked. Null where it answers none. */
   standing?: (now: N) => { ask: string; train: string } | null;
+  /** A set-up as people write it. */
+  said: (candidate: C) => string;
   /** What is recorded: `76/66 × 32/78 is on Plover`. */
   recorded: (candidate: C, name: string) => string;
   /** Lists are in order of trouble or of exactness, as one likes. */

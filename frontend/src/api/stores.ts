@@ -1,7 +1,7 @@
 /** Questions about boxes, full sets, cutters, bar stock, ways to a wheel, and machines that are no lathes. */
 import { keepPreviousData, useMutation, useQuery } from "@tanstack/react-query";
 
-import { answered, api, fetched, type Schemas, type Units } from "./client";
+import { answered, api, sendPicture, type Schemas, type Units } from "./client";
 import { saving } from "./saving";
 
 export type Cutter = Schemas["CutterIn"];
@@ -105,11 +105,7 @@ export function usePhoto() {
       wheel: number;
       file: File;
     }): Promise<Schemas["RackDone"]> => {
-      const response = await fetched(`/api/rack/photos?wheel=${wheel}`, {
-        method: "POST",
-        body: file,
-        headers: { "Content-Type": file.type.startsWith("image/") ? file.type : "image/jpeg" },
-      });
+      const response = await sendPicture(`/api/rack/photos?wheel=${wheel}`, file);
       return (await response.json()) as Schemas["RackDone"];
     },
   });

@@ -10,6 +10,7 @@ import { Callout } from "../kit/Callout";
 import { day } from "../kit/date";
 import { Disclosure } from "../kit/Disclosure";
 import { DoneForm } from "./DoneForm";
+import { Photograph, PhotoButton } from "./Photograph";
 
 interface Logged {
   machine: string;
@@ -17,7 +18,7 @@ interface Logged {
   /** What is looked at, as requests name it. */
   train: string;
   /** The first of today's list. */
-  first?: string;
+  first?: { train: string; text: string };
   take: (train: string) => void;
 }
 
@@ -71,8 +72,10 @@ function Before({ machine, ask, train, first, take }: Logged) {
           Set up as then: {then.text}
         </Button>
       )}
-      {then && then.train === train && first !== undefined && first !== train && (
-        <p className="mt-1">Today another set-up is the first of the list.</p>
+      {then && first && first.train !== then.train && (
+        <p className="mt-1">
+          Today the first of the list is <span className="font-mono">{first.text}</span>.
+        </p>
       )}
       {older.length > 0 && (
         <Disclosure title="Before that" state={String(older.length)}>
@@ -93,6 +96,7 @@ function Entry({ entry }: { entry: LogEntry }) {
         {entry.by && `, ${entry.by}`}
       </span>
       {entry.text}
+      {entry.photo && <Photograph name={entry.photo} of={entry.text} />}
     </p>
   );
 }
@@ -104,6 +108,7 @@ export function Done() {
     of && (
       <section aria-label="Log" className="mt-4 border-t border-line pt-3 text-lesser print:hidden">
         <SayDone {...of} />
+        <PhotoButton about={of} />
         <p className="mt-1 flex flex-wrap gap-x-4">
           <LogLink to="/log">Whole log</LogLink>
           <LogLink to={`/log/${of.machine}`}>Book of this machine</LogLink>

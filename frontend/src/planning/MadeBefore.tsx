@@ -1,6 +1,7 @@
 import { Link } from "react-router";
 
 import { useMadeBefore } from "../api/jobs";
+import { usePreferences } from "../app/preferences";
 import { day } from "../kit/date";
 
 /** Wheels of the same count that were made before: what was found, and how they were divided. Nothing where there are none. */
@@ -14,7 +15,7 @@ export function MadeBefore({
   /** Only how they were divided. */
   dividing?: boolean;
 }) {
-  const every = useMadeBefore(teeth, but).data ?? [];
+  const every = useMadeBefore(teeth, usePreferences().units, but).data ?? [];
   const before = dividing ? every.filter((job) => job.divided) : every;
   if (before.length === 0) return null;
   return (
@@ -33,6 +34,7 @@ export function MadeBefore({
               {day(job.begun)}, {job.state}
             </span>
             {job.divided && <span className="block">Divided: {job.divided}.</span>}
+            {job.last_gap && <span className="block">Last gap: {job.last_gap}.</span>}
             {!dividing &&
               job.found.map(({ label, text }) => (
                 <span key={label} className="block">

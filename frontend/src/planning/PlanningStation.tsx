@@ -80,7 +80,7 @@ export function PlanningStation<P extends Plan<C>, C extends Looked, N, S>(props
           machine: asked.machine,
           ask: plan.ask.canonical,
           train: chosen.train,
-          first: plan.first?.train,
+          first: station.first,
           take: station.choose,
         }
       : undefined;

@@ -98,6 +98,8 @@ export function usePlanning<P extends Plan<C>, C extends Looked, N, S>(of: Plann
     lost: own.error !== null && wanted !== null && !ownTrain,
     shown,
     chosen,
+    /** The plan's first set-up, named. */
+    first: shown?.first ? { train: shown.first.train, text: of.said(shown.first) } : undefined,
     /** One's own train, where it is in no list. */
     ownListed: listed?.some((c) => c?.train === wanted) ? undefined : ownTrain?.candidate,
     /** What is chosen in the list, though it may not be here yet. */

@@ -11,6 +11,7 @@ from typing import Any, TypeVar
 from sqlalchemy import Select, delete, func, or_, select, text
 from sqlalchemy.orm import Session, aliased
 
+from valleywind.core.making.last_gap import Explained
 from valleywind.core.refusal import Refused
 from valleywind.core.trains.model import parse_train
 from valleywind.core.trains.slips import Slip
@@ -28,7 +29,7 @@ _RECORD_CHANGED = ("machine_edited", "plate_used", "machine_wheels")
 _WHEELS_CHANGED = ("wheels_edited", "wheels_deleted")
 BY_ITSELF = (LogKind.CHANGE.value, LogKind.JOB.value)
 """Kinds of entries that nobody strikes through: what happened to the shop happened."""
-BEGUN, FINISHED = "begun", "finished"
+BEGUN, FINISHED, LAST_GAP = "begun", "finished", "last_gap"
 _MOST_WORDS = 10
 _MOST_LOOKED_AT = 500
 Chosen = TypeVar("Chosen", Select[LogRow, LogRow], Select[int])
@@ -150,6 +151,27 @@ def note_job(session: Session, row: JobRow, code: str, about: Mapping[str, Any],
     """What happened with a wheel to be made, written by itself."""
     told = {"teeth": row.teeth, **about}
     add(session, LogRow(at=at, kind=LogKind.JOB, job_id=row.id, code=code, about=told))
+
+
+def note_last_gap(session: Session, row: JobRow, beside: float, off: float, slip: Explained | None) -> None:
+    """What the last gap of a wheel told. beside, off: µm; slip: the nearest that explains it."""
+    told: dict[str, Any] = {"beside_um": round(beside, 1), "off_um": round(off, 1), "agrees": abs(beside) <= off}
+    if slip is not None:
+        of = slip.of
+        told |= {"slip": slip.slip.value, "circle": slip.circle, "unit": of.unit.value if of else None,
+                 "of_circle": of.circle if of else None}  # fmt: skip
+    note_job(session, row, LAST_GAP, told)
+
+
+def last_gap_of(session: Session, row: JobRow) -> LogRow | None:
+    """The newest entry of what the last gap of a wheel told; None where it was not compared."""
+    query = (
+        select(LogRow)
+        .where(LogRow.job_id == row.id, LogRow.kind == LogKind.JOB.value, LogRow.code == LAST_GAP)
+        .order_by(LogRow.id.desc())
+        .limit(1)
+    )
+    return session.scalar(query)
 
 
 def note_check(session: Session, row: MachineRow, ask: str, train: str, checked: Checked, by: str = "") -> LogRow:

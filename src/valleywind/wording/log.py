@@ -13,6 +13,7 @@ from valleywind.wording import changes
 from valleywind.wording.changes import set_up_text
 from valleywind.wording.hobbing.boxes import BOXES
 from valleywind.wording.making import log as job_words
+from valleywind.wording.making.session import gap_kept
 from valleywind.wording.making.steps import TITLES
 from valleywind.wording.numbers import Units, count, fixed, length, listed, trimmed
 from valleywind.wording.slips import wheels_slip
@@ -101,7 +102,7 @@ def sentence(row: LogRow, units: Units) -> str:
         case LogKind.CHECK:
             return f"{_work(row)}: {check_words(row.about, units)}"
         case LogKind.JOB:
-            return _of_a_job(row)
+            return _of_a_job(row, units)
         case LogKind.DONE:
             return _done(row)
         case LogKind.NOTE if row.about.get("photo"):
@@ -163,8 +164,10 @@ def _done(row: LogRow) -> str:
     return f"Done: {many}{_work(row)}{came}{tried}{took}.{note}"
 
 
-def _of_a_job(row: LogRow) -> str:
+def _of_a_job(row: LogRow, units: Units) -> str:
     wheel = f"Wheel of {row.about['teeth']}"
+    if row.code == "last_gap":
+        return f"{wheel}, last gap: {gap_kept(row.about, units)}."
     if row.code == "found":
         title = TITLES.get(row.about["step"], row.about["step"])
         said = job_words.found(title, row.about["figure"], row.about["done"], row.about.get("accepted", ""))

@@ -552,6 +552,7 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
     "too_many_tasks": _plain("That is too much for one list: {value}.", "Up to {most}; delete what is done."),
     "after_itself": _plain("“{value}” cannot come before itself.", "Choose something else that comes before it."),
     "done_already": _plain("That is done already.", "Undo it, or add it anew."),
+    "no_such_day": _plain("{value} is no day of the calendar.", "Like 2026-03-01."),
     "no_such_entry": _plain("There is no such entry in the log.", "Look at the log again."),
     "not_a_shop_file": _plain("That is not a shop’s file.", "Choose a file that was exported here or elsewhere."),
     "shop_file_newer": _plain(

@@ -11,6 +11,7 @@ import {
   useUnpin,
 } from "../../api/log";
 import { useMachines } from "../../api/machines";
+import { type PlateKind, useKeptPlate, usePlate } from "../../api/plates";
 import { Failed } from "../../app/Notice";
 import { PLANNED } from "../../app/planned";
 import { usePreferences } from "../../app/preferences";
@@ -19,6 +20,8 @@ import { Button } from "../../kit/Button";
 import { day } from "../../kit/date";
 import { Working } from "../../kit/Working";
 import { LogLink } from "../../planning/LastTime";
+import { PlateTable } from "../machines/PlateTable";
+import { OnItNow } from "./OnItNow";
 import { ReadingsPlot } from "./ReadingsPlot";
 
 const ALL = {
@@ -82,6 +85,8 @@ export default function BookStation() {
             </p>
           </section>
         )}
+        {row && planned && <OnItNow kind={planned.kind} machine={machine} name={row.name} />}
+        {planned && <ItsPlate kind={planned.kind} machine={machine} />}
         {book.data && <SetUps book={book.data} machine={machine} station={planned?.kind} />}
         {book.data && <Readings book={book.data} machine={machine} />}
         <section aria-label="Log" className="mt-6">
@@ -119,6 +124,19 @@ export default function BookStation() {
         </section>
       </div>
     </div>
+  );
+}
+
+/** What is on the machine's plate, line by line. */
+function ItsPlate({ kind, machine }: { kind: PlateKind; machine: string }) {
+  const lines = useKeptPlate(machine).data?.lines ?? "";
+  const plate = usePlate(kind, lines, machine).data;
+  if (!lines.trim() || !plate) return null;
+  return (
+    <section aria-label="Plate" className="mt-6">
+      <h2 className="text-heading font-bold">{kind === "lathe" ? "Plate" : "Table"}</h2>
+      <PlateTable plate={plate} />
+    </section>
   );
 }
 

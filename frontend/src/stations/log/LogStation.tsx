@@ -22,6 +22,7 @@ import { useDebouncedValue } from "../../kit/useDebouncedValue";
 import { Working } from "../../kit/Working";
 import { OUTCOMES } from "../../planning/DoneForm";
 import { LogLink } from "../../planning/LastTime";
+import { Photograph, PhotoButton } from "../../planning/Photograph";
 
 const KINDS: [LogFilter["kind"], string][] = [
   ["", "all"],
@@ -88,7 +89,7 @@ export default function LogStation() {
         )}
         <Button
           look="quiet"
-          className="mt-2 hidden phone:block"
+          className="mt-2 hidden! phone:inline-flex!"
           aria-expanded={open}
           onClick={() => setOpen(!open)}
         >
@@ -142,7 +143,19 @@ export default function LogStation() {
             <Button className="flex-1" onClick={() => window.print()}>
               Print
             </Button>
-            <a className={`${buttonLook()} flex-1`} href={logFileAddress(filter, units)} download>
+            <a
+              className={`${buttonLook()} flex-1`}
+              href={logFileAddress("pdf", filter, units)}
+              target="_blank"
+              rel="noreferrer"
+            >
+              PDF
+            </a>
+            <a
+              className={`${buttonLook()} flex-1`}
+              href={logFileAddress("csv", filter, units)}
+              download
+            >
               CSV
             </a>
           </div>
@@ -197,7 +210,7 @@ function NewNote() {
   const wrong = refusedAt(add.error);
   return (
     <form
-      className="mt-3 flex items-end gap-2 print:hidden"
+      className="mt-3 flex flex-wrap items-end gap-2 print:hidden"
       onSubmit={(event) => {
         event.preventDefault();
         add.mutate({ note, by: initials }, { onSuccess: () => setNote("") });
@@ -215,6 +228,7 @@ function NewNote() {
       <Button type="submit" disabled={!note.trim() || add.isPending}>
         Add
       </Button>
+      <PhotoButton note={note} done={() => setNote("")} />
       {add.error && !wrong("note") && <Failed error={add.error} />}
     </form>
   );
@@ -251,6 +265,7 @@ function Entry({ entry }: { entry: LogEntry }) {
           </Button>
         )}
       </div>
+      {entry.photo && <Photograph name={entry.photo} of={entry.text} />}
       {struck && (
         <p className="text-lesser text-oxide">
           Struck through {dayAndTime(struck.at)}

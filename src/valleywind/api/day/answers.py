@@ -20,12 +20,12 @@ class TaskOut(BaseModel):
 
     id: int = Field(description="Its number")
     ask: str = Field(description="As it was typed", examples=["M14x2"])
-    station: Station
+    station: Station = Field(description="Kind of work")
     machine: str | None = Field(description="Short name of the machine that it is done on; null for none")
     machine_name: str = Field(description="What that is called; empty for none")
     may_be_on: list[str] = Field(description="Short names of the machines that could do it")
     after: int | None = Field(description="The number of what has to come before it")
-    state: TaskState
+    state: TaskState = Field(description="How it stands with it")
     begun: str = Field(description="When the machine was set up for it, UTC; empty where it is not")
     done: str = Field(description="When it was done, UTC; empty where it is not")
     entry: int | None = Field(description="Number of its entry in the log")
@@ -36,7 +36,7 @@ class MachineToDoOut(BaseModel):
 
     slug: str = Field(description="Short name")
     name: str
-    station: Station
+    station: Station = Field(description="The station that plans for it")
     left: int = Field(description="How many are still to be done today")
 
 
@@ -50,10 +50,10 @@ class WayOfDayOut(BaseModel):
     """A set-up as the day's list shows it."""
 
     train: str = Field(description="As requests name it; empty where none is put on", examples=["76/66*32/78"])
-    merit: Merit
+    merit: Merit = Field(description="How well it does for what is wanted")
     head: str = Field(examples=["Nut runs free"])
     error: str = Field(examples=["−0.0052 %"])
-    boxes: list["DayBoxOut"]
+    boxes: list["DayBoxOut"] = Field(description="Each train with its box")
     levers: str = Field(description="Levers, pair, feed, or how it is divided; may be empty")
 
 
@@ -63,7 +63,7 @@ class DayBoxOut(BaseModel):
 
 
 class EstimateOut(BaseModel):
-    minutes: int
+    minutes: int = Field(description="The middle of the times that are known")
     text: str = Field(examples=["about 25 min, as the last 3 times"])
 
 
@@ -72,7 +72,7 @@ class DayTurnOut(BaseModel):
 
     task: int = Field(description="Its number")
     ask: str = Field(description="The ask in one spelling")
-    way: WayOfDayOut
+    way: WayOfDayOut = Field(description="How it is made")
     work: str = Field(description="What there is to do, coming from the one before", examples=["keep 3, change 1"])
     changes: list[str] = Field(
         description="What changes, place by place", examples=[["stud, inner place: 40 for the 52"]]

@@ -87,10 +87,11 @@ def add_tasks(typed: TasksIn, session: ToWrite) -> list[TaskOut]:
     return [one for one in to_do(session).tasks if one.id in added]
 
 
-@router.delete("/done", status_code=204)
-def clear_done(session: ToWrite) -> None:
-    """Take off the list what is done. It stays in the log."""
+@router.delete("/done")
+def clear_done(session: ToWrite) -> ToDoOut:
+    """Take off the list what is done; answers what is left. It stays in the log."""
     tasks.clear(session)
+    return to_do(session)
 
 
 @router.put("/{task}")
@@ -104,10 +105,11 @@ def put_task(task: Number, typed: TaskIn, session: ToWrite) -> TaskOut:
     return _one(session, row)
 
 
-@router.delete("/{task}", status_code=204)
-def delete_task(task: Number, session: ToWrite) -> None:
-    """Take one off the list."""
+@router.delete("/{task}")
+def delete_task(task: Number, session: ToWrite) -> ToDoOut:
+    """Take one off the list; answers what is left."""
     tasks.delete(session, tasks.task(session, task))
+    return to_do(session)
 
 
 @router.post("/{task}/fitted")

@@ -1,6 +1,7 @@
 """Jobs: a wheel to be made, its choices, figures and steps, and what was found at each."""
 
 from contextlib import suppress
+from dataclasses import dataclass
 from fractions import Fraction
 from typing import Annotated
 
@@ -25,7 +26,7 @@ from valleywind.app.wheels import family_for
 from valleywind.core.helix.ask import read as read_helix
 from valleywind.core.helix.machine import read_screw
 from valleywind.core.making.job import ScrewTeeth, Step, check_found, in_tolerance, steps
-from valleywind.core.making.last_gap import divided, explained
+from valleywind.core.making.last_gap import Divided, Explained, divided, explained
 from valleywind.core.making.screw_wheel import ScrewWheel, screw_wheel
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.ask import read_wheel
@@ -36,7 +37,7 @@ from valleywind.core.trains.direction import Hand
 from valleywind.core.units import parse_length, parse_offset, parse_whole, spell
 from valleywind.shop import cutting as cut_there
 from valleywind.shop import jobs as kept
-from valleywind.shop import machines, sources
+from valleywind.shop import log, machines, sources
 from valleywind.shop.cutting_plan import plan_of
 from valleywind.shop.job_choices import Choices, read
 from valleywind.shop.models import JobRow
@@ -97,6 +98,7 @@ class MadeBefore(JobLine):
 
     found: list[FactOut] = Field(description="What was found at its steps")
     divided: str = Field(description="How it was divided; empty where no session was begun")
+    last_gap: str = Field(description="What its last gap told; empty where it was not compared")
 
 
 @router.get("/before")
@@ -104,12 +106,13 @@ def get_jobs_before(
     session: InSession,
     teeth: Annotated[int, Query(ge=FEWEST_TEETH, le=MOST_TEETH, description="Teeth of the wheel")],
     but: Annotated[int | None, Query(ge=1, le=2**53, description="A job that is left out")] = None,
+    units: InUnits = Units.MM,
 ) -> list[MadeBefore]:
-    """The last five jobs of a wheel of so many teeth: what was found, and how it was divided."""
-    return [_made_before(row, session) for row in kept.before(session, teeth, but, _MOST_BEFORE)]
+    """The last five jobs of a wheel of so many teeth: what was found, how it was divided, what the last gap told."""
+    return [_made_before(row, session, units) for row in kept.before(session, teeth, but, _MOST_BEFORE)]
 
 
-def _made_before(row: JobRow, session: Session) -> MadeBefore:
+def _made_before(row: JobRow, session: Session, units: Units) -> MadeBefore:
     cutting = cut_there.cutting_of(session, row.id)
     plan = plan_of(cutting) if cutting else None
     found = [
@@ -117,7 +120,11 @@ def _made_before(row: JobRow, session: Session) -> MadeBefore:
         for step, one in kept.found(session, row.id).items() if one.figure
     ]  # fmt: skip
     divided = (plan.divides or session_words.divided(plan.places, plan.head)) if plan else ""
-    return MadeBefore(**dict(line_of(row, session)), found=found, divided=divided)
+    gap = log.last_gap_of(session, row)
+    return MadeBefore(
+        **dict(line_of(row, session)), found=found, divided=divided,
+        last_gap=session_words.gap_kept(gap.about, units) if gap else "",
+    )  # fmt: skip
 
 
 @router.post("")
@@ -304,21 +311,48 @@ class LastGapOut(BaseModel):
     slips: list[str]
 
 
-@router.get("/{job}/last-gap")
-def get_last_gap(
-    job: Number,
-    session: InSession,
-    measured: Annotated[str, Query(max_length=40, description="How much thicker the last tooth is, below 0 thinner")],
-    off: Annotated[str, Query(max_length=40, description="By how much that may be off")] = "0.03 mm",
-    units: InUnits = Units.MM,
-) -> LastGapOut:
-    """What the last gap tells, beside its neighbours: right, or the single slips that explain it."""
-    row = kept.job(session, job)
+Thicker = Annotated[str, Query(max_length=40, description="How much thicker the last tooth is, below 0 thinner")]
+MayBeOff = Annotated[str, Query(max_length=40, description="By how much that may be off")]
+
+
+@dataclass(frozen=True)
+class _LastGap:
+    """A last gap beside its neighbours, µm, and the single slips that explain it."""
+
+    size: float
+    spread: float
+    of: Divided
+    slips: list[Explained]
+
+    def answer(self, units: Units) -> LastGapOut:
+        return LastGapOut(
+            text=session_words.last_gap(self.size, self.spread, self.of, self.slips, units),
+            slips=[session_words.slip(f, units) for f in self.slips],
+        )
+
+
+def _last_gap(row: JobRow, session: Session, measured: str, off: str, units: Units) -> _LastGap:
     way = divides(row, session)
     size = float(parse_offset(measured, units.bare, "measured").mm) * 1000
     spread = float(parse_length(off, units.bare, "off").mm) * 1000
     of = divided(way.places, way.by.on.head.circles if way.by else (), job_of(row, session).sizes.pitch_diameter)
-    slips = list(explained(size, spread, of))
-    return LastGapOut(
-        text=session_words.last_gap(size, spread, of, slips, units), slips=[session_words.slip(f, units) for f in slips]
-    )
+    return _LastGap(size, spread, of, list(explained(size, spread, of)))
+
+
+@router.get("/{job}/last-gap")
+def get_last_gap(
+    job: Number, session: InSession, measured: Thicker, off: MayBeOff = "0.03 mm", units: InUnits = Units.MM
+) -> LastGapOut:
+    """What the last gap tells, beside its neighbours: right, or the single slips that explain it."""
+    return _last_gap(kept.job(session, job), session, measured, off, units).answer(units)
+
+
+@router.post("/{job}/last-gap")
+def keep_last_gap(
+    job: Number, session: ToAdd, measured: Thicker, off: MayBeOff = "0.03 mm", units: InUnits = Units.MM
+) -> LastGapOut:
+    """The same, kept in the log."""
+    row = kept.job(session, job)
+    found = _last_gap(row, session, measured, off, units)
+    log.note_last_gap(session, row, found.size - found.of.planned_gap, found.spread, next(iter(found.slips), None))
+    return found.answer(units)

@@ -1,5 +1,6 @@
 """The log of the shop: what was done, how it came out, and what was done last time."""
 
+from datetime import date
 from typing import Annotated, Literal
 
 from fastapi import APIRouter, Depends, Path, Query, Response
@@ -162,7 +163,18 @@ def _wanted(
     before: Annotated[int | None, Query(ge=1, le=2**53, description="Older than this entry")] = None,
 ) -> Wanted:
     row = machines.machine(session, machine) if machine else None
+    for field, on in (("since", since), ("until", until)):
+        _check_day(on, field)
     return Wanted(row, kind, outcome, text, teeth, job, since, until, entry, before)
+
+
+def _check_day(text: str, field: str) -> None:
+    """Raises Refused `no_such_day`."""
+    try:
+        if text:
+            date.fromisoformat(text)
+    except ValueError:
+        raise Refused("no_such_day", field, text) from None
 
 
 IsWanted = Annotated[Wanted, Depends(_wanted)]

@@ -218,12 +218,28 @@ def last_gap(measured: float, off: float, of: Divided, slips: list[Explained], u
     return f"{said} It comes of:"
 
 
+def gap_kept(about: Mapping[str, Any], units: Units) -> str:
+    """What a last gap told, as the log keeps it: `right`, `120 µm too thick: one space of the 39 short, once`."""
+    if about["agrees"]:
+        return "right"
+    beside = float(about["beside_um"])
+    said = f"{small(abs(beside), units)} too {'thick' if beside > 0 else 'thin'}"
+    if about.get("slip") not in list(Slip):
+        return f"{said}, no single slip explains it"
+    unit, circle = about.get("unit"), int(about.get("of_circle") or 0)
+    of = Spaces(Unit(unit), Fraction(1), circle) if unit in list(Unit) else None
+    return f"{said}: {_slip_name(Explained(Slip(about['slip']), 0.0, of, about.get('circle')))}"
+
+
+def _slip_name(explained: Explained) -> str:
+    if explained.slip is Slip.OTHER_CIRCLE and explained.of is not None:
+        return f"the pin in the {explained.circle} in place of the {explained.of.circle}"
+    return SLIPS[explained.slip].format(one=_counted(explained.of, 1), two=_counted(explained.of, 2))
+
+
 def slip(explained: Explained, units: Units) -> str:
     """One slip with what it leaves, and what can be saved."""
-    if explained.slip is Slip.OTHER_CIRCLE and explained.of is not None:
-        name = f"the pin in the {explained.circle} in place of the {explained.of.circle}"
-    else:
-        name = SLIPS[explained.slip].format(one=_counted(explained.of, 1), two=_counted(explained.of, 2))
+    name = _slip_name(explained)
     saved = _SAVED[explained.slip]
     off = f"{'thick' if explained.gap > 0 else 'thin'} by {small(abs(explained.gap), units)}"
     return f"{name[0].upper()}{name[1:]} ({off}). {saved}"
