@@ -96,6 +96,8 @@ def add(session: Session, row: LogRow) -> LogRow:
     session.add(row)
     session.flush()
     told = (row.machine, row.ask, row.train, row.note, row.by, *_flat(row.about))
+    if row.about.get("photo"):
+        told = (*told, "photograph")
     session.execute(
         text("INSERT INTO log_words (rowid, words) VALUES (:id, :words)"), {"id": row.id, "words": " ".join(told)}
     )

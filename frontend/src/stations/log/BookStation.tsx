@@ -132,9 +132,10 @@ function ItsPlate({ kind, machine }: { kind: PlateKind; machine: string }) {
   const lines = useKeptPlate(machine).data?.lines ?? "";
   const plate = usePlate(kind, lines, machine).data;
   if (!lines.trim() || !plate) return null;
+  const title = kind === "lathe" ? "Plate" : "Table";
   return (
-    <section aria-label="Plate" className="mt-6">
-      <h2 className="text-heading font-bold">{kind === "lathe" ? "Plate" : "Table"}</h2>
+    <section aria-label={title} className="mt-6">
+      <h2 className="text-heading font-bold">{title}</h2>
       <PlateTable plate={plate} />
     </section>
   );
