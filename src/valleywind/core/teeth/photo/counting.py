@@ -1,0 +1,202 @@
+"""The wheels of a picture, counted: how many teeth, how sure that is, and which teeth are doubtful."""
+
+from dataclasses import dataclass, field
+from enum import StrEnum
+
+import numpy as np
+
+from valleywind.core.interrupt import checkpoint
+from valleywind.core.teeth.photo.fit import Fit, evened, fitted, guesses
+from valleywind.core.teeth.photo.middles import Middle, middles
+from valleywind.core.teeth.photo.plane import Plane, tilted, unrolled
+from valleywind.core.teeth.photo.rings import FEWEST_PIXELS, Ring, rings
+from valleywind.core.teeth.photo.smooth import Array, Picture, blurred, round_mean
+
+MOST_WHEELS = 6
+# So many middles are looked at, the first of them tilted as well.
+_MIDDLES, _TILTED = 6, 2
+_TILTS = tuple((across, n * np.pi / ways) for across, ways in ((0.965, 4), (0.92, 6), (0.87, 8)) for n in range(ways))
+# What is worth this is a wheel; what is worth that is one without a doubt, so much before the next count.
+_WHEEL, _SURE, _BEFORE = 0.72, 0.86, 0.045
+_SURE_BY_ITSELF = 0.95
+# A middle with fewer votes than this part of the best one's is no wheel's.
+_FEW_VOTES = 0.42
+# By chance few teeth agree sooner than many.
+_CHANCE = 1.1
+_SEEN = 0.6
+
+
+class Why(StrEnum):
+    """Why nothing can be said, or nothing for sure."""
+
+    NO_WHEEL = "no_wheel"
+    DRAWN = "drawn"
+    PLAIN = "plain"
+    SMALL = "small"
+    OVERLAP = "overlap"
+    INTERNAL = "internal"
+    UNSURE = "unsure"
+
+
+@dataclass(frozen=True)
+class Counted:
+    """A wheel of a picture. certainty: from 0 to 1; sure: whether the count may be relied on; seen: the share of teeth
+    that are seen; places: the angle of each tooth in its plane, radians, clockwise from the first right of the top;
+    doubtful: numbers of teeth, from 1, that are worn, broken, hidden or not there."""
+
+    teeth: int
+    sure: bool
+    certainty: float
+    fit: Fit = field(repr=False)
+    places: Array = field(repr=False)
+    doubtful: tuple[int, ...]
+    seen: float
+
+    @property
+    def centre(self) -> tuple[float, float]:
+        """px, right and down."""
+        return float(self.fit.plane.centre[0]), float(self.fit.plane.centre[1])
+
+
+@dataclass(frozen=True)
+class Count:
+    """wheels: those that are counted, from left to right; why: where there is none, or none for sure."""
+
+    wheels: tuple[Counted, ...]
+    why: Why | None = None
+
+
+def count(picture: Picture, at: tuple[float, float] | None = None) -> Count:
+    """Count the wheels of a picture. at: the middle of one, px, where a person shows it."""
+    if min(picture.shape) < 80:
+        return Count((), Why.SMALL)
+    if _flat(picture):
+        return Count((), Why.DRAWN)
+    if float(np.quantile(picture, 0.99) - np.quantile(picture, 0.01)) < 0.02:
+        return Count((), Why.PLAIN)
+    soft = blurred(picture, 3)
+    fits = _fits(soft, [Middle(*at, 99.0)] if at else middles(soft, _MIDDLES))
+    kept = [fit for fit in fits if fit.worth >= _WHEEL]
+    if not kept:
+        return Count((), Why.NO_WHEEL)
+    if _overlapping(kept):
+        return Count((), Why.OVERLAP)
+    if any(_inside_out(soft, fit) for fit in kept):
+        return Count((), Why.INTERNAL)
+    wheels = sorted((_counted(soft, fit) for fit in kept), key=lambda wheel: wheel.centre)
+    return Count(tuple(wheels), None if all(wheel.sure for wheel in wheels) else Why.UNSURE)
+
+
+def _flat(picture: Picture) -> bool:
+    """Drawn: most of it has just the brightness of what is beside it, which no camera sees."""
+    return float((np.abs(np.diff(picture, axis=1)) < 1e-4).mean()) > 0.75
+
+
+def _fits(picture: Picture, some: list[Middle]) -> list[Fit]:
+    found: list[Fit] = []
+    for n, middle in enumerate(some):
+        checkpoint()
+        if found and middle.votes < _FEW_VOTES * some[0].votes:
+            break
+        if any(np.hypot(*(fit.plane.centre - (middle.x, middle.y))) < fit.radius + fit.half for fit in found):
+            continue
+        fit = _about(picture, middle, n < _TILTED)
+        if fit is not None and fit.worth >= _WHEEL and len(found) < MOST_WHEELS:
+            found.append(fit)
+    return found
+
+
+def _about(picture: Picture, middle: Middle, tilts: bool) -> Fit | None:
+    """The best wheel about a middle: square to it first, then tilted."""
+    centre = np.array([middle.x, middle.y])
+    best = _best_of(picture, rings(picture, Plane(centre)), 2)
+    if not tilts or (best is not None and best.worth >= _SURE):
+        return best
+    every = []
+    for across, along in _TILTS:
+        checkpoint()
+        every += rings(picture, tilted(centre, across, along))[:2]
+    every.sort(key=lambda ring: -ring.worth)
+    other = _best_of(picture, every[:10], 3)
+    return max((fit for fit in (best, other) if fit is not None), key=lambda fit: fit.worth, default=None)
+
+
+def _best_of(picture: Picture, some: list[Ring], most: int) -> Fit | None:
+    """The best fit of the rings whose teeth agree best."""
+    tried = []
+    for ring in some:
+        checkpoint()
+        even = evened(picture, ring)
+        if even.radius > 0 and 2 * np.pi * even.radius / even.teeth >= FEWEST_PIXELS:
+            found = guesses(picture, even)
+            tried.append((found[0].worth - _CHANCE / np.sqrt(even.teeth), even, found))
+    tried.sort(key=lambda one: -one[0])
+    fits: list[Fit] = []
+    for _, ring, found in tried[:most]:
+        fits.append(fitted(picture, ring, found[:5]))
+        if fits[-1].worth >= _SURE:
+            break
+    return max(fits, key=lambda fit: fit.worth - _CHANCE / np.sqrt(fit.teeth), default=None)
+
+
+def _overlapping(fits: list[Fit]) -> bool:
+    return any(
+        np.hypot(*(one.plane.centre - other.plane.centre)) < one.radius + other.radius - one.half - other.half
+        for n, one in enumerate(fits)
+        for other in fits[:n]
+    )
+
+
+def _inside_out(picture: Picture, fit: Fit) -> bool:
+    """An internal gear: what stands between the teeth is like what is inside of them, not outside."""
+    reach = np.array([-2.6, -2.0, 1.6, 2.2]) * fit.half
+    beside, _ = unrolled(picture, fit.plane, fit.radius + reach, 512)
+    inner, outer = beside[:2].mean(0), beside[2:].mean(0)
+    middle, _ = unrolled(picture, fit.plane, np.array([fit.radius + 0.3 * fit.half]), 512)
+    if abs(float(np.median(inner - outer))) < 0.08:
+        return False
+    # Near the tips of an outer wheel there is more gap than tooth; of an inner one more tooth than gap.
+    wide = round_mean(middle, 512 / fit.teeth * 1.0)[0]
+    nearer_inner = np.abs(wide - inner) < np.abs(wide - outer)
+    return bool(nearer_inner.mean() > 0.97)
+
+
+def _counted(picture: Picture, fit: Fit) -> Counted:
+    angles = np.arange(len(fit.shown.wave)) * (2 * np.pi / len(fit.shown.wave))
+    phase = float(np.angle(fit.shown.wave.sum()))
+    first = -phase / fit.teeth
+    pitch = 2 * np.pi / fit.teeth
+    # From the top on, clockwise as it is seen.
+    top = -np.pi / 2
+    first += np.ceil((top - first) / pitch) * pitch
+    places = first + pitch * np.arange(fit.teeth)
+    doubtful = _doubtful(picture, fit, places, angles)
+    seen = 1 - len(doubtful) / fit.teeth
+    quarters = [np.mean([n + 1 not in doubtful for n in part]) for part in np.array_split(np.arange(fit.teeth), 4)]
+    margin = fit.worth - fit.next_worth
+    enough = seen >= _SEEN and min(quarters) > 0.15
+    sure = enough and fit.worth >= _SURE and (margin >= _BEFORE or fit.worth >= _SURE_BY_ITSELF)
+    certainty = float(np.clip(min(fit.worth, 0.5 + 2.5 * margin) * min(1.0, seen / _SEEN), 0, 0.99))
+    return Counted(fit.teeth, bool(sure), round(certainty, 2), fit, places, doubtful, float(seen))
+
+
+def _doubtful(picture: Picture, fit: Fit, places: Array, angles: Array) -> tuple[int, ...]:
+    """Teeth where none is seen, or one that does not stand out as those beside it do."""
+    at = np.round(places / (angles[1] - angles[0])).astype(int) % len(angles)
+    rest = np.angle(fit.shown.wave[at] * np.exp(-1j * np.angle(fit.shown.wave.sum())))
+    lost = (fit.shown.sure[at] < 0.2) | (np.abs(rest) > np.pi / 2)
+    around = 16 * fit.teeth
+    upper, _ = unrolled(picture, fit.plane, fit.radius + fit.half * np.array([0.1, 0.3, 0.5, 0.7]), around)
+    light = upper.mean(0)
+
+    def level(angle: Array) -> Array:
+        cells = np.round(angle[:, None] * (around / (2 * np.pi))).astype(int) + np.arange(-2, 3)[None, :]
+        mean: Array = light[cells % around].mean(1)
+        return mean
+
+    pitch = 2 * np.pi / fit.teeth
+    teeth, gaps = level(places), level(places + pitch / 2)
+    out = teeth - (gaps + np.roll(gaps, 1)) / 2
+    usual = np.array([np.median(np.take(out, range(n - 4, n + 5), mode="wrap")) for n in range(fit.teeth)])
+    weak = (np.abs(usual) > 0.025) & (out * np.sign(usual) < 0.3 * np.abs(usual))
+    return tuple(int(n) + 1 for n in np.flatnonzero(lost | weak))

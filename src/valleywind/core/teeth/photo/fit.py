@@ -1,0 +1,178 @@
+"""The plane and the count in which the teeth of a ring come evenly.
+
+A middle that is off shifts the teeth once to and fro round the ring, a wrong tilt twice; a count that is off by one
+shifts them by a whole tooth. So the count in which all of them agree is the right one, and by how much the next one
+agrees less is how sure it is.
+"""
+
+from collections.abc import Sequence
+from dataclasses import dataclass, field, replace
+
+import numpy as np
+
+from valleywind.core.interrupt import checkpoint
+from valleywind.core.teeth.photo.plane import Plane
+from valleywind.core.teeth.photo.rings import Ring
+from valleywind.core.teeth.photo.smooth import Array, Picture
+from valleywind.core.teeth.photo.toothness import Band, Toothness, band, centred, toothness
+
+_COARSE = 128
+_SECTORS = 16
+_SPAN = 3
+"""Counts to either side of a ring's that are tried."""
+FEWEST = 8
+# What a shift takes off the worth of a count, for each radian of it; and for each px beyond the first few that the
+# middle moves.
+_SHIFTED, _FREE, _MOVED = 0.02, 4.0, 0.008
+# A count that is worth this is the best one; only the next is tried beside it.
+_CLEAR = 0.92
+_ANGLES = np.arange(_COARSE) * (2 * np.pi / _COARSE)
+
+
+def _waves(angles: Array) -> Array:
+    return np.stack([np.cos(angles), np.sin(angles), np.cos(2 * angles), np.sin(2 * angles)])
+
+
+def _grid() -> tuple[Array, Array, Array]:
+    """Shifts once and twice to and fro (rows), what each undoes, and what it takes off."""
+    once, twice = np.linspace(-3.2, 3.2, 13), np.linspace(-2.1, 2.1, 7)
+    shifts = np.stack([g.ravel() for g in np.meshgrid(once, once, twice, twice, indexing="ij")], axis=1)
+    large_once, large_twice = np.hypot(shifts[:, 0], shifts[:, 1]), np.hypot(shifts[:, 2], shifts[:, 3])
+    kept = (large_once <= 3.3) & (large_twice <= 2.2)
+    undo = np.exp(-1j * (shifts[kept] @ _waves(_ANGLES))).astype(np.complex64)
+    return shifts[kept], undo, _SHIFTED * (large_once + large_twice)[kept]
+
+
+_SHIFTS, _UNDO, _TAKEN = _grid()
+
+
+@dataclass(frozen=True)
+class Guess:
+    """A count with the shifts that its teeth show. worth: how well they agree then, less what the shifts take off."""
+
+    worth: float
+    teeth: int
+    shifts: Array
+
+
+@dataclass(frozen=True)
+class Fit:
+    """teeth; radius of their middle, px; half: half their depth, px. agreement: of all teeth that are seen; cover: in
+    what share of the ring teeth are seen. worth: how good it is; next_worth: of the best other count; shown: how the
+    teeth stand."""
+
+    teeth: int
+    plane: Plane
+    radius: float
+    half: float
+    agreement: float
+    cover: float
+    worth: float
+    shown: Toothness = field(repr=False)
+    next_worth: float = 0.0
+    next_teeth: int = 0
+
+
+def guesses(picture: Picture, ring: Ring) -> list[Guess]:
+    """The counts that a ring may have, the best first."""
+    around = _around(ring.teeth)
+    shown = toothness(band(picture, ring.plane, ring.radius, ring.teeth, around), ring.radius)
+    wave = shown.wave.reshape(_COARSE, -1).mean(1).astype(np.complex64)
+    sure = max(float(shown.sure.mean()) * _COARSE, 1e-6)
+    found = []
+    for more in range(-_SPAN, _SPAN + 1):
+        if ring.teeth + more < FEWEST:
+            continue
+        worth = np.abs(_UNDO @ (wave * np.exp(-1j * more * _ANGLES))) / sure - _TAKEN
+        for _ in range(2):
+            best = int(np.argmax(worth))
+            found.append(Guess(float(worth[best]), ring.teeth + more, _SHIFTS[best]))
+            worth = np.where(((_SHIFTS - _SHIFTS[best]) ** 2).sum(1) < 1.5, -1, worth)
+    return sorted(found, key=lambda guess: -guess.worth)
+
+
+def _around(teeth: int) -> int:
+    return 1024 if teeth <= 80 else 2048
+
+
+def evened(picture: Picture, ring: Ring) -> Ring:
+    """The ring with the radius about which its teeth lie."""
+    return replace(ring, radius=centred(picture, ring.plane, ring.radius, ring.teeth, 1024))
+
+
+def fitted(picture: Picture, ring: Ring, some: Sequence[Guess]) -> Fit:
+    """The best of these guesses, fitted, with the best of another count beside it."""
+    fits = [_fit(picture, ring, some[0])]
+    others = [guess for guess in some if guess.teeth != some[0].teeth]
+    fits += [_fit(picture, ring, guess) for guess in others[:1]]
+    if fits[0].worth < _CLEAR:
+        done = (some[0], *others[:1])
+        fits += [_fit(picture, ring, guess) for guess in some if not any(guess is one for one in done)]
+    best = max(fits, key=lambda fit: fit.worth)
+    other = max((fit for fit in fits if fit.teeth != best.teeth), key=lambda fit: fit.worth, default=None)
+    return replace(best, next_worth=other.worth, next_teeth=other.teeth) if other else best
+
+
+def _fit(picture: Picture, ring: Ring, guess: Guess) -> Fit:
+    teeth, radius, around = guess.teeth, ring.radius, _around(guess.teeth)
+    error = -guess.shifts / teeth
+    plane = ring.plane.moved(np.array([-error[1], error[0]]) * radius, np.array([-2 * error[3], 2 * error[2]]))
+    for turn in range(5):
+        checkpoint()
+        of = band(picture, plane, radius, teeth, around)
+        plane, radius = _better(of, toothness(of, radius), plane, radius, teeth, 0.5 if turn < 3 else 0.8)
+    of = band(picture, plane, radius, teeth, 2048)
+    shown = toothness(of, radius)
+    away = float(np.hypot(*(plane.centre - ring.plane.centre)))
+    worth = shown.agreement * np.sqrt(shown.cover) - _MOVED * max(0.0, away - _FREE)
+    return Fit(teeth, plane, radius, of.half, shown.agreement, shown.cover, float(worth), shown)
+
+
+def _better(of: Band, shown: Toothness, plane: Plane, radius: float, teeth: int, trust: float) -> tuple[Plane, float]:
+    """Plane and radius in which the teeth come more evenly. trust: in what the angles say of the tilt, against what
+    the radii say."""
+    error = -_phases(shown) / teeth
+    mean, once_x, once_y, twice_x, twice_y = _radii(of)
+    shift = np.array([-error[1], error[0]]) * radius
+    by_angle = np.array([-2 * error[3], 2 * error[2]])
+    by_radius = np.array([twice_x, twice_y]) * (2.8 / radius)
+    # What is off once to and fro in the radius alone is perspective.
+    perspective = (shift - 1.4 * np.array([once_x, once_y])) / radius**2
+    moved = plane.moved(shift, trust * by_angle + (1 - trust) * by_radius, 0.7 * perspective)
+    bound = 0.25 / radius
+    moved = Plane(moved.centre, moved.stretch, np.clip(moved.perspective, -bound, bound))
+    return moved, radius + 0.8 * float(np.clip(mean - of.radii.mean(), -of.half, of.half))
+
+
+def _phases(shown: Toothness) -> Array:
+    """How the phase goes to and fro round the ring, once and twice, radians: what lies far off counts less."""
+    angles = np.arange(len(shown.wave)) * (2 * np.pi / len(shown.wave))
+    base = np.concatenate([np.ones((1, len(angles))), _waves(angles)]).T
+    found = np.zeros(5)
+    found[0] = np.angle(shown.wave.sum())
+    hold = np.diag([1e-6, 1.0, 1, 1, 1]) * len(angles) * 0.004
+    for _ in range(15):
+        rest = np.angle(shown.wave * np.exp(-1j * (base @ found)) + 1e-15)
+        weight = shown.sure * np.exp(-((rest / 1.3) ** 2))
+        step = np.linalg.solve(base.T @ (base * weight[:, None]) + hold, base.T @ (weight * rest))
+        found = found + step
+        if np.abs(step).max() < 1e-3:
+            break
+    return found[1:]
+
+
+def _radii(of: Band) -> Array:
+    """Where the teeth lie, px: their mean radius, and how it goes to and fro round the ring, once and twice."""
+    strength = of.strength.reshape(len(of.radii), _SECTORS, -1).mean(-1)
+    lies = (strength * of.radii[:, None]).sum(0) / np.maximum(strength.sum(0), 1e-9)
+    most = strength.max(0)
+    weight = np.minimum(most / (np.median(most) + 1e-9), 1)
+    angles = (np.arange(_SECTORS) + 0.5) * (2 * np.pi / _SECTORS)
+    base = np.concatenate([np.ones((1, _SECTORS)), _waves(angles)]).T
+    counts, found = weight.copy(), np.zeros(5)
+    for _ in range(4):
+        found = np.linalg.solve(base.T @ (base * counts[:, None]) + 1e-6 * np.eye(5), base.T @ (counts * lies))
+        rest = lies - base @ found
+        usual = np.median(np.abs(rest)) + 0.3
+        counts = weight * np.exp(-((rest / (3 * usual)) ** 2))
+    return found

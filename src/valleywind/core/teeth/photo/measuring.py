@@ -1,0 +1,106 @@
+"""Diameters of a wheel in a picture, in pixels of its plane; in mm where one of them is known."""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from valleywind.core.teeth.photo.counting import Counted
+from valleywind.core.teeth.photo.plane import unrolled
+from valleywind.core.teeth.photo.smooth import Array, Picture
+
+_STEP = 0.5
+"""px between two rings that are looked at."""
+# By how much an edge may be off, px: blur moves it alike at both sides, grain and shadow do not.
+_EDGE_OFF = 0.7
+# The bore's edge is looked for up to this part of the root.
+_BORE_MOST = 0.8
+_CLEAR = 0.006
+"""Brightness for a px: what steps less is no bore's edge."""
+
+
+@dataclass(frozen=True)
+class InPixels:
+    """Diameters in pixels of the wheel's plane; None where no edge is seen."""
+
+    tip: float | None
+    root: float | None
+    bore: float | None
+
+
+@dataclass(frozen=True)
+class Diameters:
+    """mm, each with how far it may be off. bore: None where none is seen."""
+
+    tip: float
+    tip_off: float
+    root: float
+    root_off: float
+    bore: float | None
+    bore_off: float | None
+
+
+def in_pixels(picture: Picture, wheel: Counted) -> InPixels:
+    """The diameters over the tips and the roots of its teeth, and of its bore."""
+    fit = wheel.fit
+    whole = np.setdiff1d(np.arange(wheel.teeth), np.array(wheel.doubtful, dtype=int) - 1)
+    pitch = 2 * np.pi / wheel.teeth
+    places = wheel.places[whole]
+    tip = _edge(picture, wheel, places, fit.radius + 0.45 * fit.half, fit.radius + 1.7 * fit.half)
+    root = _edge(picture, wheel, places + pitch / 2, fit.radius - 1.7 * fit.half, fit.radius - 0.45 * fit.half)
+    return InPixels(tip, root, _bore(picture, wheel))
+
+
+def diameters(seen: InPixels, bore: float | None = None, tip: float | None = None) -> Diameters | None:
+    """In mm, where the bore or the diameter over the tips is known; None where what is known is not seen."""
+    known, over = (bore, seen.bore) if bore is not None else (tip, seen.tip)
+    if known is None or over is None or seen.tip is None or seen.root is None:
+        return None
+    scale, share = known / over, _EDGE_OFF / over
+
+    def off(pixels: float) -> float:
+        return float(scale * np.hypot(_EDGE_OFF, pixels * share))
+
+    of_bore = seen.bore
+    return Diameters(
+        seen.tip * scale, off(seen.tip), seen.root * scale, off(seen.root),
+        of_bore * scale if of_bore is not None else None, off(of_bore) if of_bore is not None else None,
+    )  # fmt: skip
+
+
+def _edge(picture: Picture, wheel: Counted, places: Array, first: float, last: float) -> float | None:
+    """Twice the radius at which the brightness steps along the middles of teeth or gaps, px."""
+    if len(places) < 4 or last - first < 3 * _STEP:
+        return None
+    radii = np.arange(max(first, 1.0), last, _STEP)
+    around = 64 * wheel.teeth
+    rows, there = unrolled(picture, wheel.fit.plane, radii, around)
+    cells = np.round(places * (around / (2 * np.pi))).astype(int)[:, None] + np.arange(-3, 4)[None, :]
+    light = np.where(there, rows, np.nan)[:, cells % around]
+    along = np.nanmean(light, axis=2) if not np.isnan(light).all() else None
+    if along is None:
+        return None
+    steep = np.nanmedian(np.abs(np.gradient(along, axis=0)), axis=1)
+    return 2 * _peak(radii, np.nan_to_num(steep))
+
+
+def _bore(picture: Picture, wheel: Counted) -> float | None:
+    most = _BORE_MOST * (wheel.fit.radius - wheel.fit.half)
+    radii = np.arange(4.0, most, _STEP)
+    if len(radii) < 8:
+        return None
+    rows, there = unrolled(picture, wheel.fit.plane, radii, 360)
+    step = np.gradient(np.where(there, rows, np.nan), axis=0)
+    steep = np.abs(np.nan_to_num(np.nanmedian(step, axis=1))) / _STEP
+    if steep.max() < _CLEAR:
+        return None
+    return 2 * _peak(radii, steep)
+
+
+def _peak(at: Array, height: Array) -> float:
+    """Where the height is greatest, between the points that it is known at."""
+    best = int(np.argmax(height))
+    if not 0 < best < len(at) - 1:
+        return float(at[best])
+    before, here, behind = (float(h) for h in height[best - 1 : best + 2])
+    bend = before - 2 * here + behind
+    return float(at[best] + (0.5 * (before - behind) / bend if bend < 0 else 0.0) * (at[1] - at[0]))

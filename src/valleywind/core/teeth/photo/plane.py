@@ -1,0 +1,65 @@
+"""The plane of a wheel's face in a picture: where a point of it, by radius and angle, is seen.
+
+A circle that is seen at a tilt is an ellipse, and with perspective its middle is not the middle that is seen:
+x = c + r A u/(1 + r p·u), with u towards the angle. A has determinant 1, so that r is in pixels.
+"""
+
+from dataclasses import dataclass, field
+
+import numpy as np
+
+from valleywind.core.teeth.photo.smooth import Array, Picture
+
+
+@dataclass(frozen=True)
+class Plane:
+    """centre: px, right and down; stretch: A, two by two; perspective: p, 1/px. Angles run clockwise as they are seen,
+    from the right."""
+
+    centre: Array
+    stretch: Array = field(default_factory=lambda: np.eye(2))
+    perspective: Array = field(default_factory=lambda: np.zeros(2))
+
+    def seen(self, radius: Array, angle: Array) -> tuple[Array, Array]:
+        """Where points of the plane are seen, px; radius and angle of one shape, or such that they go together."""
+        u, v = np.cos(angle), np.sin(angle)
+        depth = 1 + radius * (self.perspective[0] * u + self.perspective[1] * v)
+        along = radius / depth
+        x = self.centre[0] + along * (self.stretch[0, 0] * u + self.stretch[0, 1] * v)
+        y = self.centre[1] + along * (self.stretch[1, 0] * u + self.stretch[1, 1] * v)
+        return x, y
+
+    def moved(self, shift: Array, squeeze: Array, perspective: Array | None = None) -> "Plane":
+        """The plane with its middle elsewhere, px; stretched by `squeeze`: q cos 2φ and q sin 2φ of a stretch of q
+        along φ; and with more perspective."""
+        c, s = squeeze[0] / 2, squeeze[1] / 2
+        stretch = self.stretch @ (np.eye(2) + np.array([[c, s], [s, -c]]))
+        more = np.zeros(2) if perspective is None else perspective
+        size = np.sqrt(abs(np.linalg.det(stretch)))
+        return Plane(self.centre + shift, stretch / size, self.perspective + more)
+
+
+def tilted(centre: Array, across: float, along: float) -> Plane:
+    """A plane that is seen `across` times as wide in the direction `along`, radians, as square to it."""
+    c, s = np.cos(along), np.sin(along)
+    turn = np.array([[c, -s], [s, c]])
+    stretch = turn @ np.diag([across, 1.0]) @ turn.T
+    return Plane(np.array(centre, dtype=np.float64), stretch / np.sqrt(across))
+
+
+def unrolled(picture: Picture, plane: Plane, radii: Array, around: int) -> tuple[Picture, Array]:
+    """The rings of these radii as rows of so many points; and which points lie in the picture."""
+    angle = np.arange(around) * (2 * np.pi / around)
+    x, y = plane.seen(np.asarray(radii, dtype=np.float64)[:, None], angle[None, :])
+    high, wide = picture.shape
+    # What lies far outside is as good as just outside.
+    left = np.floor(np.clip(x, -2, wide + 2)).astype(np.int32)
+    top = np.floor(np.clip(y, -2, high + 2)).astype(np.int32)
+    there = (left >= 0) & (top >= 0) & (left < wide - 1) & (top < high - 1)
+    left, top = np.clip(left, 0, wide - 2), np.clip(top, 0, high - 2)
+    part_x = np.clip(x - left, 0, 1).astype(np.float32)
+    part_y = np.clip(y - top, 0, 1).astype(np.float32)
+    flat, at = picture.ravel(), top * wide + left
+    upper = flat[at] * (1 - part_x) + flat[at + 1] * part_x
+    lower = flat[at + wide] * (1 - part_x) + flat[at + wide + 1] * part_x
+    return (upper * (1 - part_y) + lower * part_y).astype(np.float32), there
