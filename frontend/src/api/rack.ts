@@ -1,6 +1,6 @@
 /** Questions about the rack, and changes of it. */
 import { keepPreviousData, useInfiniteQuery, useMutation, useQuery } from "@tanstack/react-query";
-import { answered, api, fetched, type Schemas, type Units } from "./client";
+import { answered, api, fetched, sendPicture, type Schemas, type Units } from "./client";
 import { saving } from "./saving";
 
 /** What wheels are put in order by; `down`: the other way round. */
@@ -62,6 +62,26 @@ export function useChangeRack() {
             api.DELETE("/api/rack/wheels", { params: { query: { wheel: write.ids } } }),
           );
       }
+    },
+  });
+}
+
+/** Wheels counted in a picture. bore: as typed; at: where a person shows the middle, parts of its width and height. */
+export function useCountPhoto(units: Units) {
+  return useMutation({
+    mutationFn: async (asked: {
+      file: File;
+      bore: string;
+      at?: { x: number; y: number };
+    }): Promise<Schemas["PhotoCountOut"]> => {
+      const query = new URLSearchParams({ units });
+      if (asked.bore.trim()) query.set("bore", asked.bore.trim());
+      if (asked.at) {
+        query.set("x", String(asked.at.x));
+        query.set("y", String(asked.at.y));
+      }
+      const response = await sendPicture(`/api/rack/count?${query}`, asked.file);
+      return (await response.json()) as Schemas["PhotoCountOut"];
     },
   });
 }

@@ -35,7 +35,7 @@ from valleywind.api.making import jobs, presence, sessions
 from valleywind.api.making import log as job_log
 from valleywind.api.once import Once
 from valleywind.api.rack import boxes as rack_boxes
-from valleywind.api.rack import identify, labels, rack, stores, wheels_csv
+from valleywind.api.rack import identify, labels, photo_count, rack, stores, wheels_csv
 from valleywind.api.shop import book, carried, changes, entry, events, finding, log, reading, shop
 from valleywind.api.shop import copies as shop_copies
 from valleywind.api.shop.copies import copying
@@ -94,7 +94,7 @@ def make_app(
     use_shop(app, store, demo)
     problems.install(app)
     records = (machines, machine_kinds, machine_record, machine_plate, lathe_record, effort)
-    on_record = (*records, rack, identify, wheels_csv, rack_boxes, stores, labels)
+    on_record = (*records, rack, identify, wheels_csv, rack_boxes, stores, labels, photo_count)
     planned = (lathe, lathe_check, lathe_chart, hobber, hobber_teeth, hobber_chart, mill, mill_chart)
     made = (wheels, dividing, dividing_made, jobs, job_log, sessions, presence, keys, stand_ins, devices)
     for topic in (

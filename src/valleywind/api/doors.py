@@ -21,6 +21,7 @@ WORKS_OUT = {
     "/api/machine-records/preview",
     "/api/machine-plates/read",
     "/api/lathe-records/preview",
+    "/api/rack/count",
     SIGN_OUT,
     PRESENCE,
 }

@@ -12,6 +12,7 @@ import typer
 # What typer raises for a command typed wrongly has no public name in it.
 from typer._click.exceptions import BadParameter, ClickException, MissingParameter
 
+from valleywind.cli.count import count_command
 from valleywind.cli.day import day_command
 from valleywind.cli.device import device_app
 from valleywind.cli.helix import helix_command
@@ -294,6 +295,7 @@ app.command("hob")(hob_command)
 app.command("helix")(helix_command)
 app.command("plate")(plate_command)
 app.command("day")(day_command)
+app.command("count")(count_command)
 app.add_typer(device_app, name="device")
 
 

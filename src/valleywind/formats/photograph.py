@@ -1,7 +1,10 @@
 """Photographs as they come from outside: which files are read, and how they are made small."""
 
+from dataclasses import dataclass, field
 from io import BytesIO
 
+import numpy as np
+from numpy.typing import NDArray
 from PIL import Image, ImageOps
 
 from valleywind.core.refusal import Refused
@@ -12,6 +15,8 @@ LARGEST_FILE = 15_000_000
 _KINDS = ("JPEG", "PNG", "WEBP")
 # A picture is kept no wider or higher than this, px.
 _LONGEST_SIDE = 1600
+# Teeth are counted in one that is no wider or higher than this, px.
+_LOOKED_AT = 1000
 # What is said at the head of a file is looked at before a pixel is decoded: no side longer than this, px; no side so
 # many times the other; no more px than this. A plain JPEG is decoded at a part of its size, any other file in full; a
 # WebP takes longest.
@@ -25,23 +30,47 @@ def small(file: bytes) -> bytes:
     Raises Refused (photo): `photo_too_large` where the file is, `photo_too_many_pixels`, `photo_too_narrow`,
     `not_a_picture`.
     """
+    upright, _ = _upright(file, _LONGEST_SIDE)
+    upright.info.clear()
+    made = BytesIO()
+    upright.save(made, "JPEG", quality=85)
+    return made.getvalue()
+
+
+@dataclass(frozen=True)
+class Light:
+    """A picture as it is looked at. brightness: rows from the top, 0 to 1; scale: pixels of the file, turned upright,
+    for one of these; size: of that, wide and high."""
+
+    brightness: NDArray[np.float32] = field(repr=False)
+    scale: float
+    size: tuple[int, int]
+
+
+def light(file: bytes) -> Light:
+    """A picture to be looked at, its longest side no longer than 1000 pixels. Raises Refused as `small` does."""
+    upright, size = _upright(file, _LOOKED_AT)
+    grey = (np.asarray(upright.convert("L"), dtype=np.float32) / 255).astype(np.float32)
+    turned = (size[1], size[0]) if (size[0] > size[1]) != (upright.width > upright.height) else size
+    return Light(grey, turned[0] / upright.width, turned)
+
+
+def _upright(file: bytes, longest: int) -> tuple[Image.Image, tuple[int, int]]:
+    """A picture turned upright, no side longer than that; and the size of the file."""
     if len(file) > LARGEST_FILE:
         raise Refused("photo_too_large", "photo", None, most=LARGEST_FILE // 1_000_000)
     try:
         with Image.open(BytesIO(file), formats=_KINDS) as opened:
             _check(opened)
-            opened.draft("RGB", (_LONGEST_SIDE, _LONGEST_SIDE))
-            opened.thumbnail((_LONGEST_SIDE, _LONGEST_SIDE))
-            upright = ImageOps.exif_transpose(opened).convert("RGB")
-            upright.info.clear()
-            made = BytesIO()
-            upright.save(made, "JPEG", quality=85)
+            size = opened.size
+            opened.draft("RGB", (longest, longest))
+            opened.thumbnail((longest, longest))
+            return ImageOps.exif_transpose(opened).convert("RGB"), size
     except Refused:
         raise
     except Exception:
         # Whatever stops the decoder: the file is not what it says that it is.
         raise Refused("not_a_picture", "photo", None) from None
-    return made.getvalue()
 
 
 def is_kept_so(file: bytes) -> bool:

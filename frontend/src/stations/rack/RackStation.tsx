@@ -18,6 +18,7 @@ import { BulkBar } from "./BulkBar";
 import { CsvFiles } from "./CsvFiles";
 import { FamilyDialog } from "./FamilyDialog";
 import { IdentifyPanel } from "./IdentifyPanel";
+import { PhotoCount } from "./PhotoCount";
 import { PileForm } from "./PileForm";
 import { RackTable } from "./RackTable";
 import { SetPanel } from "./SetPanel";
@@ -131,6 +132,7 @@ export default function RackStation() {
           added={done}
           newFamily={() => setAsking({})}
         />
+        <PhotoCount families={families} added={done} />
         <CsvFiles added={done} />
         <StandingOut
           families={families}

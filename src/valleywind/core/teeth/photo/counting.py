@@ -1,5 +1,6 @@
 """The wheels of a picture, counted: how many teeth, how sure that is, and which teeth are doubtful."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass, field
 from enum import StrEnum
 
@@ -13,16 +14,25 @@ from valleywind.core.teeth.photo.rings import FEWEST_PIXELS, Ring, rings
 from valleywind.core.teeth.photo.smooth import Array, Picture, blurred, round_mean
 
 MOST_WHEELS = 6
-# So many middles are looked at, the first of them tilted as well.
-_MIDDLES, _TILTED = 6, 2
+_MIDDLES = 9
+# The second middle is looked at from all sides where it has as good as so many votes as the first.
+_AS_MANY = 0.8
+_BESIDE = 5.0
+"""px; shadows draw a middle to their side."""
 _TILTS = tuple((across, n * np.pi / ways) for across, ways in ((0.965, 4), (0.92, 6), (0.87, 8)) for n in range(ways))
 # What is worth this is a wheel; what is worth that is one without a doubt, so much before the next count.
 _WHEEL, _SURE, _BEFORE = 0.72, 0.86, 0.045
+# Many teeth do not agree by chance.
+_MANY, _WHEEL_OF_MANY = 30, 0.62
 _SURE_BY_ITSELF = 0.95
 # A middle with fewer votes than this part of the best one's is no wheel's.
 _FEW_VOTES = 0.42
 # By chance few teeth agree sooner than many.
-_CHANCE = 1.1
+_CHANCE, _RINGS_CHANCE = 2.2, 2.8
+# Teeth that agree no better than this before they are fitted are none.
+_LIKELY = 0.32
+# So many rings about a middle are tried.
+_TRIED = 4
 _SEEN = 0.6
 
 
@@ -76,7 +86,7 @@ def count(picture: Picture, at: tuple[float, float] | None = None) -> Count:
         return Count((), Why.PLAIN)
     soft = blurred(picture, 3)
     fits = _fits(soft, [Middle(*at, 99.0)] if at else middles(soft, _MIDDLES))
-    kept = [fit for fit in fits if fit.worth >= _WHEEL]
+    kept = [fit for fit in fits if _is_wheel(fit)]
     if not kept:
         return Count((), Why.NO_WHEEL)
     if _overlapping(kept):
@@ -93,50 +103,64 @@ def _flat(picture: Picture) -> bool:
 
 
 def _fits(picture: Picture, some: list[Middle]) -> list[Fit]:
+    """The wheels about these middles: square to them first; where there is none, beside the first ones and tilted."""
     found: list[Fit] = []
-    for n, middle in enumerate(some):
+    for middle in some:
         checkpoint()
         if found and middle.votes < _FEW_VOTES * some[0].votes:
             break
         if any(np.hypot(*(fit.plane.centre - (middle.x, middle.y))) < fit.radius + fit.half for fit in found):
             continue
-        fit = _about(picture, middle, n < _TILTED)
-        if fit is not None and fit.worth >= _WHEEL and len(found) < MOST_WHEELS:
+        fit = _best_of(picture, rings(picture, Plane(np.array([middle.x, middle.y]))), _TRIED, 2)
+        if fit is not None and _is_wheel(fit) and len(found) < MOST_WHEELS:
             found.append(fit)
+    for middle in some[:2]:
+        if found or middle.votes < _AS_MANY * some[0].votes:
+            break
+        other = _about(picture, middle)
+        found += [other] if other is not None and _is_wheel(other) else []
     return found
 
 
-def _about(picture: Picture, middle: Middle, tilts: bool) -> Fit | None:
-    """The best wheel about a middle: square to it first, then tilted."""
+def _about(picture: Picture, middle: Middle) -> Fit | None:
+    """The best wheel whose middle is a little beside this one, or that is tilted."""
     centre = np.array([middle.x, middle.y])
-    best = _best_of(picture, rings(picture, Plane(centre)), 2)
-    if not tilts or (best is not None and best.worth >= _SURE):
-        return best
+    planes = [Plane(centre + _BESIDE * np.array(way)) for way in ((1, 0), (-1, 0), (0, 1), (0, -1))]
+    planes += [tilted(centre, across, along) for across, along in _TILTS]
     every = []
-    for across, along in _TILTS:
+    for plane in planes:
         checkpoint()
-        every += rings(picture, tilted(centre, across, along))[:2]
-    every.sort(key=lambda ring: -ring.worth)
-    other = _best_of(picture, every[:10], 3)
-    return max((fit for fit in (best, other) if fit is not None), key=lambda fit: fit.worth, default=None)
+        every += sorted(rings(picture, plane), key=_chance)[:3]
+    return _best_of(picture, every, 2 * _TRIED, 3)
 
 
-def _best_of(picture: Picture, some: list[Ring], most: int) -> Fit | None:
-    """The best fit of the rings whose teeth agree best."""
-    tried = []
-    for ring in some:
+def _chance(ring: Ring) -> float:
+    """Least for the ring that is least likely to stand out by chance."""
+    return float(_RINGS_CHANCE / np.sqrt(ring.teeth)) - ring.worth
+
+
+def _best_of(picture: Picture, some: Sequence[Ring], tried: int, most: int) -> Fit | None:
+    """The best fit of the rings whose teeth agree best. tried: of so many rings it is looked at; most: so many are
+    fitted."""
+    likely = []
+    for ring in sorted(some, key=_chance)[:tried]:
         checkpoint()
         even = evened(picture, ring)
         if even.radius > 0 and 2 * np.pi * even.radius / even.teeth >= FEWEST_PIXELS:
             found = guesses(picture, even)
-            tried.append((found[0].worth - _CHANCE / np.sqrt(even.teeth), even, found))
-    tried.sort(key=lambda one: -one[0])
+            worth = found[0].worth - _CHANCE / np.sqrt(even.teeth)
+            if worth >= _LIKELY:
+                likely.append((worth, even, found))
     fits: list[Fit] = []
-    for _, ring, found in tried[:most]:
+    for _, ring, found in sorted(likely, key=lambda one: -one[0])[:most]:
         fits.append(fitted(picture, ring, found[:5]))
         if fits[-1].worth >= _SURE:
             break
     return max(fits, key=lambda fit: fit.worth - _CHANCE / np.sqrt(fit.teeth), default=None)
+
+
+def _is_wheel(fit: Fit) -> bool:
+    return fit.worth >= (_WHEEL if fit.teeth < _MANY else _WHEEL_OF_MANY)
 
 
 def _overlapping(fits: list[Fit]) -> bool:

@@ -69,18 +69,14 @@ def diameters(seen: InPixels, bore: float | None = None, tip: float | None = Non
 
 def _edge(picture: Picture, wheel: Counted, places: Array, first: float, last: float) -> float | None:
     """Twice the radius at which the brightness steps along the middles of teeth or gaps, px."""
-    if len(places) < 4 or last - first < 3 * _STEP:
+    if len(places) < 6 or last - first < 4 * _STEP:
         return None
     radii = np.arange(max(first, 1.0), last, _STEP)
     around = 64 * wheel.teeth
-    rows, there = unrolled(picture, wheel.fit.plane, radii, around)
+    rows, _ = unrolled(picture, wheel.fit.plane, radii, around)
     cells = np.round(places * (around / (2 * np.pi))).astype(int)[:, None] + np.arange(-3, 4)[None, :]
-    light = np.where(there, rows, np.nan)[:, cells % around]
-    along = np.nanmean(light, axis=2) if not np.isnan(light).all() else None
-    if along is None:
-        return None
-    steep = np.nanmedian(np.abs(np.gradient(along, axis=0)), axis=1)
-    return 2 * _peak(radii, np.nan_to_num(steep))
+    steep = np.abs(np.gradient(rows[:, cells % around].mean(2), axis=0))
+    return 2 * _round(places, *_steps(radii, steep))
 
 
 def _bore(picture: Picture, wheel: Counted) -> float | None:
@@ -88,12 +84,37 @@ def _bore(picture: Picture, wheel: Counted) -> float | None:
     radii = np.arange(4.0, most, _STEP)
     if len(radii) < 8:
         return None
-    rows, there = unrolled(picture, wheel.fit.plane, radii, 360)
-    step = np.gradient(np.where(there, rows, np.nan), axis=0)
-    steep = np.abs(np.nan_to_num(np.nanmedian(step, axis=1))) / _STEP
+    rows, _ = unrolled(picture, wheel.fit.plane, radii, 360)
+    step = np.gradient(rows, axis=0)
+    steep = np.abs(np.median(step, axis=1)) / _STEP
     if steep.max() < _CLEAR:
         return None
-    return 2 * _peak(radii, steep)
+    # Where most of it steps; then, about there, at each angle by itself: its middle may be off a little.
+    about = _peak(radii, steep)
+    near = np.abs(radii - about) < max(4.0, 0.09 * about)
+    way = np.sign(float(np.median(step[int(np.argmax(steep))])))
+    angles = np.arange(360) * (2 * np.pi / 360)
+    return 2 * _round(angles, *_steps(radii[near], np.maximum(way * step[near], 0)))
+
+
+def _steps(radii: Array, steep: Array) -> tuple[Array, Array]:
+    """At each angle (column) the radius at which it is steepest, and how steep."""
+    return np.array([_peak(radii, column) for column in steep.T]), steep.max(0)
+
+
+def _round(angles: Array, radii: Array, steep: Array) -> float:
+    """The mean radius of an edge that goes to and fro round the ring, once and twice; what lies apart counts less."""
+    base = np.stack([np.ones_like(angles), np.cos(angles), np.sin(angles), np.cos(2 * angles), np.sin(2 * angles)], 1)
+    weight = np.minimum(steep / (np.median(steep) + 1e-9), 1)
+    counts, found = weight.copy(), np.zeros(5)
+    hold = np.diag([1e-9, 1.0, 1, 1, 1]) * 0.02 * max(float(weight.sum()), 1e-9)
+    found[0] = float(np.median(radii))
+    for _ in range(8):
+        rest = radii - base @ found
+        usual = np.median(np.abs(rest)) + 0.2
+        counts = weight * np.exp(-((rest / (2.5 * usual)) ** 2))
+        found = found + np.linalg.solve(base.T @ (base * counts[:, None]) + hold, base.T @ (counts * rest))
+    return float(found[0])
 
 
 def _peak(at: Array, height: Array) -> float:

@@ -1,0 +1,44 @@
+"""What is said of wheels that were counted in a picture."""
+
+from collections.abc import Sequence
+
+from valleywind.core.teeth.photo.counting import Count, Counted, Why
+from valleywind.core.teeth.photo.measuring import Diameters
+from valleywind.wording.numbers import Units, count, length, listed
+
+_BETTER = "Take it from straight above, the whole wheel in the picture, in even light."
+_WHY = {
+    Why.NO_WHEEL: f"No wheel can be counted in this picture. {_BETTER}",
+    Why.DRAWN: "This is a drawing, not a photograph of a wheel.",
+    Why.PLAIN: f"Nothing stands out in this picture. {_BETTER}",
+    Why.SMALL: "This picture is too small: a tooth needs four pixels or more.",
+    Why.OVERLAP: "Wheels overlap in this picture. Lay them apart.",
+    Why.INTERNAL: "This looks like an internal gear. Only wheels with teeth outside are counted.",
+    Why.UNSURE: "The count is not sure. Check the marks against the teeth, or take a better picture.",
+}
+_BORE_NOT_SEEN = "No bore is seen, so that there is no scale."
+_MOST_NAMED = 8
+
+
+def says(found: Count, measured: Sequence[Diameters | None], asked: bool) -> str:
+    """Why nothing is said, or not for sure; empty where all is well. asked: a length was given."""
+    if found.why is not None:
+        return _WHY[found.why]
+    return _BORE_NOT_SEEN if asked and any(one is None for one in measured) else ""
+
+
+def wheel(one: Counted) -> str:
+    """`57 teeth`, `57 teeth, not sure`; and which teeth are doubtful."""
+    said = count(one.teeth, "tooth", "teeth") + ("" if one.sure else ", not sure")
+    if not one.doubtful:
+        return f"{said}."
+    named = [str(n) for n in one.doubtful[:_MOST_NAMED]]
+    more = len(one.doubtful) - len(named)
+    which = f"{', '.join(named)} and {more} more" if more > 0 else listed(named)
+    return f"{said}. Worn, broken or hidden: {which}."
+
+
+def sizes(of: Diameters, units: Units) -> str:
+    """`over the tips 89.4 mm, give or take 0.6 mm`"""
+    tip, root = length(of.tip, units), length(of.root, units)
+    return f"over the tips {tip}, over the roots {root}, give or take {length(of.tip_off, units)}"

@@ -1,0 +1,94 @@
+"""A photograph that is sent: the count, its marks, its sentence; and the pocket command."""
+
+import json
+from io import BytesIO
+from pathlib import Path
+from typing import Any
+
+import pytest
+from fastapi.testclient import TestClient
+from PIL import ExifTags, Image
+
+from tests.commands import run
+from tests.photos import Scene, Wheel, as_jpeg, photograph
+
+WHEEL = Wheel(57, (470, 360), 560, 140)
+FILE = as_jpeg(photograph(Scene((WHEEL,))))
+
+
+def sent(client: TestClient, file: bytes, **more: Any) -> Any:
+    return client.post("/api/rack/count", content=file, params=more, headers={"Content-Type": "image/jpeg"})
+
+
+def test_teeth_are_counted_with_the_place_of_each(empty: TestClient) -> None:
+    answer = sent(empty, FILE, bore="16 mm")
+    assert answer.status_code == 200, answer.text
+    (wheel,) = answer.json()["wheels"]
+    assert (wheel["teeth"], wheel["sure"], wheel["text"]) == (57, True, "57 teeth.")
+    assert wheel["tip_mm"] == pytest.approx(64, rel=0.01)
+    assert (wheel["x"] * 1000, wheel["y"] * 750) == pytest.approx((470, 360), abs=4)
+    assert len(wheel["marks"]) == 57
+    away = [((m["x"] * 1000 - 470) ** 2 + (m["y"] * 750 - 360) ** 2) ** 0.5 for m in wheel["marks"]]
+    assert all(abs(one - 285) < 12 for one in away), "each stands at its tip"
+    assert answer.json()["says"] == ""
+    assert "Valleywind-Change" not in answer.headers
+
+
+def test_what_cannot_be_counted_is_a_sentence(empty: TestClient) -> None:
+    made = BytesIO()
+    Image.new("RGB", (400, 300), (90, 90, 90)).save(made, "PNG")
+    answer = sent(empty, made.getvalue()).json()
+    assert answer["wheels"] == []
+    assert answer["says"]
+    for file in (b"", b"no picture", FILE[:3000]):
+        assert sent(empty, file).status_code == 422
+    refused = sent(empty, FILE, bore="-1")
+    assert refused.status_code == 422
+    assert refused.json()["errors"][0]["field"] == "bore"
+
+
+def test_a_turned_picture_is_counted_upright(tmp_path: Path) -> None:
+    exif = Image.Exif()
+    exif[ExifTags.Base.Orientation] = 6
+    on_its_side, made = Image.open(BytesIO(FILE)).transpose(Image.Transpose.ROTATE_90), BytesIO()
+    on_its_side.save(made, "JPEG", exif=exif)
+    told = counted(tmp_path, made.getvalue())
+    assert told["wheels"][0]["teeth"] == 57
+    assert told["wheels"][0]["centre"] == pytest.approx([470, 360], abs=4)
+
+
+def counted(tmp_path: Path, file: bytes, *more: str) -> Any:
+    picture = tmp_path / "wheel.jpg"
+    picture.write_bytes(file)
+    done = run("count", str(picture), *more, "--json")
+    assert done.returncode == 0, done.stderr
+    return json.loads(done.stdout)
+
+
+def test_the_pocket_command_says_the_same(tmp_path: Path) -> None:
+    (wheel,) = counted(tmp_path, FILE, "--bore", "16 mm")["wheels"]
+    assert wheel["teeth"] == 57
+    assert wheel["sure"] is True
+    assert wheel["tip_diameter"] == pytest.approx(64, rel=0.01)
+    assert 0 < wheel["tip_diameter_off"] < 1
+    assert wheel["centre"] == pytest.approx([470, 360], abs=4)
+    assert wheel["doubtful"] == []
+    told = counted(tmp_path, b"no picture")
+    assert told["wheels"] == []
+    assert told["says"].startswith("That file is not a picture.")
+    large = BytesIO()
+    Image.open(BytesIO(FILE)).resize((4000, 3000)).save(large, "JPEG")
+    (wheel,) = counted(tmp_path, large.getvalue(), "--tip", "64 mm")["wheels"]
+    assert wheel["centre"] == pytest.approx([1880, 1440], abs=16)
+    assert wheel["tip_diameter"] == pytest.approx(64)
+
+
+def test_it_is_said_to_people_and_refused_in_a_sentence(tmp_path: Path) -> None:
+    picture = tmp_path / "wheel.jpg"
+    picture.write_bytes(FILE)
+    done = run("count", str(picture), "--bore", "16 mm")
+    assert done.stdout.startswith("57 teeth. It measures over the tips ")
+    for words in (("count", str(tmp_path / "none.jpg")), ("count", str(picture), "--bore", "wide")):
+        done = run(*words)
+        assert done.returncode == 2
+        assert len(done.stderr.strip().splitlines()) == 1

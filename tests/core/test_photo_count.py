@@ -1,0 +1,145 @@
+"""Wheels counted and measured in a picture: held beside pictures with their truth, and beside pictures of one's own."""
+
+import json
+from io import BytesIO
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+import pytest
+from PIL import Image, ImageDraw
+
+from tests.photos import Scene, Wheel, as_jpeg, by_chance, photograph
+from valleywind.core.teeth.photo.counting import Count, Why, count
+from valleywind.core.teeth.photo.measuring import diameters, in_pixels
+from valleywind.core.teeth.photo.plane import Plane, tilted, unrolled
+from valleywind.core.teeth.photo.smooth import Picture
+
+GIVEN = Path(__file__).parent.parent / "reference" / "photos"
+TRUTH: list[dict[str, Any]] = json.loads((GIVEN / "truth.json").read_text())["pictures"]
+
+
+def looked_at(file: bytes) -> Picture:
+    grey: Picture = (np.asarray(Image.open(BytesIO(file)).convert("L"), dtype=np.float32) / 255).astype(np.float32)
+    return grey
+
+
+def counted(found: Count) -> list[int]:
+    return [wheel.teeth for wheel in found.wheels]
+
+
+@pytest.mark.parametrize("picture", TRUTH, ids=[p["file"] for p in TRUTH])
+def test_the_given_pictures_are_counted_and_measured(picture: dict[str, Any]) -> None:
+    light = looked_at((GIVEN / picture["file"]).read_bytes())
+    found = count(light)
+    assert counted(found) == [wheel["teeth"] for wheel in picture["wheels"]]
+    for one, true in zip(found.wheels, picture["wheels"], strict=True):
+        assert one.centre == pytest.approx(true["centre_px"], abs=8)
+        assert len(one.places) == one.teeth
+        assert len(one.doubtful) >= true["broken"], "a broken tooth is told"
+        if one.sure:
+            sizes = diameters(in_pixels(light, one), bore=true["bore_mm"])
+            assert sizes is not None
+            assert sizes.tip == pytest.approx(true["tip_diameter_mm"], rel=0.01)
+
+
+def test_most_of_the_given_pictures_are_sure() -> None:
+    sure = [all(w.sure for w in count(looked_at((GIVEN / p["file"]).read_bytes())).wheels) for p in TRUTH[:12]]
+    assert sum(sure) >= 9
+
+
+PLAIN = Wheel(57, turned=0.03)
+
+
+@pytest.mark.parametrize(
+    "scene",
+    [
+        Scene((PLAIN,)),
+        Scene((PLAIN,), tilt=15, about=1.0),
+        Scene((Wheel(23, turned=0.2),), tilt=25, about=2.0),
+        Scene((PLAIN,), blur=3, grain=10),
+        Scene((Wheel(96, spokes=5, across=640),), ground=150),
+        Scene((PLAIN,), grease=3, seed=8),
+    ],
+    ids=["plain", "tilted", "tilted more", "blurred", "spokes", "grease"],
+)
+def test_pictures_of_ones_own_are_counted(scene: Scene) -> None:
+    light = photograph(scene)
+    found = count(light)
+    (wheel,) = scene.wheels
+    assert counted(found) == [wheel.teeth]
+    sizes = diameters(in_pixels(light, found.wheels[0]), bore=wheel.bore)
+    assert sizes is not None
+    assert sizes.tip == pytest.approx(wheel.across, rel=0.015)
+
+
+def test_broken_teeth_are_counted_and_told_by_their_numbers() -> None:
+    wheel = Wheel(31, broken=(4, 5, 17), turned=0.0)
+    found = count(photograph(Scene((wheel,))))
+    assert counted(found) == [31]
+    (one,) = found.wheels
+    pitch = 2 * np.pi / 31
+    where = {round(float(one.places[n - 1] / pitch)) % 31 for n in one.doubtful}
+    assert where == {4, 5, 17}
+    assert one.sure
+
+
+def test_several_that_lie_apart_are_counted_each() -> None:
+    wheels = (Wheel(40, (260, 300), 380, 90), Wheel(63, (730, 440), 400, 100))
+    assert counted(count(photograph(Scene(wheels)))) == [40, 63]
+
+
+@pytest.mark.parametrize("seed", range(0, 24, 4))
+def test_no_wrong_count_is_called_sure(seed: int) -> None:
+    scene = by_chance(seed)
+    for wheel in count(photograph(scene)).wheels:
+        assert not wheel.sure or wheel.teeth == scene.wheels[0].teeth
+
+
+def drawn(paint: str) -> Picture:
+    image = Image.new("L", (800, 600), 120)
+    draw = ImageDraw.Draw(image)
+    if paint == "text":
+        for n in range(18):
+            draw.text((20, 30 * n), "Nothing but words and more words stands here " * 3, fill=20)
+    if paint == "disc":
+        draw.ellipse((200, 100, 600, 500), fill=200)
+    if paint == "square":
+        draw.rectangle((200, 100, 600, 500), fill=200)
+    grain = np.random.default_rng(5).normal(0, 3, (600, 800))
+    light: Picture = ((np.asarray(image) + grain).clip(0, 255) / 255).astype(np.float32)
+    return light
+
+
+@pytest.mark.parametrize("paint", ["nothing", "text", "disc", "square"])
+def test_where_there_is_no_wheel_none_is_counted(paint: str) -> None:
+    found = count(drawn(paint))
+    assert found.wheels == ()
+    assert found.why in (Why.NO_WHEEL, Why.PLAIN)
+
+
+def test_a_drawing_and_a_tiny_picture_are_told() -> None:
+    flat = np.full((400, 400), 0.5, dtype=np.float32)
+    flat[100:300, 100:300] = 0.9
+    assert count(flat).why is Why.DRAWN
+    assert count(np.zeros((60, 60), dtype=np.float32)).why is Why.SMALL
+
+
+def test_the_same_picture_as_a_file_is_counted_alike() -> None:
+    assert counted(count(looked_at(as_jpeg(photograph(Scene((PLAIN,))), quality=40)))) == [57]
+
+
+def test_a_person_may_show_the_middle() -> None:
+    assert counted(count(photograph(Scene((PLAIN,))), (503, 372))) == [57]
+
+
+def test_a_plane_is_seen_and_unrolled_as_it_lies() -> None:
+    plane = tilted(np.array([100.0, 80.0]), 0.8, 0.0)
+    x, y = plane.seen(np.array([10.0, 10.0]), np.array([0.0, np.pi / 2]))
+    assert x[0] - 100 == pytest.approx(0.8 * (y[1] - 80))
+    assert abs(np.linalg.det(plane.stretch)) == pytest.approx(1)
+    ramp: Picture = np.tile((np.arange(200) / 200).astype(np.float32), (160, 1))
+    rows, there = unrolled(ramp, Plane(np.array([100.0, 80.0])), np.array([20.0, 500.0]), 4)
+    assert rows[0] == pytest.approx([0.6, 0.5, 0.4, 0.5], abs=0.01)
+    assert there[0].all()
+    assert not there[1].any()
