@@ -5,11 +5,12 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Literal
-from urllib.parse import quote, urlencode
+from urllib.parse import quote
 
-from playwright.sync_api import Page, sync_playwright
+from playwright.sync_api import FilePayload, Page, sync_playwright
 
 from tests.browser.conftest import CHROMIUM_FLAGS, VISITED
+from tests.photos import Scene, Wheel, as_jpeg, photograph
 from tests.served import serving
 
 TARGET = Path(__file__).parents[1] / "docs" / "screenshots"
@@ -37,10 +38,28 @@ def _in_its_nut(page: Page) -> None:
     page.get_by_role("region", name="Set-up sheet").get_by_role("button", name="Print").wait_for()
 
 
-DAY = ("M14x2", "1.25 mm", "M10", "20 tpi", "11 tpi", "M6")
+def _a_day(page: Page) -> None:
+    page.get_by_label("What is to be done, a line each").fill("\n".join(DAY))
+    page.get_by_role("button", name="Add", exact=True).click()
+    page.get_by_role("button", name="Record as fitted").first.wait_for()
+    page.get_by_role("button", name="Close").click()
+
+
+def _count(page: Page) -> None:
+    wheel = Wheel(57, (500, 375), 640, 150, broken=(9,), turned=0.02)
+    picture = as_jpeg(photograph(Scene((wheel,), ground=110, tilt=8)))
+    page.get_by_role("button", name="Count from a picture").click()
+    dialog = page.get_by_role("dialog")
+    dialog.get_by_label("Its bore, for the diameters").fill("16 mm")
+    file: FilePayload = {"name": "wheel.jpg", "mimeType": "image/jpeg", "buffer": picture}
+    dialog.get_by_label("Picture of a wheel").set_input_files(file)
+    dialog.get_by_role("button", name="Add as 57").wait_for()
+
+
+DAY = ("M14x2", "1.25 mm", "M10", "20 tpi", "hob 37", "divide 57", "make 62")
 VIEWS = [
     View("lathe", f"/lathe/plover?ask={quote('M14x2')}"),
-    View("day", f"/lathe/plover/day?{urlencode([('do', one) for one in DAY])}", night=True),
+    View("day", "/day", night=True, do=_a_day),
     View("phone", "/today", size=(390, 844)),
     View("lathe-nut", f"/lathe/curlew?ask={quote('26 tpi over 40 mm')}",
          do=_in_its_nut),
@@ -51,9 +70,8 @@ VIEWS = [
          do=lambda page: page.get_by_role("link", name="200 teeth: exact").wait_for()),
     View("mill", f"/mill/heron?ask={quote('helix 24 m2 30° left face 20 with 24')}",
          do=lambda page: page.get_by_role("radio", name="From above").click()),
-    View("mill-leads", "/mill/heron/chart",
-         do=lambda page: page.get_by_role("link", name="60 teeth at 45°").first.wait_for()),
     View("rack", "/rack"),
+    View("photo-count", "/rack", do=_count),
     View("wheel", f"/wheel?ask={quote('wheel 57 for Plover')}"),
     View("dividing", f"/dividing?ask={quote('divide 57')}&way=1"),
     View("job", "/jobs/1", do=lambda page: page.get_by_role("link", name="Go on cutting").scroll_into_view_if_needed()),
