@@ -43,7 +43,7 @@ class Scene:
     seed: int = 1
 
 
-def _outline(wheel: Wheel) -> list[Point]:
+def outline(wheel: Wheel) -> list[Point]:
     """The rim, trapezes with their corners taken off."""
     module = wheel.across / (wheel.teeth + 2)
     tip, root = wheel.across / 2, wheel.across / 2 - 2.25 * module
@@ -76,7 +76,7 @@ def photograph(scene: Scene) -> np.ndarray:
     ground, faces = Image.new("L", fine, scene.ground), Image.new("L", fine, 0)
     shadows, draw = ImageDraw.Draw(ground), ImageDraw.Draw(faces)
     for wheel in scene.wheels:
-        rim = [(x * _FINE, y * _FINE) for x, y in _outline(wheel)]
+        rim = [(x * _FINE, y * _FINE) for x, y in outline(wheel)]
         shift = scene.shadow * _FINE
         shadows.polygon([(x + shift, y + shift * 0.6) for x, y in rim], fill=int(scene.ground * 0.45))
         draw.polygon(rim, fill=wheel.light)

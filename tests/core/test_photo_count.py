@@ -7,9 +7,9 @@ from typing import Any
 
 import numpy as np
 import pytest
-from PIL import Image, ImageDraw
+from PIL import Image, ImageDraw, ImageFilter
 
-from tests.photos import Scene, Wheel, as_jpeg, by_chance, photograph
+from tests.photos import Scene, Wheel, as_jpeg, by_chance, outline, photograph
 from valleywind.core.teeth.photo.counting import Count, Why, count
 from valleywind.core.teeth.photo.measuring import diameters, in_pixels
 from valleywind.core.teeth.photo.plane import Plane, tilted, unrolled
@@ -109,6 +109,49 @@ def drawn(paint: str) -> Picture:
     grain = np.random.default_rng(5).normal(0, 3, (600, 800))
     light: Picture = ((np.asarray(image) + grain).clip(0, 255) / 255).astype(np.float32)
     return light
+
+
+def shaded(image: Image.Image) -> Picture:
+    """A drawing at twice the size as a camera would see it."""
+    grain = np.random.default_rng(3).normal(0, 4, (750, 1000))
+    seen = np.asarray(image.resize((1000, 750), Image.Resampling.BOX).filter(ImageFilter.GaussianBlur(1.2)))
+    light: Picture = ((seen + grain).clip(0, 255) / 255).astype(np.float32)
+    return light
+
+
+def ring_of_holes(holes: int, size: int) -> Picture:
+    image = Image.new("L", (2000, 1500), 90)
+    draw = ImageDraw.Draw(image)
+    draw.ellipse((500, 250, 1500, 1250), fill=180)
+    draw.ellipse((900, 650, 1100, 850), fill=30)
+    for angle in np.arange(holes) * (2 * np.pi / holes):
+        x, y = 1000 + 380 * np.cos(angle), 750 + 380 * np.sin(angle)
+        draw.ellipse((x - size, y - size, x + size, y + size), fill=30)
+    return shaded(image)
+
+
+def internal_gear() -> Picture:
+    image = Image.new("L", (2000, 1500), 60)
+    draw = ImageDraw.Draw(image)
+    draw.ellipse((330, 80, 1670, 1420), fill=180)
+    draw.polygon([(2 * x, 2 * y) for x, y in outline(Wheel(60, (500, 375), 500))], fill=60)
+    return shaded(image)
+
+
+@pytest.mark.parametrize(
+    ("light", "why"),
+    [
+        (ring_of_holes(24, 28), Why.NO_WHEEL),
+        (ring_of_holes(8, 40), Why.NO_WHEEL),
+        (internal_gear(), Why.INTERNAL),
+        (photograph(Scene((Wheel(40, (400, 375), 420, 90), Wheel(40, (700, 375), 420, 90)))), Why.OVERLAP),
+    ],
+    ids=["24 holes", "8 holes", "internal", "overlapping"],
+)
+def test_what_is_no_single_outer_wheel_is_told(light: Picture, why: Why) -> None:
+    found = count(light)
+    assert found.wheels == ()
+    assert found.why is why
 
 
 @pytest.mark.parametrize("paint", ["nothing", "text", "disc", "square"])

@@ -11,12 +11,12 @@ from valleywind.core.teeth.photo.fit import Fit, evened, fitted, guesses
 from valleywind.core.teeth.photo.middles import Middle, middles
 from valleywind.core.teeth.photo.plane import Plane, tilted, unrolled
 from valleywind.core.teeth.photo.rings import FEWEST_PIXELS, Ring, rings
-from valleywind.core.teeth.photo.smooth import Array, Picture, blurred, round_mean
+from valleywind.core.teeth.photo.smooth import Array, Picture, blurred
 
 MOST_WHEELS = 6
-_MIDDLES = 9
+_MIDDLES = 7
 # The second middle is looked at from all sides where it has as good as so many votes as the first.
-_AS_MANY = 0.8
+_AS_MANY = 0.95
 _BESIDE = 5.0
 """px; shadows draw a middle to their side."""
 _TILTS = tuple((across, n * np.pi / ways) for across, ways in ((0.965, 4), (0.92, 6), (0.87, 8)) for n in range(ways))
@@ -86,7 +86,7 @@ def count(picture: Picture, at: tuple[float, float] | None = None) -> Count:
         return Count((), Why.PLAIN)
     soft = blurred(picture, 3)
     fits = _fits(soft, [Middle(*at, 99.0)] if at else middles(soft, _MIDDLES))
-    kept = [fit for fit in fits if _is_wheel(fit)]
+    kept = [fit for fit in fits if not _fewer(soft, fit)]
     if not kept:
         return Count((), Why.NO_WHEEL)
     if _overlapping(kept):
@@ -171,18 +171,33 @@ def _overlapping(fits: list[Fit]) -> bool:
     )
 
 
+def _fewer(picture: Picture, fit: Fit) -> bool:
+    """A half or a third of what is counted is really there, such as holes in a circle, each seen by several edges."""
+    rows, _ = unrolled(picture, fit.plane, fit.radius + fit.half * np.linspace(-0.6, 0.6, 7), 2048)
+    waves = np.abs(np.fft.rfft(rows - rows.mean(1, keepdims=True), axis=1)).mean(0)
+    for part in (2, 3):
+        if fit.teeth % part == 0:
+            n = fit.teeth // part
+            beside = np.median(np.concatenate([waves[n - 4 : n - 1], waves[n + 2 : n + 5]]))
+            if waves[n] > 1.5 * waves[fit.teeth] and waves[n] > 5 * beside:
+                return True
+    return False
+
+
 def _inside_out(picture: Picture, fit: Fit) -> bool:
-    """An internal gear: what stands between the teeth is like what is inside of them, not outside."""
-    reach = np.array([-2.6, -2.0, 1.6, 2.2]) * fit.half
-    beside, _ = unrolled(picture, fit.plane, fit.radius + reach, 512)
-    inner, outer = beside[:2].mean(0), beside[2:].mean(0)
-    middle, _ = unrolled(picture, fit.plane, np.array([fit.radius + 0.3 * fit.half]), 512)
-    if abs(float(np.median(inner - outer))) < 0.08:
+    """An internal gear: a ring, with nothing inside of its teeth, whose outer edge goes round them."""
+    inner = np.arange(6.0, fit.radius - 2 * fit.half, 1.0)
+    outer = np.arange(fit.radius + 2 * fit.half, 1.6 * fit.radius, 1.0)
+    if len(inner) < 20 or len(outer) < 10:
         return False
-    # Near the tips of an outer wheel there is more gap than tooth; of an inner one more tooth than gap.
-    wide = round_mean(middle, 512 / fit.teeth * 1.0)[0]
-    nearer_inner = np.abs(wide - inner) < np.abs(wide - outer)
-    return bool(nearer_inner.mean() > 0.97)
+
+    def steps(radii: Array) -> float:
+        rows, there = unrolled(picture, fit.plane, radii, 180)
+        if there.mean() < 0.8:
+            return 0.0
+        return float(np.abs(np.median(np.gradient(rows, axis=0), axis=1)).max())
+
+    return steps(inner) < 0.01 and steps(outer) > 0.04
 
 
 def _counted(picture: Picture, fit: Fit) -> Counted:
