@@ -312,3 +312,12 @@ def test_more_than_a_day_is_refused(demo: TestClient) -> None:
     assert demo.post("/api/day", json={"asks": ["M14x2"] * 190}).status_code == 422
     assert demo.post("/api/day", json={"asks": []}).status_code == 422
     assert demo.get("/api/day/machines/nobody").status_code == 404
+
+
+def test_jobs_beyond_the_first_twenty_are_told(demo: TestClient) -> None:
+    for teeth in range(60, 82):
+        assert demo.post("/api/jobs", json={"ask": f"make {teeth} for Plover"}).status_code == 200
+    there = sum(not job["done"] for job in demo.get("/api/jobs").json())
+    told = demo.get("/api/day/jobs").json()
+    assert len(told["turns"]) == 20
+    assert f"The {there - 20} newest jobs are not in this order yet." in told["says"]

@@ -63,10 +63,12 @@ def plan(session: Session, units: Units) -> JobsDay:
     """The open jobs, the oldest first where nothing else says; those whose cutting has begun before all others."""
     some: list[_Open] = []
     left_out = []
+    later = 0
     for row in sorted((row for row in kept.jobs(session) if not row.done), key=lambda row: row.id):
         interrupt.checkpoint()
         if len(some) == MOST_ON_A_MACHINE:
-            break
+            later += 1
+            continue
         try:
             some.append(_read(row, session))
         except Refused as refused:
@@ -78,7 +80,7 @@ def plan(session: Session, units: Units) -> JobsDay:
     turns = [_turn(some[turn.ask], turn.change, pieces.get(turn.ask), session, units) for turn in day.turns]
     served = sum(piece is not None for piece in pieces.values())
     sharing = words.sharing(served, len(pieces) - served, proven) if len(pieces) > 1 else ""
-    return JobsDay(words.sentence(day), sharing, tuple(turns), tuple(left_out))
+    return JobsDay(words.sentence(day) + words.later(later), sharing, tuple(turns), tuple(left_out))
 
 
 def _read(row: JobRow, session: Session) -> _Open:

@@ -13,10 +13,9 @@ from valleywind.core.units import parse_length
 from valleywind.ending import give_up
 from valleywind.formats import photograph
 from valleywind.wording import refusals
+from valleywind.wording.carried import CANNOT_READ
 from valleywind.wording.numbers import Units
 from valleywind.wording.rack import photo_count as words
-
-_CANNOT_READ = "{path} cannot be read: {why}."
 
 
 def count_command(
@@ -26,12 +25,12 @@ def count_command(
     as_json: Annotated[bool, typer.Option("--json", help="JSON instead of sentences")] = False,
 ) -> None:
     """Count the teeth of a wheel in a photograph, or of several that lie apart."""
-    known = {name: _size(text, name) for name, text in (("bore", bore), ("tip", tip)) if text}
+    known = {name: float(parse_length(text, field=name).mm) for name, text in (("bore", bore), ("tip", tip)) if text}
     try:
         with file.open("rb") as opened:
             packed = opened.read(photograph.LARGEST_FILE + 1)
     except OSError as error:
-        give_up(_CANNOT_READ.format(path=file, why=error.strerror or error))
+        give_up(CANNOT_READ.format(path=file, why=error.strerror or error))
     try:
         seen = photograph.light(packed)
     except Refused as refused:
@@ -48,13 +47,6 @@ def count_command(
         typer.echo(json.dumps({"wheels": wheels, "says": says}, ensure_ascii=False))
         return
     _tell(found, measured, says)
-
-
-def _size(text: str, field: str) -> float:
-    size = parse_length(text, field=field).mm
-    if size <= 0:
-        raise Refused("not_positive", field, text)
-    return float(size)
 
 
 def _wheel(one: Counted, sizes: Diameters | None, scale: float) -> dict[str, Any]:

@@ -173,8 +173,7 @@ def arm(row: MachineRow) -> Gearbox | None:
 
 def put(row: MachineRow, parts: Mapping[str, Any]) -> None:
     """Make the parts of a machine, by name, what is typed; one that is not named goes. Whether it can be read is not
-    looked at. Its plate and what a change of it weighs
-    stay."""
+    looked at. Its plate stays, and what a change at each of its places weighs."""
     for name in set(row.records) - set(parts) - {machine_plates.PART, efforts.PART}:
         del row.records[name]
     boxes: dict[str, TypedBox] = {}

@@ -10,7 +10,6 @@ from valleywind.api.access import LONG
 from valleywind.api.fields import looked_at
 from valleywind.api.parameters import InUnits
 from valleywind.api.problems import RESPONSES
-from valleywind.core.refusal import Refused
 from valleywind.core.teeth.photo.counting import Counted, count
 from valleywind.core.teeth.photo.measuring import Diameters, diameters, in_pixels
 from valleywind.core.units import parse_length
@@ -61,7 +60,11 @@ def count_in_photo(
     units: InUnits = Units.MM,
 ) -> PhotoCountOut:
     """Count the wheels of a photograph. Nothing is kept."""
-    known = {field: _size(text, field, units) for field, text in (("bore", bore), ("tip", tip)) if text.strip()}
+    known = {
+        field: float(parse_length(text, units.bare, field).mm)
+        for field, text in (("bore", bore), ("tip", tip))
+        if text.strip()
+    }
     high, wide = photo.brightness.shape
     found = count(photo.brightness, (x * wide, y * high) if x is not None and y is not None else None)
     measured = [diameters(in_pixels(photo.brightness, one), **known) for one in found.wheels]
@@ -69,13 +72,6 @@ def count_in_photo(
         wheels=[_wheel(one, sizes, (wide, high), units) for one, sizes in zip(found.wheels, measured, strict=True)],
         says=words.says(found, measured, bool(known)),
     )
-
-
-def _size(text: str, field: str, units: Units) -> float:
-    size = parse_length(text, units.bare, field).mm
-    if size <= 0:
-        raise Refused("not_positive", field, text)
-    return float(size)
 
 
 def _wheel(one: Counted, sizes: Diameters | None, size: tuple[int, int], units: Units) -> PhotoWheelOut:

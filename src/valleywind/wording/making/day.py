@@ -24,6 +24,11 @@ def sentence(day: DaysWork[Any]) -> str:
     return f"{says}, {_times(typed)} in the order of the list." if typed > now else f"{says}."
 
 
+def later(jobs: int) -> str:
+    """That the newest jobs are not in the order yet; empty where all are."""
+    return f" The {count(jobs, 'newest job')} {'is' if jobs == 1 else 'are'} not in this order yet." if jobs else ""
+
+
 def _changed(turns: Any) -> int:
     return sum(len(turn.change.put) for turn in turns[1:])
 
