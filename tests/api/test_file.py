@@ -234,6 +234,26 @@ def test_what_is_lost_under_it_is_noticed_before_anything_is_acknowledged(
     assert demo.post("/api/jobs/1/session/events", json=step).status_code == 503
 
 
+def test_a_file_that_grows_while_two_look_at_it_is_still_there(store: Store, monkeypatch: pytest.MonkeyPatch) -> None:
+    """One has seen how long it is; before it compares, the file grows, and another sees that."""
+    stat, looks = Path.stat, []
+
+    def grown_meanwhile(path: Path, **how: Any) -> os.stat_result:
+        seen = stat(path, **how)
+        if path == store.path and not looks:
+            looks.append(path)
+            with store.path.open("ab") as file:
+                file.write(bytes(4096))
+            with store.reading():
+                pass
+        return seen
+
+    monkeypatch.setattr(Path, "stat", grown_meanwhile)
+    with store.reading():
+        pass
+    assert looks
+
+
 def test_a_stopped_shop_is_one_whole_file(store: Store) -> None:
     with store.session() as session:
         harrowfold.load(session)

@@ -1,12 +1,11 @@
-import json
 import shutil
 import socket
-import urllib.request
 from collections.abc import Iterator
 from pathlib import Path
 from threading import Thread
 from typing import Any
 
+import httpx2
 import pytest
 import uvicorn
 from playwright.sync_api import BrowserContext, BrowserType, Page, expect
@@ -110,13 +109,10 @@ def patient(page: Page) -> None:
 @pytest.fixture(autouse=True)
 def fresh_demo(address: str) -> None:
     """The demo shop as it is at the start; loaded anew only where the test before changed it."""
-    with urllib.request.urlopen(f"{address}/api/changes", timeout=20) as answer:
-        if json.load(answer)[0]["text"] == "Loaded the demo shop.":
-            return
-    body = b'{"confirm": "replace by the demo shop"}'
-    request = urllib.request.Request(f"{address}/api/shop/demo", body, {"Content-Type": "application/json"})
-    with urllib.request.urlopen(request, timeout=20) as answer:
-        assert answer.status == 200
+    if httpx2.get(f"{address}/api/changes", timeout=20).json()[0]["text"] == "Loaded the demo shop.":
+        return
+    loaded = httpx2.post(f"{address}/api/shop/demo", json={"confirm": "replace by the demo shop"}, timeout=20)
+    assert loaded.status_code == 200, loaded.text
 
 
 @pytest.fixture

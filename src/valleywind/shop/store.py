@@ -167,9 +167,10 @@ class _There:
     def still(self, path: Path) -> bool:
         if not self._open:
             return True
+        least = self._size  # read first: others look at the same time, and may see it longer than this one does
         try:
             size = path.stat().st_size
-            same = self._numbers_now(path) == self._numbers and size >= self._size
+            same = self._numbers_now(path) == self._numbers and size >= least
         except OSError:
             return False
         if self._grows:
