@@ -11,6 +11,7 @@ import pytest
 from fastapi.testclient import TestClient
 from PIL import Image
 
+from valleywind.api.app import make_app
 from valleywind.app import exported, imported
 from valleywind.core.refusal import Refused
 from valleywind.demo import harrowfold
@@ -254,6 +255,41 @@ def test_mine_theirs_and_both(demo: TestClient) -> None:
     demo.post(f"/api/changes/{change['id']}/undo").raise_for_status()
     assert note_of(demo, "plover") == was
     assert "66" in demo.get("/api/machines/plover/wheels").json()["held"].split()
+
+
+def log_of(client: TestClient) -> list[tuple[int, str, bool]]:
+    """Every entry that a person wrote, measured or did: its number, its text, whether it is struck through."""
+    seen = client.get("/api/log").json()
+    return [(e["id"], e["text"], e["correction"] is not None) for e in seen if e["kind"] != "change"]
+
+
+def test_entries_that_came_with_a_file_go_and_come_back_with_it(demo: TestClient, other: Store) -> None:
+    with TestClient(make_app(other), base_url="http://127.0.0.1") as theirs:
+        for note in ("their first note", "their second note"):
+            theirs.post("/api/log/notes", json={"note": note}).raise_for_status()
+        wrong = theirs.get("/api/log").json()[0]["id"]
+        theirs.post(f"/api/log/{wrong}/correction", json={"reason": "not so", "by": "T"}).raise_for_status()
+        file = file_of(theirs)
+    before = log_of(demo)
+    assert "3 entries of the log" in take_in(demo, file)
+    came = log_of(demo)
+    assert [(text, struck) for _, text, struck in came if "their" in text] == [
+        ("their second note", True), ("their first note", False),
+    ]  # fmt: skip
+    number = demo.get("/api/changes").json()[0]["id"]
+    for _ in range(2):
+        undone = demo.post(f"/api/changes/{number}/undo")
+        assert log_of(demo) == before
+        assert demo.get("/api/log", params={"text": "their"}).json() == []
+        again = demo.post(f"/api/changes/{undone.headers['Valleywind-Change']}/undo")
+        assert log_of(demo) == came
+        assert len(demo.get("/api/log", params={"text": "their"}).json()) == 2
+        number = int(again.headers["Valleywind-Change"])
+    demo.post(f"/api/changes/{number}/undo").raise_for_status()
+    # What is written meanwhile has a number of its own, and the file can be taken in anew.
+    demo.post("/api/log/notes", json={"note": "meanwhile"}).raise_for_status()
+    assert demo.get("/api/log").json()[0]["id"] not in {n for n, _, _ in came}
+    assert "3 entries of the log" in take_in(demo, file)
 
 
 def test_the_log_comes_in_once(demo: TestClient) -> None:

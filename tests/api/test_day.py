@@ -211,6 +211,21 @@ def test_it_is_worked_down_and_stands_in_the_log(demo: TestClient) -> None:
     assert demo.get("/api/log", params={"entry": entry["id"]}).json()[0]["correction"]
 
 
+def test_what_is_done_stands_again_where_its_undo_is_undone(demo: TestClient) -> None:
+    (one,) = add(demo, "M14x2")
+    done = demo.post(f"/api/day/{one['id']}/done", json={"outcome": "ran_free", "note": "on the bench", "by": "AB"})
+    number = int(done.headers["Valleywind-Change"])
+
+    def last_times() -> list[str]:
+        told = demo.get("/api/log/last", params={"machine": "plover", "ask": "M14x2"}).json()
+        return [entry["text"] for entry in told["entries"] if "on the bench" in entry["text"]]
+
+    for times in (0, 1, 0, 1):
+        undone = demo.post(f"/api/changes/{number}/undo")
+        number = int(undone.headers["Valleywind-Change"])
+        assert len(last_times()) == times
+
+
 @pytest.mark.parametrize(("ago", "says"), [(25, "in 25 min"), (2000, "")])
 def test_minutes_are_counted_since_it_was_set_up(demo: TestClient, store: Store, ago: int, says: str) -> None:
     add(demo, "M14x2")

@@ -236,7 +236,8 @@ def test_what_is_lost_under_it_is_noticed_before_anything_is_acknowledged(
 
 def test_a_file_that_grows_while_two_look_at_it_is_still_there(store: Store, monkeypatch: pytest.MonkeyPatch) -> None:
     """One has seen how long it is; before it compares, the file grows, and another sees that."""
-    stat, looks = Path.stat, []
+    stat = Path.stat
+    looks: list[Path] = []
 
     def grown_meanwhile(path: Path, **how: Any) -> os.stat_result:
         seen = stat(path, **how)

@@ -1,6 +1,6 @@
 """A file taken into a shop: what is different is kept as it is here, taken from the file, or kept twice.
 
-Everything that is taken in is one change, undone as one; entries of the log stay, as they ever do.
+Everything that is taken in is one change, undone as one: entries of the log that came with it go with it.
 """
 
 from collections import Counter
@@ -64,6 +64,7 @@ def take_in(session: Session, theirs: FileShop, photos: Mapping[str, bytes], cho
     check_names(theirs)
     mine, _ = file_of(session)
     entries = dict(zip(map(said, mine.log), session.scalars(select(LogRow.id).order_by(LogRow.id)), strict=True))
+    before = log.newest(session)
     taking = _Taking(session, theirs, photos, entries)
     try:
         for item, thing in list(compared(mine, theirs)):
@@ -77,7 +78,11 @@ def take_in(session: Session, theirs: FileShop, photos: Mapping[str, bytes], cho
         raise Refused("shop_file_damaged", "file", type(error).__name__) from error
     # An empty shop that takes a file in is the shop of the file, its log too.
     empty = not any((mine.machines, mine.wheels, mine.jobs, mine.log))
-    changes.name(session, "imported", count=sum(taking.counts.values()), whole=empty)
+    came = {}
+    if taking.counts["log"]:
+        came["entries"] = [before + 1, log.newest(session)]
+        changes.note_anyway(session)
+    changes.name(session, log.TAKEN_IN, count=sum(taking.counts.values()), whole=empty, **came)
     return dict(taking.counts)
 
 

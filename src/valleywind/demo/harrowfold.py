@@ -63,7 +63,7 @@ def load(session: Session, with_year: bool = False) -> None:
     for table in reversed(Base.metadata.sorted_tables):
         # What was changed so far stays known, so that even this can be undone; a photograph may be wanted again then.
         # Whoever is signed in stays so.
-        if table.name not in {"change", "photo", "log"} | OF_THE_DOOR:
+        if table.name not in {"change", "photo", "log", "log_aside"} | OF_THE_DOOR:
             session.execute(delete(table))
     session.expire_all()
     lathes = [plover(), curlew(), dunlin()]

@@ -40,12 +40,17 @@ _NAMED_BY = {"wheel_family": "name", "machine": "slug"}
 _MOST_KEPT = 500
 # The length of a change from which on it is much: of some 50 wheels.
 _MUCH = 20_000
-_DID, _CHANGE, _UNDOES = "valleywind_did", "valleywind_change", "valleywind_undoes"
+_DID, _CHANGE, _UNDOES, _ANYWAY = "valleywind_did", "valleywind_change", "valleywind_undoes", "valleywind_anyway"
 
 
 def name(session: Session, code: str, **about: object) -> None:
     """Say what this session does, for its sentence in `wording.changes`."""
     session.info[_DID] = (code, about)
+
+
+def note_anyway(session: Session) -> None:
+    """Note this session's change though none of its rows is noted: what it added to the log can be undone."""
+    session.info[_ANYWAY] = True
 
 
 def noted_as(session: Session) -> int | None:
@@ -76,13 +81,13 @@ def noted(session: Session) -> Iterator[None]:
 
 
 def noted_in(session: Session) -> Change | None:
-    """What a session changed since `written.begin`; None where it changed nothing."""
+    """What a session changed since `written.begin`; None where it changed nothing that is noted."""
     session.flush()
     rows = list(written.written(session))
     code, about = session.info.get(_DID, ("changed", {}))
     # Row by row: others go on while many are spelled.
     spelled = f"[{', '.join(map(json.dumps, rows))}]"
-    return Change(code, about, rows, spelled, session.info.get(_UNDOES)) if rows else None
+    return Change(code, about, rows, spelled, session.info.get(_UNDOES)) if rows or _ANYWAY in session.info else None
 
 
 def keep(session: Session, what: Change) -> None:
@@ -139,6 +144,8 @@ def undo(session: Session, number: int) -> Undone:
         raise Refused("undone_already", "change", number)
     session.info[_UNDOES] = number
     name(session, "undone", what=change.code, of=change.about)
+    if not change.rows:
+        note_anyway(session)
     lacking_before = shortages(session)
     back = _Back(session, [(table, tuple(key), before, after) for table, key, before, after in change.rows])
     back.run()

@@ -8,19 +8,20 @@ from datetime import UTC, datetime
 from fractions import Fraction
 from typing import Any, TypeVar
 
-from sqlalchemy import Select, delete, func, or_, select, text
+from sqlalchemy import Select, delete, func, insert, or_, select, text
 from sqlalchemy.orm import Session, aliased
 
 from valleywind.core.making.last_gap import Explained
 from valleywind.core.refusal import Refused
 from valleywind.core.trains.model import parse_train
 from valleywind.core.trains.slips import Slip
-from valleywind.shop.models import JobRow, LogKind, LogRow, MachineRow, Outcome
+from valleywind.shop.models import JobRow, LogAsideRow, LogKind, LogRow, MachineRow, Outcome
 
 _OF_A_MACHINE = ("mounted", "boxes_mounted", "dismounted", "boxes_cleared", "machine_", "plate_", "full_set")
 MOUNTED = ("mounted", "boxes_mounted")
 UNDONE = "undone"
 DONE = "task_done"
+TAKEN_IN, _ENTRIES = "imported", "entries"
 TASKS = ("tasks_added", "task_edited", "task_deleted", DONE, "tasks_cleared")
 """The changes of what is to be done."""
 _BARED = ("dismounted", "boxes_cleared")
@@ -107,6 +108,7 @@ def add(session: Session, row: LogRow) -> LogRow:
 def clear(session: Session) -> None:
     """Begin anew, in the demo shop's own file."""
     session.execute(delete(LogRow))
+    session.execute(delete(LogAsideRow))
     session.execute(text("INSERT INTO log_words (log_words) VALUES ('delete-all')"))
 
 
@@ -115,13 +117,13 @@ def note_change(
 ) -> None:
     """A change of the shop, by its number, written by itself. undoes: the change that it takes back; that one's entry
     is struck through by it. A whole shop that came into an empty file has its own log, and none of that."""
-    if code == "imported" and about.get("whole"):
-        return
-    if _noted_of_a_task(session, number, undoes, code, about):
-        return
     of, what, undone = about, code, False
     while what == UNDONE:
         what, of, undone = of["what"], of["of"], not undone
+    if code == TAKEN_IN and about.get("whole"):
+        return
+    if what in TASKS and _noted_of_a_task(session, number, undoes, what, of, undone):
+        return
     named = str(of.get("name", "")) if what.startswith(_OF_A_MACHINE) else ""
     machine = session.scalar(select(MachineRow.id).where(MachineRow.name == named)) if named else None
     # A set-up stands with the entry by which it is on: not with the one that takes it off again.
@@ -132,21 +134,62 @@ def note_change(
         corrects=session.scalar(select(LogRow.id).where(LogRow.change_id == undoes)) if undoes else None,
     )  # fmt: skip
     add(session, row)
+    if code == UNDONE and what == TAKEN_IN and of.get(_ENTRIES):
+        # After its own entry: that one has a number which none of theirs had.
+        (_take_aside if undone else _bring_back)(session, *of[_ENTRIES])
 
 
-def _noted_of_a_task(session: Session, number: int, undoes: int | None, code: str, about: Mapping[str, Any]) -> bool:
-    """Whether a change is of what is to be done, which is no part of the log. What was done stands there by itself: it
-    is struck through where that is undone."""
-    if code == DONE:
-        done = session.get(LogRow, about["entry"])
+def _noted_of_a_task(
+    session: Session, number: int, undoes: int | None, what: str, of: Mapping[str, Any], undone: bool
+) -> bool:
+    """Whether no more is to be noted of a change of what is to be done, which is no part of the log. What was done
+    stands there by itself: it is struck through where that is undone, and stands anew where it is done again."""
+    if what != DONE:
+        return True
+    if undoes is None:
+        done = session.get(LogRow, of["entry"])
         if done is not None:
             done.change_id = number
         return True
-    if code != UNDONE:
-        return code in TASKS
-    return about["what"] in TASKS and not (
-        about["what"] == DONE and session.scalar(select(LogRow.id).where(LogRow.change_id == undoes)) is not None
-    )
+    before = session.scalar(select(LogRow).where(LogRow.change_id == undoes))
+    if undone:
+        return before is None
+    struck = session.get(LogRow, before.corrects) if before is not None and before.corrects else None
+    if struck is not None and not _corrected_by_hand(session, struck):
+        again = {column.key: getattr(struck, column.key) for column in LogRow.__table__.columns}
+        add(session, LogRow(**again | {"id": None, "change_id": number}))
+    return True
+
+
+def _corrected_by_hand(session: Session, row: LogRow) -> bool:
+    by_hand = select(LogRow.id).where(LogRow.corrects == row.id, LogRow.kind == LogKind.CORRECTION.value)
+    return session.scalar(by_hand) is not None
+
+
+def newest(session: Session) -> int:
+    """The number of the newest entry; 0 where there is none."""
+    return session.scalar(select(func.max(LogRow.id))) or 0
+
+
+def _take_aside(session: Session, first: int, last: int) -> None:
+    """Entries that came with a file, from the first to the last, leave the log while the taking in of it is undone."""
+    theirs = LogRow.id.between(first, last)
+    rows = [
+        {"id": row["id"], "entry": dict(row)}
+        for row in session.execute(select(*LogRow.__table__.columns).where(theirs)).mappings()
+    ]
+    if rows:
+        session.execute(insert(LogAsideRow), rows)
+        session.execute(delete(LogRow).where(theirs))
+
+
+def _bring_back(session: Session, first: int, last: int) -> None:
+    """Those entries where they were. Their words are found still: no other entry ever has their numbers."""
+    aside = LogAsideRow.id.between(first, last)
+    rows = list(session.scalars(select(LogAsideRow.entry).where(aside)))
+    if rows:
+        session.execute(insert(LogRow), rows)
+        session.execute(delete(LogAsideRow).where(aside))
 
 
 def note_job(session: Session, row: JobRow, code: str, about: Mapping[str, Any], at: str = "") -> None:
@@ -378,8 +421,9 @@ def _sought(words: str) -> str:
 
 def _flat(value: object) -> Iterable[str]:
     if isinstance(value, Mapping):
-        for one in value.values():
-            yield from _flat(one)
+        for name, one in value.items():
+            if name != _ENTRIES:
+                yield from _flat(one)
     elif isinstance(value, list | tuple):
         for one in value:
             yield from _flat(one)

@@ -491,6 +491,15 @@ class LogRow(Base):
     corrects: Mapped[int | None]
 
 
+class LogAsideRow(Base):
+    """An entry that came with a file, aside while the taking in of that file is undone: by its number, as it was."""
+
+    __tablename__ = "log_aside"
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    entry: Mapped[dict[str, Any]] = mapped_column(JSON)
+
+
 class PinRow(Base):
     """A set-up of a machine that is kept at hand: the ask, and the train as the log names it."""
 

@@ -20,7 +20,7 @@ Key = tuple[Any, ...]
 # may come in.
 OF_THE_DOOR = {"passphrase", "guest", "device_key"}
 """Who may come in is nobody's change of the shop: not undone, and not replaced by the demo shop."""
-_NOT_NOTED = {"change", "photo", "job_event", "cutting", "cutting_event", "log"} | OF_THE_DOOR
+_NOT_NOTED = {"change", "photo", "job_event", "cutting", "cutting_event", "log", "log_aside"} | OF_THE_DOOR
 NOTED = tuple(table for table in Base.metadata.sorted_tables if table.name not in _NOT_NOTED)
 """The tables whose changes are noted; those that others point to come first."""
 

@@ -46,7 +46,7 @@ _CHANGES = {
     "task_deleted": "Deleted from what is to be done: {ask}.",
     "task_done": "Done: {ask}.",
     "tasks_cleared": "Deleted what is done from what is to be done.",
-    "imported": "Took {count} things in from a shop’s file.",
+    "imported": "Took {things} in from a shop’s file.",
     "demo_loaded": "Loaded the demo shop.",
     "changed": "Changed the shop.",
 }
@@ -93,6 +93,8 @@ def change(code: str, about: Mapping[str, Any]) -> str:
         words["asks"] = ", ".join(words["asks"])
     if code in ("pinned", "unpinned"):
         words["train"] = set_up_text(words["train"])
+    if code == "imported":
+        words["things"] = "1 thing" if words.get("count") == 1 else f"{words.get('count', 0)} things"
     if "range" in words:
         words["name"] = range_text(tuple(words["range"]))
     return _CHANGES.get(code, _CHANGES["changed"]).format_map(_Known(words))
