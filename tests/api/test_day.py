@@ -271,6 +271,28 @@ def test_a_task_goes_only_where_it_can_be_done(demo: TestClient) -> None:
     assert demo.put("/api/day/999", json={"machine": None}).status_code == 404
 
 
+def test_work_that_is_held_alike_comes_together_where_changing_that_is_much(demo: TestClient) -> None:
+    added = add(demo, "M14x2", "M10", "M16", "M12", machine="plover")
+    weights = demo.get("/api/machines/plover/effort").json()["weights"]
+    assert "Change what holds the work" in [one["label"] for one in weights]
+    assert demo.put("/api/machines/plover/effort", json={"weights": {"holding": "100"}}).status_code == 200
+    for task, held in zip(added, ("4-jaw chuck", "between centres", "4-Jaw  chuck", ""), strict=True):
+        kept = demo.put(f"/api/day/{task['id']}", json={"machine": "plover", "held": held})
+        assert kept.json()["held"] == held
+    # What is said of one later leaves what it is held in as it was.
+    assert demo.put(f"/api/day/{added[0]['id']}", json={"machine": "plover"}).json()["held"] == "4-jaw chuck"
+
+    def holdings() -> list[str]:
+        return [c for turn in planned(demo)["turns"] for c in turn["changes"] if c.startswith("hold it in")]
+
+    assert len(holdings()) == 2
+    # What it is held in now is not done again.
+    first = next(t for t in planned(demo)["turns"] if t["task"] == added[1]["id"])
+    demo.post(f"/api/day/{added[1]['id']}/fitted", json={"train": first["way"]["train"]}).raise_for_status()
+    assert [" ".join(c.casefold().split()) for c in holdings()] == ["hold it in: 4-jaw chuck"]
+    assert demo.put(f"/api/day/{added[3]['id']}", json={"machine": "plover", "held": "\u0000"}).status_code == 422
+
+
 def test_the_list_is_no_part_of_the_log_and_is_undone(demo: TestClient) -> None:
     before = len(demo.get("/api/log").json())
     added = demo.post("/api/day", json={"asks": ["M14x2"]})

@@ -70,8 +70,10 @@ def test_later_and_only_after_and_not_today_are_kept(page: Page, address: str) -
     there.get_by_role("button", name=re.compile("^M14x2")).click()
     dialog = page.get_by_role("dialog")
     dialog.get_by_label("Only after").select_option("20 tpi")
+    dialog.get_by_label("Held in").fill("4-jaw chuck")
     dialog.get_by_role("button", name="Close").click()
     plover = machine(page, "Plover")
+    expect(plover.get_by_text("hold it in: 4-jaw chuck")).to_be_visible()
     expect(plover.get_by_role("link", name="Set-up")).to_have_count(3)
 
     def asks() -> list[str]:

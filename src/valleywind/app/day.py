@@ -2,7 +2,7 @@
 took before."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from statistics import median
 from typing import Any
 
@@ -18,9 +18,10 @@ from valleywind.core.hobbing import ask as hobbing
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.said import Station
 from valleywind.core.trains.days_work import Choices, DaysWork, work_through
+from valleywind.core.trains.effort import Place, Stands, What
 from valleywind.shop import efforts, log, machines, records
+from valleywind.shop import tasks as tasks_of_day
 from valleywind.shop.models import MachineRow, TaskRow, TaskState
-from valleywind.shop.tasks import of_machine
 from valleywind.wording import day as words
 from valleywind.wording import refusals
 from valleywind.wording.day import Named
@@ -162,7 +163,7 @@ def plan(session: Session, row: MachineRow, put_back: bool, units: Units) -> Mac
 
     Raises Refused `plans_nothing`, `too_many_asks`, and what the machine lacks.
     """
-    craft, tasks, mounted = craft_of(session, row), of_machine(session, row), mounted_on(row)
+    craft, tasks, mounted = craft_of(session, row), tasks_of_day.of_machine(session, row), mounted_on(row)
     left_out: list[LeftOut] = []
     some: list[tuple[TaskRow, Any, str]] = []
     wanted: list[Choices[Any]] = []
@@ -170,18 +171,19 @@ def plan(session: Session, row: MachineRow, put_back: bool, units: Units) -> Mac
         interrupt.checkpoint()
         try:
             ask, said = craft.read(task.ask)
-            wanted.append(craft.choices(ask))
+            wanted.append(_held(craft.choices(ask), task.held))
         except Refused as refused:
             why = refusals.say(refused)
             left_out.append(LeftOut(task, f"{why.says} {why.would_do}".strip()))
             continue
         some.append((task, ask, said))
-    day = work_through(wanted, efforts.effort(row), craft.on, put_back, _before([task for task, _, _ in some]))
+    on = _with_holding(craft.on, tasks_of_day.held_now(session, row)) if craft.on is not None else None
+    day = work_through(wanted, efforts.effort(row), on, put_back, _before([task for task, _, _ in some]))
     times = log.minutes(session, row)
     turns, last = [], Named()
     for turn in day.turns:
         task, ask, said = some[turn.ask]
-        last = craft.named(ask, turn.candidate)
+        last = _holding_named(craft.named(ask, turn.candidate), task.held)
         turns.append(
             Planned(
                 task, said, craft.shown(ask, turn.candidate, units), words.work_text(turn.change, last),
@@ -196,6 +198,22 @@ def plan(session: Session, row: MachineRow, put_back: bool, units: Units) -> Mac
         words.sentence(day), day.put_on, day.typed_put_on, day.proven, tuple(turns), _back(day, last),
         tuple(sorted(left_out, key=lambda one: one.task.id)), mounted.name if mounted else "",
     )  # fmt: skip
+
+
+_HOLDING = Place(What.HOLDING)
+
+
+def _with_holding(stands: Stands, held: str) -> Stands:
+    """What stands on a machine, and what the work is held in; where nobody said, that may be anything."""
+    return {**stands, _HOLDING: " ".join(held.casefold().split())} if held else stands
+
+
+def _held(choices: Choices[Any], held: str) -> Choices[Any]:
+    return replace(choices, ways=[replace(made, stands=_with_holding(made.stands, held)) for made in choices.ways])
+
+
+def _holding_named(named: Named, held: str) -> Named:
+    return replace(named, said={**named.said, _HOLDING: f"hold it in: {held}" if held else ""})
 
 
 def _back(day: DaysWork[Any], named: Named) -> str | None:

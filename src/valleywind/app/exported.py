@@ -187,6 +187,7 @@ class _Written:
         return FileTask(
             ask=row.ask, machine=self._slugs.get(row.machine_id or 0), after=self._places["tasks"].get(row.after or 0),
             state=row.state, begun=row.begun, done=row.done, entry=self._places["log"].get(row.entry or 0),
+            held=row.held,
         )  # fmt: skip
 
 

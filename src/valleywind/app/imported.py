@@ -369,7 +369,7 @@ class _Taking:
             of = self.machines.get(theirs.machine or "")
             rows[n] = TaskRow(
                 ask=theirs.ask, machine_id=of.id if of else None, state=theirs.state.value, begun=theirs.begun,
-                done=theirs.done, entry=self._logged.get(theirs.entry),
+                done=theirs.done, entry=self._logged.get(theirs.entry), held=theirs.held,
             )  # fmt: skip
         self._session.add_all(rows.values())
         self._session.flush()

@@ -270,7 +270,7 @@ class FileLogEntry(_Part):
 
 class FileTask(_Part):
     """Something that is to be done. machine: short name, null for none; after: place in the list of tasks; entry: place
-    in the log."""
+    in the log; held: what the work is held in, empty where nobody said."""
 
     ask: Short
     machine: Short | None
@@ -279,6 +279,7 @@ class FileTask(_Part):
     begun: Short
     done: Short
     entry: Place | None
+    held: Short = ""
 
 
 class FileShop(_Part):

@@ -524,7 +524,8 @@ class TaskState(StrEnum):
 class TaskRow(Base):
     """Something that is to be done, as it was typed. machine_id: the machine that it is done on, None for a wheel to be
     made, and where no machine of the shop does it; after: the task that comes before it; begun: when the machine was
-    set up for it, done: when it was done, both UTC and empty before; entry: the log's entry of that."""
+    set up for it, done: when it was done, both UTC and empty before; entry: the log's entry of that; held: the chuck,
+    arbor or fixture that the work is held in, empty where nobody said."""
 
     __tablename__ = "task"
     __table_args__ = (_NUMBERED,)
@@ -537,3 +538,4 @@ class TaskRow(Base):
     begun: Mapped[str] = mapped_column(default="")
     done: Mapped[str] = mapped_column(default="")
     entry: Mapped[int | None]
+    held: Mapped[str] = mapped_column(default="", server_default="")

@@ -50,8 +50,11 @@ def add(session: Session, wanted: Sequence[tuple[str, MachineRow | None]]) -> li
     return rows
 
 
-def edit(session: Session, row: TaskRow, on: MachineRow | None, after: int | None, state: TaskState) -> None:
-    """On which machine it is done, what comes before it, and whether it is for later or not for today.
+def edit(
+    session: Session, row: TaskRow, on: MachineRow | None, after: int | None, state: TaskState, held: str | None = None
+) -> None:
+    """On which machine it is done, what comes before it, whether it is for later or not for today, and what the work is
+    held in; None as it was said before.
 
     Raises Refused `after_itself` (after) where that would come before itself, `no_such_task`, `done_already` for one
     that is done, or would be said to be done without more.
@@ -68,6 +71,8 @@ def edit(session: Session, row: TaskRow, on: MachineRow | None, after: int | Non
     row.machine_id, row.after, row.state = on.id if on else None, after, state
     if state is not TaskState.OPEN:
         row.begun = ""
+    if held is not None:
+        row.held = held.strip()
     session.flush()
 
 
@@ -83,6 +88,13 @@ def finish(session: Session, row: TaskRow, entry: int) -> None:
     changes.name(session, DONE, ask=row.ask, entry=entry)
     row.state, row.done, row.entry = TaskState.DONE, now(), entry
     session.flush()
+
+
+def held_now(session: Session, row: MachineRow) -> str:
+    """What the work on a machine is held in now, by what it was set up for last; empty where nobody said."""
+    mine = [one for one in every(session) if one.machine_id == row.id and (one.begun or one.done)]
+    last = max(mine, key=lambda one: (max(one.begun, one.done), one.id), default=None)
+    return last.held if last else ""
 
 
 def minutes_since(row: TaskRow) -> int | None:

@@ -15,25 +15,27 @@ class Weight(NamedTuple):
 
 
 _QUADRANT, _LEVER = Weight("quadrant", "Move the quadrant"), Weight("lever", "Move a lever")
+_HOLDING = Weight("holding", "Change what holds the work")
 _OF = {
     Station.LATHE: (
         Weight("first", f"A wheel on the {LATHE_SHAFTS.first}"), Weight("stud", "A wheel on a stud"),
         Weight("last", f"A wheel on the {LATHE_SHAFTS.last}"), _QUADRANT, _LEVER,
+        _HOLDING,
     ),
     Station.HOBBER: (
         Weight("index", "In the index box, each change by"), Weight("feed", "In the feed box, each change by"),
         Weight("differential", "In the differential box, each change by"), _QUADRANT,
-        Weight("pair", "Change the reversing pair"), Weight("tool", "Change the hob"),
+        Weight("pair", "Change the reversing pair"), Weight("tool", "Change the hob"), _HOLDING,
     ),
     Station.MILL: (
         Weight("first", f"A wheel on the {LEAD_SHAFTS.first}"), Weight("stud", "A wheel on a stud"),
         Weight("last", f"A wheel on the {LEAD_SHAFTS.last}"), _QUADRANT, Weight("pair", "Change the worm pair"),
-        Weight("tool", "Change the cutter"),
+        Weight("tool", "Change the cutter"), _HOLDING,
     ),
     Station.DIVIDING: (
         Weight("plate", "Change the plate, or turn it over"), Weight("pin", "Set the pin to another circle"),
         Weight("first", "A gear on the spindle"), Weight("stud", "A gear on a stud"),
-        Weight("last", "A gear on the plate"),
+        Weight("last", "A gear on the plate"), _HOLDING,
     ),
 }  # fmt: skip
 

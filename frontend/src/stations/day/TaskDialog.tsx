@@ -1,3 +1,5 @@
+import { useState } from "react";
+
 import { refusedAt } from "../../api/client";
 import { type Task, useDeleteTask, useEditTask } from "../../api/day";
 import { Failed } from "../../app/Notice";
@@ -5,6 +7,7 @@ import { useTell } from "../../app/Toast";
 import { Button } from "../../kit/Button";
 import { DialogFrame } from "../../kit/DialogFrame";
 import { Choice } from "../../kit/Form";
+import { TextField } from "../../kit/TextField";
 
 const STATES: [Exclude<Task["state"], "done">, string][] = [
   ["open", "today"],
@@ -34,7 +37,12 @@ export function TaskDialog({
     (one) => one.id !== task.id && one.machine === machine && one.state !== "done",
   );
   const change = (
-    next: Partial<{ machine: string | null; after: number | null; state: typeof state }>,
+    next: Partial<{
+      machine: string | null;
+      after: number | null;
+      state: typeof state;
+      held: string;
+    }>,
   ) => edit.mutate({ task: task.id, machine, after, state, ...next });
   return (
     <DialogFrame title={task.ask} close={close}>
@@ -69,7 +77,13 @@ export function TaskDialog({
           options={STATES}
           change={(next) => change({ state: next })}
         />
-        {edit.error && !wrong("machine") && !wrong("after") && <Failed error={edit.error} />}
+        <HeldIn
+          held={task.held}
+          others={[...new Set(tasks.map((one) => one.held))].filter((one) => one !== "")}
+          change={(held) => change({ held })}
+          problem={wrong("held")}
+        />
+        {edit.error && !["machine", "after", "held"].some(wrong) && <Failed error={edit.error} />}
         {remove.error && <Failed error={remove.error} />}
         <div className="flex flex-wrap gap-2">
           <Button look="main" onClick={close}>
@@ -91,5 +105,57 @@ export function TaskDialog({
         </div>
       </div>
     </DialogFrame>
+  );
+}
+
+/** What the work is held in, typed or as another on the list is held. It counts when the field is left. */
+function HeldIn({
+  held,
+  others,
+  change,
+  problem,
+}: {
+  held: string;
+  others: string[];
+  change: (held: string) => void;
+  problem?: string;
+}) {
+  const [typed, setTyped] = useState(held);
+  const keep = (text: string) => {
+    if (text.trim() !== held) change(text.trim());
+  };
+  return (
+    <form
+      onSubmit={(event) => {
+        event.preventDefault();
+        keep(typed);
+      }}
+      onBlur={() => keep(typed)}
+    >
+      <TextField
+        label="Held in"
+        value={typed}
+        onChange={setTyped}
+        example="4-jaw chuck"
+        note="Work that is held alike comes together where that is less to change."
+        problem={problem}
+      />
+      <div className="mt-1 flex flex-wrap gap-2">
+        {others
+          .filter((one) => one !== typed.trim())
+          .slice(0, 4)
+          .map((one) => (
+            <Button
+              key={one}
+              onClick={() => {
+                setTyped(one);
+                keep(one);
+              }}
+            >
+              {one}
+            </Button>
+          ))}
+      </div>
+    </form>
   );
 }

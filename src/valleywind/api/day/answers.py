@@ -29,6 +29,7 @@ class TaskOut(BaseModel):
     begun: str = Field(description="When the machine was set up for it, UTC; empty where it is not")
     done: str = Field(description="When it was done, UTC; empty where it is not")
     entry: int | None = Field(description="Number of its entry in the log")
+    held: str = Field(description="What the work is held in; empty where nobody said", examples=["4-jaw chuck"])
 
 
 class MachineToDoOut(BaseModel):
@@ -146,6 +147,7 @@ def _task(row: TaskRow, there: list[MachineRow]) -> TaskOut:
         id=row.id, ask=row.ask, station=station, machine=on.slug if on else None,
         machine_name=on.name if on else "", may_be_on=[one.slug for one in there if day.does(one, station)],
         after=row.after, state=TaskState(row.state), begun=row.begun, done=row.done, entry=row.entry,
+        held=row.held,
     )  # fmt: skip
 
 

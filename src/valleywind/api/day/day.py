@@ -47,6 +47,9 @@ class TaskIn(BaseModel):
     state: Literal["open", "later", "skipped"] = Field(
         "open", description="Later: after all others; skipped: not today"
     )
+    held: str | None = Field(
+        None, max_length=80, description="What the work is held in, empty for not said; left out: as it was"
+    )
 
 
 class FittedIn(BaseModel):
@@ -101,7 +104,8 @@ def put_task(task: Number, typed: TaskIn, session: ToWrite) -> TaskOut:
     on = machines.machine(session, typed.machine) if typed.machine else None
     if on is not None and not day.does(on, day.read(session, row.ask).station):
         raise Refused("machine_does_not", "machine", on.name, ask=row.ask)
-    tasks.edit(session, row, on, typed.after, TaskState(typed.state))
+    held = check_name(typed.held, "held") if typed.held is not None else None
+    tasks.edit(session, row, on, typed.after, TaskState(typed.state), held)
     return _one(session, row)
 
 

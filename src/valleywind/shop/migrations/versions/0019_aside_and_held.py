@@ -1,4 +1,5 @@
-"""Entries of the log that came with a file, aside while the taking in of that file is undone."""
+"""Entries of the log that came with a file, aside while the taking in of that file is undone; what holds the work of
+the day."""
 
 import sqlalchemy as sa
 from alembic import op
@@ -15,7 +16,8 @@ def upgrade() -> None:
         sa.Column("id", sa.Integer, primary_key=True),
         sa.Column("entry", sa.JSON, nullable=False),
     )
+    op.add_column("task", sa.Column("held", sa.String, nullable=False, server_default=""))
 
 
 def downgrade() -> None:
-    raise NotImplementedError("the tables before keep no entries aside")
+    raise NotImplementedError("the tables before keep no entries aside, and know not what holds the work")
