@@ -7,24 +7,32 @@ from enum import StrEnum
 import numpy as np
 
 from valleywind.core.interrupt import checkpoint
-from valleywind.core.teeth.photo.fit import Fit, evened, fitted, guesses
+from valleywind.core.teeth.photo.fit import FEWEST, Fit, evened, fitted, guesses
 from valleywind.core.teeth.photo.middles import Middle, middles
-from valleywind.core.teeth.photo.plane import Plane, tilted, unrolled
+from valleywind.core.teeth.photo.plane import Plane, unrolled
 from valleywind.core.teeth.photo.rings import FEWEST_PIXELS, Ring, rings
 from valleywind.core.teeth.photo.smooth import Array, Picture, blurred
+from valleywind.core.teeth.photo.tilts import tilted_rings
 
 MOST_WHEELS = 6
 _MIDDLES = 7
 # The second middle is looked at from all sides where it has as good as so many votes as the first.
 _AS_MANY = 0.95
-_BESIDE = 5.0
-"""px; shadows draw a middle to their side."""
-_TILTS = tuple((across, n * np.pi / ways) for across, ways in ((0.965, 4), (0.92, 6), (0.87, 8)) for n in range(ways))
+# Of tilts under which a ring has nearly the same radius and count, px and teeth, so many are tried.
+_ALIKE, _OF_A_KIND = 10, 3
+# Rings of a wheel that is tilted stand out by more than this, whatever else is in a picture by less.
+_STANDS_OUT = 0.4
 # What is worth this is a wheel; what is worth that is one without a doubt, so much before the next count.
 _WHEEL, _SURE, _BEFORE = 0.72, 0.86, 0.045
-# Many teeth do not agree by chance.
-_MANY, _WHEEL_OF_MANY = 30, 0.62
+# Fewer teeth than this agree by chance now and then.
+_MANY = 40
+# Teeth of the right count agree so well.
+_AGREED = 0.92
 _SURE_BY_ITSELF = 0.95
+# Brightness for a px by which the outer edge of an internal gear steps, all the way round.
+_RIM_OUTSIDE = 0.012
+# What is seen of a half or a third of the count, beside the whole count and beside what is about it.
+_PART, _ABOVE = 0.6, 4.0
 # A middle with fewer votes than this part of the best one's is no wheel's.
 _FEW_VOTES = 0.42
 # By chance few teeth agree sooner than many.
@@ -86,10 +94,11 @@ def count(picture: Picture, at: tuple[float, float] | None = None) -> Count:
         return Count((), Why.PLAIN)
     soft = blurred(picture, 3)
     fits = _fits(soft, [Middle(*at, 99.0)] if at else middles(soft, _MIDDLES))
-    kept = [fit for fit in fits if not _fewer(soft, fit)]
+    right = [one for fit in fits if (one := _righted(soft, fit)) is not None]
+    kept = [fit for fit in right if _is_wheel(fit)]
     if not kept:
         return Count((), Why.NO_WHEEL)
-    if _overlapping(kept):
+    if _overlapping(right):
         return Count((), Why.OVERLAP)
     if any(_inside_out(soft, fit) for fit in kept):
         return Count((), Why.INTERNAL)
@@ -103,35 +112,45 @@ def _flat(picture: Picture) -> bool:
 
 
 def _fits(picture: Picture, some: list[Middle]) -> list[Fit]:
-    """The wheels about these middles: square to them first; where there is none, beside the first ones and tilted."""
+    """The wheels about these middles: square to them first; where no wheel is clear, at a tilt about the first ones."""
     found: list[Fit] = []
     for middle in some:
         checkpoint()
         if found and middle.votes < _FEW_VOTES * some[0].votes:
             break
-        if any(np.hypot(*(fit.plane.centre - (middle.x, middle.y))) < fit.radius + fit.half for fit in found):
+        if any(_within(middle, fit) for fit in found):
             continue
         fit = _best_of(picture, rings(picture, Plane(np.array([middle.x, middle.y]))), _TRIED, 2)
-        if fit is not None and _is_wheel(fit) and len(found) < MOST_WHEELS:
+        if fit is not None and fit.worth >= _WHEEL and len(found) < MOST_WHEELS:
             found.append(fit)
-    for middle in some[:2]:
-        if found or middle.votes < _AS_MANY * some[0].votes:
-            break
-        other = _about(picture, middle)
-        found += [other] if other is not None and _is_wheel(other) else []
+    if any(_clear(fit) for fit in found):
+        return found
+    tilted = [_about(picture, middle) for middle in some[:2] if middle.votes >= _AS_MANY * some[0].votes]
+    for other in tilted:
+        if other is None or not _is_wheel(other):
+            continue
+        there = [fit for fit in found if np.hypot(*(fit.plane.centre - other.plane.centre)) < fit.radius]
+        if all(other.worth > fit.worth for fit in there):
+            found = [fit for fit in found if not any(fit is one for one in there)] + [other]
     return found
 
 
+def _within(middle: Middle, fit: Fit) -> bool:
+    return float(np.hypot(*(fit.plane.centre - (middle.x, middle.y)))) < fit.radius + fit.half
+
+
 def _about(picture: Picture, middle: Middle) -> Fit | None:
-    """The best wheel whose middle is a little beside this one, or that is tilted."""
-    centre = np.array([middle.x, middle.y])
-    planes = [Plane(centre + _BESIDE * np.array(way)) for way in ((1, 0), (-1, 0), (0, 1), (0, -1))]
-    planes += [tilted(centre, across, along) for across, along in _TILTS]
-    every = []
-    for plane in planes:
-        checkpoint()
-        every += sorted(rings(picture, plane), key=_chance)[:3]
-    return _best_of(picture, every, 2 * _TRIED, 3)
+    """The best wheel about this middle that is seen at a tilt."""
+    likely: list[Ring] = []
+    for ring in sorted(tilted_rings(picture, np.array([middle.x, middle.y])), key=_chance):
+        if -_chance(ring) < _STANDS_OUT:
+            break
+        alike = sum(abs(ring.radius - one.radius) < _ALIKE and abs(ring.teeth - one.teeth) < _ALIKE for one in likely)
+        if alike < _OF_A_KIND:
+            likely.append(ring)
+        if len(likely) == 2 * _TRIED:
+            break
+    return _best_of(picture, likely, 2 * _TRIED, 3)
 
 
 def _chance(ring: Ring) -> float:
@@ -159,29 +178,41 @@ def _best_of(picture: Picture, some: Sequence[Ring], tried: int, most: int) -> F
     return max(fits, key=lambda fit: fit.worth - _CHANCE / np.sqrt(fit.teeth), default=None)
 
 
+def _clear(fit: Fit) -> bool:
+    """Whether its teeth agree as those of the right count do."""
+    return fit.worth >= _SURE and fit.agreement >= _AGREED
+
+
 def _is_wheel(fit: Fit) -> bool:
-    return fit.worth >= (_WHEEL if fit.teeth < _MANY else _WHEEL_OF_MANY)
+    return fit.worth >= (_WHEEL if fit.teeth >= _MANY else _SURE)
 
 
 def _overlapping(fits: list[Fit]) -> bool:
+    """Whether the rims of two cross; one within another is a ring of the same wheel."""
     return any(
-        np.hypot(*(one.plane.centre - other.plane.centre)) < one.radius + other.radius - one.half - other.half
+        abs(one.radius - other.radius)
+        < np.hypot(*(one.plane.centre - other.plane.centre))
+        < one.radius + other.radius - one.half - other.half
         for n, one in enumerate(fits)
         for other in fits[:n]
     )
 
 
-def _fewer(picture: Picture, fit: Fit) -> bool:
-    """A half or a third of what is counted is really there, such as holes in a circle, each seen by several edges."""
+def _righted(picture: Picture, fit: Fit) -> Fit | None:
+    """The fit; where a half or a third of what is counted is really there, the fit of that, and None where those are no
+    teeth, such as holes in a circle, each seen by several edges."""
     rows, _ = unrolled(picture, fit.plane, fit.radius + fit.half * np.linspace(-0.6, 0.6, 7), 2048)
     waves = np.abs(np.fft.rfft(rows - rows.mean(1, keepdims=True), axis=1)).mean(0)
     for part in (2, 3):
-        if fit.teeth % part == 0:
-            n = fit.teeth // part
-            beside = np.median(np.concatenate([waves[n - 4 : n - 1], waves[n + 2 : n + 5]]))
-            if waves[n] > 1.5 * waves[fit.teeth] and waves[n] > 5 * beside:
-                return True
-    return False
+        n = fit.teeth // part
+        if fit.teeth % part or n < FEWEST:
+            continue
+        beside = np.median(np.concatenate([waves[n - 4 : n - 1], waves[n + 2 : n + 5]]))
+        if waves[n] > _PART * waves[fit.teeth] and waves[n] > _ABOVE * beside:
+            ring = evened(picture, Ring(fit.plane, fit.radius, n, fit.worth))
+            fewer = fitted(picture, ring, guesses(picture, ring)[:5])
+            return fewer if _clear(fewer) else None
+    return fit
 
 
 def _inside_out(picture: Picture, fit: Fit) -> bool:
@@ -197,7 +228,7 @@ def _inside_out(picture: Picture, fit: Fit) -> bool:
             return 0.0
         return float(np.abs(np.median(np.gradient(rows, axis=0), axis=1)).max())
 
-    return steps(inner) < 0.01 and steps(outer) > 0.04
+    return steps(outer) > max(_RIM_OUTSIDE, 5 * steps(inner))
 
 
 def _counted(picture: Picture, fit: Fit) -> Counted:
@@ -214,8 +245,9 @@ def _counted(picture: Picture, fit: Fit) -> Counted:
     quarters = [np.mean([n + 1 not in doubtful for n in part]) for part in np.array_split(np.arange(fit.teeth), 4)]
     margin = fit.worth - fit.next_worth
     enough = seen >= _SEEN and min(quarters) > 0.15
-    sure = enough and fit.worth >= _SURE and (margin >= _BEFORE or fit.worth >= _SURE_BY_ITSELF)
-    certainty = float(np.clip(min(fit.worth, 0.5 + 2.5 * margin) * min(1.0, seen / _SEEN), 0, 0.99))
+    sure = enough and _clear(fit) and (margin >= _BEFORE or fit.worth >= _SURE_BY_ITSELF)
+    certainty = min(fit.worth, 0.5 + 2.5 * margin) * min(1.0, seen / _SEEN)
+    certainty = float(np.clip(certainty, _SURE_BY_ITSELF, 0.99) if sure else np.clip(certainty, 0, 0.9))
     return Counted(fit.teeth, bool(sure), round(certainty, 2), fit, places, doubtful, float(seen))
 
 

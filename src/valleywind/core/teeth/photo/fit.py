@@ -16,7 +16,7 @@ from valleywind.core.teeth.photo.rings import Ring
 from valleywind.core.teeth.photo.smooth import Array, Picture
 from valleywind.core.teeth.photo.toothness import Band, Toothness, band, centred, toothness
 
-_COARSE = 128
+_COARSE = 64
 _SECTORS = 16
 _SPAN = 3
 """Counts to either side of a ring's that are tried."""
@@ -26,6 +26,12 @@ FEWEST = 8
 _SHIFTED, _FREE, _MOVED = 0.02, 4.0, 0.008
 # A count that is worth this is the best one; only the next is tried beside it.
 _CLEAR = 0.92
+# Few teeth agree by chance, so that all of them have to be seen; of many a part is enough.
+_ALL_OF, _LEAST_COVER = 30.0, 0.35
+# Teeth that are fitted to the last agree as well as this; else the plane that was found is a better one to begin with.
+_AGAIN, _FITTED = 0.7, 0.985
+# What agrees no better than this when it is fitted half will not come to anything.
+_BY_THEN, _HOPELESS = 2, 0.45
 _ANGLES = np.arange(_COARSE) * (2 * np.pi / _COARSE)
 
 
@@ -105,12 +111,29 @@ def fitted(picture: Picture, ring: Ring, some: Sequence[Guess]) -> Fit:
     fits = [_fit(picture, ring, some[0])]
     others = [guess for guess in some if guess.teeth != some[0].teeth]
     fits += [_fit(picture, ring, guess) for guess in others[:1]]
-    if fits[0].worth < _CLEAR:
+    if _HOPELESS < max(fit.worth for fit in fits) < _CLEAR:
         done = (some[0], *others[:1])
         fits += [_fit(picture, ring, guess) for guess in some if not any(guess is one for one in done)]
     best = max(fits, key=lambda fit: fit.worth)
+    for _ in range(2):
+        if not (best.worth > _AGAIN and best.agreement < _FITTED):
+            break
+        before, fits = best, fits + _beside(picture, best)
+        best = max(fits, key=lambda fit: fit.worth)
+        if best is before:
+            break
     other = max((fit for fit in fits if fit.teeth != best.teeth), key=lambda fit: fit.worth, default=None)
     return replace(best, next_worth=other.worth, next_teeth=other.teeth) if other else best
+
+
+def _beside(picture: Picture, fit: Fit) -> list[Fit]:
+    """The counts next to this one, and this one anew, fitted from its plane on: so a tooth comes back that was lost
+    where few are seen."""
+    ring = Ring(fit.plane, fit.radius, fit.teeth, fit.worth)
+    found: dict[int, Guess] = {}
+    for guess in guesses(picture, ring):
+        found.setdefault(guess.teeth, guess)
+    return [_fit(picture, ring, found[n]) for n in range(fit.teeth - 2, fit.teeth + 3) if n in found]
 
 
 def _fit(picture: Picture, ring: Ring, guess: Guess) -> Fit:
@@ -120,12 +143,22 @@ def _fit(picture: Picture, ring: Ring, guess: Guess) -> Fit:
     for turn in range(5):
         checkpoint()
         of = band(picture, plane, radius, teeth, around)
-        plane, radius = _better(of, toothness(of, radius), plane, radius, teeth, 0.5 if turn < 3 else 0.8)
-    of = band(picture, plane, radius, teeth, 2048)
-    shown = toothness(of, radius)
+        shown = toothness(of, radius)
+        if turn == _BY_THEN and _agree(shown, teeth) < _HOPELESS:
+            break
+        plane, radius = _better(of, shown, plane, radius, teeth, 0.5 if turn < 3 else 0.8)
+    else:
+        of = band(picture, plane, radius, teeth, 2048)
+        shown = toothness(of, radius)
     away = float(np.hypot(*(plane.centre - ring.plane.centre)))
-    worth = shown.agreement * np.sqrt(shown.cover) - _MOVED * max(0.0, away - _FREE)
-    return Fit(teeth, plane, radius, of.half, shown.agreement, shown.cover, float(worth), shown)
+    worth = _agree(shown, teeth) - _MOVED * max(0.0, away - _FREE)
+    return Fit(teeth, plane, radius, of.half, shown.agreement, shown.cover, worth, shown)
+
+
+def _agree(shown: Toothness, teeth: int) -> float:
+    """How well the teeth agree, less where few of them are seen."""
+    enough = float(np.clip(_ALL_OF / teeth, _LEAST_COVER, 1))
+    return float(shown.agreement * np.sqrt(min(shown.cover / enough, 1)))
 
 
 def _better(of: Band, shown: Toothness, plane: Plane, radius: float, teeth: int, trust: float) -> tuple[Plane, float]:

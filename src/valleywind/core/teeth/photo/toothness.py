@@ -88,7 +88,7 @@ def toothness(of: Band, radius: float) -> Toothness:
 
 def centred(picture: Picture, plane: Plane, radius: float, teeth: int, around: int) -> float:
     """The radius about which the teeth lie, px."""
-    for _ in range(3):
+    for _ in range(2):
         of = band(picture, plane, radius, teeth, around)
         strength = of.strength.mean(1)
         lies = float((strength * of.radii).sum() / max(strength.sum(), 1e-12))
