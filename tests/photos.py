@@ -118,6 +118,13 @@ def _tilted(scene: Scene) -> tuple[float, ...]:
     return tuple(back.ravel()[:8])
 
 
+def seen_at(scene: Scene, point: Point) -> Point:
+    """Where a point of the plane is seen in the picture, px."""
+    back = np.array([*_tilted(scene), 1.0]).reshape(3, 3) if scene.tilt else np.eye(3)
+    x, y, depth = np.linalg.inv(back) @ np.array([point[0] * _FINE, point[1] * _FINE, 1.0])
+    return x / depth / _FINE, y / depth / _FINE
+
+
 def as_jpeg(light: np.ndarray, quality: int = 85) -> bytes:
     """The picture as a file."""
     made = BytesIO()

@@ -34,6 +34,37 @@ def test_teeth_are_counted_with_the_place_of_each(empty: TestClient) -> None:
     assert "Valleywind-Change" not in answer.headers
 
 
+def test_a_line_over_a_known_length_and_the_rim_are_taken(empty: TestClient) -> None:
+    across = {"from_x": 0.19, "from_y": 0.48, "to_x": 0.75, "to_y": 0.48}  # over the tips
+    wheel = sent(empty, FILE, length="64 mm", **across).json()["wheels"][0]
+    assert wheel["tip_mm"] == pytest.approx(64, rel=0.01)
+    assert wheel["bore_mm"] == pytest.approx(16, rel=0.03)
+    assert wheel["openings"] == 0
+    shown = sent(empty, FILE, x=0.47, y=0.48, rim_x=0.75, rim_y=0.48).json()
+    assert [w["teeth"] for w in shown["wheels"]] == [57]
+    refused = sent(empty, FILE, length="64 mm", from_x=0.2, from_y=0.4)
+    assert refused.status_code == 422
+    assert refused.json()["errors"][0]["field"] == "length"
+    # Both ends in one place, or behind the camera, are no length.
+    for to in (0.19, 1.0):
+        told = sent(empty, FILE, length="64 mm", **across | {"to_x": to, "to_y": to and 0.48})
+        assert told.status_code == 200
+    assert sent(empty, FILE, length="64 mm", **across | {"to_x": 0.19}).json()["says"]
+
+
+def test_a_wheel_is_found_out_from_what_its_picture_says(demo: TestClient) -> None:
+    """How far the diameter may be off counts: with it two pitches are as likely, by calipers one alone."""
+    wheel = sent(demo, FILE, bore="16 mm").json()["wheels"][0]
+    readings = {"teeth": "57", "tip_diameter": f"{64.9} mm", "tip_method": "true", "bore": f"{wheel['bore_mm']} mm"}
+    likely = []
+    for off in ("", "2 mm"):
+        told = demo.post("/api/rack/identify", json={"wheels": [{**readings, "tip_off": off}]})
+        assert told.status_code == 200, told.text
+        likely.append(max(one["probability"] for one in told.json()["identities"]))
+    assert likely[1] < likely[0]
+    assert demo.post("/api/rack/identify", json={"wheels": [{**readings, "tip_off": "wide"}]}).status_code == 422
+
+
 def test_what_cannot_be_counted_is_a_sentence(empty: TestClient) -> None:
     made = BytesIO()
     Image.new("RGB", (400, 300), (90, 90, 90)).save(made, "PNG")

@@ -9,9 +9,9 @@ import numpy as np
 import pytest
 from PIL import Image, ImageDraw, ImageFilter
 
-from tests.photos import Scene, Wheel, as_jpeg, by_chance, outline, photograph
-from valleywind.core.teeth.photo.counting import Count, Why, count
-from valleywind.core.teeth.photo.measuring import diameters, in_pixels
+from tests.photos import Scene, Wheel, as_jpeg, by_chance, outline, photograph, seen_at
+from valleywind.core.teeth.photo.counting import Count, Counted, Why, count
+from valleywind.core.teeth.photo.measuring import Diameters, Known, between, diameters, in_pixels, openings
 from valleywind.core.teeth.photo.plane import Plane, tilted, unrolled
 from valleywind.core.teeth.photo.smooth import Picture
 
@@ -22,6 +22,13 @@ TRUTH: list[dict[str, Any]] = json.loads((GIVEN / "truth.json").read_text())["pi
 def looked_at(file: bytes) -> Picture:
     grey: Picture = (np.asarray(Image.open(BytesIO(file)).convert("L"), dtype=np.float32) / 255).astype(np.float32)
     return grey
+
+
+def by_bore(light: Picture, wheel: Counted, bore: float) -> Diameters:
+    seen = in_pixels(light, wheel)
+    sizes = diameters(seen, Known(bore, seen.bore))
+    assert sizes is not None
+    return sizes
 
 
 def counted(found: Count) -> list[int]:
@@ -38,8 +45,7 @@ def test_the_given_pictures_are_counted_and_measured(picture: dict[str, Any]) ->
         assert len(one.places) == one.teeth
         assert len(one.doubtful) >= true["broken"], "a broken tooth is told"
         if one.sure:
-            sizes = diameters(in_pixels(light, one), bore=true["bore_mm"])
-            assert sizes is not None
+            sizes = by_bore(light, one, true["bore_mm"])
             assert sizes.tip == pytest.approx(true["tip_diameter_mm"], rel=0.01)
 
 
@@ -71,8 +77,7 @@ def test_pictures_of_ones_own_are_counted(scene: Scene) -> None:
     found = count(light)
     (wheel,) = scene.wheels
     assert counted(found) == [wheel.teeth]
-    sizes = diameters(in_pixels(light, found.wheels[0]), bore=wheel.bore)
-    assert sizes is not None
+    sizes = by_bore(light, found.wheels[0], wheel.bore)
     assert sizes.tip == pytest.approx(wheel.across, rel=0.015)
 
 
@@ -200,8 +205,34 @@ def test_the_same_picture_as_a_file_is_counted_alike() -> None:
     assert counted(count(looked_at(as_jpeg(photograph(Scene((PLAIN,))), quality=40)))) == [57]
 
 
-def test_a_person_may_show_the_middle() -> None:
-    assert counted(count(photograph(Scene((PLAIN,))), (503, 372))) == [57]
+def test_a_person_may_show_the_middle_and_the_rim() -> None:
+    light = photograph(Scene((PLAIN,)))
+    assert counted(count(light, (503, 372))) == [57]
+    assert counted(count(light, (503, 372), rim=296)) == [57]
+    assert counted(count(light, (503, 372), rim=140)) == [], "no teeth end there"
+
+
+@pytest.mark.parametrize("tilt", [0, 25])
+def test_a_length_beside_the_wheel_gives_its_size(tilt: float) -> None:
+    """A ruler at the side of it, as long as 150 px of the plane: the same line is as long at every tilt."""
+    wheel = Wheel(57, (430, 375), 560)
+    scene = Scene((wheel,), tilt=tilt, about=0.5)
+    light = photograph(scene)
+    (one,) = count(light).wheels
+    ends = [seen_at(scene, (800, 300 + along)) for along in (0, 150)]
+    known = between(one, ends[0], ends[1], 15.0)
+    sizes = diameters(in_pixels(light, one), known)
+    assert sizes is not None
+    assert sizes.tip == pytest.approx(56.0, rel=0.015)
+    assert abs(sizes.tip - 56.0) < 2 * sizes.tip_off
+    assert between(one, (10, 10), (12, 12), 15.0).pixels is None, "too short to say anything"
+
+
+@pytest.mark.parametrize(("spokes", "grease"), [(0, 0), (5, 0), (6, 0), (0, 3)])
+def test_holes_in_the_web_are_told(spokes: int, grease: int) -> None:
+    light = photograph(Scene((Wheel(64, spokes=spokes),), grease=grease, seed=8))
+    (one,) = count(light).wheels
+    assert openings(light, one, in_pixels(light, one)) == spokes
 
 
 def test_a_plane_is_seen_and_unrolled_as_it_lies() -> None:

@@ -6,10 +6,8 @@ from typing import Annotated, Any
 
 import typer
 
+from valleywind.app.photo_count import Lengths, Measured, count_photo, lengths_mm
 from valleywind.core.refusal import Refused
-from valleywind.core.teeth.photo.counting import Count, Counted, count
-from valleywind.core.teeth.photo.measuring import Diameters, diameters, in_pixels
-from valleywind.core.units import parse_length
 from valleywind.ending import give_up
 from valleywind.formats import photograph
 from valleywind.wording import refusals
@@ -25,7 +23,8 @@ def count_command(
     as_json: Annotated[bool, typer.Option("--json", help="JSON instead of sentences")] = False,
 ) -> None:
     """Count the teeth of a wheel in a photograph, or of several that lie apart."""
-    known = {name: float(parse_length(text, field=name).mm) for name, text in (("bore", bore), ("tip", tip)) if text}
+    known = lengths_mm({"bore": bore, "tip": tip}, Units.MM.bare)
+    lengths = Lengths(known.get("bore"), known.get("tip"))
     try:
         with file.open("rb") as opened:
             packed = opened.read(photograph.LARGEST_FILE + 1)
@@ -39,20 +38,25 @@ def count_command(
         said = refusals.say(refused)
         typer.echo(json.dumps({"wheels": [], "says": f"{said.says} {said.would_do}"}, ensure_ascii=False))
         return
-    found = count(seen.brightness)
-    measured = [diameters(in_pixels(seen.brightness, one), **known) for one in found.wheels]
-    says = words.says(found, measured, bool(known))
+    found, measured = count_photo(seen.brightness, lengths)
+    says = words.says(found, [one.sizes for one in measured], lengths.given)
     if as_json:
-        wheels = [_wheel(one, sizes, seen.scale) for one, sizes in zip(found.wheels, measured, strict=True)]
+        wheels = [_wheel(one, seen.scale) for one in measured]
         typer.echo(json.dumps({"wheels": wheels, "says": says}, ensure_ascii=False))
         return
-    _tell(found, measured, says)
+    for one in measured:
+        more = f" It measures {words.sizes(one.sizes, Units.MM)}." if one.sizes is not None else ""
+        typer.echo(f"{words.wheel(one.wheel, one.openings)}{more}")
+    if says:
+        typer.echo(says)
 
 
-def _wheel(one: Counted, sizes: Diameters | None, scale: float) -> dict[str, Any]:
+def _wheel(measured: Measured, scale: float) -> dict[str, Any]:
+    one, sizes = measured.wheel, measured.sizes
     plain: dict[str, Any] = {
         "teeth": one.teeth, "sure": one.sure, "certainty": one.certainty,
         "centre": [round(part * scale) for part in one.centre], "doubtful": list(one.doubtful),
+        "openings": measured.openings,
     }  # fmt: skip
     if sizes is not None:
         plain |= {
@@ -60,11 +64,3 @@ def _wheel(one: Counted, sizes: Diameters | None, scale: float) -> dict[str, Any
             "root_diameter": round(sizes.root, 3), "root_diameter_off": round(sizes.root_off, 3),
         }  # fmt: skip
     return plain
-
-
-def _tell(found: Count, measured: list[Diameters | None], says: str) -> None:
-    for one, sizes in zip(found.wheels, measured, strict=True):
-        more = f" It measures {words.sizes(sizes, Units.MM)}." if sizes is not None else ""
-        typer.echo(f"{words.wheel(one)}{more}")
-    if says:
-        typer.echo(says)

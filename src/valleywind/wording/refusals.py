@@ -315,6 +315,7 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
     "measured_out_of_range": _plain(
         "A length of {value} mm cannot have been measured here.", "Give what the scratches measure, up to {longest} mm."
     ),
+    "length_not_shown": _plain("Where that length lies is not known.", "Draw a line over it in the picture."),
     "no_such_family": _plain("There is no family {value} in the rack.", "Choose one, or add it first."),
     "family_known": _plain("The family “{value}” is just the same.", "Put the wheels into that one."),
     "name_taken": _plain("There is a “{value}” already.", "Give it another name."),

@@ -43,6 +43,7 @@ class ReadingsIn(BaseModel):
     teeth: Whole = Field(examples=["46"])
     tip_diameter: Typed = ""
     tip_method: TipMethod = TipMethod.CALIPER
+    tip_off: Typed = Field("", description="By how much it may be off, where that is more than its tool is")
     span_teeth: Whole = ""
     span: Typed = ""
     span_next: Typed = Field("", description="The span over one tooth more")
@@ -147,6 +148,7 @@ def _observed(readings: ReadingsIn) -> Observed:
         bore=mm(readings.bore, "bore"),
         face=mm(readings.face, "face"),
         worn=readings.worn,
+        tip_off=mm(readings.tip_off, "tip_off") or 0.0,
     )
 
 

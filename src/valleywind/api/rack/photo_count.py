@@ -10,9 +10,8 @@ from valleywind.api.access import LONG
 from valleywind.api.fields import looked_at
 from valleywind.api.parameters import InUnits
 from valleywind.api.problems import RESPONSES
-from valleywind.core.teeth.photo.counting import Counted, count
-from valleywind.core.teeth.photo.measuring import Diameters, diameters, in_pixels
-from valleywind.core.units import parse_length
+from valleywind.app.photo_count import Lengths, Measured, Point, count_photo, lengths_mm
+from valleywind.core.refusal import Refused
 from valleywind.formats.photograph import Light
 from valleywind.wording.numbers import Units
 from valleywind.wording.rack import photo_count as words
@@ -22,6 +21,8 @@ router = APIRouter(prefix="/rack", tags=["rack"], responses=RESPONSES)
 Part = Annotated[float, Field(description="Part of the picture's width or height, from left or top")]
 Known = Annotated[str, Query(max_length=40, description="As typed, with its unit; empty where it is not known")]
 Tapped = Annotated[float | None, Query(ge=0, le=1, description="Where the middle of a wheel is, if somebody shows it")]
+OnRim = Annotated[float | None, Query(ge=0, le=1, description="A point on its tips, if somebody shows that too")]
+End = Annotated[float | None, Query(ge=0, le=1, description="An end of the known length in the picture")]
 
 
 class ToothMark(BaseModel):
@@ -40,6 +41,8 @@ class PhotoWheelOut(BaseModel):
     sizes: str = Field(description="Its diameters in words; empty where no length is known")
     tip_mm: float | None = Field(description="Diameter over the tips; null where no length is known")
     tip_off_mm: float | None = Field(description="By how much that may be off")
+    bore_mm: float | None = Field(description="Diameter of its bore; null where no length is known or no bore is seen")
+    openings: int = Field(description="Holes in its web, or openings between its spokes; 0 where none are seen")
     x: Part
     y: Part
     marks: list[ToothMark] = Field(description="The teeth, from the first right of the top, clockwise")
@@ -55,26 +58,41 @@ def count_in_photo(
     photo: Annotated[Light, Depends(looked_at)],
     bore: Known = "",
     tip: Known = "",
+    length: Known = "",
+    from_x: End = None,
+    from_y: End = None,
+    to_x: End = None,
+    to_y: End = None,
     x: Tapped = None,
     y: Tapped = None,
+    rim_x: OnRim = None,
+    rim_y: OnRim = None,
     units: InUnits = Units.MM,
 ) -> PhotoCountOut:
-    """Count the wheels of a photograph. Nothing is kept."""
-    known = {
-        field: float(parse_length(text, units.bare, field).mm)
-        for field, text in (("bore", bore), ("tip", tip))
-        if text.strip()
-    }
+    """Count the wheels of a photograph. Its bore, its diameter over the tips, or a length that lies beside it between
+    two points of the picture gives its size. Nothing is kept."""
     high, wide = photo.brightness.shape
-    found = count(photo.brightness, (x * wide, y * high) if x is not None and y is not None else None)
-    measured = [diameters(in_pixels(photo.brightness, one), **known) for one in found.wheels]
+
+    def point(across: float | None, down: float | None) -> Point | None:
+        return (across * wide, down * high) if across is not None and down is not None else None
+
+    known = lengths_mm({"bore": bore, "tip": tip, "length": length}, units.bare)
+    begin, end = point(from_x, from_y), point(to_x, to_y)
+    if "length" in known and (begin is None or end is None):
+        raise Refused("length_not_shown", "length", length)
+    line = (known["length"], begin, end) if "length" in known and begin and end else None
+    lengths = Lengths(known.get("bore"), known.get("tip"), line)
+    at, on_rim = point(x, y), point(rim_x, rim_y)
+    rim = float(np.hypot(on_rim[0] - at[0], on_rim[1] - at[1])) if at and on_rim else None
+    found, measured = count_photo(photo.brightness, lengths, at, rim)
     return PhotoCountOut(
-        wheels=[_wheel(one, sizes, (wide, high), units) for one, sizes in zip(found.wheels, measured, strict=True)],
-        says=words.says(found, measured, bool(known)),
+        wheels=[_wheel(one, (wide, high), units) for one in measured],
+        says=words.says(found, [one.sizes for one in measured], lengths.given),
     )
 
 
-def _wheel(one: Counted, sizes: Diameters | None, size: tuple[int, int], units: Units) -> PhotoWheelOut:
+def _wheel(measured: Measured, size: tuple[int, int], units: Units) -> PhotoWheelOut:
+    one, sizes = measured.wheel, measured.sizes
     wide, high = size
     fit = one.fit
     x, y = fit.plane.seen(np.full(one.teeth, fit.radius + 1.5 * fit.half), one.places)
@@ -83,8 +101,11 @@ def _wheel(one: Counted, sizes: Diameters | None, size: tuple[int, int], units: 
         for n, (a, b) in enumerate(zip(x, y, strict=True))
     ]
     return PhotoWheelOut(
-        teeth=one.teeth, sure=one.sure, certainty=one.certainty, text=words.wheel(one),
+        teeth=one.teeth, sure=one.sure, certainty=one.certainty, text=words.wheel(one, measured.openings),
         sizes=words.sizes(sizes, units) if sizes else "", tip_mm=round(sizes.tip, 3) if sizes else None,
-        tip_off_mm=round(sizes.tip_off, 3) if sizes else None, x=one.centre[0] / wide, y=one.centre[1] / high,
+        tip_off_mm=round(sizes.tip_off, 3) if sizes else None,
+        bore_mm=round(sizes.bore, 3) if sizes and sizes.bore is not None else None,
+        openings=measured.openings, x=one.centre[0] / wide,
+        y=one.centre[1] / high,
         marks=marks,
     )  # fmt: skip

@@ -64,6 +64,7 @@ class Observed:
 
     spans: over so many teeth. pins: diameter of the two pins and the measure over them. centres: teeth of a mate of the
     same pitch, and the centre distance at which the two mesh closely. bore and face tell families of one pitch apart.
+    tip_off: by how much the diameter over the tips may be off, where that is more than what it is measured with says.
     Raises Refused `teeth_out_of_range`, `not_positive`, `span_of_too_many`.
     """
 
@@ -76,6 +77,12 @@ class Observed:
     bore: float | None = None
     face: float | None = None
     worn: bool = False
+    tip_off: float = 0.0
+
+    @property
+    def tip_spread(self) -> float:
+        """By how much its diameter over the tips may be off, mm."""
+        return max(_TIP_SPREAD[self.tip_method], self.tip_off)
 
     def __post_init__(self) -> None:
         if not FEWEST_TEETH <= self.teeth <= MOST_TEETH:
@@ -292,7 +299,7 @@ def _likelihoods(wheel: Observed, family: WheelFamily, shifts: _Array) -> _Array
         plain, one = (tip_reading(wheel.teeth, family, wheel.tip_method, x) for x in (0.0, 1.0))
         nominal = plain + (one - plain) * shifts
         off = wheel.tip_diameter - nominal[:, None] + below
-        total = total + _mixed(off, _TIP_SPREAD[wheel.tip_method], np.exp(-below / worn))
+        total = total + _mixed(off, wheel.tip_spread, np.exp(-below / worn))
     if wheel.tells_the_angle:
         total = total + _flanks(wheel, family, shifts)
     if wheel.centres is not None:
@@ -351,7 +358,7 @@ def _explained(wheel: Observed, family: WheelFamily, shift: float) -> bool:
     module, pressure = float(family.module), math.radians(family.pressure_angle)
     worn = _FLANK_WORN if wheel.worn else _FLANK_WEAR
     thinned = (_THINNING + 3 * _THINNING_SPREAD) * module + 6 * worn
-    limits = {"tip": (_TIP_SPREAD[wheel.tip_method], 6 * (_TIP_WORN if wheel.worn else _TIP_WEAR)),
+    limits = {"tip": (wheel.tip_spread, 6 * (_TIP_WORN if wheel.worn else _TIP_WEAR)),
               "pins": (_PINS_SPREAD, thinned / math.sin(pressure)),
               "centres": (_CENTRES_SPREAD, 0.1 * module)}  # fmt: skip
     for residual in _residuals(wheel, family, shift):
@@ -464,7 +471,7 @@ def measure_next(wheel: Observed, identities: Sequence[Identity]) -> ToMeasure |
         return ways[0]
     if wheel.tip_diameter is None:
         tip = [tip_reading(z, i.family, wheel.tip_method, i.shift) for i in (first, rival)]
-        ways.append(_way(Next.TIP, z, tip, _TIP_SPREAD[wheel.tip_method] + _TIP_WEAR))
+        ways.append(_way(Next.TIP, z, tip, wheel.tip_spread + _TIP_WEAR))
     if wheel.pins is None:
         pins = [over_pins(z, pin, f) for f in (one, other)]
         ways.append(_way(Next.PINS, z, pins, _PINS_SPREAD + 0.1 * float(one.module), pin=pin))

@@ -16,7 +16,7 @@ _WHY = {
     Why.INTERNAL: "This looks like an internal gear. Only wheels with teeth outside are counted.",
     Why.UNSURE: "The count is not sure. Check the marks against the teeth, or take a better picture.",
 }
-_BORE_NOT_SEEN = "No bore is seen, so that there is no scale."
+_NOT_SEEN = "The length that is known is not seen, so that there is no scale."
 _MOST_NAMED = 8
 
 
@@ -24,11 +24,16 @@ def says(found: Count, measured: Sequence[Diameters | None], asked: bool) -> str
     """Why nothing is said, or not for sure; empty where all is well. asked: a length was given."""
     if found.why is not None:
         return _WHY[found.why]
-    return _BORE_NOT_SEEN if asked and any(one is None for one in measured) else ""
+    return _NOT_SEEN if asked and any(one is None for one in measured) else ""
 
 
-def wheel(one: Counted) -> str:
-    """`57 teeth`, `57 teeth, not sure`; and which teeth are doubtful."""
+def wheel(one: Counted, openings: int = 0) -> str:
+    """`57 teeth`, `57 teeth, not sure`; which teeth are doubtful; and what is in its web."""
+    holes = f" In its web: {openings} holes, or openings between spokes." if openings else ""
+    return _teeth(one) + holes
+
+
+def _teeth(one: Counted) -> str:
     said = count(one.teeth, "tooth", "teeth") + ("" if one.sure else ", not sure")
     if not one.doubtful:
         return f"{said}."
@@ -39,6 +44,7 @@ def wheel(one: Counted) -> str:
 
 
 def sizes(of: Diameters, units: Units) -> str:
-    """`over the tips 89.4 mm, give or take 0.6 mm`"""
+    """`over the tips 89.4 mm, over the roots 82.2 mm, give or take 0.6 mm; bore 16 mm`"""
     tip, root = length(of.tip, units), length(of.root, units)
-    return f"over the tips {tip}, over the roots {root}, give or take {length(of.tip_off, units)}"
+    bore = f"; bore {length(of.bore, units)}" if of.bore is not None else ""
+    return f"over the tips {tip}, over the roots {root}, give or take {length(of.tip_off, units)}{bore}"

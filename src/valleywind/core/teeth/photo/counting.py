@@ -1,6 +1,6 @@
 """The wheels of a picture, counted: how many teeth, how sure that is, and which teeth are doubtful."""
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field
 from enum import StrEnum
 
@@ -31,6 +31,8 @@ _AGREED = 0.92
 _SURE_BY_ITSELF = 0.95
 # Brightness for a px by which the outer edge of an internal gear steps, all the way round.
 _RIM_OUTSIDE = 0.012
+# Parts of the distance at which a person shows the rim; the teeth's middle lies between.
+_NEAR_RIM = (0.72, 1.08)
 # What is seen of a half or a third of the count, beside the whole count and beside what is about it.
 _PART, _ABOVE = 0.6, 4.0
 # A middle with fewer votes than this part of the best one's is no wheel's.
@@ -84,8 +86,9 @@ class Count:
     why: Why | None = None
 
 
-def count(picture: Picture, at: tuple[float, float] | None = None) -> Count:
-    """Count the wheels of a picture. at: the middle of one, px, where a person shows it."""
+def count(picture: Picture, at: tuple[float, float] | None = None, rim: float | None = None) -> Count:
+    """Count the wheels of a picture. at: the middle of one, px, where a person shows it; rim: and how far from there
+    its teeth end."""
     if min(picture.shape) < 80:
         return Count((), Why.SMALL)
     if _flat(picture):
@@ -93,7 +96,7 @@ def count(picture: Picture, at: tuple[float, float] | None = None) -> Count:
     if float(np.quantile(picture, 0.99) - np.quantile(picture, 0.01)) < 0.02:
         return Count((), Why.PLAIN)
     soft = blurred(picture, 3)
-    fits = _fits(soft, [Middle(*at, 99.0)] if at else middles(soft, _MIDDLES))
+    fits = _fits(soft, [Middle(*at, 99.0)] if at else middles(soft, _MIDDLES), rim)
     right = [one for fit in fits if (one := _righted(soft, fit)) is not None]
     kept = [fit for fit in right if _is_wheel(fit)]
     if not kept:
@@ -111,8 +114,9 @@ def _flat(picture: Picture) -> bool:
     return float((np.abs(np.diff(picture, axis=1)) < 1e-4).mean()) > 0.75
 
 
-def _fits(picture: Picture, some: list[Middle]) -> list[Fit]:
-    """The wheels about these middles: square to them first; where no wheel is clear, at a tilt about the first ones."""
+def _fits(picture: Picture, some: list[Middle], rim: float | None) -> list[Fit]:
+    """The wheels about these middles: square to them first; where no wheel is clear, at a tilt about the first ones.
+    rim: how far from the middle the teeth end, px, where that is known."""
     found: list[Fit] = []
     for middle in some:
         checkpoint()
@@ -120,12 +124,13 @@ def _fits(picture: Picture, some: list[Middle]) -> list[Fit]:
             break
         if any(_within(middle, fit) for fit in found):
             continue
-        fit = _best_of(picture, rings(picture, Plane(np.array([middle.x, middle.y]))), _TRIED, 2)
+        square = _within_rim(rings(picture, Plane(np.array([middle.x, middle.y]))), rim)
+        fit = _best_of(picture, square, _TRIED, 2)
         if fit is not None and fit.worth >= _WHEEL and len(found) < MOST_WHEELS:
             found.append(fit)
     if any(_clear(fit) for fit in found):
         return found
-    tilted = [_about(picture, middle) for middle in some[:2] if middle.votes >= _AS_MANY * some[0].votes]
+    tilted = [_about(picture, middle, rim) for middle in some[:2] if middle.votes >= _AS_MANY * some[0].votes]
     for other in tilted:
         if other is None or not _is_wheel(other):
             continue
@@ -139,10 +144,14 @@ def _within(middle: Middle, fit: Fit) -> bool:
     return float(np.hypot(*(fit.plane.centre - (middle.x, middle.y)))) < fit.radius + fit.half
 
 
-def _about(picture: Picture, middle: Middle) -> Fit | None:
+def _within_rim(some: Iterable[Ring], rim: float | None) -> list[Ring]:
+    return [ring for ring in some if rim is None or _NEAR_RIM[0] * rim < ring.radius < _NEAR_RIM[1] * rim]
+
+
+def _about(picture: Picture, middle: Middle, rim: float | None) -> Fit | None:
     """The best wheel about this middle that is seen at a tilt."""
     likely: list[Ring] = []
-    for ring in sorted(tilted_rings(picture, np.array([middle.x, middle.y])), key=_chance):
+    for ring in sorted(_within_rim(tilted_rings(picture, np.array([middle.x, middle.y])), rim), key=_chance):
         if -_chance(ring) < _STANDS_OUT:
             break
         alike = sum(abs(ring.radius - one.radius) < _ALIKE and abs(ring.teeth - one.teeth) < _ALIKE for one in likely)

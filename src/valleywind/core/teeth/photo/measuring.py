@@ -16,6 +16,11 @@ _EDGE_OFF = 0.7
 _BORE_MOST = 0.8
 _CLEAR = 0.006
 """Brightness for a px: what steps less is no bore's edge."""
+# Where a finger shows an end of a length; and the shortest length that says anything, px.
+_SHOWN_OFF, _SHORTEST = 2.0, 20.0
+FEWEST_OPENINGS, MOST_OPENINGS = 3, 12
+# Points round a ring of the web; what share of all that goes to and fro there is of so many openings, how bright it is.
+_ROUND, _OF_THE_WEB, _CONTRAST = 256, 0.6, 0.12
 
 
 @dataclass(frozen=True)
@@ -50,12 +55,28 @@ def in_pixels(picture: Picture, wheel: Counted) -> InPixels:
     return InPixels(tip, root, _bore(picture, wheel))
 
 
-def diameters(seen: InPixels, bore: float | None = None, tip: float | None = None) -> Diameters | None:
-    """In mm, where the bore or the diameter over the tips is known; None where what is known is not seen."""
-    known, over = (bore, seen.bore) if bore is not None else (tip, seen.tip)
-    if known is None or over is None or seen.tip is None or seen.root is None:
+@dataclass(frozen=True)
+class Known:
+    """A length of the wheel's plane that is known. mm, and pixels, None where it is not seen; off: px by which its ends
+    may be off."""
+
+    mm: float
+    pixels: float | None
+    off: float = _EDGE_OFF
+
+
+def between(wheel: Counted, one: tuple[float, float], other: tuple[float, float], mm: float) -> Known:
+    """A known length between two points of the picture, px, which lies in the wheel's plane: of a ruler, a coin or
+    another wheel beside it."""
+    far = float(np.hypot(*(wheel.fit.plane.flat(*one) - wheel.fit.plane.flat(*other))))
+    return Known(mm, far if np.isfinite(far) and far >= _SHORTEST else None, _SHOWN_OFF)
+
+
+def diameters(seen: InPixels, known: Known) -> Diameters | None:
+    """In mm, by a length that is known; None where that is not seen."""
+    if known.pixels is None or seen.tip is None or seen.root is None:
         return None
-    scale, share = known / over, _EDGE_OFF / over
+    scale, share = known.mm / known.pixels, known.off / known.pixels
 
     def off(pixels: float) -> float:
         return float(scale * np.hypot(_EDGE_OFF, pixels * share))
@@ -65,6 +86,22 @@ def diameters(seen: InPixels, bore: float | None = None, tip: float | None = Non
         seen.tip * scale, off(seen.tip), seen.root * scale, off(seen.root),
         of_bore * scale if of_bore is not None else None, off(of_bore) if of_bore is not None else None,
     )  # fmt: skip
+
+
+def openings(picture: Picture, wheel: Counted, seen: InPixels) -> int:
+    """How many holes are in its web, or openings between spokes, all alike; 0 where none are seen."""
+    inner = 0.6 * (seen.bore if seen.bore is not None else 0.3 * wheel.fit.radius) + 4
+    radii = np.arange(inner, wheel.fit.radius - 2.2 * wheel.fit.half, 3.0)
+    if len(radii) < 6:
+        return 0
+    rows, _ = unrolled(picture, wheel.fit.plane, radii, _ROUND)
+    power = np.abs(np.fft.rfft(rows - rows.mean(1, keepdims=True), axis=1)) ** 2 / _ROUND**2
+    # Where the most of it goes to and fro: a shadow does so once or twice only.
+    best = power[np.argsort(-power[:, FEWEST_OPENINGS : _ROUND // 4].sum(1))[: max(3, len(radii) // 4)]].mean(0)
+    whole = float(best[1 : _ROUND // 4].sum())
+    n = FEWEST_OPENINGS + int(np.argmax(best[FEWEST_OPENINGS : MOST_OPENINGS + 1]))
+    share = float(best[n : _ROUND // 4 : n].sum())
+    return n if share > _OF_THE_WEB * whole and 4 * np.sqrt(share) > _CONTRAST else 0
 
 
 def _edge(picture: Picture, wheel: Counted, places: Array, first: float, last: float) -> float | None:

@@ -29,6 +29,12 @@ class Plane:
         y = self.centre[1] + along * (self.stretch[1, 0] * u + self.stretch[1, 1] * v)
         return x, y
 
+    def flat(self, x: float, y: float) -> Array:
+        """The point of the plane that is seen there: right and down of the middle, px of the plane."""
+        way = np.linalg.inv(self.stretch) @ (np.array([x, y]) - self.centre)
+        point: Array = way / (1 - float(self.perspective @ way))
+        return point
+
     def moved(self, shift: Array, squeeze: Array, perspective: Array | None = None) -> "Plane":
         """The plane with its middle elsewhere, px; stretched by `squeeze`: q cos 2φ and q sin 2φ of a stretch of q
         along φ; and with more perspective."""
