@@ -147,3 +147,27 @@ def by_chance(seed: int) -> Scene:
         chance.choice([0.8, 1.2, 2, 3.5]), chance.uniform(0, 10), chance.choice([1, 3, 6, 10]),
         chance.choice([0, 0, 0, 3]), seed,
     )  # fmt: skip
+
+
+def of_the_demo() -> dict[str, Scene]:
+    """Wheels of the demo shop, with their bores as on record: what the count is tried with where no camera is."""
+    plover = Wheel(57, (500, 375), 600, 600 * 22.225 / (59 * 25.4 / 12), turned=0.03)
+    curlew = Wheel(33, (500, 380), 560, 560 * 8 / (35 * 0.8), broken=(12,), turned=0.2, light=150)
+    avocet = Wheel(71, (480, 370), 620, 620 * 25 / (73 * 2), spokes=6, turned=0.5, light=190)
+    heron = Wheel(40, (290, 330), 400, 400 * 22 / (42 * 1.5), turned=0.4)
+    smaller = Wheel(28, (740, 470), 400 * 30 / 42, 400 * 22 / (42 * 1.5), turned=0.1)
+    return {
+        "plover-57": Scene((plover,)),
+        "curlew-33": Scene((curlew,), ground=70, tilt=8, about=1.0, seed=3),
+        "avocet-71": Scene((avocet,), ground=120, tilt=17, about=2.0, seed=4),
+        "heron-40-28": Scene((heron, smaller), ground=80, seed=5),
+        "plover-57-greasy": Scene((plover,), grease=4, grain=6, seed=9),
+    }
+
+
+if __name__ == "__main__":
+    import sys
+    from pathlib import Path
+
+    for name, scene in of_the_demo().items():
+        (Path(sys.argv[1]) / f"{name}.jpg").write_bytes(as_jpeg(photograph(scene), 72))

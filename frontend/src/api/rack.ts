@@ -67,19 +67,33 @@ export function useChangeRack() {
 }
 
 /** Wheels counted in a picture. bore: as typed; at: where a person shows the middle, parts of its width and height. */
+/** Which length of a picture is known. */
+export type KnownInPhoto = "bore" | "tip" | "length";
+
 export function useCountPhoto(units: Units) {
+  type Place = { x: number; y: number };
   return useMutation({
     mutationFn: async (asked: {
       file: File;
-      bore: string;
-      at?: { x: number; y: number };
+      known: KnownInPhoto;
+      typed: string;
+      line?: { from: Place; to: Place };
+      at?: Place;
+      rim?: Place;
     }): Promise<Schemas["PhotoCountOut"]> => {
       const query = new URLSearchParams({ units });
-      if (asked.bore.trim()) query.set("bore", asked.bore.trim());
-      if (asked.at) {
-        query.set("x", String(asked.at.x));
-        query.set("y", String(asked.at.y));
+      const put = (name: string, place?: Place) => {
+        if (!place) return;
+        query.set(`${name}x`, String(place.x));
+        query.set(`${name}y`, String(place.y));
+      };
+      if (asked.typed.trim()) query.set(asked.known, asked.typed.trim());
+      if (asked.known === "length") {
+        put("from_", asked.line?.from);
+        put("to_", asked.line?.to);
       }
+      put("", asked.at);
+      put("rim_", asked.rim);
       const response = await sendPicture(`/api/rack/count?${query}`, asked.file);
       return (await response.json()) as Schemas["PhotoCountOut"];
     },
@@ -114,6 +128,26 @@ export function useAddFamily() {
       answered(api.POST("/api/rack/families", { body: family })),
   });
 }
+
+export type Readings = Schemas["ReadingsIn"];
+
+/** A wheel of which nothing was measured yet. */
+export const NO_READINGS: Readings = {
+  teeth: "",
+  tip_diameter: "",
+  tip_method: "caliper",
+  tip_off: "",
+  span_teeth: "",
+  span: "",
+  span_next: "",
+  pin: "",
+  over_pins: "",
+  mate: "",
+  centres: "",
+  bore: "",
+  face: "",
+  worn: false,
+};
 
 /** What a wheel is, from its readings; they are kept with it where it stands in the rack. */
 export function useIdentify(units: Units) {

@@ -1,7 +1,7 @@
 import { useState } from "react";
 
-import { type Family, type RackWheel, Refusal, refusedAt, type Schemas } from "../../api/client";
-import { useIdentify } from "../../api/rack";
+import { type Family, Refusal, refusedAt, type Schemas } from "../../api/client";
+import { NO_READINGS, type Readings, useIdentify } from "../../api/rack";
 import { usePreferences } from "../../app/preferences";
 import { MeasureDrawing } from "../../drawing/MeasureDrawing";
 import { Callout } from "../../kit/Callout";
@@ -11,35 +11,20 @@ import { Disclosure } from "../../kit/Disclosure";
 import { Checkbox } from "../../kit/Checkbox";
 import { TextField } from "../../kit/TextField";
 
-type Readings = Schemas["ReadingsIn"];
 type Identity = Schemas["IdentityOut"];
 
 /** What one wheel is: readings in, likelihoods out, what to measure next and how; and from there into its family. */
 export function IdentifyPanel(props: {
-  wheel: RackWheel;
+  /** What is known of it so far. */
+  readings: Partial<Readings>;
+  /** The wheel of the rack that the readings are kept with; null for none. */
+  keep: number | null;
   families: Family[];
   becomes: (family: Family, identity: Identity) => void;
-  newFamily: (identity: Identity) => void;
+  newFamily?: (identity: Identity) => void;
 }) {
-  const { wheel } = props;
   const { units } = usePreferences();
-  const start: Readings = {
-    tip_diameter: "",
-    tip_method: "caliper",
-    span_teeth: "",
-    span: "",
-    span_next: "",
-    pin: "",
-    over_pins: "",
-    mate: "",
-    centres: "",
-    bore: "",
-    face: "",
-    worn: wheel.condition === "worn",
-    ...wheel.measured,
-    teeth: String(wheel.teeth),
-  };
-  const [typed, setTyped] = useState<Readings>(start);
+  const [typed, setTyped] = useState<Readings>({ ...NO_READINGS, ...props.readings });
   const identify = useIdentify(units);
   const put = (changes: Partial<Readings>) => setTyped({ ...typed, ...changes });
   const problem =
@@ -57,7 +42,7 @@ export function IdentifyPanel(props: {
         onSubmit={(event) => {
           event.preventDefault();
           const readings = { ...typed, span_teeth: typed.span || typed.span_next ? over : "" };
-          identify.mutate({ wheels: [readings], keep: wheel.family === null ? wheel.id : null });
+          identify.mutate({ wheels: [readings], keep: props.keep });
         }}
       >
         <div className="flex gap-2">
@@ -70,7 +55,9 @@ export function IdentifyPanel(props: {
             numeric
           />
           <TextField
-            label={odd ? "Over the tips, flat jaws" : "Over the tips"}
+            label={
+              odd && typed.tip_method === "caliper" ? "Over the tips, flat jaws" : "Over the tips"
+            }
             value={typed.tip_diameter ?? ""}
             onChange={(tip_diameter) => put({ tip_diameter })}
             example="60.9 mm"
@@ -131,6 +118,13 @@ export function IdentifyPanel(props: {
                 ["true", "as a true circle"],
               ]}
               change={(tip_method) => put({ tip_method })}
+            />
+            <TextField
+              label="They may be off by"
+              value={typed.tip_off ?? ""}
+              onChange={(tip_off) => put({ tip_off })}
+              example="0.5 mm, where a picture says so"
+              problem={wrong("tip_off")}
             />
             <div className="flex gap-2">
               <TextField
@@ -199,7 +193,7 @@ export function Likely(props: {
   first: boolean;
   families: Family[];
   becomes: (family: Family, identity: Identity) => void;
-  newFamily: (identity: Identity) => void;
+  newFamily?: (identity: Identity) => void;
   several?: boolean;
 }) {
   const { identity, first } = props;
@@ -226,9 +220,11 @@ export function Likely(props: {
                 {props.several ? "They are of" : "It is of"} {family.name}
               </Button>
             ))}
-            <Button look="quiet" onClick={() => props.newFamily(identity)}>
-              A family of {props.several ? "their" : "its"} own
-            </Button>
+            {props.newFamily && (
+              <Button look="quiet" onClick={() => props.newFamily?.(identity)}>
+                A family of {props.several ? "their" : "its"} own
+              </Button>
+            )}
           </div>
         </>
       )}

@@ -1,24 +1,29 @@
 import { type ClipboardEvent, type DragEvent, useEffect, useState } from "react";
 
-import { type Family, refusedAt, type Schemas } from "../../api/client";
-import { useChangeRack, useCountPhoto } from "../../api/rack";
-import { usePhoto } from "../../api/stores";
+import { type Family, refusedAt } from "../../api/client";
+import { type KnownInPhoto, useCountPhoto } from "../../api/rack";
 import { Failed } from "../../app/Notice";
 import { usePreferences } from "../../app/preferences";
 import { Button } from "../../kit/Button";
 import { Callout } from "../../kit/Callout";
 import { DialogFrame } from "../../kit/DialogFrame";
-import { FamilySelect } from "../../kit/FamilySelect";
+import { Disclosure } from "../../kit/Disclosure";
 import { FileButton } from "../../kit/FileButton";
+import { Choice } from "../../kit/Form";
 import { TextField } from "../../kit/TextField";
 import { Working } from "../../kit/Working";
+import { PhotoFound } from "./PhotoFound";
+import { type Line, PhotoPainted, type Place } from "./PhotoPainted";
+import { PICTURES } from "./pictures";
 
-type Wheel = Schemas["PhotoWheelOut"];
 const ACCEPT = "image/jpeg,image/png,image/webp";
 // MB; the server reads no more.
 const MOST = 15;
-// Every tenth tooth is numbered; of more than so many the marks are small.
-const [EVERY, MANY] = [10, 40];
+const KNOWN: [KnownInPhoto, string][] = [
+  ["bore", "its bore"],
+  ["tip", "over its tips"],
+  ["length", "a line in the picture"],
+];
 
 /** Wheels counted in a photograph: the count is painted onto it, and a wheel that is right goes into the rack. */
 export function PhotoCount(props: { families: Family[]; added: (text: string) => void }) {
@@ -44,10 +49,14 @@ function Counting({
 }) {
   const { units } = usePreferences();
   const [picture, setPicture] = useState<{ file: File; address: string }>();
-  const [bore, setBore] = useState("");
-  const [at, setAt] = useState<{ x: number; y: number }>();
+  const [known, setKnown] = useState<KnownInPhoto>("bore");
+  const [typed, setTyped] = useState("");
+  const [line, setLine] = useState<Line>();
+  const [shown, setShown] = useState<{ at: Place; rim?: Place }>();
   const count = useCountPhoto(units);
   const wrong = refusedAt(count.error);
+  const problem = wrong(known);
+  const lacksLine = known === "length" && typed.trim() !== "" && !line;
   // The picture is shown from the device; its address holds memory until it is given back.
   useEffect(
     () => () => {
@@ -55,16 +64,34 @@ function Counting({
     },
     [picture],
   );
-  const ask = (file: File, known: string, middle?: { x: number; y: number }) =>
-    count.mutate({ file, bore: known, at: middle });
-  const take = (file: File) => {
+  const ask = (file: File, more: { typed?: string; shown?: typeof shown; line?: Line }) => {
+    const asked = { known, typed, shown, line, ...more };
+    count.mutate({
+      file,
+      known: asked.known,
+      typed: asked.known === "length" && !asked.line ? "" : asked.typed,
+      line: asked.line,
+      at: asked.shown?.at,
+      rim: asked.shown?.rim,
+    });
+  };
+  const take = (file: File, bore?: string) => {
     setPicture({ file, address: URL.createObjectURL(file) });
-    setAt(undefined);
-    ask(file, bore);
+    setShown(undefined);
+    setLine(undefined);
+    if (bore !== undefined) {
+      setKnown("bore");
+      setTyped(bore);
+      count.mutate({ file, known: "bore", typed: bore });
+    } else ask(file, { shown: undefined, line: undefined });
   };
   const first = (files: FileList | undefined | null) => {
     const file = [...(files ?? [])].find((one) => one.type.startsWith("image/"));
     if (file) take(file);
+  };
+  const show = (next: { at: Place; rim?: Place }) => {
+    setShown(next);
+    if (picture) ask(picture.file, { shown: next });
   };
   return (
     <DialogFrame title="Count from a picture" close={close} wide="max-w-3xl">
@@ -78,35 +105,61 @@ function Counting({
       >
         <p className="mt-1 text-soft">
           Take it from straight above, the whole wheel in the picture. Several wheels may lie apart.
+          A chain wheel is counted like any other.
         </p>
         <div className="mt-3 flex flex-wrap items-end gap-2">
           <FileButton label="Picture of a wheel" accept={ACCEPT} most={MOST} take={take}>
             {picture ? "Another picture" : "Take or choose a picture"}
           </FileButton>
-          <TextField
-            label="Its bore, for the diameters"
-            className="max-w-44 phone:order-last phone:max-w-none phone:basis-full"
-            value={bore}
-            onChange={setBore}
-            problem={wrong("bore")}
-            example="16 mm"
-          />
+          <div className="flex min-w-72 flex-1 items-end gap-2">
+            <Choice label="Known length" value={known} options={KNOWN} change={setKnown} />
+            <TextField
+              label="How long"
+              className="max-w-32"
+              value={typed}
+              onChange={setTyped}
+              problem={problem}
+              example="16 mm"
+            />
+          </div>
           <Button
             disabled={!picture || count.isPending}
-            onClick={() => picture && ask(picture.file, bore, at)}
+            onClick={() => picture && ask(picture.file, {})}
           >
             Count again
           </Button>
         </div>
+        {!picture && (
+          <Disclosure title="Pictures to try it with">
+            <Pictures take={take} />
+          </Disclosure>
+        )}
         {picture && (
-          <Painted
+          <PhotoPainted
+            key={picture.address}
             address={picture.address}
             wheels={count.data?.wheels ?? []}
-            tap={(middle) => {
-              setAt(middle);
-              ask(picture.file, bore, middle);
+            line={known === "length" ? line : shown?.rim && { from: shown.at, to: shown.rim }}
+            label="Show the middle of a wheel"
+            tap={(at) => show({ at })}
+            drag={(drawn) => {
+              if (known !== "length") return show({ at: drawn.from, rim: drawn.to });
+              setLine(drawn);
+              ask(picture.file, { line: drawn });
             }}
           />
+        )}
+        {picture && (
+          <p className="mt-1 text-fine text-soft">
+            {known === "length"
+              ? "Drag over the known length, which lies beside the wheel: a ruler, a coin, another wheel."
+              : "Tap the middle of a wheel, or drag from its middle to its tips, where it is not found."}
+          </p>
+        )}
+        {lacksLine && picture && (
+          <Callout tone="hint" className="mt-2">
+            Draw a line over that length in the picture.
+          </Callout>
         )}
         {count.isPending && <Working text="Counting …" />}
         {wrong("photo") && (
@@ -114,17 +167,17 @@ function Counting({
             {wrong("photo")}
           </p>
         )}
-        {count.error && !wrong("photo") && !wrong("bore") && <Failed error={count.error} />}
+        {count.error && !wrong("photo") && !problem && <Failed error={count.error} />}
         {count.data?.says && (
           <Callout tone="note" className="mt-2">
-            {count.data.says} A tap on the picture shows the middle of a wheel.
+            {count.data.says}
           </Callout>
         )}
         <div role="status" aria-label="Counted">
           {picture &&
             count.data?.wheels.map((wheel, n) => (
-              <Found
-                key={`${n} ${wheel.teeth}`}
+              <PhotoFound
+                key={`${picture.address} ${n} ${wheel.teeth} ${wheel.tip_mm ?? ""}`}
                 wheel={wheel}
                 number={count.data.wheels.length > 1 ? n + 1 : undefined}
                 file={picture.file}
@@ -141,160 +194,28 @@ function Counting({
   );
 }
 
-/** The picture with a mark at each tooth, every tenth numbered; a tap shows the middle of a wheel. */
-function Painted({
-  address,
-  wheels,
-  tap,
-}: {
-  address: string;
-  wheels: Wheel[];
-  tap: (middle: { x: number; y: number }) => void;
-}) {
+/** Pictures of the demo's wheels, where there is no camera. */
+function Pictures({ take }: { take: (file: File, bore: string) => void }) {
   return (
-    <div className="relative mt-3 w-fit">
-      <button
-        type="button"
-        aria-label="Show the middle of a wheel"
-        className="block cursor-crosshair"
-        onClick={(event) => {
-          // A key shows no place.
-          if (event.detail === 0) return;
-          const box = event.currentTarget.getBoundingClientRect();
-          tap({
-            x: (event.clientX - box.left) / box.width,
-            y: (event.clientY - box.top) / box.height,
-          });
-        }}
-      >
-        <img src={address} alt="" className="max-h-[60vh] max-w-full border border-line" />
-      </button>
-      <div aria-hidden className="pointer-events-none absolute inset-0">
-        {wheels.flatMap((wheel, w) =>
-          wheel.marks.map((mark, n) => (
-            <Mark key={`${w} ${n}`} mark={mark} number={n + 1} teeth={wheel.teeth} />
-          )),
-        )}
-        {wheels.map((wheel, w) => (
-          <span
-            key={w}
-            className="absolute -translate-x-1/2 -translate-y-1/2 rounded-sm bg-paper px-1.5 font-mono text-large font-bold text-ink"
-            style={{ left: `${wheel.x * 100}%`, top: `${wheel.y * 100}%` }}
+    <ul className="grid grid-cols-5 gap-2 phone:grid-cols-2">
+      {PICTURES.map(({ title, bore, address }) => (
+        <li key={title}>
+          <button
+            type="button"
+            className="w-full border border-line bg-paper p-1 text-left"
+            onClick={() =>
+              void fetch(address)
+                .then((answer) => answer.blob())
+                .then((blob) =>
+                  take(new File([blob], `${title}.jpg`, { type: "image/jpeg" }), bore),
+                )
+            }
           >
-            {wheel.teeth}
-            {!wheel.sure && "?"}
-          </span>
-        ))}
-      </div>
-    </div>
-  );
-}
-
-function Mark({
-  mark,
-  number,
-  teeth,
-}: {
-  mark: Schemas["ToothMark"];
-  number: number;
-  teeth: number;
-}) {
-  const named = number === 1 || number % EVERY === 0;
-  const size =
-    teeth > MANY && !mark.doubtful ? "-top-0.5 -left-0.5 size-1" : "-top-1 -left-1 size-2";
-  const shape = mark.doubtful
-    ? "rotate-45 rounded-none bg-oxide outline-2 outline-[#f7f6f0]"
-    : "rounded-full bg-[#f7f6f0] outline-1 outline-[#1d2a28]";
-  return (
-    <span className="absolute" style={{ left: `${mark.x * 100}%`, top: `${mark.y * 100}%` }}>
-      <span className={`absolute ${size} ${shape}`} />
-      {named && (
-        <span className="absolute -translate-x-1/2 translate-y-1 rounded-sm bg-[#1d2a28] px-0.5 font-mono text-[11px] leading-tight text-[#f7f6f0]">
-          {number}
-        </span>
-      )}
-    </span>
-  );
-}
-
-/** One wheel that was counted: put right by hand, and into the rack with its picture. */
-function Found({
-  wheel,
-  number,
-  file,
-  families,
-  added,
-}: {
-  wheel: Wheel;
-  number?: number;
-  file: File;
-  families: Family[];
-  added: (text: string) => void;
-}) {
-  const [teeth, setTeeth] = useState(String(wheel.teeth));
-  const [family, setFamily] = useState<number | null>(null);
-  const [there, setThere] = useState("");
-  const change = useChangeRack();
-  const photo = usePhoto();
-  const wrong = refusedAt(change.error);
-  const add = () =>
-    change.mutate(
-      {
-        do: "add",
-        pile: {
-          wheels: teeth,
-          family,
-          machine: null,
-          place: "",
-          material: "",
-          note: "",
-          planned: false,
-        },
-      },
-      {
-        onSuccess: ({ ids }) => {
-          const done = () => {
-            setThere(teeth);
-            added(`Added to the rack: ${teeth}, with its picture.`);
-          };
-          if (ids[0] === undefined) done();
-          else photo.mutate({ wheel: ids[0], file }, { onSuccess: done });
-        },
-      },
-    );
-  return (
-    <section className="mt-3 border-t border-line pt-2">
-      <p>
-        {number !== undefined && <b>Wheel {number}: </b>}
-        {wheel.text}
-        {wheel.sizes && ` It measures ${wheel.sizes}.`}
-      </p>
-      <div className="mt-1 flex flex-wrap items-end gap-2">
-        <TextField
-          label="Teeth"
-          className="max-w-20"
-          value={teeth}
-          onChange={setTeeth}
-          problem={wrong("wheels")}
-          numeric
-        />
-        <FamilySelect
-          label="Family"
-          none="not identified"
-          families={families}
-          value={family}
-          change={setFamily}
-        />
-        {there ? (
-          <b className="flex min-h-11 items-center">In the rack as {there}</b>
-        ) : (
-          <Button look="main" disabled={change.isPending || photo.isPending} onClick={add}>
-            Add as {teeth}
-          </Button>
-        )}
-      </div>
-      {change.error && !wrong("wheels") && <Failed error={change.error} />}
-      {photo.error && <Failed error={photo.error} />}
-    </section>
+            <img src={address} alt="" className="w-full" />
+            <span className="text-fine">{title}</span>
+          </button>
+        </li>
+      ))}
+    </ul>
   );
 }

@@ -241,7 +241,13 @@ export default function RackStation() {
             }
             identify={
               <IdentifyPanel
-                wheel={single}
+                key={single.id}
+                readings={{
+                  worn: single.condition === "worn",
+                  ...single.measured,
+                  teeth: String(single.teeth),
+                }}
+                keep={single.family === null ? single.id : null}
                 families={families}
                 becomes={(family, { shift }) =>
                   edit({ family: family.id, shift }, `The ${single.teeth} is of ${family.name}.`, [

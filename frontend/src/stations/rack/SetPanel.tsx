@@ -1,7 +1,7 @@
 import { useState } from "react";
 
 import type { Family, RackWheel, Schemas } from "../../api/client";
-import { useIdentify } from "../../api/rack";
+import { NO_READINGS, useIdentify } from "../../api/rack";
 import { usePreferences } from "../../app/preferences";
 import { Button } from "../../kit/Button";
 import { TextField } from "../../kit/TextField";
@@ -26,19 +26,12 @@ export function SetPanel(props: {
   const ask = () =>
     identify.mutate({
       wheels: measured.slice(0, 12).map((w) => ({
+        ...NO_READINGS,
+        // How it was measured counts for as long as it is what was measured.
+        ...(tips[w.id] === w.measured.tip_diameter && howMeasured(w.measured)),
         teeth: String(w.teeth),
         tip_diameter: tips[w.id] ?? "",
         worn: w.condition === "worn",
-        span: "",
-        span_next: "",
-        span_teeth: "",
-        pin: "",
-        over_pins: "",
-        tip_method: "caliper",
-        mate: "",
-        centres: "",
-        bore: "",
-        face: "",
       })),
       keep: null,
     });
@@ -95,4 +88,11 @@ export function SetPanel(props: {
       )}
     </div>
   );
+}
+
+function howMeasured({ tip_method, tip_off }: RackWheel["measured"]) {
+  return {
+    tip_method: tip_method === "micrometer" || tip_method === "true" ? tip_method : "caliper",
+    tip_off: String(tip_off ?? ""),
+  } as const;
 }
