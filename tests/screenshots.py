@@ -50,7 +50,7 @@ def _count(page: Page) -> None:
     picture = as_jpeg(photograph(Scene((wheel,), ground=110, tilt=8)))
     page.get_by_role("button", name="Count from a picture").click()
     dialog = page.get_by_role("dialog")
-    dialog.get_by_label("Its bore, for the diameters").fill("16 mm")
+    dialog.get_by_label("How long").fill("16 mm")
     file: FilePayload = {"name": "wheel.jpg", "mimeType": "image/jpeg", "buffer": picture}
     dialog.get_by_label("Picture of a wheel").set_input_files(file)
     dialog.get_by_role("button", name="Add as 57").wait_for()
