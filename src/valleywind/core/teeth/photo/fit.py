@@ -98,12 +98,12 @@ def guesses(picture: Picture, ring: Ring) -> list[Guess]:
 
 
 def _around(teeth: int) -> int:
-    return 1024 if teeth <= 80 else 2048
+    return 512 if teeth <= 40 else 1024 if teeth <= 80 else 2048
 
 
 def evened(picture: Picture, ring: Ring) -> Ring:
     """The ring with the radius about which its teeth lie."""
-    return replace(ring, radius=centred(picture, ring.plane, ring.radius, ring.teeth, 1024))
+    return replace(ring, radius=centred(picture, ring.plane, ring.radius, ring.teeth, min(1024, _around(ring.teeth))))
 
 
 def fitted(picture: Picture, ring: Ring, some: Sequence[Guess]) -> Fit:
