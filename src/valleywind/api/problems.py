@@ -75,15 +75,21 @@ _MISSING = {"no_such_machine", "no_such_photo", "no_such_change", "no_such_job",
 _OVERTAKEN = {"session_moved", "key_used"}
 # What only a request that sends something is answered.
 _OF_WRITES = ("409", "413")
+_MEDIA = {MEDIA_TYPE: {"schema": {"$ref": f"#/components/schemas/{Problem.__name__}"}}}
+
+
+def _told(description: str) -> dict[str, Any]:
+    """A failure as the API's description has it: by its name, since a record of its own for each of them at each
+    address would make the start long."""
+    return {"description": description, "content": _MEDIA}
+
+
 RESPONSES: dict[int | str, dict[str, Any]] = {
-    404: {"model": Problem, "description": "No such machine"},
-    409: {"model": Problem, "description": "Somebody else changed it meanwhile; `sides` has both"},
-    413: {"model": Problem, "description": "More was sent than is read"},
-    422: {
-        "model": Problem,
-        "description": "A field cannot be used; `errors` says which, why, and what would do",
-    },
-    503: {"model": Problem, "description": "The shop's file cannot be used now, or the work was given up"},
+    404: _told("No such machine"),
+    409: _told("Somebody else changed it meanwhile; `sides` has both"),
+    413: _told("More was sent than is read"),
+    422: _told("A field cannot be used; `errors` says which, why, and what would do"),
+    503: _told("The shop's file cannot be used now, or the work was given up"),
 }
 
 
@@ -147,13 +153,15 @@ def install(app: FastAPI) -> None:
 
     def openapi() -> dict[str, Any]:
         document = plainly()
+        schemas = document["components"]["schemas"]
+        if Problem.__name__ not in schemas:
+            described = Problem.model_json_schema(ref_template="#/components/schemas/{model}")
+            schemas |= described.pop("$defs", {}) | {Problem.__name__: described}
+            document["components"]["schemas"] = dict(sorted(schemas.items()))
         for methods in document["paths"].values():
             for method, operation in methods.items():
                 for status in _OF_WRITES if method == "get" else ():
                     operation["responses"].pop(status, None)
-                for status, response in operation["responses"].items():
-                    if status >= "400" and "application/json" in response.get("content", {}):
-                        response["content"][MEDIA_TYPE] = response["content"].pop("application/json")
         return document
 
     app.openapi = openapi  # type: ignore[method-assign]

@@ -19,7 +19,6 @@ from valleywind.core.names import check_name
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.pitch import FEWEST_TEETH, MOST_TEETH
 from valleywind.core.trains.model import lacking
-from valleywind.formats.log_pdf import LogLine, log_pdf
 from valleywind.formats.tables import csv_text
 from valleywind.shop import log, machines, photos
 from valleywind.shop.log import Entry, Wanted
@@ -232,6 +231,8 @@ def get_shop_log_file(wanted: IsWanted, session: InSession, units: InUnits = Uni
 @router.get("/file.pdf", dependencies=[LONG], response_class=Response, responses=described("pdf"))
 def get_shop_log_pdf(wanted: IsWanted, session: InSession, units: InUnits = Units.MM) -> Response:
     """The log on paper, the newest first, up to 2000 entries."""
+    from valleywind.formats.log_pdf import LogLine, log_pdf  # loaded when one is first asked for
+
     found = log.entries(session, wanted, _MOST_ON_PAPER)
     lines = [
         LogLine(
