@@ -52,6 +52,22 @@ def test_a_line_over_a_known_length_and_the_rim_are_taken(empty: TestClient) -> 
     assert sent(empty, FILE, length="64 mm", **across | {"to_x": 0.19}).json()["says"]
 
 
+def test_a_small_wheel_in_a_large_picture_is_looked_at_closer_where_it_is_shown(empty: TestClient) -> None:
+    wheel = Image.open(BytesIO(FILE)).resize((600, 450))  # 57 teeth of 18 px, which are 4 once all of it is made small
+    whole, made = Image.new("L", (4000, 3000), 92), BytesIO()
+    whole.paste(wheel, (2700, 1900))
+    whole.save(made, "JPEG", quality=90)
+    assert not any(one["sure"] for one in sent(empty, made.getvalue()).json()["wheels"])
+    middle = ((2700 + 470 * 0.6) / 4000, (1900 + 360 * 0.6) / 3000)
+    shown = {"x": middle[0], "y": middle[1], "rim_x": middle[0] + 170 / 4000, "rim_y": middle[1], "bore": "16 mm"}
+    (one,) = sent(empty, made.getvalue(), **shown).json()["wheels"]
+    assert (one["teeth"], one["sure"]) == (57, True)
+    assert (one["x"], one["y"]) == pytest.approx(middle, abs=0.002)
+    assert one["tip_mm"] == pytest.approx(64, rel=0.015)
+    away = [((m["x"] - middle[0]) * 4000, (m["y"] - middle[1]) * 3000) for m in one["marks"]]
+    assert all(abs((x * x + y * y) ** 0.5 - 171) < 8 for x, y in away), "each stands at its tip"
+
+
 def test_a_wheel_is_found_out_from_what_its_picture_says(demo: TestClient) -> None:
     """How far the diameter may be off counts: with it two pitches are as likely, by calipers one alone."""
     wheel = sent(demo, FILE, bore="16 mm").json()["wheels"][0]

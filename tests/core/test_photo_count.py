@@ -187,6 +187,27 @@ def test_what_is_no_single_outer_wheel_is_told(light: Picture, why: Why) -> None
     assert found.why is why
 
 
+def half_hidden() -> Picture:
+    light = photograph(Scene((PLAIN,))).copy()
+    light[:, :480] = 0.3 + np.random.default_rng(2).normal(0, 0.02, (750, 480))
+    return light
+
+
+@pytest.mark.parametrize(
+    ("light", "why"),
+    [
+        (photograph(Scene((PLAIN,), blur=9)), {Why.BLURRED}),
+        (half_hidden(), {Why.HIDDEN, Why.NO_WHEEL}),
+        (photograph(Scene((Wheel(110, across=210, bore=60),), blur=1.6, grain=9)), {Why.FINE, Why.NO_WHEEL}),
+    ],
+    ids=["blurred", "half hidden", "small"],
+)
+def test_what_is_wrong_with_a_picture_is_told(light: Picture, why: set[Why]) -> None:
+    found = count(light)
+    assert found.why in why
+    assert not any(wheel.sure for wheel in found.wheels)
+
+
 @pytest.mark.parametrize("paint", ["nothing", "text", "disc", "square"])
 def test_where_there_is_no_wheel_none_is_counted(paint: str) -> None:
     found = count(drawn(paint))

@@ -5,7 +5,7 @@ from typing import Annotated
 from fastapi import Body, Query
 from pydantic import BeforeValidator, Field
 
-from valleywind.formats.photograph import Light, light, small
+from valleywind.formats.photograph import small
 
 Typed = Annotated[str, Field(max_length=40)]
 LongTyped = Annotated[str, Field(max_length=600)]
@@ -24,10 +24,3 @@ def small_picture(
 ) -> bytes:
     """A photograph that is sent, made small. Raises Refused as `photograph.small` does."""
     return small(photo)
-
-
-def looked_at(
-    photo: Annotated[bytes, Body(media_type="image/*", description="A picture file: JPEG, PNG, WebP")],
-) -> Light:
-    """A photograph that is sent, to be looked at. Raises Refused as `photograph.light` does."""
-    return light(photo)

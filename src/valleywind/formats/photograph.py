@@ -15,8 +15,11 @@ LARGEST_FILE = 15_000_000
 _KINDS = ("JPEG", "PNG", "WEBP")
 # A picture is kept no wider or higher than this, px.
 _LONGEST_SIDE = 1600
-# Teeth are counted in one that is no wider or higher than this, px.
-_LOOKED_AT = 1000
+# Teeth are counted in one that is no wider or higher than this, px; a part of one may be cut out of one as large as
+# this, with so much about the wheel.
+_LOOKED_AT, _CUT_FROM, _ABOUT = 1000, 4000, 1.5
+# px; nothing smaller is cut out.
+_LEAST = 60.0
 # What is said at the head of a file is looked at before a pixel is decoded: no side longer than this, px; no side so
 # many times the other; no more px than this. A plain JPEG is decoded at a part of its size, any other file in full; a
 # WebP takes longest.
@@ -39,20 +42,49 @@ def small(file: bytes) -> bytes:
 
 @dataclass(frozen=True)
 class Light:
-    """A picture as it is looked at. brightness: rows from the top, 0 to 1; scale: pixels of the file, turned upright,
-    for one of these; size: of that, wide and high."""
+    """A picture, or a part of one, as it is looked at. brightness: rows from the top, 0 to 1; scale: pixels of the
+    file, turned upright, for one of these; size: of that, wide and high; corner: where it begins there."""
 
     brightness: NDArray[np.float32] = field(repr=False)
     scale: float
     size: tuple[int, int]
+    corner: tuple[float, float] = (0.0, 0.0)
+
+    def part(self, x: float, y: float) -> tuple[float, float]:
+        """A point of what is looked at as parts of the file's width and height."""
+        return (x * self.scale + self.corner[0]) / self.size[0], (y * self.scale + self.corner[1]) / self.size[1]
+
+    def point(self, x: float, y: float) -> tuple[float, float]:
+        """The other way round."""
+        return (x * self.size[0] - self.corner[0]) / self.scale, (y * self.size[1] - self.corner[1]) / self.scale
 
 
-def light(file: bytes) -> Light:
-    """A picture to be looked at, its longest side no longer than 1000 pixels. Raises Refused as `small` does."""
-    upright, size = _upright(file, _LOOKED_AT)
-    grey = (np.asarray(upright.convert("L"), dtype=np.float32) / 255).astype(np.float32)
+@dataclass(frozen=True)
+class Circle:
+    """Where a wheel is in a picture, as parts of its width and height: its middle, and a point of its tips."""
+
+    middle: tuple[float, float]
+    rim: tuple[float, float]
+
+
+def light(file: bytes, about: Circle | None = None) -> Light:
+    """A picture to be looked at, or of it what is about a wheel: its longest side no longer than 1000 pixels. Raises
+    Refused as `small` does."""
+    upright, size = _upright(file, _LOOKED_AT if about is None else _CUT_FROM)
     turned = (size[1], size[0]) if (size[0] > size[1]) != (upright.width > upright.height) else size
-    return Light(grey, turned[0] / upright.width, turned)
+    scale, corner = turned[0] / upright.width, (0.0, 0.0)
+    if about is not None:
+        wide, high = upright.size
+        x, y = about.middle[0] * wide, about.middle[1] * high
+        reach = max(_ABOUT * float(np.hypot(about.rim[0] * wide - x, about.rim[1] * high - y)), _LEAST)
+        box = (max(0, int(x - reach)), max(0, int(y - reach)), min(wide, int(x + reach)), min(high, int(y + reach)))
+        corner = (box[0] * scale, box[1] * scale)
+        cut = upright.crop(box)
+        upright = cut.copy()
+        upright.thumbnail((_LOOKED_AT, _LOOKED_AT))
+        scale *= cut.width / upright.width
+    grey = (np.asarray(upright.convert("L"), dtype=np.float32) / 255).astype(np.float32)
+    return Light(grey, scale, turned, corner)
 
 
 def _upright(file: bytes, longest: int) -> tuple[Image.Image, tuple[int, int]]:

@@ -3,16 +3,15 @@
 from typing import Annotated
 
 import numpy as np
-from fastapi import APIRouter, Depends, Query
+from fastapi import APIRouter, Body, Query
 from pydantic import BaseModel, Field
 
 from valleywind.api.access import LONG
-from valleywind.api.fields import looked_at
 from valleywind.api.parameters import InUnits
 from valleywind.api.problems import RESPONSES
 from valleywind.app.photo_count import Lengths, Measured, Point, count_photo, lengths_mm
 from valleywind.core.refusal import Refused
-from valleywind.formats.photograph import Light
+from valleywind.formats.photograph import Circle, Light, light
 from valleywind.wording.numbers import Units
 from valleywind.wording.rack import photo_count as words
 
@@ -55,7 +54,7 @@ class PhotoCountOut(BaseModel):
 
 @router.post("/count", dependencies=[LONG])
 def count_in_photo(
-    photo: Annotated[Light, Depends(looked_at)],
+    photo: Annotated[bytes, Body(media_type="image/*", description="A picture file: JPEG, PNG, WebP")],
     bore: Known = "",
     tip: Known = "",
     length: Known = "",
@@ -71,10 +70,13 @@ def count_in_photo(
 ) -> PhotoCountOut:
     """Count the wheels of a photograph. Its bore, its diameter over the tips, or a length that lies beside it between
     two points of the picture gives its size. Nothing is kept."""
-    high, wide = photo.brightness.shape
+    about = None
+    if x is not None and y is not None and rim_x is not None and rim_y is not None:
+        about = Circle((x, y), (rim_x, rim_y))
+    seen = light(photo, about)
 
     def point(across: float | None, down: float | None) -> Point | None:
-        return (across * wide, down * high) if across is not None and down is not None else None
+        return seen.point(across, down) if across is not None and down is not None else None
 
     known = lengths_mm({"bore": bore, "tip": tip, "length": length}, units.bare)
     begin, end = point(from_x, from_y), point(to_x, to_y)
@@ -84,28 +86,27 @@ def count_in_photo(
     lengths = Lengths(known.get("bore"), known.get("tip"), line)
     at, on_rim = point(x, y), point(rim_x, rim_y)
     rim = float(np.hypot(on_rim[0] - at[0], on_rim[1] - at[1])) if at and on_rim else None
-    found, measured = count_photo(photo.brightness, lengths, at, rim)
+    found, measured = count_photo(seen.brightness, lengths, at, rim)
     return PhotoCountOut(
-        wheels=[_wheel(one, (wide, high), units) for one in measured],
+        wheels=[_wheel(one, seen, units) for one in measured],
         says=words.says(found, [one.sizes for one in measured], lengths.given),
     )
 
 
-def _wheel(measured: Measured, size: tuple[int, int], units: Units) -> PhotoWheelOut:
+def _wheel(measured: Measured, seen: Light, units: Units) -> PhotoWheelOut:
     one, sizes = measured.wheel, measured.sizes
-    wide, high = size
     fit = one.fit
     x, y = fit.plane.seen(np.full(one.teeth, fit.radius + 1.5 * fit.half), one.places)
+    middle = seen.part(*one.centre)
     marks = [
-        ToothMark(x=round(float(a) / wide, 5), y=round(float(b) / high, 5), doubtful=n + 1 in one.doubtful)
-        for n, (a, b) in enumerate(zip(x, y, strict=True))
+        ToothMark(x=round(across, 5), y=round(down, 5), doubtful=n + 1 in one.doubtful)
+        for n, (across, down) in enumerate(seen.part(float(a), float(b)) for a, b in zip(x, y, strict=True))
     ]
     return PhotoWheelOut(
         teeth=one.teeth, sure=one.sure, certainty=one.certainty, text=words.wheel(one, measured.openings),
         sizes=words.sizes(sizes, units) if sizes else "", tip_mm=round(sizes.tip, 3) if sizes else None,
         tip_off_mm=round(sizes.tip_off, 3) if sizes else None,
         bore_mm=round(sizes.bore, 3) if sizes and sizes.bore is not None else None,
-        openings=measured.openings, x=one.centre[0] / wide,
-        y=one.centre[1] / high,
+        openings=measured.openings, x=middle[0], y=middle[1],
         marks=marks,
     )  # fmt: skip

@@ -6,7 +6,7 @@ from valleywind.core.teeth.photo.counting import Count, Counted, Why
 from valleywind.core.teeth.photo.measuring import Diameters
 from valleywind.wording.numbers import Units, count, length, listed
 
-_BETTER = "Take it from straight above, the whole wheel in the picture, in even light."
+_BETTER = "Take it from straight above, the whole wheel large in the picture, in even light."
 _WHY = {
     Why.NO_WHEEL: f"No wheel can be counted in this picture. {_BETTER}",
     Why.DRAWN: "This is a drawing, not a photograph of a wheel.",
@@ -14,6 +14,10 @@ _WHY = {
     Why.SMALL: "This picture is too small: a tooth needs four pixels or more.",
     Why.OVERLAP: "Wheels overlap in this picture. Lay them apart.",
     Why.INTERNAL: "This looks like an internal gear. Only wheels with teeth outside are counted.",
+    Why.BLURRED: "This picture is blurred, and no wheel can be counted in it. Hold the camera still, and let it focus.",
+    Why.HIDDEN: "The count is not sure: too few of the teeth are seen whole. Wipe them, and take it without shadows.",
+    Why.FINE: "The count is not sure: the teeth are small here. Go nearer, or drag from the middle to the tips.",
+    Why.FAINT: "The count is not sure: the teeth hardly stand out. Take it in even light, before a plain ground.",
     Why.UNSURE: "The count is not sure. Check the marks against the teeth, or take a better picture.",
 }
 _NOT_SEEN = "The length that is known is not seen, so that there is no scale."

@@ -33,6 +33,9 @@ _SURE_BY_ITSELF = 0.95
 _RIM_OUTSIDE = 0.012
 # Parts of the distance at which a person shows the rim; the teeth's middle lies between.
 _NEAR_RIM = (0.72, 1.08)
+# px of the rim for a tooth, below which teeth are small; in what share of the ring teeth stand out that are clear; how
+# steep the sharpest edges of a sharp picture are, for a px, beside all of its contrast.
+_FINE, _FAINT, _SHARP = 8.0, 0.6, 0.07
 # What is seen of a half or a third of the count, beside the whole count and beside what is about it.
 _PART, _ABOVE = 0.6, 4.0
 # A middle with fewer votes than this part of the best one's is no wheel's.
@@ -55,6 +58,10 @@ class Why(StrEnum):
     SMALL = "small"
     OVERLAP = "overlap"
     INTERNAL = "internal"
+    BLURRED = "blurred"
+    HIDDEN = "hidden"
+    FINE = "fine"
+    FAINT = "faint"
     UNSURE = "unsure"
 
 
@@ -100,13 +107,29 @@ def count(picture: Picture, at: tuple[float, float] | None = None, rim: float | 
     right = [one for fit in fits if (one := _righted(soft, fit)) is not None]
     kept = [fit for fit in right if _is_wheel(fit)]
     if not kept:
-        return Count((), Why.NO_WHEEL)
+        return Count((), Why.BLURRED if _blurred(picture) else Why.NO_WHEEL)
     if _overlapping(right):
         return Count((), Why.OVERLAP)
     if any(_inside_out(soft, fit) for fit in kept):
         return Count((), Why.INTERNAL)
     wheels = sorted((_counted(soft, fit) for fit in kept), key=lambda wheel: wheel.centre)
-    return Count(tuple(wheels), None if all(wheel.sure for wheel in wheels) else Why.UNSURE)
+    return Count(tuple(wheels), next((_why_not(wheel) for wheel in wheels if not wheel.sure), None))
+
+
+def _why_not(wheel: Counted) -> Why:
+    """What keeps a count from being sure."""
+    if wheel.seen < _SEEN:
+        return Why.HIDDEN
+    if 2 * np.pi * wheel.fit.radius / wheel.teeth < _FINE:
+        return Why.FINE
+    return Why.FAINT if wheel.fit.cover < _FAINT else Why.UNSURE
+
+
+def _blurred(picture: Picture) -> bool:
+    """Whether even its sharpest edges are wide."""
+    steep = np.hypot(*np.gradient(blurred(picture, 3)))
+    spread = float(np.quantile(picture, 0.98) - np.quantile(picture, 0.02))
+    return float(np.quantile(steep, 0.998)) < _SHARP * spread
 
 
 def _flat(picture: Picture) -> bool:
