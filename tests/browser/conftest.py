@@ -8,7 +8,7 @@ from typing import Any
 import httpx2
 import pytest
 import uvicorn
-from playwright.sync_api import BrowserContext, BrowserType, Page, expect
+from playwright.sync_api import BrowserContext, BrowserType, Page, Request, expect
 
 from tests.served import serve
 from valleywind.api.app import make_app
@@ -90,8 +90,28 @@ def window(
 def context(window: BrowserContext, address: str) -> Iterator[BrowserContext]:
     """That window with nothing kept in it by the tests before: no pages, no preferences."""
     before = window.pages
+    sent: list[Request] = []
+
+    def answered(request: Request) -> None:
+        if request in sent:
+            sent.remove(request)
+
+    def begun(request: Request) -> None:
+        if request.method != "GET":
+            sent.append(request)
+
+    heard = {"request": begun, "requestfinished": answered, "requestfailed": answered}
+    for event, told in heard.items():
+        window.on(event, told)  # type: ignore[call-overload]
     yield window
     pages = [page for page in window.pages if page not in before]
+    # What a test sent last is done before the next one begins: it would land in that one's shop.
+    tries = PATIENCE // 50
+    while sent and pages and tries:
+        pages[-1].wait_for_timeout(50)
+        tries -= 1
+    for event, told in heard.items():
+        window.remove_listener(event, told)
     origins = {address, *("/".join(page.url.split("/")[:3]) for page in pages if page.url.startswith("http"))}
     if pages:
         session = window.new_cdp_session(pages[-1])
