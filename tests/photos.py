@@ -16,7 +16,7 @@ Point = tuple[float, float]
 @dataclass(frozen=True)
 class Wheel:
     """across: diameter over the tips, px; bore: px; broken: teeth that are gone but for a stump; spokes: holes in the
-    web."""
+    web; key: width of the keyway, px."""
 
     teeth: int
     middle: Point = (500, 375)
@@ -26,6 +26,7 @@ class Wheel:
     spokes: int = 0
     turned: float = 0.1
     light: int = 170
+    key: float = 0
 
 
 @dataclass(frozen=True)
@@ -81,6 +82,9 @@ def photograph(scene: Scene) -> np.ndarray:
         shadows.polygon([(x + shift, y + shift * 0.6) for x, y in rim], fill=int(scene.ground * 0.45))
         draw.polygon(rim, fill=wheel.light)
         _disc(draw, wheel.middle, wheel.bore / 2, 30)
+        if wheel.key:
+            x, y, half = wheel.middle[0] * _FINE, wheel.middle[1] * _FINE, wheel.key / 2 * _FINE
+            draw.rectangle((x - half, y - wheel.bore * 0.64 * _FINE, x + half, y), fill=30)
         for n in range(wheel.spokes):
             angle, out = n * 2 * math.pi / wheel.spokes, wheel.across * 0.28
             hole = (wheel.middle[0] + out * math.cos(angle), wheel.middle[1] + out * math.sin(angle))
@@ -151,11 +155,11 @@ def by_chance(seed: int) -> Scene:
 
 def of_the_demo() -> dict[str, Scene]:
     """Wheels of the demo shop, with their bores as on record: what the count is tried with where no camera is."""
-    plover = Wheel(57, (500, 375), 600, 600 * 22.225 / (59 * 25.4 / 12), turned=0.03)
-    curlew = Wheel(33, (500, 380), 560, 560 * 8 / (35 * 0.8), broken=(12,), turned=0.2, light=150)
-    avocet = Wheel(71, (480, 370), 620, 620 * 25 / (73 * 2), spokes=6, turned=0.5, light=190)
-    heron = Wheel(40, (290, 330), 400, 400 * 22 / (42 * 1.5), turned=0.4)
-    smaller = Wheel(28, (740, 470), 400 * 30 / 42, 400 * 22 / (42 * 1.5), turned=0.1)
+    plover = Wheel(57, (500, 375), 600, 600 * 22.225 / (59 * 25.4 / 12), turned=0.03, key=23)
+    curlew = Wheel(33, (500, 380), 560, 560 * 8 / (35 * 0.8), broken=(12,), turned=0.2, light=150, key=60)
+    avocet = Wheel(71, (480, 370), 620, 620 * 25 / (73 * 2), spokes=6, turned=0.5, light=190, key=25)
+    heron = Wheel(40, (290, 330), 400, 400 * 22 / (42 * 1.5), turned=0.4, key=38)
+    smaller = Wheel(28, (740, 470), 400 * 30 / 42, 400 * 22 / (42 * 1.5), turned=0.1, key=38)
     return {
         "plover-57": Scene((plover,)),
         "curlew-33": Scene((curlew,), ground=70, tilt=8, about=1.0, seed=3),

@@ -11,7 +11,7 @@ from PIL import Image, ImageDraw, ImageFilter
 
 from tests.photos import Scene, Wheel, as_jpeg, by_chance, outline, photograph, seen_at
 from valleywind.core.teeth.photo.counting import Count, Counted, Why, count
-from valleywind.core.teeth.photo.measuring import Diameters, Known, between, diameters, in_pixels, openings
+from valleywind.core.teeth.photo.measuring import Diameters, Known, between, diameters, has_keyway, in_pixels, openings
 from valleywind.core.teeth.photo.plane import Plane, tilted, unrolled
 from valleywind.core.teeth.photo.smooth import Picture
 
@@ -185,6 +185,13 @@ def test_what_is_no_single_outer_wheel_is_told(light: Picture, why: Why) -> None
     found = count(light)
     assert found.wheels == ()
     assert found.why is why
+
+
+@pytest.mark.parametrize(("key", "tilt", "grease"), [(0, 0, 0), (32, 0, 0), (32, 20, 0), (0, 20, 0), (0, 0, 3)])
+def test_a_keyway_is_told(key: float, tilt: float, grease: int) -> None:
+    light = photograph(Scene((Wheel(57, key=key),), tilt=tilt, grease=grease, seed=8))
+    (one,) = count(light).wheels
+    assert has_keyway(light, one, in_pixels(light, one)) == bool(key)
 
 
 def half_hidden() -> Picture:

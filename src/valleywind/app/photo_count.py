@@ -4,7 +4,16 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from valleywind.core.teeth.photo.counting import Count, Counted, count
-from valleywind.core.teeth.photo.measuring import Diameters, InPixels, Known, between, diameters, in_pixels, openings
+from valleywind.core.teeth.photo.measuring import (
+    Diameters,
+    InPixels,
+    Known,
+    between,
+    diameters,
+    has_keyway,
+    in_pixels,
+    openings,
+)
 from valleywind.core.teeth.photo.smooth import Picture
 from valleywind.core.units import Unit, parse_length
 
@@ -37,11 +46,13 @@ class Lengths:
 
 @dataclass(frozen=True)
 class Measured:
-    """A wheel that was counted. sizes: None where no length is known or seen; openings: in its web, 0 for none seen."""
+    """A wheel that was counted. sizes: None where no length is known or seen; openings: in its web, 0 for none seen;
+    keyway: whether one is seen in its bore."""
 
     wheel: Counted
     sizes: Diameters | None
     openings: int
+    keyway: bool
 
 
 def lengths_mm(typed: Mapping[str, str], bare: Unit) -> dict[str, float]:
@@ -60,5 +71,5 @@ def count_photo(
         seen = in_pixels(picture, wheel)
         known = lengths.of(wheel, seen)
         sizes = diameters(seen, known) if known is not None else None
-        measured.append(Measured(wheel, sizes, openings(picture, wheel, seen)))
+        measured.append(Measured(wheel, sizes, openings(picture, wheel, seen), has_keyway(picture, wheel, seen)))
     return found, measured

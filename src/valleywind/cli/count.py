@@ -46,7 +46,7 @@ def count_command(
         return
     for one in measured:
         more = f" It measures {words.sizes(one.sizes, Units.MM)}." if one.sizes is not None else ""
-        typer.echo(f"{words.wheel(one.wheel, one.openings)}{more}")
+        typer.echo(f"{words.wheel(one.wheel, one.openings, one.keyway)}{more}")
     if says:
         typer.echo(says)
 
@@ -56,7 +56,7 @@ def _wheel(measured: Measured, scale: float) -> dict[str, Any]:
     plain: dict[str, Any] = {
         "teeth": one.teeth, "sure": one.sure, "certainty": one.certainty,
         "centre": [round(part * scale) for part in one.centre], "doubtful": list(one.doubtful),
-        "openings": measured.openings,
+        "openings": measured.openings, "keyway": measured.keyway,
     }  # fmt: skip
     if sizes is not None:
         plain |= {

@@ -41,6 +41,7 @@ class PhotoWheelOut(BaseModel):
     tip_mm: float | None = Field(description="Diameter over the tips; null where no length is known")
     tip_off_mm: float | None = Field(description="By how much that may be off")
     bore_mm: float | None = Field(description="Diameter of its bore; null where no length is known or no bore is seen")
+    keyway: bool = Field(description="A keyway is seen in its bore")
     openings: int = Field(description="Holes in its web, or openings between its spokes; 0 where none are seen")
     x: Part
     y: Part
@@ -97,16 +98,16 @@ def _wheel(measured: Measured, seen: Light, units: Units) -> PhotoWheelOut:
     one, sizes = measured.wheel, measured.sizes
     fit = one.fit
     x, y = fit.plane.seen(np.full(one.teeth, fit.radius + 1.5 * fit.half), one.places)
-    middle = seen.part(*one.centre)
+    middle, text = seen.part(*one.centre), words.wheel(one, measured.openings, measured.keyway)
     marks = [
         ToothMark(x=round(across, 5), y=round(down, 5), doubtful=n + 1 in one.doubtful)
         for n, (across, down) in enumerate(seen.part(float(a), float(b)) for a, b in zip(x, y, strict=True))
     ]
     return PhotoWheelOut(
-        teeth=one.teeth, sure=one.sure, certainty=one.certainty, text=words.wheel(one, measured.openings),
+        teeth=one.teeth, sure=one.sure, certainty=one.certainty, text=text,
         sizes=words.sizes(sizes, units) if sizes else "", tip_mm=round(sizes.tip, 3) if sizes else None,
         tip_off_mm=round(sizes.tip_off, 3) if sizes else None,
         bore_mm=round(sizes.bore, 3) if sizes and sizes.bore is not None else None,
-        openings=measured.openings, x=middle[0], y=middle[1],
+        openings=measured.openings, keyway=measured.keyway, x=middle[0], y=middle[1],
         marks=marks,
     )  # fmt: skip

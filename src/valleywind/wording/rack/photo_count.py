@@ -31,10 +31,10 @@ def says(found: Count, measured: Sequence[Diameters | None], asked: bool) -> str
     return _NOT_SEEN if asked and any(one is None for one in measured) else ""
 
 
-def wheel(one: Counted, openings: int = 0) -> str:
-    """`57 teeth`, `57 teeth, not sure`; which teeth are doubtful; and what is in its web."""
+def wheel(one: Counted, openings: int = 0, keyway: bool = False) -> str:
+    """`57 teeth`, `57 teeth, not sure`; which teeth are doubtful; and what is in its web and bore."""
     holes = f" In its web: {openings} holes, or openings between spokes." if openings else ""
-    return _teeth(one) + holes
+    return _teeth(one) + holes + (" A keyway is in its bore." if keyway else "")
 
 
 def _teeth(one: Counted) -> str:

@@ -19,6 +19,8 @@ _CLEAR = 0.006
 # Where a finger shows an end of a length; and the shortest length that says anything, px.
 _SHOWN_OFF, _SHORTEST = 2.0, 20.0
 FEWEST_OPENINGS, MOST_OPENINGS = 3, 12
+# A keyway takes so many degrees of the bore, which is so large, px, where one is looked for.
+_KEYWAY, _LEAST_BORE = (10, 60), 40.0
 # Points round a ring of the web; what share of all that goes to and fro there is of so many openings, how bright it is.
 _ROUND, _OF_THE_WEB, _CONTRAST = 256, 0.6, 0.12
 
@@ -102,6 +104,22 @@ def openings(picture: Picture, wheel: Counted, seen: InPixels) -> int:
     n = FEWEST_OPENINGS + int(np.argmax(best[FEWEST_OPENINGS : MOST_OPENINGS + 1]))
     share = float(best[n : _ROUND // 4 : n].sum())
     return n if share > _OF_THE_WEB * whole and 4 * np.sqrt(share) > _CONTRAST else 0
+
+
+def has_keyway(picture: Picture, wheel: Counted, seen: InPixels) -> bool:
+    """Whether one keyway is seen in its bore: a part of the ring just outside of it that looks as the bore does."""
+    if seen.bore is None or seen.bore < _LEAST_BORE:
+        return False
+    radius = seen.bore / 2
+    parts = (np.linspace(0.6, 0.85, 8), np.linspace(1.07, 1.15, 6), np.linspace(1.25, 1.4, 8))
+    inside, beside, outside = (unrolled(picture, wheel.fit.plane, radius * part, 360)[0].mean(0) for part in parts)
+    empty, web = float(np.median(inside)), float(np.median(outside))
+    if abs(empty - web) < _CONTRAST / 2:
+        return False
+    cut = np.abs(beside - empty) < 0.4 * abs(empty - web)
+    begins = np.flatnonzero(cut & ~np.roll(cut, 1))
+    runs = [int(np.argmin(np.roll(cut, -int(begin)))) for begin in begins if not cut.all()]
+    return len(runs) == 1 and _KEYWAY[0] <= runs[0] <= _KEYWAY[1]
 
 
 def _edge(picture: Picture, wheel: Counted, places: Array, first: float, last: float) -> float | None:
