@@ -83,6 +83,10 @@ def test_the_rim_and_a_known_length_are_drawn_on_the_picture(page: Page, address
         drag((0.5, 0.5), (0.8, 0.5))
     assert "rim_x=" in asked[-1]
     expect(told).to_contain_text("53 teeth")
+    expect(dialog.get_by_text("Tap the middle of one tooth")).to_be_visible()
+    with page.expect_response("**/api/rack/count*"):
+        drag((0.7985, 0.5), (0.7985, 0.5))
+    assert "tooth_x=" in asked[-1]
     dialog.get_by_label("Known length").select_option("a line in the picture")
     dialog.get_by_label("How long").fill("73 mm")
     expect(dialog.get_by_text("Draw a line over that length in the picture.")).to_be_visible()

@@ -10,7 +10,7 @@ import pytest
 from PIL import Image, ImageDraw, ImageFilter
 
 from tests.photos import Scene, Wheel, as_jpeg, by_chance, outline, photograph, seen_at
-from valleywind.core.teeth.photo.counting import Count, Counted, Why, count
+from valleywind.core.teeth.photo.counting import Count, Counted, Shown, Why, count
 from valleywind.core.teeth.photo.measuring import Diameters, Known, between, diameters, has_keyway, in_pixels, openings
 from valleywind.core.teeth.photo.plane import Plane, tilted, unrolled
 from valleywind.core.teeth.photo.smooth import Picture
@@ -235,9 +235,19 @@ def test_the_same_picture_as_a_file_is_counted_alike() -> None:
 
 def test_a_person_may_show_the_middle_and_the_rim() -> None:
     light = photograph(Scene((PLAIN,)))
-    assert counted(count(light, (503, 372))) == [57]
-    assert counted(count(light, (503, 372), rim=296)) == [57]
-    assert counted(count(light, (503, 372), rim=140)) == [], "no teeth end there"
+    assert counted(count(light, Shown((503, 372)))) == [57]
+    assert counted(count(light, Shown((503, 372), rim=296))) == [57]
+    assert counted(count(light, Shown((503, 372), rim=140))) == [], "no teeth end there"
+
+
+@pytest.mark.parametrize(("turn", "fits"), [(0.0, True), (0.2, True), (0.5, False)])
+def test_a_count_that_has_no_tooth_where_one_is_shown_is_not_it(turn: float, fits: bool) -> None:
+    """A finger on a tooth, a fifth of the pitch beside it, and on a gap."""
+    light = photograph(Scene((PLAIN,)))
+    angle = PLAIN.turned + (9 + turn) * 2 * np.pi / 57
+    tooth = (500 + 295 * np.cos(angle), 375 + 295 * np.sin(angle))
+    found = count(light, Shown((500, 375), 300, tooth))
+    assert (counted(found) == [57]) == fits
 
 
 @pytest.mark.parametrize("tilt", [0, 25])

@@ -80,6 +80,7 @@ export function useCountPhoto(units: Units) {
       line?: { from: Place; to: Place };
       at?: Place;
       rim?: Place;
+      tooth?: Place;
     }): Promise<Schemas["PhotoCountOut"]> => {
       const query = new URLSearchParams({ units });
       const put = (name: string, place?: Place) => {
@@ -94,6 +95,7 @@ export function useCountPhoto(units: Units) {
       }
       put("", asked.at);
       put("rim_", asked.rim);
+      put("tooth_", asked.tooth);
       const response = await sendPicture(`/api/rack/count?${query}`, asked.file);
       return (await response.json()) as Schemas["PhotoCountOut"];
     },

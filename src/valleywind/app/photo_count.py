@@ -3,7 +3,8 @@
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from valleywind.core.teeth.photo.counting import Count, Counted, count
+from valleywind.core.teeth.photo.counting import Count, Counted, Shown, count
+from valleywind.core.teeth.photo.fit import Point
 from valleywind.core.teeth.photo.measuring import (
     Diameters,
     InPixels,
@@ -16,8 +17,6 @@ from valleywind.core.teeth.photo.measuring import (
 )
 from valleywind.core.teeth.photo.smooth import Picture
 from valleywind.core.units import Unit, parse_length
-
-Point = tuple[float, float]
 
 
 @dataclass(frozen=True)
@@ -61,11 +60,9 @@ def lengths_mm(typed: Mapping[str, str], bare: Unit) -> dict[str, float]:
     return {field: float(parse_length(text, bare, field).mm) for field, text in typed.items() if text.strip()}
 
 
-def count_photo(
-    picture: Picture, lengths: Lengths, at: Point | None = None, rim: float | None = None
-) -> tuple[Count, list[Measured]]:
-    """Count and measure the wheels of a picture. at, rim: as `count` takes them."""
-    found = count(picture, at, rim)
+def count_photo(picture: Picture, lengths: Lengths, shown: Shown | None = None) -> tuple[Count, list[Measured]]:
+    """Count and measure the wheels of a picture. shown: of one, by a person."""
+    found = count(picture, shown)
     measured = []
     for wheel in found.wheels:
         seen = in_pixels(picture, wheel)

@@ -52,7 +52,7 @@ function Counting({
   const [known, setKnown] = useState<KnownInPhoto>("bore");
   const [typed, setTyped] = useState("");
   const [line, setLine] = useState<Line>();
-  const [shown, setShown] = useState<{ at: Place; rim?: Place }>();
+  const [shown, setShown] = useState<{ at: Place; rim?: Place; tooth?: Place }>();
   const count = useCountPhoto(units);
   const wrong = refusedAt(count.error);
   const problem = wrong(known);
@@ -73,6 +73,7 @@ function Counting({
       line: asked.line,
       at: asked.shown?.at,
       rim: asked.shown?.rim,
+      tooth: asked.shown?.tooth,
     });
   };
   const take = (file: File, bore?: string) => {
@@ -89,7 +90,7 @@ function Counting({
     const file = [...(files ?? [])].find((one) => one.type.startsWith("image/"));
     if (file) take(file);
   };
-  const show = (next: { at: Place; rim?: Place }) => {
+  const show = (next: NonNullable<typeof shown>) => {
     setShown(next);
     if (picture) ask(picture.file, { shown: next });
   };
@@ -140,8 +141,9 @@ function Counting({
             address={picture.address}
             wheels={count.data?.wheels ?? []}
             line={known === "length" ? line : shown?.rim && { from: shown.at, to: shown.rim }}
+            tooth={shown?.tooth}
             label="Show the middle of a wheel"
-            tap={(at) => show({ at })}
+            tap={(place) => show(shown?.rim ? { ...shown, tooth: place } : { at: place })}
             drag={(drawn) => {
               if (known !== "length") return show({ at: drawn.from, rim: drawn.to });
               setLine(drawn);
@@ -153,7 +155,9 @@ function Counting({
           <p className="mt-1 text-fine text-soft">
             {known === "length"
               ? "Drag over the known length, which lies beside the wheel: a ruler, a coin, another wheel."
-              : "Tap the middle of a wheel, or drag from its middle to its tips, where it is not found."}
+              : shown?.rim
+                ? "Tap the middle of one tooth, or drag again."
+                : "Tap the middle of a wheel, or drag from its middle to its tips, where it is not found."}
           </p>
         )}
         {lacksLine && picture && (

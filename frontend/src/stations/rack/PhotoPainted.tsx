@@ -26,14 +26,16 @@ export function PhotoPainted({
   address,
   wheels,
   line,
+  tooth,
   label,
   tap,
   drag,
 }: {
   address: string;
   wheels: Wheel[];
-  /** A line that was drawn before. */
+  /** A line that was drawn before, and a tooth that was shown. */
   line?: Line;
+  tooth?: Place;
   label: string;
   tap: (place: Place) => void;
   drag: (line: Line) => void;
@@ -80,6 +82,12 @@ export function PhotoPainted({
           </button>
           <div aria-hidden className="pointer-events-none absolute inset-0">
             {shown && <Drawn line={shown} />}
+            {tooth && (
+              <span
+                className="absolute -translate-x-1/2 -translate-y-1/2 rounded-full border-2 border-[#f7f6f0] p-2 outline-2 outline-[#1d2a28]"
+                style={{ left: `${tooth.x * 100}%`, top: `${tooth.y * 100}%` }}
+              />
+            )}
             {wheels.flatMap((wheel, w) =>
               wheel.marks.map((mark, n) => (
                 <Mark key={`${w} ${n}`} mark={mark} number={n + 1} teeth={wheel.teeth} />

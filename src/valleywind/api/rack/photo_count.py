@@ -9,8 +9,10 @@ from pydantic import BaseModel, Field
 from valleywind.api.access import LONG
 from valleywind.api.parameters import InUnits
 from valleywind.api.problems import RESPONSES
-from valleywind.app.photo_count import Lengths, Measured, Point, count_photo, lengths_mm
+from valleywind.app.photo_count import Lengths, Measured, count_photo, lengths_mm
 from valleywind.core.refusal import Refused
+from valleywind.core.teeth.photo.counting import Shown
+from valleywind.core.teeth.photo.fit import Point
 from valleywind.formats.photograph import Circle, Light, light
 from valleywind.wording.numbers import Units
 from valleywind.wording.rack import photo_count as words
@@ -21,6 +23,7 @@ Part = Annotated[float, Field(description="Part of the picture's width or height
 Known = Annotated[str, Query(max_length=40, description="As typed, with its unit; empty where it is not known")]
 Tapped = Annotated[float | None, Query(ge=0, le=1, description="Where the middle of a wheel is, if somebody shows it")]
 OnRim = Annotated[float | None, Query(ge=0, le=1, description="A point on its tips, if somebody shows that too")]
+OnTooth = Annotated[float | None, Query(ge=0, le=1, description="The middle of one of its teeth, if that is shown")]
 End = Annotated[float | None, Query(ge=0, le=1, description="An end of the known length in the picture")]
 
 
@@ -67,6 +70,8 @@ def count_in_photo(
     y: Tapped = None,
     rim_x: OnRim = None,
     rim_y: OnRim = None,
+    tooth_x: OnTooth = None,
+    tooth_y: OnTooth = None,
     units: InUnits = Units.MM,
 ) -> PhotoCountOut:
     """Count the wheels of a photograph. Its bore, its diameter over the tips, or a length that lies beside it between
@@ -87,7 +92,8 @@ def count_in_photo(
     lengths = Lengths(known.get("bore"), known.get("tip"), line)
     at, on_rim = point(x, y), point(rim_x, rim_y)
     rim = float(np.hypot(on_rim[0] - at[0], on_rim[1] - at[1])) if at and on_rim else None
-    found, measured = count_photo(seen.brightness, lengths, at, rim)
+    shown = Shown(at, rim, point(tooth_x, tooth_y)) if at else None
+    found, measured = count_photo(seen.brightness, lengths, shown)
     return PhotoCountOut(
         wheels=[_wheel(one, seen, units) for one in measured],
         says=words.says(found, [one.sizes for one in measured], lengths.given),

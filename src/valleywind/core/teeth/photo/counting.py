@@ -7,7 +7,7 @@ from enum import StrEnum
 import numpy as np
 
 from valleywind.core.interrupt import checkpoint
-from valleywind.core.teeth.photo.fit import FEWEST, Fit, evened, fitted, guesses
+from valleywind.core.teeth.photo.fit import FEWEST, Fit, Point, evened, fitted, guesses
 from valleywind.core.teeth.photo.middles import Middle, middles
 from valleywind.core.teeth.photo.plane import Plane, unrolled
 from valleywind.core.teeth.photo.rings import FEWEST_PIXELS, Ring, rings
@@ -93,9 +93,18 @@ class Count:
     why: Why | None = None
 
 
-def count(picture: Picture, at: tuple[float, float] | None = None, rim: float | None = None) -> Count:
-    """Count the wheels of a picture. at: the middle of one, px, where a person shows it; rim: and how far from there
-    its teeth end."""
+@dataclass(frozen=True)
+class Shown:
+    """What a person shows of a wheel, px. middle; rim: how far from there its teeth end, and tooth: where one of them
+    is, None where that is not shown."""
+
+    middle: Point
+    rim: float | None = None
+    tooth: Point | None = None
+
+
+def count(picture: Picture, shown: Shown | None = None) -> Count:
+    """Count the wheels of a picture; the one that a person shows, if any."""
     if min(picture.shape) < 80:
         return Count((), Why.SMALL)
     if _flat(picture):
@@ -103,7 +112,7 @@ def count(picture: Picture, at: tuple[float, float] | None = None, rim: float | 
     if float(np.quantile(picture, 0.99) - np.quantile(picture, 0.01)) < 0.02:
         return Count((), Why.PLAIN)
     soft = blurred(picture, 3)
-    fits = _fits(soft, [Middle(*at, 99.0)] if at else middles(soft, _MIDDLES), rim)
+    fits = _fits(soft, [Middle(*shown.middle, 99.0)] if shown else middles(soft, _MIDDLES), shown)
     right = [one for fit in fits if (one := _righted(soft, fit)) is not None]
     kept = [fit for fit in right if _is_wheel(fit)]
     if not kept:
@@ -137,9 +146,9 @@ def _flat(picture: Picture) -> bool:
     return float((np.abs(np.diff(picture, axis=1)) < 1e-4).mean()) > 0.75
 
 
-def _fits(picture: Picture, some: list[Middle], rim: float | None) -> list[Fit]:
-    """The wheels about these middles: square to them first; where no wheel is clear, at a tilt about the first ones.
-    rim: how far from the middle the teeth end, px, where that is known."""
+def _fits(picture: Picture, some: list[Middle], shown: Shown | None) -> list[Fit]:
+    """The wheels about these middles: square to them first; where no wheel is clear, at a tilt about the first ones."""
+    rim, tooth = (shown.rim, shown.tooth) if shown else (None, None)
     found: list[Fit] = []
     for middle in some:
         checkpoint()
@@ -148,12 +157,12 @@ def _fits(picture: Picture, some: list[Middle], rim: float | None) -> list[Fit]:
         if any(_within(middle, fit) for fit in found):
             continue
         square = _within_rim(rings(picture, Plane(np.array([middle.x, middle.y]))), rim)
-        fit = _best_of(picture, square, _TRIED, 2)
+        fit = _best_of(picture, square, _TRIED, 2, tooth)
         if fit is not None and fit.worth >= _WHEEL and len(found) < MOST_WHEELS:
             found.append(fit)
     if any(_clear(fit) for fit in found):
         return found
-    tilted = [_about(picture, middle, rim) for middle in some[:2] if middle.votes >= _AS_MANY * some[0].votes]
+    tilted = [_about(picture, middle, rim, tooth) for middle in some[:2] if middle.votes >= _AS_MANY * some[0].votes]
     for other in tilted:
         if other is None or not _is_wheel(other):
             continue
@@ -171,7 +180,7 @@ def _within_rim(some: Iterable[Ring], rim: float | None) -> list[Ring]:
     return [ring for ring in some if rim is None or _NEAR_RIM[0] * rim < ring.radius < _NEAR_RIM[1] * rim]
 
 
-def _about(picture: Picture, middle: Middle, rim: float | None) -> Fit | None:
+def _about(picture: Picture, middle: Middle, rim: float | None, tooth: Point | None) -> Fit | None:
     """The best wheel about this middle that is seen at a tilt."""
     likely: list[Ring] = []
     for ring in sorted(_within_rim(tilted_rings(picture, np.array([middle.x, middle.y])), rim), key=_chance):
@@ -182,7 +191,7 @@ def _about(picture: Picture, middle: Middle, rim: float | None) -> Fit | None:
             likely.append(ring)
         if len(likely) == 2 * _TRIED:
             break
-    return _best_of(picture, likely, 2 * _TRIED, 3)
+    return _best_of(picture, likely, 2 * _TRIED, 3, tooth)
 
 
 def _chance(ring: Ring) -> float:
@@ -190,9 +199,9 @@ def _chance(ring: Ring) -> float:
     return float(_RINGS_CHANCE / np.sqrt(ring.teeth)) - ring.worth
 
 
-def _best_of(picture: Picture, some: Sequence[Ring], tried: int, most: int) -> Fit | None:
+def _best_of(picture: Picture, some: Sequence[Ring], tried: int, most: int, tooth: Point | None) -> Fit | None:
     """The best fit of the rings whose teeth agree best. tried: of so many rings it is looked at; most: so many are
-    fitted."""
+    fitted; tooth: where one is."""
     likely = []
     for ring in sorted(some, key=_chance)[:tried]:
         checkpoint()
@@ -204,7 +213,7 @@ def _best_of(picture: Picture, some: Sequence[Ring], tried: int, most: int) -> F
                 likely.append((worth, even, found))
     fits: list[Fit] = []
     for _, ring, found in sorted(likely, key=lambda one: -one[0])[:most]:
-        fits.append(fitted(picture, ring, found[:5]))
+        fits.append(fitted(picture, ring, found[:5], tooth))
         if fits[-1].worth >= _SURE:
             break
     return max(fits, key=lambda fit: fit.worth - _CHANCE / np.sqrt(fit.teeth), default=None)

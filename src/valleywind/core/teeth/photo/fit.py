@@ -32,6 +32,9 @@ _ALL_OF, _LEAST_COVER = 30.0, 0.35
 _AGAIN, _FITTED = 0.7, 0.985
 # What agrees no better than this when it is fitted half will not come to anything.
 _BY_THEN, _HOPELESS = 2, 0.45
+# Parts of the pitch by which a finger may miss a tooth.
+_NEAR_TOOTH = 0.3
+Point = tuple[float, float]
 _ANGLES = np.arange(_COARSE) * (2 * np.pi / _COARSE)
 
 
@@ -106,8 +109,30 @@ def evened(picture: Picture, ring: Ring) -> Ring:
     return replace(ring, radius=centred(picture, ring.plane, ring.radius, ring.teeth, min(1024, _around(ring.teeth))))
 
 
-def fitted(picture: Picture, ring: Ring, some: Sequence[Guess]) -> Fit:
-    """The best of these guesses, fitted, with the best of another count beside it."""
+def fitted(picture: Picture, ring: Ring, some: Sequence[Guess], tooth: Point | None = None) -> Fit:
+    """The best of these guesses, fitted, with the best of another count beside it. tooth: where one is seen to be, px;
+    what has none there is worth nothing."""
+    return _with_the_next([_at_tooth(fit, tooth) for fit in _every(picture, ring, some)])
+
+
+def _at_tooth(fit: Fit, tooth: Point | None) -> Fit:
+    if tooth is None:
+        return fit
+    right, down = fit.plane.flat(*tooth)
+    # In parts of the pitch, how far the nearest tooth stands from there.
+    turned = fit.teeth * np.arctan2(down, right) + np.angle(fit.shown.wave.sum())
+    away = abs(float(np.angle(np.exp(1j * turned)))) / (2 * np.pi)
+    return fit if away < _NEAR_TOOTH else replace(fit, worth=0.0)
+
+
+def _with_the_next(fits: Sequence[Fit]) -> Fit:
+    best = max(fits, key=lambda fit: fit.worth)
+    other = max((fit for fit in fits if fit.teeth != best.teeth), key=lambda fit: fit.worth, default=None)
+    return replace(best, next_worth=other.worth, next_teeth=other.teeth) if other else best
+
+
+def _every(picture: Picture, ring: Ring, some: Sequence[Guess]) -> list[Fit]:
+    """These guesses, fitted, as far as that is worth while, and what is beside the best of them."""
     fits = [_fit(picture, ring, some[0])]
     others = [guess for guess in some if guess.teeth != some[0].teeth]
     fits += [_fit(picture, ring, guess) for guess in others[:1]]
@@ -122,8 +147,7 @@ def fitted(picture: Picture, ring: Ring, some: Sequence[Guess]) -> Fit:
         best = max(fits, key=lambda fit: fit.worth)
         if best is before:
             break
-    other = max((fit for fit in fits if fit.teeth != best.teeth), key=lambda fit: fit.worth, default=None)
-    return replace(best, next_worth=other.worth, next_teeth=other.teeth) if other else best
+    return fits
 
 
 def _beside(picture: Picture, fit: Fit) -> list[Fit]:
