@@ -66,10 +66,11 @@ export function useChangeRack() {
   });
 }
 
-/** Wheels counted in a picture. bore: as typed; at: where a person shows the middle, parts of its width and height. */
 /** Which length of a picture is known. */
 export type KnownInPhoto = "bore" | "tip" | "length";
 
+/** Wheels counted in a picture. typed: the known length; line: where it lies; at, rim, tooth: the middle of a wheel, its
+ * tips and a tooth where a person shows them. Places are parts of the picture's width and height. */
 export function useCountPhoto(units: Units) {
   type Place = { x: number; y: number };
   return useMutation({

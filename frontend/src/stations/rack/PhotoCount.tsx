@@ -64,8 +64,9 @@ function Counting({
     },
     [picture],
   );
-  const ask = (file: File, more: { typed?: string; shown?: typeof shown; line?: Line }) => {
-    const asked = { known, typed, shown, line, ...more };
+  const now = { known, typed, shown, line };
+  const ask = (file: File, more: Partial<typeof now>) => {
+    const asked = { ...now, ...more };
     count.mutate({
       file,
       known: asked.known,
@@ -80,11 +81,11 @@ function Counting({
     setPicture({ file, address: URL.createObjectURL(file) });
     setShown(undefined);
     setLine(undefined);
-    if (bore !== undefined) {
-      setKnown("bore");
-      setTyped(bore);
-      count.mutate({ file, known: "bore", typed: bore });
-    } else ask(file, { shown: undefined, line: undefined });
+    const fresh = { shown: undefined, line: undefined };
+    if (bore === undefined) return ask(file, fresh);
+    setKnown("bore");
+    setTyped(bore);
+    ask(file, { ...fresh, known: "bore", typed: bore });
   };
   const first = (files: FileList | undefined | null) => {
     const file = [...(files ?? [])].find((one) => one.type.startsWith("image/"));

@@ -16,7 +16,7 @@ from valleywind.core.teeth.photo.tilts import tilted_rings
 
 MOST_WHEELS = 6
 _MIDDLES = 7
-# The second middle is looked at from all sides where it has as good as so many votes as the first.
+# Tilts are tried about the second middle too where it has as good as so many votes as the first.
 _AS_MANY = 0.95
 # Of tilts under which a ring has nearly the same radius and count, px and teeth, so many are tried.
 _ALIKE, _OF_A_KIND = 10, 3

@@ -39,7 +39,8 @@ def tilted_rings(picture: Picture, centre: Array) -> Iterator[Ring]:
     shares = shares + 1.3 * _shares(even_edges(rows, there, beside), there)
     teeth = np.arange(_FEWEST, shares.shape[2] - 8)
     room = 2 * np.pi * radii[:, None] / (_APART * teeth)[None, :]
-    for plane, distance in _planes(centre, float(radii[-1])):
+    distance = float(radii[-1])
+    for plane in _planes(centre, distance):
         checkpoint()
         worth = _worth(shares, radii, teeth, plane, distance)
         worth[room < FEWEST_PIXELS] = 0
@@ -53,7 +54,7 @@ def tilted_rings(picture: Picture, centre: Array) -> Iterator[Ring]:
             worth[max(0, int(row) - 8) : int(row) + 9, max(0, int(column) - 2) : int(column) + 3] = 0
 
 
-def _planes(centre: Array, distance: float) -> Iterator[tuple[Plane, float]]:
+def _planes(centre: Array, distance: float) -> Iterator[Plane]:
     """The tilts that are tried: perspective as it is at this distance from the middle, px."""
     for across in _ACROSS:
         for n in range(_WAYS):
@@ -62,7 +63,7 @@ def _planes(centre: Array, distance: float) -> Iterator[tuple[Plane, float]]:
             sine = np.sqrt(1 - across * across)
             for nearer in _NEARER:
                 side = np.array([np.cos(along), np.sin(along)]) * (nearer * sine / distance)
-                yield Plane(flat.centre, flat.stretch, side), distance
+                yield Plane(flat.centre, flat.stretch, side)
 
 
 def _worth(shares: Array, radii: Array, teeth: Array, plane: Plane, distance: float) -> Array:
