@@ -16,7 +16,7 @@ Point = tuple[float, float]
 @dataclass(frozen=True)
 class Wheel:
     """across: diameter over the tips, px; bore: px; broken: teeth that are gone but for a stump; spokes: holes in the
-    web; key: width of the keyway, px."""
+    web; key: width of the keyway, px; chain: a chain wheel."""
 
     teeth: int
     middle: Point = (500, 375)
@@ -27,6 +27,7 @@ class Wheel:
     turned: float = 0.1
     light: int = 170
     key: float = 0
+    chain: bool = False
 
 
 @dataclass(frozen=True)
@@ -60,6 +61,22 @@ def outline(wheel: Wheel) -> list[Point]:
     return points
 
 
+def chain_outline(wheel: Wheel) -> list[Point]:
+    """The rim of a chain wheel: seats for rollers of two thirds of the pitch, and teeth that narrow towards a tip three
+    tenths of the pitch further out."""
+    turn = 2 * math.pi / wheel.teeth
+    middle = wheel.across / 2 / (1 + 0.3 * turn)
+    seat = [(-0.335 * math.cos(math.pi * n / 16), -0.335 * math.sin(math.pi * n / 16)) for n in range(17)]
+    rises = [(0.335 + 0.02 * out + 0.1 * (out / 0.3) ** 1.5, out) for out in (0.1, 0.2, 0.3)]
+    gap = [(-part, out) for part, out in reversed(rises)] + seat + rises
+    points = []
+    for n in range(wheel.teeth):
+        for part, out in gap:
+            angle, radius = wheel.turned + (n + 0.5 + part) * turn, middle * (1 + out * turn)
+            points.append((wheel.middle[0] + radius * math.cos(angle), wheel.middle[1] + radius * math.sin(angle)))
+    return points
+
+
 def _disc(draw: ImageDraw.ImageDraw, middle: Point, radius: float, shade: int) -> None:
     x, y = (part * _FINE for part in middle)
     draw.ellipse((x - radius * _FINE, y - radius * _FINE, x + radius * _FINE, y + radius * _FINE), fill=shade)
@@ -77,7 +94,7 @@ def photograph(scene: Scene) -> np.ndarray:
     ground, faces = Image.new("L", fine, scene.ground), Image.new("L", fine, 0)
     shadows, draw = ImageDraw.Draw(ground), ImageDraw.Draw(faces)
     for wheel in scene.wheels:
-        rim = [(x * _FINE, y * _FINE) for x, y in outline(wheel)]
+        rim = [(x * _FINE, y * _FINE) for x, y in (chain_outline if wheel.chain else outline)(wheel)]
         shift = scene.shadow * _FINE
         shadows.polygon([(x + shift, y + shift * 0.6) for x, y in rim], fill=int(scene.ground * 0.45))
         draw.polygon(rim, fill=wheel.light)

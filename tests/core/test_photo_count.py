@@ -176,10 +176,13 @@ def internal_gear() -> Picture:
         (ring_of_holes(8, 40), Why.NO_WHEEL),
         (internal_gear(), Why.INTERNAL),
         (photograph(Scene((Wheel(40, (400, 375), 420, 90), Wheel(40, (700, 375), 420, 90)))), Why.OVERLAP),
+        (photograph(Scene((Wheel(19, chain=True),))), Why.CHAIN),
+        (photograph(Scene((Wheel(53, chain=True),), tilt=20, grease=2)), Why.CHAIN),
+        (photograph(Scene((Wheel(26, chain=True, light=110),), shadow=4)), Why.CHAIN),
         (face(), Why.NO_WHEEL),
         (spoked_ring(), Why.NO_WHEEL),
     ],
-    ids=["24 holes", "8 holes", "internal", "overlapping", "face", "spokes"],
+    ids=["24 holes", "8 holes", "internal", "overlapping", "chain", "chain tilted", "chain pale", "face", "spokes"],
 )
 def test_what_is_no_single_outer_wheel_is_told(light: Picture, why: Why) -> None:
     found = count(light)
@@ -238,6 +241,19 @@ def test_a_person_may_show_the_middle_and_the_rim() -> None:
     assert counted(count(light, Shown((503, 372)))) == [57]
     assert counted(count(light, Shown((503, 372), rim=296))) == [57]
     assert counted(count(light, Shown((503, 372), rim=140))) == [], "no teeth end there"
+
+
+def test_a_chain_wheel_that_is_shown_is_counted_but_not_for_sure() -> None:
+    found = count(photograph(Scene((Wheel(38, chain=True),))), Shown((500, 375), 300))
+    assert [(wheel.teeth, wheel.sure) for wheel in found.wheels] == [(38, False)]
+    assert found.why is Why.CHAIN
+
+
+def test_a_wheel_beside_a_chain_wheel_is_counted_alone() -> None:
+    both = Scene((Wheel(40, (260, 300), 380, 90), Wheel(34, (730, 440), 400, 100, chain=True)))
+    found = count(photograph(both))
+    assert [(wheel.teeth, wheel.sure) for wheel in found.wheels] == [(40, True)]
+    assert found.why is Why.CHAIN
 
 
 @pytest.mark.parametrize(("turn", "fits"), [(0.0, True), (0.2, True), (0.5, False)])

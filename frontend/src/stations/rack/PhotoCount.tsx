@@ -107,7 +107,6 @@ function Counting({
       >
         <p className="mt-1 text-soft">
           Take it from straight above, the whole wheel in the picture. Several wheels may lie apart.
-          A chain wheel is counted like any other.
         </p>
         <div className="mt-3 flex flex-wrap items-end gap-2">
           <FileButton label="Picture of a wheel" accept={ACCEPT} most={MOST} take={take}>

@@ -14,6 +14,10 @@ _WHY = {
     Why.SMALL: "This picture is too small: a tooth needs four pixels or more.",
     Why.OVERLAP: "Wheels overlap in this picture. Lay them apart.",
     Why.INTERNAL: "This looks like an internal gear. Only wheels with teeth outside are counted.",
+    Why.CHAIN: (
+        "This looks like a chain wheel: its teeth are narrower than a gear’s. "
+        "It is counted only where its middle is tapped, and never for sure."
+    ),
     Why.BLURRED: "This picture is blurred, and no wheel can be counted in it. Hold the camera still, and let it focus.",
     Why.HIDDEN: "The count is not sure: too few of the teeth are seen whole. Wipe them, and take it without shadows.",
     Why.FINE: "The count is not sure: the teeth are small here. Go nearer, or drag from the middle to the tips.",

@@ -7,6 +7,7 @@ from enum import StrEnum
 import numpy as np
 
 from valleywind.core.interrupt import checkpoint
+from valleywind.core.teeth.photo.chain import is_chain_wheel
 from valleywind.core.teeth.photo.fit import FEWEST, Fit, Point, evened, fitted, guesses
 from valleywind.core.teeth.photo.middles import Middle, middles
 from valleywind.core.teeth.photo.plane import Plane, unrolled
@@ -58,6 +59,7 @@ class Why(StrEnum):
     SMALL = "small"
     OVERLAP = "overlap"
     INTERNAL = "internal"
+    CHAIN = "chain"
     BLURRED = "blurred"
     HIDDEN = "hidden"
     FINE = "fine"
@@ -121,7 +123,12 @@ def count(picture: Picture, shown: Shown | None = None) -> Count:
         return Count((), Why.OVERLAP)
     if any(_inside_out(soft, fit) for fit in kept):
         return Count((), Why.INTERNAL)
-    wheels = sorted((_counted(soft, fit) for fit in kept), key=lambda wheel: wheel.centre)
+    chain = [is_chain_wheel(soft, fit) for fit in kept]
+    # One that a person shows is counted all the same, but never for sure.
+    counted = [_counted(soft, fit, not narrow) for fit, narrow in zip(kept, chain, strict=True) if shown or not narrow]
+    wheels = sorted(counted, key=lambda wheel: wheel.centre)
+    if any(chain):
+        return Count(tuple(wheels), Why.CHAIN)
     return Count(tuple(wheels), next((_why_not(wheel) for wheel in wheels if not wheel.sure), None))
 
 
@@ -272,7 +279,7 @@ def _inside_out(picture: Picture, fit: Fit) -> bool:
     return steps(outer) > max(_RIM_OUTSIDE, 5 * steps(inner))
 
 
-def _counted(picture: Picture, fit: Fit) -> Counted:
+def _counted(picture: Picture, fit: Fit, may_be_sure: bool) -> Counted:
     angles = np.arange(len(fit.shown.wave)) * (2 * np.pi / len(fit.shown.wave))
     phase = float(np.angle(fit.shown.wave.sum()))
     first = -phase / fit.teeth
@@ -286,7 +293,7 @@ def _counted(picture: Picture, fit: Fit) -> Counted:
     quarters = [np.mean([n + 1 not in doubtful for n in part]) for part in np.array_split(np.arange(fit.teeth), 4)]
     margin = fit.worth - fit.next_worth
     enough = seen >= _SEEN and min(quarters) > 0.15
-    sure = enough and _clear(fit) and (margin >= _BEFORE or fit.worth >= _SURE_BY_ITSELF)
+    sure = may_be_sure and enough and _clear(fit) and (margin >= _BEFORE or fit.worth >= _SURE_BY_ITSELF)
     certainty = min(fit.worth, 0.5 + 2.5 * margin) * min(1.0, seen / _SEEN)
     certainty = float(np.clip(certainty, _SURE_BY_ITSELF, 0.99) if sure else np.clip(certainty, 0, 0.9))
     return Counted(fit.teeth, bool(sure), round(certainty, 2), fit, places, doubtful, float(seen))

@@ -89,10 +89,10 @@ def guesses(picture: Picture, ring: Ring) -> list[Guess]:
     wave = shown.wave.reshape(_COARSE, -1).mean(1).astype(np.complex64)
     sure = max(float(shown.sure.mean()) * _COARSE, 1e-6)
     found = []
-    for more in range(-_SPAN, _SPAN + 1):
-        if ring.teeth + more < FEWEST:
-            continue
-        worth = np.abs(_UNDO @ (wave * np.exp(-1j * more * _ANGLES))) / sure - _TAKEN
+    spans = [more for more in range(-_SPAN, _SPAN + 1) if ring.teeth + more >= FEWEST]
+    turned = wave[:, None] * np.exp(-1j * np.outer(_ANGLES, spans)).astype(np.complex64)
+    worths = np.abs(_UNDO @ turned) / sure - _TAKEN[:, None]
+    for more, worth in zip(spans, worths.T, strict=True):
         for _ in range(2):
             best = int(np.argmax(worth))
             found.append(Guess(float(worth[best]), ring.teeth + more, _SHIFTS[best]))

@@ -58,14 +58,21 @@ def unrolled(picture: Picture, plane: Plane, radii: Array, around: int) -> tuple
     angle = np.arange(around) * (2 * np.pi / around)
     x, y = plane.seen(np.asarray(radii, dtype=np.float64)[:, None], angle[None, :])
     high, wide = picture.shape
-    # What lies far outside is as good as just outside.
-    left = np.floor(np.clip(x, -2, wide + 2)).astype(np.int32)
-    top = np.floor(np.clip(y, -2, high + 2)).astype(np.int32)
-    there = (left >= 0) & (top >= 0) & (left < wide - 1) & (top < high - 1)
-    left, top = np.clip(left, 0, wide - 2), np.clip(top, 0, high - 2)
-    part_x = np.clip(x - left, 0, 1).astype(np.float32)
-    part_y = np.clip(y - top, 0, 1).astype(np.float32)
-    flat, at = picture.ravel(), top * wide + left
-    upper = flat[at] * (1 - part_x) + flat[at + 1] * part_x
-    lower = flat[at + wide] * (1 - part_x) + flat[at + wide + 1] * part_x
-    return (upper * (1 - part_y) + lower * part_y).astype(np.float32), there
+    x, y = x.astype(np.float32), y.astype(np.float32)
+    there = (x >= 0) & (y >= 0) & (x < wide - 1) & (y < high - 1)
+    if not there.all():
+        x, y = np.clip(x, 0, wide - 1.001), np.clip(y, 0, high - 1.001)
+    left, top = x.astype(np.int32), y.astype(np.int32)
+    x -= left
+    y -= top
+    flat, at = picture.ravel(), top * np.int32(wide) + left
+    upper = _between(flat.take(at), flat[1:].take(at), x)
+    lower = _between(flat[wide:].take(at), flat[wide + 1 :].take(at), x)
+    return _between(upper, lower, y), there
+
+
+def _between(one: Picture, other: Picture, part: Picture) -> Picture:
+    other -= one
+    other *= part
+    other += one
+    return other

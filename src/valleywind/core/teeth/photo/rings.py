@@ -66,17 +66,19 @@ def _rings(picture: Picture, plane: Plane) -> Iterator[Ring]:
     beside = _AROUND / 10
     light = _stands_out(even_light(rows, there, beside, beside), there)
     edges: Array = _stands_out(even_edges(rows, there, beside), there)
+    patterns = np.arange(_FEWEST, light.shape[1] - 4)
+    teeth, at = _APART * patterns[None, :], np.arange(len(radii))[:, None]
+    deep = np.maximum(1, np.round(4.5 * radii[:, None] / (teeth + 2) / _STEP * 0.7)).astype(int)
+    first = np.clip(at - deep // 2, 0, None)
+    last = np.clip(at - deep // 2 + deep, None, len(radii))
     worth = np.zeros_like(light)
-    at = np.arange(len(radii))
-    for n in range(_FEWEST, light.shape[1] - 4):
-        teeth = _APART * n
-        deep = np.maximum(1, np.round(4.5 * radii / (teeth + 2) / _STEP * 0.7)).astype(int)
-        first = np.clip(at - deep // 2, 0, None)
-        last = np.clip(at - deep // 2 + deep, None, len(radii))
-        for shares, weight in ((light, 1.0), (edges, 1.3)):
-            total = np.concatenate([[0], np.cumsum(np.maximum(shares[:, n], 0))])
-            worth[:, n] += weight * (total[last] - total[first]) / deep
-        worth[(2 * np.pi * radii / teeth < FEWEST_PIXELS) | (deep > 0.35 * (at + _FIRST / _STEP)), n] = 0
+    for shares, weight in ((light, 1.0), (edges, 1.3)):
+        total = np.zeros((len(radii) + 1, len(patterns)))
+        np.cumsum(np.maximum(shares[:, patterns], 0), axis=0, dtype=np.float64, out=total[1:])
+        within = np.take_along_axis(total, last, 0) - np.take_along_axis(total, first, 0)
+        worth[:, patterns] += weight * within / deep
+    none = (2 * np.pi * radii[:, None] / teeth < FEWEST_PIXELS) | (deep > 0.35 * (at + _FIRST / _STEP))
+    worth[:, patterns] *= ~none
     for _ in range(_MOST_RINGS):
         row, column = np.unravel_index(int(np.argmax(worth)), worth.shape)
         if worth[row, column] <= 0.05:

@@ -40,9 +40,8 @@ def tilted_rings(picture: Picture, centre: Array) -> Iterator[Ring]:
     teeth = np.arange(_FEWEST, shares.shape[2] - 8)
     room = 2 * np.pi * radii[:, None] / (_APART * teeth)[None, :]
     distance = float(radii[-1])
-    for plane in _planes(centre, distance):
+    for plane, worth in _worths(shares, radii, teeth, centre):
         checkpoint()
-        worth = _worth(shares, radii, teeth, plane, distance)
         worth[room < FEWEST_PIXELS] = 0
         for _ in range(_MOST):
             row, column = np.unravel_index(int(np.argmax(worth)), worth.shape)
@@ -54,33 +53,35 @@ def tilted_rings(picture: Picture, centre: Array) -> Iterator[Ring]:
             worth[max(0, int(row) - 8) : int(row) + 9, max(0, int(column) - 2) : int(column) + 3] = 0
 
 
-def _planes(centre: Array, distance: float) -> Iterator[Plane]:
-    """The tilts that are tried: perspective as it is at this distance from the middle, px."""
+def _worths(shares: Picture, radii: Array, teeth: Array, centre: Array) -> Iterator[tuple[Plane, Array]]:
+    """Each tilt that is tried, and by radius and teeth how much of the pattern stands along its ellipse. Perspective
+    is as it is at the largest radius from the middle."""
+    angles = (np.arange(_PARTS) + 0.5 * _PARTS / _APART) * (2 * np.pi / _PARTS)
+    distance = float(radii[-1])
     for across in _ACROSS:
+        sine = np.sqrt(1 - across * across)
         for n in range(_WAYS):
             along = n * np.pi / _WAYS
             flat = tilted(centre, across, along)
-            sine = np.sqrt(1 - across * across)
+            # The angle in the plane of what is seen at each of these angles, and how far it lies for each px.
+            back = np.linalg.inv(flat.stretch) @ np.stack([np.cos(angles), np.sin(angles)])
+            longer = 1 / np.hypot(back[0], back[1])
+            column = np.clip(np.round(teeth * (longer**2)[:, None]).astype(int), 0, shares.shape[2] - 1)
+            of_part = [shares[:, part, :].take(column[part], axis=1) for part in range(_PARTS)]
             for nearer in _NEARER:
                 side = np.array([np.cos(along), np.sin(along)]) * (nearer * sine / distance)
-                yield Plane(flat.centre, flat.stretch, side)
+                scale = longer / (1 + distance * (side @ (back * longer)))
+                yield Plane(flat.centre, flat.stretch, side), _along(of_part, radii, scale)
 
 
-def _worth(shares: Array, radii: Array, teeth: Array, plane: Plane, distance: float) -> Array:
-    """By radius and teeth: how much of the pattern stands along the ellipse."""
-    angle = (np.arange(_PARTS) + 0.5 * _PARTS / _APART) * (2 * np.pi / _PARTS)
-    # The angle in the plane of what is seen at each of these angles, and how far it lies for each px of the plane.
-    back = np.linalg.inv(plane.stretch) @ np.stack([np.cos(angle), np.sin(angle)])
-    longer = 1 / np.hypot(back[0], back[1])
-    depth = 1 + distance * (plane.perspective @ (back * longer))
-    scale = longer / depth
-    row = np.round((radii[:, None] * scale[None, :] - radii[0]) / _STEP).astype(int)
-    inside = (row >= 0) & (row < len(radii))
-    row = np.clip(row, 0, len(radii) - 1)
-    column = np.clip(np.round(teeth[None, :] * (longer**2)[:, None]).astype(int), 0, shares.shape[2] - 1)
-    found = shares[row[:, :, None], np.arange(_PARTS)[None, :, None], column[None, :, :]]
-    worth: Array = (found * inside[:, :, None]).mean(1)
-    return worth
+def _along(of_part: list[Picture], radii: Array, scale: Array) -> Array:
+    """The mean of what each part shows at its own scale of the radius."""
+    worth = np.zeros_like(of_part[0])
+    for shown, larger in zip(of_part, scale, strict=True):
+        row = np.round((radii * larger - radii[0]) / _STEP).astype(int)
+        inside = (row >= 0) & (row < len(radii))
+        worth[inside] += shown[row[inside]]
+    return worth / len(of_part)
 
 
 def _shares(rows: Picture, there: Array) -> Picture:

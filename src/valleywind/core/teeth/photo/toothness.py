@@ -10,11 +10,13 @@ import numpy as np
 
 from valleywind.core.teeth.photo.plane import Plane, unrolled
 from valleywind.core.teeth.photo.rings import even_edges, even_light
-from valleywind.core.teeth.photo.smooth import Array, Picture, round_mean
+from valleywind.core.teeth.photo.smooth import Array, Picture
 
 _RINGS, _INWARD, _OUTWARD = 28, 1.7, 1.5
 # A wave as strong as this is a tooth beyond doubt.
 _FULL = 0.30
+_ANGLES = 8
+"""A wave is told at so many angles for each tooth at least."""
 
 
 @dataclass(frozen=True)
@@ -44,16 +46,25 @@ def band(picture: Picture, plane: Plane, radius: float, teeth: int, around: int)
     radii = np.linspace(radius - _INWARD * half, radius + _OUTWARD * half, _RINGS)
     rows, there = unrolled(picture, plane, radii, around)
     period = around / teeth
-    carrier = np.exp(-2j * np.pi * teeth * np.arange(around) / around)[None, :]
     edges = even_edges(rows, there, 2.5 * period, max(1, int(period / 12)))
     light = even_light(rows, there, 1.6 * period, 3 * period)
-    return Band(radii, half, _slow(edges * carrier, period), _slow(light * carrier, period))
+    return Band(radii, half, _wave(edges, teeth), _wave(light, teeth))
 
 
-def _slow(waves: Array, period: float) -> Array:
-    for _ in range(2):
-        waves = round_mean(waves, 1.2 * period)
-    return waves
+def _wave(rows: Picture, teeth: int) -> Array:
+    """At each ring, and at as many angles as it takes, the wave of so many to the ring: its mean over a little more
+    than a pitch, taken twice. Worked out on the waves of the ring, where a mean is a factor."""
+    around = rows.shape[1]
+    long, few = int(1.2 * around / teeth) | 1, min(around, 1 << (_ANGLES * teeth).bit_length())
+    away = np.arange(-few // 2, few // 2)
+    away = away[(away + teeth >= 0) & (away + teeth <= around // 2)]
+    half = np.pi * away / around
+    with np.errstate(invalid="ignore"):
+        mean = np.where(away == 0, 1.0, np.sin(half * long) / (long * np.sin(half)))
+    waves = np.zeros((len(rows), few), np.complex64)
+    waves[:, away] = np.fft.rfft(rows, axis=1)[:, away + teeth] * (mean * mean * few / around).astype(np.float32)
+    slow: Array = np.fft.ifft(waves, axis=1)
+    return slow
 
 
 @dataclass(frozen=True)
