@@ -68,6 +68,41 @@ def test_a_small_wheel_in_a_large_picture_is_looked_at_closer_where_it_is_shown(
     assert all(abs((x * x + y * y) ** 0.5 - 171) < 8 for x, y in away), "each stands at its tip"
 
 
+def put(client: TestClient, file: bytes = FILE, **more: Any) -> Any:
+    return client.post("/api/rack/wheels/photos", content=file, params=more, headers={"Content-Type": "image/jpeg"})
+
+
+def test_a_counted_wheel_goes_into_the_rack_with_its_picture_in_one_change(empty: TestClient) -> None:
+    added = put(empty, wheels="57 worn", tip_diameter="64.1 mm", tip_off="0.4 mm", bore="16 mm")
+    assert added.status_code == 200, added.text
+    (wheel,) = empty.get("/api/rack").json()["wheels"]
+    assert (wheel["teeth"], wheel["condition"], wheel["id"]) == (57, "worn", added.json()["ids"][0])
+    assert empty.get(f"/api/rack/photos/{wheel['photo']}").headers["content-type"] == "image/jpeg"
+    assert {name: wheel["measured"][name] for name in ("teeth", "tip_diameter", "tip_off", "bore")} == {
+        "teeth": "57", "tip_diameter": "64.1 mm", "tip_off": "0.4 mm", "bore": "16 mm",
+    }  # fmt: skip
+    assert [change["text"] for change in empty.get("/api/changes").json()] == ["Added to the rack: 57."]
+    assert empty.post(f"/api/changes/{added.headers['Valleywind-Change']}/undo").status_code == 200
+    assert empty.get("/api/rack").json()["wheels"] == []
+
+
+@pytest.mark.parametrize(
+    ("file", "more", "field"),
+    [
+        (FILE, {"wheels": "3"}, "wheels"),
+        (b"no picture", {"wheels": "57"}, "photo"),
+        (FILE, {"wheels": "57", "tip_diameter": "wide"}, "tip_diameter"),
+        (FILE, {"wheels": "57", "family": "99"}, "family"),
+    ],
+)
+def test_a_counted_wheel_that_is_refused_leaves_nothing(empty: TestClient, file: bytes, more: Any, field: str) -> None:
+    refused = put(empty, file, **more)
+    assert refused.status_code in (404, 415, 422)
+    assert refused.json()["errors"][0]["field"] == field
+    assert empty.get("/api/rack").json()["wheels"] == []
+    assert empty.get("/api/changes").json() == []
+
+
 def test_a_wheel_is_found_out_from_what_its_picture_says(demo: TestClient) -> None:
     """How far the diameter may be off counts: with it two pitches are as likely, by calipers one alone."""
     wheel = sent(demo, FILE, bore="16 mm").json()["wheels"][0]

@@ -2,7 +2,9 @@
 
 import re
 import time
+from urllib.parse import parse_qs, urlsplit
 
+import pytest
 from playwright.sync_api import FilePayload, Page, expect
 
 from tests.photos import Scene, Wheel, as_jpeg, photograph
@@ -21,12 +23,15 @@ def test_a_wheel_is_counted_and_added_with_its_picture(page: Page, address: str)
     told = dialog.get_by_role("status", name="Counted")
     expect(told).to_contain_text("53 teeth. Worn, broken or hidden: ")
     expect(told).to_contain_text("It measures over the tips 73.")
+    sent: list[str] = []
+    page.on("request", lambda request: sent.append(request.url) if request.method == "POST" else None)
     dialog.get_by_role("button", name="Add as 53").click()
     expect(told).to_contain_text("In the rack as 53")
     dialog.get_by_role("button", name="Close").click()
     expect(page.get_by_role("status", name="What was done")).to_contain_text("Added to the rack: 53, with its picture.")
     wheels = page.request.get(f"{address}/api/rack", params={"text": "53"}).json()["wheels"]
     assert any(wheel["teeth"] == 53 and wheel["photo"] for wheel in wheels)
+    assert len([url for url in sent if "/api/rack" in url]) == 1, "nothing is left half done where the line drops"
 
 
 def test_a_picture_of_the_demo_is_tried_and_the_wheel_found_out(page: Page, address: str) -> None:
@@ -99,6 +104,38 @@ def test_the_rim_and_a_known_length_are_drawn_on_the_picture(page: Page, address
     assert before is not None
     assert after is not None
     assert after["width"] > 1.3 * before["width"]
+    asked.clear()
+    drag((0.1, 0.1), (0.3, 0.1))
+    assert asked == [], "a drag moves what is closer"
+    dialog.get_by_role("button", name="Draw a line").click()
+    with page.expect_response("**/api/rack/count*"):
+        drag((0.1, 0.1), (0.3, 0.1))
+    assert "from_x=0.1" in asked[-1]
+
+
+def test_the_middle_and_the_tips_are_shown_by_keys(page: Page, address: str) -> None:
+    page.goto(f"{address}/rack")
+    page.get_by_role("button", name="Count from a picture").click()
+    dialog = page.get_by_role("dialog")
+    dialog.get_by_label("Picture of a wheel").set_input_files(PICTURE)
+    expect(dialog.get_by_role("status", name="Counted")).to_contain_text("53 teeth")
+    asked: list[dict[str, list[str]]] = []
+    page.on("request", lambda r: asked.append(parse_qs(urlsplit(r.url).query)) if "/api/rack/count" in r.url else None)
+    dialog.get_by_role("button", name="Count again").focus()
+    page.keyboard.press("Tab")
+    expect(dialog.get_by_role("button", name="Show the middle of a wheel")).to_be_focused()
+    page.keyboard.press("ArrowRight")
+    page.keyboard.press("Shift+ArrowUp")
+    with page.expect_response("**/api/rack/count*"):
+        page.keyboard.press("Enter")
+    assert (float(asked[-1]["x"][0]), float(asked[-1]["y"][0])) == pytest.approx((0.52, 0.498))
+    page.keyboard.press("ArrowLeft")
+    page.keyboard.press("Space")
+    for _ in range(15):
+        page.keyboard.press("ArrowRight")
+    with page.expect_response("**/api/rack/count*"):
+        page.keyboard.press("Enter")
+    assert (float(asked[-1]["x"][0]), float(asked[-1]["rim_x"][0])) == pytest.approx((0.5, 0.8))
 
 
 def test_what_is_no_wheel_is_told_and_nothing_is_added(page: Page, address: str) -> None:

@@ -152,6 +152,25 @@ export const NO_READINGS: Readings = {
   worn: false,
 };
 
+/** A wheel that was counted in a picture, into the rack with it; readings: what the picture says of it. */
+export function useAddPhotographed() {
+  return useMutation({
+    mutationFn: async (wheel: {
+      file: File;
+      teeth: string;
+      family: number | null;
+      readings?: Readings;
+    }): Promise<Schemas["RackDone"]> => {
+      const query = new URLSearchParams({ wheels: wheel.teeth });
+      if (wheel.family !== null) query.set("family", String(wheel.family));
+      for (const name of ["tip_diameter", "tip_off", "bore"] as const)
+        if (wheel.readings?.[name]) query.set(name, wheel.readings[name]);
+      const response = await sendPicture(`/api/rack/wheels/photos?${query}`, wheel.file);
+      return (await response.json()) as Schemas["RackDone"];
+    },
+  });
+}
+
 /** What a wheel is, from its readings; they are kept with it where it stands in the rack. */
 export function useIdentify(units: Units) {
   return useMutation({

@@ -153,6 +153,20 @@ def add(session: Session, entries: Sequence[Entry], shared: Mapping[str, Any]) -
     return rows
 
 
+def add_photographed(
+    session: Session, entries: Sequence[Entry], shared: Mapping[str, Any], photo: str, readings: Mapping[str, Any]
+) -> list[WheelRow]:
+    """Put wheels into the rack with their photograph, by its name, and what it says of them; no readings where it says
+    nothing. One change. Raises Refused as `add` does."""
+    rows = add(session, entries, shared)
+    for row in rows:
+        row.photo = photo
+        if readings:
+            row.measured = dict(readings)
+    session.flush()
+    return rows
+
+
 _SAME = (*_LIKE, "place", "note")
 
 

@@ -1,10 +1,8 @@
 import { useState } from "react";
 
 import { type Family, refusedAt, type Schemas } from "../../api/client";
-import { NO_READINGS, type Readings, useChangeRack, useIdentify } from "../../api/rack";
-import { usePhoto } from "../../api/stores";
+import { NO_READINGS, type Readings, useAddPhotographed } from "../../api/rack";
 import { Failed } from "../../app/Notice";
-import { usePreferences } from "../../app/preferences";
 import { Button } from "../../kit/Button";
 import { Disclosure } from "../../kit/Disclosure";
 import { FamilySelect } from "../../kit/FamilySelect";
@@ -27,41 +25,25 @@ export function PhotoFound({
   families: Family[];
   added: (text: string) => void;
 }) {
-  const { units } = usePreferences();
   const [teeth, setTeeth] = useState(String(wheel.teeth));
   const [family, setFamily] = useState<number | null>(null);
   const [there, setThere] = useState("");
-  const change = useChangeRack();
-  const photo = usePhoto();
-  const identify = useIdentify(units);
-  const wrong = refusedAt(change.error);
+  const adding = useAddPhotographed();
+  const wrong = refusedAt(adding.error);
   const readings = measured(wheel);
   const add = () =>
-    change.mutate(
+    adding.mutate(
       {
-        do: "add",
-        pile: {
-          wheels: teeth,
-          family,
-          machine: null,
-          place: "",
-          material: "",
-          note: "",
-          planned: false,
-        },
+        file,
+        teeth,
+        family,
+        // What the picture says of it is kept, for whoever finds it out later.
+        readings: teeth.trim() === readings?.teeth ? readings : undefined,
       },
       {
-        onSuccess: ({ ids }) => {
-          const id = ids[0];
-          const done = () => {
-            setThere(teeth);
-            added(`Added to the rack: ${teeth}, with its picture.`);
-            // What the picture says of it is kept, for whoever finds it out later.
-            if (id !== undefined && readings && teeth.trim() === readings.teeth)
-              identify.mutate({ wheels: [readings], keep: family === null ? id : null });
-          };
-          if (id === undefined) done();
-          else photo.mutate({ wheel: id, file }, { onSuccess: done });
+        onSuccess: () => {
+          setThere(teeth);
+          added(`Added to the rack: ${teeth}, with its picture.`);
         },
       },
     );
@@ -91,13 +73,12 @@ export function PhotoFound({
         {there ? (
           <b className="flex min-h-11 items-center">In the rack as {there}</b>
         ) : (
-          <Button look="main" disabled={change.isPending || photo.isPending} onClick={add}>
+          <Button look="main" disabled={adding.isPending} onClick={add}>
             Add as {teeth}
           </Button>
         )}
       </div>
-      {change.error && !wrong("wheels") && <Failed error={change.error} />}
-      {photo.error && <Failed error={photo.error} />}
+      {adding.error && !wrong("wheels") && <Failed error={adding.error} />}
       {readings && (
         <Disclosure title="What wheel is it?">
           <IdentifyPanel

@@ -1,4 +1,11 @@
-import { type PointerEvent, useState } from "react";
+import {
+  type KeyboardEvent,
+  type PointerEvent,
+  useId,
+  useLayoutEffect,
+  useRef,
+  useState,
+} from "react";
 
 import type { Schemas } from "../../api/client";
 import { Button } from "../../kit/Button";
@@ -19,9 +26,17 @@ const [EVERY, MANY] = [10, 40];
 const [WHOLE, CLOSER, CLOSEST] = [1, 2, 4];
 // Parts of the picture within which a drag is a tap: a finger is not still.
 const STILL = 0.02;
+// What an arrow key moves the cross by, as a part of the picture; and with Shift.
+const [STEP, FINE] = [0.02, 0.002];
+const ARROWS: Record<string, [number, number]> = {
+  ArrowLeft: [-1, 0],
+  ArrowRight: [1, 0],
+  ArrowUp: [0, -1],
+  ArrowDown: [0, 1],
+};
 
 /** The picture with a mark at each tooth, every tenth numbered. A tap shows a place on it, a drag a line; closer, a drag
- * moves the picture. */
+ * moves the picture unless it is to draw. With keys a cross is moved, and shows what a finger would. */
 export function PhotoPainted({
   address,
   wheels,
@@ -42,18 +57,51 @@ export function PhotoPainted({
 }) {
   const [zoom, setZoom] = useState(WHOLE);
   const [drawn, setDrawn] = useState<Line>();
+  const [draws, setDraws] = useState(false);
+  const [cross, setCross] = useState<Place>();
+  const keys = useId();
+  const frame = useRef<HTMLDivElement>(null);
+  // Closer, its middle is looked at first.
+  useLayoutEffect(() => {
+    const box = frame.current;
+    box?.scrollTo(
+      (box.scrollWidth - box.clientWidth) / 2,
+      (box.scrollHeight - box.clientHeight) / 2,
+    );
+  }, [zoom]);
   const whole = zoom === WHOLE;
+  const dragDraws = whole || draws;
+  const show = ({ from, to }: Line) => {
+    setDrawn(undefined);
+    // Closer, less of the picture is under a finger.
+    if (Math.hypot(to.x - from.x, to.y - from.y) < STILL / zoom) tap(to);
+    else drag({ from, to });
+  };
   const end = (event: PointerEvent<HTMLElement>) => {
     const to = placeIn(event);
     const from = drawn?.from ?? to;
-    setDrawn(undefined);
-    if (Math.hypot(to.x - from.x, to.y - from.y) < STILL) tap(to);
-    else if (whole) drag({ from, to });
+    if (dragDraws || Math.hypot(to.x - from.x, to.y - from.y) < STILL / zoom) show({ from, to });
+    else setDrawn(undefined);
+  };
+  const press = (event: KeyboardEvent) => {
+    const at = cross ?? { x: 0.5, y: 0.5 };
+    const way = ARROWS[event.key];
+    if (way) {
+      const step = event.shiftKey ? FINE : STEP;
+      const to = { x: within(at.x + way[0] * step), y: within(at.y + way[1] * step) };
+      setCross(to);
+      if (drawn) setDrawn({ from: drawn.from, to });
+    } else if (event.key === " ") setDrawn({ from: at, to: at });
+    else if (event.key === "Enter") show(drawn ?? { from: at, to: at });
+    else if (event.key === "Escape" && drawn) setDrawn(undefined);
+    else return;
+    event.preventDefault();
+    event.stopPropagation();
   };
   const shown = drawn ?? line;
   return (
     <div className="mt-3">
-      <div className="max-h-[60vh] w-fit max-w-full overflow-auto border border-line">
+      <div ref={frame} className="max-h-[60vh] w-fit max-w-full overflow-auto border border-line">
         <div
           className="relative w-fit"
           style={whole ? undefined : { width: `${zoom * 100}%`, maxWidth: "none" }}
@@ -61,14 +109,21 @@ export function PhotoPainted({
           <button
             type="button"
             aria-label={label}
-            className={`block cursor-crosshair ${whole ? "touch-none" : ""}`}
+            aria-describedby={cross ? keys : undefined}
+            className={`block cursor-crosshair ${dragDraws ? "touch-none" : ""}`}
+            onKeyDown={press}
+            onFocus={(event) =>
+              event.currentTarget.matches(":focus-visible") && setCross({ x: 0.5, y: 0.5 })
+            }
+            onBlur={() => setCross(undefined)}
             onPointerDown={(event) => {
-              if (whole) event.currentTarget.setPointerCapture(event.pointerId);
+              setCross(undefined);
+              if (dragDraws) event.currentTarget.setPointerCapture(event.pointerId);
               const from = placeIn(event);
               setDrawn({ from, to: from });
             }}
             onPointerMove={(event) =>
-              whole && drawn && setDrawn({ from: drawn.from, to: placeIn(event) })
+              dragDraws && drawn && setDrawn({ from: drawn.from, to: placeIn(event) })
             }
             onPointerUp={end}
             onPointerCancel={() => setDrawn(undefined)}
@@ -82,6 +137,7 @@ export function PhotoPainted({
           </button>
           <div aria-hidden className="pointer-events-none absolute inset-0">
             {shown && <Drawn line={shown} />}
+            {cross && <Cross at={cross} />}
             {tooth && (
               <span
                 className="absolute -translate-x-1/2 -translate-y-1/2 rounded-full border-2 border-[#f7f6f0] p-2 outline-2 outline-[#1d2a28]"
@@ -106,13 +162,24 @@ export function PhotoPainted({
           </div>
         </div>
       </div>
-      <div className="mt-2 flex gap-2">
+      {cross && (
+        <p id={keys} className="mt-1 text-fine text-soft">
+          Arrow keys move the cross, with Shift a little. Enter shows the place. Space begins a
+          line, Enter ends it.
+        </p>
+      )}
+      <div className="mt-2 flex flex-wrap gap-2">
         <Button disabled={zoom === CLOSEST} onClick={() => setZoom(whole ? CLOSER : CLOSEST)}>
           Zoom in
         </Button>
         <Button disabled={whole} onClick={() => setZoom(WHOLE)}>
           Whole picture
         </Button>
+        {!whole && (
+          <Button onClick={() => setDraws(!draws)}>
+            {draws ? "Move the picture" : "Draw a line"}
+          </Button>
+        )}
       </div>
     </div>
   );
@@ -120,11 +187,24 @@ export function PhotoPainted({
 
 function placeIn(event: PointerEvent<HTMLElement>): Place {
   const box = event.currentTarget.getBoundingClientRect();
-  const part = (at: number, length: number) => Math.min(1, Math.max(0, at / length));
   return {
-    x: part(event.clientX - box.left, box.width),
-    y: part(event.clientY - box.top, box.height),
+    x: within((event.clientX - box.left) / box.width),
+    y: within((event.clientY - box.top) / box.height),
   };
+}
+
+function within(part: number): number {
+  return Math.min(1, Math.max(0, part));
+}
+
+function Cross({ at }: { at: Place }) {
+  const bar = "absolute -translate-x-1/2 -translate-y-1/2 bg-[#f7f6f0] outline-1 outline-[#1d2a28]";
+  return (
+    <span className="absolute" style={{ left: `${at.x * 100}%`, top: `${at.y * 100}%` }}>
+      <span className={`${bar} h-8 w-0.5`} />
+      <span className={`${bar} h-0.5 w-8`} />
+    </span>
+  );
 }
 
 function Drawn({ line: { from, to } }: { line: Line }) {

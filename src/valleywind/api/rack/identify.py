@@ -97,7 +97,7 @@ def _told(asked: IdentifyIn) -> tuple[IdentifyIn, list[Observed], list[Identity]
 
 
 def _identified(asked: IdentifyIn) -> tuple[list[Observed], list[Identity]]:
-    seen = [_observed(readings) for readings in asked.wheels]
+    seen = [observed(readings) for readings in asked.wheels]
     return seen, identify(seen)
 
 
@@ -122,7 +122,9 @@ def identify_wheel(
     )
 
 
-def _observed(readings: ReadingsIn) -> Observed:
+def observed(readings: ReadingsIn) -> Observed:
+    """Readings in figures. Raises Refused at their fields."""
+
     def mm(text: str, field: str) -> float | None:
         return float(parse_length(text, field=field).mm) if text.strip() else None
 
@@ -173,7 +175,7 @@ def outline_of_unknown(row: WheelRow) -> ToothOutline:
     """A wheel that nobody has recognised, as the likeliest that its readings tell."""
     try:
         readings = ReadingsIn.model_validate(row.measured | {"teeth": str(row.teeth)})
-        likeliest = identify([_observed(readings)])[0]
+        likeliest = identify([observed(readings)])[0]
     except (Refused, ValueError):
         return _plain_outline(row.teeth)
     return outlines({row.teeth}, likeliest.family, likeliest.shift)[0]

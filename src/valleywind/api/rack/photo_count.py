@@ -1,19 +1,25 @@
 """Wheels counted in a photograph, with the places of their teeth to be painted onto it."""
 
-from typing import Annotated
+from typing import Annotated, Any
 
 import numpy as np
-from fastapi import APIRouter, Body, Query
+from fastapi import APIRouter, Body, Depends, Query
 from pydantic import BaseModel, Field
 
-from valleywind.api.access import LONG
+from valleywind.api.access import LONG, ToWrite
+from valleywind.api.fields import Number, small_picture
 from valleywind.api.parameters import InUnits
 from valleywind.api.problems import RESPONSES
+from valleywind.api.rack.identify import ReadingsIn, observed
+from valleywind.api.rack.rack import RackDone, done
 from valleywind.app.photo_count import Lengths, Measured, count_photo, lengths_mm
 from valleywind.core.refusal import Refused
+from valleywind.core.teeth.identify import TipMethod
 from valleywind.core.teeth.photo.counting import Shown
 from valleywind.core.teeth.photo.fit import Point
+from valleywind.core.teeth.pile import parse_pile
 from valleywind.formats.photograph import Circle, Light, light
+from valleywind.shop import photos, rack
 from valleywind.wording.numbers import Units
 from valleywind.wording.rack import photo_count as words
 
@@ -98,6 +104,34 @@ def count_in_photo(
         wheels=[_wheel(one, seen, units) for one in measured],
         says=words.says(found, [one.sizes for one in measured], lengths.given),
     )
+
+
+@router.post("/wheels/photos", dependencies=[LONG])
+def add_photographed_wheel(
+    photo: Annotated[bytes, Depends(small_picture)],  # before the session: nothing is decoded while others wait
+    session: ToWrite,
+    wheels: Annotated[str, Query(max_length=200, description="The wheel as counted", examples=["57 worn"])],
+    family: Annotated[Number | None, Query(description="Its family; left out where it is not identified")] = None,
+    tip_diameter: Known = "",
+    tip_off: Annotated[str, Query(max_length=40, description="By how much that may be off")] = "",
+    bore: Known = "",
+) -> RackDone:
+    """Put a wheel that was counted in a photograph into the rack, with the photograph and what it says of the wheel:
+    one change."""
+    entries = parse_pile(wheels)
+    readings: dict[str, Any] = {}
+    if tip_diameter.strip() and family is None and len(entries) == 1:
+        said = ReadingsIn(
+            teeth=str(entries[0].teeth),
+            tip_diameter=tip_diameter,
+            tip_method=TipMethod.TRUE,
+            tip_off=tip_off,
+            bore=bore,
+        )
+        observed(said)
+        readings = said.model_dump(mode="json")
+    shared = {"family_id": rack.family(session, family) and family}
+    return done(rack.add_photographed(session, entries, shared, photos.keep(session, photo), readings))
 
 
 def _wheel(measured: Measured, seen: Light, units: Units) -> PhotoWheelOut:

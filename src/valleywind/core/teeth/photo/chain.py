@@ -12,8 +12,8 @@ from valleywind.core.teeth.photo.rings import even_edges
 from valleywind.core.teeth.photo.smooth import Picture
 
 _FOR_A_TOOTH, _RINGS, _DEPTH = 24, 19, 0.9
-# Edges that crowd about the middle of the tooth, for those that lie evenly about tooth and gap: about nought for a gear,
-# about one for a chain wheel. And how strong they are where anything can be said.
+# Edges that crowd about the middle of the tooth, for those that lie evenly about tooth and gap: about nought for a
+# gear, about one for a chain wheel. And how strong they are where anything can be said.
 _CROWDED, _LEAST = 0.5, 0.06
 
 
