@@ -309,6 +309,59 @@ def test_a_step_that_another_device_took_meanwhile_is_told_and_not_recorded(mapp
     other.close()
 
 
+def test_a_telephone_that_was_locked_stands_at_the_very_tooth(mapped: Browser, network: str) -> None:
+    """Locked, its page stands still and its line is down, while another goes on."""
+    one = device(mapped, network, TELEPHONE, "/jobs/1/session")
+    other = device(mapped, network, TABLET, "/jobs/1/session")
+    page, there = one.pages[0], other.pages[0]
+    stood = tooth(page)
+    lock = one.new_cdp_session(page)
+    lock.send("Page.setWebLifecycleState", {"state": "frozen"})
+    one.set_offline(True)
+    for n in (1, 2):
+        there.get_by_role("button", name="Cut – next").click()
+        expect(there.get_by_role("region", name="Now")).to_contain_text(f"Tooth {stood + n} of 57")
+    one.set_offline(False)
+    lock.send("Page.setWebLifecycleState", {"state": "active"})
+    expect(page.get_by_role("region", name="Now")).to_contain_text(f"Tooth {stood + 2} of 57")
+    expect(page.get_by_role("alert")).to_have_count(0)
+    page.get_by_role("button", name="Back", exact=True).click()
+    expect(there.get_by_role("region", name="Now")).to_contain_text(f"Tooth {stood + 1} of 57")
+    one.close()
+    other.close()
+
+
+A_VOICE = """
+window.said = [];
+window.SpeechSynthesisUtterance = class { constructor(text) { this.text = text; } };
+const far = { localService: false, lang: "en", name: "far" }, own = { localService: true, lang: "en", name: "own" };
+Object.defineProperty(window, "speechSynthesis", { value: {
+  getVoices: () => [far, own], speak: (one) => window.said.push(`${one.voice.name}: ${one.text}`),
+  cancel() {}, addEventListener() {}, removeEventListener() {},
+} });
+"""
+
+
+def test_the_move_is_said_aloud_by_a_voice_of_the_device_once_it_is_switched_on(mapped: Browser, network: str) -> None:
+    context = device(mapped, network, TELEPHONE)
+    context.add_init_script(A_VOICE)
+    page = context.pages[0]
+    page.goto(f"{network}/jobs/1/session")
+    stood = tooth(page)
+    button = "Cut – next" if stood < 50 else "Back"
+    page.get_by_role("button", name=button, exact=True).click()
+    way = 1 if button == "Cut – next" else -1
+    expect(page.get_by_role("region", name="Now")).to_contain_text(f"Tooth {stood + way} of 57")
+    assert page.evaluate("window.said") == [], "off at first"
+    page.get_by_role("button", name="Voice off").click()
+    page.get_by_role("button", name=button, exact=True).click()
+    expect(page.get_by_role("region", name="Now")).to_contain_text(f"Tooth {stood + 2 * way} of 57")
+    page.wait_for_function("() => window.said.length >= 2")
+    said = page.evaluate("window.said")
+    assert [one.split(".")[0] for one in said] == [f"own: Tooth {stood + n * way}" for n in (1, 2)]
+    context.close()
+
+
 def test_what_one_device_changes_stands_on_the_other_and_what_is_typed_there_stays(
     mapped: Browser, network: str
 ) -> None:
