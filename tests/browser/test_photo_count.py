@@ -105,12 +105,13 @@ def test_the_rim_and_a_known_length_are_drawn_on_the_picture(page: Page, address
     assert after is not None
     assert after["width"] > 1.3 * before["width"]
     asked.clear()
-    drag((0.1, 0.1), (0.3, 0.1))
+    drag((0.5, 0.4), (0.6, 0.4))
     assert asked == [], "a drag moves what is closer"
     dialog.get_by_role("button", name="Draw a line").click()
     with page.expect_response("**/api/rack/count*"):
-        drag((0.1, 0.1), (0.3, 0.1))
-    assert "from_x=0.1" in asked[-1]
+        drag((0.5, 0.4), (0.6, 0.4))
+    begin, end = (float(parse_qs(urlsplit(asked[-1]).query)[name][0]) for name in ("from_x", "to_x"))
+    assert (begin, end) == pytest.approx((0.5, 0.6), abs=0.01)
 
 
 def test_the_middle_and_the_tips_are_shown_by_keys(page: Page, address: str) -> None:

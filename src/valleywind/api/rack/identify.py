@@ -1,6 +1,7 @@
 """What an unknown wheel is."""
 
-from functools import cache
+import json
+from functools import cache, lru_cache
 from typing import Annotated, Literal
 
 from fastapi import APIRouter, Depends
@@ -173,12 +174,17 @@ def _next(to_measure: ToMeasure | None, family: WheelFamily) -> NextOut | None:
 
 def outline_of_unknown(row: WheelRow) -> ToothOutline:
     """A wheel that nobody has recognised, as the likeliest that its readings tell."""
+    return _likeliest_outline(row.teeth, json.dumps(row.measured))
+
+
+@lru_cache(maxsize=2048)
+def _likeliest_outline(teeth: int, measured: str) -> ToothOutline:
     try:
-        readings = ReadingsIn.model_validate(row.measured | {"teeth": str(row.teeth)})
+        readings = ReadingsIn.model_validate(json.loads(measured) | {"teeth": str(teeth)})
         likeliest = identify([observed(readings)])[0]
     except (Refused, ValueError):
-        return _plain_outline(row.teeth)
-    return outlines({row.teeth}, likeliest.family, likeliest.shift)[0]
+        return _plain_outline(teeth)
+    return outlines({teeth}, likeliest.family, likeliest.shift)[0]
 
 
 @cache

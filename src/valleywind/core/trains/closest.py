@@ -48,7 +48,8 @@ def closest(wanted: Wanted[S, V], box: Gearbox, stock: Stock, stages: Iterable[i
     hits = [Hit(f, targets[n]) for n, f in search_each(ratios, free, stages, best, first, last)]
     within = hits[-1].found.size if len(hits) == best else math.inf
     for driven, driver in pair_ways(box, stock) if 2 in stages else ():
-        through = [ratio * Fraction(driven, driver) for ratio in ratios]
+        turned = Fraction(driven, driver)
+        through = [ratio * turned for ratio in ratios]
         hits += [
             Hit(Found(joined(f.combination, driven, driver), f.error), targets[n])
             for n, f in search_each(through, free, (1,), best, first, last, within)

@@ -7,6 +7,7 @@ the position of a lever, a worm pair or a constant of the machine.
 from collections.abc import Callable
 from dataclasses import dataclass, field
 from fractions import Fraction
+from functools import cached_property
 from typing import Generic, Protocol, TypeVar
 
 from valleywind.core.teeth.pitch import WheelFamily
@@ -90,7 +91,7 @@ class Wanted(Generic[S, V]):
         """The ratio of a train that gives the value with this setting."""
         return self.value / target.gives
 
-    @property
-    def ratios(self) -> list[Fraction]:
+    @cached_property
+    def ratios(self) -> tuple[Fraction, ...]:
         """The ratios wanted, one a target."""
-        return [self.ratio(target) for target in self.targets]
+        return tuple(self.ratio(target) for target in self.targets)

@@ -55,7 +55,8 @@ def with_each_new_wheel(
     for teeth, combinations in with_each(ratios, free, new, within, most, first, last).items():
         near.setdefault(teeth, []).extend(Hit(f, targets[n]) for n, f in combinations)
     for driven, driver in pair_ways(box, stock):
-        through = [ratio * Fraction(driven, driver) for ratio in ratios]
+        turned = Fraction(driven, driver)
+        through = [ratio * turned for ratio in ratios]
         for teeth, combinations in with_each(through, free, new, within, most, first, last, (1,)).items():
             near.setdefault(teeth, []).extend(
                 Hit(Found(joined(f.combination, driven, driver), f.error), targets[n]) for n, f in combinations

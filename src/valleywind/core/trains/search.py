@@ -37,7 +37,7 @@ class Found:
     combination: Combination
     error: Fraction
 
-    @cached_property
+    @property
     def size(self) -> float:
         """How large the error is, rounded."""
         return abs(self.error.numerator / self.error.denominator)
@@ -48,9 +48,10 @@ class Found:
 
         The rounded error stands before the exact one: it decides nearly always, never wrongly, and is quicker.
         """
+        size = self.size
         return (
-            self.size,
-            abs(self.error) if self.size else 0,
+            size,
+            abs(self.error) if size else 0,
             self.combination.stages,
             -min(self.combination.wheels),
             self.combination,
@@ -253,22 +254,43 @@ def closest_each(
     if not len(drivers.values) or not len(driven.values):
         return []
     # Looking at every pair pays for longer where one look serves many targets.
-    few = len(drivers.values) * len(driven.values) <= _FEW_PAIRS * (1 + len(targets) // 4)
-    every_pair = _every_pair(drivers, driven) if few else None
-    pairs = [every_pair or _candidates(float(target), drivers, driven, best) for target in targets]
+    if len(drivers.values) * len(driven.values) <= _FEW_PAIRS * (1 + len(targets) // 4):
+        near = _near_of_every_pair(targets, drivers, driven, best, within)
+    else:
+        near = _near_of_each(targets, drivers, driven, best, within)
+    return [(n, f) for n, pairs in near for f in _exactly(targets[n], drivers, driven, pairs, best)]
+
+
+def _near_of_every_pair(
+    targets: Sequence[Fraction], drivers: Products, driven: Products, best: int, within: float
+) -> list[tuple[int, Pairs]]:
+    i, j = _every_pair(drivers, driven)
+    ratios = drivers.values[i] / driven.values[j]
+    errors = ratios / np.array([float(target) for target in targets])[:, None]
+    errors -= 1
+    np.abs(errors, out=errors)
+    near = errors <= _reach(errors.ravel(), best, within)
+    return [(n, (i[near[n]], j[near[n]])) for n in np.flatnonzero(near.any(axis=1)).tolist()]
+
+
+def _near_of_each(
+    targets: Sequence[Fraction], drivers: Products, driven: Products, best: int, within: float
+) -> list[tuple[int, Pairs]]:
+    pairs = [_candidates(float(target), drivers, driven, best) for target in targets]
     errors = [
         np.abs(drivers.values[i] / (driven.values[j] * float(target)) - 1)
         for target, (i, j) in zip(targets, pairs, strict=True)
     ]
-    every = np.concatenate(errors)
-    kth = np.partition(every, best - 1)[best - 1] if len(every) > best else math.inf
-    most = min(kth, within)
-    found: list[tuple[int, Found]] = []
-    for n, (target, (i, j), error) in enumerate(zip(targets, pairs, errors, strict=True)):
-        near = error <= most + _SLACK * (1 + most)
-        if len(i[near]):
-            found += [(n, f) for f in _exactly(target, drivers, driven, (i[near], j[near]), best)]
-    return found
+    most = _reach(np.concatenate(errors), best, within)
+    near = [error <= most for error in errors]
+    return [(n, (i[near[n]], j[near[n]])) for n, (i, j) in enumerate(pairs) if near[n].any()]
+
+
+def _reach(errors: NDArray[np.float64], best: int, within: float) -> float:
+    """How far off one of the best may be."""
+    kth = np.partition(errors, best - 1)[best - 1] if len(errors) > best else math.inf
+    most = float(min(kth, within))
+    return most + _SLACK * (1 + most)
 
 
 def _every_pair(drivers: Products, driven: Products) -> Pairs:
