@@ -158,7 +158,7 @@ FAULTS = (
           "core/test_arrange.py"),
     Fault("core/trains/shape.py", "wheels[a].plane == wheels[b].plane and ", "", "core/test_arrange.py"),
     Fault("core/trains/worth.py", "np.divmod(rows, many)", "np.divmod(rows, many + 1)", "core/test_search.py"),
-    Fault("core/trains/search.py", "most = min(kth, within)", "most = min(kth, within / 2)", "core/test_search.py"),
+    Fault("core/trains/search.py", "float(min(kth, within))", "float(min(kth, within / 2))", "core/test_search.py"),
     Fault("core/trains/exact.py", "handiest = np.lexsort((*over.T[::-1], -smallest))",
           "handiest = np.argsort(-smallest)", "core/test_search.py"),
     # What is not known.
