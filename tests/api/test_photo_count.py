@@ -86,6 +86,15 @@ def test_a_counted_wheel_goes_into_the_rack_with_its_picture_in_one_change(empty
     assert empty.get("/api/rack").json()["wheels"] == []
 
 
+@pytest.mark.parametrize(("more", "held"), [({"wheels": "57", "family": 1}, 1), ({"wheels": "56 57"}, 2)])
+def test_readings_are_not_kept_with_a_known_wheel_or_with_several(demo: TestClient, more: Any, held: int) -> None:
+    added = put(demo, **more, tip_diameter="64.1 mm")
+    assert added.status_code == 200, added.text
+    wheels = [wheel for wheel in demo.get("/api/rack").json()["wheels"] if wheel["id"] in added.json()["ids"]]
+    assert [bool(wheel["photo"]) for wheel in wheels] == [True] * held
+    assert [wheel["measured"] for wheel in wheels] == [{}] * held
+
+
 @pytest.mark.parametrize(
     ("file", "more", "field"),
     [

@@ -156,12 +156,13 @@ def add(session: Session, entries: Sequence[Entry], shared: Mapping[str, Any]) -
 def add_photographed(
     session: Session, entries: Sequence[Entry], shared: Mapping[str, Any], photo: str, readings: Mapping[str, Any]
 ) -> list[WheelRow]:
-    """Put wheels into the rack with their photograph, by its name, and what it says of them; no readings where it says
-    nothing. One change. Raises Refused as `add` does."""
+    """Put wheels into the rack with their photograph, by its name: one change. readings: what it says of a wheel, empty
+    for nothing; kept with one that is added alone and not identified, for whoever finds out what it is. Raises Refused
+    as `add` does."""
     rows = add(session, entries, shared)
     for row in rows:
         row.photo = photo
-        if readings:
+        if readings and row.family_id is None and len(rows) == 1:
             row.measured = dict(readings)
     session.flush()
     return rows

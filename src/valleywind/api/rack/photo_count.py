@@ -120,7 +120,7 @@ def add_photographed_wheel(
     one change."""
     entries = parse_pile(wheels)
     readings: dict[str, Any] = {}
-    if tip_diameter.strip() and family is None and len(entries) == 1:
+    if tip_diameter.strip():
         said = ReadingsIn(
             teeth=str(entries[0].teeth),
             tip_diameter=tip_diameter,

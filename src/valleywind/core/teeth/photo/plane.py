@@ -72,6 +72,7 @@ def unrolled(picture: Picture, plane: Plane, radii: Array, around: int) -> tuple
 
 
 def _between(one: Picture, other: Picture, part: Picture) -> Picture:
+    """So far from one to the other, which is overwritten: that is quicker."""
     other -= one
     other *= part
     other += one
