@@ -31,6 +31,14 @@ class Fault:
 
 
 FAULTS = (
+    # Answers that still hold.
+    Fault("shop/touched.py", "(first, *_MORE.findall(more))", "(first,)", "api/test_unchanged.py"),
+    Fault("shop/touched.py", "            self._times.update(tables)", "            pass", "api/test_unchanged.py"),
+    Fault("shop/touched.py", "    session.flush()\n", "", "api/test_unchanged.py"),
+    Fault("shop/store.py", "        self.remembered.by_number.clear()\n        self.touched.changed(TABLES)\n",
+          "        self.remembered.by_number.clear()\n", "api/test_unchanged.py"),
+    Fault("shop/store.py", "                        self.touched.changed(TABLES)\n", "", "api/test_unchanged.py"),
+    Fault("api/unchanged.py", "shop.is_there() and held", "held", "api/test_unchanged.py"),
     # Plates of machines.
     Fault("core/plate/consensus.py", "        return sum(max(f.numerator, f.denominator) > _SIMPLE for f in factors)",
           "        return 0 * len(factors)", "api/test_machine_plates_api.py"),

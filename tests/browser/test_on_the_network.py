@@ -383,6 +383,29 @@ def test_what_one_device_changes_stands_on_the_other_and_what_is_typed_there_sta
     other.close()
 
 
+def test_a_page_that_nobody_sees_asks_once_it_is_seen_and_only_for_what_is_new(mapped: Browser, network: str) -> None:
+    one, other = (device(mapped, network, size, "/rack") for size in (TELEPHONE, TABLET))
+    page, there = one.pages[0], other.pages[0]
+    seeing = "(hidden) => { Object.defineProperty(document, 'hidden', {value: hidden, configurable: true});"
+    seeing += " document.dispatchEvent(new Event('visibilitychange')); }"
+    answers: list[tuple[str, int]] = []
+    there.on("response", lambda answer: answers.append((urlsplit(answer.url).path, answer.status)))
+    there.evaluate(seeing, True)
+    with page.expect_response(lambda answer: answer.request.method == "POST" and answer.ok):
+        page.get_by_label("Wheels, as you count them").fill("131")
+        page.get_by_role("button", name="Add to rack").click()
+    expect(page.get_by_text("131", exact=True).first).to_be_visible()
+    assert answers == []
+    expect(there.get_by_text("131", exact=True)).to_have_count(0)
+    there.evaluate(seeing, False)
+    expect(there.get_by_text("131", exact=True).first).to_be_visible()
+    assert {("/api/rack", 200), ("/api/machines", 304)} <= set(answers)
+    page.get_by_role("button", name="Undo").first.click()
+    expect(there.get_by_text("131", exact=True)).to_have_count(0)
+    one.close()
+    other.close()
+
+
 def test_a_form_cut_off_is_sent_again_by_its_own_button_and_counts_once(mapped: Browser, network: str) -> None:
     """Cut before the server has it, or after, with the answer lost: what was typed stays, and stands once."""
     chance = random.Random(27)

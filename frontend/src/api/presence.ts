@@ -8,6 +8,9 @@ import { newKey } from "./key";
 
 export type Present = Schemas["PresentOut"];
 
+/** What is asked under this has news of its own, and does not change with the shop. */
+export const PRESENCE = "presence";
+
 // ms between two times that a page says that it is still there.
 const STILL_HERE = 15_000;
 const page = newKey();
@@ -17,7 +20,7 @@ let said = 0;
 /** The other pages that show this session, who came first first. */
 export function useOthersAt(session: number): Present[] {
   const { data, refetch } = useQuery({
-    queryKey: ["presence", session],
+    queryKey: [PRESENCE, session],
     queryFn: () => answered(api.POST("/api/presence", { body: { page, session, said: said++ } })),
     refetchInterval: STILL_HERE,
     gcTime: 0,

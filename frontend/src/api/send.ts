@@ -1,4 +1,5 @@
 /** Every request to the server, and what is learned from every answer: is the server there, was the shop changed. */
+import { fetchUnlessHeld } from "./held";
 import { newKey } from "./key";
 import { Happening, Shared } from "./shared";
 
@@ -76,7 +77,8 @@ export async function send(input: Request | string, init?: RequestInit): Promise
   let response: Response;
   const about = await withKey(input);
   try {
-    response = await fetch(input, init);
+    const whole = typeof input === "string" || input.method !== "GET";
+    response = await (whole ? fetch(input, init) : fetchUnlessHeld(input));
   } catch (error) {
     if (error instanceof DOMException && error.name === "AbortError") throw error;
     void look();

@@ -1,4 +1,4 @@
-import { useEffect } from "react";
+import { useLayoutEffect } from "react";
 
 import type { Topic } from "./pages";
 
@@ -49,7 +49,7 @@ export function allowLetters(on: boolean, thatWrite: boolean) {
 /** Run `action` when `key` is pressed while nothing is open or focused that takes keys itself; `onControls` false: nor
  * while the focus is on a button or a link, where another key was meant. */
 export function useKey(key: string, action: () => void, enabled = true, onControls = true) {
-  useEffect(() => {
+  useLayoutEffect(() => {
     if (!enabled) return;
     const pressed = (event: KeyboardEvent) => {
       if (
@@ -74,7 +74,7 @@ export function useKey(key: string, action: () => void, enabled = true, onContro
 
 /** Run `action` when `key` is pressed with Ctrl, or Cmd, wherever the focus is; not over a dialog. */
 export function useCtrlKey(key: string, action: () => void) {
-  useEffect(() => {
+  useLayoutEffect(() => {
     const pressed = (event: KeyboardEvent) => {
       if (event.key.toLowerCase() !== key || !(event.ctrlKey || event.metaKey)) return;
       if (event.altKey || event.shiftKey || event.repeat) return;

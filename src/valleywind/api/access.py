@@ -10,7 +10,7 @@ from sqlalchemy.orm import Session
 from starlette.concurrency import run_in_threadpool
 
 from valleywind.core import interrupt
-from valleywind.shop import changes
+from valleywind.shop import changes, touched
 from valleywind.shop.store import Store
 
 # Expensive requests that are worked on at a time: quick ones that somebody looks at, and long ones.
@@ -27,9 +27,10 @@ def store(request: Request) -> Store:
     return shop
 
 
-def _reading(shop: Annotated[Store, Depends(store)]) -> Iterator[Session]:
+def _reading(request: Request, shop: Annotated[Store, Depends(store)]) -> Iterator[Session]:
     with shop.reading() as session:
         yield session
+        request.state.read = touched.read_by(session)
 
 
 class Turns:
@@ -160,5 +161,7 @@ ToWriteAtLength = Annotated[AtLength, Depends(AtLength)]
 ToKeep = Annotated[Adds, Depends(Adds)]
 WRITING = (_writing, _adding, AtLength, Adds)
 """What a route that writes depends on."""
+READING = _reading
+"""What a route that reads depends on; it leaves the tables that were read in the request's state, as `read`."""
 QUICK, LONG, STREAMED = Depends(_quick), Depends(_long), Depends(_streamed)
 """Stand first among a route's dependencies: whoever waits for a turn has nothing open yet."""

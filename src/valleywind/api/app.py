@@ -1,13 +1,14 @@
 """The application: the API under /api, the screens beside it."""
 
 import socket
-from collections.abc import AsyncIterator
+from collections.abc import AsyncIterator, Callable
 from contextlib import asynccontextmanager
 from importlib.metadata import version
 from inspect import iscoroutinefunction
 from pathlib import Path
+from typing import Any
 
-from fastapi import APIRouter, FastAPI
+from fastapi import APIRouter, FastAPI, Response
 from fastapi.dependencies.models import Dependant
 from fastapi.routing import APIRoute
 
@@ -39,6 +40,7 @@ from valleywind.api.rack import identify, labels, photo_count, rack, stores, whe
 from valleywind.api.shop import book, carried, changes, entry, events, finding, log, reading, shop
 from valleywind.api.shop import copies as shop_copies
 from valleywind.api.shop.copies import copying
+from valleywind.api.unchanged import Unchanged, follows_from_the_shop
 from valleywind.api.wheels import wheels
 from valleywind.app.copies import FOLDER, Copies
 from valleywind.app.device_keys import DeviceKeys
@@ -62,6 +64,9 @@ _CHANGE = {
     "description": "Number of the change, for its undo; left out where nothing was changed",
     "schema": {"type": "integer"},
 }
+
+_TAG = {"description": "Names the answer, for If-None-Match", "schema": {"type": "string"}}
+_UNCHANGED: dict[str, Any] = {"description": "The answer of this ETag, sent as If-None-Match, still holds"}
 
 
 def make_app(
@@ -97,6 +102,7 @@ def make_app(
     on_record = (*records, rack, identify, wheels_csv, rack_boxes, stores, labels, photo_count)
     planned = (lathe, lathe_check, lathe_chart, hobber, hobber_teeth, hobber_chart, mill, mill_chart)
     made = (wheels, dividing, dividing_made, jobs, job_log, sessions, presence, keys, stand_ins, devices)
+    of_the_shop: set[Callable[..., Any]] = set()
     for topic in (
         shop,
         shop_copies,
@@ -113,9 +119,10 @@ def make_app(
         *planned,
         *made,
     ):
-        _bound(topic.router)
+        of_the_shop |= _bound(topic.router)
         app.include_router(topic.router, prefix="/api")
     document.install(app)
+    app.add_middleware(Unchanged, of_the_shop=of_the_shop)
     app.add_middleware(Once)
     app.add_middleware(Doors, closed=closed)
     app.add_middleware(Guard, hosts=hosts or Hosts())
@@ -130,12 +137,20 @@ async def _while_served(app: FastAPI, devices_at: socket.socket | None) -> Async
         yield
 
 
-def _bound(router: APIRouter) -> None:
-    for route in router.routes:
-        if isinstance(route, APIRoute) and not hasattr(route.endpoint, "__wrapped__") and _works_out(route.dependant):
+def _bound(router: APIRouter) -> set[Callable[..., Any]]:
+    """Give what a router works out its bound, and say what its answers carry; those of its functions whose answer
+    follows from the shop alone."""
+    of_the_shop = set()
+    for route in (one for one in router.routes if isinstance(one, APIRoute)):
+        if not hasattr(route.endpoint, "__wrapped__") and _works_out(route.dependant):
             route.endpoint = route.dependant.call = bounds.of_route(route.endpoint)
-        if isinstance(route, APIRoute) and _writes(route.dependant):
+        if _writes(route.dependant):
             route.responses = {**route.responses, route.status_code or 200: {"headers": {CHANGE_HEADER: _CHANGE}}}
+        if follows_from_the_shop(route):
+            of_the_shop.add(route.endpoint)
+            if route.response_class is not Response:
+                route.responses = {200: {"headers": {"ETag": _TAG}}, 304: _UNCHANGED, **route.responses}
+    return of_the_shop
 
 
 def _works_out(route: Dependant) -> bool:

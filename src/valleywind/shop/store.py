@@ -22,6 +22,7 @@ from valleywind.shop.file_trouble import ShopFileError, Trouble, trouble_of
 from valleywind.shop.models import Base, Unreadable
 from valleywind.shop.rehearsal import rehearsed
 from valleywind.shop.soundness import is_sound
+from valleywind.shop.touched import TABLES, Touched, changed_by, watch
 
 MIGRATIONS = Path(__file__).parent / "migrations"
 FILE_NAME = "shop.sqlite"
@@ -59,6 +60,7 @@ class Store:
     there: "_There | None" = None
     turn: Lock = field(default_factory=Lock)
     remembered: Remembered = field(default_factory=Remembered)
+    touched: Touched = field(default_factory=Touched)
 
     @contextmanager
     def reading(self) -> Iterator[Session]:
@@ -88,7 +90,9 @@ class Store:
             self._still_there()
             with self._open(self.engine.execution_options(**{_WRITING: True})) as session, session.begin():
                 yield session
+                changed = changed_by(session)
                 self._still_there()
+            self.touched.changed(changed)
 
     def at_length(
         self, work: Callable[[Session], Value], then: Callable[[Session], object] = lambda _: None
@@ -108,6 +112,7 @@ class Store:
                         number = done.perform(_PATIENCE, then)
                         self._still_there()
                     if number is not None:
+                        self.touched.changed(TABLES)
                         done.tidy()
                         return done.value, number
         with self.session() as session:
@@ -119,16 +124,21 @@ class Store:
         """What the file held is another now, by this program itself: nothing of it is remembered. size: bytes of what
         it holds now, to which the file may shrink."""
         self.remembered.by_number.clear()
+        self.touched.changed(TABLES)
         if self.there is not None:
             self.there.may_shrink(size)
 
     def _open(self, engine: Engine) -> Session:
         return Session(engine, info={REMEMBERED: self.remembered})
 
+    def is_there(self) -> bool:
+        """Whether the file on disk is still the one that was opened."""
+        return self.there is None or self.there.still(self.path)
+
     def _still_there(self) -> None:
         """A file that was deleted, replaced or cut short goes on taking writes that nobody will ever read; so it does
         where the log beside it, in which the newest are, is gone."""
-        if self.there is not None and not self.there.still(self.path):
+        if not self.is_there():
             raise ShopFileError(Trouble.GONE, self.path)
 
     @contextmanager
@@ -203,6 +213,7 @@ def open_store(path: Path) -> Store:
         engine = create_engine(f"sqlite:///{path}", pool_size=8, max_overflow=-1)
         event.listen(engine, "connect", _set_up)
         event.listen(engine, "begin", _begin)
+        watch(engine)
         migrate(engine, path)
         _complete(path)
     except OSError as error:
