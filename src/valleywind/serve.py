@@ -16,10 +16,12 @@ from urllib.parse import urlsplit
 
 import typer
 import uvicorn
+from fastapi import FastAPI
 
 from valleywind.api.connections import MOST_CONNECTIONS, Connection, Seldom
 from valleywind.api.guard import Hosts
 from valleywind.api.screens import SCREENS
+from valleywind.api.starting import Starting
 from valleywind.app.copies import FOLDER, latest_good
 from valleywind.app.entry import Entry
 from valleywind.core.refusal import Refused
@@ -169,15 +171,9 @@ def _serve(listener: socket.socket, path: Path, demo: bool, network: Network, co
         for old in (path, *(path.with_name(path.name + end) for end in ("-wal", "-shm"))):
             old.unlink(missing_ok=True)
     store = open_store(path)
-    if demo:
-        with store.session() as session:
-            harrowfold.load(session, with_year=True)
     sys.setswitchinterval(_TURN)
     _keep_freed_memory()
     Connection.most = _most_connections()
-    # Read here: whoever gets one of the sentences above need not wait for all of the application.
-    from valleywind.api.app import make_app
-
     if network.closed and not (entry := Entry(store)).has_passphrase:
         try:
             _ask_for_passphrase(entry)
@@ -187,15 +183,13 @@ def _serve(listener: socket.socket, path: Path, demo: bool, network: Network, co
     _announce(store, demo, network)
     if browser and _has_screen():
         Thread(target=webbrowser.open, args=(f"http://127.0.0.1:{network.port}/",), daemon=True).start()
-    gc.freeze()  # what is loaded by now stays: no collection looks through it again
-    gc.set_threshold(_OBJECTS_AN_ASK)
-    address = network.address if network.reached else ""
-    app = make_app(
-        store, demo, _hosts(network), devices, network.closed, address, network.device_keys, None if demo else copies
-    )
+    starting = Starting(
+        lambda: _application(store, demo, network, devices, copies), _hosts(network), network.closed,
+        lambda: setattr(server, "should_exit", True),
+    )  # fmt: skip
     server = _Server(
         uvicorn.Config(
-            app, http=Connection, log_level="warning", timeout_graceful_shutdown=_LAST_ANSWERS,
+            starting, http=Connection, log_level="warning", timeout_graceful_shutdown=_LAST_ANSWERS,
             h11_max_incomplete_event_size=65536, backlog=_AT_ONCE, ssl_certfile=network.certificate,
             ssl_keyfile=network.key, proxy_headers=bool(network.behind), forwarded_allow_ips=list(_THIS_MACHINE),
         )
@@ -204,10 +198,29 @@ def _serve(listener: socket.socket, path: Path, demo: bool, network: Network, co
         logging.getLogger(name).addFilter(Seldom())
     with suppress(KeyboardInterrupt):  # raised again once the server has ended in order
         server.run(sockets=[listener])
+    if starting.error is not None:
+        raise starting.error
     # Work in a thread cannot be broken off; what is written is written, so nobody is kept waiting for the rest.
     store.engine.dispose()
     sys.stdout.flush()
     os._exit(0)
+
+
+def _application(store: Store, demo: bool, network: Network, devices: socket.socket | None, copies: Path) -> FastAPI:
+    # Read here: neither whoever gets a sentence in place of the shop nor the page itself waits for all of it.
+    from valleywind.api.app import make_app
+
+    if demo:
+        with store.session() as session:
+            harrowfold.load(session, with_year=True)
+    address = network.address if network.reached else ""
+    app = make_app(
+        store, demo, _hosts(network), devices, network.closed, address, network.device_keys, None if demo else copies
+    )
+    gc.freeze()  # what is loaded by now stays: no collection looks through it
+    gc.set_threshold(_OBJECTS_AN_ASK)
+    gc.enable()
+    return app
 
 
 def _has_screen() -> bool:
@@ -219,7 +232,8 @@ class _Server(uvicorn.Server):
     """Ended, it tells the work in hand and whoever listens, so that no answer is cut off in the middle."""
 
     async def shutdown(self, sockets: list[socket.socket] | None = None) -> None:
-        self.config.app.state.turns.ending.set()  # type: ignore[union-attr]
+        if (app := self.config.app.app) is not None:  # type: ignore[union-attr]
+            app.state.turns.ending.set()
         await super().shutdown(sockets)
 
 

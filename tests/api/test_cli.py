@@ -243,3 +243,29 @@ def test_the_best_are_as_many_as_are_wanted_and_what_is_not_used_is_said() -> No
     done = run("hob", "--teeth", "37", "--constant", "24", "--stock", "24-65", "--best", "2", "--module", "2")
     assert len(done.stdout.splitlines()) == 3
     assert done.stderr == "--module is not used without --helix.\n"
+
+
+STOCK = ("--stock", "24-65,70,75")
+
+
+@pytest.mark.parametrize(
+    ("words", "target", "lengths"),
+    [
+        (("hob", "--teeth", "37", "--constant", "24", *STOCK), "24/37", ()),
+        (("hob", "--teeth", "37", "--constant", "24", *STOCK, "--module", "2", "--helix", "20", "--feed", "1",
+          "--hob-diameter", "63"), "24/37", ("lead", "travel")),
+        (("helix", "--lead", "300 mm", "--screw", "6 mm", "--ratio", "60", "--pairs", "2,10,40", *STOCK), "6/5",
+         ("lead",)),
+        (("divide", "--divisions", "127", "--ratio", "40", "--circles", "15,18"), "1/127", ()),
+        (("wheel", "--teeth", "57", "--dp", "12"), None, ("tip_diameter", "span", "over_pins", "chordal_addendum")),
+        (("wheel", "--teeth", "29", "--module", "2", "--helix", "22"), None, ("lead", "over_balls", "pin")),
+    ],
+)  # fmt: skip
+def test_every_command_says_the_same_under_the_same_name(
+    words: tuple[str, ...], target: str | None, lengths: tuple[str, ...]
+) -> None:
+    told = json.loads(run(*words, "--json").stdout)
+    assert told.get("target") == target
+    assert {name: told[f"{name}_mm"] for name in lengths} == {name: told[name] for name in lengths}
+    for candidate in told.get("candidates", []):
+        assert {"drivers", "driven", "relative_error"} <= set(candidate)

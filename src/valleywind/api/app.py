@@ -127,7 +127,7 @@ def make_app(
     app.add_middleware(Doors, closed=closed)
     app.add_middleware(Guard, hosts=hosts or Hosts())
     if screens.SCREENS.is_dir():
-        screens.install(app)
+        app.router.routes.extend(screens.routes())
     return app
 
 

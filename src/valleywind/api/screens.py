@@ -3,12 +3,12 @@
 from mimetypes import guess_type
 from pathlib import Path
 
-from fastapi import FastAPI
-from fastapi.responses import FileResponse
-from fastapi.staticfiles import StaticFiles
 from starlette.datastructures import Headers
 from starlette.exceptions import HTTPException
-from starlette.responses import Response
+from starlette.requests import Request
+from starlette.responses import FileResponse, Response
+from starlette.routing import BaseRoute, Mount, Route
+from starlette.staticfiles import StaticFiles
 from starlette.types import Scope
 
 SCREENS = Path(__file__).parent.parent / "web"
@@ -32,12 +32,20 @@ class _Assets(StaticFiles):
         return response
 
 
-def install(app: FastAPI) -> None:
-    """Serve the screens; any path that is no file is a place inside them."""
-    app.mount("/assets", _Assets(directory=SCREENS / "assets"), name="assets")
+def routes() -> list[BaseRoute]:
+    """The screens; any path that is no file is a place inside them."""
+    return [
+        Mount("/assets", _Assets(directory=SCREENS / "assets"), name="assets"),
+        Route("/{path:path}", _page, include_in_schema=False),
+    ]
 
-    @app.get("/{path:path}", include_in_schema=False)
-    def screen(path: str) -> FileResponse:
-        if path.startswith("api"):
-            raise HTTPException(404, "There is nothing here")
-        return FileResponse(SCREENS / "index.html", headers={"Cache-Control": "no-cache"})
+
+def is_screen(path: str) -> bool:
+    """Whether this path is one of the screens, and no question to the API."""
+    return not path.startswith("/api")
+
+
+async def _page(request: Request) -> FileResponse:
+    if not is_screen(request.url.path):
+        raise HTTPException(404, "There is nothing here")
+    return FileResponse(SCREENS / "index.html", headers={"Cache-Control": "no-cache"})

@@ -1,5 +1,6 @@
 """The pocket commands and `serve`. JSON on stdout; errors on stderr with exit code 2."""
 
+import gc
 import json
 import sys
 from fractions import Fraction
@@ -12,6 +13,7 @@ import typer
 # What typer raises for a command typed wrongly has no public name in it.
 from typer._click.exceptions import BadParameter, ClickException, MissingParameter
 
+from valleywind.cli.alike import as_text
 from valleywind.cli.count import count_command
 from valleywind.cli.day import day_command
 from valleywind.cli.device import device_app
@@ -60,12 +62,18 @@ def _options(
 ) -> None:
     """Without a command: your own shop, served here and opened in the browser."""
     if context.invoked_subcommand is None:
+        gc.disable()  # until all is loaded, which goes quicker so
         from valleywind.serve import Network, serve_shop
 
         serve_shop(None, False, Network(port=USUAL_PORT), browser=browser)
 
 
 USUAL_PORT = 8340
+# What `wheel` says in mm.
+_LENGTHS = (
+    "tip_diameter", "pitch_diameter", "root_diameter", "whole_depth", "lead", "span", "pin", "pin_diameter",
+    "over_pins", "over_rollers", "over_balls", "chordal_thickness", "chordal_addendum",
+)  # fmt: skip
 Stock = Annotated[str, typer.Option(help="Wheels held, doubles as 32x2: 24-28,32x2,36")]
 Stages = Annotated[str, typer.Option(help="Stages allowed, out of 1, 2 and 3")]
 Best = Annotated[int, typer.Option(help="How many trains")]
@@ -220,7 +228,7 @@ def wheel_command(
             "metric_number": float(numbers_of.metric),
         }  # fmt: skip
     if as_json:
-        typer.echo(json.dumps({**rounded, "cutter": cutter}))
+        typer.echo(as_text({**rounded, "cutter": cutter}, _LENGTHS))
         return
     for name, value in {
         **rounded,
@@ -246,7 +254,7 @@ def _helical(
     }  # fmt: skip
     rounded = {name: round(value, 5) if isinstance(value, float) else value for name, value in figures.items()}
     if as_json:
-        typer.echo(json.dumps(rounded))
+        typer.echo(as_text(rounded, _LENGTHS))
         return
     for name, value in rounded.items():
         typer.echo(f"{name.replace('_', ' '):20} {'none can be measured' if value is None else value}")
@@ -284,7 +292,7 @@ def divide_command(
         error = {"worst_holes": str(close.worst), "error_arc_seconds": round(float(close.error * 3600), 2)}
         ways.append({"way": "nearest_hole", "circle": close.circle, **error})
     if as_json:
-        typer.echo(json.dumps({"ways": ways}))
+        typer.echo(as_text({"ways": ways}, target=str(Fraction(1, divisions))))
         return
     for way in ways:
         rest = "  ".join(f"{name.replace('_', ' ')} {value}" for name, value in way.items() if name != "way")
@@ -314,6 +322,7 @@ def serve(
     behind: Annotated[str, typer.Option(help="Address of a proxy on this machine: https://shop.example")] = "",
 ) -> None:
     """Serve the application at one local address."""
+    gc.disable()  # until all is loaded, which goes quicker so
     from valleywind.serve import Network, serve_shop
 
     network = Network(host, port, open_to_all, certificate, key, behind, devices, devices_host)

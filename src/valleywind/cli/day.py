@@ -64,7 +64,8 @@ def _whole(planned: Planned, lines: list[str]) -> dict[str, object]:
     order = [
         {
             "ask": lines[done.ask], "drivers": [s.driver for s in done.train.stages],
-            "driven": [s.driven for s in done.train.stages], "error": float(done.error), "put_on": done.put_on,
+            "driven": [s.driven for s in done.train.stages], "error": float(done.error),
+            "relative_error": float(done.error), "put_on": done.put_on,
         }
         for done in planned.order
     ]  # fmt: skip

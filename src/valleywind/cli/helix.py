@@ -1,11 +1,11 @@
 """The pocket command for helical leads on the mill."""
 
-import json
 from fractions import Fraction
 from typing import Annotated, Any
 
 import typer
 
+from valleywind.cli.alike import as_text, ratio_text
 from valleywind.cli.options import read_stages
 from valleywind.core.cutting.run_off import run_off
 from valleywind.core.cutting.wheel import FEWEST_CUT, MOST_CUT, lead_of_wheel
@@ -72,7 +72,8 @@ def helix_command(
         "crank_turns_per_100_mm": float(crank_turns(_OVER, wanted, head)),
     }
     if as_json:
-        typer.echo(json.dumps({k: v for k, v in answer.items() if v is not None}))
+        known = {k: v for k, v in answer.items() if v is not None}
+        typer.echo(as_text(known, ("lead",), target=ratio_text(total)))
         return
     typer.echo(f"lead {answer['lead']:.4f} mm, in all {answer['total']:.6f}")
     for one, shown in zip(trains, answer["candidates"], strict=True):

@@ -1,11 +1,11 @@
 """The pocket command for hobbing: index trains of a count, differential trains, counts made up."""
 
-import json
 from fractions import Fraction
 from typing import Annotated, Any
 
 import typer
 
+from valleywind.cli.alike import as_text, ratio_text
 from valleywind.cli.options import read_helix, read_stages
 from valleywind.core.cutting.run_off import run_off
 from valleywind.core.cutting.wheel import FEWEST_CUT, MOST_CUT, cut_wheel, lead_of_wheel
@@ -23,8 +23,6 @@ from valleywind.core.trains.search import search
 from valleywind.core.units import parse_length, parse_number, parse_whole
 from valleywind.wording import numbers
 
-# A fraction of more digits than this is not one of wheels, but a rounded number with π in it.
-_LONGEST_FRACTION = 12
 # Every exact train is listed.
 _ALL = 1_000_000
 
@@ -60,7 +58,7 @@ def hob_command(
     if helix is None and (unused := [name for name, text in (("module", module), ("dp", dp)) if text is not None]):
         typer.echo(f"--{unused[0]} is not used without --helix.", err=True)
     answer: dict[str, Any] = {
-        "ratio": _fraction(ratio),
+        "ratio": ratio_text(ratio),
         "two_wheels": count_exact(ratio, held, 1),
         "four_wheels": count_exact(ratio, held, 2),
         "trains": [_wheels(c) for c in exact_trains(ratio, held, most=_ALL)],
@@ -76,7 +74,11 @@ def hob_command(
         answer |= _helical(ask, k, k_d, parse_length(feed, field="feed").mm, held, read_stages(stages), best)
     elif k_d is not None and feed_constant is not None:
         answer["primes"] = _primes(z, s, k, read_constant(feed_constant, "feed-constant"), k_d, held, counts, best)
-    typer.echo(json.dumps(answer) if as_json else _table(answer, best))
+    if not as_json:
+        typer.echo(_table(answer, best))
+        return
+    exact = [{**train, "ratio": answer["ratio"], "relative_error": 0.0} for train in answer["trains"]]
+    typer.echo(as_text(answer, ("lead",), target=answer["ratio"], candidates=exact, travel_mm=answer.get("travel")))
 
 
 def _asked(
@@ -107,7 +109,7 @@ def _helical(
     if differential is not None:
         ratio = differential_ratio(differential, ask.pitch.module, ask.helix, ask.starts)
         answer["differential"] = {
-            "ratio": _fraction(ratio),
+            "ratio": ratio_text(ratio),
             "candidates": [
                 _near(f.combination, f.error, run_off(face, ask.helix, f.error))
                 for f in search(ratio, stock, stages, best)
@@ -117,7 +119,7 @@ def _helical(
     for name, faster in (("faster", True), ("slower", False)):
         ratio = ratio_without(constant, ask.starts, ask.teeth, wheel.lead, feed, faster)
         without[name] = {
-            "ratio": _fraction(ratio),
+            "ratio": ratio_text(ratio),
             "candidates": [
                 _near(f.combination, f.error, run_off_without(face, wheel.pitch_diameter, feed, f.error))
                 for f in search(ratio, stock, (1, 2), best)
@@ -143,8 +145,8 @@ def _primes(
     primes = []
     for indexed, trains in near:
         must = making_up(teeth, indexed, starts, feed, differential, FeedTaken.AFTER)
-        product = _fraction(must.product if must.adds else -must.product)
-        primes.append({"indexed_as": _fraction(indexed), "index_trains": trains, "differential_times_feed": product})
+        product = ratio_text(must.product if must.adds else -must.product)
+        primes.append({"indexed_as": ratio_text(indexed), "index_trains": trains, "differential_times_feed": product})
     return primes
 
 
@@ -154,13 +156,6 @@ def _wheels(combination: Combination) -> dict[str, Any]:
 
 def _near(combination: Combination, error: Fraction, run_off: float) -> dict[str, Any]:
     return _wheels(combination) | {"relative_error": float(error), "run_off_um": run_off}
-
-
-def _fraction(value: Fraction) -> str | float:
-    """`a/b` for a ratio of whole numbers, a number for one with π or a sine in it."""
-    if len(str(value.denominator)) > _LONGEST_FRACTION:
-        return float(value)
-    return f"{value.numerator}/{value.denominator}"
 
 
 def _table(answer: dict[str, Any], best: int) -> str:
