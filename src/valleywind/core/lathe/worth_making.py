@@ -139,8 +139,9 @@ def _pairs(
         else:
             likely = step
     tried: list[tuple[int, int, tuple[int, int]]] = []
+    stand = _good(lacking, lathe)
     for n, pair in enumerate(likely, 1):
-        stands = _good(lacking, lathe, {**stock, **dict.fromkeys(pair, 1)})
+        stands = stand({**stock, **dict.fromkeys(pair, 1)})
         exact, good = stands.count(Standing.EXACT), stands.count(Standing.GOOD)
         tried.append((-exact - good, -exact, pair))
         yield (1 + n / len(likely)) / 2
@@ -155,12 +156,13 @@ def _pairs(
 
 def _brings(teeth: int, lacking: Sequence[Pitched], lathe: Lathe, stock: Stock, elsewhere: Collection[int]) -> Brings:
     """What a chart says with this wheel in hand too."""
-    return _told(teeth, lacking, _good(lacking, lathe, {**stock, teeth: stock.get(teeth, 0) + 1}), elsewhere)
+    return _told(teeth, lacking, _good(lacking, lathe)({**stock, teeth: stock.get(teeth, 0) + 1}), elsewhere)
 
 
-def _good(some: Sequence[Pitched], lathe: Lathe, stock: Stock) -> list[Standing | None]:
-    """Which of the pitches are exact or good with these wheels."""
-    return good_ones([need(pitched.ask, lathe) for pitched in some], lathe.gearbox, stock)
+def _good(some: Sequence[Pitched], lathe: Lathe) -> Callable[[Stock], list[Standing | None]]:
+    """Which of the pitches are exact or good, with whatever wheels."""
+    needs = [need(pitched.ask, lathe) for pitched in some]
+    return lambda stock: good_ones(needs, lathe.gearbox, stock)
 
 
 def _told(
@@ -261,7 +263,7 @@ def bring(
     stands: dict[int, list[Standing | None]] = {}
     # Three stages may do what two do not: with few wheels to think of all of them are tried.
     likely = list(dict.fromkeys([*likely, *counts]))[:_TRIED]
-    for tried in confirmed(likely, stock, lambda held: _good(wanted, lathe, held)):
+    for tried in confirmed(likely, stock, _good(wanted, lathe)):
         if isinstance(tried, float):
             yield (1 + tried) / 2
         else:

@@ -70,7 +70,7 @@ def brought(wanted: Wanted[S, V], box: Gearbox, stock: Stock, counts: Sequence[i
     """
     new = [t for t in counts if not stock.get(t, 0)]
     near = with_each_new_wheel(wanted, box, stock, new, good_within(wanted.judge), _OF_A_WHEEL_TRIED[-1])
-    good = {teeth: [h for h in some if wanted.judge(h.error).good] for teeth, some in near.items()}
+    good = {teeth: good_hits(wanted, some) for teeth, some in near.items()}
     exactly: dict[int, bool] = {}
     for start, end in pairwise((0, *_OF_A_WHEEL_TRIED)):
         lines = {teeth: some for teeth, every in good.items() if teeth not in exactly and (some := every[start:end])}
@@ -101,6 +101,11 @@ def good_within(judge: Callable[[Fraction], Judged]) -> float:
         middle = (low + high) / 2
         low, high = (middle, high) if judge(Fraction(middle)).good else (low, middle)
     return high
+
+
+def good_hits(wanted: Wanted[S, V], hits: list[Hit[S]]) -> list[Hit[S]]:
+    """Those near enough for the job; the hits come closest first, so that only the last such has to be found."""
+    return hits[: bisect_left(hits, True, key=lambda h: not wanted.judge(h.error).good)]
 
 
 class _Chart(Generic[S, V]):
@@ -138,9 +143,7 @@ class _Chart(Generic[S, V]):
         return closest(self.wanted[n], self.box, self.stock, stages, best)
 
     def _good(self, n: int, hits: list[Hit[S]]) -> list[Hit[S]]:
-        """Those near enough for the job; the hits come closest first, so that only the last such has to be found."""
-        judge = self.wanted[n].judge
-        return hits[: bisect_left(hits, True, key=lambda h: not judge(h.error).good)]
+        return good_hits(self.wanted[n], hits)
 
     def _good_row(self, candidate: Candidate[S, V]) -> Stood[S, V]:
         return Stood(Standing.EXACT if candidate.error == 0 else Standing.GOOD, candidate)
