@@ -19,9 +19,9 @@ QUESTIONS = (
     "day/machines/plover?put_back=false", "day/jobs", "find?text=plover", "changes", "machines?units=inch",
     "machines/plover", "machines/plover/wheels", "machines/plover/effort", "machine-records/avocet",
     "machine-plates/dunlin", "lathe-records/plover", "rack", "rack/families", "rack/places", "rack/sets/plover",
-    "rack/sources/1/57", "stores", "lathes/compare?ask=M14x2", "lathes/plover/plan?ask=M14x2", "lathes/plover/now",
+    "rack/sources/1/57", "stores", "lathes/plover/plan?ask=M14x2", "lathes/plover/now",
     "lathes/plover/lists", "hobbers/avocet/now", "hobbers/avocet/plan?ask=hob+31", "mills/heron/now",
-    "dividing/ways?ask=57", f"wheels/sizes?{ASK}", f"wheels/plunge?{ASK}", "jobs", "jobs/before?teeth=57", "jobs/1",
+    "dividing/ways?ask=57", f"wheels/sizes?{ASK}", f"wheels/plunge?{ASK}", "jobs", "jobs/before?teeth=57",
     "jobs/1/log", "jobs/1/session", "jobs/1/session/lost?hole=0",
 )  # fmt: skip
 MORE: dict[str, Callable[[TestClient], Any]] = {
@@ -32,7 +32,6 @@ MORE: dict[str, Callable[[TestClient], Any]] = {
         "/api/log/done", json={"machine": "plover", "ask": "M14x2", "train": "76/66*32/78", "outcome": "fits"}
     ),
     "machine put away": lambda c: c.put("/api/machines/grebe/archived", json={"archived": True}),
-    "nothing": lambda _: None,
 }
 
 
@@ -43,20 +42,19 @@ class Page:
         self.client, self.held = client, dict[str, Any]()
 
     def look(self) -> set[str]:
-        """Ask everything; every answer is as it would be to somebody who has nothing. Gives what was sent anew."""
+        """Ask everything; what is not sent again is as it would be to somebody who has nothing. Gives what was sent."""
         sent = set()
         for question in QUESTIONS:
             before = self.held.get(question)
             headers = {"If-None-Match": before.headers.get("ETag", "")} if before else {}
             answer = self.client.get(f"/api/{question}", headers=headers)
             if answer.status_code == 304:
-                assert answer.content == b""
                 assert before is not None
-                answer = before
+                assert answer.content == b""
+                assert before.json() == self.client.get(f"/api/{question}").json(), question
             else:
                 sent.add(question)
                 self.held[question] = answer
-            assert answer.json() == self.client.get(f"/api/{question}").json(), question
         return sent
 
 
@@ -67,13 +65,12 @@ def page(demo: TestClient) -> Page:
     return page
 
 
-@pytest.mark.parametrize("write", [*WRITES.values(), *MORE.values()], ids=[*WRITES, *MORE])
-def test_after_every_write_and_its_undo_what_is_shown_is_what_is_there(page: Page, write: Any) -> None:
-    done = write(page.client)
-    page.look()
-    if hasattr(done, "headers") and "Valleywind-Change" in done.headers:
-        undo(page.client, done)
+def test_after_every_write_and_its_undo_what_is_shown_is_what_is_there(page: Page) -> None:
+    for write in (*WRITES.values(), *MORE.values()):
+        done = write(page.client)
         page.look()
+        if done is not None and hasattr(done, "headers") and "Valleywind-Change" in done.headers:
+            undo(page.client, done)  # what it changed back is looked at with the next
 
 
 def test_what_a_change_does_not_touch_is_not_worked_out_again(page: Page) -> None:
@@ -84,7 +81,7 @@ def test_what_a_change_does_not_touch_is_not_worked_out_again(page: Page) -> Non
     assert sent.isdisjoint({"jobs/1/session", "machines?units=inch", "jobs", "stores"}), sent
     told(page.client, 1, "done")
     sent = page.look()
-    assert {"jobs/1/session", "jobs/1", "jobs/1/log"} <= sent
+    assert {"jobs/1/session", "jobs/1/log"} <= sent
     assert sent.isdisjoint({"rack", "machines/plover/wheels", "machines?units=inch"})
 
 

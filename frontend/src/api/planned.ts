@@ -52,7 +52,7 @@ export interface Changed {
 /** What a kind of machine asks of the server, and how its answers are read. C: a train that is looked at; P: a plan;
  * N: what is on the machine. */
 export interface PlannedKind<P extends Plan<C>, C extends Looked, N> {
-  kind: "lathe" | "hobber" | "mill";
+  kind: string;
   plan: (asked: Asked, units: Units) => UseQueryOptions<P>;
   train: (
     asked: Asked,

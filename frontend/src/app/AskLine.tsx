@@ -12,8 +12,7 @@ import { useDebouncedValue } from "../kit/useDebouncedValue";
 
 const PAUSE = 350;
 const EXAMPLES: Record<string, string> = {
-  hobber: "37, hob 24 m2",
-  mill: "helix 24 m2 30° left, lead 300 mm",
+  ...Object.fromEntries(PLANNED.map(({ kind, example }) => [kind, example])),
   wheel: "57, 41 m1.25",
   dividing: "57",
   jobs: "make 57 for Plover",
@@ -148,7 +147,7 @@ export function AskLine({ machine }: { machine: string }) {
             }}
             aria-label="What is wanted"
             aria-describedby="ask-reading"
-            placeholder={`e.g. ${EXAMPLES[pathname.split("/")[1] ?? ""] ?? "M14x2, 26 tpi"}`}
+            placeholder={`e.g. ${EXAMPLES[pathname.split("/")[1] ?? ""] ?? PLANNED[0].example}`}
             autoComplete="off"
             autoCapitalize="off"
             spellCheck={false}

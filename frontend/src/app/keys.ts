@@ -1,8 +1,9 @@
 import { useLayoutEffect } from "react";
 
 import type { Topic } from "./pages";
+import { PLANNED } from "./planned";
 
-const PLANNING: Topic[] = ["lathe", "hobber", "mill"];
+const PLANNING: Topic[] = PLANNED.map(({ kind }) => kind);
 
 interface Key {
   key: string;

@@ -4,6 +4,7 @@ export const PLANNED = [
     kind: "lathe",
     title: "Lathe",
     plan: "Plan a thread",
+    example: "M14x2, 26 tpi",
     pages: [
       { path: "chart", name: "Chart", title: "Chart" },
       { path: "unknown", name: "Constants", title: "Constants" },
@@ -14,6 +15,7 @@ export const PLANNED = [
     kind: "hobber",
     title: "Hobber",
     plan: "Plan a wheel",
+    example: "37, hob 24 m2",
     pages: [
       { path: "chart", name: "Chart", title: "Counts" },
       { path: "plate", name: "Table", title: "Table" },
@@ -23,6 +25,7 @@ export const PLANNED = [
     kind: "mill",
     title: "Mill",
     plan: "Plan a helix",
+    example: "helix 24 m2 30° left, lead 300 mm",
     pages: [
       { path: "chart", name: "Leads", title: "Leads" },
       { path: "plate", name: "Table", title: "Table" },

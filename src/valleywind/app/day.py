@@ -9,7 +9,7 @@ from typing import Any
 from sqlalchemy.orm import Session
 
 from valleywind.app.day_crafts import Shown, craft_of
-from valleywind.app.kinds import mounted_on
+from valleywind.app.kinds import mounted_on, planned_at
 from valleywind.app.reading import read_line
 from valleywind.core import interrupt
 from valleywind.core.dividing.ask import read_divide
@@ -67,27 +67,14 @@ def station_of(ask: str) -> Station:
     return read_line(ask, None, Units.MM).station
 
 
-def does(row: MachineRow, station: Station) -> bool:
+def does(row: MachineRow, station: Station | None) -> bool:
     """Whether a machine does what is asked at a station."""
-    match station:
-        case Station.LATHE:
-            return row.lathe is not None
-        case Station.HOBBER:
-            return records.has(row, records.HOBBER)
-        case Station.MILL:
-            return records.has(row, records.MILL)
-        case Station.DIVIDING:
-            return records.has(row, records.HEAD) and not records.has(row, records.MILL)
-        case _:
-            return False
-
-
-_PLANNED = (Station.LATHE, Station.HOBBER, Station.MILL, Station.DIVIDING)
+    return station is not None and station is station_on(row)
 
 
 def station_on(row: MachineRow) -> Station | None:
-    """The station that plans for a machine; None for none."""
-    return next((station for station in _PLANNED if does(row, station)), None)
+    """The station that does the work of a machine; None for none. A mill divides as part of its own work."""
+    return planned_at(row) or (Station.DIVIDING if records.has(row, records.HEAD) else None)
 
 
 def _named(text: str, there: Sequence[MachineRow]) -> tuple[str, MachineRow | None]:

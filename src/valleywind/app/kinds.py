@@ -6,6 +6,7 @@ Two lists, for what has a record and for what plans trains: a dividing head has 
 from collections.abc import Callable
 from typing import NamedTuple
 
+from valleywind.core.teeth.said import Station
 from valleywind.core.units import MM_PER_INCH, spell
 from valleywind.shop import hobbers, machines, mills, records
 from valleywind.shop.models import LatheRow, MachineRow
@@ -25,8 +26,9 @@ class Mounted(NamedTuple):
 
 
 class Planned(NamedTuple):
-    """A kind of machine that trains are planned for: which it is, and what is on it."""
+    """A kind of machine that trains are planned for: its station, which machines are of it, and what is on one."""
 
+    station: Station
     there: Callable[[MachineRow], bool]
     mounted: Callable[[MachineRow], Mounted | None]
 
@@ -43,6 +45,11 @@ def facts_of(row: MachineRow, units: Units) -> Facts:
 def mounted_on(row: MachineRow) -> Mounted | None:
     """What is on a machine; None for nothing, and where no train goes on."""
     return next((kind.mounted(row) for kind in PLANNED if kind.there(row)), None)
+
+
+def planned_at(row: MachineRow) -> Station | None:
+    """The station that plans trains for a machine; None for none."""
+    return next((kind.station for kind in PLANNED if kind.there(row)), None)
 
 
 def screw_text(lathe: LatheRow) -> str:
@@ -75,7 +82,7 @@ def _on_a_mill(row: MachineRow) -> Mounted | None:
 
 
 PLANNED = (
-    Planned(lambda row: row.lathe is not None, _on_a_lathe),
-    Planned(lambda row: records.has(row, records.HOBBER), _on_a_hobber),
-    Planned(lambda row: records.has(row, records.MILL), _on_a_mill),
+    Planned(Station.LATHE, lambda row: row.lathe is not None, _on_a_lathe),
+    Planned(Station.HOBBER, lambda row: records.has(row, records.HOBBER), _on_a_hobber),
+    Planned(Station.MILL, lambda row: records.has(row, records.MILL), _on_a_mill),
 )

@@ -4,13 +4,12 @@ import { Link } from "react-router";
 import { useJobs } from "../../api/jobs";
 import { stationAddress, useToday, useUnpin } from "../../api/log";
 import { Failed } from "../../app/Notice";
+import { plannedKind } from "../../app/planned";
 import { usePreferences } from "../../app/preferences";
 import { Button, buttonLook } from "../../kit/Button";
 import { day } from "../../kit/date";
 import { Working } from "../../kit/Working";
 import { LogLink } from "../../planning/LastTime";
-
-const STATIONS: Record<string, string> = { lathe: "Lathe", hobber: "Hobber", mill: "Mill" };
 
 /** What one comes to: what is on each machine, what is being made, what is kept at hand, what was done last. */
 export default function TodayStation() {
@@ -57,7 +56,7 @@ export default function TodayStation() {
                 >
                   <span className="flex items-baseline justify-between gap-3">
                     <b className="text-large">{m.name}</b>
-                    <span className="text-fine text-soft">{STATIONS[m.station]}</span>
+                    <span className="text-fine text-soft">{plannedKind(m.station)?.title}</span>
                   </span>
                   {m.text ? (
                     <span className="block font-mono font-bold">{m.text}</span>

@@ -9,9 +9,9 @@ from sqlalchemy.orm import Session
 from valleywind.api.access import InSession, ToWrite
 from valleywind.api.parameters import InUnits, Slug
 from valleywind.api.problems import RESPONSES
-from valleywind.api.shop.log import STATIONS, LogEntryOut, entry_out, machines_there
+from valleywind.api.shop.log import LogEntryOut, entry_out, machines_there
 from valleywind.app import book
-from valleywind.app.kinds import mounted_on
+from valleywind.app.kinds import mounted_on, planned_at
 from valleywind.core.names import check_name
 from valleywind.core.units import spell
 from valleywind.shop import log, machines, rack
@@ -148,7 +148,7 @@ def delete_pin(pin: Annotated[int, Path(ge=1, le=2**53, description="The pin's n
 def get_today(session: InSession, units: InUnits = Units.MM) -> TodayOut:
     """What is on each machine and since when, what is pinned, what was done last."""
     there = machines_there(session)
-    planned = [row for row in there.values() if row.kind in STATIONS and not row.archived]
+    planned = [row for row in there.values() if planned_at(row) and not row.archived]
     done = log.entries(session, Wanted(kind=LogKind.DONE), _MOST_DONE)
     return TodayOut(
         machines=[_today(session, row) for row in planned],
@@ -172,6 +172,6 @@ def _today(session: Session, row: MachineRow) -> MachineToday:
     # What stands in the log is not what is on where that was recorded some other way.
     known = since if on and since and since.train == on.name else None
     return MachineToday(
-        slug=row.slug, name=row.name, station=row.kind, train=on.name if on else "", text=on.text if on else "",
-        since=known.at if known else "", ask=known.ask if known else "",
+        slug=row.slug, name=row.name, station=planned_at(row) or "", train=on.name if on else "",
+        text=on.text if on else "", since=known.at if known else "", ask=known.ask if known else "",
     )  # fmt: skip

@@ -15,6 +15,7 @@ from valleywind.api.problems import RESPONSES
 from valleywind.api.tables import CSV, csv_response
 from valleywind.app import doing
 from valleywind.app.doing import Done
+from valleywind.app.kinds import planned_at
 from valleywind.core.names import check_name
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.pitch import FEWEST_TEETH, MOST_TEETH
@@ -29,8 +30,6 @@ from valleywind.wording.numbers import Units
 router = APIRouter(prefix="/log", tags=["log"], responses=RESPONSES)
 
 _MOST_AT_ONCE, _MOST_IN_A_FILE, _MOST_ON_PAPER, _MOST_CHANGES = 100, 20_000, 2_000, 5
-STATIONS = ("lathe", "hobber", "mill")
-"""Kinds of machines that trains are planned for."""
 _HEAD = ("at", "by", "kind", "machine", "ask", "train", "outcome", "text", "struck through because")
 Initials = Annotated[str, Field(max_length=MOST_INITIALS, description="Initials of whoever says it; may be empty")]
 Note = Annotated[str, Field(max_length=500, description="In one's own words")]
@@ -125,7 +124,7 @@ def entry_out(entry: Entry, there: Machines, units: Units) -> LogEntryOut:
         text=words.sentence(row, units),
         machine=row.machine,
         slug=machine.slug if machine else None,
-        station=machine.kind if machine and machine.kind in STATIONS else None,
+        station=planned_at(machine) if machine else None,
         job=row.job_id,
         ask=row.ask,
         train=row.train,
