@@ -93,6 +93,27 @@ def test_the_whole_way_by_keyboard(lathe: Page) -> None:
     expect(sheet(lathe)).to_contain_text("26 tpi")
 
 
+def test_a_key_does_what_the_screen_says_at_that_moment(lathe: Page) -> None:
+    """However soon it is pressed: here as soon as the notice stands, before anything else of the page has run."""
+    ask(lathe, "M14x2")
+    expect(sheet(lathe)).to_contain_text("1.9999")
+    lathe.evaluate("() => document.activeElement.blur()")
+    lathe.evaluate(
+        """() => {
+          const seen = new MutationObserver(() => {
+            const told = document.querySelector("[aria-label='What was done']").textContent;
+            if (!told.startsWith("Recorded")) return;
+            seen.disconnect();
+            document.body.dispatchEvent(new KeyboardEvent("keydown", { key: "z", bubbles: true, cancelable: true }));
+          });
+          seen.observe(document.body, { subtree: true, childList: true });
+        }"""
+    )
+    lathe.keyboard.press("m")
+    expect(lathe.get_by_role("status", name="What was done")).to_contain_text("Undone")
+    expect(lathe.get_by_role("dialog")).to_have_count(0)
+
+
 def test_another_order_and_what_stands_beside(lathe: Page) -> None:
     lathe.get_by_role("button", name="on Plover, choose another lathe").click()
     lathe.get_by_role("option", name="Curlew").click()
