@@ -162,6 +162,7 @@ def test_the_pocket_command_says_the_same(tmp_path: Path) -> None:
     assert wheel["sure"] is True
     assert wheel["tip_diameter"] == pytest.approx(64, rel=0.01)
     assert 0 < wheel["tip_diameter_off"] < 1
+    assert wheel["tip_diameter_mm"] == wheel["tip_diameter"]
     assert wheel["centre"] == pytest.approx([470, 360], abs=4)
     assert wheel["doubtful"] == []
     told = counted(tmp_path, b"no picture")

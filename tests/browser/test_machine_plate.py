@@ -5,7 +5,7 @@ import re
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.browser.test_machines_station import Actions
+from tests.browser.test_machines_station import Actions, to_a_first_train
 
 PLATES = {
     "Lathe": ("20 tpi 30 60\n10 tpi 60 60\n16 tpi 30 48\n8 tpi 60 48", "16 tpi", "lathe", 7),
@@ -25,12 +25,7 @@ def test_from_nothing_to_a_first_train_by_the_plate(page: Page, own_shop: str, k
     do.fill(page.get_by_label("Name"), "Linnet")
     do.fill(page.get_by_label(re.compile("^Lines of the")), lines)
     expect(page.get_by_role("status").filter(has_text="lines agree")).to_be_visible()
-    do.click(page.get_by_role("button", name="Save"))
-    expect(page).to_have_url(re.compile(f"/{station}/linnet$"))
-    do.fill(page.get_by_role("combobox", name="What is wanted"), ask)
-    do.press(page, "Enter")
-    best = page.get_by_role("radiogroup", name=re.compile("Trains|Set-ups")).get_by_role("radio").first
-    expect(best).to_contain_text(re.compile("exact|no run-off", re.IGNORECASE))
+    to_a_first_train(page, do, station, ask)
     assert do.count <= most, do.count
 
 

@@ -33,7 +33,7 @@ class Starting:
             await self._page(scope, receive, send)
         else:
             await self._loaded.wait()
-            if self.app is not None:  # else the program ends, and the line is cut
+            if self.app is not None:  # else the program ends, and nothing is answered
                 await self.app(scope, receive, send)
 
     async def _live(self, receive: Receive, send: Send) -> None:

@@ -67,9 +67,9 @@ def station_of(ask: str) -> Station:
     return read_line(ask, None, Units.MM).station
 
 
-def does(row: MachineRow, station: Station | None) -> bool:
+def does(row: MachineRow, station: Station) -> bool:
     """Whether a machine does what is asked at a station."""
-    return station is not None and station is station_on(row)
+    return station is station_on(row)
 
 
 def station_on(row: MachineRow) -> Station | None:

@@ -7,6 +7,7 @@ from typing import Annotated, Any
 import typer
 
 from valleywind.app.photo_count import Lengths, Measured, count_photo, lengths_mm
+from valleywind.cli.alike import in_mm
 from valleywind.core.refusal import Refused
 from valleywind.ending import give_up
 from valleywind.formats import photograph
@@ -63,4 +64,4 @@ def _wheel(measured: Measured, scale: float) -> dict[str, Any]:
             "tip_diameter": round(sizes.tip, 3), "tip_diameter_off": round(sizes.tip_off, 3),
             "root_diameter": round(sizes.root, 3), "root_diameter_off": round(sizes.root_off, 3),
         }  # fmt: skip
-    return plain
+    return in_mm(plain, ("tip_diameter", "tip_diameter_off", "root_diameter", "root_diameter_off"))
