@@ -47,7 +47,7 @@ from valleywind.core.trains.model import Stock
 from valleywind.core.trains.quadrant import Unmeasured
 from valleywind.core.trains.search import products, search
 from valleywind.demo import harrowfold
-from valleywind.shop import log, machines, records
+from valleywind.shop import heads, hobbers, log, machines, mills, record_parts
 from valleywind.shop.models import LogKind, LogRow
 from valleywind.shop.rack import put_records
 from valleywind.shop.store import open_store
@@ -163,12 +163,12 @@ def bench_advice() -> None:
 def bench_dividing() -> None:
     """Every count from 2 to 400 on Heron's head with its gears on its arm."""
     row_of = harrowfold.heron()
-    assert records.has(row_of, records.HEAD)
-    head, gears = records.head(row_of), machines.stock(row_of)
+    assert record_parts.has(row_of, heads.HEAD)
+    head, gears = heads.head(row_of), machines.stock(row_of)
 
     def work() -> None:
         for divisions in range(2, 401):
-            best_way(head, divisions, gears, records.arm(row_of))
+            best_way(head, divisions, gears, heads.arm(row_of))
 
     row("dividing chart 2 to 400 on Heron", median_ms(work, 3), 800)
 
@@ -187,7 +187,7 @@ def bench_hobber() -> None:
             harrowfold.load(session)
         with store.reading() as session:
             known = machines.machine(session, "avocet")
-            hobber, stock = records.hobber(known), machines.stock(known)
+            hobber, stock = hobbers.hobber(known), machines.stock(known)
         store.engine.dispose()
     for name, line, mark in (
         ("a spur ask on Avocet, every box laid out", "hob 60", 120),
@@ -207,8 +207,8 @@ def bench_hobber() -> None:
 def bench_mill() -> None:
     """On Heron: an ask with six ways of pairs, laid out; the chart of 49 counts at four angles."""
     row_of = harrowfold.heron()
-    assert records.has(row_of, records.HEAD)
-    drive, stock = drive_of(records.mill(row_of), records.head(row_of).ratio), machines.stock(row_of)
+    assert record_parts.has(row_of, heads.HEAD)
+    drive, stock = drive_of(mills.mill(row_of), heads.head(row_of).ratio), machines.stock(row_of)
     for line in ("helix 24 m2 30° left face 20", "helix 24 dp12 45° right face 1 in"):
         asked = helix.read(line).ask
         assert asked is not None

@@ -12,36 +12,33 @@ from fastapi import APIRouter, FastAPI, Response
 from fastapi.dependencies.models import Dependant
 from fastapi.routing import APIRoute
 
-from valleywind.api import access, bounds, document, problems, screens
+from valleywind.api import (
+    access,
+    bounds,
+    day,
+    devices,
+    dividing,
+    document,
+    helix,
+    hobbing,
+    lathe,
+    machines,
+    making,
+    problems,
+    rack,
+    screens,
+    shop,
+    wheels,
+)
 from valleywind.api.access import Turns
-from valleywind.api.day import day
-from valleywind.api.devices import device_keys as keys
-from valleywind.api.devices import devices, stand_ins
 from valleywind.api.devices.line import Devices, listening
 from valleywind.api.devices.stand_ins import StandIns
-from valleywind.api.dividing import discs_and_plates as dividing_made
-from valleywind.api.dividing import ways as dividing
 from valleywind.api.doors import Doors
 from valleywind.api.guard import CHANGE_HEADER, Guard, Hosts
-from valleywind.api.helix import chart as mill_chart
-from valleywind.api.helix import station as mill
-from valleywind.api.hobbing import chart as hobber_chart
-from valleywind.api.hobbing import station as hobber
-from valleywind.api.hobbing import teeth as hobber_teeth
-from valleywind.api.lathe import chart as lathe_chart
-from valleywind.api.lathe import check as lathe_check
-from valleywind.api.lathe import station as lathe
-from valleywind.api.machines import effort, lathe_record, machine_kinds, machine_plate, machine_record, machines
-from valleywind.api.making import jobs, presence, sessions
-from valleywind.api.making import log as job_log
 from valleywind.api.once import Once
-from valleywind.api.rack import boxes as rack_boxes
-from valleywind.api.rack import identify, labels, photo_count, rack, stores, wheels_csv
-from valleywind.api.shop import book, carried, changes, entry, events, finding, log, reading, shop
-from valleywind.api.shop import copies as shop_copies
+from valleywind.api.shop.carried import Waiting
 from valleywind.api.shop.copies import copying
 from valleywind.api.unchanged import Unchanged, follows_from_the_shop
-from valleywind.api.wheels import wheels
 from valleywind.app.copies import FOLDER, Copies
 from valleywind.app.device_keys import DeviceKeys
 from valleywind.app.entry import Entry
@@ -49,6 +46,8 @@ from valleywind.app.presence import Presence
 from valleywind.app.recording import Recording
 from valleywind.shop.store import Store
 
+TOPICS = (shop, day, machines, rack, lathe, hobbing, helix, wheels, dividing, making, devices)
+"""Their routes, in this order in the document of the interface."""
 _DESCRIPTION = """
 Change-gear trains for lathes, hobbers and mills, with the wheels to be made for them: ask for a thread, a count or a
 helix and get the trains that fit, judged by what the error does to the work, with the set-up sheet.
@@ -98,29 +97,10 @@ def make_app(
     app.state.copies_daily, app.state.copies_in = copies is not None, copies
     use_shop(app, store, demo)
     problems.install(app)
-    records = (machines, machine_kinds, machine_record, machine_plate, lathe_record, effort)
-    on_record = (*records, rack, identify, wheels_csv, rack_boxes, stores, labels, photo_count)
-    planned = (lathe, lathe_check, lathe_chart, hobber, hobber_teeth, hobber_chart, mill, mill_chart)
-    made = (wheels, dividing, dividing_made, jobs, job_log, sessions, presence, keys, stand_ins, devices)
     of_the_shop: set[Callable[..., Any]] = set()
-    for topic in (
-        shop,
-        shop_copies,
-        carried,
-        log,
-        book,
-        day,
-        entry,
-        reading,
-        finding,
-        events,
-        changes,
-        *on_record,
-        *planned,
-        *made,
-    ):
-        of_the_shop |= _bound(topic.router)
-        app.include_router(topic.router, prefix="/api")
+    for router in (router for topic in TOPICS for router in topic.ROUTERS):
+        of_the_shop |= _bound(router)
+        app.include_router(router, prefix="/api")
     document.install(app)
     app.add_middleware(Unchanged, of_the_shop=of_the_shop)
     app.add_middleware(Once)
@@ -170,7 +150,7 @@ def use_shop(app: FastAPI, store: Store, demo: bool) -> None:
     """Let the application work on this shop from now on; nobody waits, listens or is connected any more."""
     app.state.store, app.state.demo, app.state.turns = store, demo, Turns()
     app.state.entry = Entry(store)
-    app.state.waiting = carried.Waiting()
+    app.state.waiting = Waiting()
     app.state.copies = Copies(store, app.state.copies_in or store.path.parent / FOLDER)
     app.state.recording = Recording(store, app.state.turns.writing)
     app.state.devices = Devices(app.state.recording, DeviceKeys(store), app.state.device_keys)

@@ -3,7 +3,7 @@
 from collections.abc import Mapping
 
 from valleywind.api.problems import NotUnderstood
-from valleywind.app.reading import understood
+from valleywind.app.kinds.line import understood
 from valleywind.core.teeth.said import A, M, Reading
 
 

@@ -5,7 +5,7 @@ from typing import Annotated
 from fastapi import Depends, Path, Query
 
 from valleywind.api.access import InSession
-from valleywind.app.in_use import LatheInUse, lathe_in_use
+from valleywind.app.kinds.lathe import LatheInUse, lathe_in_use
 from valleywind.core.names import check_name
 from valleywind.core.teeth.pitch import FEWEST_TEETH, MOST_TEETH
 from valleywind.core.trains.model import Change

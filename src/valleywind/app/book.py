@@ -65,7 +65,7 @@ def measured_screw(row: MachineRow, said: Together) -> Fraction:
 
 
 def take_over(session: Session, row: MachineRow) -> None:
-    """Put the lead that the readings say into the lathe's record. Raises Refused `not_a_lathe`, `readings_say_nothing`
+    """Put the lead that the readings say into the lathe's record. Raises Refused `wrong_kind`, `readings_say_nothing`
     (machine)."""
     record = machines.record(row)
     _, said = readings(session, row)

@@ -8,18 +8,15 @@ from typing import Any
 
 from sqlalchemy.orm import Session
 
-from valleywind.app.day_crafts import Shown, craft_of
-from valleywind.app.kinds import mounted_on, planned_at
+from valleywind.app.kinds import craft_of, machine_said, mounted_on, station_on
+from valleywind.app.kinds.craft import Shown
 from valleywind.app.reading import read_line
 from valleywind.core import interrupt
-from valleywind.core.dividing.ask import read_divide
-from valleywind.core.helix import ask as helix
-from valleywind.core.hobbing import ask as hobbing
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.said import Station
 from valleywind.core.trains.days_work import Choices, DaysWork, work_through
 from valleywind.core.trains.effort import Place, Stands, What
-from valleywind.shop import efforts, log, machines, records
+from valleywind.shop import efforts, log, machines
 from valleywind.shop import tasks as tasks_of_day
 from valleywind.shop.models import MachineRow, TaskRow, TaskState
 from valleywind.wording import day as words
@@ -50,7 +47,7 @@ def read(session: Session, text: str) -> Line:
     found = read_line(text, None, Units.MM)
     if not found.whole:
         raise Refused("task_not_read", "asks", text, says=found.says or "")
-    name = named.name if named else _said(found.station, text)
+    name = named.name if named else machine_said(found.station, text)
     able = [row for row in there if does(row, found.station)]
     if name:
         row = next((row for row in able if row.name.casefold() == name.casefold()), None)
@@ -72,30 +69,11 @@ def does(row: MachineRow, station: Station) -> bool:
     return station is station_on(row)
 
 
-def station_on(row: MachineRow) -> Station | None:
-    """The station that does the work of a machine; None for none. A mill divides as part of its own work."""
-    return planned_at(row) or (Station.DIVIDING if records.has(row, records.HEAD) else None)
-
-
 def _named(text: str, there: Sequence[MachineRow]) -> tuple[str, MachineRow | None]:
     """A lathe's ask names no machine itself: `M14x2 on Plover`."""
     ask, on, name = text.rpartition(" on ")
     row = next((row for row in there if row.lathe is not None and row.name.casefold() == name.strip().casefold()), None)
     return (ask.strip(), row) if on and row is not None else (text, None)
-
-
-def _said(station: Station, text: str) -> str:
-    match station:
-        case Station.HOBBER:
-            hob = hobbing.read(text).ask
-            return hob.machine if hob else ""
-        case Station.MILL:
-            wanted = helix.read(text).ask
-            return wanted.machine if wanted else ""
-        case Station.DIVIDING:
-            return read_divide(text).machine
-        case _:
-            return ""
 
 
 @dataclass(frozen=True)

@@ -10,7 +10,7 @@ from valleywind.core.dividing.plan import Way, beside_a_lead
 from valleywind.core.helix.ask import HelixAsk
 from valleywind.core.trains.gearbox import Gearbox
 from valleywind.core.trains.model import Stock
-from valleywind.shop import machines, records
+from valleywind.shop import heads, machines, record_parts
 from valleywind.shop.models import MachineRow
 from valleywind.wording.numbers import Units
 from valleywind.wording.sheet import spacer
@@ -39,14 +39,14 @@ class On:
 
 def dividing_machines(session: Session) -> list[On]:
     """Every machine that divides."""
-    return [on_machine(row) for row in machines.machines(session) if records.has(row, records.HEAD)]
+    return [on_machine(row) for row in machines.machines(session) if record_parts.has(row, heads.HEAD)]
 
 
 def on_machine(row: MachineRow) -> On:
     """The machine as one that divides. Raises Refused `divides_not`."""
-    head = records.head(row)
+    head = heads.head(row)
     gears = head.gears or (machines.stock(row) if head.geared and row.family else None)
-    return On(row, head, gears, records.arm(row) if head.geared else None)
+    return On(row, head, gears, heads.arm(row) if head.geared else None)
 
 
 def pitch_circle(session: Session, z: int) -> float:

@@ -15,8 +15,8 @@ from valleywind.core.refusal import Refused
 from valleywind.core.teeth.cutters import Cutter, serving
 from valleywind.core.teeth.donors import Donor, FromBar
 from valleywind.core.units import parse_length, parse_offset, parse_whole, spell
+from valleywind.shop import heads, machines, rack, record_parts, sources, stores
 from valleywind.shop import jobs as kept
-from valleywind.shop import machines, rack, records, sources, stores
 from valleywind.shop.job_choices import Choices, read
 from valleywind.shop.models import JobRow, MachineRow, WheelFamilyRow
 from valleywind.wording import wheels as words
@@ -124,7 +124,7 @@ def divider_for(row: JobRow, session: Session) -> Divider:
     """What divides the job: as chosen, else the first that goes with how the blank is held and is there."""
     if chosen := chosen_divider(read(row.typed), session):
         return chosen
-    there = {sources.divider_of(m) for m in machines.machines(session) if records.has(m, records.HEAD)}
+    there = {sources.divider_of(m) for m in machines.machines(session) if record_parts.has(m, heads.HEAD)}
     usual = DIVIDERS[School.LEAD if kept.lead_of(row) else school_of(row, session)]
     return next((d for d in usual if d in there or d in (Divider.WHEEL, Divider.DISC)), usual[0])
 

@@ -11,8 +11,8 @@ from valleywind.core.making.job import DIVIDERS, Divider
 from valleywind.core.making.places import Places, on_a_disc, on_a_wheel, places
 from valleywind.core.refusal import Refused
 from valleywind.core.units import parse_whole
+from valleywind.shop import heads, machines, record_parts, sources
 from valleywind.shop import jobs as kept
-from valleywind.shop import machines, records, sources
 from valleywind.shop.job_choices import read
 from valleywind.shop.models import JobRow, MachineRow
 from valleywind.wording import dividing as words
@@ -61,7 +61,7 @@ def _ways(row: JobRow, session: Session) -> list[tuple[MachineRow, Way, int]]:
     """Every way of every head, with its place among those of its head."""
     return [
         (machine, way, n)
-        for machine in machines.machines(session) if records.has(machine, records.HEAD)
+        for machine in machines.machines(session) if record_parts.has(machine, heads.HEAD)
         for n, way in enumerate(on_machine(machine).ways(row.teeth))
     ]  # fmt: skip
 

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 from sqlalchemy.orm import Session
 
-from valleywind.app.in_use import LatheInUse, lathe_in_use
+from valleywind.app.kinds.lathe import LatheInUse, lathe_in_use
 from valleywind.core import interrupt
 from valleywind.core.lathe.plan import Candidate, plan
 from valleywind.core.lathe.thread import Ask

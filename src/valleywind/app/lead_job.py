@@ -6,7 +6,7 @@ from fractions import Fraction
 from sqlalchemy.orm import Session
 
 from valleywind.app.dividing import beside_the_lead
-from valleywind.app.in_use import MillInUse, mill_in_use
+from valleywind.app.kinds.mill import MillInUse, mill_in_use
 from valleywind.core.helix.ask import HelixAsk, is_helix_ask, is_make_helix, read, say
 from valleywind.core.helix.plan import LeadSetUp, candidate_for, plan, read_set_up
 from valleywind.core.making.mill_setting import setting_of

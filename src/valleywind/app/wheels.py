@@ -1,4 +1,4 @@
-"""Which family a wheel is asked for of."""
+"""Wheels: which family one is asked for of, and which of a machine's box are in no plan."""
 
 from fractions import Fraction
 
@@ -7,6 +7,8 @@ from sqlalchemy.orm import Session
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.pitch import WheelFamily
 from valleywind.shop import machines, rack
+from valleywind.shop.models import MachineRow
+from valleywind.wording.rack.rack import left_out
 
 
 def family_for(session: Session, number: int | None, said: str) -> tuple[WheelFamily | None, int | None, str, Fraction]:
@@ -25,3 +27,9 @@ def family_for(session: Session, number: int | None, said: str) -> tuple[WheelFa
         return None, None, "", Fraction(0)
     owners = [m.name for m in chosen.machines]
     return machines.family(chosen), chosen.id, owners[0] if len(owners) == 1 else "", chosen.hub_mm
+
+
+def left_out_text(row: MachineRow) -> str | None:
+    """Why some wheels of a machine's box are in no plan."""
+    strays = [(w.teeth, machines.family(w.family) if w.family else None) for w in machines.left_out(row)]
+    return left_out(strays, machines.family(row.family) if row.family else None)

@@ -25,7 +25,6 @@ from valleywind.formats import photograph
 from valleywind.formats.tables import csv_text
 from valleywind.shop import photos as kept_photos
 from valleywind.shop.models import Happened, LogKind, Outcome, TaskState
-from valleywind.shop.records import KINDS
 
 FORMAT: Literal["valleywind-shop"] = "valleywind-shop"
 VERSION: Literal[1] = 1
@@ -149,7 +148,7 @@ class FileMachine(_Part):
 
     short_name: Short
     name: Short
-    kind: Short = Field(description=f"lathe, {', '.join(KINDS)}")
+    kind: Short = Field(description="What it is: `lathe`, `hobber` and the like")
     note: Long
     family: Short | None
     full_set: Long

@@ -1,17 +1,32 @@
-"""What is in the boxes of a hobber now."""
+"""A hobber on record, and what is in its boxes now."""
 
 from collections.abc import Mapping
 from fractions import Fraction
 
 from sqlalchemy.orm import Session
 
-from valleywind.core.hobbing.machine import Box, Hobber, IndexConstant
+from valleywind.core.hobbing.machine import Box, Hobber, IndexConstant, TypedHobber, read_hobber
 from valleywind.core.hobbing.set_up import OnNow, spell_trains
 from valleywind.core.refusal import Refused
 from valleywind.core.trains.model import Train, lacking, parse_train
 from valleywind.shop import changes
 from valleywind.shop.machines import stock
 from valleywind.shop.models import BoxMountedRow, MachineRow
+from valleywind.shop.record_parts import Kind, RecordPart, known
+
+HOBBER = RecordPart(
+    "hobber",
+    TypedHobber,
+    read_hobber,
+    lambda row: Refused("wrong_kind", "machine", row.slug, kind="hobber"),
+    tuple(Box),
+)
+KIND = Kind("hobber", (HOBBER,))
+
+
+def hobber(row: MachineRow) -> Hobber:
+    """The hobber as the core knows it. Raises Refused `wrong_kind`."""
+    return known(row, HOBBER)
 
 
 def on_now(row: MachineRow, hobber: Hobber) -> OnNow:
@@ -30,10 +45,10 @@ def name_of(row: MachineRow, hobber: Hobber) -> str:
 
 
 def mount(
-    session: Session, row: MachineRow, trains: Mapping[Box, Train], known: IndexConstant | None, ask: str = ""
+    session: Session, row: MachineRow, trains: Mapping[Box, Train], pair: IndexConstant | None, ask: str = ""
 ) -> None:
     """Record what is in the boxes now; a box that is not named is bare, and nothing at all clears the machine.
-    known: the index constant that the reversing pair gives; ask: what they were put on for.
+    pair: the index constant that the reversing pair gives; ask: what they were put on for.
 
     Raises Refused `wheels_not_held` where the rack does not have them all at once.
     """
@@ -41,7 +56,7 @@ def mount(
         changes.name(session, "boxes_cleared", name=row.name)
     else:
         named = {box.value: train.notation for box, train in trains.items()}
-        set_up = spell_trains(trains, known) if known else ""
+        set_up = spell_trains(trains, pair) if pair else ""
         changes.name(session, "boxes_mounted", name=row.name, trains=named, ask=ask, train=set_up)
     short = lacking((t for train in trains.values() for t in train.teeth), stock(row))
     if short:
@@ -50,7 +65,7 @@ def mount(
     kept = {one.box: one for one in row.box_mounted}
     for box in Box:
         train, one = trains.get(box), kept.get(box.value)
-        setting = str(known.constant) if box is Box.INDEX and known is not None else ""
+        setting = str(pair.constant) if box is Box.INDEX and pair is not None else ""
         if train is None:
             if one is not None:
                 row.box_mounted.remove(one)

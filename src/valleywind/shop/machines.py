@@ -66,6 +66,11 @@ def first_family(session: Session) -> WheelFamilyRow | None:
     return next((m.family for m in machines(session) if m.lathe is not None and m.family is not None), None)
 
 
+def family_on(row: MachineRow) -> WheelFamily:
+    """The family of a machine's wheels; one of which nothing is known where it has none."""
+    return family(row.family) if row.family else UNKNOWN_FAMILY
+
+
 def family(row: WheelFamilyRow) -> WheelFamily:
     """The wheel family as the core knows it."""
     pitch = Pitch(PitchSystem(row.pitch_system), row.pitch_value)
@@ -99,9 +104,9 @@ def quadrant_facts(row: QuadrantRow | None) -> QuadrantFacts:
 
 
 def lathe(row: MachineRow) -> Lathe:
-    """The lathe as the core knows it. Raises Refused `not_a_lathe`."""
+    """The lathe as the core knows it. Raises Refused `wrong_kind`."""
     if row.lathe is None:
-        raise Refused("not_a_lathe", "machine", row.slug)
+        raise Refused("wrong_kind", "machine", row.slug, kind="lathe")
     record = row.lathe
     wheels = family(row.family) if row.family else None
     feeds = {CarriageMove.ALONG: record.feed_along_mm, CarriageMove.ACROSS: record.feed_across_mm}
@@ -151,7 +156,7 @@ class Particulars:
 
 
 def record(row: MachineRow) -> LatheRecord:
-    """A lathe's record, as it would be read. Raises Refused `not_a_lathe`."""
+    """A lathe's record, as it would be read. Raises Refused `wrong_kind`."""
     known = lathe(row)
     assert row.lathe is not None
     return LatheRecord(
@@ -376,7 +381,7 @@ def mounted(row: MachineRow, record: Lathe | None = None) -> SetUp | None:
     """The train that is on a lathe now, with its levers as they were recorded; None where nothing is on it, or where it
     is not known any more how the levers stand. `record` is the lathe, where it is read already.
 
-    Raises Refused `not_a_lathe`.
+    Raises Refused `wrong_kind`.
     """
     if row.mounted is None:
         return None

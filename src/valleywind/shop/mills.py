@@ -1,17 +1,29 @@
-"""What is in the lead drive of a mill now."""
+"""A mill on record, and what is in its lead drive now."""
 
 from fractions import Fraction
 
 from sqlalchemy.orm import Session
 
 from valleywind.core.helix.lead import PairWay
-from valleywind.core.helix.machine import LEAD_BOX
+from valleywind.core.helix.machine import LEAD_BOX, Mill, TypedMill, read_mill
 from valleywind.core.helix.plan import LeadSetUp
 from valleywind.core.refusal import Refused
 from valleywind.core.trains.model import lacking, parse_train
 from valleywind.shop import changes
+from valleywind.shop.heads import HEAD
 from valleywind.shop.machines import stock
 from valleywind.shop.models import BoxMountedRow, MachineRow
+from valleywind.shop.record_parts import Kind, RecordPart, known
+
+MILL = RecordPart(
+    "mill", TypedMill, read_mill, lambda row: Refused("wrong_kind", "machine", row.slug, kind="mill"), (LEAD_BOX,)
+)
+KIND = Kind("mill", (MILL,), (HEAD,))
+
+
+def mill(row: MachineRow) -> Mill:
+    """The mill as the core knows it. Raises Refused `wrong_kind`."""
+    return known(row, MILL)
 
 
 def on_now(row: MachineRow) -> LeadSetUp | None:

@@ -13,7 +13,7 @@ from valleywind.core.teeth.donors import Donor, FromBar, Held, donors, from_bar
 from valleywind.core.teeth.pile import Condition
 from valleywind.core.teeth.pitch import WheelFamily
 from valleywind.core.trains.model import Stock
-from valleywind.shop import machines, rack, records, stores
+from valleywind.shop import heads, machines, rack, record_parts, stores
 from valleywind.shop.models import MachineRow, WheelFamilyRow
 
 
@@ -81,8 +81,8 @@ def divider_of(machine: MachineRow) -> Divider:
 
 def means(session: Session, teeth: int, family: WheelFamilyRow | None, chosen: Divider | None = None) -> Means:
     """What the shop has to make a wheel with: what divides, a wheel of the same count, a spare larger one."""
-    every = [m for m in machines.machines(session) if records.has(m, records.HEAD)]
-    plain = {divider_of(m) for m in every if records.head(m).divides_plainly(teeth)}
+    every = [m for m in machines.machines(session) if record_parts.has(m, heads.HEAD)]
+    plain = {divider_of(m) for m in every if heads.head(m).divides_plainly(teeth)}
     return Means(
         head=any(divider_of(m) is Divider.HEAD for m in every),
         table=Divider.TABLE in plain or (not plain and any(divider_of(m) is Divider.TABLE for m in every)),

@@ -108,6 +108,7 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
     "not_text": _plain("{value} is not a text file.", "Save it as plain text or CSV."),
     "plate_too_long": _plain("That is too much for one plate.", "Give up to {most} lines."),
     "too_many_lathes": _plain("There are {value} lathes; up to {most} are compared.", "Ask on one of them."),
+    "takes_no_trains": _plain("No change wheels go on {value}.", "Choose a machine that has them."),
     "takes_no_wheels": _plain("No change wheels go on it as it is typed.", "Leave the wheels out, or choose a family."),
     "no_plates": _plain("A plate of {value} is not read here.", "Choose a lathe, a hobber or a mill."),
     "no_such_choice": _plain("The plate does not give this machine.", "Look at the plate again, then choose."),
@@ -160,7 +161,7 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
     "no_pair": _plain("“{value}” names no pair with a pitch.", "Say it like hob 60 m2 with 24."),
     "no_span": _plain("No span can be taken over these teeth.", "Measure over pins instead."),
     "lead_or_wheel": _plain("Say one thing: a lead, or a wheel.", "Give a lead; or pitch, teeth and helix."),
-    "not_a_hobber": _plain("“{value}” is not a hobber.", "Choose a hobber."),
+    "wrong_kind": _plain("“{value}” is not a {kind}.", "Choose a {kind}."),
     "not_a_hob_ask": _plain("“{value}” does not say which wheel to hob.", "Say it like hob 37, or hob 24 m2."),
     "said_twice": _plain("“{value}” says again what “{first}” says already.", "Leave one of them out."),
     "whose_angle": _plain(
@@ -206,7 +207,6 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
     "line_angle_out_of_range": _plain(
         "{value} is not an angle of a line on the work.", "Between 0° and 90° to its axis."
     ),
-    "not_a_mill": _plain("“{value}” is not a mill.", "Choose a mill."),
     "needs_hand": _plain("A helix of {value} is left-hand or right-hand.", "Add left or right."),
     "hand_without_helix": _plain(
         "A {value}-hand wheel needs the angle of its helix.",
@@ -310,7 +310,6 @@ _TELLERS: dict[str, Callable[[Refused], Said]] = {
         "Pitches from {finest} mm and leads up to {coarsest} mm are taken.",
     ),
     "starts_out_of_range": _plain("A thread of {value} starts is not planned.", "From 1 to {most} starts are taken."),
-    "not_a_lathe": _plain("“{value}” is not a lathe.", "Choose a lathe."),
     "turns_out_of_range": _plain("A measurement over {value} turns is not taken.", "From 1 to {most} turns."),
     "measured_out_of_range": _plain(
         "A length of {value} mm cannot have been measured here.", "Give what the scratches measure, up to {longest} mm."

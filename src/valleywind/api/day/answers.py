@@ -6,7 +6,8 @@ from sqlalchemy.orm import Session
 from valleywind.api.pieces import StageOut, stages_of
 from valleywind.app import day, day_jobs
 from valleywind.app.day import Estimate, LeftOut, MachineDay, Planned
-from valleywind.app.day_crafts import Shown
+from valleywind.app.kinds import station_on
+from valleywind.app.kinds.craft import Shown
 from valleywind.app.merits import Merit
 from valleywind.core.teeth.said import Station
 from valleywind.shop import machines, tasks
@@ -134,7 +135,7 @@ def to_do(session: Session) -> ToDoOut:
         machines=[
             MachineToDoOut(slug=row.slug, name=row.name, station=station, left=len(left))
             for row in there
-            if (left := tasks.of_machine(session, row)) and (station := day.station_on(row)) is not None
+            if (left := tasks.of_machine(session, row)) and (station := station_on(row)) is not None
         ],
         names={row.slug: row.name for row in there},
     )

@@ -12,8 +12,9 @@ from valleywind.api.day.answers import JobsDayOut, MachineDayOut, TaskOut, ToDoO
 from valleywind.api.parameters import MOST_INITIALS, InUnits, Slug
 from valleywind.api.problems import RESPONSES
 from valleywind.api.versions import check_text
-from valleywind.app import day, day_jobs, doing, mounting
+from valleywind.app import day, day_jobs, doing
 from valleywind.app.doing import Done
+from valleywind.app.kinds import mounting
 from valleywind.core.names import check_name
 from valleywind.core.refusal import Refused
 from valleywind.shop import machines, tasks
@@ -122,7 +123,7 @@ def post_fitted(task: Number, typed: FittedIn, session: ToWrite) -> TaskOut:
     row = tasks.task(session, task)
     on = _machine_of(session, row)
     if typed.train and on is not None:
-        set_up = mounting.read(on, typed.train)
+        set_up = mounting(on, typed.train)
         check_text(typed.seen, "train", set_up.name, set_up.before)
         set_up.put(session, row.ask)
     tasks.begin(row)
@@ -135,7 +136,7 @@ def post_task_done(task: Number, typed: TaskDoneIn, session: ToWrite) -> TaskOut
     """It is done, and how it came out: it goes into the log."""
     row = tasks.task(session, task)
     on = _machine_of(session, row)
-    ask = mounting.read(on, None).said(row.ask) if on is not None and typed.train else row.ask
+    ask = mounting(on, None).said(row.ask) if on is not None and typed.train else row.ask
     said = Done(ask=ask, **typed.model_dump())
     entry = doing.add(session, on, replace(said, minutes=said.minutes or tasks.minutes_since(row)))
     tasks.finish(session, row, entry.id)

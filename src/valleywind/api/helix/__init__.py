@@ -1,1 +1,8 @@
 """The mill."""
+
+from valleywind.api.helix import chart, station
+
+ROUTERS = (
+    station.router,
+    chart.router,
+)

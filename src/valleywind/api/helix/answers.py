@@ -14,7 +14,7 @@ from valleywind.api.pieces import (
     stages_of,
 )
 from valleywind.api.ways_out import WayOut
-from valleywind.app.in_use import MillInUse
+from valleywind.app.kinds.mill import MillInUse
 from valleywind.app.machine_plates import on_plate
 from valleywind.core.cutting.run_off import Mark
 from valleywind.core.helix.ask import HelixAsk, say

@@ -17,7 +17,7 @@ from valleywind.api.parameters import InUnits
 from valleywind.api.pieces import Goes, StageOut, stages_of
 from valleywind.api.problems import RESPONSES
 from valleywind.api.tables import CSV, csv_in_pieces
-from valleywind.app.in_use import MillInUse
+from valleywind.app.kinds.mill import MillInUse
 from valleywind.core.cutting.wheel import FEWEST_CUT, MOST_CUT
 from valleywind.core.helix.ask import HelixAsk, say
 from valleywind.core.helix.chart import Cell, asks, chart, read_angles, worth_making

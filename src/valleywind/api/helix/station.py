@@ -18,9 +18,10 @@ from valleywind.api.pieces import MOST_SLIPS, FigureOut
 from valleywind.api.problems import RESPONSES
 from valleywind.api.versions import check_text
 from valleywind.api.ways_out import out_of
-from valleywind.app import mounting
 from valleywind.app.dividing import beside_the_lead
-from valleywind.app.in_use import MillInUse, left_out_text, mill_in_use
+from valleywind.app.kinds import mounting
+from valleywind.app.kinds.mill import MillInUse, mill_in_use
+from valleywind.app.wheels import left_out_text
 from valleywind.core.cutting.wheel import FEWEST_CUT, MOST_CUT
 from valleywind.core.helix import ask as asks
 from valleywind.core.helix.ask import HelixAsk, say
@@ -35,7 +36,7 @@ from valleywind.core.trains.direction import Hand
 from valleywind.core.trains.planner import Order
 from valleywind.core.units import degrees_or_none, parse_length, parse_whole
 from valleywind.formats.on_paper import OnPaper
-from valleywind.shop import machines, records
+from valleywind.shop import machines, mills
 from valleywind.shop.log import Checked, number_of
 from valleywind.wording.helix import answers as words
 from valleywind.wording.helix import check as check_words
@@ -161,8 +162,8 @@ class HelixMountedOut(BaseModel):
 def put_helix_mounted(machine: Slug, mounted: HelixMountedIn, session: ToWrite) -> HelixMountedOut:
     """Record what is in the lead drive now."""
     row = machines.machine(session, machine)
-    records.mill(row)  # refused where it is none
-    on = mounting.read(row, mounted.train)
+    mills.mill(row)  # refused where it is none
+    on = mounting(row, mounted.train)
     check_text(mounted.seen, "train", on.name, on.before)
     on.put(session, mounted.ask)
     return HelixMountedOut(train=on.name or None)

@@ -8,7 +8,7 @@ from pydantic import BaseModel, Field
 from valleywind.api.drawing import Drawing, Scene, ToothOutline, draw_train, outlines
 from valleywind.api.pieces import FigureOut, SheetOut, StageOut, stages_of
 from valleywind.app import merits
-from valleywind.app.in_use import HobberInUse
+from valleywind.app.kinds.hobber import HobberInUse
 from valleywind.app.machine_plates import on_plate
 from valleywind.app.merits import Merit
 from valleywind.core.cutting.wheel import cut_wheel

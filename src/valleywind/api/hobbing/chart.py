@@ -15,7 +15,7 @@ from valleywind.api.parameters import InUnits
 from valleywind.api.pieces import StageOut, stages_of
 from valleywind.api.problems import RESPONSES
 from valleywind.api.tables import CSV, csv_in_pieces
-from valleywind.app.in_use import HobberInUse
+from valleywind.app.kinds.hobber import HobberInUse
 from valleywind.core.cutting.wheel import FEWEST_CUT, MOST_CUT
 from valleywind.core.hobbing.ask import MOST_STARTS, HobAsk, say
 from valleywind.core.hobbing.chart import CountStanding, Row, chart, worth_making

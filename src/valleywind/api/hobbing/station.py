@@ -17,8 +17,9 @@ from valleywind.api.parameters import By, InUnits, Slug
 from valleywind.api.pieces import MOST_SLIPS
 from valleywind.api.problems import RESPONSES
 from valleywind.api.versions import check_text
-from valleywind.app import mounting
-from valleywind.app.in_use import HobberInUse, hobber_in_use, left_out_text
+from valleywind.app.kinds import mounting
+from valleywind.app.kinds.hobber import HobberInUse, hobber_in_use
+from valleywind.app.wheels import left_out_text
 from valleywind.core.hobbing import ask as asks
 from valleywind.core.hobbing.ask import HobAsk, say
 from valleywind.core.hobbing.check import MeasuredBy, check, constants_of, read_measured
@@ -30,7 +31,7 @@ from valleywind.core.hobbing.setting import BlankMaterial
 from valleywind.core.trains.model import parse_train
 from valleywind.core.units import parse_number, spell
 from valleywind.formats.on_paper import OnPaper
-from valleywind.shop import machines, records
+from valleywind.shop import hobbers, machines
 from valleywind.shop.log import Checked, number_of
 from valleywind.wording.hobbing import answers as words
 from valleywind.wording.hobbing import check as check_words
@@ -171,8 +172,8 @@ class HobMountedOut(BaseModel):
 def put_hob_mounted(machine: Slug, mounted: HobMountedIn, session: ToWrite) -> HobMountedOut:
     """Record what is in the boxes now."""
     row = machines.machine(session, machine)
-    records.hobber(row)  # refused where it is none
-    on = mounting.read(row, mounted.train)
+    hobbers.hobber(row)  # refused where it is none
+    on = mounting(row, mounted.train)
     check_text(mounted.seen, "train", on.name, on.before)
     on.put(session, mounted.ask)
     return HobMountedOut(train=on.name or None)

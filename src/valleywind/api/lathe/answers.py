@@ -13,7 +13,7 @@ from valleywind.api.pieces import (
     SheetOut,
     stages_of,
 )
-from valleywind.app.in_use import LatheInUse
+from valleywind.app.kinds.lathe import LatheInUse
 from valleywind.app.machine_plates import on_plate
 from valleywind.core.lathe import thread
 from valleywind.core.lathe.fits import CLASSES, fit_system

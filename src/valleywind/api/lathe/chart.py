@@ -27,8 +27,8 @@ from valleywind.core.teeth.pitch import FEWEST_TEETH, MOST_TEETH
 from valleywind.core.trains.new_wheels import SMALLEST_CUT
 from valleywind.core.units import parse_whole
 from valleywind.formats.tables import csv_text
+from valleywind.shop import heads, record_parts, stores
 from valleywind.shop import machines as shop
-from valleywind.shop import records, stores
 from valleywind.wording import numbers
 from valleywind.wording.lathe import chart as words
 from valleywind.wording.lathe.answers import levers_label
@@ -223,9 +223,9 @@ def _own(wanted: str) -> list[Pitched]:
 
 def _head(session: InSession, machine: str) -> Head:
     row = shop.machine(session, machine)
-    if not records.has(row, records.HEAD):
+    if not record_parts.has(row, heads.HEAD):
         raise Refused("divides_not", "head", row.name)
-    return records.head(row)
+    return heads.head(row)
 
 
 def _asked(lists: list[List]) -> list[tuple[List, Pitched]]:

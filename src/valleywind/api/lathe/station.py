@@ -14,8 +14,9 @@ from valleywind.api.pages import mark_of, station_path
 from valleywind.api.parameters import ChangeOf, InUnits, OnLathe, OtherPlace, Teeth, WheelAt
 from valleywind.api.pieces import ListedTrain
 from valleywind.api.problems import RESPONSES
-from valleywind.app.in_use import left_out_text, not_known
+from valleywind.app.kinds.lathe import not_known
 from valleywind.app.lathes import compare
+from valleywind.app.wheels import left_out_text
 from valleywind.core.lathe import ask as asks
 from valleywind.core.lathe import thread
 from valleywind.core.lathe.fields import Fields, ask_from

@@ -9,7 +9,7 @@ from pydantic import BaseModel, ConfigDict, Field
 from valleywind.api.access import InSession, ToWrite
 from valleywind.api.parameters import Slug
 from valleywind.api.problems import RESPONSES
-from valleywind.app.day import station_on
+from valleywind.app.kinds import weights_of
 from valleywind.core.trains.effort import WEIGHTS
 from valleywind.shop import efforts, machines
 from valleywind.shop.models import MachineRow
@@ -53,11 +53,10 @@ def put_effort(machine: Slug, typed: EffortIn, session: ToWrite) -> EffortOut:
 
 
 def _out(row: MachineRow) -> EffortOut:
-    station, typed = station_on(row), efforts.as_typed(row)
-    asked = words.weights(station) if station is not None else ()
+    typed = efforts.as_typed(row)
     return EffortOut(
         weights=[
             WeightOut(field=w.field, label=w.label, typed=getattr(typed, w.field), usual=words.usual(w.field))
-            for w in asked
+            for w in weights_of(row)
         ]
     )

@@ -14,7 +14,7 @@ from valleywind.api.machines.quadrant_record import PreviewOut, QuadrantIO, Trie
 from valleywind.api.parameters import InUnits, Slug
 from valleywind.api.problems import RESPONSES, field_problem
 from valleywind.api.versions import Version, check_version
-from valleywind.app.kinds import screw_text
+from valleywind.app.kinds.lathe import screw_text
 from valleywind.core.lathe.record import TypedLathe, read_record
 from valleywind.core.refusal import Refusals, Refused
 from valleywind.core.trains.direction import Hand, Sense

@@ -7,7 +7,8 @@ from typing import Any
 from fastapi import APIRouter
 from pydantic import BaseModel, Field
 
-from valleywind.wording.records import KINDS, PartWords, Words
+from valleywind.app.kinds import RECORDS
+from valleywind.wording.record_form import PartWords, Words
 
 router = APIRouter(prefix="/machine-kinds", tags=["machines"])
 
@@ -81,7 +82,7 @@ def list_kinds() -> list[MachineKindOut]:
         MachineKindOut(
             kind=one.kind, path=one.path, a=one.a, what=one.what, parts=[_part_out(part) for part in one.parts]
         )
-        for one in KINDS
+        for one in (record.words for record in RECORDS.values())
     ]
 
 

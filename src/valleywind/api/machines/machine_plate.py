@@ -11,7 +11,7 @@ from valleywind.api.parameters import Slug
 from valleywind.api.problems import RESPONSES
 from valleywind.api.versions import check_text
 from valleywind.app import machine_plates as plates
-from valleywind.app.machine_plates import PlateKind
+from valleywind.app.kinds.plate import PlateKind
 from valleywind.core.plate.plate import JudgedLine, Plate
 from valleywind.core.plate.text import MOST_TEXT
 from valleywind.core.trains.model import spell_stock
@@ -23,7 +23,9 @@ from valleywind.wording.trains import train_text
 
 router = APIRouter(prefix="/machine-plates", tags=["machines"], responses=RESPONSES)
 
-KindName = Annotated[Literal["lathe", "hobber", "mill"], Field(description="Whose plate it is")]
+KindName = Annotated[
+    str, Field(max_length=60, description="Whose plate it is", json_schema_extra={"enum": list(plates.KINDS)})
+]
 Lines = Annotated[
     str,
     Field(

@@ -14,15 +14,16 @@ from valleywind.api.machines.quadrant_record import PreviewOut, QuadrantIO, Trie
 from valleywind.api.parameters import InUnits, Slug
 from valleywind.api.problems import RESPONSES
 from valleywind.api.versions import Version, check_version
+from valleywind.app.kinds import PART_WORDS, PARTS, RECORDS, record_kind
 from valleywind.app.records import delete
 from valleywind.core.refusal import Refused
 from valleywind.core.trains.box_record import TypedBox
 from valleywind.core.trains.quadrant_record import TypedQuadrant
-from valleywind.shop import machines, rack, records
+from valleywind.shop import machines, rack, record_parts, records
 from valleywind.shop.models import MachineRow
 from valleywind.wording import trains
 from valleywind.wording.numbers import Units
-from valleywind.wording.records import KINDS, PARTS, PartWords, Words
+from valleywind.wording.record_form import PartWords, Words
 
 router = APIRouter(prefix="/machine-records", tags=["machines"], responses=RESPONSES)
 
@@ -69,7 +70,7 @@ def _model(part: PartWords) -> type[BaseModel]:
 class MachineBase(ItsWheels):
     """A machine as typed, with the parts that its kind has."""
 
-    kind: Annotated[str, Field(max_length=60, json_schema_extra={"enum": [one.kind for one in KINDS]})]
+    kind: Annotated[str, Field(max_length=60, json_schema_extra={"enum": list(RECORDS)})]
     name: Annotated[str, Field(max_length=60)]
     note: Annotated[str, Field(max_length=300)] = ""
     family: Number | None = Field(None, description="The family of its wheels; null for none")
@@ -78,7 +79,7 @@ class MachineBase(ItsWheels):
 
     def parts(self) -> dict[str, Any]:
         """Its parts by name, as the core takes them."""
-        return {name: typed for name in PARTS if (typed := self._part(name)) is not None}
+        return {name: typed for name in PART_WORDS if (typed := self._part(name)) is not None}
 
     def _part(self, name: str) -> Any:
         sent: BaseModel | None = getattr(self, name)
@@ -87,7 +88,7 @@ class MachineBase(ItsWheels):
         facts = {field: getattr(sent, field) for field in type(sent).model_fields}
         if "boxes" in facts:
             facts["boxes"] = {box: one.typed() for box, one in facts["boxes"].items()}
-        return PARTS[name].typed(**facts)
+        return PART_WORDS[name].typed(**facts)
 
 
 if TYPE_CHECKING:
@@ -98,7 +99,10 @@ else:
         __base__=MachineBase,
         __doc__=MachineBase.__doc__,
         __config__=None,
-        **{part.name: (_model(part) | None, None) for part in PARTS.values()},
+        **{
+            part.name: (_model(part) | None, Field(None, description=f"What {part.a} has on record; null for none"))
+            for part in PART_WORDS.values()
+        },
     )
 
 
@@ -114,7 +118,7 @@ class ArmTried(TriedWith):
 def preview_arm(asked: ArmTried, session: InSession, units: InUnits = Units.MM) -> PreviewOut:
     """A head's arm, a hobber's box or a mill's lead drive drawn while it is typed; whether a known train goes on."""
     typed = TypedQuadrant(**asked.arm.facts(TypedQuadrant))
-    boxes = {box.box: box.shafts for part in PARTS.values() for box in part.boxes}
+    boxes = {box.box: box.shafts for part in PART_WORDS.values() for box in part.boxes}
     if asked.box is not None and asked.box not in boxes:
         raise Refused("not_one_of", "box", asked.box, known=list(boxes))
     names = boxes[asked.box] if asked.box is not None else trains.HEAD_SHAFTS
@@ -128,9 +132,8 @@ def get_machine_record(machine: Slug, session: InSession) -> MachineRecordIO:
 
 
 def _shown(row: MachineRow) -> MachineRecordIO:
-    if row.kind not in records.KINDS:
-        raise Refused("unknown_kind", "kind", row.kind, known=list(records.KINDS))
-    parts = {p.name: asdict(records.as_typed(row, p)) for p in records.PARTS if records.has(row, p)}
+    record_kind(row.kind)
+    parts = {p.name: asdict(record_parts.as_typed(row, p)) for p in PARTS.values() if record_parts.has(row, p)}
     return MachineRecordIO.model_validate(
         {
             "kind": row.kind, "name": row.name, "note": row.note, "family": row.family_id, "version": row.version,
@@ -163,7 +166,9 @@ def _saved(session: ToWrite, machine: str | None, record: MachineRecordIO) -> Ma
     if row is not None:
         check_version(record.version, row.version, record.as_it_will_be(row), _shown(row))
     arm = TypedQuadrant(**record.arm.facts(TypedQuadrant)) if record.arm else None
-    typed = records.TypedMachine(record.kind, record.name, record.note.strip(), record.parts(), arm)
+    typed = records.TypedMachine(
+        record_kind(record.kind, row).kind, record.name, record.note.strip(), record.parts(), arm
+    )
     return records.save(session, row, typed, rack.family(session, record.family))
 
 

@@ -11,14 +11,14 @@ from valleywind.api.fields import PutOnFor
 from valleywind.api.parameters import InUnits, Slug
 from valleywind.api.problems import RESPONSES
 from valleywind.api.versions import check_text
-from valleywind.app import mounting
-from valleywind.app.in_use import left_out_text, not_known
-from valleywind.app.kinds import facts_of, mounted_on, screw_text
+from valleywind.app.kinds import facts_of, mounted_on, mounting
+from valleywind.app.kinds.lathe import not_known, screw_text
+from valleywind.app.wheels import left_out_text
 from valleywind.core.teeth.pitch import UNKNOWN_FAMILY
 from valleywind.core.trains.model import parse_stock, spell_stock
 from valleywind.core.units import spell
+from valleywind.shop import heads, record_parts
 from valleywind.shop import machines as shop
-from valleywind.shop import records
 from valleywind.shop.models import MachineRow, WheelFamilyRow
 from valleywind.wording.numbers import Units
 from valleywind.wording.rack.rack import family_text
@@ -126,7 +126,7 @@ def machine_out(row: MachineRow, units: Units = Units.MM) -> MachineOut:
         facts=[Fact(label=label, text=text) for label, text in facts_of(row, units)],
         not_known=not_known(row, shop.lathe(row) if row.lathe else None),
         family=_family(row.family) if row.family else None,
-        divides=records.has(row, records.HEAD),
+        divides=record_parts.has(row, heads.HEAD),
         takes_wheels=shop.takes_wheels(row),
         mounted=on.name if on else None,
         mounted_text=on.text if on else None,
@@ -196,7 +196,7 @@ def put_mounted(machine: Slug, mounted: MountedIn, session: ToWrite) -> MountedO
     """Record which train is on the machine now."""
     row = shop.machine(session, machine)
     shop.lathe(row)  # refused where it is none
-    on = mounting.read(row, mounted.train)
+    on = mounting(row, mounted.train)
     check_text(mounted.seen, "train", on.name, on.before)
     on.put(session, mounted.ask)
     return MountedOut(train=on.name or None)

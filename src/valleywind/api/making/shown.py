@@ -26,8 +26,8 @@ from valleywind.core.refusal import Refused
 from valleywind.core.teeth.donors import CLEANING_UP
 from valleywind.core.teeth.identify import is_standard
 from valleywind.shop import cutting as cut_there
+from valleywind.shop import heads, machines, rack, record_parts, sources, stores
 from valleywind.shop import jobs as kept
-from valleywind.shop import machines, rack, records, sources, stores
 from valleywind.shop.job_choices import read
 from valleywind.shop.jobs import FoundFigure
 from valleywind.shop.models import JobRow
@@ -174,7 +174,7 @@ def job_out(row: JobRow, session: Session, units: Units, changed: bool = False) 
     version = row.version + changed
     made, figures = job_of(row, session), kept.found(session, row.id)
     best = proposed(row, session)
-    dividing = [m for m in machines.machines(session) if records.has(m, records.HEAD)]
+    dividing = [m for m in machines.machines(session) if record_parts.has(m, heads.HEAD)]
     every = [
         SchoolOut(
             school=s,

@@ -68,7 +68,7 @@ class PinIn(BaseModel):
 class MachineToday(BaseModel):
     slug: str
     name: str
-    station: str = Field(description="Kind of station that plans for it: lathe, hobber or mill")
+    station: str = Field(description="Kind of station that plans for it")
     train: str = Field(description="What is on, as requests name it; empty where it is bare")
     text: str = Field(description="The same as people write it")
     since: str = Field(description="Since when, UTC; empty where that is not known")

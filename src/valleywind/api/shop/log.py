@@ -49,7 +49,7 @@ class LogEntryOut(BaseModel):
     text: str = Field(description="What happened, in one sentence")
     machine: str = Field(description="The machine's name then; empty where it is about none")
     slug: str | None = Field(description="The machine's short name, where it is still there")
-    station: str | None = Field(description="Kind of station that plans for it: lathe, hobber or mill; null for none")
+    station: str | None = Field(description="Kind of station that plans for it; null for none")
     job: int | None = Field(description="The job that it is about")
     ask: str = Field(description="What was wanted; empty where nothing was")
     train: str = Field(description="The set-up, as requests name it; empty where it is about none")
