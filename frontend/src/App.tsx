@@ -1,27 +1,22 @@
-import { lazy, type ReactNode, Suspense } from "react";
-import { Navigate, Route, Routes, useLocation } from "react-router";
+import { type ComponentType, lazy, Suspense } from "react";
+import { Route, Routes } from "react-router";
 
-import { useMachines } from "./api/machines";
 import { useShared } from "./api/shared";
 import { standIns } from "./api/standIns";
-import { Failed } from "./app/Notice";
-import { LatheStation } from "./stations/lathe/LatheStation";
+import { PLANNED, type Planned } from "./app/planned";
 import { Shell } from "./app/Shell";
-import { PAGE_PATIENCE, Working } from "./kit/Working";
+import { later } from "./planning/later";
+import { Start } from "./planning/Start";
+import { LathePages } from "./stations/lathe/LathePages";
 
-const ChartStation = lazy(() => import("./stations/lathe/ChartStation"));
+/** What is at the addresses of each kind of machine that trains are planned for. */
+const PAGES: Record<Planned, ComponentType> = {
+  lathe: LathePages,
+  hobber: lazy(() => import("./stations/hobber/HobberPages")),
+  mill: lazy(() => import("./stations/mill/MillPages")),
+};
 const DayStation = lazy(() => import("./stations/day/DayStation"));
 const ConstantsStation = lazy(() => import("./stations/lathe/ConstantsStation"));
-const HobberStation = lazy(() => import("./stations/hobber/HobberStation"));
-const HobChartStation = lazy(() => import("./stations/hobber/HobChartStation"));
-const HobberStart = lazy(() =>
-  import("./stations/hobber/HobberStation").then((m) => ({ default: m.HobberStart })),
-);
-const MillStation = lazy(() => import("./stations/mill/MillStation"));
-const LeadChartStation = lazy(() => import("./stations/mill/LeadChartStation"));
-const MillStart = lazy(() =>
-  import("./stations/mill/MillStation").then((m) => ({ default: m.MillStart })),
-);
 const JobsStation = lazy(() => import("./stations/jobs/JobsStation"));
 const DevicesStation = lazy(() => import("./stations/jobs/DevicesStation"));
 const JobStation = lazy(() => import("./stations/jobs/JobStation"));
@@ -58,18 +53,15 @@ export function App() {
       <Routes>
         <Route element={<Shell />}>
           <Route index element={<Start />} />
-          <Route path="lathe/:machine" element={<LatheStation />} />
-          <Route path="lathe/:machine/chart" element={later(<ChartStation />)} />
-          <Route path="lathe/:machine/unknown" element={later(<ConstantsStation />)} />
-          <Route path="lathe/:machine/plate" element={later(<KnownPlate />)} />
-          <Route path="hobber" element={later(<HobberStart />)} />
-          <Route path="hobber/:machine" element={later(<HobberStation />)} />
-          <Route path="hobber/:machine/chart" element={later(<HobChartStation />)} />
-          <Route path="hobber/:machine/plate" element={later(<KnownPlate />)} />
-          <Route path="mill" element={later(<MillStart />)} />
-          <Route path="mill/:machine" element={later(<MillStation />)} />
-          <Route path="mill/:machine/chart" element={later(<LeadChartStation />)} />
-          <Route path="mill/:machine/plate" element={later(<KnownPlate />)} />
+          {PLANNED.flatMap(({ kind }) => {
+            const Pages = PAGES[kind];
+            return [kind, `${kind}/:machine`, `${kind}/:machine/:page`].map((path) => (
+              <Route key={path} path={path} element={later(<Pages />)} />
+            ));
+          })}
+          {PLANNED.map(({ kind }) => (
+            <Route key={kind} path={`${kind}/:machine/plate`} element={later(<KnownPlate />)} />
+          ))}
           <Route path="rack" element={later(<RackStation />)} />
           <Route path="rack/sets" element={later(<SetsStation />)} />
           <Route path="rack/stores" element={later(<StoresStation />)} />
@@ -102,34 +94,4 @@ export function App() {
       )}
     </>
   );
-}
-
-/** A station whose script is fetched when it is first opened. */
-function later(station: ReactNode) {
-  const loading = (
-    <div className="p-6">
-      <Working text="Loading …" patience={PAGE_PATIENCE} />
-    </div>
-  );
-  return <Suspense fallback={loading}>{station}</Suspense>;
-}
-
-/** What one comes to: Today, or the machines where there is none yet. An ask, and the word lathe alone, lead to the
- * first lathe; what was asked before the lathes were known goes along. */
-function Start() {
-  const machines = useMachines();
-  const { pathname, search } = useLocation();
-  if (machines.error) {
-    return (
-      <div className="p-6">
-        <Failed error={machines.error} retry={() => void machines.refetch()} />
-      </div>
-    );
-  }
-  if (!machines.data) return null;
-  if (machines.data.length === 0) return <Navigate replace to="/machines" />;
-  const lathe = machines.data.find((m) => m.kind === "lathe" && !m.archived);
-  const planning = pathname.startsWith("/lathe") || new URLSearchParams(search).has("ask");
-  if (!planning) return <Navigate replace to="/today" />;
-  return <Navigate replace to={lathe ? `/lathe/${lathe.slug}${search}` : "/machines"} />;
 }

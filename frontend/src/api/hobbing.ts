@@ -5,7 +5,7 @@ import { useAdvice } from "./advice";
 import { keptOrLooked } from "./log";
 import { answered, api, type Schemas, type Units } from "./client";
 import { inParts } from "./parts";
-import type { PlannedKind, Mounted } from "./planned";
+import { type Mounted, onNow, type PlannedKind } from "./planned";
 import { saving } from "./saving";
 import type { paths } from "./schema";
 
@@ -114,6 +114,10 @@ export const HOBBER: PlannedKind<HobPlan, SetUp, Schemas["HobNowOut"]> = {
   recorded: (_, name) => `these trains are on ${name}`,
   ordered: false,
 };
+
+export const useOnHobber = onNow(HOBBER, ({ drawn }) =>
+  drawn.map(({ name, drawing }) => ({ title: name, drawing })),
+);
 
 /** The index constant of a machine without papers. */
 export function useHobConstants() {

@@ -4,7 +4,7 @@ import { keepPreviousData, useMutation, useQueries, useQuery } from "@tanstack/r
 import { useAdvice } from "./advice";
 import { keptOrLooked } from "./log";
 import { answered, api, type Candidate, type Schemas, type Units } from "./client";
-import type { Change, PlannedKind, Mounted } from "./planned";
+import type { Change, Mounted, OnNow, PlannedKind } from "./planned";
 import { saving } from "./saving";
 import type { paths } from "./schema";
 
@@ -219,6 +219,12 @@ export const LATHE: PlannedKind<Schemas["PlanOut"], Candidate, Schemas["PlanOut"
   said: ({ text }) => text,
   recorded: ({ text }, name) => `${text} is on ${name}`,
   ordered: true,
+};
+
+export const useOnLathe: OnNow = function useOnNow(machine, units) {
+  const now = useQuery(LATHE.now(machine, units)).data;
+  if (!now?.first) return undefined;
+  return { drawn: [{ title: "", drawing: now.first.drawing }], outlines: now.outlines };
 };
 
 /** One thread on every lathe of the shop, the least trouble first. */

@@ -5,7 +5,7 @@ import { useAdvice } from "./advice";
 import { keptOrLooked } from "./log";
 import { answered, api, type Schemas, type Units } from "./client";
 import { inParts } from "./parts";
-import type { Change, PlannedKind, Mounted } from "./planned";
+import { type Change, type Mounted, onNow, type PlannedKind } from "./planned";
 import { saving } from "./saving";
 import type { paths } from "./schema";
 
@@ -154,6 +154,8 @@ export const MILL: PlannedKind<HelixPlan, HelixSetUp, Schemas["HelixNowOut"]> = 
   recorded: ({ text }, name) => `${text} is on ${name}`,
   ordered: true,
 };
+
+export const useOnMill = onNow(MILL, ({ drawing }) => [{ title: "", drawing }]);
 
 /** What a chart of leads is of. */
 export interface LeadsOf {

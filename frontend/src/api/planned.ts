@@ -1,7 +1,7 @@
 /** What is common to all machines that trains are planned for: how they are asked, and what they answer. */
-import type { UseMutationResult, UseQueryOptions } from "@tanstack/react-query";
+import { type UseMutationResult, useQuery, type UseQueryOptions } from "@tanstack/react-query";
 
-import type { Outline, Schemas, Units } from "./client";
+import type { Drawing, Outline, Schemas, Units } from "./client";
 
 /** A train that is looked at, of any machine: of one box or of several. */
 export interface Looked {
@@ -80,4 +80,33 @@ export interface PlannedKind<P extends Plan<C>, C extends Looked, N> {
   recorded: (candidate: C, name: string) => string;
   /** Lists are in order of trouble or of exactness, as one likes. */
   ordered: boolean;
+}
+
+/** What is on a machine now, as it is drawn: each train with its title, empty where there is one. undefined for a bare
+ * machine, and while it is not known. */
+export type OnNow = (
+  machine: string,
+  units: Units,
+) => { drawn: { title: string; drawing: Drawing }[]; outlines: Outline[] } | undefined;
+
+/** The same of a kind whose trains stand for an ask. drawn: the trains of what stands there. */
+export function onNow<P extends Plan<C>, C extends Looked, N>(
+  kind: PlannedKind<P, C, N>,
+  drawn: (one: C) => { title: string; drawing: Drawing }[],
+): OnNow {
+  return function useOnNow(machine, units) {
+    const now = useQuery(kind.now(machine, units)).data;
+    const standing = now ? kind.standing?.(now) : undefined;
+    const asked = {
+      machine,
+      ask: standing?.ask ?? "",
+      order: "least_trouble",
+      material: "mild_steel",
+    } as const;
+    const one = useQuery({
+      ...kind.train(asked, standing?.train ?? "", units),
+      enabled: standing != null,
+    }).data;
+    return one && { drawn: drawn(one.candidate), outlines: one.outlines };
+  };
 }

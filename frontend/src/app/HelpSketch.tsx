@@ -1,4 +1,4 @@
-import type { Sketch } from "./help";
+import type { Sketch } from "./helpText";
 
 /** A few strokes that show what a page is about. */
 export function HelpSketch({ sketch }: { sketch: Sketch }) {

@@ -1,101 +1,19 @@
 import wordList from "../../../docs/words.md?raw";
+import type { Help } from "./helpText";
 import type { Topic } from "./pages";
-
-/** A picture as painted in a field of 160 × 72. */
-export interface Sketch {
-  /** Middle, radius and what stands in it. */
-  wheels?: [number, number, number, string?][];
-  /** Not there: missing, or still to be made. */
-  missing?: [number, number, number, string?][];
-  /** Corner, width and height. */
-  plates?: [number, number, number, number][];
-  lines?: string[];
-  words?: [number, number, string][];
-}
-
-export interface Help {
-  /** What the page is for. */
-  says: [string, string, string];
-  /** Terms of the list of words that stand on the page. */
-  words: string[];
-  sketch: Sketch;
-}
+import { PLANNED, type Planned } from "./planned";
 
 /** Rows of a table, as lines. */
 const rows = (count: number, left: number, right: number) =>
   Array.from({ length: count }, (_, n) => `M${left} ${16 + n * 14} H${right}`);
 
+const OF_KINDS = Object.fromEntries(PLANNED.map(({ kind, help }) => [kind, help])) as Record<
+  Planned,
+  Help
+>;
+
 export const HELP: Record<Topic, Help> = {
-  lathe: {
-    says: [
-      "Type the thread or feed that you want: M14x2, 26 tpi, feed 0.1.",
-      "The list shows the trains that your wheels can make, the one with the least work first, and what the error does to a nut.",
-      "The drawing shows whether a train fits, and the sheet tells shaft by shaft what goes where.",
-    ],
-    words: [
-      "nut runs free",
-      "driver, driven, idler",
-      "locked pair",
-      "check before cutting",
-      "slip",
-    ],
-    sketch: {
-      wheels: [
-        [36, 22, 15, "40"],
-        [66, 34, 17, "50"],
-        [104, 44, 21, "80"],
-      ],
-      lines: ["M125 44 H158", "M130 39 l4 10 M138 39 l4 10 M146 39 l4 10"],
-    },
-  },
-  hobber: {
-    says: [
-      "Type the wheel that you want to hob: 37, hob 24 m2, with its helix where it has one.",
-      "Index, differential and feed trains are found together from one set of wheels.",
-      "A count without an exact train is made up by the differential where the machine has one.",
-    ],
-    words: [
-      "index train, feed train, differential train",
-      "index constant",
-      "made up by the differential",
-      "run-off",
-      "reversing pair",
-    ],
-    sketch: {
-      wheels: [
-        [24, 36, 12, "24"],
-        [47, 36, 11, "37"],
-        [80, 36, 11],
-        [102, 36, 11],
-        [131, 36, 9],
-        [149, 36, 9],
-      ],
-      words: [
-        [35, 66, "Index"],
-        [91, 66, "Differential"],
-        [140, 66, "Feed"],
-      ],
-    },
-  },
-  mill: {
-    says: [
-      "Type the helix that you want to mill: helix 24 m2 30° left, or a lead in mm or inches.",
-      "The wheels between table and head are found, with the way the table is swung.",
-      "The drawing from above shows whether the table clears the column.",
-    ],
-    words: ["lead", "worm pair", "turned", "swing", "mate"],
-    sketch: {
-      plates: [[20, 24, 100, 26]],
-      lines: [
-        "M28 50 L52 24",
-        "M48 50 L72 24",
-        "M68 50 L92 24",
-        "M88 50 L112 24",
-        "M6 37 H20",
-        "M120 37 H154",
-      ],
-    },
-  },
+  ...OF_KINDS,
   day: {
     says: [
       "What is to be done is put into the order in which least is changed on each machine.",

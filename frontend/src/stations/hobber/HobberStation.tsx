@@ -5,7 +5,7 @@ import type { Schemas } from "../../api/client";
 import { Disclosure } from "../../kit/Disclosure";
 import { wheelsOnPaper } from "../../planning/onPaper";
 import { PlanningStation } from "../../planning/PlanningStation";
-import { AskOfNow, StartAt } from "../../planning/StationParts";
+import { AskOfNow } from "../../planning/StationParts";
 import { usePlanning } from "../../planning/usePlanning";
 import { AsItMayStand } from "../../planning/WhyNot";
 import { BoxesBoard } from "./BoxesBoard";
@@ -17,13 +17,8 @@ const HobFields = lazy(() => import("./HobFields").then((m) => ({ default: m.Hob
 
 const EXAMPLES = ["hob 37", "hob 24 m2 30° left face 20 with 24", "hob 107", "hob 60 m2 face 20"];
 
-/** To the hobber that the ask names, or the first there is. */
-export function HobberStart() {
-  return <StartAt kind="hobber" needs="Its constants and its wheels are enough to begin." />;
-}
-
 /** Ask for a wheel to be hobbed; see trains for every box, drawn, with the sheet, the setting and the check. */
-export default function HobberStation() {
+export function HobberStation() {
   const station = usePlanning<HobPlan, SetUp, Schemas["HobNowOut"], Suspected>(HOBBER);
   const { asked, name, outlines, suspected, suspect } = station;
   return (

@@ -13,7 +13,7 @@ import {
 import { useMachines } from "../../api/machines";
 import { type PlateKind, useKeptPlate, usePlate } from "../../api/plates";
 import { Failed } from "../../app/Notice";
-import { PLANNED } from "../../app/planned";
+import { plannedKind } from "../../app/planned";
 import { usePreferences } from "../../app/preferences";
 import { useTell } from "../../app/Toast";
 import { Button } from "../../kit/Button";
@@ -41,7 +41,7 @@ export default function BookStation() {
   const book = useBook(machine, units);
   const row = useMachines().data?.find((m) => m.slug === machine);
   const log = useLog({ ...ALL, machine }, units);
-  const planned = PLANNED.find((p) => p.kind === row?.kind);
+  const planned = row && plannedKind(row.kind);
   if (book.error) {
     return (
       <div className="p-6">
@@ -85,7 +85,14 @@ export default function BookStation() {
             </p>
           </section>
         )}
-        {row && planned && <OnItNow kind={planned.kind} machine={machine} name={row.name} />}
+        {row && planned && (
+          <OnItNow
+            key={planned.kind}
+            useOnNow={planned.useOnNow}
+            machine={machine}
+            name={row.name}
+          />
+        )}
         {planned && <ItsPlate kind={planned.kind} machine={machine} />}
         {book.data && <SetUps book={book.data} machine={machine} station={planned?.kind} />}
         {book.data && <Readings book={book.data} machine={machine} />}
@@ -132,7 +139,7 @@ function ItsPlate({ kind, machine }: { kind: PlateKind; machine: string }) {
   const lines = useKeptPlate(machine).data?.lines ?? "";
   const plate = usePlate(kind, lines, machine).data;
   if (!lines.trim() || !plate) return null;
-  const title = kind === "lathe" ? "Plate" : "Table";
+  const title = plannedKind(kind)?.plate.title ?? "Plate";
   return (
     <section aria-label={title} className="mt-6">
       <h2 className="text-heading font-bold">{title}</h2>

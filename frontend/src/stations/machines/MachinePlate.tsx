@@ -14,7 +14,7 @@ import {
   useUsePlate,
 } from "../../api/plates";
 import { Failed } from "../../app/Notice";
-import { plannedKind } from "../../app/planned";
+import { PLANNED, plannedKind } from "../../app/planned";
 import { useTell } from "../../app/Toast";
 import { Unsaved } from "../../app/Unsaved";
 import { Button, buttonLook } from "../../kit/Button";
@@ -26,11 +26,6 @@ import { FIELD, TextField } from "../../kit/TextField";
 import { useDebouncedValue } from "../../kit/useDebouncedValue";
 import { type Correct, PlateTable, PrintedPlate, WrongLines } from "./PlateTable";
 
-const EXAMPLES: Record<PlateKind, string[]> = {
-  lathe: ["20 tpi 30 60", "1.25 mm 40/50 30/70", "1 20/80-40/60 II B"],
-  hobber: ["31: 24/31", "feed 0.5 mm 40/60", "diff 2 15° 35/34"],
-  mill: ["360 mm 48/48", "90 1:2 48/24"],
-};
 const PAUSE = 300;
 
 /** The plate of the machine in the address. */
@@ -182,11 +177,7 @@ export function NewFromPlate() {
           <Segmented<PlateKind>
             label="Kind of machine"
             value={kind}
-            options={[
-              ["lathe", "Lathe"],
-              ["hobber", "Hobber"],
-              ["mill", "Mill"],
-            ]}
+            options={PLANNED.map((one): [PlateKind, string] => [one.kind, one.title])}
             onChange={setKind}
           />
           <div className="mt-3">
@@ -283,7 +274,7 @@ function Lines(props: {
       )}
       <p className="mt-1 text-fine text-soft">
         One line of the plate to a line, such as{" "}
-        {EXAMPLES[props.kind].map((line, n) => (
+        {plannedKind(props.kind)?.plate.examples.map((line, n) => (
           <span key={line}>
             {n > 0 && ", "}
             <code className="font-mono whitespace-nowrap text-ink">{line}</code>

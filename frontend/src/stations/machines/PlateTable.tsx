@@ -1,5 +1,6 @@
 import type { Schemas } from "../../api/client";
 import type { Plate } from "../../api/plates";
+import { plannedKind } from "../../app/planned";
 import { Button } from "../../kit/Button";
 import { Callout } from "../../kit/Callout";
 
@@ -61,7 +62,7 @@ export function PlateTable(props: { plate: Plate; trains?: Schemas["LineTrainOut
       <thead>
         <tr className="border-b-2 border-ink/60 text-fine text-soft">
           <th className="py-1 pr-3 font-normal">Line</th>
-          <th className="py-1 pr-3 font-normal">{HEADS[plate.kind]}</th>
+          <th className="py-1 pr-3 font-normal">{plannedKind(plate.kind)?.plate.begins}</th>
           <th className="py-1 pr-3 font-normal">Train</th>
           {steps && <th className="py-1 pr-3 font-normal">Position</th>}
           <th className="py-1 pr-3 font-normal">Found</th>
@@ -103,8 +104,6 @@ export function PlateTable(props: { plate: Plate; trains?: Schemas["LineTrainOut
   );
 }
 
-const HEADS: Record<Plate["kind"], string> = { lathe: "Pitch", hobber: "Teeth", mill: "Lead" };
-
 /** The plate printed anew: wrong lines as they should stand, where that is clear. */
 export function PrintedPlate({ name, plate }: { name: string; plate: Plate }) {
   const steps = plate.lines.some((line) => line.step);
@@ -114,7 +113,7 @@ export function PrintedPlate({ name, plate }: { name: string; plate: Plate }) {
       <table className="mt-2 text-left">
         <thead>
           <tr className="border-b-2">
-            <th className="pr-6">{HEADS[plate.kind]}</th>
+            <th className="pr-6">{plannedKind(plate.kind)?.plate.begins}</th>
             <th className="pr-6">Wheels</th>
             {steps && <th className="pr-6">Position</th>}
             <th>Note</th>

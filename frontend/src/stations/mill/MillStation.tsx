@@ -8,7 +8,7 @@ import { Disclosure } from "../../kit/Disclosure";
 import { Candidates } from "../../planning/Candidates";
 import { type OnPaper, wheelsOnPaper } from "../../planning/onPaper";
 import { PlanningStation } from "../../planning/PlanningStation";
-import { AskOfNow, StartAt } from "../../planning/StationParts";
+import { AskOfNow } from "../../planning/StationParts";
 import { usePlanning } from "../../planning/usePlanning";
 import { MillBoard } from "./MillBoard";
 import { LeadCheck, type Suspected } from "./LeadCheck";
@@ -24,15 +24,8 @@ const EXAMPLES = [
   "spiral 15° on 20 mm",
 ];
 
-/** To the mill that the ask names, or the first there is. */
-export function MillStart() {
-  return (
-    <StartAt kind="mill" needs="Its table screw, its head and its wheels are enough to begin." />
-  );
-}
-
 /** Ask for a helix or a lead; see pair and wheels, the table from above, the turning way, the sheet and the check. */
-export default function MillStation() {
+export function MillStation() {
   const station = usePlanning<HelixPlan, HelixSetUp, Schemas["HelixNowOut"], Suspected>(MILL);
   const { asked, name, outlines, suspected, suspect } = station;
   return (
