@@ -6,7 +6,7 @@ from typing import Any
 import pytest
 from fastapi.testclient import TestClient
 
-from valleywind.api.lathe import chart as lathe_chart
+from valleywind.api.topics.lathe import chart as lathe_chart
 from valleywind.core import interrupt
 from valleywind.core.trains.layout import lay_out
 from valleywind.demo import harrowfold

@@ -19,7 +19,7 @@ import pytest
 
 from tests.commands import run
 from tests.served import serve
-from valleywind.api.devices import wire as line_of
+from valleywind.api.topics.devices import wire as line_of
 from valleywind.core.refusal import Refused
 
 

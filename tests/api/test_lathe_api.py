@@ -385,7 +385,7 @@ def test_advice_that_is_too_much_ends_with_why(demo: TestClient, monkeypatch: py
         yield from (0.1, 0.2)
         raise Exhausted
 
-    monkeypatch.setattr("valleywind.api.lathe.chart.worth_making", advised)
+    monkeypatch.setattr("valleywind.api.topics.lathe.chart.worth_making", advised)
     lines = [json.loads(line) for line in demo.get("/api/lathes/plover/worth?list=metric").text.splitlines()]
     assert [(line["share"], line["problem"] != "") for line in lines] == [(0.1, False), (0.2, False), (0.2, True)]
     assert "more than can be worked out" in lines[-1]["problem"]

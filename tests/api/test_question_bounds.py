@@ -15,13 +15,13 @@ from fastapi.testclient import TestClient
 
 from valleywind.api import bounds
 from valleywind.api.app import make_app
-from valleywind.api.dividing import ways as dividing
-from valleywind.api.helix import chart as mill_chart
-from valleywind.api.hobbing import station as hobber
-from valleywind.api.lathe import station as lathe
-from valleywind.api.making import sessions
-from valleywind.api.rack import boxes as photos
-from valleywind.api.rack import identify, rack
+from valleywind.api.topics.dividing import ways as dividing
+from valleywind.api.topics.helix import chart as mill_chart
+from valleywind.api.topics.hobbing import station as hobber
+from valleywind.api.topics.lathe import station as lathe
+from valleywind.api.topics.making import sessions
+from valleywind.api.topics.rack import boxes as photos
+from valleywind.api.topics.rack import identify, rack
 from valleywind.core.interrupt import Exhausted, Stopped, can_stop
 from valleywind.shop.store import Store
 

@@ -13,7 +13,7 @@ from fastapi.testclient import TestClient
 
 from tests.commands import run
 from valleywind.api.app import make_app
-from valleywind.api.devices import stand_ins
+from valleywind.api.topics.devices import stand_ins
 from valleywind.serve import Network, listen
 from valleywind.shop.store import Store
 

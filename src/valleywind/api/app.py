@@ -12,32 +12,16 @@ from fastapi import APIRouter, FastAPI, Response
 from fastapi.dependencies.models import Dependant
 from fastapi.routing import APIRoute
 
-from valleywind.api import (
-    access,
-    bounds,
-    day,
-    devices,
-    dividing,
-    document,
-    helix,
-    hobbing,
-    lathe,
-    machines,
-    making,
-    problems,
-    rack,
-    screens,
-    shop,
-    wheels,
-)
+from valleywind.api import access, bounds, document, problems, screens
 from valleywind.api.access import Turns
-from valleywind.api.devices.line import Devices, listening
-from valleywind.api.devices.stand_ins import StandIns
 from valleywind.api.doors import Doors
 from valleywind.api.guard import CHANGE_HEADER, Guard, Hosts
 from valleywind.api.once import Once
-from valleywind.api.shop.carried import Waiting
-from valleywind.api.shop.copies import copying
+from valleywind.api.topics import day, devices, dividing, helix, hobbing, lathe, machines, making, rack, shop, wheels
+from valleywind.api.topics.devices.line import Devices, listening
+from valleywind.api.topics.devices.stand_ins import StandIns
+from valleywind.api.topics.shop.carried import Waiting
+from valleywind.api.topics.shop.copies import copying
 from valleywind.api.unchanged import Unchanged, follows_from_the_shop
 from valleywind.app.copies import FOLDER, Copies
 from valleywind.app.device_keys import DeviceKeys

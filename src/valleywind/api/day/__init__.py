@@ -1,5 +1,0 @@
-"""What is to be done: the list, the order in which least is changed, and how it is worked down."""
-
-from valleywind.api.day import day
-
-ROUTERS = (day.router,)

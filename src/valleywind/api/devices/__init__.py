@@ -1,9 +1,0 @@
-"""Devices at the machine."""
-
-from valleywind.api.devices import device_keys, devices, stand_ins
-
-ROUTERS = (
-    device_keys.router,
-    stand_ins.router,
-    devices.router,
-)

@@ -1,8 +1,0 @@
-"""Dividing."""
-
-from valleywind.api.dividing import discs_and_plates, ways
-
-ROUTERS = (
-    ways.router,
-    discs_and_plates.router,
-)

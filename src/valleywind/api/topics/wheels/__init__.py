@@ -1,0 +1,5 @@
+"""Sizes of a wheel."""
+
+from valleywind.api.topics.wheels import wheels
+
+ROUTERS = (wheels.router,)
