@@ -13,7 +13,7 @@ from valleywind.core.refusal import Refused
 from valleywind.core.teeth.pitch import MOST_TEETH
 from valleywind.core.trains.model import Stock
 from valleywind.core.trains.new_wheels import SMALLEST_CUT, new_wheels
-from valleywind.core.trains.standing import Standing, brought, confirmed, good_ones, good_within
+from valleywind.core.trains.standing import Standing, brought, good_ones, good_with_each, good_within
 
 # So many wheels are shown; so many of the likeliest are tried in a chart of their own.
 _SHOWN = _TRIED = 12
@@ -263,11 +263,10 @@ def bring(
     stands: dict[int, list[Standing | None]] = {}
     # Three stages may do what two do not: with few wheels to think of all of them are tried.
     likely = list(dict.fromkeys([*likely, *counts]))[:_TRIED]
-    for tried in confirmed(likely, stock, _good(wanted, lathe)):
-        if isinstance(tried, float):
-            yield (1 + tried) / 2
-        else:
-            stands = tried
+    needs = [need(pitched.ask, lathe) for pitched in wanted]
+    for n, (teeth, each) in enumerate(good_with_each(needs, lathe.gearbox, stock, likely), 1):
+        stands[teeth] = each
+        yield (1 + n / len(likely)) / 2
     brings = [_told(teeth, wanted, each, elsewhere) for teeth, each in stands.items()]
     yield sorted((b for b in brings if b.exact or b.good), key=lambda b: b.merit)
 

@@ -4,14 +4,14 @@ Those asked for together are laid out together, which is much quicker than one b
 """
 
 from bisect import bisect_left
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Callable, Iterable, Iterator, Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 from fractions import Fraction
 from itertools import pairwise
 from typing import Generic
 
-from valleywind.core.trains.closest import Hit, closest, reach
+from valleywind.core.trains.closest import Hit, at_its_ends, closest, reach
 from valleywind.core.trains.gearbox import Gearbox, Judged, S, V, Wanted
 from valleywind.core.trains.model import Combination, Stock
 from valleywind.core.trains.new_wheels import new_wheels, with_each_new_wheel
@@ -26,8 +26,8 @@ _LOOKED_AT, _LOOKED_FURTHER = 21, (120, 480, 1920)
 _POOR_LAID_OUT = 12
 # Combinations with each new wheel that are looked at for a line.
 _OF_A_WHEEL = 4
-# Of one new wheel so many combinations are laid out; up to so many, where none of them goes on.
-_OF_A_WHEEL_TRIED = (3, 12, 48)
+# Of one new wheel so many combinations are laid out; where none of them goes on, so many, and so on.
+_OF_A_WHEEL_TRIED = (1, 3, 12, 48)
 
 
 class Standing(StrEnum):
@@ -59,8 +59,7 @@ def standings(wanted: Sequence[Wanted[S, V]], box: Gearbox, stock: Stock) -> lis
 def good_ones(wanted: Sequence[Wanted[S, V]], box: Gearbox, stock: Stock) -> list[Standing | None]:
     """Which of them stand as exact or good, in their order; None for the others, which are not told apart here: that
     costs most of a chart."""
-    good = _Chart(wanted, box, stock).good()
-    return [good[n].standing if n in good else None for n in range(len(wanted))]
+    return _Chart(wanted, box, stock).good_standings()
 
 
 def brought(wanted: Wanted[S, V], box: Gearbox, stock: Stock, counts: Sequence[int]) -> dict[int, bool]:
@@ -68,30 +67,45 @@ def brought(wanted: Wanted[S, V], box: Gearbox, stock: Stock, counts: Sequence[i
 
     Of each wheel the closest combinations are laid out, more and more of them until one goes on.
     """
-    new = [t for t in counts if not stock.get(t, 0)]
-    near = with_each_new_wheel(wanted, box, stock, new, good_within(wanted.judge), _OF_A_WHEEL_TRIED[-1])
-    good = {teeth: good_hits(wanted, some) for teeth, some in near.items()}
+    left = new = [t for t in counts if not stock.get(t, 0)]
+    within, tried = good_within(wanted.judge), set[Combination]()
     exactly: dict[int, bool] = {}
-    for start, end in pairwise((0, *_OF_A_WHEEL_TRIED)):
-        lines = {teeth: some for teeth, every in good.items() if teeth not in exactly and (some := every[start:end])}
+    for most in _OF_A_WHEEL_TRIED:
+        near = with_each_new_wheel(wanted, box, stock, left, within, most)
+        lines = {
+            teeth: [h for h in good_hits(wanted, some) if h.combination not in tried] for teeth, some in near.items()
+        }
         places = place_all(lines.values(), wanted.hand, box, stock, new, compound_with_idler=0)
         for teeth, some in lines.items():
             going = [h for h in some if h.combination in places]
             if going:
                 exactly[teeth] = any(h.error == 0 for h in going)
+            tried.update(h.combination for h in some)
+        left = [teeth for teeth, some in near.items() if teeth not in exactly and len(some) == most]
     return exactly
 
 
-def confirmed(
-    likely: Sequence[int], stock: Stock, good: Callable[[Stock], Sequence[Standing | None]]
-) -> Iterator[float | dict[int, list[Standing | None]]]:
-    """Of wheels not held that are likely to bring most what is exact or good with each of them in hand: the share done
-    from time to time, and at last the standing of every line by wheel, as `good_ones` gives it."""
-    stands: dict[int, list[Standing | None]] = {}
-    for n, teeth in enumerate(likely, 1):
-        stands[teeth] = list(good({**stock, teeth: stock.get(teeth, 0) + 1}))
-        yield n / len(likely)
-    yield stands
+def good_with_each(
+    wanted: Sequence[Wanted[S, V]], box: Gearbox, stock: Stock, counts: Iterable[int]
+) -> Iterator[tuple[int, list[Standing | None]]]:
+    """For each of these wheels that are not held how every line stands with it in hand, as `good_ones` tells.
+
+    What the wheels held give is looked for once, and beside it what takes the new wheel.
+    """
+    counts = list(counts)
+    held = [good_hits(one, closest(one, box, stock, (1, 2), _LOOKED_AT)) for one in wanted]
+    with_each = [with_each_new_wheel(one, box, stock, counts, good_within(one.judge), _LOOKED_AT) for one in wanted]
+    for teeth in counts:
+        more = {**stock, teeth: 1}
+        # Half of a locked pair opens more than a train with one wheel more.
+        hits = None
+        if not any(teeth in (pair.one, pair.other) for pair in box.fixed.pairs):
+            may = at_its_ends(box, more)
+            hits = [
+                sorted((*before, *filter(may, good_hits(one, near.get(teeth, [])))), key=lambda h: h.found.merit)
+                for one, before, near in zip(wanted, held, with_each, strict=True)
+            ]
+        yield teeth, _Chart(wanted, box, more, hits and [some[:_LOOKED_AT] for some in hits]).good_standings()
 
 
 def good_within(judge: Callable[[Fraction], Judged]) -> float:
@@ -109,9 +123,14 @@ def good_hits(wanted: Wanted[S, V], hits: list[Hit[S]]) -> list[Hit[S]]:
 
 
 class _Chart(Generic[S, V]):
-    def __init__(self, wanted: Sequence[Wanted[S, V]], box: Gearbox, stock: Stock) -> None:
+    """Things wanted of one gearbox. hits: the closest of each in one or two stages, where they are known; of those that
+    do not stand well only the good ones are looked at then."""
+
+    def __init__(
+        self, wanted: Sequence[Wanted[S, V]], box: Gearbox, stock: Stock, hits: list[list[Hit[S]]] | None = None
+    ) -> None:
         self.wanted, self.box, self.stock = wanted, box, stock
-        self.hits = [self._hits(n, (1, 2), _LOOKED_AT) for n in range(len(wanted))]
+        self.hits = hits or [self._hits(n, (1, 2), _LOOKED_AT) for n in range(len(wanted))]
 
     def rows(self) -> list[Stood[S, V]]:
         """Line by line what is known of it, the dear questions only for lines that nothing simpler answered."""
@@ -120,6 +139,11 @@ class _Chart(Generic[S, V]):
         answered |= self._with_a_new_wheel([n for n in every if n not in answered])
         poor = self._first_going({n: self.hits[n][:_POOR_LAID_OUT] for n in every if n not in answered})
         return [answered.get(n) or self._poor_row(n, bool(self._good(n, self.hits[n])), poor.get(n)) for n in every]
+
+    def good_standings(self) -> list[Standing | None]:
+        """Which lines are exact or good; None for the others."""
+        good = self.good()
+        return [good[n].standing if n in good else None for n in range(len(self.wanted))]
 
     def good(self) -> dict[int, Stood[S, V]]:
         """The lines that are exact or good."""
