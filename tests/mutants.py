@@ -42,6 +42,12 @@ FAULTS = (
     Fault("api/starting.py", "            self._failed()\n", "            pass\n", "api/test_starting.py"),
     Fault("api/starting.py", "        if self.app is None:  # it", "        if False:  # it", "api/test_starting.py"),
     Fault("api/unchanged.py", "shop.is_there() and held", "held", "api/test_unchanged.py"),
+    # What new wheels bring.
+    Fault("core/trains/standing.py", "*filter(may, good_hits(one, near.get(teeth, []))))",
+          "*good_hits(one, near.get(teeth, [])))", "core/test_chart.py"),
+    Fault("core/trains/standing.py", "        if not any(teeth in (pair.one", "        if True or any(teeth in (pair.one",
+          "core/test_chart.py"),
+    Fault("core/trains/worth.py", "some = asked[line_of[target], fresh]", "some = asked[0, fresh]", "core/test_chart.py"),
     # Plates of machines.
     Fault("core/plate/consensus.py", "        return sum(max(f.numerator, f.denominator) > _SIMPLE for f in factors)",
           "        return 0 * len(factors)", "api/test_machine_plates_api.py"),

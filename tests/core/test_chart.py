@@ -16,6 +16,7 @@ from valleywind.core.lathe.constants import constants
 from valleywind.core.lathe.machine import Lathe
 from valleywind.core.lathe.measured import LengthReading
 from valleywind.core.lathe.plan import plan
+from valleywind.core.lathe.plan import wanted as need
 from valleywind.core.lathe.slower import slower
 from valleywind.core.lathe.thread import Stated, ThreadAsk, say
 from valleywind.core.lathe.worth_making import Advice, Limits, in_two_stages, worth_making
@@ -30,7 +31,7 @@ from valleywind.core.trains.new_wheels import SMALLEST_CUT, new_wheels, smallest
 from valleywind.core.trains.places import place_all
 from valleywind.core.trains.quadrant import Slot
 from valleywind.core.trains.search import Found
-from valleywind.core.trains.standing import Standing
+from valleywind.core.trains.standing import Standing, brought, good_ones, good_with_each
 from valleywind.core.units import MM_PER_INCH
 
 
@@ -192,6 +193,28 @@ def test_the_wheel_worth_making_brings_what_is_said() -> None:
     assert advice.together[0] == best
     brought = [p for b in advice.together for p in (*b.exact, *b.good)]
     assert len(brought) == len(set(brought)) <= len(advice.lacking)
+
+
+def test_with_each_wheel_stands_what_would_stand_if_it_were_held() -> None:
+    """Only some wheels may go first and last here, and half of the locked pair is not held: a wheel too large to go
+    first, small ones, and the other half of the pair."""
+    lathe, stock = dunlin()
+    alone = {teeth: n for teeth, n in stock.items() if teeth != 127}
+    needs = [need(p.ask, lathe) for p in pitches(List.METRIC)]
+    told = dict(good_with_each(needs, lathe.gearbox, alone, (17, 28, 84, 127)))
+    assert told == {t: good_ones(needs, lathe.gearbox, {**alone, t: 1}) for t in told}
+    assert len({tuple(stands) for stands in told.values()}) == len(told)
+
+
+def test_what_many_lines_are_brought_by_together_is_what_each_is_brought_by() -> None:
+    exact = set()
+    for lathe, stock in (curlew(), dunlin()):
+        needs = [need(p.ask, lathe) for p in lines("M5", "19 tpi", "M14x2 left", "3.5 mm", "feed 0.07 mm/rev")]
+        counts = range(20, 130)
+        together = list(brought(needs, lathe.gearbox, stock, counts))
+        assert together == [one for each in needs for one in brought([each], lathe.gearbox, stock, counts)]
+        exact |= {is_exact for one in together for is_exact in one.values()}
+    assert exact == {True, False}
 
 
 @pytest.mark.long

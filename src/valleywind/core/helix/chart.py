@@ -3,6 +3,7 @@
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from fractions import Fraction
+from functools import cache
 
 from valleywind.core.helix.ask import HelixAsk
 from valleywind.core.helix.lead import PairWay
@@ -65,14 +66,15 @@ def worth_making(asked: Sequence[HelixAsk], drive: LeadDrive, stock: Stock) -> I
     if not any(n > 0 for n in stock.values()):
         raise Refused("no_wheels", "stock", "")
     counts = new_wheels(drive.box, stock)
+    need = cache(lambda ask: wanted(ask, drive))
 
     def good(some: Sequence[HelixAsk], held: Stock) -> list[bool]:
-        return [stood is not None for stood in good_ones([wanted(ask, drive) for ask in some], drive.box, held)]
+        return [stood is not None for stood in good_ones([need(ask) for ask in some], drive.box, held)]
 
     return advise(
         asked,
         lambda some: [ask for ask, is_good in zip(some, good(some, stock), strict=True) if not is_good],
-        lambda ask: brought(wanted(ask, drive), drive.box, stock, counts),
+        lambda some: brought([need(ask) for ask in some], drive.box, stock, counts),
         lambda teeth, some: [
             ask for ask, is_good in zip(some, good(some, {**stock, teeth: 1}), strict=True) if is_good
         ],

@@ -91,7 +91,7 @@ def worth_making(hobber: Hobber, stock: Stock, counts: Sequence[int], starts: in
     return advise(
         counts,
         lambda some: [count for count in some if not exact_trains(ratio(count), stock)],
-        lambda count: bringing(ratio(count), stock, new),
+        lambda some: (bringing(ratio(count), stock, new) for count in some),
         brought,
         _TRIED,
     )

@@ -183,9 +183,9 @@ def likely_pairs(
     before them those with the `best` wheel in them. The share done in between."""
     pairs = _NewPairs(np.array(sorted(counts)), stock)
     many = np.zeros(len(pairs.smaller), int)
-    for n, pitched in enumerate(lacking):
-        wanted = need(pitched.ask, lathe)
-        alone = list(brought(wanted, lathe.gearbox, stock, counts))
+    needs = [need(pitched.ask, lathe) for pitched in lacking]
+    for n, (wanted, alone_with) in enumerate(zip(needs, brought(needs, lathe.gearbox, stock, counts), strict=True)):
+        alone = list(alone_with)
         made = np.isin(pairs.smaller, alone) | np.isin(pairs.larger, alone)
         many += made | pairs.make(np.array([float(r) for r in wanted.ratios]), good_within(wanted.judge))
         yield (n + 1) / len(lacking)
@@ -281,9 +281,10 @@ def in_two_stages(
     """What each wheel brings of these pitches in one or two stages, best first; the share done in between."""
     exact: dict[int, list[Pitched]] = {}
     good: dict[int, list[Pitched]] = {}
-    for n, pitched in enumerate(wanted):
-        for teeth, is_exact in brought(need(pitched.ask, lathe), lathe.gearbox, stock, counts).items():
+    needs = [need(pitched.ask, lathe) for pitched in wanted]
+    for n, (pitched, wheels) in enumerate(zip(wanted, brought(needs, lathe.gearbox, stock, counts), strict=True)):
+        for teeth, is_exact in wheels.items():
             (exact if is_exact else good).setdefault(teeth, []).append(pitched)
         yield (n + 1) / len(wanted)
-    wheels = [Brings(t, tuple(exact.get(t, ())), tuple(good.get(t, ())), t in elsewhere) for t in {*exact, *good}]
-    yield sorted(wheels, key=lambda b: b.merit)
+    every = [Brings(t, tuple(exact.get(t, ())), tuple(good.get(t, ())), t in elsewhere) for t in {*exact, *good}]
+    yield sorted(every, key=lambda b: b.merit)

@@ -22,13 +22,13 @@ class Advice(Generic[T]):
 def advise(
     asked: Sequence[T],
     lacking: Callable[[Sequence[T]], Iterable[T]],
-    bringing: Callable[[T], Iterable[int]],
+    bringing: Callable[[Sequence[T]], Iterable[Iterable[int]]],
     brought: Callable[[int, Sequence[T]], Iterable[T]],
     tried: int,
 ) -> Iterator[float | Advice[T]]:
     """Yields the share of the work done from time to time, and at last the advice.
 
-    lacking: those of some that are not done well now; bringing: the wheels not held that may bring one of them. So many
+    lacking: those of some that are not done well now; bringing: for each the wheels not held that may bring it. So many
     of the wheels that may bring most are tried; brought: those of some that are done well with such a wheel in hand.
     """
     left: list[T] = []
@@ -36,8 +36,8 @@ def advise(
         left += lacking(some)
         yield (begin + len(some)) / len(asked) / 3
     may: dict[int, int] = {}
-    for n, one in enumerate(left, 1):
-        for teeth in bringing(one):
+    for n, wheels_for_one in enumerate(bringing(left), 1):
+        for teeth in wheels_for_one:
             may[teeth] = may.get(teeth, 0) + 1
         yield (1 + n / len(left)) / 3
     likely = sorted(may, key=lambda teeth: (-may[teeth], teeth))[:tried]

@@ -130,6 +130,11 @@ class Arrangements(Sequence[Laid]):
         survey, row = self._rows[at]
         return survey.laid(row)
 
+    @property
+    def goes_on(self) -> bool:
+        """Whether the roomiest does."""
+        return bool(self._rows) and bool(self._rows[0][0].fits[self._rows[0][1]])
+
     def keeping_most(self, mounted: Train) -> Laid:
         """Of those that go on the one that keeps most wheels of a train in their places, the roomiest of these."""
         going = takewhile(lambda one: one[0].fits[one[1]], self._rows)

@@ -1,6 +1,6 @@
 """Wheels that are not held: which are worth thinking of, and what each would bring."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from fractions import Fraction
 
 from valleywind.core.teeth.geometry import root_radius, tip_radius
@@ -10,7 +10,7 @@ from valleywind.core.trains.gearbox import Gearbox, S, V, Wanted
 from valleywind.core.trains.layout import largest
 from valleywind.core.trains.model import Stock
 from valleywind.core.trains.search import Found
-from valleywind.core.trains.worth import with_each
+from valleywind.core.trains.worth import Near, with_each_of
 
 SMALLEST_CUT = 12
 """Teeth at which the usual sets of form cutters begin."""
@@ -44,21 +44,35 @@ def with_each_new_wheel(
 
     Wheels too large to have room anywhere are left out. A new wheel may go first even where only some of the held do.
     """
+    return with_each_new_wheel_of([(wanted, counts, within)], box, stock, most)[0]
+
+
+def with_each_new_wheel_of(
+    lines: Sequence[tuple[Wanted[S, V], Iterable[int], float]], box: Gearbox, stock: Stock, most: int
+) -> list[dict[int, list[Hit[S]]]]:
+    """The same for many lines together: what is wanted, the tooth numbers, and within how much."""
     wheels = usable(box, stock)
     if wheels is None:
-        return {}
+        return [{} for _ in lines]
     free, first, last = wheels
     room = largest(box.quadrant).anywhere
-    new = [t for t in counts if not stock.get(t, 0) and tip_radius(t, box.family) <= room]
-    ratios, targets = wanted.ratios, wanted.targets
-    near: dict[int, list[Hit[S]]] = {}
-    for teeth, combinations in with_each(ratios, free, new, within, most, first, last).items():
-        near.setdefault(teeth, []).extend(Hit(f, targets[n]) for n, f in combinations)
-    for driven, driver in pair_ways(box, stock):
+    new = [[t for t in counts if not stock.get(t, 0) and tip_radius(t, box.family) <= room] for _, counts, _ in lines]
+    wanted, widths = [one for one, _, _ in lines], [within for _, _, within in lines]
+    hits: list[dict[int, list[Hit[S]]]] = [{} for _ in lines]
+    plain = [Near(one.ratios, counts, within) for one, counts, within in zip(wanted, new, widths, strict=True)]
+    for n, found in enumerate(with_each_of(plain, free, most, first, last)):
+        for teeth, combinations in found.items():
+            hits[n].setdefault(teeth, []).extend(Hit(f, wanted[n].targets[at]) for at, f in combinations)
+    pairs = pair_ways(box, stock)
+    for driven, driver in pairs:
         turned = Fraction(driven, driver)
-        through = [ratio * turned for ratio in ratios]
-        for teeth, combinations in with_each(through, free, new, within, most, first, last, (1,)).items():
-            near.setdefault(teeth, []).extend(
-                Hit(Found(joined(f.combination, driven, driver), f.error), targets[n]) for n, f in combinations
-            )
-    return {teeth: sorted(some, key=lambda h: h.found.merit)[:most] for teeth, some in near.items()}
+        through = [near._replace(targets=[ratio * turned for ratio in near.targets]) for near in plain]
+        for n, found in enumerate(with_each_of(through, free, most, first, last, (1,))):
+            for teeth, combinations in found.items():
+                hits[n].setdefault(teeth, []).extend(
+                    Hit(Found(joined(f.combination, driven, driver), f.error), wanted[n].targets[at])
+                    for at, f in combinations
+                )
+    if not pairs:
+        return hits  # in their order as they are
+    return [{teeth: sorted(some, key=lambda h: h.found.merit)[:most] for teeth, some in one.items()} for one in hits]

@@ -47,7 +47,7 @@ def place_all(
         ]
         to_try = [c for c in dict.fromkeys(wanted) if c not in places and may_take(c, idlers, hand, box)]
         arranged = arrange(to_try, idlers, free, box.family, box.quadrant, fixed)
-        places |= {c: laid[0] for c, laid in zip(to_try, arranged, strict=True) if laid and laid[0].fits}
+        places |= {c: laid[0] for c, laid in zip(to_try, arranged, strict=True) if laid.goes_on}
     return places
 
 

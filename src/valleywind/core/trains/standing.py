@@ -14,7 +14,7 @@ from typing import Generic
 from valleywind.core.trains.closest import Hit, at_its_ends, closest, reach
 from valleywind.core.trains.gearbox import Gearbox, Judged, S, V, Wanted
 from valleywind.core.trains.model import Combination, Stock
-from valleywind.core.trains.new_wheels import new_wheels, with_each_new_wheel
+from valleywind.core.trains.new_wheels import new_wheels, with_each_new_wheel_of
 from valleywind.core.trains.placement import Laid
 from valleywind.core.trains.places import place_all
 from valleywind.core.trains.planner import Candidate, Planner
@@ -27,7 +27,9 @@ _POOR_LAID_OUT = 12
 # Combinations with each new wheel that are looked at for a line.
 _OF_A_WHEEL = 4
 # Of one new wheel so many combinations are laid out; where none of them goes on, so many, and so on.
-_OF_A_WHEEL_TRIED = (1, 3, 12, 48)
+_OF_A_WHEEL_TRIED = (1, 4, 16, 48)
+# So many lines are looked at together for what new wheels bring.
+_BROUGHT_TOGETHER = 8
 
 
 class Standing(StrEnum):
@@ -62,26 +64,46 @@ def good_ones(wanted: Sequence[Wanted[S, V]], box: Gearbox, stock: Stock) -> lis
     return _Chart(wanted, box, stock).good_standings()
 
 
-def brought(wanted: Wanted[S, V], box: Gearbox, stock: Stock, counts: Sequence[int]) -> dict[int, bool]:
-    """The wheels not held with which it is good, out of these counts, and whether it is exact.
+def brought(
+    wanted: Sequence[Wanted[S, V]], box: Gearbox, stock: Stock, counts: Sequence[int]
+) -> Iterator[dict[int, bool]]:
+    """For each line the wheels not held with which it is good, out of these counts, and whether it is exact.
 
-    Of each wheel the closest combinations are laid out, more and more of them until one goes on.
+    Of each wheel the closest combinations are laid out, more and more of them until one goes on; many lines together.
     """
-    left = new = [t for t in counts if not stock.get(t, 0)]
-    within, tried = good_within(wanted.judge), set[Combination]()
-    exactly: dict[int, bool] = {}
+    new = [t for t in counts if not stock.get(t, 0)]
+    for start in range(0, len(wanted), _BROUGHT_TOGETHER):
+        yield from _brought_together(wanted[start : start + _BROUGHT_TOGETHER], box, stock, new)
+
+
+def _brought_together(
+    wanted: Sequence[Wanted[S, V]], box: Gearbox, stock: Stock, new: Sequence[int]
+) -> list[dict[int, bool]]:
+    within = [good_within(one.judge) for one in wanted]
+    left: dict[int, Sequence[int]] = dict.fromkeys(range(len(wanted)), new)
+    tried: list[set[Combination]] = [set() for _ in wanted]
+    exactly: list[dict[int, bool]] = [{} for _ in wanted]
     for most in _OF_A_WHEEL_TRIED:
-        near = with_each_new_wheel(wanted, box, stock, left, within, most)
+        near = with_each_new_wheel_of([(wanted[n], some, within[n]) for n, some in left.items()], box, stock, most)
         lines = {
-            teeth: [h for h in good_hits(wanted, some) if h.combination not in tried] for teeth, some in near.items()
+            (n, teeth): [h for h in good_hits(wanted[n], some, within[n]) if h.combination not in tried[n]]
+            for n, of_line in zip(left, near, strict=True)
+            for teeth, some in of_line.items()
         }
-        places = place_all(lines.values(), wanted.hand, box, stock, new, compound_with_idler=0)
-        for teeth, some in lines.items():
-            going = [h for h in some if h.combination in places]
-            if going:
-                exactly[teeth] = any(h.error == 0 for h in going)
-            tried.update(h.combination for h in some)
-        left = [teeth for teeth, some in near.items() if teeth not in exactly and len(some) == most]
+        for hand in {one.hand for one in wanted}:
+            of_hand = {at: some for at, some in lines.items() if wanted[at[0]].hand is hand}
+            places = place_all(of_hand.values(), hand, box, stock, new, compound_with_idler=0)
+            for (n, teeth), some in of_hand.items():
+                going = [h for h in some if h.combination in places]
+                if going:
+                    exactly[n][teeth] = any(h.error == 0 for h in going)
+                tried[n].update(h.combination for h in some)
+        # Where fewer were found than looked for there are no more.
+        more = {n: [t for t, some in of_line.items() if t not in exactly[n] and len(some) == most]
+                for n, of_line in zip(left, near, strict=True)}  # fmt: skip
+        left = {n: some for n, some in more.items() if some}
+        if not left:
+            break
     return exactly
 
 
@@ -94,7 +116,9 @@ def good_with_each(
     """
     counts = list(counts)
     held = [good_hits(one, closest(one, box, stock, (1, 2), _LOOKED_AT)) for one in wanted]
-    with_each = [with_each_new_wheel(one, box, stock, counts, good_within(one.judge), _LOOKED_AT) for one in wanted]
+    with_each = with_each_new_wheel_of(
+        [(one, counts, good_within(one.judge)) for one in wanted], box, stock, _LOOKED_AT
+    )
     for teeth in counts:
         more = {**stock, teeth: 1}
         # Half of a locked pair opens more than a train with one wheel more.
@@ -117,8 +141,11 @@ def good_within(judge: Callable[[Fraction], Judged]) -> float:
     return high
 
 
-def good_hits(wanted: Wanted[S, V], hits: list[Hit[S]]) -> list[Hit[S]]:
-    """Those near enough for the job; the hits come closest first, so that only the last such has to be found."""
+def good_hits(wanted: Wanted[S, V], hits: list[Hit[S]], within: float = 0.0) -> list[Hit[S]]:
+    """Those near enough for the job; the hits come closest first, so that only the last such has to be found. within:
+    so large an error is known to be good."""
+    if not hits or hits[-1].found.size <= within:
+        return hits
     return hits[: bisect_left(hits, True, key=lambda h: not wanted.judge(h.error).good)]
 
 
@@ -184,14 +211,14 @@ class _Chart(Generic[S, V]):
     def _with_a_new_wheel(self, lines: list[int]) -> dict[int, Stood[S, V]]:
         """Lines that one wheel not held would answer well."""
         new = new_wheels(self.box, self.stock)
-        near = {n: self._good(n, self._hits_with_new(n, new)) for n in lines}
-        going = self._first_going(near, new)
+        going = self._first_going(self._hits_with_new(lines, new), new)
         return {n: Stood(Standing.NEEDS_WHEEL, c, next(iter(c.lacking))) for n, c in going.items()}
 
-    def _hits_with_new(self, n: int, new: Sequence[int]) -> list[Hit[S]]:
-        within = good_within(self.wanted[n].judge)
-        near = with_each_new_wheel(self.wanted[n], self.box, self.stock, new, within, _OF_A_WHEEL)
-        return sorted((hit for some in near.values() for hit in some), key=lambda h: h.found.merit)
+    def _hits_with_new(self, lines: list[int], new: Sequence[int]) -> dict[int, list[Hit[S]]]:
+        asked = [(self.wanted[n], new, good_within(self.wanted[n].judge)) for n in lines]
+        found = with_each_new_wheel_of(asked, self.box, self.stock, _OF_A_WHEEL)
+        every = [sorted((h for some in near.values() for h in some), key=lambda h: h.found.merit) for near in found]
+        return {n: self._good(n, hits) for n, hits in zip(lines, every, strict=True)}
 
     def _first_going(self, hits: dict[int, list[Hit[S]]], new: Sequence[int] = ()) -> dict[int, Candidate[S, V]]:
         """For each line the closest of its hits that goes on, a few of every line laid out at a time."""

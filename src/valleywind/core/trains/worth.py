@@ -15,17 +15,17 @@ from valleywind.core.trains.search import Found, Products, are_apart, each_pair,
 _SLACK = 1e-9
 # Errors closer to each other than this are taken for equal, so that fewer stages decide.
 _ALIKE = 12
+_MAY_BE_ALIKE = 2 * 10.0**-_ALIKE
 
 
 def with_each(
     targets: Sequence[Fraction],
     stock: Stock,
-    counts: Iterable[int],
+    counts: Collection[int],
     within: float,
     most: int,
     first: Collection[int] = (),
     last: Collection[int] = (),
-    stages: Iterable[int] = (1, 2),
 ) -> dict[int, list[tuple[int, Found]]]:
     """For each of these tooth numbers that is not held the `most` closest combinations, over all targets, of one such
     wheel and held ones, whose relative error is at most `within`; closest first, each with the place of its target.
@@ -33,10 +33,36 @@ def with_each(
     `first` and `last` ask that one of these wheels be among the drivers, or among the driven; the new wheel may be the
     first driver too.
     """
-    new = tuple(sorted({c for c in counts if stock.get(c, 0) < 1}))
+    return with_each_of([Near(targets, counts, within)], stock, most, first, last)[0]
+
+
+class Near(NamedTuple):
+    """What is to be come near to: one of these targets, with one of these tooth numbers, within so much."""
+
+    targets: Sequence[Fraction]
+    counts: Collection[int]
+    within: float
+
+
+def with_each_of(
+    lines: Sequence[Near],
+    stock: Stock,
+    most: int,
+    first: Collection[int] = (),
+    last: Collection[int] = (),
+    stages: Iterable[int] = (1, 2),
+) -> list[dict[int, list[tuple[int, Found]]]]:
+    """The same for many lines together, which is much quicker than one by one."""
+    new = tuple(sorted({c for line in lines for c in line.counts if stock.get(c, 0) < 1}))
     if not new:
-        return {}
+        return [{} for _ in lines]
     held_wheels = tuple(sorted((t, n) for t, n in stock.items() if n > 0))
+    line_of = np.repeat(np.arange(len(lines)), [len(line.targets) for line in lines])
+    targets = np.array([float(t) for line in lines for t in line.targets])
+    within = np.array([line.within for line in lines])[line_of]
+    asked = np.zeros((len(lines), new[-1] + 1), dtype=bool)
+    for n, line in enumerate(lines):
+        asked[n, [c for c in line.counts if stock.get(c, 0) < 1]] = True
     parts: list[_Near] = []
     for size in stages:
         joined, held = _joined(new, held_wheels, size), products(stock, size)
@@ -44,10 +70,11 @@ def with_each(
             (joined, held.having(last), True),
             (held.having(first), joined.having(last), False),
         ):
-            near = _near(np.array([float(t) for t in targets]), drivers, driven, within)
-            fresh = _fresh(drivers if driving else driven, new)[near[1 if driving else 2]]
-            parts.append(_Near(size, drivers, driven, *near, fresh))
-    return _closest_of_each(parts, targets, most)
+            target, i, j, off = _near(targets, drivers, driven, within)
+            fresh = _fresh(drivers if driving else driven, new)[i if driving else j]
+            some = asked[line_of[target], fresh]
+            parts.append(_Near(size, drivers, driven, target[some], i[some], j[some], off[some], fresh[some]))
+    return _closest_of_each(parts, lines, line_of, most)
 
 
 class _Near(NamedTuple):
@@ -64,17 +91,17 @@ class _Near(NamedTuple):
 
 
 def _near(
-    targets: NDArray[np.float64], drivers: Products, driven: Products, within: float
+    targets: NDArray[np.float64], drivers: Products, driven: Products, within: NDArray[np.float64]
 ) -> tuple[NDArray[np.intp], NDArray[np.intp], NDArray[np.intp], NDArray[np.float64]]:
     """For each target every pair of products whose ratio is so near, no wheel on both sides: the target, both places,
     and the size of the error."""
     wide, many = within + _SLACK, len(drivers.values)
-    low = np.searchsorted(driven.values, drivers.values / (targets[:, None] * (1 + wide)), "left").ravel()
-    if wide >= 1:
-        high = np.full(len(low), len(driven.values))
-    else:
-        high = np.searchsorted(driven.values, drivers.values / (targets[:, None] * (1 - wide)), "right").ravel()
-    rows, j = each_pair(np.arange(len(low)), low, high)
+    low = np.searchsorted(driven.values, drivers.values / (targets * (1 + wide))[:, None], "left")
+    # Where everything is near enough there is no end.
+    least = np.maximum(targets * (1 - wide), 0)[:, None]
+    most = np.divide(drivers.values, least, out=np.full(low.shape, np.inf), where=least > 0)
+    high = np.searchsorted(driven.values, most, "right")
+    rows, j = each_pair(np.arange(low.size), low.ravel(), high.ravel())
     target, i = np.divmod(rows, many)
     apart = are_apart(drivers, driven, i, j)
     target, i, j = target[apart], i[apart], j[apart]
@@ -82,25 +109,36 @@ def _near(
 
 
 def _closest_of_each(
-    parts: Sequence[_Near], targets: Sequence[Fraction], most: int
-) -> dict[int, list[tuple[int, Found]]]:
+    parts: Sequence[_Near], lines: Sequence[Near], line_of: NDArray[np.intp], most: int
+) -> list[dict[int, list[tuple[int, Found]]]]:
     off = np.concatenate([near.off for near in parts])
+    target = np.concatenate([near.target for near in parts])
     fresh = np.concatenate([near.fresh for near in parts])
     part = np.repeat(np.arange(len(parts)), [len(near.off) for near in parts])
     place = np.concatenate([np.arange(len(near.off)) for near in parts])
     size = np.array([near.stages for near in parts])[part]
-    order = np.lexsort((size, np.round(off, _ALIKE), fresh))
-    begins = np.flatnonzero(np.diff(fresh[order], prepend=-1))
+    # Of every line each of its wheels.
+    whose = line_of[target] * (int(fresh.max(initial=0)) + 1) + fresh
+    about = np.round(off, _ALIKE)
+    order = np.lexsort((size, about, whose))
+    begins = np.flatnonzero(np.diff(whose[order], prepend=-1))
     rank = np.arange(len(order)) - np.repeat(begins, np.diff(begins, append=len(order)))
-    by_wheel: dict[int, list[tuple[int, Found]]] = {}
-    for one in order[rank < most].tolist():
-        near = parts[part[one]]
+    first_of = np.searchsorted(line_of, np.arange(len(lines)))
+    by_line: list[dict[int, list[tuple[int, Found]]]] = [{} for _ in lines]
+    taken = order[rank < most]
+    # They come in their order but for those that the rounding makes alike.
+    alike = (np.diff(whose[taken]) == 0) & (np.diff(about[taken]) <= _MAY_BE_ALIKE)
+    unsure = {(int(line_of[target[one]]), int(fresh[one])) for one in taken[1:][alike].tolist()}
+    for one in taken.tolist():
+        near, line = parts[part[one]], int(line_of[target[one]])
         over, under = near.i[place[one]], near.j[place[one]]
         made = Combination(tuple(near.drivers.wheels[over].tolist()), tuple(near.driven.wheels[under].tolist()))
-        target = int(near.target[place[one]])
-        error = exact_error(targets[target], int(near.drivers.values[over]), int(near.driven.values[under]))
-        by_wheel.setdefault(int(fresh[one]), []).append((target, Found(made, error)))
-    return {teeth: sorted(hits, key=lambda f: (f[1].merit, f[0])) for teeth, hits in by_wheel.items()}
+        number = int(target[one] - first_of[line])
+        error = exact_error(lines[line].targets[number], int(near.drivers.values[over]), int(near.driven.values[under]))
+        by_line[line].setdefault(int(fresh[one]), []).append((number, Found(made, error)))
+    for line, teeth in unsure:
+        by_line[line][teeth].sort(key=lambda f: (f[1].merit, f[0]))
+    return by_line
 
 
 def _fresh(joined: Products, new: Collection[int]) -> NDArray[np.int16]:
