@@ -13,13 +13,15 @@ from valleywind.core.refusal import Refused
 from valleywind.core.teeth.pitch import MOST_TEETH
 from valleywind.core.trains.model import Stock
 from valleywind.core.trains.new_wheels import SMALLEST_CUT, new_wheels
-from valleywind.core.trains.standing import Standing, brought, good_ones, good_with_each, good_within
+from valleywind.core.trains.standing import Standing, brought, good_ones, good_with_each, good_within, may_be_brought
 
 # So many wheels are shown; so many of the likeliest are tried in a chart of their own.
 _SHOWN = _TRIED = 12
 # So many of the likeliest pairs are tried, and so many of the best of them with a third wheel.
 _PAIRS_TRIED, _WITH_THE_BEST, _EXTENDED = 20, 4, 2
 MOST_TOGETHER = 3
+# So many wheels are laid out for all pitches before it is asked whether another may be among the best.
+_LAID_OUT_TOGETHER = 12
 
 
 @dataclass(frozen=True)
@@ -255,7 +257,7 @@ def bring(
     The likeliest are found by one and two stages; what is told of each is what a chart says with it in hand.
     """
     likely: list[int] = []
-    for step in in_two_stages(wanted, lathe, stock, counts, elsewhere):
+    for step in in_two_stages(wanted, lathe, stock, counts, elsewhere, _TRIED):
         if isinstance(step, float):
             yield step / 2
         else:
@@ -277,14 +279,30 @@ def in_two_stages(
     stock: Stock,
     counts: Sequence[int],
     elsewhere: Collection[int] = (),
+    most: int = MOST_TEETH,
 ) -> Iterator[float | list[Brings]]:
-    """What each wheel brings of these pitches in one or two stages, best first; the share done in between."""
-    exact: dict[int, list[Pitched]] = {}
-    good: dict[int, list[Pitched]] = {}
+    """What the `most` best wheels bring of these pitches in one or two stages, best first; the share done in between.
+
+    No wheel brings more than it comes near to, room aside. The most promising are laid out first, until no other can
+    be among the best.
+    """
     needs = [need(pitched.ask, lathe) for pitched in wanted]
-    for n, (pitched, wheels) in enumerate(zip(wanted, brought(needs, lathe.gearbox, stock, counts), strict=True)):
-        for teeth, is_exact in wheels.items():
-            (exact if is_exact else good).setdefault(teeth, []).append(pitched)
-        yield (n + 1) / len(wanted)
-    every = [Brings(t, tuple(exact.get(t, ())), tuple(good.get(t, ())), t in elsewhere) for t in {*exact, *good}]
-    yield sorted(every, key=lambda b: b.merit)
+    may = may_be_brought(needs, lathe.gearbox, stock, counts)
+    bounds = sorted(
+        (teeth not in elsewhere, -sum(teeth in one for one in may), -sum(one.get(teeth, False) for one in may), teeth)
+        for teeth in {teeth for one in may for teeth in one}
+    )
+    found: list[Brings] = []
+    for start in range(0, len(bounds), _LAID_OUT_TOGETHER):
+        if len(found) >= most and bounds[start] > found[most - 1].merit:
+            break
+        some = [teeth for *_, teeth in bounds[start : start + _LAID_OUT_TOGETHER]]
+        exact: dict[int, list[Pitched]] = {}
+        good: dict[int, list[Pitched]] = {}
+        for n, (pitched, wheels) in enumerate(zip(wanted, brought(needs, lathe.gearbox, stock, some), strict=True)):
+            for teeth, is_exact in wheels.items():
+                (exact if is_exact else good).setdefault(teeth, []).append(pitched)
+            yield (start + len(some) * (n + 1) / len(wanted)) / len(bounds)
+        found += [Brings(t, tuple(exact.get(t, ())), tuple(good.get(t, ())), t in elsewhere) for t in {*exact, *good}]
+        found.sort(key=lambda b: b.merit)
+    yield found[:most]

@@ -10,7 +10,7 @@ from valleywind.core.trains.gearbox import Gearbox, S, V, Wanted
 from valleywind.core.trains.layout import largest
 from valleywind.core.trains.model import Stock
 from valleywind.core.trains.search import Found
-from valleywind.core.trains.worth import Near, with_each_of
+from valleywind.core.trains.worth import Near, near_of_each, with_each_of
 
 SMALLEST_CUT = 12
 """Teeth at which the usual sets of form cutters begin."""
@@ -55,19 +55,14 @@ def with_each_new_wheel_of(
     if wheels is None:
         return [{} for _ in lines]
     free, first, last = wheels
-    room = largest(box.quadrant).anywhere
-    new = [[t for t in counts if not stock.get(t, 0) and tip_radius(t, box.family) <= room] for _, counts, _ in lines]
-    wanted, widths = [one for one, _, _ in lines], [within for _, _, within in lines]
+    wanted, plain = [one for one, _, _ in lines], _to_come_near(lines, box, stock)
     hits: list[dict[int, list[Hit[S]]]] = [{} for _ in lines]
-    plain = [Near(one.ratios, counts, within) for one, counts, within in zip(wanted, new, widths, strict=True)]
     for n, found in enumerate(with_each_of(plain, free, most, first, last)):
         for teeth, combinations in found.items():
             hits[n].setdefault(teeth, []).extend(Hit(f, wanted[n].targets[at]) for at, f in combinations)
     pairs = pair_ways(box, stock)
     for driven, driver in pairs:
-        turned = Fraction(driven, driver)
-        through = [near._replace(targets=[ratio * turned for ratio in near.targets]) for near in plain]
-        for n, found in enumerate(with_each_of(through, free, most, first, last, (1,))):
+        for n, found in enumerate(with_each_of(_through(plain, driven, driver), free, most, first, last, (1,))):
             for teeth, combinations in found.items():
                 hits[n].setdefault(teeth, []).extend(
                     Hit(Found(joined(f.combination, driven, driver), f.error), wanted[n].targets[at])
@@ -76,3 +71,39 @@ def with_each_new_wheel_of(
     if not pairs:
         return hits  # in their order as they are
     return [{teeth: sorted(some, key=lambda h: h.found.merit)[:most] for teeth, some in one.items()} for one in hits]
+
+
+def near_with_each_new_wheel(
+    lines: Sequence[tuple[Wanted[S, V], Iterable[int], float]], box: Gearbox, stock: Stock
+) -> list[dict[int, bool]]:
+    """For each line the new wheels that come near to it, room aside, and whether perhaps exactly: those that
+    `with_each_new_wheel_of` has combinations of, without making them."""
+    wheels = usable(box, stock)
+    if wheels is None:
+        return [{} for _ in lines]
+    free, first, last = wheels
+    plain = _to_come_near(lines, box, stock)
+    found = near_of_each(plain, free, first, last)
+    for driven, driver in pair_ways(box, stock):
+        for one, more in zip(
+            found, near_of_each(_through(plain, driven, driver), free, first, last, (1,)), strict=True
+        ):
+            one |= {teeth: exact or one.get(teeth, False) for teeth, exact in more.items()}
+    return found
+
+
+def _to_come_near(lines: Sequence[tuple[Wanted[S, V], Iterable[int], float]], box: Gearbox, stock: Stock) -> list[Near]:
+    room = largest(box.quadrant).anywhere
+    return [
+        Near(
+            wanted.ratios,
+            [t for t in counts if not stock.get(t, 0) and tip_radius(t, box.family) <= room],
+            within,
+        )
+        for wanted, counts, within in lines
+    ]
+
+
+def _through(lines: Sequence[Near], driven: int, driver: int) -> list[Near]:
+    """The same with a locked pair between."""
+    return [line._replace(targets=[ratio * Fraction(driven, driver) for ratio in line.targets]) for line in lines]

@@ -8,6 +8,7 @@ from typing import NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
+from valleywind.core.teeth.pitch import MOST_TEETH
 from valleywind.core.trains.model import Combination, Stock
 from valleywind.core.trains.search import Found, Products, are_apart, each_pair, exact_error, products
 
@@ -53,11 +54,38 @@ def with_each_of(
     stages: Iterable[int] = (1, 2),
 ) -> list[dict[int, list[tuple[int, Found]]]]:
     """The same for many lines together, which is much quicker than one by one."""
+    parts, line_of = _parts(lines, stock, first, last, stages)
+    return _closest_of_each(parts, lines, line_of, most) if parts else [{} for _ in lines]
+
+
+def near_of_each(
+    lines: Sequence[Near],
+    stock: Stock,
+    first: Collection[int] = (),
+    last: Collection[int] = (),
+    stages: Iterable[int] = (1, 2),
+) -> list[dict[int, bool]]:
+    """Which of its wheels come near to each line, and whether one of its combinations may be exact."""
+    parts, line_of = _parts(lines, stock, first, last, stages)
+    by_line: list[dict[int, bool]] = [{} for _ in lines]
+    for near in parts:
+        whose = line_of[near.target] * (MOST_TEETH + 1) + near.fresh
+        exact = set(np.unique(whose[near.off <= _SLACK]).tolist())
+        for one in np.unique(whose).tolist():
+            line, teeth = divmod(one, MOST_TEETH + 1)
+            by_line[line][teeth] = by_line[line].get(teeth, False) or one in exact
+    return by_line
+
+
+def _parts(
+    lines: Sequence[Near], stock: Stock, first: Collection[int], last: Collection[int], stages: Iterable[int]
+) -> tuple[list["_Near"], NDArray[np.intp]]:
+    """The combinations near to the targets, drivers and driven wheels new in turn; of which line each target is."""
     new = tuple(sorted({c for line in lines for c in line.counts if stock.get(c, 0) < 1}))
-    if not new:
-        return [{} for _ in lines]
-    held_wheels = tuple(sorted((t, n) for t, n in stock.items() if n > 0))
     line_of = np.repeat(np.arange(len(lines)), [len(line.targets) for line in lines])
+    if not new:
+        return [], line_of
+    held_wheels = tuple(sorted((t, n) for t, n in stock.items() if n > 0))
     targets = np.array([float(t) for line in lines for t in line.targets])
     within = np.array([line.within for line in lines])[line_of]
     asked = np.zeros((len(lines), new[-1] + 1), dtype=bool)
@@ -74,7 +102,7 @@ def with_each_of(
             fresh = _fresh(drivers if driving else driven, new)[i if driving else j]
             some = asked[line_of[target], fresh]
             parts.append(_Near(size, drivers, driven, target[some], i[some], j[some], off[some], fresh[some]))
-    return _closest_of_each(parts, lines, line_of, most)
+    return parts, line_of
 
 
 class _Near(NamedTuple):
@@ -118,7 +146,7 @@ def _closest_of_each(
     place = np.concatenate([np.arange(len(near.off)) for near in parts])
     size = np.array([near.stages for near in parts])[part]
     # Of every line each of its wheels.
-    whose = line_of[target] * (int(fresh.max(initial=0)) + 1) + fresh
+    whose = line_of[target] * (MOST_TEETH + 1) + fresh
     about = np.round(off, _ALIKE)
     order = np.lexsort((size, about, whose))
     begins = np.flatnonzero(np.diff(whose[order], prepend=-1))
