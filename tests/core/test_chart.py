@@ -206,6 +206,14 @@ def test_with_each_wheel_stands_what_would_stand_if_it_were_held() -> None:
     assert len({tuple(stands) for stands in told.values()}) == len(told)
 
 
+def test_what_is_good_is_what_the_chart_says_is_good() -> None:
+    for lathe, stock in (plover(), curlew(), dunlin()):
+        asked = [*pitches(List.METRIC), *pitches(List.PER_INCH)[::2]]
+        told = good_ones([need(p.ask, lathe) for p in asked], lathe.gearbox, stock)
+        stand = [row.standing for row in chart(asked, lathe, stock)]
+        assert told == [one if one in (Standing.EXACT, Standing.GOOD) else None for one in stand]
+
+
 def test_what_many_lines_are_brought_by_together_is_what_each_is_brought_by() -> None:
     exact = set()
     for lathe, stock in (curlew(), dunlin()):

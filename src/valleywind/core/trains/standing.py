@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 from fractions import Fraction
 from itertools import pairwise
-from typing import Generic
+from typing import Any, Generic
 
 from valleywind.core.trains.closest import Hit, at_its_ends, closest, reach
 from valleywind.core.trains.gearbox import Gearbox, Judged, S, V, Wanted
@@ -166,24 +166,36 @@ class _Chart(Generic[S, V]):
         self, wanted: Sequence[Wanted[S, V]], box: Gearbox, stock: Stock, hits: list[list[Hit[S]]] | None = None
     ) -> None:
         self.wanted, self.box, self.stock = wanted, box, stock
+        self._every = range(len(wanted))
         self.hits = hits or [self._hits(n, (1, 2), _LOOKED_AT) for n in range(len(wanted))]
 
     def rows(self) -> list[Stood[S, V]]:
         """Line by line what is known of it, the dear questions only for lines that nothing simpler answered."""
-        every = range(len(self.wanted))
-        answered = self.good()
-        answered |= self._with_a_new_wheel([n for n in every if n not in answered])
-        poor = self._first_going({n: self.hits[n][:_POOR_LAID_OUT] for n in every if n not in answered})
-        return [answered.get(n) or self._poor_row(n, bool(self._good(n, self.hits[n])), poor.get(n)) for n in every]
+        answered = self.good(self._every)
+        answered |= self._with_a_new_wheel([n for n in self._every if n not in answered])
+        poor = self._first_going({n: self.hits[n][:_POOR_LAID_OUT] for n in self._every if n not in answered})
+        return [
+            answered.get(n) or self._poor_row(n, bool(self._good(n, self.hits[n])), poor.get(n)) for n in self._every
+        ]
 
     def good_standings(self) -> list[Standing | None]:
         """Which lines are exact or good; None for the others."""
-        good = self.good()
-        return [good[n].standing if n in good else None for n in range(len(self.wanted))]
+        stands = self._closest_going()
+        stands |= {n: stood.standing for n, stood in self.good([n for n in self._every if n not in stands]).items()}
+        return [stands.get(n) for n in self._every]
 
-    def good(self) -> dict[int, Stood[S, V]]:
-        """The lines that are exact or good."""
-        every = range(len(self.wanted))
+    def _closest_going(self) -> dict[int, Standing]:
+        """Lines whose closest combination goes on just as it is: they stand as that does, however the others do."""
+        closest = {n: good[0] for n in self._every if (good := self._good(n, self.hits[n][:1]))}
+        stands: dict[int, Standing] = {}
+        for hand in {self.wanted[n].hand for n in closest}:
+            lines = {n: [hit] for n, hit in closest.items() if self.wanted[n].hand is hand}
+            places = place_all(lines.values(), hand, self.box, self.stock, compound_with_idler=0)
+            stands |= {n: _exact_or_good(hit) for n, (hit,) in lines.items() if hit.combination in places}
+        return stands
+
+    def good(self, every: Sequence[int]) -> dict[int, Stood[S, V]]:
+        """Those of these lines that are exact or good."""
         near = {n: self._good(n, self.hits[n]) for n in every}
         answered = {n: self._good_row(c) for n, c in self._first_going(near).items()}
         looked = dict(near)
@@ -206,7 +218,7 @@ class _Chart(Generic[S, V]):
         return good_hits(self.wanted[n], hits)
 
     def _good_row(self, candidate: Candidate[S, V]) -> Stood[S, V]:
-        return Stood(Standing.EXACT if candidate.error == 0 else Standing.GOOD, candidate)
+        return Stood(_exact_or_good(candidate), candidate)
 
     def _poor_row(self, n: int, near: bool, poor: Candidate[S, V] | None) -> Stood[S, V]:
         if near:
@@ -247,6 +259,10 @@ class _Chart(Generic[S, V]):
             if fitting:
                 going[n] = min(fitting, key=lambda c: (abs(c.error), len(c.train.wheels), c.handling.put_on))
         return going
+
+
+def _exact_or_good(one: Hit[Any] | Candidate[Any, Any]) -> Standing:
+    return Standing.EXACT if one.error == 0 else Standing.GOOD
 
 
 def _stretches(hits: list[Hit[S]]) -> Iterator[list[Hit[S]]]:
