@@ -38,7 +38,7 @@ from valleywind.core.lathe.chart import List, chart, pitches
 from valleywind.core.lathe.machine import Lathe
 from valleywind.core.lathe.worth_making import bring
 from valleywind.core.teeth.geometry import span, span_teeth
-from valleywind.core.teeth.identify import Observed, TipMethod, identify, tip_reading
+from valleywind.core.teeth.identify import TipMethod, WheelMeasures, identify, tip_reading
 from valleywind.core.teeth.pitch import UNKNOWN_FAMILY, Pitch, PitchSystem, WheelFamily
 from valleywind.core.trains import search as engine
 from valleywind.core.trains.direction import Hand
@@ -233,7 +233,7 @@ def bench_identify(count: int = 500) -> None:
         over = span_teeth(z, wheel)
         measured = span(z, over, wheel) - abs(draw.gauss(0.05, 0.03)) + draw.gauss(0, 0.02)
         for what, spans in (("tip only", ()), ("tip and span", ((over, measured),))):
-            found = identify([Observed(z, tip_diameter=tip, spans=spans, worn=worn)])
+            found = identify([WheelMeasures(z, tip_diameter=tip, spans=spans, worn=worn)])
             told.setdefault((system, what), []).append((found[0].pitch == pitch, pitch in [i.pitch for i in found[:2]]))
     for (system, what), results in sorted(told.items()):
         first, second = (sum(r[n] for r in results) / len(results) * 100 for n in (0, 1))

@@ -8,8 +8,8 @@ from fractions import Fraction
 from tests.lathes import curlew, dunlin, plover
 from valleywind.core.lathe.ask import read
 from valleywind.core.lathe.check import CheckResult, check, to_check
+from valleywind.core.lathe.length_reading import UNCERTAINTY, LengthReading, Method
 from valleywind.core.lathe.machine import Lathe, SetUp
-from valleywind.core.lathe.measured import UNCERTAINTY, LengthReading, Method
 from valleywind.core.lathe.plan import plan
 from valleywind.core.lathe.thread import Ask
 from valleywind.core.trains.model import Stage, Stock, Train, lacking

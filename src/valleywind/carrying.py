@@ -8,16 +8,16 @@ from pathlib import Path
 
 import typer
 
-from valleywind.app import compared, exported, imported
-from valleywind.app.compared import Beside, Choice, Item
+from valleywind.app import file_comparison, file_export, file_import
+from valleywind.app.file_comparison import Beside, Choice, Item
 from valleywind.ending import give_up, told
 from valleywind.formats import shop_file
 from valleywind.formats.shop_file import FileShop
 from valleywind.shop import copies as files
 from valleywind.shop import jobs, machines, rack
 from valleywind.shop.store import Store, claimed, open_store, place_of
-from valleywind.wording import carried as words
 from valleywind.wording import copies as copy_words
+from valleywind.wording import file_comparison as words
 from valleywind.wording.numbers import Units
 
 
@@ -32,11 +32,11 @@ def export(target: Path, data: Path | None, machine: str, job: int | None, famil
     if target.exists() and target.samefile(path):
         give_up(copy_words.THE_SHOP_ITSELF)
     with told(), _a_copy(path) as store, store.reading() as session:
-        part = exported.Part(
+        part = file_export.Part(
             machines.machine(session, machine) if machine else None, jobs.job(session, job) if job else None,
             rack.family_named(session, family) if family else None,
         )  # fmt: skip
-        shop, photos = exported.file_of(session, part)
+        shop, photos = file_export.file_of(session, part)
     making = target.with_name(f"{target.name}.new")
     try:
         making.write_bytes(shop_file.write(shop, photos))
@@ -94,7 +94,7 @@ def take_in(source: Path, data: Path | None, apply: bool, different: Choice, as_
                 items = _looked(store, theirs)
                 chosen = {one.key: different for one in items if one.standing is Beside.DIFFERENT}
                 with store.session() as session:
-                    taken = imported.take_in(session, theirs, photos, chosen)
+                    taken = file_import.take_in(session, theirs, photos, chosen)
         else:
             with _a_copy(path) as store:
                 items = _looked(store, theirs)
@@ -103,7 +103,7 @@ def take_in(source: Path, data: Path | None, apply: bool, different: Choice, as_
 
 def _looked(store: Store, theirs: FileShop) -> list[Item]:
     with store.reading() as session:
-        return compared.look(session, theirs)
+        return file_comparison.look(session, theirs)
 
 
 def _say(items: list[Item], taken: Mapping[str, int] | None, as_json: bool) -> None:

@@ -12,7 +12,7 @@ from fastapi.testclient import TestClient
 from PIL import Image
 
 from valleywind.api.app import make_app
-from valleywind.app import exported, imported
+from valleywind.app import file_export, file_import
 from valleywind.core.refusal import Refused
 from valleywind.demo import harrowfold
 from valleywind.formats import shop_file
@@ -70,11 +70,11 @@ def other(tmp_path: Path) -> Any:
 def carried(source: Store, target: Store) -> tuple[shop_file.FileShop, shop_file.FileShop]:
     """A shop, and what another is after it took it in; through the bytes of the file."""
     with source.reading() as session:
-        written = shop_file.write(*exported.file_of(session))
+        written = shop_file.write(*file_export.file_of(session))
     shop, _ = shop_file.read(written)
     take(target, written)
     with target.reading() as session:
-        again, _ = exported.file_of(session)
+        again, _ = file_export.file_of(session)
     return shop, again
 
 
@@ -149,7 +149,7 @@ def test_one_machine_comes_with_its_wheels_and_its_family(demo: TestClient, othe
     assert shop["jobs"] == shop["log"] == shop["bars"] == []
     take(other, packed_one)
     with other.reading() as session:
-        again, _ = exported.file_of(session)
+        again, _ = file_export.file_of(session)
     assert [m.name for m in again.machines] == ["Plover"]
     assert len(again.wheels) == len(shop["wheels"])
     job = spelled(file_of(demo, job=1))
@@ -167,7 +167,7 @@ def test_a_set_of_wheels_goes_alone(demo: TestClient, other: Store) -> None:
     held = [w for w in there["wheels"] if w["family"] == number]
     assert sum(w.count for w in shop.wheels) == sum(w["count"] for w in held) > 0
     with other.session() as session:
-        taken = imported.take_in(session, shop, {}, {})
+        taken = file_import.take_in(session, shop, {}, {})
     assert taken["wheel"] == len(shop.wheels)
     assert demo.get("/api/shop/file.zip", params={"family": "none such"}).status_code == 422
 
@@ -182,9 +182,9 @@ def test_what_is_to_be_done_comes_along_and_comes_once(demo: TestClient, other: 
     ]  # fmt: skip
     for _ in range(2):
         with other.session() as session:
-            imported.take_in(session, shop, photos, {})
+            file_import.take_in(session, shop, photos, {})
         with other.reading() as session:
-            again, _ = exported.file_of(session)
+            again, _ = file_export.file_of(session)
         assert again.tasks == shop.tasks
 
 
@@ -197,7 +197,7 @@ def test_what_comes_before_itself_is_no_file(
     for task, before in zip(shop.tasks, after, strict=True):
         task.after = before
     with pytest.raises(Refused, match="shop_file_damaged"), other.session() as session:
-        imported.take_in(session, shop, photos, {})
+        file_import.take_in(session, shop, photos, {})
 
 
 def test_a_job_that_is_being_cut_here_stays(demo: TestClient) -> None:
@@ -375,7 +375,7 @@ DAMAGED: dict[str, Any] = {
 def take(store: Store, content: bytes) -> None:
     read, pictures = shop_file.read(content)
     with store.session() as session:
-        imported.take_in(session, read, pictures, {})
+        file_import.take_in(session, read, pictures, {})
 
 
 @pytest.mark.parametrize("name", DAMAGED)
@@ -386,7 +386,7 @@ def test_what_cannot_be_read_as_a_shop_changes_nothing(demo: TestClient, other: 
         take(other, packed(shop))
     assert refused.value.code == "shop_file_damaged"
     with other.reading() as session:
-        again, _ = exported.file_of(session)
+        again, _ = file_export.file_of(session)
     assert (again.machines, again.jobs, again.log) == ([], [], [])
 
 

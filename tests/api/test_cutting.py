@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 from valleywind.core.making.session import Event, EventKind
 from valleywind.core.refusal import Refused
 from valleywind.shop import cutting
-from valleywind.shop.cutting import Remembered, SessionNow
+from valleywind.shop.cutting import SessionCache, SessionNow
 from valleywind.shop.store import Store, open_store
 
 THINGS = st.sampled_from(
@@ -27,7 +27,7 @@ THINGS = st.sampled_from(
 
 def read_anew(store: Store) -> SessionNow:
     with store.reading() as session:
-        return Remembered().standing(session, cutting.cutting(session, 1))
+        return SessionCache().standing(session, cutting.cutting(session, 1))
 
 
 def remembered(store: Store) -> SessionNow:

@@ -10,7 +10,7 @@ from pypdf import PdfReader
 
 from valleywind.formats import shop_file
 from valleywind.shop import log
-from valleywind.shop.log import Wanted
+from valleywind.shop.log import LogFilter
 from valleywind.shop.models import LogKind, LogRow
 from valleywind.shop.store import Store
 
@@ -123,10 +123,10 @@ def test_nothing_of_it_is_changed_or_goes(demo: TestClient, store: Store) -> Non
     """A machine that is deleted leaves its name in the log."""
     done(demo, machine="curlew")
     with store.reading() as session:
-        before = [(e.row.id, e.row.at, e.row.note) for e in log.entries(session, Wanted(), 1000)]
+        before = [(e.row.id, e.row.at, e.row.note) for e in log.entries(session, LogFilter(), 1000)]
     demo.delete("/api/machine-records/curlew").raise_for_status()
     with store.reading() as session:
-        after = [(e.row.id, e.row.at, e.row.note) for e in log.entries(session, Wanted(), 1000)]
+        after = [(e.row.id, e.row.at, e.row.note) for e in log.entries(session, LogFilter(), 1000)]
     assert after[-len(before) :] == before
     assert entries(demo, text="curlew", kind="done")[0]["slug"] is None
 

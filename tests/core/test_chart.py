@@ -11,10 +11,10 @@ import pytest
 from tests.lathes import curlew, dunlin, measured, plover
 from valleywind.core.interrupt import can_stop
 from valleywind.core.lathe.ask import read
-from valleywind.core.lathe.chart import List, Pitched, chart, pitches
+from valleywind.core.lathe.chart import ChartAsk, List, chart, pitches
 from valleywind.core.lathe.constants import constants
+from valleywind.core.lathe.length_reading import LengthReading
 from valleywind.core.lathe.machine import Lathe
-from valleywind.core.lathe.measured import LengthReading
 from valleywind.core.lathe.plan import plan
 from valleywind.core.lathe.plan import wanted as need
 from valleywind.core.lathe.slower import slower
@@ -30,7 +30,7 @@ from valleywind.core.trains.model import Combination, Stock, lacking, parse_trai
 from valleywind.core.trains.new_wheels import SMALLEST_CUT, new_wheels, smallest_on_shaft
 from valleywind.core.trains.places import place_all
 from valleywind.core.trains.quadrant import Slot
-from valleywind.core.trains.search import Found
+from valleywind.core.trains.search import Approximation
 from valleywind.core.trains.standing import Standing, brought, good_ones, good_with_each
 from valleywind.core.units import MM_PER_INCH
 
@@ -39,9 +39,9 @@ def standings(of: List, machine: tuple[Lathe, Stock]) -> dict[str, Standing]:
     return {say(row.pitched.ask): row.standing for row in chart(pitches(of), *machine)}
 
 
-def lines(*asks: str) -> list[Pitched]:
+def lines(*asks: str) -> list[ChartAsk]:
     found = [read(text).ask for text in asks]
-    return [Pitched(ask) for ask in found if ask is not None]
+    return [ChartAsk(ask) for ask in found if ask is not None]
 
 
 def test_plovers_threads_per_inch() -> None:
@@ -167,7 +167,7 @@ def test_dunlins_chart_uses_its_levers() -> None:
     assert parse_train("32/80/64").ratio == Fraction(1, 2)
 
 
-def advised(asked: list[Pitched], machine: tuple[Lathe, Stock], together: int = 1) -> tuple[list[float], Advice]:
+def advised(asked: list[ChartAsk], machine: tuple[Lathe, Stock], together: int = 1) -> tuple[list[float], Advice]:
     *shares, advice = worth_making(asked, *machine, together)
     assert isinstance(advice, Advice)
     return [s for s in shares if isinstance(s, float)], advice
@@ -252,7 +252,7 @@ def test_a_held_wheel_that_brings_less_is_no_part_of_the_set_where_one_wheel_bri
 def test_two_wheels_that_bring_something_only_together_are_found() -> None:
     """31 and 37 make this pitch by each other alone, so no wheel is worth making first."""
     lathe, stock = by_fives()
-    asked = [Pitched(ThreadAsk(lathe.screw_lead * Fraction(31, 37), within=Fraction(1, 10**7)))]
+    asked = [ChartAsk(ThreadAsk(lathe.screw_lead * Fraction(31, 37), within=Fraction(1, 10**7)))]
     *_, advice = worth_making(asked, lathe, stock, 2, Limits(can=({31, 37, 46, 52}.__contains__,)))
     assert isinstance(advice, Advice)
     assert advice.single == ()
@@ -285,7 +285,7 @@ def test_limits_leave_only_what_can_be_made() -> None:
         list(worth_making(asked, lathe, stock, 1, Limits(61, 60)))
 
 
-def brought_by(teeth: int, pitched: Pitched, lathe: Lathe, stock: Stock) -> bool | None:
+def brought_by(teeth: int, pitched: ChartAsk, lathe: Lathe, stock: Stock) -> bool | None:
     """Whether a wheel makes this pitch exact (True) or good (False), or neither, by trying every train with it."""
     first = (*lathe.first_drivers, teeth) if lathe.first_drivers else ()
     lathe, ask = replace(lathe, first_drivers=first), pitched.ask
@@ -300,7 +300,7 @@ def brought_by(teeth: int, pitched: Pitched, lathe: Lathe, stock: Stock) -> bool
         every |= {Combination(tuple(sorted((*c.drivers, driver))), tuple(sorted((*c.driven, driven))))
                   for c in list(every) if c.stages == 1}  # fmt: skip
     near = [
-        Hit(Found(c, error), Target(s, lathe.lead_of(Fraction(1), s, ask.way)))
+        Hit(Approximation(c, error), Target(s, lathe.lead_of(Fraction(1), s, ask.way)))
         for s in lathe.settings
         for wanted in [float(lathe.ratio_for(ask.lead, s, ask.way))]
         for c in every
@@ -374,7 +374,7 @@ def by_fives(*more: int) -> tuple[Lathe, Stock]:
 
 def test_plan_chart_and_advice_think_of_the_same_wheels() -> None:
     lathe, stock = by_fives()
-    pitch = Pitched(ThreadAsk(Fraction(1), within=Fraction(1, 10**6)))
+    pitch = ChartAsk(ThreadAsk(Fraction(1), within=Fraction(1, 10**6)))
     planned = plan(pitch.ask, lathe, stock).one_more_teeth
     (row,) = chart([pitch], lathe, stock)
     *_, advice = worth_making([pitch], lathe, stock)

@@ -6,7 +6,7 @@ from itertools import permutations, product
 
 import pytest
 
-from valleywind.core.lathe.day import Wanted, plan_day, way_of
+from valleywind.core.lathe.day import DayAsk, plan_day, way_of
 from valleywind.core.refusal import Refused
 from valleywind.core.trains import day
 from valleywind.core.trains.day import Way, as_typed, order_of, total
@@ -81,8 +81,8 @@ ON = parse_train("36/64*32/78")
 TPI = Fraction(254, 60)
 
 
-def wanted(*leads_mm: str, within: Fraction = Fraction(2, 10_000)) -> list[Wanted]:
-    return [Wanted(Fraction(lead) / TPI, within) for lead in leads_mm]
+def wanted(*leads_mm: str, within: Fraction = Fraction(2, 10_000)) -> list[DayAsk]:
+    return [DayAsk(Fraction(lead) / TPI, within) for lead in leads_mm]
 
 
 def test_every_train_is_near_enough_and_held_and_counted() -> None:
@@ -104,10 +104,10 @@ def test_every_train_is_near_enough_and_held_and_counted() -> None:
 
 def test_exact_whatever_it_costs() -> None:
     ratio = Fraction(40 * 32, 60 * 64)
-    planned = plan_day([Wanted(ratio, Fraction(0)), *wanted("2")], STOCK)
+    planned = plan_day([DayAsk(ratio, Fraction(0)), *wanted("2")], STOCK)
     assert next(done for done in planned.order if done.ask == 0).train.ratio == ratio
     with pytest.raises(Refused, match="no_way") as refused:
-        plan_day([*wanted("2"), Wanted(Fraction(2) / TPI, Fraction(0))], STOCK)
+        plan_day([*wanted("2"), DayAsk(Fraction(2) / TPI, Fraction(0))], STOCK)
     assert refused.value.value == 2
 
 

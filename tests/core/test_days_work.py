@@ -8,7 +8,7 @@ from itertools import permutations, product
 import pytest
 
 from valleywind.core.refusal import Refused
-from valleywind.core.trains.days_work import MOST_ON_A_MACHINE, Change, Choices, Made, work_through
+from valleywind.core.trains.days_work import MOST_ON_A_MACHINE, Change, Choices, WayOfMaking, work_through
 from valleywind.core.trains.effort import USUAL, Place, TypedEffort, What, read_effort, stands_of
 from valleywind.core.trains.model import parse_train
 
@@ -21,13 +21,13 @@ def stands(*what: Hashable) -> dict[Place, Hashable]:
 
 def some(chance: random.Random, most: int) -> Choices[int]:
     ways = [
-        Made(n, stands(*(chance.choice([20, 30, 40]) for _ in range(3)), chance.choice(["a", "b"])))
+        WayOfMaking(n, stands(*(chance.choice([20, 30, 40]) for _ in range(3)), chance.choice(["a", "b"])))
         for n in range(chance.randint(1, most))
     ]
     return Choices(ways)
 
 
-def taken(order: list[Made[int]], on: dict[Place, Hashable] | None) -> Fraction:
+def taken(order: list[WayOfMaking[int]], on: dict[Place, Hashable] | None) -> Fraction:
     total, stood = Fraction(0), on
     for made in order:
         total += Change(stood, made.stands).weighs(EFFORT)
@@ -76,7 +76,11 @@ def test_the_quadrant_moves_where_a_centre_distance_does() -> None:
 
 def test_a_plate_that_nobody_asks_for_stays_and_nothing_is_claimed_for_that() -> None:
     plate, pin = Place(What.PLATE), Place(What.PIN, name="spindle")
-    wanted = [Choices([Made(0, {plate: 1})]), Choices([Made(1, {pin: 24})]), Choices([Made(2, {plate: 1})])]
+    wanted = [
+        Choices([WayOfMaking(0, {plate: 1})]),
+        Choices([WayOfMaking(1, {pin: 24})]),
+        Choices([WayOfMaking(2, {plate: 1})]),
+    ]
     day = work_through(wanted, USUAL, None, before=[(0, 1), (1, 2)])
     assert [turn.change.put for turn in day.turns] == [(plate,), (pin,), ()]
     assert not day.proven
@@ -85,9 +89,9 @@ def test_a_plate_that_nobody_asks_for_stays_and_nothing_is_claimed_for_that() ->
 
 def test_what_is_left_out_is_told_and_what_it_comes_before_is_free() -> None:
     wanted = [
-        Choices([Made(0, stands(20, 30, 40, "a"))]),
+        Choices([WayOfMaking(0, stands(20, 30, 40, "a"))]),
         Choices((), best=7),
-        Choices([Made(1, stands(1, 2, 3, "b"))]),
+        Choices([WayOfMaking(1, stands(1, 2, 3, "b"))]),
     ]
     day = work_through(wanted, USUAL, None, before=[(1, 0)])
     assert day.left_out == ((1, 7),)
@@ -98,14 +102,14 @@ def test_what_is_left_out_is_told_and_what_it_comes_before_is_free() -> None:
 
 
 def test_what_was_not_thought_of_in_full_is_not_proved() -> None:
-    day = work_through([Choices([Made(0, stands(20, 30, 40, "a"))], every=False)], USUAL)
+    day = work_through([Choices([WayOfMaking(0, stands(20, 30, 40, "a"))], every=False)], USUAL)
     assert not day.proven
     assert day.at_least == day.weighs
 
 
 def test_it_is_put_back() -> None:
     on = stands(20, 30, 40, "a")
-    day = work_through([Choices([Made(0, stands(20, 31, 40, "a"))])], USUAL, on, put_back=True)
+    day = work_through([Choices([WayOfMaking(0, stands(20, 31, 40, "a"))])], USUAL, on, put_back=True)
     assert day.back is not None
     assert day.back.put == (PLACES[1],)
     assert day.put_on == 2

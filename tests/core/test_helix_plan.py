@@ -12,7 +12,7 @@ from tests.reference import cases
 from valleywind.core.cutting.run_off import Mark, RunOff
 from valleywind.core.helix.ask import HelixAsk
 from valleywind.core.helix.chart import asks, chart, read_angles, worth_making
-from valleywind.core.helix.check import Read, Turned, check, given_lead, line_angle, read_measured, to_check
+from valleywind.core.helix.check import ReadAs, WayTurned, check, given_lead, line_angle, read_measured, to_check
 from valleywind.core.helix.lead import PairWay, closest_trains, pair_ways, total_ratio
 from valleywind.core.helix.machine import WormPair
 from valleywind.core.helix.pair import pair_check
@@ -234,7 +234,7 @@ def test_a_reading_within_what_it_may_be_off_agrees(travel: int, hundredths: int
     true = Fraction(360 * travel) / given_lead(SET, on)
     value = true + Fraction(hundredths, 100)
     if value > 0:
-        found = check(read_measured(Read.DEGREES, str(value), f"{travel} mm"), SET, on, STOCK)
+        found = check(read_measured(ReadAs.DEGREES, str(value), f"{travel} mm"), SET, on, STOCK)
         assert found.agrees == (abs(hundredths) <= 50)
         assert found.expected == pytest.approx(float(true))
 
@@ -247,7 +247,7 @@ def test_what_slipped_is_named(slipped: str, pair: str, code: str | None) -> Non
     on = drive()
     wrong = read_set_up(f"{slipped}@{pair}", on)
     crank = Fraction(100) / given_lead(wrong, on) * on.head
-    found = check(read_measured(Read.CRANK, str(round(crank, 3)), "100 mm", "0.02"), SET, on, STOCK)
+    found = check(read_measured(ReadAs.CRANK, str(round(crank, 3)), "100 mm", "0.02"), SET, on, STOCK)
     assert not found.agrees
     assert found.too_fast == (given_lead(wrong, on) < given_lead(SET, on))
     first = found.slips[0]
@@ -262,20 +262,20 @@ def test_what_slipped_is_named(slipped: str, pair: str, code: str | None) -> Non
 def test_the_right_amount_the_wrong_way_is_no_yes() -> None:
     on = drive()
     degrees = str(round(Fraction(360 * 100) / given_lead(SET, on), 2))
-    found = check(read_measured(Read.DEGREES, degrees, "100 mm", turned=Turned.OTHER_WAY), SET, on, STOCK)
+    found = check(read_measured(ReadAs.DEGREES, degrees, "100 mm", turned=WayTurned.OTHER_WAY), SET, on, STOCK)
     assert (found.agrees, found.wrong_way, found.slips) == (False, True, ())
-    assert check(read_measured(Read.DEGREES, degrees, "100 mm", turned=Turned.RIGHT_WAY), SET, on, STOCK).agrees
+    assert check(read_measured(ReadAs.DEGREES, degrees, "100 mm", turned=WayTurned.RIGHT_WAY), SET, on, STOCK).agrees
 
 
 def test_a_scribed_line_is_a_second_check() -> None:
     on, across = drive(), Fraction(60)
     true = line_angle(across, given_lead(SET, on))
     assert math.tan(math.radians(true)) == pytest.approx(math.pi * 60 / float(given_lead(SET, on)))
-    yes = check(read_measured(Read.LINE, f"{true + 0.3:.2f}", "60 mm"), SET, on, STOCK)
+    yes = check(read_measured(ReadAs.LINE, f"{true + 0.3:.2f}", "60 mm"), SET, on, STOCK)
     assert yes.agrees
     assert yes.expected == pytest.approx(true)
     turned = line_angle(across, given_lead(LeadSetUp(TRAIN, PairWay(Fraction(2))), on))
-    no = check(read_measured(Read.LINE, f"{turned:.2f}", "60 mm"), SET, on, STOCK)
+    no = check(read_measured(ReadAs.LINE, f"{turned:.2f}", "60 mm"), SET, on, STOCK)
     assert no.slips[0].factor is not None
     assert no.slips[0].factor.code == "pair_turned"
 
@@ -283,16 +283,16 @@ def test_a_scribed_line_is_a_second_check() -> None:
 @pytest.mark.parametrize(
     ("read", "value", "over", "off", "code", "field"),
     [
-        (Read.DEGREES, "0", "100", "", "not_positive", "measured"),
-        (Read.DEGREES, "10", "100", "0", "not_positive", "off"),
-        (Read.DEGREES, "10", "0", "", "not_positive", "over"),
-        (Read.CRANK, "9999999", "100", "", "angle_too_far", "measured"),
-        (Read.LINE, "89.8", "100", "", "line_angle_out_of_range", "measured"),
-        (Read.LINE, "0.4", "100", "", "line_angle_out_of_range", "measured"),
-        (Read.DEGREES, "10", "9 m", "", "length_out_of_range", "over"),
+        (ReadAs.DEGREES, "0", "100", "", "not_positive", "measured"),
+        (ReadAs.DEGREES, "10", "100", "0", "not_positive", "off"),
+        (ReadAs.DEGREES, "10", "0", "", "not_positive", "over"),
+        (ReadAs.CRANK, "9999999", "100", "", "angle_too_far", "measured"),
+        (ReadAs.LINE, "89.8", "100", "", "line_angle_out_of_range", "measured"),
+        (ReadAs.LINE, "0.4", "100", "", "line_angle_out_of_range", "measured"),
+        (ReadAs.DEGREES, "10", "9 m", "", "length_out_of_range", "over"),
     ],
 )
-def test_readings_that_cannot_be(read: Read, value: str, over: str, off: str, code: str, field: str) -> None:
+def test_readings_that_cannot_be(read: ReadAs, value: str, over: str, off: str, code: str, field: str) -> None:
     with pytest.raises(Refused) as refused:
         read_measured(read, value, over, off)
     assert refused.value.field == field

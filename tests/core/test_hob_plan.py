@@ -22,7 +22,7 @@ from valleywind.core.refusal import Refused
 from valleywind.core.trains.direction import Hand, Sense
 from valleywind.core.trains.layout import lay_out
 from valleywind.core.trains.model import lacking, parse_stock, parse_train
-from valleywind.core.trains.placement import Checked
+from valleywind.core.trains.placement import RoomCheck
 from valleywind.core.units import PI
 
 AVOCET = avocet()
@@ -332,7 +332,7 @@ def test_an_index_hand_needs_a_mesh_more_where_nothing_reverses() -> None:
 def test_boxes_that_are_not_measured_are_not_checked() -> None:
     found = hob("hob 24 m2 30° left face 20", unmeasured())
     assert found.set_ups
-    assert {part.placement.checked for s in found.set_ups for part in s.parts} == {Checked.NOTHING}
+    assert {part.placement.checked for s in found.set_ups for part in s.parts} == {RoomCheck.NOTHING}
 
 
 def test_why_an_exact_train_does_not_go_on_is_shown() -> None:

@@ -23,8 +23,8 @@ from valleywind.core.teeth.geometry import (
 )
 from valleywind.core.teeth.identify import (
     Next,
-    Observed,
     TipMethod,
+    WheelMeasures,
     could_be_of,
     identify,
     measure_next,
@@ -76,7 +76,7 @@ def test_the_involute_is_turned_round(angle: float) -> None:
 def test_inch_and_metric_are_told_apart_near_the_traps(true: str, trap: str, teeth: int) -> None:
     wheel = named(true)
     read = tip_reading(teeth, wheel, TipMethod.CALIPER) - 0.06
-    first, *others = identify([Observed(teeth, tip_diameter=read)])
+    first, *others = identify([WheelMeasures(teeth, tip_diameter=read)])
     assert first.pitch == wheel.pitch
     assert first.pressure_angle is None
     trapped = [i.probability for i in others if i.pitch == named(f"{trap}/20").pitch]
@@ -93,7 +93,7 @@ def test_an_odd_wheel_across_flat_jaws_is_read_rightly() -> None:
     )
     assert tip_reading(21, wheel, TipMethod.CALIPER) == pytest.approx(11.5 * (1 + math.cos(math.pi / 21)))
     for method in TipMethod:
-        read = Observed(21, tip_diameter=tip_reading(21, wheel, method) - 0.02, tip_method=method)
+        read = WheelMeasures(21, tip_diameter=tip_reading(21, wheel, method) - 0.02, tip_method=method)
         assert identify([read])[0].pitch == wheel.pitch
 
 
@@ -103,7 +103,7 @@ def test_two_spans_tell_the_angle_through_wear() -> None:
         k = span_teeth(z, wheel)
         thin = 0.2 * math.cos(math.radians(wheel.pressure_angle))
         spans = tuple((n, span(z, n, wheel) - thin) for n in (k, k + 1))
-        first = identify([Observed(z, spans=spans, worn=True)])[0]
+        first = identify([WheelMeasures(z, spans=spans, worn=True)])[0]
         assert (first.pitch, first.pressure_angle) == (wheel.pitch, float(wheel.pressure_angle))
 
 
@@ -111,7 +111,7 @@ def test_several_wheels_of_a_set_are_one_question() -> None:
     # Each alone leaves doubt between P 16 and module 1.6 with tips this low; together they leave less.
     wheel = named("P16/20")
     small = [
-        Observed(z, tip_diameter=tip_reading(z, wheel, TipMethod.CALIPER) - low)
+        WheelMeasures(z, tip_diameter=tip_reading(z, wheel, TipMethod.CALIPER) - low)
         for z, low in ((14, 0.12), (17, 0.1), (20, 0.1))
     ]
     alone = [identify([one])[0] for one in small]
@@ -123,7 +123,7 @@ def test_several_wheels_of_a_set_are_one_question() -> None:
 def test_what_to_measure_next_settles_it() -> None:
     wheel, z = named("P20/14.5"), 46
     k = span_teeth(z, wheel)
-    seen = Observed(z, tip_diameter=tip_reading(z, wheel, TipMethod.CALIPER) - 0.03)
+    seen = WheelMeasures(z, tip_diameter=tip_reading(z, wheel, TipMethod.CALIPER) - 0.03)
     for _ in range(3):
         found = identify([seen])
         told = measure_next(seen, found)
@@ -131,15 +131,17 @@ def test_what_to_measure_next_settles_it() -> None:
             break
         assert told.what in (Next.SPAN, Next.NEXT_SPAN, Next.PINS)
         over = told.over or k
-        seen = Observed(z, tip_diameter=seen.tip_diameter, spans=(*seen.spans, (over, span(z, over, wheel) - 0.05)))
+        seen = WheelMeasures(
+            z, tip_diameter=seen.tip_diameter, spans=(*seen.spans, (over, span(z, over, wheel) - 0.05))
+        )
     found = identify([seen])
     assert found[0].pitch == wheel.pitch
     assert sum(i.probability for i in identify([seen], most=500)) == pytest.approx(1)
 
 
-def shifted(case: dict[str, Any]) -> Observed:
+def shifted(case: dict[str, Any]) -> WheelMeasures:
     spans = ((case["k"], round(case["span"], 2)), (case["k"] + 1, round(case["span_next"], 2)))
-    return Observed(case["teeth"], round(case["tip_diameter"], 2), TipMethod.TRUE, spans)
+    return WheelMeasures(case["teeth"], round(case["tip_diameter"], 2), TipMethod.TRUE, spans)
 
 
 @pytest.mark.parametrize("case", cases("shifted_wheels"), ids=lambda c: f"{c['system']} {c['value']} x{c['x']}")
@@ -158,7 +160,7 @@ def test_a_base_pitch_is_the_same_whatever_the_shift() -> None:
 
 
 def test_a_tip_that_no_standard_wheel_has_is_called_so() -> None:
-    seen = Observed(60, tip_diameter=127.0)
+    seen = WheelMeasures(60, tip_diameter=127.0)
     found = identify([seen])
     assert not found[0].fits
     told = measure_next(seen, found)
@@ -172,7 +174,7 @@ def test_a_tip_that_no_standard_wheel_has_is_called_so() -> None:
 
 def test_one_reading_is_never_sure() -> None:
     heron = named("m1.5/20")
-    seen = Observed(45, tip_diameter=tip_reading(45, heron, TipMethod.CALIPER) - 0.03)
+    seen = WheelMeasures(45, tip_diameter=tip_reading(45, heron, TipMethod.CALIPER) - 0.03)
     found = identify([seen])
     assert found[0].pitch == heron.pitch
     assert found[0].fits
@@ -195,7 +197,7 @@ def test_wheels_without_shift_stay_first_with_all_readings() -> None:
         thin = draw.gauss(0.04, 0.015) * module * math.cos(math.radians(wheel.pressure_angle))
         spans = tuple((n, span(z, n, wheel) - thin + draw.gauss(0, 0.015)) for n in (k, k + 1))
         tip = tip_reading(z, wheel, TipMethod.CALIPER) - draw.expovariate(1 / 0.04) + draw.gauss(0, 0.02)
-        first = identify([Observed(z, tip_diameter=tip, spans=spans)])[0]
+        first = identify([WheelMeasures(z, tip_diameter=tip, spans=spans)])[0]
         named_right = (first.pitch, first.pressure_angle) == (wheel.pitch, float(wheel.pressure_angle))
         right += named_right
         wrong += first.sure and not named_right
@@ -216,7 +218,7 @@ def test_wheels_drawn_with_realistic_spread_and_wear_are_found_out() -> None:
     for _ in range(60):
         wheel, z, worn = draw.choice(population), draw.randint(20, 90), draw.random() < 0.15
         low = draw.expovariate(1 / (0.2 if worn else 0.04)) - draw.gauss(0, 0.03)
-        found = identify([Observed(z, tip_diameter=tip_reading(z, wheel, TipMethod.CALIPER) - low, worn=worn)])
+        found = identify([WheelMeasures(z, tip_diameter=tip_reading(z, wheel, TipMethod.CALIPER) - low, worn=worn)])
         first += found[0].pitch == wheel.pitch
         second += wheel.pitch in [i.pitch for i in found[:2]]
     assert first >= 57
@@ -228,13 +230,13 @@ def test_bore_and_face_tell_families_of_one_pitch_apart() -> None:
     narrow = WheelFamily("narrow", pitch, Fraction("14.5"), Fraction(14), Fraction(3), Fraction(8))
     wide = WheelFamily("wide", pitch, Fraction("14.5"), Fraction(16), Fraction(4), Fraction(12))
     for bore, face, could in ((14.05, 8.0, "narrow"), (15.9, 11.8, "wide"), (None, 11.8, "wide")):
-        seen = Observed(46, tip_diameter=60.9, centres=(30, 48.3), bore=bore, face=face)
+        seen = WheelMeasures(46, tip_diameter=60.9, centres=(30, 48.3), bore=bore, face=face)
         found = identify([seen])[0]
         assert [f.name for f in (narrow, wide) if could_be_of(replace(found, pressure_angle=14.5), seen, f)] == [could]
 
 
 def test_centres_with_a_mate_tell_the_pitch() -> None:
-    seen = Observed(46, tip_diameter=60.9, centres=(30, 48.3))
+    seen = WheelMeasures(46, tip_diameter=60.9, centres=(30, 48.3))
     assert identify([seen])[0].pitch == Pitch(PitchSystem.DIAMETRAL, Fraction(20))
 
 
@@ -246,4 +248,4 @@ def test_centres_with_a_mate_tell_the_pitch() -> None:
 )  # fmt: skip
 def test_what_cannot_be_is_refused(wheel: dict[str, Any], code: str) -> None:
     with pytest.raises(Refused, match=code):
-        identify([Observed(**wheel)])
+        identify([WheelMeasures(**wheel)])

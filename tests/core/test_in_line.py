@@ -12,7 +12,7 @@ from valleywind.core.teeth.pitch import UNKNOWN_FAMILY
 from valleywind.core.trains.arrange import arrange
 from valleywind.core.trains.layout import lay_out
 from valleywind.core.trains.model import Combination, Stage, Train, parse_train
-from valleywind.core.trains.placement import Checked, Reason
+from valleywind.core.trains.placement import Reason, RoomCheck
 from valleywind.core.trains.quadrant import Quadrant, Slot, Unmeasured
 from valleywind.core.trains.quadrant_record import QuadrantFacts
 
@@ -21,7 +21,7 @@ STAGES = st.builds(Stage, TEETH, TEETH, st.lists(TEETH, max_size=1).map(tuple))
 TRAINS = st.lists(STAGES, min_size=1, max_size=3).map(lambda s: Train(tuple(s))).filter(lambda t: t.shafts > 2)
 
 
-def one(train: str, quadrant: Unmeasured = Unmeasured()) -> tuple[bool, Checked, list[Reason]]:
+def one(train: str, quadrant: Unmeasured = Unmeasured()) -> tuple[bool, RoomCheck, list[Reason]]:
     laid = lay_out([parse_train(train)], UNKNOWN_FAMILY, quadrant)[0]
     return laid.fits, laid.placement.checked, [o.reason for o in laid.placement.obstacles]
 
@@ -58,7 +58,7 @@ def test_wheels_mesh_and_the_margin_is_the_wheel_that_would_just_touch(train: Tr
 
 
 def test_the_old_rule_in_numbers_of_teeth() -> None:
-    assert one("20/65*40/50") == (True, Checked.NOTHING, [])
+    assert one("20/65*40/50") == (True, RoomCheck.NOTHING, [])
     assert one("20/90*40/50")[2] == [Reason.REACHES_SHAFT]  # 90 + 2 > 40 + 50
     assert one("20/89*40/50")[2] == [Reason.REACHES_SHAFT]
     assert one("20/87*40/50")[0]
@@ -85,7 +85,7 @@ def test_what_trains_tell_is_true_of_the_quadrant_they_went_on(
     learnt = QuadrantFacts(goes_on=tuple(on)).carrier(None)
     assert isinstance(learnt, Unmeasured)
     for train, laid in zip(trains, lay_out(trains, UNKNOWN_FAMILY, learnt), strict=True):
-        if laid.placement.checked is Checked.REACH:
+        if laid.placement.checked is RoomCheck.REACH:
             assert goes[train]
         if any(o.reason is Reason.BEYOND_KNOWN for o in laid.placement.obstacles):
             assert not goes[train]
@@ -98,9 +98,9 @@ def test_two_trains_that_go_on_and_one_that_does_not() -> None:
         not_on=(parse_train("20/40*70/90"),),
     ).carrier(1.0)  # fmt: skip
     assert isinstance(quadrant, Unmeasured)
-    assert one("24/62*44/54", quadrant)[1] is Checked.REACH
+    assert one("24/62*44/54", quadrant)[1] is RoomCheck.REACH
     assert one("50/50*70/110", quadrant)[2] == [Reason.BEYOND_KNOWN]
-    assert one("50/50*60/90", quadrant) == (True, Checked.NOTHING, [])  # between what went on and what did not
+    assert one("50/50*60/90", quadrant) == (True, RoomCheck.NOTHING, [])  # between what went on and what did not
     assert one("127/130*20/60", quadrant)[2] == [Reason.REACHES_SHAFT]
 
 

@@ -12,7 +12,7 @@ from tests.reference import cases
 from valleywind.core.dividing.heads import TypedHead, read_head
 from valleywind.core.dividing.plan import Setting, ways
 from valleywind.core.dividing.ways import Compound, Degrees, Differential, Nearest, Simple, rounded
-from valleywind.core.making.last_gap import Divided, Slip, Spaces, Unit, divided, explained, slips
+from valleywind.core.making.last_gap import DivisionDone, Slip, Spaces, Unit, divided, explained, slips
 from valleywind.core.making.places import on_a_disc, on_a_wheel, places
 from valleywind.wording.making import session as session_words
 from valleywind.wording.numbers import Units
@@ -22,9 +22,9 @@ GAPS = [c for c in cases("making") if "last_gap_um" in c]
 
 def by_worm(
     ratio: Fraction, circle: int, spaces: int, divisions: int, across: float, others: tuple[int, ...] = ()
-) -> Divided:
+) -> DivisionDone:
     turn = 1 / (ratio * circle)
-    return Divided(divisions, across, (Spaces(Unit.SPACE, turn, circle, spaces, ratio),), others)
+    return DivisionDone(divisions, across, (Spaces(Unit.SPACE, turn, circle, spaces, ratio),), others)
 
 
 @pytest.mark.parametrize("case", GAPS)
@@ -144,7 +144,7 @@ def test_a_last_gap_that_is_planned_to_differ_is_right() -> None:
     of = divided(places(setting, Fraction(40), 113), _WORM.circles, 226.0)
     moves = [m["move"] for m in _turned(setting, Fraction(40), 113)[:-1]]
     assert of.planned_gap == pytest.approx(float(_last(moves)) * of.around)
-    differ = Divided(113, 226.0, of.spaces, (), Fraction(1, 4000))
+    differ = DivisionDone(113, 226.0, of.spaces, (), Fraction(1, 4000))
     assert explained(differ.planned_gap + 5, 20, differ) == ()
     said = session_words.last_gap(differ.planned_gap + 5, 20, differ, [], Units.MM)
     assert said.startswith("By this way of dividing the last tooth is planned 177 µm thicker. Right")

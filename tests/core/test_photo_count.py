@@ -10,8 +10,16 @@ import pytest
 from PIL import Image, ImageDraw, ImageFilter
 
 from tests.photos import Scene, Wheel, as_jpeg, by_chance, outline, photograph, seen_at
-from valleywind.core.teeth.photo.counting import Count, Counted, Shown, Why, count
-from valleywind.core.teeth.photo.measuring import Diameters, Known, between, diameters, has_keyway, in_pixels, openings
+from valleywind.core.teeth.photo.counting import Count, ToothCount, WheelPoints, Why, count
+from valleywind.core.teeth.photo.measuring import (
+    Diameters,
+    KnownLength,
+    between,
+    diameters,
+    has_keyway,
+    in_pixels,
+    openings,
+)
 from valleywind.core.teeth.photo.plane import Plane, tilted, unrolled
 from valleywind.core.teeth.photo.smooth import Picture
 
@@ -24,9 +32,9 @@ def looked_at(file: bytes) -> Picture:
     return grey
 
 
-def by_bore(light: Picture, wheel: Counted, bore: float) -> Diameters:
+def by_bore(light: Picture, wheel: ToothCount, bore: float) -> Diameters:
     seen = in_pixels(light, wheel)
-    sizes = diameters(seen, Known(bore, seen.bore))
+    sizes = diameters(seen, KnownLength(bore, seen.bore))
     assert sizes is not None
     return sizes
 
@@ -263,13 +271,13 @@ def test_the_same_picture_as_a_file_is_counted_alike() -> None:
 
 def test_a_person_may_show_the_middle_and_the_rim() -> None:
     light = photograph(Scene((PLAIN,)))
-    assert counted(count(light, Shown((503, 372)))) == [57]
-    assert counted(count(light, Shown((503, 372), rim=296))) == [57]
-    assert counted(count(light, Shown((503, 372), rim=140))) == [], "no teeth end there"
+    assert counted(count(light, WheelPoints((503, 372)))) == [57]
+    assert counted(count(light, WheelPoints((503, 372), rim=296))) == [57]
+    assert counted(count(light, WheelPoints((503, 372), rim=140))) == [], "no teeth end there"
 
 
 def test_a_chain_wheel_that_is_shown_is_counted_but_not_for_sure() -> None:
-    found = count(photograph(Scene((Wheel(38, chain=True),))), Shown((500, 375), 300))
+    found = count(photograph(Scene((Wheel(38, chain=True),))), WheelPoints((500, 375), 300))
     assert [(wheel.teeth, wheel.sure) for wheel in found.wheels] == [(38, False)]
     assert found.why is Why.CHAIN
 
@@ -287,7 +295,7 @@ def test_a_count_that_has_no_tooth_where_one_is_shown_is_not_it(turn: float, fit
     light = photograph(Scene((PLAIN,)))
     angle = PLAIN.turned + (9 + turn) * 2 * np.pi / 57
     tooth = (500 + 295 * np.cos(angle), 375 + 295 * np.sin(angle))
-    found = count(light, Shown((500, 375), 300, tooth))
+    found = count(light, WheelPoints((500, 375), 300, tooth))
     assert (counted(found) == [57]) == fits
 
 

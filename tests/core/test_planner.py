@@ -13,7 +13,7 @@ from hypothesis import strategies as st
 from tests.lathes import plover
 from valleywind.core.teeth.pitch import UNKNOWN_FAMILY
 from valleywind.core.trains.direction import Drive, Hand, Sense
-from valleywind.core.trains.gearbox import Gearbox, Target, Wanted
+from valleywind.core.trains.gearbox import Gearbox, Requirement, Target
 from valleywind.core.trains.model import Stock, lacking, parse_train
 from valleywind.core.trains.planner import Order, Planner, ShortfallCause
 from valleywind.core.trains.quadrant import Unmeasured
@@ -41,8 +41,10 @@ class Exact:
         return 0 if self.good else 1
 
 
-def wanted(value: Fraction, targets: tuple[Target[str], ...] = PAIRS, hand: Hand | None = None) -> Wanted[str, Exact]:
-    return Wanted(value, targets, hand, Exact)
+def wanted(
+    value: Fraction, targets: tuple[Target[str], ...] = PAIRS, hand: Hand | None = None
+) -> Requirement[str, Exact]:
+    return Requirement(value, targets, hand, Exact)
 
 
 def by_brute_force(value: Fraction, stock: Stock) -> set[tuple[tuple[int, ...], tuple[int, ...], str]]:
@@ -135,7 +137,7 @@ def test_a_measured_gearbox_is_the_lathes() -> None:
 def test_an_idler_that_is_on_stays_though_others_have_more_room(idler: int) -> None:
     """Of a large set only some idlers are tried; the one that is on is always among them."""
     on = parse_train(f"40/{idler}/60")
-    asked = Wanted(Fraction(2, 3), (Target("", Fraction(1)),), None, Exact, on)
+    asked = Requirement(Fraction(2, 3), (Target("", Fraction(1)),), None, Exact, on)
     found = Planner(asked, BOX, dict.fromkeys(range(20, 100), 1)).plan(best=40)
     kept = [c for c in found.candidates if c.train.combination == on.combination]
     assert [c.train for c in kept] == [on]

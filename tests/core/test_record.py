@@ -15,8 +15,8 @@ from valleywind.core.trains.arrange import Pair
 from valleywind.core.trains.quadrant import Slot
 from valleywind.core.trains.quadrant_record import (
     QuadrantFacts,
+    QuadrantFigures,
     Readings,
-    Taken,
     TypedSlot,
     from_calipers,
     read_quadrant,
@@ -83,7 +83,7 @@ def test_calipers_find_shaft_and_slot_where_they_are(
     assert taken.first_shaft is not None
     assert math.hypot(*taken.first_shaft) == pytest.approx(apart)
     assert taken.first_shaft[1] == height
-    assert from_calipers(Readings(first, last, over[0])) == Taken(taken.apart, None, None, None)
+    assert from_calipers(Readings(first, last, over[0])) == QuadrantFigures(taken.apart, None, None, None)
 
 
 @pytest.mark.parametrize(

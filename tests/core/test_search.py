@@ -11,7 +11,7 @@ from tests.reference import cases
 from valleywind.core.refusal import Refused
 from valleywind.core.trains.exact import exact_trains
 from valleywind.core.trains.model import Combination, Stock, parse_stock
-from valleywind.core.trains.search import Found, floor, nearest_ratios, search, search_each
+from valleywind.core.trains.search import Approximation, floor, nearest_ratios, search, search_each
 from valleywind.core.trains.worth import with_each
 
 
@@ -164,7 +164,7 @@ def test_several_targets_at_once_are_each_by_itself(
     wanted: list[Fraction], stock: dict[int, int], counts: set[int]
 ) -> None:
     together = with_each(wanted, stock, counts, 0.2, 50)
-    alone: dict[int, list[tuple[int, Found]]] = {}
+    alone: dict[int, list[tuple[int, Approximation]]] = {}
     for n, target in enumerate(wanted):
         for teeth, near in with_each([target], stock, counts, 0.2, 50).items():
             alone.setdefault(teeth, []).extend((n, f) for _, f in near)

@@ -9,8 +9,8 @@ from tests.lathes import curlew, dunlin, plover
 from tests.slip_trials import named
 from valleywind.core.lathe.ask import read
 from valleywind.core.lathe.check import CheckResult, check
+from valleywind.core.lathe.length_reading import UNCERTAINTY, LengthReading, Method
 from valleywind.core.lathe.machine import Lathe, read_set_up
-from valleywind.core.lathe.measured import UNCERTAINTY, LengthReading, Method
 from valleywind.core.refusal import Refused
 from valleywind.core.trains.model import Stage, Stock, Train, parse_stock, parse_train
 from valleywind.core.trains.slips import Apart, Slip, SlipKind, apart, explain

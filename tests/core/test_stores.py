@@ -22,7 +22,7 @@ from valleywind.core.teeth.cutters import (
     sets,
     substitute,
 )
-from valleywind.core.teeth.donors import Bar, Held, Work, adapting, donors, from_bar
+from valleywind.core.teeth.donors import Bar, WheelToCutDown, Work, adapting, donors, from_bar
 from valleywind.core.teeth.geometry import root_radius, tip_radius
 from valleywind.core.teeth.pile import Condition
 from valleywind.core.teeth.pitch import Pitch, PitchSystem, WheelFamily
@@ -111,14 +111,16 @@ def test_a_range_is_read_as_engraved(text: str, found: tuple[int, int | None]) -
 
 @given(teeth=st.integers(12, 120), donor=st.integers(12, 140))
 def test_a_donor_keeps_metal_for_every_new_tooth(teeth: int, donor: int) -> None:
-    found = donors(teeth, FAMILY, [Held(1, donor, Condition.GOOD, False, 0)])
+    found = donors(teeth, FAMILY, [WheelToCutDown(1, donor, Condition.GOOD, False, 0)])
     assert bool(found) == (root_radius(donor, FAMILY) >= tip_radius(teeth, FAMILY))
 
 
 def test_the_donor_that_is_missed_least_comes_first() -> None:
     held = [
-        Held(1, 40, Condition.GOOD, spare=False, used=5), Held(2, 60, Condition.GOOD, spare=False, used=0),
-        Held(3, 70, Condition.CHIPPED, spare=True, used=3), Held(4, 33, Condition.GOOD, spare=True, used=0),
+        WheelToCutDown(1, 40, Condition.GOOD, spare=False, used=5),
+        WheelToCutDown(2, 60, Condition.GOOD, spare=False, used=0),
+        WheelToCutDown(3, 70, Condition.CHIPPED, spare=True, used=3),
+        WheelToCutDown(4, 33, Condition.GOOD, spare=True, used=0),
     ]  # fmt: skip
     assert [d.held.record for d in donors(30, FAMILY, held)] == [3, 2, 1]
 

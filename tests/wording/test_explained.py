@@ -12,8 +12,8 @@ from tests.lathes import curlew, dunlin, plover
 from valleywind.core.lathe.ask import read
 from valleywind.core.lathe.chart import List, chart, pitches
 from valleywind.core.lathe.check import check
+from valleywind.core.lathe.length_reading import UNCERTAINTY, LengthReading, Method, read_measured
 from valleywind.core.lathe.machine import Lathe, read_set_up
-from valleywind.core.lathe.measured import UNCERTAINTY, LengthReading, Method, read_measured
 from valleywind.core.lathe.slower import slower
 from valleywind.core.lathe.thread import CarriageMove
 from valleywind.core.refusal import Refused

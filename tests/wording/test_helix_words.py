@@ -8,7 +8,7 @@ import pytest
 from tests.mills import QUADRANT, STOCK, asked, drive, heron
 from valleywind.core.helix.ask import HelixAsk
 from valleywind.core.helix.chart import Cell, chart
-from valleywind.core.helix.check import Read, Turned, check, given_lead, read_measured
+from valleywind.core.helix.check import ReadAs, WayTurned, check, given_lead, read_measured
 from valleywind.core.helix.lead import PairWay
 from valleywind.core.helix.machine import PairsAt
 from valleywind.core.helix.plan import (
@@ -194,8 +194,8 @@ def test_the_mate_and_whether_the_pair_tracks(line: str, says: str) -> None:
         assert "run off differently by" in said
 
 
-def said_of(reading: str, over: str = "100 mm", off: str = "", read: Read = Read.DEGREES,
-            turned: Turned = Turned.NOT_LOOKED) -> tuple[str, str | None]:  # fmt: skip
+def said_of(reading: str, over: str = "100 mm", off: str = "", read: ReadAs = ReadAs.DEGREES,
+            turned: WayTurned = WayTurned.NOT_LOOKED) -> tuple[str, str | None]:  # fmt: skip
     """The answer to a reading on the clock wheel's train, and what to read next."""
     measured = read_measured(read, reading, over, off, turned)
     result = check(measured, SET, drive(), STOCK)
@@ -205,12 +205,12 @@ def said_of(reading: str, over: str = "100 mm", off: str = "", read: Read = Read
 def test_a_reading_is_answered() -> None:
     """52/28 × 72/56 behind 1 : 2: 119.39° for 100 mm."""
     assert said_of("119.4")[0].startswith("Yes: ")
-    wrong_way = said_of("119.4", turned=Turned.OTHER_WAY)[0]
+    wrong_way = said_of("119.4", turned=WayTurned.OTHER_WAY)[0]
     assert wrong_way.startswith("No: 119.4° is as much as it must be, but the work ")
     fast = said_of("477.55")[0]
     assert fast.startswith("No: 477.55° is not 119.39°: the work turns too fast.")
     assert "too slowly" in said_of("29.85")[0]
-    assert "And it " in said_of("477.55", turned=Turned.OTHER_WAY)[0]
+    assert "And it " in said_of("477.55", turned=WayTurned.OTHER_WAY)[0]
     assert said_of("3.17", off="0.001")[0].endswith(
         "No single slip explains it. Move the table farther and read again."
     )
@@ -220,7 +220,7 @@ def test_two_slips_are_told_apart_by_reading_on_or_counting() -> None:
     """Wherever two slips explain a reading, what is to be counted next differs between them."""
     told = []
     for value in range(20, 480, 7):
-        measured = read_measured(Read.DEGREES, str(value), "20 mm")
+        measured = read_measured(ReadAs.DEGREES, str(value), "20 mm")
         result = check(measured, SET, drive(), STOCK)
         if result.doubt is None:
             continue

@@ -13,7 +13,7 @@ from valleywind.core.teeth.pitch import UNKNOWN_FAMILY
 from valleywind.core.trains.direction import Hand, HandAdvice, Sense
 from valleywind.core.trains.layout import lay_out
 from valleywind.core.trains.model import parse_stock, parse_train
-from valleywind.core.trains.quadrant import Reached, Unmeasured
+from valleywind.core.trains.quadrant import CentreDistances, Unmeasured
 from valleywind.wording.lathe import answers
 from valleywind.wording.numbers import Units
 from valleywind.wording.trains import LATHE_SHAFTS, obstacle, thumb_rule
@@ -157,7 +157,9 @@ def test_an_idler_puts_a_wrong_hand_right_and_the_room_is_told() -> None:
         ("20/90*40/50", Unmeasured(), "90T would run into the screw: the wheels between the two shafts have 90 teeth "
                                       "together, and more than 92 are needed"),
         ("20/65*40/50*30/60", Unmeasured(1), "needs 2 studs; the quadrant has 1"),
-        ("50/50*70/110", Unmeasured(2, 70.0, (Reached(42.5, 45.0), Reached(45.0, 60.0)), (Reached(30.0, 80.0),)),
+        ("50/50*70/110", Unmeasured(
+            2, 70.0, (CentreDistances(42.5, 45.0), CentreDistances(45.0, 60.0)), (CentreDistances(30.0, 80.0),)
+        ),
          "does not reach, by the trains on record that fit and that do not"),
     ],
 )  # fmt: skip

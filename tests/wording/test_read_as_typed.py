@@ -7,7 +7,7 @@ import pytest
 
 from valleywind.core.lathe.ask import read
 from valleywind.core.lathe.fields import Fields, ask_from
-from valleywind.core.lathe.measured import Method, read_measured
+from valleywind.core.lathe.length_reading import Method, read_measured
 from valleywind.core.lathe.record import TypedLathe, read_record
 from valleywind.core.lathe.thread import CarriageMove, ThreadAsk, bare_pitch, say
 from valleywind.core.refusal import Refused

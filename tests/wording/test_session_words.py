@@ -8,8 +8,8 @@ import pytest
 
 from valleywind.core.dividing.heads import TypedHead, read_head
 from valleywind.core.dividing.plan import WayKind, ways
-from valleywind.core.making.devices import Came, Hello, On, Reading, Sort, Turned
-from valleywind.core.making.last_gap import Divided, Explained, Slip, Spaces, Unit
+from valleywind.core.making.devices import Came, Hello, On, Reading, RunOutReading, Sort
+from valleywind.core.making.last_gap import DivisionDone, GapExplanation, Slip, Spaces, Unit
 from valleywind.core.making.lost import WhichTooth
 from valleywind.core.making.places import By, Places, on_a_disc, on_a_wheel, places
 from valleywind.core.making.session import Cut, EventKind, State, Work
@@ -111,18 +111,18 @@ def test_gaps_that_contradict_the_hole_are_told() -> None:
 
 
 def test_the_last_gap() -> None:
-    of = Divided(57, 120.0)
+    of = DivisionDone(57, 120.0)
     assert session.last_gap(-12, 20, of, [], Units.MM) == "Right: within the 20 µm that the reading may be off."
     assert session.last_gap(180, 20, of, [], Units.MM) == (
         "The last tooth is 180 µm too thick. No single slip explains it: measure again, or look for two."
     )
     spaces = Spaces(Unit.SPACE, Fraction(1, 1140), 19, 20)
-    thin = [Explained(Slip.OTHER_CIRCLE, -90, spaces, 18), Explained(Slip.LEFT_OUT, -60)]
+    thin = [GapExplanation(Slip.OTHER_CIRCLE, -90, spaces, 18), GapExplanation(Slip.LEFT_OUT, -60)]
     assert session.last_gap(-85, 20, of, thin, Units.MM) == "The last tooth is 85 µm too thin. It comes of:"
     said = session.slip(thin[0], Units.MM)
     assert said.startswith("The pin in the 18 in place of the 19 (thin by 90 µm).")
     for slip in Slip:
-        sentence = session.slip(Explained(slip, 40, spaces, 17), Units.INCH)
+        sentence = session.slip(GapExplanation(slip, 40, spaces, 17), Units.INCH)
         assert "(thick by 1.6 thou)" in sentence
         assert sentence[0].isupper()
         assert sentence.endswith(".")
@@ -188,10 +188,10 @@ def test_what_a_device_means() -> None:
 
 
 def test_an_indicator_once_round() -> None:
-    off = devices.once_round(Turned(total=0.08, offset=0.03, high=112.4, rest=0.01), Units.MM)
+    off = devices.once_round(RunOutReading(total=0.08, offset=0.03, high=112.4, rest=0.01), Units.MM)
     assert off.endswith("Tap it at 112°, by 0.030 mm.")
     # What is out of round more than off the middle is not put right by tapping.
-    assert "Tap" not in devices.once_round(Turned(total=0.08, offset=0.01, high=112.4, rest=0.03), Units.MM)
+    assert "Tap" not in devices.once_round(RunOutReading(total=0.08, offset=0.01, high=112.4, rest=0.03), Units.MM)
 
 
 def test_how_a_device_is_connected() -> None:

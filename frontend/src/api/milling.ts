@@ -37,11 +37,11 @@ export function useExpected(machine: string, train: string, over: string, units:
 }
 
 export interface HelixReading {
-  kind: Schemas["Read"];
+  kind: Schemas["ReadAs"];
   measured: string;
   over: string;
   off: string;
-  turned: Schemas["Turned"];
+  turned: Schemas["WayTurned"];
 }
 
 /** Compare what was read at the work with the set-up: yes, or the slips that explain it. */

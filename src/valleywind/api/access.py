@@ -10,7 +10,7 @@ from sqlalchemy.orm import Session
 from starlette.concurrency import run_in_threadpool
 
 from valleywind.core import interrupt
-from valleywind.shop import changes, touched
+from valleywind.shop import changes, table_use
 from valleywind.shop.store import Store
 
 # Expensive requests that are worked on at a time: quick ones that somebody looks at, and long ones.
@@ -30,7 +30,7 @@ def store(request: Request) -> Store:
 def _reading(request: Request, shop: Annotated[Store, Depends(store)]) -> Iterator[Session]:
     with shop.reading() as session:
         yield session
-        request.state.read = touched.read_by(session)
+        request.state.read = table_use.read_by(session)
 
 
 class Turns:

@@ -15,14 +15,14 @@ from fastapi.routing import APIRoute
 from valleywind.api import access, bounds, document, problems, screens
 from valleywind.api.access import Turns
 from valleywind.api.doors import Doors
+from valleywind.api.etags import ETags, follows_from_the_shop
 from valleywind.api.guard import CHANGE_HEADER, Guard, Hosts
 from valleywind.api.once import Once
 from valleywind.api.topics import day, devices, dividing, helix, hobbing, lathe, machines, making, rack, shop, wheels
 from valleywind.api.topics.devices.line import Devices, listening
 from valleywind.api.topics.devices.stand_ins import StandIns
-from valleywind.api.topics.shop.carried import Waiting
 from valleywind.api.topics.shop.copies import copying
-from valleywind.api.unchanged import Unchanged, follows_from_the_shop
+from valleywind.api.topics.shop.shop_files import Waiting
 from valleywind.app.copies import FOLDER, Copies
 from valleywind.app.device_keys import DeviceKeys
 from valleywind.app.entry import Entry
@@ -86,7 +86,7 @@ def make_app(
         of_the_shop |= _bound(router)
         app.include_router(router, prefix="/api")
     document.install(app)
-    app.add_middleware(Unchanged, of_the_shop=of_the_shop)
+    app.add_middleware(ETags, of_the_shop=of_the_shop)
     app.add_middleware(Once)
     app.add_middleware(Doors, closed=closed)
     app.add_middleware(Guard, hosts=hosts or Hosts())

@@ -134,7 +134,7 @@ def _plate(setting: plan.Setting, head: Head, z: int) -> PlateOut | None:
     )  # fmt: skip
 
 
-def moves_of(counted: plan.Counted) -> list[MoveOut]:
+def moves_of(counted: plan.PinPlaces) -> list[MoveOut]:
     """What is done from place to place."""
     crank, lock = counted.crank, counted.lock
     moves = []

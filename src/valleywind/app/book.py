@@ -86,7 +86,7 @@ class InUse:
     pin: int | None
 
 
-def set_ups(row: MachineRow, used: Sequence[log.Used]) -> list[InUse]:
+def set_ups(row: MachineRow, used: Sequence[log.SetUpUse]) -> list[InUse]:
     """The set-ups of a machine: pinned ones first, then the most used."""
     pins = {(pin.ask, pin.train): pin.id for pin in row.pins}
     known = {(one.ask, one.train): one for one in used}

@@ -9,7 +9,7 @@ from typing import Any
 from sqlalchemy.orm import Session
 
 from valleywind.app.kinds import craft_of, machine_said, mounted_on, station_on
-from valleywind.app.kinds.craft import Shown
+from valleywind.app.kinds.craft import ListedWay
 from valleywind.app.reading import read_line
 from valleywind.core import interrupt
 from valleywind.core.refusal import Refused
@@ -21,7 +21,7 @@ from valleywind.shop import tasks as tasks_of_day
 from valleywind.shop.models import MachineRow, TaskRow, TaskState
 from valleywind.wording import day as words
 from valleywind.wording import refusals
-from valleywind.wording.day import Named
+from valleywind.wording.day import PlaceNames
 from valleywind.wording.numbers import Units
 
 # Of times that are known so many are looked at, the newest.
@@ -87,12 +87,12 @@ class Estimate:
 
 
 @dataclass(frozen=True)
-class Planned:
+class DayTurn:
     """One of the day, in its order. ask: in one spelling; work, changes: coming from the one before."""
 
     task: TaskRow
     ask: str
-    shown: Shown
+    shown: ListedWay
     work: str
     changes: list[str]
     estimate: Estimate | None
@@ -104,7 +104,7 @@ class LeftOut:
 
     task: TaskRow
     says: str
-    shown: Shown | None = None
+    shown: ListedWay | None = None
 
 
 @dataclass(frozen=True)
@@ -116,7 +116,7 @@ class MachineDay:
     put_on: int
     as_typed: int
     proven: bool
-    turns: tuple[Planned, ...]
+    turns: tuple[DayTurn, ...]
     back: str | None
     left_out: tuple[LeftOut, ...]
     on: str
@@ -145,12 +145,12 @@ def plan(session: Session, row: MachineRow, put_back: bool, units: Units) -> Mac
     on = _with_holding(craft.on, tasks_of_day.held_now(session, row)) if craft.on is not None else None
     day = work_through(wanted, efforts.effort(row), on, put_back, _before([task for task, _, _ in some]))
     times = log.minutes(session, row)
-    turns, last = [], Named()
+    turns, last = [], PlaceNames()
     for turn in day.turns:
         task, ask, said = some[turn.ask]
         last = _holding_named(craft.named(ask, turn.candidate), task.held)
         turns.append(
-            Planned(
+            DayTurn(
                 task, said, craft.shown(ask, turn.candidate, units), words.work_text(turn.change, last),
                 words.changes(turn.change, last), _estimate(said, times),
             )
@@ -177,11 +177,11 @@ def _held(choices: Choices[Any], held: str) -> Choices[Any]:
     return replace(choices, ways=[replace(made, stands=_with_holding(made.stands, held)) for made in choices.ways])
 
 
-def _holding_named(named: Named, held: str) -> Named:
+def _holding_named(named: PlaceNames, held: str) -> PlaceNames:
     return replace(named, said={**named.said, _HOLDING: f"hold it in: {held}" if held else ""})
 
 
-def _back(day: DaysWork[Any], named: Named) -> str | None:
+def _back(day: DaysWork[Any], named: PlaceNames) -> str | None:
     return words.work_text(day.back, named) if day.back is not None else None
 
 

@@ -10,7 +10,7 @@ from valleywind.shop.models import LogKind, LogRow, MachineRow, Outcome
 
 
 @dataclass(frozen=True)
-class Done:
+class WorkReport:
     """ask, train: what was done, and with which set-up; pieces: how many; tried: with what, `nut`, `gauge` or `mate`,
     empty where that is not said; minutes: how long it took, None where nobody says; by: initials."""
 
@@ -24,7 +24,7 @@ class Done:
     minutes: int | None = None
 
 
-def add(session: Session, row: MachineRow | None, done: Done) -> LogRow:
+def add(session: Session, row: MachineRow | None, done: WorkReport) -> LogRow:
     """Add it, with the machine that it was done on. Raises Refused as `check_name` does."""
     for field in ("ask", "train", "note", "by"):
         check_name(getattr(done, field), field)

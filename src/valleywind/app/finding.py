@@ -10,7 +10,7 @@ from sqlalchemy.orm import Session
 from valleywind.app.job_choices import title
 from valleywind.core import interrupt
 from valleywind.shop import jobs, log, machines, rack, stores
-from valleywind.shop.log import Wanted
+from valleywind.shop.log import LogFilter
 from valleywind.wording.log import sentence
 from valleywind.wording.numbers import Units
 from valleywind.wording.rack import finding as words
@@ -33,7 +33,7 @@ class Findable(StrEnum):
 
 
 @dataclass(frozen=True)
-class Found:
+class SearchResult:
     """One thing of the shop. key: the slug of a machine, else the number of the record; kind: of a machine; name, text:
     what it is called, and what else is said of it."""
 
@@ -48,7 +48,7 @@ class Found:
 class Finding:
     """The first of each sort; more: how many else there are."""
 
-    found: tuple[Found, ...]
+    found: tuple[SearchResult, ...]
     more: int
 
 
@@ -58,7 +58,7 @@ def find(session: Session, text: str) -> Finding:
     sought = text.casefold().split()
     if not sought:
         return Finding((), 0)
-    found: list[Found] = []
+    found: list[SearchResult] = []
     more = 0
     for every in _EVERY:
         said = [one for one in every(session) if _answers(one, sought)]
@@ -66,7 +66,7 @@ def find(session: Session, text: str) -> Finding:
         found += said[:MOST_OF_A_SORT]
         more += len(said[MOST_OF_A_SORT:])
     entries = _entries(session, text)[:MOST_OF_A_SORT]
-    more += max(0, log.how_many(session, Wanted(words=text)) - len(entries))
+    more += max(0, log.how_many(session, LogFilter(words=text)) - len(entries))
     found += entries
     return Finding(tuple(found), more)
 
@@ -74,56 +74,58 @@ def find(session: Session, text: str) -> Finding:
 _APART = str.maketrans(",:;–/", " " * 5)
 
 
-def _answers(one: Found, sought: list[str]) -> bool:
+def _answers(one: SearchResult, sought: list[str]) -> bool:
     said = f"{one.name} {one.text} {one.kind} {one.sort}".casefold()
     words = said.translate(_APART).split()
     return all(word in words if word.isdecimal() else word in said for word in sought)
 
 
-def _machines(session: Session) -> Iterator[Found]:
+def _machines(session: Session) -> Iterator[SearchResult]:
     for row in machines.every(session):
-        yield Found(
+        yield SearchResult(
             Findable.MACHINE, row.slug, row.name, words.machine_text(row.kind, row.note, row.archived), row.kind
         )
 
 
-def _jobs(session: Session) -> Iterator[Found]:
+def _jobs(session: Session) -> Iterator[SearchResult]:
     for row in jobs.jobs(session):
-        yield Found(Findable.JOB, str(row.id), title(row, session), words.job_text(bool(row.done)))
+        yield SearchResult(Findable.JOB, str(row.id), title(row, session), words.job_text(bool(row.done)))
 
 
-def _wheels(session: Session) -> Iterator[Found]:
+def _wheels(session: Session) -> Iterator[SearchResult]:
     families = {row.id: row.name for row in rack.families(session)}
     owners = {row.id: row.name for row in machines.every(session)}
     for wheel in rack.briefly(session):
         interrupt.checkpoint()
         family, owner = families.get(wheel.family_id or 0, ""), owners.get(wheel.machine_id or 0, "")
         said = words.wheel_text(family, owner, wheel.count, wheel.condition, wheel.material, wheel.place, wheel.note)
-        yield Found(Findable.WHEEL, str(wheel.id), str(wheel.teeth), said)
+        yield SearchResult(Findable.WHEEL, str(wheel.id), str(wheel.teeth), said)
 
 
-def _cutters(session: Session) -> Iterator[Found]:
+def _cutters(session: Session) -> Iterator[SearchResult]:
     for row in stores.cutters(session):
-        yield Found(
+        yield SearchResult(
             Findable.CUTTER, str(row.id), words.cutter_name(stores.cutter(row)), words.joined(row.place, row.note)
         )
 
 
-def _bars(session: Session) -> Iterator[Found]:
+def _bars(session: Session) -> Iterator[SearchResult]:
     for row in stores.bars(session):
         name = piece_name(row.material, row.diameter_mm, row.length_mm, "")
-        yield Found(Findable.BAR, str(row.id), name, words.joined(row.place, row.note))
+        yield SearchResult(Findable.BAR, str(row.id), name, words.joined(row.place, row.note))
 
 
-def _entries(session: Session, text: str) -> list[Found]:
+def _entries(session: Session, text: str) -> list[SearchResult]:
     """Entries of the log, the newest first: the one whose number is typed, or those in which the words stand. They are
     looked up in the log's own index."""
     number = re.fullmatch(r"(?:no\.?|#)?\s*(\d{1,9})", text.strip(), re.IGNORECASE)
-    wanted = [Wanted(entry=int(number[1]))] if number else []
-    entries = [one for each in (*wanted, Wanted(words=text)) for one in log.entries(session, each, MOST_OF_A_SORT)]
+    wanted = [LogFilter(entry=int(number[1]))] if number else []
+    entries = [one for each in (*wanted, LogFilter(words=text)) for one in log.entries(session, each, MOST_OF_A_SORT)]
     once = {one.row.id: one.row for one in entries}
     return [
-        Found(Findable.ENTRY, str(row.id), NUMBER.format(number=row.id), f"{row.at[:10]}: {sentence(row, Units.MM)}")
+        SearchResult(
+            Findable.ENTRY, str(row.id), NUMBER.format(number=row.id), f"{row.at[:10]}: {sentence(row, Units.MM)}"
+        )
         for row in once.values()
     ]
 

@@ -9,7 +9,7 @@ from valleywind.core import interrupt
 from valleywind.core.lathe.plan import Candidate, plan
 from valleywind.core.lathe.thread import Ask
 from valleywind.core.refusal import Refused
-from valleywind.core.trains.placement import Checked
+from valleywind.core.trains.placement import RoomCheck
 from valleywind.shop import machines
 
 MOST_LATHES = 20
@@ -37,7 +37,7 @@ class OnALathe:
         return (
             0 if best.fits else 0.5,
             0 if best.good else best.verdict.goes.rank + 1,
-            best.placement.checked is not Checked.ROOM,
+            best.placement.checked is not RoomCheck.ROOM,
             work,
             handling.levers,
             abs(float(best.error)),

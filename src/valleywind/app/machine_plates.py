@@ -8,7 +8,7 @@ from functools import lru_cache
 from sqlalchemy.orm import Session
 
 from valleywind.app.kinds import TRAINS
-from valleywind.app.kinds.plate import Choice, Compared, PlateKind
+from valleywind.app.kinds.plate import Choice, PlateComparison, PlateKind
 from valleywind.core.plate.plate import Plate
 from valleywind.core.refusal import Refused
 from valleywind.core.trains.model import Combination
@@ -117,7 +117,7 @@ def _chosen(kind: PlateKind, plate: Plate, row: MachineRow | None, choice: int) 
     return choices[choice]
 
 
-def compared(row: MachineRow) -> list[Compared]:
+def compared(row: MachineRow) -> list[PlateComparison]:
     """For each line of a machine's plate that names what is wanted by itself, the best train that goes on. Nothing
     where there is no plate, no wheel, or the record lacks what trains are planned by."""
     plate, stock = kept(row), machines.stock(row)

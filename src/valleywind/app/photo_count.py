@@ -3,12 +3,12 @@
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from valleywind.core.teeth.photo.counting import Count, Counted, Shown, count
+from valleywind.core.teeth.photo.counting import Count, ToothCount, WheelPoints, count
 from valleywind.core.teeth.photo.fit import Point
 from valleywind.core.teeth.photo.measuring import (
     Diameters,
     InPixels,
-    Known,
+    KnownLength,
     between,
     diameters,
     has_keyway,
@@ -31,12 +31,12 @@ class Lengths:
     def given(self) -> bool:
         return self.bore is not None or self.tip is not None or self.line is not None
 
-    def of(self, wheel: Counted, seen: InPixels) -> Known | None:
+    def of(self, wheel: ToothCount, seen: InPixels) -> KnownLength | None:
         """What is known of the plane of a wheel."""
         if self.bore is not None:
-            return Known(self.bore, seen.bore)
+            return KnownLength(self.bore, seen.bore)
         if self.tip is not None:
-            return Known(self.tip, seen.tip)
+            return KnownLength(self.tip, seen.tip)
         if self.line is not None:
             mm, one, other = self.line
             return between(wheel, one, other, mm)
@@ -44,11 +44,11 @@ class Lengths:
 
 
 @dataclass(frozen=True)
-class Measured:
+class WheelInPhoto:
     """A wheel that was counted. sizes: None where no length is known or seen; openings: in its web, 0 for none seen;
     keyway: whether one is seen in its bore."""
 
-    wheel: Counted
+    wheel: ToothCount
     sizes: Diameters | None
     openings: int
     keyway: bool
@@ -60,7 +60,9 @@ def lengths_mm(typed: Mapping[str, str], bare: Unit) -> dict[str, float]:
     return {field: float(parse_length(text, bare, field).mm) for field, text in typed.items() if text.strip()}
 
 
-def count_photo(picture: Picture, lengths: Lengths, shown: Shown | None = None) -> tuple[Count, list[Measured]]:
+def count_photo(
+    picture: Picture, lengths: Lengths, shown: WheelPoints | None = None
+) -> tuple[Count, list[WheelInPhoto]]:
     """Count and measure the wheels of a picture. shown: of one, by a person."""
     found = count(picture, shown)
     measured = []
@@ -68,5 +70,5 @@ def count_photo(picture: Picture, lengths: Lengths, shown: Shown | None = None) 
         seen = in_pixels(picture, wheel)
         known = lengths.of(wheel, seen)
         sizes = diameters(seen, known) if known is not None else None
-        measured.append(Measured(wheel, sizes, openings(picture, wheel, seen), has_keyway(picture, wheel, seen)))
+        measured.append(WheelInPhoto(wheel, sizes, openings(picture, wheel, seen), has_keyway(picture, wheel, seen)))
     return found, measured

@@ -28,12 +28,12 @@ from valleywind.core.lathe.thread import pitch_name
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.cutters import numbering, range_of_eight
 from valleywind.core.teeth.depth import read_depth
-from valleywind.core.teeth.identify import Identity, Observed, identify, measure_next
+from valleywind.core.teeth.identify import Identity, WheelMeasures, identify, measure_next
 from valleywind.core.teeth.pitch import Pitch, PitchSystem, WheelFamily, allowed_angle
 from valleywind.core.teeth.sizes import sizes
 from valleywind.core.trains.direction import Hand
 from valleywind.core.trains.model import parse_stock
-from valleywind.core.trains.search import Found, search
+from valleywind.core.trains.search import Approximation, search
 from valleywind.core.units import MM_PER_INCH, parse_length, parse_number, spell
 from valleywind.ending import give_up
 from valleywind.wording import numbers, refusals
@@ -145,7 +145,7 @@ def identify_command(
         over = (span_teeth or 0, span_teeth + 1 if span_teeth else 0)
         spans = [(k, _mm(text, "span")) for k, text in zip(over, (span, span_next), strict=True) if text]
         tip = _mm(tip_diameter, "tip-diameter") if tip_diameter else None
-        seen.append(Observed(teeth, tip_diameter=tip, spans=tuple(spans), worn=worn))
+        seen.append(WheelMeasures(teeth, tip_diameter=tip, spans=tuple(spans), worn=worn))
     identities = identify(seen)
     says = rack_words.next_text(measure_next(seen[0], identities), identities[0], identities[1], numbers.Units.MM)
     if as_json:
@@ -160,11 +160,11 @@ def identify_command(
     typer.echo(says)
 
 
-def _tip_of(group: str, worn: bool) -> Observed:
+def _tip_of(group: str, worn: bool) -> WheelMeasures:
     teeth, colon, tip = group.partition(":")
     if not colon or not teeth.strip().isdecimal():
         raise Refused("not_a_wheel_group", "wheel", group)
-    return Observed(int(teeth), tip_diameter=_mm(tip, "wheel"), worn=worn)
+    return WheelMeasures(int(teeth), tip_diameter=_mm(tip, "wheel"), worn=worn)
 
 
 def _mm(text: str, field: str) -> float:
@@ -376,7 +376,7 @@ def import_command(
     as_json: Annotated[bool, typer.Option("--json", help="As JSON")] = False,
 ) -> None:
     """Take in what another shop exported, while this one is not served."""
-    from valleywind.app.compared import Choice
+    from valleywind.app.file_comparison import Choice
     from valleywind.carrying import take_in
 
     if different not in list(Choice):
@@ -399,7 +399,7 @@ def _one(teeth: int | None) -> tuple[int, ...]:
     return () if teeth is None else (teeth,)
 
 
-def _candidate(found: Found) -> dict[str, Any]:
+def _candidate(found: Approximation) -> dict[str, Any]:
     return {
         "drivers": list(found.combination.drivers),
         "driven": list(found.combination.driven),
@@ -409,7 +409,7 @@ def _candidate(found: Found) -> dict[str, Any]:
 
 
 def _print(
-    whole: dict[str, Any], combinations: list[Found], as_json: bool, leads: list[Fraction] | None = None
+    whole: dict[str, Any], combinations: list[Approximation], as_json: bool, leads: list[Fraction] | None = None
 ) -> None:
     if as_json:
         typer.echo(json.dumps(whole))

@@ -6,13 +6,13 @@ from typing import Annotated, Any
 
 import typer
 
-from valleywind.app.photo_count import Lengths, Measured, count_photo, lengths_mm
+from valleywind.app.photo_count import Lengths, WheelInPhoto, count_photo, lengths_mm
 from valleywind.cli.alike import in_mm
 from valleywind.core.refusal import Refused
 from valleywind.ending import give_up
 from valleywind.formats import photograph
 from valleywind.wording import refusals
-from valleywind.wording.carried import CANNOT_READ
+from valleywind.wording.file_comparison import CANNOT_READ
 from valleywind.wording.numbers import Units
 from valleywind.wording.rack import photo_count as words
 
@@ -52,7 +52,7 @@ def count_command(
         typer.echo(says)
 
 
-def _wheel(measured: Measured, scale: float) -> dict[str, Any]:
+def _wheel(measured: WheelInPhoto, scale: float) -> dict[str, Any]:
     one, sizes = measured.wheel, measured.sizes
     plain: dict[str, Any] = {
         "teeth": one.teeth, "sure": one.sure, "certainty": one.certainty,

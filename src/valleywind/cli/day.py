@@ -7,7 +7,7 @@ import typer
 
 from valleywind.cli.options import read_file, read_lead
 from valleywind.core.lathe.ask import read
-from valleywind.core.lathe.day import Planned, Wanted, plan_day
+from valleywind.core.lathe.day import DayAsk, DayOrder, plan_day
 from valleywind.core.lathe.thread import ThreadAsk
 from valleywind.core.refusal import Refused
 from valleywind.core.trains.model import parse_stock, parse_train
@@ -43,7 +43,7 @@ def day_command(
     for line in lines:
         ask = read(line).ask
         limit = ask.within if isinstance(ask, ThreadAsk) and ask.within is not None else allowed
-        wanted.append(Wanted(read_lead(line, "asks") / (screw_lead * ratio), limit))
+        wanted.append(DayAsk(read_lead(line, "asks") / (screw_lead * ratio), limit))
     stands, ends = (parse_train(typed, field) if typed else None for typed, field in ((on, "on"), (end, "end")))
     try:
         planned = plan_day(wanted, parse_stock(stock), stands, ends)
@@ -60,7 +60,7 @@ def day_command(
     typer.echo(f"{planned.put_on} wheels put on in all: {proven}. In the order as typed: {planned.as_typed}.")
 
 
-def _whole(planned: Planned, lines: list[str]) -> dict[str, object]:
+def _whole(planned: DayOrder, lines: list[str]) -> dict[str, object]:
     order = [
         {
             "ask": lines[done.ask], "drivers": [s.driver for s in done.train.stages],

@@ -9,7 +9,7 @@ from typing import Any
 from sqlalchemy.orm import Session
 
 from valleywind.shop import log
-from valleywind.shop.log import Checked
+from valleywind.shop.log import LoggedCheck
 from valleywind.shop.models import LogKind, LogRow, MachineRow, Outcome
 
 
@@ -80,7 +80,7 @@ class _Writer:
         """A check; a slip is looked for by hand."""
         wanted, read, off = Fraction(work.expected), Fraction(measured), Fraction(work.off)
         lathe = self._machines[work.machine].lathe
-        kept = Checked(
+        kept = LoggedCheck(
             work.what, read, wanted, off, Fraction(work.over), abs(read - wanted) <= off,
             screw=lathe.screw_lead_mm if lathe else None,
         )  # fmt: skip

@@ -26,7 +26,7 @@ def now() -> str:
     return datetime.now(UTC).isoformat(timespec="milliseconds")
 
 
-class Recorded(NamedTuple):
+class SessionEntry(NamedTuple):
     """One thing that is on record, as kept: its place among the others, its teller's key, when, what, and by what."""
 
     place: int
@@ -43,7 +43,7 @@ class Recorded(NamedTuple):
 
 # What of an event is as its teller said it; the rest follows from where the session stood.
 _TYPED = ("reason", "count", "to", "mm")
-_RECORDED = tuple(getattr(CuttingEventRow, name) for name in Recorded._fields)
+_RECORDED = tuple(getattr(CuttingEventRow, name) for name in SessionEntry._fields)
 
 
 @dataclass(frozen=True)
@@ -53,11 +53,11 @@ class SessionNow:
 
     work: Work
     places: Places
-    known: tuple[Recorded, ...] = ()
+    known: tuple[SessionEntry, ...] = ()
     cuts: tuple[Cut | None, ...] = ()
     state: State = field(default_factory=State)
 
-    def followed_by(self, *added: Recorded) -> "SessionNow":
+    def followed_by(self, *added: SessionEntry) -> "SessionNow":
         """With these too. Raises Refused as `after` does."""
         state, cuts = self.state, []
         for one in added:
@@ -73,7 +73,7 @@ class SessionNow:
 
 
 @dataclass
-class Remembered:
+class SessionCache:
     """The sessions that were read lately. What is on record is never changed, so of a session that is known only what
     was added since is read; the last known one is read again to see that it is the same file still."""
 
@@ -105,19 +105,19 @@ def _fresh(row: CuttingRow) -> SessionNow:
     return SessionNow(plan.work, plan.places)
 
 
-def _read(session: Session, row: CuttingRow, place: int) -> list[Recorded]:
+def _read(session: Session, row: CuttingRow, place: int) -> list[SessionEntry]:
     """What happened from this place on, in its order."""
     wanted = (
         select(*_RECORDED)
         .where(CuttingEventRow.cutting_id == row.id, CuttingEventRow.place >= place)
         .order_by(CuttingEventRow.place)
     )
-    return [Recorded(*one) for one in session.execute(wanted)]
+    return [SessionEntry(*one) for one in session.execute(wanted)]
 
 
 def standing(session: Session, row: CuttingRow) -> SessionNow:
     """Where a session stands."""
-    remembered: Remembered = session.info.get(REMEMBERED) or Remembered()
+    remembered: SessionCache = session.info.get(REMEMBERED) or SessionCache()
     return remembered.standing(session, row)
 
 
@@ -175,7 +175,7 @@ def record(session: Session, row: CuttingRow, event: Event, key: str, seen: int 
         raise Refused("session_moved", "seen", seen)
     if event.kind is EventKind.RESUME:
         head_is_free(session, row.head, row.id)
-    added = Recorded(len(stands.known), key, now(), event.kind.value, dict(event.about), by)
+    added = SessionEntry(len(stands.known), key, now(), event.kind.value, dict(event.about), by)
     then = stands.followed_by(added)
     # What is not committed yet is not remembered: the next who looks reads it.
     session.add(CuttingEventRow(cutting_id=row.id, **added._asdict()))

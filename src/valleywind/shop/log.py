@@ -11,7 +11,7 @@ from typing import Any, TypeVar
 from sqlalchemy import Select, delete, func, insert, or_, select, text
 from sqlalchemy.orm import Session, aliased
 
-from valleywind.core.making.last_gap import Explained
+from valleywind.core.making.last_gap import GapExplanation
 from valleywind.core.refusal import Refused
 from valleywind.core.trains.model import parse_train
 from valleywind.core.trains.slips import Slip
@@ -45,7 +45,7 @@ class Entry:
 
 
 @dataclass(frozen=True)
-class Wanted:
+class LogFilter:
     """Which entries: None or empty for all. words: that stand in it, each from its beginning; before: older than this
     one; since, until: days, `2026-03-01`, both within."""
 
@@ -62,7 +62,7 @@ class Wanted:
 
 
 @dataclass(frozen=True)
-class Checked:
+class LoggedCheck:
     """A reading, compared with what a set-up gives. what: length (mm), angle (degrees), marks, crank (turns), line
     (degrees); over: turns, or the table's travel, mm; off: by how much it may be off; slip: the likeliest that explains
     it; screw: lead of the machine's screw then, mm, None where no screw has a part in it."""
@@ -198,7 +198,7 @@ def note_job(session: Session, row: JobRow, code: str, about: Mapping[str, Any],
     add(session, LogRow(at=at, kind=LogKind.JOB, job_id=row.id, code=code, about=told))
 
 
-def note_last_gap(session: Session, row: JobRow, beside: float, off: float, slip: Explained | None) -> None:
+def note_last_gap(session: Session, row: JobRow, beside: float, off: float, slip: GapExplanation | None) -> None:
     """What the last gap of a wheel told. beside, off: µm; slip: the nearest that explains it."""
     told: dict[str, Any] = {"beside_um": round(beside, 1), "off_um": round(off, 1), "agrees": abs(beside) <= off}
     if slip is not None:
@@ -219,7 +219,7 @@ def last_gap_of(session: Session, row: JobRow) -> LogRow | None:
     return session.scalar(query)
 
 
-def note_check(session: Session, row: MachineRow, ask: str, train: str, checked: Checked, by: str = "") -> LogRow:
+def note_check(session: Session, row: MachineRow, ask: str, train: str, checked: LoggedCheck, by: str = "") -> LogRow:
     """What was measured against what was wanted, written by itself."""
     made = LogRow(
         at="", by=by, kind=LogKind.CHECK, machine=row.name, machine_id=row.id, ask=ask, train=train,
@@ -228,7 +228,7 @@ def note_check(session: Session, row: MachineRow, ask: str, train: str, checked:
     return add(session, made)
 
 
-def entries(session: Session, wanted: Wanted, most: int) -> list[Entry]:
+def entries(session: Session, wanted: LogFilter, most: int) -> list[Entry]:
     """The newest first. A correction stands with what it corrects, and is no entry of its own."""
     correcting = aliased(LogRow)
     query = select(LogRow, correcting).outerjoin(correcting, correcting.corrects == LogRow.id)
@@ -236,12 +236,12 @@ def entries(session: Session, wanted: Wanted, most: int) -> list[Entry]:
     return [Entry(row, corrected) for row, corrected in found]
 
 
-def how_many(session: Session, wanted: Wanted) -> int:
+def how_many(session: Session, wanted: LogFilter) -> int:
     """How many entries are like that."""
     return session.scalar(_chosen(select(func.count(LogRow.id)), wanted)) or 0
 
 
-def _chosen(query: Chosen, wanted: Wanted) -> Chosen:
+def _chosen(query: Chosen, wanted: LogFilter) -> Chosen:
     query = query.where(LogRow.kind != LogKind.CORRECTION.value)
     if wanted.machine is not None:
         query = query.where(LogRow.machine_id == wanted.machine.id)
@@ -348,11 +348,11 @@ def on_since(session: Session, machine: MachineRow) -> LogRow | None:
 
 def checks(session: Session, machine: MachineRow, most: int = 200) -> list[Entry]:
     """What was measured at a machine, the oldest first; with what strikes it through."""
-    return entries(session, Wanted(machine=machine, kind=LogKind.CHECK), most)[::-1]
+    return entries(session, LogFilter(machine=machine, kind=LogKind.CHECK), most)[::-1]
 
 
 @dataclass(frozen=True)
-class Used:
+class SetUpUse:
     """A set-up that was put on: how often, and when last."""
 
     ask: str
@@ -361,7 +361,7 @@ class Used:
     last: str
 
 
-def used(session: Session, machine: MachineRow, most: int = 1000) -> list[Used]:
+def used(session: Session, machine: MachineRow, most: int = 1000) -> list[SetUpUse]:
     """The set-ups that were put on, the most used first."""
     times = func.count()
     query = (
@@ -372,10 +372,10 @@ def used(session: Session, machine: MachineRow, most: int = 1000) -> list[Used]:
         .order_by(times.desc(), func.max(LogRow.at).desc())
         .limit(most)
     )
-    return [Used(*one) for one in session.execute(query)]
+    return [SetUpUse(*one) for one in session.execute(query)]
 
 
-def wheel_uses(set_ups: Sequence[Used]) -> list[tuple[int, int]]:
+def wheel_uses(set_ups: Sequence[SetUpUse]) -> list[tuple[int, int]]:
     """Tooth numbers with how often they were put on, the most used first."""
     uses: Counter[int] = Counter()
     for one in set_ups:

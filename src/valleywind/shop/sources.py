@@ -9,7 +9,7 @@ from sqlalchemy.orm import Session
 from valleywind.core.lathe.machine import Lathe
 from valleywind.core.lathe.uses import uses
 from valleywind.core.making.job import Divider, Means
-from valleywind.core.teeth.donors import Donor, FromBar, Held, donors, from_bar
+from valleywind.core.teeth.donors import Donor, FromBar, WheelToCutDown, donors, from_bar
 from valleywind.core.teeth.pile import Condition
 from valleywind.core.teeth.pitch import WheelFamily
 from valleywind.core.trains.model import Stock
@@ -61,7 +61,7 @@ def to_cut_down(row: WheelFamilyRow, teeth: int, needed: Mapping[int, int] | Non
         free = wheel.count if not condition.usable else min(wheel.count, whole[wheel.teeth] - on[wheel.teeth])
         if free > 0 and wheel.teeth > teeth:
             spare = not condition.usable or whole[wheel.teeth] > max(1, on[wheel.teeth])
-            held.append(Held(wheel.id, wheel.teeth, condition, spare, (needed or {}).get(wheel.teeth, 0)))
+            held.append(WheelToCutDown(wheel.id, wheel.teeth, condition, spare, (needed or {}).get(wheel.teeth, 0)))
     return donors(teeth, machines.family(row), held)
 
 

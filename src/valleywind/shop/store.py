@@ -17,12 +17,12 @@ from sqlalchemy.orm import Session
 
 from valleywind.core.refusal import Refused
 from valleywind.shop import changes
-from valleywind.shop.cutting import REMEMBERED, Remembered
+from valleywind.shop.cutting import REMEMBERED, SessionCache
 from valleywind.shop.file_trouble import ShopFileError, Trouble, trouble_of
 from valleywind.shop.models import Base, Unreadable
 from valleywind.shop.rehearsal import rehearsed
 from valleywind.shop.soundness import is_sound
-from valleywind.shop.touched import TABLES, Touched, changed_by, watch
+from valleywind.shop.table_use import TABLES, TableUse, changed_by, watch
 
 MIGRATIONS = Path(__file__).parent / "migrations"
 FILE_NAME = "shop.sqlite"
@@ -59,8 +59,8 @@ class Store:
     engine: Engine
     there: "_There | None" = None
     turn: Lock = field(default_factory=Lock)
-    remembered: Remembered = field(default_factory=Remembered)
-    touched: Touched = field(default_factory=Touched)
+    remembered: SessionCache = field(default_factory=SessionCache)
+    touched: TableUse = field(default_factory=TableUse)
 
     @contextmanager
     def reading(self) -> Iterator[Session]:

@@ -20,7 +20,7 @@ NO_WHEEL = "no wheel to change"
 
 
 @dataclass(frozen=True)
-class Named:
+class PlaceNames:
     """What the places of a set-up are called. trains: of each box, with its shafts; titles: of the boxes, empty where
     there is one; said: what is set at a place that is no wheel, empty for what there is no choice of."""
 
@@ -59,7 +59,7 @@ def _weight(weight: Fraction) -> str:
     return trimmed(weight, 1)
 
 
-def work_text(change: Change, named: Named) -> str:
+def work_text(change: Change, named: PlaceNames) -> str:
     """What there is to do with the wheels: `keep 3, change 1`, `only a lever moves`; empty where there are none."""
     if not change.handling.no_wheel:
         return work(change.handling)
@@ -70,7 +70,7 @@ def work_text(change: Change, named: Named) -> str:
     return NO_WHEEL if any(place.what is What.WHEEL for place in change.stands) else ""
 
 
-def changes(change: Change, named: Named) -> list[str]:
+def changes(change: Change, named: PlaceNames) -> list[str]:
     """What changes, place by place: `stud, inner place: 40 for the 52`, `box to 9 ×2`."""
     stood = change.stood or {}
     words = []
@@ -84,7 +84,7 @@ def changes(change: Change, named: Named) -> list[str]:
     return words + _others(change, named)
 
 
-def _others(change: Change, named: Named) -> list[str]:
+def _others(change: Change, named: PlaceNames) -> list[str]:
     """What changes beside the wheels; a quadrant where it stood otherwise."""
     words = [
         f"move the {named.trains[place.box][1].carrier}"
@@ -94,7 +94,7 @@ def _others(change: Change, named: Named) -> list[str]:
     return words + [said for place in change.put if (said := named.said.get(place, ""))]
 
 
-def _place(place: Place, named: Named) -> str:
+def _place(place: Place, named: PlaceNames) -> str:
     train, shafts = named.trains[place.box]
     shaft = shafts.of(train, train.shafts - 1 if place.shaft == -1 else place.shaft)
     where = f"{shaft}, {PLANE_NAMES[place.plane]} place"

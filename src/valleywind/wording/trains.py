@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from valleywind.core.trains.in_line import ENOUGH_TEETH
 from valleywind.core.trains.merit import Handling
 from valleywind.core.trains.model import Train
-from valleywind.core.trains.placement import Checked, Clearance, Obstacle, Placement, Reason
+from valleywind.core.trains.placement import Clearance, Obstacle, Placement, Reason, RoomCheck
 from valleywind.core.trains.quadrant import USUAL_STUDS, Carrier, Part, Quadrant
 from valleywind.wording.numbers import Units, count, fixed, in_words, length, listed, short_length
 
@@ -138,7 +138,7 @@ def room(placement: Placement, quadrant: Carrier, units: Units) -> str:
     if not placement.fits:
         return "does not fit"
     if not isinstance(quadrant, Quadrant):
-        return f"reaches, {ROOM_NOT_CHECKED}" if placement.checked is Checked.REACH else ROOM_NOT_CHECKED
+        return f"reaches, {ROOM_NOT_CHECKED}" if placement.checked is RoomCheck.REACH else ROOM_NOT_CHECKED
     if Part.COLLARS in quadrant.unknown:
         return f"reaches, {ROOM_NOT_CHECKED}"
     clear = f"{length(placement.least_distance, units)} clear"
@@ -214,7 +214,7 @@ def where(train: Train, placement: Placement, shaft: int, names: ShaftNames, uni
     if not 0 < shaft < train.shafts - 1:
         return "fixed"
     if not placement.slots:
-        return "no place found" if placement.checked is Checked.ROOM else "where it meshes"
+        return "no place found" if placement.checked is RoomCheck.ROOM else "where it meshes"
     away = length(placement.stud_radius(shaft), units)
     return f"{slot_name(placement.slots[shaft - 1])}, {away} from the {names.last}’s centre"
 

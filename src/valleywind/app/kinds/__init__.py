@@ -6,7 +6,7 @@ from sqlalchemy.orm import Session
 
 from valleywind.app.kinds import head, hobber, lathe, mill
 from valleywind.app.kinds.craft import Craft
-from valleywind.app.kinds.kind import Mounted, Mounting, RecordKind, TrainKind, WorkKind
+from valleywind.app.kinds.kind import Mounting, RecordKind, SetUpText, TrainKind, WorkKind
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.said import Station
 from valleywind.shop import record_parts
@@ -48,7 +48,7 @@ def facts_of(row: MachineRow, units: Units) -> Facts:
     return facts
 
 
-def mounted_on(row: MachineRow) -> Mounted | None:
+def mounted_on(row: MachineRow) -> SetUpText | None:
     """What is on a machine; None for nothing, and where no train goes on."""
     kind = _trains(row)
     return kind.mounted(row) if kind else None

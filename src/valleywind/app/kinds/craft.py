@@ -9,7 +9,7 @@ from valleywind.core.teeth.said import Reading
 from valleywind.core.trains.days_work import Choices
 from valleywind.core.trains.effort import Stands
 from valleywind.core.trains.model import Train
-from valleywind.wording.day import Named
+from valleywind.wording.day import PlaceNames
 from valleywind.wording.numbers import Units
 
 A = TypeVar("A")
@@ -17,7 +17,7 @@ C = TypeVar("C")
 
 
 @dataclass(frozen=True)
-class Shown:
+class ListedWay:
     """A way as a list shows it. train: as requests name it, empty where none is put on; head: the verdict; error: in
     words; boxes: each train with its title, which is empty where there is one; levers: how they stand, and the like."""
 
@@ -43,11 +43,11 @@ class Craft(ABC, Generic[A, C]):
         """The ways in which it is made. Raises Refused."""
 
     @abstractmethod
-    def shown(self, ask: A, way: C, units: Units) -> Shown:
+    def shown(self, ask: A, way: C, units: Units) -> ListedWay:
         """A way as a list shows it."""
 
     @abstractmethod
-    def named(self, ask: A, way: C) -> Named:
+    def named(self, ask: A, way: C) -> PlaceNames:
         """What its places are called."""
 
 

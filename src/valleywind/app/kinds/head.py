@@ -6,11 +6,11 @@ from typing import Any
 from sqlalchemy.orm import Session
 
 from valleywind.app.dividing import on_machine
-from valleywind.app.kinds.craft import Craft, Shown
+from valleywind.app.kinds.craft import Craft, ListedWay
 from valleywind.app.kinds.kind import MachineKind, RecordKind, WorkKind
 from valleywind.app.kinds.line import LineRead, Reader, plain_line
 from valleywind.core.dividing.ask import is_divide_ask, read_divide
-from valleywind.core.dividing.day import Divided
+from valleywind.core.dividing.day import HeadSetUp
 from valleywind.core.dividing.day import choices as divide_choices
 from valleywind.core.teeth.said import Station
 from valleywind.core.trains.days_work import Choices
@@ -20,7 +20,7 @@ from valleywind.shop import heads, record_parts
 from valleywind.shop.models import MachineRow
 from valleywind.wording import dividing as dividing_words
 from valleywind.wording import heads as record_words
-from valleywind.wording.day import Named
+from valleywind.wording.day import PlaceNames
 from valleywind.wording.dividing import ask_text
 from valleywind.wording.numbers import Units
 from valleywind.wording.trains import HEAD_SHAFTS
@@ -34,7 +34,7 @@ def _line(text: str, _: Units) -> LineRead:
     return plain_line(Station.DIVIDING, described, ("divide 57",))
 
 
-class OnHead(Craft[int, Divided]):
+class OnHead(Craft[int, HeadSetUp]):
     def __init__(self, _: Session, row: MachineRow) -> None:
         self._at = on_machine(row)
 
@@ -42,22 +42,22 @@ class OnHead(Craft[int, Divided]):
         divisions = read_divide(text).divisions
         return divisions, f"divide {divisions}"
 
-    def choices(self, ask: int) -> Choices[Divided]:
+    def choices(self, ask: int) -> Choices[HeadSetUp]:
         return divide_choices(self._at.head, ask, self._at.gears, self._at.arm)
 
-    def shown(self, ask: int, way: Divided, units: Units) -> Shown:  # noqa: ARG002
+    def shown(self, ask: int, way: HeadSetUp, units: Units) -> ListedWay:  # noqa: ARG002
         exact = way.way.exact
-        return Shown(
+        return ListedWay(
             "", "exact" if exact else "partly", dividing_words.KINDS[way.way.kind],
             dividing_words.off(way.way.error), (), dividing_words.setting_text(way.setting),
         )  # fmt: skip
 
-    def named(self, ask: int, way: Divided) -> Named:  # noqa: ARG002
+    def named(self, ask: int, way: HeadSetUp) -> PlaceNames:  # noqa: ARG002
         side, sides = way.side, len(self._at.head.sides)
         plate = f"plate side {side + 1} to the front" if side is not None and sides > 1 else ""
         pin = dividing_words.setting_text(way.setting)
         trains: Mapping[str, tuple[Train, Any]] = {"": (way.train, HEAD_SHAFTS)} if way.train is not None else {}
-        return Named(trains, {}, {
+        return PlaceNames(trains, {}, {
             Place(What.PLATE): plate, Place(What.PIN): f"pin: {pin}", Place(What.PIN, name="spindle"): f"pin: {pin}",
         })  # fmt: skip
 

@@ -7,10 +7,10 @@ from fractions import Fraction
 from sqlalchemy.orm import Session
 
 from valleywind.app import merits
-from valleywind.app.kinds.craft import Craft, Shown, whole
-from valleywind.app.kinds.kind import MachineKind, Mounted, Mounting, RecordKind, TrainKind
+from valleywind.app.kinds.craft import Craft, ListedWay, whole
+from valleywind.app.kinds.kind import MachineKind, Mounting, RecordKind, SetUpText, TrainKind
 from valleywind.app.kinds.line import Completion, LineRead, Reader, line_read
-from valleywind.app.kinds.plate import Choice, Compared, PlateKind, beside, no_train, put_parts
+from valleywind.app.kinds.plate import Choice, PlateComparison, PlateKind, beside, no_train, put_parts
 from valleywind.core.hobbing import ask as hobbing
 from valleywind.core.hobbing import day as hobbing_day
 from valleywind.core.hobbing import plate as hobber_plate
@@ -27,7 +27,7 @@ from valleywind.core.units import PI, spell
 from valleywind.shop import hobbers, machines, record_parts
 from valleywind.shop.models import MachineRow
 from valleywind.wording import plate as plate_words
-from valleywind.wording.day import Named
+from valleywind.wording.day import PlaceNames
 from valleywind.wording.hobbing import answers as hobbing_words
 from valleywind.wording.hobbing import plate as hobber_plate_words
 from valleywind.wording.hobbing import record as record_words
@@ -67,10 +67,10 @@ def _machine_said(text: str) -> str:
     return ask.machine if ask else ""
 
 
-def _mounted(row: MachineRow) -> Mounted | None:
+def _mounted(row: MachineRow) -> SetUpText | None:
     hobber = hobbers.hobber(row)
     said = [f"{BOXES[box]} {train_text(train)}" for box, train in hobbers.on_now(row, hobber).trains.items()]
-    return Mounted(hobbers.name_of(row, hobber), ", ".join(said)) if said else None
+    return SetUpText(hobbers.name_of(row, hobber), ", ".join(said)) if said else None
 
 
 def _mounting(row: MachineRow, train: str | None) -> Mounting:
@@ -95,20 +95,20 @@ class OnHobber(Craft[hobbing.HobAsk, SetUp]):
     def choices(self, ask: hobbing.HobAsk) -> Choices[SetUp]:
         return hobbing_day.choices(ask, self._at.hobber, self._at.stock, self._at.on)
 
-    def shown(self, ask: hobbing.HobAsk, way: SetUp, units: Units) -> Shown:  # noqa: ARG002
-        return Shown(
+    def shown(self, ask: hobbing.HobAsk, way: SetUp, units: Units) -> ListedWay:  # noqa: ARG002
+        return ListedWay(
             spell_trains(way.trains, way.index.setting), merits.of_set_up(way), hobbing_words.head(way),
             hobbing_words.short_run_off(way, units),
             tuple((BOXES[box].capitalize(), train) for box, train in way.trains.items()),
             f"{hobbing_words.constant_text(way.index.setting)}, {hobbing_words.feed_text(way, units)}",
         )  # fmt: skip
 
-    def named(self, ask: hobbing.HobAsk, way: SetUp) -> Named:
+    def named(self, ask: hobbing.HobAsk, way: SetUp) -> PlaceNames:
         hob = (
             f"hob: {hobbing_words.pitch_text(ask.pitch)}, {hobbing_words.starts_text(ask.starts)}" if ask.pitch else ""
         )
         pair = hobbing_words.constant_text(way.index.setting) if len(self._at.hobber.index) > 1 else ""
-        return Named(
+        return PlaceNames(
             {box: (train, BOX_SHAFTS[box]) for box, train in way.trains.items()},
             {box: name.capitalize() for box, name in BOXES.items()},
             {Place(What.PAIR): pair, Place(What.TOOL): hob},
@@ -153,7 +153,7 @@ def _agrees(row: MachineRow | None, plate: Plate) -> bool:
     )
 
 
-def _compared(row: MachineRow, plate: Plate, stock: Stock) -> Iterator[Compared]:
+def _compared(row: MachineRow, plate: Plate, stock: Stock) -> Iterator[PlateComparison]:
     """Its index lines for a hob of one start: a feed or a lead is not asked for by itself."""
     counts = {line.line.number: hobber_plate.teeth_of(line.right.target) for line in plate.lines if _is_count(line)}
     stands = {one.teeth: one for one in chart(hobbers.hobber(row), stock, sorted(set(counts.values())))}
@@ -164,9 +164,9 @@ def _compared(row: MachineRow, plate: Plate, stock: Stock) -> Iterator[Compared]
         if found.laid is not None and found.standing is CountStanding.EXACT:
             yield beside(line, found.laid.train, Fraction(0))
         elif found.standing is CountStanding.OTHER_PAIR and found.laid is not None:
-            yield Compared(line.line.number, train_text(found.laid.train), plate_words.OTHER_PAIR)
+            yield PlateComparison(line.line.number, train_text(found.laid.train), plate_words.OTHER_PAIR)
         elif found.standing is CountStanding.MADE_UP:
-            yield Compared(line.line.number, "", plate_words.MADE_UP)
+            yield PlateComparison(line.line.number, "", plate_words.MADE_UP)
         else:
             yield no_train(line, found.new)
 

@@ -17,7 +17,7 @@ from valleywind.wording.effort import Weight
 from valleywind.wording.record_form import KindWords
 
 
-class Mounted(NamedTuple):
+class SetUpText(NamedTuple):
     """What is on a machine: as requests name it, and in words."""
 
     name: str
@@ -67,7 +67,7 @@ class TrainKind(WorkKind):
     """One that trains go on. mounted: what is on, None for nothing; mounting: a set-up as requests name it, None for a
     bare machine; plate: what it makes of its plate."""
 
-    mounted: Callable[[MachineRow], Mounted | None]
+    mounted: Callable[[MachineRow], SetUpText | None]
     mounting: Callable[[MachineRow, str | None], Mounting]
     plate: PlateKind
 

@@ -7,16 +7,16 @@ from fractions import Fraction
 from sqlalchemy.orm import Session
 
 from valleywind.app import merits
-from valleywind.app.kinds.craft import Craft, Shown, whole
-from valleywind.app.kinds.kind import MachineKind, Mounted, Mounting, TrainKind
+from valleywind.app.kinds.craft import Craft, ListedWay, whole
+from valleywind.app.kinds.kind import MachineKind, Mounting, SetUpText, TrainKind
 from valleywind.app.kinds.line import Completion, LineRead, line_read
-from valleywind.app.kinds.plate import Choice, Compared, PlateKind, beside, no_train
+from valleywind.app.kinds.plate import Choice, PlateComparison, PlateKind, beside, no_train
 from valleywind.core.lathe import ask as lathe
 from valleywind.core.lathe import day as lathe_day
 from valleywind.core.lathe import machine as lathe_machine
 from valleywind.core.lathe import plate as lathe_plate
 from valleywind.core.lathe import thread
-from valleywind.core.lathe.chart import Pitched, chart
+from valleywind.core.lathe.chart import ChartAsk, chart
 from valleywind.core.lathe.complete import complete
 from valleywind.core.lathe.machine import Lathe, LeverPosition, SetUp
 from valleywind.core.lathe.plan import Candidate
@@ -36,7 +36,7 @@ from valleywind.shop import machines
 from valleywind.shop.models import LatheRow, MachineRow
 from valleywind.wording import machines as machine_words
 from valleywind.wording import numbers
-from valleywind.wording.day import Named
+from valleywind.wording.day import PlaceNames
 from valleywind.wording.lathe import answers as lathe_words
 from valleywind.wording.lathe import plate as plate_words
 from valleywind.wording.lathe.record import WEIGHTS
@@ -92,9 +92,9 @@ def read_thread(text: str, units: Units) -> LineRead:
     )  # fmt: skip
 
 
-def _mounted(row: MachineRow) -> Mounted | None:
+def _mounted(row: MachineRow) -> SetUpText | None:
     on = machines.mounted(row)
-    return Mounted(on.name(machines.lathe(row)), train_text(on.train)) if on else None
+    return SetUpText(on.name(machines.lathe(row)), train_text(on.train)) if on else None
 
 
 def _mounting(row: MachineRow, train: str | None) -> Mounting:
@@ -120,19 +120,19 @@ class OnLathe(Craft[thread.Ask, Candidate]):
     def choices(self, ask: thread.Ask) -> Choices[Candidate]:
         return lathe_day.choices(ask, self._at.lathe, self._at.stock, self._at.mounted)
 
-    def shown(self, ask: thread.Ask, way: Candidate, units: Units) -> Shown:  # noqa: ARG002
-        return Shown(
+    def shown(self, ask: thread.Ask, way: Candidate, units: Units) -> ListedWay:  # noqa: ARG002
+        return ListedWay(
             lathe_machine.SetUp.of(way).name(self._at.lathe), merits.of_thread(way),
             lathe_words.verdict_head(way.verdict), numbers.error(way.error), (("", way.train),),
             lathe_words.levers_label(way.setting, self._at.lathe) or "",
         )  # fmt: skip
 
-    def named(self, ask: thread.Ask, way: Candidate) -> Named:  # noqa: ARG002
+    def named(self, ask: thread.Ask, way: Candidate) -> PlaceNames:  # noqa: ARG002
         on = self._at.lathe
         first = f"first shaft to {way.setting.first.name}" if len(on.first) > 1 else ""
         box = f"box to {way.setting.box.name}" if way.setting.box else ""
         said = {Place(What.LEVER, name=lathe_day.FIRST): first, Place(What.LEVER, name=lathe_day.BOX): box}
-        return Named({"": (way.train, LATHE_SHAFTS)}, {}, said)
+        return PlaceNames({"": (way.train, LATHE_SHAFTS)}, {}, said)
 
 
 def _steps(plate: Plate) -> tuple[LeverPosition, ...]:
@@ -201,11 +201,11 @@ def _with_trains(facts: QuadrantFacts, row: MachineRow | None, plate: Plate) -> 
     return replace(facts, goes_on=tuple(known)[:MOST_TRAINS])
 
 
-def _compared(row: MachineRow, plate: Plate, stock: Stock) -> Iterator[Compared]:
+def _compared(row: MachineRow, plate: Plate, stock: Stock) -> Iterator[PlateComparison]:
     lathe = machines.lathe(row)
     # A lathe without a feed of its own across has none to compare.
     lines = [line for line in plate.lines if line.target.kind != CarriageMove.ACROSS or line.target.kind in lathe.feeds]
-    rows = chart([Pitched(lathe_plate.ask_of(line.right.target)) for line in lines], lathe, stock)
+    rows = chart([ChartAsk(lathe_plate.ask_of(line.right.target)) for line in lines], lathe, stock)
     for line, found in zip(lines, rows, strict=True):
         candidate = found.candidate if found.new is None else None
         if candidate is None:

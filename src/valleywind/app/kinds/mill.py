@@ -6,10 +6,10 @@ from dataclasses import dataclass, replace
 from sqlalchemy.orm import Session
 
 from valleywind.app import merits
-from valleywind.app.kinds.craft import Craft, Shown, whole
-from valleywind.app.kinds.kind import MachineKind, Mounted, Mounting, RecordKind, TrainKind
+from valleywind.app.kinds.craft import Craft, ListedWay, whole
+from valleywind.app.kinds.kind import MachineKind, Mounting, RecordKind, SetUpText, TrainKind
 from valleywind.app.kinds.line import Completion, LineRead, Reader, line_read
-from valleywind.app.kinds.plate import Choice, Compared, PlateKind, beside, no_train, put_parts
+from valleywind.app.kinds.plate import Choice, PlateComparison, PlateKind, beside, no_train, put_parts
 from valleywind.core.dividing.heads import Head, TypedHead
 from valleywind.core.helix import ask as helix
 from valleywind.core.helix import day as helix_day
@@ -28,7 +28,7 @@ from valleywind.core.trains.model import Stock
 from valleywind.core.units import spell
 from valleywind.shop import heads, machines, mills, record_parts, stores
 from valleywind.shop.models import MachineRow
-from valleywind.wording.day import Named
+from valleywind.wording.day import PlaceNames
 from valleywind.wording.helix import answers as helix_words
 from valleywind.wording.helix import plate as mill_plate_words
 from valleywind.wording.helix import record as record_words
@@ -87,9 +87,9 @@ def _machine_said(text: str) -> str:
     return ask.machine if ask else ""
 
 
-def _mounted(row: MachineRow) -> Mounted | None:
+def _mounted(row: MachineRow) -> SetUpText | None:
     on = mills.on_now(row)
-    return Mounted(on.name, helix_words.set_up_text(on)) if on else None
+    return SetUpText(on.name, helix_words.set_up_text(on)) if on else None
 
 
 def _mounting(row: MachineRow, train: str | None) -> Mounting:
@@ -116,14 +116,14 @@ class OnMill(Craft[helix.HelixAsk, LeadCandidate]):
         at = self._at
         return helix_day.choices(ask, at.drive, at.stock, at.on, at.cutters)
 
-    def shown(self, ask: helix.HelixAsk, way: LeadCandidate, units: Units) -> Shown:  # noqa: ARG002
-        return Shown(
+    def shown(self, ask: helix.HelixAsk, way: LeadCandidate, units: Units) -> ListedWay:  # noqa: ARG002
+        return ListedWay(
             LeadSetUp(way.train, way.setting).name, merits.of_mark(way.verdict.mark), helix_words.head(way.verdict),
             helix_words.run_off_short(way, units), (("", way.train),),
             helix_words.pair_label(way.setting, self._at.drive) or "",
         )  # fmt: skip
 
-    def named(self, ask: helix.HelixAsk, way: LeadCandidate) -> Named:
+    def named(self, ask: helix.HelixAsk, way: LeadCandidate) -> PlaceNames:
         cutter = helix_day.cutter_for(ask, self._at.cutters)
         tool = ""
         if cutter is not None:
@@ -133,7 +133,7 @@ class OnMill(Craft[helix.HelixAsk, LeadCandidate]):
                 else "no cutter held for this count"
             )
         pair = helix_words.pair_label(way.setting, self._at.drive) or ""
-        return Named({"": (way.train, LEAD_SHAFTS)}, {}, {Place(What.PAIR): pair, Place(What.TOOL): tool})
+        return PlaceNames({"": (way.train, LEAD_SHAFTS)}, {}, {Place(What.PAIR): pair, Place(What.TOOL): tool})
 
 
 def _choices(plate: Plate, row: MachineRow | None) -> list[Choice]:
@@ -160,7 +160,7 @@ def _put(session: Session, row: MachineRow | None, name: str, _plate: Plate, cho
     return put_parts(session, row, mills.KIND, name, parts)
 
 
-def _compared(row: MachineRow, plate: Plate, stock: Stock) -> Iterator[Compared]:
+def _compared(row: MachineRow, plate: Plate, stock: Stock) -> Iterator[PlateComparison]:
     head = heads.head(row).ratio if record_parts.has(row, heads.HEAD) else None
     drive = drive_of(mills.mill(row), head)
     asked = [helix.HelixAsk(lead=1 / line.right.target.per) for line in plate.lines]

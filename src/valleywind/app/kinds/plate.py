@@ -26,7 +26,7 @@ class Choice:
 
 
 @dataclass(frozen=True)
-class Compared:
+class PlateComparison:
     """A line of a plate beside the best train of the wheels held."""
 
     number: int
@@ -45,20 +45,20 @@ class PlateKind:
     read: Callable[[str, Iterable[int]], Plate]
     choices: Callable[[Plate, MachineRow | None], list[Choice]]
     put: Callable[[Session, MachineRow | None, str, Plate, Choice], MachineRow]
-    compared: Callable[[MachineRow, Plate, Stock], Iterator[Compared]]
+    compared: Callable[[MachineRow, Plate, Stock], Iterator[PlateComparison]]
 
 
-def no_train(line: JudgedLine, new: int | None) -> Compared:
+def no_train(line: JudgedLine, new: int | None) -> PlateComparison:
     """No train goes on for a line. new: a wheel that would bring one."""
-    return Compared(line.line.number, "", plate_words.no_train(new))
+    return PlateComparison(line.line.number, "", plate_words.no_train(new))
 
 
-def beside(line: JudgedLine, train: Train, error: Fraction, setting: str = "") -> Compared:
+def beside(line: JudgedLine, train: Train, error: Fraction, setting: str = "") -> PlateComparison:
     """The best train of a line; the same as the plate's where wheels and error are."""
     gives = None if line.standing is Standing.WRONG else line.error
     same = train.combination == line.right.train.combination and (not setting or error == gives)
     says = plate_words.beside(error, gives, same)
-    return Compared(line.line.number, ", ".join(filter(None, (train_text(train), setting))), says)
+    return PlateComparison(line.line.number, ", ".join(filter(None, (train_text(train), setting))), says)
 
 
 def put_parts(

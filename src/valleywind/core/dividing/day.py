@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from valleywind.core.dividing.heads import Head
 from valleywind.core.dividing.plan import Setting, Way, best
 from valleywind.core.dividing.ways import Compound, Differential, Direct, Nearest, Simple
-from valleywind.core.trains.days_work import Choices, Made
+from valleywind.core.trains.days_work import Choices, WayOfMaking
 from valleywind.core.trains.effort import Place, What, stands_of
 from valleywind.core.trains.gearbox import Gearbox
 from valleywind.core.trains.model import Combination, Stage, Stock, Train
@@ -16,7 +16,7 @@ _TRAINS = 40
 
 
 @dataclass(frozen=True)
-class Divided:
+class HeadSetUp:
     """One setting. side: of the plates, from 0, None where no plate is used; train: between spindle and plate."""
 
     way: Way
@@ -25,26 +25,26 @@ class Divided:
     train: Train | None = None
 
 
-def choices(head: Head, divisions: int, gears: Stock | None, arm: Gearbox | None) -> Choices[Divided]:
+def choices(head: Head, divisions: int, gears: Stock | None, arm: Gearbox | None) -> Choices[HeadSetUp]:
     """The settings for one count: those of the handiest way that is exact. Raises Refused `divisions_out_of_range`."""
     way = best(head, divisions, gears, arm)
     if way is None:
         return Choices(())
     if not way.exact or not way.goes_on:
-        return Choices((), Divided(way, way.settings[0]))
-    return Choices(list(_each(head, way)), Divided(way, way.settings[0]))
+        return Choices((), HeadSetUp(way, way.settings[0]))
+    return Choices(list(_each(head, way)), HeadSetUp(way, way.settings[0]))
 
 
-def _each(head: Head, way: Way) -> Iterator[Made[Divided]]:
+def _each(head: Head, way: Way) -> Iterator[WayOfMaking[HeadSetUp]]:
     for setting in way.settings:
         circles = _circles(setting)
         if not circles:
-            yield Made(Divided(way, setting), _beside(setting))
+            yield WayOfMaking(HeadSetUp(way, setting), _beside(setting))
             continue
         for n in sides(head, setting):
             there: dict[Place, Hashable] = {Place(What.PLATE): n, Place(What.PIN): tuple(sorted(circles))}
             for train in _trains(way, setting):
-                yield Made(Divided(way, setting, n, train), there | (stands_of(train) if train else {}))
+                yield WayOfMaking(HeadSetUp(way, setting, n, train), there | (stands_of(train) if train else {}))
 
 
 def sides(head: Head, setting: Setting) -> list[int]:

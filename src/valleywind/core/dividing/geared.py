@@ -9,20 +9,20 @@ from valleywind.core.trains.arrange import arrange
 from valleywind.core.trains.exact import exact_trains
 from valleywind.core.trains.gearbox import Gearbox
 from valleywind.core.trains.model import Combination, Stock, lacking
-from valleywind.core.trains.placement import Laid
+from valleywind.core.trains.placement import Layout
 
 # Settings that are tried, the handiest first, and of each these stretches of its trains; further ones of all of them
 # only where none of those goes on.
 _SETTINGS, _FIRST, _FURTHER = 10, ((0, 4), (4, 24)), ((24, MOST_TRAINS),)
 
 
-def on_the_arm(settings: Sequence[Differential], arm: Gearbox, stock: Stock) -> tuple[Differential, Laid] | None:
+def on_the_arm(settings: Sequence[Differential], arm: Gearbox, stock: Stock) -> tuple[Differential, Layout] | None:
     """The handiest setting whose train goes on, that train first of its trains, and where it stands; where none goes
     on, the one that comes nearest. None where there is nothing to lay out.
 
     arm: where the gears go between spindle, the first shaft, and plate, the last.
     """
-    nearest: tuple[Differential, Laid] | None = None
+    nearest: tuple[Differential, Layout] | None = None
     for stretches in (_FIRST, _FURTHER):
         for setting, (start, end) in product(settings[:_SETTINGS], stretches):
             trains = exact_trains(abs(setting.gear_ratio), stock, most=end)[start:end]
@@ -34,7 +34,7 @@ def on_the_arm(settings: Sequence[Differential], arm: Gearbox, stock: Stock) -> 
     return nearest
 
 
-def _laid(setting: Differential, some: Sequence[Combination], arm: Gearbox, stock: Stock) -> Iterator[Laid]:
+def _laid(setting: Differential, some: Sequence[Combination], arm: Gearbox, stock: Stock) -> Iterator[Layout]:
     """The best place of each train, those with the fewest idlers that turn the plate the right way first."""
     trains = [t for t in some if not lacking(t.wheels, stock)]
     by_idlers: dict[int, list[Combination]] = {}
@@ -50,6 +50,6 @@ def _laid(setting: Differential, some: Sequence[Combination], arm: Gearbox, stoc
         yield from sorted((best[0] for best in arranged if best), key=lambda laid: (not laid.fits, -laid.room))
 
 
-def _with_first(setting: Differential, laid: Laid) -> Differential:
+def _with_first(setting: Differential, laid: Layout) -> Differential:
     used = laid.train.combination
     return replace(setting, trains=(used, *(t for t in setting.trains if t != used)))

@@ -25,7 +25,7 @@ from valleywind.core.dividing.ways import (
 )
 from valleywind.core.trains.gearbox import Gearbox
 from valleywind.core.trains.model import Stock
-from valleywind.core.trains.placement import Laid
+from valleywind.core.trains.placement import Layout
 
 
 class WayKind(StrEnum):
@@ -62,7 +62,7 @@ class Way:
     kind: WayKind
     settings: Sequence[Setting]
     error: Fraction = Fraction(0)
-    laid: Laid | None = None
+    laid: Layout | None = None
 
     @property
     def exact(self) -> bool:
@@ -92,7 +92,7 @@ class Pin:
 
 
 @dataclass(frozen=True)
-class Counted:
+class PinPlaces:
     """Where the pins of a head stand, division by division. crank: the crank's pin as against the plate; lock: the pin
     that holds the plate against the head, where plate and crank are turned together for the second move."""
 
@@ -104,7 +104,7 @@ class Counted:
         return self.crank.turned(division) + (self.lock.turned(division) if self.lock else 0)
 
 
-def counted(setting: Setting, ratio: Fraction, divisions: int, moves: int) -> Counted | None:
+def counted(setting: Setting, ratio: Fraction, divisions: int, moves: int) -> PinPlaces | None:
     """Where the pins stand for the start and so many moves; None where no pin tells. A differential setting is counted
     as against the plate, which its gears turn meanwhile."""
     if isinstance(setting, Differential):
@@ -112,13 +112,13 @@ def counted(setting: Setting, ratio: Fraction, divisions: int, moves: int) -> Co
     every = range(moves + 1)
     match setting:
         case Simple():
-            return Counted(Pin(setting.circle, tuple(int(setting.crank * setting.circle) * k for k in every)))
+            return PinPlaces(Pin(setting.circle, tuple(int(setting.crank * setting.circle) * k for k in every)))
         case Nearest():
             step = ratio * setting.circle / divisions
-            return Counted(Pin(setting.circle, tuple(rounded(step, k) for k in every)))
+            return PinPlaces(Pin(setting.circle, tuple(rounded(step, k) for k in every)))
         case Compound():
             crank = Pin(setting.circle_1, tuple(setting.holes_1 * k for k in every))
-            return Counted(crank, Pin(setting.circle_2, tuple(setting.holes_2 * k for k in every)))
+            return PinPlaces(crank, Pin(setting.circle_2, tuple(setting.holes_2 * k for k in every)))
         case _:
             return None
 

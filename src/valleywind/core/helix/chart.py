@@ -14,7 +14,7 @@ from valleywind.core.trains.advice import Advice, advise
 from valleywind.core.trains.direction import Hand
 from valleywind.core.trains.model import Stock
 from valleywind.core.trains.new_wheels import new_wheels
-from valleywind.core.trains.standing import Standing, Stood, brought, good_ones, standings
+from valleywind.core.trains.standing import LineStanding, Standing, brought, good_ones, standings
 from valleywind.core.units import parse_number
 
 USUAL_ANGLES = tuple(map(Fraction, (15, 20, 30, 45)))
@@ -56,7 +56,9 @@ def chart(asked: Sequence[HelixAsk], drive: LeadDrive, stock: Stock, on: LeadSet
     """How each stands. Raises Refused `no_wheels` (stock)."""
     if not any(n > 0 for n in stock.values()):
         raise Refused("no_wheels", "stock", "")
-    stands: list[Stood[PairWay, Verdict]] = standings([wanted(ask, drive, on) for ask in asked], drive.box, stock)
+    stands: list[LineStanding[PairWay, Verdict]] = standings(
+        [wanted(ask, drive, on) for ask in asked], drive.box, stock
+    )
     return [Cell(ask, s.standing, s.candidate, s.new) for ask, s in zip(asked, stands, strict=True)]
 
 

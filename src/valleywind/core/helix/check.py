@@ -24,7 +24,7 @@ USUAL_OFF = Fraction(1, 2)
 USUAL_CRANK_OFF = Fraction(1, 10)
 
 
-class Read(StrEnum):
+class ReadAs(StrEnum):
     """What is read: degrees of the work or turns of the crank while the table moves; or the angle against its axis of a
     line that the cutter scribed on the work, at a diameter."""
 
@@ -33,7 +33,7 @@ class Read(StrEnum):
     LINE = "line"
 
 
-class Turned(StrEnum):
+class WayTurned(StrEnum):
     """Which way the work turned: as it must, the other way, or nobody looked."""
 
     RIGHT_WAY = "right_way"
@@ -74,15 +74,15 @@ class LeadReading:
     """A reading and by how much it may be off, in its own measure. over: the table's travel, or of a scribed line the
     diameter of the work, mm."""
 
-    read: Read
+    read: ReadAs
     value: Fraction
     off: Fraction
     over: Fraction
-    turned: Turned = Turned.NOT_LOOKED
+    turned: WayTurned = WayTurned.NOT_LOOKED
 
 
 def read_measured(
-    read: Read, value: str, over: str, off: str = "", turned: Turned = Turned.NOT_LOOKED, bare: Unit = Unit.MM
+    read: ReadAs, value: str, over: str, off: str = "", turned: WayTurned = WayTurned.NOT_LOOKED, bare: Unit = Unit.MM
 ) -> LeadReading:
     """A reading as typed: `119.4°` over `100 mm`; `19.9` or `19 44/49` turns; a line of `30.2°` at a diameter. `bare`:
     the unit of a length without one.
@@ -90,14 +90,14 @@ def read_measured(
     Raises Refused at the field: `not_positive`, `angle_too_far`, `line_angle_out_of_range`, `length_out_of_range`.
     """
     number = parse_number(_bare(value), "measured")
-    spread = parse_number(_bare(off), "off") if off.strip() else USUAL_CRANK_OFF if read is Read.CRANK else USUAL_OFF
+    spread = parse_number(_bare(off), "off") if off.strip() else USUAL_CRANK_OFF if read is ReadAs.CRANK else USUAL_OFF
     length = parse_length(over, bare, "over").mm
     for field, figure, text in (("measured", number, value), ("off", spread, off)):
         if figure <= 0:
             raise Refused("not_positive", field, text)
         if figure > _MOST_TURNED:
             raise Refused("angle_too_far", field, text, most=_MOST_TURNED)
-    if read is Read.LINE and not spread < number < 90 - spread:
+    if read is ReadAs.LINE and not spread < number < 90 - spread:
         raise Refused("line_angle_out_of_range", "measured", value)
     if not 0 < length <= _LONGEST_TRAVEL:
         raise Refused("length_out_of_range", "over", over, least=0, most=int(_LONGEST_TRAVEL))
@@ -109,7 +109,7 @@ def _bare(text: str) -> str:
 
 
 @dataclass(frozen=True)
-class HelixChecked:
+class HelixComparison:
     """Whether the reading agrees; else the slips that explain it, the likeliest first. expected: in the reading's own
     measure; too_fast: the work turns faster than planned; wrong_way: it turns the wrong way, however fast; doubt: what
     would tell the first two apart."""
@@ -122,27 +122,27 @@ class HelixChecked:
     doubt: Apart | None = None
 
 
-def check(measured: LeadReading, set_up: LeadSetUp, drive: LeadDrive, stock: Stock) -> HelixChecked:
+def check(measured: LeadReading, set_up: LeadSetUp, drive: LeadDrive, stock: Stock) -> HelixComparison:
     """Compare what the work turned over a travel, or a line on it, with what the drive gives."""
     train, pair = set_up.train, set_up.pair
     # Turns of the work for a mm of travel that a train of 1 : 1 makes.
     per_ratio = pair.ratio / (drive.head * drive.screw)
-    if measured.read is Read.LINE:
+    if measured.read is ReadAs.LINE:
         around = math.pi * float(measured.over)
         expected = math.degrees(math.atan(around * float(train.ratio * per_ratio)))
         slopes = [math.tan(math.radians(float(measured.value + off))) / around for off in (0, measured.off)]
         observed, spread = (Fraction(s) / per_ratio for s in (slopes[0], slopes[1] - slopes[0]))
     else:
-        turns = 360 if measured.read is Read.DEGREES else drive.head
+        turns = 360 if measured.read is ReadAs.DEGREES else drive.head
         scale = turns * measured.over * per_ratio
         expected = float(train.ratio * scale)
         observed, spread = measured.value / scale, measured.off / scale
-    wrong_way = measured.turned is Turned.OTHER_WAY
+    wrong_way = measured.turned is WayTurned.OTHER_WAY
     if within(train.ratio, observed, spread):
-        return HelixChecked(not wrong_way, expected, False, wrong_way, ())
+        return HelixComparison(not wrong_way, expected, False, wrong_way, ())
     slips = tuple(explain(train, observed, spread, stock, _factors(pair, drive)))
     doubt = apart(slips[0], slips[1], spread, 20) if len(slips) > 1 else None
-    return HelixChecked(False, expected, observed > train.ratio, wrong_way, slips, doubt)
+    return HelixComparison(False, expected, observed > train.ratio, wrong_way, slips, doubt)
 
 
 def _factors(pair: PairWay, drive: LeadDrive) -> Iterator[Factor]:

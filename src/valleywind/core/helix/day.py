@@ -10,7 +10,7 @@ from valleywind.core.helix.lead import formative
 from valleywind.core.helix.plan import LeadCandidate, LeadDrive, LeadSetUp, plan
 from valleywind.core.teeth.cutters import Cutter, serving
 from valleywind.core.teeth.pitch import UNKNOWN_FAMILY
-from valleywind.core.trains.days_work import Choices, Made
+from valleywind.core.trains.days_work import Choices, WayOfMaking
 from valleywind.core.trains.effort import Place, What, stands_of
 from valleywind.core.trains.model import Stock
 
@@ -26,7 +26,7 @@ def choices(
     good = [c for c in found if c.good]
     rank = min((c.verdict.rank for c in good), default=0)
     tool = cutter_for(ask, cutters)
-    ways = [Made(c, stands(LeadSetUp(c.train, c.setting), tool)) for c in good if c.verdict.rank == rank]
+    ways = [WayOfMaking(c, stands(LeadSetUp(c.train, c.setting), tool)) for c in good if c.verdict.rank == rank]
     return Choices(ways, next(iter(found), None), len(found) < _TRAINS)
 
 

@@ -12,7 +12,7 @@ from fractions import Fraction
 from valleywind.core.helix.machine import WormPair
 from valleywind.core.refusal import Refused
 from valleywind.core.trains.model import Stock
-from valleywind.core.trains.search import Found, search_each
+from valleywind.core.trains.search import Approximation, search_each
 from valleywind.core.units import PI, sine
 
 HEAVY = 4
@@ -54,7 +54,7 @@ class LeadTrain:
     less 1."""
 
     pair: PairWay
-    found: Found
+    found: Approximation
 
     @property
     def total(self) -> Fraction:

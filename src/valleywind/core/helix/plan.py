@@ -1,7 +1,7 @@
 """From a lead to worm pair and change wheels that give it, in order of merit; and the train for the mate."""
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from enum import StrEnum
 from fractions import Fraction
 
@@ -14,12 +14,12 @@ from valleywind.core.trains import planner
 from valleywind.core.trains.closest import Hit
 from valleywind.core.trains.direction import Hand, Sense
 from valleywind.core.trains.exact import exact_trains
-from valleywind.core.trains.gearbox import Gearbox, Target, Wanted
+from valleywind.core.trains.gearbox import Gearbox, Requirement, Target
 from valleywind.core.trains.layout import lay_out
 from valleywind.core.trains.merit import least_trouble
 from valleywind.core.trains.model import Stock, Train, parse_train
 from valleywind.core.trains.planner import Order, Outcome, Planner
-from valleywind.core.trains.search import Found
+from valleywind.core.trains.search import Approximation
 from valleywind.core.units import parse_number
 
 GOOD_LEAD, FAIR_LEAD, COARSE_LEAD = Fraction(1, 1000), Fraction(1, 200), Fraction(1, 50)
@@ -101,10 +101,10 @@ def lead_error(ratio_error: Fraction) -> Fraction:
     return 1 / (1 + ratio_error) - 1
 
 
-def wanted(ask: HelixAsk, drive: LeadDrive, on: LeadSetUp | None = None) -> Wanted[PairWay, Verdict]:
+def wanted(ask: HelixAsk, drive: LeadDrive, on: LeadSetUp | None = None) -> Requirement[PairWay, Verdict]:
     """What an ask wants of the drive: the total, with any pair in any way it goes in."""
     targets = tuple(Target(way, way.ratio) for way in pair_ways(drive.pairs))
-    return Wanted(
+    return Requirement(
         total_ratio(drive.screw, drive.head, ask.wanted_lead), targets, ask.wanted_hand, judge(ask),
         on.train if on else None, Target(on.pair, on.pair.ratio) if on else None, lambda one, other: int(one != other),
     )  # fmt: skip
@@ -211,10 +211,9 @@ def mate_plan(
     need = wanted(other, drive, on)
     alike = candidate.value * ask.wanted_lead / other.wanted_lead
     # The list is of trains that are exact for the wheel's own error.
-    exact = Planner(Wanted(alike, need.targets, need.hand, need.judge, need.mounted, need.now, need.moves), drive.box,
-                    stock)  # fmt: skip
+    exact = Planner(replace(need, value=alike), drive.box, stock)
     hits = [
-        Hit(Found(combination, Fraction(0)), target)
+        Hit(Approximation(combination, Fraction(0)), target)
         for target in need.targets
         for combination in exact_trains(alike / target.gives, stock)[:_SAME_TRIED]
     ]
@@ -234,7 +233,7 @@ def mate_plan(
 
 
 @dataclass(frozen=True)
-class Looked:
+class SetUpDetail:
     """A set-up that is looked at. righted: the same with an idler less or more, where the work turns the wrong way and
     that helps; has_mate: a mate is said; mate: how it is cut, None where nothing goes on."""
 
@@ -243,12 +242,12 @@ class Looked:
     mate: MatePlan | None
 
 
-def look(candidate: LeadCandidate, ask: HelixAsk, drive: LeadDrive, stock: Stock, on: LeadSetUp | None) -> Looked:
+def look(candidate: LeadCandidate, ask: HelixAsk, drive: LeadDrive, stock: Stock, on: LeadSetUp | None) -> SetUpDetail:
     """What is to be said of one set-up beside its verdict."""
     target = Target(candidate.setting, candidate.setting.ratio)
     right = Planner(wanted(ask, drive, on), drive.box, stock).righted(candidate, target)
     other = mate_ask(ask)
-    return Looked(right, other is not None, mate_plan(candidate, ask, other, drive, stock) if other else None)
+    return SetUpDetail(right, other is not None, mate_plan(candidate, ask, other, drive, stock) if other else None)
 
 
 # Of the trains with just the same error so many are tried with each pair.

@@ -19,11 +19,11 @@ from valleywind.core.refusal import Refused
 from valleywind.core.trains.closest import Hit, closest
 from valleywind.core.trains.direction import Hand
 from valleywind.core.trains.exact import exact_trains
-from valleywind.core.trains.gearbox import S, Target, V, Wanted
+from valleywind.core.trains.gearbox import Requirement, S, Target, V
 from valleywind.core.trains.layout import lay_out
 from valleywind.core.trains.model import Stock, Train, lacking
 from valleywind.core.trains.planner import Candidate, Planner
-from valleywind.core.trains.search import Found
+from valleywind.core.trains.search import Approximation
 
 # So many trains of a box are thought of in putting boxes together.
 _INDEX, _FEED = 48, 60
@@ -76,14 +76,14 @@ class Boxes:
             target = planner.wanted.targets[0]
             every = exact_trains(planner.wanted.ratio(target), self.stock)
             keeping = [c for c in every[_INDEX:] if (present & Counter(c.wheels)).total() >= _KEPT]
-            hits = [Hit(Found(c, Fraction(0)), target) for c in (*every[:_INDEX], *keeping[:_INDEX])]
+            hits = [Hit(Approximation(c, Fraction(0)), target) for c in (*every[:_INDEX], *keeping[:_INDEX])]
             trains += planner.candidates(hits, whatever=True)
         return sorted(trains, key=lambda c: (not c.fits, -c.handling.kept, c.handling.put_on, -min(c.train.teeth)))
 
     def index_planner(self, starts: int, constant: IndexConstant) -> Planner[IndexConstant, Closes]:
         """For an index train that closes, for a hob of so many starts."""
         now = self.on.constant
-        wanted = Wanted(
+        wanted = Requirement(
             Fraction(starts, self.ask.teeth), (Target(constant, 1 / constant.constant),), self.ask.hob_hand, _closes,
             self.on.trains.get(Box.INDEX), Target(now, 1 / now.constant) if now else None,
             lambda one, other: int(one != other),
@@ -94,7 +94,7 @@ class Boxes:
         self, ratio: Fraction, judge: Callable[[Fraction], RunOff], stock: Stock | None = None, hand: Hand | None = None
     ) -> Planner[str, RunOff]:
         """For a differential train of this ratio; of these wheels and this hand, else of all and as is asked."""
-        wanted = Wanted(
+        wanted = Requirement(
             ratio, (Target("", Fraction(1)),), hand or self.ask.hand, judge, self.on.trains.get(Box.DIFFERENTIAL)
         )
         return Planner(wanted, self.hobber.boxes[Box.DIFFERENTIAL], self.stock if stock is None else stock)
@@ -135,7 +135,7 @@ class Boxes:
     def _feed_planner(self, stock: Stock) -> Planner[str, FeedVerdict]:
         assert self.hobber.feed is not None
         hand = Hand.RIGHT if self.way is FeedWay.DOWN else Hand.LEFT
-        wanted = Wanted(
+        wanted = Requirement(
             self.ask.wished_feed, (Target("", self.hobber.feed),), hand, FeedVerdict, self.on.trains.get(Box.FEED)
         )
         return Planner(wanted, self.hobber.boxes[Box.FEED], stock)
@@ -148,7 +148,7 @@ class Boxes:
         hits: list[Hit[str]] = []
         if present is not None and not lacking(present.teeth, stock):
             error = present.ratio * self.hobber.feed / self.ask.wished_feed - 1
-            hits.append(Hit(Found(present.combination, error), wanted.targets[0]))
+            hits.append(Hit(Approximation(present.combination, error), wanted.targets[0]))
         for stages in (1, 2):
             hits += closest(wanted, box, stock, (stages,), _FEED // stages)
             found = {c.train: c for c in feeds.candidates(hits, whatever=True) if c.fits}
@@ -168,7 +168,7 @@ class Boxes:
             raise Refused("needs_table_sense", "table", "")
         along, faster = lead_of_wheel(ask.pitch.module, ask.teeth, ask.helix), work_faster(ask.hand, table, self.way)
         ratio = ratio_without(constant.constant, ask.starts, ask.teeth, along, feed, faster)
-        wanted = Wanted(
+        wanted = Requirement(
             ratio / constant.constant, (Target(constant, 1 / constant.constant),), ask.hob_hand,
             lambda error: self.run_off(run_off_without(ask.shown_face, self.diameter, feed, error)),
             self.on.trains.get(Box.INDEX),

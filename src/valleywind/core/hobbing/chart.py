@@ -18,9 +18,9 @@ from valleywind.core.trains.exact import bringing, exact_trains
 from valleywind.core.trains.gearbox import Target
 from valleywind.core.trains.model import Combination, Stock
 from valleywind.core.trains.new_wheels import new_wheels
-from valleywind.core.trains.placement import Laid
+from valleywind.core.trains.placement import Layout
 from valleywind.core.trains.places import place_all
-from valleywind.core.trains.search import Found
+from valleywind.core.trains.search import Approximation
 
 USUAL_COUNTS = range(6, 201)
 # Of the exact trains of a count so many are laid out at first, and so many of those where none of them goes on.
@@ -49,7 +49,7 @@ class Row:
 
     teeth: int
     standing: CountStanding
-    laid: Laid | None = None
+    laid: Layout | None = None
     constant: IndexConstant | None = None
     way: MadeUp | None = None
     new: int | None = None
@@ -117,7 +117,7 @@ def _primes(number: int) -> list[int]:
 class _Chart:
     def __init__(self, hobber: Hobber, stock: Stock, starts: int) -> None:
         self.hobber, self.stock, self.starts = hobber, stock, starts
-        self.no_room: dict[int, Laid | None] = {}
+        self.no_room: dict[int, Layout | None] = {}
         self.new = new_wheels(hobber.boxes[Box.INDEX], stock)
 
     def exact(
@@ -172,4 +172,4 @@ class _Chart:
 
 
 def _hit(combination: Combination) -> Hit[str]:
-    return Hit(Found(combination, Fraction(0)), Target("", Fraction(1)))
+    return Hit(Approximation(combination, Fraction(0)), Target("", Fraction(1)))

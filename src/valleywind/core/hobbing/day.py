@@ -8,7 +8,7 @@ from valleywind.core.hobbing.boxes import Boxes
 from valleywind.core.hobbing.machine import Hobber
 from valleywind.core.hobbing.plan import plan
 from valleywind.core.hobbing.set_up import OnNow, SetUp
-from valleywind.core.trains.days_work import Choices, Made
+from valleywind.core.trains.days_work import Choices, WayOfMaking
 from valleywind.core.trains.effort import Place, What, stands_of
 from valleywind.core.trains.model import Stock, lacking
 
@@ -22,7 +22,7 @@ def choices(ask: HobAsk, hobber: Hobber, stock: Stock, on: OnNow) -> Choices[Set
     good = [s for s in found if s.good]
     best = min(map(_rank, good), default=(0, 0))
     some = list(_with_feeds([s for s in good if _rank(s) == best], ask, hobber, stock, on))[:_WAYS]
-    return Choices([Made(s, stands(s, ask)) for s in some], next(iter(found), None), every=False)
+    return Choices([WayOfMaking(s, stands(s, ask)) for s in some], next(iter(found), None), every=False)
 
 
 def _rank(set_up: SetUp) -> tuple[int, int]:

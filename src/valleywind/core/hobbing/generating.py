@@ -22,7 +22,7 @@ _UNSAID = Pitch(PitchSystem.MODULE, Fraction(1))
 
 
 @dataclass(frozen=True)
-class Generated:
+class GeneratedTooth:
     """A tooth as the hob's rack leaves it. tooth: half the angle it spans at each radius, from root to tip, as
     (radius, angle); rack: one tooth of the rack, its corners with the pitch line at y = 0 and the wheel below, so that
     its tip stands at a negative y; step: from one rack tooth to the next; rolls: by so much the wheel turns either way
@@ -44,7 +44,7 @@ class Generated:
         return [*left, *((r, -a) for r, a in reversed(left))]
 
 
-def generated(ask: HobAsk, teeth: int | None = None) -> Generated:
+def generated(ask: HobAsk, teeth: int | None = None) -> GeneratedTooth:
     """The tooth of the wheel asked for, or of one of other count cut with the same hob."""
     known = ask if ask.pitch is not None else HobAsk(ask.teeth, _UNSAID, ask.angle)
     family, wheel = family_of(known), cut_wheel(known, teeth)
@@ -62,7 +62,7 @@ def generated(ask: HobAsk, teeth: int | None = None) -> Generated:
     reach = math.sqrt((wheel.tip_diameter / 2) ** 2 - (radius - below) ** 2) + step
     rolls = reach / radius
     tooth = _left(rack, wheel, rolls)
-    return Generated(wheel, tooth, rack, step, rolls, ask.pitch is None)
+    return GeneratedTooth(wheel, tooth, rack, step, rolls, ask.pitch is None)
 
 
 def _left(rack: tuple[Point, ...], wheel: CutWheel, rolls: float) -> tuple[Point, ...]:

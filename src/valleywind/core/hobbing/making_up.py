@@ -21,9 +21,9 @@ from valleywind.core.trains.direction import Hand
 from valleywind.core.trains.exact import exact_trains
 from valleywind.core.trains.gearbox import Gearbox, Target
 from valleywind.core.trains.model import Combination, Stock, Train, lacking
-from valleywind.core.trains.placement import Laid
+from valleywind.core.trains.placement import Layout
 from valleywind.core.trains.places import place_all
-from valleywind.core.trains.search import Found, nearest_ratios, search
+from valleywind.core.trains.search import Approximation, nearest_ratios, search
 
 # Different ratios that are looked at, those nearest first, and index trains of each.
 _RATIOS, _OF_A_RATIO_INDEXED = 24, 60
@@ -44,9 +44,9 @@ class MadeUp:
 
     constant: IndexConstant
     indexed: Fraction
-    index: Laid
-    feed_laid: Laid
-    differential: Laid
+    index: Layout
+    feed_laid: Layout
+    differential: Layout
     feed: Fraction
     adds: bool
     error: Fraction
@@ -143,9 +143,9 @@ class HelicalWay:
     differential train, relative."""
 
     constant: IndexConstant
-    index: Laid
-    feed_laid: Laid
-    differential: Laid
+    index: Layout
+    feed_laid: Layout
+    differential: Layout
     feed: Fraction
     must: Addition
     error: Fraction
@@ -218,7 +218,7 @@ class _Job:
         self.stages: tuple[int, ...] = (2, 3)
         self.looked_at = _SHARED
         self.serving = _serving(tuple(sorted(stock)), float(self.feed_constant / ask.wished_feed))
-        self.laid: dict[tuple[Box, Hand | None], dict[Combination, Laid | None]] = {}
+        self.laid: dict[tuple[Box, Hand | None], dict[Combination, Layout | None]] = {}
 
     def exact(self, near: Sequence[_Near], most: int) -> list[MadeUp]:
         """Ways whose product is exact. Those of a few ratios are laid out together."""
@@ -292,13 +292,13 @@ class _Job:
             shared.feed.ratio * self.feed_constant, near.must.adds, error, near.must.share,
         )  # fmt: skip
 
-    def laid_out(self, shared: _Shared, among: Sequence[_Shared]) -> dict[Box, Laid] | None:
+    def laid_out(self, shared: _Shared, among: Sequence[_Shared]) -> dict[Box, Layout] | None:
         """The train of every box in its place; None where one does not go on."""
         near, wanted = shared.near, shared.trains
         hands = {
             Box.INDEX: self.ask.hob_hand, Box.FEED: None, Box.DIFFERENTIAL: self.hand_for(near.must.adds),
         }  # fmt: skip
-        laid: dict[Box, Laid] = {}
+        laid: dict[Box, Layout] = {}
         for box in Box:
             alike = (s.trains[box] for s in among if s.near.must.adds is near.must.adds)
             place = self._places(box, alike, hands[box]).get(wanted[box])
@@ -316,7 +316,7 @@ class _Job:
                 laid[box] = places[wanted[box]]
         return laid
 
-    def _places(self, box: Box, wanted: Iterable[Combination], hand: Hand | None) -> dict[Combination, Laid | None]:
+    def _places(self, box: Box, wanted: Iterable[Combination], hand: Hand | None) -> dict[Combination, Layout | None]:
         """The roomiest place of each, None where it does not go on; each laid out once."""
         known = self.laid.setdefault((box, hand), {})
         fresh = [c for c in dict.fromkeys(wanted) if c not in known]
@@ -338,7 +338,7 @@ def _serving(stock: tuple[int, ...], per_ratio: float) -> dict[tuple[int, int], 
 
 
 def _hit(combination: Combination) -> Hit[str]:
-    return Hit(Found(combination, Fraction(0)), Target("", Fraction(1)))
+    return Hit(Approximation(combination, Fraction(0)), Target("", Fraction(1)))
 
 
 def _roomy(gearbox: Gearbox, stock: Stock) -> Stock:

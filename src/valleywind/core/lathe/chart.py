@@ -18,7 +18,7 @@ from valleywind.core.units import MM_PER_INCH
 
 
 @dataclass(frozen=True)
-class Pitched:
+class ChartAsk:
     """One line of a chart: the ask, and the names of the sizes that have this pitch."""
 
     ask: Ask
@@ -30,7 +30,7 @@ class Row:
     """A line of the chart answered. candidate: the train that comes closest and goes on, or with NEEDS_WHEEL the one
     with the wheel `new`; None where there is none."""
 
-    pitched: Pitched
+    pitched: ChartAsk
     standing: Standing
     candidate: Candidate | None
     new: int | None = None
@@ -77,30 +77,30 @@ _DIAMETRAL = "6 8 10 12 14 16 18 20 24 32 40 48 64"
 _FEEDS = "0.01 0.0125 0.016 0.02 0.025 0.03 0.04 0.05 0.063 0.08 0.1 0.125 0.16 0.2 0.25 0.315 0.4 0.5 0.63 0.8 1"
 
 
-def pitches(of: List) -> tuple[Pitched, ...]:
+def pitches(of: List) -> tuple[ChartAsk, ...]:
     """Every pitch of a list once, coarsest first, with the sizes that have it; judged for the largest of them."""
     match of:
         case List.PER_INCH:
-            return tuple(Pitched(ThreadAsk(MM_PER_INCH / Fraction(t), Stated.TPI)) for t in _PER_INCH.split())
+            return tuple(ChartAsk(ThreadAsk(MM_PER_INCH / Fraction(t), Stated.TPI)) for t in _PER_INCH.split())
         case List.MODULE_WORMS:
             return _worms(PitchSystem.MODULE, reversed(_MODULES.split()))
         case List.DP_WORMS:
             return _worms(PitchSystem.DIAMETRAL, _DIAMETRAL.split())
         case List.FEEDS_ALONG | List.FEEDS_ACROSS:
             way = CarriageMove.ALONG if of is List.FEEDS_ALONG else CarriageMove.ACROSS
-            return tuple(Pitched(FeedAsk(Fraction(f), way=way)) for f in reversed(_FEEDS.split()))
+            return tuple(ChartAsk(FeedAsk(Fraction(f), way=way)) for f in reversed(_FEEDS.split()))
         case List.METRIC | List.METRIC_FINE:
             return _sized(Series.METRIC, of is List.METRIC)
         case _:
             return _sized(_SERIES[of], None)
 
 
-def _worms(system: PitchSystem, values: Sequence[str] | Iterator[str]) -> tuple[Pitched, ...]:
+def _worms(system: PitchSystem, values: Sequence[str] | Iterator[str]) -> tuple[ChartAsk, ...]:
     worms = [Pitch(system, Fraction(v)) for v in values]
-    return tuple(Pitched(ThreadAsk(p.circular, worm=p)) for p in worms)
+    return tuple(ChartAsk(ThreadAsk(p.circular, worm=p)) for p in worms)
 
 
-def _sized(series: Series, usual: bool | None) -> tuple[Pitched, ...]:
+def _sized(series: Series, usual: bool | None) -> tuple[ChartAsk, ...]:
     """The pitches of a series; of the metric series the coarse ones or the fine."""
     by_pitch: dict[Fraction, list[ThreadAsk]] = {}
     for size in sizes(series):
@@ -108,7 +108,7 @@ def _sized(series: Series, usual: bool | None) -> tuple[Pitched, ...]:
             ask = ThreadAsk(size.pitch, stated_in(series), diameter=size.diameter, series=series, size=size)
             by_pitch.setdefault(size.pitch, []).append(ask)
     return tuple(
-        Pitched(
+        ChartAsk(
             replace(found[-1], size=found[-1].size if usual is not False else None),
             tuple(a.size.name for a in found if a.size),
         )
@@ -116,7 +116,7 @@ def _sized(series: Series, usual: bool | None) -> tuple[Pitched, ...]:
     )
 
 
-def chart(asked: Sequence[Pitched], lathe: Lathe, stock: Stock, mounted: SetUp | None = None) -> list[Row]:
+def chart(asked: Sequence[ChartAsk], lathe: Lathe, stock: Stock, mounted: SetUp | None = None) -> list[Row]:
     """Answer the lines of a chart; those asked for together are laid out together, which is much quicker.
 
     Raises Refused `no_wheels` (stock) where there is none, `no_cross_feed` for feeds that the lathe does not have.

@@ -5,8 +5,8 @@ from dataclasses import dataclass
 from fractions import Fraction
 
 from valleywind.core.lathe.constants import FIRST_RATIOS
+from valleywind.core.lathe.length_reading import MOST_TURNS, LengthReading
 from valleywind.core.lathe.machine import Lathe, LeverPosition, SetUp
-from valleywind.core.lathe.measured import MOST_TURNS, LengthReading
 from valleywind.core.lathe.thread import Ask, Stated, ThreadAsk
 from valleywind.core.trains.model import Stock
 from valleywind.core.trains.slips import Apart, Factor, Slip, apart, explain, within

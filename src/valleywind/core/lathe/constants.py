@@ -4,7 +4,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from fractions import Fraction
 
-from valleywind.core.lathe.measured import LengthReading
+from valleywind.core.lathe.length_reading import LengthReading
 from valleywind.core.lathe.thread import Stated
 from valleywind.core.units import MM_PER_INCH
 

@@ -10,7 +10,7 @@ from valleywind.core.lathe.plan import Candidate, planner_for
 from valleywind.core.lathe.thread import Ask
 from valleywind.core.refusal import Refused
 from valleywind.core.trains.day import MOST_WAYS, Way, as_typed, order_of
-from valleywind.core.trains.days_work import Choices, Made
+from valleywind.core.trains.days_work import Choices, WayOfMaking
 from valleywind.core.trains.effort import Place, What, stands_of
 from valleywind.core.trains.model import Combination, Stage, Stock, Train
 from valleywind.core.trains.search import search_each
@@ -21,7 +21,7 @@ PLACES = 2 * max(_STAGES)
 
 
 @dataclass(frozen=True)
-class Wanted:
+class DayAsk:
     """One thing to be done. ratio: of the train, exact; within: how large its relative error may be."""
 
     ratio: Fraction
@@ -29,7 +29,7 @@ class Wanted:
 
 
 @dataclass(frozen=True)
-class Done:
+class DayStep:
     """One of the day, in its order. ask: its place among what was wanted; put_on: wheels that did not stand in that
     very place before."""
 
@@ -40,11 +40,11 @@ class Done:
 
 
 @dataclass(frozen=True)
-class Planned:
+class DayOrder:
     """The day. put_on: in all; at_least: no order puts on fewer; as_typed: in the order of what was wanted, with the
     best trains for that."""
 
-    order: tuple[Done, ...]
+    order: tuple[DayStep, ...]
     put_on: int
     at_least: int
     as_typed: int
@@ -55,12 +55,12 @@ class Planned:
 
 
 def plan_day(
-    wanted: Sequence[Wanted],
+    wanted: Sequence[DayAsk],
     stock: Stock,
     on: Train | None = None,
     end: Train | None = None,
     before: Sequence[tuple[int, int]] = (),
-) -> Planned:
+) -> DayOrder:
     """Trains of one and two stages and an order for them, so that the fewest wheels are put on in all.
 
     on: what is on the machine, None for nothing; end: what has to be on it at the end; before: pairs of places in
@@ -73,8 +73,8 @@ def plan_day(
     weights = [1.0] * PLACES
     best = order_of(ways, weights, stands, ends, before)
     typed = as_typed(ways, weights, stands, ends)
-    return Planned(
-        tuple(Done(s.ask, *trains[s.ask][s.way], round(s.cost)) for s in best.steps),
+    return DayOrder(
+        tuple(DayStep(s.ask, *trains[s.ask][s.way], round(s.cost)) for s in best.steps),
         round(best.cost), round(best.at_least), round(typed.cost),
     )  # fmt: skip
 
@@ -91,7 +91,7 @@ def _checked(train: Train, field: str) -> Way:
     return way_of(train)
 
 
-def _trains(wanted: Wanted, stock: Stock) -> list[tuple[Train, Fraction]]:
+def _trains(wanted: DayAsk, stock: Stock) -> list[tuple[Train, Fraction]]:
     """Every train near enough with its error, the closest first; every order of its wheels is a train of its own."""
     found = search_each([wanted.ratio], stock, _STAGES, MOST_WAYS, within=float(wanted.within))
     return [
@@ -118,7 +118,7 @@ def choices(ask: Ask, lathe: Lathe, stock: Stock, mounted: SetUp | None) -> Choi
     found = planner_for(ask, lathe, stock, mounted).plan(best=_TRAINS).candidates
     good = [c for c in found if c.good]
     rank = min((c.verdict.rank for c in good), default=0)
-    ways = [Made(c, stands(SetUp.of(c))) for c in good if c.verdict.rank == rank]
+    ways = [WayOfMaking(c, stands(SetUp.of(c))) for c in good if c.verdict.rank == rank]
     return Choices(ways, next(iter(found), None), len(found) < _TRAINS)
 
 

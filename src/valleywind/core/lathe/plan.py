@@ -9,7 +9,7 @@ from valleywind.core.lathe.verdict import Verdict
 from valleywind.core.refusal import Refused
 from valleywind.core.trains import planner
 from valleywind.core.trains.direction import Hand
-from valleywind.core.trains.gearbox import Target, Wanted
+from valleywind.core.trains.gearbox import Requirement, Target
 from valleywind.core.trains.layout import lay_out
 from valleywind.core.trains.model import Stock
 from valleywind.core.trains.planner import Order, Planner, Shortfall
@@ -39,12 +39,12 @@ class Plan:
         return next(iter(self.one_more.lacking)) if self.one_more else None
 
 
-def wanted(ask: Ask, lathe: Lathe, mounted: SetUp | None = None) -> Wanted[LeverSetting, Verdict]:
+def wanted(ask: Ask, lathe: Lathe, mounted: SetUp | None = None) -> Requirement[LeverSetting, Verdict]:
     """What an ask wants of the lathe's gear train: the lead, with any position of the levers.
 
     Raises Refused: `no_cross_feed` (ask), `class_not_of_series` (class).
     """
-    return Wanted(
+    return Requirement(
         ask.lead,
         tuple(_target(setting, ask, lathe) for setting in lathe.settings),
         lathe.hand_of(ask.way, ask.hand),

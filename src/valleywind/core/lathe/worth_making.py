@@ -6,7 +6,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from valleywind.core.lathe.chart import Pitched, chart
+from valleywind.core.lathe.chart import ChartAsk, chart
 from valleywind.core.lathe.machine import Lathe
 from valleywind.core.lathe.plan import wanted as need
 from valleywind.core.refusal import Refused
@@ -49,8 +49,8 @@ class Brings:
     the shop already, with another machine."""
 
     teeth: int
-    exact: tuple[Pitched, ...]
-    good: tuple[Pitched, ...]
+    exact: tuple[ChartAsk, ...]
+    good: tuple[ChartAsk, ...]
     held: bool = False
 
     @property
@@ -66,13 +66,13 @@ class Advice:
     best there is."""
 
     wanted: int
-    lacking: tuple[Pitched, ...]
+    lacking: tuple[ChartAsk, ...]
     single: tuple[Brings, ...]
     together: tuple[Brings, ...]
 
 
 def worth_making(
-    asked: Sequence[Pitched], lathe: Lathe, stock: Stock, together: int = 1, limits: Limits | None = None
+    asked: Sequence[ChartAsk], lathe: Lathe, stock: Stock, together: int = 1, limits: Limits | None = None
 ) -> Iterator[float | Advice]:
     """Yields the share of the work done from time to time, and at last the advice.
 
@@ -116,13 +116,13 @@ def _merit(some: Sequence[Brings]) -> tuple[int, int, int, int]:
     return -exact - sum(len(b.good) for b in some), len(some), -exact, sum(b.teeth for b in some)
 
 
-def _without(lacking: Sequence[Pitched], some: Sequence[Brings]) -> list[Pitched]:
+def _without(lacking: Sequence[ChartAsk], some: Sequence[Brings]) -> list[ChartAsk]:
     brought = {p for b in some for p in (*b.exact, *b.good)}
     return [p for p in lacking if p not in brought]
 
 
 def _pairs(
-    lacking: Sequence[Pitched],
+    lacking: Sequence[ChartAsk],
     lathe: Lathe,
     stock: Stock,
     counts: Sequence[int],
@@ -156,19 +156,19 @@ def _pairs(
     yield [s for s in sets if s[1].exact or s[1].good]
 
 
-def _brings(teeth: int, lacking: Sequence[Pitched], lathe: Lathe, stock: Stock, elsewhere: Collection[int]) -> Brings:
+def _brings(teeth: int, lacking: Sequence[ChartAsk], lathe: Lathe, stock: Stock, elsewhere: Collection[int]) -> Brings:
     """What a chart says with this wheel in hand too."""
     return _told(teeth, lacking, _good(lacking, lathe)({**stock, teeth: stock.get(teeth, 0) + 1}), elsewhere)
 
 
-def _good(some: Sequence[Pitched], lathe: Lathe) -> Callable[[Stock], list[Standing | None]]:
+def _good(some: Sequence[ChartAsk], lathe: Lathe) -> Callable[[Stock], list[Standing | None]]:
     """Which of the pitches are exact or good, with whatever wheels."""
     needs = [need(pitched.ask, lathe) for pitched in some]
     return lambda stock: good_ones(needs, lathe.gearbox, stock)
 
 
 def _told(
-    teeth: int, wanted: Sequence[Pitched], stands: Sequence[Standing | None], elsewhere: Collection[int]
+    teeth: int, wanted: Sequence[ChartAsk], stands: Sequence[Standing | None], elsewhere: Collection[int]
 ) -> Brings:
     """What is told of a wheel with which they stand so."""
     exact, good = (
@@ -179,7 +179,7 @@ def _told(
 
 
 def likely_pairs(
-    lacking: Sequence[Pitched], lathe: Lathe, stock: Stock, counts: Sequence[int], best: int | None = None
+    lacking: Sequence[ChartAsk], lathe: Lathe, stock: Stock, counts: Sequence[int], best: int | None = None
 ) -> Iterator[float | list[tuple[int, int]]]:
     """The pairs of these wheels that make most of the pitches good in one or two stages, room aside; most first, and
     before them those with the `best` wheel in them. The share done in between."""
@@ -246,7 +246,7 @@ class _Ordered:
 
 
 def bring(
-    wanted: Sequence[Pitched],
+    wanted: Sequence[ChartAsk],
     lathe: Lathe,
     stock: Stock,
     counts: Sequence[int],
@@ -274,7 +274,7 @@ def bring(
 
 
 def in_two_stages(
-    wanted: Sequence[Pitched],
+    wanted: Sequence[ChartAsk],
     lathe: Lathe,
     stock: Stock,
     counts: Sequence[int],
@@ -297,8 +297,8 @@ def in_two_stages(
         if len(found) >= most and bounds[start] > found[most - 1].merit:
             break
         some = [teeth for *_, teeth in bounds[start : start + _LAID_OUT_TOGETHER]]
-        exact: dict[int, list[Pitched]] = {}
-        good: dict[int, list[Pitched]] = {}
+        exact: dict[int, list[ChartAsk]] = {}
+        good: dict[int, list[ChartAsk]] = {}
         for n, (pitched, wheels) in enumerate(zip(wanted, brought(needs, lathe.gearbox, stock, some), strict=True)):
             for teeth, is_exact in wheels.items():
                 (exact if is_exact else good).setdefault(teeth, []).append(pitched)

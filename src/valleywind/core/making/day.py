@@ -5,7 +5,7 @@ from collections import Counter
 from collections.abc import Hashable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 
-from valleywind.core.trains.days_work import Choices, Made
+from valleywind.core.trains.days_work import Choices, WayOfMaking
 from valleywind.core.trains.effort import Place, What
 
 # So many ways of sharing out are looked at; then the best so far stands.
@@ -28,7 +28,7 @@ def choices(setting: Setting) -> Choices[Setting]:
     if setting.cutter is not None:
         common[Place(What.TOOL)] = setting.cutter
     plates = [{Place(What.PLATE): plate} for plate in setting.plates] or [{}]
-    return Choices([Made(setting, common | plate) for plate in plates], setting)
+    return Choices([WayOfMaking(setting, common | plate) for plate in plates], setting)
 
 
 @dataclass(frozen=True)
@@ -42,7 +42,7 @@ class Piece:
 
 
 @dataclass(frozen=True)
-class Shared:
+class BarShares:
     """pieces: one for each job, None where nothing is left that serves; waste: of all, cm³; proven: no other way of
     sharing serves more jobs, or as many with less waste."""
 
@@ -51,14 +51,14 @@ class Shared:
     proven: bool
 
 
-def share_out(wanted: Sequence[Sequence[Piece]], held: Mapping[tuple[str, int], float]) -> Shared:
+def share_out(wanted: Sequence[Sequence[Piece]], held: Mapping[tuple[str, int], float]) -> BarShares:
     """What each job is cut from, so that as many as can be are served, and then with least waste in all.
 
     wanted: the pieces that would serve each job; held: how much there is of each source.
     """
     search = _Sharing(wanted, held)
     search.go(0, Counter(), 0, 0.0, ())
-    return Shared(search.best[2], search.best[1], search.tried < _MOST_TRIED)
+    return BarShares(search.best[2], search.best[1], search.tried < _MOST_TRIED)
 
 
 class _Sharing:

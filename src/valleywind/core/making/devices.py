@@ -239,7 +239,7 @@ _APART = 0.25
 
 
 @dataclass(frozen=True)
-class Turned:
+class RunOutReading:
     """A blank once round under an indicator. total: the whole reading; high: where it stands highest, degrees on from
     the start; offset: how far the middle is off, of the first harmonic; rest: what is then left, out of round; mm."""
 
@@ -252,7 +252,7 @@ class Turned:
 _FEWEST = 8
 
 
-def once_round(readings: Sequence[float]) -> Turned:
+def once_round(readings: Sequence[float]) -> RunOutReading:
     """Of readings at even steps once round. Raises Refused `too_few_readings`."""
     n = len(readings)
     if n < _FEWEST:
@@ -262,7 +262,7 @@ def once_round(readings: Sequence[float]) -> Turned:
     cos = 2 / n * sum(r * math.cos(a) for r, a in zip(readings, angles, strict=True))
     sin = 2 / n * sum(r * math.sin(a) for r, a in zip(readings, angles, strict=True))
     left = [r - middle - cos * math.cos(a) - sin * math.sin(a) for r, a in zip(readings, angles, strict=True)]
-    return Turned(
+    return RunOutReading(
         max(readings) - min(readings), math.degrees(math.atan2(sin, cos)) % 360, math.hypot(cos, sin),
         max(left) - min(left),
     )  # fmt: skip

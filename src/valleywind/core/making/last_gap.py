@@ -48,7 +48,7 @@ class Spaces:
 
 
 @dataclass(frozen=True)
-class Divided:
+class DivisionDone:
     """How the work was divided: into so many, by counting one or two kinds of spaces.
 
     others: circles that the pin might have been in; diameter: of the pitch circle, mm; planned: turns of the work by
@@ -73,7 +73,7 @@ class Divided:
 
 
 @dataclass(frozen=True)
-class Explained:
+class GapExplanation:
     """A slip that leaves such a gap. gap: µm; of: what was miscounted, None for a whole move; circle: of holes that
     was used, for OTHER_CIRCLE."""
 
@@ -83,9 +83,11 @@ class Explained:
     circle: int | None = None
 
 
-def divided(places: Places, others: tuple[int, ...], diameter: float) -> Divided:
+def divided(places: Places, others: tuple[int, ...], diameter: float) -> DivisionDone:
     """How these places divide; others: circles of the head; diameter: of the pitch circle, mm."""
-    return Divided(len(places.each), diameter, tuple(_spaces(places)), others if places.ratio else (), _planned(places))
+    return DivisionDone(
+        len(places.each), diameter, tuple(_spaces(places)), others if places.ratio else (), _planned(places)
+    )
 
 
 def _spaces(places: Places) -> Iterator[Spaces]:
@@ -133,22 +135,23 @@ def _planned(places: Places) -> Fraction:
     return closing - (first + before) / 2
 
 
-def slips(of: Divided) -> list[Explained]:
+def slips(of: DivisionDone) -> list[GapExplanation]:
     """What every single slip adds to the gap as planned, as far as it leaves a wheel at all."""
     pitch, moves = of.around / of.divisions, of.divisions - 1
     explained = []
     for spaces in of.spaces:
         one = float(spaces.turn) * of.around
         explained += [
-            Explained(Slip.SHORT_ONCE, one, spaces), Explained(Slip.FAR_ONCE, -one, spaces),
-            Explained(Slip.SHORT_ALWAYS, moves * one, spaces), Explained(Slip.FAR_ALWAYS, -moves * one, spaces),
-            Explained(Slip.TWO_SHORT_ONCE, 2 * one, spaces), Explained(Slip.TWO_FAR_ONCE, -2 * one, spaces),
+            GapExplanation(Slip.SHORT_ONCE, one, spaces), GapExplanation(Slip.FAR_ONCE, -one, spaces),
+            GapExplanation(Slip.SHORT_ALWAYS, moves * one, spaces),
+            GapExplanation(Slip.FAR_ALWAYS, -moves * one, spaces),
+            GapExplanation(Slip.TWO_SHORT_ONCE, 2 * one, spaces), GapExplanation(Slip.TWO_FAR_ONCE, -2 * one, spaces),
         ]  # fmt: skip
-    whole = [Explained(Slip.LEFT_OUT, pitch), Explained(Slip.TWICE, -pitch)]
+    whole = [GapExplanation(Slip.LEFT_OUT, pitch), GapExplanation(Slip.TWICE, -pitch)]
     return [*explained, *whole, *_other_circles(of, moves)]
 
 
-def _other_circles(of: Divided, moves: int) -> Iterator[Explained]:
+def _other_circles(of: DivisionDone, moves: int) -> Iterator[GapExplanation]:
     """The same turns and holes counted in another circle."""
     for spaces in of.spaces:
         if not spaces.ratio or spaces.each is None:
@@ -159,13 +162,13 @@ def _other_circles(of: Divided, moves: int) -> Iterator[Explained]:
             if circle != spaces.circle and holes and holes < circle:
                 turned = back * (turns + Fraction(holes, circle))
                 wrong = (Fraction(spaces.each, spaces.circle) - turned) / spaces.ratio
-                yield Explained(Slip.OTHER_CIRCLE, moves * float(wrong) * of.around, spaces, circle)
+                yield GapExplanation(Slip.OTHER_CIRCLE, moves * float(wrong) * of.around, spaces, circle)
 
 
 _EVERY_MOVE = (Slip.SHORT_ALWAYS, Slip.FAR_ALWAYS, Slip.OTHER_CIRCLE)
 
 
-def explained(measured: float, off: float, of: Divided) -> Sequence[Explained]:
+def explained(measured: float, off: float, of: DivisionDone) -> Sequence[GapExplanation]:
     """The slips whose gap lies within what the reading may be off, the nearest first; none where the gap is as planned.
 
     measured: against its neighbours. Where every move is wrong the neighbours are too, so that the last one may differ
@@ -175,7 +178,7 @@ def explained(measured: float, off: float, of: Divided) -> Sequence[Explained]:
     if abs(beside) <= off:
         return ()
 
-    def away(slip: Explained) -> float:
+    def away(slip: GapExplanation) -> float:
         if slip.slip not in _EVERY_MOVE:
             return abs(slip.gap - beside)
         beside_wrong = slip.gap * of.divisions / (of.divisions - 1)

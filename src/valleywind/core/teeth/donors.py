@@ -24,7 +24,7 @@ _CLOSE_FACE = 0.5
 
 
 @dataclass(frozen=True)
-class Held:
+class WheelToCutDown:
     """A wheel that could be cut down. record: its number in the rack; used: how many trains of the charts have it;
     spare: there is another whole one, or this one cannot run any more."""
 
@@ -40,12 +40,12 @@ class Donor:
     """A held wheel that can be turned down and cut anew. turned_off: on the diameter; under_teeth: metal that its
     gaps leave inside the new tip circle, on the radius."""
 
-    held: Held
+    held: WheelToCutDown
     turned_off: float
     under_teeth: float
 
 
-def donors(teeth: int, family: WheelFamily, held: Sequence[Held]) -> list[Donor]:
+def donors(teeth: int, family: WheelFamily, held: Sequence[WheelToCutDown]) -> list[Donor]:
     """Wheels of the same family from which one of this count can be cut, those that are missed least first.
 
     One serves when the bottom of its gaps lies outside the new tip circle: (z + 2 ha) m ≤ d_f.

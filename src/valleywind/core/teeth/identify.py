@@ -59,7 +59,7 @@ _SURE = 0.99
 
 
 @dataclass(frozen=True)
-class Observed:
+class WheelMeasures:
     """One wheel: teeth counted and what was measured of it, lengths in mm; worn where it can be seen to be.
 
     spans: over so many teeth. pins: diameter of the two pins and the measure over them. centres: teeth of a mate of the
@@ -196,7 +196,7 @@ def is_standard(pitch: Pitch) -> bool:
     return any(c.family.pitch == pitch for c in _ALL)
 
 
-def identify(wheels: Sequence[Observed], most: int = 8) -> list[Identity]:
+def identify(wheels: Sequence[WheelMeasures], most: int = 8) -> list[Identity]:
     """The likeliest identities of wheels that are one set, their probabilities summing to one over all candidates.
 
     Where nothing was measured on the flanks the angles are taken together and the angle is None. Where even the
@@ -221,7 +221,7 @@ def identify(wheels: Sequence[Observed], most: int = 8) -> list[Identity]:
 
 
 def _identity(
-    wheels: Sequence[Observed], family: WheelFamily, angle: Fraction | None, probability: float, enough: bool
+    wheels: Sequence[WheelMeasures], family: WheelFamily, angle: Fraction | None, probability: float, enough: bool
 ) -> Identity:
     shifts = [_likeliest_shift(wheel, family) for wheel in wheels]
     residuals = [r for wheel, x in zip(wheels, shifts, strict=True) for r in _residuals(wheel, family, x)]
@@ -238,7 +238,7 @@ _HOW_COMMON = np.where(_STEPS % 40 == 0, 32.0, np.where(_STEPS % 20 == 0, 16.0, 
 _LOG_SHIFTED: _Array = np.log(_SHIFTED * _HOW_COMMON / _HOW_COMMON.sum())
 
 
-def _log_likelihood(wheel: Observed, family: WheelFamily) -> float:
+def _log_likelihood(wheel: WheelMeasures, family: WheelFamily) -> float:
     """Of one wheel's readings; where they can tell a shift, of the wheel shifted by whatever it may be too."""
     total = float(_likelihoods(wheel, family, _NO_SHIFT)[0])
     if wheel.tells_the_shift:
@@ -250,7 +250,7 @@ def _log_likelihood(wheel: Observed, family: WheelFamily) -> float:
     return total
 
 
-def _likeliest_shift(wheel: Observed, family: WheelFamily) -> float:
+def _likeliest_shift(wheel: WheelMeasures, family: WheelFamily) -> float:
     """In modules, to a hundredth; 0 where the wheel is as likely to have none."""
     if not wheel.tells_the_shift:
         return 0.0
@@ -261,7 +261,7 @@ def _likeliest_shift(wheel: Observed, family: WheelFamily) -> float:
     return round(float(np.sum(np.exp(each - shifted) * shifts)), 2)
 
 
-def _each_shift(wheel: Observed, family: WheelFamily) -> tuple[_Array, _Array]:
+def _each_shift(wheel: WheelMeasures, family: WheelFamily) -> tuple[_Array, _Array]:
     """Every shift that the flanks leave open, and how likely each is with how common it is, as logs; `(shifts,)`."""
     lowest, highest = _open_shifts(wheel, family)
     first, last = np.searchsorted(_SHIFTS, [lowest, highest])
@@ -269,7 +269,7 @@ def _each_shift(wheel: Observed, family: WheelFamily) -> tuple[_Array, _Array]:
     return shifts, _likelihoods(wheel, family, shifts) + _LOG_SHIFTED[first:last] if len(shifts) else shifts
 
 
-def _open_shifts(wheel: Observed, family: WheelFamily) -> tuple[float, float]:
+def _open_shifts(wheel: WheelMeasures, family: WheelFamily) -> tuple[float, float]:
     """Between which shifts the first flank reading lies for teeth as thin as they may be."""
     module, pressure = float(family.module), math.radians(family.pressure_angle)
     if wheel.spans:
@@ -284,13 +284,13 @@ def _open_shifts(wheel: Observed, family: WheelFamily) -> tuple[float, float]:
     return at + thickest - 0.1, at + thinnest + 0.1
 
 
-def _thinner(wheel: Observed, module: float) -> _Array:
+def _thinner(wheel: WheelMeasures, module: float) -> _Array:
     """How much thinner than nominal teeth may be, mm, from least to most."""
     worn = _FLANK_WORN if wheel.worn else _FLANK_WEAR
     return np.linspace(-0.02 * module, 0.12 * module + 6 * worn, 81)
 
 
-def _likelihoods(wheel: Observed, family: WheelFamily, shifts: _Array) -> _Array:
+def _likelihoods(wheel: WheelMeasures, family: WheelFamily, shifts: _Array) -> _Array:
     """Log likelihood of tip, flanks and centres for each of these shifts, `(shifts,)`."""
     total: _Array = np.zeros(len(shifts))
     if wheel.tip_diameter is not None:
@@ -310,7 +310,7 @@ def _likelihoods(wheel: Observed, family: WheelFamily, shifts: _Array) -> _Array
     return total
 
 
-def _flanks(wheel: Observed, family: WheelFamily, shifts: _Array) -> _Array:
+def _flanks(wheel: WheelMeasures, family: WheelFamily, shifts: _Array) -> _Array:
     """Spans and pins of one wheel share how much thinner than nominal its teeth are. `(shifts,)`"""
     module, pressure = float(family.module), math.radians(family.pressure_angle)
     worn = _FLANK_WORN if wheel.worn else _FLANK_WEAR
@@ -353,7 +353,7 @@ def _log_normal(off: _Array, spread: float) -> _Array:
     return log
 
 
-def _explained(wheel: Observed, family: WheelFamily, shift: float) -> bool:
+def _explained(wheel: WheelMeasures, family: WheelFamily, shift: float) -> bool:
     """Whether each reading is what measuring, wear and thinning can make of this wheel."""
     module, pressure = float(family.module), math.radians(family.pressure_angle)
     worn = _FLANK_WORN if wheel.worn else _FLANK_WEAR
@@ -396,7 +396,7 @@ def tip_reading(teeth: int, family: WheelFamily, method: TipMethod, shift: float
     return 2 * radius * math.cos(math.pi / (2 * teeth))
 
 
-def _residuals(wheel: Observed, family: WheelFamily, shift: float) -> list[Residual]:
+def _residuals(wheel: WheelMeasures, family: WheelFamily, shift: float) -> list[Residual]:
     readings = []
     if wheel.tip_diameter is not None:
         readings.append(("tip", tip_reading(wheel.teeth, family, wheel.tip_method, shift), wheel.tip_diameter))
@@ -442,7 +442,7 @@ class ToMeasure:
                 return over_a_span(self.teeth, self.over, family)
 
 
-def measure_next(wheel: Observed, identities: Sequence[Identity]) -> ToMeasure | None:
+def measure_next(wheel: WheelMeasures, identities: Sequence[Identity]) -> ToMeasure | None:
     """What to measure of this wheel to tell the two likeliest identities apart; None where the first is sure, or where
     nothing is left to measure.
 
@@ -494,7 +494,7 @@ def _rival(identities: Sequence[Identity]) -> Identity:
 _BORE_APART, _FACE_WIDER = 0.2, 0.6
 
 
-def could_be_of(identity: Identity, seen: Observed, family: WheelFamily) -> bool:
+def could_be_of(identity: Identity, seen: WheelMeasures, family: WheelFamily) -> bool:
     """Whether a wheel of this identity, bored and as wide as measured, could be one of this family. One reading alone
     does not say so, nor readings that do not fit."""
     if not identity.fits or not (identity.enough or seen.bore is not None):

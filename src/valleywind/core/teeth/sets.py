@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 
 @dataclass(frozen=True)
-class Compared:
+class SetComparison:
     """Counts by tooth number. held: as listed and there; missing: listed, not there; double: more of a listed number
     than the list has; foreign: of a number that the list has not."""
 
@@ -20,11 +20,11 @@ class Compared:
         return not self.missing
 
 
-def compare(listed: Mapping[int, int], there: Mapping[int, int]) -> Compared:
+def compare(listed: Mapping[int, int], there: Mapping[int, int]) -> SetComparison:
     """The wheels there against the list, both as counts by tooth number."""
     wanted, have = Counter(dict(listed)), Counter(dict(there))
     more = have - wanted
-    return Compared(
+    return SetComparison(
         held=_sorted(wanted & have),
         missing=_sorted(wanted - have),
         double=_sorted(Counter({t: n for t, n in more.items() if wanted[t]})),

@@ -11,9 +11,9 @@ import numpy as np
 from valleywind.core.teeth.pitch import WheelFamily
 from valleywind.core.trains.layout import measure
 from valleywind.core.trains.model import Combination, Stage, Stock, Train, lacking
-from valleywind.core.trains.placement import Laid
+from valleywind.core.trains.placement import Layout
 from valleywind.core.trains.quadrant import Carrier
-from valleywind.core.trains.shape import Fitted, shape_of
+from valleywind.core.trains.shape import TrainsOfShape, shape_of
 
 
 @dataclass(frozen=True)
@@ -109,22 +109,22 @@ def _shares(total: int, parts: int) -> list[tuple[int, ...]]:
     return [(n, *rest) for n in range(total + 1) for rest in _shares(total - n, parts - 1)]
 
 
-class Arrangements(Sequence[Laid]):
+class Arrangements(Sequence[Layout]):
     """Every arrangement of one combination, roomiest first, each made when it is looked at."""
 
-    def __init__(self, rows: Sequence[tuple[Fitted, int]]) -> None:
+    def __init__(self, rows: Sequence[tuple[TrainsOfShape, int]]) -> None:
         self._rows = rows
 
     def __len__(self) -> int:
         return len(self._rows)
 
     @overload
-    def __getitem__(self, at: int) -> Laid: ...
+    def __getitem__(self, at: int) -> Layout: ...
 
     @overload
-    def __getitem__(self, at: slice) -> Sequence[Laid]: ...
+    def __getitem__(self, at: slice) -> Sequence[Layout]: ...
 
-    def __getitem__(self, at: int | slice) -> Laid | Sequence[Laid]:
+    def __getitem__(self, at: int | slice) -> Layout | Sequence[Layout]:
         if isinstance(at, slice):
             return Arrangements(self._rows[at])
         survey, row = self._rows[at]
@@ -135,7 +135,7 @@ class Arrangements(Sequence[Laid]):
         """Whether the roomiest does."""
         return bool(self._rows) and bool(self._rows[0][0].fits[self._rows[0][1]])
 
-    def keeping_most(self, mounted: Train) -> Laid:
+    def keeping_most(self, mounted: Train) -> Layout:
         """Of those that go on the one that keeps most wheels of a train in their places, the roomiest of these."""
         going = takewhile(lambda one: one[0].fits[one[1]], self._rows)
         survey, row = max(going, key=lambda one: one[0].kept(mounted)[one[1]])
@@ -171,7 +171,7 @@ def _survey(
     family: WheelFamily,
     quadrant: Carrier,
     fixed: Fixed,
-) -> list[list[tuple[Fitted, int]]]:
+) -> list[list[tuple[TrainsOfShape, int]]]:
     """For combinations of so many stages, all alike, every arrangement: where it is measured, roomiest first."""
     orders: list[tuple[tuple[int, ...], tuple[int, ...]]] = []
     chosen: list[tuple[int, ...]] = []
@@ -199,7 +199,7 @@ def _survey(
     fits = np.stack([survey.fits for survey in surveys], axis=1).ravel()
     worth = np.stack([survey.worth for survey in surveys], axis=1).ravel()
     best = np.lexsort((-worth, ~fits, np.repeat(owner, len(surveys))))
-    ways: list[list[tuple[Fitted, int]]] = [[] for _ in combinations]
+    ways: list[list[tuple[TrainsOfShape, int]]] = [[] for _ in combinations]
     for place in best.tolist():
         row, shape = divmod(place, len(surveys))
         ways[owner[row]].append((surveys[shape], row))

@@ -7,10 +7,10 @@ from fractions import Fraction
 from typing import Any, Generic
 
 from valleywind.core.teeth.geometry import tip_radius
-from valleywind.core.trains.gearbox import Gearbox, S, Target, V, Wanted
+from valleywind.core.trains.gearbox import Gearbox, Requirement, S, Target, V
 from valleywind.core.trains.layout import largest
 from valleywind.core.trains.model import Combination, Stock, lacking
-from valleywind.core.trains.search import Found, keeping, search_each
+from valleywind.core.trains.search import Approximation, keeping, search_each
 
 # With fewer tooth numbers than this no train can be made.
 _FEWEST_SIZES = 2
@@ -22,7 +22,7 @@ _BEYOND = Fraction(1, 10**9)
 class Hit(Generic[S]):
     """A combination found by its ratio, with the setting it counts on."""
 
-    found: Found
+    found: Approximation
     target: Target[S]
 
     @property
@@ -34,7 +34,7 @@ class Hit(Generic[S]):
         return self.found.error
 
 
-def closest(wanted: Wanted[S, V], box: Gearbox, stock: Stock, stages: Iterable[int], best: int) -> list[Hit[S]]:
+def closest(wanted: Requirement[S, V], box: Gearbox, stock: Stock, stages: Iterable[int], best: int) -> list[Hit[S]]:
     """The `best` combinations over wheels, settings, first drivers and pairs together, closest first.
 
     Locked pairs stand between a free driver and a free driven wheel.
@@ -51,13 +51,13 @@ def closest(wanted: Wanted[S, V], box: Gearbox, stock: Stock, stages: Iterable[i
         turned = Fraction(driven, driver)
         through = [ratio * turned for ratio in ratios]
         hits += [
-            Hit(Found(joined(f.combination, driven, driver), f.error), targets[n])
+            Hit(Approximation(joined(f.combination, driven, driver), f.error), targets[n])
             for n, f in search_each(through, free, (1,), best, first, last, within)
         ]
     return sorted(hits, key=lambda h: h.found.merit)[:best]
 
 
-def closest_keeping(wanted: Wanted[S, V], box: Gearbox, stock: Stock, best: int) -> list[Hit[S]]:
+def closest_keeping(wanted: Requirement[S, V], box: Gearbox, stock: Stock, best: int) -> list[Hit[S]]:
     """Combinations that leave at least half of what the mounted train has where it is in use: one wheel of a single
     stage, two of two; the `best` for each choice of which wheels, closest first. None with locked pairs."""
     wheels = usable(box, stock)
@@ -122,12 +122,12 @@ def joined(plain: Combination, driven: int, driver: int) -> Combination:
     return Combination(tuple(sorted((*plain.drivers, driver))), tuple(sorted((*plain.driven, driven))))
 
 
-def least(wanted: Wanted[S, V], box: Gearbox, stock: Stock, best: int) -> list[Hit[S]]:
+def least(wanted: Requirement[S, V], box: Gearbox, stock: Stock, best: int) -> list[Hit[S]]:
     """The `best` combinations that give least, in one or two stages, the least first."""
     return _at_the_end(wanted, box, stock, best, _BEYOND, min(wanted.targets, key=lambda t: t.gives))
 
 
-def reach(wanted: Wanted[S, V], box: Gearbox, stock: Stock) -> tuple[Fraction, Fraction] | None:
+def reach(wanted: Requirement[S, V], box: Gearbox, stock: Stock) -> tuple[Fraction, Fraction] | None:
     """The least and the most that the wheels give in one or two stages, whether or not they go on; None where they
     make no train."""
     by_gives = sorted(wanted.targets, key=lambda t: t.gives)
@@ -142,6 +142,6 @@ def reach(wanted: Wanted[S, V], box: Gearbox, stock: Stock) -> tuple[Fraction, F
 
 
 def _at_the_end(
-    wanted: Wanted[Any, Any], box: Gearbox, stock: Stock, best: int, value: Fraction, target: Target[Any]
+    wanted: Requirement[Any, Any], box: Gearbox, stock: Stock, best: int, value: Fraction, target: Target[Any]
 ) -> list[Hit[Any]]:
     return closest(replace(wanted, value=value, targets=(target,)), box, stock, (1, 2), best)

@@ -20,7 +20,7 @@ C = TypeVar("C")
 
 
 @dataclass(frozen=True)
-class Made(Generic[C]):
+class WayOfMaking(Generic[C]):
     """A way in which a thing is made, and what has to stand where for it."""
 
     candidate: C
@@ -32,7 +32,7 @@ class Choices(Generic[C]):
     """The ways in which one thing is made. ways: those that will do, the one liked most first; best: the best there is
     where none will do, None for nothing at all; every: whether these are all there are."""
 
-    ways: Sequence[Made[C]]
+    ways: Sequence[WayOfMaking[C]]
     best: C | None = None
     every: bool = True
 

@@ -46,7 +46,7 @@ class Gearbox:
         return advise(meshes, wanted, self.drive)
 
 
-class Judged(Protocol):
+class Judgement(Protocol):
     """What an error means for a job. rank: 0 for good enough without condition, larger for less good."""
 
     @property
@@ -59,7 +59,7 @@ class Judged(Protocol):
     def rank(self) -> int: ...
 
 
-V = TypeVar("V", bound=Judged)
+V = TypeVar("V", bound=Judgement)
 
 
 @dataclass(frozen=True)
@@ -71,7 +71,7 @@ class Target(Generic[S]):
 
 
 @dataclass(frozen=True)
-class Wanted(Generic[S, V]):
+class Requirement(Generic[S, V]):
     """What is wanted of a gearbox.
 
     value: how much, such as a lead in mm; targets: the settings that may be used, the usual one first; hand: that the

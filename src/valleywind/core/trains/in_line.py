@@ -19,9 +19,9 @@ from numpy.typing import NDArray
 from valleywind.core.interrupt import spend
 from valleywind.core.teeth.pitch import WheelFamily
 from valleywind.core.trains.model import Train
-from valleywind.core.trains.placement import Checked, Margin, Obstacle, Placement, Reason
-from valleywind.core.trains.quadrant import Reached, Unmeasured
-from valleywind.core.trains.shape import Fitted, Shape
+from valleywind.core.trains.placement import Margin, Obstacle, Placement, Reason, RoomCheck
+from valleywind.core.trains.quadrant import CentreDistances, Unmeasured
+from valleywind.core.trains.shape import Shape, TrainsOfShape
 
 # Of idlers that would all do, one of about this size is named.
 _USUAL_IDLER = 50
@@ -36,15 +36,15 @@ _TOUCH = 1e-9
 _DIRECT = 0.1
 
 
-def reached(train: Train) -> Reached | None:
+def reached(train: Train) -> CentreDistances | None:
     """What a train with one stud reaches; None for any other."""
     if train.shafts != 3:
         return None
     first, last = ((train.teeth[a] + train.teeth[b]) / 2 for a, b in train.meshing)
-    return Reached(first, last)
+    return CentreDistances(first, last)
 
 
-class Line(Fitted):
+class Line(TrainsOfShape):
     """Trains of one shape, each stretched out.
 
     teeth: (trains, wheels). fits: whether nothing surely keeps it off; worth: where it fits, how many teeth larger a
@@ -110,7 +110,7 @@ class Line(Fitted):
         if self.shape.shafts != 3:
             return _Reach.OPEN
         first, stud, _ = self.along[row].tolist()
-        return _reach(Reached(first - stud, stud), self.quadrant)
+        return _reach(CentreDistances(first - stud, stud), self.quadrant)
 
     def best(self, row: int) -> Placement:
         """Where the shafts stand in the line, and the rules of thumb."""
@@ -124,7 +124,7 @@ class Line(Fitted):
             clearance=0.0,
             obstacles=obstacles,
             tightest=(),
-            checked=Checked.REACH if self._reach(row) is _Reach.KNOWN and not obstacles else Checked.NOTHING,
+            checked=RoomCheck.REACH if self._reach(row) is _Reach.KNOWN and not obstacles else RoomCheck.NOTHING,
             swing_known=False,
             margins=tuple(sorted(self._margins(row), key=lambda m: m.teeth)),
         )
@@ -165,7 +165,7 @@ class _Reach(Enum):
     NOT = auto()
 
 
-def _reach(wanted: Reached, quadrant: Unmeasured) -> _Reach:
+def _reach(wanted: CentreDistances, quadrant: Unmeasured) -> _Reach:
     """Whether a train with one stud closes, as far as trains known to go on tell.
 
     Each of them bounds the distance D of the shafts: |s − r| ≤ D ≤ s + r with s from first shaft to stud, r from stud
@@ -198,11 +198,11 @@ def _distances(quadrant: Unmeasured) -> list[float]:
     return [least + (most - least) * n / (_DISTANCES - 1) for n in range(_DISTANCES)] if most > least else []
 
 
-def _closes(reached: Reached, distance: float) -> bool:
+def _closes(reached: CentreDistances, distance: float) -> bool:
     return abs(reached.first - reached.last) - _TOUCH <= distance <= reached.first + reached.last + _TOUCH
 
 
-def _swings(wanted: Reached, distance: float, known: Sequence[Reached]) -> bool:
+def _swings(wanted: CentreDistances, distance: float, known: Sequence[CentreDistances]) -> bool:
     """Whether the stud stands between the directions of those of known trains, with the shafts so far apart."""
     if not _closes(wanted, distance):
         return False
@@ -210,7 +210,7 @@ def _swings(wanted: Reached, distance: float, known: Sequence[Reached]) -> bool:
     return bool(angles) and min(angles) - _TOUCH <= _angle(wanted, distance) <= max(angles) + _TOUCH
 
 
-def _angle(reached: Reached, distance: float) -> float:
+def _angle(reached: CentreDistances, distance: float) -> float:
     """At the last shaft, between the first shaft and the stud, radians."""
     if distance <= 0:
         return 0.0

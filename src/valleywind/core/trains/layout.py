@@ -16,9 +16,9 @@ from valleywind.core.teeth.geometry import pitch_radius, tip_radius
 from valleywind.core.teeth.pitch import WheelFamily
 from valleywind.core.trains.in_line import Line
 from valleywind.core.trains.model import Train
-from valleywind.core.trains.placement import Clearance, Laid, Obstacle, Placement, Reason
+from valleywind.core.trains.placement import Clearance, Layout, Obstacle, Placement, Reason
 from valleywind.core.trains.quadrant import Carrier, Floats, Part, Point, Quadrant, Unmeasured, branches
-from valleywind.core.trains.shape import Fitted, Places, Shape, shape_of
+from valleywind.core.trains.shape import Places, Shape, TrainsOfShape, shape_of
 
 # Places of a stud along its slot, and of a slot within the swing, that are looked at.
 _STEPS = 48
@@ -37,7 +37,7 @@ def solutions(train: Train, family: WheelFamily, quadrant: Quadrant) -> list[Pla
     return sorted((survey.placement(0, int(b)) for b in reached), key=lambda p: (p.swing, p.slots))
 
 
-def lay_out(trains: Sequence[Train], family: WheelFamily, quadrant: Carrier) -> list[Laid]:
+def lay_out(trains: Sequence[Train], family: WheelFamily, quadrant: Carrier) -> list[Layout]:
     """Each train in its roomiest place, in the order given; in a line where the quadrant is not known.
 
     The trains may be of any mixture of shapes; those of one shape are worked out together.
@@ -45,14 +45,14 @@ def lay_out(trains: Sequence[Train], family: WheelFamily, quadrant: Carrier) -> 
     shapes: dict[tuple[int, ...], list[int]] = {}
     for n, train in enumerate(trains):
         shapes.setdefault(train.shape, []).append(n)
-    laid: dict[int, Laid] = {}
+    laid: dict[int, Layout] = {}
     for idlers, rows in shapes.items():
         measured = measure(shape_of(idlers), np.array([trains[n].teeth for n in rows]), family, quadrant)
         laid |= {n: measured.laid(row, trains[n]) for row, n in enumerate(rows)}
     return [laid[n] for n in range(len(trains))]
 
 
-def measure(shape: Shape, teeth: NDArray[np.int64], family: WheelFamily, quadrant: Carrier) -> Fitted:
+def measure(shape: Shape, teeth: NDArray[np.int64], family: WheelFamily, quadrant: Carrier) -> TrainsOfShape:
     """Trains of one shape, on the quadrant or in a line. teeth: (trains, wheels)."""
     if isinstance(quadrant, Unmeasured):
         return Line(shape, teeth, family, quadrant)
@@ -106,7 +106,7 @@ def largest(quadrant: Carrier) -> Largest:
     )
 
 
-class Survey(Fitted):
+class Survey(TrainsOfShape):
     """Trains of one shape on one quadrant, measured in every branch.
 
     teeth: (trains, wheels). fits, worth: for each train in its roomiest branch whether it goes on, and the least

@@ -89,7 +89,7 @@ class Stage:
 
 
 @dataclass(frozen=True)
-class Placed:
+class WheelOnShaft:
     """A wheel on its shaft. `plane` counts outward from the machine: 0 inner, 1 outer."""
 
     teeth: int
@@ -139,12 +139,14 @@ class Train:
         return self.meshes + 1
 
     @cached_property
-    def wheels(self) -> tuple[Placed, ...]:
+    def wheels(self) -> tuple[WheelOnShaft, ...]:
         """Every wheel with its shaft and plane, in the order in which motion passes through them."""
         placed, shaft = [], 0
         for n, stage in enumerate(self.stages):
             roles = [Role.DRIVER, *[Role.IDLER] * len(stage.idlers), Role.DRIVEN]
-            placed += [Placed(t, r, shaft + i, n % 2) for i, (t, r) in enumerate(zip(stage.chain, roles, strict=True))]
+            placed += [
+                WheelOnShaft(t, r, shaft + i, n % 2) for i, (t, r) in enumerate(zip(stage.chain, roles, strict=True))
+            ]
             shaft += len(stage.chain) - 1
         return tuple(placed)
 
@@ -164,7 +166,7 @@ class Train:
             shaft -= 1
         return places
 
-    def on_shaft(self, shaft: int) -> tuple[Placed, ...]:
+    def on_shaft(self, shaft: int) -> tuple[WheelOnShaft, ...]:
         """The wheels of one shaft, inner first."""
         return tuple(sorted((w for w in self.wheels if w.shaft == shaft), key=lambda w: w.plane))
 

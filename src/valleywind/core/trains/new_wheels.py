@@ -6,10 +6,10 @@ from fractions import Fraction
 from valleywind.core.teeth.geometry import root_radius, tip_radius
 from valleywind.core.teeth.pitch import FEWEST_TEETH, MOST_TEETH, WheelFamily
 from valleywind.core.trains.closest import Hit, joined, pair_ways, usable
-from valleywind.core.trains.gearbox import Gearbox, S, V, Wanted
+from valleywind.core.trains.gearbox import Gearbox, Requirement, S, V
 from valleywind.core.trains.layout import largest
 from valleywind.core.trains.model import Stock
-from valleywind.core.trains.search import Found
+from valleywind.core.trains.search import Approximation
 from valleywind.core.trains.worth import Near, near_of_each, with_each_of
 
 SMALLEST_CUT = 12
@@ -37,7 +37,7 @@ def smallest_on_shaft(family: WheelFamily) -> int:
 
 
 def with_each_new_wheel(
-    wanted: Wanted[S, V], box: Gearbox, stock: Stock, counts: Iterable[int], within: float, most: int
+    wanted: Requirement[S, V], box: Gearbox, stock: Stock, counts: Iterable[int], within: float, most: int
 ) -> dict[int, list[Hit[S]]]:
     """For each of these tooth numbers that is not held the `most` closest combinations of one such wheel and held ones
     that err by at most `within`, over wheels, settings and locked pairs together, closest first.
@@ -48,7 +48,7 @@ def with_each_new_wheel(
 
 
 def with_each_new_wheel_of(
-    lines: Sequence[tuple[Wanted[S, V], Iterable[int], float]], box: Gearbox, stock: Stock, most: int
+    lines: Sequence[tuple[Requirement[S, V], Iterable[int], float]], box: Gearbox, stock: Stock, most: int
 ) -> list[dict[int, list[Hit[S]]]]:
     """The same for many lines together: what is wanted, the tooth numbers, and within how much."""
     wheels = usable(box, stock)
@@ -65,7 +65,7 @@ def with_each_new_wheel_of(
         for n, found in enumerate(with_each_of(_through(plain, driven, driver), free, most, first, last, (1,))):
             for teeth, combinations in found.items():
                 hits[n].setdefault(teeth, []).extend(
-                    Hit(Found(joined(f.combination, driven, driver), f.error), wanted[n].targets[at])
+                    Hit(Approximation(joined(f.combination, driven, driver), f.error), wanted[n].targets[at])
                     for at, f in combinations
                 )
     if not pairs:
@@ -74,7 +74,7 @@ def with_each_new_wheel_of(
 
 
 def near_with_each_new_wheel(
-    lines: Sequence[tuple[Wanted[S, V], Iterable[int], float]], box: Gearbox, stock: Stock
+    lines: Sequence[tuple[Requirement[S, V], Iterable[int], float]], box: Gearbox, stock: Stock
 ) -> list[dict[int, bool]]:
     """For each line the new wheels that come near to it, room aside, and whether perhaps exactly: those that
     `with_each_new_wheel_of` has combinations of, without making them."""
@@ -92,7 +92,9 @@ def near_with_each_new_wheel(
     return found
 
 
-def _to_come_near(lines: Sequence[tuple[Wanted[S, V], Iterable[int], float]], box: Gearbox, stock: Stock) -> list[Near]:
+def _to_come_near(
+    lines: Sequence[tuple[Requirement[S, V], Iterable[int], float]], box: Gearbox, stock: Stock
+) -> list[Near]:
     room = largest(box.quadrant).anywhere
     return [
         Near(

@@ -67,7 +67,7 @@ class Obstacle:
     wheels: tuple[int, ...] = ()
 
 
-class Checked(StrEnum):
+class RoomCheck(StrEnum):
     """What was looked at before a train was said to go on."""
 
     ROOM = "room"
@@ -105,7 +105,7 @@ class Placement:
     obstacles: tuple[Obstacle, ...]
     tightest: tuple[Clearance, ...]
     gap: float = 0.0
-    checked: Checked = Checked.ROOM
+    checked: RoomCheck = RoomCheck.ROOM
     swing_known: bool = True
     margins: tuple[Margin, ...] = ()
 
@@ -124,7 +124,7 @@ class Placement:
 
 
 @dataclass(frozen=True)
-class Laid:
+class Layout:
     """A train with its roomiest place, or the nearest to one. room: least clearance (mm) where the train goes on,
     else how far off it is, negative. The details are worked out when they are asked for."""
 

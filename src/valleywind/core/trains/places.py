@@ -9,7 +9,7 @@ from valleywind.core.trains.closest import Hit
 from valleywind.core.trains.direction import Hand
 from valleywind.core.trains.gearbox import Gearbox
 from valleywind.core.trains.model import Combination, Stock
-from valleywind.core.trains.placement import Laid
+from valleywind.core.trains.placement import Layout
 
 # Of a line's compound trains so many are tried with an idler.
 _COMPOUND_WITH_IDLER = 2
@@ -29,13 +29,13 @@ def place_all(
     stock: Stock,
     new: Iterable[int] = (),
     compound_with_idler: int = _COMPOUND_WITH_IDLER,
-) -> dict[Combination, Laid]:
+) -> dict[Combination, Layout]:
     """The roomiest place of every combination that goes on, all laid out together, with as few idlers as will do.
 
     So many compound trains of a line (its hits) are tried with an idler where nothing else of it goes on.
     """
     lines, fixed, free = list(lines), _fixed_with(box.fixed, new), box.free(stock)
-    places: dict[Combination, Laid] = {}
+    places: dict[Combination, Layout] = {}
     for idlers in range(min(box.quadrant.studs, 2) + 1):
         wanted = [
             h.combination

@@ -11,12 +11,12 @@ from valleywind.core.interrupt import Exhausted
 from valleywind.core.trains.arrange import Arrangements, arrange, with_idlers
 from valleywind.core.trains.closest import Hit, closest, closest_keeping, reach
 from valleywind.core.trains.direction import HandAdvice
-from valleywind.core.trains.gearbox import Gearbox, S, Target, V, Wanted
+from valleywind.core.trains.gearbox import Gearbox, Requirement, S, Target, V
 from valleywind.core.trains.layout import lay_out
 from valleywind.core.trains.merit import Handling, handling, least_trouble, most_exact
 from valleywind.core.trains.model import Combination, Stock, Train, lacking
 from valleywind.core.trains.new_wheels import new_wheels, with_each_new_wheel
-from valleywind.core.trains.placement import Laid, Placement, Reason
+from valleywind.core.trains.placement import Layout, Placement, Reason
 from valleywind.core.trains.places import may_take, place_all
 from valleywind.core.trains.quadrant import MOST_STUDS
 from valleywind.core.trains.search import floor
@@ -51,7 +51,7 @@ class Candidate(Generic[S, V]):
     """One train with a setting. value: what it gives, in the measure of what is wanted; error: signed, value / wanted
     value − 1."""
 
-    laid: Laid
+    laid: Layout
     setting: S
     value: Fraction
     error: Fraction
@@ -124,7 +124,7 @@ class Outcome(Generic[S, V]):
 class Planner(Generic[S, V]):
     """Plans for one thing wanted of one gearbox with one stock."""
 
-    def __init__(self, wanted: Wanted[S, V], box: Gearbox, stock: Stock) -> None:
+    def __init__(self, wanted: Requirement[S, V], box: Gearbox, stock: Stock) -> None:
         self.wanted, self.box, self.stock = wanted, box, stock
         self.cut_short = False
 
@@ -144,12 +144,12 @@ class Planner(Generic[S, V]):
         shortfall = None if any(c.good for c in going) else self._shortfall(going, candidates, hits)
         return Outcome(tuple(shown[:best]), unfit, one_more, shortfall, self.cut_short)
 
-    def candidate(self, laid: Laid, target: Target[S]) -> Candidate[S, V]:
+    def candidate(self, laid: Layout, target: Target[S]) -> Candidate[S, V]:
         """One particular train judged, whether or not it is a good one."""
         error = laid.train.ratio * target.gives / self.wanted.value - 1
         return self._judged(laid, target, error, self.wanted.judge(error))
 
-    def _judged(self, laid: Laid, target: Target[S], error: Fraction, verdict: V) -> Candidate[S, V]:
+    def _judged(self, laid: Layout, target: Target[S], error: Fraction, verdict: V) -> Candidate[S, V]:
         train, target = laid.train, self._as_it_stands(target)
         return Candidate(
             laid,
@@ -247,7 +247,7 @@ class Planner(Generic[S, V]):
             if whatever or n < _ALWAYS_LAID_OUT or not verdict.hopeless:
                 tried.append((hit, verdict))
                 verdicts.setdefault(hit.combination, verdict)
-        best: dict[Combination, Laid] = {}
+        best: dict[Combination, Layout] = {}
         for idlers in range(min(self.box.quadrant.studs, 1 if whatever else MOST_STUDS) + 1):
             if idlers > _USUAL_IDLERS and any(laid.fits for laid in best.values()):
                 break
@@ -268,7 +268,7 @@ class Planner(Generic[S, V]):
             if hit.combination in best
         ]
 
-    def _as_mounted(self) -> Laid | None:
+    def _as_mounted(self) -> Layout | None:
         """The mounted train as it stands, where that goes on and turns the right way: of many idlers that would do only
         some are tried, and perhaps not the one that is on."""
         train = self.wanted.mounted
@@ -277,7 +277,9 @@ class Planner(Generic[S, V]):
         laid = lay_out([train], self.box.family, self.box.quadrant)[0]
         return laid if laid.fits and self.box.hand(train.meshes, self.wanted.hand).right else None
 
-    def _to_try(self, verdicts: dict[Combination, V], idlers: int, best: dict[Combination, Laid]) -> list[Combination]:
+    def _to_try(
+        self, verdicts: dict[Combination, V], idlers: int, best: dict[Combination, Layout]
+    ) -> list[Combination]:
         """Which combinations deserve a try with so many idlers: those without a place yet, but compound trains only
         as long as few others go on, and the closest of them in any case."""
         wanted = list(verdicts)
@@ -297,7 +299,7 @@ class Planner(Generic[S, V]):
         ways = arrange(combinations, idlers, box.free(self.stock), box.family, box.quadrant, box.fixed)
         return [(c, arranged) for c, arranged in zip(combinations, ways, strict=True) if arranged]
 
-    def _least_work(self, combination: Combination, arranged: Arrangements) -> Laid:
+    def _least_work(self, combination: Combination, arranged: Arrangements) -> Layout:
         """Of the arrangements of one combination: one that fits and keeps most mounted wheels, then the roomiest."""
         first, mounted = arranged[0], self.wanted.mounted
         if not first.fits or mounted is None:

@@ -109,7 +109,7 @@ USUAL_STUDS = 2
 
 
 @dataclass(frozen=True)
-class Reached:
+class CentreDistances:
     """Centre distances of a train with one stud, in modules: first shaft to stud, stud to last shaft."""
 
     first: float
@@ -126,8 +126,8 @@ class Unmeasured:
 
     studs: int = USUAL_STUDS
     apart: float | None = None
-    goes_on: tuple[Reached, ...] = ()
-    not_on: tuple[Reached, ...] = ()
+    goes_on: tuple[CentreDistances, ...] = ()
+    not_on: tuple[CentreDistances, ...] = ()
     unknown: frozenset[Part] = frozenset(Part)
 
     slots: ClassVar[tuple[Slot, ...]] = ()

@@ -240,7 +240,7 @@ class Readings:
 
 
 @dataclass(frozen=True)
-class Taken:
+class QuadrantFigures:
     """What readings come to: the distance of the shafts, where the first one is (to the right) when its height was
     taken, nearest and farthest place of the stud; mm, None where it was not measured."""
 
@@ -250,7 +250,7 @@ class Taken:
     farthest: float | None
 
 
-def from_calipers(read: Readings) -> Taken:
+def from_calipers(read: Readings) -> QuadrantFigures:
     """Middle to middle: the reading less half of both diameters.
 
     Raises Refused `calipers_do_not_close`, `empty` (stud), `slot_backwards`, at the reading.
@@ -269,7 +269,7 @@ def from_calipers(read: Readings) -> Taken:
     nearest, farthest = ends
     if nearest is not None and farthest is not None and nearest >= farthest:
         raise Refused("slot_backwards", "outer", f"{read.outer:g}")
-    return Taken(apart, first, nearest, farthest)
+    return QuadrantFigures(apart, first, nearest, farthest)
 
 
 def _between(name: str, over: float, one: float, other: float) -> float:

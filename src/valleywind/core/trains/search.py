@@ -31,7 +31,7 @@ Pairs = tuple[NDArray[np.intp], NDArray[np.intp]]
 
 
 @dataclass(frozen=True)
-class Found:
+class Approximation:
     """A combination of wheels and its signed relative error ratio/target − 1, exact."""
 
     combination: Combination
@@ -114,7 +114,7 @@ def search(
     best: int = 20,
     first: Collection[int] = (),
     last: Collection[int] = (),
-) -> list[Found]:
+) -> list[Approximation]:
     """The `best` combinations by |ratio/target − 1|, closest first.
 
     A combination has no tooth number on both sides and uses none more often than `stock` holds it. `first` and
@@ -133,7 +133,7 @@ def search_each(
     first: Collection[int] = (),
     last: Collection[int] = (),
     within: float = math.inf,
-) -> list[tuple[int, Found]]:
+) -> list[tuple[int, Approximation]]:
     """The same against several targets at once: the `best` over all of them, each with its place in `targets`. Of those
     that err by more than `within` none has to be found."""
     if any(target <= 0 for target in targets):
@@ -143,7 +143,7 @@ def search_each(
     for field, wanted in (("first", first), ("last", last)):
         if wanted and all(stock.get(teeth, 0) < 1 for teeth in wanted):
             raise Refused("not_held", field, next(iter(wanted)))
-    near: list[tuple[int, Found]] = []
+    near: list[tuple[int, Approximation]] = []
     # Most stages come closest, so that of fewer not many are left to be looked at.
     for size in sorted(set(stages), reverse=True):
         if not 1 <= size <= MOST_STAGES:
@@ -164,7 +164,7 @@ def nearest_ratios(
     for size in sorted(set(stages)):
         for ratio, trains in _ratios_near(target, products(stock, size), most, each):
             by_ratio.setdefault(ratio, []).extend(trains)
-    near = sorted(by_ratio.items(), key=lambda r: Found(r[1][0], r[0] / target - 1).merit)
+    near = sorted(by_ratio.items(), key=lambda r: Approximation(r[1][0], r[0] / target - 1).merit)
     return [(ratio, tuple(trains[:each])) for ratio, trains in near[:most]]
 
 
@@ -232,11 +232,11 @@ def keeping(
     best: int,
     first: Collection[int] = (),
     last: Collection[int] = (),
-) -> list[tuple[int, Found]]:
+) -> list[tuple[int, Approximation]]:
     """Combinations of so many stages that have at least so many wheels in common with `present`, drivers with its
     drivers and driven with its driven: the `best` for each choice of which. Closest first, each with its target."""
     every = products(stock, stages)
-    by_target: dict[tuple[int, Combination], Found] = {}
+    by_target: dict[tuple[int, Combination], Approximation] = {}
     for over in range(kept + 1):
         for drivers in combinations(present.drivers, over):
             for driven in combinations(present.driven, kept - over):
@@ -247,7 +247,7 @@ def keeping(
 
 def closest_each(
     targets: Sequence[Fraction], drivers: Products, driven: Products, best: int, within: float = math.inf
-) -> list[tuple[int, Found]]:
+) -> list[tuple[int, Approximation]]:
     """Pairs of a product of `drivers` over a product of `driven`, no wheel on both sides, closest first for each
     target: all that are among the `best` over all targets and err by no more than `within`, each with the place of its
     target."""
@@ -359,12 +359,12 @@ def are_apart(drivers: Products, driven: Products, i: NDArray[np.intp], j: NDArr
     return ~clash
 
 
-def _exactly(target: Fraction, drivers: Products, driven: Products, pairs: Pairs, best: int) -> list[Found]:
+def _exactly(target: Fraction, drivers: Products, driven: Products, pairs: Pairs, best: int) -> list[Approximation]:
     """Rank by exact error; among equals as `Found.merit` does."""
     i, j = pairs
     if len(i) <= min(best, _FEW_FOUND):
         return [
-            Found(
+            Approximation(
                 Combination(tuple(drivers.wheels[a].tolist()), tuple(driven.wheels[b].tolist())),
                 exact_error(target, int(drivers.values[a]), int(driven.values[b])),
             )
@@ -386,7 +386,7 @@ def _exactly(target: Fraction, drivers: Products, driven: Products, pairs: Pairs
         (int(rank[n]), -int(smallest[n]), tuple(drivers.wheels[i[n]].tolist()), tuple(driven.wheels[j[n]].tolist()), n)
         for n in order
     ]
-    return [Found(Combination(over, under), exact[which[n]]) for _, _, over, under, n in sorted(rows)[:best]]
+    return [Approximation(Combination(over, under), exact[which[n]]) for _, _, over, under, n in sorted(rows)[:best]]
 
 
 def _ranks(errors: Sequence[Fraction]) -> list[int]:

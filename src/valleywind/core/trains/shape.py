@@ -11,7 +11,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from valleywind.core.trains.model import Role, Stage, Train
-from valleywind.core.trains.placement import Laid, Placement
+from valleywind.core.trains.placement import Layout, Placement
 
 Places = NDArray[np.intp]
 
@@ -86,7 +86,7 @@ def _columns(rows: Sequence[tuple[int, ...]], wide: int) -> list[Places]:
     return list(np.array(rows, dtype=np.intp).reshape(-1, wide).T)
 
 
-class Fitted(ABC):
+class TrainsOfShape(ABC):
     """Trains of one shape that are measured together.
 
     teeth: (trains, wheels). fits: for each train whether it goes on; worth: how well, in a measure of its own; negative
@@ -107,10 +107,10 @@ class Fitted(ABC):
             self._kept = mounted, (self.teeth == there).sum(axis=1)
         return self._kept[1]
 
-    def laid(self, row: int, train: Train | None = None) -> Laid:
+    def laid(self, row: int, train: Train | None = None) -> Layout:
         """One of the trains in its best place; `train` is it, where it is made already."""
         train = train or self.shape.train(self.teeth[row].tolist())
-        return Laid(train, bool(self.fits[row]), float(self.worth[row]), partial(self.best, row))
+        return Layout(train, bool(self.fits[row]), float(self.worth[row]), partial(self.best, row))
 
     @abstractmethod
     def best(self, row: int) -> Placement:

@@ -12,10 +12,10 @@ from itertools import pairwise
 from typing import Any, Generic
 
 from valleywind.core.trains.closest import Hit, at_its_ends, closest, reach
-from valleywind.core.trains.gearbox import Gearbox, Judged, S, V, Wanted
+from valleywind.core.trains.gearbox import Gearbox, Judgement, Requirement, S, V
 from valleywind.core.trains.model import Combination, Stock
 from valleywind.core.trains.new_wheels import near_with_each_new_wheel, new_wheels, with_each_new_wheel_of
-from valleywind.core.trains.placement import Laid
+from valleywind.core.trains.placement import Layout
 from valleywind.core.trains.places import place_all
 from valleywind.core.trains.planner import Candidate, Planner
 
@@ -44,7 +44,7 @@ class Standing(StrEnum):
 
 
 @dataclass(frozen=True)
-class Stood(Generic[S, V]):
+class LineStanding(Generic[S, V]):
     """One of them answered. candidate: the train that comes closest and goes on, or with NEEDS_WHEEL the one with the
     wheel `new`; None where there is none."""
 
@@ -53,19 +53,19 @@ class Stood(Generic[S, V]):
     new: int | None = None
 
 
-def standings(wanted: Sequence[Wanted[S, V]], box: Gearbox, stock: Stock) -> list[Stood[S, V]]:
+def standings(wanted: Sequence[Requirement[S, V]], box: Gearbox, stock: Stock) -> list[LineStanding[S, V]]:
     """How each stands, in their order."""
     return _Chart(wanted, box, stock).rows()
 
 
-def good_ones(wanted: Sequence[Wanted[S, V]], box: Gearbox, stock: Stock) -> list[Standing | None]:
+def good_ones(wanted: Sequence[Requirement[S, V]], box: Gearbox, stock: Stock) -> list[Standing | None]:
     """Which of them stand as exact or good, in their order; None for the others, which are not told apart here: that
     costs most of a chart."""
     return _Chart(wanted, box, stock).good_standings()
 
 
 def brought(
-    wanted: Sequence[Wanted[S, V]], box: Gearbox, stock: Stock, counts: Sequence[int]
+    wanted: Sequence[Requirement[S, V]], box: Gearbox, stock: Stock, counts: Sequence[int]
 ) -> Iterator[dict[int, bool]]:
     """For each line the wheels not held with which it is good, out of these counts, and whether it is exact.
 
@@ -78,7 +78,7 @@ def brought(
 
 
 def may_be_brought(
-    wanted: Sequence[Wanted[S, V]], box: Gearbox, stock: Stock, counts: Sequence[int]
+    wanted: Sequence[Requirement[S, V]], box: Gearbox, stock: Stock, counts: Sequence[int]
 ) -> list[dict[int, bool]]:
     """The same, room aside: each line is brought by these wheels at most, and exactly by those only of which it says
     so. Much quicker."""
@@ -86,7 +86,7 @@ def may_be_brought(
 
 
 def _brought_together(
-    wanted: Sequence[Wanted[S, V]], box: Gearbox, stock: Stock, new: Sequence[int]
+    wanted: Sequence[Requirement[S, V]], box: Gearbox, stock: Stock, new: Sequence[int]
 ) -> list[dict[int, bool]]:
     within = [good_within(one.judge) for one in wanted]
     left: dict[int, Sequence[int]] = dict.fromkeys(range(len(wanted)), new)
@@ -117,7 +117,7 @@ def _brought_together(
 
 
 def good_with_each(
-    wanted: Sequence[Wanted[S, V]], box: Gearbox, stock: Stock, counts: Iterable[int]
+    wanted: Sequence[Requirement[S, V]], box: Gearbox, stock: Stock, counts: Iterable[int]
 ) -> Iterator[tuple[int, list[Standing | None]]]:
     """For each of these wheels that are not held how every line stands with it in hand, as `good_ones` tells.
 
@@ -141,7 +141,7 @@ def good_with_each(
         yield teeth, _Chart(wanted, box, more, hits and [some[:_LOOKED_AT] for some in hits]).good_standings()
 
 
-def good_within(judge: Callable[[Fraction], Judged]) -> float:
+def good_within(judge: Callable[[Fraction], Judgement]) -> float:
     """The largest relative error with which it still does for the job, by halving."""
     low, high = 0.0, 1.0
     for _ in range(40):
@@ -150,7 +150,7 @@ def good_within(judge: Callable[[Fraction], Judged]) -> float:
     return high
 
 
-def good_hits(wanted: Wanted[S, V], hits: list[Hit[S]], within: float = 0.0) -> list[Hit[S]]:
+def good_hits(wanted: Requirement[S, V], hits: list[Hit[S]], within: float = 0.0) -> list[Hit[S]]:
     """Those near enough for the job; the hits come closest first, so that only the last such has to be found. within:
     so large an error is known to be good."""
     if not hits or hits[-1].found.size <= within:
@@ -163,13 +163,13 @@ class _Chart(Generic[S, V]):
     do not stand well only the good ones are looked at then."""
 
     def __init__(
-        self, wanted: Sequence[Wanted[S, V]], box: Gearbox, stock: Stock, hits: list[list[Hit[S]]] | None = None
+        self, wanted: Sequence[Requirement[S, V]], box: Gearbox, stock: Stock, hits: list[list[Hit[S]]] | None = None
     ) -> None:
         self.wanted, self.box, self.stock = wanted, box, stock
         self._every = range(len(wanted))
         self.hits = hits or [self._hits(n, (1, 2), _LOOKED_AT) for n in range(len(wanted))]
 
-    def rows(self) -> list[Stood[S, V]]:
+    def rows(self) -> list[LineStanding[S, V]]:
         """Line by line what is known of it, the dear questions only for lines that nothing simpler answered."""
         answered = self.good(self._every)
         answered |= self._with_a_new_wheel([n for n in self._every if n not in answered])
@@ -194,7 +194,7 @@ class _Chart(Generic[S, V]):
             stands |= {n: _exact_or_good(hit) for n, (hit,) in lines.items() if hit.combination in places}
         return stands
 
-    def good(self, every: Sequence[int]) -> dict[int, Stood[S, V]]:
+    def good(self, every: Sequence[int]) -> dict[int, LineStanding[S, V]]:
         """Those of these lines that are exact or good."""
         near = {n: self._good(n, self.hits[n]) for n in every}
         answered = {n: self._good_row(c) for n, c in self._first_going(near).items()}
@@ -217,23 +217,23 @@ class _Chart(Generic[S, V]):
     def _good(self, n: int, hits: list[Hit[S]]) -> list[Hit[S]]:
         return good_hits(self.wanted[n], hits)
 
-    def _good_row(self, candidate: Candidate[S, V]) -> Stood[S, V]:
-        return Stood(_exact_or_good(candidate), candidate)
+    def _good_row(self, candidate: Candidate[S, V]) -> LineStanding[S, V]:
+        return LineStanding(_exact_or_good(candidate), candidate)
 
-    def _poor_row(self, n: int, near: bool, poor: Candidate[S, V] | None) -> Stood[S, V]:
+    def _poor_row(self, n: int, near: bool, poor: Candidate[S, V] | None) -> LineStanding[S, V]:
         if near:
-            return Stood(Standing.NO_ROOM, None)
+            return LineStanding(Standing.NO_ROOM, None)
         ends = reach(self.wanted[n], self.box, self.stock)
         beyond = ends is None or not ends[0] <= self.wanted[n].value <= ends[1]
         if poor is None or beyond or poor.verdict.hopeless:
-            return Stood(Standing.OUT_OF_REACH, poor)
-        return Stood(Standing.POOR, poor)
+            return LineStanding(Standing.OUT_OF_REACH, poor)
+        return LineStanding(Standing.POOR, poor)
 
-    def _with_a_new_wheel(self, lines: list[int]) -> dict[int, Stood[S, V]]:
+    def _with_a_new_wheel(self, lines: list[int]) -> dict[int, LineStanding[S, V]]:
         """Lines that one wheel not held would answer well."""
         new = new_wheels(self.box, self.stock)
         going = self._first_going(self._hits_with_new(lines, new), new)
-        return {n: Stood(Standing.NEEDS_WHEEL, c, next(iter(c.lacking))) for n, c in going.items()}
+        return {n: LineStanding(Standing.NEEDS_WHEEL, c, next(iter(c.lacking))) for n, c in going.items()}
 
     def _hits_with_new(self, lines: list[int], new: Sequence[int]) -> dict[int, list[Hit[S]]]:
         asked = [(self.wanted[n], new, good_within(self.wanted[n].judge)) for n in lines]
@@ -251,7 +251,7 @@ class _Chart(Generic[S, V]):
                 going |= self._closest(lines, place_all(lines.values(), hand, self.box, self.stock, new))
         return going
 
-    def _closest(self, lines: dict[int, list[Hit[S]]], places: dict[Combination, Laid]) -> dict[int, Candidate[S, V]]:
+    def _closest(self, lines: dict[int, list[Hit[S]]], places: dict[Combination, Layout]) -> dict[int, Candidate[S, V]]:
         going = {}
         for n, some in lines.items():
             judge = Planner(self.wanted[n], self.box, self.stock).candidate

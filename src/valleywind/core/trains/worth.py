@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 
 from valleywind.core.teeth.pitch import MOST_TEETH
 from valleywind.core.trains.model import Combination, Stock
-from valleywind.core.trains.search import Found, Products, are_apart, each_pair, exact_error, products
+from valleywind.core.trains.search import Approximation, Products, are_apart, each_pair, exact_error, products
 
 # Covers the rounding of the floats by which combinations are compared before they are made exact.
 _SLACK = 1e-9
@@ -27,7 +27,7 @@ def with_each(
     most: int,
     first: Collection[int] = (),
     last: Collection[int] = (),
-) -> dict[int, list[tuple[int, Found]]]:
+) -> dict[int, list[tuple[int, Approximation]]]:
     """For each of these tooth numbers that is not held the `most` closest combinations, over all targets, of one such
     wheel and held ones, whose relative error is at most `within`; closest first, each with the place of its target.
 
@@ -52,7 +52,7 @@ def with_each_of(
     first: Collection[int] = (),
     last: Collection[int] = (),
     stages: Iterable[int] = (1, 2),
-) -> list[dict[int, list[tuple[int, Found]]]]:
+) -> list[dict[int, list[tuple[int, Approximation]]]]:
     """The same for many lines together, which is much quicker than one by one."""
     parts, line_of = _parts(lines, stock, first, last, stages)
     return _closest_of_each(parts, lines, line_of, most) if parts else [{} for _ in lines]
@@ -138,7 +138,7 @@ def _near(
 
 def _closest_of_each(
     parts: Sequence[_Near], lines: Sequence[Near], line_of: NDArray[np.intp], most: int
-) -> list[dict[int, list[tuple[int, Found]]]]:
+) -> list[dict[int, list[tuple[int, Approximation]]]]:
     off = np.concatenate([near.off for near in parts])
     target = np.concatenate([near.target for near in parts])
     fresh = np.concatenate([near.fresh for near in parts])
@@ -152,7 +152,7 @@ def _closest_of_each(
     begins = np.flatnonzero(np.diff(whose[order], prepend=-1))
     rank = np.arange(len(order)) - np.repeat(begins, np.diff(begins, append=len(order)))
     first_of = np.searchsorted(line_of, np.arange(len(lines)))
-    by_line: list[dict[int, list[tuple[int, Found]]]] = [{} for _ in lines]
+    by_line: list[dict[int, list[tuple[int, Approximation]]]] = [{} for _ in lines]
     taken = order[rank < most]
     # They come in their order but for those that the rounding makes alike.
     alike = (np.diff(whose[taken]) == 0) & (np.diff(about[taken]) <= _MAY_BE_ALIKE)
@@ -163,7 +163,7 @@ def _closest_of_each(
         made = Combination(tuple(near.drivers.wheels[over].tolist()), tuple(near.driven.wheels[under].tolist()))
         number = int(target[one] - first_of[line])
         error = exact_error(lines[line].targets[number], int(near.drivers.values[over]), int(near.driven.values[under]))
-        by_line[line].setdefault(int(fresh[one]), []).append((number, Found(made, error)))
+        by_line[line].setdefault(int(fresh[one]), []).append((number, Approximation(made, error)))
     for line, teeth in unsure:
         by_line[line][teeth].sort(key=lambda f: (f[1].merit, f[0]))
     return by_line

@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 from fractions import Fraction
 
-from valleywind.core.helix.check import HelixChecked, LeadReading, Read
+from valleywind.core.helix.check import HelixComparison, LeadReading, ReadAs
 from valleywind.core.helix.lead import PairWay
 from valleywind.core.helix.plan import LeadDrive
 from valleywind.core.trains.slips import Slip, SlipKind
@@ -18,9 +18,9 @@ _WRONG_WAY = (
 )
 
 
-def answer(result: HelixChecked, measured: LeadReading, shown: int) -> str:
+def answer(result: HelixComparison, measured: LeadReading, shown: int) -> str:
     """`Yes: …`, or what it should have been, whether it turns too fast, and how many slips explain it."""
-    unit = " turns" if measured.read is Read.CRANK else "°"
+    unit = " turns" if measured.read is ReadAs.CRANK else "°"
     read = f"{trimmed(measured.value, 2)}{unit}"
     expected = f"{fixed(result.expected, 2)}{unit}"
     off = f"{trimmed(measured.off, 2)}{unit}"
@@ -59,12 +59,12 @@ def _factor(slip: Slip, drive: LeadDrive) -> str:
     return f"Another worm pair is in: {label}, {pair_text(pair)}."
 
 
-def tell_apart(result: HelixChecked, measured: LeadReading, units: Units) -> str | None:
+def tell_apart(result: HelixComparison, measured: LeadReading, units: Units) -> str | None:
     """What to read or count next so that the first two slips are told apart."""
     if result.doubt is None:
         return None
     ways = []
-    if result.doubt.times is not None and measured.read is not Read.LINE:
+    if result.doubt.times is not None and measured.read is not ReadAs.LINE:
         ways.append(f"move the table {short_length(measured.over * result.doubt.times, units)}")
     if result.doubt.count is not None:
         place, first, second = result.doubt.count

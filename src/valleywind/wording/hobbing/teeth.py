@@ -2,7 +2,7 @@
 
 from valleywind.core.cutting.wheel import CutWheel, PairOfWheels
 from valleywind.core.hobbing.ask import HobAsk
-from valleywind.core.hobbing.generating import Generated
+from valleywind.core.hobbing.generating import GeneratedTooth
 from valleywind.wording.numbers import Units, length, trimmed
 
 
@@ -48,7 +48,7 @@ def no_span_text(wheel: CutWheel, units: Units) -> str:
     return f"face too narrow: {length(wheel.span_face, units)} are needed"
 
 
-def rolling(cut: Generated, ask: HobAsk) -> str:
+def rolling(cut: GeneratedTooth, ask: HobAsk) -> str:
     """What is seen where the hob's rack rolls through the gap."""
     said = "The hob’s teeth stand in a row like a rack, and roll through the gap as the wheel turns."
     if cut.in_proportion:

@@ -1,8 +1,8 @@
 """What went wrong, in words: a reading that agrees, or the slip that explains it."""
 
 from valleywind.core.lathe.check import CheckResult
+from valleywind.core.lathe.length_reading import UNCERTAINTY, LengthReading, Method
 from valleywind.core.lathe.machine import Lathe
-from valleywind.core.lathe.measured import UNCERTAINTY, LengthReading, Method
 from valleywind.core.trains.slips import Slip, SlipKind
 from valleywind.wording.numbers import Units, count, length
 from valleywind.wording.slips import wheels_slip

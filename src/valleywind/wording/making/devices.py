@@ -1,6 +1,6 @@
 """Devices at the machine in words: how one is connected, what an indicator saw once round."""
 
-from valleywind.core.making.devices import Came, Hello, On, Reading, Sort, Turned
+from valleywind.core.making.devices import Came, Hello, On, Reading, RunOutReading, Sort
 from valleywind.wording.numbers import Units, fixed, length
 
 
@@ -52,7 +52,7 @@ def reading(hello: Hello, latest: Reading, units: Units) -> str:
             return str(latest)
 
 
-def once_round(turned: Turned, units: Units) -> str:
+def once_round(turned: RunOutReading, units: Units) -> str:
     """The whole reading, and what to tap."""
     sentences = (
         f"Whole reading {length(turned.total, units, 3)}; the middle is off by {length(turned.offset, units, 3)}, "

@@ -4,7 +4,7 @@ from collections.abc import Mapping, Sequence
 from fractions import Fraction
 from typing import Any
 
-from valleywind.core.making.last_gap import Divided, Explained, Slip, Spaces, Unit
+from valleywind.core.making.last_gap import DivisionDone, GapExplanation, Slip, Spaces, Unit
 from valleywind.core.making.lost import WhichTooth
 from valleywind.core.making.places import By, Place, Places
 from valleywind.core.making.session import Cut, EventKind, State, Work
@@ -201,7 +201,7 @@ _MOST_NAMED = 6
 _SEEN = 0.5
 
 
-def last_gap(measured: float, off: float, of: Divided, slips: list[Explained], units: Units) -> str:
+def last_gap(measured: float, off: float, of: DivisionDone, slips: list[GapExplanation], units: Units) -> str:
     """What the comparison says. measured, off: µm."""
     planned = of.planned_gap
     plan = ""
@@ -228,16 +228,16 @@ def gap_kept(about: Mapping[str, Any], units: Units) -> str:
         return f"{said}, no single slip explains it"
     unit, circle = about.get("unit"), int(about.get("of_circle") or 0)
     of = Spaces(Unit(unit), Fraction(1), circle) if unit in list(Unit) else None
-    return f"{said}: {_slip_name(Explained(Slip(about['slip']), 0.0, of, about.get('circle')))}"
+    return f"{said}: {_slip_name(GapExplanation(Slip(about['slip']), 0.0, of, about.get('circle')))}"
 
 
-def _slip_name(explained: Explained) -> str:
+def _slip_name(explained: GapExplanation) -> str:
     if explained.slip is Slip.OTHER_CIRCLE and explained.of is not None:
         return f"the pin in the {explained.circle} in place of the {explained.of.circle}"
     return SLIPS[explained.slip].format(one=_counted(explained.of, 1), two=_counted(explained.of, 2))
 
 
-def slip(explained: Explained, units: Units) -> str:
+def slip(explained: GapExplanation, units: Units) -> str:
     """One slip with what it leaves, and what can be saved."""
     name = _slip_name(explained)
     saved = _SAVED[explained.slip]

@@ -2,7 +2,7 @@
 
 from collections.abc import Sequence
 
-from valleywind.core.teeth.photo.counting import Count, Counted, Why
+from valleywind.core.teeth.photo.counting import Count, ToothCount, Why
 from valleywind.core.teeth.photo.measuring import Diameters
 from valleywind.wording.numbers import Units, count, length, listed
 
@@ -35,13 +35,13 @@ def says(found: Count, measured: Sequence[Diameters | None], asked: bool) -> str
     return _NOT_SEEN if asked and any(one is None for one in measured) else ""
 
 
-def wheel(one: Counted, openings: int = 0, keyway: bool = False) -> str:
+def wheel(one: ToothCount, openings: int = 0, keyway: bool = False) -> str:
     """`57 teeth`, `57 teeth, not sure`; which teeth are doubtful; and what is in its web and bore."""
     holes = f" In its web: {openings} holes, or openings between spokes." if openings else ""
     return _teeth(one) + holes + (" A keyway is in its bore." if keyway else "")
 
 
-def _teeth(one: Counted) -> str:
+def _teeth(one: ToothCount) -> str:
     said = count(one.teeth, "tooth", "teeth") + ("" if one.sure else ", not sure")
     if not one.doubtful:
         return f"{said}."

@@ -8,7 +8,7 @@ from valleywind.core.teeth.cutters import FEWEST_CUT, Cutter, Range, School, num
 from valleywind.core.teeth.donors import Alteration, Donor, FromBar, Work
 from valleywind.core.teeth.pile import Condition
 from valleywind.core.teeth.pitch import Pitch, WheelFamily
-from valleywind.core.teeth.sets import Compared
+from valleywind.core.teeth.sets import SetComparison
 from valleywind.core.units import MM_PER_INCH, spell, spell_inch
 from valleywind.wording.numbers import Units, a, length, listed, short_length
 
@@ -163,7 +163,7 @@ def bought_head(family: WheelFamily, steps: int) -> str:
     return f"{right} it fits as it is." if not steps else f"{right} it needs:"
 
 
-def set_texts(compared: Compared, machine: str) -> list[str]:
+def set_texts(compared: SetComparison, machine: str) -> list[str]:
     """What a machine's set lacks and has beside its maker's list."""
     listed_count = sum(compared.held.values()) + sum(compared.missing.values())
     sentences = [f"{sum(compared.held.values())} of the {listed_count} wheels on {machine}’s list are there."]

@@ -5,9 +5,9 @@ from sqlalchemy.orm import Session
 
 from valleywind.api.pieces import StageOut, stages_of
 from valleywind.app import day, day_jobs
-from valleywind.app.day import Estimate, LeftOut, MachineDay, Planned
+from valleywind.app.day import DayTurn, Estimate, LeftOut, MachineDay
 from valleywind.app.kinds import station_on
-from valleywind.app.kinds.craft import Shown
+from valleywind.app.kinds.craft import ListedWay
 from valleywind.app.merits import Merit
 from valleywind.core.teeth.said import Station
 from valleywind.shop import machines, tasks
@@ -152,14 +152,14 @@ def _task(row: TaskRow, there: list[MachineRow]) -> TaskOut:
     )  # fmt: skip
 
 
-def _way(shown: Shown) -> WayOfDayOut:
+def _way(shown: ListedWay) -> WayOfDayOut:
     boxes = [DayBoxOut(name=name, stages=stages_of(train)) for name, train in shown.boxes]
     return WayOfDayOut(
         train=shown.train, merit=shown.merit, head=shown.head, error=shown.error, boxes=boxes, levers=shown.levers
     )
 
 
-def _turn(turn: Planned) -> DayTurnOut:
+def _turn(turn: DayTurn) -> DayTurnOut:
     return DayTurnOut(
         task=turn.task.id, ask=turn.ask, way=_way(turn.shown), work=turn.work, changes=turn.changes,
         estimate=_estimate(turn.estimate) if turn.estimate else None,

@@ -21,7 +21,7 @@ from valleywind.api.topics.day.answers import (
 )
 from valleywind.api.versions import check_text
 from valleywind.app import day, day_jobs, doing
-from valleywind.app.doing import Done
+from valleywind.app.doing import WorkReport
 from valleywind.app.kinds import mounting
 from valleywind.core.names import check_name
 from valleywind.core.refusal import Refused
@@ -145,7 +145,7 @@ def post_task_done(task: Number, typed: TaskDoneIn, session: ToWrite) -> TaskOut
     row = tasks.task(session, task)
     on = _machine_of(session, row)
     ask = mounting(on, None).said(row.ask) if on is not None and typed.train else row.ask
-    said = Done(ask=ask, **typed.model_dump())
+    said = WorkReport(ask=ask, **typed.model_dump())
     entry = doing.add(session, on, replace(said, minutes=said.minutes or tasks.minutes_since(row)))
     tasks.finish(session, row, entry.id)
     return _one(session, row)

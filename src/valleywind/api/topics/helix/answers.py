@@ -23,7 +23,7 @@ from valleywind.core.helix.lead import PairWay
 from valleywind.core.helix.plan import (
     LeadCandidate,
     LeadSetUp,
-    Looked,
+    SetUpDetail,
     Verdict,
     look,
     work_turns,
@@ -264,7 +264,7 @@ class Answer:
         text = words.one_idler_text(candidate, right)
         return AdviceOut(text=text, train=LeadSetUp(right.train, right.setting).name) if right and text else None
 
-    def _mate(self, looked: Looked) -> str | None:
+    def _mate(self, looked: SetUpDetail) -> str | None:
         if not looked.has_mate:
             return None
         return words.mate_text(looked.mate, self.ask, self.at.drive, self.units) if looked.mate else words.NO_MATE

@@ -7,7 +7,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from valleywind.api.access import QUICK, InSession, ToKeep, ToWrite
 from valleywind.api.asked import whole
-from valleywind.api.checked import Compared
+from valleywind.api.comparison import Comparison
 from valleywind.api.drawing import ToothOutline, outlines
 from valleywind.api.drawn_files import described, set_up_sheet
 from valleywind.api.fields import PutOnFor, TypedQuery
@@ -25,7 +25,7 @@ from valleywind.app.wheels import left_out_text
 from valleywind.core.cutting.wheel import FEWEST_CUT, MOST_CUT
 from valleywind.core.helix import ask as asks
 from valleywind.core.helix.ask import HelixAsk, say
-from valleywind.core.helix.check import Read, Turned, check, given_lead, read_measured, to_check
+from valleywind.core.helix.check import ReadAs, WayTurned, check, given_lead, read_measured, to_check
 from valleywind.core.helix.fields import Fields, ask_from
 from valleywind.core.helix.pair import pair_check
 from valleywind.core.helix.plan import LeadSetUp, candidate_for, mate_plan, plan, read_set_up
@@ -37,7 +37,7 @@ from valleywind.core.trains.planner import Order
 from valleywind.core.units import degrees_or_none, parse_length, parse_whole
 from valleywind.formats.on_paper import OnPaper
 from valleywind.shop import machines, mills
-from valleywind.shop.log import Checked, number_of
+from valleywind.shop.log import LoggedCheck, number_of
 from valleywind.wording.helix import answers as words
 from valleywind.wording.helix import check as check_words
 from valleywind.wording.helix import pair as pair_words
@@ -207,11 +207,13 @@ def _compared(
     over: Annotated[
         str, Query(max_length=40, description="The table’s travel; of a scribed line the diameter", examples=["100 mm"])
     ],
-    kind: Annotated[Read, Query(description="Degrees of the work, turns of the crank, a scribed line")] = Read.DEGREES,
+    kind: Annotated[
+        ReadAs, Query(description="Degrees of the work, turns of the crank, a scribed line")
+    ] = ReadAs.DEGREES,
     off: Annotated[str, Query(max_length=40, description="By how much it may be off; empty as usual")] = "",
-    turned: Annotated[Turned, Query(description="Which way the work turned")] = Turned.NOT_LOOKED,
+    turned: Annotated[WayTurned, Query(description="Which way the work turned")] = WayTurned.NOT_LOOKED,
     units: InUnits = Units.MM,
-) -> Compared[HelixCheckOut]:
+) -> Comparison[HelixCheckOut]:
     wanted, at = read_whole(ask), on
     chosen = read_set_up(train, at.drive)
     reading = read_measured(kind, measured, over, off, turned, units.bare)
@@ -228,14 +230,14 @@ def _compared(
         next_text=check_words.tell_apart(result, reading, units),
         outlines=outlines({t for s in result.slips[:MOST_SLIPS] for t in s.train.teeth}, at.drive.box.family),
     )
-    kept = Checked(
+    kept = LoggedCheck(
         reading.read.value, reading.value, result.expected, reading.off, reading.over, result.agrees,
         next(iter(result.slips), None),
     )  # fmt: skip
-    return Compared(out, on.row, say(wanted), chosen.name, kept)
+    return Comparison(out, on.row, say(wanted), chosen.name, kept)
 
 
-IsCompared = Annotated[Compared[HelixCheckOut], Depends(_compared)]
+IsCompared = Annotated[Comparison[HelixCheckOut], Depends(_compared)]
 
 
 @router.get("/{machine}/check", dependencies=[QUICK])

@@ -8,7 +8,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from valleywind.api.access import QUICK, InSession, ToKeep, ToWrite
 from valleywind.api.asked import whole
-from valleywind.api.checked import Compared
+from valleywind.api.comparison import Comparison
 from valleywind.api.drawn_files import described, set_up_sheet
 from valleywind.api.fields import PutOnFor
 from valleywind.api.pages import mark_of, station_path
@@ -32,7 +32,7 @@ from valleywind.core.trains.model import parse_train
 from valleywind.core.units import parse_number, spell
 from valleywind.formats.on_paper import OnPaper
 from valleywind.shop import hobbers, machines
-from valleywind.shop.log import Checked, number_of
+from valleywind.shop.log import LoggedCheck, number_of
 from valleywind.wording.hobbing import answers as words
 from valleywind.wording.hobbing import check as check_words
 from valleywind.wording.hobbing.boxes import BOXES
@@ -220,7 +220,7 @@ def _compared(
     turns: Annotated[str, Query(max_length=40, description="Turns of the hob")] = "1",
     off: Annotated[str, Query(max_length=40, description="By how much the angle may be off; empty for ½°")] = "",
     units: InUnits = Units.MM,
-) -> Compared[HobCheckOut]:
+) -> Comparison[HobCheckOut]:
     wanted = read_whole(ask)
     named, constant = read_trains(train, on.hobber)
     reading = read_measured(kind, measured, turns, off)
@@ -234,14 +234,14 @@ def _compared(
         agrees=result.agrees, text=check_words.answer(result, reading, len(slips_out)), slips=slips_out,
         next_text=check_words.tell_apart(result, reading),
     )  # fmt: skip
-    kept = Checked(
+    kept = LoggedCheck(
         reading.kind.value, reading.value, result.expected, reading.off, Fraction(reading.turns), result.agrees,
         next(iter(result.slips), None),
     )  # fmt: skip
-    return Compared(out, on.row, say(wanted), spell_trains(named, constant), kept)
+    return Comparison(out, on.row, say(wanted), spell_trains(named, constant), kept)
 
 
-IsCompared = Annotated[Compared[HobCheckOut], Depends(_compared)]
+IsCompared = Annotated[Comparison[HobCheckOut], Depends(_compared)]
 
 
 @router.get("/{machine}/check", dependencies=[QUICK])

@@ -11,7 +11,7 @@ from valleywind.api.problems import RESPONSES
 from valleywind.api.topics.hobbing.station import Ask, read_whole
 from valleywind.core.cutting.wheel import backlash_from_spans, pair_of
 from valleywind.core.hobbing.ask import say
-from valleywind.core.hobbing.generating import Generated, generated
+from valleywind.core.hobbing.generating import GeneratedTooth, generated
 from valleywind.core.refusal import Refused
 from valleywind.core.units import parse_length
 from valleywind.wording.hobbing import teeth as words
@@ -54,7 +54,7 @@ def get_rolling(ask: Ask) -> RollingOut:
     )
 
 
-def _cut_outline(cut: Generated) -> ToothOutline:
+def _cut_outline(cut: GeneratedTooth) -> ToothOutline:
     points = cut.outline
     return ToothOutline(
         teeth=cut.wheel.teeth, pitch_radius_mm=cut.wheel.pitch_diameter / 2, tip_radius_mm=cut.wheel.tip_diameter / 2,

@@ -16,7 +16,7 @@ from valleywind.api.problems import RESPONSES, NotUnderstood
 from valleywind.api.tables import CSV, csv_response
 from valleywind.api.topics.lathe.station import Ask, read_whole
 from valleywind.core.dividing.heads import Head
-from valleywind.core.lathe.chart import List, Pitched, Row, chart, pitches
+from valleywind.core.lathe.chart import ChartAsk, List, Row, chart, pitches
 from valleywind.core.lathe.machine import Lathe, SetUp
 from valleywind.core.lathe.slower import slower
 from valleywind.core.lathe.thread import CarriageMove, FeedAsk, say
@@ -210,12 +210,12 @@ def _teeth(typed: str, field: str, usual: int) -> int:
     return parse_whole(typed, field, FEWEST_TEETH, MOST_TEETH, "teeth") if typed.strip() else usual
 
 
-def _own(wanted: str) -> list[Pitched]:
+def _own(wanted: str) -> list[ChartAsk]:
     """Pitches as typed, parted by commas."""
     own = []
     for part in filter(str.strip, re.split(r"[,;\n]", wanted)):
         try:
-            own.append(Pitched(read_whole(part)))
+            own.append(ChartAsk(read_whole(part)))
         except NotUnderstood as found_not:
             raise found_not.refused.under("wanted") from None
     return own
@@ -228,7 +228,7 @@ def _head(session: InSession, machine: str) -> Head:
     return heads.head(row)
 
 
-def _asked(lists: list[List]) -> list[tuple[List, Pitched]]:
+def _asked(lists: list[List]) -> list[tuple[List, ChartAsk]]:
     return [(of, pitched) for of in dict.fromkeys(lists) for pitched in pitches(of)]
 
 

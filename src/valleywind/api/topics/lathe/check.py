@@ -7,7 +7,7 @@ from fastapi import APIRouter, Depends, Query
 from pydantic import BaseModel, Field
 
 from valleywind.api.access import QUICK, ToKeep
-from valleywind.api.checked import Compared
+from valleywind.api.comparison import Comparison
 from valleywind.api.drawing import ToothOutline, outlines
 from valleywind.api.parameters import By, InUnits, OnLathe
 from valleywind.api.pieces import MOST_SLIPS
@@ -16,14 +16,14 @@ from valleywind.api.topics.lathe.answers import Answer, CandidateOut
 from valleywind.api.topics.lathe.station import Ask, TrainName, read_whole
 from valleywind.core.lathe.check import check
 from valleywind.core.lathe.constants import constants
+from valleywind.core.lathe.length_reading import MOST_TURNS, Method, read_measured
 from valleywind.core.lathe.machine import SetUp, read_set_up
-from valleywind.core.lathe.measured import MOST_TURNS, Method, read_measured
 from valleywind.core.lathe.plan import candidate_for
 from valleywind.core.lathe.plate import spell_screw
 from valleywind.core.lathe.thread import FeedAsk, say
 from valleywind.core.trains.model import parse_train
 from valleywind.core.units import parse_whole
-from valleywind.shop.log import Checked
+from valleywind.shop.log import LoggedCheck
 from valleywind.wording.lathe import chart as chart_words
 from valleywind.wording.lathe import slips
 from valleywind.wording.numbers import Units
@@ -121,7 +121,7 @@ def _compared(
     method: With = Method.CALIPER,
     off: Off = "",
     units: InUnits = Units.MM,
-) -> Compared[CheckOut]:
+) -> Comparison[CheckOut]:
     lathe, stock, mounted = on.lathe, on.stock, on.mounted
     wanted, chosen = read_whole(ask), read_set_up(train, lathe)
     reading = read_measured(measured, turns, method, off, units.bare)
@@ -140,14 +140,14 @@ def _compared(
         next_text=slips.tell_apart(result),
         outlines=outlines({t for s in shown for t in s.train.teeth}, lathe.family),
     )
-    kept = Checked(
+    kept = LoggedCheck(
         "length", reading.length, result.expected, reading.uncertainty, Fraction(reading.turns), result.agrees,
         next(iter(result.slips), None), None if isinstance(wanted, FeedAsk) else lathe.screw_lead,
     )  # fmt: skip
-    return Compared(out, on.row, say(wanted), chosen.name(lathe), kept)
+    return Comparison(out, on.row, say(wanted), chosen.name(lathe), kept)
 
 
-IsCompared = Annotated[Compared[CheckOut], Depends(_compared)]
+IsCompared = Annotated[Comparison[CheckOut], Depends(_compared)]
 
 
 @router.get("/{machine}/check", dependencies=[QUICK])

@@ -26,7 +26,7 @@ from valleywind.app.wheels import family_for
 from valleywind.core.helix.ask import read as read_helix
 from valleywind.core.helix.machine import read_screw
 from valleywind.core.making.job import ScrewTeeth, Step, check_found, in_tolerance, steps
-from valleywind.core.making.last_gap import Divided, Explained, divided, explained
+from valleywind.core.making.last_gap import DivisionDone, GapExplanation, divided, explained
 from valleywind.core.making.screw_wheel import ScrewWheel, screw_wheel
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.ask import read_wheel
@@ -321,8 +321,8 @@ class _LastGap:
 
     size: float
     spread: float
-    of: Divided
-    slips: list[Explained]
+    of: DivisionDone
+    slips: list[GapExplanation]
 
     def answer(self, units: Units) -> LastGapOut:
         return LastGapOut(

@@ -88,7 +88,7 @@ def _of_the_session(row: JobRow, session: Session, together: bool) -> Iterator[L
     yield LogLine(at=cutting.begun, until=cutting.begun, text=words.BEGUN, by="")
     stands = cut_there.standing(session, cutting)
     passes = stands.work.passes
-    run: list[tuple[cut_there.Recorded, Cut]] = []
+    run: list[tuple[cut_there.SessionEntry, Cut]] = []
 
     def told() -> Iterator[LogLine]:
         if run:

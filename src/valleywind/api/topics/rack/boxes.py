@@ -18,7 +18,7 @@ from valleywind.core.refusal import Refused
 from valleywind.core.teeth.cutters import range_of_eight, serving
 from valleywind.core.teeth.donors import adapting, needed
 from valleywind.core.teeth.pitch import FEWEST_TEETH, MOST_TEETH
-from valleywind.core.teeth.sets import Compared, compare
+from valleywind.core.teeth.sets import SetComparison, compare
 from valleywind.core.trains.model import parse_stock, spell_stock
 from valleywind.core.units import parse_length
 from valleywind.shop import machines, photos, rack, sources, stores
@@ -126,7 +126,7 @@ def _full_set(row: MachineRow) -> FullSetOut:
     for wheel in row.wheels:
         if wheel.family is row.family:
             there[wheel.teeth] += wheel.count
-    compared = compare(parse_stock(row.full_set, "wheels"), there) if row.full_set else Compared({}, {}, {}, {})
+    compared = compare(parse_stock(row.full_set, "wheels"), there) if row.full_set else SetComparison({}, {}, {}, {})
 
     def counts(of: dict[int, int]) -> list[WheelCount]:
         return [WheelCount(teeth=teeth, count=n) for teeth, n in of.items()]

@@ -17,9 +17,9 @@ from valleywind.core.refusal import Refused
 from valleywind.core.teeth.geometry import span_teeth
 from valleywind.core.teeth.identify import (
     Identity,
-    Observed,
     TipMethod,
     ToMeasure,
+    WheelMeasures,
     could_be_of,
     identify,
     measure_next,
@@ -92,19 +92,21 @@ class IdentifyOut(BaseModel):
     outline: ToothOutline = Field(description="The wheel as the likeliest identity draws it")
 
 
-def _told(asked: IdentifyIn) -> tuple[IdentifyIn, list[Observed], list[Identity]]:
+def _told(asked: IdentifyIn) -> tuple[IdentifyIn, list[WheelMeasures], list[Identity]]:
     seen, identities = bounded(lambda: _identified(asked))
     return asked, seen, identities
 
 
-def _identified(asked: IdentifyIn) -> tuple[list[Observed], list[Identity]]:
+def _identified(asked: IdentifyIn) -> tuple[list[WheelMeasures], list[Identity]]:
     seen = [observed(readings) for readings in asked.wheels]
     return seen, identify(seen)
 
 
 @router.post("/identify")
 def identify_wheel(
-    told: Annotated[tuple[IdentifyIn, list[Observed], list[Identity]], Depends(_told)],  # before others wait to write
+    told: Annotated[
+        tuple[IdentifyIn, list[WheelMeasures], list[Identity]], Depends(_told)
+    ],  # before others wait to write
     session: ToWrite,
     units: InUnits = Units.MM,
 ) -> IdentifyOut:
@@ -123,7 +125,7 @@ def identify_wheel(
     )
 
 
-def observed(readings: ReadingsIn) -> Observed:
+def observed(readings: ReadingsIn) -> WheelMeasures:
     """Readings in figures. Raises Refused at their fields."""
 
     def mm(text: str, field: str) -> float | None:
@@ -141,7 +143,7 @@ def observed(readings: ReadingsIn) -> Observed:
     mate = parse_whole(readings.mate, "mate", FEWEST_TEETH, MOST_TEETH, "teeth") if mated else 0
     if centres is not None and not mate:
         raise Refused("mate_missing", "mate", readings.mate)
-    return Observed(
+    return WheelMeasures(
         teeth,
         tip_diameter=mm(readings.tip_diameter, "tip_diameter"),
         tip_method=readings.tip_method,
@@ -155,7 +157,7 @@ def observed(readings: ReadingsIn) -> Observed:
     )
 
 
-def _identity(identity: Identity, seen: Observed, session: InSession, units: Units) -> IdentityOut:
+def _identity(identity: Identity, seen: WheelMeasures, session: InSession, units: Units) -> IdentityOut:
     agrees = [row.id for row in rack.families(session) if could_be_of(identity, seen, machines.family(row))]
     return IdentityOut(
         text=words.identity(identity), system=identity.pitch.system.value, value=str(identity.pitch.value),

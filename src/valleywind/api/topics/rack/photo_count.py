@@ -12,10 +12,10 @@ from valleywind.api.parameters import InUnits
 from valleywind.api.problems import RESPONSES
 from valleywind.api.topics.rack.identify import ReadingsIn, observed
 from valleywind.api.topics.rack.rack import RackDone, done
-from valleywind.app.photo_count import Lengths, Measured, count_photo, lengths_mm
+from valleywind.app.photo_count import Lengths, WheelInPhoto, count_photo, lengths_mm
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.identify import TipMethod
-from valleywind.core.teeth.photo.counting import Shown
+from valleywind.core.teeth.photo.counting import WheelPoints
 from valleywind.core.teeth.photo.fit import Point
 from valleywind.core.teeth.pile import parse_pile
 from valleywind.formats.photograph import Circle, Light, light
@@ -98,7 +98,7 @@ def count_in_photo(
     lengths = Lengths(known.get("bore"), known.get("tip"), line)
     at, on_rim = point(x, y), point(rim_x, rim_y)
     rim = float(np.hypot(on_rim[0] - at[0], on_rim[1] - at[1])) if at and on_rim else None
-    shown = Shown(at, rim, point(tooth_x, tooth_y)) if at else None
+    shown = WheelPoints(at, rim, point(tooth_x, tooth_y)) if at else None
     found, measured = count_photo(seen.brightness, lengths, shown)
     return PhotoCountOut(
         wheels=[_wheel(one, seen, units) for one in measured],
@@ -134,7 +134,7 @@ def add_photographed_wheel(
     return done(rack.add_photographed(session, entries, shared, photos.keep(session, photo), readings))
 
 
-def _wheel(measured: Measured, seen: Light, units: Units) -> PhotoWheelOut:
+def _wheel(measured: WheelInPhoto, seen: Light, units: Units) -> PhotoWheelOut:
     one, sizes = measured.wheel, measured.sizes
     fit = one.fit
     x, y = fit.plane.seen(np.full(one.teeth, fit.radius + 1.5 * fit.half), one.places)

@@ -1,11 +1,11 @@
 """The shop as a whole: its file, its log, its changes, who may come in."""
 
-from valleywind.api.topics.shop import book, carried, changes, copies, entry, events, finding, log, reading, shop
+from valleywind.api.topics.shop import book, changes, copies, entry, events, finding, log, reading, shop, shop_files
 
 ROUTERS = (
     shop.router,
     copies.router,
-    carried.router,
+    shop_files.router,
     log.router,
     book.router,
     entry.router,

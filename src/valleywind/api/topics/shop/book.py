@@ -15,7 +15,7 @@ from valleywind.app.kinds import mounted_on, planned_at
 from valleywind.core.names import check_name
 from valleywind.core.units import spell
 from valleywind.shop import log, machines, rack
-from valleywind.shop.log import Wanted
+from valleywind.shop.log import LogFilter
 from valleywind.shop.models import LogKind, MachineRow
 from valleywind.wording import log as words
 from valleywind.wording.numbers import Units
@@ -149,7 +149,7 @@ def get_today(session: InSession, units: InUnits = Units.MM) -> TodayOut:
     """What is on each machine and since when, what is pinned, what was done last."""
     there = machines_there(session)
     planned = [row for row in there.values() if planned_at(row) and not row.archived]
-    done = log.entries(session, Wanted(kind=LogKind.DONE), _MOST_DONE)
+    done = log.entries(session, LogFilter(kind=LogKind.DONE), _MOST_DONE)
     return TodayOut(
         machines=[_today(session, row) for row in planned],
         pins=[

@@ -14,7 +14,7 @@ from valleywind.api.parameters import MOST_INITIALS, InUnits
 from valleywind.api.problems import RESPONSES
 from valleywind.api.tables import CSV, csv_response
 from valleywind.app import doing
-from valleywind.app.doing import Done
+from valleywind.app.doing import WorkReport
 from valleywind.app.kinds import planned_at
 from valleywind.core.names import check_name
 from valleywind.core.refusal import Refused
@@ -22,7 +22,7 @@ from valleywind.core.teeth.pitch import FEWEST_TEETH, MOST_TEETH
 from valleywind.core.trains.model import lacking
 from valleywind.formats.tables import csv_text
 from valleywind.shop import log, machines, photos
-from valleywind.shop.log import Entry, Wanted
+from valleywind.shop.log import Entry, LogFilter
 from valleywind.shop.models import LogKind, LogRow, MachineRow, Outcome
 from valleywind.wording import log as words
 from valleywind.wording.numbers import Units
@@ -159,11 +159,11 @@ def _wanted(
     until: Annotated[str, Query(pattern=_DAY, description="Up to this day", examples=["2026-03-31"])] = "",
     entry: Annotated[int | None, Query(ge=1, le=2**53, description="This entry alone")] = None,
     before: Annotated[int | None, Query(ge=1, le=2**53, description="Older than this entry")] = None,
-) -> Wanted:
+) -> LogFilter:
     row = machines.machine(session, machine) if machine else None
     for field, on in (("since", since), ("until", until)):
         _check_day(on, field)
-    return Wanted(row, kind, outcome, text, teeth, job, since, until, entry, before)
+    return LogFilter(row, kind, outcome, text, teeth, job, since, until, entry, before)
 
 
 def _check_day(text: str, field: str) -> None:
@@ -175,7 +175,7 @@ def _check_day(text: str, field: str) -> None:
         raise Refused("no_such_day", field, text) from None
 
 
-IsWanted = Annotated[Wanted, Depends(_wanted)]
+IsWanted = Annotated[LogFilter, Depends(_wanted)]
 
 
 @router.get("")
@@ -272,7 +272,7 @@ def add_log_photo(
 def add_done(typed: DoneIn, session: ToAdd, units: InUnits = Units.MM) -> LogEntryOut:
     """Say that a piece of work is done, and how it came out."""
     row = machines.machine(session, typed.machine)
-    made = doing.add(session, row, Done(**typed.model_dump(exclude={"machine"})))
+    made = doing.add(session, row, WorkReport(**typed.model_dump(exclude={"machine"})))
     return entry_out(Entry(made, None), {row.id: row}, units)
 
 

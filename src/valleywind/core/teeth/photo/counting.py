@@ -68,7 +68,7 @@ class Why(StrEnum):
 
 
 @dataclass(frozen=True)
-class Counted:
+class ToothCount:
     """A wheel of a picture. certainty: from 0 to 1; sure: whether the count may be relied on; seen: the share of teeth
     that are seen; places: the angle of each tooth in its plane, radians, clockwise from the first right of the top;
     doubtful: numbers of teeth, from 1, that are worn, broken, hidden or not there."""
@@ -91,12 +91,12 @@ class Counted:
 class Count:
     """wheels: those that are counted, from left to right; why: where there is none, or none for sure."""
 
-    wheels: tuple[Counted, ...]
+    wheels: tuple[ToothCount, ...]
     why: Why | None = None
 
 
 @dataclass(frozen=True)
-class Shown:
+class WheelPoints:
     """What a person shows of a wheel, px. middle; rim: how far from there its teeth end, and tooth: where one of them
     is, None where that is not shown."""
 
@@ -105,7 +105,7 @@ class Shown:
     tooth: Point | None = None
 
 
-def count(picture: Picture, shown: Shown | None = None) -> Count:
+def count(picture: Picture, shown: WheelPoints | None = None) -> Count:
     """Count the wheels of a picture; the one that a person shows, if any."""
     if min(picture.shape) < 80:
         return Count((), Why.SMALL)
@@ -132,7 +132,7 @@ def count(picture: Picture, shown: Shown | None = None) -> Count:
     return Count(tuple(wheels), next((_why_not(wheel) for wheel in wheels if not wheel.sure), None))
 
 
-def _why_not(wheel: Counted) -> Why:
+def _why_not(wheel: ToothCount) -> Why:
     """What keeps a count from being sure."""
     if wheel.seen < _SEEN:
         return Why.HIDDEN
@@ -153,7 +153,7 @@ def _flat(picture: Picture) -> bool:
     return float((np.abs(np.diff(picture, axis=1)) < 1e-4).mean()) > 0.75
 
 
-def _fits(picture: Picture, some: list[Middle], shown: Shown | None) -> list[Fit]:
+def _fits(picture: Picture, some: list[Middle], shown: WheelPoints | None) -> list[Fit]:
     """The wheels about these middles: square to them first; where no wheel is clear, at a tilt about the first ones."""
     rim, tooth = (shown.rim, shown.tooth) if shown else (None, None)
     found: list[Fit] = []
@@ -279,7 +279,7 @@ def _inside_out(picture: Picture, fit: Fit) -> bool:
     return steps(outer) > max(_RIM_OUTSIDE, 5 * steps(inner))
 
 
-def _counted(picture: Picture, fit: Fit, may_be_sure: bool) -> Counted:
+def _counted(picture: Picture, fit: Fit, may_be_sure: bool) -> ToothCount:
     angles = np.arange(len(fit.shown.wave)) * (2 * np.pi / len(fit.shown.wave))
     phase = float(np.angle(fit.shown.wave.sum()))
     first = -phase / fit.teeth
@@ -296,7 +296,7 @@ def _counted(picture: Picture, fit: Fit, may_be_sure: bool) -> Counted:
     sure = may_be_sure and enough and _clear(fit) and (margin >= _BEFORE or fit.worth >= _SURE_BY_ITSELF)
     certainty = min(fit.worth, 0.5 + 2.5 * margin) * min(1.0, seen / _SEEN)
     certainty = float(np.clip(certainty, _SURE_BY_ITSELF, 0.99) if sure else np.clip(certainty, 0, 0.9))
-    return Counted(fit.teeth, bool(sure), round(certainty, 2), fit, places, doubtful, float(seen))
+    return ToothCount(fit.teeth, bool(sure), round(certainty, 2), fit, places, doubtful, float(seen))
 
 
 def _doubtful(picture: Picture, fit: Fit, places: Array, angles: Array) -> tuple[int, ...]:

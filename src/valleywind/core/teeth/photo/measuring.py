@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from valleywind.core.teeth.photo.counting import Counted
+from valleywind.core.teeth.photo.counting import ToothCount
 from valleywind.core.teeth.photo.plane import unrolled
 from valleywind.core.teeth.photo.smooth import Array, Picture
 
@@ -46,7 +46,7 @@ class Diameters:
     bore_off: float | None
 
 
-def in_pixels(picture: Picture, wheel: Counted) -> InPixels:
+def in_pixels(picture: Picture, wheel: ToothCount) -> InPixels:
     """The diameters over the tips and the roots of its teeth, and of its bore."""
     fit = wheel.fit
     whole = np.setdiff1d(np.arange(wheel.teeth), np.array(wheel.doubtful, dtype=int) - 1)
@@ -58,7 +58,7 @@ def in_pixels(picture: Picture, wheel: Counted) -> InPixels:
 
 
 @dataclass(frozen=True)
-class Known:
+class KnownLength:
     """A length of the wheel's plane that is known. mm, and pixels, None where it is not seen; off: px by which its ends
     may be off."""
 
@@ -67,14 +67,14 @@ class Known:
     off: float = _EDGE_OFF
 
 
-def between(wheel: Counted, one: tuple[float, float], other: tuple[float, float], mm: float) -> Known:
+def between(wheel: ToothCount, one: tuple[float, float], other: tuple[float, float], mm: float) -> KnownLength:
     """A known length between two points of the picture, px, which lies in the wheel's plane: of a ruler, a coin or
     another wheel beside it."""
     far = float(np.hypot(*(wheel.fit.plane.flat(*one) - wheel.fit.plane.flat(*other))))
-    return Known(mm, far if np.isfinite(far) and far >= _SHORTEST else None, _SHOWN_OFF)
+    return KnownLength(mm, far if np.isfinite(far) and far >= _SHORTEST else None, _SHOWN_OFF)
 
 
-def diameters(seen: InPixels, known: Known) -> Diameters | None:
+def diameters(seen: InPixels, known: KnownLength) -> Diameters | None:
     """In mm, by a length that is known; None where that is not seen."""
     if known.pixels is None or seen.tip is None or seen.root is None:
         return None
@@ -90,7 +90,7 @@ def diameters(seen: InPixels, known: Known) -> Diameters | None:
     )  # fmt: skip
 
 
-def openings(picture: Picture, wheel: Counted, seen: InPixels) -> int:
+def openings(picture: Picture, wheel: ToothCount, seen: InPixels) -> int:
     """How many holes are in its web, or openings between spokes, all alike; 0 where none are seen."""
     inner = 0.6 * (seen.bore if seen.bore is not None else 0.3 * wheel.fit.radius) + 4
     radii = np.arange(inner, wheel.fit.radius - 2.2 * wheel.fit.half, 3.0)
@@ -106,7 +106,7 @@ def openings(picture: Picture, wheel: Counted, seen: InPixels) -> int:
     return n if share > _OF_THE_WEB * whole and 4 * np.sqrt(share) > _CONTRAST else 0
 
 
-def has_keyway(picture: Picture, wheel: Counted, seen: InPixels) -> bool:
+def has_keyway(picture: Picture, wheel: ToothCount, seen: InPixels) -> bool:
     """Whether one keyway is seen in its bore: a part of the ring just outside of it that looks as the bore does."""
     if seen.bore is None or seen.bore < _LEAST_BORE:
         return False
@@ -122,7 +122,7 @@ def has_keyway(picture: Picture, wheel: Counted, seen: InPixels) -> bool:
     return len(runs) == 1 and _KEYWAY[0] <= runs[0] <= _KEYWAY[1]
 
 
-def _edge(picture: Picture, wheel: Counted, places: Array, first: float, last: float) -> float | None:
+def _edge(picture: Picture, wheel: ToothCount, places: Array, first: float, last: float) -> float | None:
     """Twice the radius at which the brightness steps along the middles of teeth or gaps, px."""
     if len(places) < 6 or last - first < 4 * _STEP:
         return None
@@ -134,7 +134,7 @@ def _edge(picture: Picture, wheel: Counted, places: Array, first: float, last: f
     return 2 * _round(places, *_steps(radii, steep))
 
 
-def _bore(picture: Picture, wheel: Counted) -> float | None:
+def _bore(picture: Picture, wheel: ToothCount) -> float | None:
     most = _BORE_MOST * (wheel.fit.radius - wheel.fit.half)
     radii = np.arange(4.0, most, _STEP)
     if len(radii) < 8:

@@ -9,7 +9,7 @@ from typing import Any, TypeVar
 
 from sqlalchemy.orm import Session
 
-from valleywind.app.exported import NAMED, file_of
+from valleywind.app.file_export import NAMED, file_of
 from valleywind.core.refusal import Refused
 from valleywind.formats.shop_file import (
     FileBar,

@@ -11,7 +11,7 @@ from tests.api.test_changes import WRITES
 from tests.api.undoing import undo
 from valleywind.shop.models import DeviceKeyRow
 from valleywind.shop.store import Store
-from valleywind.shop.touched import TABLES, _touched
+from valleywind.shop.table_use import TABLES, _touched
 
 ASK = "ask=make+57+for+Plover"
 QUESTIONS = (

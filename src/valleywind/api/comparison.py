@@ -3,20 +3,20 @@
 from typing import Generic, NamedTuple, TypeVar
 
 from valleywind.api.access import Adds
-from valleywind.shop.log import Checked, note_check
+from valleywind.shop.log import LoggedCheck, note_check
 from valleywind.shop.models import MachineRow
 
 Out = TypeVar("Out")
 
 
-class Compared(NamedTuple, Generic[Out]):
+class Comparison(NamedTuple, Generic[Out]):
     """out: what is answered; row, ask, train, checked: what the log keeps."""
 
     out: Out
     row: MachineRow
     ask: str
     train: str
-    checked: Checked
+    checked: LoggedCheck
 
     def kept(self, keep: Adds, by: str) -> Out:
         """What is answered, once it stands in the log. by: initials."""

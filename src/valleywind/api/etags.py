@@ -22,7 +22,7 @@ _Question = tuple[str, bytes]
 _KNOWN = {READING, *(lane.dependency for lane in (QUICK, LONG, STREAMED))}
 
 
-class Unchanged:
+class ETags:
     """An application that is not asked where the answer that the page has (If-None-Match) still holds.
 
     of_the_shop: the functions whose answer follows from the address and the shop alone."""

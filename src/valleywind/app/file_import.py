@@ -12,8 +12,8 @@ from sqlalchemy import select
 from sqlalchemy.exc import SQLAlchemyError
 from sqlalchemy.orm import Session
 
-from valleywind.app.compared import Beside, Choice, Choices, Item, check_names, compared, said
-from valleywind.app.exported import NAMED, OF_A_WHEEL, file_of
+from valleywind.app.file_comparison import Beside, Choice, Choices, Item, check_names, compared, said
+from valleywind.app.file_export import NAMED, OF_A_WHEEL, file_of
 from valleywind.app.kinds import facts_of, mounted_on
 from valleywind.core.refusal import Refused
 from valleywind.formats.shop_file import (

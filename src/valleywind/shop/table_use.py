@@ -28,7 +28,7 @@ _CHANGES_NO_ROW = re.compile(
 _READ_HERE, _CHANGED_HERE = "valleywind_read", "valleywind_changed"
 
 
-class Touched:
+class TableUse:
     """How often each table of an open file was changed since it was opened."""
 
     def __init__(self) -> None:

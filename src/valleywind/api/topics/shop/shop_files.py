@@ -12,13 +12,13 @@ from valleywind.api.access import LONG, InSession, ToWrite
 from valleywind.api.drawn_files import BINARY, attached
 from valleywind.api.parameters import InUnits
 from valleywind.api.problems import RESPONSES
-from valleywind.app import compared, exported, imported
-from valleywind.app.compared import Beside, Choice
+from valleywind.app import file_comparison, file_export, file_import
+from valleywind.app.file_comparison import Beside, Choice
 from valleywind.core.refusal import Refused
 from valleywind.formats import shop_file
 from valleywind.formats.shop_file import FileShop
 from valleywind.shop import jobs, machines, rack
-from valleywind.wording import carried as words
+from valleywind.wording import file_comparison as words
 from valleywind.wording.numbers import Units
 
 router = APIRouter(prefix="/shop/file", tags=["shop"], responses=RESPONSES)
@@ -99,12 +99,12 @@ def get_shop_as_file(
     family: Annotated[str, Query(max_length=200, description="The wheels of one family alone")] = "",
 ) -> Response:
     """The shop, one machine of it, one job or the wheels of one family, as a file that others can read."""
-    part = exported.Part(
+    part = file_export.Part(
         machines.machine(session, machine) if machine else None, jobs.job(session, job) if job else None,
         rack.family_named(session, family) if family else None,
     )  # fmt: skip
     name = machine or (f"job-{job}" if job else family or "shop")
-    return attached(shop_file.write(*exported.file_of(session, part)), "zip", name)
+    return attached(shop_file.write(*file_export.file_of(session, part)), "zip", name)
 
 
 @router.post("/look", dependencies=[LONG])
@@ -116,7 +116,7 @@ def look_at_file(
 ) -> LookedOut:
     """What a file has beside what is here. Nothing is changed."""
     theirs, photos = shop_file.read(file, _MOST_BYTES)
-    items = compared.look(session, theirs)
+    items = file_comparison.look(session, theirs)
     open_ones = [one for one in items if one.standing is not Beside.SAME]
     return LookedOut(
         token=_waiting(request).put((theirs, photos)),
@@ -140,4 +140,4 @@ def look_at_file(
 def take_file_in(said: TakeInIn, request: Request, session: ToWrite) -> TakenOut:
     """Take in a file that was looked at, as one change."""
     theirs, photos = _waiting(request).take(said.token)
-    return TakenOut(text=words.taken(imported.take_in(session, theirs, photos, said.choices)))
+    return TakenOut(text=words.taken(file_import.take_in(session, theirs, photos, said.choices)))
