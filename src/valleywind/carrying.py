@@ -10,7 +10,7 @@ import typer
 
 from valleywind.app import file_comparison, file_export, file_import
 from valleywind.app.file_comparison import Beside, Choice, Item
-from valleywind.ending import give_up, told
+from valleywind.ending import give_up, saying_why
 from valleywind.formats import shop_file
 from valleywind.formats.shop_file import FileShop
 from valleywind.shop import copies as files
@@ -31,7 +31,7 @@ def export(target: Path, data: Path | None, machine: str, job: int | None, famil
         give_up(copy_words.NAME_A_FILE.format(path=target))
     if target.exists() and target.samefile(path):
         give_up(copy_words.THE_SHOP_ITSELF)
-    with told(), _a_copy(path) as store, store.reading() as session:
+    with saying_why(), _a_copy(path) as store, store.reading() as session:
         part = file_export.Part(
             machines.machine(session, machine) if machine else None, jobs.job(session, job) if job else None,
             rack.family_named(session, family) if family else None,
@@ -86,7 +86,7 @@ def take_in(source: Path, data: Path | None, apply: bool, different: Choice, as_
     except OSError as error:
         give_up(words.CANNOT_READ.format(path=source, why=error.strerror or error))
     path, taken = place_of(data), None
-    with told():
+    with saying_why():
         theirs, photos = shop_file.read(packed)
         if apply:
             path.parent.mkdir(parents=True, exist_ok=True)
@@ -107,7 +107,7 @@ def _looked(store: Store, theirs: FileShop) -> list[Item]:
 
 
 def _say(items: list[Item], taken: Mapping[str, int] | None, as_json: bool) -> None:
-    said = [(words.named(one.kind, one.about, Units.MM), one.standing.value) for one in items]
+    said = [(words.item_text(one.kind, one.about, Units.MM), one.standing.value) for one in items]
     if as_json:
         things = [{"what": name, "kind": one.kind, "standing": standing}
                   for one, (name, standing) in zip(items, said, strict=True)]  # fmt: skip

@@ -6,7 +6,7 @@ from pathlib import Path
 import typer
 
 from valleywind.app import copies
-from valleywind.ending import give_up, told
+from valleywind.ending import give_up, saying_why
 from valleywind.shop import copies as files
 from valleywind.shop.store import claimed, place_of
 from valleywind.wording import copies as words
@@ -21,7 +21,7 @@ def back_up(target: Path, data: Path | None) -> None:
         give_up(words.NAME_A_FILE.format(path=target))
     if target.exists() and target.samefile(path):
         give_up(words.THE_SHOP_ITSELF)
-    with told():
+    with saying_why():
         files.copy_to(path, target)
         typer.echo(words.copied(target, files.holds(target)))
 
@@ -32,7 +32,7 @@ def restore(copy: Path, data: Path | None) -> None:
     path = place_of(data)
     if copy.exists() and path.exists() and copy.samefile(path):
         give_up(words.THE_SHOP_ITSELF)
-    with told():
+    with saying_why():
         held = files.holds(copy)
         kept_at = copies.aside(path, path.parent / copies.FOLDER, datetime.now().astimezone())
         with claimed(path):

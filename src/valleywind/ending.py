@@ -19,7 +19,7 @@ def give_up(sentence: str) -> NoReturn:
 
 
 @contextmanager
-def told() -> Iterator[None]:
+def saying_why() -> Iterator[None]:
     """What is refused in this block, or wrong with a shop's file, ends the command with its sentence."""
     try:
         yield

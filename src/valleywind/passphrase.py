@@ -6,7 +6,7 @@ from pathlib import Path
 import typer
 
 from valleywind.app.entry import Entry
-from valleywind.ending import told
+from valleywind.ending import saying_why
 from valleywind.shop.store import claimed, open_store, place_of
 from valleywind.wording import entry as words
 
@@ -15,7 +15,7 @@ def change_passphrase(data: Path | None, remove: bool) -> None:
     """Set it to what is typed, twice at a terminal, else the first line of the input; or take it back. Exits with code
     2 and a sentence where the file or the passphrase cannot be used."""
     path = place_of(data)
-    with told(), claimed(path):
+    with saying_why(), claimed(path):
         store = open_store(path)
         entry = Entry(store)
         if remove:

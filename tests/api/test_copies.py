@@ -14,7 +14,7 @@ import pytest
 from fastapi.testclient import TestClient
 
 from tests.commands import run
-from valleywind.app.copies import FOLDER, Copies, kept, latest_good
+from valleywind.app.copies import FOLDER, Copies, days_to_keep, latest_good
 from valleywind.app.entry import Entry
 from valleywind.shop import copies as files
 from valleywind.shop.file_trouble import ShopFileError, Trouble
@@ -87,14 +87,14 @@ def test_one_is_made_on_a_day_that_something_changed(copies: Copies, demo: TestC
     assert again is not None
     assert again.name == second.name, "the copy of the day follows what changes"
     assert files.holds(again.path).wheels == wheels(demo)
-    assert [copy.name for copy in copies.listed] == [second.name, first.name]
+    assert [copy.name for copy in copies.every] == [second.name, first.name]
 
 
 def test_of_days_weeks_and_months_the_newest_stay() -> None:
     every = [date(2026, 12, 31) - timedelta(days=n) for n in range(800)]
     there: set[date] = set()
     for today in reversed(every):
-        there = kept({*there, today})
+        there = days_to_keep({*there, today})
         assert today in there
     newest = sorted(there, reverse=True)
     assert newest[:7] == every[:7]
@@ -102,7 +102,7 @@ def test_of_days_weeks_and_months_the_newest_stay() -> None:
     assert len(months) == 12
     assert len({day.isocalendar()[:2] for day in newest if day > date(2026, 12, 1)}) >= 4
     assert len(there) <= 7 + 4 + 12
-    assert kept(set()) == set()
+    assert days_to_keep(set()) == set()
 
 
 def test_copies_by_hand_are_not_thinned_out(copies: Copies, demo: TestClient) -> None:
@@ -111,7 +111,7 @@ def test_copies_by_hand_are_not_thinned_out(copies: Copies, demo: TestClient) ->
         copies.clock = lambda number=number: NOON + timedelta(days=number)  # type: ignore[misc]
         add_wheel(demo)
         copies.make_daily()
-    names = [copy.name for copy in copies.listed]
+    names = [copy.name for copy in copies.every]
     assert by_hand.name in names
     assert len(names) < 15
 

@@ -16,7 +16,7 @@ from valleywind.core.lathe.constants import constants
 from valleywind.core.lathe.length_reading import LengthReading
 from valleywind.core.lathe.machine import Lathe
 from valleywind.core.lathe.plan import plan
-from valleywind.core.lathe.plan import wanted as need
+from valleywind.core.lathe.plan import requirement as need
 from valleywind.core.lathe.slower import slower
 from valleywind.core.lathe.thread import Stated, ThreadAsk, say
 from valleywind.core.lathe.worth_making import Advice, Limits, in_two_stages, worth_making
@@ -31,7 +31,7 @@ from valleywind.core.trains.new_wheels import SMALLEST_CUT, new_wheels, smallest
 from valleywind.core.trains.places import place_all
 from valleywind.core.trains.quadrant import Slot
 from valleywind.core.trains.search import Approximation
-from valleywind.core.trains.standing import Standing, brought, good_ones, good_with_each
+from valleywind.core.trains.standing import Standing, bringing_wheels, good_ones, good_with_each
 from valleywind.core.units import MM_PER_INCH
 
 
@@ -219,8 +219,8 @@ def test_what_many_lines_are_brought_by_together_is_what_each_is_brought_by() ->
     for lathe, stock in (curlew(), dunlin()):
         needs = [need(p.ask, lathe) for p in lines("M5", "19 tpi", "M14x2 left", "3.5 mm", "feed 0.07 mm/rev")]
         counts = range(20, 130)
-        together = list(brought(needs, lathe.gearbox, stock, counts))
-        assert together == [one for each in needs for one in brought([each], lathe.gearbox, stock, counts)]
+        together = list(bringing_wheels(needs, lathe.gearbox, stock, counts))
+        assert together == [one for each in needs for one in bringing_wheels([each], lathe.gearbox, stock, counts)]
         exact |= {is_exact for one in together for is_exact in one.values()}
     assert exact == {True, False}
 

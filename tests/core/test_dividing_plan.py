@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from valleywind.core.dividing.ask import read_divide
 from valleywind.core.dividing.discs import READING_MAGNIFIED, disc
 from valleywind.core.dividing.heads import Head, TypedHead, read_head
-from valleywind.core.dividing.plan import WayKind, best, counted, merit, ways
+from valleywind.core.dividing.plan import WayKind, best, merit, pin_places, ways
 from valleywind.core.dividing.plates import generations, new_circle, would_serve
 from valleywind.core.dividing.ways import Compound, Differential, Simple, simple
 from valleywind.core.refusal import Refused
@@ -48,7 +48,7 @@ def test_ways_stand_in_the_order_of_their_trouble(divisions: int, kinds: list[Wa
 def test_pins_counted_division_by_division_stand_where_the_work_does(divisions: int) -> None:
     for way in ways(FULL, divisions):
         for setting in way.settings:
-            told = counted(setting, Fraction(40), divisions, divisions)
+            told = pin_places(setting, Fraction(40), divisions, divisions)
             if told is None:
                 assert way.kind in (WayKind.DIRECT, WayKind.DEGREES)
                 continue

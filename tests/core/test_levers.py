@@ -9,7 +9,7 @@ import pytest
 from tests.lathes import curlew, drive_of, dunlin, measured, plover
 from valleywind.core.lathe.ask import read
 from valleywind.core.lathe.machine import Lathe, LeverPosition, SetUp, read_set_up
-from valleywind.core.lathe.plan import Plan, candidate_for, plan, right_handed, wanted
+from valleywind.core.lathe.plan import Plan, candidate_for, plan, requirement, right_handed
 from valleywind.core.refusal import Refused
 from valleywind.core.trains.arrange import Fixed, Pair
 from valleywind.core.trains.closest import closest
@@ -72,7 +72,7 @@ def test_the_search_over_levers_first_drivers_and_pair_is_whole() -> None:
     errors = sorted({
         abs(lathe.lead_of(ratio, setting) / ask.lead - 1) for ratio in ratios for setting in lathe.settings
     })  # fmt: skip
-    found = [abs(h.found.error) for h in closest(wanted(ask, lathe), lathe.gearbox, stock, (1, 2), 400)]
+    found = [abs(h.found.error) for h in closest(requirement(ask, lathe), lathe.gearbox, stock, (1, 2), 400)]
     # `closest` asks the first driver to be among the drivers; two first drivers may change places, the errors stay.
     assert sorted(set(found))[:25] == errors[:25]
 

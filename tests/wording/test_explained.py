@@ -25,7 +25,7 @@ from valleywind.core.units import MM_PER_INCH, Unit
 from valleywind.wording.lathe import chart as chart_words
 from valleywind.wording.lathe import slips as words
 from valleywind.wording.numbers import Units
-from valleywind.wording.trains import HEAD_SHAFTS, LATHE_SHAFTS, ShaftNames, steps, train_text, tried
+from valleywind.wording.trains import HEAD_SHAFTS, LATHE_SHAFTS, ShaftNames, steps, train_text, trial_text
 
 WHEELS = st.sampled_from(sorted(parse_stock("24 28 32 36 40 44 48 52 56 64 66 68 72 76 78 80 96")))
 STAGES = st.builds(Stage, WHEELS, WHEELS, st.lists(WHEELS, max_size=1).map(tuple))
@@ -57,7 +57,7 @@ def test_a_sheet_read_back_is_the_train(train: Train, names: ShaftNames) -> None
     meshes = [tuple(map(int, pair)) for pair in re.findall(r"(\d+) with (\d+)", told[-1])]
     if train.shafts > 2:
         assert meshes == [(train.wheels[a].teeth, train.wheels[b].teeth) for a, b in reversed(train.meshing)]
-    said = tried(train, placement, lathe.quadrant, names, Units.MM)
+    said = trial_text(train, placement, lathe.quadrant, names, Units.MM)
     assert said.startswith(train_text(train))
     assert ("does not fit" in said) == (not placement.fits)
 

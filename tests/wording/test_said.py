@@ -35,7 +35,7 @@ from valleywind.wording.numbers import Units
 from valleywind.wording.trains import LATHE_SHAFTS, foul, obstacle, room
 
 
-def wanted(text: str) -> Ask:
+def requirement(text: str) -> Ask:
     ask = read(text).ask
     assert ask is not None, text
     return ask
@@ -91,7 +91,7 @@ def test_a_wheel_outside_its_cover_stands_out_by_its_far_side() -> None:
 def test_a_wheel_that_may_stand_in_one_place_only_is_named_with_what_keeps_it_off() -> None:
     lathe, stock = plover()
     only = replace(lathe, last_driven=(200,))
-    found = plan(wanted("M14x2"), only, {**stock, 200: 1})
+    found = plan(requirement("M14x2"), only, {**stock, 200: 1})
     assert found.candidates == ()
     assert found.most_exact_unfit is not None
     assert 200 in found.most_exact_unfit.train.teeth
@@ -131,7 +131,7 @@ def apron(lathe: Lathe) -> Lathe:
 @pytest.mark.parametrize("text", ["feed 0.1", "feed 0.1 left hand", "feed 0.05 across"])
 def test_a_feed_through_the_apron_says_to_try_which_way_it_goes(text: str) -> None:
     lathe, stock = curlew()
-    ask = wanted(text)
+    ask = requirement(text)
     found = plan(ask, apron(lathe), stock).candidates[0]
     assert (found.hand.known, found.hand.right, found.hand.lever) == (False, True, None)
     said = sheet(found, ask, apron(lathe), Units.MM)
@@ -144,7 +144,7 @@ def test_a_feed_through_the_apron_says_to_try_which_way_it_goes(text: str) -> No
 def test_a_feed_by_the_screw_tells_where_the_carriage_goes_with_which_lever(text: str, goes: str) -> None:
     lathe, stock = plover()
     plain = replace(lathe, feeds={})
-    ask = wanted(text)
+    ask = requirement(text)
     found = plan(ask, plain, stock).candidates[0]
     forward = found.hand.lever
     said = words.direction_text(found.hand, ask)
@@ -158,7 +158,7 @@ def test_a_feed_by_the_screw_tells_where_the_carriage_goes_with_which_lever(text
 def test_a_slide_is_judged_over_the_length_that_was_asked(over: str, goes: Goes) -> None:
     """52 ppm gather to 15.5 µm in 300 mm, 10.4 in 200, 1.6 in 30; ten are allowed."""
     lathe, stock = plover()
-    ask = wanted(f"M14x2 lead screw{over}")
+    ask = requirement(f"M14x2 lead screw{over}")
     found = candidate_for(read_set_up("76/66*32/78", lathe), ask, lathe, stock, None)
     length = {"": 300, " over 30 mm": 30, " over 200 mm": 200}[over]
     assert found.verdict.goes is goes
@@ -199,7 +199,7 @@ def test_a_left_hand_lead_screw_turns_the_other_way(monkeypatch: pytest.MonkeyPa
     assert drive_of(turned).right_hand is drive_of(usual).right_hand.other
     for lathe, other in ((usual, turned), (turned, usual)):
         one, two = (
-            candidate_for(read_set_up("76/66*32/78", of), wanted("M14x2"), of, stock, None).hand
+            candidate_for(read_set_up("76/66*32/78", of), requirement("M14x2"), of, stock, None).hand
             for of in (lathe, other)
         )
         assert one.lever is not two.lever
@@ -207,7 +207,7 @@ def test_a_left_hand_lead_screw_turns_the_other_way(monkeypatch: pytest.MonkeyPa
 
 def pickup_of(machine: tuple[Lathe, Stock], text: str, train: str) -> str:
     lathe, stock = machine
-    ask = wanted(text)
+    ask = requirement(text)
     found = candidate_for(read_set_up(train, lathe), ask, lathe, stock, None)
     return sheet(found, ask, lathe, Units.MM).after[0].lines[0]
 

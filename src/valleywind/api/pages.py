@@ -9,7 +9,7 @@ from valleywind.formats import qr
 from valleywind.formats.qr import Mark
 
 
-def reached(request: Request) -> str:
+def address_for_others(request: Request) -> str:
     """The address of this server for other devices: the one that was asked under, where others reach that; else its own
     on the network; empty where it listens on this machine alone."""
     if not request.app.state.address:
@@ -20,7 +20,7 @@ def reached(request: Request) -> str:
 
 def mark_of(request: Request, path: str, number: int | None = None) -> Mark:
     """What leads from a sheet back to its page: a code, where others reach this server, and the number in the log."""
-    base = reached(request)
+    base = address_for_others(request)
     return Mark(qr.modules(base + path) if base else [], number)
 
 

@@ -106,7 +106,7 @@ def _gears(way: Way, setting: Differential, on: On, units: Units) -> GearsOut:
         update={
             "idlers": len(laid.train.idlers),
             "text": trains.train_text(laid.train),
-            "stands": trains.tried(laid.train, laid.placement, arm.quadrant, trains.HEAD_SHAFTS, units),
+            "stands": trains.trial_text(laid.train, laid.placement, arm.quadrant, trains.HEAD_SHAFTS, units),
             "drawing": draw_train(laid.train, laid.placement, scene),
             "outlines": outlines(set(laid.train.teeth), arm.family),
         }
@@ -115,7 +115,7 @@ def _gears(way: Way, setting: Differential, on: On, units: Units) -> GearsOut:
 
 def _plate(setting: plan.Setting, head: Head, z: int) -> PlateOut | None:
     """The plate side with the circle in use, and the first moves on it."""
-    if head.ratio is None or (counted := plan.counted(setting, head.ratio, z, min(z, _MOVES_SHOWN))) is None:
+    if head.ratio is None or (counted := plan.pin_places(setting, head.ratio, z, min(z, _MOVES_SHOWN))) is None:
         return None
     circle = counted.crank.circle
     if isinstance(setting, Differential):

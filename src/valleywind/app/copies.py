@@ -42,7 +42,7 @@ class Copy:
         return self.path.name
 
 
-def kept(days: Collection[date]) -> set[date]:
+def days_to_keep(days: Collection[date]) -> set[date]:
     """Which daily copies stay: of the last 7 days that have one, 4 weeks and 12 months the newest each."""
     newest = sorted(days, reverse=True)
     stay = set(newest[:_DAYS])
@@ -54,7 +54,7 @@ def kept(days: Collection[date]) -> set[date]:
     return stay
 
 
-def listed(shop: Path, folder: Path) -> list[Copy]:
+def copies_in(shop: Path, folder: Path) -> list[Copy]:
     """The copies of this shop that lie there, the newest first."""
     found = []
     for path in folder.glob("*.sqlite") if folder.is_dir() else ():
@@ -73,7 +73,7 @@ def listed(shop: Path, folder: Path) -> list[Copy]:
 
 def latest_good(shop: Path, folder: Path) -> Copy | None:
     """The newest copy that can be put back."""
-    return next((copy for copy in listed(shop, folder) if files.is_good(copy.path)), None)
+    return next((copy for copy in copies_in(shop, folder) if files.is_good(copy.path)), None)
 
 
 def aside(shop: Path, folder: Path, now: datetime) -> Path:
@@ -93,12 +93,12 @@ class Copies:
     _seen: float = 0.0
 
     @property
-    def listed(self) -> list[Copy]:
-        return listed(self.store.path, self.folder)
+    def every(self) -> list[Copy]:
+        return copies_in(self.store.path, self.folder)
 
     def named(self, name: str) -> Copy:
         """Raises Refused `no_such_copy`."""
-        for copy in self.listed:
+        for copy in self.every:
             if copy.name == name:
                 return copy
         raise Refused("no_such_copy", "name", name)
@@ -114,7 +114,7 @@ class Copies:
         """The copy of today, made or made anew where something changed since the newest one; None where nothing did.
         Those that are not wanted any more go. Raises ShopFileError; then the older ones are as they were."""
         with self._making:
-            newest = next(iter(self.listed), None)
+            newest = next(iter(self.every), None)
             changed = self._changed()
             if newest is not None and changed <= (self._seen or newest.made.timestamp()):
                 return None
@@ -150,6 +150,6 @@ class Copies:
             raise ShopFileError(Trouble.GONE, path) from error
 
     def _thin_out(self) -> None:
-        daily = {date.fromisoformat(copy.name[-17:-7]): copy for copy in self.listed if copy.daily}
-        for day in set(daily) - kept(daily):
+        daily = {date.fromisoformat(copy.name[-17:-7]): copy for copy in self.every if copy.daily}
+        for day in set(daily) - days_to_keep(daily):
             daily[day].path.unlink(missing_ok=True)

@@ -131,7 +131,7 @@ def _shared(some: Sequence[_Open], session: Session) -> tuple[dict[int, "_Source
 
 
 def _taken(row: JobRow, session: Session) -> bool:
-    found: Mapping[str, kept.FoundFigure] = kept.found(session, row.id)
+    found: Mapping[str, kept.FoundFigure] = kept.figures(session, row.id)
     return any(found[step].done for step in _TAKEN if step in found)
 
 

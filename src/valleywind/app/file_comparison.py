@@ -74,7 +74,7 @@ def look(session: Session, theirs: FileShop) -> list[Item]:
     nowhere."""
     check_names(theirs)
     mine, _ = file_of(session)
-    return [item for item, _ in compared(mine, theirs)]
+    return [item for item, _ in compare(mine, theirs)]
 
 
 def check_names(shop: FileShop) -> None:
@@ -114,7 +114,7 @@ def _ends(tasks: Sequence[FileTask], n: int) -> bool:
     return False
 
 
-def compared(mine: FileShop, theirs: FileShop) -> Iterator[tuple[Item, Any]]:
+def compare(mine: FileShop, theirs: FileShop) -> Iterator[tuple[Item, Any]]:
     """Each thing of a file with its standing, in the order in which they are taken in."""
     families = {f.name: f for f in mine.families}
     for f in theirs.families:
@@ -137,17 +137,17 @@ def compared(mine: FileShop, theirs: FileShop) -> Iterator[tuple[Item, Any]]:
         about = {"teeth": j.teeth, "begun": j.begun, "cutting": there is not None and there.session is not None}
         standing = _stands(there, _carried(j))
         yield Item("job", f"job {n}", standing, about), (n, j)
-    known = Counter(said(e) for e in mine.log)
-    fresh = [n for n, e in enumerate(theirs.log) if not known[said(e)]]
+    known = Counter(entry_key(e) for e in mine.log)
+    fresh = [n for n, e in enumerate(theirs.log) if not known[entry_key(e)]]
     if theirs.log:
         about = {"new": len(fresh), "all": len(theirs.log)}
         yield Item("log", "log", Beside.NEW if fresh else Beside.SAME, about), fresh
     if theirs.tasks:
-        left = Counter(asked(t) for t in mine.tasks)
+        left = Counter(task_key(t) for t in mine.tasks)
         new = []
         for n, t in enumerate(theirs.tasks):
-            if left[asked(t)]:
-                left[asked(t)] -= 1
+            if left[task_key(t)]:
+                left[task_key(t)] -= 1
             else:
                 new.append(n)
         about = {"new": len(new), "all": len(theirs.tasks)}
@@ -196,12 +196,12 @@ def _carried(job: FileJob) -> FileJob:
     return job.model_copy(update={"typed": bare, "events": events})
 
 
-def asked(task: FileTask) -> str:
+def task_key(task: FileTask) -> str:
     """What is to be done, whichever shop it is to be done in."""
     return json.dumps([task.ask, task.machine, task.state, task.begun, task.done])
 
 
-def said(entry: FileLogEntry) -> str:
+def entry_key(entry: FileLogEntry) -> str:
     """What an entry says, whichever shop it stands in: two that say the same are one."""
     return json.dumps([entry.at, entry.by, entry.kind, entry.machine, entry.ask, entry.train, entry.outcome, entry.note,
                        entry.code, entry.about], sort_keys=True)  # fmt: skip

@@ -12,7 +12,7 @@ from sqlalchemy import select
 from sqlalchemy.exc import SQLAlchemyError
 from sqlalchemy.orm import Session
 
-from valleywind.app.file_comparison import Beside, Choice, Choices, Item, check_names, compared, said
+from valleywind.app.file_comparison import Beside, Choice, Choices, Item, check_names, compare, entry_key
 from valleywind.app.file_export import NAMED, OF_A_WHEEL, file_of
 from valleywind.app.kinds import facts_of, mounted_on
 from valleywind.core.refusal import Refused
@@ -63,11 +63,11 @@ def take_in(session: Session, theirs: FileShop, photos: Mapping[str, bytes], cho
     """
     check_names(theirs)
     mine, _ = file_of(session)
-    entries = dict(zip(map(said, mine.log), session.scalars(select(LogRow.id).order_by(LogRow.id)), strict=True))
+    entries = dict(zip(map(entry_key, mine.log), session.scalars(select(LogRow.id).order_by(LogRow.id)), strict=True))
     before = log.newest(session)
     taking = _Taking(session, theirs, photos, entries)
     try:
-        for item, thing in list(compared(mine, theirs)):
+        for item, thing in list(compare(mine, theirs)):
             chosen = choices.get(item.key, item.choices[0])
             taking.take(item, thing, chosen if chosen in item.choices else item.choices[0])
         session.flush()
@@ -357,7 +357,7 @@ class _Taking:
             return
         new = set(fresh)
         for n, theirs in enumerate(self._theirs.log):
-            self._logged[n] = self._entry(theirs, self._logged) if n in new else self._entries[said(theirs)]
+            self._logged[n] = self._entry(theirs, self._logged) if n in new else self._entries[entry_key(theirs)]
         self.counts["log"] += len(new)
 
     def _tasks(self, _item: Item, fresh: Sequence[int], choice: Choice) -> None:

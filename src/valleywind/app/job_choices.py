@@ -37,13 +37,13 @@ def title(row: JobRow, session: Session) -> str:
 def job_of(row: JobRow, session: Session) -> Job:
     """The job as the core knows it. Raises Refused at the field."""
     typed, family = read(row.typed), kept.family_of(row)
-    held, lead, figures = held_cutters(row, session), kept.lead_of(row), kept.found(session, row.id)
+    held, lead, figures = held_cutters(row, session), kept.lead_of(row), kept.figures(session, row.id)
     lathe = next((m.lathe for m in machines.every(session) if m.slug == row.machine), None)
     job = Job(
         teeth=row.teeth,
         family=family,
         stuff=typed.material,
-        school=School.LEAD if lead else typed.school or proposed(row, session),
+        school=School.LEAD if lead else typed.school or proposal(row, session),
         how_many=parse_whole(typed.how_many or "1", "how_many", 1, MOST_ALIKE, "blanks|wheels"),
         cutter=_mm(typed.cutter, "cutter"),
         collar=_mm(typed.collar, "collar"),
@@ -96,7 +96,7 @@ def _mm(text: str, field: str, zero: bool = False) -> float | None:
     return float(mm)
 
 
-def proposed(row: JobRow, session: Session) -> School:
+def proposal(row: JobRow, session: Session) -> School:
     """How the blank is best held with what the shop has."""
     if kept.lead_of(row) is not None:
         return School.LEAD
@@ -107,7 +107,7 @@ def proposed(row: JobRow, session: Session) -> School:
 
 def school_of(row: JobRow, session: Session) -> School:
     """How the blank is held: as chosen, else as proposed."""
-    return read(row.typed).school or proposed(row, session)
+    return read(row.typed).school or proposal(row, session)
 
 
 def chosen_divider(typed: Choices, session: Session) -> Divider | None:

@@ -41,7 +41,7 @@ def _read(kind: str, text: str, held: frozenset[int]) -> Plate:
     return KINDS[kind].read(text, held)
 
 
-def kept(row: MachineRow) -> Plate | None:
+def plate_of(row: MachineRow) -> Plate | None:
     """A machine's plate, None where it has none that can be read."""
     text = machine_plates.lines(row)
     if not text or row.kind not in KINDS:
@@ -54,7 +54,7 @@ def kept(row: MachineRow) -> Plate | None:
 
 def on_plate(row: MachineRow, wanted: Fraction, kind: str) -> frozenset[Combination]:
     """The wheels that the machine's plate has for this: a lead in mm, a part of a turn."""
-    plate = kept(row)
+    plate = plate_of(row)
     if plate is None:
         return frozenset()
     return frozenset(
@@ -76,7 +76,7 @@ def use(session: Session, row: MachineRow, choice: int, wheels: bool) -> Machine
 
     Raises Refused `no_such_choice`, and what a record or a rack refuses.
     """
-    kind, plate = kind_of(row), kept(row)
+    kind, plate = kind_of(row), plate_of(row)
     if plate is None:
         raise Refused("no_plate_lines", "lines", "")
     row = kind.put(session, row, row.name, plate, _chosen(kind, plate, row, choice))
@@ -120,7 +120,7 @@ def _chosen(kind: PlateKind, plate: Plate, row: MachineRow | None, choice: int) 
 def compared(row: MachineRow) -> list[PlateComparison]:
     """For each line of a machine's plate that names what is wanted by itself, the best train that goes on. Nothing
     where there is no plate, no wheel, or the record lacks what trains are planned by."""
-    plate, stock = kept(row), machines.stock(row)
+    plate, stock = plate_of(row), machines.stock(row)
     if plate is None or not any(stock.values()):
         return []
     with suppress(Refused):

@@ -11,7 +11,7 @@ Reader = Callable[[str, str], Any]
 """Reads a field's text, given the field's name for what it refuses. Raises Refused."""
 
 
-def typed(read: Reader, usual: str = "") -> Any:
+def typed_field(read: Reader, usual: str = "") -> Any:
     """A field of a dataclass that holds a record as typed. usual: what stands there before anything is typed."""
     return field(default=usual, metadata={"read": read, "usual": usual})
 

@@ -71,7 +71,7 @@ class Change:
 
 
 @contextmanager
-def noted(session: Session) -> Iterator[None]:
+def note_changes(session: Session) -> Iterator[None]:
     """Note what the block changes, if it ends well."""
     written.begin(session)
     yield

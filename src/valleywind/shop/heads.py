@@ -8,7 +8,7 @@ from valleywind.core.trains.gearbox import Gearbox
 from valleywind.shop.machines import family as family_of
 from valleywind.shop.machines import quadrant_facts
 from valleywind.shop.models import MachineRow
-from valleywind.shop.record_parts import Kind, RecordPart, known
+from valleywind.shop.record_parts import Kind, RecordPart, part_of
 
 HEAD = RecordPart(
     "head", TypedHead, lambda typed, _: read_head(typed), lambda row: Refused("divides_not", "machine", row.name)
@@ -21,7 +21,7 @@ COLLET_BLOCK = Kind("collet block", (HEAD,))
 
 def head(row: MachineRow) -> Head:
     """What the machine divides with, as the core knows it. Raises Refused `divides_not`."""
-    return replace(known(row, HEAD), flats=row.kind == COLLET_BLOCK.name)
+    return replace(part_of(row, HEAD), flats=row.kind == COLLET_BLOCK.name)
 
 
 def arm(row: MachineRow) -> Gearbox | None:

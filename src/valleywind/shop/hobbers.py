@@ -12,7 +12,7 @@ from valleywind.core.trains.model import Train, lacking, parse_train
 from valleywind.shop import changes
 from valleywind.shop.machines import stock
 from valleywind.shop.models import BoxMountedRow, MachineRow
-from valleywind.shop.record_parts import Kind, RecordPart, known
+from valleywind.shop.record_parts import Kind, RecordPart, part_of
 
 HOBBER = RecordPart(
     "hobber",
@@ -26,7 +26,7 @@ KIND = Kind("hobber", (HOBBER,))
 
 def hobber(row: MachineRow) -> Hobber:
     """The hobber as the core knows it. Raises Refused `wrong_kind`."""
-    return known(row, HOBBER)
+    return part_of(row, HOBBER)
 
 
 def on_now(row: MachineRow, hobber: Hobber) -> OnNow:

@@ -175,7 +175,7 @@ def add_found(
     _add_event(session, row.id, Happened.FOUND, about, at)
 
 
-def found(session: Session, number: int) -> dict[str, FoundFigure]:
+def figures(session: Session, number: int) -> dict[str, FoundFigure]:
     """What stands for each step of a job by its code; steps of which nothing stands are not in it."""
     return found_in(events(session, number))
 

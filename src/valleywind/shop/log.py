@@ -361,7 +361,7 @@ class SetUpUse:
     last: str
 
 
-def used(session: Session, machine: MachineRow, most: int = 1000) -> list[SetUpUse]:
+def set_up_uses(session: Session, machine: MachineRow, most: int = 1000) -> list[SetUpUse]:
     """The set-ups that were put on, the most used first."""
     times = func.count()
     query = (

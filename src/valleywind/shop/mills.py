@@ -13,7 +13,7 @@ from valleywind.shop import changes
 from valleywind.shop.heads import HEAD
 from valleywind.shop.machines import stock
 from valleywind.shop.models import BoxMountedRow, MachineRow
-from valleywind.shop.record_parts import Kind, RecordPart, known
+from valleywind.shop.record_parts import Kind, RecordPart, part_of
 
 MILL = RecordPart(
     "mill", TypedMill, read_mill, lambda row: Refused("wrong_kind", "machine", row.slug, kind="mill"), (LEAD_BOX,)
@@ -23,7 +23,7 @@ KIND = Kind("mill", (MILL,), (HEAD,))
 
 def mill(row: MachineRow) -> Mill:
     """The mill as the core knows it. Raises Refused `wrong_kind`."""
-    return known(row, MILL)
+    return part_of(row, MILL)
 
 
 def on_now(row: MachineRow) -> LeadSetUp | None:

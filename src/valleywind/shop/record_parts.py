@@ -50,7 +50,7 @@ def as_typed(row: MachineRow, part: RecordPart[T, K]) -> T:
     return _unpacked(part, _packed(row, part))
 
 
-def known(row: MachineRow, part: RecordPart[T, K]) -> K:
+def part_of(row: MachineRow, part: RecordPart[T, K]) -> K:
     """A part as the core knows it; the same text is read once. Raises what the part lacks."""
     found: K = _read(part, _packed(row, part), family_of(row.family) if row.family else None)
     return found

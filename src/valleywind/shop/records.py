@@ -14,7 +14,7 @@ from valleywind.shop import changes, efforts, machine_plates, machines
 from valleywind.shop.machines import family as family_of
 from valleywind.shop.machines import free_slug, save_quadrant
 from valleywind.shop.models import GearboxRow, MachineRow, RecordRow, WheelFamilyRow
-from valleywind.shop.record_parts import Kind, has, known
+from valleywind.shop.record_parts import Kind, has, part_of
 
 
 @dataclass(frozen=True)
@@ -84,7 +84,7 @@ def save(session: Session, row: MachineRow | None, typed: TypedMachine, family: 
     put(row, parts)
     for part in (*kind.has, *kind.may_have):
         if has(row, part):
-            known(row, part)  # refused at its field where it cannot be read
+            part_of(row, part)  # refused at its field where it cannot be read
     session.flush()
     if arm is None:
         row.quadrant = None

@@ -74,7 +74,7 @@ class Store:
     def session(self) -> Iterator[Session]:
         """A session that writes: alone from its beginning on, committed and noted among the changes when the block
         ends well, rolled back when it does not. Raises ShopFileError."""
-        with self._writing() as session, changes.noted(session):
+        with self._writing() as session, changes.note_changes(session):
             yield session
 
     @contextmanager

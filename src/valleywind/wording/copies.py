@@ -10,24 +10,24 @@ NAME_A_FILE = "{path} is a folder. Name a file in it, such as shop-copy.sqlite."
 THE_SHOP_ITSELF = "That is the shop’s own file. Name another."
 
 
-def counted(number: int, what: str) -> str:
+def count_text(number: int, what: str) -> str:
     """`1 job`, `3 jobs`, `no jobs`."""
     return f"{number or 'no'} {what}{'' if number == 1 else 's'}"
 
 
-def held(holds: Holds) -> str:
+def holds_text(holds: Holds) -> str:
     """`3 machines, 120 wheels, no jobs`."""
     parts = ((holds.machines, "machine"), (holds.wheels, "wheel"), (holds.jobs, "job"))
-    return ", ".join(counted(number, what) for number, what in parts)
+    return ", ".join(count_text(number, what) for number, what in parts)
 
 
 def copied(target: Path, holds: Holds) -> str:
-    return f"Copied to {target}: {held(holds)}."
+    return f"Copied to {target}: {holds_text(holds)}."
 
 
 def restored(copy: Path, holds: Holds, kept: Path | None) -> str:
     before = f" What was there is kept: {kept}" if kept else ""
-    return f"Restored from {copy}: {held(holds)}.{before}"
+    return f"Restored from {copy}: {holds_text(holds)}.{before}"
 
 
 def good_copy(copy: Path, made: datetime) -> str:

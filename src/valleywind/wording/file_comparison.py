@@ -27,7 +27,7 @@ _COUNTED = {
 }
 
 
-def named(kind: str, about: Mapping[str, Any], units: Units) -> str:
+def item_text(kind: str, about: Mapping[str, Any], units: Units) -> str:
     """A thing of a file: `Plover, lathe, 24 wheels`."""
     match kind:
         case "family":

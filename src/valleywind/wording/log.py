@@ -170,7 +170,7 @@ def _of_a_job(row: LogRow, units: Units) -> str:
         return f"{wheel}, last gap: {gap_kept(row.about, units)}."
     if row.code == "found":
         title = TITLES.get(row.about["step"], row.about["step"])
-        said = job_words.found(title, row.about["figure"], row.about["done"], row.about.get("accepted", ""))
+        said = job_words.figure_text(title, row.about["figure"], row.about["done"], row.about.get("accepted", ""))
         return f"{wheel}, {said[0].lower()}{said[1:]}"
     return f"{wheel}: {_OF_A_JOB.get(row.code, row.code)}."
 

@@ -262,7 +262,7 @@ def steps(train: Train, placement: Placement, names: ShaftNames, spacer: str, un
     return [*ends, *studs, meshing(train, placement, names)]
 
 
-def tried(train: Train, placement: Placement, quadrant: Carrier, names: ShaftNames, units: Units) -> str:
+def trial_text(train: Train, placement: Placement, quadrant: Carrier, names: ShaftNames, units: Units) -> str:
     """What comes of trying a train: `76/66 × 32/78 fits: 16.7 mm clear.`, or why it does not."""
     if not placement.fits:
         return stays_off(train, placement, names, units)

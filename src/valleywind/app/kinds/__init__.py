@@ -43,7 +43,7 @@ def facts_of(row: MachineRow, units: Units) -> Facts:
     facts = lathe.facts(row, units) if row.lathe else []
     for part in PARTS.values():
         if record_parts.has(row, part):
-            typed, known = record_parts.as_typed(row, part), record_parts.known(row, part)
+            typed, known = record_parts.as_typed(row, part), record_parts.part_of(row, part)
             facts += part_facts(PART_WORDS[part.name], typed, known, units)
     return facts
 

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 
 from valleywind.core.dividing.ways import direct, simple
-from valleywind.core.record import or_none, read_fields, typed
+from valleywind.core.record import or_none, read_fields, typed_field
 from valleywind.core.refusal import Refused
 from valleywind.core.trains.model import Stock, parse_stock
 from valleywind.core.units import parse_length, parse_number, parse_ratio, spell
@@ -133,12 +133,12 @@ class TypedHead:
     """A head's record as typed: plate sides `15 18 21 / 16 19`, a circle's diameter behind @, the smallest reading as
     `1°`, `5'` or `10"`."""
 
-    ratio: str = typed(or_none(read_ratio))
-    plates: str = typed(read_plates)
-    direct: str = typed(_direct)
-    gears: str = typed(or_none(parse_stock))
+    ratio: str = typed_field(or_none(read_ratio))
+    plates: str = typed_field(read_plates)
+    direct: str = typed_field(_direct)
+    gears: str = typed_field(or_none(parse_stock))
     geared: bool = False
-    reads: str = typed(or_none(_angle))
+    reads: str = typed_field(or_none(_angle))
 
 
 def read_head(typed: TypedHead) -> Head:

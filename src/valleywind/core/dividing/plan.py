@@ -104,7 +104,7 @@ class PinPlaces:
         return self.crank.turned(division) + (self.lock.turned(division) if self.lock else 0)
 
 
-def counted(setting: Setting, ratio: Fraction, divisions: int, moves: int) -> PinPlaces | None:
+def pin_places(setting: Setting, ratio: Fraction, divisions: int, moves: int) -> PinPlaces | None:
     """Where the pins stand for the start and so many moves; None where no pin tells. A differential setting is counted
     as against the plate, which its gears turn meanwhile."""
     if isinstance(setting, Differential):

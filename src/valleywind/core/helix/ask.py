@@ -217,7 +217,7 @@ def _read(line: Line[Meant], text: str) -> HelixAsk:
     )
     if line.rest:
         raise Refused("words_left", "ask", line.rest)
-    return allowed(
+    return within_bounds(
         HelixAsk(
             int(teeth[1]) if teeth else None, pitch, angle, helix, size_of(lead), hand, size_of(diameter),
             size_of(face), int(mate[1]) if mate else None, size_of(cutter),
@@ -254,7 +254,7 @@ def _angles(line: Line[Meant], wheel: bool) -> tuple[Fraction | None, Fraction |
     )
 
 
-def allowed(ask: HelixAsk) -> HelixAsk:
+def within_bounds(ask: HelixAsk) -> HelixAsk:
     """The ask where every figure has its bounds and nothing lacks or is said in two ways.
 
     Raises Refused, at the field: `needs_helix`, `needs_hand`, `needs_pitch_or_lead`, `lead_or_wheel`, `lead_or_angle`,

@@ -7,14 +7,14 @@ from functools import cache
 
 from valleywind.core.helix.ask import HelixAsk
 from valleywind.core.helix.lead import PairWay
-from valleywind.core.helix.plan import LeadCandidate, LeadDrive, LeadSetUp, Verdict, wanted
+from valleywind.core.helix.plan import LeadCandidate, LeadDrive, LeadSetUp, Verdict, requirement
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.pitch import Pitch
 from valleywind.core.trains.advice import Advice, advise
 from valleywind.core.trains.direction import Hand
 from valleywind.core.trains.model import Stock
 from valleywind.core.trains.new_wheels import new_wheels
-from valleywind.core.trains.standing import LineStanding, Standing, brought, good_ones, standings
+from valleywind.core.trains.standing import LineStanding, Standing, bringing_wheels, good_ones, standings
 from valleywind.core.units import parse_number
 
 USUAL_ANGLES = tuple(map(Fraction, (15, 20, 30, 45)))
@@ -57,7 +57,7 @@ def chart(asked: Sequence[HelixAsk], drive: LeadDrive, stock: Stock, on: LeadSet
     if not any(n > 0 for n in stock.values()):
         raise Refused("no_wheels", "stock", "")
     stands: list[LineStanding[PairWay, Verdict]] = standings(
-        [wanted(ask, drive, on) for ask in asked], drive.box, stock
+        [requirement(ask, drive, on) for ask in asked], drive.box, stock
     )
     return [Cell(ask, s.standing, s.candidate, s.new) for ask, s in zip(asked, stands, strict=True)]
 
@@ -68,7 +68,7 @@ def worth_making(asked: Sequence[HelixAsk], drive: LeadDrive, stock: Stock) -> I
     if not any(n > 0 for n in stock.values()):
         raise Refused("no_wheels", "stock", "")
     counts = new_wheels(drive.box, stock)
-    need = cache(lambda ask: wanted(ask, drive))
+    need = cache(lambda ask: requirement(ask, drive))
 
     def good(some: Sequence[HelixAsk], held: Stock) -> list[bool]:
         return [stood is not None for stood in good_ones([need(ask) for ask in some], drive.box, held)]
@@ -76,7 +76,7 @@ def worth_making(asked: Sequence[HelixAsk], drive: LeadDrive, stock: Stock) -> I
     return advise(
         asked,
         lambda some: [ask for ask, is_good in zip(some, good(some, stock), strict=True) if not is_good],
-        lambda some: brought([need(ask) for ask in some], drive.box, stock, counts),
+        lambda some: bringing_wheels([need(ask) for ask in some], drive.box, stock, counts),
         lambda teeth, some: [
             ask for ask, is_good in zip(some, good(some, {**stock, teeth: 1}), strict=True) if is_good
         ],

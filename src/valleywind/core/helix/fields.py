@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 
 from valleywind.core.cutting.wheel import FEWEST_CUT, MOST_CUT
-from valleywind.core.helix.ask import MOST_FLUTES, HelixAsk, allowed
+from valleywind.core.helix.ask import MOST_FLUTES, HelixAsk, within_bounds
 from valleywind.core.teeth.pitch import allowed_angle
 from valleywind.core.teeth.said import read_pitch
 from valleywind.core.trains.direction import Hand
@@ -34,7 +34,7 @@ def ask_from(fields: Fields, machine: str = "") -> HelixAsk:
     percent = fields.within.strip().removesuffix("%")
     within = parse_number(percent, "within") if percent.strip() else None
     angle = degrees_or_none(fields.angle, "angle")
-    return allowed(
+    return within_bounds(
         HelixAsk(
             parse_whole(fields.teeth, "teeth", fewest, most, "teeth|flutes?") if fields.teeth.strip() else None,
             pitch,

@@ -6,7 +6,7 @@ from dataclasses import dataclass, field
 from enum import StrEnum
 from fractions import Fraction
 
-from valleywind.core.record import or_none, read_fields, typed
+from valleywind.core.record import or_none, read_fields, typed_field
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.pitch import WheelFamily
 from valleywind.core.trains.box_record import TypedBox, read_box, word
@@ -141,16 +141,16 @@ class TypedMill:
     the wheels; table `1000 x 250 mm`; `500 mm`; saddle `150 to 350 mm`; arbors `200, 400 mm`; `left` or `right`; the
     box of the lead drive."""
 
-    screw: str = typed(or_none(read_screw))
-    swing: str = typed(or_none(_degrees))
-    pairs: str = typed(read_pairs)
-    swivel: str = typed(or_none(_degrees))
-    pairs_at: str = typed(or_none(word(PairsAt)))
-    table: str = typed(or_none(_two))
-    travel: str = typed(or_none(_length))
-    saddle: str = typed(or_none(_rising))
-    arbors: str = typed(_arbors)
-    head_at: str = typed(word(Side), usual=Side.RIGHT.value)
+    screw: str = typed_field(or_none(read_screw))
+    swing: str = typed_field(or_none(_degrees))
+    pairs: str = typed_field(read_pairs)
+    swivel: str = typed_field(or_none(_degrees))
+    pairs_at: str = typed_field(or_none(word(PairsAt)))
+    table: str = typed_field(or_none(_two))
+    travel: str = typed_field(or_none(_length))
+    saddle: str = typed_field(or_none(_rising))
+    arbors: str = typed_field(_arbors)
+    head_at: str = typed_field(word(Side), usual=Side.RIGHT.value)
     boxes: Mapping[str, TypedBox] = field(default_factory=dict)
 
 

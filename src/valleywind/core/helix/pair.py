@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 from fractions import Fraction
 
-from valleywind.core.helix.ask import HelixAsk, allowed
+from valleywind.core.helix.ask import HelixAsk, within_bounds
 from valleywind.core.refusal import Refused
 from valleywind.core.trains.direction import Hand
 
@@ -57,7 +57,7 @@ def pair_check(
     assert across is not None
     other = helix if helix is not None else own
     turned = hand or wheel.wanted_hand.other
-    mate = allowed(
+    mate = within_bounds(
         HelixAsk(
             teeth, wheel.pitch, wheel.angle, other, hand=turned, face=wheel.face, mate=wheel.teeth, within=wheel.within
         )

@@ -101,7 +101,7 @@ def lead_error(ratio_error: Fraction) -> Fraction:
     return 1 / (1 + ratio_error) - 1
 
 
-def wanted(ask: HelixAsk, drive: LeadDrive, on: LeadSetUp | None = None) -> Requirement[PairWay, Verdict]:
+def requirement(ask: HelixAsk, drive: LeadDrive, on: LeadSetUp | None = None) -> Requirement[PairWay, Verdict]:
     """What an ask wants of the drive: the total, with any pair in any way it goes in."""
     targets = tuple(Target(way, way.ratio) for way in pair_ways(drive.pairs))
     return Requirement(
@@ -124,7 +124,7 @@ def plan(
     """
     if not any(n > 0 for n in stock.values()):
         raise Refused("no_wheels", "stock", "")
-    return Planner(wanted(ask, drive, on), drive.box, stock).plan(order, best)
+    return Planner(requirement(ask, drive, on), drive.box, stock).plan(order, best)
 
 
 def candidate_for(
@@ -133,7 +133,7 @@ def candidate_for(
     """One set-up judged for this ask, whether or not it is a good one."""
     laid = lay_out([set_up.train], drive.box.family, drive.box.quadrant)[0]
     target = Target(set_up.pair, set_up.pair.ratio)
-    return Planner(wanted(ask, drive, on), drive.box, stock).candidate(laid, target)
+    return Planner(requirement(ask, drive, on), drive.box, stock).candidate(laid, target)
 
 
 def judge(ask: HelixAsk) -> Callable[[Fraction], Verdict]:
@@ -208,7 +208,7 @@ def mate_plan(
     """The train for the wheel `other` that runs with this one: one whose error is just the same, with as little to
     change as can be; else the closest. None where nothing goes on."""
     on = LeadSetUp(candidate.train, candidate.setting)
-    need = wanted(other, drive, on)
+    need = requirement(other, drive, on)
     alike = candidate.value * ask.wanted_lead / other.wanted_lead
     # The list is of trains that are exact for the wheel's own error.
     exact = Planner(replace(need, value=alike), drive.box, stock)
@@ -245,7 +245,7 @@ class SetUpDetail:
 def look(candidate: LeadCandidate, ask: HelixAsk, drive: LeadDrive, stock: Stock, on: LeadSetUp | None) -> SetUpDetail:
     """What is to be said of one set-up beside its verdict."""
     target = Target(candidate.setting, candidate.setting.ratio)
-    right = Planner(wanted(ask, drive, on), drive.box, stock).righted(candidate, target)
+    right = Planner(requirement(ask, drive, on), drive.box, stock).righted(candidate, target)
     other = mate_ask(ask)
     return SetUpDetail(right, other is not None, mate_plan(candidate, ask, other, drive, stock) if other else None)
 

@@ -6,7 +6,7 @@ from dataclasses import dataclass, field
 from enum import StrEnum
 from fractions import Fraction
 
-from valleywind.core.record import or_none, read_fields, typed
+from valleywind.core.record import or_none, read_fields, typed_field
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.pitch import WheelFamily
 from valleywind.core.trains.box_record import Post, TypedBox, one_of, read_box, read_posts, word
@@ -144,16 +144,16 @@ class TypedHobber:
     """As typed: `24 with 40/40, 48 from 97 with 24/48`; `0.75 mm`; `25/π mm`; `45`; table `clockwise`,
     `anticlockwise` or empty; feeds `down`, `up` or `both`; taken `after` or `before`; lengths; the boxes."""
 
-    index: str = typed(_index)
-    feed: str = typed(or_none(read_constant))
-    differential: str = typed(or_none(read_constant))
-    swivel: str = typed(or_none(_swivel))
-    table: str = typed(or_none(word(Sense)))
-    feeds: str = typed(_feeds, usual="down")
-    taken: str = typed(word(FeedTaken), usual=FeedTaken.AFTER.value)
-    largest: str = typed(mm_or_none)
-    travel: str = typed(mm_or_none)
-    between: str = typed(mm_or_none)
+    index: str = typed_field(_index)
+    feed: str = typed_field(or_none(read_constant))
+    differential: str = typed_field(or_none(read_constant))
+    swivel: str = typed_field(or_none(_swivel))
+    table: str = typed_field(or_none(word(Sense)))
+    feeds: str = typed_field(_feeds, usual="down")
+    taken: str = typed_field(word(FeedTaken), usual=FeedTaken.AFTER.value)
+    largest: str = typed_field(mm_or_none)
+    travel: str = typed_field(mm_or_none)
+    between: str = typed_field(mm_or_none)
     boxes: Mapping[str, TypedBox] = field(default_factory=dict)
 
 

@@ -39,7 +39,7 @@ class Plan:
         return next(iter(self.one_more.lacking)) if self.one_more else None
 
 
-def wanted(ask: Ask, lathe: Lathe, mounted: SetUp | None = None) -> Requirement[LeverSetting, Verdict]:
+def requirement(ask: Ask, lathe: Lathe, mounted: SetUp | None = None) -> Requirement[LeverSetting, Verdict]:
     """What an ask wants of the lathe's gear train: the lead, with any position of the levers.
 
     Raises Refused: `no_cross_feed` (ask), `class_not_of_series` (class).
@@ -100,7 +100,7 @@ def plan_of(mounted: SetUp, lathe: Lathe, stock: Stock) -> Plan:
 
 def planner_for(ask: Ask, lathe: Lathe, stock: Stock, mounted: SetUp | None) -> Planner[LeverSetting, Verdict]:
     """The planner, told of this ask on this lathe."""
-    return Planner(wanted(ask, lathe, mounted), lathe.gearbox, stock)
+    return Planner(requirement(ask, lathe, mounted), lathe.gearbox, stock)
 
 
 def _target(setting: LeverSetting, ask: Ask, lathe: Lathe) -> Target[LeverSetting]:

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from itertools import pairwise
 
 from valleywind.core.lathe.machine import Lathe, LeverSetting, SetUp
-from valleywind.core.lathe.plan import Candidate, planner_for, wanted
+from valleywind.core.lathe.plan import Candidate, planner_for, requirement
 from valleywind.core.lathe.thread import Ask
 from valleywind.core.teeth.pitch import MOST_TEETH
 from valleywind.core.trains.closest import Hit, least
@@ -75,7 +75,7 @@ def _with_each(
 
 def _slowest(ask: Ask, lathe: Lathe, stock: Stock, best: int, than: Candidate | None = None) -> list[Hit[LeverSetting]]:
     """The slowest combinations, of those that are slower than what there is."""
-    hits = least(wanted(ask, lathe), lathe.gearbox, stock, best)
+    hits = least(requirement(ask, lathe), lathe.gearbox, stock, best)
     if than is None:
         return hits
     return [h for h in hits if h.combination.ratio * h.target.gives < than.value]

@@ -8,12 +8,12 @@ from numpy.typing import NDArray
 
 from valleywind.core.lathe.chart import ChartAsk, chart
 from valleywind.core.lathe.machine import Lathe
-from valleywind.core.lathe.plan import wanted as need
+from valleywind.core.lathe.plan import requirement as need
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.pitch import MOST_TEETH
 from valleywind.core.trains.model import Stock
 from valleywind.core.trains.new_wheels import SMALLEST_CUT, new_wheels
-from valleywind.core.trains.standing import Standing, brought, good_ones, good_with_each, good_within, may_be_brought
+from valleywind.core.trains.standing import Standing, bringing_wheels, good_ones, good_with_each, good_within, may_bring
 
 # So many wheels are shown; so many of the likeliest are tried in a chart of their own.
 _SHOWN = _TRIED = 12
@@ -186,7 +186,9 @@ def likely_pairs(
     pairs = _NewPairs(np.array(sorted(counts)), stock)
     many = np.zeros(len(pairs.smaller), int)
     needs = [need(pitched.ask, lathe) for pitched in lacking]
-    for n, (wanted, alone_with) in enumerate(zip(needs, brought(needs, lathe.gearbox, stock, counts), strict=True)):
+    for n, (wanted, alone_with) in enumerate(
+        zip(needs, bringing_wheels(needs, lathe.gearbox, stock, counts), strict=True)
+    ):
         alone = list(alone_with)
         made = np.isin(pairs.smaller, alone) | np.isin(pairs.larger, alone)
         many += made | pairs.make(np.array([float(r) for r in wanted.ratios]), good_within(wanted.judge))
@@ -287,7 +289,7 @@ def in_two_stages(
     be among the best.
     """
     needs = [need(pitched.ask, lathe) for pitched in wanted]
-    may = may_be_brought(needs, lathe.gearbox, stock, counts)
+    may = may_bring(needs, lathe.gearbox, stock, counts)
     bounds = sorted(
         (teeth not in elsewhere, -sum(teeth in one for one in may), -sum(one.get(teeth, False) for one in may), teeth)
         for teeth in {teeth for one in may for teeth in one}
@@ -299,7 +301,9 @@ def in_two_stages(
         some = [teeth for *_, teeth in bounds[start : start + _LAID_OUT_TOGETHER]]
         exact: dict[int, list[ChartAsk]] = {}
         good: dict[int, list[ChartAsk]] = {}
-        for n, (pitched, wheels) in enumerate(zip(wanted, brought(needs, lathe.gearbox, stock, some), strict=True)):
+        for n, (pitched, wheels) in enumerate(
+            zip(wanted, bringing_wheels(needs, lathe.gearbox, stock, some), strict=True)
+        ):
             for teeth, is_exact in wheels.items():
                 (exact if is_exact else good).setdefault(teeth, []).append(pitched)
             yield (start + len(some) * (n + 1) / len(wanted)) / len(bounds)

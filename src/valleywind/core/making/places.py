@@ -7,7 +7,7 @@ from enum import StrEnum
 from fractions import Fraction
 from typing import Any
 
-from valleywind.core.dividing.plan import Setting, counted
+from valleywind.core.dividing.plan import Setting, pin_places
 from valleywind.core.dividing.ways import Degrees, Differential, Direct, rounded
 from valleywind.core.refusal import Refused
 
@@ -102,7 +102,7 @@ def _around(
 
 
 def _cranked(setting: Setting, ratio: Fraction, divisions: int) -> Places:
-    moves = counted(setting, ratio, divisions, divisions)
+    moves = pin_places(setting, ratio, divisions, divisions)
     assert moves is not None
     crank, lock = moves.crank, moves.lock
     # Gears turn the plate meanwhile, so that the divisions come out even; the pin alone tells them otherwise.

@@ -130,7 +130,7 @@ class FromBar:
     left: float
 
 
-def needed(
+def least_bar(
     teeth: int, family: WheelFamily, hub: Fraction, blanks: int, tip: float | None = None, beyond: float = 0.0
 ) -> tuple[float, float]:
     """Least diameter of bar, and length for so many blanks: each its face and hub, facing and a parting cut. tip: over
@@ -146,7 +146,7 @@ def from_bar(
 ) -> list[FromBar]:  # fmt: skip
     """The pieces that give so many blanks, least waste first: the one with the least metal in the length that goes.
     What the cutter runs out over stays on the bar."""
-    diameter, length = needed(teeth, family, hub, blanks, tip, beyond)
+    diameter, length = least_bar(teeth, family, hub, blanks, tip, beyond)
     pieces = [FromBar(b, length - beyond, b.length - length + beyond) for b in stock
              if b.diameter >= diameter and b.length >= length + HOLDING]  # fmt: skip
     return sorted(pieces, key=lambda f: (f.bar.diameter, f.left))

@@ -8,7 +8,7 @@ from dataclasses import dataclass, fields
 from enum import StrEnum
 from fractions import Fraction
 
-from valleywind.core.record import read_fields, typed
+from valleywind.core.record import read_fields, typed_field
 from valleywind.core.refusal import Refused
 from valleywind.core.trains.model import Train
 from valleywind.core.units import parse_number
@@ -59,19 +59,19 @@ class TypedEffort:
     """As typed, each a figure from 0 to 100. first, stud, last: a wheel on that shaft; index, feed, differential: by
     what a wheel in that box counts more than elsewhere."""
 
-    first: str = typed(_weight, usual="1")
-    stud: str = typed(_weight, usual="1")
-    last: str = typed(_weight, usual="1")
-    quadrant: str = typed(_weight, usual="0.5")
-    lever: str = typed(_weight, usual="0.5")
-    pair: str = typed(_weight, usual="2")
-    tool: str = typed(_weight, usual="2")
-    plate: str = typed(_weight, usual="2")
-    pin: str = typed(_weight, usual="0.5")
-    holding: str = typed(_weight, usual="2")
-    index: str = typed(_weight, usual="1")
-    feed: str = typed(_weight, usual="1")
-    differential: str = typed(_weight, usual="1")
+    first: str = typed_field(_weight, usual="1")
+    stud: str = typed_field(_weight, usual="1")
+    last: str = typed_field(_weight, usual="1")
+    quadrant: str = typed_field(_weight, usual="0.5")
+    lever: str = typed_field(_weight, usual="0.5")
+    pair: str = typed_field(_weight, usual="2")
+    tool: str = typed_field(_weight, usual="2")
+    plate: str = typed_field(_weight, usual="2")
+    pin: str = typed_field(_weight, usual="0.5")
+    holding: str = typed_field(_weight, usual="2")
+    index: str = typed_field(_weight, usual="1")
+    feed: str = typed_field(_weight, usual="1")
+    differential: str = typed_field(_weight, usual="1")
 
 
 @dataclass(frozen=True)

@@ -64,7 +64,7 @@ def good_ones(wanted: Sequence[Requirement[S, V]], box: Gearbox, stock: Stock) -
     return _Chart(wanted, box, stock).good_standings()
 
 
-def brought(
+def bringing_wheels(
     wanted: Sequence[Requirement[S, V]], box: Gearbox, stock: Stock, counts: Sequence[int]
 ) -> Iterator[dict[int, bool]]:
     """For each line the wheels not held with which it is good, out of these counts, and whether it is exact.
@@ -77,7 +77,7 @@ def brought(
         yield from _brought_together(wanted[start : start + together], box, stock, new)
 
 
-def may_be_brought(
+def may_bring(
     wanted: Sequence[Requirement[S, V]], box: Gearbox, stock: Stock, counts: Sequence[int]
 ) -> list[dict[int, bool]]:
     """The same, room aside: each line is brought by these wheels at most, and exactly by those only of which it says

@@ -28,7 +28,7 @@ MEANINGS = {
     Meant.FACE: "length of the teeth or grooves",
     Meant.MATE: "the wheel it runs with",
     Meant.CUTTER: "diameter of the cutter",
-    Meant.WITHIN: "allowed error of the lead",
+    Meant.WITHIN: "within_bounds error of the lead",
     Meant.MACHINE: "machine",
 }
 CUT_SHORT = "Not every train was tried: that would take too long with so many wheels."

@@ -67,7 +67,7 @@ def _piece(number: int | None, names: Mapping[int, str]) -> str:
     return "not chosen" if number is None else names.get(number, "one that is gone")
 
 
-def found(title: str, figure: str, done: bool, accepted: str = "") -> str:
+def figure_text(title: str, figure: str, done: bool, accepted: str = "") -> str:
     """`Outside: found 124.85 mm, done.` accepted: why a figure outside its tolerance is taken."""
     said = [f"found {figure}"] if figure else []
     said.append(f"outside: accepted, {accepted}" if accepted else "done" if done else "not done")

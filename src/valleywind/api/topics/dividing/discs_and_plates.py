@@ -157,7 +157,7 @@ def get_new_plate_csv(asked: AskedCircle, units: InUnits = Units.MM) -> Response
     best = _best(asked)
     setting = best.settings[0] if best else None
     counted = (
-        plan.counted(setting, on.head.ratio, circle.holes, circle.holes - 1) if setting and on.head.ratio else None
+        plan.pin_places(setting, on.head.ratio, circle.holes, circle.holes - 1) if setting and on.head.ratio else None
     )
     unit, per, digits = ("mm", 1.0, 4) if units is Units.MM else ("in", float(MM_PER_INCH), 5)
     head = ["hole", f"x, {unit}", f"y, {unit}", "angle, °", "setting", "crank turns", "crank hole", "plate spaces"]

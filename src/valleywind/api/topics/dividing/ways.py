@@ -148,7 +148,7 @@ def get_moves(
         raise Refused("no_such_way", "way", way)
     if on.head.ratio is None:
         return []
-    counted = plan.counted(ways[way].settings[0], on.head.ratio, divisions, divisions)
+    counted = plan.pin_places(ways[way].settings[0], on.head.ratio, divisions, divisions)
     return moves_of(counted) if counted else []
 
 

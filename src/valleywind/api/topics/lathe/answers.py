@@ -165,7 +165,7 @@ class Answer:
         candidates = [self.listed(c, n == 0) for n, c in enumerate(plan.candidates)]
         first = next((c for c in (*plan.candidates, plan.most_exact_unfit, plan.one_more) if c), None)
         return PlanOut(
-            ask=asked(self.ask, self.units),
+            ask=ask_out(self.ask, self.units),
             machine=machine,
             ratio_wanted=_short_fraction(str(plan.target)),
             order=plan.order,
@@ -280,7 +280,7 @@ class Answer:
         )
 
 
-def asked(ask: Ask, units: Units) -> AskOut:
+def ask_out(ask: Ask, units: Units) -> AskOut:
     """The ask as its fields show it."""
     within = "" if ask.within is None else spell(ask.within * 100)
     if isinstance(ask, FeedAsk):

@@ -13,7 +13,7 @@ from valleywind.api.pages import mark_of, station_path
 from valleywind.api.parameters import ChangeOf, InUnits, OnLathe, OtherPlace, Teeth, WheelAt
 from valleywind.api.pieces import ListedTrain
 from valleywind.api.problems import RESPONSES
-from valleywind.api.topics.lathe.answers import Answer, AskOut, PlanOut, TrainOut, asked
+from valleywind.api.topics.lathe.answers import Answer, AskOut, PlanOut, TrainOut, ask_out
 from valleywind.app.kinds.lathe import not_known
 from valleywind.app.lathes import compare
 from valleywind.app.wheels import left_out_text
@@ -72,7 +72,7 @@ def ask_in_fields(
 ) -> AskOut:
     """The ask that these fields make, in one line. Empty fields are as usual."""
     fields = Fields(pitch, way, hand, starts, diameter, engagement, flanks, fit_class, slide, within)
-    return asked(ask_from(fields, asks.read(ask).ask if ask else None), units)
+    return ask_out(ask_from(fields, asks.read(ask).ask if ask else None), units)
 
 
 class OnLatheOut(BaseModel):

@@ -26,7 +26,7 @@ class ItsWheels(BaseModel):
 
     def as_it_will_be(self, row: MachineRow) -> Self:
         """The record with the wheels that come of it, to be compared with what stands there."""
-        wheels = shown(row) if self.wheels is None else self.wheels
+        wheels = wheels_text(row) if self.wheels is None else self.wheels
         return self.model_copy(update={"wheels": wheels, "wheels_seen": None})
 
     def held(self) -> dict[int, int]:
@@ -34,7 +34,7 @@ class ItsWheels(BaseModel):
         return dict(parse_stock(self.wheels, "wheels")) if self.wheels and self.wheels.strip() else {}
 
 
-def shown(row: MachineRow) -> str:
+def wheels_text(row: MachineRow) -> str:
     """The wheels of a machine as its record shows them."""
     return spell_stock(machines.stock(row)) if machines.takes_wheels(row) else ""
 

@@ -10,7 +10,7 @@ from valleywind.api.access import InSession, ToWrite
 from valleywind.api.fields import LongTyped
 from valleywind.api.parameters import InUnits, Slug
 from valleywind.api.problems import RESPONSES, field_problem
-from valleywind.api.topics.machines.its_wheels import ItsWheels, put_wheels, shown
+from valleywind.api.topics.machines.its_wheels import ItsWheels, put_wheels, wheels_text
 from valleywind.api.topics.machines.machines import MachineOut, machine_out
 from valleywind.api.topics.machines.quadrant_record import PreviewOut, QuadrantIO, TriedWith, preview, shown_quadrant
 from valleywind.api.versions import Version, check_version
@@ -189,7 +189,7 @@ def _shown(row: MachineRow) -> LatheRecordIO:
         pairs=", ".join(f"{one}/{other}" for one, other in lathe.pairs),
         dials=", ".join(f"{teeth}/{marks}" for teeth, marks in lathe.dials),
         feed_along=feed(lathe.feed_along_mm), feed_across=feed(lathe.feed_across_mm),
-        version=row.version, wheels=shown(row), **shown_quadrant(row.quadrant),
+        version=row.version, wheels=wheels_text(row), **shown_quadrant(row.quadrant),
     )  # fmt: skip
 
 

@@ -156,7 +156,7 @@ def add_machine_from_plate(asked: MachineFromPlate, session: ToWrite) -> Machine
 def get_machine_plate(machine: Slug, session: InSession) -> KeptPlateOut:
     """A machine's plate as it was typed, and what it gives."""
     row = machines.machine(session, machine)
-    kind, plate = plates.kind_of(row), plates.kept(row)
+    kind, plate = plates.kind_of(row), plates.plate_of(row)
     shown = _shown(kind, plate, row) if plate is not None else None
     return KeptPlateOut.model_validate(
         {"kind": kind.name, "machine": row.slug, "name": row.name, "lines": shop.lines(row), "plate": shown}

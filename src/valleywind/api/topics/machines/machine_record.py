@@ -10,7 +10,7 @@ from valleywind.api.access import InSession, ToWrite
 from valleywind.api.fields import LongTyped, Number, Typed
 from valleywind.api.parameters import InUnits, Slug
 from valleywind.api.problems import RESPONSES
-from valleywind.api.topics.machines.its_wheels import ItsWheels, put_wheels, shown
+from valleywind.api.topics.machines.its_wheels import ItsWheels, put_wheels, wheels_text
 from valleywind.api.topics.machines.machines import MachineOut, machine_out
 from valleywind.api.topics.machines.quadrant_record import PreviewOut, QuadrantIO, TriedWith, preview, shown_quadrant
 from valleywind.api.versions import Version, check_version
@@ -137,7 +137,7 @@ def _shown(row: MachineRow) -> MachineRecordIO:
     return MachineRecordIO.model_validate(
         {
             "kind": row.kind, "name": row.name, "note": row.note, "family": row.family_id, "version": row.version,
-            "wheels": shown(row), "arm": shown_quadrant(row.quadrant) if row.quadrant else None, **parts,
+            "wheels": wheels_text(row), "arm": shown_quadrant(row.quadrant) if row.quadrant else None, **parts,
         }
     )  # fmt: skip
 

@@ -94,7 +94,7 @@ def preview(
     return PreviewOut(
         problems=[], known=said, outlines=outlines(set(train.teeth), wheels),
         drawing=draw_train(train, placement, scene),
-        train_text=trains.tried(train, placement, quadrant, names, units), train_fits=placement.fits,
+        train_text=trains.trial_text(train, placement, quadrant, names, units), train_fits=placement.fits,
     )  # fmt: skip
 
 

@@ -117,7 +117,7 @@ def _made_before(row: JobRow, session: Session, units: Units) -> MadeBefore:
     plan = plan_of(cutting) if cutting else None
     found = [
         FactOut(label=words.TITLES.get(step, step), text=one.figure)
-        for step, one in kept.found(session, row.id).items() if one.figure
+        for step, one in kept.figures(session, row.id).items() if one.figure
     ]  # fmt: skip
     divided = (plan.divides or session_words.divided(plan.places, plan.head)) if plan else ""
     gap = log.last_gap_of(session, row)
@@ -273,7 +273,7 @@ def rack_job(job: Number, session: ToWrite, units: InUnits = Units.MM) -> JobOut
     if row.done:
         return job_out(row, session, units)
     shelf = next((m for m in machines.every(session) if m.slug == row.machine), None)
-    figures = {code: one.figure for code, one in kept.found(session, row.id).items() if one.figure}
+    figures = {code: one.figure for code, one in kept.figures(session, row.id).items() if one.figure}
     note = job_words.rack_note(made, figures, cut_there.now()[:10])
     # What it was cut from is looked up before it is gone.
     with suppress(Refused):

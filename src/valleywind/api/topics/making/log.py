@@ -62,7 +62,9 @@ def _of_the_job(row: JobRow, session: Session, units: Units) -> Iterator[LogLine
                 text, before = words.chosen(before, event.about["typed"], names), event.about["typed"]
             case Happened.FOUND:
                 title = step_words.text(Step(event.about["step"]), made, given, units).title
-                text = words.found(title, event.about["figure"], event.about["done"], event.about.get("accepted", ""))
+                text = words.figure_text(
+                    title, event.about["figure"], event.about["done"], event.about.get("accepted", "")
+                )
             case Happened.IN_RACK:
                 text = words.IN_RACK
             case Happened.OUT_AGAIN:

@@ -206,7 +206,7 @@ def _out(session: Session, cutting: CuttingRow, stands: SessionNow, units: Units
     work, places, state, plan = stands.work, stands.places, stands.state, plan_of(cutting)
     must_measure = state.must_measure(work)
     # The job is worked out anew only where the answer depends on it: a step has to be quick.
-    measured = must_measure or "measure" in jobs.found(session, cutting.job_id)
+    measured = must_measure or "measure" in jobs.figures(session, cutting.job_id)
     made = job_of(jobs.job(session, cutting.job_id), session) if measured else None
     deeper = _deeper(made) if made else 0.0
     depths, finished = plan.depths, stands.finished

@@ -15,7 +15,7 @@ from valleywind.app.job_choices import (
     donors_for,
     held_cutters,
     job_of,
-    proposed,
+    proposal,
     title,
 )  # fmt: skip
 from valleywind.app.job_dividing import divides, ways_of_job
@@ -157,7 +157,7 @@ def line_of(row: JobRow, session: Session) -> JobLine:
     if row.done:
         state = job_words.IN_RACK
     elif cutting is None:
-        state = job_words.steps_done(sum(one.done for one in kept.found(session, row.id).values()))
+        state = job_words.steps_done(sum(one.done for one in kept.figures(session, row.id).values()))
     else:
         stands = cut_there.standing(session, cutting)
         tooth = stands.work.cut(min(stands.state.at, stands.work.cuts - 1)).tooth
@@ -172,8 +172,8 @@ def line_of(row: JobRow, session: Session) -> JobLine:
 def job_out(row: JobRow, session: Session, units: Units, changed: bool = False) -> JobOut:
     """`changed`: it is being changed, so that its version will be the next one."""
     version = row.version + changed
-    made, figures = job_of(row, session), kept.found(session, row.id)
-    best = proposed(row, session)
+    made, figures = job_of(row, session), kept.figures(session, row.id)
+    best = proposal(row, session)
     dividing = [m for m in machines.machines(session) if record_parts.has(m, heads.HEAD)]
     every = [
         SchoolOut(

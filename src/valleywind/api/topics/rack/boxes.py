@@ -16,7 +16,7 @@ from valleywind.api.topics.rack.rack import RackDone, done
 from valleywind.api.versions import check_text
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.cutters import range_of_eight, serving
-from valleywind.core.teeth.donors import adapting, needed
+from valleywind.core.teeth.donors import adapting, least_bar
 from valleywind.core.teeth.pitch import FEWEST_TEETH, MOST_TEETH
 from valleywind.core.teeth.sets import SetComparison, compare
 from valleywind.core.trains.model import parse_stock, spell_stock
@@ -171,7 +171,7 @@ def get_sources(
     bars = {b.id: words.bar_text(b.diameter_mm, b.length_mm) for b in stores.bars(session)}
     from_stock = sources.bars_for(session, teeth, known, row.hub_mm, blanks)
     cutters = serving([stores.cutter(c) for c in stores.cutters(session)], known, teeth)
-    diameter, length = needed(teeth, known, row.hub_mm, blanks)
+    diameter, length = least_bar(teeth, known, row.hub_mm, blanks)
     return SourcesOut(
         head=words.sources_head(teeth, known),
         donors=[DonorOut(record=d.held.record, teeth=d.held.teeth, text=words.donor_text(d, units)) for d in donors],

@@ -98,7 +98,7 @@ def _told(asked: IdentifyIn) -> tuple[IdentifyIn, list[WheelMeasures], list[Iden
 
 
 def _identified(asked: IdentifyIn) -> tuple[list[WheelMeasures], list[Identity]]:
-    seen = [observed(readings) for readings in asked.wheels]
+    seen = [measures_of(readings) for readings in asked.wheels]
     return seen, identify(seen)
 
 
@@ -125,7 +125,7 @@ def identify_wheel(
     )
 
 
-def observed(readings: ReadingsIn) -> WheelMeasures:
+def measures_of(readings: ReadingsIn) -> WheelMeasures:
     """Readings in figures. Raises Refused at their fields."""
 
     def mm(text: str, field: str) -> float | None:
@@ -183,7 +183,7 @@ def outline_of_unknown(row: WheelRow) -> ToothOutline:
 def _likeliest_outline(teeth: int, measured: str) -> ToothOutline:
     try:
         readings = ReadingsIn.model_validate(json.loads(measured) | {"teeth": str(teeth)})
-        likeliest = identify([observed(readings)])[0]
+        likeliest = identify([measures_of(readings)])[0]
     except (Refused, ValueError):
         return _plain_outline(teeth)
     return outlines({teeth}, likeliest.family, likeliest.shift)[0]

@@ -8,7 +8,7 @@ from sqlalchemy.orm import Session
 
 from valleywind.api.access import LONG, InSession
 from valleywind.api.drawn_files import attached, described
-from valleywind.api.pages import reached
+from valleywind.api.pages import address_for_others
 from valleywind.api.problems import RESPONSES
 from valleywind.core.refusal import Refused
 from valleywind.core.units import Unit, parse_length
@@ -39,7 +39,7 @@ def get_labels(
     """Labels at true size, as many as go on each page of A4."""
     from valleywind.formats.labels_pdf import Label, labels_pdf  # loaded when one is first asked for
 
-    base = reached(request) if code else ""
+    base = address_for_others(request) if code else ""
     if code and not base:
         raise Refused("not_on_the_network", "code", None)
     labels = [

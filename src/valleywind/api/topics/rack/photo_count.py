@@ -10,7 +10,7 @@ from valleywind.api.access import LONG, ToWrite
 from valleywind.api.fields import Number, small_picture
 from valleywind.api.parameters import InUnits
 from valleywind.api.problems import RESPONSES
-from valleywind.api.topics.rack.identify import ReadingsIn, observed
+from valleywind.api.topics.rack.identify import ReadingsIn, measures_of
 from valleywind.api.topics.rack.rack import RackDone, done
 from valleywind.app.photo_count import Lengths, WheelInPhoto, count_photo, lengths_mm
 from valleywind.core.refusal import Refused
@@ -128,7 +128,7 @@ def add_photographed_wheel(
             tip_off=tip_off,
             bore=bore,
         )
-        observed(said)
+        measures_of(said)
         readings = said.model_dump(mode="json")
     shared = {"family_id": rack.family(session, family) and family}
     return done(rack.add_photographed(session, entries, shared, photos.keep(session, photo), readings))

@@ -101,7 +101,7 @@ class TodayOut(BaseModel):
 def get_book(machine: Slug, session: InSession, units: InUnits = Units.MM) -> BookOut:
     """What the log says of one machine."""
     row = machines.machine(session, machine)
-    used = log.used(session, row)
+    used = log.set_up_uses(session, row)
     read, said = book.readings(session, row)
     screw = row.lathe is not None and said is not None and said.says
     return BookOut(

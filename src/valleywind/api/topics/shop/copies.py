@@ -67,7 +67,7 @@ def _out(copy: Copy) -> CopyOut:
 def _every(request: Request) -> CopiesOut:
     copies = _copies(request)
     return CopiesOut(
-        folder=str(copies.folder), daily=request.app.state.copies_daily, copies=[_out(copy) for copy in copies.listed]
+        folder=str(copies.folder), daily=request.app.state.copies_daily, copies=[_out(copy) for copy in copies.every]
     )
 
 
@@ -87,7 +87,7 @@ def make_copy(request: Request) -> CopyOut:
 def get_copy(name: Name, request: Request) -> HoldsOut:
     """What a copy holds."""
     holds = _copies(request).holds(name)
-    return HoldsOut(text=words.held(holds), changed=holds.changed)
+    return HoldsOut(text=words.holds_text(holds), changed=holds.changed)
 
 
 @router.get("/{name}/file", response_class=FileResponse, responses=_FILE)

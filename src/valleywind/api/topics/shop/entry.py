@@ -8,7 +8,7 @@ from fastapi import APIRouter, Query, Request
 from pydantic import BaseModel, Field
 
 from valleywind.api.doors import SIGN_IN, address_of, guest_of
-from valleywind.api.pages import reached
+from valleywind.api.pages import address_for_others
 from valleywind.api.problems import RESPONSES
 from valleywind.app.entry import INVITED_S, LONGEST, Entry
 from valleywind.core.refusal import Refused
@@ -76,7 +76,7 @@ def _shown(request: Request) -> EntryOut:
     return EntryOut(
         asks=request.app.state.closed,
         has_passphrase=entry.has_passphrase,
-        address=reached(request),
+        address=address_for_others(request),
         guests=guests,
     )
 
@@ -113,7 +113,7 @@ def invite(wanted: InvitationIn, request: Request) -> InvitationOut:
     if not request.app.state.closed:
         raise Refused("no_invitation_needed", "looks_only", None)
     code = _entry(request).invite(wanted.looks_only)
-    address = f"{reached(request)}{SIGN_IN}?code={code}&next={quote(wanted.onward, safe='')}"
+    address = f"{address_for_others(request)}{SIGN_IN}?code={code}&next={quote(wanted.onward, safe='')}"
     return InvitationOut(address=address, modules=modules(address), minutes=INVITED_S // 60)
 
 
@@ -123,7 +123,7 @@ def get_code(
     path: Annotated[str, Query(max_length=1500, pattern=r"^/([^/]|$)", description="The page, as a path")],
 ) -> CodeOut:
     """A page of this server as a QR code, for another device."""
-    if not (base := reached(request)):
+    if not (base := address_for_others(request)):
         raise Refused("not_on_the_network", "path", None)
     return CodeOut(address=base + path, modules=modules(base + path))
 

@@ -124,7 +124,7 @@ def look_at_file(
         text=words.summary_of_look([one.standing.value for one in items]),
         things=[
             CarriedThing(
-                key=one.key, text=words.named(one.kind, one.about, units), standing=one.standing,
+                key=one.key, text=words.item_text(one.kind, one.about, units), standing=one.standing,
                 choices=[
                     CarriedChoice(choice=choice, text=words.choice(choice.value, one.standing.value))
                     for choice in one.choices
