@@ -36,7 +36,7 @@ from valleywind.wording import refusals, shop_file
 _M_ARENA_MAX = -8
 # An ask makes some tens of thousands of small objects, all gone at its end: no need to look for rings among them.
 _OBJECTS_AN_ASK = 100_000
-# Answers still on their way at the end are waited for so long, s.
+# How long answers still on their way are waited for at the end, s.
 _LAST_ANSWERS = 2
 # Connections that are taken in one go.
 _AT_ONCE = 64

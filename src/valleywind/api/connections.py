@@ -8,7 +8,7 @@ from collections import deque
 from uvicorn.protocols.http.h11_impl import H11Protocol
 
 MOST_CONNECTIONS = 300
-# A head, from its first byte or from the last answer, has to be whole after so long, s.
+# Timeout of a head, s, from its first byte or from the last answer.
 _HEAD = 15.0
 _FULL = (
     b"HTTP/1.1 503 Service Unavailable\r\nContent-Type: text/plain; charset=utf-8\r\nConnection: close\r\n\r\n"

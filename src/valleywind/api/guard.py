@@ -21,7 +21,7 @@ _MB = 1_000_000
 # The longest body that is read, by the end of its path; any other is JSON.
 _LONGEST = {"/photos": 15 * _MB, "/rack/count": 15 * _MB, "/wheels.csv": 5 * _MB, "/shop/file/look": 40 * _MB}
 _LONGEST_JSON = _MB
-# A body has to be there after so long, s.
+# The time in which a whole body has to arrive, s.
 _BODY = 120.0
 _CHANGES_NOTHING = {"GET", "HEAD", "OPTIONS"}
 LOOPBACK = {"localhost", "127.0.0.1", "::1"}

@@ -10,9 +10,9 @@ from fastapi.responses import StreamingResponse
 
 from valleywind.app.events import News
 
-# A line is sent so often though there is no news, s: who is gone is noticed.
+# The heartbeat, s: a line is sent without news, so that it is noticed who is gone.
 _STILL_THERE = 10.0
-# After so long a page comes again where the line was lost, ms.
+# When a page comes again after the line was lost, ms.
 _COME_AGAIN = 1000
 
 

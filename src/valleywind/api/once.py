@@ -14,7 +14,7 @@ ONCE_HEADER = "Valleywind-Once"
 
 _KEY = re.compile(r"[0-9a-f]{32}")
 _CHANGES_NOTHING = {"GET", "HEAD", "OPTIONS"}
-# Answers that are kept, for so long, s, and how long one may be.
+# How many answers are kept, for how long, s, and the longest that is kept.
 _MOST, _KEPT, _LONGEST = 500, 900.0, 256 * 1024
 
 

@@ -13,7 +13,7 @@ from valleywind.shop import changes, log, machines
 from valleywind.shop.log import Entry
 from valleywind.shop.models import MachineRow, PinRow
 
-# A screw's lead as measured is written to so many digits behind the point, mm.
+# Decimals of a measured lead, mm.
 _DIGITS = 10_000
 
 

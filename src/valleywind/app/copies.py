@@ -17,7 +17,7 @@ from valleywind.shop.store import Store
 FOLDER = "copies"
 """Beside the shop's file, where no other is named."""
 
-# Of so many days, weeks and months that have one, the newest copy is kept.
+# The newest copy is kept of this many days, weeks and months that have one.
 _DAYS, _WEEKS, _MONTHS = 7, 4, 12
 _NAME = re.compile(r"(?P<stem>.+)-(?P<day>\d{4}-\d\d-\d\d)(?:-(?P<time>\d{6})(?P<why>-before-restore)?)?\.sqlite")
 

@@ -24,7 +24,7 @@ from valleywind.wording import refusals
 from valleywind.wording.day import PlaceNames
 from valleywind.wording.numbers import Units
 
-# Of times that are known so many are looked at, the newest.
+# How many of the newest known times are looked at.
 _TIMES = 5
 
 

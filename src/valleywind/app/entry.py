@@ -33,7 +33,7 @@ _MOST_INVITED = 20
 # Wrong tries that cost nothing; each one more doubles the wait, from the first to the longest, s.
 _FREE_TRIES, _FIRST_WAIT, _LONGEST_WAIT = 5, 2.0, 900.0
 _MOST_ADDRESSES = 2000
-# Of an address of IPv6 a household has so many bits.
+# Bits of an IPv6 address that are the same for a whole household.
 _HOUSEHOLD = 64
 _LONGEST_NAME = 60
 

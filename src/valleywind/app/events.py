@@ -10,7 +10,7 @@ News = dict[str, Any]
 for what is only ever added to. `restored`: a copy was put in the place of the shop. `missed`: a page that did not keep
 up must ask for everything."""
 
-# So many are kept for a page that does not keep up.
+# How many are kept for a page that does not keep up.
 _MOST_WAITING = 200
 
 

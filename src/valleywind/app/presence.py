@@ -6,7 +6,7 @@ from dataclasses import dataclass, field
 
 from valleywind.app.events import Events
 
-# A page says that it is still there every 15 s; after so long without that it is gone, s.
+# A page says every 15 s that it is still there; one that was silent this long, s, is gone.
 _GONE = 40.0
 _MOST_PAGES = 200
 

@@ -27,7 +27,7 @@ from valleywind.core.trains.model import parse_stock
 from valleywind.core.units import parse_length, parse_number, parse_whole
 from valleywind.wording import numbers
 
-# Figures are told over so much of the table's travel, mm.
+# The travel of the table over which figures are told, mm.
 _OVER = Fraction(100)
 
 

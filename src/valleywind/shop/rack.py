@@ -24,7 +24,7 @@ _BARE: Record = {
     "family_id": None, "machine_id": None, "material": "", "place": "", "note": "", "measured": {}, "shift": 0.0,
     "photo": "",
 }  # fmt: skip
-# So many numbers the file takes in one question, and more.
+# How many numbers one query of the file takes, at least.
 _ASKED_AT_ONCE = 10_000
 # What wheels share that are counted together where they lie in one place.
 _LIKE = ("family_id", "machine_id", "teeth", "condition", "material", "shift")

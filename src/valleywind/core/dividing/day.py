@@ -11,7 +11,7 @@ from valleywind.core.trains.effort import Place, What, stands_of
 from valleywind.core.trains.gearbox import Gearbox
 from valleywind.core.trains.model import Combination, Stage, Stock, Train
 
-# Of trains between spindle and plate so many are chosen from.
+# How many trains between spindle and plate are chosen from.
 _TRAINS = 40
 
 

@@ -19,7 +19,7 @@ from valleywind.core.units import parse_number
 
 USUAL_ANGLES = tuple(map(Fraction, (15, 20, 30, 45)))
 MOST_ANGLES = 12
-# So many of the likeliest wheels are tried in a chart of their own.
+# How many of the likeliest wheels are tried in a chart of their own.
 _TRIED = 12
 
 

@@ -250,5 +250,5 @@ def look(candidate: LeadCandidate, ask: HelixAsk, drive: LeadDrive, stock: Stock
     return SetUpDetail(right, other is not None, mate_plan(candidate, ask, other, drive, stock) if other else None)
 
 
-# Of the trains with just the same error so many are tried with each pair.
+# How many trains with just the same error are tried with each pair.
 _SAME_TRIED = 12

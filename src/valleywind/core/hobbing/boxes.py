@@ -25,9 +25,9 @@ from valleywind.core.trains.model import Stock, Train, lacking
 from valleywind.core.trains.planner import Candidate, Planner
 from valleywind.core.trains.search import Approximation
 
-# So many trains of a box are thought of in putting boxes together.
+# How many trains of a box are considered when boxes are put together.
 _INDEX, _FEED = 48, 60
-# Further ones that have so many wheels in common with what is on.
+# How many wheels further ones have in common with what is on.
 _KEPT = 2
 
 

@@ -23,11 +23,11 @@ from valleywind.core.trains.places import place_all
 from valleywind.core.trains.search import Approximation
 
 USUAL_COUNTS = range(6, 201)
-# Of the exact trains of a count so many are laid out at first, and so many of those where none of them goes on.
+# How many exact trains of a count are laid out at first, and how many where none of them goes on.
 _AT_FIRST, _FURTHER = 3, 40
-# For a count made up by the differential so many shares are laid out.
+# How many shares are laid out for a count made up by the differential.
 _SHARES = 5
-# So many of the wheels that bring most counts, room aside, are laid out.
+# How many wheels that bring most counts, room aside, are laid out.
 _TRIED = 30
 
 

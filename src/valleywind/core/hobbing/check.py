@@ -14,7 +14,7 @@ from valleywind.core.trains.slips import Apart, Factor, Slip, apart, explain, wi
 from valleywind.core.units import parse_number, parse_whole
 
 MOST_TURNS, MOST_MARKS = 1000, 2000
-# About so far the table is turned, degrees: an angle that a graduated table or a protractor shows well.
+# How far the table is turned, degrees, about: an angle that a graduated table or a protractor shows well.
 _USUAL_ANGLE = 90
 _LARGEST_ANGLE = Fraction(360 * 200)
 USUAL_OFF = Fraction(1, 2)

@@ -27,7 +27,7 @@ from valleywind.core.trains.search import Approximation, nearest_ratios, search
 
 # Different ratios that are looked at, those nearest first, and index trains of each.
 _RATIOS, _OF_A_RATIO_INDEXED = 24, 60
-# Of each ratio so many exact trains are shared out, and so many shares laid out; so many ways are given in all.
+# How many exact trains of each ratio are shared out, how many shares are laid out, how many ways are given.
 _SHARED, _SHARED_FEW, _SHARES, _WAYS = 300, 80, 24, 24
 # Ratios that are laid out at a time, and ways that are given of each.
 _TOGETHER, _OF_A_RATIO = 3, 4

@@ -39,7 +39,7 @@ from valleywind.core.trains.direction import Hand
 from valleywind.core.trains.model import Stock, Train, lacking
 from valleywind.core.trains.new_wheels import new_wheels, with_each_new_wheel
 
-# So many trains of the differential are thought of in putting boxes together.
+# How many trains of the differential are considered when boxes are put together.
 _DIFFERENTIAL = 40
 # Room that is no better for being so little more, mm.
 _ROOM_STEP = 5

@@ -12,7 +12,7 @@ from valleywind.core.trains.direction import Hand, Sense
 
 USUAL_OVERRUN = Fraction(2)
 """What a hob is let run past the face, mm; farther where a helix asks for it."""
-# A hob's teeth stand so many modules above its pitch circle.
+# Height of a hob's teeth above its pitch circle, modules.
 _HOB_ADDENDUM = Fraction(5, 4)
 
 

@@ -14,10 +14,10 @@ from valleywind.core.trains.model import Stock
 from valleywind.core.trains.new_wheels import SMALLEST_CUT, new_wheels, smallest_on_shaft
 from valleywind.core.trains.places import place_all
 
-# The slowest combinations are looked at in stretches up to these places, until one goes on; with a new wheel so many.
+# The slowest combinations are looked at in stretches up to these places, until one goes on; with a new wheel one.
 _STRETCHES = (4, 8, 16, 32, 96, 400, 2400)
 _WITH_NEW = 96
-# So many compound trains of each stretch are tried with an idler; with a new wheel so many.
+# How many compound trains of each stretch are tried with an idler, without and with a new wheel.
 _WITH_IDLER, _NEW_WITH_IDLER = 8, 2
 
 

@@ -15,12 +15,12 @@ from valleywind.core.trains.model import Stock
 from valleywind.core.trains.new_wheels import SMALLEST_CUT, new_wheels
 from valleywind.core.trains.standing import Standing, bringing_wheels, good_ones, good_with_each, good_within, may_bring
 
-# So many wheels are shown; so many of the likeliest are tried in a chart of their own.
+# How many wheels are shown, and how many of the likeliest are tried in a chart of their own.
 _SHOWN = _TRIED = 12
-# So many of the likeliest pairs are tried, and so many of the best of them with a third wheel.
+# How many of the likeliest pairs are tried; how many with the best wheel in them; how many get a third wheel.
 _PAIRS_TRIED, _WITH_THE_BEST, _EXTENDED = 20, 4, 2
 MOST_TOGETHER = 3
-# So many wheels are laid out for all pitches before it is asked whether another may be among the best.
+# How many wheels are laid out before it is asked whether another may be among the best.
 _LAID_OUT_TOGETHER = 12
 
 

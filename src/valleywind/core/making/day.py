@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from valleywind.core.trains.days_work import Choices, WayOfMaking
 from valleywind.core.trains.effort import Place, What
 
-# So many ways of sharing out are looked at; then the best so far stands.
+# How many ways of sharing out are looked at before the best of them stands.
 _MOST_TRIED = 200_000
 
 

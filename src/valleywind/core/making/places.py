@@ -126,7 +126,7 @@ def on_a_wheel(teeth: int, divisions: int) -> Places:
     return _around(By.WHEEL, [Fraction(n * every + 1) for n in range(divisions)], teeth, Fraction(1, teeth))
 
 
-# A mark under a pointer is set by eye to so much of a turn: 0.05°.
+# How closely a mark is set under a pointer by eye, turns: 0.05°.
 _BY_EYE = Fraction(1, 7200)
 
 

@@ -21,7 +21,7 @@ APPROXIMATE = Fraction(1, 200)
 Step = tuple[str, ...]
 # Teeth and steps of a gearbox make no larger numbers than this.
 _SIMPLE = 200
-# From so many lines, spread over the plate, the factors of the columns are tried.
+# How many lines, spread over the plate, give the factors of the columns that are tried.
 _MOST_SEEDS = 12
 _ROUNDS = 5
 # Logarithms that differ by less are of one constant.

@@ -40,10 +40,10 @@ _WORTH_ASKING = Fraction(1, 1000)
 _SAME = Fraction(1, 10**9)
 # A change that is likelier than this has something that speaks for it.
 _SPEAKS = 3
-# From so many lines on it is seen whether a plate runs in order.
+# The fewest lines that show whether a plate runs in order.
 _IN_ORDER = 3
 _NO_UNIT = ""
-# So many changes of a line are told as they would be typed.
+# How many changes of a line are told as they would be typed.
 _RESTATED = 3
 
 

@@ -19,7 +19,7 @@ PARTING = 3.0
 HOLDING = 15.0
 """Along the bar, what the chuck keeps."""
 
-# A wheel bought for one of another face width runs well enough while it is so close.
+# How far a face width may be off for a wheel to run well enough with another.
 _CLOSE_FACE = 0.5
 
 

@@ -50,7 +50,7 @@ _THINNING, _THINNING_SPREAD, _FLANK_WEAR, _FLANK_WORN = 0.04, 0.02, 0.02, 0.15
 # Of wheels that are found among change wheels so many are shifted, by anything up to so many modules either way; in
 # steps of so much they are looked for, whole tenths and half tenths first: those are what wheels are designed with.
 _SHIFTED, _FURTHEST, _SHIFT_STEP = 0.1, 0.8, 0.0025
-# A reading farther off than so many spreads, wear and thinning allowed for, is not explained.
+# A reading this many spreads off, with wear and thinning allowed for, is not explained.
 _FAR_OFF = 4.0
 # One reading in so many is a blunder, off by about so much, mm.
 _BLUNDERS, _BLUNDER_SPREAD = 0.02, 1.0

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from typing import Generic, TypeVar
 
 T = TypeVar("T")
-# So many of what is wanted are worked out in one step.
+# How many of what is wanted are worked out in one step.
 _AT_A_TIME = 20
 
 

@@ -21,7 +21,7 @@ MOST_WAYS = 20_000
 # length.
 _MOST_COSTS = 20_000_000
 _BEGINNINGS = 300
-# So many ways for each set of places, up to which looking at every pair of ways is quicker than at every set.
+# Ways for each set of places, up to which it is quicker to look at every pair of ways than at every set.
 _WAYS_A_SET = 4
 _NEVER = np.float32(np.inf)
 

@@ -11,9 +11,9 @@ from valleywind.core.trains.model import Combination, Stock
 from valleywind.core.trains.search import Pairs, Products, disjoint, each_pair, products
 
 USUAL_STAGES = (1, 2)
-# So many products are looked through in the time of one place laid out.
+# How many products are looked through in the time that it takes to lay out one place.
 _A_PLACE = 200
-# Of very many trains of one ratio only so many are given.
+# How many trains of one ratio are given at most.
 _MOST_TRAINS = 1000
 
 

@@ -22,7 +22,7 @@ from valleywind.core.trains.shape import Places, Shape, TrainsOfShape, shape_of
 
 # Places of a stud along its slot, and of a slot within the swing, that are looked at.
 _STEPS = 48
-# Distances are told apart to so many places of a mm, so that rounding does not choose between equal ones.
+# Decimals of a mm by which distances are told apart, so that rounding does not choose between equal ones.
 _ALIKE = 9
 # A violation this small is rounding, mm.
 _TOUCH = 1e-6

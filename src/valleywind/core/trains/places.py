@@ -11,7 +11,7 @@ from valleywind.core.trains.gearbox import Gearbox
 from valleywind.core.trains.model import Combination, Stock
 from valleywind.core.trains.placement import Layout
 
-# Of a line's compound trains so many are tried with an idler.
+# How many compound trains of a line are tried with an idler.
 _COMPOUND_WITH_IDLER = 2
 
 

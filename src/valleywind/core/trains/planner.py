@@ -24,9 +24,9 @@ from valleywind.core.trains.search import floor
 # How many of the closest combinations are looked at, of these every one good enough is laid out; and up to how many,
 # four times as many each time, where too few of them go on.
 _LOOKED_AT, _LOOKED_AT_MOST = 160, 2560
-# For each choice of mounted wheels that could stay on, so many of the closest besides.
+# How many of the closest are added for each choice of mounted wheels that could stay on.
 _KEEPING = 12
-# So many of the closest are laid out whatever their verdict, so that a hopeless ask still shows what comes nearest.
+# How many of the closest are laid out whatever their verdict: a hopeless ask still shows what comes nearest.
 _ALWAYS_LAID_OUT = 24
 # Idlers in a compound train, a hundred arrangements each, are tried for so many at most, and only when fewer trains
 # than this go on without, and for the closest few anyway.
@@ -37,7 +37,7 @@ _IDLERS_TRIED = 12
 # Combinations with a new wheel: how far off at most, how many of each wheel, where the stretches end in which they are
 # laid out, and how many of them are a line in which idlers are tried for the first few.
 _NEW_WITHIN, _OF_A_NEW_WHEEL, _NEW_LAID_OUT, _NEW_LINE = 0.25, 4, (16, 64, 256), 16
-# Of trains that will not do for the job so many are shown where nothing better goes on.
+# How many trains that will not do for the job are shown where nothing better goes on.
 _HOPELESS_SHOWN = 5
 
 

@@ -29,7 +29,7 @@ _FARTHEST = 2000.0
 _MOST_CORNERS = 60
 MOST_TRAINS = 12
 """Trains that are kept as known to go on, and as known not to."""
-# The place of the first shaft and the distance typed beside it may differ by so much, mm.
+# How much the place of the first shaft may differ from the distance typed beside it, mm.
 _SAME_DISTANCE = 0.1
 
 

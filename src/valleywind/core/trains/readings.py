@@ -5,7 +5,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from statistics import median
 
-# A reading that lies so many of its own uncertainties from the middle of all is one gone wrong.
+# A reading this many of its own uncertainties from the middle of all is a wrong one.
 _GONE_WRONG = 3
 FEWEST = 3
 """Fewer readings say nothing together."""

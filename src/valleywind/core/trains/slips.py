@@ -36,9 +36,9 @@ _LIKELIHOOD = {
 }
 # A wheel is taken for its neighbour readily, for one far off hardly: e-folding distance in teeth.
 _NEIGHBOURHOOD = 6.0
-# A reading may be off by a little more than is said of it: slips are looked for so many uncertainties away.
+# How many uncertainties away slips are looked for: a reading may be off by a little more than is said of it.
 _NEARLY = 3
-# Two slips are told apart by a reading when they lie so many uncertainties from each other.
+# How many uncertainties two slips lie apart that a reading can tell from each other.
 _APART = 4
 
 

@@ -19,17 +19,17 @@ from valleywind.core.trains.placement import Layout
 from valleywind.core.trains.places import place_all
 from valleywind.core.trains.planner import Candidate, Planner
 
-# Of the combinations near enough so many are laid out at first, twice as many every further time.
+# How many of the combinations that are near enough are laid out at first; each time after that twice as many.
 _AT_FIRST = 4
-# So many of the closest are looked for; where none of them goes on, so many, and so on.
+# How many of the closest are looked for, and how many next where none of them goes on.
 _LOOKED_AT, _LOOKED_FURTHER = 21, (120, 480, 1920)
 _POOR_LAID_OUT = 12
 # Combinations with each new wheel that are looked at for a line.
 _OF_A_WHEEL = 4
-# Of one new wheel so many combinations are laid out; where none of them goes on, so many, and so on.
+# How many combinations of one new wheel are laid out, and how many next where none of them goes on.
 _OF_A_WHEEL_TRIED = (1, 4, 16, 48)
-# Of so many lines with a wheel each it is looked at together what the wheel brings.
-_BROUGHT_TOGETHER = 1000
+# How many pairs of a line and a new wheel are worked out together.
+_TOGETHER = 1000
 
 
 class Standing(StrEnum):
@@ -72,7 +72,7 @@ def bringing_wheels(
     Of each wheel the closest combinations are laid out, more and more of them until one goes on; many lines together.
     """
     new = [t for t in counts if not stock.get(t, 0)]
-    together = max(1, _BROUGHT_TOGETHER // max(1, len(new)))
+    together = max(1, _TOGETHER // max(1, len(new)))
     for start in range(0, len(wanted), together):
         yield from _brought_together(wanted[start : start + together], box, stock, new)
 

@@ -197,7 +197,7 @@ def lost(which_tooth: WhichTooth, recorded: int | None) -> str:
 
 
 _MOST_NAMED = 6
-# A difference that a plan makes is told from so many micrometres on.
+# The smallest difference that is told, µm.
 _SEEN = 0.5
 
 

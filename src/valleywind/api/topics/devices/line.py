@@ -49,7 +49,7 @@ MOST_DEVICES = 16
 _MOST_WIRES = 2 * MOST_DEVICES
 # Lines that mean nothing, after which it is not listened to any more, and how much of one a good line makes up for.
 _PATIENCE, _MENDED = 5, 0.1
-# Devices are waited for at the end for so long, s.
+# How long devices are waited for at the end, s.
 _LAST_WORDS = 1.0
 # Readings of an indicator that are kept.
 _KEPT = 720

@@ -19,7 +19,7 @@ from valleywind.core.refusal import Refused
 router = APIRouter(prefix="/devices/stand-ins", tags=["devices"], responses=RESPONSES)
 
 MOST_STAND_INS = 8
-# A stand-in whose page says nothing for so long is gone, s; how long the port is waited for, s.
+# A stand-in is gone when its page was silent this long, s; how long the port is waited for, s.
 _SILENT, _PATIENCE = 30.0, 5.0
 # How often it is looked whether the page is gone, s.
 _LOOK = 1.0

@@ -8,7 +8,7 @@ from valleywind.core.making.devices import MOST_LINE
 from valleywind.core.refusal import Refused
 from valleywind.wording import refusals
 
-# A device is heard so many lines a second, and so many at once; whoever sends so many a second is cut off.
+# Lines of a device: how many are heard a second, how many at once, and from how many a second it is cut off.
 _A_SECOND, _AT_ONCE, _FLOOD = 200, 100, 2000
 # What is read at a time, bytes.
 _PIECE = 65_536

@@ -18,7 +18,7 @@ from valleywind.wording import copies as words
 
 router = APIRouter(prefix="/copies", tags=["shop"], responses=RESPONSES)
 
-# The first copy of a day is looked for so long after the start, and then so often, s.
+# When the first copy of a day is looked for after the start, and the interval after that, s.
 _FIRST, _THEN = 60.0, 600.0
 _FILE: dict[int | str, dict[str, Any]] = {
     200: {"content": {"application/x-sqlite3": {"schema": {"type": "string", "format": "binary"}}}}

@@ -19,7 +19,7 @@ MOST_WHEELS = 6
 _MIDDLES = 7
 # Tilts are tried about the second middle too where it has as good as so many votes as the first.
 _AS_MANY = 0.95
-# Of tilts under which a ring has nearly the same radius and count, px and teeth, so many are tried.
+# How many tilts are tried under which a ring has nearly the same radius, px, and count.
 _ALIKE, _OF_A_KIND = 10, 3
 # Rings of a wheel that is tilted stand out by more than this, whatever else is in a picture by less.
 _STANDS_OUT = 0.4
@@ -45,7 +45,7 @@ _FEW_VOTES = 0.42
 _CHANCE, _RINGS_CHANCE = 2.2, 2.8
 # Teeth that agree no better than this before they are fitted are none.
 _LIKELY = 0.32
-# So many rings about a middle are tried.
+# How many rings about a middle are tried.
 _TRIED = 4
 _SEEN = 0.6
 
