@@ -1,5 +1,5 @@
 /** Every request to the server, and what is learned from every answer: is the server there, was the shop changed. */
-import { fetchUnlessHeld } from "./held";
+import { fetchUnlessHeld } from "./answerCache";
 import { newKey } from "./key";
 import { Happening, Shared } from "./shared";
 

@@ -1,4 +1,4 @@
-import type { WheelSizes } from "../api/making";
+import type { WheelSizes } from "../api/wheel";
 
 /** One flank as it should be, and as the cutter leaves it, the difference magnified. */
 export function FormDrawing({

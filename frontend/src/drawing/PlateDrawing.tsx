@@ -1,4 +1,4 @@
-import type { Move, Plate } from "../api/making";
+import type { Move, Plate } from "../api/dividing";
 
 /** A plate side with its circles of holes: pin, arms, and the holes to paint, after so many of its moves, the last of them `move`. */
 export function PlateDrawing({

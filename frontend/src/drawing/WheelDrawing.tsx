@@ -1,4 +1,4 @@
-import type { WheelSizes } from "../api/making";
+import type { WheelSizes } from "../api/wheel";
 import { hole, wheelPath } from "./outline";
 import { Tool } from "./Tool";
 import type { ToPaper } from "./point";

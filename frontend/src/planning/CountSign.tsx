@@ -1,4 +1,4 @@
-import type { HobChartRow } from "../api/hobbing";
+import type { HobChartRow } from "../api/hobber";
 import { NutShape } from "../drawing/Nut";
 import { StandingShape } from "../drawing/StandingSign";
 

@@ -1,6 +1,6 @@
 import { type ReactNode, useEffect, useState } from "react";
 
-import { type Plate, useMoves, type Way } from "../api/making";
+import { type Plate, useMoves, type Way } from "../api/dividing";
 import { PlateDrawing } from "../drawing/PlateDrawing";
 import { useSize } from "../drawing/useSize";
 import { Button } from "../kit/Button";

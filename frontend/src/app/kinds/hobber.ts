@@ -1,4 +1,4 @@
-import { useOnHobber } from "../../api/hobbing";
+import { useOnHobber } from "../../api/hobber";
 import type { KindWords } from "./kind";
 
 export const HOBBER_WORDS: KindWords<"hobber"> = {

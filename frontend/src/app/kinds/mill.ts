@@ -1,4 +1,4 @@
-import { useOnMill } from "../../api/milling";
+import { useOnMill } from "../../api/mill";
 import type { KindWords } from "./kind";
 
 export const MILL_WORDS: KindWords<"mill"> = {

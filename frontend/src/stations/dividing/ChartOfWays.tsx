@@ -1,6 +1,6 @@
 import { useSearchParams } from "react-router";
 
-import { useDividingChart } from "../../api/making";
+import { useDividingChart } from "../../api/dividing";
 import { useMachines } from "../../api/machines";
 import { Button, buttonLook } from "../../kit/Button";
 import { Choice } from "../../kit/Form";

@@ -3,7 +3,7 @@ import { useSearchParams } from "react-router";
 
 import { refusedAt } from "../../api/client";
 import { useLastGood } from "../../api/lastGood";
-import { type DiscAsked, discFile, useDisc } from "../../api/making";
+import { type DiscAsked, discFile, useDisc } from "../../api/dividing";
 import { usePreferences } from "../../app/preferences";
 import { useDebouncedValue } from "../../kit/useDebouncedValue";
 import { Stale } from "../../kit/Stale";

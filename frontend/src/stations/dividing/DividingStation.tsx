@@ -3,7 +3,7 @@ import { Link } from "react-router";
 
 import { type Drawing, refusedAt } from "../../api/client";
 import { useLastGood } from "../../api/lastGood";
-import { useWays, type Way } from "../../api/making";
+import { useWays, type Way } from "../../api/dividing";
 import { useAddress } from "../../app/address";
 import { usePreferences } from "../../app/preferences";
 import { Callout } from "../../kit/Callout";

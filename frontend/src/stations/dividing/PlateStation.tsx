@@ -3,7 +3,7 @@ import { useSearchParams } from "react-router";
 
 import { refusedAt } from "../../api/client";
 import { useLastGood } from "../../api/lastGood";
-import { type PlateAsked, plateFile, useNewPlate } from "../../api/making";
+import { type PlateAsked, plateFile, useNewPlate } from "../../api/dividing";
 import { useMachines } from "../../api/machines";
 import { usePreferences } from "../../app/preferences";
 import { Callout } from "../../kit/Callout";

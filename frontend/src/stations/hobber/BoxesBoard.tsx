@@ -1,7 +1,7 @@
 import { useState } from "react";
 
 import type { Outline } from "../../api/client";
-import type { SetUp } from "../../api/hobbing";
+import type { SetUp } from "../../api/hobber";
 import { DrawingNotes } from "../../drawing/DrawingNotes";
 import { QuadrantDrawing } from "../../drawing/QuadrantDrawing";
 import { PAPER } from "../../drawing/paper";

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
 
-import { type HobChartRow, hobChartCsv, useHobChart, useHobWorth } from "../../api/hobbing";
+import { type HobChartRow, hobChartCsv, useHobChart, useHobWorth } from "../../api/hobber";
 import { useMachines } from "../../api/machines";
 import { Failed } from "../../app/Notice";
 import { usePreferences } from "../../app/preferences";

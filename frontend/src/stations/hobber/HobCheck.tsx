@@ -1,7 +1,7 @@
 import { useEffect, useState } from "react";
 
 import { refusedAt } from "../../api/client";
-import { type SetUp, useHobCheck } from "../../api/hobbing";
+import { type SetUp, useHobCheck } from "../../api/hobber";
 import { usePreferences } from "../../app/preferences";
 import { Button } from "../../kit/Button";
 import { Segmented } from "../../kit/Segmented";

@@ -1,4 +1,4 @@
-import { type HobAsk, type HobFields as Typed, useHobFields } from "../../api/hobbing";
+import { type HobAsk, type HobFields as Typed, useHobFields } from "../../api/hobber";
 import { usePreferences } from "../../app/preferences";
 import { Button } from "../../kit/Button";
 import { Choice } from "../../kit/Form";

@@ -1,7 +1,7 @@
 import { type ReactNode, useState } from "react";
 
-import type { HobPlan, Material, SetUp } from "../../api/hobbing";
-import { useMaterials } from "../../api/hobbing";
+import type { HobPlan, Material, SetUp } from "../../api/hobber";
+import { useMaterials } from "../../api/hobber";
 import { SwivelDrawing } from "../../drawing/SwivelDrawing";
 import { TravelDrawing } from "../../drawing/TravelDrawing";
 import { Choice } from "../../kit/Form";

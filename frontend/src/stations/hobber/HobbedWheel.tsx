@@ -1,7 +1,7 @@
 import { useState } from "react";
 
 import { refusedAt } from "../../api/client";
-import { type HobPlan, useBacklash, useRolling } from "../../api/hobbing";
+import { type HobPlan, useBacklash, useRolling } from "../../api/hobber";
 import { Failed } from "../../app/Notice";
 import { usePreferences } from "../../app/preferences";
 import { PairDrawing } from "../../drawing/PairDrawing";

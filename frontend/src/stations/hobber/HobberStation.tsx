@@ -1,6 +1,6 @@
 import { lazy, Suspense } from "react";
 
-import { HOBBER, type HobPlan, type SetUp } from "../../api/hobbing";
+import { HOBBER, type HobPlan, type SetUp } from "../../api/hobber";
 import type { Schemas } from "../../api/client";
 import { Disclosure } from "../../kit/Disclosure";
 import { wheelsOnPaper } from "../../planning/onPaper";

@@ -1,7 +1,7 @@
 import { Radio, RadioGroup } from "@headlessui/react";
 import type { ReactNode } from "react";
 
-import type { HobPlan, ListedSetUp } from "../../api/hobbing";
+import type { HobPlan, ListedSetUp } from "../../api/hobber";
 import { Beside, CHOICE, LeftOut, NotKnown } from "../../planning/Beside";
 import { Nut } from "../../drawing/Nut";
 import { TrainFraction } from "../../planning/TrainFraction";

@@ -1,7 +1,7 @@
 import { useState } from "react";
 
 import { refusedAt } from "../../api/client";
-import { useHobConstants } from "../../api/hobbing";
+import { useHobConstants } from "../../api/hobber";
 import { Button } from "../../kit/Button";
 import { Disclosure } from "../../kit/Disclosure";
 import { TextField } from "../../kit/TextField";

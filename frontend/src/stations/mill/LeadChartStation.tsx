@@ -8,7 +8,7 @@ import {
   type LeadsOf,
   useLeadChart,
   useLeadWorth,
-} from "../../api/milling";
+} from "../../api/mill";
 import { useMachines } from "../../api/machines";
 import { useAddress } from "../../app/address";
 import { Failed } from "../../app/Notice";

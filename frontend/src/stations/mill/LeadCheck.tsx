@@ -1,7 +1,7 @@
 import { useEffect, useState } from "react";
 
 import { refusedAt } from "../../api/client";
-import { type HelixReading, type HelixSetUp, useExpected, useLeadCheck } from "../../api/milling";
+import { type HelixReading, type HelixSetUp, useExpected, useLeadCheck } from "../../api/mill";
 import { usePreferences } from "../../app/preferences";
 import { Button } from "../../kit/Button";
 import { Choice } from "../../kit/Form";

@@ -1,7 +1,7 @@
 import { useState } from "react";
 
 import type { Outline } from "../../api/client";
-import type { HelixSetting, HelixSetUp } from "../../api/milling";
+import type { HelixSetting, HelixSetUp } from "../../api/mill";
 import { useKey } from "../../app/keys";
 import { DrawingNotes } from "../../drawing/DrawingNotes";
 import { PAPER } from "../../drawing/paper";

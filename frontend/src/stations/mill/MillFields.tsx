@@ -1,4 +1,4 @@
-import { type HelixAsk, type HelixFields as Typed, useHelixFields } from "../../api/milling";
+import { type HelixAsk, type HelixFields as Typed, useHelixFields } from "../../api/mill";
 import { usePreferences } from "../../app/preferences";
 import { Button } from "../../kit/Button";
 import { Choice } from "../../kit/Form";

@@ -1,7 +1,7 @@
 import { type ReactNode, useState } from "react";
 import { StartJob } from "../../planning/MakeLink";
 
-import type { HelixPlan, HelixSetUp } from "../../api/milling";
+import type { HelixPlan, HelixSetUp } from "../../api/mill";
 import { buttonLook } from "../../kit/Button";
 import { Segmented } from "../../kit/Segmented";
 import { Figures } from "../../planning/Figures";

@@ -1,7 +1,7 @@
 import { lazy, Suspense } from "react";
 
 import type { Outline, Schemas } from "../../api/client";
-import { type HelixPlan, type HelixSetting, type HelixSetUp, MILL } from "../../api/milling";
+import { type HelixPlan, type HelixSetting, type HelixSetUp, MILL } from "../../api/mill";
 import { meritOf } from "../../drawing/Nut";
 import { PlanViewDrawing } from "../../drawing/PlanViewDrawing";
 import { Disclosure } from "../../kit/Disclosure";

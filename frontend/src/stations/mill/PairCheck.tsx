@@ -2,7 +2,7 @@ import { useEffect, useState } from "react";
 import { Link } from "react-router";
 
 import { refusedAt } from "../../api/client";
-import { type HelixSetUp, type PairTyped, usePair } from "../../api/milling";
+import { type HelixSetUp, type PairTyped, usePair } from "../../api/mill";
 import { usePreferences } from "../../app/preferences";
 import { Callout } from "../../kit/Callout";
 import { Button } from "../../kit/Button";

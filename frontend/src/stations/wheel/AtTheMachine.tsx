@@ -7,7 +7,7 @@ import {
   usePlunge,
   useRunout,
   type WheelAsked,
-} from "../../api/making";
+} from "../../api/wheel";
 import { usePreferences } from "../../app/preferences";
 import { useDebouncedValue } from "../../kit/useDebouncedValue";
 import { MM_PER_INCH } from "../../drawing/paper";

@@ -3,7 +3,7 @@ import { Link } from "react-router";
 
 import { refusedAt, type Schemas } from "../../api/client";
 import { useLastGood } from "../../api/lastGood";
-import { useWheel, type WheelAsked, wheelFile, type WheelSizes } from "../../api/making";
+import { useWheel, type WheelAsked, wheelFile, type WheelSizes } from "../../api/wheel";
 import { useFamilies } from "../../api/rack";
 import { useAddress } from "../../app/address";
 import { usePreferences } from "../../app/preferences";

@@ -1,64 +1,13 @@
-/** Questions about a wheel to be made and about dividing. */
+/** Questions about dividing. */
 import { useQueries, useQuery } from "@tanstack/react-query";
 
 import { answered, api, type Schemas, type Units } from "./client";
+import { inAddress } from "./inAddress";
 import { inParts } from "./parts";
 
-export type WheelSizes = Schemas["WheelSizesOut"];
 export type Way = Schemas["WayOut"];
 export type Plate = Schemas["PlateOut"];
 export type Move = Schemas["MoveOut"];
-
-/** How a wheel is asked for; as typed, empty as usual. */
-export interface WheelAsked {
-  ask: string;
-  family?: number;
-  angle: string;
-  shift: string;
-  depth: string;
-  over: string;
-  pin: string;
-  mates: string;
-  material: "steel" | "cast iron" | "brass" | "aluminium" | "acetal";
-}
-
-export function useWheel(asked: WheelAsked, units: Units) {
-  return useQuery({
-    queryKey: ["wheels", asked, units],
-    queryFn: () =>
-      answered(api.GET("/api/wheels/sizes", { params: { query: { ...asked, units } } })),
-    enabled: asked.ask.trim() !== "",
-  });
-}
-
-export interface AtTheMachine {
-  blank: string;
-  span: string;
-  pins: string;
-  dial: string;
-}
-
-export function usePlunge(asked: WheelAsked, typed: AtTheMachine, units: Units) {
-  return useQuery({
-    queryKey: ["wheels", "plunge", asked, typed, units],
-    queryFn: () =>
-      answered(api.GET("/api/wheels/plunge", { params: { query: { ...asked, ...typed, units } } })),
-  });
-}
-
-export function useRunout(asked: WheelAsked, reading: string, units: Units) {
-  return useQuery({
-    queryKey: ["wheels", "runout", asked, reading, units],
-    queryFn: () =>
-      answered(api.GET("/api/wheels/runout", { params: { query: { ...asked, reading, units } } })),
-    enabled: reading.trim() !== "",
-  });
-}
-
-/** Where the drawing lies as a file. */
-export function wheelFile(asked: WheelAsked, kind: "dxf" | "svg" | "pdf", units: Units): string {
-  return `/api/wheels/drawing.${kind}?${inAddress({ ...asked, units })}`;
-}
 
 export function useWays(ask: string, diameter: string, units: Units) {
   return useQuery({
@@ -166,12 +115,4 @@ export function plateFile(
   units: Units,
 ): string {
   return `/api/dividing/${machine}/plate.${kind}?${inAddress({ ...asked, units })}`;
-}
-
-function inAddress(values: Record<string, string | number | undefined>): string {
-  return new URLSearchParams(
-    Object.entries(values).flatMap(([name, value]): [string, string][] =>
-      value === undefined || value === "" ? [] : [[name, String(value)]],
-    ),
-  ).toString();
 }

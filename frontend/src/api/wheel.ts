@@ -1,0 +1,58 @@
+/** Questions about a wheel to be made. */
+import { useQuery } from "@tanstack/react-query";
+
+import { answered, api, type Schemas, type Units } from "./client";
+import { inAddress } from "./inAddress";
+
+export type WheelSizes = Schemas["WheelSizesOut"];
+
+/** How a wheel is asked for; as typed, empty as usual. */
+export interface WheelAsked {
+  ask: string;
+  family?: number;
+  angle: string;
+  shift: string;
+  depth: string;
+  over: string;
+  pin: string;
+  mates: string;
+  material: "steel" | "cast iron" | "brass" | "aluminium" | "acetal";
+}
+
+export function useWheel(asked: WheelAsked, units: Units) {
+  return useQuery({
+    queryKey: ["wheels", asked, units],
+    queryFn: () =>
+      answered(api.GET("/api/wheels/sizes", { params: { query: { ...asked, units } } })),
+    enabled: asked.ask.trim() !== "",
+  });
+}
+
+export interface AtTheMachine {
+  blank: string;
+  span: string;
+  pins: string;
+  dial: string;
+}
+
+export function usePlunge(asked: WheelAsked, typed: AtTheMachine, units: Units) {
+  return useQuery({
+    queryKey: ["wheels", "plunge", asked, typed, units],
+    queryFn: () =>
+      answered(api.GET("/api/wheels/plunge", { params: { query: { ...asked, ...typed, units } } })),
+  });
+}
+
+export function useRunout(asked: WheelAsked, reading: string, units: Units) {
+  return useQuery({
+    queryKey: ["wheels", "runout", asked, reading, units],
+    queryFn: () =>
+      answered(api.GET("/api/wheels/runout", { params: { query: { ...asked, reading, units } } })),
+    enabled: reading.trim() !== "",
+  });
+}
+
+/** Where the drawing lies as a file. */
+export function wheelFile(asked: WheelAsked, kind: "dxf" | "svg" | "pdf", units: Units): string {
+  return `/api/wheels/drawing.${kind}?${inAddress({ ...asked, units })}`;
+}
