@@ -164,11 +164,11 @@ def bench_dividing() -> None:
     """Every count from 2 to 400 on Heron's head with its gears on its arm."""
     row_of = harrowfold.heron()
     assert record_parts.has(row_of, heads.HEAD)
-    head, gears = heads.head(row_of), machines.stock(row_of)
+    head, gears, arm = heads.head(row_of), machines.stock(row_of), heads.arm(row_of)
 
     def work() -> None:
         for divisions in range(2, 401):
-            best_way(head, divisions, gears, heads.arm(row_of))
+            best_way(head, divisions, gears, arm)
 
     row("dividing chart 2 to 400 on Heron", median_ms(work, 3), 800)
 

@@ -9,7 +9,7 @@ from fractions import Fraction
 from itertools import permutations
 
 from valleywind.core.refusal import Refused
-from valleywind.core.trains.exact import exact_trains
+from valleywind.core.trains.exact import exact_trains_each
 from valleywind.core.trains.model import Combination, Stock
 
 FEWEST_DIVISIONS, MOST_DIVISIONS = 2, 1000
@@ -145,15 +145,15 @@ def differential(
     The train is R (z′ − z)/z′ from spindle to plate, in one or two stages; up to so many `trains` of each, the handiest
     first. The nearest counts come first.
     """
-    ways = []
-    for near in sorted(range(max(2, divisions - within), divisions + within + 1), key=lambda n: abs(n - divisions)):
-        if near == divisions:
-            continue
-        settings = simple(ratio, near, circles)
-        gear = ratio * (near - divisions) / near
-        if settings and (exact := exact_trains(abs(gear), stock, most=trains)):
-            ways.append(Differential(near, gear, tuple(settings), exact))
-    return ways
+    near = sorted(range(max(2, divisions - within), divisions + within + 1), key=lambda n: abs(n - divisions))
+    settings = {n: some for n in near if n != divisions and (some := simple(ratio, n, circles))}
+    gears = [ratio * (n - divisions) / n for n in settings]
+    exact = exact_trains_each([abs(gear) for gear in gears], stock, most=trains)
+    return [
+        Differential(n, gear, tuple(settings[n]), some)
+        for n, gear, some in zip(settings, gears, exact, strict=True)
+        if some
+    ]
 
 
 def nearest(ratio: Fraction, divisions: int, circle: int) -> Nearest:

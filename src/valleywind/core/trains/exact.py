@@ -1,20 +1,22 @@
 """Combinations that give a ratio exactly: each product of drivers asks for one product of driven wheels."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from fractions import Fraction
+from itertools import pairwise
 
 import numpy as np
 from numpy.typing import NDArray
 
 from valleywind.core.interrupt import spend
 from valleywind.core.trains.model import Combination, Stock
-from valleywind.core.trains.search import Pairs, Products, disjoint, each_pair, products
+from valleywind.core.trains.search import Products, are_apart, each_pair, products
 
 USUAL_STAGES = (1, 2)
 # How many products are looked through in the time that it takes to lay out one place.
 _A_PLACE = 200
 # How many trains of one ratio are given at most.
 _MOST_TRAINS = 1000
+_NONE = np.iinfo(np.int16).max
 
 
 def exact_trains(
@@ -23,21 +25,31 @@ def exact_trains(
     """The combinations that give a ratio exactly, the handiest first: fewest stages, then the larger smallest wheel.
     Of very many of one number of stages only the `most` handiest; where no number is named, half of so many and as many
     spread evenly over the rest, since the handiest of a large stock may all be too large to go on."""
-    combinations: list[Combination] = []
+    return exact_trains_each([ratio], stock, stages, most)[0]
+
+
+def exact_trains_each(
+    ratios: Sequence[Fraction], stock: Stock, stages: Iterable[int] = USUAL_STAGES, most: int | None = None
+) -> list[tuple[Combination, ...]]:
+    """The same for many ratios together, which is much quicker than one by one."""
+    trains: list[list[Combination]] = [[] for _ in ratios]
     for size in sorted(stages):
         every = products(stock, size)
-        i, j = _exactly(ratio, every)
+        which, i, j = _exactly(ratios, every)
         over, under = every.wheels[i], every.wheels[j]
-        smallest = np.minimum(over.min(axis=1), under.min(axis=1))
-        handiest = np.lexsort((*over.T[::-1], -smallest))
-        if most is None and len(handiest) > _MOST_TRAINS:
-            half = _MOST_TRAINS // 2
-            spread = np.linspace(half, len(handiest) - 1, _MOST_TRAINS - half).astype(int)
-            handiest = handiest[[*range(half), *spread]]
-        handiest = handiest[:most]
-        sides = zip(over[handiest].tolist(), under[handiest].tolist(), strict=True)
-        combinations += [Combination(tuple(drivers), tuple(driven)) for drivers, driven in sides]
-    return tuple(combinations)
+        smallest = np.minimum(over.min(axis=1, initial=_NONE), under.min(axis=1, initial=_NONE))
+        order = np.lexsort((*over.T[::-1], -smallest, which))
+        ends = np.searchsorted(which[order], np.arange(len(ratios) + 1))
+        for n, (start, end) in enumerate(pairwise(ends.tolist())):
+            handiest = order[start:end]
+            if most is None and len(handiest) > _MOST_TRAINS:
+                half = _MOST_TRAINS // 2
+                spread = np.linspace(half, len(handiest) - 1, _MOST_TRAINS - half).astype(int)
+                handiest = handiest[[*range(half), *spread]]
+            handiest = handiest[:most]
+            sides = zip(over[handiest].tolist(), under[handiest].tolist(), strict=True)
+            trains[n] += [Combination(tuple(drivers), tuple(driven)) for drivers, driven in sides]
+    return [tuple(some) for some in trains]
 
 
 def bringing(ratio: Fraction, stock: Stock, new: Iterable[int]) -> set[int]:
@@ -68,17 +80,24 @@ def _whole(over: NDArray[np.int64], under: NDArray[np.int64]) -> list[int]:
 
 def count_exact(ratio: Fraction, stock: Stock, stages: int) -> int:
     """How many combinations of so many stages give a ratio exactly."""
-    return len(_exactly(ratio, products(stock, stages))[0])
+    return len(_exactly([ratio], products(stock, stages))[0])
 
 
-def _exactly(ratio: Fraction, every: Products) -> Pairs:
-    """Places of drivers and driven in the sorted products whose quotient is the ratio, no wheel on both sides."""
+def _exactly(
+    ratios: Sequence[Fraction], every: Products
+) -> tuple[NDArray[np.intp], NDArray[np.intp], NDArray[np.intp]]:
+    """Which of the ratios, and places of drivers and driven in the sorted products whose quotient it is, no wheel on
+    both sides."""
     most = int(every.values[-1]) if len(every.values) else 0
-    if max(ratio.numerator, ratio.denominator) > most:
-        return disjoint(every, every, *each_pair(np.arange(0), np.arange(0), np.arange(0)))
-    spend(len(every.values) // _A_PLACE)
-    scaled = every.values * ratio.denominator
-    over = np.flatnonzero(scaled % ratio.numerator == 0)
-    wanted = scaled[over] // ratio.numerator
+    near = [n for n, ratio in enumerate(ratios) if max(ratio.numerator, ratio.denominator) <= most]
+    spend(len(near) * (len(every.values) // _A_PLACE))
+    tops = np.array([ratios[n].numerator for n in near], np.int64)
+    bottoms = np.array([ratios[n].denominator for n in near], np.int64)
+    scaled = every.values * bottoms[:, None]
+    which, over = np.nonzero(scaled % tops[:, None] == 0)
+    wanted = scaled[which, over] // tops[which]
     low, high = (np.searchsorted(every.values, wanted, side) for side in ("left", "right"))
-    return disjoint(every, every, *each_pair(over, low, high))
+    row, j = each_pair(np.arange(len(over)), low, high)
+    apart = are_apart(every, every, over[row], j)
+    row, j = row[apart], j[apart]
+    return np.array(near, np.intp)[which[row]], over[row], j
