@@ -13,6 +13,7 @@ export const HOBBER_WORDS: KindWords<"hobber"> = {
   keys: [],
   plate: {
     title: "Table",
+    lines: "Lines of the table",
     begins: "Teeth",
     examples: ["31: 24/31", "feed 0.5 mm 40/60", "diff 2 15° 35/34"],
   },

@@ -19,8 +19,8 @@ export interface KindWords<K extends string> {
   pages: KindPage[];
   /** Keys that do something of their own at its station. */
   keys: { key: string; does: string }[];
-  /** The plate: what it is called, what its lines begin with, and how they are typed. */
-  plate: { title: string; begins: string; examples: string[] };
+  /** The plate: what it and its lines are called, what a line begins with, and how one is typed. */
+  plate: { title: string; lines: string; begins: string; examples: string[] };
   help: Help;
   useOnNow: OnNow;
 }

@@ -14,6 +14,7 @@ export const LATHE_WORDS: KindWords<"lathe"> = {
   keys: [{ key: "v", does: "the quadrant, or the thread in its nut" }],
   plate: {
     title: "Plate",
+    lines: "Lines of the plate, as they stand",
     begins: "Pitch",
     examples: ["20 tpi 30 60", "1.25 mm 40/50 30/70", "1 20/80-40/60 II B"],
   },

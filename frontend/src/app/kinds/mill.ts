@@ -11,7 +11,12 @@ export const MILL_WORDS: KindWords<"mill"> = {
     { path: "plate", name: "Table", title: "Table" },
   ],
   keys: [{ key: "v", does: "the next drawing" }],
-  plate: { title: "Table", begins: "Lead", examples: ["360 mm 48/48", "90 1:2 48/24"] },
+  plate: {
+    title: "Table",
+    lines: "Lines of the table",
+    begins: "Lead",
+    examples: ["360 mm 48/48", "90 1:2 48/24"],
+  },
   help: {
     says: [
       "Type the helix that you want to mill: helix 24 m2 30° left, or a lead in mm or inches.",

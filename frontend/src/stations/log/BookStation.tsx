@@ -74,7 +74,9 @@ export default function BookStation() {
             </dl>
             <p className="flex flex-wrap gap-x-4 print:hidden">
               <LogLink to={`/machines/${machine}`}>Open the record</LogLink>
-              {planned && <LogLink to={`/${planned.kind}/${machine}/plate`}>Plate</LogLink>}
+              {planned && (
+                <LogLink to={`/${planned.kind}/${machine}/plate`}>{planned.plate.title}</LogLink>
+              )}
               <a
                 className="inline-flex min-h-11 items-center font-bold text-blue underline underline-offset-4"
                 href={`/api/shop/file.zip?machine=${machine}`}

@@ -55,6 +55,7 @@ function OfMachine({ kept }: { kept: Schemas["KeptPlateOut"] }) {
     setTyped((before) => ({ lines: now, seen: before?.seen ?? kept.lines }));
   const [choice, setChoice] = useState(0);
   const [wheels, setWheels] = useState(true);
+  const called = (plannedKind(kind)?.plate.title ?? "Plate").toLowerCase();
   const save = useSavePlate(machine);
   const use = useUsePlate(machine);
   const tell = useTell();
@@ -69,19 +70,19 @@ function OfMachine({ kept }: { kept: Schemas["KeptPlateOut"] }) {
   };
   const keep = () =>
     store().then(
-      () => tell({ text: `${name}’s plate is saved.`, done: true }),
+      () => tell({ text: `${name}’s ${called} is saved.`, done: true }),
       () => undefined, // shown at the field
     );
   const correct: Correct = (number, line) => setLines(withLine(lines, number, line));
   const putIn = async () => {
     if (changed) await store();
     await use.mutateAsync({ choice, wheels: wheels && !!plate?.lacking });
-    tell({ text: `What the plate gives is in ${name}’s record.`, done: true });
+    tell({ text: `What the ${called} gives is in ${name}’s record.`, done: true });
   };
   return (
     <>
       <Frame
-        title={`${name}’s plate`}
+        title={`${name}’s ${called}`}
         above={<Unsaved typed={changed} saved={saved} />}
         side={
           <>
@@ -257,9 +258,7 @@ function Lines(props: {
 }) {
   return (
     <Field className="mt-3">
-      <Label className="text-fine text-soft">
-        {props.kind === "lathe" ? "Lines of the plate, as they stand" : "Lines of the table"}
-      </Label>
+      <Label className="text-fine text-soft">{plannedKind(props.kind)?.plate.lines}</Label>
       <Textarea
         value={props.lines}
         onChange={(event) => props.change(event.target.value)}

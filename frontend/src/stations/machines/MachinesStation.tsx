@@ -136,7 +136,7 @@ function MachineCard({ machine }: { machine: Machine }) {
           )}
           {planned && (
             <Link className={buttonLook()} to={`/${planned.kind}/${machine.slug}/plate`}>
-              {planned.kind === "lathe" ? "Plate" : "Table"}
+              {planned.plate.title}
             </Link>
           )}
           {(planned || machine.divides) && <EffortButton slug={machine.slug} name={machine.name} />}
