@@ -3,22 +3,23 @@
 import socket
 from collections.abc import AsyncIterator, Callable
 from contextlib import asynccontextmanager
+from importlib import import_module
 from importlib.metadata import version
 from inspect import iscoroutinefunction
 from pathlib import Path
+from pkgutil import iter_modules
 from typing import Any
 
 from fastapi import APIRouter, FastAPI, Response
 from fastapi.dependencies.models import Dependant
 from fastapi.routing import APIRoute
 
-from valleywind.api import access, bounds, document, problems, screens
+from valleywind.api import access, bounds, document, problems, screens, topics
 from valleywind.api.access import Turns
 from valleywind.api.doors import Doors
 from valleywind.api.etags import ETags, follows_from_the_shop
 from valleywind.api.guard import CHANGE_HEADER, Guard, Hosts
 from valleywind.api.once import Once
-from valleywind.api.topics import day, devices, dividing, helix, hobbing, lathe, machines, making, rack, shop, wheels
 from valleywind.api.topics.devices.line import Devices, listening
 from valleywind.api.topics.devices.stand_ins import StandIns
 from valleywind.api.topics.shop.copies import copying
@@ -30,8 +31,6 @@ from valleywind.app.presence import Presence
 from valleywind.app.recording import Recording
 from valleywind.shop.store import Store
 
-TOPICS = (shop, day, machines, rack, lathe, hobbing, helix, wheels, dividing, making, devices)
-"""Their routes, in this order in the document of the interface."""
 _DESCRIPTION = """
 Change-gear trains for lathes, hobbers and mills, with the wheels to be made for them: ask for a thread, a count or a
 helix and get the trains that fit, judged by what the error does to the work, with the set-up sheet.
@@ -82,7 +81,7 @@ def make_app(
     use_shop(app, store, demo)
     problems.install(app)
     of_the_shop: set[Callable[..., Any]] = set()
-    for router in (router for topic in TOPICS for router in topic.ROUTERS):
+    for router in _routers():
         of_the_shop |= _bound(router)
         app.include_router(router, prefix="/api")
     document.install(app)
@@ -93,6 +92,12 @@ def make_app(
     if screens.SCREENS.is_dir():
         app.router.routes.extend(screens.routes())
     return app
+
+
+def _routers() -> list[APIRouter]:
+    """Those of every topic there is, by its name; the paths of one are none of another."""
+    names = sorted(found.name for found in iter_modules(topics.__path__))
+    return [router for name in names for router in import_module(f"{topics.__name__}.{name}").ROUTERS]
 
 
 @asynccontextmanager

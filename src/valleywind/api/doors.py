@@ -14,7 +14,7 @@ from valleywind.app.entry import STAYS_S, Entry, Guest
 from valleywind.core.refusal import Refused
 from valleywind.wording import entry as words
 from valleywind.wording import refusals
-from valleywind.wording.refusals import Said
+from valleywind.wording.refusal_form import Said
 
 SIGN_IN, SIGN_OUT, PRESENCE = "/sign-in", "/api/entry/sign-out", "/api/presence"
 WORKS_OUT = {

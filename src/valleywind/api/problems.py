@@ -15,6 +15,7 @@ from valleywind.core.interrupt import Exhausted, Stopped
 from valleywind.core.refusal import Refused
 from valleywind.shop.file_trouble import ShopFileError
 from valleywind.wording import refusals, shop_file
+from valleywind.wording.refusal_form import Said
 
 MEDIA_TYPE = "application/problem+json"
 
@@ -118,7 +119,7 @@ def _answer(problem: Problem) -> JSONResponse:
     return JSONResponse(problem.model_dump(), problem.status, media_type=MEDIA_TYPE)
 
 
-def answer(status: int, title: str, said: refusals.Said) -> JSONResponse:
+def answer(status: int, title: str, said: Said) -> JSONResponse:
     """A failure that is about no field."""
     return _answer(Problem(title=title, status=status, detail=f"{said.says} {said.would_do}"))
 

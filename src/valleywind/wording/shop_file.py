@@ -3,7 +3,7 @@
 from pathlib import Path
 
 from valleywind.shop.file_trouble import Trouble
-from valleywind.wording.refusals import Said
+from valleywind.wording.refusal_form import Said
 
 _SAYS = {
     Trouble.NOT_A_SHOP: Said("{path} is not a shop’s file.", "It was left as it is. Name another with --data."),

@@ -42,7 +42,7 @@ from valleywind.shop.cutting import SessionNow
 from valleywind.shop.file_trouble import ShopFileError
 from valleywind.wording import refusals, shop_file
 from valleywind.wording.making import devices as words
-from valleywind.wording.refusals import Said
+from valleywind.wording.refusal_form import Said
 
 MOST_DEVICES = 16
 # Connections to the port, those included that have not said yet what they are.

@@ -1,0 +1,31 @@
+"""A refusal in words: what is wrong, and what would do."""
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+from fractions import Fraction
+
+from valleywind.core.refusal import Refused
+from valleywind.core.units import spell
+
+
+@dataclass(frozen=True)
+class Said:
+    """`says`: what is wrong. `would_do`: what to type instead."""
+
+    says: str
+    would_do: str
+
+
+Sentences = Mapping[str, Callable[[Refused], Said]]
+"""By the code of the refusal."""
+
+
+def plain(says: str, would_do: str) -> Callable[[Refused], Said]:
+    """Sentences with the value and the quantities of the refusal in them, fractions spelt."""
+
+    def teller(refused: Refused) -> Said:
+        values = {"value": refused.value, **refused.quantities}
+        texts = {k: spell(Fraction(v)) if isinstance(v, int | Fraction) else str(v) for k, v in values.items()}
+        return Said(says.format(**texts), would_do.format(**texts))
+
+    return teller
