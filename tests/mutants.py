@@ -48,6 +48,7 @@ FAULTS = (
     Fault("core/trains/standing.py", "        if not any(teeth in (pair", "        if True or any(teeth in (pair",
           "core/test_chart.py"),
     Fault("core/trains/worth.py", "asked[line_of[target], fresh]", "asked[0, fresh]", "core/test_chart.py"),
+    Fault("core/trains/layout.py", "n < _TIGHTEST or one[0] < -_TOUCH]", "n < _TIGHTEST]", "core/test_layout.py"),
     # Plates of machines.
     Fault("core/plate/consensus.py", "        return sum(max(f.numerator, f.denominator) > _SIMPLE for f in factors)",
           "        return 0 * len(factors)", "api/test_machine_plates_api.py"),
@@ -157,7 +158,7 @@ FAULTS = (
           "core/test_chart.py"),
     Fault("core/trains/placement.py", "        return self.mm + self.gap", "        return self.mm",
           "wording/test_said.py core/test_layout.py"),
-    Fault("core/trains/layout.py", "-tips[w] if outside else tips[w]", "tips[w]", "wording/test_said.py"),
+    Fault("core/trains/layout.py", "-tips[wheel] if outside else tips[wheel]", "tips[wheel]", "wording/test_said.py"),
     Fault("core/trains/direction.py", "needed_first = last if meshes % 2 == 0", "needed_first = last if meshes % 2",
           "core/test_motion.py core/test_levers.py core/test_lathe.py"),
     Fault("core/lathe/machine.py", "return None if way in self.feeds else wanted", "return wanted",

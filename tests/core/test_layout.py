@@ -118,3 +118,14 @@ def test_idlers_come_from_what_is_left() -> None:
     found = with_idlers(parse_train("40/50"), 2, stock)
     assert {t.notation for t in found} == {"40/50/60/50", "40/60/50/50"}
     assert not any(lacking(t.teeth, stock) for t in found)
+
+
+def test_whatever_fouls_is_told_however_much_it_is() -> None:
+    """Four wheels stand out of the cover: one more than there are clearances told of what goes on."""
+    lathe, _ = plover()
+    placement = lay_out([parse_train("120/110*125/115")], lathe.family, lathe.quadrant)[0].placement
+    fouls = [one for one in placement.obstacles if one.clearance is not None]
+    assert {one.reason for one in fouls} == {Reason.WHEEL_ON_COVER}
+    assert sorted(one.clearance.wheel for one in fouls if one.clearance) == [0, 1, 2, 3]
+    assert [one.amount for one in fouls] == sorted((one.amount for one in fouls), reverse=True)
+    assert len(placement.tightest) == 3

@@ -26,6 +26,8 @@ _STEPS = 48
 _ALIKE = 9
 # A violation this small is rounding, mm.
 _TOUCH = 1e-6
+# Clearances that are told of a place.
+_TIGHTEST = 3
 
 
 def solutions(train: Train, family: WheelFamily, quadrant: Quadrant) -> list[Placement]:
@@ -197,7 +199,7 @@ class Survey(TrainsOfShape):
             boss_clearance=float(self.boss[row, branch].min()),
             clearance=float(self.clear[row, branch]),
             obstacles=tuple(self._obstacles(row, branch, clearances)),
-            tightest=tuple(clearances[:3]),
+            tightest=tuple(clearances[:_TIGHTEST]),
             gap=self.quadrant.gap,
             swing_known=Part.DIRECTION not in self.quadrant.unknown,
         )
@@ -220,28 +222,38 @@ class Survey(TrainsOfShape):
         return obstacles + fouls
 
     def _clearances(self, row: int, branch: int, centres: Sequence[Point]) -> list[Clearance]:
-        shafts = self.shape.shaft_of.tolist()
-        tips = self.tips[row].tolist()
-        clearances = []
+        """The three tightest, and whatever fouls; tightest first."""
+        near: list[tuple[float, Reason, int, int | None]] = []
         beside = Reason.WHEEL_ON_MIDDLE if Part.COLLARS in self.quadrant.unknown else Reason.WHEEL_ON_BOSS
-        for w, s, mm in _rows(self.shape.on_shaft[:2], self.boss[row, branch]):
-            start = _toward(centres[shafts[w]], centres[s], tips[w])
-            end = _toward(centres[s], centres[shafts[w]], float(self.boss_radii[s]))
-            clearances.append(Clearance(beside, mm, w, s, start, end, self.quadrant.gap))
+        near += [(mm, beside, w, s) for w, s, mm in _rows(self.shape.on_shaft[:2], self.boss[row, branch])]
         if self.wheel is not None:
-            for a, b, mm in _rows(self.shape.beside[:2], self.wheel[row, branch]):
-                one, other = centres[shafts[a]], centres[shafts[b]]
-                ends = _toward(one, other, tips[a]), _toward(other, one, tips[b])
-                clearances.append(Clearance(Reason.WHEEL_ON_WHEEL, mm, a, b, *ends, self.quadrant.gap))
-        if self.cover is not None and self.quadrant.cover is not None:
-            for w, mm in enumerate(self.cover[row, branch].tolist()):
-                centre = centres[shafts[w]]
-                wall = _nearest_on(self.quadrant.cover, centre)
-                # Of a wheel whose middle is outside the cover the far side is what stands out.
-                outside = mm + self.quadrant.gap + tips[w] < 0
-                rim = _toward(centre, wall, -tips[w] if outside else tips[w])
-                clearances.append(Clearance(Reason.WHEEL_ON_COVER, mm, w, None, rim, wall, self.quadrant.gap))
-        return sorted(clearances, key=lambda c: c.mm)
+            rows = _rows(self.shape.beside[:2], self.wheel[row, branch])
+            near += [(mm, Reason.WHEEL_ON_WHEEL, a, b) for a, b, mm in rows]
+        if self.cover is not None:
+            near += [(mm, Reason.WHEEL_ON_COVER, w, None) for w, mm in enumerate(self.cover[row, branch].tolist())]
+        near.sort(key=lambda one: one[0])
+        told = [one for n, one in enumerate(near) if n < _TIGHTEST or one[0] < -_TOUCH]
+        tips = self.tips[row].tolist()
+        return [self._clearance(*one, tips, centres) for one in told]
+
+    def _clearance(
+        self, mm: float, reason: Reason, wheel: int, other: int | None, tips: Sequence[float], centres: Sequence[Point]
+    ) -> Clearance:
+        """One with the line along which it is measured. other: the shaft or wheel that it is to; None for the cover."""
+        shafts = self.shape.shaft_of.tolist()
+        centre = centres[shafts[wheel]]
+        if other is None:
+            assert self.quadrant.cover is not None
+            end = _nearest_on(self.quadrant.cover, centre)
+            # Of a wheel whose middle is outside the cover the far side is what stands out.
+            outside = mm + self.quadrant.gap + tips[wheel] < 0
+            start = _toward(centre, end, -tips[wheel] if outside else tips[wheel])
+        else:
+            beside = reason is Reason.WHEEL_ON_WHEEL
+            there = centres[shafts[other] if beside else other]
+            start = _toward(centre, there, tips[wheel])
+            end = _toward(there, centre, tips[other] if beside else float(self.boss_radii[other]))
+        return Clearance(reason, mm, wheel, other, start, end, self.quadrant.gap)
 
 
 def _rows(places: tuple[Places, Places], distances: Floats) -> Iterator[tuple[int, int, float]]:

@@ -84,6 +84,23 @@ class Candidate(Generic[S, V]):
         return self.fits and self.verdict.good
 
 
+@dataclass(frozen=True)
+class _Attempt(Generic[S, V]):
+    """A combination laid out with a setting; what it takes to put it on is worked out for what goes on, and the rest of
+    a candidate for what is shown. fits: it goes on, turns the right way, and every wheel is held."""
+
+    laid: Layout
+    target: Target[S]
+    error: Fraction
+    verdict: V
+    fits: bool
+
+    @property
+    def good(self) -> bool:
+        """It goes on, and is near enough for the job."""
+        return self.fits and self.verdict.good
+
+
 class ShortfallCause(StrEnum):
     """Why nothing meets what is wanted."""
 
@@ -127,39 +144,51 @@ class Planner(Generic[S, V]):
     def __init__(self, wanted: Requirement[S, V], box: Gearbox, stock: Stock) -> None:
         self.wanted, self.box, self.stock = wanted, box, stock
         self.cut_short = False
+        self._hands: dict[int, HandAdvice] = {}
 
     def plan(self, order: Order = Order.LEAST_TROUBLE, best: int = 12) -> Outcome[S, V]:
         """The `best` trains, laid out and judged, and what stands next to them."""
-        hits, candidates = self._closest()
-        if self.box.quadrant.studs >= 2 and self.box.most_stages >= 3 and not any(c.good for c in candidates):
+        hits, attempts = self._closest()
+        if self.box.quadrant.studs >= 2 and self.box.most_stages >= 3 and not any(a.good for a in attempts):
             longer = closest(self.wanted, self.box, self.stock, (3,), _LOOKED_AT)[:_ALWAYS_LAID_OUT]
-            candidates += self.candidates(longer)
+            attempts += self._attempts(longer)
             hits = sorted(hits + longer, key=lambda h: h.found.merit)
-        if not any(c.fits for c in candidates):
-            candidates += self._first_going(self._two_stages, hits, _ALWAYS_LAID_OUT)
-        going = self._sorted([c for c in candidates if c.fits], order)
-        shown = [c for c in going if not c.verdict.hopeless] or going[:_HOPELESS_SHOWN]
-        unfit = self._closest_unfit(candidates, going)
+        if not any(a.fits for a in attempts):
+            attempts += self._first_going(self._two_stages, hits, _ALWAYS_LAID_OUT)
+        going = self._sorted([a for a in attempts if a.fits], order)
+        shown = [a for a in going if not a.verdict.hopeless] or going[:_HOPELESS_SHOWN]
+        unfit = self._closest_unfit(attempts, going)
         one_more = self._one_more(going)
-        shortfall = None if any(c.good for c in going) else self._shortfall(going, candidates, hits)
-        return Outcome(tuple(shown[:best]), unfit, one_more, shortfall, self.cut_short)
+        shortfall = None if any(a.good for a in going) else self._shortfall(going, attempts, hits)
+        candidates = tuple(self._judged(a) for a in shown[:best])
+        return Outcome(candidates, self._judged(unfit) if unfit else None, one_more, shortfall, self.cut_short)
 
     def candidate(self, laid: Layout, target: Target[S]) -> Candidate[S, V]:
         """One particular train judged, whether or not it is a good one."""
         error = laid.train.ratio * target.gives / self.wanted.value - 1
-        return self._judged(laid, target, error, self.wanted.judge(error))
+        return self._judged(self._attempt(laid, target, error, self.wanted.judge(error)))
 
-    def _judged(self, laid: Layout, target: Target[S], error: Fraction, verdict: V) -> Candidate[S, V]:
-        train, target = laid.train, self._as_it_stands(target)
+    def _attempt(self, laid: Layout, target: Target[S], error: Fraction, verdict: V) -> _Attempt[S, V]:
+        goes_on = laid.fits and self._hand(laid.train).right
+        fits = goes_on and not lacking(laid.train.teeth, self.stock)
+        return _Attempt(laid, self._as_it_stands(target), error, verdict, fits)
+
+    def _hand(self, train: Train) -> HandAdvice:
+        if train.meshes not in self._hands:
+            self._hands[train.meshes] = self.box.hand(train.meshes, self.wanted.hand)
+        return self._hands[train.meshes]
+
+    def _judged(self, one: _Attempt[S, V]) -> Candidate[S, V]:
+        train = one.laid.train
         return Candidate(
-            laid,
-            target.setting,
-            self.wanted.value * (1 + error),
-            error,
-            verdict,
-            self.box.hand(train.meshes, self.wanted.hand),
-            self._handling(train, target.setting),
-            lacking(train.teeth, self.stock),
+            one.laid,
+            one.target.setting,
+            self.wanted.value * (1 + one.error),
+            one.error,
+            one.verdict,
+            self._hand(train),
+            self._handling(train, one.target.setting),
+            {} if one.fits else lacking(train.teeth, self.stock),
         )
 
     def righted(self, candidate: Candidate[S, V], target: Target[S]) -> Candidate[S, V] | None:
@@ -183,27 +212,27 @@ class Planner(Generic[S, V]):
     def _two_stages(self, best: int) -> list[Hit[S]]:
         return closest(self.wanted, self.box, self.stock, (1, 2), best)
 
-    def _closest(self) -> tuple[list[Hit[S]], list[Candidate[S, V]]]:
+    def _closest(self) -> tuple[list[Hit[S]], list[_Attempt[S, V]]]:
         """What comes closest, and what leaves most wheels on; with many wheels more and more, until enough goes on or
         the next would not do for the job."""
         hits = self._two_stages(_LOOKED_AT)
         known = {(h.combination, h.target.setting) for h in hits}
         keeping = closest_keeping(self.wanted, self.box, self.stock, _KEEPING)
-        candidates = self.candidates(hits + [h for h in keeping if (h.combination, h.target.setting) not in known])
-        while len(hits) < _LOOKED_AT_MOST and sum(c.good for c in candidates) < _ENOUGH:
+        attempts = self._attempts(hits + [h for h in keeping if (h.combination, h.target.setting) not in known])
+        while len(hits) < _LOOKED_AT_MOST and sum(a.good for a in attempts) < _ENOUGH:
             if len(hits) < _LOOKED_AT or not self.wanted.judge(hits[-1].error).good:
                 break
             further = self._two_stages(4 * len(hits))
             if len(further) == len(hits):
                 break
             good = [h for h in further[len(hits) :] if self.wanted.judge(h.error).good]
-            candidates += self.candidates(good, whatever=True)
+            attempts += self._attempts(good, whatever=True)
             hits = further
-        return hits, candidates
+        return hits, attempts
 
     def _first_going(
         self, looked_for: Callable[[int], list[Hit[S]]], known: Sequence[Hit[S]] = (), start: int = 0
-    ) -> list[Candidate[S, V]]:
+    ) -> list[_Attempt[S, V]]:
         """Of hits in an order, from one of them on, the first stretch in which anything goes on, however far off it
         is. `looked_for` finds so many; `known` are the first of them."""
         hits = list(known)
@@ -211,9 +240,9 @@ class Planner(Generic[S, V]):
             end = start + max(2 * _ALWAYS_LAID_OUT, start)
             if end > len(hits):
                 hits = looked_for(end)
-            candidates = self.candidates(hits[start:end], whatever=True)
-            if any(c.fits for c in candidates) or end > len(hits):
-                return candidates
+            attempts = self._attempts(hits[start:end], whatever=True)
+            if any(a.fits for a in attempts) or end > len(hits):
+                return attempts
             start = end
         return []
 
@@ -228,10 +257,14 @@ class Planner(Generic[S, V]):
         moved = self.wanted.moves(self.wanted.now.setting, setting) if self.wanted.now else 0
         return handling(train, self.wanted.mounted, moved)
 
-    def _sorted(self, candidates: list[Candidate[S, V]], order: Order) -> list[Candidate[S, V]]:
-        if order is Order.MOST_EXACT:
-            return sorted(candidates, key=lambda c: most_exact(c.fits, c.handling, c.train, c.error))
-        return sorted(candidates, key=lambda c: least_trouble(c.fits, _job_rank(c), c.handling, c.train, c.error))
+    def _sorted(self, going: list[_Attempt[S, V]], order: Order) -> list[_Attempt[S, V]]:
+        def key(a: _Attempt[S, V]) -> tuple[object, ...]:
+            work = self._handling(a.laid.train, a.target.setting)
+            if order is Order.MOST_EXACT:
+                return most_exact(a.fits, work, a.laid.train, a.error)
+            return least_trouble(a.fits, _job_rank(a), work, a.laid.train, a.error)
+
+        return sorted(going, key=key)
 
     def candidates(self, hits: list[Hit[S]], whatever: bool = False) -> list[Candidate[S, V]]:
         """One candidate a hit: the best arrangement of its combination, with as few idlers as will do. It need not go
@@ -240,6 +273,10 @@ class Planner(Generic[S, V]):
         `found` comes closest first; those far off are left out beyond the first few, unless `whatever` is wanted, but
         then with one idler at most.
         """
+        return [self._judged(a) for a in self._attempts(hits, whatever)]
+
+    def _attempts(self, hits: list[Hit[S]], whatever: bool = False) -> list[_Attempt[S, V]]:
+        """The same, not judged in full."""
         tried: list[tuple[Hit[S], V]] = []
         verdicts: dict[Combination, V] = {}
         for n, hit in enumerate(hits):
@@ -263,7 +300,7 @@ class Planner(Generic[S, V]):
         if (there := self._as_mounted()) is not None and there.train.combination in best:
             best[there.train.combination] = there
         return [
-            self._judged(best[hit.combination], hit.target, hit.error, verdict)
+            self._attempt(best[hit.combination], hit.target, hit.error, verdict)
             for hit, verdict in tried
             if hit.combination in best
         ]
@@ -308,13 +345,13 @@ class Planner(Generic[S, V]):
             return first
         return arranged.keeping_most(mounted)
 
-    def _closest_unfit(self, candidates: list[Candidate[S, V]], going: list[Candidate[S, V]]) -> Candidate[S, V] | None:
-        nearest = min(candidates, key=lambda c: (abs(c.error), not c.fits), default=None)
+    def _closest_unfit(self, attempts: list[_Attempt[S, V]], going: list[_Attempt[S, V]]) -> _Attempt[S, V] | None:
+        nearest = min(attempts, key=lambda a: (abs(a.error), not a.fits), default=None)
         if nearest is None or nearest.fits:
             return None
         return None if going and min(abs(c.error) for c in going) <= abs(nearest.error) else nearest
 
-    def _one_more(self, going: list[Candidate[S, V]]) -> Candidate[S, V] | None:
+    def _one_more(self, going: list[_Attempt[S, V]]) -> Candidate[S, V] | None:
         """The best train with one wheel not held, when it is closer than anything that fits without and what there is
         errs so far that it matters. Of wheels that do the same the smallest."""
         present = min((abs(c.error) for c in going), default=None)
@@ -338,21 +375,19 @@ class Planner(Generic[S, V]):
                 return min(fitting, key=lambda c: (abs(c.error), max(c.lacking), len(c.train.wheels), -c.laid.room))
         return None
 
-    def _shortfall(
-        self, going: list[Candidate[S, V]], candidates: list[Candidate[S, V]], hits: list[Hit[S]]
-    ) -> Shortfall:
+    def _shortfall(self, going: list[_Attempt[S, V]], attempts: list[_Attempt[S, V]], hits: list[Hit[S]]) -> Shortfall:
         best = min((c.error for c in going), key=abs, default=None)
         if not hits:
             return Shortfall(ShortfallCause.NO_TRAIN, best)
-        if candidates and not going and all(_never_closes(c.placement) for c in candidates):
+        if attempts and not going and all(_never_closes(a.laid.placement) for a in attempts):
             return Shortfall(ShortfallCause.NEVER_CLOSES, best)
         ends = reach(self.wanted, self.box, self.stock)
         if ends is None:
             return Shortfall(ShortfallCause.NO_TRAIN, best)
         least, most = ends
-        if self.wanted.value < least and not any(c.value <= self.wanted.value for c in going):
+        if self.wanted.value < least and not any(a.error <= 0 for a in going):
             return Shortfall(ShortfallCause.LESS_THAN_LEAST, best, least, most)
-        if self.wanted.value > most and not any(c.value >= self.wanted.value for c in going):
+        if self.wanted.value > most and not any(a.error >= 0 for a in going):
             return Shortfall(ShortfallCause.MORE_THAN_MOST, best, least, most)
         if self.wanted.judge(hits[0].error).good:
             return Shortfall(ShortfallCause.NEAR_ONES_DO_NOT_FIT, best)
@@ -361,10 +396,9 @@ class Planner(Generic[S, V]):
         return Shortfall(ShortfallCause.NOTHING_NEAR, best, floor=nearest, floor_teeth=sizes)
 
 
-def _job_rank(candidate: Candidate[S, V]) -> tuple[int, float]:
+def _job_rank(one: _Attempt[S, V]) -> tuple[int, float]:
     """How well it does for the job; of those that do not do, the closer comes first."""
-    verdict = candidate.verdict
-    return verdict.rank, 0.0 if verdict.good else abs(float(candidate.error))
+    return one.verdict.rank, 0.0 if one.verdict.good else abs(float(one.error))
 
 
 _OPEN = {
