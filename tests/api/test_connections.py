@@ -14,6 +14,7 @@ from typing import Any
 import pytest
 import uvicorn
 
+from tests.loops import in_a_loop
 from tests.served import serve
 from valleywind.api import connections
 from valleywind.api.connections import Connection, Seldom
@@ -82,7 +83,7 @@ def test_a_head_that_does_not_come_in_time_is_not_waited_for(monkeypatch: pytest
             writer.write(said)
             return await reader.read()  # until the server closes
 
-    answered = asyncio.run(talked())
+    answered = in_a_loop(talked())
     assert answered.startswith(b"HTTP/1.1 204") == said.endswith(b"\r\n\r\n")
 
 
@@ -111,4 +112,4 @@ def test_an_answer_is_sent_at_once() -> None:
                 sent: int = await asyncio.wait_for(answered, 20)
                 return sent
 
-    assert asyncio.run(at_once()) != 0
+    assert in_a_loop(at_once()) != 0

@@ -18,6 +18,7 @@ from uuid import uuid4
 import pytest
 
 from tests.commands import run
+from tests.loops import in_a_loop
 from tests.served import serve
 from valleywind.api.topics.devices import wire as line_of
 from valleywind.core.refusal import Refused
@@ -374,7 +375,7 @@ def test_what_is_faster_than_the_budget_waits(monkeypatch: pytest.MonkeyPatch) -
         reader.feed_eof()
         return sum([1 async for _ in line_of.lines(reader)])
 
-    assert asyncio.run(heard()) == 300
+    assert in_a_loop(heard()) == 300
     assert waited[:90] == [0.0] * 90
     assert waited[-1] == pytest.approx(1.0, abs=0.3)
 
@@ -385,7 +386,7 @@ def test_who_never_says_what_it_is_is_let_go(monkeypatch: pytest.MonkeyPatch) ->
 
     monkeypatch.setattr(line_of, "_FIRST_LINE", 0.01)
     with pytest.raises(Refused, match="no_hello"):
-        asyncio.run(heard())
+        in_a_loop(heard())
 
 
 def test_what_advances_nothing_is_not_given_a_job(lines: tuple[str, int]) -> None:

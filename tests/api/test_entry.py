@@ -8,7 +8,6 @@ import threading
 import time
 import urllib.request
 from collections.abc import Iterator
-from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 from typing import Any
 
@@ -19,6 +18,7 @@ from fastapi.testclient import TestClient
 from starlette.requests import Request
 from starlette.types import Message
 
+from tests.loops import in_a_loop
 from tests.served import serve
 from valleywind.api import app as application
 from valleywind.api.app import make_app, use_shop
@@ -234,8 +234,8 @@ def test_who_only_looks_changes_nothing(outside: TestClient, closed: FastAPI, do
 def test_what_a_looker_may_send_writes_nothing() -> None:
     writing = {
         f"/api{route.path}"
-        for module in vars(application).values()
-        for route in getattr(getattr(module, "router", None), "routes", [])
+        for router in application._routers()
+        for route in router.routes
         if isinstance(route, APIRoute) and application._writes(route.dependant)
     }
     assert writing
@@ -324,8 +324,7 @@ def test_a_caller_who_is_gone_is_noticed_at_the_door() -> None:
         asked = [until(gone, lambda: False), until(silent, lambda: False), until(silent, lambda: True)]
         return [await Request({"type": "http"}, one).is_disconnected() for one in asked]
 
-    with ThreadPoolExecutor(1) as apart:  # a browser's tests leave a loop behind in this thread
-        assert apart.submit(asyncio.run, look()).result() == [True, False, True]
+    assert in_a_loop(look()) == [True, False, True]
 
 
 def test_the_stream_of_one_who_is_signed_out_ends(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:

@@ -4,6 +4,7 @@ import asyncio
 from threading import Thread
 from typing import Any
 
+from tests.loops import in_a_loop
 from valleywind.app.events import Events
 
 
@@ -25,7 +26,7 @@ def test_all_who_listen_are_told_in_order_from_whatever_thread() -> None:
         assert gone.empty()
         return news
 
-    assert asyncio.run(heard()) == [[{"session": 1, "seen": n} for n in range(50)]] * 2
+    assert in_a_loop(heard()) == [[{"session": 1, "seen": n} for n in range(50)]] * 2
 
 
 def test_who_does_not_keep_up_is_told_that_something_was_missed() -> None:
@@ -46,4 +47,4 @@ def test_who_does_not_keep_up_is_told_that_something_was_missed() -> None:
             last = slow.get_nowait()
         return first, last
 
-    assert asyncio.run(heard()) == ({"missed": True}, {"session": 1, "seen": 5})
+    assert in_a_loop(heard()) == ({"missed": True}, {"session": 1, "seen": 5})

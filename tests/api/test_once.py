@@ -8,6 +8,7 @@ import pytest
 from fastapi.testclient import TestClient
 from starlette.types import Message, Receive, Scope, Send
 
+from tests.loops import in_a_loop
 from valleywind.api import once
 from valleywind.api.once import ONCE_HEADER, Once
 
@@ -83,7 +84,7 @@ def test_while_the_first_is_on_its_way_the_second_waits_for_it() -> None:
         app = Once(Counts())
         return list(await asyncio.gather(through(app), through(app), through(app, OTHER), through(app, cookie="else")))
 
-    assert asyncio.run(both()) == [b"1.", b"1.", b"2.", b"3."]
+    assert in_a_loop(both()) == [b"1.", b"1.", b"2.", b"3."]
 
 
 def test_where_the_first_failed_the_second_does_it() -> None:
@@ -91,7 +92,7 @@ def test_where_the_first_failed_the_second_does_it() -> None:
         app = Once(Counts(fails=1))
         return list(await asyncio.gather(through(app), through(app), return_exceptions=True))
 
-    failed, done = asyncio.run(both())
+    failed, done = in_a_loop(both())
     assert isinstance(failed, RuntimeError)
     assert done == b"2."
 
@@ -102,10 +103,10 @@ def test_few_answers_are_kept_and_not_for_long(monkeypatch: pytest.MonkeyPatch) 
         return [await through(app, key) for key in keys]
 
     monkeypatch.setattr(once, "_MOST", 1)
-    assert asyncio.run(asked(KEY, KEY, OTHER, KEY)) == [b"1.", b"1.", b"2.", b"3."]
+    assert in_a_loop(asked(KEY, KEY, OTHER, KEY)) == [b"1.", b"1.", b"2.", b"3."]
     monkeypatch.setattr(once, "_MOST", 5)
     monkeypatch.setattr(once, "_KEPT", -1.0)
-    assert asyncio.run(asked(KEY, OTHER, KEY)) == [b"1.", b"2.", b"3."]
+    assert in_a_loop(asked(KEY, OTHER, KEY)) == [b"1.", b"2.", b"3."]
     monkeypatch.setattr(once, "_KEPT", 900.0)
     monkeypatch.setattr(once, "_LONGEST", 1)
-    assert asyncio.run(asked(KEY, KEY)) == [b"1.", b"2."]
+    assert in_a_loop(asked(KEY, KEY)) == [b"1.", b"2."]

@@ -10,6 +10,7 @@ import httpx2
 import pytest
 from fastapi import FastAPI
 
+from tests.loops import in_a_loop
 from valleywind.api.guard import Hosts
 from valleywind.api.screens import SCREENS
 from valleywind.api.starting import Starting
@@ -72,7 +73,7 @@ def test_the_page_comes_at_once_and_what_it_asks_for_waits() -> None:
             assert (await asked).json() == "there"
         assert loading.happened == ["begun", "ended"]
 
-    asyncio.run(begun())
+    in_a_loop(begun())
 
 
 def test_where_one_has_to_sign_in_the_page_waits_too() -> None:
@@ -85,7 +86,7 @@ def test_where_one_has_to_sign_in_the_page_waits_too() -> None:
             loading.go.set()
             assert (await asked).status_code == 404  # of the application, which has no such page here
 
-    asyncio.run(begun())
+    in_a_loop(begun())
 
 
 def test_ended_before_it_is_loaded_it_ends_at_once() -> None:
@@ -96,7 +97,7 @@ def test_ended_before_it_is_loaded_it_ends_at_once() -> None:
         assert loading.happened == []
         loading.go.set()
 
-    asyncio.run(begun())
+    in_a_loop(begun())
 
 
 @pytest.mark.parametrize("fault", [RuntimeError("no such module"), OSError("the port is taken")])
@@ -112,4 +113,4 @@ def test_what_cannot_be_loaded_ends_the_program_and_is_told(fault: Exception) ->
         assert loading.happened == ["failed"]
         assert loading.starting.error is fault
 
-    asyncio.run(begun())
+    in_a_loop(begun())
