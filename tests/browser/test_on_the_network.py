@@ -390,6 +390,14 @@ def test_a_page_that_nobody_sees_asks_once_it_is_seen_and_only_for_what_is_new(m
     seeing += " document.dispatchEvent(new Event('visibilitychange')); }"
     answers: list[tuple[str, int]] = []
     there.on("response", lambda answer: answers.append((urlsplit(answer.url).path, answer.status)))
+    # What it asks for at first has come before it is hidden.
+    expect(there.get_by_text("127", exact=True).first).to_be_visible()
+    for _ in range(40):
+        before = len(answers)
+        there.wait_for_timeout(500)
+        if len(answers) == before:
+            break
+    answers.clear()
     there.evaluate(seeing, True)
     with page.expect_response(lambda answer: answer.request.method == "POST" and answer.ok):
         page.get_by_label("Wheels, as you count them").fill("131")
