@@ -1,4 +1,5 @@
 from collections import Counter
+from collections.abc import Collection, Sequence
 from fractions import Fraction
 from itertools import combinations_with_replacement
 from math import prod
@@ -12,7 +13,20 @@ from valleywind.core.refusal import Refused
 from valleywind.core.trains.exact import exact_trains
 from valleywind.core.trains.model import Combination, Stock, parse_stock
 from valleywind.core.trains.search import Approximation, floor, nearest_ratios, search, search_each
-from valleywind.core.trains.worth import with_each
+from valleywind.core.trains.worth import Near, with_each_of
+
+
+def with_each(
+    targets: Sequence[Fraction],
+    stock: Stock,
+    counts: Collection[int],
+    within: float,
+    most: int,
+    first: Collection[int] = (),
+    last: Collection[int] = (),
+) -> dict[int, list[tuple[int, Approximation]]]:
+    """What each of some new wheels brings of one line."""
+    return with_each_of([Near(targets, counts, within)], stock, most, first, last)[0]
 
 
 def brute_force(target: Fraction, stock: dict[int, int], stages: list[int]) -> list[Fraction]:

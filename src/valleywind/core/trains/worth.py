@@ -19,24 +19,6 @@ _ALIKE = 12
 _MAY_BE_ALIKE = 2 * 10.0**-_ALIKE
 
 
-def with_each(
-    targets: Sequence[Fraction],
-    stock: Stock,
-    counts: Collection[int],
-    within: float,
-    most: int,
-    first: Collection[int] = (),
-    last: Collection[int] = (),
-) -> dict[int, list[tuple[int, Approximation]]]:
-    """For each of these tooth numbers that is not held the `most` closest combinations, over all targets, of one such
-    wheel and held ones, whose relative error is at most `within`; closest first, each with the place of its target.
-
-    `first` and `last` ask that one of these wheels be among the drivers, or among the driven; the new wheel may be the
-    first driver too.
-    """
-    return with_each_of([Near(targets, counts, within)], stock, most, first, last)[0]
-
-
 class Near(NamedTuple):
     """What is to be come near to: one of these targets, with one of these tooth numbers, within so much."""
 
@@ -53,7 +35,13 @@ def with_each_of(
     last: Collection[int] = (),
     stages: Iterable[int] = (1, 2),
 ) -> list[dict[int, list[tuple[int, Approximation]]]]:
-    """The same for many lines together, which is much quicker than one by one."""
+    """For each line, and each of its tooth numbers that is not held, the `most` closest combinations, over its targets,
+    of one such wheel and held ones, whose relative error is small enough; closest first, each with the place of its
+    target. Many lines together are much quicker than one by one.
+
+    `first` and `last` ask that one of these wheels be among the drivers, or among the driven; the new wheel may be the
+    first driver too.
+    """
     parts, line_of = _parts(lines, stock, first, last, stages)
     return _closest_of_each(parts, lines, line_of, most) if parts else [{} for _ in lines]
 
