@@ -1,8 +1,10 @@
-"""The demo lathes as the core knows them, without a database."""
+"""The demo lathes as the core knows them, without a database; and every order of a train's wheels, one by one."""
+
+from itertools import permutations, product
 
 from valleywind.core.lathe.machine import Lathe
 from valleywind.core.trains.direction import Drive
-from valleywind.core.trains.model import Stock
+from valleywind.core.trains.model import Combination, Stage, Stock, Train
 from valleywind.core.trains.quadrant import Quadrant
 from valleywind.demo import harrowfold
 from valleywind.shop import machines
@@ -35,3 +37,9 @@ def drive_of(lathe: Lathe) -> Drive:
 
 def _as_core(row: MachineRow) -> tuple[Lathe, Stock]:
     return machines.lathe(row), machines.stock(row)
+
+
+def arrangements(combination: Combination) -> list[Train]:
+    """Every order of the same wheels without idlers, each once."""
+    sides = (dict.fromkeys(permutations(side)) for side in (combination.drivers, combination.driven))
+    return [Train(tuple(map(Stage, *order))) for order in product(*sides)]

@@ -7,9 +7,9 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from tests.lathes import curlew, dunlin, plover
+from tests.lathes import arrangements, curlew, dunlin, plover
 from valleywind.core.lathe.machine import Lathe
-from valleywind.core.trains.arrange import Fixed, Pair, arrange, arrangements, with_idlers
+from valleywind.core.trains.arrange import Fixed, Pair, arrange, with_idlers
 from valleywind.core.trains.layout import lay_out
 from valleywind.core.trains.merit import handling
 from valleywind.core.trains.model import Combination, Stage, Train, parse_train

@@ -6,7 +6,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from tests.lathes import curlew, plover
+from tests.lathes import arrangements, curlew, plover
 from tests.reference import cases
 from valleywind.core.lathe.ask import Reading, read
 from valleywind.core.lathe.check import to_check
@@ -18,7 +18,6 @@ from valleywind.core.lathe.series import INCLUDED_ANGLE, Series, every_size, fin
 from valleywind.core.lathe.thread import Ask, Stated, ThreadAsk, say
 from valleywind.core.lathe.verdict import Goes, judge
 from valleywind.core.refusal import Refused
-from valleywind.core.trains.arrange import arrangements
 from valleywind.core.trains.direction import Hand
 from valleywind.core.trains.layout import lay_out
 from valleywind.core.trains.model import Stock, parse_stock, parse_train

@@ -3,16 +3,19 @@
 from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass
-from itertools import combinations_with_replacement, permutations, product, takewhile
-from typing import overload
+from itertools import combinations as combinations_of
+from itertools import combinations_with_replacement, permutations
+from typing import TypeVar, overload
 
 import numpy as np
+from numpy.typing import NDArray
 
 from valleywind.core.teeth.pitch import WheelFamily
 from valleywind.core.trains.layout import measure
 from valleywind.core.trains.model import Combination, Stage, Stock, Train, lacking
 from valleywind.core.trains.placement import Layout
 from valleywind.core.trains.quadrant import Carrier
+from valleywind.core.trains.search import each_pair_of
 from valleywind.core.trains.shape import TrainsOfShape, shape_of
 
 
@@ -47,20 +50,11 @@ class Fixed:
         return all(joined & set(pair.ways) for pair in self.pairs if present & {pair.one, pair.other})
 
 
+T = TypeVar("T", bound=np.generic)
+
 _FREE = Fixed()
 # Sizes that are tried of one idler, of two, of three.
 _SIZES_TRIED = (40, 24, 10)
-
-
-def arrangements(combination: Combination, fixed: Fixed = _FREE) -> list[Train]:
-    """Every order of the same wheels without idlers, each once."""
-    return [Train(tuple(map(Stage, drivers, driven))) for drivers, driven in _orders(combination, fixed)]
-
-
-def _orders(combination: Combination, fixed: Fixed) -> list[tuple[tuple[int, ...], tuple[int, ...]]]:
-    """Every order of the drivers with every order of the driven wheels, each once."""
-    over, under = (dict.fromkeys(permutations(side)) for side in (combination.drivers, combination.driven))
-    return [order for order in product(over, under) if fixed == _FREE or fixed.allows(*order)]
 
 
 def with_idlers(train: Train, idlers: int, stock: Stock) -> list[Train]:
@@ -109,14 +103,42 @@ def _shares(total: int, parts: int) -> list[tuple[int, ...]]:
     return [(n, *rest) for n in range(total + 1) for rest in _shares(total - n, parts - 1)]
 
 
+class _Ways:
+    """Every arrangement of many combinations that are alike, measured.
+
+    By place, row after row and of one row its shapes: fits: whether it goes on; worth: how well.
+    """
+
+    def __init__(self, shapes: Sequence[TrainsOfShape]) -> None:
+        self._shapes = shapes
+        self.fits = _row_by_row([one.fits for one in shapes])
+        self.worth = _row_by_row([one.worth for one in shapes])
+        self._kept: tuple[Train, NDArray[np.int64]] | None = None
+
+    def kept(self, mounted: Train) -> NDArray[np.int64]:
+        """For each of them how many wheels of a mounted train stay in their places."""
+        if self._kept is None or self._kept[0] is not mounted:
+            self._kept = mounted, _row_by_row([one.kept(mounted) for one in self._shapes])
+        return self._kept[1]
+
+    def laid(self, place: int) -> Layout:
+        """One of them in its best place."""
+        row, shape = divmod(place, len(self._shapes))
+        return self._shapes[shape].laid(row)
+
+
+def _row_by_row(columns: Sequence[NDArray[T]]) -> NDArray[T]:
+    return columns[0] if len(columns) == 1 else np.stack(columns, axis=1).ravel()
+
+
 class Arrangements(Sequence[Layout]):
     """Every arrangement of one combination, roomiest first, each made when it is looked at."""
 
-    def __init__(self, rows: Sequence[tuple[TrainsOfShape, int]]) -> None:
-        self._rows = rows
+    def __init__(self, ways: _Ways, places: NDArray[np.intp]) -> None:
+        self._ways, self._places = ways, places
 
     def __len__(self) -> int:
-        return len(self._rows)
+        return len(self._places)
 
     @overload
     def __getitem__(self, at: int) -> Layout: ...
@@ -126,20 +148,18 @@ class Arrangements(Sequence[Layout]):
 
     def __getitem__(self, at: int | slice) -> Layout | Sequence[Layout]:
         if isinstance(at, slice):
-            return Arrangements(self._rows[at])
-        survey, row = self._rows[at]
-        return survey.laid(row)
+            return Arrangements(self._ways, self._places[at])
+        return self._ways.laid(int(self._places[at]))
 
     @property
     def goes_on(self) -> bool:
         """Whether the roomiest does."""
-        return bool(self._rows) and bool(self._rows[0][0].fits[self._rows[0][1]])
+        return len(self._places) > 0 and bool(self._ways.fits[self._places[0]])
 
     def keeping_most(self, mounted: Train) -> Layout:
         """Of those that go on the one that keeps most wheels of a train in their places, the roomiest of these."""
-        going = takewhile(lambda one: one[0].fits[one[1]], self._rows)
-        survey, row = max(going, key=lambda one: one[0].kept(mounted)[one[1]])
-        return survey.laid(row)
+        going = self._places[self._ways.fits[self._places]]
+        return self._ways.laid(int(going[self._ways.kept(mounted)[going].argmax()]))
 
 
 def arrange(
@@ -155,52 +175,66 @@ def arrange(
 
     Empty where fixed wheels forbid all, or no idler is left.
     """
-    by_combination = [Arrangements(())] * len(combinations)
+    by_combination: dict[int, Arrangements] = {}
     for stages in {c.stages for c in combinations}:
         alike = [n for n, c in enumerate(combinations) if c.stages == stages]
-        ways = _survey([combinations[n] for n in alike], idlers, stock, family, quadrant, fixed)
-        for n, rows in zip(alike, ways, strict=True):
-            by_combination[n] = Arrangements(rows)
-    return by_combination
+        ways, places = _measured([combinations[n] for n in alike], idlers, stock, family, quadrant, fixed)
+        by_combination |= {n: Arrangements(ways, some) for n, some in zip(alike, places, strict=True)}
+    return [by_combination[n] for n in range(len(combinations))]
 
 
-def _survey(
+def _measured(
     combinations: Sequence[Combination],
     idlers: int,
     stock: Stock,
     family: WheelFamily,
     quadrant: Carrier,
     fixed: Fixed,
-) -> list[list[tuple[TrainsOfShape, int]]]:
-    """For combinations of so many stages, all alike, every arrangement: where it is measured, roomiest first."""
-    orders: list[tuple[tuple[int, ...], tuple[int, ...]]] = []
-    chosen: list[tuple[int, ...]] = []
-    owner: list[int] = []
-    order_of: list[int] = []
-    chosen_of: list[int] = []
-    for n, combination in enumerate(combinations):
-        some, between = _orders(combination, fixed), _idlers(combination.wheels, idlers, stock)
-        order_of += [len(orders) + o for o in range(len(some)) for _ in between]
-        chosen_of += [len(chosen) + c for _ in some for c in range(len(between))]
-        owner += [n] * (len(some) * len(between))
-        orders += some
-        chosen += between
-    if not owner:
-        return [[] for _ in combinations]
-    sides, extra = np.array(orders)[order_of], np.array(chosen, dtype=np.int64)[chosen_of]
-    surveys = []
+) -> tuple[_Ways, list[NDArray[np.intp]]]:
+    """Every arrangement of combinations of so many stages, all alike, and for each combination the places of its own,
+    roomiest first."""
+    sides, owner = _orders(combinations, fixed)
+    between = [_idlers(c.wheels, idlers, stock) for c in combinations]
+    ends = np.cumsum([len(some) for some in between])
+    begins = np.append(0, ends[:-1])
+    order_of, chosen_of = each_pair_of(begins[owner], ends[owner])
+    sides, owner = sides[order_of], owner[order_of]
+    every = np.array([one for some in between for one in some], dtype=np.int64)
+    extra = every.reshape(ends[-1], idlers)[chosen_of]
+    shapes = []
     for shares in _shares(idlers, combinations[0].stages):
         columns, at = [], 0
         for stage, share in enumerate(shares):
             columns += [sides[:, :1, stage], extra[:, at : at + share], sides[:, 1:, stage]]
             at += share
-        surveys.append(measure(shape_of(shares), np.concatenate(columns, axis=1), family, quadrant))
-    # Row after row, and of one row its shapes: the order in which they are made one by one.
-    fits = np.stack([survey.fits for survey in surveys], axis=1).ravel()
-    worth = np.stack([survey.worth for survey in surveys], axis=1).ravel()
-    best = np.lexsort((-worth, ~fits, np.repeat(owner, len(surveys))))
-    ways: list[list[tuple[TrainsOfShape, int]]] = [[] for _ in combinations]
-    for place in best.tolist():
-        row, shape = divmod(place, len(surveys))
-        ways[owner[row]].append((surveys[shape], row))
-    return ways
+        shapes.append(measure(shape_of(shares), np.concatenate(columns, axis=1), family, quadrant))
+    ways = _Ways(shapes)
+    owners = np.repeat(owner, len(shapes))
+    best = np.lexsort((-ways.worth, ~ways.fits, owners))
+    return ways, np.split(best, np.searchsorted(owners[best], np.arange(1, len(combinations))))
+
+
+def _orders(combinations: Sequence[Combination], fixed: Fixed) -> tuple[NDArray[np.int64], NDArray[np.intp]]:
+    """Every order of the drivers with every order of the driven wheels of combinations of so many stages, all alike,
+    each once: (orders, 2, stages), drivers first; and the combination of each."""
+    over, under = np.array([c.drivers for c in combinations]), np.array([c.driven for c in combinations])
+    ways = list(permutations(range(over.shape[1])))
+    owner, one, other = np.nonzero(_once(over, ways)[:, :, None] & _once(under, ways)[:, None, :])
+    order = np.array(ways)
+    sides = np.stack((over[owner[:, None], order[one]], under[owner[:, None], order[other]]), axis=1)
+    if fixed == _FREE:
+        return sides, owner
+    allowed = np.array([fixed.allows(*order) for order in sides.tolist()], dtype=bool)
+    return sides[allowed], owner[allowed]
+
+
+def _once(side: NDArray[np.int64], ways: Sequence[tuple[int, ...]]) -> NDArray[np.bool_]:
+    """Which orders of each row to count: of equal wheels only the order in which they stand in the row.
+
+    side: (rows, wheels); returns (rows, orders).
+    """
+    counts = np.ones((len(side), len(ways)), dtype=bool)
+    for a, b in combinations_of(range(side.shape[1]), 2):
+        turned = np.array([way.index(a) > way.index(b) for way in ways])
+        counts &= ~((side[:, a] == side[:, b])[:, None] & turned)
+    return counts

@@ -166,7 +166,7 @@ def branches(spans: Floats, quadrant: Quadrant, module: float) -> Branches:
     angle, open_by = _triangle(ways.radii[0], first, spans[:, :1])
     # Each way has its mirror image, next to it.
     sides = toward + angle[:, :, None] * np.array([1, -1]) - offsets[:, :1]
-    swing = _turned_near(sides.reshape(len(spans), -1), middle)
+    swing = _turned_near(sides.reshape(len(spans), 2 * sides.shape[1]), middle)
     turned = swing[:, :, None] + np.repeat(offsets, 2, axis=0)
     places = np.empty((*turned.shape, 2))
     radii = np.repeat(np.stack(ways.radii, axis=2), 2, axis=1)

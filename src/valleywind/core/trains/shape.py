@@ -98,14 +98,12 @@ class TrainsOfShape(ABC):
 
     def __init__(self, shape: Shape, teeth: NDArray[np.int64]) -> None:
         self.shape, self.teeth = shape, teeth
-        self._kept: tuple[Train, NDArray[np.int64]] | None = None
 
     def kept(self, mounted: Train) -> NDArray[np.int64]:
         """For each of the trains how many wheels of a mounted one stay in their places."""
-        if self._kept is None or self._kept[0] is not mounted:
-            there = np.array([mounted.places.get(place, 0) for place in self.shape.places])
-            self._kept = mounted, (self.teeth == there).sum(axis=1)
-        return self._kept[1]
+        there = np.array([mounted.places.get(place, 0) for place in self.shape.places])
+        kept: NDArray[np.int64] = (self.teeth == there).sum(axis=1)
+        return kept
 
     def laid(self, row: int, train: Train | None = None) -> Layout:
         """One of the trains in its best place; `train` is it, where it is made already."""
