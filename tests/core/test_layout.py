@@ -5,7 +5,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from tests.lathes import curlew, measured, plover
+from tests.lathes import arrangements, curlew, measured, plover
 from tests.reference import cases
 from valleywind.core.lathe.machine import Lathe
 from valleywind.core.teeth.geometry import pitch_radius, tip_radius
@@ -108,9 +108,12 @@ def test_without_a_stud_the_shafts_must_stand_at_the_centre_distance() -> None:
 
 
 def test_arrangements_are_tried_and_the_roomiest_comes_first() -> None:
-    ways = arrange([Combination((32, 76), (66, 78))], 0, {}, plover()[0].family, plover()[0].quadrant)[0]
-    assert len(ways) == 4
-    assert ways[0].room == max(w.room for w in ways if w.fits)
+    combination, lathe = Combination((32, 76), (66, 78)), plover()[0]
+    ways = arrange([combination], 0, {}, lathe.family, lathe.quadrant)[0]
+    every = lay_out(arrangements(combination), lathe.family, lathe.quadrant)
+    assert len(every) == 4
+    assert len(ways) == sum(laid.fits for laid in every) == 3
+    assert ways[0].room == max(laid.room for laid in every if laid.fits)
 
 
 def test_idlers_come_from_what_is_left() -> None:

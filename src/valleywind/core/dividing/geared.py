@@ -47,7 +47,9 @@ def _laid(setting: Differential, some: Sequence[Combination], arm: Gearbox, stoc
         by_idlers[setting.idlers(trains[0])] = trains[:1]
     for idlers in sorted(by_idlers):
         arranged = arrange(by_idlers[idlers], idlers, stock, arm.family, arm.quadrant)
-        yield from sorted((best[0] for best in arranged if best), key=lambda laid: (not laid.fits, -laid.room))
+        for going in (True, False):
+            best = [ways[0] for ways in arranged if ways and ways.goes_on is going]
+            yield from sorted(best, key=lambda laid: -laid.room)
 
 
 def _with_first(setting: Differential, laid: Layout) -> Differential:

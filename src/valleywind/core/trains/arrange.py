@@ -3,8 +3,9 @@
 from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import cached_property
 from itertools import combinations as combinations_of
-from itertools import combinations_with_replacement, permutations
+from itertools import combinations_with_replacement, pairwise, permutations
 from typing import TypeVar, overload
 
 import numpy as np
@@ -106,14 +107,29 @@ def _shares(total: int, parts: int) -> list[tuple[int, ...]]:
 class _Ways:
     """Every arrangement of many combinations that are alike, measured.
 
-    By place, row after row and of one row its shapes: fits: whether it goes on; worth: how well.
+    Each has a place, row after row and of one row its shapes. fits: whether it goes on.
     """
 
     def __init__(self, shapes: Sequence[TrainsOfShape]) -> None:
         self._shapes = shapes
         self.fits = _row_by_row([one.fits for one in shapes])
-        self.worth = _row_by_row([one.worth for one in shapes])
         self._kept: tuple[Train, NDArray[np.int64]] | None = None
+
+    def going(self, owners: NDArray[np.intp]) -> NDArray[np.intp]:
+        """The places of those that go on, owner after owner, of each the roomiest first."""
+        going = np.flatnonzero(self.fits)
+        room = _row_by_row([one.room for one in self._shapes])[going]
+        order: NDArray[np.intp] = going[np.lexsort((-room, owners[going]))]
+        return order
+
+    def nearest_first(self, places: NDArray[np.intp]) -> NDArray[np.intp]:
+        """Some that do not go on, by how far they are off."""
+        rows, shape = np.divmod(places, len(self._shapes))
+        worth = np.empty(len(places))
+        for n, one in enumerate(self._shapes):
+            worth[shape == n] = one.worth(rows[shape == n])
+        order: NDArray[np.intp] = places[np.argsort(-worth, kind="stable")]
+        return order
 
     def kept(self, mounted: Train) -> NDArray[np.int64]:
         """For each of them how many wheels of a mounted train stay in their places."""
@@ -132,13 +148,23 @@ def _row_by_row(columns: Sequence[NDArray[T]]) -> NDArray[T]:
 
 
 class Arrangements(Sequence[Layout]):
-    """Every arrangement of one combination, roomiest first, each made when it is looked at."""
+    """Arrangements of one combination that go on, the roomiest first; where none does all of them, the nearest to going
+    on first. Each is made when it is looked at."""
 
-    def __init__(self, ways: _Ways, places: NDArray[np.intp]) -> None:
-        self._ways, self._places = ways, places
+    def __init__(self, ways: _Ways, own: range, going: NDArray[np.intp]) -> None:
+        self._ways, self._own, self._going = ways, own, going
 
     def __len__(self) -> int:
-        return len(self._places)
+        return len(self._going) or len(self._own)
+
+    @property
+    def goes_on(self) -> bool:
+        """Whether any does."""
+        return len(self._going) > 0
+
+    @cached_property
+    def _places(self) -> NDArray[np.intp]:
+        return self._going if self.goes_on else self._ways.nearest_first(np.array(self._own, dtype=np.intp))
 
     @overload
     def __getitem__(self, at: int) -> Layout: ...
@@ -148,18 +174,12 @@ class Arrangements(Sequence[Layout]):
 
     def __getitem__(self, at: int | slice) -> Layout | Sequence[Layout]:
         if isinstance(at, slice):
-            return Arrangements(self._ways, self._places[at])
+            return [self._ways.laid(place) for place in self._places[at].tolist()]
         return self._ways.laid(int(self._places[at]))
-
-    @property
-    def goes_on(self) -> bool:
-        """Whether the roomiest does."""
-        return len(self._places) > 0 and bool(self._ways.fits[self._places[0]])
 
     def keeping_most(self, mounted: Train) -> Layout:
         """Of those that go on the one that keeps most wheels of a train in their places, the roomiest of these."""
-        going = self._places[self._ways.fits[self._places]]
-        return self._ways.laid(int(going[self._ways.kept(mounted)[going].argmax()]))
+        return self._ways.laid(int(self._going[self._ways.kept(mounted)[self._going].argmax()]))
 
 
 def arrange(
@@ -170,16 +190,20 @@ def arrange(
     quadrant: Carrier,
     fixed: Fixed = _FREE,
 ) -> list[Arrangements]:
-    """For each combination every arrangement with so many idlers, laid out, roomiest first; of equal ones the one with
-    the smaller idlers.
+    """For each combination its arrangements with so many idlers, laid out; of equal ones those with smaller idlers
+    first.
 
     Empty where fixed wheels forbid all, or no idler is left.
     """
     by_combination: dict[int, Arrangements] = {}
     for stages in {c.stages for c in combinations}:
         alike = [n for n, c in enumerate(combinations) if c.stages == stages]
-        ways, places = _measured([combinations[n] for n in alike], idlers, stock, family, quadrant, fixed)
-        by_combination |= {n: Arrangements(ways, some) for n, some in zip(alike, places, strict=True)}
+        some = [combinations[n] for n in alike]
+        ways, owners = _measured(some, idlers, stock, family, quadrant, fixed)
+        going, ends = ways.going(owners), np.arange(1, len(some) + 1)
+        on, every = np.searchsorted(owners[going], ends).tolist(), np.searchsorted(owners, ends).tolist()
+        for n, own, best in zip(alike, pairwise((0, *every)), pairwise((0, *on)), strict=True):
+            by_combination[n] = Arrangements(ways, range(*own), going[slice(*best)])
     return [by_combination[n] for n in range(len(combinations))]
 
 
@@ -190,9 +214,8 @@ def _measured(
     family: WheelFamily,
     quadrant: Carrier,
     fixed: Fixed,
-) -> tuple[_Ways, list[NDArray[np.intp]]]:
-    """Every arrangement of combinations of so many stages, all alike, and for each combination the places of its own,
-    roomiest first."""
+) -> tuple[_Ways, NDArray[np.intp]]:
+    """Every arrangement of combinations of so many stages, all alike, and of each place the combination."""
     sides, owner = _orders(combinations, fixed)
     between = [_idlers(c.wheels, idlers, stock) for c in combinations]
     ends = np.cumsum([len(some) for some in between])
@@ -208,10 +231,7 @@ def _measured(
             columns += [sides[:, :1, stage], extra[:, at : at + share], sides[:, 1:, stage]]
             at += share
         shapes.append(measure(shape_of(shares), np.concatenate(columns, axis=1), family, quadrant))
-    ways = _Ways(shapes)
-    owners = np.repeat(owner, len(shapes))
-    best = np.lexsort((-ways.worth, ~ways.fits, owners))
-    return ways, np.split(best, np.searchsorted(owners[best], np.arange(1, len(combinations))))
+    return _Ways(shapes), np.repeat(owner, len(shapes))
 
 
 def _orders(combinations: Sequence[Combination], fixed: Fixed) -> tuple[NDArray[np.int64], NDArray[np.intp]]:

@@ -21,7 +21,7 @@ from valleywind.core.teeth.pitch import WheelFamily
 from valleywind.core.trains.model import Train
 from valleywind.core.trains.placement import Margin, Obstacle, Placement, Reason, RoomCheck
 from valleywind.core.trains.quadrant import CentreDistances, Unmeasured
-from valleywind.core.trains.shape import Shape, TrainsOfShape
+from valleywind.core.trains.shape import Places, Shape, TrainsOfShape
 
 # Of idlers that would all do, one of about this size is named.
 _USUAL_IDLER = 50
@@ -47,9 +47,8 @@ def reached(train: Train) -> CentreDistances | None:
 class Line(TrainsOfShape):
     """Trains of one shape, each stretched out.
 
-    teeth: (trains, wheels). fits: whether nothing surely keeps it off; worth: where it fits, how many teeth larger a
-    wheel may be before one reaches where it must not, with idlers as far as that matters; else how far it is off,
-    negative.
+    teeth: (trains, wheels). fits: whether nothing surely keeps it off; room: how many teeth larger a wheel may be
+    before one reaches where it must not, with idlers as far as that matters.
     """
 
     def __init__(self, shape: Shape, teeth: NDArray[np.int64], family: WheelFamily, quadrant: Unmeasured) -> None:
@@ -76,7 +75,11 @@ class Line(TrainsOfShape):
         if len(shape.between):  # a larger idler is no better for more room than that
             room = np.minimum(room, ENOUGH_TEETH)
         # A hair of preference for idlers of a usual size.
-        self.worth = np.where(self.fits, room, -self.off) - 1e-6 * np.abs(idlers - _USUAL_IDLER).sum(axis=1)
+        unusual = np.abs(idlers - _USUAL_IDLER).sum(axis=1)
+        self.room: NDArray[np.float64] = np.where(self.fits, room, -self.off) - 1e-6 * unusual
+
+    def worth(self, rows: Places) -> NDArray[np.float64]:
+        return self.room[rows]
 
     def _off(self) -> NDArray[np.float64]:
         """By how much each train surely does not go on; negative where nothing keeps it off."""

@@ -111,8 +111,8 @@ def largest(quadrant: Carrier) -> Largest:
 class Survey(TrainsOfShape):
     """Trains of one shape on one quadrant, measured in every branch.
 
-    teeth: (trains, wheels). fits, worth: for each train in its roomiest branch whether it goes on, and the least
-    clearance, mm; where it does not go on how far it is off, negative.
+    teeth: (trains, wheels). room: for each train the least clearance in its roomiest branch, mm. worth: how far it
+    is off in the branch in which that is least, mm, negative.
     """
 
     def __init__(self, shape: Shape, teeth: NDArray[np.int64], family: WheelFamily, quadrant: Quadrant) -> None:
@@ -125,10 +125,6 @@ class Survey(TrainsOfShape):
         self.boss_radii = np.array(quadrant.boss_radii(shape.shafts))
         self.missing_studs = max(0, shape.shafts - 2 - quadrant.studs)
         self.branches = branches(pitch_radii[:, one] + pitch_radii[:, other], quadrant, float(family.module))
-        rows, ways = self.branches.swing.shape
-        self.centres = np.zeros((rows, ways, shape.shafts, 2))
-        self.centres[:, :, 0] = quadrant.first_shaft
-        self.centres[:, :, 1:-1] = self.branches.studs
         self.slot_miss = self._slot_miss()
         low, high = quadrant.swing
         swing = self.branches.swing
@@ -136,68 +132,72 @@ class Survey(TrainsOfShape):
         reach_of_swing = np.abs(self.swing_miss) * math.hypot(*quadrant.first_shaft)
         reach = np.maximum(np.abs(self.branches.lack), reach_of_swing)
         self.reach = np.maximum(reach, np.abs(self.slot_miss).max(axis=2, initial=0.0)) + 1e3 * self.missing_studs
-        here, there = shape.pairs
-        away = self.centres[:, :, here] - self.centres[:, :, there]
-        self.apart = np.hypot(away[..., 0], away[..., 1])
-        self.boss, self.wheel, self.cover = self._boss(), self._wheel(), self._cover()
-        self.clear = self.boss.min(axis=2)
-        for other_kind in (self.wheel, self.cover):
-            if other_kind is not None:
-                np.minimum(self.clear, other_kind.min(axis=2), out=self.clear)
-        # What goes on is worth its clearance; what does not, the worst of how far it is off.
-        off = np.maximum(self.reach, -self.clear)
-        worth = np.round(np.where(off <= _TOUCH, self.clear, -off), _ALIKE)
-        self.choice = worth.argmax(axis=1)
-        self.worth = worth.max(axis=1)
-        self.fits = (off <= _TOUCH).any(axis=1)
+        # What fouls matters only where the centre distances close.
+        closing = np.nonzero(self.reach <= _TOUCH)
+        clear = self._clearances(*closing).least
+        goes = clear >= -_TOUCH
+        room = np.full(self.reach.shape, -np.inf)
+        room[closing[0][goes], closing[1][goes]] = np.round(clear[goes], _ALIKE)
+        self._roomiest = room.argmax(axis=1)
+        self.room = room.max(axis=1)
+        self.fits = self.room > -np.inf
+
+    def worth(self, rows: Places) -> Floats:
+        return self._nearest(rows)[0]
+
+    def _nearest(self, rows: Places) -> tuple[Floats, Places]:
+        """Of trains that do not go on the worth, and the branch in which it is largest."""
+        many = self.reach.shape[1]
+        clear = self._clearances(np.repeat(rows, many), np.tile(np.arange(many), len(rows))).least
+        every = np.round(-np.maximum(self.reach[rows], -clear.reshape(len(rows), many)), _ALIKE)
+        return every.max(axis=1), every.argmax(axis=1)
 
     def _slot_miss(self) -> Floats:
         """(rows, branches, studs): mm beyond the slot's far end positive, short of its near end negative."""
-        radii = np.hypot(self.branches.studs[..., 0], self.branches.studs[..., 1])
-        slots = self.quadrant.slots
+        radii, slots = self.branches.radii, self.quadrant.slots
         nearest = np.array([s.nearest for s in slots] or [0.0])[self.branches.slots]
         farthest = np.array([s.farthest for s in slots] or [0.0])[self.branches.slots]
         beyond: Floats = np.maximum(radii - farthest, 0) - np.maximum(nearest - radii, 0)
         return beyond
 
-    def _boss(self) -> Floats:
-        """(rows, branches, `on_shaft`): from a wheel's tips to what sticks out at another shaft."""
-        wheel, shaft, pair = self.shape.on_shaft
-        gaps: Floats = self.apart[:, :, pair]
-        gaps -= (self.tips[:, wheel] + self.boss_radii[shaft] + self.quadrant.gap)[:, None]
-        return gaps
+    def _clearances(self, rows: Places, ways: Places) -> "_Clearances":
+        """Of these trains, each in one branch."""
+        shape, quadrant = self.shape, self.quadrant
+        tips, centres = self.tips[rows], self._centres(rows, ways)
+        here, there = shape.pairs
+        away = centres[:, here] - centres[:, there]
+        apart = np.hypot(away[..., 0], away[..., 1])
+        wheel, shaft, pair = shape.on_shaft
+        boss = apart[:, pair] - (tips[:, wheel] + self.boss_radii[shaft] + quadrant.gap)
+        one, other, pair = shape.beside
+        beside = apart[:, pair] - (tips[:, one] + tips[:, other] + quadrant.gap) if len(pair) else None
+        cover = None
+        if quadrant.cover is not None:
+            cover = _inside(centres, quadrant.cover)[:, shape.shaft_of] - (tips + quadrant.gap)
+        return _Clearances(centres, boss, beside, cover)
 
-    def _wheel(self) -> Floats | None:
-        """(rows, branches, `beside`): from tips to tips of wheels side by side."""
-        one, other, pair = self.shape.beside
-        if not len(pair):
-            return None
-        gaps: Floats = self.apart[:, :, pair]
-        gaps -= (self.tips[:, one] + self.tips[:, other] + self.quadrant.gap)[:, None]
-        return gaps
-
-    def _cover(self) -> Floats | None:
-        """(rows, branches, wheels): from tips to the cover."""
-        if self.quadrant.cover is None:
-            return None
-        inside: Floats = _inside(self.centres, self.quadrant.cover)[:, :, self.shape.shaft_of]
-        inside -= (self.tips + self.quadrant.gap)[:, None]
-        return inside
+    def _centres(self, rows: Places, ways: Places) -> Floats:
+        """(…, shafts, 2): where the shafts stand."""
+        centres = np.zeros((len(rows), self.shape.shafts, 2))
+        centres[:, 0] = self.quadrant.first_shaft
+        centres[:, 1:-1] = self.branches.studs(rows, ways)
+        return centres
 
     def best(self, row: int) -> Placement:
         """The best branch of one arrangement."""
-        return self.placement(row, int(self.choice[row]))
+        return self.placement(row, int(self._roomiest[row] if self.fits[row] else self._nearest(np.array([row]))[1][0]))
 
     def placement(self, row: int, branch: int) -> Placement:
         """Everything about one branch of one arrangement, in the words of the drawing."""
-        centres = tuple((float(x), float(y)) for x, y in self.centres[row, branch])
-        clearances = self._clearances(row, branch, centres)
+        measured = self._clearances(np.array([row]), np.array([branch]))
+        centres = tuple((x, y) for x, y in measured.centres[0].tolist())
+        clearances = self._tightest(row, measured)
         return Placement(
             centres=centres,
             slots=tuple(int(s) for s in self.branches.slots[branch]),
             swing=float(self.branches.swing[row, branch]),
-            boss_clearance=float(self.boss[row, branch].min()),
-            clearance=float(self.clear[row, branch]),
+            boss_clearance=float(measured.boss.min()),
+            clearance=float(measured.least[0]),
             obstacles=tuple(self._obstacles(row, branch, clearances)),
             tightest=tuple(clearances[:_TIGHTEST]),
             gap=self.quadrant.gap,
@@ -221,19 +221,19 @@ class Survey(TrainsOfShape):
         fouls = [Obstacle(c.reason, -c.mm, None, c) for c in clearances if c.mm < -_TOUCH]
         return obstacles + fouls
 
-    def _clearances(self, row: int, branch: int, centres: Sequence[Point]) -> list[Clearance]:
+    def _tightest(self, row: int, measured: "_Clearances") -> list[Clearance]:
         """The three tightest, and whatever fouls; tightest first."""
         near: list[tuple[float, Reason, int, int | None]] = []
         beside = Reason.WHEEL_ON_MIDDLE if Part.COLLARS in self.quadrant.unknown else Reason.WHEEL_ON_BOSS
-        near += [(mm, beside, w, s) for w, s, mm in _rows(self.shape.on_shaft[:2], self.boss[row, branch])]
-        if self.wheel is not None:
-            rows = _rows(self.shape.beside[:2], self.wheel[row, branch])
+        near += [(mm, beside, w, s) for w, s, mm in _rows(self.shape.on_shaft[:2], measured.boss[0])]
+        if measured.wheel is not None:
+            rows = _rows(self.shape.beside[:2], measured.wheel[0])
             near += [(mm, Reason.WHEEL_ON_WHEEL, a, b) for a, b, mm in rows]
-        if self.cover is not None:
-            near += [(mm, Reason.WHEEL_ON_COVER, w, None) for w, mm in enumerate(self.cover[row, branch].tolist())]
+        if measured.cover is not None:
+            near += [(mm, Reason.WHEEL_ON_COVER, w, None) for w, mm in enumerate(measured.cover[0].tolist())]
         near.sort(key=lambda one: one[0])
         told = [one for n, one in enumerate(near) if n < _TIGHTEST or one[0] < -_TOUCH]
-        tips = self.tips[row].tolist()
+        tips, centres = self.tips[row].tolist(), [(x, y) for x, y in measured.centres[0].tolist()]
         return [self._clearance(*one, tips, centres) for one in told]
 
     def _clearance(
@@ -254,6 +254,27 @@ class Survey(TrainsOfShape):
             start = _toward(centre, there, tips[wheel])
             end = _toward(there, centre, tips[other] if beside else float(self.boss_radii[other]))
         return Clearance(reason, mm, wheel, other, start, end, self.quadrant.gap)
+
+
+@dataclass(frozen=True)
+class _Clearances:
+    """Trains that are looked at in one branch each. centres (trains, shafts, 2): where the shafts stand; from a wheel's
+    tips to what sticks out at another shaft (trains, `on_shaft`), to the tips of a wheel side by side (trains,
+    `beside`), and to the cover (trains, wheels), mm; None where there are none."""
+
+    centres: Floats
+    boss: Floats
+    wheel: Floats | None
+    cover: Floats | None
+
+    @property
+    def least(self) -> Floats:
+        """The smallest of each train."""
+        least: Floats = self.boss.min(axis=1)
+        for others in (self.wheel, self.cover):
+            if others is not None:
+                np.minimum(least, others.min(axis=1), out=least)
+        return least
 
 
 def _rows(places: tuple[Places, Places], distances: Floats) -> Iterator[tuple[int, int, float]]:

@@ -130,8 +130,12 @@ class Layout:
 
     train: Train
     fits: bool
-    room: float
+    _room: Callable[[], float]
     _place: Callable[[], Placement]
+
+    @cached_property
+    def room(self) -> float:
+        return self._room()
 
     @cached_property
     def placement(self) -> Placement:

@@ -87,13 +87,18 @@ class Candidate(Generic[S, V]):
 @dataclass(frozen=True)
 class _Attempt(Generic[S, V]):
     """A combination laid out with a setting; what it takes to put it on is worked out for what goes on, and the rest of
-    a candidate for what is shown. fits: it goes on, turns the right way, and every wheel is held."""
+    a candidate for what is shown. way: its place, or where it has none its arrangements. fits: it goes on, turns the
+    right way, and every wheel is held."""
 
-    laid: Layout
+    way: Layout | Arrangements
     target: Target[S]
     error: Fraction
     verdict: V
     fits: bool
+
+    @property
+    def laid(self) -> Layout:
+        return self.way if isinstance(self.way, Layout) else self.way[0]
 
     @property
     def good(self) -> bool:
@@ -168,10 +173,14 @@ class Planner(Generic[S, V]):
         error = laid.train.ratio * target.gives / self.wanted.value - 1
         return self._judged(self._attempt(laid, target, error, self.wanted.judge(error)))
 
-    def _attempt(self, laid: Layout, target: Target[S], error: Fraction, verdict: V) -> _Attempt[S, V]:
-        goes_on = laid.fits and self._hand(laid.train).right
-        fits = goes_on and not lacking(laid.train.teeth, self.stock)
-        return _Attempt(laid, self._as_it_stands(target), error, verdict, fits)
+    def _attempt(self, way: Layout | Arrangements, target: Target[S], error: Fraction, verdict: V) -> _Attempt[S, V]:
+        fits = (
+            isinstance(way, Layout)
+            and way.fits
+            and self._hand(way.train).right
+            and not lacking(way.train.teeth, self.stock)
+        )
+        return _Attempt(way, self._as_it_stands(target), error, verdict, fits)
 
     def _hand(self, train: Train) -> HandAdvice:
         if train.meshes not in self._hands:
@@ -284,25 +293,29 @@ class Planner(Generic[S, V]):
             if whatever or n < _ALWAYS_LAID_OUT or not verdict.hopeless:
                 tried.append((hit, verdict))
                 verdicts.setdefault(hit.combination, verdict)
-        best: dict[Combination, Layout] = {}
+        # What goes on in its best place; of what does not its first arrangements.
+        on: dict[Combination, Layout] = {}
+        off: dict[Combination, Arrangements] = {}
         for idlers in range(min(self.box.quadrant.studs, 1 if whatever else MOST_STUDS) + 1):
-            if idlers > _USUAL_IDLERS and any(laid.fits for laid in best.values()):
+            if idlers > _USUAL_IDLERS and on:
                 break
             try:
-                arrangements = self._arranged(self._to_try(verdicts, idlers, best), idlers)
+                arrangements = self._arranged(self._to_try(verdicts, idlers, on), idlers)
             except Exhausted:
                 self.cut_short = True
                 break
             for combination, arranged in arrangements:
-                chosen = self._least_work(combination, arranged)
-                if combination not in best or chosen.fits:
-                    best[combination] = chosen
-        if (there := self._as_mounted()) is not None and there.train.combination in best:
-            best[there.train.combination] = there
+                if arranged.goes_on:
+                    on[combination] = self._least_work(combination, arranged)
+                else:
+                    off.setdefault(combination, arranged)
+        ways: dict[Combination, Layout | Arrangements] = {**off, **on}
+        if (there := self._as_mounted()) is not None and there.train.combination in ways:
+            ways[there.train.combination] = there
         return [
-            self._attempt(best[hit.combination], hit.target, hit.error, verdict)
+            self._attempt(ways[hit.combination], hit.target, hit.error, verdict)
             for hit, verdict in tried
-            if hit.combination in best
+            if hit.combination in ways
         ]
 
     def _as_mounted(self) -> Layout | None:
@@ -314,19 +327,15 @@ class Planner(Generic[S, V]):
         laid = lay_out([train], self.box.family, self.box.quadrant)[0]
         return laid if laid.fits and self.box.hand(train.meshes, self.wanted.hand).right else None
 
-    def _to_try(
-        self, verdicts: dict[Combination, V], idlers: int, best: dict[Combination, Layout]
-    ) -> list[Combination]:
+    def _to_try(self, verdicts: dict[Combination, V], idlers: int, on: dict[Combination, Layout]) -> list[Combination]:
         """Which combinations deserve a try with so many idlers: those without a place yet, but compound trains only
         as long as few others go on, and the closest of them in any case."""
         wanted = list(verdicts)
-        homeless = [
-            c for c in wanted if may_take(c, idlers, self.wanted.hand, self.box) and not (c in best and best[c].fits)
-        ]
+        homeless = [c for c in wanted if c not in on and may_take(c, idlers, self.wanted.hand, self.box)]
         if not idlers:
             return homeless
         compound = [c for c in homeless if c.stages > 1]
-        if sum(laid.fits and verdicts[c].good for c, laid in best.items()) >= _ENOUGH:
+        if sum(verdicts[c].good for c in on) >= _ENOUGH:
             compound = [c for c in compound if c in wanted[:_ENOUGH]]
         # Every further idler multiplies the arrangements of a train.
         return [c for c in homeless if c.stages == 1] + compound[: _IDLERS_TRIED // idlers**2]
@@ -337,9 +346,9 @@ class Planner(Generic[S, V]):
         return [(c, arranged) for c, arranged in zip(combinations, ways, strict=True) if arranged]
 
     def _least_work(self, combination: Combination, arranged: Arrangements) -> Layout:
-        """Of the arrangements of one combination: one that fits and keeps most mounted wheels, then the roomiest."""
+        """Of the arrangements of one combination that go on: one that keeps most mounted wheels, then the roomiest."""
         first, mounted = arranged[0], self.wanted.mounted
-        if not first.fits or mounted is None:
+        if mounted is None:
             return first
         if not first.train.idlers and not set(mounted.teeth) & set(combination.wheels):
             return first

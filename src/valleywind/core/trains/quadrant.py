@@ -144,13 +144,20 @@ Carrier = Quadrant | Unmeasured
 
 @dataclass(frozen=True)
 class Branches:
-    """Positions of studs (rows, branches, studs, 2), swing (rows, branches), slots (branches, studs) and how many
-    mm the centre distances lack (positive: too close together) or have too much (negative) to close."""
+    """How far studs stand from the last shaft and in which direction (rows, branches, studs), swing (rows, branches),
+    slots (branches, studs) and how many mm the centre distances lack (positive: too close together) or have too much
+    (negative) to close."""
 
-    studs: Floats
+    radii: Floats
+    directions: Floats
     swing: Floats
     slots: NDArray[np.intp]
     lack: Floats
+
+    def studs(self, rows: NDArray[np.intp], ways: NDArray[np.intp]) -> Floats:
+        """Where they stand (…, studs, 2), of these rows in one branch each."""
+        radii, directions = self.radii[rows, ways], self.directions[rows, ways]
+        return np.stack((radii * np.cos(directions), radii * np.sin(directions)), axis=-1)
 
 
 def branches(spans: Floats, quadrant: Quadrant, module: float) -> Branches:
@@ -168,24 +175,22 @@ def branches(spans: Floats, quadrant: Quadrant, module: float) -> Branches:
     sides = toward + angle[:, :, None] * np.array([1, -1]) - offsets[:, :1]
     swing = _turned_near(sides.reshape(len(spans), 2 * sides.shape[1]), middle)
     turned = swing[:, :, None] + np.repeat(offsets, 2, axis=0)
-    places = np.empty((*turned.shape, 2))
     radii = np.repeat(np.stack(ways.radii, axis=2), 2, axis=1)
-    np.multiply(radii, np.cos(turned), out=places[..., 0])
-    np.multiply(radii, np.sin(turned), out=places[..., 1])
     lack = np.repeat(_worse(ways.lack, open_by), 2, axis=1)
-    return Branches(places, swing, np.repeat(ways.slots, 2, axis=0), lack)
+    return Branches(radii, turned, swing, np.repeat(ways.slots, 2, axis=0), lack)
 
 
 def _in_line(spans: Floats, quadrant: Quadrant, module: float) -> Branches:
     """Straight from shaft to shaft with no stud; more studs than are worked out are drawn in a line."""
     reach = spans.sum(axis=1)
     share = np.cumsum(spans[:, ::-1], axis=1)[:, ::-1][:, 1:] / reach[:, None]
-    line = share[:, None, :, None] * np.array(quadrant.first_shaft)
+    away = share[:, None, :] * math.hypot(*quadrant.first_shaft)
+    toward = np.full(away.shape, math.atan2(quadrant.first_shaft[1], quadrant.first_shaft[0]))
     off = math.hypot(*quadrant.first_shaft) - reach
     meshes = (off >= -_DIRECT_TIGHT * module) & (off <= _DIRECT_SLACK * module)
     lowest = np.full((len(spans), 1), quadrant.swing[0])
     slots = np.zeros((1, spans.shape[1] - 1), dtype=np.intp)
-    return Branches(line, lowest, slots, np.where(meshes, 0.0, -off)[:, None])
+    return Branches(away, toward, lowest, slots, np.where(meshes, 0.0, -off)[:, None])
 
 
 @dataclass(frozen=True)

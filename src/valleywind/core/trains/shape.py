@@ -89,12 +89,12 @@ def _columns(rows: Sequence[tuple[int, ...]], wide: int) -> list[Places]:
 class TrainsOfShape(ABC):
     """Trains of one shape that are measured together.
 
-    teeth: (trains, wheels). fits: for each train whether it goes on; worth: how well, in a measure of its own; negative
-    where it does not.
+    teeth: (trains, wheels). fits: for each train whether it goes on; room: how well, in a measure of its own, of no
+    meaning where it does not go on.
     """
 
     fits: NDArray[np.bool_]
-    worth: NDArray[np.float64]
+    room: NDArray[np.float64]
 
     def __init__(self, shape: Shape, teeth: NDArray[np.int64]) -> None:
         self.shape, self.teeth = shape, teeth
@@ -108,7 +108,14 @@ class TrainsOfShape(ABC):
     def laid(self, row: int, train: Train | None = None) -> Layout:
         """One of the trains in its best place; `train` is it, where it is made already."""
         train = train or self.shape.train(self.teeth[row].tolist())
-        return Layout(train, bool(self.fits[row]), float(self.worth[row]), partial(self.best, row))
+        return Layout(train, bool(self.fits[row]), partial(self._room_of, row), partial(self.best, row))
+
+    def _room_of(self, row: int) -> float:
+        return float(self.room[row] if self.fits[row] else self.worth(np.array([row]))[0])
+
+    @abstractmethod
+    def worth(self, rows: Places) -> NDArray[np.float64]:
+        """Of trains that do not go on how far each is off, negative."""
 
     @abstractmethod
     def best(self, row: int) -> Placement:
