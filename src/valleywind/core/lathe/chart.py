@@ -7,7 +7,7 @@ from fractions import Fraction
 
 from valleywind.core.lathe.machine import Lathe, SetUp
 from valleywind.core.lathe.pitches import stated_in
-from valleywind.core.lathe.plan import Candidate, requirement
+from valleywind.core.lathe.plan import Candidate, requirements
 from valleywind.core.lathe.series import Series, sizes
 from valleywind.core.lathe.thread import Ask, CarriageMove, FeedAsk, Stated, ThreadAsk
 from valleywind.core.refusal import Refused
@@ -123,7 +123,7 @@ def chart(asked: Sequence[ChartAsk], lathe: Lathe, stock: Stock, mounted: SetUp 
     """
     if not any(n > 0 for n in stock.values()):
         raise Refused("no_wheels", "stock", lathe.name)
-    every = [requirement(pitched.ask, lathe, mounted) for pitched in asked]
+    every = requirements([pitched.ask for pitched in asked], lathe, mounted)
     stands = standings(every, lathe.gearbox, stock)
     return [
         Row(pitched, stood.standing, stood.candidate, stood.new) for pitched, stood in zip(asked, stands, strict=True)

@@ -1,5 +1,6 @@
 """From a wanted thread or feed to trains and levers that give it on this lathe with these wheels, in order of merit."""
 
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from fractions import Fraction
 
@@ -44,15 +45,30 @@ def requirement(ask: Ask, lathe: Lathe, mounted: SetUp | None = None) -> Require
 
     Raises Refused: `no_cross_feed` (ask), `class_not_of_series` (class).
     """
-    return Requirement(
-        ask.lead,
-        tuple(_target(setting, ask, lathe) for setting in lathe.settings),
-        lathe.hand_of(ask.way, ask.hand),
-        ask.judged,
-        mounted.train if mounted else None,
-        _target(mounted.setting, ask, lathe) if mounted else None,
-        lambda one, other: (one.first != other.first) + (one.box != other.box),
-    )
+    return requirements([ask], lathe, mounted)[0]
+
+
+def requirements(
+    asks: Sequence[Ask], lathe: Lathe, mounted: SetUp | None = None
+) -> list[Requirement[LeverSetting, Verdict]]:
+    """The same of many asks; what the levers give is worked out once."""
+    targets = {ask.way: tuple(_target(setting, ask, lathe) for setting in lathe.settings) for ask in _one_a_way(asks)}
+    return [
+        Requirement(
+            ask.lead,
+            targets[ask.way],
+            lathe.hand_of(ask.way, ask.hand),
+            ask.judged,
+            mounted.train if mounted else None,
+            _target(mounted.setting, ask, lathe) if mounted else None,
+            lambda one, other: (one.first != other.first) + (one.box != other.box),
+        )
+        for ask in asks
+    ]
+
+
+def _one_a_way(asks: Sequence[Ask]) -> Iterable[Ask]:
+    return {ask.way: ask for ask in asks}.values()
 
 
 def plan(

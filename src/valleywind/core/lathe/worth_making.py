@@ -8,12 +8,12 @@ from numpy.typing import NDArray
 
 from valleywind.core.lathe.chart import ChartAsk, chart
 from valleywind.core.lathe.machine import Lathe
-from valleywind.core.lathe.plan import requirement as need
+from valleywind.core.lathe.plan import requirements
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.pitch import MOST_TEETH
 from valleywind.core.trains.model import Stock
 from valleywind.core.trains.new_wheels import SMALLEST_CUT, new_wheels
-from valleywind.core.trains.standing import Standing, bringing_wheels, good_ones, good_with_each, good_within, may_bring
+from valleywind.core.trains.standing import Standing, bringing_wheels, good_ones, good_with_each, may_bring
 
 # How many wheels are shown, and how many of the likeliest are tried in a chart of their own.
 _SHOWN = _TRIED = 12
@@ -163,7 +163,7 @@ def _brings(teeth: int, lacking: Sequence[ChartAsk], lathe: Lathe, stock: Stock,
 
 def _good(some: Sequence[ChartAsk], lathe: Lathe) -> Callable[[Stock], list[Standing | None]]:
     """Which of the pitches are exact or good, with whatever wheels."""
-    needs = [need(pitched.ask, lathe) for pitched in some]
+    needs = requirements([pitched.ask for pitched in some], lathe)
     return lambda stock: good_ones(needs, lathe.gearbox, stock)
 
 
@@ -185,13 +185,13 @@ def likely_pairs(
     before them those with the `best` wheel in them. The share done in between."""
     pairs = _NewPairs(np.array(sorted(counts)), stock)
     many = np.zeros(len(pairs.smaller), int)
-    needs = [need(pitched.ask, lathe) for pitched in lacking]
+    needs = requirements([pitched.ask for pitched in lacking], lathe)
     for n, (wanted, alone_with) in enumerate(
         zip(needs, bringing_wheels(needs, lathe.gearbox, stock, counts), strict=True)
     ):
         alone = list(alone_with)
         made = np.isin(pairs.smaller, alone) | np.isin(pairs.larger, alone)
-        many += made | pairs.make(np.array([float(r) for r in wanted.ratios]), good_within(wanted.judge))
+        many += made | pairs.make(np.array([float(r) for r in wanted.ratios]), wanted.good_within)
         yield (n + 1) / len(lacking)
     order = np.lexsort((pairs.smaller, pairs.larger, -many))
     order = order[many[order] > 0]
@@ -267,7 +267,7 @@ def bring(
     stands: dict[int, list[Standing | None]] = {}
     # Three stages may do what two do not: with few wheels to think of all of them are tried.
     likely = list(dict.fromkeys([*likely, *counts]))[:_TRIED]
-    needs = [need(pitched.ask, lathe) for pitched in wanted]
+    needs = requirements([pitched.ask for pitched in wanted], lathe)
     for n, (teeth, each) in enumerate(good_with_each(needs, lathe.gearbox, stock, likely), 1):
         stands[teeth] = each
         yield (1 + n / len(likely)) / 2
@@ -288,7 +288,7 @@ def in_two_stages(
     No wheel brings more than it comes near to, room aside. The most promising are laid out first, until no other can
     be among the best.
     """
-    needs = [need(pitched.ask, lathe) for pitched in wanted]
+    needs = requirements([pitched.ask for pitched in wanted], lathe)
     may = may_bring(needs, lathe.gearbox, stock, counts)
     bounds = sorted(
         (teeth not in elsewhere, -sum(teeth in one for one in may), -sum(one.get(teeth, False) for one in may), teeth)

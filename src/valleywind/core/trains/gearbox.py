@@ -95,3 +95,12 @@ class Requirement(Generic[S, V]):
     def ratios(self) -> tuple[Fraction, ...]:
         """The ratios wanted, one a target."""
         return tuple(self.ratio(target) for target in self.targets)
+
+    @cached_property
+    def good_within(self) -> float:
+        """The largest relative error with which it still does for the job, by halving."""
+        low, high = 0.0, 1.0
+        for _ in range(40):
+            middle = (low + high) / 2
+            low, high = (middle, high) if self.judge(Fraction(middle)).good else (low, middle)
+        return high

@@ -108,4 +108,5 @@ def _to_come_near(
 
 def _through(lines: Sequence[Near], driven: int, driver: int) -> list[Near]:
     """The same with a locked pair between."""
-    return [line._replace(targets=[ratio * Fraction(driven, driver) for ratio in line.targets]) for line in lines]
+    turned = Fraction(driven, driver)
+    return [line._replace(targets=[ratio * turned for ratio in line.targets]) for line in lines]

@@ -58,23 +58,17 @@ class Approximation:
         )
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class Products:
-    """Every product of so many wheels that a stock can give: products (n,) ascending, their wheels (n, size)."""
+    """Every product of so many wheels that a stock can give: products (n,) ascending, their wheels (n, size). Told from
+    others by itself, not by what it holds."""
 
     values: NDArray[np.int64]
     wheels: NDArray[np.int16]
 
     def having(self, teeth: Collection[int]) -> "Products":
         """Only those in which one of these wheels takes part; all where none is named."""
-        if not teeth:
-            return self
-        wanted = np.zeros(max(int(self.wheels.max(initial=0)), *teeth) + 1, dtype=bool)
-        wanted[list(teeth)] = True
-        keep = np.zeros(len(self.wheels), dtype=bool)
-        for column in self.wheels.T:
-            keep |= wanted[column]
-        return Products(self.values[keep], self.wheels[keep])
+        return _having(self, tuple(teeth)) if teeth else self
 
     def having_all(self, teeth: Collection[int]) -> "Products":
         """Only those in which every one of these wheels takes part."""
@@ -82,6 +76,15 @@ class Products:
         for one in teeth:
             found = found.having((one,))
         return found
+
+
+@lru_cache(maxsize=32)
+def _having(every: Products, teeth: tuple[int, ...]) -> Products:
+    """Kept, since line after line asks for the same."""
+    wanted = np.zeros(max(int(every.wheels.max(initial=0)), *teeth) + 1, dtype=bool)
+    wanted[list(teeth)] = True
+    keep = wanted[every.wheels].any(axis=1)
+    return Products(every.values[keep], every.wheels[keep])
 
 
 def products(stock: Stock, size: int) -> Products:
@@ -293,7 +296,9 @@ def _reach(errors: NDArray[np.float64], best: int, within: float) -> float:
     return most + _SLACK * (1 + most)
 
 
+@lru_cache(maxsize=16)
 def _every_pair(drivers: Products, driven: Products) -> Pairs:
+    """Kept, since line after line asks for the same; the few pairs of a small stock only."""
     i, j = (a.ravel() for a in np.indices((len(drivers.values), len(driven.values))))
     return disjoint(drivers, driven, i, j)
 

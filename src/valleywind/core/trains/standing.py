@@ -4,15 +4,14 @@ Those asked for together are laid out together, which is much quicker than one b
 """
 
 from bisect import bisect_left
-from collections.abc import Callable, Iterable, Iterator, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
 from enum import StrEnum
-from fractions import Fraction
 from itertools import pairwise
 from typing import Any, Generic
 
 from valleywind.core.trains.closest import Hit, at_its_ends, closest, reach
-from valleywind.core.trains.gearbox import Gearbox, Judgement, Requirement, S, V
+from valleywind.core.trains.gearbox import Gearbox, Requirement, S, V
 from valleywind.core.trains.model import Combination, Stock
 from valleywind.core.trains.new_wheels import near_with_each_new_wheel, new_wheels, with_each_new_wheel_of
 from valleywind.core.trains.placement import Layout
@@ -82,13 +81,13 @@ def may_bring(
 ) -> list[dict[int, bool]]:
     """The same, room aside: each line is brought by these wheels at most, and exactly by those only of which it says
     so. Much quicker."""
-    return near_with_each_new_wheel([(one, counts, good_within(one.judge)) for one in wanted], box, stock)
+    return near_with_each_new_wheel([(one, counts, one.good_within) for one in wanted], box, stock)
 
 
 def _brought_together(
     wanted: Sequence[Requirement[S, V]], box: Gearbox, stock: Stock, new: Sequence[int]
 ) -> list[dict[int, bool]]:
-    within = [good_within(one.judge) for one in wanted]
+    within = [one.good_within for one in wanted]
     left: dict[int, Sequence[int]] = dict.fromkeys(range(len(wanted)), new)
     tried: list[set[Combination]] = [set() for _ in wanted]
     exactly: list[dict[int, bool]] = [{} for _ in wanted]
@@ -126,7 +125,7 @@ def good_with_each(
     counts = list(counts)
     held = [good_hits(one, closest(one, box, stock, (1, 2), _LOOKED_AT)) for one in wanted]
     with_each = with_each_new_wheel_of(
-        [(one, counts, good_within(one.judge)) for one in wanted], box, stock, _LOOKED_AT
+        [(one, counts, one.good_within) for one in wanted], box, stock, _LOOKED_AT
     )
     for teeth in counts:
         more = {**stock, teeth: 1}
@@ -139,15 +138,6 @@ def good_with_each(
                 for one, before, near in zip(wanted, held, with_each, strict=True)
             ]
         yield teeth, _Chart(wanted, box, more, hits and [some[:_LOOKED_AT] for some in hits]).good_standings()
-
-
-def good_within(judge: Callable[[Fraction], Judgement]) -> float:
-    """The largest relative error with which it still does for the job, by halving."""
-    low, high = 0.0, 1.0
-    for _ in range(40):
-        middle = (low + high) / 2
-        low, high = (middle, high) if judge(Fraction(middle)).good else (low, middle)
-    return high
 
 
 def good_hits(wanted: Requirement[S, V], hits: list[Hit[S]], within: float = 0.0) -> list[Hit[S]]:
@@ -236,7 +226,7 @@ class _Chart(Generic[S, V]):
         return {n: LineStanding(Standing.NEEDS_WHEEL, c, next(iter(c.lacking))) for n, c in going.items()}
 
     def _hits_with_new(self, lines: list[int], new: Sequence[int]) -> dict[int, list[Hit[S]]]:
-        asked = [(self.wanted[n], new, good_within(self.wanted[n].judge)) for n in lines]
+        asked = [(self.wanted[n], new, self.wanted[n].good_within) for n in lines]
         found = with_each_new_wheel_of(asked, self.box, self.stock, _OF_A_WHEEL)
         every = [sorted((h for some in near.values() for h in some), key=lambda h: h.found.merit) for near in found]
         return {n: self._good(n, hits) for n, hits in zip(lines, every, strict=True)}
