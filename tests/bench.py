@@ -24,7 +24,7 @@ from tests.browser.conftest import CHROMIUM_FLAGS
 from tests.served import serving
 from tests.slip_trials import named
 from valleywind.api.app import make_app
-from valleywind.core.dividing.plan import best as best_way
+from valleywind.core.dividing.plan import best_each as best_ways
 from valleywind.core.helix import ask as helix
 from valleywind.core.helix.chart import USUAL_ANGLES
 from valleywind.core.helix.chart import asks as helix_asks
@@ -167,8 +167,8 @@ def bench_dividing() -> None:
     head, gears, arm = heads.head(row_of), machines.stock(row_of), heads.arm(row_of)
 
     def work() -> None:
-        for divisions in range(2, 401):
-            best_way(head, divisions, gears, arm)
+        for start in range(2, 401, 20):
+            best_ways(head, range(start, min(start + 20, 401)), gears, arm)
 
     row("dividing chart 2 to 400 on Heron", median_ms(work, 3), 800)
 

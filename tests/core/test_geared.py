@@ -7,10 +7,12 @@ import pytest
 from hypothesis import assume, given
 from hypothesis import strategies as st
 
+from valleywind.core.dividing.day import choices
 from valleywind.core.dividing.geared import on_the_arm
 from valleywind.core.dividing.heads import TypedHead, read_head
-from valleywind.core.dividing.plan import WayKind, best, ways
+from valleywind.core.dividing.plan import WayKind, best, best_each, ways
 from valleywind.core.dividing.ways import Differential, differential
+from valleywind.core.refusal import Refused
 from valleywind.core.teeth.pitch import Pitch, PitchSystem, WheelFamily
 from valleywind.core.trains.gearbox import Gearbox
 from valleywind.core.trains.model import lacking, parse_stock
@@ -78,3 +80,37 @@ def test_the_first_setting_that_goes_on_is_the_handiest_that_does(divisions: int
     for setting in earlier:
         alone = on_the_arm([setting], arm(), GEARS)
         assert alone is None or not alone[1].fits
+
+
+@pytest.mark.parametrize(("gears_stand", "first"), [(True, 51), (True, 118), (False, 51), (None, 118)])
+def test_many_counts_together_come_out_as_they_do_alone(gears_stand: bool | None, first: int) -> None:
+    on = None if gears_stand is None else arm(studs=2 if gears_stand else 0)
+    counts = range(first, first + 25)
+    together = best_each(HEAD, counts, GEARS, on)
+    for divisions, way in zip(counts, together, strict=True):
+        alone = best(HEAD, divisions, GEARS, on)
+        assert way is not None
+        assert alone is not None
+        assert (way.kind, way.settings, way.error) == (alone.kind, alone.settings, alone.error)
+        assert (way.laid is None) == (alone.laid is None)
+        if way.laid and alone.laid:
+            assert (way.laid.train, way.laid.placement) == (alone.laid.train, alone.laid.placement)
+
+
+def test_a_count_that_no_head_divides_is_refused_among_others() -> None:
+    with pytest.raises(Refused) as refused:
+        best_each(HEAD, [60, 1], GEARS)
+    assert (refused.value.code, refused.value.field) == ("divisions_out_of_range", "divisions")
+
+
+def test_a_day_may_choose_among_many_trains_of_a_setting() -> None:
+    """Without an arm on record nothing is known against any of them."""
+    nearest = settings(119)[0]
+    each = [way.candidate for way in choices(HEAD, 119, GEARS, None).ways]
+    there = {
+        one.train.combination
+        for one in each
+        if isinstance(one.setting, Differential) and one.setting.indexed_as == nearest.indexed_as and one.train
+    }
+    assert there == set(nearest.trains[:40])
+    assert len(there) > 1

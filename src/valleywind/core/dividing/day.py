@@ -27,7 +27,7 @@ class HeadSetUp:
 
 def choices(head: Head, divisions: int, gears: Stock | None, arm: Gearbox | None) -> Choices[HeadSetUp]:
     """The settings for one count: those of the handiest way that is exact. Raises Refused `divisions_out_of_range`."""
-    way = best(head, divisions, gears, arm)
+    way = best(head, divisions, gears, arm, _TRAINS)
     if way is None:
         return Choices(())
     if not way.exact or not way.goes_on:
@@ -77,7 +77,7 @@ def _trains(way: Way, setting: Setting) -> list[Train | None]:
         return [None]
     if way.laid is not None and setting is way.settings[0]:
         return [way.laid.train]
-    return [_in_order(train) for train in setting.trains[:_TRAINS]]
+    return [_in_order(train) for train in setting.trains]
 
 
 def _in_order(train: Combination) -> Train:

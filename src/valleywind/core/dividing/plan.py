@@ -1,11 +1,12 @@
 """All ways that one head has for a count, the best first."""
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 from fractions import Fraction
+from itertools import chain
 
-from valleywind.core.dividing.geared import on_the_arm
+from valleywind.core.dividing.geared import on_the_arm_each
 from valleywind.core.dividing.heads import Head
 from valleywind.core.dividing.ways import (
     Compound,
@@ -18,7 +19,7 @@ from valleywind.core.dividing.ways import (
     best_nearest,
     compound,
     degrees,
-    differential,
+    differential_each,
     direct,
     rounded,
     simple,
@@ -26,6 +27,9 @@ from valleywind.core.dividing.ways import (
 from valleywind.core.trains.gearbox import Gearbox
 from valleywind.core.trains.model import Stock
 from valleywind.core.trains.placement import Layout
+
+# How many trains of each differential setting are found: as many as are laid out first.
+_TRAINS = 4
 
 
 class WayKind(StrEnum):
@@ -131,8 +135,10 @@ def ways(
     gears: wheels that go between spindle and plate, else the head's own; mounted: the circle of the plate that is on;
     arm: what carries the gears, where it is on record. Raises Refused `divisions_out_of_range`.
     """
-    allowed_divisions(divisions)
-    return sorted(_each(head, divisions, gears, mounted, arm), key=lambda w: w.merit)
+    every = list(_plain(head, allowed_divisions(divisions), mounted))
+    if not any(way.kind is WayKind.SIMPLE for way in every):
+        every += [*_geared(head, [divisions], gears, arm)[0], *_roundabout(head, divisions)]
+    return sorted(every, key=lambda w: w.merit)
 
 
 def beside_a_lead(every: Sequence[Way]) -> tuple[int, Way] | None:
@@ -141,38 +147,49 @@ def beside_a_lead(every: Sequence[Way]) -> tuple[int, Way] | None:
     return next(((n, way) for n, way in enumerate(every) if way.kind is WayKind.SIMPLE), None)
 
 
-def _each(
-    head: Head, divisions: int, gears: Stock | None, mounted: int | None = None, arm: Gearbox | None = None
-) -> Iterator[Way]:
-    """The ways one by one, the exact ones in the order of their trouble."""
+def _plain(head: Head, divisions: int, mounted: int | None = None) -> Iterator[Way]:
+    """What neither gears nor a second move are needed for, in the order of its trouble."""
     if plates := direct(divisions, head.direct, head.flats):
         yield Way(WayKind.DIRECT, plates)
-    settings = simple(head.ratio, divisions, head.circles) if head.ratio is not None else []
-    if settings:
+    if head.ratio is not None and (settings := simple(head.ratio, divisions, head.circles)):
         # The one on the head now, then the largest: its holes are the finest.
         settings.sort(key=lambda s: (s.circle != mounted, -s.circle))
         yield Way(WayKind.SIMPLE, settings)
     if head.reads is not None:
         read = degrees(divisions, head.reads, head.pinned)
         yield Way(WayKind.DEGREES, [read], read.error)
-    if head.ratio is not None and head.circles and not settings:
-        yield from _roundabout(head, head.ratio, divisions, gears or head.gears, arm)
 
 
-def _roundabout(head: Head, ratio: Fraction, divisions: int, gears: Stock | None, arm: Gearbox | None) -> Iterator[Way]:
-    """What is left where no circle serves."""
-    if head.geared and gears and (geared := differential(ratio, divisions, head.circles, gears, trains=1)):
-        geared.sort(key=_handiest)
-        laid = None
-        if arm is not None and (placed := on_the_arm(geared, arm, gears)):
-            first, laid = placed
-            geared = [first, *(g for g in geared if g.indexed_as != first.indexed_as)]
-        yield Way(WayKind.DIFFERENTIAL, geared, laid=laid)
-    both = compound(ratio, divisions, [[c.holes for c in side] for side in head.sides])
+def _geared(
+    head: Head, counts: Sequence[int], gears: Stock | None, arm: Gearbox | None, trains: int = _TRAINS
+) -> list[list[Way]]:
+    """For each of many counts the way by differential gears, worked out together; none where there is none."""
+    gears = gears or head.gears
+    if not head.geared or not gears or head.ratio is None:
+        return [[] for _ in counts]
+    each = differential_each(head.ratio, counts, head.circles, gears, trains=trains)
+    for settings in each:
+        settings.sort(key=_handiest)
+    if arm is None:
+        return [[Way(WayKind.DIFFERENTIAL, settings)] if settings else [] for settings in each]
+    placed = on_the_arm_each(each, arm, gears)
+    return [_on_the_arm(settings, *one) if one else [] for settings, one in zip(each, placed, strict=True)]
+
+
+def _on_the_arm(settings: Sequence[Differential], first: Differential, laid: Layout) -> list[Way]:
+    others = [one for one in settings if one.indexed_as != first.indexed_as]
+    return [Way(WayKind.DIFFERENTIAL, [first, *others], laid=laid)]
+
+
+def _roundabout(head: Head, divisions: int) -> Iterator[Way]:
+    """What is left where no circle serves, and no gears go on."""
+    if head.ratio is None:
+        return
+    both = compound(head.ratio, divisions, [[c.holes for c in side] for side in head.sides])
     if both:
         both.sort(key=lambda c: (c.holes_1 + abs(c.holes_2), c.holes_2 < 0))
         yield Way(WayKind.COMPOUND, both)
-    if close := best_nearest(ratio, divisions, head.circles):
+    if close := best_nearest(head.ratio, divisions, head.circles):
         yield Way(WayKind.NEAREST, [close], close.error)
 
 
@@ -183,13 +200,32 @@ def _handiest(setting: Differential) -> tuple[int, int, bool, int]:
     return train.stages * 2 + setting.idlers(train), setting.idlers(train), slow, abs(setting.indexed_as)
 
 
-def best(head: Head, divisions: int, gears: Stock | None = None, arm: Gearbox | None = None) -> Way | None:
+def best(
+    head: Head, divisions: int, gears: Stock | None = None, arm: Gearbox | None = None, trains: int = _TRAINS
+) -> Way | None:
     """The best way for a count; None where the head has none: the first exact way that goes on, without working out the
-    more troublesome ones; else the least off. Raises Refused `divisions_out_of_range`."""
-    allowed_divisions(divisions)
-    rest = []
-    for way in _each(head, divisions, gears, arm=arm):
+    more troublesome ones; else the least off. trains: how many of each differential setting at most.
+
+    Raises Refused `divisions_out_of_range`.
+    """
+    return best_each(head, [divisions], gears, arm, trains)[0]
+
+
+def best_each(
+    head: Head, counts: Sequence[int], gears: Stock | None = None, arm: Gearbox | None = None, trains: int = _TRAINS
+) -> list[Way | None]:
+    """The same for many counts; what takes gears is worked out together, which is much quicker than one by one."""
+    plain = [list(_plain(head, allowed_divisions(divisions))) for divisions in counts]
+    hard = [n for n, some in enumerate(plain) if not any(way.exact for way in some)]
+    geared = dict(zip(hard, _geared(head, [counts[n] for n in hard], gears, arm, trains), strict=True))
+    return [_first_exact(chain(some, geared.get(n, ()), _roundabout(head, counts[n]))) for n, some in enumerate(plain)]
+
+
+def _first_exact(every: Iterable[Way]) -> Way | None:
+    """The first that is exact and goes on; else the best of them."""
+    others = []
+    for way in every:
         if way.exact and way.goes_on:
             return way
-        rest.append(way)
-    return min(rest, key=lambda w: w.merit, default=None)
+        others.append(way)
+    return min(others, key=lambda w: w.merit, default=None)

@@ -6,6 +6,7 @@ A worm of ratio R turns the work once in R turns of the crank; one division of z
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from fractions import Fraction
+from functools import cache
 from itertools import permutations
 
 from valleywind.core.refusal import Refused
@@ -145,15 +146,31 @@ def differential(
     The train is R (z′ − z)/z′ from spindle to plate, in one or two stages; up to so many `trains` of each, the handiest
     first. The nearest counts come first.
     """
-    near = sorted(range(max(2, divisions - within), divisions + within + 1), key=lambda n: abs(n - divisions))
-    settings = {n: some for n in near if n != divisions and (some := simple(ratio, n, circles))}
-    gears = [ratio * (n - divisions) / n for n in settings]
-    exact = exact_trains_each([abs(gear) for gear in gears], stock, most=trains)
-    return [
-        Differential(n, gear, tuple(settings[n]), some)
-        for n, gear, some in zip(settings, gears, exact, strict=True)
-        if some
+    return differential_each(ratio, [divisions], circles, stock, within, trains)[0]
+
+
+def differential_each(
+    ratio: Fraction,
+    counts: Sequence[int],
+    circles: Sequence[int],
+    stock: Stock,
+    within: int = WITHIN,
+    trains: int = MOST_TRAINS,
+) -> list[list[Differential]]:
+    """The same for many counts together, which is much quicker than one by one."""
+    simply = cache(lambda n: tuple(simple(ratio, n, circles)))
+    near = [
+        (place, n, ratio * (n - divisions) / n)
+        for place, divisions in enumerate(counts)
+        for n in sorted(range(max(2, divisions - within), divisions + within + 1), key=lambda n: abs(n - divisions))
+        if n != divisions and simply(n)
     ]
+    exact = exact_trains_each([abs(gear) for _, _, gear in near], stock, most=trains)
+    each: list[list[Differential]] = [[] for _ in counts]
+    for (place, n, gear), some in zip(near, exact, strict=True):
+        if some:
+            each[place].append(Differential(n, gear, simply(n), some))
+    return each
 
 
 def nearest(ratio: Fraction, divisions: int, circle: int) -> Nearest:

@@ -124,9 +124,7 @@ def good_with_each(
     """
     counts = list(counts)
     held = [good_hits(one, closest(one, box, stock, (1, 2), _LOOKED_AT)) for one in wanted]
-    with_each = with_each_new_wheel_of(
-        [(one, counts, one.good_within) for one in wanted], box, stock, _LOOKED_AT
-    )
+    with_each = with_each_new_wheel_of([(one, counts, one.good_within) for one in wanted], box, stock, _LOOKED_AT)
     for teeth in counts:
         more = {**stock, teeth: 1}
         # Half of a locked pair opens more than a train with one wheel more.

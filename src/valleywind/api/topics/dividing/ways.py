@@ -1,5 +1,6 @@
 """Dividing: every way the shop has for a count, and charts."""
 
+from collections.abc import Iterator, Sequence
 from itertools import chain
 from typing import Annotated
 
@@ -46,6 +47,8 @@ First = Annotated[int, Query(ge=2, le=MOST_DIVISIONS, description="From this cou
 Last = Annotated[int, Query(ge=2, le=MOST_DIVISIONS, description="To this one")]
 # Counts that are worked out for one request.
 _MOST_COUNTS = 400
+# Counts of a chart that are worked out together.
+_AT_A_TIME = 20
 
 
 class DividingOut(BaseModel):
@@ -162,7 +165,7 @@ def get_dividing_chart(
     """How the counts from first on are had on one head, as far as one question goes."""
     on = on_machine(machines.machine(session, machine))
     counts = _stretch(first, last)
-    lines = in_part(counts, 1, lambda some: [_line(on, divisions) for divisions in some])
+    lines = in_part(counts, _AT_A_TIME, lambda some: [_line(*found) for found in _each_best(on, some)])
     after = counts[len(lines) :]
     return DividingChart(machine=on.row.name, lines=lines, next=after[0] if after else None)
 
@@ -173,8 +176,10 @@ def _stretch(first: int, last: int) -> range:
     return range(allowed_divisions(first, "first"), allowed_divisions(last, "last") + 1)
 
 
-def _best(on: On, divisions: int) -> Way | None:
-    return plan.best(on.head, divisions, on.gears, on.arm)
+def _each_best(on: On, counts: Sequence[int]) -> Iterator[tuple[int, Way | None]]:
+    for start in range(0, len(counts), _AT_A_TIME):
+        some = counts[start : start + _AT_A_TIME]
+        yield from zip(some, plan.best_each(on.head, some, on.gears, on.arm), strict=True)
 
 
 @router.get("/{machine}/chart.csv", dependencies=[STREAMED], response_class=Response, responses=CSV)
@@ -191,14 +196,12 @@ def get_dividing_chart_csv(
         [z, words.KINDS[way.kind], words.way_text(way), f"{float(way.error) * 3600:.2f}"]
         if way
         else [z, words.NONE, "", ""]
-        for z in _stretch(first, last)
-        for way in [_best(on, z)]
+        for z, way in _each_best(on, _stretch(first, last))
     )
     return csv_in_pieces(head, rows, f"{machine}-dividing.csv")
 
 
-def _line(on: On, divisions: int) -> ChartLine:
-    way = _best(on, divisions)
+def _line(divisions: int, way: Way | None) -> ChartLine:
     if way is None:
         return ChartLine(divisions=divisions, kind=None, head=words.NONE, text="", exact=False, accuracy="")
     return ChartLine(
