@@ -1,4 +1,3 @@
-from dataclasses import replace
 from fractions import Fraction
 
 import pytest
@@ -18,8 +17,8 @@ GOOD = {"fits": True, "job_rank": (0, 0.0), "work": WORK, "train": TRAIN, "error
         {"fits": False},
         {"job_rank": (1, 0.0)},
         {"job_rank": (0, 0.1)},
-        {"work": replace(WORK, kept=1)},
-        {"work": replace(WORK, put_on=3)},
+        {"work": WORK._replace(kept=1)},
+        {"work": WORK._replace(put_on=3)},
         {"train": parse_train("48/72*40/56/80")},
         {"train": parse_train("48/72*30/60")},
         {"train": parse_train("48/72*40/80*50/50")},
@@ -31,7 +30,7 @@ def test_each_rule_of_least_trouble_decides_where_those_before_are_equal(worse: 
 
 
 def test_earlier_rules_outweigh_later_ones() -> None:
-    poor_but_kept = GOOD | {"work": replace(WORK, kept=3, put_on=4), "error": Fraction(1, 2)}
+    poor_but_kept = GOOD | {"work": WORK._replace(kept=3, put_on=4), "error": Fraction(1, 2)}
     assert least_trouble(**poor_but_kept) < least_trouble(**GOOD)  # type: ignore[arg-type]
     exact_but_unfit = GOOD | {"fits": False, "error": Fraction(0)}
     assert least_trouble(**GOOD) < least_trouble(**exact_but_unfit)  # type: ignore[arg-type]
@@ -40,7 +39,7 @@ def test_earlier_rules_outweigh_later_ones() -> None:
 def test_most_exact_asks_for_the_error_first_and_tells_tiny_ones_apart() -> None:
     tiny, tinier = Fraction(1, 10**30), Fraction(1, 10**30 + 1)
     assert most_exact(True, WORK, TRAIN, tinier) < most_exact(True, WORK, TRAIN, tiny)
-    assert most_exact(True, WORK, TRAIN, -tiny) < most_exact(True, replace(WORK, put_on=0), TRAIN, Fraction(1, 10**6))
+    assert most_exact(True, WORK, TRAIN, -tiny) < most_exact(True, WORK._replace(put_on=0), TRAIN, Fraction(1, 10**6))
     assert most_exact(True, WORK, TRAIN, Fraction(1)) < most_exact(False, WORK, TRAIN, Fraction(0))
 
 

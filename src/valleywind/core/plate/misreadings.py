@@ -101,7 +101,7 @@ def _wheels(point: Point, error: Fraction, near: Fraction, around: Surroundings)
             now = round(exact)
             if now == was or not FEWEST_TEETH <= now <= MOST_TEETH or abs(exact / now - 1) > near:
                 continue
-            changed = replace(stage, driver=now) if driver else replace(stage, driven=now)
+            changed = stage._replace(driver=now) if driver else stage._replace(driven=now)
             stages = (*point.train.stages[:n], changed, *point.train.stages[n + 1 :])
             right = replace(point, train=Train(stages))
             found.append(Misreading(Changed.WHEEL, str(was), str(now), _wheel_likely(was, now, around), right))
@@ -151,8 +151,8 @@ def _exchanged(point: Point, model: Model, near: Fraction) -> list[Misreading]:
             if one.driver == other.driven:
                 continue
             swapped: list[Stage] = list(stages)
-            swapped[i] = replace(swapped[i], driver=other.driven)
-            swapped[j] = replace(swapped[j], driven=one.driver)
+            swapped[i] = swapped[i]._replace(driver=other.driven)
+            swapped[j] = swapped[j]._replace(driven=one.driver)
             right = replace(point, train=Train(tuple(swapped)))
             off = model.error(right)
             if off is not None and abs(off) <= near:

@@ -2,9 +2,9 @@
 
 import math
 from collections.abc import Callable, Iterable
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from fractions import Fraction
-from typing import Any, Generic
+from typing import Any, Generic, NamedTuple
 
 from valleywind.core.teeth.geometry import tip_radius
 from valleywind.core.trains.gearbox import Gearbox, Requirement, S, Target, V
@@ -18,8 +18,7 @@ _FEWEST_SIZES = 2
 _BEYOND = Fraction(1, 10**9)
 
 
-@dataclass(frozen=True)
-class Hit(Generic[S]):
+class Hit(NamedTuple, Generic[S]):
     """A combination found by its ratio, with the setting it counts on."""
 
     found: Approximation

@@ -5,14 +5,13 @@ already mounted kept, fewest wheels to put on, fewest levers to move, no idler; 
 the larger smallest wheel, then the shorter train.
 """
 
-from dataclasses import dataclass
 from fractions import Fraction
+from typing import NamedTuple
 
 from valleywind.core.trains.model import Train
 
 
-@dataclass(frozen=True)
-class Handling:
+class Handling(NamedTuple):
     """What a change from the mounted train means: wheels that stay in their places, go on, come off; levers to move."""
 
     kept: int

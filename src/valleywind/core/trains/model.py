@@ -11,6 +11,7 @@ from enum import StrEnum
 from fractions import Fraction
 from functools import cached_property
 from math import prod
+from typing import NamedTuple
 
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.pile import Condition, parse_pile
@@ -38,8 +39,7 @@ def spell_stock(stock: Stock) -> str:
     return " ".join(f"{teeth}x{n}" if n > 1 else f"{teeth}" for teeth, n in sorted(stock.items()) if n)
 
 
-@dataclass(frozen=True, order=True)
-class Combination:
+class Combination(NamedTuple):
     """Which wheels drive and which are driven, without their order: both ascending."""
 
     drivers: tuple[int, ...]
@@ -75,8 +75,7 @@ class Role(StrEnum):
     IDLER = "idler"
 
 
-@dataclass(frozen=True)
-class Stage:
+class Stage(NamedTuple):
     """A driver, the wheel it drives, and the idlers between them, in order."""
 
     driver: int

@@ -1,7 +1,7 @@
 """From what is wanted of a gearbox to trains that give it with these wheels, in order of merit; for every machine."""
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from enum import StrEnum
 from fractions import Fraction
 from itertools import pairwise
@@ -207,7 +207,7 @@ class Planner(Generic[S, V]):
         if candidate.hand.right:
             return None
         fewer = [
-            Train((*train.stages[:n], replace(stage, idlers=stage.idlers[1:]), *train.stages[n + 1 :]))
+            Train((*train.stages[:n], stage._replace(idlers=stage.idlers[1:]), *train.stages[n + 1 :]))
             for n, stage in enumerate(train.stages)
             if stage.idlers
         ]

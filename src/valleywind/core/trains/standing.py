@@ -4,7 +4,7 @@ Those asked for together are laid out together, which is much quicker than one b
 """
 
 from bisect import bisect_left
-from collections.abc import Iterable, Iterator, Sequence
+from collections.abc import Callable, Iterable, Iterator, Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 from itertools import pairwise
@@ -120,22 +120,56 @@ def good_with_each(
 ) -> Iterator[tuple[int, list[Standing | None]]]:
     """For each of these wheels that are not held how every line stands with it in hand, as `good_ones` tells.
 
-    What the wheels held give is looked for once, and beside it what takes the new wheel.
+    What the wheels held give is looked for once, and beside it what takes the new wheel: first what comes closest, and
+    only where that does not go on more.
     """
+    # Half of a locked pair opens more than a train with one wheel more.
+    halves = {half for pair in box.fixed.pairs for half in (pair.one, pair.other)}
     counts = list(counts)
+    alone = [teeth for teeth in counts if teeth not in halves]
+    with_it = {teeth: {**stock, teeth: 1} for teeth in counts}
+    may = {teeth: at_its_ends(box, with_it[teeth]) for teeth in alone}
     held = [good_hits(one, closest(one, box, stock, (1, 2), _LOOKED_AT)) for one in wanted]
-    with_each = with_each_new_wheel_of([(one, counts, one.good_within) for one in wanted], box, stock, _LOOKED_AT)
+    near = _good_with_new(wanted, [alone for _ in wanted], box, stock, 1)
+    stands: dict[int, dict[int, Standing]] = {}
+    for teeth in alone:
+        first = [_closest_of(before, found[teeth], may[teeth]) for before, found in zip(held, near, strict=True)]
+        stands[teeth] = _Chart(wanted, box, with_it[teeth], first).closest_going()
+    left = [[teeth for teeth in alone if n not in stands[teeth]] for n in range(len(wanted))]
+    near = _good_with_new(wanted, left, box, stock, _LOOKED_AT)
     for teeth in counts:
-        more = {**stock, teeth: 1}
-        # Half of a locked pair opens more than a train with one wheel more.
-        hits = None
-        if not any(teeth in (pair.one, pair.other) for pair in box.fixed.pairs):
-            may = at_its_ends(box, more)
-            hits = [
-                sorted((*before, *filter(may, good_hits(one, near.get(teeth, [])))), key=lambda h: h.found.merit)
-                for one, before, near in zip(wanted, held, with_each, strict=True)
-            ]
-        yield teeth, _Chart(wanted, box, more, hits and [some[:_LOOKED_AT] for some in hits]).good_standings()
+        if teeth in halves:
+            yield teeth, good_ones(wanted, box, with_it[teeth])
+            continue
+        rest = [n for n in range(len(wanted)) if n not in stands[teeth]]
+        hits = [_closest_first((*held[n], *filter(may[teeth], near[n][teeth])))[:_LOOKED_AT] for n in rest]
+        good = _Chart([wanted[n] for n in rest], box, with_it[teeth], hits).good(range(len(rest)))
+        stands[teeth] |= {rest[n]: stood.standing for n, stood in good.items()}
+        yield teeth, [stands[teeth].get(n) for n in range(len(wanted))]
+
+
+def _good_with_new(
+    wanted: Sequence[Requirement[S, V]], counts: Sequence[Sequence[int]], box: Gearbox, stock: Stock, most: int
+) -> list[dict[int, list[Hit[S]]]]:
+    """For each line and each of its wheels that are not held the `most` closest combinations with it that are good."""
+    asked = [(one, some, one.good_within) for one, some in zip(wanted, counts, strict=True)]
+    near = with_each_new_wheel_of(asked, box, stock, most)
+    return [
+        {teeth: good_hits(one, found.get(teeth, [])) for teeth in some}
+        for one, some, found in zip(wanted, counts, near, strict=True)
+    ]
+
+
+def _closest_of(held: list[Hit[S]], new: list[Hit[S]], may: Callable[[Hit[S]], bool]) -> list[Hit[S]]:
+    """The closest combination of those of held wheels and those with a new one. None where it is not known: the closest
+    with the new wheel may not stand at its ends, and which comes next was not looked for."""
+    if new and not may(new[0]):
+        return []
+    return _closest_first((*held[:1], *new[:1]))[:1]
+
+
+def _closest_first(hits: Iterable[Hit[S]]) -> list[Hit[S]]:
+    return sorted(hits, key=lambda h: h.found.merit)
 
 
 def good_hits(wanted: Requirement[S, V], hits: list[Hit[S]], within: float = 0.0) -> list[Hit[S]]:
@@ -168,11 +202,11 @@ class _Chart(Generic[S, V]):
 
     def good_standings(self) -> list[Standing | None]:
         """Which lines are exact or good; None for the others."""
-        stands = self._closest_going()
+        stands = self.closest_going()
         stands |= {n: stood.standing for n, stood in self.good([n for n in self._every if n not in stands]).items()}
         return [stands.get(n) for n in self._every]
 
-    def _closest_going(self) -> dict[int, Standing]:
+    def closest_going(self) -> dict[int, Standing]:
         """Lines whose closest combination goes on just as it is: they stand as that does, however the others do."""
         closest = {n: good[0] for n in self._every if (good := self._good(n, self.hits[n][:1]))}
         stands: dict[int, Standing] = {}
@@ -226,7 +260,7 @@ class _Chart(Generic[S, V]):
     def _hits_with_new(self, lines: list[int], new: Sequence[int]) -> dict[int, list[Hit[S]]]:
         asked = [(self.wanted[n], new, self.wanted[n].good_within) for n in lines]
         found = with_each_new_wheel_of(asked, self.box, self.stock, _OF_A_WHEEL)
-        every = [sorted((h for some in near.values() for h in some), key=lambda h: h.found.merit) for near in found]
+        every = [_closest_first(h for some in near.values() for h in some) for near in found]
         return {n: self._good(n, hits) for n, hits in zip(lines, every, strict=True)}
 
     def _first_going(self, hits: dict[int, list[Hit[S]]], new: Sequence[int] = ()) -> dict[int, Candidate[S, V]]:

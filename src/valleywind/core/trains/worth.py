@@ -3,6 +3,7 @@
 from collections.abc import Collection, Iterable, Sequence
 from fractions import Fraction
 from functools import lru_cache
+from math import prod
 from typing import NamedTuple
 
 import numpy as np
@@ -145,16 +146,28 @@ def _closest_of_each(
     # They come in their order but for those that the rounding makes alike.
     alike = (np.diff(whose[taken]) == 0) & (np.diff(about[taken]) <= _MAY_BE_ALIKE)
     unsure = {(int(line_of[target[one]]), int(fresh[one])) for one in taken[1:][alike].tolist()}
-    for one in taken.tolist():
-        near, line = parts[part[one]], int(line_of[target[one]])
-        over, under = near.i[place[one]], near.j[place[one]]
-        made = Combination(tuple(near.drivers.wheels[over].tolist()), tuple(near.driven.wheels[under].tolist()))
-        number = int(target[one] - first_of[line])
-        error = exact_error(lines[line].targets[number], int(near.drivers.values[over]), int(near.driven.values[under]))
-        by_line[line].setdefault(int(fresh[one]), []).append((number, Approximation(made, error)))
+    number = (target - first_of[line_of[target]])[taken].tolist()
+    made = _made(parts, part[taken], place[taken])
+    for line, at, teeth, (drivers, driven) in zip(
+        line_of[target[taken]].tolist(), number, fresh[taken].tolist(), made, strict=True
+    ):
+        error = exact_error(lines[line].targets[at], prod(drivers), prod(driven))
+        by_line[line].setdefault(teeth, []).append((at, Approximation(Combination(drivers, driven), error)))
     for line, teeth in unsure:
         by_line[line][teeth].sort(key=lambda f: (f[1].merit, f[0]))
     return by_line
+
+
+def _made(
+    parts: Sequence[_Near], part: NDArray[np.intp], place: NDArray[np.intp]
+) -> list[tuple[tuple[int, ...], tuple[int, ...]]]:
+    """Drivers and driven wheels of some of the combinations, in their order. part, place: where each is found."""
+    made: dict[int, tuple[tuple[int, ...], tuple[int, ...]]] = {}
+    for n, near in enumerate(parts):
+        own = np.flatnonzero(part == n)
+        sides = (side.wheels[at[place[own]]].tolist() for side, at in ((near.drivers, near.i), (near.driven, near.j)))
+        made |= zip(own.tolist(), zip(*(map(tuple, side) for side in sides), strict=True), strict=True)
+    return [made[n] for n in range(len(part))]
 
 
 def _fresh(joined: Products, new: Collection[int]) -> NDArray[np.int16]:
