@@ -58,7 +58,7 @@ def least_trouble(
         abs(error),
         -smallest,
         stages,
-        train.notation,
+        train,
     )
 
 
@@ -72,5 +72,5 @@ def most_exact(fits: bool, work: Handling, train: Train, error: Fraction) -> tup
         work.levers,
         len(train.idlers),
         len(train.stages),
-        train.notation,
+        train,
     )

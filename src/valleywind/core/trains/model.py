@@ -102,10 +102,13 @@ class Train:
     """Stages in order from the first shaft to the last.
 
     Shaft 0 is the first shaft; studs follow; the last shaft is number `shafts − 1`. Every stage lies in a plane
-    of its own, alternately inner and outer.
+    of its own, alternately inner and outer. Trains are in the order of their notation.
     """
 
     stages: tuple[Stage, ...]
+
+    def __lt__(self, other: "Train") -> bool:
+        return self.notation < other.notation
 
     @property
     def ratio(self) -> Fraction:

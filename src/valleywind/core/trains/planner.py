@@ -288,8 +288,11 @@ class Planner(Generic[S, V]):
         """The same, not judged in full."""
         tried: list[tuple[Hit[S], V]] = []
         verdicts: dict[Combination, V] = {}
+        error, verdict = None, None
         for n, hit in enumerate(hits):
-            verdict = self.wanted.judge(hit.error)
+            # Those that err alike mostly come one after the other.
+            if verdict is None or hit.error != error:
+                error, verdict = hit.error, self.wanted.judge(hit.error)
             if whatever or n < _ALWAYS_LAID_OUT or not verdict.hopeless:
                 tried.append((hit, verdict))
                 verdicts.setdefault(hit.combination, verdict)

@@ -139,7 +139,7 @@ def search_each(
 ) -> list[tuple[int, Approximation]]:
     """The same against several targets at once: the `best` over all of them, each with its place in `targets`. Of those
     that err by more than `within` none has to be found."""
-    if any(target <= 0 for target in targets):
+    if any(target.numerator <= 0 for target in targets):
         raise Refused("not_positive", "target", min(targets))
     if best < 1:
         raise Refused("none_wanted", "best", best)
