@@ -195,15 +195,22 @@ def test_the_wheel_worth_making_brings_what_is_said() -> None:
     assert len(brought) == len(set(brought)) <= len(advice.lacking)
 
 
-def test_with_each_wheel_stands_what_would_stand_if_it_were_held() -> None:
-    """Only some wheels may go first and last here, and half of the locked pair is not held: a wheel too large to go
-    first, small ones, and the other half of the pair."""
-    lathe, stock = dunlin()
+@pytest.mark.parametrize(
+    ("machine", "counts"),
+    [(plover, (12, 21, 46, 102)), (curlew, (13, 49, 86, 94)), (dunlin, (12, 28, 84, 127))],
+    ids=["plover", "curlew", "dunlin"],
+)
+def test_with_each_wheel_stands_what_would_stand_if_it_were_held(
+    machine: Callable[[], tuple[Lathe, Stock]], counts: tuple[int, ...]
+) -> None:
+    """Wheels too large to go first or last, small ones; and with Dunlin, where only some wheels may go first and last,
+    the half of the locked pair that is not held."""
+    lathe, stock = machine()
     alone = {teeth: n for teeth, n in stock.items() if teeth != 127}
-    needs = [need(p.ask, lathe) for p in pitches(List.METRIC)]
-    told = dict(good_with_each(needs, lathe.gearbox, alone, (17, 28, 84, 127)))
-    assert told == {t: good_ones(needs, lathe.gearbox, {**alone, t: 1}) for t in told}
-    assert len({tuple(stands) for stands in told.values()}) == len(told)
+    needs = [need(p.ask, lathe) for p in (*pitches(List.METRIC), *pitches(List.PER_INCH)[::3])]
+    told = dict(good_with_each(needs, lathe.gearbox, alone, counts))
+    assert told == {t: good_ones(needs, lathe.gearbox, {**alone, t: 1}) for t in counts}
+    assert len({tuple(stands) for stands in told.values()}) > 1
 
 
 def test_what_is_good_is_what_the_chart_says_is_good() -> None:

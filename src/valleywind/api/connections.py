@@ -55,7 +55,7 @@ class Connection(H11Protocol):
 
 
 class Seldom(logging.Filter):
-    """Lets the same message through so many times a minute: what is sent from outside does not fill a disk."""
+    """Lets the same message through only so often in a minute: what is sent from outside does not fill a disk."""
 
     def __init__(self, most: int = 10) -> None:
         super().__init__()

@@ -8,7 +8,7 @@ from valleywind.core.trains.model import Train
 
 Goes = Literal["freely", "mid_tolerance", "partly", "not"]
 MOST_SLIPS = 8
-"""Slips that explain a reading, the likeliest first, are told up to so many."""
+"""How many slips that explain a reading are told at most, the likeliest first."""
 
 
 class FromCore(BaseModel):

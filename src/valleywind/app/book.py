@@ -110,7 +110,7 @@ def pin(session: Session, row: MachineRow, ask: str, train: str) -> None:
 
 
 MOST_PINS = 20
-"""So many set-ups of a machine are pinned."""
+"""How many set-ups of a machine may be pinned."""
 
 
 def unpin(session: Session, number: int) -> None:

@@ -78,7 +78,7 @@ def _named(text: str, there: Sequence[MachineRow]) -> tuple[str, MachineRow | No
 
 @dataclass(frozen=True)
 class Estimate:
-    """How long something took before. minutes: the middle of so many times; same: of this very thing on this machine,
+    """How long something took before. minutes: the median of those `times`; same: of this very thing on this machine,
     else of whatever was done on it."""
 
     minutes: int

@@ -18,7 +18,7 @@ from valleywind.wording.rack.stores import piece_name
 from valleywind.wording.sheet import NUMBER
 
 MOST_OF_A_SORT = 6
-"""So many things of one sort are told."""
+"""How many things of one sort are shown at most."""
 
 
 class Findable(StrEnum):

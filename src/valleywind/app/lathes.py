@@ -13,7 +13,7 @@ from valleywind.core.trains.placement import RoomCheck
 from valleywind.shop import machines
 
 MOST_LATHES = 20
-"""So many lathes are compared."""
+"""How many lathes are compared at most."""
 
 
 @dataclass(frozen=True)

@@ -36,7 +36,7 @@ def sine(degrees: Fraction) -> Fraction:
 
 
 def _short(value: Fraction) -> Fraction:
-    """Rounded to so many places that nothing grows without end."""
+    """Rounded, so that no denominator grows without end."""
     return Fraction(round(value * _DIGITS * 1000), _DIGITS * 1000)
 
 

@@ -109,7 +109,7 @@ def newest(session: Session) -> int:
 
 
 def is_much(session: Session, number: int) -> bool:
-    """Whether a change is of so many rows that to undo it takes longer than others should wait."""
+    """Whether a change is of more rows than can be undone without taking longer than others should wait."""
     return (session.scalar(select(func.length(ChangeRow.rows)).where(ChangeRow.id == number)) or 0) > _MUCH
 
 

@@ -24,7 +24,7 @@ class Units(StrEnum):
 
 
 def fixed(value: Fraction | float, digits: int) -> str:
-    """A decimal with so many digits and a true minus sign; never a negative zero."""
+    """A decimal with this many digits and a true minus sign; never a negative zero."""
     text = f"{float(value):.{digits}f}"
     if float(text) == 0:
         text = text.lstrip("-")
@@ -32,7 +32,7 @@ def fixed(value: Fraction | float, digits: int) -> str:
 
 
 def trimmed(value: Fraction | float, digits: int) -> str:
-    """At most so many digits, without zeros at the end."""
+    """At most this many digits, without zeros at the end."""
     text = fixed(value, digits)
     return text.rstrip("0").rstrip(".") if "." in text else text
 

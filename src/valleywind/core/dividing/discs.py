@@ -16,7 +16,7 @@ _USUAL = 180.0
 
 @dataclass(frozen=True)
 class Disc:
-    """So many lines at the edge of a disc, or along a strip that goes once round a drum of this diameter. long: every
+    """Lines at the edge of a disc, or along a strip that goes once round a drum of this diameter. long: every
     so many lines one is longer; numbered: every so many lines one has its number."""
 
     divisions: int

@@ -55,7 +55,7 @@ def on_the_arm_each(each: Sequence[Sequence[Differential]], arm: Gearbox, stock:
 
 
 class _Trains(NamedTuple):
-    """Combinations that are to be arranged with so many idlers each."""
+    """Combinations that are to be arranged, and with how many idlers each."""
 
     idlers: int
     combinations: list[Combination]

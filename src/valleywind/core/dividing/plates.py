@@ -45,7 +45,7 @@ class NewCircle:
 
 
 def new_circle(holes: int, diameter: float | None, hole: float) -> NewCircle:
-    """A circle of so many holes, with what it takes; without a diameter one that fits, a round figure.
+    """A circle of `holes` holes, with what it takes; without a diameter one that fits, a round figure.
 
     Raises Refused `not_a_circle`, `not_positive`.
     """

@@ -17,7 +17,7 @@ FEWEST_DIVISIONS, MOST_DIVISIONS = 2, 1000
 WITHIN = 8
 """How far from the wanted count the one may be that a differential train makes up for."""
 MOST_TRAINS = 400
-"""Of the trains that make up for it so many are looked at, the handiest."""
+"""How many trains that make up for it are looked at, the handiest."""
 
 
 def allowed_divisions(divisions: int, field: str = "divisions") -> int:
@@ -29,7 +29,8 @@ def allowed_divisions(divisions: int, field: str = "divisions") -> int:
 
 @dataclass(frozen=True)
 class Direct:
-    """A plate on the spindle itself: from hole to hole so many spaces. flats: it is a block with so many flats."""
+    """A plate on the spindle itself. spaces: from one hole that is used to the next. flats: it is a block, its
+    holes are flats."""
 
     holes: int
     spaces: int
@@ -143,7 +144,7 @@ def differential(
 ) -> list[Differential]:
     """Every count z′ near the wanted one that can be indexed simply and made up for by a train from this stock.
 
-    The train is R (z′ − z)/z′ from spindle to plate, in one or two stages; up to so many `trains` of each, the handiest
+    The train is R (z′ − z)/z′ from spindle to plate, in one or two stages; up to `trains` of each, the handiest
     first. The nearest counts come first.
     """
     return differential_each(ratio, [divisions], circles, stock, within, trains)[0]

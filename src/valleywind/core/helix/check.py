@@ -43,7 +43,7 @@ class WayTurned(StrEnum):
 
 @dataclass(frozen=True)
 class LeadToCheck:
-    """Move the table by so many mm: the work must turn so many degrees, the crank so often."""
+    """Move the table by `mm`: how many degrees the work must turn, and how often the crank."""
 
     travel: Fraction
     degrees: Fraction

@@ -15,7 +15,7 @@ from valleywind.core.refusal import Refused
 
 SLIDE_LENGTH = 300.0
 SLIDE_ERROR = 10.0
-"""A screw that measures or moves a slide: at most so many µm gathered, in 300 mm where no travel is asked for."""
+"""A screw that measures or moves a slide: the most that may gather, µm, in 300 mm where no travel is asked for."""
 FEED_AS_ASKED, FEED_ABOUT = Fraction(3, 100), Fraction(10, 100)
 """A feed is as asked within 3 %, and near enough for most work within 10 %."""
 # A nut that holds fewer turns than this before it binds does not start at all.

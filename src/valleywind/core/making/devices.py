@@ -109,8 +109,8 @@ class Came(StrEnum):
     LOST = "lost"
 
 
-# So many readings in a row are looked at to see whether it stands still, and how far one may be from the one before
-# while it is believed, turns.
+# How many readings in a row show whether it stands still; and how far one may be from the one before while it is
+# believed, turns.
 _STILL = 5
 _LEAP = 0.25
 # While it stands still readings lie so close together, and the last so close to the first, in parts of what still
@@ -215,7 +215,7 @@ class Watch:
 
 
 SAME_TOOTH = 0.8
-"""Whoever presses within so many seconds of a step that somebody else told has seen the tooth before it, s."""
+"""Whoever presses sooner than this after a step that somebody else reported has seen the tooth before it, s."""
 
 
 @dataclass(frozen=True)

@@ -49,7 +49,7 @@ class Spaces:
 
 @dataclass(frozen=True)
 class DivisionDone:
-    """How the work was divided: into so many, by counting one or two kinds of spaces.
+    """How the work was divided: into how many, by counting one or two kinds of spaces.
 
     others: circles that the pin might have been in; diameter: of the pitch circle, mm; planned: turns of the work by
     which the last move is larger than its neighbours as it was planned.

@@ -68,7 +68,7 @@ class Strength(StrEnum):
     STRONG = "strong"
 
 
-# The cut pushes the carriage with so many N while a coarse thread is cut, and the screw gives back a quarter of the
+# How hard the cut pushes the carriage while a coarse thread is cut, N; the screw gives back a quarter of the
 # work; a tooth that bears twice that is fair, five times that strong.
 _CUT, _SCREW_GIVES = 1000.0, 0.25
 _FAIR, _STRONG = 2.0, 5.0

@@ -33,7 +33,7 @@ from valleywind.core.trains.model import Stock, Train
 from valleywind.core.trains.search import search
 
 BELIEVED = 3
-"""So many lines that agree are believed; two only propose a constant."""
+"""How many lines must agree to be believed; two only propose a constant."""
 _EXACT = Fraction(0)
 # From this error on it is asked whether the wheels could do better: below, no plate's maker would have minded.
 _WORTH_ASKING = Fraction(1, 1000)

@@ -45,14 +45,15 @@ _TIP_SPREAD = {TipMethod.CALIPER: 0.03, TipMethod.MICROMETER: 0.02, TipMethod.TR
 _SPAN_SPREAD, _PINS_SPREAD, _CENTRES_SPREAD, _BORE_SPREAD = 0.01, 0.02, 0.08, 0.03
 # Tips are turned and worn below size by so much on the average, mm; a wheel said to be worn, by so much.
 _TIP_WEAR, _TIP_WORN = 0.05, 0.25
-# Teeth are cut thinner than they fill by so much, in modules, give or take; and wear by so much on the average, mm.
+# By how much teeth are cut thinner than they fill, in modules, and how far that scatters; how far flanks wear on the
+# average, mm.
 _THINNING, _THINNING_SPREAD, _FLANK_WEAR, _FLANK_WORN = 0.04, 0.02, 0.02, 0.15
-# Of wheels that are found among change wheels so many are shifted, by anything up to so many modules either way; in
-# steps of so much they are looked for, whole tenths and half tenths first: those are what wheels are designed with.
+# What share of the wheels found among change wheels is shifted, and how far at most either way, in modules; in what
+# steps shifts are looked for, whole tenths and half tenths first: those are what wheels are designed with.
 _SHIFTED, _FURTHEST, _SHIFT_STEP = 0.1, 0.8, 0.0025
 # A reading this many spreads off, with wear and thinning allowed for, is not explained.
 _FAR_OFF = 4.0
-# One reading in so many is a blunder, off by about so much, mm.
+# What share of readings is a blunder, and how far off one is, about, mm.
 _BLUNDERS, _BLUNDER_SPREAD = 0.02, 1.0
 # From this probability on it is sure, where there are readings enough.
 _SURE = 0.99

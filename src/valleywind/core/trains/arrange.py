@@ -59,7 +59,7 @@ _SIZES_TRIED = (40, 24, 10)
 
 
 def with_idlers(train: Train, idlers: int, stock: Stock) -> list[Train]:
-    """The train with so many idlers in any of its stages, of any sizes that the stock has left over; of a large stock
+    """The train with this many idlers in any of its stages, of any sizes that the stock has left over; of a large stock
     a spread of sizes, since an idler only has to reach across.
 
     Stages keep their order, and so do idlers within a stage.
@@ -76,7 +76,7 @@ def with_idlers(train: Train, idlers: int, stock: Stock) -> list[Train]:
 
 
 def _idlers(used: Sequence[int], idlers: int, stock: Stock) -> list[tuple[int, ...]]:
-    """So many idlers in every order, of what the stock has left over beside the wheels that are used; smaller ones
+    """Idlers in every order, this many, of what the stock has left over beside the wheels that are used; smaller ones
     first."""
     if not idlers:
         return [()]
@@ -92,7 +92,7 @@ def _idlers(used: Sequence[int], idlers: int, stock: Stock) -> list[tuple[int, .
 
 
 def _spread(sizes: list[int], most: int) -> list[int]:
-    """So many of them at most, evenly from the first to the last."""
+    """At most this many of them, evenly from the first to the last."""
     if len(sizes) <= most:
         return sizes
     return [sizes[n * (len(sizes) - 1) // (most - 1)] for n in range(most)]
@@ -190,7 +190,7 @@ def arrange(
     quadrant: Carrier,
     fixed: Fixed = _FREE,
 ) -> list[Arrangements]:
-    """For each combination its arrangements with so many idlers, laid out; of equal ones those with smaller idlers
+    """For each combination its arrangements with this many idlers, laid out; of equal ones those with smaller idlers
     first.
 
     Empty where fixed wheels forbid all, or no idler is left.
@@ -215,7 +215,7 @@ def _measured(
     quadrant: Carrier,
     fixed: Fixed,
 ) -> tuple[_Ways, NDArray[np.intp]]:
-    """Every arrangement of combinations of so many stages, all alike, and of each place the combination."""
+    """Every arrangement of combinations with the same number of stages, and of each place the combination."""
     sides, owner = _orders(combinations, fixed)
     between = [_idlers(c.wheels, idlers, stock) for c in combinations]
     ends = np.cumsum([len(some) for some in between])
@@ -235,7 +235,7 @@ def _measured(
 
 
 def _orders(combinations: Sequence[Combination], fixed: Fixed) -> tuple[NDArray[np.int64], NDArray[np.intp]]:
-    """Every order of the drivers with every order of the driven wheels of combinations of so many stages, all alike,
+    """Every order of the drivers with every order of the driven wheels of combinations with the same number of stages,
     each once: (orders, 2, stages), drivers first; and the combination of each."""
     over, under = np.array([c.drivers for c in combinations]), np.array([c.driven for c in combinations])
     ways = list(permutations(range(over.shape[1])))

@@ -1,7 +1,7 @@
 """The combinations closest to what is wanted, over wheels, settings, first drivers and locked pairs together."""
 
 import math
-from collections.abc import Callable, Iterable
+from collections.abc import Iterable
 from dataclasses import replace
 from fractions import Fraction
 from typing import Any, Generic, NamedTuple
@@ -97,18 +97,6 @@ def usable(box: Gearbox, stock: Stock) -> tuple[Stock, list[int], list[int]] | N
             small = [t for t in roomy if fits[t] <= largest_there]
             ends.append(small if 0 < len(small) < len(roomy) else [])
     return roomy, ends[0], ends[1]
-
-
-def at_its_ends(box: Gearbox, stock: Stock) -> Callable[[Hit[Any]], bool]:
-    """Whether a combination has wheels that may drive first and run last with this stock."""
-    wheels = usable(box, stock)
-    if wheels is None:
-        return lambda _: False
-    _, first, last = map(frozenset, wheels)
-    return lambda hit: all(
-        not may or not may.isdisjoint(side)
-        for may, side in ((first, hit.combination.drivers), (last, hit.combination.driven))
-    )
 
 
 def pair_ways(box: Gearbox, stock: Stock) -> list[tuple[int, int]]:

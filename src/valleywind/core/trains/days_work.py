@@ -14,7 +14,7 @@ from valleywind.core.trains.merit import Handling
 # What a way does not ask for is taken off, and the quadrant with it is set anew; a lever or a plate stays.
 _TAKEN = (What.WHEEL, What.QUADRANT)
 MOST_ON_A_MACHINE = 20
-"""So many things are planned together on one machine."""
+"""How many things are planned together on one machine at most."""
 
 C = TypeVar("C")
 

@@ -23,8 +23,9 @@ def exact_trains(
     ratio: Fraction, stock: Stock, stages: Iterable[int] = USUAL_STAGES, most: int | None = None
 ) -> tuple[Combination, ...]:
     """The combinations that give a ratio exactly, the handiest first: fewest stages, then the larger smallest wheel.
-    Of very many of one number of stages only the `most` handiest; where no number is named, half of so many and as many
-    spread evenly over the rest, since the handiest of a large stock may all be too large to go on."""
+    Of very many of one number of stages only the `most` handiest; where no number is named, the handiest half of
+    `_MOST_TRAINS` and as many spread evenly over the rest, since the handiest of a large stock may all be too large to
+    go on."""
     return exact_trains_each([ratio], stock, stages, most)[0]
 
 
@@ -79,7 +80,7 @@ def _whole(over: NDArray[np.int64], under: NDArray[np.int64]) -> list[int]:
 
 
 def count_exact(ratio: Fraction, stock: Stock, stages: int) -> int:
-    """How many combinations of so many stages give a ratio exactly."""
+    """How many combinations with this number of stages give a ratio exactly."""
     return len(_exactly([ratio], products(stock, stages))[0])
 
 

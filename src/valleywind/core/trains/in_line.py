@@ -26,7 +26,7 @@ from valleywind.core.trains.shape import Places, Shape, TrainsOfShape
 # Of idlers that would all do, one of about this size is named.
 _USUAL_IDLER = 50
 ENOUGH_TEETH = 13
-"""So many teeth short of a shaft is room enough. By an old rule of thumb two wheels in mesh need 15 teeth more than a
+"""How many teeth short of a shaft is room enough. By an old rule of thumb two wheels in mesh need 15 teeth more than a
 wheel beside them; its tips take up 2."""
 # Distances between the shafts that are looked at where trains known to go on leave a range.
 _DISTANCES = 25

@@ -10,7 +10,7 @@ from valleywind.core.trains.gearbox import Gearbox, Requirement, S, V
 from valleywind.core.trains.layout import largest
 from valleywind.core.trains.model import Stock
 from valleywind.core.trains.search import Approximation
-from valleywind.core.trains.worth import Near, near_of_each, with_each_of
+from valleywind.core.trains.worth import Ends, Near, near_of_each, with_each_of
 
 SMALLEST_CUT = 12
 """Teeth at which the usual sets of form cutters begin."""
@@ -48,21 +48,31 @@ def with_each_new_wheel(
 
 
 def with_each_new_wheel_of(
-    lines: Sequence[tuple[Requirement[S, V], Iterable[int], float]], box: Gearbox, stock: Stock, most: int
+    lines: Sequence[tuple[Requirement[S, V], Iterable[int], float]],
+    box: Gearbox,
+    stock: Stock,
+    most: int,
+    in_hand: bool = False,
 ) -> list[dict[int, list[Hit[S]]]]:
-    """The same for many lines together: what is wanted, the tooth numbers, and within how much."""
+    """The same for many lines together: what is wanted, the tooth numbers, and within how much. in_hand: a new wheel
+    may stand at the ends only where it might if it were held."""
+    lines = [(one, tuple(counts), within) for one, counts, within in lines]
     wheels = usable(box, stock)
     if wheels is None:
         return [{} for _ in lines]
     free, first, last = wheels
+    new = None
+    if in_hand and (held := usable(box, {**dict.fromkeys({t for _, some, _ in lines for t in some}, 1), **stock})):
+        new = Ends(*held[1:])
     wanted, plain = [one for one, _, _ in lines], _to_come_near(lines, box, stock)
     hits: list[dict[int, list[Hit[S]]]] = [{} for _ in lines]
-    for n, found in enumerate(with_each_of(plain, free, most, first, last)):
+    for n, found in enumerate(with_each_of(plain, free, most, first, last, new=new)):
         for teeth, combinations in found.items():
             hits[n].setdefault(teeth, []).extend(Hit(f, wanted[n].targets[at]) for at, f in combinations)
     pairs = pair_ways(box, stock)
     for driven, driver in pairs:
-        for n, found in enumerate(with_each_of(_through(plain, driven, driver), free, most, first, last, (1,))):
+        through = _through(plain, driven, driver)
+        for n, found in enumerate(with_each_of(through, free, most, first, last, (1,), new)):
             for teeth, combinations in found.items():
                 hits[n].setdefault(teeth, []).extend(
                     Hit(Approximation(joined(f.combination, driven, driver), f.error), wanted[n].targets[at])

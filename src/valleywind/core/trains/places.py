@@ -16,7 +16,7 @@ _COMPOUND_WITH_IDLER = 2
 
 
 def may_take(combination: Combination, idlers: int, hand: Hand | None, box: Gearbox) -> bool:
-    """Whether so many idlers leave the hand right, and there is a stud for each."""
+    """Whether this many idlers leave the hand right, and there is a stud for each."""
     studs = combination.stages - 1 + idlers
     enough = studs <= box.quadrant.studs or (idlers == 0 and combination.stages > 1)
     return enough and box.hand(combination.stages + idlers, hand).right
@@ -32,7 +32,8 @@ def place_all(
 ) -> dict[Combination, Layout]:
     """The roomiest place of every combination that goes on, all laid out together, with as few idlers as will do.
 
-    So many compound trains of a line (its hits) are tried with an idler where nothing else of it goes on.
+    compound_with_idler: how many compound trains of a line (its hits) are tried with an idler where nothing else of it
+    goes on.
     """
     lines, fixed, free = list(lines), _fixed_with(box.fixed, new), box.free(stock)
     places: dict[Combination, Layout] = {}

@@ -28,8 +28,8 @@ _LOOKED_AT, _LOOKED_AT_MOST = 160, 2560
 _KEEPING = 12
 # How many of the closest are laid out whatever their verdict: a hopeless ask still shows what comes nearest.
 _ALWAYS_LAID_OUT = 24
-# Idlers in a compound train, a hundred arrangements each, are tried for so many at most, and only when fewer trains
-# than this go on without, and for the closest few anyway.
+# Idlers in a compound train, a hundred arrangements each, are tried only where fewer trains than this go on without,
+# and for this many of the closest anyway.
 _ENOUGH = 6
 # More idlers than this are a last resort.
 _USUAL_IDLERS = 2
@@ -243,7 +243,7 @@ class Planner(Generic[S, V]):
         self, looked_for: Callable[[int], list[Hit[S]]], known: Sequence[Hit[S]] = (), start: int = 0
     ) -> list[_Attempt[S, V]]:
         """Of hits in an order, from one of them on, the first stretch in which anything goes on, however far off it
-        is. `looked_for` finds so many; `known` are the first of them."""
+        is. `looked_for` finds as many as it is asked for; `known` are the first of them."""
         hits = list(known)
         while start < _LOOKED_AT_MOST:
             end = start + max(2 * _ALWAYS_LAID_OUT, start)
@@ -331,7 +331,7 @@ class Planner(Generic[S, V]):
         return laid if laid.fits and self.box.hand(train.meshes, self.wanted.hand).right else None
 
     def _to_try(self, verdicts: dict[Combination, V], idlers: int, on: dict[Combination, Layout]) -> list[Combination]:
-        """Which combinations deserve a try with so many idlers: those without a place yet, but compound trains only
+        """Which combinations deserve a try with this many idlers: those without a place yet, but compound trains only
         as long as few others go on, and the closest of them in any case."""
         wanted = list(verdicts)
         homeless = [c for c in wanted if c not in on and may_take(c, idlers, self.wanted.hand, self.box)]

@@ -174,8 +174,8 @@ def nearest_ratios(
 def _ratios_near(
     target: Fraction, every: Products, most: int, each: int
 ) -> Iterator[tuple[Fraction, list[Combination]]]:
-    """The same of so many stages. Equal products count once while the ratios are looked for, however many trains make
-    them."""
+    """The same for one number of stages. Equal products count once while the ratios are looked for, however many
+    trains make them."""
     values, begins = np.unique(every.values, return_index=True)
     ends = np.append(begins[1:], len(every.values))
     if not len(values):
@@ -236,7 +236,7 @@ def keeping(
     first: Collection[int] = (),
     last: Collection[int] = (),
 ) -> list[tuple[int, Approximation]]:
-    """Combinations of so many stages that have at least so many wheels in common with `present`, drivers with its
+    """Combinations of `stages` stages that have at least `kept` wheels in common with `present`, drivers with its
     drivers and driven with its driven: the `best` for each choice of which. Closest first, each with its target."""
     every = products(stock, stages)
     by_target: dict[tuple[int, Combination], Approximation] = {}

@@ -107,7 +107,7 @@ def explain(
 
 @dataclass(frozen=True)
 class Apart:
-    """How to tell two slips apart. times: over so many times the turns the two readings differ clearly, None where no
+    """How to tell two slips apart. times: over how many times the turns the two readings differ clearly, None where no
     number of turns tells; count: places in the train (of its wheels) and what the first and the second slip have there,
     for counting teeth."""
 
@@ -116,7 +116,7 @@ class Apart:
 
 
 def apart(one: Slip, other: Slip, uncertainty: Fraction, most_times: int) -> Apart:
-    """What would tell two slips apart: more turns, at most so many times as many; or which wheel to count.
+    """What would tell two slips apart: more turns, at most `most_times` as many; or which wheel to count.
 
     `uncertainty` is that of the ratio as it was observed.
     """

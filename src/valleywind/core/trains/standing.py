@@ -4,13 +4,13 @@ Those asked for together are laid out together, which is much quicker than one b
 """
 
 from bisect import bisect_left
-from collections.abc import Callable, Iterable, Iterator, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 from itertools import pairwise
 from typing import Any, Generic
 
-from valleywind.core.trains.closest import Hit, at_its_ends, closest, reach
+from valleywind.core.trains.closest import Hit, closest, reach
 from valleywind.core.trains.gearbox import Gearbox, Requirement, S, V
 from valleywind.core.trains.model import Combination, Stock
 from valleywind.core.trains.new_wheels import near_with_each_new_wheel, new_wheels, with_each_new_wheel_of
@@ -128,12 +128,11 @@ def good_with_each(
     counts = list(counts)
     alone = [teeth for teeth in counts if teeth not in halves]
     with_it = {teeth: {**stock, teeth: 1} for teeth in counts}
-    may = {teeth: at_its_ends(box, with_it[teeth]) for teeth in alone}
     held = [good_hits(one, closest(one, box, stock, (1, 2), _LOOKED_AT)) for one in wanted]
     near = _good_with_new(wanted, [alone for _ in wanted], box, stock, 1)
     stands: dict[int, dict[int, Standing]] = {}
     for teeth in alone:
-        first = [_closest_of(before, found[teeth], may[teeth]) for before, found in zip(held, near, strict=True)]
+        first = [_closest_first((*before[:1], *new[teeth]))[:1] for before, new in zip(held, near, strict=True)]
         stands[teeth] = _Chart(wanted, box, with_it[teeth], first).closest_going()
     left = [[teeth for teeth in alone if n not in stands[teeth]] for n in range(len(wanted))]
     near = _good_with_new(wanted, left, box, stock, _LOOKED_AT)
@@ -142,7 +141,7 @@ def good_with_each(
             yield teeth, good_ones(wanted, box, with_it[teeth])
             continue
         rest = [n for n in range(len(wanted)) if n not in stands[teeth]]
-        hits = [_closest_first((*held[n], *filter(may[teeth], near[n][teeth])))[:_LOOKED_AT] for n in rest]
+        hits = [_closest_first((*held[n], *near[n][teeth]))[:_LOOKED_AT] for n in rest]
         good = _Chart([wanted[n] for n in rest], box, with_it[teeth], hits).good(range(len(rest)))
         stands[teeth] |= {rest[n]: stood.standing for n, stood in good.items()}
         yield teeth, [stands[teeth].get(n) for n in range(len(wanted))]
@@ -153,19 +152,11 @@ def _good_with_new(
 ) -> list[dict[int, list[Hit[S]]]]:
     """For each line and each of its wheels that are not held the `most` closest combinations with it that are good."""
     asked = [(one, some, one.good_within) for one, some in zip(wanted, counts, strict=True)]
-    near = with_each_new_wheel_of(asked, box, stock, most)
+    near = with_each_new_wheel_of(asked, box, stock, most, in_hand=True)
     return [
         {teeth: good_hits(one, found.get(teeth, [])) for teeth in some}
         for one, some, found in zip(wanted, counts, near, strict=True)
     ]
-
-
-def _closest_of(held: list[Hit[S]], new: list[Hit[S]], may: Callable[[Hit[S]], bool]) -> list[Hit[S]]:
-    """The closest combination of those of held wheels and those with a new one. None where it is not known: the closest
-    with the new wheel may not stand at its ends, and which comes next was not looked for."""
-    if new and not may(new[0]):
-        return []
-    return _closest_first((*held[:1], *new[:1]))[:1]
 
 
 def _closest_first(hits: Iterable[Hit[S]]) -> list[Hit[S]]:

@@ -28,6 +28,13 @@ class Near(NamedTuple):
     within: float
 
 
+class Ends(NamedTuple):
+    """Wheels that may drive on the first shaft, and wheels that may run on the last; empty where any may."""
+
+    first: Collection[int]
+    last: Collection[int]
+
+
 def with_each_of(
     lines: Sequence[Near],
     stock: Stock,
@@ -35,15 +42,17 @@ def with_each_of(
     first: Collection[int] = (),
     last: Collection[int] = (),
     stages: Iterable[int] = (1, 2),
+    new: Ends | None = None,
 ) -> list[dict[int, list[tuple[int, Approximation]]]]:
     """For each line, and each of its tooth numbers that is not held, the `most` closest combinations, over its targets,
     of one such wheel and held ones, whose relative error is small enough; closest first, each with the place of its
     target. Many lines together are much quicker than one by one.
 
     `first` and `last` ask that one of these wheels be among the drivers, or among the driven; the new wheel may be the
-    first driver too.
+    first driver too, or where `new` is given one of its wheels must be among the drivers, or the driven, of which the
+    new one is.
     """
-    parts, line_of = _parts(lines, stock, first, last, stages)
+    parts, line_of = _parts(lines, stock, first, last, stages, new)
     return _closest_of_each(parts, lines, line_of, most) if parts else [{} for _ in lines]
 
 
@@ -67,9 +76,15 @@ def near_of_each(
 
 
 def _parts(
-    lines: Sequence[Near], stock: Stock, first: Collection[int], last: Collection[int], stages: Iterable[int]
+    lines: Sequence[Near],
+    stock: Stock,
+    first: Collection[int],
+    last: Collection[int],
+    stages: Iterable[int],
+    ends: Ends | None = None,
 ) -> tuple[list["_Near"], NDArray[np.intp]]:
     """The combinations near to the targets, drivers and driven wheels new in turn; of which line each target is."""
+    ends = ends or Ends((), last)
     new = tuple(sorted({c for line in lines for c in line.counts if stock.get(c, 0) < 1}))
     line_of = np.repeat(np.arange(len(lines)), [len(line.targets) for line in lines])
     if not new:
@@ -84,8 +99,8 @@ def _parts(
     for size in stages:
         joined, held = _joined(new, held_wheels, size), products(stock, size)
         for drivers, driven, driving in (
-            (joined, held.having(last), True),
-            (held.having(first), joined.having(last), False),
+            (joined.having(ends.first), held.having(last), True),
+            (held.having(first), joined.having(ends.last), False),
         ):
             target, i, j, off = _near(targets, drivers, driven, within)
             fresh = _fresh(drivers if driving else driven, new)[i if driving else j]

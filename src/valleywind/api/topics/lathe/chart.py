@@ -69,7 +69,7 @@ class ChartRowOut(BaseModel):
 
 class ChartOut(BaseModel):
     total: int = Field(description="Lines of the whole chart")
-    most_in_a_file: int = Field(description="So many lines at most are handed out as one CSV")
+    most_in_a_file: int = Field(description="How many lines one CSV has at most")
     start: int
     rows: list[ChartRowOut]
 

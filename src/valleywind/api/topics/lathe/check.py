@@ -32,7 +32,9 @@ router = APIRouter(prefix="/lathes", tags=["lathe"], responses=RESPONSES)
 
 
 def _turns(
-    turns: Annotated[str, Query(max_length=40, description="Over so many turns of the spindle", examples=["10"])],
+    turns: Annotated[
+        str, Query(max_length=40, description="Turns of the spindle that it was measured over", examples=["10"])
+    ],
 ) -> int:
     return parse_whole(turns, "turns", 1, MOST_TURNS, "turns?")
 

@@ -24,7 +24,7 @@ from valleywind.wording.numbers import Units
 router = APIRouter(prefix="/shop/file", tags=["shop"], responses=RESPONSES)
 
 _ZIP = "application/zip"
-# What is looked at is held until it is taken in: so many files, the newest; each unpacked no larger than this.
+# What is looked at is held until it is taken in: the newest files, this many; each unpacked no larger than this.
 _MOST_HELD, _MOST_BYTES = 2, 100_000_000
 _MOST_SHOWN = 500
 Held = tuple[FileShop, Mapping[str, bytes]]

@@ -17,7 +17,7 @@ from valleywind.core.teeth.photo.tilts import tilted_rings
 
 MOST_WHEELS = 6
 _MIDDLES = 7
-# Tilts are tried about the second middle too where it has as good as so many votes as the first.
+# Tilts are tried about the second middle too where it has this share of the votes of the first.
 _AS_MANY = 0.95
 # How many tilts are tried under which a ring has nearly the same radius, px, and count.
 _ALIKE, _OF_A_KIND = 10, 3
@@ -207,7 +207,7 @@ def _chance(ring: Ring) -> float:
 
 
 def _best_of(picture: Picture, some: Sequence[Ring], tried: int, most: int, tooth: Point | None) -> Fit | None:
-    """The best fit of the rings whose teeth agree best. tried: of so many rings it is looked at; most: so many are
+    """The best fit of the rings whose teeth agree best. tried: how many rings are looked at; most: how many are
     fitted; tooth: where one is."""
     likely = []
     for ring in sorted(some, key=_chance)[:tried]:

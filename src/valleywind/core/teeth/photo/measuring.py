@@ -19,9 +19,10 @@ _CLEAR = 0.006
 # Where a finger shows an end of a length; and the shortest length that says anything, px.
 _SHOWN_OFF, _SHORTEST = 2.0, 20.0
 FEWEST_OPENINGS, MOST_OPENINGS = 3, 12
-# A keyway takes so many degrees of the bore, which is so large, px, where one is looked for.
+# How many degrees of the bore a keyway takes, least and most; and the least bore in which one is looked for, px.
 _KEYWAY, _LEAST_BORE = (10, 60), 40.0
-# Points round a ring of the web; what share of all that goes to and fro there is of so many openings, how bright it is.
+# Points round a ring of the web; what share of the light and dark there goes with
+# the openings; and how strong it is.
 _ROUND, _OF_THE_WEB, _CONTRAST = 256, 0.6, 0.12
 
 

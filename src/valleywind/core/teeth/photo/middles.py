@@ -6,9 +6,9 @@ import numpy as np
 
 from valleywind.core.teeth.photo.smooth import Array, Picture, blurred
 
-# Looked at with half the picture's points each way; votes are gathered in cells of so many of those.
+# Looked at with half the picture's points each way; votes are gathered in cells of these.
 _HALF, _CELL = 2, 2
-# Of all points so many have the strongest edges; an edge counts no more than so many times the mean about it.
+# What share of all points has the strongest edges; and how many times the mean about it an edge counts at most.
 _EDGES, _STRONGEST = 0.12, 4.0
 _APART = 28
 """px between two middles."""
@@ -24,7 +24,7 @@ class Middle:
 
 
 def middles(picture: Picture, most: int) -> list[Middle]:
-    """Up to so many middles, the surest first."""
+    """The surest middles, `most` of them at most, the surest first."""
     high, wide = (n // _HALF * _HALF for n in picture.shape)
     quarters: Array = picture[:high, :wide].reshape(high // _HALF, _HALF, wide // _HALF, _HALF).mean((1, 3))
     small = blurred(quarters, 3)

@@ -1,4 +1,4 @@
-"""How the teeth of a ring stand: a wave of so many to the ring, whose phase tells the place of each tooth.
+"""How the teeth of a ring stand: a wave with a crest for each tooth, whose phase tells their places.
 
 Flanks are seen as edges on every side, whatever the light does to tooth and gap. Near the tips the edges of a tooth
 crowd about its middle, near the roots about the middle of the gap.
@@ -16,7 +16,7 @@ _RINGS, _INWARD, _OUTWARD = 28, 1.7, 1.5
 # A wave as strong as this is a tooth beyond doubt.
 _FULL = 0.30
 _ANGLES = 8
-"""A wave is told at so many angles for each tooth at least."""
+"""At how many angles for each tooth a wave is told at least."""
 
 
 @dataclass(frozen=True)
@@ -52,7 +52,7 @@ def band(picture: Picture, plane: Plane, radius: float, teeth: int, around: int)
 
 
 def _wave(rows: Picture, teeth: int) -> Array:
-    """At each ring, and at as many angles as it takes, the wave of so many to the ring: its mean over a little more
+    """At each ring, and at as many angles as it takes, the wave of that many crests: its mean over a little more
     than a pitch, taken twice. Worked out on the waves of the ring, where a mean is a factor."""
     around = rows.shape[1]
     long, few = int(1.2 * around / teeth) | 1, min(around, 1 << (_ANGLES * teeth).bit_length())
