@@ -182,6 +182,8 @@ FAULTS = (
     Fault("core/trains/layout.py", "goes = clear >= -_TOUCH", "goes = clear >= -1.0",
           "core/test_arrange.py core/test_layout.py"),
     Fault("core/dividing/geared.py", "arranged = yield wanted", "arranged = (yield wanted)[:1]", "core/test_geared.py"),
+    Fault("core/dividing/geared.py", "for n, own in some.items():", "for n, own in reversed(some.items()):",
+          "core/test_geared.py"),
     Fault("core/dividing/plan.py", "hard = [n for n, some in enumerate(plain) if not any(way.exact for way in some)]",
           "hard = [n for n, some in enumerate(plain) if not some]", "core/test_geared.py core/test_dividing_plan.py"),
     Fault("core/trains/planner.py", "if verdict is None or hit.error != error:", "if verdict is None:",

@@ -7,6 +7,7 @@ import pytest
 from hypothesis import assume, given
 from hypothesis import strategies as st
 
+from tests.lathes import arrangements
 from valleywind.core.dividing.day import choices
 from valleywind.core.dividing.geared import on_the_arm
 from valleywind.core.dividing.heads import TypedHead, read_head
@@ -14,7 +15,9 @@ from valleywind.core.dividing.plan import WayKind, best, best_each, ways
 from valleywind.core.dividing.ways import Differential, differential
 from valleywind.core.refusal import Refused
 from valleywind.core.teeth.pitch import Pitch, PitchSystem, WheelFamily
+from valleywind.core.trains.arrange import with_idlers
 from valleywind.core.trains.gearbox import Gearbox
+from valleywind.core.trains.layout import lay_out
 from valleywind.core.trains.model import lacking, parse_stock
 from valleywind.core.trains.placement import Reason
 from valleywind.core.trains.quadrant import Quadrant, Slot
@@ -80,6 +83,20 @@ def test_the_first_setting_that_goes_on_is_the_handiest_that_does(divisions: int
     for setting in earlier:
         alone = on_the_arm([setting], arm(), GEARS)
         assert alone is None or not alone[1].fits
+
+
+@pytest.mark.parametrize("divisions", [51, 67, 119, 53])
+def test_of_the_handiest_trains_with_so_few_idlers_the_roomiest_is_taken(divisions: int) -> None:
+    on = arm()
+    found = on_the_arm(settings(divisions), on, GEARS)
+    assert found is not None
+    setting, laid = found
+    handiest = next(s for s in settings(divisions) if s.indexed_as == setting.indexed_as).trains[:4]
+    idlers = len(laid.train.idlers)
+    alike = [t for t in handiest if idlers in (setting.idlers(t), setting.idlers(t) + 2)]
+    every = [t for one in alike for plain in arrangements(one) for t in with_idlers(plain, idlers, GEARS)]
+    going = [one for one in lay_out(every, on.family, on.quadrant) if one.fits]
+    assert laid.room == max(one.room for one in going)
 
 
 @pytest.mark.parametrize(("gears_stand", "first"), [(True, 51), (True, 118), (False, 51), (None, 118)])
