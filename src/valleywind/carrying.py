@@ -117,4 +117,4 @@ def _say(items: list[Item], taken: Mapping[str, int] | None, as_json: bool) -> N
         if standing != "same":
             typer.echo(f"{words.STANDING[standing]}: {name}")
     typer.echo(f"{words.summary_of_look([standing for _, standing in said])}.")
-    typer.echo(words.taken(taken) if taken is not None else words.ONLY_LOOKED)
+    typer.echo(words.import_text(taken) if taken is not None else words.ONLY_LOOKED)

@@ -58,7 +58,7 @@ def test_merging_loses_nothing_and_is_undone(shop: Store, piles: list[tuple[int,
         after = [(w.teeth, w.condition) for w in rack.in_full(session, rack.briefly(session)) if w.place == "B"]
         moved = {(t, c.value) for t, c, _, place in piles if place == "A"}
         assert moved <= set(after)
-    done = changes.noted_as(session)
+    done = changes.change_number(session)
     assert done is not None
     with shop.session() as session:
         assert changes.undo(session, done).left == ()

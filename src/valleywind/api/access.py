@@ -65,7 +65,7 @@ async def _writing(request: Request, shop: Annotated[Store, Depends(store)]) -> 
     async with turns.writing:
         async with _in_thread(shop.session()) as session:
             yield session
-        _tell(request, changes.noted_as(session))
+        _tell(request, changes.change_number(session))
 
 
 def _tell(request: Request, change: int | None) -> None:
@@ -97,7 +97,7 @@ class AtLength:
         with self._shop.session() as session:
             value = work(session)
             then(session)
-        _tell(self._request, changes.noted_as(session))
+        _tell(self._request, changes.change_number(session))
         return value
 
 

@@ -18,7 +18,7 @@ class Comparison(NamedTuple, Generic[Out]):
     train: str
     checked: LoggedCheck
 
-    def kept(self, keep: Adds, by: str) -> Out:
+    def keep(self, keep: Adds, by: str) -> Out:
         """What is answered, once it stands in the log. by: initials."""
         keep(lambda session: note_check(session, self.row, self.ask, self.train, self.checked, by))
         return self.out

@@ -217,7 +217,7 @@ def draw_train(train: Train, placement: Placement, scene: Scene) -> Drawing:
         slots=drawn_slots(scene.quadrant, placement.swing),
         swing_deg=math.degrees(placement.swing),
         cover=[Spot.at(p) for p in scene.quadrant.cover] if scene.quadrant.cover else None,
-        clearances=[_clearance(c, train, names, scene.units) for c in _shown(placement.tightest)],
+        clearances=[_clearance(c, train, names, scene.units) for c in _worth_showing(placement.tightest)],
     )  # fmt: skip
 
 
@@ -267,7 +267,7 @@ def _wheels_of(clearance: Clearance) -> list[int]:
     return [clearance.wheel] if other is None else [clearance.wheel, other]
 
 
-def _shown(tightest: tuple[Clearance, ...]) -> list[Clearance]:
+def _worth_showing(tightest: tuple[Clearance, ...]) -> list[Clearance]:
     return [c for n, c in enumerate(tightest) if n == 0 or c.mm < _TIGHT]
 
 

@@ -79,18 +79,18 @@ _OF_WRITES = ("409", "413")
 _MEDIA = {MEDIA_TYPE: {"schema": {"$ref": f"#/components/schemas/{Problem.__name__}"}}}
 
 
-def _told(description: str) -> dict[str, Any]:
+def _response(description: str) -> dict[str, Any]:
     """A failure as the API's description has it: by its name, since a record of its own for each of them at each
     address would make the start long."""
     return {"description": description, "content": _MEDIA}
 
 
 RESPONSES: dict[int | str, dict[str, Any]] = {
-    404: _told("No such machine"),
-    409: _told("Somebody else changed it meanwhile; `sides` has both"),
-    413: _told("More was sent than is read"),
-    422: _told("A field cannot be used; `errors` says which, why, and what would do"),
-    503: _told("The shop's file cannot be used now, or the work was given up"),
+    404: _response("No such machine"),
+    409: _response("Somebody else changed it meanwhile; `sides` has both"),
+    413: _response("More was sent than is read"),
+    422: _response("A field cannot be used; `errors` says which, why, and what would do"),
+    503: _response("The shop's file cannot be used now, or the work was given up"),
 }
 
 
@@ -98,7 +98,7 @@ def field_problem(refused: Refused) -> FieldProblem:
     said, job = refusals.say(refused), refused.quantities.get("job")
     return FieldProblem(
         field=refused.field,
-        value=_shown(refused.value),
+        value=_as_text(refused.value),
         code=refused.code,
         says=said.says,
         would_do=said.would_do,
@@ -106,7 +106,7 @@ def field_problem(refused: Refused) -> FieldProblem:
     )
 
 
-def _shown(value: object) -> str:
+def _as_text(value: object) -> str:
     """A value as it can be sent back: not too long, without half characters."""
     try:
         text = "" if value is None else str(value)
@@ -195,9 +195,9 @@ def install(app: FastAPI) -> None:
         problems = [
             FieldProblem(
                 field=".".join(str(p) for p in e["loc"][1:]) or str(e["loc"][0]),
-                value=_shown(e.get("input", "")),
+                value=_as_text(e.get("input", "")),
                 code=e["type"],
-                says=f"{_shown(e['msg'])}.",
+                says=f"{_as_text(e['msg'])}.",
                 would_do="See the API’s description of this field.",
             )
             for e in error.errors()

@@ -96,7 +96,7 @@ class Copies:
     def every(self) -> list[Copy]:
         return copies_in(self.store.path, self.folder)
 
-    def named(self, name: str) -> Copy:
+    def copy(self, name: str) -> Copy:
         """Raises Refused `no_such_copy`."""
         for copy in self.every:
             if copy.name == name:
@@ -108,7 +108,7 @@ class Copies:
         with self._making:
             path = self.folder / f"{self.store.path.stem}-{self.clock():%Y-%m-%d-%H%M%S}.sqlite"
             files.copy_to(self.store.path, path)
-        return self.named(path.name)
+        return self.copy(path.name)
 
     def make_daily(self) -> Copy | None:
         """The copy of today, made or made anew where something changed since the newest one; None where nothing did.
@@ -128,17 +128,17 @@ class Copies:
             trying.replace(path)
             self._seen = changed
             self._thin_out()
-        return self.named(path.name)
+        return self.copy(path.name)
 
     def holds(self, name: str) -> Holds:
         """What a copy holds. Raises Refused `no_such_copy`; ShopFileError where it cannot be used."""
-        return files.holds(self.named(name).path)
+        return files.holds(self.copy(name).path)
 
     def put_back(self, name: str) -> Copy:
         """Put a copy in the place of the shop; the copy of what was there. Raises as `holds` does."""
-        copy, kept_at = self.named(name), aside(self.store.path, self.folder, self.clock())
+        copy, kept_at = self.copy(name), aside(self.store.path, self.folder, self.clock())
         files.take_over(self.store, copy.path, kept_at)
-        return self.named(kept_at.name)
+        return self.copy(kept_at.name)
 
     def _changed(self) -> float:
         """When the file was last written, seconds since 1970."""

@@ -148,16 +148,16 @@ def plan(session: Session, row: MachineRow, put_back: bool, units: Units) -> Mac
     turns, last = [], PlaceNames()
     for turn in day.turns:
         task, ask, said = some[turn.ask]
-        last = _holding_named(craft.named(ask, turn.candidate), task.held)
+        last = _holding_named(craft.place_names(ask, turn.candidate), task.held)
         turns.append(
             DayTurn(
-                task, said, craft.shown(ask, turn.candidate, units), words.work_text(turn.change, last),
+                task, said, craft.entry(ask, turn.candidate, units), words.work_text(turn.change, last),
                 words.changes(turn.change, last), _estimate(said, times),
             )
         )  # fmt: skip
     for place, best in day.left_out:
         task, ask, _ = some[place]
-        shown = craft.shown(ask, best, units) if best is not None else None
+        shown = craft.entry(ask, best, units) if best is not None else None
         left_out.append(LeftOut(task, words.left_out(shown.head if shown else None), shown))
     return MachineDay(
         words.sentence(day), day.put_on, day.typed_put_on, day.proven, tuple(turns), _back(day, last),

@@ -118,7 +118,7 @@ class _Source:
 def _shared(some: Sequence[_Open], session: Session) -> tuple[dict[int, "_Source | None"], bool]:
     """What each job is cut from, for those that have nothing taken yet, None where nothing is left that serves; and
     whether no other way of sharing is better."""
-    asking = [n for n, one in enumerate(some) if not _taken(one.row, session)]
+    asking = [n for n, one in enumerate(some) if not _is_taken(one.row, session)]
     offered = [_sources(some[n], session) for n in asking]
     held: dict[tuple[str, int], float] = {source.piece.source: 1.0 for each in offered for source in each}
     held |= {("bar", bar.record): max(0.0, bar.length - HOLDING) for bar in stores.known_bars(session)}
@@ -130,7 +130,7 @@ def _shared(some: Sequence[_Open], session: Session) -> tuple[dict[int, "_Source
     return chosen, shared.proven
 
 
-def _taken(row: JobRow, session: Session) -> bool:
+def _is_taken(row: JobRow, session: Session) -> bool:
     found: Mapping[str, kept.FoundFigure] = kept.figures(session, row.id)
     return any(found[step].done for step in _TAKEN if step in found)
 

@@ -62,7 +62,7 @@ class DeviceKeys:
             kept.end_device_key(session, number)
         self._known = {hashed: key for hashed, key in self._known.items() if key.number != number}
 
-    def known(self, said: object) -> DeviceKey | None:
+    def find(self, said: object) -> DeviceKey | None:
         """Which key a device says; None for none that is known."""
         return self._known.get(_hashed(said)) if isinstance(said, str) else None
 

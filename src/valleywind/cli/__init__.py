@@ -430,13 +430,13 @@ def main() -> None:
         said = refusals.say(refused)
         give_up(f"--{refused.field}: {said.says} {said.would_do}")
     except ClickException as wrong:
-        give_up(_said(wrong))
+        give_up(_message(wrong))
     except (typer.Abort, KeyboardInterrupt):
         sys.exit(130)
     sys.exit(ended if isinstance(ended, int) else 0)
 
 
-def _said(wrong: ClickException) -> str:
+def _message(wrong: ClickException) -> str:
     """What is wrong with how a command was typed, in a sentence."""
     context = getattr(wrong, "ctx", None)
     command = context.command_path if context is not None else "valleywind"

@@ -65,7 +65,7 @@ def hob_command(
     }
     k_d = read_constant(differential, "differential") if differential else None
     if helix is not None or hob_diameter is not None:
-        ask = _asked(z, s, module, dp, helix, hand, face, hob_diameter, hob_hand)
+        ask = _ask(z, s, module, dp, helix, hand, face, hob_diameter, hob_hand)
         moved = travel(ask)
         if moved is not None:
             answer["travel"] = {"approach": moved.approach, "overrun": moved.overrun, "face": moved.face,
@@ -81,7 +81,7 @@ def hob_command(
     typer.echo(as_text(answer, ("lead",), target=answer["ratio"], candidates=exact, travel_mm=answer.get("travel")))
 
 
-def _asked(
+def _ask(
     teeth: int, starts: int, module: str | None, dp: str | None, helix: str | None, hand: Hand, face: str,
     hob_diameter: str | None, hob_hand: Hand,
 ) -> HobAsk:  # fmt: skip

@@ -93,7 +93,7 @@ class _Writer:
         about = {"pieces": 1, **about}
         return self._add(days, hour, LogKind.DONE, work, outcome=outcome, by=by, note=note, about=about)
 
-    def noted(self, days: int, hour: float, by: str, note: str) -> None:
+    def note(self, days: int, hour: float, by: str, note: str) -> None:
         """A note."""
         self._add(days, hour, LogKind.NOTE, None, by=by, note=note)
 
@@ -110,7 +110,7 @@ def write_year(session: Session, machines: Sequence[MachineRow]) -> None:
     year = _Writer(session, machines)
     nut, gauge, mate = ({"tried": what} for what in ("nut", "gauge", "mate"))
     free, tight, scrapped = Outcome.RAN_FREE, Outcome.TIGHT, Outcome.SCRAPPED
-    year.noted(362, 9, "R", "Change wheels of Plover sorted and counted. The 60 is nowhere to be found.")
+    year.note(362, 9, "R", "Change wheels of Plover sorted and counted. The 60 is nowhere to be found.")
     year.put_on(347, 8.5, _PINS)
     year.checked(347, 9, _PINS, "100.012", "R")
     year.done(347, 15, _PINS, free, "R", "Sluice pins for the spring flood.", nut | {"pieces": 6})
@@ -146,7 +146,7 @@ def write_year(session: Session, machines: Sequence[MachineRow]) -> None:
     year.done(203, 15, _PINS, free, "W", "", nut | {"pieces": 4})
     # The wheels of the day before were still on.
     year.checked(188, 9, replace(_STUD, train=_PINS.train), "100.02", "T")
-    year.noted(188, 9.25, "T", "M10x1.5: the wheels of the pins were still on. Found by the scratch, put right.")
+    year.note(188, 9.25, "T", "M10x1.5: the wheels of the pins were still on. Found by the scratch, put right.")
     year.put_on(188, 9.5, _STUD)
     year.checked(188, 10, _STUD, "74.979", "T")
     year.done(188, 12, _STUD, free, "T", "", nut | {"pieces": 2})
@@ -181,7 +181,7 @@ def write_year(session: Session, machines: Sequence[MachineRow]) -> None:
     year.put_on(52, 9, _STUD)
     year.checked(52, 9.5, _STUD, "74.983", "W")
     year.done(52, 10.5, _STUD, free, "W", "", nut)
-    year.noted(41, 16, "W", "Belt of Heron slips when it is cold. Tightened.")
+    year.note(41, 16, "W", "Belt of Heron slips when it is cold. Tightened.")
     year.put_on(26, 9, _PINS)
     year.checked(26, 9.5, _PINS, "100.013", "R")
     year.done(26, 12, _PINS, free, "R", "Spacer on the stud, or the 32 rubs the cover.", nut | {"pieces": 2})

@@ -38,12 +38,12 @@ def job_sheet_pdf(
                 add_sheets(pdf, wheel_picture(job.sizes, title))
 
     return paper.fitted(
-        lambda size, high: _laid_out(title, figures, steps, job, school, mark, size, high), _SIZES, paper.BOTTOM,
+        lambda size, high: _lay_out(title, figures, steps, job, school, mark, size, high), _SIZES, paper.BOTTOM,
         drawing,
     )  # fmt: skip
 
 
-def _laid_out(
+def _lay_out(
     title: str, figures: Sequence[tuple[str, str]], steps: Sequence[tuple[Step, StepText]], job: Job, school: str,
     mark: Mark, size: float, high: float,
 ) -> tuple[FPDF, float]:  # fmt: skip

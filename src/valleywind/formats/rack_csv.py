@@ -142,8 +142,8 @@ def _line(number: int, cells: Mapping[str, str], families: Sequence[str], machin
         wheel = CsvWheel(
             teeth,
             count,
-            _known(cells.get("family", ""), families, "family"),
-            _known(cells.get("machine", ""), machines, "machine"),
+            _one_of(cells.get("family", ""), families, "family"),
+            _one_of(cells.get("machine", ""), machines, "machine"),
             _condition(cells.get("condition", "")),
             check_name(_short(cells.get("material", ""), "material"), "material"),
             check_name(_short(cells.get("place", ""), "place"), "place"),
@@ -171,7 +171,7 @@ def _whole(text: str, name: str, least: int, most: int) -> int:
     return value
 
 
-def _known(text: str, names: Sequence[str], name: str) -> str:
+def _one_of(text: str, names: Sequence[str], name: str) -> str:
     if text and text not in names:
         raise Refused("unknown_name", name, text, known=list(names))
     return text

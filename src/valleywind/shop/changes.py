@@ -53,7 +53,7 @@ def note_anyway(session: Session) -> None:
     session.info[_ANYWAY] = True
 
 
-def noted_as(session: Session) -> int | None:
+def change_number(session: Session) -> int | None:
     """The number of the change that this session made; None where it made none, or is not at its end yet."""
     number: int | None = session.info.get(_CHANGE)
     return number
@@ -75,12 +75,12 @@ def note_changes(session: Session) -> Iterator[None]:
     """Note what the block changes, if it ends well."""
     written.begin(session)
     yield
-    if (what := noted_in(session)) is not None:
+    if (what := change_in(session)) is not None:
         count_versions(session, what.rows)
         keep(session, what)
 
 
-def noted_in(session: Session) -> Change | None:
+def change_in(session: Session) -> Change | None:
     """What a session changed since `written.begin`; None where it changed nothing that is noted."""
     session.flush()
     rows = list(written.written(session))

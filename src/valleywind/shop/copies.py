@@ -53,7 +53,7 @@ def copy_to(shop: Path, target: Path) -> None:
         _to_disk(target.parent)
     except (OSError, sqlite3.Error) as error:
         _take_away(making)
-        raise _told(error, target) from error
+        raise _trouble(error, target) from error
     except ShopFileError:
         _take_away(making)
         raise
@@ -91,7 +91,7 @@ def _take_away(path: Path) -> None:
             path.with_name(path.name + end).unlink(missing_ok=True)
 
 
-def _told(error: OSError | sqlite3.Error, path: Path) -> ShopFileError:
+def _trouble(error: OSError | sqlite3.Error, path: Path) -> ShopFileError:
     if isinstance(error, sqlite3.Error):
         return ShopFileError(trouble_of(error) or Trouble.DAMAGED, path)
     if error.errno in (errno.ENOSPC, errno.EDQUOT):
@@ -133,7 +133,7 @@ def _brought_up_to_date(path: Path) -> Iterator[Store]:
         except ShopFileError as error:
             raise ShopFileError(error.trouble, path, error.detail) from error
         except OSError as error:
-            raise _told(error, path) from error
+            raise _trouble(error, path) from error
         try:
             yield store
         finally:
@@ -165,7 +165,7 @@ def put_back(copy: Path, shop: Path, aside: Path) -> bool:
             _to_disk(shop.parent)
         except (OSError, sqlite3.Error) as error:
             _take_away(making)
-            raise _told(error, shop) from error
+            raise _trouble(error, shop) from error
     return there
 
 
@@ -181,7 +181,7 @@ def _keep(shop: Path, aside: Path) -> None:
                 if (part := shop.with_name(shop.name + end)).exists():
                     aside.with_name(aside.name + end).write_bytes(part.read_bytes())
         except OSError as failed:
-            raise _told(failed, aside) from failed
+            raise _trouble(failed, aside) from failed
 
 
 def _carry_over_the_door(shop: Path, target: sqlite3.Connection) -> None:
@@ -210,5 +210,5 @@ def take_over(store: Store, copy: Path, aside: Path) -> None:
                     live.execute("PRAGMA synchronous=FULL")
                     source.backup(live, pages=_ALL)
         except (OSError, sqlite3.Error) as error:
-            raise _told(error, store.path) from error
+            raise _trouble(error, store.path) from error
         store.replaced(fresh.path.stat().st_size)

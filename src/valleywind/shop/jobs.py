@@ -46,7 +46,7 @@ def job(session: Session, number: int) -> JobRow:
     return row
 
 
-def kept_family(family: WheelFamily) -> dict[str, str]:
+def family_fields(family: WheelFamily) -> dict[str, str]:
     """A family as plain figures, so that a job stays what it was whatever becomes of the family."""
     plain = asdict(family)
     pitch = plain.pop("pitch")
@@ -101,7 +101,7 @@ def add(
 ) -> JobRow:
     """A new job; `at`: when it was begun, now where it is empty; `lead`: for helical teeth; `screw`: for teeth that run
     in a lead screw. Raises Refused `job_there` (again) where the same wheel is being made and `again` is false."""
-    wheel: dict[str, Any] = dict(kept_family(family))
+    wheel: dict[str, Any] = dict(family_fields(family))
     if lead is not None:
         wheel["lead"] = asdict(lead) | {"angle": str(lead.angle), "hand": lead.hand.value}
     if screw is not None:
@@ -177,10 +177,10 @@ def add_found(
 
 def figures(session: Session, number: int) -> dict[str, FoundFigure]:
     """What stands for each step of a job by its code; steps of which nothing stands are not in it."""
-    return found_in(events(session, number))
+    return figures_in(events(session, number))
 
 
-def found_in(known: Sequence[JobEventRow]) -> dict[str, FoundFigure]:
+def figures_in(known: Sequence[JobEventRow]) -> dict[str, FoundFigure]:
     """The same, of a log."""
     by_step: dict[str, list[JobEventRow]] = {}
     for event in known:

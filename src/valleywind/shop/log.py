@@ -122,7 +122,7 @@ def note_change(
         what, of, undone = of["what"], of["of"], not undone
     if code == TAKEN_IN and about.get("whole"):
         return
-    if what in TASKS and _noted_of_a_task(session, number, undoes, what, of, undone):
+    if what in TASKS and _note_of_task(session, number, undoes, what, of, undone):
         return
     named = str(of.get("name", "")) if what.startswith(_OF_A_MACHINE) else ""
     machine = session.scalar(select(MachineRow.id).where(MachineRow.name == named)) if named else None
@@ -139,7 +139,7 @@ def note_change(
         (_take_aside if undone else _bring_back)(session, *of[_ENTRIES])
 
 
-def _noted_of_a_task(
+def _note_of_task(
     session: Session, number: int, undoes: int | None, what: str, of: Mapping[str, Any], undone: bool
 ) -> bool:
     """Whether no more is to be noted of a change of what is to be done, which is no part of the log. What was done

@@ -51,7 +51,7 @@ class Rehearsal(Generic[Value]):
                 connection.exec_driver_sql(statement)
             changes.keep(self.session, self.noted)
             then(self.session)
-        return changes.noted_as(self.session)
+        return changes.change_number(self.session)
 
     def tidy(self) -> None:
         """Bring into the file what is in the log beside it, which is much: else the next who writes would, and others
@@ -74,7 +74,7 @@ def rehearsed(path: Path, info: Mapping[Any, Any], work: Callable[[Session], Val
             since = changes.newest(session)
             written.begin(session)
             value = work(session)
-            noted = changes.noted_in(session)
+            noted = changes.change_in(session)
             if noted is not None:
                 changes.count_versions(session, noted.rows)
             yield Rehearsal(path, memory, session, value, since, noted)

@@ -118,7 +118,7 @@ class Store:
         with self.session() as session:
             value = work(session)
             then(session)
-        return value, changes.noted_as(session)
+        return value, changes.change_number(session)
 
     def replaced(self, size: int) -> None:
         """What the file held is another now, by this program itself: nothing of it is remembered. size: bytes of what

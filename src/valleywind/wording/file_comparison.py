@@ -69,7 +69,7 @@ def written(name: str, counts: Mapping[str, int]) -> str:
     return f"{name} holds {summary(counts)}."
 
 
-def taken(counts: Mapping[str, int]) -> str:
+def import_text(counts: Mapping[str, int]) -> str:
     """What was taken in."""
     return f"Taken in: {summary(counts)}."
 

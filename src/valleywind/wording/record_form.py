@@ -42,7 +42,7 @@ class Words:
     numeric: bool = False
     tick: bool = False
 
-    def told(self, entry: Entry) -> Facts:
+    def card_facts(self, entry: Entry) -> Facts:
         """What the card tells of it."""
         if self.facts is not None:
             return self.facts(entry)
@@ -106,7 +106,7 @@ def part_facts(words: PartWords, typed: Any, known: Any, units: Units) -> Facts:
     for name, field in words.fields.items():
         text = getattr(typed, name)
         entry = Entry(text if isinstance(text, str) else "", getattr(known, name, None), known, units)
-        facts += field.told(entry)
+        facts += field.card_facts(entry)
     for box in words.boxes:
         if box.box in typed.boxes:
             facts += _box_facts(box, typed.boxes[box.box].quadrant, getattr(known, "posts", {}).get(box.box), units)

@@ -43,11 +43,11 @@ class Craft(ABC, Generic[A, C]):
         """The ways in which it is made. Raises Refused."""
 
     @abstractmethod
-    def shown(self, ask: A, way: C, units: Units) -> ListedWay:
+    def entry(self, ask: A, way: C, units: Units) -> ListedWay:
         """A way as a list shows it."""
 
     @abstractmethod
-    def named(self, ask: A, way: C) -> PlaceNames:
+    def place_names(self, ask: A, way: C) -> PlaceNames:
         """What its places are called."""
 
 

@@ -45,14 +45,14 @@ class OnHead(Craft[int, HeadSetUp]):
     def choices(self, ask: int) -> Choices[HeadSetUp]:
         return divide_choices(self._at.head, ask, self._at.gears, self._at.arm)
 
-    def shown(self, ask: int, way: HeadSetUp, units: Units) -> ListedWay:  # noqa: ARG002
+    def entry(self, ask: int, way: HeadSetUp, units: Units) -> ListedWay:  # noqa: ARG002
         exact = way.way.exact
         return ListedWay(
             "", "exact" if exact else "partly", dividing_words.KINDS[way.way.kind],
             dividing_words.off(way.way.error), (), dividing_words.setting_text(way.setting),
         )  # fmt: skip
 
-    def named(self, ask: int, way: HeadSetUp) -> PlaceNames:  # noqa: ARG002
+    def place_names(self, ask: int, way: HeadSetUp) -> PlaceNames:  # noqa: ARG002
         side, sides = way.side, len(self._at.head.sides)
         plate = f"plate side {side + 1} to the front" if side is not None and sides > 1 else ""
         pin = dividing_words.setting_text(way.setting)

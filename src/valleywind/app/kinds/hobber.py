@@ -55,11 +55,11 @@ def hobber_in_use(session: Session, machine: str) -> HobberInUse:
 
 
 def _line(text: str, units: Units) -> LineRead:
-    def said(ask: hobbing.HobAsk) -> Completion:
+    def completion(ask: hobbing.HobAsk) -> Completion:
         return Completion(hobbing.say(ask), hobbing_words.description(ask, units))
 
-    offered = [said(ask) for line in hobbing.complete(text) if (ask := hobbing.read(line).ask)]
-    return line_read(Station.HOBBER, hobbing.read(text), hobbing_words.MEANINGS, said, offered)
+    offered = [completion(ask) for line in hobbing.complete(text) if (ask := hobbing.read(line).ask)]
+    return line_read(Station.HOBBER, hobbing.read(text), hobbing_words.MEANINGS, completion, offered)
 
 
 def _machine_said(text: str) -> str:
@@ -95,7 +95,7 @@ class OnHobber(Craft[hobbing.HobAsk, SetUp]):
     def choices(self, ask: hobbing.HobAsk) -> Choices[SetUp]:
         return hobbing_day.choices(ask, self._at.hobber, self._at.stock, self._at.on)
 
-    def shown(self, ask: hobbing.HobAsk, way: SetUp, units: Units) -> ListedWay:  # noqa: ARG002
+    def entry(self, ask: hobbing.HobAsk, way: SetUp, units: Units) -> ListedWay:  # noqa: ARG002
         return ListedWay(
             spell_trains(way.trains, way.index.setting), merits.of_set_up(way), hobbing_words.head(way),
             hobbing_words.short_run_off(way, units),
@@ -103,7 +103,7 @@ class OnHobber(Craft[hobbing.HobAsk, SetUp]):
             f"{hobbing_words.constant_text(way.index.setting)}, {hobbing_words.feed_text(way, units)}",
         )  # fmt: skip
 
-    def named(self, ask: hobbing.HobAsk, way: SetUp) -> PlaceNames:
+    def place_names(self, ask: hobbing.HobAsk, way: SetUp) -> PlaceNames:
         hob = (
             f"hob: {hobbing_words.pitch_text(ask.pitch)}, {hobbing_words.starts_text(ask.starts)}" if ask.pitch else ""
         )

@@ -120,14 +120,14 @@ class OnLathe(Craft[thread.Ask, Candidate]):
     def choices(self, ask: thread.Ask) -> Choices[Candidate]:
         return lathe_day.choices(ask, self._at.lathe, self._at.stock, self._at.mounted)
 
-    def shown(self, ask: thread.Ask, way: Candidate, units: Units) -> ListedWay:  # noqa: ARG002
+    def entry(self, ask: thread.Ask, way: Candidate, units: Units) -> ListedWay:  # noqa: ARG002
         return ListedWay(
             lathe_machine.SetUp.of(way).name(self._at.lathe), merits.of_thread(way),
             lathe_words.verdict_head(way.verdict), numbers.error(way.error), (("", way.train),),
             lathe_words.levers_label(way.setting, self._at.lathe) or "",
         )  # fmt: skip
 
-    def named(self, ask: thread.Ask, way: Candidate) -> PlaceNames:  # noqa: ARG002
+    def place_names(self, ask: thread.Ask, way: Candidate) -> PlaceNames:  # noqa: ARG002
         on = self._at.lathe
         first = f"first shaft to {way.setting.first.name}" if len(on.first) > 1 else ""
         box = f"box to {way.setting.box.name}" if way.setting.box else ""

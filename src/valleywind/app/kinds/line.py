@@ -49,12 +49,12 @@ class Reader(NamedTuple):
 
 
 def line_read(
-    station: Station, reading: Reading[A, M], meanings: Mapping[M, str], said: Callable[[A], Completion],
+    station: Station, reading: Reading[A, M], meanings: Mapping[M, str], completion: Callable[[A], Completion],
     offered: Iterable[Completion],
 ) -> LineRead:  # fmt: skip
-    """What was made of a line; said: an ask in one line, and in words."""
+    """What was made of a line; completion: an ask in one line, and in words."""
     why = refusals.say(reading.refusal) if reading.refusal else None
-    known = said(reading.ask) if reading.ask is not None else None
+    known = completion(reading.ask) if reading.ask is not None else None
     return LineRead(
         station, known is not None, known.ask if known else None, known.means if known else None,
         tuple(understood(reading, meanings)), reading.left_over, reading.nearest, tuple(offered),

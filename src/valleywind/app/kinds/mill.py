@@ -67,11 +67,11 @@ def mill_in_use(session: Session, machine: str) -> MillInUse:
 
 
 def _line(text: str, units: Units) -> LineRead:
-    def said(ask: helix.HelixAsk) -> Completion:
+    def completion(ask: helix.HelixAsk) -> Completion:
         return Completion(helix.say(ask), helix_words.description(ask, units))
 
-    offered = [said(ask) for line in helix.complete(text) if (ask := helix.read(line).ask)]
-    return line_read(Station.MILL, helix.read(text), helix_words.MEANINGS, said, offered)
+    offered = [completion(ask) for line in helix.complete(text) if (ask := helix.read(line).ask)]
+    return line_read(Station.MILL, helix.read(text), helix_words.MEANINGS, completion, offered)
 
 
 def _is_helix(line: str, at: Station | None) -> bool:
@@ -116,14 +116,14 @@ class OnMill(Craft[helix.HelixAsk, LeadCandidate]):
         at = self._at
         return helix_day.choices(ask, at.drive, at.stock, at.on, at.cutters)
 
-    def shown(self, ask: helix.HelixAsk, way: LeadCandidate, units: Units) -> ListedWay:  # noqa: ARG002
+    def entry(self, ask: helix.HelixAsk, way: LeadCandidate, units: Units) -> ListedWay:  # noqa: ARG002
         return ListedWay(
             LeadSetUp(way.train, way.setting).name, merits.of_mark(way.verdict.mark), helix_words.head(way.verdict),
             helix_words.run_off_short(way, units), (("", way.train),),
             helix_words.pair_label(way.setting, self._at.drive) or "",
         )  # fmt: skip
 
-    def named(self, ask: helix.HelixAsk, way: LeadCandidate) -> PlaceNames:
+    def place_names(self, ask: helix.HelixAsk, way: LeadCandidate) -> PlaceNames:
         cutter = helix_day.cutter_for(ask, self._at.cutters)
         tool = ""
         if cutter is not None:

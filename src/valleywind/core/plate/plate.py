@@ -196,7 +196,7 @@ def find_plate(text: str, craft: PlateCraft, held: Iterable[int] = ()) -> Plate:
         raise Refused("no_plate_lines", "lines", text)
     best = min(fits, key=lambda fit: fit.rank(craft))
     best = replace(best, model=_simplest(_in_order(best.model, best.points), craft))
-    return _restated(_judged(plate, best, fits, craft, frozenset(held)), plate, text.splitlines(), craft)
+    return _restated(_judge(plate, best, fits, craft, frozenset(held)), plate, text.splitlines(), craft)
 
 
 def _fits(plate: PlateText, craft: PlateCraft) -> list[_Fit]:
@@ -283,7 +283,7 @@ def _rebased(
     return replace(model, bases={k: b * by for k, b in model.bases.items()}, columns=columns, steps=steps)
 
 
-def _judged(plate: PlateText, fit: _Fit, fits: Sequence[_Fit], craft: PlateCraft, held: frozenset[int]) -> Plate:
+def _judge(plate: PlateText, fit: _Fit, fits: Sequence[_Fit], craft: PlateCraft, held: frozenset[int]) -> Plate:
     model, points = fit.model, fit.points
     known = craft.main in model.bases and craft.unusual(craft.main, model.bases[craft.main]) is not None
     # A plate all of whose lines are approximations is believed where a usual machine explains them.

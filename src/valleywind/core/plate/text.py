@@ -317,7 +317,7 @@ _TOKEN = re.compile(
 def _free(rest: str) -> tuple[Groups, tuple[int, ...], tuple[str, ...]]:
     """Wheels, idlers and labels of a text without columns."""
     rest = re.sub(r"(?<=\d)\s*[x*]\s*(?=\d{2})", " ; ", rest)
-    rest = _named_wheels(rest)
+    rest = _wheels_in(rest)
     groups: list[tuple[int, ...]] = []
     idlers: list[int] = []
     labels: list[str] = []
@@ -353,7 +353,7 @@ def _free(rest: str) -> tuple[Groups, tuple[int, ...], tuple[str, ...]]:
     return tuple(groups), tuple(idlers), tuple(labels)
 
 
-def _named_wheels(rest: str) -> str:
+def _wheels_in(rest: str) -> str:
     """`A40 B60`, `A 40 B 60`: without the letters, where they are the first of the alphabet in order."""
     named = re.findall(r"(?<![\w])([A-H])\s*[=:]?\s*(\d{2,3})(?!\d)", rest)
     if len(named) < 2 or "".join(letter for letter, _ in named) != "ABCDEFGH"[: len(named)]:

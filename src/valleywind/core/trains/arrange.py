@@ -131,10 +131,10 @@ class _Ways:
         order: NDArray[np.intp] = places[np.argsort(-worth, kind="stable")]
         return order
 
-    def kept(self, mounted: Train) -> NDArray[np.int64]:
+    def wheels_kept(self, mounted: Train) -> NDArray[np.int64]:
         """For each of them how many wheels of a mounted train stay in their places."""
         if self._kept is None or self._kept[0] is not mounted:
-            self._kept = mounted, _row_by_row([one.kept(mounted) for one in self._shapes])
+            self._kept = mounted, _row_by_row([one.wheels_kept(mounted) for one in self._shapes])
         return self._kept[1]
 
     def laid(self, place: int) -> Layout:
@@ -179,7 +179,7 @@ class Arrangements(Sequence[Layout]):
 
     def keeping_most(self, mounted: Train) -> Layout:
         """Of those that go on the one that keeps most wheels of a train in their places, the roomiest of these."""
-        return self._ways.laid(int(self._going[self._ways.kept(mounted)[self._going].argmax()]))
+        return self._ways.laid(int(self._going[self._ways.wheels_kept(mounted)[self._going].argmax()]))
 
 
 def arrange(

@@ -174,11 +174,11 @@ class Train:
 
     def with_wheel(self, place: int, teeth: int) -> "Train":
         """The train with another wheel at a place of `wheels`. Raises Refused `no_such_place`."""
-        return self._of(self._replaced({self._known(place): teeth}))
+        return self._of(self._replaced({self._checked_place(place): teeth}))
 
     def swapped(self, one: int, other: int) -> "Train":
         """The train with the wheels of two places exchanged. Raises Refused `no_such_place`."""
-        places = {self._known(one): self.teeth[self._known(other)], other: self.teeth[one]}
+        places = {self._checked_place(one): self.teeth[self._checked_place(other)], other: self.teeth[one]}
         return self._of(self._replaced(places))
 
     def with_idler(self, after: int, teeth: int) -> "Train":
@@ -186,7 +186,7 @@ class Train:
 
         Raises Refused `no_such_place` where that wheel drives none.
         """
-        chains, n = self._replaced({}), self._known(after)
+        chains, n = self._replaced({}), self._checked_place(after)
         for chain in chains:
             if n < len(chain) - 1:
                 chain.insert(n + 1, teeth)
@@ -198,7 +198,7 @@ class Train:
 
     def without(self, place: int) -> "Train":
         """The train with an idler taken out. Raises Refused `not_an_idler`, `no_such_place`."""
-        wheel = self.wheels[self._known(place)]
+        wheel = self.wheels[self._checked_place(place)]
         if wheel.role is not Role.IDLER:
             raise Refused("not_an_idler", "at", wheel.teeth)
         chains = self._replaced({place: 0})
@@ -219,7 +219,7 @@ class Train:
             case Change.OUT:
                 return self.without(at)
 
-    def _known(self, place: int) -> int:
+    def _checked_place(self, place: int) -> int:
         if not 0 <= place < len(self.teeth):
             raise Refused("no_such_place", "at", place)
         return place

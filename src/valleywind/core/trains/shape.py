@@ -99,7 +99,7 @@ class TrainsOfShape(ABC):
     def __init__(self, shape: Shape, teeth: NDArray[np.int64]) -> None:
         self.shape, self.teeth = shape, teeth
 
-    def kept(self, mounted: Train) -> NDArray[np.int64]:
+    def wheels_kept(self, mounted: Train) -> NDArray[np.int64]:
         """For each of the trains how many wheels of a mounted one stay in their places."""
         there = np.array([mounted.places.get(place, 0) for place in self.shape.places])
         kept: NDArray[np.int64] = (self.teeth == there).sum(axis=1)

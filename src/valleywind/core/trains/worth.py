@@ -162,7 +162,7 @@ def _closest_of_each(
     alike = (np.diff(whose[taken]) == 0) & (np.diff(about[taken]) <= _MAY_BE_ALIKE)
     unsure = {(int(line_of[target[one]]), int(fresh[one])) for one in taken[1:][alike].tolist()}
     number = (target - first_of[line_of[target]])[taken].tolist()
-    made = _made(parts, part[taken], place[taken])
+    made = _wheels_of(parts, part[taken], place[taken])
     for line, at, teeth, (drivers, driven) in zip(
         line_of[target[taken]].tolist(), number, fresh[taken].tolist(), made, strict=True
     ):
@@ -173,7 +173,7 @@ def _closest_of_each(
     return by_line
 
 
-def _made(
+def _wheels_of(
     parts: Sequence[_Near], part: NDArray[np.intp], place: NDArray[np.intp]
 ) -> list[tuple[tuple[int, ...], tuple[int, ...]]]:
     """Drivers and driven wheels of some of the combinations, in their order. part, place: where each is found."""

@@ -38,7 +38,7 @@ def _out(device: Device, units: Units) -> DeviceOut:
     )  # fmt: skip
 
 
-def _known(request: Request, number: int) -> tuple[Devices, Device]:
+def _device(request: Request, number: int) -> tuple[Devices, Device]:
     devices: Devices = request.app.state.devices
     device = devices.connected.get(number)
     if device is None:
@@ -72,7 +72,7 @@ class GivenIn(BaseModel):
 @router.put("/{number}/job")
 async def give_device(number: Number, given: GivenIn, request: Request, units: InUnits = Units.MM) -> DeviceOut:
     """Let a pedal, an encoder or a camera advance a session, from where the work stands now."""
-    devices, device = _known(request, number)
+    devices, device = _device(request, number)
     await run_in_threadpool(devices.give, device, given.job)
     return _out(device, units)
 
@@ -86,7 +86,7 @@ class RunoutOut(BaseModel):
 @router.get("/{number}/once-round")
 async def get_once_round(number: Number, request: Request, units: InUnits = Units.MM) -> RunoutOut:
     """What an indicator saw once round: the whole reading, the high point, and what is out of round."""
-    _, device = _known(request, number)
+    _, device = _device(request, number)
     turned = once_round(list(device.readings))
     return RunoutOut(text=words.once_round(turned, units), total_mm=turned.total, high_deg=turned.high)
 
@@ -94,4 +94,4 @@ async def get_once_round(number: Number, request: Request, units: InUnits = Unit
 @router.delete("/{number}/once-round")
 async def begin_once_round(number: Number, request: Request) -> None:
     """Begin a new round of an indicator."""
-    _known(request, number)[1].readings.clear()
+    _device(request, number)[1].readings.clear()

@@ -150,7 +150,7 @@ class Devices:
         hello = read_hello(said)
         if len(self.connected) >= MOST_DEVICES:
             raise Refused("too_many_devices", "hello", len(self.connected), most=MOST_DEVICES)
-        key, lent = self.keys.known(said.get("key")), self.keys.take_back(said.get("key"))
+        key, lent = self.keys.find(said.get("key")), self.keys.take_back(said.get("key"))
         if self.asks_key and key is None and not lent:
             raise Refused("no_device_key", "key", None)
         device = Device(self._next, hello, key.number if key else None, leave)

@@ -50,7 +50,7 @@ class NewPlateOut(BaseModel):
     diameter_text: str
 
 
-def _asked_disc(
+def _disc_ask(
     divisions: Divisions,
     diameter: Annotated[str, Query(max_length=40, description="Of the disc or drum", examples=["200 mm"])],
     long: Annotated[TypedQuery, Query(description="Every so many lines one is longer")] = "5",
@@ -62,7 +62,7 @@ def _asked_disc(
     )  # fmt: skip
 
 
-AskedDisc = Annotated[Disc, Depends(_asked_disc)]
+AskedDisc = Annotated[Disc, Depends(_disc_ask)]
 Form = Annotated[Literal["disc", "strip"], Query(description="A disc, or a strip that goes once round a drum")]
 
 
@@ -99,7 +99,7 @@ def get_disc_dxf(asked: AskedDisc, form: Form = "disc", units: InUnits = Units.M
     return _disc_file(asked, form, "dxf", units)
 
 
-def _asked_circle(
+def _circle_ask(
     machine: Slug,
     session: InSession,
     divisions: Divisions,
@@ -119,7 +119,7 @@ def _asked_circle(
     return on, new_circle(wanted, across, float(parse_length(hole, field="hole").mm))
 
 
-AskedCircle = Annotated[tuple[On, NewCircle], Depends(_asked_circle)]
+AskedCircle = Annotated[tuple[On, NewCircle], Depends(_circle_ask)]
 
 
 def _best(asked: tuple[On, NewCircle]) -> Way | None:

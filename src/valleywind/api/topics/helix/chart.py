@@ -79,7 +79,7 @@ class HelixChartOut(BaseModel):
     next: int | None = Field(description="The first count that is not answered yet; null where all are")
 
 
-def _asked(pitch: str, first: int, last: int, angles: str, hand: Hand) -> list[HelixAsk]:
+def _asks(pitch: str, first: int, last: int, angles: str, hand: Hand) -> list[HelixAsk]:
     """Raises Refused at the field."""
     if first > last:
         raise Refused("range_backwards", "last", f"{first}-{last}", first=first, last=last)
@@ -127,7 +127,7 @@ def get_helix_chart(
     hand: HandOf = Hand.RIGHT, units: InUnits = Units.MM,
 ) -> HelixChartOut:  # fmt: skip
     """The counts from first on at every angle, with the wheels and pairs there are, as far as one question goes."""
-    asked, wanted = _asked(pitch, first, last, angles, hand), read_angles(angles)
+    asked, wanted = _asks(pitch, first, last, angles, hand), read_angles(angles)
     cells = in_part(asked, _AT_A_TIME * len(wanted), _charting(on))
     counts = len(cells) // len(wanted)
     return HelixChartOut(
@@ -144,7 +144,7 @@ def get_helix_chart_csv(
     hand: HandOf = Hand.RIGHT, units: InUnits = Units.MM,
 ) -> Response:  # fmt: skip
     """The same chart as a table for a spreadsheet."""
-    asked = _asked(pitch, first, last, angles, hand)
+    asked = _asks(pitch, first, last, angles, hand)
     work = _charting(on)
     rows = (words.csv_row(cell, on.drive, units) for ask in asked for cell in work([ask]))
     return csv_in_pieces(words.csv_head(units), rows, f"{on.row.slug}-leads.csv")
@@ -173,7 +173,7 @@ def get_helix_worth(
 ) -> StreamingResponse:  # fmt: skip
     """Which wheels are worth making for these leads; lines of progress, then the advice."""
 
-    def told(advice: Advice[HelixAsk]) -> HelixWorthOut:
+    def advice_out(advice: Advice[HelixAsk]) -> HelixWorthOut:
         return HelixWorthOut(
             head=words.advice_head(len(advice.lacking), advice.asked),
             wheels=[
@@ -182,5 +182,5 @@ def get_helix_worth(
             ],
         )
 
-    asked = _asked(pitch, first, last, angles, hand)
-    return advised(worth_making(asked, on.drive, on.stock), told)
+    asked = _asks(pitch, first, last, angles, hand)
+    return advised(worth_making(asked, on.drive, on.stock), advice_out)

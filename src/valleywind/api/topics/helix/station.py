@@ -249,7 +249,7 @@ def get_helix_check(compared: IsCompared) -> HelixCheckOut:
 @router.post("/{machine}/check", dependencies=[QUICK])
 def keep_helix_check(compared: IsCompared, keep: ToKeep, by: By) -> HelixCheckOut:
     """The same, and keep it in the log."""
-    return compared.kept(keep, by)
+    return compared.keep(keep, by)
 
 
 class HelixExpectedOut(BaseModel):

@@ -128,7 +128,7 @@ class HobWorthOut(BaseModel):
 def get_hob_worth(on: OnHobber, first: First = 6, last: Last = 200, starts: Starts = 1) -> StreamingResponse:
     """Which wheels are worth making for these counts; lines of progress, then the advice."""
 
-    def told(advice: Advice[int]) -> HobWorthOut:
+    def advice_out(advice: Advice[int]) -> HobWorthOut:
         return HobWorthOut(
             head=words.advice_head(len(advice.lacking)),
             wheels=[
@@ -137,4 +137,4 @@ def get_hob_worth(on: OnHobber, first: First = 6, last: Last = 200, starts: Star
             ],
         )
 
-    return advised(worth_making(on.hobber, on.stock, _counts(first, last), starts), told)
+    return advised(worth_making(on.hobber, on.stock, _counts(first, last), starts), advice_out)

@@ -253,7 +253,7 @@ def get_hob_check(compared: IsCompared) -> HobCheckOut:
 @router.post("/{machine}/check", dependencies=[QUICK])
 def keep_hob_check(compared: IsCompared, keep: ToKeep, by: By) -> HobCheckOut:
     """The same, and keep it in the log."""
-    return compared.kept(keep, by)
+    return compared.keep(keep, by)
 
 
 class HobConstantsOut(BaseModel):

@@ -106,7 +106,7 @@ def get_chart(
 ) -> ChartOut:
     """Every pitch of the lists against the wheels held, as many lines at a time as are asked for."""
     lathe = on.lathe
-    asked = _asked(lists)
+    asked = _chart_asks(lists)
     some = asked[start : start + count]
     rows = chart([pitched for _, pitched in some], lathe, on.stock, on.mounted)
     rows_out = [_row(of, r, lathe, units) for (of, _), r in zip(some, rows, strict=True)]
@@ -117,7 +117,7 @@ def get_chart(
 def get_chart_csv(on: OnLathe, lists: Lists, units: InUnits = Units.MM) -> Response:
     """The same chart as a table for a spreadsheet."""
     lathe = on.lathe
-    asked = _asked(lists)
+    asked = _chart_asks(lists)
     if len(asked) > MOST_LINES:
         raise Refused("too_many_lines", "list", len(asked), most=MOST_LINES)
     rows = list(chart([pitched for _, pitched in asked], lathe, on.stock, on.mounted))
@@ -167,13 +167,13 @@ def get_worth(
         can.append(lambda teeth: bool(serving(held, lathe.family, teeth)))
     if head:
         can.append(_head(session, head).divides_plainly)
-    asked = _own(wanted) if wanted.strip() else [pitched for _, pitched in _asked(lists or [])]
+    asked = _own(wanted) if wanted.strip() else [pitched for _, pitched in _chart_asks(lists or [])]
     away = shop.elsewhere(on.row)
     limits = Limits(
         _teeth(fewest, "fewest", SMALLEST_CUT), _teeth(most, "most", MOST_TEETH), tuple(can), frozenset(away)
     )
 
-    def told(advice: Advice) -> WorthAdvice:
+    def advice_out(advice: Advice) -> WorthAdvice:
         lacking = len(advice.lacking)
         return WorthAdvice(
             head=words.advice_head(advice, lathe),
@@ -190,7 +190,7 @@ def get_worth(
             together=words.together_text(advice),
         )  # fmt: skip
 
-    return advised(worth_making(asked, lathe, stock, together, limits), told)
+    return advised(worth_making(asked, lathe, stock, together, limits), advice_out)
 
 
 @router.get("/{machine}/slower", dependencies=[LONG])
@@ -228,7 +228,7 @@ def _head(session: InSession, machine: str) -> Head:
     return heads.head(row)
 
 
-def _asked(lists: list[List]) -> list[tuple[List, ChartAsk]]:
+def _chart_asks(lists: list[List]) -> list[tuple[List, ChartAsk]]:
     return [(of, pitched) for of in dict.fromkeys(lists) for pitched in pitches(of)]
 
 

@@ -161,4 +161,4 @@ def get_check(compared: IsCompared) -> CheckOut:
 @router.post("/{machine}/check", dependencies=[QUICK])
 def keep_check(compared: IsCompared, keep: ToKeep, by: By) -> CheckOut:
     """The same, and keep it in the log."""
-    return compared.kept(keep, by)
+    return compared.keep(keep, by)

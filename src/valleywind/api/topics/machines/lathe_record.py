@@ -134,7 +134,7 @@ def preview_record(asked: PreviewIn, session: InSession, units: InUnits = Units.
 @router.get("/{machine}")
 def get_record(machine: Slug, session: InSession) -> LatheRecordIO:
     """A lathe's record as its fields show it."""
-    return _shown(shop.machine(session, machine))
+    return _record_out(shop.machine(session, machine))
 
 
 @router.post("")
@@ -154,7 +154,7 @@ def add_lathe(record: LatheRecordIO, session: ToWrite) -> MachineOut:
 def change_lathe(machine: Slug, record: LatheRecordIO, session: ToWrite) -> MachineOut:
     """Make a lathe what the record says."""
     row = shop.machine(session, machine)
-    check_version(record.version, row.version, record.as_it_will_be(row), _shown(row))
+    check_version(record.version, row.version, record.as_it_will_be(row), _record_out(row))
     put_wheels(session, row, record)
     return machine_out(_save(session, row, record))
 
@@ -168,7 +168,7 @@ def _save(session: ToWrite, row: MachineRow | None, record: LatheRecordIO) -> Ma
     return shop.save_lathe(session, row, read, more)
 
 
-def _shown(row: MachineRow) -> LatheRecordIO:
+def _record_out(row: MachineRow) -> LatheRecordIO:
     shop.lathe(row)  # refuses what is no lathe
     assert row.lathe is not None
     lathe = row.lathe

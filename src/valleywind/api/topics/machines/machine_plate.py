@@ -142,7 +142,7 @@ def read_machine_plate(asked: PlateToRead, session: InSession) -> MachinePlateOu
     row = machines.machine(session, asked.machine) if asked.machine else None
     kind = plates.kind_of(row) if row is not None else plates.kind_named(asked.kind)
     plate = plates.read(kind, asked.lines, row)
-    return _shown(kind, plate, row)
+    return _plate_out(kind, plate, row)
 
 
 @router.post("")
@@ -157,7 +157,7 @@ def get_machine_plate(machine: Slug, session: InSession) -> KeptPlateOut:
     """A machine's plate as it was typed, and what it gives."""
     row = machines.machine(session, machine)
     kind, plate = plates.kind_of(row), plates.plate_of(row)
-    shown = _shown(kind, plate, row) if plate is not None else None
+    shown = _plate_out(kind, plate, row) if plate is not None else None
     return KeptPlateOut.model_validate(
         {"kind": kind.name, "machine": row.slug, "name": row.name, "lines": shop.lines(row), "plate": shown}
     )
@@ -185,7 +185,7 @@ def get_trains_of_plate(machine: Slug, session: InSession) -> list[LineTrainOut]
     return [LineTrainOut(number=one.number, train=one.train, says=one.says) for one in found]
 
 
-def _shown(kind: PlateKind, plate: Plate, row: MachineRow | None) -> MachinePlateOut:
+def _plate_out(kind: PlateKind, plate: Plate, row: MachineRow | None) -> MachinePlateOut:
     lacking = spell_stock(plates.lacking(row, plate)) if row is not None else ""
     named = {" ".join(filter(None, step)): factor for step, factor in plate.steps.items()}
     levers = plate.columns or ((named,) if any(named) else ())

@@ -128,10 +128,10 @@ def preview_arm(asked: ArmTried, session: InSession, units: InUnits = Units.MM) 
 @router.get("/{machine}")
 def get_machine_record(machine: Slug, session: InSession) -> MachineRecordIO:
     """A machine's record, every field so that it can be typed over."""
-    return _shown(machines.machine(session, machine))
+    return _record_out(machines.machine(session, machine))
 
 
-def _shown(row: MachineRow) -> MachineRecordIO:
+def _record_out(row: MachineRow) -> MachineRecordIO:
     record_kind(row.kind)
     parts = {p.name: asdict(record_parts.as_typed(row, p)) for p in PARTS.values() if record_parts.has(row, p)}
     return MachineRecordIO.model_validate(
@@ -164,7 +164,7 @@ def put_machine_record(machine: Slug, record: MachineRecordIO, session: ToWrite)
 def _saved(session: ToWrite, machine: str | None, record: MachineRecordIO) -> MachineRow:
     row = machines.machine(session, machine) if machine is not None else None
     if row is not None:
-        check_version(record.version, row.version, record.as_it_will_be(row), _shown(row))
+        check_version(record.version, row.version, record.as_it_will_be(row), _record_out(row))
     arm = TypedQuadrant(**record.arm.facts(TypedQuadrant)) if record.arm else None
     typed = records.TypedMachine(
         record_kind(record.kind, row).kind, record.name, record.note.strip(), record.parts(), arm

@@ -17,7 +17,7 @@ from valleywind.api.parameters import InUnits
 from valleywind.api.pieces import FactOut
 from valleywind.api.problems import RESPONSES
 from valleywind.api.topics.making.choices import Chosen, JobTyped
-from valleywind.api.topics.making.shown import JobLine, JobOut, given_of, job_out, line_of
+from valleywind.api.topics.making.shown import JobLine, JobOut, facts_of, job_out, line_of
 from valleywind.api.versions import check_version
 from valleywind.app.job_choices import check_held, check_passes, chosen_bar, chosen_donor, job_of, title
 from valleywind.app.job_dividing import divides
@@ -293,7 +293,7 @@ def get_job_sheet(job: Number, request: Request, session: InSession, units: InUn
 
     row = kept.job(session, job)
     made = job_of(row, session)
-    given = given_of(row, made, session, units)
+    given = facts_of(row, made, session, units)
     lines = [(s, words.text(s, made, given, units)) for s in steps(made)]
     written = job_sheet_pdf(
         title(row, session),

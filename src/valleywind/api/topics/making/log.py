@@ -11,7 +11,7 @@ from valleywind.api.parameters import InUnits
 from valleywind.api.problems import RESPONSES
 from valleywind.api.tables import CSV, csv_response
 from valleywind.api.topics.making.jobs import Number
-from valleywind.api.topics.making.shown import bar_name, given_of
+from valleywind.api.topics.making.shown import bar_name, facts_of
 from valleywind.app.job_choices import job_of
 from valleywind.core.making.job import Step
 from valleywind.core.making.session import Cut, EventKind
@@ -55,7 +55,7 @@ def get_log_csv(job: Number, session: InSession, units: InUnits = Units.MM) -> R
 
 def _of_the_job(row: JobRow, session: Session, units: Units) -> Iterator[LogLine]:
     made, before = job_of(row, session), None
-    given, names = given_of(row, made, session, units), _names(session)
+    given, names = facts_of(row, made, session, units), _names(session)
     for event in kept.events(session, row.id):
         match Happened(event.kind):
             case Happened.CHOSEN:
@@ -92,7 +92,7 @@ def _of_the_session(row: JobRow, session: Session, together: bool) -> Iterator[L
     passes = stands.work.passes
     run: list[tuple[cut_there.SessionEntry, Cut]] = []
 
-    def told() -> Iterator[LogLine]:
+    def lines() -> Iterator[LogLine]:
         if run:
             (first, begun), (last, ended) = run[0], run[-1]
             begins, ends = session_words.cut_text(begun, passes), session_words.cut_text(ended, passes)
@@ -104,10 +104,10 @@ def _of_the_session(row: JobRow, session: Session, together: bool) -> Iterator[L
         if kind is EventKind.DONE and cut is not None:
             # A run is of one pass, told by one device.
             if run and (not together or run[-1][1].number != cut.number or run[-1][0].by != one.by):
-                yield from told()
+                yield from lines()
             run.append((one, cut))
             continue
-        yield from told()
+        yield from lines()
         text = session_words.happened(kind, one.about, cut, passes)
         yield LogLine(at=one.at, until=one.at, text=text, by=one.by)
-    yield from told()
+    yield from lines()

@@ -106,7 +106,7 @@ class EventIn(BaseModel):
     figure: Annotated[str, Field(max_length=40)] | None = Field(None, description="The span as measured, as typed")
     by: Annotated[str, Field(max_length=40)] = Field("", description="What told it: screen, pedal, encoder")
 
-    def told(self) -> NewEvent:
+    def event(self) -> NewEvent:
         return NewEvent(self.kind, self.reason, self.tooth, self.number, self.count, self.figure)
 
 
@@ -144,7 +144,7 @@ async def add_event(
     """Record one thing. It is on disk before this answers; told twice with one key it is recorded once."""
 
     def work(session: Session) -> tuple[SessionNow, SessionOut]:
-        stands = add(session, job, event_in.told(), event_in.key, event_in.seen, event_in.by, units.bare)
+        stands = add(session, job, event_in.event(), event_in.key, event_in.seen, event_in.by, units.bare)
         return stands, _out(session, cut_there.cutting(session, job), stands, units)
 
     return await _recorded(job, work, request, after)
@@ -187,7 +187,7 @@ def _kept_plate(by: ByMachine, units: Units) -> PlateKept | None:
     return PlateKept(circles, plate.measured, plate.circle, plate.lock, plate.spaces, tuple(plate.painted))
 
 
-def _shown_plate(plate: PlateKept | None) -> PlateOut | None:
+def _plate_out(plate: PlateKept | None) -> PlateOut | None:
     if plate is None:
         return None
     circles = [CircleOut(holes=holes, radius_mm=radius) for holes, radius in plate.circles]
@@ -244,7 +244,7 @@ def _out(session: Session, cutting: CuttingRow, stands: SessionNow, units: Units
         next=ahead[1:],
         gaps=gaps_cut(state, work),
         marked=min(state.at, work.divisions) if work.marks else 0,
-        plate=_shown_plate(plan.plate),
+        plate=_plate_out(plan.plate),
         pin=_pin(places, work.cut(min(state.at, work.cuts - 1)).tooth),
         per_cut=words.time_text(each) if each else None,
         left=words.time_text(each * (work.cuts - state.at)) if each and not finished else None,

@@ -189,7 +189,7 @@ def job_out(row: JobRow, session: Session, units: Units, changed: bool = False) 
         if (s is School.LEAD) == (made.helix is not None)
     ]
     held, lead = held_cutters(row, session), kept.lead_of(row)
-    given = given_of(row, made, session, units)
+    given = facts_of(row, made, session, units)
     shown = [_step(step, made, figures.get(step.code), given, units) for step in steps(made)]
     return JobOut(
         **dict(line_of(row, session)),
@@ -223,7 +223,7 @@ def job_out(row: JobRow, session: Session, units: Units, changed: bool = False) 
     )  # fmt: skip
 
 
-def given_of(row: JobRow, made: Job, session: Session, units: Units) -> words.JobFacts:
+def facts_of(row: JobRow, made: Job, session: Session, units: Units) -> words.JobFacts:
     """What the steps tell that is not of the job itself; where the shop has changed so that it cannot be told, why."""
     name = kind = ""
     try:

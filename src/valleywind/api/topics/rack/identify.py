@@ -92,7 +92,7 @@ class IdentifyOut(BaseModel):
     outline: ToothOutline = Field(description="The wheel as the likeliest identity draws it")
 
 
-def _told(asked: IdentifyIn) -> tuple[IdentifyIn, list[WheelMeasures], list[Identity]]:
+def _identify(asked: IdentifyIn) -> tuple[IdentifyIn, list[WheelMeasures], list[Identity]]:
     seen, identities = bounded(lambda: _identified(asked))
     return asked, seen, identities
 
@@ -105,7 +105,7 @@ def _identified(asked: IdentifyIn) -> tuple[list[WheelMeasures], list[Identity]]
 @router.post("/identify")
 def identify_wheel(
     told: Annotated[
-        tuple[IdentifyIn, list[WheelMeasures], list[Identity]], Depends(_told)
+        tuple[IdentifyIn, list[WheelMeasures], list[Identity]], Depends(_identify)
     ],  # before others wait to write
     session: ToWrite,
     units: InUnits = Units.MM,

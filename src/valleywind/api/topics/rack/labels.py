@@ -44,13 +44,13 @@ def get_labels(
         raise Refused("not_on_the_network", "code", None)
     labels = [
         Label(head, tuple(lines), qr.modules(base + path) if code else ())
-        for head, lines, path in _said(session, wheels, cutters, places)
+        for head, lines, path in _label_fields(session, wheels, cutters, places)
     ]
     wide, high = (float(parse_length(text, Unit.MM, name).mm) for text, name in ((width, "width"), (height, "height")))
     return attached(labels_pdf(labels, wide, high), "pdf", "labels")
 
 
-def _said(
+def _label_fields(
     session: Session, wheels: list[int], cutters: list[int], places: list[str]
 ) -> list[tuple[str, list[str], str]]:
     """What stands on each label, and the page that it is of."""

@@ -93,7 +93,7 @@ def get_copy(name: Name, request: Request) -> HoldsOut:
 @router.get("/{name}/file", response_class=FileResponse, responses=_FILE)
 def get_copy_file(name: Name, request: Request) -> FileResponse:
     """The copy itself. Who may come in is not in it."""
-    copy = _copies(request).named(name)
+    copy = _copies(request).copy(name)
     return FileResponse(copy.path, media_type="application/x-sqlite3", filename=copy.name)
 
 

@@ -61,7 +61,7 @@ class GuestKeys(BaseModel):
     keys: list[str] = Field(max_length=500, description="Whom to sign out")
 
 
-def _shown(request: Request) -> EntryOut:
+def _entry_out(request: Request) -> EntryOut:
     entry, here = _entry(request), guest_of(request)
     guests = [
         GuestOut(
@@ -89,7 +89,7 @@ def _entry(request: Request) -> Entry:
 @router.get("")
 def get_entry(request: Request) -> EntryOut:
     """Whether one has to sign in, who is, and where other devices reach this server."""
-    return _shown(request)
+    return _entry_out(request)
 
 
 @router.put("/passphrase")
@@ -104,7 +104,7 @@ def put_passphrase(typed: PassphraseIn, request: Request) -> EntryOut:
         raise Refused("passphrase_needed", "passphrase", None)
     else:
         entry.remove_passphrase()
-    return _shown(request)
+    return _entry_out(request)
 
 
 @router.post("/invitations")
@@ -132,7 +132,7 @@ def get_code(
 def end_guests(gone: GuestKeys, request: Request) -> EntryOut:
     """Sign out other devices, or this one."""
     _end(request, gone.keys)
-    return _shown(request)
+    return _entry_out(request)
 
 
 @router.post("/sign-out")

@@ -145,7 +145,7 @@ def _photo_of(row: LogRow) -> str:
 _DAY = r"^(\d{4}-\d{2}-\d{2})?$"
 
 
-def _wanted(
+def _filter(
     session: InSession,
     machine: Annotated[str, Query(max_length=80, description="Short name of the machine; empty for all")] = "",
     kind: Annotated[LogKind | None, Query(description="Of this kind alone")] = None,
@@ -175,7 +175,7 @@ def _check_day(text: str, field: str) -> None:
         raise Refused("no_such_day", field, text) from None
 
 
-IsWanted = Annotated[LogFilter, Depends(_wanted)]
+IsWanted = Annotated[LogFilter, Depends(_filter)]
 
 
 @router.get("")

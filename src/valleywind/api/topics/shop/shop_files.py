@@ -140,4 +140,4 @@ def look_at_file(
 def take_file_in(said: TakeInIn, request: Request, session: ToWrite) -> TakenOut:
     """Take in a file that was looked at, as one change."""
     theirs, photos = _waiting(request).take(said.token)
-    return TakenOut(text=words.taken(file_import.take_in(session, theirs, photos, said.choices)))
+    return TakenOut(text=words.import_text(file_import.take_in(session, theirs, photos, said.choices)))
