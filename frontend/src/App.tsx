@@ -3,14 +3,14 @@ import { Route, Routes } from "react-router";
 
 import { useShared } from "./api/shared";
 import { standIns } from "./api/standIns";
-import { PLANNED, type Planned } from "./app/planned";
+import { PLANNED, type KindName } from "./app/planned";
 import { Shell } from "./app/Shell";
 import { later } from "./planning/later";
 import { Start } from "./planning/Start";
 import { LathePages } from "./stations/lathe/LathePages";
 
 /** What is at the addresses of each kind of machine that trains are planned for. */
-const PAGES: Record<Planned, ComponentType> = {
+const PAGES: Record<KindName, ComponentType> = {
   lathe: LathePages,
   hobber: lazy(() => import("./stations/hobber/HobberPages")),
   mill: lazy(() => import("./stations/mill/MillPages")),

@@ -64,14 +64,14 @@ export function useDividingChart(machine: string, last: number) {
   });
 }
 
-export interface DiscAsked {
+export interface DiscAsk {
   divisions: string;
   diameter: string;
   long: string;
   numbered: string;
 }
 
-export function useDisc(asked: DiscAsked, units: Units) {
+export function useDisc(asked: DiscAsk, units: Units) {
   return useQuery({
     queryKey: ["dividing", "disc", asked, units],
     queryFn: () =>
@@ -80,7 +80,7 @@ export function useDisc(asked: DiscAsked, units: Units) {
 }
 
 export function discFile(
-  asked: DiscAsked,
+  asked: DiscAsk,
   form: "disc" | "strip",
   kind: "dxf" | "svg" | "pdf",
   units: Units,
@@ -88,14 +88,14 @@ export function discFile(
   return `/api/dividing/disc.${kind}?${inAddress({ ...asked, form, units })}`;
 }
 
-export interface PlateAsked {
+export interface PlateAsk {
   divisions: string;
   holes: string;
   diameter: string;
   hole: string;
 }
 
-export function useNewPlate(machine: string, asked: PlateAsked, units: Units) {
+export function useNewPlate(machine: string, asked: PlateAsk, units: Units) {
   return useQuery({
     queryKey: ["dividing", "plate", machine, asked, units],
     queryFn: () =>
@@ -110,7 +110,7 @@ export function useNewPlate(machine: string, asked: PlateAsked, units: Units) {
 
 export function plateFile(
   machine: string,
-  asked: PlateAsked,
+  asked: PlateAsk,
   kind: "csv" | "dxf" | "svg",
   units: Units,
 ): string {

@@ -5,7 +5,7 @@ import { useAdvice } from "./advice";
 import { keptOrLooked } from "./log";
 import { answered, api, type Schemas, type Units } from "./client";
 import { inParts } from "./parts";
-import { type Mounted, onNow, type PlannedKind } from "./planned";
+import { type MountRequest, onNow, type PlannedKind } from "./planned";
 import { saving } from "./saving";
 import type { paths } from "./schema";
 
@@ -67,7 +67,7 @@ export function useHobCheck(machine: string, ask: string, train: string, units: 
 /** Record what is in the boxes. */
 function useMount(machine: string) {
   return useMutation({
-    mutationFn: ({ train, seen, ask }: Mounted) =>
+    mutationFn: ({ train, seen, ask }: MountRequest) =>
       saving((now) =>
         answered(
           api.PUT("/api/hobbers/{machine}/mounted", {

@@ -10,7 +10,7 @@ import { saving } from "./saving";
 
 export type JobLine = Schemas["JobLine"];
 export type Job = Schemas["JobOut"];
-export type JobWanted = Schemas["JobIn"];
+export type JobFields = Schemas["JobIn"];
 export type JobTyped = Schemas["JobTyped"];
 export type JobStep = Schemas["JobStepOut"];
 export type Side = Schemas["SideOut"];
@@ -199,7 +199,7 @@ export function useLost(job: number) {
   });
 }
 
-export interface ScrewTyped {
+export interface ScrewFields {
   screw: string;
   diameter: string;
   threads: string;
@@ -211,7 +211,7 @@ export interface ScrewTyped {
 /** A wheel to run in a lead screw. */
 export function useScrewWheel(units: Units) {
   return useMutation({
-    mutationFn: (typed: ScrewTyped) =>
+    mutationFn: (typed: ScrewFields) =>
       answered(api.GET("/api/jobs/for-a-screw", { params: { query: { ...typed, units } } })),
   });
 }

@@ -4,7 +4,7 @@ import { keepPreviousData, useMutation, useQueries, useQuery } from "@tanstack/r
 import { useAdvice } from "./advice";
 import { keptOrLooked } from "./log";
 import { answered, api, type Candidate, type Schemas, type Units } from "./client";
-import type { Change, Mounted, OnNow, PlannedKind } from "./planned";
+import type { Change, MountRequest, OnNow, PlannedKind } from "./planned";
 import { saving } from "./saving";
 import type { paths } from "./schema";
 
@@ -172,7 +172,7 @@ export function chartCsvAddress(machine: string, lists: List[], units: Units): s
 /** Record what is on a machine; `seen` is what was on it when that was decided. */
 function useMount(machine: string) {
   return useMutation({
-    mutationFn: ({ train, seen, ask }: Mounted) =>
+    mutationFn: ({ train, seen, ask }: MountRequest) =>
       saving((now) =>
         answered(
           api.PUT("/api/machines/{machine}/mounted", {

@@ -5,7 +5,7 @@ import { useAdvice } from "./advice";
 import { keptOrLooked } from "./log";
 import { answered, api, type Schemas, type Units } from "./client";
 import { inParts } from "./parts";
-import { type Change, type Mounted, onNow, type PlannedKind } from "./planned";
+import { type Change, type MountRequest, onNow, type PlannedKind } from "./planned";
 import { saving } from "./saving";
 import type { paths } from "./schema";
 
@@ -72,7 +72,7 @@ export function useLeadCheck(
   });
 }
 
-export interface PairTyped {
+export interface PairFields {
   mate: string;
   helix: string;
   hand: "" | "right" | "left";
@@ -82,7 +82,7 @@ export interface PairTyped {
 /** The wheel with a mate: how they stand to each other, and whether one train cuts both. */
 export function usePair(machine: string, ask: string, train: string, units: Units) {
   return useMutation({
-    mutationFn: (typed: PairTyped) =>
+    mutationFn: (typed: PairFields) =>
       answered(
         api.GET("/api/mills/{machine}/pair", {
           params: { path: { machine }, query: { ask, train, units, ...typed } },
@@ -94,7 +94,7 @@ export function usePair(machine: string, ask: string, train: string, units: Unit
 /** Record what is in the lead drive. */
 function useMount(machine: string) {
   return useMutation({
-    mutationFn: ({ train, seen, ask }: Mounted) =>
+    mutationFn: ({ train, seen, ask }: MountRequest) =>
       saving((now) =>
         answered(
           api.PUT("/api/mills/{machine}/mounted", {

@@ -4,7 +4,7 @@ import { type UseMutationResult, useQuery, type UseQueryOptions } from "@tanstac
 import type { Drawing, Outline, Schemas, Units } from "./client";
 
 /** A train that is looked at, of any machine: of one box or of several. */
-export interface Looked {
+export interface ShownTrain {
   train: string;
   goes_on: boolean;
   fits: boolean;
@@ -23,7 +23,7 @@ export interface Plan<C> {
 }
 
 /** What is asked. order, material: what else the address says, where the machine's question takes it. */
-export interface Asked {
+export interface StationAsk {
   machine: string;
   ask: string;
   order: Schemas["Order"];
@@ -31,7 +31,7 @@ export interface Asked {
 }
 
 /** What is put on, null for nothing. seen: what was on when that was decided; ask: what for. */
-export interface Mounted {
+export interface MountRequest {
   train: string | null;
   seen: string;
   ask: string;
@@ -45,29 +45,29 @@ export type Change =
   | { change: "out"; at: number };
 
 /** The train that comes of a change. */
-export interface Changed {
+export interface ChangeOutcome {
   candidate: { train: string; text: string; lead: string; error: string };
 }
 
 /** What a kind of machine asks of the server, and how its answers are read. C: a train that is looked at; P: a plan;
  * N: what is on the machine. */
-export interface PlannedKind<P extends Plan<C>, C extends Looked, N> {
+export interface PlannedKind<P extends Plan<C>, C extends ShownTrain, N> {
   kind: string;
-  plan: (asked: Asked, units: Units) => UseQueryOptions<P>;
+  plan: (asked: StationAsk, units: Units) => UseQueryOptions<P>;
   train: (
-    asked: Asked,
+    asked: StationAsk,
     train: string,
     units: Units,
   ) => UseQueryOptions<{ candidate: C; outlines: Outline[] }>;
   now: (machine: string, units: Units) => UseQueryOptions<N | null>;
-  useMount: (machine: string) => UseMutationResult<unknown, Error, Mounted>;
+  useMount: (machine: string) => UseMutationResult<unknown, Error, MountRequest>;
   /** A wheel of a train changed by hand; undefined where wheels are not put by hand. */
   useChanged: (
     machine: string,
     ask: string,
     units: Units,
-  ) => UseMutationResult<Changed, Error, Change & { train: string }> | undefined;
-  sheet: (asked: Asked, train: string, units: Units) => string;
+  ) => UseMutationResult<ChangeOutcome, Error, Change & { train: string }> | undefined;
+  sheet: (asked: StationAsk, train: string, units: Units) => string;
   /** Trains that the list shows beside the candidates. */
   beside: (plan: P) => ({ train: string } | null)[];
   /** What is on the machine as a plan, where it is one; it is shown while nothing is asked. */
@@ -90,7 +90,7 @@ export type OnNow = (
 ) => { drawn: { title: string; drawing: Drawing }[]; outlines: Outline[] } | undefined;
 
 /** The same of a kind whose trains stand for an ask. drawn: the trains of what stands there. */
-export function onNow<P extends Plan<C>, C extends Looked, N>(
+export function onNow<P extends Plan<C>, C extends ShownTrain, N>(
   kind: PlannedKind<P, C, N>,
   drawn: (one: C) => { title: string; drawing: Drawing }[],
 ): OnNow {

@@ -4,13 +4,13 @@ import { answered, api, fetched, sendPicture, type Schemas, type Units } from ".
 import { saving } from "./saving";
 
 /** What wheels are put in order by; `down`: the other way round. */
-export interface Sorted {
+export interface RackOrder {
   by: Schemas["SortedBy"];
   down: boolean;
 }
 
 /** The wheels that answer to what is sought, a page at a time. */
-export function useRack(seek: string, sorted: Sorted) {
+export function useRack(seek: string, sorted: RackOrder) {
   return useInfiniteQuery({
     queryKey: ["rack", "wheels", seek, sorted],
     queryFn: ({ pageParam }) =>
@@ -153,7 +153,7 @@ export const NO_READINGS: Readings = {
 };
 
 /** A wheel that was counted in a picture, into the rack with it; readings: what the picture says of it. */
-export function useAddPhotographed() {
+export function useAddFromPhoto() {
   return useMutation({
     mutationFn: async (wheel: {
       file: File;

@@ -7,7 +7,7 @@ import { inAddress } from "./inAddress";
 export type WheelSizes = Schemas["WheelSizesOut"];
 
 /** How a wheel is asked for; as typed, empty as usual. */
-export interface WheelAsked {
+export interface WheelAsk {
   ask: string;
   family?: number;
   angle: string;
@@ -19,7 +19,7 @@ export interface WheelAsked {
   material: "steel" | "cast iron" | "brass" | "aluminium" | "acetal";
 }
 
-export function useWheel(asked: WheelAsked, units: Units) {
+export function useWheel(asked: WheelAsk, units: Units) {
   return useQuery({
     queryKey: ["wheels", asked, units],
     queryFn: () =>
@@ -35,7 +35,7 @@ export interface AtTheMachine {
   dial: string;
 }
 
-export function usePlunge(asked: WheelAsked, typed: AtTheMachine, units: Units) {
+export function usePlunge(asked: WheelAsk, typed: AtTheMachine, units: Units) {
   return useQuery({
     queryKey: ["wheels", "plunge", asked, typed, units],
     queryFn: () =>
@@ -43,7 +43,7 @@ export function usePlunge(asked: WheelAsked, typed: AtTheMachine, units: Units) 
   });
 }
 
-export function useRunout(asked: WheelAsked, reading: string, units: Units) {
+export function useRunout(asked: WheelAsk, reading: string, units: Units) {
   return useQuery({
     queryKey: ["wheels", "runout", asked, reading, units],
     queryFn: () =>
@@ -53,6 +53,6 @@ export function useRunout(asked: WheelAsked, reading: string, units: Units) {
 }
 
 /** Where the drawing lies as a file. */
-export function wheelFile(asked: WheelAsked, kind: "dxf" | "svg" | "pdf", units: Units): string {
+export function wheelFile(asked: WheelAsk, kind: "dxf" | "svg" | "pdf", units: Units): string {
   return `/api/wheels/drawing.${kind}?${inAddress({ ...asked, units })}`;
 }

@@ -5,7 +5,7 @@ import { dayAndTime } from "../kit/date";
 import { Callout } from "../kit/Callout";
 import { Button } from "../kit/Button";
 import { DialogFrame } from "../kit/DialogFrame";
-import { Failed } from "./Notice";
+import { Failure } from "./Notice";
 import { undoChange } from "./undo";
 
 /** The latest changes of the shop, by whomever, each with its undo. */
@@ -24,8 +24,8 @@ export function ChangesDialog({ open, close }: { open: boolean; close: () => voi
             {undo.data.join(" ")}
           </Callout>
         )}
-        {undo.error && <Failed error={undo.error} />}
-        {changes.error && <Failed error={changes.error} retry={() => void changes.refetch()} />}
+        {undo.error && <Failure error={undo.error} />}
+        {changes.error && <Failure error={changes.error} retry={() => void changes.refetch()} />}
         {changes.data?.length === 0 && <p>Nothing was changed yet.</p>}
       </div>
       <ol className="mt-2 min-h-0 flex-1 overflow-y-auto">

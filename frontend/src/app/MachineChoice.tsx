@@ -2,10 +2,10 @@ import { Listbox, ListboxButton, ListboxOption, ListboxOptions } from "@headless
 import { useLocation, useNavigate, useSearchParams } from "react-router";
 
 import { useMachines } from "../api/machines";
-import type { Planned } from "./planned";
+import type { KindName } from "./planned";
 
 /** Which machine of a kind the ask is for. The ask stays when the machine changes. */
-export function MachineChoice({ kind, machine }: { kind: Planned; machine: string }) {
+export function MachineChoice({ kind, machine }: { kind: KindName; machine: string }) {
   const machines = useMachines();
   const navigate = useNavigate();
   const [search] = useSearchParams();

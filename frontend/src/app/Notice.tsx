@@ -6,7 +6,7 @@ import { Callout } from "../kit/Callout";
 import { Button, buttonLook } from "../kit/Button";
 
 /** What failed, why, and what to do. */
-export function Failed({
+export function Failure({
   error,
   retry,
   children,

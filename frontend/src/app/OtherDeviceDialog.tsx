@@ -6,7 +6,7 @@ import { Button } from "../kit/Button";
 import { Checkbox } from "../kit/Checkbox";
 import { DialogFrame } from "../kit/DialogFrame";
 import { QrCode } from "../drawing/QrCode";
-import { Failed } from "./Notice";
+import { Failure } from "./Notice";
 
 /** This page on another device: its address, and a code to scan. */
 export function OtherDeviceDialog({ close }: { close: () => void }) {
@@ -19,7 +19,7 @@ export function OtherDeviceDialog({ close }: { close: () => void }) {
   const failed = entry.error ?? code.error;
   return (
     <DialogFrame title="This page on another device" open close={close}>
-      {failed && <Failed error={failed} />}
+      {failed && <Failure error={failed} />}
       {entry.data && !reached && (
         <div className="mt-3 flex flex-col gap-2">
           <p>Other devices do not reach Valleywind: it was started for this computer only.</p>

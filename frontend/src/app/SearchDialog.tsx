@@ -6,7 +6,7 @@ import { type Found, useFind } from "../api/find";
 import { useMachines } from "../api/machines";
 import { DialogFrame } from "../kit/DialogFrame";
 import { useDebouncedValue } from "../kit/useDebouncedValue";
-import { Failed } from "./Notice";
+import { Failure } from "./Notice";
 import { PAGES } from "./pages";
 import { PLANNED, plannedKind } from "./planned";
 
@@ -59,7 +59,7 @@ export function SearchDialog({ close, start = "" }: { close: () => void; start?:
           {nothing && `Nothing is called “${text.trim()}”.`}
           {known && known.more > 0 && `And ${known.more} more: add a word.`}
         </p>
-        {finding.error && <Failed error={finding.error} />}
+        {finding.error && <Failure error={finding.error} />}
         {places.length > 0 && (
           <ComboboxOptions static modal={false} aria-label="Found" className="mt-2">
             {places.map((place) => (

@@ -1,14 +1,14 @@
 import wordList from "../../../docs/words.md?raw";
 import type { Help } from "./helpText";
 import type { Topic } from "./pages";
-import { PLANNED, type Planned } from "./planned";
+import { PLANNED, type KindName } from "./planned";
 
 /** Rows of a table, as lines. */
 const rows = (count: number, left: number, right: number) =>
   Array.from({ length: count }, (_, n) => `M${left} ${16 + n * 14} H${right}`);
 
 const OF_KINDS = Object.fromEntries(PLANNED.map(({ kind, help }) => [kind, help])) as Record<
-  Planned,
+  KindName,
   Help
 >;
 

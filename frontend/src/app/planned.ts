@@ -5,7 +5,7 @@ import { MILL_WORDS } from "./kinds/mill";
 /** The kinds of machine that trains are planned for. Menu, machine choice, titles, addresses and cards come from here. */
 export const PLANNED = [LATHE_WORDS, HOBBER_WORDS, MILL_WORDS] as const;
 
-export type Planned = (typeof PLANNED)[number]["kind"];
+export type KindName = (typeof PLANNED)[number]["kind"];
 
 /** What is said of this kind; undefined where no trains are planned for it. */
 export function plannedKind(kind: string) {

@@ -1,7 +1,7 @@
 import type { Drawing, Outline } from "../api/client";
 import type { Point } from "./point";
 import type { View } from "./view";
-import { senseOf, sensed, type Words } from "./words";
+import { senseOf, shaftsWithSense, type Words } from "./words";
 
 /** Which way the first and the last shaft turn. */
 export function Senses(props: {
@@ -11,7 +11,7 @@ export function Senses(props: {
   outlines: Outline[];
 }) {
   const { drawing } = props;
-  return sensed(drawing).map((n) => {
+  return shaftsWithSense(drawing).map((n) => {
     const { x, y, r, middle } = senseOf(n, drawing, props.counts, props.view, props.outlines);
     // px run downward, so that what turns anticlockwise runs against the angle.
     const way = -Math.sign(drawing.wheels[n]!.turns);

@@ -124,7 +124,7 @@ export function senseOf(
 }
 
 /** The wheels whose turning is shown, where it is known: the first and the last. */
-export function sensed(drawing: Drawing): number[] {
+export function shaftsWithSense(drawing: Drawing): number[] {
   const ends = [0, drawing.wheels.length - 1];
   return ends.filter((n) => (drawing.wheels[n]?.turns ?? 0) !== 0);
 }
@@ -135,7 +135,7 @@ function senseSpots(
   view: View,
   outlines: Outline[],
 ): Point[] {
-  return sensed(drawing).map((n) => {
+  return shaftsWithSense(drawing).map((n) => {
     const { x, y, r, middle } = senseOf(n, drawing, counts, view, outlines);
     return [x + r * Math.cos(middle), y + r * Math.sin(middle)];
   });

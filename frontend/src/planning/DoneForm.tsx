@@ -2,7 +2,7 @@ import { useState } from "react";
 
 import { refusedAt, type Schemas } from "../api/client";
 import type { Outcome } from "../api/log";
-import { Failed } from "../app/Notice";
+import { Failure } from "../app/Notice";
 import { usePreferences } from "../app/preferences";
 import { useTell } from "../app/Toast";
 import { Button } from "../kit/Button";
@@ -98,7 +98,7 @@ export function DoneForm(props: {
         ))}
       </div>
       {props.error && !wrong("note") && !wrong("by") && !wrong("minutes") && (
-        <Failed error={props.error} />
+        <Failure error={props.error} />
       )}
     </>
   );

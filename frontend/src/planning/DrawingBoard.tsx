@@ -8,7 +8,7 @@ import { PAPER } from "../drawing/paper";
 import { useSize } from "../drawing/useSize";
 import { Button } from "../kit/Button";
 import { Segmented } from "../kit/Segmented";
-import { AsItMayStand, slipped, WhyNot } from "./WhyNot";
+import { AsItMayStand, withSlip, WhyNot } from "./WhyNot";
 
 // px of a board on which buttons and title do not stand side by side.
 const NARROW = 560;
@@ -29,7 +29,7 @@ export function DrawingBoard(props: {
 }) {
   const { outlines, machine, suspected } = props;
   const candidate =
-    props.candidate && props.planned ? slipped(props.candidate, props.planned) : props.candidate;
+    props.candidate && props.planned ? withSlip(props.candidate, props.planned) : props.candidate;
   const [paper, size] = useSize<HTMLDivElement>();
   const [turning, setTurning] = useState(!matchMedia(STILL).matches);
   const [wanted, setWanted] = useState<"quadrant" | "nut">("quadrant");

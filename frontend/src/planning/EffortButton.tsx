@@ -2,7 +2,7 @@ import { useState } from "react";
 
 import { refusedAt, type Schemas } from "../api/client";
 import { useEffort, useSaveEffort } from "../api/machines";
-import { Failed } from "../app/Notice";
+import { Failure } from "../app/Notice";
 import { useTell } from "../app/Toast";
 import { Button } from "../kit/Button";
 import { DialogFrame } from "../kit/DialogFrame";
@@ -28,7 +28,7 @@ function Effort({ slug, name, close }: { slug: string; name: string; close: () =
         A wheel at a place that is easy to reach is 1. Enter more for a place that is a pain to
         reach: the day’s order then leaves it alone.
       </p>
-      {effort.error && <Failed error={effort.error} />}
+      {effort.error && <Failure error={effort.error} />}
       {effort.data ? (
         <Weights weights={effort.data.weights} slug={slug} name={name} close={close} />
       ) : (
@@ -82,7 +82,7 @@ function Weights({
           />
         ))}
       </div>
-      {elsewhere && <Failed error={save.error} />}
+      {elsewhere && <Failure error={save.error} />}
       <div className="flex flex-wrap gap-2">
         <Button look="main" type="submit" disabled={save.isPending}>
           Save

@@ -2,7 +2,7 @@ import { createContext, useContext } from "react";
 import { Link } from "react-router";
 
 import { type LogEntry, useDone, useLastTime, usePin } from "../api/log";
-import { Failed } from "../app/Notice";
+import { Failure } from "../app/Notice";
 import { usePreferences } from "../app/preferences";
 import { useTell } from "../app/Toast";
 import { Button } from "../kit/Button";
@@ -139,7 +139,7 @@ function SayDone({ machine, ask, train }: Logged) {
       <Button look="quiet" className="mt-1" disabled={pin.isPending} onClick={keep}>
         Pin to Today
       </Button>
-      {pin.error && <Failed error={pin.error} />}
+      {pin.error && <Failure error={pin.error} />}
     </>
   );
 }

@@ -3,17 +3,17 @@ import { Link, Navigate } from "react-router";
 
 import { refusedAt, type Schemas } from "../api/client";
 import { useMachines } from "../api/machines";
-import type { Looked, Plan } from "../api/planned";
+import type { ShownTrain, Plan } from "../api/planned";
 import { nameIn } from "../app/named";
-import { Failed } from "../app/Notice";
-import { PlanFailed } from "../app/PlanFailed";
-import type { Planned } from "../app/planned";
+import { Failure } from "../app/Notice";
+import { PlanFailure } from "../app/PlanFailure";
+import type { KindName } from "../app/planned";
 import type { WayBack } from "../app/wayBack";
 import type { Merit } from "../drawing/Nut";
 import { InHandProvider } from "../drawing/inHand";
 import { buttonLook } from "../kit/Button";
 import { Callout } from "../kit/Callout";
-import { preloaded } from "../kit/preloaded";
+import { preload } from "../kit/preload";
 import { Stale } from "../kit/Stale";
 import { Working } from "../kit/Working";
 import type { OnPaper } from "./onPaper";
@@ -23,7 +23,7 @@ import { StationFrame } from "./StationFrame";
 import { FirstAsk, NamedElsewhere, NotInAddress, Shelf, useNoSuchMachine } from "./StationParts";
 import type { Planning } from "./usePlanning";
 
-const PrintedSheet = preloaded(() => import("./PrintedSheet").then((m) => m.PrintedSheet));
+const PrintedSheet = preload(() => import("./PrintedSheet").then((m) => m.PrintedSheet));
 
 interface Texts {
   /** Before anything is asked. */
@@ -40,8 +40,8 @@ interface Texts {
 const NEEDED = ["screw", "ratio", "feed"];
 
 /** A station that plans trains: ask, list, drawing, sheet, shelf and paper, of whatever machine. */
-export function PlanningStation<P extends Plan<C>, C extends Looked, N, S>(props: {
-  kind: Planned;
+export function PlanningStation<P extends Plan<C>, C extends ShownTrain, N, S>(props: {
+  kind: KindName;
   station: Planning<P, C, N, S>;
   size: "lathe" | "wide";
   phoneDrawing?: string;
@@ -91,7 +91,9 @@ export function PlanningStation<P extends Plan<C>, C extends Looked, N, S>(props
       phoneDrawing={props.phoneDrawing}
       list={
         <>
-          {!asked.ask && now.error && <Failed error={now.error} retry={() => void now.refetch()} />}
+          {!asked.ask && now.error && (
+            <Failure error={now.error} retry={() => void now.refetch()} />
+          )}
           {!asked.ask && (
             <FirstAsk
               title={texts.title}
@@ -111,7 +113,7 @@ export function PlanningStation<P extends Plan<C>, C extends Looked, N, S>(props
             </Callout>
           )}
           {plan.error && asked.ask && !unfinished && (
-            <PlanFailed error={plan.error} retry={() => void plan.refetch()} take={station.ask} />
+            <PlanFailure error={plan.error} retry={() => void plan.refetch()} take={station.ask} />
           )}
           {named && !meant && machines.data && shown && (
             <NamedElsewhere kind={kind} named={named} name={name} />

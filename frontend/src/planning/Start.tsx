@@ -1,7 +1,7 @@
 import { Navigate, useLocation } from "react-router";
 
 import { useMachines } from "../api/machines";
-import { Failed } from "../app/Notice";
+import { Failure } from "../app/Notice";
 
 /** What one comes to: Today, or the machines where there is none yet. An ask, and the word lathe alone, lead to the
  * first lathe; what was asked before the lathes were known goes along. */
@@ -11,7 +11,7 @@ export function Start() {
   if (machines.error) {
     return (
       <div className="p-6">
-        <Failed error={machines.error} retry={() => void machines.refetch()} />
+        <Failure error={machines.error} retry={() => void machines.refetch()} />
       </div>
     );
   }

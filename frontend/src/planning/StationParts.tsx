@@ -1,22 +1,22 @@
 import type { ReactNode } from "react";
-import type { Planned } from "../app/planned";
+import type { KindName } from "../app/planned";
 import { Link, Navigate, useSearchParams } from "react-router";
 
 import { useMachines, useShelf } from "../api/machines";
 import { nameIn } from "../app/named";
-import { Failed } from "../app/Notice";
+import { Failure } from "../app/Notice";
 import type { Drawing, Outline } from "../api/client";
 import { Callout } from "../kit/Callout";
 import { Button, buttonLook } from "../kit/Button";
 import { WheelShelf } from "./WheelShelf";
 
 /** To the machine of a kind that the ask names, or the first there is; where there is none, to add one. */
-export function StartAt(props: { kind: Exclude<Planned, "lathe">; needs: string }) {
+export function StartAt(props: { kind: Exclude<KindName, "lathe">; needs: string }) {
   const { kind } = props;
   const machines = useMachines();
   const [search] = useSearchParams();
   if (machines.error)
-    return <Failed error={machines.error} retry={() => void machines.refetch()} />;
+    return <Failure error={machines.error} retry={() => void machines.refetch()} />;
   if (!machines.data) return null;
   const all = machines.data.filter((m) => m.kind === kind);
   const named = nameIn(search.get("ask") ?? "");
@@ -34,12 +34,12 @@ export function StartAt(props: { kind: Exclude<Planned, "lathe">; needs: string 
 }
 
 /** The machines cannot be asked for, or the one in the address is none of this kind; null where it is. */
-export function useNoSuchMachine(kind: Planned, machine: string) {
+export function useNoSuchMachine(kind: KindName, machine: string) {
   const machines = useMachines();
   if (machines.error && !machines.data)
     return (
       <div className="p-6">
-        <Failed error={machines.error} retry={() => void machines.refetch()} />
+        <Failure error={machines.error} retry={() => void machines.refetch()} />
       </div>
     );
   if (machines.data && !machines.data.some((m) => m.slug === machine && m.kind === kind))
@@ -118,12 +118,12 @@ export function NotInAddress(props: {
 }) {
   return (
     <div className="mb-3">
-      <Failed error={props.error} retry={props.retry}>
+      <Failure error={props.error} retry={props.retry}>
         <p>{props.text}</p>
         <Button className="mt-2" onClick={props.first}>
           See the first of the list
         </Button>
-      </Failed>
+      </Failure>
     </div>
   );
 }
@@ -147,7 +147,7 @@ export function Shelf(props: {
   const { shelf } = props;
   return (
     <>
-      {shelf.error && <Failed error={shelf.error} retry={() => void shelf.refetch()} />}
+      {shelf.error && <Failure error={shelf.error} retry={() => void shelf.refetch()} />}
       {shelf.data && (
         <WheelShelf
           shelf={shelf.data}

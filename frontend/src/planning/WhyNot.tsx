@@ -3,7 +3,7 @@ import { Callout } from "../kit/Callout";
 import { Button } from "../kit/Button";
 
 /** A train of whatever machine that is looked at. */
-interface Looked {
+interface ShownTrain {
   goes_on: boolean;
   reasons: string[];
   advice: Schemas["AdviceOut"] | null;
@@ -25,7 +25,13 @@ export function AsItMayStand({ text, back }: { text: string; back?: () => void }
 }
 
 /** Everything that keeps the train off, fouls with the number they have in the drawing; and what puts the hand right. */
-export function WhyNot({ candidate, take }: { candidate: Looked; take?: (train: string) => void }) {
+export function WhyNot({
+  candidate,
+  take,
+}: {
+  candidate: ShownTrain;
+  take?: (train: string) => void;
+}) {
   const fouls = candidate.drawing.clearances.filter((c) => c.fouls);
   const others = candidate.reasons.filter((reason) => !fouls.some((f) => f.between === reason));
   const { advice } = candidate;
@@ -56,7 +62,7 @@ export function WhyNot({ candidate, take }: { candidate: Looked; take?: (train: 
 }
 
 /** The train as it may stand, with the wheels marked that are not where the plan has them. */
-export function slipped<C extends Looked>(candidate: C, planned: C): C {
+export function withSlip<C extends ShownTrain>(candidate: C, planned: C): C {
   const wheels = candidate.drawing.wheels.map((wheel) => {
     const there = planned.drawing.wheels.some(
       (p) => p.shaft === wheel.shaft && p.plane === wheel.plane && p.teeth === wheel.teeth,

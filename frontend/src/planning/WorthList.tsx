@@ -1,5 +1,5 @@
 import { Working } from "../kit/Working";
-import { Failed } from "../app/Notice";
+import { Failure } from "../app/Notice";
 import { MakeLink } from "./MakeLink";
 
 /** Which wheels are worth making for a chart, each with the way to its job. */
@@ -18,7 +18,7 @@ export function WorthList({
 }) {
   return (
     <>
-      {worth.error && <Failed error={worth.error} retry={() => void worth.refetch()} />}
+      {worth.error && <Failure error={worth.error} retry={() => void worth.refetch()} />}
       {worth.isPending && <Working text="Trying every wheel …" share={worth.share} />}
       {worth.data && (
         <>

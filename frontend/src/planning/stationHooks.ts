@@ -6,7 +6,7 @@ import { useKey } from "../app/keys";
 import { useTell } from "../app/Toast";
 import { changeOf, type Held, type Target } from "../drawing/inHand";
 import type { Outline } from "../api/client";
-import type { Change, Changed } from "../api/planned";
+import type { Change, ChangeOutcome } from "../api/planned";
 
 type Outlined = { outlines: Outline[] } | undefined;
 
@@ -59,7 +59,7 @@ export function usePut(props: {
   train: string | undefined;
   about: string;
   /** Asks for the train with a change; undefined where wheels are not put by hand. */
-  mutate: UseMutationResult<Changed, Error, Change & { train: string }>["mutate"] | undefined;
+  mutate: UseMutationResult<ChangeOutcome, Error, Change & { train: string }>["mutate"] | undefined;
   take: (train: string) => void;
 }) {
   const tell = useTell();

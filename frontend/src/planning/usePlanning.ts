@@ -5,22 +5,24 @@ import { useParams } from "react-router";
 import type { Schemas } from "../api/client";
 import { useLastGood } from "../api/lastGood";
 import { useMachines, useShelf } from "../api/machines";
-import type { Asked, Looked, Plan, PlannedKind } from "../api/planned";
+import type { StationAsk, ShownTrain, Plan, PlannedKind } from "../api/planned";
 import { useAddress } from "../app/address";
 import { useKey } from "../app/keys";
 import { usePreferences } from "../app/preferences";
 import { useOutlines, usePut, useRecord, useSheetKeys, useSuspected } from "./stationHooks";
 
 /** S: what a slip that may explain a reading is shown as. */
-export function usePlanning<P extends Plan<C>, C extends Looked, N, S>(of: PlannedKind<P, C, N>) {
+export function usePlanning<P extends Plan<C>, C extends ShownTrain, N, S>(
+  of: PlannedKind<P, C, N>,
+) {
   const { machine = "" } = useParams();
   const { units } = usePreferences();
   const [search, set] = useAddress();
-  const asked: Asked = {
+  const asked: StationAsk = {
     machine,
     ask: search.get("ask") ?? "",
     order: search.get("order") === "most_exact" ? "most_exact" : "least_trouble",
-    material: (search.get("material") ?? "mild_steel") as Asked["material"],
+    material: (search.get("material") ?? "mild_steel") as StationAsk["material"],
   };
   const { ask } = asked;
   const now = useQuery({ ...of.now(machine, units), enabled: ask === "" });
@@ -124,6 +126,6 @@ export function usePlanning<P extends Plan<C>, C extends Looked, N, S>(of: Plann
   };
 }
 
-export type Planning<P extends Plan<C>, C extends Looked, N, S> = ReturnType<
+export type Planning<P extends Plan<C>, C extends ShownTrain, N, S> = ReturnType<
   typeof usePlanning<P, C, N, S>
 >;

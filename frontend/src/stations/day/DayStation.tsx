@@ -3,7 +3,7 @@ import { useSearchParams } from "react-router";
 
 import { refusedAt, type Schemas } from "../../api/client";
 import { type Task, type ToDo, useAddTasks, useClearDone, useToDo } from "../../api/day";
-import { Failed } from "../../app/Notice";
+import { Failure } from "../../app/Notice";
 import { useTell } from "../../app/Toast";
 import { Button } from "../../kit/Button";
 import { Disclosure } from "../../kit/Disclosure";
@@ -29,7 +29,7 @@ export default function DayStation() {
   if (toDo.error) {
     return (
       <div className="p-6">
-        <Failed error={toDo.error} retry={() => void toDo.refetch()} />
+        <Failure error={toDo.error} retry={() => void toDo.refetch()} />
       </div>
     );
   }
@@ -164,7 +164,7 @@ function Add({ names }: { names: Record<string, string> }) {
           {wrong}
         </p>
       )}
-      {add.error && !wrong && <Failed error={add.error} />}
+      {add.error && !wrong && <Failure error={add.error} />}
       <Button
         look="main"
         type="submit"
@@ -212,7 +212,7 @@ function DoneToday({ done }: { done: Task[] }) {
           </li>
         ))}
       </ul>
-      {clear.error && <Failed error={clear.error} />}
+      {clear.error && <Failure error={clear.error} />}
       <Button className="mt-2" disabled={clear.isPending} onClick={() => clear.mutate()}>
         Clear what is done
       </Button>

@@ -2,7 +2,7 @@ import { Link } from "react-router";
 
 import { type Task, useDeleteTask, useJobsDay } from "../../api/day";
 import { useJobs } from "../../api/jobs";
-import { Failed } from "../../app/Notice";
+import { Failure } from "../../app/Notice";
 import { usePreferences } from "../../app/preferences";
 import { Button } from "../../kit/Button";
 import { Callout } from "../../kit/Callout";
@@ -27,7 +27,7 @@ export function JobsOfDay({ toMake }: { toMake: Task[] }) {
         </p>
       </div>
       {day.error ? (
-        <Failed error={day.error} retry={() => void day.refetch()} />
+        <Failure error={day.error} retry={() => void day.refetch()} />
       ) : !day.data ? (
         <Working text="Looking at the jobs …" />
       ) : (
@@ -103,7 +103,7 @@ function ToMake({ task }: { task: Task }) {
       >
         Delete
       </Button>
-      {remove.error && <Failed error={remove.error} />}
+      {remove.error && <Failure error={remove.error} />}
     </p>
   );
 }

@@ -13,7 +13,7 @@ import {
 } from "../../api/day";
 import { stationAddress } from "../../api/log";
 import { TheirsStands } from "../../api/saving";
-import { Failed } from "../../app/Notice";
+import { Failure } from "../../app/Notice";
 import { usePreferences } from "../../app/preferences";
 import { useTell } from "../../app/Toast";
 import { Nut } from "../../drawing/Nut";
@@ -56,7 +56,7 @@ export function MachineOfDay({
         </span>
       </div>
       {day.error ? (
-        <Failed error={day.error} retry={() => void day.refetch()} />
+        <Failure error={day.error} retry={() => void day.refetch()} />
       ) : day.data ? (
         <Found day={day.data} machine={machine} tasks={tasks} />
       ) : (
@@ -166,7 +166,7 @@ function Next({
           Not today
         </Button>
       </div>
-      {failed && <Failed error={failed} />}
+      {failed && <Failure error={failed} />}
       <div className="mt-2 max-w-md text-lesser print:hidden">
         <Disclosure key={String(begun)} title="Done" open={begun}>
           <DoneForm

@@ -2,7 +2,7 @@ import { useState } from "react";
 
 import { refusedAt } from "../../api/client";
 import { type Task, useDeleteTask, useEditTask } from "../../api/day";
-import { Failed } from "../../app/Notice";
+import { Failure } from "../../app/Notice";
 import { useTell } from "../../app/Toast";
 import { Button } from "../../kit/Button";
 import { DialogFrame } from "../../kit/DialogFrame";
@@ -83,8 +83,8 @@ export function TaskDialog({
           change={(held) => change({ held })}
           problem={wrong("held")}
         />
-        {edit.error && !["machine", "after", "held"].some(wrong) && <Failed error={edit.error} />}
-        {remove.error && <Failed error={remove.error} />}
+        {edit.error && !["machine", "after", "held"].some(wrong) && <Failure error={edit.error} />}
+        {remove.error && <Failure error={remove.error} />}
         <div className="flex flex-wrap gap-2">
           <Button look="main" onClick={close}>
             Close

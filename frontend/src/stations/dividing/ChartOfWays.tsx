@@ -4,7 +4,7 @@ import { useDividingChart } from "../../api/dividing";
 import { useMachines } from "../../api/machines";
 import { Button, buttonLook } from "../../kit/Button";
 import { Choice } from "../../kit/Form";
-import { Failed } from "../../app/Notice";
+import { Failure } from "../../app/Notice";
 import { Working } from "../../kit/Working";
 
 /** How every count from 2 to 400 is had on one head, for the wall beside it. */
@@ -42,7 +42,7 @@ export default function ChartOfWays() {
       {machines.data && !heads.length && (
         <p className="mt-3">There is no head or table yet. Add one on Machines.</p>
       )}
-      {chart.error && <Failed error={chart.error} retry={chart.retry} />}
+      {chart.error && <Failure error={chart.error} retry={chart.retry} />}
       {!chart.done && !chart.error && machine && <Working text="Working out 399 counts …" />}
       <ol
         aria-label="Counts"

@@ -3,12 +3,12 @@ import { useSearchParams } from "react-router";
 
 import { refusedAt } from "../../api/client";
 import { useLastGood } from "../../api/lastGood";
-import { type DiscAsked, discFile, useDisc } from "../../api/dividing";
+import { type DiscAsk, discFile, useDisc } from "../../api/dividing";
 import { usePreferences } from "../../app/preferences";
 import { useDebouncedValue } from "../../kit/useDebouncedValue";
 import { Stale } from "../../kit/Stale";
 import { buttonLook } from "../../kit/Button";
-import { Failed } from "../../app/Notice";
+import { Failure } from "../../app/Notice";
 import { Segmented } from "../../kit/Segmented";
 import { TextField } from "../../kit/TextField";
 
@@ -23,7 +23,7 @@ export default function DiscStation() {
     setSearch(next, { replace: true });
   };
   const form = typed("form", "disc") === "strip" ? "strip" : "disc";
-  const asked: DiscAsked = {
+  const asked: DiscAsk = {
     divisions: typed("divisions", "57"),
     diameter: typed("diameter", "180 mm"),
     long: typed("long", "5"),
@@ -81,7 +81,7 @@ export default function DiscStation() {
           numeric
         />
         {disc.error && !fields.some(wrong) && (
-          <Failed error={disc.error} retry={() => void disc.refetch()} />
+          <Failure error={disc.error} retry={() => void disc.refetch()} />
         )}
         <Stale {...aged}>
           <div role="status">

@@ -13,7 +13,7 @@ import { QuadrantDrawing } from "../../drawing/QuadrantDrawing";
 import { useSize } from "../../drawing/useSize";
 import { Stale } from "../../kit/Stale";
 import { buttonLook } from "../../kit/Button";
-import { Failed } from "../../app/Notice";
+import { Failure } from "../../app/Notice";
 import { Segmented } from "../../kit/Segmented";
 import { Strong } from "../../kit/Strong";
 import { TextField } from "../../kit/TextField";
@@ -55,9 +55,9 @@ export default function DividingStation() {
           problem={wrong("diameter")}
         />
         {ways.error && !wrong("diameter") && (
-          <Failed error={ways.error} retry={() => void ways.refetch()}>
+          <Failure error={ways.error} retry={() => void ways.refetch()}>
             {wrong("ask") !== ways.error.message && <p>{wrong("ask")}</p>}
-          </Failed>
+          </Failure>
         )}
         {answer && answer.heads === 0 && (
           <p className="mt-3">

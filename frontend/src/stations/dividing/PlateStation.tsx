@@ -3,7 +3,7 @@ import { useSearchParams } from "react-router";
 
 import { refusedAt } from "../../api/client";
 import { useLastGood } from "../../api/lastGood";
-import { type PlateAsked, plateFile, useNewPlate } from "../../api/dividing";
+import { type PlateAsk, plateFile, useNewPlate } from "../../api/dividing";
 import { useMachines } from "../../api/machines";
 import { usePreferences } from "../../app/preferences";
 import { Callout } from "../../kit/Callout";
@@ -11,7 +11,7 @@ import { useDebouncedValue } from "../../kit/useDebouncedValue";
 import { Stale } from "../../kit/Stale";
 import { Button, buttonLook } from "../../kit/Button";
 import { Choice } from "../../kit/Form";
-import { Failed } from "../../app/Notice";
+import { Failure } from "../../app/Notice";
 import { TextField } from "../../kit/TextField";
 import { Working } from "../../kit/Working";
 
@@ -29,7 +29,7 @@ export default function PlateStation() {
     if (name === "divisions" || name === "on") next.delete("holes");
     setSearch(next, { replace: true });
   };
-  const asked: PlateAsked = {
+  const asked: PlateAsk = {
     divisions: typed("divisions", "127"),
     holes: typed("holes", ""),
     diameter: typed("diameter", ""),
@@ -95,7 +95,7 @@ export default function PlateStation() {
           />
         </div>
         {plate.error && !["divisions", "diameter", "hole", "holes"].some(wrong) && (
-          <Failed error={plate.error} retry={() => void plate.refetch()} />
+          <Failure error={plate.error} retry={() => void plate.refetch()} />
         )}
         {answer && (
           <Stale {...aged}>

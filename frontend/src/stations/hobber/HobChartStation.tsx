@@ -3,7 +3,7 @@ import { Link, useParams, useSearchParams } from "react-router";
 
 import { type HobChartRow, hobChartCsv, useHobChart, useHobWorth } from "../../api/hobber";
 import { useMachines } from "../../api/machines";
-import { Failed } from "../../app/Notice";
+import { Failure } from "../../app/Notice";
 import { usePreferences } from "../../app/preferences";
 import { Button, buttonLook } from "../../kit/Button";
 import { Checkbox } from "../../kit/Checkbox";
@@ -82,7 +82,7 @@ export default function HobChartStation() {
           <Worth machine={machine} name={name} first={first} last={last} />
         </section>
         <section aria-label="Counts" className="min-h-0 overflow-y-auto p-4">
-          {chart.error && <Failed error={chart.error} retry={chart.retry} />}
+          {chart.error && <Failure error={chart.error} retry={chart.retry} />}
           {!done && !chart.error && (
             <Working text={`Looking at every count: ${chart.rows.length} so far …`} />
           )}

@@ -10,7 +10,7 @@ import { useAnew } from "../../kit/useAnew";
 import { CheckAnswer } from "../../planning/CheckAnswer";
 
 /** A slip that may explain a reading, as it would stand in the boxes. */
-export interface Suspected {
+export interface Suspicion {
   text: string;
   stands: SetUp;
 }
@@ -20,8 +20,8 @@ export function HobCheck(props: {
   machine: string;
   ask: string;
   set: SetUp;
-  suspected?: Suspected;
-  suspect: (slip?: Suspected) => void;
+  suspected?: Suspicion;
+  suspect: (slip?: Suspicion) => void;
 }) {
   const { set, suspect } = props;
   const { units, initials } = usePreferences();

@@ -2,7 +2,7 @@ import { useState } from "react";
 
 import { refusedAt } from "../../api/client";
 import { type HobPlan, useBacklash, useRolling } from "../../api/hobber";
-import { Failed } from "../../app/Notice";
+import { Failure } from "../../app/Notice";
 import { usePreferences } from "../../app/preferences";
 import { PairDrawing } from "../../drawing/PairDrawing";
 import { RollingDrawing } from "../../drawing/RollingDrawing";
@@ -32,7 +32,7 @@ export function HobbedWheel({ plan }: { plan: HobPlan }) {
         </>
       )}
       <h3 className="mt-3 mb-1 font-bold">How the tooth is made</h3>
-      {rolling.error && <Failed error={rolling.error} retry={() => void rolling.refetch()} />}
+      {rolling.error && <Failure error={rolling.error} retry={() => void rolling.refetch()} />}
       {rolling.data && <RollingDrawing rolling={rolling.data} />}
     </div>
   );

@@ -9,7 +9,7 @@ import { AskOfNow } from "../../planning/StationParts";
 import { usePlanning } from "../../planning/usePlanning";
 import { AsItMayStand } from "../../planning/WhyNot";
 import { BoxesBoard } from "./BoxesBoard";
-import { HobCheck, type Suspected } from "./HobCheck";
+import { HobCheck, type Suspicion } from "./HobCheck";
 import { HobSheetPanel } from "./HobSheetPanel";
 import { SetUps } from "./SetUps";
 
@@ -19,7 +19,7 @@ const EXAMPLES = ["hob 37", "hob 24 m2 30° left face 20 with 24", "hob 107", "h
 
 /** Ask for a wheel to be hobbed; see trains for every box, drawn, with the sheet, the setting and the check. */
 export function HobberStation() {
-  const station = usePlanning<HobPlan, SetUp, Schemas["HobNowOut"], Suspected>(HOBBER);
+  const station = usePlanning<HobPlan, SetUp, Schemas["HobNowOut"], Suspicion>(HOBBER);
   const { asked, name, outlines, suspected, suspect } = station;
   return (
     <PlanningStation

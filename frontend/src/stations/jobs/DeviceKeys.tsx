@@ -2,7 +2,7 @@ import { useState } from "react";
 
 import { useAddDeviceKey, useDeviceKeys, useRemoveDeviceKey } from "../../api/devices";
 import { refusedAt } from "../../api/client";
-import { Failed } from "../../app/Notice";
+import { Failure } from "../../app/Notice";
 import { Button } from "../../kit/Button";
 import { Callout } from "../../kit/Callout";
 import { dayAndTime } from "../../kit/date";
@@ -42,7 +42,7 @@ export function DeviceKeys() {
           </li>
         ))}
       </ul>
-      {remove.error && <Failed error={remove.error} />}
+      {remove.error && <Failure error={remove.error} />}
       {add.data && (
         <Callout role="status" tone="note" className="mt-2">
           <p className="font-bold">The key of {add.data.name}. It is shown only now.</p>
@@ -73,7 +73,7 @@ export function DeviceKeys() {
           Add
         </Button>
       </form>
-      {add.error && !wrong("name") && <Failed error={add.error} />}
+      {add.error && !wrong("name") && <Failure error={add.error} />}
     </section>
   );
 }

@@ -1,5 +1,5 @@
 import { type Device, useDeviceLine, useDevices, useGive } from "../../api/devices";
-import { Failed } from "../../app/Notice";
+import { Failure } from "../../app/Notice";
 import { usePreferences } from "../../app/preferences";
 import { Callout } from "../../kit/Callout";
 import { StartStandIns } from "../standins/StartStandIns";
@@ -18,7 +18,7 @@ export default function DevicesStation() {
         <p className="mt-1">
           All are optional. A figure from a caliper goes into the field that is open.
         </p>
-        {devices.error && <Failed error={devices.error} retry={() => void devices.refetch()} />}
+        {devices.error && <Failure error={devices.error} retry={() => void devices.refetch()} />}
         {devices.data?.length === 0 && <p className="mt-4 font-bold">Nothing is connected.</p>}
         <ul className="mt-4 flex flex-col gap-2">
           {devices.data?.map((device) => (
@@ -32,7 +32,7 @@ export default function DevicesStation() {
             {line.data.hint}
           </Callout>
         )}
-        {line.error && <Failed error={line.error} retry={() => void line.refetch()} />}
+        {line.error && <Failure error={line.error} retry={() => void line.refetch()} />}
         {line.data && <StartStandIns open={line.data.port !== null} />}
         <DeviceKeys />
       </div>

@@ -17,7 +17,7 @@ import {
   useJobSaved,
   useRackJob,
 } from "../../api/jobs";
-import { Failed } from "../../app/Notice";
+import { Failure } from "../../app/Notice";
 import { usePreferences } from "../../app/preferences";
 import { useTell } from "../../app/Toast";
 import { SideDrawing } from "../../drawing/SideDrawing";
@@ -42,7 +42,7 @@ export default function JobStation() {
   if (job.error)
     return (
       <div className="p-6">
-        <Failed error={job.error} retry={() => void job.refetch()} />
+        <Failure error={job.error} retry={() => void job.refetch()} />
         <Link className={`${buttonLook()} mt-3`} to="/jobs">
           See the jobs
         </Link>
@@ -113,7 +113,7 @@ function Shown({ job }: { job: Job }) {
                         >
                           Start cutting
                         </Button>
-                        {begin.error && begun === chosen && <Failed error={begin.error} />}
+                        {begin.error && begun === chosen && <Failure error={begin.error} />}
                       </>
                     ))}
                   {step.code === "last_gap" && <LastGap job={job.id} />}
@@ -193,7 +193,7 @@ function Shown({ job }: { job: Job }) {
               </Button>
             )}
           </div>
-          {remove.error && <Failed error={remove.error} />}
+          {remove.error && <Failure error={remove.error} />}
         </section>
       </div>
       <PrintedJob job={job} />
@@ -215,7 +215,7 @@ function LogLines({ job }: { job: number }) {
   const log = useJobLog(job, units);
   return (
     <>
-      {log.error && <Failed error={log.error} retry={() => void log.refetch()} />}
+      {log.error && <Failure error={log.error} retry={() => void log.refetch()} />}
       <a className={`${buttonLook()} mb-2`} href={jobLogAddress(job, units)} download>
         Log as CSV
       </a>
@@ -403,7 +403,7 @@ function Step({
           {step.found?.accepted && (
             <p className="text-fine text-soft">accepted: {step.found.accepted}</p>
           )}
-          {found.error && !wrong("figure") && <Failed error={found.error} />}
+          {found.error && !wrong("figure") && <Failure error={found.error} />}
           {done && step.found && (
             <p className="text-fine text-soft">done {dayAndTime(step.found.at)}</p>
           )}
@@ -473,7 +473,7 @@ function IntoRack({ job }: { job: Job }) {
           </div>
         </Callout>
       )}
-      {rack.error && <Failed error={rack.error} />}
+      {rack.error && <Failure error={rack.error} />}
     </>
   );
 }

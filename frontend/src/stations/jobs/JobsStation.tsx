@@ -2,8 +2,14 @@ import { useEffect, useState } from "react";
 import { Link, useLocation, useNavigate, useSearchParams } from "react-router";
 
 import { refusedAt } from "../../api/client";
-import { type JobWanted, type ScrewTyped, useAddJob, useJobs, useScrewWheel } from "../../api/jobs";
-import { Failed } from "../../app/Notice";
+import {
+  type JobFields,
+  type ScrewFields,
+  useAddJob,
+  useJobs,
+  useScrewWheel,
+} from "../../api/jobs";
+import { Failure } from "../../app/Notice";
 import { usePreferences } from "../../app/preferences";
 import { day } from "../../kit/date";
 import { Button, buttonLook } from "../../kit/Button";
@@ -22,9 +28,9 @@ export default function JobsStation() {
   const asked = search.get("ask") ?? "";
   const [ask, setAsk] = useState(asked);
   const wrong = refusedAt(add.error);
-  const put = (job: JobWanted) =>
+  const put = (job: JobFields) =>
     add.mutate(job, { onSuccess: ({ id }) => void navigate(`/jobs/${id}`) });
-  const wanted = (): JobWanted => {
+  const wanted = (): JobFields => {
     // Family, mill and its set-up go with the ask that they came with.
     const came = ask === asked ? search : new URLSearchParams();
     const family = Number(came.get("family")) || null;
@@ -71,13 +77,13 @@ export default function JobsStation() {
           </Button>
         </form>
         {add.error && !wrong("ask") && (
-          <Failed error={add.error}>
+          <Failure error={add.error}>
             {wrong("again") && add.variables && (
               <Button className="mt-2" onClick={() => put({ ...add.variables, again: true })}>
                 Make another
               </Button>
             )}
-          </Failed>
+          </Failure>
         )}
         <Disclosure title="A wheel that runs in a lead screw" className="mt-2">
           <ForAScrew
@@ -86,7 +92,7 @@ export default function JobsStation() {
             }
           />
         </Disclosure>
-        {jobs.error && <Failed error={jobs.error} retry={() => void jobs.refetch()} />}
+        {jobs.error && <Failure error={jobs.error} retry={() => void jobs.refetch()} />}
         {jobs.data?.length === 0 && <p className="mt-4">No wheel is being made.</p>}
         <ul className="mt-4 flex flex-col gap-2">
           {jobs.data?.map((job) => (
@@ -117,9 +123,9 @@ export default function JobsStation() {
 }
 
 /** Of a thread dial or a carriage pinion: count, pitch, tilt and the height of the cutter. */
-function ForAScrew({ make }: { make: (screw: ScrewTyped) => void }) {
+function ForAScrew({ make }: { make: (screw: ScrewFields) => void }) {
   const { units } = usePreferences();
-  const [typed, setTyped] = useState<ScrewTyped>({
+  const [typed, setTyped] = useState<ScrewFields>({
     screw: "",
     diameter: "",
     threads: "",
@@ -129,7 +135,7 @@ function ForAScrew({ make }: { make: (screw: ScrewTyped) => void }) {
   });
   const found = useScrewWheel(units);
   const wrong = refusedAt(found.error);
-  const text = (name: Exclude<keyof ScrewTyped, "hand">, label: string, example: string) => (
+  const text = (name: Exclude<keyof ScrewFields, "hand">, label: string, example: string) => (
     <TextField
       label={label}
       value={typed[name]}

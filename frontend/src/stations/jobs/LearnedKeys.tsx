@@ -7,12 +7,12 @@ import { Disclosure } from "../../kit/Disclosure";
 /** What a key of a pedal, a remote or a caliper that types can be learned for. */
 export const ACTIONS = { done: "Cut – next", back: "Back", measure: "To the figure" } as const;
 export type Action = keyof typeof ACTIONS;
-export type Learned = Partial<Record<Action, string>>;
+export type KeyMap = Partial<Record<Action, string>>;
 
 // What the page needs itself.
 const TAKEN = new Set(["Tab", "Escape", "Shift", "Control", "Alt", "Meta"]);
 
-function isLearned(kept: unknown): boolean {
+function isKeyMap(kept: unknown): boolean {
   return (
     typeof kept === "object" &&
     kept !== null &&
@@ -21,19 +21,19 @@ function isLearned(kept: unknown): boolean {
 }
 
 /** The keys that were learned, kept in this browser. */
-export function useLearned() {
-  return useKept<Learned>("sessionKeys", {}, isLearned);
+export function useKeyMap() {
+  return useKept<KeyMap>("sessionKeys", {}, isKeyMap);
 }
 
 /** The action of a key that was pressed; undefined for none. */
-export function actionOf(learned: Learned, key: string): Action | undefined {
+export function actionOf(learned: KeyMap, key: string): Action | undefined {
   return (Object.keys(ACTIONS) as Action[]).find((action) => learned[action] === key);
 }
 
 /** A pedal, a remote or a caliper that types: the key that it sends is learned by pressing it. */
 export function LearnedKeys(props: {
-  learned: Learned;
-  keep: (next: Learned) => void;
+  learned: KeyMap;
+  keep: (next: KeyMap) => void;
   /** While a key is learned nothing else takes it. */
   listening: (on: boolean) => void;
 }) {
@@ -48,7 +48,7 @@ export function LearnedKeys(props: {
       if (event.key !== "Escape") {
         if (TAKEN.has(event.key)) return;
         const others = Object.entries(learned).filter(([, key]) => key !== event.key);
-        keep({ ...(Object.fromEntries(others) as Learned), [learning]: event.key });
+        keep({ ...(Object.fromEntries(others) as KeyMap), [learning]: event.key });
       }
       setLearning(undefined);
     };
@@ -89,7 +89,7 @@ export function LearnedKeys(props: {
   );
 }
 
-function without(learned: Learned, action: Action): Learned {
+function without(learned: KeyMap, action: Action): KeyMap {
   return Object.fromEntries(Object.entries(learned).filter(([name]) => name !== action));
 }
 

@@ -9,7 +9,7 @@ import {
   useHappening,
   useShowCutting,
 } from "../../api/jobs";
-import { Failed } from "../../app/Notice";
+import { Failure } from "../../app/Notice";
 import { usePreferences } from "../../app/preferences";
 import { BlankDrawing } from "../../drawing/BlankDrawing";
 import { PlateDrawing } from "../../drawing/PlateDrawing";
@@ -22,7 +22,7 @@ import { DevicesPanel } from "./DevicesPanel";
 import { newKey } from "../../api/key";
 import { useOthersAt } from "../../api/presence";
 import { serverThere } from "../../api/send";
-import { actionOf, type Learned, LearnedKeys, useLearned } from "./LearnedKeys";
+import { actionOf, type KeyMap, LearnedKeys, useKeyMap } from "./LearnedKeys";
 import { useVoice } from "./voice";
 import { Count, Jump, Lost, Measure, Reason } from "./SessionForms";
 
@@ -38,7 +38,7 @@ export default function SessionStation() {
   if (session.error && !session.data)
     return (
       <div className="p-6">
-        <Failed error={session.error} retry={() => void session.refetch()} />
+        <Failure error={session.error} retry={() => void session.refetch()} />
         <Link className={`${buttonLook()} mt-3`} to={`/jobs/${number}`}>
           See the job
         </Link>
@@ -71,7 +71,7 @@ function useAwake() {
 
 /** Space bar or Enter, and a pedal that types one of them, say that the cut is made; on a button they press that. So do
  * the keys that were learned. */
-function useAdvance(advance: () => void, back: () => void, ready: boolean, learned: Learned) {
+function useAdvance(advance: () => void, back: () => void, ready: boolean, learned: KeyMap) {
   useEffect(() => {
     // Whoever comes here is at the machine: the ask line lets the keys go.
     if (document.activeElement instanceof HTMLInputElement) document.activeElement.blur();
@@ -166,7 +166,7 @@ function Shown({ session, away }: { session: Cutting; away: boolean }) {
   const back = useCallback(() => {
     if (!unsent) tell("back");
   }, [tell, unsent]);
-  const [learned, keep] = useLearned();
+  const [learned, keep] = useKeyMap();
   const [learning, setLearning] = useState(false);
   useAdvance(advance, back, open && !learning, learned);
   const [asked, setAsked] = useState<"pause" | "jump" | "note" | "lost">();

@@ -8,7 +8,7 @@ import { ChartPicture } from "../../drawing/ChartPicture";
 import { useSize } from "../../drawing/useSize";
 import { Callout } from "../../kit/Callout";
 import { Button, buttonLook } from "../../kit/Button";
-import { Failed } from "../../app/Notice";
+import { Failure } from "../../app/Notice";
 import { Nut } from "../../drawing/Nut";
 import { Segmented } from "../../kit/Segmented";
 import { type Standing, STANDINGS, StandingSign } from "../../drawing/StandingSign";
@@ -135,8 +135,8 @@ export default function ChartStation() {
           </div>
         </section>
         <section aria-label="Chart" className="min-h-0 overflow-y-auto p-4" tabIndex={0}>
-          {offered.error && <Failed error={offered.error} retry={() => void offered.refetch()} />}
-          {chart.error && <Failed error={chart.error} retry={chart.retry} />}
+          {offered.error && <Failure error={offered.error} retry={() => void offered.refetch()} />}
+          {chart.error && <Failure error={chart.error} retry={chart.retry} />}
           {!done && !chart.error && (
             <Working
               text={`Working out ${lines} pitches …`}
@@ -177,7 +177,7 @@ export default function ChartStation() {
 function Slowest({ machine, name }: { machine: string; name: string }) {
   const { units } = usePreferences();
   const slower = useSlower(machine, "feed 0.01 mm/rev", units, true);
-  if (slower.error) return <Failed error={slower.error} retry={() => void slower.refetch()} />;
+  if (slower.error) return <Failure error={slower.error} retry={() => void slower.refetch()} />;
   if (!slower.data) return null;
   return (
     <Callout tone="hint" className="mb-3">

@@ -6,7 +6,7 @@ import { useConstants } from "../../api/lathe";
 import { usePreferences } from "../../app/preferences";
 import { Callout } from "../../kit/Callout";
 import { Button, buttonLook } from "../../kit/Button";
-import { Failed } from "../../app/Notice";
+import { Failure } from "../../app/Notice";
 import { TextField } from "../../kit/TextField";
 import { MeasuredWith } from "./MeasuredWith";
 
@@ -98,7 +98,7 @@ export default function ConstantsStation() {
               What lathe is it?
             </Button>
           </form>
-          {constants.error && !problem && <Failed error={constants.error} />}
+          {constants.error && !problem && <Failure error={constants.error} />}
           <div role="status" className="mt-4">
             {found && <p>{found.text}</p>}
             {likeliest && (

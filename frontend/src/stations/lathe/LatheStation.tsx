@@ -5,21 +5,21 @@ import { LATHE } from "../../api/lathe";
 import { useMachines } from "../../api/machines";
 import { meritOf } from "../../drawing/Nut";
 import { Disclosure } from "../../kit/Disclosure";
-import { preloaded } from "../../kit/preloaded";
+import { preload } from "../../kit/preload";
 import { DrawingBoard } from "../../planning/DrawingBoard";
 import { wheelsOnPaper } from "../../planning/onPaper";
 import { PlanningStation } from "../../planning/PlanningStation";
 import { TrainFraction } from "../../planning/TrainFraction";
 import { usePlanning } from "../../planning/usePlanning";
-import type { Suspected } from "./LengthCheck";
+import type { Suspicion } from "./LengthCheck";
 
 type Plan = Schemas["PlanOut"];
 
 const PlainFields = lazy(() => import("./PlainFields").then((m) => ({ default: m.PlainFields })));
 // List and sheet are not there before something is asked.
-const Candidates = preloaded(() => import("../../planning/Candidates").then((m) => m.Candidates));
-const SheetPanel = preloaded(() => import("./SheetPanel").then((m) => m.SheetPanel));
-const LengthCheck = preloaded(() => import("./LengthCheck").then((m) => m.LengthCheck));
+const Candidates = preload(() => import("../../planning/Candidates").then((m) => m.Candidates));
+const SheetPanel = preload(() => import("./SheetPanel").then((m) => m.SheetPanel));
+const LengthCheck = preload(() => import("./LengthCheck").then((m) => m.LengthCheck));
 const OtherLathes = lazy(() => import("./OtherLathes").then((m) => ({ default: m.OtherLathes })));
 const Slower = lazy(() => import("./Slower").then((m) => ({ default: m.Slower })));
 
@@ -34,7 +34,7 @@ const EXAMPLES = [
 
 /** Ask for a thread; see the trains, the chosen one on the quadrant, its wheels on the shelf, its sheet. */
 export function LatheStation() {
-  const station = usePlanning<Plan, Candidate, Plan, Suspected>(LATHE);
+  const station = usePlanning<Plan, Candidate, Plan, Suspicion>(LATHE);
   const { asked, name, outlines, suspected, suspect } = station;
   const { machine } = asked;
   const lathes = useMachines().data?.filter((m) => m.kind === "lathe" && !m.archived).length ?? 0;

@@ -10,7 +10,7 @@ import { CheckAnswer } from "../../planning/CheckAnswer";
 import { MeasuredWith } from "./MeasuredWith";
 
 /** A slip that may explain a reading, as it would stand on the lathe. */
-export interface Suspected {
+export interface Suspicion {
   text: string;
   candidate: Candidate;
   outlines: Outline[];
@@ -21,8 +21,8 @@ export function LengthCheck(props: {
   machine: string;
   ask: string;
   candidate: Candidate;
-  suspected?: Suspected;
-  suspect: (slip?: Suspected) => void;
+  suspected?: Suspicion;
+  suspect: (slip?: Suspicion) => void;
 }) {
   const { candidate, suspect } = props;
   const { units, initials } = usePreferences();

@@ -1,7 +1,7 @@
 import { Link } from "react-router";
 
 import { useComparedLathes } from "../../api/lathe";
-import { Failed } from "../../app/Notice";
+import { Failure } from "../../app/Notice";
 import { usePreferences } from "../../app/preferences";
 import { meritOf, Nut } from "../../drawing/Nut";
 import { Working } from "../../kit/Working";
@@ -12,7 +12,7 @@ export function OtherLathes({ ask, machine }: { ask: string; machine: string }) 
   const { units } = usePreferences();
   const compared = useComparedLathes(ask, units);
   if (compared.error)
-    return <Failed error={compared.error} retry={() => void compared.refetch()} />;
+    return <Failure error={compared.error} retry={() => void compared.refetch()} />;
   if (!compared.data) return <Working text="Looking at every lathe …" />;
   return (
     <ul aria-label="Lathes" className="text-lesser">

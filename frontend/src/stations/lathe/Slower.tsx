@@ -1,6 +1,6 @@
 import type { Plan } from "../../api/client";
 import { useSlower } from "../../api/lathe";
-import { Failed } from "../../app/Notice";
+import { Failure } from "../../app/Notice";
 import { usePreferences } from "../../app/preferences";
 import { Callout } from "../../kit/Callout";
 import { Button } from "../../kit/Button";
@@ -34,7 +34,7 @@ export function Slower({
           </Button>
         )}
         {slower.isPending && <p className="text-soft">Looking …</p>}
-        {slower.error && <Failed error={slower.error} retry={() => void slower.refetch()} />}
+        {slower.error && <Failure error={slower.error} retry={() => void slower.refetch()} />}
       </Callout>
     </Disclosure>
   );

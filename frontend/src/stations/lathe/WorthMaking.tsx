@@ -7,7 +7,7 @@ import { useChangeRack, useFamilies } from "../../api/rack";
 import { usePreferences } from "../../app/preferences";
 import { Button } from "../../kit/Button";
 import { Choice } from "../../kit/Form";
-import { Failed } from "../../app/Notice";
+import { Failure } from "../../app/Notice";
 import { Checkbox } from "../../kit/Checkbox";
 import { useTell } from "../../app/Toast";
 import { TextField } from "../../kit/TextField";
@@ -154,7 +154,7 @@ export function WorthMaking({
         <Working text="Trying every wheel …" share={worth.share} />
       )}
       {worth.error && !(worth.error instanceof Refusal && worth.error.problem.errors?.length) && (
-        <Failed error={worth.error} retry={() => void worth.refetch()} />
+        <Failure error={worth.error} retry={() => void worth.refetch()} />
       )}
       {worth.data && (
         <>

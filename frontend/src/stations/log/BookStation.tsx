@@ -12,7 +12,7 @@ import {
 } from "../../api/log";
 import { useMachines } from "../../api/machines";
 import { type PlateKind, useKeptPlate, usePlate } from "../../api/plates";
-import { Failed } from "../../app/Notice";
+import { Failure } from "../../app/Notice";
 import { plannedKind } from "../../app/planned";
 import { usePreferences } from "../../app/preferences";
 import { useTell } from "../../app/Toast";
@@ -45,7 +45,7 @@ export default function BookStation() {
   if (book.error) {
     return (
       <div className="p-6">
-        <Failed error={book.error} retry={() => void book.refetch()} />
+        <Failure error={book.error} retry={() => void book.refetch()} />
       </div>
     );
   }
@@ -217,7 +217,7 @@ function PinButton({ machine, of }: { machine: string; of: SetUpInUse }) {
       >
         {of.pin === null ? "Pin" : "Unpin"}
       </Button>
-      {failed && <Failed error={failed} />}
+      {failed && <Failure error={failed} />}
     </>
   );
 }
@@ -250,7 +250,7 @@ function Readings({ book, machine }: { book: Book; machine: string }) {
           </Button>
         </div>
       )}
-      {take.error && <Failed error={take.error} />}
+      {take.error && <Failure error={take.error} />}
     </section>
   );
 }

@@ -12,7 +12,7 @@ import {
   useLog,
 } from "../../api/log";
 import { useMachines } from "../../api/machines";
-import { Failed } from "../../app/Notice";
+import { Failure } from "../../app/Notice";
 import { usePreferences } from "../../app/preferences";
 import { Button, buttonLook } from "../../kit/Button";
 import { clock, day, dayAndTime } from "../../kit/date";
@@ -161,7 +161,7 @@ export default function LogStation() {
           </div>
         </div>
         <NewNote />
-        {log.error && <Failed error={log.error} retry={() => void log.refetch()} />}
+        {log.error && <Failure error={log.error} retry={() => void log.refetch()} />}
         {!log.data && !log.error && <Working text="Reading the log …" />}
         {log.data && entries.length === 0 && (
           <p className="mt-6 text-soft">Nothing in the log is like that.</p>
@@ -229,7 +229,7 @@ function NewNote() {
         Add
       </Button>
       <PhotoButton note={note} done={() => setNote("")} />
-      {add.error && !wrong("note") && <Failed error={add.error} />}
+      {add.error && !wrong("note") && <Failure error={add.error} />}
     </form>
   );
 }
@@ -323,7 +323,7 @@ function Correction({ entry, close }: { entry: number; close: () => void }) {
         Strike through
       </Button>
       <Button onClick={close}>Cancel</Button>
-      {correct.error && !wrong("reason") && <Failed error={correct.error} />}
+      {correct.error && !wrong("reason") && <Failure error={correct.error} />}
     </form>
   );
 }

@@ -2,7 +2,7 @@ import { useState } from "react";
 
 import { refusedAt, type Schemas } from "../../api/client";
 import { useLookAtFile, useTakeFileIn } from "../../api/shop";
-import { Failed } from "../../app/Notice";
+import { Failure } from "../../app/Notice";
 import { usePreferences } from "../../app/preferences";
 import { useTell } from "../../app/Toast";
 import { Button, buttonLook } from "../../kit/Button";
@@ -11,7 +11,7 @@ import { DialogFrame } from "../../kit/DialogFrame";
 import { FileButton } from "../../kit/FileButton";
 import { Select } from "../../kit/Select";
 
-type Looked = Schemas["LookedOut"];
+type ShownTrain = Schemas["LookedOut"];
 type Thing = Schemas["CarriedThing"];
 type Choice = Schemas["Choice"];
 const MOST_MB = 40;
@@ -52,14 +52,14 @@ export function CarriedFile() {
           {wrong("file")}
         </p>
       )}
-      {look.error && !wrong("file") && <Failed error={look.error} />}
+      {look.error && !wrong("file") && <Failure error={look.error} />}
       {look.data && <Look looked={look.data} close={look.reset} />}
     </section>
   );
 }
 
 /** What a file has beside what is here, one by one, before anything is changed. */
-function Look({ looked, close }: { looked: Looked; close: () => void }) {
+function Look({ looked, close }: { looked: ShownTrain; close: () => void }) {
   const take = useTakeFileIn();
   const tell = useTell();
   const [choices, setChoices] = useState<Record<string, Choice>>({});
@@ -112,7 +112,7 @@ function Look({ looked, close }: { looked: Looked; close: () => void }) {
           And {looked.more} more: what is new is added, what is different stays as it is here.
         </p>
       )}
-      {take.error && <Failed error={take.error} />}
+      {take.error && <Failure error={take.error} />}
       <div className="mt-4 flex flex-wrap gap-2">
         <Button look="main" disabled={nothing || take.isPending} onClick={takeIn}>
           Import

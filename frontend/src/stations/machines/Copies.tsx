@@ -2,7 +2,7 @@ import { useState } from "react";
 
 import type { Schemas } from "../../api/client";
 import { copyAddress, useCopies, useCopy, useMakeCopy, useRestoreCopy } from "../../api/shop";
-import { Failed } from "../../app/Notice";
+import { Failure } from "../../app/Notice";
 import { Button, buttonLook } from "../../kit/Button";
 import { dayAndTime } from "../../kit/date";
 import { DialogFrame } from "../../kit/DialogFrame";
@@ -15,7 +15,7 @@ export function Copies() {
   const copies = useCopies();
   const make = useMakeCopy();
   const [chosen, setChosen] = useState<Copy>();
-  if (copies.error) return <Failed error={copies.error} retry={() => void copies.refetch()} />;
+  if (copies.error) return <Failure error={copies.error} retry={() => void copies.refetch()} />;
   if (!copies.data) return null;
   const { copies: every, daily, folder } = copies.data;
   const newest = every[0];
@@ -40,7 +40,7 @@ export function Copies() {
           </a>
         )}
       </div>
-      {make.error && <Failed error={make.error} />}
+      {make.error && <Failure error={make.error} />}
       {every.length > 0 && (
         <Disclosure title="All copies" state={String(every.length)} className="mt-2">
           <ul>
@@ -97,8 +97,8 @@ function Restore({ copy, close }: { copy: Copy; close: () => void }) {
           </p>
         </>
       )}
-      {holds.error && <Failed error={holds.error} />}
-      {restore.error && <Failed error={restore.error} />}
+      {holds.error && <Failure error={holds.error} />}
+      {restore.error && <Failure error={restore.error} />}
       <div className="mt-4 flex flex-wrap gap-2">
         <Button
           look="main"

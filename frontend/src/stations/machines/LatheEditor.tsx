@@ -11,11 +11,11 @@ import {
   useSaveLathe,
 } from "../../api/machines";
 import { useFamilies } from "../../api/rack";
-import { Failed } from "../../app/Notice";
+import { Failure } from "../../app/Notice";
 import { usePreferences } from "../../app/preferences";
 import { useTell } from "../../app/Toast";
 import { backTo, useWayBack } from "../../app/wayBack";
-import { Unsaved } from "../../app/Unsaved";
+import { UnsavedGuard } from "../../app/UnsavedGuard";
 import { Callout } from "../../kit/Callout";
 import { Button, buttonLook } from "../../kit/Button";
 import { Checkbox } from "../../kit/Checkbox";
@@ -75,7 +75,7 @@ export default function LatheEditor() {
   if (known.error) {
     return (
       <div className="p-6">
-        <Failed error={known.error} retry={() => void known.refetch()} />
+        <Failure error={known.error} retry={() => void known.refetch()} />
         <Link className={`${buttonLook()} mt-3`} to="/machines">
           See the machines
         </Link>
@@ -160,7 +160,7 @@ function Editor(props: {
     <FormProvider {...form}>
       <Problems value={wrong}>
         <div className="grid h-full grid-cols-[420px_minmax(0,1fr)] tall:h-auto tall:grid-cols-1">
-          <Unsaved typed={form.formState.isDirty} saved={saved} />
+          <UnsavedGuard typed={form.formState.isDirty} saved={saved} />
           <form className="min-h-0 overflow-y-auto border-r border-line p-4" onSubmit={submit}>
             <h1 className="text-heading font-bold">
               {edited ? `${start.name}’s record` : "Add a lathe"}
@@ -277,7 +277,7 @@ function Editor(props: {
               </Row>
               {text("note", "Note")}
             </Section>
-            {save.error && refused.length === 0 && <Failed error={save.error} />}
+            {save.error && refused.length === 0 && <Failure error={save.error} />}
             {refused.length > 0 && (
               <p className="mt-3 text-oxide">
                 {refused[0]!.says} {refused[0]!.would_do}

@@ -12,12 +12,12 @@ import {
   useMachineRecord,
   useSaveMachine,
 } from "../../api/stores";
-import { Failed } from "../../app/Notice";
+import { Failure } from "../../app/Notice";
 import { plannedKind } from "../../app/planned";
 import { usePreferences } from "../../app/preferences";
 import { useTell } from "../../app/Toast";
 import { backTo, useWayBack } from "../../app/wayBack";
-import { Unsaved } from "../../app/Unsaved";
+import { UnsavedGuard } from "../../app/UnsavedGuard";
 import { Checkbox } from "../../kit/Checkbox";
 import { Part } from "../../kit/Form";
 import { FormFamily, FormText, Problems } from "../../kit/FormFields";
@@ -40,7 +40,7 @@ export function NewMachine() {
   const copied = useMachineRecord(like);
   const error = kinds.error ?? copied.error;
   const retry = () => void Promise.all([kinds.refetch(), like && copied.refetch()]);
-  if (error) return <Failed error={error} retry={retry} />;
+  if (error) return <Failure error={error} retry={retry} />;
   if (!kinds.data || (like && !copied.data)) return null;
   const found = kinds.data.find((k) => k.path === kind);
   if (!found) return <Navigate replace to="/machines" />;
@@ -62,7 +62,7 @@ export function KnownMachine({ edited }: { edited: string }) {
   const kinds = useMachineKinds();
   const error = known.error ?? kinds.error;
   const retry = () => void Promise.all([known.refetch(), kinds.refetch()]);
-  if (error) return <Failed error={error} retry={retry} />;
+  if (error) return <Failure error={error} retry={retry} />;
   const kind = kinds.data?.find((k) => k.kind === known.data?.kind);
   if (!known.data || !kind) return null;
   return <Editor key={edited} edited={edited} kind={kind} start={known.data} />;
@@ -154,7 +154,7 @@ function Editor(props: { edited?: string; kind: MachineKind; start: MachineRecor
               : "h-full tall:h-auto"
           }
         >
-          <Unsaved typed={form.formState.isDirty} saved={saved} />
+          <UnsavedGuard typed={form.formState.isDirty} saved={saved} />
           <form
             className={
               quadrant
@@ -204,7 +204,7 @@ function Editor(props: { edited?: string; kind: MachineKind; start: MachineRecor
                   )}
                 </PartFields>
               ))}
-              {save.error && !shown.some(refused) && <Failed error={save.error} />}
+              {save.error && !shown.some(refused) && <Failure error={save.error} />}
               <RecordButtons
                 busy={form.formState.isSubmitting}
                 deleted={() => {

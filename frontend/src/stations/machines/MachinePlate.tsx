@@ -13,10 +13,10 @@ import {
   useTrainsOfPlate,
   useUsePlate,
 } from "../../api/plates";
-import { Failed } from "../../app/Notice";
+import { Failure } from "../../app/Notice";
 import { PLANNED, plannedKind } from "../../app/planned";
 import { useTell } from "../../app/Toast";
-import { Unsaved } from "../../app/Unsaved";
+import { UnsavedGuard } from "../../app/UnsavedGuard";
 import { Button, buttonLook } from "../../kit/Button";
 import { Callout } from "../../kit/Callout";
 import { Checkbox } from "../../kit/Checkbox";
@@ -35,7 +35,7 @@ export function KnownPlate() {
   if (kept.error) {
     return (
       <div className="p-6">
-        <Failed error={kept.error} retry={() => void kept.refetch()} />
+        <Failure error={kept.error} retry={() => void kept.refetch()} />
         <Link className={`${buttonLook()} mt-3`} to="/machines">
           See the machines
         </Link>
@@ -83,7 +83,7 @@ function OfMachine({ kept }: { kept: Schemas["KeptPlateOut"] }) {
     <>
       <Frame
         title={`${name}’s ${called}`}
-        above={<Unsaved typed={changed} saved={saved} />}
+        above={<UnsavedGuard typed={changed} saved={saved} />}
         side={
           <>
             <Lines
@@ -92,7 +92,7 @@ function OfMachine({ kept }: { kept: Schemas["KeptPlateOut"] }) {
               change={setLines}
               problem={refusedAt(save.error)("lines") ?? refusedAt(read.error)("lines")}
             />
-            {save.error && !refusedAt(save.error)("lines") && <Failed error={save.error} />}
+            {save.error && !refusedAt(save.error)("lines") && <Failure error={save.error} />}
             <div className="mt-3 flex flex-wrap gap-2">
               <Button look="main" disabled={!changed || save.isPending} onClick={() => void keep()}>
                 Save
@@ -126,7 +126,7 @@ function OfMachine({ kept }: { kept: Schemas["KeptPlateOut"] }) {
                 Use in the record
               </Button>
             )}
-            {use.error && <Failed error={use.error} />}
+            {use.error && <Failure error={use.error} />}
             <PlateTable plate={plate} trains={changed ? undefined : trains.data} />
           </Stale>
         ) : (
@@ -167,7 +167,7 @@ export function NewFromPlate() {
   return (
     <Frame
       title="Add a machine from its plate"
-      above={<Unsaved typed={lines !== "" || name !== ""} saved={saved} />}
+      above={<UnsavedGuard typed={lines !== "" || name !== ""} saved={saved} />}
       side={
         <form
           onSubmit={(event) => {
@@ -199,7 +199,7 @@ export function NewFromPlate() {
           {plate?.wheels && (
             <Checkbox label="Add its wheels to the rack" ticked={wheels} change={setWheels} />
           )}
-          {add.error && !wrong("name") && !wrong("lines") && <Failed error={add.error} />}
+          {add.error && !wrong("name") && !wrong("lines") && <Failure error={add.error} />}
           <div className="mt-3 flex gap-2">
             <Button
               type="submit"
@@ -361,7 +361,7 @@ function Found(props: {
 }
 
 function Nothing({ error }: { error: Error | null }) {
-  if (error && !refusedAt(error)("lines")) return <Failed error={error} />;
+  if (error && !refusedAt(error)("lines")) return <Failure error={error} />;
   return (
     <p className="max-w-2xl text-soft">
       Type what stands on the gear cover or in the manual. Two lines give the machine’s constant,

@@ -9,7 +9,7 @@ import { EffortButton } from "../../planning/EffortButton";
 import { WheelShelf } from "../../planning/WheelShelf";
 import { Callout } from "../../kit/Callout";
 import { Button, buttonLook } from "../../kit/Button";
-import { Failed } from "../../app/Notice";
+import { Failure } from "../../app/Notice";
 import { plannedKind } from "../../app/planned";
 import { usePreferences } from "../../app/preferences";
 import { CarriedFile } from "./CarriedFile";
@@ -60,7 +60,7 @@ export default function MachinesStation() {
             </Link>
           </div>
         </header>
-        {machines.error && <Failed error={machines.error} retry={() => void machines.refetch()} />}
+        {machines.error && <Failure error={machines.error} retry={() => void machines.refetch()} />}
         {machines.data
           ?.filter((machine) => !machine.archived)
           .map((machine) => (

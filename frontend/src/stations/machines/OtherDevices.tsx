@@ -8,7 +8,7 @@ import {
   useSignOut,
   type EntryState,
 } from "../../api/entry";
-import { Failed } from "../../app/Notice";
+import { Failure } from "../../app/Notice";
 import { pageElsewhere } from "../../app/elsewhere";
 import { useTell } from "../../app/Toast";
 import { Button } from "../../kit/Button";
@@ -19,7 +19,7 @@ import { TextField } from "../../kit/TextField";
 /** A tablet at the machine: how it gets here, who is signed in, the passphrase. */
 export function OtherDevices() {
   const entry = useEntry();
-  if (entry.error) return <Failed error={entry.error} retry={() => void entry.refetch()} />;
+  if (entry.error) return <Failure error={entry.error} retry={() => void entry.refetch()} />;
   if (!entry.data) return null;
   const { asks, address } = entry.data;
   return (
@@ -57,7 +57,7 @@ function Guests({ guests }: { guests: EntryState["guests"] }) {
   return (
     <>
       <h3 className="mt-4 font-bold">Signed in</h3>
-      {(end.error ?? leave.error) && <Failed error={(end.error ?? leave.error)!} />}
+      {(end.error ?? leave.error) && <Failure error={(end.error ?? leave.error)!} />}
       <ul>
         {guests.map((guest) => (
           <li
@@ -147,7 +147,7 @@ function Passphrase({ state }: { state: EntryState }) {
         }}
         problem={wrong("passphrase")}
       />
-      {set.error && !wrong("current") && !wrong("passphrase") && <Failed error={set.error} />}
+      {set.error && !wrong("current") && !wrong("passphrase") && <Failure error={set.error} />}
       <div className="flex flex-wrap gap-2">
         <Button look="main" type="submit" disabled={!passphrase || set.isPending}>
           Save

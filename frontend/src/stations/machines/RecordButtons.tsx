@@ -2,7 +2,7 @@ import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 
 import { useArchiveMachine, useDeleteMachine, useMachines } from "../../api/machines";
-import { Failed } from "../../app/Notice";
+import { Failure } from "../../app/Notice";
 import { useTell } from "../../app/Toast";
 import { Button, buttonLook } from "../../kit/Button";
 import { DialogFrame } from "../../kit/DialogFrame";
@@ -107,7 +107,7 @@ function Delete(props: { slug: string; name: string; deleted: () => void }) {
             Its wheels stay in the rack and belong to no machine. Jobs keep its name. Undo brings it
             back.
           </p>
-          {remove.error && <Failed error={remove.error} />}
+          {remove.error && <Failure error={remove.error} />}
           <div className="mt-4 flex gap-2">
             <Button
               look="main"

@@ -2,7 +2,7 @@ import { Link, useParams } from "react-router";
 
 import { useMachines } from "../../api/machines";
 import { buttonLook } from "../../kit/Button";
-import { Failed } from "../../app/Notice";
+import { Failure } from "../../app/Notice";
 import LatheEditor from "./LatheEditor";
 import { KnownMachine } from "./MachineEditor";
 
@@ -11,7 +11,7 @@ export default function RecordStation() {
   const { edited } = useParams();
   const machines = useMachines();
   if (machines.error)
-    return <Failed error={machines.error} retry={() => void machines.refetch()} />;
+    return <Failure error={machines.error} retry={() => void machines.refetch()} />;
   if (!machines.data) return null;
   const machine = machines.data.find((m) => m.slug === edited);
   // One just added may not be in the list yet.

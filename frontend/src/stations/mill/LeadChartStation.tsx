@@ -11,7 +11,7 @@ import {
 } from "../../api/mill";
 import { useMachines } from "../../api/machines";
 import { useAddress } from "../../app/address";
-import { Failed } from "../../app/Notice";
+import { Failure } from "../../app/Notice";
 import { usePreferences } from "../../app/preferences";
 import { Button, buttonLook } from "../../kit/Button";
 import { Checkbox } from "../../kit/Checkbox";
@@ -93,7 +93,7 @@ export default function LeadChartStation() {
         </section>
         <section aria-label="Leads" className="min-h-0 overflow-y-auto p-4">
           {chart.error && !AT.some((field) => refusedAt(chart.error)(field)) && (
-            <Failed error={chart.error} retry={() => void chart.refetch()} />
+            <Failure error={chart.error} retry={() => void chart.refetch()} />
           )}
           {chart.isPending && <Working text="Looking at every lead …" />}
           {chart.data && (

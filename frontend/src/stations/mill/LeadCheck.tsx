@@ -12,7 +12,7 @@ import { useDebouncedValue } from "../../kit/useDebouncedValue";
 import { CheckAnswer } from "../../planning/CheckAnswer";
 
 /** A slip that may explain a reading, as the set-up would stand with it. */
-export interface Suspected {
+export interface Suspicion {
   text: string;
   stands: HelixSetUp;
 }
@@ -29,8 +29,8 @@ export function LeadCheck(props: {
   machine: string;
   ask: string;
   set: HelixSetUp;
-  suspected?: Suspected;
-  suspect: (slip?: Suspected) => void;
+  suspected?: Suspicion;
+  suspect: (slip?: Suspicion) => void;
 }) {
   const { machine, set, suspect } = props;
   const { units, initials } = usePreferences();

@@ -11,8 +11,8 @@ import { useSize } from "../../drawing/useSize";
 import { WorkTurnsDrawing } from "../../drawing/WorkTurnsDrawing";
 import { Segmented } from "../../kit/Segmented";
 import { Stepping } from "../../planning/Stepping";
-import { AsItMayStand, slipped, WhyNot } from "../../planning/WhyNot";
-import type { Suspected } from "./LeadCheck";
+import { AsItMayStand, withSlip, WhyNot } from "../../planning/WhyNot";
+import type { Suspicion } from "./LeadCheck";
 
 type Shown = "wheels" | "above" | "end" | "plate";
 const VIEWS: [Shown, string][] = [
@@ -32,7 +32,7 @@ export function MillBoard(props: {
   machine: string;
   /** Teeth or grooves. */
   divisions: number;
-  suspected?: Suspected;
+  suspected?: Suspicion;
   back: () => void;
   take: (train: string) => void;
 }) {
@@ -47,7 +47,7 @@ export function MillBoard(props: {
     setShown(views[(at + 1) % views.length]![0]);
   };
   useKey("v", next);
-  const set = suspected ? slipped(suspected.stands, props.set) : props.set;
+  const set = suspected ? withSlip(suspected.stands, props.set) : props.set;
   return (
     <div className={`absolute inset-0 flex flex-col ${PAPER}`}>
       {suspected ? (

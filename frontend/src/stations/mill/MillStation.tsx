@@ -11,7 +11,7 @@ import { PlanningStation } from "../../planning/PlanningStation";
 import { AskOfNow } from "../../planning/StationParts";
 import { usePlanning } from "../../planning/usePlanning";
 import { MillBoard } from "./MillBoard";
-import { LeadCheck, type Suspected } from "./LeadCheck";
+import { LeadCheck, type Suspicion } from "./LeadCheck";
 import { MillSheetPanel } from "./MillSheetPanel";
 
 const MillFields = lazy(() => import("./MillFields").then((m) => ({ default: m.MillFields })));
@@ -26,7 +26,7 @@ const EXAMPLES = [
 
 /** Ask for a helix or a lead; see pair and wheels, the table from above, the turning way, the sheet and the check. */
 export function MillStation() {
-  const station = usePlanning<HelixPlan, HelixSetUp, Schemas["HelixNowOut"], Suspected>(MILL);
+  const station = usePlanning<HelixPlan, HelixSetUp, Schemas["HelixNowOut"], Suspicion>(MILL);
   const { asked, name, outlines, suspected, suspect } = station;
   return (
     <PlanningStation

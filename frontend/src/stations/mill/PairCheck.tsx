@@ -2,7 +2,7 @@ import { useEffect, useState } from "react";
 import { Link } from "react-router";
 
 import { refusedAt } from "../../api/client";
-import { type HelixSetUp, type PairTyped, usePair } from "../../api/mill";
+import { type HelixSetUp, type PairFields, usePair } from "../../api/mill";
 import { usePreferences } from "../../app/preferences";
 import { Callout } from "../../kit/Callout";
 import { Button } from "../../kit/Button";
@@ -19,7 +19,7 @@ export function PairCheck(props: {
   mate: string;
 }) {
   const { units } = usePreferences();
-  const [typed, setTyped] = useState<PairTyped>({
+  const [typed, setTyped] = useState<PairFields>({
     mate: props.mate,
     helix: "",
     hand: "",
@@ -29,7 +29,7 @@ export function PairCheck(props: {
   const { reset } = pair;
   useEffect(() => reset(), [props.set.train, props.ask, reset]);
   const wrong = refusedAt(pair.error);
-  const put = (changes: Partial<PairTyped>) => {
+  const put = (changes: Partial<PairFields>) => {
     setTyped({ ...typed, ...changes });
     reset();
   };

@@ -7,14 +7,14 @@ import { DialogFrame } from "../../kit/DialogFrame";
 import { TextField } from "../../kit/TextField";
 
 /** What labels are for: numbers of wheels or cutters, names of boxes. */
-export interface Labelled {
+export interface LabelsOf {
   wheels?: number[];
   cutters?: number[];
   places?: string[];
 }
 
 /** Labels at true size, as a PDF. */
-export function LabelsDialog({ of, close }: { of: Labelled; close: () => void }) {
+export function LabelsDialog({ of, close }: { of: LabelsOf; close: () => void }) {
   const [width, setWidth] = useState("62 mm");
   const [height, setHeight] = useState("29 mm");
   const [code, setCode] = useState(false);

@@ -2,7 +2,7 @@ import { type ClipboardEvent, type DragEvent, useEffect, useState } from "react"
 
 import { type Family, refusedAt } from "../../api/client";
 import { type KnownInPhoto, useCountPhoto } from "../../api/rack";
-import { Failed } from "../../app/Notice";
+import { Failure } from "../../app/Notice";
 import { usePreferences } from "../../app/preferences";
 import { Button } from "../../kit/Button";
 import { Callout } from "../../kit/Callout";
@@ -13,7 +13,7 @@ import { Choice } from "../../kit/Form";
 import { TextField } from "../../kit/TextField";
 import { Working } from "../../kit/Working";
 import { PhotoFound } from "./PhotoFound";
-import { type Line, PhotoPainted, type Place } from "./PhotoPainted";
+import { type Line, PaintedPhoto, type Place } from "./PaintedPhoto";
 import { PICTURES } from "./pictures";
 
 const ACCEPT = "image/jpeg,image/png,image/webp";
@@ -136,7 +136,7 @@ function Counting({
           </Disclosure>
         )}
         {picture && (
-          <PhotoPainted
+          <PaintedPhoto
             key={picture.address}
             address={picture.address}
             wheels={count.data?.wheels ?? []}
@@ -171,7 +171,7 @@ function Counting({
             {wrong("photo")}
           </p>
         )}
-        {count.error && !wrong("photo") && !problem && <Failed error={count.error} />}
+        {count.error && !wrong("photo") && !problem && <Failure error={count.error} />}
         {count.data?.says && (
           <Callout tone="note" className="mt-2">
             {count.data.says}

@@ -1,8 +1,8 @@
 import { useState } from "react";
 
 import { type Family, refusedAt, type Schemas } from "../../api/client";
-import { NO_READINGS, type Readings, useAddPhotographed } from "../../api/rack";
-import { Failed } from "../../app/Notice";
+import { NO_READINGS, type Readings, useAddFromPhoto } from "../../api/rack";
+import { Failure } from "../../app/Notice";
 import { Button } from "../../kit/Button";
 import { Disclosure } from "../../kit/Disclosure";
 import { FamilySelect } from "../../kit/FamilySelect";
@@ -28,7 +28,7 @@ export function PhotoFound({
   const [teeth, setTeeth] = useState(String(wheel.teeth));
   const [family, setFamily] = useState<number | null>(null);
   const [there, setThere] = useState("");
-  const adding = useAddPhotographed();
+  const adding = useAddFromPhoto();
   const wrong = refusedAt(adding.error);
   const readings = measured(wheel);
   const add = () =>
@@ -78,7 +78,7 @@ export function PhotoFound({
           </Button>
         )}
       </div>
-      {adding.error && !wrong("wheels") && <Failed error={adding.error} />}
+      {adding.error && !wrong("wheels") && <Failure error={adding.error} />}
       {readings && (
         <Disclosure title="What wheel is it?">
           <IdentifyPanel

@@ -3,10 +3,10 @@ import { useSearchParams } from "react-router";
 
 import type { Family, RackWheel, Schemas } from "../../api/client";
 import { useMachines } from "../../api/machines";
-import { type Sorted, useChangeRack, useRack, useWheels } from "../../api/rack";
+import { type RackOrder, useChangeRack, useRack, useWheels } from "../../api/rack";
 import { boardScale, PegBoard } from "../../drawing/PegBoard";
-import { Failed } from "../../app/Notice";
-import { Unsaved } from "../../app/Unsaved";
+import { Failure } from "../../app/Notice";
+import { UnsavedGuard } from "../../app/UnsavedGuard";
 import { Button } from "../../kit/Button";
 import { Checkbox } from "../../kit/Checkbox";
 import { Segmented } from "../../kit/Segmented";
@@ -42,10 +42,10 @@ export default function RackStation() {
   // The label of a box leads here with its name.
   const [search] = useSearchParams();
   const [sought, setSought] = useState(search.get("text") ?? "");
-  const [order, setOrder] = useState<Sorted>({ by: "family", down: false });
+  const [order, setOrder] = useState<RackOrder>({ by: "family", down: false });
   const [view, setView] = useState<"board" | "table">("board");
   // A board hangs by family, whatever the table was sorted by.
-  const sorted: Sorted = view === "board" ? { by: "family", down: false } : order;
+  const sorted: RackOrder = view === "board" ? { by: "family", down: false } : order;
   const rack = useRack(useDebouncedValue(sought, 120).trim(), sorted);
   const machines = useMachines();
   const change = useChangeRack();
@@ -177,7 +177,7 @@ export default function RackStation() {
           aria-label="The rack, scrolls"
           role="region"
         >
-          {rack.error && <Failed error={rack.error} retry={() => void rack.refetch()} />}
+          {rack.error && <Failure error={rack.error} retry={() => void rack.refetch()} />}
           {first && first.records === 0 && (
             <p>The rack is empty. Type the first wheels at the left: 40 40 45 50 worn 20.</p>
           )}
@@ -290,7 +290,7 @@ export default function RackStation() {
           />
         </section>
       )}
-      <Unsaved
+      <UnsavedGuard
         typed={Object.values(drafts).some((draft) => Object.keys(draft).length > 0)}
         saved={saved}
       />

@@ -1,7 +1,7 @@
 import type { Family, RackWheel } from "../../api/client";
-import type { Sorted } from "../../api/rack";
+import type { RackOrder } from "../../api/rack";
 
-const COLUMNS: [Sorted["by"] | "note", string][] = [
+const COLUMNS: [RackOrder["by"] | "note", string][] = [
   ["teeth", "Teeth"],
   ["held", "Held"],
   ["condition", "Condition"],
@@ -16,8 +16,8 @@ export function RackTable(props: {
   groups: { family: Family | null; title: string; wheels: RackWheel[] }[];
   /** All wheels in one list, where they are sorted by a column. */
   flat?: RackWheel[];
-  sorted: Sorted;
-  sort: (by: Sorted) => void;
+  sorted: RackOrder;
+  sort: (by: RackOrder) => void;
   chosen: Set<number>;
   choose: (ids: Set<number>) => void;
 }) {
@@ -88,7 +88,7 @@ export function RackTable(props: {
 }
 
 /** A column pressed: up, then down, then by family again. */
-function next(sorted: Sorted, by: Sorted["by"]): Sorted {
+function next(sorted: RackOrder, by: RackOrder["by"]): RackOrder {
   if (sorted.by !== by) return { by, down: false };
   return sorted.down ? { by: "family", down: false } : { by, down: true };
 }

@@ -8,7 +8,7 @@ import { useFullSet, useMerge, usePlaces, usePutFullSet } from "../../api/stores
 import { Button } from "../../kit/Button";
 import { Checkbox } from "../../kit/Checkbox";
 import { Choice } from "../../kit/Form";
-import { Failed } from "../../app/Notice";
+import { Failure } from "../../app/Notice";
 import { Segmented } from "../../kit/Segmented";
 import { useTell } from "../../app/Toast";
 import { FIELD } from "../../kit/TextField";
@@ -37,7 +37,7 @@ export default function SetsStation() {
           <h1 className="text-2xl font-bold">Is the set complete?</h1>
           <p className="text-soft">The list that its maker gave, against what lies there.</p>
           {machines.error && (
-            <Failed error={machines.error} retry={() => void machines.refetch()} />
+            <Failure error={machines.error} retry={() => void machines.refetch()} />
           )}
           {machines.data && !chosen && (
             <p className="mt-2">No machine here has wheels. Add one on Machines first.</p>
@@ -69,7 +69,7 @@ function OneSet({ machine }: { machine: Machine }) {
   const tell = useTell();
   const [typed, setTyped] = useState<string | null>(null);
   const wrong = refusedAt(save.error);
-  if (set.error) return <Failed error={set.error} retry={() => void set.refetch()} />;
+  if (set.error) return <Failure error={set.error} retry={() => void set.refetch()} />;
   if (!set.data) return null;
   const fullSet = set.data;
   const keep = (wheels: string, seen: string) =>

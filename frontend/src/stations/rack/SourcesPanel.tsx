@@ -7,7 +7,7 @@ import { usePreferences } from "../../app/preferences";
 import { Button, buttonLook } from "../../kit/Button";
 import { Disclosure } from "../../kit/Disclosure";
 import { Row } from "../../kit/Form";
-import { Failed } from "../../app/Notice";
+import { Failure } from "../../app/Notice";
 import { TextField } from "../../kit/TextField";
 import { Working } from "../../kit/Working";
 
@@ -16,7 +16,7 @@ export function SourcesPanel({ family, teeth }: { family: number; teeth: number 
   const { units } = usePreferences();
   const [blanks, setBlanks] = useState(1);
   const sources = useSources(family, teeth, blanks, units);
-  if (sources.error) return <Failed error={sources.error} retry={() => void sources.refetch()} />;
+  if (sources.error) return <Failure error={sources.error} retry={() => void sources.refetch()} />;
   const answer = sources.data;
   if (!answer) return <Working text="Looking through the charts, the rack and the stores …" />;
   return (

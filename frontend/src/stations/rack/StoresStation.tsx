@@ -3,7 +3,7 @@ import { useState } from "react";
 import { type Schemas } from "../../api/client";
 import { type Bar, type Cutter, useSaveBar, useSaveCutter, useStores } from "../../api/stores";
 import { Button } from "../../kit/Button";
-import { Failed } from "../../app/Notice";
+import { Failure } from "../../app/Notice";
 import { useFound } from "../../app/search";
 import { useTell } from "../../app/Toast";
 import { BarDialog } from "./BarDialog";
@@ -32,7 +32,7 @@ export default function StoresStation() {
           <h1 className="text-2xl font-bold">Cutters held</h1>
           <Button onClick={() => setCutter({ typed: undefined })}>Add a cutter</Button>
         </div>
-        {stores.error && <Failed error={stores.error} retry={() => void stores.refetch()} />}
+        {stores.error && <Failure error={stores.error} retry={() => void stores.refetch()} />}
         {stores.data && sets.length === 0 && (
           <p className="mt-2">
             No cutter is entered yet. What is engraved on it is all that is asked: pitch, angle,

@@ -1,7 +1,7 @@
 import { useState } from "react";
 
 import { type On, type Sort, startStandIn } from "../../api/standIns";
-import { Failed } from "../../app/Notice";
+import { Failure } from "../../app/Notice";
 import { Button } from "../../kit/Button";
 
 const OFFERED: [string, Sort, On?][] = [
@@ -38,7 +38,7 @@ export function StartStandIns({ open }: { open: boolean }) {
           </Button>
         ))}
       </div>
-      {error && <Failed error={error} />}
+      {error && <Failure error={error} />}
     </section>
   );
 }

@@ -3,7 +3,7 @@ import { Link } from "react-router";
 
 import { useJobs } from "../../api/jobs";
 import { stationAddress, useToday, useUnpin } from "../../api/log";
-import { Failed } from "../../app/Notice";
+import { Failure } from "../../app/Notice";
 import { plannedKind } from "../../app/planned";
 import { usePreferences } from "../../app/preferences";
 import { Button, buttonLook } from "../../kit/Button";
@@ -21,7 +21,7 @@ export default function TodayStation() {
   if (today.error) {
     return (
       <div className="p-6">
-        <Failed error={today.error} retry={() => void today.refetch()} />
+        <Failure error={today.error} retry={() => void today.refetch()} />
       </div>
     );
   }
@@ -118,7 +118,7 @@ export default function TodayStation() {
                 </li>
               ))}
             </List>
-            {unpin.error && <Failed error={unpin.error} />}
+            {unpin.error && <Failure error={unpin.error} />}
           </Part>
         )}
         {missing.length > 0 && (

@@ -6,7 +6,7 @@ import {
   type AtTheMachine as Readings,
   usePlunge,
   useRunout,
-  type WheelAsked,
+  type WheelAsk,
 } from "../../api/wheel";
 import { usePreferences } from "../../app/preferences";
 import { useDebouncedValue } from "../../kit/useDebouncedValue";
@@ -17,7 +17,7 @@ import { Strong } from "../../kit/Strong";
 import { TextField } from "../../kit/TextField";
 
 /** With the blank on the arbor: how deep from touching, how much more after a measured tooth, whether it runs true. */
-export function AtTheMachine({ asked, tip }: { asked: WheelAsked; tip: number }) {
+export function AtTheMachine({ asked, tip }: { asked: WheelAsk; tip: number }) {
   const { units } = usePreferences();
   const [typed, setTyped] = useState<Readings>({ blank: "", span: "", pins: "", dial: "" });
   const [reading, setReading] = useState("");

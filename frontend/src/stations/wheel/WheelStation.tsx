@@ -3,7 +3,7 @@ import { Link } from "react-router";
 
 import { refusedAt, type Schemas } from "../../api/client";
 import { useLastGood } from "../../api/lastGood";
-import { useWheel, type WheelAsked, wheelFile, type WheelSizes } from "../../api/wheel";
+import { useWheel, type WheelAsk, wheelFile, type WheelSizes } from "../../api/wheel";
 import { useFamilies } from "../../api/rack";
 import { useAddress } from "../../app/address";
 import { usePreferences } from "../../app/preferences";
@@ -16,7 +16,7 @@ import { type Shown, WheelDrawing } from "../../drawing/WheelDrawing";
 import { Stale } from "../../kit/Stale";
 import { buttonLook } from "../../kit/Button";
 import { Choice, Row } from "../../kit/Form";
-import { Failed } from "../../app/Notice";
+import { Failure } from "../../app/Notice";
 import { FamilySelect } from "../../kit/FamilySelect";
 import { Segmented } from "../../kit/Segmented";
 import { TextField } from "../../kit/TextField";
@@ -31,7 +31,7 @@ export default function WheelStation() {
   const set = (name: string, value: string) => put({ [name]: value });
   const typed = (name: string) => search.get(name) ?? "";
   const number = (name: string) => (/^\d+$/.test(typed(name)) ? Number(typed(name)) : undefined);
-  const asked: WheelAsked = {
+  const asked: WheelAsk = {
     ask: typed("ask") || "wheel 57",
     family: number("family"),
     angle: typed("angle"),
@@ -40,7 +40,7 @@ export default function WheelStation() {
     over: typed("over"),
     pin: typed("pin"),
     mates: typed("mates"),
-    material: (typed("material") || "cast iron") as WheelAsked["material"],
+    material: (typed("material") || "cast iron") as WheelAsk["material"],
   };
   const settled = useDebouncedValue(asked, 200);
   const wheel = useWheel(settled, units);
@@ -57,9 +57,9 @@ export default function WheelStation() {
       <section aria-label="The wheel" className="flex min-h-0 min-w-0 flex-col tall:h-[720px]">
         {wheel.error && !FIELDS.some(wrong) && (
           <div className="p-4">
-            <Failed error={wheel.error} retry={() => void wheel.refetch()}>
+            <Failure error={wheel.error} retry={() => void wheel.refetch()}>
               <p>{wrong("ask")?.replace(wheel.error.message, "")}</p>
-            </Failed>
+            </Failure>
           </div>
         )}
         {sizes && (
@@ -177,7 +177,7 @@ function Asking({
       </Row>
       <Choice
         label="Material, for its weight"
-        value={(typed("material") || "cast iron") as WheelAsked["material"]}
+        value={(typed("material") || "cast iron") as WheelAsk["material"]}
         options={(["cast iron", "steel", "brass", "aluminium", "acetal"] as const).map((m) => [
           m,
           m,
@@ -197,7 +197,7 @@ function Asking({
 }
 
 /** The first figures large, the drawing beneath, the files. */
-function Drawn({ wheel, asked }: { wheel: WheelSizes; asked: WheelAsked }) {
+function Drawn({ wheel, asked }: { wheel: WheelSizes; asked: WheelAsk }) {
   const { units } = usePreferences();
   const [chosen, setShown] = useState<Shown | "form">("span");
   // Too few teeth for any cutter: there is no form to show.
@@ -291,7 +291,7 @@ function Group({ group }: { group: Schemas["GroupOut"] }) {
 const PITCH = /\b(?:m|mod|module|dp)\s*\d|\d\s*(?:dp|cp)\b/i;
 
 /** The same wheel to be made; a pressure angle that was typed for a pitch in the ask goes along. */
-function madeAsk({ ask, angle }: WheelAsked): string {
+function madeAsk({ ask, angle }: WheelAsk): string {
   const made = ask.replace(/^\s*(wheel|gear)\b/i, "make");
   const typed = angle.trim().replace(/°$/, "");
   const counts = PITCH.test(ask) && !/°|\b(?:deg|for|on)\b/i.test(ask);

@@ -37,7 +37,7 @@ const ARROWS: Record<string, [number, number]> = {
 
 /** The picture with a mark at each tooth, every tenth numbered. A tap shows a place on it, a drag a line; closer, a drag
  * moves the picture unless it is to draw. With keys a cross is moved, and shows what a finger would. */
-export function PhotoPainted({
+export function PaintedPhoto({
   address,
   wheels,
   line,

@@ -1,9 +1,9 @@
 import { Refusal } from "../api/client";
 import { Reading } from "./AskLine";
-import { Failed } from "./Notice";
+import { Failure } from "./Notice";
 
 /** Why an ask could not be planned: what was understood of it, what not, and the nearest that would be. */
-export function PlanFailed({
+export function PlanFailure({
   error,
   retry,
   take,
@@ -15,12 +15,12 @@ export function PlanFailed({
   const problem = error instanceof Refusal ? error.problem : undefined;
   const { understood = [], left_over = [], nearest = [] } = problem ?? {};
   return (
-    <Failed error={error} retry={retry}>
+    <Failure error={error} retry={retry}>
       {problem && (
         <div className="mt-2">
           <Reading reading={{ ...problem, understood, left_over, nearest }} take={take} />
         </div>
       )}
-    </Failed>
+    </Failure>
   );
 }

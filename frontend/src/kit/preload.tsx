@@ -7,7 +7,7 @@ const ASKED = 100;
  * A component whose script is fetched after the first screen's, but before it is wanted. Once it is here it is drawn at
  * once: a lazy one would first show nothing for a while, however soon its script came.
  */
-export function preloaded<P extends object>(load: () => Promise<ComponentType<P>>) {
+export function preload<P extends object>(load: () => Promise<ComponentType<P>>) {
   let here: ComponentType<P> | undefined;
   let loading: Promise<{ default: ComponentType<P> }> | undefined;
   const begin = () =>

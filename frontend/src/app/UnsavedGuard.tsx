@@ -7,7 +7,7 @@ import { DialogFrame } from "../kit/DialogFrame";
 import { Leave, LEAVE } from "../kit/Leave";
 
 /** Asks before something half typed is left; `saved` is told true once it need not be asked any more. */
-export function Unsaved({ typed, saved }: { typed: boolean; saved: { current: boolean } }) {
+export function UnsavedGuard({ typed, saved }: { typed: boolean; saved: { current: boolean } }) {
   const blocker = useBlocker(
     ({ currentLocation, nextLocation }) =>
       typed && !saved.current && currentLocation.pathname !== nextLocation.pathname,
