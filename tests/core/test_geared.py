@@ -131,3 +131,9 @@ def test_a_day_may_choose_among_many_trains_of_a_setting() -> None:
     }
     assert there == set(nearest.trains[:40])
     assert len(there) > 1
+
+
+def test_a_head_without_circles_has_no_way_that_needs_one() -> None:
+    bare = read_head(TypedHead("40", "", geared=True))
+    assert ways(bare, 127, GEARS) == []
+    assert best_each(bare, [60, 127], GEARS, arm()) == [None, None]

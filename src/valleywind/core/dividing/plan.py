@@ -6,7 +6,7 @@ from enum import StrEnum
 from fractions import Fraction
 from itertools import chain
 
-from valleywind.core.dividing.geared import on_the_arm_each
+from valleywind.core.dividing.geared import Placed, on_the_arm_each
 from valleywind.core.dividing.heads import Head
 from valleywind.core.dividing.ways import (
     Compound,
@@ -170,15 +170,16 @@ def _geared(
     each = differential_each(head.ratio, counts, head.circles, gears, trains=trains)
     for settings in each:
         settings.sort(key=_handiest)
-    if arm is None:
-        return [[Way(WayKind.DIFFERENTIAL, settings)] if settings else [] for settings in each]
-    placed = on_the_arm_each(each, arm, gears)
-    return [_on_the_arm(settings, *one) if one else [] for settings, one in zip(each, placed, strict=True)]
+    placed = on_the_arm_each(each, arm, gears) if arm is not None else [None for _ in counts]
+    return [[_geared_way(settings, one)] if settings else [] for settings, one in zip(each, placed, strict=True)]
 
 
-def _on_the_arm(settings: Sequence[Differential], first: Differential, laid: Layout) -> list[Way]:
+def _geared_way(settings: Sequence[Differential], placed: Placed | None) -> Way:
+    if placed is None:
+        return Way(WayKind.DIFFERENTIAL, settings)
+    first, laid = placed
     others = [one for one in settings if one.indexed_as != first.indexed_as]
-    return [Way(WayKind.DIFFERENTIAL, [first, *others], laid=laid)]
+    return Way(WayKind.DIFFERENTIAL, [first, *others], laid=laid)
 
 
 def _roundabout(head: Head, divisions: int) -> Iterator[Way]:

@@ -62,7 +62,8 @@ def with_each_new_wheel_of(
         return [{} for _ in lines]
     free, first, last = wheels
     new = None
-    if in_hand and (held := usable(box, {**dict.fromkeys({t for _, some, _ in lines for t in some}, 1), **stock})):
+    more = {t: 1 for _, some, _ in lines for t in some if not stock.get(t, 0)}
+    if in_hand and (held := usable(box, {**stock, **more})):
         new = Ends(*held[1:])
     wanted, plain = [one for one, _, _ in lines], _to_come_near(lines, box, stock)
     hits: list[dict[int, list[Hit[S]]]] = [{} for _ in lines]
