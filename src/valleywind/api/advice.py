@@ -49,8 +49,8 @@ def advised(steps: Iterator[float | Found], tell: Callable[[Found], Told]) -> St
         try:
             for step in chain([first], each_step(steps)):
                 done = step if isinstance(step, float) else 1.0
-                told = None if isinstance(step, float) else tell(step)
-                yield WorthLine(share=done, advice=told).model_dump_json() + "\n"
+                advice = None if isinstance(step, float) else tell(step)
+                yield WorthLine(share=done, advice=advice).model_dump_json() + "\n"
         except Stopped:
             return
         except Exhausted:

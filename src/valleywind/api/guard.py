@@ -160,13 +160,13 @@ async def _body(scope: Scope, receive: Receive) -> bytes | None:
 
 def _again(body: bytes, receive: Receive) -> Receive:
     """Hands out the body that was read, then whatever comes."""
-    given = False
+    sent = False
 
     async def read() -> Message:
-        nonlocal given
-        if given:
+        nonlocal sent
+        if sent:
             return await receive()
-        given = True
+        sent = True
         return {"type": "http.request", "body": body, "more_body": False}
 
     return read

@@ -28,7 +28,7 @@ class Lengths:
     line: tuple[float, Point, Point] | None = None
 
     @property
-    def given(self) -> bool:
+    def any_given(self) -> bool:
         return self.bore is not None or self.tip is not None or self.line is not None
 
     def of(self, wheel: ToothCount, seen: InPixels) -> KnownLength | None:

@@ -85,26 +85,26 @@ def begin(session: Session, number: int, plate: Callable[[ByMachine], PlateKept 
 
 
 def add(
-    session: Session, job: int, told: NewEvent, key: str, seen: int | None, by: str, bare: Unit | None
+    session: Session, job: int, event: NewEvent, key: str, seen: int | None, by: str, bare: Unit | None
 ) -> SessionNow:
     """Record what was told. bare: the unit of a figure without one. Raises Refused as `shop.cutting.record` does, and
     at the figure."""
     cutting = cut_there.cutting(session, job)
-    about = _about(told, cutting)
-    if told.kind is EventKind.MEASURED and told.figure:
-        about |= _measured(told.figure, key, job, session, bare)
-    return cut_there.record(session, cutting, Event(told.kind, about), key, seen, by)
+    about = _about(event, cutting)
+    if event.kind is EventKind.MEASURED and event.figure:
+        about |= _measured(event.figure, key, job, session, bare)
+    return cut_there.record(session, cutting, Event(event.kind, about), key, seen, by)
 
 
-def _about(told: NewEvent, cutting: CuttingRow) -> dict[str, Any]:
+def _about(event: NewEvent, cutting: CuttingRow) -> dict[str, Any]:
     about: dict[str, Any] = {}
-    if told.reason is not None:
-        about["reason"] = told.reason.strip()
-    if told.kind is EventKind.COUNTED:
-        about["count"] = told.count
-    if told.kind is EventKind.JUMP:
+    if event.reason is not None:
+        about["reason"] = event.reason.strip()
+    if event.kind is EventKind.COUNTED:
+        about["count"] = event.count
+    if event.kind is EventKind.JUMP:
         about["to"] = work_of(cutting).number_of(
-            (told.tooth or 0) - 1, told.number - 1 if told.number is not None else 0
+            (event.tooth or 0) - 1, event.number - 1 if event.number is not None else 0
         )
     return about
 

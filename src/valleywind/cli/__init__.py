@@ -200,10 +200,10 @@ def wheel_command(
 ) -> None:
     """The figures of a wheel, mm: sizes, what to measure and what it should come to, and its cutter."""
     pitches = {PitchSystem.DIAMETRAL: dp, PitchSystem.MODULE: module, PitchSystem.CIRCULAR: cp}
-    given = [(system, text) for system, text in pitches.items() if text is not None]
-    if len(given) != 1:
+    named = [(system, text) for system, text in pitches.items() if text is not None]
+    if len(named) != 1:
         raise Refused("one_pitch", "dp")
-    [(system, text)] = given
+    [(system, text)] = named
     pitch = Pitch(system, parse_number(text, system.value))
     family = WheelFamily("", pitch, allowed_angle(parse_number(angle, "angle")), Fraction(0), Fraction(0), Fraction(0))
     if helix is not None:

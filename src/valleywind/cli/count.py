@@ -40,7 +40,7 @@ def count_command(
         typer.echo(json.dumps({"wheels": [], "says": f"{said.says} {said.would_do}"}, ensure_ascii=False))
         return
     found, measured = count_photo(seen.brightness, lengths)
-    says = words.says(found, [one.sizes for one in measured], lengths.given)
+    says = words.says(found, [one.sizes for one in measured], lengths.any_given)
     if as_json:
         wheels = [_wheel(one, seen.scale) for one in measured]
         typer.echo(json.dumps({"wheels": wheels, "says": says}, ensure_ascii=False))

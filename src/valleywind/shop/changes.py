@@ -278,14 +278,14 @@ class _Back:
                 continue
             there = written.rows_of(self.session, table, [key]).get(key)
             taken = row["count"] - (there["count"] if there else 0)
-            given = min(taken, count)
-            if given <= 0:
+            back = min(taken, count)
+            if back <= 0:
                 continue
             if there is None:
-                self._insert(table, row | {"count": given})
+                self._insert(table, row | {"count": back})
             else:
-                self._update(table, key, {"count": there["count"] + given})
-            count -= given
+                self._update(table, key, {"count": there["count"] + back})
+            count -= back
             self._leave("on_machine", "wheel", row, on=machine)
         return count <= 0
 

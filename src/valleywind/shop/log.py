@@ -96,11 +96,11 @@ def add(session: Session, row: LogRow) -> LogRow:
     row.at = row.at or datetime.now(UTC).isoformat(timespec="seconds")
     session.add(row)
     session.flush()
-    told = (row.machine, row.ask, row.train, row.note, row.by, *_flat(row.about))
+    parts = (row.machine, row.ask, row.train, row.note, row.by, *_flat(row.about))
     if row.about.get("photo"):
-        told = (*told, "photograph")
+        parts = (*parts, "photograph")
     session.execute(
-        text("INSERT INTO log_words (rowid, words) VALUES (:id, :words)"), {"id": row.id, "words": " ".join(told)}
+        text("INSERT INTO log_words (rowid, words) VALUES (:id, :words)"), {"id": row.id, "words": " ".join(parts)}
     )
     return row
 
@@ -194,18 +194,18 @@ def _bring_back(session: Session, first: int, last: int) -> None:
 
 def note_job(session: Session, row: JobRow, code: str, about: Mapping[str, Any], at: str = "") -> None:
     """What happened with a wheel to be made, written by itself."""
-    told = {"teeth": row.teeth, **about}
-    add(session, LogRow(at=at, kind=LogKind.JOB, job_id=row.id, code=code, about=told))
+    facts = {"teeth": row.teeth, **about}
+    add(session, LogRow(at=at, kind=LogKind.JOB, job_id=row.id, code=code, about=facts))
 
 
 def note_last_gap(session: Session, row: JobRow, beside: float, off: float, slip: GapExplanation | None) -> None:
     """What the last gap of a wheel told. beside, off: µm; slip: the nearest that explains it."""
-    told: dict[str, Any] = {"beside_um": round(beside, 1), "off_um": round(off, 1), "agrees": abs(beside) <= off}
+    facts: dict[str, Any] = {"beside_um": round(beside, 1), "off_um": round(off, 1), "agrees": abs(beside) <= off}
     if slip is not None:
         of = slip.of
-        told |= {"slip": slip.slip.value, "circle": slip.circle, "unit": of.unit.value if of else None,
+        facts |= {"slip": slip.slip.value, "circle": slip.circle, "unit": of.unit.value if of else None,
                  "of_circle": of.circle if of else None}  # fmt: skip
-    note_job(session, row, LAST_GAP, told)
+    note_job(session, row, LAST_GAP, facts)
 
 
 def last_gap_of(session: Session, row: JobRow) -> LogRow | None:

@@ -31,12 +31,12 @@ class Rehearsal(Generic[Value]):
     session: Session
     value: Value
     since: int
-    noted: changes.Change | None
+    change: changes.Change | None
 
     def perform(self, patience: int, then: Callable[[Session], object]) -> int | None:
         """Write what came of it and what `then` adds, and keep it as a change: its number; None where the shop is not
         as it was any more. patience: how long another program is waited for, ms."""
-        assert self.noted is not None
+        assert self.change is not None
         self.session.commit()
         self.memory.execute("DETACH shop")
         _attach(self.memory, self.path, "rw")
@@ -49,7 +49,7 @@ class Rehearsal(Generic[Value]):
             connection.exec_driver_sql("PRAGMA defer_foreign_keys=ON")
             for statement in written.carried_over("shop"):
                 connection.exec_driver_sql(statement)
-            changes.keep(self.session, self.noted)
+            changes.keep(self.session, self.change)
             then(self.session)
         return changes.change_number(self.session)
 
@@ -74,10 +74,10 @@ def rehearsed(path: Path, info: Mapping[Any, Any], work: Callable[[Session], Val
             since = changes.newest(session)
             written.begin(session)
             value = work(session)
-            noted = changes.change_in(session)
-            if noted is not None:
-                changes.count_versions(session, noted.rows)
-            yield Rehearsal(path, memory, session, value, since, noted)
+            change = changes.change_in(session)
+            if change is not None:
+                changes.count_versions(session, change.rows)
+            yield Rehearsal(path, memory, session, value, since, change)
     finally:
         engine.dispose()
         memory.close()

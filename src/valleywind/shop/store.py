@@ -105,7 +105,7 @@ class Store:
             with self._troubles_told():
                 self._still_there()
                 with rehearsed(self.path, {REMEMBERED: self.remembered}, work) as done:
-                    if done.noted is None:
+                    if done.change is None:
                         return done.value, None
                     with self.turn:
                         self._still_there()

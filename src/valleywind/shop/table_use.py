@@ -75,8 +75,8 @@ def _forget(connection: Any) -> None:
 
 def _note(connection: Any, _cursor: Any, statement: str, *_: Any) -> None:
     read, changed = _touched(statement)
-    for noted, tables in ((_READ_HERE, read), (_CHANGED_HERE, changed)):
-        connection.info.setdefault(noted, set()).update(tables)
+    for key, tables in ((_READ_HERE, read), (_CHANGED_HERE, changed)):
+        connection.info.setdefault(key, set()).update(tables)
 
 
 @lru_cache(maxsize=1024)

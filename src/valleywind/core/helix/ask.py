@@ -315,7 +315,7 @@ def say(ask: HelixAsk) -> str:
         of = f"lead {spell(ask.lead)} mm" if ask.lead is not None else angle
         start = f"flute {ask.teeth}" if ask.teeth is not None else "helix" if ask.lead is not None else "spiral"
         parts = [start, of, hand]
-    given = [
+    parts_known = [
         f"{spell(ask.angle)}° pressure" if ask.angle is not None else "",
         f"on {spell(ask.diameter)} mm" if ask.diameter is not None else "",
         f"face {spell(ask.face)} mm" if ask.face is not None else "",
@@ -324,4 +324,4 @@ def say(ask: HelixAsk) -> str:
         f"within {spell(ask.within * 100)} %" if ask.within is not None else "",
         f"on {ask.machine}" if ask.machine else "",
     ]
-    return " ".join(part for part in (*parts, *given) if part)
+    return " ".join(part for part in (*parts, *parts_known) if part)

@@ -262,4 +262,4 @@ def say(ask: HobAsk) -> str:
         (ask.blanks > 1, lambda: f"{ask.blanks} blanks"),
         (ask.machine, lambda: f"on {ask.machine}"),
     ]
-    return " ".join([f"hob {ask.teeth}", *(text() for given, text in parts if given)])
+    return " ".join([f"hob {ask.teeth}", *(text() for known, text in parts if known)])

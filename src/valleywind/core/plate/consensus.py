@@ -197,8 +197,8 @@ def _agreement(points: Sequence[Point], seed: Point) -> int:
                 if None not in others:
                     votes[step[c]][round(log - sum(o for o in others if o is not None), _DIGITS)] += 1
             column |= {label: counted.most_common(1)[0][0] for label, counted in votes.items()}
-    told = [(log, [columns[n].get(label) for n, label in enumerate(step)]) for step, log in logs]
-    return sum(None not in f and abs(log - sum(x or 0.0 for x in f)) < _ALIKE for log, f in told)
+    sums = [(log, [columns[n].get(label) for n, label in enumerate(step)]) for step, log in logs]
+    return sum(None not in f and abs(log - sum(x or 0.0 for x in f)) < _ALIKE for log, f in sums)
 
 
 def _vote(points: Sequence[Point], base: Fraction, columns: list[dict[str, Fraction]], c: int) -> None:
@@ -222,20 +222,20 @@ def _with_other_kinds(model: Model, points: Sequence[Point], main: str, near: Ne
     """The constants of feeds beside those of threads: the same positions, with a base of their own."""
     bases = dict(model.bases)
     for kind in {p.target.kind for p in points} - {main}:
-        told = [
+        constants = [
             p.constant / factor
             for p in points
             if p.target.kind == kind and (factor := model.factor(p.step)) is not None
         ]
-        base = mode(told)
+        base = mode(constants)
         if base is not None:
             # The most lines within reach, then the least they miss by.
-            bases[kind] = min((base, *near(kind, base)), key=lambda b: _misses(b, told))
+            bases[kind] = min((base, *near(kind, base)), key=lambda b: _misses(b, constants))
     return Model(bases, model.levers, model.columns, model.steps)
 
 
-def _misses(base: Fraction, told: Sequence[Fraction]) -> tuple[int, float]:
+def _misses(base: Fraction, constants: Sequence[Fraction]) -> tuple[int, float]:
     """How many lines a base leaves out of reach, and by how much it misses the others."""
-    errors = [abs(float(base / constant - 1)) for constant in told]
+    errors = [abs(float(base / constant - 1)) for constant in constants]
     near = [e for e in errors if e <= APPROXIMATE]
     return len(errors) - len(near), max(near, default=0.0)

@@ -232,9 +232,9 @@ class Survey(TrainsOfShape):
         if measured.cover is not None:
             near += [(mm, Reason.WHEEL_ON_COVER, w, None) for w, mm in enumerate(measured.cover[0].tolist())]
         near.sort(key=lambda one: one[0])
-        told = [one for n, one in enumerate(near) if n < _TIGHTEST or one[0] < -_TOUCH]
+        shown = [one for n, one in enumerate(near) if n < _TIGHTEST or one[0] < -_TOUCH]
         tips, centres = self.tips[row].tolist(), [(x, y) for x, y in measured.centres[0].tolist()]
-        return [self._clearance(*one, tips, centres) for one in told]
+        return [self._clearance(*one, tips, centres) for one in shown]
 
     def _clearance(
         self, mm: float, reason: Reason, wheel: int, other: int | None, tips: Sequence[float], centres: Sequence[Point]

@@ -97,30 +97,30 @@ class JobFacts:
     across: float = 0.0
 
 
-def text(step: Step, job: Job, given: JobFacts, units: Units) -> StepText:
+def text(step: Step, job: Job, facts: JobFacts, units: Units) -> StepText:
     """One step in words."""
-    do, why, caution = _texts(step.code, job, given, units)
+    do, why, caution = _texts(step.code, job, facts, units)
     tried = step.code == "measure" and job.screw is not None
     return StepText("Try it" if tried else TITLES[step.code], do, why, figure(step, units), caution)
 
 
-def _texts(code: str, job: Job, given: JobFacts, units: Units) -> tuple[str, str, str | None]:
+def _texts(code: str, job: Job, facts: JobFacts, units: Units) -> tuple[str, str, str | None]:
     tip, bore = length(job.sizes.tip_diameter, units, 2), short_length(float(job.family.bore), units)
     face = short_length(job.face, units)
-    across = f"at least {length(given.across, units, 2)}" if given.across else f"over {tip}"
+    across = f"at least {length(facts.across, units, 2)}" if facts.across else f"over {tip}"
     bored = f"Drill and ream or bore to {bore}" if job.family.bore else "Drill and bore to the shaft"
     many = f" for {job.how_many} blanks" if job.how_many > 1 else ""
     dust = hazard(job.stuff)
     match code:
         case "stock":
             return (
-                f"Saw or part off a piece {across} across{many}. {_from(given)}{material(job.stuff)}",
+                f"Saw or part off a piece {across} across{many}. {_from(facts)}{material(job.stuff)}",
                 "A light cut on face and rim at the first clamping leaves a true face to come back to.",
                 dust,
             )
         case "donor":
             return (
-                f"{_from(given)}Look the larger wheel over: bore and key whole, no crack, metal below its gaps.",
+                f"{_from(facts)}Look the larger wheel over: bore and key whole, no crack, metal below its gaps.",
                 "Its bore and key are the new wheel’s.",
                 None,
             )
@@ -146,16 +146,16 @@ def _texts(code: str, job: Job, given: JobFacts, units: Units) -> tuple[str, str
                 None,
             )
         case "mandrel_over":
-            return _mandrel_over(given), "The blank is not taken off the mandrel in between.", None
+            return _mandrel_over(facts), "The blank is not taken off the mandrel in between.", None
         case "mandrel_chuck":
             return (
-                f"Turn a mandrel to the bore in the chuck that goes to {_place(given)}.",
+                f"Turn a mandrel to the bore in the chuck that goes to {_place(facts)}.",
                 "Chuck, mandrel and blank stay together to the end.",
                 None,
             )
         case "chuck_over":
             return (
-                f"Take the chuck with {_in_chuck(job)} in it to {_place(given)}. Clean its nose and the chuck’s seat.",
+                f"Take the chuck with {_in_chuck(job)} in it to {_place(facts)}. Clean its nose and the chuck’s seat.",
                 "A chip on the seat is the whole runout.",
                 None,
             )
@@ -181,13 +181,13 @@ def _texts(code: str, job: Job, given: JobFacts, units: Units) -> tuple[str, str
             )
         case "blocks":
             return (
-                f"Bolt the blank on blocks on {given.on or 'the rotary table'}, centred by its bore.",
+                f"Bolt the blank on blocks on {facts.on or 'the rotary table'}, centred by its bore.",
                 "The cutter runs out below it without meeting the table.",
                 None,
             )
         case "disc":
             return (
-                f"Fix the printed disc to the lathe’s spindle, and a pointer to the bed. {given.divides}.",
+                f"Fix the printed disc to the lathe’s spindle, and a pointer to the bed. {facts.divides}.",
                 "The larger the disc, the smaller the error.",
                 "Lathe’s drive isolated: it must not start.",
             )
@@ -211,39 +211,39 @@ def _texts(code: str, job: Job, given: JobFacts, units: Units) -> tuple[str, str
             )
         case "lead_gears":
             return (
-                f"{given.lead.gears} Pull the pin that locks the index plate to the head: the drive turns the plate.",
+                f"{facts.lead.gears} Pull the pin that locks the index plate to the head: the drive turns the plate.",
                 "The table turns the work while it cuts.",
                 "Drive off before hands go near wheels and joints. Guards on before power.",
             )
         case "swing":
             return (
-                f"{given.lead.swing} Centre first, then swing: afterwards the cutter cannot be centred.",
+                f"{facts.lead.swing} Centre first, then swing: afterwards the cutter cannot be centred.",
                 "The cutter stands along the groove.",
                 _CUTTER,
             )
         case "lead_proof":
             return (
-                f"{given.lead.check} Then a trial blank of plastic.",
+                f"{facts.lead.check} Then a trial blank of plastic.",
                 "A wheel in the wrong place, or the pair the other way round, shows before it costs.",
                 _CUTTER,
             )
         case "travel":
             return (
-                f"{given.lead.travel}Move the table by hand through all of it: clamps, tailstock, drive shaft and its "
+                f"{facts.lead.travel}Move the table by hand through all of it: clamps, tailstock, drive shaft and its "
                 "joints stay clear.",
                 "It runs past the blank before the tooth is done.",
                 _CUTTER,
             )
         case "divide" if job.helix is not None:
             return (
-                f"{given.divides}. The crank’s pin stays in its hole during the cut; then the crank goes on against "
+                f"{facts.divides}. The crank’s pin stays in its hole during the cut; then the crank goes on against "
                 "the plate as ever. Go round once without cutting.",
                 "A wrong circle shows before it costs.",
                 None,
             )
         case "divide":
             return (
-                f"{given.divides}. Go round once without cutting.",
+                f"{facts.divides}. Go round once without cutting.",
                 "A wrong circle shows before it costs.",
                 None,
             )
@@ -331,21 +331,21 @@ def _texts(code: str, job: Job, given: JobFacts, units: Units) -> tuple[str, str
             return "Put it in the rack with its date and figures.", "It is counted from now on.", None
 
 
-def _place(given: JobFacts) -> str:
+def _place(facts: JobFacts) -> str:
     """Where the work is divided."""
-    if not given.on:
+    if not facts.on:
         return "the head"
-    return given.on if given.table else f"the head of {given.on}"
+    return facts.on if facts.table else f"the head of {facts.on}"
 
 
-def _mandrel_over(given: JobFacts) -> str:
-    if given.table:
+def _mandrel_over(facts: JobFacts) -> str:
+    if facts.table:
         return (
-            f"{given.on} upright. Take the mandrel with the blank there, between its centre and the tailstock’s, the "
+            f"{facts.on} upright. Take the mandrel with the blank there, between its centre and the tailstock’s, the "
             "dog tied to its plate. Then true it by indicator: the next step."
         )
     return (
-        f"Take the mandrel with the blank between the centres of {_place(given)} and its tailstock, the dog held "
+        f"Take the mandrel with the blank between the centres of {_place(facts)} and its tailstock, the dog held "
         "without play in its driver. Then true it by indicator: the next step."
     )
 
@@ -358,8 +358,8 @@ def _over_pins(job: Job, units: Units) -> str:
     return ". ".join(f"{over}: {size}" for over, size in pins_lines(job.sizes, units))
 
 
-def _from(given: JobFacts) -> str:
-    return f"{given.stock} " if given.stock else ""
+def _from(facts: JobFacts) -> str:
+    return f"{facts.stock} " if facts.stock else ""
 
 
 def _centre(job: Job, units: Units) -> str:

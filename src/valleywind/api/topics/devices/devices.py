@@ -70,10 +70,10 @@ class GivenIn(BaseModel):
 
 
 @router.put("/{number}/job")
-async def give_device(number: Number, given: GivenIn, request: Request, units: InUnits = Units.MM) -> DeviceOut:
+async def give_device(number: Number, body: GivenIn, request: Request, units: InUnits = Units.MM) -> DeviceOut:
     """Let a pedal, an encoder or a camera advance a session, from where the work stands now."""
     devices, device = _device(request, number)
-    await run_in_threadpool(devices.give, device, given.job)
+    await run_in_threadpool(devices.give, device, body.job)
     return _out(device, units)
 
 

@@ -293,8 +293,8 @@ def get_job_sheet(job: Number, request: Request, session: InSession, units: InUn
 
     row = kept.job(session, job)
     made = job_of(row, session)
-    given = facts_of(row, made, session, units)
-    lines = [(s, words.text(s, made, given, units)) for s in steps(made)]
+    facts = facts_of(row, made, session, units)
+    lines = [(s, words.text(s, made, facts, units)) for s in steps(made)]
     written = job_sheet_pdf(
         title(row, session),
         job_words.blank_lines(made, units),

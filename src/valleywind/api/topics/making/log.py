@@ -55,13 +55,13 @@ def get_log_csv(job: Number, session: InSession, units: InUnits = Units.MM) -> R
 
 def _of_the_job(row: JobRow, session: Session, units: Units) -> Iterator[LogLine]:
     made, before = job_of(row, session), None
-    given, names = facts_of(row, made, session, units), _names(session)
+    facts, names = facts_of(row, made, session, units), _names(session)
     for event in kept.events(session, row.id):
         match Happened(event.kind):
             case Happened.CHOSEN:
                 text, before = words.chosen(before, event.about["typed"], names), event.about["typed"]
             case Happened.FOUND:
-                title = step_words.text(Step(event.about["step"]), made, given, units).title
+                title = step_words.text(Step(event.about["step"]), made, facts, units).title
                 text = words.figure_text(
                     title, event.about["figure"], event.about["done"], event.about.get("accepted", "")
                 )

@@ -189,8 +189,8 @@ def job_out(row: JobRow, session: Session, units: Units, changed: bool = False) 
         if (s is School.LEAD) == (made.helix is not None)
     ]
     held, lead = held_cutters(row, session), kept.lead_of(row)
-    given = facts_of(row, made, session, units)
-    shown = [_step(step, made, figures.get(step.code), given, units) for step in steps(made)]
+    facts = facts_of(row, made, session, units)
+    shown = [_step(step, made, figures.get(step.code), facts, units) for step in steps(made)]
     return JobOut(
         **dict(line_of(row, session)),
         teeth=row.teeth,
@@ -201,7 +201,7 @@ def job_out(row: JobRow, session: Session, units: Units, changed: bool = False) 
         schools=every,
         materials=[JobMaterialOut(material=s, text=job_words.material(s), hazard=job_words.hazard(s)) for s in Stuff],
         figures=[FactOut(label=label, text=text) for label, text in job_words.blank_lines(made, units)],
-        divides=given.divides,
+        divides=facts.divides,
         ways=[out_of(one, units) for one in ways_of_job(row, session)],
         steps=shown,
         side=_side(made, units),
@@ -268,8 +268,8 @@ def donor_name(number: int, session: Session) -> str:
     return store_words.wheel_name(row.teeth, row.condition, row.machine.name if row.machine else row.place)
 
 
-def _step(step: Step, made: Job, one: FoundFigure | None, given: words.JobFacts, units: Units) -> JobStepOut:
-    text, found = words.text(step, made, given, units), None
+def _step(step: Step, made: Job, one: FoundFigure | None, facts: words.JobFacts, units: Units) -> JobStepOut:
+    text, found = words.text(step, made, facts, units), None
     if one is not None:
         found = FoundOut(
             figure=one.figure, text=job_words.found_text(step, made, units), at=one.at, done=one.done,

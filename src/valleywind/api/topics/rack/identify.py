@@ -104,14 +104,14 @@ def _identified(asked: IdentifyIn) -> tuple[list[WheelMeasures], list[Identity]]
 
 @router.post("/identify")
 def identify_wheel(
-    told: Annotated[
+    identified: Annotated[
         tuple[IdentifyIn, list[WheelMeasures], list[Identity]], Depends(_identify)
     ],  # before others wait to write
     session: ToWrite,
     units: InUnits = Units.MM,
 ) -> IdentifyOut:
     """What a wheel is, from counted teeth and measurements, and what to measure next."""
-    asked, seen, identities = told
+    asked, seen, identities = identified
     next_measure = measure_next(seen[0], identities)
     first, rival = identities[0], identities[1]
     if asked.keep is not None:

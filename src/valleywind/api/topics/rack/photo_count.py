@@ -102,7 +102,7 @@ def count_in_photo(
     found, measured = count_photo(seen.brightness, lengths, shown)
     return PhotoCountOut(
         wheels=[_wheel(one, seen, units) for one in measured],
-        says=words.says(found, [one.sizes for one in measured], lengths.given),
+        says=words.says(found, [one.sizes for one in measured], lengths.any_given),
     )
 
 

@@ -282,20 +282,20 @@ def edit_wheels(edit: EditIn, at_length: ToWriteAtLength) -> RackDone:
 
 
 def _edited(session: Session, edit: EditIn) -> RackDone:
-    given = edit.model_dump(exclude_unset=True, exclude={"ids", "seen"})
-    changed: dict[str, Any] = {k: v for k, v in given.items() if k not in ("family", "machine") and v is not None}
-    if "family" in given:
+    fields = edit.model_dump(exclude_unset=True, exclude={"ids", "seen"})
+    changed: dict[str, Any] = {k: v for k, v in fields.items() if k not in ("family", "machine") and v is not None}
+    if "family" in fields:
         rack.family(session, edit.family)
         changed["family_id"] = edit.family
-    if "machine" in given:
+    if "machine" in fields:
         changed["machine_id"] = machines.machine(session, edit.machine).id if edit.machine else None
     if "condition" in changed:
         changed["condition"] = Condition(changed["condition"]).value
-    _check_seen(session, edit, given)
+    _check_seen(session, edit, fields)
     return done(rack.change(session, edit.ids, changed))
 
 
-def _check_seen(session: Session, edit: EditIn, given: dict[str, Any]) -> None:
+def _check_seen(session: Session, edit: EditIn, fields: dict[str, Any]) -> None:
     """Raises Stale where somebody else changed since then what is to be changed now."""
     sides: list[Side] = []
     for seen in edit.seen:
@@ -305,7 +305,7 @@ def _check_seen(session: Session, edit: EditIn, given: dict[str, Any]) -> None:
         now, then = _wheel(row, 0).model_dump(), seen.model_dump()
         sides += [
             Side(field=f"{row.teeth}: {name}", yours=as_text(wanted), theirs=as_text(now[name]))
-            for name, wanted in given.items()
+            for name, wanted in fields.items()
             if now[name] != then[name] and as_text(now[name]) != as_text(wanted)
         ]
     if sides:
