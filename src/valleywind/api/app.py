@@ -129,10 +129,10 @@ def _works_out(route: Dependant) -> bool:
 
 
 def _writes(route: Dependant) -> bool:
-    asked = [route]
-    for one in asked:
-        asked += one.dependencies
-    return bool({one.call for one in asked} & set(access.WRITING))
+    dependants = [route]
+    for one in dependants:
+        dependants += one.dependencies
+    return bool({one.call for one in dependants} & set(access.WRITING))
 
 
 def use_shop(app: FastAPI, store: Store, demo: bool) -> None:

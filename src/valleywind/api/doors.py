@@ -70,12 +70,12 @@ class Doors:
             await send({"type": "http.response.body", "body": b""})
 
     async def _sign_in(self, request: Request, entry: Entry) -> Response:
-        asked = parse_qs(request.url.query, max_num_fields=_MOST_FIELDS)
+        query = parse_qs(request.url.query, max_num_fields=_MOST_FIELDS)
         if request.method in ("GET", "HEAD"):
-            onward = _first(asked, "next")
-            if guest_of(request) is not None and _first(asked, "code"):  # the invitation stays for somebody else
+            onward = _first(query, "next")
+            if guest_of(request) is not None and _first(query, "code"):  # the invitation stays for somebody else
                 return RedirectResponse(_local(onward), 303)
-            return _page(request, onward, _first(asked, "code"), "", "", 200)
+            return _page(request, onward, _first(query, "code"), "", "", 200)
         if request.method != "POST":
             return Response(status_code=405, headers={"Allow": "GET, POST"})
         try:

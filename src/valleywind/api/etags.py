@@ -66,11 +66,11 @@ class ETags:
 def follows_from_the_shop(route: APIRoute) -> bool:
     """Whether the answer of a route follows from its address and from what it reads of the shop: it reads there, and
     takes neither the request itself nor the open file."""
-    asked = [route.dependant]
-    for one in asked:
-        asked += [each for each in one.dependencies if each.call not in _KNOWN]
-    reads = any(each.call is READING for one in asked for each in one.dependencies)
-    return reads and not any(one.call is store or one.request_param_name for one in asked)
+    dependants = [route.dependant]
+    for one in dependants:
+        dependants += [each for each in one.dependencies if each.call not in _KNOWN]
+    reads = any(each.call is READING for one in dependants for each in one.dependencies)
+    return reads and not any(one.call is store or one.request_param_name for one in dependants)
 
 
 def _tag(shop: Store, tables: frozenset[str], times: Counter[str]) -> str:

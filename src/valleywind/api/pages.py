@@ -14,8 +14,8 @@ def address_for_others(request: Request) -> str:
     on the network; empty where it listens on this machine alone."""
     if not request.app.state.address:
         return ""
-    asked = urlsplit(f"//{request.headers.get('host', '')}").hostname
-    return request.app.state.address if asked in LOOPBACK else f"{request.url.scheme}://{request.headers['host']}"
+    host = urlsplit(f"//{request.headers.get('host', '')}").hostname
+    return request.app.state.address if host in LOOPBACK else f"{request.url.scheme}://{request.headers['host']}"
 
 
 def mark_of(request: Request, path: str, number: int | None = None) -> Mark:

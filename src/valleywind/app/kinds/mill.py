@@ -163,8 +163,8 @@ def _put(session: Session, row: MachineRow | None, name: str, _plate: Plate, cho
 def _compared(row: MachineRow, plate: Plate, stock: Stock) -> Iterator[PlateComparison]:
     head = heads.head(row).ratio if record_parts.has(row, heads.HEAD) else None
     drive = drive_of(mills.mill(row), head)
-    asked = [helix.HelixAsk(lead=1 / line.right.target.per) for line in plate.lines]
-    for line, cell in zip(plate.lines, chart(asked, drive, stock), strict=True):
+    asks = [helix.HelixAsk(lead=1 / line.right.target.per) for line in plate.lines]
+    for line, cell in zip(plate.lines, chart(asks, drive, stock), strict=True):
         if cell.candidate is None or cell.new is not None:
             yield no_train(line, cell.new)
         else:

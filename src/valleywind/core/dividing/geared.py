@@ -34,20 +34,20 @@ def on_the_arm_each(each: Sequence[Sequence[Differential]], arm: Gearbox, stock:
     """The same for the settings of many counts, laid out together, which is much quicker than one by one."""
     found: list[Placed | None] = [None] * len(each)
     searches = [_search(settings, arm, stock) for settings in each]
-    asked: dict[int, _Trains] = {}
+    waiting: dict[int, _Trains] = {}
 
     def go_on(n: int, arranged: list[Arrangements] | None) -> None:
         try:
-            asked[n] = searches[n].send(arranged)
+            waiting[n] = searches[n].send(arranged)
         except StopIteration as end:
-            asked.pop(n, None)
+            waiting.pop(n, None)
             found[n] = end.value
 
     for n in range(len(each)):
         go_on(n, None)
-    while asked:
-        idlers = min(one.idlers for one in asked.values())
-        some = {n: one.combinations for n, one in asked.items() if one.idlers == idlers}
+    while waiting:
+        idlers = min(one.idlers for one in waiting.values())
+        some = {n: one.combinations for n, one in waiting.items() if one.idlers == idlers}
         arranged = iter(arrange([c for own in some.values() for c in own], idlers, stock, arm.family, arm.quadrant))
         for n, own in some.items():
             go_on(n, list(islice(arranged, len(own))))

@@ -52,17 +52,17 @@ def asks(pitch: Pitch, counts: Sequence[int], angles: Sequence[Fraction], hand: 
     return [HelixAsk(teeth, pitch, helix=angle, hand=hand) for teeth in counts for angle in angles]
 
 
-def chart(asked: Sequence[HelixAsk], drive: LeadDrive, stock: Stock, on: LeadSetUp | None = None) -> list[Cell]:
+def chart(leads: Sequence[HelixAsk], drive: LeadDrive, stock: Stock, on: LeadSetUp | None = None) -> list[Cell]:
     """How each stands. Raises Refused `no_wheels` (stock)."""
     if not any(n > 0 for n in stock.values()):
         raise Refused("no_wheels", "stock", "")
     stands: list[LineStanding[PairWay, Verdict]] = standings(
-        [requirement(ask, drive, on) for ask in asked], drive.box, stock
+        [requirement(ask, drive, on) for ask in leads], drive.box, stock
     )
-    return [Cell(ask, s.standing, s.candidate, s.new) for ask, s in zip(asked, stands, strict=True)]
+    return [Cell(ask, s.standing, s.candidate, s.new) for ask, s in zip(leads, stands, strict=True)]
 
 
-def worth_making(asked: Sequence[HelixAsk], drive: LeadDrive, stock: Stock) -> Iterator[float | Advice[HelixAsk]]:
+def worth_making(leads: Sequence[HelixAsk], drive: LeadDrive, stock: Stock) -> Iterator[float | Advice[HelixAsk]]:
     """For each of the likeliest wheels not held those that are neither exact nor good now and become so with it in
     hand; before that the share of the work done. Raises Refused `no_wheels` (stock)."""
     if not any(n > 0 for n in stock.values()):
@@ -74,7 +74,7 @@ def worth_making(asked: Sequence[HelixAsk], drive: LeadDrive, stock: Stock) -> I
         return [stood is not None for stood in good_ones([need(ask) for ask in some], drive.box, held)]
 
     return advise(
-        asked,
+        leads,
         lambda some: [ask for ask, is_good in zip(some, good(some, stock), strict=True) if not is_good],
         lambda some: bringing_wheels([need(ask) for ask in some], drive.box, stock, counts),
         lambda teeth, some: [

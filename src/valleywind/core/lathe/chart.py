@@ -116,15 +116,15 @@ def _sized(series: Series, usual: bool | None) -> tuple[ChartAsk, ...]:
     )
 
 
-def chart(asked: Sequence[ChartAsk], lathe: Lathe, stock: Stock, mounted: SetUp | None = None) -> list[Row]:
+def chart(asks: Sequence[ChartAsk], lathe: Lathe, stock: Stock, mounted: SetUp | None = None) -> list[Row]:
     """Answer the lines of a chart; those asked for together are laid out together, which is much quicker.
 
     Raises Refused `no_wheels` (stock) where there is none, `no_cross_feed` for feeds that the lathe does not have.
     """
     if not any(n > 0 for n in stock.values()):
         raise Refused("no_wheels", "stock", lathe.name)
-    every = requirements([pitched.ask for pitched in asked], lathe, mounted)
+    every = requirements([pitched.ask for pitched in asks], lathe, mounted)
     stands = standings(every, lathe.gearbox, stock)
     return [
-        Row(pitched, stood.standing, stood.candidate, stood.new) for pitched, stood in zip(asked, stands, strict=True)
+        Row(pitched, stood.standing, stood.candidate, stood.new) for pitched, stood in zip(asks, stands, strict=True)
     ]

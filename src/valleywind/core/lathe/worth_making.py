@@ -72,7 +72,7 @@ class Advice:
 
 
 def worth_making(
-    asked: Sequence[ChartAsk], lathe: Lathe, stock: Stock, together: int = 1, limits: Limits | None = None
+    asks: Sequence[ChartAsk], lathe: Lathe, stock: Stock, together: int = 1, limits: Limits | None = None
 ) -> Iterator[float | Advice]:
     """Yields the share of the work done from time to time, and at last the advice.
 
@@ -81,7 +81,7 @@ def worth_making(
     """
     limits = limits or Limits()
     counts = limits.counts(lathe, stock)
-    rows = chart(asked, lathe, stock)
+    rows = chart(asks, lathe, stock)
     lacking = [r.pitched for r in rows if r.standing not in (Standing.EXACT, Standing.GOOD)]
     single: list[Brings] = []
     sets: list[tuple[Brings, ...]] = []
@@ -107,7 +107,7 @@ def worth_making(
                 sets += [(*pair, third) for third in step[:1]]
     best = min([(b,) for b in single] + sets, key=_merit, default=())
     yield 1.0
-    yield Advice(len(asked), tuple(lacking), tuple(single[:_SHOWN]), best)
+    yield Advice(len(asks), tuple(lacking), tuple(single[:_SHOWN]), best)
 
 
 def _merit(some: Sequence[Brings]) -> tuple[int, int, int, int]:

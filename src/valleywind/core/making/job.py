@@ -275,8 +275,8 @@ def steps(job: Job) -> tuple[Step, ...]:
 
 
 def _asks(code: str, job: Job) -> Asks | None:
-    asked = _ASKS.get(code)
-    return None if asked is Asks.SPAN and not job.spans else asked
+    figure = _ASKS.get(code)
+    return None if figure is Asks.SPAN and not job.spans else figure
 
 
 def _done(code: str, job: Job) -> bool:

@@ -14,13 +14,13 @@ class Advice(Generic[T]):
     """asked: how many were; lacking: those that the wheels held do not do well. wheels: of wheels not held what each
     brings of these, most first, then the smaller wheel."""
 
-    asked: int
+    wanted: int
     lacking: tuple[T, ...]
     wheels: tuple[tuple[int, tuple[T, ...]], ...]
 
 
 def advise(
-    asked: Sequence[T],
+    wanted: Sequence[T],
     lacking: Callable[[Sequence[T]], Iterable[T]],
     bringing: Callable[[Sequence[T]], Iterable[Iterable[int]]],
     brought: Callable[[int, Sequence[T]], Iterable[T]],
@@ -32,9 +32,9 @@ def advise(
     of the wheels that may bring most are tried; brought: those of some that are done well with such a wheel in hand.
     """
     left: list[T] = []
-    for begin, some in _batches(asked):
+    for begin, some in _batches(wanted):
         left += lacking(some)
-        yield (begin + len(some)) / len(asked) / 3
+        yield (begin + len(some)) / len(wanted) / 3
     may: dict[int, int] = {}
     for n, wheels_for_one in enumerate(bringing(left), 1):
         for teeth in wheels_for_one:
@@ -49,7 +49,7 @@ def advise(
             yield (2 + (n + (begin + len(some)) / len(left)) / len(likely)) / 3
         if brings:
             wheels.append((teeth, tuple(brings)))
-    yield Advice(len(asked), tuple(left), tuple(sorted(wheels, key=lambda w: (-len(w[1]), w[0]))))
+    yield Advice(len(wanted), tuple(left), tuple(sorted(wheels, key=lambda w: (-len(w[1]), w[0]))))
 
 
 def _batches(every: Sequence[T]) -> Iterator[tuple[int, Sequence[T]]]:

@@ -58,10 +58,10 @@ def bringing(ratio: Fraction, stock: Stock, new: Iterable[int]) -> set[int]:
     beside it: every choice of the others asks for one wheel."""
     held = np.array(sorted(t for t, n in stock.items() if n > 0), np.int64)
     doubled = np.array([stock[int(t)] > 1 for t in held], bool)
-    asked: set[int] = set()
+    wheels: set[int] = set()
     for over, under in ((ratio.numerator, ratio.denominator), (ratio.denominator, ratio.numerator)):
         # Alone against one of them, then beside one against two (b, c) of them.
-        asked.update(_whole(over * held, np.array(under)))
+        wheels.update(_whole(over * held, np.array(under)))
         b, c = np.triu_indices(len(held))
         may = (b != c) | doubled[b]
         b, c = b[may], c[may]
@@ -69,8 +69,8 @@ def bringing(ratio: Fraction, stock: Stock, new: Iterable[int]) -> set[int]:
         # One that stands on both sides drops out: what is left was found alone.
         against = over * held[b] * held[c]
         for beside in held:
-            asked.update(_whole(against, under * beside))
-    return asked & set(new)
+            wheels.update(_whole(against, under * beside))
+    return wheels & set(new)
 
 
 def _whole(over: NDArray[np.int64], under: NDArray[np.int64]) -> list[int]:

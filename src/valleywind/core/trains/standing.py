@@ -151,8 +151,8 @@ def _good_with_new(
     wanted: Sequence[Requirement[S, V]], counts: Sequence[Sequence[int]], box: Gearbox, stock: Stock, most: int
 ) -> list[dict[int, list[Hit[S]]]]:
     """For each line and each of its wheels that are not held the `most` closest combinations with it that are good."""
-    asked = [(one, some, one.good_within) for one, some in zip(wanted, counts, strict=True)]
-    near = with_each_new_wheel_of(asked, box, stock, most, in_hand=True)
+    lines = [(one, some, one.good_within) for one, some in zip(wanted, counts, strict=True)]
+    near = with_each_new_wheel_of(lines, box, stock, most, in_hand=True)
     return [
         {teeth: good_hits(one, found.get(teeth, [])) for teeth in some}
         for one, some, found in zip(wanted, counts, near, strict=True)
@@ -249,8 +249,8 @@ class _Chart(Generic[S, V]):
         return {n: LineStanding(Standing.NEEDS_WHEEL, c, next(iter(c.lacking))) for n, c in going.items()}
 
     def _hits_with_new(self, lines: list[int], new: Sequence[int]) -> dict[int, list[Hit[S]]]:
-        asked = [(self.wanted[n], new, self.wanted[n].good_within) for n in lines]
-        found = with_each_new_wheel_of(asked, self.box, self.stock, _OF_A_WHEEL)
+        each = [(self.wanted[n], new, self.wanted[n].good_within) for n in lines]
+        found = with_each_new_wheel_of(each, self.box, self.stock, _OF_A_WHEEL)
         every = [_closest_first(h for some in near.values() for h in some) for near in found]
         return {n: self._good(n, hits) for n, hits in zip(lines, every, strict=True)}
 

@@ -92,9 +92,9 @@ def _parts(
     held_wheels = tuple(sorted((t, n) for t, n in stock.items() if n > 0))
     targets = np.array([float(t) for line in lines for t in line.targets])
     within = np.array([line.within for line in lines])[line_of]
-    asked = np.zeros((len(lines), new[-1] + 1), dtype=bool)
+    may = np.zeros((len(lines), new[-1] + 1), dtype=bool)
     for n, line in enumerate(lines):
-        asked[n, [c for c in line.counts if stock.get(c, 0) < 1]] = True
+        may[n, [c for c in line.counts if stock.get(c, 0) < 1]] = True
     parts: list[_Near] = []
     for size in stages:
         joined, held = _joined(new, held_wheels, size), products(stock, size)
@@ -104,7 +104,7 @@ def _parts(
         ):
             target, i, j, off = _near(targets, drivers, driven, within)
             fresh = _fresh(drivers if driving else driven, new)[i if driving else j]
-            some = asked[line_of[target], fresh]
+            some = may[line_of[target], fresh]
             parts.append(_Near(size, drivers, driven, target[some], i[some], j[some], off[some], fresh[some]))
     return parts, line_of
 

@@ -57,7 +57,7 @@ def brings(teeth: int, asks: Sequence[HelixAsk]) -> str:
     return f"{a(teeth).capitalize()} brings {listed([*named, f'{more} more'] if more else named)}."
 
 
-def advice_head(lacking: int, asked: int) -> str:
+def advice_head(lacking: int, wanted: int) -> str:
     if not lacking:
         return "Every one of them has a good train."
-    return f"{count(lacking, 'lead')} of {asked} without a good train."
+    return f"{count(lacking, 'lead')} of {wanted} without a good train."

@@ -28,11 +28,11 @@ _NOT_SEEN = "The length that is known is not seen, so that there is no scale."
 _MOST_NAMED = 8
 
 
-def says(found: Count, measured: Sequence[Diameters | None], asked: bool) -> str:
+def says(found: Count, measured: Sequence[Diameters | None], sizes_wanted: bool) -> str:
     """Why nothing is said, or not for sure; empty where all is well. asked: a length was given."""
     if found.why is not None:
         return _WHY[found.why]
-    return _NOT_SEEN if asked and any(one is None for one in measured) else ""
+    return _NOT_SEEN if sizes_wanted and any(one is None for one in measured) else ""
 
 
 def wheel(one: ToothCount, openings: int = 0, keyway: bool = False) -> str:

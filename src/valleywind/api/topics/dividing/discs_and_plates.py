@@ -62,41 +62,41 @@ def _disc_ask(
     )  # fmt: skip
 
 
-AskedDisc = Annotated[Disc, Depends(_disc_ask)]
+ForDisc = Annotated[Disc, Depends(_disc_ask)]
 Form = Annotated[Literal["disc", "strip"], Query(description="A disc, or a strip that goes once round a drum")]
 
 
 @router.get("/disc", dependencies=[LONG])
-def get_disc(asked: AskedDisc, units: InUnits = Units.MM) -> DiscOut:
+def get_disc(disc: ForDisc, units: InUnits = Units.MM) -> DiscOut:
     """How well a disc would be read, before it is printed."""
     return DiscOut(
-        texts=words.disc_texts(asked, units), spacing_mm=asked.spacing, strip_mm=asked.strip,
-        strip_text=words.strip_text(asked, units),
+        texts=words.disc_texts(disc, units), spacing_mm=disc.spacing, strip_mm=disc.strip,
+        strip_text=words.strip_text(disc, units),
     )  # fmt: skip
 
 
-def _disc_file(asked: Disc, form: str, kind: Kind, units: Units) -> Response:
-    title = f"{asked.divisions} divisions, {form} for {short_length(asked.diameter, units)}"
-    picture = strip_picture(asked, title) if form == "strip" else disc_picture(asked, title)
-    return drawing_response(picture, f"{form}-{asked.divisions}", kind)
+def _disc_file(disc: Disc, form: str, kind: Kind, units: Units) -> Response:
+    title = f"{disc.divisions} divisions, {form} for {short_length(disc.diameter, units)}"
+    picture = strip_picture(disc, title) if form == "strip" else disc_picture(disc, title)
+    return drawing_response(picture, f"{form}-{disc.divisions}", kind)
 
 
 @router.get("/disc.pdf", dependencies=[LONG], response_class=Response, responses=described("pdf"))
-def get_disc_pdf(asked: AskedDisc, form: Form = "disc", units: InUnits = Units.MM) -> Response:
+def get_disc_pdf(disc: ForDisc, form: Form = "disc", units: InUnits = Units.MM) -> Response:
     """The disc or strip at true size, tiled where the paper is too small."""
-    return _disc_file(asked, form, "pdf", units)
+    return _disc_file(disc, form, "pdf", units)
 
 
 @router.get("/disc.svg", dependencies=[LONG], response_class=Response, responses=described("svg"))
-def get_disc_svg(asked: AskedDisc, form: Form = "disc", units: InUnits = Units.MM) -> Response:
+def get_disc_svg(disc: ForDisc, form: Form = "disc", units: InUnits = Units.MM) -> Response:
     """The same as SVG."""
-    return _disc_file(asked, form, "svg", units)
+    return _disc_file(disc, form, "svg", units)
 
 
 @router.get("/disc.dxf", dependencies=[LONG], response_class=Response, responses=described("dxf"))
-def get_disc_dxf(asked: AskedDisc, form: Form = "disc", units: InUnits = Units.MM) -> Response:
+def get_disc_dxf(disc: ForDisc, form: Form = "disc", units: InUnits = Units.MM) -> Response:
     """The same as DXF."""
-    return _disc_file(asked, form, "dxf", units)
+    return _disc_file(disc, form, "dxf", units)
 
 
 def _circle_ask(
@@ -119,24 +119,22 @@ def _circle_ask(
     return on, new_circle(wanted, across, float(parse_length(hole, field="hole").mm))
 
 
-AskedCircle = Annotated[tuple[On, NewCircle], Depends(_circle_ask)]
+ForCircle = Annotated[tuple[On, NewCircle], Depends(_circle_ask)]
 
 
-def _best(asked: tuple[On, NewCircle]) -> Way | None:
+def _best(place: tuple[On, NewCircle]) -> Way | None:
     """How the holes themselves are had on this head."""
-    on, circle = asked
+    on, circle = place
     return next((way for way in on.ways(circle.holes) if way.goes_on), None)
 
 
 @router.get("/{machine}/plate", dependencies=[LONG])
-def get_new_plate(
-    asked: AskedCircle, session: InSession, divisions: Divisions, units: InUnits = Units.MM
-) -> NewPlateOut:
+def get_new_plate(place: ForCircle, session: InSession, divisions: Divisions, units: InUnits = Units.MM) -> NewPlateOut:
     """Which circle would give a count on this head, whether it fits, and how it is drilled."""
-    on, circle = asked
+    on, circle = place
     ratio = on.head.ratio
     assert ratio is not None
-    best = _best(asked)
+    best = _best(place)
     across = pitch_circle(session, divisions)
     off = float(best.error) if best else 0.0
     stages = generations(off, ratio, enough_at(across)) if off else []
@@ -150,11 +148,11 @@ def get_new_plate(
 
 
 @router.get("/{machine}/plate.csv", dependencies=[LONG], response_class=Response, responses=CSV)
-def get_new_plate_csv(asked: AskedCircle, units: InUnits = Units.MM) -> Response:
+def get_new_plate_csv(place: ForCircle, units: InUnits = Units.MM) -> Response:
     """Where every hole is, seen from the centre, the first on top and on round clockwise; with the crank turns and the
     hole of the plate that come before it, counted from the first, and the spaces that the plate itself is turned."""
-    on, circle = asked
-    best = _best(asked)
+    on, circle = place
+    best = _best(place)
     setting = best.settings[0] if best else None
     counted = (
         plan.pin_places(setting, on.head.ratio, circle.holes, circle.holes - 1) if setting and on.head.ratio else None
@@ -171,14 +169,14 @@ def get_new_plate_csv(asked: AskedCircle, units: InUnits = Units.MM) -> Response
 
 
 @router.get("/{machine}/plate.svg", dependencies=[LONG], response_class=Response, responses=described("svg"))
-def get_new_plate_svg(asked: AskedCircle) -> Response:
+def get_new_plate_svg(place: ForCircle) -> Response:
     """The holes at true size as SVG."""
-    _, circle = asked
+    _, circle = place
     return drawing_response(plate_picture(circle, f"plate of {circle.holes}"), f"plate-{circle.holes}", "svg")
 
 
 @router.get("/{machine}/plate.dxf", dependencies=[LONG], response_class=Response, responses=described("dxf"))
-def get_new_plate_dxf(asked: AskedCircle) -> Response:
+def get_new_plate_dxf(place: ForCircle) -> Response:
     """The holes as circles at true size."""
-    _, circle = asked
+    _, circle = place
     return drawing_response(plate_picture(circle, f"plate of {circle.holes}"), f"plate-{circle.holes}", "dxf")

@@ -84,16 +84,16 @@ def get_ways(
     units: InUnits = Units.MM,
 ) -> DividingOut:
     """Every way that the shop has, the best first."""
-    asked = read_divide(ask)
-    z = asked.divisions
+    wanted = read_divide(ask)
+    z = wanted.divisions
     across = float(parse_length(diameter, field="diameter").mm) if diameter.strip() else pitch_circle(session, z)
     every = dividing_machines(session)
-    on = [h for h in every if not asked.machine or h.row.name.lower() == asked.machine.lower()]
-    if asked.machine and not on:
-        raise Refused("no_such_machine", "ask", asked.machine, known=[h.row.name for h in every])
+    on = [h for h in every if not wanted.machine or h.row.name.lower() == wanted.machine.lower()]
+    if wanted.machine and not on:
+        raise Refused("no_such_machine", "ask", wanted.machine, known=[h.row.name for h in every])
     shown = [way_out(way, n, h, z, across, units) for h in on for n, way in enumerate(h.ways(z))]
     shown += [way for h in on if (way := _new_plate_way(h, z))]
-    if not asked.machine:
+    if not wanted.machine:
         shown += [*_wheels(session, z), _disc_way(z, across, units)]
     shown.sort(key=lambda w: plan.merit(w.kind, w.error_deg, w.goes_on))
     return DividingOut(

@@ -91,7 +91,7 @@ def _asks(pitch: str, first: int, last: int, angles: str, hand: Hand) -> list[He
 
 def _charting(on: MillInUse) -> Callable[[Sequence[HelixAsk]], list[Cell]]:
     stock = machines.some(on.row, on.stock)
-    return lambda asked: chart(asked, on.drive, stock, on.on)
+    return lambda asks: chart(asks, on.drive, stock, on.on)
 
 
 def _cell(cell: Cell, on: MillInUse, units: Units) -> CellOut:
@@ -127,8 +127,8 @@ def get_helix_chart(
     hand: HandOf = Hand.RIGHT, units: InUnits = Units.MM,
 ) -> HelixChartOut:  # fmt: skip
     """The counts from first on at every angle, with the wheels and pairs there are, as far as one question goes."""
-    asked, wanted = _asks(pitch, first, last, angles, hand), read_angles(angles)
-    cells = in_part(asked, _AT_A_TIME * len(wanted), _charting(on))
+    asks, wanted = _asks(pitch, first, last, angles, hand), read_angles(angles)
+    cells = in_part(asks, _AT_A_TIME * len(wanted), _charting(on))
     counts = len(cells) // len(wanted)
     return HelixChartOut(
         pitch=pitch_text(read_pitch(pitch or "m2")),
@@ -144,9 +144,9 @@ def get_helix_chart_csv(
     hand: HandOf = Hand.RIGHT, units: InUnits = Units.MM,
 ) -> Response:  # fmt: skip
     """The same chart as a table for a spreadsheet."""
-    asked = _asks(pitch, first, last, angles, hand)
+    asks = _asks(pitch, first, last, angles, hand)
     work = _charting(on)
-    rows = (words.csv_row(cell, on.drive, units) for ask in asked for cell in work([ask]))
+    rows = (words.csv_row(cell, on.drive, units) for ask in asks for cell in work([ask]))
     return csv_in_pieces(words.csv_head(units), rows, f"{on.row.slug}-leads.csv")
 
 
@@ -175,12 +175,12 @@ def get_helix_worth(
 
     def advice_out(advice: Advice[HelixAsk]) -> HelixWorthOut:
         return HelixWorthOut(
-            head=words.advice_head(len(advice.lacking), advice.asked),
+            head=words.advice_head(len(advice.lacking), advice.wanted),
             wheels=[
                 HelixBringsOut(teeth=teeth, asks=[say(ask) for ask in brought], text=words.brings(teeth, brought))
                 for teeth, brought in advice.wheels[:_MOST_WHEELS]
             ],
         )
 
-    asked = _asks(pitch, first, last, angles, hand)
-    return advised(worth_making(asked, on.drive, on.stock), advice_out)
+    asks = _asks(pitch, first, last, angles, hand)
+    return advised(worth_making(asks, on.drive, on.stock), advice_out)

@@ -6,7 +6,6 @@ from fastapi import APIRouter, Depends, Query, Request, Response
 from pydantic import BaseModel, ConfigDict, Field
 
 from valleywind.api.access import QUICK, InSession, ToKeep, ToWrite
-from valleywind.api.asked import whole
 from valleywind.api.comparison import Comparison
 from valleywind.api.drawing import ToothOutline, outlines
 from valleywind.api.drawn_files import described, set_up_sheet
@@ -18,6 +17,7 @@ from valleywind.api.problems import RESPONSES
 from valleywind.api.topics.helix.answers import Answer, HelixAskOut, HelixPlanOut, HelixSetUpOut, OneHelixSetUp, ask_out
 from valleywind.api.versions import check_text
 from valleywind.api.ways_out import out_of
+from valleywind.api.whole_ask import whole
 from valleywind.app.dividing import beside_the_lead
 from valleywind.app.kinds import mounting
 from valleywind.app.kinds.mill import MillInUse, mill_in_use

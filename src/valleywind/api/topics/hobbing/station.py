@@ -7,7 +7,6 @@ from fastapi import APIRouter, Depends, Query, Request, Response
 from pydantic import BaseModel, ConfigDict, Field
 
 from valleywind.api.access import QUICK, InSession, ToKeep, ToWrite
-from valleywind.api.asked import whole
 from valleywind.api.comparison import Comparison
 from valleywind.api.drawn_files import described, set_up_sheet
 from valleywind.api.fields import PutOnFor
@@ -17,6 +16,7 @@ from valleywind.api.pieces import MOST_SLIPS
 from valleywind.api.problems import RESPONSES
 from valleywind.api.topics.hobbing.answers import Answer, HobAskOut, HobPlanOut, OneSetUpOut, SetUpOut, ask_out
 from valleywind.api.versions import check_text
+from valleywind.api.whole_ask import whole
 from valleywind.app.kinds import mounting
 from valleywind.app.kinds.hobber import HobberInUse, hobber_in_use
 from valleywind.app.wheels import left_out_text

@@ -106,21 +106,21 @@ def get_chart(
 ) -> ChartOut:
     """Every pitch of the lists against the wheels held, as many lines at a time as are asked for."""
     lathe = on.lathe
-    asked = _chart_asks(lists)
-    some = asked[start : start + count]
+    lines = _chart_asks(lists)
+    some = lines[start : start + count]
     rows = chart([pitched for _, pitched in some], lathe, on.stock, on.mounted)
     rows_out = [_row(of, r, lathe, units) for (of, _), r in zip(some, rows, strict=True)]
-    return ChartOut(total=len(asked), most_in_a_file=MOST_LINES, start=start, rows=rows_out)
+    return ChartOut(total=len(lines), most_in_a_file=MOST_LINES, start=start, rows=rows_out)
 
 
 @router.get("/{machine}/chart.csv", dependencies=[LONG], response_class=Response, responses=CSV)
 def get_chart_csv(on: OnLathe, lists: Lists, units: InUnits = Units.MM) -> Response:
     """The same chart as a table for a spreadsheet."""
     lathe = on.lathe
-    asked = _chart_asks(lists)
-    if len(asked) > MOST_LINES:
-        raise Refused("too_many_lines", "list", len(asked), most=MOST_LINES)
-    rows = list(chart([pitched for _, pitched in asked], lathe, on.stock, on.mounted))
+    lines = _chart_asks(lists)
+    if len(lines) > MOST_LINES:
+        raise Refused("too_many_lines", "list", len(lines), most=MOST_LINES)
+    rows = list(chart([pitched for _, pitched in lines], lathe, on.stock, on.mounted))
     return csv_response(csv_text(words.csv_head(units), words.csv_rows(rows, lathe, units)), f"{on.row.slug}-chart.csv")
 
 
@@ -167,7 +167,7 @@ def get_worth(
         can.append(lambda teeth: bool(serving(held, lathe.family, teeth)))
     if head:
         can.append(_head(session, head).divides_plainly)
-    asked = _own(wanted) if wanted.strip() else [pitched for _, pitched in _chart_asks(lists or [])]
+    lines = _own(wanted) if wanted.strip() else [pitched for _, pitched in _chart_asks(lists or [])]
     away = shop.elsewhere(on.row)
     limits = Limits(
         _teeth(fewest, "fewest", SMALLEST_CUT), _teeth(most, "most", MOST_TEETH), tuple(can), frozenset(away)
@@ -190,7 +190,7 @@ def get_worth(
             together=words.together_text(advice),
         )  # fmt: skip
 
-    return advised(worth_making(asked, lathe, stock, together, limits), advice_out)
+    return advised(worth_making(lines, lathe, stock, together, limits), advice_out)
 
 
 @router.get("/{machine}/slower", dependencies=[LONG])

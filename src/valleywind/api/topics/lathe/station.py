@@ -6,7 +6,6 @@ from fastapi import APIRouter, Query, Request, Response
 from pydantic import BaseModel, Field
 
 from valleywind.api.access import LONG, QUICK, InSession
-from valleywind.api.asked import whole
 from valleywind.api.drawn_files import described, set_up_sheet
 from valleywind.api.fields import TypedQuery
 from valleywind.api.pages import mark_of, station_path
@@ -14,6 +13,7 @@ from valleywind.api.parameters import ChangeOf, InUnits, OnLathe, OtherPlace, Te
 from valleywind.api.pieces import ListedTrain
 from valleywind.api.problems import RESPONSES
 from valleywind.api.topics.lathe.answers import Answer, AskOut, PlanOut, TrainOut, ask_out
+from valleywind.api.whole_ask import whole
 from valleywind.app.kinds.lathe import not_known
 from valleywind.app.lathes import compare
 from valleywind.app.wheels import left_out_text

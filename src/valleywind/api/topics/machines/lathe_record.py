@@ -119,10 +119,10 @@ def add_example(example: Annotated[Example, Path(description="Which one")], sess
 
 
 @router.post("/preview")
-def preview_record(asked: PreviewIn, session: InSession, units: InUnits = Units.MM) -> PreviewOut:
+def preview_record(body: PreviewIn, session: InSession, units: InUnits = Units.MM) -> PreviewOut:
     """The record drawn while it is typed, and whether a train known to go on does so by it."""
-    record = asked.record
-    shown = preview(record.typed(), rack.family(session, record.family), asked, trains.LATHE_SHAFTS, units)
+    record = body.record
+    shown = preview(record.typed(), rack.family(session, record.family), body, trains.LATHE_SHAFTS, units)
     try:
         read_record(record.typed())
     except Refused as refused:

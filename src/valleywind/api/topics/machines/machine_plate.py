@@ -137,19 +137,19 @@ class LineTrainOut(BaseModel):
 
 
 @router.post("/read")
-def read_machine_plate(asked: PlateToRead, session: InSession) -> MachinePlateOut:
+def read_machine_plate(body: PlateToRead, session: InSession) -> MachinePlateOut:
     """What a plate gives, while it is typed."""
-    row = machines.machine(session, asked.machine) if asked.machine else None
-    kind = plates.kind_of(row) if row is not None else plates.kind_named(asked.kind)
-    plate = plates.read(kind, asked.lines, row)
+    row = machines.machine(session, body.machine) if body.machine else None
+    kind = plates.kind_of(row) if row is not None else plates.kind_named(body.kind)
+    plate = plates.read(kind, body.lines, row)
     return _plate_out(kind, plate, row)
 
 
 @router.post("")
-def add_machine_from_plate(asked: MachineFromPlate, session: ToWrite) -> MachineOut:
+def add_machine_from_plate(body: MachineFromPlate, session: ToWrite) -> MachineOut:
     """Add a machine from its plate: its constants, its levers, and its wheels where they are wanted."""
-    kind = plates.kind_named(asked.kind)
-    return machine_out(plates.new(session, kind, asked.name, asked.lines, asked.choice, asked.wheels))
+    kind = plates.kind_named(body.kind)
+    return machine_out(plates.new(session, kind, body.name, body.lines, body.choice, body.wheels))
 
 
 @router.get("/{machine}")
@@ -173,9 +173,9 @@ def put_machine_plate(machine: Slug, typed: MachinePlateIn, session: ToWrite) ->
 
 
 @router.post("/{machine}/record")
-def use_machine_plate(machine: Slug, asked: PlateUse, session: ToWrite) -> MachineOut:
+def use_machine_plate(machine: Slug, body: PlateUse, session: ToWrite) -> MachineOut:
     """Put what the plate gives into the machine's record."""
-    return machine_out(plates.use(session, machines.machine(session, machine), asked.choice, asked.wheels))
+    return machine_out(plates.use(session, machines.machine(session, machine), body.choice, body.wheels))
 
 
 @router.get("/{machine}/trains", dependencies=[LONG])

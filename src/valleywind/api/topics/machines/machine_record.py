@@ -115,14 +115,14 @@ class ArmTried(TriedWith):
 
 
 @router.post("/preview")
-def preview_arm(asked: ArmTried, session: InSession, units: InUnits = Units.MM) -> PreviewOut:
+def preview_arm(body: ArmTried, session: InSession, units: InUnits = Units.MM) -> PreviewOut:
     """A head's arm, a hobber's box or a mill's lead drive drawn while it is typed; whether a known train goes on."""
-    typed = TypedQuadrant(**asked.arm.facts(TypedQuadrant))
+    typed = TypedQuadrant(**body.arm.facts(TypedQuadrant))
     boxes = {box.box: box.shafts for part in PART_WORDS.values() for box in part.boxes}
-    if asked.box is not None and asked.box not in boxes:
-        raise Refused("not_one_of", "box", asked.box, known=list(boxes))
-    names = boxes[asked.box] if asked.box is not None else trains.HEAD_SHAFTS
-    return preview(typed, rack.family(session, asked.family), asked, names, units)
+    if body.box is not None and body.box not in boxes:
+        raise Refused("not_one_of", "box", body.box, known=list(boxes))
+    names = boxes[body.box] if body.box is not None else trains.HEAD_SHAFTS
+    return preview(typed, rack.family(session, body.family), body, names, units)
 
 
 @router.get("/{machine}")

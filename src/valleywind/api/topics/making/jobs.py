@@ -10,7 +10,6 @@ from pydantic import BaseModel, ConfigDict, Field
 from sqlalchemy.orm import Session
 
 from valleywind.api.access import InSession, ToAdd, ToWrite
-from valleywind.api.asked import whole
 from valleywind.api.drawn_files import attached, described
 from valleywind.api.pages import mark_of
 from valleywind.api.parameters import InUnits
@@ -19,6 +18,7 @@ from valleywind.api.problems import RESPONSES
 from valleywind.api.topics.making.choices import Chosen, JobTyped
 from valleywind.api.topics.making.shown import JobLine, JobOut, facts_of, job_out, line_of
 from valleywind.api.versions import check_version
+from valleywind.api.whole_ask import whole
 from valleywind.app.job_choices import check_held, check_passes, chosen_bar, chosen_donor, job_of, title
 from valleywind.app.job_dividing import divides
 from valleywind.app.lead_job import is_lead_job, lead_of
@@ -134,20 +134,20 @@ def add_job(wanted: JobIn, session: ToWrite, units: InUnits = Units.MM) -> JobOu
         return job_out(_add_screw_job(wanted.screw, wanted.again, session, units), session, units)
     if is_lead_job(wanted.ask):
         return job_out(_add_lead_job(wanted, session), session, units)
-    asked = read_wheel(wanted.ask)
-    family, family_id, name, _ = family_for(session, wanted.family, asked.machine)
-    if asked.pitch is not None:
+    wheel = read_wheel(wanted.ask)
+    family, family_id, name, _ = family_for(session, wanted.family, wheel.machine)
+    if wheel.pitch is not None:
         none = Fraction(0)
         family, family_id, name = (
-            WheelFamily("", asked.pitch, asked.angle or _PLAIN_ANGLE, none, none, none, asked.addendum),
+            WheelFamily("", wheel.pitch, wheel.angle or _PLAIN_ANGLE, none, none, none, wheel.addendum),
             None,
             "",
         )
     if family is None:
         raise Refused("no_pitch", "ask", wanted.ask)
-    said = asked.machine or name
+    said = wheel.machine or name
     machine = next((m.slug for m in machines.every(session) if m.name.lower() == said.lower()), "")
-    row = kept.add(session, asked.teeth, family, Choices().spelled(), machine, family_id, again=wanted.again)
+    row = kept.add(session, wheel.teeth, family, Choices().spelled(), machine, family_id, again=wanted.again)
     check_bore(job_of(row, session).sizes)
     return job_out(row, session, units)
 

@@ -92,13 +92,13 @@ class IdentifyOut(BaseModel):
     outline: ToothOutline = Field(description="The wheel as the likeliest identity draws it")
 
 
-def _identify(asked: IdentifyIn) -> tuple[IdentifyIn, list[WheelMeasures], list[Identity]]:
-    seen, identities = bounded(lambda: _identified(asked))
-    return asked, seen, identities
+def _identify(body: IdentifyIn) -> tuple[IdentifyIn, list[WheelMeasures], list[Identity]]:
+    seen, identities = bounded(lambda: _identified(body))
+    return body, seen, identities
 
 
-def _identified(asked: IdentifyIn) -> tuple[list[WheelMeasures], list[Identity]]:
-    seen = [measures_of(readings) for readings in asked.wheels]
+def _identified(body: IdentifyIn) -> tuple[list[WheelMeasures], list[Identity]]:
+    seen = [measures_of(readings) for readings in body.wheels]
     return seen, identify(seen)
 
 
@@ -111,11 +111,11 @@ def identify_wheel(
     units: InUnits = Units.MM,
 ) -> IdentifyOut:
     """What a wheel is, from counted teeth and measurements, and what to measure next."""
-    asked, seen, identities = identified
+    body, seen, identities = identified
     next_measure = measure_next(seen[0], identities)
     first, rival = identities[0], identities[1]
-    if asked.keep is not None:
-        rack.keep_readings(session, asked.keep, seen[0].teeth, asked.wheels[0].model_dump(mode="json"))
+    if body.keep is not None:
+        rack.keep_readings(session, body.keep, seen[0].teeth, body.wheels[0].model_dump(mode="json"))
     return IdentifyOut(
         identities=[_identity(i, seen[0], session, units) for i in identities if i.probability >= 0.0005],
         next_text=words.next_text(next_measure, first, rival, units),

@@ -186,8 +186,8 @@ def get_rack(
         on.update(machines.mounted_records(session, machine))
     why = _why_stray(session, every)
     named = None if wheel is None else set(wheel)
-    asked = every if named is None else [w for w in every if w.id in named]
-    answering = [w for w in asked if _answers(w, seek.lower().split(), *why[w.family_id, w.machine_id])]
+    some = every if named is None else [w for w in every if w.id in named]
+    answering = [w for w in some if _answers(w, seek.lower().split(), *why[w.family_id, w.machine_id])]
     if by is not SortedBy.FAMILY:
         key = _sorted_by(by, {w.machine_id: why[w.family_id, w.machine_id][0] for w in every})
         # What says nothing stands last either way.

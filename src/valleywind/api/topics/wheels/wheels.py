@@ -105,7 +105,7 @@ class TextsOut(BaseModel):
 
 
 @dataclass(frozen=True)
-class WheelAsked:
+class WheelRequest:
     """A wheel as asked for. family_id is None where its pitch stands in the ask."""
 
     found: Sizes
@@ -139,33 +139,33 @@ def wanted(
         str, Query(max_length=80, description="Tooth numbers it runs with; empty for the family's ends")
     ] = "",
     material: Annotated[WheelMaterial, Query(description="For its weight")] = "cast iron",
-) -> WheelAsked:
+) -> WheelRequest:
     """Reads what was asked; every figure is worked out from this."""
-    asked = read_wheel(ask)
-    known, row_id, machine, hub = family_for(session, family, asked.machine)
-    if asked.pitch is not None:
-        turned = asked.angle or (
+    wheel = read_wheel(ask)
+    known, row_id, machine, hub = family_for(session, family, wheel.machine)
+    if wheel.pitch is not None:
+        turned = wheel.angle or (
             allowed_angle(parse_number(angle.removesuffix("°"), "angle")) if angle.strip() else _PLAIN_ANGLE
         )
         zero = Fraction(0)
-        known = WheelFamily("", asked.pitch, turned, zero, zero, zero, asked.addendum)
+        known = WheelFamily("", wheel.pitch, turned, zero, zero, zero, wheel.addendum)
         row_id, machine, hub = None, "", zero
     if known is None:
         raise Refused("no_pitch", "ask", ask)
-    held = serving([stores.cutter(c) for c in stores.cutters(session)], known, asked.teeth)
+    held = serving([stores.cutter(c) for c in stores.cutters(session)], known, wheel.teeth)
     engraved = held[0].depth if held else Fraction(0)
     sized = sizes(
-        asked.teeth, known, read_shift(shift),
+        wheel.teeth, known, read_shift(shift),
         read_depth(depth, known) if depth.strip() else usual_depth(known, engraved),
         parse_whole(over, "over", 2, MOST_TEETH // 2, "teeth") if over.strip() else None,
         float(parse_length(pin, field="pin").mm) if pin.strip() else None,
     )  # fmt: skip
     check_bore(sized)
     met = _mates(mates) if mates.strip() else _ends(session, row_id)
-    return WheelAsked(sized, row_id, machine, hub, held, met, material)
+    return WheelRequest(sized, row_id, machine, hub, held, met, material)
 
 
-Asked = Annotated[WheelAsked, Depends(wanted)]
+ForWheel = Annotated[WheelRequest, Depends(wanted)]
 
 
 def _mates(typed: str) -> list[int]:
@@ -185,15 +185,15 @@ def _ends(session: InSession, number: int | None) -> list[int]:
 
 
 @router.get("/sizes")
-def get_sizes(asked: Asked, units: InUnits = Units.MM) -> WheelSizesOut:
+def get_sizes(wheel: ForWheel, units: InUnits = Units.MM) -> WheelSizesOut:
     """Everything needed before metal is cut."""
-    sized = asked.found
-    family, form = sized.family, asked.form
-    schools = depths(family, asked.cutters[0].depth if asked.cutters else Fraction(0))
-    groups = _groups(asked, units)
+    sized = wheel.found
+    family, form = sized.family, wheel.form
+    schools = depths(family, wheel.cutters[0].depth if wheel.cutters else Fraction(0))
+    groups = _groups(wheel, units)
     return WheelSizesOut(
-        title=words.title(sized.teeth, family, asked.machine), teeth=sized.teeth, family=asked.family_id,
-        family_text=set_name(family.pitch, family.pressure_angle), machine=asked.machine,
+        title=words.title(sized.teeth, family, wheel.machine), teeth=sized.teeth, family=wheel.family_id,
+        family_text=set_name(family.pitch, family.pressure_angle), machine=wheel.machine,
         hero=[
             _line(words.NamedFigure("Turn the blank to", length(sized.tip_diameter, units, 2))),
             _line(words.NamedFigure(words.depth_name(schools, sized.depth), words.fine(sized.depth, units))),
@@ -234,16 +234,16 @@ def _form(form: FormError, units: Units) -> FormOut:
     )
 
 
-def _groups(asked: WheelAsked, units: Units) -> list[tuple[str, list[words.NamedFigure]]]:
-    sized = asked.found
+def _groups(wheel: WheelRequest, units: Units) -> list[tuple[str, list[words.NamedFigure]]]:
+    sized = wheel.found
     groups = [
-        ("The blank", words.blank_lines(sized, asked.hub, asked.material, units)),
-        ("The cutter", words.cutter_lines(sized, asked.cutters, asked.form, units)),
+        ("The blank", words.blank_lines(sized, wheel.hub, wheel.material, units)),
+        ("The cutter", words.cutter_lines(sized, wheel.cutters, wheel.form, units)),
         ("When it is cut, measure", words.measure_lines(sized, units)),
     ]
     met = [
         words.meeting_line(meeting(sized.teeth, mate, sized.family, sized.shift), sized.undercut, units)
-        for mate in asked.mates
+        for mate in wheel.mates
     ]
     return [*groups, ("Running", met)] if met else groups
 
@@ -254,7 +254,7 @@ def _line(line: words.NamedFigure) -> WheelLineOut:
 
 @router.get("/plunge")
 def get_plunge(
-    asked: Asked,
+    wheel: ForWheel,
     blank: Annotated[TypedQuery, Query(description="Its diameter as it was turned")] = "",
     span: Annotated[TypedQuery, Query(description="The span as measured")] = "",
     pins: Annotated[TypedQuery, Query(description="Over the pins as measured")] = "",
@@ -269,42 +269,42 @@ def get_plunge(
     division = mm(dial, "dial")
     if division is not None and division <= 0:
         raise Refused("not_positive", "dial", dial)
-    plunge = correction.plunge(asked.found, mm(blank, "blank"), mm(span, "span"), mm(pins, "pins"))
+    plunge = correction.plunge(wheel.found, mm(blank, "blank"), mm(span, "span"), mm(pins, "pins"))
     return TextsOut(texts=words.plunge_texts(plunge, division, units))
 
 
 @router.get("/runout")
 def get_runout(
-    asked: Asked,
+    wheel: ForWheel,
     reading: Annotated[str, Query(max_length=40, description="Of the indicator, in all", examples=["0.05 mm"])],
     units: InUnits = Units.MM,
 ) -> TextsOut:
     """What a runout of blank or arbor does to the mesh."""
-    family = asked.found.family
+    family = wheel.found.family
     total = float(parse_offset(reading, units.bare, "reading").mm)
     verdict = correction.runout(total, float(family.module), float(family.pressure_angle))
     return TextsOut(texts=[words.runout_text(verdict, units)])
 
 
 @router.get("/drawing.dxf", dependencies=[LONG], response_class=Response, responses=described("dxf"))
-def get_wheel_dxf(asked: Asked) -> Response:
+def get_wheel_dxf(wheel: ForWheel) -> Response:
     """The wheel at true size: flanks and bore as closed lines on layers, in mm."""
-    return _file(asked, "dxf")
+    return _file(wheel, "dxf")
 
 
 @router.get("/drawing.svg", dependencies=[LONG], response_class=Response, responses=described("svg"))
-def get_wheel_svg(asked: Asked) -> Response:
+def get_wheel_svg(wheel: ForWheel) -> Response:
     """The same as SVG."""
-    return _file(asked, "svg")
+    return _file(wheel, "svg")
 
 
 @router.get("/drawing.pdf", dependencies=[LONG], response_class=Response, responses=described("pdf"))
-def get_wheel_pdf(asked: Asked, units: InUnits = Units.MM) -> Response:
+def get_wheel_pdf(wheel: ForWheel, units: InUnits = Units.MM) -> Response:
     """The same as PDF, with a table of figures."""
-    return _file(asked, "pdf", words.table(_groups(asked, units)))
+    return _file(wheel, "pdf", words.table(_groups(wheel, units)))
 
 
-def _file(asked: WheelAsked, kind: Kind, table: list[tuple[str, str]] | None = None) -> Response:
-    sized = asked.found
-    picture = wheel_picture(sized, words.title(sized.teeth, sized.family, asked.machine))
+def _file(wheel: WheelRequest, kind: Kind, table: list[tuple[str, str]] | None = None) -> Response:
+    sized = wheel.found
+    picture = wheel_picture(sized, words.title(sized.teeth, sized.family, wheel.machine))
     return drawing_response(picture, f"wheel-{sized.teeth}", kind, table or [])
