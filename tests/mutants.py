@@ -391,7 +391,7 @@ FAULTS = (
     Fault("core/trains/exact.py", "may = (b != c) | doubled[b]", "may = b != c", "core/test_bringing.py"),
     Fault("core/trains/advice.py", "        if brings:\n", "        if False:\n", "core/test_hob_check.py"),
     Fault("app/recording.py", "moved(job, stands, teller)", "pass", "api/test_devices_api.py"),
-    Fault("app/recording.py", "(event.tooth or 0) - 1", "(told.tooth or 0)", "api/test_jobs_api.py api/test_cutting.py"),
+    Fault("app/recording.py", "(event.tooth or 0) - 1", "(event.tooth or 0)", "api/test_jobs_api.py api/test_cutting.py"),
     Fault("core/record.py", 'getattr(record, one.name).strip() or one.metadata["usual"]', "getattr(record, one.name)",
           "core/test_helix_table.py"),
     Fault("wording/record_form.py", "if self.facts is not None", "if self.fact", "api/test_lathe_api.py"),
