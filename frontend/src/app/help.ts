@@ -154,16 +154,16 @@ export const HELP: Record<Topic, Help> = {
     ],
     words: ["flats", "error"],
     sketch: {
-      wheels: [[56, 36, 28]],
+      wheels: [[36, 36, 28]],
       lines: [
         ...Array.from({ length: 15 }, (_, n) => {
           const turn = (n / 15) * 2 * Math.PI;
-          const [x, y] = [56 + 21 * Math.cos(turn), 36 + 21 * Math.sin(turn)];
+          const [x, y] = [36 + 21 * Math.cos(turn), 36 + 21 * Math.sin(turn)];
           return `M${(x - 1).toFixed(1)} ${y.toFixed(1)} h2`;
         }),
-        "M56 36 L77 36 M56 36 L47 17",
+        "M36 36 L57 36 M36 36 L27 17",
       ],
-      words: [[122, 40, "2 turns 4 holes"]],
+      words: [[114, 40, "2 turns 4 holes"]],
     },
   },
   disc: {
@@ -204,9 +204,9 @@ export const HELP: Record<Topic, Help> = {
     ],
     words: ["session", "pass", "marks round", "touch off", "last gap"],
     sketch: {
-      wheels: [[48, 36, 26, "12"]],
-      lines: ["M48 4 V10 M48 4 l-4 -3 M48 4 l4 -3"],
-      words: [[116, 40, "2 turns 4 holes"]],
+      wheels: [[36, 36, 26, "12"]],
+      lines: ["M36 5 V10 M36 5 l-4 -3 M36 5 l4 -3"],
+      words: [[114, 40, "2 turns 4 holes"]],
     },
   },
   devices: {
