@@ -1,11 +1,11 @@
 """From a wanted thread or feed to trains and levers that give it on this lathe with these wheels, in order of merit."""
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 from fractions import Fraction
 
 from valleywind.core.lathe.machine import Lathe, LeverSetting, SetUp
-from valleywind.core.lathe.thread import Ask, Stated, ThreadAsk
+from valleywind.core.lathe.thread import Ask, CarriageMove, Stated, ThreadAsk
 from valleywind.core.lathe.verdict import Verdict
 from valleywind.core.refusal import Refused
 from valleywind.core.trains import planner
@@ -52,7 +52,8 @@ def requirements(
     asks: Sequence[Ask], lathe: Lathe, mounted: SetUp | None = None
 ) -> list[Requirement[LeverSetting, Verdict]]:
     """The same of many asks; what the levers give is worked out once."""
-    targets = {ask.way: tuple(_target(setting, ask, lathe) for setting in lathe.settings) for ask in _one_a_way(asks)}
+    ways = {ask.way for ask in asks}
+    targets = {way: tuple(_target(setting, way, lathe) for setting in lathe.settings) for way in ways}
     return [
         Requirement(
             ask.lead,
@@ -60,15 +61,11 @@ def requirements(
             lathe.hand_of(ask.way, ask.hand),
             ask.judged,
             mounted.train if mounted else None,
-            _target(mounted.setting, ask, lathe) if mounted else None,
+            _target(mounted.setting, ask.way, lathe) if mounted else None,
             lambda one, other: (one.first != other.first) + (one.box != other.box),
         )
         for ask in asks
     ]
-
-
-def _one_a_way(asks: Sequence[Ask]) -> Iterable[Ask]:
-    return {ask.way: ask for ask in asks}.values()
 
 
 def plan(
@@ -95,12 +92,12 @@ def plan(
 def candidate_for(set_up: SetUp, ask: Ask, lathe: Lathe, stock: Stock, mounted: SetUp | None) -> Candidate:
     """One particular train judged for this ask, whether or not it is a good one."""
     laid = lay_out([set_up.train], lathe.family, lathe.quadrant)[0]
-    return planner_for(ask, lathe, stock, mounted).candidate(laid, _target(set_up.setting, ask, lathe))
+    return planner_for(ask, lathe, stock, mounted).candidate(laid, _target(set_up.setting, ask.way, lathe))
 
 
 def right_handed(candidate: Candidate, ask: Ask, lathe: Lathe, stock: Stock, mounted: SetUp | None) -> Candidate | None:
     """For a train that turns the screw the wrong way: the same with an idler less or more; see `Planner.righted`."""
-    return planner_for(ask, lathe, stock, mounted).righted(candidate, _target(candidate.setting, ask, lathe))
+    return planner_for(ask, lathe, stock, mounted).righted(candidate, _target(candidate.setting, ask.way, lathe))
 
 
 def plan_of(mounted: SetUp, lathe: Lathe, stock: Stock) -> Plan:
@@ -119,5 +116,5 @@ def planner_for(ask: Ask, lathe: Lathe, stock: Stock, mounted: SetUp | None) -> 
     return Planner(requirement(ask, lathe, mounted), lathe.gearbox, stock)
 
 
-def _target(setting: LeverSetting, ask: Ask, lathe: Lathe) -> Target[LeverSetting]:
-    return Target(setting, lathe.lead_of(Fraction(1), setting, ask.way))
+def _target(setting: LeverSetting, way: CarriageMove, lathe: Lathe) -> Target[LeverSetting]:
+    return Target(setting, lathe.lead_of(Fraction(1), setting, way))
