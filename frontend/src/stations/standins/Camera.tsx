@@ -4,7 +4,7 @@ import type { StandIn } from "../../api/standIns";
 import { Button } from "../../kit/Button";
 import { Choice } from "../../kit/Form";
 import { TextField } from "../../kit/TextField";
-import { seenMark } from "./seenMark";
+import { markText, seenMark } from "./seenMark";
 import { useDrag } from "./useDrag";
 import { useGoal } from "./useGoal";
 
@@ -45,11 +45,13 @@ export function Camera({ one }: { one: StandIn }) {
       unseen.current = mark === null ? unseen.current + 1 : 0;
       if (mark !== null || unseen.current >= UNSEEN) last.current = mark;
       setSeen(mark);
-      one.say({ mark: mark === null ? null : Math.round(mark * 1000) / 1000 });
+      one.say({ mark: mark === null ? null : Number(markText(mark, marks, 3)) });
     },
     [one, marks, light],
   );
   const disc = useGoal(FASTEST, read);
+  const text = (digits: number) =>
+    seen === null ? "mark not known" : `mark ${markText(seen, marks, digits)}`;
   const rest = () => disc.to(Math.round(disc.where()));
   const drag = useDrag((right, _, width) => disc.by((right / width) * (WIDTH / APART)), rest);
   const step = (by: number) => {
@@ -73,13 +75,11 @@ export function Camera({ one }: { one: StandIn }) {
         tabIndex={0}
         aria-label="Disc"
         aria-valuenow={Math.round(disc.at) + 1}
-        aria-valuetext={seen === null ? "mark not known" : `mark ${seen.toFixed(1)}`}
+        aria-valuetext={text(1)}
         onKeyDown={keys}
         className="block w-full cursor-ew-resize border border-line"
       />
-      <p className="text-center font-mono">
-        {seen === null ? "mark not known" : `mark ${seen.toFixed(2)}`}
-      </p>
+      <p className="text-center font-mono">{text(2)}</p>
       <div className="mt-1 grid grid-cols-2 gap-1">
         <Button onClick={() => step(-1)}>−1 mark</Button>
         <Button onClick={() => step(1)}>+1 mark</Button>

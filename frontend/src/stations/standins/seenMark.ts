@@ -83,6 +83,13 @@ export function seenMark(
   return seen;
 }
 
+/** A mark with its fraction, in so many digits. Just short of the first one it is the first one, not one more than
+ * there are. */
+export function markText(mark: number, count: number, digits: number): string {
+  const tidy = Number(mark.toFixed(digits));
+  return (tidy >= count + 1 ? tidy - count : tidy).toFixed(digits);
+}
+
 function evenly(found: Mark[], apart: number): boolean {
   return found.every((mark, n) => {
     const before = found[n - 1];
