@@ -4,6 +4,7 @@ from dataclasses import replace
 from fractions import Fraction
 from itertools import product
 
+import numpy as np
 import pytest
 
 from tests.lathes import curlew, drive_of, dunlin, measured, plover
@@ -90,7 +91,8 @@ def test_a_pair_stays_together_and_ends_keep_their_wheels() -> None:
 
 def keeps_to(fixed: Fixed, train: str) -> bool:
     stages = parse_train(train).stages
-    return fixed.allows([s.driver for s in stages], [s.driven for s in stages])
+    sides = np.array([[[s.driver for s in stages], [s.driven for s in stages]]])
+    return bool(fixed.allowed(sides)[0])
 
 
 def test_a_new_first_driver_may_be_the_wheel_to_make() -> None:

@@ -4,6 +4,7 @@ from fractions import Fraction
 from itertools import combinations_with_replacement
 from math import prod
 
+import numpy as np
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
@@ -26,7 +27,8 @@ def with_each(
     last: Collection[int] = (),
 ) -> dict[int, list[tuple[int, Approximation]]]:
     """What each of some new wheels brings of one line."""
-    return with_each_of([Near(targets, counts, within)], stock, most, first, last)[0]
+    line = Near(targets, np.array([float(t) for t in targets]), counts, within)
+    return with_each_of([line], stock, most, first, last)[0]
 
 
 def brute_force(target: Fraction, stock: dict[int, int], stages: list[int]) -> list[Fraction]:

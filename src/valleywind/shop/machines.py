@@ -53,9 +53,10 @@ def every(session: Session) -> list[MachineRow]:
 def machine(session: Session, slug: str) -> MachineRow:
     """One machine by its slug, with what nearly every question needs of it. Raises Refused `no_such_machine` with the
     slugs there are."""
-    parts = (MachineRow.family, MachineRow.lathe, MachineRow.quadrant, MachineRow.mounted)
-    with_them = select(MachineRow).where(MachineRow.slug == slug).options(*map(joinedload, parts))
-    row = session.scalar(with_them)
+    parts = (MachineRow.family, MachineRow.lathe, MachineRow.mounted)
+    quadrant = joinedload(MachineRow.quadrant).joinedload(QuadrantRow.slots)
+    with_them = select(MachineRow).where(MachineRow.slug == slug).options(quadrant, *map(joinedload, parts))
+    row = session.scalars(with_them).unique().one_or_none()
     if row is None:
         raise Refused("no_such_machine", "machine", slug, known=[m.slug for m in machines(session)])
     return row

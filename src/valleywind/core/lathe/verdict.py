@@ -6,9 +6,9 @@ the backlash; on a screw that moves a slide the error itself counts; for a feed 
 """
 
 import math
-from dataclasses import dataclass, replace
 from enum import StrEnum
 from fractions import Fraction
+from typing import NamedTuple
 
 from valleywind.core.lathe.fits import Fit, metric_fit
 from valleywind.core.refusal import Refused
@@ -62,8 +62,7 @@ class Measure(StrEnum):
     SHARE = "share"
 
 
-@dataclass(frozen=True)
-class Verdict:
+class Verdict(NamedTuple):
     """What the error does over `engagement` mm. Gathered errors in µm, lengths in mm.
 
     takes: µm of the measure taken up for each µm gathered. taken_up, freely, at_most, in the `measure`: what the error
@@ -158,7 +157,7 @@ def judge_slide(relative_error: Fraction | float, pitch: float, travel: float = 
     """The verdict on a screw that measures or moves a slide over so much travel, whatever its nut; lengths in mm."""
     verdict = _gathering(Purpose.SLIDE, Measure.TRAVEL, relative_error, pitch, travel, 1.0, SLIDE_ERROR, SLIDE_ERROR)
     goes = Goes.FREELY if verdict.taken_up <= SLIDE_ERROR else Goes.NOT
-    return replace(verdict, goes=goes, binds_after=None)
+    return verdict._replace(goes=goes, binds_after=None)
 
 
 def judge_feed(relative_error: Fraction | float, travel: float) -> Verdict:
@@ -175,8 +174,8 @@ def within(verdict: Verdict, relative_error: Fraction | float, allowed: Fraction
 def _by_share(verdict: Verdict, relative_error: Fraction | float, freely: float, at_most: float) -> Verdict:
     share = abs(float(relative_error))
     goes = Goes.FREELY if share <= freely else Goes.MID_TOLERANCE if share <= at_most else Goes.NOT
-    return replace(
-        verdict, goes=goes, measure=Measure.SHARE, taken_up=share, freely=freely, at_most=at_most, fit=None,
+    return verdict._replace(
+        goes=goes, measure=Measure.SHARE, taken_up=share, freely=freely, at_most=at_most, fit=None,
         binds_after=None, longest=None, longest_freely=None,
     )  # fmt: skip
 

@@ -42,13 +42,21 @@ class Fixed:
     last: tuple[int, ...] = ()
     pairs: tuple[Pair, ...] = ()
 
-    def allows(self, drivers: Sequence[int], driven: Sequence[int]) -> bool:
-        """Whether a train keeps to it, first stage first."""
-        if (self.first and drivers[0] not in self.first) or (self.last and driven[-1] not in self.last):
-            return False
-        joined = set(zip(driven, drivers[1:], strict=False))
-        present = {*drivers, *driven}
-        return all(joined & set(pair.ways) for pair in self.pairs if present & {pair.one, pair.other})
+    def allowed(self, sides: NDArray[np.int64]) -> NDArray[np.bool_]:
+        """Which of these trains keep to it. sides: (trains, 2, stages), drivers before driven wheels."""
+        drivers, driven = sides[:, 0], sides[:, 1]
+        allowed = np.ones(len(sides), dtype=bool)
+        if self.first:
+            allowed &= np.isin(drivers[:, 0], self.first)
+        if self.last:
+            allowed &= np.isin(driven[:, -1], self.last)
+        for pair in self.pairs:
+            present = ((sides == pair.one) | (sides == pair.other)).any(axis=(1, 2))
+            together = np.zeros(len(sides), dtype=bool)
+            for before, after in pair.ways:
+                together |= ((driven[:, :-1] == before) & (drivers[:, 1:] == after)).any(axis=1)
+            allowed &= together | ~present
+        return allowed
 
 
 T = TypeVar("T", bound=np.generic)
@@ -242,9 +250,7 @@ def _orders(combinations: Sequence[Combination], fixed: Fixed) -> tuple[NDArray[
     owner, one, other = np.nonzero(_once(over, ways)[:, :, None] & _once(under, ways)[:, None, :])
     order = np.array(ways)
     sides = np.stack((over[owner[:, None], order[one]], under[owner[:, None], order[other]]), axis=1)
-    if fixed == _FREE:
-        return sides, owner
-    allowed = np.array([fixed.allows(*order) for order in sides.tolist()], dtype=bool)
+    allowed = fixed.allowed(sides)
     return sides[allowed], owner[allowed]
 
 

@@ -10,6 +10,9 @@ from fractions import Fraction
 from functools import cached_property
 from typing import Generic, Protocol, TypeVar
 
+import numpy as np
+from numpy.typing import NDArray
+
 from valleywind.core.teeth.pitch import WheelFamily
 from valleywind.core.trains.arrange import Fixed
 from valleywind.core.trains.direction import Drive, Hand, HandAdvice, advise
@@ -95,6 +98,11 @@ class Requirement(Generic[S, V]):
     def ratios(self) -> tuple[Fraction, ...]:
         """The ratios wanted, one a target."""
         return tuple(self.ratio(target) for target in self.targets)
+
+    @cached_property
+    def about(self) -> NDArray[np.float64]:
+        """The same, rounded."""
+        return np.array([float(ratio) for ratio in self.ratios])
 
     @cached_property
     def good_within(self) -> float:

@@ -83,10 +83,9 @@ def largest(quadrant: Carrier) -> Largest:
     if isinstance(quadrant, Unmeasured):
         return Largest(math.inf, math.inf, math.inf)
     boss_first, _, boss_last = quadrant.bosses
-    first, last = np.array(quadrant.first_shaft), np.zeros(2)
+    first = np.array(quadrant.first_shaft)
     apart = math.hypot(*quadrant.first_shaft)
-    ends = np.array([first, last])
-    cover = _inside(ends, quadrant.cover) if quadrant.cover else np.full(2, np.inf)
+    cover = _ends_inside(quadrant) if quadrant.cover else (np.inf, np.inf)
     low, high = quadrant.swing
     turns = np.linspace(low, high, _STEPS)
     stud, slack = 0.0, 0.0
@@ -102,10 +101,18 @@ def largest(quadrant: Carrier) -> Largest:
         # Nothing moves by more than this from the nearest of the steps.
         slack = max(slack, math.hypot(along[1] - along[0], slot.farthest * (turns[1] - turns[0])))
     return Largest(
-        min(float(cover[0]), apart - boss_last) - quadrant.gap,
+        min(cover[0], apart - boss_last) - quadrant.gap,
         stud + slack - quadrant.gap,
-        min(float(cover[1]), apart - boss_first) - quadrant.gap,
+        min(cover[1], apart - boss_first) - quadrant.gap,
     )
+
+
+@lru_cache(maxsize=64)
+def _ends_inside(quadrant: Quadrant) -> tuple[float, float]:
+    """How far the first shaft and the last stand inside the cover, mm, negative outside it."""
+    assert quadrant.cover is not None
+    first, last = _inside(np.array([quadrant.first_shaft, (0.0, 0.0)]), quadrant.cover).tolist()
+    return first, last
 
 
 class Survey(TrainsOfShape):
@@ -134,7 +141,9 @@ class Survey(TrainsOfShape):
         self.reach = np.maximum(reach, np.abs(self.slot_miss).max(axis=2, initial=0.0)) + 1e3 * self.missing_studs
         # What fouls matters only where the centre distances close.
         closing = np.nonzero(self.reach <= _TOUCH)
-        clear = self._clearances(*closing).least
+        self._closing = np.ravel_multi_index(closing, self.reach.shape)
+        self._measured = self._clearances(*closing)
+        clear = self._measured.least
         goes = clear >= -_TOUCH
         room = np.full(self.reach.shape, -np.inf)
         room[closing[0][goes], closing[1][goes]] = np.round(clear[goes], _ALIKE)
@@ -173,7 +182,11 @@ class Survey(TrainsOfShape):
         beside = apart[:, pair] - (tips[:, one] + tips[:, other] + quadrant.gap) if len(pair) else None
         cover = None
         if quadrant.cover is not None:
-            cover = _inside(centres, quadrant.cover)[:, shape.shaft_of] - (tips + quadrant.gap)
+            # The shafts at the ends stand where they are in every train.
+            inside = np.empty(centres.shape[:2])
+            inside[:, 0], inside[:, -1] = _ends_inside(quadrant)
+            inside[:, 1:-1] = _inside(centres[:, 1:-1], quadrant.cover)
+            cover = inside[:, shape.shaft_of] - (tips + quadrant.gap)
         return _Clearances(centres, boss, beside, cover)
 
     def _centres(self, rows: Places, ways: Places) -> Floats:
@@ -189,7 +202,7 @@ class Survey(TrainsOfShape):
 
     def placement(self, row: int, branch: int) -> Placement:
         """Everything about one branch of one arrangement, in the words of the drawing."""
-        measured = self._clearances(np.array([row]), np.array([branch]))
+        measured = self._in_branch(row, branch)
         centres = tuple((x, y) for x, y in measured.centres[0].tolist())
         clearances = self._tightest(row, measured)
         return Placement(
@@ -203,6 +216,14 @@ class Survey(TrainsOfShape):
             gap=self.quadrant.gap,
             swing_known=Part.DIRECTION not in self.quadrant.unknown,
         )
+
+    def _in_branch(self, row: int, branch: int) -> "_Clearances":
+        """Of one arrangement in one branch, from what was measured where that closes."""
+        place = row * self.reach.shape[1] + branch
+        at = int(np.searchsorted(self._closing, place))
+        if at < len(self._closing) and self._closing[at] == place:
+            return self._measured.only(at)
+        return self._clearances(np.array([row]), np.array([branch]))
 
     def _obstacles(self, row: int, branch: int, clearances: list[Clearance]) -> list[Obstacle]:
         obstacles: list[Obstacle] = []
@@ -267,6 +288,12 @@ class _Clearances:
     wheel: Floats | None
     cover: Floats | None
 
+    def only(self, at: int) -> "_Clearances":
+        """Of one train alone."""
+        one = slice(at, at + 1)
+        wheel, cover = (None if of is None else of[one] for of in (self.wheel, self.cover))
+        return _Clearances(self.centres[one], self.boss[one], wheel, cover)
+
     @property
     def least(self) -> Floats:
         """The smallest of each train."""
@@ -290,7 +317,7 @@ def _inside(points: Floats, outline: Sequence[Point]) -> Floats:
     for (x, y), (end_x, end_y) in zip(outline, [*outline[1:], outline[0]], strict=True):
         along_x, along_y = end_x - x, end_y - y
         from_x, from_y = px - x, py - y
-        share = np.clip((from_x * along_x + from_y * along_y) / (along_x**2 + along_y**2), 0, 1)
+        share = np.minimum(np.maximum((from_x * along_x + from_y * along_y) / (along_x**2 + along_y**2), 0), 1)
         np.minimum(nearest, (from_x - share * along_x) ** 2 + (from_y - share * along_y) ** 2, out=nearest)
         if along_y:
             crosses = (y > py) != (end_y > py)

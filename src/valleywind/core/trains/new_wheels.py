@@ -107,12 +107,10 @@ def _to_come_near(
     lines: Sequence[tuple[Requirement[S, V], Iterable[int], float]], box: Gearbox, stock: Stock
 ) -> list[Near]:
     room = largest(box.quadrant).anywhere
+    every = {teeth for _, counts, _ in lines for teeth in counts}
+    roomy = {teeth for teeth in every if not stock.get(teeth, 0) and tip_radius(teeth, box.family) <= room}
     return [
-        Near(
-            wanted.ratios,
-            [t for t in counts if not stock.get(t, 0) and tip_radius(t, box.family) <= room],
-            within,
-        )
+        Near(wanted.ratios, wanted.about, [teeth for teeth in counts if teeth in roomy], within)
         for wanted, counts, within in lines
     ]
 
@@ -120,4 +118,4 @@ def _to_come_near(
 def _through(lines: Sequence[Near], driven: int, driver: int) -> list[Near]:
     """The same with a locked pair between."""
     turned = Fraction(driven, driver)
-    return [line._replace(targets=[ratio * turned for ratio in line.targets]) for line in lines]
+    return [line._replace(turned=turned) for line in lines]

@@ -3,8 +3,8 @@
 Those asked for together are laid out together, which is much quicker than one by one.
 """
 
-from bisect import bisect_left
-from collections.abc import Iterable, Iterator, Sequence
+from bisect import bisect_left, bisect_right
+from collections.abc import Callable, Iterable, Iterator, Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 from itertools import pairwise
@@ -25,6 +25,8 @@ _LOOKED_AT, _LOOKED_FURTHER = 21, (120, 480, 1920)
 _POOR_LAID_OUT = 12
 # Combinations with each new wheel that are looked at for a line.
 _OF_A_WHEEL = 4
+# Of what is good with one of them the closest, by this share of the error, are looked at before the rest is looked for.
+_CLOSEST_SHARE = 1 / 8
 # How many combinations of one new wheel are laid out, and how many next where none of them goes on.
 _OF_A_WHEEL_TRIED = (1, 4, 16, 48)
 # How many pairs of a line and a new wheel are worked out together.
@@ -245,20 +247,39 @@ class _Chart(Generic[S, V]):
     def _with_a_new_wheel(self, lines: list[int]) -> dict[int, LineStanding[S, V]]:
         """Lines that one wheel not held would answer well."""
         new = new_wheels(self.box, self.stock)
-        going = self._first_going(self._hits_with_new(lines, new), new)
+        near = self._hits_with_new(lines, new, _CLOSEST_SHARE)
+        going = self._first_going(near, new, lambda short: self._hits_with_new(short, new))
         return {n: LineStanding(Standing.NEEDS_WHEEL, c, next(iter(c.lacking))) for n, c in going.items()}
 
-    def _hits_with_new(self, lines: list[int], new: Sequence[int]) -> dict[int, list[Hit[S]]]:
-        each = [(self.wanted[n], new, self.wanted[n].good_within) for n in lines]
-        found = with_each_new_wheel_of(each, self.box, self.stock, _OF_A_WHEEL)
-        every = [_closest_first(h for some in near.values() for h in some) for near in found]
-        return {n: self._good(n, hits) for n, hits in zip(lines, every, strict=True)}
+    def _hits_with_new(self, lines: list[int], new: Sequence[int], share: float = 1.0) -> dict[int, list[Hit[S]]]:
+        """The good ones of each line, closest first; or those that err by this share of what is good only."""
+        each = [(self.wanted[n], new, self.wanted[n].good_within * share) for n in lines]
+        near = with_each_new_wheel_of(each, self.box, self.stock, _OF_A_WHEEL)
+        hits: dict[int, list[Hit[S]]] = {}
+        for n, (_, _, within), of_line in zip(lines, each, near, strict=True):
+            every = _closest_first(h for some in of_line.values() for h in some)
+            # What errs by a hair more is not whole.
+            whole = every[: bisect_right(every, within, key=lambda h: h.found.size)] if share < 1 else every
+            hits[n] = self._good(n, whole)
+        return hits
 
-    def _first_going(self, hits: dict[int, list[Hit[S]]], new: Sequence[int] = ()) -> dict[int, Candidate[S, V]]:
-        """For each line the closest of its hits that goes on, a few of every line laid out at a time."""
+    def _first_going(
+        self,
+        hits: dict[int, list[Hit[S]]],
+        new: Sequence[int] = (),
+        every: Callable[[list[int]], dict[int, list[Hit[S]]]] | None = None,
+    ) -> dict[int, Candidate[S, V]]:
+        """For each line the closest of its hits that goes on, a few of every line laid out at a time. every: looks for
+        all hits of some lines, where `hits` are the first of them only."""
         going: dict[int, Candidate[S, V]] = {}
-        stretches = {n: _stretches(h) for n, h in hits.items()}
-        while some := {n: h for n, rest in stretches.items() if n not in going and (h := next(rest, None))}:
+        stretches = {n: _Stretches(h, every is None) for n, h in hits.items()}
+        while left := {n: rest for n, rest in stretches.items() if n not in going}:
+            if every and (short := [n for n, rest in left.items() if rest.short]):
+                for n, whole in every(short).items():
+                    left[n].hits, left[n].whole = whole, True
+            some = {n: h for n, rest in left.items() if (h := rest.take())}
+            if not some:
+                break
             for hand in {self.wanted[n].hand for n in some}:
                 lines = {n: h for n, h in some.items() if self.wanted[n].hand is hand}
                 going |= self._closest(lines, place_all(lines.values(), hand, self.box, self.stock, new))
@@ -278,12 +299,23 @@ def _exact_or_good(one: Hit[Any] | Candidate[Any, Any]) -> Standing:
     return Standing.EXACT if one.error == 0 else Standing.GOOD
 
 
-def _stretches(hits: list[Hit[S]]) -> Iterator[list[Hit[S]]]:
-    """A few of the closest, then twice as many and so on; those that are equally close stay together."""
-    start, long = 0, _AT_FIRST
-    while start < len(hits):
-        end = start + long
-        while end < min(len(hits), start + 2 * long) and hits[end].error == hits[end - 1].error:
+class _Stretches(Generic[S]):
+    """Hits taken in turn: a few of the closest, then twice as many and so on; those that are equally close stay
+    together. whole: there are no more hits than these."""
+
+    def __init__(self, hits: list[Hit[S]], whole: bool = True) -> None:
+        self.hits, self.whole = hits, whole
+        self._start, self._long = 0, _AT_FIRST
+
+    @property
+    def short(self) -> bool:
+        """Whether more hits must be known before the next are taken."""
+        return not self.whole and len(self.hits) < self._start + 2 * self._long
+
+    def take(self) -> list[Hit[S]]:
+        """The next of them; empty where there are no more."""
+        hits, start, end = self.hits, self._start, self._start + self._long
+        while end < min(len(hits), start + 2 * self._long) and hits[end].error == hits[end - 1].error:
             end += 1
-        yield hits[start:end]
-        start, long = end, 2 * long
+        self._start, self._long = end, 2 * self._long
+        return hits[start:end]

@@ -21,11 +21,21 @@ _MAY_BE_ALIKE = 2 * 10.0**-_ALIKE
 
 
 class Near(NamedTuple):
-    """What is to be come near to: one of these targets, with one of these tooth numbers, within so much."""
+    """What is to be come near to: one of these targets, with one of these tooth numbers, within so much.
+
+    about: the targets, rounded. turned: what stands between beside, such as a locked pair, by which each target is
+    multiplied.
+    """
 
     targets: Sequence[Fraction]
+    about: NDArray[np.float64]
     counts: Collection[int]
     within: float
+    turned: Fraction = Fraction(1)
+
+    def error(self, at: int, top: int, bottom: int) -> Fraction:
+        """How far a ratio is off one of the targets, relative."""
+        return exact_error(self.targets[at], top * self.turned.denominator, bottom * self.turned.numerator)
 
 
 class Ends(NamedTuple):
@@ -90,7 +100,7 @@ def _parts(
     if not new:
         return [], line_of
     held_wheels = tuple(sorted((t, n) for t, n in stock.items() if n > 0))
-    targets = np.array([float(t) for line in lines for t in line.targets])
+    targets = np.concatenate([line.about * float(line.turned) for line in lines])
     within = np.array([line.within for line in lines])[line_of]
     may = np.zeros((len(lines), new[-1] + 1), dtype=bool)
     for n, line in enumerate(lines):
@@ -166,7 +176,7 @@ def _closest_of_each(
     for line, at, teeth, (drivers, driven) in zip(
         line_of[target[taken]].tolist(), number, fresh[taken].tolist(), made, strict=True
     ):
-        error = exact_error(lines[line].targets[at], prod(drivers), prod(driven))
+        error = lines[line].error(at, prod(drivers), prod(driven))
         by_line[line].setdefault(teeth, []).append((at, Approximation(Combination(drivers, driven), error)))
     for line, teeth in unsure:
         by_line[line][teeth].sort(key=lambda f: (f[1].merit, f[0]))
