@@ -1,5 +1,6 @@
 """Wheels that are not held: which are worth thinking of, and what each would bring."""
 
+from bisect import bisect_right
 from collections.abc import Iterable, Sequence
 from fractions import Fraction
 
@@ -82,6 +83,20 @@ def with_each_new_wheel_of(
     if not pairs:
         return hits  # in their order as they are
     return [{teeth: sorted(some, key=lambda h: h.found.merit)[:most] for teeth, some in one.items()} for one in hits]
+
+
+def closest_with_new_wheels(
+    lines: Sequence[tuple[Requirement[S, V], Iterable[int], float]], box: Gearbox, stock: Stock, most: int
+) -> list[list[Hit[S]]]:
+    """For each line the same over all its wheels, closest first. Within a smaller error they are the first of what is
+    found within a larger one."""
+    near = with_each_new_wheel_of(lines, box, stock, most)
+    every = [sorted((h for some in of_line.values() for h in some), key=lambda h: h.found.merit) for of_line in near]
+    # What errs by a hair more than it should was perhaps found.
+    return [
+        hits[: bisect_right(hits, within, key=lambda h: h.found.size)]
+        for (_, _, within), hits in zip(lines, every, strict=True)
+    ]
 
 
 def near_with_each_new_wheel(

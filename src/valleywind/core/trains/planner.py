@@ -15,7 +15,7 @@ from valleywind.core.trains.gearbox import Gearbox, Requirement, S, Target, V
 from valleywind.core.trains.layout import lay_out
 from valleywind.core.trains.merit import Handling, handling, least_trouble, most_exact
 from valleywind.core.trains.model import Combination, Stock, Train, lacking
-from valleywind.core.trains.new_wheels import new_wheels, with_each_new_wheel
+from valleywind.core.trains.new_wheels import closest_with_new_wheels, new_wheels
 from valleywind.core.trains.placement import Layout, Placement, Reason
 from valleywind.core.trains.places import may_take, place_all
 from valleywind.core.trains.quadrant import MOST_STUDS
@@ -371,8 +371,7 @@ class Planner(Generic[S, V]):
             return None
         new = new_wheels(self.box, self.stock)
         within = _NEW_WITHIN if present is None else min(float(present), _NEW_WITHIN)
-        near = with_each_new_wheel(self.wanted, self.box, self.stock, new, within, _OF_A_NEW_WHEEL)
-        every = sorted((h for some in near.values() for h in some), key=lambda h: h.found.merit)
+        (every,) = closest_with_new_wheels([(self.wanted, new, within)], self.box, self.stock, _OF_A_NEW_WHEEL)
         better = [h for h in every if present is None or abs(h.error) < present]
         for start, end in pairwise((0, *_NEW_LAID_OUT)):
             some = better[start:end]

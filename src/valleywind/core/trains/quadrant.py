@@ -238,10 +238,11 @@ def _triangle(near: Floats, first: float, span: Floats) -> tuple[Floats, Floats]
     Also how many mm the three fail to close: positive with the stud too close to the shaft, negative too far.
     """
     with np.errstate(divide="ignore", invalid="ignore"):
-        cosine = np.nan_to_num((near**2 + first**2 - span**2) / (2 * near * first), nan=2.0)
+        cosine = (near**2 + first**2 - span**2) / (2 * near * first)
+    cosine = np.where(np.isnan(cosine), 2.0, cosine)
     too_far = np.where(cosine > 1, np.abs(first - near) - span, 0.0)
     too_close = np.where(cosine < -1, span - (first + near), 0.0)
-    return np.arccos(np.clip(cosine, -1, 1)), too_close - too_far
+    return np.arccos(np.minimum(np.maximum(cosine, -1), 1)), too_close - too_far
 
 
 def _turned_near(angle: Floats, middle: float) -> Floats:

@@ -3,7 +3,7 @@
 Those asked for together are laid out together, which is much quicker than one by one.
 """
 
-from bisect import bisect_left, bisect_right
+from bisect import bisect_left
 from collections.abc import Callable, Iterable, Iterator, Sequence
 from dataclasses import dataclass
 from enum import StrEnum
@@ -13,7 +13,12 @@ from typing import Any, Generic
 from valleywind.core.trains.closest import Hit, closest, reach
 from valleywind.core.trains.gearbox import Gearbox, Requirement, S, V
 from valleywind.core.trains.model import Combination, Stock
-from valleywind.core.trains.new_wheels import near_with_each_new_wheel, new_wheels, with_each_new_wheel_of
+from valleywind.core.trains.new_wheels import (
+    closest_with_new_wheels,
+    near_with_each_new_wheel,
+    new_wheels,
+    with_each_new_wheel_of,
+)
 from valleywind.core.trains.placement import Layout
 from valleywind.core.trains.places import place_all
 from valleywind.core.trains.planner import Candidate, Planner
@@ -254,14 +259,8 @@ class _Chart(Generic[S, V]):
     def _hits_with_new(self, lines: list[int], new: Sequence[int], share: float = 1.0) -> dict[int, list[Hit[S]]]:
         """The good ones of each line, closest first; or those that err by this share of what is good only."""
         each = [(self.wanted[n], new, self.wanted[n].good_within * share) for n in lines]
-        near = with_each_new_wheel_of(each, self.box, self.stock, _OF_A_WHEEL)
-        hits: dict[int, list[Hit[S]]] = {}
-        for n, (_, _, within), of_line in zip(lines, each, near, strict=True):
-            every = _closest_first(h for some in of_line.values() for h in some)
-            # What errs by a hair more is not whole.
-            whole = every[: bisect_right(every, within, key=lambda h: h.found.size)] if share < 1 else every
-            hits[n] = self._good(n, whole)
-        return hits
+        every = closest_with_new_wheels(each, self.box, self.stock, _OF_A_WHEEL)
+        return {n: self._good(n, hits) for n, hits in zip(lines, every, strict=True)}
 
     def _first_going(
         self,
